@@ -1,0 +1,155 @@
+"""Forces at the middle of the underside of a base, from the loads of its column and its weights."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.actions.situations import Situations
+from korbent.core.geometry import PadGeometry
+from korbent.core.ground.profile import WATER_WEIGHT
+from korbent.core.identity import remembered
+from korbent.core.model.actions import LoadPoint
+from korbent.core.model.ground import Backfill
+from korbent.core.working import SILENT, Array, Recorder
+
+
+@dataclass(frozen=True)
+class BaseForces:
+    """Factored forces in pad axes about the middle of the underside; arrays (candidates, situations).
+
+    Units kN and kNm. V down positive, with all weights; the water pressure below is its own action.
+    """
+
+    V: Array
+    """All downward forces, water pressure not deducted."""
+    U: Array
+    """Factored water pressure under the base."""
+    N: Array
+    """V - U: what the soil skeleton carries."""
+    Hx: Array
+    Hy: Array
+    Mx: Array
+    My: Array
+    column: Array
+    """Vertical force from the column and the pedestal alone."""
+    weight: Array
+    """Factored weight of base and backfill."""
+    pedestal: Array
+    backfill_cut: Array
+    cases: Array
+    """Unfactored loads in pad axes, columns V, Hx, Hy, Mx, My, shape (cases, 5)."""
+    arm: Array
+    """Height of the load level above the underside, m."""
+
+
+@remembered(512)
+def case_loads(point: LoadPoint, cases: tuple[str, ...]) -> Array:
+    """Loads of a column by case, columns V, Hx, Hy, Mx, My in the axes in which they are given."""
+    rows = [[getattr(point.loads[c], q) for q in ("V", "Hx", "Hy", "Mx", "My")] if c in point.loads else [0.0] * 5
+            for c in cases]  # fmt: skip
+    return np.array(rows, dtype=float).reshape(len(cases), 5)
+
+
+def turned(loads: Array, angle: float) -> Array:
+    """Loads seen from axes turned by ``angle`` (rad, anticlockwise)."""
+    if angle == 0.0:
+        return loads
+    c, s = np.cos(angle), np.sin(angle)
+    V, Hx, Hy, Mx, My = loads.T
+    return np.stack([V, c * Hx + s * Hy, c * Hy - s * Hx, c * Mx + s * My, c * My - s * Mx], axis=-1)
+
+
+def base_forces(
+    geometry: PadGeometry,
+    loads: Array,
+    situations: Situations,
+    backfill: Backfill,
+    finished: float,
+    concrete_weight: float,
+    record: Recorder = SILENT,
+) -> BaseForces:
+    """Forces at the underside of a base.
+
+    With the height a of the load level above the underside and the column at (o_x, o_y) from the middle:
+    M_y = sum M_y + a H_x + o_x V_c and M_x = sum M_x - a H_y - o_y V_c (V down, moments right-handed).
+
+    Args:
+        loads: by case, columns V, Hx, Hy, Mx, My, in the axes of the loads, shape (cases, 5).
+        finished: finished ground level, m.
+        concrete_weight: kN/m3.
+    """
+    g, factors = geometry, situations.factors
+    local = turned(loads, g.turn)
+    V_k, Hx_k, Hy_k, Mx_k, My_k = local.T
+    V_c, H_x, H_y, M_xc, M_yc = (factors @ local).T
+    arm = g.load_level - g.underside
+    water = np.minimum(situations.water_level, finished)
+    foot_x, foot_y = g.footprint
+
+    base = concrete_weight * g.B * g.L * g.h
+    pedestal = concrete_weight * g.pedestal[0] * g.pedestal[1] * np.maximum(0.0, g.pedestal_top - g.top)
+    h_soil = np.maximum(0.0, finished - g.top)
+    h_wet = np.clip(water - g.top, 0.0, h_soil)
+    q_soil = backfill.weight * (h_soil - h_wet) + backfill.weight_saturated * h_wet
+    soil = q_soil * (g.B * g.L - foot_x * foot_y)
+    head = np.maximum(0.0, water - g.underside)
+    U = situations.water_factor * WATER_WEIGHT * head * g.B * g.L
+
+    column = V_c + situations.weight * pedestal
+    weight = situations.weight * (base + soil)
+    cut = situations.weight * q_soil * foot_x * foot_y
+    V = column + weight
+    N = V - U
+    eccentric = column - cut
+    M_x = M_xc - arm * H_y - g.offset_y * eccentric
+    M_y = M_yc + arm * H_x + g.offset_x * eccentric
+
+    record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
+    for symbol, values, unit in (
+        ("V_k", V_k, "kN"), ("H_xk", Hx_k, "kN"), ("H_yk", Hy_k, "kN"), ("M_xk", Mx_k, "kNm"), ("M_yk", My_k, "kNm"),
+    ):  # fmt: skip
+        record.listed(symbol, values, situations.cases, unit, "at the load level, in pad axes")
+    record("B", "", g.B, "m", note="width, along x")
+    record("L", "", g.L, "m", note="length, along y")
+    record("h", "", g.h, "m", note="thickness")
+    record("z_f", "", g.underside, "m", note="founding level")
+    record("z_L", "", g.load_level, "m", note="level of the loads")
+    record("z_fin", "", finished, "m", note="finished ground")
+    record("z_w", "", water, "m", note="water level, at most finished ground")
+    record("gamma_c", "", concrete_weight, "kN/m³", note="concrete")
+    record("gamma_b", "", backfill.weight, "kN/m³", note=f"{backfill.name}, above water")
+    record("gamma_b_sat", "", backfill.weight_saturated, "kN/m³", note=f"{backfill.name}, below water")
+    record("f_x", "", foot_x, "m", note="what stands on the base, along x")
+    record("f_y", "", foot_y, "m", note="along y")
+    record("gamma_G", "", situations.weight, note="factor of the weights")
+    record("gamma_U", "", situations.water_factor, note="factor of the water pressure")
+    record("o_x", "", g.offset_x, "m", note="column from the middle of the base, along x")
+    record("o_y", "", g.offset_y, "m", note="along y")
+    record("V_c", "total(gamma_F*V_k)", V_c, "kN", note="from the column")
+    record("H_x", "total(gamma_F*H_xk)", H_x, "kN")
+    record("H_y", "total(gamma_F*H_yk)", H_y, "kN")
+    record("W_base", "gamma_c*B*L*h", base, "kN", note="base")
+    record("p_x", "", g.pedestal[0], "m", note="pedestal")
+    record("p_y", "", g.pedestal[1], "m")
+    record("z_p", "", g.pedestal_top, "m", note="top of the pedestal")
+    record("W_ped", "gamma_c*p_x*p_y*max(0, z_p - z_f - h)", pedestal, "kN", note="pedestal")
+    record("h_b", "max(0, z_fin - z_f - h)", h_soil, "m", note="backfill above the base")
+    record("h_bw", "min(h_b, max(0, z_w - z_f - h))", h_wet, "m", note="of which below water")
+    record("q_b", "gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw", q_soil, "kPa")
+    record("W_soil", "q_b*(B*L - f_x*f_y)", soil, "kN", note="backfill")
+    record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*B*L", U, "kN", note="water pressure under the base")
+    record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", V, "kN", note="all downward forces")
+    record("N", "V - U", N, "kN", note="carried by the soil skeleton")
+    record("V_o", "V_c + gamma_G*(W_ped - q_b*f_x*f_y)", eccentric, "kN", note="acts at the column")
+    record(
+        "M_x", "total(gamma_F*M_xk) - (z_L - z_f)*H_y - o_y*V_o", M_x, "kNm", note="about x, at the underside"
+    )
+    record(
+        "M_y", "total(gamma_F*M_yk) + (z_L - z_f)*H_x + o_x*V_o", M_y, "kNm", note="about y, at the underside"
+    )
+    return BaseForces(
+        V=V, U=U, N=N,
+        Hx=np.broadcast_to(H_x, V.shape), Hy=np.broadcast_to(H_y, V.shape), Mx=M_x, My=M_y,
+        column=column, weight=weight, pedestal=situations.weight * pedestal, backfill_cut=cut,
+        cases=local, arm=arm,
+    )  # fmt: skip

@@ -1,0 +1,143 @@
+"""Bearing resistance by EN 1997-1:2004 Annex D: no depth factors, no ground slope."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.ground.profile import WATER_WEIGHT
+from korbent.core.working import SILENT, Array, Recorder
+
+D3 = "EN 1997-1 D.3"
+D4 = "EN 1997-1 D.4"
+
+
+@dataclass(frozen=True)
+class Resistance:
+    """Design resistance per effective area (kPa), and where the horizontal force alone is too great."""
+
+    pressure: Array
+    slides: Array
+
+
+def bearing_factors(phi: Array) -> tuple[Array, Array, Array]:
+    """N_q, N_c, N_gamma for the friction angle ``phi`` (rad, > 0), rough base (EN 1997-1 D.4)."""
+    N_q = np.exp(np.pi * np.tan(phi)) * np.tan(np.pi / 4 + phi / 2) ** 2
+    return N_q, (N_q - 1) / np.tan(phi), 2 * (N_q - 1) * np.tan(phi)
+
+
+def weight_below(
+    weight: Array, saturated: Array, founding: Array, water: Array, depth: Array, record: Recorder = SILENT
+) -> Array:
+    """Effective unit weight (kN/m3) over ``depth`` below the base, with water above, within or below it."""
+    dry = np.clip(founding - water, 0.0, depth)
+    mean = np.where(
+        depth > 0.0,
+        (weight * dry + (saturated - WATER_WEIGHT) * (depth - dry)) / np.maximum(depth, 1e-12),
+        weight,
+    )
+    record("gamma", "", weight, "kN/m³", note="soil below the base, above water")
+    record("gamma_sat", "", saturated, "kN/m³", note="below water")
+    record("d_w", "min(max(z_f - z_w, 0), B_eff)", dry, "m", note="dry depth within B'")
+    record(
+        "gammaprime", "(gamma*d_w + (gamma_sat - gamma_w)*(B_eff - d_w))/max(B_eff, 1e-12)", mean, "kN/m³",
+        note="mean effective weight within B'",
+    )  # fmt: skip
+    return mean
+
+
+def effective_sizes(
+    B_x: Array, L_y: Array, H_x: Array, H_y: Array, record: Recorder = SILENT
+) -> tuple[Array, Array, Array, Array, Array]:
+    """B' (shorter), L', A', the horizontal force and the exponent m of its direction (D.4)."""
+    B_eff, L_eff = np.minimum(B_x, L_y), np.maximum(B_x, L_y)
+    area = B_eff * L_eff
+    H = np.hypot(H_x, H_y)
+    along_long = np.where(B_x > L_y, np.abs(H_x), np.abs(H_y))
+    safe = np.where(H > 0.0, H, 1.0)
+    cos2 = np.where(H > 0.0, (along_long / safe) ** 2, 0.0)
+    shape = B_eff / np.maximum(L_eff, 1e-12)
+    m_B = (2 + shape) / (1 + shape)
+    m_L = (2 + 1 / np.maximum(shape, 1e-12)) / (1 + 1 / np.maximum(shape, 1e-12))
+    m = m_L * cos2 + m_B * (1 - cos2)
+    record("B_eff", "min(B_x, L_y)", B_eff, "m", note="B', the shorter effective size")
+    record("L_eff", "max(B_x, L_y)", L_eff, "m", note="L'")
+    record("A_eff", "B_eff*L_eff", area, "m²", note="A'")
+    record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
+    record("H_L", "where(B_x > L_y, abs(H_x), abs(H_y))", along_long, "kN", note="along L'")
+    record(
+        "C_theta", "where(H > 0, (H_L/where(H > 0, H, 1))**2, 0)", cos2, "", note="cos² of its angle to L'"
+    )
+    record("s_BL", "B_eff/max(L_eff, 1e-12)", shape, "", note="B'/L'")
+    record("m_B", "(2 + s_BL)/(1 + s_BL)", m_B, "", D4)
+    record("m_L", "(2 + 1/max(s_BL, 1e-12))/(1 + 1/max(s_BL, 1e-12))", m_L, "", D4)
+    record("m", "m_L*C_theta + m_B*(1 - C_theta)", m, "", D4)
+    return B_eff, L_eff, area, H, m
+
+
+def drained(
+    N: Array, H: Array, m: Array, B_eff: Array, L_eff: Array, cohesion: Array, tan_phi: Array,
+    overburden: Array, weight: Array, record: Recorder = SILENT,
+) -> Resistance:  # fmt: skip
+    """Drained design resistance per effective area (kPa), horizontal base (EN 1997-1 D.4, equation D.2).
+
+    Args:
+        N, H: effective vertical and horizontal force, kN.
+        cohesion, tan_phi: design values c'd (kPa) and tan(phi'd).
+        overburden: effective, at the founding level, kPa.
+        weight: effective unit weight below the base, kN/m3.
+    """
+    phi = np.arctan(tan_phi)
+    N_q, N_c, N_gamma = bearing_factors(phi)
+    shape = B_eff / np.maximum(L_eff, 1e-12)
+    s_q = 1 + shape * np.sin(phi)
+    s_gamma = 1 - 0.3 * shape
+    s_c = (s_q * N_q - 1) / (N_q - 1)
+    holding = N + B_eff * L_eff * cohesion / tan_phi
+    slides = (holding <= 0.0) | (holding <= H)
+    left = np.where(slides, 0.0, 1 - H / np.where(slides, 1.0, holding))
+    i_q = left**m
+    i_c = i_q - (1 - i_q) / (N_c * tan_phi)
+    i_gamma = left ** (m + 1)
+    r = (
+        cohesion * N_c * s_c * i_c
+        + overburden * N_q * s_q * i_q
+        + 0.5 * weight * B_eff * N_gamma * s_gamma * i_gamma
+    )
+    record("phi_d", "atan(t_phi_d)", phi, "rad", note="design friction angle")
+    record("N_q", "exp(pi*t_phi_d)*tan(pi/4 + phi_d/2)**2", N_q, "", D4)
+    record("N_c", "(N_q - 1)/t_phi_d", N_c, "", D4)
+    record("N_gamma", "2*(N_q - 1)*t_phi_d", N_gamma, "", D4, "rough base")
+    record("s_q", "1 + s_BL*sin(phi_d)", s_q, "", D4)
+    record("s_gamma", "1 - 0.3*s_BL", s_gamma, "", D4)
+    record("s_c", "(s_q*N_q - 1)/(N_q - 1)", s_c, "", D4)
+    record("F_H", "N + A_eff*cprime_d/t_phi_d", holding, "kN")
+    record("i_0", "max(0, 1 - H/max(F_H, 1e-12))", left, "")
+    record("i_q", "i_0**m", i_q, "", D4)
+    record("i_c", "i_q - (1 - i_q)/(N_c*t_phi_d)", i_c, "", D4)
+    record("i_gamma", "i_0**(m + 1)", i_gamma, "", D4)
+    record(
+        "r_d", "cprime_d*N_c*s_c*i_c + qprime*N_q*s_q*i_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma", r, "kPa",
+        "EN 1997-1 (D.2)", "R/A'",
+    )  # fmt: skip
+    return Resistance(np.maximum(r, 0.0), slides)
+
+
+def undrained(
+    H: Array, B_eff: Array, L_eff: Array, strength: Array, overburden: Array, record: Recorder = SILENT
+) -> Resistance:
+    """Undrained design resistance per effective area (kPa), horizontal base (EN 1997-1 D.3, equation D.1).
+
+    Args:
+        strength: design value c_u;d, kPa.
+        overburden: total, at the founding level, kPa.
+    """
+    s_c = 1 + 0.2 * B_eff / np.maximum(L_eff, 1e-12)
+    limit = B_eff * L_eff * strength
+    slides = limit < H
+    i_c = 0.5 * (1 + np.sqrt(np.where(slides, 0.0, 1 - H / np.maximum(limit, 1e-12))))
+    r = (np.pi + 2) * strength * s_c * i_c + overburden
+    record("s_c", "1 + 0.2*B_eff/max(L_eff, 1e-12)", s_c, "", D3)
+    record("H_lim", "A_eff*c_ud", limit, "kN", D3, "greatest horizontal force")
+    record("i_c", "0.5*(1 + sqrt(max(0, 1 - H/max(H_lim, 1e-12))))", i_c, "", D3)
+    record("r_d", "(pi + 2)*c_ud*s_c*i_c + q_t", r, "kPa", "EN 1997-1 (D.1)", "R/A'")
+    return Resistance(r, slides)

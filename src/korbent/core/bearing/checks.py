@@ -1,0 +1,253 @@
+"""The bearing checks of a pad: presumed pressure, resistance, eccentricity, contact, levels."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.bearing import annex_d
+from korbent.core.bearing.presumed import contact_ratio, eccentricity_ratio, presumed_ratio
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.contact.rectangle import Contact, effective_area, linear_no_tension
+from korbent.core.ground.profile import effective_stress, total_stress
+from korbent.core.working import Array, Recorder
+
+
+def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Presumed pressure, eccentricity and contact share, from unfactored combinations."""
+    situations = bench.situations("allowable")
+    ids = ("presumed-pressure", "eccentricity", "contact-share")
+    if not len(situations):
+        return [cannot(check, bench.no_combination("allowable")) for check in ids]
+    g, settings = bench.geometry, bench.settings
+    forces = bench.forces(situations, record)
+    outcomes = []
+    if settings.presumed_pressure is None:
+        outcomes.append(does_not_apply("presumed-pressure", "no presumed pressure is set"))
+    else:
+        outcomes.append(_presumed(bench, situations, forces, record.scope("presumed")))
+    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
+    unstable = ~contact.stable
+    measure, ratio = eccentricity_ratio(
+        contact, g.B, g.L, settings.eccentricity_limit, record.scope("eccentricity")
+    )
+    limit = np.full_like(measure, settings.eccentricity_limit)
+    note = _resultant(contact)
+    outcomes.append(
+        Outcome(
+            CHECKS["eccentricity"],
+            measure,
+            limit,
+            ratio,
+            situations,
+            unstable,
+            blocks=("eccentricity",),
+            note=note,
+        )
+    )
+    share = contact_ratio(contact, settings.contact_share_least, record.scope("contact"))
+    outcomes.append(
+        Outcome(
+            CHECKS["contact-share"], np.full_like(share, 100 * settings.contact_share_least), 100 * contact.share,
+            share, situations, unstable, blocks=("contact",),
+        )
+    )  # fmt: skip
+    return outcomes
+
+
+def _resultant(contact: Contact) -> Callable[[int, int], str]:
+    def note(candidate: int, column: int) -> str:
+        x, y = (
+            np.broadcast_to(e, contact.stable.shape)[candidate, column] for e in (contact.e_x, contact.e_y)
+        )
+        where = (
+            "" if contact.stable[candidate, column] else ": the resultant lies outside the base or lifts it"
+        )
+        return f"e_x {x:+.3f} m, e_y {y:+.3f} m{where}"
+
+    return note
+
+
+def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
+    g, settings = bench.geometry, bench.settings
+    assert settings.presumed_pressure is not None
+    record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
+    if settings.presumed_compares == "peak":
+        pressure = contact.peak
+        record("p_dem", "p_max", pressure, "kPa", note="peak of the linear pressure")
+    else:
+        B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
+        pressure = np.where(contact.stable, forces.V / np.maximum(B_x * L_y, 1e-9), 0.0)
+        record("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note="uniform on the effective area")
+    if bench.profile is not None:
+        q_0 = total_stress(
+            bench.profile,
+            bench.ground.backfill,
+            np.array(bench.finished),
+            g.underside,
+            bench.water(situations),
+        )
+    else:
+        q_0 = bench.ground.backfill.weight * np.maximum(bench.finished - g.underside, 0.0) + np.zeros(
+            len(situations)
+        )
+    net = settings.presumed_basis == "net"
+    demand, ratio = presumed_ratio(pressure, settings.presumed_pressure, q_0, net, record)
+
+    def note(candidate: int, column: int) -> str:
+        return f"{settings.presumed_basis} {settings.presumed_compares}, column {forces.column[candidate, column]:.0f} kN"
+
+    return Outcome(
+        CHECKS["presumed-pressure"], demand, np.full_like(demand, settings.presumed_pressure), ratio, situations,
+        ~contact.stable, blocks=("presumed",), note=note,
+    )  # fmt: skip
+
+
+def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Bearing resistance with factored combinations and a material factor set."""
+    situations = bench.situations("ultimate")
+    ids = ("resistance-drained", "resistance-undrained")
+    if not len(situations):
+        if bench.settings.presumed_pressure is None:
+            return [cannot(c, bench.no_combination("ultimate")) for c in ids]
+        why = "no combination serves 'ultimate'; the presumed pressure is checked instead"
+        return [does_not_apply(c, why) for c in ids]
+    forces = bench.forces(situations, record)
+    drains = bench.drains()
+    if drains == "undrained":
+        drained = does_not_apply("resistance-drained", "the stratum below the base is checked undrained")
+    else:
+        drained = _drained(bench, situations, forces, record.scope("drained"))
+    if drains == "drained":
+        undrained = does_not_apply("resistance-undrained", "the stratum below the base drains")
+    else:
+        undrained = _undrained(bench, situations, forces, record.scope("undrained"))
+    return [drained, undrained]
+
+
+def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
+    g = bench.geometry
+    why = bench.why_not("friction_angle", "cohesion")
+    if all(why):
+        return cannot("resistance-drained", why[0])
+    assert bench.profile is not None
+    water = bench.water(situations)
+    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
+    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
+    B_eff, L_eff, area, H, m = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
+    c_k, phi_k = (
+        bench.soil("cohesion"),
+        np.where(bench.soil("friction_angle") > 0.0, bench.soil("friction_angle"), 30.0),
+    )
+    cohesion = c_k / situations.on_cohesion
+    tan_phi = np.tan(np.deg2rad(phi_k)) / situations.on_tan_phi
+    record("phiprime", "", phi_k, "°", note="soil below the base")
+    record("cprime", "", c_k, "kPa")
+    record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
+    record("gamma_cprime", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
+    record("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, "", note="tan φ′d")
+    record("cprime_d", "cprime/gamma_cprime", cohesion, "kPa")
+    q = effective_stress(bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, water)
+    record("qprime", "", q, "kPa", note="effective overburden at the founding level, finished ground")
+    weight = annex_d.weight_below(
+        bench.soil("weight"), bench.soil("weight_saturated"), g.underside, water, B_eff, record
+    )
+    r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record)
+    return _resistance("resistance-drained", bench, situations, contact, area, forces.N, r, why, record)
+
+
+def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
+    g = bench.geometry
+    why = bench.why_not("undrained_strength")
+    if all(why):
+        return cannot("resistance-undrained", why[0])
+    assert bench.profile is not None
+    record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
+    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
+    B_eff, L_eff, area, H, _ = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
+    strength = bench.undrained_strength(situations, record)
+    q = total_stress(
+        bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, bench.water(situations)
+    )
+    record("q_t", "", q, "kPa", note="total overburden at the founding level, finished ground")
+    r = annex_d.undrained(H, B_eff, L_eff, strength, q, record)
+    return _resistance("resistance-undrained", bench, situations, contact, area, forces.V, r, why, record)
+
+
+def _resistance(
+    check: str, bench: Bench, situations: Situations, contact: Contact, area: Array, vertical: Array,
+    r: annex_d.Resistance, why: tuple[str, ...], record: Recorder,
+) -> Outcome:  # fmt: skip
+    usable = contact.stable & ~r.slides & (r.pressure > 0.0)
+    demand = np.where(contact.stable, vertical / np.maximum(area, 1e-9), 0.0)
+    capacity = np.where(usable, r.pressure, 1.0)
+    ratio = np.where(usable, demand / capacity, 0.0)
+    record(
+        "p_Ed",
+        "N/max(A_eff, 1e-9)",
+        np.where(contact.stable, demand, vertical / np.maximum(area, 1e-9)),
+        "kPa",
+        note="N/A'",
+    )
+    record(
+        "ratio",
+        "p_Ed/r_d",
+        np.where(usable, ratio, np.where(r.pressure > 0, demand / np.maximum(r.pressure, 1e-9), 0)),
+    )
+
+    def note(candidate: int, column: int) -> str:
+        if contact.stable[candidate, column] and not usable[candidate, column]:
+            return "the horizontal force alone is more than the ground holds"
+        return f"V/A' by set {situations.combinations[column % len(situations)].factor_set}"
+
+    return Outcome(
+        CHECKS[check], demand, np.where(usable, r.pressure, 0.0), ratio, situations, ~usable,
+        blocks=(check.removeprefix("resistance-"),), why_not=why, warnings=_layers_near(bench), note=note,
+    )  # fmt: skip
+
+
+def _layers_near(bench: Bench) -> tuple[str, ...]:
+    """Per candidate: a warning when another stratum begins within the width below the base."""
+    if bench.profile is None:
+        return ()
+    texts = []
+    for i, index in enumerate(bench.founding_stratum()):
+        g = bench.geometry
+        width = float(min(g.B[i, 0], g.L[i, 0]))
+        text = ""
+        if 0 <= index < len(bench.profile.soils) - 1:
+            below = float(g.underside[i, 0] - bench.profile.bottom[index])
+            if below < width:
+                text = f"'{bench.profile.soils[index + 1].name}' begins {below:.2f} m below the base: not in this resistance"
+        texts.append(text)
+    return tuple(texts)
+
+
+def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Top below finished ground, and frost depth."""
+    g, settings = bench.geometry, bench.settings
+    depth = bench.finished - g.underside
+    sound = depth > 0.0
+    record("z_fin", "", bench.finished, "m", note="finished ground")
+    record("z_f", "", g.underside, "m", note="founding level")
+    record("D", "z_fin - z_f", depth, "m", note="depth of the founding level")
+    record("h", "", g.h, "m", note="thickness")
+    record("c_top", "", settings.cover_above, "m", note="cover of soil asked for")
+    record("D_frost", "", settings.frost_depth, "m", note="frost depth")
+    outcomes = []
+    for check, formula, needed in (
+        ("top-cover", "(h + c_top)/max(D, 1e-9)", g.h + settings.cover_above),
+        ("frost-depth", "D_frost/max(D, 1e-9)", np.full_like(depth, settings.frost_depth)),
+    ):
+        ratio = needed / np.maximum(depth, 1e-9)
+        record.scope(check)("ratio", formula, ratio)
+        why = tuple(
+            "" if ok else "the founding level lies above finished ground: lower the base"
+            for ok in sound[:, 0]
+        )
+        outcomes.append(Outcome(CHECKS[check], needed, depth, ratio, blocks=(check,), why_not=why))
+    return outcomes

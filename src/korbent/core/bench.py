@@ -1,0 +1,121 @@
+"""Everything the checks of one pad look at."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces, base_forces, case_loads
+from korbent.core.actions.situations import Situations, situations_for
+from korbent.core.geometry import PadGeometry, pad_geometry
+from korbent.core.ground.profile import Profile, missing, parameter, profile_at, stratum_below
+from korbent.core.identity import remembered
+from korbent.core.model.actions import Actions, LoadPoint
+from korbent.core.model.foundations import Pad, PadType
+from korbent.core.model.ground import Ground
+from korbent.core.model.project import Project, Standards
+from korbent.core.model.settings import Settings, resolve
+from korbent.core.working import Array, Recorder
+
+
+@dataclass(frozen=True)
+class Bench:
+    """Everything the checks of one pad look at, for all its candidate sizes."""
+
+    pad: Pad
+    point: LoadPoint
+    geometry: PadGeometry
+    ground: Ground
+    actions: Actions
+    settings: Settings
+    standards: Standards
+    profile: Profile | None
+    finished: float
+
+    def situations(self, question: str) -> Situations:
+        """The situations that serve a question."""
+        return situations_for(self.actions, self.ground.water, question)
+
+    def forces(self, situations: Situations, record: Recorder) -> BaseForces:
+        """Forces at the underside in these situations."""
+        loads = case_loads(self.point, situations.cases)
+        return base_forces(
+            self.geometry,
+            loads,
+            situations,
+            self.ground.backfill,
+            self.finished,
+            self.settings.concrete_weight,
+            record,
+        )
+
+    def founding_stratum(self) -> Array:
+        """Index of the stratum below the base for each candidate, shape (candidates,); -1: below the profile."""
+        if self.profile is None:
+            return np.full(len(self.geometry.B), -1)
+        return stratum_below(self.profile, self.geometry.underside[:, 0])
+
+    def why_not(self, *names: str) -> tuple[str, ...]:
+        """Per candidate: why a check that needs these soil parameters cannot be done ('' where it can)."""
+        if self.profile is None:
+            return tuple("there is no borehole: describe the ground first" for _ in self.geometry.B)
+        texts = []
+        for index, level in zip(self.founding_stratum(), self.geometry.underside[:, 0]):
+            if index < 0:
+                texts.append(
+                    f"the base at {level:+.2f} m lies below the known ground, which ends at {self.profile.end:+.2f} m"
+                )
+            else:
+                texts.append(missing(self.profile.soils[index], names))
+        return tuple(texts)
+
+    def soil(self, name: str) -> Array:
+        """A parameter of the stratum below the base, shape (candidates, 1); 0 where there is none."""
+        if self.profile is None:
+            return np.zeros_like(self.geometry.B)
+        index = self.founding_stratum()
+        values = parameter(self.profile, name)[np.maximum(index, 0)]
+        return np.where(index >= 0, values, 0.0)[:, None]
+
+    def no_combination(self, question: str) -> str:
+        """What a check says when nothing serves its question."""
+        return f"no combination serves '{question}': mark one in Actions"
+
+    def undrained_strength(self, situations: Situations, record: Recorder) -> Array:
+        """Design undrained strength at the founding level, kPa (tiny where there is none)."""
+        c_k = self.soil("undrained_strength")
+        if self.profile is not None:
+            top = self.profile.top[np.maximum(self.founding_stratum(), 0)][:, None]
+            c_k = c_k + self.soil("undrained_strength_gradient") * np.maximum(
+                top - self.geometry.underside, 0.0
+            )
+        strength = np.maximum(c_k, 1e-9) / situations.on_undrained
+        record("c_uk", "", np.maximum(c_k, 1e-9), "kPa", note="undrained strength at the founding level")
+        record("gamma_cu", "", situations.on_undrained, "", "EN 1997-1 table A.4")
+        record("c_ud", "c_uk/gamma_cu", strength, "kPa")
+        return strength
+
+    def drains(self) -> str:
+        """How the stratum below the pad as it is drains: drained, undrained, both, or '' when unknown."""
+        index = int(self.founding_stratum()[0])
+        return self.profile.soils[index].drainage if self.profile and index >= 0 else ""
+
+    def water(self, situations: Situations) -> Array:
+        """Water levels (m), at most finished ground: free water above it adds as much weight as pressure."""
+        return np.minimum(situations.water_level, self.finished)
+
+
+def bench_for(project: Project, pad: Pad, candidates: Array) -> Bench:
+    """Gathers what the checks of a pad need."""
+    point = project.load_point(pad.load_point)
+    kind = next((t for t in project.types if t.name == pad.type), None)
+    settings = _resolved(project.settings, kind, pad)
+    return Bench(
+        pad=pad, point=point, geometry=pad_geometry(pad, point, candidates), ground=project.ground,
+        actions=project.actions, settings=settings, standards=project.standards,
+        profile=profile_at(project.ground, point.x, point.y), finished=project.ground.surfaces.finished,
+    )  # fmt: skip
+
+
+@remembered(512)
+def _resolved(settings: Settings, kind: PadType | None, pad: Pad) -> Settings:
+    return resolve(settings, kind.overrides if kind else {}, pad.overrides)

@@ -1,0 +1,209 @@
+"""Checks, their states, and how the worst situation of a check is found."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+import numpy as np
+
+from korbent.core.actions.situations import Situations
+from korbent.core.model.foundations import Acceptance
+from korbent.core.working import Array
+
+
+class State(StrEnum):
+    """What a check says. Only the first two and ACCEPTED and NOT_APPLICABLE let a project hold."""
+
+    HOLDS = "holds"
+    WARNS = "holds with a warning"
+    FAILS = "fails"
+    ACCEPTED = "accepted"
+    UNSTABLE = "unstable"
+    CANNOT = "cannot be done"
+    NOT_APPLICABLE = "does not apply"
+    NOT_DESIGNED = "not designed"
+
+    @property
+    def is_good(self) -> bool:
+        """Does not stand in the way of the project holding."""
+        return self in (State.HOLDS, State.WARNS, State.ACCEPTED, State.NOT_APPLICABLE)
+
+
+SEVERITY = {
+    State.NOT_APPLICABLE: 0, State.HOLDS: 1, State.WARNS: 2, State.ACCEPTED: 3, State.CANNOT: 4, State.NOT_DESIGNED: 4,
+    State.FAILS: 5, State.UNSTABLE: 6,
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Check:
+    """What is checked, in which group, in which unit, by which clause. ``about``: what drawings light up."""
+
+    id: str
+    title: str
+    group: str
+    unit: str
+    reference: str
+    about: str = ""
+
+
+GROUPS = ("bearing", "stability", "settlement", "concrete")
+
+CHECKS = {
+    check.id: check
+    for check in (
+        Check(
+            "presumed-pressure",
+            "Against presumed pressure",
+            "bearing",
+            "kPa",
+            "EN 1997-1 6.5.2.4",
+            "pressure",
+        ),
+        Check("resistance-drained", "Resistance, drained", "bearing", "kPa", "EN 1997-1 D.4", "pressure"),
+        Check("resistance-undrained", "Resistance, undrained", "bearing", "kPa", "EN 1997-1 D.3", "pressure"),
+        Check("eccentricity", "Eccentricity", "bearing", "", "EN 1997-1 6.5.4", "pressure"),
+        Check("contact-share", "Contact share", "bearing", "%", "linear without tension", "contact"),
+        Check("top-cover", "Top below finished ground", "bearing", "m", "levels", "top"),
+        Check("frost-depth", "Frost depth", "bearing", "m", "EN 1997-1 6.4", "frost"),
+        Check("sliding-drained", "Sliding, drained", "stability", "kN", "EN 1997-1 6.5.3(8)", "underside"),
+        Check(
+            "sliding-undrained", "Sliding, undrained", "stability", "kN", "EN 1997-1 6.5.3(11)", "underside"
+        ),
+        Check("overturning", "Overturning", "stability", "kNm", "EN 1997-1 2.4.7.2", "edge"),
+        Check("uplift", "Uplift", "stability", "kN", "EN 1997-1 2.4.7.4", "underside"),
+        Check("settlement", "Settlement, long term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
+        Check("punching", "Punching", "concrete", "MPa", "EN 1992-1-1 6.4.4(2)", "perimeter"),
+        Check("punching-face", "Punching at the face", "concrete", "MPa", "EN 1992-1-1 6.4.5(3)", "face"),
+        Check("shear-x", "One-way shear x", "concrete", "MPa", "EN 1992-1-1 6.2.2(1)", "shear-x"),
+        Check("shear-y", "One-way shear y", "concrete", "MPa", "EN 1992-1-1 6.2.2(1)", "shear-y"),
+        Check("bottom-x", "Bottom steel x", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-x"),
+        Check("bottom-y", "Bottom steel y", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
+        Check("top-x", "Top steel x", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-x"),
+        Check("top-y", "Top steel y", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
+        Check("minimum-x", "Minimum steel x", "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-x"),
+        Check("minimum-y", "Minimum steel y", "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-y"),
+        Check("spacing-x", "Bar spacing x", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-x"),
+        Check("spacing-y", "Bar spacing y", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-y"),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """A check for all candidates and situations: arrays (candidates, blocks x situations).
+
+    Blocks are repetitions of all situations, such as one for each edge; each has its scope in the recording.
+    """
+
+    check: Check
+    demand: Array
+    capacity: Array
+    ratio: Array
+    situations: Situations | None = None
+    unstable: Array | None = None
+    blocks: tuple[str, ...] = ("",)
+    required_factor: float | None = None
+    """With a safety factor: the required one. The ratio is then required over actual."""
+    why_not: tuple[str, ...] = ()
+    """Per candidate: why the check cannot be done ('' where it can)."""
+    warnings: tuple[str, ...] = ()
+    not_applicable: str = ""
+    note: Callable[[int, int], str] | None = None
+    """What to add to the message, for a candidate and a column."""
+
+
+@dataclass(frozen=True)
+class CheckResult:
+    """One check of one foundation, as shown."""
+
+    foundation: str
+    check: Check
+    state: State
+    ratio: float | None = None
+    demand: float | None = None
+    capacity: float | None = None
+    combination: str = ""
+    message: str = ""
+    required_factor: float | None = None
+    column: int = 0
+    """The governing column of the outcome: block x situations + situation."""
+
+    @property
+    def factor(self) -> float | None:
+        """The safety factor, where the check is one."""
+        if self.required_factor is None or not self.ratio:
+            return None
+        return self.required_factor / self.ratio
+
+
+def cannot(check: str, why: str) -> Outcome:
+    """A check that cannot be done for any candidate."""
+    none = np.zeros((1, 1))
+    return Outcome(CHECKS[check], none, none, none, why_not=(why,))
+
+
+def does_not_apply(check: str, why: str) -> Outcome:
+    """A check that has no meaning here."""
+    none = np.zeros((1, 1))
+    return Outcome(CHECKS[check], none, none, none, not_applicable=why)
+
+
+def _of(texts: tuple[str, ...], candidate: int) -> str:
+    return texts[min(candidate, len(texts) - 1)] if texts else ""
+
+
+LIMIT = 1.0 + 1e-9
+"""Ratios up to this hold: the rounding of a demand that equals its capacity does not fail it."""
+
+
+def governing(outcome: Outcome, candidate: int) -> int:
+    """The column that governs: an unstable one, else the one with the greatest ratio."""
+    row = min(candidate, outcome.ratio.shape[0] - 1)
+    ratio = outcome.ratio[row]
+    if outcome.unstable is not None:
+        ratio = np.where(outcome.unstable[min(row, outcome.unstable.shape[0] - 1)], np.inf, ratio)
+    return int(np.argmax(ratio))
+
+
+def reduced(
+    outcome: Outcome, foundation: str, candidate: int = 0, accepted: tuple[Acceptance, ...] = ()
+) -> CheckResult:
+    """The result of a check for one candidate: its worst situation and state."""
+    check = outcome.check
+    blank = CheckResult(foundation, check, State.NOT_APPLICABLE, required_factor=outcome.required_factor)
+    if outcome.not_applicable:
+        return replace(blank, message=outcome.not_applicable)
+    why = _of(outcome.why_not, candidate)
+    if why:
+        return replace(blank, state=State.CANNOT, message=why)
+    row = min(candidate, outcome.ratio.shape[0] - 1)
+    column = governing(outcome, candidate)
+    note = outcome.note(row, column) if outcome.note else ""
+    combination = ""
+    if outcome.situations is not None:
+        combination = outcome.situations.label(column % len(outcome.situations))
+    found = replace(blank, combination=combination, column=column)
+    if outcome.unstable is not None and outcome.unstable[row, column]:
+        return replace(found, state=State.UNSTABLE, message=note or "the resultant lies outside the base")
+    ratio = float(outcome.ratio[row, column])
+    warning = _of(outcome.warnings, candidate)
+    message = "; ".join(part for part in (note, warning) if part)
+    state = State.WARNS if warning else State.HOLDS
+    if ratio > LIMIT:
+        state = State.FAILS
+        for acceptance in accepted:
+            if acceptance.check != check.id:
+                continue
+            if ratio <= acceptance.ratio + 5e-4:
+                state, message = State.ACCEPTED, f"accepted up to {acceptance.ratio:.2f}: {acceptance.reason}"
+            else:
+                message = f"was accepted up to {acceptance.ratio:.2f}, the demand has grown beyond. {message}".strip()
+    return replace(
+        found,
+        state=state,
+        ratio=ratio,
+        demand=float(outcome.demand[row, column]),
+        capacity=float(outcome.capacity[row, column]),
+        message=message,
+    )

@@ -1,0 +1,504 @@
+"""The concrete checks of a pad: flexure, one-way shear, punching, least steel and spacing."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.concrete.perimeter import Perimeter, control_perimeter
+from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.concrete.standard import ConcreteStandard, registry
+from korbent.core.contact.polygon import pressure_over
+from korbent.core.contact.rectangle import Contact, linear_no_tension
+from korbent.core.geometry import PadGeometry
+from korbent.core.model.foundations import Bars, Reinforcement
+from korbent.core.model.settings import Settings
+from korbent.core.working import SILENT, Array, Recorder
+
+
+def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """All concrete checks at the ultimate limit."""
+    situations = bench.situations("concrete")
+    if not len(situations):
+        why = bench.no_combination("concrete")
+        return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
+    g = bench.geometry
+    forces = bench.forces(situations, record)
+    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
+    water = bench.water(situations)
+    h_soil = np.maximum(0.0, bench.finished - g.top)
+    h_wet = np.clip(water - g.top, 0.0, h_soil)
+    fill = bench.ground.backfill
+    pad = concrete_pad(
+        g, situations, forces, contact, fill.weight * (h_soil - h_wet) + fill.weight_saturated * h_wet,
+        bench.settings, bench.pad.reinforcement, bench.standards.concrete, record,
+    )  # fmt: skip
+    outcomes = concrete_outcomes(pad, record)
+    if g.askew:
+        warning = ("the column is turned against the base: a square of equal area is used",)
+        outcomes = [replace(o, warnings=warning) for o in outcomes]
+    return outcomes
+
+
+@dataclass(frozen=True)
+class ConcretePad:
+    """What the concrete checks of one pad share."""
+
+    geometry: PadGeometry
+    situations: Situations
+    forces: BaseForces
+    contact: Contact
+    weight: Array
+    """Net downward load of base, backfill and (negative) water pressure, kPa."""
+    settings: Settings
+    bars: Reinforcement
+    d_x: Array
+    d_y: Array
+    fcd: Array
+    fyd: Array
+    special: Array
+    standard: ConcreteStandard
+
+    def depth(self, axis: str) -> Array:
+        """Effective depth of the bottom bars along an axis, m."""
+        return self.d_x if axis == "x" else self.d_y
+
+    def bottom(self, axis: str) -> Bars:
+        """Bottom bars along an axis."""
+        return self.bars.bottom_x if axis == "x" else self.bars.bottom_y
+
+    def top(self, axis: str) -> Bars | None:
+        """Top bars along an axis."""
+        return self.bars.top_x if axis == "x" else self.bars.top_y
+
+
+def effective_depths(
+    h: Array, cover: float, outer: str, x: Bars, y: Bars, record: Recorder = SILENT
+) -> tuple[Array, Array]:
+    """Depths of the bars along x and y from the opposite face, m; at least a tenth of h (see :func:`too_thin`)."""
+    first, second = (x, y) if outer == "x" else (y, x)
+    outer_d = h - cover - first.diameter / 2
+    inner_d = h - cover - first.diameter - second.diameter / 2
+    d_x, d_y = (outer_d, inner_d) if outer == "x" else (inner_d, outer_d)
+    record("c", "", cover, "m", note="cover")
+    record("oe_x", "", x.diameter, "m", note="bars along x")
+    record("oe_y", "", y.diameter, "m", note="bars along y")
+    below_x = "" if outer == "x" else " - oe_y"
+    below_y = " - oe_x" if outer == "x" else ""
+    least = h / 10
+    record(
+        "d_x",
+        f"max(h - c{below_x} - oe_x/2, h/10)",
+        np.maximum(d_x, least),
+        "m",
+        note="effective depth, bars along x",
+    )
+    record(
+        "d_y",
+        f"max(h - c{below_y} - oe_y/2, h/10)",
+        np.maximum(d_y, least),
+        "m",
+        note="effective depth, bars along y",
+    )
+    return np.maximum(d_x, least), np.maximum(d_y, least)
+
+
+def concrete_pad(
+    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, backfill_load: Array,
+    settings: Settings, bars: Reinforcement, standard_name: str, record: Recorder = SILENT,
+) -> ConcretePad:  # fmt: skip
+    """Gathers effective depths, design strengths and the net weight of a pad.
+
+    Args:
+        backfill_load: unfactored weight of the backfill above the base, kPa.
+    """
+    standard = registry()[standard_name]
+    special = situations.is_special()
+    record("f_x1", "", geometry.face[0], "m", note="loaded area along x")
+    record("f_y1", "", geometry.face[1], "m", note="loaded area along y")
+    fcd, fyd = standard.strengths(
+        settings.concrete_strength, settings.steel_strength, settings.alpha_cc, special, record
+    )
+    d_x, d_y = effective_depths(
+        geometry.h, settings.concrete_cover, settings.outer_bars, bars.bottom_x, bars.bottom_y, record
+    )
+    area = geometry.B * geometry.L
+    weight = situations.weight * (settings.concrete_weight * geometry.h + backfill_load) - forces.U / area
+    record(
+        "w_d", "gamma_G*(gamma_c*h + q_b) - U/(B*L)", weight, "kPa",
+        note="base and backfill, less water pressure: deducted from the soil pressure",
+    )  # fmt: skip
+    return ConcretePad(
+        geometry, situations, forces, contact, weight, settings, bars, d_x, d_y, fcd, fyd, special, standard
+    )
+
+
+def concrete_outcomes(pad: ConcretePad, record: Recorder = SILENT) -> list[Outcome]:
+    """All concrete checks of a pad."""
+    thin = too_thin(pad)
+    outcomes = _punching(pad, record, thin)
+    outcomes += _shear(pad, record, thin)
+    outcomes += _flexure(pad, record, thin)
+    for axis in "xy":
+        outcomes += _detailing(pad, axis, record, thin)
+    return outcomes
+
+
+def too_thin(pad: ConcretePad) -> tuple[str, ...]:
+    """Per candidate: why the base is too thin for its cover and bars, or ''."""
+    used = pad.settings.concrete_cover + pad.bars.bottom_x.diameter + pad.bars.bottom_y.diameter
+    return tuple(
+        f"the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth"
+        if h <= 1.2 * used
+        else ""
+        for h in pad.geometry.h[:, 0]
+    )
+
+
+def _steel_ratio(bars: Bars, d: Array) -> Array:
+    return bars.area / d
+
+
+def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    faces = forces_beyond(pad.geometry, pad.contact, pad.weight, np.zeros((4, 1, 1)))
+    outcomes = []
+    for axis in "xy":
+        sides = (0, 1) if axis == "x" else (2, 3)
+        bottom: list[tuple[Array, Array, Array]] = []
+        top: list[tuple[Array, Array, Array]] = []
+        for side in sides:
+            # a bottom and a top scope for each face, with the same forces
+            scope = record.scope(f"at the {SIDES[side]}")
+            width = pad.geometry.L if axis == "x" else pad.geometry.B
+            scope("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
+            scope("l", "", faces.outstand[side], "m", note="from the face to the edge")
+            scope(
+                "M_p",
+                "",
+                faces.pressed_moment[side],
+                "kNm",
+                note="soil pressure beyond the face, about the face",
+            )
+            scope("M_Ed", "M_p - w_d*l**2/2*b", faces.moment[side], "kNm", note="positive: tension below")
+            bottom.append(_steel(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom")))
+            top.append(_steel(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
+        blocks = tuple(f"at the {SIDES[s]}" for s in sides)
+        outcomes.append(
+            _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
+        )
+        if max(float(required.max()) for required, _, _ in top) <= 0.0:
+            outcomes.append(does_not_apply(f"top-{axis}", "no situation puts the top in tension"))
+        else:
+            outcomes.append(_steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin))
+    return outcomes
+
+
+def _steel(
+    pad: ConcretePad, axis: str, face: str, moment: Array, width: Array, record: Recorder
+) -> tuple[Array, Array, Array]:
+    """(required, provided, ratio) of the steel along an axis at one section."""
+    bottom = face == "bottom"
+    bars = pad.bottom(axis) if bottom else pad.top(axis)
+    m = np.maximum(moment if bottom else -moment, 0.0) / width
+    d = pad.depth(axis)
+    record("d", f"d_{axis}", d, "m")
+    record(
+        "m_Ed", "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b", m, "kNm/m", note="design moment per width"
+    )
+    required, depth_ratio = pad.standard.steel_for(
+        m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record
+    )
+    area = bars.area * 1e6 if bars else 0.0
+    provided = np.full_like(required, area)
+    if bars is not None:
+        record("oe", "", bars.diameter, "m", note="bar diameter")
+        record("s", "", bars.spacing, "m", note="bar spacing")
+        record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+        ratio = np.maximum(required / area, np.where(depth_ratio > 1.0, depth_ratio, 0.0))
+        record("ratio", "max(A_s_req/A_s, where(K > K_lim, K/K_lim, 0))", ratio)
+    else:
+        # plain concrete is not counted on: any tension without bars fails, by convention at twice the limit
+        ratio = np.where(required > 0.0, 2.0, 0.0)
+        record("ratio", "where(A_s_req > 0, 2, 0)", ratio, note="no bars: any tension fails")
+    return required, provided, ratio
+
+
+def _steel_outcome(
+    pad: ConcretePad, check: str, parts: list[tuple[Array, Array, Array]], scopes: tuple[str, ...],
+    thin: tuple[str, ...],
+) -> Outcome:  # fmt: skip
+    required, provided, ratio = (np.concatenate(values, axis=-1) for values in zip(*parts))
+    count = len(pad.situations)
+    bars = (pad.bottom if check.startswith("bottom") else pad.top)(check[-1])
+    placed = f"ø{bars.diameter * 1000:g} at {bars.spacing * 1000:g} mm" if bars else "no bars"
+
+    def note(candidate: int, column: int) -> str:
+        where = scopes[column // count].rsplit(" ", 1)[0]
+        deep = ratio[candidate, column] > 1.001 * required[candidate, column] / max(
+            provided[candidate, column], 1e-9
+        )
+        extra = "; compression zone too deep: thicken the base" if deep and bars else ""
+        return f"{where}, {placed}{extra}"
+
+    return Outcome(
+        CHECKS[check], required, provided, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
+        blocks=scopes, why_not=thin, note=note,
+    )  # fmt: skip
+
+
+def _shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    away = np.stack([pad.d_x, pad.d_x, pad.d_y, pad.d_y])
+    sections = forces_beyond(pad.geometry, pad.contact, pad.weight, away)
+    outcomes = []
+    for axis in "xy":
+        demands, capacities = [], []
+        d = pad.depth(axis)
+        width = pad.geometry.L if axis == "x" else pad.geometry.B
+        sides = (0, 1) if axis == "x" else (2, 3)
+        rho = _steel_ratio(pad.bottom(axis), d)
+        for side in sides:
+            scope = record.scope(f"shear at d from the {SIDES[side]}")
+            scope("d", f"d_{axis}", d, "m")
+            scope("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
+            scope("l", "", sections.outstand[side], "m", note="from the section to the edge")
+            scope("P", "", sections.pressed[side], "kN", note="soil pressure beyond the section")
+            scope("V_Ed", "P - w_d*l*b", sections.shear[side], "kN")
+            demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
+            scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", "EN 1992-1-1 6.2.2(1)")
+            scope("rho_l", "", rho, "", note=f"bottom bars along {axis}")
+            capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
+            scope("ratio", "v_Ed/v_Rd", demand / capacity)
+            demands.append(demand)
+            capacities.append(np.broadcast_to(capacity, demand.shape))
+        demand, capacity = np.concatenate(demands, axis=-1), np.concatenate(capacities, axis=-1)
+        outcomes.append(
+            Outcome(
+                CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, pad.situations,
+                np.tile(~pad.contact.stable, 2), blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
+                why_not=thin, note=_side_note(pad, sides),
+            )
+        )  # fmt: skip
+    return outcomes
+
+
+def _side_note(pad: ConcretePad, sides: tuple[int, int]) -> Callable[[int, int], str]:
+    count = len(pad.situations)
+    return lambda candidate, column: f"d from the {SIDES[sides[column // count]]}"
+
+
+def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:
+    """Net upward soil force within perimeters, kN, shape (distances, candidates, situations)."""
+    g, contact = pad.geometry, pad.contact
+    middle = (
+        contact.a + contact.b * (g.offset_x + perimeter.area_x) + contact.c * (g.offset_y + perimeter.area_y)
+    )
+    force = middle * perimeter.area
+    partial = contact.stable & (contact.share < 1.0)
+    if partial.any():
+        rows, columns = np.nonzero(partial)
+        x = perimeter.corners_x[:, rows, 0] + g.offset_x[rows]
+        y = perimeter.corners_y[:, rows, 0] + g.offset_y[rows]
+        cut = pressure_over(
+            x, y, contact.a[rows, columns], contact.b[rows, columns], contact.c[rows, columns]
+        )
+        force[:, rows, columns] = cut.force
+    net: Array = force - pad.weight * perimeter.area
+    return net
+
+
+def column_moments(pad: ConcretePad) -> tuple[Array, Array]:
+    """Moments of the column at the top of the base, about x and y, kNm."""
+    g, forces = pad.geometry, pad.forces
+    factors = pad.situations.factors
+    _, Hx, Hy, Mx, My = (factors @ forces.cases).T
+    arm = g.load_level - g.top
+    return Mx - arm * Hy, My + arm * Hx
+
+
+def clear_distances(geometry: PadGeometry) -> tuple[Array, Array, Array, Array]:
+    """From the faces of the loaded area to the edges at -x, +x, -y, +y, m."""
+    g = geometry
+    face_x, face_y = g.face[0] / 2, g.face[1] / 2
+    return (
+        g.B / 2 + g.offset_x - face_x, g.B / 2 - g.offset_x - face_x,
+        g.L / 2 + g.offset_y - face_y, g.L / 2 - g.offset_y - face_y,
+    )  # fmt: skip
+
+
+def _uneven(M_x: Array, M_y: Array, perimeter: Perimeter, k_x: Array, k_y: Array) -> Array:
+    """Shear flow from the two moments, kN/m: root of the squares as in EN 1992-1-1 (6.43)."""
+    flow_x = np.where(perimeter.exists, k_x * M_x / np.where(perimeter.exists, perimeter.W_x, 1.0), 0.0)
+    flow_y = np.where(perimeter.exists, k_y * M_y / np.where(perimeter.exists, perimeter.W_y, 1.0), 0.0)
+    uneven: Array = np.hypot(flow_x, flow_y)
+    return uneven
+
+
+def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    g, standard, settings = pad.geometry, pad.standard, pad.settings
+    d = (pad.d_x + pad.d_y) / 2
+    rho = np.sqrt(_steel_ratio(pad.bars.bottom_x, pad.d_x) * _steel_ratio(pad.bars.bottom_y, pad.d_y))
+    M_x, M_y = column_moments(pad)
+    column = pad.forces.column
+    lifted = column <= 0.0
+    k_y = standard.moment_share(np.asarray(g.face[0] / g.face[1]))
+    k_x = standard.moment_share(np.asarray(g.face[1] / g.face[0]))
+    clear = clear_distances(g)
+    a = standard.search_distances(d)
+    around = control_perimeter(g.face[0], g.face[1], clear, a, d)
+    inside = soil_inside(pad, around)
+    reduced = np.maximum(column - inside, 0.0)
+    M_xu, M_yu = M_x + reduced * around.y, M_y - reduced * around.x
+    length = np.where(around.exists, around.length, 1.0)
+    demand = (reduced / length + _uneven(M_xu, M_yu, around, k_x, k_y)) / d / 1000.0
+    applies = around.exists & ~lifted
+    demand = np.where(applies, demand, 0.0)
+    capacity = standard.punching_strength(d, a, settings.concrete_strength, rho, pad.special, SILENT)
+    ratio = demand / capacity
+    worst = np.argmax(ratio, axis=0)
+
+    def at(values: Array) -> Array:
+        full = np.broadcast_to(values, ratio.shape)
+        return np.take_along_axis(full, worst[None], axis=0)[0]
+
+    V_col, a_g = np.broadcast_to(column, worst.shape), at(a)
+    scope = record.scope("punching")
+    scope(
+        "M_xt", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base"
+    )
+    scope("M_yt", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
+    scope("V_col", "V_c + gamma_G*W_ped", V_col, "kN", note="column and pedestal")
+    scope("d", "(d_x + d_y)/2", d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
+    scope("rho_lx", "", _steel_ratio(pad.bars.bottom_x, pad.d_x), "", note="bottom bars along x")
+    scope("rho_ly", "", _steel_ratio(pad.bars.bottom_y, pad.d_y), "", note="bottom bars along y")
+    scope("rho_l", "sqrt(rho_lx*rho_ly)", rho, "", "EN 1992-1-1 6.4.4(1)")
+    scope("k_x", "", k_x, "", "EN 1992-1-1 table 6.1", "for moments about x")
+    scope("k_y", "", k_y, "", "EN 1992-1-1 table 6.1", "for moments about y")
+    edge = scope.scope("perimeter")
+    edge(
+        "a", "", a_g, "m", "EN 1992-1-1 6.4.4(2)", "distance that governs, found by search from 0.1 d to 2 d"
+    )
+    edge("u", "", at(length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter")
+    edge("R_in", "", at(inside), "kN", note="net soil pressure within it")
+    edge("V_red", "max(V_col - R_in, 0)", at(reduced), "kN", "EN 1992-1-1 (6.48)")
+    edge("x_u", "", at(around.x), "m", note="middle of the perimeter, from the column")
+    edge("y_u", "", at(around.y), "m")
+    edge(
+        "W_x",
+        "",
+        at(np.where(around.exists, around.W_x, 1.0)),
+        "m²",
+        "EN 1992-1-1 (6.40)",
+        "for moments about x",
+    )
+    edge(
+        "W_y",
+        "",
+        at(np.where(around.exists, around.W_y, 1.0)),
+        "m²",
+        "EN 1992-1-1 (6.40)",
+        "for moments about y",
+    )
+    edge("M_xu", "M_xt + V_red*y_u", at(M_xu), "kNm", note="about the middle of the perimeter")
+    edge("M_yu", "M_yt - V_red*x_u", at(M_yu), "kNm")
+    edge(
+        "V_min",
+        "where(V_col > 0, 1, 0)",
+        np.where(at(applies), 1.0, 0.0),
+        "",
+        note="1 where the column presses down",
+    )
+    edge(
+        "v_Ed", "V_min*(V_red/u + sqrt((k_x*M_xu/W_x)**2 + (k_y*M_yu/W_y)**2))/d/1000", at(demand), "MPa",
+        "EN 1992-1-1 (6.51), (6.43)",
+    )  # fmt: skip
+    standard.punching_strength(d, a_g, settings.concrete_strength, rho, pad.special, edge)
+    edge("ratio", "v_Ed/v_Rd", at(ratio))
+
+    unstable = ~pad.contact.stable
+    if bool(lifted.all()):
+        why = "the column presses down in no situation"
+        return [does_not_apply("punching", why), does_not_apply("punching-face", why)]
+    distances = a_g / d
+
+    def where(candidate: int, column: int) -> str:
+        return f"at {distances[candidate, column]:.2f} d"
+
+    outcomes = [
+        Outcome(
+            CHECKS["punching"], at(demand), at(capacity), at(ratio), pad.situations, unstable,
+            blocks=("punching perimeter",), why_not=thin, note=where,
+        )
+    ]  # fmt: skip
+    outcomes.append(_face(pad, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
+    return outcomes
+
+
+def _face(
+    pad: ConcretePad, d: Array, clear: tuple[Array, ...], M_x: Array, M_y: Array, k_x: Array, k_y: Array,
+    record: Recorder, thin: tuple[str, ...],
+) -> Outcome:  # fmt: skip
+    g = pad.geometry
+    f_x, f_y = g.face
+    near_x = (clear[0] < d) | (clear[1] < d)
+    near_y = (clear[2] < d) | (clear[3] < d)
+    whole = 2 * (f_x + f_y)
+    edge_x = np.minimum(f_y + 3 * d, f_y + 2 * f_x)
+    edge_y = np.minimum(f_x + 3 * d, f_x + 2 * f_y)
+    corner = np.minimum(3 * d, f_x + f_y)
+    u_0 = np.where(near_x & near_y, corner, np.where(near_x, edge_x, np.where(near_y, edge_y, whole)))
+    middle = pad.contact.a + pad.contact.b * g.offset_x + pad.contact.c * g.offset_y
+    inside = np.minimum((np.maximum(middle, 0.0) - pad.weight) * f_x * f_y, pad.forces.column)
+    V = np.maximum(pad.forces.column - inside, 0.0)
+    W_x, W_y = f_y**2 / 2 + f_x * f_y, f_x**2 / 2 + f_x * f_y
+    uneven = np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
+    demand = np.where(pad.forces.column > 0.0, (V / u_0 + uneven * whole / u_0) / d / 1000.0, 0.0)
+    limit = np.broadcast_to(
+        pad.standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape
+    )
+    record("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
+    record("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
+    record("u_0", "", u_0, "m", "EN 1992-1-1 6.4.5(3)", "perimeter at the face")
+    record("W_x", "f_y1**2/2 + f_x1*f_y1", W_x, "m²", "EN 1992-1-1 (6.40)")
+    record("W_y", "f_x1**2/2 + f_x1*f_y1", W_y, "m²", "EN 1992-1-1 (6.40)")
+    record(
+        "v_Ed",
+        "where(V_col > 0, (max(V_col - R_col, 0)/u_0 + sqrt((k_x*M_xt/W_x)**2 + (k_y*M_yt/W_y)**2)*2*(f_x1 + f_y1)/u_0)/d/1000, 0)",
+        demand, "MPa", "EN 1992-1-1 (6.53)",
+    )  # fmt: skip
+    record("ratio", "v_Ed/v_Rd_max", demand / limit)
+    return Outcome(
+        CHECKS["punching-face"], demand, limit, demand / limit, pad.situations, ~pad.contact.stable,
+        blocks=("punching face",), why_not=thin,
+    )  # fmt: skip
+
+
+def _detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    bars, settings = pad.bottom(axis), pad.settings
+    scope = record.scope(f"detailing {axis}")
+    scope("d", f"d_{axis}", pad.depth(axis), "m")
+    least = pad.standard.minimum_steel(
+        pad.depth(axis), settings.concrete_strength, settings.steel_strength, scope
+    )
+    provided = np.full_like(least, bars.area * 1e6)
+    scope("oe", "", bars.diameter, "m", note="bar diameter")
+    scope("s", "", bars.spacing, "m", note="bar spacing")
+    scope("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    steel = scope.scope("steel")
+    steel("ratio", "A_s_min/A_s", least / provided)
+    greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
+    spacing = np.full_like(greatest, bars.spacing)
+    scope.scope("spacing")("ratio", "s/s_max", spacing / greatest)
+    return [
+        Outcome(
+            CHECKS[f"minimum-{axis}"], least, provided, least / provided,
+            blocks=(f"detailing {axis} steel",), why_not=thin,
+        ),
+        Outcome(
+            CHECKS[f"spacing-{axis}"], spacing * 1000, greatest * 1000, spacing / greatest,
+            blocks=(f"detailing {axis} spacing",), why_not=thin,
+        ),
+    ]  # fmt: skip

@@ -1,0 +1,119 @@
+"""EN 1992-1-1:2004 with corrigendum AC:2010 and amendment A1:2014, recommended values."""
+
+import numpy as np
+
+from korbent.core.working import Array, Recorder
+
+REFERENCE = "EN 1992-1-1"
+
+
+class EN1992:
+    """The rules of EN 1992-1-1 for bases without links."""
+
+    name = "EN 1992-1-1:2004"
+
+    def strengths(
+        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """Clauses 2.4.2.4 (partial factors 1.5 and 1.15; accidental 1.2 and 1.0), 3.1.6 and 3.2.7."""
+        gamma_c, gamma_s = np.where(special, 1.2, 1.5), np.where(special, 1.0, 1.15)
+        fcd, fyd = alpha_cc * fck / gamma_c, fyk / gamma_s
+        record("f_ck", "", fck, "MPa", note="concrete")
+        record("f_yk", "", fyk, "MPa", note="reinforcing steel")
+        record("alpha_cc", "", alpha_cc, "", f"{REFERENCE} 3.1.6(1)")
+        record("gamma_C", "", gamma_c, "", f"{REFERENCE} 2.4.2.4")
+        record("gamma_S", "", gamma_s, "", f"{REFERENCE} 2.4.2.4")
+        record("f_cd", "alpha_cc*f_ck/gamma_C", fcd, "MPa", f"{REFERENCE} (3.15)")
+        record("f_yd", "f_yk/gamma_S", fyd, "MPa", f"{REFERENCE} 3.2.7")
+        return fcd, fyd
+
+    def steel_for(
+        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """Rectangular stress block (3.1.7(3)); neutral axis at most 0.45 d (5.6.3(2): 0.35 d above C50)."""
+        lam = 0.8 - max(fck - 50.0, 0.0) / 400.0
+        eta = 1.0 - max(fck - 50.0, 0.0) / 200.0
+        deepest = lam * (0.45 if fck <= 50.0 else 0.35)
+        K_limit = deepest * (1 - deepest / 2)
+        K = moment / (1000.0 * d**2 * eta * fcd)
+        K_used = np.minimum(K, K_limit)
+        z = d * (1 + np.sqrt(1 - 2 * K_used)) / 2
+        steel = 1000.0 * np.minimum(moment, K_limit * 1000.0 * d**2 * eta * fcd) / (z * fyd)
+        record("eta", "", eta, "", f"{REFERENCE} (3.21)")
+        record("K_lim", "", K_limit, "", f"{REFERENCE} 5.6.3(2)", "neutral axis at its greatest depth")
+        record("K", "m_Ed/(1000*d**2*eta*f_cd)", K, "", f"{REFERENCE} 3.1.7(3)")
+        record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
+        record(
+            "A_s_req",
+            "1000*min(m_Ed, K_lim*1000*d**2*eta*f_cd)/(z*f_yd)",
+            steel,
+            "mm²/m",
+            "",
+            "steel required",
+        )
+        return steel, K / K_limit
+
+    def _basic(
+        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """v_Rd,c and v_min (6.2.2(1), 6.4.4(1)), MPa, at a shear span that gives no increase."""
+        gamma_c = np.where(special, 1.2, 1.5)
+        k = np.minimum(1 + np.sqrt(0.2 / d), 2.0)
+        rho = np.minimum(steel_ratio, 0.02)
+        basic = 0.18 / gamma_c * k * (100 * rho * fck) ** (1 / 3)
+        least = 0.035 * k**1.5 * fck**0.5
+        record("k", "min(1 + sqrt(0.2/d), 2)", k, "", f"{REFERENCE} 6.2.2(1)")
+        record("rho", "min(rho_l, 0.02)", rho, "", f"{REFERENCE} 6.2.2(1)")
+        record("v_c", "0.18/gamma_C*k*(100*rho*f_ck)**(1/3)", basic, "MPa", f"{REFERENCE} (6.2a)")
+        record("v_min", "0.035*k**1.5*f_ck**0.5", least, "MPa", f"{REFERENCE} (6.3N)")
+        return basic, least
+
+    def shear_strength(
+        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
+    ) -> Array:
+        """One-way shear without links (6.2.2(1))."""
+        basic, least = self._basic(d, fck, steel_ratio, special, record)
+        strength: Array = np.maximum(basic, least)
+        record("v_Rd", "max(v_c, v_min)", strength, "MPa", f"{REFERENCE} (6.2)")
+        return strength
+
+    def punching_strength(
+        self, d: Array, a: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
+    ) -> Array:
+        """Punching within 2d of the loaded area (6.4.4(2), equation 6.50)."""
+        basic, least = self._basic(d, fck, steel_ratio, special, record)
+        strength: Array = np.maximum(basic, least) * 2 * d / a
+        record("v_Rd", "max(v_c, v_min)*2*d/a", strength, "MPa", f"{REFERENCE} (6.50)")
+        return strength
+
+    def face_strength(self, fck: float, fcd: Array, record: Recorder) -> Array:
+        """0.4 nu f_cd (6.4.5(3) as amended by A1:2014), nu by (6.6N)."""
+        nu = 0.6 * (1 - fck / 250.0)
+        strength: Array = 0.4 * nu * fcd
+        record("nu", "0.6*(1 - f_ck/250)", nu, "", f"{REFERENCE} (6.6N)")
+        record("v_Rd_max", "0.4*nu*f_cd", strength, "MPa", f"{REFERENCE} 6.4.5(3), A1:2014")
+        return strength
+
+    def minimum_steel(self, d: Array, fck: float, fyk: float, record: Recorder) -> Array:
+        """9.2.1.1(1) as 9.3.1.1(1) has it for slabs."""
+        fctm = 0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10)
+        steel = np.maximum(0.26 * fctm / fyk, 0.0013) * d * 1e6
+        record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
+        record("A_s_min", "max(0.26*f_ctm/f_yk, 0.0013)*d*1e6", steel, "mm²/m", f"{REFERENCE} (9.1N)")
+        return steel
+
+    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
+        """3h, at most 400 mm (9.3.1.1(3), principal bars)."""
+        spacing: Array = np.minimum(3 * h, 0.4)
+        record("s_max", "min(3*h, 0.4)", spacing, "m", f"{REFERENCE} 9.3.1.1(3)")
+        return spacing
+
+    def search_distances(self, d: Array) -> Array:
+        """From 0.1 d to 2 d (6.4.2(2), 6.4.4(2))."""
+        distances: Array = np.linspace(0.1, 2.0, 39).reshape(-1, *([1] * d.ndim)) * d
+        return distances
+
+    def moment_share(self, ratio: Array) -> Array:
+        """Table 6.1: k by c1/c2, c1 along the eccentricity."""
+        share: Array = np.interp(ratio, [0.5, 1.0, 2.0, 3.0], [0.45, 0.6, 0.7, 0.8])
+        return share

@@ -1,0 +1,143 @@
+"""Control perimeters around a rectangular column on a rectangular base, closed or open to the edges.
+
+EN 1992-1-1 6.4.2: near an edge the perimeter runs at right angles to it, where that makes it shorter.
+"""
+
+from dataclasses import dataclass
+from itertools import product
+
+import numpy as np
+
+from korbent.core.working import Array
+
+# which of the sides (-x, +x, -y, +y) the perimeter closes; a single straight line is one-way shear
+CLOSINGS = np.array([c for c in product((1.0, 0.0), repeat=4) if sum(c) >= 2])
+
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
+ARC = (_NODES + 1) * np.pi / 4
+ARC_WEIGHTS = _WEIGHTS * np.pi / 4
+
+
+@dataclass(frozen=True)
+class Perimeter:
+    """One perimeter for each distance and candidate: arrays (distances, candidates, 1); column at the origin."""
+
+    exists: Array
+    length: Array
+    area: Array
+    """Area within the perimeter (up to the edges where it is open), m2."""
+    area_x: Array
+    area_y: Array
+    """Middle of that area, m."""
+    x: Array
+    y: Array
+    """Middle of the perimeter line, m."""
+    W_x: Array
+    W_y: Array
+    """Integrals of |y| and |x| along the perimeter from its middle: for moments about x and about y, m2."""
+    corners_x: Array
+    corners_y: Array
+    """Outline of the area within, along a last axis, anticlockwise, m."""
+
+
+def control_perimeter(
+    c_x: float, c_y: float, clear: tuple[Array, Array, Array, Array], a: Array, near: Array
+) -> Perimeter:
+    """The shortest perimeter at distance ``a`` from a column c_x by c_y.
+
+    Args:
+        clear: distances from the column's faces to the edges at -x, +x, -y, +y, m, shape (candidates, 1).
+        a: distances, shape (distances, candidates, 1).
+        near: a side may open where its edge is nearer than this (or nearer than ``a``), m.
+    """
+    closed = CLOSINGS.reshape(len(CLOSINGS), 4, *([1] * a.ndim))
+    edges = [np.broadcast_to(np.maximum(e, 0.0), a.shape) for e in clear]
+    w, e, s, n = (closed[:, i] for i in range(4))
+    fits = np.ones((len(CLOSINGS), *a.shape), dtype=bool)
+    for i, edge in enumerate(edges):
+        inside = a <= edge + 1e-9
+        fits &= np.where(closed[:, i] == 1.0, inside, ~inside | (edge < near))
+    span_x = c_x + (1 - w) * edges[0] + (1 - e) * edges[1]
+    span_y = c_y + (1 - s) * edges[2] + (1 - n) * edges[3]
+    corners = (w + e) * (s + n)
+    length = (s + n) * span_x + (w + e) * span_y + corners * np.pi / 2 * a
+    # with the same length, the perimeter with more closed sides
+    ranked = np.where(fits, length * (1 + 1e-9 * (4 - closed.sum(axis=1))), np.inf)
+    chosen = np.argmin(ranked, axis=0)
+    exists = np.isfinite(np.min(ranked, axis=0))
+    w, e, s, n = (CLOSINGS[chosen, i] for i in range(4))
+    x_w, x_e = -c_x / 2 - (1 - w) * edges[0], c_x / 2 + (1 - e) * edges[1]
+    y_s, y_n = -c_y / 2 - (1 - s) * edges[2], c_y / 2 + (1 - n) * edges[3]
+    return _properties(exists, w, e, s, n, x_w, x_e, y_s, y_n, a)
+
+
+def _properties(
+    exists: Array,
+    w: Array,
+    e: Array,
+    s: Array,
+    n: Array,
+    x_w: Array,
+    x_e: Array,
+    y_s: Array,
+    y_n: Array,
+    a: Array,
+) -> Perimeter:
+    span_x, span_y = x_e - x_w, y_n - y_s
+    mid_x, mid_y = (x_w + x_e) / 2, (y_s + y_n) / 2
+    quarter, centre = np.pi * a * a / 4, 4 * a / (3 * np.pi)
+    corners = [  # closed, x of its centre, y of its centre, signs
+        (e * s, x_e, y_s, 1.0, -1.0), (e * n, x_e, y_n, 1.0, 1.0), (w * n, x_w, y_n, -1.0, 1.0),
+        (w * s, x_w, y_s, -1.0, -1.0),
+    ]  # fmt: skip
+    area = span_x * span_y + a * ((w + e) * span_y + (s + n) * span_x)
+    first_x = span_x * span_y * mid_x + a * span_y * (w * (x_w - a / 2) + e * (x_e + a / 2))
+    first_x = first_x + a * (s + n) * span_x * mid_x
+    first_y = span_x * span_y * mid_y + a * span_x * (s * (y_s - a / 2) + n * (y_n + a / 2))
+    first_y = first_y + a * (w + e) * span_y * mid_y
+    length = (s + n) * span_x + (w + e) * span_y
+    line_x = (s + n) * span_x * mid_x + span_y * (w * (x_w - a) + e * (x_e + a))
+    line_y = (w + e) * span_y * mid_y + span_x * (s * (y_s - a) + n * (y_n + a))
+    for is_closed, cx, cy, sx, sy in corners:
+        area = area + is_closed * quarter
+        first_x = first_x + is_closed * quarter * (cx + sx * centre)
+        first_y = first_y + is_closed * quarter * (cy + sy * centre)
+        arc = is_closed * np.pi / 2 * a
+        length = length + arc
+        line_x = line_x + arc * (cx + sx * 2 * a / np.pi)
+        line_y = line_y + arc * (cy + sy * 2 * a / np.pi)
+    safe = np.where(exists, length, 1.0)
+    x, y = line_x / safe, line_y / safe
+    W_y = (s + n) * _absolute(x_w - x, x_e - x) + span_y * (w * np.abs(x_w - a - x) + e * np.abs(x_e + a - x))
+    W_x = (w + e) * _absolute(y_s - y, y_n - y) + span_x * (s * np.abs(y_s - a - y) + n * np.abs(y_n + a - y))
+    for is_closed, cx, cy, sx, sy in corners:
+        for angle, weight in zip(ARC, ARC_WEIGHTS):
+            part = is_closed * a * weight
+            W_y = W_y + part * np.abs(cx - x + sx * a * np.cos(angle))
+            W_x = W_x + part * np.abs(cy - y + sy * a * np.sin(angle))
+    outline_x, outline_y = _outline(corners, (w, e, s, n), a)
+    return Perimeter(
+        exists=exists, length=length, area=area, area_x=first_x / area, area_y=first_y / area, x=x, y=y,
+        W_x=W_x, W_y=W_y, corners_x=outline_x, corners_y=outline_y,
+    )  # fmt: skip
+
+
+def _absolute(start: Array, end: Array) -> Array:
+    """Integral of |t| from start to end."""
+    result: Array = (end * np.abs(end) - start * np.abs(start)) / 2
+    return result
+
+
+def _outline(
+    corners: list[tuple[Array, Array, Array, float, float]], closings: tuple[Array, ...], a: Array
+) -> tuple[Array, Array]:
+    w, e, s, n = closings
+    xs, ys = [], []
+    turns = np.linspace(0.0, np.pi / 2, 9)
+    for i, (is_closed, cx, cy, sx, sy) in enumerate(corners):
+        side_x, side_y = (e if sx > 0 else w), (n if sy > 0 else s)
+        # anticlockwise: from the south-east corner on, odd corners run from the x side to the y side
+        for angle in turns if i % 2 else turns[::-1]:
+            xs.append(np.where(is_closed > 0, cx + sx * a * np.cos(angle), cx + sx * a * side_x))
+            ys.append(np.where(is_closed > 0, cy + sy * a * np.sin(angle), cy + sy * a * side_y))
+    return np.stack(xs, axis=-1), np.stack(ys, axis=-1)

@@ -1,0 +1,153 @@
+"""Pressure under a rigid rectangular base, linear without tension, for any eccentricity.
+
+Inside the kern the plane is known in closed form. Beyond it the plane minimises the convex function
+1/2 * integral of p+^2 - F . (a, b, c), found by Newton's method from the pressed corner: the second
+derivative is the matrix of area moments of the contact region, as the pressure vanishes on its border.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.contact.polygon import clipped_moments
+from korbent.core.working import SILENT, Array, Recorder
+
+ITERATIONS = 40
+HALVINGS = 20
+
+
+@dataclass(frozen=True)
+class Contact:
+    """Pressure p = a + b x + c y (kPa, cut off at zero) about the middle of the base."""
+
+    a: Array
+    b: Array
+    c: Array
+    e_x: Array
+    e_y: Array
+    stable: Array
+    """The resultant presses down within the base. Elsewhere all values are placeholders (zero)."""
+    share: Array
+    """Contact area over the area of the base."""
+    corners: Array
+    """Pressures at (-,-), (+,-), (+,+), (-,+), along a last axis of 4, kPa."""
+
+    @property
+    def peak(self) -> Array:
+        """Greatest pressure, kPa."""
+        peak: Array = self.corners.max(axis=-1)
+        return peak
+
+    @property
+    def least(self) -> Array:
+        """Least pressure, kPa (zero where contact is lost)."""
+        least: Array = self.corners.min(axis=-1)
+        return least
+
+
+CORNER_X = np.array([-0.5, 0.5, 0.5, -0.5])
+CORNER_Y = np.array([-0.5, -0.5, 0.5, 0.5])
+
+
+def linear_no_tension(
+    N: Array, Mx: Array, My: Array, B: Array, L: Array, record: Recorder = SILENT
+) -> Contact:
+    """The pressure plane under a rectangle B x L with the force N (down) and the moments Mx, My at its middle.
+
+    e_x = My/N, e_y = -Mx/N. Arrays of any one broadcast shape; kN, kNm, m.
+    """
+    N, Mx, My, B, L = np.broadcast_arrays(*(np.asarray(v, float) for v in (N, Mx, My, B, L)))
+    pressed = N > 0.0
+    safe = np.where(pressed, N, 1.0)
+    e_x = np.where(pressed, My / safe, 0.0)
+    e_y = np.where(pressed, -Mx / safe, 0.0)
+    stable = pressed & (np.abs(e_x) < 0.4999999 * B) & (np.abs(e_y) < 0.4999999 * L)
+    force = np.where(stable, N, 0.0)
+    u = np.where(stable, e_x / B, 0.0)
+    v = np.where(stable, e_y / L, 0.0)
+    mean = force / (B * L)
+    a, b, c = mean.copy(), 12.0 * mean * u / B, 12.0 * mean * v / L
+    share = np.where(stable, 1.0, 0.0)
+    partial = stable & (6.0 * (np.abs(u) + np.abs(v)) > 1.0)
+    if partial.any():
+        unit_a, unit_b, unit_c, unit_share = _partial(u[partial], v[partial])
+        a[partial] = mean[partial] * unit_a
+        b[partial] = mean[partial] * unit_b / B[partial]
+        c[partial] = mean[partial] * unit_c / L[partial]
+        share[partial] = unit_share
+    corners = np.maximum(0.0, a[..., None] + (b * B)[..., None] * CORNER_X + (c * L)[..., None] * CORNER_Y)
+    contact = Contact(a, b, c, e_x, e_y, stable, share, corners)
+    record("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
+    record("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+    record("p_mid", "", a, "kPa", note="pressure plane at the middle (solved: linear without tension)")
+    record("g_x", "", b, "kPa/m", note="its slope along x")
+    record("g_y", "", c, "kPa/m", note="its slope along y")
+    record("s_c", "", share, "", note="share of the base in contact")
+    record("p_max", "p_mid + abs(g_x)*B/2 + abs(g_y)*L/2", contact.peak, "kPa", note="peak, at a corner")
+    return contact
+
+
+def _partial(u: Array, v: Array) -> tuple[Array, Array, Array, Array]:
+    """Planes over the unit square about its middle, mean pressure 1, resultant at (u, v); shapes (cases,)."""
+    side_x, side_y = np.where(u < 0.0, -1.0, 1.0), np.where(v < 0.0, -1.0, 1.0)
+    r, s = 0.5 - np.abs(u), 0.5 - np.abs(v)
+    # coordinates from the pressed corner, in units of the distances r, s of the resultant from it
+    X = np.array([0.0, 1.0, 1.0, 0.0]) / r[:, None]
+    Y = np.array([0.0, 0.0, 1.0, 1.0]) / s[:, None]
+    cell = r * s
+    F = np.ones((len(u), 3))
+    plane = np.stack([np.ones_like(u), np.full_like(u, -0.25), np.full_like(u, -0.25)], axis=-1)
+    K = _matrix(X, Y, cell, plane)
+    plane = plane / np.einsum("ni,ni->n", K[:, 0], plane)[:, None]
+    open_ones = np.arange(len(u))
+    for _ in range(ITERATIONS):
+        residual = np.abs(np.einsum("nij,nj->ni", K[open_ones], plane[open_ones]) - F[open_ones]).max(axis=-1)
+        open_ones = open_ones[residual > 1e-13]
+        if not len(open_ones):
+            break
+        plane[open_ones], K[open_ones] = _newton_step(
+            X[open_ones], Y[open_ones], cell[open_ones], plane[open_ones], K[open_ones], F[open_ones]
+        )
+    area = K[:, 0, 0]
+    p0, px, py = plane[:, 0], plane[:, 1] / r, plane[:, 2] / s
+    a = p0 + (px + py) / 2
+    return a, -px * side_x, -py * side_y, np.minimum(area, 1.0)
+
+
+def _newton_step(X: Array, Y: Array, cell: Array, plane: Array, K: Array, F: Array) -> tuple[Array, Array]:
+    """One step of Newton's method, halved for each case until the convex function no longer grows."""
+    step = np.linalg.solve(K, F[..., None])[..., 0] - plane
+    value = _value(K, plane, F)
+    new, K_new = plane + step, K.copy()
+    search = np.arange(len(plane))
+    for halving in range(HALVINGS):
+        new[search] = plane[search] + 0.5**halving * step[search]
+        K_new[search] = _matrix(X[search], Y[search], cell[search], new[search])
+        grown = _value(K_new[search], new[search], F[search]) > value[search] + 1e-12 * np.abs(value[search])
+        search = search[grown]
+        if not len(search):
+            break
+    return new, K_new
+
+
+def _matrix(X: Array, Y: Array, cell: Array, plane: Array) -> Array:
+    """Area moments of the contact region, in the mixed coordinates; a tiny base keeps it invertible."""
+    m = clipped_moments(X, Y, plane[:, 0], plane[:, 1], plane[:, 2])
+    K = np.stack([m.A, m.Sx, m.Sy, m.Sx, m.Sxx, m.Sxy, m.Sy, m.Sxy, m.Syy], axis=-1)
+    return (K * cell[:, None]).reshape(-1, 3, 3)
+
+
+def _value(K: Array, plane: Array, F: Array) -> Array:
+    value: Array = np.einsum("ni,nij,nj->n", plane, K, plane) / 2 - np.einsum("ni,ni->n", plane, F)
+    return value
+
+
+def effective_area(
+    e_x: Array, e_y: Array, B: Array, L: Array, record: Recorder = SILENT
+) -> tuple[Array, Array]:
+    """Sizes (along x, along y) of the effective area, whose middle is the resultant (Meyerhof 1953)."""
+    B_x = np.maximum(B - 2.0 * np.abs(e_x), 0.0)
+    L_y = np.maximum(L - 2.0 * np.abs(e_y), 0.0)
+    record("B_x", "max(B - 2*abs(e_x), 0)", B_x, "m", "Meyerhof 1953", "effective size along x")
+    record("L_y", "max(L - 2*abs(e_y), 0)", L_y, "m", "Meyerhof 1953", "effective size along y")
+    return B_x, L_y

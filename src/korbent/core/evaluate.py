@@ -1,0 +1,213 @@
+"""The one road from a project to its results."""
+
+from collections import OrderedDict
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
+from korbent.core.bench import bench_for
+from korbent.core.checks import CHECKS, SEVERITY, Check, CheckResult, Outcome, State, reduced
+from korbent.core.concrete.checks import concrete_checks
+from korbent.core.geometry import table
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.settlement.checks import settlement_checks
+from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
+from korbent.core.working import SILENT, Array, Line, Recorder, Recording, lines
+
+FAMILIES = (
+    service_checks,
+    resistance_checks,
+    level_checks,
+    sliding_checks,
+    overturning_checks,
+    uplift_checks,
+    settlement_checks,
+    concrete_checks,
+)
+"""Each computes checks that share their situations, and records them under its own name."""
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What one step of one dimension does to the worst ratio."""
+
+    dimension: str
+    change: float
+    ratio: float | None
+    state: State
+
+
+@dataclass(frozen=True)
+class PadResult:
+    """All checks of one pad, and what one step of each dimension would do."""
+
+    name: str
+    checks: tuple[CheckResult, ...]
+    effects: tuple[Effect, ...] = ()
+
+    def check(self, name: str) -> CheckResult:
+        """One check by its id."""
+        return next(c for c in self.checks if c.check.id == name)
+
+    @property
+    def worst(self) -> CheckResult:
+        """The check in the worst state, then with the greatest ratio."""
+        return worst_of(self.checks)
+
+
+def worst_of(checks: tuple[CheckResult, ...]) -> CheckResult:
+    """Unstable before failing; otherwise the greatest ratio; what cannot be done only when nothing has a ratio."""
+    return max(checks, key=_rank)
+
+
+def _rank(result: CheckResult) -> tuple[float, float]:
+    if result.state is State.UNSTABLE:
+        return (2.0, 0.0)
+    return (1.0, result.ratio) if result.ratio is not None else (0.0, float(SEVERITY[result.state]))
+
+
+@dataclass(frozen=True)
+class Results:
+    """Results of a project. ``project`` is the one they belong to."""
+
+    project: Project
+    pads: tuple[PadResult, ...]
+    undesigned: tuple[str, ...] = field(default=())
+    """Columns and walls without a foundation."""
+
+    def pad(self, name: str) -> PadResult:
+        """The result of one pad."""
+        return next(p for p in self.pads if p.name == name)
+
+    @property
+    def all_checks(self) -> tuple[CheckResult, ...]:
+        """The checks of all pads, then one line for each column without a foundation."""
+        missing_ones = tuple(
+            CheckResult(name, NOT_DESIGNED, State.NOT_DESIGNED, message=f"{name} has no foundation yet")
+            for name in self.undesigned
+        )
+        return tuple(c for p in self.pads for c in p.checks) + missing_ones
+
+    @property
+    def holds(self) -> bool:
+        """Every check of every foundation holds or is accepted, and no column is left over."""
+        checks = self.all_checks
+        return bool(checks) and all(c.state.is_good for c in checks)
+
+    def worst(self, group: str | None = None) -> CheckResult | None:
+        """The worst check of a group, or of all."""
+        chosen = tuple(c for p in self.pads for c in p.checks if group in (None, c.check.group))
+        return worst_of(chosen) if chosen else None
+
+
+NOT_DESIGNED = Check("foundation", "Foundation", "bearing", "", "")
+
+STEPS = {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05}
+"""The steps (m) of the driving dimensions."""
+
+
+def steps_of(pad: Pad) -> tuple[tuple[str, float], ...]:
+    """The steps that leave a legal pad: sizes stay positive and the column stays on the base."""
+    steps = []
+    for name, change in ((n, s) for n, size in STEPS.items() for s in (-size, size)):
+        B = pad.width + (change if name == "width" else 0.0)
+        L = pad.length + (change if name == "length" else 0.0)
+        h = pad.thickness + (change if name == "thickness" else 0.0)
+        ox = pad.offset_x + (change if name == "offset_x" else 0.0)
+        oy = pad.offset_y + (change if name == "offset_y" else 0.0)
+        if min(B, L, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= L / 2:
+            steps.append((name, change))
+    return tuple(steps)
+
+
+def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder = SILENT) -> list[Outcome]:
+    """All checks of a pad for candidate sizes (rows as :func:`korbent.core.geometry.table` makes them)."""
+    outcomes = [o for _, o in _by_family(project, pad, candidates, record)]
+    order = {check: i for i, check in enumerate(CHECKS)}
+    return sorted(outcomes, key=lambda o: order[o.check.id])
+
+
+def _by_family(
+    project: Project, pad: Pad, candidates: Array, record: Recorder
+) -> Iterator[tuple[str, Outcome]]:
+    bench = bench_for(project, pad, candidates)
+    for family in FAMILIES:
+        for outcome in family(bench, record.scope(family.__name__)):
+            yield family.__name__, outcome
+
+
+def evaluate_pad(project: Project, pad: Pad) -> PadResult:
+    """All checks of one pad, remembered as long as nothing it depends on has changed."""
+    point = project.load_point(pad.load_point)
+    kind = next((t for t in project.types if t.name == pad.type), None)
+    depends_on = (
+        pad, point, kind, project.settings, project.ground, project.standards,
+        *project.actions.cases, *project.actions.combinations,
+    )  # fmt: skip
+    key = tuple(map(id, depends_on))
+    hit = _known.get(key)
+    if hit is None:
+        hit = _known[key] = (depends_on, _evaluated(project, pad))
+        if len(_known) > KEPT:
+            _known.popitem(last=False)
+    return hit[1]
+
+
+KEPT = 2000
+_known: OrderedDict[tuple[int, ...], tuple[tuple[object, ...], PadResult]] = OrderedDict()
+
+
+def _evaluated(project: Project, pad: Pad) -> PadResult:
+    steps = steps_of(pad)
+    outcomes = outcomes_for(project, pad, table(pad, steps))
+    checks = tuple(reduced(o, pad.name, 0, pad.accepted) for o in outcomes)
+    effects = []
+    for row, (dimension, change) in enumerate(steps, 1):
+        worst = worst_of(tuple(reduced(o, pad.name, row, pad.accepted) for o in outcomes))
+        effects.append(Effect(dimension, change, worst.ratio, worst.state))
+    return PadResult(pad.name, checks, tuple(effects))
+
+
+def evaluate(project: Project) -> Results:
+    """All results of a project. Only what changed since an earlier call is computed again."""
+    carried = {pad.load_point for pad in project.pads}
+    return Results(
+        project,
+        tuple(evaluate_pad(project, pad) for pad in project.pads),
+        tuple(p.name for p in project.actions.load_points if p.name not in carried),
+    )
+
+
+@dataclass(frozen=True)
+class Working:
+    """The derivation of one check: a recording, the step of its ratio, and what governs."""
+
+    result: CheckResult
+    recording: Recording
+    step: int
+    situation: int
+
+    def lines(self, step: int | None = None) -> list[Line]:
+        """The lines that lead to a step (to the ratio when none is named)."""
+        return lines(self.recording, self.step if step is None else step, 0, self.situation)
+
+
+def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
+    """The working of one check in its governing situation; the bare result where nothing was computed.
+
+    Raises:
+        KeyError: when there is no such check.
+    """
+    recording = Recording()
+    found = [(f, o) for f, o in _by_family(project, pad, table(pad), recording) if o.check.id == check]
+    if not found:
+        raise KeyError(check)
+    family, outcome = found[0]
+    result = reduced(outcome, pad.name, 0, pad.accepted)
+    if result.ratio is None and result.state is not State.UNSTABLE:
+        return result
+    count = len(outcome.situations) if outcome.situations is not None else 1
+    block = outcome.blocks[result.column // count]
+    step = recording.find("ratio", f"{family} {block}".strip())
+    return Working(result, recording, step, result.column % count)

@@ -1,0 +1,177 @@
+"""The project: one immutable value, consistent in itself."""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from typing import Any, Literal, NamedTuple, Self
+
+from pydantic import model_validator
+
+from korbent.core.model.actions import Actions
+from korbent.core.model.base import Frozen, Name
+from korbent.core.model.foundations import Pad, PadType
+from korbent.core.model.ground import Ground
+from korbent.core.model.settings import Settings
+
+
+class Title(Frozen):
+    """What stands on every page."""
+
+    project: Name = "Untitled"
+    number: str = ""
+    client: str = ""
+    author: str = ""
+    checker: str = ""
+    date: str = ""
+    revision: str = "A"
+
+
+class Standards(Frozen):
+    """The standards in force."""
+
+    ground: Literal["EN 1997-1:2004"] = "EN 1997-1:2004"
+    approach: Literal["DA1"] = "DA1"
+    concrete: Literal["EN 1992-1-1:2004"] = "EN 1992-1-1:2004"
+
+
+class Problem(NamedTuple):
+    """Something wrong with the data, and where."""
+
+    place: str
+    message: str
+
+    def __str__(self) -> str:
+        return f"{self.place}: {self.message}"
+
+
+class InconsistentError(ValueError):
+    """Parts of a project do not fit each other."""
+
+    def __init__(self, problems: Iterable[Problem]) -> None:
+        self.problems = tuple(problems)
+        super().__init__("\n".join(map(str, self.problems)))
+
+
+class Project(Frozen):
+    """Everything the engineer describes."""
+
+    title: Title = Title()
+    units: Literal["metric", "us"] = "metric"
+    standards: Standards = Standards()
+    settings: Settings = Settings()
+    ground: Ground = Ground()
+    actions: Actions = Actions()
+    types: tuple[PadType, ...] = ()
+    pads: tuple[Pad, ...] = ()
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Self:
+        problems = tuple(inconsistencies(self))
+        if problems:
+            raise InconsistentError(problems)
+        return self
+
+    def pad(self, name: str) -> Pad:
+        """The pad of that name; KeyError when there is none."""
+        return _named(self.pads, name)  # type: ignore[no-any-return]
+
+    def load_point(self, name: str) -> Any:
+        """The column or wall of that name; KeyError when there is none."""
+        return _named(self.actions.load_points, name)
+
+    def type_overrides(self, pad: Pad) -> Any:
+        """The overrides of the pad's type (empty without a type)."""
+        return _named(self.types, pad.type).overrides if pad.type else {}
+
+
+def _named(items: Iterable[Any], name: str) -> Any:
+    for item in items:
+        if item.name == name:
+            return item
+    raise KeyError(name)
+
+
+def inconsistencies(project: Any) -> Iterator[Problem]:
+    """Names that occur twice or lead nowhere, and levels out of order.
+
+    Works on anything shaped like a project, so that a file with other errors is read to its end too.
+    """
+    ground, actions = project.ground, project.actions
+    soils = {s.name for s in ground.soils or ()}
+    cases = {c.name for c in actions.cases or ()}
+    points = {p.name: p for p in actions.load_points or ()}
+    types = {t.name for t in project.types or ()}
+    for label, items in (
+        ("ground.soils", ground.soils),
+        ("ground.boreholes", ground.boreholes),
+        ("actions.cases", actions.cases),
+        ("actions.load_points", actions.load_points),
+        ("types", project.types),
+        ("pads", project.pads),
+    ):
+        for name, count in Counter(i.name for i in items or ()).items():
+            if count > 1:
+                yield Problem(label, f"the name {name!r} is used {count} times; give each its own")
+    for number, count in Counter(c.number for c in actions.combinations or ()).items():
+        if count > 1:
+            yield Problem("actions.combinations", f"the number {number} is used {count} times")
+    for hole in ground.boreholes or ():
+        for i, stratum in enumerate(hole.strata or ()):
+            if stratum.soil not in soils:
+                yield Problem(
+                    f"ground.boreholes[{hole.name}].strata[{i + 1}].soil",
+                    f"there is no soil {stratum.soil!r}; define it or name one of: {_list(soils)}",
+                )
+    water = ground.water
+    if (
+        water
+        and None not in (water.low, water.normal, water.high)
+        and not water.low <= water.normal <= water.high
+    ):
+        yield Problem(
+            "ground.water", f"levels must rise: low {water.low}, normal {water.normal}, high {water.high}"
+        )
+    for combination in actions.combinations or ():
+        place = f"actions.combinations[{combination.number}]"
+        for case in combination.factors or {}:
+            if case not in cases:
+                yield Problem(
+                    f"{place}.factors",
+                    f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
+                )
+        if "ultimate" in (combination.serves or ()) and combination.factor_set is None:
+            yield Problem(
+                f"{place}.factor_set", "a combination for ultimate ground checks names its set: M1 or M2"
+            )
+    for point in actions.load_points or ():
+        for case in point.loads or {}:
+            if case not in cases:
+                yield Problem(
+                    f"actions.load_points[{point.name}].loads",
+                    f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
+                )
+    for pad in project.pads or ():
+        if pad.load_point not in points:
+            yield Problem(
+                f"pads[{pad.name}].load_point",
+                f"there is no column or wall {pad.load_point!r}; a pad needs one of: {_list(points)}",
+            )
+        if pad.type is not None and pad.type not in types:
+            yield Problem(f"pads[{pad.name}].type", f"there is no type {pad.type!r}; known: {_list(types)}")
+        for offset, size, axis in ((pad.offset_x, pad.width, "x"), (pad.offset_y, pad.length, "y")):
+            if offset is not None and size is not None and abs(offset) > size / 2:
+                yield Problem(
+                    f"pads[{pad.name}].offset_{axis}",
+                    f"the column axis would stand {abs(offset) - size / 2:.3g} m outside the pad; "
+                    f"at most half its size, {size / 2:.3g} m",
+                )
+        if pad.pedestal and None not in (pad.level, pad.thickness, pad.pedestal.top):
+            top = pad.level + (pad.thickness if pad.held != "top" else 0.0)
+            if pad.pedestal.top <= top:
+                yield Problem(
+                    f"pads[{pad.name}].pedestal.top",
+                    f"the pedestal ends at {pad.pedestal.top:g} m, not above the top of the base at {top:g} m",
+                )
+
+
+def _list(names: Iterable[str]) -> str:
+    return ", ".join(sorted(names)[:8]) or "none yet"

@@ -1,0 +1,64 @@
+"""Stress and displacement below a uniformly loaded flexible rectangle on an elastic half-space."""
+
+import numpy as np
+
+from korbent.core.working import Array
+
+CHARACTERISTIC = 0.74
+"""Distance of the characteristic point from the middle, over half the size: there the flexible and the rigid
+base settle alike (Grasshoff 1955)."""
+
+
+def corner_stress(B: Array, L: Array, z: Array) -> Array:
+    """Vertical stress over pressure at depth ``z`` below the corner of a rectangle B x L.
+
+    Boussinesq (1885), integrated by Newmark (1935); 1/4 at the surface, 0 for a rectangle without area.
+    """
+    B, L, z = np.broadcast_arrays(B, L, np.maximum(z, 1e-9))
+    R1, R2, R3 = np.sqrt(L * L + z * z), np.sqrt(B * B + z * z), np.sqrt(B * B + L * L + z * z)
+    stress: Array = (np.arctan2(B * L, z * R3) + B * L * z / R3 * (1 / R1**2 + 1 / R2**2)) / (2 * np.pi)
+    return stress
+
+
+def corner_displacement(B: Array, L: Array, z: Array, poisson: Array) -> Array:
+    """Vertical displacement between the surface and depth ``z`` below the corner, times E' over the pressure (m).
+
+    Steinbrenner (1934): B [(1 - nu^2) F1 + (1 - nu - 2 nu^2) F2]. Differences between two depths are the
+    compression of what lies between them, by Hooke's law with all three normal stresses.
+    """
+    B, L, z = np.broadcast_arrays(B, L, np.asarray(z, float))
+    b, l = np.minimum(B, L), np.maximum(B, L)  # noqa: E741
+    some = b > 1e-12
+    b, l = np.where(some, b, 1.0), np.where(some, l, 1.0)  # noqa: E741
+    m, n = l / b, np.maximum(z / b, 1e-12)
+    root = np.sqrt(m * m + n * n + 1)
+    F1 = (
+        m * np.log((1 + np.sqrt(m * m + 1)) * np.sqrt(m * m + n * n) / (m * (1 + root)))
+        + np.log((m + np.sqrt(m * m + 1)) * np.sqrt(1 + n * n) / (m + root))
+    ) / np.pi
+    F2 = n / (2 * np.pi) * np.arctan2(m, n * root)
+    nu = np.asarray(poisson)
+    result: Array = np.where(some, b * ((1 - nu * nu) * F1 + (1 - nu - 2 * nu * nu) * F2), 0.0)
+    return result
+
+
+def _quarters(B: Array, L: Array, at: float) -> list[tuple[Array, Array]]:
+    """Sizes of the four rectangles that meet at the point (at B/2, at L/2) from the middle."""
+    near_x, far_x = B * (1 - at) / 2, B * (1 + at) / 2
+    near_y, far_y = L * (1 - at) / 2, L * (1 + at) / 2
+    return [(x, y) for x in (near_x, far_x) for y in (near_y, far_y)]
+
+
+def stress_below(B: Array, L: Array, z: Array, at: float = 0.0) -> Array:
+    """Vertical stress over pressure at depth z; ``at`` 0: below the middle, 1: below the corner."""
+    parts = _quarters(B, L, at)
+    total: Array = sum((corner_stress(x, y, z) for x, y in parts[1:]), corner_stress(*parts[0], z))
+    return total
+
+
+def displacement_below(B: Array, L: Array, z: Array, poisson: Array, at: float = 0.0) -> Array:
+    """Compression from the surface to depth z, times E' over the pressure (m); ``at`` as above."""
+    parts = _quarters(B, L, at)
+    first = corner_displacement(*parts[0], z, poisson)
+    total: Array = sum((corner_displacement(x, y, z, poisson) for x, y in parts[1:]), first)
+    return total

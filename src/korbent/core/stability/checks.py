@@ -1,0 +1,156 @@
+"""The stability checks of a pad: sliding, overturning, uplift."""
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.bearing.annex_d import effective_sizes
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.contact.rectangle import effective_area, linear_no_tension
+from korbent.core.stability import sliding
+from korbent.core.stability.overturning import EDGES, moments_about_edges
+from korbent.core.stability.uplift import uplift_forces
+from korbent.core.working import Array, Recorder
+
+DRAINED, UNDRAINED = "sliding-drained", "sliding-undrained"
+
+
+def sliding_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Sliding by factored combinations, else on friction with a factor of safety."""
+    situations, required = _situations(bench, "ultimate", bench.settings.factor_sliding)
+    if not len(situations):
+        return [cannot(c, bench.no_combination("ultimate")) for c in (DRAINED, UNDRAINED)]
+    forces = bench.forces(situations, record)
+    drains, set_friction = bench.drains(), bench.settings.base_friction is not None
+    if drains == "undrained" and not set_friction:
+        outcomes = [does_not_apply(DRAINED, "the stratum below the base is checked undrained")]
+    else:
+        outcomes = [_friction(bench, situations, forces, record.scope("drained"), required)]
+    if drains == "drained":
+        outcomes.append(does_not_apply(UNDRAINED, "the stratum below the base drains"))
+    elif required is not None:
+        outcomes.append(does_not_apply(UNDRAINED, "only checked with combinations that serve 'ultimate'"))
+    else:
+        outcomes.append(_adhesion(bench, situations, forces, record.scope("undrained")))
+    return outcomes
+
+
+def _friction(
+    bench: Bench, situations: Situations, forces: BaseForces, record: Recorder, required: float | None
+) -> Outcome:
+    """Sliding on friction; with a required factor of safety when the combinations are unfactored."""
+    settings = bench.settings
+    if settings.base_friction is not None:
+        why: tuple[str, ...] = ()
+        tan_delta = settings.base_friction / situations.on_tan_phi
+        record("t_delta", "", settings.base_friction, "", note="friction on the underside, as set")
+        record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
+        record("t_delta_d", "t_delta/gamma_phi", tan_delta)
+    else:
+        why = bench.why_not("friction_angle")
+        tan_delta = (
+            settings.friction_ratio * np.tan(np.deg2rad(bench.soil("friction_angle"))) / situations.on_tan_phi
+        )
+        record(
+            "k_delta",
+            "",
+            settings.friction_ratio,
+            "",
+            "EN 1997-1 6.5.3(10)",
+            "1: cast in place, 2/3: precast",
+        )
+        record("phiprime", "", bench.soil("friction_angle"), "°", note="soil below the base")
+        record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
+        record("t_delta_d", "k_delta*tan(rad(phiprime))/gamma_phi", tan_delta, "", note="tan δd")
+    if why and all(why):
+        return cannot("sliding-drained", why[0] + ", and no base friction is set")
+    R = sliding.drained_resistance(forces.N, tan_delta, record)
+    H = np.hypot(forces.Hx, forces.Hy)
+    record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
+    target = required or 1.0
+    ratio = np.where(R > 0.0, target * H / np.maximum(R, 1e-9), 0.0)
+    record("F_req", "", target, "", note="required factor" if required else "factors are in the combination")
+    record("ratio", "where(R_d > 0, F_req*H/max(R_d, 1e-9), 0)", ratio)
+    return Outcome(
+        CHECKS["sliding-drained"], H + np.zeros_like(R), R, ratio, situations, (R <= 0.0) & (H > 0.0),
+        blocks=("drained",), required_factor=required, why_not=why,
+        note=lambda i, j: "" if R[i, j] > 0 else "nothing presses the base down",
+    )  # fmt: skip
+
+
+def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
+    why = bench.why_not("undrained_strength")
+    if all(why):
+        return cannot(UNDRAINED, why[0])
+    g = bench.geometry
+    record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
+    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
+    _, _, area, H, _ = effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
+    strength = bench.undrained_strength(situations, record)
+    R = sliding.undrained_resistance(area, strength, forces.V, bench.settings.adhesion_capped, record)
+    ratio = np.where(R > 0.0, H / np.maximum(R, 1e-9), 0.0)
+    record("ratio", "where(R_d > 0, H/max(R_d, 1e-9), 0)", ratio)
+    return Outcome(
+        CHECKS[UNDRAINED], H + np.zeros_like(R), R, ratio, situations,
+        ~contact.stable | ((R <= 0.0) & (H > 0.0)), blocks=("undrained",), why_not=why,
+    )  # fmt: skip
+
+
+def _situations(bench: Bench, question: str, factor: float) -> tuple[Situations, float | None]:
+    """Factored situations of the question, else unfactored ones with a required factor of safety."""
+    situations = bench.situations(question)
+    return (situations, None) if len(situations) else (bench.situations("allowable"), factor)
+
+
+def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Overturning about the four edges, by EQU combinations or by a factor of safety."""
+    situations, required = _situations(bench, "EQU", bench.settings.factor_overturning)
+    if not len(situations):
+        return [cannot("overturning", "no combination serves 'EQU' or 'allowable': mark one in Actions")]
+    forces = bench.forces(situations, record)
+    over, back = moments_about_edges(bench.geometry, forces, situations, record)
+    ratio = _driving_over_holding(over, back, required, [record.scope(e) for e in EDGES], "M_dst", "M_stb")
+    return [
+        Outcome(
+            CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=EDGES,
+            required_factor=required, note=lambda i, j: f"about the {EDGES[j // len(situations)]}",
+        )
+    ]  # fmt: skip
+
+
+def uplift_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Uplift, by UPL combinations or by a factor of safety."""
+    situations, required = _situations(bench, "UPL", bench.settings.factor_uplift)
+    if not len(situations):
+        return [cannot("uplift", "no combination serves 'UPL' or 'allowable': mark one in Actions")]
+    forces = bench.forces(situations, record)
+    up, hold = uplift_forces(forces, situations, record)
+    if float(up.max()) <= 0.0:
+        return [does_not_apply("uplift", "nothing lifts: no tension, no water above the underside")]
+    ratio = _driving_over_holding(up, hold, required, [record], "V_dst", "V_stb")
+    return [
+        Outcome(
+            CHECKS["uplift"],
+            up,
+            hold,
+            ratio,
+            situations,
+            (hold <= 0.0) & (up > 0.0),
+            required_factor=required,
+        )
+    ]
+
+
+def _driving_over_holding(
+    driving: Array, holding: Array, required: float | None, scopes: list[Recorder], dst: str, stb: str
+) -> Array:
+    target = required or 1.0
+    ratio = np.where(holding > 0.0, target * driving / np.maximum(holding, 1e-9), 0.0)
+    for scope, part in zip(scopes, np.split(ratio, len(scopes), axis=-1)):
+        scope(
+            "F_req", "", target, "", note="required factor" if required else "factors are in the combination"
+        )
+        scope("ratio", f"where({stb} > 0, F_req*{dst}/max({stb}, 1e-9), 0)", part)
+    return ratio

@@ -1,0 +1,337 @@
+"""The working of a calculation: named steps, recorded while it is computed.
+
+A calculation calls its recorder for each intermediate value. The silent recorder does nothing. The
+recording one keeps the arrays as they are; the situation that governs is picked when a step is shown.
+A formula is a Python expression over symbols recorded before it, so that a test can evaluate it again.
+"""
+
+import ast
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from typing import Any, ClassVar, Protocol, Self
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+Array = NDArray[Any]
+
+FUNCTIONS: dict[str, Callable[..., Any]] = {
+    "sqrt": np.sqrt,
+    "exp": np.exp,
+    "tan": np.tan,
+    "sin": np.sin,
+    "cos": np.cos,
+    "atan": np.arctan,
+    "abs": np.abs,
+    "min": lambda *a: _fold(np.minimum, a),
+    "max": lambda *a: _fold(np.maximum, a),
+    "where": np.where,
+    "total": lambda a: np.sum(a, axis=-1),
+    "rad": np.deg2rad,
+}
+CONSTANTS = {"pi": np.pi, "gamma_w": 9.81}
+
+
+def _fold(operation: Callable[[Any, Any], Any], values: tuple[Any, ...]) -> Any:
+    result = values[0]
+    for value in values[1:]:
+        result = operation(result, value)
+    return result
+
+
+class Recorder(Protocol):
+    """What a calculation tells about itself."""
+
+    def __call__(
+        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", reference: str = "", note: str = ""
+    ) -> None:
+        """One step: ``symbol`` = ``formula`` = ``value``. An empty formula is an input or a solved value."""
+
+    def listed(
+        self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = ""
+    ) -> None:
+        """An input that is a list (along one more, last axis), such as the factors of all load cases."""
+
+    def scope(self, name: str) -> Self:
+        """A recorder whose symbols stand apart, such as those of one direction; it sees the outer ones."""
+
+
+class Silent:
+    """Records nothing, at next to no cost."""
+
+    def __call__(self, *_: Any, **__: Any) -> None:
+        pass
+
+    def listed(self, *_: Any, **__: Any) -> None:
+        pass
+
+    def scope(self, name: str) -> "Silent":
+        return self
+
+
+SILENT = Silent()
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One recorded value. ``inputs`` maps each name in the formula to the index of the step that made it."""
+
+    symbol: str
+    formula: str
+    value: Any
+    unit: str
+    reference: str
+    note: str
+    scope: str
+    inputs: dict[str, int]
+    labels: tuple[str, ...] = ()
+
+
+@dataclass
+class Recording:
+    """Keeps every step with its arrays (situations along the last axis)."""
+
+    steps: list[Step] = field(default_factory=list)
+    path: str = ""
+    known: dict[str, int] = field(default_factory=dict)
+    scopes: dict[str, dict[str, int]] = field(default_factory=dict)
+
+    def __call__(
+        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", reference: str = "", note: str = ""
+    ) -> None:
+        inputs = {name: self.known[name] for name in names_in(formula)}
+        self._keep(Step(symbol, formula, np.asarray(value), unit, reference, note, self.path, inputs))
+
+    def listed(
+        self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = ""
+    ) -> None:
+        self._keep(Step(symbol, "", np.asarray(value), unit, "", note, self.path, {}, labels))
+
+    def scope(self, name: str) -> "Recording":
+        path = f"{self.path} {name}".strip()
+        return Recording(self.steps, path, self.known | self.scopes.get(path, {}), self.scopes)
+
+    def _keep(self, step: Step) -> None:
+        self.known[step.symbol] = len(self.steps)
+        self.scopes.setdefault(self.path, {})[step.symbol] = len(self.steps)
+        self.steps.append(step)
+
+    def evaluated(self, index: int) -> Any:
+        """The formula of a step, computed again from the recorded values of its inputs."""
+        step = self.steps[index]
+        values = {name: self.steps[i].value for name, i in step.inputs.items()}
+        with np.errstate(all="ignore"):
+            return eval(  # a formula of our own source, not input
+                compile(step.formula, step.symbol, "eval"),
+                {"__builtins__": {}},
+                FUNCTIONS | CONSTANTS | values,
+            )
+
+    def leading_to(self, index: int) -> list[int]:
+        """The steps on which step ``index`` rests, itself included, in the order of calculation."""
+        needed: set[int] = set()
+        open_ones = [index]
+        while open_ones:
+            i = open_ones.pop()
+            if i not in needed:
+                needed.add(i)
+                open_ones.extend(self.steps[i].inputs.values())
+        return sorted(needed)
+
+    def find(self, symbol: str, scope: str = "") -> int:
+        """The index of the last step of that symbol in that scope; KeyError when there is none."""
+        for i in range(len(self.steps) - 1, -1, -1):
+            if self.steps[i].symbol == symbol and self.steps[i].scope == scope:
+                return i
+        raise KeyError(symbol)
+
+
+def names_in(formula: str) -> Iterator[str]:
+    """The symbols that a formula uses."""
+    if not formula:
+        return
+    seen = set()
+    for node in ast.walk(ast.parse(formula, mode="eval")):
+        if isinstance(node, ast.Name) and node.id not in FUNCTIONS and node.id not in CONSTANTS:
+            seen.add(node.id)
+    yield from sorted(seen)
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One step as shown: for one candidate and one situation."""
+
+    index: int
+    symbol: str
+    formula: str
+    numbers: str
+    value: str
+    unit: str
+    reference: str
+    note: str
+    scope: str
+    inputs: tuple[tuple[str, int], ...]
+
+    def text(self) -> str:
+        """The line as plain text."""
+        parts = [self.symbol]
+        parts += [part for part in (self.formula, self.numbers) if part]
+        parts.append(f"{self.value} {self.unit}".strip())
+        tail = "  ".join(
+            part for part in (self.note, f"[{self.reference}]" if self.reference else "") if part
+        )
+        return " = ".join(parts) + (f"    {tail}" if tail else "")
+
+
+def lines(recording: Recording, index: int, candidate: int, situation: int) -> list[Line]:
+    """The working of one step for one candidate and one situation, inputs first."""
+    return [_line(recording, i, candidate, situation) for i in recording.leading_to(index)]
+
+
+def _line(recording: Recording, index: int, candidate: int, situation: int) -> Line:
+    step = recording.steps[index]
+    numbers = ""
+    if step.formula:
+        values = {
+            name: shown_value(recording.steps[i], candidate, situation, short=True)
+            for name, i in step.inputs.items()
+        }
+        numbers = pretty(step.formula, values)
+    formula = pretty(step.formula, {}) if step.formula else ""
+    return Line(
+        index,
+        pretty_symbol(step.symbol),
+        formula,
+        numbers if numbers != formula else "",
+        shown_value(step, candidate, situation),
+        step.unit,
+        step.reference,
+        step.note,
+        step.scope,
+        tuple((pretty_symbol(name), i) for name, i in sorted(step.inputs.items())),
+    )
+
+
+def picked(value: Any, candidate: int, situation: int, lists: bool = False) -> Any:
+    """The entry of an array of shape (..., candidates, situations) that belongs to one of each."""
+    array = np.asarray(value)
+    tail = 1 if lists else 0
+    if array.ndim > tail:
+        axis = array.ndim - 1 - tail
+        array = np.take(array, situation % array.shape[axis], axis=axis)
+    if array.ndim > tail:
+        axis = array.ndim - 1 - tail
+        array = np.take(array, min(candidate, array.shape[axis] - 1), axis=axis)
+    return array
+
+
+def shown_value(step: Step, candidate: int, situation: int, short: bool = False) -> str:
+    """The value of a step as text."""
+    value = picked(step.value, candidate, situation, lists=bool(step.labels))
+    if step.labels:
+        parts = [f"{label} {number(v)}" for label, v in zip(step.labels, value) if v != 0.0]
+        return f"({step_name(step)})" if short else ", ".join(parts) or "0"
+    if value.dtype == bool:
+        return "yes" if value else "no"
+    return number(float(value))
+
+
+def step_name(step: Step) -> str:
+    return pretty_symbol(step.symbol)
+
+
+def number(value: float) -> str:
+    """A number with about four significant digits, never in powers of ten where that can be avoided."""
+    if value == 0:
+        return "0"
+    size = abs(value)
+    if size >= 1e7 or size < 1e-5:
+        return f"{value:.3e}".replace("-", "−")
+    decimals = max(0, 3 - int(np.floor(np.log10(size))))
+    text = f"{value:.{min(decimals, 8)}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return text.replace("-", "−")
+
+
+GREEK = {
+    "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eta": "η", "theta": "θ", "kappa": "κ", "lambda": "λ",
+    "mu": "μ", "nu": "ν", "rho": "ρ", "sigma": "σ", "tau": "τ", "phi": "φ", "psi": "ψ", "omega": "ω",
+    "Sigma": "Σ", "Delta": "Δ", "oe": "ø", "zeta": "ζ",
+}  # fmt: skip
+
+
+def pretty_symbol(name: str) -> str:
+    """A symbol as printed: Greek letters, primes, the index after a low line."""
+    head, *index = name.split("_")
+    primes = 0
+    while head.endswith("prime"):
+        head, primes = head[: -len("prime")], primes + 1
+    head = GREEK.get(head, head)
+    return head + "′" * primes + ("_" + ",".join(GREEK.get(i, i) for i in index) if index else "")
+
+
+def pretty(formula: str, values: dict[str, str]) -> str:
+    """A formula as printed, with numbers put in for the names found in ``values``."""
+    return _Printer(values).visit(ast.parse(formula, mode="eval").body)
+
+
+class _Printer(ast.NodeVisitor):
+    """Writes an expression the way an engineer does."""
+
+    symbols: ClassVar = {ast.Add: " + ", ast.Sub: " − ", ast.Mult: "·", ast.Div: " / "}
+    order: ClassVar = {ast.Add: 1, ast.Sub: 1, ast.Mult: 2, ast.Div: 2, ast.Pow: 4}
+    compared: ClassVar = {ast.Gt: ">", ast.Lt: "<", ast.GtE: "≥", ast.LtE: "≤"}
+
+    def __init__(self, values: dict[str, str]) -> None:
+        self.values = values
+
+    def visit_Name(self, node: ast.Name) -> str:
+        return self.values.get(node.id) or {"pi": "π"}.get(node.id) or pretty_symbol(node.id)
+
+    def visit_Constant(self, node: ast.Constant) -> str:
+        return repr(node.value)
+
+    def visit_UnaryOp(self, node: ast.UnaryOp) -> str:
+        return "−" + self._in(node.operand, 3)
+
+    def visit_BinOp(self, node: ast.BinOp) -> str:
+        rank = self.order[type(node.op)]
+        if isinstance(node.op, ast.Pow):
+            power = self.visit(node.right)
+            raised = {"2": "²", "3": "³"}.get(power)
+            base = self._in(node.left, 5)
+            return base + (raised or "^" + (power if re.fullmatch(r"[\w.′]+", power) else f"({power})"))
+        strict = isinstance(node.op, (ast.Sub, ast.Div))
+        return (
+            self._in(node.left, rank)
+            + self.symbols[type(node.op)]
+            + self._in(node.right, rank + 1 if strict else rank)
+        )
+
+    def visit_Call(self, node: ast.Call) -> str:
+        name = node.func.id if isinstance(node.func, ast.Name) else "?"
+        arguments = [self.visit(a) for a in node.args]
+        if name == "where":
+            return f"[{arguments[1]} if {arguments[0]}, else {arguments[2]}]"
+        if name == "abs":
+            return f"|{arguments[0]}|"
+        if name == "rad":
+            return f"{arguments[0]}°"
+        if name == "exp":
+            return f"e^({arguments[0]})"
+        printed = {"sqrt": "√", "total": "Σ"}.get(name, name)
+        return f"{printed}({'; '.join(arguments)})"
+
+    def visit_Compare(self, node: ast.Compare) -> str:
+        return f"{self.visit(node.left)} {self.compared[type(node.ops[0])]} {self.visit(node.comparators[0])}"
+
+    def _in(self, node: ast.expr, rank: int) -> str:
+        text = self.visit(node)
+        own = self.order.get(type(node.op), 9) if isinstance(node, ast.BinOp) else 9
+        negative = text.startswith("−") and rank > 1
+        return f"({text})" if own < rank or negative else text
+
+    def visit(self, node: ast.AST) -> str:
+        return str(super().visit(node))

@@ -1,0 +1,5 @@
+"""Invented example projects."""
+
+from korbent.demo.lindmere import lindmere
+
+__all__ = ["lindmere"]
