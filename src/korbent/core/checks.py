@@ -128,6 +128,10 @@ class CheckResult:
     required_factor: float | None = None
     column: int = 0
     """The governing column of the outcome: block x situations + situation."""
+    question: str = ""
+    """The question whose combinations were looked at ('' for checks without loads)."""
+    situation: int = 0
+    """The governing situation among those of the question."""
 
     @property
     def factor(self) -> float | None:
@@ -180,10 +184,11 @@ def reduced(
     row = min(candidate, outcome.ratio.shape[0] - 1)
     column = governing(outcome, candidate)
     note = outcome.note(row, column) if outcome.note else ""
-    combination = ""
+    found = replace(blank, column=column)
     if outcome.situations is not None:
-        combination = outcome.situations.label(column % len(outcome.situations))
-    found = replace(blank, combination=combination, column=column)
+        situation = column % len(outcome.situations)
+        label = outcome.situations.label(situation)
+        found = replace(found, combination=label, question=outcome.situations.question, situation=situation)
     if outcome.unstable is not None and outcome.unstable[row, column]:
         return replace(found, state=State.UNSTABLE, message=note or "the resultant lies outside the base")
     ratio = float(outcome.ratio[row, column])
@@ -207,3 +212,27 @@ def reduced(
         capacity=float(outcome.capacity[row, column]),
         message=message,
     )
+
+
+def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[float | None, State]]:
+    """(worst ratio, state) of all checks together for each candidate; acceptances are left aside."""
+    ratio = np.full(candidates, -np.inf)
+    unstable = np.zeros(candidates, dtype=bool)
+    cannot_be = np.zeros(candidates, dtype=bool)
+    for outcome in outcomes:
+        if outcome.not_applicable:
+            continue
+        blocked = np.array([bool(why) for why in outcome.why_not or ("",)])
+        cannot_be |= blocked
+        lost = np.zeros(1, dtype=bool) if outcome.unstable is None else outcome.unstable.any(axis=-1)
+        unstable |= lost & ~blocked
+        ratio = np.maximum(ratio, np.where(blocked | lost, -np.inf, outcome.ratio.max(axis=-1)))
+    results: list[tuple[float | None, State]] = []
+    for value, lost, blocked in zip(ratio, unstable, cannot_be):
+        if lost:
+            results.append((None, State.UNSTABLE))
+        elif value == -np.inf:
+            results.append((None, State.CANNOT if blocked else State.NOT_APPLICABLE))
+        else:
+            results.append((float(value), State.FAILS if value > LIMIT else State.HOLDS))
+    return results

@@ -4,11 +4,24 @@ from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
 from korbent.core.bench import bench_for
-from korbent.core.checks import CHECKS, SEVERITY, Check, CheckResult, Outcome, State, reduced
+from korbent.core.checks import (
+    CHECKS,
+    SEVERITY,
+    Check,
+    CheckResult,
+    Outcome,
+    State,
+    reduced,
+    worst_by_candidate,
+)
 from korbent.core.concrete.checks import concrete_checks
+from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.geometry import table
+from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.checks import settlement_checks
@@ -162,11 +175,9 @@ def _evaluated(project: Project, pad: Pad) -> PadResult:
     steps = steps_of(pad)
     outcomes = outcomes_for(project, pad, table(pad, steps))
     checks = tuple(reduced(o, pad.name, 0, pad.accepted) for o in outcomes)
-    effects = []
-    for row, (dimension, change) in enumerate(steps, 1):
-        worst = worst_of(tuple(reduced(o, pad.name, row, pad.accepted) for o in outcomes))
-        effects.append(Effect(dimension, change, worst.ratio, worst.state))
-    return PadResult(pad.name, checks, tuple(effects))
+    by_candidate = worst_by_candidate(outcomes, 1 + len(steps))[1:]
+    effects = tuple(Effect(name, change, *worst) for (name, change), worst in zip(steps, by_candidate))
+    return PadResult(pad.name, checks, effects)
 
 
 def evaluate(project: Project) -> Results:
@@ -177,6 +188,52 @@ def evaluate(project: Project) -> Results:
         tuple(evaluate_pad(project, pad) for pad in project.pads),
         tuple(p.name for p in project.actions.load_points if p.name not in carried),
     )
+
+
+@dataclass(frozen=True)
+class BaseState:
+    """Forces (kN, kNm) and pressure under a pad in one situation, in pad axes, for drawings."""
+
+    label: str
+    combination: Combination
+    V: float
+    N: float
+    Hx: float
+    Hy: float
+    column: float
+    e_x: float
+    e_y: float
+    stable: bool
+    plane: tuple[float, float, float]
+    """Pressure a + b x + c y about the middle of the base, kPa, kPa/m."""
+    share: float
+    corners: tuple[float, ...]
+    """Pressures at (-,-), (+,-), (+,+), (-,+), kPa."""
+    water: float
+    """Water level, m."""
+
+
+def base_state(project: Project, pad: Pad, question: str, situation: int) -> BaseState | None:
+    """What acts on the underside in one situation of a question; None when nothing serves it."""
+    bench = bench_for(project, pad, table(pad))
+    situations = bench.situations(question)
+    if not len(situations):
+        return None
+    i = situation % len(situations)
+    forces = bench.forces(situations, SILENT)
+    g = bench.geometry
+    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L)
+
+    def at(values: Array) -> float:
+        return float(np.broadcast_to(values, forces.N.shape)[0, i])
+
+    return BaseState(
+        label=situations.label(i), combination=situations.combinations[i],
+        V=at(forces.V), N=at(forces.N), Hx=at(forces.Hx), Hy=at(forces.Hy), column=at(forces.column),
+        e_x=at(contact.e_x), e_y=at(contact.e_y), stable=bool(contact.stable[0, i]),
+        plane=(at(contact.a), at(contact.b), at(contact.c)), share=at(contact.share),
+        corners=tuple(map(float, contact.corners[0, i])), water=float(bench.water(situations)[i]),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -193,11 +193,16 @@ def _line(recording: Recording, index: int, candidate: int, situation: int) -> L
     step = recording.steps[index]
     numbers = ""
     if step.formula:
-        values = {
-            name: shown_value(recording.steps[i], candidate, situation, short=True)
-            for name, i in step.inputs.items()
-        }
-        numbers = pretty(step.formula, values)
+        values, lists = {}, {}
+        for name, i in step.inputs.items():
+            source = recording.steps[i]
+            if source.labels:
+                lists[name] = [
+                    number(float(v)) for v in picked(source.value, candidate, situation, lists=True)
+                ]
+            else:
+                values[name] = shown_value(source, candidate, situation)
+        numbers = pretty(step.formula, values, lists)
     formula = pretty(step.formula, {}) if step.formula else ""
     return Line(
         index,
@@ -226,19 +231,12 @@ def picked(value: Any, candidate: int, situation: int, lists: bool = False) -> A
     return array
 
 
-def shown_value(step: Step, candidate: int, situation: int, short: bool = False) -> str:
+def shown_value(step: Step, candidate: int, situation: int) -> str:
     """The value of a step as text."""
     value = picked(step.value, candidate, situation, lists=bool(step.labels))
     if step.labels:
-        parts = [f"{label} {number(v)}" for label, v in zip(step.labels, value) if v != 0.0]
-        return f"({step_name(step)})" if short else ", ".join(parts) or "0"
-    if value.dtype == bool:
-        return "yes" if value else "no"
+        return ", ".join(f"{label} {number(v)}" for label, v in zip(step.labels, value) if v != 0.0) or "0"
     return number(float(value))
-
-
-def step_name(step: Step) -> str:
-    return pretty_symbol(step.symbol)
 
 
 def number(value: float) -> str:
@@ -264,17 +262,18 @@ GREEK = {
 
 def pretty_symbol(name: str) -> str:
     """A symbol as printed: Greek letters, primes, the index after a low line."""
-    head, *index = name.split("_")
-    primes = 0
-    while head.endswith("prime"):
-        head, primes = head[: -len("prime")], primes + 1
-    head = GREEK.get(head, head)
-    return head + "′" * primes + ("_" + ",".join(GREEK.get(i, i) for i in index) if index else "")
+    head, *index = (_letter(part) for part in name.split("_"))
+    return head + ("_" + ",".join(index) if index else "")
 
 
-def pretty(formula: str, values: dict[str, str]) -> str:
-    """A formula as printed, with numbers put in for the names found in ``values``."""
-    return _Printer(values).visit(ast.parse(formula, mode="eval").body)
+def _letter(part: str) -> str:
+    bare = part.removesuffix("prime")
+    return GREEK.get(bare, bare) + ("′" if bare != part else "")
+
+
+def pretty(formula: str, values: dict[str, str], lists: dict[str, list[str]] | None = None) -> str:
+    """A formula as printed, with numbers put in for the names found in ``values``; sums over lists written out."""
+    return _Printer(values, lists or {}).visit(ast.parse(formula, mode="eval").body)
 
 
 class _Printer(ast.NodeVisitor):
@@ -284,8 +283,9 @@ class _Printer(ast.NodeVisitor):
     order: ClassVar = {ast.Add: 1, ast.Sub: 1, ast.Mult: 2, ast.Div: 2, ast.Pow: 4}
     compared: ClassVar = {ast.Gt: ">", ast.Lt: "<", ast.GtE: "≥", ast.LtE: "≤"}
 
-    def __init__(self, values: dict[str, str]) -> None:
+    def __init__(self, values: dict[str, str], lists: dict[str, list[str]]) -> None:
         self.values = values
+        self.lists = lists
 
     def visit_Name(self, node: ast.Name) -> str:
         return self.values.get(node.id) or {"pi": "π"}.get(node.id) or pretty_symbol(node.id)
@@ -312,6 +312,8 @@ class _Printer(ast.NodeVisitor):
 
     def visit_Call(self, node: ast.Call) -> str:
         name = node.func.id if isinstance(node.func, ast.Name) else "?"
+        if name == "total" and self.lists:
+            return self._written_out(node.args[0])
         arguments = [self.visit(a) for a in node.args]
         if name == "where":
             return f"[{arguments[1]} if {arguments[0]}, else {arguments[2]}]"
@@ -323,6 +325,14 @@ class _Printer(ast.NodeVisitor):
             return f"e^({arguments[0]})"
         printed = {"sqrt": "√", "total": "Σ"}.get(name, name)
         return f"{printed}({'; '.join(arguments)})"
+
+    def _written_out(self, term: ast.expr) -> str:
+        names = [n.id for n in ast.walk(term) if isinstance(n, ast.Name) and n.id in self.lists]
+        terms = []
+        for numbers in zip(*(self.lists[name] for name in names)):
+            if "0" not in numbers:
+                terms.append(_Printer(self.values | dict(zip(names, numbers)), {}).visit(term))
+        return f"({' + '.join(terms) or '0'})"
 
     def visit_Compare(self, node: ast.Compare) -> str:
         return f"{self.visit(node.left)} {self.compared[type(node.ops[0])]} {self.visit(node.comparators[0])}"

@@ -22,6 +22,7 @@ MATERIAL_FACTORS = {
 class Situations:
     """The situations that serve one question. Arrays of shape (situations,) unless said otherwise."""
 
+    question: str
     combinations: tuple[Combination, ...]
     variants: tuple[str, ...]
     cases: tuple[str, ...]
@@ -63,6 +64,7 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
     names = tuple(c.name for c in actions.cases)
     material = np.array([MATERIAL_FACTORS[c.factor_set] for c, _, _ in rows]).reshape(len(rows), 3)
     return Situations(
+        question=question,
         combinations=tuple(c for c, _, _ in rows),
         variants=tuple(v for _, _, v in rows),
         cases=names,

@@ -362,7 +362,8 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
 
     def at(values: Array) -> Array:
         full = np.broadcast_to(values, ratio.shape)
-        return np.take_along_axis(full, worst[None], axis=0)[0]
+        chosen: Array = np.take_along_axis(full, worst[None], axis=0)[0]
+        return chosen
 
     V_col, a_g = np.broadcast_to(column, worst.shape), at(a)
     scope = record.scope("punching")

@@ -97,7 +97,7 @@ class EN1992:
     def minimum_steel(self, d: Array, fck: float, fyk: float, record: Recorder) -> Array:
         """9.2.1.1(1) as 9.3.1.1(1) has it for slabs."""
         fctm = 0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10)
-        steel = np.maximum(0.26 * fctm / fyk, 0.0013) * d * 1e6
+        steel: Array = np.maximum(0.26 * fctm / fyk, 0.0013) * d * 1e6
         record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
         record("A_s_min", "max(0.26*f_ctm/f_yk, 0.0013)*d*1e6", steel, "mm²/m", f"{REFERENCE} (9.1N)")
         return steel

@@ -1,0 +1,111 @@
+"""The foundation plan: columns, walls, pads coloured by their worst ratio, boreholes."""
+
+import math
+
+from korbent.core.checks import CheckResult, State
+from korbent.core.evaluate import Results, worst_of
+from korbent.core.model import LoadPoint, Pad, Project
+from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text
+
+
+def turned(points: list[Point], degrees: float, about: Point) -> tuple[Point, ...]:
+    """Points given about their own middle, turned and moved to where they belong in the plan."""
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return tuple((about[0] + c * x - s * y, about[1] + s * x + c * y) for x, y in points)
+
+
+def outline(pad: Pad, point: LoadPoint) -> tuple[Point, ...]:
+    """The corners of a pad in the plan."""
+    return turned(_box(pad.width, pad.length), pad.rotation, middle(pad, point))
+
+
+def middle(pad: Pad, point: LoadPoint) -> Point:
+    """The middle of a pad in the plan: the column stands off it by the offsets."""
+    return turned([(-pad.offset_x, -pad.offset_y)], pad.rotation, (point.x, point.y))[0]
+
+
+def _box(width: float, length: float) -> list[Point]:
+    return [
+        (-width / 2, -length / 2),
+        (width / 2, -length / 2),
+        (width / 2, length / 2),
+        (-width / 2, length / 2),
+    ]
+
+
+def plan_drawing(project: Project, results: Results, selected: str = "", group: str | None = None) -> Drawing:
+    """The plan. ``group`` colours by the worst check of one group only."""
+    sketch = Sketch()
+    points = {p.name: p for p in project.actions.load_points}
+    for hole in project.ground.boreholes:
+        sketch.add(
+            Disc((hole.x, hole.y), 5, None, "water", 1.2, fixed=True),
+            Disc((hole.x, hole.y), 1.6, "water", None, fixed=True),
+            Text((hole.x, hole.y), hole.name, 10, "water", dx=8, dy=3),
+        )
+    for pad in project.pads:
+        worst = _worst(results, pad.name, group)
+        chosen = pad.name == selected
+        corners = outline(pad, points[pad.load_point])
+        colour = f"ratio:{worst.ratio}" if worst and worst.ratio is not None else "faint"
+        beyond = bool(worst) and worst.state in (State.FAILS, State.UNSTABLE)
+        if worst and worst.state is State.UNSTABLE:
+            colour = "beyond"
+        sketch.add(
+            Polygon(
+                corners, colour, "accent" if chosen else "ink", 2.6 if chosen else 1.0, hatch=beyond,
+                key=f"pad:{pad.name}",
+            )
+        )  # fmt: skip
+        right = max(x for x, _ in corners)
+        low = min(y for _, y in corners)
+        sketch.add(
+            Text(
+                (right, low), pad.name, 11, "accent" if chosen else "ink", bold=chosen, dx=4, dy=-1, halo=True
+            )
+        )
+    for point in project.actions.load_points:
+        shape = turned(_box(point.size_x, point.size_y), point.rotation, (point.x, point.y))
+        free = point.name in results.undesigned
+        sketch.add(
+            Polygon(
+                shape,
+                "paper" if free else "ink",
+                "soft" if free else "ink",
+                dash=free,
+                key=f"point:{point.name}",
+            )
+        )
+        if free:
+            sketch.add(
+                Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
+                Text((point.x, point.y), f"{point.name} not designed", 9.5, "soft", dx=12, dy=3, halo=True),
+            )
+    _scale_bar(sketch, project)
+    return Drawing(tuple(sketch.shapes), _bounds(project), (22.0, 16.0, 74.0, 34.0))
+
+
+def _worst(results: Results, pad: str, group: str | None) -> CheckResult | None:
+    checks = tuple(c for c in results.pad(pad).checks if group in (None, c.check.group))
+    return worst_of(checks) if checks else None
+
+
+def _bounds(project: Project) -> tuple[float, float, float, float]:
+    points = {p.name: p for p in project.actions.load_points}
+    xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]
+    xy += [(p.x, p.y) for p in points.values()] + [(h.x, h.y) for h in project.ground.boreholes]
+    if not xy:
+        return (-1.0, -1.0, 1.0, 1.0)
+    xs, ys = [x for x, _ in xy], [y for _, y in xy]
+    return (min(xs), min(ys), max(max(xs), min(xs) + 1.0), max(max(ys), min(ys) + 1.0))
+
+
+def _scale_bar(sketch: Sketch, project: Project) -> None:
+    x0, y0, x1, _ = _bounds(project)
+    length = next((n for n in (10.0, 5.0, 2.0, 1.0, 0.5) if n <= (x1 - x0) / 2), 0.2)
+    shown, unit = (length, "m") if project.units == "metric" else (length / 0.3048, "ft")
+    at = y0 - 0.02 * (x1 - x0)
+    sketch.add(
+        Line(((x0, at - 0.0), (x0 + length, at)), "soft", 1.4),
+        Text((x0 + length, at), f"{shown:.3g} {unit}", 10, "soft", dx=5, dy=4),
+    )

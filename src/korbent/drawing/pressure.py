@@ -1,0 +1,126 @@
+"""The base from above with the pressure under it: field, isolines, corners, neutral line, resultant."""
+
+import numpy as np
+
+from korbent.core.contact.polygon import clipped_moments
+from korbent.core.evaluate import BaseState
+from korbent.core.model import Pad, Project
+from korbent.core.units import show, shown_unit
+from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+
+BANDS = 10
+
+
+def band_polygon(
+    corners: tuple[Point, ...], plane: tuple[float, float, float], low: float, high: float
+) -> tuple[Point, ...]:
+    """The part of a convex polygon where low <= a + b x + c y <= high."""
+    a, b, c = plane
+    kept = _kept(corners, (a - low, b, c))
+    return _kept(kept, (high - a, -b, -c))
+
+
+def _kept(points: tuple[Point, ...], plane: tuple[float, float, float]) -> tuple[Point, ...]:
+    a, b, c = plane
+    result: list[Point] = []
+    for (x0, y0), (x1, y1) in zip(points, points[1:] + points[:1]):
+        p0, p1 = a + b * x0 + c * y0, a + b * x1 + c * y1
+        if p0 >= 0:
+            result.append((x0, y0))
+        if (p0 < 0) != (p1 < 0):
+            t = p0 / (p0 - p1)
+            result.append((x0 + t * (x1 - x0), y0 + t * (y1 - y0)))
+    return tuple(result)
+
+
+def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Drawing:
+    """The pressure plan of a pad in its own axes."""
+    B, L = pad.width, pad.length
+    corners = rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    unit = shown_unit("kPa", project.units)
+    sketch = Sketch()
+    sketch.add(Polygon(corners, "faint", None))
+    if state and state.stable:
+        peak, least = max(state.corners), min(state.corners)
+        first = least if state.share >= 1 else 0.0
+        edges = np.linspace(first, peak, BANDS + 1)
+        for i in range(BANDS):
+            shade = (edges[i] + edges[i + 1]) / 2 / max(peak, 1e-9)
+            area = band_polygon(
+                corners,
+                state.plane,
+                edges[i] - (1e9 if i == 0 and state.share >= 1 else 0),
+                edges[i + 1] + (1e9 if i == BANDS - 1 else 0),
+            )
+            if len(area) > 2:
+                sketch.add(Polygon(area, f"field:{shade:.3f}", None))
+        if state.share < 1:
+            _neutral_line(sketch, corners, state)
+        for (x, y), p in zip(corners, state.corners):
+            anchor = "right" if x < 0 else "left"
+            sketch.add(
+                Text((x, y), show(p, "kPa", project.units), 12, "pressure" if p == peak else "ink", anchor,
+                     bold=p == peak, dx=-6 if x < 0 else 6, dy=4)
+            )  # fmt: skip
+    sketch.add(Polygon(corners, None, "concrete_line", 1.6))
+    _kern(sketch, B, L)
+    point = project.load_point(pad.load_point)
+    size = (pad.pedestal.size_x, pad.pedestal.size_y) if pad.pedestal else (point.size_x, point.size_y)
+    x, y = pad.offset_x, pad.offset_y
+    sketch.add(
+        Polygon(
+            rectangle(x - size[0] / 2, y - size[1] / 2, x + size[0] / 2, y + size[1] / 2),
+            None,
+            "ink",
+            1.2,
+            dash=True,
+        )
+    )
+    if state and state.stable:
+        sketch.add(
+            Disc((state.e_x, state.e_y), 4.5, "beyond", "paper", 1.2, fixed=True),
+            Text((state.e_x, state.e_y), "N", 11, "beyond", bold=True, dx=8, dy=-4, halo=True),
+        )
+    lengths = shown_unit("m", project.units)
+    sketch.add(
+        Text((0, -L / 2), f"x →   B {show(B, 'm', project.units)} {lengths}", 11, "soft", "middle", dy=17),
+        Text((-B / 2, L / 2), f"L {show(L, 'm', project.units)} {lengths}", 11, "soft", "left", dy=-7),
+    )
+    if state:
+        share = f"in contact {100 * state.share:.0f} %" if state.stable else "unstable"
+        sketch.add(Text((B / 2, L / 2), f"{unit} · {share}", 11, "soft", "right", dy=-7))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 28.0))
+
+
+def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) -> None:
+    a, b, c = state.plane
+    ends: list[Point] = []
+    for (x0, y0), (x1, y1) in zip(corners, corners[1:] + corners[:1]):
+        p0, p1 = a + b * x0 + c * y0, a + b * x1 + c * y1
+        if (p0 < 0) != (p1 < 0):
+            t = p0 / (p0 - p1)
+            ends.append((x0 + t * (x1 - x0), y0 + t * (y1 - y0)))
+    if len(ends) == 2:
+        sketch.add(
+            Line(tuple(ends), "beyond", 1.6, dash=True),
+            Text(
+                ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2),
+                "contact ends",
+                10,
+                "beyond",
+                "middle",
+                dy=-5,
+                halo=True,
+            ),
+        )
+
+
+def _kern(sketch: Sketch, B: float, L: float) -> None:
+    sketch.add(Polygon(((-B / 6, 0), (0, -L / 6), (B / 6, 0), (0, L / 6)), None, "soft", 0.8, dash=True))
+
+
+def pressed_area(pad: Pad, state: BaseState) -> float:
+    """Contact area in m2, from the clipped outline."""
+    x = np.array([-pad.width, pad.width, pad.width, -pad.width]) / 2
+    y = np.array([-pad.length, -pad.length, pad.length, pad.length]) / 2
+    return float(clipped_moments(x, y, *map(np.asarray, state.plane)).A)

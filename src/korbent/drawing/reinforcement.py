@@ -1,0 +1,225 @@
+"""The base from above and in section with its bars to scale, critical sections and the punching perimeter."""
+
+import numpy as np
+
+from korbent.core.checks import CheckResult
+from korbent.core.concrete.checks import clear_distances, effective_depths
+from korbent.core.concrete.perimeter import control_perimeter
+from korbent.core.evaluate import PadResult
+from korbent.core.geometry import PadGeometry, pad_geometry, table
+from korbent.core.model import Bars, Pad, Project, resolve
+from korbent.core.units import show, shown_unit
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+
+
+def bar_positions(size: float, cover: float, bars: Bars) -> list[float]:
+    """Where the bars lie across a width, from its middle: at most the spacing apart, cover kept at both sides."""
+    room = size - 2 * cover - bars.diameter
+    if room <= 0:
+        return [0.0]
+    gaps = max(1, int(np.ceil(room / bars.spacing - 1e-9)))
+    return [float(x) for x in np.linspace(-room / 2, room / 2, gaps + 1)]
+
+
+def _settings(project: Project, pad: Pad) -> tuple[float, str]:
+    settings = resolve(project.settings, project.type_overrides(pad), pad.overrides)
+    return settings.concrete_cover, settings.outer_bars
+
+
+def _geometry(project: Project, pad: Pad) -> PadGeometry:
+    return pad_geometry(pad, project.load_point(pad.load_point), table(pad))
+
+
+def _label(bars: Bars, count: int) -> str:
+    return f"{count} ø{bars.diameter * 1000:g} at {bars.spacing * 1000:g}"
+
+
+def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "") -> Drawing:
+    """Bottom bars from above, the sections for flexure and shear, and the perimeter that governs."""
+    B, L = pad.width, pad.length
+    cover, outer = _settings(project, pad)
+    g = _geometry(project, pad)
+    x_bars, y_bars = pad.reinforcement.bottom_x, pad.reinforcement.bottom_y
+    sketch = Sketch()
+    sketch.add(Polygon(rectangle(-B / 2, -L / 2, B / 2, L / 2), "faint", "concrete_line", 1.6))
+    along_x = [
+        Line(((-B / 2 + cover, y), (B / 2 - cover, y)), "steel_x", _thick(x_bars))
+        for y in bar_positions(L, cover, x_bars)
+    ]
+    along_y = [
+        Line(((x, -L / 2 + cover), (x, L / 2 - cover)), "steel_y", _thick(y_bars))
+        for x in bar_positions(B, cover, y_bars)
+    ]
+    # the outer layer lies lower: painted first
+    sketch.add(*(along_x + along_y if outer == "x" else along_y + along_x))
+    d_x, d_y = effective_depths(g.h, cover, outer, x_bars, y_bars)
+    dx, dy = float(d_x[0, 0]), float(d_y[0, 0])
+    fx, fy = g.face[0] / 2, g.face[1] / 2
+    ox, oy = pad.offset_x, pad.offset_y
+    lit = {
+        "shear-x": ("v", fx + dx),
+        "shear-y": ("h", fy + dy),
+        "flexure-x": ("v", fx),
+        "flexure-y": ("h", fy),
+    }
+    for name, (kind, away) in lit.items():
+        strong = highlight == name
+        colour, width = ("accent", 2.6) if strong else ("soft", 0.9)
+        for sign in (-1, 1):
+            at = sign * away + (ox if kind == "v" else oy)
+            if abs(at) < (B if kind == "v" else L) / 2:
+                ends = ((at, -L / 2), (at, L / 2)) if kind == "v" else ((-B / 2, at), (B / 2, at))
+                sketch.add(Line(ends, colour, width, dash=True))
+    _perimeter(sketch, pad, g, result, (dx + dy) / 2, highlight == "perimeter")
+    strong = highlight == "face"
+    sketch.add(
+        Polygon(
+            rectangle(ox - fx, oy - fy, ox + fx, oy + fy),
+            "concrete",
+            "accent" if strong else "concrete_line",
+            2.6 if strong else 1.4,
+        )
+    )
+    unit = shown_unit("m", project.units)
+    sketch.add(
+        Text(
+            (0, -L / 2),
+            f"B {show(B, 'm', project.units)} {unit}   along x: {_label(x_bars, len(along_x))} mm",
+            11,
+            "steel_x",
+            "middle",
+            dy=17,
+        ),
+        Text(
+            (-B / 2, L / 2),
+            f"L {show(L, 'm', project.units)} {unit}   along y: {_label(y_bars, len(along_y))} mm",
+            11,
+            "steel_y",
+            dy=-8,
+        ),
+    )
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (24.0, 28.0, 24.0, 30.0))
+
+
+def _thick(bars: Bars) -> float:
+    return 1.2 + bars.diameter * 60
+
+
+def punching_distance(check: CheckResult) -> float | None:
+    """The distance of the governing perimeter, in effective depths, as the check found it."""
+    if check.ratio is None or "at " not in check.message:
+        return None
+    return float(check.message.split("at ")[1].split(" d")[0])
+
+
+def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: float, lit: bool) -> None:
+    check = result.check("punching")
+    share = punching_distance(check)
+    if share is None:
+        return
+    a = np.full((1, 1, 1), share * d)
+    around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a, np.full((1, 1), d))
+    if not around.exists.all():
+        return
+    xs, ys = around.corners_x[0, 0, 0] + pad.offset_x, around.corners_y[0, 0, 0] + pad.offset_y
+    points = tuple((float(x), float(y)) for x, y in zip(xs, ys))
+    colour = "beyond" if (check.ratio or 0) > 1 else "accent"
+    sketch.add(Polygon(points, None, colour, 3.0 if lit else 2.0))
+    top = max(points, key=lambda p: p[1])[1]
+    sketch.add(
+        Text(
+            (pad.offset_x, top),
+            f"punching at {share:.2f} d",
+            11,
+            colour,
+            "middle",
+            bold=True,
+            dy=-4,
+            halo=True,
+        )
+    )
+
+
+def bar_section(project: Project, pad: Pad) -> Drawing:
+    """The section along x with its bars."""
+    B, h = pad.width, pad.thickness
+    cover, outer = _settings(project, pad)
+    point = project.load_point(pad.load_point)
+    x_bars, y_bars = pad.reinforcement.bottom_x, pad.reinforcement.bottom_y
+    sketch = Sketch()
+    sketch.add(Polygon(rectangle(-B / 2, 0, B / 2, h), "faint", "concrete_line", 1.6))
+    size = pad.pedestal.size_x if pad.pedestal else point.size_x
+    up = h + 0.45
+    sketch.add(
+        Polygon(
+            rectangle(pad.offset_x - size / 2, h, pad.offset_x + size / 2, up), "faint", "concrete_line", 1.4
+        )
+    )
+    low_x = cover + x_bars.diameter / 2 + (0 if outer == "x" else y_bars.diameter)
+    low_y = cover + y_bars.diameter / 2 + (x_bars.diameter if outer == "x" else 0)
+    hook = min(0.25, h - 2 * cover)
+    x0, x1 = -B / 2 + cover, B / 2 - cover
+    sketch.add(Line(((x0, low_x + hook), (x0, low_x), (x1, low_x), (x1, low_x + hook)), "steel_x", 2.6))
+    for x in bar_positions(B, cover, y_bars):
+        sketch.add(Disc((x, low_y), max(y_bars.diameter / 2, 0.009), "steel_y", None))
+    for bars, level, colour in ((pad.reinforcement.top_x, h - cover, "steel_x"),):
+        if bars:
+            sketch.add(Line(((x0, level - hook), (x0, level), (x1, level), (x1, level - hook)), colour, 2.2))
+    if pad.reinforcement.top_y:
+        for x in bar_positions(B, cover, pad.reinforcement.top_y):
+            sketch.add(Disc((x, h - cover - 0.02), 0.009, "steel_y", None))
+    unit = shown_unit("m", project.units)
+    sketch.add(
+        Text((B / 2, h / 2), f"h {show(h, 'm', project.units)} {unit}", 11, "ink", dx=8, dy=4),
+        Text(
+            (0, 0),
+            f"cover {show(cover * 1000, 'mm', project.units)} {shown_unit('mm', project.units)}, {outer} bars outside",
+            11,
+            "soft",
+            "middle",
+            dy=17,
+        ),
+    )
+    return Drawing(tuple(sketch.shapes), (-B / 2, 0, B / 2, up), (16.0, 12.0, 74.0, 28.0))
+
+
+def steel_demand(project: Project, result: PadResult) -> Drawing:
+    """Required against provided steel, least steel marked: one bar for each direction and face."""
+    sketch = Sketch()
+    unit = shown_unit("mm²/m", project.units)
+    rows = [c for c in result.checks if c.check.id in ("bottom-x", "bottom-y", "top-x", "top-y")]
+    values = [v for c in rows for v in (c.demand, c.capacity) if v is not None]
+    greatest = max(values, default=1.0) or 1.0
+    y = 0.0
+    for check in rows:
+        y -= 1.0
+        sketch.add(Text((0.0, y + 0.36), check.check.title, 12, "ink", dy=0))
+        if check.demand is None or check.capacity is None:
+            sketch.add(Text((0.0, y), check.message or check.state.value, 11, "soft", dy=2))
+            continue
+        need, have = 4.0 * check.demand / greatest, 4.0 * check.capacity / greatest
+        beyond = (check.ratio or 0) > 1
+        sketch.add(Polygon(rectangle(0, y - 0.12, max(have, 0.01), y + 0.2), "faint", "ink", 1.0))
+        sketch.add(
+            Polygon(
+                rectangle(0, y - 0.04, max(need, 0.01), y + 0.12), f"ratio:{check.ratio}", None, hatch=beyond
+            )
+        )
+        text = f"{show(check.demand, 'mm²/m', project.units)} of {show(check.capacity, 'mm²/m', project.units)} {unit}"
+        sketch.add(Text((4.1, y), text, 12, "beyond" if beyond else "ink", dy=3))
+        axis = check.check.id[-1]
+        least = result.check(f"minimum-{axis}")
+        if check.check.id.startswith("bottom") and least.demand is not None:
+            at = 4.0 * least.demand / greatest
+            sketch.add(Line(((at, y - 0.2), (at, y + 0.28)), "soft", 1.2, dash=True))
+            sketch.add(
+                Text(
+                    (at, y - 0.2),
+                    f"least {show(least.demand, 'mm²/m', project.units)}",
+                    10,
+                    "soft",
+                    "middle",
+                    dy=10,
+                )
+            )
+    return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 6.3, 0.1), (14.0, 10.0, 10.0, 14.0))

@@ -1,0 +1,255 @@
+"""The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
+
+from korbent.core.evaluate import BaseState
+from korbent.core.ground.profile import DRY, Profile, profile_at
+from korbent.core.model import Pad, Project
+from korbent.core.units import show, shown_unit
+from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+
+PRESSURE_HEIGHT = 0.9
+"""Height (m) at which the peak pressure is drawn at most, as a share of the width."""
+
+
+def section_drawing(
+    project: Project, pad: Pad, state: BaseState | None, highlight: str = "", aspect: float = 2.0
+) -> Drawing:
+    """The section along the pad's x axis, looking along +y. ``aspect``: width over height of the page."""
+    point = project.load_point(pad.load_point)
+    profile = profile_at(project.ground, point.x, point.y)
+    finished = project.ground.surfaces.finished
+    half = pad.width / 2
+    high = max(finished, point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.75
+    low = pad.underside - max(1.6 * pad.width, 2.2)
+    if profile:
+        low = max(low, profile.end)
+        low = min(low, pad.underside - 1.0)
+    reach = max(2.2 * pad.width, (high - low) * aspect / 2)
+    sketch = Sketch()
+    if profile:
+        _strata(sketch, project, profile, reach, low, highlight == "strata")
+    else:
+        sketch.add(
+            Polygon(rectangle(-reach, low, reach, finished), "fill"),
+            Text((0, low), "no borehole yet: the ground is not known", 11, "soft", "middle", dy=-10),
+        )
+    _pit(sketch, project, pad, profile, finished)
+    if state:
+        _water(sketch, project, state, reach, low)
+        _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
+    _base(sketch, project, pad, half, finished, highlight)
+    _levels(sketch, project, pad, profile, reach, low, high, finished)
+    if state:
+        _loads(sketch, project, pad, state, high)
+    return Drawing(tuple(sketch.shapes), (-reach, low, reach, high), (58.0, 8.0, 10.0, 8.0))
+
+
+def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:
+    for i, soil in enumerate(profile.soils):
+        top, bottom = float(profile.top[i]), max(float(profile.bottom[i]), low)
+        if i == 0:
+            top = max(top, profile.existing)
+        if top <= low:
+            break
+        sketch.add(Polygon(rectangle(-reach, bottom, reach, top), soil.pattern, None, pattern=soil.pattern))
+        sketch.add(Line(((-reach, bottom), (reach, bottom)), "soft", 0.8))
+    for i, soil in enumerate(profile.soils):
+        top, bottom = float(profile.top[i]), max(float(profile.bottom[i]), low)
+        if top - bottom > 0.3 and top > low:
+            label = f"{soil.name}" + (f", {soil.description}" if soil.description else "")
+            sketch.add(
+                Text(
+                    (reach, (top + bottom) / 2),
+                    label,
+                    11,
+                    "accent" if lit else "ink",
+                    "right",
+                    dx=-8,
+                    dy=4,
+                    halo=True,
+                )
+            )
+    ground = profile.existing
+    sketch.add(Line(((-reach, ground), (reach, ground)), "soft", 1.0, dash=True))
+
+
+def _pit(sketch: Sketch, project: Project, pad: Pad, profile: Profile | None, finished: float) -> None:
+    """The backfill: above the base, and between existing and finished ground."""
+    half = pad.width / 2
+    x0, x1 = -half - 0.15, half + 0.15
+    existing = profile.existing if profile else finished
+    top = max(finished, pad.underside)
+    slope = 0.35 * max(top - pad.underside, 0.0)
+    sketch.add(
+        Polygon(
+            ((x0, pad.underside), (x1, pad.underside), (x1 + slope, top), (x0 - slope, top)),
+            "fill",
+            "soft",
+            0.7,
+        )
+    )
+    if existing < finished:
+        return
+
+
+def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: float, highlight: str) -> None:
+    point = project.load_point(pad.load_point)
+    strong = 2.4 if highlight in ("underside", "edge", "top", "frost") else 1.4
+    stroke = "accent" if strong > 2 else "concrete_line"
+    sketch.add(Polygon(rectangle(-half, pad.underside, half, pad.top), "concrete", stroke, strong, key="pad"))
+    x = pad.offset_x
+    top = pad.top
+    if pad.pedestal:
+        w = pad.pedestal.size_x / 2
+        sketch.add(
+            Polygon(rectangle(x - w, pad.top, x + w, pad.pedestal.top), "concrete", "concrete_line", 1.2)
+        )
+        top = pad.pedestal.top
+    w = point.size_x / 2
+    up = max(point.level, top)
+    sketch.add(Polygon(rectangle(x - w, top, x + w, up + 0.35), "concrete", "concrete_line", 1.2))
+    unit = shown_unit("m", project.units)
+    held = "underside" if pad.held == "underside" else "top"
+    where = pad.underside if held == "underside" else pad.top
+    sketch.add(
+        Line(((-half, pad.top), (-half - 0.28, pad.top)), "soft", 0.7),
+        Line(((-half, pad.underside), (-half - 0.28, pad.underside)), "soft", 0.7),
+        Line(((-half - 0.2, pad.underside), (-half - 0.2, pad.top)), "ink", 1.0),
+        Text((-half - 0.2, (pad.top + pad.underside) / 2), f"h {show(pad.thickness, 'm', project.units)} {unit}",
+             11, "ink", "right", dx=-6, dy=4, halo=True),
+        Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
+        Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),
+    )  # fmt: skip
+
+
+def _water(sketch: Sketch, project: Project, state: BaseState, reach: float, low: float) -> None:
+    if state.water <= max(low, DRY / 2):
+        return
+    x = -reach * 0.86
+    sketch.add(
+        Line(((-reach, state.water), (reach, state.water)), "water", 1.4, dash=True),
+        Polygon(((x - 0.09, state.water + 0.16), (x + 0.09, state.water + 0.16), (x, state.water)), "water"),
+        Text(
+            (x, state.water),
+            f"{state.combination.water} water {_level(state.water, project)}",
+            11,
+            "water",
+            dx=10,
+            dy=-4,
+            halo=True,
+        ),
+    )
+
+
+def _level(z: float, project: Project) -> str:
+    text = show(abs(z), "m", project.units) if abs(z) >= 0.005 else "0"
+    value = abs(z) if project.units == "metric" else abs(z) / 0.3048
+    text = f"{value:.2f}"
+    return f"{'−' if z < -0.005 else '+'}{text}"
+
+
+def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit: bool) -> None:
+    if not state.stable:
+        sketch.add(
+            Text(
+                (0, pad.underside),
+                "unstable: the resultant lies outside the base",
+                12,
+                "beyond",
+                "middle",
+                dy=22,
+                bold=True,
+                halo=True,
+            )
+        )
+        return
+    a, b, _ = state.plane
+    half = pad.width / 2
+    # on the middle line of the base: the pressure at both edges, cut off where contact is lost
+    left, right = a - b * half, a + b * half
+    ends = [(-half, left), (half, right)]
+    if left < 0 < right or right < 0 < left:
+        zero = -a / b
+        ends = [(zero, 0.0), (half, right)] if left < 0 else [(-half, left), (zero, 0.0)]
+    peak = max(p for _, p in ends)
+    scale = PRESSURE_HEIGHT * 0.5 * pad.width / max(peak, 1e-9)
+    outline = [(x, pad.underside) for x, _ in ends] + [
+        (x, pad.underside - p * scale) for x, p in reversed(ends)
+    ]
+    sketch.add(Polygon(tuple(outline), "pressure", "pressure", 2.2 if lit else 1.4, opacity=0.28))
+    unit = shown_unit("kPa", project.units)
+    for x, p in ends:
+        if p > 0.02 * peak:
+            anchor = "right" if x < 0 else "left"
+            sketch.add(
+                Text((x, pad.underside - p * scale), f"{show(p, 'kPa', project.units)} {unit}", 12, "pressure", anchor,
+                     bold=True, dx=-5 if x < 0 else 5, dy=4, halo=True)
+            )  # fmt: skip
+
+
+def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: float) -> None:
+    x = pad.offset_x
+    point = project.load_point(pad.load_point)
+    top = max(point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.35
+    unit = shown_unit("kN", project.units)
+    down = state.column >= 0
+    ends = ((x, high - 0.02), (x, top)) if down else ((x, top), (x, high - 0.02))
+    sketch.add(
+        Line(ends, "ink", 2.4, arrow=True),
+        Text((x, high), f"V {show(abs(state.column), 'kN', project.units)} {unit}" + ("" if down else " up"), 13, "ink",
+             bold=True, dx=10, dy=10, halo=True),
+    )  # fmt: skip
+    if abs(state.Hx) > 0.05:
+        sign = 1.0 if state.Hx > 0 else -1.0
+        length = 0.55
+        y = point.level + 0.2
+        tip = x - sign * (point.size_x / 2 + 0.03)
+        sketch.add(
+            Line(((tip - sign * length, y), (tip, y)), "ink", 2.0, arrow=True),
+            Text((tip - sign * length, y), f"H_x {show(abs(state.Hx), 'kN', project.units)} {unit}", 12, "ink",
+                 "right" if sign > 0 else "left", dx=-6 * sign, dy=4, halo=True),
+        )  # fmt: skip
+
+
+def _levels(
+    sketch: Sketch,
+    project: Project,
+    pad: Pad,
+    profile: Profile | None,
+    reach: float,
+    low: float,
+    high: float,
+    finished: float,
+) -> None:
+    sketch.add(
+        Line(((-reach, finished), (reach, finished)), "ink", 1.6),
+        Text(
+            (reach, finished),
+            f"finished ground {_level(finished, project)}",
+            11,
+            "ink",
+            "right",
+            dx=-8,
+            dy=-5,
+            halo=True,
+        ),
+    )
+    marks = {round(finished, 3): "", round(pad.top, 3): "", round(pad.underside, 3): ""}
+    if profile:
+        marks |= {round(float(z), 3): "" for z in (*profile.top, *profile.bottom) if low <= z <= high}
+        marks[round(profile.existing, 3)] = ""
+    last = None
+    height = high - low
+    # levels that matter most keep their text where two would touch
+    first = [round(pad.underside, 3), round(finished, 3), round(pad.top, 3)]
+    kept: list[float] = []
+    for z in first + sorted(set(marks) - set(first), reverse=True):
+        if all(abs(z - k) > 0.04 * height for k in kept):
+            kept.append(z)
+    for z in kept:
+        strong = z == round(pad.underside, 3)
+        sketch.add(
+            Line(((-reach, z), (-reach - 0.012 * height, z)), "ink", 1.0),
+            Text((-reach, z), _level(z, project), 11, "ink", "right", bold=strong, dx=-9, dy=4),
+        )
+    sketch.add(Line(((-reach, low), (-reach, high)), "line", 1.0))
+    del last

@@ -1,0 +1,210 @@
+"""The .korbent file: versioned JSON, saved atomically, and refused as a whole when anything in it is wrong."""
+
+import json
+import os
+import tempfile
+from pathlib import Path
+from types import SimpleNamespace
+from typing import Any
+
+from pydantic import ValidationError
+
+from korbent.core.model import InconsistentError, Problem, Project, inconsistencies
+
+FORMAT = "korbent"
+VERSION = 1
+
+
+class ProjectFileError(Exception):
+    """A file that cannot be used, with all that is wrong and where."""
+
+    def __init__(self, path: Path, problems: list[Problem]) -> None:
+        self.path = path
+        self.problems = problems
+        lines = "\n".join(f"  {problem}" for problem in problems)
+        count = "one error" if len(problems) == 1 else f"{len(problems)} errors"
+        super().__init__(f"{path}: {count}; nothing was loaded.\n{lines}")
+
+
+def dumps(project: Project) -> str:
+    """The text of the file of a project."""
+    content = {
+        "format": FORMAT,
+        "version": VERSION,
+        "project": project.model_dump(mode="json", exclude_none=True),
+    }
+    return json.dumps(content, indent=1, ensure_ascii=False) + "\n"
+
+
+def save(project: Project, path: Path) -> None:
+    """Writes the project; at any moment the path holds either the old file or the new one, whole.
+
+    Raises:
+        OSError: when the folder cannot be written.
+    """
+    path = Path(path)
+    data = dumps(project).encode()
+    handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.", suffix=".part")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        if path.exists():
+            os.chmod(temporary, path.stat().st_mode & 0o777)
+        else:
+            mask = os.umask(0)
+            os.umask(mask)
+            os.chmod(temporary, 0o666 & ~mask)
+        os.replace(temporary, path)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise
+    folder = os.open(path.parent, os.O_RDONLY)
+    try:
+        os.fsync(folder)
+    finally:
+        os.close(folder)
+
+
+def load(path: Path) -> Project:
+    """Reads a project.
+
+    Raises:
+        ProjectFileError: listing every error with its place.
+    """
+    path = Path(path)
+    try:
+        text = path.read_text(encoding="utf-8")
+    except FileNotFoundError:
+        raise ProjectFileError(path, [Problem("file", "there is no such file")]) from None
+    except IsADirectoryError:
+        raise ProjectFileError(path, [Problem("file", "this is a folder; name a .korbent file")]) from None
+    except UnicodeDecodeError:
+        raise ProjectFileError(path, [Problem("file", "this is not a text file")]) from None
+    except OSError as error:
+        raise ProjectFileError(path, [Problem("file", error.strerror or str(error))]) from None
+    return loads(text, path)
+
+
+def loads(text: str, path: Path) -> Project:
+    """The project of a file's text (see :func:`load`)."""
+    try:
+        content = json.loads(text, object_pairs_hook=_no_doubles)
+    except json.JSONDecodeError as error:
+        place = f"line {error.lineno}, column {error.colno}"
+        raise ProjectFileError(path, [Problem(place, f"not valid JSON: {error.msg}")]) from None
+    except _DoubleKeyError as error:
+        raise ProjectFileError(path, [Problem("file", str(error))]) from None
+    except RecursionError:
+        raise ProjectFileError(path, [Problem("file", "nested too deeply")]) from None
+    problem = _wrong_kind(content)
+    if problem:
+        raise ProjectFileError(path, [problem])
+    raw = content["project"]
+    try:
+        return Project.model_validate(raw)
+    except ValidationError as error:
+        raise ProjectFileError(path, problems_of(error, raw)) from None
+
+
+class _DoubleKeyError(ValueError):
+    pass
+
+
+def _no_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    result = dict(pairs)
+    if len(result) < len(pairs):
+        keys = [key for key, _ in pairs]
+        twice = next(key for key in keys if keys.count(key) > 1)
+        raise _DoubleKeyError(f"the key {twice!r} stands twice in one object; remove one of them")
+    return result
+
+
+def _wrong_kind(content: Any) -> Problem | None:
+    if not isinstance(content, dict) or content.get("format") != FORMAT:
+        return Problem("format", "this is not a Korbent project file")
+    version = content.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        return Problem("version", f"{version!r} is not a file version")
+    if version > VERSION:
+        return Problem(
+            "version",
+            f"the file is of version {version}; this Korbent reads up to version {VERSION}: use a newer Korbent",
+        )
+    if not isinstance(content.get("project"), dict):
+        return Problem("project", "the file has no project in it")
+    return None
+
+
+def problems_of(error: ValidationError, raw: Any = None) -> list[Problem]:
+    """All problems of a validation error, with places that name rows by their name.
+
+    With the ``raw`` data, names that lead nowhere are listed even when there are other errors.
+    """
+    problems: list[Problem] = []
+    for item in error.errors():
+        cause = item.get("ctx", {}).get("error")
+        if isinstance(cause, InconsistentError):
+            problems.extend(cause.problems)
+        else:
+            problems.append(Problem(_place(item["loc"], raw), _sentence(item)))
+    if raw is not None:
+        try:
+            found = list(inconsistencies(_shaped(raw)))
+        except (TypeError, AttributeError):  # too broken to look across: the errors above say where
+            found = []
+        problems.extend(p for p in found if p not in problems)
+    return problems
+
+
+def _sentence(item: Any) -> str:
+    message = item["msg"].removeprefix("Value error, ")
+    given = item.get("input")
+    if item["type"] == "missing":
+        return "is missing"
+    if item["type"] == "extra_forbidden":
+        return "is not known here; remove it or correct its name"
+    if isinstance(given, (int, float, str)) and len(str(given)) < 60:
+        return f"{message[0].lower()}{message[1:]}, got {given!r}"
+    return message[0].lower() + message[1:]
+
+
+def _place(location: tuple[int | str, ...], raw: Any) -> str:
+    parts: list[str] = []
+    here = raw
+    for step in location:
+        if isinstance(step, int):
+            here = here[step] if isinstance(here, (list, tuple)) and step < len(here) else None
+            name = here.get("name", here.get("number")) if isinstance(here, dict) else None
+            label = f"[{name}]" if name is not None and parts and parts[-1] != "strata" else f"[{step + 1}]"
+            parts[-1:] = [parts[-1] + label] if parts else [label]
+        else:
+            here = here.get(step) if isinstance(here, dict) else None
+            parts.append(step)
+    return ".".join(parts) or "project"
+
+
+class _Missing(SimpleNamespace):
+    """Raw data read like a project: what is not there is None."""
+
+    def __getattr__(self, name: str) -> Any:
+        return None
+
+
+_MAPPINGS = ("factors", "loads", "overrides")
+
+
+def _shaped(raw: Any, key: str = "") -> Any:
+    if isinstance(raw, dict):
+        shaped = {k: _shaped(v, k) for k, v in raw.items()}
+        if key in _MAPPINGS:
+            return shaped
+        if key == "" and "ground" not in shaped:
+            shaped["ground"] = _Missing()
+        if key == "" and "actions" not in shaped:
+            shaped["actions"] = _Missing()
+        return _Missing(**{k: v for k, v in shaped.items() if k.isidentifier()})
+    if isinstance(raw, list):
+        return tuple(_shaped(v, key + "[]") for v in raw)
+    return raw
