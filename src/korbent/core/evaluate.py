@@ -53,11 +53,10 @@ class Effect:
 
 @dataclass(frozen=True)
 class PadResult:
-    """All checks of one pad, and what one step of each dimension would do."""
+    """All checks of one pad."""
 
     name: str
     checks: tuple[CheckResult, ...]
-    effects: tuple[Effect, ...] = ()
 
     def check(self, name: str) -> CheckResult:
         """One check by its id."""
@@ -172,12 +171,16 @@ _known: OrderedDict[tuple[int, ...], tuple[tuple[object, ...], PadResult]] = Ord
 
 
 def _evaluated(project: Project, pad: Pad) -> PadResult:
+    outcomes = outcomes_for(project, pad, table(pad))
+    return PadResult(pad.name, tuple(reduced(o, pad.name, 0, pad.accepted) for o in outcomes))
+
+
+def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
+    """The worst ratio after one step down and one step up of each driving dimension."""
     steps = steps_of(pad)
     outcomes = outcomes_for(project, pad, table(pad, steps))
-    checks = tuple(reduced(o, pad.name, 0, pad.accepted) for o in outcomes)
-    by_candidate = worst_by_candidate(outcomes, 1 + len(steps))[1:]
-    effects = tuple(Effect(name, change, *worst) for (name, change), worst in zip(steps, by_candidate))
-    return PadResult(pad.name, checks, effects)
+    worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
+    return tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst))
 
 
 def evaluate(project: Project) -> Results:

@@ -25,6 +25,8 @@ def value_at(project: Project, path: tuple[Step, ...]) -> Any:
     """What stands at the path."""
     here: Any = project
     for step in path:
+        if here is None:
+            return None
         here = _into(here, step)
     return here
 
@@ -60,7 +62,8 @@ def _changed(here: Any, path: tuple[Step, ...], value: Any) -> Any:
             raise KeyError(step)
         return here.replaced(**{step: _changed(_into(here, step), rest, value)})
     new = dict(here)
-    changed = _changed(here.get(step), rest, value)
+    present = here.get(step)
+    changed = _changed({} if present is None and rest else present, rest, value)
     if changed is None:
         new.pop(step, None)
     else:

@@ -1,0 +1,347 @@
+"""The ledger: all checks of the selected foundation as a flat list, and their working."""
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPainter
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListView,
+    QPushButton,
+    QStackedWidget,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.session import Session
+from korbent.app.style import colour, font
+from korbent.app.working_panel import WorkingPanel
+from korbent.core.checks import GROUPS, CheckResult, State
+from korbent.core.units import show, shown_unit
+from korbent.drawing.theme import SIZE, Theme
+
+MARKS = {
+    State.HOLDS: "", State.WARNS: "△", State.FAILS: "✕", State.ACCEPTED: "✓", State.UNSTABLE: "✕",
+    State.CANNOT: "?", State.NOT_APPLICABLE: "–",
+}  # fmt: skip
+
+
+def quantities(result: CheckResult, units: str) -> str:
+    """Demand against capacity, or the factor of safety against the required one."""
+    if result.demand is None or result.capacity is None:
+        return result.state.value
+    if result.required_factor is not None:
+        factor = result.factor
+        actual = "large" if factor is None or factor > 99 else f"{factor:.2f}"
+        return f"FS {actual}, ≥ {result.required_factor:.2f}"
+    unit = result.check.unit
+    demand, capacity = (show(v, unit, units) for v in (result.demand, result.capacity))  # type: ignore[arg-type]
+    return f"{demand} / {capacity} {shown_unit(unit, units)}".strip()  # type: ignore[arg-type]
+
+
+class LedgerModel(QAbstractListModel):
+    """Rows: a group name or a check result."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: list[str | CheckResult] = []
+
+    def show(self, checks: tuple[CheckResult, ...], by_ratio: bool) -> None:
+        """Shows checks by group, or by ratio."""
+        self.beginResetModel()
+        if by_ratio:
+            self.rows = sorted(checks, key=lambda c: (c.state is not State.UNSTABLE, -(c.ratio or -1.0)))
+        else:
+            self.rows = []
+            for group in GROUPS:
+                found = [c for c in checks if c.check.group == group]
+                if found:
+                    self.rows += [group, *found]
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.rows)
+
+    def data(
+        self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole
+    ) -> object:
+        row = self.rows[index.row()]
+        if role == Qt.ItemDataRole.UserRole:
+            return row
+        if role == Qt.ItemDataRole.DisplayRole:
+            return row if isinstance(row, str) else row.check.title
+        if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
+            return f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
+        return None
+
+    def flags(self, index: QModelIndex | QPersistentModelIndex) -> Qt.ItemFlag:
+        if isinstance(self.rows[index.row()], str):
+            return Qt.ItemFlag.NoItemFlags
+        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+
+
+class LedgerDelegate(QStyledItemDelegate):
+    """Paints a row: title, ratio, bar with the 1.0 mark, quantities, combination."""
+
+    def __init__(self, parent: QWidget, theme: Theme) -> None:
+        super().__init__(parent)
+        self.theme = theme
+        self.units = "metric"
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        row = index.data(Qt.ItemDataRole.UserRole)
+        if isinstance(row, str):
+            return QSize(100, 23)
+        return QSize(100, 21 if row.ratio is None and row.state is State.NOT_APPLICABLE else 35)
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        row = index.data(Qt.ItemDataRole.UserRole)
+        box = QRectF(option.rect).adjusted(16, 0, -14, 0)  # type: ignore[attr-defined]
+        theme = self.theme
+        painter.save()
+        if isinstance(row, str):
+            painter.setFont(font(SIZE["small"], bold=True))
+            painter.setPen(colour("soft", theme))
+            painter.drawText(box.adjusted(0, 6, 0, 0), Qt.AlignmentFlag.AlignLeft, row.upper())
+        else:
+            if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
+                painter.fillRect(QRectF(option.rect).adjusted(6, 0, -6, 0), colour("accent_wash", theme))  # type: ignore[attr-defined]
+            self._check(painter, row, box)
+        painter.restore()
+
+    def _check(self, painter: QPainter, row: CheckResult, box: QRectF) -> None:
+        theme = self.theme
+        bad = row.state in (State.FAILS, State.UNSTABLE)
+        quiet = row.state is State.NOT_APPLICABLE
+        painter.setFont(font(SIZE["text"] + 0.5, bold=bad))
+        painter.setPen(colour("soft" if quiet else "beyond" if bad else "ink", theme))
+        painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignLeft, row.check.title)
+        mark = MARKS.get(row.state, "")
+        if row.ratio is not None:
+            text = f"{mark} {row.ratio:.2f}".strip()
+            painter.setFont(font(SIZE["strong"], bold=True))
+            painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignRight, text)
+            self._bar(painter, row, QRectF(box.left(), box.top() + 22, 112, 4))
+            right = quantities(row, self.units)
+            if row.combination:
+                right += f"  · {row.combination}"
+            painter.setFont(font(SIZE["small"] + 0.5))
+            painter.setPen(colour("soft", theme))
+            painter.drawText(box.adjusted(118, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
+            return
+        text = "does not apply" if quiet else f"{mark} {row.state.value}"
+        painter.setFont(font(SIZE["small"] + 1, bold=not quiet))
+        painter.drawText(box.adjusted(0, 3, 0, 0), Qt.AlignmentFlag.AlignRight, text)
+        if not quiet:
+            painter.setFont(font(SIZE["small"] + 0.5))
+            painter.setPen(colour("soft", theme))
+            line = painter.fontMetrics().elidedText(
+                row.message, Qt.TextElideMode.ElideRight, int(box.width())
+            )
+            painter.drawText(box.adjusted(0, 18, 0, 0), Qt.AlignmentFlag.AlignLeft, line)
+
+    def _bar(self, painter: QPainter, row: CheckResult, box: QRectF) -> None:
+        ratio = row.ratio or 0.0
+        full = 1.2
+        painter.fillRect(box, colour("faint", self.theme))
+        filled = QRectF(box.left(), box.top(), box.width() * min(ratio, full) / full, box.height())
+        painter.fillRect(filled, colour(f"ratio:{ratio}", self.theme))
+        if ratio > 1.0:
+            painter.fillRect(filled, Qt.BrushStyle.BDiagPattern)
+        x = box.left() + box.width() / full
+        painter.setPen(colour("ink", self.theme))
+        painter.drawLine(int(x), int(box.top() - 3), int(x), int(box.bottom() + 3))
+
+
+class LedgerList(QListView):
+    """The list itself: Enter opens the working."""
+
+    opened = Signal()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.opened.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class Ledger(QWidget):
+    """Right side of the window: heading, list, working, acceptance."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.by_ratio = False
+        self.setFixedWidth(322)
+        self.title = QLabel(objectName="ledger-title")
+        self.title.setFont(font(20, bold=True))
+        self.size_line = QLabel(objectName="quiet")
+        self.worst = QLabel(objectName="ledger-worst")
+        self.worst.setFont(font(SIZE["great"], bold=True))
+        self.worst.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.worst_line = QLabel(objectName="quiet")
+        self.order = QPushButton("by ratio", objectName="flat", checkable=True)
+        self.order.setToolTip("Sort the checks by ratio instead of by group")
+        self.order.toggled.connect(self._reorder)
+        self.model = LedgerModel()
+        self.list = LedgerList(objectName="ledger-list")
+        self.list.setModel(self.model)
+        self.delegate = LedgerDelegate(self.list, theme)
+        self.list.setItemDelegate(self.delegate)
+        self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.selectionModel().currentChanged.connect(self._selected)
+        self.list.opened.connect(self.open_working)
+        self.list.doubleClicked.connect(lambda _: self.open_working())
+        self.working = WorkingPanel(session, theme)
+        self.working.closed.connect(self.close_working)
+        self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
+        self.open_button.clicked.connect(self.open_working)
+        self.accept_button = QPushButton("Accept with a reason …", objectName="flat")
+        self.accept_button.clicked.connect(self._ask_reason)
+        self.reason = QLineEdit(objectName="reason", placeholderText="the reason, then Enter")
+        self.reason.returnPressed.connect(self._accept)
+        self.reason.hide()
+        self._lay_out()
+        session.listen(self.refresh)
+        self.refresh()
+
+    def _lay_out(self) -> None:
+        head = QHBoxLayout()
+        head.setContentsMargins(16, 10, 14, 0)
+        left = QVBoxLayout()
+        left.setSpacing(1)
+        left.addWidget(self.title)
+        left.addWidget(self.size_line)
+        head.addLayout(left, 1)
+        right = QVBoxLayout()
+        right.setSpacing(1)
+        right.addWidget(self.worst)
+        head.addLayout(right)
+        second = QHBoxLayout()
+        second.setContentsMargins(16, 0, 10, 4)
+        second.addWidget(self.worst_line, 1)
+        second.addWidget(self.order)
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(head)
+        column.addLayout(second)
+        column.addWidget(self.list, 1)
+        column.addWidget(self.reason)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(12, 4, 10, 8)
+        foot.addWidget(self.open_button)
+        foot.addStretch(1)
+        foot.addWidget(self.accept_button)
+        column.addLayout(foot)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(page)
+        self.stack.addWidget(self.working)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.addWidget(self.stack)
+
+    # ------------------------------------------------------------ showing
+
+    def refresh(self) -> None:
+        """Shows the selected foundation."""
+        session = self.session
+        pad, result = session.pad, session.result
+        units = session.project.units
+        self.delegate.units = units
+        if not pad or not result:
+            self.title.setText("No foundation")
+            self.size_line.setText("add a pad in Plan: it needs a column")
+            self.worst.setText("")
+            self.worst_line.setText("")
+            self.model.show((), False)
+            self._buttons()
+            return
+        self.title.setText(pad.name)
+        unit = shown_unit("m", units)
+        size = " × ".join(show(v, "m", units) for v in (pad.width, pad.length, pad.thickness))
+        self.size_line.setText(f"pad under {pad.load_point} · {size} {unit}")
+        worst = result.worst
+        if worst.ratio is not None:
+            self.worst.setText(f"{worst.ratio:.2f}")
+        else:
+            self.worst.setText({State.UNSTABLE: "unstable"}.get(worst.state, "–"))
+        bad = worst.state in (State.FAILS, State.UNSTABLE)
+        self.worst.setStyleSheet(f"color: {self.theme.beyond if bad else self.theme.ink};")
+        was = ""
+        if session.before:
+            former = [p for p in session.before.pads if p.name == pad.name]
+            if former and former[0].worst.ratio is not None and former[0] is not result:
+                was = f" · was {former[0].worst.ratio:.2f}"
+        blocked = sum(c.state is State.CANNOT for c in result.checks)
+        more = f" · {blocked} cannot be done" if blocked else ""
+        self.worst_line.setText(f"worst: {worst.check.title.lower()}{was}{more}")
+        current = session.check
+        self.list.selectionModel().blockSignals(True)
+        self.model.show(result.checks, self.by_ratio)
+        for i, row in enumerate(self.model.rows):
+            if isinstance(row, CheckResult) and row.check.id == current:
+                self.list.setCurrentIndex(self.model.index(i))
+        self.list.selectionModel().blockSignals(False)
+        self._buttons()
+        if self.stack.currentIndex() == 1:
+            self.working.show_check(current)
+
+    def _buttons(self) -> None:
+        result = self.chosen()
+        self.open_button.setEnabled(result is not None)
+        self.accept_button.setVisible(result is not None and result.state is State.FAILS)
+        if not self.accept_button.isVisible():
+            self.reason.hide()
+
+    def chosen(self) -> CheckResult | None:
+        """The check that is selected in the list."""
+        row = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
+        return row if isinstance(row, CheckResult) else None
+
+    def _reorder(self, by_ratio: bool) -> None:
+        self.by_ratio = by_ratio
+        self.refresh()
+
+    def _selected(self) -> None:
+        result = self.chosen()
+        if result:
+            self.session.select_check(result.check.id)
+            self._buttons()
+
+    # ------------------------------------------------------------ working and acceptance
+
+    def open_working(self) -> None:
+        """Opens the working of the selected check over the list."""
+        result = self.chosen()
+        if result:
+            self.working.show_check(result.check.id)
+            self.stack.setCurrentIndex(1)
+            self.working.setFocus()
+
+    def close_working(self) -> None:
+        """Back to the list."""
+        self.stack.setCurrentIndex(0)
+        self.list.setFocus()
+
+    def _ask_reason(self) -> None:
+        self.reason.clear()
+        self.reason.show()
+        self.reason.setFocus()
+
+    def _accept(self) -> None:
+        result = self.chosen()
+        if result:
+            wrong = self.session.accept(result.check.id, self.reason.text())
+            if wrong:
+                self.session.say(f"! {wrong}")
+            else:
+                self.reason.hide()
+                self.session.say(f"{result.check.title} of {result.foundation} accepted")

@@ -1,0 +1,59 @@
+"""Starts the application."""
+
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+
+from korbent.app.session import Session
+from korbent.app.style import load_fonts
+from korbent.app.window import MainWindow
+from korbent.core.model import Project
+
+
+def application() -> QApplication:
+    """The Qt application, with its typeface."""
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    app.setApplicationName("Korbent")
+    load_fonts()
+    return app
+
+
+def run(project: Project, path: Path | None) -> int:
+    """Opens the window and stays until it is closed."""
+    app = application()
+    window = MainWindow(Session(project, path))
+    window.show()
+    return app.exec()
+
+
+def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
+    """PNG pictures of the main views at 1280 x 800, without showing a window."""
+    app = application()
+    session = Session(project)
+    if pad:
+        session.select(pad)
+    window = MainWindow(session)
+    window.setAttribute(Qt.WidgetAttribute.WA_DontShowOnScreen)
+    window.resize(1280, 800)
+    window.show()
+    written = []
+    for i, stop in enumerate(window.stops):
+        window.go_to(i)
+        app.processEvents()
+        app.processEvents()
+        target = folder / f"{i + 1}-{stop.title.lower()}.png"
+        window.grab().save(str(target))
+        written.append(target)
+    session.select_check(session.result.worst.check.id if session.result else "")
+    window.go_to(3)
+    window.ledger.open_working()
+    app.processEvents()
+    target = folder / "6-working.png"
+    window.grab().save(str(target))
+    written.append(target)
+    window.session.saved = window.session.project
+    window.close()
+    return written

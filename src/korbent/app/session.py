@@ -1,0 +1,190 @@
+"""The state of the window without any window: the projects so far, what is selected, what is saved."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from korbent.core.evaluate import BaseState, Effect, PadResult, Results, base_state, effects_of, evaluate
+from korbent.core.model import Acceptance, Pad, Project, edited, renamed, value_at
+from korbent.files.project_file import problems_of, save
+
+Path_ = tuple[str | int, ...]
+
+
+class Session:
+    """Holds the project being worked on. Every change makes a new project; undo goes back along them."""
+
+    def __init__(self, project: Project, path: Path | None = None) -> None:
+        self.history = [project]
+        self.position = 0
+        self.path = path
+        self.saved: Project | None = project if path else None
+        self.selected = project.pads[0].name if project.pads else ""
+        self.check = ""
+        self.results: Results = evaluate(project)
+        self.before: Results | None = None
+        self.message = ""
+        self._listeners: list[Callable[[], None]] = []
+        self._readers: list[Callable[[], None]] = []
+
+    # ------------------------------------------------------------ looking
+
+    @property
+    def project(self) -> Project:
+        """The project as it is now."""
+        return self.history[self.position]
+
+    @property
+    def is_saved(self) -> bool:
+        """The file holds just what is shown."""
+        return self.project is self.saved
+
+    @property
+    def pad(self) -> Pad | None:
+        """The selected pad."""
+        return next((p for p in self.project.pads if p.name == self.selected), None)
+
+    @property
+    def result(self) -> PadResult | None:
+        """The result of the selected pad."""
+        return self.results.pad(self.selected) if self.pad else None
+
+    def effects(self) -> tuple[Effect, ...]:
+        """What one step of each dimension of the selected pad would do."""
+        return effects_of(self.project, self.pad) if self.pad else ()
+
+    def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:
+        """Forces and pressure in the governing situation of the selected check, else of a preferred one."""
+        if not self.pad or not self.result:
+            return None
+        for name in (self.check, *prefer, "presumed-pressure", "eccentricity", "punching"):
+            found = [c for c in self.result.checks if c.check.id == name and c.question]
+            if found:
+                return base_state(self.project, self.pad, found[0].question, found[0].situation)
+        return None
+
+    def listen(self, listener: Callable[[], None]) -> None:
+        """Calls the listener after every change of project or selection."""
+        self._listeners.append(listener)
+
+    def tell(self) -> None:
+        """Calls all listeners."""
+        for listener in self._listeners:
+            listener()
+
+    # ------------------------------------------------------------ changing
+
+    def apply(self, project: Project, message: str = "") -> None:
+        """Makes a project the current one; what was undone before is dropped."""
+        if project is self.project:
+            return
+        self.history[self.position + 1 :] = [project]
+        self.position += 1
+        self._moved(message)
+
+    def edit(self, path: Path_, value: Any) -> str:
+        """Changes one value. Returns what is wrong with it, or ''; a wrong value changes nothing."""
+        try:
+            if path[-1] == "name" and path[0] in ("ground", "actions", "types") and path[1] != "boreholes":
+                project = renamed(self.project, path[:-1], value)
+            else:
+                if value_at(self.project, path) == value:
+                    return ""
+                project = edited(self.project, path, value)
+        except ValidationError as error:
+            return "; ".join(str(p.message) if p.place == path[-1] else str(p) for p in problems_of(error))
+        except KeyError as error:
+            return f"nothing is called {error}"
+        if path[0] == "pads" and path[-1] == "name" and self.selected == path[1]:
+            self.selected = str(value)
+        self.apply(project)
+        return ""
+
+    def step(self, dimension: str, change: float) -> str:
+        """Changes a driving dimension of the selected pad by a step."""
+        if not self.pad:
+            return "no foundation is selected"
+        value = round(getattr(self.pad, dimension) + change, 6)
+        return self.edit(("pads", self.selected, dimension), value)
+
+    def accept(self, check: str, reason: str) -> str:
+        """Accepts a failing check up to its present ratio, with a reason."""
+        pad, result = self.pad, self.result
+        if not pad or not result or result.check(check).ratio is None:
+            return "there is nothing to accept"
+        if len(reason.strip()) < 3:
+            return "an acceptance needs a reason"
+        acceptance = Acceptance(
+            check=check, reason=reason.strip(), ratio=round(result.check(check).ratio or 1.0, 3)
+        )
+        others = tuple(a for a in pad.accepted if a.check != check)
+        return self.edit(("pads", pad.name, "accepted"), (*others, acceptance))
+
+    def undo(self) -> None:
+        """Goes back one change."""
+        if self.position > 0:
+            self.position -= 1
+            self._moved("undone")
+
+    def redo(self) -> None:
+        """Goes forward again."""
+        if self.position + 1 < len(self.history):
+            self.position += 1
+            self._moved("done again")
+
+    def select(self, name: str) -> None:
+        """Selects a foundation."""
+        if name != self.selected and any(p.name == name for p in self.project.pads):
+            self.selected, self.before = name, None
+            self.tell()
+
+    def select_next(self, by: int) -> None:
+        """Selects the next or the previous foundation."""
+        names = [p.name for p in self.project.pads]
+        if names:
+            at = names.index(self.selected) if self.selected in names else 0
+            self.select(names[(at + by) % len(names)])
+
+    def select_check(self, check: str) -> None:
+        """Selects a check: drawings light up what it is about."""
+        if check != self.check:
+            self.check = check
+            self.tell()
+
+    def read(self, reader: Callable[[], None]) -> None:
+        """Calls the reader when there is a new message."""
+        self._readers.append(reader)
+
+    def say(self, message: str) -> None:
+        """Puts a line into the message area; one that begins with ! is about something wrong."""
+        self.message = message
+        for reader in self._readers:
+            reader()
+
+    def save(self, path: Path | None = None) -> None:
+        """Saves to the file, or to a new one.
+
+        Raises:
+            OSError: when it cannot be written; the session stays unsaved.
+        """
+        target = path or self.path
+        if target is None:
+            raise OSError("no file is named yet")
+        save(self.project, target)
+        self.path, self.saved = target, self.project
+        self.say(f"saved to {target.name}")
+
+    def start(self) -> None:
+        """Evaluates from scratch after the whole project was exchanged."""
+        self.before, self.results = None, evaluate(self.project)
+        self.tell()
+
+    def _moved(self, message: str) -> None:
+        self.before = self.results
+        self.results = evaluate(self.project)
+        if not any(p.name == self.selected for p in self.project.pads):
+            self.selected = self.project.pads[0].name if self.project.pads else ""
+        self.tell()
+        self.say(message)

@@ -1,0 +1,226 @@
+"""The driving dimensions of the selected foundation, and what one step of each would do."""
+
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.session import Session
+from korbent.app.style import font
+from korbent.core.checks import State
+from korbent.core.evaluate import STEPS, Effect
+from korbent.core.units import UnitError, parse, show, shown_unit
+from korbent.drawing.theme import SIZE, Theme
+
+LABELS = {
+    "width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Founding level",
+    "offset_x": "Column offset x", "offset_y": "Column offset y",
+}  # fmt: skip
+
+
+class Stepper(QWidget):
+    """One dimension: a field with − and +, and the worst ratio one step down and one step up."""
+
+    def __init__(self, session: Session, dimension: str, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.dimension, self.theme = session, dimension, theme
+        self.step = STEPS[dimension]
+        self.label = QLabel(LABELS[dimension])
+        self.moves = QLabel(objectName="quiet")
+        self.moves.setFont(font(SIZE["small"]))
+        self.field = QLineEdit(objectName=f"field-{dimension}", alignment=Qt.AlignmentFlag.AlignCenter)
+        self.field.setFont(font(SIZE["title"], bold=True))
+        self.field.installEventFilter(self)
+        self.field.returnPressed.connect(self._typed)
+        self.less = QPushButton("−", objectName="step")
+        self.more = QPushButton("+", objectName="step")
+        self.less.clicked.connect(lambda: self._by(-self.step))
+        self.more.clicked.connect(lambda: self._by(self.step))
+        for button in (self.less, self.more):
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.effects = {sign: QLabel(alignment=Qt.AlignmentFlag.AlignLeft) for sign in (-1, 1)}
+        self.frame = QFrame(objectName="stepper")
+        row = QHBoxLayout(self.frame)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.less)
+        row.addWidget(self.field, 1)
+        row.addWidget(self.more)
+        self.frame.setFixedHeight(32)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setVerticalSpacing(3)
+        top = QHBoxLayout()
+        top.addWidget(self.label)
+        top.addStretch(1)
+        top.addWidget(self.moves)
+        grid.addLayout(top, 0, 0, 1, 2)
+        grid.addWidget(self.frame, 1, 0, 1, 2)
+        grid.addWidget(self.effects[-1], 2, 0)
+        grid.addWidget(self.effects[1], 2, 1)
+
+    def show_value(self) -> None:
+        """Shows the value of the selected pad."""
+        pad, units = self.session.pad, self.session.project.units
+        self.setEnabled(pad is not None)
+        if pad is None:
+            self.field.clear()
+            return
+        if self.dimension == "level":
+            self.label.setText("Founding level" if pad.held == "underside" else "Level of the top")
+        value = getattr(pad, self.dimension)
+        text = show(value, "m", units, 4)
+        text = text if "." in text else f"{text}.00"
+        self.field.setText(f"{text} {shown_unit('m', units)}")
+        self.field.setToolTip("")
+        self._mark(False)
+        half = show(self.step / 2, "m", units)
+        face = "top" if pad.held == "underside" else "underside"
+        self.moves.setText(
+            {
+                "width": f"◂▸ each edge {half}", "length": f"◂▸ each edge {half}", "thickness": f"{face} moves",
+                "level": "whole base", "offset_x": "base moves", "offset_y": "base moves",
+            }[self.dimension]
+        )  # fmt: skip
+
+    def show_effects(self, effects: dict[int, Effect], worst: float | None) -> None:
+        """Shows what one step would do."""
+        units = self.session.project.units
+        for sign, label in self.effects.items():
+            effect = effects.get(sign)
+            change = show(self.step, "m", units)
+            head = f"<span style='color:{self.theme.soft}'>{'+' if sign > 0 else '−'}{change}</span> "
+            if effect is None:
+                label.setText(head + "–")
+                continue
+            if effect.ratio is None:
+                tone, text = self.theme.beyond, "unstable" if effect.state is State.UNSTABLE else "?"
+            else:
+                rises = worst is not None and effect.ratio > worst + 0.004
+                falls = worst is None or effect.ratio < worst - 0.004
+                mark = "▴" if rises else "▾" if falls else "="
+                tone = (
+                    self.theme.beyond if effect.ratio > 1.0 else self.theme.good if falls else self.theme.ink
+                )
+                text = f"{mark} {effect.ratio:.2f}"
+            label.setText(f"{head}<b style='color:{tone}'>{text}</b>")
+
+    def _by(self, change: float) -> None:
+        wrong = self.session.step(self.dimension, change)
+        if wrong:
+            self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
+
+    def _typed(self) -> None:
+        units = self.session.project.units
+        try:
+            value = parse(self.field.text(), "m", units)
+        except UnitError as error:
+            self._wrong(str(error))
+            return
+        wrong = self.session.edit(("pads", self.session.selected, self.dimension), round(value, 9))
+        if wrong:
+            self._wrong(wrong)
+        else:
+            self.show_value()
+            self.field.selectAll()
+
+    def _wrong(self, why: str) -> None:
+        self._mark(True)
+        self.field.setToolTip(why)
+        self.session.say(f"! {LABELS[self.dimension]}: {why}")
+
+    def _mark(self, wrong: bool) -> None:
+        self.frame.setProperty("wrong", wrong)
+        self.frame.style().unpolish(self.frame)
+        self.frame.style().polish(self.frame)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            sign = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+            if sign:
+                large = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+                small = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+                self._by(sign * self.step * (5 if large else 0.2 if small else 1))
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.show_value()
+                return True
+        if event.type() == QEvent.Type.FocusOut:
+            pad = self.session.pad
+            if pad and self.field.isModified():
+                self._typed()
+        return super().eventFilter(watched, event)
+
+
+class SizeStrip(QWidget):
+    """Steppers for all driving dimensions."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(objectName="desk")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.session = session
+        self.heading = QLabel()
+        self.heading.setFont(font(SIZE["title"], bold=True))
+        self.detail = QLabel("worst ratio of all checks one step down, one step up", objectName="quiet")
+        self.held = QPushButton(objectName="flat")
+        self.held.setToolTip("The face that stays when the thickness changes")
+        self.held.clicked.connect(self._switch_face)
+        self.steppers = {name: Stepper(session, name, theme) for name in LABELS}
+        self._later = QTimer(self, singleShot=True, interval=0)
+        self._later.timeout.connect(self._effects)
+        head = QHBoxLayout()
+        head.addWidget(self.heading)
+        head.addSpacing(8)
+        head.addWidget(self.detail)
+        head.addStretch(1)
+        head.addWidget(self.held)
+        row = QHBoxLayout()
+        row.setSpacing(14)
+        for stepper in self.steppers.values():
+            row.addWidget(stepper, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 6, 16, 9)
+        column.setSpacing(4)
+        column.addLayout(head)
+        column.addLayout(row)
+        session.listen(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the selected pad; the step effects follow at once, after the drawings."""
+        pad = self.session.pad
+        self.heading.setText(f"Size  {pad.name}" if pad else "Size")
+        if pad:
+            alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
+            kind = f"type {pad.type}, {alike} in it · " if pad.type else ""
+            self.detail.setText(f"{kind}below each: worst ratio of all checks after one step")
+            self.held.setText(f"held: {pad.held} ⇅")
+        self.held.setVisible(pad is not None)
+        for stepper in self.steppers.values():
+            stepper.show_value()
+        self._later.start()
+
+    def _effects(self) -> None:
+        result = self.session.result
+        found: dict[str, dict[int, Effect]] = {name: {} for name in LABELS}
+        for effect in self.session.effects():
+            found[effect.dimension][1 if effect.change > 0 else -1] = effect
+        worst = result.worst.ratio if result else None
+        for name, stepper in self.steppers.items():
+            stepper.show_effects(found[name], worst)
+
+    def _switch_face(self) -> None:
+        pad = self.session.pad
+        if pad:
+            held, level = ("top", pad.top) if pad.held == "underside" else ("underside", pad.underside)
+            new = pad.replaced(held=held, level=round(level, 6))
+            pads = tuple(new if p.name == pad.name else p for p in self.session.project.pads)
+            self.session.apply(self.session.project.replaced(pads=pads))

@@ -1,0 +1,11 @@
+"""The stops of the rail, in the order of the work."""
+
+from korbent.app.stops.actions import ActionsStop
+from korbent.app.stops.bearing import BearingStop
+from korbent.app.stops.concrete import ConcreteStop
+from korbent.app.stops.ground import GroundStop
+from korbent.app.stops.plan import PlanStop
+
+STOPS = (GroundStop, ActionsStop, PlanStop, BearingStop, ConcreteStop)
+
+__all__ = ["STOPS", "ActionsStop", "BearingStop", "ConcreteStop", "GroundStop", "PlanStop"]

@@ -1,0 +1,98 @@
+"""What the stops share: panes with a heading, tables side by side behind names."""
+
+from collections.abc import Sequence
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from korbent.app.canvas import DrawingView
+from korbent.app.session import Session
+from korbent.app.style import font
+from korbent.app.tables import Spec, TablePanel
+from korbent.core.checks import CheckResult
+from korbent.drawing.theme import SIZE, Theme
+
+
+class Stop(QWidget):
+    """A place of work. ``group`` is the group of checks whose worst ratio the rail shows."""
+
+    title = ""
+    group: str | None = None
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(objectName=f"stop-{self.title.lower()}")
+        self.session, self.theme = session, theme
+        self.views: list[DrawingView] = []
+        self.panels: list[TablePanel] = []
+        self.build()
+
+    def build(self) -> None:
+        """Makes the widgets."""
+        raise NotImplementedError
+
+    def refresh(self) -> None:
+        """Shows the project as it is now."""
+        for view in self.views:
+            view.refresh()
+        for panel in self.panels:
+            panel.refresh()
+
+    def status(self) -> str:
+        """A line for the rail."""
+        raise NotImplementedError
+
+    def worst(self) -> CheckResult | None:
+        """The worst check of the stop, for the bar in the rail."""
+        return self.session.results.worst(self.group) if self.group else None
+
+
+class Pane(QFrame):
+    """A drawing or table with a heading."""
+
+    def __init__(self, title: str, content: QWidget, detail: str = "") -> None:
+        super().__init__(objectName="pane")
+        self.title = QLabel(title)
+        self.title.setFont(font(SIZE["strong"], bold=True))
+        self.detail = QLabel(detail, objectName="quiet")
+        head = QHBoxLayout()
+        head.setContentsMargins(14, 7, 10, 2)
+        head.addWidget(self.title)
+        head.addSpacing(8)
+        head.addWidget(self.detail, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(head)
+        column.addWidget(content, 1)
+
+
+class TableDeck(QWidget):
+    """Several tables, one of them in front."""
+
+    def __init__(self, session: Session, theme: Theme, specs: Sequence[tuple[str, Spec]]) -> None:
+        super().__init__()
+        self.panels = [TablePanel(session, spec, theme) for _, spec in specs]
+        self.buttons: list[QPushButton] = []
+        self.stack = QStackedWidget()
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 7, 12, 5)
+        row.setSpacing(6)
+        for i, (title, spec) in enumerate(specs):
+            button = QPushButton(title, objectName=f"deck-{spec.name}", checkable=True, autoExclusive=True)
+            button.clicked.connect(lambda _=False, i=i: self.stack.setCurrentIndex(i))
+            row.addWidget(button)
+            self.buttons.append(button)
+            self.stack.addWidget(self.panels[i])
+        row.addStretch(1)
+        self.buttons[0].setChecked(True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(row)
+        column.addWidget(self.stack, 1)
+
+    def bring(self, name: str) -> None:
+        """Brings the table of that name to the front."""
+        for i, panel in enumerate(self.panels):
+            if panel.spec.name == name:
+                self.stack.setCurrentIndex(i)
+                self.buttons[i].setChecked(True)

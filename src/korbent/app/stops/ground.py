@@ -1,0 +1,34 @@
+"""Ground: logs side by side, and tables of what they are made of."""
+
+from PySide6.QtWidgets import QVBoxLayout
+
+from korbent.app import specs
+from korbent.app.canvas import DrawingView
+from korbent.app.stops.base import Pane, Stop, TableDeck
+from korbent.drawing.logs import logs_drawing
+
+
+class GroundStop(Stop):
+    """Boreholes, soils, levels, water and backfill."""
+
+    title = "Ground"
+
+    def build(self) -> None:
+        logs = DrawingView(lambda aspect: logs_drawing(self.session.project, aspect), "Logs")
+        self.views.append(logs)
+        self.deck = TableDeck(
+            self.session, self.theme,
+            (("Soils", specs.SOILS), ("Boreholes", specs.HOLES), ("Strata", specs.STRATA), ("Levels, water, backfill", specs.LEVELS)),
+        )  # fmt: skip
+        self.panels.extend(self.deck.panels)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(Pane("Boreholes", logs, "levels in one scale"), 5)
+        column.addWidget(self.deck, 4)
+
+    def status(self) -> str:
+        ground = self.session.project.ground
+        if not ground.boreholes:
+            return "no borehole yet"
+        return f"{len(ground.boreholes)} boreholes, {len(ground.soils)} soils"

@@ -1,0 +1,35 @@
+"""Plan: the foundations and their settings."""
+
+from PySide6.QtWidgets import QVBoxLayout
+
+from korbent.app import specs
+from korbent.app.canvas import DrawingView
+from korbent.app.stops.base import Pane, Stop, TableDeck
+from korbent.drawing.plan import plan_drawing
+
+
+class PlanStop(Stop):
+    """Pads, types and settings below the plan."""
+
+    title = "Plan"
+
+    def build(self) -> None:
+        session = self.session
+        plan = DrawingView(lambda _: plan_drawing(session.project, session.results, session.selected), "Plan")
+        plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
+        self.views.append(plan)
+        self.deck = TableDeck(
+            session, self.theme,
+            (("Pads", specs.PADS), ("Settings", specs.SETTINGS), ("Types", specs.TYPES), ("Title", specs.TITLE)),
+        )  # fmt: skip
+        self.panels.extend(self.deck.panels)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(Pane("Plan", plan, "coloured by the worst of all checks"), 5)
+        column.addWidget(self.deck, 4)
+
+    def status(self) -> str:
+        open_ones = len(self.session.results.undesigned)
+        pads = len(self.session.project.pads)
+        return f"{pads} pads" + (f", {open_ones} not designed" if open_ones else "")

@@ -1,0 +1,88 @@
+"""The look of the widgets, made from the theme."""
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase
+
+from korbent.drawing.theme import FAMILY, LIGHT, SIZE, Theme, font_file
+
+_loaded: list[int] = []
+
+
+def load_fonts() -> None:
+    """Makes the typeface known to Qt, once."""
+    if not _loaded:
+        _loaded.extend(
+            QFontDatabase.addApplicationFont(str(font_file(weight)))
+            for weight in ("Regular", "Semibold", "Bold", "It")
+        )
+
+
+def font(size: float = SIZE["text"], bold: bool = False) -> QFont:
+    """The typeface at a size in px, with tabular figures."""
+    result = QFont(FAMILY)
+    result.setPixelSize(round(size))
+    if bold:
+        result.setWeight(QFont.Weight.DemiBold)
+    result.setFeature(QFont.Tag("tnum"), 1)
+    return result
+
+
+def colour(token: str, theme: Theme = LIGHT, opacity: float = 1.0) -> QColor:
+    """The colour of a token; ``ratio:1.08`` and ``field:0.4`` are scales."""
+    if token.startswith("ratio:"):
+        value = token.removeprefix("ratio:")
+        result = QColor(theme.ratio(None if value == "None" else float(value)))
+    elif token.startswith("field:"):
+        result = QColor(field(float(token.removeprefix("field:")), theme))
+    else:
+        result = QColor(theme.colour(token))
+    result.setAlphaF(opacity)
+    return result
+
+
+def field(share: float, theme: Theme) -> str:
+    """A perceptually even scale from paper to the pressure colour."""
+    from korbent.drawing.theme import mixed
+
+    return mixed(theme.paper, theme.pressure, 0.08 + 0.72 * max(0.0, min(1.0, share)))
+
+
+def sheet(theme: Theme) -> str:
+    """The style sheet of the window."""
+    t = theme
+    return f"""
+    QWidget {{ background: {t.paper}; color: {t.ink}; }}
+    QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 3px; }}
+    #desk, #desk QLabel, #desk QWidget {{ background: {t.desk}; }}
+    #quiet {{ color: {t.soft}; }}
+    #heading {{ font-weight: 600; }}
+    #message {{ color: {t.ink}; padding: 3px 12px; background: {t.desk}; border-top: 1px solid {t.line}; }}
+    #message[wrong="true"] {{ color: {t.beyond}; background: {t.beyond_wash}; }}
+    QFrame#pane {{ border: none; border-right: 1px solid {t.line}; border-bottom: 1px solid {t.line}; }}
+    QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 9px; }}
+    QPushButton:hover {{ border-color: {t.accent}; color: {t.accent}; }}
+    QPushButton:focus {{ border-color: {t.accent}; }}
+    QPushButton:disabled {{ color: {t.line}; border-color: {t.faint}; }}
+    QPushButton:checked {{ background: {t.accent_wash}; border-color: {t.accent}; color: {t.accent}; }}
+    QPushButton#flat {{ border: none; color: {t.accent}; padding: 3px 4px; }}
+    QPushButton#flat:disabled {{ color: {t.soft}; }}
+    QPushButton#step {{ border: none; color: {t.accent}; font-size: 17px; padding: 0 8px; background: transparent; }}
+    QPushButton#effect {{ border: none; padding: 0 2px; text-align: left; background: transparent; }}
+    QFrame#stepper {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 5px; }}
+    QFrame#stepper QLineEdit {{ border: none; background: transparent; font-weight: 600; }}
+    QFrame#stepper[wrong="true"] {{ border-color: {t.beyond}; }}
+    QLineEdit {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 6px;
+        selection-background-color: {t.accent}; selection-color: {t.paper}; }}
+    QLineEdit:focus {{ border-color: {t.accent}; }}
+    QTableView {{ background: {t.paper}; gridline-color: {t.faint}; border: none; alternate-background-color: {t.paper};
+        selection-background-color: {t.accent_wash}; selection-color: {t.ink}; }}
+    QTableView::item:focus {{ border: 1px solid {t.accent}; }}
+    QHeaderView::section {{ background: {t.desk}; color: {t.soft}; border: none; border-right: 1px solid {t.line};
+        border-bottom: 1px solid {t.line}; padding: 3px 6px; }}
+    QTableCornerButton::section {{ background: {t.desk}; border: none; }}
+    QListView, QTextBrowser {{ border: none; background: {t.paper}; }}
+    QScrollBar:vertical {{ width: 9px; background: transparent; }} QScrollBar:horizontal {{ height: 9px; background: transparent; }}
+    QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-height: 24px; min-width: 24px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+    QComboBox {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 6px; }}
+    """

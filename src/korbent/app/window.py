@@ -1,0 +1,316 @@
+"""The window: top bar, rail, stops, ledger, size strip, message line."""
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.ledger import Ledger
+from korbent.app.rail import Rail
+from korbent.app.session import Session
+from korbent.app.size_strip import SizeStrip
+from korbent.app.stops import STOPS
+from korbent.app.stops.base import Stop
+from korbent.app.style import font, sheet
+from korbent.core.model import Project, edited
+from korbent.drawing.theme import LIGHT, Theme
+from korbent.files.project_file import ProjectFileError, load
+
+FILTER = "Korbent project (*.korbent)"
+
+KEYS = (
+    ("Alt+1 … 5", "the stops of the rail"),
+    ("[  ]", "previous, next foundation"),
+    ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
+    ("Enter in the ledger", "open the working; Esc goes back"),
+    ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
+    ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"),
+    ("Ctrl+P", "print the report"),
+    ("F1", "this list"),
+)
+
+
+class MainWindow(QMainWindow):
+    """The bench."""
+
+    def __init__(self, session: Session, theme: Theme = LIGHT) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setFont(font())
+        self.setStyleSheet(sheet(theme))
+        self.resize(1280, 800)
+        self.stops: list[Stop] = [make(session, theme) for make in STOPS]
+        self.rail = Rail(self.stops, theme)
+        self.stack = QStackedWidget()
+        for stop in self.stops:
+            self.stack.addWidget(stop)
+        self.ledger = Ledger(session, theme)
+        self.strip = SizeStrip(session, theme)
+        self.message = QLabel(objectName="message")
+        self._lay_out()
+        self._shortcuts()
+        self.rail.chosen.connect(self.go_to)
+        session.listen(self.refresh)
+        session.read(self._read)
+        self.go_to(3 if session.project.pads else 0)
+
+    # ------------------------------------------------------------ layout
+
+    def _lay_out(self) -> None:
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.stack, 1)
+        middle.addWidget(self.strip)
+        body = QHBoxLayout()
+        body.setSpacing(0)
+        body.addWidget(self.rail)
+        body.addLayout(middle, 1)
+        body.addWidget(self.ledger)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._top_bar())
+        column.addLayout(body, 1)
+        column.addWidget(self.message)
+        self.setCentralWidget(whole)
+
+    def _top_bar(self) -> QWidget:
+        bar = QWidget(objectName="desk")
+        bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        bar.setFixedHeight(42)
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(16, 0, 12, 0)
+        row.setSpacing(8)
+        mark = QLabel("Korbent")
+        mark.setFont(font(18, bold=True))
+        mark.setStyleSheet(f"color: {self.theme.accent}; background: transparent;")
+        self.project_label = QLabel()
+        self.project_label.setFont(font(15, bold=True))
+        self.saved_label = QLabel()
+        row.addWidget(mark)
+        row.addSpacing(8)
+        row.addWidget(self.project_label)
+        row.addWidget(self.saved_label)
+        row.addStretch(1)
+        self.units_button = self._button("units", "Metric or US customary units", self._switch_units)
+        self.standards_label = QLabel()
+        self.standards_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
+        row.addWidget(self.standards_label)
+        row.addWidget(self.units_button)
+        row.addSpacing(10)
+        for name, text, tip, action in (
+            ("new", "New", "Start from nothing (Ctrl+N)", self.new),
+            ("open", "Open", "Open a project (Ctrl+O)", self.open),
+            ("save", "Save", "Save the project (Ctrl+S)", self.save),
+            ("report", "Report", "Print the report to a PDF file (Ctrl+P)", self.report),
+        ):
+            row.addWidget(self._button(name, tip, action, text))
+        row.addSpacing(6)
+        self.undo_button = self._button("undo", "Undo (Ctrl+Z)", self.session.undo, "↶")
+        self.redo_button = self._button("redo", "Redo (Ctrl+Shift+Z)", self.session.redo, "↷")
+        row.addWidget(self.undo_button)
+        row.addWidget(self.redo_button)
+        return bar
+
+    def _button(self, name: str, tip: str, action: object, text: str = "") -> QPushButton:
+        button = QPushButton(text, objectName=name)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda: action())  # type: ignore[operator]
+        return button
+
+    def _shortcuts(self) -> None:
+        def key(sequence: str, action: object) -> None:
+            shortcut = QShortcut(QKeySequence(sequence), self)
+            shortcut.activated.connect(action)  # type: ignore[arg-type]
+
+        for i in range(len(self.stops)):
+            key(f"Alt+{i + 1}", lambda i=i: self.go_to(i))
+        key("[", lambda: self.session.select_next(-1))
+        key("]", lambda: self.session.select_next(1))
+        key("Ctrl+Z", self.session.undo)
+        key("Ctrl+Shift+Z", self.session.redo)
+        key("Ctrl+S", self.save)
+        key("Ctrl+O", self.open)
+        key("Ctrl+N", self.new)
+        key("Ctrl+P", self.report)
+        key("F1", self.help)
+
+    # ------------------------------------------------------------ showing
+
+    def go_to(self, index: int) -> None:
+        """Goes to a stop."""
+        self.stack.setCurrentIndex(index)
+        self.rail.choose(index)
+        self.refresh()
+
+    @property
+    def stop(self) -> Stop:
+        """The stop in front."""
+        return self.stops[self.stack.currentIndex()]
+
+    def refresh(self) -> None:
+        """Shows the session as it is now."""
+        session = self.session
+        project = session.project
+        self.stop.refresh()
+        self.rail.refresh()
+        self.project_label.setText(project.title.project)
+        saved = "saved" if session.is_saved else "not saved"
+        self.saved_label.setText(f"revision {project.title.revision} · {saved}")
+        self.saved_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
+        self.units_button.setText("kN · m · kPa" if project.units == "metric" else "kip · ft · ksf")
+        self.standards_label.setText("EN 1997 DA1 · EN 1992")
+        self.undo_button.setEnabled(session.position > 0)
+        self.redo_button.setEnabled(session.position + 1 < len(session.history))
+        self.setWindowTitle(f"{project.title.project} — Korbent")
+        self._read()
+
+    def _read(self) -> None:
+        text = self.session.message
+        wrong = text.startswith("!")
+        if not text:
+            text = self._summary()
+        self.message.setText(text.removeprefix("! "))
+        if self.message.property("wrong") != wrong:
+            self.message.setProperty("wrong", wrong)
+            self.message.style().unpolish(self.message)
+            self.message.style().polish(self.message)
+
+    def _summary(self) -> str:
+        results = self.session.results
+        if not self.session.project.actions.load_points:
+            return "Begin here: a load case and a column in Actions, a pad in Plan, ground or a presumed pressure. Or open a project."
+        failing = [c for c in results.all_checks if c.state.value in ("fails", "unstable")]
+        blocked = sum(c.state.value == "cannot be done" for c in results.all_checks)
+        if results.holds:
+            return "Every check of every foundation holds."
+        parts = []
+        if failing:
+            names = ", ".join(dict.fromkeys(c.foundation for c in failing))
+            parts.append(f"{len(failing)} {'check fails' if len(failing) == 1 else 'checks fail'} ({names})")
+        if blocked:
+            parts.append(f"{blocked} cannot be done")
+        if results.undesigned:
+            parts.append(f"{len(results.undesigned)} not designed")
+        return " · ".join(parts) + " · F1: keys"
+
+    # ------------------------------------------------------------ commands
+
+    def _switch_units(self) -> None:
+        units = "us" if self.session.project.units == "metric" else "metric"
+        self.session.apply(edited(self.session.project, ("units",), units))
+
+    def replace_session(self, project: Project, path: Path | None) -> None:
+        """Shows another project in this window."""
+        session = self.session
+        session.history, session.position = [project], 0
+        session.path, session.saved = path, project if path else None
+        session.selected = project.pads[0].name if project.pads else ""
+        session.check = ""
+        session.start()
+        self.go_to(3 if project.pads else 1)
+
+    def may_leave(self) -> bool:
+        """Asks when there are changes that are not saved."""
+        if self.session.is_saved or len(self.session.history) == 1:
+            return True
+        kinds = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "Not saved", "There are changes that are not saved. Save them first?",
+            kinds.Save | kinds.Discard | kinds.Cancel,
+        )  # fmt: skip
+        return self.save() if answer == kinds.Save else answer == kinds.Discard
+
+    def new(self) -> None:
+        """Starts from nothing."""
+        from korbent.demo.starter import starter
+
+        if self.may_leave():
+            self.replace_session(starter(), None)
+            self.session.say(
+                "A new project: load cases and combinations are ready. Add a column, its loads, then a pad in Plan."
+            )
+
+    def open(self) -> None:
+        """Asks for a file and opens it."""
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", FILTER)
+        if name:
+            self.open_file(Path(name))
+
+    def open_file(self, path: Path) -> bool:
+        """Opens a file; a wrong one changes nothing and says all that is wrong."""
+        try:
+            project = load(path)
+        except ProjectFileError as error:
+            box = QMessageBox(QMessageBox.Icon.Warning, "Not opened", str(error).split("\n")[0], parent=self)
+            box.setDetailedText("\n".join(map(str, error.problems)))
+            box.open()
+            self.session.say(f"! {path.name} was not opened: {error.problems[0]}")
+            return False
+        self.replace_session(project, path)
+        self.session.say(f"{path.name} opened")
+        return True
+
+    def save(self) -> bool:
+        """Saves, asking for a file when there is none yet."""
+        path = self.session.path
+        if path is None:
+            name, _ = QFileDialog.getSaveFileName(self, "Save the project", "project.korbent", FILTER)
+            if not name:
+                return False
+            path = Path(name) if name.endswith(".korbent") else Path(name + ".korbent")
+        return self.save_file(path)
+
+    def save_file(self, path: Path) -> bool:
+        """Saves to a file."""
+        try:
+            self.session.save(path)
+        except OSError as error:
+            self.session.say(f"! not saved: {error.strerror or error}. Choose another folder")
+            return False
+        self.refresh()
+        return True
+
+    def report(self) -> None:
+        """Asks where, and prints the report."""
+        name, _ = QFileDialog.getSaveFileName(self, "Print the report", "report.pdf", "PDF (*.pdf)")
+        if name:
+            self.report_to(Path(name))
+
+    def report_to(self, path: Path) -> bool:
+        """Prints the report to a file."""
+        from korbent.files.report import write_report
+
+        try:
+            pages = write_report(self.session.project, path)
+        except OSError as error:
+            self.session.say(f"! the report was not written: {error.strerror or error}")
+            return False
+        self.session.say(f"report of {pages} pages written to {path.name}")
+        return True
+
+    def help(self) -> None:
+        """Shows the keys."""
+        rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in KEYS)
+        box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)
+        box.open()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if self.may_leave():
+            event.accept()
+        else:
+            event.ignore()
