@@ -1,7 +1,7 @@
 """The ledger: all checks of the selected foundation as a flat list, and their working."""
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter
+from PySide6.QtGui import QBrush, QKeyEvent, QPainter
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -20,7 +20,7 @@ from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import GROUPS, CheckResult, State
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 
 MARKS = {
@@ -152,7 +152,7 @@ class LedgerDelegate(QStyledItemDelegate):
         filled = QRectF(box.left(), box.top(), box.width() * min(ratio, full) / full, box.height())
         painter.fillRect(filled, colour(f"ratio:{ratio}", self.theme))
         if ratio > 1.0:
-            painter.fillRect(filled, Qt.BrushStyle.BDiagPattern)
+            painter.fillRect(filled, QBrush(colour("paper", self.theme), Qt.BrushStyle.BDiagPattern))
         x = box.left() + box.width() / full
         painter.setPen(colour("ink", self.theme))
         painter.drawLine(int(x), int(box.top() - 3), int(x), int(box.bottom() + 3))
@@ -177,12 +177,10 @@ class Ledger(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.by_ratio = False
-        self.setFixedWidth(322)
+        self.setFixedWidth(312)
         self.title = QLabel(objectName="ledger-title")
-        self.title.setFont(font(20, bold=True))
         self.size_line = QLabel(objectName="quiet")
         self.worst = QLabel(objectName="ledger-worst")
-        self.worst.setFont(font(SIZE["great"], bold=True))
         self.worst.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.worst_line = QLabel(objectName="quiet")
         self.order = QPushButton("by ratio", objectName="flat", checkable=True)
@@ -266,7 +264,7 @@ class Ledger(QWidget):
             return
         self.title.setText(pad.name)
         unit = shown_unit("m", units)
-        size = " × ".join(show(v, "m", units) for v in (pad.width, pad.length, pad.thickness))
+        size = " × ".join(show_length(v, units) for v in (pad.width, pad.length, pad.thickness))
         self.size_line.setText(f"pad under {pad.load_point} · {size} {unit}")
         worst = result.worst
         if worst.ratio is not None:

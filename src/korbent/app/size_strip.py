@@ -14,15 +14,14 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.session import Session
-from korbent.app.style import font
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect
-from korbent.core.units import UnitError, parse, show, shown_unit
-from korbent.drawing.theme import SIZE, Theme
+from korbent.core.units import UnitError, parse, show_length, shown_unit
+from korbent.drawing.theme import Theme
 
 LABELS = {
     "width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Founding level",
-    "offset_x": "Column offset x", "offset_y": "Column offset y",
+    "offset_x": "Column off x", "offset_y": "Column off y",
 }  # fmt: skip
 
 
@@ -35,9 +34,7 @@ class Stepper(QWidget):
         self.step = STEPS[dimension]
         self.label = QLabel(LABELS[dimension])
         self.moves = QLabel(objectName="quiet")
-        self.moves.setFont(font(SIZE["small"]))
         self.field = QLineEdit(objectName=f"field-{dimension}", alignment=Qt.AlignmentFlag.AlignCenter)
-        self.field.setFont(font(SIZE["title"], bold=True))
         self.field.installEventFilter(self)
         self.field.returnPressed.connect(self._typed)
         self.less = QPushButton("−", objectName="step")
@@ -46,7 +43,8 @@ class Stepper(QWidget):
         self.more.clicked.connect(lambda: self._by(self.step))
         for button in (self.less, self.more):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.effects = {sign: QLabel(alignment=Qt.AlignmentFlag.AlignLeft) for sign in (-1, 1)}
+        self.effects = {sign: QLabel(objectName="small") for sign in (-1, 1)}
+        self.effects[1].setAlignment(Qt.AlignmentFlag.AlignRight)
         self.frame = QFrame(objectName="stepper")
         row = QHBoxLayout(self.frame)
         row.setContentsMargins(0, 0, 0, 0)
@@ -57,7 +55,8 @@ class Stepper(QWidget):
         self.frame.setFixedHeight(32)
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.setVerticalSpacing(3)
+        grid.setVerticalSpacing(2)
+        grid.setHorizontalSpacing(4)
         top = QHBoxLayout()
         top.addWidget(self.label)
         top.addStretch(1)
@@ -77,27 +76,27 @@ class Stepper(QWidget):
         if self.dimension == "level":
             self.label.setText("Founding level" if pad.held == "underside" else "Level of the top")
         value = getattr(pad, self.dimension)
-        text = show(value, "m", units, 4)
-        text = text if "." in text else f"{text}.00"
-        self.field.setText(f"{text} {shown_unit('m', units)}")
+        self.field.setText(f"{show_length(value, units)} {shown_unit('m', units)}")
         self.field.setToolTip("")
         self._mark(False)
-        half = show(self.step / 2, "m", units)
-        face = "top" if pad.held == "underside" else "underside"
-        self.moves.setText(
+        half = f"both edges move, {show_length(self.step / 2, units)} {shown_unit('m', units)} each"
+        top_moves = pad.held == "underside"
+        glyph, tip = (
             {
-                "width": f"◂▸ each edge {half}", "length": f"◂▸ each edge {half}", "thickness": f"{face} moves",
-                "level": "whole base", "offset_x": "base moves", "offset_y": "base moves",
+                "width": ("◂▸", half), "length": ("◂▸", half),
+                "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
+                "level": ("▴▾", "the whole base moves"), "offset_x": ("↔", "the base moves, the column stays"),
+                "offset_y": ("↕", "the base moves, the column stays"),
             }[self.dimension]
         )  # fmt: skip
+        self.moves.setText(f"{glyph} {show_length(self.step, units)}")
+        self.moves.setToolTip(f"One step: {tip}")
 
     def show_effects(self, effects: dict[int, Effect], worst: float | None) -> None:
         """Shows what one step would do."""
-        units = self.session.project.units
         for sign, label in self.effects.items():
             effect = effects.get(sign)
-            change = show(self.step, "m", units)
-            head = f"<span style='color:{self.theme.soft}'>{'+' if sign > 0 else '−'}{change}</span> "
+            head = f"<span style='color:{self.theme.soft}'>{'+' if sign > 0 else '−'}</span>&nbsp;"
             if effect is None:
                 label.setText(head + "–")
                 continue
@@ -110,7 +109,7 @@ class Stepper(QWidget):
                 tone = (
                     self.theme.beyond if effect.ratio > 1.0 else self.theme.good if falls else self.theme.ink
                 )
-                text = f"{mark} {effect.ratio:.2f}"
+                text = f"{mark}&nbsp;{effect.ratio:.2f}"
             label.setText(f"{head}<b style='color:{tone}'>{text}</b>")
 
     def _by(self, change: float) -> None:
@@ -167,8 +166,7 @@ class SizeStrip(QWidget):
         super().__init__(objectName="desk")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.session = session
-        self.heading = QLabel()
-        self.heading.setFont(font(SIZE["title"], bold=True))
+        self.heading = QLabel(objectName="strip-title")
         self.detail = QLabel("worst ratio of all checks one step down, one step up", objectName="quiet")
         self.held = QPushButton(objectName="flat")
         self.held.setToolTip("The face that stays when the thickness changes")
@@ -183,11 +181,11 @@ class SizeStrip(QWidget):
         head.addStretch(1)
         head.addWidget(self.held)
         row = QHBoxLayout()
-        row.setSpacing(14)
+        row.setSpacing(12)
         for stepper in self.steppers.values():
             row.addWidget(stepper, 1)
         column = QVBoxLayout(self)
-        column.setContentsMargins(16, 6, 16, 9)
+        column.setContentsMargins(14, 5, 14, 8)
         column.setSpacing(4)
         column.addLayout(head)
         column.addLayout(row)

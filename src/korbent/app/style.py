@@ -50,11 +50,15 @@ def sheet(theme: Theme) -> str:
     """The style sheet of the window."""
     t = theme
     return f"""
-    QWidget {{ background: {t.paper}; color: {t.ink}; }}
+    QWidget {{ background: {t.paper}; color: {t.ink}; font-family: "{FAMILY}"; font-size: {SIZE["text"] + 1}px; }}
     QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 3px; }}
     #desk, #desk QLabel, #desk QWidget {{ background: {t.desk}; }}
     #quiet {{ color: {t.soft}; }}
-    #heading {{ font-weight: 600; }}
+    QLabel#ledger-title {{ font-size: 21px; font-weight: 600; }} QLabel#ledger-worst {{ font-size: 27px; font-weight: 600; }}
+    QLabel#strip-title, QLabel#heading {{ font-size: 16px; font-weight: 600; }} QLabel#pane-title {{ font-size: 15px; font-weight: 600; }}
+    QLabel#small, QPushButton#flat {{ font-size: 13px; }} QLabel#mark {{ font-size: 19px; font-weight: 600; color: {t.accent}; }}
+    QLabel#project {{ font-size: 16px; font-weight: 600; }}
+    QHeaderView::section {{ font-size: 12px; }}
     #message {{ color: {t.ink}; padding: 3px 12px; background: {t.desk}; border-top: 1px solid {t.line}; }}
     #message[wrong="true"] {{ color: {t.beyond}; background: {t.beyond_wash}; }}
     QFrame#pane {{ border: none; border-right: 1px solid {t.line}; border-bottom: 1px solid {t.line}; }}
@@ -65,10 +69,10 @@ def sheet(theme: Theme) -> str:
     QPushButton:checked {{ background: {t.accent_wash}; border-color: {t.accent}; color: {t.accent}; }}
     QPushButton#flat {{ border: none; color: {t.accent}; padding: 3px 4px; }}
     QPushButton#flat:disabled {{ color: {t.soft}; }}
-    QPushButton#step {{ border: none; color: {t.accent}; font-size: 17px; padding: 0 8px; background: transparent; }}
+    QPushButton#step {{ border: none; color: {t.accent}; font-size: 17px; padding: 0 6px; background: transparent; }}
     QPushButton#effect {{ border: none; padding: 0 2px; text-align: left; background: transparent; }}
     QFrame#stepper {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 5px; }}
-    QFrame#stepper QLineEdit {{ border: none; background: transparent; font-weight: 600; }}
+    QFrame#stepper QLineEdit {{ border: none; background: transparent; font-weight: 600; font-size: 16px; padding: 0; }}
     QFrame#stepper[wrong="true"] {{ border-color: {t.beyond}; }}
     QLineEdit {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 6px;
         selection-background-color: {t.accent}; selection-color: {t.paper}; }}

@@ -7,11 +7,10 @@ from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from korbent.app.session import Session
-from korbent.app.style import font
 from korbent.core.checks import CHECKS, CheckResult
 from korbent.core.evaluate import Working, working
 from korbent.core.working import Line
-from korbent.drawing.theme import SIZE, Theme
+from korbent.drawing.theme import Theme
 
 
 class WorkingPanel(QWidget):
@@ -29,10 +28,9 @@ class WorkingPanel(QWidget):
         self.copy = QPushButton("Copy as text", objectName="flat")
         self.copy.clicked.connect(self.copy_text)
         self.heading = QLabel(objectName="heading")
-        self.heading.setFont(font(SIZE["title"], bold=True))
         self.heading.setWordWrap(True)
         self.text = QTextBrowser(objectName="working-text", openLinks=False)
-        self.text.setFont(font(SIZE["text"]))
+        self.text.document().setDocumentMargin(15)
         self.text.anchorClicked.connect(self._follow)
         bar = QHBoxLayout()
         bar.setContentsMargins(10, 8, 10, 0)

@@ -121,6 +121,12 @@ def parse(
     return value * factor(typed.replace("²", "2").replace("³", "3") if typed not in PINT else typed, unit)
 
 
+def show_length(value: float, units: UnitSet = "metric") -> str:
+    """A length stored in m as text in its shown unit, without the unit: two decimals unless a third matters."""
+    text = f"{to_shown(value, 'm', units):.3f}"
+    return (text[:-1] if text.endswith("0") else text).replace("-", "−")
+
+
 def show(value: float, unit: str, units: UnitSet = "metric", digits: int = 3) -> str:
     """A stored value as text in its shown unit, without the unit: three significant digits unless more matter."""
     shown = to_shown(value, unit, units)

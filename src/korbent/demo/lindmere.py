@@ -208,8 +208,8 @@ def lindmere() -> Project:
             combinations=_combinations(),
             load_points=(
                 *(_column(name) for name in COLUMNS),
-                _wall("W1", 20.2, 0.0, 8.1, 342.0, 96.0),
-                _wall("W2", 28.4, 0.0, 8.1, 318.0, 88.0),
+                _wall("W1", 22.6, 1.7, 6.8, 288.0, 81.0),
+                _wall("W2", 30.2, 1.7, 6.8, 267.0, 74.0),
             ),
         ),
         types=(

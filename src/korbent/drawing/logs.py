@@ -13,7 +13,7 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     soils = {s.name: s for s in project.ground.soils}
     tops = [h.ground_level for h in holes]
     ends = [h.ground_level - sum(s.thickness for s in h.strata) for h in holes]
-    high = max(*tops, project.ground.surfaces.finished) + 0.8
+    high = max(*tops, project.ground.surfaces.finished) + 0.3
     low = min(ends)
     span = (high - low) * aspect
     pitch = span / len(holes)
@@ -21,34 +21,6 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     sketch = Sketch()
     unit = "m" if project.units == "metric" else "ft"
     factor = 1.0 if unit == "m" else 1 / 0.3048
-    for i, hole in enumerate(holes):
-        x = i * pitch + 0.06 * pitch
-        z = hole.ground_level
-        sketch.add(Text((x, z), hole.name, 13, "ink", bold=True, dy=-20))
-        sketch.add(Text((x, z), f"{z * factor:+.2f} {unit}".replace("-", "−"), 10, "soft", dy=-6))
-        last = 1e9
-        for stratum in hole.strata:
-            soil = soils[stratum.soil]
-            below = z - stratum.thickness
-            sketch.add(
-                Polygon(
-                    rectangle(x, below, x + width, z),
-                    soil.pattern,
-                    "ink",
-                    1.0,
-                    pattern=soil.pattern,
-                    key=f"soil:{soil.name}",
-                )
-            )
-            label = soil.name + (f", {soil.description}" if soil.description else "")
-            middle = min((z + below) / 2, last - 0.035 * (high - low))
-            sketch.add(Text((x + width, middle), label, 11, "ink", dx=7, dy=4))
-            sketch.add(
-                Text((x, below), f"{below * factor:+.2f}".replace("-", "−"), 10, "soft", "right", dx=-5, dy=4)
-            )
-            last, z = middle, below
-        if hole.rigid_below:
-            sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))
     water = project.ground.water
     if water:
         for name, level in (("high", water.high), ("normal", water.normal), ("low", water.low)):
@@ -77,4 +49,32 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
             halo=True,
         )
     )
-    return Drawing(tuple(sketch.shapes), (0, low, span, high), (44.0, 10.0, 14.0, 16.0))
+    for i, hole in enumerate(holes):
+        x = i * pitch + 0.06 * pitch
+        z = hole.ground_level
+        sketch.add(Text((x, z), hole.name, 13, "ink", bold=True, dy=-20))
+        sketch.add(Text((x, z), f"{z * factor:+.2f} {unit}".replace("-", "−"), 10, "soft", dy=-7))
+        last = written = 1e9
+        for stratum in hole.strata:
+            soil = soils[stratum.soil]
+            below = z - stratum.thickness
+            sketch.add(
+                Polygon(
+                    rectangle(x, below, x + width, z),
+                    soil.pattern,
+                    "ink",
+                    1.0,
+                    pattern=soil.pattern,
+                    key=f"soil:{soil.name}",
+                )
+            )
+            label = soil.name
+            middle = min((z + below) / 2, last - 0.035 * (high - low))
+            sketch.add(Text((x + width, middle), label, 11, "ink", dx=7, dy=4, halo=True))
+            sketch.add(
+                Text((x, below), f"{below * factor:+.2f}".replace("-", "−"), 10, "soft", "right", dx=-5, dy=4)
+            )
+            last, z = middle, below
+        if hole.rigid_below:
+            sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))
+    return Drawing(tuple(sketch.shapes), (0, low, span, high), (44.0, 26.0, 74.0, 16.0))

@@ -79,9 +79,9 @@ def plan_drawing(project: Project, results: Results, selected: str = "", group: 
         if free:
             sketch.add(
                 Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
-                Text((point.x, point.y), f"{point.name} not designed", 9.5, "soft", dx=12, dy=3, halo=True),
+                Text((point.x, point.y), point.name, 10.5, "soft", dx=9, dy=-6, halo=True),
             )
-    _scale_bar(sketch, project)
+    _scale_bar(sketch, project, bool(results.undesigned))
     return Drawing(tuple(sketch.shapes), _bounds(project), (22.0, 16.0, 74.0, 34.0))
 
 
@@ -100,7 +100,7 @@ def _bounds(project: Project) -> tuple[float, float, float, float]:
     return (min(xs), min(ys), max(max(xs), min(xs) + 1.0), max(max(ys), min(ys) + 1.0))
 
 
-def _scale_bar(sketch: Sketch, project: Project) -> None:
+def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:
     x0, y0, x1, _ = _bounds(project)
     length = next((n for n in (10.0, 5.0, 2.0, 1.0, 0.5) if n <= (x1 - x0) / 2), 0.2)
     shown, unit = (length, "m") if project.units == "metric" else (length / 0.3048, "ft")
@@ -109,3 +109,5 @@ def _scale_bar(sketch: Sketch, project: Project) -> None:
         Line(((x0, at - 0.0), (x0 + length, at)), "soft", 1.4),
         Text((x0 + length, at), f"{shown:.3g} {unit}", 10, "soft", dx=5, dy=4),
     )
+    if open_ones:
+        sketch.add(Text((x0 + length, at), "ring: not designed yet", 10, "soft", dx=70, dy=4))

@@ -1,11 +1,13 @@
 """The base from above with the pressure under it: field, isolines, corners, neutral line, resultant."""
 
+import math
+
 import numpy as np
 
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.evaluate import BaseState
 from korbent.core.model import Pad, Project
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, show_length, shown_unit, to_shown
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 BANDS = 10
@@ -37,7 +39,6 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dra
     """The pressure plan of a pad in its own axes."""
     B, L = pad.width, pad.length
     corners = rectangle(-B / 2, -L / 2, B / 2, L / 2)
-    unit = shown_unit("kPa", project.units)
     sketch = Sketch()
     sketch.add(Polygon(corners, "faint", None))
     if state and state.stable:
@@ -53,7 +54,8 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dra
                 edges[i + 1] + (1e9 if i == BANDS - 1 else 0),
             )
             if len(area) > 2:
-                sketch.add(Polygon(area, f"field:{shade:.3f}", None))
+                sketch.add(Polygon(area, f"field:{shade:.3f}", f"field:{shade:.3f}"))
+        _isolines(sketch, project, corners, state)
         if state.share < 1:
             _neutral_line(sketch, corners, state)
         for (x, y), p in zip(corners, state.corners):
@@ -83,26 +85,17 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dra
         )
     lengths = shown_unit("m", project.units)
     sketch.add(
-        Text((0, -L / 2), f"x →   B {show(B, 'm', project.units)} {lengths}", 11, "soft", "middle", dy=17),
-        Text((-B / 2, L / 2), f"L {show(L, 'm', project.units)} {lengths}", 11, "soft", "left", dy=-7),
+        Text((0, -L / 2), f"x →   B {show_length(B, project.units)} {lengths}", 11, "soft", "middle", dy=17),
+        Text((-B / 2, L / 2), f"L {show_length(L, project.units)} {lengths}", 11, "soft", "left", dy=-7),
     )
-    if state:
-        share = f"in contact {100 * state.share:.0f} %" if state.stable else "unstable"
-        sketch.add(Text((B / 2, L / 2), f"{unit} · {share}", 11, "soft", "right", dy=-7))
     return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 28.0))
 
 
 def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) -> None:
-    a, b, c = state.plane
-    ends: list[Point] = []
-    for (x0, y0), (x1, y1) in zip(corners, corners[1:] + corners[:1]):
-        p0, p1 = a + b * x0 + c * y0, a + b * x1 + c * y1
-        if (p0 < 0) != (p1 < 0):
-            t = p0 / (p0 - p1)
-            ends.append((x0 + t * (x1 - x0), y0 + t * (y1 - y0)))
-    if len(ends) == 2:
+    ends = _crossing(corners, state.plane, 0.0)
+    if len(ends) == 2 and state.share < 0.97:
         sketch.add(
-            Line(tuple(ends), "beyond", 1.6, dash=True),
+            Line(ends, "beyond", 1.6, dash=True),
             Text(
                 ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2),
                 "contact ends",
@@ -113,6 +106,39 @@ def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) 
                 halo=True,
             ),
         )
+
+
+def _isolines(sketch: Sketch, project: Project, corners: tuple[Point, ...], state: BaseState) -> None:
+    least, peak = (to_shown(p, "kPa", project.units) for p in (min(state.corners), max(state.corners)))
+    if peak - least < 0.02 * peak:
+        return
+    magnitude = 10.0 ** math.floor(math.log10((peak - least) / 3))
+    step = next(s * magnitude for s in (1, 2, 5, 10) if s * magnitude >= (peak - least) / 4)
+    factor = to_shown(1.0, "kPa", project.units)
+    value = math.floor(least / step) * step + step
+    while value < peak - 0.05 * step:
+        ends = _crossing(corners, state.plane, value / factor)
+        if len(ends) == 2:
+            middle = tuple(0.22 * p + 0.78 * q for p, q in zip(*sorted(ends, key=lambda e: -e[1])))
+            sketch.add(
+                Line(ends, "paper", 1.0),
+                Text(middle, f"{value:.6g}", 10, "ink", "middle", dy=4, halo=True),
+            )
+        value += step
+
+
+def _crossing(
+    corners: tuple[Point, ...], plane: tuple[float, float, float], value: float
+) -> tuple[Point, ...]:
+    """Where the isoline of a value meets the edges."""
+    a, b, c = plane
+    ends: list[Point] = []
+    for (x0, y0), (x1, y1) in zip(corners, corners[1:] + corners[:1]):
+        p0, p1 = a + b * x0 + c * y0 - value, a + b * x1 + c * y1 - value
+        if (p0 < 0) != (p1 < 0):
+            t = p0 / (p0 - p1)
+            ends.append((x0 + t * (x1 - x0), y0 + t * (y1 - y0)))
+    return tuple(ends)
 
 
 def _kern(sketch: Sketch, B: float, L: float) -> None:

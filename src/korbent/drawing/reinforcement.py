@@ -8,7 +8,7 @@ from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.evaluate import PadResult
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.model import Bars, Pad, Project, resolve
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
 
 
@@ -84,7 +84,7 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
     sketch.add(
         Text(
             (0, -L / 2),
-            f"B {show(B, 'm', project.units)} {unit}   along x: {_label(x_bars, len(along_x))} mm",
+            f"B {show_length(B, project.units)} {unit}   along x: {_label(x_bars, len(along_x))} mm",
             11,
             "steel_x",
             "middle",
@@ -92,7 +92,7 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
         ),
         Text(
             (-B / 2, L / 2),
-            f"L {show(L, 'm', project.units)} {unit}   along y: {_label(y_bars, len(along_y))} mm",
+            f"L {show_length(L, project.units)} {unit}   along y: {_label(y_bars, len(along_y))} mm",
             11,
             "steel_y",
             dy=-8,
@@ -170,7 +170,7 @@ def bar_section(project: Project, pad: Pad) -> Drawing:
             sketch.add(Disc((x, h - cover - 0.02), 0.009, "steel_y", None))
     unit = shown_unit("m", project.units)
     sketch.add(
-        Text((B / 2, h / 2), f"h {show(h, 'm', project.units)} {unit}", 11, "ink", dx=8, dy=4),
+        Text((B / 2, h / 2), f"h {show_length(h, project.units)} {unit}", 11, "ink", dx=8, dy=4),
         Text(
             (0, 0),
             f"cover {show(cover * 1000, 'mm', project.units)} {shown_unit('mm', project.units)}, {outer} bars outside",
@@ -192,7 +192,7 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
     greatest = max(values, default=1.0) or 1.0
     y = 0.0
     for check in rows:
-        y -= 1.0
+        y -= 1.3
         sketch.add(Text((0.0, y + 0.36), check.check.title, 12, "ink", dy=0))
         if check.demand is None or check.capacity is None:
             sketch.add(Text((0.0, y), check.message or check.state.value, 11, "soft", dy=2))
@@ -222,4 +222,4 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
                     dy=10,
                 )
             )
-    return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 6.3, 0.1), (14.0, 10.0, 10.0, 14.0))
+    return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 5.9, -0.6), (14.0, 10.0, 10.0, 14.0))

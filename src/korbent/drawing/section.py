@@ -3,7 +3,7 @@
 from korbent.core.evaluate import BaseState
 from korbent.core.ground.profile import DRY, Profile, profile_at
 from korbent.core.model import Pad, Project
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 
 PRESSURE_HEIGHT = 0.9
@@ -32,7 +32,7 @@ def section_drawing(
             Polygon(rectangle(-reach, low, reach, finished), "fill"),
             Text((0, low), "no borehole yet: the ground is not known", 11, "soft", "middle", dy=-10),
         )
-    _pit(sketch, project, pad, profile, finished)
+    _pit(sketch, pad, finished)
     if state:
         _water(sketch, project, state, reach, low)
         _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
@@ -72,11 +72,10 @@ def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, lo
     sketch.add(Line(((-reach, ground), (reach, ground)), "soft", 1.0, dash=True))
 
 
-def _pit(sketch: Sketch, project: Project, pad: Pad, profile: Profile | None, finished: float) -> None:
+def _pit(sketch: Sketch, pad: Pad, finished: float) -> None:
     """The backfill: above the base, and between existing and finished ground."""
     half = pad.width / 2
     x0, x1 = -half - 0.15, half + 0.15
-    existing = profile.existing if profile else finished
     top = max(finished, pad.underside)
     slope = 0.35 * max(top - pad.underside, 0.0)
     sketch.add(
@@ -87,8 +86,6 @@ def _pit(sketch: Sketch, project: Project, pad: Pad, profile: Profile | None, fi
             0.7,
         )
     )
-    if existing < finished:
-        return
 
 
 def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: float, highlight: str) -> None:
@@ -114,7 +111,7 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
         Line(((-half, pad.top), (-half - 0.28, pad.top)), "soft", 0.7),
         Line(((-half, pad.underside), (-half - 0.28, pad.underside)), "soft", 0.7),
         Line(((-half - 0.2, pad.underside), (-half - 0.2, pad.top)), "ink", 1.0),
-        Text((-half - 0.2, (pad.top + pad.underside) / 2), f"h {show(pad.thickness, 'm', project.units)} {unit}",
+        Text((-half - 0.2, (pad.top + pad.underside) / 2), f"h {show_length(pad.thickness, project.units)} {unit}",
              11, "ink", "right", dx=-6, dy=4, halo=True),
         Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
         Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),
@@ -141,10 +138,9 @@ def _water(sketch: Sketch, project: Project, state: BaseState, reach: float, low
 
 
 def _level(z: float, project: Project) -> str:
-    text = show(abs(z), "m", project.units) if abs(z) >= 0.005 else "0"
     value = abs(z) if project.units == "metric" else abs(z) / 0.3048
     text = f"{value:.2f}"
-    return f"{'−' if z < -0.005 else '+'}{text}"
+    return text if abs(z) < 0.005 else f"{'−' if z < 0 else '+'}{text}"
 
 
 def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit: bool) -> None:
@@ -205,7 +201,7 @@ def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: f
         tip = x - sign * (point.size_x / 2 + 0.03)
         sketch.add(
             Line(((tip - sign * length, y), (tip, y)), "ink", 2.0, arrow=True),
-            Text((tip - sign * length, y), f"H_x {show(abs(state.Hx), 'kN', project.units)} {unit}", 12, "ink",
+            Text((tip - sign * length, y), f"Hx {show(abs(state.Hx), 'kN', project.units)} {unit}", 12, "ink",
                  "right" if sign > 0 else "left", dx=-6 * sign, dy=4, halo=True),
         )  # fmt: skip
 
@@ -237,7 +233,6 @@ def _levels(
     if profile:
         marks |= {round(float(z), 3): "" for z in (*profile.top, *profile.bottom) if low <= z <= high}
         marks[round(profile.existing, 3)] = ""
-    last = None
     height = high - low
     # levels that matter most keep their text where two would touch
     first = [round(pad.underside, 3), round(finished, 3), round(pad.top, 3)]
@@ -252,4 +247,3 @@ def _levels(
             Text((-reach, z), _level(z, project), 11, "ink", "right", bold=strong, dx=-9, dy=4),
         )
     sketch.add(Line(((-reach, low), (-reach, high)), "line", 1.0))
-    del last

@@ -25,4 +25,4 @@ class ActionsStop(Stop):
         actions = self.session.project.actions
         if not actions.load_points:
             return "no column yet"
-        return f"{len(actions.load_points)} load points, {len(actions.combinations)} comb."
+        return f"{len(actions.load_points)} columns, {len(actions.combinations)} comb."

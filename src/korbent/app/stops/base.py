@@ -6,10 +6,9 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QStacked
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.app.style import font
 from korbent.app.tables import Spec, TablePanel
 from korbent.core.checks import CheckResult
-from korbent.drawing.theme import SIZE, Theme
+from korbent.drawing.theme import Theme
 
 
 class Stop(QWidget):
@@ -50,8 +49,7 @@ class Pane(QFrame):
 
     def __init__(self, title: str, content: QWidget, detail: str = "") -> None:
         super().__init__(objectName="pane")
-        self.title = QLabel(title)
-        self.title.setFont(font(SIZE["strong"], bold=True))
+        self.title = QLabel(title, objectName="pane-title")
         self.detail = QLabel(detail, objectName="quiet")
         head = QHBoxLayout()
         head.setContentsMargins(14, 7, 10, 2)

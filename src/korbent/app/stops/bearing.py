@@ -6,6 +6,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.core.checks import CHECKS
 from korbent.core.evaluate import BaseState
+from korbent.core.units import shown_unit
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Drawing
@@ -64,7 +65,11 @@ class BearingStop(Stop):
         self.pressure_pane.title.setText(f"Pressure below {name}".strip())
         text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
         self.section_pane.detail.setText(f"{text} · true scale")
-        self.pressure_pane.detail.setText("linear without tension")
+        share = (
+            f"in contact {100 * state.share:.0f} %" if state and state.stable else "unstable" if state else ""
+        )
+        unit = shown_unit("kPa", self.session.project.units)
+        self.pressure_pane.detail.setText(f"{unit}, linear without tension · {share}")
 
     def status(self) -> str:
         worst = self.worst()

@@ -32,4 +32,4 @@ class PlanStop(Stop):
     def status(self) -> str:
         open_ones = len(self.session.results.undesigned)
         pads = len(self.session.project.pads)
-        return f"{pads} pads" + (f", {open_ones} not designed" if open_ones else "")
+        return f"{pads} pads" + (f", {open_ones} open" if open_ones else "")

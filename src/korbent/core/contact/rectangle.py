@@ -75,6 +75,9 @@ def linear_no_tension(
         b[partial] = mean[partial] * unit_b / B[partial]
         c[partial] = mean[partial] * unit_c / L[partial]
         share[partial] = unit_share
+    # slopes that are only rounding
+    b = np.where(np.abs(b) * B < 1e-11 * mean, 0.0, b)
+    c = np.where(np.abs(c) * L < 1e-11 * mean, 0.0, c)
     corners = np.maximum(0.0, a[..., None] + (b * B)[..., None] * CORNER_X + (c * L)[..., None] * CORNER_Y)
     contact = Contact(a, b, c, e_x, e_y, stable, share, corners)
     record("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
