@@ -1,1 +1,5 @@
-print("ok")
+"""``python -m korbent``."""
+
+from korbent.cli import main
+
+main()

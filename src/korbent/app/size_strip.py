@@ -20,7 +20,7 @@ from korbent.core.units import UnitError, parse, show_length, shown_unit
 from korbent.drawing.theme import Theme
 
 LABELS = {
-    "width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Founding level",
+    "width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Founded at",
     "offset_x": "Column off x", "offset_y": "Column off y",
 }  # fmt: skip
 
@@ -74,7 +74,7 @@ class Stepper(QWidget):
             self.field.clear()
             return
         if self.dimension == "level":
-            self.label.setText("Founding level" if pad.held == "underside" else "Level of the top")
+            self.label.setText("Founded at" if pad.held == "underside" else "Top at")
         value = getattr(pad, self.dimension)
         self.field.setText(f"{show_length(value, units)} {shown_unit('m', units)}")
         self.field.setToolTip("")

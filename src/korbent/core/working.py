@@ -44,9 +44,19 @@ class Recorder(Protocol):
     """What a calculation tells about itself."""
 
     def __call__(
-        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", reference: str = "", note: str = ""
+        self,
+        symbol: str,
+        formula: str,
+        value: ArrayLike,
+        unit: str = "",
+        reference: str = "",
+        note: str = "",
+        needs: str = "",
     ) -> None:
-        """One step: ``symbol`` = ``formula`` = ``value``. An empty formula is an input or a solved value."""
+        """One step: ``symbol`` = ``formula`` = ``value``.
+
+        An empty formula is an input, or a value solved from others: ``needs`` names those, blank-separated.
+        """
 
     def listed(
         self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = ""
@@ -98,9 +108,16 @@ class Recording:
     scopes: dict[str, dict[str, int]] = field(default_factory=dict)
 
     def __call__(
-        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", reference: str = "", note: str = ""
+        self,
+        symbol: str,
+        formula: str,
+        value: ArrayLike,
+        unit: str = "",
+        reference: str = "",
+        note: str = "",
+        needs: str = "",
     ) -> None:
-        inputs = {name: self.known[name] for name in names_in(formula)}
+        inputs = {name: self.known[name] for name in (*names_in(formula), *needs.split())}
         self._keep(Step(symbol, formula, np.asarray(value), unit, reference, note, self.path, inputs))
 
     def listed(
@@ -202,6 +219,7 @@ def _line(recording: Recording, index: int, candidate: int, situation: int) -> L
                 ]
             else:
                 values[name] = shown_value(source, candidate, situation)
+        values |= {name: number(value) for name, value in CONSTANTS.items() if name != "pi"}
         numbers = pretty(step.formula, values, lists)
     formula = pretty(step.formula, {}) if step.formula else ""
     return Line(
@@ -244,7 +262,7 @@ def number(value: float) -> str:
     if value == 0:
         return "0"
     size = abs(value)
-    if size >= 1e7 or size < 1e-5:
+    if size >= 1e10 or size < 1e-5:
         return f"{value:.3e}".replace("-", "−")
     decimals = max(0, 3 - int(np.floor(np.log10(size))))
     text = f"{value:.{min(decimals, 8)}f}"
@@ -291,7 +309,7 @@ class _Printer(ast.NodeVisitor):
         return self.values.get(node.id) or {"pi": "π"}.get(node.id) or pretty_symbol(node.id)
 
     def visit_Constant(self, node: ast.Constant) -> str:
-        return repr(node.value)
+        return number(float(node.value)) if isinstance(node.value, (int, float)) else repr(node.value)
 
     def visit_UnaryOp(self, node: ast.UnaryOp) -> str:
         return "−" + self._in(node.operand, 3)
@@ -312,6 +330,14 @@ class _Printer(ast.NodeVisitor):
 
     def visit_Call(self, node: ast.Call) -> str:
         name = node.func.id if isinstance(node.func, ast.Name) else "?"
+        last = node.args[-1]
+        if (
+            name == "max"
+            and isinstance(last, ast.Constant)
+            and isinstance(last.value, float)
+            and 0 < last.value < 1e-6
+        ):
+            return self.visit(node.args[0])  # only guards a division
         if name == "total" and self.lists:
             return self._written_out(node.args[0])
         arguments = [self.visit(a) for a in node.args]

@@ -21,34 +21,18 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     sketch = Sketch()
     unit = "m" if project.units == "metric" else "ft"
     factor = 1.0 if unit == "m" else 1 / 0.3048
+    lines = [("finished", project.ground.surfaces.finished, "ink")]
     water = project.ground.water
     if water:
-        for name, level in (("high", water.high), ("normal", water.normal), ("low", water.low)):
-            sketch.add(Line(((0, level), (span, level)), "water", 1.1, dash=True))
-            sketch.add(
-                Text(
-                    (span, level),
-                    f"{name} {level * factor:+.2f}".replace("-", "−"),
-                    10,
-                    "water",
-                    "right",
-                    dy=-3,
-                    halo=True,
-                )
-            )
-    finished = project.ground.surfaces.finished
-    sketch.add(Line(((0, finished), (span, finished)), "ink", 1.2))
-    sketch.add(
-        Text(
-            (span, finished),
-            f"finished {finished * factor:+.2f}".replace("-", "−"),
-            10,
-            "ink",
-            "right",
-            dy=-4,
-            halo=True,
-        )
-    )
+        lines += [
+            ("high", water.high, "water"),
+            ("normal", water.normal, "water"),
+            ("low", water.low, "water"),
+        ]
+    for name, level, colour in lines:
+        text = f"{name} {level * factor:+.2f}".replace("-", "−")
+        sketch.add(Line(((0, level), (span, level)), colour, 1.1, dash=colour == "water"))
+        sketch.add(Text((span, level), text, 10, colour, dx=4, dy=4))
     for i, hole in enumerate(holes):
         x = i * pitch + 0.06 * pitch
         z = hole.ground_level
@@ -71,9 +55,10 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
             label = soil.name
             middle = min((z + below) / 2, last - 0.035 * (high - low))
             sketch.add(Text((x + width, middle), label, 11, "ink", dx=7, dy=4, halo=True))
-            sketch.add(
-                Text((x, below), f"{below * factor:+.2f}".replace("-", "−"), 10, "soft", "right", dx=-5, dy=4)
-            )
+            if written - below > 0.05 * (high - low) or stratum is hole.strata[-1]:
+                level = f"{below * factor:+.2f}".replace("-", "−")
+                sketch.add(Text((x, below), level, 10, "soft", "right", dx=-5, dy=4))
+                written = below
             last, z = middle, below
         if hole.rigid_below:
             sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))

@@ -151,7 +151,15 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     record("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, "", note="tan φ′d")
     record("cprime_d", "cprime/gamma_cprime", cohesion, "kPa")
     q = effective_stress(bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, water)
-    record("qprime", "", q, "kPa", note="effective overburden at the founding level, finished ground")
+    record(
+        "qprime",
+        "",
+        q,
+        "kPa",
+        "",
+        "effective overburden at the founding level, from the strata up to finished ground",
+        "z_f z_fin z_w",
+    )
     weight = annex_d.weight_below(
         bench.soil("weight"), bench.soil("weight_saturated"), g.underside, water, B_eff, record
     )
@@ -173,7 +181,15 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     q = total_stress(
         bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, bench.water(situations)
     )
-    record("q_t", "", q, "kPa", note="total overburden at the founding level, finished ground")
+    record(
+        "q_t",
+        "",
+        q,
+        "kPa",
+        "",
+        "total overburden at the founding level, from the strata up to finished ground",
+        "z_f z_fin z_w",
+    )
     r = annex_d.undrained(H, B_eff, L_eff, strength, q, record)
     return _resistance("resistance-undrained", bench, situations, contact, area, forces.V, r, why, record)
 

@@ -11,7 +11,15 @@ def presumed_ratio(
 ) -> tuple[Array, Array]:
     """(demand, ratio) of a gross pressure (kPa) against a presumed pressure, gross or net of the overburden."""
     demand = pressure - overburden if net else pressure
-    record("q_0", "", overburden, "kPa", note="overburden at the founding level, finished ground")
+    record(
+        "q_0",
+        "",
+        overburden,
+        "kPa",
+        "",
+        "total overburden at the founding level, finished ground",
+        "z_f z_fin z_w",
+    )
     record(
         "q",
         "p_dem - q_0" if net else "p_dem",

@@ -175,14 +175,13 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
             scope = record.scope(f"at the {SIDES[side]}")
             width = pad.geometry.L if axis == "x" else pad.geometry.B
             scope("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
-            scope("l", "", faces.outstand[side], "m", note="from the face to the edge")
             scope(
-                "M_p",
-                "",
-                faces.pressed_moment[side],
-                "kNm",
-                note="soil pressure beyond the face, about the face",
+                "l", "", faces.outstand[side], "m", "", "from the face to the edge", "B L o_x o_y f_x1 f_y1"
             )
+            scope(
+                "M_p", "", faces.pressed_moment[side], "kNm", "",
+                "soil pressure beyond the face, integrated, about the face", "p_mid g_x g_y l b",
+            )  # fmt: skip
             scope("M_Ed", "M_p - w_d*l**2/2*b", faces.moment[side], "kNm", note="positive: tension below")
             bottom.append(_steel(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom")))
             top.append(_steel(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
@@ -264,8 +263,24 @@ def _shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Ou
             scope = record.scope(f"shear at d from the {SIDES[side]}")
             scope("d", f"d_{axis}", d, "m")
             scope("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
-            scope("l", "", sections.outstand[side], "m", note="from the section to the edge")
-            scope("P", "", sections.pressed[side], "kN", note="soil pressure beyond the section")
+            scope(
+                "l",
+                "",
+                sections.outstand[side],
+                "m",
+                "",
+                "from the section to the edge",
+                "B L o_x o_y f_x1 f_y1 d",
+            )
+            scope(
+                "P",
+                "",
+                sections.pressed[side],
+                "kN",
+                "",
+                "soil pressure beyond the section, integrated",
+                "p_mid g_x g_y l b",
+            )
             scope("V_Ed", "P - w_d*l*b", sections.shear[side], "kN")
             demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
             scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", "EN 1992-1-1 6.2.2(1)")
@@ -380,10 +395,16 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
     scope("k_y", "", k_y, "", "EN 1992-1-1 table 6.1", "for moments about y")
     edge = scope.scope("perimeter")
     edge(
-        "a", "", a_g, "m", "EN 1992-1-1 6.4.4(2)", "distance that governs, found by search from 0.1 d to 2 d"
+        "a",
+        "",
+        a_g,
+        "m",
+        "EN 1992-1-1 6.4.4(2)",
+        "distance that governs, found by search from 0.1 d to 2 d",
+        "d",
     )
-    edge("u", "", at(length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter")
-    edge("R_in", "", at(inside), "kN", note="net soil pressure within it")
+    edge("u", "", at(length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter", "a f_x1 f_y1")
+    edge("R_in", "", at(inside), "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d a")
     edge("V_red", "max(V_col - R_in, 0)", at(reduced), "kN", "EN 1992-1-1 (6.48)")
     edge("x_u", "", at(around.x), "m", note="middle of the perimeter, from the column")
     edge("y_u", "", at(around.y), "m")

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.contact.polygon import clipped_moments
-from korbent.core.working import SILENT, Array, Recorder
+from korbent.core.working import SILENT, Array, Recorder, Silent
 
 ITERATIONS = 40
 HALVINGS = 20
@@ -58,9 +58,8 @@ def linear_no_tension(
     """
     N, Mx, My, B, L = np.broadcast_arrays(*(np.asarray(v, float) for v in (N, Mx, My, B, L)))
     pressed = N > 0.0
-    safe = np.where(pressed, N, 1.0)
-    e_x = np.where(pressed, My / safe, 0.0)
-    e_y = np.where(pressed, -Mx / safe, 0.0)
+    nonzero = np.where(N != 0.0, N, 1.0)
+    e_x, e_y = My / nonzero, -Mx / nonzero
     stable = pressed & (np.abs(e_x) < 0.4999999 * B) & (np.abs(e_y) < 0.4999999 * L)
     force = np.where(stable, N, 0.0)
     u = np.where(stable, e_x / B, 0.0)
@@ -80,14 +79,33 @@ def linear_no_tension(
     c = np.where(np.abs(c) * L < 1e-11 * mean, 0.0, c)
     corners = np.maximum(0.0, a[..., None] + (b * B)[..., None] * CORNER_X + (c * L)[..., None] * CORNER_Y)
     contact = Contact(a, b, c, e_x, e_y, stable, share, corners)
+    if not isinstance(record, Silent):
+        _record(contact, N, B, L, record)
+    return contact
+
+
+def _record(contact: Contact, N: Array, B: Array, L: Array, record: Recorder) -> None:
+    e_x, e_y = contact.e_x, contact.e_y
+    beyond = 6 * (np.abs(e_x) / B + np.abs(e_y) / L)
+    mean = N / (B * L)
+    needs = "N e_x e_y B L"
+    solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
     record("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
     record("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
-    record("p_mid", "", a, "kPa", note="pressure plane at the middle (solved: linear without tension)")
-    record("g_x", "", b, "kPa/m", note="its slope along x")
-    record("g_y", "", c, "kPa/m", note="its slope along y")
-    record("s_c", "", share, "", note="share of the base in contact")
-    record("p_max", "p_mid + abs(g_x)*B/2 + abs(g_y)*L/2", contact.peak, "kPa", note="peak, at a corner")
-    return contact
+    record("p_0", "N/(B*L)", mean, "kPa", note="mean pressure")
+    record("k_e", "6*abs(e_x)/B + 6*abs(e_y)/L", beyond, note="up to 1: all in contact")
+    record("p_s", "", contact.a, "kPa", "", solved, needs)
+    record("g_xs", "", contact.b, "kPa/m", "", solved, needs)
+    record("g_ys", "", contact.c, "kPa/m", "", solved, needs)
+    a = np.where(beyond > 1, contact.a, mean)
+    b = np.where(beyond > 1, contact.b, 12 * mean * e_x / B**2)
+    c = np.where(beyond > 1, contact.c, 12 * mean * e_y / L**2)
+    record("p_mid", "where(k_e > 1, p_s, p_0)", a, "kPa", note="pressure at the middle")
+    record("g_x", "where(k_e > 1, g_xs, 12*p_0*e_x/B**2)", b, "kPa/m", note="slope of the pressure along x")
+    record("g_y", "where(k_e > 1, g_ys, 12*p_0*e_y/L**2)", c, "kPa/m", note="slope of the pressure along y")
+    record("s_c", "", contact.share, "", "", "share of the base in contact", needs)
+    peak = a + np.abs(b) * B / 2 + np.abs(c) * L / 2
+    record("p_max", "p_mid + abs(g_x)*B/2 + abs(g_y)*L/2", peak, "kPa", note="peak, at a corner")
 
 
 def _partial(u: Array, v: Array) -> tuple[Array, Array, Array, Array]:

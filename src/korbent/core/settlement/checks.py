@@ -29,13 +29,35 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     result = final_settlement(
         profile, bench.ground.backfill, q, g.B, g.L, g.underside, water, settings.settlement_influence
     )
-    record("sigma_v0", "", before, "kPa", note="total stress at the founding level before the excavation")
+    record(
+        "sigma_v0",
+        "",
+        before,
+        "kPa",
+        note="total stress at the founding level before the excavation",
+        needs="z_f",
+    )
     record("q_net", "V/(B*L) - sigma_v0", q, "kPa", note="net pressure")
     record(
         "r_lim", "", settings.settlement_influence, "", note="influence depth: added over effective stress"
     )
-    record("z_i", "", result.influence, "m", "EN 1997-1 6.6.2(6)", "influence depth below the base")
-    record("s_0", "", result.middle * 1000, "mm", note="middle of a flexible base, for comparison")
+    record(
+        "z_i",
+        "",
+        result.influence,
+        "m",
+        "EN 1997-1 6.6.2(6)",
+        "influence depth below the base",
+        "q_net B L r_lim",
+    )
+    record(
+        "s_0",
+        "",
+        result.middle * 1000,
+        "mm",
+        note="middle of a flexible base, for comparison",
+        needs="q_net B L z_i",
+    )
     shares = []
     for i, soil in enumerate(profile.soils):
         symbol = f"s_{i + 1}"
@@ -44,7 +66,15 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             "oedometer": "e-log p, Boussinesq",
             "none": "not counted",
         }
-        record(symbol, "", result.by_stratum[..., i] * 1000, "mm", how[soil.compression], soil.name)
+        record(
+            symbol,
+            "",
+            result.by_stratum[..., i] * 1000,
+            "mm",
+            how[soil.compression],
+            soil.name,
+            "q_net B L z_i",
+        )
         shares.append(symbol)
     record(
         "s",

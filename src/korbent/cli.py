@@ -1,0 +1,260 @@
+"""The command line.
+
+Exit status 0: all checks hold or are accepted; 1: something fails, is unstable, cannot be done or is not
+designed; 2: bad input or usage, with the message on stderr.
+"""
+
+import json
+import os
+import sys
+from pathlib import Path
+from typing import Annotated, Any, NoReturn
+
+import typer
+
+from korbent import __version__
+from korbent.core.checks import CHECKS, CheckResult, State
+from korbent.core.evaluate import Results, Working, evaluate, working
+from korbent.core.model import Project
+from korbent.core.units import show
+from korbent.demo import lindmere
+from korbent.files.project_file import ProjectFileError, load, save
+
+COMMANDS = ("check", "explain", "report", "example", "verify", "demo", "open")
+
+app = typer.Typer(
+    add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None,
+    help="Bearing, settlement, stability and concrete of shallow foundations. Without a command: the window.",
+)  # fmt: skip
+
+File = Annotated[Path, typer.Argument(help="a .korbent project file")]
+
+
+def fail(message: str) -> NoReturn:
+    """Ends with status 2."""
+    typer.echo(message, err=True)
+    raise typer.Exit(2)
+
+
+def _load(path: Path) -> Project:
+    try:
+        return load(path)
+    except ProjectFileError as error:
+        fail(str(error))
+
+
+def has_display() -> bool:
+    """A window can be shown."""
+    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
+
+
+def as_json(results: Results) -> dict[str, Any]:
+    """The results as written by ``check --json``."""
+    checks = [_entry(check) for check in results.all_checks]
+    worst = results.worst()
+    return {
+        "project": results.project.title.project,
+        "checks": checks,
+        "worst": _entry(worst) if worst else None,
+    }
+
+
+def _entry(check: CheckResult) -> dict[str, Any]:
+    return {
+        "foundation": check.foundation,
+        "group": check.check.group,
+        "check": check.check.id,
+        "state": check.state.value,
+        "ratio": check.ratio,
+        "demand": check.demand,
+        "capacity": check.capacity,
+        "unit": check.check.unit,
+        "combination": check.combination or None,
+        "reference": check.check.reference,
+        "message": check.message,
+    }
+
+
+@app.command()
+def check(
+    file: File,
+    as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of a table")] = False,
+) -> None:
+    """Check every foundation of a project."""
+    results = evaluate(_load(file))
+    if as_json_text:
+        typer.echo(json.dumps(as_json(results), indent=1, ensure_ascii=False, allow_nan=False))
+    else:
+        for entry in results.all_checks:
+            typer.echo(_row(entry, results.project))
+        typer.echo(_verdict(results))
+    raise typer.Exit(0 if results.holds else 1)
+
+
+def _row(check: CheckResult, project: Project) -> str:
+    ratio = f"{check.ratio:6.3f}" if check.ratio is not None else "     –"
+    numbers = ""
+    if check.demand is not None and check.capacity is not None:
+        demand, capacity = (show(v, check.check.unit, "metric") for v in (check.demand, check.capacity))
+        numbers = f"{demand} / {capacity} {check.check.unit}"
+    message = check.message if check.state is not State.HOLDS else ""
+    return (
+        f"{check.foundation:6} {check.check.title:26} {ratio}  {check.state.value:20} {numbers:26} "
+        f"{check.combination:10} {message}"
+    ).rstrip()
+
+
+def _verdict(results: Results) -> str:
+    if results.holds:
+        return "All checks hold."
+    worst = results.worst()
+    if not results.all_checks:
+        return "Nothing to check: the project has no column and no foundation."
+    count = sum(not c.state.is_good for c in results.all_checks)
+    text = f"{count} of {len(results.all_checks)} do not hold."
+    return text + (f" Worst: {worst.foundation}, {worst.check.title}." if worst else "")
+
+
+@app.command()
+def explain(
+    file: File,
+    foundation: Annotated[str, typer.Argument(help="name of a foundation, such as P7")],
+    check: Annotated[str, typer.Argument(help="a check, such as punching")],
+) -> None:
+    """Print the working of one check: formula, numbers put in, value, unit, reference."""
+    project = _load(file)
+    names = [p.name for p in project.pads]
+    if foundation not in names:
+        fail(f"there is no foundation '{foundation}'; the project has: {', '.join(names) or 'none'}")
+    found = working(project, project.pad(foundation), _check_named(check))
+    if isinstance(found, CheckResult):
+        typer.echo(f"{found.check.title}: {found.state.value}: {found.message}")
+        raise typer.Exit(0 if found.state.is_good else 1)
+    typer.echo(working_text(found))
+    raise typer.Exit(0 if found.result.state.is_good else 1)
+
+
+def working_text(found: Working) -> str:
+    """A working as text."""
+    result = found.result
+    head = f"{result.foundation}: {result.check.title} ({result.check.reference})"
+    if result.combination:
+        head += f", combination {result.combination}"
+    lines = [head, f"state: {result.state.value}" + (f" – {result.message}" if result.message else ""), ""]
+    lines += [line.text() for line in found.lines()]
+    return "\n".join(lines)
+
+
+def _check_named(text: str) -> str:
+    wanted = text.strip().lower()
+    for name, check in CHECKS.items():
+        if wanted in (name, check.title.lower()):
+            return name
+    near = [name for name in CHECKS if name.startswith(wanted)]
+    if len(near) == 1:
+        return near[0]
+    fail(f"there is no check '{text}'; known: {', '.join(CHECKS)}")
+
+
+@app.command()
+def report(
+    file: File,
+    out: Annotated[Path, typer.Option("--out", help="the PDF file to write")] = Path("report.pdf"),
+) -> None:
+    """Print the report as a PDF."""
+    from korbent.files.report import write_report
+
+    project = _load(file)
+    try:
+        pages = write_report(project, out)
+    except OSError as error:
+        fail(f"{out}: the report was not written: {error.strerror or error}")
+    typer.echo(f"{out}: {pages} pages")
+
+
+@app.command()
+def example(out: Annotated[Path, typer.Option("--out", help="the folder to write to")] = Path("korbent-example")) -> None:
+    """Write the demo: project file, results, report and pictures of the main views, without a window."""
+    write_example(out)
+
+
+def write_example(out: Path) -> None:
+    """The full example into a folder."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from korbent.files.report import write_report
+
+    project = lindmere()
+    try:
+        out.mkdir(parents=True, exist_ok=True)
+        save(project, out / "lindmere.korbent")
+        text = json.dumps(as_json(evaluate(project)), indent=1, ensure_ascii=False, allow_nan=False)
+        (out / "results.json").write_text(text + "\n", encoding="utf-8")
+        write_report(project, out / "report.pdf")
+    except OSError as error:
+        fail(f"{out}: {error.strerror or error}")
+    from korbent.app.main import pictures
+
+    written = ["lindmere.korbent", "results.json", "report.pdf"]
+    written += [path.name for path in pictures(project, out, pad="P8")]
+    typer.echo(f"written to {out.resolve()}: {', '.join(written)}")
+
+
+@app.command()
+def verify(
+    out: Annotated[Path | None, typer.Option("--out", help="also write the table here, as Markdown")] = None,
+) -> None:
+    """Compare with reference cases, and write the table to docs/verification.md."""
+    from korbent.verification import CASES, as_markdown, as_text, outcomes
+
+    found = outcomes(CASES)
+    typer.echo(as_text(found))
+    target = out or Path(__file__).resolve().parents[2] / "docs" / "verification.md"
+    try:
+        target.write_text(as_markdown(found), encoding="utf-8")
+    except OSError as error:
+        typer.echo(f"{target} was not written: {error.strerror or error}", err=True)
+    raise typer.Exit(0 if all(o.within for o in found) else 1)
+
+
+@app.command()
+def demo() -> None:
+    """Open the demo project; without a display, write the full example instead."""
+    if not has_display():
+        typer.echo("korbent: no display here, so the example is written instead of opening a window.")
+        write_example(Path("korbent-example"))
+        return
+    _window(lindmere(), None)
+
+
+@app.command(name="open", hidden=True)
+def open_(file: Annotated[Path | None, typer.Argument()] = None) -> None:
+    """Open the window, on a file or on a new project."""
+    from korbent.demo.starter import starter
+
+    if not has_display():
+        fail("korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one.")
+    if file is None:
+        _window(starter(), None)
+    else:
+        _window(_load(file), file)
+
+
+def _window(project: Project, path: Path | None) -> None:
+    from korbent.app.main import run
+
+    raise typer.Exit(run(project, path))
+
+
+def main(arguments: list[str] | None = None) -> None:
+    """Entry point: a bare file name opens the window on it."""
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    if words == ["--version"]:
+        typer.echo(f"Korbent {__version__}")
+        return
+    if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
+        words = ["open", *words]
+    app(words, prog_name="korbent")
+
+
+if __name__ == "__main__":
+    main()

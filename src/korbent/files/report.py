@@ -1,0 +1,457 @@
+"""The report: inputs, one page per pad (plan, section, ledger), and the workings behind it."""
+
+import re
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+from xml.sax.saxutils import escape
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import (
+    BaseDocTemplate,
+    Flowable,
+    Frame,
+    KeepTogether,
+    PageBreak,
+    PageTemplate,
+    Paragraph,
+    Spacer,
+    Table,
+    TableStyle,
+)
+
+from korbent.core.checks import GROUPS, CheckResult, State
+from korbent.core.evaluate import PadResult, Results, Working, base_state, evaluate, working
+from korbent.core.model import Pad, Project
+from korbent.core.units import show, show_length, shown_unit
+from korbent.drawing.logs import logs_drawing
+from korbent.drawing.plan import plan_drawing
+from korbent.drawing.pressure import pressure_drawing
+from korbent.drawing.primitives import Drawing
+from korbent.drawing.reinforcement import from_above
+from korbent.drawing.section import section_drawing
+from korbent.drawing.theme import LIGHT
+from korbent.files.sheet_canvas import BOLD, REGULAR, paint, register_fonts
+
+MARGIN = 18 * mm
+WIDTH = A4[0] - 2 * MARGIN
+SMALL = 7.6
+
+
+class NumberedCanvas(Canvas):
+    """Knows the number of pages when it writes the foot of each."""
+
+    def __init__(self, *args: Any, project: Project, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self._project = project
+        self._pages: list[dict[str, Any]] = []
+
+    def showPage(self) -> None:
+        self._pages.append(dict(self.__dict__))
+        self._startPage()
+
+    def save(self) -> None:
+        for page in self._pages:
+            self.__dict__.update(page)
+            self._frame(len(self._pages))
+            super().showPage()
+        super().save()
+
+    def _frame(self, pages: int) -> None:
+        title = self._project.title
+        top, foot = A4[1] - 11 * mm, 10 * mm
+        self.setStrokeColor(HexColor(LIGHT.line))
+        self.setLineWidth(0.6)
+        self.line(MARGIN, top - 4, A4[0] - MARGIN, top - 4)
+        self.line(MARGIN, foot + 9, A4[0] - MARGIN, foot + 9)
+        self.setFillColor(HexColor(LIGHT.ink))
+        self.setFont(BOLD, 8.5)
+        self.drawString(MARGIN, top, title.project)
+        self.setFont(REGULAR, 8)
+        number = f"{title.number} · " if title.number else ""
+        self.drawRightString(
+            A4[0] - MARGIN,
+            top,
+            f"{number}revision {title.revision}" + (f" · {title.date}" if title.date else ""),
+        )
+        by = " · ".join(
+            f"{label} {name}" for label, name in (("by", title.author), ("checked", title.checker)) if name
+        )
+        self.drawString(MARGIN, foot, f"Korbent · {by}" if by else "Korbent")
+        self.drawRightString(A4[0] - MARGIN, foot, f"page {self._pageNumber} of {pages}")
+
+
+class Figure(Flowable):
+    """A drawing with a heading."""
+
+    def __init__(self, drawing: Drawing, width: float, height: float, title: str = "") -> None:
+        super().__init__()
+        self.drawing, self.width, self.height, self.title = drawing, width, height, title
+
+    def wrap(self, *_: float) -> tuple[float, float]:
+        return self.width, self.height + (12 if self.title else 0)
+
+    def draw(self) -> None:
+        if self.title:
+            self.canv.setFont(BOLD, 8.5)
+            self.canv.setFillColor(HexColor(LIGHT.ink))
+            self.canv.drawString(0, self.height + 3, self.title)
+        paint(self.canv, self.drawing, 0, 0, self.width, self.height)
+        self.canv.setStrokeColor(HexColor(LIGHT.line))
+        self.canv.setLineWidth(0.5)
+        self.canv.rect(0, 0, self.width, self.height)
+
+
+def _style(name: str, size: float, bold: bool = False, **more: Any) -> ParagraphStyle:
+    return ParagraphStyle(
+        name,
+        fontName=BOLD if bold else REGULAR,
+        fontSize=size,
+        leading=size * 1.28,
+        textColor=HexColor(LIGHT.ink),
+        **more,
+    )
+
+
+def _styles() -> dict[str, ParagraphStyle]:
+    return {
+        "title": _style("title", 20, True, spaceAfter=4),
+        "h1": _style("h1", 14, True, spaceAfter=4),
+        "h2": _style("h2", 10.5, True, spaceBefore=7, spaceAfter=3),
+        "text": _style("text", 9),
+        "small": _style("small", SMALL),
+        "cell": _style("cell", SMALL),
+        "step": _style("step", 8.2, spaceAfter=1.5),
+    }
+
+
+def write_report(project: Project, path: Path) -> int:
+    """Writes the report as a PDF with selectable text. Returns the number of pages.
+
+    Raises:
+        OSError: when the file cannot be written.
+    """
+    register_fonts()
+    results = evaluate(project)
+    styles = _styles()
+    story: list[Flowable] = [*_cover(project, results, styles), *_inputs(project, styles)]
+    for pad in project.pads:
+        story += [PageBreak(), *_pad_page(project, pad, results, styles)]
+    if project.pads:
+        story += [PageBreak(), Paragraph("Workings", styles["h1"])]
+        story.append(
+            Paragraph(
+                "For each pad the working of the worst check of each group, in its governing situation.",
+                styles["text"],
+            )
+        )
+        for pad in project.pads:
+            story += _workings(project, pad, results.pad(pad.name), styles)
+    pages = 0
+
+    def made(*args: Any, **kwargs: Any) -> NumberedCanvas:
+        return NumberedCanvas(*args, project=project, **kwargs)
+
+    temporary = Path(path).with_name(f".{Path(path).name}.part")
+    document = BaseDocTemplate(
+        str(temporary), pagesize=A4, title=f"{project.title.project}: foundations", author=project.title.author or "Korbent",
+        leftMargin=MARGIN, rightMargin=MARGIN, topMargin=17 * mm, bottomMargin=17 * mm,
+    )  # fmt: skip
+    frame = Frame(MARGIN, 15 * mm, WIDTH, A4[1] - 31 * mm, 0, 0, 0, 0)
+    document.addPageTemplates(PageTemplate("page", [frame]))
+    try:
+        document.build(story, canvasmaker=made)
+        pages = document.page
+        temporary.replace(path)
+    finally:
+        temporary.unlink(missing_ok=True)
+    return int(pages)
+
+
+def _table(rows: list[list[Any]], widths: list[float], head: bool = True, right_from: int = 99) -> Table:
+    table = Table(rows, colWidths=widths, repeatRows=1 if head else 0)
+    rules: list[Any] = [
+        ("FONT", (0, 0), (-1, -1), REGULAR, SMALL),
+        ("TEXTCOLOR", (0, 0), (-1, -1), HexColor(LIGHT.ink)),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.3, HexColor(LIGHT.line)),
+        ("TOPPADDING", (0, 0), (-1, -1), 1.6),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 2.2),
+        ("LEFTPADDING", (0, 0), (-1, -1), 2),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        ("ALIGN", (right_from, 0), (-1, -1), "RIGHT"),
+    ]
+    if head:
+        rules += [
+            ("FONT", (0, 0), (-1, 0), BOLD, SMALL),
+            ("BACKGROUND", (0, 0), (-1, 0), HexColor(LIGHT.desk)),
+        ]
+    table.setStyle(TableStyle(rules))
+    table.hAlign = "LEFT"
+    return table
+
+
+def _cover(project: Project, results: Results, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
+    title = project.title
+    facts = [
+        ("Project number", title.number), ("Client", title.client), ("Author", title.author), ("Checked by", title.checker),
+        ("Date", title.date), ("Revision", title.revision),
+        ("Standards", f"{project.standards.ground} ({project.standards.approach}), {project.standards.concrete}"),
+    ]  # fmt: skip
+    story: list[Flowable] = [
+        Paragraph(escape(title.project), styles["title"]),
+        Paragraph("Foundations: bearing, stability, settlement, concrete", styles["text"]),
+        Spacer(1, 6),
+        _table([[label, value] for label, value in facts if value], [35 * mm, 100 * mm], head=False),
+        Spacer(1, 8),
+        Figure(
+            plan_drawing(project, results), WIDTH, 88 * mm, "Plan, coloured by the worst ratio of each pad"
+        ),
+        Paragraph("Summary", styles["h2"]),
+    ]
+    verdict = (
+        "Every check of every foundation holds or is accepted."
+        if results.holds
+        else "The project does not hold: see below."
+    )
+    story.append(Paragraph(verdict, styles["text"]))
+    story.append(Spacer(1, 3))
+    rows: list[list[Any]] = [["Pad", "Under", "B × L × h, m", "Worst check", "Ratio", "State", "Combination"]]
+    for result in results.pads:
+        pad, worst = project.pad(result.name), result.worst
+        rows.append([
+            pad.name, pad.load_point, f"{pad.width:.2f} × {pad.length:.2f} × {pad.thickness:.2f}", worst.check.title,
+            _ratio(worst), worst.state.value, worst.combination,
+        ])  # fmt: skip
+    rows += [
+        [name, "", "", "no foundation yet", "–", State.NOT_DESIGNED.value, ""] for name in results.undesigned
+    ]
+    story.append(_table(rows, [w * mm for w in (15, 15, 38, 46, 14, 30, 20)]))
+    accepted = [c for c in results.all_checks if c.state is State.ACCEPTED]
+    if accepted:
+        story.append(Paragraph(f"Accepted with a reason: {len(accepted)}", styles["h2"]))
+        story += [
+            Paragraph(escape(f"{c.foundation}, {c.check.title}, {_ratio(c)}: {c.message}"), styles["small"])
+            for c in accepted
+        ]
+    return story
+
+
+def _ratio(result: CheckResult) -> str:
+    return "–" if result.ratio is None else f"{result.ratio:.2f}"
+
+
+def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
+    u = project.units
+    story: list[Flowable] = [PageBreak(), Paragraph("Inputs", styles["h1"])]
+    ground, actions = project.ground, project.actions
+    if ground.boreholes:
+        story.append(Figure(logs_drawing(project, 2.6), WIDTH, 66 * mm, "Boreholes"))
+    if ground.soils:
+        story.append(Paragraph("Soils", styles["h2"]))
+        head = ["Soil", "γ / γ sat", "c′", "φ′", "cu", "E′, ν", "Cc, Cr, e0, OCR", "checked", "settles by"]
+        rows: list[list[Any]] = [head]
+        for s in ground.soils:
+            rows.append([
+                s.name, f"{_q(s.weight, 'kN/m3', u)} / {_q(s.weight_saturated, 'kN/m3', u)}", _q(s.cohesion, "kPa", u),
+                _q(s.friction_angle, "", u), _q(s.undrained_strength, "kPa", u),
+                f"{_q(s.modulus, 'kPa', u)}, {s.poisson:g}" if s.modulus else "–",
+                f"{s.compression_index:g}, {s.recompression_index:g}, {s.void_ratio:g}, {s.overconsolidation_ratio:g}"
+                if s.compression_index and s.recompression_index and s.void_ratio else "–",
+                s.drainage, s.compression,
+            ])  # fmt: skip
+        story.append(_table(rows, [w * mm for w in (25, 23, 13, 13, 13, 24, 33, 17, 18)]))
+        units = f"{shown_unit('kN/m3', u)}, {shown_unit('kPa', u)}, degrees"
+        story.append(
+            Paragraph(
+                f"Units: {units}. Backfill {ground.backfill.name}: {_q(ground.backfill.weight, 'kN/m3', u)} / {_q(ground.backfill.weight_saturated, 'kN/m3', u)} {shown_unit('kN/m3', u)}.",
+                styles["small"],
+            )
+        )
+    levels = [
+        ("finished ground", ground.surfaces.finished),
+        ("excavated", ground.surfaces.excavated),
+        ("existing", ground.surfaces.existing),
+    ]
+    if ground.water:
+        levels += [(f"{n} water", getattr(ground.water, n)) for n in ("low", "normal", "high")]
+    text = ", ".join(
+        f"{name} {show_length(z, u)} {shown_unit('m', u)}" for name, z in levels if z is not None
+    )
+    story.append(Paragraph(f"Levels: {text}.", styles["small"]))
+    story.append(Paragraph("Settings", styles["h2"]))
+    story.append(Paragraph(_settings_text(project.settings.model_dump()), styles["small"]))
+    if actions.combinations:
+        story.append(Paragraph("Combinations", styles["h2"]))
+        cases = [c.name for c in actions.cases]
+        rows = [["No.", *cases, "serves", "set", "water", "weights"]]
+        for c in actions.combinations:
+            weights = (
+                f"{c.weight_unfavourable:g} / {c.weight_favourable:g}"
+                if c.weight_unfavourable != c.weight_favourable
+                else f"{c.weight_unfavourable:g}"
+            )
+            rows.append(
+                [
+                    str(c.number),
+                    *(f"{c.factors[n]:g}" if n in c.factors else "" for n in cases),
+                    Paragraph(", ".join(c.serves), styles["cell"]),
+                    c.factor_set or "",
+                    c.water,
+                    weights,
+                ]
+            )
+        each = min(14.0, 84.0 / max(len(cases), 1))
+        story.append(_table(rows, [9 * mm, *([each * mm] * len(cases)), 38 * mm, 10 * mm, 14 * mm, 22 * mm]))
+    if actions.load_points:
+        story.append(
+            Paragraph(
+                f"Loads, {shown_unit('kN', u)} and {shown_unit('kNm', u)}, V down positive", styles["h2"]
+            )
+        )
+        rows = [["Column", "Case", "V", "Hx", "Hy", "Mx", "My", "level"]]
+        for p in actions.load_points:
+            for case, load in p.loads.items():
+                forces = [show(getattr(load, q), "kN", u) for q in ("V", "Hx", "Hy")]
+                moments = [show(getattr(load, q), "kNm", u) for q in ("Mx", "My")]
+                rows.append([p.name, case, *forces, *moments, show_length(p.level, u)])
+        story.append(_table(rows, [w * mm for w in (22, 18, 20, 18, 18, 18, 18, 16)], right_from=2))
+    return story
+
+
+def _q(value: float | None, unit: str, units: Any) -> str:
+    return "–" if value is None else show(value, unit, units)
+
+
+def _settings_text(values: dict[str, Any]) -> str:
+    parts = (f"{name.replace('_', ' ')}: {value:g}" if isinstance(value, float) else f"{name.replace('_', ' ')}: {value}"
+             for name, value in values.items())  # fmt: skip
+    return escape("; ".join(parts))
+
+
+def _pad_page(
+    project: Project, pad: Pad, results: Results, styles: dict[str, ParagraphStyle]
+) -> list[Flowable]:
+    result = results.pad(pad.name)
+    u = project.units
+    unit = shown_unit("m", u)
+    r = pad.reinforcement
+    bars = ", ".join(
+        f"{label} ø{b.diameter * 1000:g} at {b.spacing * 1000:g} mm"
+        for label, b in (("bottom x", r.bottom_x), ("bottom y", r.bottom_y), ("top x", r.top_x), ("top y", r.top_y)) if b
+    )  # fmt: skip
+    lengths = " × ".join(show_length(v, u) for v in (pad.width, pad.length, pad.thickness))
+    line = f"Pad under {pad.load_point}, {lengths} {unit}, founded at {show_length(pad.underside, u)} {unit}"
+    if pad.type:
+        line += f", type {pad.type}"
+    own = {**project.type_overrides(pad), **pad.overrides}
+    state = _governing_state(project, pad, result)
+    half = (WIDTH - 4 * mm) / 2
+    label = f", combination {state.label}" if state else ""
+    figures = Table(
+        [[Figure(from_above(project, pad, result), half, 62 * mm, "Base from above"),
+          Figure(pressure_drawing(project, pad, state), half, 62 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
+        colWidths=[half + 4 * mm, half],
+    )  # fmt: skip
+    figures.setStyle(
+        TableStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)])
+    )
+    story: list[Flowable] = [
+        Paragraph(f"{pad.name}", styles["h1"]),
+        Paragraph(escape(line), styles["text"]),
+        Paragraph(escape(bars), styles["text"]),
+    ]
+    if own:
+        story.append(Paragraph("Own settings: " + _settings_text(own), styles["small"]))
+    story += [
+        Spacer(1, 4),
+        figures,
+        Figure(
+            section_drawing(project, pad, state, aspect=WIDTH / (58 * mm)),
+            WIDTH,
+            58 * mm,
+            f"Section along x{label}",
+        ),
+        Spacer(1, 4),
+        _ledger(result, u),
+    ]
+    return [KeepTogether(story)] if len(result.checks) < 40 else story
+
+
+def _governing_state(project: Project, pad: Pad, result: PadResult) -> Any:
+    for name in (
+        "presumed-pressure",
+        "eccentricity",
+        "resistance-drained",
+        "resistance-undrained",
+        "punching",
+    ):
+        check = result.check(name)
+        if check.question:
+            return base_state(project, pad, check.question, check.situation)
+    return None
+
+
+def _ledger(result: PadResult, units: Any) -> Table:
+    rows: list[list[Any]] = [["Check", "Ratio", "Demand", "Capacity", "Unit", "Comb.", "State", "Reference"]]
+    marks: list[tuple[int, str]] = []
+    shown = [c for g in GROUPS for c in result.checks if c.check.group == g]
+    for check in shown:
+        unit = check.check.unit
+        demand, capacity = ("" if v is None else show(v, unit, units) for v in (check.demand, check.capacity))
+        state = check.state.value
+        if check.required_factor is not None and check.factor is not None:
+            demand, capacity, unit = f"{check.factor:.2f}", f"≥ {check.required_factor:.2f}", "FS"
+        if check.ratio is not None and check.ratio > 1:
+            marks.append((len(rows), LIGHT.beyond))
+        rows.append([
+            check.check.title, _ratio(check), demand, capacity, shown_unit(unit, units), check.combination, state, check.check.reference,
+        ])  # fmt: skip
+    table = _table(rows, [w * mm for w in (41, 12, 18, 18, 15, 17, 26, 27)])
+    extra: list[Any] = [("TOPPADDING", (0, 0), (-1, -1), 0.7), ("BOTTOMPADDING", (0, 0), (-1, -1), 1.1)]
+    extra += [("ALIGN", (1, 0), (3, -1), "RIGHT")]
+    extra += [("TEXTCOLOR", (0, row), (1, row), HexColor(colour)) for row, colour in marks]
+    extra += [("FONT", (0, row), (1, row), BOLD, SMALL) for row, _ in marks]
+    table.setStyle(TableStyle(extra))
+    return table
+
+
+def _workings(
+    project: Project, pad: Pad, result: PadResult, styles: dict[str, ParagraphStyle]
+) -> list[Flowable]:
+    story: list[Flowable] = []
+    for group in GROUPS:
+        checks = [c for c in result.checks if c.check.group == group and c.ratio is not None]
+        if not checks:
+            continue
+        worst = max(checks, key=lambda c: c.ratio or 0.0)
+        found = working(project, pad, worst.check.id)
+        if not isinstance(found, Working):
+            continue
+        head = f"{pad.name} · {worst.check.title} · ratio {worst.ratio:.3f}"
+        if worst.combination:
+            head += f" · combination {worst.combination}"
+        lines = list(_lines(found, styles))
+        story.append(KeepTogether([Paragraph(escape(head), styles["h2"]), *lines[:4]]))
+        story += lines[4:]
+    return story
+
+
+def _lines(found: Working, styles: dict[str, ParagraphStyle]) -> Iterable[Flowable]:
+    for line in found.lines():
+        parts = [_lowered(line.symbol)]
+        parts += [_lowered(p) for p in (line.formula, line.numbers) if p]
+        parts.append(f"<b>{escape(line.value)}</b> {escape(line.unit)}".strip())
+        tail = " · ".join(p for p in (line.note, line.reference) if p)
+        text = " = ".join(parts)
+        if tail:
+            text += f" <font color='{LIGHT.soft}' size='7'>  {escape(tail)}</font>"
+        yield Paragraph(text, styles["step"])
+
+
+def _lowered(text: str) -> str:
+    return re.sub(r"_([\w,′]+)", r"<sub size='5.5' rise='1.6'>\1</sub>", escape(text))
