@@ -173,7 +173,9 @@ def report(
 
 
 @app.command()
-def example(out: Annotated[Path, typer.Option("--out", help="the folder to write to")] = Path("korbent-example")) -> None:
+def example(
+    out: Annotated[Path, typer.Option("--out", help="the folder to write to")] = Path("korbent-example"),
+) -> None:
     """Write the demo: project file, results, report and pictures of the main views, without a window."""
     write_example(out)
 
@@ -232,7 +234,9 @@ def open_(file: Annotated[Path | None, typer.Argument()] = None) -> None:
     from korbent.demo.starter import starter
 
     if not has_display():
-        fail("korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one.")
+        fail(
+            "korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one."
+        )
     if file is None:
         _window(starter(), None)
     else:

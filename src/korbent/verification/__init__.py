@@ -1,0 +1,11 @@
+"""Reference cases: what the core computes against what is known otherwise, and how it is known."""
+
+from korbent.verification.case import Case, Outcome, as_markdown, as_text, outcomes
+from korbent.verification.concrete import CONCRETE
+from korbent.verification.contact import CONTACT
+from korbent.verification.ground import GROUND
+from korbent.verification.pad import PAD
+
+CASES: tuple[Case, ...] = (*CONTACT, *GROUND, *CONCRETE, *PAD)
+
+__all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]
