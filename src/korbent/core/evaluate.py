@@ -269,5 +269,8 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
         return result
     count = len(outcome.situations) if outcome.situations is not None else 1
     block = outcome.blocks[result.column // count]
-    step = recording.find("ratio", f"{family} {block}".strip())
+    scope = f"{family} {block}".strip()
+    step = recording.find("ratio", scope)
+    if result.state is State.UNSTABLE:
+        step = recording.nearest("r_e", scope, step)
     return Working(result, recording, step, result.column % count)

@@ -163,6 +163,11 @@ class Recording:
                 return i
         raise KeyError(symbol)
 
+    def nearest(self, symbol: str, scope: str, default: int) -> int:
+        """The index of a symbol in a scope or the closest one around it; ``default`` when there is none."""
+        found = [i for i, s in enumerate(self.steps) if s.symbol == symbol and scope.startswith(s.scope)]
+        return max(found, key=lambda i: len(self.steps[i].scope), default=default)
+
 
 def names_in(formula: str) -> Iterator[str]:
     """The symbols that a formula uses."""

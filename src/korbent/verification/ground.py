@@ -149,7 +149,7 @@ GROUND = (
     Case("weight below the base, water deeper than B'", "closed form", "γ", 18.0, lambda: _weight(-2.5), 1e-12, "kN/m³"),
     Case("total stress in clay, 5 m deep", "closed form", "18 + 20 + 3 x 19", 95.0, lambda: _stress(-5.0, False), 1e-12, "kPa"),
     Case("effective stress in clay, 5 m deep", "closed form", "95 - 4 γw", 95 - 4 * 9.81, lambda: _stress(-5.0, True), 1e-12, "kPa"),
-    Case("stress below the corner, m = n = 1", "from memory", "influence tables after Newmark 1935: 0.1752", 0.1752,
+    Case("stress below the corner, m = n = 1", "from memory", "influence tables after influence tables after Newmark 1935", 0.1752,
          lambda: float(corner_stress(*_a(1.0, 1.0, 1.0))[0]), 3e-4),
     Case("stress at the surface below the corner", "closed form", "1/4", 0.25,
          lambda: float(corner_stress(*_a(2.0, 3.0, 1e-7))[0]), 1e-6),

@@ -30,11 +30,7 @@ def weight_below(
 ) -> Array:
     """Effective unit weight (kN/m3) over ``depth`` below the base, with water above, within or below it."""
     dry = np.clip(founding - water, 0.0, depth)
-    mean = np.where(
-        depth > 0.0,
-        (weight * dry + (saturated - WATER_WEIGHT) * (depth - dry)) / np.maximum(depth, 1e-12),
-        weight,
-    )
+    mean: Array = (weight * dry + (saturated - WATER_WEIGHT) * (depth - dry)) / np.maximum(depth, 1e-12)
     record("gamma", "", weight, "kN/m³", note="soil below the base, above water")
     record("gamma_sat", "", saturated, "kN/m³", note="below water")
     record("d_w", "min(max(z_f - z_w, 0), B_eff)", dry, "m", note="dry depth within B'")

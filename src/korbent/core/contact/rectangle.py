@@ -92,6 +92,13 @@ def _record(contact: Contact, N: Array, B: Array, L: Array, record: Recorder) ->
     solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
     record("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
     record("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+    out = np.where(N > 0, np.maximum(2 * np.abs(e_x) / B, 2 * np.abs(e_y) / L), 1.0)
+    record(
+        "r_e",
+        "where(N > 0, max(2*abs(e_x)/B, 2*abs(e_y)/L), 1)",
+        out,
+        note="below 1: the resultant lies within the base",
+    )
     record("p_0", "N/(B*L)", mean, "kPa", note="mean pressure")
     record("k_e", "6*abs(e_x)/B + 6*abs(e_y)/L", beyond, note="up to 1: all in contact")
     record("p_s", "", contact.a, "kPa", "", solved, needs)

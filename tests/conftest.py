@@ -1,0 +1,33 @@
+"""Shared fixtures. Windows are made offscreen unless the environment says otherwise."""
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from korbent.core.model import Project
+from korbent.demo import lindmere
+from korbent.verification.pad import one_pad
+
+settings.register_profile(
+    "korbent",
+    deadline=None,
+    max_examples=40,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
+    database=None,
+)
+settings.load_profile("korbent")
+
+
+@pytest.fixture(scope="session")
+def demo() -> Project:
+    """The Lindmere project."""
+    return lindmere()
+
+
+@pytest.fixture
+def single() -> Project:
+    """One pad on one soil, all combinations with factors of one."""
+    return one_pad()

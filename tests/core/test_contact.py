@@ -1,0 +1,76 @@
+"""Base pressure: equilibrium, symmetry, and the limit of overturning."""
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from korbent.core.contact.polygon import clipped_moments, pressure_over
+from korbent.core.contact.rectangle import CORNER_X, CORNER_Y, Contact, linear_no_tension
+
+size = st.floats(0.3, 12.0)
+inside = st.floats(-0.495, 0.495)
+
+
+def solve(N: float, e_x: float, e_y: float, B: float, L: float) -> Contact:
+    return linear_no_tension(*(np.array([v]) for v in (N, -N * e_y, N * e_x, B, L)))
+
+
+@given(st.floats(1.0, 5000.0), inside, inside, size, size)
+def test_equilibrium(N: float, u: float, v: float, B: float, L: float) -> None:
+    contact = solve(N, u * B, v * L, B, L)
+    total = pressure_over(CORNER_X * B, CORNER_Y * L, contact.a, contact.b, contact.c)
+    assert contact.stable.all()
+    assert abs(total.force[0] / N - 1) < 1e-9
+    assert abs(total.x[0] / N - u * B) < 1e-9 * B
+    assert abs(total.y[0] / N - v * L) < 1e-9 * L
+
+
+@given(inside, inside, size, size)
+def test_mirrored_loads_mirror(u: float, v: float, B: float, L: float) -> None:
+    first, second = solve(500.0, u * B, v * L, B, L), solve(500.0, -u * B, v * L, B, L)
+    assert np.allclose(first.corners[0], second.corners[0][[1, 0, 3, 2]], rtol=1e-8, atol=1e-8)
+    assert np.isclose(first.share[0], second.share[0])
+
+
+@given(inside, inside, size, size)
+def test_quarter_turn_swaps_the_axes(u: float, v: float, B: float, L: float) -> None:
+    first, second = solve(500.0, u * B, v * L, B, L), solve(500.0, v * L, u * B, L, B)
+    assert np.allclose(first.corners[0], second.corners[0][[0, 3, 2, 1]], rtol=1e-8, atol=1e-8)
+
+
+@given(inside, inside)
+def test_pressure_is_never_tension_and_contact_is_a_share(u: float, v: float) -> None:
+    contact = solve(100.0, u, v, 1.0, 1.0)
+    assert contact.least[0] >= 0
+    assert 0 < contact.share[0] <= 1
+    assert (contact.share[0] == 1) == (6 * (abs(u) + abs(v)) <= 1 + 1e-12 or contact.share[0] == 1)
+
+
+def test_outside_the_base_is_unstable_and_never_nan() -> None:
+    N = np.array([100.0, 100.0, 0.0, -50.0, 100.0])
+    My = np.array([51.0, 0.0, 0.0, 0.0, 49.9])
+    Mx = np.array([0.0, 60.0, 0.0, 0.0, 0.0])
+    contact = linear_no_tension(N, Mx, My, np.ones(5), np.ones(5))
+    assert contact.stable.tolist() == [False, False, False, False, True]
+    for values in (contact.a, contact.b, contact.c, contact.corners, contact.share):
+        assert np.isfinite(values).all()
+
+
+def test_ten_thousand_cases_at_once_up_to_the_limit() -> None:
+    rng = np.random.default_rng(11)
+    n = 10_000
+    B, L = rng.uniform(0.4, 6, n), rng.uniform(0.4, 6, n)
+    u, v = rng.uniform(-0.495, 0.495, (2, n))
+    contact = linear_no_tension(np.full(n, 300.0), -300 * v * L, 300 * u * B, B, L)
+    total = pressure_over(CORNER_X * B[:, None], CORNER_Y * L[:, None], contact.a, contact.b, contact.c)
+    assert np.abs(total.force / 300 - 1).max() < 1e-9
+
+
+@given(st.floats(-2, 2), st.floats(-2, 2), st.floats(-2, 2))
+def test_the_two_sides_of_a_line_make_the_whole_square(a: float, b: float, c: float) -> None:
+    x, y = np.array([0.0, 1.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0, 1.0])
+    one = clipped_moments(x, y, *map(np.asarray, (a, b, c)))
+    other = clipped_moments(x, y, *map(np.asarray, (-a, -b, -c)))
+    if abs(a) + abs(b) + abs(c) > 1e-6:
+        whole = (1.0, 0.5, 0.5, 1 / 3, 0.25, 1 / 3)
+        assert np.allclose([p + q for p, q in zip(one, other)], whole, atol=1e-9)
