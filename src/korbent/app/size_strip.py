@@ -95,6 +95,7 @@ class Stepper(QWidget):
     def show_effects(self, effects: dict[int, Effect], worst: float | None) -> None:
         """Shows what one step would do."""
         for sign, label in self.effects.items():
+            label.setEnabled(True)
             effect = effects.get(sign)
             head = f"<span style='color:{self.theme.soft}'>{'+' if sign > 0 else '−'}</span>&nbsp;"
             if effect is None:
@@ -204,6 +205,8 @@ class SizeStrip(QWidget):
         self.held.setVisible(pad is not None)
         for stepper in self.steppers.values():
             stepper.show_value()
+            for label in stepper.effects.values():
+                label.setEnabled(False)  # out of date until computed again
         self._later.start()
 
     def _effects(self) -> None:

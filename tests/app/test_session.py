@@ -1,0 +1,98 @@
+"""The session: history, selection, saving, without any window."""
+
+from pathlib import Path
+
+import pytest
+
+from korbent.app.session import Session
+from korbent.core.model import Project
+from korbent.files.project_file import load
+
+
+@pytest.fixture
+def session(demo: Project) -> Session:
+    return Session(demo)
+
+
+def test_undo_and_redo_go_along_the_same_projects(session: Session, demo: Project) -> None:
+    session.select("P7")
+    assert session.step("width", 0.1) == ""
+    second = session.project
+    session.step("width", 0.1)
+    session.undo()
+    assert session.project is second
+    session.undo()
+    assert session.project is demo
+    session.undo()
+    assert session.project is demo
+    session.redo()
+    assert session.project is second
+    session.step("length", 0.1)
+    session.redo()
+    assert session.pad is not None
+    assert session.pad.length == pytest.approx(2.6)
+
+
+def test_a_wrong_edit_changes_nothing(session: Session, demo: Project) -> None:
+    assert "greater than 0" in session.edit(("pads", "P7", "width"), -1.0)
+    assert "column" in session.edit(("pads", "P7", "load_point"), "Z9")
+    assert "nothing is called" in session.edit(("pads", "P99", "width"), 1.0)
+    assert session.project is demo
+    assert len(session.history) == 1
+
+
+def test_an_edit_to_the_same_value_is_none(session: Session, demo: Project) -> None:
+    assert session.edit(("pads", "P7", "width"), demo.pad("P7").width) == ""
+    assert session.project is demo
+
+
+def test_renaming_the_selected_pad_keeps_it_selected(session: Session) -> None:
+    session.select("P7")
+    session.edit(("pads", "P7", "name"), "F7")
+    assert session.selected == "F7"
+    assert session.result is not None
+    session.undo()
+    assert session.pad is not None
+
+
+def test_saving(session: Session, tmp_path: Path) -> None:
+    assert not session.is_saved
+    with pytest.raises(OSError, match="no file"):
+        session.save()
+    session.save(tmp_path / "a.korbent")
+    assert session.is_saved
+    session.step("width", 0.1)
+    assert not session.is_saved
+    session.undo()
+    assert session.is_saved
+    assert load(tmp_path / "a.korbent") == session.project
+
+
+def test_acceptance_needs_a_reason_and_a_ratio(session: Session) -> None:
+    session.select("P8")
+    assert "reason" in session.accept("presumed-pressure", " ")
+    assert session.accept("sliding-undrained", "because") == "there is nothing to accept"
+    assert session.accept("presumed-pressure", "peak only in gusts") == ""
+    assert session.result is not None
+    assert session.result.check("presumed-pressure").state.value == "accepted"
+
+
+def test_selection_goes_round(session: Session) -> None:
+    session.select("P1")
+    session.select_next(-1)
+    assert session.selected == "P14"
+    session.select_next(1)
+    assert session.selected == "P1"
+
+
+def test_listeners_hear_of_changes(session: Session) -> None:
+    heard: list[str] = []
+    session.listen(lambda: heard.append(session.selected))
+    session.select("P3")
+    session.step("width", 0.1)
+    assert heard == ["P3", "P3"]
+    messages: list[str] = []
+    session.read(lambda: messages.append(session.message))
+    session.say("hello")
+    assert messages == ["hello"]
+    assert len(heard) == 2

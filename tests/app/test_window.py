@@ -1,0 +1,482 @@
+"""The window, driven by clicks and keys."""
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton
+from pytestqt.qtbot import QtBot
+
+from korbent.app.ledger import Ledger
+from korbent.app.session import Session
+from korbent.app.style import load_fonts
+from korbent.app.tables import TablePanel
+from korbent.app.window import MainWindow
+from korbent.core.checks import State
+from korbent.core.evaluate import Working
+from korbent.core.model import Project
+from korbent.demo.starter import starter
+from korbent.files.project_file import dumps, load
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(qtbot: QtBot, demo: Project) -> MainWindow:
+    return opened(qtbot, demo)
+
+
+def opened(qtbot: QtBot, project: Project) -> MainWindow:
+    load_fonts()
+    made = MainWindow(Session(project))
+    made.resize(1280, 800)
+    qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    made.show()
+    qtbot.waitExposed(made)
+    return made
+
+
+def panel(window: MainWindow, name: str) -> TablePanel:
+    """Goes to the table by its buttons, as a user does."""
+    for i, stop in enumerate(window.stops):
+        for found in stop.panels:
+            if found.spec.name == name:
+                window.go_to(i)
+                window.findChild(QPushButton, f"deck-{name}").click()
+                return found
+    raise AssertionError(name)
+
+
+def type_into(qtbot: QtBot, found: TablePanel, row: int, title: str, text: str) -> None:
+    """Types a text into a cell with the keyboard."""
+    column = next(i for i, c in enumerate(found.model.columns) if c.title == title)
+    found.view.setFocus()
+    found.view.setCurrentIndex(found.model.index(row, column))
+    found.view.edit(found.model.index(row, column))
+    editor = found.view.findChildren(QLineEdit)[-1]
+    editor.selectAll()
+    qtbot.keyClicks(editor, text)
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QGuiApplication.processEvents()  # the editor commits after it has handled the key
+
+
+def choose(window: MainWindow, check: str) -> None:
+    ledger = window.ledger
+    for i, row in enumerate(ledger.model.rows):
+        if not isinstance(row, str) and row.check.id == check:
+            ledger.list.setCurrentIndex(ledger.model.index(i))
+            return
+    raise AssertionError(check)
+
+
+# ---------------------------------------------------------------- the daily loop
+
+
+def test_it_fits_1280_by_800(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.wait(30)
+    for i in range(len(window.stops)):
+        window.go_to(i)
+        assert window.minimumSizeHint().width() <= 1280, window.stop.title
+        assert window.minimumSizeHint().height() <= 800, window.stop.title
+
+
+def test_stepping_the_width_changes_everything_at_once_and_undo_restores(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    session = window.session
+    session.select("P8")
+    stepper = window.strip.steppers["width"]
+    before_title, before_worst = window.ledger.size_line.text(), window.ledger.worst.text()
+    qtbot.waitUntil(lambda: "0.9" in stepper.effects[1].text() or "1." in stepper.effects[1].text())
+    foretold = stepper.effects[1].text()
+    section = window.stop.views[2].grab().toImage()
+    qtbot.mouseClick(stepper.more, LEFT)
+    assert session.pad is not None
+    assert session.pad.width == pytest.approx(1.9)
+    assert window.ledger.size_line.text() != before_title
+    assert window.ledger.worst.text() in foretold
+    assert window.stop.views[2].grab().toImage() != section
+    assert f"was {before_worst}" in window.ledger.worst_line.text()
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.ledger.size_line.text() == before_title
+    assert window.ledger.worst.text() == before_worst
+    assert window.stop.views[2].grab().toImage() == section
+    qtbot.keyClick(
+        window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    )
+    assert session.pad.width == pytest.approx(1.9)
+
+
+def test_typing_a_size_with_a_unit(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    field = window.strip.steppers["width"].field
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "9 ft")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert window.session.pad is not None
+    assert window.session.pad.width == pytest.approx(2.7432)
+    assert field.text().startswith("2.743")
+
+
+def test_a_wrong_size_is_marked_and_changes_nothing(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
+    stepper = window.strip.steppers["thickness"]
+    for text, says in (("thick", "not a number"), ("-0.4", "greater than 0"), ("3 kN", "not a unit")):
+        stepper.field.setFocus()
+        stepper.field.selectAll()
+        qtbot.keyClicks(stepper.field, text)
+        qtbot.keyClick(stepper.field, Qt.Key.Key_Return)
+        assert stepper.frame.property("wrong") is True
+        assert says in window.message.text()
+        assert window.session.project is demo
+        assert stepper.field.text() == text
+        qtbot.keyClick(stepper.field, Qt.Key.Key_Escape)
+        assert stepper.frame.property("wrong") is False
+
+
+@pytest.mark.parametrize(
+    ("key", "modifier", "change"),
+    [
+        (Qt.Key.Key_Up, Qt.KeyboardModifier.NoModifier, 0.1),
+        (Qt.Key.Key_Down, Qt.KeyboardModifier.NoModifier, -0.1),
+        (Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier, 0.5),
+        (Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier, -0.02),
+    ],
+)
+def test_arrow_keys_step(
+    window: MainWindow, qtbot: QtBot, key: Qt.Key, modifier: Qt.KeyboardModifier, change: float
+) -> None:
+    window.session.select("P7")
+    qtbot.keyClick(window.strip.steppers["length"].field, key, modifier)
+    assert window.session.pad is not None
+    assert window.session.pad.length == pytest.approx(2.5 + change)
+
+
+def test_clicking_a_pad_on_the_plan_selects_it(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
+    plan = window.stop.views[0]
+    point = demo.load_point("A1")
+    x, y = plan.placement()((point.x + 0.5, point.y + 0.5))
+    qtbot.mouseClick(plan, LEFT, pos=QPoint(round(x), round(y)))
+    assert window.session.selected == "P1"
+    assert window.ledger.title.text() == "P1"
+    assert plan.key_at(QPointF(2, 2)) == ""
+
+
+def test_brackets_go_from_foundation_to_foundation(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P1")
+    qtbot.keyClick(window, Qt.Key.Key_BracketRight)
+    assert window.ledger.title.text() == "P2"
+    qtbot.keyClick(window, Qt.Key.Key_BracketLeft)
+    assert window.ledger.title.text() == "P1"
+
+
+def test_stops_by_key_keep_the_selection(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P10")
+    for i in range(len(window.stops)):
+        qtbot.keyClick(window, Qt.Key(Qt.Key.Key_1.value + i), Qt.KeyboardModifier.AltModifier)
+        assert window.stack.currentIndex() == i
+        assert window.rail.buttons[i].isChecked()
+        assert window.ledger.title.text() == "P10"
+
+
+def test_stops_by_click(window: MainWindow, qtbot: QtBot) -> None:
+    for i, button in enumerate(window.rail.buttons):
+        qtbot.mouseClick(button, LEFT)
+        assert window.stack.currentIndex() == i
+        assert window.stop.status()
+
+
+# ---------------------------------------------------------------- ledger and working
+
+
+def test_enter_opens_the_working_and_a_symbol_opens_its_own(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    choose(window, "punching")
+    qtbot.keyClick(window.ledger.list, Qt.Key.Key_Return)
+    shown = window.ledger.working
+    assert window.ledger.stack.currentIndex() == 1
+    text = shown.text.toPlainText()
+    assert "EN 1992-1-1 (6.50)" in text
+    assert isinstance(shown.found, Working)
+    ratio = shown.found.lines()[-1]
+    link = next(index for name, index in ratio.inputs if name == "v_Rd")
+    shown.text.anchorClicked.emit(f"step:{link}")
+    assert shown.heading.text().startswith("v_Rd = ")
+    qtbot.keyClick(shown, Qt.Key.Key_Escape)
+    assert shown.heading.text().startswith("Punching")
+    qtbot.keyClick(shown, Qt.Key.Key_Escape)
+    assert window.ledger.stack.currentIndex() == 0
+
+
+def test_the_open_working_follows_an_edit_and_copies(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    choose(window, "shear-x")
+    window.ledger.open_working()
+    before = window.ledger.working.plain()
+    window.session.step("thickness", 0.05)
+    after = window.ledger.working.plain()
+    assert before != after
+    assert "h = 0.7 m" in after
+    qtbot.mouseClick(window.ledger.working.copy, LEFT)
+    assert QGuiApplication.clipboard().text() == after
+
+
+def test_the_selected_check_lights_up_and_chooses_the_situation(window: MainWindow) -> None:
+    window.session.select("P7")
+    choose(window, "overturning")
+    assert window.session.check == "overturning"
+    found = window.session.result
+    assert found is not None
+    assert found.check("overturning").combination in window.stop.section_pane.detail.text()  # type: ignore[attr-defined]
+
+
+def test_sorting_by_ratio(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.mouseClick(window.ledger.order, LEFT)
+    ratios = [r.ratio for r in window.ledger.model.rows if not isinstance(r, str) and r.ratio is not None]
+    assert ratios == sorted(ratios, reverse=True)
+    assert not any(isinstance(r, str) for r in window.ledger.model.rows)
+
+
+def test_accepting_a_failing_check(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P8")
+    ledger: Ledger = window.ledger
+    choose(window, "presumed-pressure")
+    qtbot.mouseClick(ledger.accept_button, LEFT)
+    qtbot.keyClick(ledger.reason, Qt.Key.Key_Return)
+    assert "needs a reason" in window.message.text()
+    qtbot.keyClicks(ledger.reason, "short gusts on sound sand")
+    qtbot.keyClick(ledger.reason, Qt.Key.Key_Return)
+    assert window.session.result is not None
+    assert window.session.result.check("presumed-pressure").state is State.ACCEPTED
+
+
+# ---------------------------------------------------------------- tables
+
+
+def test_editing_a_soil_changes_the_checks(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    assert window.session.result is not None
+    before = window.session.result.check("resistance-drained").ratio
+    soils = panel(window, "soils")
+    type_into(qtbot, soils, 1, "φ′", "29")
+    assert window.session.project.ground.soils[1].friction_angle == 29.0
+    assert (window.session.result.check("resistance-drained").ratio or 0) > (before or 0)
+
+
+def test_a_wrong_cell_keeps_what_was_typed_and_changes_nothing(
+    window: MainWindow, qtbot: QtBot, demo: Project
+) -> None:
+    soils = panel(window, "soils")
+    type_into(qtbot, soils, 1, "γ", "-18")
+    assert window.session.project is demo
+    column = next(i for i, c in enumerate(soils.model.columns) if c.title == "γ")
+    index = soils.model.index(1, column)
+    assert index.data() == "-18"
+    assert "greater than 0" in index.data(Qt.ItemDataRole.ToolTipRole)
+    assert "greater than 0" in window.message.text()
+    type_into(qtbot, soils, 1, "γ", "115 pcf")
+    assert window.session.project.ground.soils[1].weight == pytest.approx(18.065, rel=1e-3)
+    assert not soils.model.wrong
+
+
+@pytest.mark.parametrize(
+    ("table", "row", "column", "text", "says"),
+    [
+        ("strata", 0, "Thickness", "0", "greater than 0"),
+        ("strata", 0, "Top", "3", "follows from the thicknesses"),
+        ("levels", 4, "Value", "9", "levels must rise"),
+        ("loads", 0, "V", "many", "not a number"),
+        ("loads", 0, "Case", "Q", "label"),
+        ("combinations", 0, "Serves", "beauty", "allowable"),
+        ("combinations", 5, "Serves", "ultimate, nothing", "input should be"),
+        ("pads", 0, "Bottom x", "thick", "diameter at spacing"),
+        ("pads", 0, "Pedestal", "0.6", "sizes and level"),
+        ("pads", 0, "Worst", "0.1", "result"),
+        ("settings", 0, "Project", "-5", "greater than 0"),
+        ("cases", 0, "Case", "", "at least 1"),
+    ],
+)
+def test_wrong_entries_say_what_is_wrong(
+    window: MainWindow, qtbot: QtBot, demo: Project, table: str, row: int, column: str, text: str, says: str
+) -> None:
+    found = panel(window, table)
+    type_into(qtbot, found, row, column, text) if text else found.model.setData(
+        found.model.index(row, [c.title for c in found.model.columns].index(column)), text
+    )
+    assert says in window.message.text()
+    assert window.session.project is demo
+
+
+def test_good_entries_reach_the_project(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    type_into(qtbot, panel(window, "pads"), 0, "Bottom x", "20 at 125")
+    assert session.project.pads[0].reinforcement.bottom_x.spacing == 0.125
+    type_into(qtbot, panel(window, "pads"), 0, "Pedestal", "0.5 x 0.7 to 3.1")
+    assert session.project.pads[0].pedestal is not None
+    assert session.project.pads[0].pedestal.size_y == 0.7
+    type_into(qtbot, panel(window, "loads"), 0, "V", "75 kip")
+    assert pytest.approx(333.617, rel=1e-4) == session.project.actions.load_points[0].loads["G"].V
+    type_into(qtbot, panel(window, "combinations"), 0, "Q", "0.9")
+    assert session.project.actions.combinations[0].factors["Q"] == 0.9
+    type_into(qtbot, panel(window, "settings"), 0, f"Pad {session.selected}", "310")
+    assert session.pad is not None
+    assert session.pad.overrides["presumed_pressure"] == 310.0
+    assert "base" in [panel(window, "settings").model.text(0, 4)]
+    type_into(qtbot, panel(window, "title"), 0, "Text", "Lindmere quay")
+    assert window.project_label.text() == "Lindmere quay"
+    type_into(qtbot, panel(window, "soils"), 0, "Soil", "Old fill")
+    assert session.project.ground.boreholes[0].strata[0].soil == "Old fill"
+
+
+def test_rows_are_added_and_removed(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    for name, count in (
+        ("soils", lambda p: len(p.ground.soils)),
+        ("boreholes", lambda p: len(p.ground.boreholes)),
+        ("strata", lambda p: sum(len(h.strata) for h in p.ground.boreholes)),
+        ("cases", lambda p: len(p.actions.cases)),
+        ("points", lambda p: len(p.actions.load_points)),
+        ("combinations", lambda p: len(p.actions.combinations)),
+        ("types", lambda p: len(p.types)),
+        ("pads", lambda p: len(p.pads)),
+    ):
+        found = panel(window, name)
+        before = count(session.project)
+        qtbot.mouseClick(found.add_button, LEFT)
+        assert count(session.project) == before + 1, name
+        found.view.setCurrentIndex(found.model.index(len(found.model.rows) - 1, 0))
+        qtbot.mouseClick(found.remove_button, LEFT)
+        assert count(session.project) == before, name
+
+
+def test_what_is_needed_is_not_removed(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
+    found = panel(window, "soils")
+    found.view.setCurrentIndex(found.model.index(0, 0))
+    qtbot.mouseClick(found.remove_button, LEFT)
+    assert "no soil 'Made ground'" in window.message.text()
+    assert window.session.project is demo
+
+
+def test_copy_and_paste_with_a_spreadsheet(window: MainWindow, qtbot: QtBot) -> None:
+    found = panel(window, "loads")
+    found.view.setCurrentIndex(found.model.index(0, 2))
+    QGuiApplication.clipboard().setText("1 318,5\t-4\nabc\t2")
+    qtbot.keyClick(found.view, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    point = window.session.project.actions.load_points[0]
+    assert (point.loads["G"].V, point.loads["G"].Hx, point.loads["Q"].Hx) == (1318.5, -4.0, 2.0)
+    assert (1, 2) in found.model.wrong
+    found.view.selectRow(0)
+    qtbot.keyClick(found.view, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert QGuiApplication.clipboard().text().split("\t")[:3] == ["A1", "G", "1318"]
+
+
+# ---------------------------------------------------------------- files, units, from nothing
+
+
+def test_save_and_reopen(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window.session.select("P7")
+    window.session.step("width", 0.1)
+    path = tmp_path / "a.korbent"
+    assert window.save_file(path)
+    assert "saved" in window.saved_label.text()
+    assert "not saved" not in window.saved_label.text()
+    assert load(path).pad("P7").width == pytest.approx(2.6)
+    assert window.open_file(path)
+    assert window.session.project.pad("P7").width == pytest.approx(2.6)
+    assert window.session.is_saved
+
+
+def test_a_wrong_file_changes_nothing(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project
+) -> None:
+    path = tmp_path / "w.korbent"
+    path.write_text(dumps(demo).replace('"width": 1.8', '"width": -1.8'))
+    assert not window.open_file(path)
+    assert window.session.project is demo
+    assert "was not opened" in window.message.text()
+    box = window.findChild(QMessageBox)
+    assert "pads[P1].width" in box.detailedText()
+    box.close()
+    assert not window.save_file(tmp_path / "none" / "a.korbent")
+    assert "not saved" in window.message.text()
+
+
+def test_report_from_the_window(window: MainWindow, tmp_path: Path) -> None:
+    assert window.report_to(tmp_path / "r.pdf")
+    assert "pages written" in window.message.text()
+    assert not window.report_to(tmp_path / "none" / "r.pdf")
+
+
+def test_units_switch_everywhere(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.mouseClick(window.units_button, LEFT)
+    assert "ft" in window.ledger.size_line.text()
+    assert "ft" in window.strip.steppers["width"].field.text()
+    assert "kip" in window.units_button.text()
+    for i in range(len(window.stops)):
+        window.go_to(i)
+        window.grab()
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert "m" in window.ledger.size_line.text()
+
+
+def test_from_nothing_to_checks_by_mouse_and_keys(qtbot: QtBot) -> None:
+    """One column, one load, one pad under a presumed pressure; then what can be done and why the rest cannot."""
+    window = opened(qtbot, starter())
+    assert "Begin here" in window.message.text()
+    assert window.ledger.title.text() == "No foundation"
+    qtbot.mouseClick(panel(window, "points").add_button, LEFT)
+    loads = panel(window, "loads")
+    type_into(qtbot, loads, 0, "V", "420")
+    type_into(qtbot, loads, 1, "V", "180 kN")
+    qtbot.mouseClick(panel(window, "pads").add_button, LEFT)
+    assert window.session.selected == "P1"
+    result = window.session.result
+    assert result is not None
+    assert result.check("presumed-pressure").ratio is not None
+    assert 0.8 < (result.check("presumed-pressure").ratio or 0) < 1.15
+    assert result.check("punching").ratio is not None
+    assert result.check("overturning").ratio is not None
+    for name in ("resistance-drained", "settlement", "sliding-drained"):
+        assert result.check(name).state is State.CANNOT
+        assert "borehole" in result.check(name).message
+    qtbot.mouseClick(panel(window, "soils").add_button, LEFT)
+    qtbot.mouseClick(panel(window, "boreholes").add_button, LEFT)
+    type_into(qtbot, panel(window, "soils"), 0, "φ′", "31")
+    type_into(qtbot, panel(window, "soils"), 0, "c′", "0")
+    assert window.session.result is not None
+    assert window.session.result.check("resistance-drained").ratio is not None
+
+
+def test_an_empty_project_shows_every_stop(qtbot: QtBot) -> None:
+    window = opened(qtbot, Project())
+    for i in range(len(window.stops)):
+        window.go_to(i)
+        assert not window.grab().isNull()
+
+
+def test_new_starts_from_nothing(window: MainWindow, qtbot: QtBot) -> None:
+    window.new()
+    assert window.session.project.pads == ()
+    assert "Add a column" in window.message.text()
+    assert window.stack.currentIndex() == 1
+
+
+def test_the_held_face_is_switched_without_moving_the_base(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    pad = window.session.pad
+    assert pad is not None
+    qtbot.mouseClick(window.strip.held, LEFT)
+    new = window.session.pad
+    assert new is not None
+    assert (new.held, new.underside, new.top) == ("top", pytest.approx(pad.underside), pytest.approx(pad.top))
+    window.session.step("thickness", 0.05)
+    assert window.session.pad is not None
+    assert window.session.pad.top == pytest.approx(pad.top)
+
+
+def test_help_lists_the_keys(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.keyClick(window, Qt.Key.Key_F1)
+    box = window.findChild(QMessageBox)
+    assert "Ctrl+P" in box.text()
+    box.close()

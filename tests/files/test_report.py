@@ -1,0 +1,74 @@
+"""The report: pages, selectable text, what must stand in it."""
+
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+
+from korbent.core.evaluate import evaluate
+from korbent.core.model import Acceptance, Project, edited
+from korbent.demo.starter import starter
+from korbent.files.report import write_report
+from korbent.verification.pad import one_pad
+
+
+@pytest.fixture(scope="module")
+def pages(demo: Project, tmp_path_factory: pytest.TempPathFactory) -> list[str]:
+    path = tmp_path_factory.mktemp("report") / "r.pdf"
+    count = write_report(demo, path)
+    texts = [page.extract_text() for page in PdfReader(path).pages]
+    assert len(texts) == count
+    return texts
+
+
+def test_every_page_is_named_and_numbered(pages: list[str]) -> None:
+    for i, text in enumerate(pages, 1):
+        assert "Lindmere ferry terminal" in text
+        assert "revision C" in text
+        assert f"page {i} of {len(pages)}" in text
+
+
+def test_one_page_per_pad_with_its_ledger(pages: list[str], demo: Project) -> None:
+    for pad in demo.pads:
+        found = [t for t in pages if f"Pad under {pad.load_point}," in t]
+        assert len(found) == 1
+        for check in evaluate(demo).pad(pad.name).checks:
+            assert check.check.title in found[0]
+            if check.ratio is not None:
+                assert f"{check.ratio:.2f}" in found[0]
+
+
+def test_inputs_and_workings_are_printed(pages: list[str], demo: Project) -> None:
+    text = "\n".join(pages)
+    for soil in demo.ground.soils:
+        assert soil.name in text
+    assert "not designed" in text
+    assert "Workings" in text
+    assert "EN 1997-1" in text
+
+
+def test_accepted_checks_are_printed_with_their_reason(tmp_path: Path) -> None:
+    project = edited(one_pad(), ("settings", "presumed_pressure"), 205.0)
+    ratio = evaluate(project).pads[0].check("presumed-pressure").ratio or 0
+    accepted = (
+        Acceptance(check="presumed-pressure", reason="peak in a corner of sound sand", ratio=round(ratio, 3)),
+    )
+    write_report(edited(project, ("pads", "P", "accepted"), accepted), tmp_path / "r.pdf")
+    text = "".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages)
+    assert "peak in a corner of sound sand" in text
+
+
+@pytest.mark.parametrize("make", [Project, starter, one_pad])
+def test_small_projects_print_too(make: object, tmp_path: Path) -> None:
+    assert write_report(make(), tmp_path / "r.pdf") >= 2  # type: ignore[operator]
+
+
+def test_us_units_are_printed(demo: Project, tmp_path: Path) -> None:
+    write_report(edited(demo, ("units",), "us"), tmp_path / "r.pdf")
+    text = "".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages)
+    assert "ksf" in text
+
+
+def test_a_folder_that_is_not_there(demo: Project, tmp_path: Path) -> None:
+    with pytest.raises(OSError, match="No such file"):
+        write_report(one_pad(), tmp_path / "none" / "r.pdf")

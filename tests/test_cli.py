@@ -1,0 +1,145 @@
+"""The command line, as a user calls it."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from korbent.core.model import Combination, Load, Project, edited
+from korbent.files.project_file import save
+from korbent.verification.pad import one_pad
+
+
+def run(*words: object, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:
+    kept = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")}
+    path = os.pathsep.join(str(Path(p).resolve()) for p in sys.path if p)
+    return subprocess.run(
+        [sys.executable, "-m", "korbent", *map(str, words)], capture_output=True, text=True, cwd=cwd,
+        env=kept | {"PYTHONPATH": path} | environment, timeout=120,
+    )  # fmt: skip
+
+
+def sound() -> Project:
+    """A project in which everything holds."""
+    return edited(one_pad(load=Load(V=300.0)), ("settings", "presumed_pressure"), 300.0)
+
+
+@pytest.fixture
+def good(tmp_path: Path) -> Path:
+    project = sound()
+    combinations = tuple(
+        c.replaced(factors={"G": 1.0}) if isinstance(c, Combination) else c
+        for c in project.actions.combinations
+    )
+    save(edited(project, ("actions", "combinations"), combinations), tmp_path / "good.korbent")
+    return tmp_path / "good.korbent"
+
+
+@pytest.fixture
+def bad(tmp_path: Path, demo: Project) -> Path:
+    save(demo, tmp_path / "bad.korbent")
+    return tmp_path / "bad.korbent"
+
+
+def test_check_that_holds(good: Path) -> None:
+    found = run("check", good)
+    assert found.returncode == 0, found.stdout
+    assert "All checks hold." in found.stdout
+
+
+def test_check_that_does_not_hold(bad: Path) -> None:
+    found = run("check", bad)
+    assert found.returncode == 1
+    assert "fails" in found.stdout
+    assert "not designed" in found.stdout
+
+
+def test_check_as_json(bad: Path) -> None:
+    found = run("check", bad, "--json")
+    assert found.returncode == 1
+    data = json.loads(found.stdout)
+    assert set(data) == {"project", "checks", "worst"}
+    keys = {
+        "foundation", "group", "check", "state", "ratio", "demand", "capacity", "unit", "combination", "reference",
+        "message",
+    }  # fmt: skip
+    for entry in data["checks"]:
+        assert set(entry) == keys
+        assert entry["group"] in ("bearing", "stability", "settlement", "concrete")
+    assert data["worst"]["foundation"] == "P8"
+    assert "NaN" not in found.stdout
+
+
+def test_explain(bad: Path) -> None:
+    found = run("explain", bad, "P7", "punching")
+    assert found.returncode == 0
+    assert "v_Rd = max(v_c; v_min)·2·d / a" in found.stdout
+    assert run("explain", bad, "P8", "Against presumed pressure").returncode == 1
+    nothing = run("explain", bad, "P7", "sliding-undrained")
+    assert "does not apply" in nothing.stdout
+
+
+@pytest.mark.parametrize(
+    ("words", "says"),
+    [
+        (("check", "none.korbent"), "no such file"),
+        (("explain", "{bad}", "P99", "punching"), "no foundation 'P99'"),
+        (("explain", "{bad}", "P7", "magic"), "no check 'magic'"),
+        (("report", "{bad}", "--out", "nowhere/r.pdf"), "was not written"),
+        (("check",), "Missing argument"),
+        (("check", "{bad}", "--frob"), "No such option"),
+        (("none.korbent",), "no display"),
+    ],
+)
+def test_bad_input_and_usage(bad: Path, tmp_path: Path, words: tuple[str, ...], says: str) -> None:
+    found = run(*(w.format(bad=bad) for w in words), cwd=tmp_path)
+    assert found.returncode == 2
+    assert says in found.stderr
+    assert "Traceback" not in found.stderr
+    assert found.stdout == ""
+
+
+def test_a_wrong_file_lists_its_errors(tmp_path: Path, bad: Path) -> None:
+    data = json.loads(bad.read_text())
+    data["project"]["pads"][0]["width"] = 0
+    data["project"]["pads"][1]["width"] = -1
+    (tmp_path / "w.korbent").write_text(json.dumps(data))
+    found = run("check", tmp_path / "w.korbent")
+    assert found.returncode == 2
+    assert "pads[P1].width" in found.stderr
+    assert "pads[P2].width" in found.stderr
+
+
+def test_report(bad: Path, tmp_path: Path) -> None:
+    found = run("report", bad, "--out", tmp_path / "r.pdf")
+    assert found.returncode == 0
+    assert (tmp_path / "r.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_demo_without_a_display_writes_the_example(tmp_path: Path) -> None:
+    found = run("demo", cwd=tmp_path)
+    assert found.returncode == 0, found.stderr
+    assert "no display" in found.stdout
+    folder = tmp_path / "korbent-example"
+    assert str(folder) in found.stdout
+    names = {p.name for p in folder.iterdir()}
+    assert {"lindmere.korbent", "results.json", "report.pdf"} <= names
+    pictures = [p for p in folder.iterdir() if p.suffix == ".png"]
+    assert len(pictures) >= 5
+    for picture in pictures:
+        data = picture.read_bytes()
+        size = int.from_bytes(data[16:20], "big"), int.from_bytes(data[20:24], "big")
+        assert size == (1280, 800), picture.name
+
+
+def test_verify(tmp_path: Path) -> None:
+    found = run("verify", "--out", tmp_path / "v.md")
+    assert found.returncode == 0
+    assert "within their tolerance" in (tmp_path / "v.md").read_text()
+
+
+def test_version() -> None:
+    assert run("--version").stdout.startswith("Korbent ")
