@@ -1,0 +1,162 @@
+"""Speed, as figures and as ratios within one run. Run: .venv/bin/python -m pytest benchmarks --benchmark-enable
+
+Not part of the test run: nothing here asserts a time.
+"""
+
+import itertools
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+sys.path.insert(0, str(Path(__file__).parent))
+
+from plans import plan_of
+
+from korbent.core import evaluate as evaluation
+from korbent.core.contact.rectangle import linear_no_tension
+from korbent.core.evaluate import effects_of, evaluate, outcomes_for
+from korbent.core.geometry import table
+from korbent.core.model import edited
+from korbent.core.working import SILENT, Recording
+
+FIFTY = plan_of(50)
+
+
+def widths() -> Callable[[], float]:
+    """Widths that never repeat, so that nothing is found in a cache."""
+    counter = itertools.count()
+    return lambda: 2.0 + next(counter) * 1e-6
+
+
+def test_one_edit_to_all_results_50_pads_14_combinations(benchmark: object) -> None:
+    evaluate(FIFTY)
+    width = widths()
+    benchmark(lambda: evaluate(edited(FIFTY, ("pads", "P25", "width"), width())))  # type: ignore[operator]
+
+
+def test_step_effects_of_one_pad(benchmark: object) -> None:
+    benchmark(lambda: effects_of(FIFTY, FIFTY.pad("P25")))  # type: ignore[operator]
+
+
+def test_all_50_pads_from_scratch(benchmark: object) -> None:
+    def scratch() -> None:
+        evaluation._known.clear()
+        evaluate(FIFTY)
+
+    benchmark(scratch)  # type: ignore[operator]
+    checks = sum(c.ratio is not None for p in evaluate(FIFTY).pads for c in p.checks)
+    pad = FIFTY.pads[0]
+    evaluations = sum(o.ratio.size for o in outcomes_for(FIFTY, pad, table(pad))) * len(FIFTY.pads)
+    median = benchmark.stats.stats.median  # type: ignore[attr-defined]
+    print(f"\n{checks} checks, {evaluations} check evaluations: {median / evaluations * 1e6:.1f} us each")
+
+
+def test_sixty_by_sixty_sizes_of_one_pad(benchmark: object) -> None:
+    pad = FIFTY.pads[6]
+    grid = np.repeat(table(pad), 3600, axis=0)
+    grid[:, 0], grid[:, 1] = (v.ravel() for v in np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60)))
+    benchmark.pedantic(lambda: outcomes_for(FIFTY, pad, grid), rounds=2)  # type: ignore[attr-defined]
+
+
+def test_ten_thousand_two_way_bases(benchmark: object) -> None:
+    rng = np.random.default_rng(3)
+    u, v = rng.uniform(-0.495, 0.495, (2, 10_000))
+    one = np.ones(10_000)
+    benchmark(lambda: linear_no_tension(one, -v, u, one, one))  # type: ignore[operator]
+
+
+def test_cost_of_the_silent_recorder(benchmark: object) -> None:
+    """The time of all silent calls of one pad, over the time of the pad."""
+    pad = FIFTY.pads[6]
+    calls = 0
+
+    class Counting:
+        def __call__(self, *_: object, **__: object) -> None:
+            nonlocal calls
+            calls += 1
+
+        listed = __call__
+
+        def scope(self, _: str) -> "Counting":
+            nonlocal calls
+            calls += 1
+            return self
+
+    outcomes_for(FIFTY, pad, table(pad), Counting())  # type: ignore[arg-type]
+    benchmark(lambda: outcomes_for(FIFTY, pad, table(pad), SILENT))  # type: ignore[operator]
+    start = time.perf_counter()
+    for _ in range(100 * calls):
+        SILENT("symbol", "a*b", 1.0, "kN", "reference", note="note")
+    silent = (time.perf_counter() - start) / 100
+    share = silent / benchmark.stats.stats.median  # type: ignore[attr-defined]
+    print(f"\n{calls} calls, {silent * 1e6:.0f} us: {100 * share:.1f} % of one pad")
+
+
+def test_recording_against_silent(benchmark: object) -> None:
+    pad = FIFTY.pads[6]
+    benchmark(lambda: outcomes_for(FIFTY, pad, table(pad), Recording()))  # type: ignore[operator]
+
+
+def test_one_edit_to_pixels(benchmark: object) -> None:
+    """A step of the width until ledger, plan, section, strip and step effects are painted."""
+    from korbent.app.main import application
+    from korbent.app.session import Session
+    from korbent.app.window import MainWindow
+
+    app = application()
+    window = MainWindow(Session(FIFTY))
+    window.resize(1280, 800)
+    window.show()
+    app.processEvents()
+    sign = itertools.cycle((1e-4, 2e-4, -3e-4, 5e-4))
+
+    def step() -> None:
+        window.session.step("width", next(sign))
+        app.processEvents()  # paints
+        app.processEvents()  # step effects, painted
+
+    benchmark(step)  # type: ignore[operator]
+    window.session.saved = window.session.project
+    window.close()
+
+
+BARE = """
+import sys
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication(sys.argv)
+window = QMainWindow()
+window.resize(1280, 800)
+window.show()
+QTimer.singleShot(0, app.quit)
+app.exec()
+"""
+
+KORBENT = """
+from PySide6.QtCore import QTimer
+from korbent.app.main import application
+from korbent.app.session import Session
+from korbent.app.window import MainWindow
+from korbent.demo import lindmere
+app = application()
+window = MainWindow(Session(lindmere()))
+window.show()
+QTimer.singleShot(0, app.quit)
+app.exec()
+"""
+
+
+@pytest.mark.parametrize("script", [BARE, KORBENT], ids=["bare Qt window", "Korbent on the demo"])
+def test_cold_start_to_a_usable_window(benchmark: object, script: str) -> None:
+    environment = os.environ | {"PYTHONPATH": os.pathsep.join(sys.path)}
+    benchmark.pedantic(  # type: ignore[attr-defined]
+        lambda: subprocess.run([sys.executable, "-c", script], check=True, env=environment, capture_output=True),
+        rounds=5, warmup_rounds=1,
+    )  # fmt: skip
