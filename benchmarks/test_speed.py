@@ -61,7 +61,9 @@ def test_all_50_pads_from_scratch(benchmark: object) -> None:
 def test_sixty_by_sixty_sizes_of_one_pad(benchmark: object) -> None:
     pad = FIFTY.pads[6]
     grid = np.repeat(table(pad), 3600, axis=0)
-    grid[:, 0], grid[:, 1] = (v.ravel() for v in np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60)))
+    grid[:, 0], grid[:, 1] = (
+        v.ravel() for v in np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60))
+    )
     benchmark.pedantic(lambda: outcomes_for(FIFTY, pad, grid), rounds=2)  # type: ignore[attr-defined]
 
 

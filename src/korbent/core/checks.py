@@ -1,7 +1,7 @@
 """Checks, their states, and how the worst situation of a check is found."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
@@ -175,43 +175,52 @@ def reduced(
 ) -> CheckResult:
     """The result of a check for one candidate: its worst situation and state."""
     check = outcome.check
-    blank = CheckResult(foundation, check, State.NOT_APPLICABLE, required_factor=outcome.required_factor)
     if outcome.not_applicable:
-        return replace(blank, message=outcome.not_applicable)
+        return CheckResult(foundation, check, State.NOT_APPLICABLE, message=outcome.not_applicable)
     why = _of(outcome.why_not, candidate)
     if why:
-        return replace(blank, state=State.CANNOT, message=why)
+        return CheckResult(foundation, check, State.CANNOT, message=why)
     row = min(candidate, outcome.ratio.shape[0] - 1)
     column = governing(outcome, candidate)
+    ratio: float | None = float(outcome.ratio[row, column])
     note = outcome.note(row, column) if outcome.note else ""
-    found = replace(blank, column=column)
-    if outcome.situations is not None:
-        situation = column % len(outcome.situations)
-        label = outcome.situations.label(situation)
-        found = replace(found, combination=label, question=outcome.situations.question, situation=situation)
     if outcome.unstable is not None and outcome.unstable[row, column]:
-        return replace(found, state=State.UNSTABLE, message=note or "the resultant lies outside the base")
-    ratio = float(outcome.ratio[row, column])
-    warning = _of(outcome.warnings, candidate)
-    message = "; ".join(part for part in (note, warning) if part)
-    state = State.WARNS if warning else State.HOLDS
-    if ratio > LIMIT:
-        state = State.FAILS
-        for acceptance in accepted:
-            if acceptance.check != check.id:
-                continue
-            if ratio <= acceptance.ratio + 5e-4:
-                state, message = State.ACCEPTED, f"accepted up to {acceptance.ratio:.2f}: {acceptance.reason}"
-            else:
-                message = f"was accepted up to {acceptance.ratio:.2f}, the demand has grown beyond. {message}".strip()
-    return replace(
-        found,
-        state=state,
+        ratio, state, message = None, State.UNSTABLE, note or "the resultant lies outside the base"
+    else:
+        state, message = _judged(ratio or 0.0, check.id, note, _of(outcome.warnings, candidate), accepted)
+    situations = outcome.situations
+    situation = column % len(situations) if situations is not None else 0
+    return CheckResult(
+        foundation,
+        check,
+        state,
         ratio=ratio,
-        demand=float(outcome.demand[row, column]),
-        capacity=float(outcome.capacity[row, column]),
+        demand=None if ratio is None else float(outcome.demand[row, column]),
+        capacity=None if ratio is None else float(outcome.capacity[row, column]),
+        combination=situations.label(situation) if situations is not None else "",
         message=message,
+        required_factor=outcome.required_factor,
+        column=column,
+        question=situations.question if situations is not None else "",
+        situation=situation,
     )
+
+
+def _judged(
+    ratio: float, check: str, note: str, warning: str, accepted: tuple[Acceptance, ...]
+) -> tuple[State, str]:
+    """State and message of a check that has a ratio."""
+    message = "; ".join(part for part in (note, warning) if part)
+    if ratio <= LIMIT:
+        return (State.WARNS if warning else State.HOLDS), message
+    for acceptance in accepted:
+        if acceptance.check == check:
+            if ratio <= acceptance.ratio + 5e-4:
+                return State.ACCEPTED, f"accepted up to {acceptance.ratio:.2f}: {acceptance.reason}"
+            message = (
+                f"was accepted up to {acceptance.ratio:.2f}, the demand has grown beyond. {message}".strip()
+            )
+    return State.FAILS, message
 
 
 def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[float | None, State]]:

@@ -121,7 +121,8 @@ def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: f
     around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a, np.full((1, 1), d))
     if not around.exists.all():
         return
-    xs, ys = around.corners_x[0, 0, 0] + pad.offset_x, around.corners_y[0, 0, 0] + pad.offset_y
+    outline_x, outline_y = around.outline()
+    xs, ys = outline_x[0, 0, 0] + pad.offset_x, outline_y[0, 0, 0] + pad.offset_y
     points = tuple((float(x), float(y)) for x, y in zip(xs, ys))
     colour = "beyond" if (check.ratio or 0) > 1 else "accent"
     sketch.add(Polygon(points, None, colour, 3.0 if lit else 2.0))

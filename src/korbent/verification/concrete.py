@@ -55,7 +55,7 @@ def _one(value: np.ndarray) -> float:
 
 
 def _by_outline(perimeter: Perimeter) -> float:
-    x, y = perimeter.corners_x.ravel(), perimeter.corners_y.ravel()
+    x, y = (values.ravel() for values in perimeter.outline())
     return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) / 2)
 
 

@@ -315,8 +315,9 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:
     partial = contact.stable & (contact.share < 1.0)
     if partial.any():
         rows, columns = np.nonzero(partial)
-        x = perimeter.corners_x[:, rows, 0] + g.offset_x[rows]
-        y = perimeter.corners_y[:, rows, 0] + g.offset_y[rows]
+        outline_x, outline_y = perimeter.outline()
+        x = outline_x[:, rows, 0] + g.offset_x[rows]
+        y = outline_y[:, rows, 0] + g.offset_y[rows]
         cut = pressure_over(
             x, y, contact.a[rows, columns], contact.b[rows, columns], contact.c[rows, columns]
         )

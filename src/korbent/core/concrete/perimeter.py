@@ -35,9 +35,27 @@ class Perimeter:
     W_x: Array
     W_y: Array
     """Integrals of |y| and |x| along the perimeter from its middle: for moments about x and about y, m2."""
-    corners_x: Array
-    corners_y: Array
-    """Outline of the area within, along a last axis, anticlockwise, m."""
+    sides: tuple[Array, ...]
+    """1 where the perimeter is closed at -x, +x, -y, +y."""
+    core: tuple[Array, Array, Array, Array]
+    """Extent of the loaded area, stretched to the edges where the perimeter is open: x from, to, y from, to."""
+    a: Array
+
+    def outline(self) -> tuple[Array, Array]:
+        """Corners of the area within along a last axis, anticlockwise, m; arcs as eight chords."""
+        w, e, s, n = self.sides
+        x_w, x_e, y_s, y_n = self.core
+        corners = ((e, s, x_e, y_s, 1.0, -1.0), (e, n, x_e, y_n, 1.0, 1.0), (w, n, x_w, y_n, -1.0, 1.0),
+                   (w, s, x_w, y_s, -1.0, -1.0))  # fmt: skip
+        xs, ys = [], []
+        turns = np.linspace(0.0, np.pi / 2, 9)
+        for i, (side_x, side_y, cx, cy, sx, sy) in enumerate(corners):
+            both = side_x * side_y > 0
+            # anticlockwise: from the south-east corner on, odd corners run from the x side to the y side
+            for angle in turns if i % 2 else turns[::-1]:
+                xs.append(cx + sx * self.a * np.where(both, np.cos(angle), side_x))
+                ys.append(cy + sy * self.a * np.where(both, np.sin(angle), side_y))
+        return np.stack(xs, axis=-1), np.stack(ys, axis=-1)
 
 
 def control_perimeter(
@@ -115,10 +133,9 @@ def _properties(
             part = is_closed * a * weight
             W_y = W_y + part * np.abs(cx - x + sx * a * np.cos(angle))
             W_x = W_x + part * np.abs(cy - y + sy * a * np.sin(angle))
-    outline_x, outline_y = _outline(corners, (w, e, s, n), a)
     return Perimeter(
         exists=exists, length=length, area=area, area_x=first_x / area, area_y=first_y / area, x=x, y=y,
-        W_x=W_x, W_y=W_y, corners_x=outline_x, corners_y=outline_y,
+        W_x=W_x, W_y=W_y, sides=(w, e, s, n), core=(x_w, x_e, y_s, y_n), a=a,
     )  # fmt: skip
 
 
@@ -126,18 +143,3 @@ def _absolute(start: Array, end: Array) -> Array:
     """Integral of |t| from start to end."""
     result: Array = (end * np.abs(end) - start * np.abs(start)) / 2
     return result
-
-
-def _outline(
-    corners: list[tuple[Array, Array, Array, float, float]], closings: tuple[Array, ...], a: Array
-) -> tuple[Array, Array]:
-    w, e, s, n = closings
-    xs, ys = [], []
-    turns = np.linspace(0.0, np.pi / 2, 9)
-    for i, (is_closed, cx, cy, sx, sy) in enumerate(corners):
-        side_x, side_y = (e if sx > 0 else w), (n if sy > 0 else s)
-        # anticlockwise: from the south-east corner on, odd corners run from the x side to the y side
-        for angle in turns if i % 2 else turns[::-1]:
-            xs.append(np.where(is_closed > 0, cx + sx * a * np.cos(angle), cx + sx * a * side_x))
-            ys.append(np.where(is_closed > 0, cy + sy * a * np.sin(angle), cy + sy * a * side_y))
-    return np.stack(xs, axis=-1), np.stack(ys, axis=-1)

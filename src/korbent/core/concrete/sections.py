@@ -37,35 +37,32 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         away: m, shape (sides, 1 or candidates, 1), or broadcastable to it.
     """
     g = geometry
-    shape = contact.a.shape
-    outstand, xs, ys = [], [], []
+    count, situations = contact.a.shape
+    outstand = np.empty((4, count, situations))
+    x, y = np.empty((2, 4, count, situations, 4))
+    across = np.empty_like(outstand)
+    half = np.empty_like(outstand)
     for side, name in enumerate(SIDES):
         sign = 1.0 if name[0] == "+" else -1.0
         along_x = name[1] == "x"
-        half, across, offset = (g.B / 2, g.L / 2, g.offset_x) if along_x else (g.L / 2, g.B / 2, g.offset_y)
-        face = g.face[0 if along_x else 1] / 2
-        start = np.minimum(sign * offset + face + away[side], half)
-        u = np.stack(np.broadcast_arrays(start, half, half, start), axis=-1) * sign
-        v = np.stack(np.broadcast_arrays(-across, -across, across, across), axis=-1) * sign
+        half[side] = (g.B if along_x else g.L) / 2
+        across[side] = g.L if along_x else g.B
+        offset = g.offset_x if along_x else g.offset_y
+        start = np.minimum(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], half[side])
+        outstand[side] = half[side] - start
         # anticlockwise in both cases: the y sides are the x sides turned by a quarter
-        xs.append(np.broadcast_to(u if along_x else -v, (*shape, 4)))
-        ys.append(np.broadcast_to(v if along_x else u, (*shape, 4)))
-        outstand.append(np.broadcast_to(half - start, shape))
-    length = np.stack(outstand)
-    integrals = pressure_over(np.stack(xs), np.stack(ys), contact.a, contact.b, contact.c)
-    moments = []
-    for side, name in enumerate(SIDES):
-        sign = 1.0 if name[0] == "+" else -1.0
-        along_x = name[1] == "x"
-        half = g.B / 2 if along_x else g.L / 2
-        first = integrals.x[side] if along_x else integrals.y[side]
-        moments.append(sign * first - (half - length[side]) * integrals.force[side])
-    pressed_moment = np.stack(moments)
-    across = np.stack([np.broadcast_to(w, shape) for w in (g.L, g.L, g.B, g.B)])
+        u, v = (x[side], y[side]) if along_x else (y[side], x[side])
+        turn = sign if along_x else -sign
+        for corner, (at, edge) in enumerate(((start, -1), (half[side], -1), (half[side], 1), (start, 1))):
+            u[..., corner] = sign * at
+            v[..., corner] = turn * edge * across[side] / 2
+    integrals = pressure_over(x, y, contact.a, contact.b, contact.c)
+    first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
+    pressed_moment = first - (half - outstand) * integrals.force
     return SectionForces(
-        outstand=length,
+        outstand=outstand,
         pressed=integrals.force,
         pressed_moment=pressed_moment,
-        shear=integrals.force - weight * length * across,
-        moment=pressed_moment - weight * length**2 / 2 * across,
+        shear=integrals.force - weight * outstand * across,
+        moment=pressed_moment - weight * outstand**2 / 2 * across,
     )
