@@ -77,7 +77,7 @@ def test_explain(bad: Path) -> None:
     found = run("explain", bad, "P7", "punching")
     assert found.returncode == 0
     assert "v_Rd = max(v_c; v_min)·2·d / a" in found.stdout
-    assert run("explain", bad, "P8", "Against presumed pressure").returncode == 1
+    assert "ratio = " in run("explain", bad, "P8", "Against presumed pressure").stdout
     nothing = run("explain", bad, "P7", "sliding-undrained")
     assert "does not apply" in nothing.stdout
 

@@ -1,7 +1,7 @@
 """The command line.
 
-Exit status 0: all checks hold or are accepted; 1: something fails, is unstable, cannot be done or is not
-designed; 2: bad input or usage, with the message on stderr.
+Exit status 0: all checks hold or are accepted (for the other commands: done); 1: something fails, is unstable,
+cannot be done or is not designed; 2: bad input or usage, with the message on stderr.
 """
 
 import json
@@ -129,9 +129,8 @@ def explain(
     found = working(project, project.pad(foundation), _check_named(check))
     if isinstance(found, CheckResult):
         typer.echo(f"{found.check.title}: {found.state.value}: {found.message}")
-        raise typer.Exit(0 if found.state.is_good else 1)
-    typer.echo(working_text(found))
-    raise typer.Exit(0 if found.result.state.is_good else 1)
+    else:
+        typer.echo(working_text(found))
 
 
 def working_text(found: Working) -> str:

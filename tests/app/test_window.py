@@ -40,6 +40,7 @@ def opened(qtbot: QtBot, project: Project) -> MainWindow:
 def panel(window: MainWindow, name: str) -> TablePanel:
     """Goes to the table by its buttons, as a user does."""
     for i, stop in enumerate(window.stops):
+        stop.visit()
         for found in stop.panels:
             if found.spec.name == name:
                 window.go_to(i)
@@ -229,6 +230,21 @@ def test_the_selected_check_lights_up_and_chooses_the_situation(window: MainWind
     found = window.session.result
     assert found is not None
     assert found.check("overturning").combination in window.stop.section_pane.detail.text()  # type: ignore[attr-defined]
+
+
+def test_pointing_at_a_check_lights_up_the_drawing(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    window.go_to(4)
+    before = window.stop.views[0].grab().toImage()
+    ledger = window.ledger
+    row = next(
+        i for i, r in enumerate(ledger.model.rows) if not isinstance(r, str) and r.check.id == "shear-y"
+    )
+    ledger.list.entered.emit(ledger.model.index(row))
+    assert window.session.lit == "shear-y"
+    assert window.stop.views[0].grab().toImage() != before
+    ledger.list.left.emit()
+    assert window.stop.views[0].grab().toImage() == before
 
 
 def test_sorting_by_ratio(window: MainWindow, qtbot: QtBot) -> None:

@@ -1,6 +1,15 @@
 """The ledger: all checks of the selected foundation as a flat list, and their working."""
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import (
+    QAbstractListModel,
+    QEvent,
+    QModelIndex,
+    QPersistentModelIndex,
+    QRectF,
+    QSize,
+    Qt,
+    Signal,
+)
 from PySide6.QtGui import QBrush, QKeyEvent, QPainter
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -162,6 +171,11 @@ class LedgerList(QListView):
     """The list itself: Enter opens the working."""
 
     opened = Signal()
+    left = Signal()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        super().leaveEvent(event)
+        self.left.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -194,6 +208,9 @@ class Ledger(QWidget):
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.selectionModel().currentChanged.connect(self._selected)
+        self.list.setMouseTracking(True)
+        self.list.entered.connect(self._pointed)
+        self.list.left.connect(lambda: session.point_at(""))
         self.list.opened.connect(self.open_working)
         self.list.doubleClicked.connect(lambda _: self.open_working())
         self.working = WorkingPanel(session, theme)
@@ -307,6 +324,10 @@ class Ledger(QWidget):
     def _reorder(self, by_ratio: bool) -> None:
         self.by_ratio = by_ratio
         self.refresh()
+
+    def _pointed(self, index: QModelIndex) -> None:
+        row = index.data(Qt.ItemDataRole.UserRole)
+        self.session.point_at(row.check.id if isinstance(row, CheckResult) else "")
 
     def _selected(self) -> None:
         result = self.chosen()

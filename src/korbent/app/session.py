@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from korbent.core.checks import CHECKS
 from korbent.core.evaluate import BaseState, Effect, PadResult, Results, base_state, effects_of, evaluate
 from korbent.core.model import Acceptance, Pad, Project, edited, renamed, value_at
 from korbent.files.project_file import problems_of, save
@@ -23,10 +24,12 @@ class Session:
         self.saved: Project | None = project if path else None
         self.selected = project.pads[0].name if project.pads else ""
         self.check = ""
+        self.pointed = ""
         self.results: Results = evaluate(project)
         self.before: Results | None = None
         self.message = ""
         self._listeners: list[Callable[[], None]] = []
+        self._watchers: list[Callable[[], None]] = []
         self._readers: list[Callable[[], None]] = []
 
     # ------------------------------------------------------------ looking
@@ -66,8 +69,12 @@ class Session:
         return None
 
     def listen(self, listener: Callable[[], None]) -> None:
-        """Calls the listener after every change of project or selection."""
+        """Calls the listener after every change of the project or of the selected foundation."""
         self._listeners.append(listener)
+
+    def watch(self, watcher: Callable[[], None]) -> None:
+        """Calls the watcher when another check is selected or pointed at."""
+        self._watchers.append(watcher)
 
     def tell(self) -> None:
         """Calls all listeners."""
@@ -151,7 +158,7 @@ class Session:
         """Selects a check: drawings light up what it is about."""
         if check != self.check:
             self.check = check
-            self.tell()
+            self._look()
 
     def read(self, reader: Callable[[], None]) -> None:
         """Calls the reader when there is a new message."""
@@ -162,6 +169,22 @@ class Session:
         self.message = message
         for reader in self._readers:
             reader()
+
+    @property
+    def lit(self) -> str:
+        """What the check pointed at, else the selected one, is about: drawings light it up."""
+        name = self.pointed or self.check
+        return CHECKS[name].about if name in CHECKS else ""
+
+    def point_at(self, check: str) -> None:
+        """Points at a check without selecting it."""
+        if check != self.pointed:
+            self.pointed = check
+            self._look()
+
+    def _look(self) -> None:
+        for watcher in self._watchers:
+            watcher()
 
     def save(self, path: Path | None = None) -> None:
         """Saves to the file, or to a new one.

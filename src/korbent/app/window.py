@@ -62,6 +62,7 @@ class MainWindow(QMainWindow):
         self._shortcuts()
         self.rail.chosen.connect(self.go_to)
         session.listen(self.refresh)
+        session.watch(lambda: self.stop.refresh())
         session.read(self._read)
         self.go_to(3 if session.project.pads else 0)
 
@@ -148,6 +149,7 @@ class MainWindow(QMainWindow):
 
     def go_to(self, index: int) -> None:
         """Goes to a stop."""
+        self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.rail.choose(index)
         self.refresh()

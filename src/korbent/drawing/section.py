@@ -68,8 +68,13 @@ def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, lo
                     halo=True,
                 )
             )
-    ground = profile.existing
-    sketch.add(Line(((-reach, ground), (reach, ground)), "soft", 1.0, dash=True))
+    sketch.add(Line(((-reach, profile.existing), (reach, profile.existing)), "soft", 1.0, dash=True))
+    formation = project.ground.surfaces.excavated
+    if formation is not None and formation > low:
+        sketch.add(
+            Line(((-reach, formation), (-reach * 0.62, formation)), "soft", 1.0, dash=True),
+            Text((-reach, formation), "excavated", 10, "soft", dx=6, dy=-3, halo=True),
+        )
 
 
 def _pit(sketch: Sketch, pad: Pad, finished: float) -> None:

@@ -22,11 +22,17 @@ class Stop(QWidget):
         self.session, self.theme = session, theme
         self.views: list[DrawingView] = []
         self.panels: list[TablePanel] = []
-        self.build()
+        self._built = False
 
     def build(self) -> None:
-        """Makes the widgets."""
+        """Makes the widgets; called at the first visit."""
         raise NotImplementedError
+
+    def visit(self) -> None:
+        """Comes to the front."""
+        if not self._built:
+            self._built = True
+            self.build()
 
     def refresh(self) -> None:
         """Shows the project as it is now."""

@@ -4,7 +4,6 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
-from korbent.core.checks import CHECKS
 from korbent.core.evaluate import BaseState
 from korbent.core.units import shown_unit
 from korbent.drawing.plan import plan_drawing
@@ -54,8 +53,7 @@ class BearingStop(Stop):
         pad = self.session.pad
         if not pad:
             return NOTHING
-        about = CHECKS[self.session.check].about if self.session.check in CHECKS else ""
-        return section_drawing(self.session.project, pad, self.state(), about, aspect)
+        return section_drawing(self.session.project, pad, self.state(), self.session.lit, aspect)
 
     def refresh(self) -> None:
         super().refresh()

@@ -5,7 +5,6 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
-from korbent.core.checks import CHECKS
 from korbent.core.model import resolve
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
@@ -34,12 +33,9 @@ class ConcreteStop(Stop):
         row.addWidget(self.above_pane, 1)
         row.addLayout(right, 1)
 
-    def _about(self) -> str:
-        return CHECKS[self.session.check].about if self.session.check in CHECKS else ""
-
     def _above(self, _: float) -> Drawing:
         pad, result = self.session.pad, self.session.result
-        return from_above(self.session.project, pad, result, self._about()) if pad and result else NOTHING
+        return from_above(self.session.project, pad, result, self.session.lit) if pad and result else NOTHING
 
     def _section(self, _: float) -> Drawing:
         return bar_section(self.session.project, self.session.pad) if self.session.pad else NOTHING
