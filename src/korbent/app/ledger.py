@@ -29,7 +29,7 @@ from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import GROUPS, CheckResult, State
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import show, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 
 MARKS = {
@@ -132,7 +132,7 @@ class LedgerDelegate(QStyledItemDelegate):
         painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignLeft, row.check.title)
         mark = MARKS.get(row.state, "")
         if row.ratio is not None:
-            text = f"{mark} {row.ratio:.2f}".strip()
+            text = f"{mark} {show_ratio(row.ratio)}".strip()
             painter.setFont(font(SIZE["strong"], bold=True))
             painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignRight, text)
             self._bar(painter, row, QRectF(box.left(), box.top() + 22, 112, 4))
@@ -285,7 +285,7 @@ class Ledger(QWidget):
         self.size_line.setText(f"pad under {pad.load_point} · {size} {unit}")
         worst = result.worst
         if worst.ratio is not None:
-            self.worst.setText(f"{worst.ratio:.2f}")
+            self.worst.setText(show_ratio(worst.ratio))
         else:
             self.worst.setText({State.UNSTABLE: "unstable"}.get(worst.state, "–"))
         bad = worst.state in (State.FAILS, State.UNSTABLE)
@@ -294,10 +294,8 @@ class Ledger(QWidget):
         if session.before:
             former = [p for p in session.before.pads if p.name == pad.name]
             if former and former[0].worst.ratio is not None and former[0] is not result:
-                was = f" · was {former[0].worst.ratio:.2f}"
-        blocked = sum(c.state is State.CANNOT for c in result.checks)
-        more = f" · {blocked} cannot be done" if blocked else ""
-        self.worst_line.setText(f"worst: {worst.check.title.lower()}{was}{more}")
+                was = f" · was {show_ratio(former[0].worst.ratio)}"
+        self.worst_line.setText(f"worst: {worst.check.title.lower()}{was}")
         current = session.check
         self.list.selectionModel().blockSignals(True)
         self.model.show(result.checks, self.by_ratio)

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidge
 from korbent.app.stops.base import Stop
 from korbent.app.style import colour, font
 from korbent.core.checks import State
+from korbent.core.units import show_ratio
 from korbent.drawing.theme import SIZE, Theme
 
 
@@ -57,7 +58,7 @@ class RailButton(QAbstractButton):
 
     def _bar(self, painter: QPainter, ratio: float | None, state: State) -> None:
         t = self.theme
-        text = f"{ratio:.2f}" if ratio is not None else "?" if state is State.CANNOT else "!"
+        text = show_ratio(ratio) if ratio is not None else "?" if state is State.CANNOT else "!"
         bad = state in (State.FAILS, State.UNSTABLE)
         painter.setFont(font(SIZE["text"], bold=True))
         painter.setPen(colour("beyond" if bad else "ink", t))

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from korbent.app.session import Session
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect
-from korbent.core.units import UnitError, parse, show_length, shown_unit
+from korbent.core.units import UnitError, parse, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 
 LABELS = {
@@ -31,7 +31,6 @@ class Stepper(QWidget):
     def __init__(self, session: Session, dimension: str, theme: Theme) -> None:
         super().__init__()
         self.session, self.dimension, self.theme = session, dimension, theme
-        self.step = STEPS[dimension]
         self.label = QLabel(LABELS[dimension])
         self.moves = QLabel(objectName="quiet")
         self.field = QLineEdit(objectName=f"field-{dimension}", alignment=Qt.AlignmentFlag.AlignCenter)
@@ -66,6 +65,11 @@ class Stepper(QWidget):
         grid.addWidget(self.effects[-1], 2, 0)
         grid.addWidget(self.effects[1], 2, 1)
 
+    @property
+    def step(self) -> float:
+        """One step, m."""
+        return STEPS[self.session.project.units][self.dimension]
+
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
         pad, units = self.session.pad, self.session.project.units
@@ -99,7 +103,7 @@ class Stepper(QWidget):
             effect = effects.get(sign)
             head = f"<span style='color:{self.theme.soft}'>{'+' if sign > 0 else '−'}</span>&nbsp;"
             if effect is None:
-                label.setText(head + "–")
+                label.setText("")
                 continue
             if effect.ratio is None:
                 tone, text = self.theme.beyond, "unstable" if effect.state is State.UNSTABLE else "?"
@@ -110,7 +114,7 @@ class Stepper(QWidget):
                 tone = (
                     self.theme.beyond if effect.ratio > 1.0 else self.theme.good if falls else self.theme.ink
                 )
-                text = f"{mark}&nbsp;{effect.ratio:.2f}"
+                text = f"{mark}&nbsp;{show_ratio(effect.ratio)}"
             label.setText(f"{head}<b style='color:{tone}'>{text}</b>")
 
     def _by(self, change: float) -> None:

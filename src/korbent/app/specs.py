@@ -27,6 +27,7 @@ from korbent.core.model import (
 from korbent.core.model.actions import DesignSituation, FactorSet, LoadPointKind, Nature, Serves, WaterLevel
 from korbent.core.model.base import Frozen, unit_of
 from korbent.core.model.ground import Compression, Drainage, Pattern
+from korbent.core.units import show_ratio
 from korbent.files.project_file import problems_of
 
 
@@ -442,7 +443,7 @@ def _pad_columns(session: Session) -> list[Column]:
 
     def worst(row: Any) -> str:
         found = session.results.pad(row.name).worst
-        return f"{found.ratio:.2f}" if found.ratio is not None else found.state.value
+        return show_ratio(found.ratio) if found.ratio is not None else found.state.value
 
     return [
         f("name", "Pad", kind="text", width=56),

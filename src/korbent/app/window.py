@@ -64,7 +64,8 @@ class MainWindow(QMainWindow):
         session.listen(self.refresh)
         session.watch(lambda: self.stop.refresh())
         session.read(self._read)
-        self.go_to(3 if session.project.pads else 0)
+        self.go_to(3 if session.project.pads else 1)
+        self.ledger.list.setFocus()
 
     # ------------------------------------------------------------ layout
 

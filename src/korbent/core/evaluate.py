@@ -115,14 +115,21 @@ class Results:
 
 NOT_DESIGNED = Check("foundation", "Foundation", "bearing", "", "")
 
-STEPS = {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05}
-"""The steps (m) of the driving dimensions."""
+FOOT = 0.3048
+STEPS = {
+    "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05},
+    "us": {
+        "width": FOOT / 4, "length": FOOT / 4, "thickness": FOOT / 8, "level": FOOT / 4, "offset_x": FOOT / 8,
+        "offset_y": FOOT / 8,
+    },
+}  # fmt: skip
+"""The steps (m) of the driving dimensions, by unit set."""
 
 
-def steps_of(pad: Pad) -> tuple[tuple[str, float], ...]:
+def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
     """The steps that leave a legal pad: sizes stay positive and the column stays on the base."""
     steps = []
-    for name, change in ((n, s) for n, size in STEPS.items() for s in (-size, size)):
+    for name, change in ((n, s) for n, size in STEPS[units].items() for s in (-size, size)):
         B = pad.width + (change if name == "width" else 0.0)
         L = pad.length + (change if name == "length" else 0.0)
         h = pad.thickness + (change if name == "thickness" else 0.0)
@@ -177,7 +184,7 @@ def _evaluated(project: Project, pad: Pad) -> PadResult:
 
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
     """The worst ratio after one step down and one step up of each driving dimension."""
-    steps = steps_of(pad)
+    steps = steps_of(pad, project.units)
     outcomes = outcomes_for(project, pad, table(pad, steps))
     worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
     return tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst))

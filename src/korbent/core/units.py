@@ -127,6 +127,11 @@ def show_length(value: float, units: UnitSet = "metric") -> str:
     return (text[:-1] if text.endswith("0") else text).replace("-", "−")
 
 
+def show_ratio(ratio: float) -> str:
+    """A ratio with two decimals; large ones without, as they only say that it is far beyond."""
+    return f"{ratio:.2f}" if ratio < 10 else f"{ratio:.0f}" if ratio < 1000 else "> 999"
+
+
 def show(value: float, unit: str, units: UnitSet = "metric", digits: int = 3) -> str:
     """A stored value as text in its shown unit, without the unit: three significant digits unless more matter."""
     shown = to_shown(value, unit, units)

@@ -36,6 +36,9 @@ def _box(width: float, length: float) -> list[Point]:
 def plan_drawing(project: Project, results: Results, selected: str = "", group: str | None = None) -> Drawing:
     """The plan. ``group`` colours by the worst check of one group only."""
     sketch = Sketch()
+    if not project.actions.load_points:
+        text = "No column yet. Add one in Actions with its loads; then add a pad in the table below."
+        return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
     points = {p.name: p for p in project.actions.load_points}
     for hole in project.ground.boreholes:
         sketch.add(
@@ -94,10 +97,10 @@ def _bounds(project: Project) -> tuple[float, float, float, float]:
     points = {p.name: p for p in project.actions.load_points}
     xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]
     xy += [(p.x, p.y) for p in points.values()] + [(h.x, h.y) for h in project.ground.boreholes]
-    if not xy:
-        return (-1.0, -1.0, 1.0, 1.0)
     xs, ys = [x for x, _ in xy], [y for _, y in xy]
-    return (min(xs), min(ys), max(max(xs), min(xs) + 1.0), max(max(ys), min(ys) + 1.0))
+    # a single pad is not blown up to fill the page
+    more_x, more_y = (max(0.0, 7.0 - (max(v) - min(v))) / 2 for v in (xs, ys))
+    return (min(xs) - more_x, min(ys) - more_y, max(xs) + more_x, max(ys) + more_y)
 
 
 def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:

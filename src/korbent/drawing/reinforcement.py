@@ -9,7 +9,7 @@ from korbent.core.evaluate import PadResult
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.model import Bars, Pad, Project, resolve
 from korbent.core.units import show, show_length, shown_unit
-from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 
 def bar_positions(size: float, cover: float, bars: Bars) -> list[float]:
@@ -125,7 +125,8 @@ def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: f
     xs, ys = outline_x[0, 0, 0] + pad.offset_x, outline_y[0, 0, 0] + pad.offset_y
     points = tuple((float(x), float(y)) for x, y in zip(xs, ys))
     colour = "beyond" if (check.ratio or 0) > 1 else "accent"
-    sketch.add(Polygon(points, None, colour, 3.0 if lit else 2.0))
+    for line in _within(points, pad):
+        sketch.add(Line(line, colour, 3.0 if lit else 2.0))
     top = max(points, key=lambda p: p[1])[1]
     sketch.add(
         Text(
@@ -139,6 +140,25 @@ def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: f
             halo=True,
         )
     )
+
+
+def _within(points: tuple[Point, ...], pad: Pad) -> list[tuple[Point, ...]]:
+    """The parts of a closed outline that do not run along an edge of the base."""
+
+    def on_edge(p: Point, q: Point) -> bool:
+        return any(
+            abs(abs(p[i]) - half) < 1e-6 and abs(p[i] - q[i]) < 1e-6
+            for i, half in ((0, pad.width / 2), (1, pad.length / 2))
+        )
+
+    parts: list[list[Point]] = [[]]
+    for p, q in zip(points, points[1:] + points[:1]):
+        parts[-1] = parts[-1] or [p]
+        if on_edge(p, q):
+            parts.append([])
+        else:
+            parts[-1].append(q)
+    return [tuple(part) for part in parts if len(part) > 1]
 
 
 def bar_section(project: Project, pad: Pad) -> Drawing:

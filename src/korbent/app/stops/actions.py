@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QVBoxLayout
 
 from korbent.app import specs
-from korbent.app.stops.base import Stop, TableDeck
+from korbent.app.stops.base import Stop, TableDeck, counted
 
 
 class ActionsStop(Stop):
@@ -25,4 +25,4 @@ class ActionsStop(Stop):
         actions = self.session.project.actions
         if not actions.load_points:
             return "no column yet"
-        return f"{len(actions.load_points)} columns, {len(actions.combinations)} comb."
+        return f"{counted(len(actions.load_points), 'column')}, {len(actions.combinations)} comb."

@@ -11,6 +11,11 @@ from korbent.core.checks import CheckResult
 from korbent.drawing.theme import Theme
 
 
+def counted(count: int, noun: str) -> str:
+    """A count with its noun."""
+    return f"{count} {noun}" + ("" if count == 1 else "s")
+
+
 class Stop(QWidget):
     """A place of work. ``group`` is the group of checks whose worst ratio the rail shows."""
 

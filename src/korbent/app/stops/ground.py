@@ -4,7 +4,7 @@ from PySide6.QtWidgets import QVBoxLayout
 
 from korbent.app import specs
 from korbent.app.canvas import DrawingView
-from korbent.app.stops.base import Pane, Stop, TableDeck
+from korbent.app.stops.base import Pane, Stop, TableDeck, counted
 from korbent.drawing.logs import logs_drawing
 
 
@@ -31,4 +31,4 @@ class GroundStop(Stop):
         ground = self.session.project.ground
         if not ground.boreholes:
             return "no borehole yet"
-        return f"{len(ground.boreholes)} boreholes, {len(ground.soils)} soils"
+        return f"{counted(len(ground.boreholes), 'borehole')}, {counted(len(ground.soils), 'soil')}"

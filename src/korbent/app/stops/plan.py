@@ -4,7 +4,7 @@ from PySide6.QtWidgets import QVBoxLayout
 
 from korbent.app import specs
 from korbent.app.canvas import DrawingView
-from korbent.app.stops.base import Pane, Stop, TableDeck
+from korbent.app.stops.base import Pane, Stop, TableDeck, counted
 from korbent.drawing.plan import plan_drawing
 
 
@@ -32,4 +32,4 @@ class PlanStop(Stop):
     def status(self) -> str:
         open_ones = len(self.session.results.undesigned)
         pads = len(self.session.project.pads)
-        return f"{pads} pads" + (f", {open_ones} open" if open_ones else "")
+        return counted(pads, "pad") + (f", {open_ones} open" if open_ones else "")
