@@ -218,7 +218,7 @@ def test_the_open_working_follows_an_edit_and_copies(window: MainWindow, qtbot: 
     window.session.step("thickness", 0.05)
     after = window.ledger.working.plain()
     assert before != after
-    assert "h = 0.7 m" in after
+    assert "h = 0.55 m" in after
     qtbot.mouseClick(window.ledger.working.copy, LEFT)
     assert QGuiApplication.clipboard().text() == after
 
@@ -407,7 +407,7 @@ def test_a_wrong_file_changes_nothing(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project
 ) -> None:
     path = tmp_path / "w.korbent"
-    path.write_text(dumps(demo).replace('"width": 1.8', '"width": -1.8'))
+    path.write_text(dumps(demo).replace('"width": 1.7', '"width": -1.7'))
     assert not window.open_file(path)
     assert window.session.project is demo
     assert "was not opened" in window.message.text()

@@ -105,7 +105,7 @@ def test_concrete_drawings(demo: Project) -> None:
     result = evaluate(demo).pad("P7")
     above = texts(from_above(demo, demo.pad("P7"), result, "shear-x"))
     assert "punching at" in above
-    assert "ø20 at 175 mm" in above
+    assert "ø16 at 175 mm" in above
     assert "cover 50" in texts(bar_section(demo, demo.pad("P7")))
     steel = texts(steel_demand(demo, result))
     assert "least" in steel

@@ -158,7 +158,7 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
         if pad.type is not None and pad.type not in types:
             yield Problem(f"pads[{pad.name}].type", f"there is no type {pad.type!r}; known: {_list(types)}")
         for offset, size, axis in ((pad.offset_x, pad.width, "x"), (pad.offset_y, pad.length, "y")):
-            if offset is not None and size is not None and abs(offset) > size / 2:
+            if offset is not None and size is not None and abs(offset) > size / 2 > 0:
                 yield Problem(
                     f"pads[{pad.name}].offset_{axis}",
                     f"the column axis would stand {abs(offset) - size / 2:.3g} m outside the pad; "
