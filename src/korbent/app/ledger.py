@@ -287,7 +287,7 @@ class Ledger(QWidget):
         if worst.ratio is not None:
             self.worst.setText(show_ratio(worst.ratio))
         else:
-            self.worst.setText({State.UNSTABLE: "unstable"}.get(worst.state, "–"))
+            self.worst.setText({State.UNSTABLE: "unstable", State.FAILS: "fails"}.get(worst.state, "–"))
         bad = worst.state in (State.FAILS, State.UNSTABLE)
         self.worst.setStyleSheet(f"color: {self.theme.beyond if bad else self.theme.ink};")
         was = ""
@@ -310,7 +310,9 @@ class Ledger(QWidget):
     def _buttons(self) -> None:
         result = self.chosen()
         self.open_button.setEnabled(result is not None)
-        self.accept_button.setVisible(result is not None and result.state is State.FAILS)
+        self.accept_button.setVisible(
+            result is not None and result.state is State.FAILS and result.ratio is not None
+        )
         if not self.accept_button.isVisible():
             self.reason.hide()
 

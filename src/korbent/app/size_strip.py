@@ -106,7 +106,10 @@ class Stepper(QWidget):
                 label.setText("")
                 continue
             if effect.ratio is None:
-                tone, text = self.theme.beyond, "unstable" if effect.state is State.UNSTABLE else "?"
+                tone, text = (
+                    self.theme.beyond,
+                    {State.UNSTABLE: "unstable", State.FAILS: "fails"}.get(effect.state, "?"),
+                )
             else:
                 rises = worst is not None and effect.ratio > worst + 0.004
                 falls = worst is None or effect.ratio < worst - 0.004

@@ -69,7 +69,7 @@ class WorkingPanel(QWidget):
         if self.trail:
             self.heading.setText(f"{lines[-1].symbol} = {lines[-1].value} {lines[-1].unit}")
         else:
-            ratio = "unstable" if result.ratio is None else f"{result.ratio:.3f}"
+            ratio = result.state.value if result.ratio is None else f"{result.ratio:.3f}"
             self.heading.setText(f"{result.check.title}  {ratio}")
         where = f"combination {result.combination}" if result.combination else "no loads needed"
         head = f"{escape(result.check.reference)} · {escape(where)}"

@@ -102,6 +102,8 @@ class Outcome:
     ratio: Array
     situations: Situations | None = None
     unstable: Array | None = None
+    unresisted: Array | None = None
+    """Something acts and nothing resists it: fails without a ratio."""
     blocks: tuple[str, ...] = ("",)
     required_factor: float | None = None
     """With a safety factor: the required one. The ratio is then required over actual."""
@@ -162,12 +164,12 @@ LIMIT = 1.0 + 1e-9
 
 
 def governing(outcome: Outcome, candidate: int) -> int:
-    """The column that governs: an unstable one, else the one with the greatest ratio."""
+    """The column that governs: an unstable one, else an unresisted one, else the one with the greatest ratio."""
     row = min(candidate, outcome.ratio.shape[0] - 1)
-    ratio = outcome.ratio[row]
-    if outcome.unstable is not None:
-        ratio = np.where(outcome.unstable[min(row, outcome.unstable.shape[0] - 1)], np.inf, ratio)
-    return int(np.argmax(ratio))
+    for lost in (outcome.unstable, outcome.unresisted):
+        if lost is not None and lost[row].any():
+            return int(np.argmax(np.where(lost[row], 1.0 + outcome.demand[row], -np.inf)))
+    return int(np.argmax(outcome.ratio[row]))
 
 
 def reduced(
@@ -186,6 +188,8 @@ def reduced(
     note = outcome.note(row, column) if outcome.note else ""
     if outcome.unstable is not None and outcome.unstable[row, column]:
         ratio, state, message = None, State.UNSTABLE, note or "the resultant lies outside the base"
+    elif outcome.unresisted is not None and outcome.unresisted[row, column]:
+        ratio, state, message = None, State.FAILS, note
     else:
         state, message = _judged(ratio or 0.0, check.id, note, _of(outcome.warnings, candidate), accepted)
     situations = outcome.situations
@@ -195,8 +199,8 @@ def reduced(
         check,
         state,
         ratio=ratio,
-        demand=None if ratio is None else float(outcome.demand[row, column]),
-        capacity=None if ratio is None else float(outcome.capacity[row, column]),
+        demand=None if state is State.UNSTABLE else float(outcome.demand[row, column]),
+        capacity=None if state is State.UNSTABLE else float(outcome.capacity[row, column]),
         combination=situations.label(situation) if situations is not None else "",
         message=message,
         required_factor=outcome.required_factor,
@@ -227,6 +231,7 @@ def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[f
     """(worst ratio, state) of all checks together for each candidate; acceptances are left aside."""
     ratio = np.full(candidates, -np.inf)
     unstable = np.zeros(candidates, dtype=bool)
+    unresisted = np.zeros(candidates, dtype=bool)
     cannot_be = np.zeros(candidates, dtype=bool)
     for outcome in outcomes:
         if outcome.not_applicable:
@@ -235,11 +240,13 @@ def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[f
         cannot_be |= blocked
         lost = np.zeros(1, dtype=bool) if outcome.unstable is None else outcome.unstable.any(axis=-1)
         unstable |= lost & ~blocked
-        ratio = np.maximum(ratio, np.where(blocked | lost, -np.inf, outcome.ratio.max(axis=-1)))
+        bare = np.zeros(1, dtype=bool) if outcome.unresisted is None else outcome.unresisted.any(axis=-1)
+        unresisted |= bare & ~blocked
+        ratio = np.maximum(ratio, np.where(blocked | lost | bare, -np.inf, outcome.ratio.max(axis=-1)))
     results: list[tuple[float | None, State]] = []
-    for value, lost, blocked in zip(ratio, unstable, cannot_be):
-        if lost:
-            results.append((None, State.UNSTABLE))
+    for value, lost, bare, blocked in zip(ratio, unstable, unresisted, cannot_be):
+        if lost or bare:
+            results.append((None, State.UNSTABLE if lost else State.FAILS))
         elif value == -np.inf:
             results.append((None, State.CANNOT if blocked else State.NOT_APPLICABLE))
         else:

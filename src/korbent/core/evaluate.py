@@ -75,6 +75,8 @@ def worst_of(checks: tuple[CheckResult, ...]) -> CheckResult:
 
 def _rank(result: CheckResult) -> tuple[float, float]:
     if result.state is State.UNSTABLE:
+        return (3.0, 0.0)
+    if result.state is State.FAILS and result.ratio is None:
         return (2.0, 0.0)
     return (1.0, result.ratio) if result.ratio is not None else (0.0, float(SEVERITY[result.state]))
 
@@ -272,12 +274,12 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
         raise KeyError(check)
     family, outcome = found[0]
     result = reduced(outcome, pad.name, 0, pad.accepted)
-    if result.ratio is None and result.state is not State.UNSTABLE:
+    if result.state in (State.CANNOT, State.NOT_APPLICABLE):
         return result
     count = len(outcome.situations) if outcome.situations is not None else 1
     block = outcome.blocks[result.column // count]
     scope = f"{family} {block}".strip()
-    step = recording.find("ratio", scope)
-    if result.state is State.UNSTABLE:
-        step = recording.nearest("r_e", scope, step)
+    step = recording.nearest("ratio", scope, -1)
+    if result.ratio is None:
+        step = recording.nearest("r_e" if result.state is State.UNSTABLE else "A_s_req", scope, step)
     return Working(result, recording, step, result.column % count)

@@ -220,9 +220,7 @@ def _steel(
         ratio = np.maximum(required / area, np.where(depth_ratio > 1.0, depth_ratio, 0.0))
         record("ratio", "max(A_s_req/A_s, where(K > K_lim, K/K_lim, 0))", ratio)
     else:
-        # plain concrete is not counted on: any tension without bars fails, by convention at twice the limit
-        ratio = np.where(required > 0.0, 2.0, 0.0)
-        record("ratio", "where(A_s_req > 0, 2, 0)", ratio, note="no bars: any tension fails")
+        ratio = np.zeros_like(required)  # plain concrete is not counted on: any tension without bars fails
     return required, provided, ratio
 
 
@@ -236,16 +234,18 @@ def _steel_outcome(
     placed = f"ø{bars.diameter * 1000:g} at {bars.spacing * 1000:g} mm" if bars else "no bars"
 
     def note(candidate: int, column: int) -> str:
+        if not bars:
+            return f"{scopes[column // count].rsplit(' ', 1)[0]}: the top is in tension and has no bars"
         where = scopes[column // count].rsplit(" ", 1)[0]
         deep = ratio[candidate, column] > 1.001 * required[candidate, column] / max(
             provided[candidate, column], 1e-9
         )
-        extra = "; compression zone too deep: thicken the base" if deep and bars else ""
+        extra = "; compression zone too deep: thicken the base" if deep else ""
         return f"{where}, {placed}{extra}"
 
     return Outcome(
         CHECKS[check], required, provided, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
-        blocks=scopes, why_not=thin, note=note,
+        unresisted=None if bars else required > 0.0, blocks=scopes, why_not=thin, note=note,
     )  # fmt: skip
 
 
