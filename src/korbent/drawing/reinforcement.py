@@ -118,7 +118,7 @@ def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: f
     if share is None:
         return
     a = np.full((1, 1, 1), share * d)
-    around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a, np.full((1, 1), d))
+    around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a)
     if not around.exists.all():
         return
     outline_x, outline_y = around.outline()

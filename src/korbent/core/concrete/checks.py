@@ -364,7 +364,7 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
     k_x = standard.moment_share(np.asarray(g.face[1] / g.face[0]))
     clear = clear_distances(g)
     a = standard.search_distances(d)
-    around = control_perimeter(g.face[0], g.face[1], clear, a, d)
+    around = control_perimeter(g.face[0], g.face[1], clear, a)
     inside = soil_inside(pad, around)
     reduced = np.maximum(column - inside, 0.0)
     M_xu, M_yu = M_x + reduced * around.y, M_y - reduced * around.x

@@ -1,17 +1,13 @@
 """Control perimeters around a rectangular column on a rectangular base, closed or open to the edges.
 
-EN 1992-1-1 6.4.2: near an edge the perimeter runs at right angles to it, where that makes it shorter.
+EN 1992-1-1 6.4.2(4): near an edge the perimeter runs at right angles to it.
 """
 
 from dataclasses import dataclass
-from itertools import product
 
 import numpy as np
 
 from korbent.core.working import Array
-
-# which of the sides (-x, +x, -y, +y) the perimeter closes; a single straight line is one-way shear
-CLOSINGS = np.array([c for c in product((1.0, 0.0), repeat=4) if sum(c) >= 2])
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
 ARC = (_NODES + 1) * np.pi / 4
@@ -59,31 +55,19 @@ class Perimeter:
 
 
 def control_perimeter(
-    c_x: float, c_y: float, clear: tuple[Array, Array, Array, Array], a: Array, near: Array
+    c_x: float, c_y: float, clear: tuple[Array, Array, Array, Array], a: Array
 ) -> Perimeter:
-    """The shortest perimeter at distance ``a`` from a column c_x by c_y.
+    """The perimeter at distance ``a`` from a column c_x by c_y: closed, or open to the edges nearer than ``a``.
+
+    Between two open edges that face each other there is no perimeter: that is one-way shear.
 
     Args:
         clear: distances from the column's faces to the edges at -x, +x, -y, +y, m, shape (candidates, 1).
         a: distances, shape (distances, candidates, 1).
-        near: a side may open where its edge is nearer than this (or nearer than ``a``), m.
     """
-    closed = CLOSINGS.reshape(len(CLOSINGS), 4, *([1] * a.ndim))
     edges = [np.broadcast_to(np.maximum(e, 0.0), a.shape) for e in clear]
-    w, e, s, n = (closed[:, i] for i in range(4))
-    fits = np.ones((len(CLOSINGS), *a.shape), dtype=bool)
-    for i, edge in enumerate(edges):
-        inside = a <= edge + 1e-9
-        fits &= np.where(closed[:, i] == 1.0, inside, ~inside | (edge < near))
-    span_x = c_x + (1 - w) * edges[0] + (1 - e) * edges[1]
-    span_y = c_y + (1 - s) * edges[2] + (1 - n) * edges[3]
-    corners = (w + e) * (s + n)
-    length = (s + n) * span_x + (w + e) * span_y + corners * np.pi / 2 * a
-    # with the same length, the perimeter with more closed sides
-    ranked = np.where(fits, length * (1 + 1e-9 * (4 - closed.sum(axis=1))), np.inf)
-    chosen = np.argmin(ranked, axis=0)
-    exists = np.isfinite(np.min(ranked, axis=0))
-    w, e, s, n = (CLOSINGS[chosen, i] for i in range(4))
+    w, e, s, n = ((a <= edge + 1e-9).astype(float) for edge in edges)
+    exists = (w + e > 0.0) & (s + n > 0.0)
     x_w, x_e = -c_x / 2 - (1 - w) * edges[0], c_x / 2 + (1 - e) * edges[1]
     y_s, y_n = -c_y / 2 - (1 - s) * edges[2], c_y / 2 + (1 - n) * edges[3]
     return _properties(exists, w, e, s, n, x_w, x_e, y_s, y_n, a)
