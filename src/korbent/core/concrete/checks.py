@@ -168,8 +168,8 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
     outcomes = []
     for axis in "xy":
         sides = (0, 1) if axis == "x" else (2, 3)
-        bottom: list[tuple[Array, Array, Array]] = []
-        top: list[tuple[Array, Array, Array]] = []
+        bottom: list[tuple[Array, Array, Array, Array]] = []
+        top: list[tuple[Array, Array, Array, Array]] = []
         for side in sides:
             # a bottom and a top scope for each face, with the same forces
             scope = record.scope(f"at the {SIDES[side]}")
@@ -189,7 +189,7 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
         outcomes.append(
             _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
         )
-        if max(float(required.max()) for required, _, _ in top) <= 0.0:
+        if max(float(required.max()) for required, _, _, _ in top) <= 0.0:
             outcomes.append(does_not_apply(f"top-{axis}", "no situation puts the top in tension"))
         else:
             outcomes.append(_steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin))
@@ -198,8 +198,8 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
 
 def _steel(
     pad: ConcretePad, axis: str, face: str, moment: Array, width: Array, record: Recorder
-) -> tuple[Array, Array, Array]:
-    """(required, provided, ratio) of the steel along an axis at one section."""
+) -> tuple[Array, Array, Array, Array]:
+    """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section."""
     bottom = face == "bottom"
     bars = pad.bottom(axis) if bottom else pad.top(axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
@@ -221,14 +221,14 @@ def _steel(
         record("ratio", "max(A_s_req/A_s, where(K > K_lim, K/K_lim, 0))", ratio)
     else:
         ratio = np.zeros_like(required)  # plain concrete is not counted on: any tension without bars fails
-    return required, provided, ratio
+    return required, provided, ratio, depth_ratio
 
 
 def _steel_outcome(
-    pad: ConcretePad, check: str, parts: list[tuple[Array, Array, Array]], scopes: tuple[str, ...],
+    pad: ConcretePad, check: str, parts: list[tuple[Array, Array, Array, Array]], scopes: tuple[str, ...],
     thin: tuple[str, ...],
 ) -> Outcome:  # fmt: skip
-    required, provided, ratio = (np.concatenate(values, axis=-1) for values in zip(*parts))
+    required, provided, ratio, compression = (np.concatenate(values, axis=-1) for values in zip(*parts))
     count = len(pad.situations)
     bars = (pad.bottom if check.startswith("bottom") else pad.top)(check[-1])
     placed = f"ø{bars.diameter * 1000:g} at {bars.spacing * 1000:g} mm" if bars else "no bars"
@@ -237,9 +237,7 @@ def _steel_outcome(
         if not bars:
             return f"{scopes[column // count].rsplit(' ', 1)[0]}: the top is in tension and has no bars"
         where = scopes[column // count].rsplit(" ", 1)[0]
-        deep = ratio[candidate, column] > 1.001 * required[candidate, column] / max(
-            provided[candidate, column], 1e-9
-        )
+        deep = compression[candidate, column] > 1
         extra = "; compression zone too deep: thicken the base" if deep else ""
         return f"{where}, {placed}{extra}"
 
@@ -445,9 +443,11 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
     if bool(lifted.all()):
         why = "the column presses down in no situation"
         return [does_not_apply("punching", why), does_not_apply("punching-face", why)]
-    distances = a_g / d
+    distances, exists = a_g / d, at(around.exists)
 
     def where(candidate: int, column: int) -> str:
+        if not exists[candidate, column]:
+            return "no perimeter fits within the base: one-way shear governs"
         return f"at {distances[candidate, column]:.2f} d"
 
     outcomes = [

@@ -1,0 +1,153 @@
+"""Sliding, overturning, uplift: hand values, the rule of overturning, states."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from korbent.core.checks import CheckResult, State
+from korbent.core.evaluate import evaluate
+from korbent.core.model import Combination, Load, Project, edited
+from korbent.core.stability.sliding import drained_resistance, undrained_resistance
+from korbent.verification.pad import one_pad
+
+BASE, SOIL = 60.0, 18 * 0.7 * (4.8 - 0.16)
+
+
+def found(project: Project, check: str) -> CheckResult:
+    return evaluate(project).pads[0].check(check)
+
+
+def with_equ(load: Load, second: Load, factors: dict[str, float], **changes: object) -> Project:
+    project = one_pad(load=load, **changes)
+    project = edited(project, ("actions", "load_points", "C", "loads", "E"), second)
+    row = Combination(number=1, factors=factors, serves=("EQU",))
+    return edited(project, ("actions", "combinations"), (row,))
+
+
+def test_resistances() -> None:
+    assert drained_resistance(np.array([100.0, -5.0]), np.array(0.5)).tolist() == [50.0, 0.0]
+    area, strength, V = np.array([2.0]), np.array([40.0]), np.array([150.0])
+    assert undrained_resistance(area, strength, V, capped=True)[0] == 60.0
+    assert undrained_resistance(area, strength, V, capped=False)[0] == 80.0
+
+
+def test_the_parts_of_one_case_act_together() -> None:
+    """M and H h of one case oppose each other: only what is left overturns."""
+    opposed = with_equ(Load(V=600), Load(Hx=50.0, My=-40.0), {"G": 1.0, "E": 1.0})
+    check = found(opposed, "overturning")
+    assert check.demand == pytest.approx(50 * 1.2 - 40)
+    assert check.message == "about the +x edge"
+
+
+def test_a_case_that_stabilises_as_a_whole_stabilises_with_its_whole_moment() -> None:
+    """V of the case outweighs its own moment about every edge."""
+    project = with_equ(Load(V=600, My=100.0), Load(), {"G": 1.0})
+    check = found(project, "overturning")
+    assert check.demand == 0.0
+    assert check.ratio == 0.0
+    assert check.state is State.HOLDS
+
+
+@pytest.mark.parametrize(
+    ("load", "edge", "moment"),
+    [
+        (Load(Hx=30.0), "+x edge", 36.0),
+        (Load(Hx=-30.0), "−x edge", 36.0),
+        (Load(Hy=30.0), "+y edge", 36.0),
+        (Load(Hy=-30.0), "−y edge", 36.0),
+        (Load(Mx=25.0), "−y edge", 25.0),
+        (Load(Mx=-25.0), "+y edge", 25.0),
+        (Load(My=25.0), "+x edge", 25.0),
+    ],
+)
+def test_every_edge(load: Load, edge: str, moment: float) -> None:
+    check = found(with_equ(Load(V=600), load, {"G": 1.0, "E": 1.0}), "overturning")
+    assert check.message == f"about the {edge}"
+    assert check.demand == pytest.approx(moment)
+    half = 1.0 if "x" in edge else 1.2
+    assert check.capacity == pytest.approx((600 + BASE + SOIL) * half)
+
+
+def test_a_column_off_the_middle_has_another_lever() -> None:
+    check = found(with_equ(Load(V=600), Load(Hx=30.0), {"G": 1.0, "E": 1.0}, offset_x=0.3), "overturning")
+    cut = 18 * 0.7 * 0.16
+    assert check.capacity == pytest.approx((600 - cut) * 0.7 + (BASE + SOIL + cut) * 1.0)
+
+
+def test_water_below_destabilises() -> None:
+    dry = with_equ(Load(V=600), Load(Hx=30.0), {"G": 1.0, "E": 1.0})
+    wet = edited(dry, ("actions", "combinations", 1, "water"), "high")
+    assert (found(wet, "overturning").demand or 0) - (found(dry, "overturning").demand or 0) == pytest.approx(
+        9.81 * 0.5 * 4.8 * 1.0
+    )
+
+
+@given(st.floats(0.0, 3.0))
+def test_the_ratio_grows_with_the_overturning_load(factor: float) -> None:
+    one, two = (
+        found(with_equ(Load(V=600), Load(Hx=30.0), {"G": 1.0, "E": f}), "overturning").ratio or 0.0
+        for f in (factor, factor + 0.1)
+    )
+    assert two > one
+
+
+def test_nothing_holds_a_lifted_base() -> None:
+    project = with_equ(Load(V=-500), Load(), {"G": 1.0})
+    project = edited(project, ("actions", "combinations", 1, "weight_favourable"), 0.0)
+    project = edited(project, ("actions", "combinations", 1, "weight_unfavourable"), 0.0)
+    assert found(project, "overturning").state is State.UNSTABLE
+
+
+def test_uplift_counts_no_variable_load_that_presses() -> None:
+    row = Combination(number=1, factors={"G": 0.9, "E": 1.5}, serves=("UPL",), water="high")
+    project = edited(one_pad(), ("actions", "combinations"), (row,))
+    pressing = edited(project, ("actions", "load_points", "C", "loads", "E", "V"), 200.0)
+    assert found(pressing, "uplift").capacity == pytest.approx(0.9 * 600 + BASE + SOIL)
+    assert found(pressing, "uplift").demand == pytest.approx(9.81 * 0.5 * 4.8)
+    assert found(project, "uplift").demand == pytest.approx(150 + 9.81 * 0.5 * 4.8)
+
+
+def test_uplift_without_anything_lifting_does_not_apply() -> None:
+    row = Combination(number=1, factors={"G": 0.9}, serves=("UPL",), water="low")
+    assert (
+        found(edited(one_pad(), ("actions", "combinations"), (row,)), "uplift").state is State.NOT_APPLICABLE
+    )
+
+
+def test_uplift_by_a_safety_factor() -> None:
+    row = Combination(number=1, factors={"G": 1.0}, serves=("allowable",), water="high")
+    check = found(edited(one_pad(), ("actions", "combinations"), (row,)), "uplift")
+    assert check.factor == pytest.approx((600 + BASE + SOIL) / (9.81 * 0.5 * 4.8))
+    assert check.ratio == pytest.approx(1.1 / (check.factor or 1))
+
+
+def test_sliding_with_precast_base_and_with_set_friction() -> None:
+    cast = found(one_pad(), "sliding-drained").ratio or 0
+    precast = found(edited(one_pad(), ("settings", "friction_ratio"), 2 / 3), "sliding-drained").ratio or 0
+    assert precast == pytest.approx(1.5 * cast)
+    set_by_hand = found(edited(one_pad(), ("settings", "base_friction"), 0.3), "sliding-drained")
+    assert set_by_hand.capacity == pytest.approx((600 + BASE + SOIL) * 0.3 / 1.25)
+
+
+def test_sliding_with_nothing_pressing() -> None:
+    check = found(one_pad(load=Load(V=-400.0, Hx=10.0)), "sliding-drained")
+    assert check.state is State.UNSTABLE
+    assert "nothing presses" in check.message
+
+
+def test_horizontal_forces_add_as_a_vector() -> None:
+    check = found(one_pad(load=Load(V=600, Hx=30, Hy=40)), "sliding-drained")
+    assert check.demand == pytest.approx(50.0)
+    assert check.ratio == pytest.approx(50 * 1.25 / ((600 + BASE + SOIL) * math.tan(math.radians(30))))
+
+
+def test_adhesion_beyond_its_cap() -> None:
+    free = edited(one_pad(), ("settings", "adhesion_capped"), False)
+    assert (found(free, "sliding-undrained").capacity or 0) >= (
+        found(one_pad(), "sliding-undrained").capacity or 0
+    )
+    weak = edited(free, ("ground", "soils", "ground", "undrained_strength"), 7.0)
+    assert (found(weak, "sliding-undrained").ratio or 0) > 1
