@@ -38,6 +38,8 @@ class Stop(QWidget):
         if not self._built:
             self._built = True
             self.build()
+            for view in self.views:
+                view.theme = self.theme
 
     def refresh(self) -> None:
         """Shows the project as it is now."""

@@ -1,0 +1,46 @@
+"""What the documentation says is true."""
+
+import re
+from pathlib import Path
+
+import pytest
+
+from korbent.core.checks import CHECKS, State
+from korbent.core.evaluate import evaluate
+from korbent.files.project_file import loads
+
+ROOT = Path(__file__).parents[1]
+DOCS = sorted([ROOT / "README.md", *(ROOT / "docs").glob("*.md")])
+
+
+def test_the_smallest_project_of_the_format_page_can_be_checked() -> None:
+    text = (ROOT / "docs" / "file-format.md").read_text()
+    blocks = re.findall(r"```json\n(.*?)```", text, re.DOTALL)
+    project = loads(blocks[-1], Path("docs"))
+    found = evaluate(project).pads[0].check("presumed-pressure")
+    assert found.ratio is not None
+    assert 0.5 < found.ratio < 1.2
+
+
+@pytest.mark.parametrize("page", DOCS, ids=lambda p: p.name)
+def test_links_lead_somewhere(page: Path) -> None:
+    for target in re.findall(r"\]\(([^)#]+)\)", page.read_text()):
+        assert "://" not in target, target
+        assert (page.parent / target).exists(), f"{page.name}: {target}"
+
+
+def test_every_state_is_explained() -> None:
+    guide = (ROOT / "docs" / "guide.md").read_text()
+    for state in State:
+        assert state.value in guide
+
+
+def test_fewer_than_twenty_pictures() -> None:
+    assert 4 < len(list((ROOT / "docs" / "screenshots").iterdir())) < 20
+
+
+def test_every_check_has_a_reference() -> None:
+    for check in CHECKS.values():
+        assert check.reference
+        assert check.about
+        assert check.title[0].isupper()
