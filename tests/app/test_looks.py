@@ -69,6 +69,7 @@ def test_a_view_makes_its_drawing_once(app: QApplication) -> None:
     view = DrawingView(lambda aspect: calls.append(aspect) or Drawing((), (0, 0, 1, 1)), "v")  # type: ignore[func-returns-value]
     view.resize(200, 100)
     view.grab()
+    view.grab()  # the first one also sizes the widget
     assert set(calls) == {2.0}
     count = len(calls)
     view.grab()

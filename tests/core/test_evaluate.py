@@ -358,3 +358,16 @@ def test_base_state_for_drawings(demo: Project) -> None:
 def test_the_starter_needs_only_a_column_and_a_pad() -> None:
     project = starter()
     assert evaluate(project).all_checks == ()
+
+
+def test_a_step_into_another_stratum_is_foretold(demo: Project) -> None:
+    """One step down the base stands on clay: the undrained checks come in, and the foretold ratio knows."""
+    low = edited(demo, ("pads", "P7", "level"), 0.05)
+    low = edited(low, ("ground", "soils", "Silty clay", "undrained_strength"), 12.0)
+    pad = low.pad("P7")
+    (effect,) = (e for e in effects_of(low, pad) if (e.dimension, e.change) == ("level", -0.1))
+    below = edited(low, ("pads", "P7", "level"), pad.level - 0.1)
+    found = evaluate_pad(below, below.pad("P7"))
+    assert found.check("resistance-undrained").state is State.FAILS
+    assert evaluate_pad(low, pad).check("resistance-undrained").state is State.NOT_APPLICABLE
+    assert same(effect.ratio, found.worst.ratio)

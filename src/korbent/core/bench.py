@@ -94,10 +94,17 @@ class Bench:
         record("c_ud", "c_uk/gamma_cu", strength, "kPa")
         return strength
 
-    def drains(self) -> str:
-        """How the stratum below the pad as it is drains: drained, undrained, both, or '' when unknown."""
-        index = int(self.founding_stratum()[0])
-        return self.profile.soils[index].drainage if self.profile and index >= 0 else ""
+    def idle(self, drainage: str) -> tuple[str, ...]:
+        """Per candidate: why a drained (or undrained) check has no meaning in the stratum below ('' where it has)."""
+        why = {
+            "drained": "the stratum below the base is checked undrained",
+            "undrained": "the stratum below the base drains",
+        }[drainage]
+        other = "undrained" if drainage == "drained" else "drained"
+        return tuple(
+            why if self.profile and index >= 0 and self.profile.soils[index].drainage == other else ""
+            for index in self.founding_stratum()
+        )
 
     def water(self, situations: Situations) -> Array:
         """Water levels (m), at most finished ground: free water above it adds as much weight as pressure."""

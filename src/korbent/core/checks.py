@@ -110,7 +110,8 @@ class Outcome:
     why_not: tuple[str, ...] = ()
     """Per candidate: why the check cannot be done ('' where it can)."""
     warnings: tuple[str, ...] = ()
-    not_applicable: str = ""
+    not_applicable: tuple[str, ...] = ()
+    """Per candidate: why the check has no meaning ('' where it has)."""
     note: Callable[[int, int], str] | None = None
     """What to add to the message, for a candidate and a column."""
 
@@ -152,7 +153,7 @@ def cannot(check: str, why: str) -> Outcome:
 def does_not_apply(check: str, why: str) -> Outcome:
     """A check that has no meaning here."""
     none = np.zeros((1, 1))
-    return Outcome(CHECKS[check], none, none, none, not_applicable=why)
+    return Outcome(CHECKS[check], none, none, none, not_applicable=(why,))
 
 
 def _of(texts: tuple[str, ...], candidate: int) -> str:
@@ -177,8 +178,9 @@ def reduced(
 ) -> CheckResult:
     """The result of a check for one candidate: its worst situation and state."""
     check = outcome.check
-    if outcome.not_applicable:
-        return CheckResult(foundation, check, State.NOT_APPLICABLE, message=outcome.not_applicable)
+    meaningless = _of(outcome.not_applicable, candidate)
+    if meaningless:
+        return CheckResult(foundation, check, State.NOT_APPLICABLE, message=meaningless)
     why = _of(outcome.why_not, candidate)
     if why:
         return CheckResult(foundation, check, State.CANNOT, message=why)
@@ -234,15 +236,16 @@ def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[f
     unresisted = np.zeros(candidates, dtype=bool)
     cannot_be = np.zeros(candidates, dtype=bool)
     for outcome in outcomes:
-        if outcome.not_applicable:
+        idle = np.array([bool(why) for why in outcome.not_applicable or ("",)])
+        if idle.all():
             continue
-        blocked = np.array([bool(why) for why in outcome.why_not or ("",)])
+        blocked = np.array([bool(why) for why in outcome.why_not or ("",)]) & ~idle
         cannot_be |= blocked
         lost = np.zeros(1, dtype=bool) if outcome.unstable is None else outcome.unstable.any(axis=-1)
-        unstable |= lost & ~blocked
+        unstable |= lost & ~blocked & ~idle
         bare = np.zeros(1, dtype=bool) if outcome.unresisted is None else outcome.unresisted.any(axis=-1)
-        unresisted |= bare & ~blocked
-        ratio = np.maximum(ratio, np.where(blocked | lost | bare, -np.inf, outcome.ratio.max(axis=-1)))
+        unresisted |= bare & ~blocked & ~idle
+        ratio = np.maximum(ratio, np.where(idle | blocked | lost | bare, -np.inf, outcome.ratio.max(axis=-1)))
     results: list[tuple[float | None, State]] = []
     for value, lost, bare, blocked in zip(ratio, unstable, unresisted, cannot_be):
         if lost or bare:

@@ -6,8 +6,8 @@ from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 
-PRESSURE_HEIGHT = 0.9
-"""Height (m) at which the peak pressure is drawn at most, as a share of the width."""
+PRESSURE_HEIGHT = 0.45
+"""Height at which the greater edge pressure is drawn, as a share of the width of the base."""
 
 
 def section_drawing(
@@ -172,7 +172,7 @@ def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit:
         zero = -a / b
         ends = [(zero, 0.0), (half, right)] if left < 0 else [(-half, left), (zero, 0.0)]
     peak = max(p for _, p in ends)
-    scale = PRESSURE_HEIGHT * 0.5 * pad.width / max(peak, 1e-9)
+    scale = PRESSURE_HEIGHT * pad.width / max(peak, 1e-9)
     outline = [(x, pad.underside) for x, _ in ends] + [
         (x, pad.underside - p * scale) for x, p in reversed(ends)
     ]

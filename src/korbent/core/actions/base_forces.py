@@ -35,7 +35,11 @@ class BaseForces:
     weight: Array
     """Factored weight of base and backfill."""
     pedestal: Array
+    """Factored weight of the pedestal."""
+    backfill: Array
+    """Unfactored weight of the backfill above the base, kPa."""
     backfill_cut: Array
+    """Factored weight of the backfill that the column displaces."""
     cases: Array
     """Unfactored loads in pad axes, columns V, Hx, Hy, Mx, My, shape (cases, 5)."""
     arm: Array
@@ -150,6 +154,6 @@ def base_forces(
     return BaseForces(
         V=V, U=U, N=N,
         Hx=np.broadcast_to(H_x, V.shape), Hy=np.broadcast_to(H_y, V.shape), Mx=M_x, My=M_y,
-        column=column, weight=weight, pedestal=situations.weight * pedestal, backfill_cut=cut,
+        column=column, weight=weight, pedestal=situations.weight * pedestal, backfill=q_soil, backfill_cut=cut,
         cases=local, arm=arm,
     )  # fmt: skip

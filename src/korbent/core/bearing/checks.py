@@ -1,6 +1,7 @@
 """The bearing checks of a pad: presumed pressure, resistance, eccentricity, contact, levels."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -116,16 +117,15 @@ def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         why = "no combination serves 'ultimate'; the presumed pressure is checked instead"
         return [does_not_apply(c, why) for c in ids]
     forces = bench.forces(situations, record)
-    drains = bench.drains()
-    if drains == "undrained":
-        drained = does_not_apply("resistance-drained", "the stratum below the base is checked undrained")
-    else:
-        drained = _drained(bench, situations, forces, record.scope("drained"))
-    if drains == "drained":
-        undrained = does_not_apply("resistance-undrained", "the stratum below the base drains")
-    else:
-        undrained = _undrained(bench, situations, forces, record.scope("undrained"))
-    return [drained, undrained]
+    outcomes = []
+    for check, drainage, compute in zip(ids, ("drained", "undrained"), (_drained, _undrained)):
+        idle = bench.idle(drainage)
+        if all(idle):
+            outcomes.append(does_not_apply(check, idle[0]))
+        else:
+            found = compute(bench, situations, forces, record.scope(drainage))
+            outcomes.append(replace(found, not_applicable=idle))
+    return outcomes
 
 
 def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:

@@ -29,14 +29,16 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     g = bench.geometry
     forces = bench.forces(situations, record)
     contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
-    water = bench.water(situations)
-    h_soil = np.maximum(0.0, bench.finished - g.top)
-    h_wet = np.clip(water - g.top, 0.0, h_soil)
-    fill = bench.ground.backfill
     pad = concrete_pad(
-        g, situations, forces, contact, fill.weight * (h_soil - h_wet) + fill.weight_saturated * h_wet,
-        bench.settings, bench.pad.reinforcement, bench.standards.concrete, record,
-    )  # fmt: skip
+        g,
+        situations,
+        forces,
+        contact,
+        bench.settings,
+        bench.pad.reinforcement,
+        bench.standards.concrete,
+        record,
+    )
     outcomes = concrete_outcomes(pad, record)
     if g.askew:
         warning = ("the column is turned against the base: a square of equal area is used",)
@@ -108,14 +110,10 @@ def effective_depths(
 
 
 def concrete_pad(
-    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, backfill_load: Array,
-    settings: Settings, bars: Reinforcement, standard_name: str, record: Recorder = SILENT,
+    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings,
+    bars: Reinforcement, standard_name: str, record: Recorder = SILENT,
 ) -> ConcretePad:  # fmt: skip
-    """Gathers effective depths, design strengths and the net weight of a pad.
-
-    Args:
-        backfill_load: unfactored weight of the backfill above the base, kPa.
-    """
+    """Gathers effective depths, design strengths and the net weight of a pad."""
     standard = registry()[standard_name]
     special = situations.is_special()
     record("f_x1", "", geometry.face[0], "m", note="loaded area along x")
@@ -127,7 +125,7 @@ def concrete_pad(
         geometry.h, settings.concrete_cover, settings.outer_bars, bars.bottom_x, bars.bottom_y, record
     )
     area = geometry.B * geometry.L
-    weight = situations.weight * (settings.concrete_weight * geometry.h + backfill_load) - forces.U / area
+    weight = situations.weight * (settings.concrete_weight * geometry.h + forces.backfill) - forces.U / area
     record(
         "w_d", "gamma_G*(gamma_c*h + q_b) - U/(B*L)", weight, "kPa",
         note="base and backfill, less water pressure: deducted from the soil pressure",

@@ -1,5 +1,7 @@
 """The stability checks of a pad: sliding, overturning, uplift."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
@@ -22,17 +24,23 @@ def sliding_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         return [cannot(c, bench.no_combination("ultimate")) for c in (DRAINED, UNDRAINED)]
     forces = bench.forces(situations, record)
-    drains, set_friction = bench.drains(), bench.settings.base_friction is not None
-    if drains == "undrained" and not set_friction:
-        outcomes = [does_not_apply(DRAINED, "the stratum below the base is checked undrained")]
+    outcomes = []
+    idle = bench.idle("drained")
+    if all(idle) and bench.settings.base_friction is None:
+        outcomes.append(does_not_apply(DRAINED, idle[0]))
     else:
-        outcomes = [_friction(bench, situations, forces, record.scope("drained"), required)]
-    if drains == "drained":
-        outcomes.append(does_not_apply(UNDRAINED, "the stratum below the base drains"))
+        found = _friction(bench, situations, forces, record.scope("drained"), required)
+        outcomes.append(
+            found if bench.settings.base_friction is not None else replace(found, not_applicable=idle)
+        )
+    idle = bench.idle("undrained")
+    if all(idle):
+        outcomes.append(does_not_apply(UNDRAINED, idle[0]))
     elif required is not None:
         outcomes.append(does_not_apply(UNDRAINED, "only checked with combinations that serve 'ultimate'"))
     else:
-        outcomes.append(_adhesion(bench, situations, forces, record.scope("undrained")))
+        found = _adhesion(bench, situations, forces, record.scope("undrained"))
+        outcomes.append(replace(found, not_applicable=idle))
     return outcomes
 
 
