@@ -558,17 +558,7 @@ TYPES = Spec(
     "No type yet. A type is a named group of pads with common settings.",
 )  # fmt: skip
 
-SETTING_LABELS = {
-    "presumed_pressure": "Presumed pressure", "presumed_basis": "Presumed pressure is",
-    "presumed_compares": "Compared with", "eccentricity_limit": "Eccentricity, at most (share of size)",
-    "contact_share_least": "Contact, at least (share)", "base_friction": "Friction on the underside, tan δ (empty: from φ′)",
-    "friction_ratio": "tan δ over tan φ′", "adhesion_capped": "Adhesion at most 0.4 V", "factor_sliding": "Safety factor, sliding",
-    "factor_overturning": "Safety factor, overturning", "factor_uplift": "Safety factor, uplift", "frost_depth": "Frost depth",
-    "cover_above": "Soil above the base, at least", "settlement_limit": "Settlement, at most",
-    "settlement_influence": "Influence depth: added / effective stress", "concrete_weight": "Concrete, unit weight",
-    "concrete_strength": "Concrete, fck", "steel_strength": "Steel, fyk", "concrete_cover": "Cover of the bars",
-    "alpha_cc": "α cc", "outer_bars": "Outer bars run along",
-}  # fmt: skip
+SETTING_LABELS = {name: field.title or name for name, field in Settings.model_fields.items()}
 
 SETTING_CHOICES = {
     "presumed_basis": ("gross", "net"), "presumed_compares": ("peak", "effective area"), "outer_bars": ("x", "y"),

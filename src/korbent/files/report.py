@@ -26,7 +26,8 @@ from reportlab.platypus import (
 
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.evaluate import PadResult, Results, Working, base_state, evaluate, working
-from korbent.core.model import Pad, Project
+from korbent.core.model import Pad, Project, Settings
+from korbent.core.model.base import unit_of
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
@@ -230,7 +231,7 @@ def _cover(project: Project, results: Results, styles: dict[str, ParagraphStyle]
     rows += [
         [name, "", "", "no foundation yet", "–", State.NOT_DESIGNED.value, ""] for name in results.undesigned
     ]
-    story.append(_table(rows, [w * mm for w in (15, 15, 38, 46, 14, 30, 20)]))
+    story.append(_table(rows, [w * mm for w in (15, 15, 37, 45, 14, 30, 18)]))
     accepted = [c for c in results.all_checks if c.state is State.ACCEPTED]
     if accepted:
         story.append(Paragraph(f"Accepted with a reason: {len(accepted)}", styles["h2"]))
@@ -264,7 +265,7 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
                 if s.compression_index and s.recompression_index and s.void_ratio else "–",
                 s.drainage, s.compression,
             ])  # fmt: skip
-        story.append(_table(rows, [w * mm for w in (25, 23, 13, 13, 13, 24, 33, 17, 18)]))
+        story.append(_table(rows, [w * mm for w in (24, 22, 12, 12, 12, 24, 33, 17, 18)]))
         units = f"{shown_unit('kN/m3', u)}, {shown_unit('kPa', u)}, degrees"
         story.append(
             Paragraph(
@@ -284,7 +285,7 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
     )
     story.append(Paragraph(f"Levels: {text}.", styles["small"]))
     story.append(Paragraph("Settings", styles["h2"]))
-    story.append(Paragraph(_settings_text(project.settings.model_dump()), styles["small"]))
+    story.append(Paragraph(_settings_text(project.settings.model_dump(), u), styles["small"]))
     if actions.combinations:
         story.append(Paragraph("Combinations", styles["h2"]))
         cases = [c.name for c in actions.cases]
@@ -306,7 +307,7 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
                 ]
             )
         each = min(14.0, 84.0 / max(len(cases), 1))
-        story.append(_table(rows, [9 * mm, *([each * mm] * len(cases)), 38 * mm, 10 * mm, 14 * mm, 22 * mm]))
+        story.append(_table(rows, [9 * mm, *([each * mm] * len(cases)), 36 * mm, 10 * mm, 14 * mm, 20 * mm]))
     if actions.load_points:
         story.append(
             Paragraph(
@@ -327,9 +328,19 @@ def _q(value: float | None, unit: str, units: Any) -> str:
     return "–" if value is None else show(value, unit, units)
 
 
-def _settings_text(values: dict[str, Any]) -> str:
-    parts = (f"{name.replace('_', ' ')}: {value:g}" if isinstance(value, float) else f"{name.replace('_', ' ')}: {value}"
-             for name, value in values.items())  # fmt: skip
+def _settings_text(values: dict[str, Any], units: Any) -> str:
+    parts = []
+    for name, value in values.items():
+        unit = unit_of(Settings, name)
+        if value is None:
+            continue
+        if isinstance(value, bool):
+            text = "yes" if value else "no"
+        elif isinstance(value, float):
+            text = f"{show(value, unit, units)} {shown_unit(unit, units)}".strip()
+        else:
+            text = str(value)
+        parts.append(f"{Settings.model_fields[name].title}: {text}")
     return escape("; ".join(parts))
 
 
@@ -366,7 +377,7 @@ def _pad_page(
         Paragraph(escape(bars), styles["text"]),
     ]
     if own:
-        story.append(Paragraph("Own settings: " + _settings_text(own), styles["small"]))
+        story.append(Paragraph("Own settings: " + _settings_text(own, u), styles["small"]))
     story += [
         Spacer(1, 4),
         figures,

@@ -12,27 +12,29 @@ from korbent.core.model.base import Depth, Factor, Frozen, Length, Pressure, Sha
 class Settings(Frozen):
     """What a check needs to know beyond ground, loads and size."""
 
-    presumed_pressure: Pressure | None = None
-    presumed_basis: Literal["gross", "net"] = "gross"
-    presumed_compares: Literal["peak", "effective area"] = "peak"
-    eccentricity_limit: Share = Field(default=1 / 3, gt=0)
-    contact_share_least: Share = 0.5
-    base_friction: Share | None = None
-    friction_ratio: Share = 1.0
-    adhesion_capped: bool = True
-    factor_sliding: Factor = 1.5
-    factor_overturning: Factor = 1.5
-    factor_uplift: Factor = 1.1
-    frost_depth: Depth = 0.5
-    cover_above: Depth = 0.0
-    settlement_limit: Length = 0.025
-    settlement_influence: Share = Field(default=0.2, gt=0)
-    concrete_weight: UnitWeight = 25.0
-    concrete_strength: Strength = 30.0
-    steel_strength: Strength = 500.0
-    concrete_cover: Length = 0.05
-    alpha_cc: Share = Field(default=1.0, gt=0)
-    outer_bars: Literal["x", "y"] = "x"
+    presumed_pressure: Pressure | None = Field(default=None, title="Presumed pressure")
+    presumed_basis: Literal["gross", "net"] = Field(default="gross", title="Presumed pressure is")
+    presumed_compares: Literal["peak", "effective area"] = Field(default="peak", title="Compared with")
+    eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")
+    contact_share_least: Share = Field(default=0.5, title="Contact, at least (share)")
+    base_friction: Share | None = Field(
+        default=None, title="Friction on the underside, tan δ (empty: from φ′)"
+    )
+    friction_ratio: Share = Field(default=1.0, title="tan δ over tan φ′")
+    adhesion_capped: bool = Field(default=True, title="Adhesion at most 0.4 V")
+    factor_sliding: Factor = Field(default=1.5, title="Safety factor, sliding")
+    factor_overturning: Factor = Field(default=1.5, title="Safety factor, overturning")
+    factor_uplift: Factor = Field(default=1.1, title="Safety factor, uplift")
+    frost_depth: Depth = Field(default=0.5, title="Frost depth")
+    cover_above: Depth = Field(default=0.0, title="Soil above the base, at least")
+    settlement_limit: Length = Field(default=0.025, title="Settlement, at most")
+    settlement_influence: Share = Field(default=0.2, gt=0, title="Influence depth: added / effective stress")
+    concrete_weight: UnitWeight = Field(default=25.0, title="Concrete, unit weight")
+    concrete_strength: Strength = Field(default=30.0, title="Concrete, fck")
+    steel_strength: Strength = Field(default=500.0, title="Steel, fyk")
+    concrete_cover: Length = Field(default=0.05, title="Cover of the bars")
+    alpha_cc: Share = Field(default=1.0, gt=0, title="α cc")
+    outer_bars: Literal["x", "y"] = Field(default="x", title="Outer bars run along")
 
 
 def _known(overrides: Mapping[str, Any]) -> Mapping[str, Any]:
