@@ -247,6 +247,15 @@ def test_pointing_at_a_check_lights_up_the_drawing(window: MainWindow, qtbot: Qt
     assert window.stop.views[0].grab().toImage() == before
 
 
+def test_a_check_selected_elsewhere_is_marked_in_the_ledger(window: MainWindow) -> None:
+    window.session.select_check("uplift")
+    chosen = window.ledger.chosen()
+    assert chosen is not None
+    assert chosen.check.id == "uplift"
+    window.ledger.open_working()
+    assert "V_dst" in window.ledger.working.plain()
+
+
 def test_sorting_by_ratio(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.mouseClick(window.ledger.order, LEFT)
     ratios = [r.ratio for r in window.ledger.model.rows if not isinstance(r, str) and r.ratio is not None]

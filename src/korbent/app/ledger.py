@@ -224,6 +224,7 @@ class Ledger(QWidget):
         self.reason.hide()
         self._lay_out()
         session.listen(self.refresh)
+        session.watch(self._follow)
         self.refresh()
 
     def _lay_out(self) -> None:
@@ -296,16 +297,20 @@ class Ledger(QWidget):
             if former and former[0].worst.ratio is not None and former[0] is not result:
                 was = f" · was {show_ratio(former[0].worst.ratio)}"
         self.worst_line.setText(f"worst: {worst.check.title.lower()}{was}")
-        current = session.check
-        self.list.selectionModel().blockSignals(True)
         self.model.show(result.checks, self.by_ratio)
+        self._follow()
+        if self.stack.currentIndex() == 1:
+            self.working.show_check(session.check)
+
+    def _follow(self) -> None:
+        """Marks the selected check in the list."""
+        self.list.selectionModel().blockSignals(True)
         for i, row in enumerate(self.model.rows):
-            if isinstance(row, CheckResult) and row.check.id == current:
+            if isinstance(row, CheckResult) and row.check.id == self.session.check:
                 self.list.setCurrentIndex(self.model.index(i))
         self.list.selectionModel().blockSignals(False)
+        self.list.viewport().update()
         self._buttons()
-        if self.stack.currentIndex() == 1:
-            self.working.show_check(current)
 
     def _buttons(self) -> None:
         result = self.chosen()
