@@ -11,6 +11,7 @@ from korbent.core.geometry import DRIVING, pad_geometry, table
 from korbent.core.model import Actions, Backfill, Combination, LoadCase, Project, Water, edited
 from korbent.verification.pad import one_pad
 
+ONE = np.zeros(1, dtype=int)
 CASES = (LoadCase(name="G"), LoadCase(name="Q", nature="imposed"))
 
 
@@ -61,8 +62,8 @@ def forces(project: Project) -> np.ndarray:
     point = project.load_point(pad.load_point)
     situations = situations_for(project.actions, project.ground.water, "allowable")
     found = base_forces(
-        pad_geometry(pad, point, table(pad)),
-        case_loads(point, situations.cases),
+        pad_geometry((pad,), (point,), ONE, table(pad)),
+        case_loads(point, situations.cases)[None],
         situations,
         project.ground.backfill,
         0.0,
@@ -130,7 +131,7 @@ def test_geometry_of_candidates() -> None:
     pad = one_pad(held="top", level=-0.6).pads[0]
     rows = table(pad, (("thickness", 0.1), ("level", -0.2)))
     assert rows.shape == (3, len(DRIVING))
-    g = pad_geometry(pad, one_pad().load_point("C"), rows)
+    g = pad_geometry((pad,), (one_pad().load_point("C"),), np.zeros(3, dtype=int), rows)
     assert g.top[:, 0] == pytest.approx([-0.6, -0.6, -0.8])
     assert g.underside[:, 0] == pytest.approx([-1.1, -1.2, -1.3])
 
@@ -151,9 +152,9 @@ def test_where_the_critical_sections_start(kind: str, turn: float, face: tuple[f
         kind=kind, size_x=0.4, size_y=0.6, rotation=turn, plate_x=0.5 if "steel" in kind else None,
         plate_y=0.7 if "steel" in kind else None,
     )  # fmt: skip
-    g = pad_geometry(project.pads[0], point, table(project.pads[0]))
-    assert g.face == pytest.approx(face)
-    assert g.askew == (turn == 45.0)
+    g = pad_geometry(project.pads, (point,), ONE, table(project.pads[0]))
+    assert [size.item() for size in g.face] == pytest.approx(face)
+    assert g.askew == (turn == 45.0,)
 
 
 def test_backfill_is_a_material_of_its_own() -> None:

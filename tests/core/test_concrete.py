@@ -15,7 +15,7 @@ from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.concrete.standard import registry
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import evaluate
-from korbent.core.geometry import pad_geometry, table
+from korbent.core.geometry import BarArrays, pad_geometry, table
 from korbent.core.model import Bars, Load, Project, Reinforcement, edited
 from korbent.core.working import SILENT
 from korbent.verification.pad import one_pad
@@ -106,7 +106,7 @@ def test_greatest_spacing(h: float, spacing: float) -> None:
 def test_what_is_beyond_two_opposite_sections_and_between_is_the_whole(u: float, v: float) -> None:
     """Sections through the column's axis from both sides share the base between them."""
     pad = one_pad(offset_x=0.2).pads[0]
-    g = pad_geometry(pad, one_pad().load_point("C"), table(pad))
+    g = pad_geometry((pad,), (one_pad().load_point("C"),), np.zeros(1, dtype=int), table(pad))
     contact = linear_no_tension(
         np.array([[500.0]]),
         np.array([[-500.0 * v * 2.4]]),
@@ -134,7 +134,7 @@ def test_weights_cancel_under_a_base_without_column_load() -> None:
 
 
 def test_layers_and_cover() -> None:
-    x, y = Bars(diameter=0.016, spacing=0.2), Bars(diameter=0.02, spacing=0.2)
+    x, y = (BarArrays(np.array([[d]]), np.array([[0.2]])) for d in (0.016, 0.02))
     h = np.array([[0.5]])
     d_x, d_y = effective_depths(h, 0.05, "x", x, y)
     assert (d_x[0, 0], d_y[0, 0]) == pytest.approx((0.442, 0.424))

@@ -1,12 +1,13 @@
-"""Everything the checks of one pad look at."""
+"""Everything the checks of pads look at."""
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces, base_forces, case_loads
 from korbent.core.actions.situations import Situations, situations_for
-from korbent.core.geometry import PadGeometry, pad_geometry
+from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.profile import Profile, missing, parameter, profile_at, stratum_below
 from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, LoadPoint
@@ -19,10 +20,12 @@ from korbent.core.working import Array, Recorder
 
 @dataclass(frozen=True)
 class Bench:
-    """Everything the checks of one pad look at, for all its candidate sizes."""
+    """Everything the checks look at, for candidate sizes of pads that stand on one profile with the same settings."""
 
-    pad: Pad
-    point: LoadPoint
+    pads: tuple[Pad, ...]
+    points: tuple[LoadPoint, ...]
+    index: Array
+    """Which pad each candidate belongs to, shape (candidates,)."""
     geometry: PadGeometry
     ground: Ground
     actions: Actions
@@ -37,10 +40,10 @@ class Bench:
 
     def forces(self, situations: Situations, record: Recorder) -> BaseForces:
         """Forces at the underside in these situations."""
-        loads = case_loads(self.point, situations.cases)
+        by_pad = np.stack([case_loads(point, situations.cases) for point in self.points])
         return base_forces(
             self.geometry,
-            loads,
+            by_pad[self.index],
             situations,
             self.ground.backfill,
             self.finished,
@@ -111,16 +114,38 @@ class Bench:
         return np.minimum(situations.water_level, self.finished)
 
 
-def bench_for(project: Project, pad: Pad, candidates: Array) -> Bench:
-    """Gathers what the checks of a pad need."""
-    point = project.load_point(pad.load_point)
-    kind = next((t for t in project.types if t.name == pad.type), None)
-    settings = _resolved(project.settings, kind, pad)
+def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, Bench]]:
+    """Groups pads that share profile and settings: (positions in ``pads``, bench with each as it is)."""
+    groups: dict[tuple[int, Settings], list[int]] = {}
+    for i, pad in enumerate(pads):
+        point = project.load_point(pad.load_point)
+        key = (id(profile_at(project.ground, point.x, point.y)), _settings(project, pad))
+        groups.setdefault(key, []).append(i)
+    for positions in groups.values():
+        chosen = tuple(pads[i] for i in positions)
+        sizes = np.concatenate([table(pad) for pad in chosen])
+        yield np.array(positions), bench_for(project, chosen, np.arange(len(chosen)), sizes)
+
+
+def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:
+    """Gathers what the checks need; the pads share profile and settings (see :func:`benches_for`).
+
+    Args:
+        index: which pad each candidate belongs to, shape (candidates,).
+        candidates: sizes, rows as :func:`korbent.core.geometry.table` makes them.
+    """
+    points = tuple(project.load_point(pad.load_point) for pad in pads)
     return Bench(
-        pad=pad, point=point, geometry=pad_geometry(pad, point, candidates), ground=project.ground,
-        actions=project.actions, settings=settings, standards=project.standards,
-        profile=profile_at(project.ground, point.x, point.y), finished=project.ground.surfaces.finished,
+        pads=tuple(pads), points=points, index=index, geometry=pad_geometry(pads, points, index, candidates),
+        ground=project.ground, actions=project.actions, settings=_settings(project, pads[0]),
+        standards=project.standards, profile=profile_at(project.ground, points[0].x, points[0].y),
+        finished=project.ground.surfaces.finished,
     )  # fmt: skip
+
+
+def _settings(project: Project, pad: Pad) -> Settings:
+    kind = next((t for t in project.types if t.name == pad.type), None)
+    return _resolved(project.settings, kind, pad)
 
 
 @remembered(512)

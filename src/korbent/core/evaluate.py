@@ -1,13 +1,13 @@
 """The one road from a project to its results."""
 
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
-from korbent.core.bench import bench_for
+from korbent.core.bench import Bench, bench_for, benches_for
 from korbent.core.checks import (
     CHECKS,
     SEVERITY,
@@ -144,44 +144,54 @@ def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
 
 def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder = SILENT) -> list[Outcome]:
     """All checks of a pad for candidate sizes (rows as :func:`korbent.core.geometry.table` makes them)."""
-    outcomes = [o for _, o in _by_family(project, pad, candidates, record)]
+    bench = bench_for(project, (pad,), np.zeros(len(candidates), dtype=int), candidates)
+    return [outcome for _, outcome in outcomes_on(bench, record)]
+
+
+def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outcome]]:
+    """All checks of a bench in the order of the ledger, each with the name of its family."""
     order = {check: i for i, check in enumerate(CHECKS)}
-    return sorted(outcomes, key=lambda o: order[o.check.id])
+    found = [(f.__name__, outcome) for f in FAMILIES for outcome in f(bench, record.scope(f.__name__))]
+    return sorted(found, key=lambda pair: order[pair[1].check.id])
 
 
-def _by_family(
-    project: Project, pad: Pad, candidates: Array, record: Recorder
-) -> Iterator[tuple[str, Outcome]]:
-    bench = bench_for(project, pad, candidates)
-    for family in FAMILIES:
-        for outcome in family(bench, record.scope(family.__name__)):
-            yield family.__name__, outcome
+def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
+    """All checks of pads, remembered as long as nothing a pad depends on has changed.
+
+    What is not known yet is computed together, all pads with one profile and the same settings at once.
+    """
+    keys = [_depends_on(project, pad) for pad in pads]
+    new = [i for i, (key, _) in enumerate(keys) if key not in _known]
+    for positions, bench in benches_for(project, [pads[i] for i in new]):
+        outcomes = [outcome for _, outcome in outcomes_on(bench)]
+        for row, position in enumerate(positions):
+            pad = bench.pads[row]
+            checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
+            key, values = keys[new[position]]
+            _known[key] = (values, PadResult(pad.name, checks))
+    results = [_known[key][1] for key, _ in keys]
+    while len(_known) > KEPT:
+        _known.popitem(last=False)
+    return results
 
 
 def evaluate_pad(project: Project, pad: Pad) -> PadResult:
-    """All checks of one pad, remembered as long as nothing it depends on has changed."""
-    point = project.load_point(pad.load_point)
+    """All checks of one pad."""
+    return evaluate_pads(project, (pad,))[0]
+
+
+def _depends_on(project: Project, pad: Pad) -> tuple[tuple[int, ...], tuple[object, ...]]:
+    """What the result of a pad depends on: identities, and the values, kept alive with the result."""
     kind = next((t for t in project.types if t.name == pad.type), None)
-    depends_on = (
-        pad, point, kind, project.settings, project.ground, project.standards,
+    values = (
+        pad, project.load_point(pad.load_point), kind, project.settings, project.ground, project.standards,
         *project.actions.cases, *project.actions.combinations,
     )  # fmt: skip
-    key = tuple(map(id, depends_on))
-    hit = _known.get(key)
-    if hit is None:
-        hit = _known[key] = (depends_on, _evaluated(project, pad))
-        if len(_known) > KEPT:
-            _known.popitem(last=False)
-    return hit[1]
+    return tuple(map(id, values)), values
 
 
 KEPT = 2000
 _known: OrderedDict[tuple[int, ...], tuple[tuple[object, ...], PadResult]] = OrderedDict()
-
-
-def _evaluated(project: Project, pad: Pad) -> PadResult:
-    outcomes = outcomes_for(project, pad, table(pad))
-    return PadResult(pad.name, tuple(reduced(o, pad.name, 0, pad.accepted) for o in outcomes))
 
 
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
@@ -197,7 +207,7 @@ def evaluate(project: Project) -> Results:
     carried = {pad.load_point for pad in project.pads}
     return Results(
         project,
-        tuple(evaluate_pad(project, pad) for pad in project.pads),
+        tuple(evaluate_pads(project, project.pads)),
         tuple(p.name for p in project.actions.load_points if p.name not in carried),
     )
 
@@ -227,7 +237,7 @@ class BaseState:
 
 def base_state(project: Project, pad: Pad, question: str, situation: int) -> BaseState | None:
     """What acts on the underside in one situation of a question; None when nothing serves it."""
-    bench = bench_for(project, pad, table(pad))
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     situations = bench.situations(question)
     if not len(situations):
         return None
@@ -269,7 +279,8 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
         KeyError: when there is no such check.
     """
     recording = Recording()
-    found = [(f, o) for f, o in _by_family(project, pad, table(pad), recording) if o.check.id == check]
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    found = [(f, o) for f, o in outcomes_on(bench, recording) if o.check.id == check]
     if not found:
         raise KeyError(check)
     family, outcome = found[0]

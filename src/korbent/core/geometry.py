@@ -1,11 +1,12 @@
-"""The sizes of one pad, or of many candidate sizes of it, as arrays of shape (candidates, 1)."""
+"""The sizes of pads, or of many candidate sizes of a pad, as arrays of shape (candidates, 1)."""
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import Pad
+from korbent.core.model.foundations import Bars, Pad
 from korbent.core.working import Array
 
 DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y")
@@ -13,8 +14,22 @@ DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y")
 
 
 @dataclass(frozen=True)
+class BarArrays:
+    """Bars in one direction and face, arrays (candidates, 1) in m; no bars have the diameter zero."""
+
+    diameter: Array
+    spacing: Array
+
+    @property
+    def area(self) -> Array:
+        """Steel area per width, m2/m."""
+        area: Array = np.pi * self.diameter**2 / 4 / self.spacing
+        return area
+
+
+@dataclass(frozen=True)
 class PadGeometry:
-    """Driving dimensions as arrays (candidates, 1) in m; what does not vary as numbers."""
+    """Dimensions as arrays of shape (candidates, 1), m."""
 
     B: Array
     L: Array
@@ -23,18 +38,20 @@ class PadGeometry:
     top: Array
     offset_x: Array
     offset_y: Array
-    turn: float
+    turn: Array
     """Angle from the axes of the loads to the pad axes, rad."""
-    footprint: tuple[float, float]
-    """Sizes of what stands on the base along the pad axes (pedestal, else column), m."""
-    face: tuple[float, float]
-    """Sizes at which the critical sections start (EN 1992-1-1 5.3.2.2, or halfway to the plate's edge), m."""
-    pedestal: tuple[float, float]
-    pedestal_top: float
-    load_level: float
-    askew: bool
-    """The column is turned against the pad by other than quarter turns: a square of equal area is used."""
-    monolithic: bool
+    footprint: tuple[Array, Array]
+    """Sizes of what stands on the base along the pad axes (pedestal, else column)."""
+    face: tuple[Array, Array]
+    """Sizes at which the critical sections start (EN 1992-1-1 5.3.2.2, or halfway to the plate's edge)."""
+    pedestal: tuple[Array, Array]
+    pedestal_top: Array
+    load_level: Array
+    askew: tuple[bool, ...]
+    """Per candidate: the column is turned against the pad by other than quarter turns; a square of equal area
+    is used."""
+    bars: dict[str, BarArrays]
+    """By face and direction, as the fields of Reinforcement."""
 
 
 def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
@@ -45,10 +62,66 @@ def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
     return rows
 
 
-def pad_geometry(pad: Pad, point: LoadPoint, candidates: Array) -> PadGeometry:
-    """Geometry of a pad for candidates of shape (candidates, len(DRIVING))."""
+def pad_geometry(
+    pads: Sequence[Pad], points: Sequence[LoadPoint], index: Array, candidates: Array
+) -> PadGeometry:
+    """Geometry of candidate sizes of pads.
+
+    Args:
+        pads, points: the pads and the load point of each.
+        index: which pad each candidate belongs to, shape (candidates,).
+        candidates: sizes, shape (candidates, len(DRIVING)).
+    """
     B, L, h, level, offset_x, offset_y = (candidates[:, i : i + 1] for i in range(len(DRIVING)))
-    underside = level if pad.held == "underside" else level - h
+    shapes = [_standing(pad, point) for pad, point in zip(pads, points)]
+
+    def column(values: Sequence[float]) -> Array:
+        return np.array(values, dtype=float)[index][:, None]
+
+    def pair(pick: Callable[[_Standing], tuple[float, float]]) -> tuple[Array, Array]:
+        return column([pick(s)[0] for s in shapes]), column([pick(s)[1] for s in shapes])
+
+    def bars(face: str) -> BarArrays:
+        found: list[Bars | None] = [getattr(pad.reinforcement, face) for pad in pads]
+        return BarArrays(
+            column([b.diameter if b else 0.0 for b in found]),
+            column([b.spacing if b else 1.0 for b in found]),
+        )
+
+    held_below = column([float(pad.held == "underside") for pad in pads]) > 0
+    underside = np.where(held_below, level, level - h)
+    return PadGeometry(
+        B=B,
+        L=L,
+        h=h,
+        underside=underside,
+        top=underside + h,
+        offset_x=offset_x,
+        offset_y=offset_y,
+        turn=column([s.turn for s in shapes]),
+        footprint=pair(lambda s: s.footprint),
+        face=pair(lambda s: s.face),
+        pedestal=pair(lambda s: s.pedestal),
+        pedestal_top=column([s.pedestal_top for s in shapes]),
+        load_level=column([point.level for point in points]),
+        askew=tuple(shapes[i].askew for i in index),
+        bars={face: bars(face) for face in ("bottom_x", "bottom_y", "top_x", "top_y")},
+    )
+
+
+@dataclass(frozen=True)
+class _Standing:
+    """What stands on one pad, seen along the pad axes."""
+
+    turn: float
+    footprint: tuple[float, float]
+    face: tuple[float, float]
+    pedestal: tuple[float, float]
+    pedestal_top: float
+    askew: bool
+
+
+def _standing(pad: Pad, point: LoadPoint) -> _Standing:
     relative = (point.rotation - pad.rotation) % 180.0
     askew = min(relative % 90.0, 90.0 - relative % 90.0) > 0.01
     quarter = not askew and 45.0 < relative < 135.0
@@ -58,33 +131,23 @@ def pad_geometry(pad: Pad, point: LoadPoint, candidates: Array) -> PadGeometry:
             return (x * y) ** 0.5, (x * y) ** 0.5
         return (y, x) if quarter else (x, y)
 
-    column = along(point.size_x, point.size_y)
+    size = along(point.size_x, point.size_y)
     plate = along(point.plate_x or point.size_x, point.plate_y or point.size_y)
     pedestal = (pad.pedestal.size_x, pad.pedestal.size_y) if pad.pedestal else (0.0, 0.0)
     if pad.pedestal:
         face = footprint = pedestal
     elif point.kind == "steel column":
-        footprint = plate
-        face = ((column[0] + plate[0]) / 2, (column[1] + plate[1]) / 2)
+        footprint, face = plate, ((size[0] + plate[0]) / 2, (size[1] + plate[1]) / 2)
     elif point.kind == "masonry wall":
-        footprint, face = column, (column[0] / 2, column[1] / 2)
+        footprint, face = size, (size[0] / 2, size[1] / 2)
     else:
-        footprint = face = column
+        footprint = face = size
     axes_of_loads = 0.0 if point.axes == "plan" else point.rotation
-    return PadGeometry(
-        B=B,
-        L=L,
-        h=h,
-        underside=underside,
-        top=underside + h,
-        offset_x=offset_x,
-        offset_y=offset_y,
+    return _Standing(
         turn=float(np.deg2rad(pad.rotation - axes_of_loads)),
         footprint=footprint,
         face=face,
         pedestal=pedestal,
         pedestal_top=pad.pedestal.top if pad.pedestal else pad.underside,
-        load_level=point.level,
-        askew=askew,
-        monolithic=bool(pad.pedestal) or point.kind in ("concrete column", "concrete wall"),
+        askew=askew and pad.pedestal is None,
     )

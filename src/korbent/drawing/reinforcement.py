@@ -27,7 +27,7 @@ def _settings(project: Project, pad: Pad) -> tuple[float, str]:
 
 
 def _geometry(project: Project, pad: Pad) -> PadGeometry:
-    return pad_geometry(pad, project.load_point(pad.load_point), table(pad))
+    return pad_geometry((pad,), (project.load_point(pad.load_point),), np.zeros(1, dtype=int), table(pad))
 
 
 def _label(bars: Bars, count: int) -> str:
@@ -52,9 +52,9 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
     ]
     # the outer layer lies lower: painted first
     sketch.add(*(along_x + along_y if outer == "x" else along_y + along_x))
-    d_x, d_y = effective_depths(g.h, cover, outer, x_bars, y_bars)
+    d_x, d_y = effective_depths(g.h, cover, outer, g.bars["bottom_x"], g.bars["bottom_y"])
     dx, dy = float(d_x[0, 0]), float(d_y[0, 0])
-    fx, fy = g.face[0] / 2, g.face[1] / 2
+    fx, fy = (float(size[0, 0]) / 2 for size in g.face)
     ox, oy = pad.offset_x, pad.offset_y
     lit = {
         "shear-x": ("v", fx + dx),

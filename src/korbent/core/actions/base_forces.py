@@ -41,7 +41,9 @@ class BaseForces:
     backfill_cut: Array
     """Factored weight of the backfill that the column displaces."""
     cases: Array
-    """Unfactored loads in pad axes, columns V, Hx, Hy, Mx, My, shape (cases, 5)."""
+    """Unfactored loads in pad axes, columns V, Hx, Hy, Mx, My, shape (candidates, cases, 5)."""
+    factored: Array
+    """Factored loads in pad axes at the load level, shape (candidates, situations, 5)."""
     arm: Array
     """Height of the load level above the underside, m."""
 
@@ -54,12 +56,10 @@ def case_loads(point: LoadPoint, cases: tuple[str, ...]) -> Array:
     return np.array(rows, dtype=float).reshape(len(cases), 5)
 
 
-def turned(loads: Array, angle: float) -> Array:
-    """Loads seen from axes turned by ``angle`` (rad, anticlockwise)."""
-    if angle == 0.0:
-        return loads
+def turned(loads: Array, angle: Array) -> Array:
+    """Loads (..., cases, 5) seen from axes turned by ``angle`` (rad, anticlockwise), shape (..., 1)."""
     c, s = np.cos(angle), np.sin(angle)
-    V, Hx, Hy, Mx, My = loads.T
+    V, Hx, Hy, Mx, My = np.moveaxis(loads, -1, 0)
     return np.stack([V, c * Hx + s * Hy, c * Hy - s * Hx, c * Mx + s * My, c * My - s * Mx], axis=-1)
 
 
@@ -78,14 +78,15 @@ def base_forces(
     M_y = sum M_y + a H_x + o_x V_c and M_x = sum M_x - a H_y - o_y V_c (V down, moments right-handed).
 
     Args:
-        loads: by case, columns V, Hx, Hy, Mx, My, in the axes of the loads, shape (cases, 5).
+        loads: by case, columns V, Hx, Hy, Mx, My, in the axes of the loads, shape (candidates, cases, 5).
         finished: finished ground level, m.
         concrete_weight: kN/m3.
     """
     g, factors = geometry, situations.factors
     local = turned(loads, g.turn)
-    V_k, Hx_k, Hy_k, Mx_k, My_k = local.T
-    V_c, H_x, H_y, M_xc, M_yc = (factors @ local).T
+    V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(local[:, None], -1, 0)
+    factored = factors @ local
+    V_c, H_x, H_y, M_xc, M_yc = np.moveaxis(factored, -1, 0)
     arm = g.load_level - g.underside
     water = np.minimum(situations.water_level, finished)
     foot_x, foot_y = g.footprint
@@ -153,7 +154,7 @@ def base_forces(
     )
     return BaseForces(
         V=V, U=U, N=N,
-        Hx=np.broadcast_to(H_x, V.shape), Hy=np.broadcast_to(H_y, V.shape), Mx=M_x, My=M_y,
+        Hx=H_x, Hy=H_y, Mx=M_x, My=M_y,
         column=column, weight=weight, pedestal=situations.weight * pedestal, backfill=q_soil, backfill_cut=cut,
-        cases=local, arm=arm,
+        cases=local, factored=factored, arm=arm,
     )  # fmt: skip

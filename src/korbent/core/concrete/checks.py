@@ -14,8 +14,7 @@ from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.concrete.standard import ConcreteStandard, registry
 from korbent.core.contact.polygon import pressure_over
 from korbent.core.contact.rectangle import Contact, linear_no_tension
-from korbent.core.geometry import PadGeometry
-from korbent.core.model.foundations import Bars, Reinforcement
+from korbent.core.geometry import BarArrays, PadGeometry
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -35,14 +34,14 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         forces,
         contact,
         bench.settings,
-        bench.pad.reinforcement,
         bench.standards.concrete,
         record,
     )
     outcomes = concrete_outcomes(pad, record)
-    if g.askew:
-        warning = ("the column is turned against the base: a square of equal area is used",)
-        outcomes = [replace(o, warnings=warning) for o in outcomes]
+    if any(g.askew):
+        text = "the column is turned against the base: a square of equal area is used"
+        warnings = tuple(text if askew else "" for askew in g.askew)
+        outcomes = [replace(o, warnings=warnings) for o in outcomes]
     return outcomes
 
 
@@ -57,7 +56,6 @@ class ConcretePad:
     weight: Array
     """Net downward load of base, backfill and (negative) water pressure, kPa."""
     settings: Settings
-    bars: Reinforcement
     d_x: Array
     d_y: Array
     fcd: Array
@@ -69,17 +67,13 @@ class ConcretePad:
         """Effective depth of the bottom bars along an axis, m."""
         return self.d_x if axis == "x" else self.d_y
 
-    def bottom(self, axis: str) -> Bars:
-        """Bottom bars along an axis."""
-        return self.bars.bottom_x if axis == "x" else self.bars.bottom_y
-
-    def top(self, axis: str) -> Bars | None:
-        """Top bars along an axis."""
-        return self.bars.top_x if axis == "x" else self.bars.top_y
+    def bars(self, face: str, axis: str) -> BarArrays:
+        """Bars of a face (bottom, top) along an axis."""
+        return self.geometry.bars[f"{face}_{axis}"]
 
 
 def effective_depths(
-    h: Array, cover: float, outer: str, x: Bars, y: Bars, record: Recorder = SILENT
+    h: Array, cover: float, outer: str, x: BarArrays, y: BarArrays, record: Recorder = SILENT
 ) -> tuple[Array, Array]:
     """Depths of the bars along x and y from the opposite face, m; at least a tenth of h (see :func:`too_thin`)."""
     first, second = (x, y) if outer == "x" else (y, x)
@@ -110,8 +104,7 @@ def effective_depths(
 
 
 def concrete_pad(
-    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings,
-    bars: Reinforcement, standard_name: str, record: Recorder = SILENT,
+    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT,
 ) -> ConcretePad:  # fmt: skip
     """Gathers effective depths, design strengths and the net weight of a pad."""
     standard = registry()[standard_name]
@@ -122,7 +115,12 @@ def concrete_pad(
         settings.concrete_strength, settings.steel_strength, settings.alpha_cc, special, record
     )
     d_x, d_y = effective_depths(
-        geometry.h, settings.concrete_cover, settings.outer_bars, bars.bottom_x, bars.bottom_y, record
+        geometry.h,
+        settings.concrete_cover,
+        settings.outer_bars,
+        geometry.bars["bottom_x"],
+        geometry.bars["bottom_y"],
+        record,
     )
     area = geometry.B * geometry.L
     weight = situations.weight * (settings.concrete_weight * geometry.h + forces.backfill) - forces.U / area
@@ -131,7 +129,7 @@ def concrete_pad(
         note="base and backfill, less water pressure: deducted from the soil pressure",
     )  # fmt: skip
     return ConcretePad(
-        geometry, situations, forces, contact, weight, settings, bars, d_x, d_y, fcd, fyd, special, standard
+        geometry, situations, forces, contact, weight, settings, d_x, d_y, fcd, fyd, special, standard
     )
 
 
@@ -148,17 +146,18 @@ def concrete_outcomes(pad: ConcretePad, record: Recorder = SILENT) -> list[Outco
 
 def too_thin(pad: ConcretePad) -> tuple[str, ...]:
     """Per candidate: why the base is too thin for its cover and bars, or ''."""
-    used = pad.settings.concrete_cover + pad.bars.bottom_x.diameter + pad.bars.bottom_y.diameter
+    used = pad.settings.concrete_cover + pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
     return tuple(
         f"the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth"
-        if h <= 1.2 * used
+        if h <= 1.2 * u
         else ""
-        for h in pad.geometry.h[:, 0]
+        for h, u in zip(pad.geometry.h[:, 0], used[:, 0])
     )
 
 
-def _steel_ratio(bars: Bars, d: Array) -> Array:
-    return bars.area / d
+def _steel_ratio(bars: BarArrays, d: Array) -> Array:
+    ratio: Array = bars.area / d
+    return ratio
 
 
 def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
@@ -187,10 +186,13 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
         outcomes.append(
             _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
         )
-        if max(float(required.max()) for required, _, _, _ in top) <= 0.0:
-            outcomes.append(does_not_apply(f"top-{axis}", "no situation puts the top in tension"))
+        tension = np.max([required.max(axis=-1) for required, _, _, _ in top], axis=0) > 0.0
+        idle = tuple("" if some else "no situation puts the top in tension" for some in tension)
+        if all(idle):
+            outcomes.append(does_not_apply(f"top-{axis}", idle[0]))
         else:
-            outcomes.append(_steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin))
+            found = _steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin)
+            outcomes.append(replace(found, not_applicable=idle))
     return outcomes
 
 
@@ -199,7 +201,7 @@ def _steel(
 ) -> tuple[Array, Array, Array, Array]:
     """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section."""
     bottom = face == "bottom"
-    bars = pad.bottom(axis) if bottom else pad.top(axis)
+    bars = pad.bars(face, axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
     d = pad.depth(axis)
     record("d", f"d_{axis}", d, "m")
@@ -209,16 +211,12 @@ def _steel(
     required, depth_ratio = pad.standard.steel_for(
         m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record
     )
-    area = bars.area * 1e6 if bars else 0.0
-    provided = np.full_like(required, area)
-    if bars is not None:
-        record("oe", "", bars.diameter, "m", note="bar diameter")
-        record("s", "", bars.spacing, "m", note="bar spacing")
-        record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
-        ratio = np.maximum(required / area, np.where(depth_ratio > 1.0, depth_ratio, 0.0))
-        record("ratio", "max(A_s_req/A_s, where(K > K_lim, K/K_lim, 0))", ratio)
-    else:
-        ratio = np.zeros_like(required)  # plain concrete is not counted on: any tension without bars fails
+    provided = np.broadcast_to(bars.area * 1e6, required.shape)
+    record("oe", "", bars.diameter, "m", note="bar diameter")
+    record("s", "", bars.spacing, "m", note="bar spacing")
+    record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
+    record("ratio", "max(A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0))", ratio)
     return required, provided, ratio, depth_ratio
 
 
@@ -228,20 +226,21 @@ def _steel_outcome(
 ) -> Outcome:  # fmt: skip
     required, provided, ratio, compression = (np.concatenate(values, axis=-1) for values in zip(*parts))
     count = len(pad.situations)
-    bars = (pad.bottom if check.startswith("bottom") else pad.top)(check[-1])
-    placed = f"ø{bars.diameter * 1000:g} at {bars.spacing * 1000:g} mm" if bars else "no bars"
+    bars = pad.bars(*check.split("-"))
 
     def note(candidate: int, column: int) -> str:
-        if not bars:
-            return f"{scopes[column // count].rsplit(' ', 1)[0]}: the top is in tension and has no bars"
         where = scopes[column // count].rsplit(" ", 1)[0]
+        diameter, spacing = 1000 * bars.diameter[candidate, 0], 1000 * bars.spacing[candidate, 0]
+        if diameter == 0.0:
+            return f"{where}: the {check.split('-')[0]} is in tension and has no bars"
         deep = compression[candidate, column] > 1
         extra = "; compression zone too deep: thicken the base" if deep else ""
-        return f"{where}, {placed}{extra}"
+        return f"{where}, ø{diameter:g} at {spacing:g} mm{extra}"
 
     return Outcome(
         CHECKS[check], required, provided, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
-        unresisted=None if bars else required > 0.0, blocks=scopes, why_not=thin, note=note,
+        # plain concrete is not counted on: any tension without bars fails
+        unresisted=(provided == 0.0) & (required > 0.0), blocks=scopes, why_not=thin, note=note,
     )  # fmt: skip
 
 
@@ -254,7 +253,7 @@ def _shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Ou
         d = pad.depth(axis)
         width = pad.geometry.L if axis == "x" else pad.geometry.B
         sides = (0, 1) if axis == "x" else (2, 3)
-        rho = _steel_ratio(pad.bottom(axis), d)
+        rho = _steel_ratio(pad.bars("bottom", axis), d)
         for side in sides:
             scope = record.scope(f"shear at d from the {SIDES[side]}")
             scope("d", f"d_{axis}", d, "m")
@@ -324,9 +323,8 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:
 
 def column_moments(pad: ConcretePad) -> tuple[Array, Array]:
     """Moments of the column at the top of the base, about x and y, kNm."""
-    g, forces = pad.geometry, pad.forces
-    factors = pad.situations.factors
-    _, Hx, Hy, Mx, My = (factors @ forces.cases).T
+    g = pad.geometry
+    _, Hx, Hy, Mx, My = np.moveaxis(pad.forces.factored, -1, 0)
     arm = g.load_level - g.top
     return Mx - arm * Hy, My + arm * Hx
 
@@ -352,12 +350,14 @@ def _uneven(M_x: Array, M_y: Array, perimeter: Perimeter, k_x: Array, k_y: Array
 def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
     g, standard, settings = pad.geometry, pad.standard, pad.settings
     d = (pad.d_x + pad.d_y) / 2
-    rho = np.sqrt(_steel_ratio(pad.bars.bottom_x, pad.d_x) * _steel_ratio(pad.bars.bottom_y, pad.d_y))
+    rho = np.sqrt(
+        _steel_ratio(pad.bars("bottom", "x"), pad.d_x) * _steel_ratio(pad.bars("bottom", "y"), pad.d_y)
+    )
     M_x, M_y = column_moments(pad)
     column = pad.forces.column
     lifted = column <= 0.0
-    k_y = standard.moment_share(np.asarray(g.face[0] / g.face[1]))
-    k_x = standard.moment_share(np.asarray(g.face[1] / g.face[0]))
+    k_y = standard.moment_share(g.face[0] / g.face[1])
+    k_x = standard.moment_share(g.face[1] / g.face[0])
     clear = clear_distances(g)
     a = standard.search_distances(d)
     around = control_perimeter(g.face[0], g.face[1], clear, a)
@@ -385,8 +385,8 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
     scope("M_yt", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
     scope("V_col", "V_c + gamma_G*W_ped", V_col, "kN", note="column and pedestal")
     scope("d", "(d_x + d_y)/2", d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
-    scope("rho_lx", "", _steel_ratio(pad.bars.bottom_x, pad.d_x), "", note="bottom bars along x")
-    scope("rho_ly", "", _steel_ratio(pad.bars.bottom_y, pad.d_y), "", note="bottom bars along y")
+    scope("rho_lx", "", _steel_ratio(pad.bars("bottom", "x"), pad.d_x), "", note="bottom bars along x")
+    scope("rho_ly", "", _steel_ratio(pad.bars("bottom", "y"), pad.d_y), "", note="bottom bars along y")
     scope("rho_l", "sqrt(rho_lx*rho_ly)", rho, "", "EN 1992-1-1 6.4.4(1)")
     scope("k_x", "", k_x, "", "EN 1992-1-1 table 6.1", "for moments about x")
     scope("k_y", "", k_y, "", "EN 1992-1-1 table 6.1", "for moments about y")
@@ -438,9 +438,11 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
     edge("ratio", "v_Ed/v_Rd", at(ratio))
 
     unstable = ~pad.contact.stable
-    if bool(lifted.all()):
-        why = "the column presses down in no situation"
-        return [does_not_apply("punching", why), does_not_apply("punching-face", why)]
+    idle = tuple(
+        "the column presses down in no situation" if up else "" for up in np.atleast_1d(lifted.all(axis=-1))
+    )
+    if all(idle):
+        return [does_not_apply("punching", idle[0]), does_not_apply("punching-face", idle[0])]
     distances, exists = a_g / d, at(around.exists)
 
     def where(candidate: int, column: int) -> str:
@@ -455,7 +457,7 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
         )
     ]  # fmt: skip
     outcomes.append(_face(pad, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
-    return outcomes
+    return [replace(outcome, not_applicable=idle) for outcome in outcomes]
 
 
 def _face(
@@ -498,20 +500,20 @@ def _face(
 
 
 def _detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    bars, settings = pad.bottom(axis), pad.settings
+    bars, settings = pad.bars("bottom", axis), pad.settings
     scope = record.scope(f"detailing {axis}")
     scope("d", f"d_{axis}", pad.depth(axis), "m")
     least = pad.standard.minimum_steel(
         pad.depth(axis), settings.concrete_strength, settings.steel_strength, scope
     )
-    provided = np.full_like(least, bars.area * 1e6)
+    provided = bars.area * 1e6
     scope("oe", "", bars.diameter, "m", note="bar diameter")
     scope("s", "", bars.spacing, "m", note="bar spacing")
     scope("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     steel = scope.scope("steel")
     steel("ratio", "A_s_min/A_s", least / provided)
     greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
-    spacing = np.full_like(greatest, bars.spacing)
+    spacing = bars.spacing
     scope.scope("spacing")("ratio", "s/s_max", spacing / greatest)
     return [
         Outcome(

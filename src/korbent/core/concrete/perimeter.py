@@ -55,13 +55,14 @@ class Perimeter:
 
 
 def control_perimeter(
-    c_x: float, c_y: float, clear: tuple[Array, Array, Array, Array], a: Array
+    c_x: Array, c_y: Array, clear: tuple[Array, Array, Array, Array], a: Array
 ) -> Perimeter:
     """The perimeter at distance ``a`` from a column c_x by c_y: closed, or open to the edges nearer than ``a``.
 
     Between two open edges that face each other there is no perimeter: that is one-way shear.
 
     Args:
+        c_x, c_y: sizes of the column, m, shape (candidates, 1) or numbers.
         clear: distances from the column's faces to the edges at -x, +x, -y, +y, m, shape (candidates, 1).
         a: distances, shape (distances, candidates, 1).
     """

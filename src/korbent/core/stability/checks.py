@@ -135,8 +135,10 @@ def uplift_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [cannot("uplift", "no combination serves 'UPL' or 'allowable': mark one in Actions")]
     forces = bench.forces(situations, record)
     up, hold = uplift_forces(forces, situations, record)
-    if float(up.max()) <= 0.0:
-        return [does_not_apply("uplift", "nothing lifts: no tension, no water above the underside")]
+    why = "nothing lifts: no tension, no water above the underside"
+    idle = tuple("" if some else why for some in up.max(axis=-1) > 0.0)
+    if all(idle):
+        return [does_not_apply("uplift", why)]
     ratio = _driving_over_holding(up, hold, required, [record], "V_dst", "V_stb")
     return [
         Outcome(
@@ -147,6 +149,7 @@ def uplift_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             situations,
             (hold <= 0.0) & (up > 0.0),
             required_factor=required,
+            not_applicable=idle,
         )
     ]
 

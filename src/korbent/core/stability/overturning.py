@@ -19,7 +19,7 @@ def moments_about_edges(
 ) -> tuple[Array, Array]:
     """(destabilising, stabilising) moments in kNm, shape (candidates, edges x situations), edges outermost."""
     g = geometry
-    V, Hx, Hy, Mx, My = forces.cases.T
+    V, Hx, Hy, Mx, My = np.moveaxis(forces.cases, -1, 0)
     arm = forces.arm
     destabilising, stabilising = [], []
     for edge in EDGES:

@@ -14,8 +14,7 @@ def uplift_forces(
 
     Variable loads that press down hold nothing (EN 1997-1 2.4.7.4).
     """
-    V = forces.cases[:, 0]
-    by_case = V * situations.factors
+    by_case = forces.cases[:, None, :, 0] * situations.factors
     tension = np.maximum(-by_case, 0.0).sum(-1)
     pressing = (np.maximum(by_case, 0.0) * situations.permanent).sum(-1)
     weight = forces.weight + forces.pedestal
