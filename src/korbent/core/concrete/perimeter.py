@@ -9,10 +9,6 @@ import numpy as np
 
 from korbent.core.working import Array
 
-_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(8)
-ARC = (_NODES + 1) * np.pi / 4
-ARC_WEIGHTS = _WEIGHTS * np.pi / 4
-
 
 @dataclass(frozen=True)
 class Perimeter:
@@ -114,10 +110,8 @@ def _properties(
     W_y = (s + n) * _absolute(x_w - x, x_e - x) + span_y * (w * np.abs(x_w - a - x) + e * np.abs(x_e + a - x))
     W_x = (w + e) * _absolute(y_s - y, y_n - y) + span_x * (s * np.abs(y_s - a - y) + n * np.abs(y_n + a - y))
     for is_closed, cx, cy, sx, sy in corners:
-        for angle, weight in zip(ARC, ARC_WEIGHTS):
-            part = is_closed * a * weight
-            W_y = W_y + part * np.abs(cx - x + sx * a * np.cos(angle))
-            W_x = W_x + part * np.abs(cy - y + sy * a * np.sin(angle))
+        W_y = W_y + is_closed * a * _absolute_arc(sx * (cx - x), a)
+        W_x = W_x + is_closed * a * _absolute_arc(sy * (cy - y), a)
     return Perimeter(
         exists=exists, length=length, area=area, area_x=first_x / area, area_y=first_y / area, x=x, y=y,
         W_x=W_x, W_y=W_y, sides=(w, e, s, n), core=(x_w, x_e, y_s, y_n), a=a,
@@ -127,4 +121,11 @@ def _properties(
 def _absolute(start: Array, end: Array) -> Array:
     """Integral of |t| from start to end."""
     result: Array = (end * np.abs(end) - start * np.abs(start)) / 2
+    return result
+
+
+def _absolute_arc(start: Array, a: Array) -> Array:
+    """Integral of |start + a cos(t)| over a quarter turn."""
+    change = np.arccos(np.clip(-start / a, 0.0, 1.0))
+    result: Array = 2 * (start * change + a * np.sin(change)) - (start * np.pi / 2 + a)
     return result
