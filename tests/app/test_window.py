@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton
+from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from korbent.app.ledger import Ledger
@@ -352,6 +352,43 @@ def test_good_entries_reach_the_project(window: MainWindow, qtbot: QtBot) -> Non
     assert window.project_label.text() == "Lindmere quay"
     type_into(qtbot, panel(window, "soils"), 0, "Soil", "Old fill")
     assert session.project.ground.boreholes[0].strata[0].soil == "Old fill"
+
+
+def test_generating_combinations(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
+    found = panel(window, "combinations")
+    rules, generate, back = (found.findChild(QWidget, n) for n in ("rules", "generate", "take-back"))
+    # the demo's own rows were written by hand and stay
+    qtbot.mouseClick(generate, LEFT)
+    rows = window.session.project.actions.combinations
+    assert all(c in rows for c in demo.actions.combinations)
+    first = next(i for i, c in enumerate(rows) if c.origin)
+    assert found.model.text(first, len(found.model.columns) - 1).startswith("EN 1990, (6.14b)")
+    # a factor changed by hand is marked, survives, and can be taken back
+    type_into(qtbot, found, first, "G", "1.07")
+    edited_row = window.session.project.actions.combinations[first]
+    assert edited_row.edited
+    assert found.model.text(first, len(found.model.columns) - 1).endswith("edited")
+    qtbot.mouseClick(generate, LEFT)
+    assert window.session.project.actions.combinations[first].factors["G"] == 1.07
+    found.view.setCurrentIndex(found.model.index(first, 0))
+    qtbot.mouseClick(back, LEFT)
+    again = [
+        c
+        for c in window.session.project.actions.combinations
+        if c.name == edited_row.origin_name and c.origin
+    ]
+    assert again[0].factors["G"] == 1.0
+    assert not again[0].edited
+    qtbot.mouseClick(back, LEFT)
+    assert "choose a generated row" in window.message.text()
+    rules.setCurrentText("ASCE 7-16")
+    qtbot.mouseClick(generate, LEFT)
+    origins = {c.origin.split(",")[0] for c in window.session.project.actions.combinations}
+    assert origins == {"", "ASCE 7-16"}
+    assert window.session.project.actions.rules == "ASCE 7-16"
+    while window.session.position:
+        window.session.undo()
+    assert window.session.project is demo
 
 
 def test_rows_are_added_and_removed(window: MainWindow, qtbot: QtBot) -> None:

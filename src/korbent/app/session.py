@@ -99,7 +99,7 @@ class Session:
             else:
                 if value_at(self.project, path) == value:
                     return ""
-                project = edited(self.project, path, value)
+                project = _marked(edited(self.project, path, value), path, self.project)
         except ValidationError as error:
             return "; ".join(str(p.message) if p.place == path[-1] else str(p) for p in problems_of(error))
         except KeyError as error:
@@ -211,3 +211,15 @@ class Session:
             self.selected = self.project.pads[0].name if self.project.pads else ""
         self.tell()
         self.say(message)
+
+
+def _marked(project: Project, path: Path_, before: Project) -> Project:
+    """A generated combination that was changed by hand is marked so, and keeps the name it was generated with."""
+    if path[:2] != ("actions", "combinations") or len(path) < 4:
+        return project
+    old = next(c for c in before.actions.combinations if path[2] in (c.number, c.name))
+    if not old.origin or old.edited:
+        return project
+    number = project.actions.combinations[before.actions.combinations.index(old)].number
+    project = edited(project, ("actions", "combinations", number, "origin_name"), old.name)
+    return edited(project, ("actions", "combinations", number, "edited"), True)

@@ -5,6 +5,7 @@ from typing import Any, get_args
 
 from pydantic import ValidationError
 
+from korbent.app.generate_bar import GenerateBar
 from korbent.app.session import Session
 from korbent.app.tables import Column, Spec
 from korbent.core.model import (
@@ -296,7 +297,26 @@ def _case_columns(_: Session) -> list[Column]:
     return [
         field(LoadCase, "name", "Case", path, "text"),
         field(LoadCase, "nature", "Nature", path, "choice", get_args(Nature)),
-        field(LoadCase, "description", "Description", path, "text", width=260),
+        field(
+            LoadCase,
+            "category",
+            "Category",
+            path,
+            "text",
+            width=84,
+            tip="of imposed loads: A to H (EN 1990), roof (ASCE 7), storage (AS/NZS 1170)",
+        ),
+        field(LoadCase, "reversible", "Either sign", path, "yes", tip="the case acts with + or −"),
+        field(
+            LoadCase,
+            "exclusive",
+            "Excludes",
+            path,
+            "text",
+            width=84,
+            tip="of the cases with the same word here, one acts at a time; wind, seismic and accidental cases exclude each other anyway",
+        ),
+        field(LoadCase, "description", "Description", path, "text", width=230),
     ]
 
 
@@ -404,6 +424,8 @@ def _combination_columns(session: Session) -> list[Column]:
         f("weight_unfavourable", "Weights\nheavy", width=62, tip="factor of base, pedestal and backfill where it is unfavourable"),
         f("weight_favourable", "Weights\nlight", width=62, tip="where it is favourable"),
         f("water_factor", "Water\nfactor", width=58),
+        Column("From", _origin, lambda r: (), kind="text", convert=_computed, width=230,
+               tip="the rule that generated it; changed by hand since: edited"),
     ]  # fmt: skip
 
 
@@ -418,10 +440,16 @@ def _add_combination(session: Session, row: Any) -> str:
     return changed(session, _append(("actions", "combinations"), new))
 
 
+def _origin(row: Combination) -> str:
+    if not row.origin:
+        return "by hand"
+    return f"{row.origin} · edited" if row.edited else row.origin
+
+
 COMBINATIONS = Spec(
     "combinations", lambda s: s.project.actions.combinations, _combination_columns, _add_combination,
     lambda s, row: changed(s, _drop(("actions", "combinations"), row)), "combination",
-    "No combination yet. A combination says which questions it serves; a check only sees its own.",
+    "No combination yet. A combination says which questions it serves; a check only sees its own.", GenerateBar,
 )  # fmt: skip
 
 # ---------------------------------------------------------------- plan

@@ -60,6 +60,8 @@ class Spec:
     remove: Callable[[Session, Any], str] | None = None
     noun: str = "row"
     empty: str = ""
+    tools: Callable[["TablePanel"], QWidget] | None = None
+    """More controls, beside the buttons."""
 
 
 class TableModel(QAbstractTableModel):
@@ -321,6 +323,9 @@ class TablePanel(QWidget):
         self.remove_button.setVisible(spec.remove is not None)
         bar.addWidget(self.add_button)
         bar.addWidget(self.remove_button)
+        if spec.tools:
+            bar.addSpacing(14)
+            bar.addWidget(spec.tools(self))
         bar.addStretch(1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -18,11 +18,18 @@ NotNegative = Annotated[float, Field(ge=0)]
 
 
 class LoadCase(Frozen):
-    """One action with its nature."""
+    """One action with its nature.
+
+    ``category``: of an imposed load (EN 1990 table A1.1: A to H; "roof" in ASCE 7; "storage" in AS/NZS 1170). A
+    reversible case acts with either sign; of the cases in one ``exclusive`` group at most one acts at a time.
+    """
 
     name: Name
     nature: Nature = "permanent"
     description: str = ""
+    category: str = ""
+    reversible: bool = False
+    exclusive: str = ""
 
 
 class Combination(Frozen):
@@ -30,7 +37,8 @@ class Combination(Frozen):
 
     The weights of base, pedestal and backfill take the unfavourable and the favourable factor in turn;
     the water pressure under the base takes ``water_factor``. ``factor_set`` names the material factors
-    (EN 1997-1 tables A.4, A.16) for ultimate ground checks.
+    (EN 1997-1 tables A.4, A.16) for ultimate ground checks. ``origin`` says by which rule it was generated;
+    ``edited`` that it was changed by hand since, ``origin_name`` how it was called before.
     """
 
     number: int = Field(ge=1)
@@ -43,6 +51,9 @@ class Combination(Frozen):
     weight_unfavourable: NotNegative = 1.0
     weight_favourable: NotNegative = 1.0
     water_factor: NotNegative = 1.0
+    origin: str = ""
+    origin_name: str = ""
+    edited: bool = False
 
 
 class Load(Frozen):
@@ -79,3 +90,5 @@ class Actions(Frozen):
     cases: tuple[LoadCase, ...] = ()
     combinations: tuple[Combination, ...] = ()
     load_points: tuple[LoadPoint, ...] = ()
+    rules: str = ""
+    """The rule set by which combinations were generated last."""
