@@ -21,6 +21,12 @@ settings.register_profile(
 settings.load_profile("korbent")
 
 
+@pytest.fixture(autouse=True)
+def state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No test reads or writes what Korbent remembers on this machine."""
+    monkeypatch.setenv("KORBENT_STATE", str(tmp_path_factory.mktemp("state")))
+
+
 @pytest.fixture(scope="session")
 def demo() -> Project:
     """The Lindmere project."""

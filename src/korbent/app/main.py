@@ -10,6 +10,7 @@ from korbent.app.session import Session
 from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
+from korbent.files.autosave import Autosave, remember_file
 
 
 def application() -> QApplication:
@@ -24,8 +25,11 @@ def application() -> QApplication:
 def run(project: Project, path: Path | None) -> int:
     """Opens the window and stays until it is closed."""
     app = application()
-    window = MainWindow(Session(project, path))
+    window = MainWindow(Session(project, path), autosave=Autosave())
     window.show()
+    window.recover()
+    if path:
+        remember_file(path)
     return app.exec()
 
 

@@ -83,6 +83,8 @@ def sheet(theme: Theme) -> str:
     QHeaderView::section {{ background: {t.desk}; color: {t.soft}; border: none; border-right: 1px solid {t.line};
         border-bottom: 1px solid {t.line}; padding: 3px 6px; }}
     QTableCornerButton::section {{ background: {t.desk}; border: none; }}
+    QListWidget#search-list {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 3px; }}
+    QListWidget#search-list::item:selected {{ background: {t.accent_wash}; color: {t.ink}; }}
     QListView, QTextBrowser {{ border: none; background: {t.paper}; }}
     QScrollBar:vertical {{ width: 9px; background: transparent; }} QScrollBar:horizontal {{ height: 9px; background: transparent; }}
     QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-height: 24px; min-width: 24px; }}

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.ledger import Ledger
 from korbent.app.rail import Rail
+from korbent.app.search import Entry, SearchField
 from korbent.app.session import Session
 from korbent.app.size_strip import SizeStrip
 from korbent.app.stops import STOPS
@@ -25,7 +26,11 @@ from korbent.app.stops.base import Stop
 from korbent.app.style import font, sheet
 from korbent.core.model import Project, edited
 from korbent.drawing.theme import LIGHT, Theme
+from korbent.files.autosave import Autosave, recent_files, remember_file
 from korbent.files.project_file import ProjectFileError, load
+
+AUTOSAVE_AFTER = 1500
+"""Time without a change after which a copy of unsaved work is kept, ms."""
 
 FILTER = "Korbent project (*.korbent)"
 
@@ -34,6 +39,7 @@ KEYS = (
     ("[  ]", "previous, next foundation"),
     ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
     ("Enter in the ledger", "open the working; Esc goes back"),
+    ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
     ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"),
     ("Ctrl+P", "print the report"),
@@ -44,9 +50,11 @@ KEYS = (
 class MainWindow(QMainWindow):
     """The bench."""
 
-    def __init__(self, session: Session, theme: Theme = LIGHT) -> None:
+    def __init__(self, session: Session, theme: Theme = LIGHT, autosave: Autosave | None = None) -> None:
         super().__init__()
-        self.session, self.theme = session, theme
+        self.session, self.theme, self.autosave = session, theme, autosave
+        self._keep = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER)
+        self._keep.timeout.connect(self.keep_copy)
         self.setFont(font())
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
@@ -103,6 +111,9 @@ class MainWindow(QMainWindow):
         row.addWidget(self.project_label)
         row.addWidget(self.saved_label)
         row.addStretch(1)
+        self.search = SearchField(self.places, bar)
+        row.addWidget(self.search)
+        row.addStretch(1)
         self.units_button = self._button("units", "Metric or US customary units", self._switch_units)
         self.standards_label = QLabel()
         self.standards_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
@@ -144,6 +155,7 @@ class MainWindow(QMainWindow):
         key("Ctrl+O", self.open)
         key("Ctrl+N", self.new)
         key("Ctrl+P", self.report)
+        key("Ctrl+K", self.search.begin)
         key("F1", self.help)
 
     # ------------------------------------------------------------ showing
@@ -174,6 +186,8 @@ class MainWindow(QMainWindow):
         self.standards_label.setText("EN 1997 DA1 · EN 1992")
         self.undo_button.setEnabled(session.position > 0)
         self.redo_button.setEnabled(session.position + 1 < len(session.history))
+        if not session.is_saved:
+            self._keep.start()
         self.setWindowTitle(f"{project.title.project} — Korbent")
         self._read()
 
@@ -205,6 +219,81 @@ class MainWindow(QMainWindow):
         if results.undesigned:
             parts.append(f"{len(results.undesigned)} not designed")
         return " · ".join(parts) + " · F1: keys"
+
+    # ------------------------------------------------------------ search and safety
+
+    def places(self) -> list[Entry]:
+        """All that the search field can go to."""
+        session = self.session
+        project = session.project
+
+        def to_table(stop: int, name: str) -> None:
+            self.go_to(stop)
+            deck = getattr(self.stop, "deck", None)
+            if deck is not None:
+                deck.bring(name)
+
+        found = [
+            Entry(p.name, f"pad under {p.load_point}", lambda n=p.name: session.select(n))
+            for p in project.pads
+        ]
+        carried = {p.load_point: p.name for p in project.pads}
+        for point in project.actions.load_points:
+            pad = carried.get(point.name)
+            detail = f"{point.kind} on {pad}" if pad else f"{point.kind}, not designed"
+            found.append(
+                Entry(point.name, detail, lambda n=pad: session.select(n) if n else to_table(1, "points"))
+            )
+        if session.result:
+            for check in session.result.checks:
+                found.append(
+                    Entry(check.check.title, f"check of {check.foundation}: {check.state.value}",
+                          lambda c=check.check.id: session.select_check(c))
+                )  # fmt: skip
+        found += [Entry(s.title, f"Alt+{i + 1}", lambda i=i: self.go_to(i)) for i, s in enumerate(self.stops)]
+        for soil in project.ground.soils:
+            found.append(Entry(soil.name, "soil", lambda: to_table(0, "soils")))
+        for stop, name, title in (
+            (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "levels", "Levels, water, backfill"),
+            (1, "loads", "Loads"), (1, "combinations", "Combinations"), (1, "cases", "Load cases"),
+            (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title and revision"),
+        ):  # fmt: skip
+            found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
+        for title, keys, action in (
+            ("New", "Ctrl+N", self.new), ("Open", "Ctrl+O", self.open), ("Save", "Ctrl+S", self.save),
+            ("Report", "Ctrl+P", self.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
+            ("Change units", "metric or US customary", self._switch_units), ("Keys", "F1", self.help),
+        ):  # fmt: skip
+            found.append(Entry(title, keys, action))
+        for path in recent_files():
+            found.append(
+                Entry(path.name, f"recent file in {path.parent}", lambda p=path: self._open_recent(p))
+            )
+        return found
+
+    def _open_recent(self, path: Path) -> None:
+        if self.may_leave():
+            self.open_file(path)
+
+    def keep_copy(self) -> None:
+        """Keeps a copy of unsaved work, for the case that this run does not end well."""
+        if self.autosave and not self.session.is_saved and len(self.session.history) > 1:
+            self.autosave.keep(self.session.project, self.session.path)
+
+    def recover(self) -> None:
+        """Brings back the work of a run that ended without closing, when it belongs to what is open here."""
+        if not self.autosave:
+            return
+        for work in self.autosave.orphans():
+            here = self.session.path.resolve() if self.session.path else None
+            if work.path == here:
+                self.session.apply(
+                    work.project, "unsaved work of the last run is back; undo shows the file as it was saved"
+                )
+                self.autosave.keep(work.project, self.session.path)
+                work.drop()
+                self.go_to(self.stack.currentIndex())
+                return
 
     # ------------------------------------------------------------ commands
 
@@ -262,6 +351,7 @@ class MainWindow(QMainWindow):
             self.session.say(f"! {path.name} was not opened: {error.problems[0]}")
             return False
         self.replace_session(project, path)
+        remember_file(path)
         self.session.say(f"{path.name} opened")
         return True
 
@@ -282,6 +372,9 @@ class MainWindow(QMainWindow):
         except OSError as error:
             self.session.say(f"! not saved: {error.strerror or error}. Choose another folder")
             return False
+        remember_file(path)
+        if self.autosave:
+            self.autosave.drop()
         self.refresh()
         return True
 
@@ -311,6 +404,9 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.may_leave():
+            self._keep.stop()
+            if self.autosave:
+                self.autosave.drop()
             event.accept()
         else:
             event.ignore()
