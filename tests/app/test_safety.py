@@ -68,6 +68,7 @@ def test_arrows_choose_and_escape_leaves(window: MainWindow, qtbot: QtBot) -> No
     qtbot.keyClick(window, Qt.Key.Key_K, CTRL)
     qtbot.keyClicks(window.search, "p1")
     assert window.search.list.isVisible()
+    assert window.search.list.visibleRegion().boundingRect().height() > 100
     qtbot.keyClick(window.search, Qt.Key.Key_Down)
     qtbot.keyClick(window.search, Qt.Key.Key_Return)
     assert window.session.selected == window.search.found[1].text

@@ -59,7 +59,10 @@ class SearchField(QLineEdit):
         self.list.addItems([f"{e.text}    {e.detail}" for e in self.found] or ["nothing of that name"])
         self.list.setCurrentRow(0)
         below = self.mapTo(self.window(), QPoint(0, self.height() + 2))
-        self.list.setGeometry(below.x(), below.y(), 420, 24 * max(1, len(self.found)) + 8)
+        if self.list.parent() is not self.window():
+            self.list.setParent(self.window())  # over everything, not within the bar
+        rows = max(1, len(self.found)) * max(self.list.sizeHintForRow(0), 16)
+        self.list.setGeometry(below.x(), below.y(), 420, rows + 10)
         self.list.show()
         self.list.raise_()
 
