@@ -6,6 +6,7 @@ from typing import Any, get_args
 from pydantic import ValidationError
 
 from korbent.app.generate_bar import GenerateBar
+from korbent.app.loads_bar import LoadsBar
 from korbent.app.session import Session
 from korbent.app.tables import Column, Spec
 from korbent.core.model import (
@@ -394,10 +395,24 @@ def _load_columns(session: Session) -> list[Column]:
         column("Mx", "right-handed about x: presses the −y side when positive … e_y = −Mx/V"),
         column("My", "right-handed about y: presses the +x side when positive, e_x = My/V"),
         column("Mz", "read, not used"),
+        Column("From", _load_origin, lambda r: (), kind="text", convert=_computed, width=150),
     ]  # fmt: skip
 
 
-LOADS = Spec("loads", _load_rows, _load_columns, empty="Loads need a case and a column.")
+def _load_origin(row: tuple[LoadPoint, str, Load]) -> str:
+    point, case, load = row
+    if case not in point.imported:
+        return ""
+    return "imported" if point.imported[case] == load else "imported · changed"
+
+
+LOADS = Spec(
+    "loads",
+    _load_rows,
+    _load_columns,
+    empty="Loads need a case and a column; or import them from a file.",
+    tools=LoadsBar,
+)
 
 
 def _combination_columns(session: Session) -> list[Column]:

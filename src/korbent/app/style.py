@@ -91,4 +91,6 @@ def sheet(theme: Theme) -> str:
     QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     QComboBox {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 6px; }}
+    QComboBox::drop-down {{ border: none; width: 18px; }}
+    QComboBox QAbstractItemView {{ background: {t.raised}; selection-background-color: {t.accent_wash}; selection-color: {t.ink}; }}
     """

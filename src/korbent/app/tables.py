@@ -332,7 +332,7 @@ class TablePanel(QWidget):
         column.setSpacing(0)
         column.addWidget(self.hint)
         column.addWidget(self.view, 1)
-        if spec.add or spec.remove:
+        if spec.add or spec.remove or spec.tools:
             column.addLayout(bar)
         self.model.modelReset.connect(self._fit)
         self._fit()

@@ -25,7 +25,7 @@ PINT = {
     "ksi": "kip/inch**2", "mm²/m": "mm**2/m", "in²/ft": "inch**2/ft", "kNm/m": "kN*m/m", "kip ft/ft": "kip*ft/ft",
     "m²": "m**2", "ft²": "ft**2", "deg": "degree", "°": "degree", "lbf": "force_pound", "lb": "force_pound",
     "kips": "kip", "tf": "force_metric_ton", "in": "inch", "kg/cm2": "force_kilogram/cm**2",
-    "t/m2": "force_metric_ton/m**2", "bar": "bar", "MN": "MN", "kipft": "kip*ft", "k-ft": "kip*ft", "kN*m": "kN*m",
+    "t/m2": "force_metric_ton/m**2", "bar": "bar", "MN": "MN", "kipft": "kip*ft", "kip-ft": "kip*ft", "kN-m": "kN*m", "kN·m": "kN*m", "kip·ft": "kip*ft", "k-ft": "kip*ft", "kN*m": "kN*m",
 }  # fmt: skip
 
 TONS = {"tsf": ("force_ton/ft**2", "force_metric_ton/ft**2"), "ton": ("force_ton", "force_metric_ton")}

@@ -82,6 +82,8 @@ class LoadPoint(Frozen):
     level: Level
     axes: Literal["plan", "local"] = "plan"
     loads: FrozenMap[Load] = Field(default_factory=dict, validate_default=True)
+    imported: FrozenMap[Load] = Field(default_factory=dict, validate_default=True)
+    """Loads as they came from a file; where ``loads`` differs, it was changed by hand."""
 
 
 class Actions(Frozen):

@@ -1,0 +1,263 @@
+"""The preview of a load import: how the table is read, what would change; nothing changes until accepted."""
+
+import json
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.canvas import DrawingView
+from korbent.app.session import Session
+from korbent.core.evaluate import Results
+from korbent.core.model import Load
+from korbent.core.units import show, shown_unit
+from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.theme import Theme
+from korbent.files.autosave import state_folder
+from korbent.files.load_table import (
+    ROLES,
+    SENSES,
+    UNITS,
+    Differences,
+    LoadTable,
+    Reading,
+    Sheet,
+    differences,
+    read_loads,
+    recognised,
+    taken_over,
+    totals,
+)
+
+ROLE_NAMES = {"point": "Column", "case": "Load case"}
+SHOWN = 400
+
+
+class ImportLoads(QDialog):
+    """Shows a sheet as loads, with the choices that it leaves open."""
+
+    def __init__(
+        self, session: Session, sheet: Sheet, name: str, theme: Theme, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.session, self.sheet, self.theme = session, sheet, theme
+        self.setWindowTitle(f"Loads from {name}")
+        self.resize(980, 640)
+        self.table = LoadTable({})
+        reading = remembered_reading(sheet) or recognised(sheet.header)
+        self.columns: dict[str, QComboBox] = {}
+        self.units: dict[str, QComboBox] = {}
+        grid = QGridLayout()
+        for i, role in enumerate(ROLES):
+            column = QComboBox(objectName=f"column-{role}")
+            column.addItems(["–", *(h or f"column {k + 1}" for k, h in enumerate(sheet.header))])
+            column.setCurrentIndex(reading.columns.get(role, -1) + 1)
+            column.activated.connect(self.read)
+            self.columns[role] = column
+            grid.addWidget(QLabel(ROLE_NAMES.get(role, role)), 0, i)
+            grid.addWidget(column, 1, i)
+            if role in UNITS:
+                unit = QComboBox(objectName=f"unit-{role}")
+                kinds = {"kN": ("kN", "MN", "kip", "lbf"), "kNm": ("kNm", "kip ft"), "m": ("m", "mm", "ft")}[
+                    UNITS[role]
+                ]
+                unit.addItems(list(dict.fromkeys((reading.units.get(role, UNITS[role]), *kinds))))
+                unit.activated.connect(self.read)
+                self.units[role] = unit
+                grid.addWidget(unit, 2, i)
+        self.sense = QComboBox(objectName="sense")
+        self.sense.addItems(list(SENSES))
+        self.sense.setMaximumWidth(220)
+        self.sense.setCurrentText(reading.sense)
+        self.sense.activated.connect(self.read)
+        self.swapped = QCheckBox("x and y change places", objectName="swapped")
+        self.swapped.setChecked(reading.swapped)
+        self.swapped.toggled.connect(self.read)
+        choices = QVBoxLayout()
+        choices.addWidget(QLabel("The values are"))
+        choices.addWidget(self.sense)
+        choices.addWidget(self.swapped)
+        self.summary = QLabel(objectName="import-summary", wordWrap=True)
+        self.summary.setAlignment(Qt.AlignmentFlag.AlignTop)
+        choices.addWidget(self.summary, 1)
+        self.picture = DrawingView(lambda _: self._picture(), "Loads as understood")
+        self.picture.theme = theme
+        self.picture.setFixedSize(330, 200)
+        upper = QHBoxLayout()
+        upper.addLayout(choices, 1)
+        upper.addWidget(self.picture)
+        self.list = QTableWidget(0, 6, objectName="import-changes")
+        self.list.setHorizontalHeaderLabels(["Column", "Case", "", "now", "then", "change"])
+        self.list.verticalHeader().hide()
+        self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        kinds = QDialogButtonBox.StandardButton
+        self.buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
+        self.take = self.buttons.button(kinds.Ok)
+        self.take.setText("Take over")
+        self.take.setObjectName("take-over")
+        self.buttons.accepted.connect(self.accept)
+        self.buttons.rejected.connect(self.reject)
+        whole = QVBoxLayout(self)
+        whole.addLayout(grid)
+        whole.addLayout(upper)
+        whole.addWidget(self.list, 1)
+        whole.addWidget(self.buttons)
+        self.found = Differences((), (), (), (), ())
+        self.read()
+
+    def reading(self) -> Reading:
+        """The reading as chosen."""
+        columns = {
+            role: box.currentIndex() - 1 for role, box in self.columns.items() if box.currentIndex() > 0
+        }
+        units = {role: box.currentText() for role, box in self.units.items()}
+        return Reading(columns, units, self.sense.currentText(), self.swapped.isChecked())  # type: ignore[arg-type]
+
+    def read(self) -> None:
+        """Reads the sheet again and shows what would change."""
+        self.table = read_loads(self.sheet, self.reading())
+        self.found = differences(self.session.project, self.table)
+        units = self.session.project.units
+        rows: list[tuple[str, ...]] = [(p.place, "", "", "", p.message, "") for p in self.found.problems]
+        for change in self.found.changes:
+            unit = "kNm" if change.quantity.startswith("M") else "kN"
+            now, then = (show(v, unit, units) for v in (change.old, change.new))
+            step = show(change.new - change.old, unit, units)
+            rows.append(
+                (change.point, change.case, change.quantity, now, f"{then} {shown_unit(unit, units)}", step)
+            )
+        self.list.setRowCount(min(len(rows), SHOWN))
+        for i, row in enumerate(rows[:SHOWN]):
+            for j, text in enumerate(row):
+                self.list.setItem(i, j, QTableWidgetItem(text))
+        self.list.resizeColumnsToContents()
+        self.summary.setText(self._summary(len(rows)))
+        self.take.setEnabled(not self.found.problems and bool(self.table.loads))
+        self.picture.refresh()
+
+    def _summary(self, rows: int) -> str:
+        found, units = self.found, self.session.project.units
+        if found.problems:
+            return f"{len(found.problems)} problems; nothing can be taken over until they are solved in the file or by the choices above."
+        points = len(self.table.loads)
+        parts = [f"{points} load points, {len(self.table.cases)} cases, {len(found.changes)} values differ."]
+        for label, names in (
+            ("New", found.new_points),
+            ("New cases", found.new_cases),
+            ("Not in the table", found.gone),
+        ):
+            if names:
+                parts.append(f"{label}: {', '.join(names[:14])}{' …' if len(names) > 14 else ''}.")
+        sums = totals(self.table.loads)
+        text = ", ".join(f"{case} V {show(load.V, 'kN', units, 5)}" for case, load in list(sums.items())[:6])
+        parts.append(f"Totals, {shown_unit('kN', units)}: {text}.")
+        if rows > SHOWN:
+            parts.append(f"The first {SHOWN} are listed.")
+        return "\n".join(parts)
+
+    def _picture(self) -> Drawing:
+        """The first load as it will act on its base, in plan and elevation."""
+        sketch = Sketch()
+        units = self.session.project.units
+        for by_case in self.table.loads.values():
+            load = max(by_case.values(), key=lambda v: abs(v.V) + abs(v.Hx) + abs(v.Hy), default=Load())
+            name, case = next(
+                (p, c) for p, cases in self.table.loads.items() for c, v in cases.items() if v is load
+            )
+            sketch.add(
+                Polygon(rectangle(-1.2, -0.5, 1.2, 0), "concrete", "concrete_line"),
+                Polygon(rectangle(-0.25, 0, 0.25, 0.5), "concrete", "concrete_line"),
+                Polygon(rectangle(2.2, -0.7, 4.2, 1.3), "faint", "concrete_line"),
+                Text((2.2, 1.3), "y ↑  x →", 9, "soft", dy=-4),
+            )
+            down = load.V >= 0
+            ends = ((0.0, 1.6), (0.0, 0.5)) if down else ((0.0, 0.5), (0.0, 1.6))
+            text = f"V {show(abs(load.V), 'kN', units)} {'down' if down else 'up'}"
+            sketch.add(Line(ends, "ink", 2.2, arrow=True), Text((0.1, 1.6), text, 11, bold=True, dx=4, dy=6))
+            for value, direction, label in ((load.Hx, (1.0, 0.0), "Hx"), (load.Hy, (0.0, 1.0), "Hy")):
+                if value:
+                    sign = 1.0 if value > 0 else -1.0
+                    tip = (3.2 + 0.9 * sign * direction[0], 0.3 + 0.9 * sign * direction[1])
+                    sketch.add(
+                        Line(((3.2, 0.3), tip), "accent", 2.0, arrow=True),
+                        Text(tip, f"{label} {show(abs(value), 'kN', units)}", 10, "accent", dx=4, dy=-4),
+                    )
+            e_x = "presses the +x side" if load.My > 0 else "presses the −x side" if load.My < 0 else "none"
+            sketch.add(
+                Text((-1.2, -0.5), f"{name}, {case}", 10, "soft", dy=16),
+                Text((-1.2, -0.5), f"My {show(load.My, 'kNm', units)}: {e_x}", 10, "soft", dy=31),
+            )
+            break
+        return Drawing(tuple(sketch.shapes), (-1.4, -1.1, 5.9, 1.9), (8.0, 8.0, 8.0, 14.0))
+
+    def accept(self) -> None:
+        """Takes the loads over: one step of undo. Says which checks crossed 1.0."""
+        if self.found.problems or not self.table.loads:
+            return
+        remember_reading(self.sheet, self.reading())
+        before = self.session.results
+        self.session.apply(taken_over(self.session.project, self.table))
+        self.session.say(crossed(before, self.session.results, len(self.found.changes)))
+        super().accept()
+
+
+def crossed(before: Results, after: Results, changes: int) -> str:
+    """What a change of loads did: the checks that crossed 1.0."""
+    old = {(c.foundation, c.check.id): c.ratio for c in before.all_checks}
+    worse, better = [], []
+    for check in after.all_checks:
+        was = old.get((check.foundation, check.check.id))
+        if was is None or check.ratio is None:
+            continue
+        if was <= 1.0 < check.ratio:
+            worse.append(f"{check.foundation} {check.check.title.lower()} {was:.2f} → {check.ratio:.2f}")
+        elif check.ratio <= 1.0 < was:
+            better.append(check.foundation)
+    text = f"{changes} values taken over"
+    if worse:
+        text = f"! {text}; now beyond 1.0: {', '.join(worse[:4])}{' …' if len(worse) > 4 else ''}"
+    elif better:
+        text += f"; now within 1.0: {', '.join(dict.fromkeys(better))}"
+    else:
+        text += "; no check crossed 1.0"
+    return text
+
+
+def _remembered(sheet: Sheet) -> tuple[Path, str]:
+    return state_folder() / "readings.json", "|".join(sheet.header)
+
+
+def remember_reading(sheet: Sheet, reading: Reading) -> None:
+    """Remembers how a table with these headers is read."""
+    path, key = _remembered(sheet)
+    try:
+        known = json.loads(path.read_text()) if path.exists() else {}
+        known[key] = {
+            "columns": dict(reading.columns), "units": dict(reading.units), "sense": reading.sense, "swapped": reading.swapped,
+        }  # fmt: skip
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(json.dumps(known))
+    except (OSError, ValueError):
+        return
+
+
+def remembered_reading(sheet: Sheet) -> Reading | None:
+    """How a table with these headers was read last."""
+    path, key = _remembered(sheet)
+    try:
+        found = json.loads(path.read_text()).get(key)
+        return Reading(**found) if found else None
+    except (OSError, ValueError, TypeError, AttributeError):
+        return None

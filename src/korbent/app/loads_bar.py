@@ -1,0 +1,65 @@
+"""Beside the table of loads: import, and taking back what was changed by hand."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
+
+from korbent.app.import_loads import ImportLoads
+from korbent.app.tables import TablePanel
+from korbent.core.model import edited
+from korbent.drawing.theme import LIGHT
+from korbent.files.load_table import LoadTableError, read_sheet
+
+
+class LoadsBar(QWidget):
+    """Two actions on the loads."""
+
+    def __init__(self, panel: TablePanel) -> None:
+        super().__init__()
+        self.panel, self.session = panel, panel.session
+        self.dialog: ImportLoads | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        for name, text, tip, action in (
+            ("import-loads", "Import …", "Loads from a CSV or XLSX file, with a preview", self.ask),
+            (
+                "loads-back",
+                "Take back the imported value",
+                "Of the row: as it came from the file",
+                self.take_back,
+            ),
+        ):
+            button = QPushButton(text, objectName=name)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, a=action: a())
+            row.addWidget(button)
+
+    def ask(self) -> None:
+        """Asks for a file."""
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Import loads", "", "Tables (*.csv *.txt *.tsv *.xlsx *.xlsm)"
+        )
+        if name:
+            self.begin(Path(name))
+
+    def begin(self, path: Path) -> None:
+        """Shows the preview of a file."""
+        try:
+            sheet = read_sheet(path)
+        except LoadTableError as error:
+            self.session.say(f"! {error}")
+            return
+        self.dialog = ImportLoads(self.session, sheet, path.name, LIGHT, self.window())
+        self.dialog.open()
+
+    def take_back(self) -> None:
+        """Makes the current row what was imported."""
+        row = self.panel.current_row()
+        if not row or row[1] not in row[0].imported or row[0].imported[row[1]] == row[0].loads.get(row[1]):
+            self.session.say("! choose a row with an imported value that was changed by hand")
+            return
+        point, case, _ = row
+        path = ("actions", "load_points", point.name, "loads", case)
+        self.session.apply(
+            edited(self.session.project, path, point.imported[case]), f"{point.name} {case} as imported"
+        )
