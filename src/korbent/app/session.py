@@ -109,6 +109,16 @@ class Session:
         self.apply(project)
         return ""
 
+    def adopt(self, soil: str, parameter: str, value: float, source: str) -> str:
+        """Gives a soil a derived value together with its source, in one step of undo."""
+        try:
+            project = edited(self.project, ("ground", "soils", soil, parameter), value)
+            project = edited(project, ("ground", "soils", soil, "sources", parameter), source)
+        except ValidationError as error:
+            return "; ".join(p.message for p in problems_of(error))
+        self.apply(project, f"{soil}: {parameter.replace('_', ' ')} {value:g}, {source}")
+        return ""
+
     def step(self, dimension: str, change: float) -> str:
         """Changes a driving dimension of the selected pad by a step."""
         if not self.pad:
@@ -214,7 +224,17 @@ class Session:
 
 
 def _marked(project: Project, path: Path_, before: Project) -> Project:
-    """A generated combination that was changed by hand is marked so, and keeps the name it was generated with."""
+    """What a change by hand entails.
+
+    A generated combination is marked as edited and keeps the name it was generated with; a soil parameter that was
+    adopted from tests loses its source.
+    """
+    if (
+        path[:2] == ("ground", "soils")
+        and len(path) == 4
+        and path[3] in value_at(project, (*path[:3], "sources"))
+    ):
+        return edited(project, (*path[:3], "sources", path[3]), None)
     if path[:2] != ("actions", "combinations") or len(path) < 4:
         return project
     old = next(c for c in before.actions.combinations if path[2] in (c.number, c.name))

@@ -1,6 +1,7 @@
 """What each editing table of the window shows, and where its cells stand in the project."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Any, get_args
 
 from pydantic import ValidationError
@@ -12,6 +13,7 @@ from korbent.app.tables import Column, Spec
 from korbent.core.model import (
     Borehole,
     Combination,
+    GroundTest,
     Load,
     LoadCase,
     LoadPoint,
@@ -28,7 +30,7 @@ from korbent.core.model import (
 )
 from korbent.core.model.actions import DesignSituation, FactorSet, LoadPointKind, Nature, Serves, WaterLevel
 from korbent.core.model.base import Frozen, unit_of
-from korbent.core.model.ground import Compression, Drainage, Pattern
+from korbent.core.model.ground import TEST_UNITS, Compression, Drainage, Pattern, TestKind
 from korbent.core.units import show_ratio
 from korbent.files.project_file import problems_of
 
@@ -91,37 +93,94 @@ def _soil_columns(_: Session) -> list[Column]:
     def f(name: str, title: str, **more: Any) -> Column:
         return field(Soil, name, title, path, **more)
 
+    return _with_notes(
+        [
+            f("name", "Soil", kind="text", width=120),
+            f("pattern", "Pattern", kind="choice", choices=get_args(Pattern)),
+            f("description", "Description", kind="text", width=150),
+            f(
+                "drainage",
+                "Checked",
+                kind="choice",
+                choices=get_args(Drainage),
+                tip="how it answers in the checks: drained, undrained or both",
+            ),
+            f("weight", "γ", tip="unit weight above water"),
+            f("weight_saturated", "γ sat", tip="unit weight below water"),
+            f("cohesion", "c′", optional=True, tip="effective cohesion"),
+            f("friction_angle", "φ′", optional=True, tip="effective friction angle"),
+            f("undrained_strength", "cu", optional=True, tip="undrained strength at the top of the stratum"),
+            f("undrained_strength_gradient", "cu grows", tip="increase of cu with depth"),
+            f(
+                "compression",
+                "Settles by",
+                kind="choice",
+                choices=get_args(Compression),
+                tip="E′ and ν, or the oedometer indices",
+            ),
+            f("modulus", "E′", optional=True),
+            f("poisson", "ν"),
+            f("compression_index", "Cc", optional=True),
+            f("recompression_index", "Cr", optional=True),
+            f("void_ratio", "e0", optional=True),
+            f("overconsolidation_ratio", "OCR"),
+        ]
+    )
+
+
+def _with_notes(columns: list[Column]) -> list[Column]:
+    """Soil columns that say where a value comes from."""
+
+    def noted(column: Column) -> Column:
+        return replace(column, note=lambda row: row.sources.get(str(column.path(row)[-1]), ""))
+
+    return [noted(c) for c in columns]
+
+
+def _tests(session: Session) -> list[tuple[Borehole, int]]:
+    return [(h, i) for h in session.project.ground.boreholes for i in range(len(h.tests))]
+
+
+def _test_columns(_: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("ground", "boreholes", row[0].name, "tests", row[1])
+
+    def test(row: Any) -> GroundTest:
+        return row[0].tests[row[1]]  # type: ignore[no-any-return]
+
     return [
-        f("name", "Soil", kind="text", width=120),
-        f("pattern", "Pattern", kind="choice", choices=get_args(Pattern)),
-        f("description", "Description", kind="text", width=150),
-        f(
-            "drainage",
-            "Checked",
-            kind="choice",
-            choices=get_args(Drainage),
-            tip="how it answers in the checks: drained, undrained or both",
-        ),
-        f("weight", "γ", tip="unit weight above water"),
-        f("weight_saturated", "γ sat", tip="unit weight below water"),
-        f("cohesion", "c′", optional=True, tip="effective cohesion"),
-        f("friction_angle", "φ′", optional=True, tip="effective friction angle"),
-        f("undrained_strength", "cu", optional=True, tip="undrained strength at the top of the stratum"),
-        f("undrained_strength_gradient", "cu grows", tip="increase of cu with depth"),
-        f(
-            "compression",
-            "Settles by",
-            kind="choice",
-            choices=get_args(Compression),
-            tip="E′ and ν, or the oedometer indices",
-        ),
-        f("modulus", "E′", optional=True),
-        f("poisson", "ν"),
-        f("compression_index", "Cc", optional=True),
-        f("recompression_index", "Cr", optional=True),
-        f("void_ratio", "e0", optional=True),
-        f("overconsolidation_ratio", "OCR"),
-    ]
+        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label_only, width=90),
+        Column("Test", lambda r: test(r).kind, lambda r: (*path(r), "kind"), kind="choice", choices=lambda _: get_args(TestKind), width=90),
+        Column("Depth", lambda r: test(r).depth, lambda r: (*path(r), "depth"), "m", tip="below the ground level of the borehole"),
+        Column("Value", lambda r: test(r).value, lambda r: (*path(r), "value"), unit_of=lambda r: TEST_UNITS[test(r).kind], width=110),
+    ]  # fmt: skip
+
+
+def _add_test(session: Session, row: Any) -> str:
+    holes = session.project.ground.boreholes
+    if not holes:
+        return "add a borehole first"
+    hole, last = (row[0], row[0].tests[row[1]]) if row else (holes[-1], None)
+    new = (
+        GroundTest(kind=last.kind, depth=last.depth + 1.0, value=last.value)
+        if last
+        else GroundTest(kind="SPT N", depth=1.0, value=10)
+    )
+    at = row[1] + 1 if row else len(hole.tests)
+    tests = (*hole.tests[:at], new, *hole.tests[at:])
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "tests"), tests))
+
+
+def _remove_test(session: Session, row: Any) -> str:
+    hole, at = row
+    tests = hole.tests[:at] + hole.tests[at + 1 :]
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "tests"), tests))
+
+
+TESTS = Spec(
+    "tests", _tests, _test_columns, _add_test, _remove_test, "test",
+    "No test yet. Blow counts, cone resistance, strengths and index tests give parameters by published correlations.",
+)  # fmt: skip
 
 
 def _add_soil(session: Session, _: Any) -> str:
@@ -247,6 +306,7 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
             (f"Water, {n}", ("ground", "water", n), "m", "number", False) for n in ("low", "normal", "high")
         ]
     rows += [
+        ("SPT hammer, energy ratio in percent", ("ground", "spt_energy"), "", "number", False),
         ("Backfill above the bases", ("ground", "backfill", "name"), "", "text", False),
         ("Backfill, unit weight above water", ("ground", "backfill", "weight"), "kN/m3", "number", False),
         (

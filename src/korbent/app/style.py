@@ -92,5 +92,7 @@ def sheet(theme: Theme) -> str:
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     QComboBox {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 6px; }}
     QComboBox::drop-down {{ border: none; width: 18px; }}
+    QComboBox::down-arrow {{ width: 0; height: 0; border-left: 4px solid {t.raised}; border-right: 4px solid {t.raised};
+        border-top: 5px solid {t.soft}; }}
     QComboBox QAbstractItemView {{ background: {t.raised}; selection-background-color: {t.accent_wash}; selection-color: {t.ink}; }}
     """

@@ -47,6 +47,8 @@ class Column:
     kind_of: Callable[[Any], str] | None = None
     choices_of: Callable[[Any], Sequence[str]] | None = None
     convert: Callable[[Any], Any] | None = None
+    note: Callable[[Any], str] | None = None
+    """Where the value of a row comes from; such cells are set in the accent colour, the note is their tooltip."""
 
 
 @dataclass(frozen=True)
@@ -151,7 +153,9 @@ class TableModel(QAbstractTableModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
             return wrong[0] if wrong else self.text(*place)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return wrong[1] if wrong else column.tip or None
+            return wrong[1] if wrong else self._noted(*place) or column.tip or None
+        if role == Qt.ItemDataRole.ForegroundRole and not wrong and self._noted(*place):
+            return colour("accent", self.theme)
         if role == Qt.ItemDataRole.BackgroundRole and wrong:
             return colour("beyond_wash", self.theme)
         if role == Qt.ItemDataRole.ForegroundRole and wrong:
@@ -161,6 +165,10 @@ class TableModel(QAbstractTableModel):
             side = Qt.AlignmentFlag.AlignRight if number else Qt.AlignmentFlag.AlignLeft
             return side | Qt.AlignmentFlag.AlignVCenter
         return None
+
+    def _noted(self, row: int, position: int) -> str:
+        column = self.columns[position]
+        return column.note(self.rows[row]) if column.note else ""
 
     def flags(self, index: QModelIndex | QPersistentModelIndex) -> Qt.ItemFlag:
         return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEditable

@@ -7,6 +7,7 @@ from korbent.core.model import (
     Borehole,
     Combination,
     Ground,
+    GroundTest,
     Load,
     LoadCase,
     LoadPoint,
@@ -62,10 +63,30 @@ def _soils() -> tuple[Soil, ...]:
     )  # fmt: skip
 
 
+# borehole: SPT as (depth, N); index tests of the clay as (depth, PI, wL, w, e0)
+SPT = {
+    "BH1": ((1.5, 9), (2.5, 13), (3.0, 15), (4.0, 7), (5.8, 8), (7.5, 41), (9.0, 46), (11.0, 52)),
+    "BH2": ((1.3, 10), (2.2, 14), (3.0, 17), (4.2, 6), (5.6, 9), (7.2, 38), (9.5, 49)),
+    "BH3": ((1.6, 8), (2.4, 12), (3.0, 14), (4.4, 7), (6.2, 8), (7.6, 40), (9.8, 47)),
+}
+INDEX = {
+    "BH1": ((4.1, 21, 42, 33, 0.92), (5.9, 19, 39, 31, 0.87)),
+    "BH3": ((4.5, 23, 44, 34, 0.94), (6.3, 20, 40, 32, 0.89)),
+}
+
+
+def _tests(name: str) -> tuple[GroundTest, ...]:
+    found = [GroundTest(kind="SPT N", depth=depth, value=n) for depth, n in SPT[name]]
+    for depth, *values in INDEX.get(name, ()):
+        for kind, value in zip(("PI", "wL", "w", "e0"), values):
+            found.append(GroundTest(kind=kind, depth=depth, value=value))  # type: ignore[arg-type]
+    return tuple(found)
+
+
 def _hole(name: str, x: float, y: float, level: float, *thicknesses: float) -> Borehole:
     names = ("Made ground", "Silty sand", "Silty clay", "Silt parting", "Silty clay", "Sandy gravel")
     strata = tuple(Stratum(soil=s, thickness=t) for s, t in zip(names, thicknesses))
-    return Borehole(name=name, x=x, y=y, ground_level=level, strata=strata)
+    return Borehole(name=name, x=x, y=y, ground_level=level, strata=strata, tests=_tests(name))
 
 
 def _ground() -> Ground:

@@ -60,6 +60,12 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
                 sketch.add(Text((x, below), level, 10, "soft", "right", dx=-5, dy=4))
                 written = below
             last, z = middle, below
+        for test in hole.tests:
+            if test.kind in ("SPT N", "CPT qc"):
+                at = hole.ground_level - test.depth
+                sketch.add(
+                    Text((x + width, at), f"◂{test.value:g}", 9, "soft", "right", dx=-3, dy=3, halo=True)
+                )
         if hole.rigid_below:
             sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))
     return Drawing(tuple(sketch.shapes), (0, low, span, high), (44.0, 26.0, 74.0, 16.0))

@@ -1,9 +1,10 @@
 """Ground: logs side by side, and tables of what they are made of."""
 
-from PySide6.QtWidgets import QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from korbent.app import specs
 from korbent.app.canvas import DrawingView
+from korbent.app.parameter_panel import ParameterPanel
 from korbent.app.stops.base import Pane, Stop, TableDeck, counted
 from korbent.drawing.logs import logs_drawing
 
@@ -18,14 +19,24 @@ class GroundStop(Stop):
         self.views.append(logs)
         self.deck = TableDeck(
             self.session, self.theme,
-            (("Soils", specs.SOILS), ("Boreholes", specs.HOLES), ("Strata", specs.STRATA), ("Levels, water, backfill", specs.LEVELS)),
+            (("Soils", specs.SOILS), ("Boreholes", specs.HOLES), ("Strata", specs.STRATA), ("Tests", specs.TESTS), ("Levels, water, backfill", specs.LEVELS)),
         )  # fmt: skip
         self.panels.extend(self.deck.panels)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(Pane("Boreholes", logs, "levels in one scale"), 5)
+        self.parameters = ParameterPanel(self.session)
+        self.parameters.view.theme = self.theme
+        upper = QHBoxLayout()
+        upper.setSpacing(0)
+        upper.addWidget(Pane("Boreholes", logs, "levels in one scale, ◂ tests"), 3)
+        upper.addWidget(Pane("Parameter over level", self.parameters), 2)
+        column.addLayout(upper, 6)
         column.addWidget(self.deck, 4)
+
+    def refresh(self) -> None:
+        super().refresh()
+        self.parameters.refresh()
 
     def status(self) -> str:
         ground = self.session.project.ground

@@ -3,7 +3,7 @@
 from korbent.core.model.actions import Actions, Combination, Load, LoadCase, LoadPoint
 from korbent.core.model.edit import edited, renamed, value_at
 from korbent.core.model.foundations import Acceptance, Bars, Pad, PadType, Pedestal, Reinforcement
-from korbent.core.model.ground import Backfill, Borehole, Ground, Soil, Stratum, Surfaces, Water
+from korbent.core.model.ground import Backfill, Borehole, Ground, GroundTest, Soil, Stratum, Surfaces, Water
 from korbent.core.model.project import InconsistentError, Problem, Project, Standards, Title, inconsistencies
 from korbent.core.model.settings import Settings, origin, resolve
 
@@ -15,6 +15,7 @@ __all__ = [
     "Borehole",
     "Combination",
     "Ground",
+    "GroundTest",
     "InconsistentError",
     "Load",
     "LoadCase",

@@ -7,9 +7,11 @@ from pydantic import Field
 from korbent.core.model.base import (
     Cohesion,
     Coordinate,
+    Depth,
     Factor,
     FrictionAngle,
     Frozen,
+    FrozenMap,
     Length,
     Level,
     Name,
@@ -20,6 +22,16 @@ from korbent.core.model.base import (
 )
 
 Pattern = Literal["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
+TestKind = Literal["SPT N", "CPT qc", "cu", "PI", "wL", "w", "e0"]
+TEST_UNITS: dict[str, str] = {
+    "SPT N": "",
+    "CPT qc": "MPa",
+    "cu": "kPa",
+    "PI": "%",
+    "wL": "%",
+    "w": "%",
+    "e0": "",
+}
 Drainage = Literal["drained", "undrained", "both"]
 Compression = Literal["elastic", "oedometer", "none"]
 
@@ -48,6 +60,8 @@ class Soil(Frozen):
     recompression_index: Factor | None = None
     void_ratio: Factor | None = None
     overconsolidation_ratio: float = Field(default=1.0, ge=1.0)
+    sources: FrozenMap[str] = Field(default_factory=dict, validate_default=True)
+    """Where a parameter comes from, by field: a test, a correlation, a note."""
 
 
 class Stratum(Frozen):
@@ -55,6 +69,14 @@ class Stratum(Frozen):
 
     soil: Name
     thickness: Length
+
+
+class GroundTest(Frozen):
+    """One test at a depth below the ground level of its borehole; qc in MPa, cu in kPa, index tests in percent."""
+
+    kind: TestKind
+    depth: Depth
+    value: float = Field(ge=0)
 
 
 class Borehole(Frozen):
@@ -66,6 +88,7 @@ class Borehole(Frozen):
     ground_level: Level
     strata: tuple[Stratum, ...] = Field(min_length=1)
     rigid_below: bool = False
+    tests: tuple[GroundTest, ...] = ()
 
 
 class Surfaces(Frozen):
@@ -100,3 +123,5 @@ class Ground(Frozen):
     surfaces: Surfaces = Surfaces()
     water: Water | None = None
     backfill: Backfill = Backfill()
+    spt_energy: float = Field(default=60.0, gt=0, le=100)
+    """Energy ratio of the SPT hammer, percent."""

@@ -1,0 +1,106 @@
+"""Parameters over level: choose a soil and a parameter, see what the tests say, adopt a value."""
+
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from korbent.app.canvas import DrawingView
+from korbent.app.session import Session
+from korbent.core.ground.correlations import Estimate, derived, parameters_of
+from korbent.core.model.base import unit_of
+from korbent.core.model.ground import Soil
+from korbent.core.units import show, shown_unit
+from korbent.drawing.parameters import by_source, parameter_chart
+
+LABELS = {
+    "friction_angle": "φ′", "undrained_strength": "cu", "modulus": "E′", "compression_index": "Cc",
+    "recompression_index": "Cr", "void_ratio": "e0",
+}  # fmt: skip
+
+
+class ParameterPanel(QWidget):
+    """The chart with its choices and suggestions."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.soil = QComboBox(objectName="chart-soil")
+        self.parameter = QComboBox(objectName="chart-parameter")
+        self.estimate = QComboBox(objectName="chart-estimate")
+        self.adopt_button = QPushButton("Adopt", objectName="adopt")
+        self.soil.activated.connect(self._soil_chosen)
+        self.parameter.activated.connect(lambda _: self.refresh())
+        self.adopt_button.clicked.connect(self.adopt)
+        self.view = DrawingView(self._chart, "Parameter")
+        self.suggestions: list[tuple[str, Estimate]] = []
+        top = QHBoxLayout()
+        top.setContentsMargins(10, 2, 10, 0)
+        top.addWidget(self.soil, 1)
+        top.addWidget(self.parameter)
+        low = QHBoxLayout()
+        low.setContentsMargins(10, 0, 10, 6)
+        low.addWidget(QLabel("Suggested", objectName="quiet"))
+        low.addWidget(self.estimate, 1)
+        low.addWidget(self.adopt_button)
+        self.estimate.setMinimumContentsLength(12)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        column.addLayout(top)
+        column.addWidget(self.view, 1)
+        column.addLayout(low)
+        self.refresh()
+
+    def _chart(self, aspect: float) -> object:
+        return parameter_chart(self.session.project, self.soil.currentText(), self.chosen(), aspect)
+
+    def chosen(self) -> str:
+        """The parameter as a field of the soil."""
+        return str(self.parameter.currentData() or "friction_angle")
+
+    def _soil_chosen(self) -> None:
+        self.parameter.clear()
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Reads the project again; choices stay where they can."""
+        ground = self.session.project.ground
+        names = [s.name for s in ground.soils if parameters_of(ground, s.name)] or [
+            s.name for s in ground.soils
+        ]
+        _refill(self.soil, [(n, n) for n in names])
+        given = parameters_of(ground, self.soil.currentText()) or ("friction_angle",)
+        _refill(self.parameter, [(LABELS[p], p) for p in given])
+        parameter = self.chosen()
+        unit, units = unit_of(Soil, parameter), self.session.project.units
+        found = derived(ground, self.soil.currentText(), parameter)
+        self.suggestions = [(source, e) for source, several in by_source(found) for e in several]
+        self.estimate.clear()
+        for source, e in self.suggestions:
+            self.estimate.addItem(
+                f"{show(e.value, unit, units)} {shown_unit(unit, units)}, {e.name}: {source}"
+            )
+        self.adopt_button.setEnabled(bool(self.suggestions))
+        self.view.refresh()
+
+    def adopt(self) -> None:
+        """Gives the soil the suggested value, with its source."""
+        at = self.estimate.currentIndex()
+        name, parameter = self.soil.currentText(), self.chosen()
+        if not 0 <= at < len(self.suggestions):
+            return
+        source, e = self.suggestions[at]
+        value = float(f"{e.value:.3g}")
+        why = self.session.adopt(name, parameter, value, f"{e.name} ({e.formula}) of {source}")
+        if why:
+            self.session.say(f"! {LABELS[parameter]}: {why}")
+
+
+def _refill(box: QComboBox, items: list[tuple[str, str]]) -> None:
+    """New items, keeping the current one where it is among them."""
+    if [(box.itemText(i), box.itemData(i)) for i in range(box.count())] == items:
+        return
+    current = box.currentData()
+    box.clear()
+    for text, data in items:
+        box.addItem(text, data)
+    at = box.findData(current)
+    box.setCurrentIndex(max(at, 0))

@@ -1,0 +1,86 @@
+"""A parameter over level: what the tests of a soil give by each correlation, and the adopted value."""
+
+from korbent.core.ground.correlations import Derived, Estimate, derived, estimates
+from korbent.core.model import Project
+from korbent.core.model.base import unit_of
+from korbent.core.model.ground import Soil
+from korbent.core.units import show, shown_unit
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
+
+MARKS = ("accent", "steel_y", "steel_x", "good", "beyond")
+
+
+def parameter_chart(project: Project, soil: str, parameter: str, aspect: float) -> Drawing:
+    """Values over level. Levels are to scale; values fill the width."""
+    found = derived(project.ground, soil, parameter)
+    unit, units = unit_of(Soil, parameter), project.units
+    if not found:
+        text = Text(
+            (0, 0),
+            "no test in this soil gives this parameter: add tests in the table below",
+            11,
+            "soft",
+            "middle",
+        )
+        return Drawing((text,), (-1, -1, 1, 1))
+    adopted = next((getattr(s, parameter) for s in project.ground.soils if s.name == soil), None)
+    levels = [d.level for d in found]
+    high, low = max(levels) + 0.4, min(levels) - 0.4
+    if high - low < 2.0:
+        high, low = high + 0.6, low - 0.6
+    width = (high - low) * max(aspect, 0.4)
+    values = [d.value for d in found] + ([adopted] if adopted else [])
+    most = max(values) * 1.08
+    step = _nice(most / 4)
+    sketch = Sketch()
+
+    def at(value: float) -> float:
+        return value / most * width
+
+    value = 0.0
+    while value <= most:
+        sketch.add(
+            Line(((at(value), low), (at(value), high)), "faint", 1.0),
+            Text((at(value), high), show(value, unit, units) if value else "0", 10, "soft", "middle", dy=-4),
+        )
+        value += step
+    for level in range(int(low) - 1, int(high) + 1):
+        if low <= level <= high:
+            text = f"{level / (1.0 if units == 'metric' else 0.3048):+.1f}".replace("-", "−")
+            sketch.add(
+                Line(((0, level), (width, level)), "faint", 1.0),
+                Text((0, level), text, 10, "soft", "right", dx=-5, dy=4),
+            )
+    sources = list(dict.fromkeys(d.correlation.source for d in found))
+    for d in found:
+        colour = MARKS[sources.index(d.correlation.source) % len(MARKS)]
+        sketch.add(Disc((at(d.value), d.level), 4, colour if d.in_range else None, colour, 1.4, fixed=True))
+    if adopted:
+        sketch.add(
+            Line(((at(adopted), low), (at(adopted), high)), "ink", 2.0),
+            Text((at(adopted), low), f"adopted {show(adopted, unit, units)} {shown_unit(unit, units)}", 11, "ink", "middle",
+                 bold=True, dy=14, halo=True),
+        )  # fmt: skip
+    for i, source in enumerate(sources):
+        sketch.add(
+            Disc((0, low), 0.1, None, None, fixed=True),
+            Text((0, low), f"● {source}", 10, MARKS[i % len(MARKS)], dx=0, dy=30 + 14 * i),
+        )
+    if not all(d.in_range for d in found):
+        sketch.add(Text((width, low), "○ outside its range", 10, "soft", "right", dy=30 + 14 * len(sources)))
+    sketch.add(Polygon(((0, low), (width, low), (width, high), (0, high)), None, "line"))
+    return Drawing(
+        tuple(sketch.shapes), (0, low, width, high), (44.0, 22.0, 18.0, 40.0 + 14.0 * len(sources))
+    )
+
+
+def _nice(step: float) -> float:
+    """1, 2 or 5 times a power of ten, not less than the step."""
+    power = 10.0 ** len(str(int(step))) / 10 if step >= 1 else 0.01 if step < 0.1 else 0.1
+    return next(f * power for f in (1, 2, 5, 10) if f * power >= step)
+
+
+def by_source(found: list[Derived]) -> list[tuple[str, list[Estimate]]]:
+    """Estimates of each correlation on its own: values of different relations are not mixed."""
+    sources = dict.fromkeys(d.correlation.source for d in found)
+    return [(s, estimates([d.value for d in found if d.correlation.source == s])) for s in sources]
