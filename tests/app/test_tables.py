@@ -186,15 +186,15 @@ def test_a_first_pad_is_sized_by_load_over_presumed_pressure(demo: Project) -> N
 
 def test_adding_without_what_is_needed_says_so(app: QApplication) -> None:
     session = Session(Project())
-    assert "soil first" in specs._add_hole(session, None)
-    assert "borehole first" in specs._add_stratum(session, None)
-    assert "column first" in specs._add_pad(session, None)
+    assert "soil first" in specs.ground._add_hole(session, None)
+    assert "borehole first" in specs.ground._add_stratum(session, None)
+    assert "column first" in specs.plan._add_pad(session, None)
     assert session.project == Project()
 
 
 def test_a_borehole_keeps_one_stratum(app: QApplication) -> None:
     session = Session(Project())
-    specs._add_soil(session, None)
-    specs._add_hole(session, None)
+    specs.ground._add_soil(session, None)
+    specs.ground._add_hole(session, None)
     hole = session.project.ground.boreholes[0]
-    assert "at least one" in specs._remove_stratum(session, (hole, 0))
+    assert "at least one" in specs.ground._remove_stratum(session, (hole, 0))

@@ -1,0 +1,192 @@
+"""The tables of Actions: cases, columns and walls, loads, combinations."""
+
+from typing import Any, get_args
+
+from korbent.app.generate_bar import GenerateBar
+from korbent.app.loads_bar import LoadsBar
+from korbent.app.session import Session
+from korbent.app.specs.common import append, changed, computed, drop, field, label_only, listed, unique
+from korbent.app.tables import Column, Spec
+from korbent.core.model import (
+    Combination,
+    Load,
+    LoadCase,
+    LoadPoint,
+)
+from korbent.core.model.actions import DesignSituation, FactorSet, LoadPointKind, Nature, Serves, WaterLevel
+from korbent.core.model.base import unit_of
+
+
+def _case_columns(_: Session) -> list[Column]:
+    path = listed("actions", "cases")
+    return [
+        field(LoadCase, "name", "Case", path, "text"),
+        field(LoadCase, "nature", "Nature", path, "choice", get_args(Nature)),
+        field(
+            LoadCase,
+            "category",
+            "Category",
+            path,
+            "text",
+            width=84,
+            tip="of imposed loads: A to H (EN 1990), roof (ASCE 7), storage (AS/NZS 1170)",
+        ),
+        field(LoadCase, "reversible", "Either sign", path, "yes", tip="the case acts with + or −"),
+        field(
+            LoadCase,
+            "exclusive",
+            "Excludes",
+            path,
+            "text",
+            width=84,
+            tip="of the cases with the same word here, one acts at a time; wind, seismic and accidental cases exclude each other anyway",
+        ),
+        field(LoadCase, "description", "Description", path, "text", width=230),
+    ]
+
+
+CASES = Spec(
+    "cases", lambda s: s.project.actions.cases, _case_columns,
+    lambda s, _: changed(s, append(("actions", "cases"), LoadCase(name=unique("C", [c.name for c in s.project.actions.cases])))),
+    lambda s, row: changed(s, drop(("actions", "cases"), row)), "case",
+    "No load case yet: add one, such as G for permanent loads.",
+)  # fmt: skip
+
+
+def _point_columns(_: Session) -> list[Column]:
+    path = listed("actions", "load_points")
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(LoadPoint, name, title, path, **more)
+
+    return [
+        f("name", "Column or wall", kind="text", width=110),
+        f("kind", "Kind", kind="choice", choices=get_args(LoadPointKind), width=125),
+        f("x", "x"),
+        f("y", "y"),
+        f("size_x", "Size x"),
+        f("size_y", "Size y"),
+        f("rotation", "Turned", tip="anticlockwise from the plan axes"),
+        f("plate_x", "Plate x", optional=True, tip="base plate of a steel column"),
+        f("plate_y", "Plate y", optional=True),
+        f("level", "Loads act at", tip="level at which the loads below act"),
+        f("axes", "Loads in axes", kind="choice", choices=("plan", "local")),
+    ]
+
+
+def _add_point(session: Session, _: Any) -> str:
+    project = session.project
+    names = [p.name for p in project.actions.load_points]
+    last = project.actions.load_points[-1] if names else None
+    new = LoadPoint(
+        name=unique("C", names), x=last.x + 5.0 if last else 0.0, y=last.y if last else 0.0, size_x=0.4, size_y=0.4,
+        level=project.ground.surfaces.finished,
+    )  # fmt: skip
+    return changed(session, append(("actions", "load_points"), new))
+
+
+POINTS = Spec(
+    "points", lambda s: s.project.actions.load_points, _point_columns, _add_point,
+    lambda s, row: changed(s, drop(("actions", "load_points"), row)), "column",
+    "No column yet: add one, give it loads, then a pad in Plan.",
+)  # fmt: skip
+
+
+def _load_rows(session: Session) -> list[tuple[LoadPoint, str, Load]]:
+    cases = [c.name for c in session.project.actions.cases]
+    return [(p, c, p.loads.get(c, Load())) for p in session.project.actions.load_points for c in cases]
+
+
+def _load_columns(session: Session) -> list[Column]:
+    def column(q: str, tip: str) -> Column:
+        def value(row: Any) -> Any:
+            return getattr(row[2], q)
+
+        return Column(
+            q,
+            value,
+            lambda r: ("actions", "load_points", r[0].name, "loads", r[1], q),
+            unit_of(Load, q),
+            tip=tip,
+            width=84,
+        )
+
+    return [
+        Column("Column or wall", lambda r: r[0].name, lambda r: (), kind="text", width=110, convert=label_only),
+        Column("Case", lambda r: r[1], lambda r: (), kind="text", width=70, convert=label_only),
+        column("V", "down on the foundation positive"),
+        column("Hx", "towards +x"), column("Hy", "towards +y"),
+        column("Mx", "right-handed about x: presses the −y side when positive … e_y = −Mx/V"),
+        column("My", "right-handed about y: presses the +x side when positive, e_x = My/V"),
+        column("Mz", "read, not used"),
+        Column("From", _load_origin, lambda r: (), kind="text", convert=computed, width=150),
+    ]  # fmt: skip
+
+
+def _load_origin(row: tuple[LoadPoint, str, Load]) -> str:
+    point, case, load = row
+    if case not in point.imported:
+        return ""
+    return "imported" if point.imported[case] == load else "imported · changed"
+
+
+LOADS = Spec(
+    "loads",
+    _load_rows,
+    _load_columns,
+    empty="Loads need a case and a column; or import them from a file.",
+    tools=LoadsBar,
+)
+
+
+def _combination_columns(session: Session) -> list[Column]:
+    path = listed("actions", "combinations")
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(Combination, name, title, path, **more)
+
+    def factor(case: str) -> Column:
+        return Column(
+            case, lambda r: r.factors.get(case), lambda r: (*path(r), "factors", case), optional=True, width=52,
+            tip=f"factor of {case}; empty: not in the combination",
+        )  # fmt: skip
+
+    return [
+        f("number", "No.", width=40),
+        f("name", "Combination", kind="text", width=165),
+        *(factor(c.name) for c in session.project.actions.cases),
+        f("serves", "Serves", kind="words", width=150, tip="any of: " + ", ".join(get_args(Serves))),
+        f("factor_set", "Set", kind="choice", choices=get_args(FactorSet), optional=True, width=46,
+          tip="material factors for ultimate ground checks, EN 1997-1 table A.4"),
+        f("situation", "Situation", kind="choice", choices=get_args(DesignSituation), width=84),
+        f("water", "Water", kind="choice", choices=get_args(WaterLevel), width=66),
+        f("weight_unfavourable", "Weights\nheavy", width=62, tip="factor of base, pedestal and backfill where it is unfavourable"),
+        f("weight_favourable", "Weights\nlight", width=62, tip="where it is favourable"),
+        f("water_factor", "Water\nfactor", width=58),
+        Column("From", _origin, lambda r: (), kind="text", convert=computed, width=230,
+               tip="the rule that generated it; changed by hand since: edited"),
+    ]  # fmt: skip
+
+
+def _add_combination(session: Session, row: Any) -> str:
+    project = session.project
+    number = 1 + max((c.number for c in project.actions.combinations), default=0)
+    if row is not None:
+        new = row.replaced(number=number, name=f"{row.name}, copy")
+    else:
+        factors = {c.name: 1.0 for c in project.actions.cases}
+        new = Combination(number=number, name="unfactored", factors=factors, serves=("allowable",))
+    return changed(session, append(("actions", "combinations"), new))
+
+
+def _origin(row: Combination) -> str:
+    if not row.origin:
+        return "by hand"
+    return f"{row.origin} · edited" if row.edited else row.origin
+
+
+COMBINATIONS = Spec(
+    "combinations", lambda s: s.project.actions.combinations, _combination_columns, _add_combination,
+    lambda s, row: changed(s, drop(("actions", "combinations"), row)), "combination",
+    "No combination yet. A combination says which questions it serves; a check only sees its own.", GenerateBar,
+)  # fmt: skip

@@ -1,0 +1,275 @@
+"""The tables of Ground: soils, boreholes, strata, tests, levels."""
+
+from dataclasses import replace
+from typing import Any, get_args
+
+from korbent.app.session import Session
+from korbent.app.specs.common import append, changed, drop, field, label_only, listed, unique
+from korbent.app.tables import Column, Spec
+from korbent.core.model import (
+    Borehole,
+    GroundTest,
+    Soil,
+    Stratum,
+    Water,
+    edited,
+)
+from korbent.core.model.ground import TEST_UNITS, Compression, Drainage, Pattern, TestKind
+from korbent.core.units import UnitError
+
+
+def _soil_columns(_: Session) -> list[Column]:
+    path = listed("ground", "soils")
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(Soil, name, title, path, **more)
+
+    return _with_notes(
+        [
+            f("name", "Soil", kind="text", width=120),
+            f("pattern", "Pattern", kind="choice", choices=get_args(Pattern)),
+            f("description", "Description", kind="text", width=150),
+            f(
+                "drainage",
+                "Checked",
+                kind="choice",
+                choices=get_args(Drainage),
+                tip="how it answers in the checks: drained, undrained or both",
+            ),
+            f("weight", "γ", tip="unit weight above water"),
+            f("weight_saturated", "γ sat", tip="unit weight below water"),
+            f("cohesion", "c′", optional=True, tip="effective cohesion"),
+            f("friction_angle", "φ′", optional=True, tip="effective friction angle"),
+            f("undrained_strength", "cu", optional=True, tip="undrained strength at the top of the stratum"),
+            f("undrained_strength_gradient", "cu grows", tip="increase of cu with depth"),
+            f(
+                "compression",
+                "Settles by",
+                kind="choice",
+                choices=get_args(Compression),
+                tip="E′ and ν, or the oedometer indices",
+            ),
+            f("modulus", "E′", optional=True),
+            f("poisson", "ν"),
+            f("compression_index", "Cc", optional=True),
+            f("recompression_index", "Cr", optional=True),
+            f("void_ratio", "e0", optional=True),
+            f("overconsolidation_ratio", "OCR"),
+        ]
+    )
+
+
+def _with_notes(columns: list[Column]) -> list[Column]:
+    """Soil columns that say where a value comes from."""
+
+    def noted(column: Column) -> Column:
+        return replace(column, note=lambda row: row.sources.get(str(column.path(row)[-1]), ""))
+
+    return [noted(c) for c in columns]
+
+
+def _tests(session: Session) -> list[tuple[Borehole, int]]:
+    return [(h, i) for h in session.project.ground.boreholes for i in range(len(h.tests))]
+
+
+def _test_columns(_: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("ground", "boreholes", row[0].name, "tests", row[1])
+
+    def test(row: Any) -> GroundTest:
+        return row[0].tests[row[1]]  # type: ignore[no-any-return]
+
+    return [
+        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=label_only, width=90),
+        Column("Test", lambda r: test(r).kind, lambda r: (*path(r), "kind"), kind="choice", choices=lambda _: get_args(TestKind), width=90),
+        Column("Depth", lambda r: test(r).depth, lambda r: (*path(r), "depth"), "m", tip="below the ground level of the borehole"),
+        Column("Value", lambda r: test(r).value, lambda r: (*path(r), "value"), unit_of=lambda r: TEST_UNITS[test(r).kind], width=110),
+    ]  # fmt: skip
+
+
+def _add_test(session: Session, row: Any) -> str:
+    holes = session.project.ground.boreholes
+    if not holes:
+        return "add a borehole first"
+    hole, last = (row[0], row[0].tests[row[1]]) if row else (holes[-1], None)
+    new = (
+        GroundTest(kind=last.kind, depth=last.depth + 1.0, value=last.value)
+        if last
+        else GroundTest(kind="SPT N", depth=1.0, value=10)
+    )
+    at = row[1] + 1 if row else len(hole.tests)
+    tests = (*hole.tests[:at], new, *hole.tests[at:])
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "tests"), tests))
+
+
+def _remove_test(session: Session, row: Any) -> str:
+    hole, at = row
+    tests = hole.tests[:at] + hole.tests[at + 1 :]
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "tests"), tests))
+
+
+TESTS = Spec(
+    "tests", _tests, _test_columns, _add_test, _remove_test, "test",
+    "No test yet. Blow counts, cone resistance, strengths and index tests give parameters by published correlations.",
+)  # fmt: skip
+
+
+def _add_soil(session: Session, _: Any) -> str:
+    name = unique("Soil ", [s.name for s in session.project.ground.soils])
+    return changed(session, append(("ground", "soils"), Soil(name=name, weight=18.0, weight_saturated=20.0)))
+
+
+SOILS = Spec(
+    "soils", lambda s: s.project.ground.soils, _soil_columns, _add_soil,
+    lambda s, row: changed(s, drop(("ground", "soils"), row)), "soil",
+    "No soil yet. Add one, then name it in the strata of a borehole. Without ground only a presumed pressure can be checked.",
+)  # fmt: skip
+
+
+def _hole_columns(_: Session) -> list[Column]:
+    path = listed("ground", "boreholes")
+    return [
+        field(Borehole, "name", "Borehole", path, "text"),
+        field(Borehole, "x", "x", path),
+        field(Borehole, "y", "y", path),
+        field(Borehole, "ground_level", "Ground level", path),
+        field(
+            Borehole,
+            "rigid_below",
+            "Rigid below",
+            path,
+            "yes",
+            tip="what follows below the last stratum does not settle",
+        ),
+    ]
+
+
+def _add_hole(session: Session, _: Any) -> str:
+    ground = session.project.ground
+    if not ground.soils:
+        return "add a soil first: a borehole needs a stratum"
+    hole = Borehole(
+        name=unique("BH", [h.name for h in ground.boreholes]), x=0, y=0, ground_level=ground.surfaces.finished,
+        strata=(Stratum(soil=ground.soils[0].name, thickness=10.0),),
+    )  # fmt: skip
+    return changed(session, append(("ground", "boreholes"), hole))
+
+
+HOLES = Spec(
+    "boreholes", lambda s: s.project.ground.boreholes, _hole_columns, _add_hole,
+    lambda s, row: changed(s, drop(("ground", "boreholes"), row)), "borehole",
+    "No borehole yet. The nearest one gives the ground below each pad.",
+)  # fmt: skip
+
+
+def _strata(session: Session) -> list[tuple[Borehole, int]]:
+    return [(h, i) for h in session.project.ground.boreholes for i in range(len(h.strata))]
+
+
+def _strata_columns(session: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("ground", "boreholes", row[0].name, "strata", row[1])
+
+    def level(row: Any) -> float:
+        return float(row[0].ground_level - sum(s.thickness for s in row[0].strata[: row[1]]))
+
+    return [
+        Column("Borehole", lambda r: r[0].name, lambda r: ("ground", "boreholes", r[0].name, "name"), kind="text"),
+        Column("Soil", lambda r: r[0].strata[r[1]].soil, lambda r: (*path(r), "soil"), kind="choice",
+               choices=lambda s: [x.name for x in s.project.ground.soils], width=130),
+        Column("Thickness", lambda r: r[0].strata[r[1]].thickness, lambda r: (*path(r), "thickness"), "m"),
+        Column("Top", level, path, "m", tip="follows from the thicknesses above", convert=_not_editable),
+    ]  # fmt: skip
+
+
+def _not_editable(_: Any) -> Any:
+
+    raise UnitError("this level follows from the thicknesses above: change those")
+
+
+def _add_stratum(session: Session, row: Any) -> str:
+    holes = session.project.ground.boreholes
+    if not holes:
+        return "add a borehole first"
+    hole, at = row or (holes[-1], len(holes[-1].strata) - 1)
+    new = Stratum(soil=hole.strata[at].soil, thickness=1.0)
+    strata = (*hole.strata[: at + 1], new, *hole.strata[at + 1 :])
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "strata"), strata))
+
+
+def _remove_stratum(session: Session, row: Any) -> str:
+    hole, at = row
+    if len(hole.strata) == 1:
+        return f"{hole.name} needs at least one stratum; remove the borehole instead"
+    strata = hole.strata[:at] + hole.strata[at + 1 :]
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "strata"), strata))
+
+
+STRATA = Spec(
+    "strata",
+    _strata,
+    _strata_columns,
+    _add_stratum,
+    _remove_stratum,
+    "stratum",
+    "Strata come with a borehole.",
+)
+
+
+def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, bool]]:
+    """(label, path, unit, kind, optional) of the single values of the ground."""
+    ground = session.project.ground
+    rows = [
+        (
+            "Existing ground (empty: of the nearest borehole)",
+            ("ground", "surfaces", "existing"),
+            "m",
+            "number",
+            True,
+        ),
+        ("Excavated, formation", ("ground", "surfaces", "excavated"), "m", "number", True),
+        ("Finished ground", ("ground", "surfaces", "finished"), "m", "number", False),
+        ("Groundwater known", ("ground", "water"), "", "yes", False),
+    ]
+    if ground.water:
+        rows += [
+            (f"Water, {n}", ("ground", "water", n), "m", "number", False) for n in ("low", "normal", "high")
+        ]
+    rows += [
+        ("SPT hammer, energy ratio in percent", ("ground", "spt_energy"), "", "number", False),
+        ("Backfill above the bases", ("ground", "backfill", "name"), "", "text", False),
+        ("Backfill, unit weight above water", ("ground", "backfill", "weight"), "kN/m3", "number", False),
+        (
+            "Backfill, unit weight below water",
+            ("ground", "backfill", "weight_saturated"),
+            "kN/m3",
+            "number",
+            False,
+        ),
+    ]
+    return rows
+
+
+def _value(session: Session, path: tuple[str, ...]) -> Any:
+    here: Any = session.project
+    for step in path:
+        here = getattr(here, step)
+    return here is not None if path == ("ground", "water") else here
+
+
+def _level_columns(session: Session) -> list[Column]:
+    return [
+        Column("Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only),
+        Column(
+            "Value", lambda r: _value(session, r[1]), lambda r: r[1], width=190, optional=True,
+            unit_of=lambda r: r[2], kind_of=lambda r: r[3], convert=lambda v: _water(session) if v is True else None if v is False else v,
+        ),
+    ]  # fmt: skip
+
+
+def _water(session: Session) -> Water:
+    z = session.project.ground.surfaces.finished
+    return session.project.ground.water or Water(low=z - 3.0, normal=z - 2.0, high=z - 1.0)
+
+
+LEVELS = Spec("levels", _level_rows, _level_columns)

@@ -1,0 +1,212 @@
+"""The tables of Plan: pads, types, settings, title."""
+
+from collections.abc import Callable
+from typing import Any
+
+from korbent.app.session import Session
+from korbent.app.specs.common import append, changed, computed, drop, field, label_only, unique
+from korbent.app.tables import Column, Spec
+from korbent.core.model import (
+    Pad,
+    PadType,
+    Pedestal,
+    Project,
+    Settings,
+    edited,
+    origin,
+)
+from korbent.core.model.base import unit_of
+from korbent.core.units import UnitError, show_ratio
+
+
+def _pad_columns(session: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("pads", row.name)
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(Pad, name, title, path, **more)
+
+    def bars(face: str, title: str) -> Column:
+        return Column(
+            title, lambda r: _bars_text(getattr(r.reinforcement, face)),
+            lambda r: ("pads", r.name, "reinforcement", face), kind="text", optional=True, convert=_bars, width=84,
+            tip="diameter at spacing, in mm, such as 16 at 150",
+        )  # fmt: skip
+
+    def worst(row: Any) -> str:
+        found = session.results.pad(row.name).worst
+        return show_ratio(found.ratio) if found.ratio is not None else found.state.value
+
+    return [
+        f("name", "Pad", kind="text", width=56),
+        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed),
+        Column("Under", lambda r: r.load_point, lambda r: (*path(r), "load_point"), kind="choice",
+               choices=lambda s: [p.name for p in s.project.actions.load_points], width=64),
+        Column("Type", lambda r: r.type, lambda r: (*path(r), "type"), kind="choice", optional=True,
+               choices=lambda s: [t.name for t in s.project.types], width=58),
+        f("width", "B"), f("length", "L"), f("thickness", "h"),
+        f("level", "Level"),
+        f("held", "Held face", kind="choice", choices=("underside", "top"), width=84),
+        f("rotation", "Turned"),
+        f("offset_x", "Offset x", tip="column from the middle of the pad"), f("offset_y", "Offset y"),
+        bars("bottom_x", "Bottom x"), bars("bottom_y", "Bottom y"), bars("top_x", "Top x"), bars("top_y", "Top y"),
+        Column("Pedestal", lambda r: _pedestal_text(r.pedestal), lambda r: (*path(r), "pedestal"), kind="text",
+               optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, such as 0.6 x 0.6 to 3.2"),
+    ]  # fmt: skip
+
+
+def _bars_text(bars: Any) -> str | None:
+    return f"{bars.diameter * 1000:g} at {bars.spacing * 1000:g}" if bars else None
+
+
+def _bars(text: str) -> Any:
+    import re
+
+    match = re.fullmatch(r"\s*ø?\s*(\d+(?:[.,]\d+)?)\s*(?:at|@|-)\s*(\d+(?:[.,]\d+)?)\s*(?:mm)?\s*", text)
+    if not match:
+        raise UnitError(f"'{text}': type diameter at spacing in mm, such as 16 at 150")
+    return {
+        "diameter": float(match[1].replace(",", ".")) / 1000,
+        "spacing": float(match[2].replace(",", ".")) / 1000,
+    }
+
+
+def _pedestal_text(pedestal: Pedestal | None) -> str | None:
+    return f"{pedestal.size_x:g} x {pedestal.size_y:g} to {pedestal.top:g}" if pedestal else None
+
+
+def _pedestal(text: str) -> Any:
+    import re
+
+    match = re.fullmatch(r"\s*([\d.]+)\s*[x×]\s*([\d.]+)\s*to\s*([+\-−]?[\d.]+)\s*", text)
+    if not match:
+        raise UnitError(f"'{text}': type sizes and level of the top in m, such as 0.6 x 0.6 to 3.2")
+    return {"size_x": float(match[1]), "size_y": float(match[2]), "top": float(match[3].replace("−", "-"))}
+
+
+def first_pad(project: Project, column: str) -> Pad:
+    """A pad for a column: its size from the allowable loads over the presumed pressure, raised by a tenth."""
+    point = project.load_point(column)
+    pressure = project.settings.presumed_pressure or 150.0
+    loads = [
+        sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
+        for combination in project.actions.combinations
+        if "allowable" in combination.serves
+    ] or [sum(load.V for load in point.loads.values())]
+    side = max(0.8, point.size_x + 0.2, point.size_y + 0.2, (1.1 * max(max(loads), 0.0) / pressure) ** 0.5)
+    side = round(-(-side // 0.05) * 0.05, 2)
+    finished = project.ground.surfaces.finished
+    depth = max(0.8, project.settings.frost_depth)
+    return Pad(
+        name=unique("P", [p.name for p in project.pads]), load_point=column, width=side, length=side,
+        thickness=round(max(0.35, -(-side / 4 // 0.05) * 0.05), 2), level=round(finished - depth, 3),
+    )  # fmt: skip
+
+
+def _add_pad(session: Session, _: Any) -> str:
+    project = session.project
+    if not project.actions.load_points:
+        return "add a column first: a pad needs one"
+    free = session.results.undesigned
+    if not free:
+        return "every column and wall has a foundation"
+    pad = first_pad(project, free[0])
+    why = changed(session, lambda p: edited(p, ("pads",), (*p.pads, pad)), f"{pad.name} under {free[0]}")
+    if not why:
+        session.select(pad.name)
+    return why
+
+
+PADS = Spec(
+    "pads", lambda s: s.project.pads, _pad_columns, _add_pad, lambda s, row: changed(s, drop(("pads",), row)), "pad",
+    "No pad yet. Add one: it takes the next column without a foundation, with a first size from the presumed pressure.",
+)  # fmt: skip
+
+
+def _type_columns(session: Session) -> list[Column]:
+    return [
+        Column("Type", lambda r: r.name, lambda r: ("types", r.name, "name"), kind="text", width=90),
+        Column(
+            "Pads", lambda r: ", ".join(p.name for p in session.project.pads if p.type == r.name), lambda r: (), kind="text",
+            width=260, convert=computed,
+        ),
+    ]  # fmt: skip
+
+
+TYPES = Spec(
+    "types", lambda s: s.project.types, _type_columns,
+    lambda s, _: changed(s, append(("types",), PadType(name=unique("T", [t.name for t in s.project.types])))),
+    lambda s, row: changed(s, drop(("types",), row)), "type",
+    "No type yet. A type is a named group of pads with common settings.",
+)  # fmt: skip
+
+SETTING_LABELS = {name: field.title or name for name, field in Settings.model_fields.items()}
+
+SETTING_CHOICES = {
+    "presumed_basis": ("gross", "net"), "presumed_compares": ("peak", "effective area"), "outer_bars": ("x", "y"),
+}  # fmt: skip
+
+
+def setting_kind(name: str) -> str:
+    """The kind of cell a setting needs."""
+    if name in SETTING_CHOICES:
+        return "choice"
+    return "yes" if isinstance(Settings.model_fields[name].default, bool) else "number"
+
+
+def _setting_columns(session: Session) -> list[Column]:
+    project, pad = session.project, session.pad
+    of_type = project.type_overrides(pad) if pad else {}
+    of_base = pad.overrides if pad else {}
+
+    def cell(
+        title: str, get: Callable[[str], Any], path: Callable[[str], tuple[str | int, ...]], optional: bool
+    ) -> Column:
+        return Column(
+            title, get, path, unit_of=lambda n: unit_of(Settings, n), kind_of=setting_kind, optional=optional, width=112,
+            choices_of=lambda n: SETTING_CHOICES.get(n, ()),
+        )  # fmt: skip
+
+    columns = [
+        Column(
+            "Setting", lambda n: SETTING_LABELS[n], lambda n: (), kind="text", width=280, convert=label_only
+        ),
+        cell("Project", lambda n: getattr(project.settings, n), lambda n: ("settings", n), True),
+    ]
+    if pad and pad.type:
+        kind = pad.type
+        columns.append(
+            cell(f"Type {kind}", lambda n: of_type.get(n), lambda n: ("types", kind, "overrides", n), True)
+        )
+    if pad:
+        name = pad.name
+        columns.append(
+            cell(f"Pad {name}", lambda n: of_base.get(n), lambda n: ("pads", name, "overrides", n), True)
+        )
+        columns.append(
+            Column(
+                "In force from",
+                lambda n: origin(n, of_type, of_base),
+                lambda n: (),
+                kind="text",
+                convert=computed,
+                width=96,
+            )
+        )
+    return columns
+
+
+SETTINGS = Spec("settings", lambda _: tuple(SETTING_LABELS), _setting_columns)
+
+TITLE_LABELS = {
+    "project": "Project", "number": "Number", "client": "Client", "author": "Author", "checker": "Checker",
+    "date": "Date", "revision": "Revision",
+}  # fmt: skip
+
+TITLE = Spec(
+    "title", lambda _: tuple(TITLE_LABELS),
+    lambda s: [
+        Column("On every page", lambda n: TITLE_LABELS[n], lambda n: (), kind="text", width=150, convert=label_only),
+        Column("Text", lambda n: getattr(s.project.title, n), lambda n: ("title", n), kind="text", width=320),
+    ],
+)  # fmt: skip
