@@ -124,6 +124,7 @@ def parse(
 def show_length(value: float, units: UnitSet = "metric") -> str:
     """A length stored in m as text in its shown unit, without the unit: two decimals unless a third matters."""
     text = f"{to_shown(value, 'm', units):.3f}"
+    text = text.removeprefix("-") if text == "-0.000" else text
     return (text[:-1] if text.endswith("0") else text).replace("-", "−")
 
 

@@ -1,5 +1,6 @@
 """The tables of Actions: cases, columns and walls, loads, combinations."""
 
+from collections.abc import Callable
 from typing import Any, get_args
 
 from korbent.app.generate_bar import GenerateBar
@@ -7,6 +8,7 @@ from korbent.app.loads_bar import LoadsBar
 from korbent.app.session import Session
 from korbent.app.specs.common import append, changed, computed, drop, field, label_only, listed, unique
 from korbent.app.tables import Column, Spec
+from korbent.core.actions.totals import CaseTotal, case_totals
 from korbent.core.model import (
     Combination,
     Load,
@@ -190,3 +192,30 @@ COMBINATIONS = Spec(
     lambda s, row: changed(s, drop(("actions", "combinations"), row)), "combination",
     "No combination yet. A combination says which questions it serves; a check only sees its own.", GenerateBar,
 )  # fmt: skip
+
+
+def _total_columns(_: Session) -> list[Column]:
+    def result(title: str, get: Callable[[CaseTotal], Any], unit: str = "", tip: str = "") -> Column:
+        return Column(title, get, lambda r: (), unit, convert=computed, width=96, tip=tip)
+
+    def place(axis: int) -> Callable[[CaseTotal], Any]:
+        return lambda total: total.centroid[axis] if total.centroid else None
+
+    return [
+        Column("Case", lambda r: r.case, lambda r: (), kind="text", convert=computed, width=90),
+        result("ΣV", lambda r: r.V, "kN", "down positive; compare with the source"),
+        result("ΣHx", lambda r: r.Hx, "kN"),
+        result("ΣHy", lambda r: r.Hy, "kN"),
+        result(
+            "Centroid x", place(0), "m", "of V in the plan; empty where the case lifts here and presses there"
+        ),
+        result("Centroid y", place(1), "m"),
+    ]
+
+
+TOTALS = Spec(
+    "totals",
+    lambda s: case_totals(s.project),
+    _total_columns,
+    empty="Totals of all columns and walls by case.",
+)

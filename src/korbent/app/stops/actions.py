@@ -1,9 +1,16 @@
-"""Actions: columns and walls, their loads by case, and the combinations."""
+"""Actions: columns and walls, their loads by case, the combinations, totals, and the resultant of the selected pad."""
 
-from PySide6.QtWidgets import QVBoxLayout
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
 
 from korbent.app import specs
-from korbent.app.stops.base import Stop, TableDeck, counted
+from korbent.app.canvas import DrawingView
+from korbent.app.stops.base import Pane, Stop, TableDeck, counted
+from korbent.app.stops.bearing import NOTHING
+from korbent.core.actions.totals import building
+from korbent.core.units import show, shown_unit
+from korbent.drawing.primitives import Drawing
+from korbent.drawing.resultant import resultant_drawing
 
 
 class ActionsStop(Stop):
@@ -14,12 +21,57 @@ class ActionsStop(Stop):
     def build(self) -> None:
         self.deck = TableDeck(
             self.session, self.theme,
-            (("Loads", specs.LOADS), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES), ("Combinations", specs.COMBINATIONS)),
+            (("Loads", specs.LOADS), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),
+             ("Combinations", specs.COMBINATIONS), ("Totals", specs.TOTALS)),
         )  # fmt: skip
         self.panels.extend(self.deck.panels)
+        resultant = DrawingView(lambda _: self._resultant(), "Resultant")
+        self.views.append(resultant)
+        self.pane = Pane("Loads and resultant", resultant)
+        self.whole = QLabel(objectName="quiet", wordWrap=True)
+        self.whole.setContentsMargins(14, 6, 14, 6)
+        lower = QHBoxLayout()
+        lower.setSpacing(0)
+        lower.addWidget(self.pane, 3)
+        lower.addWidget(Pane("Whole building", self.whole), 2)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.deck)
+        column.setSpacing(0)
+        column.addWidget(self.deck, 1)
+        resultant.setFixedHeight(186)
+        self.whole.setAlignment(Qt.AlignmentFlag.AlignTop)
+        column.addLayout(lower)
+
+    def _resultant(self) -> Drawing:
+        pad = self.session.pad
+        return resultant_drawing(self.session.project, pad, self.session.shown_state()) if pad else NOTHING
+
+    def refresh(self) -> None:
+        super().refresh()
+        pad, state = self.session.pad, self.session.shown_state()
+        self.pane.title.setText(
+            f"Loads of {pad.load_point} and resultant below {pad.name}" if pad else "Loads and resultant"
+        )
+        self.pane.detail.setText(f"combination {state.label}: {state.combination.name}" if state else "")
+        self.whole.setText(self._whole())
+
+    def _whole(self) -> str:
+        found = building(self.session.project)
+        if found is None:
+            return (
+                "Nothing to sum yet: it takes columns with loads and a combination that serves 'allowable'."
+            )
+        units = self.session.project.units
+        area = shown_unit("m²", units)
+        text = f"All columns and walls together: {show(found.V, 'kN', units, 5)} {shown_unit('kN', units)} (combination {found.combination}). "
+        if found.needed is None:
+            return text + "Set a presumed pressure to see the area that it needs."
+        pressure = f"{show(self.session.project.settings.presumed_pressure or 0, 'kPa', units)} {shown_unit('kPa', units)}"
+        text += f"At {pressure} that needs {show(found.needed, 'm²', units)} {area}"
+        if found.share is None:
+            return text + "."
+        text += f" of {show(found.footprint, 'm²', units)} {area} within the outline of the columns: {100 * found.share:.0f} %. "
+        return text + ("A raft is worth a look beyond about a half." if found.share > 0.4 else "")
 
     def status(self) -> str:
         actions = self.session.project.actions

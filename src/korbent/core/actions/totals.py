@@ -1,0 +1,98 @@
+"""Sums of all loads: per case with their centroid, and what the whole building needs."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.actions.base_forces import case_loads, turned
+from korbent.core.actions.situations import situations_for
+from korbent.core.model.project import Project
+from korbent.core.working import Array
+
+
+@dataclass(frozen=True)
+class CaseTotal:
+    """One case over all columns and walls: kN in plan axes; centroid of V in the plan, m (None without V)."""
+
+    case: str
+    V: float
+    Hx: float
+    Hy: float
+    centroid: tuple[float, float] | None
+
+
+@dataclass(frozen=True)
+class Building:
+    """The whole building: greatest unfactored vertical load (kN), area it needs, footprint of its columns (m2)."""
+
+    V: float
+    combination: str
+    needed: float | None
+    footprint: float
+
+    @property
+    def share(self) -> float | None:
+        """Needed area over footprint: much beyond a half speaks for a raft."""
+        return self.needed / self.footprint if self.needed is not None and self.footprint > 0 else None
+
+
+def _in_plan(project: Project) -> Array:
+    """Loads of all points by case in plan axes, shape (points, cases, 5)."""
+    cases = tuple(c.name for c in project.actions.cases)
+    rows = [
+        turned(case_loads(p, cases), np.array(0.0 if p.axes == "plan" else -np.deg2rad(p.rotation)))
+        for p in project.actions.load_points
+    ]
+    return np.array(rows).reshape(len(rows), len(cases), 5)
+
+
+def case_totals(project: Project) -> list[CaseTotal]:
+    """Totals per case, in the order of the cases."""
+    loads = _in_plan(project)
+    places = np.array([(p.x, p.y) for p in project.actions.load_points]).reshape(-1, 2)
+    found = []
+    for i, case in enumerate(project.actions.cases):
+        V, Hx, Hy = loads[:, i, 0], loads[:, i, 1].sum(), loads[:, i, 2].sum()
+        total = float(V.sum())
+        # cases that lift here and press there have no centroid worth the name
+        one_way = total != 0.0 and abs(total) > 0.05 * float(np.abs(V).sum())
+        centroid = tuple(float(v) for v in V @ places / total) if one_way else None
+        found.append(CaseTotal(case.name, total, float(Hx), float(Hy), centroid))  # type: ignore[arg-type]
+    return found
+
+
+def building(project: Project) -> Building | None:
+    """What the building asks of the ground by its allowable-stress combinations; None when there is nothing to sum."""
+    situations = situations_for(project.actions, project.ground.water, "allowable")
+    if not len(situations) or not project.actions.load_points:
+        return None
+    totals = situations.factors @ _in_plan(project)[:, :, 0].sum(axis=0)
+    worst = int(np.argmax(totals))
+    presumed = project.settings.presumed_pressure
+    V = float(totals[worst])
+    return Building(
+        V=V, combination=situations.label(worst), needed=V / presumed if presumed else None, footprint=footprint(project),
+    )  # fmt: skip
+
+
+def footprint(project: Project) -> float:
+    """Area of the convex outline of all columns, m2."""
+    points = sorted({(p.x, p.y) for p in project.actions.load_points})
+    if len(points) < 3:
+        return 0.0
+
+    def half(order: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        chain: list[tuple[float, float]] = []
+        for p in order:
+            while len(chain) > 1 and _turn(chain[-2], chain[-1], p) <= 0:
+                chain.pop()
+            chain.append(p)
+        return chain[:-1]
+
+    outline = half(points) + half(points[::-1])
+    x, y = np.array(outline).T
+    return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) / 2)
+
+
+def _turn(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> float:
+    return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])

@@ -1,0 +1,85 @@
+"""The loads of a pad in two elevations, and their resultant at the underside."""
+
+from korbent.core.evaluate import BaseState
+from korbent.core.model import Pad, Project
+from korbent.core.units import show, show_length, shown_unit
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+
+
+def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Drawing:
+    """Elevations along x and along y: V and H where they act, the resultant where it meets the underside."""
+    point = project.load_point(pad.load_point)
+    sketch = Sketch()
+    gap = 0.9 * max(pad.width, pad.length)
+    second = pad.width / 2 + gap + pad.length / 2
+    top = max(point.level, pad.pedestal.top if pad.pedestal else pad.top)
+    units = project.units
+    force, length = (shown_unit(u, units) for u in ("kN", "m"))
+    for middle, size, offset, column, axis in (
+        (0.0, pad.width, pad.offset_x, point.size_x, "x"),
+        (second, pad.length, pad.offset_y, point.size_y, "y"),
+    ):
+        x = middle + offset
+        sketch.add(
+            Polygon(
+                rectangle(middle - size / 2, pad.underside, middle + size / 2, pad.top),
+                "concrete",
+                "concrete_line",
+                1.4,
+            ),
+            Polygon(
+                rectangle(x - column / 2, pad.top, x + column / 2, top), "concrete", "concrete_line", 1.2
+            ),
+            Text((middle, pad.underside), f"along {axis}", 11, "soft", "middle", dy=34),
+        )
+        if state is None:
+            continue
+        H, e = (state.Hx, state.e_x) if axis == "x" else (state.Hy, state.e_y)
+        reach = 0.45 * max(pad.width, pad.length)
+        ends = ((x, top + reach), (x, top)) if state.column >= 0 else ((x, top), (x, top + reach))
+        sketch.add(
+            Line(ends, "ink", 2.2, arrow=True),
+            Text(
+                (x, top + reach),
+                f"V {show(abs(state.column), 'kN', units)} {force}",
+                11,
+                bold=True,
+                dx=6,
+                dy=6,
+            ),
+        )
+        if abs(H) > 0.05:
+            sign = 1.0 if H > 0 else -1.0
+            tail = x - sign * (column / 2 + reach * 0.8)
+            sketch.add(
+                Line(((tail, point.level), (x - sign * column / 2, point.level)), "ink", 1.8, arrow=True),
+                Text((tail, point.level), f"H{axis} {show(abs(H), 'kN', units)}", 11, "ink",
+                     "right" if sign > 0 else "left", dx=-4 * sign, dy=4, halo=True),
+            )  # fmt: skip
+        if state.stable:
+            foot = (middle + e, pad.underside)
+            lean = H / state.N if state.N else 0.0
+            sketch.add(
+                Line(((foot[0] - lean * 0.8, pad.underside + 0.8), foot), "beyond", 2.0, arrow=True),
+                Disc(foot, 3.5, "beyond", None, fixed=True),
+                Text(foot, f"N {show(state.N, 'kN', units)} {force} at e_{axis} {show_length(e, units)} {length}", 11, "beyond",
+                     "middle", bold=True, dy=17, halo=True),
+            )  # fmt: skip
+        else:
+            sketch.add(
+                Text(
+                    (middle, pad.underside),
+                    "resultant outside the base",
+                    11,
+                    "beyond",
+                    "middle",
+                    bold=True,
+                    dy=17,
+                )
+            )
+    high = top + 0.55 * max(pad.width, pad.length)
+    return Drawing(
+        tuple(sketch.shapes),
+        (-pad.width / 2, pad.underside, second + pad.length / 2, high),
+        (60.0, 8.0, 60.0, 44.0),
+    )
