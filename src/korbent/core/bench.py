@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces, base_forces, case_loads
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.geometry import PadGeometry, pad_geometry, table
-from korbent.core.ground.profile import Profile, missing, parameter, profile_at, stratum_below
+from korbent.core.ground.profile import Profile, missing, parameter, profile_at, stacked, stratum_below
 from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, LoadPoint
 from korbent.core.model.foundations import Pad, PadType
@@ -55,17 +55,18 @@ class Bench:
         """Index of the stratum below the base for each candidate, shape (candidates,); -1: below the profile."""
         if self.profile is None:
             return np.full(len(self.geometry.B), -1)
-        return stratum_below(self.profile, self.geometry.underside[:, 0])
+        return stratum_below(self.profile, self.geometry.underside)[:, 0]
 
     def why_not(self, *names: str) -> tuple[str, ...]:
         """Per candidate: why a check that needs these soil parameters cannot be done ('' where it can)."""
         if self.profile is None:
             return tuple("there is no borehole: describe the ground first" for _ in self.geometry.B)
         texts = []
-        for index, level in zip(self.founding_stratum(), self.geometry.underside[:, 0]):
+        ends = np.broadcast_to(self.profile.end, self.index.shape)
+        for index, level, end in zip(self.founding_stratum(), self.geometry.underside[:, 0], ends):
             if index < 0:
                 texts.append(
-                    f"the base at {level:+.2f} m lies below the known ground, which ends at {self.profile.end:+.2f} m"
+                    f"the base at {level:+.2f} m lies below the known ground, which ends at {end:+.2f} m"
                 )
             else:
                 texts.append(missing(self.profile.soils[index], names))
@@ -87,7 +88,8 @@ class Bench:
         """Design undrained strength at the founding level, kPa (tiny where there is none)."""
         c_k = self.soil("undrained_strength")
         if self.profile is not None:
-            top = self.profile.top[np.maximum(self.founding_stratum(), 0)][:, None]
+            tops = np.broadcast_to(self.profile.top, (len(self.index), len(self.profile.soils)))
+            top = np.take_along_axis(tops, np.maximum(self.founding_stratum(), 0)[:, None], axis=-1)
             c_k = c_k + self.soil("undrained_strength_gradient") * np.maximum(
                 top - self.geometry.underside, 0.0
             )
@@ -115,11 +117,13 @@ class Bench:
 
 
 def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, Bench]]:
-    """Groups pads that share profile and settings: (positions in ``pads``, bench with each as it is)."""
-    groups: dict[tuple[int, Settings], list[int]] = {}
+    """Groups pads that share the sequence of strata and the settings: (positions in ``pads``, bench with each as it is)."""
+    groups: dict[tuple[tuple[int, ...], Settings], list[int]] = {}
     for i, pad in enumerate(pads):
         point = project.load_point(pad.load_point)
-        key = (id(profile_at(project.ground, point.x, point.y)), _settings(project, pad))
+        profile = profile_at(project.ground, point.x, point.y)
+        strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
+        key = (strata, _settings(project, pad))
         groups.setdefault(key, []).append(i)
     for positions in groups.values():
         chosen = tuple(pads[i] for i in positions)
@@ -138,9 +142,15 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     return Bench(
         pads=tuple(pads), points=points, index=index, geometry=pad_geometry(pads, points, index, candidates),
         ground=project.ground, actions=project.actions, settings=_settings(project, pads[0]),
-        standards=project.standards, profile=profile_at(project.ground, points[0].x, points[0].y),
+        standards=project.standards, profile=_stacked(project, points, index),
         finished=project.ground.surfaces.finished,
     )  # fmt: skip
+
+
+def _stacked(project: Project, points: Sequence[LoadPoint], index: Array) -> Profile | None:
+    profiles = [profile_at(project.ground, point.x, point.y) for point in points]
+    known = [profile for profile in profiles if profile is not None]
+    return stacked(known, index) if known else None
 
 
 def _settings(project: Project, pad: Pad) -> Settings:

@@ -1,7 +1,25 @@
 """The logs of all boreholes side by side on one level axis."""
 
-from korbent.core.model import Project
+from itertools import pairwise
+
+from korbent.core.model import Borehole, Project
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+
+
+def _joined(sketch: Sketch, left: Borehole, right: Borehole, x0: float, x1: float) -> None:
+    """Lines between two logs at the lower bounds of the strata that both have."""
+    bounds = []
+    for hole in (left, right):
+        seen: dict[str, int] = {}
+        level = hole.ground_level
+        found = {}
+        for stratum in hole.strata:
+            seen[stratum.soil] = seen.get(stratum.soil, -1) + 1
+            level -= stratum.thickness
+            found[(stratum.soil, seen[stratum.soil])] = level
+        bounds.append(found)
+    for unit in bounds[0].keys() & bounds[1].keys():
+        sketch.add(Line(((x0, bounds[0][unit]), (x1, bounds[1][unit])), "line", 1.0))
 
 
 def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
@@ -33,6 +51,8 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
         text = f"{name} {level * factor:+.2f}".replace("-", "−")
         sketch.add(Line(((0, level), (span, level)), colour, 1.1, dash=colour == "water"))
         sketch.add(Text((span, level), text, 10, colour, dx=4, dy=4))
+    for i, (left, right) in enumerate(pairwise(holes)):
+        _joined(sketch, left, right, i * pitch + 0.06 * pitch + width, (i + 1) * pitch + 0.06 * pitch)
     for i, hole in enumerate(holes):
         x = i * pitch + 0.06 * pitch
         z = hole.ground_level

@@ -21,7 +21,7 @@ def section_drawing(
     high = max(finished, point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.75
     low = pad.underside - max(1.6 * pad.width, 2.2)
     if profile:
-        low = max(low, profile.end)
+        low = max(low, float(profile.end))
         low = min(low, pad.underside - 1.0)
     reach = max(2.2 * pad.width, (high - low) * aspect / 2)
     sketch = Sketch()
@@ -47,7 +47,7 @@ def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, lo
     for i, soil in enumerate(profile.soils):
         top, bottom = float(profile.top[i]), max(float(profile.bottom[i]), low)
         if i == 0:
-            top = max(top, profile.existing)
+            top = max(top, float(profile.existing))
         if top <= low:
             break
         sketch.add(Polygon(rectangle(-reach, bottom, reach, top), soil.pattern, None, pattern=soil.pattern))
@@ -68,7 +68,9 @@ def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, lo
                     halo=True,
                 )
             )
-    sketch.add(Line(((-reach, profile.existing), (reach, profile.existing)), "soft", 1.0, dash=True))
+    sketch.add(
+        Line(((-reach, float(profile.existing)), (reach, float(profile.existing))), "soft", 1.0, dash=True)
+    )
     formation = project.ground.surfaces.excavated
     if formation is not None and formation > low:
         sketch.add(
@@ -237,7 +239,7 @@ def _levels(
     marks = {round(finished, 3): "", round(pad.top, 3): "", round(pad.underside, 3): ""}
     if profile:
         marks |= {round(float(z), 3): "" for z in (*profile.top, *profile.bottom) if low <= z <= high}
-        marks[round(profile.existing, 3)] = ""
+        marks[round(float(profile.existing), 3)] = ""
     height = high - low
     # levels that matter most keep their text where two would touch
     first = [round(pad.underside, 3), round(finished, 3), round(pad.top, 3)]

@@ -229,6 +229,7 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
         ),
         ("Excavated, formation", ("ground", "surfaces", "excavated"), "m", "number", True),
         ("Finished ground", ("ground", "surfaces", "finished"), "m", "number", False),
+        ("Ground between boreholes", ("ground", "interpolation"), "", "choice", False),
         ("Groundwater known", ("ground", "water"), "", "yes", False),
     ]
     if ground.water:
@@ -262,7 +263,7 @@ def _level_columns(session: Session) -> list[Column]:
         Column("Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only),
         Column(
             "Value", lambda r: _value(session, r[1]), lambda r: r[1], width=190, optional=True,
-            unit_of=lambda r: r[2], kind_of=lambda r: r[3], convert=lambda v: _water(session) if v is True else None if v is False else v,
+            unit_of=lambda r: r[2], kind_of=lambda r: r[3], choices_of=lambda _: ("nearest", "distance-weighted"), convert=lambda v: _water(session) if v is True else None if v is False else v,
         ),
     ]  # fmt: skip
 

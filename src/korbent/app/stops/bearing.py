@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.core.evaluate import BaseState
+from korbent.core.ground.profile import profile_at
 from korbent.core.units import shown_unit
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
@@ -62,7 +63,12 @@ class BearingStop(Stop):
         self.section_pane.title.setText(f"Section through {name}".strip())
         self.pressure_pane.title.setText(f"Pressure below {name}".strip())
         text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
-        self.section_pane.detail.setText(f"{text} · true scale")
+        place = ""
+        if pad:
+            point = self.session.project.load_point(pad.load_point)
+            profile = profile_at(self.session.project.ground, point.x, point.y)
+            place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
+        self.section_pane.detail.setText(f"{text} · true scale{place}")
         share = (
             f"in contact {100 * state.share:.0f} %" if state and state.stable else "unstable" if state else ""
         )

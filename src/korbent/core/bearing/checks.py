@@ -236,7 +236,8 @@ def _layers_near(bench: Bench) -> tuple[str, ...]:
         width = float(min(g.B[i, 0], g.L[i, 0]))
         text = ""
         if 0 <= index < len(bench.profile.soils) - 1:
-            below = float(g.underside[i, 0] - bench.profile.bottom[index])
+            bottoms = bench.profile.bottom if bench.profile.bottom.ndim == 1 else bench.profile.bottom[i]
+            below = float(g.underside[i, 0] - bottoms[index])
             if below < width:
                 text = f"'{bench.profile.soils[index + 1].name}' begins {below:.2f} m below the base: not in this resistance"
         texts.append(text)

@@ -123,5 +123,7 @@ class Ground(Frozen):
     surfaces: Surfaces = Surfaces()
     water: Water | None = None
     backfill: Backfill = Backfill()
+    interpolation: Literal["nearest", "distance-weighted"] = "nearest"
+    """The ground below a point: that of the nearest borehole, or thicknesses weighted by distance."""
     spt_energy: float = Field(default=60.0, gt=0, le=100)
     """Energy ratio of the SPT hammer, percent."""

@@ -23,11 +23,20 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if all(lacking):
         return [cannot("settlement", lacking[0])]
     forces = bench.forces(situations, record)
-    water = np.minimum(situations.water_level, profile.existing)
-    before = total_stress(profile, bench.ground.backfill, np.array(profile.existing), g.underside, water)
+    water = np.minimum(situations.water_level, profile.existing_at(g.underside))
+    before = total_stress(
+        profile, bench.ground.backfill, profile.existing_at(g.underside), g.underside, water
+    )
     q = forces.V / (g.B * g.L) - before
     result = final_settlement(
-        profile, bench.ground.backfill, q, g.B, g.L, g.underside, water, settings.settlement_influence
+        profile,
+        bench.ground.backfill,
+        q,
+        g.B,
+        g.L,
+        g.underside,
+        situations.water_level,
+        settings.settlement_influence,
     )
     record(
         "sigma_v0",
@@ -90,11 +99,13 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     shallow = result.end_ratio.max(axis=1) > settings.settlement_influence
     reasons = tuple(
         first or second or (
-            f"the profile ends too early, at {profile.end:+.2f} m, where the added stress is still "
-            f"{100 * end:.0f} % of the effective stress: extend borehole {profile.borehole} or mark it rigid below"
+            f"the profile ends too early, at {known:+.2f} m, where the added stress is still "
+            f"{100 * end:.0f} % of the effective stress: extend the borehole ({profile.place}) or mark it rigid below"
             if deep else ""
         )
-        for first, second, deep, end in zip(why, lacking, shallow, result.end_ratio.max(axis=1))
+        for first, second, deep, end, known in zip(
+            why, lacking, shallow, result.end_ratio.max(axis=1), np.broadcast_to(profile.end, shallow.shape)
+        )
     )  # fmt: skip
 
     def note(candidate: int, column: int) -> str:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.ground.profile import Profile, effective_stress, parameter
+from korbent.core.ground.profile import Profile, against, effective_stress, parameter
 from korbent.core.model.ground import Backfill
 from korbent.core.settlement.boussinesq import CHARACTERISTIC, displacement_below, stress_below
 from korbent.core.settlement.compression import oedometer_strain
@@ -64,17 +64,17 @@ def final_settlement(
     Args:
         q: kPa, shape (candidates, situations).
         B, L, founding: m, shape (candidates, 1).
-        water: m, shape (situations,).
+        water: m, shape (situations,) or (candidates, situations).
     """
     q = np.maximum(q, 0.0)
-    depth_known = np.maximum(founding - profile.end, 1e-6)
+    depth_known = np.maximum(founding - profile.end[..., None], 1e-6)
     influence, end_ratio = _influence(profile, backfill, q, B, L, founding, water, limit, depth_known)
     if profile.rigid_below:
         end_ratio = np.zeros_like(end_ratio)
 
     # boundaries (candidates, situations, strata, sublayers + 1) as depths below the base
-    top = np.clip(founding[..., None] - profile.top, 0.0, influence[..., None])
-    bottom = np.clip(founding[..., None] - profile.bottom, 0.0, influence[..., None])
+    top = np.clip(founding[..., None] - against(profile.top, founding), 0.0, influence[..., None])
+    bottom = np.clip(founding[..., None] - against(profile.bottom, founding), 0.0, influence[..., None])
     edges = top[..., None] + (bottom - top)[..., None] * GRADING
     Bx, Lx, zx, wx = (v[..., None, None] for v in (B, L, founding, water))
     qx = q[..., None, None]
@@ -89,7 +89,7 @@ def final_settlement(
     nu = law("poisson")
     mid = (edges[..., 1:] + edges[..., :-1]) / 2
     thickness = np.diff(edges, axis=-1)
-    before = effective_stress(profile, backfill, np.array(profile.existing), zx - mid, wx)
+    before = effective_stress(profile, backfill, profile.existing_at(mid), zx - mid, wx)
     totals = []
     for at in (CHARACTERISTIC, 0.0):
         by_stratum = np.zeros((*q.shape, len(profile.soils)))
@@ -115,7 +115,7 @@ def _influence(
     """(influence depth in m, ratio of stresses at the end of the profile), both (candidates, situations)."""
     depth = known[..., None] * SEARCH
     level = founding[..., None] - depth
-    before = effective_stress(profile, backfill, np.array(profile.existing), level, water[:, None])
+    before = effective_stress(profile, backfill, profile.existing_at(level), level, water[..., None])
     ratio = added_ratio(depth, q[..., None], B[..., None], L[..., None], before)
     above = ratio > limit
     last = np.maximum(ratio.shape[-1] - 1 - np.argmax(above[..., ::-1], axis=-1), 0)
