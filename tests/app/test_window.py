@@ -310,7 +310,7 @@ def test_a_wrong_cell_keeps_what_was_typed_and_changes_nothing(
     [
         ("strata", 0, "Thickness", "0", "greater than 0"),
         ("strata", 0, "Top", "3", "follows from the thicknesses"),
-        ("levels", 4, "Value", "9", "levels must rise"),
+        ("levels", 5, "Value", "9", "levels must rise"),
         ("loads", 0, "V", "many", "not a number"),
         ("loads", 0, "Case", "Q", "label"),
         ("combinations", 0, "Serves", "beauty", "allowable"),
