@@ -254,8 +254,9 @@ class MainWindow(QMainWindow):
         for soil in project.ground.soils:
             found.append(Entry(soil.name, "soil", lambda: to_table(0, "soils")))
         for stop, name, title in (
-            (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "levels", "Levels, water, backfill"),
-            (1, "loads", "Loads"), (1, "combinations", "Combinations"), (1, "cases", "Load cases"),
+            (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "tests", "Tests"),
+            (0, "levels", "Levels, water, backfill"), (1, "loads", "Loads"), (1, "points", "Columns and walls"),
+            (1, "totals", "Totals"), (1, "combinations", "Combinations"), (1, "cases", "Load cases"),
             (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title and revision"),
         ):  # fmt: skip
             found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
