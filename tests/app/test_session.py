@@ -1,11 +1,16 @@
 """The session: history, selection, saving, without any window."""
 
+import math
+import random
+from collections.abc import Iterator, Mapping
 from pathlib import Path
+from typing import Any
 
 import pytest
 
 from korbent.app.session import Session
-from korbent.core.model import Project
+from korbent.core.model import Project, value_at
+from korbent.core.model.base import Frozen
 from korbent.files.project_file import load
 
 
@@ -96,3 +101,48 @@ def test_listeners_hear_of_changes(session: Session) -> None:
     session.say("hello")
     assert messages == ["hello"]
     assert len(heard) == 2
+
+
+def numbers(here: Any, path: tuple[str | int, ...] = ()) -> Iterator[tuple[str | int, ...]]:
+    """Paths to all numbers of a project."""
+    if isinstance(here, Frozen):
+        for name in type(here).model_fields:
+            yield from numbers(getattr(here, name), (*path, name))
+    elif isinstance(here, tuple):
+        for i, item in enumerate(here):
+            yield from numbers(item, (*path, getattr(item, "name", getattr(item, "number", i))))
+    elif isinstance(here, Mapping):
+        for key, item in here.items():
+            yield from numbers(item, (*path, key))
+    elif isinstance(here, float):
+        yield path
+
+
+def test_random_edits_never_crash_and_never_give_nan(demo: Project) -> None:
+    """Any number made smaller, larger, negative or zero: refused with a word, or computed."""
+    chance = random.Random(8)
+    session = Session(demo)
+    paths = list(numbers(demo))
+    done = refused = 0
+    for i in range(220):
+        path = chance.choice(paths)
+        old = value_at(session.project, path)
+        if old is None:
+            continue
+        value = chance.choice(
+            [old * chance.uniform(0.2, 3), -old, 0.0, old + chance.uniform(-5, 5), old * 100]
+        )
+        if session.edit(path, value):
+            refused += 1
+            continue
+        done += 1
+        for check in session.results.all_checks:
+            for number in (check.ratio, check.demand, check.capacity):
+                assert number is None or math.isfinite(number), (path, value, check)
+        if i % 30 == 0:
+            assert all(e.ratio is None or math.isfinite(e.ratio) for e in session.effects())
+        if done % 12 == 0:
+            while session.position:
+                session.undo()
+    assert done > 100
+    assert refused > 10
