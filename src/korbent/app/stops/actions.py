@@ -3,9 +3,8 @@
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
 
-from korbent.app import specs
 from korbent.app.canvas import DrawingView
-from korbent.app.stops.base import Pane, Stop, TableDeck, counted
+from korbent.app.stops.base import Pane, Stop, counted
 from korbent.app.stops.bearing import NOTHING
 from korbent.core.actions.totals import building
 from korbent.core.units import show, shown_unit
@@ -19,6 +18,10 @@ class ActionsStop(Stop):
     title = "Actions"
 
     def build(self) -> None:
+        # tables are only loaded at the first visit: the window opens sooner
+        from korbent.app import specs
+        from korbent.app.stops.deck import TableDeck
+
         self.deck = TableDeck(
             self.session, self.theme,
             (("Loads", specs.LOADS), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),

@@ -1,14 +1,18 @@
 """What the stops share: panes with a heading, tables side by side behind names."""
 
-from collections.abc import Sequence
+from __future__ import annotations
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.app.tables import Spec, TablePanel
 from korbent.core.checks import CheckResult
 from korbent.drawing.theme import Theme
+
+if TYPE_CHECKING:
+    from korbent.app.tables import TablePanel
 
 
 def counted(count: int, noun: str) -> str:
@@ -74,36 +78,3 @@ class Pane(QFrame):
         column.setSpacing(0)
         column.addLayout(head)
         column.addWidget(content, 1)
-
-
-class TableDeck(QWidget):
-    """Several tables, one of them in front."""
-
-    def __init__(self, session: Session, theme: Theme, specs: Sequence[tuple[str, Spec]]) -> None:
-        super().__init__()
-        self.panels = [TablePanel(session, spec, theme) for _, spec in specs]
-        self.buttons: list[QPushButton] = []
-        self.stack = QStackedWidget()
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 7, 12, 5)
-        row.setSpacing(6)
-        for i, (title, spec) in enumerate(specs):
-            button = QPushButton(title, objectName=f"deck-{spec.name}", checkable=True, autoExclusive=True)
-            button.clicked.connect(lambda _=False, i=i: self.stack.setCurrentIndex(i))
-            row.addWidget(button)
-            self.buttons.append(button)
-            self.stack.addWidget(self.panels[i])
-        row.addStretch(1)
-        self.buttons[0].setChecked(True)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addLayout(row)
-        column.addWidget(self.stack, 1)
-
-    def bring(self, name: str) -> None:
-        """Brings the table of that name to the front."""
-        for i, panel in enumerate(self.panels):
-            if panel.spec.name == name:
-                self.stack.setCurrentIndex(i)
-                self.buttons[i].setChecked(True)

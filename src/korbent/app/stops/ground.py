@@ -2,10 +2,8 @@
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from korbent.app import specs
 from korbent.app.canvas import DrawingView
-from korbent.app.parameter_panel import ParameterPanel
-from korbent.app.stops.base import Pane, Stop, TableDeck, counted
+from korbent.app.stops.base import Pane, Stop, counted
 from korbent.drawing.logs import logs_drawing
 
 
@@ -15,6 +13,11 @@ class GroundStop(Stop):
     title = "Ground"
 
     def build(self) -> None:
+        # tables are only loaded at the first visit: the window opens sooner
+        from korbent.app import specs
+        from korbent.app.parameter_panel import ParameterPanel
+        from korbent.app.stops.deck import TableDeck
+
         logs = DrawingView(lambda aspect: logs_drawing(self.session.project, aspect), "Logs")
         self.views.append(logs)
         self.deck = TableDeck(

@@ -2,9 +2,8 @@
 
 from PySide6.QtWidgets import QVBoxLayout
 
-from korbent.app import specs
 from korbent.app.canvas import DrawingView
-from korbent.app.stops.base import Pane, Stop, TableDeck, counted
+from korbent.app.stops.base import Pane, Stop, counted
 from korbent.drawing.plan import plan_drawing
 
 
@@ -14,6 +13,10 @@ class PlanStop(Stop):
     title = "Plan"
 
     def build(self) -> None:
+        # tables are only loaded at the first visit: the window opens sooner
+        from korbent.app import specs
+        from korbent.app.stops.deck import TableDeck
+
         session = self.session
         plan = DrawingView(lambda _: plan_drawing(session.project, session.results, session.selected), "Plan")
         plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
