@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.search import Entry, matching
@@ -174,3 +175,21 @@ def test_recent_files_are_offered(window: MainWindow, qtbot: QtBot, tmp_path: Pa
     remember_file(tmp_path / "quay.korbent")
     typed(window, qtbot, "quay recent")
     assert window.session.path == tmp_path / "quay.korbent"
+
+
+def test_dark_and_light_on_the_same_work(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    window.session.step("width", 0.1)
+    window.go_to(4)
+    window.findChild(QPushButton, "theme").click()
+    dark = window.successor
+    assert dark is not None
+    qtbot.addWidget(dark)
+    assert not window.isVisible()
+    assert dark.isVisible()
+    assert dark.theme.name == "dark"
+    assert dark.stack.currentIndex() == 4
+    assert dark.session is window.session
+    assert dark.stop.views[0].theme.name == "dark"
+    dark.session.undo()
+    assert dark.ledger.size_line.text().startswith("pad under D2 · 2.50")

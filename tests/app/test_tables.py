@@ -198,3 +198,15 @@ def test_a_borehole_keeps_one_stratum(app: QApplication) -> None:
     specs.ground._add_hole(session, None)
     hole = session.project.ground.boreholes[0]
     assert "at least one" in specs.ground._remove_stratum(session, (hole, 0))
+
+
+def test_which_ton_is_asked_once_and_remembered(app: QApplication, demo: Project) -> None:
+    table = model(demo, specs.SETTINGS)
+    presumed = [table.text(i, 0) for i in range(len(table.rows))].index("Presumed pressure")
+    cell = table.index(presumed, 1)
+    assert not table.setData(cell, "2.5 tsf")
+    assert "type 'short tsf' or 'metric tsf' once" in table.wrong[(presumed, 1)][1]
+    assert table.setData(cell, "2.5 short tsf")
+    assert table.session.project.settings.presumed_pressure == pytest.approx(239.4, rel=1e-3)
+    assert table.setData(cell, "3 tsf")
+    assert table.session.project.settings.presumed_pressure == pytest.approx(287.28, rel=1e-3)

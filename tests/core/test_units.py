@@ -43,8 +43,12 @@ def test_what_is_refused(text: str) -> None:
 
 
 def test_a_ton_is_asked_for() -> None:
-    with pytest.raises(AmbiguousTonError, match="short tons"):
+    with pytest.raises(AmbiguousTonError, match="type 'short tsf' or 'metric tsf'"):
         parse("1.6 tsf", "kPa")
+    assert parse("1.6 short tsf", "kPa") == pytest.approx(153.2168, rel=1e-5)
+    assert parse("1.6 metric tsf", "kPa", ton="short") == pytest.approx(168.89, rel=1e-3)
+    assert parse("2 short tons", "kN") == pytest.approx(17.7929, rel=1e-4)
+    assert parse("2 metric ton", "kN") == pytest.approx(19.6133, rel=1e-4)
     assert parse("1.6 tsf", "kPa", ton="short") == pytest.approx(153.2168, rel=1e-5)
     assert parse("1.6 tsf", "kPa", ton="metric") == pytest.approx(168.89, rel=1e-3)
 

@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from korbent.core.checks import CHECKS
 from korbent.core.evaluate import BaseState, Effect, PadResult, Results, base_state, effects_of, evaluate
 from korbent.core.model import Acceptance, Pad, Project, edited, renamed, value_at
+from korbent.core.units import Ton, parse, ton_named
 from korbent.files.project_file import problems_of, save
 
 Path_ = tuple[str | int, ...]
@@ -28,6 +29,7 @@ class Session:
         self.results: Results = evaluate(project)
         self.before: Results | None = None
         self.message = ""
+        self.ton: Ton | None = None
         self._listeners: list[Callable[[], None]] = []
         self._watchers: list[Callable[[], None]] = []
         self._readers: list[Callable[[], None]] = []
@@ -76,10 +78,24 @@ class Session:
         """Calls the watcher when another check is selected or pointed at."""
         self._watchers.append(watcher)
 
+    def forget_listeners(self) -> None:
+        """Nobody is told any more: the window is about to be replaced."""
+        self._listeners, self._watchers, self._readers = [], [], []
+
     def tell(self) -> None:
         """Calls all listeners."""
         for listener in self._listeners:
             listener()
+
+    def parse(self, text: str, unit: str) -> float:
+        """What was typed, in the stored unit; which ton is meant is remembered once it was said.
+
+        Raises:
+            UnitError: with what is wrong and what to type instead.
+        """
+        value = parse(text, unit, self.project.units, self.ton)
+        self.ton = ton_named(text) or self.ton
+        return value
 
     # ------------------------------------------------------------ changing
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from korbent.app.session import Session
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect
-from korbent.core.units import UnitError, parse, show_length, show_ratio, shown_unit
+from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 
 LABELS = {
@@ -126,9 +126,8 @@ class Stepper(QWidget):
             self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
 
     def _typed(self) -> None:
-        units = self.session.project.units
         try:
-            value = parse(self.field.text(), "m", units)
+            value = self.session.parse(self.field.text(), "m")
         except UnitError as error:
             self._wrong(str(error))
             return

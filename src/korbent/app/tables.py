@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.session import Session
 from korbent.app.style import colour, font
-from korbent.core.units import UnitError, parse, show, shown_unit
+from korbent.core.units import UnitError, show, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 
 Path = tuple[str | int, ...]
@@ -205,7 +205,7 @@ class TableModel(QAbstractTableModel):
             return None
         value: Any = typed
         if kind == "number":
-            value = parse(typed, self.unit_at(row, column), self.session.project.units)
+            value = self.session.parse(typed, self.unit_at(row, column))
         elif kind == "yes":
             if typed.lower() not in ("yes", "no"):
                 raise UnitError(f"'{typed}' is neither yes nor no")

@@ -25,7 +25,7 @@ from korbent.app.stops import STOPS
 from korbent.app.stops.base import Stop
 from korbent.app.style import font, sheet
 from korbent.core.model import Project, edited
-from korbent.drawing.theme import LIGHT, Theme
+from korbent.drawing.theme import DARK, LIGHT, Theme
 from korbent.files.autosave import Autosave, recent_files, remember_file
 from korbent.files.project_file import ProjectFileError, load
 
@@ -53,6 +53,8 @@ class MainWindow(QMainWindow):
     def __init__(self, session: Session, theme: Theme = LIGHT, autosave: Autosave | None = None) -> None:
         super().__init__()
         self.session, self.theme, self.autosave = session, theme, autosave
+        self.successor: MainWindow | None = None
+        self._replaced = False
         self._keep = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER)
         self._keep.timeout.connect(self.keep_copy)
         self.setFont(font())
@@ -128,6 +130,7 @@ class MainWindow(QMainWindow):
         ):
             row.addWidget(self._button(name, tip, action, text))
         row.addSpacing(6)
+        row.addWidget(self._button("theme", "Dark or light", self.switch_theme, "◐"))
         self.undo_button = self._button("undo", "Undo (Ctrl+Z)", self.session.undo, "↶")
         self.redo_button = self._button("redo", "Redo (Ctrl+Shift+Z)", self.session.redo, "↷")
         row.addWidget(self.undo_button)
@@ -263,7 +266,7 @@ class MainWindow(QMainWindow):
         for title, keys, action in (
             ("New", "Ctrl+N", self.new), ("Open", "Ctrl+O", self.open), ("Save", "Ctrl+S", self.save),
             ("Report", "Ctrl+P", self.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
-            ("Change units", "metric or US customary", self._switch_units), ("Keys", "F1", self.help),
+            ("Dark or light", "colours of the window", self.switch_theme), ("Change units", "metric or US customary", self._switch_units), ("Keys", "F1", self.help),
         ):  # fmt: skip
             found.append(Entry(title, keys, action))
         for path in recent_files():
@@ -301,6 +304,18 @@ class MainWindow(QMainWindow):
     def _switch_units(self) -> None:
         units = "us" if self.session.project.units == "metric" else "metric"
         self.session.apply(edited(self.session.project, ("units",), units))
+
+    def switch_theme(self) -> None:
+        """Replaces the window by one in the other colours, on the same work."""
+        self._keep.stop()
+        self.session.forget_listeners()
+        other = MainWindow(self.session, DARK if self.theme is LIGHT else LIGHT, self.autosave)
+        other.setGeometry(self.geometry())
+        other.go_to(self.stack.currentIndex())
+        other.show()
+        self.successor = other  # Qt keeps no reference to a window
+        self._replaced = True
+        self.close()
 
     def replace_session(self, project: Project, path: Path | None) -> None:
         """Shows another project in this window."""
@@ -404,7 +419,9 @@ class MainWindow(QMainWindow):
         box.open()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if self.may_leave():
+        if self._replaced:
+            event.accept()
+        elif self.may_leave():
             self._keep.stop()
             if self.autosave:
                 self.autosave.drop()

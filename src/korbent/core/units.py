@@ -28,7 +28,11 @@ PINT = {
     "t/m2": "force_metric_ton/m**2", "bar": "bar", "MN": "MN", "kipft": "kip*ft", "kip-ft": "kip*ft", "kN-m": "kN*m", "kN·m": "kN*m", "kip·ft": "kip*ft", "k-ft": "kip*ft", "kN*m": "kN*m",
 }  # fmt: skip
 
-TONS = {"tsf": ("force_ton/ft**2", "force_metric_ton/ft**2"), "ton": ("force_ton", "force_metric_ton")}
+TONS = {
+    "tsf": ("force_ton/ft**2", "force_metric_ton/ft**2"),
+    "ton": ("force_ton", "force_metric_ton"),
+    "tons": ("force_ton", "force_metric_ton"),
+}
 
 
 class UnitError(ValueError):
@@ -74,6 +78,15 @@ def to_shown(value: float, unit: str, units: UnitSet) -> float:
     return value * factor(unit, shown_unit(unit, units)) if unit else value
 
 
+Ton = Literal["short", "metric"]
+
+
+def ton_named(text: str) -> Ton | None:
+    """Which ton a typed quantity names: 1.6 short tsf, 2 metric ton."""
+    match = re.search(r"\b(short|metric)\s+(tsf|tons?)\b", text)
+    return ("short" if match[1] == "short" else "metric") if match else None
+
+
 NUMBER = re.compile(
     r"^\s*([+\-−]?)\s*(\d[\d \u00a0\u202f']*(?:[.,]\d+)?|[.,]\d+)(e[+-]?\d+)?\s*(.*?)\s*$", re.IGNORECASE
 )
@@ -82,9 +95,7 @@ FEET = re.compile(
 )
 
 
-def parse(
-    text: str, unit: str, units: UnitSet = "metric", ton: Literal["short", "metric"] | None = None
-) -> float:
+def parse(text: str, unit: str, units: UnitSet = "metric", ton: Ton | None = None) -> float:
     """The value in the stored ``unit`` of what was typed; without a unit, the shown one is meant.
 
     Decimal commas and blanks between thousands are understood, and 3'-6" for feet and inches.
@@ -114,9 +125,14 @@ def parse(
         if typed == "%":
             return value / 100
         raise UnitError(f"'{typed}' does not belong here: a plain number is meant")
+    which = ton_named(text)
+    if which:
+        typed, ton = typed.split(None, 1)[1], which
     if typed in TONS:
         if ton is None:
-            raise AmbiguousTonError(f"'{typed}': short tons (2000 lbf) or metric tons (1000 kgf)? Say which")
+            raise AmbiguousTonError(
+                f"'{typed}' may be short (2000 lbf) or metric (1000 kgf): type 'short {typed}' or 'metric {typed}' once"
+            )
         return value * factor(TONS[typed][0 if ton == "short" else 1], unit)
     return value * factor(typed.replace("²", "2").replace("³", "3") if typed not in PINT else typed, unit)
 
