@@ -1,6 +1,7 @@
 """Base pressure: equilibrium, symmetry, and the limit of overturning."""
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -74,3 +75,18 @@ def test_the_two_sides_of_a_line_make_the_whole_square(a: float, b: float, c: fl
     if abs(a) + abs(b) + abs(c) > 1e-6:
         whole = (1.0, 0.5, 0.5, 1 / 3, 0.25, 1 / 3)
         assert np.allclose([p + q for p, q in zip(one, other)], whole, atol=1e-9)
+
+
+def test_an_edge_on_the_neutral_line() -> None:
+    """Eccentric by just a sixth: the pressure is zero along one edge, and nothing is lost there."""
+    x, y = np.array([0.0, 1.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0, 1.0])
+    for plane in ((0.0, 0.0, 1.0), (0.0, 1.0, 0.0), (1.0, 0.0, -1.0), (1.0, -1.0, 0.0), (0.0, 1.0, 1.0)):
+        found = pressure_over(x, y, *map(np.asarray, plane))
+        mean = plane[0] + (plane[1] + plane[2]) / 2
+        assert found.force == pytest.approx(mean), plane
+        empty = clipped_moments(x, y, *map(np.asarray, tuple(-v for v in plane)))
+        assert pytest.approx(0.0, abs=1e-12) == empty.A
+    for e_x, e_y in ((1 / 6, 0.0), (0.0, -1 / 6), (1 / 12, 1 / 12)):
+        contact = solve(600.0, e_x * 2.0, e_y * 1.5, 2.0, 1.5)
+        total = pressure_over(CORNER_X * 2.0, CORNER_Y * 1.5, contact.a, contact.b, contact.c)
+        assert total.force[0] == pytest.approx(600.0)

@@ -371,3 +371,21 @@ def test_a_step_into_another_stratum_is_foretold(demo: Project) -> None:
     assert found.check("resistance-undrained").state is State.FAILS
     assert evaluate_pad(low, pad).check("resistance-undrained").state is State.NOT_APPLICABLE
     assert same(effect.ratio, found.worst.ratio)
+
+
+def test_an_unstable_check_says_why() -> None:
+    toppled = results(one_pad(load=Load(V=40.0, Hx=60.0, My=250.0)))
+    for name in (
+        "presumed-pressure",
+        "eccentricity",
+        "contact-share",
+        "resistance-undrained",
+        "punching",
+        "bottom-x",
+    ):
+        assert "outside the base" in toppled[name].message, name
+    pushed = results(one_pad(load=Load(V=100.0, Hx=700.0, My=-850.0)))
+    assert "horizontal force alone" in pushed["resistance-drained"].message
+    lifted = results(one_pad(load=Load(V=-500.0, Hx=5.0)))
+    assert lifted["sliding-drained"].message == "nothing presses the base down"
+    assert "lifted" in lifted["settlement"].message

@@ -102,6 +102,10 @@ class Outcome:
     ratio: Array
     situations: Situations | None = None
     unstable: Array | None = None
+    because: str | Callable[[int, int], str] = (
+        "the resultant lies outside the base or nothing presses it down"
+    )
+    """Why it is unstable, where it is."""
     unresisted: Array | None = None
     """Something acts and nothing resists it: fails without a ratio."""
     blocks: tuple[str, ...] = ("",)
@@ -189,7 +193,8 @@ def reduced(
     ratio: float | None = float(outcome.ratio[row, column])
     note = outcome.note(row, column) if outcome.note else ""
     if outcome.unstable is not None and outcome.unstable[row, column]:
-        ratio, state, message = None, State.UNSTABLE, note or "the resultant lies outside the base"
+        because = outcome.because if isinstance(outcome.because, str) else outcome.because(row, column)
+        ratio, state, message = None, State.UNSTABLE, because
     elif outcome.unresisted is not None and outcome.unresisted[row, column]:
         ratio, state, message = None, State.FAILS, note
     else:

@@ -216,13 +216,16 @@ def _resistance(
     )
 
     def note(candidate: int, column: int) -> str:
-        if contact.stable[candidate, column] and not usable[candidate, column]:
-            return "the horizontal force alone is more than the ground holds"
         return f"V/A' by set {situations.combinations[column % len(situations)].factor_set}"
+
+    def because(candidate: int, column: int) -> str:
+        if contact.stable[candidate, column]:
+            return "the horizontal force alone is more than the ground holds"
+        return "the resultant lies outside the base or nothing presses it down"
 
     return Outcome(
         CHECKS[check], demand, np.where(usable, r.pressure, 0.0), ratio, situations, ~usable,
-        blocks=(check.removeprefix("resistance-"),), why_not=why, warnings=_layers_near(bench), note=note,
+        blocks=(check.removeprefix("resistance-"),), why_not=why, warnings=_layers_near(bench), note=note, because=because,
     )  # fmt: skip
 
 

@@ -46,9 +46,10 @@ def clipped_moments(x: Array, y: Array, a: Array, b: Array, c: Array) -> AreaMom
     end = np.where(next_p > 0.0, 1.0, np.where(p > 0.0, at, 0.0))
     x1, y1 = x + start * (next_x - x), y + start * (next_y - y)
     x2, y2 = x + end * (next_x - x), y + end * (next_y - y)
-    # the point on the neutral line nearest to the middle of the polygon; the middle when all is pressed
+    # the point on the neutral line nearest to the middle of the polygon; the middle when all is pressed.
+    # An edge that lies on the neutral line is no cut edge: seen from a point on that line it adds nothing.
     mid_x, mid_y = (np.asarray(v).mean(axis=-1, keepdims=True) for v in (x, y))
-    cut = (p.min(axis=-1, keepdims=True) < 0.0) & (p.max(axis=-1, keepdims=True) > 0.0)
+    cut = (p.min(axis=-1, keepdims=True) <= 0.0) & (p.max(axis=-1, keepdims=True) > 0.0)
     slope = np.where(cut, b * b + c * c, 1.0)
     step = np.where(cut, -(a + b * mid_x + c * mid_y) / np.where(slope > 0.0, slope, 1.0), 0.0)
     x0, y0 = mid_x + step * b, mid_y + step * c

@@ -114,7 +114,7 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     return [
         Outcome(
             CHECKS["settlement"], result.total * 1000, np.full_like(q, settings.settlement_limit * 1000), ratio,
-            situations, forces.V <= 0.0, why_not=reasons, note=note,
+            situations, forces.V <= 0.0, why_not=reasons, note=note, because="the base is lifted: nothing settles it",
         )
     ]  # fmt: skip
 

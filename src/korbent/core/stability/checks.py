@@ -83,7 +83,7 @@ def _friction(
     return Outcome(
         CHECKS["sliding-drained"], H + np.zeros_like(R), R, ratio, situations, (R <= 0.0) & (H > 0.0),
         blocks=("drained",), required_factor=required, why_not=why,
-        note=lambda i, j: "" if R[i, j] > 0 else "nothing presses the base down",
+        because="nothing presses the base down",
     )  # fmt: skip
 
 
@@ -123,7 +123,8 @@ def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     return [
         Outcome(
             CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=EDGES,
-            required_factor=required, note=lambda i, j: f"about the {EDGES[j // len(situations)]}",
+            required_factor=required,
+            note=lambda i, j: f"about the {EDGES[j // len(situations)]}", because="nothing stabilises the base",
         )
     ]  # fmt: skip
 
@@ -150,6 +151,7 @@ def uplift_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             (hold <= 0.0) & (up > 0.0),
             required_factor=required,
             not_applicable=idle,
+            because="nothing holds the base down",
         )
     ]
 
