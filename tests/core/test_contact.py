@@ -44,7 +44,9 @@ def test_pressure_is_never_tension_and_contact_is_a_share(u: float, v: float) ->
     contact = solve(100.0, u, v, 1.0, 1.0)
     assert contact.least[0] >= 0
     assert 0 < contact.share[0] <= 1
-    assert (contact.share[0] == 1) == (6 * (abs(u) + abs(v)) <= 1 + 1e-12 or contact.share[0] == 1)
+    spread = 6 * (abs(u) + abs(v))
+    if abs(spread - 1) > 1e-6:
+        assert (contact.share[0] < 1) == (spread > 1)
 
 
 def test_outside_the_base_is_unstable_and_never_nan() -> None:

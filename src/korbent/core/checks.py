@@ -116,6 +116,8 @@ class Outcome:
     warnings: tuple[str, ...] = ()
     not_applicable: tuple[str, ...] = ()
     """Per candidate: why the check has no meaning ('' where it has)."""
+    place: Array | None = None
+    """Where it governs, as a number that drawings use: of punching, the distance in effective depths."""
     note: Callable[[int, int], str] | None = None
     """What to add to the message, for a candidate and a column."""
 
@@ -137,6 +139,8 @@ class CheckResult:
     """The governing column of the outcome: block x situations + situation."""
     question: str = ""
     """The question whose combinations were looked at ('' for checks without loads)."""
+    place: float | None = None
+    """Where it governs (see Outcome)."""
     situation: int = 0
     """The governing situation among those of the question."""
 
@@ -212,6 +216,7 @@ def reduced(
         message=message,
         required_factor=outcome.required_factor,
         column=column,
+        place=None if ratio is None or outcome.place is None else float(outcome.place[row, column]),
         question=situations.question if situations is not None else "",
         situation=situation,
     )

@@ -4,7 +4,6 @@ import math
 
 import numpy as np
 
-from korbent.core.contact.polygon import clipped_moments
 from korbent.core.evaluate import BaseState
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit, to_shown
@@ -143,10 +142,3 @@ def _crossing(
 
 def _kern(sketch: Sketch, B: float, L: float) -> None:
     sketch.add(Polygon(((-B / 6, 0), (0, -L / 6), (B / 6, 0), (0, L / 6)), None, "soft", 0.8, dash=True))
-
-
-def pressed_area(pad: Pad, state: BaseState) -> float:
-    """Contact area in m2, from the clipped outline."""
-    x = np.array([-pad.width, pad.width, pad.width, -pad.width]) / 2
-    y = np.array([-pad.length, -pad.length, pad.length, pad.length]) / 2
-    return float(clipped_moments(x, y, *map(np.asarray, state.plane)).A)

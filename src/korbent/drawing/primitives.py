@@ -1,6 +1,5 @@
 """A drawing as a value: shapes in metres with colour tokens, for the screen, the sheets, or a test to look at."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -85,10 +84,6 @@ class Sketch:
     def add(self, *shapes: Shape) -> None:
         """Adds shapes on top."""
         self.shapes.extend(shapes)
-
-    def texts(self) -> Iterable[str]:
-        """The texts so far."""
-        return (s.text for s in self.shapes if isinstance(s, Text))
 
 
 @dataclass(frozen=True)

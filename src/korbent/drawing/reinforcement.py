@@ -2,7 +2,6 @@
 
 import numpy as np
 
-from korbent.core.checks import CheckResult
 from korbent.core.concrete.checks import clear_distances, effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.evaluate import PadResult
@@ -105,16 +104,9 @@ def _thick(bars: Bars) -> float:
     return 1.2 + bars.diameter * 60
 
 
-def punching_distance(check: CheckResult) -> float | None:
-    """The distance of the governing perimeter, in effective depths, as the check found it."""
-    if check.ratio is None or "at " not in check.message:
-        return None
-    return float(check.message.split("at ")[1].split(" d")[0])
-
-
 def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: float, lit: bool) -> None:
     check = result.check("punching")
-    share = punching_distance(check)
+    share = check.place
     if share is None:
         return
     a = np.full((1, 1, 1), share * d)

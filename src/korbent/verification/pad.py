@@ -160,6 +160,16 @@ def _punching_by_hand() -> float:
     return (V_red / u + 0.6 * moment / W) / d / 1000
 
 
+def _face_by_hand() -> float:
+    """EN 1992-1-1 (6.53) with beta by (6.39) on the basic perimeter at 2d; the soil below the column deducted."""
+    d = (D_X + D_Y) / 2
+    force = 600 - (V / 4.8 - NET) * 0.16
+    u1 = 1.6 + 4 * math.pi * d
+    W1 = 0.4**2 / 2 + 0.16 + 4 * 0.4 * d + 16 * d**2 + 2 * math.pi * d * 0.4
+    beta = 1 + 0.6 * (50 + 0.7 * 40) / force * u1 / W1
+    return beta * force / (1.6 * d) / 1000
+
+
 PAD = (
     Case("vertical force at the underside", "closed form", "column + base + backfill", V, lambda: _step("eccentricity", "V"), 1e-12, "kN"),
     Case("moment at the underside", "closed form", "My + h Hx", M, lambda: _step("eccentricity", "M_y"), 1e-12, "kNm"),
@@ -191,5 +201,9 @@ PAD = (
     Case("one-way shear at d: stress", "closed form", "trapezoid less weights", SHEAR, lambda: _value("shear-x", "demand"), 1e-9, "MPa"),
     Case("punching: stress on the perimeter found", "closed form", "area within; EN 1992-1-1 (6.41), (6.51)", _punching_by_hand(),
          lambda: _value("punching", "demand"), 1e-9, "MPa"),
+    Case("punching at the face: stress", "closed form", "EN 1992-1-1 (6.53), (6.39)", _face_by_hand(),
+         lambda: _value("punching-face", "demand"), 1e-9, "MPa"),
+    Case("punching at the face: limit", "closed form", "0.4 x 0.6 (1 - 30/250) x 20", 0.4 * 0.6 * (1 - 30 / 250) * 20,
+         lambda: _value("punching-face", "capacity"), 1e-12, "MPa"),
     Case("settlement: net pressure", "closed form", "V/A - 1.2 γ", V / 4.8 - 1.2 * 18, lambda: _step("settlement", "q_net"), 1e-12, "kPa"),
 )  # fmt: skip

@@ -453,7 +453,7 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
     outcomes = [
         Outcome(
             CHECKS["punching"], at(demand), at(capacity), at(ratio), pad.situations, unstable,
-            blocks=("punching perimeter",), why_not=thin, note=where,
+            blocks=("punching perimeter",), why_not=thin, note=where, place=distances,
         )
     ]  # fmt: skip
     outcomes.append(_face(pad, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
@@ -476,21 +476,27 @@ def _face(
     middle = pad.contact.a + pad.contact.b * g.offset_x + pad.contact.c * g.offset_y
     inside = np.minimum((np.maximum(middle, 0.0) - pad.weight) * f_x * f_y, pad.forces.column)
     V = np.maximum(pad.forces.column - inside, 0.0)
-    W_x, W_y = f_y**2 / 2 + f_x * f_y, f_x**2 / 2 + f_x * f_y
-    uneven = np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
-    demand = np.where(pad.forces.column > 0.0, (V / u_0 + uneven * whole / u_0) / d / 1000.0, 0.0)
+    # beta belongs to the basic control perimeter at 2d
+    u_1 = whole + 4 * np.pi * d
+    W_x = f_y**2 / 2 + f_x * f_y + 4 * f_x * d + 16 * d**2 + 2 * np.pi * d * f_y
+    W_y = f_x**2 / 2 + f_x * f_y + 4 * f_y * d + 16 * d**2 + 2 * np.pi * d * f_x
+    uneven = u_1 * np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
+    demand = np.where(pad.forces.column > 0.0, (V + uneven) / u_0 / d / 1000.0, 0.0)
     limit = np.broadcast_to(
         pad.standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape
     )
     record("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
     record("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
     record("u_0", "", u_0, "m", "EN 1992-1-1 6.4.5(3)", "perimeter at the face")
-    record("W_x", "f_y1**2/2 + f_x1*f_y1", W_x, "m²", "EN 1992-1-1 (6.40)")
-    record("W_y", "f_x1**2/2 + f_x1*f_y1", W_y, "m²", "EN 1992-1-1 (6.40)")
+    record(
+        "u_1", "2*(f_x1 + f_y1) + 4*pi*d", u_1, "m", "EN 1992-1-1 6.4.2(1)", "basic control perimeter at 2d"
+    )
+    record("W_x", "f_y1**2/2 + f_x1*f_y1 + 4*f_x1*d + 16*d**2 + 2*pi*d*f_y1", W_x, "m²", "EN 1992-1-1 (6.41)")
+    record("W_y", "f_x1**2/2 + f_x1*f_y1 + 4*f_y1*d + 16*d**2 + 2*pi*d*f_x1", W_y, "m²", "EN 1992-1-1 (6.41)")
     record(
         "v_Ed",
-        "where(V_col > 0, (max(V_col - R_col, 0)/u_0 + sqrt((k_x*M_xt/W_x)**2 + (k_y*M_yt/W_y)**2)*2*(f_x1 + f_y1)/u_0)/d/1000, 0)",
-        demand, "MPa", "EN 1992-1-1 (6.53)",
+        "where(V_col > 0, (max(V_col - R_col, 0) + u_1*sqrt((k_x*M_xt/W_x)**2 + (k_y*M_yt/W_y)**2))/u_0/d/1000, 0)",
+        demand, "MPa", "EN 1992-1-1 (6.53), (6.39)",
     )  # fmt: skip
     record("ratio", "v_Ed/v_Rd_max", demand / limit)
     return Outcome(

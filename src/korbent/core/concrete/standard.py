@@ -2,8 +2,6 @@
 
 from typing import Protocol
 
-import numpy as np
-
 from korbent.core.working import Array, Recorder
 
 
@@ -53,8 +51,3 @@ def registry() -> dict[str, ConcreteStandard]:
     from korbent.core.concrete.en1992 import EN1992
 
     return {standard.name: standard for standard in (EN1992(),)}
-
-
-def broadcast(value: float, like: Array) -> Array:
-    """A number as an array of some shape."""
-    return np.broadcast_to(np.asarray(value, float), np.shape(like))
