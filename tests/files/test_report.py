@@ -4,11 +4,20 @@ from pathlib import Path
 
 import pytest
 from pypdf import PdfReader
+from reportlab.pdfbase import pdfmetrics
 
-from korbent.core.evaluate import evaluate
-from korbent.core.model import Acceptance, Project, edited
+from korbent.core.checks import CHECKS
+from korbent.core.evaluate import Working, base_state, evaluate, working
+from korbent.core.model import Acceptance, Project, Settings, edited
 from korbent.demo.starter import starter
+from korbent.drawing.logs import logs_drawing
+from korbent.drawing.plan import plan_drawing
+from korbent.drawing.pressure import pressure_drawing
+from korbent.drawing.primitives import Text
+from korbent.drawing.reinforcement import from_above
+from korbent.drawing.section import section_drawing
 from korbent.files.report import write_report
+from korbent.files.sheet_canvas import REGULAR, register_fonts
 from korbent.verification.pad import one_pad
 
 
@@ -72,3 +81,25 @@ def test_us_units_are_printed(demo: Project, tmp_path: Path) -> None:
 def test_a_folder_that_is_not_there(demo: Project, tmp_path: Path) -> None:
     with pytest.raises(OSError, match="No such file"):
         write_report(one_pad(), tmp_path / "none" / "r.pdf")
+
+
+def test_the_typeface_has_every_character_that_is_printed(demo: Project) -> None:
+    """On the sheet there is no other typeface to fall back to: a missing character would print as a box."""
+    register_fonts()
+    known = set(pdfmetrics.getFont(REGULAR).face.charToGlyph)
+    results = evaluate(demo)
+    pad, result = demo.pad("P8"), results.pad("P8")
+    check = result.check("presumed-pressure")
+    state = base_state(demo, pad, check.question, check.situation)
+    drawings = (
+        logs_drawing(demo), plan_drawing(demo, results), pressure_drawing(demo, pad, state),
+        section_drawing(demo, pad, state), from_above(demo, pad, result),
+    )  # fmt: skip
+    texts = [s.text for d in drawings for s in d.shapes if isinstance(s, Text)]
+    for name in CHECKS:
+        found = working(demo, pad, name)
+        texts += [line.text() for line in found.lines()] if isinstance(found, Working) else [found.message]
+    texts += [c.message + c.check.title + c.check.reference + c.check.unit for c in results.all_checks]
+    texts += [str(f.title) for f in Settings.model_fields.values()]
+    missing = {c for text in texts for c in text if ord(c) not in known and c != "\n"}
+    assert not missing

@@ -84,7 +84,16 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
             if test.kind in ("SPT N", "CPT qc"):
                 at = hole.ground_level - test.depth
                 sketch.add(
-                    Text((x + width, at), f"◂{test.value:g}", 9, "soft", "right", dx=-3, dy=3, halo=True)
+                    Text(
+                        (x + width, at),
+                        f"{'N' if test.kind == 'SPT N' else 'qc'} {test.value:g}",
+                        9,
+                        "soft",
+                        "right",
+                        dx=-3,
+                        dy=3,
+                        halo=True,
+                    )
                 )
         if hole.rigid_below:
             sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))

@@ -32,7 +32,7 @@ class GroundStop(Stop):
         self.parameters.view.theme = self.theme
         upper = QHBoxLayout()
         upper.setSpacing(0)
-        upper.addWidget(Pane("Boreholes", logs, "levels in one scale, ◂ tests"), 3)
+        upper.addWidget(Pane("Boreholes", logs, "levels in one scale"), 3)
         upper.addWidget(Pane("Parameter over level", self.parameters), 2)
         column.addLayout(upper, 6)
         column.addWidget(self.deck, 4)
