@@ -129,7 +129,7 @@ class ImportLoads(QDialog):
         """Reads the sheet again and shows what would change."""
         self.table = read_loads(self.sheet, self.reading())
         self.found = differences(self.session.project, self.table)
-        units = self.session.project.units
+        units = self.session.project.showing
         rows: list[tuple[str, ...]] = [(p.place, "", "", "", p.message, "") for p in self.found.problems]
         for change in self.found.changes:
             unit = "kNm" if change.quantity.startswith("M") else "kN"
@@ -148,7 +148,7 @@ class ImportLoads(QDialog):
         self.picture.refresh()
 
     def _summary(self, rows: int) -> str:
-        found, units = self.found, self.session.project.units
+        found, units = self.found, self.session.project.showing
         if found.problems:
             return f"{len(found.problems)} problems; nothing can be taken over until they are solved in the file or by the choices above."
         points = len(self.table.loads)
@@ -170,7 +170,7 @@ class ImportLoads(QDialog):
     def _picture(self) -> Drawing:
         """The first load as it will act on its base, in plan and elevation."""
         sketch = Sketch()
-        units = self.session.project.units
+        units = self.session.project.showing
         for by_case in self.table.loads.values():
             load = max(by_case.values(), key=lambda v: abs(v.V) + abs(v.Hx) + abs(v.Hy), default=Load())
             name, case = next(

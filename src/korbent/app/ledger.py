@@ -270,7 +270,7 @@ class Ledger(QWidget):
         """Shows the selected foundation."""
         session = self.session
         pad, result = session.pad, session.result
-        units = session.project.units
+        units = session.project.showing
         self.delegate.units = units
         if not pad or not result:
             self.title.setText("No foundation")

@@ -70,7 +70,7 @@ class ParameterPanel(QWidget):
         given = parameters_of(ground, self.soil.currentText()) or ("friction_angle",)
         _refill(self.parameter, [(LABELS[p], p) for p in given])
         parameter = self.chosen()
-        unit, units = unit_of(Soil, parameter), self.session.project.units
+        unit, units = unit_of(Soil, parameter), self.session.project.showing
         found = derived(ground, self.soil.currentText(), parameter)
         self.suggestions = [(source, e) for source, several in by_source(found) for e in several]
         self.estimate.clear()

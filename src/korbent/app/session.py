@@ -93,7 +93,7 @@ class Session:
         Raises:
             UnitError: with what is wrong and what to type instead.
         """
-        value = parse(text, unit, self.project.units, self.ton)
+        value = parse(text, unit, self.project.showing, self.ton)
         self.ton = ton_named(text) or self.ton
         return value
 

@@ -72,7 +72,7 @@ class Stepper(QWidget):
 
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
-        pad, units = self.session.pad, self.session.project.units
+        pad, units = self.session.pad, self.session.project.showing
         self.setEnabled(pad is not None)
         if pad is None:
             self.field.clear()

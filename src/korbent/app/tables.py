@@ -103,7 +103,7 @@ class TableModel(QAbstractTableModel):
         if orientation == Qt.Orientation.Horizontal and section < len(self.columns):
             column = self.columns[section]
             if role == Qt.ItemDataRole.DisplayRole:
-                unit = shown_unit(column.unit, self.session.project.units)
+                unit = shown_unit(column.unit, self.session.project.showing)
                 return f"{column.title}\n{unit}" if unit else column.title
             if role == Qt.ItemDataRole.ToolTipRole:
                 return column.tip or None
@@ -135,7 +135,7 @@ class TableModel(QAbstractTableModel):
         if kind == "words":
             return ", ".join(value)
         if kind == "number" and not isinstance(value, str):
-            units = self.session.project.units
+            units = self.session.project.showing
             unit = self.unit_at(row, column)
             text = show(float(value), unit, units, 4)
             text = text.rstrip("0").rstrip(".") if "." in text else text

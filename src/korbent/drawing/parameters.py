@@ -13,7 +13,7 @@ MARKS = ("accent", "steel_y", "steel_x", "good", "beyond")
 def parameter_chart(project: Project, soil: str, parameter: str, aspect: float) -> Drawing:
     """Values over level. Levels are to scale; values fill the width."""
     found = derived(project.ground, soil, parameter)
-    unit, units = unit_of(Soil, parameter), project.units
+    unit, units = unit_of(Soil, parameter), project.showing
     if not found:
         text = Text(
             (0, 0),

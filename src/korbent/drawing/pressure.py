@@ -60,7 +60,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dra
         for (x, y), p in zip(corners, state.corners):
             anchor = "right" if x < 0 else "left"
             sketch.add(
-                Text((x, y), show(p, "kPa", project.units), 12, "pressure" if p == peak else "ink", anchor,
+                Text((x, y), show(p, "kPa", project.showing), 12, "pressure" if p == peak else "ink", anchor,
                      bold=p == peak, dx=-6 if x < 0 else 6, dy=4)
             )  # fmt: skip
     sketch.add(Polygon(corners, None, "concrete_line", 1.6))
@@ -82,10 +82,12 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dra
             Disc((state.e_x, state.e_y), 4.5, "beyond", "paper", 1.2, fixed=True),
             Text((state.e_x, state.e_y), "N", 11, "beyond", bold=True, dx=8, dy=-4, halo=True),
         )
-    lengths = shown_unit("m", project.units)
+    lengths = shown_unit("m", project.showing)
     sketch.add(
-        Text((0, -L / 2), f"x →   B {show_length(B, project.units)} {lengths}", 11, "soft", "middle", dy=17),
-        Text((-B / 2, L / 2), f"L {show_length(L, project.units)} {lengths}", 11, "soft", "left", dy=-7),
+        Text(
+            (0, -L / 2), f"x →   B {show_length(B, project.showing)} {lengths}", 11, "soft", "middle", dy=17
+        ),
+        Text((-B / 2, L / 2), f"L {show_length(L, project.showing)} {lengths}", 11, "soft", "left", dy=-7),
     )
     return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 28.0))
 
@@ -108,12 +110,12 @@ def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) 
 
 
 def _isolines(sketch: Sketch, project: Project, corners: tuple[Point, ...], state: BaseState) -> None:
-    least, peak = (to_shown(p, "kPa", project.units) for p in (min(state.corners), max(state.corners)))
+    least, peak = (to_shown(p, "kPa", project.showing) for p in (min(state.corners), max(state.corners)))
     if peak - least < 0.02 * peak:
         return
     magnitude = 10.0 ** math.floor(math.log10((peak - least) / 3))
     step = next(s * magnitude for s in (1, 2, 5, 10) if s * magnitude >= (peak - least) / 4)
-    factor = to_shown(1.0, "kPa", project.units)
+    factor = to_shown(1.0, "kPa", project.showing)
     value = math.floor(least / step) * step + step
     while value < peak - 0.05 * step:
         ends = _crossing(corners, state.plane, value / factor)

@@ -79,11 +79,11 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
             2.6 if strong else 1.4,
         )
     )
-    unit = shown_unit("m", project.units)
+    unit = shown_unit("m", project.showing)
     sketch.add(
         Text(
             (0, -L / 2),
-            f"B {show_length(B, project.units)} {unit}   along x: {_label(x_bars, len(along_x))} mm",
+            f"B {show_length(B, project.showing)} {unit}   along x: {_label(x_bars, len(along_x))} mm",
             11,
             "steel_x",
             "middle",
@@ -91,7 +91,7 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
         ),
         Text(
             (-B / 2, L / 2),
-            f"L {show_length(L, project.units)} {unit}   along y: {_label(y_bars, len(along_y))} mm",
+            f"L {show_length(L, project.showing)} {unit}   along y: {_label(y_bars, len(along_y))} mm",
             11,
             "steel_y",
             dy=-8,
@@ -181,12 +181,12 @@ def bar_section(project: Project, pad: Pad) -> Drawing:
     if pad.reinforcement.top_y:
         for x in bar_positions(B, cover, pad.reinforcement.top_y):
             sketch.add(Disc((x, h - cover - 0.02), 0.009, "steel_y", None))
-    unit = shown_unit("m", project.units)
+    unit = shown_unit("m", project.showing)
     sketch.add(
-        Text((B / 2, h / 2), f"h {show_length(h, project.units)} {unit}", 11, "ink", dx=8, dy=4),
+        Text((B / 2, h / 2), f"h {show_length(h, project.showing)} {unit}", 11, "ink", dx=8, dy=4),
         Text(
             (0, 0),
-            f"cover {show(cover * 1000, 'mm', project.units)} {shown_unit('mm', project.units)}, {outer} bars outside",
+            f"cover {show(cover * 1000, 'mm', project.showing)} {shown_unit('mm', project.showing)}, {outer} bars outside",
             11,
             "soft",
             "middle",
@@ -199,7 +199,7 @@ def bar_section(project: Project, pad: Pad) -> Drawing:
 def steel_demand(project: Project, result: PadResult) -> Drawing:
     """Required against provided steel, least steel marked: one bar for each direction and face."""
     sketch = Sketch()
-    unit = shown_unit("mm²/m", project.units)
+    unit = shown_unit("mm²/m", project.showing)
     rows = [c for c in result.checks if c.check.id in ("bottom-x", "bottom-y", "top-x", "top-y")]
     values = [v for c in rows for v in (c.demand, c.capacity) if v is not None]
     greatest = max(values, default=1.0) or 1.0
@@ -218,7 +218,7 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
                 rectangle(0, y - 0.04, max(need, 0.01), y + 0.12), f"ratio:{check.ratio}", None, hatch=beyond
             )
         )
-        text = f"{show(check.demand, 'mm²/m', project.units)} of {show(check.capacity, 'mm²/m', project.units)} {unit}"
+        text = f"{show(check.demand, 'mm²/m', project.showing)} of {show(check.capacity, 'mm²/m', project.showing)} {unit}"
         sketch.add(Text((4.1, y), text, 12, "beyond" if beyond else "ink", dy=3))
         axis = check.check.id[-1]
         least = result.check(f"minimum-{axis}")
@@ -228,7 +228,7 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
             sketch.add(
                 Text(
                     (at, y - 0.2),
-                    f"least {show(least.demand, 'mm²/m', project.units)}",
+                    f"least {show(least.demand, 'mm²/m', project.showing)}",
                     10,
                     "soft",
                     "middle",

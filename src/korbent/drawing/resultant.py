@@ -13,7 +13,7 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
     gap = 0.9 * max(pad.width, pad.length)
     second = pad.width / 2 + gap + pad.length / 2
     top = max(point.level, pad.pedestal.top if pad.pedestal else pad.top)
-    units = project.units
+    units = project.showing
     force, length = (shown_unit(u, units) for u in ("kN", "m"))
     for middle, size, offset, column, axis in (
         (0.0, pad.width, pad.offset_x, point.size_x, "x"),

@@ -111,14 +111,14 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
     w = point.size_x / 2
     up = max(point.level, top)
     sketch.add(Polygon(rectangle(x - w, top, x + w, up + 0.35), "concrete", "concrete_line", 1.2))
-    unit = shown_unit("m", project.units)
+    unit = shown_unit("m", project.showing)
     held = "underside" if pad.held == "underside" else "top"
     where = pad.underside if held == "underside" else pad.top
     sketch.add(
         Line(((-half, pad.top), (-half - 0.28, pad.top)), "soft", 0.7),
         Line(((-half, pad.underside), (-half - 0.28, pad.underside)), "soft", 0.7),
         Line(((-half - 0.2, pad.underside), (-half - 0.2, pad.top)), "ink", 1.0),
-        Text((-half - 0.2, (pad.top + pad.underside) / 2), f"h {show_length(pad.thickness, project.units)} {unit}",
+        Text((-half - 0.2, (pad.top + pad.underside) / 2), f"h {show_length(pad.thickness, project.showing)} {unit}",
              11, "ink", "right", dx=-6, dy=4, halo=True),
         Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
         Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),
@@ -179,12 +179,12 @@ def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit:
         (x, pad.underside - p * scale) for x, p in reversed(ends)
     ]
     sketch.add(Polygon(tuple(outline), "pressure", "pressure", 2.2 if lit else 1.4, opacity=0.28))
-    unit = shown_unit("kPa", project.units)
+    unit = shown_unit("kPa", project.showing)
     for x, p in ends:
         if p > 0.02 * peak:
             anchor = "right" if x < 0 else "left"
             sketch.add(
-                Text((x, pad.underside - p * scale), f"{show(p, 'kPa', project.units)} {unit}", 12, "pressure", anchor,
+                Text((x, pad.underside - p * scale), f"{show(p, 'kPa', project.showing)} {unit}", 12, "pressure", anchor,
                      bold=True, dx=-5 if x < 0 else 5, dy=4, halo=True)
             )  # fmt: skip
 
@@ -193,12 +193,12 @@ def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: f
     x = pad.offset_x
     point = project.load_point(pad.load_point)
     top = max(point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.35
-    unit = shown_unit("kN", project.units)
+    unit = shown_unit("kN", project.showing)
     down = state.column >= 0
     ends = ((x, high - 0.02), (x, top)) if down else ((x, top), (x, high - 0.02))
     sketch.add(
         Line(ends, "ink", 2.4, arrow=True),
-        Text((x, high), f"V {show(abs(state.column), 'kN', project.units)} {unit}" + ("" if down else " up"), 13, "ink",
+        Text((x, high), f"V {show(abs(state.column), 'kN', project.showing)} {unit}" + ("" if down else " up"), 13, "ink",
              bold=True, dx=10, dy=10, halo=True),
     )  # fmt: skip
     if abs(state.Hx) > 0.05:
@@ -208,7 +208,7 @@ def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: f
         tip = x - sign * (point.size_x / 2 + 0.03)
         sketch.add(
             Line(((tip - sign * length, y), (tip, y)), "ink", 2.0, arrow=True),
-            Text((tip - sign * length, y), f"Hx {show(abs(state.Hx), 'kN', project.units)} {unit}", 12, "ink",
+            Text((tip - sign * length, y), f"Hx {show(abs(state.Hx), 'kN', project.showing)} {unit}", 12, "ink",
                  "right" if sign > 0 else "left", dx=-6 * sign, dy=4, halo=True),
         )  # fmt: skip
 

@@ -9,7 +9,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from korbent.core.model import InconsistentError, Problem, Project, inconsistencies
+from korbent.core.model import InconsistentError, Problem, Project, inconsistencies, recomputed
+from korbent.core.model.base import BOOKKEEPING
 
 FORMAT = "korbent"
 VERSION = 1
@@ -31,9 +32,16 @@ def dumps(project: Project) -> str:
     content = {
         "format": FORMAT,
         "version": VERSION,
-        "project": project.model_dump(mode="json", exclude_none=True),
+        "project": _without_empty(project.model_dump(mode="json", exclude_none=True)),
     }
     return json.dumps(content, indent=1, ensure_ascii=False) + "\n"
+
+
+def _without_empty(value: Any) -> Any:
+    """Without the bookkeeping of rows that keep none."""
+    if isinstance(value, dict):
+        return {k: _without_empty(v) for k, v in value.items() if v or k not in BOOKKEEPING}
+    return [_without_empty(v) for v in value] if isinstance(value, list) else value
 
 
 def save(project: Project, path: Path) -> None:
@@ -103,7 +111,7 @@ def loads(text: str, path: Path) -> Project:
         raise ProjectFileError(path, [problem])
     raw = content["project"]
     try:
-        return Project.model_validate(raw)
+        return recomputed(Project.model_validate(raw))
     except ValidationError as error:
         raise ProjectFileError(path, problems_of(error, raw)) from None
 
@@ -192,7 +200,17 @@ class _Missing(SimpleNamespace):
         return None
 
 
-_MAPPINGS = ("factors", "loads", "overrides")
+_MAPPINGS = (
+    "factors",
+    "loads",
+    "imported",
+    "overrides",
+    "sources",
+    "notes",
+    "expressions",
+    "over_level",
+    "unit_overrides",
+)
 
 
 def _shaped(raw: Any, key: str = "") -> Any:

@@ -247,7 +247,7 @@ def _ratio(result: CheckResult) -> str:
 
 
 def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
-    u = project.units
+    u = project.showing
     story: list[Flowable] = [PageBreak(), Paragraph("Inputs", styles["h1"])]
     ground, actions = project.ground, project.actions
     if ground.boreholes:
@@ -348,7 +348,7 @@ def _pad_page(
     project: Project, pad: Pad, results: Results, styles: dict[str, ParagraphStyle]
 ) -> list[Flowable]:
     result = results.pad(pad.name)
-    u = project.units
+    u = project.showing
     unit = shown_unit("m", u)
     r = pad.reinforcement
     bars = ", ".join(

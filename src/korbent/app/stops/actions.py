@@ -64,7 +64,7 @@ class ActionsStop(Stop):
             return (
                 "Nothing to sum yet: it takes columns with loads and a combination that serves 'allowable'."
             )
-        units = self.session.project.units
+        units = self.session.project.showing
         area = shown_unit("m²", units)
         text = f"All columns and walls together: {show(found.V, 'kN', units, 5)} {shown_unit('kN', units)} (combination {found.combination}). "
         if found.needed is None:

@@ -72,7 +72,7 @@ class BearingStop(Stop):
         share = (
             f"in contact {100 * state.share:.0f} %" if state and state.stable else "unstable" if state else ""
         )
-        unit = shown_unit("kPa", self.session.project.units)
+        unit = shown_unit("kPa", self.session.project.showing)
         self.pressure_pane.detail.setText(f"{unit}, linear without tension · {share}")
 
     def status(self) -> str:

@@ -1,31 +1,69 @@
 """What the engineer describes: immutable, validated values."""
 
-from korbent.core.model.actions import Actions, Combination, Load, LoadCase, LoadPoint
-from korbent.core.model.edit import edited, renamed, value_at
+from korbent.core.model.actions import (
+    Actions,
+    AreaLoad,
+    Combination,
+    ConstructionStep,
+    Load,
+    LoadCase,
+    LoadPoint,
+)
+from korbent.core.model.base import Expression, Row
+from korbent.core.model.edit import edited, expressed, expression_at, note_on, noted, recomputed, renamed
+from korbent.core.model.edit_paths import value_at
 from korbent.core.model.foundations import Acceptance, Bars, Pad, PadType, Pedestal, Reinforcement
-from korbent.core.model.ground import Backfill, Borehole, Ground, GroundTest, Soil, Stratum, Surfaces, Water
-from korbent.core.model.project import InconsistentError, Problem, Project, Standards, Title, inconsistencies
+from korbent.core.model.ground import (
+    Backfill,
+    Borehole,
+    Ground,
+    GroundTest,
+    Oedometer,
+    OverLevel,
+    Readings,
+    Soil,
+    Stratum,
+    Surfaces,
+    Water,
+)
+from korbent.core.model.project import (
+    InconsistentError,
+    Problem,
+    Project,
+    Quantity,
+    Standards,
+    Title,
+    inconsistencies,
+)
 from korbent.core.model.settings import Settings, origin, resolve
 
 __all__ = [
     "Acceptance",
     "Actions",
+    "AreaLoad",
     "Backfill",
     "Bars",
     "Borehole",
     "Combination",
+    "ConstructionStep",
+    "Expression",
     "Ground",
     "GroundTest",
     "InconsistentError",
     "Load",
     "LoadCase",
     "LoadPoint",
+    "Oedometer",
+    "OverLevel",
     "Pad",
     "PadType",
     "Pedestal",
     "Problem",
     "Project",
+    "Quantity",
+    "Readings",
     "Reinforcement",
+    "Row",
     "Settings",
     "Soil",
     "Standards",
@@ -34,8 +72,13 @@ __all__ = [
     "Title",
     "Water",
     "edited",
+    "expressed",
+    "expression_at",
     "inconsistencies",
+    "note_on",
+    "noted",
     "origin",
+    "recomputed",
     "renamed",
     "resolve",
     "value_at",

@@ -1,10 +1,24 @@
 """Load cases, combinations, and the columns and walls through which loads come down."""
 
-from typing import Annotated, Literal
+import datetime
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from korbent.core.model.base import Angle, Coordinate, Force, Frozen, FrozenMap, Length, Level, Moment, Name
+from korbent.core.model.base import (
+    Angle,
+    Coordinate,
+    Force,
+    Frozen,
+    FrozenMap,
+    Length,
+    Level,
+    Moment,
+    Name,
+    Row,
+    UnitWeight,
+    nothing,
+)
 
 Nature = Literal["permanent", "imposed", "snow", "wind", "seismic", "accidental", "soil", "water"]
 Serves = Literal[
@@ -17,7 +31,7 @@ LoadPointKind = Literal["concrete column", "steel column", "concrete wall", "mas
 NotNegative = Annotated[float, Field(ge=0)]
 
 
-class LoadCase(Frozen):
+class LoadCase(Row):
     """One action with its nature.
 
     ``category``: of an imposed load (EN 1990 table A1.1: A to H; "roof" in ASCE 7; "storage" in AS/NZS 1170). A
@@ -32,7 +46,7 @@ class LoadCase(Frozen):
     exclusive: str = ""
 
 
-class Combination(Frozen):
+class Combination(Row):
     """Factors per case, and which questions the combination serves.
 
     The weights of base, pedestal and backfill take the unfavourable and the favourable factor in turn;
@@ -67,7 +81,7 @@ class Load(Frozen):
     Mz: Moment = 0.0
 
 
-class LoadPoint(Frozen):
+class LoadPoint(Row):
     """A column or a wall. ``level`` is where its loads act; ``plate_x/y`` the base plate of a steel column."""
 
     name: Name
@@ -86,11 +100,81 @@ class LoadPoint(Frozen):
     """Loads as they came from a file; where ``loads`` differs, it was changed by hand."""
 
 
-class Actions(Frozen):
+class AreaLoad(Row):
+    """A load on an area of the ground: a pressure on a rectangle, a circle or a polygon, or an embankment.
+
+    ``pressure`` (kPa) acts at ``level``. Rectangles have their middle at x, y, their sides ``size_x``, ``size_y`` and
+    a rotation; circles the diameter ``size_x``; polygons their corners in ``outline``. An embankment is a rectangle
+    at its crest, ``height`` high, of a fill of ``weight``, with side slopes of ``slope`` (horizontal to vertical).
+    """
+
+    name: Name
+    shape: Literal["rectangle", "circle", "polygon", "embankment"] = "rectangle"
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+    size_x: Length = 1.0
+    size_y: Length = 1.0
+    rotation: Angle = 0.0
+    outline: tuple[tuple[Coordinate, Coordinate], ...] = ()
+    level: Level = 0.0
+    pressure: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] = 10.0
+    height: Length | None = None
+    weight: UnitWeight = 19.0
+    slope: Annotated[float, Field(ge=0, le=20, json_schema_extra={"unit": ""})] = 2.0
+
+    @model_validator(mode="after")
+    def _whole(self) -> Self:
+        if self.shape == "polygon":
+            if len(set(self.outline)) < 3:
+                raise ValueError("a polygon needs at least three different corners in its outline")
+            if abs(_signed_area(self.outline)) < 1e-6:
+                raise ValueError("the corners of the outline enclose no area")
+            if _crosses_itself(self.outline):
+                raise ValueError("the sides of the outline cross; give the corners in their order around it")
+        if self.shape == "embankment" and self.height is None:
+            raise ValueError("an embankment needs a height")
+        return self
+
+
+def _signed_area(corners: tuple[tuple[float, float], ...]) -> float:
+    return 0.5 * sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(corners, (*corners[1:], corners[0])))
+
+
+def _crosses_itself(corners: tuple[tuple[float, float], ...]) -> bool:
+    sides = list(zip(corners, (*corners[1:], corners[0])))
+
+    def turn(p: tuple[float, float], q: tuple[float, float], r: tuple[float, float]) -> float:
+        return (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])
+
+    for i, (a, b) in enumerate(sides):
+        for j, (c, d) in enumerate(sides[i + 2 :], i + 2):
+            if i == 0 and j == len(sides) - 1:
+                continue
+            if turn(a, b, c) * turn(a, b, d) < 0 and turn(c, d, a) * turn(c, d, b) < 0:
+                return True
+    return False
+
+
+class ConstructionStep(Row):
+    """A moment in the life of the site: from ``date`` on, cases and area loads act with these factors.
+
+    What a step does not name does not act in it. ``ramp`` days pass until the change is complete.
+    """
+
+    name: Name
+    date: datetime.date
+    ramp: Annotated[float, Field(ge=0, json_schema_extra={"unit": "day"})] = 0.0
+    factors: FrozenMap[float] = Field(default_factory=nothing)
+    """By load case or area load."""
+
+
+class Actions(Row):
     """All that acts."""
 
     cases: tuple[LoadCase, ...] = ()
     combinations: tuple[Combination, ...] = ()
     load_points: tuple[LoadPoint, ...] = ()
+    area_loads: tuple[AreaLoad, ...] = ()
+    steps: tuple[ConstructionStep, ...] = ()
     rules: str = ""
     """The rule set by which combinations were generated last."""

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from types import MappingProxyType
-from typing import Annotated, Any, Self, TypeVar
+from typing import Annotated, Any, Literal, Self, TypeVar
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, PlainSerializer
 
@@ -28,6 +28,33 @@ def _unit(unit: str) -> dict[str, Any]:
 Value = TypeVar("Value")
 FrozenMap = Annotated[Mapping[str, Value], AfterValidator(MappingProxyType), PlainSerializer(dict)]
 
+NOTHING: Mapping[str, Any] = MappingProxyType({})
+
+
+def nothing() -> Mapping[str, Any]:
+    """The one empty mapping, as a default."""
+    return NOTHING
+
+
+class Expression(Frozen):
+    """What was typed instead of a number: its text, and the units in which its plain numbers are meant."""
+
+    text: str = Field(min_length=1, max_length=200)
+    units: Literal["metric", "us"] = "metric"
+
+
+class Row(Frozen):
+    """A thing with a table row of its own: it keeps notes on its values, and the expressions they come from.
+
+    Both by the field, or by the dotted path below it: "width", "loads.G.V", "overrides.concrete_cover".
+    """
+
+    notes: FrozenMap[str] = Field(default_factory=nothing)
+    expressions: FrozenMap[Expression] = Field(default_factory=nothing)
+
+
+BOOKKEEPING = ("notes", "expressions")
+
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 Level = Annotated[float, Field(json_schema_extra=_unit("m"))]
 Coordinate = Annotated[float, Field(json_schema_extra=_unit("m"))]
@@ -42,6 +69,7 @@ PressureGradient = Annotated[float, Field(ge=0, json_schema_extra=_unit("kPa/m")
 Strength = Annotated[float, Field(gt=0, json_schema_extra=_unit("MPa"))]
 Force = Annotated[float, Field(json_schema_extra=_unit("kN"))]
 Moment = Annotated[float, Field(json_schema_extra=_unit("kNm"))]
+Consolidation = Annotated[float, Field(gt=0, json_schema_extra=_unit("m²/day"))]
 Factor = Annotated[float, Field(gt=0, json_schema_extra=_unit(""))]
 Share = Annotated[float, Field(ge=0, le=1, json_schema_extra=_unit(""))]
 

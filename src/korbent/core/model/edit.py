@@ -1,14 +1,15 @@
 """The one way to change a project: validated, sharing all that stays."""
 
+import re
 from typing import Any
 
-from korbent.core.model.base import Frozen
+from korbent.core.model.base import Expression, Frozen
+from korbent.core.model.edit_paths import Path, host, into, position, value_at
+from korbent.core.model.expressions import evaluated
 from korbent.core.model.project import Project
 
-Step = str | int
 
-
-def edited(project: Project, path: tuple[Step, ...], value: Any) -> Project:
+def edited(project: Project, path: Path, value: Any) -> Project:
     """A new project with the value at ``path`` changed.
 
     A path steps through field names, and through rows by their name, number or position:
@@ -21,46 +22,62 @@ def edited(project: Project, path: tuple[Step, ...], value: Any) -> Project:
     return _changed(project, path, value)  # type: ignore[no-any-return]
 
 
-def value_at(project: Project, path: tuple[Step, ...]) -> Any:
-    """What stands at the path."""
-    here: Any = project
-    for step in path:
-        if here is None:
-            return None
-        here = _into(here, step)
-    return here
+def noted(project: Project, path: Path, note: str) -> Project:
+    """A new project with a note on the value at ``path``; an empty one takes it away."""
+    where, key = host(project, path)
+    return edited(project, (*where, "notes", key), note.strip() or None)
 
 
-def _into(here: Any, step: Step) -> Any:
-    if isinstance(here, Frozen):
-        if not isinstance(step, str) or step not in type(here).model_fields:
-            raise KeyError(step)
-        return getattr(here, step)
-    if isinstance(here, tuple):
-        return here[_position(here, step)]
-    return here.get(step)
+def note_on(project: Project, path: Path) -> str:
+    """The note on the value at ``path``, '' where there is none."""
+    where, key = host(project, path)
+    return str(value_at(project, where).notes.get(key, ""))
 
 
-def _position(rows: tuple[Any, ...], step: Step) -> int:
-    for i, row in enumerate(rows):
-        if step in (getattr(row, "name", None), getattr(row, "number", None)):
-            return i
-    if isinstance(step, int) and 0 <= step < len(rows):
-        return step
-    raise KeyError(step)
+def expression_at(project: Project, path: Path) -> str:
+    """The expression behind the value at ``path``, with its =, '' where there is none."""
+    where, key = host(project, path)
+    found = value_at(project, where).expressions.get(key)
+    return found.text if found else ""
 
 
-def _changed(here: Any, path: tuple[Step, ...], value: Any) -> Any:
+def expressed(project: Project, path: Path, text: str | None) -> Project:
+    """A new project in which the value at ``path`` comes from an expression (None: no longer), all values up to date.
+
+    Raises:
+        KeyError: when the path leads nowhere.
+        pydantic.ValidationError: when the expression has no value or one that is not valid there.
+    """
+    where, key = host(project, path)
+    value = (
+        None if text is None else Expression(text="=" + text.strip().removeprefix("="), units=project.units)
+    )
+    return recomputed(edited(project, (*where, "expressions", key), value))
+
+
+def recomputed(project: Project) -> Project:
+    """The project with the values of all expressions up to date; the same one when they are.
+
+    Raises:
+        pydantic.ValidationError: when a value is not valid at its place.
+    """
+    for path, value in evaluated(project, value_at).items():
+        if value_at(project, path) != value:
+            project = edited(project, path, value)
+    return project
+
+
+def _changed(here: Any, path: Path, value: Any) -> Any:
     if not path:
         return value
     step, rest = path[0], path[1:]
     if isinstance(here, tuple):
-        i = _position(here, step)
+        i = position(here, step)
         return (*here[:i], _changed(here[i], rest, value), *here[i + 1 :])
     if isinstance(here, Frozen):
         if not isinstance(step, str):
             raise KeyError(step)
-        return here.replaced(**{step: _changed(_into(here, step), rest, value)})
+        return here.replaced(**{step: _changed(into(here, step), rest, value)})
     new = dict(here)
     present = here.get(step)
     changed = _changed({} if present is None and rest else present, rest, value)
@@ -71,7 +88,7 @@ def _changed(here: Any, path: tuple[Step, ...], value: Any) -> Any:
     return new
 
 
-def renamed(project: Project, path: tuple[Step, ...], name: str) -> Project:
+def renamed(project: Project, path: Path, name: str) -> Project:
     """A new project in which the soil, load case, column or type at ``path`` has another name, everywhere.
 
     Raises:
@@ -97,12 +114,34 @@ def renamed(project: Project, path: tuple[Step, ...], name: str) -> Project:
                     c.replaced(factors=_rekeyed(c.factors, old, name)) for c in actions.combinations
                 ),
                 load_points=tuple(
-                    p.replaced(loads=_rekeyed(p.loads, old, name)) for p in actions.load_points
+                    p.replaced(
+                        loads=_rekeyed(p.loads, old, name),
+                        imported=_rekeyed(p.imported, old, name),
+                        notes=_redotted(p.notes, f"loads.{old}.", f"loads.{name}."),
+                        expressions=_redotted(p.expressions, f"loads.{old}.", f"loads.{name}."),
+                    )
+                    for p in actions.load_points
                 ),
+                steps=_in_steps(actions, old, name),
+            )
+        case ("actions", "area_loads"):
+            actions = actions.replaced(
+                area_loads=_changed(actions.area_loads, (path[2], "name"), name),
+                steps=_in_steps(actions, old, name),
             )
         case ("actions", "load_points"):
             actions = actions.replaced(load_points=_changed(actions.load_points, (path[2], "name"), name))
             pads = tuple(p.replaced(load_point=name) if p.load_point == old else p for p in pads)
+        case ("quantities", _):
+            whole = _with_names(project, old, name)
+            return whole.replaced(  # type: ignore[no-any-return]
+                quantities=_changed(whole.quantities, (path[1], "name"), name)
+            )
+        case ("pads", _):
+            whole = _with_names(project, old, name)
+            return whole.replaced(  # type: ignore[no-any-return]
+                pads=_changed(whole.pads, (path[1], "name"), name)
+            )
         case ("types", _):
             types = _changed(types, (path[1], "name"), name)
             pads = tuple(p.replaced(type=name) if p.type == old else p for p in pads)
@@ -113,3 +152,58 @@ def renamed(project: Project, path: tuple[Step, ...], name: str) -> Project:
 
 def _rekeyed(mapping: Any, old: str, new: str) -> dict[str, Any]:
     return {new if key == old else key: value for key, value in mapping.items()}
+
+
+def _redotted(mapping: Any, old: str, new: str) -> dict[str, Any]:
+    return {new + key.removeprefix(old) if key.startswith(old) else key: v for key, v in mapping.items()}
+
+
+def _in_steps(actions: Any, old: str, new: str) -> Any:
+    return tuple(step.replaced(factors=_rekeyed(step.factors, old, new)) for step in actions.steps)
+
+
+def _with_names(project: Project, old: str, new: str) -> Any:
+    """The project, not validated as a whole yet, with a name exchanged in all expressions."""
+    word = re.compile(rf"(?<![\w.]){re.escape(old)}(?!\w)")
+    parts: dict[str, Any] = {}
+
+    def swapped(row: Any) -> Any:
+        if not row.expressions:
+            return row
+        return row.replaced(
+            expressions={k: e.replaced(text=word.sub(new, e.text)) for k, e in row.expressions.items()}
+        )
+
+    ground, actions = project.ground, project.actions
+    parts["quantities"] = tuple(map(swapped, project.quantities))
+    parts["pads"] = tuple(map(swapped, project.pads))
+    parts["types"] = tuple(map(swapped, project.types))
+    holes = tuple(
+        swapped(h).replaced(
+            **{part: tuple(map(swapped, getattr(h, part))) for part in ("strata", "tests", "oedometers")}
+        )
+        if any(r.expressions for part in ("strata", "tests", "oedometers") for r in getattr(h, part))
+        else swapped(h)
+        for h in ground.boreholes
+    )
+    parts["ground"] = swapped(ground).replaced(soils=tuple(map(swapped, ground.soils)), boreholes=holes)
+    parts["actions"] = actions.replaced(
+        **{
+            p: tuple(map(swapped, getattr(actions, p)))
+            for p in ("cases", "combinations", "load_points", "area_loads", "steps")
+        }
+    )
+    return _Parts(project, parts)
+
+
+class _Parts:
+    """Parts of a project that only fit together after one more change."""
+
+    def __init__(self, project: Project, parts: dict[str, Any]) -> None:
+        self.project, self.parts = project, parts
+
+    def __getattr__(self, name: str) -> Any:
+        return self.parts.get(name, getattr(self.project, name))
+
+    def replaced(self, **changes: Any) -> Project:
+        return self.project.replaced(**self.parts | changes)

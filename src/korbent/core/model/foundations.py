@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from korbent.core.model.base import Angle, Coordinate, Frozen, Length, Level, Name
+from korbent.core.model.base import Angle, Coordinate, Frozen, Length, Level, Name, Row
 from korbent.core.model.settings import Overrides
 
 BarDiameter = Annotated[float, Field(gt=0, le=0.05, json_schema_extra={"unit": "m"})]
@@ -47,7 +47,7 @@ class Acceptance(Frozen):
     ratio: float = Field(gt=0)
 
 
-class Pad(Frozen):
+class Pad(Row):
     """A rectangular base under one load point.
 
     Width B runs along the pad's own x axis, length L along its y axis; ``rotation`` turns them from the
@@ -82,7 +82,7 @@ class Pad(Frozen):
         return self.underside + self.thickness
 
 
-class PadType(Frozen):
+class PadType(Row):
     """A named group of pads with common settings."""
 
     name: Name

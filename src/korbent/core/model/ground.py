@@ -1,11 +1,14 @@
 """Soils, boreholes, surfaces and water levels."""
 
-from typing import Literal
+from functools import lru_cache
+from itertools import pairwise
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
 from korbent.core.model.base import (
     Cohesion,
+    Consolidation,
     Coordinate,
     Depth,
     Factor,
@@ -17,16 +20,21 @@ from korbent.core.model.base import (
     Name,
     Pressure,
     PressureGradient,
+    Row,
     Share,
     UnitWeight,
+    nothing,
 )
 
 Pattern = Literal["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
-TestKind = Literal["SPT N", "CPT qc", "cu", "PI", "wL", "w", "e0"]
+TestKind = Literal["SPT N", "CPT qc", "CPT fs", "cu", "phi", "PI", "wL", "w", "e0", "gamma"]
 TEST_UNITS: dict[str, str] = {
     "SPT N": "",
     "CPT qc": "MPa",
+    "CPT fs": "kPa",
     "cu": "kPa",
+    "phi": "deg",
+    "gamma": "kN/m3",
     "PI": "%",
     "wL": "%",
     "w": "%",
@@ -36,7 +44,28 @@ Drainage = Literal["drained", "undrained", "both"]
 Compression = Literal["elastic", "oedometer", "none"]
 
 
-class Soil(Frozen):
+class OverLevel(Frozen):
+    """A parameter over level: linear between its points, or in steps from each point downwards.
+
+    Points are (level, value) from the top down; beyond the ends the outermost values hold.
+    """
+
+    kind: Literal["linear", "stepwise"]
+    points: tuple[tuple[Level, float], ...] = Field(min_length=1)
+
+    @model_validator(mode="after")
+    def _falling(self) -> Self:
+        levels = [level for level, _ in self.points]
+        if any(b >= a for a, b in pairwise(levels)):
+            raise ValueError("levels must fall from each point to the next")
+        return self
+
+
+LINES = ("friction_angle", "cohesion", "undrained_strength", "modulus")
+"""Parameters that may run over level."""
+
+
+class Soil(Row):
     """A named soil with its parameters; a borehole refers to it by name.
 
     ``drainage`` says how it answers in the checks; ``compression`` says how it settles: by E' and nu,
@@ -60,18 +89,40 @@ class Soil(Frozen):
     recompression_index: Factor | None = None
     void_ratio: Factor | None = None
     overconsolidation_ratio: float = Field(default=1.0, ge=1.0)
+    consolidation_coefficient: Consolidation | None = None
+    over_level: FrozenMap[OverLevel] = Field(default_factory=nothing)
+    """Parameters that run over level, by field; where one does, it stands for the constant value."""
     sources: FrozenMap[str] = Field(default_factory=dict, validate_default=True)
     """Where a parameter comes from, by field: a test, a correlation, a note."""
 
+    @model_validator(mode="after")
+    def _possible_lines(self) -> Self:
+        for name, line in self.over_level.items():
+            if name not in LINES:
+                raise ValueError(f"{name} cannot run over level; these can: {', '.join(LINES)}")
+            for level, value in line.points:
+                try:
+                    _constant(name).validate_python(value)
+                except ValidationError as error:
+                    raise ValueError(f"{name} at {level:g} m: {error.errors()[0]['msg']}") from None
+        return self
 
-class Stratum(Frozen):
+
+@lru_cache
+def _constant(parameter: str) -> Any:
+    """What a parameter accepts as a constant value."""
+    field = Soil.model_fields[parameter]
+    return TypeAdapter(Annotated[(field.annotation, *field.metadata)])  # type: ignore[arg-type]
+
+
+class Stratum(Row):
     """One soil in one borehole."""
 
     soil: Name
     thickness: Length
 
 
-class GroundTest(Frozen):
+class GroundTest(Row):
     """One test at a depth below the ground level of its borehole; qc in MPa, cu in kPa, index tests in percent."""
 
     kind: TestKind
@@ -79,7 +130,34 @@ class GroundTest(Frozen):
     value: float = Field(ge=0)
 
 
-class Borehole(Frozen):
+class Readings(Frozen):
+    """Readings of one oedometer step: times (minutes) and settlements of the sample (mm), drained at both faces."""
+
+    stress: Pressure
+    height: Annotated[float, Field(gt=0, json_schema_extra={"unit": "mm"})] = 20.0
+    """Height of the sample at the start of the step, mm."""
+    points: tuple[tuple[float, float], ...] = Field(min_length=1)
+
+    @model_validator(mode="after")
+    def _rising(self) -> Self:
+        times = [t for t, _ in self.points]
+        if min(times) < 0 or any(b <= a for a, b in pairwise(times)):
+            raise ValueError("times must not be negative and must rise from each reading to the next")
+        return self
+
+
+class Oedometer(Row):
+    """One oedometer test: effective stress (kPa) and void ratio at the end of each step, in the order of loading."""
+
+    sample: Name
+    depth: Depth
+    void_ratio: Factor
+    """At the start."""
+    points: tuple[tuple[Pressure, Factor], ...] = Field(min_length=2)
+    readings: tuple[Readings, ...] = ()
+
+
+class Borehole(Row):
     """Strata from the ground level down. ``rigid_below`` says that what follows does not settle."""
 
     name: Name
@@ -89,6 +167,7 @@ class Borehole(Frozen):
     strata: tuple[Stratum, ...] = Field(min_length=1)
     rigid_below: bool = False
     tests: tuple[GroundTest, ...] = ()
+    oedometers: tuple[Oedometer, ...] = ()
 
 
 class Surfaces(Frozen):
@@ -115,7 +194,7 @@ class Backfill(Frozen):
     weight_saturated: UnitWeight = 20.0
 
 
-class Ground(Frozen):
+class Ground(Row):
     """Everything below the surface. No borehole and no water are legal: what needs them says so."""
 
     soils: tuple[Soil, ...] = ()
@@ -123,7 +202,7 @@ class Ground(Frozen):
     surfaces: Surfaces = Surfaces()
     water: Water | None = None
     backfill: Backfill = Backfill()
-    interpolation: Literal["nearest", "distance-weighted"] = "nearest"
-    """The ground below a point: that of the nearest borehole, or thicknesses weighted by distance."""
+    interpolation: Literal["nearest", "distance-weighted", "triangulated"] = "nearest"
+    """The ground below a point: of the nearest borehole; thicknesses weighted by distance; linear in triangles."""
     spt_energy: float = Field(default=60.0, gt=0, le=100)
     """Energy ratio of the SPT hammer, percent."""

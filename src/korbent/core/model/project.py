@@ -2,15 +2,19 @@
 
 from collections import Counter
 from collections.abc import Iterable, Iterator
+from itertools import pairwise
 from typing import Any, Literal, NamedTuple, Self
 
-from pydantic import model_validator
+from pydantic import Field, field_validator, model_validator
 
 from korbent.core.model.actions import Actions
-from korbent.core.model.base import Frozen, Name
+from korbent.core.model.base import Frozen, FrozenMap, Name, Row, nothing
+from korbent.core.model.edit_paths import value_at
+from korbent.core.model.expressions import ExpressionError, evaluated
 from korbent.core.model.foundations import Pad, PadType
 from korbent.core.model.ground import Ground
 from korbent.core.model.settings import Settings
+from korbent.core.units import OVERRIDABLE, Showing, UnitError, factor
 
 
 class Title(Frozen):
@@ -30,7 +34,7 @@ class Standards(Frozen):
 
     ground: Literal["EN 1997-1:2004"] = "EN 1997-1:2004"
     approach: Literal["DA1"] = "DA1"
-    concrete: Literal["EN 1992-1-1:2004"] = "EN 1992-1-1:2004"
+    concrete: Literal["EN 1992-1-1:2004", "none"] = "EN 1992-1-1:2004"
 
 
 class Problem(NamedTuple):
@@ -51,24 +55,63 @@ class InconsistentError(ValueError):
         super().__init__("\n".join(map(str, self.problems)))
 
 
-class Project(Frozen):
+QUANTITY_UNITS = ("", "m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "deg")
+
+
+class Quantity(Row):
+    """A named value that expressions can use."""
+
+    name: str = Field(pattern=r"^[A-Za-z_][A-Za-z0-9_]*$", max_length=40)
+    value: float = 0.0
+    unit: Literal["", "m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "deg"] = ""
+    description: str = ""
+
+
+class Project(Row):
     """Everything the engineer describes."""
 
     title: Title = Title()
     units: Literal["metric", "us"] = "metric"
+    unit_overrides: FrozenMap[str] = Field(default_factory=nothing)
+    """Units shown instead of those of the set, by stored unit."""
+    quantities: tuple[Quantity, ...] = ()
     standards: Standards = Standards()
     settings: Settings = Settings()
-    ground: Ground = Ground()
-    actions: Actions = Actions()
+    ground: Ground = Field(default_factory=Ground)
+    actions: Actions = Field(default_factory=Actions)
     types: tuple[PadType, ...] = ()
     pads: tuple[Pad, ...] = ()
 
     @model_validator(mode="after")
     def _consistent(self) -> Self:
-        problems = tuple(inconsistencies(self))
+        problems = list(inconsistencies(self))
+        if not problems:
+            try:
+                evaluated(self, value_at)
+            except ExpressionError as error:
+                problems.append(Problem("expressions", str(error)))
         if problems:
             raise InconsistentError(problems)
         return self
+
+    @property
+    def showing(self) -> Showing:
+        """How values are shown: the unit set with its single overrides."""
+        return Showing(self.units, tuple(self.unit_overrides.items()))
+
+    @field_validator("unit_overrides")
+    @classmethod
+    def _known_units(cls, overrides: Any) -> Any:
+        for stored, shown in overrides.items():
+            if stored not in OVERRIDABLE:
+                raise ValueError(
+                    f"no quantity is stored in {stored!r}; these can be shown otherwise: {', '.join(OVERRIDABLE)}"
+                )
+            try:
+                factor(stored, shown)
+            except UnitError as error:
+                raise ValueError(str(error)) from None
+        return overrides
 
     def pad(self, name: str) -> Pad:
         """The pad of that name; KeyError when there is none."""
@@ -105,6 +148,9 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
         ("ground.boreholes", ground.boreholes),
         ("actions.cases", actions.cases),
         ("actions.load_points", actions.load_points),
+        ("actions.area_loads", actions.area_loads),
+        ("actions.steps", actions.steps),
+        ("quantities", project.quantities),
         ("types", project.types),
         ("pads", project.pads),
     ):
@@ -149,6 +195,23 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                     f"actions.load_points[{point.name}].loads",
                     f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
                 )
+    areas = {a.name for a in actions.area_loads or ()}
+    for name in sorted(areas & cases):
+        yield Problem("actions.area_loads", f"{name!r} is a load case too; give the area load another name")
+    steps = actions.steps or ()
+    for step in steps:
+        for name in step.factors or {}:
+            if name not in cases and name not in areas:
+                yield Problem(
+                    f"actions.steps[{step.name}].factors",
+                    f"there is no load case or area load {name!r}; define it or name one of: {_list(cases | areas)}",
+                )
+    for first, second in pairwise(steps):
+        if None not in (first.date, second.date) and str(second.date) <= str(first.date):
+            yield Problem(
+                f"actions.steps[{second.name}].date",
+                f"{second.date} is not after {first.date} of the step {first.name!r}; steps stand in the order of time",
+            )
     for pad in project.pads or ():
         if pad.load_point not in points:
             yield Problem(
