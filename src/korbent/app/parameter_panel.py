@@ -5,14 +5,13 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBox
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.core.ground.correlations import Estimate, derived, parameters_of
-from korbent.core.model.base import unit_of
 from korbent.core.model.ground import Soil
 from korbent.core.units import show, shown_unit
-from korbent.drawing.parameters import by_source, parameter_chart
+from korbent.drawing.parameters import by_source, parameter_chart, unit_for
 
 LABELS = {
     "friction_angle": "φ′", "undrained_strength": "cu", "modulus": "E′", "compression_index": "Cc",
-    "recompression_index": "Cr", "void_ratio": "e0",
+    "recompression_index": "Cr", "void_ratio": "e0", "weight_saturated": "γ sat", "relative_density": "Dr",
 }  # fmt: skip
 
 
@@ -29,6 +28,7 @@ class ParameterPanel(QWidget):
         self.soil.activated.connect(self._soil_chosen)
         self.parameter.activated.connect(lambda _: self.refresh())
         self.adopt_button.clicked.connect(self.adopt)
+        self.estimate.activated.connect(lambda _: self.view.refresh())
         self.view = DrawingView(self._chart, "Parameter")
         self.suggestions: list[tuple[str, Estimate]] = []
         top = QHBoxLayout()
@@ -50,7 +50,11 @@ class ParameterPanel(QWidget):
         self.refresh()
 
     def _chart(self, aspect: float) -> object:
-        return parameter_chart(self.session.project, self.soil.currentText(), self.chosen(), aspect)
+        at = self.estimate.currentIndex()
+        suggested = self.suggestions[at][1] if 0 <= at < len(self.suggestions) else None
+        return parameter_chart(
+            self.session.project, self.soil.currentText(), self.chosen(), aspect, suggested
+        )
 
     def chosen(self) -> str:
         """The parameter as a field of the soil."""
@@ -70,15 +74,20 @@ class ParameterPanel(QWidget):
         given = parameters_of(ground, self.soil.currentText()) or ("friction_angle",)
         _refill(self.parameter, [(LABELS[p], p) for p in given])
         parameter = self.chosen()
-        unit, units = unit_of(Soil, parameter), self.session.project.showing
+        unit, units = unit_for(parameter), self.session.project.showing
         found = derived(ground, self.soil.currentText(), parameter)
         self.suggestions = [(source, e) for source, several in by_source(found) for e in several]
-        self.estimate.clear()
-        for source, e in self.suggestions:
-            self.estimate.addItem(
-                f"{show(e.value, unit, units)} {shown_unit(unit, units)}, {e.name}: {source}"
-            )
-        self.adopt_button.setEnabled(bool(self.suggestions))
+        _refill(
+            self.estimate,
+            [
+                (
+                    f"{'about ' if e.line else ''}{show(e.value, unit, units)} {shown_unit(unit, units)}, {e.name}: {source}",
+                    f"{e.name}: {source}",
+                )
+                for source, e in self.suggestions
+            ],
+        )
+        self.adopt_button.setEnabled(bool(self.suggestions) and parameter in Soil.model_fields)
         self.view.refresh()
 
     def adopt(self) -> None:
@@ -89,7 +98,7 @@ class ParameterPanel(QWidget):
             return
         source, e = self.suggestions[at]
         value = float(f"{e.value:.3g}")
-        why = self.session.adopt(name, parameter, value, f"{e.name} ({e.formula}) of {source}")
+        why = self.session.adopt(name, parameter, value, f"{e.name} ({e.formula}) of {source}", e.line)
         if why:
             self.session.say(f"! {LABELS[parameter]}: {why}")
 

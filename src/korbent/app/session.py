@@ -1,6 +1,8 @@
 """The state of the window without any window: the projects so far, what is selected, what is saved."""
 
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -8,7 +10,20 @@ from pydantic import ValidationError
 
 from korbent.core.checks import CHECKS
 from korbent.core.evaluate import BaseState, Effect, PadResult, Results, base_state, effects_of, evaluate
-from korbent.core.model import Acceptance, Pad, Project, edited, renamed, value_at
+from korbent.core.model import (
+    Acceptance,
+    OverLevel,
+    Pad,
+    Project,
+    edited,
+    expressed,
+    expression_at,
+    note_on,
+    recomputed,
+    renamed,
+    value_at,
+)
+from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.units import Ton, parse, ton_named
 from korbent.files.project_file import problems_of, save
 
@@ -21,6 +36,7 @@ class Session:
     def __init__(self, project: Project, path: Path | None = None) -> None:
         self.history = [project]
         self.position = 0
+        self._draft: Project | None = None
         self.path = path
         self.saved: Project | None = project if path else None
         self.selected = project.pads[0].name if project.pads else ""
@@ -39,7 +55,7 @@ class Session:
     @property
     def project(self) -> Project:
         """The project as it is now."""
-        return self.history[self.position]
+        return self.history[self.position] if self._draft is None else self._draft
 
     @property
     def is_saved(self) -> bool:
@@ -103,14 +119,65 @@ class Session:
         """Makes a project the current one; what was undone before is dropped."""
         if project is self.project:
             return
+        project = recomputed(project)
+        if self._draft is not None:
+            self._draft = project
+            return
         self.history[self.position + 1 :] = [project]
         self.position += 1
         self._moved(message)
 
-    def edit(self, path: Path_, value: Any) -> str:
-        """Changes one value. Returns what is wrong with it, or ''; a wrong value changes nothing."""
+    @contextmanager
+    def together(self, message: str = "") -> Iterator[None]:
+        """All changes within are one step of undo; results are computed once, at the end."""
+        if self._draft is not None:
+            yield
+            return
+        self._draft = self.project
         try:
-            if path[-1] == "name" and path[0] in ("ground", "actions", "types") and path[1] != "boreholes":
+            yield
+        finally:
+            project, self._draft = self._draft, None
+            self.apply(project, message)
+
+    def express(self, path: Path_, text: str) -> str:
+        """Lets a value come from an expression. Returns what is wrong with it, or ''."""
+        try:
+            project = expressed(self.project, path, text)
+        except ValidationError as error:
+            return _bare("; ".join(p.message for p in problems_of(error)), path)
+        except ExpressionError as error:
+            return _bare(str(error), path)
+        except KeyError as error:
+            return f"nothing is called {error}"
+        self.apply(_marked(project, path, self.project))
+        return ""
+
+    def expression(self, path: Path_) -> str:
+        """The expression behind a value, with its =; '' where there is none."""
+        try:
+            return expression_at(self.project, path)
+        except (KeyError, AttributeError, TypeError):
+            return ""
+
+    def note(self, path: Path_) -> str:
+        """The note on a value."""
+        try:
+            return note_on(self.project, path)
+        except (KeyError, AttributeError, TypeError):
+            return ""
+
+    def edit(self, path: Path_, value: Any) -> str:
+        """Changes one value. Returns what is wrong with it, or ''; a wrong value changes nothing.
+
+        A value that came from an expression no longer does.
+        """
+        try:
+            if self.expression(path):
+                here = expressed(self.project, path, None)
+                self._quietly(edited(here, path, value), path)
+                return ""
+            if path[-1] == "name" and path[:2] != ("ground", "boreholes") and path[0] != "title":
                 project = renamed(self.project, path[:-1], value)
             else:
                 if value_at(self.project, path) == value:
@@ -118,6 +185,8 @@ class Session:
                 project = _marked(edited(self.project, path, value), path, self.project)
         except ValidationError as error:
             return "; ".join(str(p.message) if p.place == path[-1] else str(p) for p in problems_of(error))
+        except ExpressionError as error:
+            return str(error)
         except KeyError as error:
             return f"nothing is called {error}"
         if path[0] == "pads" and path[-1] == "name" and self.selected == path[1]:
@@ -125,10 +194,16 @@ class Session:
         self.apply(project)
         return ""
 
-    def adopt(self, soil: str, parameter: str, value: float, source: str) -> str:
+    def _quietly(self, project: Project, path: Path_) -> None:
+        self.apply(_marked(project, path, self.project))
+
+    def adopt(
+        self, soil: str, parameter: str, value: float, source: str, line: OverLevel | None = None
+    ) -> str:
         """Gives a soil a derived value together with its source, in one step of undo."""
         try:
             project = edited(self.project, ("ground", "soils", soil, parameter), value)
+            project = edited(project, ("ground", "soils", soil, "over_level", parameter), line)
             project = edited(project, ("ground", "soils", soil, "sources", parameter), source)
         except ValidationError as error:
             return "; ".join(p.message for p in problems_of(error))
@@ -239,12 +314,24 @@ class Session:
         self.say(message)
 
 
+def _bare(message: str, path: Path_) -> str:
+    """A message without the place that is plain from where it is shown."""
+    place = spoken(path)
+    return re.sub(rf"^(expressions: )?{re.escape(place)} =[^:]*: ", "", message).removeprefix("expressions: ")
+
+
 def _marked(project: Project, path: Path_, before: Project) -> Project:
     """What a change by hand entails.
 
     A generated combination is marked as edited and keeps the name it was generated with; a soil parameter that was
     adopted from tests loses its source.
     """
+    if (
+        path[:2] == ("ground", "soils")
+        and len(path) == 4
+        and path[3] in value_at(project, (*path[:3], "over_level"))
+    ):
+        project = edited(project, (*path[:3], "over_level", path[3]), None)
     if (
         path[:2] == ("ground", "soils")
         and len(path) == 4

@@ -16,12 +16,13 @@ def load_fonts() -> None:
         )
 
 
-def font(size: float = SIZE["text"], bold: bool = False) -> QFont:
+def font(size: float = SIZE["text"], bold: bool = False, italic: bool = False) -> QFont:
     """The typeface at a size in px, with tabular figures."""
     result = QFont(FAMILY)
     result.setPixelSize(round(size))
     if bold:
         result.setWeight(QFont.Weight.DemiBold)
+    result.setItalic(italic)
     result.setFeature(QFont.Tag("tnum"), 1)
     return result
 

@@ -1,17 +1,22 @@
 """Editing tables: one row a thing, one column a field, with units and validation in place."""
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt
-from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
+from pydantic import ValidationError
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QPoint, Qt
+from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPolygon
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
     QHBoxLayout,
     QHeaderView,
+    QInputDialog,
     QLabel,
+    QLineEdit,
+    QMenu,
     QPushButton,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -22,8 +27,11 @@ from PySide6.QtWidgets import (
 
 from korbent.app.session import Session
 from korbent.app.style import colour, font
-from korbent.core.units import UnitError, show, shown_unit
+from korbent.core.model import expressed, noted, value_at
+from korbent.core.model.expressions import ExpressionError, spoken
+from korbent.core.units import UnitError, UnitSet, shown_unit, to_shown
 from korbent.drawing.theme import SIZE, Theme
+from korbent.files.project_file import problems_of
 
 Path = tuple[str | int, ...]
 
@@ -47,8 +55,12 @@ class Column:
     kind_of: Callable[[Any], str] | None = None
     choices_of: Callable[[Any], Sequence[str]] | None = None
     convert: Callable[[Any], Any] | None = None
+    derived: bool = False
+    """A label or a result: nothing of it stands in the project."""
     note: Callable[[Any], str] | None = None
     """Where the value of a row comes from; such cells are set in the accent colour, the note is their tooltip."""
+    odd: Callable[[Any], str] | None = None
+    """What is unusual about the value of a row; such cells are washed, the text is in their tooltip."""
 
 
 @dataclass(frozen=True)
@@ -64,6 +76,8 @@ class Spec:
     empty: str = ""
     tools: Callable[["TablePanel"], QWidget] | None = None
     """More controls, beside the buttons."""
+    order: Callable[[Session, Sequence[Any]], str] | None = None
+    """Puts the rows of the project into another order."""
 
 
 class TableModel(QAbstractTableModel):
@@ -73,6 +87,7 @@ class TableModel(QAbstractTableModel):
         super().__init__()
         self.session, self.spec, self.theme = session, spec, theme
         self.rows: list[Any] = []
+        self._shown_rows = 0
         self.columns: list[Column] = []
         self.wrong: dict[tuple[int, int], tuple[str, str]] = {}
         self.refresh()
@@ -80,7 +95,7 @@ class TableModel(QAbstractTableModel):
     def refresh(self) -> None:
         """Reads the project again; the shape of the table is reset only when it changed."""
         rows, columns = list(self.spec.rows(self.session)), list(self.spec.columns(self.session))
-        same = len(rows) == len(self.rows) and [c.title for c in columns] == [c.title for c in self.columns]
+        same = len(rows) == self._shown_rows and [c.title for c in columns] == [c.title for c in self.columns]
         if same:
             self.rows, self.columns = rows, columns
             if rows and columns:
@@ -89,7 +104,12 @@ class TableModel(QAbstractTableModel):
         else:
             self.beginResetModel()
             self.rows, self.columns, self.wrong = rows, columns, {}
+            self._shown_rows = len(rows)
             self.endResetModel()
+
+    def reread(self) -> None:
+        """Reads the rows again within a change of several cells, without telling the view."""
+        self.rows, self.columns = list(self.spec.rows(self.session)), list(self.spec.columns(self.session))
 
     def rowCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else len(self.rows)
@@ -137,8 +157,7 @@ class TableModel(QAbstractTableModel):
         if kind == "number" and not isinstance(value, str):
             units = self.session.project.showing
             unit = self.unit_at(row, column)
-            text = show(float(value), unit, units, 4)
-            text = text.rstrip("0").rstrip(".") if "." in text else text
+            text = _plain(float(value), unit, units)
             return f"{text} {shown_unit(unit, units)}" if column.unit_of and unit else text
         return str(value)
 
@@ -150,10 +169,23 @@ class TableModel(QAbstractTableModel):
             return None
         column = self.columns[place[1]]
         wrong = self.wrong.get(place)
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
+        if role == Qt.ItemDataRole.EditRole:
+            return wrong[0] if wrong else self.expression(*place) or self.text(*place)
+        if role == Qt.ItemDataRole.DisplayRole:
             return wrong[0] if wrong else self.text(*place)
         if role == Qt.ItemDataRole.ToolTipRole:
-            return wrong[1] if wrong else self._noted(*place) or column.tip or None
+            parts = (
+                self.expression(*place),
+                self.note(*place),
+                self._noted(*place),
+                self._odd(*place),
+                column.tip,
+            )
+            return wrong[1] if wrong else "\n".join(p for p in parts if p) or None
+        if role == Qt.ItemDataRole.FontRole and not wrong and self.expression(*place):
+            return font(SIZE["text"], italic=True)
+        if role == Qt.ItemDataRole.BackgroundRole and not wrong and self._odd(*place):
+            return colour("odd_wash", self.theme)
         if role == Qt.ItemDataRole.ForegroundRole and not wrong and self._noted(*place):
             return colour("accent", self.theme)
         if role == Qt.ItemDataRole.BackgroundRole and wrong:
@@ -165,6 +197,53 @@ class TableModel(QAbstractTableModel):
             side = Qt.AlignmentFlag.AlignRight if number else Qt.AlignmentFlag.AlignLeft
             return side | Qt.AlignmentFlag.AlignVCenter
         return None
+
+    def path_at(self, row: int, position: int) -> Path:
+        """Where the value of a cell stands in the project; () for what is no value of it."""
+        column = self.columns[position]
+        return () if column.derived else column.path(self.rows[row])
+
+    def expression(self, row: int, position: int) -> str:
+        """The expression behind a cell."""
+        path = self.path_at(row, position)
+        return (
+            self.session.expression(path)
+            if path and self.kind_at(row, self.columns[position]) == "number"
+            else ""
+        )
+
+    def note(self, row: int, position: int) -> str:
+        """The engineer's note on a cell."""
+        path = self.path_at(row, position)
+        return self.session.note(path) if path else ""
+
+    def understood(self, row: int, position: int, typed: str) -> str:
+        """What a text would mean in a cell, or what is wrong with it: shown while it is typed."""
+        column = self.columns[position]
+        typed = typed.strip()
+        if not typed or self.kind_at(row, column) != "number":
+            return ""
+        unit, units = self.unit_at(row, column), self.session.project.showing
+        try:
+            if typed.startswith("="):
+                path = self.path_at(row, position)
+                if not path:
+                    return "no expression can stand here"
+                project = expressed(self.session.project, path, typed)
+                value = float(value_at(project, path))
+            else:
+                value = self.session.parse(typed, unit)
+        except (UnitError, ExpressionError) as error:
+            return str(error)
+        except ValidationError as error:
+            return "; ".join(p.message for p in problems_of(error)).removeprefix("expressions: ")
+        except (KeyError, TypeError):
+            return "no expression can stand here"
+        return f"= {_plain(value, unit, units)} {shown_unit(unit, units)}".rstrip()
+
+    def _odd(self, row: int, position: int) -> str:
+        column = self.columns[position]
+        return column.odd(self.rows[row]) if column.odd else ""
 
     def _noted(self, row: int, position: int) -> str:
         column = self.columns[position]
@@ -180,15 +259,19 @@ class TableModel(QAbstractTableModel):
         typed = str(value).strip()
         if role != Qt.ItemDataRole.EditRole or place[0] >= len(self.rows):
             return False
-        if typed == self.text(*place):
+        if typed == (self.expression(*place) or self.text(*place)):
             self.wrong.pop(place, None)
             self.dataChanged.emit(index, index)
             return True
         column = self.columns[place[1]]
         row = self.rows[place[0]]
         try:
-            converted = self._converted(place[0], column, typed)
-            why = self.session.edit(column.path(row), converted)
+            if typed.startswith("=") and self.kind_at(place[0], column) == "number":
+                path = self.path_at(*place)
+                why = self.session.express(path, typed) if path else "no expression can stand here"
+            else:
+                converted = self._converted(place[0], column, typed)
+                why = self.session.edit(column.path(row), converted)
         except UnitError as error:
             why = str(error)
         if why:
@@ -219,6 +302,44 @@ class TableModel(QAbstractTableModel):
         return column.convert(value) if column.convert else value
 
 
+def _plain(value: float, unit: str, units: UnitSet) -> str:
+    """A number for a cell: what was typed comes back as it was typed."""
+    shown = to_shown(value, unit, units)
+    text = f"{shown:.6g}"
+    if "e" in text:
+        text = f"{shown:.0f}" if abs(shown) >= 1 else f"{shown:.9f}".rstrip("0").rstrip(".")
+    return text.replace("-", "−")
+
+
+class Reading(QLabel):
+    """Beside a cell that is being typed into: what is understood."""
+
+    def __init__(self, editor: QWidget, parent: QWidget, theme: Theme) -> None:
+        super().__init__(parent, objectName="reading")
+        self.editor = editor
+        self.setFont(font(SIZE["text"]))
+        self.setStyleSheet(
+            f"background: {theme.raised}; color: {theme.accent}; border: 1px solid {theme.line}; padding: 1px 7px;"
+        )
+        self.hide()
+        editor.destroyed.connect(self.deleteLater)
+
+    def say(self, text: str) -> None:
+        """Shows a text right of the cell, or left of it where there is no room."""
+        self.setText(text)
+        self.setVisible(bool(text))
+        self.adjustSize()
+        box = self.editor.geometry()
+        room = self.parentWidget().width()
+        x = (
+            box.right() + 4
+            if box.right() + 4 + self.width() <= room
+            else max(box.left() - self.width() - 4, 0)
+        )
+        self.setGeometry(x, box.top(), min(self.width(), room), box.height())
+        self.raise_()
+
+
 class ChoiceDelegate(QStyledItemDelegate):
     """Offers a list where a column has choices."""
 
@@ -236,11 +357,31 @@ class ChoiceDelegate(QStyledItemDelegate):
             else ()
         )
         if not choices:
-            return super().createEditor(parent, option, index)
+            editor = super().createEditor(parent, option, index)
+            if isinstance(editor, QLineEdit) and kind == "number":
+                reading = Reading(editor, parent, model.theme)
+                place = (index.row(), index.column())
+                editor.textEdited.connect(lambda text: reading.say(model.understood(*place, text)))
+            return editor
         box = QComboBox(parent)
         box.addItems(["", *choices] if column.optional else list(choices))
         box.activated.connect(lambda _: self._commit(box))
         return box
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        """The cell; a corner marks a value with a note."""
+        super().paint(painter, option, index)
+        model: TableModel = index.model()  # type: ignore[assignment]
+        inside = index.row() < len(model.rows) and index.column() < len(model.columns)
+        if inside and model.note(index.row(), index.column()):
+            corner = option.rect.topRight()
+            painter.save()
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("accent", model.theme))
+            painter.drawPolygon(QPolygon([corner, corner + QPoint(-7, 0), corner + QPoint(0, 7)]))
+            painter.restore()
 
     def _commit(self, box: QComboBox) -> None:
         self.commitData.emit(box)
@@ -260,18 +401,47 @@ class ChoiceDelegate(QStyledItemDelegate):
 
 
 class TableView(QTableView):
-    """Copies to and pastes from a spreadsheet; Delete empties optional cells."""
+    """Copies to and pastes from a spreadsheet, fills and sorts; Delete empties optional cells. Each one step of undo."""
+
+    def model_(self) -> TableModel:
+        """The model, as what it is."""
+        model: TableModel = self.model()  # type: ignore[assignment]
+        return model
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if event.matches(QKeySequence.StandardKey.Copy):
             self.copy()
         elif event.matches(QKeySequence.StandardKey.Paste):
             self.paste(QGuiApplication.clipboard().text())
         elif event.key() == Qt.Key.Key_Delete:
-            for index in self.selectedIndexes():
-                self.model().setData(index, "")
+            with self.model_().session.together():
+                for index in self.selectedIndexes():
+                    self.model().setData(index, "")
+        elif control and event.key() == Qt.Key.Key_D:
+            self.fill()
+        elif control and event.key() == Qt.Key.Key_M:
+            self.ask_note()
         else:
             super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self.menu().exec(event.globalPos())
+
+    def menu(self) -> QMenu:
+        """What can be done with the chosen cells."""
+        menu = QMenu(self)
+        at = self.currentIndex()
+        title = self.model_().columns[at.column()].title if at.isValid() else ""
+        for text, action in (
+            ("Copy\tCtrl+C", self.copy),
+            ("Paste\tCtrl+V", lambda: self.paste(QGuiApplication.clipboard().text())),
+            ("Fill down\tCtrl+D", self.fill),
+            (f"Sort rows by {title}", lambda: self.sort_by(at.column())),
+            ("Note on this value …\tCtrl+M", self.ask_note),
+        ):
+            menu.addAction(text, action)
+        return menu
 
     def copy(self) -> None:
         """Puts the selected cells onto the clipboard, tab-separated."""
@@ -280,21 +450,95 @@ class TableView(QTableView):
             return
         rows = sorted({i.row() for i in chosen})
         columns = sorted({i.column() for i in chosen})
-        model: TableModel = self.model()  # type: ignore[assignment]
+        model = self.model_()
         lines = ["\t".join(model.text(r, c) for c in columns) for r in rows]
         QGuiApplication.clipboard().setText("\n".join(lines))
 
     def paste(self, text: str) -> None:
-        """Writes a tab-separated block from the current cell on; cells that are wrong are marked."""
+        """Writes a block from the current cell on; cells that are wrong are marked, rows that are missing are added.
+
+        A header row of the table is recognised and left out.
+        """
         start = self.currentIndex()
-        model: TableModel = self.model()  # type: ignore[assignment]
+        model = self.model_()
         if not start.isValid():
             return
-        for i, line in enumerate(text.rstrip("\n").split("\n")):
-            for j, typed in enumerate(line.rstrip("\r").split("\t")):
-                target = model.index(start.row() + i, start.column() + j)
-                if target.isValid():
-                    model.setData(target, typed)
+        lines = [line.rstrip("\r").split("\t") for line in text.rstrip("\n").split("\n")]
+        titles = {c.title.lower() for c in model.columns}
+        if (
+            len(lines) > 1
+            and all(not cell or cell.split("[")[0].strip().lower() in titles for cell in lines[0])
+            and any(lines[0])
+        ):
+            lines = lines[1:]
+        with model.session.together(f"{len(lines)} rows pasted"):
+            for i, line in enumerate(lines):
+                row = start.row() + i
+                while (
+                    row >= len(model.rows)
+                    and model.spec.add
+                    and not model.spec.add(model.session, model.rows[-1] if model.rows else None)
+                ):
+                    model.reread()
+                for j, typed in enumerate(line):
+                    if row < len(model.rows) and start.column() + j < len(model.columns):
+                        model.setData(model.index(row, start.column() + j), typed)
+                        model.reread()
+        model.refresh()
+
+    def fill(self) -> None:
+        """Gives the chosen cells below the uppermost of each column its content."""
+        model = self.model_()
+        columns: dict[int, list[int]] = {}
+        for index in self.selectedIndexes():
+            columns.setdefault(index.column(), []).append(index.row())
+        with model.session.together("filled down"):
+            for column, rows in columns.items():
+                first, *others = sorted(rows)
+                typed = model.expression(first, column) or model.text(first, column)
+                for row in others:
+                    model.setData(model.index(row, column), typed)
+                    model.reread()
+        model.refresh()
+
+    def sort_by(self, position: int) -> None:
+        """Sorts the rows of the project by a column; a second time the other way round."""
+        model = self.model_()
+        if not model.spec.order or position < 0 or not model.rows:
+            model.session.say("! the rows of this table have an order of their own")
+            return
+        column = model.columns[position]
+
+        def key(row: Any) -> tuple[int, Any]:
+            value = column.get(row)
+            if value is None:
+                return (2, "")
+            return (0, float(value)) if isinstance(value, (int, float)) else (1, _natural(str(value)))
+
+        rows = sorted(model.rows, key=key)
+        if rows == model.rows:
+            rows.reverse()
+        why = model.spec.order(model.session, rows)
+        if why:
+            model.session.say(f"! {why}")
+
+    def ask_note(self) -> None:
+        """Asks for a note on the current value."""
+        at, model = self.currentIndex(), self.model_()
+        path = model.path_at(at.row(), at.column()) if at.isValid() else ()
+        if not path:
+            model.session.say("! choose a value to note something on")
+            return
+        title = f"Note on {model.columns[at.column()].title}, {spoken(path[:-1])}"
+        text, taken = QInputDialog.getMultiLineText(self, "Note", title, model.session.note(path))
+        if taken:
+            model.session.apply(noted(model.session.project, path, text), "note kept")
+
+
+def _natural(text: str) -> tuple[tuple[int, Any], ...]:
+    """A key by which P2 comes before P10."""
+    parts = re.findall(r"\d+|\D+", text.lower())
+    return tuple((0, int(p)) if p.isdigit() else (1, p) for p in parts)
 
 
 class TablePanel(QWidget):

@@ -1,19 +1,29 @@
 """A parameter over level: what the tests of a soil give by each correlation, and the adopted value."""
 
-from korbent.core.ground.correlations import Derived, Estimate, derived, estimates
+from collections.abc import Callable
+from itertools import pairwise
+
+from korbent.core.ground.correlations import PSEUDO_UNITS, Derived, Estimate, derived, estimates, lines
 from korbent.core.model import Project
 from korbent.core.model.base import unit_of
-from korbent.core.model.ground import Soil
+from korbent.core.model.ground import LINES, OverLevel, Soil
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
 
 MARKS = ("accent", "steel_y", "steel_x", "good", "beyond")
 
 
-def parameter_chart(project: Project, soil: str, parameter: str, aspect: float) -> Drawing:
-    """Values over level. Levels are to scale; values fill the width."""
+def unit_for(parameter: str) -> str:
+    """The stored unit of a parameter, or of what only tests tell."""
+    return PSEUDO_UNITS[parameter] if parameter in PSEUDO_UNITS else unit_of(Soil, parameter)
+
+
+def parameter_chart(
+    project: Project, soil: str, parameter: str, aspect: float, suggested: Estimate | None = None
+) -> Drawing:
+    """Values over level, the adopted value or line, and a suggested one. Levels are to scale; values fill the width."""
     found = derived(project.ground, soil, parameter)
-    unit, units = unit_of(Soil, parameter), project.showing
+    unit, units = unit_for(parameter), project.showing
     if not found:
         text = Text(
             (0, 0),
@@ -23,13 +33,17 @@ def parameter_chart(project: Project, soil: str, parameter: str, aspect: float) 
             "middle",
         )
         return Drawing((text,), (-1, -1, 1, 1))
-    adopted = next((getattr(s, parameter) for s in project.ground.soils if s.name == soil), None)
+    owner = next((s for s in project.ground.soils if s.name == soil), None)
+    adopted = getattr(owner, parameter, None)
+    line = owner.over_level.get(parameter) if owner else None
     levels = [d.level for d in found]
     high, low = max(levels) + 0.4, min(levels) - 0.4
     if high - low < 2.0:
         high, low = high + 0.6, low - 0.6
     width = (high - low) * max(aspect, 0.4)
     values = [d.value for d in found] + ([adopted] if adopted else [])
+    for over in (line, suggested.line if suggested else None):
+        values += [v for _, v in over.points] if over else []
     most = max(values) * 1.08
     step = _nice(most / 4)
     sketch = Sketch()
@@ -55,7 +69,14 @@ def parameter_chart(project: Project, soil: str, parameter: str, aspect: float) 
     for d in found:
         colour = MARKS[sources.index(d.correlation.source) % len(MARKS)]
         sketch.add(Disc((at(d.value), d.level), 4, colour if d.in_range else None, colour, 1.4, fixed=True))
-    if adopted:
+    if suggested:
+        shape = suggested.line or suggested.value
+        sketch.add(Line(_run(shape, at, high, low), "accent", 1.6, dash=True))
+    if line:
+        sketch.add(Line(_run(line, at, high, low), "ink", 2.0))
+        text = f"adopted, {'in steps' if line.kind == 'stepwise' else 'linear'} over level"
+        sketch.add(Text((width / 2, low), text, 11, "ink", "middle", bold=True, dy=14, halo=True))
+    elif adopted:
         sketch.add(
             Line(((at(adopted), low), (at(adopted), high)), "ink", 2.0),
             Text((at(adopted), low), f"adopted {show(adopted, unit, units)} {shown_unit(unit, units)}", 11, "ink", "middle",
@@ -74,6 +95,20 @@ def parameter_chart(project: Project, soil: str, parameter: str, aspect: float) 
     )
 
 
+def _run(
+    shape: OverLevel | float, at: Callable[[float], float], high: float, low: float
+) -> tuple[tuple[float, float], ...]:
+    """The corners of a value or line over level, from top to bottom of the chart."""
+    if isinstance(shape, float):
+        return ((at(shape), low), (at(shape), high))
+    points = shape.points
+    corners = [(at(points[0][1]), max(high, points[0][0]))]
+    for (upper, value), (lower, following) in pairwise(points):
+        corners += [(at(value), upper), (at(following if shape.kind == "linear" else value), lower)]
+    corners += [(at(points[-1][1]), points[-1][0]), (at(points[-1][1]), min(low, points[-1][0]))]
+    return tuple(corners)
+
+
 def _nice(step: float) -> float:
     """1, 2 or 5 times a power of ten, not less than the step."""
     power = 10.0 ** len(str(int(step))) / 10 if step >= 1 else 0.01 if step < 0.1 else 0.1
@@ -82,5 +117,11 @@ def _nice(step: float) -> float:
 
 def by_source(found: list[Derived]) -> list[tuple[str, list[Estimate]]]:
     """Estimates of each correlation on its own: values of different relations are not mixed."""
-    sources = dict.fromkeys(d.correlation.source for d in found)
-    return [(s, estimates([d.value for d in found if d.correlation.source == s])) for s in sources]
+    result = []
+    for source in dict.fromkeys(d.correlation.source for d in found):
+        own = [d for d in found if d.correlation.source == source]
+        several = estimates([d.value for d in own])
+        if own[0].correlation.gives in LINES:
+            several += lines([d.level for d in own], [d.value for d in own])
+        result.append((source, several))
+    return result

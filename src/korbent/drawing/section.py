@@ -1,7 +1,7 @@
 """The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
 
 from korbent.core.evaluate import BaseState
-from korbent.core.ground.profile import DRY, Profile, profile_at
+from korbent.core.ground.profile import DRY, Profile, profile_at, strata_of
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
@@ -44,16 +44,17 @@ def section_drawing(
 
 
 def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:
-    for i, soil in enumerate(profile.soils):
-        top, bottom = float(profile.top[i]), max(float(profile.bottom[i]), low)
+    strata = strata_of(profile)
+    for i, (soil, top, bottom) in enumerate(strata):
+        bottom = max(bottom, low)
         if i == 0:
             top = max(top, float(profile.existing))
         if top <= low:
             break
         sketch.add(Polygon(rectangle(-reach, bottom, reach, top), soil.pattern, None, pattern=soil.pattern))
         sketch.add(Line(((-reach, bottom), (reach, bottom)), "soft", 0.8))
-    for i, soil in enumerate(profile.soils):
-        top, bottom = float(profile.top[i]), max(float(profile.bottom[i]), low)
+    for soil, top, bottom in strata:
+        bottom = max(bottom, low)
         if top - bottom > 0.3 and top > low:
             label = f"{soil.name}" + (f", {soil.description}" if soil.description else "")
             sketch.add(

@@ -114,14 +114,14 @@ def _load_columns(session: Session) -> list[Column]:
         )
 
     return [
-        Column("Column or wall", lambda r: r[0].name, lambda r: (), kind="text", width=110, convert=label_only),
-        Column("Case", lambda r: r[1], lambda r: (), kind="text", width=70, convert=label_only),
+        Column("Column or wall", lambda r: r[0].name, lambda r: (), kind="text", width=110, convert=label_only, derived=True),
+        Column("Case", lambda r: r[1], lambda r: (), kind="text", width=70, convert=label_only, derived=True),
         column("V", "down on the foundation positive"),
         column("Hx", "towards +x"), column("Hy", "towards +y"),
         column("Mx", "right-handed about x: presses the −y side when positive … e_y = −Mx/V"),
         column("My", "right-handed about y: presses the +x side when positive, e_x = My/V"),
         column("Mz", "read, not used"),
-        Column("From", _load_origin, lambda r: (), kind="text", convert=computed, width=150),
+        Column("From", _load_origin, lambda r: (), kind="text", convert=computed, derived=True, width=150),
     ]  # fmt: skip
 
 
@@ -165,7 +165,7 @@ def _combination_columns(session: Session) -> list[Column]:
         f("weight_unfavourable", "Weights\nheavy", width=62, tip="factor of base, pedestal and backfill where it is unfavourable"),
         f("weight_favourable", "Weights\nlight", width=62, tip="where it is favourable"),
         f("water_factor", "Water\nfactor", width=58),
-        Column("From", _origin, lambda r: (), kind="text", convert=computed, width=230,
+        Column("From", _origin, lambda r: (), kind="text", convert=computed, derived=True, width=230,
                tip="the rule that generated it; changed by hand since: edited"),
     ]  # fmt: skip
 
@@ -196,13 +196,13 @@ COMBINATIONS = Spec(
 
 def _total_columns(_: Session) -> list[Column]:
     def result(title: str, get: Callable[[CaseTotal], Any], unit: str = "", tip: str = "") -> Column:
-        return Column(title, get, lambda r: (), unit, convert=computed, width=96, tip=tip)
+        return Column(title, get, lambda r: (), unit, convert=computed, derived=True, width=96, tip=tip)
 
     def place(axis: int) -> Callable[[CaseTotal], Any]:
         return lambda total: total.centroid[axis] if total.centroid else None
 
     return [
-        Column("Case", lambda r: r.case, lambda r: (), kind="text", convert=computed, width=90),
+        Column("Case", lambda r: r.case, lambda r: (), kind="text", convert=computed, derived=True, width=90),
         result("ΣV", lambda r: r.V, "kN", "down positive; compare with the source"),
         result("ΣHx", lambda r: r.Hx, "kN"),
         result("ΣHy", lambda r: r.Hy, "kN"),

@@ -80,7 +80,7 @@ def _test_columns(_: Session) -> list[Column]:
         return row[0].tests[row[1]]  # type: ignore[no-any-return]
 
     return [
-        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=label_only, width=90),
+        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=label_only, derived=True, width=90),
         Column("Test", lambda r: test(r).kind, lambda r: (*path(r), "kind"), kind="choice", choices=lambda _: get_args(TestKind), width=90),
         Column("Depth", lambda r: test(r).depth, lambda r: (*path(r), "depth"), "m", tip="below the ground level of the borehole"),
         Column("Value", lambda r: test(r).value, lambda r: (*path(r), "value"), unit_of=lambda r: TEST_UNITS[test(r).kind], width=110),
@@ -178,7 +178,7 @@ def _strata_columns(session: Session) -> list[Column]:
         Column("Soil", lambda r: r[0].strata[r[1]].soil, lambda r: (*path(r), "soil"), kind="choice",
                choices=lambda s: [x.name for x in s.project.ground.soils], width=130),
         Column("Thickness", lambda r: r[0].strata[r[1]].thickness, lambda r: (*path(r), "thickness"), "m"),
-        Column("Top", level, path, "m", tip="follows from the thicknesses above", convert=_not_editable),
+        Column("Top", level, path, "m", tip="follows from the thicknesses above", convert=_not_editable, derived=True),
     ]  # fmt: skip
 
 
@@ -260,7 +260,7 @@ def _value(session: Session, path: tuple[str, ...]) -> Any:
 
 def _level_columns(session: Session) -> list[Column]:
     return [
-        Column("Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only),
+        Column("Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only, derived=True),
         Column(
             "Value", lambda r: _value(session, r[1]), lambda r: r[1], width=190, optional=True,
             unit_of=lambda r: r[2], kind_of=lambda r: r[3], choices_of=lambda _: ("nearest", "distance-weighted"), convert=lambda v: _water(session) if v is True else None if v is False else v,

@@ -39,7 +39,7 @@ def _pad_columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Pad", kind="text", width=56),
-        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed),
+        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True),
         Column("Under", lambda r: r.load_point, lambda r: (*path(r), "load_point"), kind="choice",
                choices=lambda s: [p.name for p in s.project.actions.load_points], width=64),
         Column("Type", lambda r: r.type, lambda r: (*path(r), "type"), kind="choice", optional=True,
@@ -128,7 +128,7 @@ def _type_columns(session: Session) -> list[Column]:
         Column("Type", lambda r: r.name, lambda r: ("types", r.name, "name"), kind="text", width=90),
         Column(
             "Pads", lambda r: ", ".join(p.name for p in session.project.pads if p.type == r.name), lambda r: (), kind="text",
-            width=260, convert=computed,
+            width=260, convert=computed, derived=True,
         ),
     ]  # fmt: skip
 
@@ -169,7 +169,13 @@ def _setting_columns(session: Session) -> list[Column]:
 
     columns = [
         Column(
-            "Setting", lambda n: SETTING_LABELS[n], lambda n: (), kind="text", width=280, convert=label_only
+            "Setting",
+            lambda n: SETTING_LABELS[n],
+            lambda n: (),
+            kind="text",
+            width=280,
+            convert=label_only,
+            derived=True,
         ),
         cell("Project", lambda n: getattr(project.settings, n), lambda n: ("settings", n), True),
     ]
@@ -190,6 +196,7 @@ def _setting_columns(session: Session) -> list[Column]:
                 lambda n: (),
                 kind="text",
                 convert=computed,
+                derived=True,
                 width=96,
             )
         )
@@ -206,7 +213,7 @@ TITLE_LABELS = {
 TITLE = Spec(
     "title", lambda _: tuple(TITLE_LABELS),
     lambda s: [
-        Column("On every page", lambda n: TITLE_LABELS[n], lambda n: (), kind="text", width=150, convert=label_only),
+        Column("On every page", lambda n: TITLE_LABELS[n], lambda n: (), kind="text", width=150, convert=label_only, derived=True),
         Column("Text", lambda n: getattr(s.project.title, n), lambda n: ("title", n), kind="text", width=320),
     ],
 )  # fmt: skip

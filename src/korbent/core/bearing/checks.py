@@ -238,11 +238,16 @@ def _layers_near(bench: Bench) -> tuple[str, ...]:
         g = bench.geometry
         width = float(min(g.B[i, 0], g.L[i, 0]))
         text = ""
-        if 0 <= index < len(bench.profile.soils) - 1:
+        soils = bench.profile.soils
+        if index >= 0:
+            last = (
+                next((k for k in range(index, len(soils)) if soils[k].name != soils[index].name), len(soils))
+                - 1
+            )
             bottoms = bench.profile.bottom if bench.profile.bottom.ndim == 1 else bench.profile.bottom[i]
-            below = float(g.underside[i, 0] - bottoms[index])
-            if below < width:
-                text = f"'{bench.profile.soils[index + 1].name}' begins {below:.2f} m below the base: not in this resistance"
+            below = float(g.underside[i, 0] - bottoms[last])
+            if last < len(soils) - 1 and below < width:
+                text = f"'{soils[last + 1].name}' begins {below:.2f} m below the base: not in this resistance"
         texts.append(text)
     return tuple(texts)
 

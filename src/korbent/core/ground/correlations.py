@@ -7,11 +7,12 @@ value, marked. Stresses in kPa; qc in MPa; phi' in degrees; E' and cu in kPa; PI
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
 from korbent.core.ground.profile import DRY, pore_pressure, profile_at, total_stress
-from korbent.core.model.ground import Ground, GroundTest, TestKind
+from korbent.core.model.ground import Borehole, Ground, GroundTest, OverLevel, TestKind
 
 ATMOSPHERE = 100.0
 """Reference pressure pa, kPa."""
@@ -82,6 +83,48 @@ def _kulhawy(q: float, state: State) -> float:
     return 17.6 + 11 * math.log10(max(normal, 1.0))
 
 
+def _cubrinovski(n: float, state: State) -> float:
+    # N78 of the Japanese hammer (78 % energy), grain size of a fine to medium sand
+    n78 = n * state.energy / 78.0 * overburden_factor(state.effective)
+    return min(100.0 * math.sqrt(max(n78, 0.0) * (0.23 + 0.06 / 0.2) ** 1.7 / 9.0), 100.0)
+
+
+def _density_qc(q: float, state: State) -> float:
+    normal = 1000 * q / ATMOSPHERE / (305.0 * math.sqrt(max(state.effective, 1.0) / ATMOSPHERE))
+    return min(100.0 * math.sqrt(max(normal, 0.0)), 100.0)
+
+
+ZONES: tuple[tuple[float, str], ...] = (
+    (1.31, "gravelly sand to dense sand"),
+    (2.05, "sand"),
+    (2.60, "sand mixtures"),
+    (2.95, "silt mixtures"),
+    (3.60, "clay"),
+    (math.inf, "organic"),
+)
+"""Upper bound of I_c of each soil behaviour type (Robertson 1990, 2009)."""
+
+
+def behaviour(qc: float, fs: float, state: State) -> tuple[float, str] | None:
+    """I_c and the soil behaviour type (Robertson 1990, with I_c of Robertson and Wride 1998).
+
+    Q = (qc - sigma_v0)/sigma'_v0, F = 100 fs/(qc - sigma_v0) in percent; None where qc does not exceed the overburden.
+
+    Args:
+        qc: MPa; fs: kPa.
+    """
+    net = 1000 * qc - state.total
+    if net <= 0 or fs <= 0:
+        return None
+    Q, F = net / state.effective, 100 * fs / net
+    index = math.hypot(3.47 - math.log10(Q), math.log10(F) + 1.22)
+    return index, next(name for bound, name in ZONES if index <= bound)
+
+
+PSEUDO_UNITS = {"relative_density": "%"}
+"""What tests tell that is no parameter of a soil, with its unit."""
+
+
 CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("friction_angle", "SPT N", "Wolff 1989, after Peck, Hanson and Thornburn 1974",
                 "27.1 + 0.3 (N1)60 − 0.00054 (N1)60²", _wolff, 2, 60),
@@ -109,6 +152,13 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("compression_index", "PI", "Kulhawy and Mayne 1990", "PI/74", lambda i, s: i / 74, 5, 80),
     Correlation("compression_index", "e0", "Azzouz et al. 1976", "0.30 (e0 − 0.27)", lambda e, s: 0.30 * (e - 0.27), 0.4, 3.0),
     Correlation("recompression_index", "PI", "Kulhawy and Mayne 1990", "PI/370", lambda i, s: i / 370, 5, 80),
+    Correlation("friction_angle", "phi", "measured", "φ′", lambda p, s: p, 15, 50),
+    Correlation("weight_saturated", "gamma", "measured", "γ", lambda g, s: g, 9, 30),
+    Correlation("recompression_index", "w", "Kulhawy and Mayne 1990, Cr = Cc/5, after Koppula 1981", "0.002 w", lambda w, s: 0.002 * w, 15, 100),
+    Correlation("recompression_index", "wL", "Terzaghi and Peck 1967, Cr = Cc/5", "0.0018 (wL − 10)", lambda w, s: 0.0018 * (w - 10), 20, 100),
+    Correlation("relative_density", "SPT N", "Skempton 1986", "100 √((N1)60/60)", lambda n, s: 100 * relative_density(n, s), 3, 60),
+    Correlation("relative_density", "SPT N", "Cubrinovski and Ishihara 1999, D50 = 0.2 mm", "100 √((N1)78 (0.23 + 0.06/D50)^1.7/9)", _cubrinovski, 3, 60),
+    Correlation("relative_density", "CPT qc", "Kulhawy and Mayne 1990", "100 √((qc/pa)/(305 √(σ′v0/pa)))", _density_qc, 1, 60),
     Correlation("void_ratio", "e0", "measured", "e0", lambda e, s: e, 0.2, 5.0),
 )  # fmt: skip
 
@@ -146,17 +196,9 @@ def _tests_in(ground: Ground, soil: str) -> list[tuple[str, float, GroundTest]]:
 def derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
     """All values of a parameter of a soil, by every correlation that its tests allow, in the order of the tests."""
     holes = {hole.name: hole for hole in ground.boreholes}
-    water = ground.water.normal if ground.water else DRY
     found = []
     for name, level, test in _tests_in(ground, soil):
-        hole = holes[name]
-        profile = profile_at(ground, hole.x, hole.y)
-        assert profile is not None
-        z = np.array([level])
-        total = float(
-            total_stress(profile, ground.backfill, np.array(hole.ground_level), z, np.array(water))[0]
-        )
-        state = State(total, max(total - float(pore_pressure(z, np.array(water))[0]), 1.0), ground.spt_energy)
+        state = state_at(ground, holes[name], level)
         for correlation in CORRELATIONS:
             if correlation.kind == test.kind and correlation.gives == parameter:
                 value = correlation.function(test.value, state)
@@ -166,6 +208,27 @@ def derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
     return found
 
 
+def state_at(ground: Ground, hole: Borehole, level: float) -> State:
+    """Stresses in a borehole at a level, with the normal water."""
+    water = np.array(ground.water.normal if ground.water else DRY)
+    profile = profile_at(ground, hole.x, hole.y)
+    assert profile is not None
+    z = np.array([level])
+    total = float(total_stress(profile, ground.backfill, np.array(hole.ground_level), z, water)[0])
+    return State(total, max(total - float(pore_pressure(z, water)[0]), 1.0), ground.spt_energy)
+
+
+def behaviour_at(ground: Ground, hole: Borehole, test: GroundTest) -> str:
+    """The soil behaviour type at a cone test: of its qc and the fs at the same depth; '' where one is missing."""
+    if test.kind != "CPT qc":
+        return ""
+    fs = next((t.value for t in hole.tests if t.kind == "CPT fs" and abs(t.depth - test.depth) < 0.011), None)
+    if fs is None:
+        return ""
+    found = behaviour(test.value, fs, state_at(ground, hole, hole.ground_level - test.depth))
+    return f"{found[1]} (Ic {found[0]:.2f})" if found else ""
+
+
 @dataclass(frozen=True)
 class Estimate:
     """A suggested value, and how it is formed."""
@@ -173,6 +236,8 @@ class Estimate:
     name: str
     formula: str
     value: float
+    line: OverLevel | None = None
+    """Where it runs over level; ``value`` is then that at the middle."""
 
 
 def estimates(values: list[float]) -> list[Estimate]:
@@ -190,6 +255,45 @@ def estimates(values: list[float]) -> list[Estimate]:
         )
         half = student_t(len(data) - 1) * float(data.std(ddof=1)) / math.sqrt(len(data))
         found.append(Estimate("95 % bound of the mean", "x̄ − t s/√n", float(data.mean()) - half))
+    return found
+
+
+def lines(levels: list[float], values: list[float]) -> list[Estimate]:
+    """Suggested lines over level: the regression, its lower 95 % bound, and means in steps.
+
+    Bound of the regression line: x(z) - t s sqrt(1/n + (z - z_mean)^2 / sum (z_i - z_mean)^2), Student's t with n - 2
+    degrees of freedom, one-sided (Draper and Smith 1998, eq. 3.1.8).
+    """
+    z, x = np.asarray(levels, dtype=float), np.asarray(values, dtype=float)
+    if len(z) < 4 or np.ptp(z) < 0.5:
+        return []
+    slope, start = np.polyfit(z, x, 1)
+    spread = float(((z - z.mean()) ** 2).sum())
+    scatter = math.sqrt(float(((x - start - slope * z) ** 2).sum()) / (len(z) - 2))
+    t = student_t(len(z) - 2)
+    found = []
+    ends = np.linspace(z.max(), z.min(), 5)
+    middle = float(z.max() + z.min()) / 2
+    for name, formula, factor in (
+        ("regression", "least squares over level", 0.0),
+        ("95 % bound of the regression", "x̂(z) − t s √(1/n + (z − z̄)²/Σ(zᵢ − z̄)²)", t),
+    ):
+        at = ends if factor else ends[[0, -1]]
+        line = start + slope * at - factor * scatter * np.sqrt(1 / len(z) + (at - z.mean()) ** 2 / spread)
+        if (line <= 0).any():
+            continue
+        points = tuple((round(float(a), 3), float(f"{v:.4g}")) for a, v in zip(at, line))
+        over = OverLevel(kind="linear", points=points)
+        found.append(Estimate(name, formula, float(np.interp(-middle, -at, line)), over))
+    order = np.argsort(-z)
+    groups = [g for g in np.array_split(order, max(1, min(4, len(z) // 3))) if len(g)]
+    if len(groups) > 1:
+        tops = [float(z[groups[0]].max())]
+        tops += [float(z[a].min() + z[b].max()) / 2 for a, b in pairwise(groups)]
+        if all(b < a - 0.01 for a, b in pairwise(tops)):
+            points = tuple((round(top, 3), float(f"{x[g].mean():.4g}")) for top, g in zip(tops, groups))
+            over = OverLevel(kind="stepwise", points=points)
+            found.append(Estimate("means in steps", "Σx/n of each step", float(x.mean()), over))
     return found
 
 

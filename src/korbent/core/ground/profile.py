@@ -3,13 +3,14 @@
 Levels are positive upwards (m). All functions take levels of any shape and return the same shape.
 """
 
+from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from korbent.core.identity import remembered
-from korbent.core.model.ground import Backfill, Borehole, Ground, Soil
+from korbent.core.model.ground import Backfill, Borehole, Ground, OverLevel, Soil
 from korbent.core.working import Array
 
 WATER_WEIGHT = 9.81
@@ -64,7 +65,8 @@ def profile_at(ground: Ground, x: float, y: float) -> Profile | None:
     order = sorted(ground.boreholes, key=lambda hole: (hole.x - x) ** 2 + (hole.y - y) ** 2)
     if ground.interpolation == "nearest" or len(order) == 1:
         return _at_hole(ground, order[0])
-    return weighted(ground, x, y) or _at_hole(ground, order[0])
+    between = triangulated if ground.interpolation == "triangulated" else weighted
+    return between(ground, x, y) or _at_hole(ground, order[0])
 
 
 @remembered(64)
@@ -84,14 +86,19 @@ def _profile(
     rigid_below: bool,
 ) -> Profile:
     by_name = {soil.name: soil for soil in ground.soils}
-    soils = tuple(by_name[name] for name in names)
-    levels = ground_level - np.cumsum([0.0, *thicknesses])
+    whole = ground_level - np.cumsum([0.0, *thicknesses])
+    soils: list[Soil] = []
+    levels = [ground_level]
+    for name, top, bottom in zip(names, whole[:-1], whole[1:]):
+        for soil, below in _slices(by_name[name], float(top), float(bottom)):
+            soils.append(soil)
+            levels.append(below)
     existing = ground.surfaces.existing
     return Profile(
         place=place,
-        soils=soils,
-        top=levels[:-1],
-        bottom=levels[1:],
+        soils=tuple(soils),
+        top=np.array(levels[:-1]),
+        bottom=np.array(levels[1:]),
         weight=np.array([s.weight for s in soils]),
         weight_saturated=np.array([s.weight_saturated for s in soils]),
         existing=np.array(ground_level if existing is None else existing),
@@ -99,8 +106,64 @@ def _profile(
     )
 
 
+SLICE = 0.5
+"""Height (m) of the slices, counted from level 0, in which a parameter that runs linearly over level is constant."""
+
+
+def _slices(soil: Soil, top: float, bottom: float) -> list[tuple[Soil, float]]:
+    """(soil with constant parameters, its lower level) from the top of a stratum down to its bottom."""
+    if not soil.over_level:
+        return [(soil, bottom)]
+    cuts = {level for line in soil.over_level.values() for level, _ in line.points}
+    if any(line.kind == "linear" for line in soil.over_level.values()):
+        cuts |= {k * SLICE for k in range(int(np.floor(bottom / SLICE)), int(np.ceil(top / SLICE)) + 1)}
+    inner = sorted((c for c in cuts if bottom + 1e-6 < c < top - 1e-6), reverse=True)
+    ordered = sorted(cuts, reverse=True)
+    found = []
+    upper = top
+    for lower in (*inner, bottom):
+        # the value of a slice belongs to its place, whichever part of it a stratum cuts out
+        middle = (upper + lower) / 2
+        above = min((c for c in ordered if c > middle), default=upper)
+        below = max((c for c in ordered if c < middle), default=lower)
+        found.append((_constant(soil, (above + below) / 2), lower))
+        upper = lower
+    return found
+
+
+def value_over_level(line: OverLevel, level: float) -> float:
+    """The value of a parameter at a level."""
+    levels = np.array([z for z, _ in line.points])
+    values = np.array([v for _, v in line.points])
+    if line.kind == "linear":
+        return float(np.interp(-level, -levels, values))
+    return float(values[max(int((levels >= level - 1e-9).sum()) - 1, 0)])
+
+
+_slice_soils: OrderedDict[tuple[int, float], tuple[Soil, Soil]] = OrderedDict()
+
+
+def _constant(soil: Soil, level: float) -> Soil:
+    """The soil with the values that it has at a level; the same object for the same level."""
+    key = (id(soil), round(level, 6))
+    if key not in _slice_soils:
+        values: dict[str, float] = {
+            name: value_over_level(line, level) for name, line in soil.over_level.items()
+        }
+        if "undrained_strength" in values:
+            values["undrained_strength_gradient"] = 0.0
+        _slice_soils[key] = (soil, soil.replaced(**values, over_level={}))
+        if len(_slice_soils) > 5000:
+            _slice_soils.popitem(last=False)
+    return _slice_soils[key][1]
+
+
 PINCHED = 0.01
 """A stratum thinner than this (m) between boreholes has pinched out."""
+
+
+Unit = tuple[str, int]
+"""A soil and the how-manieth time it comes in a borehole from above."""
 
 
 def weighted(ground: Ground, x: float, y: float) -> Profile | None:
@@ -116,23 +179,96 @@ def weighted(ground: Ground, x: float, y: float) -> Profile | None:
     if distance2.min() < 1e-6:
         return _at_hole(ground, ground.boreholes[int(distance2.argmin())])
     share = 1.0 / distance2
-    share = share / share.sum()
-    thickness = np.zeros((len(ground.boreholes), len(order)))
-    for row, hole in enumerate(ground.boreholes):
+    return _shared(ground, order, share / share.sum(), int(distance2.argmin()))
+
+
+def _shared(ground: Ground, order: list[Unit], share: Array, nearest: int) -> Profile:
+    """The profile to which each borehole gives a share of its thicknesses and of its ground level."""
+    thickness, levels = _thicknesses(ground.boreholes)
+    here = share @ thickness
+    kept = [i for i in range(len(order)) if here[i] >= PINCHED]
+    holes = [hole.name for hole, s in zip(ground.boreholes, share) if s > 1e-9]
+    place = "between " + ", ".join(holes) if len(holes) > 1 else holes[0]
+    return _profile(
+        ground, place, [order[i][0] for i in kept], [float(here[i]) for i in kept], float(share @ levels),
+        ground.boreholes[nearest].rigid_below,
+    )  # fmt: skip
+
+
+@remembered(16)
+def _thicknesses(holes: tuple[Borehole, ...]) -> tuple[Array, Array]:
+    """Thickness of each unit in each borehole (holes, units), 0 where it lacks; and ground levels."""
+    order = unit_order(holes) or []
+    thickness = np.zeros((len(holes), len(order)))
+    for row, hole in enumerate(holes):
         for unit, stratum in zip(_units(hole), hole.strata):
             thickness[row, order.index(unit)] = stratum.thickness
-    here = share @ thickness
-    level = float(share @ np.array([hole.ground_level for hole in ground.boreholes]))
-    kept = [i for i in range(len(order)) if here[i] >= PINCHED]
-    nearest = ground.boreholes[int(distance2.argmin())]
-    place = "between " + ", ".join(hole.name for hole in ground.boreholes)
-    return _profile(
-        ground, place, [order[i][0] for i in kept], [float(here[i]) for i in kept], level, nearest.rigid_below
-    )
+    return thickness, np.array([hole.ground_level for hole in holes])
 
 
-Unit = tuple[str, int]
-"""A soil and the how-manieth time it comes in a borehole from above."""
+def triangulated(ground: Ground, x: float, y: float) -> Profile | None:
+    """Strata between the boreholes: thicknesses linear in the Delaunay triangles of the holes.
+
+    Outside the triangles those of the nearest point on their edge. Without a triangle (fewer than three holes, or all
+    on one line) thicknesses are weighted by distance. None when the boreholes disagree about the order of the strata.
+    """
+    order = unit_order(ground.boreholes)
+    if order is None:
+        return None
+    mesh = _triangles(ground.boreholes)
+    if mesh is None:
+        return weighted(ground, x, y)
+    points, simplices, edges = mesh
+    share = _barycentric(points, simplices, np.array([x, y]))
+    if share is None:
+        share = _on_edge(points, edges, np.array([x, y]))
+    nearest = int(((points - [x, y]) ** 2).sum(axis=1).argmin())
+    return _shared(ground, order, share, nearest)
+
+
+@remembered(16)
+def _triangles(holes: tuple[Borehole, ...]) -> tuple[Array, Array, Array] | None:
+    """Points, triangles and outer edges of the boreholes; None without a triangle."""
+    from scipy.spatial import Delaunay, QhullError
+
+    points = np.array([(hole.x, hole.y) for hole in holes])
+    if len(points) < 3:
+        return None
+    try:
+        mesh = Delaunay(points)
+    except QhullError:
+        return None
+    return points, mesh.simplices, mesh.convex_hull
+
+
+def _barycentric(points: Array, simplices: Array, at: Array) -> Array | None:
+    for corners in simplices:
+        a, b, c = points[corners]
+        area = np.array([b - a, c - a]).T
+        if abs(np.linalg.det(area)) < 1e-12:
+            continue
+        second, third = np.linalg.solve(area, at - a)
+        parts = np.array([1 - second - third, second, third])
+        if (parts >= -1e-9).all():
+            share: Array = np.zeros(len(points))
+            share[corners] = np.clip(parts, 0.0, 1.0)
+            share /= share.sum()
+            return share
+    return None
+
+
+def _on_edge(points: Array, edges: Array, at: Array) -> Array:
+    """Shares of the two holes at the ends of the outer edge that comes nearest to the point."""
+    best, share = np.inf, np.zeros(len(points))
+    for i, j in edges:
+        along = points[j] - points[i]
+        t = float(np.clip((at - points[i]) @ along / max(float(along @ along), 1e-12), 0.0, 1.0))
+        distance = float(((points[i] + t * along - at) ** 2).sum())
+        if distance < best:
+            best = distance
+            share = np.zeros(len(points))
+            share[i], share[j] = 1 - t, t
+    return share
 
 
 def _units(hole: Borehole) -> list[Unit]:
@@ -144,6 +280,7 @@ def _units(hole: Borehole) -> list[Unit]:
     return found
 
 
+@remembered(16)
 def unit_order(holes: tuple[Borehole, ...]) -> list[Unit] | None:
     """One order from above that agrees with every borehole; None when there is none."""
     above: dict[Unit, set[Unit]] = {}
@@ -158,6 +295,17 @@ def unit_order(holes: tuple[Borehole, ...]) -> list[Unit] | None:
             return None
         order.append(ready)
     return order
+
+
+def strata_of(profile: Profile) -> list[tuple[Soil, float, float]]:
+    """(soil, top, bottom) of a profile below one point, slices of one soil put together again."""
+    found: list[tuple[Soil, float, float]] = []
+    for soil, top, bottom in zip(profile.soils, profile.top, profile.bottom):
+        if found and found[-1][0].name == soil.name:
+            found[-1] = (found[-1][0], found[-1][1], float(bottom))
+        else:
+            found.append((soil, float(top), float(bottom)))
+    return found
 
 
 def stacked(profiles: Sequence[Profile], index: Array) -> Profile:

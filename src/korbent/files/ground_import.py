@@ -1,0 +1,97 @@
+"""What a file proposes for the ground: shown first, taken over as a whole, one step of undo."""
+
+from dataclasses import dataclass, field
+
+from pydantic import ValidationError
+
+from korbent.core.model import Borehole, Problem, Project, Soil, Surfaces, Water
+from korbent.files.project_file import problems_of
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """Soils, holes and water from a file. ``problems`` say what was left out and where, ``remarks`` what was decided."""
+
+    soils: tuple[Soil, ...] = ()
+    boreholes: tuple[Borehole, ...] = ()
+    water: Water | None = None
+    title: str = ""
+    problems: tuple[Problem, ...] = ()
+    remarks: tuple[str, ...] = ()
+    shift: tuple[float, float] = (0.0, 0.0)
+    """What was subtracted from the coordinates of the file, m."""
+    given: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    """Fields of each soil that the file gives; without an entry a soil is only described, not measured."""
+
+    @property
+    def is_empty(self) -> bool:
+        """Nothing can be taken over."""
+        return not (self.soils or self.boreholes)
+
+
+def proposed(project: Project, proposal: Proposal) -> Project:
+    """The project with what a file proposes. Soils that are known keep the parameters that the file does not give.
+
+    A hole of the same name is replaced; other holes and soils stay.
+
+    Raises:
+        pydantic.ValidationError: when both do not fit together.
+    """
+    ground = project.ground
+    soils = {s.name: s for s in ground.soils}
+    for soil in proposal.soils:
+        known = soils.get(soil.name)
+        if known is None:
+            soils[soil.name] = soil
+        elif soil.name in proposal.given:
+            fields = proposal.given[soil.name]
+            sources = {k: v for k, v in known.sources.items() if k not in fields}
+            sources |= {k: v for k, v in soil.sources.items() if k in fields}
+            soils[soil.name] = known.replaced(**{f: getattr(soil, f) for f in fields}, sources=sources)
+        else:
+            soils[soil.name] = known.replaced(description=soil.description or known.description)
+    holes = {h.name: h for h in ground.boreholes}
+    holes.update({h.name: h for h in proposal.boreholes})
+    surfaces = ground.surfaces
+    if not ground.boreholes and proposal.boreholes and surfaces == Surfaces():
+        # an empty project stands at level 0: its ground goes up to where the investigation found it
+        levels = sorted(h.ground_level for h in proposal.boreholes)
+        surfaces = surfaces.replaced(finished=round(levels[len(levels) // 2], 2))
+    return project.replaced(
+        ground=ground.replaced(
+            soils=tuple(soils.values()), boreholes=tuple(holes.values()), water=proposal.water or ground.water, surfaces=surfaces
+        )
+    )  # fmt: skip
+
+
+def differences_to(project: Project, proposal: Proposal) -> list[str]:
+    """What taking over would change, a line each."""
+    ground = project.ground
+    known_soils, known_holes = {s.name: s for s in ground.soils}, {h.name: h for h in ground.boreholes}
+    lines = []
+    for soil in proposal.soils:
+        if soil.name not in known_soils:
+            lines.append(f"new soil {soil.name}")
+    for hole in proposal.boreholes:
+        old = known_holes.get(hole.name)
+        if old is None:
+            lines.append(f"new borehole {hole.name}: {len(hole.strata)} strata, {len(hole.tests)} tests")
+        elif old != hole:
+            lines.append(
+                f"{hole.name} replaced: {len(old.strata)} strata, {len(old.tests)} tests become {len(hole.strata)}, {len(hole.tests)}"
+            )
+        else:
+            lines.append(f"{hole.name} stays as it is")
+    if proposal.water and proposal.water != ground.water:
+        w = proposal.water
+        lines.append(f"water low {w.low:+.2f}, normal {w.normal:+.2f}, high {w.high:+.2f} m")
+    return lines
+
+
+def misfit(project: Project, proposal: Proposal) -> list[Problem]:
+    """Why the proposal cannot be taken over as it is; nothing when it can."""
+    try:
+        proposed(project, proposal)
+    except ValidationError as error:
+        return problems_of(error)
+    return []
