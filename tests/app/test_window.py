@@ -430,7 +430,7 @@ def test_copy_and_paste_with_a_spreadsheet(window: MainWindow, qtbot: QtBot) -> 
     assert (1, 2) in found.model.wrong
     found.view.selectRow(0)
     qtbot.keyClick(found.view, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
-    assert QGuiApplication.clipboard().text().split("\t")[:3] == ["A1", "G", "1318"]
+    assert QGuiApplication.clipboard().text().split("\t")[:3] == ["A1", "G", "1318.5"]
 
 
 # ---------------------------------------------------------------- files, units, from nothing

@@ -10,16 +10,15 @@ from openpyxl import Workbook
 from korbent.core.model import Load, Project, edited
 from korbent.files.load_table import (
     LoadTable,
-    LoadTableError,
     Reading,
     as_action,
     differences,
     read_loads,
-    read_sheet,
     recognised,
     taken_over,
     totals,
 )
+from korbent.files.sheet import TableError, read_sheet
 
 PLAIN = "Column,Case,V [kN],Hx [kN],Hy [kN],Mx [kNm],My [kNm]\nA1,G,318,-3.5,0,0,-4.5\nA1,Q,150,1,2,3,4\nB1,G,562,0,0,0,0\n"
 
@@ -104,12 +103,12 @@ def test_a_workbook(tmp_path: Path) -> None:
     ],
 )
 def test_files_that_are_no_tables(tmp_path: Path, name: str, text: str, says: str) -> None:
-    with pytest.raises(LoadTableError, match=says):
+    with pytest.raises(TableError, match=says):
         read_sheet(written(tmp_path, text, name))
-    with pytest.raises(LoadTableError, match="cannot be read"):
+    with pytest.raises(TableError, match="cannot be read"):
         read_sheet(tmp_path / "none.csv")
     (tmp_path / "b.csv").write_bytes(b"\xff\xfe\xfa")
-    with pytest.raises(LoadTableError, match="cannot be read"):
+    with pytest.raises(TableError, match="cannot be read"):
         read_sheet(tmp_path / "b.csv")
 
 
@@ -164,7 +163,7 @@ def test_taking_over_changes_what_it_says_and_nothing_else(tmp_path: Path, demo:
     assert new.load_point("A1").imported["Q"].V == 150.0
     assert new.load_point("C3") is demo.load_point("C3")
     assert differences(new, table(tmp_path, PLAIN)).changes == ()
-    with pytest.raises(LoadTableError, match="Z9"):
+    with pytest.raises(TableError, match="Z9"):
         taken_over(demo, table(tmp_path, PLAIN + "Z9,G,5,0,0,0,0\n"))
 
 

@@ -2,31 +2,65 @@
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
+from functools import lru_cache
+from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from korbent.app.style import colour, font
-from korbent.drawing.patterns import strokes
-from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Polygon, Text, placed
-from korbent.drawing.theme import LIGHT, Theme
+from korbent.drawing.patterns import PERIODS, strokes
+from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Polygon, Shape, Text, placed
+from korbent.drawing.theme import LIGHT, THEMES, Theme
 
 ALIGN = {"left": 0.0, "middle": -0.5, "right": -1.0}
 
 
+NEAR = 6.0
+"""How near (px) the mouse must come to a line or a handle to take it."""
+
+
 class DrawingView(QWidget):
-    """Shows a drawing to scale. The drawing is made again from ``source`` when asked to refresh."""
+    """Shows a drawing to scale. The drawing is made again from ``source`` when asked to refresh.
+
+    The wheel zooms about the mouse, dragging on empty paper moves the sheet, a double click shows all of it again.
+    Shapes whose key begins with ``drag:`` can be dragged; with ``drawing_line`` a line can be drawn.
+    """
 
     clicked = Signal(str)
+    dragged = Signal(str, float, float)
+    """Key, and the world point where it was let go."""
+    lined = Signal(float, float, float, float)
 
     def __init__(self, source: Callable[[float], Drawing], name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.source = source
         self.theme: Theme = LIGHT
+        self.follows = False
+        """A drag is told while it goes on, not only at its end."""
+        self.along: str = ""
+        """Along which axis things are dragged: x, y, or both ('')."""
+        self.drawing_line = False
         self._drawing: Drawing | None = None
+        self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
+        self._pressed: QPointF | None = None
+        self._held = ""
+        self._ghost: QPointF | None = None
         self.setObjectName(name)
         self.setAccessibleName(name)
+        self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -46,7 +80,13 @@ class DrawingView(QWidget):
 
     def placement(self) -> Placement:
         """Where the drawing lies in the widget."""
-        return placed(self.drawing, self.width(), self.height())
+        fit = placed(self.drawing, self.width(), self.height())
+        if self._zoom == 1.0 and self._shift.isNull():
+            return fit
+        return replace(
+            fit, scale=fit.scale * self._zoom, left=fit.left * self._zoom + self._shift.x(),
+            top=fit.top * self._zoom + self._shift.y(),
+        )  # fmt: skip
 
     def resizeEvent(self, event: object) -> None:
         self._drawing = None
@@ -55,28 +95,122 @@ class DrawingView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), colour("paper", self.theme))
-        paint(painter, self.drawing, self.placement(), self.theme)
+        paint(painter, self.drawing, self.placement(), self.theme, QRectF(self.rect()))
+        if self._ghost is not None and self._pressed is not None:
+            painter.setPen(QPen(colour("accent", self.theme), 1.6, Qt.PenStyle.DashLine))
+            if self.drawing_line:
+                painter.drawLine(self._pressed, self._ghost)
+            elif self.along == "y":
+                painter.drawLine(QPointF(0, self._ghost.y()), QPointF(self.width(), self._ghost.y()))
         painter.end()
 
+    # ------------------------------------------------------------ mouse
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.zoom_by(1.2 ** (event.angleDelta().y() / 120.0), event.position())
+
+    def zoom_by(self, factor: float, about: QPointF) -> None:
+        """Zooms; what lies below ``about`` stays there."""
+        zoom = min(max(self._zoom * factor, 0.5), 60.0)
+        factor = zoom / self._zoom
+        self._shift = about + (self._shift - about) * factor
+        self._zoom = zoom
+        self.update()
+
+    def show_all(self) -> None:
+        """Shows the whole drawing."""
+        self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
+        self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.show_all()
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._pressed = event.position()
         key = self.key_at(event.position())
-        if key:
+        self._held = "" if self.drawing_line else key if key.startswith("drag:") else ""
+        if key and not self._held and not self.drawing_line:
             self.clicked.emit(key)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        at = event.position()
+        if self._pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            over = self.key_at(at)
+            shape = (
+                Qt.CursorShape.CrossCursor
+                if self.drawing_line
+                else Qt.CursorShape.SizeVerCursor
+                if over.startswith("drag:") and self.along == "y"
+                else Qt.CursorShape.SizeAllCursor
+                if over.startswith("drag:")
+                else Qt.CursorShape.ArrowCursor
+            )
+            self.setCursor(shape)
+            return
+        if self.drawing_line or self._held:
+            self._ghost = at
+            if self._held and self.follows:
+                self.dragged.emit(self._held.removeprefix("drag:"), *self.placement().back(at.x(), at.y()))
+            self.update()
+        elif not self.key_at(self._pressed) or self._zoom != 1.0:
+            self._shift += at - self._pressed
+            self._pressed = at
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        pressed, held, moved = self._pressed, self._held, self._ghost is not None
+        self._pressed, self._held, self._ghost = None, "", None
+        if pressed is None or not moved:
+            return
+        place = self.placement()
+        end = place.back(event.position().x(), event.position().y())
+        if self.drawing_line:
+            self.lined.emit(*place.back(pressed.x(), pressed.y()), *end)
+        elif held:
+            self.dragged.emit(held.removeprefix("drag:"), *end)
+        self.update()
 
     def key_at(self, position: QPointF) -> str:
         """The key of the topmost shape at a position, '' where there is none."""
         place = self.placement()
         for shape in reversed(self.drawing.shapes):
-            if isinstance(shape, Polygon) and shape.key:
-                outline = QPolygonF([QPointF(*place(p)) for p in shape.points])
-                if outline.containsPoint(position, Qt.FillRule.OddEvenFill):
-                    return shape.key
+            match shape:
+                case Polygon(key=key) if key:
+                    outline = QPolygonF([QPointF(*place(p)) for p in shape.points])
+                    if outline.containsPoint(position, Qt.FillRule.OddEvenFill):
+                        return shape.key
+                case Disc(key=key) if key:
+                    radius = shape.radius if shape.fixed else shape.radius * place.scale
+                    if _far(position, QPointF(*place(shape.at))) <= max(radius, NEAR):
+                        return shape.key
+                case Line(key=key) if key:
+                    corners = [QPointF(*place(p)) for p in shape.points]
+                    if any(_off(position, a, b) <= NEAR for a, b in pairwise(corners)):
+                        return shape.key
         return ""
 
 
-def paint(painter: QPainter, drawing: Drawing, place: Placement, theme: Theme) -> None:
-    """Paints a drawing."""
+def _far(a: QPointF, b: QPointF) -> float:
+    return math.hypot(a.x() - b.x(), a.y() - b.y())
+
+
+def _off(point: QPointF, a: QPointF, b: QPointF) -> float:
+    """Distance of a point from a stretch, px."""
+    length2 = (b.x() - a.x()) ** 2 + (b.y() - a.y()) ** 2
+    if length2 == 0.0:
+        return _far(point, a)
+    t = ((point.x() - a.x()) * (b.x() - a.x()) + (point.y() - a.y()) * (b.y() - a.y())) / length2
+    t = min(max(t, 0.0), 1.0)
+    return _far(point, QPointF(a.x() + t * (b.x() - a.x()), a.y() + t * (b.y() - a.y())))
+
+
+def paint(
+    painter: QPainter, drawing: Drawing, place: Placement, theme: Theme, seen: QRectF | None = None
+) -> None:
+    """Paints a drawing; of shapes wholly outside what is ``seen``, nothing."""
     for shape in drawing.shapes:
+        if seen is not None and _outside(shape, place, seen):
+            continue
         match shape:
             case Polygon():
                 _polygon(painter, shape, place, theme)
@@ -93,6 +227,41 @@ def paint(painter: QPainter, drawing: Drawing, place: Placement, theme: Theme) -
                 _text(painter, shape, place, theme)
 
 
+def _outside(shape: Shape, place: Placement, seen: QRectF) -> bool:
+    """A quick look: nothing of the shape can lie within the area."""
+    points = shape.points if isinstance(shape, (Polygon, Line)) else (shape.at,)
+    reach = 400.0 if isinstance(shape, Text) else 30.0
+    pages = [place(p) for p in points]
+    return (
+        max(x for x, _ in pages) < seen.left() - reach
+        or min(x for x, _ in pages) > seen.right() + reach
+        or max(y for _, y in pages) < seen.top() - reach
+        or min(y for _, y in pages) > seen.bottom() + reach
+    )
+
+
+@lru_cache(maxsize=32)
+def _tile(pattern: str, theme: str) -> QBrush:
+    """A brush that repeats a soil pattern without seams."""
+    dx, dy = PERIODS[pattern]
+    width, height = 10 * dx, 12 * dy
+    tile = QPixmap(width, height)
+    tile.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(tile)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    ink = colour("ink", THEMES[theme], 0.42)
+    wide = width if pattern == "rock" else width - dx // 2
+    for kind, values in strokes(pattern, wide, height - dy // 2):
+        for i in (-width, 0, width):
+            for j in (-height, 0, height):
+                painter.save()
+                painter.translate(i, j)
+                _stroke(painter, kind, values, ink)
+                painter.restore()
+    painter.end()
+    return QBrush(tile)
+
+
 def _polygon(painter: QPainter, shape: Polygon, place: Placement, theme: Theme) -> None:
     outline = QPolygonF([QPointF(*place(p)) for p in shape.points])
     painter.setBrush(
@@ -100,15 +269,10 @@ def _polygon(painter: QPainter, shape: Polygon, place: Placement, theme: Theme) 
     )
     painter.setPen(Qt.PenStyle.NoPen)
     painter.drawPolygon(outline)
-    box = outline.boundingRect()
     if shape.pattern:
-        painter.save()
-        painter.setClipRect(box)
-        painter.translate(box.topLeft())
-        ink = colour("ink", theme, 0.42)
-        for kind, values in strokes(shape.pattern, math.ceil(box.width()), math.ceil(box.height())):
-            _stroke(painter, kind, values, ink)
-        painter.restore()
+        painter.setBrush(_tile(shape.pattern, theme.name))
+        painter.setBrushOrigin(outline.boundingRect().topLeft())
+        painter.drawPolygon(outline)
     if shape.hatch:
         brush = QBrush(colour("paper", theme, 0.75), Qt.BrushStyle.BDiagPattern)
         painter.setBrush(brush)

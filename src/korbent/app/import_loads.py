@@ -33,13 +33,13 @@ from korbent.files.load_table import (
     Differences,
     LoadTable,
     Reading,
-    Sheet,
     differences,
     read_loads,
     recognised,
     taken_over,
     totals,
 )
+from korbent.files.sheet import Sheet
 
 ROLE_NAMES = {"point": "Column", "case": "Load case"}
 SHOWN = 400

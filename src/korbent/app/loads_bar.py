@@ -8,7 +8,7 @@ from korbent.app.import_loads import ImportLoads
 from korbent.app.tables import TablePanel
 from korbent.core.model import edited
 from korbent.drawing.theme import LIGHT
-from korbent.files.load_table import LoadTableError, read_sheet
+from korbent.files.sheet import TableError, read_sheet
 
 
 class LoadsBar(QWidget):
@@ -46,7 +46,7 @@ class LoadsBar(QWidget):
         """Shows the preview of a file."""
         try:
             sheet = read_sheet(path)
-        except LoadTableError as error:
+        except TableError as error:
             self.session.say(f"! {error}")
             return
         self.dialog = ImportLoads(self.session, sheet, path.name, LIGHT, self.window())

@@ -60,6 +60,13 @@ class ParameterPanel(QWidget):
         """The parameter as a field of the soil."""
         return str(self.parameter.currentData() or "friction_angle")
 
+    def choose(self, soil: str) -> None:
+        """Brings a soil to the front."""
+        at = self.soil.findText(soil)
+        if at >= 0 and at != self.soil.currentIndex():
+            self.soil.setCurrentIndex(at)
+            self._soil_chosen()
+
     def _soil_chosen(self) -> None:
         self.parameter.clear()
         self.refresh()

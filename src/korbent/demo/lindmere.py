@@ -1,20 +1,26 @@
 """The Lindmere ferry terminal: an invented two-storey ticket hall on an estuary, its pads designed in part."""
 
+from datetime import date
+
 from korbent.core.model import (
     Actions,
+    AreaLoad,
     Backfill,
     Bars,
     Borehole,
     Combination,
+    ConstructionStep,
     Ground,
     GroundTest,
     Load,
     LoadCase,
     LoadPoint,
+    Oedometer,
     Pad,
     PadType,
     Pedestal,
     Project,
+    Readings,
     Reinforcement,
     Settings,
     Soil,
@@ -75,6 +81,36 @@ INDEX = {
 }
 
 
+# oedometer tests of the clay: borehole, sample, depth, e0, (stress kPa, void ratio) at the end of each step
+OEDOMETERS = (
+    ("BH1", "U1", 4.1, 0.924, ((12.5, 0.921), (25, 0.910), (50, 0.900), (100, 0.881), (200, 0.820), (100, 0.829), (50, 0.841),
+                               (200, 0.816), (400, 0.742), (800, 0.669), (1600, 0.595))),
+    ("BH1", "U2", 5.9, 0.872, ((12.5, 0.869), (25, 0.859), (50, 0.849), (100, 0.836), (200, 0.791), (100, 0.800), (50, 0.812),
+                               (200, 0.787), (400, 0.719), (800, 0.652), (1600, 0.585))),
+    ("BH3", "U1", 4.5, 0.941, ((12.5, 0.937), (25, 0.926), (50, 0.915), (100, 0.897), (200, 0.834), (100, 0.844), (50, 0.857),
+                               (200, 0.830), (400, 0.752), (800, 0.674), (1600, 0.594))),
+)  # fmt: skip
+TIMES = (0.1, 0.25, 0.5, 1, 2, 4, 8, 15, 30, 60, 120, 240, 480, 1440)
+# readings: borehole, sample, step, height at its start (mm), settlements (mm) at TIMES (min)
+READINGS = (
+    ("BH1", "U1", 200, 19.2, (0.060, 0.077, 0.096, 0.124, 0.163, 0.218, 0.294, 0.372, 0.434, 0.453, 0.457, 0.460, 0.463, 0.470)),
+    ("BH1", "U1", 400, 18.9, (0.075, 0.100, 0.130, 0.171, 0.230, 0.312, 0.428, 0.558, 0.684, 0.738, 0.747, 0.750, 0.753, 0.760)),
+)  # fmt: skip
+
+
+def _oedometers(name: str) -> tuple[Oedometer, ...]:
+    return tuple(
+        Oedometer(
+            sample=sample, depth=depth, void_ratio=e0, points=points,
+            readings=tuple(
+                Readings(stress=stress, height=height, points=tuple(zip(TIMES, settled)))
+                for at, of, stress, height, settled in READINGS if (at, of) == (hole, sample)
+            ),
+        )
+        for hole, sample, depth, e0, points in OEDOMETERS if hole == name
+    )  # fmt: skip
+
+
 def _tests(name: str) -> tuple[GroundTest, ...]:
     found = [GroundTest(kind="SPT N", depth=depth, value=n) for depth, n in SPT[name]]
     for depth, *values in INDEX.get(name, ()):
@@ -86,7 +122,15 @@ def _tests(name: str) -> tuple[GroundTest, ...]:
 def _hole(name: str, x: float, y: float, level: float, *thicknesses: float) -> Borehole:
     names = ("Made ground", "Silty sand", "Silty clay", "Silt parting", "Silty clay", "Sandy gravel")
     strata = tuple(Stratum(soil=s, thickness=t) for s, t in zip(names, thicknesses))
-    return Borehole(name=name, x=x, y=y, ground_level=level, strata=strata, tests=_tests(name))
+    return Borehole(
+        name=name,
+        x=x,
+        y=y,
+        ground_level=level,
+        strata=strata,
+        tests=_tests(name),
+        oedometers=_oedometers(name),
+    )
 
 
 def _ground() -> Ground:
@@ -227,6 +271,17 @@ def lindmere() -> Project:
         actions=Actions(
             cases=_cases(),
             combinations=_combinations(),
+            area_loads=(
+                AreaLoad(
+                    name="Ramp", shape="embankment", x=-9.5, y=9.6, size_x=6.2, size_y=14.0, level=3.2, height=2.4,
+                    weight=19.5, slope=2.0,
+                ),
+            ),
+            steps=(
+                ConstructionStep(name="Ramp filled", date=date(2027, 2, 15), ramp=21, factors={"Ramp": 1.0}),
+                ConstructionStep(name="Frame and roof", date=date(2027, 5, 17), ramp=60, factors={"Ramp": 1.0, "G": 0.7}),
+                ConstructionStep(name="In use", date=date(2027, 11, 1), ramp=30, factors={"Ramp": 1.0, "G": 1.0, "Q": 0.3}),
+            ),
             load_points=(
                 *(_column(name) for name in COLUMNS),
                 _wall("W1", 22.6, 1.7, 6.8, 288.0, 81.0),

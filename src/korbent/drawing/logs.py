@@ -2,12 +2,29 @@
 
 from itertools import pairwise
 
-from korbent.core.model import Borehole, Project
-from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.core.model import Borehole, Project, Soil
+from korbent.core.units import show, shown_unit, to_shown
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+
+AT_ONCE = 8
+"""At most so many logs are shown side by side; the others follow to the right."""
+
+MARKS = {
+    "cu": ("cu", "kPa", "steel_x"),
+    "w": ("w", "", "water"),
+    "CPT qc": ("qc", "MPa", "accent"),
+    "SPT N": ("N", "", "ink"),
+}
+"""Tests that the log shows: their sign, unit and colour; the others stand in the table."""
+
+
+def signed(level: float, units: object) -> str:
+    """A level with its sign, two decimals, in the shown unit."""
+    return f"{to_shown(level, 'm', units):+.2f}".replace("-", "−")  # type: ignore[arg-type]
 
 
 def _joined(sketch: Sketch, left: Borehole, right: Borehole, x0: float, x1: float) -> None:
-    """Lines between two logs at the lower bounds of the strata that both have."""
+    """Lines between two logs at the bounds of the units that both have; a unit that one lacks pinches out half way."""
     bounds = []
     for hole in (left, right):
         seen: dict[str, int] = {}
@@ -15,32 +32,74 @@ def _joined(sketch: Sketch, left: Borehole, right: Borehole, x0: float, x1: floa
         found = {}
         for stratum in hole.strata:
             seen[stratum.soil] = seen.get(stratum.soil, -1) + 1
+            found[(stratum.soil, seen[stratum.soil])] = (level, level - stratum.thickness)
             level -= stratum.thickness
-            found[(stratum.soil, seen[stratum.soil])] = level
         bounds.append(found)
     for unit in bounds[0].keys() & bounds[1].keys():
-        sketch.add(Line(((x0, bounds[0][unit]), (x1, bounds[1][unit])), "line", 1.0))
+        sketch.add(Line(((x0, bounds[0][unit][1]), (x1, bounds[1][unit][1])), "line", 1.0))
+    middle = (x0 + x1) / 2
+    for here, x in ((0, x0), (1, x1)):
+        for unit in bounds[here].keys() - bounds[1 - here].keys():
+            top, bottom = bounds[here][unit]
+            if bottom > level_of_end(left, right, here):
+                sketch.add(
+                    Line(((x, top), (middle, (top + bottom) / 2), (x, bottom)), "line", 1.0, dash=True)
+                )
+
+
+def level_of_end(left: Borehole, right: Borehole, here: int) -> float:
+    """Level at which the other hole ends: what lies deeper may go on there unseen."""
+    other = right if here == 0 else left
+    return other.ground_level - sum(s.thickness for s in other.strata)
 
 
 def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
-    """Boreholes in the order of their x, to scale in depth, with water levels and surfaces."""
+    """Boreholes in the order of their x, to scale in depth, with water levels and surfaces. Boundaries can be dragged."""
     holes = sorted(project.ground.boreholes, key=lambda h: (h.x, h.y))
     if not holes:
-        text = Text((0, 0), "no borehole yet: add one in the table below", 12, "soft", "middle")
+        text = Text(
+            (0, 0), "no borehole yet: import a file, or add one in the table below", 12, "soft", "middle"
+        )
         return Drawing((text,), (-1, -1, 1, 1))
     soils = {s.name: s for s in project.ground.soils}
     tops = [h.ground_level for h in holes]
     ends = [h.ground_level - sum(s.thickness for s in h.strata) for h in holes]
     high = max(*tops, project.ground.surfaces.finished) + 0.3
     low = min(ends)
-    span = (high - low) * aspect
-    pitch = span / len(holes)
-    width = pitch * 0.3
+    pitch = (high - low) * aspect / min(len(holes), AT_ONCE)
+    span = pitch * len(holes)
     sketch = Sketch()
-    unit = "m" if project.units == "metric" else "ft"
-    factor = 1.0 if unit == "m" else 1 / 0.3048
-    lines = [("finished", project.ground.surfaces.finished, "ink")]
-    water = project.ground.water
+    _surfaces(sketch, project, span, pitch * min(len(holes), AT_ONCE))
+    width = pitch * 0.3
+    for i, (left, right) in enumerate(pairwise(holes)):
+        _joined(sketch, left, right, i * pitch + 0.06 * pitch + width, (i + 1) * pitch + 0.06 * pitch)
+    crowded = len(holes) > 4
+    for i, hole in enumerate(holes):
+        _log(sketch, project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low), crowded)
+    if len(holes) > AT_ONCE:
+        sketch.add(
+            Text(
+                (0, high),
+                f"{len(holes)} boreholes: drag the sheet for the others, zoom with the wheel",
+                11,
+                "soft",
+                dy=-30,
+            )
+        )
+    seen = pitch * min(len(holes), AT_ONCE)
+    return Drawing(
+        tuple(sketch.shapes), (0, low, seen, high), (44.0, 44.0 if len(holes) > AT_ONCE else 26.0, 82.0, 16.0)
+    )
+
+
+def _surfaces(sketch: Sketch, project: Project, span: float, seen: float) -> None:
+    ground = project.ground
+    lines = [("finished", ground.surfaces.finished, "ink")]
+    if ground.surfaces.excavated is not None:
+        lines.append(("excavated", ground.surfaces.excavated, "soft"))
+    if ground.surfaces.existing is not None:
+        lines.append(("existing", ground.surfaces.existing, "soft"))
+    water = ground.water
     if water:
         lines += [
             ("high", water.high, "water"),
@@ -48,53 +107,65 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
             ("low", water.low, "water"),
         ]
     for name, level, colour in lines:
-        text = f"{name} {level * factor:+.2f}".replace("-", "−")
-        sketch.add(Line(((0, level), (span, level)), colour, 1.1, dash=colour == "water"))
-        sketch.add(Text((span, level), text, 10, colour, dx=4, dy=4))
-    for i, (left, right) in enumerate(pairwise(holes)):
-        _joined(sketch, left, right, i * pitch + 0.06 * pitch + width, (i + 1) * pitch + 0.06 * pitch)
-    for i, hole in enumerate(holes):
-        x = i * pitch + 0.06 * pitch
-        z = hole.ground_level
-        sketch.add(Text((x, z), hole.name, 13, "ink", bold=True, dy=-20))
-        sketch.add(Text((x, z), f"{z * factor:+.2f} {unit}".replace("-", "−"), 10, "soft", dy=-7))
-        last = written = 1e9
-        for stratum in hole.strata:
-            soil = soils[stratum.soil]
-            below = z - stratum.thickness
-            sketch.add(
-                Polygon(
-                    rectangle(x, below, x + width, z),
-                    soil.pattern,
-                    "ink",
-                    1.0,
-                    pattern=soil.pattern,
-                    key=f"soil:{soil.name}",
-                )
+        sketch.add(Line(((0, level), (span, level)), colour, 1.1, dash=colour != "ink"))
+        sketch.add(Text((seen, level), f"{name} {signed(level, project.showing)}", 10, colour, dx=4, dy=4))
+
+
+def _log(
+    sketch: Sketch, project: Project, hole: Borehole, soils: dict[str, Soil], x: float, width: float, line: float, crowded: bool
+) -> None:  # fmt: skip
+    z = hole.ground_level
+    units = project.showing
+    sketch.add(Text((x, z), hole.name, 13, "ink", bold=True, dy=-20))
+    sketch.add(Text((x, z), f"{signed(z, units)} {shown_unit('m', units)}", 10, "soft", dy=-7))
+    last = written = 1e9
+    for i, stratum in enumerate(hole.strata):
+        soil = soils[stratum.soil]
+        below = z - stratum.thickness
+        sketch.add(
+            Polygon(
+                rectangle(x, below, x + width, z), soil.pattern, "ink", 1.0, pattern=soil.pattern, key=f"soil:{soil.name}",
             )
-            label = soil.name
-            middle = min((z + below) / 2, last - 0.035 * (high - low))
-            sketch.add(Text((x + width, middle), label, 11, "ink", dx=7, dy=4, halo=True))
-            if written - below > 0.05 * (high - low) or stratum is hole.strata[-1]:
-                level = f"{below * factor:+.2f}".replace("-", "−")
-                sketch.add(Text((x, below), level, 10, "soft", "right", dx=-5, dy=4))
-                written = below
-            last, z = middle, below
+        )  # fmt: skip
+        middle = min((z + below) / 2, last - line)
+        sketch.add(Text((x + width, middle), soil.name, 11, "ink", dx=7, dy=4, halo=True))
+        if soil.description and stratum.thickness > 3 * line and not crowded:
+            sketch.add(Text((x + width, middle), soil.description[:34], 10, "soft", dx=7, dy=18, halo=True))
+        if written - below > 1.4 * line or i == len(hole.strata) - 1:
+            sketch.add(Text((x, below), signed(below, units), 10, "soft", "right", dx=-5, dy=4))
+            written = below
+        last, z = middle, below
+    level = hole.ground_level
+    for i, stratum in enumerate(hole.strata):
+        level -= stratum.thickness
+        sketch.add(Line(((x, level), (x + width, level)), "ink", 1.6, key=f"drag:bound:{hole.name}:{i}"))
+    for kind, (sign, unit, colour) in MARKS.items():
         for test in hole.tests:
-            if test.kind in ("SPT N", "CPT qc"):
-                at = hole.ground_level - test.depth
+            if test.kind != kind:
+                continue
+            at = hole.ground_level - test.depth
+            shown = show(test.value, unit, units) if unit else f"{test.value:g}"
+            if kind in ("SPT N", "CPT qc"):
                 sketch.add(
-                    Text(
-                        (x + width, at),
-                        f"{'N' if test.kind == 'SPT N' else 'qc'} {test.value:g}",
-                        9,
-                        "soft",
-                        "right",
-                        dx=-3,
-                        dy=3,
-                        halo=True,
-                    )
+                    Text((x + width, at), f"{sign} {shown}", 9, colour, "right", dx=-3, dy=3, halo=True)
                 )
-        if hole.rigid_below:
-            sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))
-    return Drawing(tuple(sketch.shapes), (0, low, span, high), (44.0, 26.0, 74.0, 16.0))
+            else:
+                sketch.add(
+                    Disc((x, at), 3, colour, None, fixed=True),
+                    Text((x, at), f"{sign} {shown}", 9, colour, dx=4, dy=3, halo=True),
+                )
+    for test in hole.oedometers:
+        at = hole.ground_level - test.depth
+        sketch.add(
+            Disc(
+                (x + width / 2, at),
+                4,
+                None,
+                "accent",
+                1.4,
+                fixed=True,
+                key=f"oedometer:{hole.name}:{test.sample}",
+            )
+        )
+    if hole.rigid_below:
+        sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))

@@ -8,6 +8,13 @@ Stroke = tuple[str, tuple[float, ...]]
 """('line', (x0, y0, x1, y1)), ('dot', (x, y, radius)) or ('ring', (x, y, radius_x, radius_y)), px."""
 
 
+PERIODS = {
+    "made ground": (26, 13), "topsoil": (14, 9), "clay": (24, 9), "silt": (24, 8), "sand": (11, 9), "gravel": (22, 13),
+    "peat": (20, 11), "rock": (30, 12),
+}  # fmt: skip
+"""Spacing of the strokes across and down, px."""
+
+
 @lru_cache(maxsize=64)
 def strokes(pattern: str, width: int, height: int) -> tuple[Stroke, ...]:
     """The strokes of a pattern over an area of ``width`` by ``height`` px; always the same ones."""
@@ -32,40 +39,40 @@ def _grid(
 
 
 def _crosses(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 26, 13, random, 0.3):
+    for x, y in _grid(width, height, *PERIODS["made ground"], random, 0.3):
         yield "line", (x - 2.5, y - 2.5, x + 2.5, y + 2.5)
         yield "line", (x - 2.5, y + 2.5, x + 2.5, y - 2.5)
 
 
 def _ticks(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 14, 9, random, 0.25):
+    for x, y in _grid(width, height, *PERIODS["topsoil"], random, 0.25):
         yield "line", (x, y, x, y - 4)
 
 
 def _dashes(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 24, 9, random, 0.12):
+    for x, y in _grid(width, height, *PERIODS["clay"], random, 0.12):
         yield "line", (x, y, x + 13, y)
 
 
 def _dash_dots(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 24, 8, random, 0.12):
+    for x, y in _grid(width, height, *PERIODS["silt"], random, 0.12):
         yield "line", (x, y, x + 9, y)
         yield "dot", (x + 15, y, 0.9)
 
 
 def _dots(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 11, 9, random, 0.4):
+    for x, y in _grid(width, height, *PERIODS["sand"], random, 0.4):
         yield "dot", (x, y, 0.8)
 
 
 def _stones(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 22, 13, random, 0.3):
+    for x, y in _grid(width, height, *PERIODS["gravel"], random, 0.3):
         r = random.uniform(2.0, 4.2)
         yield "ring", (x, y, r * 1.3, r * 0.8)
 
 
 def _tufts(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, 20, 11, random, 0.2):
+    for x, y in _grid(width, height, *PERIODS["peat"], random, 0.2):
         for lean in (-3, 0, 3):
             yield "line", (x, y, x + lean, y - 4)
 

@@ -1,14 +1,13 @@
 """Loads from a table in a CSV or XLSX file: columns recognised, values read with their units, compared, taken over."""
 
-import csv
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Literal
 
 from korbent.core.model import Load, LoadCase, LoadPoint, Problem, Project
 from korbent.core.units import UnitError, factor, parse
+from korbent.files.sheet import Sheet, TableError
 
 Sense = Literal["actions, V down", "actions, z up", "reactions, z up"]
 SENSES: tuple[Sense, ...] = ("actions, V down", "actions, z up", "reactions, z up")
@@ -44,20 +43,6 @@ NAMES: dict[str, tuple[str, ...]] = {
 }
 
 
-class LoadTableError(Exception):
-    """A file that is no table."""
-
-
-@dataclass(frozen=True)
-class Sheet:
-    """A table as it stands in the file."""
-
-    header: tuple[str, ...]
-    rows: tuple[tuple[str, ...], ...]
-    first_row: int
-    """The number of the first data row in the file, from 1."""
-
-
 @dataclass(frozen=True)
 class Reading:
     """How a table is to be read."""
@@ -83,57 +68,6 @@ class LoadTable:
     def cases(self) -> tuple[str, ...]:
         """All cases, in the order in which they come."""
         return tuple(dict.fromkeys(case for cases in self.loads.values() for case in cases))
-
-
-def read_sheet(path: Path) -> Sheet:
-    """The first table of a file: the first row with at least two texts that are no numbers is its header.
-
-    Raises:
-        LoadTableError: when the file cannot be read or has no table.
-    """
-    try:
-        cells = _xlsx(path) if path.suffix.lower() in (".xlsx", ".xlsm") else _csv(path)
-    except (OSError, UnicodeDecodeError, csv.Error, ValueError, KeyError) as error:
-        raise LoadTableError(f"{path.name} cannot be read as a table: {error}") from None
-    for i, row in enumerate(cells):
-        texts = [c for c in row if c and not re.match(r"^[+\-−]?[\d.,]", c)]
-        if len(texts) >= 2:
-            header = tuple(row)
-            rows = [tuple(r) + ("",) * (len(header) - len(r)) for r in cells[i + 1 :]]
-            start = i + 2
-            if rows and _is_unit_row(rows[0]):
-                header = tuple(f"{h} [{u}]" if u else h for h, u in zip(header, rows[0]))
-                rows, start = rows[1:], start + 1
-            return Sheet(header, tuple(rows), start)
-    raise LoadTableError(f"{path.name} has no header row: the first row must name the columns")
-
-
-def _is_unit_row(row: Sequence[str]) -> bool:
-    known = [c.strip(" []()") for c in row if c]
-    return bool(known) and all(
-        re.fullmatch(r"k?N(·?m)?|kNm|kip(·| |-)?ft|kips?|lbf?|m|ft|mm|MN|-", c) for c in known
-    )
-
-
-def _csv(path: Path) -> list[list[str]]:
-    text = path.read_text(encoding="utf-8-sig")
-    # of these, the one that the first lines hold most of; a comma may be a decimal one
-    head = "\n".join(text.splitlines()[:10])
-    delimiter = next((d for d in "\t;|" if head.count(d) > 1), ",")
-    return [[c.strip() for c in row] for row in csv.reader(text.splitlines(), delimiter=delimiter)]
-
-
-def _xlsx(path: Path) -> list[list[str]]:
-    from zipfile import BadZipFile
-
-    from openpyxl import load_workbook
-
-    try:
-        book = load_workbook(path, read_only=True, data_only=True)
-    except BadZipFile:
-        raise ValueError("it is not a workbook") from None
-    sheet = book.worksheets[0]
-    return [["" if c is None else str(c).strip() for c in row] for row in sheet.iter_rows(values_only=True)]
 
 
 def recognised(header: Sequence[str]) -> Reading:
@@ -293,11 +227,11 @@ def taken_over(project: Project, table: LoadTable) -> Project:
     Imported values are remembered beside the loads, so that a later change by hand can be seen and taken back.
 
     Raises:
-        LoadTableError: when the table has problems.
+        TableError: when the table has problems.
     """
     found = differences(project, table)
     if found.problems:
-        raise LoadTableError("; ".join(map(str, found.problems)))
+        raise TableError("; ".join(map(str, found.problems)))
     actions = project.actions
     cases = actions.cases + tuple(LoadCase(name=name, nature=_nature(name)) for name in found.new_cases)
     points = []

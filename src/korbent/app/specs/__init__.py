@@ -3,24 +3,33 @@
 from korbent.app.specs.actions import CASES, COMBINATIONS, LOADS, POINTS, TOTALS
 from korbent.app.specs.common import unique
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
+from korbent.app.specs.names import QUANTITIES, UNITS
+from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, SETTING_LABELS, SETTINGS, TITLE, TYPES, first_pad
+from korbent.app.specs.steps import AREAS, STEPS
 
 __all__ = [
+    "AREAS",
     "CASES",
     "COMBINATIONS",
     "HOLES",
     "LEVELS",
     "LOADS",
+    "OEDOMETERS",
     "PADS",
     "POINTS",
+    "QUANTITIES",
+    "READINGS",
     "SETTINGS",
     "SETTING_LABELS",
     "SOILS",
+    "STEPS",
     "STRATA",
     "TESTS",
     "TITLE",
     "TOTALS",
     "TYPES",
+    "UNITS",
     "first_pad",
     "unique",
 ]

@@ -6,7 +6,17 @@ from typing import Any, get_args
 from korbent.app.generate_bar import GenerateBar
 from korbent.app.loads_bar import LoadsBar
 from korbent.app.session import Session
-from korbent.app.specs.common import append, changed, computed, drop, field, label_only, listed, unique
+from korbent.app.specs.common import (
+    append,
+    changed,
+    computed,
+    drop,
+    field,
+    label_only,
+    listed,
+    reordered,
+    unique,
+)
 from korbent.app.tables import Column, Spec
 from korbent.core.actions.totals import CaseTotal, case_totals
 from korbent.core.model import (
@@ -52,6 +62,7 @@ CASES = Spec(
     lambda s, _: changed(s, append(("actions", "cases"), LoadCase(name=unique("C", [c.name for c in s.project.actions.cases])))),
     lambda s, row: changed(s, drop(("actions", "cases"), row)), "case",
     "No load case yet: add one, such as G for permanent loads.",
+    order=reordered("actions", "cases"),
 )  # fmt: skip
 
 
@@ -91,6 +102,7 @@ POINTS = Spec(
     "points", lambda s: s.project.actions.load_points, _point_columns, _add_point,
     lambda s, row: changed(s, drop(("actions", "load_points"), row)), "column",
     "No column yet: add one, give it loads, then a pad in Plan.",
+    order=reordered("actions", "load_points"),
 )  # fmt: skip
 
 
@@ -191,6 +203,7 @@ COMBINATIONS = Spec(
     "combinations", lambda s: s.project.actions.combinations, _combination_columns, _add_combination,
     lambda s, row: changed(s, drop(("actions", "combinations"), row)), "combination",
     "No combination yet. A combination says which questions it serves; a check only sees its own.", GenerateBar,
+    order=reordered("actions", "combinations"),
 )  # fmt: skip
 
 

@@ -65,6 +65,15 @@ def drop(path: tuple[str, ...], row: Any) -> Callable[[Project], Project]:
     return make
 
 
+def reordered(*path: str) -> Callable[[Session, Sequence[Any]], str]:
+    """Puts the rows at a path into another order, one step of undo."""
+
+    def order(session: Session, rows: Sequence[Any]) -> str:
+        return changed(session, lambda p: edited(p, path, tuple(rows)), "rows sorted")
+
+    return order
+
+
 def label_only(_: Any) -> Any:
     raise UnitError("this is a label; the value stands to the right of it")
 

@@ -4,8 +4,10 @@ from dataclasses import replace
 from typing import Any, get_args
 
 from korbent.app.session import Session
-from korbent.app.specs.common import append, changed, drop, field, label_only, listed, unique
+from korbent.app.specs.common import append, changed, drop, field, label_only, listed, reordered, unique
 from korbent.app.tables import Column, Spec
+from korbent.core.ground.correlations import behaviour_at
+from korbent.core.ground.library import unusual
 from korbent.core.model import (
     Borehole,
     GroundTest,
@@ -55,6 +57,12 @@ def _soil_columns(_: Session) -> list[Column]:
             f("recompression_index", "Cr", optional=True),
             f("void_ratio", "e0", optional=True),
             f("overconsolidation_ratio", "OCR"),
+            f(
+                "consolidation_coefficient",
+                "cv",
+                optional=True,
+                tip="coefficient of consolidation, vertical drainage",
+            ),
         ]
     )
 
@@ -63,7 +71,19 @@ def _with_notes(columns: list[Column]) -> list[Column]:
     """Soil columns that say where a value comes from."""
 
     def noted(column: Column) -> Column:
-        return replace(column, note=lambda row: row.sources.get(str(column.path(row)[-1]), ""))
+        def field(row: Any) -> str:
+            return str(column.path(row)[-1])
+
+        def note(row: Any) -> str:
+            line = row.over_level.get(field(row))
+            source = row.sources.get(field(row), "")
+            return (
+                f"runs {'in steps' if line.kind == 'stepwise' else 'linearly'} over level; {source}"
+                if line
+                else source
+            )
+
+        return replace(column, note=note, odd=lambda row: unusual(row, field(row)))
 
     return [noted(c) for c in columns]
 
@@ -72,7 +92,7 @@ def _tests(session: Session) -> list[tuple[Borehole, int]]:
     return [(h, i) for h in session.project.ground.boreholes for i in range(len(h.tests))]
 
 
-def _test_columns(_: Session) -> list[Column]:
+def _test_columns(session: Session) -> list[Column]:
     def path(row: Any) -> tuple[str | int, ...]:
         return ("ground", "boreholes", row[0].name, "tests", row[1])
 
@@ -84,6 +104,8 @@ def _test_columns(_: Session) -> list[Column]:
         Column("Test", lambda r: test(r).kind, lambda r: (*path(r), "kind"), kind="choice", choices=lambda _: get_args(TestKind), width=90),
         Column("Depth", lambda r: test(r).depth, lambda r: (*path(r), "depth"), "m", tip="below the ground level of the borehole"),
         Column("Value", lambda r: test(r).value, lambda r: (*path(r), "value"), unit_of=lambda r: TEST_UNITS[test(r).kind], width=110),
+        Column("Behaves as", lambda r: behaviour_at(session.project.ground, r[0], test(r)), lambda r: (), kind="text", convert=label_only,
+               derived=True, width=240, tip="soil behaviour type of a cone test with qc and fs (Robertson 1990)"),
     ]  # fmt: skip
 
 
@@ -122,7 +144,8 @@ def _add_soil(session: Session, _: Any) -> str:
 SOILS = Spec(
     "soils", lambda s: s.project.ground.soils, _soil_columns, _add_soil,
     lambda s, row: changed(s, drop(("ground", "soils"), row)), "soil",
-    "No soil yet. Add one, then name it in the strata of a borehole. Without ground only a presumed pressure can be checked.",
+    "No soil yet. Import a file, take one from the library, or add one. Without ground only a presumed pressure can be checked.",
+    order=reordered("ground", "soils"),
 )  # fmt: skip
 
 
@@ -158,7 +181,8 @@ def _add_hole(session: Session, _: Any) -> str:
 HOLES = Spec(
     "boreholes", lambda s: s.project.ground.boreholes, _hole_columns, _add_hole,
     lambda s, row: changed(s, drop(("ground", "boreholes"), row)), "borehole",
-    "No borehole yet. The nearest one gives the ground below each pad.",
+    "No borehole yet. Import a file, or add a soil and then a borehole.",
+    order=reordered("ground", "boreholes"),
 )  # fmt: skip
 
 
@@ -263,7 +287,7 @@ def _level_columns(session: Session) -> list[Column]:
         Column("Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only, derived=True),
         Column(
             "Value", lambda r: _value(session, r[1]), lambda r: r[1], width=190, optional=True,
-            unit_of=lambda r: r[2], kind_of=lambda r: r[3], choices_of=lambda _: ("nearest", "distance-weighted"), convert=lambda v: _water(session) if v is True else None if v is False else v,
+            unit_of=lambda r: r[2], kind_of=lambda r: r[3], choices_of=lambda _: ("nearest", "distance-weighted", "triangulated"), convert=lambda v: _water(session) if v is True else None if v is False else v,
         ),
     ]  # fmt: skip
 

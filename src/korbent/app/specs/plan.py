@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from korbent.app.session import Session
-from korbent.app.specs.common import append, changed, computed, drop, field, label_only, unique
+from korbent.app.specs.common import append, changed, computed, drop, field, label_only, reordered, unique
 from korbent.app.tables import Column, Spec
 from korbent.core.model import (
     Pad,
@@ -120,6 +120,7 @@ def _add_pad(session: Session, _: Any) -> str:
 PADS = Spec(
     "pads", lambda s: s.project.pads, _pad_columns, _add_pad, lambda s, row: changed(s, drop(("pads",), row)), "pad",
     "No pad yet. Add one: it takes the next column without a foundation, with a first size from the presumed pressure.",
+    order=reordered("pads"),
 )  # fmt: skip
 
 
@@ -138,6 +139,7 @@ TYPES = Spec(
     lambda s, _: changed(s, append(("types",), PadType(name=unique("T", [t.name for t in s.project.types])))),
     lambda s, row: changed(s, drop(("types",), row)), "type",
     "No type yet. A type is a named group of pads with common settings.",
+    order=reordered("types"),
 )  # fmt: skip
 
 SETTING_LABELS = {name: field.title or name for name, field in Settings.model_fields.items()}

@@ -25,7 +25,8 @@ class ActionsStop(Stop):
         self.deck = TableDeck(
             self.session, self.theme,
             (("Loads", specs.LOADS), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),
-             ("Combinations", specs.COMBINATIONS), ("Totals", specs.TOTALS)),
+             ("Combinations", specs.COMBINATIONS), ("Totals", specs.TOTALS),
+             ("Area loads", specs.AREAS), ("Construction steps", specs.STEPS)),
         )  # fmt: skip
         self.panels.extend(self.deck.panels)
         resultant = DrawingView(lambda _: self._resultant(), "Resultant")

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
@@ -64,7 +65,7 @@ class Stop(QWidget):
 class Pane(QFrame):
     """A drawing or table with a heading."""
 
-    def __init__(self, title: str, content: QWidget, detail: str = "") -> None:
+    def __init__(self, title: str, content: QWidget, detail: str = "", tools: QWidget | None = None) -> None:
         super().__init__(objectName="pane")
         self.title = QLabel(title, objectName="pane-title")
         self.detail = QLabel(detail, objectName="quiet")
@@ -73,8 +74,44 @@ class Pane(QFrame):
         head.addWidget(self.title)
         head.addSpacing(8)
         head.addWidget(self.detail, 1)
+        if tools:
+            head.addWidget(tools)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addLayout(head)
         column.addWidget(content, 1)
+
+
+class Choice(QWidget):
+    """Several drawings in one place, one of them in front, chosen by their names."""
+
+    def __init__(self, choices: Sequence[tuple[str, QWidget]], tools: QWidget | None = None) -> None:
+        super().__init__()
+        self.stack = QStackedWidget()
+        self.buttons: list[QPushButton] = []
+        row = QHBoxLayout()
+        row.setContentsMargins(10, 6, 6, 2)
+        row.setSpacing(6)
+        for i, (title, widget) in enumerate(choices):
+            button = QPushButton(
+                title, objectName=f"show-{title.split()[0].lower()}", checkable=True, autoExclusive=True
+            )
+            button.clicked.connect(lambda _=False, i=i: self.bring(i))
+            row.addWidget(button)
+            self.buttons.append(button)
+            self.stack.addWidget(widget)
+        row.addStretch(1)
+        if tools:
+            row.addWidget(tools)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(row)
+        column.addWidget(self.stack, 1)
+        self.bring(0)
+
+    def bring(self, index: int) -> None:
+        """Brings one to the front."""
+        self.stack.setCurrentIndex(index)
+        self.buttons[index].setChecked(True)

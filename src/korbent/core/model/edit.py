@@ -4,7 +4,7 @@ import re
 from typing import Any
 
 from korbent.core.model.base import Expression, Frozen
-from korbent.core.model.edit_paths import Path, host, into, position, value_at
+from korbent.core.model.edit_paths import Path, host, into, key_of, position, value_at
 from korbent.core.model.expressions import evaluated
 from korbent.core.model.project import Project
 
@@ -111,14 +111,21 @@ def renamed(project: Project, path: Path, name: str) -> Project:
             actions = actions.replaced(
                 cases=_changed(actions.cases, (path[2], "name"), name),
                 combinations=tuple(
-                    c.replaced(factors=_rekeyed(c.factors, old, name)) for c in actions.combinations
+                    c.replaced(
+                        factors=_rekeyed(c.factors, old, name),
+                        notes=_rekeyed(c.notes, key_of(("factors", old)), key_of(("factors", name))),
+                        expressions=_rekeyed(
+                            c.expressions, key_of(("factors", old)), key_of(("factors", name))
+                        ),
+                    )
+                    for c in actions.combinations
                 ),
                 load_points=tuple(
                     p.replaced(
                         loads=_rekeyed(p.loads, old, name),
                         imported=_rekeyed(p.imported, old, name),
-                        notes=_redotted(p.notes, f"loads.{old}.", f"loads.{name}."),
-                        expressions=_redotted(p.expressions, f"loads.{old}.", f"loads.{name}."),
+                        notes=_redotted(p.notes, ("loads", old), ("loads", name)),
+                        expressions=_redotted(p.expressions, ("loads", old), ("loads", name)),
                     )
                     for p in actions.load_points
                 ),
@@ -154,8 +161,10 @@ def _rekeyed(mapping: Any, old: str, new: str) -> dict[str, Any]:
     return {new if key == old else key: value for key, value in mapping.items()}
 
 
-def _redotted(mapping: Any, old: str, new: str) -> dict[str, Any]:
-    return {new + key.removeprefix(old) if key.startswith(old) else key: v for key, v in mapping.items()}
+def _redotted(mapping: Any, old: Path, new: Path) -> dict[str, Any]:
+    """Keys below one path moved to another."""
+    was, is_ = key_of(old) + ".", key_of(new) + "."
+    return {is_ + key.removeprefix(was) if key.startswith(was) else key: v for key, v in mapping.items()}
 
 
 def _in_steps(actions: Any, old: str, new: str) -> Any:

@@ -32,6 +32,8 @@ def position(rows: tuple[Any, ...], step: Step) -> int:
     for i, row in enumerate(rows):
         if step in (getattr(row, "name", None), getattr(row, "number", None)):
             return i
+    if isinstance(step, str) and step.isdigit():
+        step = int(step)
     if isinstance(step, int) and 0 <= step < len(rows):
         return step
     raise KeyError(step)
@@ -45,4 +47,14 @@ def host(project: Any, path: Path) -> tuple[Path, str]:
         here = into(here, step)
         if isinstance(here, Row):
             at = i
-    return path[:at], ".".join(map(str, path[at:]))
+    return path[:at], key_of(path[at:])
+
+
+def key_of(path: Path) -> str:
+    """A path below a row as a dotted key; dots within names are escaped."""
+    return ".".join(str(step).replace("~", "~0").replace(".", "~1") for step in path)
+
+
+def path_of(key: str) -> Path:
+    """The path of a dotted key (see :func:`key_of`)."""
+    return tuple(part.replace("~1", ".").replace("~0", "~") for part in key.split("."))

@@ -14,9 +14,8 @@ from typing import Any
 
 from korbent.core.identity import remembered
 from korbent.core.model.base import Expression, Row, unit_of
+from korbent.core.model.edit_paths import Path, path_of
 from korbent.core.units import UnitError, UnitSet, factor, shown_unit
-
-Path = tuple[str | int, ...]
 
 
 class ExpressionError(ValueError):
@@ -319,7 +318,7 @@ def rows_of(project: Any) -> Iterator[tuple[Path, Row]]:
 def expressions_of(project: Any) -> dict[Path, Expression]:
     """All expressions of a project, by the path of the value."""
     return {
-        (*path, *key.split(".")): expression
+        (*path, *path_of(key)): expression
         for path, row in rows_of(project)
         if row.expressions
         for key, expression in _own(row)

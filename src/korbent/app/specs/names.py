@@ -1,0 +1,48 @@
+"""The tables of named values, and of units shown otherwise than the set has them."""
+
+from typing import Any
+
+from korbent.app.session import Session
+from korbent.app.specs.common import append, changed, drop, field, label_only, unique
+from korbent.app.tables import Column, Spec
+from korbent.core.model import Quantity
+from korbent.core.model.project import QUANTITY_UNITS
+from korbent.core.units import OVERRIDABLE, SHOWN
+
+KINDS = {
+    "m": "Lengths and levels", "mm": "Small lengths, settlements", "kN": "Forces", "kNm": "Moments", "kPa": "Pressures, strengths of soils",
+    "MPa": "Strengths of concrete and steel, qc", "kN/m3": "Unit weights", "kPa/m": "Growth with depth", "m²/day": "Rates of consolidation",
+}  # fmt: skip
+
+
+def _columns(_: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("quantities", row.name)
+
+    return [
+        field(Quantity, "name", "Name", path, "text", width=110, tip="letters, digits and _; used as it stands in =expressions"),
+        Column("Value", lambda r: r.value, lambda r: (*path(r), "value"), unit_of=lambda r: r.unit, width=120),
+        field(Quantity, "unit", "Kind", path, "choice", choices=QUANTITY_UNITS, tip="the unit in which it is kept; empty: a plain number"),
+        field(Quantity, "description", "What it is", path, "text", width=300),
+    ]  # fmt: skip
+
+
+QUANTITIES = Spec(
+    "quantities", lambda s: s.project.quantities, _columns,
+    lambda s, _: changed(s, append(("quantities",), Quantity(name=unique("q", [q.name for q in s.project.quantities])))),
+    lambda s, row: changed(s, drop(("quantities",), row)), "named value",
+    "No named value yet. One can be used in any number cell: =clear + 0.2. In a pad B, L, h, cx, cy are its own sizes, P7.B those of another.",
+)  # fmt: skip
+
+
+def _unit_columns(session: Session) -> list[Column]:
+    project = session.project
+    return [
+        Column("Quantity", lambda u: KINDS[u], lambda u: (), kind="text", width=240, convert=label_only, derived=True),
+        Column("In this set", lambda u: SHOWN[project.units].get(u, u), lambda u: (), kind="text", width=110, convert=label_only, derived=True),
+        Column("Shown in", lambda u: project.unit_overrides.get(u, ""), lambda u: ("unit_overrides", u), kind="text", width=140,
+               optional=True, tip="another unit of the same kind, such as bar or tonf/m2; empty: that of the set"),
+    ]  # fmt: skip
+
+
+UNITS = Spec("units", lambda _: OVERRIDABLE, _unit_columns)

@@ -1,0 +1,153 @@
+"""The tables of oedometer tests: steps, and readings over time."""
+
+from typing import Any
+
+from korbent.app.session import Session
+from korbent.app.specs.common import changed
+from korbent.app.tables import Column, Spec
+from korbent.core.model import Borehole, Oedometer, Readings, edited
+from korbent.core.units import UnitError
+
+Step = tuple[Borehole, int, int]
+
+
+def _with(row: Any, test: Oedometer | None) -> tuple[Oedometer, ...]:
+    """The tests of the row's borehole with its own exchanged (None: without it)."""
+    hole, at = row[0], row[1]
+    kept = () if test is None else (test,)
+    return (*hole.oedometers[:at], *kept, *hole.oedometers[at + 1 :])
+
+
+def _put(session: Session, hole: Borehole, tests: tuple[Oedometer, ...]) -> str:
+    return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "oedometers"), tests))
+
+
+def _steps(session: Session) -> list[Step]:
+    return [
+        (h, i, k)
+        for h in session.project.ground.boreholes
+        for i, test in enumerate(h.oedometers)
+        for k in range(len(test.points))
+    ]
+
+
+def _step_columns(_: Session) -> list[Column]:
+    def test(row: Step) -> Oedometer:
+        return row[0].oedometers[row[1]]
+
+    def path(row: Step, *rest: str | int) -> tuple[str | int, ...]:
+        return ("ground", "boreholes", row[0].name, "oedometers", row[1], *rest)
+
+    def point(position: int) -> Any:
+        return lambda row: (*path(row, "points"), row[2], position)
+
+    return [
+        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
+        Column("Sample", lambda r: test(r).sample, lambda r: path(r, "sample"), kind="text", width=90),
+        Column("Depth", lambda r: test(r).depth, lambda r: path(r, "depth"), "m", tip="below the ground level of the borehole"),
+        Column("e0", lambda r: test(r).void_ratio, lambda r: path(r, "void_ratio"), tip="void ratio at the start"),
+        Column("Step", lambda r: r[2] + 1, lambda r: (), convert=_label, derived=True, width=50),
+        Column("Stress", lambda r: test(r).points[r[2]][0], point(0), "kPa", tip="effective stress at the end of the step"),
+        Column("e", lambda r: test(r).points[r[2]][1], point(1), tip="void ratio at the end of the step"),
+    ]  # fmt: skip
+
+
+def _label(_: Any) -> Any:
+    raise UnitError("this is a label: the values stand to the right of it")
+
+
+def _add_step(session: Session, row: Any) -> str:
+    holes = session.project.ground.boreholes
+    if not holes:
+        return "add a borehole first"
+    if row is None:
+        names = {o.sample for h in holes for o in h.oedometers}
+        name = next(f"S{i}" for i in range(1, 10_000) if f"S{i}" not in names)
+        new = Oedometer(
+            sample=name, depth=2.0, void_ratio=0.9, points=((25.0, 0.88), (50.0, 0.86), (100.0, 0.82))
+        )
+        return _put(session, holes[0], (*holes[0].oedometers, new))
+    hole, at, k = row
+    test = hole.oedometers[at]
+    stress, void = test.points[k]
+    points = (*test.points[: k + 1], (2 * stress, round(void * 0.95, 3)), *test.points[k + 1 :])
+    return _put(session, hole, _with(row, test.replaced(points=points)))
+
+
+def _remove_step(session: Session, row: Any) -> str:
+    hole, at, k = row
+    test = hole.oedometers[at]
+    if len(test.points) <= 2:
+        return _put(session, hole, _with(row, None))
+    return _put(session, hole, _with(row, test.replaced(points=test.points[:k] + test.points[k + 1 :])))
+
+
+OEDOMETERS = Spec(
+    "oedometers", _steps, _step_columns, _add_step, _remove_step, "step",
+    "No oedometer test yet. Each row is one step: effective stress and void ratio at its end, unloading steps too.",
+)  # fmt: skip
+
+
+def _readings(session: Session) -> list[tuple[Borehole, int, int, int]]:
+    return [
+        (h, i, k, j)
+        for h in session.project.ground.boreholes
+        for i, test in enumerate(h.oedometers)
+        for k, step in enumerate(test.readings)
+        for j in range(len(step.points))
+    ]
+
+
+def _reading_columns(_: Session) -> list[Column]:
+    def step(row: Any) -> Readings:
+        return row[0].oedometers[row[1]].readings[row[2]]  # type: ignore[no-any-return]
+
+    def path(row: Any, *rest: str | int) -> tuple[str | int, ...]:
+        return ("ground", "boreholes", row[0].name, "oedometers", row[1], "readings", row[2], *rest)
+
+    return [
+        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
+        Column("Sample", lambda r: r[0].oedometers[r[1]].sample, lambda r: (), kind="text", convert=_label, derived=True, width=90),
+        Column("Step to", lambda r: step(r).stress, lambda r: path(r, "stress"), "kPa"),
+        Column("Height", lambda r: step(r).height, lambda r: path(r, "height"), "mm", tip="of the sample at the start of the step"),
+        Column("Time", lambda r: step(r).points[r[3]][0], lambda r: (*path(r, "points"), r[3], 0), "min"),
+        Column("Settlement", lambda r: step(r).points[r[3]][1], lambda r: (*path(r, "points"), r[3], 1), "mm", tip="of the sample since the step began"),
+    ]  # fmt: skip
+
+
+def _add_reading(session: Session, row: Any) -> str:
+    if row is None:
+        found = [(h, i) for h in session.project.ground.boreholes for i in range(len(h.oedometers))]
+        if not found:
+            return "add an oedometer test first"
+        hole, at = found[0]
+        test = hole.oedometers[at]
+        new = Readings(stress=test.points[-1][0], points=((0.25, 0.05), (1.0, 0.10), (4.0, 0.20)))
+        return _put(session, hole, _with((hole, at), test.replaced(readings=(*test.readings, new))))
+    hole, at, k, j = row
+    test = hole.oedometers[at]
+    step = test.readings[k]
+    time, settled = step.points[j]
+    following = step.points[j + 1][0] if j + 1 < len(step.points) else 4 * max(time, 0.25)
+    points = (
+        *step.points[: j + 1],
+        ((time + following) / 2 if j + 1 < len(step.points) else following, settled),
+        *step.points[j + 1 :],
+    )
+    readings = (*test.readings[:k], step.replaced(points=points), *test.readings[k + 1 :])
+    return _put(session, hole, _with(row, test.replaced(readings=readings)))
+
+
+def _remove_reading(session: Session, row: Any) -> str:
+    hole, at, k, j = row
+    test = hole.oedometers[at]
+    step = test.readings[k]
+    kept = () if len(step.points) == 1 else (step.replaced(points=step.points[:j] + step.points[j + 1 :]),)
+    readings = (*test.readings[:k], *kept, *test.readings[k + 1 :])
+    return _put(session, hole, _with(row, test.replaced(readings=readings)))
+
+
+READINGS = Spec(
+    "readings", _readings, _reading_columns, _add_reading, _remove_reading, "reading",
+    "No readings over time yet. Time and settlement of one step give cv, by the logarithm or by the root of time.",
+)  # fmt: skip
