@@ -331,7 +331,13 @@ def _text(painter: QPainter, shape: Text, place: Placement, theme: Theme) -> Non
     painter.setFont(face)
     metrics = painter.fontMetrics()
     x, y = place(shape.at)
-    width = metrics.horizontalAdvance(shape.text)
+    text = shape.text
+    width = metrics.horizontalAdvance(text)
+    if shape.room and width > shape.room * place.scale:
+        text = metrics.elidedText(text, Qt.TextElideMode.ElideRight, int(shape.room * place.scale))
+        if len(text) < 4:
+            return
+        width = metrics.horizontalAdvance(text)
     x += shape.dx + ALIGN[shape.anchor] * width
     y += shape.dy
     if shape.halo:
@@ -340,4 +346,4 @@ def _text(painter: QPainter, shape: Text, place: Placement, theme: Theme) -> Non
             colour("paper", theme, 0.82),
         )
     painter.setPen(colour(shape.colour, theme))
-    painter.drawText(QPointF(x, y), shape.text)
+    painter.drawText(QPointF(x, y), text)

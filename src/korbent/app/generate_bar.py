@@ -1,11 +1,14 @@
 """Generates the combinations by a rule set, beside the table that shows them."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QPushButton, QWidget
 
 from korbent.app.tables import TablePanel
 from korbent.core.actions.generate import regenerated
 from korbent.core.actions.rules import RULES, combinations_for
-from korbent.core.model import Actions, Combination
+from korbent.core.model import Actions, Combination, LoadCase
+from korbent.files.office import OfficeError, combinations_of, keep_set, set_names
+
+OFFICE = "office: "
 
 
 class GenerateBar(QWidget):
@@ -15,19 +18,54 @@ class GenerateBar(QWidget):
         super().__init__()
         self.panel, self.session = panel, panel.session
         self.rules = QComboBox(objectName="rules")
-        self.rules.addItems(list(RULES))
+        self.rules.setMinimumContentsLength(17)
+        self.rules.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self._list()
         used = self.session.project.actions.rules
         if used in RULES:
             self.rules.setCurrentText(used)
         self.generate = QPushButton("Generate", objectName="generate")
         self.generate.setToolTip("Rows written or edited by hand stay; the other generated ones are renewed")
         self.generate.clicked.connect(self.run)
-        self.back = QPushButton("Take back edits of the row", objectName="take-back")
+        self.back = QPushButton("Take back edits", objectName="take-back")
         self.back.clicked.connect(self.take_back)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.rules, self.generate, self.back):
+        self.keep = QPushButton("Keep as set …", objectName="keep-set")
+        self.keep.setToolTip("The office's own: all rows here, for use in other projects")
+        self.keep.clicked.connect(self.ask_keep)
+        for widget in (self.rules, self.generate, self.back, self.keep):
             row.addWidget(widget)
+
+    def _list(self) -> None:
+        current = self.rules.currentText()
+        self.rules.clear()
+        self.rules.addItems([*RULES, *(OFFICE + name for name in set_names())])
+        self.rules.setCurrentText(current)
+
+    def ask_keep(self) -> None:
+        """Asks under which name the rows are kept."""
+        name, taken = QInputDialog.getText(self, "Office set", "Keep these combinations under the name")
+        if taken:
+            self.keep_as(name)
+
+    def keep_as(self, name: str) -> None:
+        """Keeps the rows as a set of the office."""
+        try:
+            keep_set(self.session.project.actions, name)
+        except (OfficeError, OSError) as error:
+            self.session.say(f"! {error}")
+            return
+        self._list()
+        self.session.say(f"kept as the set '{name}': it can be chosen in every project")
+
+    def _rows(self, cases: tuple[LoadCase, ...]) -> list[Combination]:
+        rules = self.rules.currentText()
+        return (
+            combinations_of(rules.removeprefix(OFFICE), cases)
+            if rules.startswith(OFFICE)
+            else list(combinations_for(rules, cases))
+        )
 
     def run(self) -> None:
         """Generates; one step of undo."""
@@ -48,7 +86,11 @@ class GenerateBar(QWidget):
     def _replace(self, old: tuple[Combination, ...]) -> None:
         rules = self.rules.currentText()
         actions: Actions = self.session.project.actions
-        rows = regenerated(old, combinations_for(rules, actions.cases))
+        try:
+            rows = regenerated(old, self._rows(actions.cases))
+        except OfficeError as error:
+            self.session.say(f"! {error}")
+            return
         new = actions.replaced(combinations=rows, rules=rules)
         by_hand = sum(not c.origin or c.edited for c in rows)
         text = f"{len(rows)} combinations by {rules}" + (f", {by_hand} of them by hand" if by_hand else "")

@@ -57,9 +57,11 @@ class OedometerPanel(QWidget):
         for box in (self.test, self.kind, self.step):
             top.addWidget(box)
         top.addStretch(1)
+        self.result.setContentsMargins(12, 0, 12, 2)
+        self.result.setFixedHeight(40)
         low = QHBoxLayout()
         low.setContentsMargins(10, 0, 10, 6)
-        low.addWidget(self.result, 1)
+        low.addStretch(1)
         low.addWidget(self.reset_button)
         low.addWidget(self.adopt_button)
         column = QVBoxLayout(self)
@@ -67,6 +69,7 @@ class OedometerPanel(QWidget):
         column.setSpacing(2)
         column.addLayout(top)
         column.addWidget(self.view, 1)
+        column.addWidget(self.result)
         column.addLayout(low)
         self.refresh()
 

@@ -567,6 +567,7 @@ class TablePanel(QWidget):
         self.hint.setContentsMargins(14, 10, 14, 10)
         bar = QHBoxLayout()
         bar.setContentsMargins(8, 4, 8, 4)
+        bar.setSpacing(6)
         self.add_button = QPushButton(f"Add {spec.noun}", objectName=f"add-{spec.name}")
         self.remove_button = QPushButton(f"Remove {spec.noun}", objectName=f"remove-{spec.name}")
         self.add_button.clicked.connect(self._add)

@@ -1,5 +1,6 @@
 """The window: top bar, rail, stops, ledger, size strip, message line."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
@@ -7,8 +8,10 @@ from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
     QMainWindow,
+    QMenu,
     QMessageBox,
     QPushButton,
     QStackedWidget,
@@ -27,7 +30,23 @@ from korbent.app.style import font, sheet
 from korbent.core.model import Project, edited
 from korbent.drawing.theme import DARK, LIGHT, Theme
 from korbent.files.autosave import Autosave, recent_files, remember_file
+from korbent.files.office import OfficeError, from_template
 from korbent.files.project_file import ProjectFileError, load
+
+
+def _standards(project: Project) -> str:
+    """The standards in force, in short."""
+    ground = (
+        "EN 1997 DA1"
+        if any("ultimate" in c.serves for c in project.actions.combinations)
+        else "allowable stress"
+    )
+    return (
+        f"{ground} · {project.standards.concrete.split('-')[0]}"
+        if project.standards.concrete != "none"
+        else ground
+    )
+
 
 AUTOSAVE_AFTER = 1500
 """Time without a change after which a copy of unsaved work is kept, ms."""
@@ -123,7 +142,12 @@ class MainWindow(QMainWindow):
         row.addWidget(self.units_button)
         row.addSpacing(10)
         for name, text, tip, action in (
-            ("new", "New", "Start from nothing (Ctrl+N)", self.new),
+            (
+                "new",
+                "New ▾",
+                "Start from nothing, an example or a template (Ctrl+N: from nothing)",
+                self.show_beginnings,
+            ),
             ("open", "Open", "Open a project (Ctrl+O)", self.open),
             ("save", "Save", "Save the project (Ctrl+S)", self.save),
             ("report", "Report", "Print the report to a PDF file (Ctrl+P)", self.report),
@@ -186,7 +210,7 @@ class MainWindow(QMainWindow):
         self.saved_label.setText(f"revision {project.title.revision} · {saved}")
         self.saved_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
         self.units_button.setText("kN · m · kPa" if project.units == "metric" else "kip · ft · ksf")
-        self.standards_label.setText("EN 1997 DA1 · EN 1992")
+        self.standards_label.setText(_standards(project))
         self.undo_button.setEnabled(session.position > 0)
         self.redo_button.setEnabled(session.position + 1 < len(session.history))
         if not session.is_saved:
@@ -260,9 +284,13 @@ class MainWindow(QMainWindow):
             (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "tests", "Tests"),
             (0, "levels", "Levels, water, backfill"), (1, "loads", "Loads"), (1, "points", "Columns and walls"),
             (1, "totals", "Totals"), (1, "combinations", "Combinations"), (1, "cases", "Load cases"),
-            (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title and revision"),
+            (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title, revision, standards"),
+            (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"), (1, "areas", "Area loads"),
+            (1, "steps", "Construction steps"), (2, "quantities", "Named values"), (2, "units", "Units one by one"),
+            (2, "presumed", "Presumed pressure by depth and width"),
         ):  # fmt: skip
             found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
+        found += [Entry(text, "begin with it", action) for text, action in self.beginnings()]
         for title, keys, action in (
             ("New", "Ctrl+N", self.new), ("Open", "Ctrl+O", self.open), ("Save", "Ctrl+S", self.save),
             ("Report", "Ctrl+P", self.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
@@ -337,6 +365,64 @@ class MainWindow(QMainWindow):
             kinds.Save | kinds.Discard | kinds.Cancel,
         )  # fmt: skip
         return self.save() if answer == kinds.Save else answer == kinds.Discard
+
+    def beginnings(self) -> list[tuple[str, Callable[[], None]]]:
+        """With what one can begin: nothing, an example, a template of the office."""
+        from korbent.demo import lindmere, redstem
+        from korbent.demo.starter import starter, us_starter
+        from korbent.files.office import templates
+
+        found: list[tuple[str, Callable[[], None]]] = [
+            ("Empty: metric, EN 1997 and EN 1992", lambda: self.begin(starter)),
+            ("Empty: US customary, ASCE 7", lambda: self.begin(us_starter)),
+            ("Example: Lindmere ferry terminal (metric)", lambda: self.begin(lindmere)),
+            ("Example: Redstem packing shed (US customary)", lambda: self.begin(redstem)),
+        ]
+        for name, path in templates().items():
+            found.append((f"Template: {name}", lambda p=path: self.begin(lambda: from_template(p))))
+        found.append(("Keep this project as a template …", self.ask_template))
+        return found
+
+    def begin(self, make: Callable[[], Project]) -> None:
+        """Starts with a project that is made for it."""
+        try:
+            project = make()
+        except OfficeError as error:
+            self.session.say(f"! {error}")
+            return
+        if self.may_leave():
+            self.replace_session(project, None)
+            self.session.say(f"{project.title.project}: a new project, not saved yet")
+
+    def show_beginnings(self) -> None:
+        """Shows them below the button."""
+        menu = QMenu(self)
+        for text, action in self.beginnings():
+            if text.startswith("Keep"):
+                menu.addSeparator()
+            menu.addAction(text, action)
+        button = self.findChild(QPushButton, "new")
+        self.new_menu = menu
+        menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
+
+    def ask_template(self) -> None:
+        """Asks under which name the project is kept as a template."""
+        name, taken = QInputDialog.getText(
+            self, "Template", "Settings, units, soils, cases, combinations and types are kept under the name"
+        )
+        if taken:
+            self.keep_template(name)
+
+    def keep_template(self, name: str) -> None:
+        """Keeps the project as a template of the office."""
+        from korbent.files.office import keep_template
+
+        try:
+            keep_template(self.session.project, name)
+        except (OfficeError, OSError) as error:
+            self.session.say(f"! {error}")
+            return
+        self.session.say(f"kept as the template '{name}': New offers it")
 
     def new(self) -> None:
         """Starts from nothing."""

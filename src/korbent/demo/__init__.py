@@ -1,5 +1,12 @@
 """Invented example projects."""
 
-from korbent.demo.lindmere import lindmere
+from collections.abc import Callable
 
-__all__ = ["lindmere"]
+from korbent.core.model import Project
+from korbent.demo.lindmere import lindmere
+from korbent.demo.redstem import redstem
+
+DEMOS: dict[str, Callable[[], Project]] = {"lindmere": lindmere, "redstem": redstem}
+"""The examples by their short name."""
+
+__all__ = ["DEMOS", "lindmere", "redstem"]

@@ -50,9 +50,12 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
     def at(s: float, z: float) -> Point:
         return (s, z * times)
 
-    _units(sketch, stations, profiles, times)
+    ux, uy = (x1 - x0) / length, (y1 - y0) / length
+    holes = [(h.x - x0) * ux + (h.y - y0) * uy for h in project.ground.boreholes]
+    _units(sketch, stations, profiles, times, holes)
     finished = project.ground.surfaces.finished
     water = project.ground.water
+    gap = 0.042 * (high - low)
     levels = [("finished", finished, "ink")]
     if water:
         levels += [
@@ -60,30 +63,30 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
             ("normal", water.normal, "water"),
             ("low", water.low, "water"),
         ]
-    for name, level, colour in levels:
+    last = 1e9
+    for name, level, colour in sorted(levels, key=lambda item: -item[1]):
+        last = min(level, last - gap)
         sketch.add(Line((at(0, level), at(length, level)), colour, 1.1, dash=colour == "water"))
-        sketch.add(
-            Text(at(length, level), f"{name} {signed(level, project.showing)}", 10, colour, dx=5, dy=4)
-        )
+        sketch.add(Text(at(length, last), f"{name} {signed(level, project.showing)}", 10, colour, dx=5, dy=4))
     _pads(sketch, project, line, length, times)
     _holes(sketch, project, line, length, times)
     units = project.showing
     unit = shown_unit("m", units)
     ends = (
-        f"({show_length(x0, units)}, {show_length(y0, units)})",
-        f"({show_length(x1, units)}, {show_length(y1, units)}) {unit}",
+        f"({show_length(round(x0, 1), units)}, {show_length(round(y0, 1), units)})",
+        f"({show_length(round(x1, 1), units)}, {show_length(round(y1, 1), units)}) {unit}",
     )
     sketch.add(
         Text(at(0, low), ends[0], 10, "soft", dy=16),
         Text(at(length, low), ends[1], 10, "soft", "right", dy=16),
         Text(
             at(length / 2, low),
-            f"{show_length(length, units)} {unit} long" + (f", heights {times} times" if times > 1 else ", to scale")
+            f"{show_length(round(length, 1), units)} {unit} long" + (f", heights {times} times" if times > 1 else ", to scale")
             + f", ground {'of the nearest borehole' if project.ground.interpolation == 'nearest' else project.ground.interpolation}",
-            10, "soft", "middle", dy=16,
+            10, "soft", "middle", dy=31,
         ),
     )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, low * times, length, high * times), (20.0, 30.0, 84.0, 26.0))
+    return Drawing(tuple(sketch.shapes), (0, low * times, length, high * times), (20.0, 30.0, 84.0, 40.0))
 
 
 def _keys(profile: Profile) -> dict[Unit, tuple[float, float]]:
@@ -95,7 +98,9 @@ def _keys(profile: Profile) -> dict[Unit, tuple[float, float]]:
     return found
 
 
-def _units(sketch: Sketch, stations: list[float], profiles: list[Profile], times: int) -> None:
+def _units(
+    sketch: Sketch, stations: list[float], profiles: list[Profile], times: int, holes: list[float]
+) -> None:
     """One area for each unit and each stretch in which it has a thickness."""
     found = [_keys(p) for p in profiles]
     soils = {s.name: s for p in profiles for s in p.soils}
@@ -105,31 +110,35 @@ def _units(sketch: Sketch, stations: list[float], profiles: list[Profile], times
         for i in range(len(stations) + 1):
             here = i < len(stations) and unit in found[i]
             if here and run and jumps[i - 1]:
-                _area(sketch, stations, found, unit, run, times, soils[unit[0]].pattern)
+                _area(sketch, stations, found, unit, run, times, soils[unit[0]].pattern, holes)
                 run = []
             if here:
                 run.append(i)
             elif run:
-                _area(sketch, stations, found, unit, run, times, soils[unit[0]].pattern)
+                _area(sketch, stations, found, unit, run, times, soils[unit[0]].pattern, holes)
                 run = []
 
 
 def _area(
-    sketch: Sketch, stations: list[float], found: list[dict[Unit, tuple[float, float]]], unit: Unit, run: list[int], times: int, pattern: str
+    sketch: Sketch, stations: list[float], found: list[dict[Unit, tuple[float, float]]], unit: Unit, run: list[int], times: int, pattern: str, holes: list[float]
 ) -> None:  # fmt: skip
     step = stations[1] - stations[0]
     top = [(stations[i], found[i][unit][0] * times) for i in run]
     bottom = [(stations[i], found[i][unit][1] * times) for i in run]
-    if len(run) == 1:
-        top = [(top[0][0] - step / 2, top[0][1]), (top[0][0] + step / 2, top[0][1])]
-        bottom = [(bottom[0][0] - step / 2, bottom[0][1]), (bottom[0][0] + step / 2, bottom[0][1])]
+    for edge in (top, bottom):
+        # a run ends half way to the station where something else begins
+        if run[0] > 0:
+            edge.insert(0, (edge[0][0] - step / 2, edge[0][1]))
+        if run[-1] < len(stations) - 1:
+            edge.append((edge[-1][0] + step / 2, edge[-1][1]))
     sketch.add(Polygon((*top, *reversed(bottom)), pattern, "soft", 0.8, pattern=pattern))
-    widest = max(run, key=lambda i: found[i][unit][0] - found[i][unit][1])
-    z = sum(found[widest][unit]) / 2 * times
     if len(run) > 8:
-        i = run[len(run) // 2]
+        # where the label stands clear of the boreholes
+        places = [run[len(run) * k // 8] for k in range(1, 8)]
+        i = max(places, key=lambda k: min((abs(stations[k] - h) for h in holes), default=0.0))
         z = sum(found[i][unit]) / 2 * times
-        sketch.add(Text((stations[i], z), unit[0], 11, "ink", "middle", dy=4, halo=True))
+        room = 0.4 * (len(run) - 1) * step
+        sketch.add(Text((stations[i], z), unit[0], 11, "ink", "middle", dy=4, halo=True, room=room))
 
 
 def _holes(sketch: Sketch, project: Project, line: Stretch, length: float, times: int) -> None:

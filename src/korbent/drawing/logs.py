@@ -69,13 +69,12 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     pitch = (high - low) * aspect / min(len(holes), AT_ONCE)
     span = pitch * len(holes)
     sketch = Sketch()
-    _surfaces(sketch, project, span, pitch * min(len(holes), AT_ONCE))
-    width = pitch * 0.3
+    _surfaces(sketch, project, span, pitch * min(len(holes), AT_ONCE), 0.042 * (high - low))
+    width = pitch * 0.29
     for i, (left, right) in enumerate(pairwise(holes)):
         _joined(sketch, left, right, i * pitch + 0.06 * pitch + width, (i + 1) * pitch + 0.06 * pitch)
-    crowded = len(holes) > 4
     for i, hole in enumerate(holes):
-        _log(sketch, project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low), crowded)
+        _log(sketch, project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low))
     if len(holes) > AT_ONCE:
         sketch.add(
             Text(
@@ -92,7 +91,7 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     )
 
 
-def _surfaces(sketch: Sketch, project: Project, span: float, seen: float) -> None:
+def _surfaces(sketch: Sketch, project: Project, span: float, seen: float, gap: float) -> None:
     ground = project.ground
     lines = [("finished", ground.surfaces.finished, "ink")]
     if ground.surfaces.excavated is not None:
@@ -106,13 +105,17 @@ def _surfaces(sketch: Sketch, project: Project, span: float, seen: float) -> Non
             ("normal", water.normal, "water"),
             ("low", water.low, "water"),
         ]
-    for name, level, colour in lines:
+    for _, level, colour in lines:
         sketch.add(Line(((0, level), (span, level)), colour, 1.1, dash=colour != "ink"))
-        sketch.add(Text((seen, level), f"{name} {signed(level, project.showing)}", 10, colour, dx=4, dy=4))
+    last = 1e9
+    for name, level, colour in sorted(lines, key=lambda item: -item[1]):
+        # names of levels close to each other stand below one another
+        last = min(level, last - gap)
+        sketch.add(Text((seen, last), f"{name} {signed(level, project.showing)}", 10, colour, dx=6, dy=4))
 
 
 def _log(
-    sketch: Sketch, project: Project, hole: Borehole, soils: dict[str, Soil], x: float, width: float, line: float, crowded: bool
+    sketch: Sketch, project: Project, hole: Borehole, soils: dict[str, Soil], x: float, width: float, line: float
 ) -> None:  # fmt: skip
     z = hole.ground_level
     units = project.showing
@@ -128,9 +131,12 @@ def _log(
             )
         )  # fmt: skip
         middle = min((z + below) / 2, last - line)
-        sketch.add(Text((x + width, middle), soil.name, 11, "ink", dx=7, dy=4, halo=True))
-        if soil.description and stratum.thickness > 3 * line and not crowded:
-            sketch.add(Text((x + width, middle), soil.description[:34], 10, "soft", dx=7, dy=18, halo=True))
+        room = 1.7 * width
+        sketch.add(Text((x + width, middle), soil.name, 11, "ink", dx=6, dy=4, halo=True, room=room))
+        if soil.description and stratum.thickness > 3.2 * line:
+            sketch.add(
+                Text((x + width, middle), soil.description, 10, "soft", dx=6, dy=18, halo=True, room=room)
+            )
         if written - below > 1.4 * line or i == len(hole.strata) - 1:
             sketch.add(Text((x, below), signed(below, units), 10, "soft", "right", dx=-5, dy=4))
             written = below
@@ -151,14 +157,14 @@ def _log(
                 )
             else:
                 sketch.add(
-                    Disc((x, at), 3, colour, None, fixed=True),
-                    Text((x, at), f"{sign} {shown}", 9, colour, dx=4, dy=3, halo=True),
+                    Disc((x, at), 2.5, colour, None, fixed=True),
+                    Text((x, at), f"{sign} {shown}", 9, colour, dx=4, dy=3, halo=True, room=0.42 * width),
                 )
     for test in hole.oedometers:
         at = hole.ground_level - test.depth
         sketch.add(
             Disc(
-                (x + width / 2, at),
+                (x + width, at),
                 4,
                 None,
                 "accent",

@@ -118,7 +118,10 @@ def curve_chart(
     if found.field:
         f = found.field
         corners = (place(*f.start), place(*f.yield_), place(*f.end))
-        sketch.add(Line(corners, "good", 2.0), Text(corners[2], "corrected", 11, "good", dx=5, halo=True))
+        sketch.add(
+            Line(corners, "good", 2.0),
+            Text(corners[2], "corrected", 11, "good", "right", dx=-8, dy=-2, halo=True),
+        )
     points = [place(s, e) for s, e in test.points]
     sketch.add(Line(tuple(points), "ink", 1.6))
     sketch.add(*(Disc(p, 3, "paper", "ink", 1.4, fixed=True) for p in points))

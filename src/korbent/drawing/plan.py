@@ -4,7 +4,7 @@ import math
 
 from korbent.core.checks import CheckResult, State
 from korbent.core.evaluate import Results, worst_of
-from korbent.core.model import LoadPoint, Pad, Project
+from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text
 
 
@@ -33,6 +33,23 @@ def _box(width: float, length: float) -> list[Point]:
     ]
 
 
+def area_outlines(area: AreaLoad) -> tuple[tuple[Point, ...], tuple[Point, ...]]:
+    """The outlines of an area load at its level and, of an embankment, at its crest (else the same)."""
+    if area.shape == "polygon":
+        return area.outline, area.outline
+    if area.shape == "circle":
+        r = area.size_x / 2
+        turns = [2 * math.pi * i / 48 for i in range(48)]
+        circle = tuple((area.x + r * math.cos(t), area.y + r * math.sin(t)) for t in turns)
+        return circle, circle
+    at = (area.x, area.y)
+    crest = turned(_box(area.size_x, area.size_y), area.rotation, at)
+    if area.shape != "embankment":
+        return crest, crest
+    wider = 2 * area.slope * (area.height or 0.0)
+    return turned(_box(area.size_x + wider, area.size_y + wider), area.rotation, at), crest
+
+
 def plan_drawing(project: Project, results: Results, selected: str = "", group: str | None = None) -> Drawing:
     """The plan. ``group`` colours by the worst check of one group only."""
     sketch = Sketch()
@@ -40,6 +57,14 @@ def plan_drawing(project: Project, results: Results, selected: str = "", group: 
         text = "No column yet. Add one in Actions with its loads; then add a pad in the table below."
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
     points = {p.name: p for p in project.actions.load_points}
+    for area in project.actions.area_loads:
+        foot, crest = area_outlines(area)
+        sketch.add(Polygon(foot, "fill", "soft", 1.0, opacity=0.6, dash=True, key=f"area:{area.name}"))
+        if crest != foot:
+            sketch.add(Polygon(crest, None, "soft", 1.0))
+            sketch.add(*(Line((a, b), "soft", 0.8) for a, b in zip(foot, crest)))
+        x, y = (sum(c[i] for c in crest) / len(crest) for i in (0, 1))
+        sketch.add(Text((x, y), area.name, 11, "soft", "middle", dy=4, halo=True))
     for hole in project.ground.boreholes:
         sketch.add(
             Disc((hole.x, hole.y), 5, None, "water", 1.2, fixed=True),
@@ -97,6 +122,7 @@ def _bounds(project: Project) -> tuple[float, float, float, float]:
     points = {p.name: p for p in project.actions.load_points}
     xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]
     xy += [(p.x, p.y) for p in points.values()] + [(h.x, h.y) for h in project.ground.boreholes]
+    xy += [c for area in project.actions.area_loads for c in area_outlines(area)[0]]
     xs, ys = [x for x, _ in xy], [y for _, y in xy]
     # a single pad is not blown up to fill the page
     more_x, more_y = (max(0.0, 7.0 - (max(v) - min(v))) / 2 for v in (xs, ys))

@@ -36,7 +36,10 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Text:
-    """A text at a point; ``dx``, ``dy`` move it on the page (px, down positive); ``halo`` sets it on paper."""
+    """A text at a point; ``dx``, ``dy`` move it on the page (px, down positive); ``halo`` sets it on paper.
+
+    ``room``: the width (m) that it may take; what is longer is cut short, and left out where hardly a letter fits.
+    """
 
     at: Point
     text: str
@@ -47,6 +50,7 @@ class Text:
     dx: float = 0.0
     dy: float = 0.0
     halo: bool = False
+    room: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

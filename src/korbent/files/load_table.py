@@ -3,9 +3,10 @@
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, get_args
 
 from korbent.core.model import Load, LoadCase, LoadPoint, Problem, Project
+from korbent.core.model.actions import LoadPointKind, Nature
 from korbent.core.units import UnitError, factor, parse
 from korbent.files.sheet import Sheet, TableError
 
@@ -13,7 +14,21 @@ Sense = Literal["actions, V down", "actions, z up", "reactions, z up"]
 SENSES: tuple[Sense, ...] = ("actions, V down", "actions, z up", "reactions, z up")
 
 ROLES = ("point", "case", "V", "Hx", "Hy", "Mx", "My", "Mz", "x", "y")
-UNITS = {"V": "kN", "Hx": "kN", "Hy": "kN", "Mx": "kNm", "My": "kNm", "Mz": "kNm", "x": "m", "y": "m"}
+MORE_ROLES = ("size_x", "size_y", "level", "kind", "nature")
+"""Columns that are taken where a table has them, without being asked for."""
+UNITS = {
+    "V": "kN",
+    "Hx": "kN",
+    "Hy": "kN",
+    "Mx": "kNm",
+    "My": "kNm",
+    "Mz": "kNm",
+    "x": "m",
+    "y": "m",
+    "size_x": "m",
+    "size_y": "m",
+    "level": "m",
+}
 
 # what headers are called, in lower case without unit, blanks and signs
 NAMES: dict[str, tuple[str, ...]] = {
@@ -39,6 +54,11 @@ NAMES: dict[str, tuple[str, ...]] = {
     "My": ("my", "myy", "rmy", "m2", "momenty"),
     "Mz": ("mz", "mzz", "rmz", "m3", "torsion"),
     "x": ("x", "xcoordinate", "coordinatex", "easting", "east"),
+    "size_x": ("sizex", "columnx", "cx"),
+    "size_y": ("sizey", "columny", "cy"),
+    "level": ("level", "elevation", "z"),
+    "kind": ("kind", "material", "type"),
+    "nature": ("nature",),
     "y": ("y", "ycoordinate", "coordinatey", "northing", "north"),
 }
 
@@ -63,6 +83,10 @@ class LoadTable:
     loads: Mapping[str, Mapping[str, Load]]
     places: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     problems: tuple[Problem, ...] = ()
+    shapes: Mapping[str, Mapping[str, object]] = field(default_factory=dict)
+    """What the table says of the columns themselves: fields of a load point by its name."""
+    natures: Mapping[str, str] = field(default_factory=dict)
+    """Natures of load cases, where the table has them."""
 
     @property
     def cases(self) -> tuple[str, ...]:
@@ -78,7 +102,7 @@ def recognised(header: Sequence[str]) -> Reading:
         match = re.match(r"^\s*(.*?)\s*[\[(]\s*(.*?)\s*[\])]\s*$", text)
         name, unit = (match[1], match[2]) if match else (text, "")
         plain = re.sub(r"[^a-z0-9]", "", name.lower())
-        role = next((r for r in ROLES if plain in NAMES[r] and r not in columns), None)
+        role = next((r for r in (*ROLES, *MORE_ROLES) if plain in NAMES[r] and r not in columns), None)
         if role is None:
             continue
         columns[role] = i
@@ -125,6 +149,8 @@ def read_loads(sheet: Sheet, reading: Reading) -> LoadTable:
     ]
     loads: dict[str, dict[str, Load]] = {}
     places: dict[str, tuple[float, float]] = {}
+    shapes: dict[str, dict[str, object]] = {}
+    natures: dict[str, str] = {}
     if problems:
         return LoadTable(loads, places, tuple(problems))
     point = ""
@@ -154,9 +180,25 @@ def read_loads(sheet: Sheet, reading: Reading) -> LoadTable:
         if "x" in reading.columns and "y" in reading.columns and "x" in values and "y" in values:
             x, y = values["x"], values["y"]
             places[point] = (y, x) if reading.swapped else (x, y)
+        for role in ("size_x", "size_y", "level"):
+            if values.get(role):
+                shapes.setdefault(point, {})[role] = values[role]
+        for role, known, into in (
+            ("kind", get_args(LoadPointKind), shapes.setdefault(point, {})),
+            ("nature", get_args(Nature), {}),
+        ):
+            text = row[reading.columns[role]].lower() if role in reading.columns else ""
+            if text and text not in known:
+                problems.append(
+                    Problem(f"row {number}", f"'{text}' is no {role}; one of: {', '.join(known)}")
+                )
+            elif text and role == "nature":
+                natures[case] = text
+            elif text:
+                into[role] = text
     if not loads and not problems:
         problems.append(Problem("table", "it has no rows"))
-    return LoadTable(loads, places, tuple(problems))
+    return LoadTable(loads, places, tuple(problems), shapes, natures)
 
 
 def _number(text: str, unit: str, wanted: str) -> float:
@@ -233,7 +275,9 @@ def taken_over(project: Project, table: LoadTable) -> Project:
     if found.problems:
         raise TableError("; ".join(map(str, found.problems)))
     actions = project.actions
-    cases = actions.cases + tuple(LoadCase(name=name, nature=_nature(name)) for name in found.new_cases)
+    cases = actions.cases + tuple(
+        LoadCase(name=name, nature=table.natures.get(name) or _nature(name)) for name in found.new_cases
+    )
     points = []
     for point in actions.load_points:
         fresh = table.loads.get(point.name)
@@ -247,17 +291,23 @@ def taken_over(project: Project, table: LoadTable) -> Project:
     for name in found.new_points:
         x, y = table.places[name]
         fresh = table.loads[name]
-        points.append(
-            LoadPoint(name=name, x=x, y=y, size_x=0.4, size_y=0.4, level=level, loads=fresh, imported=fresh)
-        )
+        shape: dict[str, object] = {
+            "size_x": 0.4,
+            "size_y": 0.4,
+            "level": level,
+            **table.shapes.get(name, {}),
+        }
+        points.append(LoadPoint(name=name, x=x, y=y, loads=fresh, imported=fresh, **shape))  # type: ignore[arg-type]
     return project.replaced(actions=actions.replaced(cases=cases, load_points=tuple(points)))
 
 
-def _nature(case: str) -> Literal["permanent", "imposed", "wind", "snow", "seismic"]:
+def _nature(case: str) -> Nature:
     """A first guess from how a case is called; it stands in the table of cases to be corrected."""
     name = case.lower()
     if re.match(r"(g|d|dl|sdl|perm|dead|self|sw)\b|(g|dl|dead|perm)", name):
         return "permanent"
+    if re.match(r"(a|acc|impact|collision|ship)\b", name):
+        return "accidental"
     if name.startswith("w"):
         return "wind"
     if re.match(r"s(\b|now)", name):

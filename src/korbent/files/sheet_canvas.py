@@ -141,7 +141,12 @@ def _line(canvas: Canvas, shape: Line, place: Placement) -> None:
 
 def _text(canvas: Canvas, shape: Text, place: Placement) -> None:
     face, size = BOLD if shape.bold else REGULAR, (shape.size + 1) * TYPE
-    width = pdfmetrics.stringWidth(shape.text, face, size)
+    text = shape.text
+    while (
+        shape.room and len(text) > 4 and pdfmetrics.stringWidth(text, face, size) > shape.room * place.scale
+    ):
+        text = text.rstrip("…")[:-1] + "…"
+    width = pdfmetrics.stringWidth(text, face, size)
     x, y = place(shape.at)
     x += shape.dx * TYPE + {"left": 0.0, "middle": -0.5, "right": -1.0}[shape.anchor] * width
     y += shape.dy * TYPE
@@ -150,4 +155,4 @@ def _text(canvas: Canvas, shape: Text, place: Placement) -> None:
         canvas.rect(x - 1.5, -y - 0.22 * size, width + 3, size, stroke=0, fill=1)
     canvas.setFillColor(ink(shape.colour))
     canvas.setFont(face, size)
-    canvas.drawString(x, -y, shape.text)
+    canvas.drawString(x, -y, text)

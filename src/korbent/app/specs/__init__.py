@@ -5,7 +5,7 @@ from korbent.app.specs.common import unique
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
 from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
-from korbent.app.specs.plan import PADS, SETTING_LABELS, SETTINGS, TITLE, TYPES, first_pad
+from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES, first_pad
 from korbent.app.specs.steps import AREAS, STEPS
 
 __all__ = [
@@ -18,6 +18,7 @@ __all__ = [
     "OEDOMETERS",
     "PADS",
     "POINTS",
+    "PRESUMED",
     "QUANTITIES",
     "READINGS",
     "SETTINGS",

@@ -214,11 +214,23 @@ def _total_columns(_: Session) -> list[Column]:
     def place(axis: int) -> Callable[[CaseTotal], Any]:
         return lambda total: total.centroid[axis] if total.centroid else None
 
+    def source(title: str, position: int) -> Column:
+        """The sum that the source of the loads states; far from ours it is marked."""
+        field = ("stated_V", "stated_Hx", "stated_Hy")[position]
+        return Column(
+            title, lambda r: r.stated[position], lambda r: ("actions", "cases", r.case, field), "kN", optional=True, width=96,
+            tip="as the source of the loads states it: type it here to compare",
+            odd=lambda r: "differs from the sum of the loads by more than half a percent" if r.off(position) else "",
+        )  # fmt: skip
+
     return [
         Column("Case", lambda r: r.case, lambda r: (), kind="text", convert=computed, derived=True, width=90),
         result("ΣV", lambda r: r.V, "kN", "down positive; compare with the source"),
+        source("source ΣV", 0),
         result("ΣHx", lambda r: r.Hx, "kN"),
+        source("source ΣHx", 1),
         result("ΣHy", lambda r: r.Hy, "kN"),
+        source("source ΣHy", 2),
         result(
             "Centroid x", place(0), "m", "of V in the plan; empty where the case lifts here and presses there"
         ),

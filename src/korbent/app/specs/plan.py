@@ -1,17 +1,21 @@
 """The tables of Plan: pads, types, settings, title."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, get_args
+
+import numpy as np
 
 from korbent.app.session import Session
 from korbent.app.specs.common import append, changed, computed, drop, field, label_only, reordered, unique
 from korbent.app.tables import Column, Spec
+from korbent.core.bearing.presumed import presumed_at
 from korbent.core.model import (
     Pad,
     PadType,
     Pedestal,
     Project,
     Settings,
+    Standards,
     edited,
     origin,
 )
@@ -87,7 +91,10 @@ def _pedestal(text: str) -> Any:
 def first_pad(project: Project, column: str) -> Pad:
     """A pad for a column: its size from the allowable loads over the presumed pressure, raised by a tenth."""
     point = project.load_point(column)
-    pressure = project.settings.presumed_pressure or 150.0
+    finished = project.ground.surfaces.finished
+    depth = max(0.8, project.settings.frost_depth)
+    presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
+    pressure = 150.0 if presumed is None else float(presumed)
     loads = [
         sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
         for combination in project.actions.combinations
@@ -95,8 +102,6 @@ def first_pad(project: Project, column: str) -> Pad:
     ] or [sum(load.V for load in point.loads.values())]
     side = max(0.8, point.size_x + 0.2, point.size_y + 0.2, (1.1 * max(max(loads), 0.0) / pressure) ** 0.5)
     side = round(-(-side // 0.05) * 0.05, 2)
-    finished = project.ground.surfaces.finished
-    depth = max(0.8, project.settings.frost_depth)
     return Pad(
         name=unique("P", [p.name for p in project.pads]), load_point=column, width=side, length=side,
         thickness=round(max(0.35, -(-side / 4 // 0.05) * 0.05), 2), level=round(finished - depth, 3),
@@ -142,7 +147,10 @@ TYPES = Spec(
     order=reordered("types"),
 )  # fmt: skip
 
-SETTING_LABELS = {name: field.title or name for name, field in Settings.model_fields.items()}
+SETTING_LABELS = {
+    name: field.title or name for name, field in Settings.model_fields.items() if name != "presumed_table"
+}
+"""The single settings; the table of presumed pressures has its own."""
 
 SETTING_CHOICES = {
     "presumed_basis": ("gross", "net"), "presumed_compares": ("peak", "effective area"), "outer_bars": ("x", "y"),
@@ -207,15 +215,72 @@ def _setting_columns(session: Session) -> list[Column]:
 
 SETTINGS = Spec("settings", lambda _: tuple(SETTING_LABELS), _setting_columns)
 
+
+def _presumed_rows(session: Session) -> list[int]:
+    return list(range(len(session.project.settings.presumed_table)))
+
+
+def _presumed_columns(session: Session) -> list[Column]:
+    table = session.project.settings.presumed_table
+
+    def cell(title: str, position: int, unit: str, tip: str) -> Column:
+        return Column(
+            title,
+            lambda i: table[i][position],
+            lambda i: ("settings", "presumed_table", i, position),
+            unit,
+            width=120,
+            tip=tip,
+        )
+
+    return [
+        cell("Depth", 0, "m", "of the founding level below finished ground"),
+        cell("Width", 1, "m", "the lesser size of the base; 0 for all widths when each depth has one row"),
+        cell("Pressure", 2, "kPa", "presumed pressure at this depth and width"),
+    ]
+
+
+def _add_presumed(session: Session, _: Any) -> str:
+    table = session.project.settings.presumed_table
+    last = table[-1] if table else (0.3, 0.0, session.project.settings.presumed_pressure or 150.0)
+    new = (round(last[0] + 0.3, 3), last[1], last[2])
+    return changed(session, lambda p: edited(p, ("settings", "presumed_table"), (*table, new)))
+
+
+def _remove_presumed(session: Session, row: Any) -> str:
+    table = session.project.settings.presumed_table
+    return changed(
+        session, lambda p: edited(p, ("settings", "presumed_table"), table[:row] + table[row + 1 :])
+    )
+
+
+PRESUMED = Spec(
+    "presumed", _presumed_rows, _presumed_columns, _add_presumed, _remove_presumed, "row",
+    "Presumed pressures that grow with depth or width: a row for each, linear between them. Empty: the one value in Settings.",
+)  # fmt: skip
+
 TITLE_LABELS = {
     "project": "Project", "number": "Number", "client": "Client", "author": "Author", "checker": "Checker",
     "date": "Date", "revision": "Revision",
 }  # fmt: skip
 
-TITLE = Spec(
-    "title", lambda _: tuple(TITLE_LABELS),
-    lambda s: [
-        Column("On every page", lambda n: TITLE_LABELS[n], lambda n: (), kind="text", width=150, convert=label_only, derived=True),
-        Column("Text", lambda n: getattr(s.project.title, n), lambda n: ("title", n), kind="text", width=320),
-    ],
-)  # fmt: skip
+STANDARDS = {"ground": "Ground standard", "approach": "Design approach", "concrete": "Concrete standard"}
+
+
+def _titles(session: Session) -> list[Column]:
+    project = session.project
+    return [
+        Column(
+            "On every page", lambda n: TITLE_LABELS.get(n) or STANDARDS[n], lambda n: (), kind="text", width=150, convert=label_only,
+            derived=True,
+        ),
+        Column(
+            "Text", lambda n: getattr(project.title if n in TITLE_LABELS else project.standards, n),
+            lambda n: ("title" if n in TITLE_LABELS else "standards", n), width=320,
+            kind_of=lambda n: "text" if n in TITLE_LABELS else "choice",
+            choices_of=lambda n: get_args(Standards.model_fields[n].annotation) if n in STANDARDS else (),
+        ),
+    ]  # fmt: skip
+
+
+TITLE = Spec("title", lambda _: (*TITLE_LABELS, *STANDARDS), _titles)

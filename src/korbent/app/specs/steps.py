@@ -92,7 +92,7 @@ def _step_columns(session: Session) -> list[Column]:
         field(ConstructionStep, "name", "Step", path, "text", width=150),
         Column("From", lambda r: r.date.isoformat(), lambda r: (*path(r), "date"), kind="text", width=100, convert=_date,
                tip="the day on which the step begins"),
-        field(ConstructionStep, "ramp", "Takes, days", path, tip="until the change is complete"),
+        field(ConstructionStep, "ramp", "Takes", path, tip="until the change is complete"),
     ]  # fmt: skip
     for name in (*(c.name for c in actions.cases), *(a.name for a in actions.area_loads)):
         columns.append(

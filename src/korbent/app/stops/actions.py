@@ -10,6 +10,7 @@ from korbent.core.actions.totals import building
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.resultant import resultant_drawing
+from korbent.drawing.timeline import timeline
 
 
 class ActionsStop(Stop):
@@ -31,20 +32,33 @@ class ActionsStop(Stop):
         self.panels.extend(self.deck.panels)
         resultant = DrawingView(lambda _: self._resultant(), "Resultant")
         self.views.append(resultant)
+        times = DrawingView(lambda aspect: timeline(self.session.project, aspect), "Timeline")
+        self.views.append(times)
         self.pane = Pane("Loads and resultant", resultant)
+        self.time_pane = Pane("Construction steps", times, "the share that acts, over time")
+        self.deck.stack.currentChanged.connect(lambda _: self._choose())
         self.whole = QLabel(objectName="quiet", wordWrap=True)
         self.whole.setContentsMargins(14, 6, 14, 6)
         lower = QHBoxLayout()
         lower.setSpacing(0)
         lower.addWidget(self.pane, 3)
+        lower.addWidget(self.time_pane, 3)
         lower.addWidget(Pane("Whole building", self.whole), 2)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.deck, 1)
-        resultant.setFixedHeight(186)
+        for view in (resultant, times):
+            view.setFixedHeight(186)
+        self._choose()
         self.whole.setAlignment(Qt.AlignmentFlag.AlignTop)
         column.addLayout(lower)
+
+    def _choose(self) -> None:
+        """Below the steps and the area loads the timeline, else the resultant."""
+        timed = self.deck.panels[self.deck.stack.currentIndex()].spec.name in ("steps", "areas")
+        self.pane.setVisible(not timed)
+        self.time_pane.setVisible(timed)
 
     def _resultant(self) -> Drawing:
         pad = self.session.pad
@@ -70,7 +84,7 @@ class ActionsStop(Stop):
         text = f"All columns and walls together: {show(found.V, 'kN', units, 5)} {shown_unit('kN', units)} (combination {found.combination}). "
         if found.needed is None:
             return text + "Set a presumed pressure to see the area that it needs."
-        pressure = f"{show(self.session.project.settings.presumed_pressure or 0, 'kPa', units)} {shown_unit('kPa', units)}"
+        pressure = f"{show(found.presumed or 0, 'kPa', units)} {shown_unit('kPa', units)}"
         text += f"At {pressure} that needs {show(found.needed, 'm²', units)} {area}"
         if found.share is None:
             return text + "."

@@ -19,7 +19,7 @@ class TableDeck(QWidget):
         self.stack = QStackedWidget()
         row = QHBoxLayout()
         row.setContentsMargins(12, 7, 12, 5)
-        row.setSpacing(6)
+        row.setSpacing(4)
         for i, (title, spec) in enumerate(specs):
             button = QPushButton(title, objectName=f"deck-{spec.name}", checkable=True, autoExclusive=True)
             button.clicked.connect(lambda _=False, i=i: self.stack.setCurrentIndex(i))

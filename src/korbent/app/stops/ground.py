@@ -66,7 +66,7 @@ class GroundStop(Stop):
         column.setSpacing(0)
         upper = QHBoxLayout()
         upper.setSpacing(0)
-        for widget, stretch in ((self.left, 3), (self.right, 2)):
+        for widget, stretch in ((self.left, 8), (self.right, 5)):
             frame = QFrame(objectName="pane")
             inner = QVBoxLayout(frame)
             inner.setContentsMargins(0, 0, 0, 0)

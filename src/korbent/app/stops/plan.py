@@ -23,7 +23,7 @@ class PlanStop(Stop):
         self.views.append(plan)
         self.deck = TableDeck(
             session, self.theme,
-            (("Pads", specs.PADS), ("Settings", specs.SETTINGS), ("Types", specs.TYPES), ("Title", specs.TITLE),
+            (("Pads", specs.PADS), ("Settings", specs.SETTINGS), ("Presumed pressure", specs.PRESUMED), ("Types", specs.TYPES), ("Title", specs.TITLE),
              ("Named values", specs.QUANTITIES), ("Units", specs.UNITS)),
         )  # fmt: skip
         self.panels.extend(self.deck.panels)

@@ -6,6 +6,7 @@ import numpy as np
 
 from korbent.core.actions.base_forces import case_loads, turned
 from korbent.core.actions.situations import situations_for
+from korbent.core.bearing.presumed import presumed_at
 from korbent.core.model.project import Project
 from korbent.core.working import Array
 
@@ -19,6 +20,14 @@ class CaseTotal:
     Hx: float
     Hy: float
     centroid: tuple[float, float] | None
+    stated: tuple[float | None, float | None, float | None] = (None, None, None)
+    """Sums of V, Hx, Hy as the source of the loads states them."""
+
+    def off(self, which: int) -> bool:
+        """A sum differs from the stated one by more than half a percent."""
+        stated = self.stated[which]
+        mine = (self.V, self.Hx, self.Hy)[which]
+        return stated is not None and abs(mine - stated) > 0.005 * max(abs(stated), 1.0)
 
 
 @dataclass(frozen=True)
@@ -27,6 +36,7 @@ class Building:
 
     V: float
     combination: str
+    presumed: float | None
     needed: float | None
     footprint: float
 
@@ -56,8 +66,18 @@ def case_totals(project: Project) -> list[CaseTotal]:
         total = float(V.sum())
         # cases that lift here and press there have no centroid worth the name
         one_way = total != 0.0 and abs(total) > 0.05 * float(np.abs(V).sum())
-        centroid = tuple(float(v) for v in V @ places / total) if one_way else None
-        found.append(CaseTotal(case.name, total, float(Hx), float(Hy), centroid))  # type: ignore[arg-type]
+        x, y = V @ places / total if one_way else (0.0, 0.0)
+        centroid = (float(x), float(y)) if one_way else None
+        found.append(
+            CaseTotal(
+                case.name,
+                total,
+                float(Hx),
+                float(Hy),
+                centroid,
+                (case.stated_V, case.stated_Hx, case.stated_Hy),
+            )
+        )
     return found
 
 
@@ -68,10 +88,12 @@ def building(project: Project) -> Building | None:
         return None
     totals = situations.factors @ _in_plan(project)[:, :, 0].sum(axis=0)
     worst = int(np.argmax(totals))
-    presumed = project.settings.presumed_pressure
+    settings = project.settings
+    at = presumed_at(settings, np.array(settings.frost_depth), np.array(0.0))
+    presumed = float(at) if at is not None else None
     V = float(totals[worst])
     return Building(
-        V=V, combination=situations.label(worst), needed=V / presumed if presumed else None, footprint=footprint(project),
+        V=V, combination=situations.label(worst), presumed=presumed, needed=V / presumed if presumed else None, footprint=footprint(project),
     )  # fmt: skip
 
 

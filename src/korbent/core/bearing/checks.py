@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing import annex_d
-from korbent.core.bearing.presumed import contact_ratio, eccentricity_ratio, presumed_ratio
+from korbent.core.bearing.presumed import contact_ratio, eccentricity_ratio, presumed_at, presumed_ratio
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.rectangle import Contact, effective_area, linear_no_tension
@@ -25,7 +25,7 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     g, settings = bench.geometry, bench.settings
     forces = bench.forces(situations, record)
     outcomes = []
-    if settings.presumed_pressure is None:
+    if settings.presumed_pressure is None and not settings.presumed_table:
         outcomes.append(does_not_apply("presumed-pressure", "no presumed pressure is set"))
     else:
         outcomes.append(_presumed(bench, situations, forces, record.scope("presumed")))
@@ -73,7 +73,6 @@ def _resultant(contact: Contact) -> Callable[[int, int], str]:
 
 def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
     g, settings = bench.geometry, bench.settings
-    assert settings.presumed_pressure is not None
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
     if settings.presumed_compares == "peak":
@@ -96,15 +95,43 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
             len(situations)
         )
     net = settings.presumed_basis == "net"
-    demand, ratio = presumed_ratio(pressure, settings.presumed_pressure, q_0, net, record)
+    basis = "net" if net else "gross"
+    if settings.presumed_table:
+        record(
+            "D",
+            "",
+            bench.finished - g.underside,
+            "m",
+            note="depth of the founding level below finished ground",
+        )
+        record("W", "min(B, L)", np.minimum(g.B, g.L), "m", note="width")
+    usual = presumed_at(settings, bench.finished - g.underside, np.minimum(g.B, g.L))
+    assert usual is not None
+    short = _short_term(bench, situations)
+    record(
+        "q_usual", "", usual, "kPa", note=f"presumed pressure, {basis}" + (", by depth and width" if settings.presumed_table else ""),
+        needs="D W" if settings.presumed_table else "",
+    )  # fmt: skip
+    record("k_short", "", short, "", note="increase with wind, seismic and accidental actions")
+    presumed = usual * short
+    record("q_pres", "q_usual*k_short", presumed, "kPa", note="presumed pressure")
+    demand, ratio = presumed_ratio(pressure, presumed, q_0, net, record)
+    presumed = np.broadcast_to(presumed, demand.shape)
 
     def note(candidate: int, column: int) -> str:
         return f"{settings.presumed_basis} {settings.presumed_compares}, column {forces.column[candidate, column]:.0f} kN"
 
     return Outcome(
-        CHECKS["presumed-pressure"], demand, np.full_like(demand, settings.presumed_pressure), ratio, situations,
+        CHECKS["presumed-pressure"], demand, presumed, ratio, situations,
         ~contact.stable, blocks=("presumed",), note=note,
     )  # fmt: skip
+
+
+def _short_term(bench: Bench, situations: Situations) -> Array:
+    """Factor on the presumed pressure by situation: with wind, seismic or accidental actions its increase."""
+    brief = {c.name for c in bench.actions.cases if c.nature in ("wind", "seismic", "accidental")}
+    acts = np.array([any(f and n in brief for n, f in c.factors.items()) for c in situations.combinations])
+    return np.where(acts, bench.settings.presumed_short, 1.0)
 
 
 def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
@@ -112,7 +139,7 @@ def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     situations = bench.situations("ultimate")
     ids = ("resistance-drained", "resistance-undrained")
     if not len(situations):
-        if bench.settings.presumed_pressure is None:
+        if bench.settings.presumed_pressure is None and not bench.settings.presumed_table:
             return [cannot(c, bench.no_combination("ultimate")) for c in ids]
         why = "no combination serves 'ultimate'; the presumed pressure is checked instead"
         return [does_not_apply(c, why) for c in ids]

@@ -3,11 +3,42 @@
 import numpy as np
 
 from korbent.core.contact.rectangle import Contact
+from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder
 
 
+def presumed_at(settings: Settings, depth: Array, width: Array) -> Array | None:
+    """The presumed pressure (kPa) at depths and widths (m); None when neither a value nor a table is set.
+
+    A table is linear between its rows, first over the width, then over the depth; beyond them its outermost value.
+    """
+    if not settings.presumed_table:
+        if settings.presumed_pressure is None:
+            return None
+        return np.full(np.broadcast(depth, width).shape, settings.presumed_pressure)
+    rows = np.array(settings.presumed_table)
+    depths, widths = np.unique(rows[:, 0]), np.unique(rows[:, 1])
+    grid = rows[:, 2].reshape(len(depths), len(widths))
+    i, u = _between(depths, np.asarray(depth, dtype=float))
+    j, v = _between(widths, np.asarray(width, dtype=float))
+    i1, j1 = np.minimum(i + 1, len(depths) - 1), np.minimum(j + 1, len(widths) - 1)
+    upper = grid[i, j] * (1 - v) + grid[i, j1] * v
+    lower = grid[i1, j] * (1 - v) + grid[i1, j1] * v
+    found: Array = upper * (1 - u) + lower * u
+    return found
+
+
+def _between(values: Array, at: Array) -> tuple[Array, Array]:
+    """(index of the value below, share of the way to the next), held at the ends."""
+    if len(values) == 1:
+        return np.zeros(at.shape, dtype=int), np.zeros(at.shape)
+    index = np.clip(np.searchsorted(values, at, side="right") - 1, 0, len(values) - 2)
+    share = np.clip((at - values[index]) / (values[index + 1] - values[index]), 0.0, 1.0)
+    return index, share
+
+
 def presumed_ratio(
-    pressure: Array, presumed: float, overburden: Array, net: bool, record: Recorder = SILENT
+    pressure: Array, presumed: Array, overburden: Array, net: bool, record: Recorder = SILENT
 ) -> tuple[Array, Array]:
     """(demand, ratio) of a gross pressure (kPa) against a presumed pressure, gross or net of the overburden."""
     demand = pressure - overburden if net else pressure
@@ -27,7 +58,6 @@ def presumed_ratio(
         "kPa",
         note="net pressure" if net else "gross pressure",
     )
-    record("q_pres", "", presumed, "kPa", note="presumed pressure, " + ("net" if net else "gross"))
     ratio = np.maximum(demand, 0.0) / presumed
     record("ratio", "max(q, 0)/q_pres", ratio)
     return demand, ratio

@@ -21,6 +21,9 @@ from korbent.core.working import SILENT, Array, Recorder
 
 def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """All concrete checks at the ultimate limit."""
+    if bench.standards.concrete not in registry():
+        why = "no concrete standard is chosen: choose one in Plan, under Title"
+        return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
     situations = bench.situations("concrete")
     if not len(situations):
         why = bench.no_combination("concrete")

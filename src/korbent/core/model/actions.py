@@ -44,6 +44,10 @@ class LoadCase(Row):
     category: str = ""
     reversible: bool = False
     exclusive: str = ""
+    stated_V: Force | None = None
+    stated_Hx: Force | None = None
+    stated_Hy: Force | None = None
+    """Sums over all columns as the source of the loads states them, to compare with."""
 
 
 class Combination(Row):

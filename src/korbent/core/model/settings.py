@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field, PlainSerializer, ValidationError
+from pydantic import AfterValidator, Field, PlainSerializer, ValidationError, field_validator
 
 from korbent.core.model.base import Depth, Factor, Frozen, Length, Pressure, Share, Strength, UnitWeight
 
@@ -13,6 +13,14 @@ class Settings(Frozen):
     """What a check needs to know beyond ground, loads and size."""
 
     presumed_pressure: Pressure | None = Field(default=None, title="Presumed pressure")
+    presumed_table: tuple[tuple[Depth, Depth, Pressure], ...] = Field(
+        default=(), title="Presumed pressure by depth and width"
+    )
+    """(depth of the founding level below finished ground, width of the base, pressure); it stands for the one value.
+
+    Between its rows linear in both; beyond them the outermost value. Every depth lists the same widths.
+    """
+    presumed_short: Factor = Field(default=1.0, title="Presumed pressure × with wind, seismic, accidental")
     presumed_basis: Literal["gross", "net"] = Field(default="gross", title="Presumed pressure is")
     presumed_compares: Literal["peak", "effective area"] = Field(default="peak", title="Compared with")
     eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")
@@ -35,6 +43,28 @@ class Settings(Frozen):
     concrete_cover: Length = Field(default=0.05, title="Cover of the bars")
     alpha_cc: Share = Field(default=1.0, gt=0, title="α cc")
     outer_bars: Literal["x", "y"] = Field(default="x", title="Outer bars run along")
+
+    @field_validator("presumed_table")
+    @classmethod
+    def _grid(cls, table: tuple[tuple[float, float, float], ...]) -> tuple[tuple[float, float, float], ...]:
+        return _gridded(table)
+
+
+def _gridded(table: tuple[tuple[float, float, float], ...]) -> tuple[tuple[float, float, float], ...]:
+    """The rows of a table in order; ValueError when they are no complete grid of depths and widths."""
+    ordered = tuple(sorted(table))
+    places = [(d, w) for d, w, _ in ordered]
+    if len(set(places)) != len(places):
+        twice = next(p for p in places if places.count(p) > 1)
+        raise ValueError(f"the depth {twice[0]:g} m with the width {twice[1]:g} m stands twice")
+    depths, widths = sorted({d for d, _ in places}), sorted({w for _, w in places})
+    for d in depths:
+        for w in widths:
+            if (d, w) not in places:
+                raise ValueError(
+                    f"at the depth {d:g} m a pressure for the width {w:g} m is missing: every depth lists the same widths"
+                )
+    return ordered
 
 
 def _known(overrides: Mapping[str, Any]) -> Mapping[str, Any]:

@@ -1,0 +1,162 @@
+"""What an office keeps for its projects: templates to begin with, and sets of combinations."""
+
+import json
+import re
+from collections.abc import Sequence
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from korbent.core.model import Actions, Combination, LoadCase, Project, Title
+from korbent.files.autosave import state_folder
+from korbent.files.project_file import ProjectFileError, load, save
+
+
+class OfficeError(Exception):
+    """Something that cannot be kept or used: why."""
+
+
+def _file_name(name: str) -> str:
+    plain = re.sub(r"[^\w\- ]+", "", name).strip()
+    if not plain:
+        raise OfficeError(f"'{name}' is no name: use letters and digits")
+    return plain[:60]
+
+
+# ---------------------------------------------------------------- templates
+
+
+def template_of(project: Project) -> Project:
+    """What of a project is worth keeping for the next one: settings, units, standards, soils, cases, combinations, types.
+
+    Boreholes, columns, pads, area loads and steps belong to one site, the project's name and number to one job.
+    """
+    title = project.title
+    actions = Actions(
+        cases=tuple(c.replaced(stated_V=None, stated_Hx=None, stated_Hy=None) for c in project.actions.cases),
+        combinations=project.actions.combinations, rules=project.actions.rules,
+    )  # fmt: skip
+    return Project(
+        title=Title(author=title.author, checker=title.checker), units=project.units, unit_overrides=project.unit_overrides,
+        quantities=project.quantities, standards=project.standards, settings=project.settings,
+        ground=project.ground.replaced(boreholes=(), water=None), actions=actions, types=project.types,
+    )  # fmt: skip
+
+
+def keep_template(project: Project, name: str) -> Path:
+    """Keeps a template under a name; one of the same name is replaced.
+
+    Raises:
+        OfficeError: when the name is no name, or expressions reach into what a template does not keep.
+        OSError: when it cannot be written.
+    """
+    path = state_folder() / "templates" / f"{_file_name(name)}.korbent"
+    try:
+        template = template_of(project)
+    except ValidationError as error:
+        raise OfficeError(f"the project cannot be a template: {error.errors()[0]['msg']}") from None
+    path.parent.mkdir(parents=True, exist_ok=True)
+    save(template, path)
+    return path
+
+
+def templates() -> dict[str, Path]:
+    """The templates by name."""
+    folder = state_folder() / "templates"
+    return {p.stem: p for p in sorted(folder.glob("*.korbent"))} if folder.is_dir() else {}
+
+
+def from_template(path: Path) -> Project:
+    """A new project from a template.
+
+    Raises:
+        OfficeError: when the template can no longer be read.
+    """
+    try:
+        return load(path)
+    except ProjectFileError as error:
+        raise OfficeError(str(error).splitlines()[0]) from None
+
+
+# ---------------------------------------------------------------- sets of combinations
+
+
+def _sets_file() -> Path:
+    return state_folder() / "combination-sets.json"
+
+
+def _kept() -> dict[str, dict[str, object]]:
+    try:
+        found = json.loads(_sets_file().read_text())
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+def set_names() -> tuple[str, ...]:
+    """The names of the office's sets."""
+    return tuple(sorted(_kept()))
+
+
+def keep_set(actions: Actions, name: str) -> None:
+    """Keeps all combinations of a project as a set, with the natures of the cases they use.
+
+    Raises:
+        OfficeError: when there is nothing to keep, or the name is no name.
+        OSError: when it cannot be written.
+    """
+    if not actions.combinations:
+        raise OfficeError("there is no combination to keep")
+    kept = _kept()
+    kept[_file_name(name)] = {
+        "cases": {c.name: [c.nature, c.category] for c in actions.cases},
+        "rows": [
+            c.model_dump(
+                mode="json", exclude={"number", "notes", "expressions", "origin", "origin_name", "edited"}
+            )
+            for c in actions.combinations
+        ],
+    }
+    path = _sets_file()
+    path.parent.mkdir(parents=True, exist_ok=True)
+    path.write_text(json.dumps(kept, indent=1))
+
+
+def combinations_of(name: str, cases: Sequence[LoadCase]) -> list[Combination]:
+    """The rows of a set for the cases of a project: by name, else the one case of the same nature and category.
+
+    Raises:
+        OfficeError: naming the cases of the set that have no counterpart.
+    """
+    kept = _kept().get(name)
+    if kept is None:
+        raise OfficeError(f"there is no set '{name}' any more")
+    names = {c.name for c in cases}
+    to: dict[str, str] = {}
+    lost = []
+    try:
+        wanted = {str(k): (str(v[0]), str(v[1])) for k, v in kept["cases"].items()}  # type: ignore[attr-defined]
+        rows = list(kept["rows"])  # type: ignore[call-overload]
+        used = {case for row in rows for case, factor in row["factors"].items() if factor}
+        for case, (nature, category) in wanted.items():
+            alike = [c.name for c in cases if c.nature == nature and c.name not in wanted]
+            alike = [c.name for c in cases if c.name in alike and c.category == category] or alike
+            if case in names:
+                to[case] = case
+            elif len(alike) == 1:
+                to[case] = alike[0]
+            elif case in used:
+                lost.append(f"{case} ({nature})")
+        if lost:
+            raise OfficeError(
+                f"the set '{name}' has cases that this project lacks: {', '.join(lost)}; add them under Load cases first"
+            )
+        return [
+            Combination(
+                **row | {"number": i, "factors": {to[c]: f for c, f in row["factors"].items() if c in to}},
+                origin=f"office set {name}",
+            )
+            for i, row in enumerate(rows, 1)
+        ]
+    except (KeyError, TypeError, AttributeError, ValidationError) as error:
+        raise OfficeError(f"the set '{name}' is damaged ({type(error).__name__}); keep it again") from None

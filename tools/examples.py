@@ -1,0 +1,44 @@
+"""Writes the files in examples/ from the Lindmere demo: its ground as AGS4, its soils and its loads as tables."""
+
+import csv
+from pathlib import Path
+
+from korbent.core.model import Load
+from korbent.demo import lindmere
+from korbent.files.ags4 import write_ags4
+from korbent.files.ground_tables import ground_tables
+from korbent.files.sheet import write_sheets
+
+folder = Path(__file__).parents[1] / "examples"
+
+
+def main() -> None:
+    """Writes all of them."""
+    project = lindmere()
+    write_ags4(project, folder / "lindmere.ags")
+    write_sheets(folder / "lindmere-soils.csv", {"soils": ground_tables(project)["soils"]})
+    natures = {c.name: c.nature for c in project.actions.cases}
+    with (folder / "lindmere-loads.csv").open("w", encoding="utf-8", newline="") as file:
+        writer = csv.writer(file)
+        writer.writerow(["Column", "Kind", "x [m]", "y [m]", "Size x [m]", "Size y [m]", "Level [m]", "Case", "Nature",
+                         *(f"{q} [{'kN' if q[0] in 'VH' else 'kNm'}]" for q in Load.model_fields)])  # fmt: skip
+        for p in project.actions.load_points:
+            for case, load in p.loads.items():
+                writer.writerow(
+                    [
+                        p.name,
+                        p.kind,
+                        p.x,
+                        p.y,
+                        p.size_x,
+                        p.size_y,
+                        p.level,
+                        case,
+                        natures[case],
+                        *load.model_dump().values(),
+                    ]
+                )
+
+
+if __name__ == "__main__":
+    main()
