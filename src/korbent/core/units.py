@@ -139,6 +139,8 @@ def parse(text: str, unit: str, units: UnitSet = "metric", ton: Ton | None = Non
     sign = -1.0 if match[1] in ("-", "−") else 1.0
     digits = re.sub(r"[ \u00a0\u202f']", "", match[2]).replace(",", ".")
     value = sign * float(digits + (match[3] or ""))
+    if not abs(value) < 1e15:
+        raise UnitError(f"'{text.strip()[:40]}' is no value that can be meant")
     typed = match[4]
     if not typed or typed == wanted:
         return value * factor(wanted, unit) if wanted != unit else value

@@ -9,6 +9,7 @@ import io
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from itertools import zip_longest
 from pathlib import Path
 from typing import Any
 
@@ -607,26 +608,15 @@ def ags4_text(project: Project) -> str:
         return [(h.name, t.depth, t.value) for h in ground.boreholes for t in h.tests if t.kind == kind]
 
     group("ISPT", "LOCA_ID ISPT_TOP ISPT_NVAL", ("", "m", ""), ("ID", "2DP", "0DP"), tests("SPT N"))
-    friction = {(name, depth): value for name, depth, value in tests("CPT fs")}
-    cone = {(name, depth): value for name, depth, value in tests("CPT qc")}
     group(
-        "SCPT",
-        "LOCA_ID SCPT_DPTH SCPT_RES SCPT_FRES",
-        ("", "m", "MPa", "kPa"),
-        ("ID", "2DP", "3DP", "3DP"),
-        [(*at, cone.get(at, ""), friction.get(at, "")) for at in dict.fromkeys([*cone, *friction])],
-    )
+        "SCPT", "LOCA_ID SCPT_DPTH SCPT_RES SCPT_FRES", ("", "m", "MPa", "kPa"), ("ID", "2DP", "3DP", "3DP"),
+        _paired(tests("CPT qc"), tests("CPT fs")),
+    )  # fmt: skip
     group("IVAN", "LOCA_ID IVAN_DPTH IVAN_IVAN", ("", "m", "kPa"), ("ID", "2DP", "1DP"), tests("cu"))
     group("LNMC", "LOCA_ID SPEC_DPTH LNMC_MC", ("", "m", "%"), ("ID", "2DP", "1DP"), tests("w"))
-    plastic = {(name, depth): value for name, depth, value in tests("PI")}
-    liquid = {(name, depth): value for name, depth, value in tests("wL")}
     group(
-        "LLPL",
-        "LOCA_ID SPEC_DPTH LLPL_LL LLPL_PI",
-        ("", "m", "%", "%"),
-        ("ID", "2DP", "1DP", "1DP"),
-        [(*at, liquid.get(at, ""), plastic.get(at, "")) for at in dict.fromkeys([*liquid, *plastic])],
-    )
+        "LLPL", "LOCA_ID SPEC_DPTH LLPL_LL LLPL_PI", ("", "m", "%", "%"), ("ID", "2DP", "1DP", "1DP"), _paired(tests("wL"), tests("PI")),
+    )  # fmt: skip
     group(
         "LDEN",
         "LOCA_ID SPEC_DPTH LDEN_BDEN",
@@ -675,6 +665,21 @@ def ags4_text(project: Project) -> str:
             ],
         )
     return "\r\n".join(groups)  # fmt: skip
+
+
+def _paired(
+    first: list[tuple[str, float, float]], second: list[tuple[str, float, float]]
+) -> list[tuple[str, float, object, object]]:
+    """Rows of two kinds of values at the same hole and depth; where one is missing, an empty cell."""
+    places: dict[tuple[str, float], tuple[list[float], list[float]]] = {}
+    for kind, values in enumerate((first, second)):
+        for name, depth, value in values:
+            places.setdefault((name, depth), ([], []))[kind].append(value)
+    return [
+        (*place, a, b)
+        for place, (many, others) in places.items()
+        for a, b in zip_longest(many, others, fillvalue="")
+    ]
 
 
 def _cell(value: object) -> str:

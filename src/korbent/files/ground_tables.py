@@ -208,9 +208,11 @@ class _Table:
 
 
 def _is_soils(t: _Table) -> bool:
+    parameters = [
+        n for f in SOIL_FIELDS if f not in TEXTS for n in (f.replace("_", ""), *OTHER_NAMES.get(f, ()))
+    ]
     return any(n in t.columns for n in ("name", *OTHER_NAMES["name"])) and any(
-        n in t.columns
-        for n in ("weight", *OTHER_NAMES["weight"], "frictionangle", "modulus", "undrainedstrength")
+        n in t.columns for n in parameters
     )
 
 
@@ -275,12 +277,7 @@ class _Reader:
                     values.get("pattern") or pattern_of(f"{name} {values.get('description', '')}") or "sand"
                 )
                 entry = next((e.soil for e in LIBRARY if e.soil.pattern == pattern), LIBRARY[0].soil)
-                weight = values.get("weight") or entry.weight
-                start = Soil(
-                    name=name,
-                    weight=weight,
-                    weight_saturated=values.get("weight_saturated") or max(weight, entry.weight_saturated),
-                )
+                start = entry.replaced(name=name, description="")
                 values["pattern"] = pattern
             try:
                 sources = {

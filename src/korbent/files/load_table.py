@@ -1,9 +1,11 @@
 """Loads from a table in a CSV or XLSX file: columns recognised, values read with their units, compared, taken over."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal, get_args
+
+from pydantic import ValidationError
 
 from korbent.core.model import Load, LoadCase, LoadPoint, Problem, Project
 from korbent.core.model.actions import LoadPointKind, Nature
@@ -254,13 +256,31 @@ def differences(project: Project, table: LoadTable) -> Differences:
         for name in new_points
         if name not in table.places
     )
+    problems += tuple(_impossible(table, new_points))
+    new_cases = tuple(case for case in table.cases if case not in cases)
+    problems += tuple(
+        Problem(f"case {case[:30]}…", "the name is longer than 80 characters")
+        for case in new_cases
+        if len(case) > 80
+    )
     return Differences(
         new_points,
         tuple(p.name for p in points.values() if p.loads and p.name not in table.loads),
-        tuple(case for case in table.cases if case not in cases),
+        new_cases,
         tuple(changes),
         (*table.problems, *problems),
     )
+
+
+def _impossible(table: LoadTable, names: Sequence[str]) -> Iterator[Problem]:
+    """What makes new columns impossible: a size that is none, a name that is too long."""
+    for name in names:
+        if name in table.places:
+            try:
+                _new_point(table, name, 0.0)
+            except ValidationError as error:
+                first = error.errors()[0]
+                yield Problem(f"{name[:40]}, {'.'.join(map(str, first['loc']))}", first["msg"].lower())
 
 
 def taken_over(project: Project, table: LoadTable) -> Project:
@@ -289,16 +309,16 @@ def taken_over(project: Project, table: LoadTable) -> Project:
             )
     level = project.ground.surfaces.finished
     for name in found.new_points:
-        x, y = table.places[name]
-        fresh = table.loads[name]
-        shape: dict[str, object] = {
-            "size_x": 0.4,
-            "size_y": 0.4,
-            "level": level,
-            **table.shapes.get(name, {}),
-        }
-        points.append(LoadPoint(name=name, x=x, y=y, loads=fresh, imported=fresh, **shape))  # type: ignore[arg-type]
+        points.append(_new_point(table, name, level))
     return project.replaced(actions=actions.replaced(cases=cases, load_points=tuple(points)))
+
+
+def _new_point(table: LoadTable, name: str, level: float) -> LoadPoint:
+    """A column that the project does not have yet, as the table describes it."""
+    x, y = table.places[name]
+    fresh = table.loads[name]
+    shape: dict[str, object] = {"size_x": 0.4, "size_y": 0.4, "level": level, **table.shapes.get(name, {})}
+    return LoadPoint(name=name, x=x, y=y, loads=fresh, imported=fresh, **shape)  # type: ignore[arg-type]
 
 
 def _nature(case: str) -> Nature:

@@ -328,6 +328,8 @@ def _columns(readings: Readings, least: int) -> tuple[Array, Array]:
             f"the step to {readings.stress:g} kPa has {len(points)} readings; at least {least} are needed"
         )
     t, d = (np.array(v, dtype=float) for v in zip(*points))
+    if d.max() - d.min() < 1e-4:
+        raise OedometerError(f"the step to {readings.stress:g} kPa shows no settlement")
     if np.any(np.diff(d) < 0):
         d = np.maximum.accumulate(d)
     # equal settlements have no time of their own

@@ -236,6 +236,8 @@ def _operated(a: Amount, op: ast.operator, b: Amount, plain: Callable[[tuple[flo
                 raise ExpressionError("an exponent may be at most 20")
             power = float(a.value**b.value)
             return Amount(power, None if a.dimension is None else tuple(d * b.value for d in a.dimension))
+    except ExpressionError:
+        raise
     except ZeroDivisionError:
         raise ExpressionError("it divides by zero") from None
     except (OverflowError, TypeError, ValueError):

@@ -112,7 +112,8 @@ class Soil(Row):
 def _constant(parameter: str) -> Any:
     """What a parameter accepts as a constant value."""
     field = Soil.model_fields[parameter]
-    return TypeAdapter(Annotated[(field.annotation, *field.metadata)])  # type: ignore[arg-type]
+    kind: Any = Annotated[(field.annotation, *field.metadata)] if field.metadata else field.annotation
+    return TypeAdapter(kind)
 
 
 class Stratum(Row):
