@@ -253,6 +253,9 @@ class _Reader:
         strata, soils = self._strata(holes)
         tests = self._tests(holes)
         oedometers = self._oedometers(holes)
+        for name, found in oedometers.items():
+            own = {(o.depth, o.void_ratio) for o in found}
+            tests[name] = [t for t in tests.get(name, []) if t.kind != "e0" or (t.depth, t.value) not in own]
         kept = []
         for name, (x, y, level) in holes.items():
             if not strata.get(name):
