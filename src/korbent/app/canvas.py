@@ -5,11 +5,15 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
 from itertools import pairwise
+from operator import is_
 
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
     QColor,
+    QFont,
+    QFontMetrics,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -21,6 +25,8 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from korbent.app.style import colour, font
+from korbent.core.identity import remembered
+from korbent.core.working import Array
 from korbent.drawing.patterns import PERIODS, strokes
 from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Polygon, Shape, Text, placed
 from korbent.drawing.theme import LIGHT, THEMES, Theme
@@ -44,9 +50,16 @@ class DrawingView(QWidget):
     """Key, and the world point where it was let go."""
     lined = Signal(float, float, float, float)
 
-    def __init__(self, source: Callable[[float], Drawing], name: str, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        source: Callable[[float], Drawing],
+        name: str,
+        parent: QWidget | None = None,
+        depends: Callable[[], tuple[object, ...]] | None = None,
+    ) -> None:
         super().__init__(parent)
-        self.source = source
+        self.source, self.depends = source, depends
+        self._made_from: tuple[object, ...] = ()
         self.theme: Theme = LIGHT
         self.follows = False
         """A drag is told while it goes on, not only at its end."""
@@ -67,7 +80,12 @@ class DrawingView(QWidget):
         return QSize(420, 300)
 
     def refresh(self) -> None:
-        """Makes the drawing again at the next paint."""
+        """Makes the drawing again at the next paint, unless what it depends on is the same."""
+        if self.depends:
+            now = self.depends()
+            if len(now) == len(self._made_from) and all(map(is_, now, self._made_from)):
+                return
+            self._made_from = now
         self._drawing = None
         self.update()
 
@@ -208,9 +226,7 @@ def paint(
     painter: QPainter, drawing: Drawing, place: Placement, theme: Theme, seen: QRectF | None = None
 ) -> None:
     """Paints a drawing; of shapes wholly outside what is ``seen``, nothing."""
-    for shape in drawing.shapes:
-        if seen is not None and _outside(shape, place, seen):
-            continue
+    for shape in drawing.shapes if seen is None else _within(drawing, place, seen):
         match shape:
             case Polygon():
                 _polygon(painter, shape, place, theme)
@@ -227,17 +243,32 @@ def paint(
                 _text(painter, shape, place, theme)
 
 
-def _outside(shape: Shape, place: Placement, seen: QRectF) -> bool:
-    """A quick look: nothing of the shape can lie within the area."""
-    points = shape.points if isinstance(shape, (Polygon, Line)) else (shape.at,)
-    reach = 400.0 if isinstance(shape, Text) else 30.0
-    pages = [place(p) for p in points]
-    return (
-        max(x for x, _ in pages) < seen.left() - reach
-        or min(x for x, _ in pages) > seen.right() + reach
-        or max(y for _, y in pages) < seen.top() - reach
-        or min(y for _, y in pages) > seen.bottom() + reach
-    )
+@remembered(8)
+def _extents(drawing: Drawing) -> Array:
+    """Bounds of every shape in the world, and how far on the page (px) it may reach beyond them: (shapes, 6)."""
+    rows = []
+    for shape in drawing.shapes:
+        if isinstance(shape, Text):
+            x, y = shape.at
+            rows.append((x, y, x, y, 6.2 * len(shape.text) + abs(shape.dx) + 8, 20.0 + abs(shape.dy)))
+        elif isinstance(shape, Disc):
+            (x, y), r = shape.at, 0.0 if shape.fixed else shape.radius
+            rows.append((x - r, y - r, x + r, y + r, 12.0, 12.0))
+        else:
+            xs, ys = zip(*shape.points)
+            rows.append((min(xs), min(ys), max(xs), max(ys), 12.0, 12.0))
+    return np.array(rows).reshape(-1, 6)
+
+
+def _within(drawing: Drawing, place: Placement, seen: QRectF) -> list[Shape]:
+    """The shapes of which something may lie within the area, in their order."""
+    e = _extents(drawing)
+    left = place.left + (e[:, 0] - place.x0) * place.scale - e[:, 4]
+    right = place.left + (e[:, 2] - place.x0) * place.scale + e[:, 4]
+    top = place.top + (place.y1 - e[:, 3]) * place.scale - e[:, 5]
+    bottom = place.top + (place.y1 - e[:, 1]) * place.scale + e[:, 5]
+    inside = (right >= seen.left()) & (left <= seen.right()) & (bottom >= seen.top()) & (top <= seen.bottom())
+    return [drawing.shapes[i] for i in np.nonzero(inside)[0]]
 
 
 @lru_cache(maxsize=32)
@@ -326,13 +357,23 @@ def _line(painter: QPainter, shape: Line, place: Placement, theme: Theme) -> Non
         painter.drawPolyline(QPolygonF(points))
 
 
+@lru_cache(maxsize=64)
+def _face(size: float, bold: bool) -> tuple[QFont, QFontMetrics]:
+    face = font(size, bold)
+    return face, QFontMetrics(face)
+
+
+@lru_cache(maxsize=4096)
+def _width(size: float, bold: bool, text: str) -> int:
+    return _face(size, bold)[1].horizontalAdvance(text)
+
+
 def _text(painter: QPainter, shape: Text, place: Placement, theme: Theme) -> None:
-    face = font(shape.size + 1, shape.bold)
+    face, metrics = _face(shape.size + 1, shape.bold)
     painter.setFont(face)
-    metrics = painter.fontMetrics()
     x, y = place(shape.at)
     text = shape.text
-    width = metrics.horizontalAdvance(text)
+    width = _width(shape.size + 1, shape.bold, text)
     if shape.room and width > shape.room * place.scale:
         text = metrics.elidedText(text, Qt.TextElideMode.ElideRight, int(shape.room * place.scale))
         if len(text) < 4:

@@ -1,8 +1,10 @@
 """The look of the widgets, made from the theme."""
 
+from functools import lru_cache
+
 from PySide6.QtGui import QColor, QFont, QFontDatabase
 
-from korbent.drawing.theme import FAMILY, LIGHT, SIZE, Theme, font_file
+from korbent.drawing.theme import FAMILY, LIGHT, SIZE, THEMES, Theme, font_file
 
 _loaded: list[int] = []
 
@@ -28,7 +30,13 @@ def font(size: float = SIZE["text"], bold: bool = False, italic: bool = False) -
 
 
 def colour(token: str, theme: Theme = LIGHT, opacity: float = 1.0) -> QColor:
-    """The colour of a token; ``ratio:1.08`` and ``field:0.4`` are scales."""
+    """The colour of a token; ``ratio:1.08`` and ``field:0.4`` are scales. Not to be changed: it is shared."""
+    return _colour(token, theme.name, opacity)
+
+
+@lru_cache(maxsize=2048)
+def _colour(token: str, name: str, opacity: float) -> QColor:
+    theme = THEMES[name]
     if token.startswith("ratio:"):
         value = token.removeprefix("ratio:")
         result = QColor(theme.ratio(None if value == "None" else float(value)))

@@ -3,6 +3,7 @@
 from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 
@@ -94,7 +95,7 @@ class Results:
         """The result of one pad."""
         return next(p for p in self.pads if p.name == name)
 
-    @property
+    @cached_property
     def all_checks(self) -> tuple[CheckResult, ...]:
         """The checks of all pads, then one line for each column without a foundation."""
         missing_ones = tuple(

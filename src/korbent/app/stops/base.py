@@ -51,7 +51,9 @@ class Stop(QWidget):
         for view in self.views:
             view.refresh()
         for panel in self.panels:
-            panel.refresh()
+            # one that is behind another is read again when it comes to the front
+            if panel.isVisibleTo(self):
+                panel.refresh()
 
     def status(self) -> str:
         """A line for the rail."""

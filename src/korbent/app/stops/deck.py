@@ -28,6 +28,7 @@ class TableDeck(QWidget):
             self.stack.addWidget(self.panels[i])
         row.addStretch(1)
         self.buttons[0].setChecked(True)
+        self.stack.currentChanged.connect(lambda at: self.panels[at].refresh())
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

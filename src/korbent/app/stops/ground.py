@@ -28,7 +28,10 @@ class GroundStop(Stop):
 
         session = self.session
         self.line: Stretch | None = None
-        self.logs = DrawingView(lambda aspect: logs_drawing(session.project, aspect), "Logs")
+        self.logs = DrawingView(
+            lambda aspect: logs_drawing(session.project, aspect), "Logs",
+            depends=lambda: (session.project.ground, session.project.units, session.project.unit_overrides),
+        )  # fmt: skip
         self.logs.along = "y"
         self.logs.dragged.connect(self.move_boundary)
         self.logs.clicked.connect(self._show)

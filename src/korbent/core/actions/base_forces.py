@@ -48,7 +48,7 @@ class BaseForces:
     """Height of the load level above the underside, m."""
 
 
-@remembered(512)
+@remembered(4096)
 def case_loads(point: LoadPoint, cases: tuple[str, ...]) -> Array:
     """Loads of a column by case, columns V, Hx, Hy, Mx, My in the axes in which they are given."""
     rows = [[getattr(point.loads[c], q) for q in ("V", "Hx", "Hy", "Mx", "My")] if c in point.loads else [0.0] * 5

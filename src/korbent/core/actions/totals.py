@@ -7,6 +7,8 @@ import numpy as np
 from korbent.core.actions.base_forces import case_loads, turned
 from korbent.core.actions.situations import situations_for
 from korbent.core.bearing.presumed import presumed_at
+from korbent.core.identity import remembered
+from korbent.core.model.actions import Actions
 from korbent.core.model.project import Project
 from korbent.core.working import Array
 
@@ -46,19 +48,20 @@ class Building:
         return self.needed / self.footprint if self.needed is not None and self.footprint > 0 else None
 
 
-def _in_plan(project: Project) -> Array:
+@remembered(4)
+def _in_plan(actions: Actions) -> Array:
     """Loads of all points by case in plan axes, shape (points, cases, 5)."""
-    cases = tuple(c.name for c in project.actions.cases)
-    rows = [
-        turned(case_loads(p, cases), np.array(0.0 if p.axes == "plan" else -np.deg2rad(p.rotation)))
-        for p in project.actions.load_points
-    ]
-    return np.array(rows).reshape(len(rows), len(cases), 5)
+    cases = tuple(c.name for c in actions.cases)
+    if not actions.load_points:
+        return np.zeros((0, len(cases), 5))
+    loads = np.stack([case_loads(p, cases) for p in actions.load_points])
+    turns = np.array([0.0 if p.axes == "plan" else -np.deg2rad(p.rotation) for p in actions.load_points])
+    return turned(loads, turns[:, None]) if turns.any() else loads
 
 
 def case_totals(project: Project) -> list[CaseTotal]:
     """Totals per case, in the order of the cases."""
-    loads = _in_plan(project)
+    loads = _in_plan(project.actions)
     places = np.array([(p.x, p.y) for p in project.actions.load_points]).reshape(-1, 2)
     found = []
     for i, case in enumerate(project.actions.cases):
@@ -86,7 +89,7 @@ def building(project: Project) -> Building | None:
     situations = situations_for(project.actions, project.ground.water, "allowable")
     if not len(situations) or not project.actions.load_points:
         return None
-    totals = situations.factors @ _in_plan(project)[:, :, 0].sum(axis=0)
+    totals = situations.factors @ _in_plan(project.actions)[:, :, 0].sum(axis=0)
     worst = int(np.argmax(totals))
     settings = project.settings
     at = presumed_at(settings, np.array(settings.frost_depth), np.array(0.0))

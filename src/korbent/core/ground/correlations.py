@@ -7,12 +7,15 @@ value, marked. Stresses in kPa; qc in MPa; phi' in degrees; E' and cu in kPa; PI
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
 
-from korbent.core.ground.profile import DRY, pore_pressure, profile_at, total_stress
+from korbent.core.ground.profile import DRY, pore_pressure, profile_of, total_stress
+from korbent.core.identity import remembered
 from korbent.core.model.ground import Borehole, Ground, GroundTest, OverLevel, TestKind
+from korbent.core.working import Array
 
 ATMOSPHERE = 100.0
 """Reference pressure pa, kPa."""
@@ -177,45 +180,70 @@ class Derived:
 
 def parameters_of(ground: Ground, soil: str) -> tuple[str, ...]:
     """Parameters that the tests in a soil give."""
-    kinds = {test.kind for _, _, test in _tests_in(ground, soil)}
+    kinds = {test.kind for _, tests in _tests_in(ground).get(soil, ()) for test in tests}
     return tuple(dict.fromkeys(c.gives for c in CORRELATIONS if c.kind in kinds))
 
 
-def _tests_in(ground: Ground, soil: str) -> list[tuple[str, float, GroundTest]]:
-    found = []
+@remembered(4)
+def _tests_in(ground: Ground) -> dict[str, list[tuple[Borehole, list[GroundTest]]]]:
+    """The tests by the soil in which they lie: for each borehole those in their order."""
+    found: dict[str, list[tuple[Borehole, list[GroundTest]]]] = {}
     for hole in ground.boreholes:
+        ends = np.cumsum([s.thickness for s in hole.strata])
+        at: dict[str, list[GroundTest]] = {}
         for test in hole.tests:
-            depth = 0.0
-            for stratum in hole.strata:
-                if depth <= test.depth < depth + stratum.thickness and stratum.soil == soil:
-                    found.append((hole.name, hole.ground_level - test.depth, test))
-                depth += stratum.thickness
+            i = int(np.searchsorted(ends, test.depth, side="right"))
+            if i < len(hole.strata):
+                at.setdefault(hole.strata[i].soil, []).append(test)
+        for soil, tests in at.items():
+            found.setdefault(soil, []).append((hole, tests))
     return found
+
+
+@remembered(4)
+def _known(ground: Ground) -> dict[tuple[str, str], list[Derived]]:
+    """What was derived for this ground so far."""
+    return {}
 
 
 def derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
     """All values of a parameter of a soil, by every correlation that its tests allow, in the order of the tests."""
-    holes = {hole.name: hole for hole in ground.boreholes}
+    known = _known(ground)
+    if (soil, parameter) not in known:
+        known[(soil, parameter)] = _derived(ground, soil, parameter)
+    return known[(soil, parameter)]
+
+
+def _derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
+    giving = [c for c in CORRELATIONS if c.gives == parameter]
+    kinds = {c.kind for c in giving}
     found = []
-    for name, level, test in _tests_in(ground, soil):
-        state = state_at(ground, holes[name], level)
-        for correlation in CORRELATIONS:
-            if correlation.kind == test.kind and correlation.gives == parameter:
-                value = correlation.function(test.value, state)
-                found.append(
-                    Derived(name, level, correlation, test.value, value, correlation.applies_to(test.value))
-                )
+    for hole, tests in _tests_in(ground).get(soil, ()):
+        chosen = [test for test in tests if test.kind in kinds]
+        if not chosen:
+            continue
+        levels = np.array([hole.ground_level - test.depth for test in chosen])
+        for test, level, state in zip(chosen, levels, states_at(ground, hole, levels)):
+            for correlation in giving:
+                if correlation.kind == test.kind:
+                    value = correlation.function(test.value, state)
+                    inside = correlation.applies_to(test.value)
+                    found.append(Derived(hole.name, float(level), correlation, test.value, value, inside))
     return found
 
 
 def state_at(ground: Ground, hole: Borehole, level: float) -> State:
     """Stresses in a borehole at a level, with the normal water."""
+    return states_at(ground, hole, np.array([level]))[0]
+
+
+def states_at(ground: Ground, hole: Borehole, levels: Array) -> list[State]:
+    """Stresses in a borehole at levels (m), with the normal water."""
     water = np.array(ground.water.normal if ground.water else DRY)
-    profile = profile_at(ground, hole.x, hole.y)
-    assert profile is not None
-    z = np.array([level])
-    total = float(total_stress(profile, ground.backfill, np.array(hole.ground_level), z, water)[0])
-    return State(total, max(total - float(pore_pressure(z, water)[0]), 1.0), ground.spt_energy)
+    profile = profile_of(ground, hole)
+    total = total_stress(profile, ground.backfill, np.array(hole.ground_level), levels, water)
+    effective = np.maximum(total - pore_pressure(levels, water), 1.0)
+    return [State(float(t), float(e), ground.spt_energy) for t, e in zip(total, effective)]
 
 
 def behaviour_at(ground: Ground, hole: Borehole, test: GroundTest) -> str:
@@ -297,6 +325,7 @@ def lines(levels: list[float], values: list[float]) -> list[Estimate]:
     return found
 
 
+@lru_cache(maxsize=256)
 def student_t(freedom: int, share: float = 0.95) -> float:
     """Quantile of Student's distribution (one-sided), by bisection on its integrated density."""
     constant = math.exp(math.lgamma((freedom + 1) / 2) - math.lgamma(freedom / 2)) / math.sqrt(

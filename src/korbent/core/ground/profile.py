@@ -64,13 +64,14 @@ def profile_at(ground: Ground, x: float, y: float) -> Profile | None:
         return None
     order = sorted(ground.boreholes, key=lambda hole: (hole.x - x) ** 2 + (hole.y - y) ** 2)
     if ground.interpolation == "nearest" or len(order) == 1:
-        return _at_hole(ground, order[0])
+        return profile_of(ground, order[0])
     between = triangulated if ground.interpolation == "triangulated" else weighted
-    return between(ground, x, y) or _at_hole(ground, order[0])
+    return between(ground, x, y) or profile_of(ground, order[0])
 
 
-@remembered(64)
-def _at_hole(ground: Ground, hole: Borehole) -> Profile:
+@remembered(256)
+def profile_of(ground: Ground, hole: Borehole) -> Profile:
+    """The strata in a borehole itself."""
     thicknesses = [s.thickness for s in hole.strata]
     return _profile(
         ground, hole.name, [s.soil for s in hole.strata], thicknesses, hole.ground_level, hole.rigid_below
@@ -177,7 +178,7 @@ def weighted(ground: Ground, x: float, y: float) -> Profile | None:
         return None
     distance2 = np.array([(hole.x - x) ** 2 + (hole.y - y) ** 2 for hole in ground.boreholes])
     if distance2.min() < 1e-6:
-        return _at_hole(ground, ground.boreholes[int(distance2.argmin())])
+        return profile_of(ground, ground.boreholes[int(distance2.argmin())])
     share = 1.0 / distance2
     return _shared(ground, order, share / share.sum(), int(distance2.argmin()))
 
