@@ -27,6 +27,7 @@ from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rec
 from korbent.drawing.theme import Theme
 from korbent.files.autosave import state_folder
 from korbent.files.load_table import (
+    MORE_ROLES,
     ROLES,
     SENSES,
     UNITS,
@@ -123,6 +124,10 @@ class ImportLoads(QDialog):
             role: box.currentIndex() - 1 for role, box in self.columns.items() if box.currentIndex() > 0
         }
         units = {role: box.currentText() for role, box in self.units.items()}
+        known = recognised(self.sheet.header)
+        more = [role for role in MORE_ROLES if role in known.columns]
+        columns |= {role: known.columns[role] for role in more}
+        units |= {role: known.units[role] for role in more if role in known.units}
         return Reading(columns, units, self.sense.currentText(), self.swapped.isChecked())  # type: ignore[arg-type]
 
     def read(self) -> None:

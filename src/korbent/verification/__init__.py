@@ -5,7 +5,8 @@ from korbent.verification.concrete import CONCRETE
 from korbent.verification.contact import CONTACT
 from korbent.verification.ground import GROUND
 from korbent.verification.pad import PAD
+from korbent.verification.tests_of_soil import SOIL_TESTS
 
-CASES: tuple[Case, ...] = (*CONTACT, *GROUND, *CONCRETE, *PAD)
+CASES: tuple[Case, ...] = (*CONTACT, *GROUND, *SOIL_TESTS, *CONCRETE, *PAD)
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]
