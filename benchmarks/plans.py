@@ -1,6 +1,6 @@
 """Projects of a given number of pads for the benchmarks, made from the demo's columns."""
 
-from korbent.core.model import Project
+from korbent.core.model import Actions, Combination, Load, LoadCase, LoadPoint, Pad, Project
 from korbent.demo import lindmere
 
 
@@ -23,4 +23,36 @@ def plan_of(count: int, combinations: int = 14) -> Project:
     # actions first: pads name columns that must be there
     return Project(
         **{f: getattr(demo, f) for f in Project.model_fields} | {"actions": actions, "pads": tuple(pads)}
+    )
+
+
+def large() -> Project:
+    """100 boreholes of 12 strata, 500 columns with 12 cases, a pad under every tenth."""
+    demo = lindmere()
+    holes = []
+    for i in range(100):
+        hole = demo.ground.boreholes[i % 3]
+        holes.append(
+            hole.replaced(name=f"B{i}", x=float(i * 7 % 90), y=float(i * 13 % 70), strata=hole.strata * 2)
+        )
+    cases = tuple(LoadCase(name=f"C{k}", nature="permanent" if k == 0 else "imposed") for k in range(12))
+    points = tuple(
+        LoadPoint(name=f"K{i}", x=6.0 * (i % 25), y=6.0 * (i // 25), size_x=0.4, size_y=0.4, level=3.2,
+                  loads={c.name: Load(V=100.0 + i + k, Hx=3.0) for k, c in enumerate(cases)})
+        for i in range(500)
+    )  # fmt: skip
+    rows = tuple(
+        Combination(number=i + 1, factors={c.name: 1.0 for c in cases}, serves=("allowable",))
+        for i in range(6)
+    )
+    pads = tuple(
+        Pad(
+            name=f"P{i}", load_point=f"K{i}", width=2.0 + 0.01 * (i % 5), length=2.0, thickness=0.5, level=2.0
+        )
+        for i in range(0, 500, 10)
+    )
+    return Project(
+        ground=demo.ground.replaced(boreholes=tuple(holes)),
+        actions=Actions(cases=cases, load_points=points, combinations=rows),
+        pads=pads,
     )

@@ -17,7 +17,7 @@ import pytest
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).parent))
 
-from plans import plan_of
+from plans import large, plan_of
 
 from korbent.core import evaluate as evaluation
 from korbent.core.contact.rectangle import linear_no_tension
@@ -42,7 +42,11 @@ def test_one_edit_to_all_results_50_pads_14_combinations(benchmark: object) -> N
 
 
 def test_step_effects_of_one_pad(benchmark: object) -> None:
-    benchmark(lambda: effects_of(FIFTY, FIFTY.pad("P25")))  # type: ignore[operator]
+    def effects() -> None:
+        evaluation._effects.clear()
+        effects_of(FIFTY, FIFTY.pad("P25"))
+
+    benchmark(effects)  # type: ignore[operator]
 
 
 def test_all_50_pads_from_scratch(benchmark: object) -> None:
@@ -162,3 +166,59 @@ def test_cold_start_to_a_usable_window(benchmark: object, script: str) -> None:
         lambda: subprocess.run([sys.executable, "-c", script], check=True, env=environment, capture_output=True),
         rounds=5, warmup_rounds=1,
     )  # fmt: skip
+
+
+def _large_window() -> object:
+    from PySide6.QtWidgets import QApplication
+
+    from korbent.app.session import Session
+    from korbent.app.style import load_fonts
+    from korbent.app.window import MainWindow
+
+    _ = QApplication.instance() or QApplication([])
+    load_fonts()
+    window = MainWindow(Session(large()))
+    window.resize(1280, 800)
+    window.show()
+    return window
+
+
+@pytest.mark.parametrize("stop", [0, 2], ids=["100 logs", "500 columns"])
+def test_a_frame_while_panning_a_large_drawing(benchmark: object, stop: int) -> None:
+    from PySide6.QtCore import QPointF
+    from PySide6.QtWidgets import QApplication
+
+    window = _large_window()
+    window.go_to(stop)  # type: ignore[attr-defined]
+    view = window.stop.views[0]  # type: ignore[attr-defined]
+    view.zoom_by(2.0, QPointF(200, 150))
+    QApplication.processEvents()
+
+    def frame() -> None:
+        view._shift += QPointF(1, 1)
+        view.grab()
+
+    benchmark(frame)  # type: ignore[operator]
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        ("actions", "load_points", "K250", "loads", "C3", "V"),
+        ("ground", "boreholes", "B50", "strata", 2, "thickness"),
+    ],
+    ids=["a load", "a thickness"],
+)
+def test_an_edit_of_a_large_project_to_pixels(benchmark: object, path: tuple[str | int, ...]) -> None:
+    from PySide6.QtWidgets import QApplication
+
+    window = _large_window()
+    window.go_to(1 if path[0] == "actions" else 0)  # type: ignore[attr-defined]
+    values = itertools.count()
+
+    def edit() -> None:
+        window.session.edit(path, 1.5 + 1e-4 * next(values))  # type: ignore[attr-defined]
+        QApplication.processEvents()
+
+    benchmark(edit)  # type: ignore[operator]
+    window.session.saved = window.session.project  # type: ignore[attr-defined]

@@ -129,3 +129,16 @@ def test_estimates_are_by_source(demo: Project) -> None:
 )
 def test_round_steps(step: float, nice: float) -> None:
     assert _nice(step) == pytest.approx(nice)
+
+
+def test_levels_of_the_chart_are_whole_metres(demo: Project) -> None:
+    from korbent.drawing.parameters import parameter_chart
+
+    texts = {
+        s.text
+        for s in parameter_chart(demo, "Silty sand", "friction_angle", 1.0).shapes
+        if isinstance(s, Text)
+    }
+    assert {"+1.0", "+2.0"} <= texts
+    american = parameter_chart(demo.replaced(units="us"), "Silty sand", "friction_angle", 1.0)
+    assert "+3.3" in {s.text for s in american.shapes if isinstance(s, Text)}

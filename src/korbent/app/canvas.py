@@ -112,6 +112,7 @@ class DrawingView(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), colour("paper", self.theme))
         paint(painter, self.drawing, self.placement(), self.theme, QRectF(self.rect()))
         if self._ghost is not None and self._pressed is not None:
@@ -232,13 +233,17 @@ def paint(
                 _polygon(painter, shape, place, theme)
             case Line():
                 _line(painter, shape, place, theme)
+            case Disc() if shape.fixed and shape.radius <= 8:
+                dot, half = _dot(shape.radius, shape.fill, shape.stroke, shape.width, theme.name)
+                painter.drawPixmap(QPointF(*place(shape.at)) - half, dot)
             case Disc():
-                radius = shape.radius if shape.fixed else shape.radius * place.scale
-                painter.setPen(
-                    QPen(colour(shape.stroke, theme), shape.width) if shape.stroke else Qt.PenStyle.NoPen
+                _disc(
+                    painter,
+                    shape,
+                    QPointF(*place(shape.at)),
+                    shape.radius if shape.fixed else shape.radius * place.scale,
+                    theme,
                 )
-                painter.setBrush(QBrush(colour(shape.fill, theme)) if shape.fill else Qt.BrushStyle.NoBrush)
-                painter.drawEllipse(QPointF(*place(shape.at)), radius, radius)
             case Text():
                 _text(painter, shape, place, theme)
 
@@ -247,17 +252,30 @@ def paint(
 def _extents(drawing: Drawing) -> Array:
     """Bounds of every shape in the world, and how far on the page (px) it may reach beyond them: (shapes, 6)."""
     rows = []
+    if len(_rows) > 60_000:
+        _rows.clear()
     for shape in drawing.shapes:
-        if isinstance(shape, Text):
-            x, y = shape.at
-            rows.append((x, y, x, y, 6.2 * len(shape.text) + abs(shape.dx) + 8, 20.0 + abs(shape.dy)))
-        elif isinstance(shape, Disc):
-            (x, y), r = shape.at, 0.0 if shape.fixed else shape.radius
-            rows.append((x - r, y - r, x + r, y + r, 12.0, 12.0))
-        else:
-            xs, ys = zip(*shape.points)
-            rows.append((min(xs), min(ys), max(xs), max(ys), 12.0, 12.0))
+        # drawings share shapes with those before them; what a shape spans never changes
+        known = _rows.get(id(shape))
+        if known is None or known[0] is not shape:
+            known = _rows[id(shape)] = (shape, _spans(shape))
+        rows.append(known[1])
     return np.array(rows).reshape(-1, 6)
+
+
+Span = tuple[float, float, float, float, float, float]
+_rows: dict[int, tuple[Shape, Span]] = {}
+
+
+def _spans(shape: Shape) -> Span:
+    if isinstance(shape, Text):
+        x, y = shape.at
+        return (x, y, x, y, 6.2 * len(shape.text) + abs(shape.dx) + 8, 20.0 + abs(shape.dy))
+    if isinstance(shape, Disc):
+        (x, y), r = shape.at, 0.0 if shape.fixed else shape.radius
+        return (x - r, y - r, x + r, y + r, 12.0, 12.0)
+    xs, ys = zip(*shape.points)
+    return (min(xs), min(ys), max(xs), max(ys), 12.0, 12.0)
 
 
 def _within(drawing: Drawing, place: Placement, seen: QRectF) -> list[Shape]:
@@ -269,6 +287,38 @@ def _within(drawing: Drawing, place: Placement, seen: QRectF) -> list[Shape]:
     bottom = place.top + (place.y1 - e[:, 1]) * place.scale + e[:, 5]
     inside = (right >= seen.left()) & (left <= seen.right()) & (bottom >= seen.top()) & (top <= seen.bottom())
     return [drawing.shapes[i] for i in np.nonzero(inside)[0]]
+
+
+def _disc(painter: QPainter, shape: Disc, at: QPointF, radius: float, theme: Theme) -> None:
+    painter.setPen(QPen(colour(shape.stroke, theme), shape.width) if shape.stroke else Qt.PenStyle.NoPen)
+    painter.setBrush(QBrush(colour(shape.fill, theme)) if shape.fill else Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(at, radius, radius)
+
+
+SHARP = 3
+"""Small marks are painted once, so many times finer than the page, and then copied."""
+
+
+@lru_cache(maxsize=256)
+def _dot(
+    radius: float, fill: str | None, stroke: str | None, width: float, theme: str
+) -> tuple[QPixmap, QPointF]:
+    """A picture of a small round mark, and half its size."""
+    half = radius + width + 1.0
+    picture = QPixmap(math.ceil(2 * half * SHARP), math.ceil(2 * half * SHARP))
+    picture.setDevicePixelRatio(SHARP)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _disc(
+        painter,
+        Disc((0.0, 0.0), radius, fill, stroke, width, True),
+        QPointF(half, half),
+        radius,
+        THEMES[theme],
+    )
+    painter.end()
+    return picture, QPointF(half, half)
 
 
 @lru_cache(maxsize=32)

@@ -22,6 +22,7 @@ from korbent.core.checks import (
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.geometry import table
+from korbent.core.ground.profile import profile_at
 from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
@@ -184,8 +185,10 @@ def evaluate_pad(project: Project, pad: Pad) -> PadResult:
 def _depends_on(project: Project, pad: Pad) -> tuple[tuple[int, ...], tuple[object, ...]]:
     """What the result of a pad depends on: identities, and the values, kept alive with the result."""
     kind = next((t for t in project.types if t.name == pad.type), None)
+    point, ground = project.load_point(pad.load_point), project.ground
     values = (
-        pad, project.load_point(pad.load_point), kind, project.settings, project.ground, project.standards,
+        pad, point, kind, project.settings, project.standards, profile_at(ground, point.x, point.y), ground.water,
+        ground.backfill, ground.surfaces,
         *project.actions.cases, *project.actions.combinations,
     )  # fmt: skip
     return tuple(map(id, values)), values
@@ -196,11 +199,21 @@ _known: OrderedDict[tuple[int, ...], tuple[tuple[object, ...], PadResult]] = Ord
 
 
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
-    """The worst ratio after one step down and one step up of each driving dimension."""
-    steps = steps_of(pad, project.units)
-    outcomes = outcomes_for(project, pad, table(pad, steps))
-    worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
-    return tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst))
+    """The worst ratio after one step down and one step up of each driving dimension, remembered like the results."""
+    key, values = _depends_on(project, pad)
+    known = _effects.get((*key, project.units))
+    if known is None:
+        steps = steps_of(pad, project.units)
+        outcomes = outcomes_for(project, pad, table(pad, steps))
+        worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
+        known = (values, tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst)))
+        _effects[(*key, project.units)] = known
+        if len(_effects) > 256:
+            _effects.popitem(last=False)
+    return known[1]
+
+
+_effects: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], tuple[Effect, ...]]] = OrderedDict()
 
 
 def evaluate(project: Project) -> Results:

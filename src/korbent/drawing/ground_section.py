@@ -134,7 +134,7 @@ def _area(
     sketch.add(Polygon((*top, *reversed(bottom)), pattern, "soft", 0.8, pattern=pattern))
     if len(run) > 8:
         # where the label stands clear of the boreholes
-        places = [run[len(run) * k // 8] for k in range(1, 8)]
+        places = [run[len(run) * k // 8] for k in (2, 3, 5, 6)]
         i = max(places, key=lambda k: min((abs(stations[k] - h) for h in holes), default=0.0))
         z = sum(found[i][unit]) / 2 * times
         room = 0.4 * (len(run) - 1) * step

@@ -1,10 +1,12 @@
 """The logs of all boreholes side by side on one level axis."""
 
+import math
+from collections import OrderedDict
 from itertools import pairwise
 
 from korbent.core.model import Borehole, Project, Soil
 from korbent.core.units import show, shown_unit, to_shown
-from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Shape, Sketch, Text, rectangle
 
 AT_ONCE = 8
 """At most so many logs are shown side by side; the others follow to the right."""
@@ -64,8 +66,9 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     soils = {s.name: s for s in project.ground.soils}
     tops = [h.ground_level for h in holes]
     ends = [h.ground_level - sum(s.thickness for s in h.strata) for h in holes]
-    high = max(*tops, project.ground.surfaces.finished) + 0.3
-    low = min(ends)
+    # to half metres, so that a small change moves nothing else on the sheet
+    high = math.ceil(2 * (max(*tops, project.ground.surfaces.finished) + 0.3)) / 2
+    low = math.floor(2 * min(ends)) / 2
     pitch = (high - low) * aspect / min(len(holes), AT_ONCE)
     span = pitch * len(holes)
     sketch = Sketch()
@@ -74,7 +77,9 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     for i, (left, right) in enumerate(pairwise(holes)):
         _joined(sketch, left, right, i * pitch + 0.06 * pitch + width, (i + 1) * pitch + 0.06 * pitch)
     for i, hole in enumerate(holes):
-        _log(sketch, project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low))
+        sketch.shapes.extend(
+            _remembered(project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low))
+        )
     if len(holes) > AT_ONCE:
         sketch.add(
             Text(
@@ -112,6 +117,23 @@ def _surfaces(sketch: Sketch, project: Project, span: float, seen: float, gap: f
         # names of levels close to each other stand below one another
         last = min(level, last - gap)
         sketch.add(Text((seen, last), f"{name} {signed(level, project.showing)}", 10, colour, dx=6, dy=4))
+
+
+_shapes: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], list[Shape]]] = OrderedDict()
+
+
+def _remembered(
+    project: Project, hole: Borehole, soils: dict[str, Soil], x: float, width: float, line: float
+) -> list[Shape]:
+    """The shapes of one log; the same ones as long as hole, soils, units and place are."""
+    key = (id(hole), id(project.ground.soils), project.showing, x, width, line)
+    if key not in _shapes:
+        sketch = Sketch()
+        _log(sketch, project, hole, soils, x, width, line)
+        _shapes[key] = ((hole, project.ground.soils), sketch.shapes)
+        if len(_shapes) > 2000:
+            _shapes.popitem(last=False)
+    return _shapes[key][1]
 
 
 def _log(

@@ -7,7 +7,7 @@ from korbent.core.ground.correlations import PSEUDO_UNITS, Derived, Estimate, de
 from korbent.core.model import Project
 from korbent.core.model.base import unit_of
 from korbent.core.model.ground import LINES, OverLevel, Soil
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, shown_unit, to_shown
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
 
 MARKS = ("accent", "steel_y", "steel_x", "good", "beyond")
@@ -60,7 +60,7 @@ def parameter_chart(
         value += step
     for level in range(int(low) - 1, int(high) + 1):
         if low <= level <= high:
-            text = f"{level / (1.0 if units == 'metric' else 0.3048):+.1f}".replace("-", "−")
+            text = f"{to_shown(level, 'm', units):+.1f}".replace("-", "−")
             sketch.add(
                 Line(((0, level), (width, level)), "faint", 1.0),
                 Text((0, level), text, 10, "soft", "right", dx=-5, dy=4),
@@ -85,7 +85,7 @@ def parameter_chart(
     for i, source in enumerate(sources):
         sketch.add(
             Disc((0, low), 0.1, None, None, fixed=True),
-            Text((0, low), f"● {source}", 10, MARKS[i % len(MARKS)], dx=0, dy=30 + 14 * i),
+            Text((0, low), f"● {source}", 10, MARKS[i % len(MARKS)], dx=-38, dy=30 + 14 * i),
         )
     if not all(d.in_range for d in found):
         sketch.add(Text((width, low), "○ outside its range", 10, "soft", "right", dy=30 + 14 * len(sources)))

@@ -84,6 +84,13 @@ def _point_columns(_: Session) -> list[Column]:
         f("plate_y", "Plate y", optional=True),
         f("level", "Loads act at", tip="level at which the loads below act"),
         f("axes", "Loads in axes", kind="choice", choices=("plan", "local")),
+        f(
+            "per",
+            "Loads are of the",
+            kind="choice",
+            choices=("whole", "metre"),
+            tip="per metre: of a wall, times its length",
+        ),
     ]
 
 

@@ -95,11 +95,12 @@ def first_pad(project: Project, column: str) -> Pad:
     depth = max(0.8, project.settings.frost_depth)
     presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
     pressure = 150.0 if presumed is None else float(presumed)
+    length = max(point.size_x, point.size_y) if point.per == "metre" else 1.0
     loads = [
-        sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
+        length * sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
         for combination in project.actions.combinations
         if "allowable" in combination.serves
-    ] or [sum(load.V for load in point.loads.values())]
+    ] or [length * sum(load.V for load in point.loads.values())]
     side = max(0.8, point.size_x + 0.2, point.size_y + 0.2, (1.1 * max(max(loads), 0.0) / pressure) ** 0.5)
     side = round(-(-side // 0.05) * 0.05, 2)
     return Pad(

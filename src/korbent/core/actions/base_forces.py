@@ -50,10 +50,11 @@ class BaseForces:
 
 @remembered(4096)
 def case_loads(point: LoadPoint, cases: tuple[str, ...]) -> Array:
-    """Loads of a column by case, columns V, Hx, Hy, Mx, My in the axes in which they are given."""
+    """Loads of a column by case, columns V, Hx, Hy, Mx, My in the axes in which they are given; of a wall as a whole."""
     rows = [[getattr(point.loads[c], q) for q in ("V", "Hx", "Hy", "Mx", "My")] if c in point.loads else [0.0] * 5
             for c in cases]  # fmt: skip
-    return np.array(rows, dtype=float).reshape(len(cases), 5)
+    length = max(point.size_x, point.size_y) if point.per == "metre" else 1.0
+    return np.array(rows, dtype=float).reshape(len(cases), 5) * length
 
 
 def turned(loads: Array, angle: Array) -> Array:

@@ -131,13 +131,9 @@ def casagrande(curve: Curve, virgin: Straight | None = None, at: float | None = 
     virgin = virgin or virgin_line(curve)
     log = np.log10(curve.stress)
     smooth = PchipInterpolator(log, curve.void_ratio)
-    x = np.linspace(log[0], log[-1], 801)[1:-1]
     scale = 0.5  # void ratio on the sheet as high as one cycle of stress is wide
-    slope = smooth.derivative()(x) / scale
     if at is None:
-        # the curve is known at its steps only: the curvature is that of the angle between neighbouring stretches
-        bend = np.gradient(np.arctan(_averaged(slope)), x)
-        at = float(10.0 ** x[int(np.argmin(bend))])
+        at = _bend(log, curve.void_ratio, scale)
     here = math.log10(at)
     if not log[0] <= here <= log[-1]:
         raise OedometerError("the point of greatest curvature must lie on the curve")
@@ -148,10 +144,23 @@ def casagrande(curve: Curve, virgin: Straight | None = None, at: float | None = 
     return Casagrande((at, void), tangent, bisector, virgin, _meet(bisector, virgin))
 
 
-def _averaged(values: Array, width: int = 81) -> Array:
-    padded = np.pad(values, width // 2, mode="edge")
-    mean: Array = np.convolve(padded, np.ones(width) / width, mode="valid")
-    return mean
+def _bend(log: Array, void: Array, scale: float) -> float:
+    """The stress of greatest curvature, kPa: where the curve turns most, between the step and its neighbour that share the turn.
+
+    At each step the curve turns by the angle between its stretches. Two straight lines that meet between two steps turn at
+    both, in the proportion of their distances: the centre of both turns is where they meet.
+    """
+    angle = np.arctan(-np.diff(void) / np.diff(log) / scale)
+    turn = np.maximum(np.diff(angle), 0.0)
+    if not turn.any():
+        raise OedometerError(
+            "the curve does not bend downwards: choose the point of greatest curvature by eye"
+        )
+    i = int(np.argmax(turn))
+    beside = [k for k in (i - 1, i + 1) if 0 <= k < len(turn)]
+    j = max(beside, key=lambda k: turn[k]) if beside else i
+    at = (turn[i] * log[i + 1] + turn[j] * log[j + 1]) / (turn[i] + turn[j])
+    return float(10.0**at)
 
 
 def _meet(a: Straight, b: Straight) -> float:

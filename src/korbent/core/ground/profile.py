@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from korbent.core.identity import remembered
-from korbent.core.model.ground import Backfill, Borehole, Ground, OverLevel, Soil
+from korbent.core.model.ground import Backfill, Borehole, Ground, OverLevel, Soil, Surfaces
 from korbent.core.working import Array
 
 WATER_WEIGHT = 9.81
@@ -69,24 +69,28 @@ def profile_at(ground: Ground, x: float, y: float) -> Profile | None:
     return between(ground, x, y) or profile_of(ground, order[0])
 
 
-@remembered(256)
 def profile_of(ground: Ground, hole: Borehole) -> Profile:
-    """The strata in a borehole itself."""
+    """The strata in a borehole itself; the same object as long as hole, soils and surfaces are the same."""
+    return _of_hole(hole, ground.soils, ground.surfaces)
+
+
+@remembered(512)
+def _of_hole(hole: Borehole, soils: tuple[Soil, ...], surfaces: Surfaces) -> Profile:
     thicknesses = [s.thickness for s in hole.strata]
-    return _profile(
-        ground, hole.name, [s.soil for s in hole.strata], thicknesses, hole.ground_level, hole.rigid_below
-    )
+    names = [s.soil for s in hole.strata]
+    return _profile(soils, surfaces, hole.name, names, thicknesses, hole.ground_level, hole.rigid_below)
 
 
 def _profile(
-    ground: Ground,
+    known: tuple[Soil, ...],
+    surfaces: Surfaces,
     place: str,
     names: list[str],
     thicknesses: list[float],
     ground_level: float,
     rigid_below: bool,
 ) -> Profile:
-    by_name = {soil.name: soil for soil in ground.soils}
+    by_name = {soil.name: soil for soil in known}
     whole = ground_level - np.cumsum([0.0, *thicknesses])
     soils: list[Soil] = []
     levels = [ground_level]
@@ -94,7 +98,7 @@ def _profile(
         for soil, below in _slices(by_name[name], float(top), float(bottom)):
             soils.append(soil)
             levels.append(below)
-    existing = ground.surfaces.existing
+    existing = surfaces.existing
     return Profile(
         place=place,
         soils=tuple(soils),
@@ -191,8 +195,8 @@ def _shared(ground: Ground, order: list[Unit], share: Array, nearest: int) -> Pr
     holes = [hole.name for hole, s in zip(ground.boreholes, share) if s > 1e-9]
     place = "between " + ", ".join(holes) if len(holes) > 1 else holes[0]
     return _profile(
-        ground, place, [order[i][0] for i in kept], [float(here[i]) for i in kept], float(share @ levels),
-        ground.boreholes[nearest].rigid_below,
+        ground.soils, ground.surfaces, place, [order[i][0] for i in kept], [float(here[i]) for i in kept],
+        float(share @ levels), ground.boreholes[nearest].rigid_below,
     )  # fmt: skip
 
 

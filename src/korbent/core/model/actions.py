@@ -99,6 +99,8 @@ class LoadPoint(Row):
     plate_y: Length | None = None
     level: Level
     axes: Literal["plan", "local"] = "plan"
+    per: Literal["whole", "metre"] = "whole"
+    """Loads of a wall may be given per metre of its length (the greater of its sizes)."""
     loads: FrozenMap[Load] = Field(default_factory=dict, validate_default=True)
     imported: FrozenMap[Load] = Field(default_factory=dict, validate_default=True)
     """Loads as they came from a file; where ``loads`` differs, it was changed by hand."""

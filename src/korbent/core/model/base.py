@@ -18,7 +18,10 @@ class Frozen(BaseModel):
         Raises:
             pydantic.ValidationError: when the change is not valid.
         """
-        return type(self)(**{name: getattr(self, name) for name in type(self).model_fields} | changes)
+        new = type(self)(**{name: getattr(self, name) for name in type(self).model_fields} | changes)
+        # validation makes tuples and mappings anew: what was not changed stays the very same object
+        new.__dict__.update({name: value for name, value in self.__dict__.items() if name not in changes})
+        return new
 
 
 def _unit(unit: str) -> dict[str, Any]:
