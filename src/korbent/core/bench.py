@@ -84,8 +84,11 @@ class Bench:
         """What a check says when nothing serves its question."""
         return f"no combination serves '{question}': mark one in Actions"
 
-    def undrained_strength(self, situations: Situations, record: Recorder) -> Array:
-        """Design undrained strength at the founding level, kPa (tiny where there is none)."""
+    def undrained_strength_typed(self) -> Array:
+        """Undrained strength at the founding level, not factored, kPa (tiny where there is none)."""
+        return np.maximum(self._strength(), 1e-9)
+
+    def _strength(self) -> Array:
         c_k = self.soil("undrained_strength")
         if self.profile is not None:
             tops = np.broadcast_to(self.profile.top, (len(self.index), len(self.profile.soils)))
@@ -93,6 +96,11 @@ class Bench:
             c_k = c_k + self.soil("undrained_strength_gradient") * np.maximum(
                 top - self.geometry.underside, 0.0
             )
+        return c_k
+
+    def undrained_strength(self, situations: Situations, record: Recorder) -> Array:
+        """Design undrained strength at the founding level, kPa (tiny where there is none)."""
+        c_k = self._strength()
         strength = np.maximum(c_k, 1e-9) / situations.on_undrained
         record("c_uk", "", np.maximum(c_k, 1e-9), "kPa", note="undrained strength at the founding level")
         record("gamma_cu", "", situations.on_undrained, "", "EN 1997-1 table A.4")

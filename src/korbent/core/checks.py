@@ -62,6 +62,10 @@ CHECKS = {
         ),
         Check("resistance-drained", "Resistance, drained", "bearing", "kPa", "EN 1997-1 D.4", "pressure"),
         Check("resistance-undrained", "Resistance, undrained", "bearing", "kPa", "EN 1997-1 D.3", "pressure"),
+        Check("safety-drained", "Bearing failure, drained", "bearing", "kPa", "global factor", "pressure"),
+        Check(
+            "safety-undrained", "Bearing failure, undrained", "bearing", "kPa", "global factor", "pressure"
+        ),
         Check("eccentricity", "Eccentricity", "bearing", "", "EN 1997-1 6.5.4", "pressure"),
         Check("contact-share", "Contact share", "bearing", "%", "linear without tension", "contact"),
         Check("top-cover", "Top below finished ground", "bearing", "m", "levels", "top"),

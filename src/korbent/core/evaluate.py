@@ -8,6 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
+from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, benches_for
 from korbent.core.checks import (
     CHECKS,
@@ -33,6 +34,7 @@ from korbent.core.working import SILENT, Array, Line, Recorder, Recording, lines
 FAMILIES = (
     service_checks,
     resistance_checks,
+    safety_checks,
     level_checks,
     sliding_checks,
     overturning_checks,

@@ -154,7 +154,7 @@ SETTING_LABELS = {
 """The single settings; the table of presumed pressures has its own."""
 
 SETTING_CHOICES = {
-    "presumed_basis": ("gross", "net"), "presumed_compares": ("peak", "effective area"), "outer_bars": ("x", "y"),
+    "presumed_basis": ("gross", "net"), "presumed_compares": ("peak", "effective area"), "outer_bars": ("x", "y"), "bearing_method": get_args(Settings.model_fields["bearing_method"].annotation),
 }  # fmt: skip
 
 

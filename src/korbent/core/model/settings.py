@@ -23,6 +23,12 @@ class Settings(Frozen):
     presumed_short: Factor = Field(default=1.0, title="Presumed pressure × with wind, seismic, accidental")
     presumed_basis: Literal["gross", "net"] = Field(default="gross", title="Presumed pressure is")
     presumed_compares: Literal["peak", "effective area"] = Field(default="peak", title="Compared with")
+    factor_bearing: Factor | None = Field(
+        default=None, title="Safety factor, bearing failure (empty: not checked)"
+    )
+    bearing_method: Literal[
+        "Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"
+    ] = Field(default="Vesic 1975", title="Method for that")
     eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")
     contact_share_least: Share = Field(default=0.5, title="Contact, at least (share)")
     base_friction: Share | None = Field(

@@ -1,0 +1,56 @@
+"""EN 1997-1:2004 Annex D with the factors on the materials left out: shape and inclination; no depth, no ground slope."""
+
+import numpy as np
+
+from korbent.core.bearing import annex_d
+from korbent.core.bearing.methods.base import Base, Ultimate
+from korbent.core.bearing.methods.vesic import exponent
+from korbent.core.working import SILENT, Recorder
+
+NAME = "EN 1997-1 Annex D"
+REFERENCE = "EN 1997-1:2004 Annex D"
+TAKES = frozenset({"inclination"})
+
+
+def _sizes(base: Base, record: Recorder) -> None:
+    record("B_eff", "", base.B, "m", note="B′, the shorter effective size")
+    record("L_eff", "", base.L, "m", note="L′")
+    record("A_eff", "B_eff*L_eff", base.B * base.L, "m²", note="A′")
+    record("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, "", note="B′/L′")
+    record("H", "", base.H, "kN", note="horizontal force")
+
+
+def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
+    """Equation (D.2)."""
+    _sizes(base, record)
+    m = exponent(base)
+    record("N", "", base.N, "kN", note="vertical force")
+    record("m", "", m, "", "EN 1997-1 D.4", "exponent for the direction of H")
+    record("cprime_d", "", base.cohesion, "kPa", note="not factored")
+    record("t_phi_d", "", np.tan(base.phi), "", note="tan φ′, not factored")
+    record("qprime", "", base.overburden, "kPa", note="effective overburden")
+    record("gammaprime", "", base.weight, "kN/m³", note="effective weight below the base")
+    r = annex_d.drained(
+        base.N,
+        base.H,
+        m,
+        base.B,
+        base.L,
+        base.cohesion,
+        np.tan(base.phi),
+        base.overburden,
+        base.weight,
+        record,
+    )
+    record("q_ult", "max(r_d, 0)", r.pressure, "kPa", REFERENCE)
+    return Ultimate(r.pressure, r.slides)
+
+
+def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
+    """Equation (D.1)."""
+    _sizes(base, record)
+    record("c_ud", "", base.cohesion, "kPa", note="not factored")
+    record("q_t", "", base.overburden, "kPa", note="total overburden")
+    r = annex_d.undrained(base.H, base.B, base.L, base.cohesion, base.overburden, record)
+    record("q_ult", "r_d", r.pressure, "kPa", REFERENCE)
+    return Ultimate(r.pressure, r.slides)

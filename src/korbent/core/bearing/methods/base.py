@@ -1,0 +1,96 @@
+"""What the methods of bearing resistance share: the base as they see it, and factors that several of them use."""
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+
+from korbent.core.working import Array, Recorder
+
+
+@dataclass(frozen=True)
+class Base:
+    """A base on its effective area; arrays that broadcast against each other. Forces in kN, stresses in kPa.
+
+    ``B`` is the shorter effective size, ``L`` the longer; ``H_B`` and ``H_L`` the horizontal force along each (not negative).
+    ``depth``: of the founding level below the lowest adjacent ground, m. ``tilt`` of the base and ``slope`` of the ground
+    falling away beside it, rad. ``circle`` is 1 where the base is round.
+    """
+
+    N: Array
+    H_B: Array
+    H_L: Array
+    B: Array
+    L: Array
+    depth: Array
+    cohesion: Array
+    phi: Array
+    """Effective friction angle, rad; not used undrained, where ``cohesion`` is the undrained strength."""
+    overburden: Array
+    weight: Array
+    """Effective unit weight below the base, kN/m3."""
+    tilt: Array | float = 0.0
+    slope: Array | float = 0.0
+    circle: Array | float = 0.0
+
+    @property
+    def H(self) -> Array:
+        """The horizontal force, kN."""
+        return np.hypot(self.H_B, self.H_L)
+
+    @property
+    def shape(self) -> Array:
+        """B/L."""
+        return self.B / np.maximum(self.L, 1e-12)
+
+
+@dataclass(frozen=True)
+class Ultimate:
+    """Ultimate resistance per effective area, kPa; ``slides``: the horizontal force alone is too great for it."""
+
+    pressure: Array
+    slides: Array
+
+
+class Method(Protocol):
+    """A method of bearing resistance."""
+
+    NAME: str
+    REFERENCE: str
+    TAKES: frozenset[str]
+    """Of inclination, tilt and slope those for which the author gave factors."""
+
+    def drained(self, base: Base, record: Recorder = ...) -> Ultimate:
+        """Drained ultimate resistance."""
+
+    def undrained(self, base: Base, record: Recorder = ...) -> Ultimate:
+        """Undrained ultimate resistance, total stresses."""
+
+
+def prandtl(phi: Array) -> tuple[Array, Array]:
+    """N_q (Reissner 1924) and N_c (Prandtl 1920) for phi > 0 in rad."""
+    N_q = np.exp(np.pi * np.tan(phi)) * np.tan(np.pi / 4 + phi / 2) ** 2
+    return N_q, (N_q - 1) / np.tan(phi)
+
+
+def record_base(base: Base, record: Recorder, drained: bool) -> None:
+    """Records what a method starts from."""
+    record("B_eff", "", base.B, "m", note="B′, the shorter effective size")
+    record("L_eff", "", base.L, "m", note="L′")
+    record("D", "", base.depth, "m", note="depth of the founding level")
+    record("N", "", base.N, "kN", note="vertical force")
+    record("H", "", base.H, "kN", note="horizontal force")
+    record("q_0", "", base.overburden, "kPa", note="overburden at the founding level")
+    if drained:
+        record("cprime", "", base.cohesion, "kPa")
+        record("phi", "", base.phi, "rad", note="friction angle")
+        record("gammaprime", "", base.weight, "kN/m³", note="effective weight below the base")
+    else:
+        record("c_u", "", base.cohesion, "kPa", note="undrained strength")
+    record("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, "", note="B′/L′")
+
+
+def depth_measure(depth: Array, size: Array) -> Array:
+    """k of Hansen and Vesic: D/B up to 1, beyond it arctan(D/B)."""
+    ratio = depth / np.maximum(size, 1e-12)
+    return np.where(ratio <= 1.0, ratio, np.arctan(ratio))

@@ -1,0 +1,73 @@
+"""Meyerhof (1963): shape, depth and inclination; no tilted base, no sloping ground."""
+
+import numpy as np
+
+from korbent.core.bearing.methods.base import Base, Ultimate, prandtl, record_base
+from korbent.core.working import SILENT, Array, Recorder
+
+NAME = "Meyerhof 1963"
+REFERENCE = "Meyerhof 1963, Canadian Geotechnical Journal 1(1)"
+TAKES = frozenset({"inclination"})
+
+
+def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
+    """q_ult = c N_c s_c d_c i_c + q N_q s_q d_q i_q + 0.5 gamma B N_gamma s_gamma d_gamma i_gamma.
+
+    s_q, d_q and those of gamma differ from 1 above 10 degrees only.
+    """
+    record_base(base, record, True)
+    phi = base.phi
+    N_q, N_c = prandtl(phi)
+    N_gamma = (N_q - 1) * np.tan(1.4 * phi)
+    K_p = np.tan(np.pi / 4 + phi / 2) ** 2
+    grown = np.where(phi > np.radians(10.0), 1.0, 0.0)
+    deep = base.depth / np.maximum(base.B, 1e-12)
+    s_c, s_q = 1 + 0.2 * K_p * base.shape, 1 + 0.1 * grown * K_p * base.shape
+    d_c, d_q = 1 + 0.2 * np.sqrt(K_p) * deep, 1 + 0.1 * grown * np.sqrt(K_p) * deep
+    theta = np.arctan2(base.H, np.maximum(base.N, 1e-12))
+    slides = theta >= phi
+    i_q = (1 - theta / (np.pi / 2)) ** 2
+    i_gamma = np.where(slides, 0.0, 1 - theta / phi) ** 2
+    q = (
+        base.cohesion * N_c * s_c * d_c * i_q
+        + base.overburden * N_q * s_q * d_q * i_q
+        + 0.5 * base.weight * base.B * N_gamma * s_q * d_q * i_gamma
+    )
+    record("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, "", REFERENCE)
+    record("N_c", "(N_q - 1)/tan(phi)", N_c, "", REFERENCE)
+    record("N_gamma", "(N_q - 1)*tan(1.4*phi)", N_gamma, "", REFERENCE)
+    record("K_p", "tan(pi/4 + phi/2)**2", K_p, "")
+    record("k_10", "where(phi > rad(10), 1, 0)", grown, "", REFERENCE, "above 10° only")
+    record("s_c", "1 + 0.2*K_p*s_BL", s_c, "", REFERENCE)
+    record("s_q", "1 + 0.1*k_10*K_p*s_BL", s_q, "", REFERENCE, "also of γ")
+    record("d_c", "1 + 0.2*sqrt(K_p)*D/max(B_eff, 1e-12)", d_c, "", REFERENCE)
+    record("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(B_eff, 1e-12)", d_q, "", REFERENCE, "also of γ")
+    record("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
+    record("i_q", "(1 - theta/(pi/2))**2", i_q, "", REFERENCE, "also of c")
+    record("i_gamma", "max(0, 1 - theta/phi)**2", i_gamma, "", REFERENCE)
+    record(
+        "q_ult",
+        "cprime*N_c*s_c*d_c*i_q + q_0*N_q*s_q*d_q*i_q + 0.5*gammaprime*B_eff*N_gamma*s_q*d_q*i_gamma",
+        q,
+        "kPa",
+        REFERENCE,
+    )
+    # beyond the friction angle only the weight term is gone: the method still bears by surcharge and cohesion
+    return Ultimate(q, np.zeros(np.shape(q), dtype=bool))
+
+
+def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
+    """q_ult = (pi + 2) c_u s_c d_c i_c + q i_q, K_p = 1."""
+    record_base(base, record, False)
+    s_c = 1 + 0.2 * base.shape
+    d_c = 1 + 0.2 * base.depth / np.maximum(base.B, 1e-12)
+    theta = np.arctan2(base.H, np.maximum(base.N, 1e-12))
+    i_c: Array = (1 - theta / (np.pi / 2)) ** 2
+    slides = base.B * base.L * base.cohesion < base.H
+    q = ((np.pi + 2) * base.cohesion * s_c * d_c + base.overburden) * i_c
+    record("s_c", "1 + 0.2*s_BL", s_c, "", REFERENCE)
+    record("d_c", "1 + 0.2*D/max(B_eff, 1e-12)", d_c, "", REFERENCE)
+    record("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
+    record("i_c", "(1 - theta/(pi/2))**2", i_c, "", REFERENCE, "also of the overburden")
+    record("q_ult", "((pi + 2)*c_u*s_c*d_c + q_0)*i_c", q, "kPa", REFERENCE)
+    return Ultimate(q, slides)

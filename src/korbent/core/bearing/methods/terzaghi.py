@@ -1,0 +1,57 @@
+"""Terzaghi (1943): strip, square and circle under vertical load; a rough base, the ground above it counts as load only."""
+
+import numpy as np
+
+from korbent.core.bearing.methods.base import Base, Ultimate, record_base
+from korbent.core.working import SILENT, Array, Recorder
+
+NAME = "Terzaghi 1943"
+REFERENCE = "Terzaghi 1943, Theoretical Soil Mechanics, articles 46 to 49"
+TAKES: frozenset[str] = frozenset()
+
+# passive pressure coefficient of the wedge, by friction angle in degrees (as tabulated by Bowles 1996, table 4-2)
+ANGLES = np.radians([0.0, 5.0, 10.0, 15.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0])
+K_GAMMA = np.array([10.8, 12.2, 14.7, 18.6, 25.0, 35.0, 52.0, 82.0, 141.0, 298.0, 800.0])
+
+
+def factors(phi: Array) -> tuple[Array, Array, Array]:
+    """N_q, N_c, N_gamma (phi > 0, rad); K_p,gamma linear in its logarithm between the tabulated angles."""
+    a = np.exp((0.75 * np.pi - phi / 2) * np.tan(phi))
+    N_q = a**2 / (2 * np.cos(np.pi / 4 + phi / 2) ** 2)
+    K = np.exp(np.interp(phi, ANGLES, np.log(K_GAMMA)))
+    N_gamma = 0.5 * np.tan(phi) * (K / np.cos(phi) ** 2 - 1)
+    return N_q, (N_q - 1) / np.tan(phi), N_gamma
+
+
+def _shapes(base: Base, record: Recorder) -> tuple[Array, Array]:
+    """s_c and s_gamma: 1 and 1 of a strip, 1.3 and 0.8 of a square, 1.3 and 0.6 of a circle; linear in B/L between."""
+    s_c = 1 + 0.3 * base.shape
+    s_gamma = 1 - (0.2 + 0.2 * np.asarray(base.circle)) * base.shape
+    record("k_round", "", np.asarray(base.circle, dtype=float), "", note="1 for a circle, else 0")
+    record("s_c", "1 + 0.3*s_BL", s_c, "", REFERENCE, "strip 1, square and circle 1.3")
+    record(
+        "s_gamma", "1 - (0.2 + 0.2*k_round)*s_BL", s_gamma, "", REFERENCE, "strip 1, square 0.8, circle 0.6"
+    )
+    return s_c, s_gamma
+
+
+def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
+    """q_ult = c N_c s_c + q N_q + 0.5 gamma B N_gamma s_gamma."""
+    record_base(base, record, True)
+    N_q, N_c, N_gamma = factors(base.phi)
+    s_c, s_gamma = _shapes(base, record)
+    q = base.cohesion * N_c * s_c + base.overburden * N_q + 0.5 * base.weight * base.B * N_gamma * s_gamma
+    record("N_q", "exp((1.5*pi - phi)*tan(phi))/(2*cos(pi/4 + phi/2)**2)", N_q, "", REFERENCE)
+    record("N_c", "(N_q - 1)/tan(phi)", N_c, "", REFERENCE)
+    record("N_gamma", "", N_gamma, "", REFERENCE, "0.5 tan φ (Kpγ/cos² φ - 1), Kpγ tabulated", "phi")
+    record("q_ult", "cprime*N_c*s_c + q_0*N_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma", q, "kPa", REFERENCE)
+    return Ultimate(q, np.zeros(np.shape(q), dtype=bool))
+
+
+def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
+    """q_ult = 5.7 c_u s_c + q: N_c = 1.5 pi + 1 of a rough base."""
+    record_base(base, record, False)
+    s_c, _ = _shapes(base, record)
+    q = (1.5 * np.pi + 1) * base.cohesion * s_c + base.overburden
+    record("q_ult", "(1.5*pi + 1)*c_u*s_c + q_0", q, "kPa", REFERENCE, "Nc = 5.71, rough base")
+    return Ultimate(q, np.zeros(np.shape(q), dtype=bool))

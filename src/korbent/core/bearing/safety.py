@@ -1,0 +1,174 @@
+"""Safety against bearing failure with a global factor, by the chosen method, and all methods side by side."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.bearing.methods import METHODS, Base, Method, Ultimate
+from korbent.core.bench import Bench, bench_for
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.contact.rectangle import Contact, effective_area, linear_no_tension
+from korbent.core.geometry import table
+from korbent.core.ground.profile import WATER_WEIGHT, effective_stress, total_stress
+from korbent.core.model import Pad, Project
+from korbent.core.working import SILENT, Array, Recorder, Recording
+
+CHECK = {"drained": "safety-drained", "undrained": "safety-undrained"}
+NEEDED = {"drained": ("friction_angle", "cohesion"), "undrained": ("undrained_strength",)}
+
+
+def safety_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Ultimate resistance over the pressure on the effective area, from unfactored combinations."""
+    if bench.settings.factor_bearing is None:
+        return [does_not_apply(c, "no safety factor against bearing failure is set") for c in CHECK.values()]
+    situations = bench.situations("allowable")
+    if not len(situations):
+        return [cannot(c, bench.no_combination("allowable")) for c in CHECK.values()]
+    forces = bench.forces(situations, record)
+    return [_safety(bench, situations, forces, drainage, record.scope(drainage)) for drainage in CHECK]
+
+
+def _safety(
+    bench: Bench, situations: Situations, forces: BaseForces, drainage: str, record: Recorder
+) -> Outcome:
+    check = CHECK[drainage]
+    idle, why = bench.idle(drainage), bench.why_not(*NEEDED[drainage])
+    if all(idle):
+        return does_not_apply(check, idle[0])
+    if all(why):
+        return cannot(check, why[0])
+    settings = bench.settings
+    assert settings.factor_bearing is not None
+    method = METHODS[settings.bearing_method]
+    base, contact = base_on(bench, situations, forces, drainage, record)
+    found = _computed(method, base, drainage, record)
+    ratio, demand, usable = _against(base, contact, found, settings.factor_bearing, record)
+    ignores = "inclination" not in method.TAKES and bool((0.02 * np.abs(base.N) < base.H).any())
+    warning = (
+        f"{method.NAME} has no factor for the inclination of the load: it is left out" if ignores else ""
+    )
+
+    def note(candidate: int, column: int) -> str:
+        return method.NAME
+
+    return Outcome(
+        CHECKS[check], demand, np.where(usable, found.pressure, 0.0), ratio, situations, ~usable, blocks=(drainage,), why_not=why,
+        not_applicable=idle, required_factor=settings.factor_bearing, note=note, warnings=(warning,),
+        because="the resultant lies outside the base, or the horizontal force is too great for the ground",
+    )  # fmt: skip
+
+
+def _computed(method: Method, base: Base, drainage: str, record: Recorder) -> Ultimate:
+    return method.drained(base, record) if drainage == "drained" else method.undrained(base, record)
+
+
+def _against(
+    base: Base, contact: Contact, found: Ultimate, factor: float, record: Recorder
+) -> tuple[Array, Array, Array]:
+    """(ratio, demand, usable): the pressure on the effective area, times the factor, over the ultimate resistance."""
+    usable = contact.stable & ~found.slides & (found.pressure > 0.0)
+    pressure = base.N / np.maximum(base.B * base.L, 1e-9)
+    demand = np.where(contact.stable, pressure, 0.0)
+    record("p_0", "N/max(B_eff*L_eff, 1e-9)", pressure, "kPa", note="pressure on the effective area")
+    record("FS_req", "", factor, "", note="required safety factor")
+    safe = np.where(usable, found.pressure, 1.0)
+    ratio = np.where(usable, factor * demand / safe, 0.0)
+    record("ratio", "FS_req*p_0/max(q_ult, 1e-9)", factor * pressure / np.maximum(found.pressure, 1e-9))
+    return ratio, demand, usable
+
+
+def base_on(
+    bench: Bench, situations: Situations, forces: BaseForces, drainage: str, record: Recorder = SILENT
+) -> tuple[Base, Contact]:
+    """The base as the methods see it, unfactored: effective sizes, forces along them, stresses beside and weight below."""
+    assert bench.profile is not None
+    g, ground, profile = bench.geometry, bench.ground, bench.profile
+    vertical = forces.N if drainage == "drained" else forces.V
+    contact = linear_no_tension(vertical, forces.Mx, forces.My, g.B, g.L, SILENT)
+    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, SILENT)
+    short_x = B_x <= L_y
+    B, L = np.minimum(B_x, L_y), np.maximum(B_x, L_y)
+    water = bench.water(situations)
+    at = (profile, ground.backfill, np.array(bench.finished), g.underside, water)
+    if drainage == "drained":
+        phi = np.deg2rad(np.where(bench.soil("friction_angle") > 0, bench.soil("friction_angle"), 30.0))
+        cohesion, overburden = bench.soil("cohesion"), effective_stress(*at)
+        dry = np.clip(g.underside - water, 0.0, B)
+        weight = (
+            bench.soil("weight") * dry + (bench.soil("weight_saturated") - WATER_WEIGHT) * (B - dry)
+        ) / np.maximum(B, 1e-12)
+    else:
+        phi = np.zeros_like(g.B)
+        cohesion, overburden = bench.undrained_strength_typed(), total_stress(*at)
+        weight = bench.soil("weight_saturated")
+    return Base(
+        N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
+        B=B, L=L, depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight,
+    ), contact  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Compared:
+    """One method in the worst situation of a comparison. Pressures in kPa; without an ultimate one, ``why`` says why."""
+
+    method: str
+    ultimate: float | None
+    factor: float | None
+    """Ultimate resistance over the pressure on the effective area."""
+    remark: str
+    recording: Recording
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """All methods for one base in one situation; ``why`` where there is nothing to compare."""
+
+    drainage: str
+    combination: str = ""
+    pressure: float = 0.0
+    methods: tuple[Compared, ...] = ()
+    why: str = ""
+
+
+def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
+    """All methods side by side in the unfactored situation that presses hardest on the effective area."""
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    situations = bench.situations("allowable")
+    why = bench.idle(drainage)[0] or bench.why_not(*NEEDED[drainage])[0]
+    if not len(situations):
+        why = why or bench.no_combination("allowable")
+    if why:
+        return Comparison(drainage, why=why)
+    forces = bench.forces(situations, SILENT)
+    base, contact = base_on(bench, situations, forces, drainage)
+    shape = np.broadcast(base.N, base.B).shape
+    pressure = np.where(contact.stable, base.N / np.maximum(base.B * base.L, 1e-9), -np.inf)
+    if not np.isfinite(pressure).any():
+        return Comparison(drainage, why="the resultant lies outside the base in every situation")
+    worst = int(np.argmax(np.broadcast_to(pressure, shape)[0]))
+    one = Base(
+        **{
+            n: np.broadcast_to(np.asarray(v, dtype=float), shape)[:1, worst : worst + 1]
+            for n, v in vars(base).items()
+        }
+    )
+    found = []
+    for name, method in METHODS.items():
+        recording = Recording()
+        result = _computed(method, one, drainage, recording)
+        ultimate = float(result.pressure[0, 0])
+        bad = bool(result.slides[0, 0]) or ultimate <= 0
+        left_out = "inclination" not in method.TAKES and float(one.H[0, 0]) > 0.02 * float(one.N[0, 0])
+        remark = "the horizontal force is too great" if bad else "inclination left out" if left_out else ""
+        found.append(
+            Compared(
+                name,
+                None if bad else ultimate,
+                None if bad else ultimate / float(pressure[0, worst]),
+                remark,
+                recording,
+            )
+        )
+    return Comparison(drainage, situations.label(worst), float(pressure[0, worst]), tuple(found))
