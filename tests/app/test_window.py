@@ -542,3 +542,27 @@ def test_help_lists_the_keys(window: MainWindow, qtbot: QtBot) -> None:
     box = window.findChild(QMessageBox)
     assert "Ctrl+P" in box.text()
     box.close()
+
+
+def test_the_methods_chart_and_its_workings(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P8")
+    window.go_to(3)
+    qtbot.mouseClick(window.findChild(QPushButton, "pane-methods"), LEFT)
+    view = window.stop.methods
+    texts = [s.text for s in view.drawing.shapes if hasattr(s, "text")]
+    assert {"Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"} <= set(
+        texts
+    )
+    assert any("FS" in t for t in texts)
+    bar = next(
+        QPoint(x, y) for y in range(0, view.height(), 3) for x in range(0, view.width(), 6)
+        if view.key_at(QPointF(x, y)) == "method:Brinch Hansen 1970"
+    )  # fmt: skip
+    qtbot.mouseClick(view, LEFT, pos=bar)
+    assert window.ledger.working.heading.text().startswith("Brinch Hansen 1970, drained")
+    assert "q_ult" in window.ledger.working.plain().replace("qult", "q_ult")
+    # a click on a size is seen in the chart too
+    before = [t for t in texts if "FS" in t]
+    window.session.step("width", 0.3)
+    after = [s.text for s in view.drawing.shapes if hasattr(s, "text") and "FS" in s.text]
+    assert after != before

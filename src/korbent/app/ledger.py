@@ -29,6 +29,7 @@ from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import GROUPS, CheckResult, State
+from korbent.core.evaluate import Working
 from korbent.core.units import show, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 
@@ -225,6 +226,7 @@ class Ledger(QWidget):
         self._lay_out()
         session.listen(self.refresh)
         session.watch(self._follow)
+        session.open_with(self.show_working)
         self.refresh()
 
     def _lay_out(self) -> None:
@@ -349,6 +351,12 @@ class Ledger(QWidget):
             self.working.show_check(result.check.id)
             self.stack.setCurrentIndex(1)
             self.working.setFocus()
+
+    def show_working(self, found: Working) -> None:
+        """Shows a working that belongs to no line of the list."""
+        self.working.show_working(found)
+        self.stack.setCurrentIndex(1)
+        self.working.setFocus()
 
     def close_working(self) -> None:
         """Back to the list."""

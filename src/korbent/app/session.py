@@ -9,7 +9,16 @@ from typing import Any
 from pydantic import ValidationError
 
 from korbent.core.checks import CHECKS
-from korbent.core.evaluate import BaseState, Effect, PadResult, Results, base_state, effects_of, evaluate
+from korbent.core.evaluate import (
+    BaseState,
+    Effect,
+    PadResult,
+    Results,
+    Working,
+    base_state,
+    effects_of,
+    evaluate,
+)
 from korbent.core.model import (
     Acceptance,
     OverLevel,
@@ -49,6 +58,7 @@ class Session:
         self._listeners: list[Callable[[], None]] = []
         self._watchers: list[Callable[[], None]] = []
         self._readers: list[Callable[[], None]] = []
+        self._openers: list[Callable[[Working], None]] = []
 
     # ------------------------------------------------------------ looking
 
@@ -94,9 +104,18 @@ class Session:
         """Calls the watcher when another check is selected or pointed at."""
         self._watchers.append(watcher)
 
+    def open_with(self, opener: Callable[[Working], None]) -> None:
+        """Calls the opener when a working that belongs to no line of the ledger is to be shown."""
+        self._openers.append(opener)
+
+    def open_working(self, working: Working) -> None:
+        """Shows a working."""
+        for opener in self._openers:
+            opener(working)
+
     def forget_listeners(self) -> None:
         """Nobody is told any more: the window is about to be replaced."""
-        self._listeners, self._watchers, self._readers = [], [], []
+        self._listeners, self._watchers, self._readers, self._openers = [], [], [], []
 
     def tell(self) -> None:
         """Calls all listeners."""

@@ -7,7 +7,7 @@ from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from korbent.app.session import Session
-from korbent.core.checks import CHECKS, CheckResult
+from korbent.core.checks import CHECKS, CheckResult, State
 from korbent.core.evaluate import Working, working
 from korbent.core.working import Line
 from korbent.drawing.theme import Theme
@@ -55,6 +55,11 @@ class WorkingPanel(QWidget):
         self.found = working(self.session.project, pad, check)
         self._render()
 
+    def show_working(self, found: Working) -> None:
+        """Shows a working that was made elsewhere."""
+        self.found, self.trail = found, []
+        self._render()
+
     def _render(self) -> None:
         found = self.found
         if found is None:
@@ -70,6 +75,7 @@ class WorkingPanel(QWidget):
             self.heading.setText(f"{lines[-1].symbol} = {lines[-1].value} {lines[-1].unit}")
         else:
             ratio = result.state.value if result.ratio is None else f"{result.ratio:.3f}"
+            ratio = "" if result.state is State.NOT_APPLICABLE else ratio
             self.heading.setText(f"{result.check.title}  {ratio}")
         where = f"combination {result.combination}" if result.combination else "no loads needed"
         head = f"{escape(result.check.reference)} · {escape(where)}"

@@ -13,7 +13,7 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
         return Drawing((Text((0, 0), found.why, 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.5)
     row = high / max(len(found.methods), 1)
-    most = max([m.ultimate or 0.0 for m in found.methods] + [found.pressure]) * 1.22
+    most = max([m.ultimate or 0.0 for m in found.methods] + [found.pressure]) * 1.5
     sketch = Sketch()
 
     def at(value: float) -> float:

@@ -49,7 +49,7 @@ class Stop(QWidget):
     def refresh(self) -> None:
         """Shows the project as it is now."""
         for view in self.views:
-            view.refresh()
+            view.refresh()  # a view that is not seen makes its drawing when it is
         for panel in self.panels:
             # one that is behind another is read again when it comes to the front
             if panel.isVisibleTo(self):

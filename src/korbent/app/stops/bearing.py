@@ -1,12 +1,19 @@
 """Bearing: plan, pressure under the base, section through the ground."""
 
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
+import numpy as np
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
-from korbent.core.evaluate import BaseState
+from korbent.core.bearing.methods import METHODS
+from korbent.core.bearing.safety import compare
+from korbent.core.bench import bench_for
+from korbent.core.checks import Check, CheckResult, State
+from korbent.core.evaluate import BaseState, Working
+from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
 from korbent.core.units import shown_unit
+from korbent.drawing.methods import methods_chart
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Drawing
@@ -29,8 +36,13 @@ class BearingStop(Stop):
         plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
         pressure = DrawingView(self._pressure, "Pressure")
         section = DrawingView(self._section, "Section")
-        self.views += [plan, pressure, section]
-        self.pressure_pane = Pane("Pressure below", pressure)
+        self.methods = DrawingView(self._methods, "Methods")
+        self.methods.clicked.connect(self._open_method)
+        self.views += [plan, pressure, section, self.methods]
+        self.stack = QStackedWidget()
+        self.stack.addWidget(pressure)
+        self.stack.addWidget(self.methods)
+        self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
         self.section_pane = Pane("Section", section)
         top = QHBoxLayout()
         top.setSpacing(0)
@@ -41,6 +53,69 @@ class BearingStop(Stop):
         column.setSpacing(0)
         column.addLayout(top, 5)
         column.addWidget(self.section_pane, 6)
+
+    def _switch(self) -> QWidget:
+        """Which of the two the pane shows."""
+        both = QWidget()
+        row = QHBoxLayout(both)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        self.choices = []
+        for i, (text, tip) in enumerate(
+            (
+                ("Pressure", "Linear without tension, below the base"),
+                ("Methods", "Ultimate pressure by every method, with its safety factor"),
+            )
+        ):
+            button = QPushButton(
+                text, objectName=f"pane-{text.lower()}", checkable=True, autoExclusive=True, checked=i == 0
+            )
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, i=i: self._bring(i))
+            row.addWidget(button)
+            self.choices.append(button)
+        return both
+
+    def _bring(self, index: int) -> None:
+        self.stack.setCurrentIndex(index)
+        self.refresh()
+
+    def drainage(self) -> str:
+        """That of the selected check, else the one in which the ground below answers."""
+        if "undrained" in self.session.check:
+            return "undrained"
+        pad = self.session.pad
+        if pad and "drained" not in self.session.check and compare(self.session.project, pad, "drained").why:
+            return "undrained"
+        return "drained"
+
+    def _methods(self, aspect: float) -> Drawing:
+        pad, project = self.session.pad, self.session.project
+        if not pad:
+            return NOTHING
+        adopted = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).settings.bearing_method
+        return methods_chart(compare(project, pad, self.drainage()), adopted, project.showing, aspect)
+
+    def _open_method(self, key: str) -> None:
+        """Opens the working of a method in the ledger's place."""
+        pad = self.session.pad
+        if not pad:
+            return
+        found = compare(self.session.project, pad, self.drainage())
+        method = next((m for m in found.methods if f"method:{m.method}" == key), None)
+        if method is None:
+            return
+        check = Check(
+            "", f"{method.method}, {found.drainage}", "bearing", "kPa", METHODS[method.method].REFERENCE
+        )
+        result = CheckResult(
+            pad.name,
+            check,
+            State.NOT_APPLICABLE,
+            message=method.remark,
+            combination=f"{found.combination}, unfactored",
+        )
+        self.session.open_working(Working(result, method.recording, method.recording.find("q_ult"), 0))
 
     def state(self) -> BaseState | None:
         """What is drawn: the governing situation of the selected check."""
@@ -61,7 +136,8 @@ class BearingStop(Stop):
         pad, state = self.session.pad, self.state()
         name = pad.name if pad else ""
         self.section_pane.title.setText(f"Section through {name}".strip())
-        self.pressure_pane.title.setText(f"Pressure below {name}".strip())
+        by_method = self.stack.currentIndex() == 1
+        self.pressure_pane.title.setText(f"{'Methods,' if by_method else 'Pressure below'} {name}".strip())
         text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
         place = ""
         if pad:
@@ -73,7 +149,8 @@ class BearingStop(Stop):
             f"in contact {100 * state.share:.0f} %" if state and state.stable else "unstable" if state else ""
         )
         unit = shown_unit("kPa", self.session.project.showing)
-        self.pressure_pane.detail.setText(f"{unit}, linear without tension · {share}")
+        self.pressure_pane.detail.setText("" if by_method else f"{unit} · {share}")
+        self.pressure_pane.detail.setToolTip("linear without tension")
 
     def status(self) -> str:
         worst = self.worst()
