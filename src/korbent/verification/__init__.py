@@ -1,5 +1,6 @@
 """Reference cases: what the core computes against what is known otherwise, and how it is known."""
 
+from korbent.verification.bearing import METHOD_CASES
 from korbent.verification.case import Case, Outcome, as_markdown, as_text, outcomes
 from korbent.verification.concrete import CONCRETE
 from korbent.verification.contact import CONTACT
@@ -7,6 +8,6 @@ from korbent.verification.ground import GROUND
 from korbent.verification.pad import PAD
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
-CASES: tuple[Case, ...] = (*CONTACT, *GROUND, *SOIL_TESTS, *CONCRETE, *PAD)
+CASES: tuple[Case, ...] = (*CONTACT, *GROUND, *METHOD_CASES, *SOIL_TESTS, *CONCRETE, *PAD)
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]
