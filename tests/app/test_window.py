@@ -566,3 +566,18 @@ def test_the_methods_chart_and_its_workings(window: MainWindow, qtbot: QtBot) ->
     window.session.step("width", 0.3)
     after = [s.text for s in view.drawing.shapes if hasattr(s, "text") and "FS" in s.text]
     assert after != before
+
+
+def test_all_combinations_of_a_check(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P8")
+    choose(window, "presumed-pressure")
+    qtbot.keyClick(window.ledger.list, Qt.Key.Key_Return)
+    panel_ = window.ledger.working
+    qtbot.mouseClick(panel_.all, LEFT)
+    assert panel_.heading.text() == "Against presumed pressure, 5 situations"
+    rows = [line.split("\t") for line in panel_.plain().splitlines()]
+    assert len(rows) == 5
+    assert rows[0][0].startswith("2: G + 0.7 Q + W+x")
+    assert rows[0][3] == "1.07"
+    qtbot.mouseClick(panel_.all, LEFT)
+    assert "situations" not in panel_.heading.text()

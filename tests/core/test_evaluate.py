@@ -389,3 +389,20 @@ def test_an_unstable_check_says_why() -> None:
     lifted = results(one_pad(load=Load(V=-500.0, Hx=5.0)))
     assert lifted["sliding-drained"].message == "nothing presses the base down"
     assert "lifted" in lifted["settlement"].message
+
+
+@pytest.mark.parametrize("pad", ["P8", "P3"])
+def test_one_check_over_all_its_situations(demo: Project, pad: str) -> None:
+    """The worst row is what the ledger shows; every row is a situation that serves the check."""
+    from korbent.core.evaluate import situations_of
+
+    for check in evaluate(demo).pad(pad).checks:
+        rows = situations_of(demo, demo.pad(pad), check.check.id)
+        if check.state in (State.CANNOT, State.NOT_APPLICABLE) or not check.question:
+            assert rows == ()
+            continue
+        assert rows[0].ratio == pytest.approx(check.ratio)
+        ratios = [r.ratio for r in rows if r.ratio is not None]
+        assert ratios == sorted(ratios, reverse=True)
+        serving = {str(c.number) for c in demo.actions.combinations if check.question in c.serves}
+        assert {r.combination.split()[0] for r in rows} == serving

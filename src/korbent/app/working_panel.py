@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QTextBrowser, QV
 
 from korbent.app.session import Session
 from korbent.core.checks import CHECKS, CheckResult, State
-from korbent.core.evaluate import Working, working
+from korbent.core.evaluate import SituationRow, Working, situations_of, working
+from korbent.core.units import show, show_ratio, shown_unit
 from korbent.core.working import Line
 from korbent.drawing.theme import Theme
 
@@ -25,6 +26,9 @@ class WorkingPanel(QWidget):
         self.trail: list[int] = []
         self.back = QPushButton("← ledger", objectName="flat")
         self.back.clicked.connect(self.go_back)
+        self.all = QPushButton("All combinations", objectName="flat", checkable=True)
+        self.all.setToolTip("This check over all its situations, the worst first")
+        self.all.toggled.connect(lambda _: self._render())
         self.copy = QPushButton("Copy as text", objectName="flat")
         self.copy.clicked.connect(self.copy_text)
         self.heading = QLabel(objectName="heading")
@@ -36,6 +40,7 @@ class WorkingPanel(QWidget):
         bar.setContentsMargins(10, 8, 10, 0)
         bar.addWidget(self.back)
         bar.addStretch(1)
+        bar.addWidget(self.all)
         bar.addWidget(self.copy)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -52,6 +57,7 @@ class WorkingPanel(QWidget):
         same = isinstance(self.found, Working) and self.found.result.check.id == check
         if not same:
             self.trail = []
+            self.all.setChecked(False)
         self.found = working(self.session.project, pad, check)
         self._render()
 
@@ -65,6 +71,12 @@ class WorkingPanel(QWidget):
         if found is None:
             return
         self.back.setText("← ledger" if not self.trail else "← back")
+        rows = self.rows()
+        self.all.setVisible(bool(rows) and not self.trail)
+        if self.all.isChecked() and rows and isinstance(found, Working):
+            self.heading.setText(f"{found.result.check.title}, {len(rows)} situations")
+            self.text.setHtml(self._table(rows, found.result.check.unit))
+            return
         if isinstance(found, CheckResult):
             self.heading.setText(f"{found.check.title}: {found.state.value}")
             self.text.setHtml(f"<p>{escape(found.message)}</p>")
@@ -83,6 +95,36 @@ class WorkingPanel(QWidget):
             head += f"<br>{escape(result.message)}"
         body = "".join(self._line(line) for line in reversed(lines))
         self.text.setHtml(f"<p style='color:{self.theme.soft}'>{head}</p>{body}")
+
+    def rows(self) -> tuple[SituationRow, ...]:
+        """The check that is shown over all its situations."""
+        found, pad = self.found, self.session.pad
+        if not isinstance(found, Working) or not pad or found.result.check.id not in CHECKS:
+            return ()
+        return situations_of(self.session.project, pad, found.result.check.id)
+
+    def _cells(self, row: SituationRow, unit: str) -> tuple[str, ...]:
+        units = self.session.project.showing
+        ratio = row.state.value if row.ratio is None else show_ratio(row.ratio)
+        name = f"{row.combination}: {row.name}" + (f", {row.block}" if row.block else "")
+        return (name, show(row.demand, unit, units), show(row.capacity, unit, units), ratio)
+
+    def _table(self, rows: tuple[SituationRow, ...], unit: str) -> str:
+        shown = shown_unit(unit, self.session.project.showing)
+        head = "".join(
+            f"<td style='color:{self.theme.soft}; padding:2px 8px 4px 0'>{escape(t)}</td>"
+            for t in ("combination", f"demand {shown}", "capacity", "ratio")
+        )
+        body = ""
+        for row in rows:
+            bad = row.state is not State.HOLDS
+            colour = self.theme.beyond if bad else self.theme.ink
+            cells = self._cells(row, unit)
+            body += "<tr>" + "".join(
+                f"<td align='{'left' if i == 0 else 'right'}' style='color:{colour}; padding:2px 8px 2px 0'>{escape(c)}</td>"
+                for i, c in enumerate(cells)
+            ) + "</tr>"  # fmt: skip
+        return f"<table cellspacing='0'><tr>{head}</tr>{body}</table>"
 
     def _line(self, line: Line) -> str:
         t = self.theme
@@ -125,6 +167,9 @@ class WorkingPanel(QWidget):
 
     def plain(self) -> str:
         """The working as text, inputs first."""
+        if self.all.isChecked() and self.rows() and isinstance(self.found, Working):
+            unit = self.found.result.check.unit
+            return "\n".join("\t".join(self._cells(row, unit)) for row in self.rows())
         if isinstance(self.found, Working):
             return "\n".join(line.text() for line in self.found.lines(self.trail[-1] if self.trail else None))
         return self.found.message if self.found else ""

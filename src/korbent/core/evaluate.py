@@ -12,6 +12,7 @@ from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, benches_for
 from korbent.core.checks import (
     CHECKS,
+    LIMIT,
     SEVERITY,
     Check,
     CheckResult,
@@ -310,3 +311,72 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
     if result.ratio is None:
         step = recording.nearest("r_e" if result.state is State.UNSTABLE else "A_s_req", scope, step)
     return Working(result, recording, step, result.column % count)
+
+
+@dataclass(frozen=True)
+class SituationRow:
+    """One check in one of its situations. Without a ratio ``state`` says why."""
+
+    combination: str
+    name: str
+    block: str
+    """What is repeated for every situation, such as an edge; '' where nothing is."""
+    demand: float
+    capacity: float
+    ratio: float | None
+    state: State
+
+
+def situations_of(project: Project, pad: Pad, check: str) -> tuple[SituationRow, ...]:
+    """One check of a pad over all its situations, the worst first; empty where it is not computed.
+
+    Raises:
+        KeyError: when there is no such check.
+    """
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    found = [o for _, o in outcomes_on(bench) if o.check.id == check]
+    if not found:
+        raise KeyError(check)
+    outcome = found[0]
+    state = reduced(outcome, pad.name).state
+    if state in (State.CANNOT, State.NOT_APPLICABLE) or outcome.situations is None:
+        return ()
+    situations = outcome.situations
+    shape = (1, len(outcome.blocks) * len(situations))
+    demand, capacity, ratio = (
+        np.broadcast_to(v, shape)[0] for v in (outcome.demand, outcome.capacity, outcome.ratio)
+    )
+    lost = (
+        np.zeros(shape[1], dtype=bool)
+        if outcome.unstable is None
+        else np.broadcast_to(outcome.unstable, shape)[0]
+    )
+    bare = (
+        np.zeros(shape[1], dtype=bool)
+        if outcome.unresisted is None
+        else np.broadcast_to(outcome.unresisted, shape)[0]
+    )
+    rows = []
+    for column in range(shape[1]):
+        i = column % len(situations)
+        value = None if lost[column] or bare[column] else float(ratio[column])
+        verdict = (
+            State.UNSTABLE
+            if lost[column]
+            else State.FAILS
+            if bare[column] or (value or 0) > LIMIT
+            else State.HOLDS
+        )
+        block = outcome.blocks[column // len(situations)] if len(outcome.blocks) > 1 else ""
+        rows.append(
+            SituationRow(
+                situations.label(i),
+                situations.combinations[i].name,
+                block,
+                float(demand[column]),
+                float(capacity[column]),
+                value,
+                verdict,
+            )
+        )
+    return tuple(sorted(rows, key=lambda r: -(np.inf if r.ratio is None else r.ratio)))
