@@ -8,6 +8,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from korbent.app.canvas import DrawingView
 from korbent.app.ledger import Ledger
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
@@ -581,3 +582,48 @@ def test_all_combinations_of_a_check(window: MainWindow, qtbot: QtBot) -> None:
     assert rows[0][3] == "1.07"
     qtbot.mouseClick(panel_.all, LEFT)
     assert "situations" not in panel_.heading.text()
+
+
+def test_the_size_map_takes_a_size_by_a_click(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P8")
+    window.go_to(3)
+    qtbot.mouseClick(window.findChild(QPushButton, "pane-sizes"), LEFT)
+    map_ = window.stop.map
+    assert map_.found is not None
+    assert map_.coarse  # a first look is there at once
+    qtbot.waitUntil(lambda: not map_.coarse, timeout=20_000)
+    assert map_.found.project is session.project
+    qtbot.mouseClick(map_.take, LEFT)
+    result = session.result
+    assert result is not None
+    assert result.worst.ratio is not None
+    assert result.worst.ratio <= 1.0
+    # a finer map of the project before is dropped, never shown as current
+    stale = map_.found
+    session.undo()
+    assert map_.found is not stale
+    map_._finer(stale)
+    assert map_.found is not stale
+    qtbot.waitUntil(lambda: not map_.coarse, timeout=20_000)
+    view = map_.view
+    row, column = map_.found.smallest
+    qtbot.mouseClick(view, LEFT, pos=_cell(view, f"size:{row}:{column}"))
+    assert session.pad is not None
+    assert (session.pad.width, session.pad.length) == pytest.approx(stale_size(window, row, column))
+
+
+def _cell(view: DrawingView, key: str) -> QPoint:
+    for y in range(0, view.height(), 2):
+        for x in range(0, view.width(), 3):
+            if view.key_at(QPointF(x, y)) == key:
+                return QPoint(x, y)
+    raise AssertionError(key)
+
+
+def stale_size(window: MainWindow, row: int, column: int) -> tuple[float, float]:
+    """The size that the place had on the map before the click: rows and columns run on the raster of the steps."""
+    from korbent.core.sizing.size_map import size_map
+
+    before = window.session.history[window.session.position - 1]
+    return size_map(before, before.pad("P8")).at(row, column)

@@ -192,7 +192,8 @@ class DrawingView(QWidget):
     def key_at(self, position: QPointF) -> str:
         """The key of the topmost shape at a position, '' where there is none."""
         place = self.placement()
-        for shape in reversed(self.drawing.shapes):
+        near = QRectF(position.x() - NEAR, position.y() - NEAR, 2 * NEAR, 2 * NEAR)
+        for shape in reversed(_within(self.drawing, place, near)):
             match shape:
                 case Polygon(key=key) if key:
                     outline = QPolygonF([QPointF(*place(p)) for p in shape.points])

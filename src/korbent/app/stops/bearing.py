@@ -4,6 +4,7 @@ import numpy as np
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
+from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
@@ -42,6 +43,9 @@ class BearingStop(Stop):
         self.stack = QStackedWidget()
         self.stack.addWidget(pressure)
         self.stack.addWidget(self.methods)
+        self.map = SizeMapPanel(session)
+        self.map.view.theme = self.theme
+        self.stack.addWidget(self.map)
         self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
         self.section_pane = Pane("Section", section)
         top = QHBoxLayout()
@@ -65,6 +69,7 @@ class BearingStop(Stop):
             (
                 ("Pressure", "Linear without tension, below the base"),
                 ("Methods", "Ultimate pressure by every method, with its safety factor"),
+                ("Sizes", "The worst ratio over two dimensions, and the smallest size that holds"),
             )
         ):
             button = QPushButton(
@@ -136,8 +141,12 @@ class BearingStop(Stop):
         pad, state = self.session.pad, self.state()
         name = pad.name if pad else ""
         self.section_pane.title.setText(f"Section through {name}".strip())
-        by_method = self.stack.currentIndex() == 1
-        self.pressure_pane.title.setText(f"{'Methods,' if by_method else 'Pressure below'} {name}".strip())
+        shown = self.stack.currentIndex()
+        self.pressure_pane.title.setText(
+            f"{('Pressure below', 'Methods,', 'Sizes of')[shown]} {name}".strip()
+        )
+        if shown == 2:
+            self.map.refresh()
         text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
         place = ""
         if pad:
@@ -149,7 +158,7 @@ class BearingStop(Stop):
             f"in contact {100 * state.share:.0f} %" if state and state.stable else "unstable" if state else ""
         )
         unit = shown_unit("kPa", self.session.project.showing)
-        self.pressure_pane.detail.setText("" if by_method else f"{unit} · {share}")
+        self.pressure_pane.detail.setText("" if shown else f"{unit} · {share}")
         self.pressure_pane.detail.setToolTip("linear without tension")
 
     def status(self) -> str:

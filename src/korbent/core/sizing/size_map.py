@@ -1,0 +1,131 @@
+"""The map of sizes: the worst ratio of a pad over two of its dimensions, what governs where, and the smallest that holds."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.bench import bench_for
+from korbent.core.checks import LIMIT, Outcome
+from korbent.core.evaluate import STEPS, outcomes_on
+from korbent.core.geometry import DRIVING, table
+from korbent.core.model import Pad, Project
+from korbent.core.working import Array
+
+UP = ("length", "thickness", "level")
+"""Dimensions that can stand against the width."""
+
+
+@dataclass(frozen=True)
+class SizeMap:
+    """Worst ratios over width (columns) and another dimension (rows); inf where it is unstable or not possible at all.
+
+    ``governing`` indexes ``checks``, -1 where no check has a ratio; ``volume`` of concrete in the base, m3.
+    """
+
+    project: Project
+    pad: Pad
+    up: str
+    x: Array
+    y: Array
+    ratio: Array
+    governing: Array
+    checks: tuple[str, ...]
+    """Titles of the checks."""
+    volume: Array
+
+    @property
+    def smallest(self) -> tuple[int, int] | None:
+        """(row, column) of the least volume that holds; None where nothing on the map does."""
+        held = np.where(self.ratio <= LIMIT, self.volume, np.inf)
+        if not np.isfinite(held).any():
+            return None
+        row, column = np.unravel_index(int(np.argmin(held)), held.shape)
+        return int(row), int(column)
+
+    def at(self, row: int, column: int) -> tuple[float, float]:
+        """(width, other dimension) of a place, m."""
+        return float(self.x[column]), float(self.y[row])
+
+
+def raster(value: float, step: float, low: float, high: float) -> Array:
+    """Values on the raster of ``step`` through ``value``, from low to high."""
+    down, up = int(np.floor((value - low) / step + 1e-9)), int(np.floor((high - value) / step + 1e-9))
+    values: Array = np.round(value + step * np.arange(-max(down, 0), max(up, 0) + 1), 9)
+    return values
+
+
+def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> SizeMap:
+    """All sizes on the raster of the steps, from about half to one and a half times the present ones.
+
+    Args:
+        every: takes each so many-eth value only, for a first look.
+
+    Raises:
+        KeyError: when ``up`` is no dimension that can stand against the width.
+    """
+    if up not in UP:
+        raise KeyError(up)
+    steps = STEPS[project.units]
+    x = raster(pad.width, steps["width"], max(0.45 * pad.width, steps["width"]), 1.7 * pad.width)
+    now = float(getattr(pad, up))
+    low, high = {
+        "length": (max(0.45 * now, steps["length"]), 1.7 * now),
+        "thickness": (max(0.5 * now, steps["thickness"]), 2.2 * now),
+        "level": (now - 1.5, now + 1.0),
+    }[up]
+    y = raster(now, steps[up], low, high)
+    x, y = _thinned(x, pad.width, every), _thinned(y, now, every)
+    rows = np.repeat(table(pad), len(x) * len(y), axis=0)
+    rows[:, DRIVING.index("width")] = np.tile(x, len(y))
+    rows[:, DRIVING.index(up)] = np.repeat(y, len(x))
+    bench = bench_for(project, (pad,), np.zeros(len(rows), dtype=int), rows)
+    outcomes = [outcome for _, outcome in outcomes_on(bench)]
+    ratio, governing = _governing(outcomes, len(rows))
+    B, L, h = (rows[:, DRIVING.index(name)] for name in ("width", "length", "thickness"))
+    off = (np.abs(pad.offset_x) > B / 2 + 1e-9) | (np.abs(pad.offset_y) > L / 2 + 1e-9)
+    ratio = np.where(off, np.inf, ratio)
+    shape = (len(y), len(x))
+    return SizeMap(
+        project, pad, up, x, y, ratio.reshape(shape), governing.reshape(shape), tuple(o.check.title for o in outcomes),
+        (B * L * h).reshape(shape),
+    )  # fmt: skip
+
+
+def _thinned(values: Array, now: float, every: int) -> Array:
+    """Each so many-eth value, counted from the present one."""
+    at = int(np.argmin(np.abs(values - now)))
+    return values[at % every :: every] if every > 1 else values
+
+
+def _governing(outcomes: list[Outcome], count: int) -> tuple[Array, Array]:
+    """(worst ratio, index of the outcome that gives it) by candidate; inf where one is lost."""
+    worst, which = np.full(count, -np.inf), np.full(count, -1)
+    for i, outcome in enumerate(outcomes):
+        idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
+        blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
+        if (idle | blocked).all():
+            continue
+        lost = np.zeros(1, dtype=bool)
+        for bad in (outcome.unstable, outcome.unresisted):
+            if bad is not None:
+                lost = lost | bad.any(axis=-1)
+        value = np.where(idle | blocked, -np.inf, np.where(lost, np.inf, outcome.ratio.max(axis=-1)))
+        value = np.broadcast_to(value, (count,))
+        which = np.where(value > worst, i, which)
+        worst = np.maximum(worst, value)
+    return np.where(which < 0, np.nan, worst), which
+
+
+def sized(project: Project, pad: Pad, up: str, width: float, other: float) -> Project:
+    """The project with the pad at a place of the map.
+
+    Raises:
+        pydantic.ValidationError: when that is no possible pad.
+    """
+    new = pad.replaced(**{"width": width, up: other})
+    return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
+
+
+def same_place(a: SizeMap, project: Project, pad: Pad) -> bool:
+    """The map still belongs to what is shown."""
+    return a.project is project and a.pad is pad
