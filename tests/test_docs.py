@@ -44,3 +44,17 @@ def test_every_check_has_a_reference() -> None:
         assert check.reference
         assert check.about
         assert check.title[0].isupper()
+
+
+def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]) -> None:
+    """All blocks of the page, one after the other, as a reader would paste them."""
+    text = (ROOT / "docs" / "python.md").read_text()
+    blocks = re.findall(r"```python\n(.*?)```", text, re.DOTALL)
+    assert len(blocks) == 4
+    names: dict[str, object] = {}
+    for block in blocks:
+        exec(compile(block, "docs/python.md", "exec"), names)
+    printed = capsys.readouterr().out
+    assert "Brinch Hansen 1970" in printed
+    assert "q_ult" in printed.replace("qult", "q_ult")
+    assert "Against presumed pressure" in printed
