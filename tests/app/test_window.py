@@ -627,3 +627,22 @@ def stale_size(window: MainWindow, row: int, column: int) -> tuple[float, float]
 
     before = window.session.history[window.session.position - 1]
     return size_map(before, before.pad("P8")).at(row, column)
+
+
+def test_the_reserve_of_a_base(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    window.go_to(3)
+    qtbot.mouseClick(window.findChild(QPushButton, "pane-reserve"), LEFT)
+    panel_ = window.stop.reserve
+    qtbot.waitUntil(lambda: panel_.current, timeout=20_000)
+    texts = [s.text for s in panel_.view.drawing.shapes if hasattr(s, "text")]
+    assert "more V, downwards" in texts
+    assert any(t.endswith(" kN") for t in texts)
+    before = panel_.found
+    window.session.step("width", 0.2)
+    assert "out of date" in panel_.state.text()
+    assert panel_.found is before  # the old values stay in sight until the new ones are there
+    qtbot.waitUntil(lambda: panel_.current, timeout=20_000)
+    assert panel_.found is not None
+    assert before is not None
+    assert (panel_.found[0].amount or 0) > (before[0].amount or 0)

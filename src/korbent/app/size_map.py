@@ -1,11 +1,10 @@
 """The map of sizes beside the section: a first look at once, the finer map from another thread; a click takes a size."""
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.core.model import Pad, Project
 from korbent.core.sizing.size_map import UP, SizeMap, same_place, size_map, sized
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
@@ -13,22 +12,6 @@ from korbent.drawing.size_map import size_map_drawing
 
 COARSE = 4
 TITLES = {"length": "width x length", "thickness": "width x thickness", "level": "width x founding level"}
-
-
-class _Told(QObject):
-    done = Signal(object)
-
-
-class _Job(QRunnable):
-    """Computes the fine map of one project; what it gives carries the project that it belongs to."""
-
-    def __init__(self, project: Project, pad: Pad, up: str) -> None:
-        super().__init__()
-        self.project, self.pad, self.up = project, pad, up
-        self.told = _Told()
-
-    def run(self) -> None:
-        self.told.done.emit(size_map(self.project, self.pad, self.up))
 
 
 class SizeMapPanel(QWidget):
@@ -39,7 +22,7 @@ class SizeMapPanel(QWidget):
         self.session = session
         self.found: SizeMap | None = None
         self.coarse = True
-        self._job: _Job | None = None
+        self._job: Job | None = None
         self.kind = QComboBox(objectName="map-kind")
         for up in UP:
             self.kind.addItem(TITLES[up], up)
@@ -66,14 +49,14 @@ class SizeMapPanel(QWidget):
             self.found = None
         elif not (self.found and same_place(self.found, project, pad) and self.found.up == up):
             self.found, self.coarse = size_map(project, pad, up, COARSE), True
-            self._job = _Job(project, pad, up)
-            self._job.setAutoDelete(False)
-            self._job.told.done.connect(self._finer)
-            QThreadPool.globalInstance().start(self._job)
+            self._job = start(project, lambda: size_map(project, pad, up), lambda _, fine: self._finer(fine))
         self._show()
 
-    def _finer(self, found: SizeMap) -> None:
+    def _finer(self, found: SizeMap | None) -> None:
         pad = self.session.pad
+        if found is None:
+            self.session.say("! the finer map could not be computed; the first look stays")
+            return
         # a map of something that is no longer shown is dropped
         if pad and same_place(found, self.session.project, pad) and found.up == self.kind.currentData():
             self.found, self.coarse = found, False

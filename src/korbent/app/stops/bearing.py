@@ -4,6 +4,7 @@ import numpy as np
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
+from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.core.bearing.methods import METHODS
@@ -46,6 +47,9 @@ class BearingStop(Stop):
         self.map = SizeMapPanel(session)
         self.map.view.theme = self.theme
         self.stack.addWidget(self.map)
+        self.reserve = ReservePanel(session)
+        self.reserve.view.theme = self.theme
+        self.stack.addWidget(self.reserve)
         self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
         self.section_pane = Pane("Section", section)
         top = QHBoxLayout()
@@ -70,6 +74,7 @@ class BearingStop(Stop):
                 ("Pressure", "Linear without tension, below the base"),
                 ("Methods", "Ultimate pressure by every method, with its safety factor"),
                 ("Sizes", "The worst ratio over two dimensions, and the smallest size that holds"),
+                ("Reserve", "How much more of each load component the base can take"),
             )
         ):
             button = QPushButton(
@@ -143,10 +148,12 @@ class BearingStop(Stop):
         self.section_pane.title.setText(f"Section through {name}".strip())
         shown = self.stack.currentIndex()
         self.pressure_pane.title.setText(
-            f"{('Pressure below', 'Methods,', 'Sizes of')[shown]} {name}".strip()
+            f"{('Pressure below', 'Methods,', 'Sizes of', 'Reserve of')[shown]} {name}".strip()
         )
         if shown == 2:
             self.map.refresh()
+        elif shown == 3:
+            self.reserve.refresh()
         text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
         place = ""
         if pad:

@@ -80,7 +80,7 @@ def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> 
     rows[:, DRIVING.index(up)] = np.repeat(y, len(x))
     bench = bench_for(project, (pad,), np.zeros(len(rows), dtype=int), rows)
     outcomes = [outcome for _, outcome in outcomes_on(bench)]
-    ratio, governing = _governing(outcomes, len(rows))
+    ratio, governing = governing_by_candidate(outcomes, len(rows))
     B, L, h = (rows[:, DRIVING.index(name)] for name in ("width", "length", "thickness"))
     off = (np.abs(pad.offset_x) > B / 2 + 1e-9) | (np.abs(pad.offset_y) > L / 2 + 1e-9)
     ratio = np.where(off, np.inf, ratio)
@@ -97,7 +97,7 @@ def _thinned(values: Array, now: float, every: int) -> Array:
     return values[at % every :: every] if every > 1 else values
 
 
-def _governing(outcomes: list[Outcome], count: int) -> tuple[Array, Array]:
+def governing_by_candidate(outcomes: list[Outcome], count: int) -> tuple[Array, Array]:
     """(worst ratio, index of the outcome that gives it) by candidate; inf where one is lost."""
     worst, which = np.full(count, -np.inf), np.full(count, -1)
     for i, outcome in enumerate(outcomes):

@@ -1,0 +1,40 @@
+"""Work outside the window's thread. What it gives carries what it was asked for, so that what is out of date is dropped."""
+
+import logging
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+
+
+class _Told(QObject):
+    done = Signal(object, object)
+
+
+class Job(QRunnable):
+    """Calls a function in another thread; ``done`` gives the token and the result to the window's thread.
+
+    A function that fails gives None, and the failure to the log: the window goes on.
+    """
+
+    def __init__(self, token: object, function: Callable[[], Any]) -> None:
+        super().__init__()
+        self.token, self.function = token, function
+        self.told = _Told()
+        self.setAutoDelete(False)
+
+    def run(self) -> None:
+        try:
+            result = self.function()
+        except Exception:
+            logging.getLogger("korbent").exception("a background job failed")
+            result = None
+        self.told.done.emit(self.token, result)
+
+
+def start(token: object, function: Callable[[], Any], done: Callable[[object, Any], None]) -> Job:
+    """Starts a job; the caller keeps it until it is done."""
+    job = Job(token, function)
+    job.told.done.connect(done)
+    QThreadPool.globalInstance().start(job)
+    return job
