@@ -173,3 +173,35 @@ def test_levels() -> None:
     assert found.check("frost-depth").ratio == pytest.approx(0.5 / 1.2)
     thick = evaluate(one_pad(thickness=1.3)).pads[0].check("top-cover")
     assert thick.state is State.FAILS
+
+
+def _founded(demo: Project, unit: str | None, embedment: float, pad: str = "P7") -> object:
+    project = edited(
+        edited(demo, ("settings", "founding_unit"), unit), ("settings", "founding_embedment"), embedment
+    )
+    return evaluate(project).pad(pad).check("founding-stratum")
+
+
+def test_the_founding_rule(demo: Project) -> None:
+    """P7 stands at +2.00 m; below it the silty sand of BH3 begins at 3.20 - 1.15 = +2.05 m."""
+    assert _founded(demo, None, 0.3).state is State.NOT_APPLICABLE
+    held = _founded(demo, "Silty sand", 0.04)
+    assert held.state is State.HOLDS
+    assert held.ratio == pytest.approx(0.04 / 0.05)
+    failed = _founded(demo, "Silty sand", 0.3)
+    assert failed.state is State.FAILS
+    assert failed.ratio == pytest.approx(6.0)
+    too_high = _founded(demo, "Sandy gravel", 0.0)
+    assert too_high.state is State.FAILS
+    assert "does not reach so deep" in too_high.message
+    assert _founded(demo, "Peat", 0.1).state is State.CANNOT
+
+
+def test_renaming_a_soil_keeps_the_founding_rule(demo: Project) -> None:
+    from korbent.core.model import renamed
+
+    project = edited(demo, ("settings", "founding_unit"), "Silty sand")
+    project = edited(project, ("pads", "P3", "overrides", "founding_unit"), "Silty sand")
+    project = renamed(project, ("ground", "soils", "Silty sand"), "Sand A")
+    assert project.settings.founding_unit == "Sand A"
+    assert project.pad("P3").overrides["founding_unit"] == "Sand A"

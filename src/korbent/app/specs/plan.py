@@ -160,7 +160,7 @@ SETTING_CHOICES = {
 
 def setting_kind(name: str) -> str:
     """The kind of cell a setting needs."""
-    if name in SETTING_CHOICES:
+    if name in SETTING_CHOICES or name == "founding_unit":
         return "choice"
     return "yes" if isinstance(Settings.model_fields[name].default, bool) else "number"
 
@@ -169,13 +169,14 @@ def _setting_columns(session: Session) -> list[Column]:
     project, pad = session.project, session.pad
     of_type = project.type_overrides(pad) if pad else {}
     of_base = pad.overrides if pad else {}
+    soils = tuple(soil.name for soil in project.ground.soils)
 
     def cell(
         title: str, get: Callable[[str], Any], path: Callable[[str], tuple[str | int, ...]], optional: bool
     ) -> Column:
         return Column(
             title, get, path, unit_of=lambda n: unit_of(Settings, n), kind_of=setting_kind, optional=optional, width=112,
-            choices_of=lambda n: SETTING_CHOICES.get(n, ()),
+            choices_of=lambda n: soils if n == "founding_unit" else SETTING_CHOICES.get(n, ()),
         )  # fmt: skip
 
     columns = [

@@ -302,4 +302,46 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             for ok in sound[:, 0]
         )
         outcomes.append(Outcome(CHECKS[check], needed, depth, ratio, blocks=(check,), why_not=why))
-    return outcomes
+    return [*outcomes, _founding(bench, record.scope("founding-stratum"))]
+
+
+def _founding(bench: Bench, record: Recorder) -> Outcome:
+    """The base stands so deep in a named soil."""
+    name, embedment = bench.settings.founding_unit, bench.settings.founding_embedment
+    if not name:
+        return does_not_apply("founding-stratum", "no soil is named in which the bases must stand")
+    if bench.profile is None:
+        return cannot("founding-stratum", "there is no borehole: describe the ground first")
+    names = [soil.name for soil in bench.profile.soils]
+    if name not in names:
+        return cannot(
+            "founding-stratum",
+            f"the ground here ({bench.profile.place}) has no {name!r}: name a soil that it has",
+        )
+    g = bench.geometry
+    tops = np.broadcast_to(bench.profile.top, (len(bench.index), len(names)))
+    top = tops[:, names.index(name)][:, None]
+    depth = top - g.underside
+    needed = np.full_like(depth, embedment)
+    record("z_top", "", top, "m", note=f"top of {name}")
+    record("z_f", "", g.underside, "m", note="founding level")
+    record("t", "z_top - z_f", depth, "m", note="depth of the base in it")
+    record("t_min", "", embedment, "m", note="asked for")
+    ratio = np.where(depth > 1e-9, needed / np.maximum(depth, 1e-9), 0.0)
+    record("ratio", "where(t > 1e-9, t_min/max(t, 1e-9), 0)", ratio)
+    short = (depth < -1e-9) | ((depth <= 1e-9) & (needed > 0))
+
+    def note(candidate: int, column: int) -> str:
+        return f"{name} begins at {float(top[candidate, 0]):+.2f} m" + (
+            ": the base does not reach so deep" if short[candidate, 0] else ""
+        )
+
+    return Outcome(
+        CHECKS["founding-stratum"],
+        needed,
+        np.maximum(depth, 0.0),
+        ratio,
+        unresisted=short,
+        blocks=("founding-stratum",),
+        note=note,
+    )

@@ -107,6 +107,7 @@ def renamed(project: Project, path: Path, name: str) -> Project:
                 for h in ground.boreholes
             )
             ground = ground.replaced(soils=soils, boreholes=holes)
+            return _refounded(project, old, name).replaced(ground=ground)
         case ("actions", "cases"):
             actions = actions.replaced(
                 cases=_changed(actions.cases, (path[2], "name"), name),
@@ -159,6 +160,22 @@ def renamed(project: Project, path: Path, name: str) -> Project:
 
 def _rekeyed(mapping: Any, old: str, new: str) -> dict[str, Any]:
     return {new if key == old else key: value for key, value in mapping.items()}
+
+
+def _refounded(project: Project, old: str, new: str) -> Project:
+    """The project with the soil in which bases must stand called by its new name."""
+    if project.settings.founding_unit == old:
+        project = project.replaced(settings=project.settings.replaced(founding_unit=new))
+    for kind in ("types", "pads"):
+        rows = tuple(
+            row.replaced(overrides={**row.overrides, "founding_unit": new})
+            if row.overrides.get("founding_unit") == old
+            else row
+            for row in getattr(project, kind)
+        )
+        if any(a is not b for a, b in zip(rows, getattr(project, kind))):
+            project = project.replaced(**{kind: rows})
+    return project
 
 
 def _redotted(mapping: Any, old: Path, new: Path) -> dict[str, Any]:

@@ -40,6 +40,8 @@ class Settings(Frozen):
     factor_overturning: Factor = Field(default=1.5, title="Safety factor, overturning")
     factor_uplift: Factor = Field(default=1.1, title="Safety factor, uplift")
     frost_depth: Depth = Field(default=0.5, title="Frost depth")
+    founding_unit: str | None = Field(default=None, title="Founded in the soil (empty: any)")
+    founding_embedment: Depth = Field(default=0.0, title="At least so deep below its top")
     cover_above: Depth = Field(default=0.0, title="Soil above the base, at least")
     settlement_limit: Length = Field(default=0.025, title="Settlement, at most")
     settlement_influence: Share = Field(default=0.2, gt=0, title="Influence depth: added / effective stress")
