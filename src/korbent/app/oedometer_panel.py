@@ -58,7 +58,7 @@ class OedometerPanel(QWidget):
             top.addWidget(box)
         top.addStretch(1)
         self.result.setContentsMargins(12, 0, 12, 2)
-        self.result.setFixedHeight(40)
+        self.result.setFixedHeight(58)
         low = QHBoxLayout()
         low.setContentsMargins(10, 0, 10, 6)
         low.addStretch(1)
