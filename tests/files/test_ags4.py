@@ -235,3 +235,14 @@ def test_differences_name_what_changes(demo: Project) -> None:
 
 def test_text_of_a_project_without_ground_has_no_holes() -> None:
     assert '"GROUP","LOCA"' not in ags4_text(Project())
+
+
+def test_what_the_format_does_not_know_stays(demo: Project) -> None:
+    """Reading the demo's own file into the demo changes nothing: readings, rigid ground and notes are kept."""
+    first = demo.ground.boreholes[0].replaced(rigid_below=True, notes={"ground_level": "levelled twice"})
+    project = demo.replaced(ground=demo.ground.replaced(boreholes=(first, *demo.ground.boreholes[1:])))
+    proposal = read_ags4(EXAMPLES / "lindmere.ags")
+    assert proposed(project, proposal).ground.boreholes == project.ground.boreholes
+    assert [line for line in differences_to(project, proposal) if line.startswith("BH")] == [
+        f"BH{i} stays as it is" for i in (1, 2, 3)
+    ]

@@ -49,6 +49,8 @@ class ImportGround(QDialog):
         self.changes.addItems([*lines, *proposal.remarks])
         self.problems = QListWidget(objectName="ground-problems")
         self.problems.addItems([str(p) for p in (*against, *proposal.problems)])
+        for box in (self.changes, self.problems):
+            box.setWordWrap(True)
         self.summary = QLabel(self._words(bool(against)), objectName="pane-title", wordWrap=True)
         kinds = QDialogButtonBox.StandardButton
         self.buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
@@ -86,7 +88,8 @@ class ImportGround(QDialog):
         strata = sum(len(h.strata) for h in p.boreholes)
         text = f"{len(p.boreholes)} boreholes, {strata} strata, {len(p.soils)} soils, {tests} tests"
         text += f", {oedometers} oedometer tests" if oedometers else ""
-        left = f"; {len(p.problems)} entries left out or doubtful" if p.problems else ""
+        count = len(p.problems)
+        left = f"; {count} {'entry' if count == 1 else 'entries'} left out or doubtful" if count else ""
         return f"{p.title + ': ' if p.title else ''}{text}{left}. Nothing changes until it is taken over."
 
     def _picture(self, aspect: float) -> Drawing:

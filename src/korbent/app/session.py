@@ -194,7 +194,7 @@ class Session:
         try:
             if self.expression(path):
                 here = expressed(self.project, path, None)
-                self._quietly(edited(here, path, value), path)
+                self.apply(_marked(edited(here, path, value), path, self.project))
                 return ""
             if path[-1] == "name" and path[:2] != ("ground", "boreholes") and path[0] != "title":
                 project = renamed(self.project, path[:-1], value)
@@ -212,9 +212,6 @@ class Session:
             self.selected = str(value)
         self.apply(project)
         return ""
-
-    def _quietly(self, project: Project, path: Path_) -> None:
-        self.apply(_marked(project, path, self.project))
 
     def adopt(
         self, soil: str, parameter: str, value: float, source: str, line: OverLevel | None = None

@@ -88,7 +88,7 @@ class SoilLibrary(QDialog):
                 text = "" if value is None else show(value, unit, units)
                 usual = self.ranges.get(soil.name, {}).get(field)
                 if usual and text:
-                    text += f"   {show(usual[0], unit, units)} … {show(usual[1], unit, units)}"
+                    text += f"  ({show(usual[0], unit, units)} … {show(usual[1], unit, units)})"
                 texts.append(text)
             for j, text in enumerate(texts):
                 self.list.setItem(i, j, QTableWidgetItem(text))

@@ -51,7 +51,7 @@ def proposed(project: Project, proposal: Proposal) -> Project:
         else:
             soils[soil.name] = known.replaced(description=soil.description or known.description)
     holes = {h.name: h for h in ground.boreholes}
-    holes.update({h.name: h for h in proposal.boreholes})
+    holes.update({h.name: _completed(h, holes.get(h.name)) for h in proposal.boreholes})
     surfaces = ground.surfaces
     if not ground.boreholes and proposal.boreholes and surfaces == Surfaces():
         # an empty project stands at level 0: its ground goes up to where the investigation found it
@@ -64,6 +64,29 @@ def proposed(project: Project, proposal: Proposal) -> Project:
     )  # fmt: skip
 
 
+def _completed(hole: Borehole, old: Borehole | None) -> Borehole:
+    """A hole from a file with what files do not know of the one it replaces: readings over time, notes, rigid ground below.
+
+    Tests that are the same in another order keep the order that they had.
+    """
+    if old is None:
+        return hole
+    known = {(o.sample, o.depth): o for o in old.oedometers}
+    oedometers = tuple(
+        o
+        if o.readings or (o.sample, o.depth) not in known
+        else o.replaced(readings=known[(o.sample, o.depth)].readings)
+        for o in hole.oedometers
+    )
+    same = sorted(map(str, hole.tests)) == sorted(map(str, old.tests))
+    return hole.replaced(
+        oedometers=oedometers,
+        rigid_below=hole.rigid_below or old.rigid_below,
+        notes=old.notes,
+        tests=old.tests if same else hole.tests,
+    )
+
+
 def differences_to(project: Project, proposal: Proposal) -> list[str]:
     """What taking over would change, a line each."""
     ground = project.ground
@@ -74,6 +97,7 @@ def differences_to(project: Project, proposal: Proposal) -> list[str]:
             lines.append(f"new soil {soil.name}")
     for hole in proposal.boreholes:
         old = known_holes.get(hole.name)
+        hole = _completed(hole, old)
         if old is None:
             lines.append(f"new borehole {hole.name}: {len(hole.strata)} strata, {len(hole.tests)} tests")
         elif old != hole:

@@ -5,7 +5,7 @@ that Korbent wrote come back exactly.
 """
 
 import re
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, get_args
@@ -42,14 +42,6 @@ OTHER_NAMES = {
     "consolidation_coefficient": ("cv",),
     "name": ("soil", "unit", "soilname"),
 }
-
-
-@dataclass(frozen=True)
-class Kind:
-    """One kind of table: the columns that it must have, each with its other names."""
-
-    name: str
-    needed: tuple[str, ...]
 
 
 HOLE, SOIL, TOP, BOTTOM, THICK = "borehole", "soil", "top", "bottom", "thickness"
@@ -474,9 +466,6 @@ class _Reader:
             except ValidationError as error:
                 self.note(place, error)
         return tuple(tests)
-
-
-Reader = Callable[[Path, Project], Proposal]
 
 
 def read_any(paths: Sequence[Path], project: Project) -> Proposal:

@@ -7,7 +7,6 @@ value, marked. Stresses in kPa; qc in MPa; phi' in degrees; E' and cu in kPa; PI
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -325,22 +324,8 @@ def lines(levels: list[float], values: list[float]) -> list[Estimate]:
     return found
 
 
-@lru_cache(maxsize=256)
 def student_t(freedom: int, share: float = 0.95) -> float:
-    """Quantile of Student's distribution (one-sided), by bisection on its integrated density."""
-    constant = math.exp(math.lgamma((freedom + 1) / 2) - math.lgamma(freedom / 2)) / math.sqrt(
-        freedom * math.pi
-    )
+    """Quantile of Student's distribution (one-sided)."""
+    from scipy.special import stdtrit
 
-    def below(t: float) -> float:
-        x = np.linspace(0.0, t, 2001)
-        density = (1 + x * x / freedom) ** (-(freedom + 1) / 2)
-        h = t / 2000
-        simpson = h / 3 * (density[0] + density[-1] + 4 * density[1:-1:2].sum() + 2 * density[2:-1:2].sum())
-        return 0.5 + constant * float(simpson)
-
-    low, high = 0.0, 700.0 / freedom + 5.0
-    for _ in range(60):
-        middle = (low + high) / 2
-        low, high = (middle, high) if below(middle) < share else (low, middle)
-    return (low + high) / 2
+    return float(stdtrit(freedom, share))

@@ -5,7 +5,7 @@ straight between its points where lines are drawn through them, and a monotone c
 """
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -343,8 +343,3 @@ def _columns(readings: Readings, least: int) -> tuple[Array, Array]:
         d = np.maximum.accumulate(d)
     # equal settlements have no time of their own
     return t, d + np.arange(len(d)) * 1e-12
-
-
-def moved(line: Straight, stress: float, void_ratio: float) -> Straight:
-    """The line through another point, with the same fall."""
-    return replace(line, stress=stress, void_ratio=void_ratio)

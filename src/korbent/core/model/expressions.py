@@ -87,23 +87,6 @@ def _depth(node: ast.AST) -> int:
     return deepest
 
 
-def names_in(text: str) -> tuple[str, ...]:
-    """The names that an expression uses, dotted where they reach into another row."""
-    found = []
-    stack: list[ast.AST] = [parsed(text)]
-    while stack:
-        node = stack.pop()
-        if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name):
-            found.append(f"{node.value.id}.{node.attr}")
-        elif isinstance(node, ast.Call):
-            stack.extend(node.args)
-        elif isinstance(node, ast.Name):
-            found.append(node.id)
-        else:
-            stack.extend(ast.iter_child_nodes(node))
-    return tuple(dict.fromkeys(found))
-
-
 def value_of(text: str, unit: str, units: UnitSet, amount: Callable[[str], tuple[float, str]]) -> float:
     """The value of an expression in the stored ``unit``.
 
@@ -126,7 +109,7 @@ def value_of(text: str, unit: str, units: UnitSet, amount: Callable[[str], tuple
 
     result = _walk(parsed(text), counted, lambda d: _plain_scale(d, unit, system))
     wanted = DIMENSIONS.get(unit)
-    if result.dimension is None or (wanted is None and result.dimension is None):
+    if result.dimension is None:
         value = result.value * factor(shown_unit(unit, system), unit) if unit else result.value
     else:
         if wanted is None or not _same(result.dimension, wanted):
@@ -447,7 +430,6 @@ __all__ = [
     "evaluated",
     "expressions_of",
     "lookup",
-    "names_in",
     "parsed",
     "spoken",
     "unit_at",

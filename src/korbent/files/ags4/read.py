@@ -1,15 +1,6 @@
-"""Ground investigation data in the AGS4 exchange format: what comes in, what does not and why, and writing it.
+"""What the groups of an AGS4 file say about the ground."""
 
-The format's own rules are read by the package python-ags4; lines that it could not read are set aside first, each
-with its number. What the groups mean is decided here.
-"""
-
-import csv
-import io
-import re
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
-from itertools import zip_longest
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -18,19 +9,16 @@ from pydantic import ValidationError
 from korbent.core.ground.library import LIBRARY, entry_for, pattern_of
 from korbent.core.model import (
     Borehole,
-    Ground,
     GroundTest,
     Oedometer,
     Problem,
-    Project,
     Soil,
     Stratum,
     Water,
 )
 from korbent.core.units import UnitError, factor
+from korbent.files.ags4.form import Row, Table, tables_of
 from korbent.files.ground_import import Proposal
-
-Row = dict[str, str]
 
 READ = {
     "PROJ": "project", "LOCA": "holes", "GEOL": "strata", "ABBR": "abbreviations", "ISPT": "SPT", "SCPT": "CPT",
@@ -43,15 +31,6 @@ QUIET = ("TRAN", "UNIT", "TYPE", "DICT", "SAMP", "MONG", "SCPG", "TRIG", "WSTD",
 
 class Ags4Error(Exception):
     """A file that is no AGS4 file."""
-
-
-@dataclass(frozen=True)
-class Table:
-    """A group: its rows with their lines in the file, and the units of its headings."""
-
-    name: str
-    units: Row
-    rows: tuple[tuple[int, Row], ...]
 
 
 def read_ags4(path: Path, shift: tuple[float, float] | None = None) -> Proposal:
@@ -76,103 +55,6 @@ def read_ags4(path: Path, shift: tuple[float, float] | None = None) -> Proposal:
         )
     reader = _Reader(tables, problems, shift)
     return reader.proposal()
-
-
-def tables_of(text: str) -> tuple[dict[str, Table], list[Problem]]:
-    """The groups of a file's text, and all that is wrong with its form, with group and line."""
-    import logging
-
-    from python_ags4.AGS4 import AGS4_to_dict, AGS4Error
-
-    logging.getLogger("python_ags4").setLevel(logging.CRITICAL)
-    clean, problems = _sorted_out(text)
-    try:
-        data, _, lines = AGS4_to_dict(io.StringIO(clean), get_line_numbers=True)
-    except (AGS4Error, KeyError, IndexError, ValueError, TypeError, csv.Error) as error:
-        return {}, [*problems, Problem("file", str(error))]
-    tables = {}
-    for name, columns in data.items():
-        if "HEADING" not in columns:
-            continue
-        kinds = columns["HEADING"]
-        numbers = columns["line_number"]
-        headings = [h for h in columns if h not in ("HEADING", "line_number")]
-        units: Row = {}
-        rows = []
-        for i, kind in enumerate(kinds):
-            row = {h: str(columns[h][i]).strip() for h in headings}
-            if kind == "UNIT":
-                units = row
-            elif kind == "DATA":
-                rows.append((int(numbers[i]), row))
-        if "UNIT" not in kinds:
-            problems.append(
-                Problem(
-                    f"{name} line {lines[name]['GROUP']}",
-                    "the group has no UNIT row: the units of the format are taken",
-                )
-            )
-        tables[name] = Table(name, units, tuple(rows))
-    return tables, problems
-
-
-def _sorted_out(text: str) -> tuple[str, list[Problem]]:
-    """The text with unreadable lines made harmless in place, so that line numbers stay; and what is wrong with them."""
-    problems: list[Problem] = []
-    kept: list[str] = []
-    group, headings, seen = "", 0, set()
-    skip = '"SKIPPED"'
-    for number, line in enumerate(text.splitlines(), 1):
-        if not line.strip():
-            kept.append(skip)  # a blank line inside a group is a fault of form only
-            continue
-        try:
-            cells = next(csv.reader([line], strict=True), [])
-        except csv.Error as error:
-            problems.append(Problem(f"{group or 'file'} line {number}", f"cannot be read: {error}"))
-            kept.append(skip)
-            continue
-        kind = cells[0].strip() if cells else ""
-        why = ""
-        if kind == "GROUP":
-            name = cells[1].strip() if len(cells) > 1 else ""
-            if not re.fullmatch(r"[A-Z0-9]{4}", name):
-                why = f"'{name}' is no name of a group; what follows is left out until the next group"
-                group, headings = "", 0
-            elif name in seen:
-                why = f"the group {name} comes a second time; its rows here are left out"
-                group, headings = "", 0
-            else:
-                group, headings = name, 0
-                seen.add(name)
-        elif not group:
-            if kind in ("HEADING", "UNIT", "TYPE", "DATA"):
-                kept.append(skip)
-                if not problems:
-                    problems.append(Problem(f"line {number}", "a row stands before any group"))
-                continue
-        elif kind == "HEADING":
-            if headings:
-                why = "a second HEADING row in the group is left out"
-            elif len(set(cells)) != len(cells):
-                twice = next(c for c in cells if cells.count(c) > 1)
-                why = f"the heading {twice} stands twice; the group is left out"
-                group = ""
-            else:
-                headings = len(cells)
-        elif kind in ("UNIT", "TYPE", "DATA"):
-            if not headings:
-                why = f"a {kind} row stands before the HEADING row"
-            elif len(cells) != headings:
-                why = f"has {len(cells) - 1} values for {headings - 1} headings; the row is left out"
-        else:
-            why = f"begins with '{kind[:20]}' instead of GROUP, HEADING, UNIT, TYPE or DATA"
-        if why:
-            problems.append(Problem(f"{group or 'file'} line {number}", why))
-            kept.append(skip)
-        else:
-            kept.append(line)
-    return "\n".join(kept), problems
 
 
 # typical units of the format, by heading, for files without a UNIT row
@@ -509,194 +391,3 @@ class _Reader:
             f"water from {len(levels)} {source}: lowest {low:+.2f} m, median {normal:+.2f} m, highest {high:+.2f} m"
         )
         return Water(low=low, normal=normal, high=high)
-
-
-# ---------------------------------------------------------------- writing
-
-
-def write_ags4(project: Project, path: Path) -> None:
-    """Writes holes, strata, tests and water of a project as an AGS4 file.
-
-    Raises:
-        OSError: when it cannot be written.
-    """
-    path.write_text(ags4_text(project), encoding="utf-8", newline="")
-
-
-def ags4_text(project: Project) -> str:
-    """The text of an AGS4 file with the ground of a project; lines end as the format asks, by CR and LF."""
-    ground = project.ground
-    groups: list[str] = []
-
-    def group(
-        name: str, headings: str, units: Iterable[str], types: Iterable[str], rows: Iterable[Iterable[object]]
-    ) -> None:
-        rows = list(rows)
-        if not rows:
-            return
-        out = io.StringIO()
-        writer = csv.writer(out, quoting=csv.QUOTE_ALL, lineterminator="\r\n")
-        writer.writerow(["GROUP", name])
-        writer.writerow(["HEADING", *headings.split()])
-        writer.writerow(["UNIT", *units])
-        writer.writerow(["TYPE", *types])
-        writer.writerows(["DATA", *(_cell(v) for v in row)] for row in rows)
-        groups.append(out.getvalue())
-
-    codes = _codes(ground)
-    group(
-        "PROJ",
-        "PROJ_ID PROJ_NAME PROJ_CLNT",
-        ("", "", ""),
-        ("ID", "X", "X"),
-        [(project.title.number or "1", project.title.project, project.title.client)],
-    )
-    group(
-        "TRAN",
-        "TRAN_ISNO TRAN_DATE TRAN_PROD TRAN_STAT TRAN_AGS TRAN_RECV TRAN_DLIM TRAN_RCON",
-        ("", "yyyy-mm-dd", "", "", "", "", "", ""),
-        ("X", "DT", "X", "X", "X", "X", "X", "X"),
-        [
-            (
-                "1",
-                project.title.date,
-                project.title.author or "-",
-                "FINAL",
-                "4.1.1",
-                project.title.client or "-",
-                "|",
-                "+",
-            )
-        ],
-    )
-    group(
-        "ABBR",
-        "ABBR_HDNG ABBR_CODE ABBR_DESC",
-        ("", "", ""),
-        ("X", "X", "X"),
-        [
-            *(("GEOL_GEOL", code, name) for name, code in codes.items()),
-            ("MOND_TYPE", "WLEV", "Water level"),
-            ("LOCA_TYPE", "CP", "Cable percussion"),
-        ],
-    )
-    group(
-        "LOCA",
-        "LOCA_ID LOCA_TYPE LOCA_GL LOCA_FDEP LOCA_LOCX LOCA_LOCY",
-        ("", "", "m", "m", "m", "m"),
-        ("ID", "PA", "2DP", "2DP", "2DP", "2DP"),
-        [
-            (h.name, "CP", h.ground_level, sum(s.thickness for s in h.strata), h.x, h.y)
-            for h in ground.boreholes
-        ],
-    )
-    texts = {s.name: s.description or s.name for s in ground.soils}
-    geology = []
-    for hole in ground.boreholes:
-        depth = 0.0
-        for stratum in hole.strata:
-            geology.append(
-                (hole.name, depth, depth + stratum.thickness, texts[stratum.soil], codes[stratum.soil])
-            )
-            depth += stratum.thickness
-    group(
-        "GEOL",
-        "LOCA_ID GEOL_TOP GEOL_BASE GEOL_DESC GEOL_GEOL",
-        ("", "m", "m", "", ""),
-        ("ID", "2DP", "2DP", "X", "PA"),
-        geology,
-    )
-
-    def tests(kind: str) -> list[tuple[str, float, float]]:
-        return [(h.name, t.depth, t.value) for h in ground.boreholes for t in h.tests if t.kind == kind]
-
-    group("ISPT", "LOCA_ID ISPT_TOP ISPT_NVAL", ("", "m", ""), ("ID", "2DP", "0DP"), tests("SPT N"))
-    group(
-        "SCPT", "LOCA_ID SCPT_DPTH SCPT_RES SCPT_FRES", ("", "m", "MPa", "kPa"), ("ID", "2DP", "3DP", "3DP"),
-        _paired(tests("CPT qc"), tests("CPT fs")),
-    )  # fmt: skip
-    group("IVAN", "LOCA_ID IVAN_DPTH IVAN_IVAN", ("", "m", "kPa"), ("ID", "2DP", "1DP"), tests("cu"))
-    group("LNMC", "LOCA_ID SPEC_DPTH LNMC_MC", ("", "m", "%"), ("ID", "2DP", "1DP"), tests("w"))
-    group(
-        "LLPL", "LOCA_ID SPEC_DPTH LLPL_LL LLPL_PI", ("", "m", "%", "%"), ("ID", "2DP", "1DP", "1DP"), _paired(tests("wL"), tests("PI")),
-    )  # fmt: skip
-    group(
-        "LDEN",
-        "LOCA_ID SPEC_DPTH LDEN_BDEN",
-        ("", "m", "Mg/m3"),
-        ("ID", "2DP", "2DP"),
-        [(name, depth, value / 9.81) for name, depth, value in tests("gamma")],
-    )
-    consolidation = [
-        (h.name, o.depth, o.sample, o.void_ratio) for h in ground.boreholes for o in h.oedometers
-    ]
-    consolidation += [
-        (name, depth, "", value)
-        for name, depth, value in tests("e0")
-        if (name, depth, value) not in {(n, d, e) for n, d, _, e in consolidation}
-    ]
-    group(
-        "CONG",
-        "LOCA_ID SPEC_DPTH SAMP_REF CONG_IVR",
-        ("", "m", "", ""),
-        ("ID", "2DP", "X", "3DP"),
-        consolidation,
-    )
-    group(
-        "CONS",
-        "LOCA_ID SPEC_DPTH SAMP_REF CONS_INCN CONS_INCF CONS_INCE",
-        ("", "m", "", "", "kPa", ""),
-        ("ID", "2DP", "X", "0DP", "1DP", "3DP"),
-        [
-            (h.name, o.depth, o.sample, i, s, e)
-            for h in ground.boreholes
-            for o in h.oedometers
-            for i, (s, e) in enumerate(o.points, 1)
-        ],
-    )
-    water = ground.water
-    if water and ground.boreholes:
-        hole = ground.boreholes[0].name
-        group(
-            "MOND",
-            "LOCA_ID MOND_DTIM MOND_TYPE MOND_RDNG MOND_UNIT",
-            ("", "yyyy-mm-ddThh:mm", "", "", ""),
-            ("ID", "DT", "PA", "XN", "PU"),
-            [
-                (hole, f"{2000 + i}-01-01T00:00", "WLEV", level, "m")
-                for i, level in enumerate((water.low, water.normal, water.high), 26)
-            ],
-        )
-    return "\r\n".join(groups)  # fmt: skip
-
-
-def _paired(
-    first: list[tuple[str, float, float]], second: list[tuple[str, float, float]]
-) -> list[tuple[str, float, object, object]]:
-    """Rows of two kinds of values at the same hole and depth; where one is missing, an empty cell."""
-    places: dict[tuple[str, float], tuple[list[float], list[float]]] = {}
-    for kind, values in enumerate((first, second)):
-        for name, depth, value in values:
-            places.setdefault((name, depth), ([], []))[kind].append(value)
-    return [
-        (*place, a, b)
-        for place, (many, others) in places.items()
-        for a, b in zip_longest(many, others, fillvalue="")
-    ]
-
-
-def _cell(value: object) -> str:
-    if isinstance(value, float):
-        return f"{round(value, 9):.12g}"
-    return re.sub(r"[\r\n]+", " ", str(value))
-
-
-def _codes(ground: Ground) -> dict[str, str]:
-    """A short code for every soil, each its own."""
-    codes: dict[str, str] = {}
-    for soil in ground.soils:
-        base = "".join(word[0] for word in re.findall(r"[A-Za-z0-9]+", soil.name))[:4].upper() or "S"
-        codes[soil.name] = next(
-            c for c in (base, *(f"{base}{i}" for i in range(2, 10_000))) if c not in codes.values()
-        )
-    return codes
