@@ -3,10 +3,26 @@
 from pathlib import Path
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
-from korbent.core.model import Project
+from korbent.core.model import (
+    Borehole,
+    Ground,
+    GroundTest,
+    Oedometer,
+    Project,
+    Quantity,
+    Soil,
+    Stratum,
+    Surfaces,
+    Water,
+)
+from korbent.core.model.base import Expression
+from korbent.core.model.edit import expressed, recomputed
+from korbent.core.model.ground import Backfill, OverLevel, Readings
 from korbent.files.ground_import import proposed
-from korbent.files.ground_tables import read_any, read_ground
+from korbent.files.ground_tables import read_any, read_ground, write_ground
 from korbent.files.sheet import TableError
 
 HOLES = "Borehole,Easting [ft],Northing [ft],Elevation\nB1,10,20,5\nB2,30,40,6\n"
@@ -78,3 +94,135 @@ def test_files_without_ground_say_what_is_needed(tmp_path: Path) -> None:
     (tmp_path / "b.xlsx").write_bytes(b"PK\x03\x04nonsense")
     with pytest.raises(TableError, match="cannot be read"):
         read_any([tmp_path / "b.xlsx"], Project())
+
+
+notes = st.text(alphabet="abc ;,=\"'\n\u00e4|", min_size=1, max_size=12).map(str.strip).filter(bool)
+cents = st.integers(1, 4000).map(lambda i: i / 100)
+
+
+@st.composite
+def rich_grounds(draw: st.DrawFn) -> Ground:
+    """A ground with everything that a table can carry."""
+
+    def said(*fields: str) -> dict[str, str]:
+        return {f: draw(notes) for f in draw(st.lists(st.sampled_from(fields), max_size=2, unique=True))}
+
+    def line(parameter: str) -> OverLevel:
+        levels = sorted(draw(st.lists(cents, min_size=1, max_size=3, unique=True)), reverse=True)
+        kind = draw(st.sampled_from(["linear", "stepwise"]))
+        return OverLevel(kind=kind, points=tuple((z, draw(st.integers(20, 40)) + 0.3) for z in levels))
+
+    soils = tuple(
+        Soil(
+            name=name, weight=18.0, weight_saturated=20.0, friction_angle=30.0, undrained_strength=40.0, notes=said("weight", "description"),
+            sources=said("friction_angle", "weight"), over_level={f: line(f) for f in draw(st.sets(st.sampled_from(["friction_angle", "undrained_strength"])))},
+            expressions={"weight": Expression(text="=9*2", units="metric")} if draw(st.booleans()) else {},
+        )
+        for name in ("Fill; old", "Clay, grey")
+    )  # fmt: skip
+    points = tuple((float(p), e / 1000) for p, e in zip((25, 50, 100), (900, 850, 700)))
+
+    def oedometer(sample: str, depth: float) -> Oedometer:
+        readings = tuple(
+            Readings(stress=s, height=draw(st.sampled_from([19.0, 20.0])), points=((0.0, 0.0), (1.0, 0.1), (9.0, draw(cents))))
+            for s in draw(st.lists(st.sampled_from([25.0, 50.0, 100.0]), max_size=2, unique=True))
+        )  # fmt: skip
+        return Oedometer(
+            sample=sample,
+            depth=depth,
+            void_ratio=0.95,
+            points=points,
+            readings=readings,
+            notes=said("void_ratio"),
+        )
+
+    holes = tuple(
+        Borehole(
+            name=name, x=draw(cents), y=draw(cents), ground_level=draw(cents), rigid_below=draw(st.booleans()), notes=said("x", "ground_level"),
+            strata=tuple(Stratum(soil=s.name, thickness=draw(cents), notes=said("thickness")) for s in soils),
+            tests=(GroundTest(kind="cu", depth=1.0, value=draw(cents), notes=said("value")),),
+            # one sample may be tested at two depths
+            oedometers=tuple(oedometer("U1", d) for d in draw(st.lists(st.sampled_from([1.5, 2.5]), max_size=2, unique=True))),
+        )
+        for name in draw(st.lists(st.sampled_from(["B1", "B 2", "B;3"]), min_size=1, max_size=3, unique=True))
+    )  # fmt: skip
+    return Ground(
+        soils=soils, boreholes=holes, water=Water(low=-0.5, normal=draw(cents), high=50.0), spt_energy=72.0, interpolation="triangulated",
+        surfaces=Surfaces(finished=draw(cents), excavated=-1.5), backfill=Backfill(name="Crushed; rock", weight=19.0), notes=said("surfaces.finished"),
+    )  # fmt: skip
+
+
+@given(rich_grounds())
+@settings(max_examples=60)
+def test_tables_lose_nothing_at_all(tmp_path_factory: pytest.TempPathFactory, ground: Ground) -> None:
+    """Notes, sources, expressions, lines over level, readings over time, water, surfaces: all comes back the same."""
+    folder = tmp_path_factory.mktemp("trip")
+    for name in ("t.csv", "t.xlsx"):
+        found = read_ground(write_ground(Project(ground=ground), folder / name), Project())
+        assert found.problems == ()
+        back = proposed(Project(), found).ground
+        assert [h.model_dump() for h in back.boreholes] == [h.model_dump() for h in ground.boreholes]
+        for a, b in zip(back.soils, ground.soils):
+            assert {k: v for k, v in a.sources.items() if not v.startswith("imported")} == {**b.sources}
+            assert a.replaced(sources={}) == b.replaced(sources={})
+        assert back.replaced(soils=(), boreholes=()) == ground.replaced(soils=(), boreholes=())
+
+
+def test_lines_and_notes_alone_complete_a_soil(tmp_path: Path, demo: Project) -> None:
+    lines = "Soil,Parameter,Line,Level [ft],Value,Unit\nSilty clay,undrained strength,stepwise,10,1.2,ksf\n,,,0,1.5,ksf\n"
+    note = "Note on;of;field;note\nsoil;Silty clay;undrained_strength;from vane tests\nstratum;BH1;thickness;seen\n"
+    found = read_ground(write(tmp_path, a=lines, b=note), demo)
+    assert [p.message for p in found.problems] == ["BH1 has 6 strata, none is number 0: it is left out"]
+    soil = next(s for s in proposed(demo, found).ground.soils if s.name == "Silty clay")
+    line = soil.over_level["undrained_strength"]
+    assert (line.kind, [z for z, _ in line.points]) == ("stepwise", [pytest.approx(3.048), 0.0])
+    assert line.points[0][1] == pytest.approx(57.456, rel=1e-4)
+    assert soil.notes["undrained_strength"] == "from vane tests"
+    old = next(s for s in demo.ground.soils if s.name == "Silty clay")
+    assert soil.modulus == old.modulus
+
+
+def test_an_expression_without_its_names_is_left_out_its_value_stays(tmp_path: Path) -> None:
+    project = Project(
+        quantities=(Quantity(name="g1", value=19.0, unit="kN/m3"),),
+        ground=Ground(soils=(Soil(name="S", weight=19.0, weight_saturated=20.0, expressions={"weight": Expression(text="=g1")}),)),
+    )  # fmt: skip
+    paths = write_ground(project, tmp_path / "t.csv")
+    found = read_ground(paths, Project())
+    assert "without their expressions" in found.problems[0].message
+    soil = proposed(Project(), found).ground.soils[0]
+    assert soil.weight == 19.0
+    assert not soil.expressions
+    kept = read_ground(paths, Project(quantities=project.quantities))
+    assert kept.problems == ()
+    assert kept.soils[0].expressions["weight"].text == "=g1"
+
+
+def test_a_value_from_a_file_no_longer_comes_from_an_expression(tmp_path: Path, demo: Project) -> None:
+    i = next(i for i, s in enumerate(demo.ground.soils) if s.name == "Silty clay")
+    project = expressed(demo, ("ground", "soils", "Silty clay", "weight"), "=9*2")
+    assert project.ground.soils[i].weight == 18.0
+    found = read_ground(write(tmp_path, s="Soil,weight\nSilty clay,19.5\n"), project)
+    soil = recomputed(proposed(project, found)).ground.soils[i]
+    assert (soil.weight, dict(soil.expressions)) == (19.5, {})
+
+
+@pytest.mark.parametrize(
+    ("text", "why"),
+    [
+        ("Borehole,Sample,Stress,Time,Settlement\nBH1,none,50,0,0\n", "no oedometer test of the sample"),
+        ("Borehole,Sample,Stress,Time,Settlement\nBH1,U1,,0,0\n", "needs a borehole, a sample, a stress"),
+        ("Soil,Parameter,Level,Value\nSilty clay,weight,1,18\n", "one of: friction_angle"),
+        ("Soil,Parameter,Level,Value\nNo soil,modulus,1,18\n", "in no table and not in the project"),
+        ("Soil,Parameter,Level,Value\nSilty clay,modulus,1,x\n", "not a number"),
+        ("Soil,Parameter,Level,Value\nSilty clay,modulus,1,5\nSilty clay,modulus,2,6\n", "must fall"),
+        ("Site item,Value,Unit\nmoon,1,m\n", "nothing of the site"),
+        ("Site item,Value,Unit\nSPT energy,400,%\n", "less than or equal to 100"),
+        ("Note on,of,field,note\nhouse,H1,x,hello\n", "what it is on"),
+        ("Note on,of,field,note\nborehole,H1,x,hello\n", "in no table of boreholes"),
+    ],
+)
+def test_errors_of_the_further_tables(tmp_path: Path, demo: Project, text: str, why: str) -> None:
+    found = read_ground(write(tmp_path, s=text), demo)
+    assert any(why in p.message for p in found.problems), found.problems
+    assert proposed(demo, found).ground.boreholes == demo.ground.boreholes

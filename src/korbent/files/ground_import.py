@@ -1,10 +1,13 @@
 """What a file proposes for the ground: shown first, taken over as a whole, one step of undo."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
+from itertools import zip_longest
+from typing import Any
 
 from pydantic import ValidationError
 
-from korbent.core.model import Borehole, Problem, Project, Soil, Surfaces, Water
+from korbent.core.model import Borehole, Problem, Project, Soil, Stratum, Surfaces, Water
 from korbent.files.project_file import problems_of
 
 
@@ -15,6 +18,8 @@ class Proposal:
     soils: tuple[Soil, ...] = ()
     boreholes: tuple[Borehole, ...] = ()
     water: Water | None = None
+    site: Mapping[str, Any] = field(default_factory=dict)
+    """Other fields of the ground: surfaces, backfill, notes."""
     title: str = ""
     problems: tuple[Problem, ...] = ()
     remarks: tuple[str, ...] = ()
@@ -26,7 +31,7 @@ class Proposal:
     @property
     def is_empty(self) -> bool:
         """Nothing can be taken over."""
-        return not (self.soils or self.boreholes)
+        return not (self.soils or self.boreholes or self.site)
 
 
 def proposed(project: Project, proposal: Proposal) -> Project:
@@ -46,8 +51,12 @@ def proposed(project: Project, proposal: Proposal) -> Project:
         elif soil.name in proposal.given:
             fields = proposal.given[soil.name]
             sources = {k: v for k, v in known.sources.items() if k not in fields}
-            sources |= {k: v for k, v in soil.sources.items() if k in fields}
-            soils[soil.name] = known.replaced(**{f: getattr(soil, f) for f in fields}, sources=sources)
+            sources |= {k: v for k, v in soil.sources.items() if k in fields or "sources" in fields}
+            # a value that the file gives no longer comes from an expression, unless the file has it
+            own = {**soil.expressions} if "expressions" in fields else {}
+            expressions = {k: v for k, v in known.expressions.items() if k not in fields} | own
+            changes = {f: getattr(soil, f) for f in fields} | {"sources": sources, "expressions": expressions}
+            soils[soil.name] = known.replaced(**changes)
         else:
             soils[soil.name] = known.replaced(description=soil.description or known.description)
     holes = {h.name: h for h in ground.boreholes}
@@ -59,7 +68,8 @@ def proposed(project: Project, proposal: Proposal) -> Project:
         surfaces = surfaces.replaced(finished=round(levels[len(levels) // 2], 2))
     return project.replaced(
         ground=ground.replaced(
-            soils=tuple(soils.values()), boreholes=tuple(holes.values()), water=proposal.water or ground.water, surfaces=surfaces
+            **{"water": proposal.water or ground.water, "surfaces": surfaces} | {**proposal.site},
+            soils=tuple(soils.values()), boreholes=tuple(holes.values()),
         )
     )  # fmt: skip
 
@@ -82,8 +92,23 @@ def _completed(hole: Borehole, old: Borehole | None) -> Borehole:
     return hole.replaced(
         oedometers=oedometers,
         rigid_below=hole.rigid_below or old.rigid_below,
-        notes=old.notes,
+        notes={**old.notes, **hole.notes},
+        strata=_with_their_notes(hole.strata, old.strata),
         tests=old.tests if same else hole.tests,
+    )
+
+
+def _with_their_notes(new: tuple[Stratum, ...], old: tuple[Stratum, ...]) -> tuple[Stratum, ...]:
+    """Strata as in the file; where one is the same as before, with what was noted on it."""
+    return tuple(
+        b
+        if b is not None
+        and not a.notes
+        and not a.expressions
+        and (a.soil, a.thickness) == (b.soil, b.thickness)
+        else a
+        for a, b in zip_longest(new, old[: len(new)])
+        if a is not None
     )
 
 
@@ -109,6 +134,8 @@ def differences_to(project: Project, proposal: Proposal) -> list[str]:
     if proposal.water and proposal.water != ground.water:
         w = proposal.water
         lines.append(f"water low {w.low:+.2f}, normal {w.normal:+.2f}, high {w.high:+.2f} m")
+    names = {"spt_energy": "SPT energy"}
+    lines += [f"{names.get(k, k)} changed" for k, v in proposal.site.items() if v != getattr(ground, k)]
     return lines
 
 

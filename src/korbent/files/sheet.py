@@ -4,6 +4,7 @@ import csv
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from io import StringIO
 from pathlib import Path
 
 
@@ -73,9 +74,9 @@ def _is_unit_row(row: Sequence[str]) -> bool:
 def _csv(path: Path) -> list[list[str]]:
     text = path.read_text(encoding="utf-8-sig")
     # of these, the one that the first lines hold most of; a comma may be a decimal one
-    head = "\n".join(text.splitlines()[:10])
+    head = re.sub(r'"[^"]*"', "", "\n".join(text.splitlines()[:10]))
     delimiter = next((d for d in "\t;|" if head.count(d) > 1), ",")
-    return [[c.strip() for c in row] for row in csv.reader(text.splitlines(), delimiter=delimiter)]
+    return [[c.strip() for c in row] for row in csv.reader(StringIO(text, newline=""), delimiter=delimiter)]
 
 
 def _xlsx(path: Path) -> dict[str, list[list[str]]]:
@@ -118,7 +119,11 @@ def write_sheets(
             sheet = book.create_sheet(name[:31])
             sheet.append(list(header))
             for row in rows:
-                sheet.append([_plain(v) for v in row])
+                sheet.append(list(row))
+            for cells in sheet.iter_rows():
+                for cell in cells:
+                    if cell.data_type == "f":  # what begins like a formula is a text here
+                        cell.data_type = "s"
             sheet.freeze_panes = "A2"
         book.save(path)
         return [path]
@@ -126,21 +131,14 @@ def write_sheets(
     for name, (header, rows) in tables.items():
         target = path if len(tables) == 1 else path.with_name(f"{path.stem}-{name}{path.suffix or '.csv'}")
         with target.open("w", encoding="utf-8-sig", newline="") as file:
-            writer = csv.writer(file)
+            writer = csv.writer(file, quoting=csv.QUOTE_NONNUMERIC)
             writer.writerow(header)
             writer.writerows([_text(v) for v in row] for row in rows)
         written.append(target)
     return written
 
 
-def _plain(value: Cell) -> Cell:
-    # what begins like a formula is a text here
-    return "'" + value if isinstance(value, str) and value.startswith("=") else value
-
-
-def _text(value: Cell) -> str:
-    if value is None:
-        return ""
+def _text(value: Cell) -> Cell:
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return repr(value) if isinstance(value, float) else str(value)
+    return "" if value is None else value

@@ -1,0 +1,84 @@
+"""The columns of the tables of the ground: what they are called, here and elsewhere."""
+
+import re
+
+from korbent.core.model import Soil
+
+SOIL_FIELDS = tuple(
+    name for name in Soil.model_fields if name not in ("notes", "expressions", "sources", "over_level")
+)
+TEXTS = ("name", "pattern", "description", "drainage", "compression")
+
+# what the columns of a soil are called besides their field, in lower case without unit and signs
+OTHER_NAMES = {
+    "weight": ("gamma", "γ", "unitweight", "bulkunitweight"),
+    "weight_saturated": ("gammasat", "γsat", "saturatedunitweight"),
+    "cohesion": ("c", "cprime", "effectivecohesion"),
+    "friction_angle": ("phi", "φ", "phiprime", "frictionangle"),
+    "undrained_strength": ("cu", "su", "undrainedstrength"),
+    "modulus": ("e", "eprime", "youngsmodulus", "stiffness"),
+    "poisson": ("nu", "ν", "poissonsratio"),
+    "compression_index": ("cc",),
+    "recompression_index": ("cr", "cs"),
+    "void_ratio": ("e0",),
+    "overconsolidation_ratio": ("ocr",),
+    "consolidation_coefficient": ("cv",),
+    "name": ("soil", "unit", "soilname"),
+}
+
+
+HOLE, SOIL, TOP, BOTTOM, THICK = "borehole", "soil", "top", "bottom", "thickness"
+NAMES: dict[str, tuple[str, ...]] = {
+    HOLE: ("borehole", "hole", "bh", "boring", "location", "locaid", "point"),
+    SOIL: ("soil", "unit", "stratum", "layer", "geology"),
+    TOP: ("top", "from", "depthfrom", "depthtop"),
+    BOTTOM: ("bottom", "base", "to", "depthto", "depthbase"),
+    THICK: ("thickness",),
+    "x": ("x", "easting", "east"),
+    "y": ("y", "northing", "north"),
+    "level": ("groundlevel", "level", "gl", "elevation", "z"),
+    "rigid": ("rigidbelow",),
+    "depth": ("depth",),
+    "test": ("test", "kind", "type"),
+    "value": ("value", "result", "reading"),
+    "sample": ("sample",),
+    "initial": ("initialvoidratio", "e0"),
+    "stress": ("stress", "pressure"),
+    "void": ("voidratio", "e"),
+    "height": ("sampleheight", "height"),
+    "time": ("time", "elapsedtime"),
+    "settlement": ("settlement", "compression"),
+    "parameter": ("parameter",),
+    "line": ("line",),
+    "about": ("noteon",),
+    "of": ("of",),
+    "number": ("number", "no"),
+    "key": ("field",),
+    "note": ("note", "remark"),
+    "source": ("source",),
+    "expression": ("expression",),
+    "units": ("expressionunits",),
+    "site": ("siteitem",),
+}
+
+SITE_VALUES: dict[str, tuple[str, str, str]] = {
+    "water low": ("water", "low", "m"),
+    "water normal": ("water", "normal", "m"),
+    "water high": ("water", "high", "m"),
+    "existing surface": ("surfaces", "existing", "m"),
+    "excavated surface": ("surfaces", "excavated", "m"),
+    "finished surface": ("surfaces", "finished", "m"),
+    "backfill": ("backfill", "name", ""),
+    "backfill weight": ("backfill", "weight", "kN/m3"),
+    "backfill weight saturated": ("backfill", "weight_saturated", "kN/m3"),
+    "SPT energy": ("spt_energy", "", "%"),
+    "interpolation": ("interpolation", "", ""),
+}
+"""What belongs to the ground as a whole: its field, the field within, its unit."""
+
+
+def bare(header: str) -> tuple[str, str]:
+    """A header's name in plain letters, and its unit."""
+    match = re.match(r"^\s*(.*?)\s*[\[(]\s*(.*?)\s*[\])]\s*$", header)
+    name, unit = (match[1], match[2]) if match else (header, "")
+    return re.sub(r"[^a-z0-9γφν]", "", name.lower()), unit
