@@ -57,6 +57,20 @@ class Bench:
             return np.full(len(self.geometry.B), -1)
         return stratum_below(self.profile, self.geometry.underside)[:, 0]
 
+    def nearest_other(self) -> Array:
+        """Depth below the base (m) at which a soil of another name begins, shape (candidates,); very large where none does."""
+        if self.profile is None:
+            return np.full(len(self.index), 1e9)
+        names = [soil.name for soil in self.profile.soils]
+        n = len(names)
+        following = np.array(
+            [next((k for k in range(i, n) if names[k] != names[i]), n) for i in range(n)] or [0]
+        )
+        next_ = following[np.maximum(self.founding_stratum(), 0)]
+        tops = np.broadcast_to(self.profile.top, (len(self.index), n))
+        level = np.take_along_axis(tops, np.minimum(next_, n - 1)[:, None], axis=-1)[:, 0]
+        return np.where(next_ < n, self.geometry.underside[:, 0] - level, 1e9)
+
     def why_not(self, *names: str) -> tuple[str, ...]:
         """Per candidate: why a check that needs these soil parameters cannot be done ('' where it can)."""
         if self.profile is None:

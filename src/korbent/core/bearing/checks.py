@@ -8,6 +8,9 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing import annex_d
+from korbent.core.bearing.layers import Factors, Layered, layered
+from korbent.core.bearing.methods import METHODS
+from korbent.core.bearing.methods.base import Base, Ultimate
 from korbent.core.bearing.presumed import contact_ratio, eccentricity_ratio, presumed_at, presumed_ratio
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
@@ -191,7 +194,8 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
         bench.soil("weight"), bench.soil("weight_saturated"), g.underside, water, B_eff, record
     )
     r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record)
-    return _resistance("resistance-drained", bench, situations, contact, area, forces.N, r, why, record)
+    base = _base(bench, forces, forces.N, B_x, L_y, cohesion, np.arctan(tan_phi), q, weight)
+    return _resistance("resistance-drained", bench, situations, contact, area, base, r, why, record)
 
 
 def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
@@ -218,32 +222,62 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
         "z_f z_fin z_w",
     )
     r = annex_d.undrained(H, B_eff, L_eff, strength, q, record)
-    return _resistance("resistance-undrained", bench, situations, contact, area, forces.V, r, why, record)
+    base = _base(
+        bench, forces, forces.V, B_x, L_y, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated")
+    )
+    return _resistance("resistance-undrained", bench, situations, contact, area, base, r, why, record)
+
+
+def _base(
+    bench: Bench, forces: BaseForces, vertical: Array, B_x: Array, L_y: Array, cohesion: Array, phi: Array, overburden: Array, weight: Array
+) -> Base:  # fmt: skip
+    """The base as the methods see it, with design strengths."""
+    short_x = B_x <= L_y
+    return Base(
+        N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
+        B=np.minimum(B_x, L_y), L=np.maximum(B_x, L_y), depth=np.maximum(bench.finished - bench.geometry.underside, 0.0),
+        cohesion=cohesion, phi=phi, overburden=overburden, weight=weight,
+    )  # fmt: skip
 
 
 def _resistance(
-    check: str, bench: Bench, situations: Situations, contact: Contact, area: Array, vertical: Array,
-    r: annex_d.Resistance, why: tuple[str, ...], record: Recorder,
+    check: str, bench: Bench, situations: Situations, contact: Contact, area: Array, base: Base,
+    own: annex_d.Resistance, why: tuple[str, ...], record: Recorder,
 ) -> Outcome:  # fmt: skip
+    drainage = check.removeprefix("resistance-")
+    factors = Factors(situations.on_tan_phi, situations.on_cohesion, situations.on_undrained)
+    alone = Ultimate(own.pressure, own.slides)
+    with_all = layered(
+        bench, base, alone, drainage, METHODS["EN 1997-1 Annex D"], factors, bench.water(situations), record, "r_d"
+    )  # fmt: skip
+    r = alone if with_all is None else Ultimate(with_all.pressure, with_all.slides)
+    scoped = record if with_all is None or not any(with_all.below) else record.scope("layers")
     usable = contact.stable & ~r.slides & (r.pressure > 0.0)
+    vertical = base.N
     demand = np.where(contact.stable, vertical / np.maximum(area, 1e-9), 0.0)
     capacity = np.where(usable, r.pressure, 1.0)
     ratio = np.where(usable, demand / capacity, 0.0)
-    record(
+    if scoped is not record:
+        # the calculation of the strata below named its own forces and sizes: those of the base again
+        scoped("N", "", vertical, "kN", note="vertical force on the underside")
+        scoped("A_eff", "B_1*L_1", base.B * base.L, "m²", note="A'")
+    scoped(
         "p_Ed",
         "N/max(A_eff, 1e-9)",
         np.where(contact.stable, demand, vertical / np.maximum(area, 1e-9)),
         "kPa",
         note="N/A'",
     )
-    record(
+    scoped(
         "ratio",
-        "p_Ed/r_d",
-        np.where(usable, ratio, np.where(r.pressure > 0, demand / np.maximum(r.pressure, 1e-9), 0)),
+        "p_Ed/max(r_d, 1e-9)",
+        np.where(usable, ratio, demand / np.maximum(r.pressure, 1e-9)),
     )
 
     def note(candidate: int, column: int) -> str:
-        return f"V/A' by set {situations.combinations[column % len(situations)].factor_set}"
+        text = f"V/A' by set {situations.combinations[column % len(situations)].factor_set}"
+        reason = with_all.reason(candidate, column) if with_all else ""
+        return f"{text}; {reason}" if reason else text
 
     def because(candidate: int, column: int) -> str:
         if contact.stable[candidate, column]:
@@ -252,31 +286,23 @@ def _resistance(
 
     return Outcome(
         CHECKS[check], demand, np.where(usable, r.pressure, 0.0), ratio, situations, ~usable,
-        blocks=(check.removeprefix("resistance-"),), why_not=why, warnings=_layers_near(bench), note=note, because=because,
+        blocks=(drainage if scoped is record else f"{drainage} layers",), why_not=why, warnings=layers_left_out(bench, with_all), note=note,
+        because=because, place=with_all.mechanism if with_all else None,
     )  # fmt: skip
 
 
-def _layers_near(bench: Bench) -> tuple[str, ...]:
-    """Per candidate: a warning when another stratum begins within the width below the base."""
-    if bench.profile is None:
+def layers_left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
+    """Per candidate: a warning when another stratum begins near below the base but lacks what is needed."""
+    if with_all is None:
         return ()
-    texts = []
-    for i, index in enumerate(bench.founding_stratum()):
-        g = bench.geometry
-        width = float(min(g.B[i, 0], g.L[i, 0]))
-        text = ""
-        soils = bench.profile.soils
-        if index >= 0:
-            last = (
-                next((k for k in range(index, len(soils)) if soils[k].name != soils[index].name), len(soils))
-                - 1
-            )
-            bottoms = bench.profile.bottom if bench.profile.bottom.ndim == 1 else bench.profile.bottom[i]
-            below = float(g.underside[i, 0] - bottoms[last])
-            if last < len(soils) - 1 and below < width:
-                text = f"'{soils[last + 1].name}' begins {below:.2f} m below the base: not in this resistance"
-        texts.append(text)
-    return tuple(texts)
+    near = bench.nearest_other()
+    width = np.minimum(bench.geometry.B, bench.geometry.L)[:, 0]
+    return tuple(
+        f"the next stratum, {d:.2f} m below the base, is not in this resistance: {text}"
+        if text and d < 2 * w
+        else ""
+        for text, d, w in zip(with_all.lacking, near, width)
+    )
 
 
 def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:

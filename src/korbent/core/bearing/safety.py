@@ -6,6 +6,20 @@ import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
+from korbent.core.bearing.checks import layers_left_out
+from korbent.core.bearing.layers import (
+    ALONE,
+    CLAYS,
+    DEEPER,
+    MEANS,
+    MECHANISMS,
+    PUNCHING,
+    SQUEEZING,
+    WEAK,
+    Factors,
+    Layered,
+    layered,
+)
 from korbent.core.bearing.methods import METHODS, Base, Method, Ultimate
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
@@ -44,18 +58,34 @@ def _safety(
     method = METHODS[settings.bearing_method]
     base, contact = base_on(bench, situations, forces, drainage, record)
     found = _computed(method, base, drainage, record)
+    with_all = layered(
+        bench, base, found, drainage, method, Factors(), bench.water(situations), record, "q_ult"
+    )
+    block = drainage
+    if with_all is not None:
+        found = Ultimate(with_all.pressure, with_all.slides)
+        if any(with_all.below):
+            record, block = record.scope("layers"), f"{drainage} layers"
+            # the calculation of the strata below named its own forces and sizes: those of the base again
+            record("N", "", base.N, "kN", note="vertical force on the underside")
+            record("B_eff", "B_1", base.B, "m")
+            record("L_eff", "L_1", base.L, "m")
     ratio, demand, usable = _against(base, contact, found, settings.factor_bearing, record)
     ignores = "inclination" not in method.TAKES and bool((0.02 * np.abs(base.N) < base.H).any())
     warning = (
         f"{method.NAME} has no factor for the inclination of the load: it is left out" if ignores else ""
     )
+    left_out = layers_left_out(bench, with_all) or ("",)
+    warnings = tuple("; ".join(p for p in (warning, text) if p) for text in left_out)
 
     def note(candidate: int, column: int) -> str:
-        return method.NAME
+        reason = with_all.reason(candidate, column) if with_all else ""
+        return f"{method.NAME}; {reason}" if reason else method.NAME
 
     return Outcome(
-        CHECKS[check], demand, np.where(usable, found.pressure, 0.0), ratio, situations, ~usable, blocks=(drainage,), why_not=why,
-        not_applicable=idle, required_factor=settings.factor_bearing, note=note, warnings=(warning,),
+        CHECKS[check], demand, np.where(usable, found.pressure, 0.0), ratio, situations, ~usable, blocks=(block,), why_not=why,
+        not_applicable=idle, required_factor=settings.factor_bearing, note=note, warnings=warnings,
+        place=with_all.mechanism if with_all else None,
         because="the resultant lies outside the base, or the horizontal force is too great for the ground",
     )  # fmt: skip
 
@@ -119,6 +149,9 @@ class Compared:
     """Ultimate resistance over the pressure on the effective area."""
     remark: str
     recording: Recording
+    layered: bool = False
+    """A mechanism of the adopted method with the strata further down."""
+    adopted: bool = False
 
 
 @dataclass(frozen=True)
@@ -171,4 +204,66 @@ def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
                 recording,
             )
         )
+    found += _mechanisms(
+        bench, one, drainage, bench.water(situations)[worst : worst + 1], float(pressure[0, worst])
+    )
     return Comparison(drainage, situations.label(worst), float(pressure[0, worst]), tuple(found))
+
+
+def _mechanisms(bench: Bench, base: Base, drainage: str, water: Array, pressure: float) -> list[Compared]:
+    """What the strata further down make of the adopted method: every mechanism, possible or not, with the reason."""
+    method = METHODS[bench.settings.bearing_method]
+    recording = Recording()
+    own = _computed(method, base, drainage, recording)
+    with_all = layered(bench, base, own, drainage, method, Factors(), water, recording, "q_ult")
+    if with_all is None or not any(with_all.below):
+        return []
+    governing = int(with_all.mechanism[0, 0])
+    rows = []
+    for code, values in with_all.values.items():
+        if code in (ALONE, WEAK) and code != governing:
+            continue
+        possible = with_all.at(with_all.possible[code], 0, 0) > 0 or code == governing
+        value = with_all.at(values, 0, 0)
+        rows.append(
+            Compared(
+                MECHANISMS[code],
+                value if possible else None,
+                value / pressure if possible else None,
+                with_all.why(code, 0, 0)
+                if code == governing
+                else ""
+                if possible
+                else _not_possible(with_all, code, drainage),
+                recording,
+                layered=True,
+                adopted=code == governing,
+            )
+        )
+    if governing == DEEPER:
+        value = float(with_all.pressure[0, 0])
+        rows.append(
+            Compared(
+                MECHANISMS[DEEPER], value, value / pressure, with_all.why(DEEPER, 0, 0), recording, True, True
+            )
+        )
+    return rows
+
+
+def _not_possible(with_all: Layered, code: int, drainage: str) -> str:
+    """Why a mechanism is left out."""
+    name, ratio = with_all.below[0], with_all.at(with_all.contrast, 0, 0)
+    weaker = f"{name} alone bears {ratio:.2f} times as much"
+    if code == MEANS:
+        return f"{weaker}, or begins below the failure, or answers otherwise"
+    if code == CLAYS and drainage == "drained":
+        return "not both clays undrained"
+    if code == SQUEEZING:
+        return "not chosen in the settings" if drainage == "undrained" else "only of an undrained clay"
+    return (
+        f"not strong over weak: {weaker}"
+        if ratio >= 1
+        else "two undrained clays have their own solution"
+        if code == PUNCHING
+        else "not both clays undrained"
+    )

@@ -29,6 +29,15 @@ class Settings(Frozen):
     bearing_method: Literal[
         "Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"
     ] = Field(default="Vesic 1975", title="Method for that")
+    layer_mechanism: Literal["lesser", "punching", "load spread"] = Field(
+        default="lesser", title="Strong over weak stratum by"
+    )
+    load_spread: Share = Field(default=0.5, title="Load spread, sideways for 1 down")
+    punching_share: Share = Field(default=0.5, title="δ/φ and share of c on punching planes")
+    layer_contrast: float = Field(
+        default=1.5, ge=1.0, le=5.0, title="Contrast of strata that is small, up to ×"
+    )
+    squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
     eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")
     contact_share_least: Share = Field(default=0.5, title="Contact, at least (share)")
     base_friction: Share | None = Field(
