@@ -242,10 +242,14 @@ def test_top_steel_is_asked_for_under_uplift() -> None:
     assert found["punching"].state is State.NOT_APPLICABLE
 
 
-def test_another_stratum_near_the_base_is_a_warning(demo: Project) -> None:
+def test_another_stratum_near_the_base_is_part_of_the_resistance(demo: Project) -> None:
     found = evaluate(demo).pad("P7").check("resistance-drained")
+    assert "punching: Silty clay begins 2.00 m below" in found.message
+    bare = edited(demo, ("ground", "soils", "Silty clay", "friction_angle"), None)
+    bare = edited(bare, ("ground", "soils", "Silty clay", "undrained_strength"), None)
+    found = evaluate(bare).pad("P7").check("resistance-drained")
     assert found.state is State.WARNS
-    assert "Silty clay" in found.message
+    assert "'Silty clay' has no" in found.message
 
 
 def test_acceptance_holds_until_the_demand_grows() -> None:

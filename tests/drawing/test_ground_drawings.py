@@ -2,16 +2,21 @@
 
 import math
 
+import numpy as np
 import pytest
 
+from korbent.core.bearing.layers import MECHANISMS, failure_depth
+from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.bearing.safety import Comparison, compare
+from korbent.core.evaluate import evaluate
 from korbent.core.model import AreaLoad, Project, edited
 from korbent.core.sizing.size_map import size_map
 from korbent.drawing.ground_section import ground_section, holes_plan, usual_line
 from korbent.drawing.logs import AT_ONCE, logs_drawing
+from korbent.drawing.mechanism import draw_mechanism, failure_surface
 from korbent.drawing.methods import methods_chart
 from korbent.drawing.plan import area_outlines
-from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Text
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
 from korbent.drawing.size_map import size_map_drawing
 from korbent.drawing.timeline import timeline
 
@@ -82,7 +87,7 @@ def test_the_methods_chart_in_every_state(demo: Project) -> None:
     found = compare(demo, demo.pad("P8"), "drained")
     drawing = methods_chart(found, "Meyerhof 1963", "metric", 2.0)
     filled = [s.key for s in drawing.shapes if isinstance(s, Polygon) and s.fill == "accent"]
-    assert filled == ["method:Meyerhof 1963"]
+    assert filled == ["method:Meyerhof 1963", "method:punching"]
     assert any(t.startswith("N/A′") for t in texts(drawing))
     assert texts(methods_chart(Comparison("drained", why="no sand here"), "", "metric", 2.0)) == [
         "no sand here"
@@ -101,3 +106,38 @@ def test_the_size_map_marks_border_now_and_smallest(demo: Project) -> None:
     assert "nothing on the map holds" in texts(nothing)
     american = size_map(demo.replaced(units="us"), demo.pad("P8"), every=4)
     assert any(t.endswith("ft³") for t in texts(size_map_drawing(american, True, 2.0)))
+
+
+@pytest.mark.parametrize("phi", [0.0, 20.0, 38.0])
+def test_the_failure_surface_has_the_true_angles(phi: float) -> None:
+    """Wedge at 45 + phi/2, exit at 45 - phi/2, greatest depth as computed; the other side is its mirror."""
+    f = math.radians(phi)
+    points = failure_surface(1.0, -1.0, -2.0, f, 2000)
+    apex, last, exit_ = points[1], points[-2], points[-1]
+    assert math.degrees(math.atan2(-2.0 - apex[1], apex[0] + 1.0)) == pytest.approx(45 + phi / 2)
+    assert math.degrees(math.atan2(exit_[1] - last[1], exit_[0] - last[0])) == pytest.approx(45 - phi / 2)
+    depth = float(failure_depth(np.array(2.0), np.array(f)))
+    assert -2.0 - min(y for _, y in points) == pytest.approx(depth, rel=1e-5)
+    mirrored = failure_surface(-1.0, 1.0, -2.0, f, 2000)
+    assert np.array(mirrored) * (-1, 1) == pytest.approx(np.array(points))
+
+
+@pytest.mark.parametrize("code", range(len(MECHANISMS)))
+def test_every_mechanism_is_drawn_below_the_base(code: int) -> None:
+    sketch = Sketch()
+    shown = Mechanism(code, -0.9, 1.1, 0.6, 1.2, "Clay", 0.0, 0.5, 0.1)
+    draw_mechanism(sketch, shown, -1.0, (-20.0, 20.0))
+    marked = [s for s in sketch.shapes if getattr(s, "key", "") == "mechanism"]
+    assert marked
+    assert max(y for s in marked for _, y in s.points) == pytest.approx(-1.0, abs=1.3)
+    assert any(isinstance(s, Text) and s.text == MECHANISMS[code] for s in sketch.shapes)
+
+
+def test_a_selected_resistance_brings_its_mechanism(demo: Project) -> None:
+    pad = demo.pad("P8")
+    result = evaluate(demo).pad("P8")
+    found = mechanism_of(demo, pad, result.check("resistance-drained"))
+    assert found is not None
+    assert (MECHANISMS[found.code], found.below) == ("punching", "Silty clay")
+    assert found.right - found.left < pad.width
+    assert mechanism_of(demo, pad, result.check("eccentricity")) is None

@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.checks import CHECKS
 from korbent.core.evaluate import (
     BaseState,
@@ -95,6 +96,13 @@ class Session:
             if found:
                 return base_state(self.project, self.pad, found[0].question, found[0].situation)
         return None
+
+    def mechanism(self) -> Mechanism | None:
+        """How the ground would fail, when a bearing resistance is selected."""
+        if not self.pad or not self.result:
+            return None
+        found = [c for c in self.result.checks if c.check.id == self.check]
+        return mechanism_of(self.project, self.pad, found[0]) if found else None
 
     def listen(self, listener: Callable[[], None]) -> None:
         """Calls the listener after every change of the project or of the selected foundation."""

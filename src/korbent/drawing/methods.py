@@ -1,6 +1,8 @@
 """All methods of bearing resistance side by side: ultimate pressures on one axis, with the demand and the adopted one."""
 
-from korbent.core.bearing.safety import Comparison
+from collections.abc import Callable
+
+from korbent.core.bearing.safety import Compared, Comparison
 from korbent.core.units import UnitSet, show, show_ratio, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 
@@ -12,6 +14,7 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
     if found.why:
         return Drawing((Text((0, 0), found.why, 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.5)
+    strata = any(m.layered for m in found.methods)
     row = high / max(len(found.methods), 1)
     most = max([m.ultimate or 0.0 for m in found.methods] + [found.pressure]) * 1.5
     sketch = Sketch()
@@ -31,34 +34,9 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
         value += step
     for i, method in enumerate(found.methods):
         base = high - (i + 1) * row
-        chosen = method.method == adopted
-        sketch.add(
-            Text(
-                (0, base + 0.5 * row),
-                method.method,
-                11,
-                "accent" if chosen else "ink",
-                "right",
-                bold=chosen,
-                dx=-8,
-                dy=4,
-            )
-        )
-        if method.ultimate is None:
-            sketch.add(Text((0, base + 0.5 * row), method.remark, 10, "beyond", dx=6, dy=4))
-            continue
-        sketch.add(
-            Polygon(
-                rectangle(0, base + 0.2 * row, at(method.ultimate), base + 0.8 * row), "accent" if chosen else "accent_wash", "accent",
-                1.0, key=f"method:{method.method}",
-            )
-        )  # fmt: skip
-        text = f"{show(method.ultimate, 'kPa', units)}   FS {show_ratio(method.factor or 0.0)}"
-        sketch.add(Text((at(method.ultimate), base + 0.5 * row), text, 11, "ink", dx=6, dy=4, halo=True))
-        if method.remark:
-            sketch.add(
-                Text((0, base + 0.5 * row), method.remark, 9, "paper" if chosen else "soft", dx=6, dy=4)
-            )
+        if method.layered and not found.methods[i - 1].layered:
+            sketch.add(Line(((-0.0, base + row), (WIDE, base + row)), "soft", 1.0))
+        _row(sketch, method, base, row, at, adopted, units)
     x = at(found.pressure)
     unit = shown_unit("kPa", units)
     sketch.add(
@@ -83,4 +61,40 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
             dy=29,
         ),
     )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (124.0, 22.0, 14.0, 38.0))
+    if strata:
+        below = f"below the line: {adopted} with the strata further down"
+        sketch.add(Text((WIDE, 0), below, 10, "soft", "right", dy=43))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (132.0, 22.0, 14.0, 52.0 if strata else 38.0))
+
+
+def _row(
+    sketch: Sketch, method: Compared, base: float, row: float, at: Callable[[float], float], adopted: str, units: UnitSet
+) -> None:  # fmt: skip
+    """Name, bar and value of one method or mechanism."""
+    chosen = method.adopted if method.layered else method.method == adopted
+    middle = base + 0.5 * row
+    colour = "accent" if chosen else "ink"
+    sketch.add(Text((0, middle), method.method, 11, colour, "right", bold=chosen, dx=-8, dy=4))
+    if method.ultimate is None:
+        reason = "soft" if method.layered else "beyond"
+        sketch.add(
+            Text(
+                (0, middle),
+                f"not possible: {method.remark}" if method.layered else method.remark,
+                10,
+                reason,
+                dx=6,
+                dy=4,
+            )
+        )
+        return
+    sketch.add(
+        Polygon(
+            rectangle(0, base + 0.2 * row, at(method.ultimate), base + 0.8 * row), "accent" if chosen else "accent_wash", "accent",
+            1.0, key=f"method:{method.method}",
+        )
+    )  # fmt: skip
+    text = f"{show(method.ultimate, 'kPa', units)}   FS {show_ratio(method.factor or 0.0)}"
+    sketch.add(Text((at(method.ultimate), middle), text, 11, "ink", dx=6, dy=4, halo=True))
+    if method.remark and not method.layered:
+        sketch.add(Text((0, middle), method.remark, 9, "paper" if chosen else "soft", dx=6, dy=4))

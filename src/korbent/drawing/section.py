@@ -1,9 +1,11 @@
 """The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
 
+from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.evaluate import BaseState
 from korbent.core.ground.profile import DRY, Profile, profile_at, strata_of
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
+from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 
 PRESSURE_HEIGHT = 0.45
@@ -11,7 +13,12 @@ PRESSURE_HEIGHT = 0.45
 
 
 def section_drawing(
-    project: Project, pad: Pad, state: BaseState | None, highlight: str = "", aspect: float = 2.0
+    project: Project,
+    pad: Pad,
+    state: BaseState | None,
+    highlight: str = "",
+    aspect: float = 2.0,
+    mechanism: Mechanism | None = None,
 ) -> Drawing:
     """The section along the pad's x axis, looking along +y. ``aspect``: width over height of the page."""
     point = project.load_point(pad.load_point)
@@ -35,7 +42,10 @@ def section_drawing(
     _pit(sketch, pad, finished)
     if state:
         _water(sketch, project, state, reach, low)
-        _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
+        if mechanism and state.stable:
+            draw_mechanism(sketch, mechanism, pad.underside, (-reach, reach))
+        else:
+            _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
     _base(sketch, project, pad, half, finished, highlight)
     _levels(sketch, project, pad, profile, reach, low, high, finished)
     if state:

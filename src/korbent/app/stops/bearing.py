@@ -116,7 +116,11 @@ class BearingStop(Stop):
         if method is None:
             return
         check = Check(
-            "", f"{method.method}, {found.drainage}", "bearing", "kPa", METHODS[method.method].REFERENCE
+            "",
+            f"{method.method}, {found.drainage}",
+            "bearing",
+            "kPa",
+            METHODS[method.method].REFERENCE if method.method in METHODS else "layered ground",
         )
         result = CheckResult(
             pad.name,
@@ -139,7 +143,9 @@ class BearingStop(Stop):
         pad = self.session.pad
         if not pad:
             return NOTHING
-        return section_drawing(self.session.project, pad, self.state(), self.session.lit, aspect)
+        return section_drawing(
+            self.session.project, pad, self.state(), self.session.lit, aspect, self.session.mechanism()
+        )
 
     def refresh(self) -> None:
         super().refresh()

@@ -22,9 +22,9 @@ MECHANISMS = (
     "punching",
     "load spread",
     "two clays",
-    "the weak stratum alone",
+    "weak stratum alone",
     "squeezing",
-    "load spread to a deeper stratum",
+    "spread to deeper stratum",
 )
 MEYERHOF_HANNA = "Meyerhof and Hanna 1978"
 BROWN_MEYERHOF = "Brown and Meyerhof 1969"
@@ -199,7 +199,9 @@ def layered(
     adopted = {"punching": lower, "load spread": spread, "lesser": np.minimum(lower, spread)}[
         settings.layer_mechanism
     ]
-    strong = np.where(adopted >= lower - 1e-9, np.where(both_undrained, CLAYS, PUNCHING), SPREAD)
+    chosen = settings.layer_mechanism
+    by_spread = spread < lower if chosen == "lesser" else np.full(shape, chosen == "load spread")
+    strong = np.where(by_spread, SPREAD, np.where(both_undrained, CLAYS, PUNCHING))
     r("k_uu", "", np.where(both_undrained, 1.0, 0.0), "", note="1 where both strata are undrained clays")
     name_lower = "where(k_uu > 0.5, q_C, q_P)" if undrained else "q_P"
     r(
@@ -256,9 +258,7 @@ def layered(
         [np.broadcast_to(v, shape) for v in (means, adopted, squeeze)],
         np.broadcast_to(own.pressure, shape),
     )
-    r(
-        "k_case", "", code, "", note="0, 5: this stratum alone; 1: weighted means; 2 to 4: strong over weak; 6: squeezing"
-    )  # fmt: skip
+    r("k_case", "", code, "", "", "0, 5: this stratum alone; 1: weighted means; 2 to 4: strong over weak; 6: squeezing", "rho")  # fmt: skip
     r(
         "q_L",
         "where(abs(k_case - 1) < 0.5, q_m, where(abs(k_case - 3) < 1.5, q_SW, "

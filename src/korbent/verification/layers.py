@@ -1,0 +1,152 @@
+"""Reference cases of layered ground: every mechanism once more in plain scalars, and its limits."""
+
+import math
+
+import numpy as np
+
+from korbent.core.bearing.layers import MECHANISMS, failure_depth, passive
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.model import Borehole, Load, Project, Settings, Soil, Stratum
+from korbent.verification.case import Case
+from korbent.verification.pad import one_pad
+
+B, L, D = 2.0, 2.4, 1.2
+STRONG = {"weight": 19.0, "weight_saturated": 21.0, "friction_angle": 36.0, "cohesion": 0.0}
+WEAK_SAND = {"weight": 17.0, "weight_saturated": 19.0, "friction_angle": 29.0, "cohesion": 0.0}
+NEAR_SAND = {"weight": 18.0, "weight_saturated": 20.0, "friction_angle": 34.0, "cohesion": 0.0}
+SOFT = {"drainage": "undrained", "weight": 17.0, "weight_saturated": 18.0, "undrained_strength": 30.0}
+STIFF = {"drainage": "undrained", "weight": 19.0, "weight_saturated": 20.0, "undrained_strength": 120.0}
+
+
+def layered_pad(
+    upper: dict[str, object], lower: dict[str, object], below: float, further: dict[str, object] | None = None, **settings: object
+) -> Project:  # fmt: skip
+    """A concentric pad whose next stratum begins ``below`` metres under the base; no water, the global factor by Annex D."""
+    project = one_pad(load=Load(V=600.0))
+    given = [("upper", upper, D + below), ("lower", lower, 30.0 if further is None else 1.0)]
+    given += [("further", further, 30.0)] if further else []
+    soils = tuple(Soil(name=n, **values) for n, values, _ in given)  # type: ignore[arg-type]
+    strata = tuple(Stratum(soil=n, thickness=t) for n, _, t in given)
+    hole = Borehole(name="BH", x=0, y=0, ground_level=0.0, strata=strata)
+    ground = project.ground.replaced(soils=soils, boreholes=(hole,), water=None)
+    chosen: dict[str, object] = {"factor_bearing": 3.0, "bearing_method": "EN 1997-1 Annex D", **settings}
+    return project.replaced(ground=ground, settings=Settings(**chosen))  # type: ignore[arg-type]
+
+
+def resistance(project: Project, drainage: str) -> float:
+    """Ultimate resistance with all strata, kPa."""
+    found = evaluate_pad(project, project.pads[0]).check(f"safety-{drainage}")
+    assert found.capacity is not None, found.message
+    return found.capacity
+
+
+def mechanism(project: Project, drainage: str) -> str:
+    """The adopted one."""
+    found = evaluate_pad(project, project.pads[0]).check(f"safety-{drainage}")
+    return next(m for m in sorted(MECHANISMS, key=len, reverse=True) if f"; {m}: " in found.message)
+
+
+def _sand(phi: float, gamma: float, q: float, b: float = B, length: float = L) -> float:
+    """Annex D, drained, no cohesion, vertical load."""
+    f = math.radians(phi)
+    Nq = math.exp(math.pi * math.tan(f)) * (1 + math.sin(f)) / (1 - math.sin(f))
+    return q * Nq * (1 + b / length * math.sin(f)) + 0.5 * gamma * b * 2 * (Nq - 1) * math.tan(f) * (
+        1 - 0.3 * b / length
+    )
+
+
+def _clay(cu: float, q: float, b: float = B, length: float = L) -> float:
+    return (math.pi + 2) * cu * (1 + 0.2 * b / length) + q
+
+
+def _kp_tan(phi: float, share: float) -> float:
+    """K_p tan(delta) by the angles of the stress fields at the wall and at the surface."""
+    f, d = math.radians(phi), math.radians(phi * share)
+    # Mohr's circle of the wall: angle of the stress point, and the turn of the principal stresses
+    lam = math.asin(math.sin(d) / math.sin(f))
+    fan = (d + lam) / 2
+    normal = (1 + math.sin(f) * math.cos(d + lam)) / (1 - math.sin(f)) * math.exp(2 * fan * math.tan(f))
+    return normal * math.tan(d)
+
+
+def _punched(lower: float, sigma_i: float, t: float) -> float:
+    s0 = 18.0 * 0 + 19.0 * D
+    side = (1 + B / L) * t * (sigma_i + s0) * _kp_tan(36.0, 0.5) / B
+    return lower - (sigma_i - s0) + side
+
+
+def _spread(on: float, sigma_i: float, s0: float, t: float) -> float:
+    return s0 + (on - sigma_i) * (B + t) * (L + t) / (B * L)
+
+
+S1 = 19.0 * (D + 1.0)
+CLAYS_N1 = (math.pi + 2) * (1 - B / L) + 6.05 * B / L
+
+
+def _mean_sand() -> float:
+    f = math.radians(36.0)
+    a = math.pi / 4 + f / 2
+    reach = B / (2 * math.cos(a)) * math.exp(a * math.tan(f)) * math.cos(f)
+    mean = (1.0 * math.tan(f) + (reach - 1.0) * math.tan(math.radians(34.0))) / reach
+    return _sand(math.degrees(math.atan(mean)), 19.0, 19.0 * D)
+
+
+def _two_clays() -> float:
+    t = 1.0
+    N_m = 1.5 * t / B * (1 + B / L) + CLAYS_N1 * 30.0 / 120.0
+    return 19.0 * D + (_clay(120.0, 19.0 * D) - 19.0 * D) * N_m / CLAYS_N1
+
+
+def _case(
+    name: str, how: str, source: str, reference: float, project: Project, drainage: str, tolerance: float = 1e-9
+) -> Case:  # fmt: skip
+    return Case(
+        f"layers: {name}", how, source, reference, lambda: resistance(project, drainage), tolerance, "kPa"
+    )  # type: ignore[arg-type]
+
+
+PUNCH = {"layer_mechanism": "punching"}
+SPREADS = {"layer_mechanism": "load spread"}
+
+LAYERS = (
+    _case("sand over weak sand, punching", "second method", "Meyerhof and Hanna 1978, in scalars",
+          min(_punched(_sand(29.0, 17.0, S1), S1, 1.0), _sand(36.0, 19.0, 19 * D)), layered_pad(STRONG, WEAK_SAND, 1.0, **PUNCH), "drained"),
+    _case("sand over soft clay, punching", "second method", "Meyerhof and Hanna 1978, in scalars",
+          _punched(_clay(30.0, S1), S1, 1.0), layered_pad(STRONG, SOFT, 1.0, **PUNCH), "drained"),
+    _case("sand over soft clay, load spread", "second method", "spread 1:2, in scalars",
+          _spread(_clay(30.0, S1, B + 1, L + 1), S1, 19 * D, 1.0), layered_pad(STRONG, SOFT, 1.0, **SPREADS), "drained"),
+    _case("sand over soft clay, the lesser of both", "second method", "in scalars",
+          min(_punched(_clay(30.0, S1), S1, 1.0), _spread(_clay(30.0, S1, B + 1, L + 1), S1, 19 * D, 1.0)),
+          layered_pad(STRONG, SOFT, 1.0), "drained"),
+    _case("sand over weak sand, load spread", "second method", "spread 1:2, in scalars",
+          min(_spread(_sand(29.0, 17.0, S1, B + 1, L + 1), S1, 19 * D, 1.0), _sand(36.0, 19.0, 19 * D)),
+          layered_pad(STRONG, WEAK_SAND, 1.0, **SPREADS), "drained"),
+    _case("thick sand over soft clay: the sand alone", "closed form", "cap by the strong stratum",
+          _sand(36.0, 19.0, 19 * D), layered_pad(STRONG, SOFT, 14.0), "drained"),
+    _case("a film of sand over soft clay: the clay alone", "closed form", "limit of no thickness",
+          _clay(30.0, 19.0 * D), layered_pad(STRONG, SOFT, 1e-6), "drained", 1e-5),
+    _case("stiff over soft clay", "second method", "Brown and Meyerhof 1969, coefficients from memory", _two_clays(),
+          layered_pad(STIFF, SOFT, 1.0, **PUNCH), "undrained"),
+    _case("thick stiff clay over soft clay: the stiff clay alone", "closed form", "cap", _clay(120.0, 19.0 * D),
+          layered_pad(STIFF, SOFT, 14.0, **PUNCH), "undrained"),
+    _case("two sands, weighted means", "second method", "means of tan φ over the log spiral's depth", _mean_sand(),
+          layered_pad(STRONG, NEAR_SAND, 1.0), "drained"),
+    _case("soft over stiff clay: the soft clay alone", "closed form", "Annex D", _clay(30.0, 17.0 * D), layered_pad(SOFT, STIFF, 0.4),
+          "undrained"),
+    _case("soft over stiff clay, squeezing", "second method", "Meyerhof and Chaplin 1953, form from memory",
+          17.0 * D + (_clay(30.0, 17.0 * D) - 17.0 * D) * (math.pi + 1 + B / 0.8) / (math.pi + 2),
+          layered_pad(SOFT, STIFF, 0.4, squeezing=True), "undrained"),
+    _case("clay over sand, squeezing", "second method", "Meyerhof and Chaplin 1953, form from memory",
+          17.0 * D + (_clay(30.0, 17.0 * D) - 17.0 * D) * (math.pi + 1 + B / 0.8) / (math.pi + 2),
+          layered_pad(SOFT, STRONG, 0.4, squeezing=True), "undrained"),
+    _case("sand, near sand, soft clay: load spread to the third", "second method", "spread 1:2, in scalars",
+          _spread(_clay(30.0, 19 * (D + 1) + 18.0, B + 2, L + 2), 19 * (D + 1) + 18.0, 19 * D, 2.0),
+          layered_pad(STRONG, NEAR_SAND, 1.0, SOFT), "drained"),
+    Case("passive pressure on a smooth wall", "closed form", "Rankine", math.tan(math.radians(62.5)) ** 2,
+         lambda: float(passive(np.array(math.radians(35.0)), np.array(0.0))), 1e-12),
+    Case("passive pressure on a fully rough wall, weightless", "closed form", "Prandtl's stress field",
+         (1 + math.sin(math.radians(35.0))) * math.exp((math.pi / 2 + math.radians(35.0)) * math.tan(math.radians(35.0))),
+         lambda: float(passive(np.array(math.radians(35.0)), np.array(math.radians(35.0)))), 1e-6),
+    Case("depth of failure in clay", "closed form", "Prandtl 1920: B/√2", 2.0 / math.sqrt(2),
+         lambda: float(failure_depth(np.array(2.0), np.array(0.0))), 1e-12, "m"),
+)  # fmt: skip
