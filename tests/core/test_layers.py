@@ -84,7 +84,7 @@ def test_the_working_leads_through_the_lower_stratum() -> None:
     found = working(project, project.pads[0], "safety-drained")
     assert isinstance(found, Working)
     symbols = {line.symbol for line in found.lines()}
-    assert {"q_1", "q_2", "q_P", "q_S", "f_side", "c_ud", "rho", "t_u"} <= symbols
+    assert {"q_1", "q_2", "q_P", "q_S", "f_side", "c_ud", "ρ", "t_u"} <= symbols
 
 
 def test_factored_strengths_go_down_too() -> None:

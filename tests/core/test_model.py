@@ -70,7 +70,7 @@ def test_bad_values_are_refused(demo: Project, path: tuple[str | int, ...], valu
         (("pads", "P7", "offset_x"), 1.4, "outside the pad"),
         (("pads", "P7", "name"), "P8", "used 2 times"),
         (("actions", "combinations", 6, "factors"), {"ghost": 1.0}, "no load case 'ghost'"),
-        (("actions", "combinations", 6, "factor_set"), None, "M1 or M2"),
+        (("actions", "combinations", 6, "factor_set"), None, "names its set"),
         (("ground", "water", "low"), 9.0, "levels must rise"),
         (("ground", "boreholes", "BH1", "strata", 0, "soil"), "lava", "no soil 'lava'"),
     ],

@@ -37,7 +37,7 @@ from korbent.files.project_file import ProjectFileError, load
 def _standards(project: Project) -> str:
     """The standards in force, in short."""
     ground = (
-        "EN 1997 DA1"
+        f"EN 1997 {project.standards.approach}"
         if any("ultimate" in c.serves for c in project.actions.combinations)
         else "allowable stress"
     )

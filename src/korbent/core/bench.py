@@ -1,7 +1,7 @@
 """Everything the checks of pads look at."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,7 +15,10 @@ from korbent.core.model.foundations import Pad, PadType
 from korbent.core.model.ground import Ground
 from korbent.core.model.project import Project, Standards
 from korbent.core.model.settings import Settings, resolve
-from korbent.core.working import Array, Recorder
+from korbent.core.working import SILENT, Array, Recorder
+
+OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}
+"""ASCE 7 12.13.4: what remains of the seismic overturning at the ground, by kind of analysis; not for cantilevered columns."""
 
 
 @dataclass(frozen=True)
@@ -36,7 +39,13 @@ class Bench:
 
     def situations(self, question: str) -> Situations:
         """The situations that serve a question."""
-        return situations_for(self.actions, self.ground.water, question)
+        found = situations_for(self.actions, self.ground.water, question)
+        share = OVERTURNING[self.settings.seismic_overturning]
+        return (
+            found
+            if share == 1.0 or question == "concrete"
+            else found.with_less_overturning(self.actions, share)
+        )
 
     def forces(self, situations: Situations, record: Recorder) -> BaseForces:
         """Forces at the underside in these situations."""
@@ -50,6 +59,28 @@ class Bench:
             self.settings.concrete_weight,
             record,
         )
+
+    def leaning(self, situations: Situations, forces: BaseForces, record: Recorder) -> BaseForces:
+        """The forces whose eccentricity and inclination count: by DA2* those of characteristic actions."""
+        if not situations.starred.any():
+            return forces
+        own = self.forces(situations.characteristic(), SILENT)
+        star = situations.starred
+        changed = {
+            name: np.where(star, getattr(own, name), getattr(forces, name))
+            for name in ("V", "U", "N", "Hx", "Hy", "Mx", "My")
+        }
+        for symbol, name, unit in (
+            ("V", "V", "kN"), ("N", "N", "kN"), ("H_x", "Hx", "kN"), ("H_y", "Hy", "kN"), ("M_x", "Mx", "kNm"), ("M_y", "My", "kNm"),
+        ):  # fmt: skip
+            record(symbol, "", changed[name], unit, "DA2*", "of characteristic actions")
+        return replace(forces, **changed)
+
+    def on_resistance(self, situations: Situations, kind: str) -> Array:
+        """What a resistance is divided by: 'bearing' or 'sliding' (R2, or the settings' resistance factor)."""
+        given = situations.on_bearing if kind == "bearing" else situations.on_sliding
+        phi = self.settings.resistance_bearing if kind == "bearing" else self.settings.resistance_sliding
+        return np.where(situations.by_setting, 1.0 / phi, given)
 
     def founding_stratum(self) -> Array:
         """Index of the stratum below the base for each candidate, shape (candidates,); -1: below the profile."""

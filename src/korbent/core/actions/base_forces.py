@@ -88,6 +88,10 @@ def base_forces(
     V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(local[:, None], -1, 0)
     factored = factors @ local
     V_c, H_x, H_y, M_xc, M_yc = np.moveaxis(factored, -1, 0)
+    # seismic moments at the ground may be reduced, forces not
+    reduced = bool((situations.overturning != 1.0).any())
+    turning = (factors * situations.overturning) @ local if reduced else factored
+    _, H_xm, H_ym, M_xc, M_yc = np.moveaxis(turning, -1, 0)
     arm = g.load_level - g.underside
     water = np.minimum(situations.water_level, finished)
     foot_x, foot_y = g.footprint
@@ -107,8 +111,8 @@ def base_forces(
     V = column + weight
     N = V - U
     eccentric = column - cut
-    M_x = M_xc - arm * H_y - g.offset_y * eccentric
-    M_y = M_yc + arm * H_x + g.offset_x * eccentric
+    M_x = M_xc - arm * H_ym - g.offset_y * eccentric
+    M_y = M_yc + arm * H_xm + g.offset_x * eccentric
 
     record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
     for symbol, values, unit in (
@@ -147,11 +151,30 @@ def base_forces(
     record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", V, "kN", note="all downward forces")
     record("N", "V - U", N, "kN", note="carried by the soil skeleton")
     record("V_o", "V_c + gamma_G*(W_ped - q_b*f_x*f_y)", eccentric, "kN", note="acts at the column")
+    k, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
+    at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
+    if reduced:
+        record.listed(
+            "k_ot",
+            situations.overturning,
+            situations.cases,
+            note="what remains of seismic moments at the ground",
+        )
     record(
-        "M_x", "total(gamma_F*M_xk) - (z_L - z_f)*H_y - o_y*V_o", M_x, "kNm", note="about x, at the underside"
+        "M_x",
+        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_o",
+        M_x,
+        "kNm",
+        clause,
+        "about x, at the underside",
     )
     record(
-        "M_y", "total(gamma_F*M_yk) + (z_L - z_f)*H_x + o_x*V_o", M_y, "kNm", note="about y, at the underside"
+        "M_y",
+        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_o",
+        M_y,
+        "kNm",
+        clause,
+        "about y, at the underside",
     )
     return BaseForces(
         V=V, U=U, N=N,

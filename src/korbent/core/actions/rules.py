@@ -45,14 +45,21 @@ class Partial:
     variable: float
 
 
-SETS = (
-    Partial("A1 (set B)", "M1", ("ultimate", "concrete"), 1.35, 1.0, 1.5),
-    Partial("A2 (set C)", "M2", ("ultimate",), 1.0, 1.0, 1.3),
-)
+CONCRETE: tuple[Serves, ...] = ("ultimate", "concrete")
+SETS: dict[str, tuple[Partial, ...]] = {
+    "DA1": (
+        Partial("A1 (set B)", "M1", CONCRETE, 1.35, 1.0, 1.5),
+        Partial("A2 (set C)", "M2", ("ultimate",), 1.0, 1.0, 1.3),
+    ),
+    "DA2": (Partial("A1 (set B) + R2", "M1+R2", CONCRETE, 1.35, 1.0, 1.5),),
+    "DA2*": (Partial("A1 (set B) + R2, DA2*", "M1+R2*", CONCRETE, 1.35, 1.0, 1.5),),
+    "DA3": (Partial("A1 (set B) + M2", "M2", CONCRETE, 1.35, 1.0, 1.5),),
+}
+"""Sets of actions, strengths and resistances by design approach (EN 1997-1 2.4.7.3.4). DA3: loads of a structure."""
 
 
-def en1990(cases: Sequence[LoadCase], form: str = "6.10") -> list[Template]:
-    """Combinations for Design Approach 1 of EN 1997-1, recommended values.
+def en1990(cases: Sequence[LoadCase], form: str = "6.10", approach: str = "DA1") -> list[Template]:
+    """Combinations for a design approach of EN 1997-1, recommended values.
 
     ``form``: "6.10", or "6.10a/b" for the pair of expressions (with xi = 0.85) in set A1. Each variable action
     leads in turn, with the others at psi0, and once more without wind where that may relieve.
@@ -79,9 +86,9 @@ def en1990(cases: Sequence[LoadCase], form: str = "6.10") -> list[Template]:
     templates = [Template("(6.14b) characteristic", ("allowable",), 1.0, terms) for _, terms in leading(1.0)]
     if not variables:
         templates.append(Template("(6.14b) characteristic", ("allowable",), 1.0))
-    for partial in SETS:
+    for partial in SETS[approach]:
         kind, light = partial.factor_set, partial.light
-        reduced = form == "6.10a/b" and kind == "M1"
+        reduced = form == "6.10a/b" and partial.heavy > 1.0
         heavy = partial.heavy * (0.85 if reduced else 1.0)
         clause = f"({'6.10b' if reduced else '6.10'}) {partial.name}"
         weights = (heavy, light)
@@ -238,6 +245,9 @@ def asnzs1170(cases: Sequence[LoadCase]) -> list[Template]:
 RULES: dict[str, Callable[[Sequence[LoadCase]], list[Template]]] = {
     "EN 1990 (6.10), DA1": en1990,
     "EN 1990 (6.10a/b), DA1": lambda cases: en1990(cases, "6.10a/b"),
+    "EN 1990 (6.10), DA2": lambda cases: en1990(cases, approach="DA2"),
+    "EN 1990 (6.10), DA2*": lambda cases: en1990(cases, approach="DA2*"),
+    "EN 1990 (6.10), DA3": lambda cases: en1990(cases, approach="DA3"),
     "ASCE 7-16": asce7,
     "ASCE 7-22": lambda cases: asce7(cases, "7-22"),
     "AS/NZS 1170.0": asnzs1170,

@@ -1,6 +1,6 @@
 """Design situations: a combination with its factors, in the order of the last axis of every array."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -14,8 +14,20 @@ MATERIAL_FACTORS = {
     # EN 1997-1:2004 table A.4: on tan(phi'), c', cu
     "M1": (1.0, 1.0, 1.0),
     "M2": (1.25, 1.25, 1.4),
+    "M1+R2": (1.0, 1.0, 1.0),
+    "M1+R2*": (1.0, 1.0, 1.0),
+    "R": (1.0, 1.0, 1.0),
     None: (1.0, 1.0, 1.0),
 }
+
+
+RESISTANCE_FACTORS = {
+    # EN 1997-1:2004 table A.5: bearing, sliding
+    "M1+R2": (1.4, 1.1),
+    "M1+R2*": (1.4, 1.1),
+}
+UNFACTORED = {"permanent": 1.35, "soil": 1.35, "other": 1.5}
+"""EN 1997-1 table A.3, set A1: what a factored action is divided by to find its characteristic value (DA2*)."""
 
 
 @dataclass(frozen=True)
@@ -36,6 +48,15 @@ class Situations:
     on_tan_phi: Array
     on_cohesion: Array
     on_undrained: Array
+    on_bearing: Array
+    """What the bearing resistance is divided by (R2)."""
+    on_sliding: Array
+    overturning: Array
+    """What remains of the moments of each case at the ground (ASCE 7 12.13.4), shape (cases,)."""
+    starred: Array
+    """True where eccentricity and inclination are those of characteristic actions (DA2*)."""
+    by_setting: Array
+    """True where the resistance factors of the settings apply (set R)."""
 
     def __len__(self) -> int:
         return len(self.combinations)
@@ -43,6 +64,21 @@ class Situations:
     def label(self, index: int) -> str:
         """How the situation is named: the combination's number, and whether the weights are light."""
         return f"{self.combinations[index].number}{self.variants[index]}"
+
+    def characteristic(self) -> "Situations":
+        """The same situations with characteristic actions: factors of set A1 taken off."""
+        divided = np.where(
+            self.permanent > 0,
+            np.where(self.factors == 0.0, 0.0, np.sign(self.factors)),
+            self.factors / UNFACTORED["other"],
+        )
+        ones = np.ones_like(self.weight)
+        return replace(self, factors=divided, weight=ones, water_factor=ones)
+
+    def with_less_overturning(self, actions: Actions, share: float) -> "Situations":
+        """The same with the overturning moments of seismic cases reduced to a share."""
+        kept = np.array([share if c.nature == "seismic" else 1.0 for c in actions.cases])
+        return replace(self, overturning=kept)
 
     def is_special(self) -> Array:
         """True where the situation is accidental or seismic."""
@@ -63,6 +99,9 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
     ]
     names = tuple(c.name for c in actions.cases)
     material = np.array([MATERIAL_FACTORS[c.factor_set] for c, _, _ in rows]).reshape(len(rows), 3)
+    resistance = np.array(
+        [RESISTANCE_FACTORS.get(c.factor_set or "", (1.0, 1.0)) for c, _, _ in rows]
+    ).reshape(len(rows), 2)
     return Situations(
         question=question,
         combinations=tuple(c for c, _, _ in rows),
@@ -78,6 +117,11 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
         on_tan_phi=material[:, 0],
         on_cohesion=material[:, 1],
         on_undrained=material[:, 2],
+        on_bearing=resistance[:, 0],
+        on_sliding=resistance[:, 1],
+        overturning=np.ones(len(names)),
+        starred=np.array([c.factor_set == "M1+R2*" for c, _, _ in rows], dtype=bool),
+        by_setting=np.array([c.factor_set == "R" for c, _, _ in rows], dtype=bool),
     )
 
 

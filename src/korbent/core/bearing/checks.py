@@ -165,6 +165,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
         return cannot("resistance-drained", why[0])
     assert bench.profile is not None
     water = bench.water(situations)
+    pressing, forces = forces.N, bench.leaning(situations, forces, record)
     contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
     B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
     B_eff, L_eff, area, H, m = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
@@ -195,7 +196,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     )
     r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record)
     base = _base(bench, forces, forces.N, B_x, L_y, cohesion, np.arctan(tan_phi), q, weight)
-    return _resistance("resistance-drained", bench, situations, contact, area, base, r, why, record)
+    return _resistance("resistance-drained", bench, situations, contact, area, base, pressing, r, why, record)
 
 
 def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
@@ -204,6 +205,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     if all(why):
         return cannot("resistance-undrained", why[0])
     assert bench.profile is not None
+    pressing, forces = forces.V, bench.leaning(situations, forces, record)
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
     B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
@@ -225,7 +227,9 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     base = _base(
         bench, forces, forces.V, B_x, L_y, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated")
     )
-    return _resistance("resistance-undrained", bench, situations, contact, area, base, r, why, record)
+    return _resistance(
+        "resistance-undrained", bench, situations, contact, area, base, pressing, r, why, record
+    )
 
 
 def _base(
@@ -241,7 +245,7 @@ def _base(
 
 
 def _resistance(
-    check: str, bench: Bench, situations: Situations, contact: Contact, area: Array, base: Base,
+    check: str, bench: Bench, situations: Situations, contact: Contact, area: Array, base: Base, vertical: Array,
     own: annex_d.Resistance, why: tuple[str, ...], record: Recorder,
 ) -> Outcome:  # fmt: skip
     drainage = check.removeprefix("resistance-")
@@ -253,25 +257,28 @@ def _resistance(
     r = alone if with_all is None else Ultimate(with_all.pressure, with_all.slides)
     scoped = record if with_all is None or not any(with_all.below) else record.scope("layers")
     usable = contact.stable & ~r.slides & (r.pressure > 0.0)
-    vertical = base.N
+    divisor = bench.on_resistance(situations, "bearing")
+    design = r.pressure / divisor
     demand = np.where(contact.stable, vertical / np.maximum(area, 1e-9), 0.0)
-    capacity = np.where(usable, r.pressure, 1.0)
+    capacity = np.where(usable, design, 1.0)
     ratio = np.where(usable, demand / capacity, 0.0)
     if scoped is not record:
         # the calculation of the strata below named its own forces and sizes: those of the base again
-        scoped("N", "", vertical, "kN", note="vertical force on the underside")
         scoped("A_eff", "B_1*L_1", base.B * base.L, "m²", note="A'")
+    scoped("N_Ed", "", vertical, "kN", note="vertical force on the underside, factored", needs="N")
+    scoped("gamma_R", "", divisor, "", "EN 1997-1 table A.5", "1/φ for the set R")
+    scoped("r_Rd", "r_d/gamma_R", design, "kPa", "EN 1997-1 2.4.7.3.3")
     scoped(
         "p_Ed",
-        "N/max(A_eff, 1e-9)",
+        "N_Ed/max(A_eff, 1e-9)",
         np.where(contact.stable, demand, vertical / np.maximum(area, 1e-9)),
         "kPa",
         note="N/A'",
     )
     scoped(
         "ratio",
-        "p_Ed/max(r_d, 1e-9)",
-        np.where(usable, ratio, demand / np.maximum(r.pressure, 1e-9)),
+        "p_Ed/max(r_Rd, 1e-9)",
+        np.where(usable, ratio, demand / np.maximum(design, 1e-9)),
     )
 
     def note(candidate: int, column: int) -> str:
@@ -285,7 +292,7 @@ def _resistance(
         return "the resultant lies outside the base or nothing presses it down"
 
     return Outcome(
-        CHECKS[check], demand, np.where(usable, r.pressure, 0.0), ratio, situations, ~usable,
+        CHECKS[check], demand, np.where(usable, design, 0.0), ratio, situations, ~usable,
         blocks=(drainage if scoped is record else f"{drainage} layers",), why_not=why, warnings=layers_left_out(bench, with_all), note=note,
         because=because, place=with_all.mechanism if with_all else None,
     )  # fmt: skip

@@ -26,7 +26,8 @@ Serves = Literal[
 ]
 DesignSituation = Literal["persistent", "transient", "accidental", "seismic"]
 WaterLevel = Literal["low", "normal", "high"]
-FactorSet = Literal["M1", "M2"]
+FactorSet = Literal["M1", "M2", "M1+R2", "M1+R2*", "R"]
+"""Factors on strengths and resistances: EN 1997-1 tables A.4 and A.5; R2* for DA2*; R: the resistance factors of the settings."""
 LoadPointKind = Literal["concrete column", "steel column", "concrete wall", "masonry wall"]
 NotNegative = Annotated[float, Field(ge=0)]
 

@@ -33,7 +33,7 @@ class Standards(Frozen):
     """The standards in force."""
 
     ground: Literal["EN 1997-1:2004"] = "EN 1997-1:2004"
-    approach: Literal["DA1"] = "DA1"
+    approach: Literal["DA1", "DA2", "DA2*", "DA3", "resistance factors"] = "DA1"
     concrete: Literal["EN 1992-1-1:2004", "none"] = "EN 1992-1-1:2004"
 
 
@@ -186,7 +186,8 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                 )
         if "ultimate" in (combination.serves or ()) and combination.factor_set is None:
             yield Problem(
-                f"{place}.factor_set", "a combination for ultimate ground checks names its set: M1 or M2"
+                f"{place}.factor_set",
+                "a combination for ultimate ground checks names its set: M1, M2, M1+R2, M1+R2* or R",
             )
     for point in actions.load_points or ():
         for case in point.loads or {}:

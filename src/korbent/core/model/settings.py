@@ -6,7 +6,18 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field, PlainSerializer, ValidationError, field_validator
 
-from korbent.core.model.base import Depth, Factor, Frozen, Length, Pressure, Share, Strength, UnitWeight
+from korbent.core.model.base import (
+    Depth,
+    Factor,
+    FrictionAngle,
+    Frozen,
+    Length,
+    Level,
+    Pressure,
+    Share,
+    Strength,
+    UnitWeight,
+)
 
 
 class Settings(Frozen):
@@ -38,6 +49,8 @@ class Settings(Frozen):
         default=1.5, ge=1.0, le=5.0, title="Contrast of strata that is small, up to ×"
     )
     squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
+    resistance_bearing: Share = Field(default=0.45, gt=0, title="Resistance factor φ, bearing (set R)")
+    resistance_sliding: Share = Field(default=0.8, gt=0, title="Resistance factor φ, sliding (set R)")
     eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")
     contact_share_least: Share = Field(default=0.5, title="Contact, at least (share)")
     base_friction: Share | None = Field(
@@ -46,6 +59,18 @@ class Settings(Frozen):
     friction_ratio: Share = Field(default=1.0, title="tan δ over tan φ′")
     adhesion_capped: bool = Field(default=True, title="Adhesion at most 0.4 V")
     factor_sliding: Factor = Field(default=1.5, title="Safety factor, sliding")
+    passive_angle: FrictionAngle | None = Field(
+        default=None, title="φ′ of the soil beside the base, passive (empty: none)"
+    )
+    passive_share: Share = Field(default=0.5, title="Passive resistance mobilised, share")
+    passive_ignored: Depth = Field(default=0.5, title="Passive: ignored below finished ground")
+    prop_force: float = Field(default=0.0, ge=0, title="Prop or tie, force", json_schema_extra={"unit": "kN"})
+    prop_level: Level | None = Field(default=None, title="Prop or tie, level (empty: top of the base)")
+    prop_direction: Literal["x", "y", "both"] = Field(default="both", title="Prop or tie acts along")
+    prop_reason: str = Field(default="", title="Prop or tie: what it is")
+    seismic_overturning: Literal["full", "static −25 %", "modal −10 %"] = Field(
+        default="full", title="Seismic overturning at the ground (ASCE 7 12.13.4)"
+    )
     factor_overturning: Factor = Field(default=1.5, title="Safety factor, overturning")
     factor_uplift: Factor = Field(default=1.1, title="Safety factor, uplift")
     frost_depth: Depth = Field(default=0.5, title="Frost depth")

@@ -1,5 +1,6 @@
 """The stability checks of a pad: sliding, overturning, uplift."""
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -12,6 +13,7 @@ from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.rectangle import effective_area, linear_no_tension
 from korbent.core.stability import sliding
 from korbent.core.stability.overturning import EDGES, moments_about_edges
+from korbent.core.stability.resisting import passive_forces, prop_forces, prop_moments
 from korbent.core.stability.uplift import uplift_forces
 from korbent.core.working import Array, Recorder
 
@@ -73,18 +75,66 @@ def _friction(
         record("t_delta_d", "k_delta*tan(rad(phiprime))/gamma_phi", tan_delta, "", note="tan δd")
     if why and all(why):
         return cannot("sliding-drained", why[0] + ", and no base friction is set")
-    R = sliding.drained_resistance(forces.N, tan_delta, record)
-    H = np.hypot(forces.Hx, forces.Hy)
-    record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
-    target = required or 1.0
-    ratio = np.where(R > 0.0, target * H / np.maximum(R, 1e-9), 0.0)
-    record("F_req", "", target, "", note="required factor" if required else "factors are in the combination")
-    record("ratio", "where(R_d > 0, F_req*H/max(R_d, 1e-9), 0)", ratio)
+    divisor = bench.on_resistance(situations, "sliding")
+    record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
+    R = sliding.drained_resistance(forces.N, tan_delta, divisor, record)
+    H, R, ratio, blocks = _by_direction(bench, situations, forces, R, "drained", required, record)
     return Outcome(
-        CHECKS["sliding-drained"], H + np.zeros_like(R), R, ratio, situations, (R <= 0.0) & (H > 0.0),
-        blocks=("drained",), required_factor=required, why_not=why,
+        CHECKS["sliding-drained"], H, R, ratio, situations, (R <= 0.0) & (H > 0.0),
+        blocks=blocks, required_factor=required, why_not=why, note=_direction(blocks, len(situations)),
         because="nothing presses the base down",
     )  # fmt: skip
+
+
+def _direction(blocks: tuple[str, ...], count: int) -> Callable[[int, int], str]:
+    def note(candidate: int, column: int) -> str:
+        return blocks[column // count].partition(" ")[2]
+
+    return note
+
+
+def _by_direction(
+    bench: Bench, situations: Situations, forces: BaseForces, R: Array, drainage: str, required: float | None, record: Recorder
+) -> tuple[Array, Array, Array, tuple[str, ...]]:  # fmt: skip
+    """(force, resistance, ratio, blocks): in the resultant direction and, where faces or props resist, along the axes."""
+    H = np.hypot(forces.Hx, forces.Hy)
+    H, R = np.broadcast_arrays(H, R)
+    record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
+    target = required or 1.0
+    record("F_req", "", target, "", note="required factor" if required else "factors are in the combination")
+    beside = bench.settings.passive_angle is not None
+    if not beside and bench.settings.prop_force == 0.0:
+        ratio = np.where(R > 0.0, target * H / np.maximum(R, 1e-9), 0.0)
+        record("ratio", "where(R_d > 0, F_req*H/max(R_d, 1e-9), 0)", ratio)
+        return H, R, ratio, (drainage,)
+    E_x, E_y = passive_forces(bench, situations, record)
+    P_x, P_y = prop_forces(bench, record)
+    c_x = np.where(H > 0, np.abs(forces.Hx) / np.where(H > 0, H, 1.0), 1.0)
+    c_y = np.where(H > 0, np.abs(forces.Hy) / np.where(H > 0, H, 1.0), 0.0)
+    parts = []
+    for name, force, held, formulas in (
+        ("resultant", H, R + (E_x + P_x) * c_x + (E_y + P_y) * c_y, ("H", "R_d + (E_px + P_x)*c_x + (E_py + P_y)*c_y")),
+        ("along x", np.abs(forces.Hx), R + E_x + P_x, ("abs(H_x)", "R_d + E_px + P_x")),
+        ("along y", np.abs(forces.Hy), R + E_y + P_y, ("abs(H_y)", "R_d + E_py + P_y")),
+    ):  # fmt: skip
+        force, held = np.broadcast_arrays(force, held)
+        ratio = np.where(held > 0.0, target * force / np.maximum(held, 1e-9), 0.0)
+        r = record.scope(name)
+        if name == "resultant":
+            r(
+                "c_x",
+                "where(H > 0, abs(H_x)/where(H > 0, H, 1), 1)",
+                c_x,
+                "",
+                note="share of the force along x",
+            )
+            r("c_y", "where(H > 0, abs(H_y)/where(H > 0, H, 1), 0)", c_y, "", note="along y")
+        r("H_Ed", formulas[0], force, "kN")
+        r("R_all", formulas[1], held, "kN", "EN 1997-1 (6.2)", "with passive resistance and props")
+        r("ratio", "where(R_all > 0, F_req*H_Ed/max(R_all, 1e-9), 0)", ratio)
+        parts.append((force, held, ratio))
+    force, held, ratio = (np.concatenate(found, axis=-1) for found in zip(*parts))
+    return force, held, ratio, tuple(f"{drainage} {n}" for n in ("resultant", "along x", "along y"))
 
 
 def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
@@ -95,14 +145,18 @@ def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: 
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
     B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
-    _, _, area, H, _ = effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
+    _, _, area, _, _ = effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
     strength = bench.undrained_strength(situations, record)
-    R = sliding.undrained_resistance(area, strength, forces.V, bench.settings.adhesion_capped, record)
-    ratio = np.where(R > 0.0, H / np.maximum(R, 1e-9), 0.0)
-    record("ratio", "where(R_d > 0, H/max(R_d, 1e-9), 0)", ratio)
+    divisor = bench.on_resistance(situations, "sliding")
+    record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
+    R = sliding.undrained_resistance(
+        area, strength, forces.V, bench.settings.adhesion_capped, divisor, record
+    )
+    H, R, ratio, blocks = _by_direction(bench, situations, forces, R, "undrained", None, record)
+    unstable = np.tile(contact.stable, len(blocks))
     return Outcome(
-        CHECKS[UNDRAINED], H + np.zeros_like(R), R, ratio, situations,
-        ~contact.stable | ((R <= 0.0) & (H > 0.0)), blocks=("undrained",), why_not=why,
+        CHECKS[UNDRAINED], H, R, ratio, situations, ~unstable | ((R <= 0.0) & (H > 0.0)), blocks=blocks, why_not=why,
+        note=_direction(blocks, len(situations)),
     )  # fmt: skip
 
 
@@ -118,7 +172,9 @@ def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         return [cannot("overturning", "no combination serves 'EQU' or 'allowable': mark one in Actions")]
     forces = bench.forces(situations, record)
-    over, back = moments_about_edges(bench.geometry, forces, situations, record)
+    over, back = moments_about_edges(
+        bench.geometry, forces, situations, record, prop_moments(bench, forces, record)
+    )
     ratio = _driving_over_holding(over, back, required, [record.scope(e) for e in EDGES], "M_dst", "M_stb")
     return [
         Outcome(

@@ -15,7 +15,11 @@ EDGES = ("+x edge", "−x edge", "+y edge", "−y edge")
 
 
 def moments_about_edges(
-    geometry: PadGeometry, forces: BaseForces, situations: Situations, record: Recorder = SILENT
+    geometry: PadGeometry,
+    forces: BaseForces,
+    situations: Situations,
+    record: Recorder = SILENT,
+    props: tuple[Array | float, Array | float] = (0.0, 0.0),
 ) -> tuple[Array, Array]:
     """(destabilising, stabilising) moments in kNm, shape (candidates, edges x situations), edges outermost."""
     g = geometry
@@ -28,13 +32,15 @@ def moments_about_edges(
         size, offset = (g.B, g.offset_x) if along_x else (g.L, g.offset_y)
         lever = size / 2 - sign * offset
         own = sign * ((My + arm * Hx) if along_x else (arm * Hy - Mx))
-        by_case = (own - lever * V)[..., None, :] * situations.factors
+        by_case = (own * situations.overturning - lever * V)[..., None, :] * situations.factors
         weights = (forces.weight + forces.backfill_cut) * size / 2 + (
             forces.pedestal - forces.backfill_cut
         ) * lever
         water = forces.U * size / 2
         over = np.maximum(by_case, 0.0).sum(-1) + water
-        back = np.maximum(-by_case, 0.0).sum(-1) + weights
+        # a prop pushes back as far as the base is pushed towards this edge
+        prop = np.maximum(sign * np.asarray(props[0] if along_x else props[1]), 0.0)
+        back = np.maximum(-by_case, 0.0).sum(-1) + weights + prop
         destabilising.append(over)
         stabilising.append(back)
         r = record.scope(edge)
@@ -67,5 +73,6 @@ def moments_about_edges(
         )  # fmt: skip
         r("M_U", "U*l_m", water, "kNm", note="water pressure")
         r("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
-        r("M_stb", "M_back + M_W", back, "kNm", note="stabilising")
+        r("M_P", "", prop, "kNm", note="prop or tie, as far as it is called upon")
+        r("M_stb", "M_back + M_W + M_P", back, "kNm", note="stabilising")
     return np.concatenate(destabilising, axis=-1), np.concatenate(stabilising, axis=-1)

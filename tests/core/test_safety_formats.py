@@ -1,0 +1,164 @@
+"""Design approaches and resistance factors, passive resistance, props, reduced seismic overturning."""
+
+import math
+
+import pytest
+
+from korbent.core.actions.rules import RULES, combinations_for
+from korbent.core.evaluate import Working, evaluate_pad, working
+from korbent.core.model import Load, LoadCase, Project
+from korbent.core.model.edit import edited
+from korbent.verification.pad import one_pad
+
+
+def with_set(name: str, **changes: object) -> Project:
+    return edited(one_pad(**changes), ("actions", "combinations", 2, "factor_set"), name)
+
+
+def found(project: Project, check: str):
+    return evaluate_pad(project, project.pads[0]).check(check)
+
+
+@pytest.mark.parametrize("check", ["resistance-drained", "resistance-undrained"])
+def test_r2_divides_the_bearing_resistance(check: str) -> None:
+    plain, divided = found(with_set("M1"), check), found(with_set("M1+R2"), check)
+    assert plain.capacity == pytest.approx(1.4 * divided.capacity)
+    assert plain.demand == pytest.approx(divided.demand)
+    assert divided.ratio == pytest.approx(1.4 * plain.ratio)
+
+
+@pytest.mark.parametrize("check", ["sliding-drained", "sliding-undrained"])
+def test_r2_divides_the_resistance_to_sliding(check: str) -> None:
+    assert found(with_set("M1"), check).capacity == pytest.approx(
+        1.1 * found(with_set("M1+R2"), check).capacity
+    )
+
+
+def test_resistance_factors_come_from_the_settings() -> None:
+    plain, factored = with_set("M1"), with_set("R")
+    factored = edited(factored, ("settings", "resistance_bearing"), 0.5)
+    assert found(factored, "resistance-drained").capacity == pytest.approx(
+        0.5 * found(plain, "resistance-drained").capacity
+    )
+    assert found(factored, "sliding-drained").capacity == pytest.approx(
+        0.8 * found(plain, "sliding-drained").capacity
+    )
+
+
+def test_da2_star_keeps_the_eccentricity_of_characteristic_actions() -> None:
+    """One variable case 1.5 Q: the resistance is that of Q alone, the demand 1.5 times its vertical force on that area."""
+    load = Load(V=600.0, Hx=40.0, My=80.0)
+    project = with_set("M1+R2*", load=load)
+    project = edited(project, ("actions", "cases", "G", "nature"), "imposed")
+    project = edited(project, ("actions", "combinations", 2, "factors", "G"), 1.5)
+    weightless = project.replaced(settings=project.settings.replaced(concrete_weight=0.001))
+    weightless = edited(weightless, ("ground", "backfill", "weight"), 0.001)
+    star = found(weightless, "resistance-drained")
+    # by hand: the area under 600 kN at e = (80 + 1.2 x 40)/600, the demand 900 kN on it
+    e = (80 + 1.2 * 40) / 600
+    area = (2.0 - 2 * e) * 2.4
+    assert star.demand == pytest.approx(900 / area, rel=1e-4)
+    plain = edited(
+        edited(weightless, ("actions", "combinations", 2, "factor_set"), "M1"),
+        ("actions", "combinations", 2, "factors", "G"),
+        1.0,
+    )
+    assert star.capacity == pytest.approx(found(plain, "resistance-drained").capacity / 1.4, rel=1e-9)
+
+
+def test_da2_star_is_milder_than_da2_where_a_permanent_load_holds() -> None:
+    project = with_set("M1+R2")
+    factors = {"G": 1.0, "E": -1.5}
+    project = edited(project, ("actions", "combinations", 2, "factors"), factors)
+    star = edited(project, ("actions", "combinations", 2, "factor_set"), "M1+R2*")
+    assert found(star, "resistance-drained").ratio < found(project, "resistance-drained").ratio
+
+
+@pytest.mark.parametrize(
+    ("rules", "sets", "factor"),
+    [
+        ("DA1", {"M1", "M2"}, 1.35),
+        ("DA2", {"M1+R2", "M1"}, 1.35),
+        ("DA2*", {"M1+R2*", "M1"}, 1.35),
+        ("DA3", {"M2", "M1"}, 1.35),
+    ],
+)
+def test_rule_sets_of_the_design_approaches(rules: str, sets: set[str], factor: float) -> None:
+    cases = (
+        LoadCase(name="G"),
+        LoadCase(name="Q", nature="imposed"),
+        LoadCase(name="A", nature="accidental"),
+    )
+    rows = combinations_for(f"EN 1990 (6.10), {rules}", cases)
+    assert {r.factor_set for r in rows if "ultimate" in r.serves} == sets
+    concrete = [r for r in rows if "concrete" in r.serves and r.situation == "persistent"]
+    assert max(r.factors["G"] for r in concrete) == factor
+    if rules == "DA3":
+        assert all(r.factor_set == "M2" for r in concrete)
+    assert f"EN 1990 (6.10), {rules}" in RULES
+
+
+def test_passive_resistance_by_hand() -> None:
+    """Base 0.5 m thick, underside 1.2 m down: between 0.7 and 1.2 m, mobilised by half."""
+    project = edited(with_set("M1"), ("settings", "passive_angle"), 30.0)
+    bare = found(with_set("M1"), "sliding-drained")
+    held = found(project, "sliding-drained")
+    passive = 0.5 * 3.0 * 18.0 * (0.7 + 1.2) / 2 * 0.5 * 2.4
+    assert held.capacity - bare.capacity == pytest.approx(passive)
+    deep = edited(project, ("settings", "passive_ignored"), 1.0)
+    less = 0.5 * 3.0 * 18.0 * (1.0 + 1.2) / 2 * 0.2 * 2.4
+    assert found(deep, "sliding-drained").capacity - bare.capacity == pytest.approx(less)
+
+
+def test_the_worst_direction_governs() -> None:
+    """A prop along x alone leaves the force along y to the friction."""
+    project = with_set("M1", load=Load(V=600.0, Hx=150.0, Hy=60.0))
+    project = edited(project, ("settings", "prop_direction"), "x")
+    some = found(edited(project, ("settings", "prop_force"), 30.0), "sliding-drained")
+    bare = found(project, "sliding-drained")
+    c = 150 / math.hypot(150, 60)
+    assert some.capacity == pytest.approx(bare.capacity + 30 * c)
+    much = found(edited(project, ("settings", "prop_force"), 1000.0), "sliding-drained")
+    assert much.message == "along y"
+    assert (much.demand, much.capacity) == (pytest.approx(60.0), pytest.approx(bare.capacity))
+
+
+def test_a_prop_holds_against_overturning_as_far_as_it_is_called_upon() -> None:
+    project = one_pad()
+    bare = found(project, "overturning")
+    propped = edited(project, ("settings", "prop_force"), 1e4)
+    propped = edited(propped, ("settings", "prop_level"), 0.3)
+    # governing combination 0.9 G + E: H = 0.9 x 40 + 30 = 66 kN at 1.5 m above the underside
+    assert found(propped, "overturning").capacity - bare.capacity == pytest.approx(66.0 * 1.5)
+    little = edited(propped, ("settings", "prop_force"), 10.0)
+    assert found(little, "overturning").capacity - bare.capacity == pytest.approx(10.0 * 1.5)
+
+
+@pytest.mark.parametrize(("kind", "share"), [("static −25 %", 0.75), ("modal −10 %", 0.9)])
+def test_seismic_overturning_is_reduced_at_the_ground_only(kind: str, share: float) -> None:
+    project = edited(one_pad(), ("actions", "cases", "E", "nature"), "seismic")
+    project = edited(project, ("actions", "load_points", "C", "loads", "E"), Load(Hx=30.0, My=90.0))
+    project = edited(project, ("actions", "load_points", "C", "loads", "G"), Load(V=600.0))
+    full = found(project, "overturning")
+    less = found(edited(project, ("settings", "seismic_overturning"), kind), "overturning")
+    assert less.demand == pytest.approx(share * full.demand)
+    assert less.capacity == pytest.approx(full.capacity)
+    reduced = edited(project, ("settings", "seismic_overturning"), kind)
+    reduced = edited(reduced, ("actions", "combinations", 1, "factors", "E"), 1.0)
+    plain = edited(project, ("actions", "combinations", 1, "factors", "E"), 1.0)
+    assert found(reduced, "eccentricity").demand == pytest.approx(share * found(plain, "eccentricity").demand)
+    assert found(reduced, "bottom-x").demand == pytest.approx(found(plain, "bottom-x").demand)
+    opened = working(reduced, reduced.pads[0], "eccentricity")
+    assert isinstance(opened, Working)
+    assert any("7 12.13.4" in line.reference for line in opened.lines())
+
+
+def test_every_new_working_leads_down_to_inputs() -> None:
+    project = edited(
+        with_set("M1+R2*", load=Load(V=600.0, Hx=150.0, Hy=60.0)), ("settings", "passive_angle"), 30.0
+    )
+    project = edited(project, ("settings", "prop_force"), 20.0)
+    for check in ("sliding-drained", "sliding-undrained", "resistance-drained", "overturning"):
+        opened = working(project, project.pads[0], check)
+        assert isinstance(opened, Working)
+        assert opened.lines()[-1].symbol == "ratio"
