@@ -5,9 +5,10 @@ import pytest
 
 from korbent.core.evaluate import Working, outcomes_for, working
 from korbent.core.geometry import table
-from korbent.core.model import Load, Project, edited
+from korbent.core.model import Load, Project, Water, edited
 from korbent.core.working import Recording, lines, names_in, number, pretty, pretty_symbol
 from korbent.demo.starter import starter
+from korbent.verification.layers import NEAR_SAND, SOFT, STIFF, STRONG, WEAK_SAND, layered_pad
 from korbent.verification.pad import PARTIAL, one_pad
 
 
@@ -163,3 +164,35 @@ def test_symbols_and_numbers() -> None:
         "1.000e−07",
     ]
     assert sorted(names_in("max(a, b)*pi + total(c)")) == ["a", "b", "c"]
+
+
+@pytest.mark.parametrize(
+    ("upper", "lower", "below", "settings"),
+    [
+        (STRONG, SOFT, 1.0, {}),
+        (STRONG, WEAK_SAND, 1.0, {"layer_mechanism": "load spread"}),
+        (STRONG, NEAR_SAND, 0.6, {"bearing_method": "Vesic 1975"}),
+        (SOFT, STIFF, 0.4, {"squeezing": True, "bearing_method": "Meyerhof 1963"}),
+        (STIFF, SOFT, 0.8, {"bearing_method": "Brinch Hansen 1970"}),
+    ],
+)
+def test_formulas_of_layered_ground(upper: dict, lower: dict, below: float, settings: dict) -> None:
+    project = layered_pad(upper, lower, below, **settings)
+    assert check_formulas(project) > 100
+    wet = project.replaced(ground=project.ground.replaced(water=Water(low=-1.5, normal=-0.5, high=-0.4)))
+    check_formulas(wet)
+
+
+@pytest.mark.parametrize("kind", ["M1", "M2", "M1+R2", "M1+R2*", "R"])
+def test_formulas_of_the_safety_formats(kind: str) -> None:
+    project = edited(
+        one_pad(load=Load(V=700.0, Hx=90.0, Hy=40.0, My=30.0)),
+        ("actions", "combinations", 2, "factor_set"),
+        kind,
+    )
+    for path, value in (
+        ("passive_angle", 32.0), ("prop_force", 15.0), ("seismic_overturning", "static −25 %"), ("factor_bearing", 3.0),
+    ):  # fmt: skip
+        project = edited(project, ("settings", path), value)
+    project = edited(project, ("actions", "cases", "E", "nature"), "seismic")
+    check_formulas(project)
