@@ -15,6 +15,7 @@ from korbent.core.model.foundations import Pad, PadType
 from korbent.core.model.ground import Ground
 from korbent.core.model.project import Project, Standards
 from korbent.core.model.settings import Settings, resolve
+from korbent.core.model.site import Outline
 from korbent.core.working import SILENT, Array, Recorder
 
 OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}
@@ -36,6 +37,7 @@ class Bench:
     standards: Standards
     profile: Profile | None
     finished: float
+    site: tuple[Outline, ...] = ()
 
     def situations(self, question: str) -> Situations:
         """The situations that serve a question."""
@@ -196,7 +198,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
         pads=tuple(pads), points=points, index=index, geometry=pad_geometry(pads, points, index, candidates),
         ground=project.ground, actions=project.actions, settings=_settings(project, pads[0]),
         standards=project.standards, profile=_stacked(project, points, index),
-        finished=project.ground.surfaces.finished,
+        finished=project.ground.surfaces.finished, site=project.site,
     )  # fmt: skip
 
 

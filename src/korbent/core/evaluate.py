@@ -26,8 +26,9 @@ from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
 from korbent.core.model.actions import Combination
-from korbent.core.model.foundations import Pad
+from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
+from korbent.core.plan.site import site_checks
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.working import SILENT, Array, Line, Recorder, Recording, lines
@@ -37,6 +38,7 @@ FAMILIES = (
     resistance_checks,
     safety_checks,
     level_checks,
+    site_checks,
     sliding_checks,
     overturning_checks,
     uplift_checks,
@@ -136,12 +138,14 @@ STEPS = {
 def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
     """The steps that leave a legal pad: sizes stay positive and the column stays on the base."""
     steps = []
+    if pad.frozen:
+        return ()
     for name, change in ((n, s) for n, size in STEPS[units].items() for s in (-size, size)):
         B = pad.width + (change if name == "width" else 0.0)
         L = pad.length + (change if name == "length" else 0.0)
         h = pad.thickness + (change if name == "thickness" else 0.0)
-        ox = pad.offset_x + (change if name == "offset_x" else 0.0)
-        oy = pad.offset_y + (change if name == "offset_y" else 0.0)
+        ox = pad.offset_x + (change if name == "offset_x" else HELD[pad.hold_x] * (B - pad.width) / 2)
+        oy = pad.offset_y + (change if name == "offset_y" else HELD[pad.hold_y] * (L - pad.length) / 2)
         if min(B, L, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= L / 2:
             steps.append((name, change))
     return tuple(steps)
@@ -191,7 +195,7 @@ def _depends_on(project: Project, pad: Pad) -> tuple[tuple[int, ...], tuple[obje
     point, ground = project.load_point(pad.load_point), project.ground
     values = (
         pad, point, kind, project.settings, project.standards, profile_at(ground, point.x, point.y), ground.water,
-        ground.backfill, ground.surfaces,
+        ground.backfill, ground.surfaces, project.site,
         *project.actions.cases, *project.actions.combinations,
     )  # fmt: skip
     return tuple(map(id, values)), values

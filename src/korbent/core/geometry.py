@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import Bars, Pad
+from korbent.core.model.foundations import HELD, Bars, Pad
 from korbent.core.working import Array
 
 DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y")
@@ -38,6 +38,10 @@ class PadGeometry:
     top: Array
     offset_x: Array
     offset_y: Array
+    column: tuple[Array, Array]
+    """Where the column stands in the plan, m."""
+    rotation: Array
+    """Angle from the plan axes to the pad axes, rad."""
     turn: Array
     """Angle from the axes of the loads to the pad axes, rad."""
     footprint: tuple[Array, Array]
@@ -59,6 +63,16 @@ def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
     rows = np.tile([float(getattr(pad, name)) for name in DRIVING], (1 + len(steps), 1))
     for row, (name, change) in enumerate(steps, 1):
         rows[row, DRIVING.index(name)] += change
+    return with_held_edges(rows, pad)
+
+
+def with_held_edges(rows: Array, pad: Pad) -> Array:
+    """Candidate sizes whose held edges stay where those of the pad are (see :meth:`Pad.resized`)."""
+    rows = rows.copy()
+    for size, hold, offset in (("width", pad.hold_x, "offset_x"), ("length", pad.hold_y, "offset_y")):
+        if hold != "middle":
+            grown = rows[:, DRIVING.index(size)] - getattr(pad, size)
+            rows[:, DRIVING.index(offset)] += HELD[hold] * grown / 2
     return rows
 
 
@@ -98,6 +112,8 @@ def pad_geometry(
         top=underside + h,
         offset_x=offset_x,
         offset_y=offset_y,
+        column=(column([point.x for point in points]), column([point.y for point in points])),
+        rotation=column([float(np.deg2rad(pad.rotation)) for pad in pads]),
         turn=column([s.turn for s in shapes]),
         footprint=pair(lambda s: s.footprint),
         face=pair(lambda s: s.face),

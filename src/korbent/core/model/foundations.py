@@ -1,11 +1,12 @@
 """Pads, their bars, and types of pads."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
-from korbent.core.model.base import Angle, Coordinate, Frozen, Length, Level, Name, Row
+from korbent.core.model.base import Angle, Coordinate, Frozen, FrozenMap, Length, Level, Name, Row, nothing
 from korbent.core.model.settings import Overrides
+from korbent.core.model.site import Range
 
 BarDiameter = Annotated[float, Field(gt=0, le=0.05, json_schema_extra={"unit": "m"})]
 
@@ -47,6 +48,11 @@ class Acceptance(Frozen):
     ratio: float = Field(gt=0)
 
 
+RANGED = ("width", "length", "thickness", "level")
+HELD = {"middle": 0.0, "-x": -1.0, "-y": -1.0, "+x": 1.0, "+y": 1.0}
+"""How far the column moves off the middle, in halves of what the size grows, when that edge is held."""
+
+
 class Pad(Row):
     """A rectangular base under one load point.
 
@@ -64,12 +70,36 @@ class Pad(Row):
     rotation: Angle = 0.0
     offset_x: Coordinate = 0.0
     offset_y: Coordinate = 0.0
+    hold_x: Literal["middle", "-x", "+x"] = "middle"
+    hold_y: Literal["middle", "-y", "+y"] = "middle"
+    """What stays in the plan when the width (length) changes: the middle, or an edge, such as one at a boundary."""
+    ranges: FrozenMap[Range] = Field(default_factory=nothing)
+    """What a proposal may do with the width, the length, the thickness and the level."""
+    frozen: Literal["", "issued", "poured"] = ""
+    """A frozen base is resized by nothing; its checks go on."""
     level: Level
     held: Literal["underside", "top"] = "underside"
     pedestal: Pedestal | None = None
     reinforcement: Reinforcement = Reinforcement()
     overrides: Overrides = Field(default_factory=dict, validate_default=True)
     accepted: tuple[Acceptance, ...] = ()
+
+    @field_validator("ranges")
+    @classmethod
+    def _of_dimensions(cls, ranges: Any) -> Any:
+        for name in ranges:
+            if name not in RANGED:
+                raise ValueError(f"{name} has no range; these have: {', '.join(RANGED)}")
+        return ranges
+
+    def resized(self, **sizes: float) -> "Pad":
+        """The pad with another width or length: the held edge stays where it is, and so does the column."""
+        changes: dict[str, float] = dict(sizes)
+        for size, hold, offset in (("width", self.hold_x, "offset_x"), ("length", self.hold_y, "offset_y")):
+            if size in sizes and hold != "middle" and offset not in sizes:
+                grown = sizes[size] - getattr(self, size)
+                changes[offset] = round(getattr(self, offset) + HELD[hold] * grown / 2, 9)
+        return self.replaced(**changes)
 
     @property
     def underside(self) -> float:

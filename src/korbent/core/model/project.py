@@ -14,6 +14,7 @@ from korbent.core.model.expressions import ExpressionError, evaluated
 from korbent.core.model.foundations import Pad, PadType
 from korbent.core.model.ground import Ground
 from korbent.core.model.settings import Settings
+from korbent.core.model.site import Grid, Outline, Rates
 from korbent.core.units import OVERRIDABLE, Showing, UnitError, factor
 
 
@@ -79,6 +80,9 @@ class Project(Row):
     settings: Settings = Settings()
     ground: Ground = Field(default_factory=Ground)
     actions: Actions = Field(default_factory=Actions)
+    site: tuple[Outline, ...] = ()
+    grids: tuple[Grid, ...] = ()
+    rates: Rates = Rates()
     types: tuple[PadType, ...] = ()
     pads: tuple[Pad, ...] = ()
 
@@ -151,6 +155,8 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
         ("actions.area_loads", actions.area_loads),
         ("actions.steps", actions.steps),
         ("quantities", project.quantities),
+        ("site", getattr(project, "site", ())),
+        ("grids", getattr(project, "grids", ())),
         ("types", project.types),
         ("pads", project.pads),
     ):

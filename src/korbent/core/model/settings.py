@@ -73,6 +73,11 @@ class Settings(Frozen):
     )
     factor_overturning: Factor = Field(default=1.5, title="Safety factor, overturning")
     factor_uplift: Factor = Field(default=1.1, title="Safety factor, uplift")
+    clearance: Depth = Field(default=0.0, title="Clearance to boundaries and obstacles, at least")
+    gap_least: Depth = Field(default=0.1, title="Gap between bases, at least")
+    step_slope: float = Field(
+        default=1.0, gt=0, le=10, title="Steps between neighbours: rise over gap, at most"
+    )
     frost_depth: Depth = Field(default=0.5, title="Frost depth")
     founding_unit: str | None = Field(default=None, title="Founded in the soil (empty: any)")
     founding_embedment: Depth = Field(default=0.0, title="At least so deep below its top")

@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.bench import bench_for
 from korbent.core.checks import LIMIT, Outcome
 from korbent.core.evaluate import STEPS, outcomes_on
-from korbent.core.geometry import DRIVING, table
+from korbent.core.geometry import DRIVING, table, with_held_edges
 from korbent.core.model import Pad, Project
 from korbent.core.working import Array
 
@@ -78,11 +78,13 @@ def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> 
     rows = np.repeat(table(pad), len(x) * len(y), axis=0)
     rows[:, DRIVING.index("width")] = np.tile(x, len(y))
     rows[:, DRIVING.index(up)] = np.repeat(y, len(x))
+    rows = with_held_edges(rows, pad)
     bench = bench_for(project, (pad,), np.zeros(len(rows), dtype=int), rows)
     outcomes = [outcome for _, outcome in outcomes_on(bench)]
     ratio, governing = governing_by_candidate(outcomes, len(rows))
     B, L, h = (rows[:, DRIVING.index(name)] for name in ("width", "length", "thickness"))
-    off = (np.abs(pad.offset_x) > B / 2 + 1e-9) | (np.abs(pad.offset_y) > L / 2 + 1e-9)
+    o_x, o_y = (rows[:, DRIVING.index(name)] for name in ("offset_x", "offset_y"))
+    off = (np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > L / 2 + 1e-9)
     ratio = np.where(off, np.inf, ratio)
     shape = (len(y), len(x))
     return SizeMap(
@@ -122,7 +124,7 @@ def sized(project: Project, pad: Pad, up: str, width: float, other: float) -> Pr
     Raises:
         pydantic.ValidationError: when that is no possible pad.
     """
-    new = pad.replaced(**{"width": width, up: other})
+    new = pad.resized(**{"width": width, up: other})
     return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
 
 

@@ -1,0 +1,173 @@
+"""Bases in the plan: clear of boundaries and obstacles, clear of each other, steps between neighbours."""
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.geometry import PadGeometry
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.model.settings import resolve
+from korbent.core.model.site import Outline
+from korbent.core.working import Array, Recorder
+
+
+def corners(g: PadGeometry) -> Array:
+    """Corners of the bases in the plan, anticlockwise, shape (candidates, 4, 2), m."""
+    u = np.concatenate([-g.B, g.B, g.B, -g.B], axis=-1) / 2 - g.offset_x
+    v = np.concatenate([-g.L, -g.L, g.L, g.L], axis=-1) / 2 - g.offset_y
+    c, s = np.cos(g.rotation), np.sin(g.rotation)
+    return np.stack([g.column[0] + c * u - s * v, g.column[1] + s * u + c * v], axis=-1)
+
+
+def shape_of(outline: Outline) -> Any:
+    """An outline as an area, or as a line where it is open."""
+    import shapely
+
+    return shapely.Polygon(outline.points) if outline.closed else shapely.LineString(outline.points)
+
+
+def clear_of(bases: Array, outline: Outline) -> Array:
+    """How far bases (shapely polygons) are clear of an outline, m; negative by how far they reach across it."""
+    import shapely
+
+    shape = shape_of(outline)
+    if outline.kind == "boundary" and outline.closed:
+        inside = shapely.contains_properly(shape, bases) | shapely.covers(shape, bases)
+        rim = shapely.distance(bases, shape.boundary)
+        # outside: how far the base reaches out
+        out = shapely.hausdorff_distance(shapely.union(bases, shape), shape)
+        clear: Array = np.where(inside, rim, -np.maximum(out, 1e-3))
+        return clear
+    touch = shapely.intersects(bases, shape) & ~shapely.touches(bases, shape)
+    free: Array = np.where(touch, -1e-3, shapely.distance(bases, shape))
+    return free
+
+
+def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Every base clear of boundaries, obstacles and existing foundations."""
+    fixed = [o for o in bench.site if o.kind != "underlay"]
+    if not fixed:
+        return [does_not_apply("site", "no boundary and no obstacle is drawn")]
+    import shapely
+
+    bases = shapely.polygons(corners(bench.geometry))
+    shapely.prepare(bases)
+    gaps = np.stack([clear_of(bases, outline) for outline in fixed], axis=-1)
+    nearest = gaps.argmin(axis=-1)
+    clear = gaps.min(axis=-1)[:, None]
+    needed = np.full_like(clear, bench.settings.clearance)
+    crosses = clear < -1e-9
+    touching = (clear <= 1e-9) & (needed > 1e-9)
+    ratio = np.where(clear > 1e-9, needed / np.maximum(clear, 1e-9), 0.0)
+    record("a_min", "", needed, "m", note="clearance asked for")
+    record("a", "", clear, "m", note="clearance; negative: across")
+    record("ratio", "where(a > 1e-9, a_min/max(a, 1e-9), 0)", ratio)
+
+    def note(candidate: int, column: int) -> str:
+        name = fixed[int(nearest[candidate])].name
+        return f"{name} is crossed" if crosses[candidate, 0] else f"nearest: {name}"
+
+    return [
+        Outcome(
+            CHECKS["site"], needed, np.maximum(clear, 0.0), ratio, unresisted=crosses | touching, note=note
+        )
+    ]
+
+
+@dataclass(frozen=True)
+class Conflict:
+    """Two bases that clash, stand too near, or step too steeply. ``gap`` in m, negative where they overlap."""
+
+    kind: str
+    first: str
+    second: str
+    gap: float
+    text: str
+
+
+def outline_of(project: Project, pad: Pad) -> Any:
+    """A base in the plan."""
+    import shapely
+
+    point = project.load_point(pad.load_point)
+    c, s = np.cos(np.deg2rad(pad.rotation)), np.sin(np.deg2rad(pad.rotation))
+    ring = []
+    for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1)):
+        u, v = i * pad.width / 2 - pad.offset_x, j * pad.length / 2 - pad.offset_y
+        ring.append((point.x + c * u - s * v, point.y + s * u + c * v))
+    return shapely.Polygon(ring)
+
+
+def conflicts(project: Project) -> tuple[Conflict, ...]:
+    """Bases that overlap, gaps smaller than asked for, and founding levels that step more steeply than allowed."""
+    if len(project.pads) < 2:
+        return ()
+    import shapely
+
+    shapes = np.array([outline_of(project, pad) for pad in project.pads])
+    settings = [resolve(project.settings, project.type_overrides(p), p.overrides) for p in project.pads]
+    reach = max(max(s.gap_least for s in settings), 6.0)
+    tree = shapely.STRtree(shapes)
+    near = tree.query(shapes, predicate="dwithin", distance=reach)
+    pairs = sorted({(int(min(a, b)), int(max(a, b))) for a, b in near.T if a != b})
+    found = []
+    for i, j in pairs:
+        a, b = project.pads[i], project.pads[j]
+        overlap = shapely.intersection(shapes[i], shapes[j]).area
+        gap = float(shapely.distance(shapes[i], shapes[j]))
+        least = max(settings[i].gap_least, settings[j].gap_least)
+        if overlap > 1e-6:
+            text = (
+                f"{a.name} and {b.name} overlap by {overlap:.2f} m²: move one, or give both columns one base"
+            )
+            found.append(Conflict("clash", a.name, b.name, -gap, text))
+            continue
+        if gap < least - 1e-9:
+            text = f"{a.name} and {b.name} are {gap:.2f} m apart, {least:.2f} m are asked for"
+            found.append(Conflict("gap", a.name, b.name, gap, text))
+        step = abs(a.underside - b.underside)
+        slope = min(settings[i].step_slope, settings[j].step_slope)
+        if step > 0.01 and step > slope * gap + 1e-9:
+            lower, upper = (a, b) if a.underside < b.underside else (b, a)
+            text = (
+                f"{lower.name} is founded {step:.2f} m below {upper.name} at {gap:.2f} m from it: "
+                f"at most {slope * gap:.2f} m, else the upper base loads the lower or loses its ground"
+            )
+            found.append(Conflict("step", a.name, b.name, gap, text))
+    return tuple(found)
+
+
+def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> Pad | None:
+    """The pad moved so that its edge nearest to a boundary keeps the clearance, that edge held; None without a boundary.
+
+    Only the direction in which the edge faces is changed; the column stays.
+    """
+    import shapely
+
+    lines = [shape_of(o) for o in project.site if o.kind == "boundary"]
+    if not lines:
+        return None
+    rims = shapely.union_all([line.boundary if isinstance(line, shapely.Polygon) else line for line in lines])
+    point = project.load_point(pad.load_point)
+    c, s = np.cos(np.deg2rad(pad.rotation)), np.sin(np.deg2rad(pad.rotation))
+    best: tuple[float, str, float] | None = None
+    far = 1e4
+    for side, (nx, ny) in {"+x": (c, s), "-x": (-c, -s), "+y": (-s, c), "-y": (s, -c)}.items():
+        ray = shapely.LineString([(point.x, point.y), (point.x + far * nx, point.y + far * ny)])
+        hit = ray.intersection(rims)
+        if not hit.is_empty:
+            distance = float(shapely.distance(hit, shapely.Point(point.x, point.y)))
+            if best is None or distance < best[0]:
+                best = (distance, side, distance - clearance)
+    if best is None:
+        return None
+    _, side, reach = best
+    axis, sign = side[1], 1.0 if side[0] == "+" else -1.0
+    size = pad.width if axis == "x" else pad.length
+    # the edge stands at sign * size/2 - offset from the column
+    offset = sign * size / 2 - sign * reach
+    return pad.replaced(**{f"offset_{axis}": round(offset, 6), f"hold_{axis}": side})

@@ -1,0 +1,74 @@
+"""What a base costs: concrete, reinforcement, excavation, formwork; and its embodied carbon."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from korbent.core.geometry import DRIVING
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.model.site import Rates
+from korbent.core.working import Array
+
+Objective = Literal["volume", "cost", "carbon"]
+OBJECTIVES: tuple[Objective, ...] = ("volume", "cost", "carbon")
+STEEL_DENSITY = 7.85
+"""t/m3"""
+WORKING_SPACE = 0.3
+"""Around the base in the pit, m."""
+
+
+@dataclass(frozen=True)
+class Quantities:
+    """By candidate: concrete (m3), reinforcement (t), excavation (m3), formwork (m2)."""
+
+    concrete: Array
+    steel: Array
+    excavation: Array
+    formwork: Array
+
+
+def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
+    """Quantities of candidate sizes (rows as :func:`korbent.core.geometry.table`), with the pad's bars and straight lengths."""
+    B, L, h, level = (rows[:, DRIVING.index(n)] for n in ("width", "length", "thickness", "level"))
+    underside = level if pad.held == "underside" else level - h
+    surface = project.ground.surfaces.excavated
+    surface = project.ground.surfaces.finished if surface is None else surface
+    volume = np.zeros_like(B)
+    for face in ("bottom_x", "bottom_y", "top_x", "top_y"):
+        bars = getattr(pad.reinforcement, face)
+        if bars:
+            volume = volume + bars.area * B * L
+    dig = np.maximum(surface - underside, 0.0)
+    return Quantities(
+        concrete=B * L * h,
+        steel=volume * STEEL_DENSITY,
+        excavation=(B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig,
+        formwork=2 * (B + L) * h,
+    )
+
+
+def value_of(rates: Rates, found: Quantities, objective: Objective) -> Array:
+    """What is to be least: m3 of concrete, cost, or kg CO2e."""
+    if objective == "volume":
+        return found.concrete
+    if objective == "carbon":
+        carbon: Array = found.concrete * rates.carbon_concrete + found.steel * rates.carbon_steel
+        return carbon
+    cost: Array = (
+        found.concrete * rates.concrete
+        + found.steel * rates.steel
+        + found.excavation * rates.excavation
+        + found.formwork * rates.formwork
+    )
+    return cost
+
+
+def of_pads(project: Project, objective: Objective) -> float:
+    """The objective summed over all pads."""
+    from korbent.core.geometry import table
+
+    return float(
+        sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in project.pads)
+    )
