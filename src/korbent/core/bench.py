@@ -173,17 +173,21 @@ class Bench:
 
 def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, Bench]]:
     """Groups pads that share the sequence of strata and the settings: (positions in ``pads``, bench with each as it is)."""
-    groups: dict[tuple[tuple[int, ...], Settings], list[int]] = {}
+    groups: dict[object, list[int]] = {}
     for i, pad in enumerate(pads):
-        point = project.load_point(pad.load_point)
-        profile = profile_at(project.ground, point.x, point.y)
-        strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
-        key = (strata, _settings(project, pad))
-        groups.setdefault(key, []).append(i)
+        groups.setdefault(shared_key(project, pad), []).append(i)
     for positions in groups.values():
         chosen = tuple(pads[i] for i in positions)
         sizes = np.concatenate([table(pad) for pad in chosen])
         yield np.array(positions), bench_for(project, chosen, np.arange(len(chosen)), sizes)
+
+
+def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
+    """What pads must share to stand on one bench: the sequence of strata and the settings."""
+    point = project.load_point(pad.load_point)
+    profile = profile_at(project.ground, point.x, point.y)
+    strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
+    return (strata, _settings(project, pad))
 
 
 def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:

@@ -1,29 +1,35 @@
 """The size that is enough: the cheapest within each pad's ranges for which every check holds, for one pad or the whole plan.
 
 A coarse net over the ranges finds a size that holds; from there all sizes a few steps less or more in each dimension are
-looked at together, again and again, until none that costs less holds.
+looked at, the cheapest first and the cheap checks before the dear ones, until none that costs less holds. The searches of
+all pads go on side by side, so that what they ask is computed together.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import product
 
 import numpy as np
 
-from korbent.core.bench import bench_for
-from korbent.core.checks import LIMIT
-from korbent.core.evaluate import STEPS, outcomes_on
+from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
+from korbent.core.bearing.safety import safety_checks
+from korbent.core.bench import Bench, bench_for, shared_key
+from korbent.core.checks import LIMIT, Outcome
+from korbent.core.concrete.checks import concrete_checks
+from korbent.core.evaluate import FAMILIES, STEPS
 from korbent.core.geometry import DRIVING, table, with_held_edges
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
+from korbent.core.plan.site import site_checks
+from korbent.core.settlement.checks import settlement_checks
 from korbent.core.sizing.cost import Objective, quantities, value_of
 from korbent.core.sizing.size_map import governing_by_candidate
-from korbent.core.working import Array
+from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
+from korbent.core.working import SILENT, Array, Recorder
 
 FREE = ("width", "length", "thickness", "level")
-NET = 7
-ROUNDS = 12
+ROUNDS = 8
 
 
 @dataclass(frozen=True)
@@ -69,195 +75,279 @@ def proposal(
     """The cheapest size for pads that are to be alike; each must hold with it.
 
     Args:
-        stop: asked between rounds; True ends the search with what was found so far.
+        stop: asked between rounds; True ends the search.
     """
-    first = pads[0]
-    search = _Search(project, pads, objective)
-    names, before = tuple(p.name for p in pads), search.cost_now
-    if any(p.frozen for p in pads):
-        kinds = " and ".join(sorted({p.frozen for p in pads if p.frozen}))
-        return Proposal(names, None, before, before, None, {}, f"{kinds}: not resized")
-    if all(low == high for low, high, _ in search.ranges):
-        return Proposal(names, None, before, before, None, {}, "every dimension is pinned")
-    best = search.net(stop)
-    if best is None:
-        return Proposal(
-            names, None, before, before, None, {}, search.nearest(), evaluated=search.evaluated
-        )  # fmt: skip
-    best = search.refine(best, stop)
-    why = search.why_not_less(best)
-    row = np.array([best])
-    found = search.look(row)
-    sizes = {n: round(float(v), 6) for n, v in zip(FREE, best)}
-    present = {n: float(getattr(first, n)) for n in FREE}
-    same = all(abs(sizes[n] - present[n]) < 1e-6 for n in FREE)
-    return Proposal(
-        names, sizes, before, float(search.cost(row)[0]), float(found.ratio[0]), why, "as it is" if same else "", search.evaluated
-    )  # fmt: skip
+    found = _run(project, [_Search(project, pads, objective)], lambda done, of: None, stop)
+    return found[0] or _given_up(project, pads, objective)
 
 
-@dataclass(frozen=True)
-class _Looked:
-    ratio: Array
-    governing: list[str]
+CHEAP = (service_checks, level_checks, site_checks, sliding_checks, overturning_checks, uplift_checks)
+MIDDLE = (resistance_checks, safety_checks, settlement_checks)
+DEAR = (concrete_checks,)
+ALL = FAMILIES
+assert set(ALL) == {*CHEAP, *MIDDLE, *DEAR}, "every family of checks has its place in the search"
+AT_ONCE = 6
+"""How many sizes that pass the cheap checks are looked at further together."""
+
+Sizes = tuple[float, ...]
+Families = tuple[Callable[[Bench, Recorder], list[Outcome]], ...]
+Ask = tuple[Array, Families]
+Told = tuple[Array, list[str]]
+"""Worst ratio of each size over the pads, and which check gives it."""
+Asking = Generator[Ask, Told, "Proposal"]
 
 
 class _Search:
-    """The candidates looked at so far; arrays of sizes have the columns FREE."""
+    """The search for one group of alike pads; it asks for checks of sizes (columns FREE) and is told the ratios."""
 
     def __init__(self, project: Project, pads: Sequence[Pad], objective: Objective) -> None:
         self.project, self.pads, self.objective = project, tuple(pads), objective
         self.ranges = [range_of(pads[0], n, project.units) for n in FREE]
-        self.seen: dict[tuple[float, ...], tuple[float, str]] = {}
-        self.cost_now = float(
+        self.free = [low != high for low, high, _ in self.ranges]
+        self.failed: set[Sizes] = set()
+        self.best_miss: tuple[float, Sizes, str] = (np.inf, (), "")
+        self.evaluated = 0
+        self.before = float(
             sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads)
         )
 
-    @property
-    def evaluated(self) -> int:
-        return len(self.seen)
+    def rows(self, pad: Pad, sizes: Array) -> Array:
+        """Candidate rows of one pad; what is pinned stays as the pad has it."""
+        rows = np.repeat(table(pad), len(sizes), axis=0)
+        for i, name in enumerate(FREE):
+            if self.free[i]:
+                rows[:, DRIVING.index(name)] = sizes[:, i]
+        return with_held_edges(rows, pad)
 
     def cost(self, sizes: Array) -> Array:
         """The objective of all pads with these sizes."""
         total = np.zeros(len(sizes))
         for pad in self.pads:
-            found = quantities(self.project, pad, self._rows(pad, sizes))
+            found = quantities(self.project, pad, self.rows(pad, sizes))
             total = total + value_of(self.project.rates, found, self.objective)
         return total
 
-    def _rows(self, pad: Pad, sizes: Array) -> Array:
-        rows = np.repeat(table(pad), len(sizes), axis=0)
-        for i, name in enumerate(FREE):
-            rows[:, DRIVING.index(name)] = sizes[:, i]
-        return with_held_edges(rows, pad)
+    def run(self) -> Asking:
+        """The whole search."""
+        names = tuple(p.name for p in self.pads)
 
-    def look(self, sizes: Array) -> _Looked:
-        """Worst ratio over all pads and checks, and what governs; what was seen before is not computed again."""
-        keys = [tuple(np.round(s, 6)) for s in sizes]
-        new = [i for i, k in enumerate(keys) if k not in self.seen]
-        if new:
-            fresh = sizes[new]
-            ratio, title = np.full(len(fresh), -np.inf), [""] * len(fresh)
-            for pad in self.pads:
-                rows = self._rows(pad, fresh)
-                bench = bench_for(self.project, (pad,), np.zeros(len(rows), dtype=int), rows)
-                outcomes = [o for _, o in outcomes_on(bench)]
-                own, which = governing_by_candidate(outcomes, len(rows))
-                own = np.where(np.isnan(own), np.inf, own)
-                names = np.array(list(DRIVING))
-                B, L, ox, oy = (
-                    rows[:, int(np.argmax(names == n))] for n in ("width", "length", "offset_x", "offset_y")
-                )
-                own = np.where((np.abs(ox) > B / 2 + 1e-9) | (np.abs(oy) > L / 2 + 1e-9), np.inf, own)
-                # a check that cannot be done holds nothing
-                for outcome in outcomes:
-                    blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
-                    idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
-                    own = np.where(blocked & ~idle, np.inf, own)
-                for i in range(len(fresh)):
-                    if own[i] > ratio[i]:
-                        ratio[i] = own[i]
-                        title[i] = (
-                            outcomes[which[i]].check.title if which[i] >= 0 else "a check cannot be done"
-                        )
-            for i, r, t in zip(new, ratio, title):
-                self.seen[keys[i]] = (float(r), t)
-        found = [self.seen[k] for k in keys]
-        return _Looked(np.array([r for r, _ in found]), [t for _, t in found])
+        def nothing(remark: str) -> Proposal:
+            return Proposal(names, None, self.before, self.before, None, {}, remark, self.evaluated)
 
-    def net(self, stop: Callable[[], bool]) -> tuple[float, ...] | None:
-        """The cheapest size that holds on a coarse net over the ranges, the present one included."""
+        kinds = sorted({p.frozen for p in self.pads if p.frozen})
+        if kinds:
+            return nothing(f"{' and '.join(kinds)}: not resized")
+        if not any(self.free):
+            return nothing("every dimension is pinned")
+        best: Sizes | None = None
+        for sizes in self._nets():
+            best = yield from self._cheapest(sizes)
+            if best is not None:
+                break
+        if best is None:
+            return nothing(self._nearest())
+        for reach in (*((-4, -2, -1, 0, 1, 2),) * ROUNDS, (-1, 0, 1)):
+            less = self._around(best, reach)
+            found = yield from self._cheapest(
+                less[self.cost(less) < float(self.cost(np.array([best]))[0]) - 1e-9]
+            )
+            if found is None:
+                break
+            best = found
+        return (yield from self._described(best, names))
+
+    def _nets(self) -> Iterator[Array]:
+        """Nets over the ranges, each wider than the one before."""
+        yield self._net((0.7, 0.85, 1.0, 1.15, 1.3), (0.7, 0.85, 1.0, 1.2))
+        yield self._net((0.5, 0.6, 1.0, 1.5, 1.8, 2.2, 3.0), (0.8, 1.0, 1.4, 1.8, 2.4))
+        ends = [
+            sorted({low, round(round((low + high) / 2 / step) * step, 9), high})
+            for low, high, step in self.ranges
+        ]
+        yield np.array(list(product(*ends)), dtype=float)
+
+    def _net(self, plan: tuple[float, ...], thick: tuple[float, ...]) -> Array:
         lines = []
         for (low, high, step), name in zip(self.ranges, FREE):
             now = float(getattr(self.pads[0], name))
             if low == high:
-                lines.append([low])
+                lines.append([now])
                 continue
-            scales = [0.6, 0.75, 0.9, 1.0, 1.2, 1.5, 2.0] if name != "level" else None
-            values = [now * s for s in scales] if scales else list(np.linspace(low, high, NET))
-            count = {"thickness": 5}.get(name, NET)
-            grid = {round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values}
-            lines.append(sorted(grid)[:: max(1, len(grid) // count)])
-        sizes = np.array(list(product(*lines)), dtype=float)
-        if self.ranges[0][0] != self.ranges[0][1] and self.ranges[1][0] != self.ranges[1][1]:
-            # sides grow together first: about the same shape as now
-            shape = sizes[:, 0] / sizes[:, 1] / (self.pads[0].width / self.pads[0].length)
-            alike = sizes[(shape > 0.8) & (shape < 1.25)]
-            found = self._cheapest(alike)
-            if found is not None or stop():
-                return found
-        found = self._cheapest(sizes)
-        if found is None and not stop():
-            far = [sorted({low, high, (low + high) / 2}) for low, high, _ in self.ranges]
-            snapped = [
-                [round(round(v / s) * s, 9) for v in line] if len(line) > 1 else line
-                for line, (_, _, s) in zip(far, self.ranges)
-            ]
-            found = self._cheapest(np.array(list(product(*snapped)), dtype=float))
-        return found
+            values = (
+                np.linspace(low, high, 4) if name == "level" else [now * s for s in (thick if name == "thickness" else plan)]
+            )  # fmt: skip
+            lines.append(
+                sorted({round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values})
+            )
+        return np.array(list(product(*lines)), dtype=float)
 
-    def _cheapest(self, sizes: Array) -> tuple[float, ...] | None:
+    def _around(self, best: Sizes, reach: tuple[int, ...]) -> Array:
+        lines = [
+            [value] if low == high else sorted({round(float(np.clip(value + k * step, low, high)), 9) for k in reach})
+            for value, (low, high, step) in zip(best, self.ranges)
+        ]  # fmt: skip
+        return np.array(list(product(*lines)), dtype=float)
+
+    def _cheapest(self, sizes: Array) -> Generator[Ask, Told, Sizes | None]:
+        """The cheapest of these that holds: the cheap checks on all, the others from the cheapest up."""
+        sizes = np.array([s for s in sizes if tuple(s) not in self.failed])
         if not len(sizes):
             return None
-        # from the cheapest up, a share at a time, until one holds
-        order = np.argsort(self.cost(sizes), kind="stable")
-        for part in np.array_split(order, max(1, len(order) // 40)):
-            held = self.look(sizes[part]).ratio <= LIMIT
-            if held.any():
-                return tuple(map(float, sizes[part[int(np.argmax(held))]]))
+        sizes = sizes[np.argsort(self.cost(sizes), kind="stable")]
+        left = yield from self._passing(sizes, CHEAP)
+        while len(left):
+            # thinner than one that failed in the concrete fails too
+            left = np.array([s for s in left if tuple(s) not in self.failed])
+            part, left = left[:AT_ONCE], left[AT_ONCE:]
+            if len(part):
+                part = yield from self._passing(part, MIDDLE)
+            if len(part):
+                part = yield from self._passing(part, DEAR)
+            if len(part):
+                return tuple(map(float, part[0]))
         return None
 
-    def refine(self, best: tuple[float, ...], stop: Callable[[], bool]) -> tuple[float, ...]:
-        """Steps down in cost to a size from which no neighbour that costs less holds."""
-        for _ in range(ROUNDS):
-            if stop():
-                break
-            around = []
-            for value, (low, high, step) in zip(best, self.ranges):
-                around.append(
-                    [value] if low == high else
-                    sorted({round(float(np.clip(value + k * step, low, high)), 9) for k in (-4, -2, -1, 0, 1, 2)})
-                )  # fmt: skip
-            sizes = np.array(list(product(*around)), dtype=float)
-            cost = self.cost(sizes)
-            now = float(self.cost(np.array([best]))[0])
-            less = sizes[cost < now - 1e-9]
-            found = self._cheapest(less)
-            if found is None:
-                break
-            best = found
-        return best
+    def _passing(self, sizes: Array, families: Families) -> Generator[Ask, Told, Array]:
+        ratio, titles = yield sizes, families
+        self.evaluated += len(sizes)
+        held = ratio <= LIMIT
+        for size, value, title in zip(sizes, ratio, titles):
+            if value > LIMIT:
+                self.failed.add(tuple(size))
+                if value < self.best_miss[0]:
+                    self.best_miss = (float(value), tuple(size), title)
+        return sizes[held]
 
-    def why_not_less(self, best: tuple[float, ...]) -> dict[str, str]:
-        """Which check fails one step below, by dimension."""
-        reasons = {}
-        for i, (name, (low, high, step)) in enumerate(zip(FREE, self.ranges)):
-            if low == high:
-                continue
-            if best[i] - step < low - 1e-9:
-                reasons[name] = "its lower limit"
-                continue
-            sizes = np.array([best])
-            sizes[0, i] -= step
-            looked = self.look(sizes)
-            if name == "level":
-                continue
-            ratio = looked.ratio[0]
+    def _described(self, best: Sizes, names: tuple[str, ...]) -> Asking:
+        """The proposal with its worst ratio, and why each dimension is not less."""
+        steps = [
+            (i, name) for i, name in enumerate(FREE)
+            if self.free[i] and name != "level" and best[i] - self.ranges[i][2] >= self.ranges[i][0] - 1e-9
+        ]  # fmt: skip
+        sizes = np.array([best] * (1 + len(steps)))
+        for row, (i, _) in enumerate(steps, 1):
+            sizes[row, i] -= self.ranges[i][2]
+        ratio, titles = yield sizes, ALL
+        reasons = {
+            name: "its lower limit" for i, name in enumerate(FREE) if self.free[i] and name != "level" and (i, name) not in steps
+        }  # fmt: skip
+        for (_, name), value, title in zip(steps, ratio[1:], titles[1:]):
             reasons[name] = (
-                f"{looked.governing[0].lower()} {ratio:.2f}" if np.isfinite(ratio) and ratio > LIMIT
-                else f"{looked.governing[0].lower()} lost" if ratio > LIMIT else "it would hold, but cost more elsewhere"
+                "it would hold, but costs more elsewhere" if value <= LIMIT
+                else f"{title.lower()} {value:.2f}" if np.isfinite(value) else f"{title.lower()}: lost"
             )  # fmt: skip
-        return reasons
+        changed = {n: round(float(v), 6) for n, v, free in zip(FREE, best, self.free) if free}
+        same = all(abs(v - float(getattr(p, n))) < 1e-6 for n, v in changed.items() for p in self.pads)
+        after = float(self.cost(np.array([best]))[0])
+        return Proposal(
+            names,
+            changed,
+            self.before,
+            after,
+            float(ratio[0]),
+            reasons,
+            "as it is" if same else "",
+            self.evaluated,
+        )
 
-    def nearest(self) -> str:
+    def _nearest(self) -> str:
         """What stands in the way where nothing holds."""
-        if not self.seen:
-            return "nothing was looked at"
-        sizes, (ratio, title) = min(self.seen.items(), key=lambda item: item[1][0])
+        ratio, sizes, title = self.best_miss
+        if not sizes or not np.isfinite(ratio):
+            return "nothing within the ranges holds: widen them, or lower the base"
         at = " × ".join(f"{v:.2f}" for v in sizes[:3])
-        if not np.isfinite(ratio):
-            return f"nothing within the ranges holds: {title.lower()}"
         return f"nothing within the ranges holds; nearest {at} m with {title.lower()} {ratio:.2f}"
+
+
+def _given_up(project: Project, pads: Sequence[Pad], objective: Objective) -> Proposal:
+    now = float(sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads))
+    return Proposal(tuple(p.name for p in pads), None, now, now, None, {}, "not looked at: cancelled")
+
+
+def _run(
+    project: Project, searches: Sequence[_Search], told: Callable[[int, int], None], stop: Callable[[], bool]
+) -> list[Proposal | None]:
+    """All searches side by side: what they ask in one turn is computed together, by profile and settings."""
+    done: list[Proposal | None] = [None] * len(searches)
+    running: dict[int, Asking] = {}
+    asked: dict[int, Ask] = {}
+    for i, search in enumerate(searches):
+        running[i] = search.run()
+        _advance(i, running, asked, done, None)
+    while asked and not stop():
+        for i, answer in _answers(project, searches, asked).items():
+            _advance(i, running, asked, done, answer)
+        told(sum(d is not None for d in done), len(searches))
+    return done
+
+
+def _advance(
+    i: int,
+    running: dict[int, Asking],
+    asked: dict[int, Ask],
+    done: list[Proposal | None],
+    answer: Told | None,
+) -> None:
+    try:
+        asked[i] = next(running[i]) if answer is None else running[i].send(answer)
+    except StopIteration as end:
+        done[i] = end.value
+        asked.pop(i, None)
+
+
+def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask]) -> dict[int, Told]:
+    """The ratios that the searches ask for: one bench for all pads that share families, profile and settings."""
+    batches: dict[object, list[tuple[int, Pad, Array]]] = {}
+    families_of: dict[object, Families] = {}
+    answers: dict[int, Told] = {}
+    for i, (sizes, families) in asked.items():
+        answers[i] = (np.full(len(sizes), -np.inf), [""] * len(sizes))
+        for pad in searches[i].pads:
+            key = (families, shared_key(project, pad))
+            families_of[key] = families
+            batches.setdefault(key, []).append((i, pad, searches[i].rows(pad, sizes)))
+    for shared, parts in batches.items():
+        for some in _chunks(parts):
+            rows = np.concatenate([r for _, _, r in some])
+            index = np.repeat(np.arange(len(some)), [len(r) for _, _, r in some])
+            bench = bench_for(project, [pad for _, pad, _ in some], index, rows)
+            outcomes = [o for family in families_of[shared] for o in family(bench, SILENT)]
+            ratio, titles = _worst(outcomes, rows)
+            at = 0
+            for i, _, own in some:
+                worst, names = answers[i]
+                for k in range(len(own)):
+                    if ratio[at + k] > worst[k]:
+                        worst[k], names[k] = ratio[at + k], titles[at + k]
+                at += len(own)
+    return answers
+
+
+def _chunks(parts: list[tuple[int, Pad, Array]], most: int = 2000) -> Iterator[list[tuple[int, Pad, Array]]]:
+    """Parts in batches that the memory can hold."""
+    some: list[tuple[int, Pad, Array]] = []
+    for part in parts:
+        if some and sum(len(r) for _, _, r in some) + len(part[2]) > most:
+            yield some
+            some = []
+        some.append(part)
+    yield some
+
+
+def _worst(outcomes: list[Outcome], rows: Array) -> tuple[Array, list[str]]:
+    """(worst ratio, title of its check) by row; inf where a check cannot be done or the column leaves the base."""
+    ratio, which = governing_by_candidate(outcomes, len(rows))
+    ratio = np.where(np.isnan(ratio), -1.0, ratio)
+    titles = [outcomes[k].check.title if k >= 0 else "" for k in which]
+    for outcome in outcomes:
+        blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
+        idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
+        for k in np.flatnonzero(np.broadcast_to(blocked & ~idle, (len(rows),))):
+            ratio[k], titles[k] = np.inf, f"{outcome.check.title} cannot be done"
+    B, L, o_x, o_y = (rows[:, DRIVING.index(n)] for n in ("width", "length", "offset_x", "offset_y"))
+    for k in np.flatnonzero((np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > L / 2 + 1e-9)):
+        ratio[k], titles[k] = np.inf, "column on the base"
+    return ratio, titles
 
 
 def groups_of(project: Project, by_type: bool = True) -> list[tuple[Pad, ...]]:
@@ -277,13 +367,8 @@ def proposals(
 ) -> list[Proposal]:
     """The whole plan in one go; ``told`` hears how far it is, ``stop`` ends it with what is done."""
     groups = groups_of(project, by_type)
-    found = []
-    for i, group in enumerate(groups):
-        if stop():
-            break
-        found.append(proposal(project, group, objective, stop))
-        told(i + 1, len(groups))
-    return found
+    found = _run(project, [_Search(project, g, objective) for g in groups], told, stop)
+    return [p or _given_up(project, g, objective) for p, g in zip(found, groups)]
 
 
 def taken(project: Project, chosen: Iterable[Proposal]) -> Project:
