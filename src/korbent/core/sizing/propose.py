@@ -29,7 +29,10 @@ from korbent.core.stability.checks import overturning_checks, sliding_checks, up
 from korbent.core.working import SILENT, Array, Recorder
 
 FREE = ("width", "length", "thickness", "level")
-ROUNDS = 8
+ROUNDS = 12
+NEAR: tuple[int, ...] = (-3, -1, 0, 1)
+WIDE: tuple[int, ...] = (-2, -1, 0, 1, 2)
+"""Steps of each dimension that are looked at around the best size so far; the wide ones before the search ends."""
 
 
 @dataclass(frozen=True)
@@ -86,7 +89,7 @@ MIDDLE = (resistance_checks, safety_checks, settlement_checks)
 DEAR = (concrete_checks,)
 ALL = FAMILIES
 assert set(ALL) == {*CHEAP, *MIDDLE, *DEAR}, "every family of checks has its place in the search"
-AT_ONCE = 6
+AT_ONCE = 4
 """How many sizes that pass the cheap checks are looked at further together."""
 
 Sizes = tuple[float, ...]
@@ -146,14 +149,14 @@ class _Search:
                 break
         if best is None:
             return nothing(self._nearest())
-        for reach in (*((-4, -2, -1, 0, 1, 2),) * ROUNDS, (-1, 0, 1)):
-            less = self._around(best, reach)
-            found = yield from self._cheapest(
-                less[self.cost(less) < float(self.cost(np.array([best]))[0]) - 1e-9]
-            )
-            if found is None:
+        reach = NEAR
+        for _ in range(ROUNDS):
+            around = self._around(best, reach)
+            less = around[self.cost(around) < float(self.cost(np.array([best]))[0]) - 1e-9]
+            found = yield from self._cheapest(less)
+            if found is None and reach is WIDE:
                 break
-            best = found
+            best, reach = (best, WIDE) if found is None else (found, NEAR)
         return (yield from self._described(best, names))
 
     def _nets(self) -> Iterator[Array]:
@@ -323,7 +326,7 @@ def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask
     return answers
 
 
-def _chunks(parts: list[tuple[int, Pad, Array]], most: int = 2000) -> Iterator[list[tuple[int, Pad, Array]]]:
+def _chunks(parts: list[tuple[int, Pad, Array]], most: int = 4000) -> Iterator[list[tuple[int, Pad, Array]]]:
     """Parts in batches that the memory can hold."""
     some: list[tuple[int, Pad, Array]] = []
     for part in parts:
