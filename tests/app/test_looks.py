@@ -125,7 +125,7 @@ def test_the_ledger_is_flat_and_by_group(demo: Project) -> None:
     assert model.flags(first) == Qt.ItemFlag.NoItemFlags
     tip = model.data(model.index(2), Qt.ItemDataRole.ToolTipRole)
     assert isinstance(tip, str)
-    assert "holds with a warning" in tip
+    assert "Resistance, drained: holds" in tip
 
 
 def test_the_dark_window_paints_too(app: QApplication, demo: Project) -> None:

@@ -9,6 +9,7 @@ from korbent.app.main import application
 from korbent.app.session import Session
 from korbent.app.tables import ChoiceDelegate, Spec, TableModel, TablePanel
 from korbent.core.model import Project, edited, value_at
+from korbent.core.sizing.first_size import first_size
 from korbent.demo.starter import starter
 from korbent.drawing.theme import LIGHT
 
@@ -175,12 +176,12 @@ def test_unique_names() -> None:
 
 
 def test_a_first_pad_is_sized_by_load_over_presumed_pressure(demo: Project) -> None:
-    pad = specs.first_pad(demo, "B2")
+    pad = first_size(demo, "B2").pad
     load = 884 + 391
     assert pad.width * pad.length >= 1.1 * load / 280
     assert pad.width * pad.length < 1.3 * load / 280
     assert pad.name == "P15"
-    tiny = specs.first_pad(starter().replaced(actions=demo.actions), "A4")
+    tiny = first_size(starter().replaced(actions=demo.actions), "A4").pad
     assert tiny.width > pad.width * 0.5
 
 

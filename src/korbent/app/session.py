@@ -34,6 +34,7 @@ from korbent.core.model import (
     value_at,
 )
 from korbent.core.model.expressions import ExpressionError, spoken
+from korbent.core.model.site import Range
 from korbent.core.units import Ton, parse, ton_named
 from korbent.files.project_file import problems_of, save
 
@@ -200,6 +201,9 @@ class Session:
         A value that came from an expression no longer does.
         """
         try:
+            if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
+                self.apply(_edited(self.project, path, value))
+                return ""
             if self.expression(path):
                 here = expressed(self.project, path, None)
                 self.apply(_marked(edited(here, path, value), path, self.project))
@@ -209,7 +213,10 @@ class Session:
             else:
                 if value_at(self.project, path) == value:
                     return ""
-                project = _marked(edited(self.project, path, value), path, self.project)
+                wrong = self._frozen(path)
+                if wrong:
+                    return wrong
+                project = _marked(_edited(self.project, path, value), path, self.project)
         except ValidationError as error:
             return "; ".join(str(p.message) if p.place == path[-1] else str(p) for p in problems_of(error))
         except ExpressionError as error:
@@ -219,6 +226,14 @@ class Session:
         if path[0] == "pads" and path[-1] == "name" and self.selected == path[1]:
             self.selected = str(value)
         self.apply(project)
+        return ""
+
+    def _frozen(self, path: Path_) -> str:
+        """Why the size of a pad stays as it is; '' where it may change."""
+        if path[0] == "pads" and len(path) == 3 and path[2] in SIZES:
+            pad = next((p for p in self.project.pads if p.name == path[1]), None)
+            if pad and pad.frozen:
+                return f"{pad.name} is {pad.frozen}: its size stays. Take the mark away in the table of pads first"
         return ""
 
     def adopt(
@@ -336,6 +351,28 @@ class Session:
             self.selected = self.project.pads[0].name if self.project.pads else ""
         self.tell()
         self.say(message)
+
+
+def _edited(project: Project, path: Path_, value: Any) -> Project:
+    """The project with a value changed: a pad whose edge is held grows away from it; a range of sizes is made at need."""
+    if (
+        path[0] == "pads"
+        and len(path) == 3
+        and path[2] in ("width", "length")
+        and isinstance(value, float | int)
+    ):
+        pads = tuple(
+            p.resized(**{str(path[2]): float(value)}) if p.name == path[1] else p for p in project.pads
+        )
+        return project.replaced(pads=pads)
+    if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
+        pad, name = project.pad(str(path[1])), str(path[3])
+        given = pad.ranges.get(name) or Range(pinned=name == "level")
+        return edited(project, path[:4], given.replaced(**{str(path[4]): value}))
+    return edited(project, path, value)
+
+
+SIZES = ("width", "length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
 
 
 def _bare(message: str, path: Path_) -> str:

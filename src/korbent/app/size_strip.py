@@ -25,6 +25,10 @@ LABELS = {
 }  # fmt: skip
 
 
+HOLDS = {"width": ("hold_x", ("middle", "-x", "+x")), "length": ("hold_y", ("middle", "-y", "+y"))}
+"""What may stay in the plan when a size changes."""
+
+
 class Stepper(QWidget):
     """One dimension: a field with − and +, and the worst ratio one step down and one step up."""
 
@@ -32,7 +36,10 @@ class Stepper(QWidget):
         super().__init__()
         self.session, self.dimension, self.theme = session, dimension, theme
         self.label = QLabel(LABELS[dimension])
-        self.moves = QLabel(objectName="quiet")
+        self.moves = QPushButton(objectName="flat" if dimension in HOLDS else "quiet-flat", flat=True)
+        self.moves.setProperty("edge", True)
+        self.moves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.moves.clicked.connect(self._switch_edge)
         self.field = QLineEdit(objectName=f"field-{dimension}", alignment=Qt.AlignmentFlag.AlignCenter)
         self.field.installEventFilter(self)
         self.field.returnPressed.connect(self._typed)
@@ -83,18 +90,37 @@ class Stepper(QWidget):
         self.field.setText(f"{show_length(value, units)} {shown_unit('m', units)}")
         self.field.setToolTip("")
         self._mark(False)
+        self.setEnabled(not pad.frozen)
         half = f"both edges move, {show_length(self.step / 2, units)} {shown_unit('m', units)} each"
         top_moves = pad.held == "underside"
         glyph, tip = (
             {
-                "width": ("◂▸", half), "length": ("◂▸", half),
+                "width": self._edges(pad.hold_x, half), "length": self._edges(pad.hold_y, half),
                 "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
                 "level": ("▴▾", "the whole base moves"), "offset_x": ("↔", "the base moves, the column stays"),
                 "offset_y": ("↕", "the base moves, the column stays"),
             }[self.dimension]
         )  # fmt: skip
         self.moves.setText(f"{glyph} {show_length(self.step, units)}")
-        self.moves.setToolTip(f"One step: {tip}")
+        more = "; a click holds another edge" if self.dimension in HOLDS else ""
+        self.moves.setToolTip(f"One step: {tip}{more}")
+
+    def _edges(self, hold: str, both: str) -> tuple[str, str]:
+        """Glyph and words for which edges move."""
+        if hold == "middle":
+            return "◂▸", both
+        return (
+            "▸" if hold[0] == "-" else "◂"
+        ), f"the {hold} edge is held, the other moves by the whole step; the column stays"
+
+    def _switch_edge(self) -> None:
+        """Holds the middle, then one edge, then the other."""
+        pad = self.session.pad
+        if pad is None or self.dimension not in HOLDS:
+            return
+        field, ways = HOLDS[self.dimension]
+        at = ways.index(getattr(pad, field))
+        self.session.edit(("pads", pad.name, field), ways[(at + 1) % 3])
 
     def show_effects(self, effects: dict[int, Effect], worst: float | None) -> None:
         """Shows what one step would do."""
@@ -173,6 +199,7 @@ class SizeStrip(QWidget):
         super().__init__(objectName="desk")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.session = session
+        self.kind = ""
         self.heading = QLabel(objectName="strip-title")
         self.detail = QLabel("worst ratio of all checks one step down, one step up", objectName="quiet")
         self.held = QPushButton(objectName="flat")
@@ -206,7 +233,8 @@ class SizeStrip(QWidget):
         if pad:
             alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
             kind = f"type {pad.type}, {alike} in it · " if pad.type else ""
-            self.detail.setText(f"{kind}below each: worst ratio of all checks after one step")
+            self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
+            self.detail.setText(f"{self.kind}below each: worst ratio of all checks after one step")
             self.held.setText(f"held: {pad.held} ⇅")
         self.held.setVisible(pad is not None)
         for stepper in self.steppers.values():
@@ -223,6 +251,17 @@ class SizeStrip(QWidget):
         worst = result.worst.ratio if result else None
         for name, stepper in self.steppers.items():
             stepper.show_effects(found[name], worst)
+        if result and (worst is None or worst > 1.0) and self.session.pad and not self.session.pad.frozen:
+            self.detail.setText(f"{self.kind}{self._helps(worst)}")
+
+    def _helps(self, worst: float | None) -> str:
+        """Which one step lowers the worst ratio most."""
+        steps = [e for e in self.session.effects() if e.ratio is not None]
+        best = min(steps, key=lambda e: e.ratio or 0.0, default=None)
+        if best is None or best.ratio is None or (worst is not None and best.ratio > worst - 0.004):
+            return "no single step helps: try two dimensions on the size map, or Propose in Plan"
+        sign = "+" if best.change > 0 else "−"
+        return f"what helps most: {LABELS[best.dimension]} {sign}, to {show_ratio(best.ratio)}"
 
     def _switch_face(self) -> None:
         pad = self.session.pad

@@ -29,6 +29,7 @@ from korbent.core.model import (
     Title,
     Water,
 )
+from korbent.core.model.site import Outline
 
 GRID_X = {"A": 0.0, "B": 8.1, "C": 16.2, "D": 24.3, "E": 32.4}
 GRID_Y = {"1": 19.2, "2": 12.8, "3": 6.4, "4": 0.0}
@@ -255,7 +256,7 @@ def _pad(row: tuple[str, str, str, float, float, float, float, tuple[int, int]])
     offset = width / 2 - 0.65 if column[0] == "E" else 0.0
     return Pad(
         name=name, load_point=column, type=kind, width=width, length=length, thickness=thickness, level=level,
-        offset_x=round(offset, 3), pedestal=Pedestal(size_x=0.6, size_y=0.6, top=3.2), reinforcement=_bars(*bars),
+        offset_x=round(offset, 3), hold_x="+x" if offset else "middle", pedestal=Pedestal(size_x=0.6, size_y=0.6, top=3.2), reinforcement=_bars(*bars),
     )  # fmt: skip
 
 
@@ -266,7 +267,7 @@ def lindmere() -> Project:
             project="Lindmere ferry terminal", number="2407", client="Lindmere Harbour Board", author="R. Aldous",
             checker="M. Okafor", date="2026-11-23", revision="C",
         ),
-        settings=Settings(presumed_pressure=280.0, frost_depth=0.6, cover_above=0.3, settlement_limit=0.02),
+        settings=Settings(presumed_pressure=280.0, frost_depth=0.6, cover_above=0.3, settlement_limit=0.02, clearance=0.05),
         ground=_ground(),
         actions=Actions(
             cases=_cases(),
@@ -288,6 +289,7 @@ def lindmere() -> Project:
                 _wall("W2", 30.2, 1.7, 6.8, 267.0, 74.0),
             ),
         ),
+        site=(Outline(name="Quay wall", points=((33.10, -3.0), (33.10, 24.0)), closed=False),),
         types=(
             PadType(name="T1"), PadType(name="T2"), PadType(name="T3"),
             PadType(name="T4", overrides={"concrete_cover": 0.06}),

@@ -2,9 +2,11 @@
 
 import math
 
-from korbent.core.checks import CheckResult, State
+from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.evaluate import Results, worst_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
+from korbent.core.plan.site import conflicts
+from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text
 
 
@@ -50,13 +52,25 @@ def area_outlines(area: AreaLoad) -> tuple[tuple[Point, ...], tuple[Point, ...]]
     return turned(_box(area.size_x + wider, area.size_y + wider), area.rotation, at), crest
 
 
-def plan_drawing(project: Project, results: Results, selected: str = "", group: str | None = None) -> Drawing:
-    """The plan. ``group`` colours by the worst check of one group only."""
+KINDS = {"boundary": ("ink", 1.8, False), "obstacle": ("beyond", 1.4, False), "existing foundation": ("concrete_line", 1.4, False),
+         "underlay": ("faint", 1.0, False)}  # fmt: skip
+
+
+def plan_drawing(
+    project: Project, results: Results, selected: str = "", by: str = "worst", marked: tuple[str, ...] = ()
+) -> Drawing:
+    """The plan.
+
+    Args:
+        by: what the colour of the bases stands for: "worst", a group of checks, "load", "level" or "type".
+        marked: columns that are chosen.
+    """
     sketch = Sketch()
     if not project.actions.load_points:
         text = "No column yet. Add one in Actions with its loads; then add a pad in the table below."
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
     points = {p.name: p for p in project.actions.load_points}
+    _site(sketch, project)
     for area in project.actions.area_loads:
         foot, crest = area_outlines(area)
         sketch.add(Polygon(foot, "fill", "soft", 1.0, opacity=0.6, dash=True, key=f"area:{area.name}"))
@@ -72,13 +86,17 @@ def plan_drawing(project: Project, results: Results, selected: str = "", group: 
             Text((hole.x, hole.y), hole.name, 10, "water", dx=8, dy=3),
         )
     for pad in project.pads:
-        worst = _worst(results, pad.name, group)
+        worst = _worst(results, pad.name, by if by in GROUPS else None)
         chosen = pad.name == selected
         corners = outline(pad, points[pad.load_point])
         colour = f"ratio:{worst.ratio}" if worst and worst.ratio is not None else "faint"
         beyond = bool(worst) and worst.state in (State.FAILS, State.UNSTABLE)
         if worst and worst.state is State.UNSTABLE:
             colour = "beyond"
+        label, beyond = pad.name, beyond
+        if by in ("load", "level", "type"):
+            colour, text = _shade(project, results, pad, by)
+            label, beyond = f"{pad.name} {text}", False
         sketch.add(
             Polygon(
                 corners, colour, "accent" if chosen else "ink", 2.6 if chosen else 1.0, hatch=beyond,
@@ -88,13 +106,15 @@ def plan_drawing(project: Project, results: Results, selected: str = "", group: 
         right = max(x for x, _ in corners)
         low = min(y for _, y in corners)
         sketch.add(
-            Text(
-                (right, low), pad.name, 11, "accent" if chosen else "ink", bold=chosen, dx=4, dy=-1, halo=True
-            )
+            Text((right, low), label, 11, "accent" if chosen else "ink", bold=chosen, dx=4, dy=-1, halo=True)
         )
+        _held(sketch, pad, points[pad.load_point])
+    _conflicts(sketch, project, points)
     for point in project.actions.load_points:
         shape = turned(_box(point.size_x, point.size_y), point.rotation, (point.x, point.y))
         free = point.name in results.undesigned
+        if point.name in marked:
+            sketch.add(Disc((point.x, point.y), 12, None, "accent", 2.4, fixed=True))
         sketch.add(
             Polygon(
                 shape,
@@ -113,6 +133,87 @@ def plan_drawing(project: Project, results: Results, selected: str = "", group: 
     return Drawing(tuple(sketch.shapes), _bounds(project), (22.0, 16.0, 74.0, 34.0))
 
 
+def _site(sketch: Sketch, project: Project) -> None:
+    """Grid lines, boundaries, obstacles, existing foundations, and the drawing below."""
+    for grid in project.grids:
+        margin = 2.0
+        xs, ys = grid.along_x or (0.0,), grid.along_y or (0.0,)
+        for x in grid.along_x:
+            a, b = turned([(x, min(ys) - margin), (x, max(ys) + margin)], grid.rotation, (grid.x, grid.y))
+            sketch.add(Line((a, b), "faint", 1.0, dash=True))
+        for y in grid.along_y:
+            a, b = turned([(min(xs) - margin, y), (max(xs) + margin, y)], grid.rotation, (grid.x, grid.y))
+            sketch.add(Line((a, b), "faint", 1.0, dash=True))
+    for outline in project.site:
+        stroke, width, dash = KINDS[outline.kind]
+        if outline.kind in ("obstacle", "existing foundation") and outline.closed:
+            fill = "concrete" if outline.kind == "existing foundation" else None
+            sketch.add(
+                Polygon(outline.points, fill, stroke, width, hatch=outline.kind == "obstacle", opacity=0.6)
+            )
+        else:
+            ring = (*outline.points, outline.points[0]) if outline.closed else outline.points
+            sketch.add(Line(ring, stroke, width, dash))
+        if outline.kind != "underlay":
+            sketch.add(Text(outline.points[0], outline.name, 10, "soft", dx=6, dy=-4, halo=True))
+
+
+def _held(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
+    """A bold line along an edge that is held; a mark on a frozen base."""
+    B, L = pad.width / 2, pad.length / 2
+    edges = {
+        "-x": ((-B, -L), (-B, L)),
+        "+x": ((B, -L), (B, L)),
+        "-y": ((-B, -L), (B, -L)),
+        "+y": ((-B, L), (B, L)),
+    }
+    for hold in (pad.hold_x, pad.hold_y):
+        if hold != "middle":
+            ends = turned(list(edges[hold]), pad.rotation, middle(pad, point))
+            sketch.add(Line(ends, "accent", 4.0, key=f"pad:{pad.name}"))
+    if pad.frozen:
+        sketch.add(Text(middle(pad, point), pad.frozen, 9, "ink", "middle", dy=-8, halo=True))
+
+
+def _conflicts(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -> None:
+    """A mark between two bases that clash, stand too near or step too steeply."""
+    where = {p.name: middle(p, points[p.load_point]) for p in project.pads}
+    for found in conflicts(project):
+        a, b = where[found.first], where[found.second]
+        at = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        short = {"clash": "overlap", "gap": f"gap {found.gap:.2f} m", "step": "step"}[found.kind]
+        sketch.add(
+            Line((a, b), "beyond", 1.4, dash=True),
+            Text(at, short, 10, "beyond", "middle", bold=True, halo=True),
+        )
+
+
+def _shade(project: Project, results: Results, pad: Pad, by: str) -> tuple[str, str]:
+    """(fill, text) of a base coloured by its load, level or type: the more, the warmer."""
+    if by == "type":
+        kinds = sorted({p.type or p.name for p in project.pads})
+        at = kinds.index(pad.type or pad.name)
+        return f"ratio:{0.95 * at / max(len(kinds) - 1, 1)}", pad.type or "no type"
+
+    def value(p: Pad) -> float:
+        if by == "level":
+            return p.underside
+        loads = project.load_point(p.load_point).loads
+        permanent = {c.name for c in project.actions.cases if c.nature in ("permanent", "imposed")}
+        return float(sum(load.V for name, load in loads.items() if name in permanent))
+
+    values = [value(p) for p in project.pads]
+    low, high = min(values), max(values)
+    own = value(pad)
+    share = (own - low) / (high - low) if high > low else 0.5
+    if by == "level":
+        return (
+            f"ratio:{0.95 * (1 - share)}",
+            f"{show_length(own, project.showing)} {shown_unit('m', project.showing)}",
+        )
+    return f"ratio:{0.95 * share}", f"{show(own, 'kN', project.showing)} {shown_unit('kN', project.showing)}"
+
+
 def _worst(results: Results, pad: str, group: str | None) -> CheckResult | None:
     checks = tuple(c for c in results.pad(pad).checks if group in (None, c.check.group))
     return worst_of(checks) if checks else None
@@ -122,6 +223,7 @@ def _bounds(project: Project) -> tuple[float, float, float, float]:
     points = {p.name: p for p in project.actions.load_points}
     xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]
     xy += [(p.x, p.y) for p in points.values()] + [(h.x, h.y) for h in project.ground.boreholes]
+    xy += [c for outline in project.site for c in outline.points]
     xy += [c for area in project.actions.area_loads for c in area_outlines(area)[0]]
     xs, ys = [x for x, _ in xy], [y for _, y in xy]
     # a single pad is not blown up to fill the page

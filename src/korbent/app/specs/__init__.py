@@ -5,13 +5,16 @@ from korbent.app.specs.common import unique
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
 from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
-from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES, first_pad
+from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES
+from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE
 from korbent.app.specs.steps import AREAS, STEPS
 
 __all__ = [
     "AREAS",
     "CASES",
     "COMBINATIONS",
+    "CONFLICTS",
+    "GRIDS",
     "HOLES",
     "LEVELS",
     "LOADS",
@@ -20,9 +23,12 @@ __all__ = [
     "POINTS",
     "PRESUMED",
     "QUANTITIES",
+    "RANGES",
+    "RATES",
     "READINGS",
     "SETTINGS",
     "SETTING_LABELS",
+    "SITE",
     "SOILS",
     "STEPS",
     "STRATA",
@@ -31,6 +37,5 @@ __all__ = [
     "TOTALS",
     "TYPES",
     "UNITS",
-    "first_pad",
     "unique",
 ]

@@ -1,25 +1,22 @@
 """The tables of Plan: pads, types, settings, title."""
 
 from collections.abc import Callable
-from typing import Any, get_args
-
-import numpy as np
+from typing import Any, Literal, get_args, get_origin
 
 from korbent.app.session import Session
 from korbent.app.specs.common import append, changed, computed, drop, field, label_only, reordered, unique
 from korbent.app.tables import Column, Spec
-from korbent.core.bearing.presumed import presumed_at
 from korbent.core.model import (
     Pad,
     PadType,
     Pedestal,
-    Project,
     Settings,
     Standards,
     edited,
     origin,
 )
 from korbent.core.model.base import unit_of
+from korbent.core.sizing.first_size import first_size
 from korbent.core.units import UnitError, show_ratio
 
 
@@ -53,6 +50,9 @@ def _pad_columns(session: Session) -> list[Column]:
         f("held", "Held face", kind="choice", choices=("underside", "top"), width=84),
         f("rotation", "Turned"),
         f("offset_x", "Offset x", tip="column from the middle of the pad"), f("offset_y", "Offset y"),
+        f("hold_x", "Held in x", kind="choice", choices=("middle", "-x", "+x"), width=66, tip="what stays when B changes: the middle, or the edge at a boundary"),
+        f("hold_y", "Held in y", kind="choice", choices=("middle", "-y", "+y"), width=66),
+        f("frozen", "Frozen", kind="choice", choices=("", "issued", "poured"), width=64, tip="issued or poured: nothing resizes it"),
         bars("bottom_x", "Bottom x"), bars("bottom_y", "Bottom y"), bars("top_x", "Top x"), bars("top_y", "Top y"),
         Column("Pedestal", lambda r: _pedestal_text(r.pedestal), lambda r: (*path(r), "pedestal"), kind="text",
                optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, such as 0.6 x 0.6 to 3.2"),
@@ -88,27 +88,6 @@ def _pedestal(text: str) -> Any:
     return {"size_x": float(match[1]), "size_y": float(match[2]), "top": float(match[3].replace("−", "-"))}
 
 
-def first_pad(project: Project, column: str) -> Pad:
-    """A pad for a column: its size from the allowable loads over the presumed pressure, raised by a tenth."""
-    point = project.load_point(column)
-    finished = project.ground.surfaces.finished
-    depth = max(0.8, project.settings.frost_depth)
-    presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
-    pressure = 150.0 if presumed is None else float(presumed)
-    length = max(point.size_x, point.size_y) if point.per == "metre" else 1.0
-    loads = [
-        length * sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
-        for combination in project.actions.combinations
-        if "allowable" in combination.serves
-    ] or [length * sum(load.V for load in point.loads.values())]
-    side = max(0.8, point.size_x + 0.2, point.size_y + 0.2, (1.1 * max(max(loads), 0.0) / pressure) ** 0.5)
-    side = round(-(-side // 0.05) * 0.05, 2)
-    return Pad(
-        name=unique("P", [p.name for p in project.pads]), load_point=column, width=side, length=side,
-        thickness=round(max(0.35, -(-side / 4 // 0.05) * 0.05), 2), level=round(finished - depth, 3),
-    )  # fmt: skip
-
-
 def _add_pad(session: Session, _: Any) -> str:
     project = session.project
     if not project.actions.load_points:
@@ -116,10 +95,10 @@ def _add_pad(session: Session, _: Any) -> str:
     free = session.results.undesigned
     if not free:
         return "every column and wall has a foundation"
-    pad = first_pad(project, free[0])
-    why = changed(session, lambda p: edited(p, ("pads",), (*p.pads, pad)), f"{pad.name} under {free[0]}")
+    first = first_size(project, free[0])
+    why = changed(session, lambda p: edited(p, ("pads",), (*p.pads, first.pad)), first.words())
     if not why:
-        session.select(pad.name)
+        session.select(first.pad.name)
     return why
 
 
@@ -154,7 +133,7 @@ SETTING_LABELS = {
 """The single settings; the table of presumed pressures has its own."""
 
 SETTING_CHOICES = {
-    "presumed_basis": ("gross", "net"), "presumed_compares": ("peak", "effective area"), "outer_bars": ("x", "y"), "bearing_method": get_args(Settings.model_fields["bearing_method"].annotation),
+    name: get_args(field.annotation) for name, field in Settings.model_fields.items() if get_origin(field.annotation) is Literal
 }  # fmt: skip
 
 
@@ -162,7 +141,8 @@ def setting_kind(name: str) -> str:
     """The kind of cell a setting needs."""
     if name in SETTING_CHOICES or name == "founding_unit":
         return "choice"
-    return "yes" if isinstance(Settings.model_fields[name].default, bool) else "number"
+    default = Settings.model_fields[name].default
+    return "yes" if isinstance(default, bool) else "text" if isinstance(default, str) else "number"
 
 
 def _setting_columns(session: Session) -> list[Column]:

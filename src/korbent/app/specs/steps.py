@@ -10,7 +10,7 @@ from korbent.core.model import AreaLoad, ConstructionStep
 from korbent.core.units import UnitError, factor, parse, show_length, shown_unit
 
 
-def _corners(session: Session) -> Any:
+def corners_of(session: Session) -> Any:
     """Reads an outline: corners as x, y pairs divided by semicolons, in the shown unit of length."""
     unit = shown_unit("m", session.project.showing)
 
@@ -53,7 +53,7 @@ def _area_columns(session: Session) -> list[Column]:
         f("slope", "Slope 1 :", tip="horizontal to one vertical, of all sides of an embankment"),
         Column(
             "Outline", lambda a: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in a.outline),
-            lambda a: ("actions", "area_loads", a.name, "outline"), kind="text", width=200, convert=_corners(session),
+            lambda a: ("actions", "area_loads", a.name, "outline"), kind="text", width=200, convert=corners_of(session),
             tip=f"corners of a polygon in {shown_unit('m', units)}: x y pairs divided by semicolons",
         ),
     ]  # fmt: skip

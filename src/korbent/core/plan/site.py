@@ -62,10 +62,12 @@ def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     needed = np.full_like(clear, bench.settings.clearance)
     crosses = clear < -1e-9
     touching = (clear <= 1e-9) & (needed > 1e-9)
-    ratio = np.where(clear > 1e-9, needed / np.maximum(clear, 1e-9), 0.0)
+    # an edge that is held at its clearance uses nothing up: only what is short counts
+    short = (clear < needed - 1e-6) & (clear > 1e-9)
+    ratio = np.where(short, needed / np.maximum(clear, 1e-9), 0.0)
     record("a_min", "", needed, "m", note="clearance asked for")
     record("a", "", clear, "m", note="clearance; negative: across")
-    record("ratio", "where(a > 1e-9, a_min/max(a, 1e-9), 0)", ratio)
+    record("ratio", "where(a > 1e-9, where(a_min - a > 1e-6, a_min/max(a, 1e-9), 0), 0)", ratio)
 
     def note(candidate: int, column: int) -> str:
         name = fixed[int(nearest[candidate])].name

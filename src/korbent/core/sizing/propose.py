@@ -31,8 +31,10 @@ from korbent.core.working import SILENT, Array, Recorder
 FREE = ("width", "length", "thickness", "level")
 ROUNDS = 12
 NEAR: tuple[int, ...] = (-3, -1, 0, 1)
-WIDE: tuple[int, ...] = (-2, -1, 0, 1, 2)
-"""Steps of each dimension that are looked at around the best size so far; the wide ones before the search ends."""
+WIDE: tuple[int, ...] = (-4, -3, -2, -1, 0, 1, 2, 3, 4)
+WIDE_UP: tuple[int, ...] = (-2, -1, 0, 1)
+"""Steps of each dimension that are looked at around the best size so far; the wide ones (in thickness and
+level fewer) before the search ends, so that a long base may become a short and broad one."""
 
 
 @dataclass(frozen=True)
@@ -185,10 +187,11 @@ class _Search:
         return np.array(list(product(*lines)), dtype=float)
 
     def _around(self, best: Sizes, reach: tuple[int, ...]) -> Array:
-        lines = [
-            [value] if low == high else sorted({round(float(np.clip(value + k * step, low, high)), 9) for k in reach})
-            for value, (low, high, step) in zip(best, self.ranges)
-        ]  # fmt: skip
+        lines = []
+        for name, value, (low, high, step) in zip(FREE, best, self.ranges):
+            ways = WIDE_UP if reach is WIDE and name in ("thickness", "level") else reach
+            grid = {round(float(np.clip(value + k * step, low, high)), 9) for k in ways}
+            lines.append([value] if low == high else sorted(grid))
         return np.array(list(product(*lines)), dtype=float)
 
     def _cheapest(self, sizes: Array) -> Generator[Ask, Told, Sizes | None]:

@@ -1,0 +1,138 @@
+"""Above the plan: place pads, hold an edge at a boundary, a drawing below, and by what the plan is coloured."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from pydantic import ValidationError
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
+
+from korbent.app.session import Session
+from korbent.core.model.settings import resolve
+from korbent.core.plan.site import pinned_to_boundary
+from korbent.core.sizing.first_size import placed
+from korbent.core.units import show_length, shown_unit
+from korbent.files.project_file import problems_of
+from korbent.files.underlay import UnderlayError, read_underlay, with_columns, with_underlay
+
+COLOURS = {
+    "worst": "by worst check", "bearing": "bearing", "stability": "stability", "settlement": "settlement",
+    "concrete": "concrete", "load": "by load", "level": "by level", "type": "by type",
+}  # fmt: skip
+
+
+class PlanBar(QWidget):
+    """Tools of the plan. ``marked``: names of the columns chosen in the plan."""
+
+    def __init__(
+        self, session: Session, marked: Callable[[], tuple[str, ...]], redraw: Callable[[], None]
+    ) -> None:
+        super().__init__()
+        self.session, self.marked = session, marked
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        for name, text, tip, action in (
+            ("place-pads", "Place pads", "A pad with a first size under each marked column, or under every column without one", self.place),
+            ("pin-boundary", "To boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
+        ):  # fmt: skip
+            button = QPushButton(text, objectName=name)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, action=action: action())
+            row.addWidget(button)
+        self.drawing = QPushButton("Drawing", objectName="underlay")
+        self.drawing.setToolTip("A DXF drawing below the plan, or columns from its points")
+        menu = QMenu(self.drawing)
+        menu.addAction("Put below the plan…", lambda: self.open(False))
+        menu.addAction("Make columns of its points, circles and blocks…", lambda: self.open(True))
+        menu.addAction("Take it away", self.take_away)
+        self.drawing.setMenu(menu)
+        row.addWidget(self.drawing)
+        self.colour = QComboBox(objectName="plan-colour")
+        self.colour.setToolTip("What the colour of the bases stands for")
+        for key, text in COLOURS.items():
+            self.colour.addItem(text, key)
+        self.colour.activated.connect(lambda _: redraw())
+        row.addWidget(self.colour)
+
+    def place(self) -> None:
+        """A pad under each marked column, else under each that has none; one step of undo."""
+        session = self.session
+        columns = self.marked() or session.results.undesigned
+        try:
+            project, found = placed(session.project, tuple(columns))
+        except ValidationError as error:
+            session.say(f"! {problems_of(error)[0]}")
+            return
+        if not found:
+            session.say(
+                "! every column has a foundation" if not self.marked() else "! the marked columns have one"
+            )
+            return
+        over = [f for f in found if f.share is not None and f.share > 0.105]
+        more = f"; {len(over)} weigh more than the share assumed" if over else ""
+        session.apply(project, found[0].words() if len(found) == 1 else f"{len(found)} pads placed{more}")
+        session.select(found[0].pad.name)
+
+    def pin(self) -> None:
+        """Holds the edge of the selected base that is nearest to a boundary."""
+        session, pad = self.session, self.session.pad
+        if pad is None:
+            return
+        if pad.frozen:
+            session.say(f"! {pad.name} is {pad.frozen}: it stays where it is")
+            return
+        settings = resolve(session.project.settings, session.project.type_overrides(pad), pad.overrides)
+        new = pinned_to_boundary(session.project, pad, settings.clearance)
+        if new is None:
+            session.say("! no boundary is drawn: add one in the table Boundaries")
+            return
+        units = session.project.showing
+        clear = f"{show_length(settings.clearance, units)} {shown_unit('m', units)}"
+        side = (
+            new.hold_x
+            if new.hold_x != "middle" and new.hold_x != pad.hold_x
+            else new.hold_y
+            if new.hold_y != "middle"
+            else new.hold_x
+        )
+        try:
+            pads = tuple(new if p.name == pad.name else p for p in session.project.pads)
+            session.apply(
+                session.project.replaced(pads=pads),
+                f"{pad.name}: the {side} edge is held {clear} from the boundary; it grows away from it",
+            )
+        except ValidationError as error:
+            session.say(f"! {problems_of(error)[0]}: the boundary runs too near to or through the column")
+
+    def open(self, columns: bool) -> None:
+        """Asks for a drawing."""
+        name, _ = QFileDialog.getOpenFileName(self, "A drawing", "", "Drawings (*.dxf)")
+        if name:
+            self.take(Path(name), columns)
+
+    def take_away(self) -> None:
+        """No drawing below the plan any more."""
+        project = self.session.project
+        kept = tuple(o for o in project.site if o.kind != "underlay")
+        if len(kept) < len(project.site):
+            self.session.apply(project.replaced(site=kept), "the drawing below the plan is taken away")
+
+    def take(self, path: Path, columns: bool) -> None:
+        """Takes a drawing below the plan, or its points as columns; one step of undo."""
+        session = self.session
+        try:
+            found = read_underlay(path)
+        except UnderlayError as error:
+            session.say(f"! {error}")
+            return
+        remarks = "".join(f"; {r}" for r in found.remarks)
+        if not columns:
+            session.apply(
+                with_underlay(session.project, found),
+                f"{len(found.outlines)} lines of {path.name} below the plan{remarks}",
+            )
+            return
+        project, count = with_columns(session.project, found)
+        session.apply(project, f"{count} columns from {path.name}{remarks}" if count else "")
+        if not count:
+            session.say(f"! {path.name} holds no point, circle or block where there is no column yet")

@@ -1,0 +1,218 @@
+"""The whole plan in one go: the size that is enough for each base or type, and how many types are worth what."""
+
+from threading import Event
+
+from pydantic import ValidationError
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.background import Job, start
+from korbent.app.canvas import DrawingView
+from korbent.app.session import Session
+from korbent.core.model import Project
+from korbent.core.sizing.cost import OBJECTIVES, Objective
+from korbent.core.sizing.propose import Grouping, Proposal, as_types, proposals, taken, types_against_cost
+from korbent.core.units import show_length, show_ratio, shown_unit
+from korbent.drawing.primitives import Drawing, Text
+from korbent.drawing.types_curve import types_curve
+from korbent.files.project_file import problems_of
+
+TITLES = {"volume": "least concrete", "cost": "least cost", "carbon": "least carbon"}
+SHORT = {"width": "B", "length": "L", "thickness": "h", "level": "level"}
+UNITS = {"volume": "m³", "cost": "", "carbon": "kg CO₂e"}
+
+
+class _Told(QObject):
+    progress = Signal(int, int)
+
+
+class ProposalPanel(QWidget):
+    """Objective, one action, progress with cancel, the proposals with their reasons, and the curve of types."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.project: Project | None = None
+        self.found: list[Proposal] = []
+        self.groupings: list[Grouping] = []
+        self._job: Job | None = None
+        self._stop = Event()
+        self._told = _Told()
+        self._told.progress.connect(self._progress)
+        self.objective = QComboBox(objectName="objective")
+        for key in OBJECTIVES:
+            self.objective.addItem(TITLES[key], key)
+        self.by_type = QCheckBox("types alike", objectName="by-type", checked=True)
+        self.by_type.setToolTip("All bases of a type get one size, that of the worst of them")
+        self.go = QPushButton("Propose", objectName="propose")
+        self.go.setToolTip("The size that is enough for every base, within the ranges: every check holds")
+        self.go.clicked.connect(self.propose)
+        self.cancel = QPushButton("Cancel", objectName="cancel-propose")
+        self.cancel.clicked.connect(self._stop.set)
+        self.bar = QProgressBar(objectName="propose-progress", textVisible=True)
+        self.take = QPushButton("Take all", objectName="take-proposals")
+        self.take.clicked.connect(self.take_all)
+        self.list = QListWidget(objectName="proposals")
+        self.list.setWordWrap(True)
+        self.list.itemClicked.connect(self._show_pad)
+        self.words = QLabel("", objectName="quiet", wordWrap=True)
+        self.curve = DrawingView(self._curve, "Types against cost")
+        self.curve.clicked.connect(self._take_types)
+        for box in (self.list, self.curve):
+            box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
+        self.list.setMinimumHeight(40)
+        self.curve.setMinimumHeight(60)
+        self.words.setContentsMargins(10, 0, 10, 0)
+        head = QHBoxLayout()
+        head.setContentsMargins(10, 6, 10, 0)
+        head.addWidget(self.objective, 1)
+        head.addWidget(self.go)
+        head.addWidget(self.take)
+        run = QHBoxLayout()
+        run.setContentsMargins(10, 0, 10, 0)
+        run.addWidget(self.by_type)
+        run.addWidget(self.bar, 1)
+        run.addWidget(self.cancel)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        column.addLayout(head)
+        column.addLayout(run)
+        column.addWidget(self.words)
+        column.addWidget(self.list, 5)
+        column.addWidget(self.curve, 4)
+        self._idle(True)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """What was found for another project is marked so; it can only be taken for its own."""
+        current = self.project is self.session.project
+        self.take.setEnabled(bool(self.found) and current and self._job is None)
+        self.list.setEnabled(current or not self.found)
+        if not self.session.project.pads:
+            self.words.setText("no base yet: place pads first")
+        elif not self.found and self._job is None:
+            self.words.setText(
+                "One action for the whole plan: the least size within each base's ranges for which every check holds."
+            )
+        elif self.found and not current:
+            self.words.setText("out of date: the project has changed since; propose again")
+        self.curve.refresh()
+
+    def propose(self) -> None:
+        """Starts the search in another thread."""
+        project, objective, by_type = self.session.project, self._objective(), self.by_type.isChecked()
+        if not project.pads or self._job is not None:
+            return
+        self._stop.clear()
+        self._idle(False)
+        self.bar.setValue(0)
+
+        def work() -> tuple[list[Proposal], list[Grouping]]:
+            found = proposals(project, objective, by_type, self._told.progress.emit, self._stop.is_set)
+            return found, types_against_cost(project, found, objective)
+
+        self._job = start(project, work, self._finished)
+
+    def _objective(self) -> Objective:
+        return OBJECTIVES[self.objective.currentIndex()]
+
+    def _idle(self, idle: bool) -> None:
+        self.bar.setVisible(not idle)
+        self.cancel.setVisible(not idle)
+        self.go.setEnabled(idle)
+
+    def _progress(self, done: int, of: int) -> None:
+        self.bar.setMaximum(of)
+        self.bar.setValue(done)
+        self.bar.setFormat(f"{done} of {of}")
+
+    def _finished(self, project: object, result: tuple[list[Proposal], list[Grouping]] | None) -> None:
+        self._job = None
+        self._idle(True)
+        if result is None:
+            self.session.say("! the proposal could not be computed; nothing was changed")
+            return
+        self.found, self.groupings = result
+        self.project = project  # type: ignore[assignment]
+        self._list()
+        self.refresh()
+
+    def _list(self) -> None:
+        units, objective = self.session.project.showing, self._objective()
+        unit = shown_unit("m", units)
+        self.list.clear()
+        for one in self.found:
+            names = ", ".join(one.pads)
+            if one.sizes is None:
+                text = f"{names}: {one.remark}"
+            else:
+                pad = self.session.project.pad(one.pads[0])
+                size = " × ".join(
+                    show_length(one.sizes.get(n, getattr(pad, n)), units)
+                    for n in ("width", "length", "thickness")
+                )
+                why = "not less: " + ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
+                text = f"{names}: {size} {unit}, worst {show_ratio(one.ratio or 0.0)}{' (' + one.remark + ')' if one.remark else ''}\n{why}"
+            item = QListWidgetItem(text)
+            item.setData(256, one.pads[0])
+            self.list.addItem(item)
+        before, after = sum(p.before for p in self.found), sum(p.after for p in self.found)
+        stuck = sum(p.sizes is None for p in self.found)
+        more = f"; {stuck} left as {'it is' if stuck == 1 else 'they are'}" if stuck else ""
+        digits = 1 if objective == "volume" else 0
+        self.words.setText(
+            f"{TITLES[objective].split()[1]} {before:.{digits}f} → {after:.{digits}f} {UNITS[objective]}"
+            f" ({100 * (after - before) / max(before, 1e-9):+.0f} %){more}."
+        )
+
+    def _show_pad(self, item: QListWidgetItem) -> None:
+        self.session.select(str(item.data(256)))
+
+    def take_all(self) -> None:
+        """Gives all bases the proposed sizes: one step of undo."""
+        if self.project is not self.session.project:
+            return
+        try:
+            project = taken(self.session.project, self.found)
+        except ValidationError as error:
+            self.session.say(f"! {problems_of(error)[0]}")
+            return
+        count = sum(len(p.pads) for p in self.found if p.sizes)
+        self.session.apply(project, f"{count} bases resized; undo takes it back")
+
+    def _curve(self, aspect: float) -> Drawing:
+        if not self.groupings or self.project is not self.session.project:
+            text = "types against cost: after a proposal"
+            return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
+        now = len({p.type or p.name for p in self.session.project.pads})
+        return types_curve(self.groupings, now, TITLES[self._objective()], UNITS[self._objective()], aspect)
+
+    def _take_types(self, key: str) -> None:
+        """Makes so many types of the plan, then proposes once more with each type alike."""
+        if not key.startswith("types:") or self.project is not self.session.project:
+            return
+        count = int(key.removeprefix("types:"))
+        grouping = next((g for g in self.groupings if g.count == count), None)
+        if grouping is None:
+            return
+        try:
+            project = as_types(self.session.project, grouping)
+        except ValidationError as error:
+            self.session.say(f"! {problems_of(error)[0]}")
+            return
+        self.session.apply(project, f"{count} types; proposing once more with each alike")
+        self.by_type.setChecked(True)
+        self.propose()

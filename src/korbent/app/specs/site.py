@@ -1,0 +1,188 @@
+"""The tables of the site: boundaries and obstacles, grids, ranges of sizes, rates, and what is in conflict."""
+
+from typing import Any, get_args
+
+from korbent.app.session import Session
+from korbent.app.specs.common import (
+    append,
+    changed,
+    computed,
+    drop,
+    field,
+    label_only,
+    listed,
+    reordered,
+    unique,
+)
+from korbent.app.specs.steps import corners_of
+from korbent.app.tables import Column, Spec
+from korbent.core.model import edited
+from korbent.core.model.foundations import RANGED
+from korbent.core.model.site import Grid, Outline, Range, Rates
+from korbent.core.plan.site import conflicts
+from korbent.core.sizing.propose import range_of
+from korbent.core.units import UnitError, factor, parse, show_length, shown_unit
+
+
+def _outline_columns(session: Session) -> list[Column]:
+    path, units = listed_at("site"), session.project.showing
+    kinds = get_args(Outline.model_fields["kind"].annotation)
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(Outline, name, title, path, **more)
+
+    return [
+        f("name", "Outline", kind="text", width=120),
+        f("kind", "Kind", kind="choice", choices=kinds, width=130, tip="no base may cross a boundary or touch an obstacle; an underlay is only drawn"),
+        f("closed", "Closed", kind="yes", width=60, tip="a closed boundary holds the bases inside"),
+        Column(
+            "Points", lambda o: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in o.points),
+            lambda o: ("site", o.name, "points"), kind="text", width=420, convert=corners_of(session),
+            tip=f"in {shown_unit('m', units)}: x y pairs divided by semicolons",
+        ),
+    ]  # fmt: skip
+
+
+def listed_at(root: str) -> Any:
+    """The path of a row of a list of the project."""
+    return lambda row: (root, row.name)
+
+
+def _around(session: Session) -> tuple[tuple[float, float], ...]:
+    """A first boundary: 3 m around all columns."""
+    points = session.project.actions.load_points
+    xs, ys = [p.x for p in points] or [0.0, 10.0], [p.y for p in points] or [0.0, 10.0]
+    x0, x1, y0, y1 = min(xs) - 3, max(xs) + 3, min(ys) - 3, max(ys) + 3
+    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+
+
+SITE = Spec(
+    "site", lambda s: s.project.site, _outline_columns,
+    lambda s, _: changed(
+        s, append(("site",), Outline(name=unique("Boundary ", [o.name for o in s.project.site]), points=_around(s)))
+    ),
+    lambda s, row: changed(s, drop(("site",), row)), "outline",
+    "No boundary yet. One that is added goes 3 m around the columns; obstacles and existing foundations are outlines too.",
+    order=reordered("site"),
+)  # fmt: skip
+
+
+def _positions(session: Session) -> Any:
+    """Reads positions of grid lines: numbers in the shown unit, divided by blanks or semicolons."""
+    unit = shown_unit("m", session.project.showing)
+
+    def read(text: Any) -> Any:
+        return tuple(parse(part, "") * factor(unit, "m") for part in str(text).replace(";", " ").split())
+
+    return read
+
+
+def _grid_columns(session: Session) -> list[Column]:
+    path, units = listed_at("grids"), session.project.showing
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(Grid, name, title, path, **more)
+
+    def lines(name: str, title: str) -> Column:
+        return Column(
+            title, lambda g: " ".join(show_length(v, units) for v in getattr(g, name)), lambda g: ("grids", g.name, name),
+            kind="text", width=240, convert=_positions(session), tip=f"distances from the origin in {shown_unit('m', units)}, divided by blanks",
+        )  # fmt: skip
+
+    return [
+        f("name", "Grid", kind="text", width=90), f("x", "Origin x"), f("y", "Origin y"), f("rotation", "Turned"),
+        lines("along_x", "Lines across x"), lines("along_y", "Lines across y"),
+    ]  # fmt: skip
+
+
+GRIDS = Spec(
+    "grids", lambda s: s.project.grids, _grid_columns,
+    lambda s, _: changed(
+        s,
+        append(("grids",), Grid(
+            name=unique("Grid ", [g.name for g in s.project.grids]),
+            along_x=tuple(sorted({round(p.x, 3) for p in s.project.actions.load_points})),
+            along_y=tuple(sorted({round(p.y, 3) for p in s.project.actions.load_points})),
+        )),
+    ),
+    lambda s, row: changed(s, drop(("grids",), row)), "grid",
+    "No grid yet. One that is added goes through the columns; it can be turned.",
+    order=reordered("grids"),
+)  # fmt: skip
+
+RANGE_LABELS = {"width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Level"}
+
+
+def _range_columns(session: Session) -> list[Column]:
+    pad = session.pad
+    if pad is None:
+        return []
+    units = session.project.units
+
+    def path(name: str, part: str) -> tuple[str | int, ...]:
+        return ("pads", pad.name, "ranges", name, part)
+
+    def of(name: str) -> Range:
+        return pad.ranges.get(name) or Range(pinned=name == "level")
+
+    def number(title: str, part: str, tip: str) -> Column:
+        return Column(
+            title,
+            lambda n: getattr(of(n), part),
+            lambda n: path(n, part),
+            "m",
+            optional=True,
+            width=100,
+            tip=tip,
+        )
+
+    return [
+        Column(f"{pad.name}", lambda n: RANGE_LABELS[n], lambda n: (), kind="text", width=110, convert=label_only, derived=True),
+        Column("Now", lambda n: getattr(pad, n), lambda n: ("pads", pad.name, n), "m", width=90),
+        Column("Pinned", lambda n: of(n).pinned, lambda n: path(n, "pinned"), kind="yes", width=64, tip="a proposal leaves it as it is"),
+        number("At least", "low", "empty: no limit of its own"), number("At most", "high", "empty: no limit of its own"),
+        number("Raster", "step", "empty: the usual step"),
+        Column("Proposals look at", lambda n: "as it is" if (r := range_of(pad, n, units))[0] == r[1] else
+               f"{show_length(r[0], session.project.showing)} to {show_length(r[1], session.project.showing)}",
+               lambda n: (), kind="text", width=140, convert=computed, derived=True),
+    ]  # fmt: skip
+
+
+RANGES = Spec("ranges", lambda s: RANGED if s.pad else (), _range_columns)
+
+
+def _rate_columns(session: Session) -> list[Column]:
+    rates = session.project.rates
+    return [
+        Column("Rate", lambda n: Rates.model_fields[n].title, lambda n: (), kind="text", width=260, convert=label_only, derived=True),
+        Column("Value", lambda n: getattr(rates, n), lambda n: ("rates", n), width=110, tip="cost in your own currency; carbon in kg CO₂e"),
+    ]  # fmt: skip
+
+
+RATES = Spec("rates", lambda _: tuple(Rates.model_fields), _rate_columns)
+
+
+def _conflict_columns(session: Session) -> list[Column]:
+    def result(title: str, get: Any, width: int) -> Column:
+        return Column(title, get, lambda r: (), kind="text", width=width, convert=computed, derived=True)
+
+    return [
+        result("What", lambda c: c.kind, 70), result("Base", lambda c: c.first, 70), result("and", lambda c: c.second, 70),
+        result("Why, and what to do", lambda c: c.text, 640),
+    ]  # fmt: skip
+
+
+CONFLICTS = Spec("conflicts", lambda s: conflicts(s.project), _conflict_columns)
+
+
+def first_range(session: Session, name: str) -> str:
+    """Gives a dimension of the selected pad a range of its own, so that its parts can be typed."""
+    pad = session.pad
+    if pad is None or name in pad.ranges:
+        return ""
+    return changed(
+        session, lambda p: edited(p, ("pads", pad.name, "ranges", name), Range(pinned=name == "level"))
+    )
+
+
+__all__ = ["CONFLICTS", "GRIDS", "RANGES", "RATES", "SITE", "UnitError", "first_range", "listed"]
