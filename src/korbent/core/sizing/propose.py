@@ -31,7 +31,7 @@ from korbent.core.working import SILENT, Array, Recorder
 FREE = ("width", "length", "thickness", "level")
 ROUNDS = 12
 NEAR: tuple[int, ...] = (-3, -1, 0, 1)
-WIDE: tuple[int, ...] = (-4, -3, -2, -1, 0, 1, 2, 3, 4)
+WIDE: tuple[int, ...] = (-4, -3, -2, -1, 0, 1, 2, 3)
 WIDE_UP: tuple[int, ...] = (-2, -1, 0, 1)
 """Steps of each dimension that are looked at around the best size so far; the wide ones (in thickness and
 level fewer) before the search ends, so that a long base may become a short and broad one."""
@@ -317,8 +317,7 @@ def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask
             rows = np.concatenate([r for _, _, r in some])
             index = np.repeat(np.arange(len(some)), [len(r) for _, _, r in some])
             bench = bench_for(project, [pad for _, pad, _ in some], index, rows)
-            outcomes = [o for family in families_of[shared] for o in family(bench, SILENT)]
-            ratio, titles = _worst(outcomes, rows)
+            ratio, titles = _worst(families_of[shared], bench, rows)
             at = 0
             for i, _, own in some:
                 worst, names = answers[i]
@@ -340,8 +339,9 @@ def _chunks(parts: list[tuple[int, Pad, Array]], most: int = 4000) -> Iterator[l
     yield some
 
 
-def _worst(outcomes: list[Outcome], rows: Array) -> tuple[Array, list[str]]:
+def _worst(families: Families, bench: Bench, rows: Array) -> tuple[Array, list[str]]:
     """(worst ratio, title of its check) by row; inf where a check cannot be done or the column leaves the base."""
+    outcomes = [o for family in families for o in family(bench, SILENT)]
     ratio, which = governing_by_candidate(outcomes, len(rows))
     ratio = np.where(np.isnan(ratio), -1.0, ratio)
     titles = [outcomes[k].check.title if k >= 0 else "" for k in which]

@@ -1,0 +1,272 @@
+"""The plan at work: pads placed, edges held at the boundary, drawings below, sizes proposed, types chosen."""
+
+from pathlib import Path
+
+import ezdxf
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
+from pytestqt.qtbot import QtBot
+
+from korbent.app import specs
+from korbent.app.session import Session
+from korbent.app.stops.plan import PlanStop
+from korbent.app.tables import TableModel
+from korbent.app.window import MainWindow
+from korbent.core.evaluate import evaluate
+from korbent.core.model import Project
+from korbent.core.model.site import Outline, Range
+from korbent.drawing.plan import plan_drawing
+from korbent.drawing.primitives import Line, Polygon, Text
+from korbent.drawing.theme import LIGHT
+from korbent.files.underlay import UnderlayError, read_underlay, with_columns, with_underlay
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(qtbot: QtBot, demo: Project) -> MainWindow:
+    made = MainWindow(Session(demo))
+    qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    made.resize(1280, 800)
+    made.show()
+    made.go_to(2)
+    QApplication.processEvents()
+    return made
+
+
+def stop(window: MainWindow) -> PlanStop:
+    found = window.stops[2]
+    assert isinstance(found, PlanStop)
+    return found
+
+
+def press(qtbot: QtBot, window: MainWindow, name: str) -> None:
+    qtbot.mouseClick(window.findChild(QPushButton, name), LEFT)
+
+
+def words(window: MainWindow) -> list[str]:
+    s = window.session
+    return [x.text for x in plan_drawing(s.project, s.results, s.selected).shapes if isinstance(x, Text)]
+
+
+def test_pads_under_marked_columns_then_under_all(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    stop(window).plan.clicked.emit("point:B2")
+    stop(window).plan.clicked.emit("point:C3")
+    assert "marked: B2, C3" in session.message
+    press(qtbot, window, "place-pads")
+    assert [p.load_point for p in session.project.pads[-2:]] == ["B2", "C3"]
+    assert stop(window).marked == ()
+    press(qtbot, window, "place-pads")
+    assert session.results.undesigned == ()
+    press(qtbot, window, "place-pads")
+    assert "every column has a foundation" in session.message
+    session.undo()
+    session.undo()
+    assert len(session.project.pads) == 14
+
+
+def test_an_edge_is_brought_to_the_boundary(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P5")
+    session.edit(("pads", "P5", "offset_x"), 0.0)
+    assert not session.results.pad("P5").check("site").state.is_good
+    press(qtbot, window, "pin-boundary")
+    pad = session.project.pad("P5")
+    assert (pad.hold_x, pad.offset_x) == ("+x", pytest.approx(0.15))
+    assert "+x edge is held 0.05 m from the boundary" in session.message
+    assert session.results.pad("P5").check("site").state.is_good
+    session.apply(session.project.replaced(site=()))
+    press(qtbot, window, "pin-boundary")
+    assert "no boundary is drawn" in session.message
+
+
+def test_the_strip_switches_the_edge_and_widens_from_it(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P7")
+    stepper = window.strip.steppers["width"]
+    qtbot.mouseClick(stepper.moves, LEFT)
+    assert session.project.pad("P7").hold_x == "-x"
+    assert stepper.moves.text().startswith("▸")
+    qtbot.mouseClick(stepper.more, LEFT)
+    assert session.project.pad("P7").offset_x == pytest.approx(-0.05)
+    qtbot.mouseClick(stepper.moves, LEFT)
+    qtbot.mouseClick(stepper.moves, LEFT)
+    assert session.project.pad("P7").hold_x == "middle"
+
+
+def test_what_helps_is_said(window: MainWindow) -> None:
+    window.session.select("P8")
+    QApplication.processEvents()
+    assert "what helps most: Length L +" in window.strip.detail.text()
+
+
+def test_a_poured_base_keeps_its_size(window: MainWindow) -> None:
+    session = window.session
+    session.select("P3")
+    assert session.edit(("pads", "P3", "frozen"), "poured") == ""
+    assert "is poured: its size stays" in session.edit(("pads", "P3", "width"), 3.0)
+    assert session.project.pad("P3").width == 2.2
+    assert not window.strip.steppers["width"].isEnabled()
+    assert "poured" in words(window)
+    assert session.edit(("pads", "P3", "frozen"), "") == ""
+    assert session.edit(("pads", "P3", "width"), 2.3) == ""
+
+
+def test_ranges_are_typed_in_their_table(demo: Project) -> None:
+    session = Session(demo)
+    session.select("P1")
+    table = TableModel(session, specs.RANGES, LIGHT)
+    titles = [c.title for c in table.columns]
+    assert table.setData(table.index(0, titles.index("At least")), "1.8")
+    table.refresh()
+    assert session.project.pad("P1").ranges["width"] == Range(low=1.8)
+    assert not table.setData(table.index(0, titles.index("At most")), "1.5")
+    assert session.project.pad("P1").ranges["width"] == Range(low=1.8)
+    table.refresh()
+    assert table.text(0, titles.index("Proposals look at")).startswith("1.8")
+    assert table.text(3, titles.index("Proposals look at")) == "as it is"
+
+
+def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBot) -> None:
+    session, panel = window.session, stop(window).proposal
+    before = session.project
+    press(qtbot, window, "propose")
+    qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
+    assert panel.list.count() == 4
+    assert "not less: B" in panel.list.item(0).text()
+    press(qtbot, window, "take-proposals")
+    assert all((p.worst.ratio or 9) <= 1.0 + 1e-9 for p in session.results.pads)
+    assert "14 bases resized" in session.message
+    assert not panel.take.isEnabled()
+    assert "out of date" in panel.words.text()
+    session.undo()
+    assert session.project is before
+
+
+def test_a_number_of_types_is_taken_from_the_curve(window: MainWindow, qtbot: QtBot) -> None:
+    session, panel = window.session, stop(window).proposal
+    panel.by_type.setChecked(False)
+    press(qtbot, window, "propose")
+    qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
+    assert len(panel.groupings) == 14
+    panel.curve.clicked.emit("types:3")
+    assert len({p.type for p in session.project.pads}) == 3
+    qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
+    assert len(panel.found) == 3
+
+
+def test_a_search_can_be_cancelled(window: MainWindow, qtbot: QtBot) -> None:
+    panel = stop(window).proposal
+    press(qtbot, window, "propose")
+    assert panel.cancel.isVisible()
+    press(qtbot, window, "cancel-propose")
+    qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
+    assert panel.go.isEnabled()
+    assert not panel.cancel.isVisible()
+
+
+def test_the_plan_is_coloured_by_what_is_chosen(window: MainWindow) -> None:
+    session, combo = window.session, window.findChild(QComboBox, "plan-colour")
+    for i in range(combo.count()):
+        key = combo.itemData(i)
+        drawing = plan_drawing(session.project, session.results, by=key)
+        fills = {s.fill for s in drawing.shapes if isinstance(s, Polygon) and s.key.startswith("pad:")}
+        assert len(fills) > 1, key
+    texts = [
+        s.text
+        for s in plan_drawing(session.project, session.results, by="type").shapes
+        if isinstance(s, Text)
+    ]
+    assert "P8 T4" in texts
+
+
+def test_clashes_are_marked(window: MainWindow) -> None:
+    session = window.session
+    session.edit(("pads", "P1", "width"), 14.0)
+    assert "overlap" in words(window)
+    assert "conflict" in stop(window).status()
+    table = TableModel(session, specs.CONFLICTS, LIGHT)
+    assert "overlap by" in table.text(0, 3)
+
+
+def drawing(path: Path) -> Path:
+    document = ezdxf.new(units=4)
+    space = document.modelspace()
+    space.add_line((0, 0), (10_000, 0), dxfattribs={"layer": "walls"})
+    space.add_lwpolyline([(0, 0), (0, 5000), (4000, 5000)], close=True)
+    space.add_circle((2000, 3000), 250)
+    space.add_point((6000, 3000))
+    space.add_text("not a line")
+    document.saveas(path)
+    return path
+
+
+def test_a_drawing_below_and_columns_from_it(window: MainWindow, tmp_path: Path) -> None:
+    session, bar = window.session, stop(window).bar
+    path = drawing(tmp_path / "a.dxf")
+    bar.take(path, columns=False)
+    lines = [o for o in session.project.site if o.kind == "underlay"]
+    assert lines[0].points == ((0.0, 0.0), (10.0, 0.0))
+    assert "1 things that are no lines" in session.message
+    assert any(
+        isinstance(s, Line) and s.stroke == "faint"
+        for s in plan_drawing(session.project, session.results).shapes
+    )
+    assert evaluate(session.project).pad("P1").check("site").state.is_good
+    bar.take(path, columns=True)
+    new = [
+        p
+        for p in session.project.actions.load_points
+        if p.name.startswith("C") and (p.x, p.y) in ((2.0, 3.0), (6.0, 3.0))
+    ]
+    assert len(new) == 2
+    assert new[0].size_x == pytest.approx(0.443, abs=1e-3)
+    bar.take(path, columns=True)
+    assert "no point, circle or block where there is no column yet" in session.message
+    bar.take_away()
+    assert not [o for o in session.project.site if o.kind == "underlay"]
+
+
+@pytest.mark.parametrize(
+    "content", [b"", b"nonsense", b"\x00\xff" * 90, b"0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n"]
+)
+def test_broken_drawings_change_nothing(window: MainWindow, tmp_path: Path, content: bytes) -> None:
+    path = tmp_path / "b.dxf"
+    path.write_bytes(content)
+    before = window.session.project
+    stop(window).bar.take(path, columns=False)
+    assert window.session.message.startswith("! b.dxf")
+    assert window.session.project is before
+
+
+def test_underlays_as_functions(demo: Project, tmp_path: Path) -> None:
+    found = read_underlay(drawing(tmp_path / "a.dxf"), unit=0.01)
+    assert found.outlines[0].points[1] == (100.0, 0.0)
+    once = with_underlay(demo, found)
+    assert with_underlay(once, found) == once
+    assert once.site[0] == demo.site[0]
+    project, count = with_columns(demo, found)
+    assert count == 2
+    assert with_columns(project, found)[1] == 0
+    with pytest.raises(UnderlayError, match="cannot be read"):
+        read_underlay(tmp_path / "none.dxf")
+
+
+def test_boundaries_and_grids_are_added_and_typed(demo: Project) -> None:
+    session = Session(demo.replaced(site=()))
+    assert specs.SITE.add(session, None) == ""
+    table = TableModel(session, specs.SITE, LIGHT)
+    points = [c.title for c in table.columns].index("Points")
+    assert table.setData(table.index(0, points), "0 0; 40 0; 40 30; 0 30")
+    assert session.project.site[0].points[2] == (40.0, 30.0)
+    assert not table.setData(table.index(0, points), "0 0; 5 5; 5 0; 0 5")
+    assert isinstance(session.project.site[0], Outline)
+    assert specs.GRIDS.add(session, None) == ""
+    grid = session.project.grids[0]
+    assert grid.along_x[0] == min(p.x for p in demo.actions.load_points)
+    table = TableModel(session, specs.GRIDS, LIGHT)
+    turned = [c.title for c in table.columns].index("Lines across x")
+    assert table.setData(table.index(0, turned), "0 7.2 14.4")
+    assert session.project.grids[0].along_x == pytest.approx((0.0, 7.2, 14.4))
