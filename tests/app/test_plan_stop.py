@@ -270,3 +270,18 @@ def test_boundaries_and_grids_are_added_and_typed(demo: Project) -> None:
     turned = [c.title for c in table.columns].index("Lines across x")
     assert table.setData(table.index(0, turned), "0 7.2 14.4")
     assert session.project.grids[0].along_x == pytest.approx((0.0, 7.2, 14.4))
+
+
+def test_size_and_bars_are_copied_to_the_type(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P2")
+    session.edit(("pads", "P2", "width"), 2.4)
+    session.edit(("pads", "P3", "frozen"), "issued")
+    press(qtbot, window, "copy-to-type")
+    same = {p.name: p.width for p in session.project.pads if p.type == "T2"}
+    assert same == {"P2": 2.4, "P3": 2.2, "P6": 2.4, "P9": 2.4, "P10": 2.4}
+    assert "P3 frozen" in session.message
+    assert session.project.pad("P6").reinforcement == session.project.pad("P2").reinforcement
+    session.select("P7")
+    press(qtbot, window, "copy-to-type")
+    assert "the only one of type T3" in session.message

@@ -316,7 +316,8 @@ def test_type_and_base_settings_reach_the_checks() -> None:
 def test_step_effects_are_what_the_edit_gives(demo: Project, pad: str) -> None:
     base = demo.pad(pad)
     for effect in effects_of(demo, base):
-        new = edited(demo, ("pads", pad, effect.dimension), getattr(base, effect.dimension) + effect.change)
+        one = base.resized(**{effect.dimension: getattr(base, effect.dimension) + effect.change})
+        new = demo.replaced(pads=tuple(one if p is base else p for p in demo.pads))
         worst = evaluate_pad(new, new.pad(pad)).worst
         assert same(effect.ratio, worst.ratio), (effect.dimension, effect.change)
 

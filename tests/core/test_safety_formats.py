@@ -162,3 +162,43 @@ def test_every_new_working_leads_down_to_inputs() -> None:
         opened = working(project, project.pads[0], check)
         assert isinstance(opened, Working)
         assert opened.lines()[-1].symbol == "ratio"
+
+
+@pytest.mark.parametrize("drainage", ["drained", "undrained"])
+def test_a_tilted_underside_lessens_the_resistance_by_annex_d(drainage: str) -> None:
+    level, tilted = (
+        with_set("M1", load=Load(V=600.0)),
+        edited(with_set("M1", load=Load(V=600.0)), ("settings", "base_tilt"), 8.0),
+    )
+    before, after = (found(p, f"resistance-{drainage}").capacity for p in (level, tilted))
+    alpha, t = math.radians(8.0), math.tan(math.radians(30.0))
+    if drainage == "undrained":
+        q = 18.0 * 1.2
+        assert (after - q) / (before - q) == pytest.approx(1 - 2 * alpha / (math.pi + 2))
+    else:
+        assert after < before * (1 - alpha * t) ** 2 + 1e-9
+    assert "no factor" not in found(tilted, f"resistance-{drainage}").message
+
+
+def test_sloping_ground_is_taken_or_said_to_be_left_out() -> None:
+    project = edited(with_set("M1"), ("settings", "ground_slope"), 15.0)
+    project = edited(project, ("settings", "factor_bearing"), 3.0)
+    assert (
+        "ground that falls away beside the base: it is left out"
+        in found(project, "resistance-drained").message
+    )
+    sloping = found(project, "safety-drained")
+    flat = found(edited(project, ("settings", "ground_slope"), 0.0), "safety-drained")
+    assert sloping.capacity < flat.capacity
+    assert "no factor" not in sloping.message
+    meyerhof = edited(project, ("settings", "bearing_method"), "Meyerhof 1963")
+    assert "Meyerhof 1963 has no factor for sloping ground" in found(meyerhof, "safety-drained").message
+
+
+def test_a_board_below_the_base() -> None:
+    project = edited(one_pad(load=Load(V=600.0)), ("settings", "board_strength"), 150.0)
+    result = found(project, "board")
+    weight = 25 * 2 * 2.4 * 0.5 + 18 * 0.7 * (2 * 2.4 - 0.16)
+    assert result.demand == pytest.approx((600 + weight) / 4.8)
+    assert result.ratio == pytest.approx(result.demand / 150.0)
+    assert found(one_pad(), "board").message == "no board lies below the base"

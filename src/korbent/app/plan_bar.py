@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushB
 
 from korbent.app.session import Session
 from korbent.core.model.settings import resolve
-from korbent.core.plan.site import pinned_to_boundary
+from korbent.core.plan.site import copied, pinned_to_boundary
 from korbent.core.sizing.first_size import placed
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
@@ -34,6 +34,7 @@ class PlanBar(QWidget):
         for name, text, tip, action in (
             ("place-pads", "Place pads", "A pad with a first size under each marked column, or under every column without one", self.place),
             ("pin-boundary", "To boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
+            ("copy-to-type", "Copy to type", "Gives size and bars of the selected base to all others of its type", self.copy),
         ):  # fmt: skip
             button = QPushButton(text, objectName=name)
             button.setToolTip(tip)
@@ -103,6 +104,28 @@ class PlanBar(QWidget):
             )
         except ValidationError as error:
             session.say(f"! {problems_of(error)[0]}: the boundary runs too near to or through the column")
+
+    def copy(self) -> None:
+        """Gives size and bars of the selected base to the others of its type."""
+        session, pad = self.session, self.session.pad
+        if pad is None:
+            return
+        if pad.type is None:
+            session.say(f"! {pad.name} has no type: give it one in the table of pads, then its others follow")
+            return
+        names = tuple(p.name for p in session.project.pads if p.type == pad.type and p.name != pad.name)
+        if not names:
+            session.say(f"! {pad.name} is the only one of type {pad.type}")
+            return
+        try:
+            project, kept = copied(session.project, pad, names)
+        except ValidationError as error:
+            session.say(f"! {problems_of(error)[0]}")
+            return
+        more = f"; {', '.join(kept)} frozen, left as they are" if kept else ""
+        session.apply(
+            project, f"{len(names) - len(kept)} bases of type {pad.type} are now like {pad.name}{more}"
+        )
 
     def open(self, columns: bool) -> None:
         """Asks for a drawing."""

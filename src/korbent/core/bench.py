@@ -39,6 +39,11 @@ class Bench:
     finished: float
     site: tuple[Outline, ...] = ()
 
+    @property
+    def tilt(self) -> float:
+        """Tilt of the underside, rad."""
+        return float(np.deg2rad(self.settings.base_tilt))
+
     def situations(self, question: str) -> Situations:
         """The situations that serve a question."""
         found = situations_for(self.actions, self.ground.water, question)

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
+from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
 from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, benches_for
 from korbent.core.checks import (
@@ -38,6 +38,7 @@ FAMILIES = (
     resistance_checks,
     safety_checks,
     level_checks,
+    board_checks,
     site_checks,
     sliding_checks,
     overturning_checks,

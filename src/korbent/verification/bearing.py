@@ -132,9 +132,10 @@ def _annex_d(v: dict[str, float]) -> float:
     iq = left**m
     sq = 1 + s * math.sin(phi)
     Nc = (Nq - 1) / t
+    b = (1 - math.radians(v["tilt"]) * t) ** 2
     return (
-        v["cohesion"] * Nc * (sq * Nq - 1) / (Nq - 1) * (iq - (1 - iq) / (Nc * t)) + v["overburden"] * Nq * sq * iq
-        + v["weight"] * v["B"] * (Nq - 1) * t * (1 - 0.3 * s) * left ** (m + 1)
+        v["cohesion"] * Nc * (sq * Nq - 1) / (Nq - 1) * (iq - (1 - iq) / (Nc * t)) * (b - (1 - b) / (Nc * t))
+        + v["overburden"] * Nq * sq * iq * b + v["weight"] * v["B"] * (Nq - 1) * t * (1 - 0.3 * s) * left ** (m + 1) * b
     )  # fmt: skip
 
 
@@ -163,7 +164,7 @@ def _undrained(method: str, v: dict[str, float]) -> float:
         return (
             five * c * (1 + s / five) * (1 + 0.4 * k) * (1 - _m(v) * H / (A * c * five)) * b * g + q - weight
         )
-    return five * c * (1 + 0.2 * s) * 0.5 * (1 + root) + q
+    return five * c * (1 + 0.2 * s) * 0.5 * (1 + root) * (1 - 2 * math.radians(v["tilt"]) / five) + q
 
 
 def _cases() -> tuple[Case, ...]:

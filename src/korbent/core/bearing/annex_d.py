@@ -72,9 +72,9 @@ def effective_sizes(
 
 def drained(
     N: Array, H: Array, m: Array, B_eff: Array, L_eff: Array, cohesion: Array, tan_phi: Array,
-    overburden: Array, weight: Array, record: Recorder = SILENT,
+    overburden: Array, weight: Array, record: Recorder = SILENT, tilt: Array | float = 0.0,
 ) -> Resistance:  # fmt: skip
-    """Drained design resistance per effective area (kPa), horizontal base (EN 1997-1 D.4, equation D.2).
+    """Drained design resistance per effective area (kPa), underside tilted by ``tilt`` rad (EN 1997-1 D.4, equation D.2).
 
     Args:
         N, H: effective vertical and horizontal force, kN.
@@ -94,10 +94,13 @@ def drained(
     i_q = left**m
     i_c = i_q - (1 - i_q) / (N_c * tan_phi)
     i_gamma = left ** (m + 1)
+    tilt = np.asarray(tilt, dtype=float)
+    b_q = np.maximum(1 - tilt * tan_phi, 0.0) ** 2
+    b_c = b_q - (1 - b_q) / (N_c * tan_phi)
     r = (
-        cohesion * N_c * s_c * i_c
-        + overburden * N_q * s_q * i_q
-        + 0.5 * weight * B_eff * N_gamma * s_gamma * i_gamma
+        cohesion * N_c * s_c * i_c * b_c
+        + overburden * N_q * s_q * i_q * b_q
+        + 0.5 * weight * B_eff * N_gamma * s_gamma * i_gamma * b_q
     )
     record("phi_d", "atan(t_phi_d)", phi, "rad", note="design friction angle")
     record("N_q", "exp(pi*t_phi_d)*tan(pi/4 + phi_d/2)**2", N_q, "", D4)
@@ -111,17 +114,20 @@ def drained(
     record("i_q", "i_0**m", i_q, "", D4)
     record("i_c", "i_q - (1 - i_q)/(N_c*t_phi_d)", i_c, "", D4)
     record("i_gamma", "i_0**(m + 1)", i_gamma, "", D4)
+    record("alpha", "", tilt, "rad", note="tilt of the underside")
+    record("b_q", "max(1 - alpha*t_phi_d, 0)**2", b_q, "", D4, "also of γ")
+    record("b_c", "b_q - (1 - b_q)/(N_c*t_phi_d)", b_c, "", D4)
     record(
-        "r_d", "cprime_d*N_c*s_c*i_c + qprime*N_q*s_q*i_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma", r, "kPa",
+        "r_d", "cprime_d*N_c*s_c*i_c*b_c + qprime*N_q*s_q*i_q*b_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma*b_q", r, "kPa",
         "EN 1997-1 (D.2)", "R/A'",
     )  # fmt: skip
     return Resistance(np.maximum(r, 0.0), slides)
 
 
 def undrained(
-    H: Array, B_eff: Array, L_eff: Array, strength: Array, overburden: Array, record: Recorder = SILENT
-) -> Resistance:
-    """Undrained design resistance per effective area (kPa), horizontal base (EN 1997-1 D.3, equation D.1).
+    H: Array, B_eff: Array, L_eff: Array, strength: Array, overburden: Array, record: Recorder = SILENT, tilt: Array | float = 0.0,
+) -> Resistance:  # fmt: skip
+    """Undrained design resistance per effective area (kPa), underside tilted by ``tilt`` rad (EN 1997-1 D.3, equation D.1).
 
     Args:
         strength: design value c_u;d, kPa.
@@ -131,9 +137,13 @@ def undrained(
     limit = B_eff * L_eff * strength
     slides = limit < H
     i_c = 0.5 * (1 + np.sqrt(np.where(slides, 0.0, 1 - H / np.maximum(limit, 1e-12))))
-    r = (np.pi + 2) * strength * s_c * i_c + overburden
+    tilt = np.asarray(tilt, dtype=float)
+    b_c = 1 - 2 * tilt / (np.pi + 2)
+    r = (np.pi + 2) * strength * b_c * s_c * i_c + overburden
     record("s_c", "1 + 0.2*B_eff/max(L_eff, 1e-12)", s_c, "", D3)
     record("H_lim", "A_eff*c_ud", limit, "kN", D3, "greatest horizontal force")
     record("i_c", "0.5*(1 + sqrt(max(0, 1 - H/max(H_lim, 1e-12))))", i_c, "", D3)
-    record("r_d", "(pi + 2)*c_ud*s_c*i_c + q_t", r, "kPa", "EN 1997-1 (D.1)", "R/A'")
+    record("alpha", "", tilt, "rad", note="tilt of the underside")
+    record("b_c", "1 - 2*alpha/(pi + 2)", b_c, "", D3)
+    record("r_d", "(pi + 2)*c_ud*b_c*s_c*i_c + q_t", r, "kPa", "EN 1997-1 (D.1)", "R/A'")
     return Resistance(r, slides)

@@ -194,7 +194,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     weight = annex_d.weight_below(
         bench.soil("weight"), bench.soil("weight_saturated"), g.underside, water, B_eff, record
     )
-    r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record)
+    r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record, bench.tilt)
     base = _base(bench, forces, forces.N, B_x, L_y, cohesion, np.arctan(tan_phi), q, weight)
     return _resistance("resistance-drained", bench, situations, contact, area, base, pressing, r, why, record)
 
@@ -223,7 +223,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
         "total overburden at the founding level, from the strata up to finished ground",
         "z_f z_fin z_w",
     )
-    r = annex_d.undrained(H, B_eff, L_eff, strength, q, record)
+    r = annex_d.undrained(H, B_eff, L_eff, strength, q, record, bench.tilt)
     base = _base(
         bench, forces, forces.V, B_x, L_y, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated")
     )
@@ -240,7 +240,7 @@ def _base(
     return Base(
         N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
         B=np.minimum(B_x, L_y), L=np.maximum(B_x, L_y), depth=np.maximum(bench.finished - bench.geometry.underside, 0.0),
-        cohesion=cohesion, phi=phi, overburden=overburden, weight=weight,
+        cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
     )  # fmt: skip
 
 
@@ -293,9 +293,20 @@ def _resistance(
 
     return Outcome(
         CHECKS[check], demand, np.where(usable, design, 0.0), ratio, situations, ~usable,
-        blocks=(drainage if scoped is record else f"{drainage} layers",), why_not=why, warnings=layers_left_out(bench, with_all), note=note,
+        blocks=(drainage if scoped is record else f"{drainage} layers",), why_not=why, warnings=_left_out(bench, with_all), note=note,
         because=because, place=with_all.mechanism if with_all else None,
     )  # fmt: skip
+
+
+def _left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
+    """Per candidate: what the resistance by Annex D does not take into account."""
+    slope = (
+        "Annex D has no factor for ground that falls away beside the base: it is left out"
+        if bench.settings.ground_slope > 0
+        else ""
+    )
+    layers = layers_left_out(bench, with_all) or ("",)
+    return tuple("; ".join(text for text in (slope, own) if text) for own in layers)
 
 
 def layers_left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
@@ -336,6 +347,31 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         )
         outcomes.append(Outcome(CHECKS[check], needed, depth, ratio, blocks=(check,), why_not=why))
     return [*outcomes, _founding(bench, record.scope("founding-stratum"))]
+
+
+def board_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """A board (insulation) below the base: the peak pressure of unfactored combinations against its design stress."""
+    strength = bench.settings.board_strength
+    if strength is None:
+        return [does_not_apply("board", "no board lies below the base")]
+    situations = bench.situations("allowable")
+    if not len(situations):
+        return [cannot("board", bench.no_combination("allowable"))]
+    g, forces = bench.geometry, bench.forces(situations, record)
+    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
+    record("f_b", "", strength, "kPa", note="design compressive stress of the board")
+    ratio = contact.peak / strength
+    record("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))
+    return [
+        Outcome(
+            CHECKS["board"],
+            contact.peak,
+            np.full_like(contact.peak, strength),
+            ratio,
+            situations,
+            ~contact.stable,
+        )
+    ]
 
 
 def _founding(bench: Bench, record: Recorder) -> Outcome:

@@ -71,10 +71,16 @@ def _safety(
             record("B_eff", "B_1", base.B, "m")
             record("L_eff", "L_1", base.L, "m")
     ratio, demand, usable = _against(base, contact, found, settings.factor_bearing, record)
-    ignores = "inclination" not in method.TAKES and bool((0.02 * np.abs(base.N) < base.H).any())
-    warning = (
-        f"{method.NAME} has no factor for the inclination of the load: it is left out" if ignores else ""
-    )
+    left = [
+        words
+        for name, words, acts in (
+            ("inclination", "the inclination of the load", bool((0.02 * np.abs(base.N) < base.H).any())),
+            ("tilt", "a tilted underside", settings.base_tilt > 0),
+            ("slope", "sloping ground", settings.ground_slope > 0),
+        )
+        if acts and name not in method.TAKES
+    ]
+    warning = f"{method.NAME} has no factor for {' and '.join(left)}: it is left out" if left else ""
     left_out = layers_left_out(bench, with_all) or ("",)
     warnings = tuple("; ".join(p for p in (warning, text) if p) for text in left_out)
 
@@ -136,6 +142,7 @@ def base_on(
     return Base(
         N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
         B=B, L=L, depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight,
+        tilt=float(np.deg2rad(bench.settings.base_tilt)), slope=float(np.deg2rad(bench.settings.ground_slope)),
     ), contact  # fmt: skip
 
 

@@ -49,6 +49,15 @@ class Settings(Frozen):
         default=1.5, ge=1.0, le=5.0, title="Contrast of strata that is small, up to ×"
     )
     squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
+    base_tilt: float = Field(
+        default=0.0, ge=0, lt=30, title="Underside tilted by", json_schema_extra={"unit": "deg"}
+    )
+    ground_slope: float = Field(
+        default=0.0, ge=0, lt=45, title="Ground beside falls away by", json_schema_extra={"unit": "deg"}
+    )
+    board_strength: Pressure | None = Field(
+        default=None, title="Board below the base, design compressive stress (empty: none)"
+    )
     resistance_bearing: Share = Field(default=0.45, gt=0, title="Resistance factor φ, bearing (set R)")
     resistance_sliding: Share = Field(default=0.8, gt=0, title="Resistance factor φ, sliding (set R)")
     eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")

@@ -143,6 +143,23 @@ def conflicts(project: Project) -> tuple[Conflict, ...]:
     return tuple(found)
 
 
+def copied(project: Project, source: Pad, names: tuple[str, ...]) -> tuple[Project, tuple[str, ...]]:
+    """The project with size and bars of one base given to others, and which of them are frozen and stay.
+
+    Raises:
+        pydantic.ValidationError: when a size is not possible for one of them.
+    """
+    sizes = {"width": source.width, "length": source.length, "thickness": source.thickness}
+    kept = tuple(p.name for p in project.pads if p.name in names and p.frozen)
+    pads = tuple(
+        p.resized(**sizes).replaced(reinforcement=source.reinforcement)
+        if p.name in names and not p.frozen and p is not source
+        else p
+        for p in project.pads
+    )
+    return project.replaced(pads=pads), kept
+
+
 def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> Pad | None:
     """The pad moved so that its edge nearest to a boundary keeps the clearance, that edge held; None without a boundary.
 

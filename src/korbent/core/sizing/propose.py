@@ -11,7 +11,7 @@ from itertools import product
 
 import numpy as np
 
-from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
+from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
 from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, shared_key
 from korbent.core.checks import LIMIT, Outcome
@@ -86,7 +86,15 @@ def proposal(
     return found[0] or _given_up(project, pads, objective)
 
 
-CHEAP = (service_checks, level_checks, site_checks, sliding_checks, overturning_checks, uplift_checks)
+CHEAP = (
+    service_checks,
+    board_checks,
+    level_checks,
+    site_checks,
+    sliding_checks,
+    overturning_checks,
+    uplift_checks,
+)
 MIDDLE = (resistance_checks, safety_checks, settlement_checks)
 DEAR = (concrete_checks,)
 ALL = FAMILIES

@@ -9,7 +9,7 @@ from korbent.core.working import SILENT, Recorder
 
 NAME = "EN 1997-1 Annex D"
 REFERENCE = "EN 1997-1:2004 Annex D"
-TAKES = frozenset({"inclination"})
+TAKES = frozenset({"inclination", "tilt"})
 
 
 def _sizes(base: Base, record: Recorder) -> None:
@@ -41,6 +41,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         base.overburden,
         base.weight,
         record,
+        base.tilt,
     )
     record("q_ult", "max(r_d, 0)", r.pressure, "kPa", REFERENCE)
     return Ultimate(r.pressure, r.slides)
@@ -51,6 +52,6 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     _sizes(base, record)
     record("c_ud", "", base.cohesion, "kPa", note="not factored")
     record("q_t", "", base.overburden, "kPa", note="total overburden")
-    r = annex_d.undrained(base.H, base.B, base.L, base.cohesion, base.overburden, record)
+    r = annex_d.undrained(base.H, base.B, base.L, base.cohesion, base.overburden, record, base.tilt)
     record("q_ult", "r_d", r.pressure, "kPa", REFERENCE)
     return Ultimate(r.pressure, r.slides)
