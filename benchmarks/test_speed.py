@@ -222,3 +222,57 @@ def test_an_edit_of_a_large_project_to_pixels(benchmark: object, path: tuple[str
 
     benchmark(edit)  # type: ignore[operator]
     window.session.saved = window.session.project  # type: ignore[attr-defined]
+
+
+def _plan_of_200() -> object:
+    """Lindmere's pads under columns whose loads differ a little, so that no two are alike."""
+    from korbent.demo import lindmere
+
+    project = lindmere()
+    points, pads = [], []
+    for i in range(200):
+        source = project.pads[i % 14]
+        point = project.load_point(source.load_point)
+        loads = {
+            case: load.replaced(V=load.V * (1 + 0.003 * (i // 14))) for case, load in point.loads.items()
+        }
+        points.append(point.replaced(name=f"C{i}", loads=loads))
+        pads.append(source.replaced(name=f"Q{i}", load_point=f"C{i}", type=None))
+    actions = project.actions.replaced(load_points=tuple(points))
+    return project.replaced(actions=actions, pads=tuple(pads), types=())
+
+
+def test_sizes_proposed_for_200_pads(benchmark: object) -> None:
+    from korbent.core.sizing.propose import proposals
+
+    project = _plan_of_200()
+    found = benchmark.pedantic(lambda: proposals(project, by_type=False), rounds=1)  # type: ignore[attr-defined]
+    print(f"\n{sum(p.evaluated for p in found)} sizes looked at for {len(found)} pads")
+
+
+def test_bearing_and_stability_of_sixty_by_sixty_sizes(benchmark: object) -> None:
+    """Only the families that the speed goal of the map names, in one vectorised call."""
+    from korbent.core.bearing.checks import level_checks, resistance_checks, service_checks
+    from korbent.core.bench import bench_for
+    from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
+
+    pad = FIFTY.pads[6]
+    grid = np.repeat(table(pad), 3600, axis=0)
+    grid[:, 0], grid[:, 1] = (
+        v.ravel() for v in np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60))
+    )
+    families = (
+        service_checks,
+        resistance_checks,
+        level_checks,
+        sliding_checks,
+        overturning_checks,
+        uplift_checks,
+    )
+
+    def run() -> None:
+        bench = bench_for(FIFTY, (pad,), np.zeros(3600, dtype=int), grid)
+        for family in families:
+            family(bench, SILENT)
+
+    benchmark.pedantic(run, rounds=3)  # type: ignore[attr-defined]

@@ -285,3 +285,25 @@ def test_size_and_bars_are_copied_to_the_type(window: MainWindow, qtbot: QtBot) 
     session.select("P7")
     press(qtbot, window, "copy-to-type")
     assert "the only one of type T3" in session.message
+
+
+def test_one_edge_moves_the_opposite_one_stays(demo: Project) -> None:
+    session = Session(demo)
+    table = TableModel(session, specs.PADS, LIGHT)
+    row = [p.name for p in demo.pads].index("P8")
+    column = [c.title for c in table.columns].index("Edge -x")
+    assert table.text(row, column) == "1.15"
+    assert table.setData(table.index(row, column), "1.40")
+    pad = session.project.pad("P8")
+    assert (pad.width, pad.edge("-x"), pad.edge("+x")) == (
+        pytest.approx(2.05),
+        pytest.approx(1.4),
+        pytest.approx(0.65),
+    )
+    assert pad.length == 2.5
+    table.refresh()
+    assert not table.setData(table.index(row, column), "-2")
+    assert session.project.pad("P8") == pad
+    session.edit(("pads", "P8", "frozen"), "issued")
+    table.refresh()
+    assert not table.setData(table.index(row, column), "1.5")

@@ -157,3 +157,16 @@ def test_beyond_one_has_another_hue_in_both_themes() -> None:
         assert theme.ratio(1.0) == theme.ratio_4
         assert theme.ratio(1.01) == theme.beyond
         assert all(theme.colour(t) for t in TOKENS)
+
+
+def test_the_uniform_model_is_drawn_about_the_resultant(demo: Project) -> None:
+    pad = demo.pad("P8")
+    state = base_state(demo, pad, "ultimate", 3)
+    assert state is not None
+    drawing = pressure_drawing(demo, pad, state, uniform=True)
+    area = next(s for s in drawing.shapes if isinstance(s, Polygon) and s.fill == "field:0.7")
+    xs, ys = zip(*area.points)
+    assert sum(xs) / 4 == pytest.approx(state.e_x)
+    assert max(xs) - min(xs) == pytest.approx(pad.width - 2 * abs(state.e_x))
+    value = state.N / ((max(xs) - min(xs)) * (max(ys) - min(ys)))
+    assert any(s.text.startswith(f"N/A′ {value:.0f}") for s in drawing.shapes if isinstance(s, Text))

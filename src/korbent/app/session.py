@@ -34,6 +34,7 @@ from korbent.core.model import (
     value_at,
 )
 from korbent.core.model.expressions import ExpressionError, spoken
+from korbent.core.model.settings import Settings, resolve
 from korbent.core.model.site import Range
 from korbent.core.units import Ton, parse, ton_named
 from korbent.files.project_file import problems_of, save
@@ -97,6 +98,12 @@ class Session:
             if found:
                 return base_state(self.project, self.pad, found[0].question, found[0].situation)
         return None
+
+    def settings_of_pad(self) -> Settings:
+        """The settings in force for the selected pad."""
+        if not self.pad:
+            return self.project.settings
+        return resolve(self.project.settings, self.project.type_overrides(self.pad), self.pad.overrides)
 
     def mechanism(self) -> Mechanism | None:
         """How the ground would fail, when a bearing resistance is selected."""
@@ -201,6 +208,15 @@ class Session:
         A value that came from an expression no longer does.
         """
         try:
+            if path[0] == "pads" and len(path) == 4 and path[2] == "edge":
+                pad = self.project.pad(str(path[1]))
+                wrong = self._frozen((*path[:2], "width"))
+                if not wrong:
+                    new = pad.with_edge(str(path[3]), float(value))
+                    self.apply(
+                        self.project.replaced(pads=tuple(new if p is pad else p for p in self.project.pads))
+                    )
+                return wrong
             if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
                 self.apply(_edited(self.project, path, value))
                 return ""

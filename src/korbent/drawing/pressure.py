@@ -34,13 +34,15 @@ def _kept(points: tuple[Point, ...], plane: tuple[float, float, float]) -> tuple
     return tuple(result)
 
 
-def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Drawing:
-    """The pressure plan of a pad in its own axes."""
+def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, uniform: bool = False) -> Drawing:
+    """The pressure plan of a pad in its own axes: linear without tension, or ``uniform`` on the effective area."""
     B, L = pad.width, pad.length
     corners = rectangle(-B / 2, -L / 2, B / 2, L / 2)
     sketch = Sketch()
     sketch.add(Polygon(corners, "faint", None))
-    if state and state.stable:
+    if state and state.stable and uniform:
+        _effective(sketch, project, pad, state)
+    elif state and state.stable:
         peak, least = max(state.corners), min(state.corners)
         first = least if state.share >= 1 else 0.0
         edges = np.linspace(first, peak, BANDS + 1)
@@ -90,6 +92,23 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dra
         Text((-B / 2, L / 2), f"L {show_length(L, project.showing)} {lengths}", 11, "soft", "left", dy=-7),
     )
     return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 28.0))
+
+
+def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> None:
+    """The effective area about the resultant, with its one pressure."""
+    b, l_ = pad.width - 2 * abs(state.e_x), pad.length - 2 * abs(state.e_y)
+    if min(b, l_) <= 0:
+        return
+    x, y = state.e_x, state.e_y
+    units = project.showing
+    area = rectangle(x - b / 2, y - l_ / 2, x + b / 2, y + l_ / 2)
+    value = f"{show(state.N / (b * l_), 'kPa', units)} {shown_unit('kPa', units)}"
+    size = f"B′ {show_length(b, units)} × L′ {show_length(l_, units)} {shown_unit('m', units)}"
+    sketch.add(
+        Polygon(area, "field:0.7", "pressure", 1.6),
+        Text((x, y - l_ / 4), f"N/A′ {value}", 12, "pressure", "middle", bold=True, halo=True),
+        Text((x, y - l_ / 4), size, 10, "ink", "middle", dy=15, halo=True),
+    )
 
 
 def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) -> None:

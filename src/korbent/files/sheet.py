@@ -74,7 +74,8 @@ def _is_unit_row(row: Sequence[str]) -> bool:
 def _csv(path: Path) -> list[list[str]]:
     text = path.read_text(encoding="utf-8-sig")
     # of these, the one that the first lines hold most of; a comma may be a decimal one
-    head = re.sub(r'"[^"]*"', "", "\n".join(text.splitlines()[:10]))
+    # a text in quotes may hold anything, line ends too: it is left aside before the first lines are looked at
+    head = "\n".join(re.sub(r'"[^"]*"', "", text).splitlines()[:10])
     delimiter = next((d for d in "\t;|" if head.count(d) > 1), ",")
     return [[c.strip() for c in row] for row in csv.reader(StringIO(text, newline=""), delimiter=delimiter)]
 

@@ -3,12 +3,12 @@
 from korbent.verification.bearing import METHOD_CASES
 from korbent.verification.case import Case, Outcome, as_markdown, as_text, outcomes
 from korbent.verification.concrete import CONCRETE
-from korbent.verification.contact import CONTACT
+from korbent.verification.contact import CONTACT, ROUND
 from korbent.verification.ground import GROUND
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
-CASES: tuple[Case, ...] = (*CONTACT, *GROUND, *METHOD_CASES, *LAYERS, *SOIL_TESTS, *CONCRETE, *PAD)
+CASES: tuple[Case, ...] = (*CONTACT, *ROUND, *GROUND, *METHOD_CASES, *LAYERS, *SOIL_TESTS, *CONCRETE, *PAD)
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]

@@ -1,7 +1,10 @@
 """Reference cases of the base pressure."""
 
+import math
+
 import numpy as np
 
+from korbent.core.contact.circle import linear_no_tension_round
 from korbent.core.contact.polygon import pressure_over
 from korbent.core.contact.rectangle import CORNER_X, CORNER_Y, Contact, effective_area, linear_no_tension
 from korbent.verification.case import Case
@@ -81,4 +84,18 @@ CONTACT = (
     Case("equilibrium of 2000 random bases, worst", "closed form", "0", 0.0, _worst_equilibrium, 1e-9),
     Case("effective area, e = (0.3, 0.2)", "closed form", "Meyerhof 1953", (2.0 - 0.6) * (1.5 - 0.4),
          lambda: float(np.prod(effective_area(np.array(0.3), np.array(-0.2), np.array(2.0), np.array(1.5)))), 1e-12, "m²"),
+)  # fmt: skip
+
+
+def _round(what: str, e: float, inner: float = 0.0) -> float:
+    found = linear_no_tension_round(np.array(100.0), np.array(100.0 * e), np.array(2.0), inner)
+    return float(getattr(found, what))
+
+
+_MEAN, _RING = 100.0 / (4 * math.pi), 100.0 / (3 * math.pi)
+ROUND = (
+    Case("circle at the kern e = R/4: peak", "closed form", "2 V/A", 2 * _MEAN, lambda: _round("peak", 0.5), 1e-9, "kPa"),
+    Case("circle, half in contact: share", "closed form", "e = 3πR/16", 0.5, lambda: _round("share", 3 * math.pi / 8), 1e-9),
+    Case("circle, half in contact: peak", "closed form", "V R/(2R³/3)", 37.5, lambda: _round("peak", 3 * math.pi / 8), 1e-9, "kPa"),
+    Case("ring at the kern e = (R² + r²)/(4R): peak", "closed form", "2 V/A", 2 * _RING, lambda: _round("peak", 0.625, 1.0), 1e-9, "kPa"),
 )  # fmt: skip

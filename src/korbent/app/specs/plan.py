@@ -34,6 +34,12 @@ def _pad_columns(session: Session) -> list[Column]:
             tip="diameter at spacing, in mm, such as 16 at 150",
         )  # fmt: skip
 
+    def edge(side: str) -> Column:
+        return Column(
+            f"Edge {side}", lambda r: r.edge(side), lambda r: (*path(r), "edge", side), "m", width=62,
+            tip=f"from the column's axis to the {side} edge; the opposite edge stays when this is changed",
+        )  # fmt: skip
+
     def worst(row: Any) -> str:
         found = session.results.pad(row.name).worst
         return show_ratio(found.ratio) if found.ratio is not None else found.state.value
@@ -50,6 +56,7 @@ def _pad_columns(session: Session) -> list[Column]:
         f("held", "Held face", kind="choice", choices=("underside", "top"), width=84),
         f("rotation", "Turned"),
         f("offset_x", "Offset x", tip="column from the middle of the pad"), f("offset_y", "Offset y"),
+        *(edge(side) for side in ("-x", "+x", "-y", "+y")),
         f("hold_x", "Held in x", kind="choice", choices=("middle", "-x", "+x"), width=66, tip="what stays when B changes: the middle, or the edge at a boundary"),
         f("hold_y", "Held in y", kind="choice", choices=("middle", "-y", "+y"), width=66),
         f("frozen", "Frozen", kind="choice", choices=("", "issued", "poured"), width=64, tip="issued or poured: nothing resizes it"),

@@ -137,7 +137,19 @@ class BearingStop(Stop):
 
     def _pressure(self, _: float) -> Drawing:
         pad = self.session.pad
-        return pressure_drawing(self.session.project, pad, self.state()) if pad else NOTHING
+        if not pad:
+            return NOTHING
+        return pressure_drawing(self.session.project, pad, self.state(), self.uniform())
+
+    def uniform(self) -> bool:
+        """The selected check takes the pressure uniform on the effective area."""
+        session = self.session
+        if session.check.startswith(("resistance-", "safety-")):
+            return True
+        return (
+            session.check == "presumed-pressure"
+            and session.settings_of_pad().presumed_compares == "effective area"
+        )
 
     def _section(self, aspect: float) -> Drawing:
         pad = self.session.pad
@@ -172,7 +184,8 @@ class BearingStop(Stop):
         )
         unit = shown_unit("kPa", self.session.project.showing)
         self.pressure_pane.detail.setText("" if shown else f"{unit} · {share}")
-        self.pressure_pane.detail.setToolTip("linear without tension")
+        model = "uniform on the effective area" if self.uniform() else "linear without tension"
+        self.pressure_pane.detail.setToolTip(model)
 
     def status(self) -> str:
         worst = self.worst()

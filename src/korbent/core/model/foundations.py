@@ -101,6 +101,22 @@ class Pad(Row):
                 changes[offset] = round(getattr(self, offset) + HELD[hold] * grown / 2, 9)
         return self.replaced(**changes)
 
+    def edge(self, side: str) -> float:
+        """Distance from the column's axis to an edge ("-x", "+x", "-y", "+y"), m."""
+        size, offset = (self.width, self.offset_x) if side[1] == "x" else (self.length, self.offset_y)
+        return size / 2 - offset if side[0] == "+" else size / 2 + offset
+
+    def with_edge(self, side: str, distance: float) -> "Pad":
+        """The pad with one edge moved to a distance from the column's axis; the opposite edge stays.
+
+        Raises:
+            pydantic.ValidationError: when no base is left.
+        """
+        other = self.edge(("-" if side[0] == "+" else "+") + side[1])
+        low, high = (other, distance) if side[0] == "+" else (distance, other)
+        name, offset = ("width", "offset_x") if side[1] == "x" else ("length", "offset_y")
+        return self.replaced(**{name: round(low + high, 9), offset: round((low - high) / 2, 9)})
+
     @property
     def underside(self) -> float:
         """Founding level, m."""
