@@ -184,7 +184,7 @@ def test_the_plan_is_coloured_by_what_is_chosen(window: MainWindow) -> None:
 
 def test_clashes_are_marked(window: MainWindow) -> None:
     session = window.session
-    session.edit(("pads", "P1", "width"), 14.0)
+    session.edit(("pads", "P1", "width"), 16.0)
     assert "overlap" in words(window)
     assert "conflict" in stop(window).status()
     table = TableModel(session, specs.CONFLICTS, LIGHT)

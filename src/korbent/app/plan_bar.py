@@ -34,13 +34,13 @@ class PlanBar(QWidget):
         for name, text, tip, action in (
             ("place-pads", "Place pads", "A pad with a first size under each marked column, or under every column without one", self.place),
             ("pin-boundary", "To boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
-            ("copy-to-type", "Copy to type", "Gives size and bars of the selected base to all others of its type", self.copy),
+            ("copy-to-type", "To type", "Gives size and bars of the selected base to all others of its type", self.copy),
         ):  # fmt: skip
             button = QPushButton(text, objectName=name)
             button.setToolTip(tip)
             button.clicked.connect(lambda _=False, action=action: action())
             row.addWidget(button)
-        self.drawing = QPushButton("Drawing", objectName="underlay")
+        self.drawing = QPushButton("DXF", objectName="underlay")
         self.drawing.setToolTip("A DXF drawing below the plan, or columns from its points")
         menu = QMenu(self.drawing)
         menu.addAction("Put below the plan…", lambda: self.open(False))

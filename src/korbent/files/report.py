@@ -389,6 +389,7 @@ def _pad_page(
         ),
         Spacer(1, 4),
         _ledger(result, u),
+        Paragraph(_idle(result), styles["small"]),
     ]
     return [KeepTogether(story)] if len(result.checks) < 40 else story
 
@@ -407,10 +408,18 @@ def _governing_state(project: Project, pad: Pad, result: PadResult) -> Any:
     return None
 
 
+def _idle(result: PadResult) -> str:
+    """The checks that do not apply, in a line."""
+    names = [c.check.title for c in result.checks if c.state is State.NOT_APPLICABLE]
+    return f"Do not apply: {', '.join(names)}." if names else ""
+
+
 def _ledger(result: PadResult, units: Any) -> Table:
     rows: list[list[Any]] = [["Check", "Ratio", "Demand", "Capacity", "Unit", "Comb.", "State", "Reference"]]
     marks: list[tuple[int, str]] = []
-    shown = [c for g in GROUPS for c in result.checks if c.check.group == g]
+    shown = [
+        c for g in GROUPS for c in result.checks if c.check.group == g and c.state is not State.NOT_APPLICABLE
+    ]
     for check in shown:
         unit = check.check.unit
         demand, capacity = ("" if v is None else show(v, unit, units) for v in (check.demand, check.capacity))
