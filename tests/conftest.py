@@ -15,7 +15,7 @@ settings.register_profile(
     "korbent",
     derandomize=bool(os.environ.get("CI")),  # the same cases on every run there; new ones at the desk
     deadline=None,
-    max_examples=40,
+    max_examples=20,
     suppress_health_check=[HealthCheck.function_scoped_fixture],
     database=None,
 )

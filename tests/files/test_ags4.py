@@ -185,7 +185,7 @@ def key(ground: Ground) -> object:
 
 
 @given(grounds())
-@settings(max_examples=30)
+@settings(max_examples=15)
 def test_round_trips_lose_nothing(tmp_path_factory: pytest.TempPathFactory, ground: Ground) -> None:
     """Project to AGS4 to project; from there to CSV and XLSX tables and back."""
     folder = tmp_path_factory.mktemp("trip")

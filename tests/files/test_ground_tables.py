@@ -153,7 +153,7 @@ def rich_grounds(draw: st.DrawFn) -> Ground:
 
 
 @given(rich_grounds())
-@settings(max_examples=30)
+@settings(max_examples=15)
 def test_tables_lose_nothing_at_all(tmp_path_factory: pytest.TempPathFactory, ground: Ground) -> None:
     """Notes, sources, expressions, lines over level, readings over time, water, surfaces: all comes back the same."""
     folder = tmp_path_factory.mktemp("trip")
