@@ -7,10 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from korbent.core.bearing.layers import failure_depth, next_other, passive
+from korbent.core.bearing.layers import MECHANISMS, failure_depth, passive
+from korbent.core.bearing.mechanism import mechanism_of
 from korbent.core.bearing.safety import compare
 from korbent.core.evaluate import Working, evaluate_pad, working
-from korbent.core.ground.profile import profile_at
+from korbent.core.ground.profile import next_other, profile_at
 from korbent.core.model import Borehole, Stratum
 from korbent.core.model.edit import edited
 from korbent.verification.layers import (
@@ -152,3 +153,23 @@ def test_passive_pressure_grows_with_wall_friction() -> None:
     assert (rough > smooth).all()
     assert smooth == pytest.approx(np.tan(np.pi / 4 + phi / 2) ** 2)
     assert (np.diff(failure_depth(np.ones(3), phi)) > 0).all()
+
+
+def test_a_third_and_a_fourth_stratum_are_drawn_where_they_are() -> None:
+    project = layered_pad(STRONG, NEAR_SAND, 1.0, SOFT)
+    found = evaluate_pad(project, project.pads[0]).check("safety-drained")
+    shown = mechanism_of(project, project.pads[0], found)
+    assert shown is not None
+    assert (MECHANISMS[shown.code], shown.below) == ("spread to third stratum", "further")
+    assert shown.depth == pytest.approx(2.0)
+    assert shown.phi_below == 0.0
+
+
+def test_what_a_stratum_further_down_lacks_is_said() -> None:
+    project = layered_pad(STRONG, NEAR_SAND, 1.0, SOFT)
+    project = edited(project, ("ground", "soils", "further", "undrained_strength"), None)
+    found = evaluate_pad(project, project.pads[0]).check("safety-drained")
+    assert (
+        "a stratum further down is not in this resistance: the soil 'further' has no undrained strength"
+        in found.message
+    )

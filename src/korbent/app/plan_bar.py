@@ -7,7 +7,6 @@ from pydantic import ValidationError
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
 
 from korbent.app.session import Session
-from korbent.core.model.settings import resolve
 from korbent.core.plan.site import copied, pinned_to_boundary
 from korbent.core.sizing.first_size import placed
 from korbent.core.units import show_length, shown_unit
@@ -82,7 +81,7 @@ class PlanBar(QWidget):
         if pad.frozen:
             session.say(f"! {pad.name} is {pad.frozen}: it stays where it is")
             return
-        settings = resolve(session.project.settings, session.project.type_overrides(pad), pad.overrides)
+        settings = session.project.settings_of(pad)
         new = pinned_to_boundary(session.project, pad, settings.clearance)
         if new is None:
             session.say("! no boundary is drawn: add one in the table Boundaries")

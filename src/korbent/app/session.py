@@ -34,7 +34,6 @@ from korbent.core.model import (
     value_at,
 )
 from korbent.core.model.expressions import ExpressionError, spoken
-from korbent.core.model.settings import Settings, resolve
 from korbent.core.model.site import Range
 from korbent.core.units import Ton, parse, ton_named
 from korbent.files.project_file import problems_of, save
@@ -98,12 +97,6 @@ class Session:
             if found:
                 return base_state(self.project, self.pad, found[0].question, found[0].situation)
         return None
-
-    def settings_of_pad(self) -> Settings:
-        """The settings in force for the selected pad."""
-        if not self.pad:
-            return self.project.settings
-        return resolve(self.project.settings, self.project.type_overrides(self.pad), self.pad.overrides)
 
     def mechanism(self) -> Mechanism | None:
         """How the ground would fail, when a bearing resistance is selected."""

@@ -8,13 +8,20 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces, base_forces, case_loads
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.geometry import PadGeometry, pad_geometry, table
-from korbent.core.ground.profile import Profile, missing, parameter, profile_at, stacked, stratum_below
-from korbent.core.identity import remembered
+from korbent.core.ground.profile import (
+    Profile,
+    missing,
+    next_other,
+    parameter,
+    profile_at,
+    stacked,
+    stratum_below,
+)
 from korbent.core.model.actions import Actions, LoadPoint
-from korbent.core.model.foundations import Pad, PadType
+from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Ground
 from korbent.core.model.project import Project, Standards
-from korbent.core.model.settings import Settings, resolve
+from korbent.core.model.settings import Settings
 from korbent.core.model.site import Outline
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -99,12 +106,8 @@ class Bench:
         """Depth below the base (m) at which a soil of another name begins, shape (candidates,); very large where none does."""
         if self.profile is None:
             return np.full(len(self.index), 1e9)
-        names = [soil.name for soil in self.profile.soils]
-        n = len(names)
-        following = np.array(
-            [next((k for k in range(i, n) if names[k] != names[i]), n) for i in range(n)] or [0]
-        )
-        next_ = following[np.maximum(self.founding_stratum(), 0)]
+        n = len(self.profile.soils)
+        next_ = next_other(self.profile)[np.maximum(self.founding_stratum(), 0)]
         tops = np.broadcast_to(self.profile.top, (len(self.index), n))
         level = np.take_along_axis(tops, np.minimum(next_, n - 1)[:, None], axis=-1)[:, 0]
         return np.where(next_ < n, self.geometry.underside[:, 0] - level, 1e9)
@@ -192,7 +195,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
     point = project.load_point(pad.load_point)
     profile = profile_at(project.ground, point.x, point.y)
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
-    return (strata, _settings(project, pad))
+    return (strata, project.settings_of(pad))
 
 
 def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:
@@ -205,7 +208,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     points = tuple(project.load_point(pad.load_point) for pad in pads)
     return Bench(
         pads=tuple(pads), points=points, index=index, geometry=pad_geometry(pads, points, index, candidates),
-        ground=project.ground, actions=project.actions, settings=_settings(project, pads[0]),
+        ground=project.ground, actions=project.actions, settings=project.settings_of(pads[0]),
         standards=project.standards, profile=_stacked(project, points, index),
         finished=project.ground.surfaces.finished, site=project.site,
     )  # fmt: skip
@@ -215,13 +218,3 @@ def _stacked(project: Project, points: Sequence[LoadPoint], index: Array) -> Pro
     profiles = [profile_at(project.ground, point.x, point.y) for point in points]
     known = [profile for profile in profiles if profile is not None]
     return stacked(known, index) if known else None
-
-
-def _settings(project: Project, pad: Pad) -> Settings:
-    kind = next((t for t in project.types if t.name == pad.type), None)
-    return _resolved(project.settings, kind, pad)
-
-
-@remembered(512)
-def _resolved(settings: Settings, kind: PadType | None, pad: Pad) -> Settings:
-    return resolve(settings, kind.overrides if kind else {}, pad.overrides)

@@ -5,7 +5,7 @@ import math
 from korbent.core.bearing.layers import (
     ALONE,
     CLAYS,
-    DEEPER,
+    FURTHER,
     MEANS,
     MECHANISMS,
     PUNCHING,
@@ -30,7 +30,7 @@ def draw_mechanism(sketch: Sketch, shown: Mechanism, underside: float, bounds: t
             *(Line(((x, underside), (x, bottom)), "beyond", 1.8, dash=True) for x in (x0, x1)),
         )  # fmt: skip
         _surfaces(sketch, x0, x1, bottom, shown.phi_below, bounds, shown.toward)
-    elif shown.code in (SPREAD, DEEPER):
+    elif shown.code in (SPREAD, *FURTHER):
         bottom, wide = underside - shown.depth, shown.spread * shown.depth
         sketch.add(
             Polygon(

@@ -6,7 +6,7 @@ from korbent.core.concrete.checks import clear_distances, effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.evaluate import PadResult
 from korbent.core.geometry import PadGeometry, pad_geometry, table
-from korbent.core.model import Bars, Pad, Project, resolve
+from korbent.core.model import Bars, Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
@@ -21,7 +21,7 @@ def bar_positions(size: float, cover: float, bars: Bars) -> list[float]:
 
 
 def _settings(project: Project, pad: Pad) -> tuple[float, str]:
-    settings = resolve(project.settings, project.type_overrides(pad), pad.overrides)
+    settings = project.settings_of(pad)
     return settings.concrete_cover, settings.outer_bars
 
 

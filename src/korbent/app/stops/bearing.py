@@ -1,6 +1,5 @@
 """Bearing: plan, pressure under the base, section through the ground."""
 
-import numpy as np
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
@@ -9,10 +8,8 @@ from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
-from korbent.core.bench import bench_for
 from korbent.core.checks import Check, CheckResult, State
 from korbent.core.evaluate import BaseState, Working
-from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
 from korbent.core.units import shown_unit
 from korbent.drawing.methods import methods_chart
@@ -103,7 +100,7 @@ class BearingStop(Stop):
         pad, project = self.session.pad, self.session.project
         if not pad:
             return NOTHING
-        adopted = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).settings.bearing_method
+        adopted = project.settings_of(pad).bearing_method
         return methods_chart(compare(project, pad, self.drainage()), adopted, project.showing, aspect)
 
     def _open_method(self, key: str) -> None:
@@ -148,7 +145,8 @@ class BearingStop(Stop):
             return True
         return (
             session.check == "presumed-pressure"
-            and session.settings_of_pad().presumed_compares == "effective area"
+            and session.pad is not None
+            and session.project.settings_of(session.pad).presumed_compares == "effective area"
         )
 
     def _section(self, aspect: float) -> Drawing:

@@ -5,7 +5,6 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
-from korbent.core.model import resolve
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
 
@@ -51,7 +50,7 @@ class ConcreteStop(Stop):
         self.above_pane.title.setText(f"Base from above  {pad.name}")
         self.above_pane.detail.setText("bottom bars, critical sections and perimeter to scale")
         project = self.session.project
-        settings = resolve(project.settings, project.type_overrides(pad), pad.overrides)
+        settings = project.settings_of(pad)
         self.section_pane.detail.setText(
             f"fck {settings.concrete_strength:g} MPa · fyk {settings.steel_strength:g} MPa · EN 1992-1-1"
         )

@@ -26,8 +26,8 @@ RESISTANCE_FACTORS = {
     "M1+R2": (1.4, 1.1),
     "M1+R2*": (1.4, 1.1),
 }
-UNFACTORED = {"permanent": 1.35, "soil": 1.35, "other": 1.5}
-"""EN 1997-1 table A.3, set A1: what a factored action is divided by to find its characteristic value (DA2*)."""
+VARIABLE = 1.5
+"""EN 1997-1 table A.3, set A1: what a factored variable action is divided by to find its characteristic value (DA2*)."""
 
 
 @dataclass(frozen=True)
@@ -40,6 +40,10 @@ class Situations:
     cases: tuple[str, ...]
     permanent: Array
     """1 for permanent cases, shape (cases,)."""
+    variable: Array
+    """True for imposed, snow and wind cases, shape (cases,)."""
+    lasting: Array
+    """True for permanent, soil and water cases."""
     factors: Array
     """Factors of the cases, shape (situations, cases)."""
     weight: Array
@@ -66,11 +70,14 @@ class Situations:
         return f"{self.combinations[index].number}{self.variants[index]}"
 
     def characteristic(self) -> "Situations":
-        """The same situations with characteristic actions: factors of set A1 taken off."""
+        """The same situations with characteristic actions: factors of set A1 taken off.
+
+        What is permanent acts once, imposed, snow and wind loads over 1.5; accidental and seismic actions have no such factor.
+        """
         divided = np.where(
-            self.permanent > 0,
-            np.where(self.factors == 0.0, 0.0, np.sign(self.factors)),
-            self.factors / UNFACTORED["other"],
+            self.variable,
+            self.factors / VARIABLE,
+            np.where(self.lasting, np.sign(self.factors), self.factors),
         )
         ones = np.ones_like(self.weight)
         return replace(self, factors=divided, weight=ones, water_factor=ones)
@@ -107,6 +114,8 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
         combinations=tuple(c for c, _, _ in rows),
         variants=tuple(v for _, _, v in rows),
         cases=names,
+        variable=np.array([c.nature in ("imposed", "snow", "wind") for c in actions.cases], dtype=bool),
+        lasting=np.array([c.nature in ("permanent", "soil", "water") for c in actions.cases], dtype=bool),
         permanent=np.array([float(c.nature == "permanent") for c in actions.cases]),
         factors=np.array([[c.factors.get(n, 0.0) for n in names] for c, _, _ in rows]).reshape(
             len(rows), len(names)

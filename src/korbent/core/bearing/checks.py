@@ -318,8 +318,10 @@ def layers_left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
     return tuple(
         f"the next stratum, {d:.2f} m below the base, is not in this resistance: {text}"
         if text and d < 2 * w
+        else f"a stratum further down is not in this resistance: {further}"
+        if further
         else ""
-        for text, d, w in zip(with_all.lacking, near, width)
+        for text, further, d, w in zip(with_all.lacking, with_all.further, near, width)
     )
 
 

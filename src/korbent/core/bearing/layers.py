@@ -12,10 +12,19 @@ import numpy as np
 
 from korbent.core.bearing.methods.base import Base, Method, Ultimate
 from korbent.core.bench import Bench
-from korbent.core.ground.profile import Profile, effective_stress, missing, parameter, total_stress
+from korbent.core.ground.profile import (
+    WATER_WEIGHT,
+    Profile,
+    effective_stress,
+    missing,
+    next_other,
+    parameter,
+    total_stress,
+)
+from korbent.core.model.ground import Soil
 from korbent.core.working import Array, Recorder
 
-ALONE, MEANS, PUNCHING, SPREAD, CLAYS, WEAK, SQUEEZING, DEEPER = range(8)
+ALONE, MEANS, PUNCHING, SPREAD, CLAYS, WEAK, SQUEEZING, DEEPER, DEEPEST = range(9)
 MECHANISMS = (
     "the stratum alone",
     "weighted means",
@@ -24,14 +33,17 @@ MECHANISMS = (
     "two clays",
     "weak stratum alone",
     "squeezing",
-    "spread to deeper stratum",
+    "spread to third stratum",
+    "spread to fourth stratum",
 )
 MEYERHOF_HANNA = "Meyerhof and Hanna 1978"
 BROWN_MEYERHOF = "Brown and Meyerhof 1969"
 SQUEEZE = "Meyerhof and Chaplin 1953"
 PARAMETERS = {"drained": ("friction_angle", "cohesion"), "undrained": ("undrained_strength",)}
-FURTHER = 2
-"""How many other strata further down are looked at by load spread."""
+FURTHER = (DEEPER, DEEPEST)
+"""Strata further down than the next one, looked at by load spread."""
+REACH = 5.0
+"""So many widths down; further, the load has spread so much that only very weak ground could govern."""
 
 
 class Factors(NamedTuple):
@@ -61,6 +73,8 @@ class Layered:
     """Name of the next stratum by candidate, '' where there is none or it lacks what is needed."""
     lacking: tuple[str, ...]
     """By candidate: what the next stratum lacks."""
+    further: tuple[str, ...]
+    """By candidate: what a stratum below the next one lacks, within reach."""
     failure_depth: Array
     spread: float
     limit: float
@@ -92,15 +106,9 @@ class Layered:
             CLAYS: f"{strong}: both undrained, strong over weak",
             WEAK: f"{strong}: weak over strong, squeezing is not chosen or not possible",
             SQUEEZING: f"{strong}: the weak clay is squeezed between the base and it",
-            DEEPER: f"{strong}; a weaker stratum further down governs",
+            DEEPER: f"{strong}; the stratum below that governs",
+            DEEPEST: f"{strong}; the second stratum below that governs",
         }[code]
-
-
-def next_other(profile: Profile) -> Array:
-    """For each stratum the index of the next one of another name; the number of strata where there is none."""
-    names = [soil.name for soil in profile.soils]
-    n = len(names)
-    return np.array([next((k for k in range(i, n) if names[k] != names[i]), n) for i in range(n)])
 
 
 def passive(phi: Array, delta: Array) -> Array:
@@ -142,7 +150,7 @@ def layered(
     has = (below < count) & np.array([not text for text in lacking])
     names = tuple(profile.soils[k].name if ok else "" for k, ok in zip(below, has))
     if not has.any():
-        return None if not any(lacking) else _nothing(bench, base, own, lacking, settings.load_spread)
+        return None if not any(lacking) else _nothing(base, own, lacking)
     r = record.scope("layers")
     r("q_1", symbol, own.pressure, "kPa", note="the stratum below the base alone")
     sigma_0 = base.overburden
@@ -266,7 +274,7 @@ def layered(
         q,
         "kPa",
     )
-    q, code = _deeper(bench, base, own, below, kinds, drainage, method, factors, water, q, code, r)
+    q, code, further = _deeper(bench, base, below, drainage, method, factors, water, q, code, r)
     r(symbol, "min(q_L, q_D)", q, "kPa", note="with all strata")
     yes = np.broadcast_to(there, shape)
     return Layered(
@@ -278,19 +286,19 @@ def layered(
             ALONE: np.ones(shape, dtype=bool), MEANS: yes & small, PUNCHING: yes & (ratio < 1.0) & ~both_undrained, SPREAD: yes & (ratio < 1.0),
             CLAYS: yes & (ratio < 1.0) & both_undrained, WEAK: yes & (ratio >= 1.0) & ~small, SQUEEZING: yes & squeezes,
         },
-        contrast=ratio, depth=np.where(there, t, 1e9), below=names, lacking=lacking, failure_depth=reach,
+        contrast=ratio, depth=np.where(there, t, 1e9), below=names, lacking=lacking, further=further, failure_depth=reach,
         spread=settings.load_spread, limit=settings.layer_contrast,
     )  # fmt: skip
 
 
-def _nothing(bench: Bench, base: Base, own: Ultimate, lacking: tuple[str, ...], spread: float) -> Layered:
+def _nothing(base: Base, own: Ultimate, lacking: tuple[str, ...]) -> Layered:
     """The stratum alone, because the next one lacks what is needed."""
     shape = np.broadcast(own.pressure, base.overburden).shape
     q = np.broadcast_to(own.pressure, shape)
     return Layered(
         pressure=q, slides=own.slides, mechanism=np.full(shape, ALONE), values={ALONE: q}, possible={ALONE: np.ones(shape, dtype=bool)},
-        contrast=np.ones(shape), depth=np.full((shape[0], 1), 1e9), below=("",) * len(lacking), lacking=lacking,
-        failure_depth=failure_depth(base.B, base.phi), spread=spread, limit=1.0,
+        contrast=np.ones(shape), depth=np.full((shape[0], 1), 1e9), below=("",) * len(lacking), lacking=lacking, further=("",) * len(lacking),
+        failure_depth=failure_depth(base.B, base.phi), spread=0.0, limit=1.0,
     )  # fmt: skip
 
 
@@ -301,29 +309,38 @@ class _Kinds(NamedTuple):
     undrained: Array
 
 
+def answers(upper: Soil, lower: Soil, drainage: str) -> tuple[bool, bool]:
+    """(drained, undrained): how a lower stratum answers in a check of the upper one; both: the lesser counts.
+
+    Where both soils may be either, they go together; below sand that only drains, such a clay is looked at both ways.
+    """
+    if drainage == "drained":
+        alone = lower.drainage == "both" and upper.drainage != "both"
+        return lower.drainage != "undrained", lower.drainage == "undrained" or alone
+    return lower.drainage == "drained", lower.drainage != "drained"
+
+
 def _answering(
     profile: Profile, founding: Array, below: Array, drainage: str
 ) -> tuple[tuple[str, ...], _Kinds]:
     """(what the lower stratum lacks by candidate, how it answers)."""
-    lacking, drained, undrained = [], [], []
-    for i, k in zip(founding, below):
-        text, d, u = "", False, False
-        if i >= 0 and k < len(profile.soils):
-            lower, upper = profile.soils[k], profile.soils[i]
-            if drainage == "drained":
-                u = lower.drainage == "undrained" or (lower.drainage == "both" and upper.drainage != "both")
-                d = lower.drainage != "undrained"
-            else:
-                d, u = lower.drainage == "drained", lower.drainage != "drained"
-            needs = (*(PARAMETERS["drained"] if d else ()), *(PARAMETERS["undrained"] if u else ()))
-            text = missing(lower, needs)
-            if profile.soils[k].pattern == "rock" and text:
-                text = ""  # rock without strength parameters does not weaken what lies above it
-                d = u = False
-        lacking.append(text)
-        drained.append(d)
-        undrained.append(u)
-    return tuple(lacking), _Kinds(np.array(drained)[:, None], np.array(undrained)[:, None])
+    known: dict[tuple[int, int], tuple[str, bool, bool]] = {}
+    for pair in set(zip(founding.tolist(), below.tolist())):
+        i, k = pair
+        known[pair] = ("", False, False)
+        if i < 0 or k >= len(profile.soils):
+            continue
+        lower = profile.soils[k]
+        d, u = answers(profile.soils[i], lower, drainage)
+        text = missing(
+            lower, (*(PARAMETERS["drained"] if d else ()), *(PARAMETERS["undrained"] if u else ()))
+        )
+        # rock without strength parameters does not weaken what lies above it
+        known[pair] = ("", False, False) if text and lower.pattern == "rock" else (text, d, u)
+    found = [known[pair] for pair in zip(founding.tolist(), below.tolist())]
+    return tuple(text for text, _, _ in found), _Kinds(
+        np.array([d for _, d, _ in found])[:, None], np.array([u for _, _, u in found])[:, None]
+    )
 
 
 @dataclass(frozen=True)
@@ -364,7 +381,7 @@ def _interface(
     a = settings.load_spread
     wide_B, wide_L = base.B + 2 * a * t, base.L + 2 * a * t
     dry = np.clip(level - water, 0.0, base.B)
-    wet = of("weight_saturated") - 9.81
+    wet = of("weight_saturated") - WATER_WEIGHT
     weight = (of("weight") * dry + wet * (base.B - dry)) / np.maximum(base.B, 1e-12)
     r("t_u", "", t, "m", note="thickness of the upper stratum below the base")
     r("B_1", "", base.B, "m", note="B′ at the underside")
@@ -466,32 +483,29 @@ def _weighted(
 
 
 def _deeper(
-    bench: Bench, base: Base, own: Ultimate, below: Array, kinds: _Kinds, drainage: str, method: Method, factors: Factors, water: Array,
-    q: Array, code: Array, r: Recorder,
-) -> tuple[Array, Array]:  # fmt: skip
-    """Strata below the next one, reached by load spread, where they bear less."""
+    bench: Bench, base: Base, below: Array, drainage: str, method: Method, factors: Factors, water: Array, q: Array, code: Array, r: Recorder
+) -> tuple[Array, Array, tuple[str, ...]]:  # fmt: skip
+    """(resistance, mechanism, what is lacking by candidate) with the strata below the next one, reached by load spread."""
     profile = bench.profile
     assert profile is not None
     count = len(profile.soils)
     following = np.append(next_other(profile), count)
-    deep, least = below, np.full(q.shape, 1e6)
-    founding = bench.founding_stratum()
+    deep, least, governing = below, np.full(q.shape, 1e6), np.zeros(q.shape, dtype=int)
     tops = np.broadcast_to(profile.top, (len(bench.index), count))
-    for number in range(FURTHER):
+    short = [""] * len(bench.index)
+    for number, name in enumerate(FURTHER, 3):
         deep = following[deep]
-        lacking, ways = _answering(profile, founding, deep, drainage)
-        near = np.take_along_axis(tops, np.minimum(deep, count - 1)[:, None], axis=-1)
-        # far below, the load has spread so much that only very weak ground could govern
-        ok = (
-            (deep < count)
-            & np.array([not text for text in lacking])
-            & ((bench.geometry.underside - near) < 5 * base.B).any(axis=-1)
-        )
-        if not ok.any():
+        lacking, ways = _answering(profile, bench.founding_stratum(), deep, drainage)
+        level = np.take_along_axis(tops, np.minimum(deep, count - 1)[:, None], axis=-1)
+        near = ((bench.geometry.underside - level) < REACH * base.B).any(axis=-1) & (deep < count)
+        short = [s or (text if ok else "") for s, text, ok in zip(short, lacking, near)]
+        near &= np.array([not text for text in lacking])
+        if not near.any():
             continue
-        s = r.scope(f"stratum {number + 3}")
+        s = r.scope(f"stratum {number}")
         found = _interface(bench, base, deep, ways, method, factors, water, drainage, s)
-        least = np.where(ok[:, None], np.minimum(least, found.spread), least)
+        less = near[:, None] & (found.spread < least)
+        least, governing = np.where(less, found.spread, least), np.where(less, name, governing)
     r("q_D", "", least, "kPa", note="load spread to strata further down; 1e6: none near")
     governs = least < q - 1e-9
-    return np.where(governs, least, q), np.where(governs, DEEPER, code)
+    return np.where(governs, least, q), np.where(governs, governing, code), tuple(short)

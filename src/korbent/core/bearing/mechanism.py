@@ -4,12 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.bearing.layers import ALONE, next_other
+from korbent.core.bearing.layers import ALONE, FURTHER, answers
 from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult
 from korbent.core.contact.rectangle import effective_area, linear_no_tension
 from korbent.core.geometry import table
-from korbent.core.model import Pad, Project
+from korbent.core.ground.profile import next_other
+from korbent.core.model import Pad, Project, Soil
 from korbent.core.working import SILENT
 
 
@@ -41,25 +42,29 @@ def mechanism_of(project: Project, pad: Pad, result: CheckResult) -> Mechanism |
     situations = bench.situations(result.question)
     if not len(situations) or bench.profile is None:
         return None
-    forces, g, i = bench.forces(situations, SILENT), bench.geometry, result.situation
+    g, i = bench.geometry, result.situation
+    forces = bench.leaning(situations, bench.forces(situations, SILENT), SILENT)
     vertical = forces.N if drained else forces.V
     contact = linear_no_tension(vertical, forces.Mx, forces.My, g.B, g.L)
     B_x, _ = effective_area(contact.e_x, contact.e_y, g.B, g.L)
     e = float(np.broadcast_to(contact.e_x, vertical.shape)[0, i])
     half = float(np.broadcast_to(B_x, vertical.shape)[0, i]) / 2
-    founding = int(bench.founding_stratum()[0])
-    following = int(next_other(bench.profile)[founding])
     code = int(result.place) if result.place is not None else ALONE
-    soils = bench.profile.soils
-    below = soils[following] if following < len(soils) else None
+    soils, following = bench.profile.soils, np.append(next_other(bench.profile), len(bench.profile.soils))
+    founding = int(bench.founding_stratum()[0])
+    at = int(following[founding])
+    for _ in range(FURTHER.index(code) + 1 if code in FURTHER else 0):
+        at = int(following[at])
+    below = soils[at] if at < len(soils) else None
+    tops = np.broadcast_to(bench.profile.top, (1, len(soils)))[0]
 
-    def angle(degrees: float | None, undrained: bool) -> float:
-        return 0.0 if undrained or not degrees else float(np.deg2rad(degrees))
+    def angle(soil: Soil, undrained: bool) -> float:
+        return 0.0 if undrained else float(np.deg2rad(soil.friction_angle or 0.0))
 
     press = float(vertical[0, i]) or 1.0
     return Mechanism(
-        code=code, left=e - half, right=e + half, phi=angle(soils[founding].friction_angle, not drained),
-        depth=float(bench.nearest_other()[0]), below=below.name if below else "",
-        phi_below=angle(below.friction_angle if below else None, below is not None and below.drainage != "drained"),
+        code=code, left=e - half, right=e + half, phi=angle(soils[founding], not drained),
+        depth=float(g.underside[0, 0] - tops[at]) if below else 0.0, below=below.name if below else "",
+        phi_below=angle(below, answers(soils[founding], below, "drained" if drained else "undrained")[1]) if below else 0.0,
         spread=bench.settings.load_spread, toward=float(np.broadcast_to(forces.Hx, vertical.shape)[0, i]) / press,
     )  # fmt: skip

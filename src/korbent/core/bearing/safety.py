@@ -10,7 +10,7 @@ from korbent.core.bearing.checks import layers_left_out
 from korbent.core.bearing.layers import (
     ALONE,
     CLAYS,
-    DEEPER,
+    FURTHER,
     MEANS,
     MECHANISMS,
     PUNCHING,
@@ -247,13 +247,10 @@ def _mechanisms(bench: Bench, base: Base, drainage: str, water: Array, pressure:
                 adopted=code == governing,
             )
         )
-    if governing == DEEPER:
+    if governing in FURTHER:
         value = float(with_all.pressure[0, 0])
-        rows.append(
-            Compared(
-                MECHANISMS[DEEPER], value, value / pressure, with_all.why(DEEPER, 0, 0), recording, True, True
-            )
-        )
+        why = with_all.why(governing, 0, 0)
+        rows.append(Compared(MECHANISMS[governing], value, value / pressure, why, recording, True, True))
     return rows
 
 

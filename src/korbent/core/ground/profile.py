@@ -375,6 +375,13 @@ def parameter(profile: Profile, name: str) -> Array:
     return np.array([getattr(soil, name) or 0.0 for soil in profile.soils], dtype=float)
 
 
+def next_other(profile: Profile) -> Array:
+    """For each stratum the index of the next one of another name; the number of strata where there is none."""
+    names = [soil.name for soil in profile.soils]
+    n = len(names)
+    return np.array([next((k for k in range(i, n) if names[k] != names[i]), n) for i in range(n)])
+
+
 def missing(soil: Soil, names: tuple[str, ...]) -> str:
     """What a check says when the soil lacks parameters; '' when it has them all."""
     lacking = [name.replace("_", " ") for name in names if getattr(soil, name) is None]

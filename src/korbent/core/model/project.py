@@ -7,13 +7,14 @@ from typing import Any, Literal, NamedTuple, Self
 
 from pydantic import Field, field_validator, model_validator
 
+from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions
 from korbent.core.model.base import Frozen, FrozenMap, Name, Row, nothing
 from korbent.core.model.edit_paths import value_at
 from korbent.core.model.expressions import ExpressionError, evaluated
 from korbent.core.model.foundations import Pad, PadType
 from korbent.core.model.ground import Ground
-from korbent.core.model.settings import Settings
+from korbent.core.model.settings import Settings, resolve
 from korbent.core.model.site import Grid, Outline, Rates
 from korbent.core.units import OVERRIDABLE, Showing, UnitError, factor
 
@@ -125,9 +126,19 @@ class Project(Row):
         """The column or wall of that name; KeyError when there is none."""
         return _named(self.actions.load_points, name)
 
+    def settings_of(self, pad: Pad) -> Settings:
+        """The settings in force for a pad: its own overrides, else its type's, else the project's."""
+        kind = _named(self.types, pad.type) if pad.type else None
+        return _in_force(self.settings, kind, pad)
+
     def type_overrides(self, pad: Pad) -> Any:
         """The overrides of the pad's type (empty without a type)."""
         return _named(self.types, pad.type).overrides if pad.type else {}
+
+
+@remembered(512)
+def _in_force(settings: Settings, kind: PadType | None, pad: Pad) -> Settings:
+    return resolve(settings, kind.overrides if kind else {}, pad.overrides)
 
 
 def _named(items: Iterable[Any], name: str) -> Any:

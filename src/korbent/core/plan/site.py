@@ -8,9 +8,9 @@ import numpy as np
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.geometry import PadGeometry
+from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
-from korbent.core.model.settings import resolve
 from korbent.core.model.site import Outline
 from korbent.core.working import Array, Recorder
 
@@ -104,6 +104,7 @@ def outline_of(project: Project, pad: Pad) -> Any:
     return shapely.Polygon(ring)
 
 
+@remembered(4)
 def conflicts(project: Project) -> tuple[Conflict, ...]:
     """Bases that overlap, gaps smaller than asked for, and founding levels that step more steeply than allowed."""
     if len(project.pads) < 2:
@@ -111,7 +112,7 @@ def conflicts(project: Project) -> tuple[Conflict, ...]:
     import shapely
 
     shapes = np.array([outline_of(project, pad) for pad in project.pads])
-    settings = [resolve(project.settings, project.type_overrides(p), p.overrides) for p in project.pads]
+    settings = [project.settings_of(p) for p in project.pads]
     reach = max(max(s.gap_least for s in settings), 6.0)
     tree = shapely.STRtree(shapes)
     near = tree.query(shapes, predicate="dwithin", distance=reach)
