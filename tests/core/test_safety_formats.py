@@ -2,12 +2,17 @@
 
 import math
 
+import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from korbent.core.actions.rules import RULES, combinations_for
-from korbent.core.evaluate import Working, evaluate_pad, working
-from korbent.core.model import Load, LoadCase, Project
+from korbent.core.actions.situations import situations_for
+from korbent.core.evaluate import Working, evaluate_pad, situations_of, working
+from korbent.core.model import Load, LoadCase, Project, Water
 from korbent.core.model.edit import edited
+from korbent.core.stability.sliding import in_worst_direction
 from korbent.verification.pad import one_pad
 
 
@@ -114,13 +119,44 @@ def test_the_worst_direction_governs() -> None:
     """A prop along x alone leaves the force along y to the friction."""
     project = with_set("M1", load=Load(V=600.0, Hx=150.0, Hy=60.0))
     project = edited(project, ("settings", "prop_direction"), "x")
-    some = found(edited(project, ("settings", "prop_force"), 30.0), "sliding-drained")
     bare = found(project, "sliding-drained")
-    c = 150 / math.hypot(150, 60)
-    assert some.capacity == pytest.approx(bare.capacity + 30 * c)
     much = found(edited(project, ("settings", "prop_force"), 1000.0), "sliding-drained")
-    assert much.message == "along y"
-    assert (much.demand, much.capacity) == (pytest.approx(60.0), pytest.approx(bare.capacity))
+    assert much.message == "worst direction"
+    assert much.ratio == pytest.approx(60.0 / bare.capacity)
+    some = found(edited(project, ("settings", "prop_force"), 30.0), "sliding-drained")
+    rows = situations_of(
+        edited(project, ("settings", "prop_force"), 30.0), project.pads[0], "sliding-drained"
+    )
+    by_axis = {row.block: row.ratio for row in reversed(rows)}  # the worst of each stays
+    assert by_axis["drained along x"] == pytest.approx(150.0 / (bare.capacity + 30.0))
+    assert by_axis["drained along y"] == pytest.approx(60.0 / bare.capacity)
+    assert some.ratio == pytest.approx(by_axis["drained worst direction"])
+    assert some.ratio >= max(by_axis.values())
+
+
+@given(
+    angle=st.floats(0, 2 * math.pi), R=st.floats(1.0, 50.0), F_x=st.floats(0.0, 80.0), F_y=st.floats(0.0, 80.0), H=st.floats(0.5, 90.0)
+)  # fmt: skip
+def test_the_worst_direction_against_all_directions(
+    angle: float, R: float, F_x: float, F_y: float, H: float
+) -> None:
+    H_x, H_y = H * math.cos(angle), H * math.sin(angle)
+    held = float(in_worst_direction(np.array(H_x), np.array(H_y), np.array(R), F_x, F_y))
+    way = np.linspace(0, 2 * math.pi, 40_001)
+    pushed = H_x * np.cos(way) + H_y * np.sin(way)
+    resists = R + F_x * np.abs(np.cos(way)) + F_y * np.abs(np.sin(way))
+    assert H / held == pytest.approx(float((pushed / resists).max()), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("nature", "left"),
+    [("permanent", 1.0), ("soil", 1.0), ("imposed", 0.9), ("wind", 0.9), ("seismic", 1.35)],
+)
+def test_characteristic_actions_by_their_nature(nature: str, left: float) -> None:
+    project = edited(with_set("M1+R2*"), ("actions", "cases", "G", "nature"), nature)
+    project = edited(project, ("actions", "combinations", 2, "factors", "G"), 1.35)
+    found_ = situations_for(project.actions, project.ground.water, "ultimate")
+    assert found_.characteristic().factors[0, 0] == pytest.approx(left)
 
 
 def test_a_prop_holds_against_overturning_as_far_as_it_is_called_upon() -> None:
@@ -202,3 +238,8 @@ def test_a_board_below_the_base() -> None:
     assert result.demand == pytest.approx((600 + weight) / 4.8)
     assert result.ratio == pytest.approx(result.demand / 150.0)
     assert found(one_pad(), "board").message == "no board lies below the base"
+    wet = project.replaced(ground=project.ground.replaced(water=Water(low=-0.7, normal=-0.7, high=-0.7)))
+    assert found(wet, "board").demand == pytest.approx(result.demand)
+    opened = working(project, project.pads[0], "board")
+    assert isinstance(opened, Working)
+    assert opened.lines()[-1].symbol == "ratio"

@@ -179,6 +179,7 @@ def test_symbols_and_numbers() -> None:
 def test_formulas_of_layered_ground(upper: dict, lower: dict, below: float, settings: dict) -> None:
     project = layered_pad(upper, lower, below, **settings)
     assert check_formulas(project) > 100
+    check_formulas(layered_pad(upper, lower, below, SOFT, **settings))
     wet = project.replaced(ground=project.ground.replaced(water=Water(low=-1.5, normal=-0.5, high=-0.4)))
     check_formulas(wet)
 
@@ -191,7 +192,7 @@ def test_formulas_of_the_safety_formats(kind: str) -> None:
         kind,
     )
     for path, value in (
-        ("passive_angle", 32.0), ("prop_force", 15.0), ("seismic_overturning", "static −25 %"), ("factor_bearing", 3.0),
+        ("passive_angle", 32.0), ("prop_force", 15.0), ("seismic_overturning", "static −25 %"), ("factor_bearing", 3.0), ("board_strength", 300.0), ("base_tilt", 4.0),
     ):  # fmt: skip
         project = edited(project, ("settings", path), value)
     project = edited(project, ("actions", "cases", "E", "nature"), "seismic")

@@ -360,7 +360,8 @@ def board_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         return [cannot("board", bench.no_combination("allowable"))]
     g, forces = bench.geometry, bench.forces(situations, record)
-    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
+    record("N", "V", forces.V, "kN", note="water pressure not deducted: it presses the board too")
+    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
     record("f_b", "", strength, "kPa", note="design compressive stress of the board")
     ratio = contact.peak / strength
     record("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))

@@ -96,7 +96,7 @@ def _direction(blocks: tuple[str, ...], count: int) -> Callable[[int, int], str]
 def _by_direction(
     bench: Bench, situations: Situations, forces: BaseForces, R: Array, drainage: str, required: float | None, record: Recorder
 ) -> tuple[Array, Array, Array, tuple[str, ...]]:  # fmt: skip
-    """(force, resistance, ratio, blocks): in the resultant direction and, where faces or props resist, along the axes."""
+    """(force, resistance, ratio, blocks): along the force; where faces or props resist, in the worst direction and along the axes."""
     H = np.hypot(forces.Hx, forces.Hy)
     H, R = np.broadcast_arrays(H, R)
     record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
@@ -109,32 +109,28 @@ def _by_direction(
         return H, R, ratio, (drainage,)
     E_x, E_y = passive_forces(bench, situations, record)
     P_x, P_y = prop_forces(bench, record)
-    c_x = np.where(H > 0, np.abs(forces.Hx) / np.where(H > 0, H, 1.0), 1.0)
-    c_y = np.where(H > 0, np.abs(forces.Hy) / np.where(H > 0, H, 1.0), 0.0)
+    F_x, F_y = E_x + P_x, E_y + P_y
+    record("F_x", "E_px + P_x", F_x, "kN", note="what resists along x besides the underside")
+    record("F_y", "E_py + P_y", F_y, "kN", note="along y")
+    ways = ("worst direction", "along x", "along y")
+    scopes = [record.scope(name) for name in ways]
+    worst = sliding.in_worst_direction(forces.Hx, forces.Hy, R, F_x, F_y, scopes[0])
     parts = []
-    for name, force, held, formulas in (
-        ("resultant", H, R + (E_x + P_x) * c_x + (E_y + P_y) * c_y, ("H", "R_d + (E_px + P_x)*c_x + (E_py + P_y)*c_y")),
-        ("along x", np.abs(forces.Hx), R + E_x + P_x, ("abs(H_x)", "R_d + E_px + P_x")),
-        ("along y", np.abs(forces.Hy), R + E_y + P_y, ("abs(H_y)", "R_d + E_py + P_y")),
-    ):  # fmt: skip
+    for r, force, held, formulas in zip(
+        scopes,
+        (H, np.abs(forces.Hx), np.abs(forces.Hy)),
+        (worst, R + F_x, R + F_y),
+        (("H", ""), ("abs(H_x)", "R_d + F_x"), ("abs(H_y)", "R_d + F_y")),
+    ):
         force, held = np.broadcast_arrays(force, held)
         ratio = np.where(held > 0.0, target * force / np.maximum(held, 1e-9), 0.0)
-        r = record.scope(name)
-        if name == "resultant":
-            r(
-                "c_x",
-                "where(H > 0, abs(H_x)/where(H > 0, H, 1), 1)",
-                c_x,
-                "",
-                note="share of the force along x",
-            )
-            r("c_y", "where(H > 0, abs(H_y)/where(H > 0, H, 1), 0)", c_y, "", note="along y")
         r("H_Ed", formulas[0], force, "kN")
-        r("R_all", formulas[1], held, "kN", "EN 1997-1 (6.2)", "with passive resistance and props")
+        if formulas[1]:
+            r("R_all", formulas[1], held, "kN", "EN 1997-1 (6.2)", "with passive resistance and props")
         r("ratio", "where(R_all > 0, F_req*H_Ed/max(R_all, 1e-9), 0)", ratio)
         parts.append((force, held, ratio))
     force, held, ratio = (np.concatenate(found, axis=-1) for found in zip(*parts))
-    return force, held, ratio, tuple(f"{drainage} {n}" for n in ("resultant", "along x", "along y"))
+    return force, held, ratio, tuple(f"{drainage} {n}" for n in ways)
 
 
 def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
