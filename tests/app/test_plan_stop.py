@@ -308,3 +308,25 @@ def test_one_edge_moves_the_opposite_one_stays(demo: Project) -> None:
     session.edit(("pads", "P8", "frozen"), "issued")
     table.refresh()
     assert not table.setData(table.index(row, column), "1.5")
+
+
+def test_the_map_gives_a_frozen_base_no_size(window: MainWindow) -> None:
+    session = window.session
+    session.select("P8")
+    session.edit(("pads", "P8", "frozen"), "poured")
+    window.go_to(3)
+    bearing = window.stops[3]
+    bearing._bring(2)
+    bearing.map._take(0, 0)
+    assert "P8 is poured: its size stays" in session.message
+    assert session.project.pad("P8").width == 1.8
+
+
+def test_many_layers_of_one_name_in_a_drawing(tmp_path: Path) -> None:
+    document = ezdxf.new(units=6)
+    layer = "a very long name of a layer " * 4
+    for i in range(12):
+        document.modelspace().add_line((0, i), (5, i), dxfattribs={"layer": layer})
+    document.saveas(tmp_path / "l.dxf")
+    found = read_underlay(tmp_path / "l.dxf")
+    assert len({o.name for o in found.outlines}) == 12

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from korbent.app.canvas import DrawingView
+from korbent.app.generate_bar import GenerateBar
 from korbent.app.ledger import Ledger
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
@@ -353,6 +354,22 @@ def test_good_entries_reach_the_project(window: MainWindow, qtbot: QtBot) -> Non
     assert window.project_label.text() == "Lindmere quay"
     type_into(qtbot, panel(window, "soils"), 0, "Soil", "Old fill")
     assert session.project.ground.boreholes[0].strata[0].soil == "Old fill"
+
+
+def test_the_design_approach_follows_the_rules(window: MainWindow) -> None:
+    window.go_to(1)
+    bar = window.stop.findChild(GenerateBar)  # type: ignore[attr-defined]
+    for rules, approach in (
+        ("EN 1990 (6.10), DA2*", "DA2*"),
+        ("EN 1990 (6.10), DA3", "DA3"),
+        ("ASCE 7-22", "DA3"),
+    ):
+        bar.rules.setCurrentText(rules)
+        bar.run()
+        assert window.session.project.standards.approach == approach
+    window.session.undo()
+    window.session.undo()
+    assert window.session.project.standards.approach == "DA2*"
 
 
 def test_generating_combinations(window: MainWindow, qtbot: QtBot, demo: Project) -> None:

@@ -13,7 +13,7 @@ from korbent.core.evaluate import effects_of, evaluate, evaluate_pad, steps_of
 from korbent.core.geometry import table
 from korbent.core.model import Load, Pad, Project, edited
 from korbent.core.model.site import Outline, Range
-from korbent.core.plan.site import conflicts, outline_of, pinned_to_boundary
+from korbent.core.plan.site import conflicts, outlines_of, pinned_to_boundary
 from korbent.core.sizing.cost import OBJECTIVES, of_pads, quantities, value_of
 from korbent.core.sizing.first_size import first_size, placed
 from korbent.core.sizing.propose import (
@@ -132,16 +132,21 @@ def test_step_effects_and_the_map_see_the_held_edge(demo: Project) -> None:
 
 def test_an_edge_goes_to_the_boundary_and_is_held() -> None:
     project = with_site(Outline(name="wall", closed=False, points=((0.7, -9.0), (0.7, 9.0))), offset_x=0.0)
-    pad = pinned_to_boundary(project, project.pads[0], 0.05)
-    assert pad is not None
+    found = pinned_to_boundary(project, project.pads[0], 0.05)
+    assert found is not None
+    pad, side = found
+    assert side == "+x"
     assert (pad.hold_x, pad.offset_x) == ("+x", pytest.approx(0.35))
     new = project.replaced(pads=(pad,))
-    assert outline_of(new, pad).bounds[2] == pytest.approx(0.65)
+    assert outlines_of(new)[0].bounds[2] == pytest.approx(0.65)
     assert pinned_to_boundary(one_pad(), one_pad().pads[0], 0.0) is None
 
 
-def test_a_frozen_base_has_no_steps() -> None:
-    assert steps_of(one_pad().pads[0].replaced(frozen="poured")) == ()
+def test_a_frozen_base_has_no_steps_and_takes_no_size() -> None:
+    poured = one_pad().pads[0].replaced(frozen="poured")
+    assert steps_of(poured) == ()
+    with pytest.raises(ValueError, match="P is poured: its size stays"):
+        sized(one_pad().replaced(pads=(poured,)), poured, "length", 3.0, 3.0)
 
 
 # ---------------------------------------------------------------- neighbours
@@ -265,6 +270,23 @@ def test_types_get_one_size_that_holds_for_all(demo: Project) -> None:
     assert of_pads(project, "volume") < of_pads(demo, "volume")
     # levels are pinned unless their range says otherwise
     assert [p.underside for p in project.pads] == [p.underside for p in demo.pads]
+
+
+def test_alike_pads_keep_to_the_ranges_of_all(demo: Project) -> None:
+    first, second = demo.pad("P1"), demo.pad("P4")
+    first = first.replaced(ranges={"width": Range(high=1.9), "thickness": Range(low=0.5)})
+    second = second.replaced(ranges={"width": Range(low=1.8)})
+    project = demo.replaced(pads=(first, second))
+    found = proposal(project, (first, second))
+    assert found.sizes is not None
+    assert 1.8 <= found.sizes["width"] <= 1.9
+    assert found.sizes["thickness"] >= 0.5
+    third = second.replaced(ranges={"width": Range(low=2.5)})
+    apart = proposal(demo.replaced(pads=(first, third)), (first, third))
+    assert "the ranges of the width have nothing in common" in apart.remark
+    pinned = second.replaced(ranges={"width": Range(pinned=True)})
+    kept = proposal(demo.replaced(pads=(first, pinned)), (first, pinned))
+    assert kept.sizes is None or "width" not in kept.sizes
 
 
 def test_frozen_pinned_and_impossible() -> None:

@@ -30,11 +30,17 @@ class Job(QRunnable):
             logging.getLogger("korbent").exception("a background job failed")
             result = None
         self.told.done.emit(self.token, result)
+        _running.discard(self)
+
+
+_running: set[Job] = set()
+"""Jobs under way: they outlive what asked for them."""
 
 
 def start(token: object, function: Callable[[], Any], done: Callable[[object, Any], None]) -> Job:
-    """Starts a job; the caller keeps it until it is done."""
+    """Starts a job. ``done`` is best a method of a widget: then nobody is told once that widget is gone."""
     job = Job(token, function)
+    _running.add(job)
     job.told.done.connect(done)
     QThreadPool.globalInstance().start(job)
     return job

@@ -1,11 +1,13 @@
 """Generates the combinations by a rule set, beside the table that shows them."""
 
+from typing import get_args
+
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QPushButton, QWidget
 
 from korbent.app.tables import TablePanel
 from korbent.core.actions.generate import regenerated
 from korbent.core.actions.rules import RULES, combinations_for
-from korbent.core.model import Actions, Combination, LoadCase
+from korbent.core.model import Actions, Combination, LoadCase, Standards
 from korbent.files.office import OfficeError, combinations_of, keep_set, set_names
 
 OFFICE = "office: "
@@ -94,4 +96,8 @@ class GenerateBar(QWidget):
         new = actions.replaced(combinations=rows, rules=rules)
         by_hand = sum(not c.origin or c.edited for c in rows)
         text = f"{len(rows)} combinations by {rules}" + (f", {by_hand} of them by hand" if by_hand else "")
-        self.session.apply(self.session.project.replaced(actions=new), text)
+        project = self.session.project.replaced(actions=new)
+        approach = rules.rpartition(", ")[2]
+        if approach in get_args(Standards.model_fields["approach"].annotation):
+            project = project.replaced(standards=project.standards.replaced(approach=approach))
+        self.session.apply(project, text)

@@ -82,25 +82,17 @@ class PlanBar(QWidget):
             session.say(f"! {pad.name} is {pad.frozen}: it stays where it is")
             return
         settings = session.project.settings_of(pad)
-        new = pinned_to_boundary(session.project, pad, settings.clearance)
-        if new is None:
-            session.say("! no boundary is drawn: add one in the table Boundaries")
+        found = pinned_to_boundary(session.project, pad, settings.clearance)
+        if found is None:
+            session.say("! no boundary is drawn: add one in the table Site")
             return
+        new, side = found
         units = session.project.showing
         clear = f"{show_length(settings.clearance, units)} {shown_unit('m', units)}"
-        side = (
-            new.hold_x
-            if new.hold_x != "middle" and new.hold_x != pad.hold_x
-            else new.hold_y
-            if new.hold_y != "middle"
-            else new.hold_x
-        )
+        text = f"{pad.name}: the {side} edge is held {clear} from the boundary; it grows away from it"
         try:
-            pads = tuple(new if p.name == pad.name else p for p in session.project.pads)
-            session.apply(
-                session.project.replaced(pads=pads),
-                f"{pad.name}: the {side} edge is held {clear} from the boundary; it grows away from it",
-            )
+            pads = tuple(new if p is pad else p for p in session.project.pads)
+            session.apply(session.project.replaced(pads=pads), text)
         except ValidationError as error:
             session.say(f"! {problems_of(error)[0]}: the boundary runs too near to or through the column")
 

@@ -49,6 +49,7 @@ class ProposalPanel(QWidget):
         self.groupings: list[Grouping] = []
         self._job: Job | None = None
         self._stop = Event()
+        self.destroyed.connect(self._stop.set)  # a search does not outlive its window
         self._told = _Told()
         self._told.progress.connect(self._progress)
         self.objective = QComboBox(objectName="objective")

@@ -49,10 +49,10 @@ class SizeMapPanel(QWidget):
             self.found = None
         elif not (self.found and same_place(self.found, project, pad) and self.found.up == up):
             self.found, self.coarse = size_map(project, pad, up, COARSE), True
-            self._job = start(project, lambda: size_map(project, pad, up), lambda _, fine: self._finer(fine))
+            self._job = start(project, lambda: size_map(project, pad, up), self._finer)
         self._show()
 
-    def _finer(self, found: SizeMap | None) -> None:
+    def _finer(self, _: object, found: SizeMap | None) -> None:
         pad = self.session.pad
         if found is None:
             self.session.say("! the finer map could not be computed; the first look stays")

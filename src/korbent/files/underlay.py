@@ -75,16 +75,16 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
             line = tuple(
                 (round(v.x * scale, 4), round(v.y * scale, 4)) for v in found.flattening(FLATTENING / scale)
             )
+            if len(line) < 2 or all(math.dist(line[0], p) < 1e-9 for p in line):
+                continue
+            if len(outlines) >= MOST_LINES:
+                skipped += 1
+                continue
+            name = f"{len(outlines) + 1} {entity.dxf.layer}"[:80]
+            outlines.append(Outline(name=name, kind="underlay", points=line, closed=line[0] == line[-1]))
         except Exception:  # one bad entity does not spoil the drawing
             skipped += 1
             continue
-        if len(line) < 2 or all(math.dist(line[0], p) < 1e-9 for p in line):
-            continue
-        if len(outlines) >= MOST_LINES:
-            skipped += 1
-            continue
-        name = f"{entity.dxf.layer or 'drawing'} {len(outlines) + 1}"[:80]
-        outlines.append(Outline(name=name, kind="underlay", points=line, closed=line[0] == line[-1]))
     if not outlines and not points:
         raise UnderlayError(f"{path.name} holds no line, circle, point or block in its model space")
     if skipped:

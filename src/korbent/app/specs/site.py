@@ -10,22 +10,24 @@ from korbent.app.specs.common import (
     drop,
     field,
     label_only,
-    listed,
     reordered,
     unique,
 )
 from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
-from korbent.core.model import edited
 from korbent.core.model.foundations import RANGED
 from korbent.core.model.site import Grid, Outline, Range, Rates
 from korbent.core.plan.site import conflicts
 from korbent.core.sizing.propose import range_of
-from korbent.core.units import UnitError, factor, parse, show_length, shown_unit
+from korbent.core.units import factor, parse, show_length, shown_unit
 
 
 def _outline_columns(session: Session) -> list[Column]:
-    path, units = listed_at("site"), session.project.showing
+    units = session.project.showing
+
+    def path(row: Outline) -> tuple[str, str]:
+        return ("site", row.name)
+
     kinds = get_args(Outline.model_fields["kind"].annotation)
 
     def f(name: str, title: str, **more: Any) -> Column:
@@ -41,11 +43,6 @@ def _outline_columns(session: Session) -> list[Column]:
             tip=f"in {shown_unit('m', units)}: x y pairs divided by semicolons",
         ),
     ]  # fmt: skip
-
-
-def listed_at(root: str) -> Any:
-    """The path of a row of a list of the project."""
-    return lambda row: (root, row.name)
 
 
 def _around(session: Session) -> tuple[tuple[float, float], ...]:
@@ -78,7 +75,10 @@ def _positions(session: Session) -> Any:
 
 
 def _grid_columns(session: Session) -> list[Column]:
-    path, units = listed_at("grids"), session.project.showing
+    units = session.project.showing
+
+    def path(row: Grid) -> tuple[str, str]:
+        return ("grids", row.name)
 
     def f(name: str, title: str, **more: Any) -> Column:
         return field(Grid, name, title, path, **more)
@@ -173,16 +173,3 @@ def _conflict_columns(session: Session) -> list[Column]:
 
 
 CONFLICTS = Spec("conflicts", lambda s: conflicts(s.project), _conflict_columns)
-
-
-def first_range(session: Session, name: str) -> str:
-    """Gives a dimension of the selected pad a range of its own, so that its parts can be typed."""
-    pad = session.pad
-    if pad is None or name in pad.ranges:
-        return ""
-    return changed(
-        session, lambda p: edited(p, ("pads", pad.name, "ranges", name), Range(pinned=name == "level"))
-    )
-
-
-__all__ = ["CONFLICTS", "GRIDS", "RANGES", "RATES", "SITE", "UnitError", "first_range", "listed"]

@@ -7,7 +7,7 @@ import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
-from korbent.core.geometry import PadGeometry
+from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
@@ -91,17 +91,14 @@ class Conflict:
     text: str
 
 
-def outline_of(project: Project, pad: Pad) -> Any:
-    """A base in the plan."""
+def outlines_of(project: Project) -> Any:
+    """The bases in the plan as an array of shapely polygons."""
     import shapely
 
-    point = project.load_point(pad.load_point)
-    c, s = np.cos(np.deg2rad(pad.rotation)), np.sin(np.deg2rad(pad.rotation))
-    ring = []
-    for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1)):
-        u, v = i * pad.width / 2 - pad.offset_x, j * pad.length / 2 - pad.offset_y
-        ring.append((point.x + c * u - s * v, point.y + s * u + c * v))
-    return shapely.Polygon(ring)
+    pads = project.pads
+    points = [project.load_point(pad.load_point) for pad in pads]
+    rows = np.concatenate([table(pad) for pad in pads])
+    return shapely.polygons(corners(pad_geometry(pads, points, np.arange(len(pads)), rows)))
 
 
 @remembered(4)
@@ -111,7 +108,7 @@ def conflicts(project: Project) -> tuple[Conflict, ...]:
         return ()
     import shapely
 
-    shapes = np.array([outline_of(project, pad) for pad in project.pads])
+    shapes = outlines_of(project)
     settings = [project.settings_of(p) for p in project.pads]
     reach = max(max(s.gap_least for s in settings), 6.0)
     tree = shapely.STRtree(shapes)
@@ -161,8 +158,8 @@ def copied(project: Project, source: Pad, names: tuple[str, ...]) -> tuple[Proje
     return project.replaced(pads=pads), kept
 
 
-def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> Pad | None:
-    """The pad moved so that its edge nearest to a boundary keeps the clearance, that edge held; None without a boundary.
+def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> tuple[Pad, str] | None:
+    """(the pad moved so that its edge nearest to a boundary keeps the clearance, that edge held; which edge); None without one.
 
     Only the direction in which the edge faces is changed; the column stays.
     """
@@ -174,7 +171,7 @@ def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> Pad | No
     rims = shapely.union_all([line.boundary if isinstance(line, shapely.Polygon) else line for line in lines])
     point = project.load_point(pad.load_point)
     c, s = np.cos(np.deg2rad(pad.rotation)), np.sin(np.deg2rad(pad.rotation))
-    best: tuple[float, str, float] | None = None
+    best: tuple[float, str] | None = None
     far = 1e4
     for side, (nx, ny) in {"+x": (c, s), "-x": (-c, -s), "+y": (-s, c), "-y": (s, -c)}.items():
         ray = shapely.LineString([(point.x, point.y), (point.x + far * nx, point.y + far * ny)])
@@ -182,12 +179,13 @@ def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> Pad | No
         if not hit.is_empty:
             distance = float(shapely.distance(hit, shapely.Point(point.x, point.y)))
             if best is None or distance < best[0]:
-                best = (distance, side, distance - clearance)
+                best = (distance, side)
     if best is None:
         return None
-    _, side, reach = best
+    distance, side = best
+    reach = distance - clearance
     axis, sign = side[1], 1.0 if side[0] == "+" else -1.0
     size = pad.width if axis == "x" else pad.length
     # the edge stands at sign * size/2 - offset from the column
     offset = sign * size / 2 - sign * reach
-    return pad.replaced(**{f"offset_{axis}": round(offset, 6), f"hold_{axis}": side})
+    return pad.replaced(**{f"offset_{axis}": round(offset, 6), f"hold_{axis}": side}), side

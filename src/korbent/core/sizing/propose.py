@@ -86,6 +86,14 @@ def proposal(
     return found[0] or _given_up(project, pads, objective)
 
 
+def _common(ranges: Sequence[tuple[float, float, float]], now: float) -> tuple[float, float, float]:
+    """The range that several pads allow together: pinned where one of them is; low > high where they exclude each other."""
+    step = max(s for _, _, s in ranges)
+    if any(low == high for low, high, _ in ranges):
+        return now, now, step
+    return max(low for low, _, _ in ranges), min(high for _, high, _ in ranges), step
+
+
 CHEAP = (
     service_checks,
     board_checks,
@@ -115,7 +123,9 @@ class _Search:
 
     def __init__(self, project: Project, pads: Sequence[Pad], objective: Objective) -> None:
         self.project, self.pads, self.objective = project, tuple(pads), objective
-        self.ranges = [range_of(pads[0], n, project.units) for n in FREE]
+        self.ranges = [
+            _common([range_of(p, n, project.units) for p in pads], float(getattr(pads[0], n))) for n in FREE
+        ]
         self.free = [low != high for low, high, _ in self.ranges]
         self.failed: set[Sizes] = set()
         self.best_miss: tuple[float, Sizes, str] = (np.inf, (), "")
@@ -152,6 +162,11 @@ class _Search:
             return nothing(f"{' and '.join(kinds)}: not resized")
         if not any(self.free):
             return nothing("every dimension is pinned")
+        for name, (low, high, _) in zip(FREE, self.ranges):
+            if low > high:
+                return nothing(
+                    f"the ranges of the {name} have nothing in common: {low:.2f} m at least, {high:.2f} m at most"
+                )
         best: Sizes | None = None
         for sizes in self._nets():
             best = yield from self._cheapest(sizes)
@@ -210,8 +225,6 @@ class _Search:
         sizes = sizes[np.argsort(self.cost(sizes), kind="stable")]
         left = yield from self._passing(sizes, CHEAP)
         while len(left):
-            # thinner than one that failed in the concrete fails too
-            left = np.array([s for s in left if tuple(s) not in self.failed])
             part, left = left[:AT_ONCE], left[AT_ONCE:]
             if len(part):
                 part = yield from self._passing(part, MIDDLE)

@@ -122,8 +122,10 @@ def sized(project: Project, pad: Pad, up: str, width: float, other: float) -> Pr
     """The project with the pad at a place of the map.
 
     Raises:
-        pydantic.ValidationError: when that is no possible pad.
+        ValueError: when that is no possible pad, or the pad is frozen.
     """
+    if pad.frozen:
+        raise ValueError(f"{pad.name} is {pad.frozen}: its size stays")
     new = pad.resized(**{"width": width, up: other})
     return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
 
