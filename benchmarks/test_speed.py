@@ -23,10 +23,18 @@ from korbent.core import evaluate as evaluation
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import effects_of, evaluate, outcomes_for
 from korbent.core.geometry import table
-from korbent.core.model import edited
+from korbent.core.model import Pad, edited
 from korbent.core.working import SILENT, Recording
 
 FIFTY = plan_of(50)
+
+
+def sixty_by_sixty(pad: Pad) -> np.ndarray:
+    """3600 sizes of a pad."""
+    grid = np.repeat(table(pad), 3600, axis=0)
+    sides = np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60))
+    grid[:, 0], grid[:, 1] = (v.ravel() for v in sides)
+    return grid
 
 
 def widths() -> Callable[[], float]:
@@ -64,10 +72,7 @@ def test_all_50_pads_from_scratch(benchmark: object) -> None:
 
 def test_sixty_by_sixty_sizes_of_one_pad(benchmark: object) -> None:
     pad = FIFTY.pads[6]
-    grid = np.repeat(table(pad), 3600, axis=0)
-    grid[:, 0], grid[:, 1] = (
-        v.ravel() for v in np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60))
-    )
+    grid = sixty_by_sixty(pad)
     benchmark.pedantic(lambda: outcomes_for(FIFTY, pad, grid), rounds=2)  # type: ignore[attr-defined]
 
 
@@ -224,28 +229,10 @@ def test_an_edit_of_a_large_project_to_pixels(benchmark: object, path: tuple[str
     window.session.saved = window.session.project  # type: ignore[attr-defined]
 
 
-def _plan_of_200() -> object:
-    """Lindmere's pads under columns whose loads differ a little, so that no two are alike."""
-    from korbent.demo import lindmere
-
-    project = lindmere()
-    points, pads = [], []
-    for i in range(200):
-        source = project.pads[i % 14]
-        point = project.load_point(source.load_point)
-        loads = {
-            case: load.replaced(V=load.V * (1 + 0.003 * (i // 14))) for case, load in point.loads.items()
-        }
-        points.append(point.replaced(name=f"C{i}", loads=loads))
-        pads.append(source.replaced(name=f"Q{i}", load_point=f"C{i}", type=None))
-    actions = project.actions.replaced(load_points=tuple(points))
-    return project.replaced(actions=actions, pads=tuple(pads), types=())
-
-
 def test_sizes_proposed_for_200_pads(benchmark: object) -> None:
     from korbent.core.sizing.propose import proposals
 
-    project = _plan_of_200()
+    project = plan_of(200)
     found = benchmark.pedantic(lambda: proposals(project, by_type=False), rounds=1)  # type: ignore[attr-defined]
     print(f"\n{sum(p.evaluated for p in found)} sizes looked at for {len(found)} pads")
 
@@ -257,10 +244,7 @@ def test_bearing_and_stability_of_sixty_by_sixty_sizes(benchmark: object) -> Non
     from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 
     pad = FIFTY.pads[6]
-    grid = np.repeat(table(pad), 3600, axis=0)
-    grid[:, 0], grid[:, 1] = (
-        v.ravel() for v in np.meshgrid(np.linspace(1.5, 4, 60), np.linspace(1.5, 4, 60))
-    )
+    grid = sixty_by_sixty(pad)
     families = (
         service_checks,
         resistance_checks,

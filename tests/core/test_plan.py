@@ -164,7 +164,7 @@ def two(distance: float, **second: object) -> Project:
     ("project", "kinds"),
     [
         (two(5.0), []),
-        (two(1.5), ["clash"]),
+        (two(1.5), ["overlap"]),
         (two(2.05), ["gap"]),
         (two(3.0, level=-1.9), []),
         (two(3.0, level=-2.5), ["step"]),

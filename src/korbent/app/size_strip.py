@@ -234,7 +234,8 @@ class SizeStrip(QWidget):
             alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
             kind = f"type {pad.type}, {alike} in it · " if pad.type else ""
             self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
-            self.detail.setText(f"{self.kind}below each: worst ratio of all checks after one step")
+            below = "" if pad.frozen else "below each: worst ratio of all checks after one step"
+            self.detail.setText(f"{self.kind}{below}".removesuffix(" · "))
             self.held.setText(f"held: {pad.held} ⇅")
         self.held.setVisible(pad is not None)
         for stepper in self.steppers.values():

@@ -77,6 +77,7 @@ def sheet(theme: Theme) -> str:
     QPushButton:disabled {{ color: {t.line}; border-color: {t.faint}; }}
     QPushButton:checked {{ background: {t.accent_wash}; border-color: {t.accent}; color: {t.accent}; }}
     QPushButton#flat {{ border: none; color: {t.accent}; padding: 3px 4px; }}
+    QFrame#stepper QLineEdit:disabled, QFrame#stepper QPushButton:disabled {{ color: {t.soft}; }}
     QPushButton#quiet-flat {{ border: none; background: none; color: {t.soft}; padding: 0px 2px; font-size: 13px; min-height: 0px; }}
     QPushButton#flat[edge="true"] {{ padding: 0px 2px; font-size: 13px; }}
     QPushButton#flat:disabled {{ color: {t.soft}; }}

@@ -181,7 +181,7 @@ def _conflicts(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -
     for found in conflicts(project):
         a, b = where[found.first], where[found.second]
         at = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        short = {"clash": "overlap", "gap": f"gap {found.gap:.2f} m", "step": "step"}[found.kind]
+        short = {"overlap": "overlap", "gap": f"gap {found.gap:.2f} m", "step": "step"}[found.kind]
         sketch.add(
             Line((a, b), "beyond", 1.4, dash=True),
             Text(at, short, 10, "beyond", "middle", bold=True, halo=True),

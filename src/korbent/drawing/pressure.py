@@ -89,9 +89,18 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
         Text(
             (0, -L / 2), f"x →   B {show_length(B, project.showing)} {lengths}", 11, "soft", "middle", dy=17
         ),
+        Text((0, -L / 2), _measure(project, state), 10, "soft", "middle", dy=32),
         Text((-B / 2, L / 2), f"L {show_length(L, project.showing)} {lengths}", 11, "soft", "left", dy=-7),
     )
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 28.0))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 42.0))
+
+
+def _measure(project: Project, state: BaseState | None) -> str:
+    """The unit of the numbers, and how much of the base is in contact."""
+    if state is None:
+        return "no combination"
+    share = f"in contact {100 * state.share:.0f} %" if state.stable else "unstable"
+    return f"{shown_unit('kPa', project.showing)} · {share}"
 
 
 def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> None:

@@ -172,7 +172,7 @@ def _setting_columns(session: Session) -> list[Column]:
             lambda n: SETTING_LABELS[n],
             lambda n: (),
             kind="text",
-            width=280,
+            width=384,
             convert=label_only,
             derived=True,
         ),

@@ -11,7 +11,6 @@ from korbent.core.bearing.safety import compare
 from korbent.core.checks import Check, CheckResult, State
 from korbent.core.evaluate import BaseState, Working
 from korbent.core.ground.profile import profile_at
-from korbent.core.units import shown_unit
 from korbent.drawing.methods import methods_chart
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
@@ -177,13 +176,8 @@ class BearingStop(Stop):
             profile = profile_at(self.session.project.ground, point.x, point.y)
             place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
         self.section_pane.detail.setText(f"{text} · true scale{place}")
-        share = (
-            f"in contact {100 * state.share:.0f} %" if state and state.stable else "unstable" if state else ""
-        )
-        unit = shown_unit("kPa", self.session.project.showing)
-        self.pressure_pane.detail.setText("" if shown else f"{unit} · {share}")
         model = "uniform on the effective area" if self.uniform() else "linear without tension"
-        self.pressure_pane.detail.setToolTip(model)
+        self.pressure_pane.title.setToolTip(model)
 
     def status(self) -> str:
         worst = self.worst()

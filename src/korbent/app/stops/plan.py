@@ -80,8 +80,5 @@ class PlanStop(Stop):
         open_ones = len(self.session.results.undesigned)
         pads = len(self.session.project.pads)
         trouble = len(conflicts(self.session.project))
-        return (
-            counted(pads, "pad")
-            + (f", {open_ones} open" if open_ones else "")
-            + (f", {counted(trouble, 'conflict')}" if trouble else "")
-        )
+        first = counted(trouble, "conflict") if trouble else counted(pads, "pad")
+        return first + (f", {open_ones} open" if open_ones else "")

@@ -124,7 +124,7 @@ def conflicts(project: Project) -> tuple[Conflict, ...]:
             text = (
                 f"{a.name} and {b.name} overlap by {overlap:.2f} m²: move one, or give both columns one base"
             )
-            found.append(Conflict("clash", a.name, b.name, -gap, text))
+            found.append(Conflict("overlap", a.name, b.name, -gap, text))
             continue
         if gap < least - 1e-9:
             text = f"{a.name} and {b.name} are {gap:.2f} m apart, {least:.2f} m are asked for"
