@@ -169,10 +169,23 @@ def two(distance: float, **second: object) -> Project:
         (two(3.0, level=-1.9), []),
         (two(3.0, level=-2.5), ["step"]),
         (two(2.02, level=-1.5), ["gap", "step"]),
+        (two(9.5, level=-9.2), ["step"]),
+        (two(10.5, level=-9.2), []),
     ],
 )
 def test_neighbours(project: Project, kinds: list[str]) -> None:
     assert [c.kind for c in conflicts(project)] == kinds
+
+
+def test_conflicts_follow_what_they_depend_on() -> None:
+    project = two(2.05)
+    assert [c.kind for c in conflicts(project)] == ["gap"]
+    assert conflicts(edited(project, ("actions", "load_points", "D", "loads", "G", "V"), 900.0)) is conflicts(
+        project
+    )
+    assert conflicts(edited(project, ("actions", "load_points", "D", "x"), 2.5)) == ()
+    assert conflicts(edited(project, ("settings", "gap_least"), 0.0)) == ()
+    assert [c.kind for c in conflicts(project)] == ["gap"]
 
 
 def test_the_demo_has_no_conflict(demo: Project) -> None:

@@ -6,7 +6,7 @@ import numpy as np
 
 from korbent.core.ground.profile import DRY
 from korbent.core.identity import remembered
-from korbent.core.model.actions import Actions, Combination
+from korbent.core.model.actions import Actions, Combination, LoadCase
 from korbent.core.model.ground import Water
 from korbent.core.working import Array
 
@@ -92,6 +92,12 @@ class Situations:
         return np.array([c.situation in ("accidental", "seismic") for c in self.combinations])
 
 
+@remembered(16)
+def case_names(cases: tuple[LoadCase, ...]) -> tuple[str, ...]:
+    """The names of load cases; the very same object for the same cases, so that what is remembered by it is found again."""
+    return tuple(c.name for c in cases)
+
+
 @remembered(64)
 def situations_for(actions: Actions, water: Water | None, question: str) -> Situations:
     """All situations of the combinations that serve ``question``.
@@ -104,7 +110,7 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
         if question in combination.serves
         for factor, variant in _weights(combination)
     ]
-    names = tuple(c.name for c in actions.cases)
+    names = case_names(actions.cases)
     material = np.array([MATERIAL_FACTORS[c.factor_set] for c, _, _ in rows]).reshape(len(rows), 3)
     resistance = np.array(
         [RESISTANCE_FACTORS.get(c.factor_set or "", (1.0, 1.0)) for c, _, _ in rows]

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.actions.base_forces import case_loads, turned
-from korbent.core.actions.situations import situations_for
+from korbent.core.actions.situations import case_names, situations_for
 from korbent.core.bearing.presumed import presumed_at
 from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions
@@ -51,7 +51,7 @@ class Building:
 @remembered(4)
 def _in_plan(actions: Actions) -> Array:
     """Loads of all points by case in plan axes, shape (points, cases, 5)."""
-    cases = tuple(c.name for c in actions.cases)
+    cases = case_names(actions.cases)
     if not actions.load_points:
         return np.zeros((0, len(cases), 5))
     loads = np.stack([case_loads(p, cases) for p in actions.load_points])
@@ -102,22 +102,6 @@ def building(project: Project) -> Building | None:
 
 def footprint(project: Project) -> float:
     """Area of the convex outline of all columns, m2."""
-    points = sorted({(p.x, p.y) for p in project.actions.load_points})
-    if len(points) < 3:
-        return 0.0
+    from shapely import MultiPoint
 
-    def half(order: list[tuple[float, float]]) -> list[tuple[float, float]]:
-        chain: list[tuple[float, float]] = []
-        for p in order:
-            while len(chain) > 1 and _turn(chain[-2], chain[-1], p) <= 0:
-                chain.pop()
-            chain.append(p)
-        return chain[:-1]
-
-    outline = half(points) + half(points[::-1])
-    x, y = np.array(outline).T
-    return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) / 2)
-
-
-def _turn(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> float:
-    return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+    return float(MultiPoint([(p.x, p.y) for p in project.actions.load_points]).convex_hull.area)

@@ -132,34 +132,18 @@ class AreaLoad(Row):
     @model_validator(mode="after")
     def _whole(self) -> Self:
         if self.shape == "polygon":
+            from shapely import MultiPoint, Polygon  # loaded only where an outline is given
+
             if len(set(self.outline)) < 3:
                 raise ValueError("a polygon needs at least three different corners in its outline")
-            if abs(_signed_area(self.outline)) < 1e-6:
+            shape = Polygon(self.outline)
+            if MultiPoint(self.outline).convex_hull.area < 1e-6:
                 raise ValueError("the corners of the outline enclose no area")
-            if _crosses_itself(self.outline):
+            if not shape.is_valid:
                 raise ValueError("the sides of the outline cross; give the corners in their order around it")
         if self.shape == "embankment" and self.height is None:
             raise ValueError("an embankment needs a height")
         return self
-
-
-def _signed_area(corners: tuple[tuple[float, float], ...]) -> float:
-    return 0.5 * sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(corners, (*corners[1:], corners[0])))
-
-
-def _crosses_itself(corners: tuple[tuple[float, float], ...]) -> bool:
-    sides = list(zip(corners, (*corners[1:], corners[0])))
-
-    def turn(p: tuple[float, float], q: tuple[float, float], r: tuple[float, float]) -> float:
-        return (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])
-
-    for i, (a, b) in enumerate(sides):
-        for j, (c, d) in enumerate(sides[i + 2 :], i + 2):
-            if i == 0 and j == len(sides) - 1:
-                continue
-            if turn(a, b, c) * turn(a, b, d) < 0 and turn(c, d, a) * turn(c, d, b) < 0:
-                return True
-    return False
 
 
 class ConstructionStep(Row):

@@ -8,7 +8,6 @@ import numpy as np
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.geometry import PadGeometry, pad_geometry, table
-from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
@@ -101,16 +100,37 @@ def outlines_of(project: Project) -> Any:
     return shapely.polygons(corners(pad_geometry(pads, points, np.arange(len(pads)), rows)))
 
 
-@remembered(4)
 def conflicts(project: Project) -> tuple[Conflict, ...]:
-    """Bases that overlap, gaps smaller than asked for, and founding levels that step more steeply than allowed."""
+    """Bases that overlap, gaps smaller than asked for, and founding levels that step more steeply than allowed.
+
+    Remembered as long as bases, places of columns, types and settings stay the same: a load changes nothing here.
+    """
     if len(project.pads) < 2:
         return ()
+    points = {p.name: (p.x, p.y, p.rotation) for p in project.actions.load_points}
+    key = (
+        *map(id, (project.pads, project.types, project.settings)),
+        *(points[p.load_point] for p in project.pads),
+    )
+    if _last.get("key") != key:
+        _last.update(key=key, found=_conflicts(project), alive=project)
+    return _last["found"]  # type: ignore[no-any-return]
+
+
+_last: dict[str, Any] = {}
+"""The last answer, and the project that keeps the identities in its key alive."""
+
+
+def _conflicts(project: Project) -> tuple[Conflict, ...]:
     import shapely
 
     shapes = outlines_of(project)
     settings = [project.settings_of(p) for p in project.pads]
-    reach = max(max(s.gap_least for s in settings), 6.0)
+    levels = [p.underside for p in project.pads]
+    # two bases can be in conflict as far apart as their levels differ
+    reach = max(
+        max(s.gap_least for s in settings), (max(levels) - min(levels)) / min(s.step_slope for s in settings)
+    )
     tree = shapely.STRtree(shapes)
     near = tree.query(shapes, predicate="dwithin", distance=reach)
     pairs = sorted({(int(min(a, b)), int(max(a, b))) for a, b in near.T if a != b})
