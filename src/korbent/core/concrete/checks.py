@@ -303,6 +303,10 @@ def _side_note(pad: ConcretePad, sides: tuple[int, int]) -> Callable[[int, int],
     return lambda candidate, column: f"d from the {SIDES[sides[column // count]]}"
 
 
+CLIPPED_AT_ONCE = 256
+"""Candidates x situations whose perimeters are cut by the neutral line together."""
+
+
 def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:
     """Net upward soil force within perimeters, kN, shape (distances, candidates, situations)."""
     g, contact = pad.geometry, pad.contact
@@ -312,14 +316,18 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:
     force = middle * perimeter.area
     partial = contact.stable & (contact.share < 1.0)
     if partial.any():
-        rows, columns = np.nonzero(partial)
         outline_x, outline_y = perimeter.outline()
-        x = outline_x[:, rows, 0] + g.offset_x[rows]
-        y = outline_y[:, rows, 0] + g.offset_y[rows]
-        cut = pressure_over(
-            x, y, contact.a[rows, columns], contact.b[rows, columns], contact.c[rows, columns]
-        )
-        force[:, rows, columns] = cut.force
+        found = np.nonzero(partial)
+        # in parts that stay in the processor's memory
+        for rows, columns in zip(*(np.array_split(v, max(1, len(v) // CLIPPED_AT_ONCE)) for v in found)):
+            x = outline_x[:, rows, 0] + g.offset_x[rows]
+            y = outline_y[:, rows, 0] + g.offset_y[rows]
+            a, b, c = (v[rows, columns] for v in (contact.a, contact.b, contact.c))
+            # where the pressure acts on the whole of the area, its value at the middle of the area is exact
+            cut = (a[:, None] + b[:, None] * x + c[:, None] * y).min(axis=-1) < 0.0
+            at, which = np.nonzero(cut)
+            inside = pressure_over(x[at, which], y[at, which], a[which], b[which], c[which])
+            force[at, rows[which], columns[which]] = inside.force
     net: Array = force - pad.weight * perimeter.area
     return net
 
