@@ -303,7 +303,7 @@ def _side_note(pad: ConcretePad, sides: tuple[int, int]) -> Callable[[int, int],
     return lambda candidate, column: f"d from the {SIDES[sides[column // count]]}"
 
 
-CLIPPED_AT_ONCE = 256
+CLIPPED_AT_ONCE = 1024
 """Candidates x situations whose perimeters are cut by the neutral line together."""
 
 
