@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from korbent.core.actions.base_forces import BaseForces, base_forces, case_loads
+from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all
+from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.profile import (
@@ -17,6 +18,7 @@ from korbent.core.ground.profile import (
     stacked,
     stratum_below,
 )
+from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Ground
@@ -45,6 +47,10 @@ class Bench:
     profile: Profile | None
     finished: float
     site: tuple[Outline, ...] = ()
+    standing: tuple[tuple[LoadPoint, ...], ...] = ()
+    """All load points of each pad, the first one first."""
+    base: PadGeometry | None = None
+    """The base itself, where ``geometry`` is the area on which its replacement presses the ground (see :meth:`on_ground`)."""
 
     @property
     def tilt(self) -> float:
@@ -63,9 +69,9 @@ class Bench:
 
     def forces(self, situations: Situations, record: Recorder) -> BaseForces:
         """Forces at the underside in these situations."""
-        by_pad = np.stack([case_loads(point, situations.cases) for point in self.points])
-        return base_forces(
-            self.geometry,
+        by_pad = np.stack([loads_of_all(points, situations.cases) for points in self.standing])
+        forces = base_forces(
+            self.base or self.geometry,
             by_pad[self.index],
             situations,
             self.ground.backfill,
@@ -73,6 +79,19 @@ class Bench:
             self.settings.concrete_weight,
             record,
         )
+        replacement = self.pads[0].replacement
+        if self.base is None or replacement is None:
+            return forces
+        return below_replacement(
+            forces, self.base, self.geometry, replacement, situations, self.finished, record
+        )
+
+    def on_ground(self) -> "Bench":
+        """The bench on which the ground is checked: where a replacement lies below, it presses on a wider area further down."""
+        replacement = self.pads[0].replacement
+        if replacement is None or self.base is not None:
+            return self
+        return replace(self, base=self.geometry, geometry=spread(self.geometry, replacement))
 
     def leaning(self, situations: Situations, forces: BaseForces, record: Recorder) -> BaseForces:
         """The forces whose eccentricity and inclination count: by DA2* those of characteristic actions."""
@@ -195,7 +214,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
     point = project.load_point(pad.load_point)
     profile = profile_at(project.ground, point.x, point.y)
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
-    return (strata, project.settings_of(pad))
+    return (strata, project.settings_of(pad), pad.shape, pad.replacement, bool(pad.further))
 
 
 def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:
@@ -205,13 +224,25 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
         index: which pad each candidate belongs to, shape (candidates,).
         candidates: sizes, rows as :func:`korbent.core.geometry.table` makes them.
     """
-    points = tuple(project.load_point(pad.load_point) for pad in pads)
+    standing = tuple(standing_on(project, pad) for pad in pads)
+    points = tuple(found[0] for found in standing)
     return Bench(
-        pads=tuple(pads), points=points, index=index, geometry=pad_geometry(pads, points, index, candidates),
+        pads=tuple(pads), points=points, index=index,
+        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing,
         ground=project.ground, actions=project.actions, settings=project.settings_of(pads[0]),
         standards=project.standards, profile=_stacked(project, points, index),
         finished=project.ground.surfaces.finished, site=project.site,
     )  # fmt: skip
+
+
+def standing_on(project: Project, pad: Pad) -> tuple[LoadPoint, ...]:
+    """The load points of a pad, the first one first; the very same tuple as long as they stay the same."""
+    return _together(*(project.load_point(name) for name in pad.carries))
+
+
+@remembered(4096)
+def _together(*points: LoadPoint) -> tuple[LoadPoint, ...]:
+    return points
 
 
 def _stacked(project: Project, points: Sequence[LoadPoint], index: Array) -> Profile | None:

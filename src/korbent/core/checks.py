@@ -71,6 +71,9 @@ CHECKS = {
         Check("top-cover", "Top below finished ground", "bearing", "m", "levels", "top"),
         Check("frost-depth", "Frost depth", "bearing", "m", "EN 1997-1 6.4", "frost"),
         Check("founding-stratum", "Founding stratum", "bearing", "m", "founding rule", "underside"),
+        Check(
+            "replacement", "Replacement, alone", "bearing", "kPa", "EN 1997-1 D.4, or its stress", "pressure"
+        ),
         Check("board", "Board below the base", "bearing", "kPa", "design stress of the board", "pressure"),
         Check("site", "Clear of boundaries", "bearing", "m", "plan", "plan"),
         Check("sliding-drained", "Sliding, drained", "stability", "kN", "EN 1997-1 6.5.3(8)", "underside"),

@@ -8,8 +8,9 @@ from functools import cached_property
 import numpy as np
 
 from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
+from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
-from korbent.core.bench import Bench, bench_for, benches_for
+from korbent.core.bench import Bench, bench_for, benches_for, standing_on
 from korbent.core.checks import (
     CHECKS,
     LIMIT,
@@ -22,7 +23,7 @@ from korbent.core.checks import (
     worst_by_candidate,
 )
 from korbent.core.concrete.checks import concrete_checks
-from korbent.core.contact.rectangle import linear_no_tension
+from korbent.core.contact.base import contact_under
 from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
 from korbent.core.model.actions import Combination
@@ -38,6 +39,7 @@ FAMILIES = (
     resistance_checks,
     safety_checks,
     level_checks,
+    replacement_checks,
     board_checks,
     site_checks,
     sliding_checks,
@@ -195,7 +197,7 @@ def _depends_on(project: Project, pad: Pad) -> tuple[tuple[int, ...], tuple[obje
     kind = next((t for t in project.types if t.name == pad.type), None)
     point, ground = project.load_point(pad.load_point), project.ground
     values = (
-        pad, point, kind, project.settings, project.standards, profile_at(ground, point.x, point.y), ground.water,
+        pad, standing_on(project, pad), kind, project.settings, project.standards, profile_at(ground, point.x, point.y), ground.water,
         ground.backfill, ground.surfaces, project.site,
         *project.actions.cases, *project.actions.combinations,
     )  # fmt: skip
@@ -226,7 +228,7 @@ _effects: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], tuple[Effect
 
 def evaluate(project: Project) -> Results:
     """All results of a project. Only what changed since an earlier call is computed again."""
-    carried = {pad.load_point for pad in project.pads}
+    carried = {name for pad in project.pads for name in pad.carries}
     return Results(
         project,
         tuple(evaluate_pads(project, project.pads)),
@@ -266,7 +268,7 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
     i = situation % len(situations)
     forces = bench.forces(situations, SILENT)
     g = bench.geometry
-    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L)
+    contact = contact_under(g, forces.N, forces.Mx, forces.My)
 
     def at(values: Array) -> float:
         return float(np.broadcast_to(values, forces.N.shape)[0, i])

@@ -56,6 +56,28 @@ class PadGeometry:
     is used."""
     bars: dict[str, BarArrays]
     """By face and direction, as the fields of Reinforcement."""
+    shape: str
+    """Of all candidates alike: rectangle, circle or ring."""
+    hole: Array
+    """Diameter of the hole of a ring, m."""
+    cut: Array
+    """Area that columns and walls take of the backfill above the base, m2."""
+    cut_x: Array
+    cut_y: Array
+    """Its middle from the middle of the base, m."""
+
+    @property
+    def area(self) -> Array:
+        """Area of the underside, m2."""
+        if self.shape == "rectangle":
+            return self.B * self.L
+        area: Array = np.pi / 4 * (self.B**2 - self.hole**2)
+        return area
+
+    @property
+    def area_formula(self) -> str:
+        """The area as a formula of the working."""
+        return {"rectangle": "B*L", "circle": "pi*B**2/4", "ring": "pi*(B**2 - B_h**2)/4"}[self.shape]
 
 
 def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
@@ -67,8 +89,13 @@ def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
 
 
 def with_held_edges(rows: Array, pad: Pad) -> Array:
-    """Candidate sizes whose held edges stay where those of the pad are (see :meth:`Pad.resized`)."""
+    """Candidate sizes whose held edges stay where those of the pad are (see :meth:`Pad.resized`); what is round keeps one diameter."""
     rows = rows.copy()
+    if pad.is_round:
+        width, length = DRIVING.index("width"), DRIVING.index("length")
+        other = rows[:, width] == pad.width
+        rows[other, width] = rows[other, length]
+        rows[:, length] = rows[:, width]
     for size, hold, offset in (("width", pad.hold_x, "offset_x"), ("length", pad.hold_y, "offset_y")):
         if hold != "middle":
             grown = rows[:, DRIVING.index(size)] - getattr(pad, size)
@@ -76,13 +103,26 @@ def with_held_edges(rows: Array, pad: Pad) -> Array:
     return rows
 
 
+def local_place(pad: Pad, first: LoadPoint, other: LoadPoint) -> tuple[float, float]:
+    """Where a further column stands from the middle of the base, in pad axes, m."""
+    angle = float(np.deg2rad(pad.rotation))
+    dx, dy = other.x - first.x, other.y - first.y
+    c, s = float(np.cos(angle)), float(np.sin(angle))
+    return pad.offset_x + c * dx + s * dy, pad.offset_y - s * dx + c * dy
+
+
 def pad_geometry(
-    pads: Sequence[Pad], points: Sequence[LoadPoint], index: Array, candidates: Array
+    pads: Sequence[Pad],
+    points: Sequence[LoadPoint],
+    index: Array,
+    candidates: Array,
+    further: Sequence[Sequence[LoadPoint]] = (),
 ) -> PadGeometry:
-    """Geometry of candidate sizes of pads.
+    """Geometry of candidate sizes of pads of one shape.
 
     Args:
         pads, points: the pads and the load point of each.
+        further: the other load points on each.
         index: which pad each candidate belongs to, shape (candidates,).
         candidates: sizes, shape (candidates, len(DRIVING)).
     """
@@ -102,6 +142,7 @@ def pad_geometry(
             column([b.spacing if b else 1.0 for b in found]),
         )
 
+    cuts = [_cut(*found) for found in zip(pads, points, shapes, further or ((),) * len(pads))]
     held_below = column([float(pad.held == "underside") for pad in pads]) > 0
     underside = np.where(held_below, level, level - h)
     return PadGeometry(
@@ -122,7 +163,32 @@ def pad_geometry(
         load_level=column([point.level for point in points]),
         askew=tuple(shapes[i].askew for i in index),
         bars={face: bars(face) for face in ("bottom_x", "bottom_y", "top_x", "top_y")},
+        shape=pads[0].shape if pads else "rectangle",
+        hole=column([pad.hole if pad.shape == "ring" else 0.0 for pad in pads]),
+        cut=column([c[0] for c in cuts]),
+        cut_x=offset_x + column([c[1] for c in cuts]),
+        cut_y=offset_y + column([c[2] for c in cuts]),
     )
+
+
+def _cut(
+    pad: Pad, point: LoadPoint, standing: "_Standing", others: Sequence[LoadPoint]
+) -> tuple[float, float, float]:
+    """(area, x, y) of what stands on a base and displaces backfill; its middle from the first column.
+
+    What stands on a ring is taken to stand beside its backfill.
+    """
+    if pad.shape == "ring":
+        return 0.0, 0.0, 0.0
+    parts = [(standing.footprint[0] * standing.footprint[1], 0.0, 0.0)]
+    for other in others:
+        plate = other.kind == "steel column"
+        size_x = (other.plate_x or other.size_x) if plate else other.size_x
+        size_y = (other.plate_y or other.size_y) if plate else other.size_y
+        x, y = local_place(pad, point, other)
+        parts.append((size_x * size_y, x - pad.offset_x, y - pad.offset_y))
+    area = sum(p[0] for p in parts)
+    return area, sum(p[0] * p[1] for p in parts) / area, sum(p[0] * p[2] for p in parts) / area
 
 
 @dataclass(frozen=True)

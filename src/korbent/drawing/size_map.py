@@ -102,7 +102,7 @@ def _volumes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None
     """Lines of equal volume of concrete."""
     units = found.project.showing
     other = found.pad.thickness if found.up == "length" else found.pad.length
-    now = found.pad.width * found.pad.length * found.pad.thickness
+    now = found.pad.area(found.pad.width, found.pad.length) * found.pad.thickness
     for share in (0.6, 1.0, 1.5):
         x = np.linspace(found.x[0], found.x[-1], 60)
         y = now * share / (x * other)

@@ -57,6 +57,26 @@ def case_loads(point: LoadPoint, cases: tuple[str, ...]) -> Array:
     return np.array(rows, dtype=float).reshape(len(cases), 5) * length
 
 
+@remembered(4096)
+def loads_of_all(points: tuple[LoadPoint, ...], cases: tuple[str, ...]) -> Array:
+    """Loads by case of all that stands on one base, as they act together at the first column, in the axes of its loads.
+
+    A force F at the place r from there adds the moment r x F.
+    """
+    first, *others = points
+    total = case_loads(first, cases)
+    if not others:
+        return total
+    angle = np.deg2rad(0.0 if first.axes == "plan" else first.rotation)
+    for point in others:
+        own = np.deg2rad(0.0 if point.axes == "plan" else point.rotation)
+        V, Hx, Hy, Mx, My = turned(case_loads(point, cases), np.array(-own)).T
+        dx, dy, dz = point.x - first.x, point.y - first.y, point.level - first.level
+        there = np.stack([V, Hx, Hy, Mx - dy * V - dz * Hy, My + dx * V + dz * Hx], axis=-1)
+        total = total + turned(there, np.array(angle))
+    return total
+
+
 def turned(loads: Array, angle: Array) -> Array:
     """Loads (..., cases, 5) seen from axes turned by ``angle`` (rad, anticlockwise), shape (..., 1)."""
     c, s = np.cos(angle), np.sin(angle)
@@ -96,23 +116,23 @@ def base_forces(
     water = np.minimum(situations.water_level, finished)
     foot_x, foot_y = g.footprint
 
-    base = concrete_weight * g.B * g.L * g.h
+    area = g.area
+    base = concrete_weight * area * g.h
     pedestal = concrete_weight * g.pedestal[0] * g.pedestal[1] * np.maximum(0.0, g.pedestal_top - g.top)
     h_soil = np.maximum(0.0, finished - g.top)
     h_wet = np.clip(water - g.top, 0.0, h_soil)
     q_soil = backfill.weight * (h_soil - h_wet) + backfill.weight_saturated * h_wet
-    soil = q_soil * (g.B * g.L - foot_x * foot_y)
+    soil = q_soil * (area - g.cut)
     head = np.maximum(0.0, water - g.underside)
-    U = situations.water_factor * WATER_WEIGHT * head * g.B * g.L
+    U = situations.water_factor * WATER_WEIGHT * head * area
 
     column = V_c + situations.weight * pedestal
     weight = situations.weight * (base + soil)
-    cut = situations.weight * q_soil * foot_x * foot_y
+    cut = situations.weight * q_soil * g.cut
     V = column + weight
     N = V - U
-    eccentric = column - cut
-    M_x = M_xc - arm * H_ym - g.offset_y * eccentric
-    M_y = M_yc + arm * H_xm + g.offset_x * eccentric
+    M_x = M_xc - arm * H_ym - g.offset_y * column + g.cut_y * cut
+    M_y = M_yc + arm * H_xm + g.offset_x * column - g.cut_x * cut
 
     record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
     for symbol, values, unit in (
@@ -122,6 +142,9 @@ def base_forces(
     record("B", "", g.B, "m", note="width, along x")
     record("L", "", g.L, "m", note="length, along y")
     record("h", "", g.h, "m", note="thickness")
+    if g.shape != "rectangle":
+        record("B_h", "", g.hole, "m", note="diameter of the hole")
+    record("A", g.area_formula, area, "m²", note="underside")
     record("z_f", "", g.underside, "m", note="founding level")
     record("z_L", "", g.load_level, "m", note="level of the loads")
     record("z_fin", "", finished, "m", note="finished ground")
@@ -131,6 +154,9 @@ def base_forces(
     record("gamma_b_sat", "", backfill.weight_saturated, "kN/m³", note=f"{backfill.name}, below water")
     record("f_x", "", foot_x, "m", note="what stands on the base, along x")
     record("f_y", "", foot_y, "m", note="along y")
+    record("A_f", "", g.cut, "m²", note="what stands on the base takes of the backfill")
+    record("x_f", "", g.cut_x, "m", note="its middle, along x")
+    record("y_f", "", g.cut_y, "m", note="along y")
     record("gamma_G", "", situations.weight, note="factor of the weights")
     record("gamma_U", "", situations.water_factor, note="factor of the water pressure")
     record("o_x", "", g.offset_x, "m", note="column from the middle of the base, along x")
@@ -138,7 +164,7 @@ def base_forces(
     record("V_c", "total(gamma_F*V_k)", V_c, "kN", note="from the column")
     record("H_x", "total(gamma_F*H_xk)", H_x, "kN")
     record("H_y", "total(gamma_F*H_yk)", H_y, "kN")
-    record("W_base", "gamma_c*B*L*h", base, "kN", note="base")
+    record("W_base", "gamma_c*A*h", base, "kN", note="base")
     record("p_x", "", g.pedestal[0], "m", note="pedestal")
     record("p_y", "", g.pedestal[1], "m")
     record("z_p", "", g.pedestal_top, "m", note="top of the pedestal")
@@ -146,11 +172,12 @@ def base_forces(
     record("h_b", "max(0, z_fin - z_f - h)", h_soil, "m", note="backfill above the base")
     record("h_bw", "min(h_b, max(0, z_w - z_f - h))", h_wet, "m", note="of which below water")
     record("q_b", "gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw", q_soil, "kPa")
-    record("W_soil", "q_b*(B*L - f_x*f_y)", soil, "kN", note="backfill")
-    record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*B*L", U, "kN", note="water pressure under the base")
+    record("W_soil", "q_b*(A - A_f)", soil, "kN", note="backfill")
+    record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", note="water pressure under the base")
     record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", V, "kN", note="all downward forces")
     record("N", "V - U", N, "kN", note="carried by the soil skeleton")
-    record("V_o", "V_c + gamma_G*(W_ped - q_b*f_x*f_y)", eccentric, "kN", note="acts at the column")
+    record("V_o", "V_c + gamma_G*W_ped", column, "kN", note="acts at the column")
+    record("V_f", "gamma_G*q_b*A_f", cut, "kN", note="backfill that is not there")
     k, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
     at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
     if reduced:
@@ -162,7 +189,7 @@ def base_forces(
         )
     record(
         "M_x",
-        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_o",
+        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_o + y_f*V_f",
         M_x,
         "kNm",
         clause,
@@ -170,7 +197,7 @@ def base_forces(
     )
     record(
         "M_y",
-        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_o",
+        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_o - x_f*V_f",
         M_y,
         "kNm",
         clause,

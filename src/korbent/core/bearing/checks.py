@@ -8,13 +8,21 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing import annex_d
+from korbent.core.bearing.effective import on_effective_area
 from korbent.core.bearing.layers import Factors, Layered, layered
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.methods.base import Base, Ultimate
-from korbent.core.bearing.presumed import contact_ratio, eccentricity_ratio, presumed_at, presumed_ratio
+from korbent.core.bearing.presumed import (
+    contact_ratio,
+    eccentricity_ratio,
+    presumed_at,
+    presumed_ratio,
+    round_eccentricity_ratio,
+)
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.contact.rectangle import Contact, effective_area, linear_no_tension
+from korbent.core.contact.base import contact_under, effective_under
+from korbent.core.contact.rectangle import Contact
 from korbent.core.ground.profile import effective_stress, total_stress
 from korbent.core.working import Array, Recorder
 
@@ -31,13 +39,13 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if settings.presumed_pressure is None and not settings.presumed_table:
         outcomes.append(does_not_apply("presumed-pressure", "no presumed pressure is set"))
     else:
-        outcomes.append(_presumed(bench, situations, forces, record.scope("presumed")))
-    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
+        outcomes.append(_presumed(bench.on_ground(), situations, forces, record.scope("presumed")))
+    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
     unstable = ~contact.stable
-    measure, ratio = eccentricity_ratio(
-        contact, g.B, g.L, settings.eccentricity_limit, record.scope("eccentricity")
-    )
-    limit = np.full_like(measure, settings.eccentricity_limit)
+    most = settings.eccentricity_limit if g.shape == "rectangle" else settings.eccentricity_round
+    rule = eccentricity_ratio if g.shape == "rectangle" else round_eccentricity_ratio
+    measure, ratio = rule(contact, g.B, g.L, most, record.scope("eccentricity"))
+    limit = np.full_like(measure, most)
     note = _resultant(contact)
     outcomes.append(
         Outcome(
@@ -76,14 +84,16 @@ def _resultant(contact: Contact) -> Callable[[int, int], str]:
 
 def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
     g, settings = bench.geometry, bench.settings
+    if bench.base is not None:
+        forces = bench.forces(situations, record)
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
-    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
+    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
     if settings.presumed_compares == "peak":
         pressure = contact.peak
         record("p_dem", "p_max", pressure, "kPa", note="peak of the linear pressure")
     else:
-        B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
-        pressure = np.where(contact.stable, forces.V / np.maximum(B_x * L_y, 1e-9), 0.0)
+        eff = effective_under(g, contact, forces.Hx, forces.Hy, record)
+        pressure = np.where(contact.stable, forces.V / np.maximum(eff.x * eff.y, 1e-9), 0.0)
         record("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note="uniform on the effective area")
     if bench.profile is not None:
         q_0 = total_stress(
@@ -146,6 +156,7 @@ def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             return [cannot(c, bench.no_combination("ultimate")) for c in ids]
         why = "no combination serves 'ultimate'; the presumed pressure is checked instead"
         return [does_not_apply(c, why) for c in ids]
+    bench = bench.on_ground()
     forces = bench.forces(situations, record)
     outcomes = []
     for check, drainage, compute in zip(ids, ("drained", "undrained"), (_drained, _undrained)):
@@ -166,8 +177,9 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     assert bench.profile is not None
     water = bench.water(situations)
     pressing, forces = forces.N, bench.leaning(situations, forces, record)
-    contact = linear_no_tension(forces.N, forces.Mx, forces.My, g.B, g.L, record)
-    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
+    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
+    on_area = on_effective_area(bench, contact, forces, record)
+    B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
     B_eff, L_eff, area, H, m = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
     c_k, phi_k = (
         bench.soil("cohesion"),
@@ -207,8 +219,9 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     assert bench.profile is not None
     pressing, forces = forces.V, bench.leaning(situations, forces, record)
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
-    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
-    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
+    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
+    on_area = on_effective_area(bench, contact, forces, record)
+    B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
     B_eff, L_eff, area, H, _ = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
     strength = bench.undrained_strength(situations, record)
     q = total_stress(
@@ -241,6 +254,7 @@ def _base(
         N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
         B=np.minimum(B_x, L_y), L=np.maximum(B_x, L_y), depth=np.maximum(bench.finished - bench.geometry.underside, 0.0),
         cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
+        circle=float(bench.geometry.shape == "circle"),
     )  # fmt: skip
 
 
@@ -326,7 +340,8 @@ def layers_left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
 
 
 def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
-    """Top below finished ground, and frost depth."""
+    """Top below finished ground, and frost depth; with a replacement, down to its underside."""
+    bench = bench.on_ground()
     g, settings = bench.geometry, bench.settings
     depth = bench.finished - g.underside
     sound = depth > 0.0
@@ -361,7 +376,7 @@ def board_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [cannot("board", bench.no_combination("allowable"))]
     g, forces = bench.geometry, bench.forces(situations, record)
     record("N", "V", forces.V, "kN", note="water pressure not deducted: it presses the board too")
-    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
+    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
     record("f_b", "", strength, "kPa", note="design compressive stress of the board")
     ratio = contact.peak / strength
     record("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))

@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.bearing.layers import ALONE, FURTHER, answers
 from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult
-from korbent.core.contact.rectangle import effective_area, linear_no_tension
+from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
 from korbent.core.ground.profile import next_other
 from korbent.core.model import Pad, Project, Soil
@@ -38,15 +38,15 @@ def mechanism_of(project: Project, pad: Pad, result: CheckResult) -> Mechanism |
     drained = result.check.id.endswith("-drained") and "undrained" not in result.check.id
     if not result.check.id.startswith(("resistance-", "safety-")) or result.ratio is None:
         return None
-    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
     situations = bench.situations(result.question)
     if not len(situations) or bench.profile is None:
         return None
     g, i = bench.geometry, result.situation
     forces = bench.leaning(situations, bench.forces(situations, SILENT), SILENT)
     vertical = forces.N if drained else forces.V
-    contact = linear_no_tension(vertical, forces.Mx, forces.My, g.B, g.L)
-    B_x, _ = effective_area(contact.e_x, contact.e_y, g.B, g.L)
+    contact = contact_under(g, vertical, forces.Mx, forces.My)
+    B_x = effective_under(g, contact, forces.Hx, forces.Hy).x
     e = float(np.broadcast_to(contact.e_x, vertical.shape)[0, i])
     half = float(np.broadcast_to(B_x, vertical.shape)[0, i]) / 2
     code = int(result.place) if result.place is not None else ALONE

@@ -79,6 +79,17 @@ def eccentricity_ratio(
     return measure, ratio
 
 
+def round_eccentricity_ratio(
+    contact: Contact, B: Array, L: Array, limit: float, record: Recorder = SILENT
+) -> tuple[Array, Array]:
+    """(measure, ratio): eccentricity over the diameter; 0.6 of the radius is the limit 0.3 (EN 1997-1 6.5.4)."""
+    measure = np.hypot(contact.e_x, contact.e_y) / B
+    record("e_rel", "e/B", measure, "", "EN 1997-1 6.5.4", "eccentricity over diameter")
+    record("e_lim", "", limit, "", note="limit")
+    record("ratio", "e_rel/e_lim", measure / limit)
+    return measure, measure / limit
+
+
 def contact_ratio(contact: Contact, least: float, record: Recorder = SILENT) -> Array:
     """Required over actual share of the base in contact."""
     share = np.where(contact.stable, contact.share, 1.0)

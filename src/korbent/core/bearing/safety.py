@@ -7,6 +7,7 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing.checks import layers_left_out
+from korbent.core.bearing.effective import on_effective_area
 from korbent.core.bearing.layers import (
     ALONE,
     CLAYS,
@@ -23,7 +24,8 @@ from korbent.core.bearing.layers import (
 from korbent.core.bearing.methods import METHODS, Base, Method, Ultimate
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.contact.rectangle import Contact, effective_area, linear_no_tension
+from korbent.core.contact.base import contact_under
+from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import table
 from korbent.core.ground.profile import WATER_WEIGHT, effective_stress, total_stress
 from korbent.core.model import Pad, Project
@@ -40,6 +42,7 @@ def safety_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     situations = bench.situations("allowable")
     if not len(situations):
         return [cannot(c, bench.no_combination("allowable")) for c in CHECK.values()]
+    bench = bench.on_ground()
     forces = bench.forces(situations, record)
     return [_safety(bench, situations, forces, drainage, record.scope(drainage)) for drainage in CHECK]
 
@@ -122,8 +125,10 @@ def base_on(
     assert bench.profile is not None
     g, ground, profile = bench.geometry, bench.ground, bench.profile
     vertical = forces.N if drainage == "drained" else forces.V
-    contact = linear_no_tension(vertical, forces.Mx, forces.My, g.B, g.L, SILENT)
-    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, SILENT)
+    contact = contact_under(g, vertical, forces.Mx, forces.My)
+    on_area = on_effective_area(bench, contact, forces)
+    B_x, L_y, forces = on_area.x, on_area.y, on_area.forces
+    vertical = forces.N if drainage == "drained" else forces.V
     short_x = B_x <= L_y
     B, L = np.minimum(B_x, L_y), np.maximum(B_x, L_y)
     water = bench.water(situations)
@@ -142,7 +147,7 @@ def base_on(
     return Base(
         N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
         B=B, L=L, depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight,
-        tilt=float(np.deg2rad(bench.settings.base_tilt)), slope=float(np.deg2rad(bench.settings.ground_slope)),
+        circle=float(g.shape == "circle"), tilt=float(np.deg2rad(bench.settings.base_tilt)), slope=float(np.deg2rad(bench.settings.ground_slope)),
     ), contact  # fmt: skip
 
 
@@ -174,7 +179,7 @@ class Comparison:
 
 def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
     """All methods side by side in the unfactored situation that presses hardest on the effective area."""
-    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
     situations = bench.situations("allowable")
     why = bench.idle(drainage)[0] or bench.why_not(*NEEDED[drainage])[0]
     if not len(situations):

@@ -26,6 +26,12 @@ class SectionForces:
     """Soil force less weights beyond the section, kN (up positive)."""
     moment: Array
     """Moment about the section, kNm (positive: tension at the bottom)."""
+    width: Array
+    """Width of the section, m: of a round base its chord there."""
+    area: Array
+    """Area of the base beyond the section, m2."""
+    area_moment: Array
+    """Its first moment about the section, m3."""
 
 
 def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> SectionForces:
@@ -36,6 +42,8 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         weight: net downward load of base, backfill and (negative) water pressure, kPa.
         away: m, shape (sides, 1 or candidates, 1), or broadcastable to it.
     """
+    if geometry.shape != "rectangle":
+        return _beyond_chords(geometry, contact, weight, away)
     g = geometry
     count, situations = contact.a.shape
     outstand = np.empty((4, count, situations))
@@ -65,4 +73,43 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         pressed_moment=pressed_moment,
         shear=integrals.force - weight * outstand * across,
         moment=pressed_moment - weight * outstand**2 / 2 * across,
+        width=across,
+        area=outstand * across,
+        area_moment=outstand**2 / 2 * across,
     )
+
+
+ARC = 48
+"""Points of an arc; its radius is raised so that sector and polygon have the same area."""
+
+
+def _beyond_chords(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> SectionForces:
+    """As :func:`forces_beyond` for a round base: each section is a chord."""
+    g = geometry
+    parts = []
+    for side, name in enumerate(SIDES):
+        sign = 1.0 if name[0] == "+" else -1.0
+        along_x = name[1] == "x"
+        offset = g.offset_x if along_x else g.offset_y
+        R = g.B / 2
+        start = np.minimum(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], 0.999999 * R)
+        half = np.arccos(start / R)
+        step = 2 * half / (ARC - 1)
+        angles = half[..., None] * np.linspace(-1.0, 1.0, ARC)
+        raised = (R * np.sqrt(step / np.sin(step)))[..., None]
+        raised = np.where(np.abs(np.linspace(-1.0, 1.0, ARC)) == 1.0, R[..., None], raised)
+        u, v = sign * raised * np.cos(angles), raised * np.sin(angles) * sign
+        # towards y, the x section is turned by a quarter
+        x, y = (u, v) if along_x else (-v, u)
+        pressed = pressure_over(x, y, contact.a, contact.b, contact.c)
+        whole = pressure_over(
+            x, y, np.ones_like(contact.a), np.zeros_like(contact.a), np.zeros_like(contact.a)
+        )
+        first = sign * (pressed.x if along_x else pressed.y) - start * pressed.force
+        area_first = sign * (whole.x if along_x else whole.y) - start * whole.force
+        full = np.ones_like(contact.a)
+        parts.append((
+            (R - start) * full, pressed.force, first, pressed.force - weight * whole.force,
+            first - weight * area_first, 2 * R * np.sin(half) * full, whole.force, area_first,
+        ))  # fmt: skip
+    return SectionForces(*(np.stack(values) for values in zip(*parts)))

@@ -12,7 +12,15 @@ from korbent.core.model.actions import (
 from korbent.core.model.base import Expression, Row
 from korbent.core.model.edit import edited, expressed, expression_at, note_on, noted, recomputed, renamed
 from korbent.core.model.edit_paths import value_at
-from korbent.core.model.foundations import Acceptance, Bars, Pad, PadType, Pedestal, Reinforcement
+from korbent.core.model.foundations import (
+    Acceptance,
+    Bars,
+    Pad,
+    PadType,
+    Pedestal,
+    Reinforcement,
+    Replacement,
+)
 from korbent.core.model.ground import (
     Backfill,
     Borehole,
@@ -63,6 +71,7 @@ __all__ = [
     "Quantity",
     "Readings",
     "Reinforcement",
+    "Replacement",
     "Row",
     "Settings",
     "Soil",

@@ -140,6 +140,12 @@ def renamed(project: Project, path: Path, name: str) -> Project:
         case ("actions", "load_points"):
             actions = actions.replaced(load_points=_changed(actions.load_points, (path[2], "name"), name))
             pads = tuple(p.replaced(load_point=name) if p.load_point == old else p for p in pads)
+            pads = tuple(
+                p.replaced(further=tuple(name if f == old else f for f in p.further))
+                if old in p.further
+                else p
+                for p in pads
+            )
         case ("quantities", _):
             whole = _with_names(project, old, name)
             return whole.replaced(  # type: ignore[no-any-return]

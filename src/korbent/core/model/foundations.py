@@ -1,10 +1,26 @@
 """Pads, their bars, and types of pads."""
 
+from math import pi
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 
-from korbent.core.model.base import Angle, Coordinate, Frozen, FrozenMap, Length, Level, Name, Row, nothing
+from korbent.core.model.base import (
+    Angle,
+    Coordinate,
+    Depth,
+    FrictionAngle,
+    Frozen,
+    FrozenMap,
+    Length,
+    Level,
+    Name,
+    Pressure,
+    Row,
+    Share,
+    UnitWeight,
+    nothing,
+)
 from korbent.core.model.settings import Overrides
 from korbent.core.model.site import Range
 
@@ -48,21 +64,44 @@ class Acceptance(Frozen):
     ratio: float = Field(gt=0)
 
 
+class Replacement(Frozen):
+    """Concrete or granular fill below a base: it spreads the load and has a resistance of its own.
+
+    ``spread`` is how far the load spreads sideways for 1 down. Granular fill resists by its friction angle, lean
+    concrete by its design compressive stress (kPa).
+    """
+
+    kind: Literal["granular", "concrete"] = "granular"
+    thickness: Length
+    spread: Share = 0.5
+    weight: UnitWeight = 20.0
+    friction_angle: FrictionAngle = 38.0
+    strength: Pressure = 5000.0
+
+
+ROUND = ("circle", "ring")
+
 RANGED = ("width", "length", "thickness", "level")
 HELD = {"middle": 0.0, "-x": -1.0, "-y": -1.0, "+x": 1.0, "+y": 1.0}
 """How far the column moves off the middle, in halves of what the size grows, when that edge is held."""
 
 
 class Pad(Row):
-    """A rectangular base under one load point.
+    """A rigid base under one load point, or under several.
 
     Width B runs along the pad's own x axis, length L along its y axis; ``rotation`` turns them from the
-    plan axes, anticlockwise. ``offset_x/y`` is the position of the column from the middle of the pad, in pad
-    axes. ``level`` is the level of the held face: the other face moves with the thickness.
+    plan axes, anticlockwise. ``offset_x/y`` is the position of the (first) column from the middle of the pad, in pad
+    axes. ``level`` is the level of the held face: the other face moves with the thickness. A circle and a ring have one
+    diameter, which is both width and length.
     """
 
     name: Name
     load_point: Name
+    further: tuple[Name, ...] = ()
+    """More columns and walls that stand on the same base."""
+    shape: Literal["rectangle", "circle", "ring"] = "rectangle"
+    hole: Depth = 0.0
+    """Diameter of the hole of a ring."""
     type: Name | None = None
     width: Length
     length: Length
@@ -80,6 +119,7 @@ class Pad(Row):
     level: Level
     held: Literal["underside", "top"] = "underside"
     pedestal: Pedestal | None = None
+    replacement: Replacement | None = None
     reinforcement: Reinforcement = Reinforcement()
     overrides: Overrides = Field(default_factory=dict, validate_default=True)
     accepted: tuple[Acceptance, ...] = ()
@@ -92,8 +132,50 @@ class Pad(Row):
                 raise ValueError(f"{name} has no range; these have: {', '.join(RANGED)}")
         return ranges
 
+    @model_validator(mode="after")
+    def _round(self) -> "Pad":
+        if self.shape in ROUND and abs(self.width - self.length) > 1e-9:
+            raise ValueError(f"a {self.shape} has one diameter: its width and its length are the same")
+        if self.shape == "ring" and not 0 < self.hole < self.width:
+            raise ValueError(
+                f"the hole of a ring, {self.hole:g} m, must be more than nothing and less than its diameter, {self.width:g} m"
+            )
+        return self
+
+    @property
+    def is_round(self) -> bool:
+        """A circle or a ring."""
+        return self.shape in ROUND
+
+    def area(self, width: Any, length: Any) -> Any:
+        """Area of the underside with this width and length (numbers or arrays, m), m2."""
+        return width * length if not self.is_round else pi / 4 * (width**2 - self.bore**2)
+
+    @property
+    def bore(self) -> float:
+        """Diameter of the hole, m; 0 without one."""
+        return self.hole if self.shape == "ring" else 0.0
+
+    @property
+    def carries(self) -> tuple[str, ...]:
+        """All load points that stand on the base."""
+        return (self.load_point, *self.further)
+
+    def replaced(self, **changes: Any) -> "Pad":
+        """A new pad with some fields changed; what becomes round, or is, keeps one diameter."""
+        if changes.get("shape", self.shape) in ROUND:
+            if "length" in changes and "width" not in changes:
+                changes["width"] = changes["length"]
+            changes["length"] = changes.get("width", self.width)
+            if changes.get("shape", self.shape) == "ring" and "hole" not in changes and not self.hole:
+                changes["hole"] = float(changes["length"]) / 2
+        return super().replaced(**changes)
+
     def resized(self, **sizes: float) -> "Pad":
         """The pad with another width or length: the held edge stays where it is, and so does the column."""
+        if self.is_round and ("width" in sizes or "length" in sizes):
+            diameter = sizes.get("width", sizes.get("length", self.width))
+            sizes = {**sizes, "width": diameter, "length": diameter}
         changes: dict[str, float] = dict(sizes)
         for size, hold, offset in (("width", self.hold_x, "offset_x"), ("length", self.hold_y, "offset_y")):
             if size in sizes and hold != "middle" and offset not in sizes:

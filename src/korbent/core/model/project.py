@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from itertools import pairwise
+from math import cos, radians, sin
 from typing import Any, Literal, NamedTuple, Self
 
 from pydantic import Field, field_validator, model_validator
@@ -236,6 +237,15 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                 f"pads[{pad.name}].load_point",
                 f"there is no column or wall {pad.load_point!r}; a pad needs one of: {_list(points)}",
             )
+        for name in pad.further or ():
+            if name not in points:
+                yield Problem(
+                    f"pads[{pad.name}].further",
+                    f"there is no column or wall {name!r}; name some of: {_list(points)}",
+                )
+            elif name == pad.load_point or (pad.further or ()).count(name) > 1:
+                yield Problem(f"pads[{pad.name}].further", f"{name} stands on the base twice; name it once")
+        yield from _off_the_base(pad, points)
         if pad.type is not None and pad.type not in types:
             yield Problem(f"pads[{pad.name}].type", f"there is no type {pad.type!r}; known: {_list(types)}")
         for offset, size, axis in ((pad.offset_x, pad.width, "x"), (pad.offset_y, pad.length, "y")):
@@ -252,6 +262,27 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                     f"pads[{pad.name}].pedestal.top",
                     f"the pedestal ends at {pad.pedestal.top:g} m, not above the top of the base at {top:g} m",
                 )
+
+
+def _off_the_base(pad: Any, points: Any) -> Iterator[Problem]:
+    """Further columns whose axes stand outside the base."""
+    first = points.get(pad.load_point)
+    known = (pad.width, pad.length, pad.offset_x, pad.offset_y, pad.rotation)
+    if first is None or None in known:
+        return
+    angle = radians(pad.rotation)
+    for name in pad.further or ():
+        other = points.get(name)
+        if other is None or None in (other.x, other.y, first.x, first.y):
+            continue
+        dx, dy = other.x - first.x, other.y - first.y
+        x = pad.offset_x + cos(angle) * dx + sin(angle) * dy
+        y = pad.offset_y - sin(angle) * dx + cos(angle) * dy
+        if abs(x) > pad.width / 2 + 1e-9 or abs(y) > pad.length / 2 + 1e-9:
+            yield Problem(
+                f"pads[{pad.name}].further",
+                f"{name} stands off the base, {x:+.2f} m and {y:+.2f} m from its middle: make the base larger or move it",
+            )
 
 
 def _list(names: Iterable[str]) -> str:

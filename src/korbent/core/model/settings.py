@@ -43,6 +43,9 @@ class Settings(Frozen):
     layer_mechanism: Literal["lesser", "punching", "load spread"] = Field(
         default="lesser", title="Strong over weak stratum by"
     )
+    strip: Literal["its length", "endless"] = Field(
+        default="its length", title="A wall's base resists as a strip of"
+    )
     load_spread: Share = Field(default=0.5, title="Load spread, sideways for 1 down")
     punching_share: Share = Field(default=0.5, title="δ/φ and share of c on punching planes")
     layer_contrast: float = Field(
@@ -61,6 +64,9 @@ class Settings(Frozen):
     resistance_bearing: Share = Field(default=0.45, gt=0, title="Resistance factor φ, bearing (set R)")
     resistance_sliding: Share = Field(default=0.8, gt=0, title="Resistance factor φ, sliding (set R)")
     eccentricity_limit: Share = Field(default=1 / 3, gt=0, title="Eccentricity, at most (share of size)")
+    eccentricity_round: Share = Field(
+        default=0.3, gt=0, title="Eccentricity of a circle or ring, at most (share of diameter)"
+    )
     contact_share_least: Share = Field(default=0.5, title="Contact, at least (share)")
     base_friction: Share | None = Field(
         default=None, title="Friction on the underside, tan δ (empty: from φ′)"

@@ -13,11 +13,21 @@ from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
 from korbent.core.working import Array, Recorder
 
+ROUND_CORNERS = 72
+
 
 def corners(g: PadGeometry) -> Array:
-    """Corners of the bases in the plan, anticlockwise, shape (candidates, 4, 2), m."""
+    """Corners of the bases in the plan, anticlockwise, shape (candidates, 4, 2), m; of a round one, 72 points of its rim."""
+    if g.shape != "rectangle":
+        angles = np.linspace(0.0, 2 * np.pi, ROUND_CORNERS, endpoint=False)
+        return _placed(g, g.B / 2 * np.cos(angles) - g.offset_x, g.B / 2 * np.sin(angles) - g.offset_y)
     u = np.concatenate([-g.B, g.B, g.B, -g.B], axis=-1) / 2 - g.offset_x
     v = np.concatenate([-g.L, -g.L, g.L, g.L], axis=-1) / 2 - g.offset_y
+    return _placed(g, u, v)
+
+
+def _placed(g: PadGeometry, u: Array, v: Array) -> Array:
+    """Points from the first column, in pad axes, as points of the plan."""
     c, s = np.cos(g.rotation), np.sin(g.rotation)
     return np.stack([g.column[0] + c * u - s * v, g.column[1] + s * u + c * v], axis=-1)
 
@@ -94,10 +104,15 @@ def outlines_of(project: Project) -> Any:
     """The bases in the plan as an array of shapely polygons."""
     import shapely
 
-    pads = project.pads
-    points = [project.load_point(pad.load_point) for pad in pads]
-    rows = np.concatenate([table(pad) for pad in pads])
-    return shapely.polygons(corners(pad_geometry(pads, points, np.arange(len(pads)), rows)))
+    found = np.empty(len(project.pads), dtype=object)
+    for alike in (True, False):
+        which = [i for i, pad in enumerate(project.pads) if pad.is_round == alike]
+        if which:
+            pads = [project.pads[i] for i in which]
+            points = [project.load_point(pad.load_point) for pad in pads]
+            rows = np.concatenate([table(pad) for pad in pads])
+            found[which] = shapely.polygons(corners(pad_geometry(pads, points, np.arange(len(pads)), rows)))
+    return found
 
 
 def conflicts(project: Project) -> tuple[Conflict, ...]:

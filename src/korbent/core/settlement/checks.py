@@ -4,9 +4,10 @@ import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot
+from korbent.core.geometry import PadGeometry
 from korbent.core.ground.profile import missing, total_stress
 from korbent.core.settlement.final import NEEDED, final_settlement
-from korbent.core.working import Recorder
+from korbent.core.working import Array, Recorder
 
 
 def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
@@ -14,6 +15,7 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     situations = bench.situations("settlement long")
     if not len(situations):
         return [cannot("settlement", bench.no_combination("settlement long"))]
+    bench = bench.on_ground()
     why = bench.why_not()
     if all(why):
         return [cannot("settlement", why[0])]
@@ -27,13 +29,14 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     before = total_stress(
         profile, bench.ground.backfill, profile.existing_at(g.underside), g.underside, water
     )
-    q = forces.V / (g.B * g.L) - before
+    B, L = equal_rectangle(g)
+    q = forces.V / g.area - before
     result = final_settlement(
         profile,
         bench.ground.backfill,
         q,
-        g.B,
-        g.L,
+        B,
+        L,
         g.underside,
         situations.water_level,
         settings.settlement_influence,
@@ -46,7 +49,7 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         note="total stress at the founding level before the excavation",
         needs="z_f",
     )
-    record("q_net", "V/(B*L) - sigma_v0", q, "kPa", note="net pressure")
+    record("q_net", "V/A - sigma_v0", q, "kPa", note="net pressure")
     record(
         "r_lim", "", settings.settlement_influence, "", note="influence depth: added over effective stress"
     )
@@ -117,6 +120,14 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             situations, forces.V <= 0.0, why_not=reasons, note=note, because="the base is lifted: nothing settles it",
         )
     ]  # fmt: skip
+
+
+def equal_rectangle(geometry: PadGeometry) -> tuple[Array, Array]:
+    """Sizes of the rectangle that settles for a base: a round one as the square of equal area."""
+    if geometry.shape == "rectangle":
+        return geometry.B, geometry.L
+    side = np.sqrt(geometry.area)
+    return side, side
 
 
 def _lacking_for_settlement(bench: Bench) -> tuple[str, ...]:

@@ -35,17 +35,19 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     underside = level if pad.held == "underside" else level - h
     surface = project.ground.surfaces.excavated
     surface = project.ground.surfaces.finished if surface is None else surface
+    area = pad.area(B, L)
     volume = np.zeros_like(B)
     for face in ("bottom_x", "bottom_y", "top_x", "top_y"):
         bars = getattr(pad.reinforcement, face)
         if bars:
-            volume = volume + bars.area * B * L
-    dig = np.maximum(surface - underside, 0.0)
+            volume = volume + bars.area * area
+    deeper = pad.replacement.thickness if pad.replacement else 0.0
+    dig = np.maximum(surface - underside + deeper, 0.0)
     return Quantities(
-        concrete=B * L * h,
+        concrete=area * h,
         steel=volume * STEEL_DENSITY,
         excavation=(B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig,
-        formwork=2 * (B + L) * h,
+        formwork=(2 * (B + L) if not pad.is_round else np.pi * (B + pad.bore)) * h,
     )
 
 

@@ -12,6 +12,7 @@ from itertools import product
 import numpy as np
 
 from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
+from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, shared_key
 from korbent.core.checks import LIMIT, Outcome
@@ -103,7 +104,7 @@ CHEAP = (
     overturning_checks,
     uplift_checks,
 )
-MIDDLE = (resistance_checks, safety_checks, settlement_checks)
+MIDDLE = (resistance_checks, replacement_checks, safety_checks, settlement_checks)
 DEAR = (concrete_checks,)
 ALL = FAMILIES
 assert set(ALL) == {*CHEAP, *MIDDLE, *DEAR}, "every family of checks has its place in the search"

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from korbent.core.bench import bench_for
+from korbent.core.bench import bench_for, standing_on
 from korbent.core.checks import LIMIT
 from korbent.core.evaluate import outcomes_on
 from korbent.core.geometry import table
@@ -88,11 +88,13 @@ def _worst(
     """(worst ratio, index of the check, titles) of the pad with each of the added loads."""
     point = project.load_point(pad.load_point)
     points = tuple(_with(point, case, quantity, amount) for quantity, amount in added)
+    others = standing_on(project, pad)[1:]
+    standing = tuple((point, *others) for point in points)
     index = np.arange(len(points))
     bench = bench_for(
         project, (pad,), np.zeros(len(points), dtype=int), np.repeat(table(pad), len(points), axis=0)
     )
-    bench = replace(bench, pads=(pad,) * len(points), points=points, index=index)
+    bench = replace(bench, pads=(pad,) * len(points), points=points, standing=standing, index=index)
     outcomes = [outcome for _, outcome in outcomes_on(bench)]
     ratio, which = governing_by_candidate(outcomes, len(points))
     return ratio, which, tuple(o.check.title for o in outcomes)

@@ -89,7 +89,7 @@ def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> 
     shape = (len(y), len(x))
     return SizeMap(
         project, pad, up, x, y, ratio.reshape(shape), governing.reshape(shape), tuple(o.check.title for o in outcomes),
-        (B * L * h).reshape(shape),
+        (pad.area(B, L) * h).reshape(shape),
     )  # fmt: skip
 
 

@@ -10,9 +10,9 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bearing.annex_d import effective_sizes
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.contact.rectangle import effective_area, linear_no_tension
+from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.stability import sliding
-from korbent.core.stability.overturning import EDGES, moments_about_edges
+from korbent.core.stability.overturning import EDGES, RIM, moments_about_edges, moments_about_rim
 from korbent.core.stability.resisting import passive_forces, prop_forces, prop_moments
 from korbent.core.stability.uplift import uplift_forces
 from korbent.core.working import Array, Recorder
@@ -25,6 +25,7 @@ def sliding_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     situations, required = _situations(bench, "ultimate", bench.settings.factor_sliding)
     if not len(situations):
         return [cannot(c, bench.no_combination("ultimate")) for c in (DRAINED, UNDRAINED)]
+    bench = bench.on_ground()
     forces = bench.forces(situations, record)
     outcomes = []
     idle = bench.idle("drained")
@@ -139,9 +140,9 @@ def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: 
         return cannot(UNDRAINED, why[0])
     g = bench.geometry
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
-    contact = linear_no_tension(forces.V, forces.Mx, forces.My, g.B, g.L, record)
-    B_x, L_y = effective_area(contact.e_x, contact.e_y, g.B, g.L, record)
-    _, _, area, _, _ = effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
+    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
+    eff = effective_under(g, contact, forces.Hx, forces.Hy, record)
+    _, _, area, _, _ = effective_sizes(eff.x, eff.y, eff.Hx, eff.Hy, record)
     strength = bench.undrained_strength(situations, record)
     divisor = bench.on_resistance(situations, "sliding")
     record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
@@ -168,15 +169,15 @@ def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         return [cannot("overturning", "no combination serves 'EQU' or 'allowable': mark one in Actions")]
     forces = bench.forces(situations, record)
-    over, back = moments_about_edges(
-        bench.geometry, forces, situations, record, prop_moments(bench, forces, record)
-    )
-    ratio = _driving_over_holding(over, back, required, [record.scope(e) for e in EDGES], "M_dst", "M_stb")
+    edges = EDGES if bench.geometry.shape == "rectangle" else (RIM,)
+    moments = moments_about_edges if len(edges) > 1 else moments_about_rim
+    over, back = moments(bench.geometry, forces, situations, record, prop_moments(bench, forces, record))
+    ratio = _driving_over_holding(over, back, required, [record.scope(e) for e in edges], "M_dst", "M_stb")
     return [
         Outcome(
-            CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=EDGES,
+            CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=edges,
             required_factor=required,
-            note=lambda i, j: f"about the {EDGES[j // len(situations)]}", because="nothing stabilises the base",
+            note=lambda i, j: f"about the {edges[j // len(situations)]}", because="nothing stabilises the base",
         )
     ]  # fmt: skip
 

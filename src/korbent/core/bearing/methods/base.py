@@ -14,7 +14,7 @@ class Base:
 
     ``B`` is the shorter effective size, ``L`` the longer; ``H_B`` and ``H_L`` the horizontal force along each (not negative).
     ``depth``: of the founding level below the lowest adjacent ground, m. ``tilt`` of the base and ``slope`` of the ground
-    falling away beside it, rad. ``circle`` is 1 where the base is round.
+    falling away beside it, rad. ``circle`` is 1 where the base is round: its sizes are then those of the rectangle of equal area.
     """
 
     N: Array

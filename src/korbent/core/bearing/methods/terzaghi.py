@@ -26,11 +26,17 @@ def factors(phi: Array) -> tuple[Array, Array, Array]:
 def _shapes(base: Base, record: Recorder) -> tuple[Array, Array]:
     """s_c and s_gamma: 1 and 1 of a strip, 1.3 and 0.8 of a square, 1.3 and 0.6 of a circle; linear in B/L between."""
     s_c = 1 + 0.3 * base.shape
-    s_gamma = 1 - (0.2 + 0.2 * np.asarray(base.circle)) * base.shape
+    round_off = 1 - 1.2 / np.sqrt(np.pi)
+    s_gamma = 1 - (0.2 + (round_off - 0.2) * np.asarray(base.circle)) * base.shape
     record("k_round", "", np.asarray(base.circle, dtype=float), "", note="1 for a circle, else 0")
     record("s_c", "1 + 0.3*s_BL", s_c, "", REFERENCE, "strip 1, square and circle 1.3")
     record(
-        "s_gamma", "1 - (0.2 + 0.2*k_round)*s_BL", s_gamma, "", REFERENCE, "strip 1, square 0.8, circle 0.6"
+        "s_gamma",
+        "1 - (0.2 + (0.8 - 1.2/sqrt(pi))*k_round)*s_BL",
+        s_gamma,
+        "",
+        REFERENCE,
+        "strip 1, square 0.8, circle 0.6 of its diameter",
     )
     return s_c, s_gamma
 

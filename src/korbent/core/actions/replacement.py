@@ -1,0 +1,63 @@
+"""Concrete or granular replacement below a base: the area on which it presses the ground, and the forces there."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.geometry import PadGeometry
+from korbent.core.ground.profile import WATER_WEIGHT
+from korbent.core.model.foundations import Replacement
+from korbent.core.working import SILENT, Array, Recorder
+
+
+def spread(geometry: PadGeometry, replacement: Replacement) -> PadGeometry:
+    """The underside of the replacement as if it were that of the base; its top stays where that of the base is."""
+    t, wider = replacement.thickness, 2 * replacement.spread * replacement.thickness
+    return replace(
+        geometry, B=geometry.B + wider, L=geometry.L + wider, hole=np.maximum(geometry.hole - wider, 0.0),
+        h=geometry.h + t, underside=geometry.underside - t,
+    )  # fmt: skip
+
+
+def below_replacement(
+    forces: BaseForces, base: PadGeometry, wide: PadGeometry, replacement: Replacement, situations: Situations,
+    finished: float, record: Recorder = SILENT,
+) -> BaseForces:  # fmt: skip
+    """The forces below the replacement: its weight, the water pressure further down, horizontal forces with a longer arm.
+
+    The replacement between the lines of the load spread is counted by the prismoidal rule.
+    """
+    t = replacement.thickness
+    middle = replace(base, B=(base.B + wide.B) / 2, L=(base.L + wide.L) / 2, hole=(base.hole + wide.hole) / 2)
+    weight = replacement.weight * t * (base.area + 4 * middle.area + wide.area) / 6
+    water = np.minimum(situations.water_level, finished)
+    head = np.maximum(0.0, water - wide.underside)
+    U = situations.water_factor * WATER_WEIGHT * head * wide.area
+    own = situations.weight * weight
+    V = forces.V + own
+    M_x, M_y = forces.Mx - t * forces.Hy, forces.My + t * forces.Hx
+
+    def again(symbol: str, formula: str, value: Array, unit: str, note: str) -> None:
+        record(symbol, formula, value, unit, note=note)
+
+    again("t_r", "", np.full_like(base.B, t), "m", f"{replacement.kind} replacement below the base")
+    again("k_r", "", np.full_like(base.B, replacement.spread), "", "load spread, sideways for 1 down")
+    again("gamma_r", "", np.full_like(base.B, replacement.weight), "kN/m³", "its weight")
+    again("A_0", "A", base.area, "m²", "underside of the base")
+    again("A_1", "", middle.area, "m²", "halfway down")
+    again("B", "B + 2*k_r*t_r", wide.B, "m", "at its underside, along x")
+    again("L", "L + 2*k_r*t_r", wide.L, "m", "along y")
+    again("h", "h + t_r", wide.h, "m", "base and replacement")
+    again("z_f", "z_f - t_r", wide.underside, "m", "underside of the replacement")
+    if wide.shape != "rectangle":
+        again("B_h", "max(B_h - 2*k_r*t_r, 0)", wide.hole, "m", "diameter of the hole")
+    again("A", wide.area_formula, wide.area, "m²", "underside of the replacement")
+    again("W_r", "gamma_r*t_r*(A_0 + 4*A_1 + A)/6", weight, "kN", "replacement between the lines of spread")
+    again("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", "water pressure there")
+    again("V", "V + gamma_G*W_r", V, "kN", "all downward forces there")
+    again("N", "V - U", V - U, "kN", "carried by the soil skeleton")
+    again("M_x", "M_x - t_r*H_y", M_x, "kNm", "about x, there")
+    again("M_y", "M_y + t_r*H_x", M_y, "kNm", "about y, there")
+    return replace(forces, V=V, U=U, N=V - U, Mx=M_x, My=M_y, weight=forces.weight + own, arm=forces.arm + t)

@@ -1,0 +1,53 @@
+"""The effective area as the methods of bearing resistance see it, with the forces on it."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.bench import Bench
+from korbent.core.contact.base import effective_under
+from korbent.core.contact.rectangle import Contact
+from korbent.core.working import SILENT, Array, Recorder
+
+ENDLESS = 1000.0
+"""Length of an endless strip over its width."""
+
+
+@dataclass(frozen=True)
+class OnArea:
+    """Sizes along two axes (m), the forces along them, and how often the base is repeated along its length (1: once)."""
+
+    x: Array
+    y: Array
+    forces: BaseForces
+    times: Array
+
+
+def on_effective_area(
+    bench: Bench, contact: Contact, forces: BaseForces, record: Recorder = SILENT
+) -> OnArea:
+    """The effective area of a base; that of a wall, where so set, as part of an endless strip.
+
+    An endless strip is the base repeated along the wall: pressures stay, the shape factors become those of a strip.
+    """
+    g = bench.geometry
+    area = effective_under(g, contact, forces.Hx, forces.Hy, record)
+    forces = replace(forces, Hx=area.Hx, Hy=area.Hy)
+    wall = np.array([p.kind in ("masonry wall", "concrete wall") for p in bench.points])[bench.index][:, None]
+    if bench.settings.strip != "endless" or g.shape != "rectangle" or not wall.any():
+        return OnArea(area.x, area.y, forces, np.ones_like(g.B))
+    along_y = g.footprint[1] >= g.footprint[0]
+    short, long = np.where(along_y, area.x, area.y), np.where(along_y, area.y, area.x)
+    times = np.where(wall, ENDLESS * np.maximum(short, 1e-9) / np.maximum(long, 1e-9), 1.0)
+    x, y = np.where(along_y, area.x, area.x * times), np.where(along_y, area.y * times, area.y)
+    more = {name: getattr(forces, name) * times for name in ("V", "U", "N", "Hx", "Hy")}
+    record("k_L", "", times, "", "", "an endless strip: the base repeated so often along the wall", "B_x L_y")
+    record("B_x0", "B_x", area.x, "m", note="effective size along x, of the base")
+    record("L_y0", "L_y", area.y, "m", note="along y")
+    record("B_x", "", x, "m", "", "of the strip, along x", "B_x0 k_L")
+    record("L_y", "", y, "m", "", "of the strip, along y", "L_y0 k_L")
+    for symbol, name in (("V", "V"), ("U", "U"), ("N", "N"), ("H_x", "Hx"), ("H_y", "Hy")):
+        record(f"{symbol}_1", symbol, getattr(forces, name), "kN", note="of the base")
+        record(symbol, f"{symbol}_1*k_L", more[name], "kN", note="of the strip")
+    return OnArea(x, y, replace(forces, **more), times)
