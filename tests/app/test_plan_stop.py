@@ -4,19 +4,24 @@ from pathlib import Path
 
 import ezdxf
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app import specs
 from korbent.app.session import Session
+from korbent.app.size_strip import SizeStrip
 from korbent.app.stops.plan import PlanStop
 from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
-from korbent.core.evaluate import evaluate
+from korbent.core.evaluate import base_state, evaluate
 from korbent.core.model import Project
 from korbent.core.model.site import Outline, Range
+from korbent.core.plan.move import moved, nudged
 from korbent.drawing.plan import plan_drawing
+from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Line, Polygon, Text
 from korbent.drawing.theme import LIGHT
 from korbent.files.underlay import UnderlayError, read_underlay, with_columns, with_underlay
@@ -330,3 +335,136 @@ def test_many_layers_of_one_name_in_a_drawing(tmp_path: Path) -> None:
     document.saveas(tmp_path / "l.dxf")
     found = read_underlay(tmp_path / "l.dxf")
     assert len({o.name for o in found.outlines}) == 12
+
+
+def drag(qtbot: QtBot, window: MainWindow, start: tuple[float, float], end: tuple[float, float]) -> None:
+    """Drags in the plan from one point of the world to another, by mouse."""
+    view = stop(window).plan
+    place = view.placement()
+    a, b = (QPoint(*(round(v) for v in place(p))) for p in (start, end))
+    qtbot.mousePress(view, LEFT, pos=a)
+    QTest.mouseMove(view, a + QPoint(3, 3))
+    view.mouseMoveEvent(
+        QMouseEvent(
+            QEvent.Type.MouseMove,
+            QPointF(b),
+            view.mapToGlobal(QPointF(b)),
+            LEFT,
+            LEFT,
+            Qt.KeyboardModifier.NoModifier,
+        )
+    )
+    qtbot.mouseRelease(view, LEFT, pos=b)
+
+
+def test_a_base_is_dragged_its_column_stays(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P7")
+    point = session.project.load_point(session.project.pad("P7").load_point)
+    drag(qtbot, window, (point.x + 0.7, point.y + 0.7), (point.x + 1.3, point.y + 0.7))
+    pad = session.project.pad("P7")
+    assert pad.offset_x == pytest.approx(-0.6, abs=0.16)
+    assert pad.offset_y == pytest.approx(0.0, abs=0.11)
+    assert "its column stays" in session.message
+    session.undo()
+    assert session.project.pad("P7").offset_x == 0.0
+
+
+def test_an_edge_is_dragged_the_opposite_one_stays(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P7")
+    pad = session.project.pad("P7")
+    point = session.project.load_point(pad.load_point)
+    stop(window).plan.dragged.emit("edge+x:P7", point.x + 1.63, point.y)
+    new = session.project.pad("P7")
+    assert new.edge("+x") == pytest.approx(1.65)
+    assert new.edge("-x") == pytest.approx(pad.edge("-x"))
+    stop(window).plan.dragged.emit("edge-y:P7", point.x, point.y + 4.0)
+    assert "cannot pass the opposite one" in session.message
+    assert session.project.pad("P7") == new
+
+
+def test_arrow_keys_nudge_and_a_frozen_base_stays(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P7")
+    view = stop(window).plan
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    qtbot.keyClick(view, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    pad = session.project.pad("P7")
+    assert (pad.offset_x, pad.offset_y) == (pytest.approx(-0.05), pytest.approx(-0.25))
+    session.edit(("pads", "P7", "frozen"), "issued")
+    qtbot.keyClick(view, Qt.Key.Key_Left)
+    assert "it stays where it is" in session.message
+    assert session.project.pad("P7").offset_x == pytest.approx(-0.05)
+
+
+def test_a_moved_base_comes_in_line_with_its_neighbour(demo: Project) -> None:
+    """P1 and P2 stand in a row: moved so that its lower edge comes near that of P2, it lies on the line."""
+    first, second = demo.pad("P1"), demo.pad("P2")
+    gap = second.length / 2 - first.length / 2
+    new, words = moved(demo, first, 0.0, -(gap - 0.03))
+    assert new.offset_y == pytest.approx(gap)
+    assert "edge in line with" in words
+    back, words = moved(demo, new, 0.0, gap + 0.04)
+    assert back.offset_y == 0.0
+    assert "centred" in words
+    turned = first.replaced(rotation=90.0)
+    assert nudged(turned, 0.1, 0.0).offset_y == pytest.approx(0.1)
+
+
+def test_one_base_under_marked_columns(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    for name in ("B2", "C2"):
+        stop(window).plan.clicked.emit(f"point:{name}")
+    press(qtbot, window, "one-base")
+    pad = session.pad
+    assert pad is not None
+    assert pad.carries == ("B2", "C2")
+    assert {"B2", "C2"}.isdisjoint(session.results.undesigned)
+    assert abs(base_state(session.project, pad, "allowable", 0).e_x) < 0.25 * pad.width
+    assert session.result.check("presumed-pressure").ratio is not None
+    session.undo()
+    stop(window).plan.clicked.emit("point:B2")
+    press(qtbot, window, "one-base")
+    assert "at least two" in session.message
+
+
+def test_a_round_base_in_table_plan_and_pressure(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P3")
+    assert not session.edit(("pads", "P3", "shape"), "circle")
+    assert "ø 2.20 × 0.45 m" in window.ledger.size_line.text()
+    strip = window.findChild(SizeStrip)
+    assert strip.steppers["length"].isHidden()
+    assert strip.steppers["width"].label.text() == "Diameter"
+    assert not session.edit(("pads", "P3", "length"), 2.5)
+    assert session.project.pad("P3").width == 2.5
+    outline = next(
+        s
+        for s in plan_drawing(session.project, session.results, "P3").shapes
+        if isinstance(s, Polygon) and s.key == "drag:pad:P3"
+    )
+    assert len(outline.points) == 72
+    state = base_state(session.project, session.project.pad("P3"), "allowable", 0)
+    for uniform in (False, True):
+        drawing = pressure_drawing(session.project, session.project.pad("P3"), state, uniform)
+        assert any("ø 2.50" in s.text for s in drawing.shapes if isinstance(s, Text))
+    assert not session.edit(("pads", "P3", "shape"), "ring")
+    assert "hole of a ring" in session.edit(("pads", "P3", "hole"), 3.0)
+
+
+@pytest.mark.parametrize(
+    ("typed", "kind", "thickness"),
+    [("granular 0.8", "granular", 0.8), ("concrete 0.6 spread 1 stress 4000", "concrete", 0.6), ("Granular 1,2 φ 40 weight 19", "granular", 1.2)],
+)  # fmt: skip
+def test_replacement_is_typed(window: MainWindow, typed: str, kind: str, thickness: float) -> None:
+    model = TableModel(window.session, specs.PADS, LIGHT)
+    column = [c.title for c in model.columns].index("Replacement below")
+    assert model.setData(model.index(0, column), typed, Qt.ItemDataRole.EditRole)
+    found = window.session.project.pads[0].replacement
+    assert found is not None
+    assert (found.kind, found.thickness) == (kind, pytest.approx(thickness))
+    assert window.session.results.pad("P1").check("replacement").ratio is not None
+    assert not model.setData(model.index(0, column), "sand", Qt.ItemDataRole.EditRole)
+    assert window.session.project.pads[0].replacement is found

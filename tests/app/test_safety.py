@@ -192,4 +192,4 @@ def test_dark_and_light_on_the_same_work(window: MainWindow, qtbot: QtBot) -> No
     assert dark.session is window.session
     assert dark.stop.views[0].theme.name == "dark"
     dark.session.undo()
-    assert dark.ledger.size_line.text().startswith("pad under D2 · 2.50")
+    assert dark.ledger.size_line.text().startswith("under D2 · 2.50")

@@ -2,6 +2,7 @@
 
 import logging
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
@@ -29,7 +30,8 @@ class Job(QRunnable):
         except Exception:
             logging.getLogger("korbent").exception("a background job failed")
             result = None
-        self.told.done.emit(self.token, result)
+        with suppress(RuntimeError):  # the program has ended meanwhile: nobody is left to be told
+            self.told.done.emit(self.token, result)
         _running.discard(self)
 
 

@@ -28,7 +28,7 @@ from korbent.app.style import colour, font
 from korbent.core.identity import remembered
 from korbent.core.working import Array
 from korbent.drawing.patterns import PERIODS, strokes
-from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Polygon, Shape, Text, placed
+from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Point, Polygon, Shape, Text, placed
 from korbent.drawing.theme import LIGHT, THEMES, Theme
 
 ALIGN = {"left": 0.0, "middle": -0.5, "right": -1.0}
@@ -65,6 +65,8 @@ class DrawingView(QWidget):
         """A drag is told while it goes on, not only at its end."""
         self.along: str = ""
         """Along which axis things are dragged: x, y, or both ('')."""
+        self.grabbed: Point = (0.0, 0.0)
+        """Where in the world the mouse went down last."""
         self.drawing_line = False
         self._drawing: Drawing | None = None
         self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
@@ -148,6 +150,7 @@ class DrawingView(QWidget):
         self._pressed = event.position()
         key = self.key_at(event.position())
         self._held = "" if self.drawing_line else key if key.startswith("drag:") else ""
+        self.grabbed = self.placement().back(event.position().x(), event.position().y())
         if key and not self._held and not self.drawing_line:
             self.clicked.emit(key)
 

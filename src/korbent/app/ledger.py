@@ -30,8 +30,9 @@ from korbent.app.style import colour, font
 from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.evaluate import Working
-from korbent.core.units import show, show_length, show_ratio, shown_unit
+from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
+from korbent.drawing.words import size_words, under_words
 
 MARKS = {
     State.HOLDS: "", State.WARNS: "△", State.FAILS: "✕", State.ACCEPTED: "✓", State.UNSTABLE: "✕",
@@ -231,20 +232,16 @@ class Ledger(QWidget):
 
     def _lay_out(self) -> None:
         head = QHBoxLayout()
-        head.setContentsMargins(16, 10, 14, 0)
-        left = QVBoxLayout()
-        left.setSpacing(1)
-        left.addWidget(self.title)
-        left.addWidget(self.size_line)
-        head.addLayout(left, 1)
-        right = QVBoxLayout()
-        right.setSpacing(1)
-        right.addWidget(self.worst)
-        head.addLayout(right)
-        second = QHBoxLayout()
+        head.setContentsMargins(16, 6, 14, 0)
+        head.addWidget(self.title, 1)
+        head.addWidget(self.order)
+        head.addSpacing(6)
+        head.addWidget(self.worst)
+        second = QVBoxLayout()
         second.setContentsMargins(16, 0, 10, 4)
-        second.addWidget(self.worst_line, 1)
-        second.addWidget(self.order)
+        second.setSpacing(1)
+        second.addWidget(self.size_line)
+        second.addWidget(self.worst_line)
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
@@ -283,9 +280,7 @@ class Ledger(QWidget):
             self._buttons()
             return
         self.title.setText(pad.name)
-        unit = shown_unit("m", units)
-        size = " × ".join(show_length(v, units) for v in (pad.width, pad.length, pad.thickness))
-        self.size_line.setText(f"pad under {pad.load_point} · {size} {unit}")
+        self.size_line.setText(f"under {under_words(pad)} · {size_words(pad, units)}")
         worst = result.worst
         if worst.ratio is not None:
             self.worst.setText(show_ratio(worst.ratio))

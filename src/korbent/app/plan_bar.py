@@ -8,13 +8,13 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushB
 
 from korbent.app.session import Session
 from korbent.core.plan.site import copied, pinned_to_boundary
-from korbent.core.sizing.first_size import placed
+from korbent.core.sizing.first_size import combined, placed
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
 from korbent.files.underlay import UnderlayError, read_underlay, with_columns, with_underlay
 
 COLOURS = {
-    "worst": "by worst check", "bearing": "bearing", "stability": "stability", "settlement": "settlement",
+    "worst": "worst check", "bearing": "bearing", "stability": "stability", "settlement": "settlement",
     "concrete": "concrete", "load": "by load", "level": "by level", "type": "by type",
 }  # fmt: skip
 
@@ -23,15 +23,20 @@ class PlanBar(QWidget):
     """Tools of the plan. ``marked``: names of the columns chosen in the plan."""
 
     def __init__(
-        self, session: Session, marked: Callable[[], tuple[str, ...]], redraw: Callable[[], None]
+        self,
+        session: Session,
+        marked: Callable[[], tuple[str, ...]],
+        unmark: Callable[[], None],
+        redraw: Callable[[], None],
     ) -> None:
         super().__init__()
-        self.session, self.marked = session, marked
+        self.session, self.marked, self.unmark = session, marked, unmark
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
         for name, text, tip, action in (
-            ("place-pads", "Place pads", "A pad with a first size under each marked column, or under every column without one", self.place),
+            ("place-pads", "Place", "A pad with a first size under each marked column, or under every column without one", self.place),
+            ("one-base", "Join", "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them", self.combine),
             ("pin-boundary", "To boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
             ("copy-to-type", "To type", "Gives size and bars of the selected base to all others of its type", self.copy),
         ):  # fmt: skip
@@ -70,8 +75,24 @@ class PlanBar(QWidget):
             return
         over = [f for f in found if f.share is not None and f.share > 0.105]
         more = f"; {len(over)} weigh more than the share assumed" if over else ""
+        self.unmark()
         session.apply(project, found[0].words() if len(found) == 1 else f"{len(found)} pads placed{more}")
         session.select(found[0].pad.name)
+
+    def combine(self) -> None:
+        """One base under the marked columns; one step of undo."""
+        session = self.session
+        try:
+            project, found = combined(session.project, tuple(self.marked()))
+        except ValidationError as error:
+            session.say(f"! {problems_of(error)[0]}")
+            return
+        except ValueError as error:
+            session.say(f"! {error}")
+            return
+        self.unmark()
+        session.apply(project, f"{found.words()}; stands below {', '.join(found.pad.carries)}")
+        session.select(found.pad.name)
 
     def pin(self) -> None:
         """Holds the edge of the selected base that is nearest to a boundary."""

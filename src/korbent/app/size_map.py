@@ -45,6 +45,10 @@ class SizeMapPanel(QWidget):
         """A first look at once; the finer map is asked for."""
         pad, up = self.session.pad, str(self.kind.currentData())
         project = self.session.project
+        if pad and pad.is_round and up == "length":
+            # one diameter: the map shows it against the thickness
+            self.kind.setCurrentIndex(self.kind.findData("thickness"))
+            up = "thickness"
         if pad is None:
             self.found = None
         elif not (self.found and same_place(self.found, project, pad) and self.found.up == up):

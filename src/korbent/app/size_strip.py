@@ -238,6 +238,8 @@ class SizeStrip(QWidget):
             self.detail.setText(f"{self.kind}{below}".removesuffix(" · "))
             self.held.setText(f"held: {pad.held} ⇅")
         self.held.setVisible(pad is not None)
+        self.steppers["length"].setVisible(pad is None or not pad.is_round)
+        self.steppers["width"].label.setText("Diameter" if pad and pad.is_round else LABELS["width"])
         for stepper in self.steppers.values():
             stepper.show_value()
             for label in stepper.effects.values():

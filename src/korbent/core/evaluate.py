@@ -23,7 +23,7 @@ from korbent.core.checks import (
     worst_by_candidate,
 )
 from korbent.core.concrete.checks import concrete_checks
-from korbent.core.contact.base import contact_under
+from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
 from korbent.core.model.actions import Combination
@@ -144,8 +144,10 @@ def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
     if pad.frozen:
         return ()
     for name, change in ((n, s) for n, size in STEPS[units].items() for s in (-size, size)):
+        if pad.is_round and name == "length":
+            continue
         B = pad.width + (change if name == "width" else 0.0)
-        L = pad.length + (change if name == "length" else 0.0)
+        L = B if pad.is_round else pad.length + (change if name == "length" else 0.0)
         h = pad.thickness + (change if name == "thickness" else 0.0)
         ox = pad.offset_x + (change if name == "offset_x" else HELD[pad.hold_x] * (B - pad.width) / 2)
         oy = pad.offset_y + (change if name == "offset_y" else HELD[pad.hold_y] * (L - pad.length) / 2)
@@ -257,6 +259,8 @@ class BaseState:
     """Pressures at (-,-), (+,-), (+,+), (-,+), kPa."""
     water: float
     """Water level, m."""
+    effective: tuple[float, float]
+    """Sizes of the effective area; under a round base of the rectangle of equal area, the first towards the resultant, m."""
 
 
 def base_state(project: Project, pad: Pad, question: str, situation: int) -> BaseState | None:
@@ -269,6 +273,7 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
     forces = bench.forces(situations, SILENT)
     g = bench.geometry
     contact = contact_under(g, forces.N, forces.Mx, forces.My)
+    area = effective_under(g, contact, forces.Hx, forces.Hy)
 
     def at(values: Array) -> float:
         return float(np.broadcast_to(values, forces.N.shape)[0, i])
@@ -279,6 +284,7 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
         e_x=at(contact.e_x), e_y=at(contact.e_y), stable=bool(contact.stable[0, i]),
         plane=(at(contact.a), at(contact.b), at(contact.c)), share=at(contact.share),
         corners=tuple(map(float, contact.corners[0, i])), water=float(bench.water(situations)[i]),
+        effective=(at(area.x), at(area.y)),
     )  # fmt: skip
 
 

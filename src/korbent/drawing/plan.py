@@ -17,8 +17,16 @@ def turned(points: list[Point], degrees: float, about: Point) -> tuple[Point, ..
 
 
 def outline(pad: Pad, point: LoadPoint) -> tuple[Point, ...]:
-    """The corners of a pad in the plan."""
+    """The corners of a pad in the plan; of a round one, 72 points of its rim."""
+    if pad.is_round:
+        return turned(rim(pad.width / 2), pad.rotation, middle(pad, point))
     return turned(_box(pad.width, pad.length), pad.rotation, middle(pad, point))
+
+
+def rim(radius: float, count: int = 72) -> list[Point]:
+    """Points of a circle about the origin, anticlockwise."""
+    turns = (2 * math.pi * i / count for i in range(count))
+    return [(radius * math.cos(t), radius * math.sin(t)) for t in turns]
 
 
 def middle(pad: Pad, point: LoadPoint) -> Point:
@@ -40,9 +48,7 @@ def area_outlines(area: AreaLoad) -> tuple[tuple[Point, ...], tuple[Point, ...]]
     if area.shape == "polygon":
         return area.outline, area.outline
     if area.shape == "circle":
-        r = area.size_x / 2
-        turns = [2 * math.pi * i / 48 for i in range(48)]
-        circle = tuple((area.x + r * math.cos(t), area.y + r * math.sin(t)) for t in turns)
+        circle = turned(rim(area.size_x / 2, 48), 0.0, (area.x, area.y))
         return circle, circle
     at = (area.x, area.y)
     crest = turned(_box(area.size_x, area.size_y), area.rotation, at)
@@ -97,18 +103,28 @@ def plan_drawing(
         if by in ("load", "level", "type"):
             colour, text = _shade(project, results, pad, by)
             label, beyond = f"{pad.name} {text}", False
+        if chosen:
+            _handles(sketch, pad, points[pad.load_point])
         sketch.add(
             Polygon(
                 corners, colour, "accent" if chosen else "ink", 2.6 if chosen else 1.0, hatch=beyond,
-                key=f"pad:{pad.name}",
+                key=f"drag:pad:{pad.name}" if chosen and not pad.frozen else f"pad:{pad.name}",
             )
         )  # fmt: skip
+        if pad.bore:
+            hole = turned(rim(pad.bore / 2), 0.0, middle(pad, points[pad.load_point]))
+            sketch.add(Polygon(hole, "paper", "accent" if chosen else "ink", 1.6 if chosen else 1.0))
+        for other in pad.further:
+            ends = ((points[pad.load_point].x, points[pad.load_point].y), (points[other].x, points[other].y))
+            sketch.add(Line(ends, "ink", 1.0, dash=True))
         right = max(x for x, _ in corners)
         low = min(y for _, y in corners)
         sketch.add(
             Text((right, low), label, 11, "accent" if chosen else "ink", bold=chosen, dx=4, dy=-1, halo=True)
         )
         _held(sketch, pad, points[pad.load_point])
+        if chosen:
+            _dimensions(sketch, project, pad, points[pad.load_point])
     _conflicts(sketch, project, points)
     for point in project.actions.load_points:
         shape = turned(_box(point.size_x, point.size_y), point.rotation, (point.x, point.y))
@@ -167,12 +183,52 @@ def _held(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
         "-y": ((-B, -L), (B, -L)),
         "+y": ((-B, L), (B, L)),
     }
-    for hold in (pad.hold_x, pad.hold_y):
+    for hold in () if pad.is_round else (pad.hold_x, pad.hold_y):
         if hold != "middle":
             ends = turned(list(edges[hold]), pad.rotation, middle(pad, point))
             sketch.add(Line(ends, "accent", 4.0, key=f"pad:{pad.name}"))
     if pad.frozen:
         sketch.add(Text(middle(pad, point), pad.frozen, 9, "ink", "middle", dy=-8, halo=True))
+
+
+AWAY = 0.45
+"""How far from the base its dimensions are drawn, m."""
+
+
+def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) -> None:
+    """The dimensions of the selected base outside it, and the distances of its edges from the column."""
+    B, L = pad.width / 2, pad.length / 2
+    at, units = middle(pad, point), project.showing
+
+    def line(start: Point, end: Point, text: str, dx: float, dy: float) -> None:
+        ends = turned([start, end], pad.rotation, at)
+        sketch.add(Line(ends, "accent", 1.0), *(Disc(end, 2.2, "accent", None, fixed=True) for end in ends))
+        place = ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2)
+        sketch.add(Text(place, text, 10, "accent", "middle", dx=dx, dy=dy, halo=True))
+
+    if pad.is_round:
+        line((-B, -L - AWAY), (B, -L - AWAY), f"ø {show_length(pad.width, units)}", 0, 13)
+    else:
+        line((-B, -L - AWAY), (pad.offset_x, -L - AWAY), show_length(pad.edge("-x"), units), 0, 13)
+        line((pad.offset_x, -L - AWAY), (B, -L - AWAY), show_length(pad.edge("+x"), units), 0, 13)
+        line((-B - AWAY, -L), (-B - AWAY, pad.offset_y), show_length(pad.edge("-y"), units), -16, 4)
+        line((-B - AWAY, pad.offset_y), (-B - AWAY, L), show_length(pad.edge("+y"), units), -16, 4)
+
+
+def _handles(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
+    """Edges of the selected base to drag, below it: the mouse takes them from outside."""
+    B, L, at = pad.width / 2, pad.length / 2, middle(pad, point)
+    if pad.frozen:
+        return
+    edges = {
+        "-x": ((-B, -L), (-B, L)),
+        "+x": ((B, -L), (B, L)),
+        "-y": ((-B, -L), (B, -L)),
+        "+y": ((-B, L), (B, L)),
+    }
+    for side, ends in edges.items():
+        short = [(0.35 * p[0], p[1]) if side[1] == "y" else (p[0], 0.35 * p[1]) for p in ends]
+        sketch.add(Line(turned(short, pad.rotation, at), "accent", 3.4, key=f"drag:edge{side}:{pad.name}"))
 
 
 def _conflicts(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -> None:

@@ -5,8 +5,10 @@ import math
 import numpy as np
 
 from korbent.core.evaluate import BaseState
+from korbent.core.geometry import local_place
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit, to_shown
+from korbent.drawing.plan import rim, turned
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 BANDS = 10
@@ -37,7 +39,7 @@ def _kept(points: tuple[Point, ...], plane: tuple[float, float, float]) -> tuple
 def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, uniform: bool = False) -> Drawing:
     """The pressure plan of a pad in its own axes: linear without tension, or ``uniform`` on the effective area."""
     B, L = pad.width, pad.length
-    corners = rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    corners = tuple(rim(B / 2)) if pad.is_round else rectangle(-B / 2, -L / 2, B / 2, L / 2)
     sketch = Sketch()
     sketch.add(Polygon(corners, "faint", None))
     if state and state.stable and uniform:
@@ -59,40 +61,57 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
         _isolines(sketch, project, corners, state)
         if state.share < 1:
             _neutral_line(sketch, corners, state)
-        for (x, y), p in zip(corners, state.corners):
-            anchor = "right" if x < 0 else "left"
-            sketch.add(
-                Text((x, y), show(p, "kPa", project.showing), 12, "pressure" if p == peak else "ink", anchor,
-                     bold=p == peak, dx=-6 if x < 0 else 6, dy=4)
-            )  # fmt: skip
+        for (x, y), p in zip(_places(pad, state), state.corners):
+            above = pad.is_round and abs(x) < 0.4 * B
+            anchor = "middle" if above else "right" if x < 0 else "left"
+            dx, dy = (0, -6 if y > 0 else 13) if above else (-6 if x < 0 else 6, 4)
+            text, tone = show(p, "kPa", project.showing), "pressure" if p == peak else "ink"
+            sketch.add(Text((x, y), text, 12, tone, anchor, bold=p == peak, dx=dx, dy=dy))
+    if pad.bore:
+        sketch.add(Polygon(tuple(rim(pad.bore / 2)), "paper", "concrete_line", 1.2))
     sketch.add(Polygon(corners, None, "concrete_line", 1.6))
-    _kern(sketch, B, L)
+    _kern(sketch, pad)
     point = project.load_point(pad.load_point)
     size = (pad.pedestal.size_x, pad.pedestal.size_y) if pad.pedestal else (point.size_x, point.size_y)
-    x, y = pad.offset_x, pad.offset_y
-    sketch.add(
-        Polygon(
-            rectangle(x - size[0] / 2, y - size[1] / 2, x + size[0] / 2, y + size[1] / 2),
-            None,
-            "ink",
-            1.2,
-            dash=True,
-        )
-    )
+    standing = [(pad.offset_x, pad.offset_y, size, point.rotation if pad.pedestal is None else pad.rotation)]
+    for name in pad.further:
+        other = project.load_point(name)
+        standing.append((*local_place(pad, point, other), (other.size_x, other.size_y), other.rotation))
+    for x, y, (size_x, size_y), turn in standing:
+        box = list(rectangle(-size_x / 2, -size_y / 2, size_x / 2, size_y / 2))
+        sketch.add(Polygon(turned(box, turn - pad.rotation, (x, y)), None, "ink", 1.2, dash=True))
     if state and state.stable:
         sketch.add(
             Disc((state.e_x, state.e_y), 4.5, "beyond", "paper", 1.2, fixed=True),
             Text((state.e_x, state.e_y), "N", 11, "beyond", bold=True, dx=8, dy=-4, halo=True),
         )
     lengths = shown_unit("m", project.showing)
+    below = 11 if pad.is_round else 0
     sketch.add(
         Text(
-            (0, -L / 2), f"x →   B {show_length(B, project.showing)} {lengths}", 11, "soft", "middle", dy=17
+            (0, -L / 2),
+            f"x →   {'ø' if pad.is_round else 'B'} {show_length(B, project.showing)} {lengths}",
+            11,
+            "soft",
+            "middle",
+            dy=17 + below,
         ),
-        Text((0, -L / 2), _measure(project, state), 10, "soft", "middle", dy=32),
-        Text((-B / 2, L / 2), f"L {show_length(L, project.showing)} {lengths}", 11, "soft", "left", dy=-7),
+        Text((0, -L / 2), _measure(project, state), 10, "soft", "middle", dy=32 + below),
     )
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 42.0))
+    if not pad.is_round:
+        sketch.add(
+            Text((-B / 2, L / 2), f"L {show_length(L, project.showing)} {lengths}", 11, "soft", "left", dy=-7)
+        )
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 42.0 + below))
+
+
+def _places(pad: Pad, state: BaseState) -> tuple[Point, ...]:
+    """Where the pressures of ``state.corners`` are: at the corners, or on the rim towards the resultant and each quarter turn on."""
+    if not pad.is_round:
+        return rectangle(-pad.width / 2, -pad.length / 2, pad.width / 2, pad.length / 2)
+    towards = math.atan2(state.e_y, state.e_x)
+    turns = [towards + k * math.pi / 2 for k in range(4)]
+    return tuple((pad.width / 2 * math.cos(t), pad.width / 2 * math.sin(t)) for t in turns)
 
 
 def _measure(project: Project, state: BaseState | None) -> str:
@@ -105,12 +124,14 @@ def _measure(project: Project, state: BaseState | None) -> str:
 
 def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> None:
     """The effective area about the resultant, with its one pressure."""
-    b, l_ = pad.width - 2 * abs(state.e_x), pad.length - 2 * abs(state.e_y)
+    b, l_ = state.effective
     if min(b, l_) <= 0:
         return
     x, y = state.e_x, state.e_y
     units = project.showing
-    area = rectangle(x - b / 2, y - l_ / 2, x + b / 2, y + l_ / 2)
+    area = (
+        lens(pad.width / 2, x, y) if pad.is_round else rectangle(x - b / 2, y - l_ / 2, x + b / 2, y + l_ / 2)
+    )
     value = f"{show(state.N / (b * l_), 'kPa', units)} {shown_unit('kPa', units)}"
     size = f"B′ {show_length(b, units)} × L′ {show_length(l_, units)} {shown_unit('m', units)}"
     sketch.add(
@@ -118,6 +139,15 @@ def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> 
         Text((x, y - l_ / 4), f"N/A′ {value}", 12, "pressure", "middle", bold=True, halo=True),
         Text((x, y - l_ / 4), size, 10, "ink", "middle", dy=15, halo=True),
     )
+
+
+def lens(radius: float, x: float, y: float) -> tuple[Point, ...]:
+    """The part of a circle that lies symmetrically about the point x, y."""
+    e = math.hypot(x, y)
+    half, towards = math.acos(min(e / radius, 1.0)), math.atan2(y, x)
+    arc = [towards + half * (k / 24 - 1) for k in range(49)]
+    near = [(radius * math.cos(t), radius * math.sin(t)) for t in arc]
+    return tuple(near + [(2 * x - px, 2 * y - py) for px, py in near])
 
 
 def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) -> None:
@@ -170,5 +200,10 @@ def _crossing(
     return tuple(ends)
 
 
-def _kern(sketch: Sketch, B: float, L: float) -> None:
+def _kern(sketch: Sketch, pad: Pad) -> None:
+    B, L = pad.width, pad.length
+    if pad.is_round:
+        kern = (B**2 + pad.bore**2) / (8 * B)
+        sketch.add(Polygon(tuple(rim(kern)), None, "soft", 0.8, dash=True))
+        return
     sketch.add(Polygon(((-B / 6, 0), (0, -L / 6), (B / 6, 0), (0, L / 6)), None, "soft", 0.8, dash=True))

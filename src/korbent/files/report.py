@@ -36,6 +36,7 @@ from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import from_above
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import LIGHT
+from korbent.drawing.words import size_words, under_words
 from korbent.files.sheet_canvas import BOLD, REGULAR, paint, register_fonts
 
 MARGIN = 18 * mm
@@ -221,11 +222,11 @@ def _cover(project: Project, results: Results, styles: dict[str, ParagraphStyle]
     )
     story.append(Paragraph(verdict, styles["text"]))
     story.append(Spacer(1, 3))
-    rows: list[list[Any]] = [["Pad", "Under", "B × L × h, m", "Worst check", "Ratio", "State", "Combination"]]
+    rows: list[list[Any]] = [["Pad", "Under", "Size", "Worst check", "Ratio", "State", "Combination"]]
     for result in results.pads:
         pad, worst = project.pad(result.name), result.worst
         rows.append([
-            pad.name, pad.load_point, f"{pad.width:.2f} × {pad.length:.2f} × {pad.thickness:.2f}", worst.check.title,
+            pad.name, under_words(pad), size_words(pad, project.showing), worst.check.title,
             _ratio(worst), worst.state.value, worst.combination,
         ])  # fmt: skip
     rows += [
@@ -355,8 +356,7 @@ def _pad_page(
         f"{label} ø{b.diameter * 1000:g} at {b.spacing * 1000:g} mm"
         for label, b in (("bottom x", r.bottom_x), ("bottom y", r.bottom_y), ("top x", r.top_x), ("top y", r.top_y)) if b
     )  # fmt: skip
-    lengths = " × ".join(show_length(v, u) for v in (pad.width, pad.length, pad.thickness))
-    line = f"Pad under {pad.load_point}, {lengths} {unit}, founded at {show_length(pad.underside, u)} {unit}"
+    line = f"Pad under {under_words(pad)}, {size_words(pad, u)}, founded at {show_length(pad.underside, u)} {unit}"
     if pad.type:
         line += f", type {pad.type}"
     own = {**project.type_overrides(pad), **pad.overrides}

@@ -10,6 +10,7 @@ from korbent.core.model import (
     Pad,
     PadType,
     Pedestal,
+    Replacement,
     Settings,
     Standards,
     edited,
@@ -51,7 +52,8 @@ def _pad_columns(session: Session) -> list[Column]:
                choices=lambda s: [p.name for p in s.project.actions.load_points], width=64),
         Column("Type", lambda r: r.type, lambda r: (*path(r), "type"), kind="choice", optional=True,
                choices=lambda s: [t.name for t in s.project.types], width=58),
-        f("width", "B"), f("length", "L"), f("thickness", "h"),
+        f("shape", "Shape", kind="choice", choices=("rectangle", "circle", "ring"), width=74),
+        f("width", "B", tip="along x; of a circle or ring its diameter"), f("length", "L"), f("thickness", "h"),
         f("level", "Level"),
         f("held", "Held face", kind="choice", choices=("underside", "top"), width=84),
         f("rotation", "Turned"),
@@ -60,9 +62,14 @@ def _pad_columns(session: Session) -> list[Column]:
         f("hold_x", "Held in x", kind="choice", choices=("middle", "-x", "+x"), width=66, tip="what stays when B changes: the middle, or the edge at a boundary"),
         f("hold_y", "Held in y", kind="choice", choices=("middle", "-y", "+y"), width=66),
         f("frozen", "Frozen", kind="choice", choices=("", "issued", "poured"), width=64, tip="issued or poured: nothing resizes it"),
+        f("hole", "Hole", tip="diameter of the hole of a ring"),
+        Column("Also under", lambda r: r.further, lambda r: (*path(r), "further"), kind="words", width=84, tip="more columns and walls on the same base, such as B2, B3"),
         bars("bottom_x", "Bottom x"), bars("bottom_y", "Bottom y"), bars("top_x", "Top x"), bars("top_y", "Top y"),
         Column("Pedestal", lambda r: _pedestal_text(r.pedestal), lambda r: (*path(r), "pedestal"), kind="text",
                optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, such as 0.6 x 0.6 to 3.2"),
+        Column("Replacement below", lambda r: _replacement_text(r.replacement), lambda r: (*path(r), "replacement"), kind="text",
+               optional=True, convert=_replacement, width=210,
+               tip="granular 0.8 spread 0.5 φ 38 weight 20, or concrete 0.6 spread 1 stress 5000 (m, degrees, kN/m³, kPa)"),
     ]  # fmt: skip
 
 
@@ -93,6 +100,40 @@ def _pedestal(text: str) -> Any:
     if not match:
         raise UnitError(f"'{text}': type sizes and level of the top in m, such as 0.6 x 0.6 to 3.2")
     return {"size_x": float(match[1]), "size_y": float(match[2]), "top": float(match[3].replace("−", "-"))}
+
+
+def _replacement_text(given: Replacement | None) -> str | None:
+    if given is None:
+        return None
+    own = f"φ {given.friction_angle:g}" if given.kind == "granular" else f"stress {given.strength:g}"
+    return f"{given.kind} {given.thickness:g} spread {given.spread:g} {own} weight {given.weight:g}"
+
+
+WORDS = {
+    "spread": "spread",
+    "φ": "friction_angle",
+    "phi": "friction_angle",
+    "stress": "strength",
+    "weight": "weight",
+}
+
+
+def _replacement(text: str) -> Any:
+    import re
+
+    words = re.findall(r"[A-Za-zφ]+|[\d.]+", re.sub(r"(\d),(\d)", r"\1.\2", text.lower()))
+    wrong = UnitError(
+        f"'{text}': type kind and thickness in m, such as granular 0.8 spread 0.5 φ 38, or concrete 0.6 spread 1 stress 5000"
+    )
+    if len(words) < 2 or words[0] not in ("granular", "concrete") or len(words) % 2:
+        raise wrong
+    try:
+        found: dict[str, Any] = {"kind": words[0], "thickness": float(words[1])}
+        for name, value in zip(words[2::2], words[3::2]):
+            found[WORDS[name]] = float(value)
+    except (KeyError, ValueError):
+        raise wrong from None
+    return found
 
 
 def _add_pad(session: Session, _: Any) -> str:

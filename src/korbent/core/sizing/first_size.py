@@ -7,6 +7,7 @@ import numpy as np
 from korbent.core.bearing.presumed import presumed_at
 from korbent.core.bench import bench_for
 from korbent.core.geometry import table
+from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT
@@ -35,6 +36,17 @@ class FirstSize:
         )
 
 
+def _allowable_load(project: Project, point: LoadPoint) -> float:
+    """The greatest allowable-stress load of a column or a whole wall, kN; its sum where no combination serves that."""
+    length = max(point.size_x, point.size_y) if point.per == "metre" else 1.0
+    loads = [
+        length * sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
+        for combination in project.actions.combinations
+        if "allowable" in combination.serves
+    ] or [length * sum(load.V for load in point.loads.values())]
+    return float(max(max(loads), 0.0))
+
+
 def first_size(project: Project, column: str) -> FirstSize:
     """A pad for a column: a square of the greatest allowable-stress load, raised by the assumed share, over the pressure.
 
@@ -46,13 +58,7 @@ def first_size(project: Project, column: str) -> FirstSize:
     depth = max(0.8, project.settings.frost_depth)
     presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
     pressure = WITHOUT_PRESSURE if presumed is None else float(presumed)
-    length = max(point.size_x, point.size_y) if point.per == "metre" else 1.0
-    loads = [
-        length * sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
-        for combination in project.actions.combinations
-        if "allowable" in combination.serves
-    ] or [length * sum(load.V for load in point.loads.values())]
-    load = max(max(loads), 0.0)
+    load = _allowable_load(project, point)
     side = max(0.8, point.size_x + 0.2, point.size_y + 0.2, ((1 + ASSUMED_SHARE) * load / pressure) ** 0.5)
     side = round(-(-side // 0.05) * 0.05, 2)
     taken = {p.name for p in project.pads}
@@ -61,6 +67,72 @@ def first_size(project: Project, column: str) -> FirstSize:
         thickness=round(max(0.35, -(-side / 4 // 0.05) * 0.05), 2), level=round(finished - depth, 3),
     )  # fmt: skip
     return FirstSize(pad, _own_share(project, pad, load))
+
+
+def first_combined(project: Project, columns: tuple[str, ...]) -> FirstSize:
+    """One base under several columns, its middle below the resultant of the greatest allowable-stress load.
+
+    As long as the columns ask for, with room beyond them, and as broad as the presumed pressure asks for.
+
+    Raises:
+        KeyError: when there is no such column.
+        ValueError: when fewer than two are named, or nothing presses down.
+    """
+    if len(columns) < 2:
+        raise ValueError("one base under several columns needs at least two: mark them in the plan")
+    points = [project.load_point(name) for name in columns]
+    loads = [_allowable_load(project, point) for point in points]
+    total = sum(loads)
+    if total <= 0:
+        raise ValueError(f"nothing presses down on {', '.join(columns)}: give them loads first")
+    x = sum(v * p.x for v, p in zip(loads, points)) / total
+    y = sum(v * p.y for v, p in zip(loads, points)) / total
+    reach_x = max(abs(p.x - x) + max(p.size_x, p.size_y) / 2 for p in points) + EDGE
+    reach_y = max(abs(p.y - y) + max(p.size_x, p.size_y) / 2 for p in points) + EDGE
+    depth = max(0.8, project.settings.frost_depth)
+    presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
+    area = (1 + ASSUMED_SHARE) * total / (WITHOUT_PRESSURE if presumed is None else float(presumed))
+    width, length = 2 * reach_x, 2 * reach_y
+    if width * length < area:
+        # what is missing is added across the row of columns
+        width, length = (width, area / width) if width >= length else (area / length, length)
+    width, length = (round(-(-v // 0.05) * 0.05, 2) for v in (width, length))
+    taken = {p.name for p in project.pads}
+    thickness = round(max(0.5, -(-_longest(points) / 8 // 0.05) * 0.05), 2)
+    pad = Pad(
+        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), load_point=columns[0], further=columns[1:],
+        width=width, length=length, thickness=thickness,
+        level=round(project.ground.surfaces.finished - max(depth, thickness + 0.2), 3), offset_x=round(points[0].x - x, 6), offset_y=round(points[0].y - y, 6),
+    )  # fmt: skip
+    return FirstSize(pad, _own_share(project, pad, total))
+
+
+def _longest(points: list[LoadPoint]) -> float:
+    """The greatest distance between two of the points, m."""
+    return max(float(((a.x - b.x) ** 2 + (a.y - b.y) ** 2) ** 0.5) for a in points for b in points)
+
+
+def combined(project: Project, columns: tuple[str, ...]) -> tuple[Project, FirstSize]:
+    """The project with one base under these columns, in the place of what carries them now.
+
+    Raises:
+        ValueError: see :func:`first_combined`; or when one of their bases is frozen.
+        pydantic.ValidationError: when the base is not possible.
+    """
+    old = [p for p in project.pads if set(p.carries) & set(columns)]
+    kept = [p.name for p in old if p.frozen]
+    if kept:
+        raise ValueError(f"{', '.join(kept)} is frozen: it stays under its column")
+    left = sorted({name for p in old for name in p.carries} - set(columns))
+    if left:
+        raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
+    project = project.replaced(pads=tuple(p for p in project.pads if p not in old))
+    found = first_combined(project, columns)
+    return project.replaced(pads=(*project.pads, found.pad)), found
+
+
+EDGE = 0.3
+"""How far a base reaches beyond the outer columns, at least, m."""
 
 
 def _own_share(project: Project, pad: Pad, load: float) -> float | None:
@@ -82,7 +154,7 @@ def placed(project: Project, columns: tuple[str, ...]) -> tuple[Project, list[Fi
         KeyError: when there is no such column.
         pydantic.ValidationError: when a pad is not possible.
     """
-    carried = {p.load_point for p in project.pads}
+    carried = {name for p in project.pads for name in p.carries}
     found = []
     for column in columns:
         if column not in carried:

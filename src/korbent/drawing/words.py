@@ -1,0 +1,20 @@
+"""Foundations in words: their size, and what stands on them."""
+
+from korbent.core.model import Pad
+from korbent.core.units import Showing, show_length, shown_unit
+
+
+def size_words(pad: Pad, units: Showing) -> str:
+    """The size with its unit: B × L × h, or the diameter (and that of the hole) × h."""
+    unit = shown_unit("m", units)
+    h = show_length(pad.thickness, units)
+    if not pad.is_round:
+        return f"{show_length(pad.width, units)} × {show_length(pad.length, units)} × {h} {unit}"
+    hole = f" / {show_length(pad.bore, units)}" if pad.bore else ""
+    return f"ø {show_length(pad.width, units)}{hole} × {h} {unit}"
+
+
+def under_words(pad: Pad) -> str:
+    """The columns and walls that stand on it."""
+    names = pad.carries
+    return ", ".join(names) if len(names) <= 3 else f"{names[0]}, {names[1]} and {len(names) - 2} more"
