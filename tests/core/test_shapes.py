@@ -441,3 +441,22 @@ def test_every_ratio_of_a_ring_opens_its_working_or_says_why_not() -> None:
         if result.check.group == "concrete":
             assert result.state is State.CANNOT
             assert "ring" in result.message
+
+
+def test_limits_of_eccentricity_and_contact_by_situation() -> None:
+    """What is accidental has limits of its own; without them those of the other situations hold."""
+    project = one_pad(load=Load(V=600.0, My=280.0))
+    first = project.actions.combinations[0]
+    accidental = first.replaced(number=9, situation="accidental", factors={"G": 1.1})
+    project = project.replaced(
+        actions=project.actions.replaced(combinations=(*project.actions.combinations, accidental))
+    )
+    same = {r.combination: r for r in situations_of(project, project.pads[0], "eccentricity")}
+    project = edited(project, ("settings", "eccentricity_special"), 0.45)
+    project = edited(project, ("settings", "contact_share_special"), 0.2)
+    found = {r.combination: r for r in situations_of(project, project.pads[0], "eccentricity")}
+    assert found["1"].ratio == same["1"].ratio
+    assert found["9"].capacity == 0.45
+    assert found["9"].ratio == pytest.approx(same["9"].ratio / 3 / 0.45)
+    shares = {r.combination: r.demand for r in situations_of(project, project.pads[0], "contact-share")}
+    assert shares == {"1": 50.0, "9": 20.0}

@@ -7,8 +7,19 @@ from korbent.verification.contact import CONTACT, ROUND
 from korbent.verification.ground import GROUND
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
+from korbent.verification.shapes import SHAPES
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
-CASES: tuple[Case, ...] = (*CONTACT, *ROUND, *GROUND, *METHOD_CASES, *LAYERS, *SOIL_TESTS, *CONCRETE, *PAD)
+CASES: tuple[Case, ...] = (
+    *CONTACT,
+    *ROUND,
+    *GROUND,
+    *METHOD_CASES,
+    *LAYERS,
+    *SHAPES,
+    *SOIL_TESTS,
+    *CONCRETE,
+    *PAD,
+)
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]

@@ -42,10 +42,12 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         outcomes.append(_presumed(bench.on_ground(), situations, forces, record.scope("presumed")))
     contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
     unstable = ~contact.stable
-    most = settings.eccentricity_limit if g.shape == "rectangle" else settings.eccentricity_round
+    usual = settings.eccentricity_limit if g.shape == "rectangle" else settings.eccentricity_round
+    special = usual if settings.eccentricity_special is None else settings.eccentricity_special
+    most = np.where(situations.is_special(), special, usual)
     rule = eccentricity_ratio if g.shape == "rectangle" else round_eccentricity_ratio
     measure, ratio = rule(contact, g.B, g.L, most, record.scope("eccentricity"))
-    limit = np.full_like(measure, most)
+    limit = np.broadcast_to(most, measure.shape)
     note = _resultant(contact)
     outcomes.append(
         Outcome(
@@ -59,10 +61,12 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             note=note,
         )
     )
-    share = contact_ratio(contact, settings.contact_share_least, record.scope("contact"))
+    usual, special_share = settings.contact_share_least, settings.contact_share_special
+    least = np.where(situations.is_special(), usual if special_share is None else special_share, usual)
+    share = contact_ratio(contact, least, record.scope("contact"))
     outcomes.append(
         Outcome(
-            CHECKS["contact-share"], np.full_like(share, 100 * settings.contact_share_least), 100 * contact.share,
+            CHECKS["contact-share"], np.broadcast_to(100 * least, share.shape), 100 * contact.share,
             share, situations, unstable, blocks=("contact",),
         )
     )  # fmt: skip

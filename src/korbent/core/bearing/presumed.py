@@ -64,7 +64,7 @@ def presumed_ratio(
 
 
 def eccentricity_ratio(
-    contact: Contact, B: Array, L: Array, limit: float, record: Recorder = SILENT
+    contact: Contact, B: Array, L: Array, limit: Array, record: Recorder = SILENT
 ) -> tuple[Array, Array]:
     """(measure, ratio): sqrt((e_x/B)^2 + (e_y/L)^2) against its limit.
 
@@ -80,7 +80,7 @@ def eccentricity_ratio(
 
 
 def round_eccentricity_ratio(
-    contact: Contact, B: Array, L: Array, limit: float, record: Recorder = SILENT
+    contact: Contact, B: Array, L: Array, limit: Array, record: Recorder = SILENT
 ) -> tuple[Array, Array]:
     """(measure, ratio): eccentricity over the diameter; 0.6 of the radius is the limit 0.3 (EN 1997-1 6.5.4)."""
     measure = np.hypot(contact.e_x, contact.e_y) / B
@@ -90,7 +90,7 @@ def round_eccentricity_ratio(
     return measure, measure / limit
 
 
-def contact_ratio(contact: Contact, least: float, record: Recorder = SILENT) -> Array:
+def contact_ratio(contact: Contact, least: Array, record: Recorder = SILENT) -> Array:
     """Required over actual share of the base in contact."""
     share = np.where(contact.stable, contact.share, 1.0)
     ratio: Array = least / share

@@ -68,6 +68,12 @@ class Settings(Frozen):
         default=0.3, gt=0, title="Eccentricity of a circle or ring, at most (share of diameter)"
     )
     contact_share_least: Share = Field(default=0.5, title="Contact, at least (share)")
+    eccentricity_special: Share | None = Field(
+        default=None, gt=0, title="Eccentricity, at most, accidental and seismic (empty: the same)"
+    )
+    contact_share_special: Share | None = Field(
+        default=None, title="Contact, at least, accidental and seismic (empty: the same)"
+    )
     base_friction: Share | None = Field(
         default=None, title="Friction on the underside, tan δ (empty: from φ′)"
     )
