@@ -204,13 +204,16 @@ def test_without_ground_what_can_be_done_is_done() -> None:
     assert with_friction["sliding-drained"].ratio is not None
 
 
-def test_a_profile_that_ends_too_early_is_not_passed() -> None:
+def test_a_profile_that_ends_too_early_is_warned_of_with_the_share_that_is_missing() -> None:
+    whole = results(one_pad())["settlement"]
     short = edited(one_pad(), ("ground", "boreholes", "BH", "strata", 0, "thickness"), 3.0)
     found = results(short)["settlement"]
-    assert found.state is State.CANNOT
+    assert found.state is State.WARNS
     assert "ends too early" in found.message
+    missing = 1 - (found.demand or 0) / (whole.demand or 1)
+    assert f"about {100 * missing:.0f} % of the settlement is missing" in found.message
     rigid = edited(short, ("ground", "boreholes", "BH", "rigid_below"), True)
-    assert results(rigid)["settlement"].ratio is not None
+    assert results(rigid)["settlement"].state is State.HOLDS
 
 
 def test_a_base_below_the_known_ground() -> None:
@@ -319,7 +322,11 @@ def test_step_effects_are_what_the_edit_gives(demo: Project, pad: str) -> None:
         one = base.resized(**{effect.dimension: getattr(base, effect.dimension) + effect.change})
         new = demo.replaced(pads=tuple(one if p is base else p for p in demo.pads))
         worst = evaluate_pad(new, new.pad(pad)).worst
-        assert same(effect.ratio, worst.ratio), (effect.dimension, effect.change)
+        # a step foretells the settlement with the neighbours as they settle now
+        if worst.check.group == "settlement":
+            assert effect.ratio == pytest.approx(worst.ratio, rel=2e-3), (effect.dimension, effect.change)
+        else:
+            assert same(effect.ratio, worst.ratio), (effect.dimension, effect.change)
 
 
 def test_candidates_are_computed_together(demo: Project) -> None:
@@ -344,9 +351,12 @@ def test_only_what_changed_is_computed_again(demo: Project) -> None:
     first = evaluate(demo)
     second = evaluate(edited(demo, ("pads", "P7", "width"), 2.55))
     for a, b in zip(first.pads, second.pads):
-        assert (a is b) == (a.name != "P7")
+        # the settlement of all foundations depends on each of them, nothing else does
+        kept = [x is y for x, y in zip(a.checks, b.checks) if x.check.group != "settlement"]
+        assert all(kept) == any(kept) == (a.name != "P7")
     third = evaluate(edited(demo, ("actions", "load_points", "D2", "loads", "G", "V"), 900.0))
-    assert [a.name for a, b in zip(first.pads, third.pads) if a is not b] == ["P7"]
+    anew = [a.name for a, b in zip(first.pads, third.pads) if a.check("punching") is not b.check("punching")]
+    assert anew == ["P7"]
     fourth = evaluate(edited(demo, ("ground", "water", "normal"), 1.8))
     assert not any(a is b for a, b in zip(first.pads, fourth.pads))
 
@@ -375,7 +385,7 @@ def test_a_step_into_another_stratum_is_foretold(demo: Project) -> None:
     found = evaluate_pad(below, below.pad("P7"))
     assert found.check("resistance-undrained").state is State.FAILS
     assert evaluate_pad(low, pad).check("resistance-undrained").state is State.NOT_APPLICABLE
-    assert same(effect.ratio, found.worst.ratio)
+    assert effect.ratio == pytest.approx(found.worst.ratio, rel=2e-3)
 
 
 def test_an_unstable_check_says_why() -> None:

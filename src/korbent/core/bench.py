@@ -49,6 +49,8 @@ class Bench:
     site: tuple[Outline, ...] = ()
     standing: tuple[tuple[LoadPoint, ...], ...] = ()
     """All load points of each pad, the first one first."""
+    project: Project | None = None
+    """To which the pads belong: what acts beside them is found in it."""
     base: PadGeometry | None = None
     """The base itself, where ``geometry`` is the area on which its replacement presses the ground (see :meth:`on_ground`)."""
 
@@ -228,7 +230,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     points = tuple(found[0] for found in standing)
     return Bench(
         pads=tuple(pads), points=points, index=index,
-        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing,
+        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project,
         ground=project.ground, actions=project.actions, settings=project.settings_of(pads[0]),
         standards=project.standards, profile=_stacked(project, points, index),
         finished=project.ground.surfaces.finished, site=project.site,

@@ -1,7 +1,7 @@
 """The one road from a project to its results."""
 
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -30,11 +30,14 @@ from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
 from korbent.core.plan.site import site_checks
-from korbent.core.settlement.checks import settlement_checks
+from korbent.core.settlement.beside import besides
+from korbent.core.settlement.checks import final, settlement_checks
+from korbent.core.settlement.neighbours import neighbours, settled
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.working import SILENT, Array, Line, Recorder, Recording, lines
 
-FAMILIES = (
+Family = Callable[[Bench, Recorder], list[Outcome]]
+FAMILIES: tuple[Family, ...] = (
     service_checks,
     resistance_checks,
     safety_checks,
@@ -174,19 +177,56 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
 
     What is not known yet is computed together, all pads with one profile and the same settings at once.
     """
-    keys = [_depends_on(project, pad) for pad in pads]
-    new = [i for i, (key, _) in enumerate(keys) if key not in _known]
+    alone = [_depends_on(project, pad) for pad in pads]
+    together = [_with_neighbours(project, pad, found) for pad, found in zip(pads, alone)]
+    first = _parts(project, pads, alone, ALONE)
+    second = _parts(project, pads, together, TOGETHER)
+    results = []
+    for pad, a, b in zip(pads, first, second):
+        key = (id(a), id(b))
+        if key not in _joined:
+            checks = tuple(sorted((*a, *b), key=lambda c: ORDER[c.check.id]))
+            _joined[key] = (a, b, PadResult(pad.name, checks))
+        results.append(_joined[key][2])
+    while len(_joined) > KEPT:
+        _joined.popitem(last=False)
+    return results
+
+
+ALONE = tuple(f for f in FAMILIES if f is not settlement_checks)
+TOGETHER = (settlement_checks,)
+"""What depends on the other foundations too is remembered apart: a change of one base leaves the rest of the others."""
+ORDER = {check: i for i, check in enumerate(CHECKS)}
+
+Checks = tuple[CheckResult, ...]
+Dependence = tuple[tuple[object, ...], tuple[object, ...]]
+
+
+def _parts(
+    project: Project, pads: Sequence[Pad], keys: Sequence[Dependence], families: tuple[Family, ...]
+) -> list[Checks]:
+    """The checks of some families, remembered by what they depend on; what is new is computed together."""
+    marked = [(len(families), *key) for key, _ in keys]
+    new = [i for i, key in enumerate(marked) if key not in _known]
     for positions, bench in benches_for(project, [pads[i] for i in new]):
-        outcomes = [outcome for _, outcome in outcomes_on(bench)]
+        outcomes = [o for family in families for o in family(bench, SILENT)]
         for row, position in enumerate(positions):
             pad = bench.pads[row]
             checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
-            key, values = keys[new[position]]
-            _known[key] = (values, PadResult(pad.name, checks))
-    results = [_known[key][1] for key, _ in keys]
-    while len(_known) > KEPT:
+            _known[marked[new[position]]] = (keys[new[position]][1], checks)
+    found = [_known[key][1] for key in marked]
+    while len(_known) > 2 * KEPT:
         _known.popitem(last=False)
-    return results
+    return found
+
+
+def _with_neighbours(project: Project, pad: Pad, alone: Dependence) -> Dependence:
+    """What the settlement of a pad depends on: also what acts beside it."""
+    beside = besides(project).get(pad.name)
+    known = settled(project, final)
+    around = tuple((n, d, known.get(n)) for n, d in neighbours(project).get(pad.name, ()))
+    marks = tuple(part for n, d, s in around for part in (n, d, id(s)))
+    return (*alone[0], id(beside), *marks), (*alone[1], beside, around)
 
 
 def evaluate_pad(project: Project, pad: Pad) -> PadResult:
@@ -194,7 +234,7 @@ def evaluate_pad(project: Project, pad: Pad) -> PadResult:
     return evaluate_pads(project, (pad,))[0]
 
 
-def _depends_on(project: Project, pad: Pad) -> tuple[tuple[int, ...], tuple[object, ...]]:
+def _depends_on(project: Project, pad: Pad) -> Dependence:
     """What the result of a pad depends on: identities, and the values, kept alive with the result."""
     kind = next((t for t in project.types if t.name == pad.type), None)
     point, ground = project.load_point(pad.load_point), project.ground
@@ -207,12 +247,13 @@ def _depends_on(project: Project, pad: Pad) -> tuple[tuple[int, ...], tuple[obje
 
 
 KEPT = 2000
-_known: OrderedDict[tuple[int, ...], tuple[tuple[object, ...], PadResult]] = OrderedDict()
+_known: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Checks]] = OrderedDict()
+_joined: OrderedDict[tuple[int, int], tuple[Checks, Checks, PadResult]] = OrderedDict()
 
 
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
     """The worst ratio after one step down and one step up of each driving dimension, remembered like the results."""
-    key, values = _depends_on(project, pad)
+    key, values = _with_neighbours(project, pad, _depends_on(project, pad))
     known = _effects.get((*key, project.units))
     if known is None:
         steps = steps_of(pad, project.units)

@@ -27,7 +27,7 @@ SHOWN: dict[System, dict[str, str]] = {
     "metric": {"m²/day": "m²/year"},
     "us": {
         "m": "ft", "kN": "kip", "kPa": "ksf", "kNm": "kip ft", "kN/m3": "pcf", "MPa": "psi", "kPa/m": "ksf/ft",
-        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kNm/m": "kip ft/ft", "m²": "ft²", "m²/day": "ft²/day",
+        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kNm/m": "kip ft/ft", "m²": "ft²", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
     },
 }  # fmt: skip
 
@@ -37,7 +37,7 @@ PINT = {
     "ksi": "kip/inch**2", "mm²/m": "mm**2/m", "in²/ft": "inch**2/ft", "kNm/m": "kN*m/m", "kip ft/ft": "kip*ft/ft",
     "m²": "m**2", "ft²": "ft**2", "deg": "degree", "°": "degree", "lbf": "force_pound", "lb": "force_pound",
     "kips": "kip", "tf": "force_metric_ton", "in": "inch", "kg/cm2": "force_kilogram/cm**2",
-    "t/m2": "force_metric_ton/m**2", "m²/day": "m**2/day", "m²/year": "m**2/year", "ft²/day": "ft**2/day", "m2/year": "m**2/year", "m2/yr": "m**2/year", "m²/s": "m**2/s", "mm²/min": "mm**2/min", "cm²/s": "cm**2/s", "bar": "bar", "MN": "MN", "kipft": "kip*ft", "kip-ft": "kip*ft", "kN-m": "kN*m", "kN·m": "kN*m", "kip·ft": "kip*ft", "k-ft": "kip*ft", "kN*m": "kN*m",
+    "t/m2": "force_metric_ton/m**2", "m²/day": "m**2/day", "m²/year": "m**2/year", "ft²/day": "ft**2/day", "m2/year": "m**2/year", "m2/yr": "m**2/year", "m²/s": "m**2/s", "mm²/min": "mm**2/min", "cm²/s": "cm**2/s", "bar": "bar", "1/MPa": "1/MPa", "ft²/kip": "ft**2/kip", "m²/MN": "m**2/MN", "m²/kN": "m**2/kN", "MN": "MN", "kipft": "kip*ft", "kip-ft": "kip*ft", "kN-m": "kN*m", "kN·m": "kN*m", "kip·ft": "kip*ft", "k-ft": "kip*ft", "kN*m": "kN*m",
 }  # fmt: skip
 
 TONS = {
@@ -80,7 +80,7 @@ def factor(from_unit: str, to_unit: str) -> float:
         raise UnitError(f"'{from_unit}' is not a unit for a value in {to_unit}") from error
 
 
-OVERRIDABLE = ("m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "kPa/m", "m²/day")
+OVERRIDABLE = ("m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "kPa/m", "m²/day", "1/MPa")
 """Stored units that a project may show in another unit than that of its set."""
 
 

@@ -55,6 +55,22 @@ def _soil_columns(_: Session) -> list[Column]:
             f("poisson", "ν"),
             f("compression_index", "Cc", optional=True),
             f("recompression_index", "Cr", optional=True),
+            f("compressibility", "mv", optional=True, tip="where the soil compresses by mv"),
+            f(
+                "undrained_modulus",
+                "Eu",
+                optional=True,
+                tip="with it an immediate part comes before the consolidation",
+            ),
+            f(
+                "pore_pressure_coefficient",
+                "A",
+                optional=True,
+                tip="of Skempton: reduces the oedometer settlement",
+            ),
+            f("horizontal_consolidation", "ch", optional=True, tip="towards band drains; empty: as cv"),
+            f("creep_index", "Cα", optional=True, tip="strain by creep in a tenfold time"),
+            f("creep_reload", "Cα again, ×", tip="share of it below the greatest stress of the past"),
             f("void_ratio", "e0", optional=True),
             f("overconsolidation_ratio", "OCR"),
             f(

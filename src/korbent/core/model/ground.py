@@ -41,7 +41,7 @@ TEST_UNITS: dict[str, str] = {
     "e0": "",
 }
 Drainage = Literal["drained", "undrained", "both"]
-Compression = Literal["elastic", "oedometer", "none"]
+Compression = Literal["elastic", "oedometer", "mv", "strain influence", "none"]
 
 
 class OverLevel(Frozen):
@@ -68,8 +68,9 @@ LINES = ("friction_angle", "cohesion", "undrained_strength", "modulus")
 class Soil(Row):
     """A named soil with its parameters; a borehole refers to it by name.
 
-    ``drainage`` says how it answers in the checks; ``compression`` says how it settles: by E' and nu,
-    by the oedometer indices, or not at all.
+    ``drainage`` says how it answers in the checks; ``compression`` says how it settles: by E' and nu, by the oedometer
+    indices, by mv, by strain influence factors, or not at all. With an undrained modulus an immediate part comes before
+    the consolidation. Without ``consolidation_coefficient`` the stratum drains freely.
     """
 
     name: Name
@@ -89,7 +90,17 @@ class Soil(Row):
     recompression_index: Factor | None = None
     void_ratio: Factor | None = None
     overconsolidation_ratio: float = Field(default=1.0, ge=1.0)
+    compressibility: Annotated[float, Field(gt=0, json_schema_extra={"unit": "1/MPa"})] | None = None
+    """Coefficient of volume compressibility mv."""
+    undrained_modulus: Pressure | None = None
+    pore_pressure_coefficient: Annotated[float, Field(ge=-0.5, le=1.5)] | None = None
+    """A of Skempton: with it the oedometer settlement is reduced (Skempton and Bjerrum 1957)."""
     consolidation_coefficient: Consolidation | None = None
+    horizontal_consolidation: Consolidation | None = None
+    creep_index: Factor | None = None
+    """Strain by creep in a tenfold time, at first loading."""
+    creep_reload: Share = 0.1
+    """Share of it below the greatest stress of the past."""
     over_level: FrozenMap[OverLevel] = Field(default_factory=nothing)
     """Parameters that run over level, by field; where one does, it stands for the constant value."""
     sources: FrozenMap[str] = Field(default_factory=dict, validate_default=True)

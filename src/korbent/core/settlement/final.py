@@ -1,5 +1,6 @@
 """Final settlement of one rigid base on layered ground, each stratum by its own law."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,7 +8,15 @@ import numpy as np
 from korbent.core.ground.profile import Profile, against, effective_stress, parameter
 from korbent.core.model.ground import Backfill
 from korbent.core.settlement.boussinesq import CHARACTERISTIC, displacement_below, stress_below
-from korbent.core.settlement.compression import oedometer_strain
+from korbent.core.settlement.laws import (
+    confined,
+    embedment_factor,
+    oedometer_strain,
+    peak_depth,
+    skempton_bjerrum,
+    strain_influence,
+    time_factor,
+)
 from korbent.core.working import Array
 
 SUBLAYERS = 16
@@ -17,8 +26,18 @@ SEARCH = np.linspace(0.0, 1.0, 81) ** 2
 NEEDED = {
     "elastic": ("modulus",),
     "oedometer": ("compression_index", "recompression_index", "void_ratio"),
+    "mv": ("compressibility",),
+    "strain influence": ("modulus",),
     "none": (),
 }
+HOW = {
+    "elastic": "E′ and ν, Steinbrenner 1934",
+    "oedometer": "e-log p, Boussinesq",
+    "mv": "mv, Boussinesq",
+    "strain influence": "Schmertmann et al. 1978",
+    "none": "not counted",
+}
+"""The law of a stratum, as it is named where its settlement is shown."""
 
 
 @dataclass(frozen=True)
@@ -28,6 +47,8 @@ class Settlement:
     total: Array
     by_stratum: Array
     """Shape (candidates, situations, strata), m."""
+    immediate: Array
+    """Part of it that comes at once, undrained (Eu), shape (candidates, situations), m."""
     middle: Array
     """Settlement of the middle of a flexible base, m."""
     influence: Array
@@ -53,22 +74,27 @@ def final_settlement(
     founding: Array,
     water: Array,
     limit: float,
+    beside: Callable[[Array], Array] | None = None,
+    years: float = 50.0,
 ) -> Settlement:
     """Settlement of a rigid base under the net pressure ``q``, by strata down to the influence depth.
 
     Rigid: the flexible base at its characteristic point. Stress increase by Boussinesq. Strata with E'
     compress by Hooke's law with three stresses (Steinbrenner's displacements), those with oedometer indices
     by e-log p, each cut into graded sublayers. The influence depth is where the added stress falls to
-    ``limit`` times the effective stress before loading.
+    ``limit`` times the effective stress before loading. Strata with an undrained modulus settle at once by
+    Steinbrenner with nu = 0.5 besides.
 
     Args:
         q: kPa, shape (candidates, situations).
         B, L, founding: m, shape (candidates, 1).
         water: m, shape (situations,) or (candidates, situations).
+        beside: stress (kPa) that other loads add at levels of shape (candidates, situations, ...). Strata with E' take it
+            without sideways strain.
     """
     q = np.maximum(q, 0.0)
     depth_known = np.maximum(founding - profile.end[..., None], 1e-6)
-    influence, end_ratio = _influence(profile, backfill, q, B, L, founding, water, limit, depth_known)
+    influence, end_ratio = _influence(profile, backfill, q, B, L, founding, water, limit, depth_known, beside)
     if profile.rigid_below:
         end_ratio = np.zeros_like(end_ratio)
 
@@ -84,39 +110,75 @@ def final_settlement(
 
     elastic = np.array([s.compression == "elastic" for s in profile.soils])
     oedometer = np.array([s.compression == "oedometer" for s in profile.soils])
-    E = np.where(elastic, parameter(profile, "modulus"), 1.0)
+    by_modulus = np.array([s.compression in ("elastic", "strain influence") for s in profile.soils])
+    E = np.where(by_modulus, parameter(profile, "modulus"), 1.0)
     E = np.where(E > 0.0, E, 1.0)[:, None]
     nu = law("poisson")
     mid = (edges[..., 1:] + edges[..., :-1]) / 2
     thickness = np.diff(edges, axis=-1)
     before = effective_stress(profile, backfill, profile.existing_at(mid), zx - mid, wx)
-    totals = []
+    others = np.zeros(mid.shape) if beside is None else np.maximum(beside(zx - mid), 0.0)
+    compressible = np.array([s.compression == "mv" for s in profile.soils])
+    influenced = np.array([s.compression == "strain influence" for s in profile.soils])
+    at_once = np.array([bool(s.undrained_modulus) for s in profile.soils])
+    Eu = np.where(at_once, parameter(profile, "undrained_modulus"), 1.0)
+    bjerrum = np.array([s.pore_pressure_coefficient is not None for s in profile.soils])
+    totals, immediates = [], []
     for at in (CHARACTERISTIC, 0.0):
         by_stratum = np.zeros((*q.shape, len(profile.soils)))
         if elastic.any():
             u = displacement_below(Bx, Lx, edges[..., [0, -1]], nu, at)
             by_stratum += np.where(elastic, (qx * (u[..., 1:] - u[..., :1]) / E)[..., 0], 0.0)
+            if beside is not None:
+                by_stratum += np.where(elastic, (others * confined(E, nu) * thickness).sum(axis=-1), 0.0)
         if oedometer.any():
-            added = qx * stress_below(Bx, Lx, mid, at)
+            added = qx * stress_below(Bx, Lx, mid, at) + others
             strain = oedometer_strain(
                 before, added, before * law("overconsolidation_ratio"), law("compression_index"),
                 law("recompression_index"), law("void_ratio"),
             )  # fmt: skip
+            if bjerrum.any():
+                radius = np.sqrt(Bx * Lx / np.pi)
+                less = skempton_bjerrum(law("pore_pressure_coefficient"), mid, radius)
+                strain = strain * np.where(bjerrum[:, None], less, 1.0)
             by_stratum += np.where(oedometer, (strain * thickness).sum(axis=-1), 0.0)
-        totals.append(by_stratum)
+        if compressible.any():
+            added = qx * stress_below(Bx, Lx, mid, at) + others
+            by_stratum += np.where(
+                compressible, (law("compressibility") / 1000 * added * thickness).sum(axis=-1), 0.0
+            )
+        if influenced.any():
+            short, long = np.minimum(Bx, Lx), np.maximum(Bx, Lx)
+            level = zx - peak_depth(short, long) * np.ones(qx.shape)
+            at_peak = effective_stress(profile, backfill, profile.existing_at(level), level, wx)
+            beside_base = effective_stress(profile, backfill, profile.existing_at(founding), founding, water)[
+                ..., None, None
+            ]
+            factors = embedment_factor(qx, beside_base) * time_factor(years)
+            strain = factors * qx * strain_influence(mid, short, long, qx, at_peak) / E
+            strain = np.where(qx > 0, strain, 0.0) + others * confined(E, nu)
+            by_stratum += np.where(influenced, (strain * thickness).sum(axis=-1), 0.0)
+        now = np.zeros(by_stratum.shape)
+        if at_once.any():
+            u = displacement_below(Bx, Lx, edges[..., [0, -1]], np.full_like(nu, 0.5), at)
+            now = np.where(at_once, (qx * (u[..., 1:] - u[..., :1]))[..., 0] / Eu, 0.0)
+        totals.append(by_stratum + now)
+        immediates.append(now.sum(axis=-1))
     by_stratum, middle = totals
-    return Settlement(by_stratum.sum(-1), by_stratum, middle.sum(-1), influence, end_ratio)
+    return Settlement(by_stratum.sum(-1), by_stratum, immediates[0], middle.sum(-1), influence, end_ratio)
 
 
 def _influence(
     profile: Profile, backfill: Backfill, q: Array, B: Array, L: Array, founding: Array, water: Array,
-    limit: float, known: Array,
+    limit: float, known: Array, beside: Callable[[Array], Array] | None = None,
 ) -> tuple[Array, Array]:  # fmt: skip
     """(influence depth in m, ratio of stresses at the end of the profile), both (candidates, situations)."""
     depth = known[..., None] * SEARCH
     level = founding[..., None] - depth
     before = effective_stress(profile, backfill, profile.existing_at(level), level, water[..., None])
     ratio = added_ratio(depth, q[..., None], B[..., None], L[..., None], before)
+    if beside is not None:
+        ratio = ratio + np.maximum(beside(level), 0.0) / np.maximum(before, 0.1)
     above = ratio > limit
     last = np.maximum(ratio.shape[-1] - 1 - np.argmax(above[..., ::-1], axis=-1), 0)
     following = np.minimum(last + 1, ratio.shape[-1] - 1)

@@ -1,0 +1,179 @@
+"""What acts on the ground beside a base: all other foundations and the area loads, as stress below its middle."""
+
+from collections import OrderedDict
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.bench import benches_for, standing_on
+from korbent.core.ground.profile import profile_at, total_stress
+from korbent.core.identity import remembered
+from korbent.core.model.actions import Actions, AreaLoad
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.settlement.footing import equal_rectangle
+from korbent.core.settlement.influence import Areas, Influences, area_load_stress
+from korbent.core.working import SILENT, Array
+
+LEVELS = 60
+
+
+@dataclass(frozen=True)
+class Beside:
+    """Stress added below the middle of a base by all other loads, kPa.
+
+    ``levels`` (levels,) fall from the surface to the end of the known ground; ``stress`` has the shape (situations, levels).
+    """
+
+    levels: Array
+    stress: Array
+
+    def at(self, levels: Array) -> Array:
+        """The stress at levels of shape (candidates, situations, ...): linear between its own levels."""
+        count = len(self.stress)
+        if levels.shape[1] != count:
+            levels = np.broadcast_to(levels, (levels.shape[0], count, *levels.shape[2:]))
+        found = np.empty(levels.shape)
+        for i, row in enumerate(self.stress):
+            found[:, i] = np.interp(-levels[:, i], -self.levels, row)
+        return found
+
+
+@dataclass(frozen=True)
+class Pressing:
+    """How a base presses the ground: the rectangle that stands for it, and its net pressure by situation, kPa."""
+
+    x: float
+    y: float
+    B: float
+    L: float
+    turn: float
+    level: float
+    pressure: Array
+
+
+def pressing_of(project: Project, question: str = "settlement long") -> list[Pressing]:
+    """How all bases press the ground in the situations that serve a question; what did not change is kept."""
+    found: list[Pressing | None] = [None] * len(project.pads)
+    keys = [pressing_key(project, pad, question) for pad in project.pads]
+    for i, (key, _) in enumerate(keys):
+        if key in _pressing:
+            found[i] = _pressing[key][1]
+    new = [i for i, one in enumerate(found) if one is None]
+    for positions, bench in benches_for(project, [project.pads[i] for i in new]):
+        bench = bench.on_ground()
+        situations = bench.situations(question)
+        forces, g = bench.forces(situations, SILENT), bench.geometry
+        water = bench.water(situations)
+        before: Array | float = 0.0
+        if bench.profile is not None:
+            surface = bench.profile.existing_at(g.underside)
+            before = total_stress(
+                bench.profile, bench.ground.backfill, surface, g.underside, np.minimum(water, surface)
+            )
+        q = np.broadcast_to(forces.V / g.area - before, forces.V.shape)
+        B, L = equal_rectangle(g)
+        c, s = np.cos(g.rotation), np.sin(g.rotation)
+        x = g.column[0] - c * g.offset_x + s * g.offset_y
+        y = g.column[1] - s * g.offset_x - c * g.offset_y
+        for row, position in enumerate(positions):
+            one = Pressing(
+                float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(g.rotation[row, 0]),
+                float(g.underside[row, 0]), q[row].copy(),
+            )  # fmt: skip
+            key, values = keys[new[position]]
+            _pressing[key] = (values, one)
+            found[new[position]] = one
+    while len(_pressing) > 4000:
+        _pressing.popitem(last=False)
+    return [one for one in found if one is not None]
+
+
+_pressing: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Pressing]] = OrderedDict()
+
+
+def pressing_key(
+    project: Project, pad: Pad, question: str = "settlement long"
+) -> tuple[tuple[object, ...], tuple[object, ...]]:
+    """What the way a base presses the ground depends on: identities, and the values."""
+    points = standing_on(project, pad)
+    ground = project.ground
+    values = (
+        pad, points, project.settings_of(pad), profile_at(ground, points[0].x, points[0].y), ground.water, ground.backfill,
+        ground.surfaces, *project.actions.cases, *project.actions.combinations,
+    )  # fmt: skip
+    return (question, *map(id, values)), values
+
+
+def areas_of(pressing: list[Pressing]) -> Areas:
+    """The loaded rectangles of bases."""
+    return Areas(
+        *(np.array([getattr(p, n) for p in pressing]) for n in ("x", "y", "B", "L", "turn", "level"))
+    )
+
+
+_influences = Influences()
+
+
+@remembered(16)
+def besides(project: Project) -> dict[str, Beside]:
+    """What acts beside each base, by its name, in the situations that serve long-term settlement.
+
+    The very same object is given again as long as it stays the same, so that what depends on it is found again.
+    """
+    if not project.pads or not project.ground.boreholes:
+        return {}
+    pressing = pressing_of(project)
+    areas = areas_of(pressing)
+    places = np.stack([areas.x, areas.y], axis=-1)
+    # from the ground's surface down, so that a base that is moved up or down finds the same levels
+    spans = np.array([_span(project, p) for p in pressing])
+    levels = spans[:, :1] + (spans[:, 1:] - spans[:, :1]) * np.linspace(0.0, 1.0, LEVELS)
+    unit = _influences(places, levels, areas)
+    pressures = np.maximum(np.stack([p.pressure for p in pressing]), 0.0)
+    index = np.arange(len(pressing))
+    unit[index, index] = 0.0
+    total = np.moveaxis(np.tensordot(unit, pressures, axes=([1], [0])), -1, 1).copy()
+    for load, share in acting(project.actions):
+        total += share * _of_area(load, places, levels)[:, None, :]
+    found = {}
+    for pad, level, own in zip(project.pads, levels, total):
+        known = _known.get(pad.name)
+        if (
+            known is None
+            or known.stress.shape != own.shape
+            or not (
+                np.array_equal(known.levels, level) and np.allclose(known.stress, own, rtol=1e-9, atol=1e-9)
+            )
+        ):
+            known = Beside(level, own)
+        found[pad.name] = known
+    _known.clear()
+    _known.update(found)
+    return found
+
+
+_known: dict[str, Beside] = {}
+
+
+def acting(actions: Actions) -> list[tuple[AreaLoad, float]]:
+    """The area loads that act in the end, with their share: those of the last construction step, all where there is none."""
+    last = actions.steps[-1].factors if actions.steps else None
+    return [
+        (a, 1.0 if last is None else last.get(a.name, 0.0))
+        for a in actions.area_loads
+        if last is None or last.get(a.name)
+    ]
+
+
+def _of_area(load: AreaLoad, places: Array, levels: Array) -> Array:
+    return area_load_stress(load, places[:, :1], places[:, 1:], levels)
+
+
+def _span(project: Project, pressing: Pressing) -> tuple[float, float]:
+    """The levels of the ground's surface and of the end of the known ground, m."""
+    profile = profile_at(project.ground, pressing.x, pressing.y)
+    finished = project.ground.surfaces.finished
+    if profile is None:
+        return finished, finished - 1.0
+    return max(finished, float(profile.top[0])), float(profile.end) - 1e-3

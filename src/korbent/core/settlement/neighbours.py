@@ -1,0 +1,101 @@
+"""Which foundations are neighbours, and how each of them settles under all of them together."""
+
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from korbent.core.bench import Bench, benches_for
+from korbent.core.identity import remembered
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.settlement.beside import besides, pressing_key, pressing_of
+from korbent.core.working import Array
+
+Place = tuple[float, float]
+
+
+def gabriel(places: Array) -> list[tuple[int, int]]:
+    """Pairs of points between which no other point stands: none within the circle over their distance (Gabriel and Sokal 1969).
+
+    On a grid of columns those are its lines, without the diagonals.
+    """
+    n = len(places)
+    if n < 2:
+        return []
+    d2 = ((places[:, None] - places[None]) ** 2).sum(axis=-1)
+    pairs = []
+    for i in range(n):
+        # k stands between i and j where the angle at k is a right one or more
+        between = d2[i][None, :] + d2 <= d2[i][:, None] * (1 + 1e-9)
+        between[:, i] = False
+        np.fill_diagonal(between, False)
+        pairs += [(i, int(j)) for j in np.flatnonzero(~between.any(axis=1)) if j > i and d2[i, j] > 1e-12]
+    return pairs
+
+
+@remembered(16)
+def middles(project: Project) -> Array:
+    """Middles of the bases in the plan, (pads, 2), m."""
+    return np.array([(p.x, p.y) for p in pressing_of(project)]).reshape(-1, 2)
+
+
+_pairs: dict[bytes, list[tuple[int, int]]] = {}
+
+
+@remembered(16)
+def neighbours(project: Project) -> dict[str, tuple[tuple[str, float], ...]]:
+    """By base: its neighbours with their distance, m."""
+    places = middles(project)
+    key = places.tobytes()
+    if key not in _pairs:
+        if len(_pairs) > 64:
+            _pairs.clear()
+        _pairs[key] = gabriel(places)
+    found: dict[str, list[tuple[str, float]]] = {pad.name: [] for pad in project.pads}
+    for i, j in _pairs[key]:
+        distance = float(np.hypot(*(places[i] - places[j])))
+        found[project.pads[i].name].append((project.pads[j].name, distance))
+        found[project.pads[j].name].append((project.pads[i].name, distance))
+    return {name: tuple(rows) for name, rows in found.items()}
+
+
+Final = Callable[[Bench], Array | None]
+
+
+@remembered(16)
+def settled(project: Project, final: Final) -> dict[str, Array | None]:
+    """The settlement (m) of each base by situation, as ``final`` computes it for a bench; None where it cannot.
+
+    The very same array is given again for a base as long as it stays the same.
+    """
+    beside = besides(project)
+    keys = []
+    for pad in project.pads:
+        key, values = pressing_key(project, pad)
+        keys.append(((*key, id(beside.get(pad.name))), (*values, beside.get(pad.name))))
+    new = [i for i, (key, _) in enumerate(keys) if key not in _settled]
+    for positions, bench in benches_for(project, [project.pads[i] for i in new]):
+        found = final(bench)
+        for row, position in enumerate(positions):
+            key, values = keys[new[position]]
+            one = None if found is None or not np.isfinite(found[row]).all() else found[row].copy()
+            _settled[key] = (values, one)
+    result = {pad.name: _settled[key][1] for pad, (key, _) in zip(project.pads, keys)}
+    while len(_settled) > 4000:
+        _settled.popitem(last=False)
+    return result
+
+
+_settled: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Array | None]] = OrderedDict()
+
+
+def beside_each(project: Project, pad: Pad, final: Final) -> Sequence[tuple[str, float, Array]]:
+    """(name, distance, settlement by situation) of the neighbours of a base whose settlement is known."""
+    known = settled(project, final)
+    rows = []
+    for name, distance in neighbours(project).get(pad.name, ()):
+        own = known.get(name)
+        if own is not None:
+            rows.append((name, distance, own))
+    return rows
