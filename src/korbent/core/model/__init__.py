@@ -3,6 +3,7 @@
 from korbent.core.model.actions import (
     Actions,
     AreaLoad,
+    BandDrains,
     Combination,
     ConstructionStep,
     Load,
@@ -50,6 +51,7 @@ __all__ = [
     "Actions",
     "AreaLoad",
     "Backfill",
+    "BandDrains",
     "Bars",
     "Borehole",
     "Combination",

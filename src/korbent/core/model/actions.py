@@ -155,8 +155,44 @@ class ConstructionStep(Row):
     name: Name
     date: datetime.date
     ramp: Annotated[float, Field(ge=0, json_schema_extra={"unit": "day"})] = 0.0
+    water: Literal["low", "normal", "high"] = "normal"
+    """The water level from then on."""
     factors: FrozenMap[float] = Field(default_factory=nothing)
     """By load case or area load."""
+
+
+class BandDrains(Row):
+    """Vertical band drains over a rectangle of the plan, from the surface down to a level, from a date on."""
+
+    name: Name
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+    size_x: Length = 10.0
+    size_y: Length = 10.0
+    rotation: Angle = 0.0
+    pattern: Literal["triangular", "square"] = "triangular"
+    spacing: Length = 1.5
+    drain: Length = 0.066
+    """Equivalent diameter of a drain; of a band b x t it is 2 (b + t)/pi (Hansbo 1979)."""
+    smear: float = Field(default=2.0, ge=1, le=20)
+    """Diameter of the smear zone over that of the drain."""
+    smear_permeability: float = Field(default=2.0, ge=1, le=50)
+    """Permeability of the ground over that of the smear zone."""
+    discharge: Annotated[float, Field(gt=0)] | None = None
+    """Capacity of a drain, m3/day; none: no well resistance."""
+    level: Level = -10.0
+
+    @model_validator(mode="after")
+    def _apart(self) -> Self:
+        from korbent.core.settlement.consolidation import influence_diameter
+
+        zone, cylinder = self.drain * self.smear, influence_diameter(self.spacing, self.pattern)
+        if cylinder <= zone:
+            raise ValueError(
+                f"the spacing {self.spacing:g} m gives each drain a cylinder of {cylinder:.3g} m, not more than its smear zone "
+                f"of {zone:.3g} m: set the drains wider or the smear zone smaller"
+            )
+        return self
 
 
 class Actions(Row):
@@ -167,5 +203,6 @@ class Actions(Row):
     load_points: tuple[LoadPoint, ...] = ()
     area_loads: tuple[AreaLoad, ...] = ()
     steps: tuple[ConstructionStep, ...] = ()
+    drains: tuple[BandDrains, ...] = ()
     rules: str = ""
     """The rule set by which combinations were generated last."""

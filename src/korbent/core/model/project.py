@@ -166,6 +166,7 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
         ("actions.load_points", actions.load_points),
         ("actions.area_loads", actions.area_loads),
         ("actions.steps", actions.steps),
+        ("actions.drains", getattr(actions, "drains", ())),
         ("quantities", project.quantities),
         ("site", getattr(project, "site", ())),
         ("grids", getattr(project, "grids", ())),

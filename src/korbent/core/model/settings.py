@@ -108,6 +108,14 @@ class Settings(Frozen):
     tilt_limit: float = Field(default=1 / 250, gt=0, le=0.1, title="Tilt of a base, at most")
     rotation_limit: float = Field(default=1 / 500, gt=0, le=0.1, title="Relative rotation, at most")
     settlement_years: float = Field(default=50.0, gt=0, le=1000, title="Settlement after so many years")
+    settlement_time: Literal["local effective stress", "average degree"] = Field(
+        default="local effective stress", title="Settlement in time by"
+    )
+    creep_from: Literal["remaining pressure", "log time", "typed"] = Field(
+        default="remaining pressure", title="Creep begins at the end of primary by"
+    )
+    creep_remaining: Share = Field(default=0.05, gt=0, title="…remaining share of the excess pressure")
+    creep_days: float = Field(default=365.0, gt=0, title="…typed, days after loading")
     settlement_influence: Share = Field(default=0.2, gt=0, title="Influence depth: added / effective stress")
     concrete_weight: UnitWeight = Field(default=25.0, title="Concrete, unit weight")
     concrete_strength: Strength = Field(default=30.0, title="Concrete, fck")
