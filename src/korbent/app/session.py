@@ -53,6 +53,8 @@ class Session:
         self.selected = project.pads[0].name if project.pads else ""
         self.check = ""
         self.pointed = ""
+        self.day: float | None = None
+        """The moment in time that is shown, days from the first construction step; None: the end."""
         self.results: Results = evaluate(project)
         self.before: Results | None = None
         self.message = ""

@@ -54,7 +54,7 @@ AUTOSAVE_AFTER = 1500
 FILTER = "Korbent project (*.korbent)"
 
 KEYS = (
-    ("Alt+1 … 5", "the stops of the rail"),
+    ("Alt+1 … 6", "the stops of the rail"),
     ("[  ]", "previous, next foundation"),
     ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
     ("Enter in the ledger", "open the working; Esc goes back"),

@@ -57,7 +57,8 @@ def _soils() -> tuple[Soil, ...]:
             name="Silty clay", pattern="clay", description="firm, slightly overconsolidated", drainage="both",
             weight=18.4, weight_saturated=18.7, cohesion=5.0, friction_angle=25.5, undrained_strength=58.0,
             undrained_strength_gradient=1.6, compression="oedometer", compression_index=0.23,
-            recompression_index=0.036, void_ratio=0.91, overconsolidation_ratio=1.85,
+            recompression_index=0.036, void_ratio=0.91, overconsolidation_ratio=1.85, consolidation_coefficient=0.0055,
+            creep_index=0.0022, creep_reload=0.2,
         ),
         Soil(
             name="Silt parting", pattern="silt", description="draining", drainage="drained",
@@ -267,7 +268,7 @@ def lindmere() -> Project:
             project="Lindmere ferry terminal", number="2407", client="Lindmere Harbour Board", author="R. Aldous",
             checker="M. Okafor", date="2026-11-23", revision="C",
         ),
-        settings=Settings(presumed_pressure=280.0, frost_depth=0.6, cover_above=0.3, settlement_limit=0.02, clearance=0.05),
+        settings=Settings(presumed_pressure=280.0, frost_depth=0.6, cover_above=0.3, settlement_limit=0.025, clearance=0.05),
         ground=_ground(),
         actions=Actions(
             cases=_cases(),

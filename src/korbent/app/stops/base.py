@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
@@ -64,13 +66,28 @@ class Stop(QWidget):
         return self.session.results.worst(self.group) if self.group else None
 
 
+class Elided(QLabel):
+    """A line of text that gives way: what does not fit ends in an ellipsis, and is in the tooltip."""
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(20, super().minimumSizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        self.setToolTip(self.text() if text != self.text() else "")
+        painter = QPainter(self)
+        painter.setPen(self.palette().windowText().color())
+        painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft), text)
+        painter.end()
+
+
 class Pane(QFrame):
     """A drawing or table with a heading."""
 
     def __init__(self, title: str, content: QWidget, detail: str = "", tools: QWidget | None = None) -> None:
         super().__init__(objectName="pane")
         self.title = QLabel(title, objectName="pane-title")
-        self.detail = QLabel(detail, objectName="quiet")
+        self.detail = Elided(detail, objectName="quiet")
         head = QHBoxLayout()
         head.setContentsMargins(14, 7, 10, 2)
         head.addWidget(self.title)

@@ -108,6 +108,14 @@ class Settings(Frozen):
     tilt_limit: float = Field(default=1 / 250, gt=0, le=0.1, title="Tilt of a base, at most")
     rotation_limit: float = Field(default=1 / 500, gt=0, le=0.1, title="Relative rotation, at most")
     settlement_years: float = Field(default=50.0, gt=0, le=1000, title="Settlement after so many years")
+    stiffness_f: Share = Field(default=1.0, title="Stiffness falls with load: f of 1 − f (p/p ult)^g")
+    stiffness_g: float = Field(default=0.3, gt=0, le=2, title="…and g")
+    spring_modulus: float | None = Field(
+        default=None,
+        gt=0,
+        title="Spring stiffness of the ground, typed, to compare (empty: none)",
+        json_schema_extra={"unit": "kN/m3"},
+    )
     settlement_time: Literal["local effective stress", "average degree"] = Field(
         default="local effective stress", title="Settlement in time by"
     )

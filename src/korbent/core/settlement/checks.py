@@ -69,6 +69,7 @@ def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Rec
     result = final_settlement(
         profile, bench.ground.backfill, q, B, L, g.underside, situations.water_level, settings.settlement_influence,
         None if beside is None else beside.at, settings.settlement_years,
+        settings.creep_days,
     )  # fmt: skip
     note = "total stress at the founding level before the excavation"
     record("sigma_v0", "", before, "kPa", note=note, needs="z_f")
@@ -103,6 +104,7 @@ def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Rec
     for i, soil in enumerate(profile.soils):
         symbol = f"s_{i + 1}"
         how = HOW[soil.compression] + (", after Eu" if soil.undrained_modulus else "")
+        how += f", creep to {settings.settlement_years:g} years" if soil.creep_index else ""
         record(symbol, "", result.by_stratum[..., i] * 1000, "mm", how, soil.name, "q_net B L z_i")
         shares.append(symbol)
     record(

@@ -76,6 +76,7 @@ def final_settlement(
     limit: float,
     beside: Callable[[Array], Array] | None = None,
     years: float = 50.0,
+    primary: float = 365.0,
 ) -> Settlement:
     """Settlement of a rigid base under the net pressure ``q``, by strata down to the influence depth.
 
@@ -83,7 +84,8 @@ def final_settlement(
     compress by Hooke's law with three stresses (Steinbrenner's displacements), those with oedometer indices
     by e-log p, each cut into graded sublayers. The influence depth is where the added stress falls to
     ``limit`` times the effective stress before loading. Strata with an undrained modulus settle at once by
-    Steinbrenner with nu = 0.5 besides.
+    Steinbrenner with nu = 0.5 besides. Those with a creep index creep by C_alpha log10(years/primary), below the greatest stress of
+    the past by a share of it.
 
     Args:
         q: kPa, shape (candidates, situations).
@@ -123,6 +125,7 @@ def final_settlement(
     at_once = np.array([bool(s.undrained_modulus) for s in profile.soils])
     Eu = np.where(at_once, parameter(profile, "undrained_modulus"), 1.0)
     bjerrum = np.array([s.pore_pressure_coefficient is not None for s in profile.soils])
+    creeps = np.array([bool(s.creep_index) for s in profile.soils])
     totals, immediates = [], []
     for at in (CHARACTERISTIC, 0.0):
         by_stratum = np.zeros((*q.shape, len(profile.soils)))
@@ -142,6 +145,14 @@ def final_settlement(
                 less = skempton_bjerrum(law("pore_pressure_coefficient"), mid, radius)
                 strain = strain * np.where(bjerrum[:, None], less, 1.0)
             by_stratum += np.where(oedometer, (strain * thickness).sum(axis=-1), 0.0)
+            yielded = before + added > before * law("overconsolidation_ratio")
+        else:
+            yielded = np.ones(mid.shape, dtype=bool)
+        if creeps.any():
+            decades = np.log10(max(years * 365.25 / primary, 1.0))
+            slow = np.where(yielded, 1.0, law("creep_reload")) * law("creep_index") * decades
+            loaded = qx * stress_below(Bx, Lx, mid, at) + others > 0.01 * before
+            by_stratum += (np.where(loaded, slow, 0.0) * thickness).sum(axis=-1)
         if compressible.any():
             added = qx * stress_below(Bx, Lx, mid, at) + others
             by_stratum += np.where(

@@ -1,0 +1,324 @@
+"""Settlement: the ground below the selected foundation, settlement against time, and the plan, all at one moment in time."""
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.background import Job, start
+from korbent.app.canvas import DrawingView
+from korbent.app.stops.base import Pane, Stop
+from korbent.core.model import Project
+from korbent.core.settlement.compare import curve, springs
+from korbent.core.settlement.compare import methods as compared
+from korbent.core.settlement.history import YEAR, History, PadHistory, history, without_drains
+from korbent.core.units import UnitError, parse
+from korbent.drawing.primitives import Drawing
+from korbent.drawing.settlement import (
+    SCALES,
+    day_of,
+    day_words,
+    depth_columns,
+    said,
+    settlement_plan,
+    sublayer_table,
+    time_chart,
+)
+from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
+
+
+class SettlementStop(Stop):
+    """One moment in time drives depth columns, chart and plan; a drag in the chart moves it."""
+
+    title = "Settlement"
+    group = "settlement"
+
+    def build(self) -> None:
+        session = self.session
+        self.found: History | None = None
+        self.plain: PadHistory | None = None
+        self.belongs: Project | None = None
+        self.computing: Project | None = None
+        self._job: Job | None = None
+        self.columns = DrawingView(self._columns, "Ground below the foundation")
+        self.chart = DrawingView(self._chart, "Settlement against time")
+        self.chart.follows = True
+        self.chart.along = "x"
+        self.chart.dragged.connect(self._drag)
+        self.plan = DrawingView(self._plan, "Settlement in the plan")
+        self.plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
+        self.views += [self.columns, self.chart, self.plan]
+        self.scale = QComboBox(objectName="time-scale")
+        for name in SCALES:
+            self.scale.addItem(f"{name} time", name)
+        self.scale.activated.connect(lambda _: self.chart.refresh())
+        self.moment = QLineEdit(objectName="moment", placeholderText="moment")
+        self.moment.setFixedWidth(96)
+        self.moment.setToolTip(
+            "The moment that is shown: days or years since the first step, such as 90 d or 2.5 y, or a date"
+        )
+        self.moment.returnPressed.connect(self._typed)
+        self.copy_button = QPushButton("Copy sublayers", objectName="copy-sublayers")
+        self.copy_button.setToolTip("All sublayers at this moment, with units, for a spreadsheet")
+        self.copy_button.clicked.connect(self.copy)
+        self.methods = DrawingView(self._methods, "Settlement by methods")
+        self.curve = DrawingView(self._curve, "Load and settlement")
+        self.springs = DrawingView(self._springs, "The ground as springs")
+        self.views += [self.methods, self.curve, self.springs]
+        self.stack = QStackedWidget()
+        self.choices: list[QPushButton] = []
+        for i, (text, view, tip) in enumerate(
+            (
+                ("Columns", self.columns, "Stress, strain, settlement and pore pressure over level"),
+                (
+                    "Methods",
+                    self.methods,
+                    "The settlement of the base alone by every method that its strata allow",
+                ),
+                ("Curve", self.curve, "Settlement over load up to the ultimate pressure"),
+                ("Springs", self.springs, "The stiffness that the strata imply, beside rules of thumb"),
+            )
+        ):
+            self.stack.addWidget(view)
+            button = QPushButton(
+                text, objectName=f"ground-{text.lower()}", checkable=True, autoExclusive=True, checked=i == 0
+            )
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, i=i: self._bring(i))
+            self.choices.append(button)
+        self.columns_pane = Pane(
+            "Ground below", self.stack, tools=self._tools(*self.choices, self.copy_button)
+        )
+        self.chart_pane = Pane(
+            "Settlement against time", self.chart, tools=self._tools(self.moment, self.scale)
+        )
+        self.plan_pane = Pane("Plan", self.plan)
+        bottom = QHBoxLayout()
+        bottom.setSpacing(0)
+        bottom.addWidget(self.chart_pane, 11)
+        bottom.addWidget(self.plan_pane, 9)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.columns_pane, 6)
+        column.addLayout(bottom, 5)
+        # asked for once the edits of the moment are done, so that a row of steps is computed once
+        self._later = QTimer(self, singleShot=True, interval=60)
+        self._later.timeout.connect(self._compute)
+
+    @staticmethod
+    def _tools(*widgets: QWidget) -> QWidget:
+        box = QWidget()
+        row = QHBoxLayout(box)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        for widget in widgets:
+            row.addWidget(widget)
+        return box
+
+    # ------------------------------------------------------------ the moment
+
+    @property
+    def day(self) -> float:
+        """The moment that is shown, days from the first step."""
+        horizon = (
+            float(self.found.times[-1])
+            if self.found
+            else self.session.project.settings.settlement_years * YEAR
+        )
+        return horizon if self.session.day is None else min(self.session.day, horizon)
+
+    def set_day(self, day: float) -> None:
+        """Moves the moment; everything follows."""
+        self.session.day = max(day, 0.0)
+        self._show()
+
+    def _drag(self, key: str, x: float, _: float) -> None:
+        if key == "moment" and self.found:
+            day = day_of(x / 10.0, float(self.found.times[-1]), str(self.scale.currentData()))
+            self.set_day(round(day) if day > 20 else day)
+
+    def _typed(self) -> None:
+        text = self.moment.text().strip().lower()
+        try:
+            self.set_day(self._understood(text))
+        except (UnitError, ValueError):
+            self.session.say(
+                f"! '{text}' is no moment: type days or years such as 90 d or 2.5 y, or a date such as 2027-11-01"
+            )
+
+    def _understood(self, text: str) -> float:
+        import datetime
+
+        for ending, days in (
+            ("years", YEAR),
+            ("year", YEAR),
+            ("y", YEAR),
+            ("months", 30.44),
+            ("month", 30.44),
+            ("days", 1.0),
+            ("day", 1.0),
+            ("d", 1.0),
+        ):
+            if text.endswith(ending):
+                return parse(text.removesuffix(ending).strip(), "") * days
+        if text.count("-") == 2 and self.found:
+            return float((datetime.date.fromisoformat(text) - self.found.start).days)
+        return parse(text, "")
+
+    def _bring(self, index: int) -> None:
+        self.stack.setCurrentIndex(index)
+        self.copy_button.setVisible(index in (0, 2))
+        self.copy_button.setText("Copy curve" if index == 2 else "Copy sublayers")
+        self._show()
+
+    def _methods(self, aspect: float) -> Drawing:
+        project, pad = self.session.project, self.session.pad
+        if pad is None:
+            return said("no foundation is selected")
+        return methods_drawing(
+            *compared(project, pad), 1000 * project.settings_of(pad).settlement_limit, project.showing, aspect
+        )
+
+    def _curve(self, aspect: float) -> Drawing:
+        project, pad = self.session.project, self.session.pad
+        return (
+            curve_drawing(curve(project, pad), project.showing, aspect)
+            if pad
+            else said("no foundation is selected")
+        )
+
+    def _springs(self, aspect: float) -> Drawing:
+        pad = self.session.pad
+        return (
+            springs_drawing(*springs(self.session.project, pad), aspect)
+            if pad
+            else said("no foundation is selected")
+        )
+
+    def copy(self) -> None:
+        """Puts the sublayers, or the curve, on the clipboard."""
+        pad = self.session.pad
+        if pad and self.stack.currentIndex() == 2:
+            QApplication.clipboard().setText(
+                curve_table(curve(self.session.project, pad), self.session.project.showing)
+            )
+            self.session.say(f"{pad.name}: the curve is copied")
+            return
+        own = self._own()
+        if own is None or own.why:
+            self.session.say("! there is no settlement to copy yet")
+            return
+        QApplication.clipboard().setText(sublayer_table(self.session.project, own, self.day))
+        self.session.say(f"{own.name}: {len(own.stratum)} sublayers copied")
+
+    # ------------------------------------------------------------ computing and showing
+
+    def _compute(self) -> None:
+        project, name = self.session.project, self.session.selected
+        if self.belongs is project and (
+            not project.actions.drains or self.plain is None or self.plain.name == name
+        ):
+            return
+        if self.computing is project:
+            return
+        self.computing = project
+        self._job = start((project, name), lambda: _with_and_without(project, name), self._computed)
+
+    def _computed(self, token: tuple[Project, str], found: tuple[History, PadHistory | None] | None) -> None:
+        self.computing = None
+        if found is None:
+            self.session.say("! the settlement over time could not be computed; see the log")
+            return
+        if token[0] is not self.session.project:
+            self._later.start()  # something changed meanwhile
+            if self.belongs is None:
+                self.found, self.plain = found
+            self._show()
+            return
+        self.found, self.plain = found
+        self.belongs = token[0]
+        self._show()
+
+    def _own(self) -> PadHistory | None:
+        return self.found.pad(self.session.selected) if self.found else None
+
+    def _columns(self, aspect: float) -> Drawing:
+        own = self._own()
+        return depth_columns(self.session.project, own, self.day, aspect) if own else said("computing …")
+
+    def _chart(self, aspect: float) -> Drawing:
+        if not self.found or not self.session.pad:
+            return said("computing …")
+        plain = self.plain if self.plain is not None and self.plain.name == self.session.selected else None
+        return time_chart(
+            self.session.project,
+            self.found,
+            self.session.selected,
+            self.day,
+            str(self.scale.currentData()),
+            aspect,
+            plain,
+        )
+
+    def _plan(self, _: float) -> Drawing:
+        return (
+            settlement_plan(self.session.project, self.found, self.day, self.session.selected)
+            if self.found
+            else said("computing …")
+        )
+
+    def refresh(self) -> None:
+        self._later.start()
+        self._show()
+
+    def _show(self) -> None:
+        for view in self.views:
+            view.refresh()
+        if not self.moment.hasFocus():
+            self.moment.setText(day_words(self.day))
+        stale = self.found is not None and self.belongs is not self.session.project
+        own = self._own()
+        step = _step_at(self.found, self.day) if self.found else ""
+        date = (
+            f" · {self.found.date(self.day).isoformat()}"
+            if self.found and self.session.project.actions.steps
+            else ""
+        )
+        old = "out of date, being computed · " if stale else ""
+        self.columns_pane.title.setText(f"Ground below {self.session.selected}".strip())
+        if self.stack.currentIndex():
+            old, date, step = "the base alone · ", "", ""
+        self.columns_pane.detail.setText(f"{old}all loads acting{step} · {day_words(self.day)}{date}")
+        if own is not None and not own.why:
+            times = " · ".join(f"{100 * s:.0f} %: {day_words(own.time_to(s))}" for s in (0.5, 0.9))
+            self.chart_pane.detail.setText(times)
+        else:
+            self.chart_pane.detail.setText("")
+        self.plan_pane.detail.setText(f"at {day_words(self.day)}")
+
+    def status(self) -> str:
+        worst = self.worst()
+        return f"worst {worst.foundation}" if worst else "nothing to check yet"
+
+
+def _with_and_without(project: Project, name: str) -> tuple[History, PadHistory | None]:
+    """The history, and where there are drains that of the selected foundation without them."""
+    found = history(project)
+    if not project.actions.drains:
+        return found, None
+    pad = next((p for p in project.pads if p.name == name), None)
+    return found, history(without_drains(project)).pad(name) if pad else None
+
+
+def _step_at(found: History, day: float) -> str:
+    """The construction step in force at a day, in words."""
+    begun = [loading.name for loading in found.loadings if loading.begins <= day + 1e-9]
+    return f" · {begun[-1]}" if begun else ""

@@ -1,0 +1,429 @@
+"""Settlement as drawings: depth columns below one foundation, settlement against time, and the plan at a moment."""
+
+import math
+
+import numpy as np
+
+from korbent.core.model import Project
+from korbent.core.settlement.history import YEAR, History, PadHistory
+from korbent.core.settlement.neighbours import neighbours
+from korbent.core.units import show, show_length, shown_unit, to_shown
+from korbent.drawing.chart import number, ticks, top_axis
+from korbent.drawing.plan import outline
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+
+WIDE = 10.0
+NOTHING = Drawing((), (-1.0, -1.0, 1.0, 1.0))
+Points = tuple[tuple[float, float], ...]
+
+
+def said(text: str) -> Drawing:
+    """A line where there is nothing to draw."""
+    return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
+
+
+def day_words(day: float) -> str:
+    """A time span in the unit that suits it."""
+    if day < 60:
+        return f"{day:.0f} d"
+    if day < 2 * YEAR:
+        return f"{day / 30.44:.1f} months" if day < YEAR else f"{day / YEAR:.1f} years"
+    return f"{day / YEAR:.3g} years"
+
+
+def depth_columns(project: Project, found: PadHistory, day: float, aspect: float) -> Drawing:
+    """Ground, stresses, strain, settlement by stratum and excess pore pressure at one moment, on one level axis."""
+    if found.why:
+        return said(found.why)
+    high = WIDE / max(aspect, 0.4)
+    soils = {s.name: s for s in project.ground.soils}
+    middle = (found.levels[1:] + found.levels[:-1]) / 2
+    pressed = np.flatnonzero(np.abs(found.added[-1]) > 0.04 * np.maximum(found.before, 1.0))
+    low = (
+        float(found.levels[min(int(pressed[-1]) + 3, len(middle))])
+        if len(pressed)
+        else float(found.levels[-1])
+    )
+    span = max(float(found.levels[0]) - low, 0.5)
+    units = project.showing
+    sketch = Sketch()
+
+    def y(level: float) -> float:
+        return high * (1 - (float(found.levels[0]) - level) / span)
+
+    seen = middle >= low - 1e-9
+    added, excess = _between(found.added, found.times, day), _between(found.excess, found.times, day)
+    bounds = _strata(found)
+    left = 0.0
+    log = 1.5
+    for k, top, bottom in bounds:
+        if top <= low:
+            continue
+        soil = soils.get(found.strata[k])
+        box = rectangle(left, y(max(bottom, low)), left + log, y(top))
+        sketch.add(
+            Polygon(
+                box, soil.pattern if soil else "fill", "soft", 0.8, pattern=soil.pattern if soil else None
+            )
+        )
+        sketch.add(Text((left + 0.06, y(top)), found.strata[k], 10, "ink", dy=13, halo=True, room=log - 0.1))
+    for _, top, bottom in bounds:
+        for level in (top, bottom):
+            if level >= low - 1e-6:
+                sketch.add(Line(((left, y(level)), (WIDE, y(level))), "line", 0.8))
+    for level in ticks(low, float(found.levels[0]), 6):
+        sketch.add(
+            Text(
+                (0, y(level)),
+                f"{to_shown(level, 'm', units) or 0.0:+.6g}".replace("-", "−").removesuffix("+0") or "0",
+                9.5,
+                "soft",
+                "right",
+                dx=-6,
+                dy=3,
+            )
+        )
+    sketch.add(Text((0, high), shown_unit("m", units), 9.5, "soft", "right", dx=-6, dy=-12))
+    kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
+    now = found.before + added - excess
+    end = found.before + found.added[-1]
+    most = float(
+        to_shown(float(np.nanmax(np.concatenate([now[seen], end[seen], found.before[seen]]))), "kPa", units)
+    )
+    at = top_axis(sketch, 1.95, 4.55, high, 0.0, 0.0, 1.05 * most, f"Effective stress, {kpa}")
+
+    def curve(
+        values: np.ndarray, unit: str, place: object, tone: str, width: float, dash: bool = False
+    ) -> None:
+        points = tuple(
+            (place(float(to_shown(float(v), unit, units))), y(float(z)))
+            for v, z in zip(values[seen], middle[seen])
+            if np.isfinite(v)
+        )  # type: ignore[operator]
+        if len(points) > 1:
+            sketch.add(Line(points, tone, width, dash))
+
+    curve(found.before, "kPa", at, "ink", 1.6)
+    for k in np.unique(found.stratum):
+        own = np.where(found.stratum == k, found.preconsolidation, np.nan)
+        curve(np.where(own > found.before * 1.001, own, np.nan), "kPa", at, "soft", 1.2, True)
+    curve(end, "kPa", at, "soft", 1.0)
+    curve(now, "kPa", at, "accent", 2.2)
+    strain = 100 * _between(found.strain, found.times, day)
+    widest = max(float(np.abs(100 * found.strain[-1][seen]).max(initial=0.0)), 1e-3)
+    at = top_axis(sketch, 4.95, 6.45, high, 0.0, 0.0, 1.1 * widest, "Strain, %")
+    points = [(at(0.0), y(float(middle[seen][0])))]
+    points += [(at(float(v)), y(float(z))) for v, z in zip(strain[seen], middle[seen])]
+    points.append((at(0.0), y(float(middle[seen][-1]))))
+    sketch.add(Polygon(tuple(points), "faint", "ink", 1.2))
+    shares = _between(found.by_stratum, found.times, day)
+    biggest = float(to_shown(1000 * max(float(found.by_stratum.max(initial=0.0)), 1e-6), "mm", units))
+    at = top_axis(sketch, 6.8, 8.1, high, 0.0, 0.0, 1.35 * biggest, f"Compression, {mm}")
+    for k, top, bottom in bounds:
+        if top <= low:
+            continue
+        value = 1000 * float(shares[k])
+        soil = soils.get(found.strata[k])
+        a, b = y(top), y(max(bottom, low))
+        box = rectangle(
+            at(0), b + 0.12 * (a - b), at(float(to_shown(value, "mm", units))), a - 0.12 * (a - b)
+        )
+        sketch.add(Polygon(box, soil.pattern if soil else "fill", "ink", 1.0))
+        sketch.add(
+            Text(
+                (max(box[1][0], at(0)), (a + b) / 2),
+                show(value, "mm", units),
+                11,
+                "ink",
+                bold=True,
+                dx=5,
+                dy=4,
+                halo=True,
+            )
+        )
+    _pressures(sketch, found, day, seen, middle, high, y, project)
+    total = show(1000 * found.at(day), "mm", units)
+    sketch.add(
+        Text((1.95, 0), "in place", 10, "ink", dy=15), Text((1.95, 0), "now", 10, "accent", dx=52, dy=15, bold=True),
+        Text((1.95, 0), "in the end · σ′p dashed", 10, "soft", dx=80, dy=15),
+        Text((6.8, 0), f"total {total} {mm}", 11, "ink", bold=True, dy=15),
+    )  # fmt: skip
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (44.0, 38.0, 12.0, 22.0))
+
+
+def _pressures(
+    sketch: Sketch, found: PadHistory, day: float, seen: np.ndarray, middle: np.ndarray, high: float, y: object, project: Project
+) -> None:  # fmt: skip
+    """Excess pore pressure now, and thin lines at other moments."""
+    units = project.showing
+    wet = found.excess[:, seen]
+    most = float(to_shown(max(float(np.abs(wet).max(initial=0.0)), 1.0), "kPa", units))
+    least = float(to_shown(min(float(wet.min(initial=0.0)), 0.0), "kPa", units))
+    at = top_axis(
+        sketch, 8.5, WIDE, high, 0.0, least, 1.1 * most, f"Excess pressure, {shown_unit('kPa', units)}"
+    )
+    if not found.consolidating.any():
+        sketch.add(Text((9.25, high / 2), "all strata drain", 10, "soft", "middle", halo=True))
+        return
+    level = y  # the place of a level on the page
+
+    def line(row: np.ndarray, tone: str, width: float) -> tuple[float, float]:
+        points = tuple(
+            (at(float(to_shown(float(v), "kPa", units))), level(float(z)))
+            for v, z in zip(row[seen], middle[seen])
+        )  # type: ignore[operator]
+        sketch.add(Line(points, tone, width))
+        return max(points, key=lambda p: p[0])
+
+    peak = int(np.abs(found.excess).max(axis=1).argmax())
+    shown = {peak}
+    for share in (0.5, 0.2):
+        later = np.flatnonzero(
+            np.abs(found.excess[peak:]).max(axis=1)
+            <= share * max(float(np.abs(found.excess[peak]).max()), 1e-9)
+        )
+        if len(later):
+            shown.add(peak + int(later[0]))
+    for row in sorted(shown):
+        tip = line(found.excess[row], "soft", 0.9)
+        sketch.add(Text(tip, day_words(float(found.times[row])), 9, "soft", dx=3, dy=3, halo=True))
+    line(_between(found.excess, found.times, day), "accent", 2.2)
+
+
+def _row(times: np.ndarray, day: float) -> int:
+    return int(np.clip(np.searchsorted(times, day + 1e-9, side="right") - 1, 0, len(times) - 1))
+
+
+def _between(rows: np.ndarray, times: np.ndarray, day: float) -> np.ndarray:
+    """Rows over time, linear between them."""
+    i = _row(times, day)
+    if i + 1 >= len(times):
+        return np.asarray(rows[-1])
+    share = (day - times[i]) / max(times[i + 1] - times[i], 1e-12)
+    return np.asarray(rows[i] + share * (rows[i + 1] - rows[i]))
+
+
+def _strata(found: PadHistory) -> list[tuple[int, float, float]]:
+    """(stratum, top, bottom) below the underside; slices of one soil one after the other."""
+    rows = []
+    for k in np.unique(found.stratum):
+        cells = np.flatnonzero(found.stratum == k)
+        rows.append((int(k), float(found.levels[cells[0]]), float(found.levels[cells[-1] + 1])))
+    return rows
+
+
+SCALES = ("log", "root", "plain")
+
+
+def place_of(day: float, horizon: float, scale: str) -> float:
+    """Where a day stands on the axis of time, 0 to 1."""
+    if scale == "log":
+        return max(0.0, math.log10(max(day, 1.0)) / math.log10(max(horizon, 10.0)))
+    return (day / horizon) ** (0.5 if scale == "root" else 1.0)
+
+
+def day_of(place: float, horizon: float, scale: str) -> float:
+    """The day at a place of the axis."""
+    place = min(max(place, 0.0), 1.0)
+    if scale == "log":
+        return float(10 ** (place * math.log10(max(horizon, 10.0))))
+    return float(horizon * place ** (2.0 if scale == "root" else 1.0))
+
+
+def time_chart(
+    project: Project,
+    found: History,
+    selected: str,
+    day: float,
+    scale: str,
+    aspect: float,
+    compared: PadHistory | None = None,
+) -> Drawing:
+    """Settlement against time: the selected foundation, its neighbours, steps marked, the moment as a line to drag."""
+    own = found.pad(selected)
+    if own is None:
+        return said("not computed yet")
+    if own.why:
+        return said(own.why)
+    high = WIDE / max(aspect, 0.5)
+    horizon = float(found.times[-1])
+    units = project.showing
+    names = [n for n, _ in neighbours(project).get(selected, ())][:4]
+    others = [h for n in names if (h := found.pad(n)) is not None and not h.why]
+    limit = 1000 * project.settings_of(project.pad(selected)).settlement_limit
+    deepest = max([1000 * float(h.total.max(initial=0.0)) for h in (own, *others)] + [limit])
+    most = float(to_shown(1.08 * deepest, "mm", units))
+    sketch = Sketch()
+
+    def x(t: float) -> float:
+        return WIDE * place_of(t, horizon, scale)
+
+    def y(value: float) -> float:
+        return high * (1 - float(to_shown(1000 * value, "mm", units)) / most)
+
+    for value in ticks(0.0, most, 4):
+        at = high * (1 - value / most)
+        sketch.add(
+            Line(((0, at), (WIDE, at)), "faint", 1.0),
+            Text((0, at), number(value), 9.5, "soft", "right", dx=-5, dy=3),
+        )
+    for t, text in _time_ticks(horizon, scale):
+        sketch.add(
+            Line(((x(t), 0), (x(t), high)), "faint", 1.0), Text((x(t), 0), text, 9.5, "soft", "middle", dy=14)
+        )
+    sketch.add(Text((0, high), shown_unit("mm", units), 9.5, "soft", "right", dx=-5, dy=-8))
+    taken = -9.0
+    for loading in found.loadings:
+        at = x(loading.begins)
+        sketch.add(Polygon(((at, high), (at - 0.06, high + 0.12), (at + 0.06, high + 0.12)), "soft", None))
+        if at > taken:
+            sketch.add(
+                Text(
+                    (at, high + 0.12),
+                    loading.name,
+                    9.5,
+                    "soft",
+                    "left" if at < 8.5 else "right",
+                    dx=0,
+                    dy=-4,
+                    room=2.2,
+                )
+            )
+            taken = at + 0.11 * len(loading.name)
+    line = high * (1 - float(to_shown(limit, "mm", units)) / most)
+    sketch.add(
+        Line(((0, line), (WIDE, line)), "beyond", 1.4, dash=True),
+        Text((0, line), f"limit {show(limit, 'mm', units)}", 10, "beyond", dx=5, dy=-4, halo=True),
+    )
+
+    def curve(h: PadHistory, tone: str, width: float, dash: bool = False) -> None:
+        dense = np.unique(np.concatenate([h.times, [day_of(k / 60, horizon, scale) for k in range(61)]]))
+        values = np.interp(dense, h.times, h.total)
+        sketch.add(Line(tuple((x(float(t)), y(float(v))) for t, v in zip(dense, values)), tone, width, dash))
+
+    for other in others:
+        curve(other, "soft", 1.0)
+        sketch.add(Text((WIDE, y(float(other.total[-1]))), other.name, 10, "soft", dx=5, dy=3))
+    if compared is not None and not compared.why:
+        curve(compared, "ink", 1.4, True)
+        sketch.add(Text((WIDE, y(float(compared.total[-1]))), "no drains", 10, "ink", dx=5, dy=-8))
+    curve(own, "accent", 2.4)
+    sketch.add(Text((WIDE, y(float(own.total[-1]))), own.name, 11, "accent", bold=True, dx=5, dy=3))
+    at = x(day)
+    sketch.add(
+        Line(((at, 0), (at, high)), "accent", 1.6, key="drag:moment"), Disc((at, y(own.at(day))), 4.0, "accent", "paper", 1.2, fixed=True),
+        Text((at, high if at < 0.75 * WIDE else 0), f"{day_words(day)}: {show(1000 * own.at(day), 'mm', units)} {shown_unit('mm', units)}, {100 * own.degree(day):.0f} %", 10.5,
+             "accent", "left" if at < 0.6 * WIDE else "right", bold=True, dx=6 if at < 0.6 * WIDE else -6, dy=14 if at < 0.75 * WIDE else -6, halo=True),
+    )  # fmt: skip
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high + 0.12), (40.0, 20.0, 56.0, 22.0))
+
+
+def _time_ticks(horizon: float, scale: str) -> list[tuple[float, str]]:
+    marks = [
+        (1.0, "1 d"),
+        (10.0, "10 d"),
+        (30.44, "1 month"),
+        (100.0, "100 d"),
+        (YEAR, "1 y"),
+        (3 * YEAR, "3 y"),
+        (10 * YEAR, "10 y"),
+        (30 * YEAR, "30 y"),
+        (50 * YEAR, "50 y"),
+        (100 * YEAR, "100 y"),
+    ]
+    if scale == "log":
+        return [(t, s) for t, s in marks if t <= horizon and s != "1 month"]
+    if scale == "root":
+        return [(0.0, "0"), *[(t, s) for t, s in marks[4:] if t <= horizon]]
+    return [(v * YEAR, f"{v:g} y" if v else "0") for v in ticks(0.0, horizon / YEAR, 5)]
+
+
+def settlement_plan(project: Project, found: History, day: float, selected: str) -> Drawing:
+    """The foundations as discs of their settlement at a moment, and the slopes between neighbours beyond their limit."""
+    if not project.pads:
+        return said("no foundation yet")
+    points = {p.name: p for p in project.actions.load_points}
+    places, values = {}, {}
+    sketch = Sketch()
+    for pad in project.pads:
+        corners = outline(pad, points[pad.load_point])
+        places[pad.name] = (
+            sum(c[0] for c in corners) / len(corners),
+            sum(c[1] for c in corners) / len(corners),
+        )
+        own = found.pad(pad.name)
+        if own is not None and not own.why:
+            values[pad.name] = own.at(day)
+        sketch.add(Polygon(corners, None, "line", 1.0, key=f"pad:{pad.name}"))
+    xs, ys = [p[0] for p in places.values()], [p[1] for p in places.values()]
+    span = max(max(xs) - min(xs), max(ys) - min(ys), 6.0)
+    greatest = max([abs(v) for h in found.pads if not h.why for v in (h.total.max(initial=0.0),)] + [1e-6])
+    drawn = set()
+    worst: tuple[float, str, str] = (0.0, "", "")
+    for name, rows in neighbours(project).items():
+        for other, distance in rows:
+            key = tuple(sorted((name, other)))
+            if key in drawn or name not in values or other not in values:
+                continue
+            drawn.add(key)
+            slope = abs(values[name] - values[other]) / distance
+            limit = project.settings_of(project.pad(name)).slope_limit
+            beyond = slope > limit
+            worst = max(worst, (slope, name, other))
+            sketch.add(
+                Line((places[name], places[other]), "beyond" if beyond else "line", 2.6 if beyond else 1.0)
+            )
+            if beyond:
+                mid = ((places[name][0] + places[other][0]) / 2, (places[name][1] + places[other][1]) / 2)
+                sketch.add(
+                    Text(mid, f"1/{1 / slope:.0f}", 10, "beyond", "middle", bold=True, dy=-5, halo=True)
+                )
+    units = project.showing
+    for pad in project.pads:
+        value = values.get(pad.name)
+        chosen = pad.name == selected
+        if value is None:
+            sketch.add(Text(places[pad.name], "?", 11, "soft", "middle", dy=4))
+            continue
+        radius = max(0.055 * span * math.sqrt(max(value, 0.0) / greatest), 0.006 * span)
+        ratio = value / project.settings_of(pad).settlement_limit
+        sketch.add(
+            Disc(places[pad.name], radius, f"ratio:{max(ratio, 0.0):.3f}", "accent" if chosen else "ink", 2.4 if chosen else 0.8, key=f"pad:{pad.name}"),
+            Text((places[pad.name][0], places[pad.name][1] - radius), f"{show(1000 * value, 'mm', units)}", 10, "accent" if chosen else "ink", "middle", bold=chosen, dy=12, halo=True),
+        )  # fmt: skip
+    text = f"disc: settlement, {shown_unit('mm', units)}"
+    x0, x1, y0, y1 = (
+        min(xs) - 0.06 * span,
+        max(xs) + 0.06 * span,
+        min(ys) - 0.09 * span,
+        max(ys) + 0.07 * span,
+    )
+    sketch.add(Text(((x0 + x1) / 2, y0), text, 10, "soft", "middle", dy=14))
+    if worst[0] > 0:
+        steepest = f"steepest slope 1/{1 / worst[0]:.0f}, {worst[1]} to {worst[2]}"
+        sketch.add(Text(((x0 + x1) / 2, y0), steepest, 10, "soft", "middle", dy=28))
+    return Drawing(tuple(sketch.shapes), (x0, y0, x1, y1), (14.0, 10.0, 14.0, 36.0))
+
+
+def sublayer_table(project: Project, found: PadHistory, day: float) -> str:
+    """Every sublayer at a moment as lines divided by tabs, with units in the headings: for a spreadsheet."""
+    units = project.showing
+    added, excess, strain = (_between(v, found.times, day) for v in (found.added, found.excess, found.strain))
+    head = (
+        "stratum", f"top, {shown_unit('m', units)}", f"bottom, {shown_unit('m', units)}", f"σ′ before, {shown_unit('kPa', units)}",
+        f"σ′p, {shown_unit('kPa', units)}", f"added, {shown_unit('kPa', units)}", f"excess pore pressure, {shown_unit('kPa', units)}", "strain, %",
+        f"compression, {shown_unit('mm', units)}",
+    )  # fmt: skip
+    lines = ["\t".join(head)]
+    for c, k in enumerate(found.stratum):
+        top, bottom = float(found.levels[c]), float(found.levels[c + 1])
+        pre = found.preconsolidation[c]
+        compression = 1000 * float(strain[c]) * (top - bottom)
+        row = (
+            found.strata[k], show_length(top, units), show_length(bottom, units), f"{to_shown(float(found.before[c]), 'kPa', units):.5g}",
+            f"{to_shown(float(pre), 'kPa', units):.5g}" if np.isfinite(pre) else "", f"{to_shown(float(added[c]), 'kPa', units):.5g}",
+            f"{to_shown(float(excess[c]), 'kPa', units):.5g}", f"{100 * float(strain[c]):.5g}",
+            f"{to_shown(compression, 'mm', units):.5g}",
+        )  # fmt: skip
+        lines.append("\t".join(row))
+    return "\n".join(lines)
