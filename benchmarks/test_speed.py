@@ -260,3 +260,75 @@ def test_bearing_and_stability_of_sixty_by_sixty_sizes(benchmark: object) -> Non
             family(bench, SILENT)
 
     benchmark.pedantic(run, rounds=3)  # type: ignore[attr-defined]
+
+
+def _two_hundred() -> tuple[object, object, object]:
+    """Places, levels and areas of 200 foundations on each other, 60 depths each."""
+    from korbent.core.settlement.influence import Areas
+
+    rng = np.random.default_rng(4)
+    x, y = (v.ravel() for v in np.meshgrid(np.arange(20) * 7.0, np.arange(10) * 6.0))
+    sizes = rng.uniform(1.5, 3.0, (2, 200))
+    areas = Areas(x, y, sizes[0], sizes[1], np.zeros(200), np.full(200, -1.0))
+    return np.stack([x, y], axis=-1), np.tile(np.linspace(-1.1, -25.0, 60), (200, 1)), areas
+
+
+def test_influences_of_200_foundations_on_each_other(benchmark: object) -> None:
+    from korbent.core.settlement.influence import Influences
+
+    benchmark(lambda: Influences()(*_two_hundred()))  # type: ignore[arg-type, operator]
+
+
+def test_bare_arithmetic_of_the_exact_kernel(benchmark: object) -> None:
+    """Newmark's form at the four corners for 200 x 200 x 60 points, nothing else: what the influences are compared with."""
+    from korbent.core.settlement.influence import rectangle_stress
+
+    z = np.linspace(0.1, 24.0, 60)
+
+    def bare() -> None:
+        for _ in range(200):  # in parts that stay in the processor's memory
+            rectangle_stress(
+                np.ones((200, 1)),
+                np.ones((200, 1)),
+                np.full((200, 1), 2.0),
+                np.full((200, 1), 2.5),
+                np.broadcast_to(z, (200, 60)),
+            )
+
+    benchmark(bare)  # type: ignore[operator]
+
+
+def test_one_of_200_foundations_moved(benchmark: object) -> None:
+    from dataclasses import replace
+
+    from korbent.core.settlement.influence import Influences
+
+    places, levels, areas = _two_hundred()
+    kept = Influences()
+    kept(places, levels, areas)  # type: ignore[arg-type]
+    counter = itertools.count()
+
+    def move() -> None:
+        x = areas.x.copy()  # type: ignore[attr-defined]
+        x[17] += 0.001 * (1 + next(counter))
+        kept(np.stack([x, areas.y], axis=-1), levels, replace(areas, x=x))  # type: ignore[arg-type, attr-defined, type-var]
+
+    benchmark(move)  # type: ignore[operator]
+
+
+@pytest.mark.parametrize("count", [25, 50, 100, 200])
+def test_history_of_50_years_in_8_steps(benchmark: object, count: int) -> None:
+    """All foundations over time, as it runs in the background; how it grows with their number."""
+    import datetime
+
+    from korbent.core.model import ConstructionStep
+    from korbent.core.settlement.history import compute
+
+    project = plan_of(count)
+    start = datetime.date(2027, 1, 4)
+    steps = tuple(
+        ConstructionStep(name=f"step {i}", date=start + datetime.timedelta(days=60 * i), ramp=20.0, factors={"G": (i + 1) / 8, "Ramp": 1.0})
+        for i in range(8)
+    )  # fmt: skip
+    project = project.replaced(actions=project.actions.replaced(steps=steps))
+    benchmark.pedantic(lambda: compute(project), rounds=1)  # type: ignore[attr-defined]

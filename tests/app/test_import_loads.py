@@ -63,7 +63,7 @@ def test_accepting_says_what_crossed_and_undo_takes_it_back(
     qtbot.mouseClick(dialog.take, LEFT)
     assert window.session.project.load_point("D2").loads["G"].V == 1090.0
     assert window.session.project.load_point("D2").loads["W+x"] == demo.load_point("D2").loads["W+x"]
-    assert "now beyond 1.0: P7" in window.message.text()
+    assert "P7 against presumed pressure 0.91 → 1.05" in window.message.text()
     window.session.undo()
     assert window.session.project is demo
 

@@ -6,8 +6,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from korbent.app import specs
 from korbent.app.session import Session
 from korbent.app.stops.settlement import SettlementStop
+from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
 from korbent.core.evaluate import evaluate
 from korbent.core.model import BandDrains, Project, edited
@@ -25,6 +27,7 @@ from korbent.drawing.settlement import (
     time_chart,
 )
 from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
+from korbent.drawing.theme import LIGHT
 from korbent.verification.pad import one_pad
 
 LEFT = Qt.MouseButton.LeftButton
@@ -241,3 +244,31 @@ def test_springs_are_load_over_settlement_and_far_ones_are_marked() -> None:
     rocking = {r.name: r.value for r in springs(round_, round_.pads[0])[0]}
     R = 1.2
     assert rocking["rocking along x"] == pytest.approx(rocking["vertical"] * R**2 / 1.5, rel=0.02)
+
+
+def test_drains_marks_and_water_are_entered_in_tables(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    drains = TableModel(session, specs.DRAINS, LIGHT)
+    specs.DRAINS.add(session, None)
+    drains.refresh()
+    titles = [c.title for c in drains.columns]
+    assert session.project.actions.drains[0].pattern == "triangular"
+    assert not drains.setData(drains.index(0, titles.index("Spacing")), "0.1", Qt.ItemDataRole.EditRole)
+    assert "smear zone" in session.message
+    assert drains.setData(drains.index(0, titles.index("Spacing")), "1.2 m", Qt.ItemDataRole.EditRole)
+    assert session.project.actions.drains[0].spacing == pytest.approx(1.2)
+    specs.MARKS.add(session, None)
+    marks = TableModel(session, specs.MARKS, LIGHT)
+    marks.refresh()
+    shown = marks.index(0, [c.title for c in marks.columns].index("Settlement")).data()
+    assert shown.endswith("mm")
+    assert "M1" in words(settlement_plan(session.project, history(session.project), 330.0, "P7"))
+    steps = TableModel(session, specs.STEPS, LIGHT)
+    steps.refresh()
+    column = [c.title for c in steps.columns].index("Water")
+    before = history(session.project).pad("P7")
+    assert steps.setData(steps.index(2, column), "low", Qt.ItemDataRole.EditRole)
+    after = history(session.project).pad("P7")
+    assert before is not None
+    assert after is not None
+    assert after.total[-1] != before.total[-1]

@@ -236,7 +236,7 @@ def test_the_selected_check_lights_up_and_chooses_the_situation(window: MainWind
 
 def test_pointing_at_a_check_lights_up_the_drawing(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
-    window.go_to(4)
+    window.go_to(5)
     before = window.stop.views[0].grab().toImage()
     ledger = window.ledger
     row = next(

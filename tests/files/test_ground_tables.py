@@ -226,3 +226,13 @@ def test_errors_of_the_further_tables(tmp_path: Path, demo: Project, text: str, 
     found = read_ground(write(tmp_path, s=text), demo)
     assert any(why in p.message for p in found.problems), found.problems
     assert proposed(demo, found).ground.boreholes == demo.ground.boreholes
+
+
+def test_a_soil_name_that_is_too_long_is_listed(tmp_path: Path) -> None:
+    path = tmp_path / "soils.csv"
+    path.write_text(
+        "name,pattern,weight [kN/m3],weight saturated [kN/m3]\n" + "S" * 90 + ",sand,18,20\nClay,clay,18,19\n"
+    )
+    found = read_ground([path], Project())
+    assert any("at most 80 characters" in p.message for p in found.problems)
+    assert [s.name for s in found.soils] == ["Clay"]

@@ -5,7 +5,7 @@ import math
 import numpy as np
 
 from korbent.core.model import Project
-from korbent.core.settlement.history import YEAR, History, PadHistory
+from korbent.core.settlement.history import YEAR, History, PadHistory, mark_history
 from korbent.core.settlement.neighbours import neighbours
 from korbent.core.units import show, show_length, shown_unit, to_shown
 from korbent.drawing.chart import number, ticks, top_axis
@@ -355,7 +355,8 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
         if own is not None and not own.why:
             values[pad.name] = own.at(day)
         sketch.add(Polygon(corners, None, "line", 1.0, key=f"pad:{pad.name}"))
-    xs, ys = [p[0] for p in places.values()], [p[1] for p in places.values()]
+    everywhere = [*places.values(), *((m.x, m.y) for m in project.actions.marks)]
+    xs, ys = [p[0] for p in everywhere], [p[1] for p in everywhere]
     span = max(max(xs) - min(xs), max(ys) - min(ys), 6.0)
     greatest = max([abs(v) for h in found.pads if not h.why for v in (h.total.max(initial=0.0),)] + [1e-6])
     drawn = set()
@@ -379,6 +380,13 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
                     Text(mid, f"1/{1 / slope:.0f}", 10, "beyond", "middle", bold=True, dy=-5, halo=True)
                 )
     units = project.showing
+    for mark in project.actions.marks:
+        own = mark_history(project, mark.name, mark.x, mark.y)
+        text_of = "?" if own.why else show(1000 * own.at(day), "mm", units)
+        sketch.add(
+            Line(((mark.x - 0.012 * span, mark.y), (mark.x + 0.012 * span, mark.y)), "ink", 1.4), Line(((mark.x, mark.y - 0.012 * span), (mark.x, mark.y + 0.012 * span)), "ink", 1.4),
+            Text((mark.x, mark.y), f"{mark.name} {text_of}", 10, "ink", dx=7, dy=4, halo=True),
+        )  # fmt: skip
     for pad in project.pads:
         value = values.get(pad.name)
         chosen = pad.name == selected

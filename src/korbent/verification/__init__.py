@@ -7,6 +7,7 @@ from korbent.verification.contact import CONTACT, ROUND
 from korbent.verification.ground import GROUND
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
+from korbent.verification.settlement import SETTLEMENT
 from korbent.verification.shapes import SHAPES
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
@@ -17,6 +18,7 @@ CASES: tuple[Case, ...] = (
     *METHOD_CASES,
     *LAYERS,
     *SHAPES,
+    *SETTLEMENT,
     *SOIL_TESTS,
     *CONCRETE,
     *PAD,

@@ -7,17 +7,19 @@ from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES
 from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE
-from korbent.app.specs.steps import AREAS, STEPS
+from korbent.app.specs.steps import AREAS, DRAINS, MARKS, STEPS
 
 __all__ = [
     "AREAS",
     "CASES",
     "COMBINATIONS",
     "CONFLICTS",
+    "DRAINS",
     "GRIDS",
     "HOLES",
     "LEVELS",
     "LOADS",
+    "MARKS",
     "OEDOMETERS",
     "PADS",
     "POINTS",

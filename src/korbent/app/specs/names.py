@@ -11,7 +11,7 @@ from korbent.core.units import OVERRIDABLE, SHOWN
 
 KINDS = {
     "m": "Lengths and levels", "mm": "Small lengths, settlements", "kN": "Forces", "kNm": "Moments", "kPa": "Pressures, strengths of soils",
-    "MPa": "Strengths of concrete and steel, qc", "kN/m3": "Unit weights", "kPa/m": "Growth with depth", "m²/day": "Rates of consolidation",
+    "MPa": "Strengths of concrete and steel, qc", "kN/m3": "Unit weights", "1/MPa": "Compressibility mv", "kPa/m": "Growth with depth", "m²/day": "Rates of consolidation",
 }  # fmt: skip
 
 

@@ -4,10 +4,10 @@ import datetime
 from typing import Any, get_args
 
 from korbent.app.session import Session
-from korbent.app.specs.common import append, changed, drop, field, listed, reordered, unique
+from korbent.app.specs.common import append, changed, computed, drop, field, listed, reordered, unique
 from korbent.app.tables import Column, Spec
-from korbent.core.model import AreaLoad, ConstructionStep
-from korbent.core.units import UnitError, factor, parse, show_length, shown_unit
+from korbent.core.model import AreaLoad, BandDrains, ConstructionStep, SettlementMark
+from korbent.core.units import UnitError, factor, parse, show, show_length, shown_unit
 
 
 def corners_of(session: Session) -> Any:
@@ -75,6 +75,64 @@ AREAS = Spec(
 )  # fmt: skip
 
 
+def _drain_columns(session: Session) -> list[Column]:
+    path = listed("actions", "drains")
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(BandDrains, name, title, path, **more)
+
+    return [
+        f("name", "Drains", kind="text", width=90),
+        f("x", "x", tip="middle of the rectangle in which they stand"), f("y", "y"), f("size_x", "Size x"), f("size_y", "Size y"), f("rotation", "Turned"),
+        f("level", "Down to"),
+        f("pattern", "Pattern", kind="choice", choices=("triangular", "square"), width=84), f("spacing", "Spacing"),
+        f("drain", "d w", tip="equivalent diameter; of a band b x t it is 2 (b + t)/π"),
+        f("smear", "d s / d w", tip="smear zone over drain"), f("smear_permeability", "kh / ks", tip="permeability of the ground over that of the smear zone"),
+        f("discharge", "q w, m³/d", optional=True, tip="capacity of a drain; empty: no well resistance", width=74),
+    ]  # fmt: skip
+
+
+DRAINS = Spec(
+    "drains", lambda s: s.project.actions.drains, _drain_columns,
+    lambda s, _: changed(s, append(("actions", "drains"), BandDrains(name=unique("Drains ", [d.name for d in s.project.actions.drains])))),
+    lambda s, row: changed(s, drop(("actions", "drains"), row)), "field of drains",
+    "No band drains yet: vertical drains over a rectangle of the plan that hasten consolidation; Settlement shows it with and without.",
+    order=reordered("actions", "drains"),
+)  # fmt: skip
+
+
+def _mark_columns(session: Session) -> list[Column]:
+    path = listed("actions", "marks")
+
+    def settled(row: Any) -> str:
+        from korbent.core.settlement.history import mark_history
+
+        found = mark_history(session.project, row.name, row.x, row.y)
+        if found.why:
+            return found.why
+        units = session.project.showing
+        day = session.day if session.day is not None else float(found.times[-1])
+        return f"{show(1000 * found.at(day), 'mm', units)} {shown_unit('mm', units)}"
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(SettlementMark, name, title, path, **more)
+
+    return [
+        f("name", "Mark", kind="text", width=90), f("x", "x"), f("y", "y"),
+        Column("Settlement", settled, lambda r: (), kind="text", width=220, convert=computed, derived=True,
+               tip="of the ground at the excavated, else finished level, at the moment shown in Settlement"),
+    ]  # fmt: skip
+
+
+MARKS = Spec(
+    "marks", lambda s: s.project.actions.marks, _mark_columns,
+    lambda s, _: changed(s, append(("actions", "marks"), SettlementMark(name=unique("M", [m.name for m in s.project.actions.marks])))),
+    lambda s, row: changed(s, drop(("actions", "marks"), row)), "mark",
+    "No settlement mark yet: a point of the plan whose settlement is wanted, beside the foundations.",
+    order=reordered("actions", "marks"),
+)  # fmt: skip
+
+
 def _date(text: Any) -> datetime.date:
     typed = str(text).strip()
     for form in ("%Y-%m-%d", "%d.%m.%Y", "%d/%m/%Y"):
@@ -93,6 +151,7 @@ def _step_columns(session: Session) -> list[Column]:
         Column("From", lambda r: r.date.isoformat(), lambda r: (*path(r), "date"), kind="text", width=100, convert=_date,
                tip="the day on which the step begins"),
         field(ConstructionStep, "ramp", "Takes", path, tip="until the change is complete"),
+        field(ConstructionStep, "water", "Water", path, kind="choice", choices=("low", "normal", "high"), width=70, tip="the water level from then on"),
     ]  # fmt: skip
     for name in (*(c.name for c in actions.cases), *(a.name for a in actions.area_loads)):
         columns.append(

@@ -9,6 +9,7 @@ from korbent.core.model.actions import (
     Load,
     LoadCase,
     LoadPoint,
+    SettlementMark,
 )
 from korbent.core.model.base import Expression, Row
 from korbent.core.model.edit import edited, expressed, expression_at, note_on, noted, recomputed, renamed
@@ -76,6 +77,7 @@ __all__ = [
     "Replacement",
     "Row",
     "Settings",
+    "SettlementMark",
     "Soil",
     "Standards",
     "Stratum",

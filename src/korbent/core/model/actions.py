@@ -195,6 +195,14 @@ class BandDrains(Row):
         return self
 
 
+class SettlementMark(Row):
+    """A point of the plan whose settlement is wanted."""
+
+    name: Name
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+
+
 class Actions(Row):
     """All that acts."""
 
@@ -204,5 +212,6 @@ class Actions(Row):
     area_loads: tuple[AreaLoad, ...] = ()
     steps: tuple[ConstructionStep, ...] = ()
     drains: tuple[BandDrains, ...] = ()
+    marks: tuple[SettlementMark, ...] = ()
     rules: str = ""
     """The rule set by which combinations were generated last."""

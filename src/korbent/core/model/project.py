@@ -167,6 +167,7 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
         ("actions.area_loads", actions.area_loads),
         ("actions.steps", actions.steps),
         ("actions.drains", getattr(actions, "drains", ())),
+        ("actions.marks", getattr(actions, "marks", ())),
         ("quantities", project.quantities),
         ("site", getattr(project, "site", ())),
         ("grids", getattr(project, "grids", ())),

@@ -254,6 +254,19 @@ def compute(
 
 def mark_history(project: Project, name: str, x: float, y: float) -> PadHistory:
     """The settlement over time of a mark on the ground, at the excavated, else finished level."""
+    known = _marks(project)
+    if (name, x, y) not in known:
+        known[name, x, y] = _of_mark(project, name, x, y)
+    return known[name, x, y]
+
+
+@remembered(4)
+def _marks(project: Project) -> dict[tuple[str, float, float], PadHistory]:
+    """The marks of a project that are known."""
+    return {}
+
+
+def _of_mark(project: Project, name: str, x: float, y: float) -> PadHistory:
     bases, loadings = loadings_of(project)
     horizon = max([project.settings.settlement_years * YEAR, *(1.2 * loading.ends for loading in loadings)])
     surfaces = project.ground.surfaces

@@ -80,15 +80,17 @@ class Rows:
             if name in self.found_soils:
                 self.problems.append(Problem(place, f"the soil {name!r} comes a second time: it is left out"))
                 continue
-            start = known.get(name)
-            if start is None:
-                pattern = (
-                    values.get("pattern") or pattern_of(f"{name} {values.get('description', '')}") or "sand"
-                )
-                entry = next((e.soil for e in LIBRARY if e.soil.pattern == pattern), LIBRARY[0].soil)
-                start = entry.replaced(name=name, description="")
-                values["pattern"] = pattern
             try:
+                start = known.get(name)
+                if start is None:
+                    pattern = (
+                        values.get("pattern")
+                        or pattern_of(f"{name} {values.get('description', '')}")
+                        or "sand"
+                    )
+                    entry = next((e.soil for e in LIBRARY if e.soil.pattern == pattern), LIBRARY[0].soil)
+                    start = entry.replaced(name=name, description="")
+                    values["pattern"] = pattern
                 sources = {
                     f: f"imported from {t.place}"
                     for f, v in values.items()
