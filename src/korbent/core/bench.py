@@ -51,6 +51,8 @@ class Bench:
     """All load points of each pad, the first one first."""
     project: Project | None = None
     """To which the pads belong: what acts beside them is found in it."""
+    as_is: bool = False
+    """One candidate for each pad: the pad as it is in the project."""
     base: PadGeometry | None = None
     """The base itself, where ``geometry`` is the area on which its replacement presses the ground (see :meth:`on_ground`)."""
 
@@ -208,7 +210,10 @@ def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, 
     for positions in groups.values():
         chosen = tuple(pads[i] for i in positions)
         sizes = np.concatenate([table(pad) for pad in chosen])
-        yield np.array(positions), bench_for(project, chosen, np.arange(len(chosen)), sizes)
+        yield (
+            np.array(positions),
+            replace(bench_for(project, chosen, np.arange(len(chosen)), sizes), as_is=True),
+        )
 
 
 def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:

@@ -124,6 +124,8 @@ def besides(project: Project) -> dict[str, Beside]:
     if not project.pads or not project.ground.boreholes:
         return {}
     pressing = pressing_of(project)
+    if not pressing[0].pressure.size:
+        return {}  # no combination serves settlement
     areas = areas_of(pressing)
     places = np.stack([areas.x, areas.y], axis=-1)
     # from the ground's surface down, so that a base that is moved up or down finds the same levels
@@ -136,24 +138,33 @@ def besides(project: Project) -> dict[str, Beside]:
     total = np.moveaxis(np.tensordot(unit, pressures, axes=([1], [0])), -1, 1).copy()
     for load, share in acting(project.actions):
         total += share * _of_area(load, places, levels)[:, None, :]
-    found = {}
-    for pad, level, own in zip(project.pads, levels, total):
-        known = _known.get(pad.name)
-        if (
-            known is None
-            or known.stress.shape != own.shape
-            or not (
-                np.array_equal(known.levels, level) and np.allclose(known.stress, own, rtol=1e-9, atol=1e-9)
-            )
-        ):
-            known = Beside(level, own)
-        found[pad.name] = known
+    kept = _unchanged(tuple(pad.name for pad in project.pads), levels, total)
+    found = {
+        pad.name: _known[pad.name] if same else Beside(level, own)
+        for pad, level, own, same in zip(project.pads, levels, total, kept)
+    }
     _known.clear()
     _known.update(found)
+    _last["arrays"] = (
+        tuple(found),
+        np.stack([b.levels for b in found.values()]),
+        np.stack([b.stress for b in found.values()]),
+    )
     return found
 
 
 _known: dict[str, Beside] = {}
+_last: dict[str, tuple[tuple[str, ...], Array, Array]] = {}
+
+
+def _unchanged(names: tuple[str, ...], levels: Array, stress: Array) -> list[bool]:
+    """For each base: what acts beside it is the same as at the last call."""
+    if "arrays" not in _last or _last["arrays"][0] != names or _last["arrays"][2].shape != stress.shape:
+        return [False] * len(names)
+    _, old_levels, old = _last["arrays"]
+    near = np.abs(stress - old).max(axis=(1, 2)) <= 1e-9 * (1 + np.abs(old).max(axis=(1, 2)))
+    same: list[bool] = (near & (levels == old_levels).all(axis=1)).tolist()
+    return same
 
 
 def acting(actions: Actions) -> list[tuple[AreaLoad, float]]:

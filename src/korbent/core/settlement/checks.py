@@ -10,10 +10,10 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.ground.profile import missing, total_stress
 from korbent.core.settlement.beside import Beside, besides
-from korbent.core.settlement.final import HOW, NEEDED, Settlement, final_settlement
+from korbent.core.settlement.final import HOW, NEEDED, Settlement, final_settlement, together
 from korbent.core.settlement.footing import equal_rectangle
-from korbent.core.settlement.neighbours import beside_each, middles
-from korbent.core.working import SILENT, Array, Recorder
+from korbent.core.settlement.neighbours import beside_each, middles, settled
+from korbent.core.working import SILENT, Array, Recorder, Silent
 
 QUESTION = "settlement long"
 CHECKED = ("settlement", "slope", "relative-rotation", "tilt")
@@ -33,7 +33,7 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [cannot(check, lacking[0]) for check in CHECKED]
     reasons = tuple(first or second for first, second in zip(why, lacking))
     forces = bench.forces(situations, record)
-    found = _final(bench, situations, forces, record)
+    found = _known(bench, record) or _final(bench, situations, forces, record)
     total = _total(bench, situations, forces, found, reasons, record)
     return [
         total,
@@ -42,8 +42,21 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     ]
 
 
-def final(bench: Bench) -> Array | None:
-    """Settlement (m) of the bases of a bench by situation; None where it cannot be computed, nan where not for one of them."""
+def _known(bench: Bench, record: Recorder) -> Settlement | None:
+    """The settlement of bases as they are, where it is known already."""
+    if not bench.as_is or bench.project is None or not isinstance(record, Silent):
+        return None
+    own = {pad.name: pad for pad in bench.project.pads}
+    if any(own.get(pad.name) is not pad for pad in bench.pads):
+        return None  # a pad that is tried, not the one in the project
+    known = settled(bench.project, final)
+    rows = [known.get(pad.name) for pad in bench.pads]
+    found = [row for row in rows if row is not None]
+    return together(found) if len(found) == len(rows) else None
+
+
+def final(bench: Bench) -> Settlement | None:
+    """Settlement of the bases of a bench; None where it cannot be computed, nan where not for one of them."""
     situations = bench.situations(QUESTION)
     bench = bench.on_ground()
     if not len(situations) or bench.profile is None:
@@ -51,8 +64,8 @@ def final(bench: Bench) -> Array | None:
     reasons = [a or b for a, b in zip(bench.why_not(), _lacking_for_settlement(bench))]
     if all(reasons):
         return None
-    found = _final(bench, situations, bench.forces(situations, SILENT), SILENT).total
-    return np.where(np.array([bool(r) for r in reasons])[:, None], np.nan, found)
+    found = _final(bench, situations, bench.forces(situations, SILENT), SILENT)
+    return replace(found, total=np.where(np.array([bool(r) for r in reasons])[:, None], np.nan, found.total))
 
 
 def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Settlement:

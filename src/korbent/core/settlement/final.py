@@ -1,6 +1,6 @@
 """Final settlement of one rigid base on layered ground, each stratum by its own law."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -55,6 +55,18 @@ class Settlement:
     """Depth below the base to which strata are counted, m."""
     end_ratio: Array
     """Added stress over effective stress where the profile ends; above the limit, the profile is too shallow."""
+
+    def row(self, candidate: int) -> "Settlement":
+        """One candidate alone."""
+        return Settlement(*(getattr(self, f)[candidate : candidate + 1].copy() for f in FIELDS))
+
+
+FIELDS = ("total", "by_stratum", "immediate", "middle", "influence", "end_ratio")
+
+
+def together(rows: Sequence[Settlement]) -> Settlement:
+    """Candidates one after the other."""
+    return Settlement(*(np.concatenate([getattr(row, f) for row in rows]) for f in FIELDS))
 
 
 def added_ratio(

@@ -78,13 +78,7 @@ def stress_at(x: float, y: float, levels: Array, areas: Areas) -> Array:
     if near.any():
         found[near] = rectangle_stress(u[near], v[near], B[near], L[near], z[near])
     if far.any():
-        u, v, B, L, z = u[far], v[far], B[far], L[far], z[far]
-        gauss = 0.5 / np.sqrt(3.0)
-        total = np.zeros(z.shape)
-        for sx in (-gauss, gauss):
-            for sy in (-gauss, gauss):
-                total += point_stress((u + sx * B) ** 2 + (v + sy * L) ** 2, z)
-        found[far] = total * (B * L / 4)
+        found[far] = _by_points(u[far], v[far], B[far], L[far], z[far])
     return found
 
 
@@ -175,6 +169,30 @@ def spread_stress(B: Array, L: Array, z: Array) -> Array:
     return stress
 
 
+def _of_one(area: Areas, places: Array, levels: Array) -> Array:
+    """Unit influences of one rectangle below many points, shape (points, levels)."""
+    c, s = np.cos(area.turn), np.sin(area.turn)
+    dx, dy = places[:, 0] - area.x, places[:, 1] - area.y
+    u, v = (c * dx + s * dy)[:, None], (c * dy - s * dx)[:, None]
+    z = area.level - levels
+    far = np.hypot(u, v)[:, 0] > FAR * np.maximum(area.B, area.L)
+    found = np.empty(levels.shape)
+    found[~far] = rectangle_stress(u[~far], v[~far], area.B, area.L, z[~far])
+    found[far] = _by_points(u[far], v[far], area.B, area.L, z[far])
+    return found
+
+
+def _by_points(u: Array, v: Array, B: Array, L: Array, z: Array) -> Array:
+    """A far rectangle as four point loads at its Gauss points."""
+    gauss = 0.5 / np.sqrt(3.0)
+    total = np.zeros(z.shape)
+    for sx in (-gauss, gauss):
+        for sy in (-gauss, gauss):
+            total += point_stress((u + sx * B) ** 2 + (v + sy * L) ** 2, z)
+    found: Array = total * (B * L / 4)
+    return found
+
+
 class Influences:
     """Unit influences of areas below points, (points, areas, levels); what did not change since the last call is kept."""
 
@@ -195,11 +213,9 @@ class Influences:
             changed = np.array([j for j in range(shape[1]) if keys[j] != self._areas[j]], dtype=int)
         else:
             found, rows, changed = np.empty(shape), list(range(shape[0])), np.empty(0, dtype=int)
-        some = areas.only(changed)
-        for i in range(shape[0]):
-            if i in rows:
-                found[i] = stress_at(float(places[i, 0]), float(places[i, 1]), levels[i], areas)
-            elif len(changed):
-                found[i, changed] = stress_at(float(places[i, 0]), float(places[i, 1]), levels[i], some)
+        for i in rows:
+            found[i] = stress_at(float(places[i, 0]), float(places[i, 1]), levels[i], areas)
+        for j in changed:
+            found[:, j] = _of_one(areas.only(np.array([j])), places, levels)
         self._points, self._areas, self._found = points, keys, found
         return found

@@ -10,6 +10,7 @@ from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides, pressing_key, pressing_of
+from korbent.core.settlement.final import Settlement
 from korbent.core.working import Array
 
 Place = tuple[float, float]
@@ -60,14 +61,14 @@ def neighbours(project: Project) -> dict[str, tuple[tuple[str, float], ...]]:
     return {name: tuple(rows) for name, rows in found.items()}
 
 
-Final = Callable[[Bench], Array | None]
+Final = Callable[[Bench], Settlement | None]
 
 
 @remembered(16)
-def settled(project: Project, final: Final) -> dict[str, Array | None]:
-    """The settlement (m) of each base by situation, as ``final`` computes it for a bench; None where it cannot.
+def settled(project: Project, final: Final) -> dict[str, Settlement | None]:
+    """The settlement of each base by situation, as ``final`` computes it for a bench; None where it cannot.
 
-    The very same array is given again for a base as long as it stays the same.
+    The very same object is given again for a base as long as it stays the same.
     """
     beside = besides(project)
     keys = []
@@ -79,15 +80,15 @@ def settled(project: Project, final: Final) -> dict[str, Array | None]:
         found = final(bench)
         for row, position in enumerate(positions):
             key, values = keys[new[position]]
-            one = None if found is None or not np.isfinite(found[row]).all() else found[row].copy()
-            _settled[key] = (values, one)
+            lost = found is None or not np.isfinite(found.total[row]).all()
+            _settled[key] = (values, None if lost or found is None else found.row(row))
     result = {pad.name: _settled[key][1] for pad, (key, _) in zip(project.pads, keys)}
     while len(_settled) > 4000:
         _settled.popitem(last=False)
     return result
 
 
-_settled: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Array | None]] = OrderedDict()
+_settled: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Settlement | None]] = OrderedDict()
 
 
 def beside_each(project: Project, pad: Pad, final: Final) -> Sequence[tuple[str, float, Array]]:
@@ -97,5 +98,5 @@ def beside_each(project: Project, pad: Pad, final: Final) -> Sequence[tuple[str,
     for name, distance in neighbours(project).get(pad.name, ()):
         own = known.get(name)
         if own is not None:
-            rows.append((name, distance, own))
+            rows.append((name, distance, own.total[0]))
     return rows
