@@ -30,6 +30,7 @@ from korbent.core.settlement.laws import (
     burland_burbidge,
     confined,
     embedment_factor,
+    fox,
     skempton_bjerrum,
     strain_influence,
     time_factor,
@@ -284,3 +285,93 @@ def test_an_area_load_settles_the_bases_beside_it() -> None:
     loaded = project.replaced(actions=project.actions.replaced(area_loads=(fill,)))
     before, after = (evaluate(p).pad("P").check("settlement").demand or 0 for p in (project, loaded))
     assert after > 1.1 * before
+
+
+def mindlin(r2: np.ndarray, depth: float, nu: float) -> np.ndarray:
+    """Settlement at the depth of a point load, times 16 pi G (1 - nu), without the cell itself (Mindlin 1936)."""
+    R1, R2, two = np.sqrt(r2), np.sqrt(r2 + 4 * depth**2), 2 * depth
+    own = (3 - 4 * nu) / np.where(R1 > 0, R1, 1.0)
+    rest = (8 * (1 - nu) ** 2 - (3 - 4 * nu)) / R2 + ((3 - 4 * nu) * two**2 - 2 * depth**2) / R2**3
+    return np.where(R1 > 0, own, 0.0) + rest + 6 * depth**2 * two**2 / R2**5
+
+
+@pytest.mark.parametrize(
+    ("B", "L", "depth", "nu"),
+    [(2.0, 2.0, 1.0, 0.3), (2.0, 3.0, 2.0, 0.3), (2.0, 2.0, 4.0, 0.49), (1.5, 3.0, 1.0, 0.2)],
+)
+def test_fox_is_mindlin_integrated(B: float, L: float, depth: float, nu: float) -> None:
+    """Mean settlement of a rectangle at a depth over that at the surface: all pairs of cells, each cell itself in closed form."""
+    m = 30
+    x, y = (np.arange(m) + 0.5) / m * B, (np.arange(m) + 0.5) / m * L
+    r2 = ((x[:, None] - x[None]) ** 2)[:, None, :, None] + ((y[:, None] - y[None]) ** 2)[None, :, None, :]
+    hx, hy = B / m, L / m
+    near = 2 * (hx * np.arcsinh(hy / hx) + hy * np.arcsinh(hx / hy)) / (hx * hy)
+    deep = float(mindlin(r2, depth, nu).mean()) + (3 - 4 * nu) * near / m**2
+    R1 = np.sqrt(r2)
+    surface = (
+        8 * (1 - nu) ** 2 * (float(np.where(R1 > 0, 1 / np.where(R1 > 0, R1, 1.0), 0.0).mean()) + near / m**2)
+    )
+    assert float(fox(n(B), n(L), n(depth), n(nu))) == pytest.approx(deep / surface, rel=0.01)
+    assert float(fox(n(B), n(L), n(1e-9), n(nu))) == pytest.approx(1.0, abs=1e-4)
+
+
+def test_embedment_reduces_the_elastic_part() -> None:
+    plain = one_pad(load=Load(V=500.0))
+    reduced = edited(plain, ("settings", "settlement_embedment"), "Fox 1948")
+    a, b = (evaluate(p).pad("P").check("settlement").demand or 0 for p in (plain, reduced))
+    assert b == pytest.approx(a * float(fox(n(2.0), n(2.4), n(1.2), n(0.3))), rel=1e-9)
+
+
+def test_a_neighbour_tilts_a_base_towards_it() -> None:
+    """The strains that the neighbour causes half a metre to either side, integrated over the depth that counts."""
+    project = pair(2.6)
+    tilted = evaluate(project).pad("P").check("tilt")
+    stiff = float(confined(n(25_000.0), n(0.3)))
+    q = pressing_of(project)[1].pressure[0]
+    influence = float(evaluate(project).pad("P").check("settlement").message.split()[-2])
+    depth = np.linspace(1e-6, influence, 2000)
+    east, west = (q * rectangle_stress(n(x - 2.6), n(0.0), n(2.0), n(2.4), depth) for x in (0.5, -0.5))
+    slope = float(np.trapezoid((east - west) * stiff, depth))
+    assert tilted.demand == pytest.approx(1000 * slope, rel=0.03)
+    assert evaluate(pair(100.0)).pad("P").check("tilt").demand == pytest.approx(0.0, abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("name", "rotation"),
+    [
+        ("EN 1997-1 annex H", 2.0),
+        ("Skempton and MacDonald 1956, cracks", 1000 / 300),
+        ("Bjerrum 1963, machines", 1000 / 750),
+    ],
+)
+def test_published_limits(name: str, rotation: float) -> None:
+    project = edited(row(300.0, 500.0, 900.0), ("settings", "limit_set"), name)
+    assert evaluate(project).pad("P1").check("relative-rotation").capacity == pytest.approx(rotation)
+    typed = edited(project, ("settings", "limit_set"), "typed")
+    assert evaluate(typed).pad("P1").check("relative-rotation").capacity == pytest.approx(2.0)
+
+
+def test_short_term_settlement_is_what_comes_at_once() -> None:
+    """Granular ground: as under the long-term combination; clay by its undrained modulus with nu = 0.5 (Steinbrenner)."""
+    from korbent.core.settlement.boussinesq import displacement_below
+
+    project = one_pad(load=Load(V=500.0))
+    assert evaluate(project).pad("P").check("settlement-short").state is State.NOT_APPLICABLE
+    first = project.actions.combinations[0]
+    short = first.replaced(number=8, serves=("settlement short",))
+    project = project.replaced(
+        actions=project.actions.replaced(combinations=(*project.actions.combinations, short))
+    )
+    result = evaluate(project).pad("P")
+    assert result.check("settlement-short").demand == pytest.approx(
+        result.check("settlement").demand, rel=1e-9
+    )
+    soil = project.ground.soils[0].replaced(compression="mv", compressibility=0.3)
+    clay = project.replaced(ground=project.ground.replaced(soils=(soil,)))
+    assert "no undrained modulus" in evaluate(clay).pad("P").check("settlement-short").message
+    stiff = edited(clay, ("ground", "soils", "ground", "undrained_modulus"), 20_000.0)
+    found = evaluate(stiff).pad("P").check("settlement-short")
+    q = pressing_of(stiff)[0].pressure[0]
+    deep = float(evaluate(stiff).pad("P").check("settlement").message.split()[-2])
+    u = float(displacement_below(n(2.0), n(2.4), n(deep), n(0.5), 0.74))
+    assert found.demand == pytest.approx(1000 * q * u / 20_000, rel=0.02)

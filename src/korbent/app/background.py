@@ -46,3 +46,8 @@ def start(token: object, function: Callable[[], Any], done: Callable[[object, An
     job.told.done.connect(done)
     QThreadPool.globalInstance().start(job)
     return job
+
+
+def busy() -> bool:
+    """Some job is under way."""
+    return bool(_running)

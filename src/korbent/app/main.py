@@ -3,9 +3,10 @@
 import sys
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QThread
 from PySide6.QtWidgets import QApplication
 
+from korbent.app import background
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
@@ -46,8 +47,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     written = []
     for i, stop in enumerate(window.stops):
         window.go_to(i)
-        app.processEvents()
-        app.processEvents()
+        _wait(app)
         target = folder / f"{i + 1}-{stop.title.lower()}.png"
         window.grab().save(str(target))
         written.append(target)
@@ -55,9 +55,20 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     window.go_to(3)
     window.ledger.open_working()
     app.processEvents()
-    target = folder / "6-working.png"
+    target = folder / "11-working.png"
     window.grab().save(str(target))
     written.append(target)
     window.session.saved = window.session.project
     window.close()
     return written
+
+
+def _wait(app: QApplication) -> None:
+    """Until what a stop asks for in the background is there."""
+    for _ in range(12):
+        app.processEvents()
+        QThread.msleep(10)
+    while background.busy():
+        app.processEvents()
+        QThread.msleep(10)
+    app.processEvents()

@@ -83,6 +83,7 @@ CHECKS = {
         Check("overturning", "Overturning", "stability", "kNm", "EN 1997-1 2.4.7.2", "edge"),
         Check("uplift", "Uplift", "stability", "kN", "EN 1997-1 2.4.7.4", "underside"),
         Check("settlement", "Settlement, long term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
+        Check("settlement-short", "Settlement, short term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
         Check("slope", "Slope between neighbours", "settlement", "‰", "EN 1997-1 annex H", "slope"),
         Check("relative-rotation", "Relative rotation", "settlement", "‰", "EN 1997-1 annex H", "slope"),
         Check("tilt", "Tilt", "settlement", "‰", "EN 1997-1 annex H", "underside"),

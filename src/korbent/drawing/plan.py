@@ -209,10 +209,19 @@ def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
     if pad.is_round:
         line((-B, -L - AWAY), (B, -L - AWAY), f"ø {show_length(pad.width, units)}", 0, 13)
     else:
-        line((-B, -L - AWAY), (pad.offset_x, -L - AWAY), show_length(pad.edge("-x"), units), 0, 13)
-        line((pad.offset_x, -L - AWAY), (B, -L - AWAY), show_length(pad.edge("+x"), units), 0, 13)
-        line((-B - AWAY, -L), (-B - AWAY, pad.offset_y), show_length(pad.edge("-y"), units), -16, 4)
-        line((-B - AWAY, pad.offset_y), (-B - AWAY, L), show_length(pad.edge("+y"), units), -16, 4)
+        ox, oy = pad.offset_x, pad.offset_y
+        low, left = -L - AWAY, -B - AWAY
+        # in one where the column stands in the middle, else to either side of it
+        for start, end, text in (
+            [((-B, low), (B, low), pad.width)] if abs(ox) < 1e-9
+            else [((-B, low), (ox, low), pad.edge("-x")), ((ox, low), (B, low), pad.edge("+x"))]
+        ):  # fmt: skip
+            line(start, end, show_length(text, units), 0, 13)
+        for start, end, text in (
+            [((left, -L), (left, L), pad.length)] if abs(oy) < 1e-9
+            else [((left, -L), (left, oy), pad.edge("-y")), ((left, oy), (left, L), pad.edge("+y"))]
+        ):  # fmt: skip
+            line(start, end, show_length(text, units), -16, 4)
 
 
 def _handles(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:

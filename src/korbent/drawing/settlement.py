@@ -6,6 +6,7 @@ import numpy as np
 
 from korbent.core.model import Project
 from korbent.core.settlement.history import YEAR, History, PadHistory, mark_history
+from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import neighbours
 from korbent.core.units import show, show_length, shown_unit, to_shown
 from korbent.drawing.chart import number, ticks, top_axis
@@ -250,7 +251,7 @@ def time_chart(
     units = project.showing
     names = [n for n, _ in neighbours(project).get(selected, ())][:4]
     others = [h for n in names if (h := found.pad(n)) is not None and not h.why]
-    limit = 1000 * project.settings_of(project.pad(selected)).settlement_limit
+    limit = 1000 * limits_of(project.settings_of(project.pad(selected))).total
     deepest = max([1000 * float(h.total.max(initial=0.0)) for h in (own, *others)] + [limit])
     most = float(to_shown(1.08 * deepest, "mm", units))
     sketch = Sketch()
@@ -368,7 +369,7 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
                 continue
             drawn.add(key)
             slope = abs(values[name] - values[other]) / distance
-            limit = project.settings_of(project.pad(name)).slope_limit
+            limit = limits_of(project.settings_of(project.pad(name))).slope
             beyond = slope > limit
             worst = max(worst, (slope, name, other))
             sketch.add(
@@ -394,7 +395,7 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
             sketch.add(Text(places[pad.name], "?", 11, "soft", "middle", dy=4))
             continue
         radius = max(0.055 * span * math.sqrt(max(value, 0.0) / greatest), 0.006 * span)
-        ratio = value / project.settings_of(pad).settlement_limit
+        ratio = value / limits_of(project.settings_of(pad)).total
         sketch.add(
             Disc(places[pad.name], radius, f"ratio:{max(ratio, 0.0):.3f}", "accent" if chosen else "ink", 2.4 if chosen else 0.8, key=f"pad:{pad.name}"),
             Text((places[pad.name][0], places[pad.name][1] - radius), f"{show(1000 * value, 'mm', units)}", 10, "accent" if chosen else "ink", "middle", bold=chosen, dy=12, halo=True),

@@ -43,7 +43,7 @@ def types_curve(groupings: Sequence[Grouping], now: int, title: str, unit: str, 
     sketch.add(
         Text(
             (WIDE, 0),
-            f"number of types: {title}{', ' + unit if unit else ''}; a click takes it",
+            f"types: {title}{', ' + unit if unit else ''}; a click takes it",
             10,
             "soft",
             "right",

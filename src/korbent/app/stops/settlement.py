@@ -19,6 +19,7 @@ from korbent.core.model import Project
 from korbent.core.settlement.compare import curve, springs
 from korbent.core.settlement.compare import methods as compared
 from korbent.core.settlement.history import YEAR, History, PadHistory, history, without_drains
+from korbent.core.settlement.limits import limits_of
 from korbent.core.units import UnitError, parse
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.settlement import (
@@ -184,7 +185,7 @@ class SettlementStop(Stop):
         if pad is None:
             return said("no foundation is selected")
         return methods_drawing(
-            *compared(project, pad), 1000 * project.settings_of(pad).settlement_limit, project.showing, aspect
+            *compared(project, pad), 1000 * limits_of(project.settings_of(pad)).total, project.showing, aspect
         )
 
     def _curve(self, aspect: float) -> Drawing:
@@ -298,7 +299,9 @@ class SettlementStop(Stop):
             old, date, step = "the base alone · ", "", ""
         self.columns_pane.detail.setText(f"{old}all loads acting{step} · {day_words(self.day)}{date}")
         if own is not None and not own.why:
-            times = " · ".join(f"{100 * s:.0f} %: {day_words(own.time_to(s))}" for s in (0.5, 0.9))
+            times = " · ".join(
+                f"{100 * s:.0f} %: {day_words(own.time_to(s))}" for s in (0.5, 0.9, 0.95, 0.99)
+            )
             self.chart_pane.detail.setText(times)
         else:
             self.chart_pane.detail.setText("")

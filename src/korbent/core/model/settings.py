@@ -19,6 +19,15 @@ from korbent.core.model.base import (
     UnitWeight,
 )
 
+LimitSet = Literal[
+    "typed",
+    "EN 1997-1 annex H",
+    "Skempton and MacDonald 1956, cracks",
+    "Skempton and MacDonald 1956, structure",
+    "Bjerrum 1963, no cracks",
+    "Bjerrum 1963, machines",
+]
+
 
 class Settings(Frozen):
     """What a check needs to know beyond ground, loads and size."""
@@ -103,6 +112,7 @@ class Settings(Frozen):
     founding_unit: str | None = Field(default=None, title="Founded in the soil (empty: any)")
     founding_embedment: Depth = Field(default=0.0, title="At least so deep below its top")
     cover_above: Depth = Field(default=0.0, title="Soil above the base, at least")
+    limit_set: LimitSet = Field(default="typed", title="Limits of settlement by")
     settlement_limit: Length = Field(default=0.025, title="Settlement, at most")
     slope_limit: float = Field(default=1 / 500, gt=0, le=0.1, title="Slope between neighbours, at most")
     tilt_limit: float = Field(default=1 / 250, gt=0, le=0.1, title="Tilt of a base, at most")
@@ -115,6 +125,9 @@ class Settings(Frozen):
         gt=0,
         title="Spring stiffness of the ground, typed, to compare (empty: none)",
         json_schema_extra={"unit": "kN/m3"},
+    )
+    settlement_embedment: Literal["none", "Fox 1948"] = Field(
+        default="none", title="Embedment reduces the elastic settlement by"
     )
     settlement_time: Literal["local effective stress", "average degree"] = Field(
         default="local effective stress", title="Settlement in time by"

@@ -12,7 +12,7 @@ from korbent.core.model.actions import Actions, AreaLoad
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.footing import equal_rectangle
-from korbent.core.settlement.influence import Areas, Influences, area_load_stress
+from korbent.core.settlement.influence import Areas, Influences, area_load_stress, stress_at
 from korbent.core.working import SILENT, Array
 
 LEVELS = 60
@@ -27,14 +27,24 @@ class Beside:
 
     levels: Array
     stress: Array
+    along_x: Array
+    """Change of the stress along x of the plan, kPa/m, (situations, levels)."""
+    along_y: Array
+
+    def slopes_at(self, levels: Array) -> tuple[Array, Array]:
+        """Changes of the stress along x and y at levels as in :meth:`at`."""
+        return self._interpolated(self.along_x, levels), self._interpolated(self.along_y, levels)
 
     def at(self, levels: Array) -> Array:
         """The stress at levels of shape (candidates, situations, ...): linear between its own levels."""
-        count = len(self.stress)
+        return self._interpolated(self.stress, levels)
+
+    def _interpolated(self, values: Array, levels: Array) -> Array:
+        count = len(values)
         if levels.shape[1] != count:
             levels = np.broadcast_to(levels, (levels.shape[0], count, *levels.shape[2:]))
         found = np.empty(levels.shape)
-        for i, row in enumerate(self.stress):
+        for i, row in enumerate(values):
             found[:, i] = np.interp(-levels[:, i], -self.levels, row)
         return found
 
@@ -140,8 +150,10 @@ def besides(project: Project) -> dict[str, Beside]:
         total += share * _of_area(load, places, levels)[:, None, :]
     kept = _unchanged(tuple(pad.name for pad in project.pads), levels, total)
     found = {
-        pad.name: _known[pad.name] if same else Beside(level, own)
-        for pad, level, own, same in zip(project.pads, levels, total, kept)
+        pad.name: _known[pad.name]
+        if same
+        else Beside(level, own, *_slopes(project, i, areas, pressures, level))
+        for i, (pad, level, own, same) in enumerate(zip(project.pads, levels, total, kept))
     }
     _known.clear()
     _known.update(found)
@@ -151,6 +163,45 @@ def besides(project: Project) -> dict[str, Beside]:
         np.stack([b.stress for b in found.values()]),
     )
     return found
+
+
+NEAR = 20.0
+"""How far away (m) other bases still tilt one."""
+STEP = 0.5
+"""Distance (m) from the middle at which the change of the stress is taken."""
+_units: OrderedDict[bytes, Array] = OrderedDict()
+
+
+def _slopes(project: Project, i: int, areas: Areas, pressures: Array, levels: Array) -> tuple[Array, Array]:
+    """Change along x and y of the stress below a base by what is near it, kPa/m, each (situations, levels)."""
+    x, y = float(areas.x[i]), float(areas.y[i])
+    near = np.hypot(areas.x - x, areas.y - y) < NEAR
+    near[i] = False
+    which = np.flatnonzero(near)
+    found = np.zeros((2, pressures.shape[1], len(levels)))
+    points = ((x + STEP, y), (x - STEP, y), (x, y + STEP), (x, y - STEP))
+    if len(which):
+        some = areas.only(which)
+        key = b"".join(
+            v.tobytes()
+            for v in (
+                np.array([x, y]),
+                levels,
+                *(getattr(some, n) for n in ("x", "y", "B", "L", "turn", "level")),
+            )
+        )
+        if key not in _units:
+            east, west, north, south = (stress_at(*p, levels, some) for p in points)
+            _units[key] = np.stack([east - west, north - south]) / (2 * STEP)
+            if len(_units) > 2000:
+                _units.popitem(last=False)
+        found += np.einsum("dak,as->dsk", _units[key], pressures[which])
+    for load, share in acting(project.actions):
+        east, west, north, south = (
+            area_load_stress(load, np.array(p[0]), np.array(p[1]), levels) for p in points
+        )
+        found += share * np.stack([east - west, north - south])[:, None, :] / (2 * STEP)
+    return found[0], found[1]
 
 
 _known: dict[str, Beside] = {}

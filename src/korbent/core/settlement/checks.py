@@ -12,6 +12,7 @@ from korbent.core.ground.profile import missing, total_stress
 from korbent.core.settlement.beside import Beside, besides
 from korbent.core.settlement.final import HOW, NEEDED, Settlement, final_settlement, together
 from korbent.core.settlement.footing import equal_rectangle
+from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import beside_each, middles, settled
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
@@ -20,6 +21,51 @@ CHECKED = ("settlement", "slope", "relative-rotation", "tilt")
 
 
 def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Long-term settlement with its differences, and what comes at once under short-term combinations."""
+    return [*_long_term(bench, record), _short_term(bench, record.scope("short"))]
+
+
+def _short_term(bench: Bench, record: Recorder) -> Outcome:
+    """Settlement at once: granular strata by their law, the others by their undrained modulus alone, without creep."""
+    situations = bench.situations("settlement short")
+    if not len(situations):
+        return does_not_apply("settlement-short", "no combination serves 'settlement short'")
+    bench = bench.on_ground()
+    why = bench.why_not()
+    if all(why):
+        return cannot("settlement-short", why[0])
+    assert bench.profile is not None
+    at_once = tuple(
+        soil.replaced(compression="none", creep_index=None)
+        if soil.compression in ("oedometer", "mv")
+        else soil.replaced(creep_index=None)
+        for soil in bench.profile.soils
+    )
+    lacking = [
+        f"the soil '{soil.name}' has no undrained modulus for what comes at once"
+        for soil, bottom in zip(bench.profile.soils, np.atleast_2d(bench.profile.bottom)[0])
+        if soil.compression in ("oedometer", "mv")
+        and soil.undrained_modulus is None
+        and bottom < float(bench.geometry.underside.max())
+    ]
+    if lacking:
+        return cannot("settlement-short", lacking[0])
+    quick = replace(bench, profile=replace(bench.profile, soils=at_once), project=None)
+    reasons = tuple(first or second for first, second in zip(why, _lacking_for_settlement(quick)))
+    if all(reasons):
+        return cannot("settlement-short", reasons[0])
+    forces = quick.forces(situations, record)
+    total = _final(quick, situations, forces, record).total
+    limit = limits_of(bench.settings).total
+    record("s_max", "", limit * 1000, "mm", note="limit")
+    record("ratio", "s/s_max", total / limit)
+    return Outcome(
+        CHECKS["settlement-short"], total * 1000, np.full_like(total, limit * 1000), total / limit, situations, forces.V <= 0.0,
+        blocks=("short",), why_not=reasons, note=lambda candidate, column: "at once, the base alone", because="the base is lifted: nothing settles it",
+    )  # fmt: skip
+
+
+def _long_term(bench: Bench, record: Recorder) -> list[Outcome]:
     """Final settlement under the sustained combinations, all foundations and area loads acting together, and its differences."""
     situations = bench.situations(QUESTION)
     if not len(situations):
@@ -38,7 +84,7 @@ def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     return [
         total,
         *_differences(bench, situations, found.total, reasons, record),
-        _tilt(bench, situations, forces, found.total, reasons, record.scope("tilt")),
+        _tilt(bench, situations, forces, found, reasons, record.scope("tilt")),
     ]
 
 
@@ -82,7 +128,8 @@ def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Rec
     result = final_settlement(
         profile, bench.ground.backfill, q, B, L, g.underside, situations.water_level, settings.settlement_influence,
         None if beside is None else beside.at, settings.settlement_years,
-        settings.creep_days,
+        settings.creep_days, np.maximum(bench.finished - g.underside, 0.0) if settings.settlement_embedment == "Fox 1948" else None,
+        None if beside is None else beside.slopes_at,
     )  # fmt: skip
     note = "total stress at the founding level before the excavation"
     record("sigma_v0", "", before, "kPa", note=note, needs="z_f")
@@ -137,7 +184,7 @@ def _total(
     settings, profile = bench.settings, bench.profile
     assert profile is not None
     scope = record.scope("total")
-    limit = settings.settlement_limit
+    limit = limits_of(settings).total
     scope("s_max", "", limit * 1000, "mm", note="limit")
     ratio = found.total / limit
     scope("ratio", "s/s_max", ratio)
@@ -203,7 +250,7 @@ def _differences(
         chosen: Array = np.take_along_axis(full, worst, axis=1)[:, 0]
         return chosen
 
-    limit = bench.settings.slope_limit
+    limit = limits_of(bench.settings).slope
     value = np.where(np.isfinite(at(apart)), at(slopes), 0.0)
     away = np.where(np.isfinite(at(apart)), at(apart), 1.0)
     slope("s_j", "", at(s_other) * 1000, "mm", "", "the neighbour to which it slopes most", "s")
@@ -259,7 +306,7 @@ def _relative_rotation(
     idle = tuple("" if triples[i] else "no two neighbours stand on opposite sides" for i in bench.index)
     if all(idle):
         return does_not_apply("relative-rotation", idle[0])
-    limit = bench.settings.rotation_limit
+    limit = limits_of(bench.settings).rotation
     shape = total.shape
     beta, line, short, which = np.zeros(shape), np.zeros(shape), np.ones(shape), np.zeros(shape, dtype=int)
     for c in range(shape[0]):
@@ -289,58 +336,46 @@ def _relative_rotation(
 
 
 def _tilt(
-    bench: Bench, situations: Situations, forces: BaseForces, total: Array, reasons: tuple[str, ...], record: Recorder
+    bench: Bench, situations: Situations, forces: BaseForces, found: Settlement, reasons: tuple[str, ...], record: Recorder
 ) -> Outcome:  # fmt: skip
-    """Tilt of the rigid base by the moments of the sustained load.
+    """Tilt of the rigid base by the moments of the sustained load, and by what acts beside it.
 
     On the elastic half-space a rigid circle settles V (1 - nu2)/(2 E R) and tilts 3 M (1 - nu2)/(4 E R3) (Borowicka 1943): the tilt is
     1.5 e/R2 times the settlement. Of a rectangle R is that of equal area in the settlement and of equal second moment in the tilt.
     The settlement of the strata stands in the place of the half-space's: deep strata count too, which is on the safe side.
     """
-    g = bench.geometry
-    N = np.where(forces.N > 0, forces.N, 1.0)
+    g, total = bench.geometry, found.total
+    pressed = forces.N > 0
+    N = np.where(pressed, forces.N, 1.0)
     B, L = equal_rectangle(g)
     R_a = np.sqrt(B * L / np.pi)
     if g.shape == "rectangle":
         R_x, R_y = (B**3 * L / (3 * np.pi)) ** 0.25, (L**3 * B / (3 * np.pi)) ** 0.25
     else:
         R_x = R_y = ((g.B**4 - g.hole**4) / 16) ** 0.25
-    values = []
-    for axis, e, R in (("x", forces.My / N, R_x), ("y", -forces.Mx / N, R_y)):
-        values.append(np.where(forces.N > 0, 1.5 * np.abs(e) * R_a / R**3 * total, 0.0))
+    c, s = np.cos(g.rotation), np.sin(g.rotation)
+    beside = {"x": c * found.tilt_x + s * found.tilt_y, "y": c * found.tilt_y - s * found.tilt_x}
+    record("R_a", "", R_a, "m", "", "radius of the circle of equal area", "B L")
+    sides = []
+    for axis, moment, R in (("x", forces.My, R_x), ("y", -forces.Mx, R_y)):
+        e = moment / N
+        own = 1.5 * e * R_a / R**3 * total
         record(f"e_{axis}", "M_y/N" if axis == "x" else "-M_x/N", e, "m", note=f"eccentricity along {axis}")
         record(f"R_{axis}", "", R, "m", "", "radius of the circle of equal second moment", "B L")
-        if axis == "x":
-            record("R_a", "", R_a, "m", "", "radius of the circle of equal area", "B L")
         record(
-            f"theta_{axis}",
-            f"1.5*abs(e_{axis})*R_a/R_{axis}**3*s",
-            1.5 * np.abs(e) * R_a / R**3 * total * 1000,
-            "‰",
-            "Borowicka 1943",
+            f"theta_{axis}b", "", 1000 * beside[axis], "‰", "", f"by what acts beside, along {axis}", "z_i"
         )
-    tilt = np.hypot(*values)
-    limit = bench.settings.tilt_limit
-    record(
-        "theta",
-        "sqrt(theta_x**2 + theta_y**2)",
-        np.hypot(
-            *(
-                1.5 * np.abs(e) * R_a / R**3 * total * 1000
-                for e, R in ((forces.My / N, R_x), (forces.Mx / N, R_y))
-            )
-        ),
-        "‰",
-    )
+        record(
+            f"theta_{axis}", f"1.5*e_{axis}*R_a/R_{axis}**3*s + theta_{axis}b", 1000 * (own + beside[axis]), "‰", "Borowicka 1943",
+            f"along {axis}",
+        )  # fmt: skip
+        sides.append(own + beside[axis])
+    exact = np.hypot(*sides)
+    tilt = np.where(pressed, exact, 0.0)
+    limit = limits_of(bench.settings).tilt
+    record("theta", "sqrt(theta_x**2 + theta_y**2)", 1000 * exact, "‰")
     record("theta_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
-    record(
-        "ratio",
-        "theta/theta_max",
-        np.hypot(
-            *(1.5 * np.abs(e) * R_a / R**3 * total for e, R in ((forces.My / N, R_x), (forces.Mx / N, R_y)))
-        )
-        / limit,
-    )
+    record("ratio", "theta/theta_max", exact / limit)
 
     def note(candidate: int, column: int) -> str:
         value = tilt[candidate, column]
@@ -358,6 +393,17 @@ class _Stacked:
 
     parts: tuple[Beside, ...]
     index: Array
+
+    def slopes_at(self, levels: Array) -> tuple[Array, Array]:
+        """Changes of the stress along x and y of the plan, kPa/m, at such levels."""
+        count = len(self.parts[0].stress)
+        if levels.shape[1] != count:
+            levels = np.broadcast_to(levels, (levels.shape[0], count, *levels.shape[2:]))
+        x, y = np.empty(levels.shape), np.empty(levels.shape)
+        for which in np.unique(self.index):
+            rows = self.index == which
+            x[rows], y[rows] = self.parts[which].slopes_at(levels[rows])
+        return x, y
 
     def at(self, levels: Array) -> Array:
         """Stress (kPa) at levels of shape (candidates, situations, ...)."""

@@ -11,6 +11,7 @@ from korbent.core.settlement.boussinesq import CHARACTERISTIC, displacement_belo
 from korbent.core.settlement.laws import (
     confined,
     embedment_factor,
+    fox,
     oedometer_strain,
     peak_depth,
     skempton_bjerrum,
@@ -55,13 +56,16 @@ class Settlement:
     """Depth below the base to which strata are counted, m."""
     end_ratio: Array
     """Added stress over effective stress where the profile ends; above the limit, the profile is too shallow."""
+    tilt_x: Array
+    """Change of the settlement along x of the plan by what acts beside, m/m."""
+    tilt_y: Array
 
     def row(self, candidate: int) -> "Settlement":
         """One candidate alone."""
         return Settlement(*(getattr(self, f)[candidate : candidate + 1].copy() for f in FIELDS))
 
 
-FIELDS = ("total", "by_stratum", "immediate", "middle", "influence", "end_ratio")
+FIELDS = ("total", "by_stratum", "immediate", "middle", "influence", "end_ratio", "tilt_x", "tilt_y")
 
 
 def together(rows: Sequence[Settlement]) -> Settlement:
@@ -89,6 +93,8 @@ def final_settlement(
     beside: Callable[[Array], Array] | None = None,
     years: float = 50.0,
     primary: float = 365.0,
+    embedment: Array | None = None,
+    slopes: Callable[[Array], tuple[Array, Array]] | None = None,
 ) -> Settlement:
     """Settlement of a rigid base under the net pressure ``q``, by strata down to the influence depth.
 
@@ -105,6 +111,9 @@ def final_settlement(
         water: m, shape (situations,) or (candidates, situations).
         beside: stress (kPa) that other loads add at levels of shape (candidates, situations, ...). Strata with E' take it
             without sideways strain.
+        embedment: depth of the base below the ground, m, shape (candidates, 1): with it the elastic part under the base is
+            reduced (Fox 1948).
+        slopes: change of the stress ``beside`` along x and y of the plan, kPa/m, at levels as there.
     """
     q = np.maximum(q, 0.0)
     depth_known = np.maximum(founding - profile.end[..., None], 1e-6)
@@ -143,6 +152,8 @@ def final_settlement(
         by_stratum = np.zeros((*q.shape, len(profile.soils)))
         if elastic.any():
             u = displacement_below(Bx, Lx, edges[..., [0, -1]], nu, at)
+            if embedment is not None:
+                u = u * fox(Bx, Lx, embedment[..., None, None], nu)
             by_stratum += np.where(elastic, (qx * (u[..., 1:] - u[..., :1]) / E)[..., 0], 0.0)
             if beside is not None:
                 by_stratum += np.where(elastic, (others * confined(E, nu) * thickness).sum(axis=-1), 0.0)
@@ -184,11 +195,30 @@ def final_settlement(
         now = np.zeros(by_stratum.shape)
         if at_once.any():
             u = displacement_below(Bx, Lx, edges[..., [0, -1]], np.full_like(nu, 0.5), at)
+            if embedment is not None:
+                u = u * fox(Bx, Lx, embedment[..., None, None], np.full_like(nu, 0.5))
             now = np.where(at_once, (qx * (u[..., 1:] - u[..., :1]))[..., 0] / Eu, 0.0)
         totals.append(by_stratum + now)
         immediates.append(now.sum(axis=-1))
     by_stratum, middle = totals
-    return Settlement(by_stratum.sum(-1), by_stratum, immediates[0], middle.sum(-1), influence, end_ratio)
+    tilts = [np.zeros(q.shape), np.zeros(q.shape)]
+    if slopes is not None:
+        # how much more each sublayer would be compressed by a little more stress, as it is in the end
+        after = before + qx * stress_below(Bx, Lx, mid, CHARACTERISTIC) + others
+        index = np.where(
+            after > before * law("overconsolidation_ratio"),
+            law("compression_index"),
+            law("recompression_index"),
+        )
+        yielding = np.where(
+            oedometer[:, None], index / (1 + law("void_ratio")) / np.log(10) / np.maximum(after, 0.1), 0.0
+        )
+        yielding = yielding + np.where(by_modulus[:, None], confined(E, nu), 0.0)
+        yielding = yielding + np.where(compressible[:, None], law("compressibility") / 1000, 0.0)
+        tilts = [(yielding * slope * thickness).sum(axis=(-1, -2)) for slope in slopes(zx - mid)]
+    return Settlement(
+        by_stratum.sum(-1), by_stratum, immediates[0], middle.sum(-1), influence, end_ratio, *tilts
+    )
 
 
 def _influence(

@@ -95,7 +95,32 @@ def burland_burbidge(
     return float(shape * layer * time * B**0.7 * index * max(pressed, 0.0))
 
 
+def fox(B: Array, L: Array, depth: Array, poisson: Array) -> Array:
+    """Mean settlement of a rectangle at a depth over that at the surface of the elastic half-space (Fox 1948, from Mindlin's point load).
+
+    1 at the surface, 0.5 at great depth.
+    """
+    a, b = np.maximum(B, L), np.minimum(B, L)
+    r = 2 * np.maximum(depth, 1e-6 * b)
+    r1, r2 = np.hypot(a, r), np.hypot(b, r)
+    r3, r4 = np.sqrt(a * a + b * b + r * r), np.hypot(a, b)
+    nu = poisson
+    first, second = 3 - 4 * nu, 5 - 12 * nu + 8 * nu**2
+    third, fourth, fifth = -4 * nu * (1 - 2 * nu), -1 + 4 * nu - 8 * nu**2, -4 * (1 - 2 * nu) ** 2
+    Y1 = a * np.log((r4 + b) / a) + b * np.log((r4 + a) / b) - (r4**3 - a**3 - b**3) / (3 * a * b)
+    Y2 = a * np.log((r3 + b) / r1) + b * np.log((r3 + a) / r2) - (r3**3 - r2**3 - r1**3 + r**3) / (3 * a * b)
+    Y3 = r * r / a * np.log((b + r2) * r1 / ((b + r3) * r)) + r * r / b * np.log(
+        (a + r1) * r2 / ((a + r3) * r)
+    )
+    Y4 = r * r * (r1 + r2 - r3 - r) / (a * b)
+    Y5 = r * np.arctan(a * b / (r * r3))
+    share: Array = (first * Y1 + second * Y2 + third * Y3 + fourth * Y4 + fifth * Y5) / (
+        (first + second) * Y1
+    )
+    return share
+
+
 __all__ = [
-    "burland_burbidge", "confined", "embedment_factor", "oedometer_strain", "peak_depth", "skempton_bjerrum", "strain_influence",
+    "burland_burbidge", "confined", "embedment_factor", "fox", "oedometer_strain", "peak_depth", "skempton_bjerrum", "strain_influence",
     "time_factor",
 ]  # fmt: skip
