@@ -182,20 +182,26 @@ def example(
 def write_example(out: Path) -> None:
     """The full example into a folder."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from korbent.demo import DEMOS
     from korbent.files.report import write_report
 
     project = lindmere()
+    others = {name: make() for name, make in DEMOS.items() if name != "lindmere"}
     try:
         out.mkdir(parents=True, exist_ok=True)
         save(project, out / "lindmere.korbent")
         text = json.dumps(as_json(evaluate(project)), indent=1, ensure_ascii=False, allow_nan=False)
         (out / "results.json").write_text(text + "\n", encoding="utf-8")
         write_report(project, out / "report.pdf")
+        for name, other in others.items():
+            save(other, out / f"{name}.korbent")
+            write_report(other, out / f"{name}.pdf")
     except OSError as error:
         fail(f"{out}: {error.strerror or error}")
     from korbent.app.main import pictures
 
     written = ["lindmere.korbent", "results.json", "report.pdf"]
+    written += [f"{name}.{kind}" for name in others for kind in ("korbent", "pdf")]
     written += [path.name for path in pictures(project, out, pad="P8")]
     typer.echo(f"written to {out.resolve()}: {', '.join(written)}")
 

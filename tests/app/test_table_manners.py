@@ -254,7 +254,7 @@ def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -
             window.go_to(i)
             window.grab()
     assert window.units_button.text() == "kip · ft · ksf"
-    assert window.standards_label.text() == "allowable stress"
+    assert window.standards_label.text() == "allowable stress · ACI 318"
 
 
 def test_an_office_set_serves_another_project(window: MainWindow, qtbot: QtBot, demo: Project) -> None:

@@ -89,9 +89,9 @@ def test_share_of_a_moment_by_uneven_shear(ratio: float, k: float) -> None:
 
 
 def test_least_steel_never_below_its_floor() -> None:
-    weak = STANDARD.minimum_steel(np.array([0.5]), 12.0, 500.0, SILENT)[0]
+    weak = STANDARD.minimum_steel(np.array([0.5]), np.array([0.6]), 12.0, 500.0, SILENT)[0]
     assert weak == pytest.approx(0.0013 * 0.5e6)
-    assert STANDARD.minimum_steel(np.array([0.5]), 90.0, 500.0, SILENT)[0] > 2 * weak
+    assert STANDARD.minimum_steel(np.array([0.5]), np.array([0.6]), 90.0, 500.0, SILENT)[0] > 2 * weak
 
 
 @pytest.mark.parametrize(("h", "spacing"), [(0.1, 0.3), (0.2, 0.4), (0.8, 0.4)])

@@ -5,6 +5,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
+from korbent.core.concrete.schedule import positions as bar_positions
 from korbent.core.evaluate import base_state, evaluate
 from korbent.core.model import Bars, Load, Project, edited
 from korbent.drawing.logs import logs_drawing
@@ -12,7 +13,7 @@ from korbent.drawing.patterns import strokes
 from korbent.drawing.plan import middle, outline, plan_drawing
 from korbent.drawing.pressure import band_polygon, pressure_drawing
 from korbent.drawing.primitives import Drawing, Placement, Polygon, Text, placed, rectangle
-from korbent.drawing.reinforcement import bar_positions, bar_section, from_above, steel_demand
+from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import DARK, LIGHT, TOKENS
 from korbent.verification.pad import one_pad

@@ -368,7 +368,7 @@ class MainWindow(QMainWindow):
 
     def beginnings(self) -> list[tuple[str, Callable[[], None]]]:
         """With what one can begin: nothing, an example, a template of the office."""
-        from korbent.demo import lindmere, redstem
+        from korbent.demo import coombe, lindmere, redstem
         from korbent.demo.starter import starter, us_starter
         from korbent.files.office import templates
 
@@ -377,6 +377,7 @@ class MainWindow(QMainWindow):
             ("Empty: US customary, ASCE 7", lambda: self.begin(us_starter)),
             ("Example: Lindmere ferry terminal (metric)", lambda: self.begin(lindmere)),
             ("Example: Redstem packing shed (US customary)", lambda: self.begin(redstem)),
+            ("Example: Coombe Hollow workshop (AS 3600)", lambda: self.begin(coombe)),
         ]
         for name, path in templates().items():
             found.append((f"Template: {name}", lambda p=path: self.begin(lambda: from_template(p))))

@@ -3,10 +3,11 @@
 from collections.abc import Callable
 
 from korbent.core.model import Project
+from korbent.demo.coombe import coombe
 from korbent.demo.lindmere import lindmere
 from korbent.demo.redstem import redstem
 
-DEMOS: dict[str, Callable[[], Project]] = {"lindmere": lindmere, "redstem": redstem}
+DEMOS: dict[str, Callable[[], Project]] = {"lindmere": lindmere, "redstem": redstem, "coombe": coombe}
 """The examples by their short name."""
 
-__all__ = ["DEMOS", "lindmere", "redstem"]
+__all__ = ["DEMOS", "coombe", "lindmere", "redstem"]

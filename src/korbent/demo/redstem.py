@@ -78,11 +78,12 @@ SIZES = {
 
 def _pad(index: int, column: str) -> Pad:
     size, thickness, level = SIZES[column]
-    bars = Bars(diameter=0.625 * FOOT / 12, spacing=1.0 * FOOT)
+    bars = Bars(diameter=0.625 * FOOT / 12, spacing=0.75 * FOOT)
+    top = Bars(diameter=0.5 * FOOT / 12, spacing=1.0 * FOOT)
     return Pad(
         name=f"F{index}", load_point=column, type="shed", width=_ft(size), length=_ft(size), thickness=_ft(thickness), level=_ft(level),
         pedestal=Pedestal(size_x=_ft(1.5), size_y=_ft(1.5), top=_ft(0.5)),
-        reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars),
+        reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=top, top_y=top),
     )  # fmt: skip
 
 
@@ -105,11 +106,11 @@ def redstem() -> Project:
             date="2026-11-23", revision="A",
         ),
         units="us",
-        standards=Standards(concrete="none"),
+        standards=Standards(concrete="ACI 318-19"),
         settings=Settings(
             presumed_table=tuple((_ft(depth), 0.0, round(p * psf, 9)) for depth, p in ((1, 1500), (2, 2000), (3, 2400), (5, 3000))),
             presumed_short=4 / 3, base_friction=0.40, frost_depth=_ft(2.5), cover_above=_ft(0.5), contact_share_least=0.4,
-            concrete_weight=150 * pcf, factor_uplift=1.0, factor_overturning=1.5,
+            concrete_weight=150 * pcf, concrete_strength=27.6, steel_strength=413.7, concrete_cover=_ft(0.25), factor_uplift=1.0, factor_overturning=1.5,
         ),
         ground=Ground(
             surfaces=Surfaces(finished=0.0), backfill=Backfill(name="Compacted site fill", weight=110 * pcf, weight_saturated=125 * pcf)

@@ -4,20 +4,13 @@ import numpy as np
 
 from korbent.core.concrete.checks import clear_distances, effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
+from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.units import show, show_length, shown_unit
+from korbent.drawing.plan import rim
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
-
-
-def bar_positions(size: float, cover: float, bars: Bars) -> list[float]:
-    """Where the bars lie across a width, from its middle: at most the spacing apart, cover kept at both sides."""
-    room = size - 2 * cover - bars.diameter
-    if room <= 0:
-        return [0.0]
-    gaps = max(1, int(np.ceil(room / bars.spacing - 1e-9)))
-    return [float(x) for x in np.linspace(-room / 2, room / 2, gaps + 1)]
 
 
 def _settings(project: Project, pad: Pad) -> tuple[float, str]:
@@ -40,14 +33,22 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
     g = _geometry(project, pad)
     x_bars, y_bars = pad.reinforcement.bottom_x, pad.reinforcement.bottom_y
     sketch = Sketch()
-    sketch.add(Polygon(rectangle(-B / 2, -L / 2, B / 2, L / 2), "faint", "concrete_line", 1.6))
+    edge = tuple(rim(B / 2)) if pad.is_round else rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    sketch.add(Polygon(edge, "faint", "concrete_line", 1.6))
+
+    def reach(half: float, at: float) -> float:
+        """Half the length of a bar at a distance from the middle: to the edge, or to the rim."""
+        return (max(half**2 - at**2, 0.0) ** 0.5 if pad.is_round else half) - cover
+
     along_x = [
-        Line(((-B / 2 + cover, y), (B / 2 - cover, y)), "steel_x", _thick(x_bars))
-        for y in bar_positions(L, cover, x_bars)
+        Line(((-reach(B / 2, y), y), (reach(B / 2, y), y)), "steel_x", _thick(x_bars))
+        for y in positions(L, cover, x_bars)
+        if reach(B / 2, y) > 0.05
     ]
     along_y = [
-        Line(((x, -L / 2 + cover), (x, L / 2 - cover)), "steel_y", _thick(y_bars))
-        for x in bar_positions(B, cover, y_bars)
+        Line(((x, -reach(L / 2, x)), (x, reach(L / 2, x))), "steel_y", _thick(y_bars))
+        for x in positions(B, cover, y_bars)
+        if reach(L / 2, x) > 0.05
     ]
     # the outer layer lies lower: painted first
     sketch.add(*(along_x + along_y if outer == "x" else along_y + along_x))
@@ -173,13 +174,13 @@ def bar_section(project: Project, pad: Pad) -> Drawing:
     hook = min(0.25, h - 2 * cover)
     x0, x1 = -B / 2 + cover, B / 2 - cover
     sketch.add(Line(((x0, low_x + hook), (x0, low_x), (x1, low_x), (x1, low_x + hook)), "steel_x", 2.6))
-    for x in bar_positions(B, cover, y_bars):
+    for x in positions(B, cover, y_bars):
         sketch.add(Disc((x, low_y), max(y_bars.diameter / 2, 0.009), "steel_y", None))
     for bars, level, colour in ((pad.reinforcement.top_x, h - cover, "steel_x"),):
         if bars:
             sketch.add(Line(((x0, level - hook), (x0, level), (x1, level), (x1, level - hook)), colour, 2.2))
     if pad.reinforcement.top_y:
-        for x in bar_positions(B, cover, pad.reinforcement.top_y):
+        for x in positions(B, cover, pad.reinforcement.top_y):
             sketch.add(Disc((x, h - cover - 0.02), 0.009, "steel_y", None))
     unit = shown_unit("m", project.showing)
     sketch.add(

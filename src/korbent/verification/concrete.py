@@ -99,7 +99,7 @@ CONCRETE = (
          lambda: _one(STANDARD.punching_strength(_a(0.5), _a(0.5), 30.0, _a(0.005), NO, SILENT))
          / _one(STANDARD.punching_strength(_a(0.5), _a(1.0), 30.0, _a(0.005), NO, SILENT)), 1e-12),
     Case("least steel ratio, fck 30, fyk 500", "from memory", "design tables to EN 1992: 0.151 %", 0.00151,
-         lambda: _one(STANDARD.minimum_steel(_a(0.5), 30.0, 500.0, SILENT)) / 1e6 / 0.5, 5e-3),
+         lambda: _one(STANDARD.minimum_steel(_a(0.5), _a(0.6), 30.0, 500.0, SILENT)) / 1e6 / 0.5, 5e-3),
     Case("closed perimeter: length at a", "closed form", "2 (cx + cy) + 2 π a", 2 * 0.9 + 2 * math.pi * 0.6,
          lambda: _one(around(0.4, 0.5, 0.6, WIDE).length), 1e-12, "m"),
     Case("closed perimeter: area within", "closed form", "cx cy + 2 a (cx + cy) + π a²", 0.2 + 1.2 * 0.9 + math.pi * 0.36,

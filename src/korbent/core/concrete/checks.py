@@ -8,10 +8,11 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
-from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.checks import CHECKS, Check, Outcome, cannot, does_not_apply
+from korbent.core.concrete.critical_section import CriticalSection, critical_section
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.sections import SIDES, SectionForces, forces_beyond
-from korbent.core.concrete.standard import ConcreteStandard, registry
+from korbent.core.concrete.standard import AtSection, ConcreteStandard, Searching, registry
 from korbent.core.contact.base import contact_under
 from korbent.core.contact.polygon import pressure_over
 from korbent.core.contact.rectangle import Contact
@@ -45,6 +46,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         record,
     )
     outcomes = concrete_outcomes(pad, record)
+    outcomes = [replace(o, check=_with_clause(o.check, pad.standard.clauses)) for o in outcomes]
     if any(g.askew):
         text = "the column is turned against the base: a square of equal area is used"
         warnings = tuple(text if askew else "" for askew in g.askew)
@@ -59,6 +61,20 @@ def _no_concrete(bench: Bench) -> str:
     if any(len(points) > 1 for points in bench.standing):
         return "the concrete of a base with several columns is not checked yet: check it by hand"
     return ""
+
+
+def _with_clause(check: Check, clauses: dict[str, str]) -> Check:
+    """The check with the clause of the standard in force; the very same one where it is its own."""
+    clause = clauses.get(check.id, check.reference)
+    if clause == check.reference:
+        return check
+    key = (check.id, clause)
+    if key not in _by_clause:
+        _by_clause[key] = replace(check, reference=clause)
+    return _by_clause[key]
+
+
+_by_clause: dict[tuple[str, str], Check] = {}
 
 
 @dataclass(frozen=True)
@@ -123,7 +139,7 @@ def concrete_pad(
     geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT,
 ) -> ConcretePad:  # fmt: skip
     """Gathers effective depths, design strengths and the net weight of a pad."""
-    standard = registry()[standard_name]
+    standard = registry(settings.shear_size_effect)[standard_name]
     special = situations.is_special()
     record("f_x1", "", geometry.face[0], "m", note="loaded area along x")
     record("f_y1", "", geometry.face[1], "m", note="loaded area along y")
@@ -263,17 +279,19 @@ def _steel_outcome(
 
 
 def _shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    away = np.stack([pad.d_x, pad.d_x, pad.d_y, pad.d_y])
+    h = pad.geometry.h
+    away = np.stack([pad.standard.shear_section(d, h)[0] for d in (pad.d_x, pad.d_x, pad.d_y, pad.d_y)])
     sections = forces_beyond(pad.geometry, pad.contact, pad.weight, away)
     outcomes = []
     for axis in "xy":
         demands, capacities = [], []
-        d = pad.depth(axis)
+        d = pad.standard.shear_section(pad.depth(axis), h)[1]
         sides = (0, 1) if axis == "x" else (2, 3)
-        rho = _steel_ratio(pad.bars("bottom", axis), d)
+        rho = _steel_ratio(pad.bars("bottom", axis), pad.depth(axis))
         for side in sides:
             scope = record.scope(f"shear at d from the {SIDES[side]}")
-            scope("d", f"d_{axis}", d, "m")
+            own = pad.standard.shear_section(pad.depth(axis), h)[1] is pad.depth(axis)
+            scope("d", f"d_{axis}" if own else f"max(0.72*h, 0.9*d_{axis})", d, "m")
             width = _width(pad, axis, sections, side, scope)
             scope(
                 "l",
@@ -299,7 +317,7 @@ def _shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Ou
             )
             scope("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
             demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
-            scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", "EN 1992-1-1 6.2.2(1)")
+            scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses["shear-x"])
             scope("rho_l", "", rho, "", note=f"bottom bars along {axis}")
             capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
             scope("ratio", "v_Ed/v_Rd", demand / capacity)
@@ -400,7 +418,82 @@ def _uneven(M_x: Array, M_y: Array, perimeter: Perimeter, k_x: Array, k_y: Array
 
 
 def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    g, standard, settings = pad.geometry, pad.standard, pad.settings
+    """Punching as the standard has it: searched over perimeters, or at one critical section."""
+    if isinstance(pad.standard, Searching):
+        return _searched(pad, pad.standard, record, thin)
+    assert isinstance(pad.standard, AtSection)
+    return _at_section(pad, pad.standard, record, thin)
+
+
+def _at_section(
+    pad: ConcretePad, standard: AtSection, record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    g = pad.geometry
+    d = (pad.d_x + pad.d_y) / 2
+    clear = clear_distances(g)
+    section = critical_section(g.face[0], g.face[1], clear, d / 2)
+    column, lifted = pad.forces.column, pad.forces.column <= 0.0
+    inside = soil_within(pad, section)
+    V = np.maximum(column - inside, 0.0)
+    M_x, M_y = column_moments(pad)
+    M_xu, M_yu = M_x + V * section.y, M_y - V * section.x
+    scope = record.scope("punching")
+    scope(
+        "M_xt", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base"
+    )
+    scope("M_yt", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
+    scope("V_col", "V_c + gamma_G*W_ped", column, "kN", note="column and pedestal")
+    scope("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
+    scope(
+        "b_o", "", section.length, "m", standard.clauses["punching"], "critical section at d/2", "d f_x1 f_y1"
+    )
+    scope("R_in", "", inside, "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d d")
+    scope("V_red", "max(V_col - R_in, 0)", V, "kN")
+    scope("x_u", "", section.x, "m", note="middle of the section, from the column")
+    scope("y_u", "", section.y, "m")
+    scope("M_xu", "M_xt + V_red*y_u", M_xu, "kNm", note="about the middle of the section")
+    scope("M_yu", "M_yt - V_red*x_u", M_yu, "kNm")
+    demand = standard.section_demand(V, M_xu, M_yu, section, d, scope)
+    sides = sum((d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear)
+    aspect = np.maximum(g.face[0], g.face[1]) / np.minimum(g.face[0], g.face[1])
+    capacity = standard.section_strength(
+        d, pad.settings.concrete_strength, aspect, section, np.asarray(sides), scope
+    )
+    capacity = np.broadcast_to(capacity, demand.shape)
+    applies = section.exists & ~lifted
+    ratio = np.where(applies, demand / capacity, 0.0)
+    scope("ratio", "v_Ed/v_Rd", demand / capacity)
+    idle = tuple(
+        "the column presses down in no situation" if up else "" for up in np.atleast_1d(lifted.all(axis=-1))
+    )
+    if all(idle):
+        return [does_not_apply("punching", idle[0]), does_not_apply("punching-face", idle[0])]
+    outcome = Outcome(
+        CHECKS["punching"], np.where(applies, demand, 0.0), capacity, ratio, pad.situations, ~pad.contact.stable, blocks=("punching",),
+        why_not=thin, not_applicable=idle, place=np.full(ratio.shape, 0.5),
+        note=lambda i, j: "at d/2" if section.exists[i, 0] else "no section fits within the base: one-way shear governs",
+    )  # fmt: skip
+    return [outcome, does_not_apply("punching-face", f"{standard.name} has no check at the face")]
+
+
+def soil_within(pad: ConcretePad, section: CriticalSection) -> Array:
+    """Net upward soil force within a critical section, kN, shape (candidates, situations)."""
+    g, contact = pad.geometry, pad.contact
+    x0, x1, y0, y1 = (np.broadcast_to(v, g.B.shape) for v in section.corners)
+    x = np.stack([x0, x1, x1, x0], axis=-1) + g.offset_x[..., None]
+    y = np.stack([y0, y0, y1, y1], axis=-1) + g.offset_y[..., None]
+    shape = (*contact.a.shape, 4)
+    pressed = pressure_over(
+        np.broadcast_to(x, shape), np.broadcast_to(y, shape), contact.a, contact.b, contact.c
+    ).force
+    force: Array = pressed - pad.weight * section.area
+    return force
+
+
+def _searched(
+    pad: ConcretePad, standard: Searching, record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    g, settings = pad.geometry, pad.settings
     d = (pad.d_x + pad.d_y) / 2
     rho = np.sqrt(
         _steel_ratio(pad.bars("bottom", "x"), pad.d_x) * _steel_ratio(pad.bars("bottom", "y"), pad.d_y)
@@ -508,12 +601,12 @@ def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list
             blocks=("punching perimeter",), why_not=thin, note=where, place=distances,
         )
     ]  # fmt: skip
-    outcomes.append(_face(pad, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
+    outcomes.append(_face(pad, standard, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
     return [replace(outcome, not_applicable=idle) for outcome in outcomes]
 
 
 def _face(
-    pad: ConcretePad, d: Array, clear: tuple[Array, ...], M_x: Array, M_y: Array, k_x: Array, k_y: Array,
+    pad: ConcretePad, standard: Searching, d: Array, clear: tuple[Array, ...], M_x: Array, M_y: Array, k_x: Array, k_y: Array,
     record: Recorder, thin: tuple[str, ...],
 ) -> Outcome:  # fmt: skip
     g = pad.geometry
@@ -535,7 +628,7 @@ def _face(
     uneven = u_1 * np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
     demand = np.where(pad.forces.column > 0.0, (V + uneven) / u_0 / d / 1000.0, 0.0)
     limit = np.broadcast_to(
-        pad.standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape
+        standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape
     )
     record("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
     record("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
@@ -562,7 +655,7 @@ def _detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, .
     scope = record.scope(f"detailing {axis}")
     scope("d", f"d_{axis}", pad.depth(axis), "m")
     least = pad.standard.minimum_steel(
-        pad.depth(axis), settings.concrete_strength, settings.steel_strength, scope
+        pad.depth(axis), pad.geometry.h, settings.concrete_strength, settings.steel_strength, scope
     )
     provided = bars.area * 1e6
     scope("oe", "", bars.diameter, "m", note="bar diameter")

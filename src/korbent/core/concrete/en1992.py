@@ -1,5 +1,7 @@
 """EN 1992-1-1:2004 with corrigendum AC:2010 and amendment A1:2014, recommended values."""
 
+from typing import ClassVar
+
 import numpy as np
 
 from korbent.core.working import Array, Recorder
@@ -11,6 +13,16 @@ class EN1992:
     """The rules of EN 1992-1-1 for bases without links."""
 
     name = "EN 1992-1-1:2004"
+    clauses: ClassVar[dict[str, str]] = {
+        "punching": f"{REFERENCE} 6.4.4(2)", "punching-face": f"{REFERENCE} 6.4.5(3)", "shear-x": f"{REFERENCE} 6.2.2(1)",
+        "shear-y": f"{REFERENCE} 6.2.2(1)", "bottom-x": f"{REFERENCE} 6.1", "bottom-y": f"{REFERENCE} 6.1", "top-x": f"{REFERENCE} 6.1",
+        "top-y": f"{REFERENCE} 6.1", "minimum-x": f"{REFERENCE} 9.2.1.1(1)", "minimum-y": f"{REFERENCE} 9.2.1.1(1)",
+        "spacing-x": f"{REFERENCE} 9.3.1.1(3)", "spacing-y": f"{REFERENCE} 9.3.1.1(3)",
+    }  # fmt: skip
+
+    def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
+        """At d from the face (6.2.1(8)); stress over d."""
+        return d, d
 
     def strengths(
         self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
@@ -94,7 +106,7 @@ class EN1992:
         record("v_Rd_max", "0.4*nu*f_cd", strength, "MPa", f"{REFERENCE} 6.4.5(3), A1:2014")
         return strength
 
-    def minimum_steel(self, d: Array, fck: float, fyk: float, record: Recorder) -> Array:
+    def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
         """9.2.1.1(1) as 9.3.1.1(1) has it for slabs."""
         fctm = 0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10)
         steel: Array = np.maximum(0.26 * fctm / fyk, 0.0013) * d * 1e6

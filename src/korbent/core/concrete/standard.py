@@ -1,14 +1,20 @@
 """What a concrete standard provides. A new standard is one module that has these, and one registry line."""
 
-from typing import Protocol
+from typing import ClassVar, Protocol, runtime_checkable
 
+from korbent.core.concrete.critical_section import CriticalSection
 from korbent.core.working import Array, Recorder
 
 
 class ConcreteStandard(Protocol):
-    """Ultimate-limit rules for bases. Strengths in MPa, lengths in m, steel areas in mm2/m."""
+    """Ultimate-limit rules for bases. Strengths in MPa, lengths in m, steel areas in mm2/m.
+
+    Punching is either searched over perimeters (:class:`Searching`) or checked at one critical section (:class:`AtSection`).
+    """
 
     name: str
+    clauses: ClassVar[dict[str, str]]
+    """Clause of each check, by its id."""
 
     def strengths(
         self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
@@ -25,6 +31,20 @@ class ConcreteStandard(Protocol):
     ) -> Array:
         """One-way shear strength without links."""
 
+    def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
+        """(distance of the section for one-way shear from the face, depth over which its stress is taken), m."""
+
+    def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
+        """Least tension steel."""
+
+    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
+        """Greatest bar spacing, m."""
+
+
+@runtime_checkable
+class Searching(ConcreteStandard, Protocol):
+    """Punching is searched between the face of the loaded area and 2d."""
+
     def punching_strength(
         self, d: Array, a: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
     ) -> Array:
@@ -33,12 +53,6 @@ class ConcreteStandard(Protocol):
     def face_strength(self, fck: float, fcd: Array, record: Recorder) -> Array:
         """Greatest punching stress at the face of the loaded area."""
 
-    def minimum_steel(self, d: Array, fck: float, fyk: float, record: Recorder) -> Array:
-        """Least tension steel."""
-
-    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
-        """Greatest bar spacing, m."""
-
     def search_distances(self, d: Array) -> Array:
         """Distances at which punching is searched, along a new first axis."""
 
@@ -46,8 +60,31 @@ class ConcreteStandard(Protocol):
         """Share k of an unbalanced moment carried by uneven shear, by the ratio of the column sizes."""
 
 
-def registry() -> dict[str, ConcreteStandard]:
-    """The standards known, by name."""
+@runtime_checkable
+class AtSection(ConcreteStandard, Protocol):
+    """Punching is checked at the section half an effective depth from the loaded area."""
+
+    def section_strength(
+        self,
+        d: Array,
+        fck: float,
+        long_over_short: Array,
+        section: CriticalSection,
+        sides: Array,
+        record: Recorder,
+    ) -> Array:
+        """Design strength there, by the number of its sides."""
+
+    def section_demand(
+        self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
+    ) -> Array:
+        """Stress there from the force (kN) and the moments (kNm) about the middle of the section."""
+
+
+def registry(size_effect: bool = False) -> dict[str, ConcreteStandard]:
+    """The standards known, by name; ``size_effect``: ACI 318-19 counts it in shallow foundations too."""
+    from korbent.core.concrete.aci318 import ACI318
+    from korbent.core.concrete.as3600 import AS3600
     from korbent.core.concrete.en1992 import EN1992
 
-    return {standard.name: standard for standard in (EN1992(),)}
+    return {standard.name: standard for standard in (EN1992(), ACI318(size_effect), AS3600())}

@@ -37,7 +37,7 @@ class Standards(Frozen):
 
     ground: Literal["EN 1997-1:2004"] = "EN 1997-1:2004"
     approach: Literal["DA1", "DA2", "DA2*", "DA3", "resistance factors"] = "DA1"
-    concrete: Literal["EN 1992-1-1:2004", "none"] = "EN 1992-1-1:2004"
+    concrete: Literal["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018", "none"] = "EN 1992-1-1:2004"
 
 
 class Problem(NamedTuple):

@@ -139,10 +139,14 @@ class Settings(Frozen):
     creep_days: float = Field(default=365.0, gt=0, title="…typed, days after loading")
     settlement_influence: Share = Field(default=0.2, gt=0, title="Influence depth: added / effective stress")
     concrete_weight: UnitWeight = Field(default=25.0, title="Concrete, unit weight")
-    concrete_strength: Strength = Field(default=30.0, title="Concrete, fck")
-    steel_strength: Strength = Field(default=500.0, title="Steel, fyk")
+    concrete_strength: Strength = Field(default=30.0, title="Concrete, fck or f′c")
+    steel_strength: Strength = Field(default=500.0, title="Steel, fyk or fy")
     concrete_cover: Length = Field(default=0.05, title="Cover of the bars")
+    shear_size_effect: bool = Field(
+        default=False, title="ACI 318: size effect in shear of footings (13.2.6.2)"
+    )
     alpha_cc: Share = Field(default=1.0, gt=0, title="α cc")
+    bar_ends: Literal["hooked", "straight"] = Field(default="hooked", title="Ends of the bars")
     outer_bars: Literal["x", "y"] = Field(default="x", title="Outer bars run along")
 
     @field_validator("presumed_table")

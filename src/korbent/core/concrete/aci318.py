@@ -1,0 +1,174 @@
+"""ACI 318-19 for footings without shear reinforcement, in its own pounds and inches."""
+
+from typing import ClassVar
+
+import numpy as np
+
+from korbent.core.concrete.critical_section import CriticalSection
+from korbent.core.working import Array, Recorder
+
+REFERENCE = "ACI 318-19"
+PSI = 145.0377377
+"""psi in one MPa."""
+INCH = 0.0254
+STEEL_MODULUS = 29e6
+"""psi, 20.2.2.2."""
+ULTIMATE_STRAIN = 0.003
+
+
+class ACI318:
+    """The rules of ACI 318-19 for footings (chapter 13). Normal-weight concrete."""
+
+    name = "ACI 318-19"
+    searches = False
+    clauses: ClassVar[dict[str, str]] = {
+        "punching": "ACI 318-19 22.6", "punching-face": "ACI 318-19 22.6", "shear-x": "ACI 318-19 22.5.5.1", "shear-y": "ACI 318-19 22.5.5.1",
+        "bottom-x": "ACI 318-19 22.2", "bottom-y": "ACI 318-19 22.2", "top-x": "ACI 318-19 22.2", "top-y": "ACI 318-19 22.2",
+        "minimum-x": "ACI 318-19 8.6.1.1", "minimum-y": "ACI 318-19 8.6.1.1", "spacing-x": "ACI 318-19 7.7.2.3", "spacing-y": "ACI 318-19 7.7.2.3",
+    }  # fmt: skip
+
+    def __init__(self, size_effect: bool = False) -> None:
+        self.size_effect = size_effect
+
+    def strengths(
+        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """Nominal: 0.85 f'c over the stress block (22.2.2.4.1), fy; the strength reduction factors come with each check."""
+        fcd, fyd = np.full(special.shape, 0.85 * fck), np.full(special.shape, fyk)
+        record("f_c", "", fck, "MPa", note="specified compressive strength f′c")
+        record("f_y", "", fyk, "MPa", note="reinforcing steel")
+        record("f_cd", "0.85*f_c", fcd, "MPa", f"{REFERENCE} 22.2.2.4.1")
+        return fcd, fyd
+
+    def steel_for(
+        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """Rectangular block; phi = 0.9, the section tension-controlled: eps_t at least eps_ty + 0.003 (21.2.2, 9.3.3.1)."""
+        psi = fck * PSI
+        beta = float(np.clip(0.85 - 0.05 * (psi - 4000) / 1000, 0.65, 0.85))
+        yield_strain = fyd * PSI / STEEL_MODULUS
+        deepest = beta * ULTIMATE_STRAIN / (ULTIMATE_STRAIN + yield_strain + 0.003)
+        K_limit = deepest * (1 - deepest / 2)
+        K = moment / (0.9 * 1000.0 * d**2 * fcd)
+        used = np.minimum(K, K_limit)
+        z = d * (1 + np.sqrt(1 - 2 * used)) / 2
+        steel = 1000.0 * used * 1000.0 * d**2 * fcd / (z * fyd)
+        record("beta_1", "", beta, "", f"{REFERENCE} table 22.2.2.4.3")
+        record("epsilon_ty", f"f_y*{PSI}/{STEEL_MODULUS}", yield_strain, "", f"{REFERENCE} 21.2.2.1")
+        record(
+            "a_d",
+            "beta_1*0.003/(0.006 + epsilon_ty)",
+            deepest,
+            "",
+            f"{REFERENCE} 21.2.2",
+            "deepest block over d, tension-controlled",
+        )
+        record("K_lim", "a_d*(1 - a_d/2)", K_limit)
+        record("phi_f", "", 0.9, "", f"{REFERENCE} table 21.2.2")
+        record("K", "m_Ed/(phi_f*1000*d**2*f_cd)", K, "", f"{REFERENCE} 22.2")
+        record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
+        record("A_s_req", "1000*min(K, K_lim)*1000*d**2*f_cd/(z*f_y)", steel, "mm²/m", "", "steel required")
+        return steel, K / K_limit
+
+    def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
+        """At d from the face (13.2.7.2, 7.4.3.2); stress over d."""
+        return d, d
+
+    def _size(self, d: Array, record: Recorder) -> Array:
+        size = np.minimum(np.sqrt(2 / (1 + d / INCH / 10)), 1.0) if self.size_effect else np.ones_like(d)
+        formula = f"min(sqrt(2/(1 + d/{INCH}/10)), 1)" if self.size_effect else "1 + 0*d"
+        note = "" if self.size_effect else "left out: shallow foundations (13.2.6.2)"
+        record("lambda_s", formula, size, "", f"{REFERENCE} 22.5.5.1.3", note)
+        return size
+
+    def shear_strength(
+        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
+    ) -> Array:
+        """phi V_c over b d: 8 lambda_s rho^(1/3) sqrt(f'c), at most 5 sqrt(f'c), psi (table 22.5.5.1 (c), 22.5.5.1.1)."""
+        root = min(np.sqrt(fck * PSI), 100.0)
+        size = self._size(d, record)
+        stress = np.minimum(8 * size * steel_ratio ** (1 / 3), 5.0) * root
+        strength: Array = 0.75 * stress / PSI + np.zeros_like(d)
+        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", root, "psi", f"{REFERENCE} 22.5.3.1", "√f′c")
+        record(
+            "v_c", "min(8*lambda_s*rho_l**(1/3), 5)*r_fc", stress, "psi", f"{REFERENCE} table 22.5.5.1 (c)"
+        )
+        record("v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", f"{REFERENCE} 21.2.1", "φ = 0.75")
+        return strength
+
+    def section_strength(
+        self,
+        d: Array,
+        fck: float,
+        long_over_short: Array,
+        section: CriticalSection,
+        sides: Array,
+        record: Recorder,
+    ) -> Array:
+        """phi v_c of two-way shear: the least of 4, 2 + 4/beta, 2 + alpha_s d/b_o times lambda_s sqrt(f'c), psi (table 22.6.5.2).
+
+        alpha_s: 40 where the section has four sides, 30 with three, 20 with two.
+        """
+        root = min(np.sqrt(fck * PSI), 100.0)
+        size = self._size(d, record)
+        alpha = np.where(sides >= 4, 40.0, np.where(sides == 3, 30.0, 20.0))
+        factor = np.minimum(np.minimum(4.0, 2 + 4 / long_over_short), 2 + alpha * d / section.length)
+        strength: Array = 0.75 * factor * size * root / PSI
+        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", root, "psi", f"{REFERENCE} 22.6.3.1", "√f′c")
+        record(
+            "beta",
+            "",
+            long_over_short,
+            "",
+            f"{REFERENCE} 22.6.5.3",
+            "long over short side of the loaded area",
+        )
+        record("alpha_s", "", alpha, "", f"{REFERENCE} 22.6.5.3", "40, 30, 20: four, three, two sides")
+        record("k_v", "min(min(4, 2 + 4/beta), 2 + alpha_s*d/b_o)", factor, "", f"{REFERENCE} table 22.6.5.2")
+        record(
+            "v_Rd",
+            f"0.75*k_v*lambda_s*r_fc/{PSI}",
+            strength,
+            "MPa",
+            f"{REFERENCE} 22.6.5, 21.2.1",
+            "φ = 0.75",
+        )
+        return strength
+
+    def section_demand(
+        self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
+    ) -> Array:
+        """V/(b_o d) + gamma_v M c/J in both directions (8.4.4.2.3, 22.6.4), MPa; J with its d^3 terms."""
+        J_x = d * section.second_x + section.parallel_y * d**3 / 12
+        J_y = d * section.second_y + section.parallel_x * d**3 / 12
+        g_x = 1 - 1 / (1 + 2 / 3 * np.sqrt(section.size_y / section.size_x))
+        g_y = 1 - 1 / (1 + 2 / 3 * np.sqrt(section.size_x / section.size_y))
+        uneven = g_x * np.abs(M_x) * section.reach_y / J_x + g_y * np.abs(M_y) * section.reach_x / J_y
+        demand: Array = (V / (section.length * d) + uneven) / 1000
+        for symbol, value, unit, note in (
+            ("J_x", J_x, "m⁴", "about x"), ("J_y", J_y, "m⁴", "about y"), ("c_x", section.reach_x, "m", "farthest along x"),
+            ("c_y", section.reach_y, "m", "farthest along y"), ("b_x", section.size_x, "m", "extent along x"), ("b_y", section.size_y, "m", "extent along y"),
+        ):  # fmt: skip
+            record(symbol, "", value, unit, f"{REFERENCE} R8.4.4.2.3" if symbol[0] == "J" else "", note)
+        record("gamma_vx", "1 - 1/(1 + 2/3*sqrt(b_y/b_x))", g_x, "", f"{REFERENCE} 8.4.4.2.2")
+        record("gamma_vy", "1 - 1/(1 + 2/3*sqrt(b_x/b_y))", g_y, "", f"{REFERENCE} 8.4.4.2.2")
+        record(
+            "v_Ed",
+            "(V_red/(b_o*d) + gamma_vx*abs(M_xu)*c_y/J_x + gamma_vy*abs(M_yu)*c_x/J_y)/1000",
+            demand,
+            "MPa",
+            f"{REFERENCE} 8.4.4.2.3",
+        )
+        return demand
+
+    def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
+        """0.0018 A_g (8.6.1.1, by 13.3.3.1)."""
+        steel: Array = 0.0018 * h * 1e6
+        record("A_s_min", "0.0018*h*1e6", steel, "mm²/m", f"{REFERENCE} 8.6.1.1")
+        return steel
+
+    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
+        """The lesser of 3h and 18 in. (7.7.2.3)."""
+        spacing: Array = np.minimum(3 * h, 18 * INCH)
+        record("s_max", f"min(3*h, 18*{INCH})", spacing, "m", f"{REFERENCE} 7.7.2.3")
+        return spacing

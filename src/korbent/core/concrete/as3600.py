@@ -1,0 +1,127 @@
+"""AS 3600:2018 for footings without fitments. Clause numbers and coefficients from memory; N, mm, MPa."""
+
+from typing import ClassVar
+
+import numpy as np
+
+from korbent.core.concrete.critical_section import CriticalSection
+from korbent.core.working import Array, Recorder
+
+REFERENCE = "AS 3600:2018"
+
+
+class AS3600:
+    """The rules of AS 3600:2018 for footings."""
+
+    name = "AS 3600:2018"
+    searches = False
+    clauses: ClassVar[dict[str, str]] = {
+        "punching": "AS 3600:2018 9.3", "punching-face": "AS 3600:2018 9.3", "shear-x": "AS 3600:2018 8.2.4", "shear-y": "AS 3600:2018 8.2.4",
+        "bottom-x": "AS 3600:2018 8.1", "bottom-y": "AS 3600:2018 8.1", "top-x": "AS 3600:2018 8.1", "top-y": "AS 3600:2018 8.1",
+        "minimum-x": "AS 3600:2018 16.3.1", "minimum-y": "AS 3600:2018 16.3.1", "spacing-x": "AS 3600:2018 9.5.1", "spacing-y": "AS 3600:2018 9.5.1",
+    }  # fmt: skip
+
+    def strengths(
+        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """alpha_2 f'c over the stress block (8.1.3), fsy; the capacity factors come with each check."""
+        alpha = max(0.85 - 0.0015 * fck, 0.67)
+        fcd, fyd = np.full(special.shape, alpha * fck), np.full(special.shape, fyk)
+        record("f_c", "", fck, "MPa", note="characteristic strength f′c")
+        record("f_y", "", fyk, "MPa", note="reinforcing steel fsy")
+        record("alpha_2", "max(0.85 - 0.0015*f_c, 0.67)", alpha, "", f"{REFERENCE} 8.1.3")
+        record("f_cd", "alpha_2*f_c", fcd, "MPa", f"{REFERENCE} 8.1.3")
+        return fcd, fyd
+
+    def steel_for(
+        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """Rectangular block, k_uo at most 0.36 (8.1.5), phi = 0.85 (table 2.2.2)."""
+        gamma = max(0.97 - 0.0025 * fck, 0.67)
+        deepest = gamma * 0.36
+        K_limit = deepest * (1 - deepest / 2)
+        K = moment / (0.85 * 1000.0 * d**2 * fcd)
+        used = np.minimum(K, K_limit)
+        z = d * (1 + np.sqrt(1 - 2 * used)) / 2
+        steel = 1000.0 * used * 1000.0 * d**2 * fcd / (z * fyd)
+        record("gamma", "max(0.97 - 0.0025*f_c, 0.67)", gamma, "", f"{REFERENCE} 8.1.3")
+        record("K_lim", "gamma*0.36*(1 - gamma*0.36/2)", K_limit, "", f"{REFERENCE} 8.1.5", "kuo = 0.36")
+        record("phi_f", "", 0.85, "", f"{REFERENCE} table 2.2.2")
+        record("K", "m_Ed/(phi_f*1000*d**2*f_cd)", K, "", f"{REFERENCE} 8.1.3")
+        record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
+        record("A_s_req", "1000*min(K, K_lim)*1000*d**2*f_cd/(z*f_y)", steel, "mm²/m", "", "steel required")
+        return steel, K / K_limit
+
+    def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
+        """At d_v from the face, stress over d_v = max(0.72 D, 0.9 d) (8.2.1.9, 8.2.3.2)."""
+        d_v = np.maximum(0.72 * h, 0.9 * d)
+        return d_v, d_v
+
+    def shear_strength(
+        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
+    ) -> Array:
+        """phi k_v sqrt(f'c), k_v = 200/(1000 + 1.3 d_v) at most 0.10 (8.2.4.3), phi = 0.7; ``d`` is d_v here."""
+        root = min(np.sqrt(fck), 8.0)
+        k_v = np.minimum(200 / (1000 + 1300 * d), 0.10)
+        strength: Array = 0.7 * k_v * root
+        record("k_v", "min(200/(1000 + 1300*d), 0.1)", k_v, "", f"{REFERENCE} 8.2.4.3")
+        record(
+            "v_Rd",
+            "0.7*k_v*min(sqrt(f_c), 8)",
+            strength,
+            "MPa",
+            f"{REFERENCE} 8.2.4.1, table 2.2.2",
+            "φ = 0.7",
+        )
+        return strength
+
+    def section_strength(
+        self,
+        d: Array,
+        fck: float,
+        long_over_short: Array,
+        section: CriticalSection,
+        sides: Array,
+        record: Recorder,
+    ) -> Array:
+        """phi f_cv, f_cv = 0.17 (1 + 2/beta_h) sqrt(f'c) at most 0.34 sqrt(f'c) (9.3.3), phi = 0.7."""
+        root = np.sqrt(fck)
+        f_cv = np.minimum(0.17 * (1 + 2 / long_over_short), 0.34) * root
+        strength: Array = 0.7 * f_cv + np.zeros_like(d)
+        record(
+            "beta", "", long_over_short, "", f"{REFERENCE} 9.3.3", "long over short side of the loaded area"
+        )
+        record("f_cv", "min(0.17*(1 + 2/beta), 0.34)*sqrt(f_c)", f_cv, "MPa", f"{REFERENCE} 9.3.3")
+        record("v_Rd", "0.7*f_cv + 0*d", strength, "MPa", f"{REFERENCE} table 2.2.2", "φ = 0.7")
+        return strength
+
+    def section_demand(
+        self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
+    ) -> Array:
+        """V/(u d) (1 + u M/(8 V a d)) (9.3.4 (1)), the terms of both directions together, MPa; a: size of the section along the moment."""
+        uneven = np.abs(M_x) / (8 * section.size_y * d) + np.abs(M_y) / (8 * section.size_x * d)
+        demand: Array = (V / (section.length * d) + uneven / d) / 1000
+        record("a_x", "", section.size_x, "m", note="size of the section along x")
+        record("a_y", "", section.size_y, "m", note="along y")
+        record(
+            "v_Ed",
+            "(V_red/(b_o*d) + (abs(M_xu)/(8*a_y*d) + abs(M_yu)/(8*a_x*d))/d)/1000",
+            demand,
+            "MPa",
+            f"{REFERENCE} 9.3.4",
+        )
+        return demand
+
+    def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
+        """0.19 (D/d)^2 f'ct.f/fsy b d, f'ct.f = 0.6 sqrt(f'c) (16.3.1, 3.1.1.3)."""
+        tension = 0.6 * np.sqrt(fck)
+        steel: Array = 0.19 * (h / d) ** 2 * tension / fyk * d * 1e6
+        record("f_ctf", "", tension, "MPa", f"{REFERENCE} 3.1.1.3")
+        record("A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", f"{REFERENCE} 16.3.1")
+        return steel
+
+    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
+        """The lesser of 2 D and 300 mm (9.5.1)."""
+        spacing: Array = np.minimum(2 * h, 0.3)
+        record("s_max", "min(2*h, 0.3)", spacing, "m", f"{REFERENCE} 9.5.1")
+        return spacing

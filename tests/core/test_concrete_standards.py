@@ -1,0 +1,262 @@
+"""ACI 318-19 and AS 3600:2018: against scalars written out by hand in their own units, and by symmetry."""
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from korbent.core.checks import CheckResult, State
+from korbent.core.concrete.aci318 import ACI318, PSI
+from korbent.core.concrete.as3600 import AS3600
+from korbent.core.concrete.critical_section import critical_section
+from korbent.core.evaluate import base_state, evaluate, evaluate_pad, working
+from korbent.core.model import Bars, Load, Project, Reinforcement, edited
+from korbent.core.working import SILENT
+from korbent.demo import redstem
+from korbent.verification.pad import one_pad
+
+KIP, INCH, FOOT = 4.4482216152605, 0.0254, 0.3048
+NO = np.array([False])
+
+
+def by(standard: str, **changes: Any) -> Project:
+    return edited(one_pad(**changes), ("standards", "concrete"), standard)
+
+
+def check(project: Project, name: str) -> CheckResult:
+    return evaluate_pad(project, project.pads[0]).check(name)
+
+
+def a(value: float) -> np.ndarray:
+    return np.array([[value]])
+
+
+# the section
+
+
+def test_a_closed_section_is_a_square_tube() -> None:
+    s = critical_section(a(0.4), a(0.3), (a(5.0),) * 4, a(0.2))
+    assert float(s.length[0, 0]) == pytest.approx(2 * (0.8 + 0.7))
+    assert float(s.area[0, 0]) == pytest.approx(0.8 * 0.7)
+    # two sides along x: b^3/12 each; two across: at b/2
+    assert float(s.second_y[0, 0]) == pytest.approx(2 * 0.8**3 / 12 + 2 * 0.7 * 0.4**2)
+    assert float(s.x[0, 0]) == pytest.approx(0.0, abs=1e-12)
+
+
+@given(st.floats(0.2, 0.8), st.floats(0.2, 0.8), st.floats(0.1, 0.5), st.floats(0.0, 0.6), st.booleans())
+def test_open_sections_by_points_along_the_perimeter(
+    cx: float, cy: float, d: float, edge: float, corner: bool
+) -> None:
+    """Length, middle and second moments of the open section, summed over small pieces of its sides."""
+    clear = (a(5.0), a(edge), a(5.0), a(edge if corner else 5.0))
+    s = critical_section(a(cx), a(cy), clear, a(d))
+    x0, x1, y0, y1 = (float(v[0, 0]) for v in s.corners)
+    m = 4000
+    t = (np.arange(m) + 0.5) / m
+    pieces = []
+    for is_there, p, q in (
+        (True, (x0, y0), (x1, y0)), (d <= (edge if corner else 5.0) + 1e-9, (x0, y1), (x1, y1)),
+        (True, (x0, y0), (x0, y1)), (d <= edge + 1e-9, (x1, y0), (x1, y1)),
+    ):  # fmt: skip
+        if is_there:
+            length = math.dist(p, q)
+            pieces.append((p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), np.full(m, length / m)))
+    x, y, w = (np.concatenate(v) for v in zip(*pieces))
+    assert float(s.length[0, 0]) == pytest.approx(float(w.sum()), rel=1e-9)
+    mx, my = float((x * w).sum() / w.sum()), float((y * w).sum() / w.sum())
+    assert float(s.x[0, 0]) == pytest.approx(mx, abs=1e-9)
+    assert float(s.y[0, 0]) == pytest.approx(my, abs=1e-9)
+    assert float(s.second_y[0, 0]) == pytest.approx(float(((x - mx) ** 2 * w).sum()), rel=1e-5)
+    assert float(s.second_x[0, 0]) == pytest.approx(float(((y - my) ** 2 * w).sum()), rel=1e-5)
+
+
+# ACI 318-19
+
+
+def test_aci_flexure_in_inches_and_pounds() -> None:
+    """A 12 in. strip, d = 15 in., f'c = 4000 psi, fy = 60 ksi, Mu = 30 kip ft: a from equilibrium, by hand."""
+    Mu = 30.0 * 12  # kip in
+    low, high = 0.0, 10.0
+    for _ in range(80):
+        As = (low + high) / 2
+        block = As * 60 / (0.85 * 4 * 12)
+        low, high = (As, high) if 0.9 * As * 60 * (15 - block / 2) < Mu else (low, As)
+    fck, fyk = 4000 / PSI, 60_000 / PSI
+    aci = ACI318()
+    fcd, fyd = aci.strengths(fck, fyk, 1.0, NO, SILENT)
+    moment = 30.0 * KIP * FOOT / FOOT  # kNm per m
+    steel, share = aci.steel_for(np.array([moment]), np.array([15 * INCH]), fck, fcd, fyd, SILENT)
+    assert float(steel[0]) == pytest.approx(As * (25.4**2) / FOOT, rel=1e-6)
+    assert float(share[0]) < 1
+
+
+def test_aci_shear_and_punching_strengths_by_hand() -> None:
+    aci, sized = ACI318(), ACI318(size_effect=True)
+    d = 20 * INCH
+    fck = 4000 / PSI
+    one_way = float(aci.shear_strength(np.array([d]), fck, np.array([0.004]), NO, SILENT)[0]) * PSI
+    assert one_way == pytest.approx(0.75 * 8 * 0.004 ** (1 / 3) * math.sqrt(4000), rel=1e-9)
+    less = float(sized.shear_strength(np.array([d]), fck, np.array([0.004]), NO, SILENT)[0]) * PSI
+    assert less == pytest.approx(one_way * math.sqrt(2 / 3), rel=1e-9)
+    rich = float(aci.shear_strength(np.array([d]), fck, np.array([0.9]), NO, SILENT)[0]) * PSI
+    assert rich == pytest.approx(0.75 * 5 * math.sqrt(4000), rel=1e-9)
+    for c_x, c_y, expected in ((16, 16, 4.0), (12, 48, 3.0)):
+        s = critical_section(a(c_x * INCH), a(c_y * INCH), (a(9.0),) * 4, a(d / 2))
+        found = (
+            float(aci.section_strength(a(d), fck, a(max(c_x, c_y) / min(c_x, c_y)), s, a(4.0), SILENT)[0, 0])
+            * PSI
+        )
+        assert found == pytest.approx(0.75 * expected * math.sqrt(4000), rel=1e-9)
+    thin = critical_section(a(100 * INCH), a(100 * INCH), (a(9.0),) * 4, a(10 * INCH))
+    found = float(aci.section_strength(a(d), fck, a(1.0), thin, a(4.0), SILENT)[0, 0]) * PSI
+    assert found == pytest.approx(0.75 * (2 + 40 * 20 / 480) * math.sqrt(4000), rel=1e-9)
+
+
+def test_aci_moment_transfer_of_an_interior_column_by_hand() -> None:
+    """J = d b1^3/6 + b1 d^3/6 + d b2 b1^2/2 (R8.4.4.2.3), gamma_v = 0.4 for a square."""
+    c, d, V, M = 0.4, 0.5, 800.0, 60.0
+    b = c + d
+    s = critical_section(a(c), a(c), (a(9.0),) * 4, a(d / 2))
+    J = d * b**3 / 6 + b * d**3 / 6 + d * b * b**2 / 2
+    found = float(ACI318().section_demand(a(V), a(0.0), a(M), s, a(d), SILENT)[0, 0])
+    assert found == pytest.approx((V / (4 * b * d) + 0.4 * M * (b / 2) / J) / 1000, rel=1e-12)
+
+
+def test_an_aci_pad_step_by_step() -> None:
+    """Concentric: pressures, moment and shears of a whole pad once more in scalars."""
+    project = by("ACI 318-19", load=Load(V=900.0))
+    state = base_state(project, project.pads[0], "concrete", 0)
+    assert state is not None
+    net = 900.0 / 4.8 + 18 * 0.7 * (-0.16 / 4.8)  # the soil that the column displaces is not there
+    d_x, d_y = 0.442, 0.426
+    root = math.sqrt(30 * PSI)
+    reach = 1.0 - 0.2 - d_x
+    shear = check(project, "shear-x")
+    assert shear.demand == pytest.approx(net * reach / d_x / 1000, rel=1e-6)
+    rho = math.pi * 0.016**2 / 4 / 0.2 / d_x
+    assert shear.capacity == pytest.approx(0.75 * 8 * rho ** (1 / 3) * root / PSI, rel=1e-9)
+    d = (d_x + d_y) / 2
+    inside = (0.4 + d) ** 2 * net
+    punching = check(project, "punching")
+    assert punching.demand == pytest.approx((900 - inside) / (4 * (0.4 + d) * d) / 1000, rel=1e-6)
+    assert punching.capacity == pytest.approx(0.75 * 4 * root / PSI, rel=1e-9)
+    assert punching.check.reference == "ACI 318-19 22.6"
+    assert check(project, "punching-face").state is State.NOT_APPLICABLE
+    assert check(project, "minimum-x").demand == pytest.approx(0.0018 * 0.5e6)
+    assert check(project, "spacing-x").capacity == pytest.approx(457.2)
+    sized = edited(project, ("settings", "shear_size_effect"), True)
+    assert check(sized, "shear-x").capacity == pytest.approx(
+        (shear.capacity or 0) * math.sqrt(2 / (1 + d_x / 0.254)), rel=1e-9
+    )
+
+
+# AS 3600:2018
+
+
+def test_an_as_pad_step_by_step() -> None:
+    project = by("AS 3600:2018", load=Load(V=900.0, My=40.0))
+    plain = by("AS 3600:2018", load=Load(V=900.0))
+    net = 900.0 / 4.8 + 18 * 0.7 * (-0.16 / 4.8)
+    d_x, d_y = 0.442, 0.426
+    d_v = max(0.72 * 0.5, 0.9 * d_x)
+    shear = check(plain, "shear-x")
+    assert shear.demand == pytest.approx(net * (0.8 - d_v) / d_v / 1000, rel=1e-6)
+    assert shear.capacity == pytest.approx(
+        0.7 * min(200 / (1000 + 1300 * d_v), 0.1) * math.sqrt(30), rel=1e-9
+    )
+    d = (d_x + d_y) / 2
+    V = 900 - (0.4 + d) ** 2 * net
+    u = 4 * (0.4 + d)
+    straight = V / (u * d) / 1000
+    assert check(plain, "punching").demand == pytest.approx(straight, rel=1e-6)
+    assert check(plain, "punching").capacity == pytest.approx(0.7 * 0.34 * math.sqrt(30), rel=1e-9)
+    # with a moment: 1 + u M/(8 V a d); the soil within stays the same, the slope of the pressure is even about the column
+    assert check(project, "punching").demand == pytest.approx(
+        straight * (1 + u * 40 / (8 * V * (0.4 + d) * d)), rel=1e-6
+    )
+    least = 0.19 * (0.5 / d_x) ** 2 * 0.6 * math.sqrt(30) / 500 * d_x * 1e6
+    assert check(plain, "minimum-x").demand == pytest.approx(least, rel=1e-9)
+    assert check(plain, "spacing-x").capacity == pytest.approx(300.0)
+    assert check(plain, "bottom-x").check.reference.startswith("AS 3600:2018")
+
+
+def test_as_flexure_by_equilibrium() -> None:
+    """phi As fsy (d - As fsy/(2 alpha2 f'c b)) = M."""
+    standard = AS3600()
+    fcd, fyd = standard.strengths(32.0, 500.0, 1.0, NO, SILENT)
+    steel, _ = standard.steel_for(np.array([220.0]), np.array([0.5]), 32.0, fcd, fyd, SILENT)
+    As = float(steel[0])
+    block = As * 500 / ((0.85 - 0.0015 * 32) * 32 * 1000)
+    assert 0.85 * As * 500 * (500 - block / 2) / 1e6 == pytest.approx(220.0, rel=1e-9)
+
+
+# all standards
+
+
+@pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
+@pytest.mark.parametrize(
+    ("load", "offset"),
+    [
+        (Load(V=800.0), 0.0),
+        (Load(V=800.0, My=90.0), 0.0),
+        (Load(V=800.0, My=90.0, Mx=70.0), 0.0),
+        (Load(V=500.0, My=330.0), 0.0),
+        (Load(V=700.0), 0.75),
+    ],
+    ids=["concentric", "one-way", "two-way", "partial contact", "edge"],
+)
+def test_a_quarter_turn_with_its_layers_changes_nothing(standard: str, load: Load, offset: float) -> None:
+    """The pad turned by a quarter, loads and layers turned with it: every check has its counterpart."""
+    first = Bars(diameter=0.020, spacing=0.15)
+    second = Bars(diameter=0.016, spacing=0.2)
+    project = by(
+        standard, load=load, offset_x=offset, reinforcement=Reinforcement(bottom_x=first, bottom_y=second)
+    )
+    turned = by(
+        standard, load=Load(V=load.V, Mx=-load.My, My=load.Mx), width=2.4, length=2.0, offset_y=offset,
+        reinforcement=Reinforcement(bottom_x=second, bottom_y=first),
+    )  # fmt: skip
+    turned = edited(turned, ("settings", "outer_bars"), "y")
+    one, other = (evaluate_pad(p, p.pads[0]) for p in (project, turned))
+    for name, twin in (
+        ("punching", "punching"),
+        ("shear-x", "shear-y"),
+        ("shear-y", "shear-x"),
+        ("bottom-x", "bottom-y"),
+        ("bottom-y", "bottom-x"),
+        ("minimum-x", "minimum-y"),
+    ):
+        assert one.check(name).ratio == pytest.approx(other.check(twin).ratio, rel=1e-9), name
+        opened = working(project, project.pads[0], name)
+        assert isinstance(opened, CheckResult) == (one.check(name).ratio is None)
+
+
+@pytest.mark.parametrize("make", [ACI318(), AS3600()])
+@given(moment=st.floats(5.0, 400.0), d=st.floats(0.3, 0.9))
+def test_more_moment_never_takes_less_steel(make: Any, moment: float, d: float) -> None:
+    fcd, fyd = make.strengths(28.0, 420.0, 1.0, NO, SILENT)
+    less, more = (
+        float(make.steel_for(np.array([m]), np.array([d]), 28.0, fcd, fyd, SILENT)[0][0])
+        for m in (moment, 1.05 * moment)
+    )
+    assert more >= less
+
+
+def test_metric_and_us_input_of_one_pad_agree() -> None:
+    """The same pad shown in US units: nothing but the unit set differs."""
+    project = by("ACI 318-19", load=Load(V=900.0, My=60.0))
+    us = project.replaced(units="us")
+    for one, other in zip(evaluate(project).pads[0].checks, evaluate(us).pads[0].checks):
+        assert one.ratio == pytest.approx(other.ratio, rel=1e-12) if one.ratio else one.ratio == other.ratio
+
+
+def test_redstem_is_checked_by_aci() -> None:
+    results = evaluate(redstem())
+    for pad in results.pads:
+        for name in ("shear-x", "bottom-x", "minimum-x"):
+            found = pad.check(name)
+            assert found.ratio is not None
+            assert found.check.reference.startswith("ACI 318-19")
