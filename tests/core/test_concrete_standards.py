@@ -260,3 +260,37 @@ def test_redstem_is_checked_by_aci() -> None:
             found = pad.check(name)
             assert found.ratio is not None
             assert found.check.reference.startswith("ACI 318-19")
+
+
+# anchorage
+
+
+def test_anchorage_by_en_step_by_step() -> None:
+    """9.8.2.2 for a concentric pad: net pressure over h/2, lever arms with e = 0.15 b and 0.9 d, bond by (8.2), in scalars."""
+    straight = edited(by("EN 1992-1-1:2004", load=Load(V=900.0)), ("settings", "bar_ends"), "straight")
+    found = check(straight, "anchorage-x")
+    net = 900.0 / 4.8 + 18 * 0.7 * (-0.16 / 4.8)
+    x, d = 0.25, 0.442
+    F = net * x * (0.8 + 0.35 * 0.4 - x / 2) / (0.9 * d)
+    As = math.pi * 16**2 / 4 / 0.2
+    f_bd = 2.25 * 0.7 * 0.3 * 30 ** (2 / 3) / 1.5
+    needed = max(0.016 / 4 * 1000 * F / As / f_bd, 0.3 * 0.016 / 4 * 500 / 1.15 / f_bd, 0.16, 0.1)
+    assert found.demand == pytest.approx(1000 * needed, rel=1e-6)
+    assert found.capacity == pytest.approx(200.0)
+    hooked = check(by("EN 1992-1-1:2004", load=Load(V=900.0)), "anchorage-x")
+    assert hooked.demand is not None
+    assert hooked.demand <= (found.demand or 0)
+
+
+def test_development_by_aci_and_as() -> None:
+    aci = edited(by("ACI 318-19"), ("settings", "bar_ends"), "straight")
+    db, root, fy = 16 / 25.4, math.sqrt(30 * PSI), 500 * PSI
+    assert check(aci, "anchorage-x").demand == pytest.approx(max(fy / (25 * root) * db, 12) * 25.4, rel=1e-9)
+    assert check(aci, "anchorage-x").capacity == pytest.approx(750.0)
+    hook = check(by("ACI 318-19"), "anchorage-x").demand
+    assert hook == pytest.approx(max(fy / (55 * root) * db**1.5 * 1.6, 8 * db, 6) * 25.4, rel=1e-9)
+    au = edited(by("AS 3600:2018"), ("settings", "bar_ends"), "straight")
+    k3 = 1 - 0.15 * (48 - 16) / 16
+    length = max(0.5 * k3 * 500 * 16 / (1.16 * math.sqrt(30)), 0.058 * 500 * 16)
+    assert check(au, "anchorage-x").demand == pytest.approx(length, rel=1e-9)
+    assert check(by("AS 3600:2018"), "anchorage-x").demand == pytest.approx(length / 2, rel=1e-9)

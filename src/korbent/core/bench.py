@@ -221,7 +221,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
     point = project.load_point(pad.load_point)
     profile = profile_at(project.ground, point.x, point.y)
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
-    return (strata, project.settings_of(pad), pad.shape, pad.replacement, bool(pad.further))
+    return (strata, project.settings_of(pad), pad.shape, pad.replacement, len(pad.further))
 
 
 def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:

@@ -182,13 +182,26 @@ def _cut(
         return 0.0, 0.0, 0.0
     parts = [(standing.footprint[0] * standing.footprint[1], 0.0, 0.0)]
     for other in others:
-        plate = other.kind == "steel column"
-        size_x = (other.plate_x or other.size_x) if plate else other.size_x
-        size_y = (other.plate_y or other.size_y) if plate else other.size_y
         x, y = local_place(pad, point, other)
-        parts.append((size_x * size_y, x - pad.offset_x, y - pad.offset_y))
+        parts.append((footprint_area(pad, other, first=False), x - pad.offset_x, y - pad.offset_y))
     area = sum(p[0] for p in parts)
     return area, sum(p[0] * p[1] for p in parts) / area, sum(p[0] * p[2] for p in parts) / area
+
+
+def standing_face(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float]:
+    """Sizes at which the critical sections of a column start, along the pad axes, m; a pedestal stands under the first one."""
+    return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).face
+
+
+def footprint_area(pad: Pad, point: LoadPoint, first: bool) -> float:
+    """Area that a column, its plate, or the pedestal under the first one takes of the backfill, m2."""
+    if first:
+        x, y = _standing(pad, point).footprint
+        return x * y
+    plate = point.kind == "steel column"
+    return ((point.plate_x if plate else None) or point.size_x) * (
+        (point.plate_y if plate else None) or point.size_y
+    )
 
 
 @dataclass(frozen=True)

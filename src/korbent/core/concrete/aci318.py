@@ -22,6 +22,7 @@ class ACI318:
     name = "ACI 318-19"
     searches = False
     clauses: ClassVar[dict[str, str]] = {
+        "anchorage-x": "ACI 318-19 13.2.8", "anchorage-y": "ACI 318-19 13.2.8",
         "punching": "ACI 318-19 22.6", "punching-face": "ACI 318-19 22.6", "shear-x": "ACI 318-19 22.5.5.1", "shear-y": "ACI 318-19 22.5.5.1",
         "bottom-x": "ACI 318-19 22.2", "bottom-y": "ACI 318-19 22.2", "top-x": "ACI 318-19 22.2", "top-y": "ACI 318-19 22.2",
         "minimum-x": "ACI 318-19 8.6.1.1", "minimum-y": "ACI 318-19 8.6.1.1", "spacing-x": "ACI 318-19 7.7.2.3", "spacing-y": "ACI 318-19 7.7.2.3",
@@ -166,6 +167,31 @@ class ACI318:
         steel: Array = 0.0018 * h * 1e6
         record("A_s_min", "0.0018*h*1e6", steel, "mm²/m", f"{REFERENCE} 8.6.1.1")
         return steel
+
+    def anchorage(
+        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
+        cover: float, hooked: bool, special: Array, record: Recorder,
+    ) -> tuple[Array, Array]:  # fmt: skip
+        """Development from the critical section at the face to the end of the bar (13.2.8.3): straight 25.4.2.3, hooked 25.4.3.1.
+
+        Normal-weight concrete, uncoated bottom bars, clear spacing and cover of table 25.4.2.3; not reduced for excess steel.
+        """
+        psi, fy, db = min(np.sqrt(fck * PSI), 100.0), fyk * PSI, diameter / INCH
+        if hooked:
+            needed = np.maximum(np.maximum(fy * 1.0 / (55 * psi) * db**1.5 * 1.6, 8 * db), 6.0) * INCH
+            formula = f"max(max(f_y*{PSI}/(55*r_fc)*(oe/{INCH})**1.5*1.6, 8*oe/{INCH}), 6)*{INCH}"
+            clause, note = f"{REFERENCE} 25.4.3.1", "hook, psi_r 1.6: not confined"
+        else:
+            needed = np.maximum(fy / (np.where(db <= 0.76, 25, 20) * psi) * db, 12.0) * INCH
+            formula = f"max(f_y*{PSI}/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}, 12)*{INCH}"
+            clause, note = f"{REFERENCE} table 25.4.2.3", "straight"
+        there = outstand - cover
+        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", psi, "psi", f"{REFERENCE} 25.4.1.4", "√f′c")
+        needed = needed + 0.0 * force
+        record("l_req", formula, needed, "m", clause, note)
+        record("c", "", cover, "m", note="cover")
+        record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
+        return needed, there
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """The lesser of 3h and 18 in. (7.7.2.3)."""

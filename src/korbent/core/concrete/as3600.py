@@ -16,6 +16,7 @@ class AS3600:
     name = "AS 3600:2018"
     searches = False
     clauses: ClassVar[dict[str, str]] = {
+        "anchorage-x": "AS 3600:2018 13.1.2", "anchorage-y": "AS 3600:2018 13.1.2",
         "punching": "AS 3600:2018 9.3", "punching-face": "AS 3600:2018 9.3", "shear-x": "AS 3600:2018 8.2.4", "shear-y": "AS 3600:2018 8.2.4",
         "bottom-x": "AS 3600:2018 8.1", "bottom-y": "AS 3600:2018 8.1", "top-x": "AS 3600:2018 8.1", "top-y": "AS 3600:2018 8.1",
         "minimum-x": "AS 3600:2018 16.3.1", "minimum-y": "AS 3600:2018 16.3.1", "spacing-x": "AS 3600:2018 9.5.1", "spacing-y": "AS 3600:2018 9.5.1",
@@ -119,6 +120,32 @@ class AS3600:
         record("f_ctf", "", tension, "MPa", f"{REFERENCE} 3.1.1.3")
         record("A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", f"{REFERENCE} 16.3.1")
         return steel
+
+    def anchorage(
+        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
+        cover: float, hooked: bool, special: Array, record: Recorder,
+    ) -> tuple[Array, Array]:  # fmt: skip
+        """Full development from the face to the end of the bar (13.1.2.2): 0.5 k1 k3 fsy db/(k2 sqrt(f'c)), at least 0.058 fsy k1 db; half of it with a hook (13.1.2.6)."""
+        db = 1000 * diameter
+        c_d = np.minimum(1000 * cover, 3 * db)
+        k_2 = (132 - db) / 100
+        k_3 = np.clip(1 - 0.15 * (c_d - db) / np.maximum(db, 1e-9), 0.7, 1.0)
+        straight = np.maximum(0.5 * k_3 * fyk * db / (k_2 * np.sqrt(min(fck, 65.0))), 0.058 * fyk * db) / 1000
+        needed = straight * (0.5 if hooked else 1.0) + 0.0 * force
+        there = outstand - cover
+        record("k_2", "(132 - 1000*oe)/100", k_2, "", f"{REFERENCE} 13.1.2.2")
+        record("k_3", "", k_3, "", f"{REFERENCE} 13.1.2.2", "by cover over diameter, 0.7 to 1", "oe")
+        record("k_h", "", 0.5 if hooked else 1.0, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
+        record(
+            "l_req",
+            "k_h*max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
+            needed,
+            "m",
+            f"{REFERENCE} 13.1.2.2",
+        )
+        record("c", "", cover, "m", note="cover")
+        record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
+        return needed, there
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """The lesser of 2 D and 300 mm (9.5.1)."""

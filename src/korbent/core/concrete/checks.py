@@ -34,6 +34,8 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     why = _no_concrete(bench)
     if why:
         return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
+    from korbent.core.concrete.anchorage import anchorage_checks
+
     forces = bench.forces(situations, record)
     contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
     pad = concrete_pad(
@@ -45,7 +47,12 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         bench.standards.concrete,
         record,
     )
-    outcomes = concrete_outcomes(pad, record)
+    if any(len(points) > 1 for points in bench.standing):
+        from korbent.core.concrete.several import several_outcomes
+
+        outcomes = several_outcomes(bench, pad, record, too_thin(pad))
+    else:
+        outcomes = [*concrete_outcomes(pad, record), *anchorage_checks(pad, record, too_thin(pad))]
     outcomes = [replace(o, check=_with_clause(o.check, pad.standard.clauses)) for o in outcomes]
     if any(g.askew):
         text = "the column is turned against the base: a square of equal area is used"
@@ -58,8 +65,8 @@ def _no_concrete(bench: Bench) -> str:
     """Why the concrete of these bases is not checked."""
     if bench.geometry.shape == "ring":
         return "the concrete of a ring is not checked yet: check it by hand"
-    if any(len(points) > 1 for points in bench.standing):
-        return "the concrete of a base with several columns is not checked yet: check it by hand"
+    if bench.geometry.shape != "rectangle" and any(len(points) > 1 for points in bench.standing):
+        return "the concrete of a round base with several columns is not checked: check it by hand"
     return ""
 
 
@@ -168,11 +175,11 @@ def concrete_pad(
 def concrete_outcomes(pad: ConcretePad, record: Recorder = SILENT) -> list[Outcome]:
     """All concrete checks of a pad."""
     thin = too_thin(pad)
-    outcomes = _punching(pad, record, thin)
+    outcomes = punching(pad, record, thin)
     outcomes += _shear(pad, record, thin)
     outcomes += _flexure(pad, record, thin)
     for axis in "xy":
-        outcomes += _detailing(pad, axis, record, thin)
+        outcomes += detailing(pad, axis, record, thin)
     return outcomes
 
 
@@ -214,8 +221,8 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
                 "soil pressure beyond the face, integrated, about the face", "p_mid g_x g_y l b",
             )  # fmt: skip
             scope("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
-            bottom.append(_steel(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom")))
-            top.append(_steel(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
+            bottom.append(steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom")))
+            top.append(steel_at(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
         blocks = tuple(f"at the {SIDES[s]}" for s in sides)
         outcomes.append(
             _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
@@ -230,7 +237,7 @@ def _flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[
     return outcomes
 
 
-def _steel(
+def steel_at(
     pad: ConcretePad, axis: str, face: str, moment: Array, width: Array, record: Recorder
 ) -> tuple[Array, Array, Array, Array]:
     """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section."""
@@ -417,16 +424,31 @@ def _uneven(M_x: Array, M_y: Array, perimeter: Perimeter, k_x: Array, k_y: Array
     return uneven
 
 
-def _punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    """Punching as the standard has it: searched over perimeters, or at one critical section."""
+def punching(
+    pad: ConcretePad, record: Recorder, thin: tuple[str, ...], several: bool = False
+) -> list[Outcome]:
+    """Punching as the standard has it: searched over perimeters, or at one critical section; ``several``: one column of several."""
     if isinstance(pad.standard, Searching):
-        return _searched(pad, pad.standard, record, thin)
+        return _searched(pad, pad.standard, record, thin, several)
     assert isinstance(pad.standard, AtSection)
-    return _at_section(pad, pad.standard, record, thin)
+    return _at_section(pad, pad.standard, record, thin, several)
+
+
+def _top_moments(pad: ConcretePad, record: Recorder, several: bool) -> tuple[Array, Array]:
+    """Moments of the column at the top of the base, kNm, and its force, recorded."""
+    M_x, M_y = column_moments(pad)
+    at_x, at_y = ("M_xk0", "M_yk0") if several else ("total(gamma_F*M_xk)", "total(gamma_F*M_yk)")
+    if several:
+        record("z_L", "", pad.geometry.load_level, "m", note="level of its loads")
+    record("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base")
+    record("M_yt", f"{at_y} + (z_L - z_f - h)*H_x", M_y, "kNm")
+    force = "V_c" if several else "V_c + gamma_G*W_ped"
+    record("V_col", force, pad.forces.column, "kN", note="column" if several else "column and pedestal")
+    return M_x, M_y
 
 
 def _at_section(
-    pad: ConcretePad, standard: AtSection, record: Recorder, thin: tuple[str, ...]
+    pad: ConcretePad, standard: AtSection, record: Recorder, thin: tuple[str, ...], several: bool
 ) -> list[Outcome]:
     g = pad.geometry
     d = (pad.d_x + pad.d_y) / 2
@@ -435,14 +457,9 @@ def _at_section(
     column, lifted = pad.forces.column, pad.forces.column <= 0.0
     inside = soil_within(pad, section)
     V = np.maximum(column - inside, 0.0)
-    M_x, M_y = column_moments(pad)
-    M_xu, M_yu = M_x + V * section.y, M_y - V * section.x
     scope = record.scope("punching")
-    scope(
-        "M_xt", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base"
-    )
-    scope("M_yt", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
-    scope("V_col", "V_c + gamma_G*W_ped", column, "kN", note="column and pedestal")
+    M_x, M_y = _top_moments(pad, scope, several)
+    M_xu, M_yu = M_x + V * section.y, M_y - V * section.x
     scope("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
     scope(
         "b_o", "", section.length, "m", standard.clauses["punching"], "critical section at d/2", "d f_x1 f_y1"
@@ -491,14 +508,15 @@ def soil_within(pad: ConcretePad, section: CriticalSection) -> Array:
 
 
 def _searched(
-    pad: ConcretePad, standard: Searching, record: Recorder, thin: tuple[str, ...]
+    pad: ConcretePad, standard: Searching, record: Recorder, thin: tuple[str, ...], several: bool
 ) -> list[Outcome]:
     g, settings = pad.geometry, pad.settings
     d = (pad.d_x + pad.d_y) / 2
     rho = np.sqrt(
         _steel_ratio(pad.bars("bottom", "x"), pad.d_x) * _steel_ratio(pad.bars("bottom", "y"), pad.d_y)
     )
-    M_x, M_y = column_moments(pad)
+    scope = record.scope("punching")
+    M_x, M_y = _top_moments(pad, scope, several)
     column = pad.forces.column
     lifted = column <= 0.0
     k_y = standard.moment_share(g.face[0] / g.face[1])
@@ -522,13 +540,7 @@ def _searched(
         chosen: Array = np.take_along_axis(full, worst[None], axis=0)[0]
         return chosen
 
-    V_col, a_g = np.broadcast_to(column, worst.shape), at(a)
-    scope = record.scope("punching")
-    scope(
-        "M_xt", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base"
-    )
-    scope("M_yt", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
-    scope("V_col", "V_c + gamma_G*W_ped", V_col, "kN", note="column and pedestal")
+    a_g = at(a)
     scope("d", "(d_x + d_y)/2", d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
     scope("rho_lx", "", _steel_ratio(pad.bars("bottom", "x"), pad.d_x), "", note="bottom bars along x")
     scope("rho_ly", "", _steel_ratio(pad.bars("bottom", "y"), pad.d_y), "", note="bottom bars along y")
@@ -650,7 +662,8 @@ def _face(
     )  # fmt: skip
 
 
-def _detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    """Least steel and greatest spacing of the bottom bars along an axis."""
     bars, settings = pad.bars("bottom", axis), pad.settings
     scope = record.scope(f"detailing {axis}")
     scope("d", f"d_{axis}", pad.depth(axis), "m")

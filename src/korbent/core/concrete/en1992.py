@@ -14,6 +14,7 @@ class EN1992:
 
     name = "EN 1992-1-1:2004"
     clauses: ClassVar[dict[str, str]] = {
+        "anchorage-x": f"{REFERENCE} 9.8.2.2", "anchorage-y": f"{REFERENCE} 9.8.2.2",
         "punching": f"{REFERENCE} 6.4.4(2)", "punching-face": f"{REFERENCE} 6.4.5(3)", "shear-x": f"{REFERENCE} 6.2.2(1)",
         "shear-y": f"{REFERENCE} 6.2.2(1)", "bottom-x": f"{REFERENCE} 6.1", "bottom-y": f"{REFERENCE} 6.1", "top-x": f"{REFERENCE} 6.1",
         "top-y": f"{REFERENCE} 6.1", "minimum-x": f"{REFERENCE} 9.2.1.1(1)", "minimum-y": f"{REFERENCE} 9.2.1.1(1)",
@@ -113,6 +114,43 @@ class EN1992:
         record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
         record("A_s_min", "max(0.26*f_ctm/f_yk, 0.0013)*d*1e6", steel, "mm²/m", f"{REFERENCE} (9.1N)")
         return steel
+
+    def anchorage(
+        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
+        cover: float, hooked: bool, special: Array, record: Recorder,
+    ) -> tuple[Array, Array]:  # fmt: skip
+        """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x = h/2 from the edge (z_e with e = 0.15 b, z_i = 0.9 d), anchored beyond it.
+
+        Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4); hooks count with alpha_1 = 0.7.
+        """
+        gamma_c, gamma_s = np.where(special, 1.2, 1.5), np.where(special, 1.0, 1.15)
+        z_e = np.maximum(outstand + 0.35 * column - x / 2, 0.0)
+        F_s = force * z_e / (0.9 * d)
+        stress = np.minimum(1000 * F_s / np.maximum(provided, 1e-9), fyk / gamma_s)
+        fctm = 0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10)
+        f_bd = 2.25 * 0.7 * fctm / gamma_c
+        alpha = 0.7 if hooked else 1.0
+        full = diameter / 4 * fyk / gamma_s / f_bd
+        needed = np.maximum(
+            alpha * diameter / 4 * stress / f_bd, np.maximum(np.maximum(0.3 * full, 10 * diameter), 0.1)
+        )
+        there = x - cover
+        record("x_a", "min(h/2, l_o)", x, "m", f"{REFERENCE} 9.8.2.2(5)")
+        record("z_e", "max(l_o + 0.35*c_1 - x_a/2, 0)", z_e, "m", f"{REFERENCE} 9.8.2.2(3)", "e = 0.15 b")
+        record("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", f"{REFERENCE} (9.13)")
+        record("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
+        record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
+        record("f_bd", "2.25*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
+        record("alpha_1", "", alpha, "", f"{REFERENCE} table 8.2", "0.7 with hooks")
+        record(
+            "l_req",
+            "max(alpha_1*oe/4*sigma_s/f_bd, max(max(0.3*oe/4*f_yk/gamma_S/f_bd, 10*oe), 0.1))",
+            needed,
+            "m",
+            f"{REFERENCE} 8.4.4",
+        )
+        record("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
+        return needed, there
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """3h, at most 400 mm (9.3.1.1(3), principal bars)."""

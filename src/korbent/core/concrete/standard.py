@@ -37,6 +37,17 @@ class ConcreteStandard(Protocol):
     def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
         """Least tension steel."""
 
+    def anchorage(
+        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
+        cover: float, hooked: bool, special: Array, record: Recorder,
+    ) -> tuple[Array, Array]:  # fmt: skip
+        """(length needed, length there is) of the bottom bars at one side of the base, m.
+
+        Args:
+            provided: mm2/m. outstand: from the face of the loaded area ``column`` to the edge. force: net soil pressure within ``x``
+                of the edge, kN/m.
+        """
+
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """Greatest bar spacing, m."""
 

@@ -1,0 +1,59 @@
+"""Anchorage of the bottom bars at their ends."""
+
+import numpy as np
+
+from korbent.core.checks import CHECKS, Outcome
+from korbent.core.concrete.checks import ConcretePad, clear_distances
+from korbent.core.concrete.sections import forces_beyond
+from korbent.core.working import Recorder
+
+
+def anchorage_checks(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    """Length needed by the standard over the length there is, per direction, at the shorter side."""
+    return [_along(pad, axis, record.scope(f"anchorage {axis}"), thin) for axis in "xy"]
+
+
+def _along(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
+    g, settings, standard = pad.geometry, pad.settings, pad.standard
+    bars, d = pad.bars("bottom", axis), pad.depth(axis)
+    column = g.face[0 if axis == "x" else 1]
+    clear = clear_distances(g)
+    sides = (1, 0) if axis == "x" else (3, 2)  # +, - as in forces_beyond
+    hooked = settings.bar_ends == "hooked"
+    parts = []
+    for n, side in enumerate(sides):
+        outstand = np.maximum(clear[side], 1e-6)
+        x = np.minimum(g.h / 2, outstand)
+        away = np.zeros((4, *outstand.shape))
+        away[(0 if axis == "x" else 2) + n] = outstand - x
+        beyond = forces_beyond(g, pad.contact, pad.weight, away)
+        at = (0 if axis == "x" else 2) + n
+        force = np.maximum(beyond.shear[at], 0.0) / np.maximum(beyond.width[at], 1e-9)
+        scope = record.scope("+ side" if n == 0 else "- side")
+        scope("oe", "", bars.diameter, "m", note="bar diameter")
+        scope("A_s", "", bars.area * 1e6, "mm²/m", note="steel provided")
+        scope("d", f"d_{axis}", d, "m")
+        scope("l_o", "", outstand, "m", note="from the face of the loaded area to the edge")
+        scope("c_1", "", column, "m", note="loaded area along the bars")
+        scope(
+            "R",
+            "",
+            force,
+            "kN/m",
+            "",
+            "net soil pressure within half the thickness of the edge, per width",
+            "p_mid g_x g_y w_d h",
+        )
+        needed, there = standard.anchorage(
+            bars.diameter, bars.area * 1e6, d, g.h, outstand, column, x, force, settings.concrete_strength, settings.steel_strength,
+            settings.concrete_cover, hooked, pad.special, scope,
+        )  # fmt: skip
+        ratio = needed / np.maximum(there, 1e-3)
+        scope("ratio", "l_req/max(l_av, 0.001)", ratio)
+        parts.append((needed, np.maximum(there, 0.0) * np.ones_like(needed), ratio))
+    needed, there, ratio = (np.concatenate(values, axis=-1) for values in zip(*parts))
+    return Outcome(
+        CHECKS[f"anchorage-{axis}"], 1000 * needed, 1000 * there, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
+        blocks=tuple(f"anchorage {axis} {s} side" for s in "+-"), why_not=thin,
+        note=lambda candidate, column: ("hooked" if hooked else "straight") + (", at the + side" if column < len(pad.situations) else ", at the − side"),
+    )  # fmt: skip

@@ -1,0 +1,362 @@
+"""The concrete of a rigid base under several columns: a beam along and across on its linear pressure, punching of each column.
+
+Sections run over the whole width. Across a row of columns the load of each also spreads in a band of its own, the column and half an
+effective depth to either side; the greater demand counts.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from korbent.core.actions.base_forces import case_loads, turned
+from korbent.core.actions.situations import Situations
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.concrete.anchorage import anchorage_checks
+from korbent.core.concrete.checks import ConcretePad, detailing, punching, steel_at
+from korbent.core.contact.polygon import pressure_over
+from korbent.core.geometry import footprint_area, local_place, standing_face
+from korbent.core.working import Array, Recorder
+
+BETWEEN = 9
+"""Sections in each gap between two columns."""
+ROW = 0.2
+"""Columns stand in a row where their places across differ by less than this share of the size across."""
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column on the base: place from its middle (candidates, 1), sizes of its critical section, and its factored loads in pad axes
+    at their level, (candidates, situations, 5)."""
+
+    name: str
+    x: Array
+    y: Array
+    face: tuple[Array, Array]
+    level: Array
+    loads: Array
+    footprint: Array
+    """Area that it takes of the backfill, m2, (candidates, 1)."""
+
+    @property
+    def V(self) -> Array:
+        """Vertical force, kN."""
+        force: Array = self.loads[..., 0]
+        return force
+
+
+def columns_of(bench: Bench, situations: Situations) -> list[Column]:
+    """The columns of bases that carry the same number of them."""
+    g = bench.geometry
+    count = len(bench.standing[0])
+    found = []
+    for k in range(count):
+        places, faces, levels, loads, names, feet = [], [], [], [], [], []
+        for pad, standing in zip(bench.pads, bench.standing):
+            point = standing[k]
+            x, y = local_place(pad, standing[0], point)
+            places.append((x - pad.offset_x, y - pad.offset_y))
+            faces.append(standing_face(pad, point, first=k == 0))
+            levels.append(point.level)
+            own = np.deg2rad(0.0 if point.axes == "plan" else point.rotation)
+            loads.append(
+                turned(case_loads(point, situations.cases), np.array(np.deg2rad(pad.rotation) - own))
+            )
+            names.append(point.name)
+            feet.append(footprint_area(pad, point, first=k == 0))
+        index = bench.index
+        factored = situations.factors @ np.stack(loads)[index]
+        place, face = np.array(places)[index], np.array(faces)[index]
+        found.append(
+            Column(
+                names[0] if len(bench.pads) == 1 else f"column {k + 1}", g.offset_x + place[:, :1], g.offset_y + place[:, 1:],
+                (face[:, :1], face[:, 1:]), np.array(levels)[index][:, None], factored,
+                np.array(feet)[index][:, None],
+            )
+        )  # fmt: skip
+    return found
+
+
+def several_outcomes(
+    bench: Bench, pad: ConcretePad, record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    """All concrete checks of bases under several columns."""
+    columns = columns_of(bench, pad.situations)
+    outcomes = _punching_of_each(pad, columns, record, thin)
+    for axis in "xy":
+        outcomes += _beam(pad, columns, axis, record.scope(f"along {axis}"), thin)
+        outcomes += detailing(pad, axis, record, thin)
+    return [*outcomes, *_anchored(pad, columns, record, thin)]
+
+
+def _anchored(
+    pad: ConcretePad, columns: list[Column], record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    """Anchorage at the edges, each seen from the column that stands nearest to it: the worse of all columns."""
+    found: dict[str, list[Outcome]] = {}
+    for column in columns:
+        own = replace(
+            pad, geometry=replace(pad.geometry, offset_x=column.x, offset_y=column.y, face=column.face)
+        )
+        for outcome in anchorage_checks(own, record.scope(column.name), thin):
+            blocks = tuple(f"{column.name} {block}" for block in outcome.blocks)
+            found.setdefault(outcome.check.id, []).append(replace(outcome, blocks=blocks))
+    joined = []
+    for check, parts in found.items():
+        demand, capacity, ratio = (
+            np.concatenate([getattr(p, n) for p in parts], axis=-1) for n in ("demand", "capacity", "ratio")
+        )
+        joined.append(
+            Outcome(
+                CHECKS[check], demand, capacity, ratio, pad.situations, np.concatenate([p.unstable for p in parts if p.unstable is not None], axis=-1),
+                blocks=tuple(b for p in parts for b in p.blocks), why_not=thin,
+            )
+        )  # fmt: skip
+    return joined
+
+
+def _punching_of_each(
+    pad: ConcretePad, columns: list[Column], record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    """Each column by its own position; the columns are blocks one after the other."""
+    by_check: dict[str, list[tuple[Column, Outcome]]] = {"punching": [], "punching-face": []}
+    for column in columns:
+        own = replace(
+            pad,
+            geometry=replace(
+                pad.geometry, offset_x=column.x, offset_y=column.y, face=column.face, load_level=column.level
+            ),
+            forces=replace(pad.forces, column=column.V, factored=column.loads),
+        )
+        scope = record.scope(column.name)
+        scope("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
+        scope("f_y1", "", column.face[1], "m", note="along y")
+        for symbol, at in (("V_c", 0), ("H_x", 1), ("H_y", 2), ("M_xk0", 3), ("M_yk0", 4)):
+            scope(
+                symbol, "", column.loads[..., at], "kNm" if at > 2 else "kN", note=f"{column.name}, factored"
+            )
+        for outcome in punching(own, scope, thin, several=True):
+            by_check[outcome.check.id].append((column, outcome))
+    return [_together(check, found, pad.situations) for check, found in by_check.items()]
+
+
+def _together(check: str, found: list[tuple[Column, Outcome]], situations: Situations) -> Outcome:
+    live = [(c, o) for c, o in found if o.situations is not None]
+    if not live:
+        return found[0][1]
+
+    def joined(pick: Callable[[Outcome], Array | None]) -> Array:
+        parts = [pick(o) for _, o in live]
+        shape = live[0][1].ratio.shape
+        return np.concatenate(
+            [np.broadcast_to(np.zeros(1) if p is None else p, shape) for p in parts], axis=-1
+        )
+
+    names = [c.name for c, _ in live]
+    notes = [o.note for _, o in live]
+    count = len(situations)
+
+    def note(candidate: int, column: int) -> str:
+        own = notes[column // count]
+        words = own(candidate, column % count) if own else ""
+        return f"{names[column // count]} {words}".strip()
+
+    first = live[0][1]
+    places = [o.place for _, o in live]
+    return Outcome(
+        CHECKS[check], joined(lambda o: o.demand), joined(lambda o: o.capacity), joined(lambda o: o.ratio), situations,
+        joined(lambda o: o.unstable).astype(bool), blocks=tuple(f"{name} {o.blocks[0]}" for name, (_, o) in zip(names, live)),
+        why_not=first.why_not, note=note, place=None if any(p is None for p in places) else joined(lambda o: o.place),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Sections:
+    """Sections across an axis: places (sections, candidates, 1), and what acts beyond them (sections, candidates, situations)."""
+
+    at: Array
+    shear: Array
+    moment: Array
+    """Positive: tension below."""
+
+
+def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -> Sections:
+    """Shear and moment of the base as a beam at the places ``at``: pressure, weights and columns beyond the section.
+
+    M = integral of p (x - s) - w A (x_A - s) - sum of V (x_c - s) + M_c over the columns beyond, M_c at the underside.
+    """
+    g, contact = pad.geometry, pad.contact
+    along_x = axis == "x"
+    size, across = (g.B, g.L) if along_x else (g.L, g.B)
+    shape = (*np.broadcast_shapes(at.shape, (*contact.a.shape[:1], 1))[:-1], contact.a.shape[1])
+    start = np.broadcast_to(np.clip(at, -size / 2, size / 2), (*shape[:-1], 1))
+    end = np.broadcast_to(size / 2, start.shape)
+    half = np.broadcast_to(across / 2, start.shape)
+    u = np.stack([start, end, end, start], axis=-1)
+    v = np.stack([-half, -half, half, half], axis=-1)
+    x, y = (u, v) if along_x else (-v, u)
+    full = (*shape, 4)
+    pressed = pressure_over(
+        np.broadcast_to(x, full), np.broadcast_to(y, full), contact.a, contact.b, contact.c
+    )
+    first = (pressed.x if along_x else pressed.y) - start * pressed.force
+    length = end - start
+    shear = pressed.force - pad.weight * length * across
+    moment = first - pad.weight * length**2 / 2 * across
+    for column in columns:
+        place = column.x if along_x else column.y
+        V, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
+        arm = column.level - g.underside
+        own = My + arm * Hx if along_x else arm * Hy - Mx
+        beyond = (place > start).astype(float)
+        # the backfill that it displaces is not there
+        force = V - pad.situations.weight * pad.forces.backfill * column.footprint
+        shear = shear - beyond * force
+        moment = moment - beyond * (force * (place - start) + own)
+    return Sections(start, shear, moment)
+
+
+def _beam(
+    pad: ConcretePad, columns: list[Column], axis: str, record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    g = pad.geometry
+    at = 0 if axis == "x" else 1
+    size, across = (g.B, g.L) if axis == "x" else (g.L, g.B)
+    places = [c.x if axis == "x" else c.y for c in columns]
+    halves = [c.face[at] / 2 for c in columns]
+    faces = [p + s * h for p, h in zip(places, halves) for s in (-1, 1)]
+    order = np.sort(np.stack(places), axis=0)
+    between = [
+        order[k] + (order[k + 1] - order[k]) * t
+        for k in range(len(places) - 1)
+        for t in np.linspace(0.1, 0.9, BETWEEN)
+    ]
+    stack = np.stack([*faces, *between])
+    # no section within a column: its face stands for it
+    inside = np.any(np.stack([np.abs(stack - p) < h - 1e-9 for p, h in zip(places, halves)]), axis=0)
+    found = sections_at(pad, columns, axis, stack)
+    moment = np.where(inside, 0.0, found.moment)
+    record("b", "L" if axis == "x" else "B", across, "m", note="width of the section")
+    outcomes = []
+    for face, sign in (("bottom", 1.0), ("top", -1.0)):
+        outcomes.append(
+            _flexure(pad, columns, axis, face, found.at, sign * moment, across, record.scope(face), thin)
+        )
+    outcomes.append(_shear(pad, columns, axis, places, halves, size, across, record.scope("shear"), thin))
+    return outcomes
+
+
+def _picked(values: Array, which: Array, shape: tuple[int, ...]) -> Array:
+    found: Array = np.take_along_axis(np.broadcast_to(values, shape), which[None], axis=0)[0]
+    return found
+
+
+def _flexure(
+    pad: ConcretePad, columns: list[Column], axis: str, face: str, at: Array, moment: Array, across: Array, record: Recorder, thin: tuple[str, ...]
+) -> Outcome:  # fmt: skip
+    worst = moment.argmax(axis=0)
+    greatest = np.maximum(_picked(moment, worst, moment.shape), 0.0)
+    place = _picked(at, worst, moment.shape)
+    width = across * np.ones_like(greatest)
+    if face == "bottom":
+        bands, band_width = _bands(pad, columns, axis)
+        # per width, the band asks for more than the whole section
+        more = bands / band_width > greatest / across
+        greatest, width = np.where(more, bands, greatest), np.where(more, band_width, width)
+        record("in_band", "", more.astype(float), note="1: the band under one column governs")
+    sign = 1.0 if face == "bottom" else -1.0
+    record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L")
+    record("b", "", width, "m", "", "whole width, or that of the band", "x_s")
+    record(
+        "M_Ed",
+        "",
+        sign * greatest,
+        "kNm",
+        "",
+        "pressure, weights and columns beyond the section; positive: tension below",
+        "p_mid g_x g_y w_d x_s",
+    )
+    required, provided, ratio, deep = steel_at(pad, axis, face, sign * greatest, width, record)
+    check = f"{face}-{axis}"
+    bars = pad.bars(face, axis)
+
+    def note(candidate: int, column: int) -> str:
+        if float(bars.diameter[candidate, 0]) == 0.0:
+            return f"the {face} is in tension and has no bars"
+        extra = "; compression zone too deep: thicken the base" if deep[candidate, column] > 1 else ""
+        return f"at {place[candidate, column]:+.2f} m from the middle{extra}"
+
+    outcome = Outcome(
+        CHECKS[check], required, provided, ratio, pad.situations, ~pad.contact.stable, unresisted=(provided == 0.0) & (required > 0.0),
+        blocks=(f"along {axis} {face}",), why_not=thin, note=note,
+    )  # fmt: skip
+    if face == "top":
+        idle = tuple(
+            "" if some else "no situation puts the top in tension" for some in required.max(axis=-1) > 0
+        )
+        return does_not_apply(check, idle[0]) if all(idle) else replace(outcome, not_applicable=idle)
+    return outcome
+
+
+def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, Array]:
+    """(moment in kNm, width in m) of the band under the column that asks for most steel, across a row; zero where there is no row.
+
+    In the band the load of the column spreads evenly over the size across.
+    """
+    g = pad.geometry
+    mine, other = (0, 1) if axis == "x" else (1, 0)
+    size = g.B if axis == "x" else g.L
+    length = g.L if axis == "x" else g.B
+    places = np.stack([c.x if axis == "x" else c.y for c in columns])
+    spread = places.max(axis=0) - places.min(axis=0)
+    in_row = spread < ROW * size
+    d = pad.depth(axis)
+    most, width = np.zeros(pad.contact.a.shape), np.ones(pad.contact.a.shape)
+    for column, place in zip(columns, places):
+        band = np.minimum(column.face[other] + d, length)
+        for sign in (-1.0, 1.0):
+            reach = np.maximum(size / 2 - sign * place - column.face[mine] / 2, 0.0)
+            moment = np.maximum(column.V, 0.0) / size * reach**2 / 2 * in_row
+            more = moment / band > most / width
+            most, width = np.where(more, moment, most), np.where(more, band * np.ones_like(moment), width)
+    return most, width
+
+
+def _shear(
+    pad: ConcretePad, columns: list[Column], axis: str, places: list[Array], halves: list[Array], size: Array, across: Array, record: Recorder,
+    thin: tuple[str, ...],
+) -> Outcome:  # fmt: skip
+    away, depth = pad.standard.shear_section(pad.depth(axis), pad.geometry.h)
+    stack = np.stack([p + s * (h + away) for p, h in zip(places, halves) for s in (-1, 1)])
+    # beyond the edge, or nearer than that to another column, there is no section
+    outside = np.abs(stack) >= size / 2
+    near = np.any(np.stack([np.abs(stack - p) < h + away - 1e-6 for p, h in zip(places, halves)]), axis=0)
+    found = sections_at(pad, columns, axis, stack)
+    shear = np.where(outside | near, 0.0, np.abs(found.shear))
+    worst = shear.argmax(axis=0)
+    greatest, place = _picked(shear, worst, shear.shape), _picked(found.at, worst, shear.shape)
+    demand = greatest / (across * depth) / 1000.0
+    rho = pad.bars("bottom", axis).area / pad.depth(axis)
+    record("d", "", depth * np.ones_like(across), "m", note="depth over which the stress is taken")
+    record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L d")
+    record(
+        "V_Ed",
+        "",
+        greatest,
+        "kN",
+        "",
+        "pressure less weights and columns beyond the section",
+        "p_mid g_x g_y w_d x_s",
+    )
+    record("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
+    record("rho_l", "", rho, "", note=f"bottom bars along {axis}")
+    capacity = np.broadcast_to(
+        pad.standard.shear_strength(depth, pad.settings.concrete_strength, rho, pad.special, record),
+        demand.shape,
+    )
+    record("ratio", "v_Ed/v_Rd", demand / capacity)
+    return Outcome(
+        CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, pad.situations, ~pad.contact.stable, blocks=(f"along {axis} shear",),
+        why_not=thin, note=lambda i, j: f"at {place[i, j]:+.2f} m from the middle",
+    )  # fmt: skip
