@@ -200,7 +200,8 @@ def test_the_demo_can_be_generated_and_checked(demo: Project) -> None:
     rows = regenerated((), combinations_for(EN, demo.actions.cases))
     project = edited(demo, ("actions", "combinations"), rows)
     for result in evaluate(project).pads:
-        assert {c.state.value for c in result.checks} <= {
+        # what comes at once cannot be known without an undrained modulus of the clay
+        assert {c.state.value for c in result.checks if c.check.id != "settlement-short"} <= {
             "holds",
             "holds with a warning",
             "fails",

@@ -110,7 +110,7 @@ def redstem() -> Project:
         settings=Settings(
             presumed_table=tuple((_ft(depth), 0.0, round(p * psf, 9)) for depth, p in ((1, 1500), (2, 2000), (3, 2400), (5, 3000))),
             presumed_short=4 / 3, base_friction=0.40, frost_depth=_ft(2.5), cover_above=_ft(0.5), contact_share_least=0.4,
-            concrete_weight=150 * pcf, concrete_strength=27.6, steel_strength=413.7, concrete_cover=_ft(0.25), factor_uplift=1.0, factor_overturning=1.5,
+            concrete_weight=150 * pcf, concrete_strength=round(4000 * KIP / FOOT**2 * 0.144 / 1e3, 6), steel_strength=round(60_000 * KIP / FOOT**2 * 0.144 / 1e3, 6), concrete_cover=_ft(0.25), factor_uplift=1.0, factor_overturning=1.5,
         ),
         ground=Ground(
             surfaces=Surfaces(finished=0.0), backfill=Backfill(name="Compacted site fill", weight=110 * pcf, weight_saturated=125 * pcf)

@@ -4,15 +4,9 @@ from korbent.core.concrete.choose import BarTable
 from korbent.core.model.foundations import Bars
 from korbent.core.units import Showing, show_ratio
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text, rectangle
+from korbent.drawing.words import bar_words
 
 WIDE = 10.0
-
-
-def bar_words(bars: Bars, units: Showing) -> tuple[str, str]:
-    """(diameter, spacing) as the region names them."""
-    if units.system == "us":
-        return f"#{round(bars.diameter / 0.0254 * 8)}", f"{bars.spacing / 0.0254:.3g} in"
-    return f"ø{1000 * bars.diameter:g}", f"{1000 * bars.spacing:g}"
 
 
 def bar_table_drawing(found: BarTable, now: Bars, units: Showing, aspect: float) -> Drawing:

@@ -1,16 +1,20 @@
 """The base from above and in section with its bars to scale, critical sections and the punching perimeter."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from korbent.core.concrete.checks import clear_distances, effective_depths
+from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult
-from korbent.core.geometry import PadGeometry, pad_geometry, table
+from korbent.core.geometry import PadGeometry, local_place, pad_geometry, standing_face, table
 from korbent.core.model import Bars, Pad, Project
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import Showing, UnitSet, show, show_length, shown_unit
 from korbent.drawing.plan import rim
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.words import bar_words
 
 
 def _settings(project: Project, pad: Pad) -> tuple[float, str]:
@@ -22,8 +26,11 @@ def _geometry(project: Project, pad: Pad) -> PadGeometry:
     return pad_geometry((pad,), (project.load_point(pad.load_point),), np.zeros(1, dtype=int), table(pad))
 
 
-def _label(bars: Bars, count: int) -> str:
-    return f"{count} ø{bars.diameter * 1000:g} at {bars.spacing * 1000:g}"
+def _label(bars: Bars, count: int, units: UnitSet) -> str:
+    if not isinstance(units, Showing):
+        units = Showing(units)
+    diameter, spacing = bar_words(bars, units)
+    return f"{count} {diameter} at {spacing}" + ("" if units.system == "us" else " mm")
 
 
 def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "") -> Drawing:
@@ -70,7 +77,18 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
             if abs(at) < (B if kind == "v" else L) / 2:
                 ends = ((at, -L / 2), (at, L / 2)) if kind == "v" else ((-B / 2, at), (B / 2, at))
                 sketch.add(Line(ends, colour, width, dash=True))
-    _perimeter(sketch, pad, g, result, (dx + dy) / 2, highlight == "perimeter")
+    further = {name: _of_column(project, pad, g, name) for name in pad.further}
+    # with several columns the message of the check begins with the one that governs
+    governing = further.get(result.check("punching").message.partition(" ")[0], g)
+    square = not project.standards.concrete.startswith("EN")
+    _perimeter(sketch, pad, governing, result, (dx + dy) / 2, highlight == "perimeter", square)
+    for name, own in further.items():
+        x, y = float(own.offset_x[0, 0]), float(own.offset_y[0, 0])
+        hx, hy = (float(v[0, 0]) / 2 for v in own.face)
+        sketch.add(
+            Polygon(rectangle(x - hx, y - hy, x + hx, y + hy), "concrete", "concrete_line", 1.4),
+            Text((x, y), name, 10, "ink", "middle", dy=4),
+        )
     strong = highlight == "face"
     sketch.add(
         Polygon(
@@ -84,7 +102,7 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
     sketch.add(
         Text(
             (0, -L / 2),
-            f"B {show_length(B, project.showing)} {unit}   along x: {_label(x_bars, len(along_x))} mm",
+            f"B {show_length(B, project.showing)} {unit}   along x: {_label(x_bars, len(along_x), project.showing)}",
             11,
             "steel_x",
             "middle",
@@ -92,7 +110,7 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
         ),
         Text(
             (-B / 2, L / 2),
-            f"L {show_length(L, project.showing)} {unit}   along y: {_label(y_bars, len(along_y))} mm",
+            f"L {show_length(L, project.showing)} {unit}   along y: {_label(y_bars, len(along_y), project.showing)}",
             11,
             "steel_y",
             dy=-8,
@@ -105,31 +123,55 @@ def _thick(bars: Bars) -> float:
     return 1.2 + bars.diameter * 60
 
 
-def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: float, lit: bool) -> None:
+def _of_column(project: Project, pad: Pad, g: PadGeometry, name: str) -> PadGeometry:
+    """The geometry with a further column in the place of the first."""
+    first, other = project.load_point(pad.load_point), project.load_point(name)
+    x, y = local_place(pad, first, other)
+    face = standing_face(pad, other, first=False)
+    return replace(
+        g,
+        offset_x=np.full((1, 1), x),
+        offset_y=np.full((1, 1), y),
+        face=(np.full((1, 1), face[0]), np.full((1, 1), face[1])),
+    )
+
+
+def _perimeter(
+    sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: float, lit: bool, square: bool
+) -> None:
+    """The perimeter that governs punching, about the column whose geometry is given."""
     check = result.check("punching")
     share = check.place
     if share is None:
         return
-    a = np.full((1, 1, 1), share * d)
-    around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a)
-    if not around.exists.all():
-        return
-    outline_x, outline_y = around.outline()
-    xs, ys = outline_x[0, 0, 0] + pad.offset_x, outline_y[0, 0, 0] + pad.offset_y
-    points = tuple((float(x), float(y)) for x, y in zip(xs, ys))
+    ox, oy = float(g.offset_x[0, 0]), float(g.offset_y[0, 0])
+    if square:
+        section = critical_section(g.face[0], g.face[1], clear_distances(g), np.full((1, 1), share * d))
+        if not section.exists.all():
+            return
+        x0, x1, y0, y1 = (float(v[0, 0]) for v in section.corners)
+        points = rectangle(ox + x0, oy + y0, ox + x1, oy + y1)
+    else:
+        a = np.full((1, 1, 1), share * d)
+        around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a)
+        if not around.exists.all():
+            return
+        outline_x, outline_y = around.outline()
+        points = tuple((float(x) + ox, float(y) + oy) for x, y in zip(outline_x[0, 0, 0], outline_y[0, 0, 0]))
     colour = "beyond" if (check.ratio or 0) > 1 else "accent"
     for line in _within(points, pad):
         sketch.add(Line(line, colour, 3.0 if lit else 2.0))
-    top = max(points, key=lambda p: p[1])[1]
+    right = max(p[0] for p in points)
     sketch.add(
         Text(
-            (pad.offset_x, top),
+            (right, oy),
             f"punching at {share:.2f} d",
             11,
             colour,
-            "middle",
+            "left",
             bold=True,
-            dy=-4,
+            dx=5,
+            dy=4,
             halo=True,
         )
     )
@@ -169,6 +211,11 @@ def bar_section(project: Project, pad: Pad) -> Drawing:
             rectangle(pad.offset_x - size / 2, h, pad.offset_x + size / 2, up), "faint", "concrete_line", 1.4
         )
     )
+    for name in pad.further:
+        other = project.load_point(name)
+        x, _ = local_place(pad, point, other)
+        wide = standing_face(pad, other, first=False)[0] / 2
+        sketch.add(Polygon(rectangle(x - wide, h, x + wide, up), "faint", "concrete_line", 1.4))
     low_x = cover + x_bars.diameter / 2 + (0 if outer == "x" else y_bars.diameter)
     low_y = cover + y_bars.diameter / 2 + (x_bars.diameter if outer == "x" else 0)
     hook = min(0.25, h - 2 * cover)

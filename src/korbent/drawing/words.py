@@ -1,6 +1,6 @@
 """Foundations in words: their size, and what stands on them."""
 
-from korbent.core.model import Pad
+from korbent.core.model import Bars, Pad
 from korbent.core.units import Showing, show_length, shown_unit
 
 
@@ -18,3 +18,10 @@ def under_words(pad: Pad) -> str:
     """The columns and walls that stand on it."""
     names = pad.carries
     return ", ".join(names) if len(names) <= 3 else f"{names[0]}, {names[1]} and {len(names) - 2} more"
+
+
+def bar_words(bars: Bars, units: Showing) -> tuple[str, str]:
+    """(diameter, spacing) as the region names them."""
+    if units.system == "us":
+        return f"#{round(bars.diameter / 0.0254 * 8)}", f"{bars.spacing / 0.0254:.3g} in"
+    return f"ø{1000 * bars.diameter:g}", f"{1000 * bars.spacing:g}"

@@ -9,6 +9,7 @@ from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
 from korbent.verification.settlement import SETTLEMENT
 from korbent.verification.shapes import SHAPES
+from korbent.verification.standards import STANDARDS
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
 CASES: tuple[Case, ...] = (
@@ -21,6 +22,7 @@ CASES: tuple[Case, ...] = (
     *SETTLEMENT,
     *SOIL_TESTS,
     *CONCRETE,
+    *STANDARDS,
     *PAD,
 )
 

@@ -17,9 +17,11 @@ from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
 from korbent.core.concrete.choose import DIRECTIONS, bar_table, taken
 from korbent.core.concrete.schedule import HEADER, schedule_rows
-from korbent.drawing.bar_table import bar_table_drawing, bar_words
+from korbent.core.units import show, shown_unit
+from korbent.drawing.bar_table import bar_table_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
+from korbent.drawing.words import bar_words
 from korbent.files.sheet import write_sheets
 
 
@@ -144,9 +146,9 @@ class ConcreteStop(Stop):
         self.above_pane.title.setText(f"Base from above  {pad.name}")
         self.above_pane.detail.setText("bottom bars, critical sections and perimeter to scale")
         project = self.session.project
-        settings = project.settings_of(pad)
+        settings, u = project.settings_of(pad), project.showing
         self.section_pane.detail.setText(
-            f"concrete {settings.concrete_strength:g} MPa · steel {settings.steel_strength:g} MPa · {project.standards.concrete}"
+            f"concrete {show(settings.concrete_strength, 'MPa', u)}, steel {show(settings.steel_strength, 'MPa', u)} {shown_unit('MPa', u)} · {project.standards.concrete}"
         )
 
     def status(self) -> str:

@@ -148,20 +148,17 @@ def besides(project: Project) -> dict[str, Beside]:
     total = np.moveaxis(np.tensordot(unit, pressures, axes=([1], [0])), -1, 1).copy()
     for load, share in acting(project.actions):
         total += share * _of_area(load, places, levels)[:, None, :]
-    kept = _unchanged(tuple(pad.name for pad in project.pads), levels, total)
+    names = tuple(pad.name for pad in project.pads)
+    before = _last.get("state")  # read once: other threads may put theirs there meanwhile
+    same = _unchanged(before, names, levels, total)
     found = {
-        pad.name: _known[pad.name]
-        if same
+        name: before[3][name]
+        if before and kept
         else Beside(level, own, *_slopes(project, i, areas, pressures, level))
-        for i, (pad, level, own, same) in enumerate(zip(project.pads, levels, total, kept))
+        for i, (name, level, own, kept) in enumerate(zip(names, levels, total, same))
     }
-    _known.clear()
-    _known.update(found)
-    _last["arrays"] = (
-        tuple(found),
-        np.stack([b.levels for b in found.values()]),
-        np.stack([b.stress for b in found.values()]),
-    )
+    stress = np.stack([b.stress for b in found.values()])
+    _last["state"] = (names, np.stack([b.levels for b in found.values()]), stress, found)
     return found
 
 
@@ -190,12 +187,13 @@ def _slopes(project: Project, i: int, areas: Areas, pressures: Array, levels: Ar
                 *(getattr(some, n) for n in ("x", "y", "B", "L", "turn", "level")),
             )
         )
-        if key not in _units:
+        unit = _units.get(key)
+        if unit is None:
             east, west, north, south = (stress_at(*p, levels, some) for p in points)
-            _units[key] = np.stack([east - west, north - south]) / (2 * STEP)
+            unit = _units[key] = np.stack([east - west, north - south]) / (2 * STEP)
             if len(_units) > 2000:
                 _units.popitem(last=False)
-        found += np.einsum("dak,as->dsk", _units[key], pressures[which])
+        found += np.einsum("dak,as->dsk", unit, pressures[which])
     for load, share in acting(project.actions):
         east, west, north, south = (
             area_load_stress(load, np.array(p[0]), np.array(p[1]), levels) for p in points
@@ -204,15 +202,15 @@ def _slopes(project: Project, i: int, areas: Areas, pressures: Array, levels: Ar
     return found[0], found[1]
 
 
-_known: dict[str, Beside] = {}
-_last: dict[str, tuple[tuple[str, ...], Array, Array]] = {}
+Kept = tuple[tuple[str, ...], Array, Array, dict[str, Beside]]
+_last: dict[str, Kept] = {}
 
 
-def _unchanged(names: tuple[str, ...], levels: Array, stress: Array) -> list[bool]:
+def _unchanged(before: Kept | None, names: tuple[str, ...], levels: Array, stress: Array) -> list[bool]:
     """For each base: what acts beside it is the same as at the last call."""
-    if "arrays" not in _last or _last["arrays"][0] != names or _last["arrays"][2].shape != stress.shape:
+    if before is None or before[0] != names or before[2].shape != stress.shape:
         return [False] * len(names)
-    _, old_levels, old = _last["arrays"]
+    _, old_levels, old, _ = before
     near = np.abs(stress - old).max(axis=(1, 2)) <= 1e-9 * (1 + np.abs(old).max(axis=(1, 2)))
     same: list[bool] = (near & (levels == old_levels).all(axis=1)).tolist()
     return same

@@ -197,9 +197,8 @@ class Influences:
     """Unit influences of areas below points, (points, areas, levels); what did not change since the last call is kept."""
 
     def __init__(self) -> None:
-        self._points: list[bytes] = []
-        self._areas: list[bytes] = []
-        self._found: Array = np.empty((0, 0, 0))
+        # one value, so that a thread never sees half of what another has put there
+        self._kept: tuple[list[bytes], list[bytes], Array] = ([], [], np.empty((0, 0, 0)))
 
     def __call__(self, places: Array, levels: Array, areas: Areas) -> Array:
         """Influences at ``places`` (points, 2) and their ``levels`` (points, levels)."""
@@ -207,15 +206,16 @@ class Influences:
         columns = np.stack([areas.x, areas.y, areas.B, areas.L, areas.turn, areas.level], axis=-1)
         keys = [columns[i].tobytes() for i in range(len(areas))]
         shape = (len(points), len(keys), levels.shape[1])
-        if self._found.shape == shape:
-            found = self._found.copy()
-            rows = [i for i in range(shape[0]) if points[i] != self._points[i]]
-            changed = np.array([j for j in range(shape[1]) if keys[j] != self._areas[j]], dtype=int)
+        old_points, old_areas, old = self._kept
+        if old.shape == shape:
+            found = old.copy()
+            rows = [i for i in range(shape[0]) if points[i] != old_points[i]]
+            changed = np.array([j for j in range(shape[1]) if keys[j] != old_areas[j]], dtype=int)
         else:
             found, rows, changed = np.empty(shape), list(range(shape[0])), np.empty(0, dtype=int)
         for i in rows:
             found[i] = stress_at(float(places[i, 0]), float(places[i, 1]), levels[i], areas)
         for j in changed:
             found[:, j] = _of_one(areas.only(np.array([j])), places, levels)
-        self._points, self._areas, self._found = points, keys, found
+        self._kept = (points, keys, found.copy())
         return found
