@@ -460,3 +460,15 @@ def test_limits_of_eccentricity_and_contact_by_situation() -> None:
     assert found["9"].ratio == pytest.approx(same["9"].ratio / 3 / 0.45)
     shares = {r.combination: r.demand for r in situations_of(project, project.pads[0], "contact-share")}
     assert shares == {"1": 50.0, "9": 20.0}
+
+
+def test_a_base_on_a_terrace_has_its_own_finished_ground() -> None:
+    """Overburden, backfill and depth are those of its terrace: as if the whole ground were finished there."""
+    plain = one_pad()
+    low = edited(plain, ("pads", "P", "overrides", "finished_level"), -0.3)
+    whole = edited(plain, ("ground", "surfaces", "finished"), -0.3)
+    a, b = (evaluate_pad(p, p.pads[0]) for p in (low, whole))
+    for one, other in zip(a.checks, b.checks):
+        assert one.ratio == other.ratio, one.check.id
+    assert a.check("frost-depth").capacity == pytest.approx(0.9)
+    assert evaluate_pad(plain, plain.pads[0]).check("frost-depth").capacity == pytest.approx(1.2)

@@ -42,7 +42,7 @@ def _standards(project: Project) -> str:
         else "allowable stress"
     )
     return (
-        f"{ground} · {project.standards.concrete.split('-')[0]}"
+        f"{ground} · {project.standards.concrete.split('-')[0].split(':')[0]}"
         if project.standards.concrete != "none"
         else ground
     )

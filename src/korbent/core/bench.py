@@ -238,8 +238,14 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
         geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project,
         ground=project.ground, actions=project.actions, settings=project.settings_of(pads[0]),
         standards=project.standards, profile=_stacked(project, points, index),
-        finished=project.ground.surfaces.finished, site=project.site,
+        finished=finished_at(project, pads[0]), site=project.site,
     )  # fmt: skip
+
+
+def finished_at(project: Project, pad: Pad) -> float:
+    """Finished ground at a base: on terraces its own, else that of the project, m."""
+    own = project.settings_of(pad).finished_level
+    return project.ground.surfaces.finished if own is None else own
 
 
 def standing_on(project: Project, pad: Pad) -> tuple[LoadPoint, ...]:

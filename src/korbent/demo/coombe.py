@@ -62,7 +62,7 @@ PADS = (
     ("F3", "C1", "upper", 1.4, 1.4, 0.40, 50.00, (12, 150)),
     ("F4", "A2", "canopy", 1.4, 2.0, 0.45, 50.10, (16, 200)),
     ("F5", "B2", "canopy", 1.75, 2.4, 0.45, 49.50, (16, 200)),
-    ("F6", "C2", "canopy", 1.4, 1.9, 0.45, 48.90, (16, 200)),
+    ("F6", "C2", "canopy", 1.3, 1.8, 0.45, 48.90, (16, 200)),
 )
 
 
@@ -86,7 +86,8 @@ def _pad(row: tuple[str, str, str, float, float, float, float, tuple[int, int]])
     return Pad(
         name=name, load_point=column, type=kind, width=width, length=length, thickness=thickness, level=level, offset_y=offset,
         reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars),
-        overrides={"ground_slope": 14.0} if name in ("F4", "F5", "F6") else {},
+        # each stands on its own terrace; beside the lower row the ground falls away
+        overrides={"finished_level": round(COLUMNS[column][2] - 0.1, 2)} | ({"ground_slope": 14.0} if name in ("F4", "F5", "F6") else {}),
     )  # fmt: skip
 
 

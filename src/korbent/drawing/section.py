@@ -1,6 +1,7 @@
 """The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
 
 from korbent.core.bearing.mechanism import Mechanism
+from korbent.core.bench import finished_at
 from korbent.core.evaluate import BaseState
 from korbent.core.ground.profile import DRY, Profile, profile_at, strata_of
 from korbent.core.model import Pad, Project
@@ -23,7 +24,7 @@ def section_drawing(
     """The section along the pad's x axis, looking along +y. ``aspect``: width over height of the page."""
     point = project.load_point(pad.load_point)
     profile = profile_at(project.ground, point.x, point.y)
-    finished = project.ground.surfaces.finished
+    finished = finished_at(project, pad)
     half = pad.width / 2
     high = max(finished, point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.75
     low = pad.underside - max(1.6 * pad.width, 2.2)

@@ -108,6 +108,9 @@ class Settings(Frozen):
     step_slope: float = Field(
         default=1.0, gt=0, le=10, title="Steps between neighbours: rise over gap, at most"
     )
+    finished_level: Level | None = Field(
+        default=None, title="Finished ground at the base (empty: as in Ground)"
+    )
     frost_depth: Depth = Field(default=0.5, title="Frost depth")
     founding_unit: str | None = Field(default=None, title="Founded in the soil (empty: any)")
     founding_embedment: Depth = Field(default=0.0, title="At least so deep below its top")

@@ -5,6 +5,7 @@ from typing import Literal
 
 import numpy as np
 
+from korbent.core.bench import finished_at
 from korbent.core.geometry import DRIVING
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
@@ -34,7 +35,7 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     B, L, h, level = (rows[:, DRIVING.index(n)] for n in ("width", "length", "thickness", "level"))
     underside = level if pad.held == "underside" else level - h
     surface = project.ground.surfaces.excavated
-    surface = project.ground.surfaces.finished if surface is None else surface
+    surface = finished_at(project, pad) if surface is None else surface
     area = pad.area(B, L)
     volume = np.zeros_like(B)
     for face in ("bottom_x", "bottom_y", "top_x", "top_y"):
