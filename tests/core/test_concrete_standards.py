@@ -294,3 +294,61 @@ def test_development_by_aci_and_as() -> None:
     length = max(0.5 * k3 * 500 * 16 / (1.16 * math.sqrt(30)), 0.058 * 500 * 16)
     assert check(au, "anchorage-x").demand == pytest.approx(length, rel=1e-9)
     assert check(by("AS 3600:2018"), "anchorage-x").demand == pytest.approx(length / 2, rel=1e-9)
+
+
+# cracks
+
+
+def cracked(standard: str, **changes: Any) -> Project:
+    project = by(standard, **changes)
+    first = project.actions.combinations[0]
+    service = first.replaced(number=7, serves=("cracks",))
+    return project.replaced(
+        actions=project.actions.replaced(combinations=(*project.actions.combinations, service))
+    )
+
+
+def test_crack_width_by_hand() -> None:
+    """EN 1992-1-1 7.3.4 in scalars; the stress of the cracked section by equilibrium found by bisection."""
+    project = cracked("EN 1992-1-1:2004", load=Load(V=900.0))
+    found = check(project, "cracks-x")
+    net = 900.0 / 4.8 + 18 * 0.7 * (-0.16 / 4.8)
+    m, d, h = net * 0.8**2 / 2, 0.442, 0.5
+    As = math.pi * 0.016**2 / 4 / 0.2
+    n = 200_000 / (22_000 * 3.8**0.3)
+    low, high = 0.0, d
+    for _ in range(80):
+        x = (low + high) / 2
+        low, high = (x, high) if x**2 / 2 < n * As * (d - x) else (low, x)
+    stress = m / (As * (d - x / 3)) / 1000
+    fctm = 0.3 * 30 ** (2 / 3)
+    hc = min(2.5 * (h - d), (h - x) / 3, h / 2)
+    rho = As / hc
+    strain = max((stress - 0.4 * fctm / rho * (1 + n * rho)) / 200_000, 0.6 * stress / 200_000)
+    sr = 3.4 * 0.05 + 0.17 * 0.016 / rho
+    assert found.demand == pytest.approx(1000 * sr * strain, rel=1e-6)
+    assert found.capacity == pytest.approx(0.3)
+    opened = working(project, project.pads[0], "cracks-y")
+    assert not isinstance(opened, CheckResult)
+    assert opened.lines()
+
+
+def test_crack_spacing_by_aci() -> None:
+    project = cracked("ACI 318-19", load=Load(V=900.0))
+    found = check(project, "cracks-x")
+    net = 900.0 / 4.8 + 18 * 0.7 * (-0.16 / 4.8)
+    As, d = math.pi * 0.016**2 / 4 / 0.2, 0.442
+    n = 200_000 / (4700 * math.sqrt(30)) * As / d
+    x = d * (math.sqrt(n**2 + 2 * n) - n)
+    fs = max(net * 0.32 / (As * (d - x / 3)) / 1000, 500 / 15) * PSI
+    allowed = min(15 * 40_000 / fs - 2.5 * 0.05 / INCH, 12 * 40_000 / fs) * 25.4
+    assert found.demand == pytest.approx(200.0)
+    assert found.capacity == pytest.approx(allowed, rel=1e-6)
+
+
+def test_cracks_without_a_combination_and_by_as_3600() -> None:
+    assert check(by("EN 1992-1-1:2004"), "cracks-x").state is State.NOT_APPLICABLE
+    assert (
+        check(cracked("AS 3600:2018"), "cracks-x").demand
+        == check(cracked("EN 1992-1-1:2004"), "cracks-x").demand
+    )

@@ -23,6 +23,7 @@ from korbent.core.checks import (
     worst_by_candidate,
 )
 from korbent.core.concrete.checks import concrete_checks
+from korbent.core.concrete.cracks import crack_checks
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
@@ -50,6 +51,7 @@ FAMILIES: tuple[Family, ...] = (
     uplift_checks,
     settlement_checks,
     concrete_checks,
+    crack_checks,
 )
 """Each computes checks that share their situations, and records them under its own name."""
 

@@ -31,7 +31,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         why = bench.no_combination("concrete")
         return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
     g = bench.geometry
-    why = _no_concrete(bench)
+    why = no_concrete(bench)
     if why:
         return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
     from korbent.core.concrete.anchorage import anchorage_checks
@@ -61,7 +61,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     return outcomes
 
 
-def _no_concrete(bench: Bench) -> str:
+def no_concrete(bench: Bench) -> str:
     """Why the concrete of these bases is not checked."""
     if bench.geometry.shape == "ring":
         return "the concrete of a ring is not checked yet: check it by hand"

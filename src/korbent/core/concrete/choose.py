@@ -7,6 +7,7 @@ import numpy as np
 from korbent.core.bench import bench_for
 from korbent.core.checks import LIMIT
 from korbent.core.concrete.checks import concrete_checks
+from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Bars, Pad
@@ -86,9 +87,16 @@ def bar_table(project: Project, pad: Pad, direction: str = "bottom x and y") -> 
     tried = [with_bars(pad, direction, bars) for row in grid for bars in row]
     sizes = np.repeat(table(pad), len(tried), axis=0)
     bench = bench_for(project, tried, np.arange(len(tried)), sizes)
-    outcomes = concrete_checks(bench, SILENT)
+    outcomes = [*concrete_checks(bench, SILENT), *crack_checks(bench, SILENT)]
     ratio, which = governing_by_candidate(outcomes, len(tried))
-    blocked = next((o.why_not[0] for o in outcomes if o.why_not and all(o.why_not)), "")
+    blocked = next(
+        (
+            o.why_not[0]
+            for o in outcomes
+            if o.why_not and all(o.why_not) and not o.check.id.startswith("cracks")
+        ),
+        "",
+    )
     rows = []
     for i, line in enumerate(grid):
         choices = []

@@ -149,6 +149,9 @@ class Settings(Frozen):
         default=False, title="ACI 318: size effect in shear of footings (13.2.6.2)"
     )
     alpha_cc: Share = Field(default=1.0, gt=0, title="α cc")
+    crack_width: Annotated[float, Field(gt=0, le=0.001, json_schema_extra={"unit": "m"})] = Field(
+        default=0.0003, title="Crack width, at most (EN 1992)"
+    )
     bar_ends: Literal["hooked", "straight"] = Field(default="hooked", title="Ends of the bars")
     outer_bars: Literal["x", "y"] = Field(default="x", title="Outer bars run along")
 

@@ -1,0 +1,181 @@
+"""Cracks of the bottom face under the combinations that serve them: crack width (EN 1992-1-1), or spacing by service stress (ACI 318).
+
+For AS 3600:2018 the crack width is that of EN 1992-1-1 too: its clause 8.6.2.3 has the same form with a smaller share of the bars
+(from memory), so that this is on the safe side.
+"""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.concrete.checks import effective_depths, no_concrete
+from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.contact.base import contact_under
+from korbent.core.model.settings import Settings
+from korbent.core.working import Array, Recorder
+
+STEEL_MODULUS = 200_000.0
+"""MPa."""
+INCH, PSI = 0.0254, 145.0377377
+IDS = ("cracks-x", "cracks-y")
+
+
+def crack_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Cracks at the faces of the column, per direction."""
+    situations = bench.situations("cracks")
+    if not len(situations):
+        return [does_not_apply(check, "no combination serves 'cracks'") for check in IDS]
+    standard = bench.standards.concrete
+    if standard == "none":
+        return [does_not_apply(check, "no concrete standard is chosen") for check in IDS]
+    why = no_concrete(bench)
+    if not why and any(len(points) > 1 for points in bench.standing):
+        why = "cracks of a base with several columns are not checked yet: check them by hand"
+    if why:
+        return [cannot(check, why) for check in IDS]
+    g, settings = bench.geometry, bench.settings
+    forces = bench.forces(situations, record)
+    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
+    weight = situations.weight * (settings.concrete_weight * g.h + forces.backfill) - forces.U / g.area
+    record(
+        "w_d", "gamma_G*(gamma_c*h + q_b) - U/A", weight, "kPa", note="base and backfill, less water pressure"
+    )
+    d_x, d_y = effective_depths(
+        g.h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"], record
+    )
+    faces = forces_beyond(g, contact, weight, np.zeros((4, 1, 1)))
+    by_width = not standard.startswith("ACI")
+    outcomes = []
+    count = len(situations)
+    for axis, sides, d in (("x", (0, 1), d_x), ("y", (2, 3), d_y)):
+        bars = g.bars[f"bottom_{axis}"]
+        parts = []
+        for side in sides:
+            scope = record.scope(f"cracks {axis} at the {SIDES[side]}")
+            m = np.maximum(faces.moment[side], 0.0) / faces.width[side]
+            scope("oe", "", bars.diameter, "m", note="bar diameter")
+            scope("s", "", bars.spacing, "m", note="bar spacing")
+            scope("A_s", "pi*oe**2/4/s*1e6", bars.area * 1e6, "mm²/m", note="steel provided")
+            scope("d", f"d_{axis}", d, "m")
+            scope(
+                "m_s", "", m, "kNm/m", "", "moment per width at the face, in service", "p_mid g_x g_y w_d B L"
+            )
+            by = _width if by_width else _spacing
+            parts.append(by(m, bars.diameter, bars.spacing, bars.area * 1e6, d, g.h, settings, scope))
+        demand, capacity = (
+            np.concatenate([np.broadcast_to(v, contact.a.shape) for v in values], axis=-1)
+            for values in zip(*parts)
+        )
+        outcomes.append(
+            Outcome(
+                CHECKS[f"cracks-{axis}"], demand, capacity, demand / capacity, situations, np.tile(~contact.stable, 2),
+                blocks=tuple(f"cracks {axis} at the {SIDES[s]}" for s in sides), note=_where(sides, count, by_width),
+            )
+        )  # fmt: skip
+    return outcomes
+
+
+def _where(sides: tuple[int, int], count: int, by_width: bool) -> Callable[[int, int], str]:
+    more = "" if by_width else ": greatest spacing by the service stress"
+    return lambda candidate, column: f"at the {SIDES[sides[column // count]]}{more}"
+
+
+def _stress(m: Array, steel: Array, d: Array, ratio: float, record: Recorder) -> tuple[Array, Array]:
+    """(stress of the steel in MPa, depth of the pressed zone in m) of the cracked elastic section."""
+    n = ratio * steel / (1e6 * d)
+    x = d * (np.sqrt(n**2 + 2 * n) - n)
+    stress = m * 1000 / (steel * (d - x / 3))
+    record("alpha_e", "", ratio, "", note="modular ratio")
+    record("n_rho", "alpha_e*A_s/(1e6*d)", n)
+    record("x", "d*(sqrt(n_rho**2 + 2*n_rho) - n_rho)", x, "m", note="pressed zone, cracked")
+    record("sigma_s", "m_s*1000/(A_s*(d - x/3))", stress, "MPa", note="steel")
+    return stress, x
+
+
+def _width(
+    m: Array,
+    diameter: Array,
+    spacing: Array,
+    steel: Array,
+    d: Array,
+    h: Array,
+    settings: Settings,
+    record: Recorder,
+) -> tuple[Array, Array]:
+    """(w_k, w_max) in mm by EN 1992-1-1 7.3.4, long term (k_t = 0.4), ribbed bars in bending."""
+    fck = settings.concrete_strength
+    tension = 0.3 * fck ** (2 / 3) if fck <= 50 else 2.12 * np.log(1 + (fck + 8) / 10)
+    modulus = 22_000 * ((fck + 8) / 10) ** 0.3
+    ratio = STEEL_MODULUS / modulus
+    record("f_ctm", "", tension, "MPa", "EN 1992-1-1 table 3.1")
+    stress, x = _stress(m, steel, d, ratio, record)
+    cover = h - d - diameter / 2
+    around = np.minimum(np.minimum(2.5 * (h - d), (h - x) / 3), h / 2)
+    rho = steel / (1e6 * around)
+    strain = np.maximum(
+        (stress - 0.4 * tension / rho * (1 + ratio * rho)) / STEEL_MODULUS, 0.6 * stress / STEEL_MODULUS
+    )
+    near = spacing <= 5 * (cover + diameter / 2)
+    apart = np.where(near, 3.4 * cover + 0.425 * 0.8 * 0.5 * diameter / rho, 1.3 * (h - x))
+    width = 1000 * apart * strain
+    limit = np.full_like(width, 1000 * settings.crack_width)
+    record("c", "h - d - oe/2", cover, "m", note="cover of these bars")
+    record("h_c", "min(min(2.5*(h - d), (h - x)/3), h/2)", around, "m", "EN 1992-1-1 7.3.2(3)")
+    record("rho_p", "A_s/(1e6*h_c)", rho, "", "EN 1992-1-1 (7.10)")
+    record(
+        "epsilon",
+        f"max((sigma_s - 0.4*f_ctm/rho_p*(1 + alpha_e*rho_p))/{STEEL_MODULUS}, 0.6*sigma_s/{STEEL_MODULUS})",
+        strain,
+        "",
+        "EN 1992-1-1 (7.9)",
+    )
+    record(
+        "s_r",
+        "where(s <= 5*(c + oe/2), 3.4*c + 0.425*0.8*0.5*oe/rho_p, 1.3*(h - x))",
+        apart,
+        "m",
+        "EN 1992-1-1 (7.11), (7.14)",
+    )
+    record("w_k", "1000*s_r*epsilon", width, "mm", "EN 1992-1-1 (7.8)", "crack width")
+    record("w_max", "", limit, "mm", "EN 1992-1-1 table 7.1N", "limit")
+    record("ratio", "w_k/w_max", width / limit)
+    return width, limit
+
+
+def _spacing(
+    m: Array,
+    diameter: Array,
+    spacing: Array,
+    steel: Array,
+    d: Array,
+    h: Array,
+    settings: Settings,
+    record: Recorder,
+) -> tuple[Array, Array]:
+    """(spacing, greatest spacing) in mm by ACI 318-19 table 24.3.2, with the calculated service stress, not less than a tenth of 2/3 fy."""
+    ratio = STEEL_MODULUS / (4700 * np.sqrt(settings.concrete_strength))
+    stress, _ = _stress(m, steel, d, float(ratio), record)
+    used = np.maximum(stress, settings.steel_strength / 15)
+    cover = h - d - diameter / 2
+    allowed = np.minimum(15 * 40_000 / (used * PSI) - 2.5 * cover / INCH, 12 * 40_000 / (used * PSI)) * INCH
+    allowed = np.maximum(allowed, 1e-3)
+    record(
+        "f_s",
+        f"max(sigma_s, {settings.steel_strength}/15)",
+        used,
+        "MPa",
+        "ACI 318-19 24.3.2.1",
+        "service stress",
+    )
+    record("c_c", "h - d - oe/2", cover, "m", note="clear cover of these bars")
+    record(
+        "s_lim",
+        f"max(min(15*40000/(f_s*{PSI}) - 2.5*c_c/{INCH}, 12*40000/(f_s*{PSI}))*{INCH}, 0.001)",
+        allowed,
+        "m",
+        "ACI 318-19 table 24.3.2",
+    )
+    record("ratio", "s/s_lim", spacing / allowed)
+    return 1000 * spacing * np.ones_like(m), 1000 * allowed
