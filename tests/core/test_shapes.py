@@ -438,7 +438,7 @@ def test_every_ratio_of_a_ring_opens_its_working_or_says_why_not() -> None:
                 "frost-depth",
                 "site",
             )
-        if result.check.group == "concrete":
+        if result.check.group == "concrete" and not result.check.id.startswith(("pedestal", "cracks")):
             assert result.state is State.CANNOT
             assert "ring" in result.message
 

@@ -99,6 +99,8 @@ CHECKS = {
         Check("minimum-y", "Minimum steel y", "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-y"),
         Check("anchorage-x", "Anchorage x", "concrete", "mm", "EN 1992-1-1 9.8.2.2", "flexure-x"),
         Check("anchorage-y", "Anchorage y", "concrete", "mm", "EN 1992-1-1 9.8.2.2", "flexure-y"),
+        Check("pedestal", "Pedestal", "concrete", "kNm", "strain compatibility", "face"),
+        Check("pedestal-steel", "Pedestal, least steel", "concrete", "mm²", "EN 1992-1-1 9.5.2(2)", "face"),
         Check("cracks-x", "Cracks x", "concrete", "mm", "EN 1992-1-1 7.3.4, ACI 318-19 24.3.2", "flexure-x"),
         Check("cracks-y", "Cracks y", "concrete", "mm", "EN 1992-1-1 7.3.4, ACI 318-19 24.3.2", "flexure-y"),
         Check("spacing-x", "Bar spacing x", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-x"),

@@ -24,6 +24,7 @@ from korbent.core.checks import (
 )
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.cracks import crack_checks
+from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
 from korbent.core.ground.profile import profile_at
@@ -52,6 +53,7 @@ FAMILIES: tuple[Family, ...] = (
     settlement_checks,
     concrete_checks,
     crack_checks,
+    pedestal_checks,
 )
 """Each computes checks that share their situations, and records them under its own name."""
 

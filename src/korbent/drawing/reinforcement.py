@@ -161,20 +161,12 @@ def _perimeter(
     colour = "beyond" if (check.ratio or 0) > 1 else "accent"
     for line in _within(points, pad):
         sketch.add(Line(line, colour, 3.0 if lit else 2.0))
-    right = max(p[0] for p in points)
-    sketch.add(
-        Text(
-            (right, oy),
-            f"punching at {share:.2f} d",
-            11,
-            colour,
-            "left",
-            bold=True,
-            dx=5,
-            dy=4,
-            halo=True,
-        )
-    )
+    top, right = max(p[1] for p in points), max(p[0] for p in points)
+    text = f"punching at {share:.2f} d"
+    if top < 0.9 * pad.length / 2:
+        sketch.add(Text((ox, top), text, 11, colour, "middle", bold=True, dy=-4, halo=True))
+    else:  # no room above it
+        sketch.add(Text((right, oy), text, 11, colour, "left", bold=True, dx=5, dy=4, halo=True))
 
 
 def _within(points: tuple[Point, ...], pad: Pad) -> list[tuple[Point, ...]]:

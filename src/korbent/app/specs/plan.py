@@ -66,7 +66,7 @@ def _pad_columns(session: Session) -> list[Column]:
         Column("Also under", lambda r: r.further, lambda r: (*path(r), "further"), kind="words", width=84, tip="more columns and walls on the same base, such as B2, B3"),
         bars("bottom_x", "Bottom x"), bars("bottom_y", "Bottom y"), bars("top_x", "Top x"), bars("top_y", "Top y"),
         Column("Pedestal", lambda r: _pedestal_text(r.pedestal), lambda r: (*path(r), "pedestal"), kind="text",
-               optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, such as 0.6 x 0.6 to 3.2"),
+               optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, and its bars, such as 0.6 x 0.6 to 3.2, 8 ø 16"),
         Column("Replacement below", lambda r: _replacement_text(r.replacement), lambda r: (*path(r), "replacement"), kind="text",
                optional=True, convert=_replacement, width=210,
                tip="granular 0.8 spread 0.5 φ 38 weight 20, or concrete 0.6 spread 1 stress 5000 (m, degrees, kN/m³, kPa)"),
@@ -90,16 +90,31 @@ def _bars(text: str) -> Any:
 
 
 def _pedestal_text(pedestal: Pedestal | None) -> str | None:
-    return f"{pedestal.size_x:g} x {pedestal.size_y:g} to {pedestal.top:g}" if pedestal else None
+    return (
+        f"{pedestal.size_x:g} x {pedestal.size_y:g} to {pedestal.top:g}, {pedestal.bars} ø {1000 * pedestal.diameter:g}"
+        if pedestal
+        else None
+    )
 
 
 def _pedestal(text: str) -> Any:
     import re
 
-    match = re.fullmatch(r"\s*([\d.]+)\s*[x×]\s*([\d.]+)\s*to\s*([+\-−]?[\d.]+)\s*", text)
+    match = re.fullmatch(
+        r"\s*([\d.]+)\s*[x×]\s*([\d.]+)\s*to\s*([+\-−]?[\d.]+)\s*(?:,\s*(\d+)\s*ø?\s*([\d.]+))?\s*", text
+    )
     if not match:
-        raise UnitError(f"'{text}': type sizes and level of the top in m, such as 0.6 x 0.6 to 3.2")
-    return {"size_x": float(match[1]), "size_y": float(match[2]), "top": float(match[3].replace("−", "-"))}
+        raise UnitError(
+            f"'{text}': type sizes and level of the top in m, and bars, such as 0.6 x 0.6 to 3.2, 8 ø 16"
+        )
+    found: dict[str, Any] = {
+        "size_x": float(match[1]),
+        "size_y": float(match[2]),
+        "top": float(match[3].replace("−", "-")),
+    }
+    if match[4]:
+        found |= {"bars": int(match[4]), "diameter": float(match[5]) / 1000}
+    return found
 
 
 def _replacement_text(given: Replacement | None) -> str | None:

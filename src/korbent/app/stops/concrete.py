@@ -16,9 +16,11 @@ from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
 from korbent.core.concrete.choose import DIRECTIONS, bar_table, taken
+from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.concrete.schedule import HEADER, schedule_rows
 from korbent.core.units import show, shown_unit
 from korbent.drawing.bar_table import bar_table_drawing
+from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
 from korbent.drawing.words import bar_words
@@ -52,11 +54,15 @@ class ConcreteStop(Stop):
         self.stack = QStackedWidget()
         self.stack.addWidget(steel)
         self.stack.addWidget(self.choose)
+        self.pedestal = DrawingView(self._pedestal, "Pedestal")
+        self.views.append(self.pedestal)
+        self.stack.addWidget(self.pedestal)
         self.choices = []
         for i, (text, tip) in enumerate(
             (
                 ("Steel", "Required and provided, worst face"),
                 ("Bars", "Which diameters and spacings would do; a click takes them for all of the type"),
+                ("Pedestal", "Axial force and moment of the pedestal, all situations as points"),
             )
         ):
             button = QPushButton(
@@ -92,10 +98,15 @@ class ConcreteStop(Stop):
     def _section(self, _: float) -> Drawing:
         return bar_section(self.session.project, self.session.pad) if self.session.pad else NOTHING
 
+    def _pedestal(self, aspect: float) -> Drawing:
+        pad, project = self.session.pad, self.session.project
+        return pedestal_drawing(interaction_line(project, pad) if pad else None, project.showing, aspect)
+
     def _bring(self, index: int) -> None:
         self.stack.setCurrentIndex(index)
         self.direction.setVisible(index == 1)
         self.choose.refresh()
+        self.pedestal.refresh()
 
     def _choose(self, aspect: float) -> Drawing:
         pad, project = self.session.pad, self.session.project

@@ -5,6 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
+from korbent.core.concrete.standard import ColumnRules
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "ACI 318-19"
@@ -192,6 +193,15 @@ class ACI318:
         record("c", "", cover, "m", note="cover")
         record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
         return needed, there
+
+    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
+        """22.2.2, 21.2.2 (phi 0.65 to 0.9 for ties), 22.4.2.1 (0.80 P_o), 16.3.4.1 (0.005 A_g)."""
+        beta = float(np.clip(0.85 - 0.05 * (fck * PSI - 4000) / 1000, 0.65, 0.85))
+        yields = fyk * PSI / STEEL_MODULUS
+        return ColumnRules(
+            0.85 * fck, beta, ULTIMATE_STRAIN, fyk, 0.80, lambda tension: 0.65 + 0.25 * np.clip((tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,
+            f"{REFERENCE} 16.3.4.1",
+        )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """The lesser of 3h and 18 in. (7.7.2.3)."""

@@ -5,6 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
+from korbent.core.concrete.standard import ColumnRules
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "AS 3600:2018"
@@ -146,6 +147,14 @@ class AS3600:
         record("c", "", cover, "m", note="cover")
         record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
         return needed, there
+
+    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
+        """8.1.3, table 2.2.2 (phi 0.65 in compression to 0.85 in bending, over the strain from yield to 0.005), 10.7.1 (0.01 A_g)."""
+        yields = fyk / 200_000
+        return ColumnRules(
+            max(0.85 - 0.0015 * fck, 0.67) * fck, max(0.97 - 0.0025 * fck, 0.67), 0.003, fyk, 1.0,
+            lambda tension: 0.65 + 0.2 * np.clip((tension - yields) / (0.005 - yields), 0.0, 1.0), 0.01, 0.0, f"{REFERENCE} 10.7.1",
+        )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """The lesser of 2 D and 300 mm (9.5.1)."""

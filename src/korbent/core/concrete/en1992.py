@@ -4,6 +4,7 @@ from typing import ClassVar
 
 import numpy as np
 
+from korbent.core.concrete.standard import ColumnRules
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "EN 1992-1-1"
@@ -151,6 +152,14 @@ class EN1992:
         )
         record("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
         return needed, there
+
+    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
+        """3.1.7(3), 3.2.7 with elastic modulus 200 GPa, 9.5.2(2); partial factors of persistent situations."""
+        strain = 0.0035 if fck <= 50 else 0.0026 + 0.035 * ((90 - fck) / 100) ** 4
+        lam, eta = 0.8 - max(fck - 50.0, 0.0) / 400.0, 1.0 - max(fck - 50.0, 0.0) / 200.0
+        return ColumnRules(
+            eta * fck / 1.5, lam, strain, fyk / 1.15, 1.0, lambda tension: np.ones_like(tension), 0.002, 0.10, f"{REFERENCE} 9.5.2(2)"
+        )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """3h, at most 400 mm (9.3.1.1(3), principal bars)."""

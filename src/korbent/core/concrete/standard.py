@@ -1,9 +1,33 @@
 """What a concrete standard provides. A new standard is one module that has these, and one registry line."""
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import ClassVar, Protocol, runtime_checkable
 
 from korbent.core.concrete.critical_section import CriticalSection
 from korbent.core.working import Array, Recorder
+
+
+@dataclass(frozen=True)
+class ColumnRules:
+    """What a standard says of sections under axial force and moments; stresses in MPa, resistances already reduced where it reduces the materials."""
+
+    stress: float
+    """Of the concrete in the block."""
+    block: float
+    """Depth of the block over the compressed depth."""
+    strain: float
+    """Greatest compressive strain of the concrete."""
+    yield_stress: float
+    most: float
+    """Greatest axial force over the one that all of the section gives."""
+    reduction: Callable[[Array], Array]
+    """Factor on the resistance by the greatest tensile strain of the steel."""
+    least_share: float
+    """Least steel over the section."""
+    least_force: float
+    """Least steel times its yield stress over the axial force."""
+    least_clause: str
 
 
 class ConcreteStandard(Protocol):
@@ -47,6 +71,9 @@ class ConcreteStandard(Protocol):
             provided: mm2/m. outstand: from the face of the loaded area ``column`` to the edge. force: net soil pressure within ``x``
                 of the edge, kN/m.
         """
+
+    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
+        """Rules for pedestals, persistent situations."""
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """Greatest bar spacing, m."""

@@ -54,6 +54,9 @@ class Pedestal(Frozen):
     size_x: Length
     size_y: Length
     top: Level
+    bars: int = Field(default=8, ge=4, le=60)
+    """Number of bars, evenly around."""
+    diameter: BarDiameter = 0.016
 
 
 class Acceptance(Frozen):

@@ -18,6 +18,7 @@ from korbent.core.bench import Bench, bench_for, shared_key
 from korbent.core.checks import LIMIT, Outcome
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.cracks import crack_checks
+from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.evaluate import FAMILIES, STEPS
 from korbent.core.geometry import DRIVING, table, with_held_edges
 from korbent.core.model.foundations import Pad
@@ -106,7 +107,7 @@ CHEAP = (
     uplift_checks,
 )
 MIDDLE = (resistance_checks, replacement_checks, safety_checks, settlement_checks)
-DEAR = (concrete_checks, crack_checks)
+DEAR = (concrete_checks, crack_checks, pedestal_checks)
 ALL = FAMILIES
 assert set(ALL) == {*CHEAP, *MIDDLE, *DEAR}, "every family of checks has its place in the search"
 AT_ONCE = 4
