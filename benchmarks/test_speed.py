@@ -332,3 +332,26 @@ def test_history_of_50_years_in_8_steps(benchmark: object, count: int) -> None:
     )  # fmt: skip
     project = project.replaced(actions=project.actions.replaced(steps=steps))
     benchmark.pedantic(lambda: compute(project), rounds=1)  # type: ignore[attr-defined]
+
+
+def test_concrete_of_50_pads_20_combinations(benchmark: object) -> None:
+    from korbent.core.bench import benches_for
+    from korbent.core.concrete.checks import concrete_checks
+    from korbent.core.concrete.cracks import crack_checks
+    from korbent.core.concrete.pedestal import pedestal_checks
+    from korbent.core.working import SILENT
+
+    project = plan_of(50, 20)
+
+    def concrete() -> None:
+        for _, bench in benches_for(project, project.pads):
+            for family in (concrete_checks, crack_checks, pedestal_checks):
+                family(bench, SILENT)
+
+    benchmark(concrete)  # type: ignore[operator]
+
+
+def test_table_of_bars_of_one_pad(benchmark: object) -> None:
+    from korbent.core.concrete.choose import bar_table
+
+    benchmark(lambda: bar_table(FIFTY, FIFTY.pads[6]))  # type: ignore[operator]

@@ -364,8 +364,8 @@ def _pad_page(
     half = (WIDTH - 4 * mm) / 2
     label = f", combination {state.label}" if state else ""
     figures = Table(
-        [[Figure(from_above(project, pad, result), half, 62 * mm, "Base from above"),
-          Figure(pressure_drawing(project, pad, state), half, 62 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
+        [[Figure(from_above(project, pad, result), half, 48 * mm, "Base from above"),
+          Figure(pressure_drawing(project, pad, state), half, 48 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
         colWidths=[half + 4 * mm, half],
     )  # fmt: skip
     figures.setStyle(
@@ -382,16 +382,16 @@ def _pad_page(
         Spacer(1, 4),
         figures,
         Figure(
-            section_drawing(project, pad, state, aspect=WIDTH / (58 * mm)),
+            section_drawing(project, pad, state, aspect=WIDTH / (43 * mm)),
             WIDTH,
-            58 * mm,
+            43 * mm,
             f"Section along x{label}",
         ),
         Spacer(1, 4),
         _ledger(result, u),
         Paragraph(_idle(result), styles["small"]),
     ]
-    return [KeepTogether(story)] if len(result.checks) < 40 else story
+    return [KeepTogether(story)] if len(result.checks) < 60 else story
 
 
 def _governing_state(project: Project, pad: Pad, result: PadResult) -> Any:

@@ -195,11 +195,27 @@ def _slopes(project: Project, i: int, areas: Areas, pressures: Array, levels: Ar
                 _units.popitem(last=False)
         found += np.einsum("dak,as->dsk", unit, pressures[which])
     for load, share in acting(project.actions):
-        east, west, north, south = (
-            area_load_stress(load, np.array(p[0]), np.array(p[1]), levels) for p in points
-        )
-        found += share * np.stack([east - west, north - south])[:, None, :] / (2 * STEP)
+        found += share * _slopes_of_area(load, x, y, levels)[:, None, :]
     return found[0], found[1]
+
+
+_areas: OrderedDict[tuple[object, ...], tuple[AreaLoad, Array]] = OrderedDict()
+
+
+def _slopes_of_area(load: AreaLoad, x: float, y: float, levels: Array) -> Array:
+    """Change of the stress of an area load along x and y, (2, levels); what stays the same is kept."""
+    key = ("slopes", id(load), x, y, levels.tobytes())
+    known = _areas.get(key)
+    if known is None:
+        points = ((x + STEP, y), (x - STEP, y), (x, y + STEP), (x, y - STEP))
+        east, west, north, south = (
+            area_load_stress(load, np.array(a), np.array(b), levels) for a, b in points
+        )
+        # the load is kept alive with it, so that its identity is not given to another
+        known = _areas[key] = (load, np.stack([east - west, north - south]) / (2 * STEP))
+        if len(_areas) > 4000:
+            _areas.popitem(last=False)
+    return known[1]
 
 
 Kept = tuple[tuple[str, ...], Array, Array, dict[str, Beside]]
@@ -227,7 +243,12 @@ def acting(actions: Actions) -> list[tuple[AreaLoad, float]]:
 
 
 def _of_area(load: AreaLoad, places: Array, levels: Array) -> Array:
-    return area_load_stress(load, places[:, :1], places[:, 1:], levels)
+    """Stress of an area load below many places, (places, levels); kept as long as load and places stay the same."""
+    key = ("stress", id(load), places.tobytes(), levels.tobytes())
+    known = _areas.get(key)
+    if known is None:
+        known = _areas[key] = (load, area_load_stress(load, places[:, :1], places[:, 1:], levels))
+    return known[1]
 
 
 def _span(project: Project, pressing: Pressing) -> tuple[float, float]:

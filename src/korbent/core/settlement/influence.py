@@ -128,6 +128,7 @@ def circle(x: float, y: float, diameter: float) -> Array:
 
 SLICES = 6
 """Gauss points over the height of an embankment."""
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(SLICES)
 
 
 def rectangle_corners(x: float, y: float, B: float, L: float, degrees: float) -> Array:
@@ -152,9 +153,8 @@ def area_load_stress(load: AreaLoad, x: Array, y: Array, levels: Array) -> Array
     u, v = c * (x - load.x) + s * (y - load.y), c * (y - load.y) - s * (x - load.x)
     if load.shape == "rectangle" or load.height is None:
         return load.pressure * rectangle_stress(u, v, np.array(load.size_x), np.array(load.size_y), z)
-    nodes, weights = np.polynomial.legendre.leggauss(SLICES)
     total = np.zeros(np.broadcast(u, z).shape)
-    for node, weight in zip((nodes + 1) / 2, weights / 2):
+    for node, weight in zip((_NODES + 1) / 2, _WEIGHTS / 2):
         wider = 2 * load.slope * load.height * (1 - node)
         total = total + weight * rectangle_stress(
             u, v, np.array(load.size_x + wider), np.array(load.size_y + wider), z
