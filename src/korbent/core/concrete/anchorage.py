@@ -4,30 +4,33 @@ import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome
 from korbent.core.concrete.checks import ConcretePad, clear_distances
-from korbent.core.concrete.sections import forces_beyond
-from korbent.core.working import Recorder
+from korbent.core.concrete.sections import SectionForces, forces_beyond
+from korbent.core.working import Array, Recorder
 
 
 def anchorage_checks(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
     """Length needed by the standard over the length there is, per direction, at the shorter side."""
-    return [_along(pad, axis, record.scope(f"anchorage {axis}"), thin) for axis in "xy"]
+    clear = clear_distances(pad.geometry)
+    # in the order of forces_beyond: +x, -x, +y, -y
+    outstands = [np.maximum(clear[side], 1e-6) for side in (1, 0, 3, 2)]
+    within = [np.minimum(pad.geometry.h / 2, outstand) for outstand in outstands]
+    away = np.stack([outstand - x for outstand, x in zip(outstands, within)])
+    beyond = forces_beyond(pad.geometry, pad.contact, pad.weight, away)
+    return [
+        _along(pad, axis, outstands, within, beyond, record.scope(f"anchorage {axis}"), thin) for axis in "xy"
+    ]
 
 
-def _along(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
+def _along(
+    pad: ConcretePad, axis: str, outstands: list[Array], within: list[Array], beyond: SectionForces, record: Recorder, thin: tuple[str, ...]
+) -> Outcome:  # fmt: skip
     g, settings, standard = pad.geometry, pad.settings, pad.standard
     bars, d = pad.bars("bottom", axis), pad.depth(axis)
     column = g.face[0 if axis == "x" else 1]
-    clear = clear_distances(g)
-    sides = (1, 0) if axis == "x" else (3, 2)  # +, - as in forces_beyond
     hooked = settings.bar_ends == "hooked"
     parts = []
-    for n, side in enumerate(sides):
-        outstand = np.maximum(clear[side], 1e-6)
-        x = np.minimum(g.h / 2, outstand)
-        away = np.zeros((4, *outstand.shape))
-        away[(0 if axis == "x" else 2) + n] = outstand - x
-        beyond = forces_beyond(g, pad.contact, pad.weight, away)
-        at = (0 if axis == "x" else 2) + n
+    for n, at in enumerate((0, 1) if axis == "x" else (2, 3)):
+        outstand, x = outstands[at], within[at]
         force = np.maximum(beyond.shear[at], 0.0) / np.maximum(beyond.width[at], 1e-9)
         scope = record.scope("+ side" if n == 0 else "- side")
         scope("oe", "", bars.diameter, "m", note="bar diameter")

@@ -147,9 +147,13 @@ def final_settlement(
     Eu = np.where(at_once, parameter(profile, "undrained_modulus"), 1.0)
     bjerrum = np.array([s.pore_pressure_coefficient is not None for s in profile.soils])
     creeps = np.array([bool(s.creep_index) for s in profile.soils])
-    totals, immediates = [], []
+    # where every stratum follows Hooke's law, the stress at the sublayers is not asked for
+    one_dimensional = bool(oedometer.any() or compressible.any() or creeps.any() or slopes is not None)
+    totals, immediates, added_by = [], [], []
     for at in (CHARACTERISTIC, 0.0):
         by_stratum = np.zeros((*q.shape, len(profile.soils)))
+        added = others + (qx * stress_below(Bx, Lx, mid, at) if one_dimensional else 0.0)
+        added_by.append(added)
         if elastic.any():
             u = displacement_below(Bx, Lx, edges[..., [0, -1]], nu, at)
             if embedment is not None:
@@ -158,7 +162,6 @@ def final_settlement(
             if beside is not None:
                 by_stratum += np.where(elastic, (others * confined(E, nu) * thickness).sum(axis=-1), 0.0)
         if oedometer.any():
-            added = qx * stress_below(Bx, Lx, mid, at) + others
             strain = oedometer_strain(
                 before, added, before * law("overconsolidation_ratio"), law("compression_index"),
                 law("recompression_index"), law("void_ratio"),
@@ -174,10 +177,9 @@ def final_settlement(
         if creeps.any():
             decades = np.log10(max(years * 365.25 / primary, 1.0))
             slow = np.where(yielded, 1.0, law("creep_reload")) * law("creep_index") * decades
-            loaded = qx * stress_below(Bx, Lx, mid, at) + others > 0.01 * before
+            loaded = added > 0.01 * before
             by_stratum += (np.where(loaded, slow, 0.0) * thickness).sum(axis=-1)
         if compressible.any():
-            added = qx * stress_below(Bx, Lx, mid, at) + others
             by_stratum += np.where(
                 compressible, (law("compressibility") / 1000 * added * thickness).sum(axis=-1), 0.0
             )
@@ -204,7 +206,7 @@ def final_settlement(
     tilts = [np.zeros(q.shape), np.zeros(q.shape)]
     if slopes is not None:
         # how much more each sublayer would be compressed by a little more stress, as it is in the end
-        after = before + qx * stress_below(Bx, Lx, mid, CHARACTERISTIC) + others
+        after = before + added_by[0]
         index = np.where(
             after > before * law("overconsolidation_ratio"),
             law("compression_index"),
