@@ -373,3 +373,22 @@ def test_bad_input_is_refused_at_its_place() -> None:
         Soil(name="s", weight=18, weight_saturated=19, consolidation_coefficient=-0.1)
     with pytest.raises(ValueError, match="steps stand in the order of time"):
         with_steps(clay_pad(), ("late", 50, 0.0, {"G": 1.0}), ("early", 10, 0.0, {"G": 1.0}))
+
+
+@pytest.mark.parametrize("embedment", ["none", "Fox 1948"])
+@pytest.mark.parametrize("law", ["elastic", "strain influence"])
+def test_on_sand_too_it_ends_at_the_final_settlement(law: str, embedment: str) -> None:
+    """Two computations of one settlement: the check's sublayers, and the last of the times of the history."""
+    from korbent.core.evaluate import evaluate
+
+    project = clay_pad()
+    soils = tuple(
+        s.replaced(compression=law, modulus=20.0e3, poisson=0.3, consolidation_coefficient=None)
+        for s in project.ground.soils
+    )
+    project = project.replaced(
+        ground=project.ground.replaced(soils=soils),
+        settings=project.settings.replaced(settlement_embedment=embedment),
+    )
+    final = evaluate(project).pad("P").check("settlement").demand or 0
+    assert 1000 * one(project).total[-1] == pytest.approx(final, rel=0.02)

@@ -22,7 +22,7 @@ def spread(geometry: PadGeometry, replacement: Replacement) -> PadGeometry:
 
 
 def below_replacement(
-    forces: BaseForces, base: PadGeometry, wide: PadGeometry, replacement: Replacement, situations: Situations,
+    forces: BaseForces, above: PadGeometry, wide: PadGeometry, replacement: Replacement, situations: Situations,
     finished: float, record: Recorder = SILENT,
 ) -> BaseForces:  # fmt: skip
     """The forces below the replacement: its weight, the water pressure further down, horizontal forces with a longer arm.
@@ -30,8 +30,10 @@ def below_replacement(
     The replacement between the lines of the load spread is counted by the prismoidal rule.
     """
     t = replacement.thickness
-    middle = replace(base, B=(base.B + wide.B) / 2, L=(base.L + wide.L) / 2, hole=(base.hole + wide.hole) / 2)
-    weight = replacement.weight * t * (base.area + 4 * middle.area + wide.area) / 6
+    middle = replace(
+        above, B=(above.B + wide.B) / 2, L=(above.L + wide.L) / 2, hole=(above.hole + wide.hole) / 2
+    )
+    weight = replacement.weight * t * (above.area + 4 * middle.area + wide.area) / 6
     water = np.minimum(situations.water_level, finished)
     head = np.maximum(0.0, water - wide.underside)
     U = situations.water_factor * WATER_WEIGHT * head * wide.area
@@ -42,10 +44,10 @@ def below_replacement(
     def again(symbol: str, formula: str, value: Array, unit: str, note: str) -> None:
         record(symbol, formula, value, unit, note=note)
 
-    again("t_r", "", np.full_like(base.B, t), "m", f"{replacement.kind} replacement below the base")
-    again("k_r", "", np.full_like(base.B, replacement.spread), "", "load spread, sideways for 1 down")
-    again("gamma_r", "", np.full_like(base.B, replacement.weight), "kN/m³", "its weight")
-    again("A_0", "A", base.area, "m²", "underside of the base")
+    again("t_r", "", np.full_like(above.B, t), "m", f"{replacement.kind} replacement below the base")
+    again("k_r", "", np.full_like(above.B, replacement.spread), "", "load spread, sideways for 1 down")
+    again("gamma_r", "", np.full_like(above.B, replacement.weight), "kN/m³", "its weight")
+    again("A_0", "A", above.area, "m²", "underside of the base")
     again("A_1", "", middle.area, "m²", "halfway down")
     again("B", "B + 2*k_r*t_r", wide.B, "m", "at its underside, along x")
     again("L", "L + 2*k_r*t_r", wide.L, "m", "along y")

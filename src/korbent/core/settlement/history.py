@@ -29,7 +29,15 @@ from korbent.core.settlement.consolidation import (
 from korbent.core.settlement.final import NEEDED
 from korbent.core.settlement.footing import equal_rectangle
 from korbent.core.settlement.influence import Areas, area_load_stress, stress_at
-from korbent.core.settlement.laws import confined, skempton_bjerrum, strain_influence
+from korbent.core.settlement.laws import (
+    confined,
+    embedment_factor,
+    fox,
+    peak_depth,
+    skempton_bjerrum,
+    strain_influence,
+    time_factor,
+)
 from korbent.core.working import SILENT, Array
 
 CONSOLIDATING_CELLS, OTHER_CELLS = 40, 10
@@ -148,6 +156,8 @@ class _Base:
     turn: float
     level: float
     surface: float
+    embedment: float = 0.0
+    """Depth below the finished ground, m."""
 
 
 def loadings_of(project: Project) -> tuple[list[_Base], list[Loading]]:
@@ -185,6 +195,7 @@ def loadings_of(project: Project) -> tuple[list[_Base], list[Loading]]:
             _Base(
                 float((g.column[0] - c * g.offset_x + s * g.offset_y)[0, 0]), float((g.column[1] - s * g.offset_x - c * g.offset_y)[0, 0]),
                 float(B[0, 0]), float(L[0, 0]), float(g.rotation[0, 0]), float(g.underside[0, 0]), surface,
+                max(float(np.ravel(bench.finished - g.underside)[0]), 0.0),
             )
         )  # fmt: skip
     found = [
@@ -340,7 +351,15 @@ def _column(
     ramps = [Ramp(a.begins, a.ends, change) for a, change in zip(loadings, changes)]
     total = total_stress_change(ramps, times, len(middle))
     counted = _counted(levels, stresses[-1], before, settings.settlement_influence)
-    law = _law(profile, stratum, base, own, bases, loadings, levels, before, settings)
+    peak = float(peak_depth(*_sides(base)))
+    at_base = effective_stress(
+        profile,
+        project.ground.backfill,
+        np.array(base.surface),
+        np.array([base.level, base.level - peak]),
+        np.array(reference),
+    )
+    law = _law(profile, stratum, base, own, loadings, levels, before, settings, at_base, times / YEAR)
     mv = _secant(law, profile, stratum, before, stresses, thickness)
     cv = np.array([profile.soils[i].consolidation_coefficient or np.inf for i in stratum])
     rate = _drain_rates(project, profile, stratum, base, middle, levels, mv, cv)
@@ -352,6 +371,7 @@ def _column(
     else:
         strain = law(total - excess, pressing, total)
     immediate = _immediate(profile, stratum, base, own, loadings, levels, pressing, counted)
+    immediate = immediate * (1.0 if own is None else _embedded(base, 0.5, settings))
     creep = _creep(profile, stratum, loadings, times, total, excess, before, settings, strain, thickness)
     count = len(profile.soils)
     by_stratum = np.zeros((len(times), count))
@@ -446,17 +466,31 @@ def _shares(loadings: Sequence[Loading], times: Array) -> Array:
     return np.stack(columns, axis=-1)
 
 
+def _sides(base: _Base) -> tuple[Array, Array]:
+    """The shorter and the longer side, m; 1 m for a mark, which has none."""
+    return np.array(min(base.B, base.L) or 1.0), np.array(max(base.B, base.L) or 1.0)
+
+
+def _embedded(base: _Base, poisson: float, settings: Settings) -> float:
+    """The share of the elastic settlement at the surface that is left at the depth of the base."""
+    if settings.settlement_embedment != "Fox 1948":
+        return 1.0
+    return float(fox(np.array(base.B), np.array(base.L), np.array(base.embedment), np.array(poisson)))
+
+
 Law = Callable[[Array, Array, Array], Array]
 """Strain (times, cells) from the effective stress that is added, the shares of the steps, and the total stress that is added."""
 
 
 def _law(
-    profile: Profile, stratum: Array, base: _Base, own: int | None, bases: list[_Base], loadings: list[Loading], levels: Array, before: Array, settings: Settings
+    profile: Profile, stratum: Array, base: _Base, own: int | None, loadings: list[Loading], levels: Array, before: Array, settings: Settings,
+    at_base: Array, years: Array,
 ) -> Law:  # fmt: skip
     """The strain of every cell by the law of its stratum.
 
     Strata with E' under the base itself strain by Hooke's law with three stresses (Steinbrenner), under other loads without
-    sideways strain; while they consolidate, in proportion to the effective part of the stress. Oedometer strata follow e-log p with the
+    sideways strain; while they consolidate, in proportion to the effective part of the stress. ``at_base`` is the effective stress before
+    loading at the base and at the peak of the strain influence, ``years`` the times: one row alone is at the last of them. Oedometer strata follow e-log p with the
     greatest effective stress of their past: what is taken off again swells along Cr.
     """
     soils = [profile.soils[i] for i in stratum]
@@ -487,7 +521,9 @@ def _law(
         edges = base.level - levels
         own_stress = stress_below(B, L, depth, CHARACTERISTIC)
         for value in np.unique(nu[elastic]) if elastic.any() else ():
-            u = displacement_below(B, L, edges, np.array(value), CHARACTERISTIC)
+            u = displacement_below(B, L, edges, np.array(value), CHARACTERISTIC) * _embedded(
+                base, value, settings
+            )
             own_unit = np.where(elastic & (nu == value), np.diff(u) / thickness / E, own_unit)
     less = np.ones(len(middle))
     coefficient = values("pore_pressure_coefficient", np.nan)
@@ -511,14 +547,11 @@ def _law(
         )
         found = found + np.where(elastic, hooke, 0.0)
         if influenced.any():
-            peak = strain_influence(
-                depth,
-                np.array(min(base.B, base.L) or 1.0),
-                np.array(max(base.B, base.L) or 1.0),
-                np.array(max(float(pressure.max()), 0.0)),
-                np.array(float(np.interp(depth.max() / 4, depth, before))),
-            )
-            found = found + np.where(influenced, pressure[:, None] * peak / E * part, 0.0)
+            q = np.maximum(pressure, 0.0)[:, None]
+            shape = strain_influence(depth, *_sides(base), q, at_base[1])
+            slow = np.array([time_factor(float(t)) for t in years[-len(effective) :]])[:, None]
+            under = embedment_factor(q, at_base[0]) * slow * q * shape / E
+            found = found + np.where(influenced, (under + others * sideways) * part, 0.0)
         return found
 
     return strain
