@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.checks import CheckResult, State
-from korbent.core.concrete.checks import effective_depths
 from korbent.core.concrete.en1992 import EN1992
+from korbent.core.concrete.pad import effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.concrete.standard import registry

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult, State
-from korbent.core.concrete.checks import concrete_pad
+from korbent.core.concrete.pad import concrete_pad
 from korbent.core.concrete.several import columns_of, sections_at
 from korbent.core.contact.base import contact_under
 from korbent.core.evaluate import base_state, evaluate_pad, working

@@ -4,8 +4,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from korbent.core.concrete.checks import clear_distances, effective_depths
 from korbent.core.concrete.critical_section import critical_section
+from korbent.core.concrete.pad import clear_distances, effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult

@@ -3,7 +3,7 @@
 import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome
-from korbent.core.concrete.checks import ConcretePad, clear_distances
+from korbent.core.concrete.pad import ConcretePad, clear_distances
 from korbent.core.concrete.sections import SectionForces, forces_beyond
 from korbent.core.working import Array, Recorder
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.concrete.checks import effective_depths, no_concrete
+from korbent.core.concrete.pad import effective_depths, no_concrete
 from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.contact.base import contact_under
 from korbent.core.model.settings import Settings

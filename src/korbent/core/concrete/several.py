@@ -14,7 +14,10 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.anchorage import anchorage_checks
-from korbent.core.concrete.checks import ConcretePad, detailing, punching, steel_at
+from korbent.core.concrete.detailing import detailing
+from korbent.core.concrete.flexure import steel_at
+from korbent.core.concrete.pad import ConcretePad
+from korbent.core.concrete.punching import punching
 from korbent.core.contact.polygon import pressure_over
 from korbent.core.geometry import footprint_area, local_place, standing_face
 from korbent.core.working import Array, Recorder

@@ -1,0 +1,96 @@
+"""Flexure: steel required at the faces of the column, below and above."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.concrete.pad import ConcretePad, first_moment, section_width
+from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.working import Array, Recorder
+
+
+def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    faces = forces_beyond(pad.geometry, pad.contact, pad.weight, np.zeros((4, 1, 1)))
+    outcomes = []
+    for axis in "xy":
+        sides = (0, 1) if axis == "x" else (2, 3)
+        bottom: list[tuple[Array, Array, Array, Array]] = []
+        top: list[tuple[Array, Array, Array, Array]] = []
+        for side in sides:
+            # a bottom and a top scope for each face, with the same forces
+            scope = record.scope(f"at the {SIDES[side]}")
+            width = section_width(pad, axis, faces, side, scope)
+            scope(
+                "l", "", faces.outstand[side], "m", "", "from the face to the edge", "B L o_x o_y f_x1 f_y1"
+            )
+            scope(
+                "S_b", *first_moment(pad, faces, side), "m³", "", "first moment of the base beyond the face"
+            )
+            scope(
+                "M_p", "", faces.pressed_moment[side], "kNm", "",
+                "soil pressure beyond the face, integrated, about the face", "p_mid g_x g_y l b",
+            )  # fmt: skip
+            scope("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
+            bottom.append(steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom")))
+            top.append(steel_at(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
+        blocks = tuple(f"at the {SIDES[s]}" for s in sides)
+        outcomes.append(
+            _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
+        )
+        tension = np.max([required.max(axis=-1) for required, _, _, _ in top], axis=0) > 0.0
+        idle = tuple("" if some else "no situation puts the top in tension" for some in tension)
+        if all(idle):
+            outcomes.append(does_not_apply(f"top-{axis}", idle[0]))
+        else:
+            found = _steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin)
+            outcomes.append(replace(found, not_applicable=idle))
+    return outcomes
+
+
+def steel_at(
+    pad: ConcretePad, axis: str, face: str, moment: Array, width: Array, record: Recorder
+) -> tuple[Array, Array, Array, Array]:
+    """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section."""
+    bottom = face == "bottom"
+    bars = pad.bars(face, axis)
+    m = np.maximum(moment if bottom else -moment, 0.0) / width
+    d = pad.depth(axis)
+    record("d", f"d_{axis}", d, "m")
+    record(
+        "m_Ed", "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b", m, "kNm/m", note="design moment per width"
+    )
+    required, depth_ratio = pad.standard.steel_for(
+        m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record
+    )
+    provided = np.broadcast_to(bars.area * 1e6, required.shape)
+    record("oe", "", bars.diameter, "m", note="bar diameter")
+    record("s", "", bars.spacing, "m", note="bar spacing")
+    record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
+    record("ratio", "max(A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0))", ratio)
+    return required, provided, ratio, depth_ratio
+
+
+def _steel_outcome(
+    pad: ConcretePad, check: str, parts: list[tuple[Array, Array, Array, Array]], scopes: tuple[str, ...],
+    thin: tuple[str, ...],
+) -> Outcome:  # fmt: skip
+    required, provided, ratio, compression = (np.concatenate(values, axis=-1) for values in zip(*parts))
+    count = len(pad.situations)
+    bars = pad.bars(*check.split("-"))
+
+    def note(candidate: int, column: int) -> str:
+        where = scopes[column // count].rsplit(" ", 1)[0]
+        diameter, spacing = 1000 * bars.diameter[candidate, 0], 1000 * bars.spacing[candidate, 0]
+        if diameter == 0.0:
+            return f"{where}: the {check.split('-')[0]} is in tension and has no bars"
+        deep = compression[candidate, column] > 1
+        extra = "; compression zone too deep: thicken the base" if deep else ""
+        return f"{where}, ø{diameter:g} at {spacing:g} mm{extra}"
+
+    return Outcome(
+        CHECKS[check], required, provided, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
+        # plain concrete is not counted on: any tension without bars fails
+        unresisted=(provided == 0.0) & (required > 0.0), blocks=scopes, why_not=thin, note=note,
+    )  # fmt: skip

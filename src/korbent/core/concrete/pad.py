@@ -1,0 +1,169 @@
+"""What the concrete checks of a base share: depths, strengths, weights, places."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.bench import Bench
+from korbent.core.concrete.sections import SectionForces
+from korbent.core.concrete.standard import ConcreteStandard, registry
+from korbent.core.contact.rectangle import Contact
+from korbent.core.geometry import BarArrays, PadGeometry
+from korbent.core.model.settings import Settings
+from korbent.core.working import SILENT, Array, Recorder
+
+
+@dataclass(frozen=True)
+class ConcretePad:
+    """What the concrete checks of one pad share."""
+
+    geometry: PadGeometry
+    situations: Situations
+    forces: BaseForces
+    contact: Contact
+    weight: Array
+    """Net downward load of base, backfill and (negative) water pressure, kPa."""
+    settings: Settings
+    d_x: Array
+    d_y: Array
+    fcd: Array
+    fyd: Array
+    special: Array
+    standard: ConcreteStandard
+
+    def depth(self, axis: str) -> Array:
+        """Effective depth of the bottom bars along an axis, m."""
+        return self.d_x if axis == "x" else self.d_y
+
+    def bars(self, face: str, axis: str) -> BarArrays:
+        """Bars of a face (bottom, top) along an axis."""
+        return self.geometry.bars[f"{face}_{axis}"]
+
+
+def effective_depths(
+    h: Array, cover: float, outer: str, x: BarArrays, y: BarArrays, record: Recorder = SILENT
+) -> tuple[Array, Array]:
+    """Depths of the bars along x and y from the opposite face, m; at least a tenth of h (see :func:`too_thin`)."""
+    first, second = (x, y) if outer == "x" else (y, x)
+    outer_d = h - cover - first.diameter / 2
+    inner_d = h - cover - first.diameter - second.diameter / 2
+    d_x, d_y = (outer_d, inner_d) if outer == "x" else (inner_d, outer_d)
+    record("c", "", cover, "m", note="cover")
+    record("oe_x", "", x.diameter, "m", note="bars along x")
+    record("oe_y", "", y.diameter, "m", note="bars along y")
+    below_x = "" if outer == "x" else " - oe_y"
+    below_y = " - oe_x" if outer == "x" else ""
+    least = h / 10
+    record(
+        "d_x",
+        f"max(h - c{below_x} - oe_x/2, h/10)",
+        np.maximum(d_x, least),
+        "m",
+        note="effective depth, bars along x",
+    )
+    record(
+        "d_y",
+        f"max(h - c{below_y} - oe_y/2, h/10)",
+        np.maximum(d_y, least),
+        "m",
+        note="effective depth, bars along y",
+    )
+    return np.maximum(d_x, least), np.maximum(d_y, least)
+
+
+def concrete_pad(
+    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT,
+) -> ConcretePad:  # fmt: skip
+    """Gathers effective depths, design strengths and the net weight of a pad."""
+    standard = registry(settings.shear_size_effect)[standard_name]
+    special = situations.is_special()
+    record("f_x1", "", geometry.face[0], "m", note="loaded area along x")
+    record("f_y1", "", geometry.face[1], "m", note="loaded area along y")
+    fcd, fyd = standard.strengths(
+        settings.concrete_strength, settings.steel_strength, settings.alpha_cc, special, record
+    )
+    d_x, d_y = effective_depths(
+        geometry.h,
+        settings.concrete_cover,
+        settings.outer_bars,
+        geometry.bars["bottom_x"],
+        geometry.bars["bottom_y"],
+        record,
+    )
+    area = geometry.area
+    weight = situations.weight * (settings.concrete_weight * geometry.h + forces.backfill) - forces.U / area
+    record(
+        "w_d", "gamma_G*(gamma_c*h + q_b) - U/A", weight, "kPa",
+        note="base and backfill, less water pressure: deducted from the soil pressure",
+    )  # fmt: skip
+    return ConcretePad(
+        geometry, situations, forces, contact, weight, settings, d_x, d_y, fcd, fyd, special, standard
+    )
+
+
+def too_thin(pad: ConcretePad) -> tuple[str, ...]:
+    """Per candidate: why the base is too thin for its cover and bars, or ''."""
+    used = pad.settings.concrete_cover + pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
+    return tuple(
+        f"the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth"
+        if h <= 1.2 * u
+        else ""
+        for h, u in zip(pad.geometry.h[:, 0], used[:, 0])
+    )
+
+
+def steel_ratio(bars: BarArrays, d: Array) -> Array:
+    ratio: Array = bars.area / d
+    return ratio
+
+
+def column_moments(pad: ConcretePad) -> tuple[Array, Array]:
+    """Moments of the column at the top of the base, about x and y, kNm."""
+    g = pad.geometry
+    _, Hx, Hy, Mx, My = np.moveaxis(pad.forces.factored, -1, 0)
+    arm = g.load_level - g.top
+    return Mx - arm * Hy, My + arm * Hx
+
+
+def section_width(pad: ConcretePad, axis: str, sections: SectionForces, side: int, record: Recorder) -> Array:
+    """Width of a section across an axis, m: the whole base, or the chord of a round one."""
+    g = pad.geometry
+    if g.shape == "rectangle":
+        width = g.L if axis == "x" else g.B
+        record("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
+        return width
+    chord: Array = sections.width[side][..., :1]
+    record("b", "", chord, "m", "", "chord of the base at the section", "B o_x o_y f_x1 f_y1")
+    return chord
+
+
+def first_moment(pad: ConcretePad, sections: SectionForces, side: int) -> tuple[str, Array]:
+    """(formula, value) of the first moment of the base beyond a section, m3."""
+    return "l**2/2*b" if pad.geometry.shape == "rectangle" else "", sections.area_moment[side]
+
+
+def clear_distances(geometry: PadGeometry) -> tuple[Array, Array, Array, Array]:
+    """From the faces of the loaded area to the edges at -x, +x, -y, +y, m.
+
+    On a round base to the rim as the corner of the loaded area that is nearest sees it: a perimeter there lies within the base.
+    """
+    g = geometry
+    face_x, face_y = g.face[0] / 2, g.face[1] / 2
+    if g.shape != "rectangle":
+        room = g.B / 2 - np.hypot(np.abs(g.offset_x) + face_x, np.abs(g.offset_y) + face_y)
+        return room, room, room, room
+    return (
+        g.B / 2 + g.offset_x - face_x, g.B / 2 - g.offset_x - face_x,
+        g.L / 2 + g.offset_y - face_y, g.L / 2 - g.offset_y - face_y,
+    )  # fmt: skip
+
+
+def no_concrete(bench: Bench) -> str:
+    """Why the concrete of these bases is not checked."""
+    if bench.geometry.shape == "ring":
+        return "the concrete of a ring is not checked yet: check it by hand"
+    if bench.geometry.shape != "rectangle" and any(len(points) > 1 for points in bench.standing):
+        return "the concrete of a round base with several columns is not checked: check it by hand"
+    return ""

@@ -1,0 +1,75 @@
+"""One-way shear beside the column."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from korbent.core.checks import CHECKS, Outcome
+from korbent.core.concrete.pad import (
+    ConcretePad,
+    section_width,
+    steel_ratio,
+)
+from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.working import Recorder
+
+
+def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
+    h = pad.geometry.h
+    away = np.stack([pad.standard.shear_section(d, h)[0] for d in (pad.d_x, pad.d_x, pad.d_y, pad.d_y)])
+    sections = forces_beyond(pad.geometry, pad.contact, pad.weight, away)
+    outcomes = []
+    for axis in "xy":
+        demands, capacities = [], []
+        d = pad.standard.shear_section(pad.depth(axis), h)[1]
+        sides = (0, 1) if axis == "x" else (2, 3)
+        rho = steel_ratio(pad.bars("bottom", axis), pad.depth(axis))
+        for side in sides:
+            scope = record.scope(f"shear at d from the {SIDES[side]}")
+            own = pad.standard.shear_section(pad.depth(axis), h)[1] is pad.depth(axis)
+            scope("d", f"d_{axis}" if own else f"max(0.72*h, 0.9*d_{axis})", d, "m")
+            width = section_width(pad, axis, sections, side, scope)
+            scope(
+                "l",
+                "",
+                sections.outstand[side],
+                "m",
+                "",
+                "from the section to the edge",
+                "B L o_x o_y f_x1 f_y1 d",
+            )
+            scope(
+                "P",
+                "",
+                sections.pressed[side],
+                "kN",
+                "",
+                "soil pressure beyond the section, integrated",
+                "p_mid g_x g_y l b",
+            )
+            whole = "l*b" if pad.geometry.shape == "rectangle" else ""
+            scope(
+                "A_b", whole, sections.area[side], "m²", "", "base beyond the section", "" if whole else "l B"
+            )
+            scope("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
+            demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
+            scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses["shear-x"])
+            scope("rho_l", "", rho, "", note=f"bottom bars along {axis}")
+            capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
+            scope("ratio", "v_Ed/v_Rd", demand / capacity)
+            demands.append(demand)
+            capacities.append(np.broadcast_to(capacity, demand.shape))
+        demand, capacity = np.concatenate(demands, axis=-1), np.concatenate(capacities, axis=-1)
+        outcomes.append(
+            Outcome(
+                CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, pad.situations,
+                np.tile(~pad.contact.stable, 2), blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
+                why_not=thin, note=_side_note(pad, sides),
+            )
+        )  # fmt: skip
+    return outcomes
+
+
+def _side_note(pad: ConcretePad, sides: tuple[int, int]) -> Callable[[int, int], str]:
+    count = len(pad.situations)
+    return lambda candidate, column: f"d from the {SIDES[sides[column // count]]}"
