@@ -12,6 +12,7 @@ from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.aci318 import ACI318, PSI
 from korbent.core.concrete.as3600 import AS3600
 from korbent.core.concrete.critical_section import critical_section
+from korbent.core.concrete.flexure import required_steel
 from korbent.core.evaluate import base_state, evaluate, evaluate_pad, working
 from korbent.core.model import Bars, Load, Project, Reinforcement, edited
 from korbent.core.working import SILENT
@@ -86,9 +87,9 @@ def test_aci_flexure_in_inches_and_pounds() -> None:
         low, high = (As, high) if 0.9 * As * 60 * (15 - block / 2) < Mu else (low, As)
     fck, fyk = 4000 / PSI, 60_000 / PSI
     aci = ACI318()
-    fcd, fyd = aci.strengths(fck, fyk, 1.0, NO, SILENT)
+    fcd, fyd = aci.strengths(fck, fyk, NO, SILENT)
     moment = 30.0 * KIP * FOOT / FOOT  # kNm per m
-    steel, share = aci.steel_for(np.array([moment]), np.array([15 * INCH]), fck, fcd, fyd, SILENT)
+    steel, share = required_steel(aci, np.array([moment]), np.array([15 * INCH]), fck, fcd, fyd, SILENT)
     assert float(steel[0]) == pytest.approx(As * (25.4**2) / FOOT, rel=1e-6)
     assert float(share[0]) < 1
 
@@ -186,8 +187,8 @@ def test_an_as_pad_step_by_step() -> None:
 def test_as_flexure_by_equilibrium() -> None:
     """phi As fsy (d - As fsy/(2 alpha2 f'c b)) = M."""
     standard = AS3600()
-    fcd, fyd = standard.strengths(32.0, 500.0, 1.0, NO, SILENT)
-    steel, _ = standard.steel_for(np.array([220.0]), np.array([0.5]), 32.0, fcd, fyd, SILENT)
+    fcd, fyd = standard.strengths(32.0, 500.0, NO, SILENT)
+    steel, _ = required_steel(standard, np.array([220.0]), np.array([0.5]), 32.0, fcd, fyd, SILENT)
     As = float(steel[0])
     block = As * 500 / ((0.85 - 0.0015 * 32) * 32 * 1000)
     assert 0.85 * As * 500 * (500 - block / 2) / 1e6 == pytest.approx(220.0, rel=1e-9)
@@ -237,9 +238,9 @@ def test_a_quarter_turn_with_its_layers_changes_nothing(standard: str, load: Loa
 @pytest.mark.parametrize("make", [ACI318(), AS3600()])
 @given(moment=st.floats(5.0, 400.0), d=st.floats(0.3, 0.9))
 def test_more_moment_never_takes_less_steel(make: Any, moment: float, d: float) -> None:
-    fcd, fyd = make.strengths(28.0, 420.0, 1.0, NO, SILENT)
+    fcd, fyd = make.strengths(28.0, 420.0, NO, SILENT)
     less, more = (
-        float(make.steel_for(np.array([m]), np.array([d]), 28.0, fcd, fyd, SILENT)[0][0])
+        float(required_steel(make, np.array([m]), np.array([d]), 28.0, fcd, fyd, SILENT)[0][0])
         for m in (moment, 1.05 * moment)
     )
     assert more >= less

@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.pedestal import bar_places, capacity, interaction, interaction_line
-from korbent.core.concrete.standard import registry
+from korbent.core.concrete.standard import standard_of
 from korbent.core.evaluate import evaluate_pad, working
-from korbent.core.model import Load, Pedestal, edited
+from korbent.core.model import Load, Pedestal, Settings, edited
 from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Text
 from korbent.verification.pad import one_pad
@@ -22,7 +22,7 @@ NAMES = ("EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018")
 
 
 def growth(pedestal: Pedestal, N: float, Mx: float, My: float, name: str = NAMES[0]) -> float:
-    surface = interaction(pedestal, COVER, registry()[name].column_rules(30.0, 500.0))
+    surface = interaction(pedestal, COVER, standard_of(name, Settings()).column_rules(30.0, 500.0))
     return float(capacity(surface, np.array([[N]]), np.array([[Mx]]), np.array([[My]]))[0, 0])
 
 
@@ -63,7 +63,7 @@ def test_bending_about_one_axis_by_bisection(N: float) -> None:
 
 
 def test_pure_compression_and_pure_tension() -> None:
-    rules = registry()[NAMES[0]].column_rules(30.0, 500.0)
+    rules = standard_of(NAMES[0], Settings()).column_rules(30.0, 500.0)
     surface = interaction(PEDESTAL, COVER, rules)
     area = 8 * math.pi * 0.02**2 / 4
     squash = 20_000 * (0.36 - area) + area * 500_000 / 1.15

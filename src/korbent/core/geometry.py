@@ -1,12 +1,12 @@
 """The sizes of pads, or of many candidate sizes of a pad, as arrays of shape (candidates, 1)."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import HELD, Bars, Pad
+from korbent.core.model.foundations import FACES, HELD, Bars, Pad
 from korbent.core.working import Array
 
 DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y")
@@ -19,12 +19,24 @@ class BarArrays:
 
     diameter: Array
     spacing: Array
+    """Width of the base for each bar: the spacing, or the width over the number."""
+    number: Array = field(default_factory=lambda: np.zeros((1, 1)))
+    """How many where they are given so, else 0."""
 
     @property
     def area(self) -> Array:
         """Steel area per width, m2/m."""
         area: Array = np.pi * self.diameter**2 / 4 / self.spacing
         return area
+
+    def centres(self, cover: float) -> Array:
+        """From bar to bar: by number, what the covers and the bars leave between them, m."""
+        if not self.number.any():
+            return self.spacing
+        gaps = np.maximum(self.number - 1, 1)
+        return np.where(
+            self.number > 0, (self.spacing * self.number - 2 * cover - self.diameter) / gaps, self.spacing
+        )
 
 
 @dataclass(frozen=True)
@@ -136,11 +148,13 @@ def pad_geometry(
         return column([pick(s)[0] for s in shapes]), column([pick(s)[1] for s in shapes])
 
     def bars(face: str) -> BarArrays:
-        found: list[Bars | None] = [getattr(pad.reinforcement, face) for pad in pads]
-        return BarArrays(
-            column([b.diameter if b else 0.0 for b in found]),
-            column([b.spacing if b else 1.0 for b in found]),
-        )
+        found: list[Bars | None] = [pad.reinforcement.bars(face) for pad in pads]
+        number = column([(b.number or 0) if b else 0 for b in found])
+        spacing = column([(b.spacing or 0.0) if b else 1.0 for b in found])
+        if number.any():
+            across = L if face.endswith("x") else B
+            spacing = np.where(number > 0, across / np.maximum(number, 1), spacing)
+        return BarArrays(column([b.diameter if b else 0.0 for b in found]), spacing, number)
 
     cuts = [_cut(*found) for found in zip(pads, points, shapes, further or ((),) * len(pads))]
     held_below = column([float(pad.held == "underside") for pad in pads]) > 0
@@ -162,7 +176,7 @@ def pad_geometry(
         pedestal_top=column([s.pedestal_top for s in shapes]),
         load_level=column([point.level for point in points]),
         askew=tuple(shapes[i].askew for i in index),
-        bars={face: bars(face) for face in ("bottom_x", "bottom_y", "top_x", "top_y")},
+        bars={face: bars(face) for face in FACES},
         shape=pads[0].shape if pads else "rectangle",
         hole=column([pad.hole if pad.shape == "ring" else 0.0 for pad in pads]),
         cut=column([c[0] for c in cuts]),

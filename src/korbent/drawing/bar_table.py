@@ -28,7 +28,7 @@ def bar_table_drawing(found: BarTable, now: Bars, units: Showing, aspect: float)
         for j, choice in enumerate(row):
             chosen = (
                 abs(choice.bars.diameter - now.diameter) < 1e-5
-                and abs(choice.bars.spacing - now.spacing) < 1e-5
+                and abs((choice.bars.spacing or 0.0) - (now.spacing or 0.0)) < 1e-5
             )
             lightest = best is not None and choice is best
             box = rectangle(j * wide + 0.03, base + 0.03, (j + 1) * wide - 0.03, base + tall - 0.03)

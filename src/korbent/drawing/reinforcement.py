@@ -215,11 +215,12 @@ def bar_section(project: Project, pad: Pad) -> Drawing:
     sketch.add(Line(((x0, low_x + hook), (x0, low_x), (x1, low_x), (x1, low_x + hook)), "steel_x", 2.6))
     for x in positions(B, cover, y_bars):
         sketch.add(Disc((x, low_y), max(y_bars.diameter / 2, 0.009), "steel_y", None))
-    for bars, level, colour in ((pad.reinforcement.top_x, h - cover, "steel_x"),):
+    for bars, level, colour in ((pad.reinforcement.bars("top_x"), h - cover, "steel_x"),):
         if bars:
             sketch.add(Line(((x0, level - hook), (x0, level), (x1, level), (x1, level - hook)), colour, 2.2))
-    if pad.reinforcement.top_y:
-        for x in positions(B, cover, pad.reinforcement.top_y):
+    top_y = pad.reinforcement.bars("top_y")
+    if top_y:
+        for x in positions(B, cover, top_y):
             sketch.add(Disc((x, h - cover - 0.02), 0.009, "steel_y", None))
     unit = shown_unit("m", project.showing)
     sketch.add(

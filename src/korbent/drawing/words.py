@@ -1,5 +1,6 @@
 """Foundations in words: their size, and what stands on them."""
 
+from korbent.core.concrete.bar_text import INCH, diameter_words
 from korbent.core.model import Bars, Pad
 from korbent.core.units import Showing, show_length, shown_unit
 
@@ -22,6 +23,8 @@ def under_words(pad: Pad) -> str:
 
 def bar_words(bars: Bars, units: Showing) -> tuple[str, str]:
     """(diameter, spacing) as the region names them."""
-    if units.system == "us":
-        return f"#{round(bars.diameter / 0.0254 * 8)}", f"{bars.spacing / 0.0254:.3g} in"
-    return f"ø{1000 * bars.diameter:g}", f"{1000 * bars.spacing:g}"
+    us = units.system == "us"
+    size = diameter_words(bars.diameter, us)
+    if bars.spacing is None:
+        return size, f"{bars.number} no"
+    return size, f"{bars.spacing / INCH:.3g} in" if us else f"{1000 * bars.spacing:g}"

@@ -25,9 +25,11 @@ from reportlab.platypus import (
 )
 
 from korbent.core.checks import GROUPS, CheckResult, State
+from korbent.core.concrete.bar_text import words
 from korbent.core.evaluate import PadResult, Results, Working, base_state, evaluate, working
 from korbent.core.model import Pad, Project, Settings
 from korbent.core.model.base import unit_of
+from korbent.core.model.foundations import FACES
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
@@ -353,8 +355,7 @@ def _pad_page(
     unit = shown_unit("m", u)
     r = pad.reinforcement
     bars = ", ".join(
-        f"{label} ø{b.diameter * 1000:g} at {b.spacing * 1000:g} mm"
-        for label, b in (("bottom x", r.bottom_x), ("bottom y", r.bottom_y), ("top x", r.top_x), ("top y", r.top_y)) if b
+        f"{face.replace('_', ' ')} {words(r.bars(face), u.system == 'us')}" for face in FACES if r.bars(face)
     )  # fmt: skip
     line = f"Pad under {under_words(pad)}, {size_words(pad, u)}, founded at {show_length(pad.underside, u)} {unit}"
     if pad.type:

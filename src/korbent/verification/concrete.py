@@ -5,6 +5,7 @@ import math
 import numpy as np
 
 from korbent.core.concrete.en1992 import EN1992
+from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.working import SILENT
 from korbent.verification.case import Case
@@ -18,8 +19,8 @@ def _a(value: float) -> np.ndarray:
 
 
 def _steel(moment: float, d: float, fck: float = 30.0) -> float:
-    fcd, fyd = STANDARD.strengths(fck, 500.0, 1.0, NO, SILENT)
-    return float(STANDARD.steel_for(_a(moment), _a(d), fck, fcd, fyd, SILENT)[0][0])
+    fcd, fyd = STANDARD.strengths(fck, 500.0, NO, SILENT)
+    return float(required_steel(STANDARD, _a(moment), _a(d), fck, fcd, fyd, SILENT)[0][0])
 
 
 def _moment_of(steel: float, d: float) -> float:

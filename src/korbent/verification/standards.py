@@ -8,6 +8,7 @@ import numpy as np
 from korbent.core.concrete.aci318 import ACI318, PSI
 from korbent.core.concrete.as3600 import AS3600
 from korbent.core.concrete.critical_section import critical_section
+from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.schedule import hooked_length
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import Bars, Load, LoadPoint, Reinforcement, edited
@@ -26,8 +27,8 @@ def _fibres(
     standard: Any, moment: float, d: float, fck: float, fyk: float, block: float, phi: float
 ) -> float:
     """The moment (kNm/m) that the steel asked for resists: 4000 fibres of the stress block in equilibrium with it."""
-    fcd, fyd = standard.strengths(fck, fyk, 1.0, NO, SILENT)
-    steel = float(standard.steel_for(np.array([moment]), np.array([d]), fck, fcd, fyd, SILENT)[0][0])
+    fcd, fyd = standard.strengths(fck, fyk, NO, SILENT)
+    steel = float(required_steel(standard, np.array([moment]), np.array([d]), fck, fcd, fyd, SILENT)[0][0])
     depth = steel * fyk / (block * fck * 1e6) * 1000 / 1000
     fibres = (np.arange(4000) + 0.5) / 4000 * depth
     return phi * float((block * fck * 1000 * depth / 4000 * (d - fibres)).sum())

@@ -6,6 +6,7 @@ from typing import Any, Literal, get_args, get_origin
 from korbent.app.session import Session
 from korbent.app.specs.common import append, changed, computed, drop, field, label_only, reordered, unique
 from korbent.app.tables import Column, Spec
+from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model import (
     Pad,
     PadType,
@@ -30,9 +31,9 @@ def _pad_columns(session: Session) -> list[Column]:
 
     def bars(face: str, title: str) -> Column:
         return Column(
-            title, lambda r: _bars_text(getattr(r.reinforcement, face)),
-            lambda r: ("pads", r.name, "reinforcement", face), kind="text", optional=True, convert=_bars, width=84,
-            tip="diameter at spacing, in mm, such as 16 at 150",
+            title, lambda r: words(getattr(r.reinforcement, face), session.project.units == "us"),
+            lambda r: ("pads", r.name, "reinforcement", face), kind="text", optional=True, convert=_bars, width=84 if session.project.units != "us" else 100,
+            tip="16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393",
         )  # fmt: skip
 
     def edge(side: str) -> Column:
@@ -73,20 +74,11 @@ def _pad_columns(session: Session) -> list[Column]:
     ]  # fmt: skip
 
 
-def _bars_text(bars: Any) -> str | None:
-    return f"{bars.diameter * 1000:g} at {bars.spacing * 1000:g}" if bars else None
-
-
 def _bars(text: str) -> Any:
-    import re
-
-    match = re.fullmatch(r"\s*ø?\s*(\d+(?:[.,]\d+)?)\s*(?:at|@|-)\s*(\d+(?:[.,]\d+)?)\s*(?:mm)?\s*", text)
-    if not match:
-        raise UnitError(f"'{text}': type diameter at spacing in mm, such as 16 at 150")
-    return {
-        "diameter": float(match[1].replace(",", ".")) / 1000,
-        "spacing": float(match[2].replace(",", ".")) / 1000,
-    }
+    try:
+        return parsed(text)
+    except ValueError as error:
+        raise UnitError(str(error)) from None
 
 
 def _pedestal_text(pedestal: Pedestal | None) -> str | None:

@@ -17,6 +17,11 @@ STEEL_MODULUS = 29e6
 ULTIMATE_STRAIN = 0.003
 
 
+def beta_1(fck: float) -> float:
+    """Depth of the block over that of the pressed zone (table 22.2.2.4.3)."""
+    return float(np.clip(0.85 - 0.05 * (fck * PSI - 4000) / 1000, 0.65, 0.85))
+
+
 class ACI318:
     """The rules of ACI 318-19 for footings (chapter 13). Normal-weight concrete."""
 
@@ -32,45 +37,19 @@ class ACI318:
     def __init__(self, size_effect: bool = False) -> None:
         self.size_effect = size_effect
 
-    def strengths(
-        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
+    def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Nominal: 0.85 f'c over the stress block (22.2.2.4.1), fy; the strength reduction factors come with each check."""
         fcd, fyd = np.full(special.shape, 0.85 * fck), np.full(special.shape, fyk)
         record("f_c", "", fck, "MPa", note="specified compressive strength f′c")
         record("f_y", "", fyk, "MPa", note="reinforcing steel")
+        record("f_yd", "f_y", fyd, "MPa")
         record("f_cd", "0.85*f_c", fcd, "MPa", f"{REFERENCE} 22.2.2.4.1")
         return fcd, fyd
 
-    def steel_for(
-        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
-    ) -> tuple[Array, Array]:
-        """Rectangular block; phi = 0.9, the section tension-controlled: eps_t at least eps_ty + 0.003 (21.2.2, 9.3.3.1)."""
-        psi = fck * PSI
-        beta = float(np.clip(0.85 - 0.05 * (psi - 4000) / 1000, 0.65, 0.85))
+    def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
+        """22.2.2.4; the section tension-controlled: eps_t at least eps_ty + 0.003 (21.2.2, 9.3.3.1); phi = 0.9."""
         yield_strain = fyd * PSI / STEEL_MODULUS
-        deepest = beta * ULTIMATE_STRAIN / (ULTIMATE_STRAIN + yield_strain + 0.003)
-        K_limit = deepest * (1 - deepest / 2)
-        K = moment / (0.9 * 1000.0 * d**2 * fcd)
-        used = np.minimum(K, K_limit)
-        z = d * (1 + np.sqrt(1 - 2 * used)) / 2
-        steel = 1000.0 * used * 1000.0 * d**2 * fcd / (z * fyd)
-        record("beta_1", "", beta, "", f"{REFERENCE} table 22.2.2.4.3")
-        record("epsilon_ty", f"f_y*{PSI}/{STEEL_MODULUS}", yield_strain, "", f"{REFERENCE} 21.2.2.1")
-        record(
-            "a_d",
-            "beta_1*0.003/(0.006 + epsilon_ty)",
-            deepest,
-            "",
-            f"{REFERENCE} 21.2.2",
-            "deepest block over d, tension-controlled",
-        )
-        record("K_lim", "a_d*(1 - a_d/2)", K_limit)
-        record("phi_f", "", 0.9, "", f"{REFERENCE} table 21.2.2")
-        record("K", "m_Ed/(phi_f*1000*d**2*f_cd)", K, "", f"{REFERENCE} 22.2")
-        record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
-        record("A_s_req", "1000*min(K, K_lim)*1000*d**2*f_cd/(z*f_y)", steel, "mm²/m", "", "steel required")
-        return steel, K / K_limit
+        return fcd, beta_1(fck) * ULTIMATE_STRAIN / (ULTIMATE_STRAIN + yield_strain + 0.003), 0.9
 
     def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
         """At d from the face (13.2.7.2, 7.4.3.2); stress over d."""
@@ -196,7 +175,7 @@ class ACI318:
 
     def column_rules(self, fck: float, fyk: float) -> ColumnRules:
         """22.2.2, 21.2.2 (phi 0.65 to 0.9 for ties), 22.4.2.1 (0.80 P_o), 16.3.4.1 (0.005 A_g)."""
-        beta = float(np.clip(0.85 - 0.05 * (fck * PSI - 4000) / 1000, 0.65, 0.85))
+        beta = beta_1(fck)
         yields = fyk * PSI / STEEL_MODULUS
         return ColumnRules(
             0.85 * fck, beta, ULTIMATE_STRAIN, fyk, 0.80, lambda tension: 0.65 + 0.25 * np.clip((tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,

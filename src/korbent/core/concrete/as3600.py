@@ -11,6 +11,11 @@ from korbent.core.working import Array, Recorder
 REFERENCE = "AS 3600:2018"
 
 
+def gamma_block(fck: float) -> float:
+    """Depth of the block over that of the pressed zone (8.1.3)."""
+    return max(0.97 - 0.0025 * fck, 0.67)
+
+
 class AS3600:
     """The rules of AS 3600:2018 for footings."""
 
@@ -23,36 +28,20 @@ class AS3600:
         "minimum-x": "AS 3600:2018 16.3.1", "minimum-y": "AS 3600:2018 16.3.1", "spacing-x": "AS 3600:2018 9.5.1", "spacing-y": "AS 3600:2018 9.5.1",
     }  # fmt: skip
 
-    def strengths(
-        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
+    def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """alpha_2 f'c over the stress block (8.1.3), fsy; the capacity factors come with each check."""
         alpha = max(0.85 - 0.0015 * fck, 0.67)
         fcd, fyd = np.full(special.shape, alpha * fck), np.full(special.shape, fyk)
         record("f_c", "", fck, "MPa", note="characteristic strength f′c")
         record("f_y", "", fyk, "MPa", note="reinforcing steel fsy")
+        record("f_yd", "f_y", fyd, "MPa")
         record("alpha_2", "max(0.85 - 0.0015*f_c, 0.67)", alpha, "", f"{REFERENCE} 8.1.3")
         record("f_cd", "alpha_2*f_c", fcd, "MPa", f"{REFERENCE} 8.1.3")
         return fcd, fyd
 
-    def steel_for(
-        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
-    ) -> tuple[Array, Array]:
-        """Rectangular block, k_uo at most 0.36 (8.1.5), phi = 0.85 (table 2.2.2)."""
-        gamma = max(0.97 - 0.0025 * fck, 0.67)
-        deepest = gamma * 0.36
-        K_limit = deepest * (1 - deepest / 2)
-        K = moment / (0.85 * 1000.0 * d**2 * fcd)
-        used = np.minimum(K, K_limit)
-        z = d * (1 + np.sqrt(1 - 2 * used)) / 2
-        steel = 1000.0 * used * 1000.0 * d**2 * fcd / (z * fyd)
-        record("gamma", "max(0.97 - 0.0025*f_c, 0.67)", gamma, "", f"{REFERENCE} 8.1.3")
-        record("K_lim", "gamma*0.36*(1 - gamma*0.36/2)", K_limit, "", f"{REFERENCE} 8.1.5", "kuo = 0.36")
-        record("phi_f", "", 0.85, "", f"{REFERENCE} table 2.2.2")
-        record("K", "m_Ed/(phi_f*1000*d**2*f_cd)", K, "", f"{REFERENCE} 8.1.3")
-        record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
-        record("A_s_req", "1000*min(K, K_lim)*1000*d**2*f_cd/(z*f_y)", steel, "mm²/m", "", "steel required")
-        return steel, K / K_limit
+    def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
+        """8.1.3; k_uo at most 0.36 (8.1.5), phi = 0.85 (table 2.2.2)."""
+        return fcd, np.asarray(0.36 * gamma_block(fck)), 0.85
 
     def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
         """At d_v from the face, stress over d_v = max(0.72 D, 0.9 d) (8.2.1.9, 8.2.3.2)."""
@@ -152,7 +141,7 @@ class AS3600:
         """8.1.3, table 2.2.2 (phi 0.65 in compression to 0.85 in bending, over the strain from yield to 0.005), 10.7.1 (0.01 A_g)."""
         yields = fyk / 200_000
         return ColumnRules(
-            max(0.85 - 0.0015 * fck, 0.67) * fck, max(0.97 - 0.0025 * fck, 0.67), 0.003, fyk, 1.0,
+            max(0.85 - 0.0015 * fck, 0.67) * fck, gamma_block(fck), 0.003, fyk, 1.0,
             lambda tension: 0.65 + 0.2 * np.clip((tension - yields) / (0.005 - yields), 0.0, 1.0), 0.01, 0.0, f"{REFERENCE} 10.7.1",
         )  # fmt: skip
 

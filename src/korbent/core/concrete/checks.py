@@ -11,14 +11,14 @@ from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, to
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.several import several_outcomes
 from korbent.core.concrete.shear import one_way_shear
-from korbent.core.concrete.standard import registry
+from korbent.core.concrete.standard import NAMES
 from korbent.core.contact.base import contact_under
 from korbent.core.working import SILENT, Recorder
 
 
 def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """All concrete checks at the ultimate limit."""
-    if bench.standards.concrete not in registry():
+    if bench.standards.concrete not in NAMES:
         why = "no concrete standard is chosen: choose one in Plan, under Title"
         return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
     situations = bench.situations("concrete")

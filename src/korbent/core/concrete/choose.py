@@ -58,7 +58,7 @@ class BarTable:
     def lightest(self) -> Choice | None:
         """The lightest that works; of two alike the one with fewer bars."""
         working = [c for row in self.rows for c in row if c.works]
-        return min(working, key=lambda c: (round(c.weight, 1), -c.bars.spacing), default=None)
+        return min(working, key=lambda c: (round(c.weight, 1), -(c.bars.spacing or 0.0)), default=None)
 
 
 def region_of(project: Project) -> str:
@@ -113,7 +113,7 @@ def bar_table(project: Project, pad: Pad, direction: str = "bottom x and y") -> 
                 if np.isfinite(worst)
                 else f"{title}: lost"
             )
-            if not why and bars.spacing - bars.diameter < max(bars.diameter, GAP):
+            if not why and (bars.spacing or 1.0) - bars.diameter < max(bars.diameter, GAP):
                 why = "too close"
             choices.append(Choice(bars, worst, weight_of(project, tried[k]), why))
         rows.append(tuple(choices))

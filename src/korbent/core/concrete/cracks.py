@@ -56,7 +56,7 @@ def crack_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             scope = record.scope(f"cracks {axis} at the {SIDES[side]}")
             m = np.maximum(faces.moment[side], 0.0) / faces.width[side]
             scope("oe", "", bars.diameter, "m", note="bar diameter")
-            scope("s", "", bars.spacing, "m", note="bar spacing")
+            scope("s", "", bars.spacing, "m", note="width for each bar")
             scope("A_s", "pi*oe**2/4/s*1e6", bars.area * 1e6, "mm²/m", note="steel provided")
             scope("d", f"d_{axis}", d, "m")
             scope(

@@ -15,13 +15,15 @@ def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ..
     )
     provided = bars.area * 1e6
     scope("oe", "", bars.diameter, "m", note="bar diameter")
-    scope("s", "", bars.spacing, "m", note="bar spacing")
+    scope("s", "", bars.spacing, "m", note="width for each bar")
     scope("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     steel = scope.scope("steel")
     steel("ratio", "A_s_min/A_s", least / provided)
     greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
-    spacing = bars.spacing
-    scope.scope("spacing")("ratio", "s/s_max", spacing / greatest)
+    spacing = bars.centres(settings.concrete_cover)
+    apart = scope.scope("spacing")
+    apart("s_c", "", spacing, "m", note="from bar to bar", needs="s")
+    apart("ratio", "s_c/s_max", spacing / greatest)
     return [
         Outcome(
             CHECKS[f"minimum-{axis}"], least, provided, least / provided,

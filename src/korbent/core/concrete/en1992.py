@@ -1,5 +1,6 @@
 """EN 1992-1-1:2004 with corrigendum AC:2010 and amendment A1:2014, recommended values."""
 
+from dataclasses import dataclass
 from typing import ClassVar
 
 import numpy as np
@@ -8,6 +9,33 @@ from korbent.core.concrete.standard import ColumnRules
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "EN 1992-1-1"
+
+
+def _block(fck: float) -> tuple[float, float]:
+    """lambda and eta of the stress block (3.19) to (3.22)."""
+    return 0.8 - max(fck - 50.0, 0.0) / 400.0, 1.0 - max(fck - 50.0, 0.0) / 200.0
+
+
+def mean_tension(fck: float) -> float:
+    """f_ctm (table 3.1), MPa."""
+    return float(0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10))
+
+
+@dataclass(frozen=True)
+class NationalValues:
+    """What a National Annex may choose; the recommended values."""
+
+    gamma_C: float = 1.5
+    gamma_S: float = 1.15
+    alpha_cc: float = 1.0
+    shear: float = 0.18
+    """C_Rd,c times gamma_C (6.2.2(1), 6.4.4(1))."""
+    shear_least: float = 0.035
+    """Of v_min (6.3N)."""
+    face: float = 0.4
+    """v_Rd,max over nu f_cd (6.4.5(3), A1:2014)."""
+    alpha_ct: float = 0.8
+    """alpha_ct,pl (12.3.1(1))."""
 
 
 class EN1992:
@@ -22,15 +50,22 @@ class EN1992:
         "spacing-x": f"{REFERENCE} 9.3.1.1(3)", "spacing-y": f"{REFERENCE} 9.3.1.1(3)",
     }  # fmt: skip
 
+    def __init__(self, national: NationalValues | None = None, hooks_always: bool = False) -> None:
+        self.national = national or NationalValues()
+        self.hooks_always = hooks_always
+
+    def _gammas(self, special: Array) -> tuple[Array, Array]:
+        """Partial factors of concrete and steel (2.4.2.4): 1.2 and 1.0 in accidental and seismic situations."""
+        return np.where(special, 1.2, self.national.gamma_C), np.where(special, 1.0, self.national.gamma_S)
+
     def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
         """At d from the face (6.2.1(8)); stress over d."""
         return d, d
 
-    def strengths(
-        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
+    def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Clauses 2.4.2.4 (partial factors 1.5 and 1.15; accidental 1.2 and 1.0), 3.1.6 and 3.2.7."""
-        gamma_c, gamma_s = np.where(special, 1.2, 1.5), np.where(special, 1.0, 1.15)
+        gamma_c, gamma_s = self._gammas(special)
+        alpha_cc = self.national.alpha_cc
         fcd, fyd = alpha_cc * fck / gamma_c, fyk / gamma_s
         record("f_ck", "", fck, "MPa", note="concrete")
         record("f_yk", "", fyk, "MPa", note="reinforcing steel")
@@ -41,45 +76,25 @@ class EN1992:
         record("f_yd", "f_yk/gamma_S", fyd, "MPa", f"{REFERENCE} 3.2.7")
         return fcd, fyd
 
-    def steel_for(
-        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
-    ) -> tuple[Array, Array]:
-        """Rectangular stress block (3.1.7(3)); neutral axis at most 0.45 d (5.6.3(2): 0.35 d above C50)."""
-        lam = 0.8 - max(fck - 50.0, 0.0) / 400.0
-        eta = 1.0 - max(fck - 50.0, 0.0) / 200.0
-        deepest = lam * (0.45 if fck <= 50.0 else 0.35)
-        K_limit = deepest * (1 - deepest / 2)
-        K = moment / (1000.0 * d**2 * eta * fcd)
-        K_used = np.minimum(K, K_limit)
-        z = d * (1 + np.sqrt(1 - 2 * K_used)) / 2
-        steel = 1000.0 * np.minimum(moment, K_limit * 1000.0 * d**2 * eta * fcd) / (z * fyd)
-        record("eta", "", eta, "", f"{REFERENCE} (3.21)")
-        record("K_lim", "", K_limit, "", f"{REFERENCE} 5.6.3(2)", "neutral axis at its greatest depth")
-        record("K", "m_Ed/(1000*d**2*eta*f_cd)", K, "", f"{REFERENCE} 3.1.7(3)")
-        record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
-        record(
-            "A_s_req",
-            "1000*min(m_Ed, K_lim*1000*d**2*eta*f_cd)/(z*f_yd)",
-            steel,
-            "mm²/m",
-            "",
-            "steel required",
-        )
-        return steel, K / K_limit
+    def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
+        """3.1.7(3): (stress of the block, depth of the block over d at most, reduction); x at most 0.45 d (5.6.3(2): 0.35 d above C50)."""
+        lam, eta = _block(fck)
+        return eta * fcd, np.asarray(lam * (0.45 if fck <= 50.0 else 0.35)), 1.0
 
     def _basic(
         self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
     ) -> tuple[Array, Array]:
         """v_Rd,c and v_min (6.2.2(1), 6.4.4(1)), MPa, at a shear span that gives no increase."""
-        gamma_c = np.where(special, 1.2, 1.5)
+        gamma_c, _ = self._gammas(special)
+        own = self.national
         k = np.minimum(1 + np.sqrt(0.2 / d), 2.0)
         rho = np.minimum(steel_ratio, 0.02)
-        basic = 0.18 / gamma_c * k * (100 * rho * fck) ** (1 / 3)
-        least = 0.035 * k**1.5 * fck**0.5
+        basic = own.shear / gamma_c * k * (100 * rho * fck) ** (1 / 3)
+        least = own.shear_least * k**1.5 * fck**0.5
         record("k", "min(1 + sqrt(0.2/d), 2)", k, "", f"{REFERENCE} 6.2.2(1)")
         record("rho", "min(rho_l, 0.02)", rho, "", f"{REFERENCE} 6.2.2(1)")
-        record("v_c", "0.18/gamma_C*k*(100*rho*f_ck)**(1/3)", basic, "MPa", f"{REFERENCE} (6.2a)")
-        record("v_min", "0.035*k**1.5*f_ck**0.5", least, "MPa", f"{REFERENCE} (6.3N)")
+        record("v_c", f"{own.shear}/gamma_C*k*(100*rho*f_ck)**(1/3)", basic, "MPa", f"{REFERENCE} (6.2a)")
+        record("v_min", f"{own.shear_least}*k**1.5*f_ck**0.5", least, "MPa", f"{REFERENCE} (6.3N)")
         return basic, least
 
     def shear_strength(
@@ -103,14 +118,14 @@ class EN1992:
     def face_strength(self, fck: float, fcd: Array, record: Recorder) -> Array:
         """0.4 nu f_cd (6.4.5(3) as amended by A1:2014), nu by (6.6N)."""
         nu = 0.6 * (1 - fck / 250.0)
-        strength: Array = 0.4 * nu * fcd
+        strength: Array = self.national.face * nu * fcd
         record("nu", "0.6*(1 - f_ck/250)", nu, "", f"{REFERENCE} (6.6N)")
-        record("v_Rd_max", "0.4*nu*f_cd", strength, "MPa", f"{REFERENCE} 6.4.5(3), A1:2014")
+        record("v_Rd_max", f"{self.national.face}*nu*f_cd", strength, "MPa", f"{REFERENCE} 6.4.5(3), A1:2014")
         return strength
 
     def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
         """9.2.1.1(1) as 9.3.1.1(1) has it for slabs."""
-        fctm = 0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10)
+        fctm = mean_tension(fck)
         steel: Array = np.maximum(0.26 * fctm / fyk, 0.0013) * d * 1e6
         record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
         record("A_s_min", "max(0.26*f_ctm/f_yk, 0.0013)*d*1e6", steel, "mm²/m", f"{REFERENCE} (9.1N)")
@@ -124,11 +139,11 @@ class EN1992:
 
         Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4); hooks count with alpha_1 = 0.7.
         """
-        gamma_c, gamma_s = np.where(special, 1.2, 1.5), np.where(special, 1.0, 1.15)
+        gamma_c, gamma_s = self._gammas(special)
         z_e = np.maximum(outstand + 0.35 * column - x / 2, 0.0)
         F_s = force * z_e / (0.9 * d)
         stress = np.minimum(1000 * F_s / np.maximum(provided, 1e-9), fyk / gamma_s)
-        fctm = 0.3 * fck ** (2 / 3) if fck <= 50.0 else 2.12 * np.log(1 + (fck + 8) / 10)
+        fctm = mean_tension(fck)
         f_bd = 2.25 * 0.7 * fctm / gamma_c
         alpha = 0.7 if hooked else 1.0
         full = diameter / 4 * fyk / gamma_s / f_bd
@@ -156,9 +171,10 @@ class EN1992:
     def column_rules(self, fck: float, fyk: float) -> ColumnRules:
         """3.1.7(3), 3.2.7 with elastic modulus 200 GPa, 9.5.2(2); partial factors of persistent situations."""
         strain = 0.0035 if fck <= 50 else 0.0026 + 0.035 * ((90 - fck) / 100) ** 4
-        lam, eta = 0.8 - max(fck - 50.0, 0.0) / 400.0, 1.0 - max(fck - 50.0, 0.0) / 200.0
+        lam, eta = _block(fck)
+        own = self.national
         return ColumnRules(
-            eta * fck / 1.5, lam, strain, fyk / 1.15, 1.0, lambda tension: np.ones_like(tension), 0.002, 0.10, f"{REFERENCE} 9.5.2(2)"
+            eta * own.alpha_cc * fck / own.gamma_C, lam, strain, fyk / own.gamma_S, 1.0, lambda tension: np.ones_like(tension), 0.002, 0.10, f"{REFERENCE} 9.5.2(2)"
         )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:

@@ -5,8 +5,10 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.concrete.block import steel_for_moment
 from korbent.core.concrete.pad import ConcretePad, first_moment, section_width
 from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.concrete.standard import ConcreteStandard
 from korbent.core.working import Array, Recorder
 
 
@@ -48,6 +50,14 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
     return outcomes
 
 
+def required_steel(
+    standard: ConcreteStandard, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder, clause: str = ""
+) -> tuple[Array, Array]:  # fmt: skip
+    """(steel for a moment in kNm/m, mm2/m; moment over the greatest that a ductile section carries)."""
+    stress, deepest, phi = standard.block(fck, fcd, fyd)
+    return steel_for_moment(moment, d, stress, fyd, deepest, phi, clause, record)
+
+
 def steel_at(
     pad: ConcretePad, axis: str, face: str, moment: Array, width: Array, record: Recorder
 ) -> tuple[Array, Array, Array, Array]:
@@ -60,12 +70,13 @@ def steel_at(
     record(
         "m_Ed", "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b", m, "kNm/m", note="design moment per width"
     )
-    required, depth_ratio = pad.standard.steel_for(
-        m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record
+    clause = pad.standard.clauses[f"{face}-{axis}"]
+    required, depth_ratio = required_steel(
+        pad.standard, m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record, clause
     )
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
     record("oe", "", bars.diameter, "m", note="bar diameter")
-    record("s", "", bars.spacing, "m", note="bar spacing")
+    record("s", "", bars.spacing, "m", note="width for each bar")
     record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
     record("ratio", "max(A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0))", ratio)

@@ -8,7 +8,7 @@ from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.concrete.sections import SectionForces
-from korbent.core.concrete.standard import ConcreteStandard, registry
+from korbent.core.concrete.standard import ConcreteStandard, standard_of
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import BarArrays, PadGeometry
 from korbent.core.model.settings import Settings
@@ -77,13 +77,13 @@ def concrete_pad(
     geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT,
 ) -> ConcretePad:  # fmt: skip
     """Gathers effective depths, design strengths and the net weight of a pad."""
-    standard = registry(settings.shear_size_effect)[standard_name]
+    standard = standard_of(standard_name, settings)
+    if standard is None:
+        raise KeyError(standard_name)
     special = situations.is_special()
     record("f_x1", "", geometry.face[0], "m", note="loaded area along x")
     record("f_y1", "", geometry.face[1], "m", note="loaded area along y")
-    fcd, fyd = standard.strengths(
-        settings.concrete_strength, settings.steel_strength, settings.alpha_cc, special, record
-    )
+    fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
     d_x, d_y = effective_depths(
         geometry.h,
         settings.concrete_cover,

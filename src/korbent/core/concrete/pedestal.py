@@ -7,7 +7,7 @@ import numpy as np
 
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.concrete.standard import ColumnRules, registry
+from korbent.core.concrete.standard import ColumnRules, ConcreteStandard, standard_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.project import Project
@@ -105,24 +105,22 @@ def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
 
 
 @lru_cache(maxsize=64)
-def _surface(pedestal: Pedestal, cover: float, standard: str, fck: float, fyk: float) -> Surface:
-    return interaction(pedestal, cover, registry()[standard].column_rules(fck, fyk))
+def _surface(pedestal: Pedestal, cover: float, standard: ConcreteStandard, fck: float, fyk: float) -> Surface:
+    return interaction(pedestal, cover, standard.column_rules(fck, fyk))
 
 
 def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """The pedestal under axial force and two moments at the top of the base, and its least steel."""
-    standards = registry(bench.settings.shear_size_effect)
+    standard = standard_of(bench.standards.concrete, bench.settings)
     if not any(pad.pedestal for pad in bench.pads):
         return [does_not_apply(check, "there is no pedestal") for check in IDS]
-    if bench.standards.concrete not in standards:
+    if standard is None:
         return [does_not_apply(check, "no concrete standard is chosen") for check in IDS]
     situations = bench.situations("concrete")
     if not len(situations):
         return [cannot(check, bench.no_combination("concrete")) for check in IDS]
     settings, g = bench.settings, bench.geometry
-    rules = standards[bench.standards.concrete].column_rules(
-        settings.concrete_strength, settings.steel_strength
-    )
+    rules = standard.column_rules(settings.concrete_strength, settings.steel_strength)
     forces = bench.forces(situations, record)
     _, Hx, Hy, Mx, My = np.moveaxis(forces.factored, -1, 0)
     arm = g.load_level - g.top
@@ -138,7 +136,7 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         surface = _surface(
             pedestal,
             settings.concrete_cover,
-            bench.standards.concrete,
+            standard,
             settings.concrete_strength,
             settings.steel_strength,
         )
@@ -192,8 +190,8 @@ class Line:
 
 def interaction_line(project: Project, pad: Pad) -> Line | None:
     """For a drawing; None where the pad has no pedestal or nothing to check it by."""
-    standards = registry(project.settings_of(pad).shear_size_effect)
-    if pad.pedestal is None or project.standards.concrete not in standards:
+    standard = standard_of(project.standards.concrete, project.settings_of(pad))
+    if pad.pedestal is None or standard is None:
         return None
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     situations = bench.situations("concrete")
@@ -207,7 +205,7 @@ def interaction_line(project: Project, pad: Pad) -> Line | None:
     surface = _surface(
         pad.pedestal,
         settings.concrete_cover,
-        project.standards.concrete,
+        standard,
         settings.concrete_strength,
         settings.steel_strength,
     )

@@ -60,7 +60,7 @@ def positions(size: float, cover: float, bars: Bars) -> list[float]:
     room = size - 2 * cover - bars.diameter
     if room <= 0:
         return [0.0]
-    gaps = max(1, ceil(room / bars.spacing - 1e-9))
+    gaps = bars.number - 1 if bars.number else max(1, ceil(room / (bars.spacing or room) - 1e-9))
     return [-room / 2 + room * i / gaps for i in range(gaps + 1)]
 
 
@@ -68,7 +68,7 @@ def _pieces(
     project: Project, pad: Pad, face: str
 ) -> list[tuple[tuple[str, float, float, float, float], int]]:
     """((shape, diameter, a, b, c), count) of the bars of one face and direction."""
-    bars: Bars | None = getattr(pad.reinforcement, face)
+    bars: Bars | None = pad.reinforcement.bars(face)
     if bars is None:
         return []
     settings = project.settings_of(pad)
@@ -76,7 +76,7 @@ def _pieces(
     across, along = (pad.length, pad.width) if along_x else (pad.width, pad.length)
     # the layer inside stands on the outer one: its legs are shorter by that
     inside = settings.outer_bars != face[-1]
-    other: Bars | None = getattr(pad.reinforcement, face[:-1] + ("y" if along_x else "x"))
+    other: Bars | None = pad.reinforcement.bars(face[:-1] + ("y" if along_x else "x"))
     leg = pad.thickness - 2 * cover - (other.diameter if inside and other else 0.0)
     hooked = settings.bar_ends == "hooked"
     found: dict[tuple[str, float, float, float, float], int] = {}

@@ -1,10 +1,12 @@
 """What a concrete standard provides. A new standard is one module that has these, and one registry line."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import ClassVar, Protocol, runtime_checkable
 
 from korbent.core.concrete.critical_section import CriticalSection
+from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
 
 
@@ -30,7 +32,7 @@ class ColumnRules:
     least_clause: str
 
 
-class ConcreteStandard(Protocol):
+class ConcreteStandard(Hashable, Protocol):
     """Ultimate-limit rules for bases. Strengths in MPa, lengths in m, steel areas in mm2/m.
 
     Punching is either searched over perimeters (:class:`Searching`) or checked at one critical section (:class:`AtSection`).
@@ -40,15 +42,11 @@ class ConcreteStandard(Protocol):
     clauses: ClassVar[dict[str, str]]
     """Clause of each check, by its id."""
 
-    def strengths(
-        self, fck: float, fyk: float, alpha_cc: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
+    def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Design strengths of concrete and steel; ``special`` marks accidental and seismic situations."""
 
-    def steel_for(
-        self, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder
-    ) -> tuple[Array, Array]:
-        """(steel for a moment in kNm/m, moment over the greatest that a ductile section carries)."""
+    def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
+        """Flexure: (stress of the concrete block, greatest depth of the block over d of a ductile section, reduction factor)."""
 
     def shear_strength(
         self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
@@ -119,10 +117,28 @@ class AtSection(ConcreteStandard, Protocol):
         """Stress there from the force (kN) and the moments (kNm) about the middle of the section."""
 
 
-def registry(size_effect: bool = False) -> dict[str, ConcreteStandard]:
-    """The standards known, by name; ``size_effect``: ACI 318-19 counts it in shallow foundations too."""
+NAMES = ("EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018")
+
+
+def standard_of(name: str, settings: Settings) -> ConcreteStandard | None:
+    """The standard of this name with the choices of the settings; None where it is none of NAMES. The same values give the same object."""
+    choices = (
+        settings.gamma_concrete, settings.gamma_steel, settings.alpha_cc, settings.shear_coefficient, settings.shear_least, settings.face_share,
+        settings.alpha_ct,
+    )  # fmt: skip
+    return _made(name, choices, settings.hooks_count == "always", settings.shear_size_effect)
+
+
+@lru_cache(maxsize=64)
+def _made(
+    name: str, national: tuple[float, ...], hooks_always: bool, size_effect: bool
+) -> ConcreteStandard | None:
     from korbent.core.concrete.aci318 import ACI318
     from korbent.core.concrete.as3600 import AS3600
-    from korbent.core.concrete.en1992 import EN1992
+    from korbent.core.concrete.en1992 import EN1992, NationalValues
 
-    return {standard.name: standard for standard in (EN1992(), ACI318(size_effect), AS3600())}
+    if name == EN1992.name:
+        return EN1992(NationalValues(*national), hooks_always)
+    if name == ACI318.name:
+        return ACI318(size_effect)
+    return AS3600() if name == AS3600.name else None

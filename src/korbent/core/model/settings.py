@@ -153,6 +153,33 @@ class Settings(Frozen):
         default=0.0003, title="Crack width, at most (EN 1992)"
     )
     bar_ends: Literal["hooked", "straight"] = Field(default="hooked", title="Ends of the bars")
+    hooks_count: Literal["where the cover allows", "always"] = Field(
+        default="where the cover allows", title="Hooks count 0.7 (EN 1992-1-1 table 8.2: c_d > 3 ø)"
+    )
+    base_concrete: Literal["reinforced", "plain"] = Field(default="reinforced", title="Concrete of the base")
+    plain_deduction: Depth = Field(
+        default=0.05,
+        title="Plain concrete cast on soil: thickness not counted (ACI 318 14.5.1.7, AS 3600 20.4)",
+    )
+    flexure_section: Literal["at the face", "within the column"] = Field(
+        default="at the face",
+        title="Section for flexure (within: 0.15 c inside, EN 1992-1-1 9.8.2.2, AS 3600 6.10)",
+    )
+    flexure_bands: Literal["whole width", "where very eccentric", "always"] = Field(
+        default="where very eccentric", title="Moments by bands, besides those of the whole width"
+    )
+    flexure_band_count: int = Field(default=4, ge=2, le=20, title="…bands over the width")
+    cast_against: Literal["blinding", "soil"] = Field(default="blinding", title="Cast against")
+    cover_tolerance: Depth = Field(default=0.01, title="Cover: allowance for deviation (EN 1992-1-1 4.4.1.3)")
+    opening_reach: Literal["by the standard", "all"] = Field(
+        default="by the standard", title="Openings count in punching up to (EN 6 d, ACI 4 h, AS 2.5 h)"
+    )
+    gamma_concrete: Factor = Field(default=1.5, title="γC (EN 1992, national)")
+    gamma_steel: Factor = Field(default=1.15, title="γS (EN 1992, national)")
+    shear_coefficient: Factor = Field(default=0.18, title="C Rd,c × γC (EN 1992 6.2.2, national)")
+    shear_least: Factor = Field(default=0.035, title="v min / (k^1.5 fck^0.5) (EN 1992 6.2.2, national)")
+    face_share: Share = Field(default=0.4, gt=0, title="v Rd,max / (ν fcd) (EN 1992 6.4.5, national)")
+    alpha_ct: Share = Field(default=0.8, gt=0, title="α ct,pl of plain concrete (EN 1992 12.3.1)")
     outer_bars: Literal["x", "y"] = Field(default="x", title="Outer bars run along")
 
     @field_validator("presumed_table")

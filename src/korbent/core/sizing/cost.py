@@ -7,7 +7,7 @@ import numpy as np
 
 from korbent.core.bench import finished_at
 from korbent.core.geometry import DRIVING
-from korbent.core.model.foundations import Pad
+from korbent.core.model.foundations import FACES, Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Rates
 from korbent.core.working import Array
@@ -38,10 +38,12 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     surface = finished_at(project, pad) if surface is None else surface
     area = pad.area(B, L)
     volume = np.zeros_like(B)
-    for face in ("bottom_x", "bottom_y", "top_x", "top_y"):
-        bars = getattr(pad.reinforcement, face)
+    for face in FACES:
+        bars = pad.reinforcement.bars(face)
         if bars:
-            volume = volume + bars.area * area
+            across, along = (L, B) if face.endswith("x") else (B, L)
+            count = across / bars.spacing if bars.spacing else np.full_like(B, float(bars.number or 0))
+            volume = volume + count * np.pi * bars.diameter**2 / 4 * along * area / (B * L)
     deeper = pad.replacement.thickness if pad.replacement else 0.0
     dig = np.maximum(surface - underside + deeper, 0.0)
     return Quantities(

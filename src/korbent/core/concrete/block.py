@@ -1,0 +1,42 @@
+"""The rectangular stress block: steel for a moment, and the moment that steel carries, per metre of width."""
+
+import numpy as np
+
+from korbent.core.working import Array, Recorder
+
+
+def steel_for_moment(
+    moment: Array, d: Array, stress: Array, yield_stress: Array, deepest: float | Array, phi: float, clause: str, record: Recorder
+) -> tuple[Array, Array]:  # fmt: skip
+    """(steel in mm2/m, moment over the greatest that a ductile section carries).
+
+    Args:
+        moment: kNm/m. d: effective depth, m.
+        stress: of the concrete in the block, yield_stress: of the steel, MPa, both reduced where the standard reduces materials.
+        deepest: greatest depth of the block over d. phi: strength reduction factor.
+    """
+    K_limit = deepest * (1 - deepest / 2)
+    K = moment / (phi * 1000.0 * d**2 * stress)
+    used = np.minimum(K, K_limit)
+    z = d * (1 + np.sqrt(1 - 2 * used)) / 2
+    steel = 1000.0 * used * 1000.0 * d**2 * stress / (z * yield_stress)
+    record("f_b", "", stress, "MPa", note="concrete in the block", needs="f_cd")
+    record("phi_f", "", phi, "", note="strength reduction factor")
+    record("a_d", "", deepest, "", clause, "deepest block over d that stays ductile")
+    record("K_lim", "a_d*(1 - a_d/2)", K_limit)
+    record("K", "m_Ed/(phi_f*1000*d**2*f_b)", K, "", clause)
+    record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
+    record("A_s_req", "1000*min(K, K_lim)*1000*d**2*f_b/(z*f_yd)", steel, "mm²/m", "", "steel required")
+    return steel, K / K_limit
+
+
+def moment_of_steel(
+    steel: Array, d: Array, stress: Array, yield_stress: Array, deepest: float | Array, phi: float = 1.0
+) -> Array:
+    """Moment that steel (mm2/m) carries, kNm/m; steel beyond the ductile depth adds nothing.
+
+    Never falls with more steel at the same depth.
+    """
+    block = np.minimum(steel * yield_stress / (1e6 * stress), deepest * d)
+    found: Array = phi * 1000 * stress * block * (d - block / 2)
+    return found
