@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.checks import CheckResult, State
-from korbent.core.concrete.pedestal import bar_places, capacity, interaction, interaction_line
+from korbent.core.concrete.interaction import bar_places, capacity, interaction
+from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.concrete.standard import standard_of
 from korbent.core.evaluate import evaluate_pad, working
 from korbent.core.model import Load, Pedestal, Settings, edited
@@ -113,9 +114,39 @@ def test_the_check_of_a_pad(name: str) -> None:
     assert bare.check("pedestal").state is State.NOT_APPLICABLE
 
 
-def test_a_slender_pedestal_warns() -> None:
-    project = one_pad(load=Load(V=300.0), pedestal=PEDESTAL.replaced(size_x=0.3, size_y=0.3, top=1.4))
-    assert "slender" in evaluate_pad(project, project.pads[0]).check("pedestal").message
+SLENDER = PEDESTAL.replaced(size_x=0.3, size_y=0.3, top=3.5)
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_a_slender_pedestal_fails_its_limit(name: str) -> None:
+    """Free at its top: 2 l over the radius of gyration (AS 3600: 2.2 l), l from the top of the base."""
+    project = edited(one_pad(load=Load(V=300.0), pedestal=SLENDER), ("standards", "concrete"), name)
+    found = evaluate_pad(project, project.pads[0]).check("pedestal-slender")
+    length = 3.5 - (-1.2 + 0.5)
+    N = 300.0 + 25 * 0.09 * length
+    expected = {
+        NAMES[0]: (2 * length * math.sqrt(12) / 0.3, 20 * 0.7 * 1.1 * 0.7 / math.sqrt(N / (0.09 * 20_000))),
+        NAMES[1]: (2 * length / 0.09, 22.0), NAMES[2]: (2.2 * length / 0.09, 22.0),
+    }[name]  # fmt: skip
+    assert (found.demand, found.capacity) == pytest.approx(expected, rel=1e-3)
+    assert found.state is State.FAILS
+    assert "second-order" in found.message
+    low = edited(project, ("pads", "P", "pedestal", "top"), 0.2)
+    assert evaluate_pad(low, low.pads[0]).check("pedestal-slender").state is State.HOLDS
+
+
+@pytest.mark.parametrize(
+    ("name", "greatest"), [(NAMES[0], 0.6 * 400), (NAMES[1], 16 * 20), (NAMES[2], 15 * 20)]
+)
+def test_ties_by_their_clauses(name: str, greatest: float) -> None:
+    """20 mm bars, 600 mm square: 20 bars and 400 mm times 0.6; 16 bars; 15 bars."""
+    project = edited(one_pad(pedestal=PEDESTAL.replaced(tie_diameter=0.02)), ("standards", "concrete"), name)
+    found = evaluate_pad(project, project.pads[0]).check("pedestal-ties")
+    assert (found.demand, found.capacity) == pytest.approx((150.0, greatest), rel=1e-9)
+    thin = edited(project, ("pads", "P", "pedestal", "tie_diameter"), 0.005)
+    worse = evaluate_pad(thin, thin.pads[0]).check("pedestal-ties")
+    assert worse.message == "diameter"
+    assert worse.state is State.FAILS
 
 
 def test_the_drawn_line_is_where_the_check_would_be_one() -> None:

@@ -207,6 +207,11 @@ def standing_face(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float
     return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).face
 
 
+def standing_size(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float]:
+    """Sizes of what stands on the base along the pad axes, m: the pedestal under the first column, else the plate or the column."""
+    return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).footprint
+
+
 def footprint_area(pad: Pad, point: LoadPoint, first: bool) -> float:
     """Area that a column, its plate, or the pedestal under the first one takes of the backfill, m2."""
     if first:

@@ -365,8 +365,8 @@ def _pad_page(
     half = (WIDTH - 4 * mm) / 2
     label = f", combination {state.label}" if state else ""
     figures = Table(
-        [[Figure(from_above(project, pad, result), half, 48 * mm, "Base from above"),
-          Figure(pressure_drawing(project, pad, state), half, 48 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
+        [[Figure(from_above(project, pad, result), half, 44 * mm, "Base from above"),
+          Figure(pressure_drawing(project, pad, state), half, 44 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
         colWidths=[half + 4 * mm, half],
     )  # fmt: skip
     figures.setStyle(
@@ -383,9 +383,9 @@ def _pad_page(
         Spacer(1, 4),
         figures,
         Figure(
-            section_drawing(project, pad, state, aspect=WIDTH / (43 * mm)),
+            section_drawing(project, pad, state, aspect=WIDTH / (36 * mm)),
             WIDTH,
-            43 * mm,
+            36 * mm,
             f"Section along x{label}",
         ),
         Spacer(1, 4),

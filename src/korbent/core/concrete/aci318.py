@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import ColumnRules
+from korbent.core.concrete.standard import BarEnds, ColumnRules, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "ACI 318-19"
@@ -22,6 +22,42 @@ def beta_1(fck: float) -> float:
     return float(np.clip(0.85 - 0.05 * (fck * PSI - 4000) / 1000, 0.65, 0.85))
 
 
+def grade_factor(fyk: float) -> float:
+    """psi_g (table 25.4.2.5): 1.0 up to grade 60, 1.15 up to grade 80, else 1.3."""
+    ksi = fyk * PSI / 1000
+    return 1.0 if ksi <= 61 else 1.15 if ksi <= 81 else 1.3
+
+
+def hooked_length(
+    diameter: Array, apart: Array, fck: float, fyk: float, beside: float | Array, record: Recorder
+) -> Array:
+    """l_dh (25.4.3.1, table 25.4.3.2), m: psi_r 1.0 where bars are 6 diameters apart, else 1.6.
+
+    Args:
+        beside: psi_o. Expects ``oe`` and ``s_d`` (diameter, distance apart) in the record.
+    """
+    root, db = min(float(np.sqrt(fck * PSI)), 100.0), diameter / INCH
+    strength = min(fck * PSI / 15000 + 0.6, 1.0)
+    confined = np.where(apart >= 6 * diameter - 1e-9, 1.0, 1.6)
+    length: Array = fyk * PSI * confined * beside * strength / (55 * root) * db**1.5
+    found: Array = np.maximum(np.maximum(length, 8 * db), 6.0) * INCH
+    record(
+        "psi_o",
+        "",
+        beside,
+        "",
+        f"{REFERENCE} table 25.4.3.2",
+        "1.0 where the cover beside is 6 diameters, else 1.25",
+    )
+    record("psi_c", "", strength, "", f"{REFERENCE} table 25.4.3.2", "f′c/15000 + 0.6, at most 1")
+    record("psi_r", "where(s_d >= 6*oe - 1e-9, 1, 1.6)", confined, "", f"{REFERENCE} table 25.4.3.2")
+    record(
+        "l_dh", f"max(max({fyk * PSI}*psi_r*psi_o*psi_c/(55*{root})*(oe/{INCH})**1.5, 8*oe/{INCH}), 6)*{INCH}", found, "m",
+        f"{REFERENCE} 25.4.3.1",
+    )  # fmt: skip
+    return found
+
+
 class ACI318:
     """The rules of ACI 318-19 for footings (chapter 13). Normal-weight concrete."""
 
@@ -32,6 +68,10 @@ class ACI318:
         "punching": "ACI 318-19 22.6", "punching-face": "ACI 318-19 22.6", "shear-x": "ACI 318-19 22.5.5.1", "shear-y": "ACI 318-19 22.5.5.1",
         "bottom-x": "ACI 318-19 22.2", "bottom-y": "ACI 318-19 22.2", "top-x": "ACI 318-19 22.2", "top-y": "ACI 318-19 22.2",
         "minimum-x": "ACI 318-19 8.6.1.1", "minimum-y": "ACI 318-19 8.6.1.1", "spacing-x": "ACI 318-19 7.7.2.3", "spacing-y": "ACI 318-19 7.7.2.3",
+        "cover": "ACI 318-19 20.5.1.3", "side-bars": "ACI 318-19 9.7.2.3", "bearing-concrete": "ACI 318-19 22.8.3", "dowels": "ACI 318-19 22.4",
+        "dowels-steel": "ACI 318-19 16.3.4.1", "dowels-anchorage": "ACI 318-19 25.4.9", "plain-x": "ACI 318-19 14.5.2", "plain-y": "ACI 318-19 14.5.2",
+        "plain-shear-x": "ACI 318-19 14.5.5", "plain-shear-y": "ACI 318-19 14.5.5", "plain-punching": "ACI 318-19 14.5.5", "pedestal": "ACI 318-19 22.4",
+        "pedestal-steel": "ACI 318-19 16.3.4.1", "pedestal-ties": "ACI 318-19 25.7.2", "pedestal-slender": "ACI 318-19 6.2.5.1",
     }  # fmt: skip
 
     def __init__(self, size_effect: bool = False) -> None:
@@ -149,27 +189,29 @@ class ACI318:
         return steel
 
     def anchorage(
-        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
-        cover: float, hooked: bool, special: Array, record: Recorder,
-    ) -> tuple[Array, Array]:  # fmt: skip
+        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
         """Development from the critical section at the face to the end of the bar (13.2.8.3): straight 25.4.2.3, hooked 25.4.3.1.
 
         Normal-weight concrete, uncoated bottom bars, clear spacing and cover of table 25.4.2.3; not reduced for excess steel.
         """
-        psi, fy, db = min(np.sqrt(fck * PSI), 100.0), fyk * PSI, diameter / INCH
-        if hooked:
-            needed = np.maximum(np.maximum(fy * 1.0 / (55 * psi) * db**1.5 * 1.6, 8 * db), 6.0) * INCH
-            formula = f"max(max(f_y*{PSI}/(55*r_fc)*(oe/{INCH})**1.5*1.6, 8*oe/{INCH}), 6)*{INCH}"
-            clause, note = f"{REFERENCE} 25.4.3.1", "hook, psi_r 1.6: not confined"
-        else:
-            needed = np.maximum(fy / (np.where(db <= 0.76, 25, 20) * psi) * db, 12.0) * INCH
-            formula = f"max(f_y*{PSI}/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}, 12)*{INCH}"
-            clause, note = f"{REFERENCE} table 25.4.2.3", "straight"
-        there = outstand - cover
+        psi, fy, db = min(np.sqrt(fck * PSI), 100.0), fyk * PSI, ends.diameter / INCH
+        apart = np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided / 1e6, 1e-12)
         record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", psi, "psi", f"{REFERENCE} 25.4.1.4", "√f′c")
-        needed = needed + 0.0 * force
+        if ends.hooked:
+            beside = np.where(ends.cover >= 6 * ends.diameter, 1.0, 1.25)
+            record("s_d", "", apart, "m", note="width for each bar", needs="A_s oe")
+            needed = hooked_length(ends.diameter, apart, fck, fyk, beside, record)
+            formula, clause, note = "l_dh", f"{REFERENCE} 25.4.3.1", "hook"
+        else:
+            grade = grade_factor(fyk)
+            needed = np.maximum(fy * grade / (np.where(db <= 0.76, 25, 20) * psi) * db, 12.0) * INCH
+            formula = f"max(f_y*{PSI}*{grade}/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}, 12)*{INCH}"
+            clause, note = f"{REFERENCE} table 25.4.2.3", f"straight, psi_g {grade}"
+        there = ends.outstand - ends.cover
+        needed = needed + 0.0 * ends.force
         record("l_req", formula, needed, "m", clause, note)
-        record("c", "", cover, "m", note="cover")
+        record("c", "", ends.cover, "m", note="cover")
         record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
         return needed, there
 
@@ -187,3 +229,127 @@ class ACI318:
         spacing: Array = np.minimum(3 * h, 18 * INCH)
         record("s_max", f"min(3*h, 18*{INCH})", spacing, "m", f"{REFERENCE} 7.7.2.3")
         return spacing
+
+    def band_share(self, long_over_short: Array) -> Array:
+        """2 beta/(beta + 1): the steel of the band (13.3.3.3) spread over the whole length."""
+        share: Array = 2 * long_over_short / (long_over_short + 1)
+        return share
+
+    def least_cover(
+        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
+    ) -> Array:
+        """Table 20.5.1.3.1: 3 in. cast against ground; on blinding as in contact with ground, 1.5 in. up to #5, 2 in. beyond."""
+        cover = (
+            np.where(diameter <= 0.64 * INCH, 1.5, 2.0) * INCH
+            if against != "soil"
+            else np.full_like(diameter, 3 * INCH)
+        )
+        record("c_req", "", cover, "m", f"{REFERENCE} table 20.5.1.3.1", f"cast against {against}", "oe_l")
+        return cover
+
+    bearing_slope = 2.0
+    bearing_most = 2.0
+
+    def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
+        """Table 22.8.3.2: 0.85 f'c sqrt(A_2/A_1), at most twice it; phi = 0.65 (21.2.1)."""
+        strength: Array = 0.65 * fcd * spread
+        record("f_Rd", "0.65*f_cd*k_s", strength, "MPa", f"{REFERENCE} table 22.8.3.2", "φ = 0.65")
+        return strength
+
+    def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
+        """phi = 0.6 (21.2.1): 5 sqrt(f'c) (14.5.2.1); 4/3 sqrt(f'c) (table 14.5.5.1)."""
+        root = min(np.sqrt(fck * PSI), 100.0)
+        flexure, shear = (np.full(special.shape, 0.6 * k * root / PSI) for k in (5.0, 4 / 3))
+        record("r_fc", "", root, "psi", f"{REFERENCE} 22.6.3.1", "√f′c")
+        record("f_Rd", f"0.6*5*r_fc/{PSI}", flexure, "MPa", f"{REFERENCE} 14.5.2.1", "φ = 0.6")
+        record("v_Rd", f"0.6*4/3*r_fc/{PSI}", shear, "MPa", f"{REFERENCE} table 14.5.5.1", "φ = 0.6")
+        return flexure, shear
+
+    def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
+        """phi (1 + 2/beta) 4/3 sqrt(f'c), at most twice 4/3 (table 14.5.5.1)."""
+        root = min(np.sqrt(fck * PSI), 100.0)
+        strength: Array = 0.6 * np.minimum(1 + 2 / long_over_short, 2.0) * 4 / 3 * root / PSI
+        record("beta", "", long_over_short, "", note="long over short side of the loaded area")
+        record(
+            "v_Rd",
+            f"0.6*min(1 + 2/beta, 2)*4/3*r_fc/{PSI}",
+            strength,
+            "MPa",
+            f"{REFERENCE} table 14.5.5.1",
+            "φ = 0.6",
+        )
+        return strength
+
+    def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
+        """h less 2 in. cast against soil (14.5.1.7)."""
+        depth: Array = np.maximum(h - deduction, h / 10)
+        record(
+            "h_p", f"max(h - {deduction}, h/10)", depth, "m", f"{REFERENCE} 14.5.1.7", "thickness that counts"
+        )
+        return depth
+
+    def dowel_anchorage(
+        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> Array:
+        """25.4.9.2 in compression, by the stress (25.4.10.1), bends do not count; 25.4.3.1 for hooks where some are pulled, for fy."""
+        root, fy, oe = min(np.sqrt(fck * PSI), 100.0), fyk * PSI, ends.diameter
+        full = np.maximum(fy / (50 * root), 0.0003 * fy) * oe / INCH
+        pressed = np.maximum(ends.share * full, 8.0) * INCH
+        hooked = hooked_length(oe, ends.apart, fck, fyk, 1.0, record)
+        needed: Array = np.where(ends.pulled, np.maximum(pressed, hooked), pressed)
+        record(
+            "l_dc",
+            f"max(k_d*max({fy}/(50*{root}), 0.0003*{fy})*oe/{INCH}, 8)*{INCH}",
+            pressed,
+            "m",
+            f"{REFERENCE} 25.4.9.2",
+        )
+        record("l_req", "where(pulled > 0, max(l_dc, l_dh), l_dc)", needed, "m")
+        return needed
+
+    def lap(self, diameter: float, fck: float, fyk: float) -> float:
+        """1.3 l_d (25.5.2.1, class B), at least 12 in."""
+        root, db = min(float(np.sqrt(fck * PSI)), 100.0), diameter / INCH
+        return (
+            max(1.3 * grade_factor(fyk) * fyk * PSI / ((25 if db <= 0.76 else 20) * root) * db, 12.0) * INCH
+        )
+
+    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
+        """25.7.2: #3 around bars up to #10, #4 beyond; 16 bars, 48 ties, the least size."""
+        least = np.where(diameter <= 1.28 * INCH, 0.375, 0.5) * INCH * 0.999
+        spacing = np.minimum(np.minimum(16 * diameter, 48 * tie), size)
+        record("oe_min", "", least, "m", f"{REFERENCE} 25.7.2.2", "#3 or #4", "oe")
+        record("s_max", "min(min(16*oe, 48*oe_t), b_min)", spacing, "m", f"{REFERENCE} 25.7.2.1")
+        return least, spacing
+
+    def slenderness(
+        self, length: Array, size: Array, pressed: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """6.2.5.1: k l_u/r at most 22, k = 2, r = 0.3 h (6.2.5.2)."""
+        found, limit = 2 * length / (0.3 * size), np.full_like(pressed, 22.0)
+        record("lambda_p", "2*l_p/(0.3*b_min)", found, "", f"{REFERENCE} 6.2.5.1", "free at the top")
+        record("lambda_lim", "", limit, "", f"{REFERENCE} 6.2.5.1")
+        return found, limit
+
+    def opening_reach(self, d: Array, h: Array) -> Array:
+        """4 h (22.6.4.3)."""
+        reach: Array = 4 * h
+        return reach
+
+    def side_bars(
+        self, h: Array, diameter: Array, cover: float, fck: float, fyk: float, record: Recorder
+    ) -> tuple[Array, Array]:
+        """9.7.2.3 beyond 36 in.: spacing by 24.3.2 with two thirds of fy; a rule of beams, taken for thick bases."""
+        ksi = 2 / 3 * fyk * PSI
+        spacing = np.full_like(h, min(15 * 40_000 / ksi - 2.5 * cover / INCH, 12 * 40_000 / ksi) * INCH)
+        least = np.where(h > 36 * INCH, 1.0, 0.0)
+        record(
+            "A_s_min",
+            f"where(h > 36*{INCH}, 1, 0)",
+            least,
+            "mm²/m",
+            f"{REFERENCE} 9.7.2.3",
+            "bars of any size",
+        )
+        record("s_max", "", spacing, "m", f"{REFERENCE} 24.3.2")
+        return least, spacing

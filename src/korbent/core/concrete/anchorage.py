@@ -5,6 +5,7 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome
 from korbent.core.concrete.pad import ConcretePad, clear_distances
 from korbent.core.concrete.sections import SectionForces, forces_beyond
+from korbent.core.concrete.standard import BarEnds
 from korbent.core.working import Array, Recorder
 
 
@@ -47,10 +48,21 @@ def _along(
             "net soil pressure within half the thickness of the edge, per width",
             "p_mid g_x g_y w_d h",
         )
+        ends = BarEnds(
+            bars.diameter,
+            bars.area * 1e6,
+            d,
+            g.h,
+            outstand,
+            column,
+            x,
+            force,
+            settings.concrete_cover,
+            hooked,
+        )
         needed, there = standard.anchorage(
-            bars.diameter, bars.area * 1e6, d, g.h, outstand, column, x, force, settings.concrete_strength, settings.steel_strength,
-            settings.concrete_cover, hooked, pad.special, scope,
-        )  # fmt: skip
+            ends, settings.concrete_strength, settings.steel_strength, pad.special, scope
+        )
         ratio = needed / np.maximum(there, 1e-3)
         scope("ratio", "l_req/max(l_av, 0.001)", ratio)
         parts.append((needed, np.maximum(there, 0.0) * np.ones_like(needed), ratio))

@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import ColumnRules
+from korbent.core.concrete.standard import BarEnds, ColumnRules, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "AS 3600:2018"
@@ -26,6 +26,10 @@ class AS3600:
         "punching": "AS 3600:2018 9.3", "punching-face": "AS 3600:2018 9.3", "shear-x": "AS 3600:2018 8.2.4", "shear-y": "AS 3600:2018 8.2.4",
         "bottom-x": "AS 3600:2018 8.1", "bottom-y": "AS 3600:2018 8.1", "top-x": "AS 3600:2018 8.1", "top-y": "AS 3600:2018 8.1",
         "minimum-x": "AS 3600:2018 16.3.1", "minimum-y": "AS 3600:2018 16.3.1", "spacing-x": "AS 3600:2018 9.5.1", "spacing-y": "AS 3600:2018 9.5.1",
+        "cover": "AS 3600:2018 4.10.3", "side-bars": "AS 3600:2018 8.6.3", "bearing-concrete": "AS 3600:2018 12.6", "dowels": "AS 3600:2018 10.6",
+        "dowels-steel": "AS 3600:2018 10.7.1", "dowels-anchorage": "AS 3600:2018 13.1.5", "plain-x": "AS 3600:2018 20.4.2", "plain-y": "AS 3600:2018 20.4.2",
+        "plain-shear-x": "AS 3600:2018 20.4.3", "plain-shear-y": "AS 3600:2018 20.4.3", "plain-punching": "AS 3600:2018 20.4.3", "pedestal": "AS 3600:2018 10.6",
+        "pedestal-steel": "AS 3600:2018 10.7.1", "pedestal-ties": "AS 3600:2018 10.7.4", "pedestal-slender": "AS 3600:2018 10.3.1",
     }  # fmt: skip
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
@@ -112,20 +116,19 @@ class AS3600:
         return steel
 
     def anchorage(
-        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
-        cover: float, hooked: bool, special: Array, record: Recorder,
-    ) -> tuple[Array, Array]:  # fmt: skip
+        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
         """Full development from the face to the end of the bar (13.1.2.2): 0.5 k1 k3 fsy db/(k2 sqrt(f'c)), at least 0.058 fsy k1 db; half of it with a hook (13.1.2.6)."""
-        db = 1000 * diameter
-        c_d = np.minimum(1000 * cover, 3 * db)
+        db = 1000 * ends.diameter
+        c_d = np.minimum(1000 * ends.cover, 3 * db)
         k_2 = (132 - db) / 100
         k_3 = np.clip(1 - 0.15 * (c_d - db) / np.maximum(db, 1e-9), 0.7, 1.0)
         straight = np.maximum(0.5 * k_3 * fyk * db / (k_2 * np.sqrt(min(fck, 65.0))), 0.058 * fyk * db) / 1000
-        needed = straight * (0.5 if hooked else 1.0) + 0.0 * force
-        there = outstand - cover
+        needed = straight * (0.5 if ends.hooked else 1.0) + 0.0 * ends.force
+        there = ends.outstand - ends.cover
         record("k_2", "(132 - 1000*oe)/100", k_2, "", f"{REFERENCE} 13.1.2.2")
         record("k_3", "", k_3, "", f"{REFERENCE} 13.1.2.2", "by cover over diameter, 0.7 to 1", "oe")
-        record("k_h", "", 0.5 if hooked else 1.0, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
+        record("k_h", "", 0.5 if ends.hooked else 1.0, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
         record(
             "l_req",
             "k_h*max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
@@ -133,7 +136,7 @@ class AS3600:
             "m",
             f"{REFERENCE} 13.1.2.2",
         )
-        record("c", "", cover, "m", note="cover")
+        record("c", "", ends.cover, "m", note="cover")
         record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
         return needed, there
 
@@ -150,3 +153,128 @@ class AS3600:
         spacing: Array = np.minimum(2 * h, 0.3)
         record("s_max", "min(2*h, 0.3)", spacing, "m", f"{REFERENCE} 9.5.1")
         return spacing
+
+    def band_share(self, long_over_short: Array) -> Array:
+        """No rule: evenly spaced."""
+        return np.ones_like(long_over_short)
+
+    def least_cover(
+        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
+    ) -> Array:
+        """4.10.3: A2 by strength (30 mm up to 25 MPa, 25 up to 32, then 20), 10 mm more on a membrane or blinding, 20 mm on soil."""
+        base = 0.030 if fck < 32 else 0.025 if fck < 40 else 0.020
+        more = 0.020 if against == "soil" else 0.010
+        cover: Array = np.maximum(base + more, diameter)
+        record("c_e", "", base, "m", f"{REFERENCE} table 4.10.3.2", "exposure A2")
+        record("c_g", "", more, "m", f"{REFERENCE} 4.10.3.5", f"cast against {against}")
+        record("c_req", "max(c_e + c_g, oe_l)", cover, "m", f"{REFERENCE} 4.10.2")
+        return cover
+
+    bearing_slope = 100.0
+    bearing_most = 2.0
+
+    def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
+        """12.6: 0.9 f'c sqrt(A_2/A_1), at most 1.8 f'c; phi = 0.6 (table 2.2.2)."""
+        strength: Array = 0.6 * 0.9 * fck * spread + 0.0 * fcd
+        record("f_Rd", "0.6*0.9*f_c*k_s", strength, "MPa", f"{REFERENCE} 12.6", "φ = 0.6")
+        return strength
+
+    def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
+        """20.4, phi = 0.6: f'ct.f = 0.6 sqrt(f'c); shear 0.15 f'c^(1/3)."""
+        flexure, shear = (
+            np.full(special.shape, 0.6 * v) for v in (0.6 * np.sqrt(fck), 0.15 * fck ** (1 / 3))
+        )
+        record("f_Rd", "0.6*0.6*sqrt(f_c)", flexure, "MPa", f"{REFERENCE} 20.4.2", "φ = 0.6")
+        record("v_Rd", "0.6*0.15*f_c**(1/3)", shear, "MPa", f"{REFERENCE} 20.4.3", "φ = 0.6")
+        return flexure, shear
+
+    def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
+        """phi 0.1 (1 + 2/beta) sqrt(f'c), at most 0.2 sqrt(f'c) (20.4.3)."""
+        strength: Array = 0.6 * np.minimum(0.1 * (1 + 2 / long_over_short), 0.2) * np.sqrt(fck)
+        record("beta", "", long_over_short, "", note="long over short side of the loaded area")
+        record(
+            "v_Rd",
+            "0.6*min(0.1*(1 + 2/beta), 0.2)*sqrt(f_c)",
+            strength,
+            "MPa",
+            f"{REFERENCE} 20.4.3",
+            "φ = 0.6",
+        )
+        return strength
+
+    def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
+        """h less 50 mm cast on soil (20.4.1)."""
+        depth: Array = np.maximum(h - deduction, h / 10)
+        record(
+            "h_p", f"max(h - {deduction}, h/10)", depth, "m", f"{REFERENCE} 20.4.1", "thickness that counts"
+        )
+        return depth
+
+    def dowel_anchorage(
+        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> Array:
+        """13.1.5: 0.22 fsy/sqrt(f'c) db, at least 0.0435 fsy db, by the stress, and 200 mm; half the length of 13.1.2.2 with a hook where some are pulled."""
+        db, root = 1000 * ends.diameter, float(np.sqrt(min(fck, 65.0)))
+        pressed = np.maximum(ends.share * np.maximum(0.22 * fyk / root, 0.0435 * fyk) * db, 200.0) / 1000
+        hooked = np.maximum(0.5 * fyk * db / ((132 - db) / 100 * root), 0.058 * fyk * db) / 2000
+        needed: Array = np.where(ends.pulled, np.maximum(pressed, hooked), pressed)
+        record(
+            "l_c",
+            f"max(k_d*max(0.22*f_y/{root}, 0.0435*f_y)*1000*oe, 200)/1000",
+            pressed,
+            "m",
+            f"{REFERENCE} 13.1.5",
+        )
+        record(
+            "l_h",
+            f"max(0.5*f_y*1000*oe/((132 - 1000*oe)/100*{root}), 0.058*f_y*1000*oe)/2000",
+            hooked,
+            "m",
+            f"{REFERENCE} 13.1.2.6",
+        )
+        record("l_req", "where(pulled > 0, max(l_c, l_h), l_c)", needed, "m")
+        return needed
+
+    def lap(self, diameter: float, fck: float, fyk: float) -> float:
+        """13.2.2: 1.25 times the development length, at least 0.058 fsy db."""
+        db = 1000 * diameter
+        length = max(0.5 * fyk * db / ((132 - db) / 100 * float(np.sqrt(min(fck, 65.0)))), 0.058 * fyk * db)
+        return 1.25 * length / 1000
+
+    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
+        """10.7.4: 6 mm around bars up to 20, 10 mm up to 28, 12 mm beyond; the least size and 15 bars."""
+        least = np.where(diameter <= 0.0201, 0.006, np.where(diameter <= 0.0281, 0.010, 0.012))
+        spacing = np.minimum(15 * diameter, size)
+        record("oe_min", "", least, "m", f"{REFERENCE} table 10.7.4.3", "by the bar", "oe")
+        record("s_max", "min(15*oe, b_min)", spacing, "m", f"{REFERENCE} 10.7.4.3")
+        return least, spacing
+
+    def slenderness(
+        self, length: Array, size: Array, pressed: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """10.3.1: L_e/r at most 22, L_e = 2.2 L (figure 10.5.3), r = 0.3 D (10.5.2)."""
+        found, limit = 2.2 * length / (0.3 * size), np.full_like(pressed, 22.0)
+        record("lambda_p", "2.2*l_p/(0.3*b_min)", found, "", f"{REFERENCE} 10.5.2", "free at the top")
+        record("lambda_lim", "", limit, "", f"{REFERENCE} 10.3.1")
+        return found, limit
+
+    def opening_reach(self, d: Array, h: Array) -> Array:
+        """2.5 times the thickness (9.3.1.5)."""
+        reach: Array = 2.5 * h
+        return reach
+
+    def side_bars(
+        self, h: Array, diameter: Array, cover: float, fck: float, fyk: float, record: Recorder
+    ) -> tuple[Array, Array]:
+        """8.6.3 beyond 750 mm: 12 mm bars at 200 mm or 16 mm at 300 mm; a rule of beams, taken for thick bases."""
+        least = np.where(
+            h > 0.75,
+            np.where(diameter < 0.0159, 0.12**2 * np.pi / 4 * 1e4 / 0.2, 0.16**2 * np.pi / 4 * 1e4 / 0.3),
+            0.0,
+        )
+        spacing = np.where(diameter < 0.0159, 0.2, 0.3)
+        record(
+            "A_s_min", "", least, "mm²/m", f"{REFERENCE} 8.6.3", "12 mm at 200 mm, or 16 mm at 300 mm", "h oe"
+        )
+        record("s_max", "", spacing, "m", f"{REFERENCE} 8.6.3", "by the diameter", "oe")
+        return least, spacing

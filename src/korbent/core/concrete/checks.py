@@ -3,10 +3,12 @@
 from dataclasses import replace
 
 from korbent.core.bench import Bench
-from korbent.core.checks import CHECKS, Check, Outcome, cannot
+from korbent.core.checks import CHECKS, Check, Outcome, cannot, does_not_apply
+from korbent.core.concrete import cracks, pedestal, plain
 from korbent.core.concrete.anchorage import anchorage_checks
-from korbent.core.concrete.detailing import detailing
+from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
 from korbent.core.concrete.flexure import flexure
+from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, too_thin
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.several import several_outcomes
@@ -15,41 +17,66 @@ from korbent.core.concrete.standard import NAMES
 from korbent.core.contact.base import contact_under
 from korbent.core.working import SILENT, Recorder
 
+ELSEWHERE = (*cracks.IDS, *pedestal.IDS)
+"""Checks of the group that other families compute."""
+OWN = tuple(c.id for c in CHECKS.values() if c.group == "concrete" and c.id not in ELSEWHERE)
+REINFORCED = tuple(i for i in OWN if i not in plain.IDS)
+"""What has no meaning in a base of plain concrete; a reinforced one does not list the checks of plain concrete."""
+
 
 def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """All concrete checks at the ultimate limit."""
+    why = no_concrete(bench)
+    situations = bench.situations("concrete")
     if bench.standards.concrete not in NAMES:
         why = "no concrete standard is chosen: choose one in Plan, under Title"
-        return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
-    situations = bench.situations("concrete")
-    if not len(situations):
+    elif not len(situations):
         why = bench.no_combination("concrete")
-        return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
-    g = bench.geometry
-    why = no_concrete(bench)
     if why:
-        return [cannot(c.id, why) for c in CHECKS.values() if c.group == "concrete"]
-
+        return [cannot(check, why) for check in REINFORCED]
+    g, settings = bench.geometry, bench.settings
     forces = bench.forces(situations, record)
     contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
-    pad = concrete_pad(
-        g,
-        situations,
-        forces,
-        contact,
-        bench.settings,
-        bench.standards.concrete,
-        record,
-    )
-    if any(len(points) > 1 for points in bench.standing):
-        outcomes = several_outcomes(bench, pad, record, too_thin(pad))
-    else:
-        outcomes = [*concrete_outcomes(pad, record), *anchorage_checks(pad, record, too_thin(pad))]
-    outcomes = [replace(o, check=_with_clause(o.check, pad.standard.clauses)) for o in outcomes]
+    pad = concrete_pad(g, situations, forces, contact, settings, bench.standards.concrete, record)
+    outcomes = [
+        replace(o, check=_with_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)
+    ]
     if any(g.askew):
         text = "the column is turned against the base: a square of equal area is used"
         warnings = tuple(text if askew else "" for askew in g.askew)
-        outcomes = [replace(o, warnings=warnings) for o in outcomes]
+        outcomes = [o if o.warnings else replace(o, warnings=warnings) for o in outcomes]
+    return outcomes
+
+
+def _outcomes(bench: Bench, pad: ConcretePad, record: Recorder) -> list[Outcome]:
+    several = any(len(points) > 1 for points in bench.standing)
+    if pad.settings.base_concrete == "plain":
+        if several:
+            return [
+                cannot(
+                    check,
+                    "plain concrete under several columns is not checked: choose reinforced, or check it by hand",
+                )
+                for check in REINFORCED
+            ]
+        found = [*plain.plain_checks(pad, record), *interface_checks(bench, pad, record)]
+        done = {o.check.id for o in found}
+        return [
+            *found,
+            *(
+                does_not_apply(check, "the base is of plain concrete")
+                for check in REINFORCED
+                if check not in done
+            ),
+        ]
+    thin = too_thin(pad)
+    if several:
+        outcomes = several_outcomes(bench, pad, record, thin)
+    else:
+        outcomes = [
+            *concrete_outcomes(pad, record), *anchorage_checks(pad, record, thin), *interface_checks(bench, pad, record),
+        ]  # fmt: skip
+    outcomes += [cover_check(pad, record), side_bars_check(bench, pad, record)]
     return outcomes
 
 

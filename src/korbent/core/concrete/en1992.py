@@ -5,7 +5,7 @@ from typing import ClassVar
 
 import numpy as np
 
-from korbent.core.concrete.standard import ColumnRules
+from korbent.core.concrete.standard import BarEnds, ColumnRules, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "EN 1992-1-1"
@@ -48,6 +48,10 @@ class EN1992:
         "shear-y": f"{REFERENCE} 6.2.2(1)", "bottom-x": f"{REFERENCE} 6.1", "bottom-y": f"{REFERENCE} 6.1", "top-x": f"{REFERENCE} 6.1",
         "top-y": f"{REFERENCE} 6.1", "minimum-x": f"{REFERENCE} 9.2.1.1(1)", "minimum-y": f"{REFERENCE} 9.2.1.1(1)",
         "spacing-x": f"{REFERENCE} 9.3.1.1(3)", "spacing-y": f"{REFERENCE} 9.3.1.1(3)",
+        "cover": "EN 1992-1-1 4.4.1", "side-bars": "EN 1992-1-1 7.3.3(3)", "bearing-concrete": "EN 1992-1-1 6.7", "dowels": "EN 1992-1-1 6.1",
+        "dowels-steel": "EN 1992-1-1 9.5.2(2)", "dowels-anchorage": "EN 1992-1-1 8.4.4", "plain-x": "EN 1992-1-1 12.9.3", "plain-y": "EN 1992-1-1 12.9.3",
+        "plain-shear-x": "EN 1992-1-1 12.6.3", "plain-shear-y": "EN 1992-1-1 12.6.3", "plain-punching": "EN 1992-1-1 12.6.3", "pedestal": "EN 1992-1-1 6.1",
+        "pedestal-steel": "EN 1992-1-1 9.5.2(2)", "pedestal-ties": "EN 1992-1-1 9.5.3", "pedestal-slender": "EN 1992-1-1 5.8.3.1",
     }  # fmt: skip
 
     def __init__(self, national: NationalValues | None = None, hooks_always: bool = False) -> None:
@@ -132,32 +136,56 @@ class EN1992:
         return steel
 
     def anchorage(
-        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
-        cover: float, hooked: bool, special: Array, record: Recorder,
-    ) -> tuple[Array, Array]:  # fmt: skip
+        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
         """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x = h/2 from the edge (z_e with e = 0.15 b, z_i = 0.9 d), anchored beyond it.
 
         Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4); hooks count with alpha_1 = 0.7.
         """
         gamma_c, gamma_s = self._gammas(special)
-        z_e = np.maximum(outstand + 0.35 * column - x / 2, 0.0)
-        F_s = force * z_e / (0.9 * d)
-        stress = np.minimum(1000 * F_s / np.maximum(provided, 1e-9), fyk / gamma_s)
+        z_e = np.maximum(ends.outstand + 0.35 * ends.column - ends.x / 2, 0.0)
+        F_s = ends.force * z_e / (0.9 * ends.d)
+        stress = np.minimum(1000 * F_s / np.maximum(ends.provided, 1e-9), fyk / gamma_s)
         fctm = mean_tension(fck)
         f_bd = 2.25 * 0.7 * fctm / gamma_c
-        alpha = 0.7 if hooked else 1.0
-        full = diameter / 4 * fyk / gamma_s / f_bd
-        needed = np.maximum(
-            alpha * diameter / 4 * stress / f_bd, np.maximum(np.maximum(0.3 * full, 10 * diameter), 0.1)
+        apart = 1e6 * np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided, 1e-9)
+        beside = np.minimum((apart - ends.diameter) / 2, ends.cover)
+        counts = (
+            np.full(beside.shape, ends.hooked)
+            if self.hooks_always
+            else ends.hooked & (beside > 3 * ends.diameter)
         )
-        there = x - cover
-        record("x_a", "min(h/2, l_o)", x, "m", f"{REFERENCE} 9.8.2.2(5)")
+        alpha = np.where(counts, 0.7, 1.0)
+        full = ends.diameter / 4 * fyk / gamma_s / f_bd
+        needed = np.maximum(
+            alpha * ends.diameter / 4 * stress / f_bd,
+            np.maximum(np.maximum(0.3 * full, 10 * ends.diameter), 0.1),
+        )
+        there = ends.x - ends.cover
+        record("x_a", "min(h/2, l_o)", ends.x, "m", f"{REFERENCE} 9.8.2.2(5)")
         record("z_e", "max(l_o + 0.35*c_1 - x_a/2, 0)", z_e, "m", f"{REFERENCE} 9.8.2.2(3)", "e = 0.15 b")
         record("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", f"{REFERENCE} (9.13)")
         record("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
         record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
         record("f_bd", "2.25*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
-        record("alpha_1", "", alpha, "", f"{REFERENCE} table 8.2", "0.7 with hooks")
+        record(
+            "c_d",
+            "",
+            beside,
+            "m",
+            f"{REFERENCE} figure 8.3",
+            "half the clear spacing, or the cover",
+            "oe A_s",
+        )
+        record(
+            "alpha_1",
+            "",
+            alpha,
+            "",
+            f"{REFERENCE} table 8.2",
+            "0.7 with hooks where c_d > 3 ø" if not self.hooks_always else "0.7 with hooks",
+            "c_d oe",
+        )
         record(
             "l_req",
             "max(alpha_1*oe/4*sigma_s/f_bd, max(max(0.3*oe/4*f_yk/gamma_S/f_bd, 10*oe), 0.1))",
@@ -192,3 +220,118 @@ class EN1992:
         """Table 6.1: k by c1/c2, c1 along the eccentricity."""
         share: Array = np.interp(ratio, [0.5, 1.0, 2.0, 3.0], [0.45, 0.6, 0.7, 0.8])
         return share
+
+    def band_share(self, long_over_short: Array) -> Array:
+        """No rule: evenly spaced."""
+        return np.ones_like(long_over_short)
+
+    def least_cover(
+        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
+    ) -> Array:
+        """4.4.1.2(3) the diameter plus the allowance for deviation; 4.4.1.3(4): 40 mm on prepared ground (blinding), 75 mm on soil."""
+        ground = 0.075 if against == "soil" else 0.040
+        cover: Array = np.maximum(diameter + tolerance, ground)
+        record("k_g", "", ground, "m", f"{REFERENCE} 4.4.1.3(4)", f"cast against {against}")
+        record("c_req", f"max(oe_l + {tolerance}, k_g)", cover, "m", f"{REFERENCE} 4.4.1.2(3)")
+        return cover
+
+    bearing_slope = 0.5
+    bearing_most = 3.0
+
+    def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
+        """(6.63): f_cd sqrt(A_c1/A_c0), at most 3 f_cd; the areas alike in shape, so that the root is the ratio of their sizes."""
+        strength: Array = fcd * spread
+        record("f_Rd", "f_cd*k_s", strength, "MPa", f"{REFERENCE} (6.63)")
+        return strength
+
+    def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
+        """f_ctd,pl (12.3.1(1)) for bending; (12.5) with (12.6) for shear, no axial stress: 1.5 V/A at most f_ctd."""
+        gamma_c, _ = self._gammas(special)
+        own = self.national
+        f_ctd = own.alpha_ct * 0.7 * mean_tension(fck) / gamma_c
+        record("f_ctm", "", mean_tension(fck), "MPa", f"{REFERENCE} table 3.1")
+        record("gamma_C", "", gamma_c, "", f"{REFERENCE} 2.4.2.4")
+        record("f_ctd", f"{own.alpha_ct}*0.7*f_ctm/gamma_C", f_ctd, "MPa", f"{REFERENCE} 12.3.1(1)")
+        record("f_Rd", "f_ctd", f_ctd, "MPa", f"{REFERENCE} 12.9.3, AC:2010", "bending")
+        record("v_Rd", "f_ctd/1.5", f_ctd / 1.5, "MPa", f"{REFERENCE} 12.6.3", "shear, mean over the section")
+        return f_ctd, f_ctd / 1.5
+
+    def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
+        """None in section 12."""
+        return None
+
+    def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
+        """0.85 h (12.9.3(1), equation 12.13)."""
+        depth: Array = 0.85 * h
+        record("h_p", "0.85*h", depth, "m", f"{REFERENCE} (12.13)", "thickness that counts")
+        return depth
+
+    def dowel_anchorage(
+        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> Array:
+        """8.4.4 for the stress of the bar: bends do not count in compression, and 0.7 in tension."""
+        gamma_c, gamma_s = self._gammas(special)
+        f_bd = 2.25 * 0.7 * mean_tension(fck) / gamma_c
+        oe, pulled = ends.diameter, ends.pulled
+        full = oe / 4 * ends.share * fyk / gamma_s / f_bd
+        needed: Array = np.maximum(np.maximum(full * np.where(pulled, 0.7, 1.0), 10 * oe), 0.1)
+        record("f_bd", "", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
+        record("l_rqd", "oe/4*k_d*f_yd/f_bd", full, "m", f"{REFERENCE} (8.3)")
+        record(
+            "l_req",
+            "max(max(l_rqd*where(pulled > 0, 0.7, 1), 10*oe), 0.1)",
+            needed,
+            "m",
+            f"{REFERENCE} 8.4.4",
+        )
+        return needed
+
+    def lap(self, diameter: float, fck: float, fyk: float) -> float:
+        """8.7.3 with alpha_6 = 1.5, at least 15 diameters and 200 mm."""
+        own = self.national
+        f_bd = 2.25 * 0.7 * mean_tension(fck) / own.gamma_C
+        return max(1.5 * diameter / 4 * fyk / own.gamma_S / f_bd, 15 * diameter, 0.2)
+
+    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
+        """9.5.3: a quarter of the bar and 6 mm; 20 bars, the lesser size, 400 mm, times 0.6 next to the base (9.5.3(4))."""
+        least = np.maximum(diameter / 4, 0.006)
+        spacing = 0.6 * np.minimum(np.minimum(20 * diameter, size), 0.4)
+        record("oe_min", "max(oe/4, 0.006)", least, "m", f"{REFERENCE} 9.5.3(1)")
+        record("s_max", "0.6*min(min(20*oe, b_min), 0.4)", spacing, "m", f"{REFERENCE} 9.5.3(3), (4)")
+        return least, spacing
+
+    def slenderness(
+        self, length: Array, size: Array, pressed: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """5.8.3: l_0 = 2 l, lambda = l_0/i; limit 20 A B C/sqrt(n) with A = 0.7, B = 1.1, C = 0.7."""
+        found, limit = 2 * length * np.sqrt(12) / size, 20 * 0.7 * 1.1 * 0.7 / np.sqrt(pressed)
+        record("n", "", pressed, "", f"{REFERENCE} 5.8.3.1", "N_Ed over A_c f_cd", "N_Ed")
+        record("lambda_p", "2*l_p*sqrt(12)/b_min", found, "", f"{REFERENCE} (5.14)", "free at the top")
+        record("lambda_lim", "20*0.7*1.1*0.7/sqrt(n)", limit, "", f"{REFERENCE} (5.13N)")
+        return found, limit
+
+    def opening_reach(self, d: Array, h: Array) -> Array:
+        """6 d (6.4.2(3))."""
+        reach: Array = 6 * d
+        return reach
+
+    def side_bars(
+        self, h: Array, diameter: Array, cover: float, fck: float, fyk: float, record: Recorder
+    ) -> tuple[Array, Array]:
+        """7.3.3(3) from 1.0 m on: 7.3.2(2) with k = 0.5, f_ct,eff = f_ctm, the bars at their yield, over 2.5 (c + oe/2); 350 mm apart at most.
+
+        A rule of beams, taken for thick bases.
+        """
+        thick = 2.5 * (cover + diameter / 2)
+        least = np.where(h >= 1.0, 0.5 * mean_tension(fck) * thick * 1e6 / fyk, 0.0)
+        spacing = np.full_like(h, 0.35)
+        record("h_c", "", thick, "m", f"{REFERENCE} figure 7.1", "2.5 (c + ø/2)", "oe")
+        record(
+            "A_s_min",
+            f"where(h >= 1, 0.5*{mean_tension(fck)}*h_c*1e6/{fyk}, 0)",
+            least,
+            "mm²/m",
+            f"{REFERENCE} 7.3.3(3), (7.1)",
+        )
+        record("s_max", "", spacing, "m", f"{REFERENCE} 9.7(1)")
+        return least, spacing

@@ -167,3 +167,16 @@ def no_concrete(bench: Bench) -> str:
     if bench.geometry.shape != "rectangle" and any(len(points) > 1 for points in bench.standing):
         return "the concrete of a round base with several columns is not checked: check it by hand"
     return ""
+
+
+def top_moments(pad: ConcretePad, record: Recorder, several: bool) -> tuple[Array, Array]:
+    """Moments of the column at the top of the base, kNm, and its force, recorded."""
+    M_x, M_y = column_moments(pad)
+    at_x, at_y = ("M_xk0", "M_yk0") if several else ("total(gamma_F*M_xk)", "total(gamma_F*M_yk)")
+    if several:
+        record("z_L", "", pad.geometry.load_level, "m", note="level of its loads")
+    record("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base")
+    record("M_yt", f"{at_y} + (z_L - z_f - h)*H_x", M_y, "kNm")
+    force = "V_c" if several else "V_c + gamma_G*W_ped"
+    record("V_col", force, pad.forces.column, "kN", note="column" if several else "column and pedestal")
+    return M_x, M_y

@@ -6,7 +6,7 @@ import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.critical_section import CriticalSection, critical_section
-from korbent.core.concrete.pad import ConcretePad, clear_distances, column_moments, steel_ratio
+from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standard import AtSection, Searching
 from korbent.core.contact.polygon import pressure_over
@@ -35,7 +35,7 @@ def _searched(
         steel_ratio(pad.bars("bottom", "x"), pad.d_x) * steel_ratio(pad.bars("bottom", "y"), pad.d_y)
     )
     scope = record.scope("punching")
-    M_x, M_y = _top_moments(pad, scope, several)
+    M_x, M_y = top_moments(pad, scope, several)
     column = pad.forces.column
     lifted = column <= 0.0
     k_y = standard.moment_share(g.face[0] / g.face[1])
@@ -147,7 +147,7 @@ def _at_section(
     inside = soil_within(pad, section)
     V = np.maximum(column - inside, 0.0)
     scope = record.scope("punching")
-    M_x, M_y = _top_moments(pad, scope, several)
+    M_x, M_y = top_moments(pad, scope, several)
     M_xu, M_yu = M_x + V * section.y, M_y - V * section.x
     scope("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
     scope(
@@ -225,19 +225,6 @@ def _face(
         CHECKS["punching-face"], demand, limit, demand / limit, pad.situations, ~pad.contact.stable,
         blocks=("punching face",), why_not=thin,
     )  # fmt: skip
-
-
-def _top_moments(pad: ConcretePad, record: Recorder, several: bool) -> tuple[Array, Array]:
-    """Moments of the column at the top of the base, kNm, and its force, recorded."""
-    M_x, M_y = column_moments(pad)
-    at_x, at_y = ("M_xk0", "M_yk0") if several else ("total(gamma_F*M_xk)", "total(gamma_F*M_yk)")
-    if several:
-        record("z_L", "", pad.geometry.load_level, "m", note="level of its loads")
-    record("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base")
-    record("M_yt", f"{at_y} + (z_L - z_f - h)*H_x", M_y, "kNm")
-    force = "V_c" if several else "V_c + gamma_G*W_ped"
-    record("V_col", force, pad.forces.column, "kN", note="column" if several else "column and pedestal")
-    return M_x, M_y
 
 
 def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:

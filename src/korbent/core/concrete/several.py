@@ -16,10 +16,11 @@ from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.anchorage import anchorage_checks
 from korbent.core.concrete.detailing import detailing
 from korbent.core.concrete.flexure import steel_at
+from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
 from korbent.core.contact.polygon import pressure_over
-from korbent.core.geometry import footprint_area, local_place, standing_face
+from korbent.core.geometry import footprint_area, local_place, standing_face, standing_size
 from korbent.core.working import Array, Recorder
 
 BETWEEN = 9
@@ -37,6 +38,8 @@ class Column:
     x: Array
     y: Array
     face: tuple[Array, Array]
+    size: tuple[Array, Array]
+    """Sizes of what stands on the base: pedestal, plate or column."""
     level: Array
     loads: Array
     footprint: Array
@@ -55,12 +58,13 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
     count = len(bench.standing[0])
     found = []
     for k in range(count):
-        places, faces, levels, loads, names, feet = [], [], [], [], [], []
+        places, faces, sizes, levels, loads, names, feet = [], [], [], [], [], [], []
         for pad, standing in zip(bench.pads, bench.standing):
             point = standing[k]
             x, y = local_place(pad, standing[0], point)
             places.append((x - pad.offset_x, y - pad.offset_y))
             faces.append(standing_face(pad, point, first=k == 0))
+            sizes.append(standing_size(pad, point, first=k == 0))
             levels.append(point.level)
             own = np.deg2rad(0.0 if point.axes == "plan" else point.rotation)
             loads.append(
@@ -70,11 +74,11 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
             feet.append(footprint_area(pad, point, first=k == 0))
         index = bench.index
         factored = situations.factors @ np.stack(loads)[index]
-        place, face = np.array(places)[index], np.array(faces)[index]
+        place, face, size = np.array(places)[index], np.array(faces)[index], np.array(sizes)[index]
         found.append(
             Column(
                 names[0] if len(bench.pads) == 1 else f"column {k + 1}", g.offset_x + place[:, :1], g.offset_y + place[:, 1:],
-                (face[:, :1], face[:, 1:]), np.array(levels)[index][:, None], factored,
+                (face[:, :1], face[:, 1:]), (size[:, :1], size[:, 1:]), np.array(levels)[index][:, None], factored,
                 np.array(feet)[index][:, None],
             )
         )  # fmt: skip
@@ -90,7 +94,30 @@ def several_outcomes(
     for axis in "xy":
         outcomes += _beam(pad, columns, axis, record.scope(f"along {axis}"), thin)
         outcomes += detailing(pad, axis, record, thin)
-    return [*outcomes, *_anchored(pad, columns, record, thin)]
+    return [*outcomes, *_anchored(pad, columns, record, thin), *_interfaces(bench, pad, columns, record)]
+
+
+def _interfaces(bench: Bench, pad: ConcretePad, columns: list[Column], record: Recorder) -> list[Outcome]:
+    """Each column on the base, and its dowels."""
+    found: dict[str, list[tuple[Column, Outcome]]] = {}
+    for column in columns:
+        own = _alone(pad, column)
+        for outcome in interface_checks(bench, own, record.scope(column.name), several=True):
+            found.setdefault(outcome.check.id, []).append((column, outcome))
+    return [_together(check, parts, pad.situations) for check, parts in found.items()]
+
+
+def _alone(pad: ConcretePad, column: Column) -> ConcretePad:
+    """The base as one of its columns sees it."""
+    geometry = replace(
+        pad.geometry,
+        offset_x=column.x,
+        offset_y=column.y,
+        face=column.face,
+        footprint=column.size,
+        load_level=column.level,
+    )
+    return replace(pad, geometry=geometry, forces=replace(pad.forces, column=column.V, factored=column.loads))
 
 
 def _anchored(
@@ -125,13 +152,7 @@ def _punching_of_each(
     """Each column by its own position; the columns are blocks one after the other."""
     by_check: dict[str, list[tuple[Column, Outcome]]] = {"punching": [], "punching-face": []}
     for column in columns:
-        own = replace(
-            pad,
-            geometry=replace(
-                pad.geometry, offset_x=column.x, offset_y=column.y, face=column.face, load_level=column.level
-            ),
-            forces=replace(pad.forces, column=column.V, factored=column.loads),
-        )
+        own = _alone(pad, column)
         scope = record.scope(column.name)
         scope("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
         scope("f_y1", "", column.face[1], "m", note="along y")

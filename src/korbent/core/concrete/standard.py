@@ -30,6 +30,40 @@ class ColumnRules:
     least_force: float
     """Least steel times its yield stress over the axial force."""
     least_clause: str
+    most_share: float = 0.04
+    """Greatest steel over the section."""
+
+
+@dataclass(frozen=True)
+class BarEnds:
+    """Bottom bars at one side of the base; arrays (candidates, 1), lengths in m."""
+
+    diameter: Array
+    provided: Array
+    """mm2/m."""
+    d: Array
+    h: Array
+    outstand: Array
+    """From the face of the loaded area to the edge."""
+    column: Array
+    """Size of the loaded area along the bars."""
+    x: Array
+    """Distance of the crack from the edge."""
+    force: Array
+    """Net soil pressure within x of the edge, kN/m, (candidates, situations)."""
+    cover: float
+    hooked: bool
+
+
+@dataclass(frozen=True)
+class DowelEnds:
+    """Dowels in the base: diameter and distance apart (candidates, 1), m; by situation whether some are pulled, and their stress over
+    the design strength."""
+
+    diameter: Array
+    apart: Array
+    pulled: Array
+    share: Array
 
 
 class ConcreteStandard(Hashable, Protocol):
@@ -60,21 +94,68 @@ class ConcreteStandard(Hashable, Protocol):
         """Least tension steel."""
 
     def anchorage(
-        self, diameter: Array, provided: Array, d: Array, h: Array, outstand: Array, column: Array, x: Array, force: Array, fck: float, fyk: float,
-        cover: float, hooked: bool, special: Array, record: Recorder,
-    ) -> tuple[Array, Array]:  # fmt: skip
-        """(length needed, length there is) of the bottom bars at one side of the base, m.
-
-        Args:
-            provided: mm2/m. outstand: from the face of the loaded area ``column`` to the edge. force: net soil pressure within ``x``
-                of the edge, kN/m.
-        """
+        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """(length needed, length there is) of the bottom bars at one side of the base, m."""
 
     def column_rules(self, fck: float, fyk: float) -> ColumnRules:
         """Rules for pedestals, persistent situations."""
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """Greatest bar spacing, m."""
+
+    def band_share(self, long_over_short: Array) -> Array:
+        """By how much evenly spaced bars of the short direction must exceed the steel required, for what a central band asks for."""
+
+    def least_cover(
+        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
+    ) -> Array:
+        """Least cover of the bottom bars, m; ``against``: "blinding" or "soil"."""
+
+    bearing_slope: float
+    """How far a load spreads sideways in the base for 1 down, where it presses on the concrete."""
+    bearing_most: float
+    """Greatest ratio of the sizes of the area that it spreads over and the loaded area."""
+
+    def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
+        """Stress that the concrete of the base bears below a column, MPa; ``spread``: ratio of sizes that counts."""
+
+    def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
+        """Plain concrete: (flexural strength, one-way shear strength as mean stress over the section), MPa."""
+
+    def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
+        """Plain concrete: two-way shear strength at half the depth from the column, MPa; None where the standard has none."""
+
+    def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
+        """Thickness of a plain base that counts, m."""
+
+    def dowel_anchorage(
+        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
+    ) -> Array:
+        """Length that dowels need in the base, hooked at its bottom, m."""
+
+    def lap(self, diameter: float, fck: float, fyk: float) -> float:
+        """Length by which dowels stand beside the bars above, for bars fully in tension, m."""
+
+    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
+        """(least diameter, greatest spacing) of the ties around pedestal bars, m; ``size``: the lesser of the section."""
+
+    def slenderness(
+        self, length: Array, size: Array, pressed: Array, record: Recorder
+    ) -> tuple[Array, Array]:
+        """(slenderness, limit up to which second-order effects may be left out) of a free-standing pedestal.
+
+        Args:
+            pressed: axial stress over the design strength of the concrete.
+        """
+
+    def opening_reach(self, d: Array, h: Array) -> Array:
+        """Openings whose edge is nearer than this to the loaded area weaken the perimeter, m."""
+
+    def side_bars(
+        self, h: Array, diameter: Array, cover: float, fck: float, fyk: float, record: Recorder
+    ) -> tuple[Array, Array]:
+        """(least steel in mm2 per m of height, greatest spacing in m) of bars along the sides of thick bases; no steel where none is asked for."""
 
 
 @runtime_checkable

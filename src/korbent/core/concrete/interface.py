@@ -1,0 +1,204 @@
+"""Where the column, its plate or the pedestal stands on the base: bearing on the concrete, and dowels.
+
+The moment that goes over is carried by the section of the column with the dowels as its bars, by strain compatibility.
+"""
+
+from dataclasses import replace
+
+import numpy as np
+
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.concrete.interaction import often_by_row
+from korbent.core.concrete.pad import ConcretePad, clear_distances, top_moments
+from korbent.core.concrete.standard import DowelEnds
+from korbent.core.model.foundations import Dowels, Pad, Pedestal
+from korbent.core.working import Array, Recorder
+
+IDS = ("bearing-concrete", "dowels", "dowels-steel", "dowels-anchorage")
+DOWELS = IDS[1:]
+
+
+def interface_checks(
+    bench: Bench, pad: ConcretePad, record: Recorder, several: bool = False
+) -> list[Outcome]:
+    """Bearing on the concrete, and the dowels where there are any; ``several``: one column of several."""
+    bearing = _bearing(pad, record.scope("column on the base"), several)
+    borne = bearing.capacity * 1000 * pad.geometry.footprint[0] * pad.geometry.footprint[1]
+    return [bearing, *_dowels(bench, pad, borne, record.scope("dowels"), several)]
+
+
+def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
+    """Mean stress below the column against what the concrete bears on the part that the load spreads over."""
+    g, standard = pad.geometry, pad.standard
+    size_x, size_y = g.footprint
+    faces = replace(g, face=g.footprint)
+    clear = clear_distances(faces)
+    # areas alike in shape around the same middle: within the base, and as far as the slope reaches
+    spread = np.full_like(size_x, standard.bearing_most)
+    for size, sides in ((size_x, clear[:2]), (size_y, clear[2:])):
+        free = np.maximum(np.minimum(*sides), 0.0)
+        spread = np.minimum(spread, 1 + 2 * np.minimum(free, standard.bearing_slope * g.h) / size)
+    pressed = np.maximum(pad.forces.column, 0.0)
+    demand = pressed / (size_x * size_y) / 1000
+    record("a_x", "", size_x, "m", note="loaded area along x")
+    record("a_y", "", size_y, "m", note="along y")
+    top_moments(pad, record, several)
+    record("N_c", "max(V_col, 0)", pressed, "kN", note="pressing")
+    record("sigma_c", "N_c/(a_x*a_y)/1000", demand, "MPa")
+    record(
+        "k_s",
+        "",
+        spread,
+        "",
+        "",
+        "sizes of the area the load spreads over: within the base and its thickness",
+        "a_x a_y h B L o_x o_y",
+    )
+    capacity = np.broadcast_to(
+        standard.bearing_strength(pad.settings.concrete_strength, pad.fcd, spread, record), demand.shape
+    )
+    record("ratio", "sigma_c/f_Rd", demand / capacity)
+    return Outcome(
+        CHECKS["bearing-concrete"], demand, capacity, demand / capacity, pad.situations, blocks=("column on the base",),
+    )  # fmt: skip
+
+
+def dowels_of(pad: Pad) -> Dowels | None:
+    """The dowels of a base: its own, else the bars of its pedestal, which go down into it."""
+    if pad.dowels is not None:
+        return pad.dowels
+    return Dowels(number=pad.pedestal.bars, diameter=pad.pedestal.diameter) if pad.pedestal else None
+
+
+def _section(pad: Pad, size_x: float, size_y: float) -> Pedestal | None:
+    dowels = dowels_of(pad)
+    if dowels is None:
+        return None
+    return Pedestal(
+        size_x=size_x, size_y=size_y, top=0.0, bars=max(dowels.number, 4), diameter=dowels.diameter
+    )
+
+
+def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, several: bool) -> list[Outcome]:
+    if not any(dowels_of(p) for p in bench.pads):
+        return [does_not_apply(check, "no dowels are given") for check in DOWELS]
+    g, settings, standard = pad.geometry, pad.settings, pad.standard
+    steel_column = [p.kind == "steel column" and q.pedestal is None for p, q in zip(bench.points, bench.pads)]
+    none = tuple(
+        "no dowels are given" if dowels_of(bench.pads[i]) is None else "a steel column is held by its anchors" if steel_column[i] else ""
+        for i in bench.index
+    )  # fmt: skip
+    M_x, M_y = top_moments(pad, record, several)
+    N, M = pad.forces.column, np.hypot(M_x, M_y)
+    sections = [
+        _section(bench.pads[i], float(g.footprint[0][k, 0]), float(g.footprint[1][k, 0]))
+        for k, i in enumerate(bench.index)
+    ]
+    often = often_by_row(sections, settings, standard, N, M_x, M_y)
+    lost = often <= 0
+    safe = np.maximum(often, 1e-12)
+    record("N_Ed", "V_col", N, "kN", note="at the top of the base")
+    record("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
+    record(
+        "k_M",
+        "",
+        safe,
+        "",
+        "interaction by strain compatibility",
+        "how often the moment may grow at N",
+        "N_Ed M_xt M_yt",
+    )
+    strength = record.scope("strength")
+    strength("ratio", "1/k_M", 1 / safe)
+    ratio = np.where(lost, 0.0, 1 / safe)
+    given = [dowels_of(bench.pads[i]) or Dowels() for i in bench.index]
+    count = np.array([float(d.number) for d in given])[:, None]
+    diameter = np.array([d.diameter for d in given])[:, None]
+    shown = Outcome(
+        CHECKS["dowels"], M, np.where(lost, 0.0, M * np.minimum(often, 1e6)), ratio, pad.situations, unresisted=lost, blocks=("dowels strength",),
+        not_applicable=none, note=lambda i, j: f"{given[i].number} ø{1000 * given[i].diameter:.3g}, N {N[i, j]:.0f} kN",
+    )  # fmt: skip
+    return [
+        shown,
+        _least(pad, count, diameter, none, record),
+        _anchored(pad, count, diameter, M_x, M_y, borne, none, record),
+    ]
+
+
+def _least(
+    pad: ConcretePad, count: Array, diameter: Array, none: tuple[str, ...], record: Recorder
+) -> Outcome:
+    """The least steel of columns, through the joint too."""
+    g = pad.geometry
+    rules = pad.standard.column_rules(pad.settings.concrete_strength, pad.settings.steel_strength)
+    scope = record.scope("least steel")
+    gross = g.footprint[0] * g.footprint[1] * 1e6
+    steel = count * np.pi * diameter**2 / 4 * 1e6
+    share = rules.least_share
+    least = share * gross
+    scope("A_c", "", gross, "mm²", note="section of the column")
+    scope("A_d", "", steel, "mm²", note="its dowels")
+    scope("A_d_min", f"{share}*A_c", least, "mm²", pad.standard.clauses["dowels-steel"])
+    scope("ratio", "A_d_min/A_d", least / steel)
+    return Outcome(
+        CHECKS["dowels-steel"],
+        least,
+        steel,
+        least / steel,
+        blocks=("dowels least steel",),
+        not_applicable=none,
+    )
+
+
+def _anchored(
+    pad: ConcretePad,
+    count: Array,
+    diameter: Array,
+    M_x: Array,
+    M_y: Array,
+    borne: Array,
+    none: tuple[str, ...],
+    record: Recorder,
+) -> Outcome:
+    """Straight length above the bottom bars on which the dowels stand."""
+    g, settings = pad.geometry, pad.settings
+    scope = record.scope("anchorage")
+    N = pad.forces.column
+    a_x, a_y = g.footprint
+    # some bar is pulled where the resultant leaves the middle sixth
+    uneven = np.abs(M_y) / a_x + np.abs(M_x) / a_y
+    pulled = (N <= 0) | (uneven > np.maximum(N, 0.0) / 6)
+    steel = count * np.pi * diameter**2 / 4 * pad.fyd * 1000
+    # in tension half of the dowels at 0.8 of the size; in compression what the concrete does not bear
+    pull = np.maximum(uneven / 0.8 - N / 2, 0.0) / (steel / 2)
+    press = np.maximum(N - borne, 0.0) / steel
+    share = np.clip(np.where(pulled, pull, press), 0.0, 1.0)
+    apart = 2 * (a_x + a_y - 4 * settings.concrete_cover) / count
+    scope("oe", "", diameter, "m", note="dowels")
+    mats = pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
+    there = np.maximum(g.h - settings.concrete_cover - mats, 1e-3) * np.ones_like(N)
+    scope("s_d", "", apart, "m", note="from dowel to dowel")
+    scope("pulled", "", pulled.astype(float), "", note="1: some dowels are in tension", needs="N_Ed M_Ed")
+    scope(
+        "k_d",
+        "",
+        share,
+        "",
+        "",
+        "stress over strength: tension half of them at 0.8 of the size, else what the concrete does not bear",
+        "N_Ed M_Ed",
+    )
+    ends = DowelEnds(diameter, apart, pulled, share)
+    needed = pad.standard.dowel_anchorage(
+        ends, settings.concrete_strength, settings.steel_strength, pad.special, scope
+    )
+    needed = needed * np.ones_like(N)
+    scope("c", "", settings.concrete_cover, "m", note="cover")
+    scope("oe_m", "", mats, "m", note="both layers of bottom bars")
+    scope("l_av", "max(h - c - oe_m, 0.001)", there, "m", note="the dowels stand on the bottom bars")
+    scope("ratio", "l_req/l_av", needed / there)
+    return Outcome(
+        CHECKS["dowels-anchorage"], 1000 * needed, 1000 * there, needed / there, pad.situations, blocks=("dowels anchorage",), not_applicable=none,
+        note=lambda i, j: "some dowels are in tension" if pulled[i, j] else "in compression",
+    )  # fmt: skip
