@@ -140,7 +140,7 @@ def test_a_slender_pedestal_fails_its_limit(name: str) -> None:
 )
 def test_ties_by_their_clauses(name: str, greatest: float) -> None:
     """20 mm bars, 600 mm square: 20 bars and 400 mm times 0.6; 16 bars; 15 bars."""
-    project = edited(one_pad(pedestal=PEDESTAL.replaced(tie_diameter=0.02)), ("standards", "concrete"), name)
+    project = edited(one_pad(pedestal=PEDESTAL.replaced(tie_diameter=0.025)), ("standards", "concrete"), name)
     found = evaluate_pad(project, project.pads[0]).check("pedestal-ties")
     assert (found.demand, found.capacity) == pytest.approx((150.0, greatest), rel=1e-9)
     thin = edited(project, ("pads", "P", "pedestal", "tie_diameter"), 0.005)

@@ -77,6 +77,8 @@ class PadGeometry:
     cut_x: Array
     cut_y: Array
     """Its middle from the middle of the base, m."""
+    openings: Array = field(default_factory=lambda: np.zeros((1, 0, 3)))
+    """x, y from the middle of the base and diameter, m, (candidates, openings, 3); no opening has the diameter zero."""
 
     @property
     def area(self) -> Array:
@@ -182,7 +184,18 @@ def pad_geometry(
         cut=column([c[0] for c in cuts]),
         cut_x=offset_x + column([c[1] for c in cuts]),
         cut_y=offset_y + column([c[2] for c in cuts]),
+        openings=_openings(pads)[index],
     )
+
+
+def _openings(pads: Sequence[Pad]) -> Array:
+    """(pads, openings, 3), filled up with openings of no diameter."""
+    most = max((len(pad.openings) for pad in pads), default=0)
+    found = np.zeros((len(pads), most, 3))
+    for row, pad in zip(found, pads):
+        for place, opening in zip(row, pad.openings):
+            place[:] = opening.x, opening.y, opening.diameter
+    return found
 
 
 def _cut(

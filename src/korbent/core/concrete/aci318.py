@@ -247,6 +247,7 @@ class ACI318:
         record("c_req", "", cover, "m", f"{REFERENCE} table 20.5.1.3.1", f"cast against {against}", "oe_l")
         return cover
 
+    within_column = False
     bearing_slope = 2.0
     bearing_most = 2.0
 

@@ -170,6 +170,7 @@ class AS3600:
         record("c_req", "max(c_e + c_g, oe_l)", cover, "m", f"{REFERENCE} 4.10.2")
         return cover
 
+    within_column = True
     bearing_slope = 100.0
     bearing_most = 2.0
 

@@ -235,6 +235,7 @@ class EN1992:
         record("c_req", f"max(oe_l + {tolerance}, k_g)", cover, "m", f"{REFERENCE} 4.4.1.2(3)")
         return cover
 
+    within_column = True
     bearing_slope = 0.5
     bearing_most = 3.0
 

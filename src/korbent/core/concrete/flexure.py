@@ -9,11 +9,14 @@ from korbent.core.concrete.block import steel_for_moment
 from korbent.core.concrete.pad import ConcretePad, first_moment, section_width
 from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.concrete.standard import ConcreteStandard
+from korbent.core.concrete.strips import strip_moments
 from korbent.core.working import Array, Recorder
 
 
 def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    faces = forces_beyond(pad.geometry, pad.contact, pad.weight, np.zeros((4, 1, 1)))
+    inside = section_within(pad)
+    faces = forces_beyond(pad.geometry, pad.contact, pad.weight, -inside)
+    by_bands = banded_moments(pad, inside)
     outcomes = []
     for axis in "xy":
         sides = (0, 1) if axis == "x" else (2, 3)
@@ -24,17 +27,30 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
             scope = record.scope(f"at the {SIDES[side]}")
             width = section_width(pad, axis, faces, side, scope)
             scope(
-                "l", "", faces.outstand[side], "m", "", "from the face to the edge", "B L o_x o_y f_x1 f_y1"
+                "l",
+                "",
+                faces.outstand[side],
+                "m",
+                "",
+                "from the section to the edge",
+                "B L o_x o_y f_x1 f_y1",
             )
             scope(
-                "S_b", *first_moment(pad, faces, side), "m³", "", "first moment of the base beyond the face"
+                "S_b",
+                *first_moment(pad, faces, side),
+                "m³",
+                "",
+                "first moment of the base beyond the section",
             )
             scope(
                 "M_p", "", faces.pressed_moment[side], "kNm", "",
-                "soil pressure beyond the face, integrated, about the face", "p_mid g_x g_y l b",
+                "soil pressure beyond the section, integrated, about it", "p_mid g_x g_y l b",
             )  # fmt: skip
             scope("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
-            bottom.append(steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom")))
+            own = None if by_bands is None else by_bands[side]
+            bottom.append(
+                steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own)
+            )
             top.append(steel_at(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
         blocks = tuple(f"at the {SIDES[s]}" for s in sides)
         outcomes.append(
@@ -58,22 +74,93 @@ def required_steel(
     return steel_for_moment(moment, d, stress, fyd, deepest, phi, clause, record)
 
 
+def section_within(pad: ConcretePad) -> Array:
+    """How far within the column the section for flexure lies at each side, m, (4, candidates, 1)."""
+    g = pad.geometry
+    share = (
+        0.15 if pad.settings.flexure_section == "within the column" and pad.standard.within_column else 0.0
+    )
+    return np.stack([share * g.face[0], share * g.face[0], share * g.face[1], share * g.face[1]])
+
+
+def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
+    """Moment per width of bands over the width, (sides, bands, candidates, situations), kNm/m; None where they are not looked at.
+
+    Where the contact is whole they count only when they are asked for always; elsewhere they are tiny and never govern.
+    """
+    how, g = pad.settings.flexure_bands, pad.geometry
+    partial = pad.contact.stable & (pad.contact.share < 1.0 - 1e-9)
+    if how == "whole width" or g.shape != "rectangle" or (how != "always" and not partial.any()):
+        return None
+    count = pad.settings.flexure_band_count
+    shares = np.linspace(-0.5, 0.5, count + 1)
+    found = np.stack(
+        [strip_moments(g, pad.contact, pad.weight, side, -inside[side], shares) for side in range(4)]
+    )
+    return found if how == "always" else np.where(partial, found, 0.0)
+
+
+def short_share(pad: ConcretePad, axis: str) -> Array | None:
+    """What the standard adds to evenly spaced bars of the short direction; None where it adds nothing."""
+    g = pad.geometry
+    if g.shape != "rectangle":
+        return None
+    mine, other = (g.B, g.L) if axis == "x" else (g.L, g.B)
+    share = np.where(mine < other, pad.standard.band_share(other / mine), 1.0)
+    return share if (share > 1.0 + 1e-12).any() else None
+
+
 def steel_at(
-    pad: ConcretePad, axis: str, face: str, moment: Array, width: Array, record: Recorder
+    pad: ConcretePad,
+    axis: str,
+    face: str,
+    moment: Array,
+    width: Array,
+    record: Recorder,
+    bands: Array | None = None,
 ) -> tuple[Array, Array, Array, Array]:
-    """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section."""
+    """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section.
+
+    Args:
+        bands: moment per width of each band (bands, candidates, situations), where they count too (below only), kNm/m.
+    """
     bottom = face == "bottom"
     bars = pad.bars(face, axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
     d = pad.depth(axis)
     record("d", f"d_{axis}", d, "m")
-    record(
-        "m_Ed", "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b", m, "kNm/m", note="design moment per width"
-    )
+    formula = "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b"
+    if bands is not None:
+        worst = np.maximum(bands.max(axis=0), 0.0)
+        record(
+            "m_band",
+            "",
+            worst,
+            "kNm/m",
+            "",
+            "greatest of the bands, where the base is very eccentric",
+            "p_mid g_x g_y w_d",
+        )
+        m, formula = np.maximum(m, worst), f"max({formula}, m_band)"
+    record("m_Ed", formula, m, "kNm/m", note="design moment per width")
     clause = pad.standard.clauses[f"{face}-{axis}"]
     required, depth_ratio = required_steel(
         pad.standard, m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record, clause
     )
+    share = short_share(pad, axis)
+    if share is not None:
+        record("A_s1", "A_s_req", required, "mm²/m")
+        record(
+            "k_b",
+            "",
+            share,
+            "",
+            "ACI 318-19 13.3.3.3",
+            "evenly spaced bars of the short direction, for its band",
+            "B L",
+        )
+        required = required * share
+        record("A_s_req", "A_s1*k_b", required, "mm²/m", "", "steel required")
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
     record("oe", "", bars.diameter, "m", note="bar diameter")
     record("s", "", bars.spacing, "m", note="width for each bar")

@@ -4,8 +4,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.critical_section import CriticalSection, critical_section
+from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standard import AtSection, Searching
@@ -26,6 +27,18 @@ def punching(
     return _at_section(pad, pad.standard, record, thin, several)
 
 
+def _links(ratio: float) -> str:
+    """What to say where the standard would go on with links."""
+    return "; links in bases are not covered: thicken the base" if ratio > LIMIT else ""
+
+
+def _reach(pad: ConcretePad, d: Array) -> Array:
+    """How near to the loaded area an opening counts, m."""
+    if pad.settings.opening_reach == "all":
+        return np.full_like(d, 1e9)
+    return pad.standard.opening_reach(d, pad.geometry.h)
+
+
 def _searched(
     pad: ConcretePad, standard: Searching, record: Recorder, thin: tuple[str, ...], several: bool
 ) -> list[Outcome]:
@@ -42,7 +55,7 @@ def _searched(
     k_x = standard.moment_share(g.face[1] / g.face[0])
     clear = clear_distances(g)
     a = standard.search_distances(d)
-    around = control_perimeter(g.face[0], g.face[1], clear, a)
+    around = weakened_perimeter(control_perimeter(g.face[0], g.face[1], clear, a), g, _reach(pad, d))
     inside = soil_inside(pad, around)
     reduced = np.maximum(column - inside, 0.0)
     M_xu, M_yu = M_x + reduced * around.y, M_y - reduced * around.x
@@ -124,7 +137,7 @@ def _searched(
     def where(candidate: int, column: int) -> str:
         if not exists[candidate, column]:
             return "no perimeter fits within the base: one-way shear governs"
-        return f"at {distances[candidate, column]:.2f} d"
+        return f"at {distances[candidate, column]:.2f} d" + _links(at(ratio)[candidate, column])
 
     outcomes = [
         Outcome(
@@ -142,7 +155,14 @@ def _at_section(
     g = pad.geometry
     d = (pad.d_x + pad.d_y) / 2
     clear = clear_distances(g)
-    section = critical_section(g.face[0], g.face[1], clear, d / 2)
+    there = tuple((d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear)
+    reach = _reach(pad, d)
+    section = weakened_section(
+        critical_section(g.face[0], g.face[1], clear, d / 2),
+        (there[0], there[1], there[2], there[3]),
+        g,
+        reach,
+    )
     column, lifted = pad.forces.column, pad.forces.column <= 0.0
     inside = soil_within(pad, section)
     V = np.maximum(column - inside, 0.0)
@@ -160,7 +180,7 @@ def _at_section(
     scope("M_xu", "M_xt + V_red*y_u", M_xu, "kNm", note="about the middle of the section")
     scope("M_yu", "M_yt - V_red*x_u", M_yu, "kNm")
     demand = standard.section_demand(V, M_xu, M_yu, section, d, scope)
-    sides = sum((d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear)
+    sides = sum(there)
     aspect = np.maximum(g.face[0], g.face[1]) / np.minimum(g.face[0], g.face[1])
     capacity = standard.section_strength(
         d, pad.settings.concrete_strength, aspect, section, np.asarray(sides), scope
@@ -177,7 +197,7 @@ def _at_section(
     outcome = Outcome(
         CHECKS["punching"], np.where(applies, demand, 0.0), capacity, ratio, pad.situations, ~pad.contact.stable, blocks=("punching",),
         why_not=thin, not_applicable=idle, place=np.full(ratio.shape, 0.5),
-        note=lambda i, j: "at d/2" if section.exists[i, 0] else "no section fits within the base: one-way shear governs",
+        note=lambda i, j: "at d/2" + _links(ratio[i, j]) if section.exists[i, 0] else "no section fits within the base: one-way shear governs",
     )  # fmt: skip
     return [outcome, does_not_apply("punching-face", f"{standard.name} has no check at the face")]
 

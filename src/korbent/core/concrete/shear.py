@@ -4,14 +4,14 @@ from collections.abc import Callable
 
 import numpy as np
 
-from korbent.core.checks import CHECKS, Outcome
+from korbent.core.checks import CHECKS, LIMIT, Outcome
 from korbent.core.concrete.pad import (
     ConcretePad,
     section_width,
     steel_ratio,
 )
 from korbent.core.concrete.sections import SIDES, forces_beyond
-from korbent.core.working import Recorder
+from korbent.core.working import Array, Recorder
 
 
 def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
@@ -64,12 +64,19 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
             Outcome(
                 CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, pad.situations,
                 np.tile(~pad.contact.stable, 2), blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
-                why_not=thin, note=_side_note(pad, sides),
+                why_not=thin, note=_side_note(pad, sides, demand / capacity),
             )
         )  # fmt: skip
     return outcomes
 
 
-def _side_note(pad: ConcretePad, sides: tuple[int, int]) -> Callable[[int, int], str]:
+def _side_note(pad: ConcretePad, sides: tuple[int, int], ratio: Array) -> Callable[[int, int], str]:
     count = len(pad.situations)
-    return lambda candidate, column: f"d from the {SIDES[sides[column // count]]}"
+
+    def note(candidate: int, column: int) -> str:
+        more = (
+            "; links in bases are not covered: thicken the base" if ratio[candidate, column] > LIMIT else ""
+        )
+        return f"d from the {SIDES[sides[column // count]]}{more}"
+
+    return note

@@ -112,6 +112,8 @@ class ConcreteStandard(Hashable, Protocol):
     ) -> Array:
         """Least cover of the bottom bars, m; ``against``: "blinding" or "soil"."""
 
+    within_column: bool
+    """Whether the section for flexure may lie within the column."""
     bearing_slope: float
     """How far a load spreads sideways in the base for 1 down, where it presses on the concrete."""
     bearing_most: float
