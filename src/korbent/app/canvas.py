@@ -8,7 +8,7 @@ from itertools import pairwise
 from operator import is_
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
     QColor,
@@ -49,6 +49,8 @@ class DrawingView(QWidget):
     dragged = Signal(str, float, float)
     """Key, and the world point where it was let go."""
     lined = Signal(float, float, float, float)
+    hovered = Signal(str)
+    """Key of what the mouse is over now, '' over nothing."""
 
     def __init__(
         self,
@@ -72,6 +74,7 @@ class DrawingView(QWidget):
         self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
         self._pressed: QPointF | None = None
         self._held = ""
+        self._over = ""
         self._ghost: QPointF | None = None
         self.setObjectName(name)
         self.setAccessibleName(name)
@@ -158,6 +161,7 @@ class DrawingView(QWidget):
         at = event.position()
         if self._pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
             over = self.key_at(at)
+            self._hover(over)
             shape = (
                 Qt.CursorShape.CrossCursor
                 if self.drawing_line
@@ -178,6 +182,14 @@ class DrawingView(QWidget):
             self._shift += at - self._pressed
             self._pressed = at
             self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self._hover("")
+
+    def _hover(self, key: str) -> None:
+        if key != self._over:
+            self._over = key
+            self.hovered.emit(key)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         pressed, held, moved = self._pressed, self._held, self._ghost is not None

@@ -69,6 +69,8 @@ class LedgerModel(QAbstractListModel):
             self.rows = []
             for group in GROUPS:
                 found = [c for c in checks if c.check.group == group]
+                # what does not apply stands at the end of its group
+                found.sort(key=lambda c: c.state is State.NOT_APPLICABLE)
                 if found:
                     self.rows += [group, *found]
         self.endResetModel()
@@ -101,6 +103,8 @@ class LedgerDelegate(QStyledItemDelegate):
         super().__init__(parent)
         self.theme = theme
         self.units = "metric"
+        self.pointed = ""
+        """The check that the mouse is over, here or in a drawing."""
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
         row = index.data(Qt.ItemDataRole.UserRole)
@@ -122,6 +126,8 @@ class LedgerDelegate(QStyledItemDelegate):
         else:
             if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
                 painter.fillRect(QRectF(option.rect).adjusted(6, 0, -6, 0), colour("accent_wash", theme))  # type: ignore[attr-defined]
+            if row.check.id == self.pointed:
+                painter.fillRect(QRectF(option.rect).adjusted(6, 1, -303, -1), colour("accent", theme))  # type: ignore[attr-defined]
             self._check(painter, row, box)
         painter.restore()
 
@@ -300,7 +306,8 @@ class Ledger(QWidget):
             self.working.show_check(session.check)
 
     def _follow(self) -> None:
-        """Marks the selected check in the list."""
+        """Marks the selected check in the list, and the one that a drawing points at."""
+        self.delegate.pointed = self.session.pointed
         self.list.selectionModel().blockSignals(True)
         for i, row in enumerate(self.model.rows):
             if isinstance(row, CheckResult) and row.check.id == self.session.check:

@@ -1,6 +1,6 @@
 """Bars that would do, as a table to click: spacings across, diameters down."""
 
-from korbent.core.concrete.choose import BarTable
+from korbent.core.concrete.choose import BarTable, Choice
 from korbent.core.model.foundations import Bars
 from korbent.core.units import Showing, show_ratio
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text, rectangle
@@ -9,50 +9,36 @@ from korbent.drawing.words import bar_words
 WIDE = 10.0
 
 
-def bar_table_drawing(found: BarTable, now: Bars, units: Showing, aspect: float) -> Drawing:
-    """Each cell: kilograms and the worst ratio; hatched where something fails; the present and the lightest marked."""
+def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect: float) -> Drawing:
+    """Each cell: kilograms and why not, or the worst ratio; the present and the lightest marked; fabrics in a row of their own."""
     high = WIDE / max(aspect, 0.5)
-    count, columns = len(found.rows), len(found.rows[0])
-    wide, tall = WIDE / columns, high / count
-    best = found.lightest
+    columns = len(found.rows[0])
+    lines = [*found.rows, *([found.fabrics] if found.fabrics else [])]
+    tall = high / len(lines)
     sketch = Sketch()
     for j, choice in enumerate(found.rows[0]):
-        sketch.add(
-            Text(((j + 0.5) * wide, high), bar_words(choice.bars, units)[1], 11, "ink", "middle", dy=-6)
-        )
-    for i, row in enumerate(found.rows):
+        text = bar_words(choice.bars, units)[1]
+        sketch.add(Text(((j + 0.5) * WIDE / columns, high), text, 11, "ink", "middle", dy=-6))
+    k = 0
+    for i, row in enumerate(lines):
         base = high - (i + 1) * tall
-        sketch.add(
-            Text((0, base + tall / 2), bar_words(row[0].bars, units)[0], 11, "ink", "right", dx=-8, dy=4)
-        )
+        name = "fabric" if row is found.fabrics else bar_words(row[0].bars, units)[0]
+        sketch.add(Text((0, base + tall / 2), name, 11, "ink", "right", dx=-8, dy=4))
         for j, choice in enumerate(row):
-            chosen = (
-                abs(choice.bars.diameter - now.diameter) < 1e-5
-                and abs((choice.bars.spacing or 0.0) - (now.spacing or 0.0)) < 1e-5
+            _cell(
+                sketch,
+                choice,
+                f"bars:{k}",
+                (j * WIDE / len(row), base, WIDE / len(row), tall),
+                _is(choice.bars, now),
+                choice is found.lightest,
             )
-            lightest = best is not None and choice is best
-            box = rectangle(j * wide + 0.03, base + 0.03, (j + 1) * wide - 0.03, base + tall - 0.03)
-            ratio = choice.ratio if choice.ratio == choice.ratio else 0.0
-            fill = f"ratio:{min(ratio, 9.9):.3f}" if choice.works else "faint"
-            stroke, width = ("accent", 3.0) if lightest else ("ink", 2.4) if chosen else ("line", 1.0)
-            sketch.add(
-                Polygon(box, fill, stroke, width, hatch=not choice.works and ratio > 1, key=f"bars:{i}:{j}")
-            )
-            middle = ((j + 0.5) * wide, base + tall / 2)
-            tone = "ink" if choice.works else "soft"
-            text = show_ratio(ratio) if ratio < 100 else "–"
-            sketch.add(
-                Text(middle, f"{choice.weight:.0f} kg", 11, tone, "middle", bold=choice.works, dy=-2, halo=not choice.works),
-                Text(middle, text if not choice.why or ratio > 1 else choice.why, 9.5, tone, "middle", dy=11, halo=not choice.works),
-            )  # fmt: skip
+            k += 1
     unit = "in" if units.system == "us" else "mm"
+    who = f"for all of {len(found.alike)} alike" if len(found.alike) > 1 else "in the base"
     sketch.add(
         Text(
-            (0, 0),
-            f"spacing across, {unit} · kilograms in the base · worst ratio of the concrete",
-            10,
-            "soft",
-            dy=16,
+            (0, 0), f"spacing across, {unit} · kilograms in one base · worst ratio {who}", 10, "soft", dy=16
         ),
         Text(
             (0, 0),
@@ -63,3 +49,36 @@ def bar_table_drawing(found: BarTable, now: Bars, units: Showing, aspect: float)
         ),
     )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (48.0, 24.0, 12.0, 38.0))
+
+
+def _is(bars: Bars, now: Bars | None) -> bool:
+    return (
+        now is not None
+        and abs(bars.diameter - now.diameter) < 1e-5
+        and abs((bars.spacing or 0.0) - (now.spacing or 0.0)) < 1e-5
+        and bars.fabric == now.fabric
+    )
+
+
+def _cell(
+    sketch: Sketch,
+    choice: Choice,
+    key: str,
+    box: tuple[float, float, float, float],
+    chosen: bool,
+    lightest: bool,
+) -> None:
+    x, y, wide, tall = box
+    ratio = choice.ratio if choice.ratio == choice.ratio else 0.0
+    fill = f"ratio:{max(min(ratio, 9.9), 0.0):.3f}" if choice.works else "faint"
+    stroke, width = ("accent", 3.0) if lightest else ("ink", 2.4) if chosen else ("line", 1.0)
+    outline = rectangle(x + 0.03, y + 0.03, x + wide - 0.03, y + tall - 0.03)
+    sketch.add(Polygon(outline, fill, stroke, width, key=key))
+    middle = (x + wide / 2, y + tall / 2)
+    tone = "ink" if choice.works else "soft"
+    head = f"{choice.bars.fabric} {choice.weight:.0f} kg" if choice.bars.fabric else f"{choice.weight:.0f} kg"
+    text = show_ratio(ratio) if choice.works else choice.why
+    sketch.add(
+        Text(middle, head, 11, tone, "middle", bold=choice.works, dy=-2, room=wide),
+        Text(middle, text, 9.5, tone, "middle", dy=11, room=wide),
+    )

@@ -1,87 +1,163 @@
-"""The base from above and in section with its bars to scale, critical sections and the punching perimeter."""
+"""The base from above with the bars of a face to scale, critical sections, perimeter, and the steel asked for bar by bar beside it."""
 
 from dataclasses import replace
 
 import numpy as np
 
+from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.critical_section import critical_section
+from korbent.core.concrete.demand import SteelAlong
+from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.pad import clear_distances, effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult
 from korbent.core.geometry import PadGeometry, local_place, pad_geometry, standing_face, table
 from korbent.core.model import Bars, Pad, Project
-from korbent.core.units import Showing, UnitSet, show, show_length, shown_unit
+from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.drawing.plan import rim
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
-from korbent.drawing.words import bar_words
+
+BESIDE = 0.42
+"""Room for the steel beside the base, over its greater size."""
 
 
-def _settings(project: Project, pad: Pad) -> tuple[float, str]:
-    settings = project.settings_of(pad)
-    return settings.concrete_cover, settings.outer_bars
+def from_above(
+    project: Project, pad: Pad, result: PadResult, highlight: str = "", face: str = "bottom",
+    demands: dict[str, SteelAlong | None] | None = None,
+) -> Drawing:  # fmt: skip
+    """Bars of a face from above, the sections for flexure and shear, the perimeter that governs, openings.
 
-
-def _geometry(project: Project, pad: Pad) -> PadGeometry:
-    return pad_geometry((pad,), (project.load_point(pad.load_point),), np.zeros(1, dtype=int), table(pad))
-
-
-def _label(bars: Bars, count: int, units: UnitSet) -> str:
-    if not isinstance(units, Showing):
-        units = Showing(units)
-    diameter, spacing = bar_words(bars, units)
-    return f"{count} {diameter} at {spacing}" + ("" if units.system == "us" else " mm")
-
-
-def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "") -> Drawing:
-    """Bottom bars from above, the sections for flexure and shear, and the perimeter that governs."""
+    Args:
+        highlight: what to light up (see Check.about).
+        demands: by axis, the steel asked for at each bar: drawn beside the base.
+    """
     B, L = pad.width, pad.length
-    cover, outer = _settings(project, pad)
-    g = _geometry(project, pad)
-    x_bars, y_bars = pad.reinforcement.bottom_x, pad.reinforcement.bottom_y
+    units = project.showing
     sketch = Sketch()
     edge = tuple(rim(B / 2)) if pad.is_round else rectangle(-B / 2, -L / 2, B / 2, L / 2)
-    sketch.add(Polygon(edge, "faint", "concrete_line", 1.6))
+    sketch.add(Polygon(edge, "faint", "concrete_line", 2.6 if highlight == "sides" else 1.6))
+    _bars(sketch, project, pad, face, highlight)
+    g = pad_geometry((pad,), (project.load_point(pad.load_point),), np.zeros(1, dtype=int), table(pad))
+    settings = project.settings_of(pad)
+    d_x, d_y = effective_depths(
+        g.h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"]
+    )
+    _sections(sketch, pad, g, float(d_x[0, 0]), float(d_y[0, 0]), highlight)
+    _columns(sketch, project, pad, g, result, float((d_x + d_y)[0, 0]) / 2, highlight)
+    for opening in pad.openings:
+        at = (opening.x, opening.y)
+        sketch.add(
+            Disc(at, opening.diameter / 2, "paper", "concrete_line", 1.4),
+            Line(((at[0] - opening.diameter / 3, at[1]), (at[0] + opening.diameter / 3, at[1])), "soft", 0.8),
+            Line(((at[0], at[1] - opening.diameter / 3), (at[0], at[1] + opening.diameter / 3)), "soft", 0.8),
+        )
+    unit = shown_unit("m", units)
+    right, below = B / 2, -L / 2
+    margins = (24.0, 28.0, 24.0, 30.0)
+    if demands:
+        room = BESIDE * max(B, L)
+        gap = 0.06 * max(B, L)
+        most = max([1.0, *(v for d in demands.values() if d for v in (*d.required, d.provided, d.least))])
+        for axis, found in demands.items():
+            if found:
+                _demand(sketch, found, axis, face, (B / 2 + gap, -L / 2 - gap), room / most, units, highlight)
+                right, below = (right + gap + room, below) if axis == "x" else (right, below - gap - room)
+        margins = (24.0, 34.0, 30.0, 22.0)
+    sketch.add(
+        Text((0, L / 2), f"B {show_length(B, units)} {unit}", 11, "ink", "middle", dy=-18 if demands else -8),
+        Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-4),
+        Text(
+            (-B / 2, L / 2), _named(pad, face, "x", units, L, settings.concrete_cover), 11, "steel_x", dy=-5
+        ),
+        Text(
+            (B / 2, L / 2),
+            _named(pad, face, "y", units, B, settings.concrete_cover),
+            11,
+            "steel_y",
+            "right",
+            dy=-5,
+        ),
+    )
+    margins = (44.0, margins[1], margins[2], margins[3])
+    return Drawing(tuple(sketch.shapes), (-B / 2, below, right, L / 2), margins)
+
+
+def _named(pad: Pad, face: str, axis: str, units: Showing, across: float, cover: float) -> str:
+    bars = pad.reinforcement.bars(f"{face}_{axis}")
+    if bars is None:
+        return f"{axis}: no {face} bars"
+    count = "" if bars.fabric or bars.number else f"{len(positions(across, cover, bars))} "
+    return f"{axis}: {count}{words(bars, units.system == 'us')}"
+
+
+def _bars(sketch: Sketch, project: Project, pad: Pad, face: str, highlight: str) -> None:
+    """The bars as they lie; the lower layer first."""
+    settings, r = project.settings_of(pad), pad.reinforcement
+    if settings.base_concrete == "plain":
+        return
+    cover = settings.concrete_cover
 
     def reach(half: float, at: float) -> float:
         """Half the length of a bar at a distance from the middle: to the edge, or to the rim."""
         return (max(half**2 - at**2, 0.0) ** 0.5 if pad.is_round else half) - cover
 
-    along_x = [
-        Line(((-reach(B / 2, y), y), (reach(B / 2, y), y)), "steel_x", _thick(x_bars))
-        for y in positions(L, cover, x_bars)
-        if reach(B / 2, y) > 0.05
-    ]
-    along_y = [
-        Line(((x, -reach(L / 2, x)), (x, reach(L / 2, x))), "steel_y", _thick(y_bars))
-        for x in positions(B, cover, y_bars)
-        if reach(L / 2, x) > 0.05
-    ]
-    # the outer layer lies lower: painted first
-    sketch.add(*(along_x + along_y if outer == "x" else along_y + along_x))
-    d_x, d_y = effective_depths(g.h, cover, outer, g.bars["bottom_x"], g.bars["bottom_y"])
-    dx, dy = float(d_x[0, 0]), float(d_y[0, 0])
+    layers: dict[str, list[Line]] = {"x": [], "y": []}
+    for axis, half, across in (("x", pad.width / 2, pad.length), ("y", pad.length / 2, pad.width)):
+        bars = r.bars(f"{face}_{axis}")
+        if bars is None:
+            continue
+        strong = highlight == f"flexure-{axis}"
+        for at in positions(across, cover, bars):
+            far = reach(half, at)
+            if far > 0.05:
+                ends = ((-far, at), (far, at)) if axis == "x" else ((at, -far), (at, far))
+                layers[axis].append(
+                    Line(
+                        ends,
+                        f"steel_{axis}",
+                        _thick(bars) * (1.5 if strong else 1.0),
+                        key=f"check:{face}-{axis}",
+                    )
+                )
+    lower = settings.outer_bars if face == "bottom" else ("y" if settings.outer_bars == "x" else "x")
+    for axis in (lower, "y" if lower == "x" else "x"):
+        sketch.add(*layers[axis])
+
+
+def _thick(bars: Bars) -> float:
+    return 1.2 + bars.diameter * 60
+
+
+def _sections(sketch: Sketch, pad: Pad, g: PadGeometry, dx: float, dy: float, highlight: str) -> None:
+    """Where flexure and shear are looked at."""
+    B, L = pad.width, pad.length
     fx, fy = (float(size[0, 0]) / 2 for size in g.face)
-    ox, oy = pad.offset_x, pad.offset_y
     lit = {
-        "shear-x": ("v", fx + dx),
-        "shear-y": ("h", fy + dy),
-        "flexure-x": ("v", fx),
-        "flexure-y": ("h", fy),
-    }
+        "shear-x": ("v", fx + dx), "shear-y": ("h", fy + dy), "flexure-x": ("v", fx), "flexure-y": ("h", fy),
+    }  # fmt: skip
     for name, (kind, away) in lit.items():
         strong = highlight == name
         colour, width = ("accent", 2.6) if strong else ("soft", 0.9)
         for sign in (-1, 1):
-            at = sign * away + (ox if kind == "v" else oy)
+            at = sign * away + (pad.offset_x if kind == "v" else pad.offset_y)
             if abs(at) < (B if kind == "v" else L) / 2:
                 ends = ((at, -L / 2), (at, L / 2)) if kind == "v" else ((-B / 2, at), (B / 2, at))
-                sketch.add(Line(ends, colour, width, dash=True))
+                check = name if name.startswith("shear") else f"bottom-{name[-1]}"
+                sketch.add(Line(ends, colour, width, dash=True, key=f"check:{check}"))
+
+
+def _columns(
+    sketch: Sketch, project: Project, pad: Pad, g: PadGeometry, result: PadResult, d: float, highlight: str
+) -> None:
+    """Columns, the perimeter of the one that governs, dowels."""
+    fx, fy = (float(size[0, 0]) / 2 for size in g.face)
+    ox, oy = pad.offset_x, pad.offset_y
     further = {name: _of_column(project, pad, g, name) for name in pad.further}
     # with several columns the message of the check begins with the one that governs
     governing = further.get(result.check("punching").message.partition(" ")[0], g)
     square = not project.standards.concrete.startswith("EN")
-    _perimeter(sketch, pad, governing, result, (dx + dy) / 2, highlight == "perimeter", square)
+    _perimeter(sketch, pad, governing, result, d, highlight == "perimeter", square)
     for name, own in further.items():
         x, y = float(own.offset_x[0, 0]), float(own.offset_y[0, 0])
         hx, hy = (float(v[0, 0]) / 2 for v in own.face)
@@ -89,38 +165,34 @@ def from_above(project: Project, pad: Pad, result: PadResult, highlight: str = "
             Polygon(rectangle(x - hx, y - hy, x + hx, y + hy), "concrete", "concrete_line", 1.4),
             Text((x, y), name, 10, "ink", "middle", dy=4),
         )
-    strong = highlight == "face"
+    strong = highlight in ("face", "dowels")
     sketch.add(
         Polygon(
-            rectangle(ox - fx, oy - fy, ox + fx, oy + fy),
-            "concrete",
-            "accent" if strong else "concrete_line",
-            2.6 if strong else 1.4,
+            rectangle(ox - fx, oy - fy, ox + fx, oy + fy), "concrete", "accent" if strong else "concrete_line", 2.6 if strong else 1.4,
+            key="check:bearing-concrete",
         )
-    )
-    unit = shown_unit("m", project.showing)
-    sketch.add(
-        Text(
-            (0, -L / 2),
-            f"B {show_length(B, project.showing)} {unit}   along x: {_label(x_bars, len(along_x), project.showing)}",
-            11,
-            "steel_x",
-            "middle",
-            dy=17,
-        ),
-        Text(
-            (-B / 2, L / 2),
-            f"L {show_length(L, project.showing)} {unit}   along y: {_label(y_bars, len(along_y), project.showing)}",
-            11,
-            "steel_y",
-            dy=-8,
-        ),
-    )
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (24.0, 28.0, 24.0, 30.0))
+    )  # fmt: skip
+    dowels = dowels_of(pad)
+    if dowels:
+        inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
+        for x, y in around(2 * fx - 2 * inset, 2 * fy - 2 * inset, dowels.number):
+            sketch.add(
+                Disc(
+                    (ox + x, oy + y), dowels.diameter / 2, "accent" if highlight == "dowels" else "ink", None
+                )
+            )
 
 
-def _thick(bars: Bars) -> float:
-    return 1.2 + bars.diameter * 60
+def around(wide: float, high: float, count: int) -> list[Point]:
+    """So many places evenly around a rectangle about the origin, from a corner on."""
+    if wide <= 0 or high <= 0:
+        return []
+    a, b = wide / 2, high / 2
+    corners = np.array([(-a, -b), (a, -b), (a, b), (-a, b), (-a, -b)])
+    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(corners, axis=0).T))])
+    at = np.linspace(0.0, along[-1], count, endpoint=False)
+    xs, ys = (np.interp(at, along, corners[:, i]) for i in (0, 1))
+    return [(float(x), float(y)) for x, y in zip(xs, ys)]
 
 
 def _of_column(project: Project, pad: Pad, g: PadGeometry, name: str) -> PadGeometry:
@@ -153,20 +225,37 @@ def _perimeter(
         points = rectangle(ox + x0, oy + y0, ox + x1, oy + y1)
     else:
         a = np.full((1, 1, 1), share * d)
-        around = control_perimeter(g.face[0], g.face[1], clear_distances(g), a)
-        if not around.exists.all():
+        perimeter = control_perimeter(g.face[0], g.face[1], clear_distances(g), a)
+        if not perimeter.exists.all():
             return
-        outline_x, outline_y = around.outline()
+        outline_x, outline_y = perimeter.outline()
         points = tuple((float(x) + ox, float(y) + oy) for x, y in zip(outline_x[0, 0, 0], outline_y[0, 0, 0]))
     colour = "beyond" if (check.ratio or 0) > 1 else "accent"
     for line in _within(points, pad):
-        sketch.add(Line(line, colour, 3.0 if lit else 2.0))
+        sketch.add(Line(line, colour, 3.0 if lit else 2.0, key="check:punching"))
+    for opening in pad.openings:
+        _tangents(sketch, opening.x, opening.y, opening.diameter, (ox, oy))
     top, right = max(p[1] for p in points), max(p[0] for p in points)
     text = f"punching at {share:.2f} d"
     if top < 0.9 * pad.length / 2:
         sketch.add(Text((ox, top), text, 11, colour, "middle", bold=True, dy=-4, halo=True))
     else:  # no room above it
         sketch.add(Text((right, oy), text, 11, colour, "left", bold=True, dx=5, dy=4, halo=True))
+
+
+def _tangents(sketch: Sketch, x: float, y: float, diameter: float, middle: Point) -> None:
+    """The tangents between which the perimeter does not count."""
+    far = float(np.hypot(x - middle[0], y - middle[1]))
+    if far <= diameter / 2:
+        return
+    half, angle = float(np.arcsin(diameter / 2 / far)), float(np.arctan2(y - middle[1], x - middle[0]))
+    reach = far + diameter
+    for turn in (-half, half):
+        end = (
+            middle[0] + reach * float(np.cos(angle + turn)),
+            middle[1] + reach * float(np.sin(angle + turn)),
+        )
+        sketch.add(Line((middle, end), "soft", 0.9, dash=True))
 
 
 def _within(points: tuple[Point, ...], pad: Pad) -> list[tuple[Point, ...]]:
@@ -188,53 +277,55 @@ def _within(points: tuple[Point, ...], pad: Pad) -> list[tuple[Point, ...]]:
     return [tuple(part) for part in parts if len(part) > 1]
 
 
-def bar_section(project: Project, pad: Pad) -> Drawing:
-    """The section along x with its bars."""
-    B, h = pad.width, pad.thickness
-    cover, outer = _settings(project, pad)
-    point = project.load_point(pad.load_point)
-    x_bars, y_bars = pad.reinforcement.bottom_x, pad.reinforcement.bottom_y
-    sketch = Sketch()
-    sketch.add(Polygon(rectangle(-B / 2, 0, B / 2, h), "faint", "concrete_line", 1.6))
-    size = pad.pedestal.size_x if pad.pedestal else point.size_x
-    up = h + 0.45
+def _demand(
+    sketch: Sketch, found: SteelAlong, axis: str, face: str, corner: Point, scale: float, units: Showing, highlight: str
+) -> None:  # fmt: skip
+    """The steel asked for at each bar as a bar chart beside the base, what is provided as a line, shortfall hatched."""
+
+    def place(along: float, value: float) -> Point:
+        return (corner[0] + value * scale, along) if axis == "x" else (along, corner[1] - value * scale)
+
+    colour, key = f"steel_{axis}", f"check:{face}-{axis}"
+    lit = highlight == f"flexure-{axis}"
+    for low, high, need in zip(found.borders, found.borders[1:], found.required):
+        within = min(need, found.provided)
+        gap = 0.06 * (high - low)
+        for start, end, fill, hatch in ((0.0, within, "concrete", False), (within, need, "beyond", True)):
+            if end - start > 1e-6:
+                a, b = place(low + gap, start), place(high - gap, end)
+                sketch.add(
+                    Polygon(
+                        rectangle(*a, *b),
+                        fill,
+                        colour if not hatch else "beyond",
+                        1.4 if lit else 0.8,
+                        hatch=hatch,
+                        key=key,
+                    )
+                )
+    first, last = found.borders[0], found.borders[-1]
     sketch.add(
-        Polygon(
-            rectangle(pad.offset_x - size / 2, h, pad.offset_x + size / 2, up), "faint", "concrete_line", 1.4
+        Line((place(first, 0.0), place(last, 0.0)), "line", 1.0),
+        Line((place(first, found.least), place(last, found.least)), "soft", 1.0, dash=True),
+        Line((place(first, found.provided), place(last, found.provided)), "ink", 2.0, key=key),
+    )
+    most = max(found.required)
+    unit = shown_unit("mm²/m", units)
+    short = most > found.provided * (1 + 1e-9)
+    tone = "beyond" if short else "ink"
+    has, needs = show(found.provided, "mm²/m", units), show(most, "mm²/m", units)
+    if axis == "x":
+        sketch.add(
+            Text(place(last, 0.0), f"{face} x, {unit}", 10, "steel_x", dy=-18),
+            Text(place(last, found.provided), f"has {has}", 10, "ink", "middle", dy=-5),
+            Text(place(first, 0.0), f"asks {needs}", 10, tone, dy=13, bold=short),
         )
-    )
-    for name in pad.further:
-        other = project.load_point(name)
-        x, _ = local_place(pad, point, other)
-        wide = standing_face(pad, other, first=False)[0] / 2
-        sketch.add(Polygon(rectangle(x - wide, h, x + wide, up), "faint", "concrete_line", 1.4))
-    low_x = cover + x_bars.diameter / 2 + (0 if outer == "x" else y_bars.diameter)
-    low_y = cover + y_bars.diameter / 2 + (x_bars.diameter if outer == "x" else 0)
-    hook = min(0.25, h - 2 * cover)
-    x0, x1 = -B / 2 + cover, B / 2 - cover
-    sketch.add(Line(((x0, low_x + hook), (x0, low_x), (x1, low_x), (x1, low_x + hook)), "steel_x", 2.6))
-    for x in positions(B, cover, y_bars):
-        sketch.add(Disc((x, low_y), max(y_bars.diameter / 2, 0.009), "steel_y", None))
-    for bars, level, colour in ((pad.reinforcement.bars("top_x"), h - cover, "steel_x"),):
-        if bars:
-            sketch.add(Line(((x0, level - hook), (x0, level), (x1, level), (x1, level - hook)), colour, 2.2))
-    top_y = pad.reinforcement.bars("top_y")
-    if top_y:
-        for x in positions(B, cover, top_y):
-            sketch.add(Disc((x, h - cover - 0.02), 0.009, "steel_y", None))
-    unit = shown_unit("m", project.showing)
-    sketch.add(
-        Text((B / 2, h / 2), f"h {show_length(h, project.showing)} {unit}", 11, "ink", dx=8, dy=4),
-        Text(
-            (0, 0),
-            f"cover {show(cover * 1000, 'mm', project.showing)} {shown_unit('mm', project.showing)}, {outer} bars outside",
-            11,
-            "soft",
-            "middle",
-            dy=17,
-        ),
-    )
-    return Drawing(tuple(sketch.shapes), (-B / 2, 0, B / 2, up), (16.0, 12.0, 74.0, 28.0))
+    else:
+        sketch.add(
+            Text(place(last, found.provided), f"has {has}", 10, "ink", dx=5, dy=4),
+            Text(place(last, 0.0), f"{face} y, {unit}", 10, "steel_y", dx=5, dy=4),
+            Text(place(last, found.provided / 2), f"asks {needs}", 10, tone, dx=5, dy=4, bold=short),
+        )
 
 
 def steel_demand(project: Project, result: PadResult) -> Drawing:
@@ -253,12 +344,13 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
             continue
         need, have = 4.0 * check.demand / greatest, 4.0 * check.capacity / greatest
         beyond = (check.ratio or 0) > 1
-        sketch.add(Polygon(rectangle(0, y - 0.12, max(have, 0.01), y + 0.2), "faint", "ink", 1.0))
+        key = f"check:{check.check.id}"
+        sketch.add(Polygon(rectangle(0, y - 0.12, max(have, 0.01), y + 0.2), "faint", "ink", 1.0, key=key))
         sketch.add(
             Polygon(
-                rectangle(0, y - 0.04, max(need, 0.01), y + 0.12), f"ratio:{check.ratio}", None, hatch=beyond
+                rectangle(0, y - 0.04, max(need, 0.01), y + 0.12), f"ratio:{check.ratio}", None, hatch=beyond, key=key
             )
-        )
+        )  # fmt: skip
         text = f"{show(check.demand, 'mm²/m', project.showing)} of {show(check.capacity, 'mm²/m', project.showing)} {unit}"
         sketch.add(Text((4.1, y), text, 12, "beyond" if beyond else "ink", dy=3))
         axis = check.check.id[-1]
@@ -266,14 +358,6 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
         if check.check.id.startswith("bottom") and least.demand is not None:
             at = 4.0 * least.demand / greatest
             sketch.add(Line(((at, y - 0.2), (at, y + 0.28)), "soft", 1.2, dash=True))
-            sketch.add(
-                Text(
-                    (at, y - 0.2),
-                    f"least {show(least.demand, 'mm²/m', project.showing)}",
-                    10,
-                    "soft",
-                    "middle",
-                    dy=10,
-                )
-            )
+            text = f"least {show(least.demand, 'mm²/m', project.showing)}"
+            sketch.add(Text((at, y - 0.2), text, 10, "soft", "middle", dy=10))
     return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 5.9, -0.6), (14.0, 10.0, 10.0, 14.0))

@@ -9,7 +9,7 @@ from korbent.core.concrete.aci318 import ACI318, PSI
 from korbent.core.concrete.as3600 import AS3600
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.flexure import required_steel
-from korbent.core.concrete.schedule import hooked_length
+from korbent.core.concrete.schedule import centre_line
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import Bars, Load, LoadPoint, Reinforcement, edited
 from korbent.core.working import SILENT, Array
@@ -113,6 +113,6 @@ STANDARDS: tuple[Case, ...] = (
     Case("AS pad: one-way shear strength", "from memory", "0.7 kv √f'c", 0.7 * min(200 / (1000 + 1300 * 0.3978), 0.1) * math.sqrt(30), lambda: _pad(_AS, "shear-x", "capacity", _C), 1e-9, "MPa"),
     Case("two columns: moment at the outer face", "closed form", "p l²/2", _STRIP * 0.8**2 / 2, lambda: _pair("bottom-x"), 1e-6, "kNm"),
     Case("two columns: moment between them", "closed form", "V a − p L²/8", (600 - _DISPLACED) * 1.5 - _STRIP * 2.5**2 / 2, lambda: _pair("top-x"), 1e-6, "kNm"),
-    Case("bar with two bends: length", "second method", "the centre line walked", _walked(0.4, 1.9, 0.016, 0.064), lambda: hooked_length(0.4, 1.9, 0.4, 0.016, 0.064), 1e-6, "m"),
+    Case("bar with two bends: length", "second method", "the centre line walked", _walked(0.4, 1.9, 0.016, 0.064), lambda: centre_line(("21", 0.016, 0.4, 1.9, 0.4), 0.064), 1e-6, "m"),
 )  # fmt: skip
 """Cases of the other standards."""

@@ -1,5 +1,6 @@
-"""Concrete: the base from above and in section with its bars, steel required against provided."""
+"""Concrete: the base from above and in section with its bars, steel asked for against provided, forces along it, bars that would do."""
 
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -12,18 +13,22 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.bars_strip import BarsStrip
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
-from korbent.core.concrete.choose import DIRECTIONS, bar_table, taken
+from korbent.core.concrete.bar_text import words
+from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, alike, bar_table, taken
+from korbent.core.concrete.demand import along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
-from korbent.core.concrete.schedule import HEADER, schedule_rows
+from korbent.core.concrete.schedule import HEADER, schedule_by_type, schedule_rows
 from korbent.core.units import show, shown_unit
+from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
+from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Drawing
-from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
-from korbent.drawing.words import bar_words
+from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.files.sheet import write_sheets
 
 
@@ -34,69 +39,110 @@ class ConcreteStop(Stop):
     group = "concrete"
 
     def build(self) -> None:
+        self.face = "bottom"
+        self._made_for: tuple[int, str, str, bool] = (0, "", "", False)
         above = DrawingView(self._above, "Base from above")
-        section = DrawingView(self._section, "Bar section")
-        steel = DrawingView(self._steel, "Steel")
-        self.views += [above, section, steel]
-        self.above_pane = Pane("Base from above", above)
-        self.section_pane = Pane("Section along x", section)
-        right = QVBoxLayout()
-        right.setSpacing(0)
-        right.addWidget(self.section_pane, 1)
+        faces, self.face_buttons = _switch(
+            (
+                ("Bottom", "face-bottom", "The lower bars, seen from above"),
+                ("Top", "face-top", "The upper bars"),
+            ),
+            self._turn,
+        )
+        self.above_pane = Pane("From above", above, "", faces)
+        self.section_axis = "x"
+        self.sections = [DrawingView(lambda _, a=a: self._section(a), f"Section {a}") for a in "xy"]
+        self.lines = [
+            DrawingView(lambda aspect, a=a: self._line(a, aspect), f"Forces along {a}") for a in "xy"
+        ]
+        self.middle = QStackedWidget()
+        for view in (*self.sections, *self.lines):
+            self.middle.addWidget(view)
+        names = (
+            ("Section x", "section-x", "Cut along x: bars, hooks, dowels"), ("Section y", "section-y", "Cut along y"),
+            ("Along x", "along-x", "Shears and moments along x"), ("Along y", "along-y", "Shears and moments along y"),
+        )  # fmt: skip
+        ways, self.section_buttons = _switch(names, self.middle.setCurrentIndex)
+        self.section_pane = Pane("", self.middle, "", ways)
+        self.steel = DrawingView(self._steel, "Steel")
         self.choose = DrawingView(self._choose, "Bars that would do")
         self.choose.clicked.connect(self._take)
-        self.views.append(self.choose)
+        self.pedestal = DrawingView(self._pedestal, "Pedestal")
         self.direction = QComboBox(objectName="bar-direction")
         for name in DIRECTIONS:
             self.direction.addItem(name, name)
-        self.direction.setCurrentIndex(len(DIRECTIONS) - 1)
+        self.direction.setCurrentIndex(DIRECTIONS.index("bottom x and y"))
         self.direction.activated.connect(lambda _: self.choose.refresh())
         self.stack = QStackedWidget()
-        self.stack.addWidget(steel)
-        self.stack.addWidget(self.choose)
-        self.pedestal = DrawingView(self._pedestal, "Pedestal")
-        self.views.append(self.pedestal)
-        self.stack.addWidget(self.pedestal)
-        self.choices = []
-        for i, (text, tip) in enumerate(
+        for view in (self.steel, self.choose, self.pedestal):
+            self.stack.addWidget(view)
+        names = (
+            ("Steel", "steel-steel", "Required and provided, worst face"),
             (
-                ("Steel", "Required and provided, worst face"),
-                ("Bars", "Which diameters and spacings would do; a click takes them for all of the type"),
-                ("Pedestal", "Axial force and moment of the pedestal, all situations as points"),
-            )
-        ):
-            button = QPushButton(
-                text, objectName=f"steel-{text.lower()}", checkable=True, autoExclusive=True, checked=i == 0
-            )
-            button.setToolTip(tip)
-            button.clicked.connect(lambda _=False, i=i: self._bring(i))
-            self.choices.append(button)
+                "Bars",
+                "steel-bars",
+                "Which diameters and spacings would do; a click takes them for all of the type",
+            ),
+            (
+                "Pedestal",
+                "steel-pedestal",
+                "Axial force and moment of the pedestal, all situations as points",
+            ),
+        )
+        tabs, self.choices = _switch(names, self._bring)
         self.export = QPushButton("Schedule…", objectName="bar-schedule")
         self.export.setToolTip(
-            "All bars of the project by mark, shape (ISO 3766), length and weight, as CSV or XLSX"
+            "All bars of the project and of each type by mark, shape (ISO 3766), length and weight, as CSV or XLSX"
         )
         self.export.clicked.connect(self._ask_schedule)
         tools = QWidget()
         row_of_tools = QHBoxLayout(tools)
         row_of_tools.setContentsMargins(0, 0, 0, 0)
         row_of_tools.setSpacing(6)
-        for widget in (*self.choices, self.direction, self.export):
+        for widget in (tabs, self.direction, self.export):
             row_of_tools.addWidget(widget)
         self.direction.setVisible(False)
-        self.steel_pane = Pane("Steel", self.stack, "", tools)
+        self.steel_pane = Pane("", self.stack, "", tools)
+        self.views += [above, *self.sections, *self.lines, self.steel, self.choose, self.pedestal]
+        for view in self.views:
+            view.hovered.connect(self._pointed)
+        right = QVBoxLayout()
+        right.setSpacing(0)
+        right.addWidget(self.section_pane, 1)
         right.addWidget(self.steel_pane, 1)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
+        row = QHBoxLayout()
         row.setSpacing(0)
         row.addWidget(self.above_pane, 1)
         row.addLayout(right, 1)
+        self.bars = BarsStrip(self.session)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(row, 1)
+        column.addWidget(self.bars)
+
+    def _turn(self, index: int) -> None:
+        self.face = ("bottom", "top")[index]
+        self.views[0].refresh()
+
+    def _pointed(self, key: str) -> None:
+        """What the mouse is over in a drawing lights up in the ledger, and the other way round."""
+        self.session.point_at(key.removeprefix("check:") if key.startswith("check:") else "")
 
     def _above(self, _: float) -> Drawing:
-        pad, result = self.session.pad, self.session.result
-        return from_above(self.session.project, pad, result, self.session.lit) if pad and result else NOTHING
+        pad, result, project = self.session.pad, self.session.result, self.session.project
+        if not pad or not result:
+            return NOTHING
+        demands = {axis: steel_along(project, pad, self.face, axis) for axis in "xy"}
+        return from_above(project, pad, result, self.session.lit, self.face, demands)
 
-    def _section(self, _: float) -> Drawing:
-        return bar_section(self.session.project, self.session.pad) if self.session.pad else NOTHING
+    def _section(self, axis: str) -> Drawing:
+        pad = self.session.pad
+        return bar_section(self.session.project, pad, axis, self.session.lit) if pad else NOTHING
+
+    def _line(self, axis: str, aspect: float) -> Drawing:
+        pad, project = self.session.pad, self.session.project
+        return beam_line_drawing(along_base(project, pad, axis) if pad else None, project.showing, aspect)
 
     def _pedestal(self, aspect: float) -> Drawing:
         pad, project = self.session.pad, self.session.project
@@ -113,23 +159,28 @@ class ConcreteStop(Stop):
         if pad is None:
             return NOTHING
         direction = str(self.direction.currentData())
-        self.table = bar_table(project, pad, direction)
-        now = pad.reinforcement.bottom_y if direction == "bottom y" else pad.reinforcement.bottom_x
-        return bar_table_drawing(self.table, now, project.showing, aspect)
+        every = self.bars.all.isChecked()
+        made_for = (id(project), pad.name, direction, every)
+        if made_for != self._made_for:
+            self.table = bar_table(project, pad, direction, alike(project, pad) if every else (pad,))
+            # the project is kept alive, so that its identity stays its own
+            self._made_for, self._project = made_for, project
+        return bar_table_drawing(
+            self.table, pad.reinforcement.bars(FACES_OF[direction][0]), project.showing, aspect
+        )
 
     def _take(self, key: str) -> None:
         """Takes bars for the base and all others of its type."""
-        pad = self.session.pad
+        pad, project = self.session.pad, self.session.project
         if pad is None or not key.startswith("bars:"):
             return
-        i, j = map(int, key.split(":")[1:])
-        choice = self.table.rows[i][j]
-        diameter, spacing = bar_words(choice.bars, self.session.project.showing)
-        others = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
-        alike = f", {others} of type {pad.type}" if others > 1 else ""
+        choice = self.table.choices[int(key.split(":")[1])]
+        every = self.bars.all.isChecked()
+        others = len(alike(project, pad)) if every else 1
+        alike_words = f", {others} of type {pad.type}" if others > 1 else ""
         self.session.apply(
-            taken(self.session.project, pad, self.table.direction, choice.bars),
-            f"{pad.name}{alike}: {self.table.direction} {diameter} at {spacing}",
+            taken(project, pad, self.table.direction, choice.bars, every),
+            f"{pad.name}{alike_words}: {self.table.direction} {words(choice.bars, project.units == 'us')}",
         )
 
     def _ask_schedule(self) -> None:
@@ -138,9 +189,15 @@ class ConcreteStop(Stop):
             self.write_schedule(Path(name))
 
     def write_schedule(self, path: Path) -> None:
-        """Writes the bar schedule of the project."""
+        """Writes the bar schedule of the project; into a workbook also one of each type."""
+        project = self.session.project
+        tables: dict[str, tuple[Sequence[str], list[list[str | float]]]] = {
+            "Bars": (HEADER, schedule_rows(project))
+        }
+        if path.suffix.lower() == ".xlsx":
+            tables |= {name: (HEADER, rows) for name, rows in schedule_by_type(project).items()}
         try:
-            write_sheets(path, {"Bars": (HEADER, schedule_rows(self.session.project))})
+            write_sheets(path, tables)
         except OSError as error:
             self.session.say(f"! {path}: {error.strerror or error}")
             return
@@ -152,16 +209,35 @@ class ConcreteStop(Stop):
     def refresh(self) -> None:
         super().refresh()
         pad = self.session.pad
+        self.bars.refresh()
         if not pad:
             return
-        self.above_pane.title.setText(f"Base from above  {pad.name}")
-        self.above_pane.detail.setText("bottom bars, critical sections and perimeter to scale")
         project = self.session.project
         settings, u = project.settings_of(pad), project.showing
-        self.section_pane.detail.setText(
-            f"concrete {show(settings.concrete_strength, 'MPa', u)}, steel {show(settings.steel_strength, 'MPa', u)} {shown_unit('MPa', u)} · {project.standards.concrete}"
+        self.above_pane.title.setText(f"From above  {pad.name}")
+        self.above_pane.detail.setText(
+            f"{project.standards.concrete} · concrete {show(settings.concrete_strength, 'MPa', u)}, "
+            f"steel {show(settings.steel_strength, 'MPa', u)} {shown_unit('MPa', u)}"
         )
 
     def status(self) -> str:
         worst = self.worst()
         return f"worst {worst.foundation}" if worst else "nothing to check yet"
+
+
+def _switch(
+    names: Sequence[tuple[str, str, str]], chosen: Callable[[int], object]
+) -> tuple[QWidget, list[QPushButton]]:
+    """A row of buttons of which one is down; ``chosen`` is called with its number."""
+    box = QWidget()
+    row = QHBoxLayout(box)
+    row.setContentsMargins(0, 0, 0, 0)
+    row.setSpacing(6)
+    buttons = []
+    for i, (text, name, tip) in enumerate(names):
+        button = QPushButton(text, objectName=name, checkable=True, autoExclusive=True, checked=i == 0)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda _=False, i=i: chosen(i))
+        row.addWidget(button)
+        buttons.append(button)
+    return box, buttons

@@ -1,21 +1,22 @@
-"""Which bars would do: diameters against spacings for one base, each with its worst ratio, its weight, and why not."""
+"""Which bars would do: diameters against spacings, and fabrics, each with its worst ratio, its weight, and why not."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.bench import bench_for
-from korbent.core.checks import LIMIT
+from korbent.core.bench import bench_for, benches_for, shared_key
+from korbent.core.checks import LIMIT, Outcome
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.cracks import crack_checks
+from korbent.core.concrete.fabric import FABRICS, INCH
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.geometry import table
-from korbent.core.model.foundations import Bars, Pad
+from korbent.core.model.foundations import Bars, Face, Pad
 from korbent.core.model.project import Project
 from korbent.core.sizing.size_map import governing_by_candidate
-from korbent.core.working import SILENT
+from korbent.core.working import SILENT, Array
 
-INCH = 0.0254
 DIAMETERS = {
     "metric": (0.010, 0.012, 0.016, 0.020, 0.025, 0.032),
     "us": tuple(n / 8 * INCH for n in (4, 5, 6, 7, 8)),
@@ -27,14 +28,24 @@ SPACINGS = {
     "us": tuple(n * INCH for n in (4, 5, 6, 8, 9, 10, 12)),
     "as": (0.100, 0.125, 0.150, 0.175, 0.200, 0.250, 0.300),
 }
-DIRECTIONS = ("bottom x", "bottom y", "bottom x and y")
+FACES_OF: dict[str, tuple[Face, ...]] = {
+    "bottom x": ("bottom_x",), "bottom y": ("bottom_y",), "bottom x and y": ("bottom_x", "bottom_y"),
+    "top x": ("top_x",), "top y": ("top_y",), "top x and y": ("top_x", "top_y"),
+}  # fmt: skip
+DIRECTIONS = tuple(FACES_OF)
 GAP = 0.020
 """Least clear gap between bars, m, besides their diameter (EN 1992-1-1 8.2(2), with 16 mm aggregate)."""
+OF_BARS = ("bottom", "top", "minimum", "spacing", "anchorage", "cracks", "punching", "shear", "cover")
+"""Checks that the choice of bars decides, by the beginning of their names."""
+WORDS = {
+    "bottom": "too little", "top": "too little", "minimum": "below least", "spacing": "too wide", "anchorage": "anchorage", "cracks": "cracks",
+    "punching": "punching", "shear": "shear", "cover": "cover",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Choice:
-    """One diameter at one spacing: the worst ratio of the checks of the concrete, kilograms in the base, why not ('' where it does)."""
+    """One diameter at one spacing: the worst ratio of what bars decide, kilograms in the base, why not ('' where it does)."""
 
     bars: Bars
     ratio: float
@@ -49,15 +60,23 @@ class Choice:
 
 @dataclass(frozen=True)
 class BarTable:
-    """Choices by diameter (rows) and spacing (columns)."""
+    """Choices by diameter (rows) and spacing (columns), and fabrics where bars of both directions are chosen."""
 
     direction: str
     rows: tuple[tuple[Choice, ...], ...]
+    fabrics: tuple[Choice, ...] = ()
+    alike: tuple[str, ...] = ()
+    """The bases that the choice is for, each of which must hold."""
+
+    @property
+    def choices(self) -> tuple[Choice, ...]:
+        """All of them."""
+        return (*(c for row in self.rows for c in row), *self.fabrics)
 
     @property
     def lightest(self) -> Choice | None:
         """The lightest that works; of two alike the one with fewer bars."""
-        working = [c for row in self.rows for c in row if c.works]
+        working = [c for c in self.choices if c.works]
         return min(working, key=lambda c: (round(c.weight, 1), -(c.bars.spacing or 0.0)), default=None)
 
 
@@ -69,64 +88,167 @@ def region_of(project: Project) -> str:
 
 
 def with_bars(pad: Pad, direction: str, bars: Bars) -> Pad:
-    """The pad with other bottom bars along a direction, or along both."""
-    changes = {f"bottom_{axis}": bars for axis in "xy" if axis in direction.removeprefix("bottom")}
+    """The pad with other bars in the faces of a direction; top bars of their own end "top like bottom"."""
+    changes: dict[str, object] = dict.fromkeys(FACES_OF[direction], bars)
+    if direction.startswith("top"):
+        changes["top_like_bottom"] = False
     return pad.replaced(reinforcement=pad.reinforcement.replaced(**changes))
 
 
-def bar_table(project: Project, pad: Pad, direction: str = "bottom x and y") -> BarTable:
-    """All bars of the region for one base, in one batch.
+def alike(project: Project, pad: Pad) -> tuple[Pad, ...]:
+    """The bases that take the same bars: those of its type that are not frozen, the base itself first."""
+    others = [
+        p for p in project.pads if pad.type and p.type == pad.type and not p.frozen and p.name != pad.name
+    ]
+    return (pad, *others)
+
+
+def bar_table(
+    project: Project, pad: Pad, direction: str = "bottom x and y", pads: Sequence[Pad] | None = None
+) -> BarTable:
+    """All bars of the region for one base, in one batch; with ``pads`` for several that are to be alike.
 
     Raises:
         KeyError: when the direction is none of DIRECTIONS.
     """
-    if direction not in DIRECTIONS:
-        raise KeyError(direction)
+    faces = FACES_OF[direction]
     region = region_of(project)
     grid = [[Bars(diameter=d, spacing=s) for s in SPACINGS[region]] for d in DIAMETERS[region]]
-    tried = [with_bars(pad, direction, bars) for row in grid for bars in row]
-    sizes = np.repeat(table(pad), len(tried), axis=0)
-    bench = bench_for(project, tried, np.arange(len(tried)), sizes)
-    outcomes = [*concrete_checks(bench, SILENT), *crack_checks(bench, SILENT)]
-    ratio, which = governing_by_candidate(outcomes, len(tried))
-    blocked = next(
-        (
-            o.why_not[0]
-            for o in outcomes
-            if o.why_not and all(o.why_not) and not o.check.id.startswith("cracks")
-        ),
-        "",
-    )
-    rows = []
-    for i, line in enumerate(grid):
-        choices = []
-        for j, bars in enumerate(line):
-            k = i * len(line) + j
-            title = outcomes[which[k]].check.title.lower() if which[k] >= 0 else ""
-            worst = float(ratio[k])
-            why = (
-                blocked
-                if np.isnan(worst)
-                else ""
-                if worst <= LIMIT
-                else f"{title} {worst:.2f}"
-                if np.isfinite(worst)
-                else f"{title}: lost"
-            )
-            if not why and (bars.spacing or 1.0) - bars.diameter < max(bars.diameter, GAP):
-                why = "too close"
-            choices.append(Choice(bars, worst, weight_of(project, tried[k]), why))
-        rows.append(tuple(choices))
-    return BarTable(direction, tuple(rows))
+    fabrics = list(FABRICS[region].values()) if len(faces) == 2 else []
+    flat = [bars for row in grid for bars in row] + fabrics
+    pads = tuple(pads or (pad,))
+    ratio, reasons = worst_of_bars(project, pads, [[with_bars(p, direction, b) for b in flat] for p in pads])
+    choices = []
+    for k, bars in enumerate(flat):
+        worst, why = float(ratio[k]), reasons[k]
+        if not why and (bars.spacing or 1.0) - bars.diameter < max(bars.diameter, GAP):
+            why = "too close"
+        choices.append(Choice(bars, worst, weight_of(project, with_bars(pad, direction, bars)), why))
+    columns = len(SPACINGS[region])
+    count = len(grid) * columns
+    rows = tuple(tuple(choices[i : i + columns]) for i in range(0, count, columns))
+    return BarTable(direction, rows, tuple(choices[count:]), tuple(p.name for p in pads))
 
 
-def taken(project: Project, pad: Pad, direction: str, bars: Bars, alike: bool = True) -> Project:
+def worst_of_bars(
+    project: Project, pads: Sequence[Pad], tried: Sequence[Sequence[Pad]]
+) -> tuple[Array, list[str]]:
+    """(worst ratio, why not) of each variant over all pads.
+
+    Args:
+        tried: the variants of each pad, the same number of each.
+    """
+    count = len(tried[0])
+    ratio, reasons = np.full(count, -np.inf), [""] * count
+    together: dict[object, list[Pad]] = {}
+    for pad, variants in zip(pads, tried):
+        together.setdefault(shared_key(project, pad), []).extend(variants)
+    for variants in together.values():
+        sizes = np.concatenate([table(p) for p in variants])
+        bench = bench_for(project, variants, np.arange(len(variants)), sizes)
+        outcomes = [
+            o for o in (*concrete_checks(bench, SILENT), *crack_checks(bench, SILENT)) if o.check.id.split("-")[0] in OF_BARS
+        ]  # fmt: skip
+        found, which = governing_by_candidate(outcomes, len(variants))
+        blocked = _blocked(outcomes, len(variants))
+        for k in range(len(variants)):
+            worst = np.inf if blocked[k] else float(np.nan_to_num(found[k], nan=0.0))
+            if worst > ratio[k % count]:
+                ratio[k % count] = worst
+                reasons[k % count] = blocked[k] or _reason(
+                    worst, outcomes[which[k]].check.id if which[k] >= 0 else ""
+                )
+    return ratio, reasons
+
+
+def _blocked(outcomes: list[Outcome], count: int) -> list[str]:
+    """By variant: why a check of the bars cannot be done."""
+    found = [""] * count
+    for outcome in outcomes:
+        if outcome.check.id.startswith("cracks"):
+            continue
+        for k in range(count):
+            why = outcome.why_not[min(k, len(outcome.why_not) - 1)] if outcome.why_not else ""
+            found[k] = found[k] or why
+    return found
+
+
+def _reason(worst: float, check: str) -> str:
+    if worst <= LIMIT:
+        return ""
+    word = WORDS.get(check.split("-")[0], check)
+    return f"{word} {worst:.2f}" if np.isfinite(worst) else word
+
+
+def taken(project: Project, pad: Pad, direction: str, bars: Bars, all_alike: bool = True) -> Project:
     """The project with these bars in the base, and in all others of its type that are not frozen."""
-    same = {p.name for p in project.pads if alike and pad.type and p.type == pad.type and not p.frozen} | {
-        pad.name
-    }
+    same = {p.name for p in alike(project, pad)} if all_alike else {pad.name}
     pads = tuple(with_bars(p, direction, bars) if p.name in same else p for p in project.pads)
     return project.replaced(pads=pads)
 
 
-__all__ = ["DIRECTIONS", "BarTable", "Choice", "bar_table", "region_of", "taken", "with_bars"]
+def may_change(pad: Pad) -> tuple[Face, ...]:
+    """The faces whose bars a proposal may choose."""
+    r = pad.reinforcement
+    faces: tuple[Face, ...] = ("bottom_x", "bottom_y", "top_x", "top_y")
+    return tuple(
+        f for f in faces if r.hold_of(f) != "pinned" and not (r.top_like_bottom and f.startswith("top"))
+    )
+
+
+def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
+    """Whether a proposal may put these bars there: where they are held at least, no less steel than now."""
+    for pad in pads:
+        now = pad.reinforcement.bars(face)
+        if pad.reinforcement.hold_of(face) == "at least" and now:
+            across = pad.length if face.endswith("x") else pad.width
+            if bars.area_in(across) < now.area_in(across) - 1e-9:
+                return False
+    return True
+
+
+def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...], str]:
+    """(the pads with the lightest bars that hold in all of them, '' or why there are none).
+
+    First both directions alike, then each in turn with the other as found; the top where it is in tension.
+    """
+    pads = tuple(pads)
+    free = set(may_change(pads[0])).intersection(*(may_change(p) for p in pads[1:]))
+    turns = [d for d, faces in FACES_OF.items() if d.endswith("x and y") and set(faces) <= free]
+    turns += [d for d, faces in FACES_OF.items() if len(faces) == 1 and set(faces) <= free]
+    bottom, top = ([d for d in turns if d.startswith(f)] for f in ("bottom", "top"))
+    why = ""
+    pulled = _top_in_tension(project, pads) if top else {}
+    top = [d for d in top if all(pulled[f[-1]] for f in FACES_OF[d])]
+    for direction in (*bottom, *top, *(d for d in bottom if d.count(" ") == 1)):
+        found = bar_table(project, pads[0], direction, pads)
+        works = [
+            c for c in found.choices if c.works and not c.bars.fabric and all(allowed(pads, f, c.bars) for f in FACES_OF[direction])
+        ]  # fmt: skip
+        if works:
+            best = min(works, key=lambda c: (round(c.weight, 1), -(c.bars.spacing or 0.0)))
+            pads = tuple(with_bars(p, direction, best.bars) for p in pads)
+            why = ""
+        elif direction.endswith("x and y"):
+            nearest = min(found.choices, key=lambda c: c.ratio)
+            why = f"no bars of the table hold, {direction}: nearest {nearest.why}"
+    return pads, why
+
+
+def _top_in_tension(project: Project, pads: Sequence[Pad]) -> dict[str, bool]:
+    """By direction: whether the top of one of the pads is in tension."""
+    found = {"x": False, "y": False}
+    for _, bench in benches_for(project, pads):
+        for outcome in concrete_checks(bench, SILENT):
+            name, _, axis = outcome.check.id.partition("-")
+            if name == "top":
+                found[axis] |= (
+                    not (outcome.not_applicable and all(outcome.not_applicable)) and not outcome.why_not
+                )
+    return found
+
+
+__all__ = [
+    "DIRECTIONS", "FACES_OF", "BarTable", "Choice", "alike", "allowed", "bar_table", "lightest_bars", "may_change", "region_of", "taken",
+    "with_bars", "worst_of_bars",
+]  # fmt: skip

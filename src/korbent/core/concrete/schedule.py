@@ -1,18 +1,25 @@
-"""Bars as objects: marks, shapes, lengths with hooks and bends, weights; a schedule of the whole project."""
+"""Bars as objects: marks, shapes, lengths with hooks and bends, weights; fabrics as sheets; a schedule of the whole project."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import ceil, pi, sqrt
 
-from korbent.core.model.foundations import Bars, Pad
+from korbent.core.concrete.fabric import INCH
+from korbent.core.concrete.standard import standard_of
+from korbent.core.model.foundations import FACES, Bars, Pad
 from korbent.core.model.project import Project
 
 STEEL = 7850.0
 """kg/m3."""
-STRAIGHT, HOOKED = "00", "21"
-"""Shape codes of ISO 3766: straight; two bends by 90 degrees to the same side."""
-FACES = ("bottom_x", "bottom_y", "top_x", "top_y")
+STRAIGHT, BENT, HOOKED, CLOSED = "00", "11", "21", "51"
+"""Shape codes of ISO 3766: straight; one bend by 90 degrees; two to the same side; a closed link."""
 ROUNDED = 0.01
 """Legs and lengths are given to the centimetre."""
+TAIL = 10
+"""Diameters of the straight end beyond the hook of a tie, of which it has two."""
+
+Piece = tuple[str, float, float, float, float]
+"""(shape, diameter, a, b, c), outside to outside, m."""
 
 
 @dataclass(frozen=True)
@@ -30,7 +37,7 @@ class Bar:
     mandrel: float
     """Least diameter of the mandrel, m."""
     where: tuple[tuple[str, str, int], ...]
-    """(foundation, face and direction, how many in it)."""
+    """(foundation, where in it, how many in it)."""
 
     @property
     def count(self) -> int:
@@ -43,16 +50,52 @@ class Bar:
         return self.count * self.length * pi * self.diameter**2 / 4 * STEEL
 
 
-def mandrel_of(diameter: float) -> float:
-    """Least mandrel diameter: 4 diameters up to 16 mm, 7 beyond (EN 1992-1-1 table 8.1N)."""
+@dataclass(frozen=True)
+class Sheet:
+    """Sheets of a welded fabric that are the same in all; sizes in m."""
+
+    mark: str
+    fabric: str
+    width: float
+    length: float
+    mass: float
+    """kg/m2."""
+    where: tuple[tuple[str, str, int], ...]
+
+    @property
+    def count(self) -> int:
+        """How many in all."""
+        return sum(n for _, _, n in self.where)
+
+    @property
+    def weight(self) -> float:
+        """Weight of all of them, kg."""
+        return self.count * self.width * self.length * self.mass
+
+
+def mandrel_of(diameter: float, standard: str = "", tie: bool = False) -> float:
+    """Least mandrel diameter, m: EN 1992-1-1 table 8.1N (4 diameters up to 16 mm, 7 beyond); ACI 318-19 tables 25.3.1 and 25.3.2
+    (6 up to #8, 8 beyond, ties 4 up to #5); AS 3600:2018 17.2.3.2 (5, ties 4)."""
+    if standard.startswith("ACI"):
+        return (4 if tie and diameter <= 0.64 * INCH else 6 if diameter <= 1.01 * INCH else 8) * diameter
+    if standard.startswith("AS"):
+        return (4 if tie else 5) * diameter
     return (4 if diameter <= 0.016 + 1e-9 else 7) * diameter
 
 
-def hooked_length(a: float, b: float, c: float, diameter: float, mandrel: float) -> float:
-    """Centre line of a bar with two bends by 90 degrees, from its outer dimensions, m."""
+def centre_line(piece: Piece, mandrel: float) -> float:
+    """Length of a piece along its centre line, bends included, m."""
+    shape, diameter, a, b, c = piece
     R = (mandrel + diameter) / 2
     corner = R + diameter / 2
-    return (a - corner) + (c - corner) + (b - 2 * corner) + pi * R
+    if shape == STRAIGHT:
+        return b
+    if shape == BENT:
+        return (a - corner) + (b - corner) + pi / 2 * R
+    if shape == HOOKED:
+        return (a - corner) + (c - corner) + (b - 2 * corner) + pi * R
+    # closed: four sides, three bends by 90 degrees and two hooks by 135 with their tails
+    return 2 * (a + b) - 8 * corner + 3 * pi / 2 * R + 2 * (3 * pi / 4 * R + TAIL * diameter)
 
 
 def positions(size: float, cover: float, bars: Bars) -> list[float]:
@@ -64,85 +107,183 @@ def positions(size: float, cover: float, bars: Bars) -> list[float]:
     return [-room / 2 + room * i / gaps for i in range(gaps + 1)]
 
 
-def _pieces(
-    project: Project, pad: Pad, face: str
-) -> list[tuple[tuple[str, float, float, float, float], int]]:
-    """((shape, diameter, a, b, c), count) of the bars of one face and direction."""
-    bars: Bars | None = pad.reinforcement.bars(face)
-    if bars is None:
-        return []
+def _rounded(length: float) -> float:
+    return round(round(length / ROUNDED) * ROUNDED, 3)
+
+
+def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[Piece]:
+    """The bars of one face and direction, one by one."""
     settings = project.settings_of(pad)
     cover, along_x = settings.concrete_cover, face.endswith("_x")
     across, along = (pad.length, pad.width) if along_x else (pad.width, pad.length)
     # the layer inside stands on the outer one: its legs are shorter by that
     inside = settings.outer_bars != face[-1]
-    other: Bars | None = pad.reinforcement.bars(face[:-1] + ("y" if along_x else "x"))
-    leg = pad.thickness - 2 * cover - (other.diameter if inside and other else 0.0)
-    hooked = settings.bar_ends == "hooked"
-    found: dict[tuple[str, float, float, float, float], int] = {}
+    other = pad.reinforcement.bars(face[:-1] + ("y" if along_x else "x"))
+    leg = _rounded(pad.thickness - 2 * cover - (other.diameter if inside and other else 0.0))
+    shortest = mandrel_of(bars.diameter, project.standards.concrete) / 2 + 3 * bars.diameter
+    hooked = settings.bar_ends == "hooked" and leg > shortest
     for at in positions(across, cover, bars):
         whole = along if not pad.is_round else 2 * sqrt(max((along / 2) ** 2 - at**2, 0.0))
-        straight = round((whole - 2 * cover) / ROUNDED) * ROUNDED
-        if straight <= 4 * bars.diameter:
-            continue
-        shortest = mandrel_of(bars.diameter) / 2 + 3 * bars.diameter
-        a = round(leg / ROUNDED) * ROUNDED if hooked and leg > shortest else 0.0
-        key = (HOOKED if a else STRAIGHT, bars.diameter, round(a, 3), round(straight, 3), round(a, 3))
-        found[key] = found.get(key, 0) + 1
-    return list(found.items())
+        straight = _rounded(whole - 2 * cover)
+        if straight > 4 * bars.diameter:
+            yield (
+                (HOOKED, bars.diameter, leg, straight, leg)
+                if hooked
+                else (STRAIGHT, bars.diameter, 0.0, straight, 0.0)
+            )
+
+
+def lap_of(project: Project, pad: Pad, diameter: float) -> float:
+    """Length of dowels beside the bars above, by the standard; 40 diameters without one, m."""
+    settings = project.settings_of(pad)
+    standard = standard_of(project.standards.concrete, settings)
+    return (
+        standard.lap(diameter, settings.concrete_strength, settings.steel_strength)
+        if standard
+        else 40 * diameter
+    )
+
+
+def in_base(project: Project, pad: Pad) -> float:
+    """Length of dowels in the base: they stand on the bottom bars, m."""
+    r = pad.reinforcement
+    return pad.thickness - project.settings_of(pad).concrete_cover - r.bottom_x.diameter - r.bottom_y.diameter
+
+
+def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
+    """Dowels, and the bars and ties of a pedestal."""
+    cover, deep = project.settings_of(pad).concrete_cover, in_base(project, pad)
+    foot = 12.0
+    pedestal = pad.pedestal
+    if pad.dowels:
+        oe = pad.dowels.diameter
+        yield (
+            "dowels",
+            (BENT, oe, _rounded(deep + lap_of(project, pad, oe)), _rounded(foot * oe), 0.0),
+            pad.dowels.number,
+        )
+    if pedestal is None:
+        return
+    high = pedestal.top - pad.top
+    oe = pedestal.diameter
+    if pad.dowels:
+        yield "pedestal", (STRAIGHT, oe, 0.0, _rounded(high - cover), 0.0), pedestal.bars
+    else:
+        yield "pedestal", (BENT, oe, _rounded(deep + high - cover), _rounded(foot * oe), 0.0), pedestal.bars
+    a, b = _rounded(pedestal.size_x - 2 * cover), _rounded(pedestal.size_y - 2 * cover)
+    count = max(1, ceil((high - cover) / pedestal.tie_spacing)) + 1
+    yield "ties", (CLOSED, pedestal.tie_diameter, a, b, 0.0), count
+
+
+def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
+    """Straight bars along the side faces, all around."""
+    bars = pad.reinforcement.sides
+    if bars is None:
+        return
+    cover = project.settings_of(pad).concrete_cover
+    layers = bars.number or max(1, ceil((pad.thickness - 2 * cover) / (bars.spacing or 1.0) - 1e-9) - 1)
+    for size, side in ((pad.width, "x"), (pad.length, "y")):
+        yield f"sides {side}", (STRAIGHT, bars.diameter, 0.0, _rounded(size - 2 * cover), 0.0), 2 * layers
+
+
+def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
+    """(where, piece, how many) of all bars of a base."""
+    if project.settings_of(pad).base_concrete == "reinforced":
+        for face in FACES:
+            bars = pad.reinforcement.bars(face)
+            if bars is None or bars.fabric:
+                continue
+            found: dict[Piece, int] = {}
+            for piece in _of_face(project, pad, face, bars):
+                found[piece] = found.get(piece, 0) + 1
+            for piece, count in found.items():
+                yield face.replace("_", " "), piece, count
+        yield from _sides(project, pad)
+    yield from _rising(project, pad)
 
 
 def schedule(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Bar, ...]:
     """All bars of the project (or of some pads): bars that are the same have one mark, the thickest and longest first."""
-    together: dict[tuple[str, float, float, float, float], list[tuple[str, str, int]]] = {}
+    together: dict[Piece, list[tuple[str, str, int]]] = {}
     for pad in project.pads if pads is None else pads:
-        for face in FACES:
-            for key, count in _pieces(project, pad, face):
-                together.setdefault(key, []).append((pad.name, face.replace("_", " "), count))
-    ordered = sorted(together, key=lambda k: (-k[1], -k[3], k[0]))
+        for where, piece, count in _all(project, pad):
+            together.setdefault(piece, []).append((pad.name, where, count))
+    ordered = sorted(together, key=lambda k: (-k[1], -k[3], k[0], -k[2]))
     rows = []
-    for i, key in enumerate(ordered, 1):
-        shape, diameter, a, b, c = key
-        mandrel = mandrel_of(diameter) if shape == HOOKED else 0.0
-        length = hooked_length(a, b, c, diameter, mandrel) if shape == HOOKED else b
-        rows.append(Bar(f"{i:02d}", shape, diameter, a, b, c, length, mandrel, tuple(together[key])))
+    for i, piece in enumerate(ordered, 1):
+        shape, diameter, a, b, c = piece
+        mandrel = (
+            mandrel_of(diameter, project.standards.concrete, shape == CLOSED) if shape != STRAIGHT else 0.0
+        )
+        rows.append(
+            Bar(
+                f"{i:02d}",
+                shape,
+                diameter,
+                a,
+                b,
+                c,
+                centre_line(piece, mandrel),
+                mandrel,
+                tuple(together[piece]),
+            )
+        )
     return tuple(rows)
 
 
+def sheets(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Sheet, ...]:
+    """All sheets of welded fabric: one for a face whose both directions are of one fabric, half its mass where only one is."""
+    together: dict[tuple[str, float, float, float], list[tuple[str, str, int]]] = {}
+    for pad in project.pads if pads is None else pads:
+        settings, r = project.settings_of(pad), pad.reinforcement
+        if settings.base_concrete != "reinforced":
+            continue
+        size = (
+            _rounded(pad.width - 2 * settings.concrete_cover),
+            _rounded(pad.length - 2 * settings.concrete_cover),
+        )
+        for name in ("bottom", "top"):
+            x, y = r.bars(f"{name}_x"), r.bars(f"{name}_y")
+            for fabric in dict.fromkeys(b.fabric for b in (x, y) if b and b.fabric):
+                mass = sum(
+                    pi * b.diameter**2 / 4 / (b.spacing or 1.0) * STEEL
+                    for b in (x, y)
+                    if b and b.fabric == fabric
+                )
+                together.setdefault((fabric, *size, round(mass, 6)), []).append((pad.name, name, 1))
+    return tuple(
+        Sheet(f"S{i}", *key, tuple(where)) for i, (key, where) in enumerate(sorted(together.items()), 1)
+    )
+
+
 def weight_of(project: Project, pad: Pad) -> float:
-    """Weight of the bars of one base, kg."""
-    return sum(bar.weight for bar in schedule(project, (pad,)))
+    """Weight of the bars and sheets of one base, kg."""
+    return sum(b.weight for b in schedule(project, (pad,))) + sum(s.weight for s in sheets(project, (pad,)))
 
 
 HEADER = (
-    "Mark",
-    "Diameter, mm",
-    "Shape (ISO 3766)",
-    "a, mm",
-    "b, mm",
-    "c, mm",
-    "Mandrel, mm",
-    "Length, mm",
-    "Number",
-    "Weight, kg",
-    "Where",
-)
+    "Mark", "Diameter, mm", "Shape (ISO 3766)", "a, mm", "b, mm", "c, mm", "Mandrel, mm", "Length, mm", "Number", "Weight, kg", "Where",
+)  # fmt: skip
 
 
-def schedule_rows(project: Project) -> list[list[str | float]]:
-    """The schedule as rows of a table, the sum last."""
-    bars = schedule(project)
+def schedule_rows(project: Project, pads: tuple[Pad, ...] | None = None) -> list[list[str | float]]:
+    """The schedule as rows of a table, bars first, then sheets, the sum last."""
+
+    def mm(length: float) -> str | float:
+        return round(1000 * length) if length else ""
+
+    bars, fabrics = schedule(project, pads), sheets(project, pads)
     rows: list[list[str | float]] = []
     for bar in bars:
-        faces = "; ".join(f"{pad} {face} {n}" for pad, face, n in bar.where)
-        legs = (
-            [round(1000 * bar.a), round(1000 * bar.b), round(1000 * bar.c)]
-            if bar.shape == HOOKED
-            else ["", round(1000 * bar.b), ""]
-        )
+        legs = [mm(bar.a), mm(bar.b), mm(bar.c)]
         rows.append(
-            [bar.mark, round(1000 * bar.diameter, 1), bar.shape, *legs, round(1000 * bar.mandrel) or "", round(1000 * bar.length), bar.count, round(bar.weight, 1), faces]
+            [bar.mark, round(1000 * bar.diameter, 1), bar.shape, *legs, mm(bar.mandrel), mm(bar.length), bar.count, round(bar.weight, 1), _places(bar.where)]
         )  # fmt: skip
+    for sheet in fabrics:
+        rows.append(
+            [sheet.mark, sheet.fabric, "sheet", mm(sheet.width), mm(sheet.length), "", "", "", sheet.count, round(sheet.weight, 1), _places(sheet.where)]
+        )  # fmt: skip
+    count = sum(b.count for b in bars) + sum(s.count for s in fabrics)
     rows.append(
         [
             "",
@@ -153,9 +294,21 @@ def schedule_rows(project: Project) -> list[list[str | float]]:
             "",
             "",
             "",
-            sum(b.count for b in bars),
-            round(sum(b.weight for b in bars), 1),
+            count,
+            round(sum(b.weight for b in bars) + sum(s.weight for s in fabrics), 1),
             "all",
         ]
     )
     return rows
+
+
+def _places(where: tuple[tuple[str, str, int], ...]) -> str:
+    return "; ".join(f"{pad} {place} {n}" for pad, place, n in where)
+
+
+def schedule_by_type(project: Project) -> dict[str, list[list[str | float]]]:
+    """A schedule for each type (its bases together) and each base without one, by name."""
+    groups: dict[str, list[Pad]] = {}
+    for pad in project.pads:
+        groups.setdefault(f"type {pad.type}" if pad.type else pad.name, []).append(pad)
+    return {name: schedule_rows(project, tuple(pads)) for name, pads in groups.items()}

@@ -74,6 +74,10 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
             feet.append(footprint_area(pad, point, first=k == 0))
         index = bench.index
         factored = situations.factors @ np.stack(loads)[index]
+        if k == 0:
+            high = np.maximum(g.pedestal_top - g.top, 0.0)
+            plinth = g.pedestal[0] * g.pedestal[1] * high * bench.settings.concrete_weight
+            factored[..., 0] += situations.weight * plinth
         place, face, size = np.array(places)[index], np.array(faces)[index], np.array(sizes)[index]
         found.append(
             Column(
@@ -158,7 +162,11 @@ def _punching_of_each(
         scope("f_y1", "", column.face[1], "m", note="along y")
         for symbol, at in (("V_c", 0), ("H_x", 1), ("H_y", 2), ("M_xk0", 3), ("M_yk0", 4)):
             scope(
-                symbol, "", column.loads[..., at], "kNm" if at > 2 else "kN", note=f"{column.name}, factored"
+                symbol,
+                "",
+                column.loads[..., at],
+                "kNm" if at > 2 else "kN",
+                note=f"{column.name}, factored, with its pedestal" if at == 0 else f"{column.name}, factored",
             )
         for outcome in punching(own, scope, thin, several=True):
             by_check[outcome.check.id].append((column, outcome))

@@ -1,0 +1,151 @@
+"""For drawings: steel asked for along the width of a base, bar by bar, and shears and moments along it."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+
+from korbent.core.bench import Bench, bench_for
+from korbent.core.concrete.flexure import required_steel, section_within, short_share
+from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete
+from korbent.core.concrete.schedule import positions
+from korbent.core.concrete.sections import forces_beyond
+from korbent.core.concrete.several import columns_of, sections_at
+from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.strips import strip_moments
+from korbent.core.contact.base import contact_under
+from korbent.core.geometry import table
+from korbent.core.identity import remembered
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.working import SILENT, Array
+
+
+def _looked_at(project: Project, pad: Pad) -> tuple[Bench, ConcretePad] | None:
+    """What the checks look at; None where they cannot be done."""
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    situations = bench.situations("concrete")
+    if bench.standards.concrete not in NAMES or not len(situations) or no_concrete(bench):
+        return None
+    forces = bench.forces(situations, SILENT)
+    contact = contact_under(bench.geometry, forces.N, forces.Mx, forces.My)
+    if not contact.stable.all():
+        return None
+    return bench, concrete_pad(
+        bench.geometry, situations, forces, contact, bench.settings, bench.standards.concrete
+    )
+
+
+@dataclass(frozen=True)
+class SteelAlong:
+    """The bars of one face and direction across the base, mm2/m."""
+
+    at: tuple[float, ...]
+    """Middles of the bars from the middle of the base, across, m."""
+    borders: tuple[float, ...]
+    """Between their widths, one more than bars."""
+    required: tuple[float, ...]
+    """The worst of all situations and both faces of the column."""
+    provided: float
+    least: float
+    by_strips: bool
+    """False where it is the same over the whole width (round bases, several columns)."""
+
+
+@remembered(16)
+def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong | None:
+    """Steel asked for at each bar of a face ("bottom", "top") along an axis; None where there is none, or nothing to ask by."""
+    bars = pad.reinforcement.bars(f"{face}_{axis}")
+    found = _looked_at(project, pad)
+    if bars is None or found is None or project.settings_of(pad).base_concrete == "plain":
+        return None
+    bench, own = found
+    across = pad.length if axis == "x" else pad.width
+    cover = own.settings.concrete_cover
+    at = positions(across, cover, bars)
+    borders = np.array([-across / 2, *((a + b) / 2 for a, b in pairwise(at)), across / 2])
+    sign = 1.0 if face == "bottom" else -1.0
+    by_strips = not pad.is_round and not pad.further
+    inside = section_within(own)
+    if by_strips:
+        moments = np.stack([
+            strip_moments(own.geometry, own.contact, own.weight, side, -inside[side], borders / across)
+            for side in ((0, 1) if axis == "x" else (2, 3))
+        ])  # fmt: skip
+        worst = np.maximum(sign * moments, 0.0).max(axis=(0, 2, 3))
+    else:
+        worst = np.full(len(at), _whole_width(bench, own, axis, sign))
+    d = np.broadcast_to(own.depth(axis), (len(at), 1))
+    fcd, fyd = (np.full((len(at), 1), float(v.min())) for v in (own.fcd, own.fyd))
+    required, _ = required_steel(
+        own.standard, worst[:, None], d, own.settings.concrete_strength, fcd, fyd, SILENT
+    )
+    share = short_share(own, axis)
+    if share is not None:
+        required = required * float(share[0, 0])
+    least = own.standard.minimum_steel(
+        own.depth(axis), own.geometry.h, own.settings.concrete_strength, own.settings.steel_strength, SILENT
+    )
+    return SteelAlong(
+        tuple(at), tuple(map(float, borders)), tuple(map(float, required[:, 0])), float(own.bars(face, axis).area[0, 0]) * 1e6,
+        float(least[0, 0]), by_strips,
+    )  # fmt: skip
+
+
+def _whole_width(bench: Bench, own: ConcretePad, axis: str, sign: float) -> float:
+    """Worst moment per width, kNm/m."""
+    if len(bench.standing[0]) > 1:
+        line = _beam(bench, own, axis)
+        across = float((own.geometry.L if axis == "x" else own.geometry.B)[0, 0])
+        return max(0.0, float((sign * line[2]).max())) / across
+    faces = forces_beyond(own.geometry, own.contact, own.weight, -section_within(own))
+    sides = (0, 1) if axis == "x" else (2, 3)
+    return max(0.0, *(float((sign * faces.moment[s] / faces.width[s]).max()) for s in sides))
+
+
+@dataclass(frozen=True)
+class BeamLine:
+    """The base as a beam along an axis: envelopes over all situations of the whole width, kN and kNm; positive moments pull below."""
+
+    axis: str
+    at: tuple[float, ...]
+    """From the middle of the base, m."""
+    shear_least: tuple[float, ...]
+    shear_most: tuple[float, ...]
+    moment_least: tuple[float, ...]
+    moment_most: tuple[float, ...]
+    columns: tuple[tuple[str, float, float], ...]
+    """(name, place, size) of what stands on it."""
+
+
+PLACES = 61
+
+
+@remembered(16)
+def along_base(project: Project, pad: Pad, axis: str) -> BeamLine | None:
+    """Shears and moments along a rectangular base; None where there is nothing to work them out from."""
+    found = _looked_at(project, pad)
+    if found is None or pad.is_round:
+        return None
+    bench, own = found
+    at, shear, moment, columns = _beam(bench, own, axis)
+    return BeamLine(
+        axis, tuple(map(float, at)), tuple(map(float, shear.min(axis=-1))), tuple(map(float, shear.max(axis=-1))),
+        tuple(map(float, moment.min(axis=-1))), tuple(map(float, moment.max(axis=-1))), columns,
+    )  # fmt: skip
+
+
+def _beam(
+    bench: Bench, own: ConcretePad, axis: str
+) -> tuple[Array, Array, Array, tuple[tuple[str, float, float], ...]]:
+    """(places, shears, moments, columns): arrays (places,) and (places, situations)."""
+    columns = columns_of(bench, own.situations)
+    i = 0 if axis == "x" else 1
+    size = float((own.geometry.B if axis == "x" else own.geometry.L)[0, 0])
+    known = tuple((c.name, float((c.x if i == 0 else c.y)[0, 0]), float(c.size[i][0, 0])) for c in columns)
+    # at a column the line jumps: it is drawn on both sides of its middle
+    jumps = [place + s * 1e-6 for _, place, _ in known for s in (-1, 1)]
+    faces = [place + s * wide / 2 for _, place, wide in known for s in (-1, 1)]
+    at = np.unique(np.clip([*np.linspace(-size / 2, size / 2, PLACES), *jumps, *faces], -size / 2, size / 2))
+    line = sections_at(own, columns, axis, at[:, None, None])
+    return at, line.shear[:, 0], line.moment[:, 0], known

@@ -1,0 +1,83 @@
+"""Shears and moments along the base as envelopes over all situations."""
+
+from korbent.core.concrete.demand import BeamLine
+from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.drawing.primitives import Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+
+WIDE = 10.0
+
+
+def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> Drawing:
+    """Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
+    if found is None:
+        text = "no moments along this base: it is round, lifts off, or there is nothing to check it by"
+        return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
+    high = WIDE / max(aspect, 0.5)
+    size = found.at[-1] - found.at[0]
+    sketch = Sketch()
+
+    def along(s: float) -> float:
+        return WIDE * (s - found.at[0]) / size
+
+    for name, place, wide in found.columns:
+        x0, x1 = along(place - wide / 2), along(place + wide / 2)
+        sketch.add(
+            Polygon(rectangle(x0, 0, x1, high), "faint", None),
+            Text(((x0 + x1) / 2, high), name, 10, "soft", "middle", dy=-3),
+        )
+    half = high / 2
+    charts = (
+        ("shear", "kN", found.shear_least, found.shear_most, 0.76 * high, 0.19 * high, 1.0),
+        # what pulls the underside is drawn below
+        ("moment", "kNm", found.moment_least, found.moment_most, 0.30 * high, 0.22 * high, -1.0),
+    )  # fmt: skip
+    for title, unit, least, most, zero, room, sign in charts:
+        greatest = max(abs(v) for v in (*least, *most)) or 1.0
+
+        def place(s: float, v: float, zero: float = zero, k: float = sign * room / greatest) -> Point:
+            return along(s), zero + k * v
+
+        upper = tuple(place(s, v) for s, v in zip(found.at, most))
+        lower = tuple(place(s, v) for s, v in zip(found.at, least))
+        colour = f"steel_{found.axis}"
+        sketch.add(
+            Polygon((*upper, *lower[::-1]), "accent_wash", None),
+            Line((place(found.at[0], 0.0), place(found.at[-1], 0.0)), "ink", 1.2),
+            Line(upper, colour, 1.8, key=f"check:{'shear' if title == 'shear' else 'bottom'}-{found.axis}"),
+            Line(lower, colour, 1.8, key=f"check:{'shear' if title == 'shear' else 'top'}-{found.axis}"),
+        )
+        for values, best in ((most, max(most)), (least, min(least))):
+            if abs(best) < 0.02 * greatest:
+                continue
+            i = values.index(best)
+            text = f"{show(best, unit, units)} {shown_unit(unit, units)}"
+            below = sign * best < 0
+            anchor = "left" if i < len(values) * 0.15 else "right" if i > len(values) * 0.85 else "middle"
+            sketch.add(
+                Text(
+                    place(found.at[i], best),
+                    text,
+                    11,
+                    "ink",
+                    anchor,
+                    bold=True,
+                    dy=13 if below else -5,
+                    halo=True,
+                )
+            )  # type: ignore[arg-type]
+        sketch.add(Text((0, zero), title, 11, "soft", dy=-4, dx=-46))
+    sketch.add(Line(((0, half + 0.02 * high), (WIDE, half + 0.02 * high)), "faint", 1.0))
+    unit = shown_unit("m", units)
+    sketch.add(
+        Text((0, 0), f"{show_length(found.at[0], units)} {unit}", 10, "soft", dy=14),
+        Text((WIDE, 0), f"{show_length(found.at[-1], units)} {unit}", 10, "soft", "right", dy=14),
+        Text(
+            (WIDE / 2, 0),
+            "whole width, all situations; moments drawn where they pull",
+            10,
+            "soft",
+            "middle",
+            dy=14,
+        ),
+    )
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (56.0, 16.0, 16.0, 20.0))
