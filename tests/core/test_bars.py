@@ -150,7 +150,7 @@ def test_a_click_takes_bars_and_the_schedule_is_written(
     assert isinstance(stop, ConcreteStop)
     qtbot.mouseClick(window.findChild(QPushButton, "steel-bars"), Qt.MouseButton.LeftButton)
     stop.choose.grab()
-    stop.choose.clicked.emit("bars:3:2")
+    stop.choose.clicked.emit(f"bars:{3 * 7 + 2}")
     assert window.session.project.pad("P7").reinforcement == Reinforcement(
         bottom_x=Bars(diameter=0.02, spacing=0.15), bottom_y=Bars(diameter=0.02, spacing=0.15)
     )

@@ -8,12 +8,13 @@ import pytest
 from korbent.core.concrete.schedule import positions as bar_positions
 from korbent.core.evaluate import base_state, evaluate
 from korbent.core.model import Bars, Load, Project, edited
+from korbent.drawing.bar_section import bar_section
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.patterns import strokes
 from korbent.drawing.plan import middle, outline, plan_drawing
 from korbent.drawing.pressure import band_polygon, pressure_drawing
 from korbent.drawing.primitives import Drawing, Placement, Polygon, Text, placed, rectangle
-from korbent.drawing.reinforcement import bar_section, from_above, steel_demand
+from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import DARK, LIGHT, TOKENS
 from korbent.verification.pad import one_pad
@@ -110,7 +111,7 @@ def test_concrete_drawings(demo: Project) -> None:
     result = evaluate(demo).pad("P7")
     above = texts(from_above(demo, demo.pad("P7"), result, "shear-x"))
     assert "punching at" in above
-    assert "ø16 at 175 mm" in above
+    assert "15 ø16 at 175" in above
     assert "cover 50" in texts(bar_section(demo, demo.pad("P7")))
     steel = texts(steel_demand(demo, result))
     assert "least" in steel

@@ -95,7 +95,7 @@ def test_the_methods_chart_in_every_state(demo: Project) -> None:
 
 
 def test_the_size_map_marks_border_now_and_smallest(demo: Project) -> None:
-    found = size_map(demo, demo.pad("P8"), every=4)
+    found = size_map(demo, demo.pad("P8"), every=2)
     drawing = size_map_drawing(found, False, 2.0)
     assert {"now", "smallest"} <= set(texts(drawing))
     cells = [s for s in drawing.shapes if isinstance(s, Polygon) and s.key]

@@ -11,7 +11,7 @@ WIDE = 10.0
 
 def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect: float) -> Drawing:
     """Each cell: kilograms and why not, or the worst ratio; the present and the lightest marked; fabrics in a row of their own."""
-    high = WIDE / max(aspect, 0.5)
+    high = WIDE / min(max(aspect, 0.5), 8.0)
     columns = len(found.rows[0])
     lines = [*found.rows, *([found.fabrics] if found.fabrics else [])]
     tall = high / len(lines)
@@ -77,7 +77,7 @@ def _cell(
     middle = (x + wide / 2, y + tall / 2)
     tone = "ink" if choice.works else "soft"
     head = f"{choice.bars.fabric} {choice.weight:.0f} kg" if choice.bars.fabric else f"{choice.weight:.0f} kg"
-    text = show_ratio(ratio) if choice.works else choice.why
+    text = show_ratio(ratio) if choice.works else choice.short
     sketch.add(
         Text(middle, head, 11, tone, "middle", bold=choice.works, dy=-2, room=wide),
         Text(middle, text, 9.5, tone, "middle", dy=11, room=wide),

@@ -23,7 +23,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> 
         x0, x1 = along(place - wide / 2), along(place + wide / 2)
         sketch.add(
             Polygon(rectangle(x0, 0, x1, high), "faint", None),
-            Text(((x0 + x1) / 2, high), name, 10, "soft", "middle", dy=-3),
+            Text(((x0 + x1) / 2, 0.52 * high), name, 10, "soft", "middle", dy=-3, halo=True),
         )
     half = high / 2
     charts = (

@@ -314,17 +314,20 @@ def _demand(
     short = most > found.provided * (1 + 1e-9)
     tone = "beyond" if short else "ink"
     has, needs = show(found.provided, "mm²/m", units), show(most, "mm²/m", units)
+    apart = not 0.6 < found.least / found.provided < 1.5 and found.least > 0.3 * found.provided
     if axis == "x":
         sketch.add(
-            Text(place(last, 0.0), f"{face} x, {unit}", 10, "steel_x", dy=-18),
+            Text(place(last, 0.0), f"{face} x, {unit}", 10, "steel_x", dy=-31),
+            Text(place(last, 0.0), f"asks {needs}", 10, tone, dy=-18, bold=short),
             Text(place(last, found.provided), f"has {has}", 10, "ink", "middle", dy=-5),
-            Text(place(first, 0.0), f"asks {needs}", 10, tone, dy=13, bold=short),
+            *([Text(place(last, found.least), "least", 9.5, "soft", "middle", dy=-5)] if apart else []),
         )
     else:
         sketch.add(
             Text(place(last, found.provided), f"has {has}", 10, "ink", dx=5, dy=4),
             Text(place(last, 0.0), f"{face} y, {unit}", 10, "steel_y", dx=5, dy=4),
-            Text(place(last, found.provided / 2), f"asks {needs}", 10, tone, dx=5, dy=4, bold=short),
+            Text(place(last, 0.0), f"asks {needs}", 10, tone, dx=5, dy=18, bold=short),
+            *([Text(place(last, found.least), "least", 9.5, "soft", dx=5, dy=4)] if apart else []),
         )
 
 

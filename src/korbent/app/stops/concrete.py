@@ -22,7 +22,7 @@ from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, alike, bar_table,
 from korbent.core.concrete.demand import along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.concrete.schedule import HEADER, schedule_by_type, schedule_rows
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
 from korbent.drawing.beam_line import beam_line_drawing
@@ -128,6 +128,11 @@ class ConcreteStop(Stop):
     def _pointed(self, key: str) -> None:
         """What the mouse is over in a drawing lights up in the ledger, and the other way round."""
         self.session.point_at(key.removeprefix("check:") if key.startswith("check:") else "")
+        if key.startswith("bars:"):
+            choice = self.table.choices[int(key.split(":")[1])]
+            why = choice.why or f"holds with {show_ratio(choice.ratio)}"
+            name = words(choice.bars, self.session.project.units == "us")
+            self.session.say(f"{self.table.direction} {name}: {choice.weight:.0f} kg, {why}")
 
     def _above(self, _: float) -> Drawing:
         pad, result, project = self.session.pad, self.session.result, self.session.project
@@ -154,7 +159,7 @@ class ConcreteStop(Stop):
         self.choose.refresh()
         self.pedestal.refresh()
 
-    def _choose(self, aspect: float) -> Drawing:
+    def _choose(self, _: float) -> Drawing:
         pad, project = self.session.pad, self.session.project
         if pad is None:
             return NOTHING
@@ -165,9 +170,10 @@ class ConcreteStop(Stop):
             self.table = bar_table(project, pad, direction, alike(project, pad) if every else (pad,))
             # the project is kept alive, so that its identity stays its own
             self._made_for, self._project = made_for, project
-        return bar_table_drawing(
-            self.table, pad.reinforcement.bars(FACES_OF[direction][0]), project.showing, aspect
-        )
+        # as wide and as high as the view without its margins
+        room = max(self.choose.width() - 60, 10) / max(self.choose.height() - 62, 10)
+        now = pad.reinforcement.bars(FACES_OF[direction][0])
+        return bar_table_drawing(self.table, now, project.showing, room)
 
     def _take(self, key: str) -> None:
         """Takes bars for the base and all others of its type."""
@@ -216,7 +222,7 @@ class ConcreteStop(Stop):
         settings, u = project.settings_of(pad), project.showing
         self.above_pane.title.setText(f"From above  {pad.name}")
         self.above_pane.detail.setText(
-            f"{project.standards.concrete} · concrete {show(settings.concrete_strength, 'MPa', u)}, "
+            f"concrete {show(settings.concrete_strength, 'MPa', u)}, "
             f"steel {show(settings.steel_strength, 'MPa', u)} {shown_unit('MPa', u)}"
         )
 

@@ -57,6 +57,11 @@ class Choice:
         """Every check holds."""
         return not self.why
 
+    @property
+    def short(self) -> str:
+        """Why not, without its number."""
+        return " ".join(word for word in self.why.split() if not word[0].isdigit())
+
 
 @dataclass(frozen=True)
 class BarTable:
