@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.core.concrete.bar_text import words
 from korbent.core.model import Project
 from korbent.core.sizing.cost import OBJECTIVES, Objective
 from korbent.core.sizing.propose import Grouping, Proposal, as_types, proposals, taken, types_against_cost
@@ -165,8 +166,10 @@ class ProposalPanel(QWidget):
                     show_length(one.sizes.get(n, getattr(pad, n)), units)
                     for n in ("width", "length", "thickness")
                 )
+                us = self.session.project.units == "us"
+                bars = "".join(f", {f.replace('_', ' ')} {words(b, us)}" for f, b in one.bars.items() if b)
                 why = "not less: " + ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
-                text = f"{names}: {size} {unit}, worst {show_ratio(one.ratio or 0.0)}{' (' + one.remark + ')' if one.remark else ''}\n{why}"
+                text = f"{names}: {size} {unit}{bars}, worst {show_ratio(one.ratio or 0.0)}{' (' + one.remark + ')' if one.remark else ''}\n{why}"
             item = QListWidgetItem(text)
             item.setData(256, one.pads[0])
             self.list.addItem(item)
@@ -191,7 +194,7 @@ class ProposalPanel(QWidget):
         except ValidationError as error:
             self.session.say(f"! {problems_of(error)[0]}")
             return
-        count = sum(len(p.pads) for p in self.found if p.sizes)
+        count = sum(len(p.pads) for p in self.found if p.sizes is not None)
         self.session.apply(project, f"{count} bases resized; undo takes it back")
 
     def _curve(self, aspect: float) -> Drawing:

@@ -6,7 +6,7 @@ all pads go on side by side, so that what they ask is computed together.
 """
 
 from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import product
 
 import numpy as np
@@ -17,11 +17,12 @@ from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, shared_key
 from korbent.core.checks import LIMIT, Outcome
 from korbent.core.concrete.checks import concrete_checks
+from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_bars, may_change, region_of
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.evaluate import FAMILIES, STEPS
 from korbent.core.geometry import DRIVING, table, with_held_edges
-from korbent.core.model.foundations import Pad
+from korbent.core.model.foundations import Bars, Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
 from korbent.core.plan.site import site_checks
@@ -57,6 +58,8 @@ class Proposal:
     remark: str = ""
     evaluated: int = 0
     """How many candidate sizes were looked at."""
+    bars: dict[str, Bars | None] = field(default_factory=dict)
+    """By face: the bars that go with the size, where a proposal may choose them."""
 
 
 def range_of(pad: Pad, dimension: str, units: str) -> tuple[float, float, float]:
@@ -130,6 +133,8 @@ class _Search:
             _common([range_of(p, n, project.units) for p in pads], float(getattr(pads[0], n))) for n in FREE
         ]
         self.free = [low != high for low, high, _ in self.ranges]
+        self.faces = tuple(f for f in may_change(pads[0]) if all(f in may_change(p) for p in pads))
+        self.options = [self.pads, *self._with_bars()] if self.faces else [self.pads]
         self.failed: set[Sizes] = set()
         self.best_miss: tuple[float, Sizes, str] = (np.inf, (), "")
         self.evaluated = 0
@@ -153,6 +158,20 @@ class _Search:
             total = total + value_of(self.project.rates, found, self.objective)
         return total
 
+    def _with_bars(self) -> list[tuple[Pad, ...]]:
+        """The pads with bars of a coarse choice in all faces that are free."""
+        region = region_of(self.project)
+        spacings = SPACINGS[region]
+        found = []
+        for diameter, spacing in product(DIAMETERS[region], (spacings[0], spacings[2], spacings[4])):
+            bars = Bars(diameter=diameter, spacing=spacing)
+            if all(allowed(self.pads, face, bars) for face in self.faces):
+                changes = dict.fromkeys(self.faces, bars)
+                found.append(
+                    tuple(p.replaced(reinforcement=p.reinforcement.replaced(**changes)) for p in self.pads)
+                )
+        return found
+
     def run(self) -> Asking:
         """The whole search."""
         names = tuple(p.name for p in self.pads)
@@ -163,7 +182,7 @@ class _Search:
         kinds = sorted({p.frozen for p in self.pads if p.frozen})
         if kinds:
             return nothing(f"{' and '.join(kinds)}: not resized")
-        if not any(self.free):
+        if not any(self.free) and not self.faces:
             return nothing("every dimension is pinned")
         for name, (low, high, _) in zip(FREE, self.ranges):
             if low > high:
@@ -257,7 +276,13 @@ class _Search:
         sizes = np.array([best] * (1 + len(steps)))
         for row, (i, _) in enumerate(steps, 1):
             sizes[row, i] -= self.ranges[i][2]
-        ratio, titles = yield sizes, ALL
+        if self.faces:
+            ratio, titles = yield sizes, (*CHEAP, *MIDDLE)
+            steel, more = yield sizes, DEAR
+            titles = [b if s > r else a for a, b, r, s in zip(titles, more, ratio, steel)]
+            ratio = np.maximum(ratio, steel)
+        else:
+            ratio, titles = yield sizes, ALL
         reasons = {
             name: "its lower limit" for i, name in enumerate(FREE) if self.free[i] and name != "level" and (i, name) not in steps
         }  # fmt: skip
@@ -268,7 +293,17 @@ class _Search:
             )  # fmt: skip
         changed = {n: round(float(v), 6) for n, v, free in zip(FREE, best, self.free) if free}
         same = all(abs(v - float(getattr(p, n))) < 1e-6 for n, v in changed.items() for p in self.pads)
+        bars, remark = self._bars_for(changed)
+        same = same and all(p.reinforcement.bars(f) == b for f, b in bars.items() for p in self.pads)
         after = float(self.cost(np.array([best]))[0])
+        if bars:
+            made = [_as_proposed(p, changed, bars) for p in self.pads]
+            after = float(
+                sum(
+                    value_of(self.project.rates, quantities(self.project, p, table(p)), self.objective)[0]
+                    for p in made
+                )
+            )
         return Proposal(
             names,
             changed,
@@ -276,9 +311,18 @@ class _Search:
             after,
             float(ratio[0]),
             reasons,
-            "as it is" if same else "",
+            remark or ("as it is" if same else ""),
             self.evaluated,
+            bars,
         )
+
+    def _bars_for(self, sizes: dict[str, float]) -> tuple[dict[str, Bars | None], str]:
+        """The lightest bars that go with a size, by face, and what is to say of them."""
+        if not self.faces:
+            return {}, ""
+        sized = tuple(p.resized(**sizes) for p in self.pads)
+        chosen, why = lightest_bars(self.project, sized)
+        return {face: chosen[0].reinforcement.bars(face) for face in self.faces}, why
 
     def _nearest(self) -> str:
         """What stands in the way where nothing holds."""
@@ -327,15 +371,17 @@ def _advance(
 
 def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask]) -> dict[int, Told]:
     """The ratios that the searches ask for: one bench for all pads that share families, profile and settings."""
-    batches: dict[object, list[tuple[int, Pad, Array]]] = {}
+    batches: dict[object, list[Part]] = {}
     families_of: dict[object, Families] = {}
-    answers: dict[int, Told] = {}
+    answers: dict[tuple[int, int], Told] = {}
     for i, (sizes, families) in asked.items():
-        answers[i] = (np.full(len(sizes), -np.inf), [""] * len(sizes))
-        for pad in searches[i].pads:
-            key = (families, shared_key(project, pad))
-            families_of[key] = families
-            batches.setdefault(key, []).append((i, pad, searches[i].rows(pad, sizes)))
+        # bars matter to the checks of the concrete only
+        for option, pads in enumerate(searches[i].options if families is DEAR else [searches[i].pads]):
+            answers[i, option] = (np.full(len(sizes), -np.inf), [""] * len(sizes))
+            for pad in pads:
+                key = (families, shared_key(project, pad))
+                families_of[key] = families
+                batches.setdefault(key, []).append(((i, option), pad, searches[i].rows(pad, sizes)))
     for shared, parts in batches.items():
         for some in _chunks(parts):
             rows = np.concatenate([r for _, _, r in some])
@@ -343,18 +389,31 @@ def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask
             bench = bench_for(project, [pad for _, pad, _ in some], index, rows)
             ratio, titles = _worst(families_of[shared], bench, rows)
             at = 0
-            for i, _, own in some:
-                worst, names = answers[i]
+            for who, _, own in some:
+                worst, names = answers[who]
                 for k in range(len(own)):
                     if ratio[at + k] > worst[k]:
                         worst[k], names[k] = ratio[at + k], titles[at + k]
                 at += len(own)
-    return answers
+    return {i: _best([told for (j, _), told in answers.items() if j == i]) for i in asked}
 
 
-def _chunks(parts: list[tuple[int, Pad, Array]], most: int = 4000) -> Iterator[list[tuple[int, Pad, Array]]]:
+Part = tuple[tuple[int, int], Pad, Array]
+"""(search and option, pad, candidate rows)."""
+
+
+def _best(options: list[Told]) -> Told:
+    """Of each size the option with the least ratio."""
+    if len(options) == 1:
+        return options[0]
+    ratios = np.stack([ratio for ratio, _ in options])
+    which = ratios.argmin(axis=0)
+    return ratios.min(axis=0), [options[k][1][j] for j, k in enumerate(which)]
+
+
+def _chunks(parts: list[Part], most: int = 4000) -> Iterator[list[Part]]:
     """Parts in batches that the memory can hold."""
-    some: list[tuple[int, Pad, Array]] = []
+    some: list[Part] = []
     for part in parts:
         if some and sum(len(r) for _, _, r in some) + len(part[2]) > most:
             yield some
@@ -407,9 +466,19 @@ def taken(project: Project, chosen: Iterable[Proposal]) -> Project:
     Raises:
         pydantic.ValidationError: when a size is not possible for a pad.
     """
-    sizes = {name: p.sizes for p in chosen if p.sizes for name in p.pads}
-    pads = tuple(p.resized(**found) if (found := sizes.get(p.name)) else p for p in project.pads)
+    of_pad = {name: p for p in chosen if p.sizes is not None for name in p.pads}
+    pads = tuple(
+        _as_proposed(p, found.sizes or {}, found.bars) if (found := of_pad.get(p.name)) else p
+        for p in project.pads
+    )
     return project.replaced(pads=pads)
+
+
+def _as_proposed(pad: Pad, sizes: dict[str, float], bars: dict[str, Bars | None]) -> Pad:
+    sized = pad.resized(**sizes) if sizes else pad
+    if not bars:
+        return sized
+    return sized.replaced(reinforcement=sized.reinforcement.replaced(**bars))
 
 
 @dataclass(frozen=True)
