@@ -1,17 +1,19 @@
-"""Cracks of the bottom face under the combinations that serve them: crack width (EN 1992-1-1), or spacing by service stress (ACI 318).
+"""Cracks of both faces under the combinations that serve them: crack width (EN 1992-1-1), or spacing by service stress (ACI 318).
 
 For AS 3600:2018 the crack width is that of EN 1992-1-1 too: its clause 8.6.2.3 has the same form with a smaller share of the bars
 (from memory), so that this is on the safe side.
 """
 
-from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.concrete.pad import effective_depths, no_concrete
+from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete
 from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.concrete.several import beam_sections, columns_of
+from korbent.core.concrete.standard import NAMES
 from korbent.core.contact.base import contact_under
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
@@ -23,63 +25,95 @@ IDS = ("cracks-x", "cracks-y")
 
 
 def crack_checks(bench: Bench, record: Recorder) -> list[Outcome]:
-    """Cracks at the faces of the column, per direction."""
+    """Cracks below and above, per direction: at the faces of the column; under several columns along the whole base."""
     situations = bench.situations("cracks")
     if not len(situations):
         return [does_not_apply(check, "no combination serves 'cracks'") for check in IDS]
-    standard = bench.standards.concrete
-    if standard == "none":
+    if bench.standards.concrete not in NAMES:
         return [does_not_apply(check, "no concrete standard is chosen") for check in IDS]
+    if bench.settings.base_concrete == "plain":
+        return [does_not_apply(check, "the base is of plain concrete") for check in IDS]
     why = no_concrete(bench)
-    if not why and any(len(points) > 1 for points in bench.standing):
-        why = "cracks of a base with several columns are not checked yet: check them by hand"
     if why:
         return [cannot(check, why) for check in IDS]
     g, settings = bench.geometry, bench.settings
     forces = bench.forces(situations, record)
     contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
-    weight = situations.weight * (settings.concrete_weight * g.h + forces.backfill) - forces.U / g.area
-    record(
-        "w_d", "gamma_G*(gamma_c*h + q_b) - U/A", weight, "kPa", note="base and backfill, less water pressure"
-    )
-    d_x, d_y = effective_depths(
-        g.h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"], record
-    )
-    faces = forces_beyond(g, contact, weight, np.zeros((4, 1, 1)))
-    by_width = not standard.startswith("ACI")
-    outcomes = []
-    count = len(situations)
-    for axis, sides, d in (("x", (0, 1), d_x), ("y", (2, 3), d_y)):
-        bars = g.bars[f"bottom_{axis}"]
-        parts = []
-        for side in sides:
-            scope = record.scope(f"cracks {axis} at the {SIDES[side]}")
-            m = np.maximum(faces.moment[side], 0.0) / faces.width[side]
-            scope("oe", "", bars.diameter, "m", note="bar diameter")
-            scope("s", "", bars.spacing, "m", note="width for each bar")
-            scope("A_s", "pi*oe**2/4/s*1e6", bars.area * 1e6, "mm²/m", note="steel provided")
-            scope("d", f"d_{axis}", d, "m")
-            scope(
-                "m_s", "", m, "kNm/m", "", "moment per width at the face, in service", "p_mid g_x g_y w_d B L"
-            )
-            by = _width if by_width else _spacing
-            parts.append(by(m, bars.diameter, bars.spacing, bars.area * 1e6, d, g.h, settings, scope))
-        demand, capacity = (
-            np.concatenate([np.broadcast_to(v, contact.a.shape) for v in values], axis=-1)
-            for values in zip(*parts)
-        )
-        outcomes.append(
-            Outcome(
-                CHECKS[f"cracks-{axis}"], demand, capacity, demand / capacity, situations, np.tile(~contact.stable, 2),
-                blocks=tuple(f"cracks {axis} at the {SIDES[s]}" for s in sides), note=_where(sides, count, by_width),
-            )
-        )  # fmt: skip
-    return outcomes
+    pad = concrete_pad(g, situations, forces, contact, settings, bench.standards.concrete, record)
+    several = any(len(points) > 1 for points in bench.standing)
+    moments = _under_several(bench, pad) if several else _at_faces(pad)
+    return [_along(pad, axis, moments[axis], record) for axis in "xy"]
 
 
-def _where(sides: tuple[int, int], count: int, by_width: bool) -> Callable[[int, int], str]:
+@dataclass(frozen=True)
+class _Place:
+    """Where cracks are looked at: moment per width in service (tension there positive), kNm/m."""
+
+    name: str
+    face: str
+    m: Array
+
+
+def _at_faces(pad: ConcretePad) -> dict[str, list[_Place]]:
+    faces = forces_beyond(pad.geometry, pad.contact, pad.weight, np.zeros((4, 1, 1)))
+    per_width = faces.moment / np.maximum(faces.width, 1e-9)
+    found: dict[str, list[_Place]] = {"x": [], "y": []}
+    for side, name in enumerate(SIDES):
+        found[name[1]] += [
+            _Place(f"at the {name}", "bottom", np.maximum(per_width[side], 0.0)),
+            _Place(f"at the {name}, top", "top", np.maximum(-per_width[side], 0.0)),
+        ]
+    return found
+
+
+def _under_several(bench: Bench, pad: ConcretePad) -> dict[str, list[_Place]]:
+    columns = columns_of(bench, pad.situations)
+    found = {}
+    for axis in "xy":
+        across = pad.geometry.L if axis == "x" else pad.geometry.B
+        moment = beam_sections(pad, columns, axis)[1]
+        found[axis] = [
+            _Place(
+                f"the {face}, worst along {axis}", face, np.maximum(sign * moment, 0.0).max(axis=0) / across
+            )
+            for face, sign in (("bottom", 1.0), ("top", -1.0))
+        ]
+    return found
+
+
+def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) -> Outcome:
+    by_width = not pad.standard.name.startswith("ACI")
+    h, settings = pad.geometry.h, pad.settings
+    # the top is looked at where it is in tension and has bars: without bars its strength check fails
+    places = [
+        p
+        for p in places
+        if p.face == "bottom" or (p.m.max() > 0 and (pad.bars("top", axis).diameter > 0).all())
+    ]
+    parts = []
+    for place in places:
+        scope = record.scope(f"cracks {axis} {place.name}")
+        bars = pad.bars(place.face, axis)
+        d = pad.depth(axis) if place.face == "bottom" else pad.top_depth(axis)
+        spacing = bars.centres(settings.concrete_cover)
+        scope("oe", "", bars.diameter, "m", note="bar diameter")
+        scope("s_w", "", bars.spacing, "m", note="width for each bar")
+        scope("s", "", spacing, "m", note="from bar to bar")
+        scope("A_s", "pi*oe**2/4/s_w*1e6", bars.area * 1e6, "mm²/m", note="steel provided")
+        scope("d", f"d_{axis}" if place.face == "bottom" else "", d, "m")
+        scope("m_s", "", place.m, "kNm/m", "", "moment per width in service", "p_mid g_x g_y w_d B L")
+        by = _width if by_width else _spacing
+        parts.append(by(place.m, bars.diameter, spacing, bars.area * 1e6, d, h, settings, scope))
+    demand, capacity = (
+        np.concatenate([np.broadcast_to(v, pad.contact.a.shape) for v in values], axis=-1)
+        for values in zip(*parts)
+    )
+    count = len(pad.situations)
     more = "" if by_width else ": greatest spacing by the service stress"
-    return lambda candidate, column: f"at the {SIDES[sides[column // count]]}{more}"
+    return Outcome(
+        CHECKS[f"cracks-{axis}"], demand, capacity, demand / capacity, pad.situations, np.tile(~pad.contact.stable, len(places)),
+        blocks=tuple(f"cracks {axis} {p.name}" for p in places), note=lambda i, column: places[column // count].name + more,
+    )  # fmt: skip
 
 
 def _stress(m: Array, steel: Array, d: Array, ratio: float, record: Recorder) -> tuple[Array, Array]:

@@ -127,8 +127,10 @@ def steel_at(
     bottom = face == "bottom"
     bars = pad.bars(face, axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
-    d = pad.depth(axis)
-    record("d", f"d_{axis}", d, "m")
+    d = pad.depth(axis) if bottom else pad.top_depth(axis)
+    record(
+        "d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else "effective depth of the top bars"
+    )
     formula = "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b"
     if bands is not None:
         worst = np.maximum(bands.max(axis=0), 0.0)

@@ -37,6 +37,17 @@ class ConcretePad:
         """Effective depth of the bottom bars along an axis, m."""
         return self.d_x if axis == "x" else self.d_y
 
+    def top_depth(self, axis: str) -> Array:
+        """Effective depth of the top bars along an axis, m."""
+        found = effective_depths(
+            self.geometry.h,
+            self.settings.concrete_cover,
+            self.settings.outer_bars,
+            self.bars("top", "x"),
+            self.bars("top", "y"),
+        )
+        return found[0 if axis == "x" else 1]
+
     def bars(self, face: str, axis: str) -> BarArrays:
         """Bars of a face (bottom, top) along an axis."""
         return self.geometry.bars[f"{face}_{axis}"]

@@ -249,12 +249,9 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
     return Sections(start, shear, moment)
 
 
-def _beam(
-    pad: ConcretePad, columns: list[Column], axis: str, record: Recorder, thin: tuple[str, ...]
-) -> list[Outcome]:
-    g = pad.geometry
+def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Sections, Array]:
+    """Sections at the faces of the columns and between them, and the moments there; none within a column: its face stands for it."""
     at = 0 if axis == "x" else 1
-    size, across = (g.B, g.L) if axis == "x" else (g.L, g.B)
     places = [c.x if axis == "x" else c.y for c in columns]
     halves = [c.face[at] / 2 for c in columns]
     faces = [p + s * h for p, h in zip(places, halves) for s in (-1, 1)]
@@ -265,10 +262,20 @@ def _beam(
         for t in np.linspace(0.1, 0.9, BETWEEN)
     ]
     stack = np.stack([*faces, *between])
-    # no section within a column: its face stands for it
     inside = np.any(np.stack([np.abs(stack - p) < h - 1e-9 for p, h in zip(places, halves)]), axis=0)
     found = sections_at(pad, columns, axis, stack)
-    moment = np.where(inside, 0.0, found.moment)
+    return found, np.where(inside, 0.0, found.moment)
+
+
+def _beam(
+    pad: ConcretePad, columns: list[Column], axis: str, record: Recorder, thin: tuple[str, ...]
+) -> list[Outcome]:
+    g = pad.geometry
+    at = 0 if axis == "x" else 1
+    size, across = (g.B, g.L) if axis == "x" else (g.L, g.B)
+    places = [c.x if axis == "x" else c.y for c in columns]
+    halves = [c.face[at] / 2 for c in columns]
+    found, moment = beam_sections(pad, columns, axis)
     record("b", "L" if axis == "x" else "B", across, "m", note="width of the section")
     outcomes = []
     for face, sign in (("bottom", 1.0), ("top", -1.0)):
