@@ -157,8 +157,16 @@ def test_a_choice_is_offered_as_a_list(app: QApplication, demo: Project) -> None
 
 def test_bars_and_pedestals_as_text(app: QApplication, demo: Project) -> None:
     table = model(demo, specs.PADS)
-    assert shown(table, 0, "Bottom x") == "12 at 150"
-    assert shown(table, 0, "Pedestal") == "0.6 x 0.6 to 3.2, 8 ø 16"
+    assert shown(table, 0, "Bottom x") == "ø12 at 150"
+    assert shown(table, 0, "Pedestal") == "0.6 x 0.6 to 3.2, 8 ø 16, ties 10 at 150"
+    assert put(table, 0, "Pedestal", "0.6 x 0.6 to 3.2, 8 ø 16, ties 8 at 120")
+    tied = table.session.project.pads[0].pedestal
+    assert tied is not None
+    assert (tied.tie_diameter, tied.tie_spacing) == (0.008, 0.12)
+    assert put(table, 0, "Bottom x", "12 no 16")
+    assert table.session.project.pads[0].reinforcement.bottom_x.number == 12
+    assert put(table, 0, "Bottom x", "A393")
+    assert shown(table, 0, "Bottom x") == "A393"
     for text in ("ø20 at 175", "20@175", "20 - 175 mm"):
         assert put(table, 0, "Top x", text)
         top = table.session.project.pads[0].reinforcement.top_x

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from math import pi
 
 import numpy as np
 
@@ -63,6 +64,8 @@ class PadGeometry:
     pedestal: tuple[Array, Array]
     pedestal_top: Array
     load_level: Array
+    diameter: Array
+    """Of a round column that stands on the base itself, else 0; the other sizes are those of the square of its area."""
     askew: tuple[bool, ...]
     """Per candidate: the column is turned against the pad by other than quarter turns; a square of equal area
     is used."""
@@ -177,6 +180,7 @@ def pad_geometry(
         pedestal=pair(lambda s: s.pedestal),
         pedestal_top=column([s.pedestal_top for s in shapes]),
         load_level=column([point.level for point in points]),
+        diameter=column([s.diameter for s in shapes]),
         askew=tuple(shapes[i].askew for i in index),
         bars={face: bars(face) for face in FACES},
         shape=pads[0].shape if pads else "rectangle",
@@ -225,15 +229,15 @@ def standing_size(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float
     return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).footprint
 
 
+def standing_diameter(pad: Pad, point: LoadPoint, first: bool) -> float:
+    """Diameter of a round column that stands on the base itself, m; 0 where it has corners or stands on a pedestal."""
+    return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).diameter
+
+
 def footprint_area(pad: Pad, point: LoadPoint, first: bool) -> float:
     """Area that a column, its plate, or the pedestal under the first one takes of the backfill, m2."""
-    if first:
-        x, y = _standing(pad, point).footprint
-        return x * y
-    plate = point.kind == "steel column"
-    return ((point.plate_x if plate else None) or point.size_x) * (
-        (point.plate_y if plate else None) or point.size_y
-    )
+    x, y = standing_size(pad, point, first)
+    return x * y
 
 
 @dataclass(frozen=True)
@@ -246,6 +250,8 @@ class _Standing:
     pedestal: tuple[float, float]
     pedestal_top: float
     askew: bool
+    diameter: float
+    """Of a round column that stands on the base itself, else 0."""
 
 
 def _standing(pad: Pad, point: LoadPoint) -> _Standing:
@@ -259,6 +265,12 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
         return (y, x) if quarter else (x, y)
 
     size = along(point.size_x, point.size_y)
+    diameter = 0.0
+    if point.is_round:
+        # a square of the same area (ACI 318-19 13.2.7.3); punching knows the diameter
+        side = point.size_x * pi**0.5 / 2
+        size, askew = (side, side), False
+        diameter = 0.0 if pad.pedestal else point.size_x
     plate = along(point.plate_x or point.size_x, point.plate_y or point.size_y)
     pedestal = (pad.pedestal.size_x, pad.pedestal.size_y) if pad.pedestal else (0.0, 0.0)
     if pad.pedestal:
@@ -277,4 +289,5 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
         pedestal=pedestal,
         pedestal_top=pad.pedestal.top if pad.pedestal else pad.underside,
         askew=askew and pad.pedestal is None,
+        diameter=diameter,
     )

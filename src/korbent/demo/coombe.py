@@ -74,7 +74,7 @@ def _column(name: str) -> LoadPoint:
         "W+y": Load(V=-14.0 * canopy, Hy=6.5, Mx=-17.0 * canopy - 4.0), "W-y": Load(V=9.0 * canopy, Hy=-7.5, Mx=12.0 * canopy + 5.0),
     }  # fmt: skip
     return LoadPoint(
-        name=name, kind="concrete column", x=x, y=y, size_x=0.35, size_y=0.35, level=level, loads=loads
+        name=name, kind="round concrete column", x=x, y=y, size_x=0.35, size_y=0.35, level=level, loads=loads
     )
 
 

@@ -127,7 +127,8 @@ def plan_drawing(
             _dimensions(sketch, project, pad, points[pad.load_point])
     _conflicts(sketch, project, points)
     for point in project.actions.load_points:
-        shape = turned(_box(point.size_x, point.size_y), point.rotation, (point.x, point.y))
+        box = tuple(rim(point.size_x / 2, 24)) if point.is_round else _box(point.size_x, point.size_y)
+        shape = turned(box, point.rotation, (point.x, point.y))
         free = point.name in results.undesigned
         if point.name in marked:
             sketch.add(Disc((point.x, point.y), 12, None, "accent", 2.4, fixed=True))

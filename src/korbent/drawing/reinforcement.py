@@ -9,10 +9,17 @@ from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.demand import SteelAlong
 from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.pad import clear_distances, effective_depths
-from korbent.core.concrete.perimeter import control_perimeter
+from korbent.core.concrete.punching import perimeter_around
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult
-from korbent.core.geometry import PadGeometry, local_place, pad_geometry, standing_face, table
+from korbent.core.geometry import (
+    PadGeometry,
+    local_place,
+    pad_geometry,
+    standing_diameter,
+    standing_face,
+    table,
+)
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.drawing.plan import rim
@@ -166,16 +173,22 @@ def _columns(
             Text((x, y), name, 10, "ink", "middle", dy=4),
         )
     strong = highlight in ("face", "dowels")
-    sketch.add(
-        Polygon(
-            rectangle(ox - fx, oy - fy, ox + fx, oy + fy), "concrete", "accent" if strong else "concrete_line", 2.6 if strong else 1.4,
-            key="check:bearing-concrete",
-        )
-    )  # fmt: skip
+    tone, width = ("accent", 2.6) if strong else ("concrete_line", 1.4)
+    diameter = float(g.diameter[0, 0])
+    if diameter:
+        sketch.add(Disc((ox, oy), diameter / 2, "concrete", tone, width, key="check:bearing-concrete"))
+    else:
+        outline = rectangle(ox - fx, oy - fy, ox + fx, oy + fy)
+        sketch.add(Polygon(outline, "concrete", tone, width, key="check:bearing-concrete"))
     dowels = dowels_of(pad)
     if dowels:
         inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
-        for x, y in around(2 * fx - 2 * inset, 2 * fy - 2 * inset, dowels.number):
+        places = (
+            [((diameter / 2 - inset) * np.cos(t), (diameter / 2 - inset) * np.sin(t)) for t in 2 * np.pi * np.arange(dowels.number) / dowels.number]
+            if diameter
+            else around(2 * fx - 2 * inset, 2 * fy - 2 * inset, dowels.number)
+        )  # fmt: skip
+        for x, y in places:
             sketch.add(
                 Disc(
                     (ox + x, oy + y), dowels.diameter / 2, "accent" if highlight == "dowels" else "ink", None
@@ -205,6 +218,7 @@ def _of_column(project: Project, pad: Pad, g: PadGeometry, name: str) -> PadGeom
         offset_x=np.full((1, 1), x),
         offset_y=np.full((1, 1), y),
         face=(np.full((1, 1), face[0]), np.full((1, 1), face[1])),
+        diameter=np.full((1, 1), standing_diameter(pad, other, first=False)),
     )
 
 
@@ -225,7 +239,7 @@ def _perimeter(
         points = rectangle(ox + x0, oy + y0, ox + x1, oy + y1)
     else:
         a = np.full((1, 1, 1), share * d)
-        perimeter = control_perimeter(g.face[0], g.face[1], clear_distances(g), a)
+        perimeter = perimeter_around(g, a)
         if not perimeter.exists.all():
             return
         outline_x, outline_y = perimeter.outline()

@@ -117,6 +117,11 @@ class ACI318:
         record("v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", f"{REFERENCE} 21.2.1", "φ = 0.75")
         return strength
 
+    def round_side(self, diameter: Array, d: Array) -> Array:
+        """A square of the same area (22.6.4.1.2)."""
+        side: Array = diameter * np.sqrt(np.pi) / 2
+        return side
+
     def section_strength(
         self,
         d: Array,

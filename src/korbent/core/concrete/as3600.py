@@ -70,6 +70,11 @@ class AS3600:
         )
         return strength
 
+    def round_side(self, diameter: Array, d: Array) -> Array:
+        """The square whose critical perimeter is as long as the circle at d/2, pi (D + d) (9.3.1.2)."""
+        side: Array = np.maximum(np.pi * (diameter + d) / 4 - d, diameter / 10)
+        return side
+
     def section_strength(
         self,
         d: Array,

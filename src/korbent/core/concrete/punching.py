@@ -11,6 +11,7 @@ from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio,
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standard import AtSection, Searching
 from korbent.core.contact.polygon import pressure_over
+from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
 CLIPPED_AT_ONCE = 1024
@@ -30,6 +31,26 @@ def punching(
 def _links(ratio: float) -> str:
     """What to say where the standard would go on with links."""
     return "; links in bases are not covered: thicken the base" if ratio > LIMIT else ""
+
+
+def _sides(g: PadGeometry, standard: AtSection, d: Array) -> tuple[Array, Array]:
+    """Sides of the loaded area at which the critical section starts; of a round column those of a square."""
+    side = standard.round_side(g.diameter, d)
+    return np.where(g.diameter > 0, side, g.face[0]), np.where(g.diameter > 0, side, g.face[1])
+
+
+def perimeter_around(g: PadGeometry, a: Array) -> Perimeter:
+    """The control perimeter at distances ``a`` from the column; of a round one about its middle, at its radius and ``a``."""
+    clear = clear_distances(g)
+    if not g.diameter.any():
+        return control_perimeter(g.face[0], g.face[1], clear, a)
+    is_round, radius = g.diameter > 0, g.diameter / 2
+    face_x, face_y = (np.where(is_round, 0.0, face) for face in g.face)
+    middle = (
+        np.where(is_round, edge + face / 2, edge) for edge, face in zip(clear, (g.face[0], g.face[0], g.face[1], g.face[1]))
+    )  # fmt: skip
+    west, east, south, north = middle
+    return control_perimeter(face_x, face_y, (west, east, south, north), a + radius)
 
 
 def _reach(pad: ConcretePad, d: Array) -> Array:
@@ -55,7 +76,7 @@ def _searched(
     k_x = standard.moment_share(g.face[1] / g.face[0])
     clear = clear_distances(g)
     a = standard.search_distances(d)
-    around = weakened_perimeter(control_perimeter(g.face[0], g.face[1], clear, a), g, _reach(pad, d))
+    around = weakened_perimeter(perimeter_around(g, a), g, _reach(pad, d))
     inside = soil_inside(pad, around)
     reduced = np.maximum(column - inside, 0.0)
     M_xu, M_yu = M_x + reduced * around.y, M_y - reduced * around.x
@@ -158,7 +179,7 @@ def _at_section(
     there = tuple((d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear)
     reach = _reach(pad, d)
     section = weakened_section(
-        critical_section(g.face[0], g.face[1], clear, d / 2),
+        critical_section(*_sides(g, standard, d), clear, d / 2),
         (there[0], there[1], there[2], there[3]),
         g,
         reach,
@@ -210,7 +231,7 @@ def _face(
     f_x, f_y = g.face
     near_x = (clear[0] < d) | (clear[1] < d)
     near_y = (clear[2] < d) | (clear[3] < d)
-    whole = 2 * (f_x + f_y)
+    whole = np.where(g.diameter > 0, np.pi * g.diameter, 2 * (f_x + f_y))
     edge_x = np.minimum(f_y + 3 * d, f_y + 2 * f_x)
     edge_y = np.minimum(f_x + 3 * d, f_x + 2 * f_y)
     corner = np.minimum(3 * d, f_x + f_y)
@@ -220,8 +241,10 @@ def _face(
     V = np.maximum(pad.forces.column - inside, 0.0)
     # beta belongs to the basic control perimeter at 2d
     u_1 = whole + 4 * np.pi * d
+    around = (g.diameter + 4 * d) ** 2
     W_x = f_y**2 / 2 + f_x * f_y + 4 * f_x * d + 16 * d**2 + 2 * np.pi * d * f_y
     W_y = f_x**2 / 2 + f_x * f_y + 4 * f_y * d + 16 * d**2 + 2 * np.pi * d * f_x
+    W_x, W_y = (np.where(g.diameter > 0, around, W) for W in (W_x, W_y))
     uneven = u_1 * np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
     demand = np.where(pad.forces.column > 0.0, (V + uneven) / u_0 / d / 1000.0, 0.0)
     limit = np.broadcast_to(
@@ -231,10 +254,32 @@ def _face(
     record("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
     record("u_0", "", u_0, "m", "EN 1992-1-1 6.4.5(3)", "perimeter at the face")
     record(
-        "u_1", "2*(f_x1 + f_y1) + 4*pi*d", u_1, "m", "EN 1992-1-1 6.4.2(1)", "basic control perimeter at 2d"
+        "u_1",
+        "" if g.diameter.any() else "2*(f_x1 + f_y1) + 4*pi*d",
+        u_1,
+        "m",
+        "EN 1992-1-1 6.4.2(1)",
+        "basic control perimeter at 2d",
+        "d f_x1 f_y1",
     )
-    record("W_x", "f_y1**2/2 + f_x1*f_y1 + 4*f_x1*d + 16*d**2 + 2*pi*d*f_y1", W_x, "m²", "EN 1992-1-1 (6.41)")
-    record("W_y", "f_x1**2/2 + f_x1*f_y1 + 4*f_y1*d + 16*d**2 + 2*pi*d*f_x1", W_y, "m²", "EN 1992-1-1 (6.41)")
+    record(
+        "W_x",
+        "" if g.diameter.any() else "f_y1**2/2 + f_x1*f_y1 + 4*f_x1*d + 16*d**2 + 2*pi*d*f_y1",
+        W_x,
+        "m²",
+        "EN 1992-1-1 (6.41)",
+        "of a round column (D + 4 d)²" if g.diameter.any() else "",
+        "d f_x1 f_y1",
+    )
+    record(
+        "W_y",
+        "" if g.diameter.any() else "f_x1**2/2 + f_x1*f_y1 + 4*f_y1*d + 16*d**2 + 2*pi*d*f_x1",
+        W_y,
+        "m²",
+        "EN 1992-1-1 (6.41)",
+        "of a round column (D + 4 d)²" if g.diameter.any() else "",
+        "d f_x1 f_y1",
+    )
     record(
         "v_Ed",
         "where(V_col > 0, (max(V_col - R_col, 0) + u_1*sqrt((k_x*M_xt/W_x)**2 + (k_y*M_yt/W_y)**2))/u_0/d/1000, 0)",

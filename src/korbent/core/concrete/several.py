@@ -20,7 +20,7 @@ from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
 from korbent.core.contact.polygon import pressure_over
-from korbent.core.geometry import footprint_area, local_place, standing_face, standing_size
+from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder
 
 BETWEEN = 9
@@ -40,6 +40,8 @@ class Column:
     face: tuple[Array, Array]
     size: tuple[Array, Array]
     """Sizes of what stands on the base: pedestal, plate or column."""
+    diameter: Array
+    """Of a round column, else 0."""
     level: Array
     loads: Array
     footprint: Array
@@ -58,12 +60,13 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
     count = len(bench.standing[0])
     found = []
     for k in range(count):
-        places, faces, sizes, levels, loads, names, feet = [], [], [], [], [], [], []
+        places, faces, sizes, levels, loads, names, feet, rounds = [], [], [], [], [], [], [], []
         for pad, standing in zip(bench.pads, bench.standing):
             point = standing[k]
             x, y = local_place(pad, standing[0], point)
             places.append((x - pad.offset_x, y - pad.offset_y))
             faces.append(standing_face(pad, point, first=k == 0))
+            rounds.append(standing_diameter(pad, point, first=k == 0))
             sizes.append(standing_size(pad, point, first=k == 0))
             levels.append(point.level)
             own = np.deg2rad(0.0 if point.axes == "plan" else point.rotation)
@@ -82,7 +85,7 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
         found.append(
             Column(
                 names[0] if len(bench.pads) == 1 else f"column {k + 1}", g.offset_x + place[:, :1], g.offset_y + place[:, 1:],
-                (face[:, :1], face[:, 1:]), (size[:, :1], size[:, 1:]), np.array(levels)[index][:, None], factored,
+                (face[:, :1], face[:, 1:]), (size[:, :1], size[:, 1:]), np.array(rounds)[index][:, None], np.array(levels)[index][:, None], factored,
                 np.array(feet)[index][:, None],
             )
         )  # fmt: skip
@@ -119,6 +122,7 @@ def _alone(pad: ConcretePad, column: Column) -> ConcretePad:
         offset_y=column.y,
         face=column.face,
         footprint=column.size,
+        diameter=column.diameter,
         load_level=column.level,
     )
     return replace(pad, geometry=geometry, forces=replace(pad.forces, column=column.V, factored=column.loads))

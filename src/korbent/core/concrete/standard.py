@@ -183,6 +183,9 @@ class Searching(ConcreteStandard, Protocol):
 class AtSection(ConcreteStandard, Protocol):
     """Punching is checked at the section half an effective depth from the loaded area."""
 
+    def round_side(self, diameter: Array, d: Array) -> Array:
+        """Side of the square by which a round column is taken, m."""
+
     def section_strength(
         self,
         d: Array,

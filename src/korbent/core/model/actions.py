@@ -1,7 +1,7 @@
 """Load cases, combinations, and the columns and walls through which loads come down."""
 
 import datetime
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -28,7 +28,9 @@ DesignSituation = Literal["persistent", "transient", "accidental", "seismic"]
 WaterLevel = Literal["low", "normal", "high"]
 FactorSet = Literal["M1", "M2", "M1+R2", "M1+R2*", "R"]
 """Factors on strengths and resistances: EN 1997-1 tables A.4 and A.5; R2* for DA2*; R: the resistance factors of the settings."""
-LoadPointKind = Literal["concrete column", "steel column", "concrete wall", "masonry wall"]
+LoadPointKind = Literal[
+    "concrete column", "round concrete column", "steel column", "concrete wall", "masonry wall"
+]
 NotNegative = Annotated[float, Field(ge=0)]
 
 
@@ -87,7 +89,10 @@ class Load(Frozen):
 
 
 class LoadPoint(Row):
-    """A column or a wall. ``level`` is where its loads act; ``plate_x/y`` the base plate of a steel column."""
+    """A column or a wall. ``level`` is where its loads act; ``plate_x/y`` the base plate of a steel column.
+
+    Both sizes of a round column are its diameter.
+    """
 
     name: Name
     kind: LoadPointKind = "concrete column"
@@ -105,6 +110,26 @@ class LoadPoint(Row):
     loads: FrozenMap[Load] = Field(default_factory=dict, validate_default=True)
     imported: FrozenMap[Load] = Field(default_factory=dict, validate_default=True)
     """Loads as they came from a file; where ``loads`` differs, it was changed by hand."""
+
+    @model_validator(mode="after")
+    def _one_diameter(self) -> Self:
+        if self.is_round and abs(self.size_x - self.size_y) > 1e-9:
+            raise ValueError(
+                f"a round column has one diameter: its sizes {self.size_x:g} m and {self.size_y:g} m are not the same"
+            )
+        return self
+
+    @property
+    def is_round(self) -> bool:
+        """A round column."""
+        return self.kind == "round concrete column"
+
+    def replaced(self, **changes: Any) -> Self:
+        """A new load point with some fields changed; what becomes round, or is, keeps one diameter."""
+        if changes.get("kind", self.kind) == "round concrete column":
+            diameter = changes.get("size_x", changes.get("size_y", self.size_x))
+            changes = {**changes, "size_x": diameter, "size_y": diameter}
+        return super().replaced(**changes)
 
 
 class AreaLoad(Row):
