@@ -68,10 +68,9 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     by_strips = not pad.is_round and not pad.further
     inside = section_within(own)
     if by_strips:
-        moments = np.stack([
-            strip_moments(own.geometry, own.contact, own.weight, side, -inside[side], borders / across)
-            for side in ((0, 1) if axis == "x" else (2, 3))
-        ])  # fmt: skip
+        every = np.ones(own.contact.a.shape, dtype=bool)
+        found_moments = strip_moments(own.geometry, own.contact, own.weight, -inside, borders / across, every)
+        moments = found_moments[:2] if axis == "x" else found_moments[2:]
         worst = np.maximum(sign * moments, 0.0).max(axis=(0, 2, 3))
     else:
         worst = np.full(len(at), _whole_width(bench, own, axis, sign))

@@ -94,10 +94,8 @@ def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
         return None
     count = pad.settings.flexure_band_count
     shares = np.linspace(-0.5, 0.5, count + 1)
-    found = np.stack(
-        [strip_moments(g, pad.contact, pad.weight, side, -inside[side], shares) for side in range(4)]
-    )
-    return found if how == "always" else np.where(partial, found, 0.0)
+    wanted = partial if how != "always" else np.ones_like(partial)
+    return strip_moments(g, pad.contact, pad.weight, -inside, shares, wanted)
 
 
 def short_share(pad: ConcretePad, axis: str) -> Array | None:

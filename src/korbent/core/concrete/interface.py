@@ -89,8 +89,20 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, seve
         "no dowels are given" if dowels_of(bench.pads[i]) is None else "a steel column is held by its anchors" if steel_column[i] else ""
         for i in bench.index
     )  # fmt: skip
+    # where the bars of the pedestal go down into the base, its own checks say the rest
+    own = tuple(
+        why or ("" if bench.pads[i].dowels else "the bars of the pedestal go down into the base")
+        for why, i in zip(none, bench.index)
+    )
     M_x, M_y = top_moments(pad, record, several)
     N, M = pad.forces.column, np.hypot(M_x, M_y)
+    if all(own):
+        given = [dowels_of(bench.pads[i]) or Dowels() for i in bench.index]
+        record("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
+        record("N_Ed", "V_col", N, "kN", note="at the top of the base")
+        count, diameter = _numbers(given)
+        rest = [does_not_apply(check, own[0]) for check in DOWELS[:2]]
+        return [*rest, _anchored(pad, count, diameter, M_x, M_y, borne, none, record)]
     sections = [
         _section(bench.pads[i], float(g.footprint[0][k, 0]), float(g.footprint[1][k, 0]))
         for k, i in enumerate(bench.index)
@@ -113,17 +125,21 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, seve
     strength("ratio", "1/k_M", 1 / safe)
     ratio = np.where(lost, 0.0, 1 / safe)
     given = [dowels_of(bench.pads[i]) or Dowels() for i in bench.index]
-    count = np.array([float(d.number) for d in given])[:, None]
-    diameter = np.array([d.diameter for d in given])[:, None]
+    count, diameter = _numbers(given)
     shown = Outcome(
         CHECKS["dowels"], M, np.where(lost, 0.0, M * np.minimum(often, 1e6)), ratio, pad.situations, unresisted=lost, blocks=("dowels strength",),
-        not_applicable=none, note=lambda i, j: f"{given[i].number} ø{1000 * given[i].diameter:.3g}, N {N[i, j]:.0f} kN",
+        not_applicable=own, note=lambda i, j: f"{given[i].number} ø{1000 * given[i].diameter:.3g}, N {N[i, j]:.0f} kN",
     )  # fmt: skip
     return [
         shown,
-        _least(pad, count, diameter, none, record),
+        _least(pad, count, diameter, own, record),
         _anchored(pad, count, diameter, M_x, M_y, borne, none, record),
     ]
+
+
+def _numbers(given: list[Dowels]) -> tuple[Array, Array]:
+    """(number, diameter) of the dowels of each candidate, (candidates, 1)."""
+    return np.array([float(d.number) for d in given])[:, None], np.array([d.diameter for d in given])[:, None]
 
 
 def _least(

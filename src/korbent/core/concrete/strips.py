@@ -10,32 +10,45 @@ from korbent.core.working import Array
 
 
 def strip_moments(
-    geometry: PadGeometry, contact: Contact, weight: Array, side: int, away: Array, shares: Array
+    geometry: PadGeometry, contact: Contact, weight: Array, away: Array, shares: Array, where: Array
 ) -> Array:
-    """Moment per width about the section at ``away`` from a face, of strips of the base, kNm/m; positive: tension below.
+    """Moment per width about the sections at ``away`` from the faces, of strips of the base, kNm/m; positive: tension below.
 
     Args:
-        side: as in SIDES. away: m, (candidates, 1) or a number.
+        away: m, (4, candidates, 1), in the order of SIDES.
         shares: borders of the strips over the width across, from -1/2 to 1/2, shape (strips + 1,).
+        where: in which candidates and situations they are wanted; 0 elsewhere.
 
     Returns:
-        (strips, candidates, situations). Rectangles only.
+        (4, strips, candidates, situations). Rectangles only.
     """
     g = geometry
-    sign, along_x = (1.0 if SIDES[side][0] == "+" else -1.0), SIDES[side][1] == "x"
-    size, across = (g.B, g.L) if along_x else (g.L, g.B)
-    offset, face = (g.offset_x, g.face[0]) if along_x else (g.offset_y, g.face[1])
-    half = size / 2
-    start = np.minimum(sign * offset + face / 2 + away, half)
-    shape = (len(shares) - 1, *contact.a.shape)
-    low, high = (s[:, None, None] * across for s in (shares[:-1], shares[1:]))
-    u = np.stack([np.broadcast_to(v, shape) for v in (start, half, half, start)], axis=-1) * sign
-    v = np.stack([np.broadcast_to(v, shape) for v in (low, low, high, high)], axis=-1)
-    if (sign > 0) != along_x:
-        v = v[..., ::-1]  # anticlockwise
-    x, y = (u, v) if along_x else (v, u)
-    found = pressure_over(x, y, contact.a, contact.b, contact.c)
-    first = sign * (found.x if along_x else found.y) - start * found.force
-    lever = half - start
-    moment: Array = first / (high - low) - weight * lever**2 / 2
-    return moment
+    strips = len(shares) - 1
+    found = np.zeros((4, strips, *contact.a.shape))
+    rows, columns = np.nonzero(where)
+    if not len(rows):
+        return found
+    xs, ys = np.empty((2, 4, strips, len(g.B), 4))
+    starts, levers, across = np.empty((3, 4, len(g.B)))
+    for side, name in enumerate(SIDES):
+        sign, along_x = (1.0 if name[0] == "+" else -1.0), name[1] == "x"
+        size, width = (g.B, g.L) if along_x else (g.L, g.B)
+        offset, face = (g.offset_x, g.face[0]) if along_x else (g.offset_y, g.face[1])
+        half = size[:, 0] / 2
+        start = np.minimum((sign * offset + face / 2 + away[side])[:, 0], half)
+        starts[side], levers[side], across[side] = start, half - start, width[:, 0]
+        low, high = (s[:, None] * width[:, 0] for s in (shares[:-1], shares[1:]))
+        u = sign * np.stack(np.broadcast_arrays(start, half, half, start), axis=-1)[None] + 0 * low[..., None]
+        v = np.stack([low, low, high, high], axis=-1)
+        if (sign > 0) != along_x:
+            v = v[..., ::-1]  # anticlockwise
+        xs[side], ys[side] = (u, v) if along_x else (v, u)
+    pressed = pressure_over(
+        xs[:, :, rows], ys[:, :, rows], *(v[rows, columns] for v in (contact.a, contact.b, contact.c))
+    )
+    first = np.concatenate([pressed.x[:1], -pressed.x[1:2], pressed.y[2:3], -pressed.y[3:]])
+    lever, start = levers[:, None, rows], starts[:, None, rows]
+    wide = across[:, None, rows] * np.diff(shares)[None, :, None]
+    weights = np.broadcast_to(weight, contact.a.shape)[rows, columns]
+    found[:, :, rows, columns] = (first - start * pressed.force) / wide - weights * lever**2 / 2
+    return found
