@@ -247,9 +247,8 @@ def _top_in_tension(project: Project, pads: Sequence[Pad]) -> dict[str, bool]:
         for outcome in concrete_checks(bench, SILENT):
             name, _, axis = outcome.check.id.partition("-")
             if name == "top":
-                found[axis] |= (
-                    not (outcome.not_applicable and all(outcome.not_applicable)) and not outcome.why_not
-                )
+                idle = bool(outcome.not_applicable) and all(outcome.not_applicable)
+                found[axis] |= not idle and not all(outcome.why_not or ("",))
     return found
 
 
