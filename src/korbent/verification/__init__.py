@@ -3,6 +3,7 @@
 from korbent.verification.bearing import METHOD_CASES
 from korbent.verification.case import Case, Outcome, as_markdown, as_text, outcomes
 from korbent.verification.concrete import CONCRETE
+from korbent.verification.concrete_matrix import CONCRETE_MATRIX
 from korbent.verification.contact import CONTACT, ROUND
 from korbent.verification.ground import GROUND
 from korbent.verification.layers import LAYERS
@@ -23,6 +24,7 @@ CASES: tuple[Case, ...] = (
     *SOIL_TESTS,
     *CONCRETE,
     *STANDARDS,
+    *CONCRETE_MATRIX,
     *PAD,
 )
 

@@ -2,9 +2,14 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 How = Literal["closed form", "second method", "printed", "from memory"]
+
+
+TINY = 1e-9
+"""References nearer to zero are compared absolutely."""
 
 
 @dataclass(frozen=True)
@@ -12,16 +17,22 @@ class Case:
     """A value that is known, and the calculation that must give it.
 
     ``how``: a closed form, a second method of computing, a value printed in the named source, or one quoted
-    from memory. ``tolerance`` is relative to the reference (absolute where that is zero).
+    from memory. ``tolerance`` is relative to the reference (absolute where that is zero). A reference that takes
+    some computing is given as a function.
     """
 
     name: str
     how: How
     source: str
-    reference: float
+    reference: float | Callable[[], float]
     compute: Callable[[], float]
     tolerance: float
     unit: str = ""
+
+    @cached_property
+    def known(self) -> float:
+        """The value of the reference."""
+        return float(self.reference() if callable(self.reference) else self.reference)
 
 
 @dataclass(frozen=True)
@@ -34,8 +45,8 @@ class Outcome:
     @property
     def difference(self) -> float:
         """Relative to the reference; absolute where that is zero."""
-        gap = self.computed - self.case.reference
-        return gap / abs(self.case.reference) if self.case.reference else gap
+        gap = self.computed - self.case.known
+        return gap / abs(self.case.known) if abs(self.case.known) > TINY else gap
 
     @property
     def within(self) -> bool:
@@ -55,7 +66,7 @@ def _row(outcome: Outcome) -> tuple[str, ...]:
     case = outcome.case
     unit = f" {case.unit}" if case.unit else ""
     return (
-        case.name, case.how, case.source, f"{case.reference:.6g}{unit}", f"{outcome.computed:.6g}{unit}",
+        case.name, case.how, case.source, f"{case.known:.6g}{unit}", f"{outcome.computed:.6g}{unit}",
         f"{outcome.difference:+.1e}", f"{case.tolerance:.0e}", "within" if outcome.within else "OUTSIDE",
     )  # fmt: skip
 

@@ -1,0 +1,310 @@
+"""The matrix of concrete checks: standard x place of the column x pressure, each once more from cells, walked perimeters and scalars.
+
+The pressure is found anew on a grid of cells by a general solver; moments, shears and the force within a perimeter are sums over cells;
+perimeters are walked in small pieces; steel comes from fibres of the section in equilibrium; strengths are written out as scalars.
+"""
+
+import math
+from collections.abc import Callable, Iterator
+from functools import cache
+
+import numpy as np
+from scipy.optimize import root
+
+from korbent.core.evaluate import working
+from korbent.core.model import Load, Project, edited
+from korbent.core.working import Array
+from korbent.verification.case import Case
+from korbent.verification.pad import one_pad
+
+STANDARDS = {"EN": "EN 1992-1-1:2004", "ACI": "ACI 318-19", "AS": "AS 3600:2018"}
+PLACES = {"interior": (0.0, 0.0), "edge": (0.7, 0.0), "corner": (0.7, 0.85)}
+"""The column from the middle of the base, m."""
+PRESSURES = {
+    "concentric": (0.0, 0.0),
+    "one-way": (0.22, 0.0),
+    "two-way": (0.14, 0.18),
+    "partial": (0.55, 0.35),
+}
+"""The resultant from the middle of the base, m."""
+B, L, H, COLUMN, V = 2.0, 2.4, 0.5, 0.4, 640.0
+SOIL = 18 * 0.7
+WEIGHT = 25 * H + SOIL
+N = V + 25 * H * B * L + SOIL * (B * L - COLUMN**2)
+D_X, D_Y = H - 0.05 - 0.008, H - 0.05 - 0.016 - 0.008
+FCK, FYK = 30.0, 500.0
+STEEL = math.pi * 0.016**2 / 4 / 0.2
+"""m2/m."""
+PSI, INCH = 145.0377377, 0.0254
+CELLS = 800
+_x = ((np.arange(CELLS) + 0.5) / CELLS - 0.5) * B
+_y = ((np.arange(CELLS) + 0.5) / CELLS - 0.5) * L
+_cell = B * L / CELLS**2
+
+
+def _column_moments(place: str, pressure: str) -> tuple[float, float]:
+    """Moments of the column about x and y that bring the resultant to its place, kNm."""
+    (o_x, o_y), (e_x, e_y) = PLACES[place], PRESSURES[pressure]
+    pressing = V - SOIL * COLUMN**2
+    return -N * e_y + o_y * pressing, N * e_x - o_x * pressing
+
+
+@cache
+def _pressure(pressure: str) -> Array:
+    """Pressure of every cell, kPa, from three equations of equilibrium on the cells."""
+    e_x, e_y = PRESSURES[pressure]
+
+    def off(plane: Array) -> list[float]:
+        p = np.maximum(plane[0] + plane[1] * _x[:, None] + plane[2] * _y[None, :], 0.0) * _cell
+        return [p.sum() / N - 1, (p * _x[:, None]).sum() / N - e_x, (p * _y[None, :]).sum() / N - e_y]
+
+    mean = N / (B * L)
+    start = np.array([mean, mean * 12 * e_x / B**2, mean * 12 * e_y / L**2])
+    plane = root(off, start, tol=1e-12).x
+    found: Array = np.maximum(plane[0] + plane[1] * _x[:, None] + plane[2] * _y[None, :], 0.0)
+    return found
+
+
+def _beyond(place: str, pressure: str, axis: str, sign: int, away: float) -> tuple[float, float]:
+    """(shear, moment) of what lies beyond a section at ``away`` from a face, weights deducted; cells cut by the section count in part."""
+    i = 0 if axis == "x" else 1
+    at = sign * PLACES[place][i] + COLUMN / 2 + away
+    u = sign * (_x[:, None] if i == 0 else _y[None, :])
+    size = (B, L)[i] / CELLS
+    share = np.clip((u + size / 2 - at) / size, 0.0, 1.0)
+    middle = u + size / 2 * (1 - share)
+    net = (_pressure(pressure) - WEIGHT) * _cell * share
+    return float(net.sum()), float((net * (middle - at)).sum())
+
+
+def _fibre_steel(moment: float, d: float, stress: float, yield_stress: float, phi: float) -> float:
+    """Steel (mm2/m) whose force balances 2000 fibres of the block that carry the moment (kNm/m), by bisection on the block."""
+    low, high = 0.0, d
+    for _ in range(60):
+        block = (low + high) / 2
+        fibres = (np.arange(2000) + 0.5) / 2000 * block
+        carried = phi * 1000 * stress * float((d - fibres).mean()) * block
+        low, high = (block, high) if carried < moment else (low, block)
+    return block * stress * 1e6 / yield_stress
+
+
+def _steel(standard: str, place: str, pressure: str) -> tuple[float, float]:
+    """(greatest moment at the faces along x, steel asked for), kNm and mm2/m."""
+    moment = max(0.0, *(_beyond(place, pressure, "x", s, 0.0)[1] for s in (1, -1)))
+    stress, fyd, phi = {
+        "EN": (FCK / 1.5, FYK / 1.15, 1.0), "ACI": (0.85 * FCK, FYK, 0.9), "AS": ((0.85 - 0.0015 * FCK) * FCK, FYK, 0.85),
+    }[standard]  # fmt: skip
+    steel = _fibre_steel(moment / L, D_X, stress, fyd, phi)
+    beta = L / B  # bars along x are those of the short direction
+    return moment, steel * (2 * beta / (beta + 1) if standard == "ACI" else 1.0)
+
+
+def _shear(standard: str, place: str, pressure: str) -> tuple[float, float]:
+    """(stress, strength) one-way along x, MPa."""
+    depth = max(0.72 * H, 0.9 * D_X) if standard == "AS" else D_X
+    stresses = []
+    for sign in (1, -1):
+        room = B / 2 - (sign * PLACES[place][0] + COLUMN / 2)
+        force = _beyond(place, pressure, "x", sign, depth)[0] if depth < room else 0.0
+        stresses.append(abs(force) / (L * depth) / 1000)
+    rho = STEEL / D_X
+    if standard == "EN":
+        k = min(1 + math.sqrt(0.2 / depth), 2.0)
+        strength = max(0.18 / 1.5 * k * (100 * rho * FCK) ** (1 / 3), 0.035 * k**1.5 * math.sqrt(FCK))
+    elif standard == "ACI":
+        strength = 0.75 * min(8 * rho ** (1 / 3), 5.0) * math.sqrt(FCK * PSI) / PSI
+    else:
+        strength = 0.7 * min(200 / (1000 + 1300 * depth), 0.1) * math.sqrt(FCK)
+    return max(stresses), strength
+
+
+Pieces = tuple[Array, Array, Array]
+
+
+def _line(p: tuple[float, float], q: tuple[float, float], n: int = 4000) -> Pieces:
+    t = (np.arange(n) + 0.5) / n
+    return p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), np.full(n, math.dist(p, q) / n)
+
+
+def _arc(cx: float, cy: float, a: float, start: float, n: int = 4000) -> Pieces:
+    t = start + (np.arange(n) + 0.5) / n * math.pi / 2
+    return cx + a * np.cos(t), cy + a * np.sin(t), np.full(n, a * math.pi / 2 / n)
+
+
+def _walk(place: str, a: float, is_round: bool) -> tuple[Pieces, Array]:
+    """(pieces of the perimeter at a from the column, cells within), the column's middle as origin; open to edges nearer than a."""
+    o_x, o_y = PLACES[place]
+    half = COLUMN / 2
+    room = {
+        "w": B / 2 + o_x - half,
+        "e": B / 2 - o_x - half,
+        "s": L / 2 + o_y - half,
+        "n": L / 2 - o_y - half,
+    }
+    closed = {side: a <= r + 1e-9 for side, r in room.items()}
+    x0 = -half if closed["w"] else -half - room["w"]
+    x1 = half if closed["e"] else half + room["e"]
+    y0 = -half if closed["s"] else -half - room["s"]
+    y1 = half if closed["n"] else half + room["n"]
+    parts: list[Pieces] = []
+    # straight parts run along the column, or on to an open edge; with square corners they meet
+    more = {side: 0.0 if is_round or not c else a for side, c in closed.items()}
+    for side, level in (("s", y0 - a), ("n", y1 + a)):
+        if closed[side]:
+            parts.append(_line((x0 - more["w"], level), (x1 + more["e"], level)))
+    for side, level in (("w", x0 - a), ("e", x1 + a)):
+        if closed[side]:
+            parts.append(_line((level, y0 - more["s"]), (level, y1 + more["n"])))
+    if is_round:
+        for pair, centre, start in (
+            ("en", (x1, y1), 0.0), ("nw", (x0, y1), math.pi / 2), ("ws", (x0, y0), math.pi), ("se", (x1, y0), 1.5 * math.pi),
+        ):  # fmt: skip
+            if closed[pair[0]] and closed[pair[1]]:
+                parts.append(_arc(*centre, a, start))
+    x, y, w = (np.concatenate(v) for v in zip(*parts))
+    dx = np.maximum(np.maximum(x0 - (_x - o_x), (_x - o_x) - x1), 0.0)
+    dy = np.maximum(np.maximum(y0 - (_y - o_y), (_y - o_y) - y1), 0.0)
+    far = np.hypot(dx[:, None], dy[None, :]) if is_round else np.maximum(dx[:, None], dy[None, :])
+    return (x, y, w), far <= a
+
+
+def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float, float, float]:
+    """(force within, stress, strength), kN and MPa; EN 1992 at the distance that the search gives."""
+    d = (D_X + D_Y) / 2
+    (x, y, w), within = _walk(place, a, standard == "EN")
+    inside = float(((_pressure(pressure) - WEIGHT) * within).sum()) * _cell
+    force = max(V - inside, 0.0)
+    length = float(w.sum())
+    mid_x, mid_y = float((x * w).sum()) / length, float((y * w).sum()) / length
+    M_x, M_y = _column_moments(place, pressure)
+    M_x, M_y = M_x + force * mid_y, M_y - force * mid_x
+    if standard == "EN":
+        W_x, W_y = float((np.abs(y - mid_y) * w).sum()), float((np.abs(x - mid_x) * w).sum())
+        stress = (force / length + math.hypot(0.6 * M_x / W_x, 0.6 * M_y / W_y)) / d / 1000
+        rho = math.sqrt(STEEL / D_X * STEEL / D_Y)
+        k = min(1 + math.sqrt(0.2 / d), 2.0)
+        strength = (
+            max(0.18 / 1.5 * k * (100 * rho * FCK) ** (1 / 3), 0.035 * k**1.5 * math.sqrt(FCK)) * 2 * d / a
+        )
+        return inside, stress, strength
+    size_x, size_y = float(np.ptp(x)), float(np.ptp(y))
+    size_x, size_y = (round(v, 3) for v in (size_x, size_y))
+    if standard == "AS":
+        stress = (
+            force / (length * d) + (abs(M_x) / (8 * size_y * d) + abs(M_y) / (8 * size_x * d)) / d
+        ) / 1000
+        return inside, stress, 0.7 * min(0.17 * 3, 0.34) * math.sqrt(FCK)
+    # sides that run along y bend about x with their own depth, and the other way round
+    along_y = float(w[np.isclose(x, x.min()) | np.isclose(x, x.max())].sum())
+    J_x = d * float(((y - mid_y) ** 2 * w).sum()) + along_y * d**3 / 12
+    J_y = d * float(((x - mid_x) ** 2 * w).sum()) + (length - along_y) * d**3 / 12
+    g_x, g_y = (1 - 1 / (1 + 2 / 3 * math.sqrt(r)) for r in (size_y / size_x, size_x / size_y))
+    reach_x, reach_y = (max(v.max() - m, m - v.min()) for v, m in ((x, mid_x), (y, mid_y)))
+    stress = (force / (length * d) + g_x * abs(M_x) * reach_y / J_x + g_y * abs(M_y) * reach_x / J_y) / 1000
+    sides = {"interior": 40.0, "edge": 30.0, "corner": 20.0}[place]
+    factor = min(4.0, 2 + 4.0, 2 + sides * d / length)
+    return inside, stress, 0.75 * factor * math.sqrt(FCK * PSI) / PSI
+
+
+@cache
+def _project(standard: str, place: str, pressure: str) -> Project:
+    M_x, M_y = _column_moments(place, pressure)
+    o_x, o_y = PLACES[place]
+    project = one_pad(load=Load(V=V, Mx=M_x, My=M_y), offset_x=o_x, offset_y=o_y)
+    project = edited(project, ("settings", "flexure_bands"), "whole width")
+    return edited(project, ("standards", "concrete"), STANDARDS[standard])
+
+
+@cache
+def _steps(standard: str, place: str, pressure: str, check: str) -> dict[str, float]:
+    """Values on the way to a check in the block that governs, by symbol; "demand" and "capacity" too."""
+    project = _project(standard, place, pressure)
+    found = working(project, project.pads[0], check)
+    result = found.result  # type: ignore[union-attr]
+    steps = {"demand": float(result.demand or 0.0), "capacity": float(result.capacity or 0.0)}
+    for index in found.recording.leading_to(found.step):  # type: ignore[union-attr]
+        step = found.recording.steps[index]  # type: ignore[union-attr]
+        steps[step.symbol] = float(np.ravel(step.value)[0])
+    return steps
+
+
+def _cases() -> Iterator[Case]:
+    for standard in STANDARDS:
+        for place in PLACES:
+            for pressure in PRESSURES:
+                key = (standard, place, pressure)
+                name = f"{standard}, {place} column, {pressure}"
+
+                def step(check: str, symbol: str, key: tuple[str, str, str] = key) -> Callable[[], float]:
+                    return lambda: _steps(*key, check)[symbol]
+
+                def at(key: tuple[str, str, str] = key) -> float:
+                    # the search of EN 1992 gives the distance; the others have half the depth
+                    return _steps(*key, "punching")["a"] if key[0] == "EN" else (D_X + D_Y) / 4
+
+                yield Case(
+                    f"{name}: moment",
+                    "second method",
+                    "sum over 800 x 800 cells",
+                    lambda k=key: _steel(*k)[0],
+                    step("bottom-x", "M_Ed"),
+                    2e-3,
+                    "kNm",
+                )  # type: ignore[misc]
+                yield Case(
+                    f"{name}: steel",
+                    "second method",
+                    "fibres in equilibrium",
+                    lambda k=key: _steel(*k)[1],
+                    step("bottom-x", "demand"),
+                    2e-3,
+                    "mm²/m",
+                )  # type: ignore[misc]
+                yield Case(
+                    f"{name}: one-way shear",
+                    "second method",
+                    "sum over cells",
+                    lambda k=key: _shear(*k)[0],
+                    step("shear-x", "demand"),
+                    2e-3,
+                    "MPa",
+                )  # type: ignore[misc]
+                yield Case(
+                    f"{name}: its strength",
+                    "second method",
+                    "scalars",
+                    lambda k=key: _shear(*k)[1],
+                    step("shear-x", "capacity"),
+                    1e-9,
+                    "MPa",
+                )  # type: ignore[misc]
+                yield Case(
+                    f"{name}: force within",
+                    "second method",
+                    "sum over cells",
+                    lambda k=key, a=at: _punching(*k, a())[0],
+                    step("punching", "R_in"),
+                    6e-3,
+                    "kN",
+                )  # type: ignore[misc]
+                yield Case(
+                    f"{name}: punching",
+                    "second method",
+                    "perimeter walked",
+                    lambda k=key, a=at: _punching(*k, a())[1],
+                    step("punching", "demand"),
+                    4e-3,
+                    "MPa",
+                )  # type: ignore[misc]
+                yield Case(
+                    f"{name}: its strength there",
+                    "second method",
+                    "scalars",
+                    lambda k=key, a=at: _punching(*k, a())[2],
+                    step("punching", "capacity"),
+                    1e-6,
+                    "MPa",
+                )  # type: ignore[misc]
+
+
+CONCRETE_MATRIX: tuple[Case, ...] = tuple(_cases())
