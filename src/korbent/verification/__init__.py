@@ -6,6 +6,7 @@ from korbent.verification.concrete import CONCRETE
 from korbent.verification.concrete_matrix import CONCRETE_MATRIX
 from korbent.verification.contact import CONTACT, ROUND
 from korbent.verification.ground import GROUND
+from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
 from korbent.verification.settlement import SETTLEMENT
@@ -24,6 +25,7 @@ CASES: tuple[Case, ...] = (
     *SOIL_TESTS,
     *CONCRETE,
     *STANDARDS,
+    *JOINTS,
     *CONCRETE_MATRIX,
     *PAD,
 )

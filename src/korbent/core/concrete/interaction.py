@@ -13,7 +13,7 @@ from korbent.core.working import Array
 
 STEEL_MODULUS = 200_000.0
 """MPa."""
-ANGLES, DEPTHS, STRIPS = 48, 64, 36
+ANGLES, DEPTHS, STRIPS = 48, 128, 36
 
 
 @dataclass(frozen=True)
