@@ -4,7 +4,7 @@ from korbent.core.concrete.choose import BarTable, Choice
 from korbent.core.model.foundations import Bars
 from korbent.core.units import Showing, show_ratio
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text, rectangle
-from korbent.drawing.words import bar_words
+from korbent.drawing.words import bar_words, show_weight, weight_unit
 
 WIDE = 10.0
 
@@ -32,13 +32,18 @@ def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect:
                 (j * WIDE / len(row), base, WIDE / len(row), tall),
                 _is(choice.bars, now),
                 choice is found.lightest,
+                units,
             )
             k += 1
     unit = "in" if units.system == "us" else "mm"
     who = f"for all of {len(found.alike)} alike" if len(found.alike) > 1 else "in the base"
     sketch.add(
         Text(
-            (0, 0), f"spacing across, {unit} · kilograms in one base · worst ratio {who}", 10, "soft", dy=16
+            (0, 0),
+            f"spacing across, {unit} · {weight_unit(units)} in one base · worst ratio {who}",
+            10,
+            "soft",
+            dy=16,
         ),
         Text(
             (0, 0),
@@ -61,13 +66,8 @@ def _is(bars: Bars, now: Bars | None) -> bool:
 
 
 def _cell(
-    sketch: Sketch,
-    choice: Choice,
-    key: str,
-    box: tuple[float, float, float, float],
-    chosen: bool,
-    lightest: bool,
-) -> None:
+    sketch: Sketch, choice: Choice, key: str, box: tuple[float, float, float, float], chosen: bool, lightest: bool, units: Showing
+) -> None:  # fmt: skip
     x, y, wide, tall = box
     ratio = choice.ratio if choice.ratio == choice.ratio else 0.0
     fill = f"ratio:{max(min(ratio, 9.9), 0.0):.3f}" if choice.works else "faint"
@@ -76,8 +76,11 @@ def _cell(
     sketch.add(Polygon(outline, fill, stroke, width, key=key))
     middle = (x + wide / 2, y + tall / 2)
     tone = "ink" if choice.works else "soft"
-    head = f"{choice.bars.fabric} {choice.weight:.0f} kg" if choice.bars.fabric else f"{choice.weight:.0f} kg"
+    weight = f"{show_weight(choice.weight, units)} {weight_unit(units)}"
     text = show_ratio(ratio) if choice.works else choice.short
+    head = weight
+    if choice.bars.fabric:
+        head, text = choice.bars.fabric, f"{weight}, {text}" if choice.works else text
     sketch.add(
         Text(middle, head, 11, tone, "middle", bold=choice.works, dy=-2, room=wide),
         Text(middle, text, 9.5, tone, "middle", dy=11, room=wide),

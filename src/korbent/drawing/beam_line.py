@@ -23,7 +23,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> 
         x0, x1 = along(place - wide / 2), along(place + wide / 2)
         sketch.add(
             Polygon(rectangle(x0, 0, x1, high), "faint", None),
-            Text(((x0 + x1) / 2, 0.52 * high), name, 10, "soft", "middle", dy=-3, halo=True),
+            Text(((x0 + x1) / 2, high), name, 10, "soft", "middle", dy=-14),
         )
     half = high / 2
     charts = (
@@ -73,11 +73,11 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> 
         Text((WIDE, 0), f"{show_length(found.at[-1], units)} {unit}", 10, "soft", "right", dy=14),
         Text(
             (WIDE / 2, 0),
-            "whole width, all situations; moments drawn where they pull",
+            "whole width, moments where they pull",
             10,
             "soft",
             "middle",
             dy=14,
         ),
     )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (56.0, 16.0, 16.0, 20.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (56.0, 30.0, 16.0, 20.0))

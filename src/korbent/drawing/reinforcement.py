@@ -320,7 +320,11 @@ def _demand(
     first, last = found.borders[0], found.borders[-1]
     sketch.add(
         Line((place(first, 0.0), place(last, 0.0)), "line", 1.0),
-        Line((place(first, found.least), place(last, found.least)), "soft", 1.0, dash=True),
+        *(
+            [Line((place(first, found.least), place(last, found.least)), "soft", 1.0, dash=True)]
+            if face == "bottom"
+            else []
+        ),
         Line((place(first, found.provided), place(last, found.provided)), "ink", 2.0, key=key),
     )
     most = max(found.required)
@@ -328,7 +332,11 @@ def _demand(
     short = most > found.provided * (1 + 1e-9)
     tone = "beyond" if short else "ink"
     has, needs = show(found.provided, "mm²/m", units), show(most, "mm²/m", units)
-    apart = not 0.6 < found.least / found.provided < 1.5 and found.least > 0.3 * found.provided
+    apart = (
+        face == "bottom"
+        and not 0.6 < found.least / found.provided < 1.5
+        and found.least > 0.3 * found.provided
+    )
     if axis == "x":
         sketch.add(
             Text(place(last, 0.0), f"{face} x, {unit}", 10, "steel_x", dy=-31),

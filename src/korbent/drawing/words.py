@@ -28,3 +28,17 @@ def bar_words(bars: Bars, units: Showing) -> tuple[str, str]:
     if bars.spacing is None:
         return size, f"{bars.number} no"
     return size, f"{bars.spacing / INCH:.3g} in" if us else f"{1000 * bars.spacing:g}"
+
+
+POUND = 0.45359237
+"""kg."""
+
+
+def weight_unit(units: Showing) -> str:
+    """Unit of the weight of bars."""
+    return "lb" if units.system == "us" else "kg"
+
+
+def show_weight(weight: float, units: Showing) -> str:
+    """The weight of bars (kg) without its unit."""
+    return f"{weight / (POUND if units.system == 'us' else 1.0):.0f}"

@@ -21,7 +21,7 @@ from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, alike, bar_table, taken
 from korbent.core.concrete.demand import along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
-from korbent.core.concrete.schedule import HEADER, schedule_by_type, schedule_rows
+from korbent.core.concrete.schedule import header_of, schedule_by_type, schedule_rows
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
@@ -29,6 +29,7 @@ from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import from_above, steel_demand
+from korbent.drawing.words import show_weight, weight_unit
 from korbent.files.sheet import write_sheets
 
 
@@ -131,8 +132,11 @@ class ConcreteStop(Stop):
         if key.startswith("bars:"):
             choice = self.table.choices[int(key.split(":")[1])]
             why = choice.why or f"holds with {show_ratio(choice.ratio)}"
+            u = self.session.project.showing
             name = words(choice.bars, self.session.project.units == "us")
-            self.session.say(f"{self.table.direction} {name}: {choice.weight:.0f} kg, {why}")
+            self.session.say(
+                f"{self.table.direction} {name}: {show_weight(choice.weight, u)} {weight_unit(u)}, {why}"
+            )
 
     def _above(self, _: float) -> Drawing:
         pad, result, project = self.session.pad, self.session.result, self.session.project
@@ -198,10 +202,10 @@ class ConcreteStop(Stop):
         """Writes the bar schedule of the project; into a workbook also one of each type."""
         project = self.session.project
         tables: dict[str, tuple[Sequence[str], list[list[str | float]]]] = {
-            "Bars": (HEADER, schedule_rows(project))
+            "Bars": (header_of(project), schedule_rows(project))
         }
         if path.suffix.lower() == ".xlsx":
-            tables |= {name: (HEADER, rows) for name, rows in schedule_by_type(project).items()}
+            tables |= {name: (header_of(project), rows) for name, rows in schedule_by_type(project).items()}
         try:
             write_sheets(path, tables)
         except OSError as error:

@@ -10,7 +10,7 @@ from korbent.core.concrete.flexure import required_steel, section_within, short_
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.sections import forces_beyond
-from korbent.core.concrete.several import columns_of, sections_at
+from korbent.core.concrete.several import bands_of, beam_sections, columns_of, sections_at
 from korbent.core.concrete.standard import NAMES
 from korbent.core.concrete.strips import strip_moments
 from korbent.core.contact.base import contact_under
@@ -49,7 +49,7 @@ class SteelAlong:
     provided: float
     least: float
     by_strips: bool
-    """False where it is the same over the whole width (round bases, several columns)."""
+    """False where the whole width is taken together (round bases; several columns, besides their bands)."""
 
 
 @remembered(16)
@@ -74,6 +74,10 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
         worst = np.maximum(sign * moments, 0.0).max(axis=(0, 2, 3))
     else:
         worst = np.full(len(at), _whole_width(bench, own, axis, sign))
+        if pad.further and face == "bottom":
+            for band in bands_of(own, columns_of(bench, own.situations), axis):
+                near = np.abs(np.array(at) - float(band.at[0, 0])) <= float(band.width[0, 0]) / 2
+                worst = np.where(near, np.maximum(worst, float(band.moment.max() / band.width[0, 0])), worst)
     d = np.broadcast_to(own.depth(axis), (len(at), 1))
     fcd, fyd = (np.full((len(at), 1), float(v.min())) for v in (own.fcd, own.fyd))
     required, _ = required_steel(
@@ -94,9 +98,9 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
 def _whole_width(bench: Bench, own: ConcretePad, axis: str, sign: float) -> float:
     """Worst moment per width, kNm/m."""
     if len(bench.standing[0]) > 1:
-        line = _beam(bench, own, axis)
+        moment = beam_sections(own, columns_of(bench, own.situations), axis)[1]
         across = float((own.geometry.L if axis == "x" else own.geometry.B)[0, 0])
-        return max(0.0, float((sign * line[2]).max())) / across
+        return max(0.0, float((sign * moment).max())) / across
     faces = forces_beyond(own.geometry, own.contact, own.weight, -section_within(own))
     sides = (0, 1) if axis == "x" else (2, 3)
     return max(0.0, *(float((sign * faces.moment[s] / faces.width[s]).max()) for s in sides))

@@ -13,8 +13,8 @@ STEEL = 7850.0
 """kg/m3."""
 STRAIGHT, BENT, HOOKED, CLOSED = "00", "11", "21", "51"
 """Shape codes of ISO 3766: straight; one bend by 90 degrees; two to the same side; a closed link."""
-ROUNDED = 0.01
-"""Legs and lengths are given to the centimetre."""
+ROUNDED = {"metric": 0.01, "us": INCH / 4}
+"""Legs and lengths are given to the centimetre, or to a quarter of an inch."""
 TAIL = 10
 """Diameters of the straight end beyond the hook of a tie, of which it has two."""
 
@@ -107,8 +107,9 @@ def positions(size: float, cover: float, bars: Bars) -> list[float]:
     return [-room / 2 + room * i / gaps for i in range(gaps + 1)]
 
 
-def _rounded(length: float) -> float:
-    return round(round(length / ROUNDED) * ROUNDED, 3)
+def _rounded(project: Project, length: float) -> float:
+    step = ROUNDED[project.units]
+    return round(round(length / step) * step, 6)
 
 
 def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[Piece]:
@@ -119,12 +120,12 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[Piec
     # the layer inside stands on the outer one: its legs are shorter by that
     inside = settings.outer_bars != face[-1]
     other = pad.reinforcement.bars(face[:-1] + ("y" if along_x else "x"))
-    leg = _rounded(pad.thickness - 2 * cover - (other.diameter if inside and other else 0.0))
+    leg = _rounded(project, pad.thickness - 2 * cover - (other.diameter if inside and other else 0.0))
     shortest = mandrel_of(bars.diameter, project.standards.concrete) / 2 + 3 * bars.diameter
     hooked = settings.bar_ends == "hooked" and leg > shortest
     for at in positions(across, cover, bars):
         whole = along if not pad.is_round else 2 * sqrt(max((along / 2) ** 2 - at**2, 0.0))
-        straight = _rounded(whole - 2 * cover)
+        straight = _rounded(project, whole - 2 * cover)
         if straight > 4 * bars.diameter:
             yield (
                 (HOOKED, bars.diameter, leg, straight, leg)
@@ -159,7 +160,7 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         oe = pad.dowels.diameter
         yield (
             "dowels",
-            (BENT, oe, _rounded(deep + lap_of(project, pad, oe)), _rounded(foot * oe), 0.0),
+            (BENT, oe, _rounded(project, deep + lap_of(project, pad, oe)), _rounded(project, foot * oe), 0.0),
             pad.dowels.number,
         )
     if pedestal is None:
@@ -167,10 +168,14 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
     high = pedestal.top - pad.top
     oe = pedestal.diameter
     if pad.dowels:
-        yield "pedestal", (STRAIGHT, oe, 0.0, _rounded(high - cover), 0.0), pedestal.bars
+        yield "pedestal", (STRAIGHT, oe, 0.0, _rounded(project, high - cover), 0.0), pedestal.bars
     else:
-        yield "pedestal", (BENT, oe, _rounded(deep + high - cover), _rounded(foot * oe), 0.0), pedestal.bars
-    a, b = _rounded(pedestal.size_x - 2 * cover), _rounded(pedestal.size_y - 2 * cover)
+        yield (
+            "pedestal",
+            (BENT, oe, _rounded(project, deep + high - cover), _rounded(project, foot * oe), 0.0),
+            pedestal.bars,
+        )
+    a, b = _rounded(project, pedestal.size_x - 2 * cover), _rounded(project, pedestal.size_y - 2 * cover)
     count = max(1, ceil((high - cover) / pedestal.tie_spacing)) + 1
     yield "ties", (CLOSED, pedestal.tie_diameter, a, b, 0.0), count
 
@@ -183,7 +188,11 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
     cover = project.settings_of(pad).concrete_cover
     layers = bars.number or max(1, ceil((pad.thickness - 2 * cover) / (bars.spacing or 1.0) - 1e-9) - 1)
     for size, side in ((pad.width, "x"), (pad.length, "y")):
-        yield f"sides {side}", (STRAIGHT, bars.diameter, 0.0, _rounded(size - 2 * cover), 0.0), 2 * layers
+        yield (
+            f"sides {side}",
+            (STRAIGHT, bars.diameter, 0.0, _rounded(project, size - 2 * cover), 0.0),
+            2 * layers,
+        )
 
 
 def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
@@ -239,8 +248,8 @@ def sheets(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Sheet
         if settings.base_concrete != "reinforced":
             continue
         size = (
-            _rounded(pad.width - 2 * settings.concrete_cover),
-            _rounded(pad.length - 2 * settings.concrete_cover),
+            _rounded(project, pad.width - 2 * settings.concrete_cover),
+            _rounded(project, pad.length - 2 * settings.concrete_cover),
         )
         for name in ("bottom", "top"):
             x, y = r.bars(f"{name}_x"), r.bars(f"{name}_y")
@@ -264,41 +273,45 @@ def weight_of(project: Project, pad: Pad) -> float:
 HEADER = (
     "Mark", "Diameter, mm", "Shape (ISO 3766)", "a, mm", "b, mm", "c, mm", "Mandrel, mm", "Length, mm", "Number", "Weight, kg", "Where",
 )  # fmt: skip
+POUND = 0.45359237
+"""kg."""
+
+
+def header_of(project: Project) -> tuple[str, ...]:
+    """The heads of the columns, in the units of the project."""
+    return (
+        tuple(h.replace(", mm", ", in").replace(", kg", ", lb") for h in HEADER)
+        if project.units == "us"
+        else HEADER
+    )
 
 
 def schedule_rows(project: Project, pads: tuple[Pad, ...] | None = None) -> list[list[str | float]]:
-    """The schedule as rows of a table, bars first, then sheets, the sum last."""
+    """The schedule as rows of a table, bars first, then sheets, the sum last; mm and kg, or in and lb."""
+    us = project.units == "us"
 
-    def mm(length: float) -> str | float:
-        return round(1000 * length) if length else ""
+    def size(length: float) -> str | float:
+        return (round(length / INCH, 2) if us else round(1000 * length)) if length else ""
+
+    def weight(kilograms: float) -> float:
+        return round(kilograms / (POUND if us else 1.0), 1)
 
     bars, fabrics = schedule(project, pads), sheets(project, pads)
     rows: list[list[str | float]] = []
     for bar in bars:
-        legs = [mm(bar.a), mm(bar.b), mm(bar.c)]
+        diameter = round(bar.diameter / INCH, 3) if us else round(1000 * bar.diameter, 1)
+        legs = [size(bar.a), size(bar.b), size(bar.c)]
         rows.append(
-            [bar.mark, round(1000 * bar.diameter, 1), bar.shape, *legs, mm(bar.mandrel), mm(bar.length), bar.count, round(bar.weight, 1), _places(bar.where)]
+            [bar.mark, diameter, bar.shape, *legs, size(bar.mandrel), size(bar.length), bar.count, weight(bar.weight), _places(bar.where)]
         )  # fmt: skip
     for sheet in fabrics:
+        sizes = [size(sheet.width), size(sheet.length)]
         rows.append(
-            [sheet.mark, sheet.fabric, "sheet", mm(sheet.width), mm(sheet.length), "", "", "", sheet.count, round(sheet.weight, 1), _places(sheet.where)]
+            [sheet.mark, sheet.fabric, "sheet", *sizes, "", "", "", sheet.count, weight(sheet.weight), _places(sheet.where)]
         )  # fmt: skip
     count = sum(b.count for b in bars) + sum(s.count for s in fabrics)
-    rows.append(
-        [
-            "",
-            "",
-            "",
-            "",
-            "",
-            "",
-            "",
-            "",
-            count,
-            round(sum(b.weight for b in bars) + sum(s.weight for s in fabrics), 1),
-            "all",
-        ]
-    )
+    total = sum(b.weight for b in bars) + sum(s.weight for s in fabrics)
+    rows.append(["", "", "", "", "", "", "", "", count, weight(total), "all"])
     return rows
 
 

@@ -342,27 +342,44 @@ def _flexure(
     return outcome
 
 
-def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, Array]:
-    """(moment in kNm, width in m) of the band under the column that asks for most steel, across a row; zero where there is no row.
+@dataclass(frozen=True)
+class Band:
+    """The band under one column of a row, across it: its middle and width (candidates, 1), m, and its moment at the face, kNm."""
+
+    at: Array
+    width: Array
+    moment: Array
+
+
+def bands_of(pad: ConcretePad, columns: list[Column], axis: str) -> list[Band]:
+    """Bands across a row of columns, for bars along an axis; their moments are zero where the columns stand in no row.
 
     In the band the load of the column spreads evenly over the size across.
     """
     g = pad.geometry
     mine, other = (0, 1) if axis == "x" else (1, 0)
-    size = g.B if axis == "x" else g.L
-    length = g.L if axis == "x" else g.B
+    size, length = (g.B, g.L) if axis == "x" else (g.L, g.B)
     places = np.stack([c.x if axis == "x" else c.y for c in columns])
-    spread = places.max(axis=0) - places.min(axis=0)
-    in_row = spread < ROW * size
+    in_row = places.max(axis=0) - places.min(axis=0) < ROW * size
     d = pad.depth(axis)
-    most, width = np.zeros(pad.contact.a.shape), np.ones(pad.contact.a.shape)
+    found = []
     for column, place in zip(columns, places):
         band = np.minimum(column.face[other] + d, length)
-        for sign in (-1.0, 1.0):
-            reach = np.maximum(size / 2 - sign * place - column.face[mine] / 2, 0.0)
-            moment = np.maximum(column.V, 0.0) / size * reach**2 / 2 * in_row
-            more = moment / band > most / width
-            most, width = np.where(more, moment, most), np.where(more, band * np.ones_like(moment), width)
+        reach = np.maximum(size / 2 + np.abs(place) - column.face[mine] / 2, 0.0)
+        moment = np.maximum(column.V, 0.0) / size * reach**2 / 2 * in_row
+        found.append(Band(column.y if axis == "x" else column.x, band, moment))
+    return found
+
+
+def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, Array]:
+    """(moment in kNm, width in m) of the band under the column that asks for most steel, across a row; zero where there is no row."""
+    most, width = np.zeros(pad.contact.a.shape), np.ones(pad.contact.a.shape)
+    for band in bands_of(pad, columns, axis):
+        more = band.moment / band.width > most / width
+        most, width = (
+            np.where(more, band.moment, most),
+            np.where(more, band.width * np.ones_like(most), width),
+        )
     return most, width
 
 
