@@ -143,3 +143,36 @@ def test_verify(tmp_path: Path) -> None:
 
 def test_version() -> None:
     assert run("--version").stdout.startswith("Korbent ")
+
+
+def test_the_bar_schedule_is_written(tmp_path: Path) -> None:
+    from openpyxl import load_workbook
+
+    from korbent.core.concrete.schedule import schedule
+    from korbent.demo import coombe
+    from korbent.files.project_file import save
+
+    odd = "upper/left: [1]"
+    known = coombe()
+    types = tuple(t.replaced(name=odd) if t.name == "upper" else t for t in known.types)
+    project = known.replaced(
+        types=types, pads=tuple(p.replaced(type=odd) if p.type == "upper" else p for p in known.pads)
+    )
+    file = tmp_path / "c.korbent"
+    save(project, file)
+    found = run("schedule", str(file), "--out", str(tmp_path / "bars.xlsx"))
+    assert found.returncode == 0
+    assert f"{len(schedule(project))} marks" in found.stdout
+    book = load_workbook(tmp_path / "bars.xlsx")
+    assert len(book.sheetnames) == 3
+    assert run("schedule", str(file), "--out", str(tmp_path / "no" / "bars.csv")).returncode == 2
+
+
+def test_a_check_that_the_base_has_not_is_said_so(tmp_path: Path) -> None:
+    from korbent.demo import coombe
+    from korbent.files.project_file import save
+
+    save(coombe(), tmp_path / "c.korbent")
+    found = run("explain", str(tmp_path / "c.korbent"), "F1", "plain-x")
+    assert found.returncode == 0
+    assert "does not apply" in found.stdout

@@ -20,7 +20,7 @@ from korbent.core.units import show
 from korbent.demo import lindmere
 from korbent.files.project_file import ProjectFileError, load, save
 
-COMMANDS = ("check", "explain", "report", "example", "verify", "demo", "open")
+COMMANDS = ("check", "explain", "report", "schedule", "example", "verify", "demo", "open")
 
 app = typer.Typer(
     add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None,
@@ -172,6 +172,21 @@ def report(
 
 
 @app.command()
+def schedule(
+    file: File,
+    out: Annotated[Path, typer.Option("--out", help="the CSV or XLSX file to write")] = Path("bars.xlsx"),
+) -> None:
+    """Write the bar schedule: of the project, and in a workbook also of each type."""
+    from korbent.files.bar_schedule import write_schedule
+
+    try:
+        count = write_schedule(_load(file), out)
+    except (OSError, ValueError) as error:
+        fail(f"{out}: the schedule was not written: {getattr(error, 'strerror', None) or error}")
+    typer.echo(f"{out}: {count} marks")
+
+
+@app.command()
 def example(
     out: Annotated[Path, typer.Option("--out", help="the folder to write to")] = Path("korbent-example"),
 ) -> None:
@@ -183,6 +198,7 @@ def write_example(out: Path) -> None:
     """The full example into a folder."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from korbent.demo import DEMOS
+    from korbent.files.bar_schedule import write_schedule
     from korbent.files.report import write_report
 
     project = lindmere()
@@ -196,12 +212,15 @@ def write_example(out: Path) -> None:
         for name, other in others.items():
             save(other, out / f"{name}.korbent")
             write_report(other, out / f"{name}.pdf")
+        for name, shown in {"lindmere": project, **others}.items():
+            write_schedule(shown, out / f"{name}-bars.xlsx")
     except OSError as error:
         fail(f"{out}: {error.strerror or error}")
     from korbent.app.main import pictures
 
     written = ["lindmere.korbent", "results.json", "report.pdf"]
     written += [f"{name}.{kind}" for name in others for kind in ("korbent", "pdf")]
+    written += [f"{name}-bars.xlsx" for name in ("lindmere", *others)]
     written += [path.name for path in pictures(project, out, pad="P8")]
     typer.echo(f"written to {out.resolve()}: {', '.join(written)}")
 

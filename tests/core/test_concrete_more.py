@@ -550,3 +550,75 @@ def test_links_are_named_where_the_standard_would_go_on_with_them() -> None:
         heavy = by(standard, load=Load(V=3000.0), thickness=0.3)
         for name in ("punching", "shear-x"):
             assert "links in bases are not covered" in check(heavy, name).message
+
+
+# symmetry, and the same pad in other units
+
+
+@pytest.mark.parametrize("standard", NAMES)
+@given(
+    load=st.builds(
+        lambda V, h, k, m, n: Load(V=V, Hx=V * h, Hy=V * k, Mx=V * m, My=V * n),
+        st.floats(200, 900), *(st.floats(-0.12, 0.12),) * 4,
+    ),
+    offset=st.floats(-0.4, 0.4), pipe=st.floats(0.35, 0.8),
+)  # fmt: skip
+def test_a_mirrored_pad_says_the_same(standard: str, load: Load, offset: float, pipe: float) -> None:
+    """Mirrored in the y axis: Hx, My and places along x change their sign; openings, bands and dowels go with them."""
+    common: dict[str, Any] = {"dowels": Dowels(number=4, diameter=0.02)}
+    one = by(
+        standard, load=load, offset_x=offset, openings=(Opening(x=pipe, y=0.2, diameter=0.15),), **common
+    )
+    mirrored = Load(V=load.V, Hx=-load.Hx, Hy=load.Hy, Mx=load.Mx, My=-load.My)
+    other = by(
+        standard,
+        load=mirrored,
+        offset_x=-offset,
+        openings=(Opening(x=-pipe, y=0.2, diameter=0.15),),
+        **common,
+    )
+    for a, b in zip(evaluate_pad(one, one.pads[0]).checks, evaluate_pad(other, other.pads[0]).checks):
+        if a.check.group == "concrete":
+            assert a.state is b.state
+            assert (a.ratio or 0.0) == pytest.approx(b.ratio or 0.0, rel=1e-6, abs=1e-9)
+
+
+@pytest.mark.parametrize("standard", NAMES)
+def test_metric_and_us_input_of_one_pad_agree(standard: str) -> None:
+    """The same pad typed in feet, kips, psi and bar numbers, and in metres, kN, MPa and mm with all digits."""
+    from korbent.core.concrete.bar_text import parsed
+    from korbent.core.units import parse
+
+    def both(us: str, metric: str, unit: str, kind: str = "metric") -> tuple[float, float]:
+        return parse(us, unit, "us"), parse(metric, unit, "metric")
+
+    typed = {
+        "width": both("7 ft", "2.1336 m", "m"), "length": both("8'-6\"", "2.5908 m", "m"), "thickness": both("20 in", "508 mm", "m"),
+    }  # fmt: skip
+    force = both("140 kip", "622.750962173973 kN", "kN")
+    moment = both("35 kip ft", "47.4536282870297 kNm", "kNm")
+    strength, fy = (
+        both("4000 psi", "27.5790291672707 MPa", "MPa"),
+        both("60 ksi", "413.685437509060 MPa", "MPa"),
+    )
+    bars = parsed("#5 at 9 in"), parsed("15.875 at 228.6")
+    found = []
+    for i in (0, 1):
+        r = Reinforcement(bottom_x=bars[i], bottom_y=bars[i])
+        settings = {"concrete_strength": strength[i], "steel_strength": fy[i]}
+        project = by(
+            standard,
+            settings,
+            load=Load(V=force[i], My=moment[i]),
+            reinforcement=r,
+            **{k: v[i] for k, v in typed.items()},
+        )
+        found.append(
+            {
+                c.check.id: c.ratio
+                for c in evaluate_pad(project, project.pads[0]).checks
+                if c.check.group == "concrete"
+            }
+        )
+    for name, ratio in found[0].items():
+        assert (ratio or 0.0) == pytest.approx(found[1][name] or 0.0, rel=1e-6), name

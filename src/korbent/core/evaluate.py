@@ -347,6 +347,9 @@ class Working:
         return lines(self.recording, self.step if step is None else step, 0, self.situation)
 
 
+ELSE = "a base of this kind has no such check"
+
+
 def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
     """The working of one check in its governing situation; the bare result where nothing was computed.
 
@@ -356,6 +359,8 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
     recording = Recording()
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     found = [(f, o) for f, o in outcomes_on(bench, recording) if o.check.id == check]
+    if not found and check in CHECKS:
+        return CheckResult(pad.name, CHECKS[check], State.NOT_APPLICABLE, message=ELSE)
     if not found:
         raise KeyError(check)
     family, outcome = found[0]
@@ -393,6 +398,8 @@ def situations_of(project: Project, pad: Pad, check: str) -> tuple[SituationRow,
     """
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     found = [o for _, o in outcomes_on(bench) if o.check.id == check]
+    if not found and check in CHECKS:
+        return ()
     if not found:
         raise KeyError(check)
     outcome = found[0]

@@ -168,8 +168,11 @@ def _columns(
     for name, own in further.items():
         x, y = float(own.offset_x[0, 0]), float(own.offset_y[0, 0])
         hx, hy = (float(v[0, 0]) / 2 for v in own.face)
+        wide = float(own.diameter[0, 0])
         sketch.add(
-            Polygon(rectangle(x - hx, y - hy, x + hx, y + hy), "concrete", "concrete_line", 1.4),
+            Disc((x, y), wide / 2, "concrete", "concrete_line", 1.4)
+            if wide
+            else Polygon(rectangle(x - hx, y - hy, x + hx, y + hy), "concrete", "concrete_line", 1.4),
             Text((x, y), name, 10, "ink", "middle", dy=4),
         )
     strong = highlight in ("face", "dowels")

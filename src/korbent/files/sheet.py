@@ -103,6 +103,10 @@ def _xlsx(path: Path) -> dict[str, list[list[str]]]:
 Cell = str | float | int | bool | None
 
 
+NOT_IN_NAMES = re.compile(r"[\[\]:*?/\\]")
+"""What the name of a sheet cannot hold."""
+
+
 def write_sheets(
     path: Path, tables: Mapping[str, tuple[Sequence[str], Sequence[Sequence[Cell]]]]
 ) -> list[Path]:
@@ -117,7 +121,7 @@ def write_sheets(
         book = Workbook()
         book.remove(book.worksheets[0])
         for name, (header, rows) in tables.items():
-            sheet = book.create_sheet(name[:31])
+            sheet = book.create_sheet(NOT_IN_NAMES.sub(" ", name)[:31])
             sheet.append(list(header))
             for row in rows:
                 sheet.append(list(row))

@@ -21,7 +21,6 @@ from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, alike, bar_table, taken
 from korbent.core.concrete.demand import along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
-from korbent.core.concrete.schedule import header_of, schedule_by_type, schedule_rows
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
@@ -30,7 +29,7 @@ from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.words import show_weight, weight_unit
-from korbent.files.sheet import write_sheets
+from korbent.files.bar_schedule import write_schedule
 
 
 class ConcreteStop(Stop):
@@ -200,14 +199,8 @@ class ConcreteStop(Stop):
 
     def write_schedule(self, path: Path) -> None:
         """Writes the bar schedule of the project; into a workbook also one of each type."""
-        project = self.session.project
-        tables: dict[str, tuple[Sequence[str], list[list[str | float]]]] = {
-            "Bars": (header_of(project), schedule_rows(project))
-        }
-        if path.suffix.lower() == ".xlsx":
-            tables |= {name: (header_of(project), rows) for name, rows in schedule_by_type(project).items()}
         try:
-            write_sheets(path, tables)
+            write_schedule(self.session.project, path)
         except OSError as error:
             self.session.say(f"! {path}: {error.strerror or error}")
             return
