@@ -243,3 +243,22 @@ def test_both_sections_and_lines_of_all_demos() -> None:
             drawing = beam_line_drawing(along_base(project, pad, axis), project.showing, 2.0)
             assert "kip" in texts(drawing) or "no moments" in texts(drawing)
     assert "#" in texts(bar_section(project, project.pads[0]))
+
+
+def test_the_ledger_begins_with_the_checks_of_the_stop(window: MainWindow, qtbot: QtBot) -> None:
+    """In Concrete its checks are in sight, and stay there after an edit."""
+    ledger = window.ledger
+    rows = ledger.model.rows
+
+    def top() -> str:
+        row = rows[ledger.list.indexAt(ledger.list.viewport().rect().topLeft().__class__(20, 4)).row()]
+        return row if isinstance(row, str) else row.check.group
+
+    window.go_to(3)
+    assert top() == "bearing"
+    window.go_to(5)
+    qtbot.waitUntil(lambda: top() == "concrete")
+    at = ledger.list.verticalScrollBar().value()
+    window.session.edit(("pads", "P7", "thickness"), 0.55)
+    rows = ledger.model.rows
+    assert ledger.list.verticalScrollBar().value() == at

@@ -300,10 +300,19 @@ class Ledger(QWidget):
             if former and former[0].worst.ratio is not None and former[0] is not result:
                 was = f" · was {show_ratio(former[0].worst.ratio)}"
         self.worst_line.setText(f"worst: {worst.check.title.lower()}{was}")
+        at = self.list.verticalScrollBar().value()
         self.model.show(result.checks, self.by_ratio)
         self._follow()
+        # what one was looking at stays where it was
+        self.list.verticalScrollBar().setValue(at)
         if self.stack.currentIndex() == 1:
             self.working.show_check(session.check)
+
+    def show_group(self, group: str | None) -> None:
+        """Brings the checks of a group to the top of the list, where it is sorted by group."""
+        if group in self.model.rows:
+            index = self.model.index(self.model.rows.index(group))
+            self.list.scrollTo(index, QListView.ScrollHint.PositionAtTop)
 
     def _follow(self) -> None:
         """Marks the selected check in the list, and the one that a drawing points at."""

@@ -193,6 +193,7 @@ class MainWindow(QMainWindow):
         self.stack.setCurrentIndex(index)
         self.rail.choose(index)
         self.refresh()
+        self.ledger.show_group(self.stop.group)
 
     @property
     def stop(self) -> Stop:
