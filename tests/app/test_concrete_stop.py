@@ -262,3 +262,14 @@ def test_the_ledger_begins_with_the_checks_of_the_stop(window: MainWindow, qtbot
     window.session.edit(("pads", "P7", "thickness"), 0.55)
     rows = ledger.model.rows
     assert ledger.list.verticalScrollBar().value() == at
+
+
+def test_a_plain_base_shows_no_bars(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.edit(("settings", "base_concrete"), "plain")
+    stop = stop_of(window)
+    above = stop.views[0].drawing
+    assert "plain concrete" in texts(above)
+    assert not [s for s in above.shapes if isinstance(s, Line) and s.stroke == "steel_x"]
+    assert "plain concrete" in texts(stop.sections[0].drawing)
+    assert not stop.bars.fields["bottom_x"].isEnabled()
+    assert "plain concrete" in stop.bars.detail.text()

@@ -127,13 +127,14 @@ class BarsStrip(QWidget):
             return
         us = self.session.project.units == "us"
         r = pad.reinforcement
+        plain = self.session.project.settings_of(pad).base_concrete == "plain"
         for face in FACES:
             shown = words(r.bars(face), us) or ""
             self._show(face, shown)
             idle = r.top_like_bottom and face.startswith("top")
-            self.fields[face].setEnabled(not idle and not pad.frozen)
+            self.fields[face].setEnabled(not idle and not pad.frozen and not plain)
             self.holds[face].setText(GLYPHS[r.hold_of(face)])
-            self.holds[face].setEnabled(not idle and not pad.frozen)
+            self.holds[face].setEnabled(not idle and not pad.frozen and not plain)
         self._show("sides", words(r.sides, us) or "")
         self._show("dowels", dowels_words(pad.dowels, us))
         self._show("openings", self._openings_words(pad))
@@ -142,9 +143,12 @@ class BarsStrip(QWidget):
         self.all.setVisible(others > 1)
         self.all.setText(f"all {others} of {pad.type}")
         self.heading.setText(f"Bars  {pad.name}")
-        self.detail.setText(
-            f"{pad.frozen}: its bars stay" if pad.frozen else "beside each: what a proposal may do with it"
+        words_of = (
+            "plain concrete: no bars are counted on (Plan, Settings)"
+            if plain
+            else "beside each: what a proposal may do with it"
         )
+        self.detail.setText(f"{pad.frozen}: its bars stay" if pad.frozen else words_of)
 
     def _show(self, name: str, text: str) -> None:
         field = self.fields[name]

@@ -58,6 +58,8 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
     sketch.add(Text((size / 2, h / 2), f"h {show_length(h, project.showing)} {unit}", 11, "ink", dx=8, dy=4))
     _marks(sketch, project, pad, axis, size, highlight)
     bottom = f"cover {show(cover * 1000, 'mm', project.showing)} {shown_unit('mm', project.showing)}, {settings.outer_bars} bars outside"
+    if settings.base_concrete == "plain":
+        bottom = "plain concrete"
     tone = "accent" if highlight == "cover" else "soft"
     sketch.add(Text((-size / 2, 0), bottom, 11, tone, dy=33, bold=highlight == "cover"))
     return Drawing(tuple(sketch.shapes), (-size / 2, 0, size / 2, up), (16.0, 12.0, 74.0, 44.0))

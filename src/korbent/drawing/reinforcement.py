@@ -9,6 +9,7 @@ from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.demand import SteelAlong
 from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.pad import clear_distances, effective_depths
+from korbent.core.concrete.plain import plain_depth_of
 from korbent.core.concrete.punching import perimeter_around
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult
@@ -50,7 +51,12 @@ def from_above(
     d_x, d_y = effective_depths(
         g.h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"]
     )
-    _sections(sketch, pad, g, float(d_x[0, 0]), float(d_y[0, 0]), highlight)
+    if settings.base_concrete == "plain":
+        # shear is looked at the thickness that counts beyond the column
+        counts = plain_depth_of(project, pad)
+        _sections(sketch, pad, g, counts, counts, highlight)
+    else:
+        _sections(sketch, pad, g, float(d_x[0, 0]), float(d_y[0, 0]), highlight)
     _columns(sketch, project, pad, g, result, float((d_x + d_y)[0, 0]) / 2, highlight)
     for opening in pad.openings:
         at = (opening.x, opening.y)
@@ -74,18 +80,27 @@ def from_above(
     sketch.add(
         Text((0, L / 2), f"B {show_length(B, units)} {unit}", 11, "ink", "middle", dy=-18 if demands else -8),
         Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-4),
-        Text(
-            (-B / 2, L / 2), _named(pad, face, "x", units, L, settings.concrete_cover), 11, "steel_x", dy=-5
-        ),
-        Text(
-            (B / 2, L / 2),
-            _named(pad, face, "y", units, B, settings.concrete_cover),
-            11,
-            "steel_y",
-            "right",
-            dy=-5,
-        ),
     )
+    if settings.base_concrete == "plain":
+        sketch.add(Text((-B / 2, L / 2), "plain concrete", 11, "soft", dy=-5))
+    else:
+        sketch.add(
+            Text(
+                (-B / 2, L / 2),
+                _named(pad, face, "x", units, L, settings.concrete_cover),
+                11,
+                "steel_x",
+                dy=-5,
+            ),
+            Text(
+                (B / 2, L / 2),
+                _named(pad, face, "y", units, B, settings.concrete_cover),
+                11,
+                "steel_y",
+                "right",
+                dy=-5,
+            ),
+        )
     margins = (44.0, margins[1], margins[2], margins[3])
     return Drawing(tuple(sketch.shapes), (-B / 2, below, right, L / 2), margins)
 

@@ -10,7 +10,10 @@ from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, first_moment, section_width
 from korbent.core.concrete.punching import soil_within
 from korbent.core.concrete.sections import SIDES, forces_beyond
-from korbent.core.working import Array, Recorder
+from korbent.core.concrete.standard import standard_of
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.working import SILENT, Array, Recorder
 
 IDS = ("plain-x", "plain-y", "plain-shear-x", "plain-shear-y", "plain-punching")
 
@@ -28,6 +31,15 @@ def plain_checks(pad: ConcretePad, record: Recorder) -> list[Outcome]:
     for axis in "xy":
         outcomes.append(_shear(pad, axis, depth, shear, scope))
     return [*outcomes, _punching(pad, depth, scope)]
+
+
+def plain_depth_of(project: Project, pad: Pad) -> float:
+    """Thickness of a plain base that counts, m; all of it without a standard."""
+    settings = project.settings_of(pad)
+    standard = standard_of(project.standards.concrete, settings)
+    deduction = settings.plain_deduction if settings.cast_against == "soil" else 0.0
+    h = np.full((1, 1), pad.thickness)
+    return float((standard.plain_depth(h, deduction, SILENT) if standard else h)[0, 0])
 
 
 def _along(axis: str) -> tuple[int, int]:
