@@ -375,3 +375,38 @@ def test_short_term_settlement_is_what_comes_at_once() -> None:
     deep = float(evaluate(stiff).pad("P").check("settlement").message.split()[-2])
     u = float(displacement_below(n(2.0), n(2.4), n(deep), n(0.5), 0.74))
     assert found.demand == pytest.approx(1000 * q * u / 20_000, rel=0.02)
+
+
+def test_changes_of_pairs_are_kept_and_follow_what_moves() -> None:
+    """One base resized, one moved: the same as worked out anew; and each against a difference of the stress itself."""
+    from korbent.core.settlement.influence import Slopes
+
+    rng = np.random.default_rng(11)
+    n, k = 14, 9
+    x, y = rng.uniform(0, 40, n), rng.uniform(0, 30, n)
+    values = {
+        "B": rng.uniform(1, 3, n),
+        "L": rng.uniform(1, 3, n),
+        "turn": rng.uniform(0, 1, n),
+        "level": rng.uniform(-2, 0, n),
+    }
+    levels = np.linspace(-0.5, -12.0, k) * np.ones((n, 1))
+    kept = Slopes(20.0, 0.5)
+
+    def of(found: Slopes) -> tuple[np.ndarray, np.ndarray]:
+        return found(np.stack([x, y], axis=-1), levels, Areas(x=x, y=y, **values))
+
+    of(kept)
+    values = values | {"B": values["B"].copy()}
+    values["B"][3] = 2.71
+    x = x.copy()
+    x[7] += 0.4
+    pairs, unit = of(kept)
+    again, fresh = of(Slopes(20.0, 0.5))
+    assert (pairs == again).all()
+    np.testing.assert_allclose(unit, fresh, rtol=1e-12, atol=1e-15)
+    assert (np.diff(pairs[:, 0]) >= 0).all()
+    for (i, j), change in list(zip(pairs, unit))[::17]:
+        one = Areas(x=x, y=y, **values).only(np.array([j]))
+        east, west = (stress_at(float(x[i]) + d, float(y[i]), levels[i], one)[0] for d in (0.5, -0.5))
+        np.testing.assert_allclose(change[0], east - west, rtol=1e-9, atol=1e-15)

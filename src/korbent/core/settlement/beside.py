@@ -12,7 +12,7 @@ from korbent.core.model.actions import Actions, AreaLoad
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.footing import equal_rectangle
-from korbent.core.settlement.influence import Areas, Influences, area_load_stress, stress_at
+from korbent.core.settlement.influence import Areas, Influences, Slopes, area_load_stress
 from korbent.core.working import SILENT, Array
 
 LEVELS = 60
@@ -151,10 +151,16 @@ def besides(project: Project) -> dict[str, Beside]:
     names = tuple(pad.name for pad in project.pads)
     before = _last.get("state")  # read once: other threads may put theirs there meanwhile
     same = _unchanged(before, names, levels, total)
+    pairs, slopes = _near(places, levels, areas)
+    starts = np.searchsorted(pairs[:, 0], np.arange(len(names) + 1))
+
+    def along(i: int, level: Array) -> tuple[Array, Array]:
+        some = slice(starts[i], starts[i + 1])
+        place = (float(areas.x[i]), float(areas.y[i]))
+        return _slopes(project, place, level, slopes[some], pressures[pairs[some, 1]])
+
     found = {
-        name: before[3][name]
-        if before and kept
-        else Beside(level, own, *_slopes(project, i, areas, pressures, level))
+        name: before[3][name] if before and kept else Beside(level, own, *along(i, level))
         for i, (name, level, own, kept) in enumerate(zip(names, levels, total, same))
     }
     stress = np.stack([b.stress for b in found.values()])
@@ -166,36 +172,20 @@ NEAR = 20.0
 """How far away (m) other bases still tilt one."""
 STEP = 0.5
 """Distance (m) from the middle at which the change of the stress is taken."""
-_units: OrderedDict[bytes, Array] = OrderedDict()
+_near = Slopes(NEAR, STEP)
 
 
-def _slopes(project: Project, i: int, areas: Areas, pressures: Array, levels: Array) -> tuple[Array, Array]:
-    """Change along x and y of the stress below a base by what is near it, kPa/m, each (situations, levels)."""
-    x, y = float(areas.x[i]), float(areas.y[i])
-    near = np.hypot(areas.x - x, areas.y - y) < NEAR
-    near[i] = False
-    which = np.flatnonzero(near)
-    found = np.zeros((2, pressures.shape[1], len(levels)))
-    points = ((x + STEP, y), (x - STEP, y), (x, y + STEP), (x, y - STEP))
-    if len(which):
-        some = areas.only(which)
-        key = b"".join(
-            v.tobytes()
-            for v in (
-                np.array([x, y]),
-                levels,
-                *(getattr(some, n) for n in ("x", "y", "B", "L", "turn", "level")),
-            )
-        )
-        unit = _units.get(key)
-        if unit is None:
-            east, west, north, south = (stress_at(*p, levels, some) for p in points)
-            unit = _units[key] = np.stack([east - west, north - south]) / (2 * STEP)
-            if len(_units) > 2000:
-                _units.popitem(last=False)
-        found += np.einsum("dak,as->dsk", unit, pressures[which])
+def _slopes(
+    project: Project, place: tuple[float, float], levels: Array, unit: Array, pressures: Array
+) -> tuple[Array, Array]:
+    """Change along x and y of the stress below a base by what is near it, kPa/m, each (situations, levels).
+
+    Args:
+        unit: of those near it (near, 2, levels), pressures: of the same (near, situations).
+    """
+    found = np.einsum("adk,as->dsk", unit, pressures)
     for load, share in acting(project.actions):
-        found += share * _slopes_of_area(load, x, y, levels)[:, None, :]
+        found = found + share * _slopes_of_area(load, *place, levels)[:, None, :]
     return found[0], found[1]
 
 

@@ -65,21 +65,31 @@ def point_stress(r2: Array, z: Array) -> Array:
     return stress
 
 
-def stress_at(x: float, y: float, levels: Array, areas: Areas) -> Array:
-    """Unit influences of rectangles below one point, shape (areas, levels)."""
+def stress_of_pairs(places: Array, levels: Array, areas: Areas) -> Array:
+    """Unit influence of each rectangle below its own point, (pairs, levels).
+
+    Args:
+        places: (pairs, 2), or one point. levels: (pairs, levels), or those of all. areas: as many as pairs, or one.
+    """
     c, s = np.cos(areas.turn), np.sin(areas.turn)
-    dx, dy = x - areas.x, y - areas.y
+    dx, dy = places[..., 0] - areas.x, places[..., 1] - areas.y
     u, v = (c * dx + s * dy)[:, None], (c * dy - s * dx)[:, None]
     z = areas.level[:, None] - levels
-    B, L = areas.B[:, None], areas.L[:, None]
-    far = np.hypot(u, v)[:, 0] > FAR * np.maximum(areas.B, areas.L)
-    found = np.empty((len(areas), len(levels)))
+    B, L = (np.broadcast_to(size[:, None], u.shape) for size in (areas.B, areas.L))
+    far = np.hypot(u, v)[:, 0] > FAR * np.maximum(B, L)[:, 0]
+    found = np.empty((len(u), z.shape[-1]))
+    z = np.broadcast_to(z, found.shape)
     near = ~far
     if near.any():
         found[near] = rectangle_stress(u[near], v[near], B[near], L[near], z[near])
     if far.any():
         found[far] = _by_points(u[far], v[far], B[far], L[far], z[far])
     return found
+
+
+def stress_at(x: float, y: float, levels: Array, areas: Areas) -> Array:
+    """Unit influences of rectangles below one point, shape (areas, levels)."""
+    return stress_of_pairs(np.array([x, y]), levels, areas)
 
 
 def polygon_stress(corners: Array, x: Array, y: Array, z: Array) -> Array:
@@ -169,19 +179,6 @@ def spread_stress(B: Array, L: Array, z: Array) -> Array:
     return stress
 
 
-def _of_one(area: Areas, places: Array, levels: Array) -> Array:
-    """Unit influences of one rectangle below many points, shape (points, levels)."""
-    c, s = np.cos(area.turn), np.sin(area.turn)
-    dx, dy = places[:, 0] - area.x, places[:, 1] - area.y
-    u, v = (c * dx + s * dy)[:, None], (c * dy - s * dx)[:, None]
-    z = area.level - levels
-    far = np.hypot(u, v)[:, 0] > FAR * np.maximum(area.B, area.L)
-    found = np.empty(levels.shape)
-    found[~far] = rectangle_stress(u[~far], v[~far], area.B, area.L, z[~far])
-    found[far] = _by_points(u[far], v[far], area.B, area.L, z[far])
-    return found
-
-
 def _by_points(u: Array, v: Array, B: Array, L: Array, z: Array) -> Array:
     """A far rectangle as four point loads at its Gauss points."""
     gauss = 0.5 / np.sqrt(3.0)
@@ -216,6 +213,41 @@ class Influences:
         for i in rows:
             found[i] = stress_at(float(places[i, 0]), float(places[i, 1]), levels[i], areas)
         for j in changed:
-            found[:, j] = _of_one(areas.only(np.array([j])), places, levels)
+            found[:, j] = stress_of_pairs(places, levels, areas.only(np.array([j])))
         self._kept = (points, keys, found.copy())
         return found
+
+
+class Slopes:
+    """Change along x and y of the unit influences below each base of those near it; of each pair what did not change is kept."""
+
+    def __init__(self, reach: float, step: float) -> None:
+        self.reach, self.step = reach, step
+        # one value, so that a thread never sees half of what another has put there
+        self._kept: tuple[Array, Array, Array] = (
+            np.empty((0, 2), int),
+            np.empty((0, 0)),
+            np.empty((0, 2, 0)),
+        )
+
+    def __call__(self, places: Array, levels: Array, areas: Areas) -> tuple[Array, Array]:
+        """(pairs of a base and one nearer to it than the reach, sorted by base, (pairs, 2); changes per m, (pairs, 2, levels))."""
+        apart = np.hypot(areas.x[:, None] - areas.x, areas.y[:, None] - areas.y)
+        np.fill_diagonal(apart, np.inf)
+        pairs = np.argwhere(apart < self.reach)
+        own, other = pairs[:, 0], pairs[:, 1]
+        columns = np.stack([areas.x, areas.y, areas.B, areas.L, areas.turn, areas.level], axis=-1)
+        made_from = np.concatenate([places[own], levels[own][:, [0, -1]], columns[other]], axis=-1)
+        old_pairs, old_from, old = self._kept
+        if old_pairs.shape == pairs.shape and (old_pairs == pairs).all() and old.shape[2] == levels.shape[1]:
+            unit, new = old.copy(), np.flatnonzero((old_from != made_from).any(axis=-1))
+        else:
+            unit, new = np.empty((len(pairs), 2, levels.shape[1])), np.arange(len(pairs))
+        if len(new):
+            at, below, which = places[own[new]], levels[own[new]], areas.only(other[new])
+            for axis in (0, 1):
+                shift = self.step * np.eye(2)[axis]
+                there, back = (stress_of_pairs(at + sign * shift, below, which) for sign in (1, -1))
+                unit[new, axis] = (there - back) / (2 * self.step)
+        self._kept = (pairs, made_from, unit.copy())
+        return pairs, unit
