@@ -128,8 +128,19 @@ class Results:
 
     def worst(self, group: str | None = None) -> CheckResult | None:
         """The worst check of a group, or of all."""
-        chosen = tuple(c for p in self.pads for c in p.checks if group in (None, c.check.group))
-        return worst_of(chosen) if chosen else None
+        return self._worst.get(group)
+
+    @cached_property
+    def _worst(self) -> dict[str | None, CheckResult]:
+        """By group, and of all under None: asked for many times while the window is painted."""
+        groups: dict[str | None, list[CheckResult]] = {}
+        for pad in self.pads:
+            for check in pad.checks:
+                groups.setdefault(check.check.group, []).append(check)
+        found = {group: worst_of(tuple(checks)) for group, checks in groups.items()}
+        if found:
+            found[None] = worst_of(tuple(found.values()))
+        return found
 
 
 NOT_DESIGNED = Check("foundation", "Foundation", "bearing", "", "")
