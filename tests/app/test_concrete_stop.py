@@ -133,6 +133,12 @@ def test_a_frozen_base_keeps_its_bars(window: MainWindow, qtbot: QtBot) -> None:
     window.session.edit(("pads", "P7", "frozen"), "poured")
     assert not stop_of(window).bars.fields["bottom_x"].isEnabled()
     assert "poured" in stop_of(window).bars.detail.text()
+    before = window.session.project
+    qtbot.mouseClick(button(window, "steel-bars"), LEFT)
+    stop_of(window).choose.grab()
+    stop_of(window).choose.clicked.emit("bars:3")
+    assert window.session.project is before
+    assert "poured" in window.session.message
 
 
 def test_faces_and_sections_are_turned(window: MainWindow, qtbot: QtBot) -> None:

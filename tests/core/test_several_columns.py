@@ -14,7 +14,7 @@ from korbent.core.concrete.several import columns_of, sections_at
 from korbent.core.contact.base import contact_under
 from korbent.core.evaluate import base_state, evaluate_pad, working
 from korbent.core.geometry import table
-from korbent.core.model import Bars, Load, LoadPoint, Project, Reinforcement, edited
+from korbent.core.model import Bars, Dowels, Load, LoadPoint, Pedestal, Project, Reinforcement, edited
 from korbent.core.working import SILENT
 from korbent.verification.pad import one_pad
 
@@ -172,3 +172,20 @@ def test_four_columns_are_checked_both_ways(demo: Project) -> None:
     result = evaluate_pad(project, project.pad(found.pad.name))
     for name in ("punching", "shear-x", "shear-y", "bottom-x", "bottom-y"):
         assert result.check(name).ratio is not None
+
+
+def test_each_column_stands_on_the_base_and_has_its_dowels() -> None:
+    """The pedestal's bars are those of the first column only; dowels that are given go under every column."""
+    project = pair(Load(V=900.0), Load(V=600.0))
+    pad = project.pads[0]
+    found = evaluate_pad(project, pad)
+    bearing = found.check("bearing-concrete")
+    assert bearing.demand == pytest.approx(
+        max(p.loads["G"].V for p in project.actions.load_points) / 0.16 / 1000, rel=1e-6
+    )
+    assert found.check("dowels").state is State.NOT_APPLICABLE
+    doweled = edited(project, ("pads", pad.name, "dowels"), Dowels(number=8, diameter=0.016))
+    assert evaluate_pad(doweled, doweled.pads[0]).check("dowels").ratio is not None
+    on_pedestal = edited(project, ("pads", pad.name, "pedestal"), Pedestal(size_x=0.5, size_y=0.5, top=0.2))
+    anchored = evaluate_pad(on_pedestal, on_pedestal.pads[0]).check("dowels-anchorage")
+    assert anchored.ratio is not None

@@ -183,6 +183,9 @@ class ConcreteStop(Stop):
         pad, project = self.session.pad, self.session.project
         if pad is None or not key.startswith("bars:"):
             return
+        if pad.frozen:
+            self.session.say(f"! {pad.name} is {pad.frozen}: its bars stay")
+            return
         choice = self.table.choices[int(key.split(":")[1])]
         every = self.bars.all.isChecked()
         others = len(alike(project, pad)) if every else 1

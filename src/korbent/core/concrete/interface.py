@@ -20,12 +20,12 @@ DOWELS = IDS[1:]
 
 
 def interface_checks(
-    bench: Bench, pad: ConcretePad, record: Recorder, several: bool = False
+    bench: Bench, pad: ConcretePad, record: Recorder, column: int | None = None
 ) -> list[Outcome]:
-    """Bearing on the concrete, and the dowels where there are any; ``several``: one column of several."""
-    bearing = _bearing(pad, record.scope("column on the base"), several)
+    """Bearing on the concrete, and the dowels where there are any; ``column``: which of several."""
+    bearing = _bearing(pad, record.scope("column on the base"), column is not None)
     borne = bearing.capacity * 1000 * pad.geometry.footprint[0] * pad.geometry.footprint[1]
-    return [bearing, *_dowels(bench, pad, borne, record.scope("dowels"), several)]
+    return [bearing, *_dowels(bench, pad, borne, record.scope("dowels"), column)]
 
 
 def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
@@ -64,47 +64,55 @@ def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
     )  # fmt: skip
 
 
-def dowels_of(pad: Pad) -> Dowels | None:
-    """The dowels of a base: its own, else the bars of its pedestal, which go down into it."""
-    if pad.dowels is not None:
+def dowels_of(pad: Pad, first: bool = True) -> Dowels | None:
+    """The dowels of a column on a base: its own, else, of the first column, the bars of its pedestal, which go down into the base."""
+    if pad.dowels is not None or not first:
         return pad.dowels
     return Dowels(number=pad.pedestal.bars, diameter=pad.pedestal.diameter) if pad.pedestal else None
 
 
-def _section(pad: Pad, size_x: float, size_y: float) -> Pedestal | None:
-    dowels = dowels_of(pad)
+def _section(dowels: Dowels | None, size_x: float, size_y: float) -> Pedestal | None:
     if dowels is None:
         return None
-    return Pedestal(
-        size_x=size_x, size_y=size_y, top=0.0, bars=max(dowels.number, 4), diameter=dowels.diameter
-    )
+    return Pedestal(size_x=size_x, size_y=size_y, top=0.0, bars=dowels.number, diameter=dowels.diameter)
 
 
-def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, several: bool) -> list[Outcome]:
-    if not any(dowels_of(p) for p in bench.pads):
+def _dowels(
+    bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, column: int | None
+) -> list[Outcome]:
+    first = not column
+    of_pads = [dowels_of(p, first) for p in bench.pads]
+    if not any(of_pads):
         return [does_not_apply(check, "no dowels are given") for check in DOWELS]
     g, settings, standard = pad.geometry, pad.settings, pad.standard
-    steel_column = [p.kind == "steel column" and q.pedestal is None for p, q in zip(bench.points, bench.pads)]
+    steel = [
+        points[column or 0].kind == "steel column" and not (first and p.pedestal)
+        for points, p in zip(bench.standing, bench.pads)
+    ]
     none = tuple(
-        "no dowels are given" if dowels_of(bench.pads[i]) is None else "a steel column is held by its anchors" if steel_column[i] else ""
+        "no dowels are given"
+        if of_pads[i] is None
+        else "a steel column is held by its anchors"
+        if steel[i]
+        else ""
         for i in bench.index
-    )  # fmt: skip
+    )
     # where the bars of the pedestal go down into the base, its own checks say the rest
     own = tuple(
         why or ("" if bench.pads[i].dowels else "the bars of the pedestal go down into the base")
         for why, i in zip(none, bench.index)
     )
-    M_x, M_y = top_moments(pad, record, several)
+    M_x, M_y = top_moments(pad, record, column is not None)
     N, M = pad.forces.column, np.hypot(M_x, M_y)
     if all(own):
-        given = [dowels_of(bench.pads[i]) or Dowels() for i in bench.index]
+        given = [of_pads[i] or Dowels() for i in bench.index]
         record("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
         record("N_Ed", "V_col", N, "kN", note="at the top of the base")
         count, diameter = _numbers(given)
         rest = [does_not_apply(check, own[0]) for check in DOWELS[:2]]
         return [*rest, _anchored(pad, count, diameter, M_x, M_y, borne, none, record)]
     sections = [
-        _section(bench.pads[i], float(g.footprint[0][k, 0]), float(g.footprint[1][k, 0]))
+        _section(of_pads[i], float(g.footprint[0][k, 0]), float(g.footprint[1][k, 0]))
         for k, i in enumerate(bench.index)
     ]
     often = often_by_row(sections, settings, standard, N, M_x, M_y)
@@ -124,7 +132,7 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, seve
     strength = record.scope("strength")
     strength("ratio", "1/k_M", 1 / safe)
     ratio = np.where(lost, 0.0, 1 / safe)
-    given = [dowels_of(bench.pads[i]) or Dowels() for i in bench.index]
+    given = [of_pads[i] or Dowels() for i in bench.index]
     count, diameter = _numbers(given)
     shown = Outcome(
         CHECKS["dowels"], M, np.where(lost, 0.0, M * np.minimum(often, 1e6)), ratio, pad.situations, unresisted=lost, blocks=("dowels strength",),

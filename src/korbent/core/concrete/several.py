@@ -107,9 +107,9 @@ def several_outcomes(
 def _interfaces(bench: Bench, pad: ConcretePad, columns: list[Column], record: Recorder) -> list[Outcome]:
     """Each column on the base, and its dowels."""
     found: dict[str, list[tuple[Column, Outcome]]] = {}
-    for column in columns:
+    for k, column in enumerate(columns):
         own = _alone(pad, column)
-        for outcome in interface_checks(bench, own, record.scope(column.name), several=True):
+        for outcome in interface_checks(bench, own, record.scope(column.name), k):
             found.setdefault(outcome.check.id, []).append((column, outcome))
     return [_together(check, parts, pad.situations) for check, parts in found.items()]
 

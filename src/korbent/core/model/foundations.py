@@ -102,7 +102,7 @@ class Reinforcement(Frozen):
 class Dowels(Frozen):
     """Bars that stand out of the base into the column or pedestal, evenly around, hooked in the base."""
 
-    number: int = Field(default=4, ge=2, le=60)
+    number: int = Field(default=4, ge=4, le=60)
     diameter: BarDiameter = 0.016
 
 
