@@ -7,13 +7,14 @@ from functools import lru_cache
 import numpy as np
 
 from korbent.core.concrete.standard import ColumnRules, ConcreteStandard
+from korbent.core.contact.polygon import clipped_moments
 from korbent.core.model.foundations import Pedestal
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array
 
 STEEL_MODULUS = 200_000.0
 """MPa."""
-ANGLES, DEPTHS, STRIPS = 48, 128, 36
+ANGLES, DEPTHS = 48, 160
 
 
 @dataclass(frozen=True)
@@ -44,31 +45,28 @@ def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface
     as on the base: My turns towards +x.
     """
     B, L = pedestal.size_x, pedestal.size_y
-    u, v = ((np.arange(STRIPS) + 0.5) / STRIPS - 0.5) * B, ((np.arange(STRIPS) + 0.5) / STRIPS - 0.5) * L
-    x, y = (m.ravel() for m in np.meshgrid(u, v, indexing="ij"))
-    cell = B * L / STRIPS**2
     places = bar_places(pedestal, cover)
     area = np.pi * pedestal.diameter**2 / 4
     angles = 2 * np.pi * np.arange(ANGLES) / ANGLES
     c, s = np.cos(angles)[:, None], np.sin(angles)[:, None]
     # distance of a point from the most compressed corner, along the direction of compression
     top = np.abs(c) * B / 2 + np.abs(s) * L / 2
-    fibre, bar = top - (c * x + s * y), top - (c * places[:, 0] + s * places[:, 1])
+    bar = top - (c * places[:, 0] + s * places[:, 1])
     deepest = bar.max(axis=1)[:, None]
     depths = deepest * np.geomspace(0.02, 8.0, DEPTHS)[None, :]
-    pressed = np.clip(
-        (rules.block * depths[..., None] - fibre[:, None]) / (2 * top[..., None] / STRIPS) + 0.5, 0.0, 1.0
-    )
-    concrete = pressed * rules.stress * cell * 1000
+    # the block is the part of the rectangle within its depth from that corner
+    corners_x, corners_y = np.array([-B, B, B, -B]) / 2, np.array([-L, -L, L, L]) / 2
+    block = clipped_moments(corners_x, corners_y, rules.block * depths - top, c + 0 * depths, s + 0 * depths)
+    stress = 1000 * rules.stress
     strain = rules.strain * (1 - bar[:, None] / depths[..., None])
     steel = np.clip(strain * STEEL_MODULUS, -rules.yield_stress, rules.yield_stress)
     # where the block covers a bar, its concrete is not there
     steel = (steel - rules.stress * (bar[:, None] < rules.block * depths[..., None])) * area * 1000
     tension = -strain.min(axis=-1)
     phi = rules.reduction(tension)
-    N = phi * (concrete.sum(-1) + steel.sum(-1))
-    My = phi * ((concrete * x).sum(-1) + (steel * places[:, 0]).sum(-1))
-    Mx = -phi * ((concrete * y).sum(-1) + (steel * places[:, 1]).sum(-1))
+    N = phi * (stress * block.A + steel.sum(-1))
+    My = phi * (stress * block.Sx + steel @ places[:, 0])
+    Mx = -phi * (stress * block.Sy + steel @ places[:, 1])
     return Surface(np.minimum(N, rules.most * float(N.max())), Mx, My)
 
 
