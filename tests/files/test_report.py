@@ -102,3 +102,15 @@ def test_the_typeface_has_every_character_that_is_printed(demo: Project) -> None
     texts += [str(f.title) for f in Settings.model_fields.values()]
     missing = {c for text in texts for c in text if ord(c) not in known and c != "\n"}
     assert not missing
+
+
+def test_the_bar_schedule_is_printed_with_its_sum(pages: list[str], demo: Project) -> None:
+    from korbent.core.concrete.schedule import schedule_rows
+
+    found = [t for t in pages if "Bar schedule" in t]
+    assert found
+    text = " ".join(" ".join(pages).split())
+    rows = schedule_rows(demo)
+    for row in rows[:-1]:
+        assert str(row[7]) in text
+    assert f"{rows[-1][9]:g}" in text

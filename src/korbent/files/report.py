@@ -26,6 +26,7 @@ from reportlab.platypus import (
 
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
+from korbent.core.concrete.schedule import header_of, schedule_rows
 from korbent.core.evaluate import PadResult, Results, Working, base_state, evaluate, working
 from korbent.core.model import Pad, Project, Settings
 from korbent.core.model.base import unit_of
@@ -146,6 +147,7 @@ def write_report(project: Project, path: Path) -> int:
     for pad in project.pads:
         story += [PageBreak(), *_pad_page(project, pad, results, styles)]
     if project.pads:
+        story += [PageBreak(), *_bar_schedule(project, styles)]
         story += [PageBreak(), Paragraph("Workings", styles["h1"])]
         story.append(
             Paragraph(
@@ -439,6 +441,25 @@ def _ledger(result: PadResult, units: Any) -> Table:
     extra += [("FONT", (0, row), (1, row), BOLD, SMALL) for row, _ in marks]
     table.setStyle(TableStyle(extra))
     return table
+
+
+def _bar_schedule(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
+    """All bars by mark, with where they lie."""
+    heads = [h.replace("Shape (ISO 3766)", "Shape").replace("Mandrel", "Mandr.") for h in header_of(project)]
+    rows: list[list[Any]] = [heads]
+    for row in schedule_rows(project):
+        rows.append(
+            [
+                *(f"{v:g}" if isinstance(v, float) else str(v) for v in row[:-1]),
+                Paragraph(escape(str(row[-1])), styles["cell"]),
+            ]
+        )
+    widths = [w * mm for w in (10, 18, 11, 12, 13, 12, 17, 17, 13, 17)]
+    text = "Dimensions are outside to outside, lengths along the centre line; shapes by ISO 3766: 00 straight, 11 one bend, 21 two bends, 51 closed."
+    return [
+        Paragraph("Bar schedule", styles["h1"]), Paragraph(text, styles["text"]), Spacer(1, 4),
+        _table(rows, [*widths, WIDTH - sum(widths)]),
+    ]  # fmt: skip
 
 
 def _workings(
