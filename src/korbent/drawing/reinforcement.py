@@ -32,13 +32,14 @@ BESIDE = 0.42
 
 def from_above(
     project: Project, pad: Pad, result: PadResult, highlight: str = "", face: str = "bottom",
-    demands: dict[str, SteelAlong | None] | None = None,
+    demands: dict[str, SteelAlong | None] | None = None, named: bool = True,
 ) -> Drawing:  # fmt: skip
     """Bars of a face from above, the sections for flexure and shear, the perimeter that governs, openings.
 
     Args:
         highlight: what to light up (see Check.about).
         demands: by axis, the steel asked for at each bar: drawn beside the base.
+        named: the bars are written above it.
     """
     B, L = pad.width, pad.length
     units = project.showing
@@ -78,10 +79,19 @@ def from_above(
                 right, below = (right + gap + room, below) if axis == "x" else (right, below - gap - room)
         margins = (24.0, 34.0, 30.0, 22.0)
     sketch.add(
-        Text((0, L / 2), f"B {show_length(B, units)} {unit}", 11, "ink", "middle", dy=-18 if demands else -8),
+        Text(
+            (0, L / 2),
+            f"B {show_length(B, units)} {unit}",
+            11,
+            "ink",
+            "middle",
+            dy=-18 if demands and named else -8,
+        ),
         Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-4),
     )
-    if settings.base_concrete == "plain":
+    if not named:
+        pass  # they stand in the text beside the drawing
+    elif settings.base_concrete == "plain":
         sketch.add(Text((-B / 2, L / 2), "plain concrete", 11, "soft", dy=-5))
     else:
         sketch.add(

@@ -312,7 +312,7 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
                 ]
             )
         each = min(14.0, 84.0 / max(len(cases), 1))
-        story.append(_table(rows, [9 * mm, *([each * mm] * len(cases)), 36 * mm, 10 * mm, 14 * mm, 20 * mm]))
+        story.append(_table(rows, [9 * mm, *([each * mm] * len(cases)), 41 * mm, 10 * mm, 14 * mm, 20 * mm]))
     if actions.load_points:
         story.append(
             Paragraph(
@@ -367,7 +367,7 @@ def _pad_page(
     half = (WIDTH - 4 * mm) / 2
     label = f", combination {state.label}" if state else ""
     figures = Table(
-        [[Figure(from_above(project, pad, result), half, 44 * mm, "Base from above"),
+        [[Figure(from_above(project, pad, result, named=False), half, 44 * mm, "Base from above"),
           Figure(pressure_drawing(project, pad, state), half, 44 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
         colWidths=[half + 4 * mm, half],
     )  # fmt: skip
@@ -385,9 +385,9 @@ def _pad_page(
         Spacer(1, 4),
         figures,
         Figure(
-            section_drawing(project, pad, state, aspect=WIDTH / (36 * mm)),
+            section_drawing(project, pad, state, aspect=WIDTH / (41 * mm)),
             WIDTH,
-            36 * mm,
+            41 * mm,
             f"Section along x{label}",
         ),
         Spacer(1, 4),

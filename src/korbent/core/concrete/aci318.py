@@ -72,6 +72,7 @@ class ACI318:
         "dowels-steel": "ACI 318-19 16.3.4.1", "dowels-anchorage": "ACI 318-19 25.4.9", "plain-x": "ACI 318-19 14.5.2", "plain-y": "ACI 318-19 14.5.2",
         "plain-shear-x": "ACI 318-19 14.5.5", "plain-shear-y": "ACI 318-19 14.5.5", "plain-punching": "ACI 318-19 14.5.5", "pedestal": "ACI 318-19 22.4",
         "pedestal-steel": "ACI 318-19 16.3.4.1", "pedestal-ties": "ACI 318-19 25.7.2", "pedestal-slender": "ACI 318-19 6.2.5.1",
+        "cracks-x": "ACI 318-19 24.3.2", "cracks-y": "ACI 318-19 24.3.2",
     }  # fmt: skip
 
     def __init__(self, size_effect: bool = False) -> None:

@@ -30,6 +30,7 @@ class AS3600:
         "dowels-steel": "AS 3600:2018 10.7.1", "dowels-anchorage": "AS 3600:2018 13.1.5", "plain-x": "AS 3600:2018 20.4.2", "plain-y": "AS 3600:2018 20.4.2",
         "plain-shear-x": "AS 3600:2018 20.4.3", "plain-shear-y": "AS 3600:2018 20.4.3", "plain-punching": "AS 3600:2018 20.4.3", "pedestal": "AS 3600:2018 10.6",
         "pedestal-steel": "AS 3600:2018 10.7.1", "pedestal-ties": "AS 3600:2018 10.7.4", "pedestal-slender": "AS 3600:2018 10.3.1",
+        "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
     }  # fmt: skip
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from korbent.core.bench import Bench
-from korbent.core.checks import CHECKS, Check, Outcome, cannot, does_not_apply
+from korbent.core.checks import CHECKS, Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete import cracks, pedestal, plain
 from korbent.core.concrete.anchorage import anchorage_checks
 from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
@@ -39,7 +39,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
     pad = concrete_pad(g, situations, forces, contact, settings, bench.standards.concrete, record)
     outcomes = [
-        replace(o, check=_with_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)
+        replace(o, check=by_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)
     ]
     if any(g.askew):
         text = "the column is turned against the base: a square of equal area is used"
@@ -78,20 +78,6 @@ def _outcomes(bench: Bench, pad: ConcretePad, record: Recorder) -> list[Outcome]
         ]  # fmt: skip
     outcomes += [cover_check(pad, record), side_bars_check(bench, pad, record)]
     return outcomes
-
-
-def _with_clause(check: Check, clauses: dict[str, str]) -> Check:
-    """The check with the clause of the standard in force; the very same one where it is its own."""
-    clause = clauses.get(check.id, check.reference)
-    if clause == check.reference:
-        return check
-    key = (check.id, clause)
-    if key not in _by_clause:
-        _by_clause[key] = replace(check, reference=clause)
-    return _by_clause[key]
-
-
-_by_clause: dict[tuple[str, str], Check] = {}
 
 
 def concrete_outcomes(pad: ConcretePad, record: Recorder = SILENT) -> list[Outcome]:

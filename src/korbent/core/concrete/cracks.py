@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import Bench
-from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.checks import CHECKS, Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete
 from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.concrete.several import beam_sections, columns_of
@@ -111,7 +111,7 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
     count = len(pad.situations)
     more = "" if by_width else ": greatest spacing by the service stress"
     return Outcome(
-        CHECKS[f"cracks-{axis}"], demand, capacity, demand / capacity, pad.situations, np.tile(~pad.contact.stable, len(places)),
+        by_clause(CHECKS[f"cracks-{axis}"], pad.standard.clauses), demand, capacity, demand / capacity, pad.situations, np.tile(~pad.contact.stable, len(places)),
         blocks=tuple(f"cracks {axis} {p.name}" for p in places), note=lambda i, column: places[column // count].name + more,
     )  # fmt: skip
 

@@ -52,6 +52,7 @@ class EN1992:
         "dowels-steel": "EN 1992-1-1 9.5.2(2)", "dowels-anchorage": "EN 1992-1-1 8.4.4", "plain-x": "EN 1992-1-1 12.9.3", "plain-y": "EN 1992-1-1 12.9.3",
         "plain-shear-x": "EN 1992-1-1 12.6.3", "plain-shear-y": "EN 1992-1-1 12.6.3", "plain-punching": "EN 1992-1-1 12.6.3", "pedestal": "EN 1992-1-1 6.1",
         "pedestal-steel": "EN 1992-1-1 9.5.2(2)", "pedestal-ties": "EN 1992-1-1 9.5.3", "pedestal-slender": "EN 1992-1-1 5.8.3.1",
+        "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
     }  # fmt: skip
 
     def __init__(self, national: NationalValues | None = None, hooks_always: bool = False) -> None:

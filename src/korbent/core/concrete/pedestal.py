@@ -1,13 +1,13 @@
 """Pedestals: axial force with two moments by strain compatibility, least steel, ties, slenderness."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench, bench_for
-from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.checks import CHECKS, Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.interaction import capacity, often_by_row, surface_of
 from korbent.core.concrete.standard import ColumnRules, ConcreteStandard, standard_of
 from korbent.core.geometry import table
@@ -58,12 +58,13 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         CHECKS["pedestal"], M, np.where(lost, 0.0, M * np.minimum(often, 1e6)), ratio, situations, unresisted=lost, blocks=("interaction",),
         not_applicable=none, note=lambda i, j: "the axial force alone is too much" if lost[i, j] else f"N {N[i, j]:.0f} kN",
     )  # fmt: skip
-    return [
+    found = [
         outcome,
         _least_steel(bench, rules, N, none, record.scope("steel")),
         _ties(bench, standard, none, record.scope("ties")),
         _slender(bench, standard, rules, situations, N, none, record.scope("slender")),
     ]
+    return [replace(o, check=by_clause(o.check, standard.clauses)) for o in found]
 
 
 @dataclass(frozen=True)
