@@ -622,3 +622,29 @@ def test_metric_and_us_input_of_one_pad_agree(standard: str) -> None:
         )
     for name, ratio in found[0].items():
         assert (ratio or 0.0) == pytest.approx(found[1][name] or 0.0, rel=1e-6), name
+
+
+# pressure on rectangles
+
+
+@given(
+    st.floats(-2, 1), st.floats(0.1, 2), st.floats(-2, 1), st.floats(0.1, 2), st.floats(-50, 300), st.floats(-200, 200), st.floats(-200, 200)
+)  # fmt: skip
+def test_pressure_on_a_rectangle_whole_cut_or_lifted(
+    x: float, wide: float, y: float, high: float, p: float, slope_x: float, slope_y: float
+) -> None:
+    """The closed form where all is pressed and the clipped one elsewhere: against the polygon, and none where all is lifted."""
+    from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
+
+    one = np.ones((1, 1))
+    found = pressure_on_rectangles(
+        x * one, (x + wide) * one, y * one, (y + high) * one, p * one, slope_x * one, slope_y * one
+    )
+    corners_x, corners_y = np.array([[[x, x + wide, x + wide, x]]]), np.array([[[y, y, y + high, y + high]]])
+    known = pressure_over(corners_x, corners_y, p * one, slope_x * one, slope_y * one)
+    for a, b in zip(found, known):
+        assert float(a[0, 0]) == pytest.approx(float(b[0, 0]), rel=1e-9, abs=1e-7)
+    lifted = pressure_on_rectangles(
+        x * one, (x + wide) * one, y * one, (y + high) * one, -1e6 * one, slope_x * one, slope_y * one
+    )
+    assert float(lifted.force[0, 0]) == 0.0

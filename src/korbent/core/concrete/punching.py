@@ -10,7 +10,7 @@ from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standard import AtSection, Searching
-from korbent.core.contact.polygon import pressure_over
+from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -321,12 +321,8 @@ def soil_within(pad: ConcretePad, section: CriticalSection) -> Array:
     """Net upward soil force within a critical section, kN, shape (candidates, situations)."""
     g, contact = pad.geometry, pad.contact
     x0, x1, y0, y1 = (np.broadcast_to(v, g.B.shape) for v in section.corners)
-    x = np.stack([x0, x1, x1, x0], axis=-1) + g.offset_x[..., None]
-    y = np.stack([y0, y0, y1, y1], axis=-1) + g.offset_y[..., None]
-    shape = (*contact.a.shape, 4)
-    pressed = pressure_over(
-        np.broadcast_to(x, shape), np.broadcast_to(y, shape), contact.a, contact.b, contact.c
-    ).force
+    bounds = (x0 + g.offset_x, x1 + g.offset_x, y0 + g.offset_y, y1 + g.offset_y)
+    pressed = pressure_on_rectangles(*bounds, contact.a, contact.b, contact.c).force
     force: Array = pressed - pad.weight * section.area
     return force
 

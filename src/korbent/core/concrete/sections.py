@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.contact.polygon import pressure_over
+from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
@@ -47,7 +47,7 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
     g = geometry
     count, situations = contact.a.shape
     outstand = np.empty((4, count, situations))
-    x, y = np.empty((2, 4, count, situations, 4))
+    bounds = np.empty((4, 4, count, 1))
     across = np.empty_like(outstand)
     half = np.empty_like(outstand)
     for side, name in enumerate(SIDES):
@@ -56,15 +56,14 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         half[side] = (g.B if along_x else g.L) / 2
         across[side] = g.L if along_x else g.B
         offset = g.offset_x if along_x else g.offset_y
-        start = np.minimum(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], half[side])
-        outstand[side] = half[side] - start
-        # anticlockwise in both cases: the y sides are the x sides turned by a quarter
-        u, v = (x[side], y[side]) if along_x else (y[side], x[side])
-        turn = sign if along_x else -sign
-        for corner, (at, edge) in enumerate(((start, -1), (half[side], -1), (half[side], 1), (start, 1))):
-            u[..., corner] = sign * at
-            v[..., corner] = turn * edge * across[side] / 2
-    integrals = pressure_over(x, y, contact.a, contact.b, contact.c)
+        end = (g.B if along_x else g.L) / 2
+        start = np.minimum(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], end)
+        outstand[side] = end - start
+        low, high = (start, end) if sign > 0 else (-end, -start)
+        beside = (g.L if along_x else g.B) / 2
+        bounds[:, side] = (low, high, -beside, beside) if along_x else (-beside, beside, low, high)
+    x0, x1, y0, y1 = bounds
+    integrals = pressure_on_rectangles(x0, x1, y0, y1, contact.a, contact.b, contact.c)
     first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
     pressed_moment = first - (half - outstand) * integrals.force
     return SectionForces(

@@ -19,7 +19,7 @@ from korbent.core.concrete.flexure import steel_at
 from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
-from korbent.core.contact.polygon import pressure_over
+from korbent.core.contact.polygon import pressure_on_rectangles
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder
 
@@ -229,13 +229,8 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
     start = np.broadcast_to(np.clip(at, -size / 2, size / 2), (*shape[:-1], 1))
     end = np.broadcast_to(size / 2, start.shape)
     half = np.broadcast_to(across / 2, start.shape)
-    u = np.stack([start, end, end, start], axis=-1)
-    v = np.stack([-half, -half, half, half], axis=-1)
-    x, y = (u, v) if along_x else (-v, u)
-    full = (*shape, 4)
-    pressed = pressure_over(
-        np.broadcast_to(x, full), np.broadcast_to(y, full), contact.a, contact.b, contact.c
-    )
+    x0, x1, y0, y1 = (start, end, -half, half) if along_x else (-half, half, start, end)
+    pressed = pressure_on_rectangles(x0, x1, y0, y1, contact.a, contact.b, contact.c)
     first = (pressed.x if along_x else pressed.y) - start * pressed.force
     length = end - start
     shear = pressed.force - pad.weight * length * across

@@ -3,7 +3,7 @@
 import numpy as np
 
 from korbent.core.concrete.sections import SIDES
-from korbent.core.contact.polygon import pressure_over
+from korbent.core.contact.polygon import pressure_on_rectangles
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
@@ -28,7 +28,7 @@ def strip_moments(
     rows, columns = np.nonzero(where)
     if not len(rows):
         return found
-    xs, ys = np.empty((2, 4, strips, len(g.B), 4))
+    bounds = np.empty((4, 4, strips, len(g.B)))
     starts, levers, across = np.empty((3, 4, len(g.B)))
     for side, name in enumerate(SIDES):
         sign, along_x = (1.0 if name[0] == "+" else -1.0), name[1] == "x"
@@ -37,15 +37,12 @@ def strip_moments(
         half = size[:, 0] / 2
         start = np.minimum((sign * offset + face / 2 + away[side])[:, 0], half)
         starts[side], levers[side], across[side] = start, half - start, width[:, 0]
+        near, far = (start, half) if sign > 0 else (-half, -start)
         low, high = (s[:, None] * width[:, 0] for s in (shares[:-1], shares[1:]))
-        u = sign * np.stack(np.broadcast_arrays(start, half, half, start), axis=-1)[None] + 0 * low[..., None]
-        v = np.stack([low, low, high, high], axis=-1)
-        if (sign > 0) != along_x:
-            v = v[..., ::-1]  # anticlockwise
-        xs[side], ys[side] = (u, v) if along_x else (v, u)
-    pressed = pressure_over(
-        xs[:, :, rows], ys[:, :, rows], *(v[rows, columns] for v in (contact.a, contact.b, contact.c))
-    )
+        for i, v in enumerate((near, far, low, high) if along_x else (low, high, near, far)):
+            bounds[i, side] = v
+    plane = (v[rows, columns] for v in (contact.a, contact.b, contact.c))
+    pressed = pressure_on_rectangles(*bounds[..., rows], *plane)
     first = np.concatenate([pressed.x[:1], -pressed.x[1:2], pressed.y[2:3], -pressed.y[3:]])
     lever, start = levers[:, None, rows], starts[:, None, rows]
     wide = across[:, None, rows] * np.diff(shares)[None, :, None]

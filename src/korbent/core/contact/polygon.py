@@ -71,3 +71,27 @@ def pressure_over(x: Array, y: Array, a: Array, b: Array, c: Array) -> PressureI
     return PressureIntegrals(
         a * m.A + b * m.Sx + c * m.Sy, a * m.Sx + b * m.Sxx + c * m.Sxy, a * m.Sy + b * m.Sxy + c * m.Syy
     )
+
+
+def pressure_on_rectangles(
+    x0: Array, x1: Array, y0: Array, y1: Array, a: Array, b: Array, c: Array
+) -> PressureIntegrals:
+    """Integrals of max(0, a + b x + c y) over upright rectangles: in closed form where all of one is pressed, else clipped.
+
+    Args:
+        x0, x1, y0, y1: from and to, of any one broadcast shape with the plane a, b, c.
+    """
+    x0, x1, y0, y1, a, b, c = np.broadcast_arrays(x0, x1, y0, y1, a, b, c)
+    least = a + np.minimum(b * x0, b * x1) + np.minimum(c * y0, c * y1)
+    dx, dy, mid_x, mid_y = x1 - x0, y1 - y0, (x0 + x1) / 2, (y0 + y1) / 2
+    middle = (a + b * mid_x + c * mid_y) * dx * dy
+    force = middle
+    x = middle * mid_x + b * dx**3 * dy / 12
+    y = middle * mid_y + c * dx * dy**3 / 12
+    cut = least < 0.0
+    if cut.any():
+        found = pressure_over(
+            np.stack([x0[cut], x1[cut], x1[cut], x0[cut]], axis=-1), np.stack([y0[cut], y0[cut], y1[cut], y1[cut]], axis=-1), a[cut], b[cut], c[cut]
+        )  # fmt: skip
+        force[cut], x[cut], y[cut] = found.force, found.x, found.y
+    return PressureIntegrals(force, x, y)
