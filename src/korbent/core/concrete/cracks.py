@@ -103,7 +103,7 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
         scope("d", f"d_{axis}" if place.face == "bottom" else "", d, "m")
         scope("m_s", "", place.m, "kNm/m", "", "moment per width in service", "p_mid g_x g_y w_d B L")
         by = _width if by_width else _spacing
-        parts.append(by(place.m, bars.diameter, spacing, bars.area * 1e6, d, h, settings, scope))
+        parts.append(by(_Cracked(place.m, bars.diameter, spacing, bars.area * 1e6, d, h), settings, scope))
     demand, capacity = (
         np.concatenate([np.broadcast_to(v, pad.contact.a.shape) for v in values], axis=-1)
         for values in zip(*parts)
@@ -116,11 +116,29 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
     )  # fmt: skip
 
 
-def _stress(m: Array, steel: Array, d: Array, ratio: float, record: Recorder) -> tuple[Array, Array]:
+@dataclass(frozen=True)
+class _Cracked:
+    """A section in service: moment per width (kNm/m), bars (m) with their steel (mm2/m), effective depth and thickness (m)."""
+
+    m: Array
+    diameter: Array
+    spacing: Array
+    steel: Array
+    d: Array
+    h: Array
+
+    @property
+    def cover(self) -> Array:
+        """Of these bars, m."""
+        found: Array = self.h - self.d - self.diameter / 2
+        return found
+
+
+def _stress(at: _Cracked, ratio: float, record: Recorder) -> tuple[Array, Array]:
     """(stress of the steel in MPa, depth of the pressed zone in m) of the cracked elastic section."""
-    n = ratio * steel / (1e6 * d)
-    x = d * (np.sqrt(n**2 + 2 * n) - n)
-    stress = m * 1000 / (steel * (d - x / 3))
+    n = ratio * at.steel / (1e6 * at.d)
+    x = at.d * (np.sqrt(n**2 + 2 * n) - n)
+    stress = at.m * 1000 / (at.steel * (at.d - x / 3))
     record("alpha_e", "", ratio, "", note="modular ratio")
     record("n_rho", "alpha_e*A_s/(1e6*d)", n)
     record("x", "d*(sqrt(n_rho**2 + 2*n_rho) - n_rho)", x, "m", note="pressed zone, cracked")
@@ -128,31 +146,22 @@ def _stress(m: Array, steel: Array, d: Array, ratio: float, record: Recorder) ->
     return stress, x
 
 
-def _width(
-    m: Array,
-    diameter: Array,
-    spacing: Array,
-    steel: Array,
-    d: Array,
-    h: Array,
-    settings: Settings,
-    record: Recorder,
-) -> tuple[Array, Array]:
+def _width(at: _Cracked, settings: Settings, record: Recorder) -> tuple[Array, Array]:
     """(w_k, w_max) in mm by EN 1992-1-1 7.3.4, long term (k_t = 0.4), ribbed bars in bending."""
     fck = settings.concrete_strength
     tension = 0.3 * fck ** (2 / 3) if fck <= 50 else 2.12 * np.log(1 + (fck + 8) / 10)
     modulus = 22_000 * ((fck + 8) / 10) ** 0.3
     ratio = STEEL_MODULUS / modulus
     record("f_ctm", "", tension, "MPa", "EN 1992-1-1 table 3.1")
-    stress, x = _stress(m, steel, d, ratio, record)
-    cover = h - d - diameter / 2
-    around = np.minimum(np.minimum(2.5 * (h - d), (h - x) / 3), h / 2)
-    rho = steel / (1e6 * around)
+    stress, x = _stress(at, ratio, record)
+    around = np.minimum(np.minimum(2.5 * (at.h - at.d), (at.h - x) / 3), at.h / 2)
+    rho = at.steel / (1e6 * around)
     strain = np.maximum(
         (stress - 0.4 * tension / rho * (1 + ratio * rho)) / STEEL_MODULUS, 0.6 * stress / STEEL_MODULUS
     )
-    near = spacing <= 5 * (cover + diameter / 2)
-    apart = np.where(near, 3.4 * cover + 0.425 * 0.8 * 0.5 * diameter / rho, 1.3 * (h - x))
+    cover = at.cover
+    near = at.spacing <= 5 * (cover + at.diameter / 2)
+    apart = np.where(near, 3.4 * cover + 0.425 * 0.8 * 0.5 * at.diameter / rho, 1.3 * (at.h - x))
     width = 1000 * apart * strain
     limit = np.full_like(width, 1000 * settings.crack_width)
     record("c", "h - d - oe/2", cover, "m", note="cover of these bars")
@@ -178,21 +187,12 @@ def _width(
     return width, limit
 
 
-def _spacing(
-    m: Array,
-    diameter: Array,
-    spacing: Array,
-    steel: Array,
-    d: Array,
-    h: Array,
-    settings: Settings,
-    record: Recorder,
-) -> tuple[Array, Array]:
+def _spacing(at: _Cracked, settings: Settings, record: Recorder) -> tuple[Array, Array]:
     """(spacing, greatest spacing) in mm by ACI 318-19 table 24.3.2, with the calculated service stress, not less than a tenth of 2/3 fy."""
     ratio = STEEL_MODULUS / (4700 * np.sqrt(settings.concrete_strength))
-    stress, _ = _stress(m, steel, d, float(ratio), record)
+    stress, _ = _stress(at, float(ratio), record)
     used = np.maximum(stress, settings.steel_strength / 15)
-    cover = h - d - diameter / 2
+    cover = at.cover
     allowed = np.minimum(15 * 40_000 / (used * PSI) - 2.5 * cover / INCH, 12 * 40_000 / (used * PSI)) * INCH
     allowed = np.maximum(allowed, 1e-3)
     record(
@@ -211,5 +211,5 @@ def _spacing(
         "m",
         "ACI 318-19 table 24.3.2",
     )
-    record("ratio", "s/s_lim", spacing / allowed)
-    return 1000 * spacing * np.ones_like(m), 1000 * allowed
+    record("ratio", "s/s_lim", at.spacing / allowed)
+    return 1000 * at.spacing * np.ones_like(at.m), 1000 * allowed
