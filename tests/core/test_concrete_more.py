@@ -648,3 +648,22 @@ def test_pressure_on_a_rectangle_whole_cut_or_lifted(
         x * one, (x + wide) * one, y * one, (y + high) * one, -1e6 * one, slope_x * one, slope_y * one
     )
     assert float(lifted.force[0, 0]) == 0.0
+
+
+# the search of EN 1992
+
+
+@pytest.mark.parametrize("place", ["interior", "edge", "corner"])
+@pytest.mark.parametrize("pressure", ["concentric", "two-way", "partial"])
+def test_no_other_perimeter_is_worse_than_the_one_found(place: str, pressure: str) -> None:
+    """Thirty distances between 0.1 d and 2 d, each by walking its perimeter over cells: none beyond the search by more than its step."""
+    from korbent.verification.concrete_matrix import D_X, D_Y, PLACES, _punching, _steps
+
+    found = _steps("EN", place, pressure, "punching")["worst"]
+    d = (D_X + D_Y) / 2
+    o_x, o_y = PLACES[place]
+    # as far as a perimeter is not open to two edges that face each other
+    room = min(max(1.0 + o_x, 1.0 - o_x) - 0.2, max(1.2 + o_y, 1.2 - o_y) - 0.2)
+    for a in np.linspace(0.1 * d, min(2 * d, room), 30):
+        _, stress, strength = _punching("EN", place, pressure, float(a))
+        assert stress / strength <= found * 1.01 + 1e-6

@@ -206,6 +206,48 @@ def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float
     return inside, stress, 0.75 * factor * math.sqrt(FCK * PSI) / PSI
 
 
+def _anchorage(standard: str, place: str, pressure: str) -> float:
+    """Greatest length needed over length there is of the hooked bars along x at both sides."""
+    cover, oe, worst = 0.05, 0.016, 0.0
+    for sign in (1, -1):
+        outstand = B / 2 - (sign * PLACES[place][0] + COLUMN / 2)
+        if standard == "EN":
+            x = min(H / 2, outstand)
+            pressing = max(_beyond(place, pressure, "x", sign, outstand - x)[0], 0.0) / L
+            force = pressing * (outstand + 0.35 * COLUMN - x / 2) / (0.9 * D_X)
+            stress = min(force / STEEL / 1000, FYK / 1.15)
+            f_bd = 2.25 * 0.7 * 0.3 * FCK ** (2 / 3) / 1.5
+            # the cover of 50 mm is more than 3 x 16 mm: hooks count
+            needed = max(0.7 * oe / 4 * stress / f_bd, 0.3 * oe / 4 * FYK / 1.15 / f_bd, 10 * oe, 0.1)
+            there = x - cover
+        elif standard == "ACI":
+            root, db = math.sqrt(FCK * PSI), oe / INCH
+            hook = FYK * PSI * 1.25 * (FCK * PSI / 15000 + 0.6) / (55 * root) * db**1.5
+            needed = max(hook, 8 * db, 6.0) * INCH
+            there = outstand - cover
+        else:
+            k_3 = max(0.7, 1 - 0.15 * (48 - 16) / 16)
+            needed = max(0.5 * k_3 * FYK * 16 / (1.16 * math.sqrt(FCK)), 0.058 * FYK * 16) / 2000
+            there = outstand - cover
+        worst = max(worst, needed / max(there, 1e-3))
+    return worst
+
+
+def _at_face(place: str, pressure: str) -> float:
+    """EN 1992-1-1 6.4.5(3): stress at the face, the soil below the column deducted, beta of the perimeter at 2d."""
+    o_x, o_y = PLACES[place]
+    d = (D_X + D_Y) / 2
+    p = float(_pressure(pressure)[round((o_x + B / 2) / B * CELLS), round((o_y + L / 2) / L * CELLS)])
+    under = min((p - WEIGHT) * COLUMN**2, V)
+    u_0 = {"interior": 4 * COLUMN, "edge": min(COLUMN + 3 * d, 3 * COLUMN), "corner": min(3 * d, 2 * COLUMN)}[
+        place
+    ]
+    u_1 = 4 * COLUMN + 4 * math.pi * d
+    W = 1.5 * COLUMN**2 + 4 * COLUMN * d + 16 * d**2 + 2 * math.pi * d * COLUMN
+    M_x, M_y = _column_moments(place, pressure)
+    return (V - under + u_1 * 0.6 * math.hypot(M_x, M_y) / W) / u_0 / d / 1000
+
+
 @cache
 def _project(standard: str, place: str, pressure: str) -> Project:
     M_x, M_y = _column_moments(place, pressure)
@@ -222,10 +264,11 @@ def _steps(standard: str, place: str, pressure: str, check: str) -> dict[str, fl
     found = working(project, project.pads[0], check)
     result = found.result  # type: ignore[union-attr]
     steps = {"demand": float(result.demand or 0.0), "capacity": float(result.capacity or 0.0)}
+    worst = float(result.ratio or 0.0)
     for index in found.recording.leading_to(found.step):  # type: ignore[union-attr]
         step = found.recording.steps[index]  # type: ignore[union-attr]
         steps[step.symbol] = float(np.ravel(step.value)[0])
-    return steps
+    return steps | {"worst": worst}
 
 
 def _cases() -> Iterator[Case]:
@@ -305,6 +348,25 @@ def _cases() -> Iterator[Case]:
                     1e-6,
                     "MPa",
                 )  # type: ignore[misc]
+
+                yield Case(
+                    f"{name}: anchorage, ratio",
+                    "second method",
+                    "sum over cells, scalars",
+                    lambda k=key: _anchorage(*k),
+                    step("anchorage-x", "worst"),
+                    3e-3,
+                )  # type: ignore[misc]
+                if standard == "EN":
+                    yield Case(
+                        f"{name}: punching at the face",
+                        "second method",
+                        "cell below the column, scalars",
+                        lambda k=key: _at_face(*k[1:]),
+                        step("punching-face", "demand"),
+                        3e-3,
+                        "MPa",
+                    )  # type: ignore[misc]
 
 
 CONCRETE_MATRIX: tuple[Case, ...] = tuple(_cases())
