@@ -667,3 +667,15 @@ def test_no_other_perimeter_is_worse_than_the_one_found(place: str, pressure: st
     for a in np.linspace(0.1 * d, min(2 * d, room), 30):
         _, stress, strength = _punching("EN", place, pressure, float(a))
         assert stress / strength <= found * 1.01 + 1e-6
+
+
+@pytest.mark.parametrize(("standard", "least"), [(EN, 21.0), (ACI, 25.4), (AS, 25.0)])
+def test_bars_may_not_lie_too_close(standard: str, least: float) -> None:
+    close = Bars(diameter=0.012, spacing=0.03)
+    found = check(by(standard, reinforcement=Reinforcement(bottom_x=close)), "spacing-x")
+    assert found.state is State.FAILS
+    assert found.message == "clear distance"
+    assert (found.demand, found.capacity) == pytest.approx((least, 18.0))
+    wide = check(by(standard), "spacing-x")
+    assert wide.demand == pytest.approx(200.0)
+    assert wide.state is State.HOLDS

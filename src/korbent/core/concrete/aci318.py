@@ -236,6 +236,12 @@ class ACI318:
         record("s_max", f"min(3*h, 18*{INCH})", spacing, "m", f"{REFERENCE} 7.7.2.3")
         return spacing
 
+    def least_gap(self, diameter: Array, record: Recorder) -> Array:
+        """25.2.1: 1 in., the diameter, 4/3 of the aggregate of 3/4 in."""
+        gap: Array = np.maximum(diameter, INCH)
+        record("g_min", f"max(oe, {INCH})", gap, "m", f"{REFERENCE} 25.2.1", "aggregate 3/4 in.")
+        return gap
+
     def band_share(self, long_over_short: Array) -> Array:
         """2 beta/(beta + 1): the steel of the band (13.3.3.3) spread over the whole length."""
         share: Array = 2 * long_over_short / (long_over_short + 1)

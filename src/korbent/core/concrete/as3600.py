@@ -160,6 +160,12 @@ class AS3600:
         record("s_max", "min(2*h, 0.3)", spacing, "m", f"{REFERENCE} 9.5.1")
         return spacing
 
+    def least_gap(self, diameter: Array, record: Recorder) -> Array:
+        """17.1.3: so that concrete can be placed; the diameter and 25 mm are taken."""
+        gap: Array = np.maximum(diameter, 0.025)
+        record("g_min", "max(oe, 0.025)", gap, "m", f"{REFERENCE} 17.1.3", "own choice: diameter, 25 mm")
+        return gap
+
     def band_share(self, long_over_short: Array) -> Array:
         """No rule: evenly spaced."""
         return np.ones_like(long_over_short)

@@ -126,7 +126,8 @@ def bar_table(
     choices = []
     for k, bars in enumerate(flat):
         worst, why = float(ratio[k]), reasons[k]
-        if not why and (bars.spacing or 1.0) - bars.diameter < max(bars.diameter, GAP):
+        # fabrics are welded, whatever lies between their wires
+        if not bars.fabric and (bars.spacing or 1.0) - bars.diameter < max(bars.diameter, GAP):
             why = "too close"
         choices.append(Choice(bars, worst, weight_of(project, with_bars(pad, direction, bars)), why))
     columns = len(SPACINGS[region])

@@ -24,17 +24,21 @@ def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ..
     steel("ratio", "A_s_min/A_s", least / provided)
     greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
     spacing = bars.centres(settings.concrete_cover)
+    gap = np.maximum(spacing - bars.diameter, 1e-4)
+    least_gap = pad.standard.least_gap(bars.diameter, scope)
     apart = scope.scope("spacing")
     apart("s_c", "", spacing, "m", note="from bar to bar", needs="s")
-    apart("ratio", "s_c/s_max", spacing / greatest)
+    apart("g_s", "max(s_c - oe, 0.0001)", gap, "m", note="clear")
+    ratio = np.maximum(spacing / greatest, least_gap / gap)
+    apart("ratio", "max(s_c/s_max, g_min/g_s)", ratio)
+    close = least_gap / gap > spacing / greatest
     return [
         Outcome(
-            CHECKS[f"minimum-{axis}"], least, provided, least / provided,
-            blocks=(f"detailing {axis} steel",), why_not=thin,
+            CHECKS[f"minimum-{axis}"], least, provided, least / provided, blocks=(f"detailing {axis} steel",), why_not=thin,
         ),
         Outcome(
-            CHECKS[f"spacing-{axis}"], spacing * 1000, greatest * 1000, spacing / greatest,
-            blocks=(f"detailing {axis} spacing",), why_not=thin,
+            CHECKS[f"spacing-{axis}"], 1000 * np.where(close, least_gap, spacing), 1000 * np.where(close, gap, greatest), ratio,
+            blocks=(f"detailing {axis} spacing",), why_not=thin, note=lambda i, j: "clear distance" if close[i, 0] else "",
         ),
     ]  # fmt: skip
 

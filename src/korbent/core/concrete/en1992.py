@@ -222,6 +222,12 @@ class EN1992:
         share: Array = np.interp(ratio, [0.5, 1.0, 2.0, 3.0], [0.45, 0.6, 0.7, 0.8])
         return share
 
+    def least_gap(self, diameter: Array, record: Recorder) -> Array:
+        """8.2(2): the diameter, 20 mm, 5 mm more than the aggregate of 16 mm."""
+        gap: Array = np.maximum(diameter, 0.021)
+        record("g_min", "max(oe, 0.021)", gap, "m", f"{REFERENCE} 8.2(2)", "aggregate 16 mm")
+        return gap
+
     def band_share(self, long_over_short: Array) -> Array:
         """No rule: evenly spaced."""
         return np.ones_like(long_over_short)

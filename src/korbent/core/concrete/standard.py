@@ -104,6 +104,9 @@ class ConcreteStandard(Hashable, Protocol):
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """Greatest bar spacing, m."""
 
+    def least_gap(self, diameter: Array, record: Recorder) -> Array:
+        """Least clear distance between bars, m."""
+
     def band_share(self, long_over_short: Array) -> Array:
         """By how much evenly spaced bars of the short direction must exceed the steel required, for what a central band asks for."""
 
