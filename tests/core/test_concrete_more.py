@@ -679,3 +679,28 @@ def test_bars_may_not_lie_too_close(standard: str, least: float) -> None:
     wide = check(by(standard), "spacing-x")
     assert wide.demand == pytest.approx(200.0)
     assert wide.state is State.HOLDS
+
+
+@pytest.mark.parametrize("standard", NAMES)
+def test_least_steel_above_is_a_choice(standard: str) -> None:
+    """Where the top is in tension it may be asked for what is least below; where it is not, nothing is asked for."""
+    top = Bars(diameter=0.012, spacing=0.3)
+    r = Reinforcement(bottom_x=Bars(diameter=0.016, spacing=0.1), bottom_y=Bars(diameter=0.016, spacing=0.1), top_x=top, top_y=top)
+    project = by(standard, load=Load(V=250.0, My=150.0), reinforcement=r)
+    asked = edited(project, ("settings", "top_least"), "by the standard")
+    free, held = check(project, "top-x"), check(asked, "top-x")
+    assert free.state is State.HOLDS
+    d = 0.5 - 0.05 - 0.006
+    least = {
+        EN: max(0.26 * 0.3 * 30 ** (2 / 3) / 500, 0.0013) * d * 1e6, ACI: 0.0018 * 0.5e6,
+        AS: 0.19 * (0.5 / d) ** 2 * 0.6 * math.sqrt(30) / 500 * d * 1e6,
+    }[standard]  # fmt: skip
+    assert held.demand == pytest.approx(least, rel=1e-9)
+    assert held.state is State.FAILS
+    assert check(asked, "top-y").state is State.NOT_APPLICABLE
+    found = working(asked, asked.pads[0], "top-x")
+    recording = found.recording  # type: ignore[union-attr]
+    for index in recording.leading_to(found.step):  # type: ignore[union-attr]
+        step = recording.steps[index]
+        if step.formula:
+            np.testing.assert_allclose(np.broadcast_to(recording.evaluated(index), step.value.shape), step.value, rtol=1e-9)

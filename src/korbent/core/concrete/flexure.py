@@ -161,6 +161,20 @@ def steel_at(
         )
         required = required * share
         record("A_s_req", "A_s1*k_b", required, "mm²/m", "", "steel required")
+    if not bottom and pad.settings.top_least == "by the standard":
+        record("A_s2", "A_s_req", required, "mm²/m")
+        least = pad.standard.minimum_steel(
+            d, pad.geometry.h, pad.settings.concrete_strength, pad.settings.steel_strength, record
+        )
+        required = np.where(required > 0, np.maximum(required, least), required)
+        record(
+            "A_s_req",
+            "where(A_s2 > 0, max(A_s2, A_s_min), A_s2)",
+            required,
+            "mm²/m",
+            "",
+            "steel required, at least the least",
+        )
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
     record("oe", "", bars.diameter, "m", note="bar diameter")
     record("s", "", bars.spacing, "m", note="width for each bar")

@@ -169,6 +169,10 @@ class Settings(Frozen):
         default="where very eccentric", title="Moments by bands, besides those of the whole width"
     )
     flexure_band_count: int = Field(default=4, ge=2, le=20, title="…bands over the width")
+    top_least: Literal["not asked for", "by the standard"] = Field(
+        default="not asked for",
+        title="Least steel above, where it is in tension (EN 9.2.1.1, ACI 8.6.1, AS 16.3.1)",
+    )
     cast_against: Literal["blinding", "soil"] = Field(default="blinding", title="Cast against")
     cover_tolerance: Depth = Field(default=0.01, title="Cover: allowance for deviation (EN 1992-1-1 4.4.1.3)")
     opening_reach: Literal["by the standard", "all"] = Field(
