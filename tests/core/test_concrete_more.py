@@ -685,7 +685,12 @@ def test_bars_may_not_lie_too_close(standard: str, least: float) -> None:
 def test_least_steel_above_is_a_choice(standard: str) -> None:
     """Where the top is in tension it may be asked for what is least below; where it is not, nothing is asked for."""
     top = Bars(diameter=0.012, spacing=0.3)
-    r = Reinforcement(bottom_x=Bars(diameter=0.016, spacing=0.1), bottom_y=Bars(diameter=0.016, spacing=0.1), top_x=top, top_y=top)
+    r = Reinforcement(
+        bottom_x=Bars(diameter=0.016, spacing=0.1),
+        bottom_y=Bars(diameter=0.016, spacing=0.1),
+        top_x=top,
+        top_y=top,
+    )
     project = by(standard, load=Load(V=250.0, My=150.0), reinforcement=r)
     asked = edited(project, ("settings", "top_least"), "by the standard")
     free, held = check(project, "top-x"), check(asked, "top-x")
@@ -703,4 +708,6 @@ def test_least_steel_above_is_a_choice(standard: str) -> None:
     for index in recording.leading_to(found.step):  # type: ignore[union-attr]
         step = recording.steps[index]
         if step.formula:
-            np.testing.assert_allclose(np.broadcast_to(recording.evaluated(index), step.value.shape), step.value, rtol=1e-9)
+            np.testing.assert_allclose(
+                np.broadcast_to(recording.evaluated(index), step.value.shape), step.value, rtol=1e-9
+            )
