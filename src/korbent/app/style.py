@@ -89,6 +89,10 @@ def sheet(theme: Theme) -> str:
     QLineEdit {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 6px;
         selection-background-color: {t.accent}; selection-color: {t.paper}; }}
     QLineEdit:focus {{ border-color: {t.accent}; }}
+    QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {t.soft}; border-radius: 3px; background: {t.raised}; }}
+    QCheckBox::indicator:checked {{ border-color: {t.accent}; background: qradialgradient(cx: 0.5, cy: 0.5, radius: 0.5, fx: 0.5, fy: 0.5,
+        stop: 0 {t.accent}, stop: 0.72 {t.accent}, stop: 0.74 {t.raised}, stop: 1 {t.raised}); }}
+    QCheckBox::indicator:disabled {{ border-color: {t.line}; }}
     QTableView {{ background: {t.paper}; gridline-color: {t.faint}; border: none; alternate-background-color: {t.paper};
         selection-background-color: {t.accent_wash}; selection-color: {t.ink}; }}
     QTableView::item:focus {{ border: 1px solid {t.accent}; }}
