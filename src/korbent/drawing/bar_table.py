@@ -82,6 +82,6 @@ def _cell(
     if choice.bars.fabric:
         head, text = choice.bars.fabric, f"{weight}, {text}" if choice.works else text
     sketch.add(
-        Text(middle, head, 11, tone, "middle", bold=choice.works, dy=-2, room=wide),
-        Text(middle, text, 9.5, tone, "middle", dy=11, room=wide),
+        Text(middle, head, 10.5, tone, "middle", bold=choice.works, dy=-2, room=wide),
+        Text(middle, text, 8.5, tone, "middle", dy=9, room=wide),
     )
