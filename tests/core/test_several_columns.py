@@ -189,3 +189,14 @@ def test_each_column_stands_on_the_base_and_has_its_dowels() -> None:
     on_pedestal = edited(project, ("pads", pad.name, "pedestal"), Pedestal(size_x=0.5, size_y=0.5, top=0.2))
     anchored = evaluate_pad(on_pedestal, on_pedestal.pads[0]).check("dowels-anchorage")
     assert anchored.ratio is not None
+
+
+def test_the_band_of_isolated_footings_is_not_added_under_several_columns() -> None:
+    """ACI 318-19 13.3.3.3 is for one column: across a row the bands under the columns stand for it."""
+    project = pair(Load(V=900.0), Load(V=600.0), standard="ACI 318-19")
+    found = working(project, project.pads[0], "bottom-y")
+    assert not [s for s in found.recording.steps if s.symbol == "k_b"]  # type: ignore[union-attr]
+    alone = edited(
+        one_pad(width=5.0, length=2.2, load=Load(V=900.0)), ("standards", "concrete"), "ACI 318-19"
+    )
+    assert [s for s in working(alone, alone.pads[0], "bottom-y").recording.steps if s.symbol == "k_b"]  # type: ignore[union-attr]

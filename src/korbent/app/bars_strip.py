@@ -20,21 +20,18 @@ from PySide6.QtWidgets import (
 from korbent.app.session import Session
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.concrete.choose import alike
-from korbent.core.model import Dowels, Opening, Pad
+from korbent.core.model import Bars, Dowels, Opening, Pad
 from korbent.core.model.foundations import FACES
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
 
 HOLDS = ("pinned", "at least", "free")
-GLYPHS = {"pinned": "pinned", "at least": "at least", "free": "free"}
 
 
 def dowels_words(dowels: Dowels | None, us: bool) -> str:
     """8 no ø16, or '' without dowels."""
     if dowels is None:
         return ""
-    from korbent.core.model import Bars
-
     return words(Bars(diameter=dowels.diameter, number=dowels.number), us) or ""
 
 
@@ -133,7 +130,7 @@ class BarsStrip(QWidget):
             self._show(face, shown)
             idle = r.top_like_bottom and face.startswith("top")
             self.fields[face].setEnabled(not idle and not pad.frozen and not plain)
-            self.holds[face].setText(GLYPHS[r.hold_of(face)])
+            self.holds[face].setText(r.hold_of(face))
             self.holds[face].setEnabled(not idle and not pad.frozen and not plain)
         self._show("sides", words(r.sides, us) or "")
         self._show("dowels", dowels_words(pad.dowels, us))

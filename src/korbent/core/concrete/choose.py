@@ -33,8 +33,6 @@ FACES_OF: dict[str, tuple[Face, ...]] = {
     "top x": ("top_x",), "top y": ("top_y",), "top x and y": ("top_x", "top_y"),
 }  # fmt: skip
 DIRECTIONS = tuple(FACES_OF)
-GAP = 0.020
-"""Least clear gap between bars, m, besides their diameter (EN 1992-1-1 8.2(2), with 16 mm aggregate)."""
 OF_BARS = ("bottom", "top", "minimum", "spacing", "anchorage", "cracks", "punching", "shear", "cover")
 """Checks that the choice of bars decides, by the beginning of their names."""
 WORDS = {
@@ -126,9 +124,6 @@ def bar_table(
     choices = []
     for k, bars in enumerate(flat):
         worst, why = float(ratio[k]), reasons[k]
-        # fabrics are welded, whatever lies between their wires
-        if not bars.fabric and (bars.spacing or 1.0) - bars.diameter < max(bars.diameter, GAP):
-            why = "too close"
         choices.append(Choice(bars, worst, weight_of(project, with_bars(pad, direction, bars)), why))
     columns = len(SPACINGS[region])
     count = len(grid) * columns

@@ -83,7 +83,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     required, _ = required_steel(
         own.standard, worst[:, None], d, own.settings.concrete_strength, fcd, fyd, SILENT
     )
-    share = short_share(own, axis)
+    share = short_share(own, axis) if by_strips else None
     if share is not None:
         required = required * float(share[0, 0])
     least = own.standard.minimum_steel(

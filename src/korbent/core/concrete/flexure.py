@@ -20,6 +20,7 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
     outcomes = []
     for axis in "xy":
         sides = (0, 1) if axis == "x" else (2, 3)
+        short = short_share(pad, axis)
         bottom: list[tuple[Array, Array, Array, Array]] = []
         top: list[tuple[Array, Array, Array, Array]] = []
         for side in sides:
@@ -49,9 +50,9 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
             scope("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
             own = None if by_bands is None else by_bands[side]
             bottom.append(
-                steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own)
+                steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own, short)
             )
-            top.append(steel_at(pad, axis, "top", faces.moment[side], width, scope.scope("top")))
+            top.append(steel_at(pad, axis, "top", faces.moment[side], width, scope.scope("top"), share=short))
         blocks = tuple(f"at the {SIDES[s]}" for s in sides)
         outcomes.append(
             _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
@@ -99,7 +100,7 @@ def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
 
 
 def short_share(pad: ConcretePad, axis: str) -> Array | None:
-    """What the standard adds to evenly spaced bars of the short direction; None where it adds nothing."""
+    """What the standard adds to evenly spaced bars of the short direction under one column; None where it adds nothing."""
     g = pad.geometry
     if g.shape != "rectangle":
         return None
@@ -116,11 +117,13 @@ def steel_at(
     width: Array,
     record: Recorder,
     bands: Array | None = None,
+    share: Array | None = None,
 ) -> tuple[Array, Array, Array, Array]:
     """(required, provided, ratio, use of the compression zone) of the steel along an axis at one section.
 
     Args:
         bands: moment per width of each band (bands, candidates, situations), where they count too (below only), kNm/m.
+        share: what the standard adds to evenly spaced bars of the short direction (see :func:`short_share`).
     """
     bottom = face == "bottom"
     bars = pad.bars(face, axis)
@@ -147,7 +150,6 @@ def steel_at(
     required, depth_ratio = required_steel(
         pad.standard, m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record, clause
     )
-    share = short_share(pad, axis)
     if share is not None:
         record("A_s1", "A_s_req", required, "mm²/m")
         record(
