@@ -264,7 +264,7 @@ def test_bearing_and_stability_of_sixty_by_sixty_sizes(benchmark: object) -> Non
 
 def _two_hundred() -> tuple[object, object, object]:
     """Places, levels and areas of 200 foundations on each other, 60 depths each."""
-    from korbent.core.settlement.influence import Areas
+    from korbent.core.settlement.stress.influences import Areas
 
     rng = np.random.default_rng(4)
     x, y = (v.ravel() for v in np.meshgrid(np.arange(20) * 7.0, np.arange(10) * 6.0))
@@ -274,14 +274,14 @@ def _two_hundred() -> tuple[object, object, object]:
 
 
 def test_influences_of_200_foundations_on_each_other(benchmark: object) -> None:
-    from korbent.core.settlement.influence import Influences
+    from korbent.core.settlement.stress.influences import Influences
 
     benchmark(lambda: Influences()(*_two_hundred()))  # type: ignore[arg-type, operator]
 
 
 def test_bare_arithmetic_of_the_exact_kernel(benchmark: object) -> None:
     """Newmark's form at the four corners for 200 x 200 x 60 points, nothing else: what the influences are compared with."""
-    from korbent.core.settlement.influence import rectangle_stress
+    from korbent.core.settlement.stress.rectangle import rectangle_stress
 
     z = np.linspace(0.1, 24.0, 60)
 
@@ -301,7 +301,7 @@ def test_bare_arithmetic_of_the_exact_kernel(benchmark: object) -> None:
 def test_one_of_200_foundations_moved(benchmark: object) -> None:
     from dataclasses import replace
 
-    from korbent.core.settlement.influence import Influences
+    from korbent.core.settlement.stress.influences import Influences
 
     places, levels, areas = _two_hundred()
     kept = Influences()

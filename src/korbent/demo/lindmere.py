@@ -58,7 +58,7 @@ def _soils() -> tuple[Soil, ...]:
             weight=18.4, weight_saturated=18.7, cohesion=5.0, friction_angle=25.5, undrained_strength=58.0,
             undrained_strength_gradient=1.6, compression="oedometer", compression_index=0.23,
             recompression_index=0.036, void_ratio=0.91, overconsolidation_ratio=1.85, consolidation_coefficient=0.0054757015742642025,
-            creep_index=0.0022, creep_reload=0.2,
+            creep_index=0.0018, creep_reload=0.2,
         ),
         Soil(
             name="Silt parting", pattern="silt", description="draining", drainage="drained",

@@ -274,14 +274,14 @@ def time_chart(
         )
     sketch.add(Text((0, high), shown_unit("mm", units), 9.5, "soft", "right", dx=-5, dy=-8))
     taken = -9.0
-    for loading in found.loadings:
-        at = x(loading.begins)
+    for step, begins in zip(found.line.steps, found.line.begins):
+        at = x(float(begins))
         sketch.add(Polygon(((at, high), (at - 0.06, high + 0.12), (at + 0.06, high + 0.12)), "soft", None))
         if at > taken:
             sketch.add(
                 Text(
                     (at, high + 0.12),
-                    loading.name,
+                    step.name,
                     9.5,
                     "soft",
                     "left" if at < 8.5 else "right",
@@ -290,7 +290,7 @@ def time_chart(
                     room=2.2,
                 )
             )
-            taken = at + 0.11 * len(loading.name)
+            taken = at + 0.11 * len(step.name)
     line = high * (1 - float(to_shown(limit, "mm", units)) / most)
     sketch.add(
         Line(((0, line), (WIDE, line)), "beyond", 1.4, dash=True),
@@ -382,7 +382,7 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
                 )
     units = project.showing
     for mark in project.actions.marks:
-        own = mark_history(project, mark.name, mark.x, mark.y)
+        own = mark_history(project, mark)
         text_of = "?" if own.why else show(1000 * own.at(day), "mm", units)
         sketch.add(
             Line(((mark.x - 0.012 * span, mark.y), (mark.x + 0.012 * span, mark.y)), "ink", 1.4), Line(((mark.x, mark.y - 0.012 * span), (mark.x, mark.y + 0.012 * span)), "ink", 1.4),

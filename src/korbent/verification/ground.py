@@ -6,10 +6,10 @@ import numpy as np
 
 from korbent.core.bearing.annex_d import bearing_factors, drained, effective_sizes, undrained, weight_below
 from korbent.core.ground.profile import effective_stress, profile_at, total_stress
-from korbent.core.model import Backfill, Borehole, Ground, Soil, Stratum, Surfaces
-from korbent.core.settlement.boussinesq import corner_stress, displacement_below, stress_below
-from korbent.core.settlement.compression import oedometer_strain
+from korbent.core.model import Backfill, Borehole, Ground, Settings, Soil, Stratum, Surfaces
 from korbent.core.settlement.final import final_settlement
+from korbent.core.settlement.formulas import oedometer_strain
+from korbent.core.settlement.stress.below import corner_stress, displacement_below, stress_below
 from korbent.verification.case import Case
 
 THIRTY = np.array(math.radians(30.0))
@@ -105,7 +105,7 @@ def _layered(stratum: int) -> float:
         np.array([[120.0]]),
         *(np.array([[v]]) for v in (2.0, 3.0, -1.0)),
         np.array([-1.0]),
-        1e-6,
+        Settings(settlement_influence=1e-6),
     )
     return float(result.by_stratum[0, 0, stratum]) * 1000
 

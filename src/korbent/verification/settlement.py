@@ -16,14 +16,7 @@ from korbent.core.settlement.consolidation import (
     modes,
     terzaghi,
 )
-from korbent.core.settlement.influence import (
-    area_load_stress,
-    circle,
-    polygon_stress,
-    rectangle_stress,
-    spread_stress,
-)
-from korbent.core.settlement.laws import (
+from korbent.core.settlement.formulas import (
     burland_burbidge,
     confined,
     embedment_factor,
@@ -31,6 +24,9 @@ from korbent.core.settlement.laws import (
     strain_influence,
     time_factor,
 )
+from korbent.core.settlement.stress.area_loads import area_load_stress
+from korbent.core.settlement.stress.polygon import circle, polygon_stress
+from korbent.core.settlement.stress.rectangle import rectangle_stress, spread_stress
 from korbent.core.working import Array
 from korbent.verification.case import Case
 

@@ -107,7 +107,7 @@ def _mark_columns(session: Session) -> list[Column]:
     def settled(row: Any) -> str:
         from korbent.core.settlement.history import mark_history
 
-        found = mark_history(session.project, row.name, row.x, row.y)
+        found = mark_history(session.project, row)
         if found.why:
             return found.why
         units = session.project.showing

@@ -323,5 +323,5 @@ def _with_and_without(project: Project, name: str) -> tuple[History, PadHistory 
 
 def _step_at(found: History, day: float) -> str:
     """The construction step in force at a day, in words."""
-    begun = [loading.name for loading in found.loadings if loading.begins <= day + 1e-9]
+    begun = [step.name for step, day0 in zip(found.line.steps, found.line.begins) if day0 <= day + 1e-9]
     return f" · {begun[-1]}" if begun else ""

@@ -30,6 +30,10 @@ VARIABLE = 1.5
 """EN 1997-1 table A.3, set A1: what a factored variable action is divided by to find its characteristic value (DA2*)."""
 
 
+STEP = "construction step"
+"""The origin of a row that is not a combination of the project but one of its construction steps."""
+
+
 @dataclass(frozen=True)
 class Situations:
     """The situations that serve one question. Arrays of shape (situations,) unless said otherwise."""
@@ -66,7 +70,9 @@ class Situations:
         return len(self.combinations)
 
     def label(self, index: int) -> str:
-        """How the situation is named: the combination's number, and whether the weights are light."""
+        """How the situation is named: the combination's number, and whether the weights are light; a step by its name."""
+        if self.combinations[index].origin == STEP:
+            return self.combinations[index].name
         return f"{self.combinations[index].number}{self.variants[index]}"
 
     def characteristic(self) -> "Situations":

@@ -221,11 +221,14 @@ class BandDrains(Row):
 
 
 class SettlementMark(Row):
-    """A point of the plan whose settlement is wanted."""
+    """A point of the plan whose settlement is wanted, at a level (none: at the excavated, else finished ground), with a limit."""
 
     name: Name
     x: Coordinate = 0.0
     y: Coordinate = 0.0
+    level: Level | None = None
+    limit: Length | None = None
+    """Settlement, at most; none: that of the project."""
 
 
 class Actions(Row):

@@ -70,7 +70,7 @@ class Soil(Row):
 
     ``drainage`` says how it answers in the checks; ``compression`` says how it settles: by E' and nu, by the oedometer
     indices, by mv, by strain influence factors, or not at all. With an undrained modulus an immediate part comes before
-    the consolidation. Without ``consolidation_coefficient`` the stratum drains freely.
+    the consolidation. Without ``consolidation_coefficient`` and ``permeability`` the stratum drains freely.
     """
 
     name: Name
@@ -89,7 +89,15 @@ class Soil(Row):
     compression_index: Factor | None = None
     recompression_index: Factor | None = None
     void_ratio: Factor | None = None
+    compression_ratio: Factor | None = None
+    """Cc/(1 + e0), in the place of Cc and e0."""
+    recompression_share: Annotated[float, Field(gt=0, le=1, json_schema_extra={"unit": ""})] | None = None
+    """Cr over Cc, in the place of Cr."""
     overconsolidation_ratio: float = Field(default=1.0, ge=1.0)
+    preconsolidation: Pressure | None = None
+    """Preconsolidation pressure sigma'p, in the place of the overconsolidation ratio."""
+    preconsolidation_margin: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] | None = None
+    """sigma'p - sigma'v0, in the place of the overconsolidation ratio."""
     compressibility: Annotated[float, Field(gt=0, json_schema_extra={"unit": "1/MPa"})] | None = None
     """Coefficient of volume compressibility mv."""
     undrained_modulus: Pressure | None = None
@@ -97,6 +105,8 @@ class Soil(Row):
     """A of Skempton: with it the oedometer settlement is reduced (Skempton and Bjerrum 1957)."""
     consolidation_coefficient: Consolidation | None = None
     horizontal_consolidation: Consolidation | None = None
+    permeability: Annotated[float, Field(gt=0, json_schema_extra={"unit": "m/s"})] | None = None
+    """Vertical permeability k: where it is typed it stays, and cv follows from it and the stiffness."""
     creep_index: Factor | None = None
     """Strain by creep in a tenfold time, at first loading."""
     creep_reload: Share = 0.1
@@ -105,6 +115,36 @@ class Soil(Row):
     """Parameters that run over level, by field; where one does, it stands for the constant value."""
     sources: FrozenMap[str] = Field(default_factory=dict, validate_default=True)
     """Where a parameter comes from, by field: a test, a correlation, a note."""
+
+    @property
+    def consolidates(self) -> bool:
+        """Excess pressure can stand in it."""
+        return self.consolidation_coefficient is not None or self.permeability is not None
+
+    @model_validator(mode="after")
+    def _said_once(self) -> Self:
+        past = [
+            name
+            for name, given in (
+                ("the overconsolidation ratio", self.overconsolidation_ratio > 1.0),
+                ("the preconsolidation pressure", self.preconsolidation is not None),
+                ("the margin of preconsolidation", self.preconsolidation_margin is not None),
+            )
+            if given
+        ]
+        if len(past) > 1:
+            raise ValueError(
+                f"{' and '.join(past)} say the same thing: give one of them (an overconsolidation ratio of 1 is none)"
+            )
+        if self.compression_ratio is not None and self.compression_index is not None:
+            raise ValueError(
+                "the compression ratio Cc/(1 + e0) and the compression index Cc say the same thing: give one of them"
+            )
+        if self.recompression_share is not None and self.recompression_index is not None:
+            raise ValueError(
+                "the recompression index Cr and its share of Cc say the same thing: give one of them"
+            )
+        return self
 
     @model_validator(mode="after")
     def _possible_lines(self) -> Self:

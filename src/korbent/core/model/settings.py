@@ -140,7 +140,23 @@ class Settings(Frozen):
     )
     creep_remaining: Share = Field(default=0.05, gt=0, title="…remaining share of the excess pressure")
     creep_days: float = Field(default=365.0, gt=0, title="…typed, days after loading")
-    settlement_influence: Share = Field(default=0.2, gt=0, title="Influence depth: added / effective stress")
+    settlement_influence: Share = Field(
+        default=0.2, title="Influence depth: added / effective stress (0: to the end of the profile)"
+    )
+    rigid_ratio: Annotated[float, Field(gt=0, le=1, json_schema_extra={"unit": ""})] | None = Field(
+        default=None, title="Rigid base over the middle of a flexible one (empty: characteristic point)"
+    )
+    elastic_beside: Literal["without sideways strain", "with three stresses"] = Field(
+        default="without sideways strain", title="Strata with E′ settle under other loads"
+    )
+    pore_pressure_shape: Literal["circle of equal area", "strip"] = Field(
+        default="circle of equal area", title="Skempton's A acts below the base as below a"
+    )
+    drainage_top: Literal["drains", "closed"] = Field(default="drains", title="Top of the strata")
+    drainage_bottom: Literal["by the strata", "drains", "closed"] = Field(
+        default="by the strata", title="Bottom of the strata"
+    )
+    neighbour_reach: Length = Field(default=50.0, title="Slope and rotation: neighbours up to")
     concrete_weight: UnitWeight = Field(default=25.0, title="Concrete, unit weight")
     concrete_strength: Strength = Field(default=30.0, title="Concrete, fck or f′c")
     steel_strength: Strength = Field(default=500.0, title="Steel, fyk or fy")

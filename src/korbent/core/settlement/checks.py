@@ -1,6 +1,7 @@
-"""The settlement checks of a pad: total, slope to its neighbours, relative rotation, tilt."""
+"""The settlement checks of a pad: total, at once, slope to its neighbours, relative rotation, tilt."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -8,16 +9,23 @@ from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.ground.profile import missing, total_stress
+from korbent.core.ground.profile import effective_stress
 from korbent.core.settlement.beside import Beside, besides
-from korbent.core.settlement.final import HOW, NEEDED, Settlement, final_settlement, together
-from korbent.core.settlement.footing import equal_rectangle
+from korbent.core.settlement.column import Column, column_of, first_of_law
+from korbent.core.settlement.creep import creeps
+from korbent.core.settlement.final import HOW, Around, Settlement, ends_alone, settle, together
+from korbent.core.settlement.footing import Footing, equal_rectangle
+from korbent.core.settlement.formulas import peak_depth
+from korbent.core.settlement.laws import lacking_for
 from korbent.core.settlement.limits import limits_of
+from korbent.core.settlement.memory import Memory, memories
 from korbent.core.settlement.neighbours import beside_each, middles, settled
+from korbent.core.settlement.pressing import net_pressure, stages_of, water_before
+from korbent.core.settlement.steps import QUESTION, timeline
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
-QUESTION = "settlement long"
 CHECKED = ("settlement", "slope", "relative-rotation", "tilt")
+LIFTED = "the base is lifted: nothing settles it"
 
 
 def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
@@ -36,32 +44,35 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
         return cannot("settlement-short", why[0])
     assert bench.profile is not None
     at_once = tuple(
-        soil.replaced(compression="none", creep_index=None)
+        soil.replaced(compression="none", creep_index=None, pore_pressure_coefficient=None)
         if soil.compression in ("oedometer", "mv")
         else soil.replaced(creep_index=None)
         for soil in bench.profile.soils
     )
-    lacking = [
+    slow = [
         f"the soil '{soil.name}' has no undrained modulus for what comes at once"
-        for soil, bottom in zip(bench.profile.soils, np.atleast_2d(bench.profile.bottom)[0])
-        if soil.compression in ("oedometer", "mv")
-        and soil.undrained_modulus is None
-        and bottom < float(bench.geometry.underside.max())
+        if soil.compression in ("oedometer", "mv") and soil.undrained_modulus is None
+        else ""
+        for soil in bench.profile.soils
     ]
-    if lacking:
-        return cannot("settlement-short", lacking[0])
+    own = tuple(
+        next((slow[k] for k in range(max(int(index), 0), len(slow)) if slow[k]), "")
+        for index in bench.founding_stratum()
+    )
     quick = replace(bench, profile=replace(bench.profile, soils=at_once), project=None)
-    reasons = tuple(first or second for first, second in zip(why, _lacking_for_settlement(quick)))
+    reasons = tuple(
+        first or second or third for first, second, third in zip(why, own, _lacking_for_settlement(quick))
+    )
     if all(reasons):
         return cannot("settlement-short", reasons[0])
     forces = quick.forces(situations, record)
     total = _final(quick, situations, forces, record).total
     limit = limits_of(bench.settings).total
     record("s_max", "", limit * 1000, "mm", note="limit")
-    record("ratio", "s/s_max", total / limit)
+    record("ratio", "abs(s)/s_max", np.abs(total) / limit)
     return Outcome(
-        CHECKS["settlement-short"], total * 1000, np.full_like(total, limit * 1000), total / limit, situations, forces.V <= 0.0,
-        blocks=("short",), why_not=reasons, note=lambda candidate, column: "at once, the base alone", because="the base is lifted: nothing settles it",
+        CHECKS["settlement-short"], total * 1000, np.full_like(total, limit * 1000), np.abs(total) / limit, situations, forces.V <= 0.0,
+        blocks=("short",), why_not=reasons, note=lambda candidate, column: "at once, the base alone", because=LIFTED,
     )  # fmt: skip
 
 
@@ -114,28 +125,44 @@ def final(bench: Bench) -> Settlement | None:
     return replace(found, total=np.where(np.array([bool(r) for r in reasons])[:, None], np.nan, found.total))
 
 
+def _footing(bench: Bench, water: Array) -> Footing:
+    """The bases of a bench as they press the ground."""
+    assert bench.profile is not None
+    g, settings = bench.geometry, bench.settings
+    B, L = equal_rectangle(g)
+    peak = g.underside - peak_depth(np.minimum(B, L), np.maximum(B, L))
+    at = [
+        effective_stress(
+            bench.profile, bench.ground.backfill, bench.profile.existing_at(z), z + 0.0 * water, water
+        )
+        for z in (g.underside, peak)
+    ]
+    ring = g.shape == "ring" and bool((g.hole > 0).all())
+    return Footing(
+        B, L, g.underside, g.B / 2 if ring else None, np.broadcast_to(g.hole, g.B.shape) / 2 if ring else None,
+        np.maximum(bench.finished - g.underside, 0.0) if settings.settlement_embedment == "Fox 1948" else None, at[0], at[1],
+        strip=settings.pore_pressure_shape == "strip",
+    )  # fmt: skip
+
+
 def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Settlement:
     """The settlement of the bases, with what leads to it recorded."""
     assert bench.profile is not None
-    g, settings, profile = bench.geometry, bench.settings, bench.profile
-    beside = _beside(bench, len(situations))
-    water = np.minimum(situations.water_level, profile.existing_at(g.underside))
-    before = total_stress(
-        profile, bench.ground.backfill, profile.existing_at(g.underside), g.underside, water
-    )
-    B, L = equal_rectangle(g)
-    q = forces.V / g.area - before
-    result = final_settlement(
-        profile, bench.ground.backfill, q, B, L, g.underside, situations.water_level, settings.settlement_influence,
-        None if beside is None else beside.at, settings.settlement_years,
-        settings.creep_days, np.maximum(bench.finished - g.underside, 0.0) if settings.settlement_embedment == "Fox 1948" else None,
-        None if beside is None else beside.slopes_at,
+    settings, profile = bench.settings, bench.profile
+    water = water_before(bench.project, bench, situations.water_level)
+    q, before = net_pressure(bench, water, forces.V)
+    column, around = _around(bench, q)
+    result = settle(
+        column, bench.ground.backfill, _footing(bench, water), q, water, settings, around, not isinstance(record, Silent)
     )  # fmt: skip
+    if isinstance(record, Silent):
+        return result
     note = "total stress at the founding level before the excavation"
     record("sigma_v0", "", before, "kPa", note=note, needs="z_f")
     record("q_net", "V/A - sigma_v0", q, "kPa", note="net pressure")
+    limit = settings.settlement_influence
     record(
-        "r_lim", "", settings.settlement_influence, "", note="influence depth: added over effective stress"
+        "r_lim", "", limit, "", note="influence depth: added over effective stress, the greatest of all steps"
     )
     record(
         "z_i",
@@ -146,12 +173,16 @@ def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Rec
         "influence depth below the base",
         "q_net B L r_lim",
     )
-    if beside is not None:
-        level = g.underside[..., None] - 1e-3 + np.zeros(q.shape)[..., None]
+    if around.line is not None:
         record(
-            "sigma_b", "", beside.at(level)[..., 0], "kPa", "Boussinesq 1885",
-            "added below the underside by all other foundations and area loads", "z_f",
-        )  # fmt: skip
+            "sigma_b",
+            "",
+            around.beside[..., 0],
+            "kPa",
+            "Boussinesq 1885",
+            "added below the underside by all other foundations and area loads",
+            "z_f",
+        )
     record(
         "s_0",
         "",
@@ -161,21 +192,178 @@ def _final(bench: Bench, situations: Situations, forces: BaseForces, record: Rec
         needs="q_net B L z_i",
     )
     shares = []
+    first = first_of_law(profile.soils)
     for i, soil in enumerate(profile.soils):
+        if first[i] != i:
+            continue  # one with the stratum above
         symbol = f"s_{i + 1}"
         how = HOW[soil.compression] + (", after Eu" if soil.undrained_modulus else "")
-        how += f", creep to {settings.settlement_years:g} years" if soil.creep_index else ""
+        if soil.compression == "strain influence":
+            how += f", C2 at {settings.settlement_years:g} years"
+        elif soil.creep_index and soil.compression != "none":
+            how += f", creep to {settings.settlement_years:g} years"
         record(symbol, "", result.by_stratum[..., i] * 1000, "mm", how, soil.name, "q_net B L z_i")
         shares.append(symbol)
+    how = (
+        "characteristic point, Grasshoff 1955"
+        if settings.rigid_ratio is None
+        else "a share of the middle of a flexible base"
+    )
+    record("s", " + ".join(shares), result.total * 1000, "mm", how, "rigid base")
     record(
-        "s",
-        " + ".join(shares),
-        result.total * 1000,
+        "s_c",
+        "",
+        result.creep * 1000,
         "mm",
-        "characteristic point, Grasshoff 1955",
-        "rigid base",
+        "Bjerrum 1967, by shares of the steps",
+        f"creep within, at {settings.settlement_years:g} years",
+        "q_net B L z_i",
+    )
+    record(
+        "s_p",
+        "s - s_c",
+        (result.total - result.creep) * 1000,
+        "mm",
+        note="primary within, at full dissipation after the last step",
+    )
+    if around.first is not None and (around.first > 0).any():
+        record(
+            "s_e",
+            "",
+            result.earlier * 1000,
+            "mm",
+            note="settled before the base is built: not counted",
+            needs="z_i",
+        )
+    record(
+        "s_b",
+        "",
+        result.below * 1000,
+        "mm",
+        note="what lies below the influence depth would add",
+        needs="z_i",
     )
     return result
+
+
+def _around(bench: Bench, q: Array) -> tuple[Column, Around]:
+    """The cells below the candidates, what acts in them beside the bases, and what the ground remembers."""
+    assert bench.profile is not None
+    underside = bench.geometry.underside[:, 0]
+    known = besides(bench.project) if bench.project is not None else {}
+    parts = [known.get(pad.name) for pad in bench.pads]
+    if bench.project is None or any(p is None or p.stress.shape[0] != q.shape[1] for p in parts):
+        column = column_of(bench.profile, underside)
+        return column, Around(
+            np.zeros((1, q.shape[1], column.levels.shape[1] - 1)), ends=_alone(bench, column, q)
+        )
+    own = [p for p in parts if p is not None]
+    remembered = memories(bench.project, [pad.name for pad in bench.pads])
+    line = timeline(bench.project)
+    column = column_of(bench.profile, underside, np.stack([p.feet for p in own])[bench.index])
+    rows = _Rows(bench, column, own, remembered)
+    stages, first = stages_of(bench.project, bench)
+    beside_stages = rows.of(lambda b, m: b.stages + (m.water if m else 0.0))
+    beside = rows.of(lambda b, m: b.stress + (m.water[-1] if m else 0.0))
+    with_angle = (
+        any(s.undrained_modulus for s in bench.profile.soils)
+        or bench.settings.elastic_beside == "with three stresses"
+    )
+    angle = rows.of(lambda b, m: b.angle) if with_angle and own[0].angle is not None else None
+    moved = bench.settings.elastic_beside == "with three stresses"
+    along = (rows.of(lambda b, m: b.along_x), rows.of(lambda b, m: b.along_y))
+    found = Around(
+        beside,
+        angle,
+        along,
+        line,
+        stages,
+        np.moveaxis(beside_stages, 1, 0)[:, :, None, :],
+        first=first,
+        sideways=moved,
+    )
+    if not remembered:
+        return column, found
+    found = replace(
+        found, ends=np.moveaxis(rows.of(lambda b, m: m.ends if m else None), 1, 0)[:, :, None, :],
+        strain=rows.one(lambda m: m.strain), immediate=rows.one(lambda m: m.immediate), creep=rows.one(lambda m: m.creep),
+        highest=rows.one(lambda m: m.highest),
+    )  # fmt: skip
+    if any(m.held is not None for m in remembered.values()):
+        found = replace(found, highest=_highest(bench, column, rows, found))
+    return column, found
+
+
+class _Rows:
+    """Values of the pads of a bench, brought to the cells of its candidates."""
+
+    def __init__(
+        self, bench: Bench, column: Column, own: list[Beside], remembered: dict[str, Memory]
+    ) -> None:
+        self.own = own
+        self.memory = [remembered.get(pad.name) for pad in bench.pads]
+        self.index = bench.index
+        levels = column.middle
+        self.levels = levels
+        which = bench.index if len(levels) > 1 else bench.index[:1]
+        self.moved = [
+            not np.array_equal(levels[min(i, len(levels) - 1)], own[k].levels) for i, k in enumerate(which)
+        ]
+        self.single = len(own) == 1 and len(levels) == 1
+
+    def of(self, values: Callable[[Beside, Memory | None], Array | None]) -> Array:
+        """(points, rows, cells); one point where all candidates share it."""
+        parts = []
+        for b, m in zip(self.own, self.memory):
+            value = values(b, m)
+            assert value is not None
+            parts.append(value)
+        if self.single:
+            found = self.own[0].at(self.levels[0], parts[0]) if self.moved[0] else parts[0]
+            return found[None]
+        if not any(self.moved):
+            return np.stack(parts)[self.index]
+        rows = []
+        for i, k in enumerate(self.index):
+            levels = self.levels[min(i, len(self.levels) - 1)]
+            rows.append(self.own[k].at(levels, parts[k]))
+        return np.stack(rows)
+
+    def one(self, values: Callable[[Memory], Array]) -> Array:
+        """(points, 1, cells) of what is remembered."""
+        return self.of(lambda b, m: values(m)[None] if m is not None else np.zeros((1, len(b.levels))))
+
+
+def _highest(bench: Bench, column: Column, rows: "_Rows", around: Around) -> Array:
+    """The greatest effective stress that the steps leave behind below each candidate: that of the base as it is, by the difference
+    of what both put on the ground less what is not effective yet just before the next step."""
+    assert around.stages is not None
+    assert around.beside_stages is not None
+    assert around.highest is not None
+    unit = _footing(bench, np.zeros(1)).unit(column)
+    totals = around.stages[:, :, None, None] * unit + around.beside_stages
+    n = len(totals)
+    held = rows.of(
+        lambda b, m: m.held if m is not None and m.held is not None else np.zeros((n, len(b.levels)))
+    )
+    as_is = rows.of(lambda b, m: m.totals if m is not None else np.zeros((n, len(b.levels))))
+    held, as_is = (np.moveaxis(v, 1, 0)[:, :, None, :] for v in (held, as_is))
+    found: Array = around.highest + (totals - held).max(axis=0) - (as_is - held).max(axis=0)
+    return found
+
+
+def _alone(bench: Bench, column: Column, q: Array) -> Array | None:
+    """Days to the end of primary below bases that stand alone, (1, points, 1, cells)."""
+    if bench.profile is None or not creeps(column).any():
+        return None
+    return ends_alone(
+        bench.profile,
+        bench.ground.backfill,
+        _footing(bench, np.zeros(1)),
+        q,
+        bench.situations(QUESTION).water_level,
+        bench.settings,
+    )
 
 
 def _total(
@@ -186,27 +374,76 @@ def _total(
     scope = record.scope("total")
     limit = limits_of(settings).total
     scope("s_max", "", limit * 1000, "mm", note="limit")
-    ratio = found.total / limit
-    scope("ratio", "s/s_max", ratio)
+    ratio = np.abs(found.total) / limit
+    scope("ratio", "abs(s)/s_max", ratio)
+    count = len(found.total)
     end_ratio = found.end_ratio.max(axis=1)
-    shallow = end_ratio > settings.settlement_influence
-    missing_share = (
-        _missing_share(bench, situations, forces, found) if shallow.any() else np.zeros(len(shallow))
-    )
-    warnings = tuple(
-        f"the profile ends too early, at {known:+.2f} m, where the added stress is still {100 * end:.0f} % of the effective "
-        f"stress: about {100 * share:.0f} % of the settlement is missing; extend the borehole ({profile.place}) or mark it rigid below"
-        if deep else ""
-        for deep, end, known, share in zip(shallow, end_ratio, np.broadcast_to(profile.end, shallow.shape), missing_share)
-    )  # fmt: skip
+    shallow = (end_ratio > (settings.settlement_influence or END)) & (not profile.rigid_below)
+    missing_share = _missing_share(bench, situations, forces, found) if shallow.any() else np.zeros(count)
+    ends = np.broadcast_to(profile.end, (count,))
+    warnings = []
+    for i in range(count):
+        texts = []
+        if shallow[i]:
+            texts.append(
+                f"the profile ends too early, at {ends[i]:+.2f} m, where the added stress is still {100 * end_ratio[i]:.0f} % of the effective "
+                f"stress: about {100 * missing_share[i]:.0f} % of the settlement is missing; extend the borehole ({profile.place}) or mark it rigid below"
+            )
+        texts += _more_below(bench, found, i, settings.settlement_influence)
+        if found.strain[i].max() > STRAIN:
+            texts.append(
+                f"the ground is strained by up to {100 * found.strain[i].max():.0f} %: beyond {100 * STRAIN:.0f} % the laws of small strains do not hold"
+            )
+        warnings.append("; ".join(texts))
 
     def note(candidate: int, column: int) -> str:
-        return f"influence depth {found.influence[candidate, column]:.1f} m"
+        value, crept, earlier = (v[candidate, column] for v in (found.total, found.creep, found.earlier))
+        texts = [f"influence depth {found.influence[candidate, column]:.1f} m"]
+        if value < 0:
+            texts.insert(0, "the base heaves")
+        if abs(crept) > 5e-5:
+            texts.append(f"primary {1000 * (value - crept):.1f} mm, creep {1000 * crept:.1f} mm")
+        if abs(earlier) > 5e-5:
+            texts.append(f"before it was built {1000 * earlier:.1f} mm, not counted")
+        return ", ".join(texts)
 
     return Outcome(
         CHECKS["settlement"], found.total * 1000, np.full_like(found.total, limit * 1000), ratio, situations, forces.V <= 0.0,
-        blocks=("total",), why_not=reasons, warnings=warnings, note=note, because="the base is lifted: nothing settles it",
+        blocks=("total",), why_not=reasons, warnings=tuple(warnings), note=note, because=LIFTED,
     )  # fmt: skip
+
+
+END = 0.1
+"""Added over effective stress at the end of the profile beyond which it is said to end too early, where all of it counts."""
+STRAIN = 0.2
+"""Strain beyond which a warning is given."""
+MORE_SHARE, MORE = 0.05, 0.002
+"""What lies below the influence depth is said from this share of the settlement, or this amount (m), on."""
+HARDLY = 0.0001
+"""Compression (m) that is not worth a word."""
+
+
+def _more_below(bench: Bench, found: Settlement, candidate: int, limit: float) -> list[str]:
+    """What lies below the influence depth, where it matters or is compressible."""
+    assert bench.profile is not None
+    worst = int(np.abs(found.below[candidate]).argmax())
+    more, total = float(found.below[candidate, worst]), float(found.total[candidate, worst])
+    if abs(more) < HARDLY:
+        return []
+    bottom = np.broadcast_to(bench.profile.bottom, (len(found.total), len(bench.profile.soils)))[candidate]
+    level = float(bench.geometry.underside[candidate, 0]) - float(found.influence[candidate, worst])
+    soft = [
+        soil.name
+        for soil, lower in zip(bench.profile.soils, bottom)
+        if soil.compression in ("oedometer", "mv") and lower < level - 1e-6
+    ]
+    if not (abs(more) > MORE or abs(more) > MORE_SHARE * abs(total) or soft):
+        return []
+    where = f" ({', '.join(dict.fromkeys(soft))} lies there)" if soft else ""
+    return [
+        f"below the influence depth the ground would settle {1000 * more:.1f} mm more{where}: count strata to "
+        f"{'10 %' if limit > 0.1 else '5 %'} of the effective stress, or to the end of the profile"
+    ]
 
 
 BELOW = 8.0
@@ -219,8 +456,8 @@ def _missing_share(bench: Bench, situations: Situations, forces: BaseForces, fou
     bottom = np.array(bench.profile.bottom, dtype=float)
     bottom[..., -1] -= BELOW * float(np.maximum(bench.geometry.B, bench.geometry.L).max())
     deeper = replace(bench, profile=replace(bench.profile, bottom=bottom))
-    whole = _final(deeper, situations, forces, SILENT).total.max(axis=1)
-    share: Array = np.clip(1 - found.total.max(axis=1) / np.maximum(whole, 1e-12), 0.0, 1.0)
+    whole = np.abs(_final(deeper, situations, forces, SILENT).total).max(axis=1)
+    share: Array = np.clip(1 - np.abs(found.total).max(axis=1) / np.maximum(whole, 1e-12), 0.0, 1.0)
     return share
 
 
@@ -232,7 +469,7 @@ def _differences(
     count = len(situations)
     rows = [_neighbours_of(bench, i) for i in range(len(bench.pads))]
     if not any(rows):
-        why = "there is no other foundation whose settlement is known"
+        why = _alone_here(bench)
         return [does_not_apply("slope", why), does_not_apply("relative-rotation", why)]
     most = max(map(len, rows))
     others = np.zeros((len(rows), most, count))
@@ -258,9 +495,7 @@ def _differences(
     slope("slope", "abs(s - s_j)/l_j", np.abs(total - at(s_other)) * 1000 / away, "‰")
     slope("slope_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
     slope("ratio", "slope/slope_max", np.abs(total - at(s_other)) / away / limit)
-    idle = tuple(
-        "" if rows[i] else "there is no other foundation whose settlement is known" for i in bench.index
-    )
+    idle = tuple("" if rows[i] else _alone_here(bench) for i in bench.index)
 
     def note(candidate: int, column: int) -> str:
         name = rows[bench.index[candidate]][int(worst[candidate, 0, column % count])][0]
@@ -274,6 +509,11 @@ def _differences(
         ),
         _relative_rotation(bench, situations, total, rows, reasons, rotation),
     ]  # fmt: skip
+
+
+def _alone_here(bench: Bench) -> str:
+    reach = bench.project.settings.neighbour_reach if bench.project is not None else 0.0
+    return f"there is no other foundation within {reach:g} m whose settlement is known"
 
 
 def _neighbours_of(bench: Bench, pad: int) -> list[tuple[str, float, Array]]:
@@ -383,56 +623,14 @@ def _tilt(
 
     return Outcome(
         CHECKS["tilt"], 1000 * tilt, np.full_like(tilt, 1000 * limit), tilt / limit, situations, forces.V <= 0.0,
-        blocks=("tilt",), why_not=reasons, note=note, because="the base is lifted: nothing settles it",
+        blocks=("tilt",), why_not=reasons, note=note, because=LIFTED,
     )  # fmt: skip
-
-
-@dataclass(frozen=True)
-class _Stacked:
-    """What acts beside each candidate."""
-
-    parts: tuple[Beside, ...]
-    index: Array
-
-    def slopes_at(self, levels: Array) -> tuple[Array, Array]:
-        """Changes of the stress along x and y of the plan, kPa/m, at such levels."""
-        count = len(self.parts[0].stress)
-        if levels.shape[1] != count:
-            levels = np.broadcast_to(levels, (levels.shape[0], count, *levels.shape[2:]))
-        x, y = np.empty(levels.shape), np.empty(levels.shape)
-        for which in np.unique(self.index):
-            rows = self.index == which
-            x[rows], y[rows] = self.parts[which].slopes_at(levels[rows])
-        return x, y
-
-    def at(self, levels: Array) -> Array:
-        """Stress (kPa) at levels of shape (candidates, situations, ...)."""
-        count = len(self.parts[0].stress)
-        if levels.shape[1] != count:
-            levels = np.broadcast_to(levels, (levels.shape[0], count, *levels.shape[2:]))
-        found = np.empty(levels.shape)
-        for which in np.unique(self.index):
-            rows = self.index == which
-            found[rows] = self.parts[which].at(levels[rows])
-        return found
-
-
-def _beside(bench: Bench, count: int) -> _Stacked | None:
-    """What acts beside the bases of a bench; None where nothing does."""
-    if bench.project is None:
-        return None
-    known = besides(bench.project)
-    parts = tuple(known.get(pad.name) for pad in bench.pads)
-    found = tuple(p for p in parts if p is not None and p.stress.shape[0] == count)
-    if len(found) != len(parts) or not any(p.stress.any() for p in found):
-        return None
-    return _Stacked(found, bench.index)
 
 
 def _lacking_for_settlement(bench: Bench) -> tuple[str, ...]:
     assert bench.profile is not None
     texts = []
     for index in bench.founding_stratum():
-        parts = [missing(s, NEEDED[s.compression]) for s in bench.profile.soils[max(int(index), 0) :]]
+        parts = [lacking_for(s) for s in bench.profile.soils[max(int(index), 0) :]]
         texts.append("; ".join(dict.fromkeys(p for p in parts if p)))
     return tuple(texts)

@@ -8,15 +8,16 @@ from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import base_on
 from korbent.core.bench import Bench, bench_for
 from korbent.core.geometry import table
-from korbent.core.ground.profile import effective_stress, missing, total_stress
+from korbent.core.ground.profile import effective_stress, total_stress
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Borehole, Soil
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
-from korbent.core.settlement.final import NEEDED, Settlement, final_settlement
+from korbent.core.settlement.final import Settlement, final_settlement
 from korbent.core.settlement.footing import equal_rectangle
-from korbent.core.settlement.influence import spread_stress
-from korbent.core.settlement.laws import burland_burbidge, oedometer_strain
+from korbent.core.settlement.formulas import burland_burbidge, oedometer_strain
+from korbent.core.settlement.laws import compression_ratio, lacking_for, recompression_ratio
+from korbent.core.settlement.stress.rectangle import spread_stress
 from korbent.core.working import SILENT, Array
 
 QUESTION = "settlement long"
@@ -80,9 +81,8 @@ def settle(one: Alone, soils: tuple[Soil, ...] | None = None, net: float | None 
     q, B, L, founding = (
         np.array([[v]]) for v in (one.net if net is None else net, one.B, one.L, one.founding)
     )
-    return final_settlement(
-        profile, bench.ground.backfill, q, B, L, founding, one.water, settings.settlement_influence, None, settings.settlement_years, settings.creep_days,
-    )  # fmt: skip
+    deep = np.maximum(bench.finished - founding, 0.0) if settings.settlement_embedment == "Fox 1948" else None
+    return final_settlement(profile, bench.ground.backfill, q, B, L, founding, one.water, settings, deep)
 
 
 GRANULAR = ("sand", "gravel", "made ground", "silt")
@@ -103,9 +103,7 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
             if float(np.ravel(bench.profile.bottom)[i]) < one.founding
         ],
     )
-    lacking = "; ".join(
-        dict.fromkeys(t for i in below if (t := missing(soils[i], NEEDED[soils[i].compression])))
-    )
+    lacking = "; ".join(dict.fromkeys(t for i in below if (t := lacking_for(soils[i]))))
     if lacking:
         return (), lacking
     adopted = float(settle(one).total[0, 0])
@@ -124,7 +122,7 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
         able = [
             i
             for i in below
-            if not missing(soils[i], NEEDED[kind]) and (patterns is None or soils[i].pattern in patterns)
+            if not lacking_for(soils[i], kind) and (patterns is None or soils[i].pattern in patterns)
         ]
         changed = tuple(s.replaced(compression=kind) if i in able else s for i, s in enumerate(soils))
         if not able:
@@ -202,9 +200,12 @@ def _by_spread(one: Alone, below: list[int]) -> Row:
         )[0]
         added = np.where(added > bench.settings.settlement_influence * before, added, 0.0)
         if soil.compression == "oedometer":
-            strain = oedometer_strain(
-                before, added, before * soil.overconsolidation_ratio, *(np.array(v or 0.0) for v in (soil.compression_index, soil.recompression_index, soil.void_ratio))
-            )  # fmt: skip
+            first, again = compression_ratio(soil) or 0.0, recompression_ratio(soil) or 0.0
+            past = np.maximum(
+                before * soil.overconsolidation_ratio + (soil.preconsolidation_margin or 0.0),
+                soil.preconsolidation or 0.0,
+            )
+            strain = oedometer_strain(before, added, past, *(np.array(v) for v in (first, again, 0.0)))
         elif soil.compression == "mv":
             strain = added * (soil.compressibility or 0.0) / 1000
         elif soil.modulus:
@@ -267,7 +268,7 @@ def curve(project: Project, pad: Pad, points: int = 60) -> Curve:
     softened = 1 - f * shares**g
     at_work = 1 - f * (one.gross / ultimate) ** g
     rigid = float(working.total[0, 0]) * pressure / one.gross * at_work / np.maximum(softened, 1e-9)
-    from korbent.core.settlement.boussinesq import CHARACTERISTIC, displacement_below
+    from korbent.core.settlement.stress.below import CHARACTERISTIC, displacement_below
 
     deep = np.array(20.0 * max(one.B, one.L))
     nu = np.array(0.3)

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.linalg import eigh_tridiagonal
 
 from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.working import Array
@@ -65,31 +66,33 @@ def modes(cells: Cells) -> Modes:
     if n == 0:
         none = np.empty((0, 0))
         return Modes(np.empty(0), none, none, open_ones)
-    place = {int(cell): i for i, cell in enumerate(open_ones)}
     storage = cells.mv[open_ones] * cells.thickness[open_ones]
     conduct = cells.cv[open_ones] * cells.mv[open_ones] / (cells.thickness[open_ones] / 2)
-    K = np.diag(storage * cells.rate[open_ones])
     last = len(cells.thickness) - 1
-    for i, cell in enumerate(open_ones):
-        for side in (-1, 1):
-            other = int(cell) + side
-            if other in place:
-                if side == 1:
-                    j = place[other]
-                    g = 1.0 / (1.0 / conduct[i] + 1.0 / conduct[j])
-                    K[i, i] += g
-                    K[j, j] += g
-                    K[i, j] -= g
-                    K[j, i] -= g
-            elif (
-                0 <= other <= last
-                or (other < 0 and cells.drained_top)
-                or (other > last and cells.drained_bottom)
-            ):
-                K[i, i] += conduct[i]
+    touching = np.diff(open_ones) == 1
+    between = np.where(touching, 1.0 / (1.0 / conduct[:-1] + 1.0 / conduct[1:]), 0.0)
+    above = np.concatenate([[cells.drained_top or open_ones[0] > 0], ~touching])
+    below = np.concatenate([~touching, [cells.drained_bottom or open_ones[-1] < last]])
+    diagonal = storage * cells.rate[open_ones] + conduct * above + conduct * below
+    diagonal[1:] += between
+    diagonal[:-1] += between
     root = np.sqrt(storage)
-    rates, vectors = np.linalg.eigh(K / root[:, None] / root[None, :])
+    rates, vectors = eigh_tridiagonal(diagonal / storage, -between / (root[:-1] * root[1:]))
     return Modes(np.maximum(rates, 0.0), vectors / root[:, None], vectors.T * root[None, :], open_ones)
+
+
+def growth(rates: Array, begins: float, ends: float, times: Array) -> Array:
+    """What is left (times, modes) of a unit change that is made evenly between two times, each mode decaying at its rate."""
+    since = times[:, None] - begins
+    length = ends - begins
+    if length <= 0:
+        return np.where(since >= 0, np.exp(-rates * np.maximum(since, 0.0)), 0.0)
+    during = np.clip(since, 0.0, length)
+    after = np.maximum(since - length, 0.0)
+    x = rates * during
+    mean = np.where(x > 1e-9, -np.expm1(-x) / np.where(x > 1e-9, x, 1.0), 1.0 - x / 2)
+    left: Array = mean * during / length * np.exp(-rates * after)
+    return left
 
 
 def excess_pressure(found: Modes, ramps: Sequence[Ramp], times: Array, count: int) -> Array:
@@ -100,17 +103,7 @@ def excess_pressure(found: Modes, ramps: Sequence[Ramp], times: Array, count: in
     amplitude = np.zeros((len(times), len(found.rates)))
     for ramp in ramps:
         start = found.inverse @ ramp.stress[found.cells]
-        since = times[:, None] - ramp.begins
-        length = ramp.ends - ramp.begins
-        if length <= 0:
-            grown = np.where(since >= 0, np.exp(-found.rates * np.maximum(since, 0.0)), 0.0)
-        else:
-            during = np.clip(since, 0.0, length)
-            after = np.maximum(since - length, 0.0)
-            x = found.rates * during
-            mean = np.where(x > 1e-9, -np.expm1(-x) / np.where(x > 1e-9, x, 1.0), 1.0 - x / 2)
-            grown = mean * during / length * np.exp(-found.rates * after)
-        amplitude += grown * start
+        amplitude += growth(found.rates, ramp.begins, ramp.ends, times) * start
     u[:, found.cells] = amplitude @ found.shape.T
     return u
 

@@ -1,115 +1,119 @@
-"""Creep after the end of primary consolidation."""
+"""Creep after the end of primary consolidation, through any number of steps, by equivalent time.
+
+A cell creeps by C_alpha in a tenfold age. Its age counts from the step that loads it; every later step changes it by the factor
+10^(-d/C_alpha), d being the strain by which the step hardens the cell (isotaches: Bjerrum 1967, Garlanger 1972): a large step
+makes it young again, a small one hardly changes it, unloading makes it old. So a step that goes to nothing changes nothing, and
+one that is made of two at one date is the same as both. A cell below its preconsolidation pressure is as old as that makes it;
+the share of C_alpha that is given for reloading counts from the step alone. What has crept stays.
+"""
 
 from collections.abc import Sequence
 
 import numpy as np
 
-from korbent.core.ground.profile import Profile
-from korbent.core.model.settings import Settings
-from korbent.core.settlement.loadings import Loading
+from korbent.core.ground.profile import parameter
+from korbent.core.settlement.column import Column
+from korbent.core.settlement.laws import LAWS
 from korbent.core.working import Array
 
 
-def creep_of(
-    profile: Profile, stratum: Array, loadings: Sequence[Loading], times: Array, total: Array, excess: Array, before: Array, settings: Settings,
-    strain: Array, thickness: Array,
+def creeps(column: Column) -> Array:
+    """The strata that creep by an index; those by strain influence creep by their own C2, so that nothing counts twice."""
+    return np.array(
+        [
+            bool(s.creep_index) and s.compression not in ("strain influence", "none")
+            for s in column.profile.soils
+        ]
+    )
+
+
+def creep_strain(
+    column: Column, times: Sequence[float] | Array, clocks: Sequence[float] | Array, ends: Array, stresses: Array, before: Array, yielded: Array
 ) -> Array:  # fmt: skip
-    """Strain by creep, (times, cells): C_alpha log10(t/t_p) from the end of primary of each loading on.
+    """Strain by creep, (times, points, situations, cells).
 
-    Time counts from the middle of the ramp of the last step that loads the stratum; what crept before stays. Below the greatest stress of the
-    past only a share of C_alpha acts.
+    Args:
+        times: days. clocks: days from which the time of each step counts.
+        ends: days from there to the end of primary, (steps, points, 1, cells).
+        stresses: effective stress of each step at full dissipation, (steps, points, situations, cells), kPa.
+        before, yielded: effective stress before loading and preconsolidation pressure, (points, situations, cells).
     """
-    found = np.zeros(total.shape)
-    for k in np.unique(stratum):
-        soil = profile.soils[k]
-        if not soil.creep_index:
+    times = np.asarray(times, float)[:, None, None, None]
+    some = creeps(column)
+    found = np.zeros(np.broadcast_shapes((len(times), 1, 1, 1), stresses.shape[1:]))
+    if not some.any() or not len(clocks):
+        return found
+    use = np.flatnonzero((some[column.stratum] & (column.thickness[:, 0] > 0)).any(axis=0))
+    part = column.cells(use)
+    ends = ends[..., use] if ends.shape[-1] > 1 else ends
+    found[..., use] = _grown(
+        part, times, clocks, ends, stresses[..., use], before[..., use], yielded[..., use]
+    )
+    return np.where(column.each(some), found, 0.0)
+
+
+def _grown(
+    column: Column, times: Array, clocks: Sequence[float] | Array, ends: Array, stresses: Array, before: Array, yielded: Array
+) -> Array:  # fmt: skip
+    """As :func:`creep_strain`, of cells that creep."""
+    some = creeps(column)
+    found = np.zeros(np.broadcast_shapes((len(times), 1, 1, 1), stresses.shape[1:]))
+    index = column.each(np.where(some, parameter(column.profile, "creep_index"), 1.0))
+    reload = column.each(parameter(column.profile, "creep_reload"))
+    now, start, yielding = np.zeros(stresses.shape), np.zeros(before.shape), np.zeros(before.shape)
+    for kind, law in LAWS.items():
+        where = column.follows(kind)
+        if where.any():
+            now = np.where(where, law.hardened(column, stresses), now)
+            start = np.where(where, law.hardened(column, before), start)
+            past = law.hardened(column, yielded if kind == "oedometer" else before)
+            yielding = np.where(where, past, yielding)
+    hardening = np.diff(np.concatenate([start[None] + 0.0 * now[:1], now]), axis=0) / index
+    greatest = np.maximum.accumulate(np.maximum(now, start), axis=0)
+    woken = 1 - 10.0 ** -(WAKES * (greatest - start) / index)
+    young = np.diff(np.concatenate([np.zeros((1, *woken.shape[1:])), woken]), axis=0)
+    for first in range(len(clocks)):
+        if not (young[first] > 0).any():
             continue
-        cells = np.flatnonzero(stratum == k)
-        after = before[cells] + total[:, cells] - excess[:, cells]
-        past = np.maximum(before[cells] * soil.overconsolidation_ratio, np.maximum.accumulate(after, axis=0))
-        again = (
-            after < past * (1 - 1e-6)
-            if soil.compression == "oedometer"
-            else after < np.maximum.accumulate(after, axis=0) * (1 - 1e-6)
-        )
-        index = np.where(again, soil.creep_index * soil.creep_reload, soil.creep_index)
-        grown = np.zeros((len(times), len(cells)))
-        starts = _loading_starts(loadings, times, total[:, cells], before[cells])
-        for number, (begin, end) in enumerate(starts):
-            following = starts[number + 1][0] if number + 1 < len(starts) else np.inf
-            primary = _end_of_primary(
-                settings,
-                begin,
-                end,
-                times,
-                total[:, cells],
-                excess[:, cells],
-                strain[:, cells],
-                thickness[cells],
-            )
-            since = times - begin
-            active = (times > begin + primary) & (times <= following)
-            decades = np.where(active, np.log10(np.maximum(since, 1e-9) / primary), 0.0)
-            steps = np.diff(np.concatenate([[0.0], np.maximum(decades, 0.0)]))
-            steps = np.where(active, np.maximum(steps, 0.0), 0.0)
-            grown += steps[:, None] * index
-        found[:, cells] = np.cumsum(grown, axis=0)
+        end = ends[first]
+        age = end * 10.0 ** np.clip((yielding - now[first]) / index, -300.0, 30.0)
+        again = np.zeros(age.shape)
+        for n in range(first, len(clocks)):
+            if n > first:
+                less = 10.0 ** -np.clip(hardening[n], -30.0, 300.0)
+                fresh = np.minimum(less, 1.0)
+                lasted = clocks[n] - clocks[n - 1]
+                age, again = (age + lasted) * less, (again + lasted) * fresh
+                end = end**fresh * ends[n] ** (1 - fresh)
+            until = clocks[n + 1] if n + 1 < len(clocks) else np.inf
+            since = np.clip(times, clocks[n], until) - clocks[n]
+            grown = (1 - reload) * _decades(age, since, end) + reload * _decades(again, since, end)
+            found += young[first] * index * grown
     return found
 
 
-def _loading_starts(
-    loadings: Sequence[Loading], times: Array, added: Array, before: Array
-) -> list[tuple[float, float]]:
-    """(middle of the ramp, its end) of the steps that load the stratum by more than a hundredth of its stress."""
-    found = []
-    level = float(before.mean())
-    for loading in loadings:
-        a, b = (float(np.interp(t, times, added.mean(axis=1))) for t in (loading.begins - 1e-6, loading.ends))
-        if loading.begins <= 0:
-            a = 0.0
-        if b - a > 0.01 * level:
-            found.append(((loading.begins + loading.ends) / 2, loading.ends))
-    return found
+def _decades(age: Array, since: Array, end: Array) -> Array:
+    """Decades by which something of an age grows older than the end of primary."""
+    decades: Array = np.log10(np.maximum((age + since) / end, 1.0) / np.maximum(age / end, 1.0))
+    return decades
 
 
-def _end_of_primary(
-    settings: Settings,
-    begin: float,
-    end: float,
-    times: Array,
-    total: Array,
-    excess: Array,
-    strain: Array,
-    thickness: Array,
-) -> float:
-    """Days from ``begin`` to the end of primary by the rule of the settings, at least one."""
-    least = max(end - begin, 1.0)
-    if settings.creep_from == "typed":
-        return max(settings.creep_days, least)
-    later = times >= end
-    if not later.any():
-        return least
-    if settings.creep_from == "remaining pressure":
-        remaining = (np.abs(excess[later]) * thickness).sum(axis=1) / np.maximum(
-            (np.abs(total[later]) * thickness).sum(axis=1), 1e-9
-        )
-        done = np.flatnonzero(remaining <= settings.creep_remaining)
-        if not len(done):
-            return max(float(times[-1] - begin), least)
-        i = int(done[0])
-        if i == 0:
-            return max(float(times[later][0] - begin), least)
-        t0, t1, r0, r1 = times[later][i - 1], times[later][i], remaining[i - 1], remaining[i]
-        return max(
-            float(t0 + (r0 - settings.creep_remaining) / max(r0 - r1, 1e-12) * (t1 - t0) - begin), least
-        )
-    # the steepest tangent over the logarithm of time meets the final value
-    since = times[later] - begin
-    settled = (strain[later] * thickness).sum(axis=1)
-    some = since > 0
-    x, y = np.log10(since[some]), settled[some]
-    if len(x) < 3 or y[-1] - y[0] < 1e-9:
-        return least
-    slope = np.gradient(y, x)
-    i = int(slope.argmax())
-    return max(float(10 ** (x[i] + (y[-1] - y[i]) / slope[i])), least)
+WAKES = 10.0
+"""How soon a load makes a cell creep: by a share 1 - 10^(-10 d/C_alpha), so that what is hardly loaded hardly creeps."""
+
+
+def slow_factor(times: Array, clocks: Sequence[float] | Array, pressures: Array) -> Array:
+    """C2 - 1 of Schmertmann (1970), 0.2 log10(t/0.1 years), of each step by its share of the load; (times, points, situations).
+
+    Args:
+        pressures: net pressure of the base after each step, (steps, points, situations), kPa.
+    """
+    added = np.maximum(np.diff(np.concatenate([np.zeros((1, *pressures.shape[1:])), pressures]), axis=0), 0.0)
+    found = np.zeros((len(times), *pressures.shape[1:]))
+    whole = np.zeros(found.shape)
+    for clock, part in zip(clocks, added):
+        since = np.asarray(times, float)[:, None, None] - clock
+        found += np.where(since > 0, part * 0.2 * np.log10(np.maximum(since / 36.525, 1.0)), 0.0)
+        whole += np.where(since > 0, part, 0.0)
+    factor: Array = np.where(whole > 1e-12, found / np.where(whole > 1e-12, whole, 1.0), 0.0)
+    return factor

@@ -1,61 +1,51 @@
-"""Final settlement of one rigid base on layered ground, each stratum by its own law."""
+"""Final settlement of rigid bases on layered ground: primary at full dissipation, and creep at the stated life."""
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from korbent.core.ground.profile import Profile, against, effective_stress, parameter
+from korbent.core.ground.profile import Profile, effective_stress
 from korbent.core.model.ground import Backfill
-from korbent.core.settlement.boussinesq import CHARACTERISTIC, displacement_below, stress_below
-from korbent.core.settlement.laws import (
-    confined,
-    embedment_factor,
-    fox,
-    oedometer_strain,
-    peak_depth,
-    skempton_bjerrum,
-    strain_influence,
-    time_factor,
-)
+from korbent.core.model.settings import Settings
+from korbent.core.settlement.column import Column, column_of
+from korbent.core.settlement.creep import creep_strain, creeps, slow_factor
+from korbent.core.settlement.drainage import drainage, ends_of_primary
+from korbent.core.settlement.footing import Footing
+from korbent.core.settlement.formulas import peak_depth
+from korbent.core.settlement.integration import immediate_strain, primary_strain, reach
+from korbent.core.settlement.laws import LAWS, Path
+from korbent.core.settlement.laws.strain_influence import StrainInfluence
+from korbent.core.settlement.steps import YEAR, Timeline
 from korbent.core.working import Array
 
-SUBLAYERS = 16
-GRADING = np.linspace(0.0, 1.0, SUBLAYERS + 1) ** 1.5
-SEARCH = np.linspace(0.0, 1.0, 81) ** 2
-
-NEEDED = {
-    "elastic": ("modulus",),
-    "oedometer": ("compression_index", "recompression_index", "void_ratio"),
-    "mv": ("compressibility",),
-    "strain influence": ("modulus",),
-    "none": (),
-}
-HOW = {
-    "elastic": "E′ and ν, Steinbrenner 1934",
-    "oedometer": "e-log p, Boussinesq",
-    "mv": "mv, Boussinesq",
-    "strain influence": "Schmertmann et al. 1978",
-    "none": "not counted",
-}
+HOW = {name: law.how for name, law in LAWS.items()}
 """The law of a stratum, as it is named where its settlement is shown."""
 
 
 @dataclass(frozen=True)
 class Settlement:
-    """Results of shape (candidates, situations), m, unless said otherwise."""
+    """Results of shape (candidates, situations), m, unless said otherwise. Heave is negative."""
 
     total: Array
     by_stratum: Array
-    """Shape (candidates, situations, strata), m."""
+    """Shape (candidates, situations, strata), m; of strata that are one the first has it all."""
     immediate: Array
-    """Part of it that comes at once, undrained (Eu), shape (candidates, situations), m."""
+    """Part of it that comes at once, undrained (Eu), m."""
+    creep: Array
+    """Part of it that comes after primary consolidation, until the end of the stated life, m."""
+    below: Array
+    """What the strata below the influence depth would add, m."""
     middle: Array
-    """Settlement of the middle of a flexible base, m."""
+    """Settlement of the middle of a flexible base, m; nan where it was not asked for."""
     influence: Array
     """Depth below the base to which strata are counted, m."""
     end_ratio: Array
     """Added stress over effective stress where the profile ends; above the limit, the profile is too shallow."""
+    strain: Array
+    """The greatest strain of a cell that counts."""
+    earlier: Array
+    """What the ground had settled before the base was built, m."""
     tilt_x: Array
     """Change of the settlement along x of the plan by what acts beside, m/m."""
     tilt_y: Array
@@ -65,7 +55,9 @@ class Settlement:
         return Settlement(*(getattr(self, f)[candidate : candidate + 1].copy() for f in FIELDS))
 
 
-FIELDS = ("total", "by_stratum", "immediate", "middle", "influence", "end_ratio", "tilt_x", "tilt_y")
+FIELDS = (
+    "total", "by_stratum", "immediate", "creep", "below", "middle", "influence", "end_ratio", "strain", "earlier", "tilt_x", "tilt_y",
+)  # fmt: skip
 
 
 def together(rows: Sequence[Settlement]) -> Settlement:
@@ -73,176 +65,210 @@ def together(rows: Sequence[Settlement]) -> Settlement:
     return Settlement(*(np.concatenate([getattr(row, f) for row in rows]) for f in FIELDS))
 
 
-def added_ratio(
-    depth: Array, q: Array, B: Array, L: Array, before: Array, at: float = CHARACTERISTIC
-) -> Array:
-    """Added stress over the effective stress before loading."""
-    ratio: Array = q * stress_below(B, L, depth, at) / np.maximum(before, 0.1)
-    return ratio
+@dataclass(frozen=True)
+class Around:
+    """What acts in the cells besides the bases themselves, and what the ground remembers; (..., points, 1 or situations, cells)."""
+
+    beside: Array
+    """In the last state, kPa, (points, situations, cells)."""
+    angle: Array | None = None
+    along: tuple[Array, Array] | None = None
+    """Change of ``beside`` along x and y of the plan, kPa/m."""
+    line: Timeline | None = None
+    stages: Array | None = None
+    """Net pressure of the bases after each step, (steps, points)."""
+    beside_stages: Array | None = None
+    """(steps, points, 1, cells), with what changes of the water come to."""
+    ends: Array | None = None
+    """Days to the end of primary, (steps, points, 1, cells)."""
+    strain: Array | float = 0.0
+    """Primary strain when the bases are built, and the other parts."""
+    immediate: Array | float = 0.0
+    creep: Array | float = 0.0
+    highest: Array | None = None
+    """Greatest effective stress that the steps leave behind, (points, 1, cells)."""
+    first: Array | None = None
+    """The first step in which each base presses, (points,)."""
+    sideways: bool = False
+    """Elastic strata strain with three stresses beside the base too."""
 
 
-def final_settlement(
-    profile: Profile,
-    backfill: Backfill,
-    q: Array,
-    B: Array,
-    L: Array,
-    founding: Array,
-    water: Array,
-    limit: float,
-    beside: Callable[[Array], Array] | None = None,
-    years: float = 50.0,
-    primary: float = 365.0,
-    embedment: Array | None = None,
-    slopes: Callable[[Array], tuple[Array, Array]] | None = None,
-) -> Settlement:
-    """Settlement of a rigid base under the net pressure ``q``, by strata down to the influence depth.
-
-    Rigid: the flexible base at its characteristic point. Stress increase by Boussinesq. Strata with E'
-    compress by Hooke's law with three stresses (Steinbrenner's displacements), those with oedometer indices
-    by e-log p, each cut into graded sublayers. The influence depth is where the added stress falls to
-    ``limit`` times the effective stress before loading. Strata with an undrained modulus settle at once by
-    Steinbrenner with nu = 0.5 besides. Those with a creep index creep by C_alpha log10(years/primary), below the greatest stress of
-    the past by a share of it.
+def settle(
+    column: Column, backfill: Backfill, footing: Footing, q: Array, water: Array, settings: Settings, around: Around, middle: bool = False
+) -> Settlement:  # fmt: skip
+    """Settlement of rigid bases under a net pressure and all that acts beside them.
 
     Args:
-        q: kPa, shape (candidates, situations).
-        B, L, founding: m, shape (candidates, 1).
-        water: m, shape (situations,) or (candidates, situations).
-        beside: stress (kPa) that other loads add at levels of shape (candidates, situations, ...). Strata with E' take it
-            without sideways strain.
-        embedment: depth of the base below the ground, m, shape (candidates, 1): with it the elastic part under the base is
-            reduced (Fox 1948).
-        slopes: change of the stress ``beside`` along x and y of the plan, kPa/m, at levels as there.
+        q: net pressure in the last state, kPa, (points, situations); negative where the ground is relieved.
+        water: groundwater before anything is built, m, (situations,).
+        middle: the middle of a flexible base is asked for too.
     """
-    q = np.maximum(q, 0.0)
-    depth_known = np.maximum(founding - profile.end[..., None], 1e-6)
-    influence, end_ratio = _influence(profile, backfill, q, B, L, founding, water, limit, depth_known, beside)
-    if profile.rigid_below:
-        end_ratio = np.zeros_like(end_ratio)
-
-    # boundaries (candidates, situations, strata, sublayers + 1) as depths below the base
-    top = np.clip(founding[..., None] - against(profile.top, founding), 0.0, influence[..., None])
-    bottom = np.clip(founding[..., None] - against(profile.bottom, founding), 0.0, influence[..., None])
-    edges = top[..., None] + (bottom - top)[..., None] * GRADING
-    Bx, Lx, zx, wx = (v[..., None, None] for v in (B, L, founding, water))
-    qx = q[..., None, None]
-
-    def law(name: str) -> Array:
-        return parameter(profile, name)[:, None]
-
-    elastic = np.array([s.compression == "elastic" for s in profile.soils])
-    oedometer = np.array([s.compression == "oedometer" for s in profile.soils])
-    by_modulus = np.array([s.compression in ("elastic", "strain influence") for s in profile.soils])
-    E = np.where(by_modulus, parameter(profile, "modulus"), 1.0)
-    E = np.where(E > 0.0, E, 1.0)[:, None]
-    nu = law("poisson")
-    mid = (edges[..., 1:] + edges[..., :-1]) / 2
-    thickness = np.diff(edges, axis=-1)
-    before = effective_stress(profile, backfill, profile.existing_at(mid), zx - mid, wx)
-    others = np.zeros(mid.shape) if beside is None else np.maximum(beside(zx - mid), 0.0)
-    compressible = np.array([s.compression == "mv" for s in profile.soils])
-    influenced = np.array([s.compression == "strain influence" for s in profile.soils])
-    at_once = np.array([bool(s.undrained_modulus) for s in profile.soils])
-    Eu = np.where(at_once, parameter(profile, "undrained_modulus"), 1.0)
-    bjerrum = np.array([s.pore_pressure_coefficient is not None for s in profile.soils])
-    creeps = np.array([bool(s.creep_index) for s in profile.soils])
-    # where every stratum follows Hooke's law, the stress at the sublayers is not asked for
-    one_dimensional = bool(oedometer.any() or compressible.any() or creeps.any() or slopes is not None)
-    totals, immediates, added_by = [], [], []
-    for at in (CHARACTERISTIC, 0.0):
-        by_stratum = np.zeros((*q.shape, len(profile.soils)))
-        added = others + (qx * stress_below(Bx, Lx, mid, at) if one_dimensional else 0.0)
-        added_by.append(added)
-        if elastic.any():
-            u = displacement_below(Bx, Lx, edges[..., [0, -1]], nu, at)
-            if embedment is not None:
-                u = u * fox(Bx, Lx, embedment[..., None, None], nu)
-            by_stratum += np.where(elastic, (qx * (u[..., 1:] - u[..., :1]) / E)[..., 0], 0.0)
-            if beside is not None:
-                by_stratum += np.where(elastic, (others * confined(E, nu) * thickness).sum(axis=-1), 0.0)
-        if oedometer.any():
-            strain = oedometer_strain(
-                before, added, before * law("overconsolidation_ratio"), law("compression_index"),
-                law("recompression_index"), law("void_ratio"),
-            )  # fmt: skip
-            if bjerrum.any():
-                radius = np.sqrt(Bx * Lx / np.pi)
-                less = skempton_bjerrum(law("pore_pressure_coefficient"), mid, radius)
-                strain = strain * np.where(bjerrum[:, None], less, 1.0)
-            by_stratum += np.where(oedometer, (strain * thickness).sum(axis=-1), 0.0)
-            yielded = before + added > before * law("overconsolidation_ratio")
-        else:
-            yielded = np.ones(mid.shape, dtype=bool)
-        if creeps.any():
-            decades = np.log10(max(years * 365.25 / primary, 1.0))
-            slow = np.where(yielded, 1.0, law("creep_reload")) * law("creep_index") * decades
-            loaded = added > 0.01 * before
-            by_stratum += (np.where(loaded, slow, 0.0) * thickness).sum(axis=-1)
-        if compressible.any():
-            by_stratum += np.where(
-                compressible, (law("compressibility") / 1000 * added * thickness).sum(axis=-1), 0.0
-            )
-        if influenced.any():
-            short, long = np.minimum(Bx, Lx), np.maximum(Bx, Lx)
-            level = zx - peak_depth(short, long) * np.ones(qx.shape)
-            at_peak = effective_stress(profile, backfill, profile.existing_at(level), level, wx)
-            beside_base = effective_stress(profile, backfill, profile.existing_at(founding), founding, water)[
-                ..., None, None
-            ]
-            factors = embedment_factor(qx, beside_base) * time_factor(years)
-            strain = factors * qx * strain_influence(mid, short, long, qx, at_peak) / E
-            strain = np.where(qx > 0, strain, 0.0) + others * confined(E, nu)
-            by_stratum += np.where(influenced, (strain * thickness).sum(axis=-1), 0.0)
-        now = np.zeros(by_stratum.shape)
-        if at_once.any():
-            u = displacement_below(Bx, Lx, edges[..., [0, -1]], np.full_like(nu, 0.5), at)
-            if embedment is not None:
-                u = u * fox(Bx, Lx, embedment[..., None, None], np.full_like(nu, 0.5))
-            now = np.where(at_once, (qx * (u[..., 1:] - u[..., :1]))[..., 0] / Eu, 0.0)
-        totals.append(by_stratum + now)
-        immediates.append(now.sum(axis=-1))
-    by_stratum, middle = totals
+    before = column.before(backfill, water)
+    yielded = column.yielded(before)
+    path = Path(
+        before, yielded, q[None], footing.unit(column), around.beside[None], footing,
+        None if around.angle is None else around.angle[None], None, around.highest, around.sideways,
+    )  # fmt: skip
+    primary = primary_strain(column, path)[0]
+    if settings.rigid_ratio is not None:
+        primary = _by_ratio(column, path, settings.rigid_ratio)
+    primary = primary - around.strain
+    immediate = immediate_strain(column, path)[0] - around.immediate
+    added = path.total
+    if around.stages is not None and around.beside_stages is not None:
+        staged = around.stages[:, :, None, None] * path.unit + around.beside_stages
+        added = np.concatenate([staged + 0.0 * added, added])
+    found = reach(column, added, before, settings.settlement_influence)
+    slow = _creep(column, path, added, settings, around) - around.creep
+    strain = primary + immediate + slow
+    by_stratum = column.by_stratum(strain * found.counted)
+    middles = np.full(q.shape, np.nan)
+    if middle:
+        of_middle = replace(
+            path, unit=replace(footing, middle=True).unit(column), footing=replace(footing, middle=True)
+        )
+        whole = (
+            primary_strain(column, of_middle)[0]
+            - around.strain
+            + immediate_strain(column, of_middle)[0]
+            - around.immediate
+            + slow
+        )
+        middles = column.by_stratum(whole * found.counted).sum(axis=-1)
     tilts = [np.zeros(q.shape), np.zeros(q.shape)]
-    if slopes is not None:
-        # how much more each sublayer would be compressed by a little more stress, as it is in the end
-        after = before + added_by[0]
-        index = np.where(
-            after > before * law("overconsolidation_ratio"),
-            law("compression_index"),
-            law("recompression_index"),
-        )
-        yielding = np.where(
-            oedometer[:, None], index / (1 + law("void_ratio")) / np.log(10) / np.maximum(after, 0.1), 0.0
-        )
-        yielding = yielding + np.where(by_modulus[:, None], confined(E, nu), 0.0)
-        yielding = yielding + np.where(compressible[:, None], law("compressibility") / 1000, 0.0)
-        tilts = [(yielding * slope * thickness).sum(axis=(-1, -2)) for slope in slopes(zx - mid)]
+    if around.along is not None:
+        tangent = _tangent(column, path)
+        tilts = [(tangent * slope * column.thickness * found.counted).sum(axis=-1) for slope in around.along]
+    earlier = (around.strain + around.immediate + around.creep) * found.counted * column.thickness
+    shape = q.shape
     return Settlement(
-        by_stratum.sum(-1), by_stratum, immediates[0], middle.sum(-1), influence, end_ratio, *tilts
+        by_stratum.sum(axis=-1), np.broadcast_to(by_stratum, (*shape, by_stratum.shape[-1])), _sum(immediate * found.counted, column, shape),
+        _sum(slow * found.counted, column, shape), _sum(strain * (1 - found.counted), column, shape), middles,
+        np.broadcast_to(found.depth + (footing.level - column.levels[:, :1]), shape), np.broadcast_to(found.end_ratio, shape),
+        np.broadcast_to((np.abs(strain) * (found.counted > 0) * (column.thickness > 0)).max(axis=-1), shape),
+        np.broadcast_to(earlier.sum(axis=-1), shape), *tilts,
+    )  # fmt: skip
+
+
+def _sum(strain: Array, column: Column, shape: tuple[int, ...]) -> Array:
+    return np.broadcast_to((strain * column.thickness).sum(axis=-1), shape)
+
+
+def _by_ratio(column: Column, path: Path, ratio: float) -> Array:
+    """Primary strain where a rigid base settles a typed share of the middle of a flexible one; what acts beside stays whole."""
+    assert path.footing is not None
+    middle = replace(path.footing, middle=True)
+    whole = primary_strain(column, replace(path, unit=middle.unit(column), footing=middle))[0]
+    without = primary_strain(column, replace(path, pressure=0.0 * path.pressure))[0]
+    found: Array = without + ratio * (whole - without)
+    return found
+
+
+def _tangent(column: Column, path: Path) -> Array:
+    """How much more each cell would be compressed by a little more stress, as it is in the end, 1/kPa."""
+    after = path.after[0]
+    found = np.zeros(after.shape)
+    for kind, law in LAWS.items():
+        where = column.follows(kind)
+        if where.any():
+            found = np.where(where, law.tangent(column, path, after), found)
+    return found
+
+
+def _creep(column: Column, path: Path, added: Array, settings: Settings, around: Around) -> Array:
+    """Creep at the end of the stated life, (points, situations, cells)."""
+    line = around.line
+    clocks = np.append(line.clocks, line.ends[-1]) if line is not None and len(line) else np.zeros(1)
+    life = line.life(settings) if line is not None else settings.settlement_years * YEAR
+    found = np.zeros(added.shape[1:])
+    if creeps(column).any() and around.ends is not None:
+        ends = around.ends
+        ends = np.concatenate([ends, ends[-1:]]) if len(ends) < len(added) else ends
+        found = creep_strain(
+            column, [life], clocks[-len(added) :], ends, path.before + added, path.before, path.yielded
+        )[0]
+    influenced = column.follows("strain influence")
+    if influenced.any():
+        pressures = path.pressure
+        if around.stages is not None:
+            pressures = np.concatenate([around.stages[:, :, None] + 0.0 * pressures, pressures])
+        factor = slow_factor(np.array([life]), clocks[-len(pressures) :], pressures)[0]
+        under = StrainInfluence.under(column, path)[0]
+        found = np.where(influenced, found + factor[..., None] * np.maximum(under, 0.0), found)
+    return found
+
+
+def footing_for(
+    profile: Profile, backfill: Backfill, B: Array, L: Array, founding: Array, water: Array, embedment: Array | None, settings: Settings
+) -> Footing:  # fmt: skip
+    """Rectangular bases, or squares of equal area, as they press: arrays (points, 1), water (situations,)."""
+    peak = founding - peak_depth(np.minimum(B, L), np.maximum(B, L))
+    at = [effective_stress(profile, backfill, profile.existing_at(z), z, water) for z in (founding, peak)]
+    return Footing(
+        B, L, founding, None, None, embedment, at[0], at[1], strip=settings.pore_pressure_shape == "strip"
     )
 
 
-def _influence(
-    profile: Profile, backfill: Backfill, q: Array, B: Array, L: Array, founding: Array, water: Array,
-    limit: float, known: Array, beside: Callable[[Array], Array] | None = None,
-) -> tuple[Array, Array]:  # fmt: skip
-    """(influence depth in m, ratio of stresses at the end of the profile), both (candidates, situations)."""
-    depth = known[..., None] * SEARCH
-    level = founding[..., None] - depth
-    before = effective_stress(profile, backfill, profile.existing_at(level), level, water[..., None])
-    ratio = added_ratio(depth, q[..., None], B[..., None], L[..., None], before)
-    if beside is not None:
-        ratio = ratio + np.maximum(beside(level), 0.0) / np.maximum(before, 0.1)
-    above = ratio > limit
-    last = np.maximum(ratio.shape[-1] - 1 - np.argmax(above[..., ::-1], axis=-1), 0)
-    following = np.minimum(last + 1, ratio.shape[-1] - 1)
-    depth = np.broadcast_to(depth, ratio.shape)
+def final_settlement(
+    profile: Profile, backfill: Backfill, q: Array, B: Array, L: Array, founding: Array, water: Array, settings: Settings,
+    embedment: Array | None = None,
+) -> Settlement:  # fmt: skip
+    """Settlement of rigid rectangles that stand alone, loaded at once.
 
-    def at(values: Array, index: Array) -> Array:
-        return np.take_along_axis(values, index[..., None], axis=-1)[..., 0]
+    Args:
+        q: net pressure, kPa, (points, situations). B, L, founding: (points, 1), m. water: levels (situations,).
+        embedment: depth below the ground, m, (points, 1): with it the elastic part is reduced (Fox 1948).
+    """
+    column = column_of(profile, founding[:, 0])
+    footing = footing_for(profile, backfill, B, L, founding, water, embedment, settings)
+    cells = column.levels.shape[1] - 1
+    ends = ends_alone(profile, backfill, footing, q, water, settings) if creeps(column).any() else None
+    return settle(
+        column,
+        backfill,
+        footing,
+        q,
+        water,
+        settings,
+        Around(np.zeros((1, q.shape[1], cells)), ends=ends),
+        middle=True,
+    )
 
-    r0, r1, d0, d1 = at(ratio, last), at(ratio, following), at(depth, last), at(depth, following)
-    gap = np.where(r0 > r1, r0 - r1, 1.0)
-    found = np.where(r0 > r1, d0 + (d1 - d0) * np.clip((r0 - limit) / gap, 0.0, 1.0), d0)
-    return np.where(above.any(axis=-1), found, 0.0), ratio[..., -1]
+
+def ends_alone(
+    profile: Profile, backfill: Backfill, footing: Footing, q: Array, water: Array, settings: Settings
+) -> Array:
+    """Days to the end of primary below bases that stand alone, under the first situation, (1, points, 1, cells)."""
+    found = []
+    line = Timeline((), np.zeros(1), np.zeros(1), np.zeros((1, 0)), False)
+    for p in range(len(footing.level)):
+        some = slice(p, p + 1)
+        one = (
+            profile
+            if profile.top.ndim == 1
+            else replace(profile, top=profile.top[p], bottom=profile.bottom[p], existing=profile.existing[p])
+        )
+        column = column_of(one, footing.level[some, 0])
+        own = Footing(
+            footing.B[some],
+            footing.L[some],
+            footing.level[some],
+            at_base=np.zeros((1, 1)),
+            at_peak=np.ones((1, 1)),
+        )
+        before = column.before(backfill, water[:1])
+        path = Path(
+            before,
+            column.yielded(before),
+            q[None, some, :1],
+            own.unit(column),
+            np.zeros((1, *before.shape)),
+            own,
+        )
+        drained = (
+            drainage(column, path, (), (0.0, 0.0), settings)
+            if any(s.consolidates for s in one.soils)
+            else None
+        )
+        found.append(ends_of_primary([column], [drained], [path.total[:, 0, 0]], line, settings)[0])
+    return np.stack(found, axis=1)[:, :, None, :]

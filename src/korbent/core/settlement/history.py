@@ -2,58 +2,58 @@
 
 import datetime
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
+from scipy.optimize import brentq
 
-from korbent.core.ground.profile import Profile, effective_stress, missing, profile_at
+from korbent.core.ground.profile import profile_at
 from korbent.core.identity import remembered
-from korbent.core.model.actions import BandDrains
+from korbent.core.model.actions import SettlementMark
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
-from korbent.core.settlement.boussinesq import CHARACTERISTIC, stress_below
-from korbent.core.settlement.consolidation import (
-    Cells,
-    Ramp,
-    drain_rate,
-    excess_pressure,
-    graded,
-    modes,
-    permeability,
-    total_stress_change,
+from korbent.core.settlement.beside import Beside, besides, feet_below
+from korbent.core.settlement.column import Column, column_of
+from korbent.core.settlement.creep import creep_strain, slow_factor
+from korbent.core.settlement.drainage import Drainage, ends_of_primary
+from korbent.core.settlement.integration import immediate_strain, primary_strain, reach
+from korbent.core.settlement.laws import lacking_for
+from korbent.core.settlement.laws.strain_influence import StrainInfluence
+from korbent.core.settlement.memory import (
+    BEFORE,
+    Staged,
+    drains_of,
+    excess_at,
+    reference_water,
+    staged_base,
+    water_changes,
 )
-from korbent.core.settlement.creep import creep_of
-from korbent.core.settlement.final import NEEDED
-from korbent.core.settlement.influence import Areas, area_load_stress, stress_at
-from korbent.core.settlement.laws import (
-    peak_depth,
-)
-from korbent.core.settlement.loadings import (
-    FAR_DATE,
-    YEAR,
-    LoadedBase,
-    Loading,
-    loadings_of,
-    output_times,
-    shares_at,
-    steps_of,
-)
-from korbent.core.settlement.strains import Law, by_average_degree, embedded, immediate_part, law_of, sides_of
+from korbent.core.settlement.pressing import Pressing, areas_of, pressing_of
+from korbent.core.settlement.steps import YEAR, Timeline, timeline
+from korbent.core.settlement.stress.area_loads import area_load_angle, area_load_stress
+from korbent.core.settlement.stress.influences import angle_of_pairs, stress_of_pairs
+from korbent.core.settlement.stress.round import disc_angle, disc_stress
 from korbent.core.working import Array
 
-CONSOLIDATING_CELLS, OTHER_CELLS = 40, 10
+FOREVER = 1e7
+"""Days beyond which nothing more is waited for."""
 
 
 @dataclass(frozen=True)
 class PadHistory:
-    """The settlement of one point over time. ``times`` in days from the first step; lengths in m, stresses in kPa."""
+    """The settlement of one point over time. ``times`` in days from the first step; lengths in m, stresses in kPa.
+
+    Of a base it is counted from the moment in which it is built; what the ground settled there before is ``earlier``.
+    """
 
     name: str
     times: Array
     total: Array
     immediate: Array
     creep: Array
+    earlier: Array
+    """Settlement of the ground that is not that of the base, (times,): all of it before the base is built."""
     by_stratum: Array
     """(times, strata), immediate and creep within."""
     strata: tuple[str, ...]
@@ -68,33 +68,99 @@ class PadHistory:
     excess: Array
     """Excess pore pressure, (times, cells)."""
     strain: Array
-    """(times, cells)."""
+    """(times, cells), of what counts, since the base is built."""
     stratum: Array
     """Index of the stratum of each cell."""
     consolidating: Array
     """Which cells consolidate, (cells,)."""
+    final: float = 0.0
+    """In the end: primary at full dissipation after the last step, and creep at the end of the stated life."""
+    final_primary: float = 0.0
+    final_immediate: float = 0.0
+    final_creep: float = 0.0
+    end_of_primary: float = 0.0
+    """The day on which primary consolidation under the last step has ended by the rule of the settings, the latest of the strata."""
+    begins: float = 0.0
+    """The day on which the base is built."""
+    depth: float = 0.0
+    """Down to which level strata are counted, m below the first cell."""
     why: str = ""
     """Why there is no history, where there is none."""
+    column: Column | None = field(default=None, compare=False, repr=False)
+    solve: Callable[[float], float] | None = field(default=None, compare=False, repr=False)
+    """Primary settlement with what comes at once, at any day."""
+    pore: Callable[[float], tuple[Array, Array]] | None = field(default=None, compare=False, repr=False)
+    """Added stress and excess pressure of the cells at any day."""
+
+    @property
+    def primary(self) -> Array:
+        """Primary settlement with what comes at once, without creep, (times,)."""
+        found: Array = self.total - self.creep
+        return found
 
     def at(self, day: float) -> float:
         """Settlement at a day, m."""
         return float(np.interp(day, self.times, self.total))
 
     def degree(self, day: float) -> float:
-        """Settlement at a day over that at the end."""
-        return self.at(day) / self.total[-1] if abs(self.total[-1]) > 1e-12 else 1.0
+        """Primary settlement at a day over that in the end; creep stands apart."""
+        whole = self.final_primary
+        if abs(whole) < 1e-12:
+            return 1.0
+        now = self.solve(day) if self.solve is not None else float(np.interp(day, self.times, self.primary))
+        return now / whole
+
+    def crossings(self, share: float) -> tuple[float, ...]:
+        """The days on which primary settlement passes a share of its end, solved for; after unloading there can be several."""
+        if not len(self.times) or self.solve is None or abs(self.final_primary) < 1e-12:
+            return ()
+        days, values = list(self.times), list(self.primary / self.final_primary - share)
+        while values[-1] < 0 and days[-1] < FOREVER:
+            days.append(2 * days[-1] + 1.0)
+            values.append(self.degree(days[-1]) - share)
+        found = [days[0]] if values[0] >= 0 and self.begins <= days[0] else []
+        for a, b, u, v in zip(days, days[1:], values, values[1:]):
+            if (u < 0) != (v < 0):
+                found.append(self._solved(a, b, share))
+        return tuple(found)
+
+    def _solved(self, a: float, b: float, share: float) -> float:
+        def off(day: float) -> float:
+            return self.degree(day) - share
+
+        if off(a) * off(b) > 0:
+            return b
+        return float(brentq(off, a, b, xtol=1e-6, rtol=1e-10))
 
     def time_to(self, share: float) -> float:
-        """The day at which a share of the final settlement is reached for good."""
-        target = share * self.total[-1]
-        below = np.flatnonzero(self.total < target - 1e-12)
-        if not len(below):
+        """The day from which on primary settlement stays beyond a share of its end; inf where it never is."""
+        found = self.crossings(share)
+        if not found:
+            return float(self.times[0]) if len(self.times) and abs(self.final_primary) < 1e-12 else np.inf
+        return found[-1]
+
+    def time_at_level(self, share: float, level: float) -> float:
+        """The day from which on the excess pressure at a level stays below what is left of the greatest one; inf where it never is.
+
+        The degree there is 1 less the excess pressure over the greatest excess pressure at the level.
+        """
+        if self.pore is None or self.column is None:
+            return np.inf
+        cell = int(np.abs(self.column.middle[0] - level).argmin())
+        excess = np.abs(self.excess[:, cell])
+        most = float(excess.max(initial=0.0))
+        if most < 1e-9 or not self.consolidating[cell]:
             return float(self.times[0])
-        i = int(below[-1])
-        if i + 1 >= len(self.times):
-            return float(self.times[-1])
-        a, b = self.total[i], self.total[i + 1]
-        return float(self.times[i] + (target - a) / (b - a) * (self.times[i + 1] - self.times[i]))
+        last = int(np.flatnonzero(excess > (1 - share) * most)[-1])
+        if last + 1 >= len(self.times):
+            return np.inf
+
+        def off(day: float) -> float:
+            assert self.pore is not None
+            return float(abs(self.pore(day)[1][cell])) - (1 - share) * most
+
+        a, b = float(self.times[last]), float(self.times[last + 1])
+        return float(brentq(off, a, b, xtol=1e-6)) if off(a) > 0 >= off(b) else b
 
 
 @dataclass(frozen=True)
@@ -102,7 +168,7 @@ class History:
     """The settlement of all foundations over time."""
 
     start: datetime.date
-    loadings: tuple[Loading, ...]
+    line: Timeline
     times: Array
     pads: tuple[PadHistory, ...]
 
@@ -125,257 +191,216 @@ def compute(
     project: Project, told: Callable[[int, int], None] = lambda done, of: None, stop: Callable[[], bool] = lambda: False
 ) -> History:  # fmt: skip
     """As :func:`history`; ``told`` hears how far it is, ``stop`` ends it with the foundations that are done."""
-    bases, loadings = loadings_of(project)
-    horizon = max([project.settings.settlement_years * YEAR, *(1.2 * loading.ends for loading in loadings)])
-    times = output_times(loadings, horizon)
-    steps = steps_of(project)
+    line = timeline(project)
+    pressing, around = pressing_of(project), besides(project)
     found = []
-    for i, pad in enumerate(project.pads):
+    for pad, one in zip(project.pads, pressing):
         if stop():
             break
-        found.append(_of_pad(project, pad, i, bases, loadings, times))
-        told(i + 1, len(project.pads))
-    return History(steps[0].date if steps else FAR_DATE, tuple(loadings), times, tuple(found))
+        found.append(_of_pad(project, pad, one, around.get(pad.name), line))
+        told(len(found), len(project.pads))
+    return History(
+        line.start,
+        line,
+        line.output_times(line.life(project.settings)),
+        tuple(found),
+    )
 
 
-def mark_history(project: Project, name: str, x: float, y: float) -> PadHistory:
-    """The settlement over time of a mark on the ground, at the excavated, else finished level."""
+NO_LOAD = "no construction step, no combination serves 'settlement long', and no area load acts"
+
+
+def _of_pad(project: Project, pad: Pad, one: Pressing, around: Beside | None, line: Timeline) -> PadHistory:
+    if one.profile is None or around is None:
+        return _nothing(
+            pad.name, "there is no borehole: describe the ground first" if one.profile is None else NO_LOAD
+        )
+    if not len(line):
+        return _nothing(pad.name, NO_LOAD)
+    if one.level <= float(one.profile.end) + 0.01:
+        return _nothing(pad.name, "the base lies below the known ground")
+    settings = project.settings_of(pad)
+    staged = staged_base(project, one, around, settings)
+    return column_history(project, pad.name, staged)
+
+
+def mark_level(project: Project, mark: SettlementMark) -> float:
+    """The level of a mark: its own, else the excavated, else the finished ground, m."""
+    surfaces = project.ground.surfaces
+    if mark.level is not None:
+        return mark.level
+    return surfaces.finished if surfaces.excavated is None else surfaces.excavated
+
+
+def mark_history(project: Project, mark: SettlementMark) -> PadHistory:
+    """The settlement over time of a mark on or in the ground."""
     known = _marks(project)
-    if (name, x, y) not in known:
-        known[name, x, y] = _of_mark(project, name, x, y)
-    return known[name, x, y]
+    key = (mark.name, mark.x, mark.y, mark.level)
+    if key not in known:
+        known[key] = _of_mark(project, mark)
+    return known[key]
 
 
 @remembered(4)
-def _marks(project: Project) -> dict[tuple[str, float, float], PadHistory]:
+def _marks(project: Project) -> dict[tuple[str, float, float, float | None], PadHistory]:
     """The marks of a project that are known."""
     return {}
 
 
-def _of_mark(project: Project, name: str, x: float, y: float) -> PadHistory:
-    bases, loadings = loadings_of(project)
-    horizon = max([project.settings.settlement_years * YEAR, *(1.2 * loading.ends for loading in loadings)])
-    surfaces = project.ground.surfaces
-    level = surfaces.finished if surfaces.excavated is None else surfaces.excavated
-    profile = profile_at(project.ground, x, y)
+def staged_mark(project: Project, mark: SettlementMark) -> Staged | str:
+    """A mark under the construction steps, or why there is none."""
+    line = timeline(project)
+    profile = profile_at(project.ground, mark.x, mark.y)
     if profile is None:
-        return _nothing(name, "there is no borehole: describe the ground first")
-    level = min(level, float(profile.top[0]) - 1e-3)
-    mark = LoadedBase(x, y, 0.0, 0.0, 0.0, level, float(profile.existing))
-    return _column(
-        project, name, mark, None, bases, loadings, output_times(loadings, horizon), project.settings
+        return "there is no borehole: describe the ground first"
+    if not len(line):
+        return NO_LOAD
+    pressing = pressing_of(project) if project.pads else []
+    areas = areas_of(pressing)
+    level = mark_level(project, mark)
+    if level <= float(profile.end) + 0.01:
+        return "the mark lies below the known ground"
+    column = column_of(
+        profile, np.array([level]), feet_below(project.actions.area_loads, areas, mark.x, mark.y)[None]
     )
-
-
-def _of_pad(
-    project: Project, pad: Pad, index: int, bases: list[LoadedBase], loadings: list[Loading], times: Array
-) -> PadHistory:
-    return _column(project, pad.name, bases[index], index, bases, loadings, times, project.settings_of(pad))
-
-
-def _nothing(name: str, why: str) -> PadHistory:
-    none = np.zeros(0)
-    return PadHistory(
-        name,
-        none,
-        none,
-        none,
-        none,
-        np.zeros((0, 0)),
-        (),
-        none,
-        none,
-        none,
-        np.zeros((0, 0)),
-        np.zeros((0, 0)),
-        np.zeros((0, 0)),
-        none,
-        none,
-        why,
-    )
-
-
-def _column(
-    project: Project, name: str, base: LoadedBase, own: int | None, bases: list[LoadedBase], loadings: list[Loading], times: Array, settings: Settings
-) -> PadHistory:  # fmt: skip
-    profile = profile_at(project.ground, base.x, base.y)
-    if profile is None:
-        return _nothing(name, "there is no borehole: describe the ground first")
-    if not loadings:
-        return _nothing(name, "no construction step, and no combination serves 'settlement long'")
-    if base.level <= float(profile.end) + 0.01:
-        return _nothing(name, "the base lies below the known ground")
-    lacking = [
-        missing(soil, NEEDED[soil.compression])
-        for soil, bottom in zip(profile.soils, profile.bottom)
-        if bottom < base.level
-    ]
-    why = "; ".join(dict.fromkeys(text for text in lacking if text))
-    if why:
-        return _nothing(name, why)
-    levels, stratum = _grid(profile, base.level)
-    middle = (levels[1:] + levels[:-1]) / 2
-    thickness = levels[:-1] - levels[1:]
-    water = project.ground.water
-    reference = getattr(water, loadings[0].water) if water else -1e6
-    before = effective_stress(
-        profile, project.ground.backfill, np.array(base.surface), middle, np.array(reference)
-    )
-    stresses = _stresses(project, base, own, bases, loadings, middle, profile, before)
-    changes = np.diff(np.concatenate([np.zeros((1, len(middle))), stresses], axis=0), axis=0)
-    ramps = [Ramp(a.begins, a.ends, change) for a, change in zip(loadings, changes)]
-    total = total_stress_change(ramps, times, len(middle))
-    counted = _counted(levels, stresses[-1], before, settings.settlement_influence)
-    peak = float(peak_depth(*sides_of(base)))
-    at_base = effective_stress(
-        profile,
-        project.ground.backfill,
-        np.array(base.surface),
-        np.array([base.level, base.level - peak]),
-        np.array(reference),
-    )
-    law = law_of(profile, stratum, base, own, loadings, levels, before, settings, at_base, times / YEAR)
-    mv = _secant(law, stratum, stresses, thickness)
-    cv = np.array([profile.soils[i].consolidation_coefficient or np.inf for i in stratum])
-    rate = _drain_rates(project, profile, stratum, base, middle, levels, mv)
-    cells = Cells(thickness, cv, mv, rate, True, not profile.rigid_below and not np.isfinite(cv[-1]))
-    excess = excess_pressure(modes(cells), ramps, times, len(middle))
-    pressing = shares_at(loadings, times)
-    if settings.settlement_time == "average degree":
-        strain = by_average_degree(law, total, excess, before, stratum, thickness, pressing)
-    else:
-        strain = law(total - excess, pressing, total)
-    immediate = immediate_part(profile, stratum, base, own, loadings, levels, pressing, counted)
-    immediate = immediate * (1.0 if own is None else embedded(base, 0.5, settings))
-    creep = creep_of(profile, stratum, loadings, times, total, excess, before, settings, strain, thickness)
-    count = len(profile.soils)
-    by_stratum = np.zeros((len(times), count))
-    parts = (strain + creep) * thickness * counted
-    for k in range(count):
-        by_stratum[:, k] = parts[:, stratum == k].sum(axis=1) + immediate[:, k]
-    pre = np.array(
-        [
-            b
-            * (
-                profile.soils[i].overconsolidation_ratio
-                if profile.soils[i].compression == "oedometer"
-                else np.nan
-            )
-            for i, b in zip(stratum, before)
-        ]
-    )
-    return PadHistory(
-        name=name, times=times, total=by_stratum.sum(axis=1), immediate=immediate.sum(axis=1),
-        creep=(creep * thickness * counted).sum(axis=1), by_stratum=by_stratum, strata=tuple(s.name for s in profile.soils),
-        levels=levels, before=before, preconsolidation=pre, added=total, excess=excess, strain=(strain + creep) * (counted > 0), stratum=stratum,
-        consolidating=cells.consolidating,
+    levels = column.middle[0]
+    stress, angle = np.zeros((len(line), len(levels))), np.zeros((len(line), len(levels)))
+    place = np.array([mark.x, mark.y])
+    if pressing:
+        stages = np.stack([p.stages for p in pressing], axis=1)
+        units = [stress_of_pairs(place, levels, areas), angle_of_pairs(place, levels, areas)]
+        for i, p in enumerate(pressing):
+            if p.radius:
+                r, z = np.hypot(*(place - [p.x, p.y])), p.level - levels
+                for unit, disc in zip(units, (disc_stress, disc_angle)):
+                    ring = disc(np.array(p.radius), r, z) - disc(np.array(p.hole), r, z)
+                    unit[i] = np.where(z > 0, ring, 0.0)
+        stress, angle = stages @ units[0], stages @ units[1]
+    for j, load in enumerate(project.actions.area_loads):
+        if line.areas[:, j].any():
+            at = (np.array(mark.x), np.array(mark.y), levels)
+            stress = stress + line.areas[:, j, None] * area_load_stress(load, *at)
+            angle = angle + line.areas[:, j, None] * area_load_angle(load, *at)
+    before = column.before(project.ground.backfill, np.array([reference_water(project, line)]))
+    changes = water_changes(project, profile, column, line)
+    return Staged(
+        column, line, project.settings, (mark.x, mark.y), before, column.yielded(before), None, np.zeros(len(line)), stress + changes, angle, 0
     )  # fmt: skip
 
 
-def _grid(profile: Profile, level: float) -> tuple[Array, Array]:
-    """Levels of the cell edges from the underside down, and the stratum of each cell."""
-    edges, stratum = [level], []
-    for i, soil in enumerate(profile.soils):
-        top, bottom = min(float(profile.top[i]), level), float(profile.bottom[i])
-        if bottom >= level - 1e-9 or top <= bottom:
-            continue
-        count = CONSOLIDATING_CELLS if soil.consolidation_coefficient else OTHER_CELLS
-        edges += list(graded(top, bottom, count)[1:])
-        stratum += [i] * count
-    return np.array(edges), np.array(stratum, dtype=int)
+def _of_mark(project: Project, mark: SettlementMark) -> PadHistory:
+    staged = staged_mark(project, mark)
+    return (
+        _nothing(mark.name, staged) if isinstance(staged, str) else column_history(project, mark.name, staged)
+    )
 
 
-def _stresses(
-    project: Project, base: LoadedBase, own: int | None, bases: list[LoadedBase], loadings: list[Loading], middle: Array, profile: Profile, before: Array
-) -> Array:  # fmt: skip
-    """Total stress (kPa) added by each step at the cells, with the change of the water level as it ends up in effective stress."""
-    areas = Areas(*(np.array([getattr(b, n) for b in bases]) for n in ("x", "y", "B", "L", "turn", "level")))
-    unit = stress_at(base.x, base.y, middle, areas) if len(bases) else np.zeros((0, len(middle)))
-    if own is not None:
-        unit[own] = stress_below(np.array(base.B), np.array(base.L), base.level - middle, CHARACTERISTIC)
-    found = np.stack([loading.pressure @ unit for loading in loadings])
-    for j, load in enumerate(project.actions.area_loads):
-        shares = np.array([loading.areas[j] for loading in loadings])
-        if shares.any():
-            found += shares[:, None] * area_load_stress(load, np.array(base.x), np.array(base.y), middle)
-    water = project.ground.water
-    if water:
-        for i, loading in enumerate(loadings):
-            if loading.water != loadings[0].water:
-                level = np.array(getattr(water, loading.water))
-                after = effective_stress(
-                    profile, project.ground.backfill, np.array(base.surface), middle, level
-                )
-                found[i] += after - before
-    return found
+def _nothing(name: str, why: str) -> PadHistory:
+    none, flat = np.zeros(0), np.zeros((0, 0))
+    return PadHistory(
+        name, none, none, none, none, none, flat, (), none, none, none, flat, flat, flat, none, none, why=why
+    )
 
 
-def _counted(levels: Array, added: Array, before: Array, limit: float) -> Array:
-    """Share of each cell above the influence depth, 0 to 1."""
-    ratio = np.abs(added) / np.maximum(before, 0.1)
-    above = np.flatnonzero(ratio > limit)
-    if not len(above):
-        return np.zeros(len(added))
-    last = int(above[-1])
-    middle = (levels[1:] + levels[:-1]) / 2
-    if last + 1 < len(ratio):
-        share = (ratio[last] - limit) / max(ratio[last] - ratio[last + 1], 1e-12)
-        end = middle[last] + share * (middle[last + 1] - middle[last])
-    else:
-        end = levels[-1]
-    thickness = levels[:-1] - levels[1:]
-    counted: Array = np.clip((levels[:-1] - end) / thickness, 0.0, 1.0)
-    return counted
+def lacking_in(column: Column) -> str:
+    """What the soils of the cells lack to settle by their laws; '' when nothing."""
+    soils = column.profile.soils
+    used = np.unique(column.stratum[column.thickness[:, 0] > 0])
+    return "; ".join(dict.fromkeys(text for k in used if (text := lacking_for(soils[k]))))
 
 
-def _secant(law: Law, stratum: Array, stresses: Array, thickness: Array) -> Array:
-    """mv (1/kPa) of every cell: the mean of its stratum over the greatest stress that the steps add."""
-    greatest = stresses[np.abs(stresses).sum(axis=1).argmax()]
-    shares = np.ones((1, len(stresses)))
-    found = law(greatest[None], shares, greatest[None])[0]
-    mv = np.full(len(stratum), 1e-4)
-    for k in np.unique(stratum):
-        cells = stratum == k
-        stress = float((np.abs(greatest[cells]) * thickness[cells]).sum())
-        strained = float((np.abs(found[cells]) * thickness[cells]).sum())
-        if stress > 1e-9 and strained > 1e-12:
-            mv[cells] = strained / stress
-    return mv
+def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
+    """The settlement of a column over time, to the end of its stated life."""
+    column, line, settings = staged.column, staged.line, staged.settings
+    why = lacking_in(column)
+    if why:
+        return _nothing(name, why)
+    life = line.life(settings)
+    times = line.output_times(life)
+    totals = staged.totals()
+    drain = drains_of(project, staged)
+    cells = totals.shape[1]
+    excess = excess_at(staged, drain, totals, times)
+    if excess is None:
+        excess = np.zeros((len(times), cells))
+    # the last row is the end: all that was pressed out, creep at the end of the life
+    shares = np.concatenate([line.shares_at(times), np.ones((1, len(line)))])
+    path = staged.path(shares, np.concatenate([excess, np.zeros((1, cells))]))
+    primary = primary_strain(column, path)[:, 0, 0]
+    immediate = immediate_strain(column, path)[:, 0, 0]
+    days = np.append(times, life)
+    slow, ends = _creep(staged, drain, totals, days, path)
+    found = reach(column, totals[:, None, None, :], staged.before, settings.settlement_influence)
+    size = found.counted[0, 0] * column.thickness[0, 0]
+    built = staged.begins
+    whole = (primary + immediate + slow) @ size
+    since = np.flatnonzero(days >= built - BEFORE / 2)[0]
+    start = [v[since - 1] if since else 0.0 * v[0] for v in (primary, immediate, slow)]
+    after = (np.arange(len(days)) >= since)[:, None]
+    primary, immediate, slow = (after * (v - v0) for v, v0 in zip((primary, immediate, slow), start))
+    strain = primary + immediate + slow
+    by_stratum = column.by_stratum((strain * found.counted[0])[:, None, None, :])[:, 0, 0]
+    total = strain @ size
+    oedometer = column.follows("oedometer")[0, 0]
+    creep = slow @ size
+    solve, pore = _solver(staged, drain, totals, size, (start[0] + start[1]) @ size if since else 0.0)
+    pressed = column.thickness[0, 0] > 0
+    latest = float((line.clocks[-1] + ends[-1][pressed]).max()) if len(line) else 0.0
+    return PadHistory(
+        name=name, times=times, total=total[:-1], immediate=(immediate @ size)[:-1], creep=creep[:-1], earlier=(whole - total)[:-1],
+        by_stratum=by_stratum[:-1], strata=tuple(s.name for s in column.profile.soils), levels=column.levels[0], before=staged.before[0, 0],
+        preconsolidation=np.where(oedometer, staged.yielded[0, 0], np.nan), added=path.total[:-1, 0, 0], excess=excess,
+        strain=(strain * (found.counted[0, 0] > 0))[:-1], stratum=column.stratum[0],
+        consolidating=np.zeros(cells, dtype=bool) if drain is None else drain.consolidating, final=float(total[-1]),
+        final_primary=float(total[-1] - creep[-1]), final_immediate=float((immediate @ size)[-1]), final_creep=float(creep[-1]),
+        end_of_primary=latest, begins=built, depth=float(found.depth[0, 0]), column=column, solve=solve, pore=pore,
+    )  # fmt: skip
 
 
-def _drain_rates(
-    project: Project,
-    profile: Profile,
-    stratum: Array,
-    base: LoadedBase,
-    middle: Array,
-    levels: Array,
-    mv: Array,
-) -> Array:
-    """The share of the excess pressure that band drains take away, 1/day by cell."""
-    rate = np.zeros(len(middle))
-    for field in project.actions.drains:
-        if not _within(field, base.x, base.y):
-            continue
-        length = max(float(levels[0]) - field.level, 0.1)
-        for k in np.unique(stratum):
-            soil = profile.soils[k]
-            if soil.consolidation_coefficient is None:
-                continue
-            ch = soil.horizontal_consolidation or soil.consolidation_coefficient
-            cells = (stratum == k) & (middle > field.level)
-            if cells.any():
-                kh = float(permeability(np.array(ch), mv[cells][:1])[0])
-                rate[cells] += drain_rate(
-                    ch, field.spacing, field.pattern, field.drain, field.smear, field.smear_permeability, length, kh, field.discharge
-                )  # fmt: skip
-    return rate
+def _creep(
+    staged: Staged, drain: Drainage | None, totals: Array, days: Array, path: object
+) -> tuple[Array, Array]:
+    """Strain by creep (days, cells), and days from each step to the end of primary (steps, cells)."""
+    column, line, settings = staged.column, staged.line, staged.settings
+    ends = ends_of_primary([column], [drain], [totals], line, settings)[0]
+    found = creep_strain(
+        column, days, line.clocks, ends[:, None, None, :], staged.before + totals[:, None, None, :], staged.before, staged.yielded
+    )[:, 0, 0]  # fmt: skip
+    influenced = column.follows("strain influence")[0, 0]
+    if influenced.any() and staged.footing is not None:
+        shares = np.concatenate([line.shares_at(days[:-1]), np.ones((1, len(line)))])
+        under = StrainInfluence.under(column, staged.path(shares))[:, 0, 0]
+        factor = slow_factor(days, line.clocks, staged.stages[:, None, None])[:, 0]
+        found = np.where(influenced, found + factor * np.maximum(under, 0.0), found)
+    return found, ends
 
 
-def _within(field: BandDrains, x: float, y: float) -> bool:
-    c, s = np.cos(np.deg2rad(field.rotation)), np.sin(np.deg2rad(field.rotation))
-    u, v = c * (x - field.x) + s * (y - field.y), c * (y - field.y) - s * (x - field.x)
-    return bool(abs(u) <= field.size_x / 2 + 1e-9 and abs(v) <= field.size_y / 2 + 1e-9)
+def _solver(
+    staged: Staged, drain: Drainage | None, totals: Array, size: Array, start: float
+) -> tuple[Callable[[float], float], Callable[[float], tuple[Array, Array]]]:
+    """Primary settlement, and stresses in the cells, at any day: the greatest stress of the past is followed on the way."""
+    line = staged.line
+    known = line.output_times(line.life(staged.settings))
+
+    def path_to(day: float, history: bool) -> tuple[Array, Array | None]:
+        times = np.append(known[known < day], day) if history else np.array([day])
+        return line.shares_at(times), excess_at(staged, drain, totals, times)
+
+    def solve(day: float) -> float:
+        if day < staged.begins - BEFORE / 2:
+            return 0.0
+        path = staged.path(*path_to(day, True))
+        strain = (
+            primary_strain(staged.column, path)[-1, 0, 0] + immediate_strain(staged.column, path)[-1, 0, 0]
+        )
+        return float(strain @ size) - start
+
+    def pore(day: float) -> tuple[Array, Array]:
+        shares, excess = path_to(day, False)
+        added = staged.path(shares).total[0, 0, 0]
+        return added, np.zeros(len(added)) if excess is None else excess[0]
+
+    return solve, pore
 
 
 def without_drains(project: Project) -> Project:
@@ -383,4 +408,13 @@ def without_drains(project: Project) -> Project:
     return project.replaced(actions=project.actions.replaced(drains=()))
 
 
-__all__ = ["History", "PadHistory", "compute", "history", "mark_history", "without_drains"]
+__all__ = [
+    "YEAR",
+    "History",
+    "PadHistory",
+    "Settings",
+    "compute",
+    "history",
+    "mark_history",
+    "without_drains",
+]

@@ -9,8 +9,9 @@ from korbent.core.bench import Bench, benches_for
 from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
-from korbent.core.settlement.beside import besides, pressing_key, pressing_of
+from korbent.core.settlement.beside import besides
 from korbent.core.settlement.final import Settlement
+from korbent.core.settlement.pressing import pressing_keys, pressing_of
 from korbent.core.working import Array
 
 Place = tuple[float, float]
@@ -46,7 +47,7 @@ _pairs: dict[bytes, list[tuple[int, int]]] = {}
 
 @remembered(16)
 def neighbours(project: Project) -> dict[str, tuple[tuple[str, float], ...]]:
-    """By base: its neighbours with their distance, m."""
+    """By base: its neighbours with their distance, m, as far as the settings say."""
     places = middles(project)
     key = places.tobytes()
     if key not in _pairs:
@@ -56,6 +57,8 @@ def neighbours(project: Project) -> dict[str, tuple[tuple[str, float], ...]]:
     found: dict[str, list[tuple[str, float]]] = {pad.name: [] for pad in project.pads}
     for i, j in _pairs[key]:
         distance = float(np.hypot(*(places[i] - places[j])))
+        if distance > project.settings.neighbour_reach:
+            continue
         found[project.pads[i].name].append((project.pads[j].name, distance))
         found[project.pads[j].name].append((project.pads[i].name, distance))
     return {name: tuple(rows) for name, rows in found.items()}
@@ -72,9 +75,9 @@ def settled(project: Project, final: Final) -> dict[str, Settlement | None]:
     """
     beside = besides(project)
     keys = []
-    for pad in project.pads:
-        key, values = pressing_key(project, pad)
-        keys.append(((*key, id(beside.get(pad.name))), (*values, beside.get(pad.name))))
+    for pad, (key, values) in zip(project.pads, pressing_keys(project)):
+        more = (beside.get(pad.name), *project.actions.drains)
+        keys.append(((*key, *map(id, more)), (*values, *more)))
     new = [i for i, (key, _) in enumerate(keys) if key not in _settled]
     for positions, bench in benches_for(project, [project.pads[i] for i in new]):
         found = final(bench)

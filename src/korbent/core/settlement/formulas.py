@@ -1,9 +1,11 @@
-"""How a stratum compresses under added vertical stress: one function for each law, over arrays."""
+"""The published formulas that the laws use, each by itself, over arrays."""
 
 import numpy as np
 
-from korbent.core.settlement.compression import oedometer_strain
 from korbent.core.working import Array
+
+LEAST = 0.1
+"""The least effective stress (kPa) that a law on a logarithm is given."""
 
 
 def skempton_bjerrum(A: Array, depth: Array, radius: Array) -> Array:
@@ -23,6 +25,17 @@ def skempton_bjerrum(A: Array, depth: Array, radius: Array) -> Array:
     vertical = 1 - cosine**3
     horizontal = 0.5 * (2.0 - 3.0 * cosine + cosine**3)
     share: Array = A + horizontal / np.maximum(vertical, 1e-12) * (1 - A)
+    return share
+
+
+def skempton_bjerrum_strip(A: Array, depth: Array, width: Array) -> Array:
+    """The same below a strip, in plane strain: N + alpha (1 - N), N = sqrt(3)/2 (A - 1/3) + 1/2 (Scott 1963, from memory).
+
+    alpha is sigma_x/sigma_z on the axis of a strip: (a - sin a)/(a + sin a), a = 2 atan(B/(2 z)).
+    """
+    N = np.sqrt(3) / 2 * (A - 1 / 3) + 0.5
+    angle = 2 * np.arctan2(width / 2, np.maximum(depth, 1e-9))
+    share: Array = N + (1 - N) * (angle - np.sin(angle)) / (angle + np.sin(angle))
     return share
 
 
@@ -57,6 +70,25 @@ def embedment_factor(q_net: Array, beside: Array) -> Array:
     """C1 = 1 - 0.5 sigma'_0/q, at least 0.5 (Schmertmann et al. 1978)."""
     factor: Array = np.maximum(1 - 0.5 * beside / np.maximum(q_net, 1e-9), 0.5)
     return factor
+
+
+def oedometer_strain(
+    before: Array, added: Array, preconsolidation: Array, Cc: Array, Cr: Array, e0: Array
+) -> Array:
+    """Vertical strain from the e-log p line: Cr up to the preconsolidation pressure, Cc beyond; negative where it swells.
+
+    Args:
+        before: effective vertical stress before loading, kPa (> 0).
+        added: stress increase, kPa.
+        preconsolidation: sigma'p, kPa (>= before).
+        Cc, Cr, e0: compression index, recompression index, void ratio before loading.
+    """
+    before = np.maximum(before, LEAST)
+    after = np.maximum(before + added, LEAST)
+    yielded = np.maximum(preconsolidation, before)
+    first = np.log10(np.maximum(after, yielded) / yielded)
+    strain: Array = (Cr * np.log10(after / before) + (Cc - Cr) * first) / (1 + e0)
+    return strain
 
 
 def time_factor(years: float) -> float:
@@ -118,9 +150,3 @@ def fox(B: Array, L: Array, depth: Array, poisson: Array) -> Array:
         (first + second) * Y1
     )
     return share
-
-
-__all__ = [
-    "burland_burbidge", "confined", "embedment_factor", "fox", "oedometer_strain", "peak_depth", "skempton_bjerrum", "strain_influence",
-    "time_factor",
-]  # fmt: skip

@@ -20,12 +20,8 @@ def corner_stress(B: Array, L: Array, z: Array) -> Array:
     return stress
 
 
-def corner_displacement(B: Array, L: Array, z: Array, poisson: Array) -> Array:
-    """Vertical displacement between the surface and depth ``z`` below the corner, times E' over the pressure (m).
-
-    Steinbrenner (1934): B [(1 - nu^2) F1 + (1 - nu - 2 nu^2) F2]. Differences between two depths are the
-    compression of what lies between them, by Hooke's law with all three normal stresses.
-    """
+def _steinbrenner(B: Array, L: Array, z: Array) -> tuple[Array, Array]:
+    """B F1 and B F2 of Steinbrenner (1934) below the corner of a rectangle, m."""
     B, L, z = np.broadcast_arrays(B, L, np.asarray(z, float))
     b, l = np.minimum(B, L), np.maximum(B, L)  # noqa: E741
     some = b > 1e-12
@@ -37,9 +33,34 @@ def corner_displacement(B: Array, L: Array, z: Array, poisson: Array) -> Array:
         + np.log((m + np.sqrt(m * m + 1)) * np.sqrt(1 + n * n) / (m + root))
     ) / np.pi
     F2 = n / (2 * np.pi) * np.arctan2(m, n * root)
+    return np.where(some, b * F1, 0.0), np.where(some, b * F2, 0.0)
+
+
+def corner_displacement(B: Array, L: Array, z: Array, poisson: Array) -> Array:
+    """Vertical displacement between the surface and depth ``z`` below the corner, times E' over the pressure (m).
+
+    Steinbrenner (1934): B [(1 - nu^2) F1 + (1 - nu - 2 nu^2) F2]. Differences between two depths are the
+    compression of what lies between them, by Hooke's law with all three normal stresses.
+    """
+    F1, F2 = _steinbrenner(B, L, z)
     nu = np.asarray(poisson)
-    result: Array = np.where(some, b * ((1 - nu * nu) * F1 + (1 - nu - 2 * nu * nu) * F2), 0.0)
-    return result
+    displacement: Array = (1 - nu * nu) * F1 + (1 - nu - 2 * nu * nu) * F2
+    return displacement
+
+
+def corner_compression(B: Array, L: Array, z: Array) -> tuple[Array, Array]:
+    """a and b (m) of what is compressed between the surface and depth ``z`` below the corner: ((1 - nu2) a + (1 + nu) b) p/E.
+
+    The same as :func:`corner_displacement`, for any nu: (1 - nu - 2 nu2) F2 = 2 (1 - nu2) F2 - (1 + nu) F2.
+    """
+    F1, F2 = _steinbrenner(B, L, z)
+    return F1 + 2 * F2, -F2
+
+
+def compression_below(B: Array, L: Array, z: Array, at: float = 0.0) -> tuple[Array, Array]:
+    """a and b as in :func:`corner_compression` below a point of the rectangle; ``at`` as in :func:`stress_below`."""
+    parts = [corner_compression(x, y, z) for x, y in _quarters(B, L, at)]
+    return sum(p[0] for p in parts[1:]) + parts[0][0], sum(p[1] for p in parts[1:]) + parts[0][1]
 
 
 def _quarters(B: Array, L: Array, at: float) -> list[tuple[Array, Array]]:

@@ -1,0 +1,144 @@
+"""How bases press the ground: the area that stands for each, and its net pressure in every situation and construction step."""
+
+from collections import OrderedDict
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.bench import Bench, benches_for, standing_on
+from korbent.core.ground.profile import Profile, profile_at, total_stress
+from korbent.core.identity import remembered
+from korbent.core.model.project import Project
+from korbent.core.settlement.footing import equal_rectangle
+from korbent.core.settlement.steps import QUESTION, step_situations, timeline
+from korbent.core.settlement.stress.influences import Areas
+from korbent.core.working import SILENT, Array
+
+
+@dataclass(frozen=True)
+class Pressing:
+    """One base as it presses the ground. Lengths and levels in m, pressures in kPa."""
+
+    x: float
+    y: float
+    B: float
+    L: float
+    turn: float
+    level: float
+    pressure: Array
+    """Net pressure in the situations of long-term settlement, (situations,)."""
+    stages: Array
+    """After each construction step, (steps,)."""
+    first: int
+    """The first step in which it presses; as many as there are steps where it does so only after them."""
+    radius: float = 0.0
+    """Outer radius of a ring, else 0."""
+    hole: float = 0.0
+    embedment: float = 0.0
+    """Depth below the finished ground."""
+    profile: Profile | None = None
+
+
+def net_pressure(bench: Bench, water: Array, V: Array) -> tuple[Array, Array | float]:
+    """Net pressure (candidates, situations), kPa: less the total stress before the excavation, which is returned too.
+
+    Args:
+        water: the level before anything is built, (situations,). V: total vertical force, kN.
+    """
+    g = bench.geometry
+    before: Array | float = 0.0
+    if bench.profile is not None:
+        surface = bench.profile.existing_at(g.underside)
+        before = total_stress(
+            bench.profile, bench.ground.backfill, surface, g.underside, np.minimum(water, surface)
+        )
+    return np.broadcast_to(V / g.area - before, V.shape), before
+
+
+def water_before(project: Project | None, bench: Bench, levels: Array) -> Array:
+    """Water levels before anything is built: with dated steps that of the first one, else those of the situations, m."""
+    line = timeline(project) if project is not None else None
+    if line is None or not line.dated or bench.ground.water is None:
+        return levels
+    return np.full(len(levels), getattr(bench.ground.water, line.steps[0].water))
+
+
+def stages_of(project: Project, bench: Bench) -> tuple[Array, Array]:
+    """Net pressure after each construction step, (steps, candidates), and the first step in which each candidate presses.
+
+    The own weight of a base and its backfill, less the excavated ground, act from the first step in which one of its load
+    cases acts.
+    """
+    situations = step_situations(project)
+    count = len(bench.index)
+    if not len(situations):
+        return np.zeros((0, count)), np.zeros(count, dtype=int)
+    forces = bench.forces(situations, SILENT)
+    q, _ = net_pressure(bench, water_before(project, bench, situations.water_level), forces.V)
+    acts = np.abs(forces.factored).sum(axis=-1) > 1e-9
+    begun = np.broadcast_to(np.cumsum(acts, axis=-1) > 0, q.shape)
+    return np.where(begun, q, 0.0).T, (~begun).sum(axis=-1)
+
+
+@remembered(8)
+def pressing_of(project: Project) -> list[Pressing]:
+    """How all bases press the ground; what did not change is kept."""
+    found: list[Pressing | None] = [None] * len(project.pads)
+    keys = pressing_keys(project)
+    for i, (key, _) in enumerate(keys):
+        if key in _pressing:
+            found[i] = _pressing[key][1]
+    new = [i for i, one in enumerate(found) if one is None]
+    for positions, bench in benches_for(project, [project.pads[i] for i in new]):
+        bench = bench.on_ground()
+        situations = bench.situations(QUESTION)
+        forces, g = bench.forces(situations, SILENT), bench.geometry
+        q, _ = net_pressure(bench, water_before(project, bench, situations.water_level), forces.V)
+        stages, first = stages_of(project, bench)
+        B, L = equal_rectangle(g)
+        c, s = np.cos(g.rotation), np.sin(g.rotation)
+        x = g.column[0] - c * g.offset_x + s * g.offset_y
+        y = g.column[1] - s * g.offset_x - c * g.offset_y
+        hole = np.broadcast_to(g.hole, B.shape)
+        for row, position in enumerate(positions):
+            point = bench.points[row]
+            one = Pressing(
+                float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(g.rotation[row, 0]), float(g.underside[row, 0]),
+                q[row].copy(), stages[:, row].copy(), int(first[row]), float(g.B[row, 0]) / 2 if hole[row, 0] > 0 else 0.0,
+                float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), profile_at(project.ground, point.x, point.y),
+            )  # fmt: skip
+            key, values = keys[new[position]]
+            _pressing[key] = (values, one)
+            found[new[position]] = one
+    while len(_pressing) > 4000:
+        _pressing.popitem(last=False)
+    return [one for one in found if one is not None]
+
+
+_pressing: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Pressing]] = OrderedDict()
+
+
+Key = tuple[tuple[object, ...], tuple[object, ...]]
+
+
+@remembered(8)
+def pressing_keys(project: Project) -> list[Key]:
+    """What the way each base presses the ground depends on: identities, and the values."""
+    ground = project.ground
+    common = (
+        ground.water, ground.backfill, ground.surfaces, timeline(project), *project.actions.cases, *project.actions.combinations,
+    )  # fmt: skip
+    same = tuple(map(id, common))
+    found: list[Key] = []
+    for pad in project.pads:
+        points = standing_on(project, pad)
+        own = (pad, points, project.settings_of(pad), profile_at(ground, points[0].x, points[0].y))
+        found.append(((*map(id, own), *same), (*own, *common)))
+    return found
+
+
+def areas_of(pressing: list[Pressing]) -> Areas:
+    """The loaded rectangles of bases."""
+    return Areas(
+        *(np.array([getattr(p, n) for p in pressing]) for n in ("x", "y", "B", "L", "turn", "level"))
+    )
