@@ -19,8 +19,9 @@ from korbent.core.model import Project
 from korbent.core.units import show
 from korbent.demo import lindmere
 from korbent.files.project_file import ProjectFileError, load, save
+from korbent.files.settlement_tables import as_values
 
-COMMANDS = ("check", "explain", "report", "schedule", "example", "verify", "demo", "open")
+COMMANDS = ("check", "explain", "report", "schedule", "settlement", "example", "verify", "demo", "open")
 
 app = typer.Typer(
     add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None,
@@ -56,6 +57,7 @@ def as_json(results: Results) -> dict[str, Any]:
         "project": results.project.title.project,
         "checks": checks,
         "worst": _entry(worst) if worst else None,
+        "settlement": as_values(results.project),
     }
 
 
@@ -97,6 +99,8 @@ def _row(check: CheckResult, project: Project) -> str:
     if check.demand is not None and check.capacity is not None:
         demand, capacity = (show(v, check.check.unit, "metric") for v in (check.demand, check.capacity))
         numbers = f"{demand} / {capacity} {check.check.unit}"
+    elif check.demand is not None:
+        numbers = f"{show(check.demand, check.check.unit, 'metric')} {check.check.unit}"
     message = check.message if check.state is not State.HOLDS else ""
     return (
         f"{check.foundation:6} {check.check.title:26} {ratio}  {check.state.value:20} {numbers:26} "
@@ -109,7 +113,7 @@ def _verdict(results: Results) -> str:
         return "All checks hold."
     worst = results.worst()
     if not results.all_checks:
-        return "Nothing to check: the project has no column and no foundation."
+        return "Nothing to check: the project has no column, no foundation and no settlement mark."
     count = sum(not c.state.is_good for c in results.all_checks)
     text = f"{count} of {len(results.all_checks)} do not hold."
     return text + (f" Worst: {worst.foundation}, {worst.check.title}." if worst else "")
@@ -184,6 +188,55 @@ def schedule(
     except (OSError, ValueError) as error:
         fail(f"{out}: the schedule was not written: {getattr(error, 'strerror', None) or error}")
     typer.echo(f"{out}: {count} marks")
+
+
+@app.command()
+def settlement(
+    file: File,
+    out: Annotated[Path | None, typer.Option("--out", help="the CSV or XLSX file to write")] = None,
+    degree: Annotated[
+        float, typer.Option("--degree", help="a degree of consolidation, between 0 and 1")
+    ] = 0.9,
+    point: Annotated[
+        str, typer.Option("--point", help="a foundation or a mark; without it all of them")
+    ] = "",
+    level: Annotated[
+        float | None, typer.Option("--level", help="a level, m: the time until that degree is reached there")
+    ] = None,
+) -> None:
+    """Settlement over time: in the end, by parts, and the days until a degree of consolidation is reached."""
+    from korbent.core.settlement.over_time import points
+    from korbent.files.settlement_tables import write_settlement
+
+    if not 0.0 < degree < 1.0:
+        fail(f"--degree {degree:g}: a degree lies between 0 and 1, such as 0.9")
+    project = _load(file)
+    _, known = points(project)
+    if point and point not in [own.name for own in known]:
+        fail(
+            f"there is no foundation or mark '{point}'; the project has: {', '.join(own.name for own in known) or 'none'}"
+        )
+    for own in known:
+        if point and own.name != point:
+            continue
+        if own.why:
+            typer.echo(f"{own.name:8} cannot be done: {own.why}")
+            continue
+        days = own.time_to(degree) if level is None else own.time_at_level(degree, level)
+        when = f"{days:.1f} days" if days < float("inf") else "never"
+        several = own.crossings(degree) if level is None else ()
+        more = f" (passed before: {', '.join(f'{d:.1f}' for d in several[:-1])})" if len(several) > 1 else ""
+        where = "" if level is None else f" at {level:+.2f} m"
+        typer.echo(
+            f"{own.name:8} {1000 * own.final:8.2f} mm in the end: at once {1000 * own.final_immediate:.2f}, primary "
+            f"{1000 * (own.final_primary - own.final_immediate):.2f}, creep {1000 * own.final_creep:.2f}; {100 * degree:.0f} %{where}: {when}{more}"
+        )
+    if out is not None:
+        try:
+            count = write_settlement(project, out)
+        except (OSError, ValueError) as error:
+            fail(f"{out}: the tables were not written: {getattr(error, 'strerror', None) or error}")
+        typer.echo(f"{out}: {count} points")
 
 
 @app.command()

@@ -34,7 +34,9 @@ from korbent.core.model.project import Project
 from korbent.core.plan.site import site_checks
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.checks import final, settlement_checks
+from korbent.core.settlement.marks import mark_checks
 from korbent.core.settlement.neighbours import neighbours, settled
+from korbent.core.settlement.steps import timeline
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.working import SILENT, Array, Line, Recorder, Recording, lines
 
@@ -106,6 +108,8 @@ class Results:
     pads: tuple[PadResult, ...]
     undesigned: tuple[str, ...] = field(default=())
     """Columns and walls without a foundation."""
+    marks: tuple[CheckResult, ...] = field(default=())
+    """The settlement of each mark."""
 
     def pad(self, name: str) -> PadResult:
         """The result of one pad."""
@@ -113,12 +117,12 @@ class Results:
 
     @cached_property
     def all_checks(self) -> tuple[CheckResult, ...]:
-        """The checks of all pads, then one line for each column without a foundation."""
+        """The checks of all pads, then those of marks, then one line for each column without a foundation."""
         missing_ones = tuple(
             CheckResult(name, NOT_DESIGNED, State.NOT_DESIGNED, message=f"{name} has no foundation yet")
             for name in self.undesigned
         )
-        return tuple(c for p in self.pads for c in p.checks) + missing_ones
+        return tuple(c for p in self.pads for c in p.checks) + self.marks + missing_ones
 
     @property
     def holds(self) -> bool:
@@ -140,6 +144,8 @@ class Results:
         found = {group: worst_of(tuple(checks)) for group, checks in groups.items()}
         if found:
             found[None] = worst_of(tuple(found.values()))
+        elif self.marks:
+            found[None] = worst_of(self.marks)
         return found
 
 
@@ -241,7 +247,8 @@ def _with_neighbours(project: Project, pad: Pad, alone: Dependence) -> Dependenc
     known = settled(project, final)
     around = tuple((n, d, known.get(n)) for n, d in neighbours(project).get(pad.name, ()))
     marks = tuple(part for n, d, s in around for part in (n, d, id(s)))
-    return (*alone[0], id(beside), *marks), (*alone[1], beside, around)
+    more = (beside, timeline(project), *project.actions.drains)
+    return (*alone[0], *map(id, more), *marks), (*alone[1], *more, around)
 
 
 def evaluate_pad(project: Project, pad: Pad) -> PadResult:
@@ -291,6 +298,7 @@ def evaluate(project: Project) -> Results:
         project,
         tuple(evaluate_pads(project, project.pads)),
         tuple(p.name for p in project.actions.load_points if p.name not in carried),
+        mark_checks(project),
     )
 
 

@@ -1,6 +1,7 @@
 """Settlement as drawings: depth columns below one foundation, settlement against time, and the plan at a moment."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 
@@ -25,6 +26,8 @@ def said(text: str) -> Drawing:
 
 def day_words(day: float) -> str:
     """A time span in the unit that suits it."""
+    if not math.isfinite(day):
+        return "never"
     if day < 60:
         return f"{day:.0f} d"
     if day < 2 * YEAR:
@@ -104,6 +107,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
         if len(points) > 1:
             sketch.add(Line(points, tone, width, dash))
 
+    _depths(sketch, found, y, low)
     curve(found.before, "kPa", at, "ink", 1.6)
     for k in np.unique(found.stratum):
         own = np.where(found.stratum == k, found.preconsolidation, np.nan)
@@ -112,14 +116,18 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     curve(now, "kPa", at, "accent", 2.2)
     strain = 100 * _between(found.strain, found.times, day)
     widest = max(float(np.abs(100 * found.strain[-1][seen]).max(initial=0.0)), 1e-3)
-    at = top_axis(sketch, 4.95, 6.45, high, 0.0, 0.0, 1.1 * widest, "Strain, %")
+    least = 1.1 * min(
+        float(100 * found.strain[-1][seen].min(initial=0.0)), float(strain[seen].min(initial=0.0)), 0.0
+    )
+    at = top_axis(sketch, 4.95, 6.45, high, 0.0, least, 1.1 * widest, "Strain, %")
     points = [(at(0.0), y(float(middle[seen][0])))]
     points += [(at(float(v)), y(float(z))) for v, z in zip(strain[seen], middle[seen])]
     points.append((at(0.0), y(float(middle[seen][-1]))))
     sketch.add(Polygon(tuple(points), "faint", "ink", 1.2))
     shares = _between(found.by_stratum, found.times, day)
     biggest = float(to_shown(1000 * max(float(found.by_stratum.max(initial=0.0)), 1e-6), "mm", units))
-    at = top_axis(sketch, 6.8, 8.1, high, 0.0, 0.0, 1.35 * biggest, f"Compression, {mm}")
+    lowest = float(to_shown(1000 * min(float(found.by_stratum.min(initial=0.0)), 0.0), "mm", units))
+    at = top_axis(sketch, 6.8, 8.1, high, 0.0, 1.35 * lowest, 1.35 * biggest, f"Compression, {mm}")
     for k, top, bottom in bounds:
         if top <= low:
             continue
@@ -150,6 +158,25 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
         Text((6.8, 0), f"total {total} {mm}", 11, "ink", bold=True, dy=15),
     )  # fmt: skip
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (44.0, 38.0, 12.0, 22.0))
+
+
+LIMITS = (0.2, 0.1)
+"""Added over effective stress at which lines are drawn in the charts over depth."""
+
+
+def _depths(sketch: Sketch, found: PadHistory, y: Callable[[float], float], low: float) -> None:
+    """Where the added stress falls below 20 % and 10 % of the effective stress, and down to where strata are counted."""
+    for share in LIMITS:
+        level = found.level_of(share)
+        if level is None or level < low:
+            continue
+        sketch.add(
+            Line(((1.5, y(level)), (WIDE, y(level))), "soft", 1.0, True),
+            Text((8.1, y(level)), f"{100 * share:.0f} %", 9, "soft", "right", dx=-3, dy=-3, halo=True),
+        )
+    counted = float(found.levels[0]) - found.depth
+    if counted >= low:
+        sketch.add(Line(((1.5, y(counted)), (1.85, y(counted))), "accent", 3.0))
 
 
 def _pressures(
@@ -239,9 +266,11 @@ def time_chart(
     scale: str,
     aspect: float,
     compared: PadHistory | None = None,
+    own: PadHistory | None = None,
 ) -> Drawing:
-    """Settlement against time: the selected foundation, its neighbours, steps marked, the moment as a line to drag."""
-    own = found.pad(selected)
+    """Settlement against time: the selected foundation (or another point, ``own``), its neighbours, steps marked, the moment as a line
+    to drag; dashed the primary part, with the end of primary."""
+    own = found.pad(selected) if own is None else own
     if own is None:
         return said("not computed yet")
     if own.why:
@@ -249,21 +278,33 @@ def time_chart(
     high = WIDE / max(aspect, 0.5)
     horizon = float(found.times[-1])
     units = project.showing
-    names = [n for n, _ in neighbours(project).get(selected, ())][:4]
+    is_pad = found.pad(selected) is own
+    names = [n for n, _ in neighbours(project).get(selected, ())][:4] if is_pad else []
     others = [h for n in names if (h := found.pad(n)) is not None and not h.why]
-    limit = 1000 * limits_of(project.settings_of(project.pad(selected))).total
-    deepest = max([1000 * float(h.total.max(initial=0.0)) for h in (own, *others)] + [limit])
+    if is_pad:
+        limit: float | None = 1000 * limits_of(project.settings_of(project.pad(selected))).total
+    else:
+        mark = next((m for m in project.actions.marks if m.name == own.name), None)
+        limit = 1000 * mark.limit if mark is not None and mark.limit is not None else None
+    deepest = max(
+        [1000 * float(h.total.max(initial=0.0)) for h in (own, *others)] + [limit or 0.1, 1000 * own.final]
+    )
+    lowest = min(1000 * float(h.total.min(initial=0.0)) for h in (own, *others))
     most = float(to_shown(1.08 * deepest, "mm", units))
+    least = float(to_shown(1.08 * lowest, "mm", units))
     sketch = Sketch()
 
     def x(t: float) -> float:
         return WIDE * place_of(t, horizon, scale)
 
     def y(value: float) -> float:
-        return high * (1 - float(to_shown(1000 * value, "mm", units)) / most)
+        return place(float(to_shown(1000 * value, "mm", units)))
 
-    for value in ticks(0.0, most, 4):
-        at = high * (1 - value / most)
+    def place(shown: float) -> float:
+        return high * (1 - (shown - least) / (most - least))
+
+    for value in ticks(least, most, 4):
+        at = place(value)
         sketch.add(
             Line(((0, at), (WIDE, at)), "faint", 1.0),
             Text((0, at), number(value), 9.5, "soft", "right", dx=-5, dy=3),
@@ -291,11 +332,12 @@ def time_chart(
                 )
             )
             taken = at + 0.11 * len(step.name)
-    line = high * (1 - float(to_shown(limit, "mm", units)) / most)
-    sketch.add(
-        Line(((0, line), (WIDE, line)), "beyond", 1.4, dash=True),
-        Text((0, line), f"limit {show(limit, 'mm', units)}", 10, "beyond", dx=5, dy=-4, halo=True),
-    )
+    if limit is not None:
+        line = place(float(to_shown(limit, "mm", units)))
+        sketch.add(
+            Line(((0, line), (WIDE, line)), "beyond", 1.4, dash=True),
+            Text((0, line), f"limit {show(limit, 'mm', units)}", 10, "beyond", dx=5, dy=-4, halo=True),
+        )
 
     def curve(h: PadHistory, tone: str, width: float, dash: bool = False) -> None:
         dense = np.unique(np.concatenate([h.times, [day_of(k / 60, horizon, scale) for k in range(61)]]))
@@ -308,6 +350,16 @@ def time_chart(
     if compared is not None and not compared.why:
         curve(compared, "ink", 1.4, True)
         sketch.add(Text((WIDE, y(float(compared.total[-1]))), "no drains", 10, "ink", dx=5, dy=-8))
+    if float(np.abs(own.creep).max(initial=0.0)) > 5e-5:
+        primary = tuple((x(float(t)), y(float(v))) for t, v in zip(own.times, own.primary))
+        sketch.add(Line(primary, "accent", 1.1, True))
+    if 0.0 < own.end_of_primary < horizon:
+        end = x(own.end_of_primary)
+        there = y(float(np.interp(own.end_of_primary, own.times, own.primary)))
+        sketch.add(
+            Line(((end, there - 0.1), (end, there + 0.1)), "accent", 1.6),
+            Text((end, there), "end of primary", 9.5, "accent", "middle", dy=-8, halo=True),
+        )
     curve(own, "accent", 2.4)
     sketch.add(Text((WIDE, y(float(own.total[-1]))), own.name, 11, "accent", bold=True, dx=5, dy=3))
     at = x(day)

@@ -31,6 +31,7 @@ from korbent.core.evaluate import PadResult, Results, Working, base_state, evalu
 from korbent.core.model import Pad, Project, Settings
 from korbent.core.model.base import unit_of
 from korbent.core.model.foundations import FACES
+from korbent.core.settlement.over_time import points
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
@@ -38,8 +39,10 @@ from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.reinforcement import from_above
 from korbent.drawing.section import section_drawing
+from korbent.drawing.settlement import depth_columns
 from korbent.drawing.theme import LIGHT
 from korbent.drawing.words import size_words, under_words
+from korbent.files.settlement_tables import time_header, time_rows
 from korbent.files.sheet_canvas import BOLD, REGULAR, paint, register_fonts
 
 MARGIN = 18 * mm
@@ -148,6 +151,8 @@ def write_report(project: Project, path: Path) -> int:
         story += [PageBreak(), *_pad_page(project, pad, results, styles)]
     if project.pads:
         story += [PageBreak(), *_bar_schedule(project, styles)]
+    story += _settlement_pages(project, results, styles)
+    if project.pads:
         story += [PageBreak(), Paragraph("Workings", styles["h1"])]
         story.append(
             Paragraph(
@@ -176,6 +181,43 @@ def write_report(project: Project, path: Path) -> int:
     finally:
         temporary.unlink(missing_ok=True)
     return int(pages)
+
+
+def _settlement_pages(
+    project: Project, results: Results, styles: dict[str, ParagraphStyle]
+) -> list[Flowable]:
+    """Settlement over time of every foundation and mark, the ground below the worst of them over depth, and the marks."""
+    found, known = points(project)
+    some = [own for own in known if not own.why]
+    if not some:
+        return []
+    story: list[Flowable] = [PageBreak(), Paragraph("Settlement over time", styles["h1"])]
+    mm_ = shown_unit("mm", project.showing)
+    if results.marks:
+        rows: list[list[Any]] = [["Mark", f"settlement, {mm_}", f"limit, {mm_}", "ratio", "state", ""]]
+        for check in results.marks:
+            rows.append([
+                check.foundation, *(show(v, "mm", project.showing) if v is not None else "–" for v in (check.demand, check.capacity)),
+                f"{check.ratio:.2f}" if check.ratio is not None else "–", check.state.value, Paragraph(escape(check.message), styles["cell"]),
+            ])  # fmt: skip
+        story += [_table(rows, [22 * mm, 24 * mm, 22 * mm, 14 * mm, 30 * mm, WIDTH - 112 * mm]), Spacer(1, 6)]
+    worst = max(some, key=lambda own: abs(own.final))
+    story.append(
+        Figure(
+            depth_columns(project, worst, float(worst.times[-1]), 2.1), WIDTH, WIDTH / 2.1,
+            f"Ground below {worst.name} at the end of the stated life; thin lines of excess pressure at earlier moments",
+        )
+    )  # fmt: skip
+    story.append(Spacer(1, 8))
+    header = time_header(project)
+    widths = [14 * mm, 15 * mm, 18 * mm, 38 * mm, 17 * mm, 14 * mm, 14 * mm, 13 * mm, 16 * mm, 15 * mm]
+    for own in some:
+        rows = [[Paragraph(h, styles["cell"]) for h in header]]
+        rows += [
+            [v if isinstance(v, str) else f"{v:.6g}" for v in row] for row in time_rows(project, found, own)
+        ]
+        story.append(KeepTogether([_table(rows, widths, right_from=4), Spacer(1, 6)]))
+    return story
 
 
 def _table(rows: list[list[Any]], widths: list[float], head: bool = True, right_from: int = 99) -> Table:

@@ -55,6 +55,8 @@ def _soil_columns(_: Session) -> list[Column]:
             f("poisson", "ν"),
             f("compression_index", "Cc", optional=True),
             f("recompression_index", "Cr", optional=True),
+            f("compression_ratio", "Cc/(1+e0)", optional=True, tip="in the place of Cc and e0"),
+            f("recompression_share", "Cr/Cc", optional=True, tip="in the place of Cr"),
             f("compressibility", "mv", optional=True, tip="where the soil compresses by mv"),
             f(
                 "undrained_modulus",
@@ -66,7 +68,7 @@ def _soil_columns(_: Session) -> list[Column]:
                 "pore_pressure_coefficient",
                 "A",
                 optional=True,
-                tip="of Skempton: reduces the oedometer settlement",
+                tip="of Skempton: reduces the oedometer settlement, and goes with Eu",
             ),
             f("horizontal_consolidation", "ch", optional=True, tip="towards band drains; empty: as cv"),
             f("creep_index", "Cα", optional=True, tip="strain by creep in a tenfold time"),
@@ -74,10 +76,28 @@ def _soil_columns(_: Session) -> list[Column]:
             f("void_ratio", "e0", optional=True),
             f("overconsolidation_ratio", "OCR"),
             f(
+                "preconsolidation",
+                "σ′p",
+                optional=True,
+                tip="preconsolidation pressure, in the place of the OCR",
+            ),
+            f(
+                "preconsolidation_margin",
+                "σ′p − σ′v0",
+                optional=True,
+                tip="what the preconsolidation pressure lies above the stress in place, in the place of the OCR",
+            ),
+            f(
                 "consolidation_coefficient",
                 "cv",
                 optional=True,
                 tip="coefficient of consolidation, vertical drainage",
+            ),
+            f(
+                "permeability",
+                "k",
+                optional=True,
+                tip="vertical permeability; typed, it stays, and cv follows from it and the stiffness",
             ),
         ]
     )

@@ -119,8 +119,10 @@ def _mark_columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Mark", kind="text", width=90), f("x", "x"), f("y", "y"),
+        f("level", "Level", optional=True, tip="empty: at the excavated, else finished ground"),
+        f("limit", "Limit", optional=True, tip="settlement, at most; empty: it is said, not checked"),
         Column("Settlement", settled, lambda r: (), kind="text", width=220, convert=computed, derived=True,
-               tip="of the ground at the excavated, else finished level, at the moment shown in Settlement"),
+               tip="of the ground at its level, at the moment shown in Settlement; of the end and against its limit in the list of checks"),
     ]  # fmt: skip
 
 

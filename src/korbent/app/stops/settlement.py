@@ -15,12 +15,19 @@ from PySide6.QtWidgets import (
 from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
-from korbent.core.model import Project
+from korbent.core.model import Project, SettlementMark
 from korbent.core.settlement.compare import curve, springs
 from korbent.core.settlement.compare import methods as compared
-from korbent.core.settlement.history import YEAR, History, PadHistory, history, without_drains
+from korbent.core.settlement.history import (
+    YEAR,
+    History,
+    PadHistory,
+    history,
+    mark_history,
+    without_drains,
+)
 from korbent.core.settlement.limits import limits_of
-from korbent.core.units import UnitError, parse
+from korbent.core.units import UnitError, parse, show_length, shown_unit
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.settlement import (
     SCALES,
@@ -33,6 +40,7 @@ from korbent.drawing.settlement import (
     time_chart,
 )
 from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
+from korbent.files.settlement_tables import time_header, time_rows
 
 
 class SettlementStop(Stop):
@@ -66,6 +74,18 @@ class SettlementStop(Stop):
             "The moment that is shown: days or years since the first step, such as 90 d or 2.5 y, or a date"
         )
         self.moment.returnPressed.connect(self._typed)
+        self.point = QComboBox(objectName="point")
+        self.point.setToolTip("What is looked at: the selected foundation, or a settlement mark")
+        self.point.activated.connect(lambda _: self._show())
+        self.degree = QLineEdit(objectName="degree", placeholderText="90 % at −4.0")
+        self.degree.setFixedWidth(104)
+        self.degree.setToolTip(
+            "When is a degree of consolidation reached: type 90 % for the settlement, or 90 % at a level for the pore pressure there"
+        )
+        self.degree.returnPressed.connect(self._asked)
+        self.time_button = QPushButton("Copy over time", objectName="copy-time")
+        self.time_button.setToolTip("Settlement over time with its parts, with units, for a spreadsheet")
+        self.time_button.clicked.connect(self.copy_time)
         self.copy_button = QPushButton("Copy sublayers", objectName="copy-sublayers")
         self.copy_button.setToolTip("All sublayers at this moment, with units, for a spreadsheet")
         self.copy_button.clicked.connect(self.copy)
@@ -95,10 +115,12 @@ class SettlementStop(Stop):
             button.clicked.connect(lambda _=False, i=i: self._bring(i))
             self.choices.append(button)
         self.columns_pane = Pane(
-            "Ground below", self.stack, tools=self._tools(*self.choices, self.copy_button)
+            "Ground below", self.stack, tools=self._tools(self.point, *self.choices, self.copy_button)
         )
         self.chart_pane = Pane(
-            "Settlement against time", self.chart, tools=self._tools(self.moment, self.scale)
+            "Settlement against time",
+            self.chart,
+            tools=self._tools(self.degree, self.moment, self.scale, self.time_button),
         )
         self.plan_pane = Pane("Plan", self.plan)
         bottom = QHBoxLayout()
@@ -249,14 +271,81 @@ class SettlementStop(Stop):
         self._show()
 
     def _own(self) -> PadHistory | None:
+        mark = self._mark()
+        if mark is not None:
+            return mark_history(self.session.project, mark)
         return self.found.pad(self.session.selected) if self.found else None
+
+    def _mark(self) -> SettlementMark | None:
+        """The mark that is looked at; none where it is the selected foundation."""
+        name = self.point.currentData()
+        marks = self.session.project.actions.marks
+        if name is None and not self.session.project.pads and marks:
+            return marks[0]
+        return next((m for m in marks if m.name == name), None)
+
+    def _points(self) -> None:
+        """Offers the marks that there are."""
+        names = [m.name for m in self.session.project.actions.marks]
+        if [self.point.itemData(i) for i in range(1, self.point.count())] == names and self.point.count():
+            return
+        chosen = self.point.currentData()
+        self.point.clear()
+        self.point.addItem("foundation", None)
+        for name in names:
+            self.point.addItem(f"mark {name}", name)
+        self.point.setCurrentIndex(max(self.point.findData(chosen), 0) if chosen else 0)
+        self.point.setVisible(bool(names))
+
+    def _asked(self) -> None:
+        """Says when a degree is reached."""
+        own, text = self._own(), self.degree.text().strip()
+        if own is None or own.why:
+            self.session.say("! there is no settlement over time yet")
+            return
+        share, _, level = text.replace("−", "-").partition("at")
+        try:
+            degree = parse(share.replace("%", "").strip(), "") / 100.0
+            at = parse(level.strip(), "m", self.session.project.showing) if level.strip() else None
+        except (UnitError, ValueError):
+            degree, at = 0.0, None
+        if not 0.0 < degree < 1.0:
+            self.session.say(f"! '{text}' is no degree: type 90 %, or 90 % at a level such as 90 % at -4.0")
+            return
+        if at is None:
+            several = own.crossings(degree)
+            before = (
+                f"; passed before at {', '.join(day_words(d) for d in several[:-1])}"
+                if len(several) > 1
+                else ""
+            )
+            self.session.say(
+                f"{own.name}: {100 * degree:g} % of primary at {day_words(own.time_to(degree))}{before}"
+            )
+        else:
+            shown = show_length(at, self.session.project.showing)
+            self.session.say(
+                f"{own.name}: {100 * degree:g} % at {shown} {shown_unit('m', self.session.project.showing)} after "
+                f"{day_words(own.time_at_level(degree, at))}"
+            )
+
+    def copy_time(self) -> None:
+        """Puts the settlement over time of what is looked at on the clipboard."""
+        own = self._own()
+        if own is None or own.why or self.found is None:
+            self.session.say("! there is no settlement to copy yet")
+            return
+        project = self.session.project
+        rows = [time_header(project), *time_rows(project, self.found, own, every=True)]
+        QApplication.clipboard().setText("\n".join("\t".join(str(v) for v in row) for row in rows))
+        self.session.say(f"{own.name}: {len(rows) - 1} moments copied")
 
     def _columns(self, aspect: float) -> Drawing:
         own = self._own()
         return depth_columns(self.session.project, own, self.day, aspect) if own else said("computing …")
 
     def _chart(self, aspect: float) -> Drawing:
-        if not self.found or not self.session.pad:
+        if not self.found or (not self.session.pad and self._mark() is None):
             return said("computing …")
         plain = self.plain if self.plain is not None and self.plain.name == self.session.selected else None
         return time_chart(
@@ -267,6 +356,7 @@ class SettlementStop(Stop):
             str(self.scale.currentData()),
             aspect,
             plain,
+            self._own(),
         )
 
     def _plan(self, _: float) -> Drawing:
@@ -281,6 +371,7 @@ class SettlementStop(Stop):
         self._show()
 
     def _show(self) -> None:
+        self._points()
         for view in self.views:
             view.refresh()
         if not self.moment.hasFocus():
@@ -294,15 +385,16 @@ class SettlementStop(Stop):
             else ""
         )
         old = "out of date, being computed · " if stale else ""
-        self.columns_pane.title.setText(f"Ground below {self.session.selected}".strip())
+        mark = self._mark()
+        self.columns_pane.title.setText(
+            f"Ground below {mark.name if mark else self.session.selected}".strip()
+        )
         if self.stack.currentIndex():
             old, date, step = "the base alone · ", "", ""
         self.columns_pane.detail.setText(f"{old}all loads acting{step} · {day_words(self.day)}{date}")
         if own is not None and not own.why:
-            times = " · ".join(
-                f"{100 * s:.0f} %: {day_words(own.time_to(s))}" for s in (0.5, 0.9, 0.95, 0.99)
-            )
-            self.chart_pane.detail.setText(times)
+            times = " · ".join(f"{100 * s:.0f} %: {day_words(own.time_to(s))}" for s in (0.5, 0.9, 0.99))
+            self.chart_pane.detail.setText(f"of primary {times}")
         else:
             self.chart_pane.detail.setText("")
         self.plan_pane.detail.setText(f"at {day_words(self.day)}")

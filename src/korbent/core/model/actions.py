@@ -228,7 +228,7 @@ class SettlementMark(Row):
     y: Coordinate = 0.0
     level: Level | None = None
     limit: Length | None = None
-    """Settlement, at most; none: that of the project."""
+    """Settlement, at most; none: it is said, not checked."""
 
 
 class Actions(Row):

@@ -83,16 +83,24 @@ def modes(cells: Cells) -> Modes:
 
 def growth(rates: Array, begins: float, ends: float, times: Array) -> Array:
     """What is left (times, modes) of a unit change that is made evenly between two times, each mode decaying at its rate."""
-    since = times[:, None] - begins
+    found = np.zeros((len(times), len(rates)))
+    begun = times >= begins
+    since = times[begun, None] - begins
     length = ends - begins
     if length <= 0:
-        return np.where(since >= 0, np.exp(-rates * np.maximum(since, 0.0)), 0.0)
-    during = np.clip(since, 0.0, length)
-    after = np.maximum(since - length, 0.0)
+        found[begun] = np.exp(-rates * since)
+        return found
+    ramp = since[:, 0] <= length
+    during = since[ramp]
     x = rates * during
     mean = np.where(x > 1e-9, -np.expm1(-x) / np.where(x > 1e-9, x, 1.0), 1.0 - x / 2)
-    left: Array = mean * during / length * np.exp(-rates * after)
-    return left
+    left = np.empty((len(since), len(rates)))
+    left[ramp] = mean * during / length
+    x = rates * length
+    whole = np.where(x > 1e-9, -np.expm1(-x) / np.where(x > 1e-9, x, 1.0), 1.0 - x / 2)
+    left[~ramp] = whole * np.exp(-rates * (since[~ramp] - length))
+    found[begun] = left
+    return found
 
 
 def excess_pressure(found: Modes, ramps: Sequence[Ramp], times: Array, count: int) -> Array:

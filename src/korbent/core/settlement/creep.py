@@ -33,7 +33,7 @@ def creep_strain(
     """Strain by creep, (times, points, situations, cells).
 
     Args:
-        times: days. clocks: days from which the time of each step counts.
+        times: days, rising. clocks: days from which the time of each step counts.
         ends: days from there to the end of primary, (steps, points, 1, cells).
         stresses: effective stress of each step at full dissipation, (steps, points, situations, cells), kPa.
         before, yielded: effective stress before loading and preconsolidation pressure, (points, situations, cells).
@@ -72,24 +72,41 @@ def _grown(
     greatest = np.maximum.accumulate(np.maximum(now, start), axis=0)
     woken = 1 - 10.0 ** -(WAKES * (greatest - start) / index)
     young = np.diff(np.concatenate([np.zeros((1, *woken.shape[1:])), woken]), axis=0)
+    moments = times[:, 0, 0, 0]
+    share, ends = reload + 0.0 * hardening[0], ends + 0.0 * hardening
     for first in range(len(clocks)):
-        if not (young[first] > 0).any():
+        use = np.flatnonzero((young[first] > HARDLY).any(axis=(0, 1)))
+        if not len(use):
             continue
-        end = ends[first]
-        age = end * 10.0 ** np.clip((yielding - now[first]) / index, -300.0, 30.0)
-        again = np.zeros(age.shape)
+        weight = (young[first] * index)[..., use]
+        old, new = weight * (1 - share[..., use]), weight * share[..., use]
+        end = ends[first][..., use]
+        offset = np.clip((yielding - now[first]) / index, -300.0, 30.0)[..., use]
+        age, again = end * 10.0**offset, np.zeros(end.shape)
         for n in range(first, len(clocks)):
             if n > first:
-                less = 10.0 ** -np.clip(hardening[n], -30.0, 300.0)
+                less = 10.0 ** -np.clip(hardening[n][..., use], -30.0, 300.0)
                 fresh = np.minimum(less, 1.0)
                 lasted = clocks[n] - clocks[n - 1]
                 age, again = (age + lasted) * less, (again + lasted) * fresh
-                end = end**fresh * ends[n] ** (1 - fresh)
+                end = end**fresh * ends[n][..., use] ** (1 - fresh)
             until = clocks[n + 1] if n + 1 < len(clocks) else np.inf
-            since = np.clip(times, clocks[n], until) - clocks[n]
-            grown = (1 - reload) * _decades(age, since, end) + reload * _decades(again, since, end)
-            found += young[first] * index * grown
+            begun, over = np.searchsorted(moments, (clocks[n], until), side="right")
+            if begun == len(moments):
+                continue
+            rows = np.arange(
+                begun, min(over + 1, len(moments))
+            )  # those within, and one that stands for all later ones
+            since = np.minimum(times[rows], until) - clocks[n]
+            grown = old * _decades(age, since, end) + new * _decades(again, since, end)
+            found[begun:over, ..., use] += grown[: over - begun]
+            if over < len(moments):
+                found[over:, ..., use] += grown[-1]
     return found
+
+
+HARDLY = 1e-9
+"""A share of a cell that is too small to be followed."""
 
 
 def _decades(age: Array, since: Array, end: Array) -> Array:

@@ -83,14 +83,22 @@ class PadHistory:
     begins: float = 0.0
     """The day on which the base is built."""
     depth: float = 0.0
-    """Down to which level strata are counted, m below the first cell."""
+    """Down to which depth strata are counted, m below the first cell."""
+    below: float = 0.0
+    """What lies deeper would add in the end, m."""
     why: str = ""
     """Why there is no history, where there is none."""
-    column: Column | None = field(default=None, compare=False, repr=False)
+    reached: Array = field(default_factory=lambda: np.zeros(0))
+    """Greatest added over effective stress of all steps, (cells,)."""
     solve: Callable[[float], float] | None = field(default=None, compare=False, repr=False)
     """Primary settlement with what comes at once, at any day."""
-    pore: Callable[[float], tuple[Array, Array]] | None = field(default=None, compare=False, repr=False)
+    pore: Callable[[float], tuple[Array, ...]] | None = field(default=None, compare=False, repr=False)
     """Added stress and excess pressure of the cells at any day."""
+
+    def level_of(self, share: float) -> float | None:
+        """The level down to which the added stress is more than a share of the effective stress; none where it never is."""
+        above = np.flatnonzero(self.reached > share)
+        return float(self.levels[int(above[-1]) + 1]) if len(above) else None
 
     @property
     def primary(self) -> Array:
@@ -144,9 +152,9 @@ class PadHistory:
 
         The degree there is 1 less the excess pressure over the greatest excess pressure at the level.
         """
-        if self.pore is None or self.column is None:
+        if self.pore is None or not len(self.before):
             return np.inf
-        cell = int(np.abs(self.column.middle[0] - level).argmin())
+        cell = int(np.clip((self.levels >= level).sum() - 1, 0, len(self.before) - 1))
         excess = np.abs(self.excess[:, cell])
         most = float(excess.max(initial=0.0))
         if most < 1e-9 or not self.consolidating[cell]:
@@ -329,7 +337,7 @@ def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
     primary = primary_strain(column, path)[:, 0, 0]
     immediate = immediate_strain(column, path)[:, 0, 0]
     days = np.append(times, life)
-    slow, ends = _creep(staged, drain, totals, days, path)
+    slow, ends = _creep(staged, drain, totals, days)
     found = reach(column, totals[:, None, None, :], staged.before, settings.settlement_influence)
     size = found.counted[0, 0] * column.thickness[0, 0]
     built = staged.begins
@@ -344,22 +352,28 @@ def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
     oedometer = column.follows("oedometer")[0, 0]
     creep = slow @ size
     solve, pore = _solver(staged, drain, totals, size, (start[0] + start[1]) @ size if since else 0.0)
-    pressed = column.thickness[0, 0] > 0
-    latest = float((line.clocks[-1] + ends[-1][pressed]).max()) if len(line) else 0.0
+    some = np.flatnonzero(column.thickness[0, 0] > 0)
+    latest = float((line.clocks[-1] + ends[-1][some]).max())
     return PadHistory(
         name=name, times=times, total=total[:-1], immediate=(immediate @ size)[:-1], creep=creep[:-1], earlier=(whole - total)[:-1],
-        by_stratum=by_stratum[:-1], strata=tuple(s.name for s in column.profile.soils), levels=column.levels[0], before=staged.before[0, 0],
-        preconsolidation=np.where(oedometer, staged.yielded[0, 0], np.nan), added=path.total[:-1, 0, 0], excess=excess,
-        strain=(strain * (found.counted[0, 0] > 0))[:-1], stratum=column.stratum[0],
-        consolidating=np.zeros(cells, dtype=bool) if drain is None else drain.consolidating, final=float(total[-1]),
+        by_stratum=by_stratum[:-1], strata=tuple(s.name for s in column.profile.soils),
+        levels=np.append(column.levels[0, some], column.levels[0, some[-1] + 1]), before=staged.before[0, 0, some],
+        preconsolidation=np.where(oedometer, staged.yielded[0, 0], np.nan)[some], added=path.total[:-1, 0, 0][:, some], excess=excess[:, some],
+        strain=(strain * (found.counted[0, 0] > 0))[:-1, some], stratum=column.stratum[0, some],
+        consolidating=(np.zeros(cells, dtype=bool) if drain is None else drain.consolidating)[some], final=float(total[-1]),
         final_primary=float(total[-1] - creep[-1]), final_immediate=float((immediate @ size)[-1]), final_creep=float(creep[-1]),
-        end_of_primary=latest, begins=built, depth=float(found.depth[0, 0]), column=column, solve=solve, pore=pore,
+        end_of_primary=latest, begins=built, depth=float(found.depth[0, 0]), below=float(strain[-1] @ (column.thickness[0, 0] - size)),
+        reached=_reached(totals[:, some], staged.before[0, 0, some]), solve=solve, pore=lambda day: tuple(v[some] for v in pore(day)),
     )  # fmt: skip
 
 
-def _creep(
-    staged: Staged, drain: Drainage | None, totals: Array, days: Array, path: object
-) -> tuple[Array, Array]:
+def _reached(totals: Array, before: Array) -> Array:
+    """Greatest added over effective stress of all steps, (cells,)."""
+    ratio: Array = np.abs(totals).max(axis=0) / np.maximum(before, 0.1)
+    return ratio
+
+
+def _creep(staged: Staged, drain: Drainage | None, totals: Array, days: Array) -> tuple[Array, Array]:
     """Strain by creep (days, cells), and days from each step to the end of primary (steps, cells)."""
     column, line, settings = staged.column, staged.line, staged.settings
     ends = ends_of_primary([column], [drain], [totals], line, settings)[0]

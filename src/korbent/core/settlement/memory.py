@@ -278,12 +278,11 @@ def _remember(project: Project, staged: Sequence[Staged]) -> list[Memory]:
 
 
 def _unloads(staged: Staged, totals: Array) -> bool:
-    """A step takes stress away from cells that do not forget, after the base is built."""
+    """A step takes stress away from cells that do not forget."""
     if not (totals[1:] < totals[:-1] - 1e-9).any():
         return False
     cells = staged.column.follows("oedometer")[0, 0] & (staged.column.thickness[0, 0] > 0)
-    later = totals[max(staged.first - 1, 0) :, cells]
-    return bool((np.diff(later, axis=0) < -1e-9).any())
+    return bool((np.diff(totals[:, cells], axis=0) < -1e-9).any())
 
 
 def excess_at(
@@ -341,7 +340,8 @@ def _when_built(
     if key in _built:
         return _built[key][1]
     built = staged.begins
-    times = np.append(line.begins[1:first] - BEFORE, built - BEFORE)
+    known = line.output_times(line.life(staged.settings))
+    times = np.append(known[known < built - BEFORE / 2], built - BEFORE)
     excess = excess_at(staged, drain, totals, times, first)
     path = staged.path(line.shares_at(times), excess)
     primary = primary_strain(column, path)[-1, 0, 0]

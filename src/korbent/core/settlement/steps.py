@@ -3,6 +3,7 @@
 import datetime
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -62,6 +63,15 @@ class Timeline:
 
     def output_times(self, horizon: float) -> Array:
         """Times at which one looks: within ramps, just before each step, and evenly over the logarithm after it."""
+        if horizon not in self._looked:
+            self._looked[horizon] = self._times(horizon)
+        return self._looked[horizon]
+
+    @cached_property
+    def _looked(self) -> dict[float, Array]:
+        return {}
+
+    def _times(self, horizon: float) -> Array:
         times = [0.0, horizon]
         for begin, end in zip(self.begins, self.ends):
             times += list(np.linspace(begin, end, 5)) if end > begin else [begin]
@@ -144,15 +154,31 @@ def _rows(
 def lasting_situations(actions: Actions, water: Water | None) -> Situations:
     """The situations of long-term settlement: the combinations that serve it, each as what follows the last construction step.
 
-    With dated steps the water is that of the last one, and the last one is a situation of its own where no combination has its
-    factors.
+    With dated steps the water is that of the last one, which is a situation of its own where no combination has its factors;
+    a combination that asks for no more than a step has brought already is told by the steps.
     """
     last = actions.steps[-1] if actions.steps else None
     if last is None:
         return situations_for(actions, water, QUESTION)
-    serving = tuple(c.replaced(water=last.water) for c in actions.combinations if QUESTION in c.serves)
-    own = {n: f for n, f in last.factors.items() if f and n in {c.name for c in actions.cases}}
-    known = any({n: f for n, f in c.factors.items() if f} == own for c in serving)
+    names = {c.name for c in actions.cases}
+    greatest = {n: max(step.factors.get(n, 0.0) for step in actions.steps) for n in names}
+    told = any(greatest.values())
+    own = {n: f for n, f in last.factors.items() if f and n in names}
+    serving = tuple(
+        c.replaced(water=last.water)
+        for c in actions.combinations
+        if QUESTION in c.serves
+        and (
+            not told
+            or _acting(c) == own
+            or any(f > greatest.get(n, 0.0) + 1e-9 for n, f in c.factors.items())
+        )
+    )
+    known = any(_acting(c) == own for c in serving)
     number = max((c.number for c in actions.combinations), default=0) + 1
-    more = _rows((last,), actions.cases, number) if own and not known else ()
+    more = _rows((last,), actions.cases, number) if told and not known else ()
     return situations_for(Actions(cases=actions.cases, combinations=(*serving, *more)), water, QUESTION)
+
+
+def _acting(combination: Combination) -> dict[str, float]:
+    return {n: f for n, f in combination.factors.items() if f}
