@@ -151,11 +151,13 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
             )
         )
     _pressures(sketch, found, day, seen, middle, high, y, project)
-    total = show(1000 * found.at(day), "mm", units)
+    total = f"total {show(1000 * found.at(day), 'mm', units)} {mm}"
+    if abs(found.below) > 5e-5:
+        total += f" · in the end {show(1000 * found.below, 'mm', units)} more below the influence depth"
     sketch.add(
         Text((1.95, 0), "in place", 10, "ink", dy=15), Text((1.95, 0), "now", 10, "accent", dx=52, dy=15, bold=True),
         Text((1.95, 0), "in the end · σ′p dashed", 10, "soft", dx=80, dy=15),
-        Text((6.8, 0), f"total {total} {mm}", 11, "ink", bold=True, dy=15),
+        Text((6.4, 0), total, 10, "ink", bold=True, dy=15),
     )  # fmt: skip
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (44.0, 38.0, 12.0, 22.0))
 
@@ -358,8 +360,19 @@ def time_chart(
         there = y(float(np.interp(own.end_of_primary, own.times, own.primary)))
         sketch.add(
             Line(((end, there - 0.1), (end, there + 0.1)), "accent", 1.6),
-            Text((end, there), "end of primary", 9.5, "accent", "middle", dy=-8, halo=True),
+            Text(
+                (end, there),
+                "end of primary",
+                9.5,
+                "accent",
+                "middle",
+                dy=-8 if there < 0.9 * high else 16,
+                halo=True,
+            ),
         )
+    for i, share in enumerate((0.5, 0.9, 0.99)):
+        text = f"{100 * share:.0f} % of primary: {day_words(own.time_to(share))}"
+        sketch.add(Text((0.15, 0.42 * high), text, 9.5, "soft", dy=13 * i, halo=True))
     curve(own, "accent", 2.4)
     sketch.add(Text((WIDE, y(float(own.total[-1]))), own.name, 11, "accent", bold=True, dx=5, dy=3))
     at = x(day)
@@ -463,7 +476,8 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
     if worst[0] > 0:
         steepest = f"steepest slope 1/{1 / worst[0]:.0f}, {worst[1]} to {worst[2]}"
         sketch.add(Text(((x0 + x1) / 2, y0), steepest, 10, "soft", "middle", dy=28))
-    return Drawing(tuple(sketch.shapes), (x0, y0, x1, y1), (14.0, 10.0, 14.0, 36.0))
+    room = 60.0 if project.actions.marks else 14.0
+    return Drawing(tuple(sketch.shapes), (x0, y0, x1, y1), (14.0, 10.0, room, 36.0))
 
 
 def sublayer_table(project: Project, found: PadHistory, day: float) -> str:

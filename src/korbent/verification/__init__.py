@@ -10,6 +10,7 @@ from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
 from korbent.verification.settlement import SETTLEMENT
+from korbent.verification.settlement_steps import SETTLEMENT_STEPS
 from korbent.verification.shapes import SHAPES
 from korbent.verification.standards import STANDARDS
 from korbent.verification.tests_of_soil import SOIL_TESTS
@@ -22,6 +23,7 @@ CASES: tuple[Case, ...] = (
     *LAYERS,
     *SHAPES,
     *SETTLEMENT,
+    *SETTLEMENT_STEPS,
     *SOIL_TESTS,
     *CONCRETE,
     *STANDARDS,

@@ -78,16 +78,16 @@ class SettlementStop(Stop):
         self.point.setToolTip("What is looked at: the selected foundation, or a settlement mark")
         self.point.activated.connect(lambda _: self._show())
         self.degree = QLineEdit(objectName="degree", placeholderText="90 % at −4.0")
-        self.degree.setFixedWidth(104)
+        self.degree.setFixedWidth(96)
         self.degree.setToolTip(
             "When is a degree of consolidation reached: type 90 % for the settlement, or 90 % at a level for the pore pressure there"
         )
         self.degree.returnPressed.connect(self._asked)
-        self.time_button = QPushButton("Copy over time", objectName="copy-time")
+        self.time_button = QPushButton("Copy", objectName="copy-time")
         self.time_button.setToolTip("Settlement over time with its parts, with units, for a spreadsheet")
         self.time_button.clicked.connect(self.copy_time)
         self.copy_button = QPushButton("Copy sublayers", objectName="copy-sublayers")
-        self.copy_button.setToolTip("All sublayers at this moment, with units, for a spreadsheet")
+        self.copy_button.setToolTip("All cells at this moment, with units, for a spreadsheet")
         self.copy_button.clicked.connect(self.copy)
         self.methods = DrawingView(self._methods, "Settlement by methods")
         self.curve = DrawingView(self._curve, "Load and settlement")
@@ -118,7 +118,7 @@ class SettlementStop(Stop):
             "Ground below", self.stack, tools=self._tools(self.point, *self.choices, self.copy_button)
         )
         self.chart_pane = Pane(
-            "Settlement against time",
+            "Over time",
             self.chart,
             tools=self._tools(self.degree, self.moment, self.scale, self.time_button),
         )
@@ -377,7 +377,6 @@ class SettlementStop(Stop):
         if not self.moment.hasFocus():
             self.moment.setText(day_words(self.day))
         stale = self.found is not None and self.belongs is not self.session.project
-        own = self._own()
         step = _step_at(self.found, self.day) if self.found else ""
         date = (
             f" · {self.found.date(self.day).isoformat()}"
@@ -391,12 +390,7 @@ class SettlementStop(Stop):
         )
         if self.stack.currentIndex():
             old, date, step = "the base alone · ", "", ""
-        self.columns_pane.detail.setText(f"{old}all loads acting{step} · {day_words(self.day)}{date}")
-        if own is not None and not own.why:
-            times = " · ".join(f"{100 * s:.0f} %: {day_words(own.time_to(s))}" for s in (0.5, 0.9, 0.99))
-            self.chart_pane.detail.setText(f"of primary {times}")
-        else:
-            self.chart_pane.detail.setText("")
+        self.columns_pane.detail.setText(f"{old}all loads{step} · {day_words(self.day)}{date}")
         self.plan_pane.detail.setText(f"at {day_words(self.day)}")
 
     def status(self) -> str:

@@ -292,8 +292,14 @@ def staged_mark(project: Project, mark: SettlementMark) -> Staged | str:
     before = column.before(project.ground.backfill, np.array([reference_water(project, line)]))
     changes = water_changes(project, profile, column, line)
     return Staged(
-        column, line, project.settings, (mark.x, mark.y), before, column.yielded(before), None, np.zeros(len(line)), stress + changes, angle, 0
+        column, line, _of_marks(project.settings), (mark.x, mark.y), before, column.yielded(before), None, np.zeros(len(line)), stress + changes, angle, 0
     )  # fmt: skip
+
+
+@remembered(8)
+def _of_marks(settings: Settings) -> Settings:
+    """The settings for marks: the influence depth is a rule for bases, at a mark all known ground counts."""
+    return settings.replaced(settlement_influence=0.0)
 
 
 def _of_mark(project: Project, mark: SettlementMark) -> PadHistory:
