@@ -42,6 +42,8 @@ class Beside:
     along_y: Array
     feet: Array
     """Levels at which more begins to press below the base, (FEET,)."""
+    sized: Array
+    """Cells that have a thickness, (cells,)."""
     angle: Array | None = None
     """What the normal stresses add up to, over 1 + nu, (situations, cells): where something needs it."""
     angle_stages: Array | None = None
@@ -50,9 +52,8 @@ class Beside:
         """Values (rows, cells) at other levels (cells,): linear between its own."""
         if len(levels) == len(self.levels) and np.array_equal(levels, self.levels):
             return values
-        return np.stack([np.interp(-levels, -self.levels, row) for row in values]).reshape(
-            len(values), len(levels)
-        )
+        own, some = -self.levels[self.sized], values[:, self.sized]
+        return np.stack([np.interp(-levels, own, row) for row in some]).reshape(len(values), len(levels))
 
 
 _stress, _angle = Influences(), Influences(angle_of_pairs)
@@ -121,7 +122,7 @@ def besides(project: Project) -> dict[str, Beside]:
         found[name] = (
             before[3][name] if before and same[i]
             else Beside(
-                own[i], stress[i, :count, :n], stress[i, count:, :n], along[i, 0, :, :n], along[i, 1, :, :n], feet[i],
+                own[i], stress[i, :count, :n], stress[i, count:, :n], along[i, 0, :, :n], along[i, 1, :, :n], feet[i], columns[i].thickness[0, 0] > 0,
                 None if angle is None else angle[i, :count, :n], None if angle is None else angle[i, count:, :n],
             )
         )  # fmt: skip

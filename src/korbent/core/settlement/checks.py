@@ -1,6 +1,6 @@
 """The settlement checks of a pad: total, at once, slope to its neighbours, relative rotation, tilt."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -10,6 +10,7 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.ground.profile import effective_stress
+from korbent.core.model.project import Project
 from korbent.core.settlement.beside import Beside, besides
 from korbent.core.settlement.column import Column, column_of, first_of_law
 from korbent.core.settlement.creep import creeps
@@ -18,9 +19,9 @@ from korbent.core.settlement.footing import Footing, equal_rectangle
 from korbent.core.settlement.formulas import peak_depth
 from korbent.core.settlement.laws import lacking_for
 from korbent.core.settlement.limits import limits_of
-from korbent.core.settlement.memory import Memory, memories
+from korbent.core.settlement.memory import Memory, at_level, memories
 from korbent.core.settlement.neighbours import beside_each, middles, settled
-from korbent.core.settlement.pressing import net_pressure, stages_of, water_before
+from korbent.core.settlement.pressing import net_pressure, pressing_of, stages_of, water_before
 from korbent.core.settlement.steps import QUESTION, timeline
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
@@ -257,77 +258,58 @@ def _around(bench: Bench, q: Array) -> tuple[Column, Around]:
         return column, Around(
             np.zeros((1, q.shape[1], column.levels.shape[1] - 1)), ends=_alone(bench, column, q)
         )
-    own = [p for p in parts if p is not None]
-    remembered = memories(bench.project, [pad.name for pad in bench.pads])
-    line = timeline(bench.project)
-    column = column_of(bench.profile, underside, np.stack([p.feet for p in own])[bench.index])
-    rows = _Rows(bench, column, own, remembered)
-    stages, first = stages_of(bench.project, bench)
-    beside_stages = rows.of(lambda b, m: b.stages + (m.water if m else 0.0))
-    beside = rows.of(lambda b, m: b.stress + (m.water[-1] if m else 0.0))
-    with_angle = (
-        any(s.undrained_modulus for s in bench.profile.soils)
-        or bench.settings.elastic_beside == "with three stresses"
-    )
-    angle = rows.of(lambda b, m: b.angle) if with_angle and own[0].angle is not None else None
-    moved = bench.settings.elastic_beside == "with three stresses"
-    along = (rows.of(lambda b, m: b.along_x), rows.of(lambda b, m: b.along_y))
+    project, line = bench.project, timeline(bench.project)
+    rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside)
+    column = column_of(bench.profile, underside, rows.feet())
+    stages, first = stages_of(project, bench)
+    with_three = bench.settings.elastic_beside == "with three stresses"
+    with_angle = any(s.undrained_modulus for s in bench.profile.soils) or with_three
     found = Around(
-        beside,
-        angle,
-        along,
-        line,
-        stages,
-        np.moveaxis(beside_stages, 1, 0)[:, :, None, :],
-        first=first,
-        sideways=moved,
-    )
-    if not remembered:
+        rows.of(lambda b, m: b.stress + (m.water[-1] if m else 0.0)), rows.of(lambda b, m: b.angle) if with_angle else None,
+        (rows.of(lambda b, m: b.along_x), rows.of(lambda b, m: b.along_y)), line, stages,
+        np.moveaxis(rows.of(lambda b, m: b.stages + (m.water if m else 0.0)), 1, 0)[:, :, None, :], first=first, sideways=with_three,
+    )  # fmt: skip
+    if not len(line):
         return column, found
     found = replace(
         found, ends=np.moveaxis(rows.of(lambda b, m: m.ends if m else None), 1, 0)[:, :, None, :],
         strain=rows.one(lambda m: m.strain), immediate=rows.one(lambda m: m.immediate), creep=rows.one(lambda m: m.creep),
         highest=rows.one(lambda m: m.highest),
     )  # fmt: skip
-    if any(m.held is not None for m in remembered.values()):
+    if any(m is not None and m.held is not None for _, m in rows.parts):
         found = replace(found, highest=_highest(bench, column, rows, found))
     return column, found
 
 
 class _Rows:
-    """Values of the pads of a bench, brought to the cells of its candidates."""
+    """What acts beside bases and what the ground below them remembers, for candidates: by base and level."""
 
-    def __init__(
-        self, bench: Bench, column: Column, own: list[Beside], remembered: dict[str, Memory]
-    ) -> None:
-        self.own = own
-        self.memory = [remembered.get(pad.name) for pad in bench.pads]
-        self.index = bench.index
-        levels = column.middle
-        self.levels = levels
-        which = bench.index if len(levels) > 1 else bench.index[:1]
-        self.moved = [
-            not np.array_equal(levels[min(i, len(levels) - 1)], own[k].levels) for i, k in enumerate(which)
-        ]
-        self.single = len(own) == 1 and len(levels) == 1
+    def __init__(self, project: Project, index: Array, names: Sequence[str], levels: Array) -> None:
+        self.parts: list[tuple[Beside, Memory | None]] = []
+        known: dict[tuple[int, float], int] = {}
+        which = []
+        as_is = dict(zip((pad.name for pad in project.pads), pressing_of(project)))
+        remembered = memories(project, names)
+        around = besides(project)
+        for k, level in zip(index.tolist(), levels.tolist()):
+            if (k, level) not in known:
+                known[k, level] = len(self.parts)
+                name = names[k]
+                if as_is[name].level == level:
+                    self.parts.append((around[name], remembered.get(name)))
+                else:
+                    self.parts.append(at_level(project, name, level))
+            which.append(known[k, level])
+        self.which = np.array(which)
+
+    def feet(self) -> Array:
+        """Of the candidates, (points, FEET)."""
+        return np.asarray(np.stack([beside.feet for beside, _ in self.parts])[self.which])
 
     def of(self, values: Callable[[Beside, Memory | None], Array | None]) -> Array:
         """(points, rows, cells); one point where all candidates share it."""
-        parts = []
-        for b, m in zip(self.own, self.memory):
-            value = values(b, m)
-            assert value is not None
-            parts.append(value)
-        if self.single:
-            found = self.own[0].at(self.levels[0], parts[0]) if self.moved[0] else parts[0]
-            return found[None]
-        if not any(self.moved):
-            return np.stack(parts)[self.index]
-        rows = []
-        for i, k in enumerate(self.index):
-            levels = self.levels[min(i, len(self.levels) - 1)]
-            rows.append(self.own[k].at(levels, parts[k]))
-        return np.stack(rows)
+        parts = [value for b, m in self.parts if (value := values(b, m)) is not None]
+        return parts[0][None] if len(self.parts) == 1 else np.stack(parts)[self.which]
 
     def one(self, values: Callable[[Memory], Array]) -> Array:
         """(points, 1, cells) of what is remembered."""
@@ -379,7 +361,7 @@ def _total(
     count = len(found.total)
     end_ratio = found.end_ratio.max(axis=1)
     shallow = (end_ratio > (settings.settlement_influence or END)) & (not profile.rigid_below)
-    missing_share = _missing_share(bench, situations, forces, found) if shallow.any() else np.zeros(count)
+    missing_share = _missing_share(bench, situations, forces) if shallow.any() else np.zeros(count)
     ends = np.broadcast_to(profile.end, (count,))
     warnings = []
     for i in range(count):
@@ -450,14 +432,15 @@ BELOW = 8.0
 """By how many widths the last stratum is thought to go on, to find what a profile that ends too early leaves out."""
 
 
-def _missing_share(bench: Bench, situations: Situations, forces: BaseForces, found: Settlement) -> Array:
-    """Share of the settlement that is missing where the profile ends, as if its last stratum went on."""
+def _missing_share(bench: Bench, situations: Situations, forces: BaseForces) -> Array:
+    """Share of the settlement that is missing where the profile ends, as if its last stratum went on; of the bases alone."""
     assert bench.profile is not None
     bottom = np.array(bench.profile.bottom, dtype=float)
     bottom[..., -1] -= BELOW * float(np.maximum(bench.geometry.B, bench.geometry.L).max())
-    deeper = replace(bench, profile=replace(bench.profile, bottom=bottom))
-    whole = np.abs(_final(deeper, situations, forces, SILENT).total).max(axis=1)
-    share: Array = np.clip(1 - np.abs(found.total).max(axis=1) / np.maximum(whole, 1e-12), 0.0, 1.0)
+    alone = replace(bench, project=None)
+    deeper = replace(alone, profile=replace(bench.profile, bottom=bottom))
+    whole, known = (np.abs(_final(b, situations, forces, SILENT).total).max(axis=1) for b in (deeper, alone))
+    share: Array = np.clip(1 - known / np.maximum(whole, 1e-12), 0.0, 1.0)
     return share
 
 

@@ -69,8 +69,9 @@ def _grown(
             past = law.hardened(column, yielded if kind == "oedometer" else before)
             yielding = np.where(where, past, yielding)
     hardening = np.diff(np.concatenate([start[None] + 0.0 * now[:1], now]), axis=0) / index
-    greatest = np.maximum.accumulate(np.maximum(now, start), axis=0)
-    woken = 1 - 10.0 ** -(WAKES * (greatest - start) / index)
+    least = np.maximum(before, 0.1)
+    greatest = np.maximum.accumulate(np.maximum(stresses, least), axis=0)
+    woken = 1 - 10.0 ** -np.minimum(WAKES * (greatest / least - 1), 300.0)
     young = np.diff(np.concatenate([np.zeros((1, *woken.shape[1:])), woken]), axis=0)
     moments = times[:, 0, 0, 0]
     share, ends = reload + 0.0 * hardening[0], ends + 0.0 * hardening
@@ -115,8 +116,8 @@ def _decades(age: Array, since: Array, end: Array) -> Array:
     return decades
 
 
-WAKES = 10.0
-"""How soon a load makes a cell creep: by a share 1 - 10^(-10 d/C_alpha), so that what is hardly loaded hardly creeps."""
+WAKES = 100.0
+"""How soon a load makes a cell creep: a hundredth of the effective stress by nine tenths, so that what is hardly loaded hardly creeps."""
 
 
 def slow_factor(times: Array, clocks: Sequence[float] | Array, pressures: Array) -> Array:

@@ -130,7 +130,7 @@ def staged_base(project: Project, one: Pressing, around: Beside, settings: Setti
     bare, changes = _bare(project, one, around.feet, settings)
     found = replace(
         bare,
-        beside=around.at(bare.column.middle[0], around.stages) + changes,
+        beside=around.stages + changes,
         angle=around.angle_stages,
         stages=one.stages,
     )
@@ -245,6 +245,33 @@ def memories(project: Project, names: Sequence[str]) -> dict[str, Memory]:
 
 
 _memories: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Memory]] = OrderedDict()
+
+
+def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory | None]:
+    """What acts beside a base, and what the ground remembers, if it were founded at another level."""
+    one = next(p for pad, p in zip(project.pads, pressing_of(project)) if pad.name == name)
+    around = besides(project)[name]
+    settings, line = project.settings_of(project.pad(name)), timeline(project)
+    values = (one, around, settings, line, *project.actions.drains)
+    key = (level, *map(id, values))
+    if key not in _moved:
+        there = replace(one, level=level)
+        column = column_below(there, around.feet)
+        middle = column.middle[0]
+        moved = replace(
+            around, levels=middle, sized=column.thickness[0, 0] > 0, stress=around.at(middle, around.stress), stages=around.at(middle, around.stages),
+            along_x=around.at(middle, around.along_x), along_y=around.at(middle, around.along_y),
+            angle=None if around.angle is None else around.at(middle, around.angle),
+            angle_stages=None if around.angle_stages is None else around.at(middle, around.angle_stages),
+        )  # fmt: skip
+        memory = _remember(project, [staged_base(project, there, moved, settings)])[0] if len(line) else None
+        _moved[key] = ((values, there), (moved, memory))
+        while len(_moved) > 500:
+            _moved.popitem(last=False)
+    return _moved[key][1]
+
+
+_moved: OrderedDict[tuple[object, ...], tuple[object, tuple[Beside, Memory | None]]] = OrderedDict()
 
 
 def _remember(project: Project, staged: Sequence[Staged]) -> list[Memory]:
