@@ -61,7 +61,12 @@ def test_check_as_json(bad: Path) -> None:
     found = run("check", bad, "--json")
     assert found.returncode == 1
     data = json.loads(found.stdout)
-    assert set(data) == {"project", "checks", "worst"}
+    assert set(data) == {"project", "checks", "worst", "settlement"}
+    over_time = {p["name"]: p for p in data["settlement"]["points"]}
+    checked = {c["foundation"]: c for c in data["checks"] if c["check"] == "settlement"}
+    assert over_time["P7"]["final_mm"] == pytest.approx(checked["P7"]["demand"])
+    assert [m["event"] for m in over_time["P7"]["over_time"]][-1] == "in the end"
+    assert over_time["P7"]["t90"] > over_time["P7"]["t50"] > 0
     keys = {
         "foundation", "group", "check", "state", "ratio", "demand", "capacity", "unit", "combination", "reference",
         "message",

@@ -25,7 +25,7 @@ def test_at_the_reserve_it_holds_beyond_it_fails(demo: Project, pad: str) -> Non
     for reserve in found:
         assert reserve.amount is not None
         at = added(demo, pad, reserve.quantity, reserve.direction * reserve.amount)
-        assert worst(at, pad) <= 1.0 + 1e-9
+        assert worst(at, pad) <= 1.0 + 1e-6  # the end of primary is foretold from the load as it is
         # a little more: the neighbours settle with it, which the slope to them feels
         beyond = added(demo, pad, reserve.quantity, reserve.direction * (1.06 * reserve.amount + 0.01))
         failed = [c for c in evaluate(beyond).pad(pad).checks if c.state.value in ("fails", "unstable")]

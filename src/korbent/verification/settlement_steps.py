@@ -337,7 +337,7 @@ def _quarters(direction: float) -> float:
 
 
 SETTLEMENT_STEPS: tuple[Case, ...] = (
-    Case("below the middle of a circle, z = R", "closed form", "1 − (1 + (R/z)²)^−1.5", 1 - 2**-1.5, lambda: float(disc_stress(*(np.array(v) for v in (1.0, 0.0, 1.0)))), 1e-8),
+    Case("below the middle of a circle by its boundary, z = R", "closed form", "1 − (1 + (R/z)²)^−1.5", 1 - 2**-1.5, lambda: float(disc_stress(*(np.array(v) for v in (1.0, 0.0, 1.0)))), 1e-8),
     Case("below a circle at 0.85 R, z = 0.4 R", "second method", "point loads in rings", lambda: _disc_by_points(0.85, 0.4),
          lambda: float(disc_stress(*(np.array(v) for v in (1.0, 0.85, 0.4)))), 1e-5),
     Case("beside a circle at 1.6 R, z = 0.7 R", "second method", "point loads in rings", lambda: _disc_by_points(1.6, 0.7),

@@ -261,7 +261,7 @@ def _around(bench: Bench, q: Array) -> tuple[Column, Around]:
     project, line = bench.project, timeline(bench.project)
     rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside)
     column = column_of(bench.profile, underside, rows.feet())
-    stages, first = stages_of(project, bench)
+    stages, first = rows.stages() if bench.as_is else stages_of(project, bench)
     with_three = bench.settings.elastic_beside == "with three stresses"
     with_angle = any(s.undrained_modulus for s in bench.profile.soils) or with_three
     found = Around(
@@ -286,21 +286,28 @@ class _Rows:
 
     def __init__(self, project: Project, index: Array, names: Sequence[str], levels: Array) -> None:
         self.parts: list[tuple[Beside, Memory | None]] = []
-        known: dict[tuple[int, float], int] = {}
+        known: dict[tuple[str, float], int] = {}
         which = []
         as_is = dict(zip((pad.name for pad in project.pads), pressing_of(project)))
         remembered = memories(project, names)
         around = besides(project)
         for k, level in zip(index.tolist(), levels.tolist()):
-            if (k, level) not in known:
-                known[k, level] = len(self.parts)
-                name = names[k]
+            name = names[k]
+            if (name, level) not in known:
+                known[name, level] = len(self.parts)
                 if as_is[name].level == level:
                     self.parts.append((around[name], remembered.get(name)))
                 else:
                     self.parts.append(at_level(project, name, level))
-            which.append(known[k, level])
+            which.append(known[name, level])
         self.which = np.array(which)
+        self._pressing = [as_is[name] for name in names]
+
+    def stages(self) -> tuple[Array, Array]:
+        """Net pressure after each construction step, and the first step, of bases as they are (see :func:`stages_of`)."""
+        return np.stack([p.stages for p in self._pressing], axis=1), np.array(
+            [p.first for p in self._pressing]
+        )
 
     def feet(self) -> Array:
         """Of the candidates, (points, FEET)."""

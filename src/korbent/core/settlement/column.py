@@ -52,6 +52,13 @@ class Column:
         return np.array(_first_of_soil(self.profile.soils))[self.stratum]
 
     @cached_property
+    def creeping(self) -> bool:
+        """Some cell creeps by an index; strata by strain influence creep by their own C2."""
+        return any(
+            creeps_by_index(self.profile.soils[k]) for k in np.unique(self.stratum[self.thickness[:, 0] > 0])
+        )
+
+    @cached_property
     def following(self) -> Array:
         """For each cell the next one below it that has a thickness, the last of those for what lies further down."""
         sized = self.thickness[:, 0] > 0
@@ -108,6 +115,11 @@ class Column:
         typed = self.each(np.array([s.preconsolidation or 0.0 for s in soils]))
         found: Array = np.maximum(np.maximum(before * ratio + margin, typed), np.maximum(before, 0.1))
         return found
+
+
+def creeps_by_index(soil: Soil) -> bool:
+    """A soil creeps by C_alpha."""
+    return bool(soil.creep_index) and soil.compression not in ("strain influence", "none")
 
 
 def _same(a: Soil, b: Soil) -> bool:

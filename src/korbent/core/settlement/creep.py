@@ -12,19 +12,14 @@ from collections.abc import Sequence
 import numpy as np
 
 from korbent.core.ground.profile import parameter
-from korbent.core.settlement.column import Column
+from korbent.core.settlement.column import Column, creeps_by_index
 from korbent.core.settlement.laws import LAWS
 from korbent.core.working import Array
 
 
 def creeps(column: Column) -> Array:
     """The strata that creep by an index; those by strain influence creep by their own C2, so that nothing counts twice."""
-    return np.array(
-        [
-            bool(s.creep_index) and s.compression not in ("strain influence", "none")
-            for s in column.profile.soils
-        ]
-    )
+    return np.array([creeps_by_index(s) for s in column.profile.soils])
 
 
 def creep_strain(
@@ -73,10 +68,11 @@ def _grown(
     greatest = np.maximum.accumulate(np.maximum(stresses, least), axis=0)
     woken = 1 - 10.0 ** -np.minimum(WAKES * (greatest / least - 1), 300.0)
     young = np.diff(np.concatenate([np.zeros((1, *woken.shape[1:])), woken]), axis=0)
+    young = np.where(young > HARDLY, young, 0.0)
     moments = times[:, 0, 0, 0]
     share, ends = reload + 0.0 * hardening[0], ends + 0.0 * hardening
     for first in range(len(clocks)):
-        use = np.flatnonzero((young[first] > HARDLY).any(axis=(0, 1)))
+        use = np.flatnonzero((young[first] > 0).any(axis=(0, 1)))
         if not len(use):
             continue
         weight = (young[first] * index)[..., use]

@@ -10,7 +10,7 @@ import numpy as np
 
 from korbent.core.model.actions import BandDrains
 from korbent.core.model.settings import Settings
-from korbent.core.settlement.column import Column
+from korbent.core.settlement.column import Column, creeps_by_index
 from korbent.core.settlement.consolidation import Cells, Modes, drain_rate, growth, modes, permeability
 from korbent.core.settlement.integration import primary_strain
 from korbent.core.settlement.laws import Path
@@ -268,7 +268,7 @@ def ends_of_primary(
         which = np.flatnonzero(drain.sized)[drain.modes.cells]
         changes = np.abs(totals[c] - np.concatenate([np.zeros((1, count)), totals[c][:-1]]))
         for k, cells, thickness, parts_of in drain.layers:
-            if column.profile.soils[k].creep_index:
+            if creeps_by_index(column.profile.soils[k]):
                 whole = changes[:, cells] @ thickness
                 part = (
                     drain.ramped(line)
@@ -301,18 +301,23 @@ FOREVER = 1e9
 def _remaining(rates: Array, parts: Array, share: float) -> Array:
     """Days after the ramp when the mean remaining pressure has fallen to a share: Newton on its logarithm, which is convex."""
     days = np.zeros(parts.shape[:-1])
-    for _ in range(60):
+    whole = parts.sum(axis=-1) > share
+
+    def step() -> Array:
         left = parts * np.exp(-np.minimum(rates * days[..., None], 700.0))
         value = np.maximum(left.sum(axis=-1), 1e-300)
         slope = (left * rates).sum(axis=-1) / value
-        step = np.log(value / share) / np.maximum(slope, 1e-15)
-        todo = (value > share * (1 + 1e-12)) & (parts.sum(axis=-1) > share)
+        further: Array = np.where(whole, np.log(value / share) / np.maximum(slope, 1e-15), 0.0)
+        return further
+
+    for _ in range(60):
+        # each by itself: none goes further because another is not there yet
+        further = step()
+        todo = (further > 1e-6 * np.maximum(days, 1e-9)) & (days < FOREVER)
         if not todo.any():
             break
-        days = np.where(todo, np.minimum(days + np.maximum(step, 0.0), FOREVER), days)
-        if (np.abs(step[todo]) <= 1e-10 * np.maximum(days[todo], 1e-9)).all():
-            break
-    return days
+        days = np.where(todo, np.minimum(days + further, FOREVER), days)
+    return np.minimum(np.maximum(days + step(), 0.0), FOREVER)
 
 
 def _by_tangent(rates: Array, parts: Array) -> Array:

@@ -4,6 +4,7 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
@@ -12,7 +13,7 @@ from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
 from korbent.core.settlement.beside import Beside, besides, column_below
 from korbent.core.settlement.column import Column
-from korbent.core.settlement.creep import creep_strain, creeps
+from korbent.core.settlement.creep import creep_strain
 from korbent.core.settlement.drainage import Drainage, drainage, ends_of_primary, needs_stiffness
 from korbent.core.settlement.footing import Footing
 from korbent.core.settlement.integration import immediate_strain, primary_strain
@@ -220,22 +221,20 @@ def memories(project: Project, names: Sequence[str]) -> dict[str, Memory]:
         return {}
     known = besides(project)
     pressing = dict(zip((pad.name for pad in project.pads), pressing_of(project)))
+    settings = {pad.name: project.settings_of(pad) for pad in project.pads}
+    common = (line, *project.actions.drains, *project.ground.soils)
     found: dict[str, Memory] = {}
-    todo: list[tuple[str, tuple[object, ...], tuple[object, ...]]] = []
+    todo: list[tuple[str, tuple[object, ...], tuple[Any, ...]]] = []
     for name in names:
         if name not in known:
             continue
-        settings = project.settings_of(project.pad(name))
-        values = (pressing[name], known[name], settings, line, *project.actions.drains, *project.ground.soils)
+        values = (pressing[name], known[name], settings[name], *common)
         key: tuple[object, ...] = tuple(map(id, values))
         if key in _memories:
             found[name] = _memories[key][1]
         else:
             todo.append((name, key, values))
-    staged = [
-        staged_base(project, pressing[name], known[name], project.settings_of(project.pad(name)))
-        for name, _, _ in todo
-    ]
+    staged = [staged_base(project, values[0], values[1], values[2]) for _, _, values in todo]
     for (name, key, values), memory in zip(todo, _remember(project, staged)):
         _memories[key] = (values, memory)
         found[name] = memory
@@ -276,7 +275,7 @@ _moved: OrderedDict[tuple[object, ...], tuple[object, tuple[Beside, Memory | Non
 
 def _remember(project: Project, staged: Sequence[Staged]) -> list[Memory]:
     totals = [one.totals() for one in staged]
-    creeping = [bool(creeps(one.column)[one.column.stratum[0]].any()) for one in staged]
+    creeping = [one.column.creeping for one in staged]
     falls = [_unloads(one, total) for one, total in zip(staged, totals)]
     drained = [
         drains_of(project, one) if creep or fall or one.first else None

@@ -155,7 +155,9 @@ class Slopes:
         pairs = np.argwhere(apart < self.reach)
         own, other = pairs[:, 0], pairs[:, 1]
         columns = np.stack([areas.x, areas.y, areas.B, areas.L, areas.turn, areas.level], axis=-1)
-        made_from = np.concatenate([columns[own], levels[own], columns[other]], axis=-1)
+        # rows of levels by their digest, which a float holds exactly
+        digests = np.array([hash(row.tobytes()) & (2**52 - 1) for row in levels], dtype=float)
+        made_from = np.concatenate([columns[own], digests[own, None], columns[other]], axis=-1)
         old_pairs, old_from, old = self._kept
         if old_pairs.shape == pairs.shape and (old_pairs == pairs).all() and old.shape[2] == levels.shape[1]:
             unit, new = old.copy(), np.flatnonzero((old_from != made_from).any(axis=-1))
