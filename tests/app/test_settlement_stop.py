@@ -12,7 +12,7 @@ from korbent.app.stops.settlement import SettlementStop
 from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
 from korbent.core.evaluate import evaluate
-from korbent.core.model import BandDrains, Project, edited
+from korbent.core.model import AreaLoad, BandDrains, Project, SettlementMark, edited
 from korbent.core.settlement.compare import alone, curve, methods, settle, springs
 from korbent.core.settlement.history import YEAR, history
 from korbent.drawing.primitives import Disc, Drawing, Line, Text
@@ -29,6 +29,7 @@ from korbent.drawing.settlement import (
 from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
 from korbent.drawing.theme import LIGHT
 from korbent.verification.pad import one_pad
+from korbent.verification.settlement_steps import filled
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -272,3 +273,74 @@ def test_drains_marks_and_water_are_entered_in_tables(window: MainWindow, qtbot:
     assert before is not None
     assert after is not None
     assert after.total[-1] != before.total[-1]
+
+
+def test_a_mark_is_looked_at_asked_and_copied(window: MainWindow, qtbot: QtBot) -> None:
+    """Chosen from the list: its ground, its line, the time to a degree, and all moments for a spreadsheet."""
+    here, session = stop(window), window.session
+    marks = (SettlementMark(name="Quay", x=34.0, y=10.0, level=1.5, limit=0.02),)
+    session.edit(("actions", "marks"), marks)
+    qtbot.waitUntil(lambda: here.belongs is session.project, timeout=30_000)
+    assert here.point.isVisible()
+    here.point.setCurrentIndex(1)
+    here.point.activated.emit(1)
+    assert "Ground below Quay" in here.columns_pane.title.text()
+    assert "Quay" in words(here._chart(1.6))
+    assert "limit 20" in words(here._chart(1.6))
+    here.degree.setText("90 %")
+    qtbot.keyClick(here.degree, Qt.Key.Key_Return)
+    assert session.message.startswith("Quay: 90 % of primary at ")
+    here.degree.setText("90 % at −1.0")
+    qtbot.keyClick(here.degree, Qt.Key.Key_Return)
+    assert "90 % at −1" in session.message
+    here.degree.setText("much")
+    qtbot.keyClick(here.degree, Qt.Key.Key_Return)
+    assert "is no degree" in session.message
+    qtbot.mouseClick(here.time_button, LEFT)
+    lines = QApplication.clipboard().text().splitlines()
+    assert lines[0].split("\t")[4] == "settlement, mm"
+    assert lines[-1].split("\t")[3] == "in the end"
+    assert all(line.split("\t")[0] == "Quay" for line in lines[1:])
+
+
+def test_a_tank_without_any_foundation_is_shown(qtbot: QtBot) -> None:
+    project = filled(load=AreaLoad(name="Fill", shape="circle", size_x=10.0, pressure=60.0))
+    project = project.replaced(actions=project.actions.replaced(marks=(SettlementMark(name="M", limit=0.5),)))
+    window = MainWindow(Session(project))
+    qtbot.addWidget(window, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    window.show()
+    window.go_to(4)
+    here = stop(window)
+    qtbot.waitUntil(lambda: here.belongs is project, timeout=30_000)
+    assert "Ground below M" in here.columns_pane.title.text()
+    assert "total" in words(here._columns(1.6))
+    assert "M " in words(here._plan(1.0))
+
+
+def test_lines_over_depth_stand_where_the_stress_falls(demo: Project) -> None:
+    own = history(demo).pad("P7")
+    assert own is not None
+    shown = words(depth_columns(demo, own, 1000.0, 1.6))
+    assert "20 %" in shown
+    assert "10 %" in shown
+    deep, shallow = own.level_of(0.1), own.level_of(0.2)
+    assert deep is not None
+    assert shallow is not None
+    assert deep < shallow < own.levels[0]
+
+
+def test_soils_and_marks_take_their_new_values(window: MainWindow) -> None:
+    """Permeability in any unit, a margin of preconsolidation, a limit of a mark; what says the same twice is refused with a word."""
+    session = window.session
+    session.edit(("ground", "soils", "Silty clay", "overconsolidation_ratio"), 1.0)
+    session.edit(("ground", "soils", "Silty clay", "preconsolidation_margin"), 25.0)
+    assert (
+        session.project.ground.soils[
+            [s.name for s in session.project.ground.soils].index("Silty clay")
+        ].preconsolidation_margin
+        == 25.0
+    )
+    before = session.project
+    said = session.edit(("ground", "soils", "Silty clay", "preconsolidation"), 90.0)
+    assert session.project is before
+    assert "say the same thing" in said

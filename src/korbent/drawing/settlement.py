@@ -406,8 +406,8 @@ def _time_ticks(horizon: float, scale: str) -> list[tuple[float, str]]:
 
 def settlement_plan(project: Project, found: History, day: float, selected: str) -> Drawing:
     """The foundations as discs of their settlement at a moment, and the slopes between neighbours beyond their limit."""
-    if not project.pads:
-        return said("no foundation yet")
+    if not project.pads and not project.actions.marks:
+        return said("no foundation and no settlement mark yet")
     points = {p.name: p for p in project.actions.load_points}
     places, values = {}, {}
     sketch = Sketch()

@@ -80,6 +80,8 @@ def write_settlement(project: Project, path: Path) -> int:
         OSError: when it cannot be written.
         ValueError: when the name ends in neither .csv nor .xlsx.
     """
+    if path.suffix.lower() not in (".csv", ".xlsx"):
+        raise ValueError("the name must end in .csv or .xlsx")
     found, known = points(project)
     some = [own for own in known if not own.why]
     tables: dict[str, Table] = {

@@ -365,7 +365,7 @@ def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
         by_stratum=by_stratum[:-1], strata=tuple(s.name for s in column.profile.soils),
         levels=np.append(column.levels[0, some], column.levels[0, some[-1] + 1]), before=staged.before[0, 0, some],
         preconsolidation=np.where(oedometer, staged.yielded[0, 0], np.nan)[some], added=path.total[:-1, 0, 0][:, some], excess=excess[:, some],
-        strain=(strain * (found.counted[0, 0] > 0))[:-1, some], stratum=column.stratum[0, some],
+        strain=(strain * found.counted[0, 0])[:-1, some], stratum=column.stratum[0, some],
         consolidating=(np.zeros(cells, dtype=bool) if drain is None else drain.consolidating)[some], final=float(total[-1]),
         final_primary=float(total[-1] - creep[-1]), final_immediate=float((immediate @ size)[-1]), final_creep=float(creep[-1]),
         end_of_primary=latest, begins=built, depth=float(found.depth[0, 0]), below=float(strain[-1] @ (column.thickness[0, 0] - size)),
