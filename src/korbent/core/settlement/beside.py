@@ -85,10 +85,11 @@ def besides(project: Project) -> dict[str, Beside]:
     pressures = np.stack([np.concatenate([p.pressure, p.stages]) for p in pressing])
     shares = _area_shares(project, len(pressing[0].pressure))
     index = np.arange(len(pressing))
+    others = np.repeat(pressures.T[None], len(pressing), axis=0)  # by base: the pressure of all but itself
+    others[index, :, index] = 0.0
 
     def all_of(unit: Array, kind: str) -> Array:
-        unit[index, index] = 0.0
-        total = np.moveaxis(np.tensordot(unit, pressures, axes=([1], [0])), -1, 1).copy()
+        total: Array = np.matmul(others, unit)
         for load, share in zip(project.actions.area_loads, shares.T):
             if share.any():
                 total += share[:, None] * _of_area(load, places, levels, kind)[:, None, :]

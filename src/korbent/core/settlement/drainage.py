@@ -261,37 +261,86 @@ def ends_of_primary(
     found = np.broadcast_to(least[None, :, None], (len(columns), steps, count)).copy()
     if settings.creep_from == "typed":
         return np.asarray(np.maximum(found, settings.creep_days))
-    jobs: list[tuple[int, int, Array, Array]] = []
-    for c, (column, drain) in enumerate(zip(columns, drained)):
-        if drain is None or not len(drain.modes.cells):
-            continue
-        which = np.flatnonzero(drain.sized)[drain.modes.cells]
-        changes = np.abs(totals[c] - np.concatenate([np.zeros((1, count)), totals[c][:-1]]))
-        for k, cells, thickness, parts_of in drain.layers:
-            if creeps_by_index(column.profile.soils[k]):
-                whole = changes[:, cells] @ thickness
-                part = (
-                    drain.ramped(line)
-                    * (parts_of @ changes[:, which].T).T
-                    / np.where(whole > 1e-12, whole, np.inf)[:, None]
-                )
-                jobs.append((c, k, drain.modes.rates, part))
-    if not jobs:
+    jobs = _jobs(tuple(columns), tuple(drained), line)
+    if jobs is None:
         return found
-    widest = max(len(rates) for _, _, rates, _ in jobs)
-    rates = np.full((len(jobs), 1, widest), 1.0)
-    parts = np.zeros((len(jobs), steps, widest))
-    for j, (_, _, r, part) in enumerate(jobs):
-        rates[j, 0, : len(r)] = r
-        parts[j, :, : len(r)] = part
+    stress = np.stack(totals)
+    changes = np.abs(stress - np.concatenate([np.zeros((len(stress), 1, count)), stress[:, :-1]], axis=1))
+    own = np.take_along_axis(changes[jobs.column], jobs.cells[:, None, :], axis=-1)
+    whole = (own @ jobs.weight[:, :, None])[..., 0]
+    amplitude = own @ jobs.parts
+    parts = jobs.ramped * amplitude / np.where(whole > 1e-12, whole, np.inf)[..., None]
     days = half + (
-        _remaining(rates, parts, settings.creep_remaining)
+        _remaining(jobs.rates, parts, settings.creep_remaining)
         if settings.creep_from == "remaining pressure"
-        else _by_tangent(rates, parts)
+        else _by_tangent(jobs.rates, parts)
     )
-    for j, (c, k, _, _) in enumerate(jobs):
-        found[c] = np.where(columns[c].layer[0] == k, np.maximum(found[c], days[j][:, None]), found[c])
+    for c, mask, day in zip(jobs.column, jobs.mask, np.maximum(days, least)):
+        found[c][:, mask] = day[:, None]
     return found
+
+
+@dataclass(frozen=True)
+class _Jobs:
+    """The soils that creep and hold water back below some columns, one after the other, filled up to the same number of modes and cells."""
+
+    column: Array
+    """Which column each belongs to, (jobs,)."""
+    mask: Array
+    """Its cells, (jobs, all cells)."""
+    cells: Array
+    """Those that consolidate below the column, (jobs, cells)."""
+    weight: Array
+    """Their thickness where they are of the soil, (jobs, cells)."""
+    parts: Array
+    """What stress in them gives of the pressure of the soil, mode by mode, (jobs, cells, modes)."""
+    ramped: Array
+    """(jobs, steps, modes)."""
+    rates: Array
+    """(jobs, 1, modes), 1/day."""
+
+
+_kept_jobs: OrderedDict[tuple[int, ...], tuple[object, _Jobs | None]] = OrderedDict()
+
+
+def _jobs(
+    columns: tuple[Column, ...], drained: tuple["Drainage | None", ...], line: Timeline
+) -> _Jobs | None:
+    """The same as long as columns, drainage and steps stay the same."""
+    key = (id(line), *map(id, columns), *map(id, drained))
+    if key not in _kept_jobs:
+        _kept_jobs[key] = ((columns, drained, line), _jobs_of(columns, drained, line))
+        while len(_kept_jobs) > 8:
+            _kept_jobs.popitem(last=False)
+    return _kept_jobs[key][1]
+
+
+def _jobs_of(
+    columns: tuple[Column, ...], drained: tuple["Drainage | None", ...], line: Timeline
+) -> _Jobs | None:
+    rows = [
+        (c, k, cells, thickness, parts, drain)
+        for c, (column, drain) in enumerate(zip(columns, drained))
+        if drain is not None and len(drain.modes.cells)
+        for k, cells, thickness, parts in drain.layers
+        if creeps_by_index(column.profile.soils[k])
+    ]
+    if not rows:
+        return None
+    n, most, count = len(rows), max(len(r[5].modes.cells) for r in rows), columns[0].levels.shape[1] - 1
+    cells, weight = np.zeros((n, most), dtype=int), np.zeros((n, most))
+    parts, ramped, rates = np.zeros((n, most, most)), np.zeros((n, len(line), most)), np.ones((n, 1, most))
+    mask = np.zeros((n, count), dtype=bool)
+    for j, (c, k, own, thickness, part, drain) in enumerate(rows):
+        which = np.flatnonzero(drain.sized)[drain.modes.cells]
+        m = len(which)
+        cells[j, :m] = which
+        weight[j, np.searchsorted(which, own)] = thickness
+        parts[j, :m, :m] = part.T
+        ramped[j, :, :m] = drain.ramped(line)
+        rates[j, 0, :m] = drain.modes.rates
+        mask[j] = columns[c].layer[0] == k
+    return _Jobs(np.array([r[0] for r in rows]), mask, cells, weight, parts, ramped, rates)
 
 
 FOREVER = 1e9
@@ -300,8 +349,8 @@ FOREVER = 1e9
 
 def _remaining(rates: Array, parts: Array, share: float) -> Array:
     """Days after the ramp when the mean remaining pressure has fallen to a share: Newton on its logarithm, which is convex."""
-    days = np.zeros(parts.shape[:-1])
     whole = parts.sum(axis=-1) > share
+    days = np.zeros(parts.shape[:-1])
 
     def step() -> Array:
         left = parts * np.exp(-np.minimum(rates * days[..., None], 700.0))

@@ -292,7 +292,7 @@ def staged_mark(project: Project, mark: SettlementMark) -> Staged | str:
     before = column.before(project.ground.backfill, np.array([reference_water(project, line)]))
     changes = water_changes(project, profile, column, line)
     return Staged(
-        column, line, _of_marks(project.settings), (mark.x, mark.y), before, column.yielded(before), None, np.zeros(len(line)), stress + changes, angle, 0
+        column, line, _of_marks(project.settings), (mark.x, mark.y), before, column.yielded(before), None, np.zeros(len(line)), stress + changes, angle, 0, changes
     )  # fmt: skip
 
 

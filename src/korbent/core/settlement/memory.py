@@ -45,6 +45,8 @@ class Staged:
     angle: Array | None
     first: int
     """The step from which on it is the settlement of the base, 0 for a mark."""
+    water: Array
+    """The part of ``beside`` that changes of the water level come to, (steps, cells)."""
 
     @cached_property
     def unit(self) -> Array:
@@ -164,7 +166,7 @@ def _worked_out(
     changes = water_changes(project, one.profile, column, line)
     staged = Staged(
         column, line, settings, (one.x, one.y), before, column.yielded(before), footing_of(project, one, column, settings, water),
-        one.stages, changes, None, one.first,
+        one.stages, changes, None, one.first, changes,
     )  # fmt: skip
     return staged, changes
 
@@ -343,7 +345,7 @@ def _memory(
             assert found is not None
             held[:-1] = found
     return Memory(
-        column.middle[0], ends, water_changes(project, column.profile, column, line), strain, immediate, creep, highest, totals, held,
+        column.middle[0], ends, staged.water, strain, immediate, creep, highest, totals, held,
         staged.before[0, 0],
     )  # fmt: skip
 

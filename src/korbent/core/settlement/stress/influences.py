@@ -98,7 +98,7 @@ Kernel = Callable[[Array, Array, Areas], Array]
 
 
 class Influences:
-    """Unit influences of areas below points, (points, areas, levels); what did not change since the last call is kept."""
+    """Unit influences of areas below points, (points, areas, levels), not to be written to; what did not change since the last call is kept."""
 
     def __init__(self, kernel: Kernel = stress_of_pairs) -> None:
         self.kernel = kernel
@@ -122,7 +122,7 @@ class Influences:
             found[i] = self.kernel(places[i], levels[i], areas)
         for j in changed:
             found[:, j] = self.kernel(places, levels, areas.only(np.array([j])))
-        self._kept = (points, keys, found.copy())
+        self._kept = (points, keys, found)
         return found
 
 
@@ -168,5 +168,5 @@ class Slopes:
             at = gauss_places(areas)[own[new]]
             parts = [slope_of_pairs(at[:, k], levels[own[new]], which) for k in range(4)]
             unit[new] = (parts[0] + parts[1] + parts[2] + parts[3]) / 4
-        self._kept = (pairs, made_from, unit.copy())
+        self._kept = (pairs, made_from, unit)
         return pairs, unit
