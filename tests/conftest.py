@@ -11,11 +11,15 @@ from korbent.core.model import Project
 from korbent.demo import lindmere
 from korbent.verification.pad import one_pad
 
+THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
+EXAMPLES = 300 if THOROUGH else 20
+"""Random examples of a property; ``./test --thorough`` looks at many more."""
+
 settings.register_profile(
     "korbent",
     derandomize=bool(os.environ.get("CI")),  # the same cases on every run there; new ones at the desk
     deadline=None,
-    max_examples=20,
+    max_examples=EXAMPLES,
     suppress_health_check=[HealthCheck.function_scoped_fixture],
     database=None,
 )

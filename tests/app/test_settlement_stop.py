@@ -126,7 +126,7 @@ def test_drawings_say_what_they_show(demo: Project) -> None:
         "Effective stress, kPa",
         "Strain, %",
         "Compression, mm",
-        "Excess pressure, kPa",
+        "Excess u, kPa",
         "Silty clay",
         f"total {1000 * own.at(330.0):.3g}",
     ):

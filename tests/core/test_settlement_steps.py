@@ -20,6 +20,8 @@ from korbent.core.model import (
     Water,
     edited,
 )
+from korbent.core.settlement import beside, column
+from korbent.core.settlement.compare import alone, flexible
 from korbent.core.settlement.history import PadHistory, history, mark_history
 from korbent.core.settlement.over_time import cells, moments, points
 from korbent.verification.pad import one_pad
@@ -468,3 +470,44 @@ def test_marks_stay_as_they_are_between_edits_elsewhere() -> None:
     renamed = project.replaced(title=project.title.replaced(project="Another"))
     assert evaluate(renamed).marks[0].demand == first
     assert mark_history(renamed, renamed.actions.marks[0]).final * 1000 == pytest.approx(first or 0.0)
+
+
+def test_flexible_middle_mean_and_corner() -> None:
+    """A square on the half-space: mean over middle 0.848, corner over middle one half (closed forms of the flexible square)."""
+    project = one_pad(width=2.0, length=2.0, load=Load(V=500.0))
+    project = edited(project, ("settings", "settlement_influence"), 0.0)
+    hole = project.ground.boreholes[0].replaced(strata=(Stratum(soil="ground", thickness=4000.0),))
+    project = project.replaced(ground=project.ground.replaced(boreholes=(hole,)))
+    found = alone(project, project.pads[0])
+    assert not isinstance(found, str)
+    middle, mean, corner = flexible(found)
+    assert corner / middle == pytest.approx(0.5, rel=2e-3)
+    log = np.log(1 + np.sqrt(2))
+    # the mean of a square over its middle: (ln(1 + sqrt 2) - (sqrt 2 - 1)/3) / ln(1 + sqrt 2)
+    assert mean / middle == pytest.approx((log - (np.sqrt(2) - 1) / 3) / log, rel=3e-3)
+
+
+@pytest.mark.parametrize("law", ["mv", "strain influence", "oedometer"])
+def test_finer_cells_move_a_thick_stratum_by_less_than_half_a_percent(
+    law: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """20 m of one soil without cv, under a small and a large base: by 52 cells and by 400."""
+    for size in (0.8, 6.0):
+        project = one_pad(width=size, length=size, load=Load(V=140.0 * size * size))
+        own = {
+            "compression": law,
+            "compressibility": 0.2,
+            "compression_index": 0.25,
+            "recompression_index": 0.04,
+            "void_ratio": 0.8,
+        }
+        project = project.replaced(
+            ground=project.ground.replaced(soils=(project.ground.soils[0].replaced(**own),))
+        )
+        coarse = demand(project)
+        with monkeypatch.context() as patch:
+            patch.setattr(column, "GROWING", 400)
+            patch.setattr(column, "_known", type(column._known)())
+            patch.setattr(beside, "_columns", type(beside._columns)())
+            fine = demand(edited(project, ("settings", "settlement_years"), 50.0000001))
+        assert coarse == pytest.approx(fine, rel=5e-3), size

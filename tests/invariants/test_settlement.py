@@ -3,7 +3,7 @@
 import datetime
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from korbent.core import evaluate as evaluation
@@ -11,10 +11,12 @@ from korbent.core.evaluate import evaluate
 from korbent.core.model import ConstructionStep, Load, Project, SettlementMark, Stratum, edited
 from korbent.core.settlement import beside, memory, neighbours, pressing
 from korbent.core.settlement.history import history, mark_history
+from tests.conftest import EXAMPLES
 from tests.invariants.plans import mirrored, moved, random_project, turned
 
 CHECKS = ("settlement", "slope", "relative-rotation", "tilt")
 seeds = st.integers(0, 10_000)
+few = settings(max_examples=EXAMPLES // 2)
 
 
 def found(project: Project) -> dict[tuple[str, str], float]:
@@ -32,6 +34,7 @@ def same(a: Project, b: Project, rel: float, least: float = 2e-3) -> None:
         assert two[key] == pytest.approx(value, rel=rel, abs=least), key
 
 
+@few
 @given(seeds, st.booleans())
 def test_the_ledger_ends_where_the_history_ends(seed: int, unload: bool) -> None:
     project = random_project(seed, unload)
@@ -43,6 +46,7 @@ def test_the_ledger_ends_where_the_history_ends(seed: int, unload: bool) -> None
         )
 
 
+@few
 @given(seeds, st.integers(0, 2), st.floats(0.1, 0.9), st.booleans())
 def test_cutting_a_stratum_in_two_changes_nothing(seed: int, which: int, share: float, unload: bool) -> None:
     project = random_project(seed, unload)
@@ -62,12 +66,14 @@ def test_cutting_a_stratum_in_two_changes_nothing(seed: int, which: int, share: 
         assert b.at(200.0) == pytest.approx(a.at(200.0), rel=1e-6, abs=1e-8)
 
 
+@few
 @given(seeds, st.floats(-30.0, 30.0))
 def test_the_datum_changes_nothing(seed: int, levels: float) -> None:
     project = random_project(seed)
     same(project, moved(project, levels), 1e-3)
 
 
+@few
 @given(seeds)
 def test_a_line_of_strength_over_level_changes_no_settlement(seed: int) -> None:
     project = random_project(seed)
@@ -78,6 +84,7 @@ def test_a_line_of_strength_over_level_changes_no_settlement(seed: int) -> None:
     assert len(history(other).pads[0].stratum) == len(history(project).pads[0].stratum)
 
 
+@few
 @given(seeds, st.booleans())
 def test_the_order_of_bases_and_boreholes_changes_nothing(seed: int, unload: bool) -> None:
     project = random_project(seed, unload)
@@ -87,6 +94,7 @@ def test_the_order_of_bases_and_boreholes_changes_nothing(seed: int, unload: boo
     same(project, other, 1e-9, 1e-9)
 
 
+@few
 @given(seeds)
 def test_mirrored_and_turned_plans_give_the_same(seed: int) -> None:
     project = random_project(seed)
@@ -94,6 +102,7 @@ def test_mirrored_and_turned_plans_give_the_same(seed: int) -> None:
     same(project, turned(project), 1e-6, 1e-6)
 
 
+@few
 @given(seeds, st.sampled_from((1e-7, -1e-7)), st.integers(30, 12_000))
 def test_a_step_that_vanishes_changes_nothing(seed: int, share: float, later: int) -> None:
     """Another step, after all others, with hardly more or less: at every moment the same, and in the end."""
@@ -114,6 +123,7 @@ def test_a_step_that_vanishes_changes_nothing(seed: int, share: float, later: in
                 assert b.at(day) == pytest.approx(a.at(day), rel=1.5e-2, abs=5e-5)
 
 
+@few
 @given(seeds, st.integers(0, 2))
 def test_a_step_made_of_two_at_one_date_is_both(seed: int, which: int) -> None:
     """A base made of what two cases bring on one day settles as under one case that brings both."""
@@ -149,6 +159,7 @@ def test_a_step_made_of_two_at_one_date_is_both(seed: int, which: int) -> None:
     same(one, two, 1e-9, 1e-9)
 
 
+@few
 @given(seeds, st.integers(0, 2**30))
 def test_warm_equals_fresh(seed: int, edits: int) -> None:
     """After a row of edits the results that were kept are those of a start from nothing."""
@@ -189,6 +200,7 @@ def forget() -> None:
     memory._drained.clear()
 
 
+@few
 @given(seeds, st.booleans())
 def test_one_base_never_decides_about_another(seed: int, unload: bool) -> None:
     """A base without neighbours in reach gives the same whether others far away stand in the project or not."""
@@ -203,6 +215,7 @@ def test_one_base_never_decides_about_another(seed: int, unload: bool) -> None:
     assert many.check("slope").state == one.check("slope").state
 
 
+@few
 @given(seeds)
 def test_more_ground_and_more_load_never_settle_less(seed: int) -> None:
     """Counting deeper, or loading more in the end, never settles less, where nothing is relieved."""
@@ -220,6 +233,7 @@ def test_more_ground_and_more_load_never_settle_less(seed: int) -> None:
         assert (evaluate(heavier).pad("P0").check("settlement").demand or 0.0) >= base - 1e-6
 
 
+@few
 @given(seeds)
 def test_a_mark_far_from_all_hardly_settles_and_one_below_the_fill_does(seed: int) -> None:
     project = random_project(seed)

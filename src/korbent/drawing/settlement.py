@@ -153,7 +153,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     _pressures(sketch, found, day, seen, middle, high, y, project)
     total = f"total {show(1000 * found.at(day), 'mm', units)} {mm}"
     if abs(found.below) > 5e-5:
-        total += f" · in the end {show(1000 * found.below, 'mm', units)} more below the influence depth"
+        total += f" · deeper {show(1000 * found.below, 'mm', units)}"
     sketch.add(
         Text((1.95, 0), "in place", 10, "ink", dy=15), Text((1.95, 0), "now", 10, "accent", dx=52, dy=15, bold=True),
         Text((1.95, 0), "in the end · σ′p dashed", 10, "soft", dx=80, dy=15),
@@ -189,9 +189,7 @@ def _pressures(
     wet = found.excess[:, seen]
     most = float(to_shown(max(float(np.abs(wet).max(initial=0.0)), 1.0), "kPa", units))
     least = float(to_shown(min(float(wet.min(initial=0.0)), 0.0), "kPa", units))
-    at = top_axis(
-        sketch, 8.5, WIDE, high, 0.0, least, 1.1 * most, f"Excess pressure, {shown_unit('kPa', units)}"
-    )
+    at = top_axis(sketch, 8.5, WIDE, high, 0.0, least, 1.1 * most, f"Excess u, {shown_unit('kPa', units)}")
     if not found.consolidating.any():
         sketch.add(Text((9.25, high / 2), "all strata drain", 10, "soft", "middle", halo=True))
         return

@@ -33,7 +33,7 @@ def time_rows(
 
     return [
         [
-            own.name, round(m.day, 3) if math.isfinite(m.day) else "", found.date(m.day).isoformat() if found.line.dated and math.isfinite(m.day) else "",
+            own.name, round(m.day, 1) if math.isfinite(m.day) else "", found.date(m.day).isoformat() if found.line.dated and math.isfinite(m.day) else "",
             m.event, mm(m.total), mm(m.immediate), mm(m.primary), mm(m.creep), mm(m.earlier), round(100 * m.degree, 2),
         ]
         for m in moments(found, own, every)

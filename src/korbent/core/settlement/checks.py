@@ -102,15 +102,22 @@ def _long_term(bench: Bench, record: Recorder) -> list[Outcome]:
 
 def _known(bench: Bench, record: Recorder) -> Settlement | None:
     """The settlement of bases as they are, where it is known already."""
-    if not bench.as_is or bench.project is None or not isinstance(record, Silent):
+    if bench.project is None or not isinstance(record, Silent):
         return None
-    own = {pad.name: pad for pad in bench.project.pads}
-    if any(own.get(pad.name) is not pad for pad in bench.pads):
+    if not _as_in_project(bench):
         return None  # a pad that is tried, not the one in the project
     known = settled(bench.project, final)
     rows = [known.get(pad.name) for pad in bench.pads]
     found = [row for row in rows if row is not None]
     return together(found) if len(found) == len(rows) else None
+
+
+def _as_in_project(bench: Bench) -> bool:
+    """The candidates are the pads of the project themselves, none of them tried in another size."""
+    if not bench.as_is or bench.project is None:
+        return False
+    own = {pad.name: pad for pad in bench.project.pads}
+    return all(own.get(pad.name) is pad for pad in bench.pads)
 
 
 def final(bench: Bench) -> Settlement | None:
@@ -261,7 +268,7 @@ def _around(bench: Bench, q: Array) -> tuple[Column, Around]:
     project, line = bench.project, timeline(bench.project)
     rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside)
     column = column_of(bench.profile, underside, rows.feet())
-    stages, first = rows.stages() if bench.as_is else stages_of(project, bench)
+    stages, first = rows.stages() if _as_in_project(bench) else stages_of(project, bench)
     with_three = bench.settings.elastic_beside == "with three stresses"
     with_angle = any(s.undrained_modulus for s in bench.profile.soils) or with_three
     found = Around(

@@ -72,8 +72,13 @@ def alone(project: Project, pad: Pad) -> Alone | str:
     )  # fmt: skip
 
 
-def settle(one: Alone, soils: tuple[Soil, ...] | None = None, net: float | None = None) -> Settlement:
-    """Final settlement of the base alone, the strata by other laws where ``soils`` are given."""
+def settle(
+    one: Alone,
+    soils: tuple[Soil, ...] | None = None,
+    net: float | None = None,
+    place: tuple[float, float] | None = None,
+) -> Settlement:
+    """Final settlement of the base alone, the strata by other laws where ``soils`` are given; of a flexible one at a ``place``."""
     bench = one.bench
     assert bench.profile is not None
     profile = bench.profile if soils is None else replace(bench.profile, soils=soils)
@@ -82,7 +87,24 @@ def settle(one: Alone, soils: tuple[Soil, ...] | None = None, net: float | None 
         np.array([[v]]) for v in (one.net if net is None else net, one.B, one.L, one.founding)
     )
     deep = np.maximum(bench.finished - founding, 0.0) if settings.settlement_embedment == "Fox 1948" else None
-    return final_settlement(profile, bench.ground.backfill, q, B, L, founding, one.water, settings, deep)
+    return final_settlement(
+        profile, bench.ground.backfill, q, B, L, founding, one.water, settings, deep, place
+    )
+
+
+def flexible(one: Alone) -> tuple[float, float, float]:
+    """Settlement (m) of a flexible base: in its middle, the mean over its area (4 x 4 Gauss points of a quarter), at its corner."""
+    nodes, weights = np.polynomial.legendre.leggauss(4)
+    places = [
+        (float(x), float(y), float(u * v) / 4)
+        for x, u in zip((nodes + 1) / 2, weights)
+        for y, v in zip((nodes + 1) / 2, weights)
+    ]
+
+    def at(x: float, y: float) -> float:
+        return float(settle(one, place=(x, y)).total[0, 0])
+
+    return at(0.0, 0.0), sum(w * at(x, y) for x, y, w in places), at(1.0, 1.0)
 
 
 GRANULAR = ("sand", "gravel", "made ground", "silt")
@@ -129,6 +151,13 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
             rows.append(Row(name, None, "no stratum has what it needs"))
         elif any(a.compression != b.compression for a, b in zip(changed, soils)):
             rows.append(Row(name, float(settle(one, changed).total[0, 0]), "other strata as adopted"))
+    middle, mean, corner = flexible(one)
+    rigid = f"; the rigid one is {adopted / middle:.2f} of it" if middle > 1e-9 else ""
+    rows += [
+        Row("flexible base, middle", middle, "no stiffness of its own" + rigid),
+        Row("flexible base, mean over its area", mean),
+        Row("flexible base, corner", corner),
+    ]
     rows += [_by_penetration(project, pad, one, below), _by_spread(one, below)]
     return tuple(rows), ""
 

@@ -211,16 +211,18 @@ def footing_for(
 
 def final_settlement(
     profile: Profile, backfill: Backfill, q: Array, B: Array, L: Array, founding: Array, water: Array, settings: Settings,
-    embedment: Array | None = None,
+    embedment: Array | None = None, place: tuple[float, float] | None = None,
 ) -> Settlement:  # fmt: skip
-    """Settlement of rigid rectangles that stand alone, loaded at once.
+    """Settlement of rigid rectangles that stand alone, loaded at once; of flexible ones at a ``place`` (see :class:`Footing`).
 
     Args:
         q: net pressure, kPa, (points, situations). B, L, founding: (points, 1), m. water: levels (situations,).
         embedment: depth below the ground, m, (points, 1): with it the elastic part is reduced (Fox 1948).
     """
     column = column_of(profile, founding[:, 0])
-    footing = footing_for(profile, backfill, B, L, founding, water, embedment, settings)
+    footing = replace(footing_for(profile, backfill, B, L, founding, water, embedment, settings), place=place)
+    if place is not None:
+        settings = settings.replaced(rigid_ratio=None)
     cells = column.levels.shape[1] - 1
     ends = ends_alone(profile, backfill, footing, q, water, settings) if creeps(column).any() else None
     return settle(
@@ -231,7 +233,7 @@ def final_settlement(
         water,
         settings,
         Around(np.zeros((1, q.shape[1], cells)), ends=ends),
-        middle=True,
+        middle=place is None,
     )
 
 

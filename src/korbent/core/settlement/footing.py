@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.geometry import PadGeometry
 from korbent.core.settlement.column import Column
 from korbent.core.settlement.formulas import fox, skempton_bjerrum, skempton_bjerrum_strip
-from korbent.core.settlement.stress.below import CHARACTERISTIC, compression_below, stress_below
+from korbent.core.settlement.stress.below import CHARACTERISTIC, Place, compression_below, stress_below
 from korbent.core.settlement.stress.round import disc_displacement, disc_stress, ring_point
 from korbent.core.working import Array
 
@@ -46,6 +46,8 @@ class Footing:
     """The same at the peak of the strain influence."""
     middle: bool = False
     """Below the middle of a flexible base, not at the point that settles as a rigid one."""
+    place: tuple[float, float] | None = None
+    """Below another point of a flexible rectangle: its distance from the middle over half the size, along both sides."""
     strip: bool = False
     """Skempton's coefficient acts as below a strip."""
 
@@ -53,6 +55,11 @@ class Footing:
         """Of the middles of the cells below the underside, (points, 1, cells)."""
         found: Array = (self.level - column.middle)[:, None, :]
         return found
+
+    def _at(self) -> Place:
+        if self.place is not None:
+            return self.place
+        return 0.0 if self.middle else CHARACTERISTIC
 
     def _round_at(self) -> Array:
         """Radius at which a ring is looked at: the middle of its width, or where it settles as a rigid one."""
@@ -77,7 +84,7 @@ class Footing:
         """Stress over pressure in the cells, (points, 1, cells)."""
         z = np.maximum(self.level - column.middle, 0.0)
         if self.radius is None:
-            return stress_below(self.B, self.L, z, 0.0 if self.middle else CHARACTERISTIC)[:, None, :]
+            return stress_below(self.B, self.L, z, self._at())[:, None, :]
         assert self.hole is not None
         radius, hole, at = self.radius, self.hole, self._round_at()
         ring = disc_stress(radius, at, z) - disc_stress(hole, at, z)
@@ -88,7 +95,7 @@ class Footing:
         """a and b of the cells: their compression is ((1 - nu2) a + (1 + nu) b) p/E (Hooke, three stresses)."""
         z = np.maximum(self.level - column.levels, 0.0)
         if self.radius is None:
-            a, b = compression_below(self.B, self.L, z, 0.0 if self.middle else CHARACTERISTIC)
+            a, b = compression_below(self.B, self.L, z, self._at())
             return np.diff(a)[:, None, :], np.diff(b)[:, None, :]
         assert self.hole is not None
         radius, hole, at = self.radius, self.hole, self._round_at()

@@ -9,6 +9,10 @@ CHARACTERISTIC = 0.74
 base settle alike (Grasshoff 1955)."""
 
 
+Place = float | tuple[float, float]
+"""A point of a rectangle: its distance from the middle over half the size, the same along both sides or one each."""
+
+
 def corner_stress(B: Array, L: Array, z: Array) -> Array:
     """Vertical stress over pressure at depth ``z`` below the corner of a rectangle B x L.
 
@@ -57,27 +61,28 @@ def corner_compression(B: Array, L: Array, z: Array) -> tuple[Array, Array]:
     return F1 + 2 * F2, -F2
 
 
-def compression_below(B: Array, L: Array, z: Array, at: float = 0.0) -> tuple[Array, Array]:
+def compression_below(B: Array, L: Array, z: Array, at: Place = 0.0) -> tuple[Array, Array]:
     """a and b as in :func:`corner_compression` below a point of the rectangle; ``at`` as in :func:`stress_below`."""
     parts = [corner_compression(x, y, z) for x, y in _quarters(B, L, at)]
     return sum(p[0] for p in parts[1:]) + parts[0][0], sum(p[1] for p in parts[1:]) + parts[0][1]
 
 
-def _quarters(B: Array, L: Array, at: float) -> list[tuple[Array, Array]]:
-    """Sizes of the four rectangles that meet at the point (at B/2, at L/2) from the middle."""
-    near_x, far_x = B * (1 - at) / 2, B * (1 + at) / 2
-    near_y, far_y = L * (1 - at) / 2, L * (1 + at) / 2
+def _quarters(B: Array, L: Array, at: Place) -> list[tuple[Array, Array]]:
+    """Sizes of the four rectangles that meet at a point within the rectangle."""
+    along_x, along_y = at if isinstance(at, tuple) else (at, at)
+    near_x, far_x = B * (1 - along_x) / 2, B * (1 + along_x) / 2
+    near_y, far_y = L * (1 - along_y) / 2, L * (1 + along_y) / 2
     return [(x, y) for x in (near_x, far_x) for y in (near_y, far_y)]
 
 
-def stress_below(B: Array, L: Array, z: Array, at: float = 0.0) -> Array:
+def stress_below(B: Array, L: Array, z: Array, at: Place = 0.0) -> Array:
     """Vertical stress over pressure at depth z; ``at`` 0: below the middle, 1: below the corner."""
     parts = _quarters(B, L, at)
     total: Array = sum((corner_stress(x, y, z) for x, y in parts[1:]), corner_stress(*parts[0], z))
     return total
 
 
-def displacement_below(B: Array, L: Array, z: Array, poisson: Array, at: float = 0.0) -> Array:
+def displacement_below(B: Array, L: Array, z: Array, poisson: Array, at: Place = 0.0) -> Array:
     """Compression from the surface to depth z, times E' over the pressure (m); ``at`` as above."""
     parts = _quarters(B, L, at)
     first = corner_displacement(*parts[0], z, poisson)
