@@ -28,11 +28,11 @@ from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.schedule import header_of, schedule_rows
 from korbent.core.evaluate import PadResult, Results, Working, base_state, evaluate, working
-from korbent.core.model import Pad, Project, Settings
+from korbent.core.model import Pad, Project, Settings, Soil
 from korbent.core.model.base import unit_of
 from korbent.core.model.foundations import FACES
 from korbent.core.settlement.over_time import points
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import UnitSet, show, show_length, shown_unit
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
@@ -293,6 +293,31 @@ def _ratio(result: CheckResult) -> str:
     return "–" if result.ratio is None else f"{result.ratio:.2f}"
 
 
+def _oedometer_words(s: Soil, units: UnitSet) -> str:
+    """Compression, recompression and past of a soil as they are given."""
+    first = (
+        f"{s.compression_index:g}"
+        if s.compression_index
+        else f"Cc/(1+e0) {s.compression_ratio:g}"
+        if s.compression_ratio
+        else ""
+    )
+    again = (
+        f"{s.recompression_index:g}"
+        if s.recompression_index
+        else f"Cr/Cc {s.recompression_share:g}"
+        if s.recompression_share
+        else ""
+    )
+    past = f"{s.overconsolidation_ratio:g}"
+    if s.preconsolidation is not None:
+        past = f"σ′p {_q(s.preconsolidation, 'kPa', units)}"
+    if s.preconsolidation_margin is not None:
+        past = f"σ′p − σ′v0 {_q(s.preconsolidation_margin, 'kPa', units)}"
+    void = f"{s.void_ratio:g}" if s.void_ratio else ""
+    return ", ".join(part for part in (first, again, void, past) if part) if first and again else "–"
+
+
 def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
     u = project.showing
     story: list[Flowable] = [PageBreak(), Paragraph("Inputs", styles["h1"])]
@@ -308,9 +333,7 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
                 s.name, f"{_q(s.weight, 'kN/m3', u)} / {_q(s.weight_saturated, 'kN/m3', u)}", _q(s.cohesion, "kPa", u),
                 _q(s.friction_angle, "", u), _q(s.undrained_strength, "kPa", u),
                 f"{_q(s.modulus, 'kPa', u)}, {s.poisson:g}" if s.modulus else "–",
-                f"{s.compression_index:g}, {s.recompression_index:g}, {s.void_ratio:g}, {s.overconsolidation_ratio:g}"
-                if s.compression_index and s.recompression_index and s.void_ratio else "–",
-                s.drainage, s.compression,
+                Paragraph(_oedometer_words(s, u), styles["cell"]), s.drainage, s.compression,
             ])  # fmt: skip
         story.append(_table(rows, [w * mm for w in (24, 22, 12, 12, 12, 24, 33, 17, 18)]))
         units = f"{shown_unit('kN/m3', u)}, {shown_unit('kPa', u)}, degrees"
