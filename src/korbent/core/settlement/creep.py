@@ -52,7 +52,7 @@ def _grown(
 ) -> Array:  # fmt: skip
     """As :func:`creep_strain`, of cells that creep."""
     some = creeps(column)
-    found = np.zeros(np.broadcast_shapes((len(times), 1, 1, 1), stresses.shape[1:]))
+    found: Array = np.zeros(np.broadcast_shapes((len(times), 1, 1, 1), stresses.shape[1:]))
     index = column.each(np.where(some, parameter(column.profile, "creep_index"), 1.0))
     reload = column.each(parameter(column.profile, "creep_reload"))
     now, start, yielding = np.zeros(stresses.shape), np.zeros(before.shape), np.zeros(before.shape)
@@ -80,6 +80,7 @@ def _grown(
         end = ends[first][..., use]
         offset = np.clip((yielding - now[first]) / index, -300.0, 30.0)[..., use]
         age, again = end * 10.0**offset, np.zeros(end.shape)
+        part = np.zeros((len(moments), *end.shape))
         for n in range(first, len(clocks)):
             if n > first:
                 less = 10.0 ** -np.clip(hardening[n][..., use], -30.0, 300.0)
@@ -96,13 +97,17 @@ def _grown(
             )  # those within, and one that stands for all later ones
             since = np.minimum(times[rows], until) - clocks[n]
             grown = old * _decades(age, since, end) + new * _decades(again, since, end)
-            found[begun:over, ..., use] += grown[: over - begun]
+            part[begun:over] += grown[: over - begun]
             if over < len(moments):
-                found[over:, ..., use] += grown[-1]
+                part[over:] += grown[-1]
+        if len(use) == stresses.shape[-1]:
+            found += part
+        else:
+            found[..., use] += part
     return found
 
 
-HARDLY = 1e-9
+HARDLY = 1e-8
 """A share of a cell that is too small to be followed."""
 
 

@@ -83,7 +83,13 @@ def area_load_slope(load: AreaLoad, x: Array, y: Array, levels: Array) -> tuple[
 
 def covers(load: AreaLoad, x: float, y: float) -> bool:
     """The point lies below the load in the plan."""
-    z = np.array(1e-6)
-    return any(
-        float(polygon_stress(corners, np.array(x), np.array(y), z)) > 0.2 for corners, _ in faces(load)
-    )
+    return any(_inside(corners, x, y) for corners, _ in faces(load))
+
+
+def _inside(corners: Array, x: float, y: float) -> bool:
+    """A ray from the point along x crosses the outline an odd number of times."""
+    following = np.roll(corners, -1, axis=0)
+    spans = (corners[:, 1] > y) != (following[:, 1] > y)
+    a, b = corners[spans], following[spans]
+    crossing = a[:, 0] + (y - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
+    return bool((crossing > x).sum() % 2)
