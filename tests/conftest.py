@@ -12,7 +12,7 @@ from korbent.demo import lindmere
 from korbent.verification.pad import one_pad
 
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
-EXAMPLES = 300 if THOROUGH else 20
+EXAMPLES = 300 if THOROUGH else 15
 """Random examples of a property; ``./test --thorough`` looks at many more."""
 
 settings.register_profile(

@@ -353,6 +353,11 @@ def _memory(
 _built: OrderedDict[tuple[object, ...], tuple[object, tuple[Array, Array, Array, Array]]] = OrderedDict()
 
 
+def angles(staged: Staged, first: int) -> tuple[bytes, ...]:
+    """What else the strains of the first steps are made from."""
+    return () if staged.angle is None else (staged.angle[:first].tobytes(),)
+
+
 def _when_built(
     staged: Staged, totals: Array, drain: Drainage | None, ends: Array
 ) -> tuple[Array, Array, Array, Array]:
@@ -361,10 +366,13 @@ def _when_built(
     It depends on what came before alone, and so is found again while the bases that come later change.
     """
     first, line, column = staged.first, staged.line, staged.column
-    key: tuple[object, ...] = (
-        totals[:first].tobytes(), column.levels.tobytes(), staged.before.tobytes(), ends[:first].tobytes(), id(line), id(staged.settings),
-        None if staged.angle is None else staged.angle[:first].tobytes(), None if drain is None else id(drain.modes), *map(id, column.profile.soils),
-    )  # fmt: skip
+    # the unit stress is one object as long as the base, its cells and the steps stay the same
+    key = (
+        id(staged.unit),
+        totals[:first].tobytes(),
+        None if drain is None else id(drain.modes),
+        *angles(staged, first),
+    )
     if key in _built:
         return _built[key][1]
     built = staged.begins
@@ -379,7 +387,7 @@ def _when_built(
         staged.before, staged.yielded,
     )[0, 0, 0]  # fmt: skip
     found = (primary, immediate, slow, path.after[:, 0, 0].max(axis=0))
-    _built[key] = ((line, staged.settings, drain, column.profile.soils), found)
+    _built[key] = ((staged.unit, drain), found)
     while len(_built) > 1000:
         _built.popitem(last=False)
     return found
