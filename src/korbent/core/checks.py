@@ -171,7 +171,8 @@ class Outcome:
     """With a safety factor: the required one. The ratio is then required over actual."""
     why_not: tuple[str, ...] = ()
     """Per candidate: why the check cannot be done ('' where it can)."""
-    warnings: tuple[str, ...] = ()
+    warnings: tuple[str, ...] | Callable[[int], str] = ()
+    """Per candidate, or a function of the candidate where there are many and few are asked for."""
     not_applicable: tuple[str, ...] = ()
     """Per candidate: why the check has no meaning ('' where it has)."""
     place: Array | None = None
@@ -222,7 +223,9 @@ def does_not_apply(check: str, why: str) -> Outcome:
     return Outcome(CHECKS[check], none, none, none, not_applicable=(why,))
 
 
-def _of(texts: tuple[str, ...], candidate: int) -> str:
+def _of(texts: tuple[str, ...] | Callable[[int], str], candidate: int) -> str:
+    if callable(texts):
+        return texts(candidate)
     return texts[min(candidate, len(texts) - 1)] if texts else ""
 
 

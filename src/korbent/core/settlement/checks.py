@@ -377,20 +377,22 @@ def _total(
     shallow = (end_ratio > (settings.settlement_influence or END)) & (not profile.rigid_below)
     missing_share = _missing_share(bench, situations, forces) if shallow.any() else np.zeros(count)
     ends = np.broadcast_to(profile.end, (count,))
-    warnings = []
-    for i in range(count):
+
+    place = profile.place
+
+    def warned(i: int) -> str:
         texts = []
         if shallow[i]:
             texts.append(
                 f"the profile ends too early, at {ends[i]:+.2f} m, where the added stress is still {100 * end_ratio[i]:.0f} % of the effective "
-                f"stress: about {100 * missing_share[i]:.0f} % of the settlement is missing; extend the borehole ({profile.place}) or mark it rigid below"
+                f"stress: about {100 * missing_share[i]:.0f} % of the settlement is missing; extend the borehole ({place}) or mark it rigid below"
             )
         texts += _more_below(bench, found, i, settings.settlement_influence)
         if found.strain[i].max() > STRAIN:
             texts.append(
                 f"the ground is strained by up to {100 * found.strain[i].max():.0f} %: beyond {100 * STRAIN:.0f} % the laws of small strains do not hold"
             )
-        warnings.append("; ".join(texts))
+        return "; ".join(texts)
 
     def note(candidate: int, column: int) -> str:
         value, crept, earlier = (v[candidate, column] for v in (found.total, found.creep, found.earlier))
@@ -405,7 +407,7 @@ def _total(
 
     return Outcome(
         CHECKS["settlement"], found.total * 1000, np.full_like(found.total, limit * 1000), ratio, situations, forces.V <= 0.0,
-        blocks=("total",), why_not=reasons, warnings=tuple(warnings), note=note, because=LIFTED,
+        blocks=("total",), why_not=reasons, warnings=warned, note=note, because=LIFTED,
     )  # fmt: skip
 
 

@@ -59,6 +59,12 @@ class Column:
         )
 
     @cached_property
+    def by_hooke(self) -> Array:
+        """Index of the cells that strain with three stresses: by E', or at once by Eu; of any of the points."""
+        some = np.array([s.compression == "elastic" or bool(s.undrained_modulus) for s in self.profile.soils])
+        return np.flatnonzero(some[self.stratum].any(axis=0))
+
+    @cached_property
     def following(self) -> Array:
         """For each cell the next one below it that has a thickness, the last of those for what lies further down."""
         sized = self.thickness[:, 0] > 0
@@ -166,6 +172,8 @@ def column_of(profile: Profile, underside: Array, feet: Array | None = None) -> 
     return Column(profile, np.stack([p[0] for p in parts]), np.stack([p[1] for p in parts]))
 
 
+ROUNDING = 1e-7
+"""Edges nearer to each other (m) are one."""
 FEET = 4
 """So many levels at which something more begins to press are looked at."""
 _known: OrderedDict[tuple[object, ...], tuple[Sequence[Soil], tuple[Array, Array]]] = OrderedDict()
@@ -207,6 +215,9 @@ def _graded(
     near = np.abs((start - depth)[:, None] - kept).argmin(axis=1)
     on_fixed = np.abs(start - depth - kept[near]) < SNAP * growth * (depth + SCALE)
     levels = -np.sort(-np.concatenate([kept, np.where(on_fixed, kept[near], start - depth)]))
+    # what stands apart by the rounding of a level alone is one edge: a cell has a thickness or none
+    apart = np.concatenate([[True], levels[:-1] - levels[1:] > ROUNDING])
+    levels = levels[np.maximum.accumulate(np.where(apart, np.arange(len(levels)), 0))]
     middle = (levels[1:] + levels[:-1]) / 2
     index = np.clip((bottom[None, :] > middle[:, None]).sum(axis=1), 0, len(soils) - 1)
     return levels, first[index]

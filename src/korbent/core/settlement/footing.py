@@ -93,10 +93,17 @@ class Footing:
 
     def _parts(self, column: Column) -> tuple[Array, Array]:
         """a and b of the cells: their compression is ((1 - nu2) a + (1 + nu) b) p/E (Hooke, three stresses)."""
-        z = np.maximum(self.level - column.levels, 0.0)
         if self.radius is None:
-            a, b = compression_below(self.B, self.L, z, self._at())
-            return np.diff(a)[:, None, :], np.diff(b)[:, None, :]
+            cells, edges = column.by_hooke, np.unique(np.concatenate([column.by_hooke, column.by_hooke + 1]))
+            z = np.maximum(self.level - column.levels[:, edges], 0.0)
+            upper, lower = np.searchsorted(edges, cells), np.searchsorted(edges, cells + 1)
+            found = []
+            for part_of in compression_below(self.B, self.L, z, self._at()):
+                whole = np.zeros((len(part_of), 1, column.levels.shape[1] - 1))
+                whole[:, 0, cells] = part_of[:, lower] - part_of[:, upper]
+                found.append(whole)
+            return found[0], found[1]
+        z = np.maximum(self.level - column.levels, 0.0)
         assert self.hole is not None
         radius, hole, at = self.radius, self.hole, self._round_at()
 
