@@ -105,6 +105,7 @@ def test_the_report_tells_settlement_over_time(tank: Project, demo: Project, tmp
     text = "\n".join(page.extract_text() for page in PdfReader(path).pages)
     assert "Settlement over time" in text
     assert "in the end" in text
+    assert "Over depth below M" in text
     assert "Mark" in text
     found = 1000 * mark_history(tank, tank.actions.marks[0]).final
     assert f"{found:.6g}"[:5] in text

@@ -42,7 +42,7 @@ from korbent.drawing.section import section_drawing
 from korbent.drawing.settlement import depth_columns
 from korbent.drawing.theme import LIGHT
 from korbent.drawing.words import size_words, under_words
-from korbent.files.settlement_tables import time_header, time_rows
+from korbent.files.settlement_tables import depth_header, depth_rows, time_header, time_rows
 from korbent.files.sheet_canvas import BOLD, REGULAR, paint, register_fonts
 
 MARGIN = 18 * mm
@@ -217,6 +217,14 @@ def _settlement_pages(
             [v if isinstance(v, str) else f"{v:.6g}" for v in row] for row in time_rows(project, found, own)
         ]
         story.append(KeepTogether([_table(rows, widths, right_from=4), Spacer(1, 6)]))
+    story.append(Paragraph(f"Over depth below {worst.name}, at the end of the stated life", styles["h2"]))
+    head = depth_header(project)[3:]
+    rows = [[Paragraph(h, styles["cell"]) for h in head]]
+    deep = depth_rows(project, found, worst, float(worst.times[-1]))
+    rows += [[v if isinstance(v, str) else f"{v:.5g}" for v in row[3:]] for row in deep]
+    story.append(
+        _table(rows, [28 * mm, *([(WIDTH - 28 * mm) / (len(head) - 1)] * (len(head) - 1))], right_from=1)
+    )
     return story
 
 
