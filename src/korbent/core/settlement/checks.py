@@ -344,8 +344,10 @@ def _highest(bench: Bench, column: Column, rows: "_Rows", around: Around) -> Arr
     )
     as_is = rows.of(lambda b, m: m.totals if m is not None else np.zeros((n, len(b.levels))))
     held, as_is = (np.moveaxis(v, 1, 0)[:, :, None, :] for v in (held, as_is))
-    found: Array = around.highest + (totals - held).max(axis=0) - (as_is - held).max(axis=0)
-    return found
+    found = around.highest + (totals - held).max(axis=0) - (as_is - held).max(axis=0)
+    # each base by itself: only below those from which a step takes stress away
+    own = rows.one(lambda m: np.full(m.levels.shape, float(m.held is not None)))
+    return np.where(own > 0, found, around.highest)
 
 
 def _alone(bench: Bench, column: Column, q: Array) -> Array | None:
