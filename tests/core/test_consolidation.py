@@ -30,7 +30,6 @@ from korbent.core.settlement.consolidation import (
     influence_diameter,
     modes,
     terzaghi,
-    total_stress_change,
 )
 from korbent.core.settlement.history import PadHistory, compute, history, mark_history, without_drains
 from korbent.verification.pad import one_pad
@@ -147,8 +146,6 @@ def test_staged_loading_is_superposition_and_unloading_takes_back() -> None:
     second = excess_pressure(modes(cells), [Ramp(100, 100, -0.6 * full)], times, n)
     assert both == pytest.approx(first + second, abs=1e-9)
     assert both[1].min() < 0.0
-    total = total_stress_change([Ramp(0, 30, full), Ramp(100, 100, -0.6 * full)], times, n)
-    assert total[:, 0] == pytest.approx([100.0, 40.0, 40.0])
 
 
 def test_a_closed_layer_keeps_its_pressure() -> None:

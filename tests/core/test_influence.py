@@ -25,13 +25,18 @@ from korbent.core.settlement.formulas import (
 from korbent.core.settlement.neighbours import gabriel, neighbours, settled
 from korbent.core.settlement.pressing import pressing_of
 from korbent.core.settlement.stress.area_loads import area_load_stress
-from korbent.core.settlement.stress.influences import FAR, Areas, Influences, stress_at
+from korbent.core.settlement.stress.influences import FAR, Areas, Influences, gauss_places, stress_of_pairs
 from korbent.core.settlement.stress.polygon import circle, polygon_stress, rectangle_corners
 from korbent.core.settlement.stress.rectangle import point_stress, rectangle_stress, spread_stress
 from korbent.verification.pad import one_pad
 
 near = st.floats(-6.0, 6.0)
 size = st.floats(0.6, 5.0)
+
+
+def stress_at(x: float, y: float, levels: np.ndarray, areas: Areas) -> np.ndarray:
+    """Unit influences of rectangles below one point, (areas, levels)."""
+    return stress_of_pairs(np.array([x, y]), levels, areas)
 
 
 def n(value: float) -> np.ndarray:
@@ -422,6 +427,13 @@ def test_changes_of_pairs_are_kept_and_follow_what_moves() -> None:
                 stress_at(at_x + d, at_y, levels[i], every.only(np.array([j])))[0] for d in (1e-4, -1e-4)
             )
             mean += w * (east - west) / 2e-4
+        at_gauss = np.zeros(k)  # the same rule, each of its points by a difference of the stress
+        for gx, gy in gauss_places(every)[i]:
+            east, west = (
+                stress_at(gx + d, gy, levels[i], every.only(np.array([j])))[0] for d in (1e-4, -1e-4)
+            )
+            at_gauss += (east - west) / 2e-4 / 4
+        np.testing.assert_allclose(change[0], at_gauss, rtol=2e-3, atol=2e-8)
         np.testing.assert_allclose(change[0], mean, rtol=0.03, atol=2e-3 * np.abs(mean).max())
 
 

@@ -236,7 +236,7 @@ def test_what_is_proposed_holds_and_nothing_next_to_it_that_is_smaller(demo: Pro
     project = taken(demo, [found])
     result = evaluate(project).pad(name)
     assert all(c.state.value not in ("fails", "unstable") for c in result.checks)
-    assert result.worst.ratio == pytest.approx(found.ratio, rel=1e-4)
+    assert result.worst.ratio == pytest.approx(found.ratio)
     for less in cheaper_neighbours(demo, pad, found):
         tried = demo.replaced(pads=tuple(less if p is pad else p for p in demo.pads))
         assert evaluate(tried).pad(name).worst.ratio is None or evaluate(tried).pad(name).worst.ratio > 1.0

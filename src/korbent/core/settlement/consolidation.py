@@ -116,20 +116,6 @@ def excess_pressure(found: Modes, ramps: Sequence[Ramp], times: Array, count: in
     return u
 
 
-def total_stress_change(ramps: Sequence[Ramp], times: Array, count: int) -> Array:
-    """Change of total stress (kPa) at times, shape (times, cells)."""
-    total = np.zeros((len(times), count))
-    for ramp in ramps:
-        length = ramp.ends - ramp.begins
-        share = (
-            (times >= ramp.begins).astype(float)
-            if length <= 0
-            else np.clip((times - ramp.begins) / length, 0.0, 1.0)
-        )
-        total += share[:, None] * ramp.stress
-    return total
-
-
 def terzaghi(T_v: Array, terms: int = 400) -> Array:
     """Average degree of consolidation of one layer under uniform excess pressure (Terzaghi 1923, as a series)."""
     m = np.arange(terms)

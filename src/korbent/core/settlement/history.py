@@ -428,13 +428,4 @@ def without_drains(project: Project) -> Project:
     return project.replaced(actions=project.actions.replaced(drains=()))
 
 
-__all__ = [
-    "YEAR",
-    "History",
-    "PadHistory",
-    "Settings",
-    "compute",
-    "history",
-    "mark_history",
-    "without_drains",
-]
+__all__ = ["YEAR", "History", "PadHistory", "compute", "history", "mark_history", "without_drains"]

@@ -353,7 +353,7 @@ def _memory(
 _built: OrderedDict[tuple[object, ...], tuple[object, tuple[Array, Array, Array, Array]]] = OrderedDict()
 
 
-def angles(staged: Staged, first: int) -> tuple[bytes, ...]:
+def _angles(staged: Staged, first: int) -> tuple[bytes, ...]:
     """What else the strains of the first steps are made from."""
     return () if staged.angle is None else (staged.angle[:first].tobytes(),)
 
@@ -371,7 +371,7 @@ def _when_built(
         id(staged.unit),
         totals[:first].tobytes(),
         None if drain is None else id(drain.modes),
-        *angles(staged, first),
+        *_angles(staged, first),
     )
     if key in _built:
         return _built[key][1]

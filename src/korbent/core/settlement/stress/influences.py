@@ -78,11 +78,6 @@ def slope_of_pairs(places: Array, levels: Array, areas: Areas) -> Array:
     return np.stack([c * along_u - s * along_v, s * along_u + c * along_v], axis=1)
 
 
-def stress_at(x: float, y: float, levels: Array, areas: Areas) -> Array:
-    """Unit influences of rectangles below one point, shape (areas, levels)."""
-    return stress_of_pairs(np.array([x, y]), levels, areas)
-
-
 def _by_points(u: Array, v: Array, B: Array, L: Array, z: Array) -> Array:
     """A far rectangle as four point loads at its Gauss points."""
     gauss = 0.5 / np.sqrt(3.0)
