@@ -53,7 +53,8 @@ def test_by_hand_on_one_pad() -> None:
     t = math.tan(phi)
     Nq = math.exp(math.pi * t) * math.tan(math.pi / 4 + phi / 2) ** 2
     Nc, Ng = (Nq - 1) / t, 2 * (Nq + 1) * t
-    k, m = (D / B if D <= B else math.atan(D / B)), value("m")
+    k, m = D / pad.width, value("m")
+    assert value("W_B") == pad.width
     left = 1 - H / (N + B * L * c / t)
     expected = (
         c * Nc * (1 + B / L * Nq / Nc) * (1 + 0.4 * k) * (left**m - (1 - left**m) / (Nq - 1))

@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from korbent.core.bearing.layers import MECHANISMS, failure_depth, passive
+from korbent.core.bearing.layers.adopted import MECHANISMS, passive
+from korbent.core.bearing.layers.means import failure_depth
 from korbent.core.bearing.mechanism import mechanism_of
 from korbent.core.bearing.safety import compare
 from korbent.core.evaluate import Working, evaluate_pad, working
@@ -29,20 +30,21 @@ from korbent.verification.layers import (
 @pytest.mark.parametrize(
     ("upper", "lower", "below", "drainage", "settings", "expected"),
     [
-        (STRONG, WEAK_SAND, 1.0, "drained", {}, "punching"),
-        (STRONG, WEAK_SAND, 1.0, "drained", {"layer_mechanism": "load spread"}, "the stratum alone"),
+        (STRONG, WEAK_SAND, 1.0, "drained", {}, "weighted means"),
+        (STRONG, WEAK_SAND, 12.0, "drained", {}, "the stratum alone"),
+        (STRONG, SOFT, 1.0, "drained", {}, "punching"),
         (STRONG, SOFT, 1.0, "drained", {"layer_mechanism": "load spread"}, "load spread"),
         (STRONG, NEAR_SAND, 1.0, "drained", {}, "weighted means"),
-        (STRONG, NEAR_SAND, 1.0, "drained", {"layer_contrast": 1.0, "layer_mechanism": "punching"}, "weak stratum alone"),
         (WEAK_SAND, STRONG, 1.0, "drained", {}, "weak stratum alone"),
         (SOFT, STIFF, 0.4, "undrained", {}, "weak stratum alone"),
         (SOFT, STIFF, 0.4, "undrained", {"squeezing": True}, "squeezing"),
         (SOFT, STIFF, 1.9, "undrained", {"squeezing": True}, "the stratum alone"),
-        (STIFF, SOFT, 1.0, "undrained", {"layer_mechanism": "punching"}, "two clays"),
+        (STIFF, SOFT, 1.0, "undrained", {"layer_mechanism": "punching"}, "punching"),
+        (SOFT, STIFF, 0.02, "undrained", {}, "mean of what lies near"),
         (STIFF, SOFT, 20.0, "undrained", {}, "the stratum alone"),
     ],
 )  # fmt: skip
-def test_the_mechanism_is_chosen_in_order(
+def test_the_least_mechanism_is_adopted(
     upper: dict, lower: dict, below: float, drainage: str, settings: dict, expected: str
 ) -> None:
     assert mechanism(layered_pad(upper, lower, below, **settings), drainage) == expected
@@ -85,7 +87,7 @@ def test_the_working_leads_through_the_lower_stratum() -> None:
     found = working(project, project.pads[0], "safety-drained")
     assert isinstance(found, Working)
     symbols = {line.symbol for line in found.lines()}
-    assert {"q_1", "q_2", "q_P", "q_S", "f_side", "c_ud", "ρ", "t_u"} <= symbols
+    assert {"q_1", "q_A2", "q_W2", "q_P", "q_S", "q_M", "q_N", "f_d1", "t_1"} <= symbols
 
 
 def test_factored_strengths_go_down_too() -> None:
@@ -127,7 +129,8 @@ def test_the_comparison_lists_every_mechanism_with_its_reason() -> None:
     by_name = {m.method: m for m in rows}
     assert by_name["punching"].adopted
     assert by_name["punching"].ultimate == pytest.approx(resistance(project, "drained"))
-    assert by_name["weighted means"].ultimate is None
+    assert by_name["weighted means"].ultimate is not None
+    assert by_name["punching"].ultimate <= min(m.ultimate for m in rows if m.ultimate is not None) + 1e-9
     assert by_name["squeezing"].remark == "only of an undrained clay"
     assert all(m.remark for m in rows if m.ultimate is None)
 
@@ -160,7 +163,7 @@ def test_a_third_and_a_fourth_stratum_are_drawn_where_they_are() -> None:
     found = evaluate_pad(project, project.pads[0]).check("safety-drained")
     shown = mechanism_of(project, project.pads[0], found)
     assert shown is not None
-    assert (MECHANISMS[shown.code], shown.below) == ("spread to third stratum", "further")
+    assert (MECHANISMS[shown.code], shown.below) == ("punching", "further")
     assert shown.depth == pytest.approx(2.0)
     assert shown.phi_below == 0.0
 
@@ -173,3 +176,33 @@ def test_what_a_stratum_further_down_lacks_is_said() -> None:
         "a stratum further down is not in this resistance: the soil 'further' has no undrained strength"
         in found.message
     )
+
+
+def test_squeezing_needs_thin_clay_and_grows_as_it_thins() -> None:
+    values = [
+        resistance(layered_pad(SOFT, STIFF, t, squeezing=True), "undrained")
+        for t in (1.5, 1.0, 0.6, 0.3, 0.2)
+    ]
+    assert values[0] == pytest.approx(values[1])
+    assert all(b > a for a, b in pairwise(values[1:]))
+    assert values[-1] < resistance(layered_pad(STIFF, STIFF, 1.0), "undrained")
+
+
+def test_the_weight_below_the_base_is_the_mean_of_the_strata_over_its_width() -> None:
+    """Light sand from half a metre down: its weight counts by its share of B', below water less that of water."""
+    light = STRONG | {"weight": 15.0, "weight_saturated": 17.0}
+    project = layered_pad(STRONG, light, 0.5)
+    found = working(project, project.pads[0], "safety-drained")
+    assert isinstance(found, Working)
+
+    def weight(of: Working) -> float:
+        step = next(s for s in of.recording.steps if s.symbol == "gammaprime")
+        return float(np.asarray(step.value).ravel()[0])
+
+    assert weight(found) == pytest.approx((0.5 * 19.0 + 1.5 * 15.0) / 2.0)
+    from korbent.core.model import Water
+
+    wet = project.replaced(ground=project.ground.replaced(water=Water(low=-2.2, normal=-2.2, high=-2.2)))
+    found = working(wet, wet.pads[0], "safety-drained")
+    assert isinstance(found, Working)
+    assert weight(found) == pytest.approx((0.5 * 19.0 + 0.5 * 15.0 + 1.0 * (17.0 - 9.81)) / 2.0)

@@ -5,7 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from korbent.core.bearing.layers import MECHANISMS, failure_depth
+from korbent.core.bearing.layers.adopted import MECHANISMS
+from korbent.core.bearing.layers.means import failure_depth
 from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.bearing.safety import Comparison, compare
 from korbent.core.evaluate import evaluate
@@ -134,8 +135,8 @@ def test_every_mechanism_is_drawn_below_the_base(code: int) -> None:
 
 
 def test_a_selected_resistance_brings_its_mechanism(demo: Project) -> None:
-    pad = demo.pad("P8")
-    result = evaluate(demo).pad("P8")
+    pad = demo.pad("P10")
+    result = evaluate(demo).pad("P10")
     found = mechanism_of(demo, pad, result.check("resistance-drained"))
     assert found is not None
     assert (MECHANISMS[found.code], found.below) == ("punching", "Silty clay")

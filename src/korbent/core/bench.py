@@ -9,12 +9,12 @@ from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_a
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.geometry import PadGeometry, pad_geometry, table
+from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import (
     Profile,
     missing,
     next_other,
     parameter,
-    profile_at,
     stacked,
     stratum_below,
 )
@@ -223,7 +223,7 @@ def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, 
 def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
     """What pads must share to stand on one bench: the sequence of strata and the settings."""
     point = project.load_point(pad.load_point)
-    profile = profile_at(project.ground, point.x, point.y)
+    profile = profile_below(project.ground, pad, point)
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
     return (strata, project.settings_of(pad), pad.shape, pad.replacement, len(pad.further))
 
@@ -241,7 +241,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
         pads=tuple(pads), points=points, index=index,
         geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project,
         ground=project.ground, actions=project.actions, settings=project.settings_of(pads[0]),
-        standards=project.standards, profile=_stacked(project, points, index),
+        standards=project.standards, profile=_stacked(project, pads, points, index),
         finished=finished_at(project, pads[0]), site=project.site,
     )  # fmt: skip
 
@@ -262,7 +262,9 @@ def _together(*points: LoadPoint) -> tuple[LoadPoint, ...]:
     return points
 
 
-def _stacked(project: Project, points: Sequence[LoadPoint], index: Array) -> Profile | None:
-    profiles = [profile_at(project.ground, point.x, point.y) for point in points]
+def _stacked(
+    project: Project, pads: Sequence[Pad], points: Sequence[LoadPoint], index: Array
+) -> Profile | None:
+    profiles = [profile_below(project.ground, pad, point) for pad, point in zip(pads, points)]
     known = [profile for profile in profiles if profile is not None]
     return stacked(known, index) if known else None

@@ -27,7 +27,7 @@ from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
-from korbent.core.ground.profile import profile_at
+from korbent.core.ground.below import profile_below
 from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
@@ -261,7 +261,7 @@ def _depends_on(project: Project, pad: Pad) -> Dependence:
     kind = next((t for t in project.types if t.name == pad.type), None)
     point, ground = project.load_point(pad.load_point), project.ground
     values = (
-        pad, standing_on(project, pad), kind, project.settings, project.standards, profile_at(ground, point.x, point.y), ground.water,
+        pad, standing_on(project, pad), kind, project.settings, project.standards, profile_below(ground, pad, point), ground.water,
         ground.backfill, ground.surfaces, project.site,
         *project.actions.cases, *project.actions.combinations,
     )  # fmt: skip

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 from math import pi
 
 import numpy as np
@@ -207,16 +208,52 @@ def _cut(
 ) -> tuple[float, float, float]:
     """(area, x, y) of what stands on a base and displaces backfill; its middle from the first column.
 
-    What stands on a ring is taken to stand beside its backfill.
+    What of it stands over the hole of a ring displaces none: there is no backfill on the base there.
     """
-    if pad.shape == "ring":
-        return 0.0, 0.0, 0.0
-    parts = [(standing.footprint[0] * standing.footprint[1], 0.0, 0.0)]
-    for other in others:
-        x, y = local_place(pad, point, other)
-        parts.append((footprint_area(pad, other, first=False), x - pad.offset_x, y - pad.offset_y))
+    parts = []
+    for number, one in enumerate((point, *others)):
+        x, y = (pad.offset_x, pad.offset_y) if number == 0 else local_place(pad, point, one)
+        size = standing.footprint if number == 0 else standing_size(pad, one, first=False)
+        whole = size[0] * size[1]
+        hole, hole_x, hole_y = within_circle(pad.bore / 2, x, y, *size)
+        area = whole - hole
+        if area > 1e-9 * whole:
+            middle = ((whole * x - hole_x) / area, (whole * y - hole_y) / area)
+            parts.append((area, middle[0] - pad.offset_x, middle[1] - pad.offset_y))
     area = sum(p[0] for p in parts)
+    if not parts:
+        return 0.0, 0.0, 0.0
     return area, sum(p[0] * p[1] for p in parts) / area, sum(p[0] * p[2] for p in parts) / area
+
+
+def within_circle(
+    radius: float, x: float, y: float, size_x: float, size_y: float
+) -> tuple[float, float, float]:
+    """(area, first moments) of the part of a rectangle about (x, y) that lies within a circle about the origin, m2 and m3.
+
+    Between the places where its sides meet the circle by Gauss's rule over x, in the angle of the circle.
+    """
+    if radius <= 0.0:
+        return 0.0, 0.0, 0.0
+    x0, x1 = max(x - size_x / 2, -radius), min(x + size_x / 2, radius)
+    y0, y1 = y - size_y / 2, y + size_y / 2
+    if x1 <= x0:
+        return 0.0, 0.0, 0.0
+    meets = [s * (radius**2 - side**2) ** 0.5 for side in (y0, y1) if abs(side) < radius for s in (-1, 1)]
+    cuts = sorted({x0, x1, *(m for m in meets if x0 < m < x1)})
+    nodes, weights = np.polynomial.legendre.leggauss(24)
+    area = first_x = first_y = 0.0
+    for a, b in pairwise(cuts):
+        t0, t1 = np.arcsin(a / radius), np.arcsin(b / radius)
+        t = (t0 + t1) / 2 + (t1 - t0) / 2 * nodes
+        along, reach = radius * np.sin(t), radius * np.cos(t)
+        low, high = np.maximum(y0, -reach), np.minimum(y1, reach)
+        tall = np.maximum(high - low, 0.0)
+        step = weights * (t1 - t0) / 2 * reach
+        area += float(step @ tall)
+        first_x += float(step @ (tall * along))
+        first_y += float(step @ (tall * (low + high) / 2))
+    return area, first_x, first_y
 
 
 def standing_face(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float]:

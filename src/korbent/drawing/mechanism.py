@@ -2,17 +2,7 @@
 
 import math
 
-from korbent.core.bearing.layers import (
-    ALONE,
-    CLAYS,
-    FURTHER,
-    MEANS,
-    MECHANISMS,
-    PUNCHING,
-    SPREAD,
-    SQUEEZING,
-    WEAK,
-)
+from korbent.core.bearing.layers.adopted import MECHANISMS, PUNCHING, SPREAD, SQUEEZING
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.drawing.primitives import Line, Point, Polygon, Sketch, Text
 
@@ -21,7 +11,7 @@ def draw_mechanism(sketch: Sketch, shown: Mechanism, underside: float, bounds: t
     """Adds the mechanism. ``bounds``: how far left and right may be drawn, m."""
     x0, x1 = shown.left, shown.right
     label = MECHANISMS[shown.code] if shown.below else "failure of the stratum"
-    if shown.code in (PUNCHING, CLAYS):
+    if shown.code == PUNCHING:
         bottom = underside - shown.depth
         sketch.add(
             Polygon(
@@ -30,7 +20,7 @@ def draw_mechanism(sketch: Sketch, shown: Mechanism, underside: float, bounds: t
             *(Line(((x, underside), (x, bottom)), "beyond", 1.8, dash=True) for x in (x0, x1)),
         )  # fmt: skip
         _surfaces(sketch, x0, x1, bottom, shown.phi_below, bounds, shown.toward)
-    elif shown.code in (SPREAD, *FURTHER):
+    elif shown.code == SPREAD:
         bottom, wide = underside - shown.depth, shown.spread * shown.depth
         sketch.add(
             Polygon(
@@ -50,7 +40,7 @@ def draw_mechanism(sketch: Sketch, shown: Mechanism, underside: float, bounds: t
         sketch.add(
             Polygon(((x0, underside), (x1, underside), (x1, bottom), (x0, bottom)), "beyond", None, opacity=0.12, key="mechanism")
         )  # fmt: skip
-    elif shown.code in (ALONE, MEANS, WEAK):
+    else:
         _surfaces(sketch, x0, x1, underside, shown.phi, bounds, shown.toward)
     sketch.add(
         Text(

@@ -3,7 +3,8 @@
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.bench import finished_at
 from korbent.core.evaluate import BaseState
-from korbent.core.ground.profile import DRY, Profile, profile_at, strata_of
+from korbent.core.ground.below import profile_below
+from korbent.core.ground.profile import DRY, Profile, strata_of
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.mechanism import draw_mechanism
@@ -23,7 +24,7 @@ def section_drawing(
 ) -> Drawing:
     """The section along the pad's x axis, looking along +y. ``aspect``: width over height of the page."""
     point = project.load_point(pad.load_point)
-    profile = profile_at(project.ground, point.x, point.y)
+    profile = profile_below(project.ground, pad, point)
     finished = finished_at(project, pad)
     half = pad.width / 2
     high = max(finished, point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.75

@@ -109,11 +109,40 @@ def loads(text: str, path: Path) -> Project:
     problem = _wrong_kind(content)
     if problem:
         raise ProjectFileError(path, [problem])
-    raw = content["project"]
+    raw = _without_retired(content["project"])
     try:
         return recomputed(Project.model_validate(raw))
     except ValidationError as error:
         raise ProjectFileError(path, problems_of(error, raw)) from None
+
+
+RETIRED = ("layer_contrast",)
+"""Settings that older files hold and that nothing reads any more."""
+
+
+def _without_retired(raw: dict[str, Any]) -> dict[str, Any]:
+    """The project of a file without settings that are gone: of the project, of its types and of its bases."""
+
+    def kept(values: Any) -> Any:
+        return {k: v for k, v in values.items() if k not in RETIRED} if isinstance(values, dict) else values
+
+    def rows(values: Any) -> Any:
+        if not isinstance(values, list):
+            return values
+        return [
+            row | {"overrides": kept(row["overrides"])}
+            if isinstance(row, dict) and "overrides" in row
+            else row
+            for row in values
+        ]
+
+    found = dict(raw)
+    if "settings" in found:
+        found["settings"] = kept(found["settings"])
+    for name in ("pads", "types"):
+        if name in found:
+            found[name] = rows(found[name])
+    return found
 
 
 class _DoubleKeyError(ValueError):

@@ -19,6 +19,7 @@ FAMILIES: dict[str, dict[str, float]] = {
     "inclined along L'": {"H_L": 80.0, "depth": 1.0},
     "tilted base": {"tilt": 6.0, "H_B": 40.0},
     "sloping ground": {"slope": 12.0},
+    "depth over the full width": {"depth": 1.5, "full_B": 2.6, "full_L": 3.4},
     "water below (light weight)": {"weight": 9.0, "depth": 1.0},
 }
 
@@ -58,7 +59,7 @@ def _meyerhof(v: dict[str, float]) -> float:
     phi = math.radians(v["phi"])
     K = (1 + math.sin(phi)) / (1 - math.sin(phi))
     Nq = math.exp(math.pi * math.tan(phi)) * K
-    s, d = v["B"] / v["L"], v["depth"] / v["B"] * math.sqrt(K)
+    s, d = v["B"] / v["L"], v["depth"] / v.get("full_B", v["B"]) * math.sqrt(K)
     angle = math.degrees(math.atan2(math.hypot(v["H_B"], v["H_L"]), v["N"]))
     i, ig = (1 - angle / 90) ** 2, (1 - angle / v["phi"]) ** 2
     sg, dg = 1 + 0.1 * K * s, 1 + 0.1 * d
@@ -75,11 +76,11 @@ def _hansen(v: dict[str, float]) -> float:
     Nc, Ng = (Nq - 1) / math.tan(phi), 1.5 * (Nq - 1) * math.tan(phi)
     F = v["N"] + v["B"] * v["L"] * v["cohesion"] / math.tan(phi)
 
-    def along(size: float, other: float, H: float, H_other: float) -> float:
+    def along(size: float, other: float, H: float, H_other: float, full: float) -> float:
         iq = (1 - 0.5 * H / F) ** 5
         ig, ig_other = ((1 - (0.7 - v["tilt"] / 450) * h / F) ** 5 for h in (H, H_other))
         ic = iq - (1 - iq) / (Nq - 1)
-        k, r = _k(v["depth"], size), size / other
+        k, r = _k(v["depth"], full), size / other
         c = Nc * (1 + r * ic * Nq / Nc) * (1 + 0.4 * k) * ic * (1 - v["tilt"] / 147) * (1 - v["slope"] / 147)
         g = (1 - 0.5 * math.tan(beta)) ** 5
         q = (
@@ -93,7 +94,10 @@ def _hansen(v: dict[str, float]) -> float:
         w = Ng * max(1 - 0.4 * r * ig / ig_other, 0.6) * ig * math.exp(-2.7 * eta * math.tan(phi)) * g
         return v["cohesion"] * c + v["overburden"] * q + v["weight"] * size / 2 * w
 
-    return min(along(v["B"], v["L"], v["H_B"], v["H_L"]), along(v["L"], v["B"], v["H_L"], v["H_B"]))
+    return min(
+        along(v["B"], v["L"], v["H_B"], v["H_L"], v.get("full_B", v["B"])),
+        along(v["L"], v["B"], v["H_L"], v["H_B"], v.get("full_L", v["L"])),
+    )
 
 
 def _m(v: dict[str, float]) -> float:
@@ -110,7 +114,7 @@ def _vesic(v: dict[str, float]) -> float:
     Nq = math.exp(math.pi * t) * (1 + math.sin(phi)) / (1 - math.sin(phi))
     Nc = (Nq - 1) / t
     left = 1 - math.hypot(v["H_B"], v["H_L"]) / (v["N"] + v["B"] * v["L"] * v["cohesion"] / t)
-    m, s, k = _m(v), v["B"] / v["L"], _k(v["depth"], v["B"])
+    m, s, k = _m(v), v["B"] / v["L"], _k(v["depth"], v.get("full_B", v["B"]))
     iq, b, g = left**m, (1 - eta * t) ** 2, (1 - math.tan(beta)) ** 2
 
     def less(x: float) -> float:
@@ -145,13 +149,13 @@ DRAINED = {"Terzaghi 1943": _terzaghi, "Meyerhof 1963": _meyerhof, "Brinch Hanse
 
 def _undrained(method: str, v: dict[str, float]) -> float:
     c, q, s, A = v["cohesion"], v["overburden"], v["B"] / v["L"], v["B"] * v["L"]
-    H, k = math.hypot(v["H_B"], v["H_L"]), _k(v["depth"], v["B"])
+    H, k = math.hypot(v["H_B"], v["H_L"]), _k(v["depth"], v.get("full_B", v["B"]))
     root = math.sqrt(1 - H / (A * c))
     five = math.pi + 2
     if method == "Terzaghi 1943":
         return (1.5 * math.pi + 1) * c * (1 + 0.3 * s) + q
     if method == "Meyerhof 1963":
-        return (five * c * (1 + 0.2 * s) * (1 + 0.2 * v["depth"] / v["B"]) + q) * (
+        return (five * c * (1 + 0.2 * s) * (1 + 0.2 * v["depth"] / v.get("full_B", v["B"])) + q) * (
             1 - math.degrees(math.atan2(H, v["N"])) / 90
         ) ** 2
     if method == "Brinch Hansen 1970":
@@ -162,7 +166,9 @@ def _undrained(method: str, v: dict[str, float]) -> float:
         b, g = (1 - 2 * math.radians(v[x]) / five for x in ("tilt", "slope"))
         weight = v["weight"] * v["B"] * math.sin(math.radians(v["slope"])) * max(1 - 0.4 * s, 0.6)
         return (
-            five * c * (1 + s / five) * (1 + 0.4 * k) * (1 - _m(v) * H / (A * c * five)) * b * g + q - weight
+            five * c * (1 + s / five) * (1 + 0.4 * k) * (1 - _m(v) * H / (A * c * five)) * b * g
+            + q * (1 - math.tan(math.radians(v["slope"]))) ** 2
+            - weight
         )
     return five * c * (1 + 0.2 * s) * 0.5 * (1 + root) * (1 - 2 * math.radians(v["tilt"]) / five) + q
 

@@ -61,7 +61,7 @@ def one_pad(**changes: object) -> Project:
                 Combination(number=4, factors={"G": 0.9, "E": 1.0}, serves=("UPL",), water="high", weight_unfavourable=0.9, weight_favourable=0.9),
             ),
             load_points=(
-                LoadPoint(name="C", x=0, y=0, size_x=0.4, size_y=0.4, level=0.0,
+                LoadPoint(name="C", x=0, y=0, size_x=0.4, size_y=0.4, level=max(0.0, float(str(pad["level"]))),
                           loads={"G": load, "E": Load(V=-100.0, Hx=30.0, My=90.0)}),
             ),
         ),

@@ -10,7 +10,7 @@ from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
 from korbent.core.checks import Check, CheckResult, State
 from korbent.core.evaluate import BaseState, Working
-from korbent.core.ground.profile import profile_at
+from korbent.core.ground.below import profile_below
 from korbent.drawing.methods import methods_chart
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
@@ -173,7 +173,7 @@ class BearingStop(Stop):
         place = ""
         if pad:
             point = self.session.project.load_point(pad.load_point)
-            profile = profile_at(self.session.project.ground, point.x, point.y)
+            profile = profile_below(self.session.project.ground, pad, point)
             place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
         self.section_pane.detail.setText(f"{text} · true scale{place}")
         model = "uniform on the effective area" if self.uniform() else "linear without tension"

@@ -8,8 +8,9 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing import annex_d
-from korbent.core.bearing.effective import on_effective_area
-from korbent.core.bearing.layers import Factors, Layered, layered
+from korbent.core.bearing.effective import as_seen, on_effective_area
+from korbent.core.bearing.layers.adopted import Factors, Layered, layered, place_of
+from korbent.core.bearing.layers.strata import weight_below
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.methods.base import Base, Ultimate
 from korbent.core.bearing.presumed import (
@@ -207,11 +208,9 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
         "effective overburden at the founding level, from the strata up to finished ground",
         "z_f z_fin z_w",
     )
-    weight = annex_d.weight_below(
-        bench.soil("weight"), bench.soil("weight_saturated"), g.underside, water, B_eff, record
-    )
+    weight = weight_below(bench, g.underside, B_eff, water, "effective", record)
     r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record, bench.tilt)
-    base = _base(bench, forces, forces.N, B_x, L_y, cohesion, np.arctan(tan_phi), q, weight)
+    base = as_seen(bench, on_area, forces.N, cohesion, np.arctan(tan_phi), q, weight)
     return _resistance("resistance-drained", bench, situations, contact, area, base, pressing, r, why, record)
 
 
@@ -241,25 +240,10 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
         "z_f z_fin z_w",
     )
     r = annex_d.undrained(H, B_eff, L_eff, strength, q, record, bench.tilt)
-    base = _base(
-        bench, forces, forces.V, B_x, L_y, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated")
-    )
+    base = as_seen(bench, on_area, forces.V, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated"))
     return _resistance(
         "resistance-undrained", bench, situations, contact, area, base, pressing, r, why, record
     )
-
-
-def _base(
-    bench: Bench, forces: BaseForces, vertical: Array, B_x: Array, L_y: Array, cohesion: Array, phi: Array, overburden: Array, weight: Array
-) -> Base:  # fmt: skip
-    """The base as the methods see it, with design strengths."""
-    short_x = B_x <= L_y
-    return Base(
-        N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
-        B=np.minimum(B_x, L_y), L=np.maximum(B_x, L_y), depth=np.maximum(bench.finished - bench.geometry.underside, 0.0),
-        cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
-        circle=float(bench.geometry.shape == "circle"),
-    )  # fmt: skip
 
 
 def _resistance(
@@ -312,7 +296,7 @@ def _resistance(
     return Outcome(
         CHECKS[check], demand, np.where(usable, design, 0.0), ratio, situations, ~usable,
         blocks=(drainage if scoped is record else f"{drainage} layers",), why_not=why, warnings=_left_out(bench, with_all), note=note,
-        because=because, place=with_all.mechanism if with_all else None,
+        because=because, place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
     )  # fmt: skip
 
 

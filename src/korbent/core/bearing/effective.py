@@ -5,9 +5,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
+from korbent.core.bearing.methods.base import Base
 from korbent.core.bench import Bench
 from korbent.core.contact.base import effective_under
 from korbent.core.contact.rectangle import Contact
+from korbent.core.model.actions import LoadPoint
+from korbent.core.model.foundations import Pad
 from korbent.core.working import SILENT, Array, Recorder
 
 ENDLESS = 1000.0
@@ -37,7 +40,7 @@ def on_effective_area(
     wall = np.array([p.kind in ("masonry wall", "concrete wall") for p in bench.points])[bench.index][:, None]
     if bench.settings.strip != "endless" or g.shape != "rectangle" or not wall.any():
         return OnArea(area.x, area.y, forces, np.ones_like(g.B))
-    along_y = g.footprint[1] >= g.footprint[0]
+    along_y = np.array([runs_along_y(p, w) for p, w in zip(bench.pads, bench.points)])[bench.index][:, None]
     short, long = np.where(along_y, area.x, area.y), np.where(along_y, area.y, area.x)
     times = np.where(wall, ENDLESS * np.maximum(short, 1e-9) / np.maximum(long, 1e-9), 1.0)
     x, y = np.where(along_y, area.x, area.x * times), np.where(along_y, area.y * times, area.y)
@@ -51,3 +54,25 @@ def on_effective_area(
         record(f"{symbol}_1", symbol, getattr(forces, name), "kN", note="of the base")
         record(symbol, f"{symbol}_1*k_L", more[name], "kN", note="of the strip")
     return OnArea(x, y, replace(forces, **more), times)
+
+
+def runs_along_y(pad: Pad, wall: LoadPoint) -> bool:
+    """Whether a wall runs along the y axis of its base, or nearer to it than to the x axis."""
+    angle = np.deg2rad(wall.rotation - pad.rotation + (90.0 if wall.size_y >= wall.size_x else 0.0))
+    return bool(abs(np.sin(angle)) >= abs(np.cos(angle)) - 1e-9)
+
+
+def as_seen(
+    bench: Bench, area: OnArea, vertical: Array, cohesion: Array, phi: Array, overburden: Array, weight: Array
+) -> Base:
+    """The base as the methods of bearing resistance see it, with the strengths that are given."""
+    g, forces, settings = bench.geometry, area.forces, bench.settings
+    short_x = area.x <= area.y
+    B, L = np.minimum(area.x, area.y), np.maximum(area.x, area.y)
+    full = settings.depth_width == "full"
+    return Base(
+        N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)), B=B, L=L,
+        depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
+        circle=float(g.shape != "rectangle"), full_B=np.where(short_x, g.B, g.L) if full else B,
+        full_L=np.where(short_x, g.L, g.B) * area.times if full else L, arctan=settings.depth_measure == "arctangent",
+    )  # fmt: skip

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.bearing.layers import ALONE, FURTHER, answers
+from korbent.core.bearing.layers.adopted import ALONE, from_place
+from korbent.core.bearing.layers.strata import answers
 from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult
 from korbent.core.contact.base import contact_under, effective_under
@@ -49,12 +50,11 @@ def mechanism_of(project: Project, pad: Pad, result: CheckResult) -> Mechanism |
     B_x = effective_under(g, contact, forces.Hx, forces.Hy).x
     e = float(np.broadcast_to(contact.e_x, vertical.shape)[0, i])
     half = float(np.broadcast_to(B_x, vertical.shape)[0, i]) / 2
-    code = int(result.place) if result.place is not None else ALONE
-    soils, following = bench.profile.soils, np.append(next_other(bench.profile), len(bench.profile.soils))
+    soils = bench.profile.soils
     founding = int(bench.founding_stratum()[0])
-    at = int(following[founding])
-    for _ in range(FURTHER.index(code) + 1 if code in FURTHER else 0):
-        at = int(following[at])
+    code, at = from_place(result.place) if result.place is not None else (ALONE, founding)
+    if at == founding:
+        at = int(next_other(bench.profile)[founding])
     below = soils[at] if at < len(soils) else None
     tops = np.broadcast_to(bench.profile.top, (1, len(soils)))[0]
 

@@ -1,33 +1,32 @@
 """Safety against bearing failure with a global factor, by the chosen method, and all methods side by side."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing.checks import layers_left_out
-from korbent.core.bearing.effective import on_effective_area
-from korbent.core.bearing.layers import (
+from korbent.core.bearing.effective import as_seen, on_effective_area
+from korbent.core.bearing.layers.adopted import (
     ALONE,
-    CLAYS,
-    FURTHER,
-    MEANS,
+    FILM,
     MECHANISMS,
-    PUNCHING,
     SQUEEZING,
     WEAK,
     Factors,
     Layered,
     layered,
+    place_of,
 )
+from korbent.core.bearing.layers.strata import weight_below
 from korbent.core.bearing.methods import METHODS, Base, Method, Ultimate
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.base import contact_under
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import table
-from korbent.core.ground.profile import WATER_WEIGHT, effective_stress, total_stress
+from korbent.core.ground.profile import effective_stress, total_stress
 from korbent.core.model import Pad, Project
 from korbent.core.working import SILENT, Array, Recorder, Recording
 
@@ -94,7 +93,7 @@ def _safety(
     return Outcome(
         CHECKS[check], demand, np.where(usable, found.pressure, 0.0), ratio, situations, ~usable, blocks=(block,), why_not=why,
         not_applicable=idle, required_factor=settings.factor_bearing, note=note, warnings=warnings,
-        place=with_all.mechanism if with_all else None,
+        place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
         because="the resultant lies outside the base, or the horizontal force is too great for the ground",
     )  # fmt: skip
 
@@ -127,28 +126,19 @@ def base_on(
     vertical = forces.N if drainage == "drained" else forces.V
     contact = contact_under(g, vertical, forces.Mx, forces.My)
     on_area = on_effective_area(bench, contact, forces)
-    B_x, L_y, forces = on_area.x, on_area.y, on_area.forces
-    vertical = forces.N if drainage == "drained" else forces.V
-    short_x = B_x <= L_y
-    B, L = np.minimum(B_x, L_y), np.maximum(B_x, L_y)
+    vertical = on_area.forces.N if drainage == "drained" else on_area.forces.V
     water = bench.water(situations)
     at = (profile, ground.backfill, np.array(bench.finished), g.underside, water)
     if drainage == "drained":
         phi = np.deg2rad(np.where(bench.soil("friction_angle") > 0, bench.soil("friction_angle"), 30.0))
         cohesion, overburden = bench.soil("cohesion"), effective_stress(*at)
-        dry = np.clip(g.underside - water, 0.0, B)
-        weight = (
-            bench.soil("weight") * dry + (bench.soil("weight_saturated") - WATER_WEIGHT) * (B - dry)
-        ) / np.maximum(B, 1e-12)
     else:
         phi = np.zeros_like(g.B)
         cohesion, overburden = bench.undrained_strength_typed(), total_stress(*at)
-        weight = bench.soil("weight_saturated")
-    return Base(
-        N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
-        B=B, L=L, depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight,
-        circle=float(g.shape == "circle"), tilt=float(np.deg2rad(bench.settings.base_tilt)), slope=float(np.deg2rad(bench.settings.ground_slope)),
-    ), contact  # fmt: skip
+    kind = "effective" if drainage == "drained" else "total"
+    weight = weight_below(bench, g.underside, np.minimum(on_area.x, on_area.y), water, kind)
+    base = as_seen(bench, on_area, vertical, cohesion, phi, overburden, weight)
+    return replace(base, slope=float(np.deg2rad(bench.settings.ground_slope))), contact
 
 
 @dataclass(frozen=True)
@@ -193,12 +183,12 @@ def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
     if not np.isfinite(pressure).any():
         return Comparison(drainage, why="the resultant lies outside the base in every situation")
     worst = int(np.argmax(np.broadcast_to(pressure, shape)[0]))
-    one = Base(
-        **{
-            n: np.broadcast_to(np.asarray(v, dtype=float), shape)[:1, worst : worst + 1]
-            for n, v in vars(base).items()
-        }
-    )
+    arrays = {
+        n: np.broadcast_to(np.asarray(v, dtype=float), shape)[:1, worst : worst + 1]
+        for n, v in vars(base).items()
+        if n != "arctan"
+    }
+    one = Base(**arrays, arctan=base.arctan)
     found = []
     for name, method in METHODS.items():
         recording = Recording()
@@ -233,10 +223,11 @@ def _mechanisms(bench: Bench, base: Base, drainage: str, water: Array, pressure:
     governing = int(with_all.mechanism[0, 0])
     rows = []
     for code, values in with_all.values.items():
-        if code in (ALONE, WEAK) and code != governing:
-            continue
-        possible = with_all.at(with_all.possible[code], 0, 0) > 0 or code == governing
         value = with_all.at(values, 0, 0)
+        possible = bool(np.isfinite(value)) or code == governing
+        if code in (ALONE, FILM) and code != governing:
+            continue
+        value = float(with_all.pressure[0, 0]) if code == governing else value
         rows.append(
             Compared(
                 MECHANISMS[code],
@@ -252,27 +243,13 @@ def _mechanisms(bench: Bench, base: Base, drainage: str, water: Array, pressure:
                 adopted=code == governing,
             )
         )
-    if governing in FURTHER:
-        value = float(with_all.pressure[0, 0])
-        why = with_all.why(governing, 0, 0)
-        rows.append(Compared(MECHANISMS[governing], value, value / pressure, why, recording, True, True))
     return rows
 
 
 def _not_possible(with_all: Layered, code: int, drainage: str) -> str:
     """Why a mechanism is left out."""
-    ratio = with_all.at(with_all.contrast, 0, 0)
-    if code == MEANS:
-        small = 1 / with_all.limit <= ratio <= with_all.limit
-        return "below the failure, or drains otherwise" if small else f"contrast {ratio:.2f} is not small"
-    if code == CLAYS and drainage == "drained":
-        return "not both clays undrained"
     if code == SQUEEZING:
-        return "not chosen in the settings" if drainage == "undrained" else "only of an undrained clay"
-    return (
-        "strong over weak only"
-        if ratio >= 1
-        else "two undrained clays have their own solution"
-        if code == PUNCHING
-        else "not both clays undrained"
-    )
+        if drainage == "drained":
+            return "only of an undrained clay"
+        return "not chosen in the settings, or the clay is thick"
+    return "weak over strong only" if code == WEAK else "nothing further down is known"

@@ -12,6 +12,9 @@ import numpy as np
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
+AT_EDGE = 1e-5
+"""Where the resultant is nearer to an edge than this share of the size, nothing holds the base up any more: the pressed strip
+would be so narrow that no ground bears it."""
 ITERATIONS = 40
 HALVINGS = 20
 
@@ -60,7 +63,7 @@ def linear_no_tension(
     pressed = N > 0.0
     nonzero = np.where(N != 0.0, N, 1.0)
     e_x, e_y = My / nonzero, -Mx / nonzero
-    stable = pressed & (np.abs(e_x) < 0.4999999 * B) & (np.abs(e_y) < 0.4999999 * L)
+    stable = pressed & (np.abs(e_x) <= (0.5 - AT_EDGE) * B) & (np.abs(e_y) <= (0.5 - AT_EDGE) * L)
     force = np.where(stable, N, 0.0)
     u = np.where(stable, e_x / B, 0.0)
     v = np.where(stable, e_y / L, 0.0)
@@ -144,7 +147,9 @@ def _partial(u: Array, v: Array) -> tuple[Array, Array, Array, Array]:
 
 def _newton_step(X: Array, Y: Array, cell: Array, plane: Array, K: Array, F: Array) -> tuple[Array, Array]:
     """One step of Newton's method, halved for each case until the convex function no longer grows."""
-    step = np.linalg.solve(K, F[..., None])[..., 0] - plane
+    # a ridge that only keeps the matrix of a very narrow contact invertible: the result is where K plane = F
+    ridge = 1e-15 * np.einsum("nii->n", K)[:, None, None] * np.eye(3)
+    step = np.linalg.solve(K + ridge, F[..., None])[..., 0] - plane
     value = _value(K, plane, F)
     new, K_new = plane + step, K.copy()
     search = np.arange(len(plane))

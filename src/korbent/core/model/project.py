@@ -257,6 +257,7 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                     f"the column axis would stand {abs(offset) - size / 2:.3g} m outside the pad; "
                     f"at most half its size, {size / 2:.3g} m",
                 )
+        yield from _standing_on(pad, points)
         if pad.pedestal and None not in (pad.level, pad.thickness, pad.pedestal.top):
             top = pad.level + (pad.thickness if pad.held != "top" else 0.0)
             if pad.pedestal.top <= top:
@@ -264,6 +265,30 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                     f"pads[{pad.name}].pedestal.top",
                     f"the pedestal ends at {pad.pedestal.top:g} m, not above the top of the base at {top:g} m",
                 )
+
+
+def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:
+    """A pedestal larger than its base, and loads that act below the underside."""
+    sizes = ("x", pad.width, "width"), ("y", pad.length, "length")
+    for axis, size, word in sizes if pad.pedestal else ():
+        own = getattr(pad.pedestal, f"size_{axis}")
+        if None not in (own, size) and own > size + 1e-9:
+            yield Problem(
+                f"pads[{pad.name}].pedestal.size_{axis}",
+                f"the pedestal, {own:g} m, is larger than the {word} of its base, {size:g} m: make the base larger or the pedestal smaller",
+            )
+    if None in (pad.level, pad.thickness):
+        return
+    underside = pad.level - (pad.thickness if pad.held == "top" else 0.0)
+    for name in (pad.load_point, *(pad.further or ())):
+        point = points.get(name)
+        level = getattr(point, "level", None)
+        if level is not None and level < underside - 1e-9:
+            yield Problem(
+                f"pads[{pad.name}].level",
+                f"the loads of {name} act at {level:+g} m, below the underside of the base at {underside:+g} m: lower the base or correct "
+                "the level of the loads",
+            )
 
 
 def _off_the_base(pad: Any, points: Any) -> Iterator[Problem]:

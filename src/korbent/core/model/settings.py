@@ -49,6 +49,12 @@ class Settings(Frozen):
     bearing_method: Literal[
         "Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"
     ] = Field(default="Vesic 1975", title="Method for that")
+    depth_width: Literal["full", "effective"] = Field(
+        default="full", title="Depth factors: depth over the width of the base"
+    )
+    depth_measure: Literal["arctangent beyond 1", "arctangent"] = Field(
+        default="arctangent beyond 1", title="Depth factors of Hansen and Vesic: D/B as"
+    )
     layer_mechanism: Literal["lesser", "punching", "load spread"] = Field(
         default="lesser", title="Strong over weak stratum by"
     )
@@ -56,9 +62,8 @@ class Settings(Frozen):
         default="its length", title="A wall's base resists as a strip of"
     )
     load_spread: Share = Field(default=0.5, title="Load spread, sideways for 1 down")
-    punching_share: Share = Field(default=0.5, title="δ/φ and share of c on punching planes")
-    layer_contrast: float = Field(
-        default=1.5, ge=1.0, le=5.0, title="Contrast of strata that is small, up to ×"
+    punching_share: Share = Field(
+        default=0.5, title="δ/φ and share of c′ on punching planes (clay: 0.75 of c_u)"
     )
     squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
     base_tilt: float = Field(

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import Bench, benches_for, standing_on
-from korbent.core.ground.profile import Profile, profile_at, total_stress
+from korbent.core.ground.below import profile_below
+from korbent.core.ground.profile import Profile, total_stress
 from korbent.core.identity import remembered
 from korbent.core.model.project import Project
 from korbent.core.settlement.footing import equal_rectangle
@@ -105,7 +106,7 @@ def pressing_of(project: Project) -> list[Pressing]:
             one = Pressing(
                 float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(g.rotation[row, 0]), float(g.underside[row, 0]),
                 q[row].copy(), stages[:, row].copy(), int(first[row]), float(g.B[row, 0]) / 2 if hole[row, 0] > 0 else 0.0,
-                float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), profile_at(project.ground, point.x, point.y),
+                float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), profile_below(project.ground, bench.pads[row], point),
             )  # fmt: skip
             key, values = keys[new[position]]
             _pressing[key] = (values, one)
@@ -132,7 +133,7 @@ def pressing_keys(project: Project) -> list[Key]:
     found: list[Key] = []
     for pad in project.pads:
         points = standing_on(project, pad)
-        own = (pad, points, project.settings_of(pad), profile_at(ground, points[0].x, points[0].y))
+        own = (pad, points, project.settings_of(pad), profile_below(ground, pad, points[0]))
         found.append(((*map(id, own), *same), (*own, *common)))
     return found
 

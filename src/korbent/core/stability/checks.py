@@ -5,14 +5,14 @@ from dataclasses import replace
 
 import numpy as np
 
-from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.base_forces import BaseForces, case_loads
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing.annex_d import effective_sizes
 from korbent.core.bench import Bench
-from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply, governing
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.stability import sliding
-from korbent.core.stability.overturning import EDGES, RIM, moments_about_edges, moments_about_rim
+from korbent.core.stability.overturning import EDGES, RIM, Vertical, moments_about_edges, moments_about_rim
 from korbent.core.stability.resisting import passive_forces, prop_forces, prop_moments
 from korbent.core.stability.uplift import uplift_forces
 from korbent.core.working import Array, Recorder
@@ -170,16 +170,41 @@ def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [cannot("overturning", "no combination serves 'EQU' or 'allowable': mark one in Actions")]
     forces = bench.forces(situations, record)
     edges = EDGES if bench.geometry.shape == "rectangle" else (RIM,)
-    moments = moments_about_edges if len(edges) > 1 else moments_about_rim
-    over, back = moments(bench.geometry, forces, situations, record, prop_moments(bench, forces, record))
+    about = moments_about_edges if len(edges) > 1 else moments_about_rim
+    apart = None if required is None else _verticals(bench, situations)
+    found = about(bench.geometry, forces, situations, record, prop_moments(bench, forces, record), apart)
+    over, back = found.over, found.back
     ratio = _driving_over_holding(over, back, required, [record.scope(e) for e in edges], "M_dst", "M_stb")
-    return [
-        Outcome(
-            CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=edges,
-            required_factor=required,
-            note=lambda i, j: f"about the {edges[j // len(situations)]}", because="nothing stabilises the base",
+    outcome = Outcome(
+        CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=edges,
+        required_factor=required,
+        note=lambda i, j: f"about the {edges[j // len(situations)]}", because="nothing stabilises the base",
+    )  # fmt: skip
+
+    def warning(candidate: int) -> str:
+        row = min(candidate, found.netted.shape[0] - 1)
+        netted = bool(found.netted[row, governing(outcome, candidate)])
+        return (
+            "more than half of the lateral moments cancel in this combination: make sure that they act together"
+            if netted
+            else ""
         )
-    ]  # fmt: skip
+
+    return [replace(outcome, warnings=warning)]
+
+
+def _verticals(bench: Bench, situations: Situations) -> Vertical:
+    """The vertical loads of all columns on each candidate, and where they stand."""
+    g = bench.geometry
+    most = max(len(points) for points in bench.standing)
+    V, dx, dy = (np.zeros((len(bench.standing), most, n)) for n in (len(situations.cases), 1, 1))
+    for row, points in enumerate(bench.standing):
+        for k, point in enumerate(points):
+            V[row, k] = case_loads(point, situations.cases)[:, 0]
+            dx[row, k], dy[row, k] = point.x - points[0].x, point.y - points[0].y
+    c, s = np.cos(g.rotation)[:, None], np.sin(g.rotation)[:, None]
+    V, dx, dy = V[bench.index], dx[bench.index], dy[bench.index]
+    return Vertical(V, g.offset_x[:, None] + c * dx + s * dy, g.offset_y[:, None] - s * dx + c * dy)
 
 
 def uplift_checks(bench: Bench, record: Recorder) -> list[Outcome]:

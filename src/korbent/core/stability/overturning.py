@@ -1,8 +1,12 @@
-"""Overturning about the four edges of a rectangular base.
+"""Overturning about the four edges of a rectangular base, or about the rim of a round one.
 
-The rule: an action whose own moment about the edge overturns is destabilising with its whole moment, all
-others stabilise. The parts of one load case (V, M and H times its height) act together.
+Two rules. By action (EQU): an action whose own moment about the edge overturns is destabilising with its whole moment, all
+others stabilise; the parts of one load case (V, M and H times its height) act together. With a global factor: vertical loads
+stabilise or overturn each by its own sign, column by column; against them stand the lateral moments (M, and H times its height)
+netted over the whole combination. How loads are split into cases does not matter to it.
 """
+
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -19,14 +23,75 @@ TOWARDS = np.arange(0.0, 2 * np.pi, np.pi / 12)
 """Directions in which a round base is tipped besides that of its resultant, rad."""
 
 
+MOSTLY_NETTED = 0.5
+"""Where less than this share of the lateral moments is left by netting, it is said."""
+
+
+@dataclass(frozen=True)
+class Vertical:
+    """Vertical loads of the columns on a base by case, kN, (candidates, columns, cases), and where they stand from its middle,
+    m, (candidates, columns, 1)."""
+
+    V: Array
+    x: Array
+    y: Array
+
+
+@dataclass(frozen=True)
+class Moments:
+    """Moments about the edges, kNm, (candidates, edges x situations), edges outermost."""
+
+    over: Array
+    back: Array
+    netted: Array
+    """Where more than half of the lateral moments cancel in netting."""
+
+
+def _apart(
+    lateral: Array, vertical: Array, situations: Situations, r: Recorder, labels: tuple[str, ...]
+) -> tuple[Array, Array, Array]:
+    """(overturning, stabilising, mostly netted) of loads with a global factor.
+
+    Args:
+        lateral: moments towards the edge by case, not factored, (..., cases).
+        vertical: those of the vertical loads by column and case, (..., columns, cases); overturning positive.
+    """
+    sides = lateral[..., None, :] * situations.overturning * situations.factors
+    uprights = vertical[..., :, None, :] * situations.factors
+    net, gross = sides.sum(-1), np.abs(sides).sum(-1)
+    lifting, pressing = np.maximum(uprights, 0.0).sum((-3, -1)), np.maximum(-uprights, 0.0).sum((-3, -1))
+    r.listed("M_lk", sides, labels, "kNm", "factored lateral moment of each case towards the edge")
+    r("M_lat", "total(M_lk)", net, "kNm", note="lateral moments, netted over the combination")
+    r("M_gross", "total(abs(M_lk))", gross, "kNm", note="their gross sum")
+    r("M_lift", "", lifting, "kNm", note="vertical loads that lift", needs="l_c")
+    r(
+        "M_over",
+        "max(M_lat, 0) + M_lift",
+        np.maximum(net, 0.0) + lifting,
+        "kNm",
+        "",
+        "what overturns of the loads; " + GLOBAL,
+    )
+    r("M_back", "", pressing, "kNm", note="vertical loads that press down", needs="l_c")
+    netted = (gross > 1e-9) & (np.abs(net) < MOSTLY_NETTED * gross) & (net > -1e-9 * gross)
+    return np.maximum(net, 0.0) + lifting, pressing, netted
+
+
+GLOBAL = (
+    "vertical loads by their own sign against lateral moments netted, however the loads are split into cases"
+)
+BY_ACTION = "by action: each case as a whole overturns or stabilises"
+
+
 def moments_about_rim(
     geometry: PadGeometry,
     forces: BaseForces,
     situations: Situations,
     record: Recorder = SILENT,
     props: tuple[Array | float, Array | float] = (0.0, 0.0),
-) -> tuple[Array, Array]:
-    """(destabilising, stabilising) moments in kNm of a round base about the tangent at its rim, shape (candidates, situations).
+    apart: Vertical | None = None,
+) -> Moments:
+    """Moments of a round base about the tangent at its rim; by action, or with the vertical loads ``apart``.
 
     Of the direction of the resultant and those every 15 degrees, the one with the greatest ratio counts.
     """
@@ -47,6 +112,23 @@ def moments_about_rim(
     weights = (forces.weight + forces.backfill_cut) * R + forces.pedestal * lever - forces.backfill_cut * cut
     water = forces.U * R
     over_cases, back_cases = np.maximum(by_case, 0.0).sum(-1), np.maximum(-by_case, 0.0).sum(-1)
+    netted, lateral = np.zeros(over_cases.shape, dtype=bool), by_case
+    if apart is not None:
+        off_x, off_y = apart.x - g.offset_x[:, None], apart.y - g.offset_y[:, None]
+        side_x = towards_x - (apart.V * off_x).sum(-2)
+        side_y = towards_y - (apart.V * off_y).sum(-2)
+        lateral = c[..., None] * side_x[:, None] + s[..., None] * side_y[:, None]
+        # (directions, candidates, situations, columns, 1) times (candidates, 1, columns, cases)
+        levers = (
+            R[..., None, None] - c[..., None, None] * apart.x[:, None] - s[..., None, None] * apart.y[:, None]
+        )
+        uprights = -levers * apart.V[:, None] * situations.factors[:, None, :]
+        sides = lateral * situations.overturning * situations.factors
+        net, gross = sides.sum(-1), np.abs(sides).sum(-1)
+        over_cases = np.maximum(net, 0.0) + np.maximum(uprights, 0.0).sum((-2, -1))
+        back_cases = np.maximum(-uprights, 0.0).sum((-2, -1))
+        netted = (gross > 1e-9) & (np.abs(net) < MOSTLY_NETTED * gross) & (net > -1e-9 * gross)
+        lateral = sides
     prop = np.maximum(c * np.asarray(props[0]) + s * np.asarray(props[1]), 0.0)
     over, back = over_cases + water, back_cases + weights + prop
     ratio = over / np.maximum(back, 1e-9)
@@ -75,14 +157,40 @@ def moments_about_rim(
         "m",
         note="from what stands on the base",
     )
-    chosen = np.take_along_axis(by_case, np.broadcast_to(worst[..., None], (1, *by_case.shape[1:])), axis=0)[
+    chosen = np.take_along_axis(lateral, np.broadcast_to(worst[..., None], (1, *lateral.shape[1:])), axis=0)[
         0
     ]
-    r.listed(
-        "M_ck", chosen, situations.cases, "kNm", "factored moment of each case about the tangent, + overturns"
-    )
-    r("M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", note="cases that overturn")
-    r("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note="cases that stabilise")
+    if apart is None:
+        r.listed(
+            "M_ck",
+            chosen,
+            situations.cases,
+            "kNm",
+            "factored moment of each case about the tangent, + overturns",
+        )
+        r("M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", "", "cases that overturn; " + BY_ACTION)
+        r("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note="cases that stabilise")
+    else:
+        r.listed(
+            "M_lk",
+            chosen,
+            situations.cases,
+            "kNm",
+            "factored lateral moment of each case towards the tangent",
+        )
+        r("M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note="lateral moments, netted over the combination")
+        r("M_gross", "total(abs(M_lk))", np.abs(chosen).sum(-1), "kNm", note="their gross sum")
+        lifting = at(over_cases) - np.maximum(chosen.sum(-1), 0.0)
+        r("M_lift", "", lifting, "kNm", note="vertical loads that lift", needs="l_c")
+        r(
+            "M_over",
+            "max(M_lat, 0) + M_lift",
+            at(over_cases),
+            "kNm",
+            "",
+            "what overturns of the loads; " + GLOBAL,
+        )
+        r("M_back", "", at(back_cases), "kNm", note="vertical loads that press down", needs="l_c")
     r(
         "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_c - q_b*A_f*l_f)", at(weights), "kNm",
         note="weights",
@@ -91,7 +199,7 @@ def moments_about_rim(
     r("M_dst", "M_over + M_U", at(over), "kNm", note="destabilising")
     r("M_P", "", at(prop), "kNm", note="prop or tie, as far as it is called upon")
     r("M_stb", "M_back + M_W + M_P", at(back), "kNm", note="stabilising")
-    return at(over), at(back)
+    return Moments(at(over), at(back), at(netted))
 
 
 def moments_about_edges(
@@ -100,12 +208,13 @@ def moments_about_edges(
     situations: Situations,
     record: Recorder = SILENT,
     props: tuple[Array | float, Array | float] = (0.0, 0.0),
-) -> tuple[Array, Array]:
-    """(destabilising, stabilising) moments in kNm, shape (candidates, edges x situations), edges outermost."""
+    apart: Vertical | None = None,
+) -> Moments:
+    """Moments about the four edges; by action, or with the vertical loads ``apart``."""
     g = geometry
     V, Hx, Hy, Mx, My = np.moveaxis(forces.cases, -1, 0)
     arm = forces.arm
-    destabilising, stabilising = [], []
+    destabilising, stabilising, mostly = [], [], []
     for edge in EDGES:
         sign = 1.0 if edge[0] == "+" else -1.0
         along_x = edge[1] == "x"
@@ -120,37 +229,33 @@ def moments_about_edges(
             - forces.backfill_cut * cut
         )
         water = forces.U * size / 2
-        over = np.maximum(by_case, 0.0).sum(-1) + water
         # a prop pushes back as far as the base is pushed towards this edge
         prop = np.maximum(sign * np.asarray(props[0] if along_x else props[1]), 0.0)
-        back = np.maximum(-by_case, 0.0).sum(-1) + weights + prop
-        destabilising.append(over)
-        stabilising.append(back)
         r = record.scope(edge)
         r("l_c", "", lever, "m", note=f"from the column to the {edge}")
         r("l_f", "", cut, "m", note=f"from what stands on the base to the {edge}")
         r("l_m", "", size / 2, "m", note=f"from the middle to the {edge}")
-        r.listed(
-            "M_ck",
-            by_case,
-            situations.cases,
-            "kNm",
-            "factored moment of each case about the edge, + overturns",
-        )
-        r(
-            "M_over",
-            "total(max(M_ck, 0))",
-            np.maximum(by_case, 0.0).sum(-1),
-            "kNm",
-            note="cases that overturn",
-        )
-        r(
-            "M_back",
-            "total(max(-M_ck, 0))",
-            np.maximum(-by_case, 0.0).sum(-1),
-            "kNm",
-            note="cases that stabilise",
-        )
+        if apart is not None:
+            place = apart.x if along_x else apart.y
+            lateral = own - sign * (apart.V * (place - offset[:, None])).sum(-2)
+            uprights = -(size[:, None] / 2 - sign * place) * apart.V
+            loads, held, netted = _apart(lateral, uprights, situations, r, situations.cases)
+        else:
+            loads, held = np.maximum(by_case, 0.0).sum(-1), np.maximum(-by_case, 0.0).sum(-1)
+            netted = np.zeros(loads.shape, dtype=bool)
+            r.listed(
+                "M_ck",
+                by_case,
+                situations.cases,
+                "kNm",
+                "factored moment of each case about the edge, + overturns",
+            )
+            r("M_over", "total(max(M_ck, 0))", loads, "kNm", "", "cases that overturn; " + BY_ACTION)
+            r("M_back", "total(max(-M_ck, 0))", held, "kNm", note="cases that stabilise")
+        over, back = loads + water, held + weights + prop
+        destabilising.append(over)
+        stabilising.append(back)
+        mostly.append(netted)
         r(
             "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_c - q_b*A_f*l_f)", weights, "kNm",
             note="weights",
@@ -159,4 +264,4 @@ def moments_about_edges(
         r("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
         r("M_P", "", prop, "kNm", note="prop or tie, as far as it is called upon")
         r("M_stb", "M_back + M_W + M_P", back, "kNm", note="stabilising")
-    return np.concatenate(destabilising, axis=-1), np.concatenate(stabilising, axis=-1)
+    return Moments(*(np.concatenate(parts, axis=-1) for parts in (destabilising, stabilising, mostly)))

@@ -1,6 +1,6 @@
 """What the methods of bearing resistance share: the base as they see it, and factors that several of them use."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 import numpy as np
@@ -32,6 +32,16 @@ class Base:
     tilt: Array | float = 0.0
     slope: Array | float = 0.0
     circle: Array | float = 0.0
+    full_B: Array | None = None
+    full_L: Array | None = None
+    """Widths over which the depth is taken in depth factors: of the axis that gives B', and of the other; B and L where not given."""
+    arctan: bool = False
+    """Whether depth factors take the arctangent of depth over width throughout, or only beyond 1."""
+
+    def wider(self, spread: Array | float) -> "Base":
+        """The base spread by so many metres along and across."""
+        full_B, full_L = (None if v is None else v + spread for v in (self.full_B, self.full_L))
+        return replace(self, B=self.B + spread, L=self.L + spread, full_B=full_B, full_L=full_L)
 
     @property
     def H(self) -> Array:
@@ -90,7 +100,19 @@ def record_base(base: Base, record: Recorder, drained: bool) -> None:
     record("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, "", note="B′/L′")
 
 
-def depth_measure(depth: Array, size: Array) -> Array:
-    """k of Hansen and Vesic: D/B up to 1, beyond it arctan(D/B)."""
-    ratio = depth / np.maximum(size, 1e-12)
-    return np.where(ratio <= 1.0, ratio, np.arctan(ratio))
+def deep(base: Base, axis: str, record: Recorder) -> Array:
+    """Depth over the width of an axis ("B", "L"), recorded as D/B or D/L of the full width."""
+    size, full = (base.B, base.full_B) if axis == "B" else (base.L, base.full_L)
+    size = size if full is None else full
+    record(f"W_{axis}", "", size, "m", note=f"width along {axis}′ for depth factors")
+    ratio: Array = base.depth / np.maximum(size, 1e-12)
+    return ratio
+
+
+def depth_measure(base: Base, axis: str, record: Recorder, symbol: str) -> Array:
+    """k of Hansen and Vesic: D/B up to 1, beyond it arctan(D/B); or the arctangent throughout."""
+    ratio = deep(base, axis, record)
+    name = f"D/max(W_{axis}, 1e-12)"
+    k = np.arctan(ratio) if base.arctan else np.where(ratio <= 1.0, ratio, np.arctan(ratio))
+    record(symbol, f"atan({name})" if base.arctan else f"where({name} > 1, atan({name}), {name})", k)
+    return k

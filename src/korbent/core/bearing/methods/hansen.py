@@ -97,7 +97,7 @@ def _one_way(
     s_c = 1 + ratio * i_c * N_q / N_c
     s_q = 1 + ratio * i_q * np.sin(phi)
     s_gamma = np.maximum(1 - 0.4 * ratio * i_gamma / np.maximum(i_other[1], 1e-12), 0.6)
-    k = depth_measure(base.depth, size)
+    k = depth_measure(base, axis, record, f"k_{axis}")
     d_c, d_q = 1 + 0.4 * k, 1 + 2 * np.tan(phi) * (1 - np.sin(phi)) ** 2 * k
     q: Array = (
         base.cohesion * N_c * s_c * d_c * i_c * beside[0]
@@ -112,13 +112,6 @@ def _one_way(
         f"s_gamma{axis}",
         f"max(1 - 0.4*{a}/max({o}, 1e-12)*i_gamma{axis}/max(i_gamma{across}, 1e-12), 0.6)",
         s_gamma,
-        "",
-        REFERENCE,
-    )
-    record(
-        f"k_{axis}",
-        f"where(D/max({a}, 1e-12) > 1, atan(D/max({a}, 1e-12)), D/max({a}, 1e-12))",
-        k,
         "",
         REFERENCE,
     )
@@ -140,18 +133,12 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     limit = base.B * base.L * base.cohesion
     slides = limit < base.H
     s = 0.2 * base.shape
-    d = 0.4 * depth_measure(base.depth, base.B)
+    d = 0.4 * depth_measure(base, "B", record, "k_D")
     i = 0.5 - 0.5 * np.sqrt(np.maximum(1 - base.H / np.maximum(limit, 1e-12), 0.0))
     b, g = np.degrees(tilt) / 147, np.degrees(slope) / 147
     q = (np.pi + 2) * base.cohesion * (1 + s + d - i - b - g) + base.overburden
     record("s_a", "0.2*s_BL", s, "", REFERENCE)
-    record(
-        "d_a",
-        "0.4*where(D/max(B_eff, 1e-12) > 1, atan(D/max(B_eff, 1e-12)), D/max(B_eff, 1e-12))",
-        d,
-        "",
-        REFERENCE,
-    )
+    record("d_a", "0.4*k_D", d, "", REFERENCE)
     record("i_a", "0.5 - 0.5*sqrt(max(1 - H/max(B_eff*L_eff*c_u, 1e-12), 0))", i, "", REFERENCE)
     record("eta", "", tilt, "rad", note="tilt of the base")
     record("beta", "", slope, "rad", note="slope of the ground")

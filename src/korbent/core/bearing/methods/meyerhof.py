@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from korbent.core.bearing.methods.base import Base, Ultimate, prandtl, record_base
+from korbent.core.bearing.methods.base import Base, Ultimate, deep, prandtl, record_base
 from korbent.core.working import SILENT, Array, Recorder
 
 NAME = "Meyerhof 1963"
@@ -21,9 +21,9 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     N_gamma = (N_q - 1) * np.tan(1.4 * phi)
     K_p = np.tan(np.pi / 4 + phi / 2) ** 2
     grown = np.where(phi > np.radians(10.0), 1.0, 0.0)
-    deep = base.depth / np.maximum(base.B, 1e-12)
+    over = deep(base, "B", record)
     s_c, s_q = 1 + 0.2 * K_p * base.shape, 1 + 0.1 * grown * K_p * base.shape
-    d_c, d_q = 1 + 0.2 * np.sqrt(K_p) * deep, 1 + 0.1 * grown * np.sqrt(K_p) * deep
+    d_c, d_q = 1 + 0.2 * np.sqrt(K_p) * over, 1 + 0.1 * grown * np.sqrt(K_p) * over
     theta = np.arctan2(base.H, np.maximum(base.N, 1e-12))
     slides = theta >= phi
     i_q = (1 - theta / (np.pi / 2)) ** 2
@@ -40,8 +40,8 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record("k_10", "where(phi > rad(10), 1, 0)", grown, "", REFERENCE, "above 10° only")
     record("s_c", "1 + 0.2*K_p*s_BL", s_c, "", REFERENCE)
     record("s_q", "1 + 0.1*k_10*K_p*s_BL", s_q, "", REFERENCE, "also of γ")
-    record("d_c", "1 + 0.2*sqrt(K_p)*D/max(B_eff, 1e-12)", d_c, "", REFERENCE)
-    record("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(B_eff, 1e-12)", d_q, "", REFERENCE, "also of γ")
+    record("d_c", "1 + 0.2*sqrt(K_p)*D/max(W_B, 1e-12)", d_c, "", REFERENCE)
+    record("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(W_B, 1e-12)", d_q, "", REFERENCE, "also of γ")
     record("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
     record("i_q", "(1 - theta/(pi/2))**2", i_q, "", REFERENCE, "also of c")
     record("i_gamma", "max(0, 1 - theta/phi)**2", i_gamma, "", REFERENCE)
@@ -60,13 +60,13 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     """q_ult = (pi + 2) c_u s_c d_c i_c + q i_q, K_p = 1."""
     record_base(base, record, False)
     s_c = 1 + 0.2 * base.shape
-    d_c = 1 + 0.2 * base.depth / np.maximum(base.B, 1e-12)
+    d_c = 1 + 0.2 * deep(base, "B", record)
     theta = np.arctan2(base.H, np.maximum(base.N, 1e-12))
     i_c: Array = (1 - theta / (np.pi / 2)) ** 2
     slides = base.B * base.L * base.cohesion < base.H
     q = ((np.pi + 2) * base.cohesion * s_c * d_c + base.overburden) * i_c
     record("s_c", "1 + 0.2*s_BL", s_c, "", REFERENCE)
-    record("d_c", "1 + 0.2*D/max(B_eff, 1e-12)", d_c, "", REFERENCE)
+    record("d_c", "1 + 0.2*D/max(W_B, 1e-12)", d_c, "", REFERENCE)
     record("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
     record("i_c", "(1 - theta/(pi/2))**2", i_c, "", REFERENCE, "also of the overburden")
     record("q_ult", "((pi + 2)*c_u*s_c*d_c + q_0)*i_c", q, "kPa", REFERENCE)

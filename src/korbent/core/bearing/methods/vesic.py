@@ -49,7 +49,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     N_gamma = 2 * (N_q + 1) * t
     s_c, s_q = 1 + base.shape * N_q / N_c, 1 + base.shape * t
     s_gamma = np.maximum(1 - 0.4 * base.shape, 0.6)
-    k = depth_measure(base.depth, base.B)
+    k = depth_measure(base, "B", record, "k_D")
     d_q = 1 + 2 * t * (1 - np.sin(phi)) ** 2 * k
     d_c = 1 + 0.4 * k
     m = exponent(base)
@@ -73,13 +73,6 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record("s_c", "1 + s_BL*N_q/N_c", s_c, "", REFERENCE)
     record("s_q", "1 + s_BL*tan(phi)", s_q, "", REFERENCE)
     record("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, "", REFERENCE)
-    record(
-        "k_D",
-        "where(D/max(B_eff, 1e-12) > 1, atan(D/max(B_eff, 1e-12)), D/max(B_eff, 1e-12))",
-        k,
-        "",
-        REFERENCE,
-    )
     record("d_q", "1 + 2*tan(phi)*(1 - sin(phi))**2*k_D", d_q, "", REFERENCE)
     record("d_c", "1 + 0.4*k_D", d_c, "", REFERENCE)
     _record_m(base, m, record)
@@ -102,10 +95,10 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
 
 
 def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
-    """q_ult = (pi + 2) c_u s_c d_c i_c b_c g_c + q + 0.5 gamma B N_gamma s_gamma, N_gamma = -2 sin(beta) beside a slope."""
+    """q_ult = (pi + 2) c_u s_c d_c i_c b_c g_c + q g_q + 0.5 gamma B N_gamma s_gamma, N_gamma = -2 sin(beta) beside a slope."""
     record_base(base, record, False)
     tilt, slope = np.asarray(base.tilt, dtype=float), np.asarray(base.slope, dtype=float)
-    s_c, k = 1 + base.shape / (np.pi + 2), depth_measure(base.depth, base.B)
+    s_c, k = 1 + base.shape / (np.pi + 2), depth_measure(base, "B", record, "k_D")
     d_c = 1 + 0.4 * k
     m = exponent(base)
     limit = base.B * base.L * base.cohesion
@@ -113,32 +106,28 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     i_c = np.maximum(1 - m * base.H / np.maximum(limit * (np.pi + 2), 1e-12), 0.0)
     b_c, g_c = 1 - 2 * tilt / (np.pi + 2), 1 - 2 * slope / (np.pi + 2)
     N_gamma = -2 * np.sin(slope)
+    g_q = np.maximum(1 - np.tan(slope), 0.0) ** 2
     s_gamma = np.maximum(1 - 0.4 * base.shape, 0.6)
     q = (
         (np.pi + 2) * base.cohesion * s_c * d_c * i_c * b_c * g_c
-        + base.overburden
+        + base.overburden * g_q
         + 0.5 * base.weight * base.B * N_gamma * s_gamma
     )
     record("s_c", "1 + s_BL/(pi + 2)", s_c, "", REFERENCE)
-    record(
-        "d_c",
-        "1 + 0.4*where(D/max(B_eff, 1e-12) > 1, atan(D/max(B_eff, 1e-12)), D/max(B_eff, 1e-12))",
-        d_c,
-        "",
-        REFERENCE,
-    )
+    record("d_c", "1 + 0.4*k_D", d_c, "", REFERENCE)
     _record_m(base, m, record)
     record("i_c", "max(1 - m*H/max(B_eff*L_eff*c_u*(pi + 2), 1e-12), 0)", i_c, "", REFERENCE)
     record("eta", "", tilt, "rad", note="tilt of the base")
     record("beta", "", slope, "rad", note="slope of the ground")
     record("b_c", "1 - 2*eta/(pi + 2)", b_c, "", REFERENCE)
     record("g_c", "1 - 2*beta/(pi + 2)", g_c, "", REFERENCE)
+    record("g_q", "max(1 - tan(beta), 0)**2", g_q, "", REFERENCE, "of the overburden")
     record("gammaprime", "", base.weight, "kN/m³", note="weight below the base")
     record("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, "", REFERENCE)
     record("N_gamma", "-2*sin(beta)", N_gamma, "", REFERENCE)
     record(
         "q_ult",
-        "(pi + 2)*c_u*s_c*d_c*i_c*b_c*g_c + q_0 + 0.5*gammaprime*B_eff*N_gamma*s_gamma",
+        "(pi + 2)*c_u*s_c*d_c*i_c*b_c*g_c + q_0*g_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma",
         q,
         "kPa",
         REFERENCE,

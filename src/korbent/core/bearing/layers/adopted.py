@@ -1,0 +1,388 @@
+"""Bearing resistance where other strata begin below the base: all mechanisms, and which is adopted.
+
+The least counts of: the stratum below the base alone (raised only where a weak clay is squeezed, or where the stratum is a
+film), the weighted means of the strengths, punching through the whole pack above each further stratum, and load spread down
+to it. No threshold switches between them: where strata are cut makes no difference, and more strength never bears less.
+"""
+
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+
+from korbent.core.bearing.layers.means import AT_ZERO, weighted_means
+from korbent.core.bearing.layers.seen import (
+    SOUND,
+    Looking,
+    Seen,
+    from_level,
+    leaning,
+    mean_over,
+    raised,
+    strata_seen,
+)
+from korbent.core.bearing.layers.strata import Stratum, answers, lacks, strata_below, stress_at
+from korbent.core.bearing.methods.base import Base, Method, Ultimate
+from korbent.core.bench import Bench
+from korbent.core.model.ground import Soil
+from korbent.core.working import Array, Recorder
+
+ALONE, MEANS, PUNCHING, SPREAD, WEAK, SQUEEZING, FILM = range(7)
+MECHANISMS = (
+    "the stratum alone",
+    "weighted means",
+    "punching",
+    "load spread",
+    "weak stratum alone",
+    "squeezing",
+    "mean of what lies near",
+)
+MEYERHOF_HANNA = "Meyerhof and Hanna 1978"
+BROWN_MEYERHOF = "Brown and Meyerhof 1969"
+CLAY_SHARE = 0.75
+"""Share of c_u on punching planes: the 1.5 t/B of Brown and Meyerhof (1969) for clay over clay."""
+SAME = 1e-12
+"""Relative difference up to which two resistances are one."""
+WARNED = 5.0
+"""So many widths down a stratum that lacks parameters is named."""
+
+
+class Factors(NamedTuple):
+    """What the strengths are divided by: tan(phi'), c', c_u; arrays over situations, or 1."""
+
+    tan_phi: Array | float = 1.0
+    cohesion: Array | float = 1.0
+    undrained: Array | float = 1.0
+
+
+@dataclass(frozen=True)
+class Layered:
+    """The resistance with all strata, kPa, and how it came about; arrays (candidates, situations)."""
+
+    pressure: Array
+    slides: Array
+    mechanism: Array
+    """Index into MECHANISMS."""
+    reached: Array
+    """Index in the profile of the stratum to which the adopted mechanism reaches (that below the base where it reaches none)."""
+    values: dict[int, Array]
+    """Resistance by mechanism, kPa; infinite where it is not possible."""
+    contrast: Array
+    """Resistance of the next stratum alone over that of the stratum below the base."""
+    depth: Array
+    """From the base to the next stratum, m, (candidates, 1); very large where there is none."""
+    soils: tuple[Soil, ...]
+    below: tuple[str, ...]
+    """Name of the next stratum by candidate, '' where there is none or it lacks what is needed."""
+    lacking: tuple[str, ...]
+    """By candidate: what the next stratum lacks."""
+    further: tuple[str, ...]
+    """By candidate: what a stratum below the next one lacks, within reach."""
+    failure_depth: Array
+    spread: float
+
+    def reason(self, candidate: int, column: int) -> str:
+        """The adopted mechanism and why, in a line."""
+        if not self.below[min(candidate, len(self.below) - 1)]:
+            return ""
+        code = int(self.at(self.mechanism, candidate, column))
+        return f"{MECHANISMS[code]}: {self.why(code, candidate, column)}"
+
+    def at(self, values: Array, candidate: int, column: int) -> float:
+        """One value of an array."""
+        shape = self.pressure.shape
+        return float(np.broadcast_to(values, shape)[candidate, column % shape[-1]])
+
+    def why(self, code: int, candidate: int, column: int) -> str:
+        """Why a mechanism gives what it gives."""
+        name = self.below[min(candidate, len(self.below) - 1)]
+        r, t = self.at(self.contrast, candidate, column), self.at(self.depth, candidate, column)
+        d = self.at(self.failure_depth, candidate, column)
+        strong = f"{name} begins {t:.2f} m below and bears {r:.2f} times as much alone"
+        to = self.soils[int(self.at(self.reached, candidate, column))].name
+        to = f"; down to {to}" if to != name else ""
+        return {
+            ALONE: f"{strong}; the failure reaches {d:.2f} m down",
+            MEANS: f"{strong}; averaged over the {d:.2f} m that the failure reaches",
+            PUNCHING: f"{strong}: strong over weak{to}",
+            SPREAD: f"{strong}: strong over weak; spread 1 down to {self.spread:.2f} sideways{to}",
+            WEAK: f"{strong}: weak over strong, squeezing is not chosen or not possible",
+            SQUEEZING: f"{strong}: the weak clay is squeezed between the base and it",
+            FILM: f"{strong}; a film, so that it counts by its thickness over B′/20",
+        }[code]
+
+
+def place_of(mechanism: Array, reached: Array) -> Array:
+    """Mechanism and stratum reached as one number, for drawings."""
+    found: Array = mechanism + len(MECHANISMS) * reached
+    return found
+
+
+def from_place(place: float) -> tuple[int, int]:
+    """(mechanism, index of the stratum reached) from :func:`place_of`."""
+    reached, mechanism = divmod(int(place), len(MECHANISMS))
+    return mechanism, reached
+
+
+def passive(phi: Array, delta: Array) -> Array:
+    """Coefficient of passive earth pressure normal to a vertical wall with friction (EN 1997-1 C.2, stresses rotated)."""
+    sine = np.maximum(np.sin(phi), 1e-12)
+    m_t = np.pi / 4 - phi / 2
+    turned = np.arccos(np.clip(np.sin(delta) / sine, -1.0, 1.0))
+    m_w = (turned - phi - delta) / 2
+    K: Array = (1 + sine * np.sin(turned - delta)) / (1 - sine) * np.exp(2 * (m_t - m_w) * np.tan(phi))
+    return K
+
+
+def layered(
+    bench: Bench, base: Base, own: Ultimate, drainage: str, method: Method, factors: Factors, water: Array, record: Recorder,
+    symbol: str,
+) -> Layered | None:  # fmt: skip
+    """The resistance with the strata further down; None where no candidate has another stratum below it.
+
+    Args:
+        base, own: the base on the stratum below it, and its resistance there by ``method``.
+        water: levels by situation, m.
+        symbol: under which the resistance was recorded.
+    """
+    if bench.profile is None:
+        return None
+    strata = strata_below(bench, base, drainage, factors)
+    founding = bench.founding_stratum()
+    others = [s.begins & (s.number != founding[:, None]) for s in strata]
+    if not any(o.any() for o in others):
+        return None
+    shape = np.broadcast(own.pressure, base.overburden, base.B).shape
+    names, lacking, further, depth = _next(bench, base, drainage, strata, others)
+    r = record.scope("layers")
+    r("q_1", symbol, own.pressure, "kPa", note="the stratum below the base alone")
+    r("B_1", "", base.B, "m", note="B′ at the underside")
+    r("L_1", "", base.L, "m", note="L′ at the underside")
+    r("s_1", "B_1/max(L_1, 1e-12)", base.shape, "", note="B′/L′")
+    r("sigma_0", "", base.overburden, "kPa", note="stress at the underside, beside the base")
+    settings = bench.settings
+    inclined = leaning(base, method, r) if settings.squeezing and drainage == "undrained" else None
+    looking = Looking(bench, base, own, drainage, method, water, strata, inclined)
+    narrow, wide = (strata_seen(looking, w, r) for w in (False, True))
+    near = raised(looking, narrow, 0, r, "q_N", "n")
+    squeezed = (near > own.pressure * (1 + SAME)) & (inclined is not None)
+    means, reach = _means(looking, narrow, r)
+    best = {PUNCHING: np.full(shape, np.inf), SPREAD: np.full(shape, np.inf)}
+    reached = {code: np.zeros(shape, dtype=int) + founding[:, None] for code in best}
+    side, contrast = np.zeros(shape), np.ones(shape)
+    first = np.ones((shape[0], 1), dtype=bool)
+    known = {PUNCHING: "", SPREAD: ""}
+    r("f_0", "", side, "kPa", note="on the sides of the punched block")
+    for place, (one, other) in enumerate(zip(strata, others)):
+        exists = other & (one.known | one.bears_all)
+        if exists.any():
+            found = _reaching(looking, (narrow, wide), place, exists, side, r)
+            for which, value in found.items():
+                less = value < best[which]
+                best[which] = np.where(less, value, best[which])
+                reached[which] = np.where(less, one.number, reached[which])
+                known[which] += f", q_{'P' if which == PUNCHING else 'S'}{place + 1}"
+            alone = narrow[place].bears / np.maximum(own.pressure, 1e-9)
+            contrast = np.where(first & exists, alone, contrast)
+            first = first & ~other
+        own_side = _side(looking, one, r, place)
+        r(
+            f"f_{place + 1}",
+            f"f_{place} + f_s{place + 1}",
+            side + own_side,
+            "kPa",
+            note="on the sides of the block down to its end",
+        )
+        side = side + own_side
+    for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
+        text = known[which].removeprefix(", ")
+        formula = f"min(1e9, {text})" if text else ""
+        r(
+            f"q_{sign}",
+            formula,
+            np.minimum(best[which], 1e9),
+            "kPa",
+            MEYERHOF_HANNA if sign == "P" else "",
+            f"{MECHANISMS[which]}, the least",
+        )
+    chosen = settings.layer_mechanism
+    counts = {"punching": (PUNCHING,), "load spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
+    q: Array = near
+    plain = np.where((contrast > 1.0) & (depth < reach), WEAK, ALONE)
+    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, FILM), plain)
+    to = np.zeros(shape, dtype=int) + founding[:, None]
+    for mechanism, value in ((MEANS, means), *((c, best[c]) for c in counts)):
+        less = value < q * (1 - SAME)
+        q, code = np.where(less, value, q), np.where(less, mechanism, code)
+        if mechanism in reached:
+            to = np.where(less, reached[mechanism], to)
+    r(
+        symbol,
+        f"min(q_N, q_M, {', '.join('q_P' if c == PUNCHING else 'q_S' for c in counts)})",
+        q,
+        "kPa",
+        note="with all strata",
+    )
+    q, code, to = (np.broadcast_to(v, shape) for v in (q, code, to))
+    weak = np.where(contrast > 1.0, near, np.inf)
+    return Layered(
+        pressure=q, slides=own.slides, mechanism=code, reached=to,
+        values={
+            ALONE: own.pressure, MEANS: means, PUNCHING: best[PUNCHING], SPREAD: best[SPREAD], WEAK: weak,
+            SQUEEZING: np.where(squeezed, near, np.inf), FILM: near,
+        },
+        contrast=contrast, depth=depth, soils=bench.profile.soils, below=names, lacking=lacking, further=further, failure_depth=reach,
+        spread=settings.load_spread,
+    )  # fmt: skip
+
+
+def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
+    """(weighted means in kPa, depth of the failure in m): of strengths drained, of resistances undrained."""
+    base, level = at.base, at.bench.geometry.underside
+    least = AT_ZERO * base.B
+    near, _ = mean_over(from_level(at, seen, 0, least, r, False), least)
+    r("q_near", "", near, "kPa", note="mean of what the strata bear alone, over B′/√2", needs="B_1")
+    if at.drainage == "undrained":
+        r("q_M", "q_near", near, "kPa", note="mean over the depth of the failure")
+        return near, least
+    return weighted_means(base, at.strata, level, near, at.method, r)
+
+
+def _next(
+    bench: Bench, base: Base, drainage: str, strata: list[Stratum], others: list[Array]
+) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...], Array]:
+    """(name of the next stratum, what it lacks, what those further down within reach lack) by candidate, and its depth."""
+    count = len(bench.index)
+    names, lacking, further = [""] * count, [""] * count, [""] * count
+    depth = np.full((count, 1), 1e9)
+    width = np.broadcast_to(base.B.max(axis=-1, keepdims=True), (count, 1))
+    profile = bench.profile
+    assert profile is not None
+    founding = bench.founding_stratum()
+    for i in range(count):
+        seen = False
+        for one, other in zip(strata, others):
+            if not other[i, 0]:
+                continue
+            t = float((bench.geometry.underside - one.top)[i, 0])
+            text = lacks(one.soil, *answers(profile.soils[founding[i]], one.soil, drainage))
+            if not seen:
+                names[i], lacking[i], depth[i] = ("" if text else one.soil.name), text, t
+            elif t < WARNED * width[i, 0]:
+                further[i] = further[i] or text
+            seen = True
+    return tuple(names), tuple(lacking), tuple(further), depth
+
+
+def _reaching(
+    at: Looking, seen: tuple[list[Seen], list[Seen]], place: int, exists: Array, side: Array, r: Recorder
+) -> dict[int, Array]:
+    """Punching and load spread down to a stratum, kPa; infinite where it does not begin."""
+    name, n = at.strata[place].soil.name, place + 1
+    narrow, wide = seen
+    r("k_there", "", np.where(exists, 1.0, 0.0), "", note=f"1 where {name} begins")
+    punched = raised(at, narrow, place, r, f"q_A{n}", "n")
+    r(
+        f"q_P{n}",
+        f"where(k_there > 0.5, q_A{n} + f_{place}, 1e9)",
+        np.where(exists, punched + side, 1e9),
+        "kPa",
+        MEYERHOF_HANNA,
+        f"punching to {name}",
+    )
+    spread = raised(at, wide, place, r, f"q_W{n}", "w")
+    r(
+        f"q_S{n}",
+        f"where(k_there > 0.5, q_W{n}, 1e9)",
+        np.where(exists, spread, 1e9),
+        "kPa",
+        "",
+        f"load spread to {name}",
+    )
+    return {PUNCHING: np.where(exists, punched + side, np.inf), SPREAD: np.where(exists, spread, np.inf)}
+
+
+def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
+    """What the sides of the punched block bear in a stratum that it passes, kPa on the effective area."""
+    base, share = at.base, at.bench.settings.punching_share
+    around = (1 + base.shape) / np.maximum(base.B, 1e-9)
+    name, n = one.soil.name, place + 1
+    bottom = one.top - one.thick
+    wet = np.clip(at.water, bottom, one.top)
+    top_stress, wet_stress, bottom_stress = (
+        stress_at(at.bench, z, at.water, "effective") for z in (one.top + 0.0 * wet, wet, bottom + 0.0 * wet)
+    )
+    pressed = (one.top - wet) * (top_stress + wet_stress) + (wet - bottom) * (wet_stress + bottom_stress)
+    phi = np.arctan(one.tan_phi)
+    delta = share * phi
+    K_p = passive(phi, delta)
+    drained = around * (2 * share * one.cohesion * one.thick + pressed * K_p * np.tan(delta))
+    undrained = around * 2 * CLAY_SHARE * one.passed()
+    r(f"t_{n}", "", one.thick, "m", note=f"thickness of {name} that is passed")
+    if one.drained.any():
+        r("k_s", "", share, "", "setting", "δ/φ and share of c on the punching planes")
+        r(f"phi_{n}", "", phi, "rad", note=f"friction angle of {name}")
+        r(f"c_{n}", "", one.cohesion, "kPa", note="its cohesion")
+        r(f"delta_{n}", f"k_s*phi_{n}", delta, "rad")
+        r(
+            f"K_p{n}",
+            "",
+            K_p,
+            "",
+            "EN 1997-1 C.2",
+            "passive, on a wall with the friction δ",
+            f"phi_{n} delta_{n}",
+        )
+        r(f"sigma_a{n}", "", top_stress, "kPa", note=f"effective stress where {name} begins")
+        r(f"sigma_b{n}", "", bottom_stress, "kPa", note="where it ends")
+        r(f"t_w{n}", "", wet - bottom, "m", note="of it below water")
+        r(
+            f"sigma_w{n}",
+            "",
+            wet_stress,
+            "kPa",
+            note="effective stress at the water, or at its end nearer to it",
+        )
+        r(
+            f"P_{n}",
+            f"(t_{n} - t_w{n})*(sigma_a{n} + sigma_w{n}) + t_w{n}*(sigma_w{n} + sigma_b{n})",
+            pressed,
+            "kN/m",
+            note="twice the stress over its thickness",
+        )
+        r(
+            f"f_d{n}",
+            f"(1 + s_1)*(2*k_s*c_{n}*t_{n} + P_{n}*K_p{n}*tan(delta_{n}))/max(B_1, 1e-9)",
+            drained,
+            "kPa",
+            MEYERHOF_HANNA,
+        )
+    if one.undrained.any():
+        r(
+            f"c_u{n}",
+            "",
+            one.at_top + one.gradient * one.thick / 2,
+            "kPa",
+            note=f"mean undrained strength of {name}",
+        )
+        r(
+            f"f_u{n}",
+            f"(1 + s_1)*2*{CLAY_SHARE}*c_u{n}*t_{n}/max(B_1, 1e-9)",
+            undrained,
+            "kPa",
+            BROWN_MEYERHOF,
+        )
+    found = np.minimum(np.where(one.drained, drained, np.inf), np.where(one.undrained, undrained, np.inf))
+    found = np.where(one.known & np.isfinite(found), found, 0.0)
+    found = np.where(one.bears_all & (one.thick > 0.0), SOUND, found)
+    ways = [f"f_{w}{n}" for w, some in (("d", one.drained), ("u", one.undrained)) if some.any()]
+    counts = bool(np.all(one.known)) and len(ways) == 1 and not one.bears_all
+    r(
+        f"f_s{n}",
+        ways[0] if counts else "",
+        found,
+        "kPa",
+        note=f"on the sides in {name}",
+        needs="" if counts else " ".join(ways),
+    )
+    return found

@@ -1,0 +1,192 @@
+"""The strata below a base as the mechanisms see them: equal neighbours are one, and each says how it answers."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.bearing.methods.base import Base
+from korbent.core.bench import Bench
+from korbent.core.ground.profile import effective_stress, missing, parameter, total_stress
+from korbent.core.model.ground import Soil
+from korbent.core.working import SILENT, Array, Recorder
+
+PARAMETERS = {"drained": ("friction_angle", "cohesion"), "undrained": ("undrained_strength",)}
+EQUAL = 1e-12
+"""Relative difference of strengths up to which neighbours are one stratum."""
+
+
+@dataclass(frozen=True)
+class Stratum:
+    """One stratum of the profile below all candidates; arrays (candidates, 1), levels and lengths in m, stresses in kPa."""
+
+    soil: Soil
+    number: int
+    """Index in the profile."""
+    top: Array
+    """Level at which it begins, at most the underside of the base."""
+    thick: Array
+    """Of what lies below the base; 0 where there is nothing of it."""
+    begins: Array
+    """Where another stratum begins with it; not where it only goes on with the one above, nor where it is absent."""
+    drained: Array
+    undrained: Array
+    """How it answers; both: the lesser counts."""
+    known: Array
+    """Whether it has the parameters that it answers by."""
+    tan_phi: Array
+    cohesion: Array
+    strength: Array
+    """Design values; the undrained strength where the stratum begins, or at the base within it."""
+    at_top: Array
+    """Undrained strength at its own top, also where it only goes on with the one above."""
+    gradient: Array
+    bears_all: bool
+    """Rock without strengths: it bears more than what lies on it."""
+
+    def passed(self) -> Array:
+        """Undrained strength over its thickness, kN/m."""
+        found: Array = (self.at_top + self.gradient * self.thick / 2) * self.thick
+        return found
+
+
+def answers(upper: Soil, lower: Soil, drainage: str) -> tuple[bool, bool]:
+    """(drained, undrained): how a lower stratum answers in a check of the upper one; both: the lesser counts.
+
+    Where both soils may be either, they go together; below sand that only drains, such a clay is looked at both ways.
+    """
+    if drainage == "drained":
+        alone = lower.drainage == "both" and upper.drainage != "both"
+        return lower.drainage != "undrained", lower.drainage == "undrained" or alone
+    return lower.drainage == "drained", lower.drainage != "drained"
+
+
+def lacks(soil: Soil, drained: bool, undrained: bool) -> str:
+    """What a stratum that answers so lacks; '' when it has it all, or is rock, which does not weaken what lies above it."""
+    names = (*(PARAMETERS["drained"] if drained else ()), *(PARAMETERS["undrained"] if undrained else ()))
+    return "" if soil.pattern == "rock" else missing(soil, names)
+
+
+def strata_below(
+    bench: Bench, base: Base, drainage: str, factors: tuple[Array | float, ...]
+) -> list[Stratum]:
+    """The strata from that below the base down, as far as any candidate has some of them.
+
+    Args:
+        base: with design strengths; they are those of the stratum that it stands on.
+        factors: what tan(phi'), c' and c_u are divided by.
+    """
+    profile = bench.profile
+    assert profile is not None
+    count = len(bench.index)
+    founding = bench.founding_stratum()
+    level = bench.geometry.underside
+    tops, bottoms = (np.broadcast_to(v, (count, len(profile.soils))) for v in (profile.top, profile.bottom))
+    uppers = {int(i): profile.soils[i] for i in set(founding.tolist()) if i >= 0}
+    cu, gradients = (
+        parameter(profile, "undrained_strength"),
+        parameter(profile, "undrained_strength_gradient"),
+    )
+    tan = np.tan(np.deg2rad(parameter(profile, "friction_angle")))
+    c = parameter(profile, "cohesion")
+    found: list[Stratum] = []
+    for number, soil in enumerate(profile.soils):
+        is_founding = (founding == number)[:, None]
+        below = ((founding >= 0) & (founding <= number))[:, None]
+        top = np.minimum(tops[:, number : number + 1], level)
+        thick = np.where(below, np.maximum(top - bottoms[:, number : number + 1], 0.0), 0.0)
+        # the stratum on which a base stands counts whatever is left of it
+        there = is_founding | (thick > 0.0)
+        if not there.any():
+            continue
+        ways = {i: answers(upper, soil, drainage) for i, upper in uppers.items()}
+        drained, undrained = (
+            np.array([ways[int(i)][k] if i >= 0 else False for i in founding])[:, None] for k in (0, 1)
+        )
+        drained = np.where(is_founding, drainage == "drained", drained)
+        undrained = np.where(is_founding, drainage == "undrained", undrained)
+        texts = {pair: lacks(soil, *pair) for pair in ((True, False), (False, True), (True, True))}
+        known = np.array(
+            [not texts.get((bool(d), bool(u)), "") for d, u in zip(drained[:, 0], undrained[:, 0])]
+        )[:, None]
+        bare = lacks(soil.replaced(pattern="sand"), bool(drained.any()), bool(undrained.any())) != ""
+        strength = cu[number] + gradients[number] * np.maximum(tops[:, number : number + 1] - top, 0.0)
+        strength = np.where(
+            is_founding & (drainage == "undrained"), base.cohesion, np.maximum(strength, 1e-9) / factors[2]
+        )
+        one = Stratum(
+            soil, number, top, thick, there, drained, undrained, known | is_founding,
+            np.where(is_founding & (drainage == "drained"), np.tan(base.phi), (tan[number] or np.tan(np.pi / 6)) / factors[0]),
+            np.where(is_founding & (drainage == "drained"), base.cohesion, c[number] / factors[1]),
+            strength, strength,
+            gradients[number] / np.asarray(factors[2], dtype=float), soil.pattern == "rock" and bare,
+        )  # fmt: skip
+        found.append(_joined(found, one))
+    return found
+
+
+def _joined(above: list[Stratum], one: Stratum) -> Stratum:
+    """The stratum as it stands below the others: where it only goes on with the nearest one above, nothing begins with it."""
+    begins, strength = one.begins, one.strength
+    open_ = begins
+    for upper in reversed(above):
+        there = open_ & ((upper.thick > 0.0) | upper.begins)
+        going_on = upper.at_top + upper.gradient * (upper.top - one.top)
+        same = (
+            _equal(upper.tan_phi, one.tan_phi) & _equal(upper.cohesion, one.cohesion) & _equal(going_on, one.at_top)
+            & _equal(upper.gradient, one.gradient) & (upper.drained == one.drained) & (upper.undrained == one.undrained)
+            & (upper.known == one.known) & (upper.bears_all == one.bears_all)
+        )  # fmt: skip
+        # arrays over situations differ by factors only, which are the same for both
+        goes_on = there & same.all(axis=-1, keepdims=True)
+        begins = begins & ~goes_on
+        strength = np.where(goes_on, upper.strength, strength)
+        open_ = open_ & ~there
+    return Stratum(**(vars(one) | {"begins": begins, "strength": strength}))
+
+
+def _equal(a: Array, b: Array) -> Array:
+    found: Array = np.abs(a - b) <= EQUAL * np.maximum(np.abs(a), np.abs(b))
+    return found
+
+
+def stress_at(bench: Bench, level: Array, water: Array, kind: str) -> Array:
+    """Vertical stress beside the base at a level, kPa: ``kind`` "effective" or "total"."""
+    assert bench.profile is not None
+    of = effective_stress if kind == "effective" else total_stress
+    return of(bench.profile, bench.ground.backfill, np.array(bench.finished), level, water)
+
+
+def weight_below(
+    bench: Bench, level: Array, depth: Array, water: Array, kind: str, record: Recorder = SILENT
+) -> Array:
+    """Mean unit weight (kN/m3) of the strata over ``depth`` below a level; where the known ground ends, over what is known."""
+    assert bench.profile is not None
+    end = bench.profile.end
+    end = np.broadcast_to(end, bench.index.shape)[:, None] if np.ndim(end) else end
+    thick = np.maximum(np.minimum(depth, level - end), 1e-3)
+    surface = np.maximum(np.array(bench.finished), level)
+    of = effective_stress if kind == "effective" else total_stress
+    low, high = (
+        of(bench.profile, bench.ground.backfill, surface, z, water)
+        for z in (level - thick, level + 0.0 * thick)
+    )
+    found: Array = (low - high) / thick
+    record("d_B", "", thick, "m", "", "depth B′ below the base, as far as the ground is known", "B_eff")
+    record(
+        "sigma_B",
+        "",
+        low,
+        "kPa",
+        "",
+        f"{kind} stress at that depth, over finished ground or the underside",
+        "d_B",
+    )
+    record("sigma_f", "", high, "kPa", note="at the underside")
+    record(
+        "gammaprime",
+        "(sigma_B - sigma_f)/d_B",
+        found,
+        "kN/m³",
+        note="mean weight of all strata over B′, water taken off where it stands",
+    )
+    return found
