@@ -211,16 +211,16 @@ class CheckResult:
         return self.required_factor / self.ratio
 
 
-def cannot(check: str, why: str) -> Outcome:
-    """A check that cannot be done for any candidate."""
+def cannot(check: str, why: str | tuple[str, ...]) -> Outcome:
+    """A check that cannot be done for any candidate; ``why`` by candidate, or the same for all."""
     none = np.zeros((1, 1))
-    return Outcome(CHECKS[check], none, none, none, why_not=(why,))
+    return Outcome(CHECKS[check], none, none, none, why_not=(why,) if isinstance(why, str) else why)
 
 
-def does_not_apply(check: str, why: str) -> Outcome:
-    """A check that has no meaning here."""
+def does_not_apply(check: str, why: str | tuple[str, ...]) -> Outcome:
+    """A check that has no meaning here; ``why`` by candidate, or the same for all."""
     none = np.zeros((1, 1))
-    return Outcome(CHECKS[check], none, none, none, not_applicable=(why,))
+    return Outcome(CHECKS[check], none, none, none, not_applicable=(why,) if isinstance(why, str) else why)
 
 
 def _of(texts: tuple[str, ...] | Callable[[int], str], candidate: int) -> str:

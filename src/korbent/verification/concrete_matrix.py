@@ -178,7 +178,14 @@ def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float
     length = float(w.sum())
     mid_x, mid_y = float((x * w).sum()) / length, float((y * w).sum()) / length
     M_x, M_y = _column_moments(place, pressure)
-    M_x, M_y = M_x + force * mid_y, M_y - force * mid_x
+    if place == "interior":
+        M_x, M_y = M_x + force * mid_y, M_y - force * mid_x
+    else:
+        # about the middle of the open perimeter: the column at the origin, and every cell of soil within
+        o_x, o_y = PLACES[place]
+        net = (_pressure(pressure) - WEIGHT) * within * _cell
+        M_x = M_x + V * mid_y + float((net * ((_y - o_y)[None, :] - mid_y)).sum())
+        M_y = M_y - V * mid_x - float((net * ((_x - o_x)[:, None] - mid_x)).sum())
     if standard == "EN":
         W_x, W_y = float((np.abs(y - mid_y) * w).sum()), float((np.abs(x - mid_x) * w).sum())
         stress = (force / length + math.hypot(0.6 * M_x / W_x, 0.6 * M_y / W_y)) / d / 1000
@@ -200,8 +207,12 @@ def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float
     J_x = d * float(((y - mid_y) ** 2 * w).sum()) + along_y * d**3 / 12
     J_y = d * float(((x - mid_x) ** 2 * w).sum()) + (length - along_y) * d**3 / 12
     g_x, g_y = (1 - 1 / (1 + 2 / 3 * math.sqrt(r)) for r in (size_y / size_x, size_x / size_y))
-    reach_x, reach_y = (max(v.max() - m, m - v.min()) for v, m in ((x, mid_x), (y, mid_y)))
-    stress = (force / (length * d) + g_x * abs(M_x) * reach_y / J_x + g_y * abs(M_y) * reach_x / J_y) / 1000
+    # linear over the section, in equilibrium with both moments: the plane by a general solver, its greatest value on the pieces
+    J_xy = d * float(((x - mid_x) * (y - mid_y) * w).sum())
+    plane = np.linalg.solve(np.array([[J_y, J_xy], [J_xy, J_x]]), np.array([g_y * M_y, -g_x * M_x]))
+    stress = (
+        float(np.abs(force / (length * d) + plane[0] * (x - mid_x) + plane[1] * (y - mid_y)).max()) / 1000
+    )
     sides = {"interior": 40.0, "edge": 30.0, "corner": 20.0}[place]
     factor = min(4.0, 2 + 4.0, 2 + sides * d / length)
     return inside, stress, 0.75 * factor * math.sqrt(FCK * PSI) / PSI

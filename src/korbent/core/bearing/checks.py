@@ -167,7 +167,7 @@ def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     for check, drainage, compute in zip(ids, ("drained", "undrained"), (_drained, _undrained)):
         idle = bench.idle(drainage)
         if all(idle):
-            outcomes.append(does_not_apply(check, idle[0]))
+            outcomes.append(does_not_apply(check, idle))
         else:
             found = compute(bench, situations, forces, record.scope(drainage))
             outcomes.append(replace(found, not_applicable=idle))
@@ -178,7 +178,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     g = bench.geometry
     why = bench.why_not("friction_angle", "cohesion")
     if all(why):
-        return cannot("resistance-drained", why[0])
+        return cannot("resistance-drained", why)
     assert bench.profile is not None
     water = bench.water(situations)
     pressing, forces = forces.N, bench.leaning(situations, forces, record)
@@ -218,7 +218,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     g = bench.geometry
     why = bench.why_not("undrained_strength")
     if all(why):
-        return cannot("resistance-undrained", why[0])
+        return cannot("resistance-undrained", why)
     assert bench.profile is not None
     pressing, forces = forces.V, bench.leaning(situations, forces, record)
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")

@@ -28,6 +28,7 @@ from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import table
 from korbent.core.ground.profile import effective_stress, total_stress
 from korbent.core.model import Pad, Project
+from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder, Recording
 
 CHECK = {"drained": "safety-drained", "undrained": "safety-undrained"}
@@ -52,9 +53,9 @@ def _safety(
     check = CHECK[drainage]
     idle, why = bench.idle(drainage), bench.why_not(*NEEDED[drainage])
     if all(idle):
-        return does_not_apply(check, idle[0])
+        return does_not_apply(check, idle)
     if all(why):
-        return cannot(check, why[0])
+        return cannot(check, why)
     settings = bench.settings
     assert settings.factor_bearing is not None
     method = METHODS[settings.bearing_method]
@@ -73,18 +74,12 @@ def _safety(
             record("B_eff", "B_1", base.B, "m")
             record("L_eff", "L_1", base.L, "m")
     ratio, demand, usable = _against(base, contact, found, settings.factor_bearing, record)
-    left = [
-        words
-        for name, words, acts in (
-            ("inclination", "the inclination of the load", bool((0.02 * np.abs(base.N) < base.H).any())),
-            ("tilt", "a tilted underside", settings.base_tilt > 0),
-            ("slope", "sloping ground", settings.ground_slope > 0),
-        )
-        if acts and name not in method.TAKES
-    ]
-    warning = f"{method.NAME} has no factor for {' and '.join(left)}: it is left out" if left else ""
-    left_out = layers_left_out(bench, with_all) or ("",)
-    warnings = tuple("; ".join(p for p in (warning, text) if p) for text in left_out)
+    inclined = np.broadcast_to((0.02 * np.abs(base.N) < base.H).any(axis=-1), bench.index.shape)
+    left_out = layers_left_out(bench, with_all) or ("",) * len(bench.index)
+    warnings = tuple(
+        "; ".join(p for p in (_without(method, settings, bool(leans)), text) if p)
+        for leans, text in zip(inclined, left_out)
+    )
 
     def note(candidate: int, column: int) -> str:
         reason = with_all.reason(candidate, column) if with_all else ""
@@ -96,6 +91,20 @@ def _safety(
         place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
         because="the resultant lies outside the base, or the horizontal force is too great for the ground",
     )  # fmt: skip
+
+
+def _without(method: Method, settings: Settings, leans: bool) -> str:
+    """What acts and has no factor in a method."""
+    left = [
+        words
+        for name, words, acts in (
+            ("inclination", "the inclination of the load", leans),
+            ("tilt", "a tilted underside", settings.base_tilt > 0),
+            ("slope", "sloping ground", settings.ground_slope > 0),
+        )
+        if acts and name not in method.TAKES
+    ]
+    return f"{method.NAME} has no factor for {' and '.join(left)}: it is left out" if left else ""
 
 
 def _computed(method: Method, base: Base, drainage: str, record: Recorder) -> Ultimate:

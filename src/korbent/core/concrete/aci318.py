@@ -165,26 +165,62 @@ class ACI318:
     def section_demand(
         self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
     ) -> Array:
-        """V/(b_o d) + gamma_v M c/J in both directions (8.4.4.2.3, 22.6.4), MPa; J with its d^3 terms."""
+        """V/(b_o d) + gamma_v M c/J (8.4.4.2.3, 22.6.4), MPa, the worst of the corners and ends of the section; J with its d^3 terms.
+
+        Where the section has no axis of symmetry (a corner), about its principal axes: the linear stress in equilibrium with both
+        moments, by J_x, J_y and the product J_xy.
+        """
         J_x = d * section.second_x + section.parallel_y * d**3 / 12
         J_y = d * section.second_y + section.parallel_x * d**3 / 12
+        J_xy = d * section.product
         g_x = 1 - 1 / (1 + 2 / 3 * np.sqrt(section.size_y / section.size_x))
         g_y = 1 - 1 / (1 + 2 / 3 * np.sqrt(section.size_x / section.size_y))
-        uneven = g_x * np.abs(M_x) * section.reach_y / J_x + g_y * np.abs(M_y) * section.reach_x / J_y
-        demand: Array = (V / (section.length * d) + uneven) / 1000
+        determinant = np.maximum(J_x * J_y - J_xy**2, 1e-12 * J_x * J_y + 1e-30)
+        # moments turn so that a downward force at +x has +My and at +y has -Mx
+        about_y, about_x = g_y * M_y, -g_x * M_x
+        slope_x = (about_y * J_x - about_x * J_xy) / determinant
+        slope_y = (about_x * J_y - about_y * J_xy) / determinant
+        corners = (
+            slope_x[..., None] * section.corner_x[:, None, :]
+            + slope_y[..., None] * section.corner_y[:, None, :]
+        )
+        mean = V / (section.length * d)
+        demand: Array = np.abs(mean[..., None] + corners).max(axis=-1) / 1000
         for symbol, value, unit, note in (
-            ("J_x", J_x, "m⁴", "about x"), ("J_y", J_y, "m⁴", "about y"), ("c_x", section.reach_x, "m", "farthest along x"),
-            ("c_y", section.reach_y, "m", "farthest along y"), ("b_x", section.size_x, "m", "extent along x"), ("b_y", section.size_y, "m", "extent along y"),
+            ("J_x", J_x, "m⁴", "about x"), ("J_y", J_y, "m⁴", "about y"), ("J_xy", J_xy, "m⁴", "product, of a section without symmetry"),
+            ("b_x", section.size_x, "m", "extent along x"), ("b_y", section.size_y, "m", "extent along y"),
         ):  # fmt: skip
             record(symbol, "", value, unit, f"{REFERENCE} R8.4.4.2.3" if symbol[0] == "J" else "", note)
         record("gamma_vx", "1 - 1/(1 + 2/3*sqrt(b_y/b_x))", g_x, "", f"{REFERENCE} 8.4.4.2.2")
         record("gamma_vy", "1 - 1/(1 + 2/3*sqrt(b_x/b_y))", g_y, "", f"{REFERENCE} 8.4.4.2.2")
+        record("D_J", "max(J_x*J_y - J_xy**2, 1e-12*J_x*J_y + 1e-30)", determinant, "m⁸")
+        record(
+            "v_x",
+            "(gamma_vy*M_yu*J_x + gamma_vx*M_xu*J_xy)/D_J",
+            slope_x,
+            "kPa/m",
+            note="slope of the stress along x",
+        )
+        record("v_y", "(-gamma_vx*M_xu*J_y - gamma_vy*M_yu*J_xy)/D_J", slope_y, "kPa/m", note="along y")
+        names = []
+        for k in range(4):
+            record(
+                f"x_{k + 1}",
+                "",
+                section.corner_x[:, k : k + 1],
+                "m",
+                note="a corner or end of the section, from its middle; 0, 0 where there is none",
+            )
+            record(f"y_{k + 1}", "", section.corner_y[:, k : k + 1], "m")
+            names.append(f"abs(v_m + v_x*x_{k + 1} + v_y*y_{k + 1})")
+        record("v_m", "V_red/(b_o*d)", mean, "kPa", note="mean stress")
         record(
             "v_Ed",
-            "(V_red/(b_o*d) + gamma_vx*abs(M_xu)*c_y/J_x + gamma_vy*abs(M_yu)*c_x/J_y)/1000",
+            f"max({', '.join(names)})/1000",
             demand,
             "MPa",
             f"{REFERENCE} 8.4.4.2.3",
+            "the worst of the corners and ends",
         )
         return demand
 

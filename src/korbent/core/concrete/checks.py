@@ -1,5 +1,6 @@
 """The concrete checks of a base, in the order of the ledger."""
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from korbent.core.bench import Bench
@@ -44,8 +45,18 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if any(g.askew):
         text = "the column is turned against the base: a square of equal area is used"
         warnings = tuple(text if askew else "" for askew in g.askew)
-        outcomes = [o if o.warnings else replace(o, warnings=warnings) for o in outcomes]
+        outcomes = [replace(o, warnings=_both(o.warnings, warnings)) for o in outcomes]
     return outcomes
+
+
+def _both(own: tuple[str, ...] | Callable[[int], str], more: tuple[str, ...]) -> Callable[[int], str]:
+    """Two warnings of each candidate."""
+
+    def both(candidate: int) -> str:
+        first = own(candidate) if callable(own) else own[min(candidate, len(own) - 1)] if own else ""
+        return "; ".join(text for text in (first, more[min(candidate, len(more) - 1)]) if text)
+
+    return both
 
 
 def _outcomes(bench: Bench, pad: ConcretePad, record: Recorder) -> list[Outcome]:

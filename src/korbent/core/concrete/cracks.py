@@ -4,7 +4,7 @@ For AS 3600:2018 the crack width is that of EN 1992-1-1 too: its clause 8.6.2.3 
 (from memory), so that this is on the safe side.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -84,16 +84,16 @@ def _under_several(bench: Bench, pad: ConcretePad) -> dict[str, list[_Place]]:
 def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) -> Outcome:
     by_width = not pad.standard.name.startswith("ACI")
     h, settings = pad.geometry.h, pad.settings
-    # the top is looked at where it is in tension and has bars: without bars its strength check fails
-    places = [
-        p
-        for p in places
-        if p.face == "bottom" or (p.m.max() > 0 and (pad.bars("top", axis).diameter > 0).all())
-    ]
     parts = []
     for place in places:
         scope = record.scope(f"cracks {axis} {place.name}")
         bars = pad.bars(place.face, axis)
+        # the top is looked at where it is in tension and has bars: without bars its strength check fails
+        looked_at = (place.face == "bottom") | ((bars.diameter > 0) & (place.m > 0.0))
+        bare = bars.diameter <= 0
+        bars = replace(
+            bars, diameter=np.where(bare, 0.01, bars.diameter), spacing=np.where(bare, 1.0, bars.spacing)
+        )
         d = pad.depth(axis) if place.face == "bottom" else pad.top_depth(axis)
         spacing = bars.centres(settings.concrete_cover)
         scope("oe", "", bars.diameter, "m", note="bar diameter")
@@ -103,7 +103,12 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
         scope("d", f"d_{axis}" if place.face == "bottom" else "", d, "m")
         scope("m_s", "", place.m, "kNm/m", "", "moment per width in service", "p_mid g_x g_y w_d B L")
         by = _width if by_width else _spacing
-        parts.append(by(_Cracked(place.m, bars.diameter, spacing, bars.area * 1e6, d, h), settings, scope))
+        found, limit = by(_Cracked(place.m, bars.diameter, spacing, bars.area * 1e6, d, h), settings, scope)
+        scope(
+            "k_on", "", np.where(looked_at, 1.0, 0.0), "", note="1 where this face is in tension and has bars"
+        )
+        scope("ratio", "k_on*r_c", np.where(looked_at, found / limit, 0.0))
+        parts.append((np.where(looked_at, found, 0.0), limit))
     demand, capacity = (
         np.concatenate([np.broadcast_to(v, pad.contact.a.shape) for v in values], axis=-1)
         for values in zip(*parts)
@@ -183,7 +188,7 @@ def _width(at: _Cracked, settings: Settings, record: Recorder) -> tuple[Array, A
     )
     record("w_k", "1000*s_r*epsilon", width, "mm", "EN 1992-1-1 (7.8)", "crack width")
     record("w_max", "", limit, "mm", "EN 1992-1-1 table 7.1N", "limit")
-    record("ratio", "w_k/w_max", width / limit)
+    record("r_c", "w_k/w_max", width / limit)
     return width, limit
 
 
@@ -211,5 +216,5 @@ def _spacing(at: _Cracked, settings: Settings, record: Recorder) -> tuple[Array,
         "m",
         "ACI 318-19 table 24.3.2",
     )
-    record("ratio", "s/s_lim", at.spacing / allowed)
+    record("r_c", "s/s_lim", at.spacing / allowed * np.ones_like(at.m))
     return 1000 * at.spacing * np.ones_like(at.m), 1000 * allowed

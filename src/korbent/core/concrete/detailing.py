@@ -85,7 +85,7 @@ def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome
         "thick, and no bars along its sides" if t and n else "" for t, n in zip(thick[:, 0], none[:, 0])
     )
     if all(idle):
-        return does_not_apply("side-bars", idle[0])
+        return does_not_apply("side-bars", idle)
     return Outcome(
         CHECKS["side-bars"],
         np.where(thick, least, 0.0),

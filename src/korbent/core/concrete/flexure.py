@@ -60,7 +60,7 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
         tension = np.max([required.max(axis=-1) for required, _, _, _ in top], axis=0) > 0.0
         idle = tuple("" if some else "no situation puts the top in tension" for some in tension)
         if all(idle):
-            outcomes.append(does_not_apply(f"top-{axis}", idle[0]))
+            outcomes.append(does_not_apply(f"top-{axis}", idle))
         else:
             found = _steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin)
             outcomes.append(replace(found, not_applicable=idle))

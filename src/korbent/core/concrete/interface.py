@@ -82,8 +82,6 @@ def _dowels(
 ) -> list[Outcome]:
     first = not column
     of_pads = [dowels_of(p, first) for p in bench.pads]
-    if not any(of_pads):
-        return [does_not_apply(check, "no dowels are given") for check in DOWELS]
     g, settings, standard = pad.geometry, pad.settings, pad.standard
     steel = [
         points[column or 0].kind == "steel column" and not (first and p.pedestal)
@@ -97,6 +95,8 @@ def _dowels(
         else ""
         for i in bench.index
     )
+    if all(none):
+        return [does_not_apply(check, none) for check in DOWELS]
     # where the bars of the pedestal go down into the base, its own checks say the rest
     own = tuple(
         why or ("" if bench.pads[i].dowels else "the bars of the pedestal go down into the base")
@@ -109,7 +109,7 @@ def _dowels(
         record("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
         record("N_Ed", "V_col", N, "kN", note="at the top of the base")
         count, diameter = _numbers(given)
-        rest = [does_not_apply(check, own[0]) for check in DOWELS[:2]]
+        rest = [does_not_apply(check, own) for check in DOWELS[:2]]
         return [*rest, _anchored(pad, count, diameter, M_x, M_y, borne, none, record)]
     sections = [
         _section(of_pads[i], float(g.footprint[0][k, 0]), float(g.footprint[1][k, 0]))

@@ -4,6 +4,7 @@ EN 1992-1-1 6.4.2(3), ACI 318-19 22.6.4.3, AS 3600:2018 9.3.1.5. With openings t
 """
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -46,11 +47,20 @@ def weakened_perimeter(perimeter: Perimeter, geometry: PadGeometry, reach: Array
     length = w.sum(-1)
     safe = np.maximum(length, 1e-9)
     mid_x, mid_y = (x * w).sum(-1) / safe, (y * w).sum(-1) / safe
-    return replace(
-        perimeter, exists=perimeter.exists & (length > 1e-6)[..., None], length=safe[..., None], x=mid_x[..., None], y=mid_y[..., None],
-        W_x=np.maximum((np.abs(y - mid_y[..., None]) * w).sum(-1), 1e-9)[..., None],
-        W_y=np.maximum((np.abs(x - mid_x[..., None]) * w).sum(-1), 1e-9)[..., None],
-    )  # fmt: skip
+    summed = {
+        "exists": perimeter.exists & (length > 1e-6)[..., None], "length": safe[..., None], "x": mid_x[..., None], "y": mid_y[..., None],
+        "W_x": np.maximum((np.abs(y - mid_y[..., None]) * w).sum(-1), 1e-9)[..., None],
+        "W_y": np.maximum((np.abs(x - mid_x[..., None]) * w).sum(-1), 1e-9)[..., None],
+    }  # fmt: skip
+    return replace(perimeter, **_where_open(geometry, perimeter, summed))
+
+
+def _where_open(
+    geometry: PadGeometry, exact: Perimeter | CriticalSection, summed: dict[str, Array]
+) -> dict[str, Any]:
+    """The summed values for bases with openings; the others keep the exact ones."""
+    some = np.any(geometry.openings[..., 2] > 0, axis=-1, keepdims=True)
+    return {name: np.where(some, value, getattr(exact, name)) for name, value in summed.items()}
 
 
 def _pieces_of_perimeter(p: Perimeter) -> tuple[Array, Array, Array]:
@@ -110,8 +120,13 @@ def weakened_section(
     length = np.maximum(total(weight), 1e-9)
     mid_x, mid_y = total(x * weight) / length, total(y * weight) / length
     along = 2 * PIECES
-    return replace(
-        section, exists=section.exists & (length > 1e-6), length=length, x=mid_x, y=mid_y, second_x=total((y - mid_y) ** 2 * weight),
-        second_y=total((x - mid_x) ** 2 * weight), reach_x=np.maximum(x1 - mid_x, mid_x - x0), reach_y=np.maximum(y1 - mid_y, mid_y - y0),
-        parallel_x=total(weight[..., :along]), parallel_y=total(weight[..., along:]),
-    )  # fmt: skip
+    at_x = np.concatenate([x0, x1, x1, x0], axis=-1) - mid_x
+    at_y = np.concatenate([y0, y0, y1, y1], axis=-1) - mid_y
+    ends = (section.corner_x != 0.0) | (section.corner_y != 0.0)
+    summed = {
+        "product": total((x - mid_x) * (y - mid_y) * weight), "corner_x": np.where(ends, at_x, 0.0), "corner_y": np.where(ends, at_y, 0.0),
+        "exists": section.exists & (length > 1e-6), "length": length, "x": mid_x, "y": mid_y, "second_x": total((y - mid_y) ** 2 * weight),
+        "second_y": total((x - mid_x) ** 2 * weight), "reach_x": np.maximum(x1 - mid_x, mid_x - x0),
+        "reach_y": np.maximum(y1 - mid_y, mid_y - y0), "parallel_x": total(weight[..., :along]), "parallel_y": total(weight[..., along:]),
+    }  # fmt: skip
+    return replace(section, **_where_open(geometry, section, summed))

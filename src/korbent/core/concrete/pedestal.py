@@ -21,13 +21,16 @@ IDS = ("pedestal", "pedestal-steel", "pedestal-ties", "pedestal-slender")
 def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """The pedestal under axial force and two moments at the top of the base, and its least steel."""
     standard = standard_of(bench.standards.concrete, bench.settings)
-    if not any(pad.pedestal for pad in bench.pads):
-        return [does_not_apply(check, "there is no pedestal") for check in IDS]
-    if standard is None:
-        return [does_not_apply(check, "no concrete standard is chosen") for check in IDS]
+    none = tuple("" if bench.pads[i].pedestal else "there is no pedestal" for i in bench.index)
+    if standard is None or all(none):
+        return [
+            does_not_apply(check, tuple(n or "no concrete standard is chosen" for n in none)) for check in IDS
+        ]
     situations = bench.situations("concrete")
     if not len(situations):
-        return [cannot(check, bench.no_combination("concrete")) for check in IDS]
+        return [
+            replace(cannot(check, bench.no_combination("concrete")), not_applicable=none) for check in IDS
+        ]
     settings, g = bench.settings, bench.geometry
     rules = standard.column_rules(settings.concrete_strength, settings.steel_strength)
     forces = bench.forces(situations, record)
@@ -36,7 +39,6 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     N, M_x, M_y = forces.column, Mx - arm * Hy, My + arm * Hx
     M = np.hypot(M_x, M_y)
     often = often_by_row([bench.pads[i].pedestal for i in bench.index], settings, standard, N, M_x, M_y)
-    none = tuple("" if bench.pads[i].pedestal else "there is no pedestal" for i in bench.index)
     lost = often <= 0
     ratio = np.where(lost, 0.0, 1 / np.maximum(often, 1e-12))
     record("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note="at the top of the base")

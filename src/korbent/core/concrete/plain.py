@@ -120,7 +120,7 @@ def _punching(pad: ConcretePad, depth: Array, record: Recorder) -> Outcome:
     if capacity is None:
         return does_not_apply("plain-punching", f"{pad.standard.name} has no punching of plain bases")
     section = critical_section(g.face[0], g.face[1], clear_distances(g), depth / 2)
-    inside = soil_within(pad, section)
+    inside, _, _ = soil_within(pad, section)
     V = np.maximum(pad.forces.column - inside, 0.0)
     scope("b_o", "", section.length, "m", "", "at half the thickness from the column", "h_p f_x1 f_y1")
     scope("R_in", "", inside, "kN", "", "net soil pressure within it", "p_mid g_x g_y w_d h_p")

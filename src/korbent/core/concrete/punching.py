@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
-from korbent.core.concrete.critical_section import CriticalSection, critical_section
+from korbent.core.concrete.critical_section import VARIANTS, CriticalSection, critical_sections
 from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
@@ -14,6 +14,8 @@ from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
+PASSAGE = 0.2
+"""An open section at d/2 counts with its whole moments from a mean stress of so much more than that of the closed one on."""
 CLIPPED_AT_ONCE = 1024
 """Candidates x situations whose perimeters are cut by the neutral line together."""
 
@@ -77,11 +79,18 @@ def _searched(
     clear = clear_distances(g)
     a = standard.search_distances(d)
     around = weakened_perimeter(perimeter_around(g, a), g, _reach(pad, d))
-    inside = soil_inside(pad, around)
+    inside, first_x, first_y = soil_inside(pad, around)
     reduced = np.maximum(column - inside, 0.0)
-    M_xu, M_yu = M_x + reduced * around.y, M_y - reduced * around.x
+    is_open = np.any(np.stack(np.broadcast_arrays(*around.sides)) == 0.0, axis=0)
+    M_xu, M_yu = _about_middle(M_x, M_y, reduced, column, inside, first_x, first_y, around, is_open, SILENT)
     length = np.where(around.exists, around.length, 1.0)
-    demand = (reduced / length + _uneven(M_xu, M_yu, around, k_x, k_y)) / d / 1000.0
+    flow = _uneven(M_xu, M_yu, around, k_x, k_y)
+    simple = settings.punching_moments == "simplified"
+    if simple:
+        open_sides = sum((side == 0.0).astype(int) for side in np.broadcast_arrays(*around.sides))
+        beta = np.where(open_sides == 0, 1.15, np.where(open_sides == 1, 1.4, 1.5))
+        flow = (beta - 1) * reduced / length
+    demand = (reduced / length + flow) / d / 1000.0
     applies = around.exists & ~lifted
     demand = np.where(applies, demand, 0.0)
     capacity = standard.punching_strength(d, a, settings.concrete_strength, rho, pad.special, SILENT)
@@ -113,8 +122,10 @@ def _searched(
     edge("u", "", at(length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter", "a f_x1 f_y1")
     edge("R_in", "", at(inside), "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d a")
     edge("V_red", "max(V_col - R_in, 0)", at(reduced), "kN", "EN 1992-1-1 (6.48)")
-    edge("x_u", "", at(around.x), "m", note="middle of the perimeter, from the column")
-    edge("y_u", "", at(around.y), "m")
+    chosen = replace(around, x=at(around.x), y=at(around.y))
+    _about_middle(
+        M_x, M_y, at(reduced), column, at(inside), at(first_x), at(first_y), chosen, at(is_open), edge
+    )
     edge(
         "W_x",
         "",
@@ -131,8 +142,6 @@ def _searched(
         "EN 1992-1-1 (6.40)",
         "for moments about y",
     )
-    edge("M_xu", "M_xt + V_red*y_u", at(M_xu), "kNm", note="about the middle of the perimeter")
-    edge("M_yu", "M_yt - V_red*x_u", at(M_yu), "kNm")
     edge(
         "V_min",
         "where(V_col > 0, 1, 0)",
@@ -140,30 +149,45 @@ def _searched(
         "",
         note="1 where the column presses down",
     )
+    if simple:
+        edge(
+            "beta",
+            "",
+            at(beta),
+            "",
+            "EN 1992-1-1 6.4.3(6)",
+            "1.15 interior, 1.4 open to one edge, 1.5 to two",
+            "a",
+        )
+    formula = (
+        "V_min*beta*V_red/u/d/1000"
+        if simple
+        else "V_min*(V_red/u + sqrt((k_x*M_xu/W_x)**2 + (k_y*M_yu/W_y)**2))/d/1000"
+    )
     edge(
-        "v_Ed", "V_min*(V_red/u + sqrt((k_x*M_xu/W_x)**2 + (k_y*M_yu/W_y)**2))/d/1000", at(demand), "MPa",
-        "EN 1992-1-1 (6.51), (6.43)",
-    )  # fmt: skip
+        "v_Ed",
+        formula,
+        at(demand),
+        "MPa",
+        "EN 1992-1-1 (6.38)" if simple else "EN 1992-1-1 (6.51), (6.39), (6.43)",
+    )
     standard.punching_strength(d, a_g, settings.concrete_strength, rho, pad.special, edge)
     edge("ratio", "v_Ed/v_Rd", at(ratio))
 
     unstable = ~pad.contact.stable
-    idle = tuple(
-        "the column presses down in no situation" if up else "" for up in np.atleast_1d(lifted.all(axis=-1))
-    )
+    fits = np.any(around.exists, axis=0)[:, 0]
+    idle = _idle(pad, fits, lifted)
     if all(idle):
-        return [does_not_apply("punching", idle[0]), does_not_apply("punching-face", idle[0])]
-    distances, exists = a_g / d, at(around.exists)
+        return [does_not_apply("punching", idle), does_not_apply("punching-face", idle)]
+    distances = a_g / d
 
     def where(candidate: int, column: int) -> str:
-        if not exists[candidate, column]:
-            return "no perimeter fits within the base: one-way shear governs"
         return f"at {distances[candidate, column]:.2f} d" + _links(at(ratio)[candidate, column])
 
     outcomes = [
         Outcome(
             CHECKS["punching"], at(demand), at(capacity), at(ratio), pad.situations, unstable,
-            blocks=("punching perimeter",), why_not=thin, note=where, place=distances,
+            blocks=("punching perimeter",), why_not=_cannot_fit(pad, fits, thin), note=where, place=distances, warnings=_pulled(lifted),
         )
     ]  # fmt: skip
     outcomes.append(_face(pad, standard, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
@@ -175,52 +199,164 @@ def _at_section(
 ) -> list[Outcome]:
     g = pad.geometry
     d = (pad.d_x + pad.d_y) / 2
-    clear = clear_distances(g)
-    there = tuple((d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear)
-    reach = _reach(pad, d)
-    section = weakened_section(
-        critical_section(*_sides(g, standard, d), clear, d / 2),
-        (there[0], there[1], there[2], there[3]),
-        g,
-        reach,
-    )
+    reach, clear = _reach(pad, d), clear_distances(g)
     column, lifted = pad.forces.column, pad.forces.column <= 0.0
-    inside = soil_within(pad, section)
-    V = np.maximum(column - inside, 0.0)
     scope = record.scope("punching")
     M_x, M_y = top_moments(pad, scope, several)
-    M_xu, M_yu = M_x + V * section.y, M_y - V * section.x
     scope("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
-    scope(
-        "b_o", "", section.length, "m", standard.clauses["punching"], "critical section at d/2", "d f_x1 f_y1"
-    )
-    scope("R_in", "", inside, "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d d")
-    scope("V_red", "max(V_col - R_in, 0)", V, "kN")
-    scope("x_u", "", section.x, "m", note="middle of the section, from the column")
-    scope("y_u", "", section.y, "m")
-    scope("M_xu", "M_xt + V_red*y_u", M_xu, "kNm", note="about the middle of the section")
-    scope("M_yu", "M_yt - V_red*x_u", M_yu, "kNm")
-    demand = standard.section_demand(V, M_xu, M_yu, section, d, scope)
-    sides = sum(there)
     aspect = np.maximum(g.face[0], g.face[1]) / np.minimum(g.face[0], g.face[1])
-    capacity = standard.section_strength(
-        d, pad.settings.concrete_strength, aspect, section, np.asarray(sides), scope
-    )
-    capacity = np.broadcast_to(capacity, demand.shape)
-    applies = section.exists & ~lifted
-    ratio = np.where(applies, demand / capacity, 0.0)
-    scope("ratio", "v_Ed/v_Rd", demand / capacity)
-    idle = tuple(
-        "the column presses down in no situation" if up else "" for up in np.atleast_1d(lifted.all(axis=-1))
-    )
+    no_face = f"{standard.name} has no check at the face"
+    parts: list[tuple[int, Array, Array, Array, Array]] = []
+    # greatest mean stress of the sections that exist with fewer open sides
+    sections = critical_sections(*_sides(g, standard, d), clear, d / 2)
+    # a round base has one distance to its rim: what fits there is closed
+    means = {open_sides: np.zeros(column.shape) for open_sides in range(3)}
+    for number, (section, there) in enumerate(sections if g.shape == "rectangle" else sections[:1]):
+        r = scope.scope(f"section {number + 1}")
+        section = weakened_section(section, there, g, reach)
+        inside, first_x, first_y = soil_within(pad, section)
+        V = np.maximum(column - inside, 0.0)
+        open_sides = int(4 - sum(VARIANTS[number]))
+        is_open = open_sides > 0
+        mean = V / (section.length * d)
+        fewer = means[open_sides]
+        for more in range(open_sides + 1, 3):
+            means[more] = np.maximum(means[more], np.where(section.exists, mean, 0.0))
+        r("b_o", "", section.length, "m", standard.clauses["punching"], _open_to(there), "d f_x1 f_y1")
+        r("R_in", "", inside, "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d d")
+        r("V_red", "max(V_col - R_in, 0)", V, "kN")
+        M_xu, M_yu = _about_middle(M_x, M_y, V, column, inside, first_x, first_y, section, is_open, r)
+        share = np.where(fewer > 0.0, np.clip((mean / np.maximum(fewer, 1e-12) - 1) / PASSAGE, 0.0, 1.0), 1.0)
+        if is_open:
+            M_xu, M_yu = _in_passage(share, fewer, M_xu, M_yu, r)
+        demand = standard.section_demand(V, M_xu, M_yu, section, d, r)
+        capacity = standard.section_strength(
+            d, pad.settings.concrete_strength, aspect, section, np.asarray(sum(there)), r
+        )
+        applies = section.exists & ~lifted
+        r(
+            "k_on",
+            "",
+            np.where(applies, 1.0, 0.0),
+            "",
+            note="1 where this section counts and the column presses down",
+        )
+        demand, capacity = np.where(applies, demand, 0.0), np.broadcast_to(capacity, applies.shape)
+        ratio = demand / capacity
+        r("ratio", "where(k_on > 0.5, v_Ed/v_Rd, 0)", ratio)
+        parts.append((number, demand, capacity, ratio, np.broadcast_to(section.exists, g.B.shape)))
+    fits = np.any(np.stack([p[4] for p in parts]), axis=0)[:, 0]
+    idle = _idle(pad, fits, lifted)
     if all(idle):
-        return [does_not_apply("punching", idle[0]), does_not_apply("punching-face", idle[0])]
+        return [does_not_apply("punching", idle), does_not_apply("punching-face", no_face)]
+    demand, capacity, ratio = (np.concatenate([p[k] for p in parts], axis=-1) for k in (1, 2, 3))
+    count, numbers = len(pad.situations), [p[0] for p in parts]
+
+    def note(i: int, j: int) -> str:
+        sides = _open_to(VARIANTS[numbers[j // count]])
+        return f"at d/2{sides and ', ' + sides}" + _links(ratio[i, j])
+
     outcome = Outcome(
-        CHECKS["punching"], np.where(applies, demand, 0.0), capacity, ratio, pad.situations, ~pad.contact.stable, blocks=("punching",),
-        why_not=thin, not_applicable=idle, place=np.full(ratio.shape, 0.5),
-        note=lambda i, j: "at d/2" + _links(ratio[i, j]) if section.exists[i, 0] else "no section fits within the base: one-way shear governs",
+        CHECKS["punching"], demand, capacity, ratio, pad.situations, np.tile(~pad.contact.stable, len(parts)),
+        blocks=tuple(f"punching section {n + 1}" for n in numbers), why_not=_cannot_fit(pad, fits, thin), not_applicable=idle,
+        place=np.full(ratio.shape, 0.5), note=note, warnings=_pulled(lifted),
     )  # fmt: skip
-    return [outcome, does_not_apply("punching-face", f"{standard.name} has no check at the face")]
+    return [outcome, does_not_apply("punching-face", no_face)]
+
+
+def _in_passage(
+    share: Array, fewer: Array, M_xu: Array, M_yu: Array, record: Recorder
+) -> tuple[Array, Array]:
+    """The moments about an open section, as far as it counts: fully from a mean stress of a fifth more than that of the sections
+    with fewer open sides on, not at all where it has less; so that nothing jumps where a column nears an edge."""
+    record("v_f", "", fewer, "kPa", note="greatest mean stress of the sections with fewer open sides")
+    record(
+        "k_p",
+        f"where(v_f > 0, min(max((V_red/(b_o*d)/max(v_f, 1e-12) - 1)/{PASSAGE}, 0), 1), 1)",
+        share,
+        note="0 to 1: from where its mean stress is the greater one to a fifth more (our own passage)",
+    )
+    for symbol, value in (("M_xu", M_xu), ("M_yu", M_yu)):
+        record(f"{symbol}0", symbol, value, "kNm")
+        record(symbol, f"k_p*{symbol}0", share * value, "kNm")
+    return share * M_xu, share * M_yu
+
+
+def _open_to(variant: tuple[float, ...] | tuple[Array, ...]) -> str:
+    """At which edges a section is open, in words; '' where it is closed."""
+    names = [
+        name
+        for name, side in zip(("−x", "+x", "−y", "+y"), variant)
+        if float(np.asarray(side).flat[0]) == 0.0
+    ]
+    return f"open to the {' and '.join(names)} edge" if names else ""
+
+
+def _about_middle(
+    M_x: Array, M_y: Array, V: Array, column: Array, inside: Array, first_x: Array, first_y: Array, line: CriticalSection | Perimeter,
+    is_open: bool | Array, record: Recorder,
+) -> tuple[Array, Array]:  # fmt: skip
+    """Moments about the middle of a perimeter: of the column's force and moments, and where it is open of the soil within it."""
+    record("x_u", "", line.x, "m", note="middle of the perimeter, from the column")
+    record("y_u", "", line.y, "m")
+    record(
+        "S_x",
+        "",
+        first_x,
+        "kNm",
+        "",
+        "first moment of the net soil pressure within it along x, about the column",
+        "p_mid g_x g_y w_d",
+    )
+    record("S_y", "", first_y, "kNm", "", "along y", "p_mid g_x g_y w_d")
+    record(
+        "k_o",
+        "",
+        np.where(is_open, 1.0, 0.0),
+        "",
+        note="1 where it is open to an edge: the soil within it turns too",
+    )
+    M_xu = M_x + np.where(is_open, column * line.y + first_y - inside * line.y, V * line.y)
+    M_yu = M_y - np.where(is_open, column * line.x + first_x - inside * line.x, V * line.x)
+    record(
+        "M_xu",
+        "M_xt + where(k_o > 0.5, V_col*y_u + S_y - R_in*y_u, max(V_col - R_in, 0)*y_u)",
+        M_xu,
+        "kNm",
+        note="about the middle of the perimeter",
+    )
+    record(
+        "M_yu", "M_yt - where(k_o > 0.5, V_col*x_u + S_x - R_in*x_u, max(V_col - R_in, 0)*x_u)", M_yu, "kNm"
+    )
+    return M_xu, M_yu
+
+
+def _idle(pad: ConcretePad, fits: Array, lifted: Array) -> tuple[str, ...]:
+    """Per candidate: why punching has no meaning."""
+    g = pad.geometry
+    middle = np.hypot(g.offset_x, g.offset_y)[:, 0] <= 1e-9
+    up = np.broadcast_to(lifted.all(axis=-1), fits.shape)
+    narrow = fits | ~(middle if g.shape != "rectangle" else np.ones_like(fits))
+    return tuple(
+        "the column presses down in no situation"
+        if u
+        else ""
+        if n
+        else "no section fits within the base: one-way shear governs"
+        for u, n in zip(up, narrow)
+    )
+
+
+def _cannot_fit(pad: ConcretePad, fits: Array, thin: tuple[str, ...]) -> tuple[str, ...]:
+    """Per candidate: why punching cannot be checked, besides a base that is too thin."""
+    why = "no critical section around a column off the middle fits within the round base: move the column or make the base larger"
+    return tuple(t or ("" if f or pad.geometry.shape == "rectangle" else why) for t, f in zip(thin, fits))
+
+
+def _pulled(lifted: Array) -> tuple[str, ...]:
+    """Per candidate: what is not looked at where the column pulls."""
+    text = "in some situations the column pulls: the cone that it would pull out of the base is not checked"
+    return tuple(text if up else "" for up in np.atleast_1d(lifted.any(axis=-1)))
 
 
 def _face(
@@ -292,39 +428,44 @@ def _face(
     )  # fmt: skip
 
 
-def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> Array:
-    """Net upward soil force within perimeters, kN, shape (distances, candidates, situations)."""
+def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> tuple[Array, Array, Array]:
+    """Net upward soil force within perimeters (kN), and its first moments about the column (kNm): (distances, candidates, situations)."""
     g, contact = pad.geometry, pad.contact
-    middle = (
-        contact.a + contact.b * (g.offset_x + perimeter.area_x) + contact.c * (g.offset_y + perimeter.area_y)
-    )
-    force = middle * perimeter.area
+    at_column = contact.a + contact.b * g.offset_x + contact.c * g.offset_y
+    S_x, S_y = perimeter.area * perimeter.area_x, perimeter.area * perimeter.area_y
+    force = at_column * perimeter.area + contact.b * S_x + contact.c * S_y
+    first_x = at_column * S_x + contact.b * perimeter.area_xx + contact.c * perimeter.area_xy
+    first_y = at_column * S_y + contact.b * perimeter.area_xy + contact.c * perimeter.area_yy
     partial = contact.stable & (contact.share < 1.0)
     if partial.any():
         outline_x, outline_y = perimeter.outline()
         found = np.nonzero(partial)
         # in parts that stay in the processor's memory
         for rows, columns in zip(*(np.array_split(v, max(1, len(v) // CLIPPED_AT_ONCE)) for v in found)):
-            x = outline_x[:, rows, 0] + g.offset_x[rows]
-            y = outline_y[:, rows, 0] + g.offset_y[rows]
+            off_x, off_y = g.offset_x[rows], g.offset_y[rows]
+            x, y = outline_x[:, rows, 0] + off_x, outline_y[:, rows, 0] + off_y
             a, b, c = (v[rows, columns] for v in (contact.a, contact.b, contact.c))
             # where the pressure acts on the whole of the area, its value at the middle of the area is exact
             cut = (a[:, None] + b[:, None] * x + c[:, None] * y).min(axis=-1) < 0.0
             at, which = np.nonzero(cut)
             inside = pressure_over(x[at, which], y[at, which], a[which], b[which], c[which])
-            force[at, rows[which], columns[which]] = inside.force
-    net: Array = force - pad.weight * perimeter.area
-    return net
+            where = (at, rows[which], columns[which])
+            force[where] = inside.force
+            first_x[where] = inside.x - off_x[which, 0] * inside.force
+            first_y[where] = inside.y - off_y[which, 0] * inside.force
+    return force - pad.weight * perimeter.area, first_x - pad.weight * S_x, first_y - pad.weight * S_y
 
 
-def soil_within(pad: ConcretePad, section: CriticalSection) -> Array:
-    """Net upward soil force within a critical section, kN, shape (candidates, situations)."""
+def soil_within(pad: ConcretePad, section: CriticalSection) -> tuple[Array, Array, Array]:
+    """Net upward soil force within a critical section (kN), and its first moments about the column (kNm): (candidates, situations)."""
     g, contact = pad.geometry, pad.contact
     x0, x1, y0, y1 = (np.broadcast_to(v, g.B.shape) for v in section.corners)
     bounds = (x0 + g.offset_x, x1 + g.offset_x, y0 + g.offset_y, y1 + g.offset_y)
-    pressed = pressure_on_rectangles(*bounds, contact.a, contact.b, contact.c).force
-    force: Array = pressed - pad.weight * section.area
-    return force
+    pressed = pressure_on_rectangles(*bounds, contact.a, contact.b, contact.c)
+    force: Array = pressed.force - pad.weight * section.area
+    first_x = pressed.x - g.offset_x * pressed.force - pad.weight * section.area * section.area_x
+    first_y = pressed.y - g.offset_y * pressed.force - pad.weight * section.area * section.area_y
+    return force, first_x, first_y
 
 
 def _uneven(M_x: Array, M_y: Array, perimeter: Perimeter, k_x: Array, k_y: Array) -> Array:

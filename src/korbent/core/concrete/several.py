@@ -35,6 +35,9 @@ class Column:
     at their level, (candidates, situations, 5)."""
 
     name: str
+    """In scopes of the working."""
+    names: tuple[str, ...]
+    """By candidate."""
     x: Array
     y: Array
     face: tuple[Array, Array]
@@ -84,7 +87,7 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
         place, face, size = np.array(places)[index], np.array(faces)[index], np.array(sizes)[index]
         found.append(
             Column(
-                names[0] if len(bench.pads) == 1 else f"column {k + 1}", g.offset_x + place[:, :1], g.offset_y + place[:, 1:],
+                names[0] if len(bench.pads) == 1 else f"column {k + 1}", tuple(names[i] for i in index), g.offset_x + place[:, :1], g.offset_y + place[:, 1:],
                 (face[:, :1], face[:, 1:]), (size[:, :1], size[:, 1:]), np.array(rounds)[index][:, None], np.array(levels)[index][:, None], factored,
                 np.array(feet)[index][:, None],
             )
@@ -178,33 +181,58 @@ def _punching_of_each(
 
 
 def _together(check: str, found: list[tuple[Column, Outcome]], situations: Situations) -> Outcome:
-    live = [(c, o) for c, o in found if o.situations is not None]
+    """One outcome of the outcomes of all columns, blocks one after the other; a column counts where its check applies."""
+    count = len(found[0][0].names)
+    idle = [[_text(o.not_applicable, i) for i in range(count)] for _, o in found]
+    whole = tuple(next((t[i] for t in idle), "") if all(t[i] for t in idle) else "" for i in range(count))
+    live = [
+        (c, o, np.array([bool(t) for t in texts])[:, None])
+        for (c, o), texts in zip(found, idle)
+        if not all(texts)
+    ]
     if not live:
-        return found[0][1]
+        return does_not_apply(check, whole)
 
     def joined(pick: Callable[[Outcome], Array | None]) -> Array:
-        parts = [pick(o) for _, o in live]
-        shape = live[0][1].ratio.shape
-        return np.concatenate(
-            [np.broadcast_to(np.zeros(1) if p is None else p, shape) for p in parts], axis=-1
-        )
+        parts = []
+        for _, o, off in live:
+            values = pick(o)
+            shape = (count, len(o.blocks) * len(situations))
+            parts.append(
+                np.where(off, 0.0, np.broadcast_to(np.zeros(1) if values is None else values, shape))
+            )
+        return np.concatenate(parts, axis=-1)
 
-    names = [c.name for c, _ in live]
-    notes = [o.note for _, o in live]
-    count = len(situations)
+    # which column and which of its blocks
+    owners = [(one, o, k) for one, o, _ in live for k in range(len(o.blocks))]
 
     def note(candidate: int, column: int) -> str:
-        own = notes[column // count]
-        words = own(candidate, column % count) if own else ""
-        return f"{names[column // count]} {words}".strip()
+        one, outcome, k = owners[column // len(situations)]
+        words = (
+            outcome.note(candidate, k * len(situations) + column % len(situations)) if outcome.note else ""
+        )
+        return f"{one.names[candidate]} {words}".strip()
 
-    first = live[0][1]
-    places = [o.place for _, o in live]
+    def warning(candidate: int) -> str:
+        texts = {
+            f"{one.names[candidate]}: {t}"
+            for one, o, _ in live
+            if isinstance(o.warnings, tuple) and (t := _text(o.warnings, candidate))
+        }
+        return "; ".join(sorted(texts))
+
+    placed = all(o.place is not None for _, o, _ in live)
     return Outcome(
         CHECKS[check], joined(lambda o: o.demand), joined(lambda o: o.capacity), joined(lambda o: o.ratio), situations,
-        joined(lambda o: o.unstable).astype(bool), blocks=tuple(f"{name} {o.blocks[0]}" for name, (_, o) in zip(names, live)),
-        why_not=first.why_not, note=note, place=None if any(p is None for p in places) else joined(lambda o: o.place),
+        joined(lambda o: o.unstable).astype(bool), unresisted=joined(lambda o: o.unresisted).astype(bool),
+        blocks=tuple(f"{one.name} {block}" for one, o, _ in live for block in o.blocks),
+        why_not=tuple(next((t for _, o, _ in live if (t := _text(o.why_not, i))), "") for i in range(count)),
+        not_applicable=whole, note=note, place=joined(lambda o: o.place) if placed else None, warnings=warning,
     )  # fmt: skip
+
+
+def _text(texts: tuple[str, ...], candidate: int) -> str:
+    return texts[min(candidate, len(texts) - 1)] if texts else ""
 
 
 @dataclass(frozen=True)
@@ -333,7 +361,7 @@ def _flexure(
         idle = tuple(
             "" if some else "no situation puts the top in tension" for some in required.max(axis=-1) > 0
         )
-        return does_not_apply(check, idle[0]) if all(idle) else replace(outcome, not_applicable=idle)
+        return does_not_apply(check, idle) if all(idle) else replace(outcome, not_applicable=idle)
     return outcome
 
 

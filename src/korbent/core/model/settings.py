@@ -196,6 +196,9 @@ class Settings(Frozen):
     )
     cast_against: Literal["blinding", "soil"] = Field(default="blinding", title="Cast against")
     cover_tolerance: Depth = Field(default=0.01, title="Cover: allowance for deviation (EN 1992-1-1 4.4.1.3)")
+    punching_moments: Literal["by equilibrium", "simplified"] = Field(
+        default="by equilibrium", title="EN 1992 punching: β by (6.39), or 1.15, 1.4, 1.5 of 6.4.3(6)"
+    )
     opening_reach: Literal["by the standard", "all"] = Field(
         default="by the standard", title="Openings count in punching up to (EN 6 d, ACI 4 h, AS 2.5 h)"
     )

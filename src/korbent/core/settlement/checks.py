@@ -42,7 +42,7 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
     bench = bench.on_ground()
     why = bench.why_not()
     if all(why):
-        return cannot("settlement-short", why[0])
+        return cannot("settlement-short", why)
     assert bench.profile is not None
     at_once = tuple(
         soil.replaced(compression="none", creep_index=None, pore_pressure_coefficient=None)
@@ -65,7 +65,7 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
         first or second or third for first, second, third in zip(why, own, _lacking_for_settlement(quick))
     )
     if all(reasons):
-        return cannot("settlement-short", reasons[0])
+        return cannot("settlement-short", reasons)
     forces = quick.forces(situations, record)
     total = _final(quick, situations, forces, record).total
     limit = limits_of(bench.settings).total
@@ -85,11 +85,10 @@ def _long_term(bench: Bench, record: Recorder) -> list[Outcome]:
     bench = bench.on_ground()
     why = bench.why_not()
     if all(why):
-        return [cannot(check, why[0]) for check in CHECKED]
-    lacking = _lacking_for_settlement(bench)
-    if all(lacking):
-        return [cannot(check, lacking[0]) for check in CHECKED]
-    reasons = tuple(first or second for first, second in zip(why, lacking))
+        return [cannot(check, why) for check in CHECKED]
+    reasons = tuple(first or second for first, second in zip(why, _lacking_for_settlement(bench)))
+    if all(reasons):
+        return [cannot(check, reasons) for check in CHECKED]
     forces = bench.forces(situations, record)
     found = _known(bench, record) or _final(bench, situations, forces, record)
     total = _total(bench, situations, forces, found, reasons, record)
@@ -546,7 +545,7 @@ def _relative_rotation(
         triples.append(found)
     idle = tuple("" if triples[i] else "no two neighbours stand on opposite sides" for i in bench.index)
     if all(idle):
-        return does_not_apply("relative-rotation", idle[0])
+        return does_not_apply("relative-rotation", idle)
     limit = limits_of(bench.settings).rotation
     shape = total.shape
     beta, line, short, which = np.zeros(shape), np.zeros(shape), np.ones(shape), np.zeros(shape, dtype=int)

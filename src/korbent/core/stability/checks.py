@@ -30,7 +30,7 @@ def sliding_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     outcomes = []
     idle = bench.idle("drained")
     if all(idle) and bench.settings.base_friction is None:
-        outcomes.append(does_not_apply(DRAINED, idle[0]))
+        outcomes.append(does_not_apply(DRAINED, idle))
     else:
         found = _friction(bench, situations, forces, record.scope("drained"), required)
         outcomes.append(
@@ -38,7 +38,7 @@ def sliding_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         )
     idle = bench.idle("undrained")
     if all(idle):
-        outcomes.append(does_not_apply(UNDRAINED, idle[0]))
+        outcomes.append(does_not_apply(UNDRAINED, idle))
     elif required is not None:
         outcomes.append(does_not_apply(UNDRAINED, "only checked with combinations that serve 'ultimate'"))
     else:
@@ -75,7 +75,7 @@ def _friction(
         record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
         record("t_delta_d", "k_delta*tan(rad(phiprime))/gamma_phi", tan_delta, "", note="tan δd")
     if why and all(why):
-        return cannot("sliding-drained", why[0] + ", and no base friction is set")
+        return cannot("sliding-drained", tuple(w + ", and no base friction is set" for w in why))
     divisor = bench.on_resistance(situations, "sliding")
     record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
     R = sliding.drained_resistance(forces.N, tan_delta, divisor, record)
@@ -137,7 +137,7 @@ def _by_direction(
 def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Outcome:
     why = bench.why_not("undrained_strength")
     if all(why):
-        return cannot(UNDRAINED, why[0])
+        return cannot(UNDRAINED, why)
     g = bench.geometry
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
