@@ -67,7 +67,7 @@ def _pad_columns(session: Session) -> list[Column]:
         Column("Also under", lambda r: r.further, lambda r: (*path(r), "further"), kind="words", width=84, tip="more columns and walls on the same base, such as B2, B3"),
         bars("bottom_x", "Bottom x"), bars("bottom_y", "Bottom y"), bars("top_x", "Top x"), bars("top_y", "Top y"),
         Column("Pedestal", lambda r: _pedestal_text(r.pedestal), lambda r: (*path(r), "pedestal"), kind="text",
-               optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, its bars and ties, such as 0.6 x 0.6 to 3.2, 8 ø 16, ties 10 at 150"),
+               optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, its bars and ties, such as 0.6 x 0.6 to 3.2, 8 ø 16, ties 10 at 150; if other than of the base: cover 50, concrete 35"),
         Column("Replacement below", lambda r: _replacement_text(r.replacement), lambda r: (*path(r), "replacement"), kind="text",
                optional=True, convert=_replacement, width=210,
                tip="granular 0.8 spread 0.5 φ 38 weight 20, or concrete 0.6 spread 1 stress 5000 (m, degrees, kN/m³, kPa)"),
@@ -85,6 +85,8 @@ def _pedestal_text(pedestal: Pedestal | None) -> str | None:
     return (
         f"{pedestal.size_x:g} x {pedestal.size_y:g} to {pedestal.top:g}, {pedestal.bars} ø {1000 * pedestal.diameter:g}"
         f", ties {1000 * pedestal.tie_diameter:g} at {1000 * pedestal.tie_spacing:g}"
+        + (f", cover {1000 * pedestal.cover:g}" if pedestal.cover is not None else "")
+        + (f", concrete {pedestal.strength:g}" if pedestal.strength is not None else "")
         if pedestal
         else None
     )
@@ -94,7 +96,8 @@ def _pedestal(text: str) -> Any:
     import re
 
     match = re.fullmatch(
-        r"\s*([\d.]+)\s*[x×]\s*([\d.]+)\s*to\s*([+\-−]?[\d.]+)\s*(?:,\s*(\d+)\s*ø?\s*([\d.]+))?(?:,\s*ties\s*ø?\s*([\d.]+)\s*at\s*([\d.]+))?\s*",
+        r"\s*([\d.]+)\s*[x×]\s*([\d.]+)\s*to\s*([+\-−]?[\d.]+)\s*(?:,\s*(\d+)\s*ø?\s*([\d.]+))?(?:,\s*ties\s*ø?\s*([\d.]+)\s*at\s*([\d.]+))?"
+        r"(?:,\s*cover\s*([\d.]+))?(?:,\s*concrete\s*([\d.]+))?\s*",
         text,
     )
     if not match:
@@ -110,6 +113,10 @@ def _pedestal(text: str) -> Any:
         found |= {"bars": int(match[4]), "diameter": float(match[5]) / 1000}
     if match[6]:
         found |= {"tie_diameter": float(match[6]) / 1000, "tie_spacing": float(match[7]) / 1000}
+    if match[8]:
+        found["cover"] = float(match[8]) / 1000
+    if match[9]:
+        found["strength"] = float(match[9])
     return found
 
 

@@ -262,8 +262,8 @@ class ACI318:
         beta = beta_1(fck)
         yields = fyk * PSI / STEEL_MODULUS
         return ColumnRules(
-            0.85 * fck, beta, ULTIMATE_STRAIN, fyk, 0.80, lambda tension: 0.65 + 0.25 * np.clip((tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,
-            f"{REFERENCE} 16.3.4.1",
+            0.85 * fck, beta, ULTIMATE_STRAIN, fyk, 0.80, lambda at: 0.65 + 0.25 * np.clip((at.tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,
+            f"{REFERENCE} 16.3.4.1", 0.08, f"{REFERENCE} 10.6.1.1", lambda size: 0.0 * size, f"{REFERENCE} 22.4.2.1",
         )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:

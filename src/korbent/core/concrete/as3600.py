@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import BarEnds, ColumnRules, DowelEnds
+from korbent.core.concrete.standard import BarEnds, Bending, ColumnRules, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "AS 3600:2018"
@@ -14,6 +14,19 @@ REFERENCE = "AS 3600:2018"
 def gamma_block(fck: float) -> float:
     """Depth of the block over that of the pressed zone (8.1.3)."""
     return max(0.97 - 0.0025 * fck, 0.67)
+
+
+def capacity_factor(at: Bending) -> Array:
+    """phi of axial force and bending (table 2.2.2): 0.65 from the balanced force on; below it phi_0 + (phi - phi_0)(1 - N_u/N_ub), with phi_0 = 0.65 and phi
+    = 1.24 - 13 k_uo/12 of bending without axial force, between 0.65 and 0.85."""
+    bending = np.clip(1.24 - 13 * at.pure / 12, 0.65, 0.85)
+    share = np.where(
+        at.balanced > 0.0,
+        1 - np.maximum(at.N, 0.0) / np.maximum(at.balanced, 1e-9),
+        np.where(at.N > 0.0, 0.0, 1.0),
+    )
+    found: Array = 0.65 + (bending - 0.65) * np.clip(share, 0.0, 1.0)
+    return found
 
 
 class AS3600:
@@ -147,11 +160,10 @@ class AS3600:
         return needed, there
 
     def column_rules(self, fck: float, fyk: float) -> ColumnRules:
-        """8.1.3, table 2.2.2 (phi 0.65 in compression to 0.85 in bending, over the strain from yield to 0.005), 10.7.1 (0.01 A_g)."""
-        yields = fyk / 200_000
+        """8.1.3, table 2.2.2 (phi by the axial force, see :func:`capacity_factor`), 10.1.2 (0.05 D), 10.7.1 (0.01 to 0.04 A_g)."""
         return ColumnRules(
-            max(0.85 - 0.0015 * fck, 0.67) * fck, gamma_block(fck), 0.003, fyk, 1.0,
-            lambda tension: 0.65 + 0.2 * np.clip((tension - yields) / (0.005 - yields), 0.0, 1.0), 0.01, 0.0, f"{REFERENCE} 10.7.1",
+            max(0.85 - 0.0015 * fck, 0.67) * fck, gamma_block(fck), 0.003, fyk, 1.0, capacity_factor, 0.01, 0.0, f"{REFERENCE} 10.7.1",
+            0.04, f"{REFERENCE} 10.7.1", lambda size: 0.05 * size, f"{REFERENCE} 10.1.2",
         )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from korbent.core.concrete.standard import ColumnRules, ConcreteStandard
+from korbent.core.concrete.standard import Bending, ColumnRules, ConcreteStandard
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.model.foundations import Pedestal
 from korbent.core.model.settings import Settings
@@ -26,16 +26,30 @@ class Surface:
     My: Array
 
 
+AXES = np.arange(4) * ANGLES // 4
+"""Places among the angles at which the compressed part is as wide as the section all along."""
+BESIDE = 1e-9
+"""So near to an axis, rad, a direction is oblique already."""
+
+
 def bar_places(pedestal: Pedestal, cover: float) -> Array:
-    """Places of the bars from the middle, evenly around the perimeter from a corner on, (bars, 2), m."""
-    a, b = (
-        pedestal.size_x / 2 - cover - pedestal.diameter / 2,
-        pedestal.size_y / 2 - cover - pedestal.diameter / 2,
+    """Places of the bars from the middle, (bars, 2), m: one in each corner, the others in pairs along opposite sides, as evenly as
+    that goes; the last of an odd number in the middle of a longer side."""
+    away = cover + pedestal.tie_diameter + pedestal.diameter / 2
+    a, b = pedestal.size_x / 2 - away, pedestal.size_y / 2 - away
+    more = pedestal.bars - 4
+    pairs = more // 2
+    # bars between the corners of a side along x and of one along y: the split that leaves the least greatest distance
+    along_x = min(
+        range(pairs + 1), key=lambda k: (max(2 * a / (k + 1), 2 * b / (pairs - k + 1)), abs(k - pairs / 2))
     )
-    corners = np.array([(-a, -b), (a, -b), (a, b), (-a, b), (-a, -b)])
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(corners, axis=0).T))])
-    at = np.linspace(0.0, along[-1], pedestal.bars, endpoint=False)
-    return np.stack([np.interp(at, along, corners[:, i]) for i in (0, 1)], axis=-1)
+    found = [(-a, -b), (a, -b), (a, b), (-a, b)]
+    found += [(-a + 2 * a * (i + 1) / (along_x + 1), s * b) for i in range(along_x) for s in (-1, 1)]
+    along_y = pairs - along_x
+    found += [(s * a, -b + 2 * b * (i + 1) / (along_y + 1)) for i in range(along_y) for s in (-1, 1)]
+    if more % 2:
+        found.append((0.0, b) if a >= b else (a, 0.0))
+    return np.array(found)
 
 
 def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface:
@@ -47,35 +61,64 @@ def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface
     B, L = pedestal.size_x, pedestal.size_y
     places = bar_places(pedestal, cover)
     area = np.pi * pedestal.diameter**2 / 4
-    angles = 2 * np.pi * np.arange(ANGLES) / ANGLES
-    c, s = np.cos(angles)[:, None], np.sin(angles)[:, None]
+    even = 2 * np.pi * np.arange(ANGLES) / ANGLES
+    turns = (
+        even
+        if rules.narrowing == 1.0
+        else np.sort(np.concatenate([even, even[AXES] - BESIDE, even[AXES] + BESIDE]))
+    )
+    oblique = np.array([np.abs(t - even[AXES]).min() > 0.0 and abs(t - 2 * np.pi) > 0.0 for t in turns])[
+        :, None
+    ]
+    c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
+    c, s = np.where(np.abs(c) < 1e-12, 0.0, c), np.where(np.abs(s) < 1e-12, 0.0, s)
     # distance of a point from the most compressed corner, along the direction of compression
     top = np.abs(c) * B / 2 + np.abs(s) * L / 2
     bar = top - (c * places[:, 0] + s * places[:, 1])
     deepest = bar.max(axis=1)[:, None]
-    depths = deepest * np.geomspace(0.02, 8.0, DEPTHS)[None, :]
+    depths = deepest * np.append(np.geomspace(0.02, 8.0, DEPTHS), (50.0, 1e4))[None, :]
     # the block is the part of the rectangle within its depth from that corner
     corners_x, corners_y = np.array([-B, B, B, -B]) / 2, np.array([-L, -L, L, L]) / 2
     block = clipped_moments(corners_x, corners_y, rules.block * depths - top, c + 0 * depths, s + 0 * depths)
-    stress = 1000 * rules.stress
+    narrow = oblique & (block.A < B * L * (1 - 1e-9))
+    concrete = rules.stress * np.where(narrow, rules.narrowing, 1.0)
     strain = rules.strain * (1 - bar[:, None] / depths[..., None])
+    if rules.mean_strain is not None:
+        # all compressed: the strains turn about the point where they are that of pure compression
+        point = (1 - rules.mean_strain / rules.strain) * 2 * top
+        turning = (
+            rules.mean_strain
+            * (depths[..., None] - bar[:, None])
+            / np.maximum(depths - point, 1e-9)[..., None]
+        )
+        strain = np.where((depths > 2 * top)[..., None], turning, strain)
     steel = np.clip(strain * STEEL_MODULUS, -rules.yield_stress, rules.yield_stress)
     # where the block covers a bar, its concrete is not there
-    steel = (steel - rules.stress * (bar[:, None] < rules.block * depths[..., None])) * area * 1000
-    tension = -strain.min(axis=-1)
-    phi = rules.reduction(tension)
-    N = phi * (stress * block.A + steel.sum(-1))
-    My = phi * (stress * block.Sx + steel @ places[:, 0])
-    Mx = -phi * (stress * block.Sy + steel @ places[:, 1])
+    steel = (steel - concrete[..., None] * (bar[:, None] < rules.block * depths[..., None])) * area * 1000
+    N = 1000 * concrete * block.A + steel.sum(-1)
+    phi = rules.reduction(_bending(rules, strain, N, depths, deepest))
+    N = phi * N
+    My = phi * (1000 * concrete * block.Sx + steel @ places[:, 0])
+    Mx = -phi * (1000 * concrete * block.Sy + steel @ places[:, 1])
     return Surface(np.minimum(N, rules.most * float(N.max())), Mx, My)
+
+
+def _bending(rules: ColumnRules, strain: Array, N: Array, depths: Array, deepest: Array) -> Bending:
+    """What the reduction goes by."""
+    yields = rules.yield_stress / STEEL_MODULUS
+    at_balance = deepest[:, 0] * rules.strain / (rules.strain + yields)
+    balanced = np.array([np.interp(x, d, n) for x, d, n in zip(at_balance, depths, N)])[:, None]
+    pure = np.array([np.interp(0.0, n, d) for d, n in zip(depths, N)])[:, None] / deepest
+    return Bending(-strain.min(axis=-1), N, balanced, pure)
 
 
 def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
     """How often the moment may grow at the force N until the surface is met; 0 where N alone is too much. Any one shape."""
     shape = N.shape
     n, mx, my = N.ravel(), Mx.ravel(), My.ravel()
-    curve = np.empty((2, ANGLES, n.size))
-    for k in range(ANGLES):
+    angles = len(surface.N)
+    curve = np.empty((2, angles, n.size))
+    for k in range(angles):
         # N grows with the compressed depth, up to its greatest value
         row = surface.N[k]
         last = int(np.argmax(row >= row.max() - 1e-9)) + 1
@@ -104,17 +147,17 @@ def _surface(pedestal: Pedestal, cover: float, standard: ConcreteStandard, fck: 
 
 def surface_of(pedestal: Pedestal, settings: Settings, standard: ConcreteStandard) -> Surface:
     """The surface of a section, remembered."""
-    # its level and its ties do not matter to it
-    section = Pedestal(
-        size_x=pedestal.size_x,
-        size_y=pedestal.size_y,
-        top=0.0,
-        bars=pedestal.bars,
-        diameter=pedestal.diameter,
-    )
-    return _surface(
-        section, settings.concrete_cover, standard, settings.concrete_strength, settings.steel_strength
-    )
+    # its level and the spacing of its ties do not matter to it
+    section = pedestal.replaced(top=0.0, tie_spacing=0.15, cover=None, strength=None)
+    cover = settings.concrete_cover if pedestal.cover is None else pedestal.cover
+    strength = settings.concrete_strength if pedestal.strength is None else pedestal.strength
+    return _surface(section, cover, standard, strength, settings.steel_strength)
+
+
+def axial_most(pedestal: Pedestal, settings: Settings, standard: ConcreteStandard) -> tuple[float, float]:
+    """Least and greatest axial force that a section resists without moment, kN."""
+    surface = surface_of(pedestal, settings, standard)
+    return float(surface.N.min(axis=1).max()), float(surface.N.max(axis=1).min())
 
 
 def often_by_row(

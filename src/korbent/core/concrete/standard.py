@@ -23,15 +23,34 @@ class ColumnRules:
     yield_stress: float
     most: float
     """Greatest axial force over the one that all of the section gives."""
-    reduction: Callable[[Array], Array]
-    """Factor on the resistance by the greatest tensile strain of the steel."""
+    reduction: "Callable[[Bending], Array]"
+    """Factor on the resistance."""
     least_share: float
     """Least steel over the section."""
     least_force: float
     """Least steel times its yield stress over the axial force."""
     least_clause: str
-    most_share: float = 0.04
+    most_share: float
     """Greatest steel over the section."""
+    most_clause: str
+    least_eccentricity: Callable[[Array], Array]
+    """Of an axial force, m, by the size of the section along it; about one axis at a time."""
+    eccentricity_clause: str
+    mean_strain: float | None = None
+    """Strain of the concrete where all of the section is compressed alike: it turns about there (EN 1992-1-1 figure 6.1)."""
+    narrowing: float = 1.0
+    """Factor on the stress of the block where the compressed part narrows towards its extreme fibre."""
+
+
+@dataclass(frozen=True)
+class Bending:
+    """What a reduction of a resistance goes by, (angles, depths): the greatest tensile strain, the axial force (kN, compression
+    positive) and that of the balanced section, and the depth of the neutral axis of bending without it over the effective depth."""
+
+    tension: Array
+    N: Array
+    balanced: Array
+    pure: Array
 
 
 @dataclass(frozen=True)

@@ -18,6 +18,7 @@ from korbent.core.model.base import (
     Pressure,
     Row,
     Share,
+    Strength,
     UnitWeight,
     nothing,
 )
@@ -125,6 +126,19 @@ class Pedestal(Frozen):
     diameter: BarDiameter = 0.016
     tie_diameter: BarDiameter = 0.010
     tie_spacing: Length = 0.15
+    cover: Length | None = None
+    """Of the ties, m; that of the base where nothing is given."""
+    strength: Strength | None = None
+    """Of its concrete, f'c or fck, MPa; that of the base where nothing is given."""
+
+    @model_validator(mode="after")
+    def _room(self) -> "Pedestal":
+        away = (self.cover or 0.0) + self.tie_diameter + self.diameter
+        if min(self.size_x, self.size_y) <= 2 * away:
+            raise ValueError(
+                f"the cover, the ties and the bars leave no room in a pedestal of {min(self.size_x, self.size_y):g} m: make it larger"
+            )
+        return self
 
 
 class Acceptance(Frozen):
