@@ -233,13 +233,29 @@ LIMIT = 1.0 + 1e-9
 """Ratios up to this hold: the rounding of a demand that equals its capacity does not fail it."""
 
 
+ALIKE = 1e-9
+"""Relative difference up to which two situations are equally bad."""
+
+
 def governing(outcome: Outcome, candidate: int) -> int:
-    """The column that governs: an unstable one, else an unresisted one, else the one with the greatest ratio."""
+    """The column that governs: an unstable one, else an unresisted one, else the one with the greatest ratio.
+
+    Among equally bad ones the situation that stands first in the table, so that rounding does not make the shown one flicker.
+    """
     row = min(candidate, outcome.ratio.shape[0] - 1)
+    values = outcome.ratio[row]
     for lost in (outcome.unstable, outcome.unresisted):
         if lost is not None and lost[row].any():
-            return int(np.argmax(np.where(lost[row], 1.0 + outcome.demand[row], -np.inf)))
-    return int(np.argmax(outcome.ratio[row]))
+            values = np.where(lost[row], 1.0 + np.broadcast_to(outcome.demand, lost.shape)[row], -np.inf)
+            break
+    worst = float(np.max(values))
+    alike = (
+        np.flatnonzero(values >= worst - ALIKE * abs(worst))
+        if np.isfinite(worst)
+        else np.array([int(np.argmax(values))])
+    )
+    count = len(outcome.situations) if outcome.situations is not None else 1
+    return int(min(alike, key=lambda column: (column % count, column)))
 
 
 def reduced(

@@ -221,26 +221,35 @@ def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float
 def _anchorage(standard: str, place: str, pressure: str) -> float:
     """Greatest length needed over length there is of the hooked bars along x at both sides."""
     cover, oe, worst = 0.05, 0.016, 0.0
+    stress, _, phi = {
+        "EN": (FCK / 1.5, FYK / 1.15, 1.0), "ACI": (0.85 * FCK, FYK, 0.9), "AS": ((0.85 - 0.0015 * FCK) * FCK, FYK, 0.85),
+    }[standard]  # fmt: skip
     for sign in (1, -1):
         outstand = B / 2 - (sign * PLACES[place][0] + COLUMN / 2)
+        moment = _beyond(place, pressure, "x", sign, 0.0)[1] / L
         if standard == "EN":
-            x = min(H / 2, outstand)
-            pressing = max(_beyond(place, pressure, "x", sign, outstand - x)[0], 0.0) / L
-            force = pressing * (outstand + 0.35 * COLUMN - x / 2) / (0.9 * D_X)
-            stress = min(force / STEEL / 1000, FYK / 1.15)
-            f_bd = 2.25 * 0.7 * 0.3 * FCK ** (2 / 3) / 1.5
-            # the cover of 50 mm is more than 3 x 16 mm: hooks count
-            needed = max(0.7 * oe / 4 * stress / f_bd, 0.3 * oe / 4 * FYK / 1.15 / f_bd, 10 * oe, 0.1)
-            there = x - cover
-        elif standard == "ACI":
+            # a crack anywhere from half the thickness to the face
+            for x in H / 2 + np.linspace(0.0, 1.0, 7) * max(outstand - H / 2, 0.0):
+                pressing = max(_beyond(place, pressure, "x", sign, outstand - x)[0], 0.0) / L
+                force = pressing * max(outstand + 0.35 * COLUMN - x / 2, 0.0) / (0.9 * D_X)
+                acting = min(force / STEEL / 1000, FYK / 1.15)
+                f_bd = 2.25 * 0.7 * 0.3 * FCK ** (2 / 3) / 1.5
+                # the cover of 50 mm is more than 3 x 16 mm: hooks count
+                needed = max(0.7 * oe / 4 * acting / f_bd, 0.3 * oe / 4 * acting / f_bd, 10 * oe, 0.1)
+                worst = max(worst, needed / max(x - cover, 1e-3))
+            continue
+        there = max(outstand, H) - cover
+        if moment <= 0:
+            continue
+        if standard == "ACI":
             root, db = math.sqrt(FCK * PSI), oe / INCH
             hook = FYK * PSI * 1.25 * (FCK * PSI / 15000 + 0.6) / (55 * root) * db**1.5
             needed = max(hook, 8 * db, 6.0) * INCH
-            there = outstand - cover
         else:
             k_3 = max(0.7, 1 - 0.15 * (48 - 16) / 16)
-            needed = max(0.5 * k_3 * FYK * 16 / (1.16 * math.sqrt(FCK)), 0.058 * FYK * 16) / 2000
-            there = outstand - cover
+            full = max(0.5 * k_3 * FYK * 16 / (1.16 * math.sqrt(FCK)), 0.058 * FYK * 16) / 1000
+            share = _fibre_steel(moment, D_X, stress, FYK, phi) / (STEEL * 1e6)
+            needed = 0.5 * max(full * min(share, 1.0), 12 * oe)
         worst = max(worst, needed / max(there, 1e-3))
     return worst
 

@@ -38,7 +38,10 @@ def hooked_length(
     """
     root, db = min(float(np.sqrt(fck * PSI)), 100.0), diameter / INCH
     strength = min(fck * PSI / 15000 + 0.6, 1.0)
-    confined = np.where(apart >= 6 * diameter - 1e-9, 1.0, 1.6)
+    # the better values are those of bars up to No. 11
+    thick = diameter > 0.0359
+    confined = np.where((apart >= 6 * diameter - 1e-9) & ~thick, 1.0, 1.6)
+    beside = np.where(thick, 1.25, beside)
     length: Array = fyk * PSI * confined * beside * strength / (55 * root) * db**1.5
     found: Array = np.maximum(np.maximum(length, 8 * db), 6.0) * INCH
     record(
@@ -47,10 +50,16 @@ def hooked_length(
         beside,
         "",
         f"{REFERENCE} table 25.4.3.2",
-        "1.0 where the cover beside is 6 diameters, else 1.25",
+        "1.0 where the cover beside is 6 diameters and up to No. 11, else 1.25",
     )
     record("psi_c", "", strength, "", f"{REFERENCE} table 25.4.3.2", "f′c/15000 + 0.6, at most 1")
-    record("psi_r", "where(s_d >= 6*oe - 1e-9, 1, 1.6)", confined, "", f"{REFERENCE} table 25.4.3.2")
+    record(
+        "psi_r",
+        "where(oe > 0.0359, 1.6, where(s_d >= 6*oe - 1e-9, 1, 1.6))",
+        confined,
+        "",
+        f"{REFERENCE} table 25.4.3.2",
+    )
     record(
         "l_dh", f"max(max({fyk * PSI}*psi_r*psi_o*psi_c/(55*{root})*(oe/{INCH})**1.5, 8*oe/{INCH}), 6)*{INCH}", found, "m",
         f"{REFERENCE} 25.4.3.1",
@@ -58,10 +67,62 @@ def hooked_length(
     return found
 
 
+def _straight(
+    ends: BarEnds, apart: Array, root: float, fy: float, fyk: float, record: Recorder
+) -> tuple[Array, float]:
+    """(l_d of straight bars, least length), m: table 25.4.2.3, or 25.4.2.4a with K_tr = 0, the lesser. Expects ``oe``, ``s_d``, ``c``."""
+    db, grade = ends.diameter / INCH, grade_factor(fyk)
+    small = db <= 0.76
+    # no stirrups in a base: clear spacing of two diameters and cover of one make the better case
+    spaced = (apart - ends.diameter >= 2 * ends.diameter - 1e-9) & (ends.cover >= ends.diameter)
+    tabled = fy * grade / (np.where(small, 25, 20) * root) * db * np.where(spaced, 1.0, 1.5)
+    around = np.minimum(
+        np.minimum(ends.cover + ends.diameter / 2, apart / 2) / np.maximum(ends.diameter, 1e-9), 2.5
+    )
+    general = 3 / 40 * fy / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
+    full = np.minimum(tabled, general) * INCH
+    record("psi_g", "", grade, "", f"{REFERENCE} table 25.4.2.5", "by the grade")
+    record(
+        "k_c",
+        "",
+        np.where(spaced, 1.0, 1.5),
+        "",
+        f"{REFERENCE} table 25.4.2.3",
+        "1 spaced and covered, 1.5 other cases",
+        "oe s_d c",
+    )
+    record(
+        "l_t",
+        f"f_y*{PSI}*psi_g/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}*k_c",
+        tabled,
+        "in",
+        f"{REFERENCE} table 25.4.2.3",
+    )
+    record(
+        "c_b",
+        "min(min(c + oe/2, s_d/2)/max(oe, 1e-9), 2.5)",
+        around,
+        "",
+        f"{REFERENCE} 25.4.2.4",
+        "cover or half the spacing over the bar",
+    )
+    record(
+        "l_g",
+        f"3/40*f_y*{PSI}/r_fc*where(oe/{INCH} <= 0.76, 0.8, 1)*psi_g/max(c_b, 1e-9)*oe/{INCH}",
+        general,
+        "in",
+        f"{REFERENCE} (25.4.2.4a)",
+    )
+    record("l_d", f"min(l_t, l_g)*{INCH}", full, "m", f"{REFERENCE} 25.4.2")
+    return full, 12 * INCH
+
+
 class ACI318:
     """The rules of ACI 318-19 for footings (chapter 13). Normal-weight concrete."""
 
     name = "ACI 318-19"
+    ductile: ClassVar[str] = "ACI 318-19 9.3.3.1"
+    least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "ACI 318-19 9.6.1.3")
     searches = False
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": "ACI 318-19 13.2.8", "anchorage-y": "ACI 318-19 13.2.8",
@@ -74,6 +135,8 @@ class ACI318:
         "pedestal-steel": "ACI 318-19 16.3.4.1", "pedestal-ties": "ACI 318-19 25.7.2", "pedestal-slender": "ACI 318-19 6.2.5.1",
         "cracks-x": "ACI 318-19 24.3.2", "cracks-y": "ACI 318-19 24.3.2",
     }  # fmt: skip
+
+    cracks_near_edge = False
 
     def __init__(self, size_effect: bool = False) -> None:
         self.size_effect = size_effect
@@ -233,28 +296,56 @@ class ACI318:
     def anchorage(
         self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """Development from the critical section at the face to the end of the bar (13.2.8.3): straight 25.4.2.3, hooked 25.4.3.1.
+        """Development from the critical section at the face to the end of the bar (13.2.8.3); nearer to the edge than the thickness the
+        bars run on below the column. Straight by table 25.4.2.3, spaced and covered or other cases, or by 25.4.2.4a, the lesser; reduced for
+        excess steel (25.4.10.1), not below 12 in.; hooked 25.4.3.1, not reduced (25.4.10.2).
 
-        Normal-weight concrete, uncoated bottom bars, clear spacing and cover of table 25.4.2.3; not reduced for excess steel.
+        Normal-weight concrete, uncoated bottom bars, no transverse steel.
         """
-        psi, fy, db = min(np.sqrt(fck * PSI), 100.0), fyk * PSI, ends.diameter / INCH
+        psi, fy = min(np.sqrt(fck * PSI), 100.0), fyk * PSI
         apart = np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided / 1e6, 1e-12)
         record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", psi, "psi", f"{REFERENCE} 25.4.1.4", "√f′c")
+        record("s_d", "", apart, "m", note="width for each bar", needs="A_s oe")
+        record("c", "", ends.cover, "m", note="cover")
         if ends.hooked:
             beside = np.where(ends.cover >= 6 * ends.diameter, 1.0, 1.25)
-            record("s_d", "", apart, "m", note="width for each bar", needs="A_s oe")
             needed = hooked_length(ends.diameter, apart, fck, fyk, beside, record)
             formula, clause, note = "l_dh", f"{REFERENCE} 25.4.3.1", "hook"
         else:
-            grade = grade_factor(fyk)
-            needed = np.maximum(fy * grade / (np.where(db <= 0.76, 25, 20) * psi) * db, 12.0) * INCH
-            formula = f"max(f_y*{PSI}*{grade}/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}, 12)*{INCH}"
-            clause, note = f"{REFERENCE} table 25.4.2.3", f"straight, psi_g {grade}"
-        there = ends.outstand - ends.cover
-        needed = needed + 0.0 * ends.force
-        record("l_req", formula, needed, "m", clause, note)
-        record("c", "", ends.cover, "m", note="cover")
-        record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
+            full, least = _straight(ends, apart, psi, fy, fyk, record)
+            needed = np.maximum(full * ends.share, least)
+            record(
+                "k_x",
+                "",
+                ends.share,
+                "",
+                f"{REFERENCE} 25.4.10.1",
+                "steel needed at the face over that provided",
+                "A_s",
+            )
+            formula, clause, note = f"max(l_d*k_x, {least})", f"{REFERENCE} 25.4.10.1, 25.4.2.1", "straight"
+        needed = np.where(ends.share > 0.0, needed, 0.0)
+        there = np.maximum(ends.outstand, ends.x) - ends.cover
+        record(
+            "k_t",
+            "",
+            np.where(ends.share > 0.0, 1.0, 0.0),
+            "",
+            "",
+            "1 where there is tension at the face",
+            "R",
+        )
+        record("l_req", f"where(k_t > 0.5, {formula}, 0)", needed, "m", clause, note)
+        record(
+            "x_a",
+            "",
+            ends.x,
+            "m",
+            "",
+            "the thickness: nearer to the edge the bars run on below the column",
+            "l_o h",
+        )
+        record("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
     def column_rules(self, fck: float, fyk: float) -> ColumnRules:

@@ -33,6 +33,8 @@ class AS3600:
     """The rules of AS 3600:2018 for footings."""
 
     name = "AS 3600:2018"
+    ductile: ClassVar[str] = "AS 3600:2018 8.1.5"
+    least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "own choice")
     searches = False
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": "AS 3600:2018 13.1.2", "anchorage-y": "AS 3600:2018 13.1.2",
@@ -45,6 +47,8 @@ class AS3600:
         "pedestal-steel": "AS 3600:2018 10.7.1", "pedestal-ties": "AS 3600:2018 10.7.4", "pedestal-slender": "AS 3600:2018 10.3.1",
         "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
     }  # fmt: skip
+
+    cracks_near_edge = False
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """alpha_2 f'c over the stress block (8.1.3), fsy; the capacity factors come with each check."""
@@ -137,26 +141,58 @@ class AS3600:
     def anchorage(
         self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """Full development from the face to the end of the bar (13.1.2.2): 0.5 k1 k3 fsy db/(k2 sqrt(f'c)), at least 0.058 fsy k1 db; half of it with a hook (13.1.2.6)."""
+        """Development from the face to the end of the bar; nearer to the edge than the thickness the bars run on below the column.
+        13.1.2.2: 0.5 k1 k3 fsy db/(k2 sqrt(f'c)), at least 0.058 fsy k1 db; by the stress needed (13.1.2.4), at least 12 db; half of it
+        with a hook (13.1.2.6). k3 by the cover or half the clear spacing.
+        """
         db = 1000 * ends.diameter
-        c_d = np.minimum(1000 * ends.cover, 3 * db)
+        apart = 1e6 * np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided, 1e-9)
+        c_d = np.minimum(np.minimum(1000 * ends.cover, 1000 * (apart - ends.diameter) / 2), 3 * db)
         k_2 = (132 - db) / 100
         k_3 = np.clip(1 - 0.15 * (c_d - db) / np.maximum(db, 1e-9), 0.7, 1.0)
-        straight = np.maximum(0.5 * k_3 * fyk * db / (k_2 * np.sqrt(min(fck, 65.0))), 0.058 * fyk * db) / 1000
-        needed = straight * (0.5 if ends.hooked else 1.0) + 0.0 * ends.force
-        there = ends.outstand - ends.cover
+        full = np.maximum(0.5 * k_3 * fyk * db / (k_2 * np.sqrt(min(fck, 65.0))), 0.058 * fyk * db) / 1000
+        k_h = 0.5 if ends.hooked else 1.0
+        needed = np.where(ends.share > 0.0, k_h * np.maximum(full * ends.share, 12 * ends.diameter), 0.0)
+        there = np.maximum(ends.outstand, ends.x) - ends.cover
         record("k_2", "(132 - 1000*oe)/100", k_2, "", f"{REFERENCE} 13.1.2.2")
-        record("k_3", "", k_3, "", f"{REFERENCE} 13.1.2.2", "by cover over diameter, 0.7 to 1", "oe")
-        record("k_h", "", 0.5 if ends.hooked else 1.0, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
         record(
-            "l_req",
-            "k_h*max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
-            needed,
+            "k_3",
+            "",
+            k_3,
+            "",
+            f"{REFERENCE} 13.1.2.2",
+            "by cover or half the clear spacing over diameter, 0.7 to 1",
+            "oe A_s",
+        )
+        record("k_h", "", k_h, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
+        record(
+            "L_sy",
+            "max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
+            full,
             "m",
             f"{REFERENCE} 13.1.2.2",
         )
+        record(
+            "k_x",
+            "",
+            ends.share,
+            "",
+            f"{REFERENCE} 13.1.2.4",
+            "steel needed at the face over that provided",
+            "A_s R",
+        )
+        record("l_req", "where(k_x > 0, k_h*max(L_sy*k_x, 12*oe), 0)", needed, "m", f"{REFERENCE} 13.1.2.4")
         record("c", "", ends.cover, "m", note="cover")
-        record("l_av", "l_o - c", there, "m", note="from the face to the end of the bar")
+        record(
+            "x_a",
+            "",
+            ends.x,
+            "m",
+            "",
+            "the thickness: nearer to the edge the bars run on below the column",
+            "l_o h",
+        )
+        record("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
     def column_rules(self, fck: float, fyk: float) -> ColumnRules:

@@ -4,11 +4,14 @@ import numpy as np
 
 from korbent.core.working import Array, Recorder
 
+ROUNDING = 1e-6
+"""Steel that a moment of rounding alone asks for, mm2/m."""
+
 
 def steel_for_moment(
     moment: Array, d: Array, stress: Array, yield_stress: Array, deepest: float | Array, phi: float, clause: str, record: Recorder
 ) -> tuple[Array, Array]:  # fmt: skip
-    """(steel in mm2/m, moment over the greatest that a ductile section carries).
+    """(steel in mm2/m, moment over the greatest that a ductile section carries); beyond that the steel that the moment needs all the same.
 
     Args:
         moment: kNm/m. d: effective depth, m.
@@ -17,16 +20,25 @@ def steel_for_moment(
     """
     K_limit = deepest * (1 - deepest / 2)
     K = moment / (phi * 1000.0 * d**2 * stress)
-    used = np.minimum(K, K_limit)
-    z = d * (1 + np.sqrt(1 - 2 * used)) / 2
-    steel = 1000.0 * used * 1000.0 * d**2 * stress / (z * yield_stress)
+    # a block over the whole depth carries K = 0.5; beyond it there is no equilibrium, and the steel grows on with the moment
+    z = d * (1 + np.sqrt(np.maximum(1 - 2 * K, 0.0))) / 2
+    steel = 1000.0 * K * 1000.0 * d**2 * stress / (z * yield_stress)
+    # what only rounding asks for
+    steel = np.where(steel < ROUNDING, 0.0, steel)
     record("f_b", "", stress, "MPa", note="concrete in the block", needs="f_cd")
     record("phi_f", "", phi, "", note="strength reduction factor")
     record("a_d", "", deepest, "", clause, "deepest block over d that stays ductile")
     record("K_lim", "a_d*(1 - a_d/2)", K_limit)
     record("K", "m_Ed/(phi_f*1000*d**2*f_b)", K, "", clause)
-    record("z", "d*(1 + sqrt(1 - 2*min(K, K_lim)))/2", z, "m", "", "lever arm")
-    record("A_s_req", "1000*min(K, K_lim)*1000*d**2*f_b/(z*f_yd)", steel, "mm²/m", "", "steel required")
+    record("z", "d*(1 + sqrt(max(1 - 2*K, 0)))/2", z, "m", "", "lever arm")
+    record(
+        "A_s_req",
+        f"where(1000*K*1000*d**2*f_b/(z*f_yd) < {ROUNDING}, 0, 1000*K*1000*d**2*f_b/(z*f_yd))",
+        steel,
+        "mm²/m",
+        "",
+        "steel required",
+    )
     return steel, K / K_limit
 
 

@@ -36,12 +36,16 @@ class NationalValues:
     """v_Rd,max over nu f_cd (6.4.5(3), A1:2014)."""
     alpha_ct: float = 0.8
     """alpha_ct,pl (12.3.1(1))."""
+    e: float = 0.15
+    """Distance e over the size of the column (9.8.2.2(3))."""
 
 
 class EN1992:
     """The rules of EN 1992-1-1 for bases without links."""
 
     name = "EN 1992-1-1:2004"
+    ductile: ClassVar[str] = ""
+    least_over_needed: ClassVar[tuple[float, str]] = (1.2, "EN 1992-1-1 9.2.1.1(1)")
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": f"{REFERENCE} 9.8.2.2", "anchorage-y": f"{REFERENCE} 9.8.2.2",
         "punching": f"{REFERENCE} 6.4.4(2)", "punching-face": f"{REFERENCE} 6.4.5(3)", "shear-x": f"{REFERENCE} 6.2.2(1)",
@@ -55,9 +59,14 @@ class EN1992:
         "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
     }  # fmt: skip
 
-    def __init__(self, national: NationalValues | None = None, hooks_always: bool = False) -> None:
+    cracks_near_edge = True
+
+    def __init__(
+        self, national: NationalValues | None = None, hooks_always: bool = False, least_by_stress: bool = True
+    ) -> None:
         self.national = national or NationalValues()
         self.hooks_always = hooks_always
+        self.least_by_stress = least_by_stress
 
     def _gammas(self, special: Array) -> tuple[Array, Array]:
         """Partial factors of concrete and steel (2.4.2.4): 1.2 and 1.0 in accidental and seismic situations."""
@@ -139,16 +148,20 @@ class EN1992:
     def anchorage(
         self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x = h/2 from the edge (z_e with e = 0.15 b, z_i = 0.9 d), anchored beyond it.
+        """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x from the edge (z_i = 0.9 d), anchored beyond it; the bars run on below the column.
 
-        Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4); hooks count with alpha_1 = 0.7.
+        Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4), l_b,rqd by the acting
+        stress (8.3) or, as some annexes have it, by f_yd; hooks count with alpha_1 = 0.7. f_bd with eta_2 of bars beyond 32 mm and f_ctd up
+        to that of C60 (8.4.2).
         """
         gamma_c, gamma_s = self._gammas(special)
-        z_e = np.maximum(ends.outstand + 0.35 * ends.column - ends.x / 2, 0.0)
+        reach = (0.5 - self.national.e) * ends.column
+        z_e = np.maximum(ends.outstand + reach - ends.x / 2, 0.0)
         F_s = ends.force * z_e / (0.9 * ends.d)
         stress = np.minimum(1000 * F_s / np.maximum(ends.provided, 1e-9), fyk / gamma_s)
-        fctm = mean_tension(fck)
-        f_bd = 2.25 * 0.7 * fctm / gamma_c
+        fctm = mean_tension(min(fck, 60.0))
+        thick = np.minimum(1.0, (0.132 - ends.diameter) / 0.1)
+        f_bd = 2.25 * thick * 0.7 * fctm / gamma_c
         apart = 1e6 * np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided, 1e-9)
         beside = np.minimum((apart - ends.diameter) / 2, ends.cover)
         counts = (
@@ -157,18 +170,27 @@ class EN1992:
             else ends.hooked & (beside > 3 * ends.diameter)
         )
         alpha = np.where(counts, 0.7, 1.0)
-        full = ends.diameter / 4 * fyk / gamma_s / f_bd
-        needed = np.maximum(
-            alpha * ends.diameter / 4 * stress / f_bd,
-            np.maximum(np.maximum(0.3 * full, 10 * ends.diameter), 0.1),
-        )
+        least = stress if self.least_by_stress else fyk / gamma_s + 0.0 * stress
+        basic = np.maximum(np.maximum(0.3 * ends.diameter / 4 * least / f_bd, 10 * ends.diameter), 0.1)
+        # without tension nothing has to be anchored
+        needed = np.where(stress > 1e-9, np.maximum(alpha * ends.diameter / 4 * stress / f_bd, basic), 0.0)
         there = ends.x - ends.cover
-        record("x_a", "min(h/2, l_o)", ends.x, "m", f"{REFERENCE} 9.8.2.2(5)")
-        record("z_e", "max(l_o + 0.35*c_1 - x_a/2, 0)", z_e, "m", f"{REFERENCE} 9.8.2.2(3)", "e = 0.15 b")
+        record(
+            "x_a",
+            "",
+            ends.x,
+            "m",
+            f"{REFERENCE} 9.8.2.2(5)",
+            "from the edge: the worst from h/2 up to the face",
+            "l_o h",
+        )
+        record("e_c", "", self.national.e, "", f"{REFERENCE} 9.8.2.2(3)", "e over the column")
+        record("z_e", "max(l_o + (0.5 - e_c)*c_1 - x_a/2, 0)", z_e, "m", f"{REFERENCE} 9.8.2.2(3)")
         record("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", f"{REFERENCE} (9.13)")
         record("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
-        record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
-        record("f_bd", "2.25*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
+        record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1, 8.4.2(2)", "at most that of C60")
+        record("eta_2", "min(1, (0.132 - oe)/0.1)", thick, "", f"{REFERENCE} 8.4.2(2)", "of thick bars")
+        record("f_bd", "2.25*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
         record(
             "c_d",
             "",
@@ -179,17 +201,20 @@ class EN1992:
             "oe A_s",
         )
         record(
-            "alpha_1",
-            "",
-            alpha,
-            "",
-            f"{REFERENCE} table 8.2",
-            "0.7 with hooks where c_d > 3 ø" if not self.hooks_always else "0.7 with hooks",
-            "c_d oe",
+            "alpha_1", "", alpha, "", f"{REFERENCE} table 8.2", "0.7 with hooks" if self.hooks_always else "0.7 with hooks where c_d > 3 ø", "c_d oe",
+        )  # fmt: skip
+        record(
+            "sigma_b",
+            "sigma_s" if self.least_by_stress else "f_yk/gamma_S",
+            least,
+            "MPa",
+            f"{REFERENCE} (8.6)",
+            "for the least length",
         )
+        record("l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", f"{REFERENCE} (8.6)")
         record(
             "l_req",
-            "max(alpha_1*oe/4*sigma_s/f_bd, max(max(0.3*oe/4*f_yk/gamma_S/f_bd, 10*oe), 0.1))",
+            "where(sigma_s > 1e-9, max(alpha_1*oe/4*sigma_s/f_bd, l_min), 0)",
             needed,
             "m",
             f"{REFERENCE} 8.4.4",

@@ -168,21 +168,33 @@ def steel_at(
         least = pad.standard.minimum_steel(
             d, pad.geometry.h, pad.settings.concrete_strength, pad.settings.steel_strength, record
         )
-        required = np.where(required > 0, np.maximum(required, least), required)
+        more, clause = pad.standard.least_over_needed
+        required = np.maximum(required, np.minimum(least, more * required))
         record(
-            "A_s_req",
-            "where(A_s2 > 0, max(A_s2, A_s_min), A_s2)",
-            required,
-            "mm²/m",
-            "",
-            "steel required, at least the least",
-        )
+            "A_s_req", f"max(A_s2, min(A_s_min, {more}*A_s2))", required, "mm²/m", clause, "the least steel, but no more than that share above what is needed",
+        )  # fmt: skip
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
     record("oe", "", bars.diameter, "m", note="bar diameter")
     record("s", "", bars.spacing, "m", note="width for each bar")
     record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
-    record("ratio", "max(A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0))", ratio)
+    formula = "A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0)"
+    if pad.standard.ductile:
+        # the steel that is there must yield well before the concrete crushes, where the face is in tension at all
+        stress, deepest, _ = pad.standard.block(pad.settings.concrete_strength, pad.fcd, pad.fyd)
+        most = deepest * d * 1e6 * stress / pad.fyd
+        over = np.where((required > 0) & (provided > most), provided / most, 0.0)
+        record(
+            "A_s_lim",
+            "a_d*d*1e6*f_b/f_yd",
+            most,
+            "mm²/m",
+            pad.standard.ductile,
+            "most steel of a ductile section",
+        )
+        ratio = np.maximum(ratio, over)
+        formula += ", where(A_s_req > 0, where(A_s > A_s_lim, A_s/A_s_lim, 0), 0)"
+    record("ratio", f"max({formula})", ratio)
     return required, provided, ratio, depth_ratio
 
 

@@ -140,7 +140,12 @@ def _anchored(
         own = replace(
             pad, geometry=replace(pad.geometry, offset_x=column.x, offset_y=column.y, face=column.face)
         )
-        for outcome in anchorage_checks(own, record.scope(column.name), thin):
+        # an edge belongs to the columns that stand nearest to it
+        ends_at = np.stack([
+            np.all(np.stack([sign * (c.x if k == 0 else c.y) <= sign * (column.x if k == 0 else column.y) + 1e-6 for c in columns]), axis=0)
+            for k, sign in ((0, 1), (0, -1), (1, 1), (1, -1))
+        ])  # fmt: skip
+        for outcome in anchorage_checks(own, record.scope(column.name), thin, ends_at):
             blocks = tuple(f"{column.name} {block}" for block in outcome.blocks)
             found.setdefault(outcome.check.id, []).append(replace(outcome, blocks=blocks))
     joined = []
@@ -254,7 +259,7 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
     along_x = axis == "x"
     size, across = (g.B, g.L) if along_x else (g.L, g.B)
     shape = (*np.broadcast_shapes(at.shape, (*contact.a.shape[:1], 1))[:-1], contact.a.shape[1])
-    start = np.broadcast_to(np.clip(at, -size / 2, size / 2), (*shape[:-1], 1))
+    start = np.broadcast_to(np.clip(at, -size / 2, size / 2), (*shape[:-1], at.shape[-1]))
     end = np.broadcast_to(size / 2, start.shape)
     half = np.broadcast_to(across / 2, start.shape)
     x0, x1, y0, y1 = (start, end, -half, half) if along_x else (-half, half, start, end)
@@ -291,7 +296,35 @@ def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[S
     stack = np.stack([*faces, *between])
     inside = np.any(np.stack([np.abs(stack - p) < h - 1e-9 for p, h in zip(places, halves)]), axis=0)
     found = sections_at(pad, columns, axis, stack)
-    return found, np.where(inside, 0.0, found.moment)
+    moment = np.where(inside, 0.0, found.moment)
+    # between two columns the moment is greatest where the shear is nothing, at a place of its own in each situation
+    first = len(faces)
+    peaks = [
+        sections_at(
+            pad, columns, axis, _without_shear(found, first + k * BETWEEN, first + (k + 1) * BETWEEN)[None]
+        )
+        for k in range(len(places) - 1)
+    ]
+    where = np.concatenate([np.broadcast_to(found.at, found.shear.shape), *(p.at for p in peaks)])
+    shear, moment = (
+        np.concatenate([found.shear, *(p.shear for p in peaks)]),
+        np.concatenate([moment, *(p.moment for p in peaks)]),
+    )
+    held = np.any(np.stack([np.abs(where - p) < h - 1e-9 for p, h in zip(places, halves)]), axis=0)
+    moment = np.where(held, 0.0, moment)
+    return Sections(where, shear, moment), moment
+
+
+def _without_shear(found: Sections, first: int, last: int) -> Array:
+    """Where, among some sections in order, the shear changes its sign, by the line between the two; the first one where it does not."""
+    shear = found.shear[first:last]
+    at = np.broadcast_to(found.at[first:last], shear.shape)
+    turns = np.signbit(shear[:-1]) != np.signbit(shear[1:])
+    which = turns.argmax(axis=0)[None]
+    a, b, v, w = (np.take_along_axis(x, which, axis=0)[0] for x in (at[:-1], at[1:], shear[:-1], shear[1:]))
+    fall = np.where(np.abs(v - w) > 1e-12, v - w, 1.0)
+    place: Array = np.where(turns.any(axis=0), a + np.clip(v / fall, 0.0, 1.0) * (b - a), at[0])
+    return place
 
 
 def _beam(

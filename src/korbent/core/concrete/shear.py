@@ -23,7 +23,8 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
         demands, capacities = [], []
         d = pad.standard.shear_section(pad.depth(axis), h)[1]
         sides = (0, 1) if axis == "x" else (2, 3)
-        rho = steel_ratio(pad.bars("bottom", axis), pad.depth(axis))
+        below, above = pad.bars("bottom", axis), pad.bars("top", axis)
+        rho_below, rho_above = steel_ratio(below, pad.depth(axis)), steel_ratio(above, pad.top_depth(axis))
         for side in sides:
             scope = record.scope(f"shear at d from the {SIDES[side]}")
             own = pad.standard.shear_section(pad.depth(axis), h)[1] is pad.depth(axis)
@@ -54,7 +55,10 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
             scope("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
             demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
             scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses["shear-x"])
-            scope("rho_l", "", rho, "", note=f"bottom bars along {axis}")
+            # where the top is in tension and has bars, they hold the section together
+            hogging = (sections.moment[side] < 0.0) & (above.diameter > 0.0)
+            rho = np.where(hogging, rho_above, rho_below)
+            scope("rho_l", "", rho, "", "", f"bars along {axis} of the face in tension", "p_mid g_x g_y w_d")
             capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
             scope("ratio", "v_Ed/v_Rd", demand / capacity)
             demands.append(demand)

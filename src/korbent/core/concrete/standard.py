@@ -70,6 +70,8 @@ class BarEnds:
     """Distance of the crack from the edge."""
     force: Array
     """Net soil pressure within x of the edge, kN/m, (candidates, situations)."""
+    share: Array
+    """Steel needed at the face over that provided, 0 to 1, (candidates, situations)."""
     cover: float
     hooked: bool
 
@@ -94,6 +96,10 @@ class ConcreteStandard(Hashable, Protocol):
     name: str
     clauses: ClassVar[dict[str, str]]
     """Clause of each check, by its id."""
+    ductile: ClassVar[str]
+    """Clause by which the steel provided must leave the section ductile; '' where none asks for it."""
+    least_over_needed: ClassVar[tuple[float, str]]
+    """Least steel need not be more than so many times the steel needed, and by which clause."""
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Design strengths of concrete and steel; ``special`` marks accidental and seismic situations."""
@@ -134,6 +140,8 @@ class ConcreteStandard(Hashable, Protocol):
     ) -> Array:
         """Least cover of the bottom bars, m; ``against``: "blinding" or "soil"."""
 
+    cracks_near_edge: bool
+    """Whether anchorage is looked at for cracks at any distance from the edge (EN 1992-1-1 9.8.2.2), or at the face alone."""
     within_column: bool
     """Whether the section for flexure may lie within the column."""
     bearing_slope: float
@@ -232,21 +240,25 @@ def standard_of(name: str, settings: Settings) -> ConcreteStandard | None:
     """The standard of this name with the choices of the settings; None where it is none of NAMES. The same values give the same object."""
     choices = (
         settings.gamma_concrete, settings.gamma_steel, settings.alpha_cc, settings.shear_coefficient, settings.shear_least, settings.face_share,
-        settings.alpha_ct,
+        settings.alpha_ct, settings.anchorage_e,
     )  # fmt: skip
-    return _made(name, choices, settings.hooks_count == "always", settings.shear_size_effect)
+    hooks_always, least_by_stress = (
+        settings.hooks_count == "always",
+        settings.anchorage_least == "acting stress",
+    )
+    return _made(name, choices, hooks_always, settings.shear_size_effect, least_by_stress)
 
 
 @lru_cache(maxsize=64)
 def _made(
-    name: str, national: tuple[float, ...], hooks_always: bool, size_effect: bool
+    name: str, national: tuple[float, ...], hooks_always: bool, size_effect: bool, least_by_stress: bool
 ) -> ConcreteStandard | None:
     from korbent.core.concrete.aci318 import ACI318
     from korbent.core.concrete.as3600 import AS3600
     from korbent.core.concrete.en1992 import EN1992, NationalValues
 
     if name == EN1992.name:
-        return EN1992(NationalValues(*national), hooks_always)
+        return EN1992(NationalValues(*national), hooks_always, least_by_stress)
     if name == ACI318.name:
         return ACI318(size_effect)
     return AS3600() if name == AS3600.name else None

@@ -177,6 +177,10 @@ class Settings(Frozen):
     hooks_count: Literal["where the cover allows", "always"] = Field(
         default="where the cover allows", title="Hooks count 0.7 (EN 1992-1-1 table 8.2: c_d > 3 ø)"
     )
+    anchorage_e: Share = Field(default=0.15, title="Anchorage: e over the column (EN 1992-1-1 9.8.2.2(3))")
+    anchorage_least: Literal["acting stress", "design strength"] = Field(
+        default="acting stress", title="Least anchorage 0.3 l b,rqd by (EN 1992-1-1 (8.6), national)"
+    )
     base_concrete: Literal["reinforced", "plain"] = Field(default="reinforced", title="Concrete of the base")
     plain_deduction: Depth = Field(
         default=0.05,
