@@ -1,5 +1,7 @@
 """The ledger: all checks of the selected foundation as a flat list, and their working."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import (
     QAbstractListModel,
     QEvent,
@@ -28,8 +30,9 @@ from PySide6.QtWidgets import (
 from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.working_panel import WorkingPanel
-from korbent.core.checks import GROUPS, CheckResult, State
-from korbent.core.evaluate import Working
+from korbent.core.checks import CHECKS, GROUPS, CheckResult, State
+from korbent.core.evaluate import Working, working
+from korbent.core.sources import MARK, MEANING
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 from korbent.drawing.words import size_words, under_words
@@ -59,6 +62,8 @@ class LedgerModel(QAbstractListModel):
     def __init__(self) -> None:
         super().__init__()
         self.rows: list[str | CheckResult] = []
+        self.from_memory: Callable[[CheckResult], tuple[str, ...]] = lambda result: ()
+        """References of a result that are known from memory only; asked for when its tooltip is shown."""
 
     def show(self, checks: tuple[CheckResult, ...], by_ratio: bool) -> None:
         """Shows checks by group, or by ratio."""
@@ -87,7 +92,11 @@ class LedgerModel(QAbstractListModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return row if isinstance(row, str) else row.check.title
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
-            return f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
+            text = f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
+            used = self.from_memory(row)
+            return text + (
+                f"\n{MARK} {MEANING}: {', '.join(used[:6])}{' …' if len(used) > 6 else ''}" if used else ""
+            )
         return None
 
     def flags(self, index: QModelIndex | QPersistentModelIndex) -> Qt.ItemFlag:
@@ -209,6 +218,7 @@ class Ledger(QWidget):
         self.order.setToolTip("Sort the checks by ratio instead of by group")
         self.order.toggled.connect(self._reorder)
         self.model = LedgerModel()
+        self.model.from_memory = self._from_memory
         self.list = LedgerList(objectName="ledger-list")
         self.list.setModel(self.model)
         self.delegate = LedgerDelegate(self.list, theme)
@@ -346,6 +356,15 @@ class Ledger(QWidget):
     def _pointed(self, index: QModelIndex) -> None:
         row = index.data(Qt.ItemDataRole.UserRole)
         self.session.point_at(row.check.id if isinstance(row, CheckResult) else "")
+
+    def _from_memory(self, result: CheckResult) -> tuple[str, ...]:
+        """References of a check that are known from memory only."""
+        project = self.session.project
+        pad = next((p for p in project.pads if p.name == result.foundation), None)
+        if pad is None or result.ratio is None or result.check.id not in CHECKS:
+            return ()
+        found = working(project, pad, result.check.id)
+        return found.unchecked if isinstance(found, Working) else ()
 
     def _selected(self) -> None:
         result = self.chosen()

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QTextBrowser, QV
 from korbent.app.session import Session
 from korbent.core.checks import CHECKS, CheckResult, State
 from korbent.core.evaluate import SituationRow, Working, situations_of, working
+from korbent.core.sources import MARK, MEANING, marked, unchecked
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.core.working import Line
 from korbent.drawing.theme import Theme
@@ -94,6 +95,8 @@ class WorkingPanel(QWidget):
         if result.message:
             head += f"<br>{escape(result.message)}"
         body = "".join(self._line(line) for line in reversed(lines))
+        if any(unchecked(line.reference) for line in lines):
+            head += f"<br>{MARK} {MEANING}"
         self.text.setHtml(f"<p style='color:{self.theme.soft}'>{head}</p>{body}")
 
     def rows(self) -> tuple[SituationRow, ...]:
@@ -135,7 +138,7 @@ class WorkingPanel(QWidget):
             rows += f"<br><span style='color:{t.accent}'>= {self._linked(line)}</span>"
             if line.numbers:
                 rows += f"<br><span style='color:{t.soft}'>= {escape(line.numbers)}</span>"
-        tail = " · ".join(part for part in (line.note, line.reference) if part)
+        tail = " · ".join(part for part in (line.note, marked(line.reference)) if part)
         if tail:
             rows += f"<br><span style='color:{t.soft}; font-size:12px'>{escape(tail)}</span>"
         return f"<p style='margin:0 0 9px 0'>{rows}</p>"

@@ -37,6 +37,7 @@ from korbent.core.settlement.checks import final, settlement_checks
 from korbent.core.settlement.marks import mark_checks
 from korbent.core.settlement.neighbours import neighbours, settled
 from korbent.core.settlement.steps import timeline
+from korbent.core.sources import unchecked
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.working import SILENT, Array, Line, Recorder, Recording, lines
 
@@ -364,6 +365,12 @@ class Working:
     def lines(self, step: int | None = None) -> list[Line]:
         """The lines that lead to a step (to the ratio when none is named)."""
         return lines(self.recording, self.step if step is None else step, 0, self.situation)
+
+    @property
+    def unchecked(self) -> tuple[str, ...]:
+        """References on the way to the ratio that are known from memory only."""
+        used = (self.recording.steps[i].reference for i in self.recording.leading_to(self.step))
+        return tuple(dict.fromkeys(r for r in used if unchecked(r)))
 
 
 ELSE = "a base of this kind has no such check"

@@ -14,6 +14,8 @@ from typing import Any, ClassVar, Protocol, Self
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from korbent.core.sources import marked
+
 Array = NDArray[Any]
 
 FUNCTIONS: dict[str, Callable[..., Any]] = {
@@ -201,7 +203,7 @@ class Line:
         parts += [part for part in (self.formula, self.numbers) if part]
         parts.append(f"{self.value} {self.unit}".strip())
         tail = "  ".join(
-            part for part in (self.note, f"[{self.reference}]" if self.reference else "") if part
+            part for part in (self.note, f"[{marked(self.reference)}]" if self.reference else "") if part
         )
         return " = ".join(parts) + (f"    {tail}" if tail else "")
 

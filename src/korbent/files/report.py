@@ -32,6 +32,7 @@ from korbent.core.model import Pad, Project, Settings, Soil
 from korbent.core.model.base import unit_of
 from korbent.core.model.foundations import FACES
 from korbent.core.settlement.over_time import points
+from korbent.core.sources import MARK, MEANING, marked
 from korbent.core.units import UnitSet, show, show_length, shown_unit
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
@@ -551,6 +552,8 @@ def _workings(
         if worst.combination:
             head += f" · combination {worst.combination}"
         lines = list(_lines(found, styles))
+        if found.unchecked:
+            lines.append(Paragraph(f"{MARK} {MEANING}", styles["step"]))
         story.append(KeepTogether([Paragraph(escape(head), styles["h2"]), *lines[:4]]))
         story += lines[4:]
     return story
@@ -561,7 +564,7 @@ def _lines(found: Working, styles: dict[str, ParagraphStyle]) -> Iterable[Flowab
         parts = [_lowered(line.symbol)]
         parts += [_lowered(p) for p in (line.formula, line.numbers) if p]
         parts.append(f"<b>{escape(line.value)}</b> {escape(line.unit)}".strip())
-        tail = " · ".join(p for p in (line.note, line.reference) if p)
+        tail = " · ".join(p for p in (line.note, marked(line.reference)) if p)
         text = " = ".join(parts)
         if tail:
             text += f" <font color='{LIGHT.soft}' size='7'>  {escape(tail)}</font>"

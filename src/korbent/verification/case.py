@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
+from korbent.core.sources import MARK, MEANING, UNCHECKED
+
 How = Literal["closed form", "second method", "printed", "from memory"]
 
 
@@ -93,4 +95,16 @@ def as_markdown(found: list[Outcome]) -> str:
     ]
     lines += ["| " + " | ".join(cell.replace("|", "\\|") for cell in _row(o)) + " |" for o in found]
     count = sum(o.within for o in found)
-    return "\n".join([*lines, "", f"{count} of {len(found)} within their tolerance.", ""])
+    lines += [
+        "",
+        f"{count} of {len(found)} within their tolerance.",
+        "",
+        f"## {MARK} {MEANING[0].upper()}{MEANING[1:]}",
+        "",
+    ]
+    lines += [
+        "Values with these references carry the mark in workings, tooltips of the ledger and the report. A second method above that repeats the same",
+        "coefficient proves nothing about the coefficient.", "", "| reference begins with | what is from memory |", "|---|---|",
+    ]  # fmt: skip
+    lines += [f"| {start} | {what} |" for start, what in UNCHECKED]
+    return "\n".join([*lines, ""])

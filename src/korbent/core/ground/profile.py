@@ -6,6 +6,7 @@ Levels are positive upwards (m). All functions take levels of any shape and retu
 from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -112,7 +113,8 @@ def _profile(
 
 
 SLICE = 0.5
-"""Height (m) of the slices, counted from level 0, in which a parameter that runs linearly over level is constant."""
+"""Greatest height (m) of the slices in which a parameter that runs linearly over level is constant: between two of its points they are equal,
+so that they move with the ground and not with the datum."""
 
 
 def _slices(soil: Soil, top: float, bottom: float) -> list[tuple[Soil, float]]:
@@ -120,8 +122,12 @@ def _slices(soil: Soil, top: float, bottom: float) -> list[tuple[Soil, float]]:
     if not soil.over_level:
         return [(soil, bottom)]
     cuts = {level for line in soil.over_level.values() for level, _ in line.points}
-    if any(line.kind == "linear" for line in soil.over_level.values()):
-        cuts |= {k * SLICE for k in range(int(np.floor(bottom / SLICE)), int(np.ceil(top / SLICE)) + 1)}
+    for line in soil.over_level.values():
+        if line.kind == "linear":
+            levels = sorted({level for level, _ in line.points})
+            for low, high in pairwise(levels):
+                parts = max(1, int(np.ceil((high - low) / SLICE - 1e-9)))
+                cuts |= {low + (high - low) * k / parts for k in range(1, parts)}
     inner = sorted((c for c in cuts if bottom + 1e-6 < c < top - 1e-6), reverse=True)
     ordered = sorted(cuts, reverse=True)
     found = []
@@ -287,7 +293,17 @@ def _units(hole: Borehole) -> list[Unit]:
 
 @remembered(16)
 def unit_order(holes: tuple[Borehole, ...]) -> list[Unit] | None:
-    """One order from above that agrees with every borehole; None when there is none."""
+    """One order from above that agrees with every borehole; None when there is none.
+
+    Units that no borehole sets in order stand by the mean level at which they begin, then by name: the order of the boreholes does
+    not matter.
+    """
+    begins: dict[Unit, list[float]] = {}
+    for hole in holes:
+        tops = hole.ground_level - np.cumsum([0.0, *(s.thickness for s in hole.strata)])
+        for unit, top in zip(_units(hole), tops):
+            begins.setdefault(unit, []).append(float(top))
+    rank = {unit: (-round(sum(tops) / len(tops), 9), *unit) for unit, tops in begins.items()}
     above: dict[Unit, set[Unit]] = {}
     for hole in holes:
         units = _units(hole)
@@ -295,10 +311,10 @@ def unit_order(holes: tuple[Borehole, ...]) -> list[Unit] | None:
             above.setdefault(unit, set()).update(units[:i])
     order: list[Unit] = []
     while len(order) < len(above):
-        ready = next((unit for unit in above if unit not in order and above[unit] <= set(order)), None)
-        if ready is None:
+        ready = [unit for unit in above if unit not in order and above[unit] <= set(order)]
+        if not ready:
             return None
-        order.append(ready)
+        order.append(min(ready, key=lambda unit: rank[unit]))
     return order
 
 
