@@ -171,3 +171,36 @@ def test_the_methods_lie_together(phi: float, B: float) -> None:
     case = base(phi=math.radians(phi), B=B, L=B)
     values = [value(m.drained(case)) for m in ALL]
     assert max(values) / min(values) < 2.5
+
+
+def test_depth_over_the_effective_width_is_a_choice_that_tends_to_safety() -> None:
+    """As the resultant nears the edge, D/B' grows without end; D over the full width does not, so that the resistance goes to nothing."""
+    from korbent.core.evaluate import evaluate_pad
+    from korbent.core.model import Load, edited
+    from korbent.verification.pad import one_pad
+
+    def factor(e: float, width: str) -> float:
+        project = edited(
+            one_pad(load=Load(V=600.0, My=600.0 * e), level=-2.0), ("settings", "factor_bearing"), 3.0
+        )
+        project = edited(project, ("settings", "depth_width"), width)
+        project = edited(project, ("settings", "bearing_method"), "Meyerhof 1963")
+        return evaluate_pad(project, project.pads[0]).check("safety-undrained").factor or 0.0
+
+    full, effective = ([factor(e, w) for e in (0.5, 1.0, 1.2)] for w in ("full", "effective"))
+    assert full == sorted(full, reverse=True)
+    assert full[-1] < 0.4 * full[0]
+    assert all(b > a for a, b in zip(full, effective))
+
+
+def test_the_arctangent_throughout_has_no_jump() -> None:
+    from dataclasses import replace
+
+    for method in ("Vesic 1975", "Brinch Hansen 1970"):
+        values = []
+        for depth in (1.9999999, 2.0000001):
+            here = replace(base(depth=depth), full_B=a(2.0), full_L=a(2.0))
+            values.append([value(METHODS[method].drained(replace(here, arctan=t))) for t in (False, True)])
+        jump, none = (abs(values[1][k] / values[0][k] - 1) for k in (0, 1))
+        assert jump > 1e-3
+        assert none < 1e-6

@@ -92,3 +92,19 @@ def test_an_edge_on_the_neutral_line() -> None:
         contact = solve(600.0, e_x * 2.0, e_y * 1.5, 2.0, 1.5)
         total = pressure_over(CORNER_X * 2.0, CORNER_Y * 1.5, contact.a, contact.b, contact.c)
         assert total.force[0] == pytest.approx(600.0)
+
+
+@pytest.mark.parametrize("away", [1e-3, 2e-5, 1.01e-5, 0.99e-5, 1e-6, 1e-9, 0.0])
+def test_a_hair_from_the_edge_is_unstable_and_never_an_error(away: float) -> None:
+    """Up to a hundred-thousandth of the size the pressed strip is 2 V/(3 e' L), nearer nothing holds the base up."""
+    for v in (0.0, 0.3, 0.5 - away):
+        found = linear_no_tension(
+            np.array([[100.0]]),
+            np.array([[-100.0 * v * 3.0]]),
+            np.array([[100.0 * (0.5 - away) * 2.0]]),
+            np.array([[2.0]]),
+            np.array([[3.0]]),
+        )
+        assert bool(found.stable[0, 0]) == (away >= 1e-5)
+        if found.stable[0, 0] and v == 0.0:
+            assert found.peak[0, 0] == pytest.approx(2 * 100.0 / (3 * away * 2.0 * 3.0), rel=2e-3)

@@ -188,3 +188,27 @@ def test_values_outside_the_range_are_marked_not_refused() -> None:
 )  # fmt: skip
 def test_patterns_follow_the_principal_soil(text: str, pattern: str) -> None:
     assert pattern_of(text) == pattern
+
+
+def test_values_over_level_do_not_depend_on_the_datum() -> None:
+    line = OverLevel(kind="linear", points=((-0.3, 10_000.0), (-4.1, 18_000.0)))
+    shifted = OverLevel(kind="linear", points=((0.07, 10_000.0), (-3.73, 18_000.0)))
+    here, there = _lined(line), _lined(shifted)
+    hole = there.boreholes[0].replaced(ground_level=0.37)
+    a, b = profile_at(here, 0, 0), profile_at(there.replaced(boreholes=(hole,)), 0, 0)
+    assert a is not None
+    assert b is not None
+    assert [s.modulus for s in a.soils] == pytest.approx([s.modulus for s in b.soils])
+    assert np.allclose(a.bottom + 0.37, b.bottom)
+
+
+def test_the_order_of_boreholes_does_not_decide_the_strata() -> None:
+    """Sand in one hole and clay in the other, which never meet: they stand by the level at which they begin."""
+    high = Borehole(name="H1", x=0, y=0, ground_level=1.0, strata=(Stratum(soil="A", thickness=2.0),))
+    low = Borehole(name="H2", x=10, y=0, ground_level=0.2, strata=(Stratum(soil="B", thickness=4.0),))
+    found = [
+        profile_at(Ground(soils=(A, B), boreholes=holes, interpolation="distance-weighted"), 4.0, 0.0)
+        for holes in ((high, low), (low, high))
+    ]
+    assert [[s.name for s in p.soils] for p in found if p] == [["A", "B"], ["A", "B"]]
+    assert np.allclose(found[0].bottom, found[1].bottom)  # type: ignore[union-attr]

@@ -8,6 +8,7 @@ from korbent.core.model import (
     Borehole,
     InconsistentError,
     Pad,
+    Pedestal,
     Project,
     Settings,
     Soil,
@@ -162,3 +163,18 @@ def test_error_type_carries_all_problems(demo: Project) -> None:
     (found,) = [e["ctx"]["error"] for e in caught.value.errors()]
     assert isinstance(found, InconsistentError)
     assert len(found.problems) == len([p for p in demo.pads if p.type])
+
+
+def test_what_stands_on_a_base_fits_on_it(demo: Project) -> None:
+    """A pedestal larger than its base, and loads that act below the underside: said where it is and why."""
+    large = Pedestal(size_x=9.0, size_y=0.5, top=demo.pad("P7").top + 1.0)
+    with pytest.raises(
+        ValueError,
+        match=r"pads\[P7\].pedestal.size_x: the pedestal, 9 m, is larger than the width of its base",
+    ):
+        edited(demo, ("pads", "P7", "pedestal"), large)
+    high = demo.load_point(demo.pad("P7").load_point).level + demo.pad("P7").thickness + 0.5
+    with pytest.raises(
+        ValueError, match=r"pads\[P7\].level: the loads of .* below the underside of the base"
+    ):
+        edited(demo, ("pads", "P7", "level"), high)

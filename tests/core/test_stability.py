@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from korbent.core.checks import CheckResult, State
 from korbent.core.evaluate import evaluate
-from korbent.core.model import Combination, Load, Project, edited
+from korbent.core.geometry import within_circle
+from korbent.core.model import Combination, Load, LoadCase, Project, edited
 from korbent.core.stability.sliding import drained_resistance, undrained_resistance
 from korbent.verification.pad import one_pad
 
@@ -151,3 +152,83 @@ def test_adhesion_beyond_its_cap() -> None:
     )
     weak = edited(free, ("ground", "soils", "ground", "undrained_strength"), 7.0)
     assert (found(weak, "sliding-undrained").ratio or 0) > 1
+
+
+# with a global factor
+
+
+def by_factor(
+    loads: dict[str, Load], factors: dict[str, float] | None = None, **changes: object
+) -> CheckResult:
+    """Overturning with a required factor of safety: no combination serves EQU."""
+    project = one_pad(**changes)
+    point = project.actions.load_points[0].replaced(loads=loads)
+    cases = tuple(LoadCase(name=n, nature="permanent" if n == "G" else "wind") for n in loads)
+    combination = Combination(number=1, factors=factors or dict.fromkeys(loads, 1.0), serves=("allowable",))
+    actions = project.actions.replaced(cases=cases, load_points=(point,), combinations=(combination,))
+    project = project.replaced(actions=actions)
+    return found(project, "overturning")
+
+
+def test_how_loads_are_split_into_cases_does_not_matter() -> None:
+    """V and M in one case or apart, or in halves: one factor; by hand about the +x edge."""
+    together = by_factor({"G": Load(V=300.0, My=200.0)})
+    apart = by_factor({"G": Load(V=300.0), "W": Load(My=200.0)})
+    halves = by_factor({"G": Load(V=150.0, My=100.0), "W": Load(V=150.0, My=100.0)})
+    weights = 25 * 0.5 * 4.8 + 18 * 0.7 * (4.8 - 0.16)
+    factor = (300.0 + weights) * 1.0 / 200.0
+    for result in (together, apart, halves):
+        assert result.factor == pytest.approx(factor, rel=1e-9)
+    assert together.message.startswith("about the +x edge")
+
+
+def test_vertical_loads_count_by_their_own_sign_and_lateral_ones_net() -> None:
+    lifted = by_factor({"G": Load(V=400.0), "W": Load(V=-150.0, My=120.0)})
+    weights = 25 * 0.5 * 4.8 + 18 * 0.7 * (4.8 - 0.16)
+    assert lifted.factor == pytest.approx((400.0 + weights) / (120.0 + 150.0), rel=1e-9)
+    netted = by_factor({"G": Load(V=400.0, My=-90.0), "W": Load(My=120.0)})
+    assert netted.factor == pytest.approx((400.0 + weights) / 30.0, rel=1e-9)
+    assert netted.state is State.WARNS
+    assert "more than half of the lateral moments cancel" in netted.message
+    assert "cancel" not in lifted.message
+
+
+@given(st.floats(0.05, 0.95), st.floats(0.05, 0.95), st.booleans())
+def test_splitting_cases_on_any_base(first: float, second: float, round_base: bool) -> None:
+    load = Load(V=350.0, Hx=30.0, Hy=-12.0, Mx=25.0, My=60.0)
+    shape = {"shape": "circle", "width": 2.2, "length": 2.2} if round_base else {"offset_x": 0.2}
+
+    def part(v: float, m: float) -> Load:
+        return Load(V=v * load.V, Hx=m * load.Hx, Hy=m * load.Hy, Mx=m * load.Mx, My=m * load.My)
+
+    whole = by_factor({"G": load}, **shape)
+    split = by_factor({"G": part(first, second), "W": part(1 - first, 1 - second)}, **shape)
+    assert split.factor == pytest.approx(whole.factor, rel=1e-9)
+
+
+def test_two_columns_each_by_its_own_sign() -> None:
+    """One column pulls while the other presses: the pull overturns about the far edge, whatever the sum does."""
+    project = one_pad(load=Load(V=500.0), width=4.0, offset_x=-1.2)
+    second = project.actions.load_points[0].replaced(name="D", x=2.4, loads={"G": Load(V=-120.0)})
+    actions = project.actions.replaced(
+        load_points=(*project.actions.load_points, second),
+        combinations=(Combination(number=1, factors={"G": 1.0}, serves=("allowable",)),),
+    )
+    pads = (project.pads[0].replaced(further=("D",)),)
+    result = found(project.replaced(actions=actions, pads=pads), "overturning")
+    weights = 25 * 0.5 * 9.6 + 18 * 0.7 * (9.6 - 0.32)
+    # about the -x edge: the pull 3.2 m away, the other column 0.8 m, the weights 2 m
+    assert result.message.startswith("about the −x edge")
+    assert result.factor == pytest.approx((500.0 * 0.8 + weights * 2.0) / (120.0 * 3.2), rel=1e-9)
+
+
+def test_a_column_on_a_ring_displaces_backfill_outside_the_hole() -> None:
+    """A ring with a vanishing hole is a circle; a column over a wide hole displaces nothing."""
+    load = Load(V=-100.0)
+    circle = found(one_pad(load=load, shape="circle", width=2.4, length=2.4), "uplift")
+    ring = found(one_pad(load=load, shape="ring", hole=1e-4, width=2.4, length=2.4), "uplift")
+    assert ring.ratio == pytest.approx(circle.ratio, rel=1e-6)
+    assert within_circle(0.5, 0.0, 0.0, 0.4, 0.4)[0] == pytest.approx(0.16)
+    area, x, _ = within_circle(1.0, 0.5, 0.0, 1.0, 4.0)
+    assert area == pytest.approx(math.pi / 2, rel=1e-12)
+    assert x == pytest.approx(2 / 3, rel=1e-12)

@@ -121,9 +121,14 @@ def moved(project: Project, levels: float) -> Project:
         load_points=tuple(p.replaced(level=p.level + levels) for p in a.load_points),
         area_loads=tuple(x.replaced(level=x.level + levels) for x in a.area_loads),
     )
-    return project.replaced(
-        ground=ground, actions=actions, pads=tuple(p.replaced(level=p.level + levels) for p in project.pads)
+    pads = tuple(
+        p.replaced(
+            level=p.level + levels,
+            pedestal=p.pedestal and p.pedestal.replaced(top=p.pedestal.top + levels),
+        )
+        for p in project.pads
     )
+    return project.replaced(ground=ground, actions=actions, pads=pads)
 
 
 def mirrored(project: Project) -> Project:

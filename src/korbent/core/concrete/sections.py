@@ -57,7 +57,7 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         across[side] = g.L if along_x else g.B
         offset = g.offset_x if along_x else g.offset_y
         end = (g.B if along_x else g.L) / 2
-        start = np.minimum(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], end)
+        start = np.clip(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], -end, end)
         outstand[side] = end - start
         low, high = (start, end) if sign > 0 else (-end, -start)
         beside = (g.L if along_x else g.B) / 2
@@ -91,7 +91,8 @@ def _beyond_chords(geometry: PadGeometry, contact: Contact, weight: Array, away:
         along_x = name[1] == "x"
         offset = g.offset_x if along_x else g.offset_y
         R = g.B / 2
-        start = np.minimum(sign * offset + g.face[0 if along_x else 1] / 2 + away[side], 0.999999 * R)
+        start = sign * offset + g.face[0 if along_x else 1] / 2 + away[side]
+        start = np.clip(start, -0.999999 * R, 0.999999 * R)
         half = np.arccos(start / R)
         step = 2 * half / (ARC - 1)
         angles = half[..., None] * np.linspace(-1.0, 1.0, ARC)

@@ -1,0 +1,162 @@
+"""Whole random projects written otherwise: seen in a mirror, turned, moved, permuted, renamed, nudged, with bases added far away."""
+
+import random
+from collections.abc import Callable
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from korbent.core.evaluate import evaluate
+from korbent.core.model import LoadPoint, Pad, Project
+from tests.invariants.plans import mirrored, moved, turned
+from tests.invariants.whole import random_plan
+
+seeds = st.integers(0, 10**6)
+Verdicts = dict[tuple[str, str], tuple[str, float | None]]
+
+
+def verdicts(project: Project, names: dict[str, str] | None = None) -> Verdicts:
+    """(state, ratio) by base and check; bases under their old names."""
+    known = names or {}
+    return {
+        (known.get(pad.name, pad.name), check.check.id): (check.state.value, check.ratio)
+        for pad in evaluate(project).pads
+        for check in pad.checks
+    }
+
+
+def alike(first: Verdicts, second: Verdicts, tolerance: float = 1e-9, swapped: bool = False) -> None:
+    """The same states and ratios; ``swapped``: what is of x in one is of y in the other."""
+    for (base, check), (state, ratio) in first.items():
+        other = check
+        if swapped and check[-2:] in ("-x", "-y"):
+            other = check[:-1] + ("y" if check[-1] == "x" else "x")
+        found_state, found = second[(base, other)]
+        assert found == (None if ratio is None else pytest.approx(ratio, rel=tolerance, abs=1e-12)), (
+            base,
+            check,
+        )
+        # a ratio of 1 to rounding holds or fails by rounding
+        if ratio is None or abs(ratio - 1) > 1e-6:
+            assert found_state == state, (base, check)
+
+
+def in_mirror(project: Project) -> Project:
+    """With openings too."""
+    pads = tuple(
+        p.replaced(openings=tuple(o.replaced(x=-o.x) for o in p.openings)) for p in mirrored(project).pads
+    )
+    return mirrored(project).replaced(pads=pads)
+
+
+def shuffled(project: Project) -> Project:
+    """Bases, columns, cases, combinations and boreholes in another order."""
+    rng = random.Random(1)
+
+    def mixed(rows: tuple) -> tuple:  # type: ignore[type-arg]
+        found = list(rows)
+        rng.shuffle(found)
+        return tuple(found)
+
+    a, g = project.actions, project.ground
+    actions = a.replaced(
+        cases=mixed(a.cases), combinations=mixed(a.combinations), load_points=mixed(a.load_points)
+    )
+    return project.replaced(
+        pads=mixed(project.pads),
+        actions=actions,
+        ground=g.replaced(boreholes=mixed(g.boreholes), soils=mixed(g.soils)),
+    )
+
+
+def without_the_last(project: Project) -> Project:
+    """The last base and its columns are gone."""
+    gone = project.pads[-1]
+    points = tuple(p for p in project.actions.load_points if p.name not in gone.carries)
+    return project.replaced(pads=project.pads[:-1], actions=project.actions.replaced(load_points=points))
+
+
+def another_first(project: Project) -> Project:
+    """Bases under two columns name the other one first; the base stays where it is."""
+    points = {p.name: p for p in project.actions.load_points}
+
+    def renamed(pad: Pad) -> Pad:
+        if not pad.further or pad.pedestal or pad.dowels:
+            return pad
+        first, other = points[pad.load_point], points[pad.further[0]]
+        # not turned in these plans
+        return pad.replaced(
+            load_point=other.name, further=(first.name,), offset_x=pad.offset_x + other.x - first.x, offset_y=pad.offset_y + other.y - first.y
+        )  # fmt: skip
+
+    return project.replaced(pads=tuple(map(renamed, project.pads)))
+
+
+def halved(project: Project) -> Project:
+    """Every case is given as two halves."""
+    a = project.actions
+
+    def half(point: LoadPoint) -> LoadPoint:
+        loads = {}
+        for name, f in point.loads.items():
+            part = f.replaced(**{q: getattr(f, q) / 2 for q in ("V", "Hx", "Hy", "Mx", "My", "Mz")})
+            loads |= {name: part, f"{name}2": part}
+        return point.replaced(loads=loads)
+
+    cases = tuple(c.replaced(name=n) for c in a.cases for n in (c.name, f"{c.name}2"))
+    combinations = tuple(
+        c.replaced(factors={n: f for name, f in c.factors.items() for n in (name, f"{name}2")})
+        for c in a.combinations
+    )
+    actions = a.replaced(cases=cases, combinations=combinations, load_points=tuple(map(half, a.load_points)))
+    return project.replaced(actions=actions)
+
+
+def nudged(project: Project) -> Project:
+    """Every load a hundred-millionth greater."""
+    a = project.actions
+    points = tuple(
+        p.replaced(loads={n: f.replaced(V=f.V * (1 + 1e-8), Hx=f.Hx * (1 + 1e-8), My=f.My * (1 + 1e-8)) for n, f in p.loads.items()})
+        for p in a.load_points
+    )  # fmt: skip
+    return project.replaced(actions=a.replaced(load_points=points))
+
+
+@given(seeds)
+def test_in_a_mirror(seed: int) -> None:
+    project = random_plan(seed, 4)
+    alike(verdicts(project), verdicts(in_mirror(project)), 1e-8)
+
+
+@given(seeds)
+def test_turned_by_a_quarter(seed: int) -> None:
+    """The plan turns with its bases: x and y of a base stay its own."""
+    project = random_plan(seed, 4)
+    alike(verdicts(project), verdicts(turned(project)), 1e-8)
+
+
+@pytest.mark.parametrize("change", [shuffled, another_first, halved], ids=lambda f: f.__name__)
+@given(seeds)
+def test_written_otherwise(change: Callable[[Project], Project], seed: int) -> None:
+    project = random_plan(seed, 4)
+    alike(verdicts(project), verdicts(change(project)), 1e-8)
+
+
+@given(seeds, st.floats(-40.0, 40.0))
+def test_another_datum(seed: int, levels: float) -> None:
+    project = random_plan(seed, 4)
+    alike(verdicts(project), verdicts(moved(project, levels)), 1e-7)
+
+
+@given(seeds)
+def test_a_far_base_more_or_less(seed: int) -> None:
+    project = random_plan(seed, 4)
+    fewer = verdicts(without_the_last(project))
+    alike(fewer, verdicts(project), 1e-7)
+
+
+@given(seeds)
+def test_a_nudge_changes_as_little(seed: int) -> None:
+    project = random_plan(seed, 4)
+    alike(verdicts(project), verdicts(nudged(project)), 1e-5)
