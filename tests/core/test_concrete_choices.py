@@ -249,3 +249,45 @@ def test_hooks_count_where_the_cover_allows_or_always() -> None:
     least = 200.0
     assert (check(always, "anchorage-x").demand or 0) >= least - 1e-6
     assert (check(project, "anchorage-x").demand or 0) >= (check(always, "anchorage-x").demand or 0)
+
+
+def cover_asked(standard: str, **settings: Any) -> float:
+    project = by(standard, load=Load(V=400.0))
+    for name, value in settings.items():
+        project = edited(project, ("settings", name), value)
+    return check(project, "cover").demand or 0.0
+
+
+def test_cover_by_exposure_strength_and_life() -> None:
+    """EN 1992-1-1 tables 4.3N and 4.4N, AS 3600 table 4.10.3.2 (all from memory); a typed value stands instead, and says so."""
+    assert cover_asked(EN) == pytest.approx(40.0)  # cast on blinding
+    assert cover_asked(EN, exposure_en="XC2") == pytest.approx(40.0)  # 25 + 10 is less
+    assert cover_asked(EN, exposure_en="XS3") == pytest.approx(55.0)  # 45 + 10
+    assert cover_asked(EN, exposure_en="XS3", design_life=100.0) == pytest.approx(65.0)
+    assert cover_asked(EN, exposure_en="XS3", concrete_strength=45.0) == pytest.approx(50.0)
+    assert cover_asked(EN, exposure_en="XS3", cover_tolerance=0.005) == pytest.approx(50.0)
+    assert cover_asked(AS) == pytest.approx(40.0)
+    assert cover_asked(AS, exposure_as="B1", concrete_strength=32.0) == pytest.approx(50.0)
+    assert cover_asked(AS, exposure_as="B2", concrete_strength=40.0, cast_against="soil") == pytest.approx(
+        65.0
+    )
+    project = edited(by(EN, load=Load(V=400.0)), ("settings", "cover_required"), 0.07)
+    found = check(project, "cover")
+    assert (found.demand, found.message) == (pytest.approx(70.0), "as typed")
+
+
+def test_bars_above_stand_no_further_apart_either() -> None:
+    top = Bars(diameter=0.012, spacing=0.4)
+    below = Bars(diameter=0.016, spacing=0.15)
+    r = Reinforcement(bottom_x=below, bottom_y=below, top_x=top, top_y=below)
+    found = check(by(EN, load=Load(V=400.0), reinforcement=r), "spacing-x")
+    assert found.ratio == pytest.approx(400 / 250)
+    assert found.message == "top bars"
+    assert check(by(EN, load=Load(V=400.0), reinforcement=r), "spacing-y").message == ""
+
+
+def test_a_shallow_base_by_aci() -> None:
+    """13.3.1.2: bottom bars at least 6 in. deep."""
+    found = check(by(ACI, load=Load(V=100.0), thickness=0.2), "minimum-x")
+    assert found.ratio == pytest.approx(6 * 0.0254 / (0.2 - 0.05 - 0.008), rel=1e-9)
+    assert "effective depth less than 152 mm" in found.message

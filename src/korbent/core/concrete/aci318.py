@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import BarEnds, ColumnRules, DowelEnds
+from korbent.core.concrete.standard import BarEnds, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "ACI 318-19"
@@ -122,6 +122,7 @@ class ACI318:
 
     name = "ACI 318-19"
     ductile: ClassVar[str] = "ACI 318-19 9.3.3.1"
+    least_depth: ClassVar[tuple[float, str]] = (6 * INCH, "ACI 318-19 13.3.1.2")
     least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "ACI 318-19 9.6.1.3")
     searches = False
     clauses: ClassVar[dict[str, str]] = {
@@ -374,10 +375,9 @@ class ACI318:
         share: Array = 2 * long_over_short / (long_over_short + 1)
         return share
 
-    def least_cover(
-        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
-    ) -> Array:
+    def least_cover(self, diameter: Array, asked: CoverAsked, record: Recorder) -> Array:
         """Table 20.5.1.3.1: 3 in. cast against ground; on blinding as in contact with ground, 1.5 in. up to #5, 2 in. beyond."""
+        against = asked.against
         cover = (
             np.where(diameter <= 0.64 * INCH, 1.5, 2.0) * INCH
             if against != "soil"

@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import BarEnds, Bending, ColumnRules, DowelEnds
+from korbent.core.concrete.standard import BarEnds, Bending, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "AS 3600:2018"
@@ -29,18 +29,33 @@ def capacity_factor(at: Bending) -> Array:
     return found
 
 
+EXPOSED: dict[str, dict[int, int]] = {
+    "A1": {20: 20}, "A2": {20: 50, 25: 30, 32: 25, 40: 20}, "B1": {25: 60, 32: 40, 40: 30, 50: 25}, "B2": {32: 65, 40: 45, 50: 35},
+    "C1": {40: 70, 50: 50}, "C2": {50: 65},
+}  # fmt: skip
+"""Cover in mm by the least strength, MPa, for each exposure (table 4.10.3.2, standard formwork)."""
+
+
+def exposed(exposure: str, fck: float) -> tuple[float, bool]:
+    """(cover in m, whether the concrete is strong enough for the exposure at all)."""
+    by_strength = EXPOSED[exposure]
+    fits = [grade for grade in by_strength if grade <= fck + 1e-9]
+    return by_strength[max(fits) if fits else min(by_strength)] / 1000, bool(fits)
+
+
 class AS3600:
     """The rules of AS 3600:2018 for footings."""
 
     name = "AS 3600:2018"
     ductile: ClassVar[str] = "AS 3600:2018 8.1.5"
+    least_depth: ClassVar[tuple[float, str]] = (0.0, "")
     least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "own choice")
     searches = False
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": "AS 3600:2018 13.1.2", "anchorage-y": "AS 3600:2018 13.1.2",
         "punching": "AS 3600:2018 9.3", "punching-face": "AS 3600:2018 9.3", "shear-x": "AS 3600:2018 8.2.4", "shear-y": "AS 3600:2018 8.2.4",
         "bottom-x": "AS 3600:2018 8.1", "bottom-y": "AS 3600:2018 8.1", "top-x": "AS 3600:2018 8.1", "top-y": "AS 3600:2018 8.1",
-        "minimum-x": "AS 3600:2018 16.3.1", "minimum-y": "AS 3600:2018 16.3.1", "spacing-x": "AS 3600:2018 9.5.1", "spacing-y": "AS 3600:2018 9.5.1",
+        "minimum-x": "AS 3600:2018 section 21", "minimum-y": "AS 3600:2018 section 21", "spacing-x": "AS 3600:2018 9.5.1", "spacing-y": "AS 3600:2018 9.5.1",
         "cover": "AS 3600:2018 4.10.3", "side-bars": "AS 3600:2018 8.6.3", "bearing-concrete": "AS 3600:2018 12.6", "dowels": "AS 3600:2018 10.6",
         "dowels-steel": "AS 3600:2018 10.7.1", "dowels-anchorage": "AS 3600:2018 13.1.5", "plain-x": "AS 3600:2018 20.4.2", "plain-y": "AS 3600:2018 20.4.2",
         "plain-shear-x": "AS 3600:2018 20.4.3", "plain-shear-y": "AS 3600:2018 20.4.3", "plain-punching": "AS 3600:2018 20.4.3", "pedestal": "AS 3600:2018 10.6",
@@ -131,11 +146,11 @@ class AS3600:
         return demand
 
     def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
-        """0.19 (D/d)^2 f'ct.f/fsy b d, f'ct.f = 0.6 sqrt(f'c) (16.3.1, 3.1.1.3)."""
+        """0.19 (D/d)^2 f'ct.f/fsy b d, f'ct.f = 0.6 sqrt(f'c) (section 21, footings; 3.1.1.3)."""
         tension = 0.6 * np.sqrt(fck)
         steel: Array = 0.19 * (h / d) ** 2 * tension / fyk * d * 1e6
         record("f_ctf", "", tension, "MPa", f"{REFERENCE} 3.1.1.3")
-        record("A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", f"{REFERENCE} 16.3.1")
+        record("A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", f"{REFERENCE} section 21")
         return steel
 
     def anchorage(
@@ -218,15 +233,16 @@ class AS3600:
         """No rule: evenly spaced."""
         return np.ones_like(long_over_short)
 
-    def least_cover(
-        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
-    ) -> Array:
-        """4.10.3: A2 by strength (30 mm up to 25 MPa, 25 up to 32, then 20), 10 mm more on a membrane or blinding, 20 mm on soil."""
-        base = 0.030 if fck < 32 else 0.025 if fck < 40 else 0.020
-        more = 0.020 if against == "soil" else 0.010
+    def least_cover(self, diameter: Array, asked: CoverAsked, record: Recorder) -> Array:
+        """4.10.3: by exposure and strength (table 4.10.3.2), 10 mm more on a membrane or blinding, 20 mm on soil (4.10.3.5); bars 4.10.2."""
+        base, strong = exposed(asked.exposure_as, asked.fck)
+        more = 0.020 if asked.against == "soil" else 0.010
         cover: Array = np.maximum(base + more, diameter)
-        record("c_e", "", base, "m", f"{REFERENCE} table 4.10.3.2", "exposure A2")
-        record("c_g", "", more, "m", f"{REFERENCE} 4.10.3.5", f"cast against {against}")
+        note = f"exposure {asked.exposure_as}" + (
+            "" if strong else ": the concrete is too weak for it, the next strength is taken"
+        )
+        record("c_e", "", base, "m", f"{REFERENCE} table 4.10.3.2", note)
+        record("c_g", "", more, "m", f"{REFERENCE} 4.10.3.5", f"cast against {asked.against}")
         record("c_req", "max(c_e + c_g, oe_l)", cover, "m", f"{REFERENCE} 4.10.2")
         return cover
 

@@ -3,8 +3,9 @@
 import numpy as np
 
 from korbent.core.bench import Bench
-from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad
+from korbent.core.concrete.standard import CoverAsked
 from korbent.core.working import Recorder
 
 
@@ -21,26 +22,59 @@ def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ..
     scope("s", "", bars.spacing, "m", note="width for each bar")
     scope("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     steel = scope.scope("steel")
-    steel("ratio", "A_s_min/A_s", least / provided)
-    greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
-    spacing = bars.centres(settings.concrete_cover)
-    gap = np.maximum(spacing - bars.diameter, 1e-4)
-    least_gap = pad.standard.least_gap(bars.diameter, scope)
-    apart = scope.scope("spacing")
-    apart("s_c", "", spacing, "m", note="from bar to bar", needs="s")
-    apart("g_s", "max(s_c - oe, 0.0001)", gap, "m", note="clear")
-    ratio = np.maximum(spacing / greatest, least_gap / gap)
-    apart("ratio", "max(s_c/s_max, g_min/g_s)", ratio)
-    close = least_gap / gap > spacing / greatest
+    deep, clause = pad.standard.least_depth
+    shallow = np.maximum(deep / np.maximum(pad.depth(axis), 1e-9), 0.0)
+    ratio = np.maximum(least / provided, shallow)
+    if deep:
+        steel("d_min", "", deep, "m", clause, "least effective depth")
+        steel("ratio", "max(A_s_min/A_s, d_min/d)", ratio)
+    else:
+        steel("ratio", "A_s_min/A_s", ratio)
+    thin_base = shallow > least / provided
     return [
         Outcome(
-            CHECKS[f"minimum-{axis}"], least, provided, least / provided, blocks=(f"detailing {axis} steel",), why_not=thin,
+            CHECKS[f"minimum-{axis}"], least, provided, ratio, blocks=(f"detailing {axis} steel",), why_not=thin,
+            note=lambda i, j: f"effective depth less than {1000 * deep:.0f} mm" if thin_base[i, 0] and ratio[i, 0] > LIMIT else "",
         ),
-        Outcome(
-            CHECKS[f"spacing-{axis}"], 1000 * np.where(close, least_gap, spacing), 1000 * np.where(close, gap, greatest), ratio,
-            blocks=(f"detailing {axis} spacing",), why_not=thin, note=lambda i, j: "clear distance" if close[i, 0] else "",
-        ),
+        _spacing(pad, axis, scope, thin),
     ]  # fmt: skip
+
+
+def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
+    """Distance from bar to bar, at most and at least, below and above where there are bars."""
+    parts = []
+    for face in ("bottom", "top"):
+        bars = pad.bars(face, axis)
+        there = bars.diameter > 0.0
+        scope = record.scope("spacing" if face == "bottom" else "top spacing")
+        oe = np.where(there, bars.diameter, 0.01)
+        spacing = np.where(there, bars.centres(pad.settings.concrete_cover), 1.0)
+        scope("oe", "", oe, "m", note=f"{face} bars")
+        greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
+        gap = np.maximum(spacing - oe, 1e-4)
+        least_gap = pad.standard.least_gap(oe, scope)
+        scope("s_c", "", spacing, "m", note="from bar to bar")
+        scope("g_s", "max(s_c - oe, 0.0001)", gap, "m", note="clear")
+        scope("k_on", "", np.where(there, 1.0, 0.0), "", note="1 where there are bars")
+        ratio = np.where(there, np.maximum(spacing / greatest, least_gap / gap), 0.0)
+        scope("ratio", "k_on*max(s_c/s_max, g_min/g_s)", ratio)
+        close = least_gap / gap > spacing / greatest
+        parts.append(
+            (1000 * np.where(close, least_gap, spacing), 1000 * np.where(close, gap, greatest), ratio, close)
+        )
+    demand, capacity, ratio, close = (
+        np.concatenate([np.broadcast_to(v, pad.geometry.h.shape) for v in values], axis=-1)
+        for values in zip(*parts)
+    )
+
+    def note(i: int, j: int) -> str:
+        return ", ".join(
+            text for text in ("top bars" if j else "", "clear distance" if close[i, j] else "") if text
+        )
+
+    return Outcome(
+        CHECKS[f"spacing-{axis}"], demand, capacity, ratio, blocks=(f"detailing {axis} spacing", f"detailing {axis} top spacing"), why_not=thin, note=note,
+    )  # fmt: skip
 
 
 def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
@@ -49,14 +83,26 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     scope = record.scope("cover")
     outer = pad.bars("bottom", settings.outer_bars)
     scope("oe_l", "", outer.diameter, "m", note="bars of the outer layer")
-    needed = pad.standard.least_cover(
-        outer.diameter, settings.concrete_strength, settings.cast_against, settings.cover_tolerance, scope
-    )
+    asked = CoverAsked(
+        settings.concrete_strength, settings.cast_against, settings.cover_tolerance, settings.exposure_en, settings.exposure_as, settings.design_life,
+    )  # fmt: skip
+    needed = pad.standard.least_cover(outer.diameter, asked, scope)
+    typed = settings.cover_required
+    if typed is not None:
+        scope("c_std", "c_req", needed, "m", note="by the standard")
+        needed = np.full_like(needed, typed)
+        scope(
+            "c_req", "", needed, "m", "setting", "typed: it stands instead of that of the standard", "c_std"
+        )
+    exposure = {
+        "EN": f", {settings.exposure_en}" if settings.exposure_en else "",
+        "AS": f", {settings.exposure_as}",
+    }.get(pad.standard.name[:2], "")
     there = np.full_like(needed, settings.concrete_cover)
     scope("c", "", there, "m", note="cover")
     scope("ratio", "c_req/c", needed / there)
     return Outcome(
-        CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: f"cast against {settings.cast_against}"
+        CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}"
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from typing import ClassVar
 
 import numpy as np
 
-from korbent.core.concrete.standard import BarEnds, ColumnRules, DowelEnds
+from korbent.core.concrete.standard import BarEnds, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "EN 1992-1-1"
@@ -40,11 +40,42 @@ class NationalValues:
     """Distance e over the size of the column (9.8.2.2(3))."""
 
 
+DURABLE = {
+    "X0": (10, 10, 10, 10, 15, 20), "XC1": (10, 10, 10, 15, 20, 25), "XC2": (10, 15, 20, 25, 30, 35), "XC3": (10, 15, 20, 25, 30, 35),
+    "XC4": (15, 20, 25, 30, 35, 40), "XD1": (20, 25, 30, 35, 40, 45), "XS1": (20, 25, 30, 35, 40, 45), "XD2": (25, 30, 35, 40, 45, 50),
+    "XS2": (25, 30, 35, 40, 45, 50), "XD3": (30, 35, 40, 45, 50, 55), "XS3": (30, 35, 40, 45, 50, 55),
+}  # fmt: skip
+"""c_min,dur in mm by exposure, for structural classes S1 to S6 (table 4.4N)."""
+STRONG = {
+    "X0": 30,
+    "XC1": 30,
+    "XC2": 35,
+    "XC3": 35,
+    "XC4": 40,
+    "XD1": 40,
+    "XS1": 40,
+    "XD2": 40,
+    "XS2": 45,
+    "XD3": 45,
+    "XS3": 45,
+}
+"""f_ck from which the structural class is one less (table 4.3N)."""
+
+
+def durability(exposure: str, fck: float, life: float) -> tuple[float, int]:
+    """(c_min,dur in m, structural class): S4, two more from 100 years on, one less with strong concrete; (0, 0) without an exposure."""
+    if not exposure:
+        return 0.0, 0
+    structural = min(max(4 + (2 if life >= 100 else 0) - (1 if fck >= STRONG[exposure] else 0), 1), 6)
+    return DURABLE[exposure][structural - 1] / 1000, structural
+
+
 class EN1992:
     """The rules of EN 1992-1-1 for bases without links."""
 
     name = "EN 1992-1-1:2004"
     ductile: ClassVar[str] = ""
+    least_depth: ClassVar[tuple[float, str]] = (0.0, "")
     least_over_needed: ClassVar[tuple[float, str]] = (1.2, "EN 1992-1-1 9.2.1.1(1)")
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": f"{REFERENCE} 9.8.2.2", "anchorage-y": f"{REFERENCE} 9.8.2.2",
@@ -173,7 +204,7 @@ class EN1992:
         least = stress if self.least_by_stress else fyk / gamma_s + 0.0 * stress
         basic = np.maximum(np.maximum(0.3 * ends.diameter / 4 * least / f_bd, 10 * ends.diameter), 0.1)
         # without tension nothing has to be anchored
-        needed = np.where(stress > 1e-9, np.maximum(alpha * ends.diameter / 4 * stress / f_bd, basic), 0.0)
+        needed = np.where(stress > 1e-4, np.maximum(alpha * ends.diameter / 4 * stress / f_bd, basic), 0.0)
         there = ends.x - ends.cover
         record(
             "x_a",
@@ -214,7 +245,7 @@ class EN1992:
         record("l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", f"{REFERENCE} (8.6)")
         record(
             "l_req",
-            "where(sigma_s > 1e-9, max(alpha_1*oe/4*sigma_s/f_bd, l_min), 0)",
+            "where(sigma_s > 0.0001, max(alpha_1*oe/4*sigma_s/f_bd, l_min), 0)",
             needed,
             "m",
             f"{REFERENCE} 8.4.4",
@@ -236,9 +267,11 @@ class EN1992:
         )  # fmt: skip
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
-        """3h, at most 400 mm (9.3.1.1(3), principal bars)."""
-        spacing: Array = np.minimum(3 * h, 0.4)
-        record("s_max", "min(3*h, 0.4)", spacing, "m", f"{REFERENCE} 9.3.1.1(3)")
+        """2h, at most 250 mm: principal bars where the load is concentrated and the moment is greatest, as below a column (9.3.1.1(3))."""
+        spacing: Array = np.minimum(2 * h, 0.25)
+        record(
+            "s_max", "min(2*h, 0.25)", spacing, "m", f"{REFERENCE} 9.3.1.1(3)", "below a concentrated load"
+        )
         return spacing
 
     def search_distances(self, d: Array) -> Array:
@@ -261,14 +294,32 @@ class EN1992:
         """No rule: evenly spaced."""
         return np.ones_like(long_over_short)
 
-    def least_cover(
-        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
-    ) -> Array:
-        """4.4.1.2(3) the diameter plus the allowance for deviation; 4.4.1.3(4): 40 mm on prepared ground (blinding), 75 mm on soil."""
-        ground = 0.075 if against == "soil" else 0.040
-        cover: Array = np.maximum(diameter + tolerance, ground)
-        record("k_g", "", ground, "m", f"{REFERENCE} 4.4.1.3(4)", f"cast against {against}")
-        record("c_req", f"max(oe_l + {tolerance}, k_g)", cover, "m", f"{REFERENCE} 4.4.1.2(3)")
+    def least_cover(self, diameter: Array, asked: CoverAsked, record: Recorder) -> Array:
+        """4.4.1.1: the greatest of bond (4.4.1.2(3)), durability by exposure and structural class (tables 4.3N, 4.4N) and 10 mm, and the allowance for
+        deviation; 4.4.1.3(4): at least 40 mm on prepared ground (blinding), 75 mm on soil.
+
+        Structural class S4, two more for a design life of 100 years, one less with the strength of table 4.3N.
+        """
+        ground = 0.075 if asked.against == "soil" else 0.040
+        durable, structural = durability(asked.exposure_en, asked.fck, asked.life)
+        bond = np.maximum(np.maximum(diameter, durable), 0.010)
+        cover: Array = np.maximum(bond + asked.tolerance, ground)
+        record("k_g", "", ground, "m", f"{REFERENCE} 4.4.1.3(4)", f"cast against {asked.against}")
+        if asked.exposure_en:
+            record(
+                "S_c",
+                "",
+                structural,
+                "",
+                f"{REFERENCE} table 4.3N",
+                f"structural class for {asked.life:g} years",
+            )
+        what = f"exposure {asked.exposure_en}" if asked.exposure_en else "no exposure class is given"
+        record("c_dur", "", durable, "m", f"{REFERENCE} table 4.4N" if asked.exposure_en else "", what)
+        record(
+            "c_min", "max(max(oe_l, c_dur), 0.01)", bond, "m", f"{REFERENCE} (4.2)", "bond, durability, 10 mm"
+        )
+        record("c_req", f"max(c_min + {asked.tolerance}, k_g)", cover, "m", f"{REFERENCE} (4.1)")
         return cover
 
     within_column = True

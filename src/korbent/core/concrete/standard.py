@@ -77,6 +77,19 @@ class BarEnds:
 
 
 @dataclass(frozen=True)
+class CoverAsked:
+    """What the least cover goes by: strength of the concrete, MPa, what it is cast against ("blinding" or "soil"), the allowance for deviation,
+    m, the exposure class, and the design life in years."""
+
+    fck: float
+    against: str
+    tolerance: float
+    exposure_en: str
+    exposure_as: str
+    life: float
+
+
+@dataclass(frozen=True)
 class DowelEnds:
     """Dowels in the base: diameter and distance apart (candidates, 1), m; by situation whether some are pulled, and their stress over
     the design strength."""
@@ -98,6 +111,8 @@ class ConcreteStandard(Hashable, Protocol):
     """Clause of each check, by its id."""
     ductile: ClassVar[str]
     """Clause by which the steel provided must leave the section ductile; '' where none asks for it."""
+    least_depth: ClassVar[tuple[float, str]]
+    """Least effective depth of the bottom bars, m, and its clause; 0 where none is asked for."""
     least_over_needed: ClassVar[tuple[float, str]]
     """Least steel need not be more than so many times the steel needed, and by which clause."""
 
@@ -135,10 +150,8 @@ class ConcreteStandard(Hashable, Protocol):
     def band_share(self, long_over_short: Array) -> Array:
         """By how much evenly spaced bars of the short direction must exceed the steel required, for what a central band asks for."""
 
-    def least_cover(
-        self, diameter: Array, fck: float, against: str, tolerance: float, record: Recorder
-    ) -> Array:
-        """Least cover of the bottom bars, m; ``against``: "blinding" or "soil"."""
+    def least_cover(self, diameter: Array, asked: "CoverAsked", record: Recorder) -> Array:
+        """Least cover of the bottom bars, m."""
 
     cracks_near_edge: bool
     """Whether anchorage is looked at for cracks at any distance from the edge (EN 1992-1-1 9.8.2.2), or at the face alone."""

@@ -196,12 +196,22 @@ class Settings(Frozen):
     flexure_band_count: int = Field(default=4, ge=2, le=20, title="…bands over the width")
     top_least: Literal["not asked for", "by the standard"] = Field(
         default="not asked for",
-        title="Least steel above, where it is in tension (EN 9.2.1.1, ACI 8.6.1, AS 16.3.1)",
+        title="Least steel above, where it is in tension (EN 9.2.1.1, ACI 8.6.1, AS section 21)",
     )
     cast_against: Literal["blinding", "soil"] = Field(default="blinding", title="Cast against")
     cover_tolerance: Depth = Field(default=0.01, title="Cover: allowance for deviation (EN 1992-1-1 4.4.1.3)")
     punching_moments: Literal["by equilibrium", "simplified"] = Field(
         default="by equilibrium", title="EN 1992 punching: β by (6.39), or 1.15, 1.4, 1.5 of 6.4.3(6)"
+    )
+    exposure_en: Literal["", "X0", "XC1", "XC2", "XC3", "XC4", "XD1", "XS1", "XD2", "XS2", "XD3", "XS3"] = (
+        Field(default="", title="Exposure class, EN 1992-1-1 table 4.4N (empty: bond and casting alone)")
+    )
+    exposure_as: Literal["A1", "A2", "B1", "B2", "C1", "C2"] = Field(
+        default="A2", title="Exposure classification, AS 3600 table 4.10.3.2"
+    )
+    design_life: float = Field(default=50.0, ge=10, le=150, title="Design life, for the cover, years")
+    cover_required: Length | None = Field(
+        default=None, title="Cover asked for, typed (empty: by the standard)"
     )
     opening_reach: Literal["by the standard", "all"] = Field(
         default="by the standard", title="Openings count in punching up to (EN 6 d, ACI 4 h, AS 2.5 h)"

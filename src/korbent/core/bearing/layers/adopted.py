@@ -100,13 +100,12 @@ class Layered:
         d = self.at(self.failure_depth, candidate, column)
         strong = f"{name} begins {t:.2f} m below and bears {r:.2f} times as much alone"
         to = self.soils[int(self.at(self.reached, candidate, column))].name
-        to = f"; down to {to}" if to != name else ""
         return {
             ALONE: f"{strong}; the failure reaches {d:.2f} m down",
             MEANS: f"{strong}; averaged over the {d:.2f} m that the failure reaches",
-            PUNCHING: f"{strong}: strong over weak{to}",
-            SPREAD: f"{strong}: strong over weak; spread 1 down to {self.spread:.2f} sideways{to}",
-            WEAK: f"{strong}: weak over strong, squeezing is not chosen or not possible",
+            PUNCHING: f"{strong}; punched down to {to}",
+            SPREAD: f"{strong}; spread 1 down to {self.spread:.2f} sideways, as far as {to}",
+            WEAK: f"{strong}; squeezing is not chosen or not possible",
             SQUEEZING: f"{strong}: the weak clay is squeezed between the base and it",
             FILM: f"{strong}; a film, so that it counts by its thickness over B′/20",
         }[code]
@@ -196,7 +195,7 @@ def layered(
         side = side + own_side
     for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
         text = known[which].removeprefix(", ")
-        formula = f"min(1e9, {text})" if text else ""
+        formula = f"min({text})" if "," in text else text
         r(
             f"q_{sign}",
             formula,
