@@ -99,3 +99,18 @@ def test_nothing_to_compare_says_why() -> None:
 
     project = redstem()
     assert "no borehole" in compare(project, project.pads[0], "drained").why
+
+
+def test_a_net_factor_takes_the_overburden_off_both_sides() -> None:
+    project = with_factor(one_pad(), 3.0)
+    gross = evaluate(project).pads[0].check("safety-drained")
+    found = evaluate(edited(project, ("settings", "safety_basis"), "net")).pads[0].check("safety-drained")
+    q = (
+        18.0 * 0.7 + (20.0 - 9.81) * 0.5
+    )  # water at -0.7 m in the high case only: the governing combination says which
+    dry = 18.0 * 1.2
+    assert gross.demand is not None
+    assert found.demand is not None
+    assert min(abs(gross.demand - found.demand - v) for v in (q, dry)) < 1e-6
+    assert found.ratio == pytest.approx(3.0 * found.demand / (found.capacity or 1.0), rel=1e-9)
+    assert ", net" in found.message

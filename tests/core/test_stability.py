@@ -232,3 +232,20 @@ def test_a_column_on_a_ring_displaces_backfill_outside_the_hole() -> None:
     area, x, _ = within_circle(1.0, 0.5, 0.0, 1.0, 4.0)
     assert area == pytest.approx(math.pi / 2, rel=1e-12)
     assert x == pytest.approx(2 / 3, rel=1e-12)
+
+
+def test_adhesion_counts_with_a_global_factor_alone_and_the_critical_angle_everywhere() -> None:
+    """EN 1997-1 6.5.3 neglects c'; with a factor of safety a stated adhesion on A' counts."""
+    project = one_pad(load=Load(V=400.0, Hx=40.0))
+    rows = (Combination(number=1, factors={"G": 1.0}, serves=("allowable",)),)
+    by_global = project.replaced(actions=project.actions.replaced(combinations=rows))
+    friction = found(by_global, "sliding-drained").capacity or 0.0
+    held = edited(by_global, ("settings", "base_adhesion"), 8.0)
+    N = 400.0 + BASE + SOIL
+    area = (2.0 - 2 * 40.0 * 1.2 / N) * 2.4
+    assert found(held, "sliding-drained").capacity == pytest.approx(friction + 8.0 * area, rel=1e-9)
+    factored = edited(project, ("settings", "base_adhesion"), 8.0)
+    assert found(factored, "sliding-drained").capacity == found(project, "sliding-drained").capacity
+    critical = edited(by_global, ("settings", "critical_angle"), 25.0)
+    expected = friction * math.tan(math.radians(25)) / math.tan(math.radians(30))
+    assert found(critical, "sliding-drained").capacity == pytest.approx(expected, rel=1e-9)

@@ -73,7 +73,7 @@ def _safety(
             record("N", "", base.N, "kN", note="vertical force on the underside")
             record("B_eff", "B_1", base.B, "m")
             record("L_eff", "L_1", base.L, "m")
-    ratio, demand, usable = _against(base, contact, found, settings.factor_bearing, record)
+    ratio, demand, usable = _against(base, contact, found, settings, record)
     inclined = np.broadcast_to((0.02 * np.abs(base.N) < base.H).any(axis=-1), bench.index.shape)
     left_out = layers_left_out(bench, with_all) or ("",) * len(bench.index)
     warnings = tuple(
@@ -83,10 +83,11 @@ def _safety(
 
     def note(candidate: int, column: int) -> str:
         reason = with_all.reason(candidate, column) if with_all else ""
-        return f"{method.NAME}; {reason}" if reason else method.NAME
+        name = f"{method.NAME}, net" if settings.safety_basis == "net" else method.NAME
+        return f"{name}; {reason}" if reason else name
 
     return Outcome(
-        CHECKS[check], demand, np.where(usable, found.pressure, 0.0), ratio, situations, ~usable, blocks=(block,), why_not=why,
+        CHECKS[check], demand, np.where(usable, found.pressure - (base.overburden if settings.safety_basis == "net" else 0.0), 0.0), ratio, situations, ~usable, blocks=(block,), why_not=why,
         not_applicable=idle, required_factor=settings.factor_bearing, note=note, warnings=warnings,
         place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
         because="the resultant lies outside the base, or the horizontal force is too great for the ground",
@@ -112,17 +113,26 @@ def _computed(method: Method, base: Base, drainage: str, record: Recorder) -> Ul
 
 
 def _against(
-    base: Base, contact: Contact, found: Ultimate, factor: float, record: Recorder
+    base: Base, contact: Contact, found: Ultimate, settings: Settings, record: Recorder
 ) -> tuple[Array, Array, Array]:
-    """(ratio, demand, usable): the pressure on the effective area, times the factor, over the ultimate resistance."""
-    usable = contact.stable & ~found.slides & (found.pressure > 0.0)
+    """(ratio, demand, usable): the pressure on the effective area, times the factor, over the ultimate resistance; gross, or both
+    less the overburden."""
+    factor = settings.factor_bearing
+    assert factor is not None
+    net = settings.safety_basis == "net"
+    off = base.overburden if net else np.zeros_like(base.overburden)
+    usable = contact.stable & ~found.slides & (found.pressure - off > 0.0)
     pressure = base.N / np.maximum(base.B * base.L, 1e-9)
-    demand = np.where(contact.stable, pressure, 0.0)
+    demand = np.where(contact.stable, pressure - off, 0.0)
     record("p_0", "N/max(B_eff*L_eff, 1e-9)", pressure, "kPa", note="pressure on the effective area")
     record("FS_req", "", factor, "", note="required safety factor")
-    safe = np.where(usable, found.pressure, 1.0)
-    ratio = np.where(usable, factor * demand / safe, 0.0)
-    record("ratio", "FS_req*p_0/max(q_ult, 1e-9)", factor * pressure / np.maximum(found.pressure, 1e-9))
+    safe = np.where(usable, found.pressure - off, 1.0)
+    ratio = np.where(usable, np.maximum(factor * demand / safe, 0.0), 0.0)
+    if net:
+        record("sigma_n", "", off, "kPa", note="overburden, deducted on both sides: net")
+    less = " - sigma_n" if net else ""
+    record("ratio", f"max(FS_req*(p_0{less})/max(q_ult{less}, 1e-9), 0)" if net else "FS_req*p_0/max(q_ult, 1e-9)",
+           np.maximum(factor * (pressure - off) / np.maximum(found.pressure - off, 1e-9), 0.0))  # fmt: skip
     return ratio, demand, usable
 
 

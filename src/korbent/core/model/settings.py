@@ -46,6 +46,9 @@ class Settings(Frozen):
     factor_bearing: Factor | None = Field(
         default=None, title="Safety factor, bearing failure (empty: not checked)"
     )
+    safety_basis: Literal["gross", "net"] = Field(
+        default="gross", title="Safety factor, bearing failure, of pressures"
+    )
     bearing_method: Literal[
         "Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"
     ] = Field(default="Vesic 1975", title="Method for that")
@@ -92,6 +95,12 @@ class Settings(Frozen):
         default=None, title="Friction on the underside, tan δ (empty: from φ′)"
     )
     friction_ratio: Share = Field(default=1.0, title="tan δ over tan φ′")
+    critical_angle: FrictionAngle | None = Field(
+        default=None, title="φ′cv of the soil below, for sliding (EN 1997-1 6.5.3(10); empty: φ′)"
+    )
+    base_adhesion: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] = Field(
+        default=0.0, title="Adhesion of the underside, drained (global factor only)"
+    )
     adhesion_capped: bool = Field(default=True, title="Adhesion at most 0.4 V")
     factor_sliding: Factor = Field(default=1.5, title="Safety factor, sliding")
     passive_angle: FrictionAngle | None = Field(

@@ -60,9 +60,9 @@ def _friction(
         record("t_delta_d", "t_delta/gamma_phi", tan_delta)
     else:
         why = bench.why_not("friction_angle")
-        tan_delta = (
-            settings.friction_ratio * np.tan(np.deg2rad(bench.soil("friction_angle"))) / situations.on_tan_phi
-        )
+        critical = settings.critical_angle
+        angle = bench.soil("friction_angle") if critical is None else np.full_like(bench.geometry.B, critical)
+        tan_delta = settings.friction_ratio * np.tan(np.deg2rad(angle)) / situations.on_tan_phi
         record(
             "k_delta",
             "",
@@ -71,7 +71,13 @@ def _friction(
             "EN 1997-1 6.5.3(10)",
             "1: cast in place, 2/3: precast",
         )
-        record("phiprime", "", bench.soil("friction_angle"), "°", note="soil below the base")
+        record(
+            "phiprime",
+            "",
+            angle,
+            "°",
+            note="soil below the base" if critical is None else "critical state, as set",
+        )
         record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
         record("t_delta_d", "k_delta*tan(rad(phiprime))/gamma_phi", tan_delta, "", note="tan δd")
     if why and all(why):
@@ -79,6 +85,24 @@ def _friction(
     divisor = bench.on_resistance(situations, "sliding")
     record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
     R = sliding.drained_resistance(forces.N, tan_delta, divisor, record)
+    if settings.base_adhesion > 0.0 and required is not None:
+        # EN 1997-1 6.5.3 neglects c' of the soil below: with a global factor alone
+        contact = contact_under(bench.geometry, forces.N, forces.Mx, forces.My, record)
+        eff = effective_under(bench.geometry, contact, forces.Hx, forces.Hy, record)
+        area = np.where(contact.stable, eff.x * eff.y, 0.0)
+        record("a_b", "", settings.base_adhesion, "kPa", "setting", "adhesion on the effective area")
+        record(
+            "A_b",
+            "",
+            area,
+            "m²",
+            "",
+            "effective area",
+            "e_x e_y" if bench.geometry.shape == "rectangle" else "e",
+        )
+        record("R_f", "R_d", R, "kN", note="friction alone")
+        R = R + settings.base_adhesion * area
+        record("R_d", "R_f + a_b*A_b", R, "kN", note="friction and adhesion")
     H, R, ratio, blocks = _by_direction(bench, situations, forces, R, "drained", required, record)
     return Outcome(
         CHECKS["sliding-drained"], H, R, ratio, situations, (R <= 0.0) & (H > 0.0),
