@@ -12,6 +12,7 @@ from korbent.verification.pad import PAD
 from korbent.verification.settlement import SETTLEMENT
 from korbent.verification.settlement_steps import SETTLEMENT_STEPS
 from korbent.verification.shapes import SHAPES
+from korbent.verification.stability import STABILITY
 from korbent.verification.standards import STANDARDS
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
@@ -22,6 +23,7 @@ CASES: tuple[Case, ...] = (
     *METHOD_CASES,
     *LAYERS,
     *SHAPES,
+    *STABILITY,
     *SETTLEMENT,
     *SETTLEMENT_STEPS,
     *SOIL_TESTS,

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from korbent.core.concrete.aci318 import PSI
-from korbent.core.concrete.interaction import bar_places, capacity, interaction
+from korbent.core.concrete.interaction import axial_most, bar_places, capacity, interaction
 from korbent.core.concrete.standard import standard_of
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import Dowels, Load, Pedestal, Settings, edited
@@ -99,6 +99,15 @@ def _value(
     return float("nan") if found is None else float(found)
 
 
+def _ends(standard: str) -> tuple[float, float]:
+    """Axial forces that the pedestal resists without moment, kN."""
+    known = standard_of(NAMES[standard], Settings())
+    assert known is not None
+    return axial_most(PEDESTAL, Settings(concrete_cover=COVER), known)
+
+
+STEEL = 8 * math.pi * 0.02**2 / 4
+"""Of the pedestal, m2."""
 ROOT = math.sqrt(30 * PSI)
 F_CTM = 0.3 * 30 ** (2 / 3)
 DOWELS = Dowels(number=4, diameter=0.020)
@@ -134,9 +143,26 @@ def _cases() -> Iterator[Case]:
          lambda: _value("plain-x", "demand", "ACI", {"base_concrete": "plain", "cast_against": "soil"}, **PLAIN), "MPa"),
         ("ACI: plain, its strength", "0.6 x 5 √f'c, 14.5.2.1", 0.6 * 5 * ROOT / PSI, lambda: _value("plain-x", "capacity", "ACI", {"base_concrete": "plain"}, **PLAIN), "MPa"),
         ("ACI: plain, punching", "V − p (c + h)², 14.5.5", (400 - NET) / (4 * 0.6) / 1000, lambda: _value("plain-punching", "demand", "ACI", {"base_concrete": "plain"}, **PLAIN), "MPa"),
+        ("EN: pedestal in pure compression", "all at 1.75 per mille, 6.1(5)", 20_000 * (0.36 - STEEL) + STEEL * 350_000, lambda: _ends("EN")[1], "kN"),
+        ("EN: pedestal in pure tension", "A_s f_yd", -STEEL * 500_000 / 1.15, lambda: _ends("EN")[0], "kN"),
+        ("ACI: pedestal's greatest force", "0.65·0.8 P_o, 22.4.2.1", 0.65 * 0.8 * (0.85 * 30_000 * (0.36 - STEEL) + STEEL * 500_000), lambda: _ends("ACI")[1], "kN"),
+        ("AS: pedestal in pure compression", "0.65 N_uo at 0.003", 0.65 * ((0.85 - 0.045) * 30_000 * (0.36 - STEEL) + STEEL * 500_000), lambda: _ends("AS")[1], "kN"),
+        ("EN: greatest steel of a pedestal", "0.04 A_c, 9.5.2(3)", 40 * math.pi * 25**2 / 4 / 14_400, lambda: _value("pedestal-steel", "ratio", "EN", pedestal=PEDESTAL.replaced(bars=40, diameter=0.025)), ""),
+        ("EN: least eccentricity", "max(h/30, 20 mm) N, 6.1(4)", 0.03 * (900 + 25 * 0.81 * 0.9), lambda: _value("pedestal", "demand", "EN", load=Load(V=900.0), pedestal=PEDESTAL.replaced(size_x=0.9, size_y=0.9)), "kNm"),
+        ("AS: least eccentricity", "0.05 D N, 10.1.2", 0.05 * 0.9 * (900 + 25 * 0.81 * 0.9), lambda: _value("pedestal", "demand", "AS", load=Load(V=900.0), pedestal=PEDESTAL.replaced(size_x=0.9, size_y=0.9)), "kNm"),
+        ("EN: cover, sea water and a century", "55 + 10 mm, tables 4.3N and 4.4N, from memory", 65.0, lambda: _value("cover", "demand", "EN", {"exposure_en": "XS3", "design_life": 100.0}), "mm"),
+        ("AS: cover, B1", "40 + 10 mm, table 4.10.3.2, from memory", 50.0, lambda: _value("cover", "demand", "AS", {"exposure_as": "B1", "concrete_strength": 32.0}), "mm"),
     )  # fmt: skip
     for name, source, known, compute, unit in closed:
-        yield Case(name, "closed form", source, known, compute, 1e-6, unit)
+        yield Case(
+            name,
+            "from memory" if "from memory" in source else "closed form",
+            source,
+            known,
+            compute,
+            2e-4 if "pure compression" in name else 1e-6,
+            unit,
+        )
 
 
 JOINTS: tuple[Case, ...] = tuple(_cases())

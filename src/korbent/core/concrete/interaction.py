@@ -76,7 +76,9 @@ def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface
     top = np.abs(c) * B / 2 + np.abs(s) * L / 2
     bar = top - (c * places[:, 0] + s * places[:, 1])
     deepest = bar.max(axis=1)[:, None]
-    depths = deepest * np.append(np.geomspace(0.02, 8.0, DEPTHS), (50.0, 1e4))[None, :]
+    depths = (
+        deepest * np.concatenate([(1e-7, 1e-3, 5e-3), np.geomspace(0.01, 8.0, DEPTHS), (50.0, 1e4)])[None, :]
+    )
     # the block is the part of the rectangle within its depth from that corner
     corners_x, corners_y = np.array([-B, B, B, -B]) / 2, np.array([-L, -L, L, L]) / 2
     block = clipped_moments(corners_x, corners_y, rules.block * depths - top, c + 0 * depths, s + 0 * depths)
