@@ -206,3 +206,16 @@ def test_the_weight_below_the_base_is_the_mean_of_the_strata_over_its_width() ->
     found = working(wet, wet.pads[0], "safety-drained")
     assert isinstance(found, Working)
     assert weight(found) == pytest.approx((0.5 * 19.0 + 0.5 * 15.0 + 1.0 * (17.0 - 9.81)) / 2.0)
+
+
+def test_rock_without_strengths_is_sound_for_each_base_by_how_it_answers() -> None:
+    """One profile, one base on clay that is looked at both ways, below it rock that has an undrained strength only."""
+    rock = SOFT | {"pattern": "rock", "undrained_strength": 5000.0, "drainage": "both"}
+    clay = SOFT | {"drainage": "both", "friction_angle": 25.0, "cohesion": 5.0}
+    project = layered_pad(clay, rock, 0.3)
+    alone = layered_pad(clay, clay, 0.3)
+    for drainage in ("drained", "undrained"):
+        assert resistance(project, drainage) == pytest.approx(resistance(alone, drainage), rel=1e-9)
+    film = layered_pad(clay, rock, 1e-9)
+    assert resistance(film, "undrained") > 50 * resistance(alone, "undrained")
+    assert resistance(film, "drained") > 50 * resistance(alone, "drained")

@@ -24,7 +24,18 @@ def random_soil(rng: random.Random, name: str) -> Soil:
         }
     if kind != "d":
         strengths["undrained_strength"] = rng.uniform(10, 150)
-    return Soil(name=name, drainage=DRAINAGE[kind], weight=WEIGHT, weight_saturated=WEIGHT + 1.5, **strengths)  # type: ignore[arg-type]
+    # now and then rock, with or without strengths
+    pattern = "rock" if rng.random() < 0.1 and name != "s0" else "sand"
+    if pattern == "rock" and rng.random() < 0.5:
+        strengths = {}
+    return Soil(
+        name=name,
+        drainage=DRAINAGE[kind],
+        weight=WEIGHT,
+        weight_saturated=WEIGHT + 1.5,
+        pattern=pattern,
+        **strengths,
+    )  # type: ignore[arg-type]
 
 
 def thickness(rng: random.Random) -> float:

@@ -50,6 +50,6 @@ def test_no_jump_as_a_stratum_vanishes(seed: int, which: int) -> None:
         ground = project.ground.replaced(boreholes=(hole.replaced(strata=kept),))
         return resistances(project.replaced(ground=ground))
 
-    gone, film = with_thickness(None), with_thickness(1e-7)
+    gone, film = with_thickness(None), with_thickness(1e-9)
     for check, value in gone.items():
         assert film[check] == (None if value is None else pytest.approx(value, rel=1e-3))

@@ -12,6 +12,7 @@ import numpy as np
 
 from korbent.core.bearing.layers.means import AT_ZERO, weighted_means
 from korbent.core.bearing.layers.seen import (
+    AT_LEAST,
     SOUND,
     Looking,
     Seen,
@@ -373,9 +374,11 @@ def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
         )
     found = np.minimum(np.where(one.drained, drained, np.inf), np.where(one.undrained, undrained, np.inf))
     found = np.where(one.known & np.isfinite(found), found, 0.0)
-    found = np.where(one.bears_all & (one.thick > 0.0), SOUND, found)
+    # sound rock is not punched, a film of it as little as its thickness
+    rock = SOUND * np.minimum(one.thick / np.maximum(AT_LEAST * base.B, 1e-9), 1.0)
+    found = np.where(one.bears_all, rock, found)
     ways = [f"f_{w}{n}" for w, some in (("d", one.drained), ("u", one.undrained)) if some.any()]
-    counts = bool(np.all(one.known)) and len(ways) == 1 and not one.bears_all
+    counts = bool(np.all(one.known)) and len(ways) == 1 and not np.any(one.bears_all)
     r(
         f"f_s{n}",
         ways[0] if counts else "",

@@ -32,7 +32,7 @@ def weighted_means(
     counted, same = [], []
     for s in strata:
         founding = (s.top >= level) & s.begins
-        usable = founding | (s.known & s.drained & ~s.undrained & (not s.bears_all))
+        usable = founding | (s.known & s.drained & ~s.undrained & ~s.bears_all)
         begins = level - np.minimum(s.top, level)
         counted.append((begins, np.where(usable, s.thick, 0.0)))
         same.append((begins, s.thick))

@@ -211,7 +211,7 @@ def _borne(
     found: dict[str, Array] = {}
     here = replace(base.wider(wider), tilt=0.0, slope=0.0)
     for kind, letter, wanted in (("effective", "d", one.drained), ("total", "u", one.undrained)):
-        if not wanted.any() or one.bears_all:
+        if not wanted.any():
             continue
         stress = stress_at(at.bench, level, at.water, kind)
         weight = weight_below(at.bench, level, here.B, at.water, kind)

@@ -40,8 +40,8 @@ class Stratum:
     at_top: Array
     """Undrained strength at its own top, also where it only goes on with the one above."""
     gradient: Array
-    bears_all: bool
-    """Rock without strengths: it bears more than what lies on it."""
+    bears_all: Array
+    """Where it is rock without the strengths that it would answer by: it bears more than what lies on it."""
 
     def passed(self) -> Array:
         """Undrained strength over its thickness, kN/m."""
@@ -62,8 +62,12 @@ def answers(upper: Soil, lower: Soil, drainage: str) -> tuple[bool, bool]:
 
 def lacks(soil: Soil, drained: bool, undrained: bool) -> str:
     """What a stratum that answers so lacks; '' when it has it all, or is rock, which does not weaken what lies above it."""
+    return "" if soil.pattern == "rock" else _missing(soil, drained, undrained)
+
+
+def _missing(soil: Soil, drained: bool, undrained: bool) -> str:
     names = (*(PARAMETERS["drained"] if drained else ()), *(PARAMETERS["undrained"] if undrained else ()))
-    return "" if soil.pattern == "rock" else missing(soil, names)
+    return missing(soil, names)
 
 
 def strata_below(
@@ -104,21 +108,23 @@ def strata_below(
         )
         drained = np.where(is_founding, drainage == "drained", drained)
         undrained = np.where(is_founding, drainage == "undrained", undrained)
-        texts = {pair: lacks(soil, *pair) for pair in ((True, False), (False, True), (True, True))}
-        known = np.array(
-            [not texts.get((bool(d), bool(u)), "") for d, u in zip(drained[:, 0], undrained[:, 0])]
+        names = {pair: _missing(soil, *pair) for pair in ((True, False), (False, True), (True, True))}
+        bare = np.array(
+            [bool(names.get((bool(d), bool(u)), "")) for d, u in zip(drained[:, 0], undrained[:, 0])]
         )[:, None]
-        bare = lacks(soil.replaced(pattern="sand"), bool(drained.any()), bool(undrained.any())) != ""
+        bears_all = bare & (soil.pattern == "rock") & ~is_founding
+        known = ~bare | is_founding
+        drained, undrained = drained & ~bears_all, undrained & ~bears_all
         strength = cu[number] + gradients[number] * np.maximum(tops[:, number : number + 1] - top, 0.0)
         strength = np.where(
             is_founding & (drainage == "undrained"), base.cohesion, np.maximum(strength, 1e-9) / factors[2]
         )
         one = Stratum(
-            soil, number, top, thick, there, drained, undrained, known | is_founding,
+            soil, number, top, thick, there, drained, undrained, known,
             np.where(is_founding & (drainage == "drained"), np.tan(base.phi), (tan[number] or np.tan(np.pi / 6)) / factors[0]),
             np.where(is_founding & (drainage == "drained"), base.cohesion, c[number] / factors[1]),
             strength, strength,
-            gradients[number] / np.asarray(factors[2], dtype=float), soil.pattern == "rock" and bare,
+            gradients[number] / np.asarray(factors[2], dtype=float), bears_all,
         )  # fmt: skip
         found.append(_joined(found, one))
     return found
