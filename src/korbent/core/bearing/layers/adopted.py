@@ -252,25 +252,23 @@ def _next(
     bench: Bench, base: Base, drainage: str, strata: list[Stratum], others: list[Array]
 ) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...], Array]:
     """(name of the next stratum, what it lacks, what those further down within reach lack) by candidate, and its depth."""
-    count = len(bench.index)
-    names, lacking, further = [""] * count, [""] * count, [""] * count
-    depth = np.full((count, 1), 1e9)
-    width = np.broadcast_to(base.B.max(axis=-1, keepdims=True), (count, 1))
     profile = bench.profile
     assert profile is not None
-    founding = bench.founding_stratum()
-    for i in range(count):
-        seen = False
-        for one, other in zip(strata, others):
-            if not other[i, 0]:
-                continue
-            t = float((bench.geometry.underside - one.top)[i, 0])
-            text = lacks(one.soil, *answers(profile.soils[founding[i]], one.soil, drainage))
-            if not seen:
-                names[i], lacking[i], depth[i] = ("" if text else one.soil.name), text, t
-            elif t < WARNED * width[i, 0]:
-                further[i] = further[i] or text
-            seen = True
+    count, founding = len(bench.index), bench.founding_stratum()
+    names, lacking, further = (np.full(count, "", dtype=object) for _ in range(3))
+    depth = np.full((count, 1), 1e9)
+    reach = WARNED * np.broadcast_to(base.B.max(axis=-1), (count,))
+    seen = np.zeros(count, dtype=bool)
+    for one, other in zip(strata, others):
+        begins = other[:, 0]
+        t = (bench.geometry.underside - one.top)[:, 0]
+        for i in set(founding[begins].tolist()):
+            text = lacks(one.soil, *answers(profile.soils[i], one.soil, drainage))
+            rows = begins & (founding == i)
+            names[rows & ~seen], lacking[rows & ~seen] = ("" if text else one.soil.name), text
+            further[rows & seen & (t < reach) & (further == "")] = text
+        depth = np.where((begins & ~seen)[:, None], t[:, None], depth)
+        seen |= begins
     return tuple(names), tuple(lacking), tuple(further), depth
 
 
