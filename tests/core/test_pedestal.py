@@ -183,7 +183,7 @@ def test_opposite_moments_resist_alike() -> None:
     for bars in (4, 5, 6, 8, 10, 12, 14):
         pedestal = PEDESTAL.replaced(size_y=0.9, bars=bars)
         at = bar_places(pedestal, COVER)
-        assert len(at) == bars
+        assert len(at) == bars - bars % 2  # where an odd one stands nobody says
         corners = {(sx * 0.23, sy * 0.38) for sx in (-1, 1) for sy in (-1, 1)}
         assert corners <= {(round(float(x), 9), round(float(y), 9)) for x, y in at}
         if bars % 2 == 0:

@@ -175,7 +175,7 @@ def test_four_columns_are_checked_both_ways(demo: Project) -> None:
 
 
 def test_each_column_stands_on_the_base_and_has_its_dowels() -> None:
-    """The pedestal's bars are those of the first column only; dowels that are given go under every column."""
+    """A pedestal's bars go down into the base below its own column; dowels that are given go under every column."""
     project = pair(Load(V=900.0), Load(V=600.0))
     pad = project.pads[0]
     found = evaluate_pad(project, pad)

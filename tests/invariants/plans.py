@@ -125,6 +125,7 @@ def moved(project: Project, levels: float) -> Project:
         p.replaced(
             level=p.level + levels,
             pedestal=p.pedestal and p.pedestal.replaced(top=p.pedestal.top + levels),
+            pedestals={n: one.replaced(top=one.top + levels) for n, one in p.pedestals.items()},
         )
         for p in project.pads
     )

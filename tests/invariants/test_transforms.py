@@ -82,12 +82,12 @@ def another_first(project: Project) -> Project:
     points = {p.name: p for p in project.actions.load_points}
 
     def renamed(pad: Pad) -> Pad:
-        if not pad.further or pad.pedestal or pad.dowels:
+        if not pad.further:
             return pad
         first, other = points[pad.load_point], points[pad.further[0]]
         # not turned in these plans
         return pad.replaced(
-            load_point=other.name, further=(first.name,), offset_x=pad.offset_x + other.x - first.x, offset_y=pad.offset_y + other.y - first.y
+            load_point=other.name, further=(first.name,), pedestal=pad.pedestal_under(other.name), pedestals={first.name: pad.pedestal} if pad.pedestal else {}, offset_x=pad.offset_x + other.x - first.x, offset_y=pad.offset_y + other.y - first.y
         )  # fmt: skip
 
     return project.replaced(pads=tuple(map(renamed, project.pads)))

@@ -80,6 +80,18 @@ def random_bars(rng: random.Random) -> Bars:
     return Bars(diameter=rng.choice((0.012, 0.016, 0.02)), spacing=rng.choice((0.1, 0.125, 0.15, 0.2)))
 
 
+def random_pedestal(rng: random.Random, column: float, top_of_base: float) -> Pedestal:
+    """With corners or round, with ties or a spiral, around a column of that size."""
+    top, bars = top_of_base + rng.uniform(0.3, 0.6), rng.choice((4, 6, 7, 8, 12))
+    if rng.random() < 0.4:
+        around = rng.choice(("ties", "spiral"))
+        size = 1.5 * column
+        return Pedestal(
+            shape="circle", size_x=size, size_y=size, top=top, bars=bars, diameter=0.02, around=around, tie_spacing=0.07  # type: ignore[arg-type]
+        )  # fmt: skip
+    return Pedestal(size_x=column + 0.1, size_y=column + 0.2, top=top, bars=bars, diameter=0.02)
+
+
 def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[list[LoadPoint], Pad]:
     """A base with one or two columns."""
     width = rng.uniform(1.6, 3.2)
@@ -102,10 +114,8 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
     if "wall" in kind:
         sizes = (0.24, length)
     pedestal = None
-    if rng.random() < 0.35 and "wall" not in kind and columns == 1:
-        pedestal = Pedestal(
-            size_x=max(sizes) + 0.1, size_y=max(sizes) + 0.2, top=level + thickness + rng.uniform(0.3, 0.6), bars=rng.choice((4, 8, 12)), diameter=0.02,
-        )  # fmt: skip
+    if rng.random() < 0.35 and "wall" not in kind:
+        pedestal = random_pedestal(rng, max(sizes), level + thickness)
     points = []
     off = rng.choice((0.0, 0.0, rng.uniform(-0.3, 0.3), width / 2 - 0.3)) if shape == "rectangle" else 0.0
     for k in range(columns):
@@ -131,6 +141,10 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
                 plate_x=0.5 if kind == "steel column" else None, plate_y=0.6 if kind == "steel column" else None, loads=loads,
             )
         )  # fmt: skip
+    if columns > 1 and rng.random() < 0.4:
+        pedestals = {points[1].name: random_pedestal(rng, max(sizes), level + thickness)}
+    else:
+        pedestals = {}
     faces = {f"bottom_{a}": random_bars(rng) for a in "xy"}
     if rng.random() < 0.6:
         faces |= {f"top_{a}": random_bars(rng) for a in "xy"}
@@ -138,7 +152,7 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
     pad = Pad(
         name=f"P{i}", load_point=points[0].name, further=tuple(p.name for p in points[1:]), shape=shape, hole=width / 3 if shape == "ring" else 0.0,  # type: ignore[arg-type]
         width=width, length=length, thickness=thickness, level=level, rotation=rng.choice((0.0, 0.0, 30.0)) if columns == 1 else 0.0,
-        offset_x=-0.6 if columns > 1 else off, offset_y=0.0, pedestal=pedestal, reinforcement=Reinforcement(**faces),
+        offset_x=-0.6 if columns > 1 else off, offset_y=0.0, pedestal=pedestal, pedestals=pedestals, reinforcement=Reinforcement(**faces),
         dowels=Dowels(number=8, diameter=0.016) if rng.random() < 0.3 else None, openings=openings,
     )  # fmt: skip
     return points, pad

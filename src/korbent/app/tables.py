@@ -55,6 +55,8 @@ class Column:
     kind_of: Callable[[Any], str] | None = None
     choices_of: Callable[[Any], Sequence[str]] | None = None
     convert: Callable[[Any], Any] | None = None
+    empty: Any = None
+    """What an emptied optional cell stands for."""
     derived: bool = False
     """A label or a result: nothing of it stands in the project."""
     note: Callable[[Any], str] | None = None
@@ -285,7 +287,7 @@ class TableModel(QAbstractTableModel):
     def _converted(self, row: int, column: Column, typed: str) -> Any:
         kind = self.kind_at(row, column)
         if not typed and column.optional:
-            return None
+            return column.empty
         value: Any = typed
         if kind == "number":
             value = self.session.parse(typed, self.unit_at(row, column))

@@ -62,8 +62,9 @@ class PadGeometry:
     """Sizes of what stands on the base along the pad axes (pedestal, else column)."""
     face: tuple[Array, Array]
     """Sizes at which the critical sections start (EN 1992-1-1 5.3.2.2, or halfway to the plate's edge)."""
-    pedestal: tuple[Array, Array]
-    pedestal_top: Array
+    pedestals: Array
+    """Under each column: x, y from the first column in pad axes, area (0 where there is none), and level of the top, m,
+    (candidates, columns, 4)."""
     load_level: Array
     diameter: Array
     """Of a round column that stands on the base itself, else 0; the other sizes are those of the square of its area."""
@@ -91,6 +92,12 @@ class PadGeometry:
             return self.B * self.L
         area: Array = np.pi / 4 * (self.B**2 - self.hole**2)
         return area
+
+    @property
+    def pedestal_volumes(self) -> Array:
+        """Of the pedestal under each column above the base, m3, (candidates, columns)."""
+        volumes: Array = self.pedestals[..., 2] * np.maximum(self.pedestals[..., 3] - self.top, 0.0)
+        return volumes
 
     @property
     def area_formula(self) -> str:
@@ -178,8 +185,7 @@ def pad_geometry(
         turn=column([s.turn for s in shapes]),
         footprint=pair(lambda s: s.footprint),
         face=pair(lambda s: s.face),
-        pedestal=pair(lambda s: s.pedestal),
-        pedestal_top=column([s.pedestal_top for s in shapes]),
+        pedestals=_pedestals(pads, points, further)[index],
         load_level=column([point.level for point in points]),
         diameter=column([s.diameter for s in shapes]),
         askew=tuple(shapes[i].askew for i in index),
@@ -191,6 +197,20 @@ def pad_geometry(
         cut_y=offset_y + column([c[2] for c in cuts]),
         openings=_openings(pads)[index],
     )
+
+
+def _pedestals(
+    pads: Sequence[Pad], points: Sequence[LoadPoint], further: Sequence[Sequence[LoadPoint]]
+) -> Array:
+    """(pads, columns, 4), filled up with pedestals of no area."""
+    found = np.zeros((len(pads), 1 + max((len(others) for others in further), default=0), 4))
+    for row, pad, first, others in zip(found, pads, points, further or ((),) * len(pads)):
+        for place, point in zip(row, (first, *others)):
+            pedestal = pad.pedestal_under(point.name)
+            if pedestal:
+                x, y = local_place(pad, first, point)
+                place[:] = x - pad.offset_x, y - pad.offset_y, pedestal.area, pedestal.top
+    return found
 
 
 def _openings(pads: Sequence[Pad]) -> Array:
@@ -213,7 +233,7 @@ def _cut(
     parts = []
     for number, one in enumerate((point, *others)):
         x, y = (pad.offset_x, pad.offset_y) if number == 0 else local_place(pad, point, one)
-        size = standing.footprint if number == 0 else standing_size(pad, one, first=False)
+        size = standing.footprint if number == 0 else standing_size(pad, one)
         whole = size[0] * size[1]
         hole, hole_x, hole_y = within_circle(pad.bore / 2, x, y, *size)
         area = whole - hole
@@ -256,24 +276,24 @@ def within_circle(
     return area, first_x, first_y
 
 
-def standing_face(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float]:
-    """Sizes at which the critical sections of a column start, along the pad axes, m; a pedestal stands under the first one."""
-    return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).face
+def standing_face(pad: Pad, point: LoadPoint) -> tuple[float, float]:
+    """Sizes at which the critical sections of a column start, along the pad axes, m."""
+    return _standing(pad, point).face
 
 
-def standing_size(pad: Pad, point: LoadPoint, first: bool) -> tuple[float, float]:
-    """Sizes of what stands on the base along the pad axes, m: the pedestal under the first column, else the plate or the column."""
-    return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).footprint
+def standing_size(pad: Pad, point: LoadPoint) -> tuple[float, float]:
+    """Sizes of what stands on the base along the pad axes, m: the pedestal, else the plate or the column."""
+    return _standing(pad, point).footprint
 
 
-def standing_diameter(pad: Pad, point: LoadPoint, first: bool) -> float:
-    """Diameter of a round column that stands on the base itself, m; 0 where it has corners or stands on a pedestal."""
-    return _standing(pad if first or pad.pedestal is None else pad.replaced(pedestal=None), point).diameter
+def standing_diameter(pad: Pad, point: LoadPoint) -> float:
+    """Diameter of a round pedestal, or of a round column that stands on the base itself, m; 0 where it has corners."""
+    return _standing(pad, point).diameter
 
 
-def footprint_area(pad: Pad, point: LoadPoint, first: bool) -> float:
-    """Area that a column, its plate, or the pedestal under the first one takes of the backfill, m2."""
-    x, y = standing_size(pad, point, first)
+def footprint_area(pad: Pad, point: LoadPoint) -> float:
+    """Area that a column, its plate, or its pedestal takes of the backfill, m2."""
+    x, y = standing_size(pad, point)
     return x * y
 
 
@@ -284,14 +304,13 @@ class _Standing:
     turn: float
     footprint: tuple[float, float]
     face: tuple[float, float]
-    pedestal: tuple[float, float]
-    pedestal_top: float
     askew: bool
     diameter: float
-    """Of a round column that stands on the base itself, else 0."""
+    """Of a round pedestal, or of a round column that stands on the base itself, else 0."""
 
 
 def _standing(pad: Pad, point: LoadPoint) -> _Standing:
+    pedestal = pad.pedestal_under(point.name)
     relative = (point.rotation - pad.rotation) % 180.0
     askew = min(relative % 90.0, 90.0 - relative % 90.0) > 0.01
     quarter = not askew and 45.0 < relative < 135.0
@@ -307,11 +326,11 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
         # a square of the same area (ACI 318-19 13.2.7.3); punching knows the diameter
         side = point.size_x * pi**0.5 / 2
         size, askew = (side, side), False
-        diameter = 0.0 if pad.pedestal else point.size_x
+        diameter = point.size_x
     plate = along(point.plate_x or point.size_x, point.plate_y or point.size_y)
-    pedestal = (pad.pedestal.size_x, pad.pedestal.size_y) if pad.pedestal else (0.0, 0.0)
-    if pad.pedestal:
-        face = footprint = pedestal
+    if pedestal:
+        face = footprint = pedestal.sides
+        diameter = pedestal.size_x if pedestal.is_round else 0.0
     elif point.kind == "steel column":
         footprint, face = plate, ((size[0] + plate[0]) / 2, (size[1] + plate[1]) / 2)
     elif point.kind == "masonry wall":
@@ -323,8 +342,6 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
         turn=float(np.deg2rad(pad.rotation - axes_of_loads)),
         footprint=footprint,
         face=face,
-        pedestal=pedestal,
-        pedestal_top=pad.pedestal.top if pad.pedestal else pad.underside,
-        askew=askew and pad.pedestal is None,
+        askew=askew and pedestal is None,
         diameter=diameter,
     )

@@ -21,7 +21,8 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
     cover, other = settings.concrete_cover, "y" if axis == "x" else "x"
     sketch = Sketch()
     sketch.add(Polygon(rectangle(-size / 2, 0, size / 2, h), "faint", "concrete_line", 1.6))
-    up = h + (max(pad.pedestal.top - pad.top, 0.05) + STUMP / 2 if pad.pedestal else STUMP)
+    plinths = [max(p.top - pad.top, 0.05) for p in pad.all_pedestals.values()]
+    up = h + (max(plinths) + STUMP / 2 if plinths else STUMP)
     _standing(sketch, project, pad, axis, up)
     for opening in pad.openings:
         at, half = (opening.x if axis == "x" else opening.y), opening.diameter / 2
@@ -53,7 +54,8 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
                             key="check:side-bars",
                         )
                     )
-        _dowels(sketch, project, pad, axis, up, highlight)
+        for name in pad.carries:
+            _dowels(sketch, project, pad, name, axis, up, highlight)
     unit = shown_unit("m", project.showing)
     sketch.add(Text((size / 2, h / 2), f"h {show_length(h, project.showing)} {unit}", 11, "ink", dx=8, dy=4))
     _marks(sketch, project, pad, axis, size, highlight)
@@ -66,29 +68,28 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
 
 
 def _standing(sketch: Sketch, project: Project, pad: Pad, axis: str, up: float) -> None:
-    """Columns and the pedestal."""
+    """Columns and their pedestals."""
     i = 0 if axis == "x" else 1
-    point = project.load_point(pad.load_point)
-    offset = (pad.offset_x, pad.offset_y)[i]
-    half = standing_size(pad, point, first=True)[i] / 2
-    top = pad.thickness + max(pad.pedestal.top - pad.top, 0.05) if pad.pedestal else up
-    sketch.add(
-        Polygon(
-            rectangle(offset - half, pad.thickness, offset + half, top),
-            "faint",
-            "concrete_line",
-            1.4,
-            key="check:bearing-concrete",
-        )
-    )
-    if pad.pedestal:
-        column = standing_size(pad.replaced(pedestal=None), point, first=True)[i] / 2
-        sketch.add(Polygon(rectangle(offset - column, top, offset + column, up), "faint", "soft", 0.9))
-    for name in pad.further:
-        other = project.load_point(name)
-        at = local_place(pad, point, other)[i]
-        wide = standing_size(pad, other, first=False)[i] / 2
-        sketch.add(Polygon(rectangle(at - wide, pad.thickness, at + wide, up), "faint", "concrete_line", 1.4))
+    bare = pad.replaced(pedestal=None, pedestals={})
+    for name in pad.carries:
+        point, offset = project.load_point(name), _place(project, pad, name)[i]
+        half = standing_size(pad, point)[i] / 2
+        pedestal = pad.pedestal_under(name)
+        top = pad.thickness + max(pedestal.top - pad.top, 0.05) if pedestal else up
+        sketch.add(
+            Polygon(
+                rectangle(offset - half, pad.thickness, offset + half, top), "faint", "concrete_line", 1.4,
+                key="check:bearing-concrete" if name == pad.load_point else "",
+            )
+        )  # fmt: skip
+        if pedestal:
+            column = standing_size(bare, point)[i] / 2
+            sketch.add(Polygon(rectangle(offset - column, top, offset + column, up), "faint", "soft", 0.9))
+
+
+def _place(project: Project, pad: Pad, name: str) -> tuple[float, float]:
+    """Where a column stands, from the middle of its base, m."""
+    return local_place(pad, project.load_point(pad.load_point), project.load_point(name))
 
 
 def _layers(
@@ -124,24 +125,27 @@ def _layers(
             )
 
 
-def _dowels(sketch: Sketch, project: Project, pad: Pad, axis: str, up: float, highlight: str) -> None:
-    """Dowels on the bottom bars with their feet, the bars and ties of a pedestal."""
-    dowels = dowels_of(pad)
-    if dowels is None:
+def _dowels(
+    sketch: Sketch, project: Project, pad: Pad, column: str, axis: str, up: float, highlight: str
+) -> None:
+    """Dowels of a column on the bottom bars with their feet, the bars and ties of its pedestal."""
+    dowels, pedestal = dowels_of(pad, column), pad.pedestal_under(column)
+    point = project.load_point(column)
+    if dowels is None or (point.kind == "steel column" and pedestal is None):
         return
     i = 0 if axis == "x" else 1
     settings = project.settings_of(pad)
-    offset = (pad.offset_x, pad.offset_y)[i]
-    half = standing_size(pad, project.load_point(pad.load_point), first=True)[i] / 2
+    offset = _place(project, pad, column)[i]
+    half = standing_size(pad, point)[i] / 2
     at = half - settings.concrete_cover - dowels.diameter / 2
     if at <= 0:
         return
     foot = pad.thickness - in_base(project, pad) + dowels.diameter / 2
     top = pad.thickness + (lap_of(project, pad, dowels.diameter) if pad.dowels else 10.0)
-    if pad.pedestal:
-        level = pad.thickness + max(pad.pedestal.top - pad.top, 0.05) - settings.concrete_cover
+    if pedestal:
+        level = pad.thickness + max(pedestal.top - pad.top, 0.05) - settings.concrete_cover
         top = min(top, level)
-        spacing = pad.pedestal.tie_spacing
+        spacing = pedestal.tie_spacing
         count = max(1, ceil((level - pad.thickness) / spacing))
         for k in range(count + 1):
             y = min(pad.thickness + k * spacing, level)
@@ -159,6 +163,8 @@ def _dowels(sketch: Sketch, project: Project, pad: Pad, axis: str, up: float, hi
         x = offset + sign * at
         leg = x + sign * 12 * dowels.diameter
         sketch.add(Line(((leg, foot), (x, foot), (x, top)), colour, width, key="check:dowels"))
+    if column != pad.load_point and dowels == dowels_of(pad):
+        return
     us = project.units == "us"
     name = "dowels" if pad.dowels else "pedestal"
     lap = (

@@ -72,14 +72,21 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
     sketch.add(Polygon(corners, None, "concrete_line", 1.6))
     _kern(sketch, pad)
     point = project.load_point(pad.load_point)
-    size = (pad.pedestal.size_x, pad.pedestal.size_y) if pad.pedestal else (point.size_x, point.size_y)
-    standing = [(pad.offset_x, pad.offset_y, size, point.rotation if pad.pedestal is None else pad.rotation)]
-    for name in pad.further:
-        other = project.load_point(name)
-        standing.append((*local_place(pad, point, other), (other.size_x, other.size_y), other.rotation))
-    for x, y, (size_x, size_y), turn in standing:
-        box = list(rectangle(-size_x / 2, -size_y / 2, size_x / 2, size_y / 2))
-        sketch.add(Polygon(turned(box, turn - pad.rotation, (x, y)), None, "ink", 1.2, dash=True))
+    for name in pad.carries:
+        other, pedestal = project.load_point(name), pad.pedestal_under(name)
+        x, y = local_place(pad, point, other)
+        round_, size_x, size_y = (
+            (pedestal.is_round, pedestal.size_x, pedestal.size_y)
+            if pedestal
+            else (other.is_round, other.size_x, other.size_y)
+        )
+        box = (
+            list(rim(size_x / 2))
+            if round_
+            else list(rectangle(-size_x / 2, -size_y / 2, size_x / 2, size_y / 2))
+        )
+        turn = 0.0 if pedestal else other.rotation - pad.rotation
+        sketch.add(Polygon(turned(box, turn, (x, y)), None, "ink", 1.2, dash=True))
     if state and state.stable:
         sketch.add(
             Disc((state.e_x, state.e_y), 4.5, "beyond", "paper", 1.2, fixed=True),

@@ -22,6 +22,7 @@ from korbent.core.geometry import (
     table,
 )
 from korbent.core.model import Bars, Pad, Project
+from korbent.core.model.foundations import Dowels
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.drawing.plan import rim
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
@@ -208,20 +209,27 @@ def _columns(
     else:
         outline = rectangle(ox - fx, oy - fy, ox + fx, oy + fy)
         sketch.add(Polygon(outline, "concrete", tone, width, key="check:bearing-concrete"))
-    dowels = dowels_of(pad)
-    if dowels:
-        inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
-        places = (
-            [((diameter / 2 - inset) * np.cos(t), (diameter / 2 - inset) * np.sin(t)) for t in 2 * np.pi * np.arange(dowels.number) / dowels.number]
-            if diameter
-            else around(2 * fx - 2 * inset, 2 * fy - 2 * inset, dowels.number)
-        )  # fmt: skip
-        for x, y in places:
-            sketch.add(
-                Disc(
-                    (ox + x, oy + y), dowels.diameter / 2, "accent" if highlight == "dowels" else "ink", None
-                )
-            )
+    tone = "accent" if highlight == "dowels" else "ink"
+    for name, own in {pad.load_point: g, **further}.items():
+        dowels = dowels_of(pad, name)
+        if dowels and (pad.pedestal_under(name) or project.load_point(name).kind != "steel column"):
+            inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
+            x0, y0 = float(own.offset_x[0, 0]), float(own.offset_y[0, 0])
+            for x, y in _dowel_places(own, dowels, inset):
+                sketch.add(Disc((x0 + x, y0 + y), dowels.diameter / 2, tone, None))
+
+
+def _dowel_places(g: PadGeometry, dowels: Dowels, inset: float) -> list[Point]:
+    """Places of the dowels from the middle of their column."""
+    diameter = float(g.diameter[0, 0])
+    if diameter:
+        turns = 2 * np.pi * np.arange(dowels.number) / dowels.number
+        return [
+            (float((diameter / 2 - inset) * np.cos(t)), float((diameter / 2 - inset) * np.sin(t)))
+            for t in turns
+        ]
+    fx, fy = (float(size[0, 0]) / 2 for size in g.face)
+    return around(2 * fx - 2 * inset, 2 * fy - 2 * inset, dowels.number)
 
 
 def around(wide: float, high: float, count: int) -> list[Point]:
@@ -240,13 +248,13 @@ def _of_column(project: Project, pad: Pad, g: PadGeometry, name: str) -> PadGeom
     """The geometry with a further column in the place of the first."""
     first, other = project.load_point(pad.load_point), project.load_point(name)
     x, y = local_place(pad, first, other)
-    face = standing_face(pad, other, first=False)
+    face = standing_face(pad, other)
     return replace(
         g,
         offset_x=np.full((1, 1), x),
         offset_y=np.full((1, 1), y),
         face=(np.full((1, 1), face[0]), np.full((1, 1), face[1])),
-        diameter=np.full((1, 1), standing_diameter(pad, other, first=False)),
+        diameter=np.full((1, 1), standing_diameter(pad, other)),
     )
 
 

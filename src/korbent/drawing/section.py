@@ -3,6 +3,7 @@
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.bench import finished_at
 from korbent.core.evaluate import BaseState
+from korbent.core.geometry import local_place
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import DRY, Profile, strata_of
 from korbent.core.model import Pad, Project
@@ -27,7 +28,8 @@ def section_drawing(
     profile = profile_below(project.ground, pad, point)
     finished = finished_at(project, pad)
     half = pad.width / 2
-    high = max(finished, point.level, pad.pedestal.top if pad.pedestal else pad.top) + 0.75
+    levels = [project.load_point(name).level for name in pad.carries]
+    high = max(finished, pad.top, *levels, *(p.top for p in pad.all_pedestals.values())) + 0.75
     low = pad.underside - max(1.6 * pad.width, 2.2)
     if profile:
         low = max(low, float(profile.end))
@@ -113,17 +115,15 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
     strong = 2.4 if highlight in ("underside", "edge", "top", "frost") else 1.4
     stroke = "accent" if strong > 2 else "concrete_line"
     sketch.add(Polygon(rectangle(-half, pad.underside, half, pad.top), "concrete", stroke, strong, key="pad"))
-    x = pad.offset_x
-    top = pad.top
-    if pad.pedestal:
-        w = pad.pedestal.size_x / 2
-        sketch.add(
-            Polygon(rectangle(x - w, pad.top, x + w, pad.pedestal.top), "concrete", "concrete_line", 1.2)
-        )
-        top = pad.pedestal.top
-    w = point.size_x / 2
-    up = max(point.level, top)
-    sketch.add(Polygon(rectangle(x - w, top, x + w, up + 0.35), "concrete", "concrete_line", 1.2))
+    for name in pad.carries:
+        other, pedestal = project.load_point(name), pad.pedestal_under(name)
+        x, top = local_place(pad, point, other)[0], pad.top
+        if pedestal:
+            w, top = pedestal.size_x / 2, pedestal.top
+            sketch.add(Polygon(rectangle(x - w, pad.top, x + w, top), "concrete", "concrete_line", 1.2))
+        w = other.size_x / 2
+        up = max(other.level, top)
+        sketch.add(Polygon(rectangle(x - w, top, x + w, up + 0.35), "concrete", "concrete_line", 1.2))
     unit = shown_unit("m", project.showing)
     held = "underside" if pad.held == "underside" else "top"
     where = pad.underside if held == "underside" else pad.top

@@ -31,11 +31,14 @@ class BaseForces:
     Mx: Array
     My: Array
     column: Array
-    """Vertical force from the column and the pedestal alone."""
+    """Vertical force from the columns and their pedestals alone."""
     weight: Array
     """Factored weight of base and backfill."""
     pedestal: Array
-    """Factored weight of the pedestal."""
+    """Factored weight of the pedestals."""
+    pedestal_x: Array
+    pedestal_y: Array
+    """Their middle from that of the base, m, (candidates, 1)."""
     backfill: Array
     """Unfactored weight of the backfill above the base, kPa."""
     backfill_cut: Array
@@ -96,7 +99,7 @@ def base_forces(
     """Forces at the underside of a base.
 
     With the height a of the load level above the underside and the column at (o_x, o_y) from the middle:
-    M_y = sum M_y + a H_x + o_x V_c and M_x = sum M_x - a H_y - o_y V_c (V down, moments right-handed).
+    M_y = sum M_y + a H_x + o_x V_c and M_x = sum M_x - a H_y - o_y V_c (V down, moments right-handed), and the pedestals where they stand.
 
     Args:
         loads: by case, columns V, Hx, Hy, Mx, My, in the axes of the loads, shape (candidates, cases, 5).
@@ -118,7 +121,13 @@ def base_forces(
 
     area = g.area
     base = concrete_weight * area * g.h
-    pedestal = concrete_weight * g.pedestal[0] * g.pedestal[1] * np.maximum(0.0, g.pedestal_top - g.top)
+    volumes = g.pedestal_volumes
+    volume = volumes.sum(axis=-1, keepdims=True)
+    pedestal = concrete_weight * volume
+    pedestal_x, pedestal_y = (
+        offset + (volumes * g.pedestals[..., at]).sum(axis=-1, keepdims=True) / np.maximum(volume, 1e-12)
+        for at, offset in ((0, g.offset_x), (1, g.offset_y))
+    )
     h_soil = np.maximum(0.0, finished - g.top)
     h_wet = np.clip(water - g.top, 0.0, h_soil)
     q_soil = backfill.weight * (h_soil - h_wet) + backfill.weight_saturated * h_wet
@@ -126,13 +135,14 @@ def base_forces(
     head = np.maximum(0.0, water - g.underside)
     U = situations.water_factor * WATER_WEIGHT * head * area
 
-    column = V_c + situations.weight * pedestal
+    plinths = situations.weight * pedestal
+    column = V_c + plinths
     weight = situations.weight * (base + soil)
     cut = situations.weight * q_soil * g.cut
     V = column + weight
     N = V - U
-    M_x = M_xc - arm * H_ym - g.offset_y * column + g.cut_y * cut
-    M_y = M_yc + arm * H_xm + g.offset_x * column - g.cut_x * cut
+    M_x = M_xc - arm * H_ym - g.offset_y * V_c - pedestal_y * plinths + g.cut_y * cut
+    M_y = M_yc + arm * H_xm + g.offset_x * V_c + pedestal_x * plinths - g.cut_x * cut
 
     record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
     for symbol, values, unit in (
@@ -165,10 +175,14 @@ def base_forces(
     record("H_x", "total(gamma_F*H_xk)", H_x, "kN")
     record("H_y", "total(gamma_F*H_yk)", H_y, "kN")
     record("W_base", "gamma_c*A*h", base, "kN", note="base")
-    record("p_x", "", g.pedestal[0], "m", note="pedestal")
-    record("p_y", "", g.pedestal[1], "m")
-    record("z_p", "", g.pedestal_top, "m", note="top of the pedestal")
-    record("W_ped", "gamma_c*p_x*p_y*max(0, z_p - z_f - h)", pedestal, "kN", note="pedestal")
+    under = tuple(f"column {k + 1}" for k in range(g.pedestals.shape[1]))
+    for symbol, at, unit, note in (
+        ("A_ped", 2, "m²", "sections of the pedestals, 0: none"), ("z_p", 3, "m", "their tops"),
+    ):  # fmt: skip
+        record.listed(symbol, g.pedestals[:, None, :, at], under, unit, note)
+    record("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", pedestal, "kN", note="pedestals")
+    record("x_p", "", pedestal_x, "m", note="their middle, along x")
+    record("y_p", "", pedestal_y, "m", note="along y")
     record("h_b", "max(0, z_fin - z_f - h)", h_soil, "m", note="backfill above the base")
     record("h_bw", "min(h_b, max(0, z_w - z_f - h))", h_wet, "m", note="of which below water")
     record("q_b", "gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw", q_soil, "kPa")
@@ -176,7 +190,6 @@ def base_forces(
     record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", note="water pressure under the base")
     record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", V, "kN", note="all downward forces")
     record("N", "V - U", N, "kN", note="carried by the soil skeleton")
-    record("V_o", "V_c + gamma_G*W_ped", column, "kN", note="acts at the column")
     record("V_f", "gamma_G*q_b*A_f", cut, "kN", note="backfill that is not there")
     k, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
     at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
@@ -189,7 +202,7 @@ def base_forces(
         )
     record(
         "M_x",
-        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_o + y_f*V_f",
+        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f",
         M_x,
         "kNm",
         clause,
@@ -197,7 +210,7 @@ def base_forces(
     )
     record(
         "M_y",
-        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_o - x_f*V_f",
+        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f",
         M_y,
         "kNm",
         clause,
@@ -206,6 +219,6 @@ def base_forces(
     return BaseForces(
         V=V, U=U, N=N,
         Hx=H_x, Hy=H_y, Mx=M_x, My=M_y,
-        column=column, weight=weight, pedestal=situations.weight * pedestal, backfill=q_soil, backfill_cut=cut,
+        column=column, weight=weight, pedestal=plinths, pedestal_x=pedestal_x, pedestal_y=pedestal_y, backfill=q_soil, backfill_cut=cut,
         cases=local, factored=factored, arm=arm,
     )  # fmt: skip

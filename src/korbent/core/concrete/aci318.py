@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import BarEnds, ColumnRules, CoverAsked, DowelEnds
+from korbent.core.concrete.standard import Around, BarEnds, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "ACI 318-19"
@@ -349,12 +349,13 @@ class ACI318:
         record("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
-    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
-        """22.2.2, 21.2.2 (phi 0.65 to 0.9 for ties), 22.4.2.1 (0.80 P_o), 16.3.4.1 (0.005 A_g)."""
+    def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
+        """22.2.2, 21.2.2 (phi 0.65 to 0.9 for ties, 0.75 to 0.9 for spirals), 22.4.2.1 (0.80 P_o, 0.85 P_o), 16.3.4.1 (0.005 A_g)."""
+        least, most = (0.75, 0.85) if spiral else (0.65, 0.80)
         beta = beta_1(fck)
         yields = fyk * PSI / STEEL_MODULUS
         return ColumnRules(
-            0.85 * fck, beta, ULTIMATE_STRAIN, fyk, 0.80, lambda at: 0.65 + 0.25 * np.clip((at.tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,
+            0.85 * fck, beta, ULTIMATE_STRAIN, fyk, most, lambda at: least + (0.9 - least) * np.clip((at.tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,
             f"{REFERENCE} 16.3.4.1", 0.08, f"{REFERENCE} 10.6.1.1", lambda size: 0.0 * size, f"{REFERENCE} 22.4.2.1",
         )  # fmt: skip
 
@@ -454,20 +455,57 @@ class ACI318:
             max(1.3 * grade_factor(fyk) * fyk * PSI / ((25 if db <= 0.76 else 20) * root) * db, 12.0) * INCH
         )
 
-    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
-        """25.7.2: #3 around bars up to #10, #4 beyond; 16 bars, 48 ties, the least size."""
-        least = np.where(diameter <= 1.28 * INCH, 0.375, 0.5) * INCH * 0.999
-        spacing = np.minimum(np.minimum(16 * diameter, 48 * tie), size)
-        record("oe_min", "", least, "m", f"{REFERENCE} 25.7.2.2", "#3 or #4", "oe")
-        record("s_max", "min(min(16*oe, 48*oe_t), b_min)", spacing, "m", f"{REFERENCE} 25.7.2.1")
-        return least, spacing
+    def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
+        """25.7.2: #3 around bars up to #10, #4 beyond; 16 bars, 48 ties, the least size.
+
+        Spirals 25.7.3: #3 and more, 1 to 3 in. clear, rho_s at least 0.45 (A_g/A_ch - 1) f'c/f_yt, and six bars within (10.7.3.1).
+        """
+        spiral, tie = around.spiral > 0, around.tie
+        least = np.where((around.bar <= 1.28 * INCH) | spiral, 0.375, 0.5) * INCH * 0.999
+        tied = np.minimum(np.minimum(16 * around.bar, 48 * tie), around.size)
+        spacing = np.where(spiral, 3 * INCH + tie, tied)
+        record("oe_min", "", least, "m", f"{REFERENCE} 25.7.2.2, 25.7.3.2", "#3 or #4", "oe")
+        if not spiral.any():
+            record("s_max", "min(min(16*oe, 48*oe_t), b_min)", spacing, "m", f"{REFERENCE} 25.7.2.1")
+            return least, spacing, np.zeros_like(least)
+        record(
+            "s_max", f"where(k_sp > 0, 3*{INCH} + oe_t, min(min(16*oe, 48*oe_t), b_min))", spacing, "m", f"{REFERENCE} 25.7.2.1, 25.7.3.1"
+        )  # fmt: skip
+        core = around.size - 2 * around.cover
+        share = np.pi * (core - tie) * np.pi * tie**2 / 4 / (around.spacing * np.pi * core**2 / 4)
+        asked = 0.45 * ((around.size / core) ** 2 - 1) * fck / min(fyk, 100_000 / PSI)
+        clear = np.maximum(around.spacing - tie, 1e-6)
+        more = np.maximum(np.maximum(asked / share, INCH / clear), 6 / around.bars) * spiral
+        record("c_t", "", around.cover, "m", note="cover of the spiral")
+        record("n_b", "", around.bars, "", note="bars")
+        record("D_ch", "b_min - 2*c_t", core, "m", note="to the outside of the spiral")
+        record("rho_s", "4*(D_ch - oe_t)*pi*oe_t**2/4/(s_t*D_ch**2)", share, "", f"{REFERENCE} 25.7.3.3")
+        record(
+            "rho_min", "", asked, "", f"{REFERENCE} 25.7.3.3", "0.45 (A_g/A_ch - 1) f′c/f_yt", "b_min D_ch"
+        )
+        record(
+            "k_more",
+            f"max(max(rho_min/rho_s, {INCH}/max(s_t - oe_t, 0.000001)), 6/n_b)*k_sp",
+            more,
+            "",
+            f"{REFERENCE} 25.7.3.1, 10.7.3.1",
+        )
+        return least, spacing, more
 
     def slenderness(
-        self, length: Array, size: Array, pressed: Array, record: Recorder
+        self, length: Array, size: Array, is_round: Array, pressed: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """6.2.5.1: k l_u/r at most 22, k = 2, r = 0.3 h (6.2.5.2)."""
-        found, limit = 2 * length / (0.3 * size), np.full_like(pressed, 22.0)
-        record("lambda_p", "2*l_p/(0.3*b_min)", found, "", f"{REFERENCE} 6.2.5.1", "free at the top")
+        """6.2.5.1: k l_u/r at most 22, k = 2, r = 0.3 h, of a circle 0.25 D (6.2.5.2)."""
+        radius = np.where(is_round > 0, 0.25, 0.3)
+        found, limit = 2 * length / (radius * size), np.full_like(pressed, 22.0)
+        record(
+            "lambda_p",
+            "2*l_p/(where(k_o > 0, 0.25, 0.3)*b_min)",
+            found,
+            "",
+            f"{REFERENCE} 6.2.5.1",
+            "free at the top",
+        )
         record("lambda_lim", "", limit, "", f"{REFERENCE} 6.2.5.1")
         return found, limit
 

@@ -5,7 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
-from korbent.core.concrete.standard import BarEnds, Bending, ColumnRules, CoverAsked, DowelEnds
+from korbent.core.concrete.standard import Around, BarEnds, Bending, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "AS 3600:2018"
@@ -210,7 +210,7 @@ class AS3600:
         record("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
-    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
+    def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
         """8.1.3, table 2.2.2 (phi by the axial force, see :func:`capacity_factor`), 10.1.2 (0.05 D), 10.7.1 (0.01 to 0.04 A_g)."""
         return ColumnRules(
             max(0.85 - 0.0015 * fck, 0.67) * fck, gamma_block(fck), 0.003, fyk, 1.0, capacity_factor, 0.01, 0.0, f"{REFERENCE} 10.7.1",
@@ -318,20 +318,29 @@ class AS3600:
         length = max(0.5 * fyk * db / ((132 - db) / 100 * float(np.sqrt(min(fck, 65.0)))), 0.058 * fyk * db)
         return 1.25 * length / 1000
 
-    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
-        """10.7.4: 6 mm around bars up to 20, 10 mm up to 28, 12 mm beyond; the least size and 15 bars."""
+    def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
+        """10.7.4, of ties and helices alike: 6 mm around bars up to 20, 10 mm up to 28, 12 mm beyond; the least size and 15 bars."""
+        diameter = around.bar
         least = np.where(diameter <= 0.0201, 0.006, np.where(diameter <= 0.0281, 0.010, 0.012))
-        spacing = np.minimum(15 * diameter, size)
+        spacing = np.minimum(15 * diameter, around.size)
         record("oe_min", "", least, "m", f"{REFERENCE} table 10.7.4.3", "by the bar", "oe")
         record("s_max", "min(15*oe, b_min)", spacing, "m", f"{REFERENCE} 10.7.4.3")
-        return least, spacing
+        return least, spacing, np.zeros_like(least)
 
     def slenderness(
-        self, length: Array, size: Array, pressed: Array, record: Recorder
+        self, length: Array, size: Array, is_round: Array, pressed: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """10.3.1: L_e/r at most 22, L_e = 2.2 L (figure 10.5.3), r = 0.3 D (10.5.2)."""
-        found, limit = 2.2 * length / (0.3 * size), np.full_like(pressed, 22.0)
-        record("lambda_p", "2.2*l_p/(0.3*b_min)", found, "", f"{REFERENCE} 10.5.2", "free at the top")
+        """10.3.1: L_e/r at most 22, L_e = 2.2 L (figure 10.5.3), r = 0.3 D, of a circle 0.25 D (10.5.2)."""
+        radius = np.where(is_round > 0, 0.25, 0.3)
+        found, limit = 2.2 * length / (radius * size), np.full_like(pressed, 22.0)
+        record(
+            "lambda_p",
+            "2.2*l_p/(where(k_o > 0, 0.25, 0.3)*b_min)",
+            found,
+            "",
+            f"{REFERENCE} 10.5.2",
+            "free at the top",
+        )
         record("lambda_lim", "", limit, "", f"{REFERENCE} 10.3.1")
         return found, limit
 

@@ -5,7 +5,7 @@ from typing import ClassVar
 
 import numpy as np
 
-from korbent.core.concrete.standard import BarEnds, ColumnRules, CoverAsked, DowelEnds
+from korbent.core.concrete.standard import Around, BarEnds, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
 REFERENCE = "EN 1992-1-1"
@@ -253,7 +253,7 @@ class EN1992:
         record("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
         return needed, there
 
-    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
+    def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
         """3.1.7(3) with 10 % less where the compressed part narrows, 3.2.7 with elastic modulus 200 GPa, 6.1(4), 6.1(5), 9.5.2(2); partial factors of
         persistent situations."""
         strain = 0.0035 if fck <= 50 else 0.0026 + 0.035 * ((90 - fck) / 100) ** 4
@@ -380,21 +380,30 @@ class EN1992:
         f_bd = 2.25 * 0.7 * mean_tension(fck) / own.gamma_C
         return max(1.5 * diameter / 4 * fyk / own.gamma_S / f_bd, 15 * diameter, 0.2)
 
-    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
-        """9.5.3: a quarter of the bar and 6 mm; 20 bars, the lesser size, 400 mm, times 0.6 next to the base (9.5.3(4))."""
-        least = np.maximum(diameter / 4, 0.006)
-        spacing = 0.6 * np.minimum(np.minimum(20 * diameter, size), 0.4)
+    def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
+        """9.5.3, of ties and spirals alike: a quarter of the bar and 6 mm; 20 bars, the lesser size, 400 mm, times 0.6 next to the base
+        (9.5.3(4))."""
+        least = np.maximum(around.bar / 4, 0.006)
+        spacing = 0.6 * np.minimum(np.minimum(20 * around.bar, around.size), 0.4)
         record("oe_min", "max(oe/4, 0.006)", least, "m", f"{REFERENCE} 9.5.3(1)")
         record("s_max", "0.6*min(min(20*oe, b_min), 0.4)", spacing, "m", f"{REFERENCE} 9.5.3(3), (4)")
-        return least, spacing
+        return least, spacing, np.zeros_like(least)
 
     def slenderness(
-        self, length: Array, size: Array, pressed: Array, record: Recorder
+        self, length: Array, size: Array, is_round: Array, pressed: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """5.8.3: l_0 = 2 l, lambda = l_0/i; limit 20 A B C/sqrt(n) with A = 0.7, B = 1.1, C = 0.7."""
-        found, limit = 2 * length * np.sqrt(12) / size, 20 * 0.7 * 1.1 * 0.7 / np.sqrt(pressed)
+        """5.8.3: l_0 = 2 l, lambda = l_0/i (i a quarter of a diameter); limit 20 A B C/sqrt(n) with A = 0.7, B = 1.1, C = 0.7."""
+        radii = np.where(is_round > 0, 4.0, np.sqrt(12))
+        found, limit = 2 * length * radii / size, 20 * 0.7 * 1.1 * 0.7 / np.sqrt(pressed)
         record("n", "", pressed, "", f"{REFERENCE} 5.8.3.1", "N_Ed over A_c f_cd", "N_Ed")
-        record("lambda_p", "2*l_p*sqrt(12)/b_min", found, "", f"{REFERENCE} (5.14)", "free at the top")
+        record(
+            "lambda_p",
+            "2*l_p*where(k_o > 0, 4, sqrt(12))/b_min",
+            found,
+            "",
+            f"{REFERENCE} (5.14)",
+            "free at the top",
+        )
         record("lambda_lim", "20*0.7*1.1*0.7/sqrt(n)", limit, "", f"{REFERENCE} (5.13N)")
         return found, limit
 

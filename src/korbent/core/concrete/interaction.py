@@ -19,7 +19,10 @@ ANGLES, DEPTHS = 48, 160
 
 @dataclass(frozen=True)
 class Surface:
-    """Points of the interaction surface by direction of the neutral axis (angles, depths): kN, compression positive, and kNm."""
+    """Points of the interaction surface by direction of the neutral axis (angles, depths): kN, compression positive, and kNm.
+
+    One direction alone stands for all: a round section.
+    """
 
     N: Array
     Mx: Array
@@ -32,10 +35,18 @@ BESIDE = 1e-9
 """So near to an axis, rad, a direction is oblique already."""
 
 
-def bar_places(pedestal: Pedestal, cover: float) -> Array:
+RIM = 192
+"""Corners of the polygon of equal area by which a round section is taken."""
+
+
+def bar_places(pedestal: Pedestal, cover: float, turn: float = 0.0) -> Array:
     """Places of the bars from the middle, (bars, 2), m: one in each corner, the others in pairs along opposite sides, as evenly as
-    that goes; the last of an odd number in the middle of a longer side."""
+    that goes; the last of an odd number is not counted, as nobody says at which side it stands. In a round section evenly around, the
+    first one at the angle ``turn``, rad."""
     away = cover + pedestal.tie_diameter + pedestal.diameter / 2
+    if pedestal.is_round:
+        at = turn + 2 * np.pi * np.arange(pedestal.bars) / pedestal.bars
+        return (pedestal.size_x / 2 - away) * np.stack([np.cos(at), np.sin(at)], axis=-1)
     a, b = pedestal.size_x / 2 - away, pedestal.size_y / 2 - away
     more = pedestal.bars - 4
     pairs = more // 2
@@ -47,8 +58,6 @@ def bar_places(pedestal: Pedestal, cover: float) -> Array:
     found += [(-a + 2 * a * (i + 1) / (along_x + 1), s * b) for i in range(along_x) for s in (-1, 1)]
     along_y = pairs - along_x
     found += [(s * a, -b + 2 * b * (i + 1) / (along_y + 1)) for i in range(along_y) for s in (-1, 1)]
-    if more % 2:
-        found.append((0.0, b) if a >= b else (a, 0.0))
     return np.array(found)
 
 
@@ -56,11 +65,13 @@ def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface
     """The surface of design resistances: for each direction the compressed zone grows from nothing to all of the section.
 
     Plane sections, no tension in the concrete, its compression as a block over a share of the compressed depth, steel elastic to its yield. Moments about x and y
-    as on the base: My turns towards +x.
+    as on the base: My turns towards +x. A round section resists alike in all directions: the lesser of a bar in the direction of the
+    compression and of the gap between two.
     """
+    if pedestal.is_round:
+        return _round(pedestal, cover, rules)
     B, L = pedestal.size_x, pedestal.size_y
     places = bar_places(pedestal, cover)
-    area = np.pi * pedestal.diameter**2 / 4
     even = 2 * np.pi * np.arange(ANGLES) / ANGLES
     turns = (
         even
@@ -72,17 +83,52 @@ def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface
     ]
     c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
     c, s = np.where(np.abs(c) < 1e-12, 0.0, c), np.where(np.abs(s) < 1e-12, 0.0, s)
-    # distance of a point from the most compressed corner, along the direction of compression
+    corners = np.array([-B, B, B, -B]) / 2, np.array([-L, -L, L, L]) / 2
     top = np.abs(c) * B / 2 + np.abs(s) * L / 2
+    found = _along(rules, c, s, top, places, corners, B * L, pedestal.diameter, oblique)
+    return Surface(np.minimum(found.N, rules.most * float(found.N.max())), found.Mx, found.My)
+
+
+def _round(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface:
+    """Of a round section: one direction for all."""
+    D = pedestal.size_x
+    at = 2 * np.pi * (np.arange(RIM) + 0.5) / RIM
+    # a regular polygon of the same area
+    reach = D / 2 * np.sqrt(np.pi / (RIM / 2 * np.sin(2 * np.pi / RIM)))
+    corners = reach * np.cos(at), reach * np.sin(at)
+    one, none, top = np.ones((1, 1)), np.zeros((1, 1)), np.full((1, 1), D / 2)
+    oblique = np.array([[True]])
+    first, second = (
+        _along(
+            rules, one, none, top, bar_places(pedestal, cover, turn), corners, np.pi / 4 * D**2, pedestal.diameter, oblique,
+        )
+        for turn in (0.0, np.pi / pedestal.bars)
+    )  # fmt: skip
+    last = int(np.argmax(second.N[0])) + 1
+    moment = np.minimum(first.My[0], np.interp(first.N[0], second.N[0, :last], second.My[0, :last]))
+    N = np.minimum(first.N, rules.most * float(first.N.max()))
+    return Surface(N, np.zeros_like(N), moment[None])
+
+
+def _along(
+    rules: ColumnRules, c: Array, s: Array, top: Array, places: Array, corners: tuple[Array, Array], gross: float, diameter: float, oblique: Array
+) -> Surface:  # fmt: skip
+    """Resistances as the compressed zone grows along the directions (c, s), (directions, 1), before the greatest axial force is capped.
+
+    Args:
+        top: distance of the most compressed fibre from the middle. corners: of the section, anticlockwise. oblique: whether the
+            compressed part narrows towards that fibre.
+    """
+    area = np.pi * diameter**2 / 4
+    # distance of a bar from the most compressed fibre
     bar = top - (c * places[:, 0] + s * places[:, 1])
     deepest = bar.max(axis=1)[:, None]
     depths = (
         deepest * np.concatenate([(1e-7, 1e-3, 5e-3), np.geomspace(0.01, 8.0, DEPTHS), (50.0, 1e4)])[None, :]
     )
-    # the block is the part of the rectangle within its depth from that corner
-    corners_x, corners_y = np.array([-B, B, B, -B]) / 2, np.array([-L, -L, L, L]) / 2
-    block = clipped_moments(corners_x, corners_y, rules.block * depths - top, c + 0 * depths, s + 0 * depths)
-    narrow = oblique & (block.A < B * L * (1 - 1e-9))
+    # the block is the part of the section within its depth from that fibre
+    block = clipped_moments(*corners, rules.block * depths - top, c + 0 * depths, s + 0 * depths)
+    narrow = oblique & (gross * (1 - 1e-9) > block.A)
     concrete = rules.stress * np.where(narrow, rules.narrowing, 1.0)
     strain = rules.strain * (1 - bar[:, None] / depths[..., None])
     if rules.mean_strain is not None:
@@ -102,7 +148,7 @@ def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface
     N = phi * N
     My = phi * (1000 * concrete * block.Sx + steel @ places[:, 0])
     Mx = -phi * (1000 * concrete * block.Sy + steel @ places[:, 1])
-    return Surface(np.minimum(N, rules.most * float(N.max())), Mx, My)
+    return Surface(N, Mx, My)
 
 
 def _bending(rules: ColumnRules, strain: Array, N: Array, depths: Array, deepest: Array) -> Bending:
@@ -119,6 +165,12 @@ def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
     shape = N.shape
     n, mx, my = N.ravel(), Mx.ravel(), My.ravel()
     angles = len(surface.N)
+    row = surface.N[0]
+    if angles == 1:
+        last = int(np.argmax(row >= row.max() - 1e-9)) + 1
+        there = np.interp(n, row[:last], surface.My[0, :last]) / np.maximum(np.hypot(mx, my), 1e-9)
+        there = np.where(np.hypot(mx, my) < 1e-9, 1e9, there)
+        return np.where((n > row.max()) | (n < row.min()), 0.0, there).reshape(shape)
     curve = np.empty((2, angles, n.size))
     for k in range(angles):
         # N grows with the compressed depth, up to its greatest value
@@ -144,7 +196,7 @@ def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
 
 @lru_cache(maxsize=128)
 def _surface(pedestal: Pedestal, cover: float, standard: ConcreteStandard, fck: float, fyk: float) -> Surface:
-    return interaction(pedestal, cover, standard.column_rules(fck, fyk))
+    return interaction(pedestal, cover, standard.column_rules(fck, fyk, pedestal.around == "spiral"))
 
 
 def surface_of(pedestal: Pedestal, settings: Settings, standard: ConcreteStandard) -> Surface:

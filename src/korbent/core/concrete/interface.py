@@ -64,28 +64,34 @@ def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
     )  # fmt: skip
 
 
-def dowels_of(pad: Pad, first: bool = True) -> Dowels | None:
-    """The dowels of a column on a base: its own, else, of the first column, the bars of its pedestal, which go down into the base."""
-    if pad.dowels is not None or not first:
+def dowels_of(pad: Pad, column: str = "") -> Dowels | None:
+    """The dowels of a column on a base (the first one where none is named): those of the base, else the bars of its pedestal, which go
+    down into the base."""
+    if pad.dowels is not None:
         return pad.dowels
-    return Dowels(number=pad.pedestal.bars, diameter=pad.pedestal.diameter) if pad.pedestal else None
+    pedestal = pad.pedestal_under(column or pad.load_point)
+    return Dowels(number=pedestal.bars, diameter=pedestal.diameter) if pedestal else None
 
 
-def _section(dowels: Dowels | None, size_x: float, size_y: float) -> Pedestal | None:
+def _section(dowels: Dowels | None, size_x: float, size_y: float, diameter: float) -> Pedestal | None:
+    """What stands on the base with the dowels as its bars."""
     if dowels is None:
         return None
-    return Pedestal(size_x=size_x, size_y=size_y, top=0.0, bars=dowels.number, diameter=dowels.diameter)
+    bars = {"top": 0.0, "bars": dowels.number, "diameter": dowels.diameter}
+    if diameter:
+        return Pedestal(shape="circle", size_x=diameter, size_y=diameter, **bars)
+    return Pedestal(size_x=size_x, size_y=size_y, **bars)
 
 
 def _dowels(
     bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, column: int | None
 ) -> list[Outcome]:
-    first = not column
-    of_pads = [dowels_of(p, first) for p in bench.pads]
+    names = [points[column or 0].name for points in bench.standing]
+    of_pads = [dowels_of(p, name) for p, name in zip(bench.pads, names)]
     g, settings, standard = pad.geometry, pad.settings, pad.standard
     steel = [
-        points[column or 0].kind == "steel column" and not (first and p.pedestal)
-        for points, p in zip(bench.standing, bench.pads)
+        points[column or 0].kind == "steel column" and not p.pedestal_under(name)
+        for points, p, name in zip(bench.standing, bench.pads, names)
     ]
     none = tuple(
         "no dowels are given"
@@ -112,7 +118,12 @@ def _dowels(
         rest = [does_not_apply(check, own) for check in DOWELS[:2]]
         return [*rest, _anchored(pad, count, diameter, M_x, M_y, borne, none, record)]
     sections = [
-        _section(of_pads[i], float(g.footprint[0][k, 0]), float(g.footprint[1][k, 0]))
+        _section(
+            of_pads[i],
+            float(g.footprint[0][k, 0]),
+            float(g.footprint[1][k, 0]),
+            float(g.diameter[k, 0]),
+        )
         for k, i in enumerate(bench.index)
     ]
     often = often_by_row(sections, settings, standard, N, M_x, M_y)
@@ -140,7 +151,7 @@ def _dowels(
     )  # fmt: skip
     return [
         shown,
-        _least(pad, count, diameter, own, record),
+        _least(pad, count, diameter, borne, own, record),
         _anchored(pad, count, diameter, M_x, M_y, borne, none, record),
     ]
 
@@ -151,28 +162,37 @@ def _numbers(given: list[Dowels]) -> tuple[Array, Array]:
 
 
 def _least(
-    pad: ConcretePad, count: Array, diameter: Array, none: tuple[str, ...], record: Recorder
+    pad: ConcretePad, count: Array, diameter: Array, borne: Array, none: tuple[str, ...], record: Recorder
 ) -> Outcome:
-    """The least steel of columns, through the joint too."""
+    """The least steel of columns, through the joint too, and what the axial force asks for: the dowels carry all tension, and of a
+    compression what the concrete below does not bear."""
     g = pad.geometry
     rules = pad.standard.column_rules(pad.settings.concrete_strength, pad.settings.steel_strength)
     scope = record.scope("least steel")
     gross = g.footprint[0] * g.footprint[1] * 1e6
     steel = count * np.pi * diameter**2 / 4 * 1e6
-    share = rules.least_share
-    least = share * gross
+    share, N = rules.least_share, pad.forces.column
+    force = np.maximum(np.maximum(N - borne, -N), 0.0)
+    least = np.maximum(
+        np.maximum(share * gross, rules.least_force * np.maximum(N, 0.0) * 1000 / rules.yield_stress),
+        force * 1000 / pad.fyd,
+    )
     scope("A_c", "", gross, "mm²", note="section of the column")
     scope("A_d", "", steel, "mm²", note="its dowels")
-    scope("A_d_min", f"{share}*A_c", least, "mm²", pad.standard.clauses["dowels-steel"])
+    scope("N_Ed", "", N, "kN", note="at the top of the base")
+    scope("N_b", "", borne, "kN", note="what the concrete of the base bears")
+    scope("f_dd", "", pad.fyd, "MPa", note="design strength of the dowels")
+    scope("N_s", "max(max(N_Ed - N_b, -N_Ed), 0)", force, "kN", note="left to the dowels")
+    scope(
+        "A_d_min", f"max(max({share}*A_c, {rules.least_force}*max(N_Ed, 0)*1000/{rules.yield_stress}), N_s*1000/f_dd)", least, "mm²",
+        pad.standard.clauses["dowels-steel"],
+    )  # fmt: skip
     scope("ratio", "A_d_min/A_d", least / steel)
+    asked = force * 1000 / pad.fyd >= least
     return Outcome(
-        CHECKS["dowels-steel"],
-        least,
-        steel,
-        least / steel,
-        blocks=("dowels least steel",),
-        not_applicable=none,
-    )
+        CHECKS["dowels-steel"], least, np.broadcast_to(steel, least.shape), least / steel, pad.situations, blocks=("dowels least steel",),
+        not_applicable=none, note=lambda i, j: "by the axial force" if np.broadcast_to(asked, least.shape)[i, j] else "least steel",
+    )  # fmt: skip
 
 
 def _anchored(

@@ -9,7 +9,8 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.interaction import axial_most, capacity, often_by_row, surface_of
-from korbent.core.concrete.standard import ColumnRules, ConcreteStandard, standard_of
+from korbent.core.concrete.several import Column, columns_of, together
+from korbent.core.concrete.standard import Around, ColumnRules, ConcreteStandard, standard_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.project import Project
@@ -18,10 +19,25 @@ from korbent.core.working import SILENT, Array, Recorder
 IDS = ("pedestal", "pedestal-steel", "pedestal-ties", "pedestal-slender")
 
 
+@dataclass(frozen=True)
+class Under:
+    """The pedestals under one column of each base, and what acts on them at the top of the base, (candidates, situations)."""
+
+    sections: list[Pedestal | None]
+    """By candidate."""
+    N: Array
+    M_x: Array
+    M_y: Array
+
+    def of(self, pick: Callable[[Pedestal], float]) -> Array:
+        """A number of each candidate's pedestal, (candidates, 1); 1 where there is none."""
+        return np.array([pick(s) if s else 1.0 for s in self.sections])[:, None]
+
+
 def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
-    """The pedestal under axial force and two moments at the top of the base, and its least steel."""
+    """The pedestal under each column under axial force and two moments at the top of the base, its steel, its ties, its slenderness."""
     standard = standard_of(bench.standards.concrete, bench.settings)
-    none = tuple("" if bench.pads[i].pedestal else "there is no pedestal" for i in bench.index)
+    none = tuple("" if bench.pads[i].all_pedestals else "there is no pedestal" for i in bench.index)
     if standard is None or all(none):
         return [
             does_not_apply(check, tuple(n or "no concrete standard is chosen" for n in none)) for check in IDS
@@ -31,16 +47,65 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [
             replace(cannot(check, bench.no_combination("concrete")), not_applicable=none) for check in IDS
         ]
-    settings, g = bench.settings, bench.geometry
-    rules = standard.column_rules(settings.concrete_strength, settings.steel_strength)
-    forces = bench.forces(situations, record)
+    if len(bench.standing[0]) == 1:
+        found = _checks(bench, standard, situations, _under(bench, situations, record), record)
+    else:
+        by_check: dict[str, list[tuple[Column, Outcome]]] = {}
+        for k, column in enumerate(columns_of(bench, situations)):
+            scope = record.scope(column.name)
+            for outcome in _checks(
+                bench, standard, situations, _under_column(bench, column, k, scope), scope
+            ):
+                by_check.setdefault(outcome.check.id, []).append((column, outcome))
+        found = [
+            replace(together(check, parts, situations), not_applicable=none)
+            for check, parts in by_check.items()
+        ]
+    return [replace(o, check=by_clause(o.check, standard.clauses)) for o in found]
+
+
+def _under(bench: Bench, situations: Situations, record: Recorder) -> Under:
+    """Of bases under one column."""
+    g, forces = bench.geometry, bench.forces(situations, record)
     _, Hx, Hy, Mx, My = np.moveaxis(forces.factored, -1, 0)
     arm = g.load_level - g.top
     N, M_x, M_y = forces.column, Mx - arm * Hy, My + arm * Hx
-    sections = [bench.pads[i].pedestal for i in bench.index]
-    M_x, M_y, often, about = _least_moments(bench, rules, sections, standard, N, M_x, M_y, record)
+    record("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note="at the top of the base")
+    record("M_xc", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm")
+    record("M_yc", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
+    return Under([bench.pads[i].pedestal for i in bench.index], N, M_x, M_y)
+
+
+def _under_column(bench: Bench, column: Column, k: int, record: Recorder) -> Under:
+    """Of bases under several columns: the pedestal of one of them."""
+    g = bench.geometry
+    N, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
+    arm = column.level - g.top
+    M_x, M_y = Mx - arm * Hy, My + arm * Hx
+    record("z_t", "", g.top, "m", note="top of the base")
+    record("z_L", "", column.level, "m", note="level of its loads")
+    for symbol, at, unit in (("H_x", 1, "kN"), ("H_y", 2, "kN"), ("M_xk0", 3, "kNm"), ("M_yk0", 4, "kNm")):
+        record(symbol, "", column.loads[..., at], unit, note=f"{column.name}, factored")
+    record("N_Ed", "", N, "kN", note=f"{column.name} with its pedestal, factored, at the top of the base")
+    record("M_xc", "M_xk0 - (z_L - z_t)*H_y", M_x, "kNm")
+    record("M_yc", "M_yk0 + (z_L - z_t)*H_x", M_y, "kNm")
+    sections = [bench.pads[i].pedestal_under(bench.standing[i][k].name) for i in bench.index]
+    return Under(sections, N, M_x, M_y)
+
+
+def _checks(
+    bench: Bench, standard: ConcreteStandard, situations: Situations, under: Under, record: Recorder
+) -> list[Outcome]:
+    """All checks of the pedestals under one column of each base."""
+    none = tuple("" if section else "there is no pedestal" for section in under.sections)
+    settings = bench.settings
+    if all(none):
+        return [does_not_apply(check, none) for check in IDS]
+    rules = standard.column_rules(settings.concrete_strength, settings.steel_strength)
+    N = under.N
+    M_x, M_y, often, about = _least_moments(bench, rules, under, standard, record)
     M = np.hypot(M_x, M_y)
-    ends = np.array([axial_most(s, settings, standard) if s else (-1.0, 1.0) for s in sections])
+    ends = np.array([axial_most(s, settings, standard) if s else (-1.0, 1.0) for s in under.sections])
     lost = often <= 0
     alone = np.where(N >= 0, N / ends[:, 1:], N / ends[:, :1])
     ratio = np.where(lost, 0.0, np.maximum(1 / np.maximum(often, 1e-12), alone))
@@ -56,29 +121,27 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         note="axial force that it resists without moment",
         needs="N_Ed",
     )
+    odd = [s is not None and not s.is_round and s.bars % 2 == 1 for s in under.sections]
     scope = record.scope("interaction")
     scope("ratio", "max(1/k_M, N_Ed/N_R)", np.maximum(1 / np.maximum(often, 1e-12), alone))
     outcome = Outcome(
         CHECKS["pedestal"], M, np.where(lost, 0.0, M / np.maximum(ratio, 1e-6)), ratio, situations, unresisted=lost, blocks=("interaction",),
-        not_applicable=none, note=lambda i, j: "the axial force alone is too much" if lost[i, j] else f"N {N[i, j]:.0f} kN{about(i, j)}",
+        not_applicable=none, note=lambda i, j: "the axial force alone is too much" if lost[i, j] else f"N {N[i, j]:.0f} kN{about(i, j)}{', the odd bar not counted' if odd[i] else ''}",
     )  # fmt: skip
-    found = [
+    return [
         outcome,
-        _least_steel(bench, rules, N, none, record.scope("steel")),
-        _ties(bench, standard, none, record.scope("ties")),
-        _slender(bench, standard, rules, situations, N, none, record.scope("slender")),
+        _least_steel(rules, under, none, record.scope("steel")),
+        _ties(bench, under, standard, none, record.scope("ties")),
+        _slender(bench, under, standard, rules, situations, none, record.scope("slender")),
     ]
-    return [replace(o, check=by_clause(o.check, standard.clauses)) for o in found]
 
 
 def _least_moments(
-    bench: Bench, rules: ColumnRules, sections: list[Pedestal | None], standard: ConcreteStandard, N: Array, M_x: Array, M_y: Array, record: Recorder,
-) -> tuple[Array, Array, Array, Callable[[int, int], str]]:  # fmt: skip
+    bench: Bench, rules: ColumnRules, under: Under, standard: ConcreteStandard, record: Recorder
+) -> tuple[Array, Array, Array, Callable[[int, int], str]]:
     """(M_x, M_y, how often they may grow, words) with the least eccentricity of the axial force about one axis at a time, the worse."""
-    e_x, e_y = (
-        rules.least_eccentricity(_of_pedestals(bench, pick))
-        for pick in (lambda p: p.size_y, lambda p: p.size_x)
-    )
+    sections, N, M_x, M_y = under.sections, under.N, under.M_x, under.M_y
+    e_x, e_y = (rules.least_eccentricity(under.of(pick)) for pick in (lambda p: p.size_y, lambda p: p.size_x))
     pressed = np.maximum(N, 0.0)
     more_x = np.where(M_x < 0, -1.0, 1.0) * np.maximum(np.abs(M_x), pressed * e_x)
     more_y = np.where(M_y < 0, -1.0, 1.0) * np.maximum(np.abs(M_y), pressed * e_y)
@@ -87,9 +150,6 @@ def _least_moments(
     )
     by_x = first <= second
     raised = np.where(by_x, more_x != M_x, more_y != M_y)
-    record("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note="at the top of the base")
-    record("M_xc", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm")
-    record("M_yc", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
     record("e_x0", "", e_x, "m", rules.eccentricity_clause, "least eccentricity, for moments about x")
     record("e_y0", "", e_y, "m", rules.eccentricity_clause, "for moments about y")
     record(
@@ -125,25 +185,28 @@ class Line:
     """Of the moment, degrees from a moment that turns towards +x."""
 
 
-def interaction_line(project: Project, pad: Pad) -> Line | None:
-    """For a drawing; None where the pad has no pedestal or nothing to check it by."""
+def interaction_line(project: Project, pad: Pad, column: str = "") -> Line | None:
+    """For a drawing: of the pedestal under one of the columns, the first one that has any where none is named; None where there is none,
+    or nothing to check it by."""
     standard = standard_of(project.standards.concrete, project.settings_of(pad))
-    if pad.pedestal is None or standard is None:
+    column = column or next(iter(pad.all_pedestals), "")
+    pedestal = pad.pedestal_under(column)
+    if pedestal is None or standard is None:
         return None
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     situations = bench.situations("concrete")
     if not len(situations):
         return None
-    settings, g = bench.settings, bench.geometry
-    forces = bench.forces(situations, SILENT)
-    _, Hx, Hy, Mx, My = np.moveaxis(forces.factored, -1, 0)
-    arm = g.load_level - g.top
+    settings = bench.settings
+    if pad.further:
+        k = pad.carries.index(column)
+        under = _under_column(bench, columns_of(bench, situations)[k], k, SILENT)
+    else:
+        under = _under(bench, situations, SILENT)
     rules = standard.column_rules(settings.concrete_strength, settings.steel_strength)
-    least = _least_moments(
-        bench, rules, [pad.pedestal], standard, forces.column, Mx - arm * Hy, My + arm * Hx, SILENT
-    )
-    N, M_x, M_y = forces.column[0], least[0][0], least[1][0]
-    surface = surface_of(pad.pedestal, settings, standard)
+    least = _least_moments(bench, rules, under, standard, SILENT)
+    N, M_x, M_y = under.N[0], least[0][0], least[1][0]
+    surface = surface_of(pedestal, settings, standard)
     often = capacity(surface, N, M_x, M_y)
     worst = int(np.argmin(often))
     angle = float(np.arctan2(M_x[worst], M_y[worst]))
@@ -155,18 +218,9 @@ def interaction_line(project: Project, pad: Pad) -> Line | None:
     return Line(levels, there, N, np.hypot(M_x, M_y), labels, float(np.rad2deg(angle)))
 
 
-def _least_steel(
-    bench: Bench, rules: ColumnRules, N: Array, none: tuple[str, ...], record: Recorder
-) -> Outcome:
-    steel = np.array(
-        [
-            p.pedestal.bars * np.pi * p.pedestal.diameter**2 / 4 * 1e6 if p.pedestal else 1.0
-            for p in bench.pads
-        ]
-    )[bench.index][:, None]
-    gross = np.array(
-        [p.pedestal.size_x * p.pedestal.size_y * 1e6 if p.pedestal else 0.0 for p in bench.pads]
-    )[bench.index][:, None]
+def _least_steel(rules: ColumnRules, under: Under, none: tuple[str, ...], record: Recorder) -> Outcome:
+    steel = under.of(lambda p: p.bars * np.pi * p.diameter**2 / 4 * 1e6)
+    gross, N = under.of(lambda p: p.area * 1e6), under.N
     pressing = np.maximum(N, 0.0).max(axis=-1, keepdims=True)
     least = np.maximum(rules.least_share * gross, rules.least_force * pressing * 1000 / rules.yield_stress)
     record("A_c", "", gross, "mm²", note="section of the pedestal")
@@ -190,46 +244,60 @@ def _least_steel(
     )  # fmt: skip
 
 
-def _of_pedestals(bench: Bench, pick: Callable[[Pedestal], float]) -> Array:
-    """A number of each candidate's pedestal, (candidates, 1); 1 where there is none."""
-    return np.array([pick(p.pedestal) if p.pedestal else 1.0 for p in bench.pads])[bench.index][:, None]
-
-
-def _ties(bench: Bench, standard: ConcreteStandard, none: tuple[str, ...], record: Recorder) -> Outcome:
-    """Spacing and diameter of the ties, the worse of both."""
-    diameter, tie = _of_pedestals(bench, lambda p: p.diameter), _of_pedestals(bench, lambda p: p.tie_diameter)
-    spacing = _of_pedestals(bench, lambda p: p.tie_spacing)
-    size = _of_pedestals(bench, lambda p: min(p.size_x, p.size_y))
-    record("oe", "", diameter, "m", note="bars of the pedestal")
-    record("oe_t", "", tie, "m", note="ties")
-    record("s_t", "", spacing, "m", note="from tie to tie")
-    record("b_min", "", size, "m", note="lesser size")
-    least, greatest = standard.ties(diameter, tie, size, record)
-    ratio = np.maximum(spacing / greatest, least / tie)
-    record("ratio", "max(s_t/s_max, oe_min/oe_t)", ratio)
-    thin = least / tie > spacing / greatest
-    return Outcome(
-        CHECKS["pedestal-ties"], 1000 * np.where(thin, least, spacing), 1000 * np.where(thin, tie, greatest), ratio, blocks=("ties",),
-        not_applicable=none, note=lambda i, j: "diameter" if thin[i, 0] else "spacing",
+def _ties(
+    bench: Bench, under: Under, standard: ConcreteStandard, none: tuple[str, ...], record: Recorder
+) -> Outcome:
+    """Spacing and diameter of the ties or the spiral, the worst of all."""
+    settings = bench.settings
+    around = Around(
+        under.of(lambda p: p.diameter), under.of(lambda p: p.tie_diameter), under.of(lambda p: p.tie_spacing), under.of(lambda p: min(p.size_x, p.size_y)),
+        under.of(lambda p: settings.concrete_cover if p.cover is None else p.cover), under.of(lambda p: p.bars), under.of(lambda p: float(p.around == "spiral")),
     )  # fmt: skip
+    record("oe", "", around.bar, "m", note="bars of the pedestal")
+    record("oe_t", "", around.tie, "m", note="ties")
+    record("s_t", "", around.spacing, "m", note="from tie to tie")
+    record("b_min", "", around.size, "m", note="lesser size")
+    record("k_sp", "", around.spiral, "", note="1: a spiral")
+    least, greatest, more = standard.ties(around, settings.concrete_strength, settings.steel_strength, record)
+    apart, thin = around.spacing / greatest, least / around.tie
+    ratio = np.maximum(np.maximum(apart, thin), more)
+    record("k_other", "", more, "", note="clear distance, share and bars of a spiral, worst ratio")
+    record("ratio", "max(max(s_t/s_max, oe_min/oe_t), k_other)", ratio)
+    demand = np.where(more >= ratio, more, 1000 * np.where(thin > apart, least, around.spacing))
+    limit = np.where(more >= ratio, 1.0, 1000 * np.where(thin > apart, around.tie, greatest))
+
+    def note(candidate: int, _: int) -> str:
+        a, t, m = apart[candidate, 0], thin[candidate, 0], more[candidate, 0]
+        return (
+            "clear distance, share or bars of the spiral"
+            if m >= max(a, t)
+            else "diameter"
+            if t > a
+            else "spacing"
+        )
+
+    return Outcome(
+        CHECKS["pedestal-ties"], demand, limit, ratio, blocks=("ties",), not_applicable=none, note=note
+    )
 
 
 def _slender(
-    bench: Bench, standard: ConcreteStandard, rules: ColumnRules, situations: Situations, N: Array, none: tuple[str, ...], record: Recorder
+    bench: Bench, under: Under, standard: ConcreteStandard, rules: ColumnRules, situations: Situations, none: tuple[str, ...], record: Recorder
 ) -> Outcome:  # fmt: skip
     """Up to its limit second-order effects are left out; beyond it nothing here looks at them."""
-    size = _of_pedestals(bench, lambda p: min(p.size_x, p.size_y))
-    area = _of_pedestals(bench, lambda p: p.size_x * p.size_y)
-    length = np.maximum(_of_pedestals(bench, lambda p: p.top) - bench.geometry.top, 1e-3)
+    size, N = under.of(lambda p: min(p.size_x, p.size_y)), under.N
+    area, is_round = under.of(lambda p: p.area), under.of(lambda p: float(p.is_round))
+    length = np.maximum(under.of(lambda p: p.top) - bench.geometry.top, 1e-3)
     # the force that acts on a pedestal in tension does not bend it further
-    strength = _of_pedestals(
-        bench, lambda p: bench.settings.concrete_strength if p.strength is None else p.strength
-    )
+    strength = under.of(lambda p: bench.settings.concrete_strength if p.strength is None else p.strength)
     pressed = np.maximum(N, 1e-3) / (area * rules.stress * strength / bench.settings.concrete_strength * 1000)
     record("l_p", "", length, "m", note="height above the base")
-    record("b_min", "", size, "m", note="lesser size")
+    record("b_min", "", size, "m", note="lesser size, or the diameter")
+    record("k_o", "", is_round, "", note="1: round")
     record("N_Ed", "", N, "kN")
-    found, limit = (np.broadcast_to(v, N.shape) for v in standard.slenderness(length, size, pressed, record))
+    found, limit = (
+        np.broadcast_to(v, N.shape) for v in standard.slenderness(length, size, is_round, pressed, record)
+    )
     record("ratio", "lambda_p/lambda_lim", found / limit)
     return Outcome(
         CHECKS["pedestal-slender"], found, limit, found / limit, situations, blocks=("slender",), not_applicable=none,

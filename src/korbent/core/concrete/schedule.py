@@ -11,8 +11,11 @@ from korbent.core.model.project import Project
 
 STEEL = 7850.0
 """kg/m3."""
-STRAIGHT, BENT, HOOKED, CLOSED = "00", "11", "21", "51"
-"""Shape codes of ISO 3766: straight; one bend by 90 degrees; two to the same side; a closed link."""
+STRAIGHT, BENT, HOOKED, CLOSED, HELIX, CIRCLE = "00", "11", "21", "51", "77", "99"
+"""Shape codes of ISO 3766: straight; one bend by 90 degrees; two to the same side; a closed link; a helix (a its diameter, b its pitch, c its
+height); any other, here a closed circle (a its diameter)."""
+TURNS = 3.0
+"""Turns of a helix beyond its height, one and a half at each end (ACI 318-19 25.7.3.4)."""
 ROUNDED = {"metric": 0.01, "us": INCH / 4}
 """Legs and lengths are given to the centimetre, or to a quarter of an inch."""
 TAIL = 10
@@ -94,6 +97,10 @@ def centre_line(piece: Piece, mandrel: float) -> float:
         return (a - corner) + (b - corner) + pi / 2 * R
     if shape == HOOKED:
         return (a - corner) + (c - corner) + (b - 2 * corner) + pi * R
+    if shape == HELIX:
+        return float((c / b + TURNS) * ((pi * (a - diameter)) ** 2 + b**2) ** 0.5)
+    if shape == CIRCLE:
+        return pi * (a - diameter) + 2 * (3 * pi / 4 * R + TAIL * diameter)
     # closed: four sides, three bends by 90 degrees and two hooks by 135 with their tails
     return 2 * (a + b) - 8 * corner + 3 * pi / 2 * R + 2 * (3 * pi / 4 * R + TAIL * diameter)
 
@@ -155,29 +162,43 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
     """Dowels, and the bars and ties of a pedestal."""
     cover, deep = project.settings_of(pad).concrete_cover, in_base(project, pad)
     foot = 12.0
-    pedestal = pad.pedestal
     if pad.dowels:
         oe = pad.dowels.diameter
-        yield (
-            "dowels",
-            (BENT, oe, _rounded(project, deep + lap_of(project, pad, oe)), _rounded(project, foot * oe), 0.0),
-            pad.dowels.number,
+        # each column has its own; steel columns on the base itself are held by anchors
+        held = sum(
+            bool(pad.pedestal_under(name)) or project.load_point(name).kind != "steel column"
+            for name in pad.carries
         )
-    if pedestal is None:
-        return
-    high = pedestal.top - pad.top
-    oe = pedestal.diameter
-    if pad.dowels:
-        yield "pedestal", (STRAIGHT, oe, 0.0, _rounded(project, high - cover), 0.0), pedestal.bars
-    else:
-        yield (
-            "pedestal",
-            (BENT, oe, _rounded(project, deep + high - cover), _rounded(project, foot * oe), 0.0),
-            pedestal.bars,
-        )
-    a, b = _rounded(project, pedestal.size_x - 2 * cover), _rounded(project, pedestal.size_y - 2 * cover)
-    count = max(1, ceil((high - cover) / pedestal.tie_spacing)) + 1
-    yield "ties", (CLOSED, pedestal.tie_diameter, a, b, 0.0), count
+        if held:
+            yield (
+                "dowels",
+                (BENT, oe, _rounded(project, deep + lap_of(project, pad, oe)), _rounded(project, foot * oe), 0.0),
+                pad.dowels.number * held,
+            )  # fmt: skip
+    for pedestal in pad.all_pedestals.values():
+        high = pedestal.top - pad.top
+        own = cover if pedestal.cover is None else pedestal.cover
+        oe = pedestal.diameter
+        if pad.dowels:
+            yield "pedestal", (STRAIGHT, oe, 0.0, _rounded(project, high - own), 0.0), pedestal.bars
+        else:
+            yield (
+                "pedestal",
+                (BENT, oe, _rounded(project, deep + high - own), _rounded(project, foot * oe), 0.0),
+                pedestal.bars,
+            )
+        a, b = (_rounded(project, size - 2 * own) for size in (pedestal.size_x, pedestal.size_y))
+        count = max(1, ceil((high - own) / pedestal.tie_spacing)) + 1
+        if pedestal.around == "spiral":
+            yield (
+                "spiral",
+                (HELIX, pedestal.tie_diameter, a, pedestal.tie_spacing, _rounded(project, high - own)),
+                1,
+            )
+        elif pedestal.is_round:
+            yield "ties", (CIRCLE, pedestal.tie_diameter, a, 0.0, 0.0), count
+        else:
+            yield "ties", (CLOSED, pedestal.tie_diameter, a, b, 0.0), count
 
 
 def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
@@ -222,7 +243,9 @@ def schedule(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Bar
     for i, piece in enumerate(ordered, 1):
         shape, diameter, a, b, c = piece
         mandrel = (
-            mandrel_of(diameter, project.standards.concrete, shape == CLOSED) if shape != STRAIGHT else 0.0
+            mandrel_of(diameter, project.standards.concrete, shape in (CLOSED, CIRCLE, HELIX))
+            if shape != STRAIGHT
+            else 0.0
         )
         rows.append(
             Bar(

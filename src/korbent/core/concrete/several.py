@@ -68,22 +68,20 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
             point = standing[k]
             x, y = local_place(pad, standing[0], point)
             places.append((x - pad.offset_x, y - pad.offset_y))
-            faces.append(standing_face(pad, point, first=k == 0))
-            rounds.append(standing_diameter(pad, point, first=k == 0))
-            sizes.append(standing_size(pad, point, first=k == 0))
+            faces.append(standing_face(pad, point))
+            rounds.append(standing_diameter(pad, point))
+            sizes.append(standing_size(pad, point))
             levels.append(point.level)
             own = np.deg2rad(0.0 if point.axes == "plan" else point.rotation)
             loads.append(
                 turned(case_loads(point, situations.cases), np.array(np.deg2rad(pad.rotation) - own))
             )
             names.append(point.name)
-            feet.append(footprint_area(pad, point, first=k == 0))
+            feet.append(footprint_area(pad, point))
         index = bench.index
         factored = situations.factors @ np.stack(loads)[index]
-        if k == 0:
-            high = np.maximum(g.pedestal_top - g.top, 0.0)
-            plinth = g.pedestal[0] * g.pedestal[1] * high * bench.settings.concrete_weight
-            factored[..., 0] += situations.weight * plinth
+        plinth = g.pedestal_volumes[:, k : k + 1] * bench.settings.concrete_weight
+        factored[..., 0] += situations.weight * plinth
         place, face, size = np.array(places)[index], np.array(faces)[index], np.array(sizes)[index]
         found.append(
             Column(
@@ -114,7 +112,7 @@ def _interfaces(bench: Bench, pad: ConcretePad, columns: list[Column], record: R
         own = _alone(pad, column)
         for outcome in interface_checks(bench, own, record.scope(column.name), k):
             found.setdefault(outcome.check.id, []).append((column, outcome))
-    return [_together(check, parts, pad.situations) for check, parts in found.items()]
+    return [together(check, parts, pad.situations) for check, parts in found.items()]
 
 
 def _alone(pad: ConcretePad, column: Column) -> ConcretePad:
@@ -182,10 +180,10 @@ def _punching_of_each(
             )
         for outcome in punching(own, scope, thin, several=True):
             by_check[outcome.check.id].append((column, outcome))
-    return [_together(check, found, pad.situations) for check, found in by_check.items()]
+    return [together(check, found, pad.situations) for check, found in by_check.items()]
 
 
-def _together(check: str, found: list[tuple[Column, Outcome]], situations: Situations) -> Outcome:
+def together(check: str, found: list[tuple[Column, Outcome]], situations: Situations) -> Outcome:
     """One outcome of the outcomes of all columns, blocks one after the other; a column counts where its check applies."""
     count = len(found[0][0].names)
     idle = [[_text(o.not_applicable, i) for i in range(count)] for _, o in found]

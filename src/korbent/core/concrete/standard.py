@@ -90,6 +90,20 @@ class CoverAsked:
 
 
 @dataclass(frozen=True)
+class Around:
+    """What goes around the bars of pedestals, (candidates, 1), m: diameters of bars and ties, distance from tie to tie, lesser size of the
+    section, its cover, number of bars; 1 where it is a spiral."""
+
+    bar: Array
+    tie: Array
+    spacing: Array
+    size: Array
+    cover: Array
+    bars: Array
+    spiral: Array
+
+
+@dataclass(frozen=True)
 class DowelEnds:
     """Dowels in the base: diameter and distance apart (candidates, 1), m; by situation whether some are pulled, and their stress over
     the design strength."""
@@ -138,8 +152,8 @@ class ConcreteStandard(Hashable, Protocol):
     ) -> tuple[Array, Array]:
         """(length needed, length there is) of the bottom bars at one side of the base, m."""
 
-    def column_rules(self, fck: float, fyk: float) -> ColumnRules:
-        """Rules for pedestals, persistent situations."""
+    def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
+        """Rules for pedestals, persistent situations; ``spiral``: a spiral goes around the bars instead of ties."""
 
     def greatest_spacing(self, h: Array, record: Recorder) -> Array:
         """Greatest bar spacing, m."""
@@ -182,16 +196,16 @@ class ConcreteStandard(Hashable, Protocol):
     def lap(self, diameter: float, fck: float, fyk: float) -> float:
         """Length by which dowels stand beside the bars above, for bars fully in tension, m."""
 
-    def ties(self, diameter: Array, tie: Array, size: Array, record: Recorder) -> tuple[Array, Array]:
-        """(least diameter, greatest spacing) of the ties around pedestal bars, m; ``size``: the lesser of the section."""
+    def ties(self, around: "Around", fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
+        """(least diameter in m, greatest spacing in m, greatest of other ratios) of the ties or the spiral around pedestal bars."""
 
     def slenderness(
-        self, length: Array, size: Array, pressed: Array, record: Recorder
+        self, length: Array, size: Array, is_round: Array, pressed: Array, record: Recorder
     ) -> tuple[Array, Array]:
         """(slenderness, limit up to which second-order effects may be left out) of a free-standing pedestal.
 
         Args:
-            pressed: axial stress over the design strength of the concrete.
+            is_round: 1 where the section is a circle. pressed: axial stress over the design strength of the concrete.
         """
 
     def opening_reach(self, d: Array, h: Array) -> Array:

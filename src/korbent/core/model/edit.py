@@ -141,7 +141,10 @@ def renamed(project: Project, path: Path, name: str) -> Project:
             actions = actions.replaced(load_points=_changed(actions.load_points, (path[2], "name"), name))
             pads = tuple(p.replaced(load_point=name) if p.load_point == old else p for p in pads)
             pads = tuple(
-                p.replaced(further=tuple(name if f == old else f for f in p.further))
+                p.replaced(
+                    further=tuple(name if f == old else f for f in p.further),
+                    pedestals=_rekeyed(p.pedestals, old, name),
+                )
                 if old in p.further
                 else p
                 for p in pads

@@ -116,13 +116,18 @@ class Opening(Frozen):
 
 
 class Pedestal(Frozen):
-    """A plinth between base and column, up to the level ``top``, with ties around its bars."""
+    """A plinth between base and column, up to the level ``top``, with ties around its bars.
 
+    Both sizes of a round one are its diameter; ties or a spiral go around its bars, ``tie_spacing`` apart.
+    """
+
+    shape: Literal["rectangle", "circle"] = "rectangle"
     size_x: Length
     size_y: Length
     top: Level
     bars: int = Field(default=8, ge=4, le=60)
     """Number of bars, evenly around."""
+    around: Literal["ties", "spiral"] = "ties"
     diameter: BarDiameter = 0.016
     tie_diameter: BarDiameter = 0.010
     tie_spacing: Length = 0.15
@@ -138,7 +143,29 @@ class Pedestal(Frozen):
             raise ValueError(
                 f"the cover, the ties and the bars leave no room in a pedestal of {min(self.size_x, self.size_y):g} m: make it larger"
             )
+        if self.is_round and abs(self.size_x - self.size_y) > 1e-9:
+            raise ValueError(
+                f"a round pedestal has one diameter: {self.size_x:g} m and {self.size_y:g} m are two; make them the same"
+            )
+        if self.around == "spiral" and not self.is_round:
+            raise ValueError("a spiral goes around a round pedestal: make the pedestal round or choose ties")
         return self
+
+    @property
+    def is_round(self) -> bool:
+        """A circle in plan."""
+        return self.shape == "circle"
+
+    @property
+    def area(self) -> float:
+        """Of the section, m2."""
+        return pi / 4 * self.size_x**2 if self.is_round else self.size_x * self.size_y
+
+    @property
+    def sides(self) -> tuple[float, float]:
+        """Sizes along x and y, of a round one those of the square of its area, m."""
+        side = pi**0.5 / 2
+        return (self.size_x * side, self.size_y * side) if self.is_round else (self.size_x, self.size_y)
 
 
 class Acceptance(Frozen):
@@ -204,6 +231,9 @@ class Pad(Row):
     level: Level
     held: Literal["underside", "top"] = "underside"
     pedestal: Pedestal | None = None
+    """Under the first column."""
+    pedestals: FrozenMap[Pedestal] = Field(default_factory=nothing)
+    """Under others of the columns, by their names."""
     replacement: Replacement | None = None
     reinforcement: Reinforcement = Field(default_factory=Reinforcement)
     dowels: Dowels | None = None
@@ -248,6 +278,16 @@ class Pad(Row):
     def carries(self) -> tuple[str, ...]:
         """All load points that stand on the base."""
         return (self.load_point, *self.further)
+
+    def pedestal_under(self, column: str) -> Pedestal | None:
+        """The pedestal under one of the columns; None where that stands on the base itself."""
+        return self.pedestal if column == self.load_point else self.pedestals.get(column)
+
+    @property
+    def all_pedestals(self) -> dict[str, Pedestal]:
+        """Every pedestal by the name of its column, in the order of the columns."""
+        found = ((name, self.pedestal_under(name)) for name in self.carries)
+        return {name: pedestal for name, pedestal in found if pedestal is not None}
 
     def replaced(self, **changes: Any) -> "Pad":
         """A new pad with some fields changed; what becomes round, or is, keeps one diameter."""

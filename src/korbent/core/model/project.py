@@ -258,25 +258,21 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
                     f"at most half its size, {size / 2:.3g} m",
                 )
         yield from _standing_on(pad, points)
-        if pad.pedestal and None not in (pad.level, pad.thickness, pad.pedestal.top):
-            top = pad.level + (pad.thickness if pad.held != "top" else 0.0)
-            if pad.pedestal.top <= top:
-                yield Problem(
-                    f"pads[{pad.name}].pedestal.top",
-                    f"the pedestal ends at {pad.pedestal.top:g} m, not above the top of the base at {top:g} m",
-                )
 
 
 def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:
-    """A pedestal larger than its base, and loads that act below the underside."""
-    sizes = ("x", pad.width, "width"), ("y", pad.length, "length")
-    for axis, size, word in sizes if pad.pedestal else ():
-        own = getattr(pad.pedestal, f"size_{axis}")
-        if None not in (own, size) and own > size + 1e-9:
+    """Pedestals of no column, larger than their base or below its top, and loads that act below the underside."""
+    of_others = getattr(pad, "pedestals", None) or {}
+    for name in of_others:
+        if name not in (pad.further or ()):
             yield Problem(
-                f"pads[{pad.name}].pedestal.size_{axis}",
-                f"the pedestal, {own:g} m, is larger than the {word} of its base, {size:g} m: make the base larger or the pedestal smaller",
+                f"pads[{pad.name}].pedestals.{name}",
+                f"{name} is none of the further columns on this base: name one of {_list(pad.further or ())}, or take the pedestal out",
             )
+    found = [("pedestal", pad.pedestal), *((f"pedestals.{name}", one) for name, one in of_others.items())]
+    for place, pedestal in found:
+        if pedestal:
+            yield from _pedestal_on(pad, f"pads[{pad.name}].{place}", pedestal)
     if None in (pad.level, pad.thickness):
         return
     underside = pad.level - (pad.thickness if pad.held == "top" else 0.0)
@@ -288,6 +284,24 @@ def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:
                 f"pads[{pad.name}].level",
                 f"the loads of {name} act at {level:+g} m, below the underside of the base at {underside:+g} m: lower the base or correct "
                 "the level of the loads",
+            )
+
+
+def _pedestal_on(pad: Any, place: str, pedestal: Any) -> Iterator[Problem]:
+    """A pedestal larger than its base, or not above it."""
+    for axis, size, word in ("x", pad.width, "width"), ("y", pad.length, "length"):
+        own = getattr(pedestal, f"size_{axis}")
+        if None not in (own, size) and own > size + 1e-9:
+            yield Problem(
+                f"{place}.size_{axis}",
+                f"the pedestal, {own:g} m, is larger than the {word} of its base, {size:g} m: make the base larger or the pedestal smaller",
+            )
+    if None not in (pad.level, pad.thickness, pedestal.top):
+        top = pad.level + (pad.thickness if pad.held != "top" else 0.0)
+        if pedestal.top <= top:
+            yield Problem(
+                f"{place}.top",
+                f"the pedestal ends at {pedestal.top:g} m, not above the top of the base at {top:g} m",
             )
 
 

@@ -109,7 +109,8 @@ def moments_about_rim(
     cut = R - c * g.cut_x - s * g.cut_y
     turning = (c[..., None] * towards_x[:, None] + s[..., None] * towards_y[:, None]) * situations.overturning
     by_case = (turning - lever[..., None] * V[:, None]) * situations.factors
-    weights = (forces.weight + forces.backfill_cut) * R + forces.pedestal * lever - forces.backfill_cut * cut
+    plinth = R - c * forces.pedestal_x - s * forces.pedestal_y
+    weights = (forces.weight + forces.backfill_cut) * R + forces.pedestal * plinth - forces.backfill_cut * cut
     water = forces.U * R
     over_cases, back_cases = np.maximum(by_case, 0.0).sum(-1), np.maximum(-by_case, 0.0).sum(-1)
     netted, lateral = np.zeros(over_cases.shape, dtype=bool), by_case
@@ -150,6 +151,13 @@ def moments_about_rim(
     )
     r("l_m", "B/2", R, "m", note="from the middle to the rim")
     r("l_c", "l_m - cos(rad(theta))*o_x - sin(rad(theta))*o_y", at(lever), "m", note="from the column")
+    r(
+        "l_p",
+        "l_m - cos(rad(theta))*x_p - sin(rad(theta))*y_p",
+        at(plinth),
+        "m",
+        note="from the pedestals",
+    )
     r(
         "l_f",
         "l_m - cos(rad(theta))*x_f - sin(rad(theta))*y_f",
@@ -192,7 +200,7 @@ def moments_about_rim(
         )
         r("M_back", "", at(back_cases), "kNm", note="vertical loads that press down", needs="l_c")
     r(
-        "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_c - q_b*A_f*l_f)", at(weights), "kNm",
+        "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)", at(weights), "kNm",
         note="weights",
     )  # fmt: skip
     r("M_U", "U*l_m", water, "kNm", note="water pressure")
@@ -223,9 +231,10 @@ def moments_about_edges(
         own = sign * ((My + arm * Hx) if along_x else (arm * Hy - Mx))
         by_case = (own * situations.overturning - lever * V)[..., None, :] * situations.factors
         cut = size / 2 - sign * (g.cut_x if along_x else g.cut_y)
+        plinth = size / 2 - sign * (forces.pedestal_x if along_x else forces.pedestal_y)
         weights = (
             (forces.weight + forces.backfill_cut) * size / 2
-            + forces.pedestal * lever
+            + forces.pedestal * plinth
             - forces.backfill_cut * cut
         )
         water = forces.U * size / 2
@@ -234,6 +243,7 @@ def moments_about_edges(
         r = record.scope(edge)
         r("l_c", "", lever, "m", note=f"from the column to the {edge}")
         r("l_f", "", cut, "m", note=f"from what stands on the base to the {edge}")
+        r("l_p", "", plinth, "m", note=f"from the pedestals to the {edge}")
         r("l_m", "", size / 2, "m", note=f"from the middle to the {edge}")
         if apart is not None:
             place = apart.x if along_x else apart.y
@@ -257,7 +267,7 @@ def moments_about_edges(
         stabilising.append(back)
         mostly.append(netted)
         r(
-            "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_c - q_b*A_f*l_f)", weights, "kNm",
+            "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)", weights, "kNm",
             note="weights",
         )  # fmt: skip
         r("M_U", "U*l_m", water, "kNm", note="water pressure")
