@@ -200,11 +200,13 @@ def test_free_top_bars_only_where_the_top_is_pulled() -> None:
     assert pads[0].reinforcement.top_x is None
     assert not why
     strong = Reinforcement(
-        bottom_x=Bars(diameter=0.016, spacing=0.1),
-        bottom_y=Bars(diameter=0.016, spacing=0.1),
+        bottom_x=Bars(diameter=0.012, spacing=0.1),
+        bottom_y=Bars(diameter=0.012, spacing=0.1),
         held={"top_x": "free"},
     )
-    pulled = one_pad(load=Load(V=250.0, My=150.0), reinforcement=strong)
+    pulled = one_pad(
+        load=Load(V=150.0, My=300.0), width=4.0, length=4.0, thickness=0.36, reinforcement=strong
+    )
     assert evaluate_pad(pulled, pulled.pads[0]).check("top-x").state is State.FAILS
     pads, why = lightest_bars(pulled, pulled.pads)
     assert not why

@@ -235,14 +235,41 @@ def test_a_base_too_thin_for_its_cover() -> None:
 
 
 def test_top_steel_is_asked_for_under_uplift() -> None:
-    found = results(one_pad(load=Load(V=-60.0)))
+    thin = {"width": 4.0, "length": 4.0, "thickness": 0.3}
+    found = results(one_pad(load=Load(V=-200.0), **thin))
     assert found["top-x"].state is State.FAILS
     assert "no bars" in found["top-x"].message
-    assert found["top-x"].ratio is None
     assert (found["top-x"].demand or 0) > 0
     topped = {"bottom_x": {"diameter": 0.016, "spacing": 0.2}, "top_x": {"diameter": 0.012, "spacing": 0.2}}
-    assert (results(one_pad(load=Load(V=-60.0), reinforcement=topped))["top-x"].ratio or 0) > 0
+    assert (results(one_pad(load=Load(V=-200.0), reinforcement=topped, **thin))["top-x"].ratio or 0) > 0
     assert found["punching"].state is State.NOT_APPLICABLE
+
+
+@pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
+@pytest.mark.parametrize("least", ["not asked for", "by the standard"])
+def test_a_top_without_bars_carries_what_plain_concrete_does(standard: str, least: str) -> None:
+    """From nothing on without a jump, by 6 m/h_p^2 over the strength of plain concrete; the first tension is no failure."""
+    base = one_pad(width=4.0, length=4.0, thickness=0.3)
+    base = base.replaced(
+        standards=base.standards.replaced(concrete=standard), settings=base.settings.replaced(top_least=least)
+    )
+    last = 0.0
+    loads = [-200.0 * t for t in (1e-9, 1e-6, 0.01, 0.2, 0.4, 0.6, 0.8, 1.0)]
+    found = []
+    for V in [20.0, *loads]:
+        point = base.actions.load_points[0].replaced(loads={"G": Load(V=V)})
+        project = base.replaced(actions=base.actions.replaced(load_points=(point,)))
+        check = results(project)["top-x"]
+        ratio = check.ratio or 0.0
+        found.append(ratio)
+        assert ratio >= last - 1e-12
+        last = ratio
+    assert found[0] == 0.0
+    # the column hangs on the base: tension grows with its pull, in proportion
+    hung = np.array(found[1:]) - found[1]
+    assert hung[1:] == pytest.approx(
+        hung[-1] * np.array([1e-6, 0.01, 0.2, 0.4, 0.6, 0.8, 1.0]), rel=0.02, abs=1e-6
+    )
 
 
 def test_another_stratum_near_the_base_is_part_of_the_resistance(demo: Project) -> None:

@@ -83,7 +83,9 @@ def ledger_is_working(project: Project) -> int:
                 continue
             family, outcome = found[check.check.id]
             situations = len(outcome.situations) if outcome.situations is not None else 1
-            scope = f"{family} {outcome.blocks[check.column // situations]}".strip()
+            # in a batch other columns may have blocks of their own before it
+            own = reduced(outcome, pad.name, 0, pad.accepted)
+            scope = f"{family} {outcome.blocks[own.column // situations]}".strip()
             step = recording.nearest("ratio", scope, -1)
             where = f"{pad.name} {check.check.id} in {scope}"
             assert step >= 0, where

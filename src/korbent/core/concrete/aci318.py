@@ -75,13 +75,17 @@ def _straight(
     small = db <= 0.76
     # no stirrups in a base: clear spacing of two diameters and cover of one make the better case
     spaced = (apart - ends.diameter >= 2 * ends.diameter - 1e-9) & (ends.cover >= ends.diameter)
-    tabled = fy * grade / (np.where(small, 25, 20) * root) * db * np.where(spaced, 1.0, 1.5)
+    high = np.where(ends.level - ends.diameter / 2 > 12 * INCH, 1.3, 1.0)
+    tabled = fy * high * grade / (np.where(small, 25, 20) * root) * db * np.where(spaced, 1.0, 1.5)
     around = np.minimum(
         np.minimum(ends.cover + ends.diameter / 2, apart / 2) / np.maximum(ends.diameter, 1e-9), 2.5
     )
-    general = 3 / 40 * fy / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
+    general = 3 / 40 * fy * high / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
     full = np.minimum(tabled, general) * INCH
     record("psi_g", "", grade, "", f"{REFERENCE} table 25.4.2.5", "by the grade")
+    record(
+        "psi_t", f"where(z_b - oe/2 > 12*{INCH}, 1.3, 1)", high, "", f"{REFERENCE} table 25.4.2.5", "1.3 with more than 12 in. cast below"
+    )  # fmt: skip
     record(
         "k_c",
         "",
@@ -93,7 +97,7 @@ def _straight(
     )
     record(
         "l_t",
-        f"f_y*{PSI}*psi_g/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}*k_c",
+        f"f_y*{PSI}*psi_t*psi_g/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}*k_c",
         tabled,
         "in",
         f"{REFERENCE} table 25.4.2.3",
@@ -108,7 +112,7 @@ def _straight(
     )
     record(
         "l_g",
-        f"3/40*f_y*{PSI}/r_fc*where(oe/{INCH} <= 0.76, 0.8, 1)*psi_g/max(c_b, 1e-9)*oe/{INCH}",
+        f"3/40*f_y*{PSI}*psi_t/r_fc*where(oe/{INCH} <= 0.76, 0.8, 1)*psi_g/max(c_b, 1e-9)*oe/{INCH}",
         general,
         "in",
         f"{REFERENCE} (25.4.2.4a)",
@@ -301,7 +305,7 @@ class ACI318:
         bars run on below the column. Straight by table 25.4.2.3, spaced and covered or other cases, or by 25.4.2.4a, the lesser; reduced for
         excess steel (25.4.10.1), not below 12 in.; hooked 25.4.3.1, not reduced (25.4.10.2).
 
-        Normal-weight concrete, uncoated bottom bars, no transverse steel.
+        Normal-weight concrete, uncoated bars, no transverse steel.
         """
         psi, fy = min(np.sqrt(fck * PSI), 100.0), fyk * PSI
         apart = np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided / 1e6, 1e-12)

@@ -165,10 +165,16 @@ class AS3600:
         c_d = np.minimum(np.minimum(1000 * ends.cover, 1000 * (apart - ends.diameter) / 2), 3 * db)
         k_2 = (132 - db) / 100
         k_3 = np.clip(1 - 0.15 * (c_d - db) / np.maximum(db, 1e-9), 0.7, 1.0)
-        full = np.maximum(0.5 * k_3 * fyk * db / (k_2 * np.sqrt(min(fck, 65.0))), 0.058 * fyk * db) / 1000
+        k_1 = np.where(ends.level - ends.diameter / 2 > 0.3, 1.3, 1.0)
+        full = (
+            k_1 * np.maximum(0.5 * k_3 * fyk * db / (k_2 * np.sqrt(min(fck, 65.0))), 0.058 * fyk * db) / 1000
+        )
         k_h = 0.5 if ends.hooked else 1.0
         needed = np.where(ends.share > 0.0, k_h * np.maximum(full * ends.share, 12 * ends.diameter), 0.0)
         there = np.maximum(ends.outstand, ends.x) - ends.cover
+        record(
+            "k_1", "where(z_b - oe/2 > 0.3, 1.3, 1)", k_1, "", f"{REFERENCE} 13.1.2.2", "1.3 with more than 300 mm cast below"
+        )  # fmt: skip
         record("k_2", "(132 - 1000*oe)/100", k_2, "", f"{REFERENCE} 13.1.2.2")
         record(
             "k_3",
@@ -182,7 +188,7 @@ class AS3600:
         record("k_h", "", k_h, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
         record(
             "L_sy",
-            "max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
+            "k_1*max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
             full,
             "m",
             f"{REFERENCE} 13.1.2.2",

@@ -90,7 +90,7 @@ def region_of(project: Project) -> str:
     )
 
 
-def with_bars(pad: Pad, direction: str, bars: Bars) -> Pad:
+def with_bars(pad: Pad, direction: str, bars: Bars | None) -> Pad:
     """The pad with other bars in the faces of a direction; top bars of their own end "top like bottom"."""
     changes: dict[str, object] = dict.fromkeys(FACES_OF[direction], bars)
     if direction.startswith("top"):
@@ -211,7 +211,7 @@ def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
 def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...], str]:
     """(the pads with the lightest bars that hold in all of them, '' or why there are none).
 
-    First both directions alike, then each in turn with the other as found; the top where it is in tension.
+    First both directions alike, then each in turn with the other as found; the top where plain concrete does not carry its tension.
     """
     pads = tuple(pads)
     free = set(may_change(pads[0])).intersection(*(may_change(p) for p in pads[1:]))
@@ -219,8 +219,8 @@ def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...
     turns += [d for d, faces in FACES_OF.items() if len(faces) == 1 and set(faces) <= free]
     bottom, top = ([d for d in turns if d.startswith(f)] for f in ("bottom", "top"))
     why = ""
-    pulled = _top_in_tension(project, pads) if top else {}
-    top = [d for d in top if all(pulled[f[-1]] for f in FACES_OF[d])]
+    needed = _top_needed(project, pads) if top else {}
+    top = [d for d in top if all(needed[f[-1]] for f in FACES_OF[d])]
     for direction in (*bottom, *top, *(d for d in bottom if d.count(" ") == 1)):
         found = bar_table(project, pads[0], direction, pads)
         works = [
@@ -236,15 +236,15 @@ def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...
     return pads, why
 
 
-def _top_in_tension(project: Project, pads: Sequence[Pad]) -> dict[str, bool]:
-    """By direction: whether the top of one of the pads is in tension."""
+def _top_needed(project: Project, pads: Sequence[Pad]) -> dict[str, bool]:
+    """By direction: whether the top of one of the pads is in more tension than plain concrete carries."""
     found = {"x": False, "y": False}
-    for _, bench in benches_for(project, pads):
+    bare = [with_bars(with_bars(p, "top x", None), "top y", None) for p in pads]
+    for _, bench in benches_for(project, bare):
         for outcome in concrete_checks(bench, SILENT):
             name, _, axis = outcome.check.id.partition("-")
-            if name == "top":
-                idle = bool(outcome.not_applicable) and all(outcome.not_applicable)
-                found[axis] |= not idle and not all(outcome.why_not or ("",))
+            if name == "top" and outcome.ratio is not None:
+                found[axis] |= bool((outcome.ratio > LIMIT).any())
     return found
 
 

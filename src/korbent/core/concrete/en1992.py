@@ -182,7 +182,7 @@ class EN1992:
         """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x from the edge (z_i = 0.9 d), anchored beyond it; the bars run on below the column.
 
         Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4), l_b,rqd by the acting
-        stress (8.3) or, as some annexes have it, by f_yd; hooks count with alpha_1 = 0.7. f_bd with eta_2 of bars beyond 32 mm and f_ctd up
+        stress (8.3) or, as some annexes have it, by f_yd; hooks count with alpha_1 = 0.7. f_bd with eta_1 of bars high up (figure 8.2), eta_2 of bars beyond 32 mm and f_ctd up
         to that of C60 (8.4.2).
         """
         gamma_c, gamma_s = self._gammas(special)
@@ -192,7 +192,10 @@ class EN1992:
         stress = np.minimum(1000 * F_s / np.maximum(ends.provided, 1e-9), fyk / gamma_s)
         fctm = mean_tension(min(fck, 60.0))
         thick = np.minimum(1.0, (0.132 - ends.diameter) / 0.1)
-        f_bd = 2.25 * thick * 0.7 * fctm / gamma_c
+        # poor bond: more than 250 mm up, of thick bases the uppermost 300 mm
+        low = np.where(ends.h > 0.6, ends.h - 0.3, 0.25)
+        bond = np.where((ends.h > 0.25) & (ends.level > low), 0.7, 1.0)
+        f_bd = 2.25 * bond * thick * 0.7 * fctm / gamma_c
         apart = 1e6 * np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided, 1e-9)
         beside = np.minimum((apart - ends.diameter) / 2, ends.cover)
         counts = (
@@ -212,7 +215,7 @@ class EN1992:
             ends.x,
             "m",
             f"{REFERENCE} 9.8.2.2(5)",
-            "from the edge: the worst from h/2 up to the face",
+            "from the edge: the worst up to the face, bottom bars from h/2, top bars from h on",
             "l_o h",
         )
         record("e_c", "", self.national.e, "", f"{REFERENCE} 9.8.2.2(3)", "e over the column")
@@ -221,7 +224,10 @@ class EN1992:
         record("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
         record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1, 8.4.2(2)", "at most that of C60")
         record("eta_2", "min(1, (0.132 - oe)/0.1)", thick, "", f"{REFERENCE} 8.4.2(2)", "of thick bars")
-        record("f_bd", "2.25*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
+        record(
+            "eta_1", "where(h > 0.25, where(z_b > where(h > 0.6, h - 0.3, 0.25), 0.7, 1), 1)", bond, "", f"{REFERENCE} figure 8.2", "bond: good 1, poor 0.7"
+        )  # fmt: skip
+        record("f_bd", "2.25*eta_1*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)")
         record(
             "c_d",
             "",

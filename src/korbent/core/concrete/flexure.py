@@ -194,8 +194,36 @@ def steel_at(
         )
         ratio = np.maximum(ratio, over)
         formula += ", where(A_s_req > 0, where(A_s > A_s_lim, A_s/A_s_lim, 0), 0)"
-    record("ratio", f"max({formula})", ratio)
-    return required, provided, ratio, depth_ratio
+    bare = bars.diameter == 0.0
+    if bottom or not bare.any():
+        record("ratio", f"max({formula})", ratio)
+        return required, provided, ratio, depth_ratio
+    # a face without bars carries what plain concrete does
+    deduction = pad.settings.plain_deduction if pad.settings.cast_against == "soil" else 0.0
+    depth = pad.standard.plain_depth(pad.geometry.h, deduction, record)
+    strength, _ = pad.standard.plain(pad.settings.concrete_strength, pad.special, record)
+    stress_t = 6 * m / depth**2 / 1000
+    used = stress_t / strength
+    record(
+        "sigma_t",
+        "6*m_Ed/h_p**2/1000",
+        stress_t,
+        "MPa",
+        pad.standard.clauses["plain-x"],
+        "no bars: tension by bending in plain concrete",
+    )
+    record("k_on", "", np.where(bare, 0.0, 1.0), "", note="1 where there are bars")
+    ratio = np.where(bare, used, ratio)
+    record("ratio", f"where(k_on > 0.5, max({formula}), sigma_t/f_Rd)", ratio)
+    stands_for = required / np.where(used > 0.0, used, 1.0)
+    return required, np.where(bare, stands_for, provided), ratio, np.where(bare, 0.0, depth_ratio)
+
+
+def without_bars(face: str, ratio: float) -> str:
+    """Words of a face that has none."""
+    if ratio > 1.0:
+        return f"the {face} has no bars, and more tension than plain concrete carries"
+    return f"the {face} has no bars: plain concrete carries its tension"
 
 
 def _steel_outcome(
@@ -210,13 +238,12 @@ def _steel_outcome(
         where = scopes[column // count].rsplit(" ", 1)[0]
         diameter, spacing = 1000 * bars.diameter[candidate, 0], 1000 * bars.spacing[candidate, 0]
         if diameter == 0.0:
-            return f"{where}: the {check.split('-')[0]} is in tension and has no bars"
+            return f"{where}: {without_bars(check.split('-')[0], ratio[candidate, column])}"
         deep = compression[candidate, column] > 1
         extra = "; compression zone too deep: thicken the base" if deep else ""
         return f"{where}, ø{diameter:g} at {spacing:g} mm{extra}"
 
     return Outcome(
         CHECKS[check], required, provided, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
-        # plain concrete is not counted on: any tension without bars fails
-        unresisted=(provided == 0.0) & (required > 0.0), blocks=scopes, why_not=thin, note=note,
+        blocks=scopes, why_not=thin, note=note,
     )  # fmt: skip

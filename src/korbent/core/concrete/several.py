@@ -15,7 +15,7 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.anchorage import anchorage_checks
 from korbent.core.concrete.detailing import detailing
-from korbent.core.concrete.flexure import steel_at
+from korbent.core.concrete.flexure import steel_at, without_bars
 from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
@@ -380,12 +380,12 @@ def _flexure(
 
     def note(candidate: int, column: int) -> str:
         if float(bars.diameter[candidate, 0]) == 0.0:
-            return f"the {face} is in tension and has no bars"
+            return without_bars(face, ratio[candidate, column])
         extra = "; compression zone too deep: thicken the base" if deep[candidate, column] > 1 else ""
         return f"at {place[candidate, column]:+.2f} m from the middle{extra}"
 
     outcome = Outcome(
-        CHECKS[check], required, provided, ratio, pad.situations, ~pad.contact.stable, unresisted=(provided == 0.0) & (required > 0.0),
+        CHECKS[check], required, provided, ratio, pad.situations, ~pad.contact.stable,
         blocks=(f"along {axis} {face}",), why_not=thin, note=note,
     )  # fmt: skip
     if face == "top":

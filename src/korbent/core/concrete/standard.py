@@ -55,7 +55,7 @@ class Bending:
 
 @dataclass(frozen=True)
 class BarEnds:
-    """Bottom bars at one side of the base; arrays (candidates, 1), lengths in m."""
+    """Bars of one face at one side of the base; arrays (candidates, 1), lengths in m."""
 
     diameter: Array
     provided: Array
@@ -69,11 +69,13 @@ class BarEnds:
     x: Array
     """Distance of the crack from the edge."""
     force: Array
-    """Net soil pressure within x of the edge, kN/m, (candidates, situations)."""
+    """Net force within x of the edge that bends the bars, kN/m, (candidates, situations)."""
     share: Array
     """Steel needed at the face over that provided, 0 to 1, (candidates, situations)."""
     cover: float
     hooked: bool
+    level: Array
+    """Of the bars above the underside: what is cast below them."""
 
 
 @dataclass(frozen=True)
@@ -150,7 +152,7 @@ class ConcreteStandard(Hashable, Protocol):
     def anchorage(
         self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """(length needed, length there is) of the bottom bars at one side of the base, m."""
+        """(length needed, length there is) of the bars at one side of the base, m."""
 
     def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
         """Rules for pedestals, persistent situations; ``spiral``: a spiral goes around the bars instead of ties."""
