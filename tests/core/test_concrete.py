@@ -97,7 +97,7 @@ def test_least_steel_never_below_its_floor() -> None:
 
 @pytest.mark.parametrize(("h", "spacing"), [(0.1, 0.2), (0.12, 0.24), (0.2, 0.25), (0.8, 0.25)])
 def test_greatest_spacing(h: float, spacing: float) -> None:
-    assert STANDARD.greatest_spacing(np.array([h]), SILENT)[0] == pytest.approx(spacing)
+    assert STANDARD.greatest_spacing(np.array([h]), np.zeros(1), SILENT)[0] == pytest.approx(spacing)
 
 
 # ---------------------------------------------------------------- sections

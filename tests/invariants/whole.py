@@ -40,6 +40,8 @@ def random_settings(rng: random.Random) -> dict[str, Any]:
         "flexure_bands": rng.choice(("whole width", "where very eccentric", "always")), "top_least": rng.choice(("not asked for", "by the standard")),
         "flexure_section": rng.choice(("at the face", "within the column")), "bar_ends": rng.choice(("hooked", "straight")),
         "cast_against": rng.choice(("blinding", "soil")), "seismic_overturning": rng.choice(("full", "full", "modal −10 %")),
+        "concrete_weights": rng.choice(("net", "net", "left out", "with")), "weight_relief": rng.choice(("their own factor", "0.9", "mean load factor")),
+        "top_hanging": rng.choice(("as the soil presses", "always")),
     }  # fmt: skip
 
 

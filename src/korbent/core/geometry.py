@@ -68,6 +68,8 @@ class PadGeometry:
     load_level: Array
     diameter: Array
     """Of a round column that stands on the base itself, else 0; the other sizes are those of the square of its area."""
+    one_way: Array
+    """1 where the base spans one way: under a wall; else 0."""
     askew: tuple[bool, ...]
     """Per candidate: the column is turned against the pad by other than quarter turns; a square of equal area
     is used."""
@@ -188,6 +190,7 @@ def pad_geometry(
         pedestals=_pedestals(pads, points, further)[index],
         load_level=column([point.level for point in points]),
         diameter=column([s.diameter for s in shapes]),
+        one_way=column([float(point.kind.endswith("wall")) for point in points]),
         askew=tuple(shapes[i].askew for i in index),
         bars={face: bars(face) for face in FACES},
         shape=pads[0].shape if pads else "rectangle",

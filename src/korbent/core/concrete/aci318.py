@@ -121,12 +121,19 @@ def _straight(
     return full, 12 * INCH
 
 
+AGAINST, EXPOSED, SHELTERED, CORROSIVE = (
+    "against the ground", "in contact with ground or weather", "neither ground nor weather", "corrosive",
+)  # fmt: skip
+"""How concrete is cast and exposed (table 20.5.1.3.1, 20.5.1.4.1), as the setting names it."""
+
+
 class ACI318:
     """The rules of ACI 318-19 for footings (chapter 13). Normal-weight concrete."""
 
     name = "ACI 318-19"
     ductile: ClassVar[str] = "ACI 318-19 9.3.3.1"
     least_depth: ClassVar[tuple[float, str]] = (6 * INCH, "ACI 318-19 13.3.1.2")
+    links_from: ClassVar[tuple[float, str]] = (0.0, "")
     least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "ACI 318-19 9.6.1.3")
     searches = False
     clauses: ClassVar[dict[str, str]] = {
@@ -363,11 +370,37 @@ class ACI318:
             f"{REFERENCE} 16.3.4.1", 0.08, f"{REFERENCE} 10.6.1.1", lambda size: 0.0 * size, f"{REFERENCE} 22.4.2.1",
         )  # fmt: skip
 
-    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
-        """The lesser of 3h and 18 in. (7.7.2.3)."""
-        spacing: Array = np.minimum(3 * h, 18 * INCH)
-        record("s_max", f"min(3*h, 18*{INCH})", spacing, "m", f"{REFERENCE} 7.7.2.3")
+    def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
+        """Under a wall the lesser of 3h and 18 in. (7.7.2.3), under columns of 2h and 18 in. (8.7.2.2)."""
+        spacing: Array = np.minimum(np.where(one_way > 0.0, 3.0, 2.0) * h, 18 * INCH)
+        record("k_1w", "", one_way, "", "", "1: spans one way, under a wall")
+        record(
+            "s_max", f"min(where(k_1w > 0, 3, 2)*h, 18*{INCH})", spacing, "m", f"{REFERENCE} 7.7.2.3, 8.7.2.2"
+        )  # fmt: skip
         return spacing
+
+    def steel_at_column(
+        self,
+        stress: Array,
+        perimeter: Array,
+        sides: Array,
+        d: Array,
+        fck: float,
+        fyk: float,
+        record: Recorder,
+    ) -> Array:
+        """8.6.1.2: 5 v_uv b_slab b_o/(phi alpha_s f_y) over b_slab where v_uv exceeds phi 2 lambda_s sqrt(f'c), phi = 0.75."""
+        root, scale = min(np.sqrt(fck * PSI), 100.0), self._size(d, record)
+        limit = 0.75 * 2 * scale * root / PSI
+        alpha = np.where(sides >= 4, 40.0, np.where(sides == 3, 30.0, 20.0))
+        over = stress > limit
+        least: Array = np.where(over, 5e6 * stress * perimeter / (0.75 * alpha * fyk), 0.0)
+        record("v_lim", "", limit, "MPa", f"{REFERENCE} 8.6.1.2", "φ 2 λ_s √f′c", "lambda_s")
+        record("alpha_s", "", alpha, "", f"{REFERENCE} 22.6.5.3", "40, 30, 20 by the sides")
+        record(
+            "A_s_col", f"where(v_uv > v_lim, 5000000*v_uv*b_o/(0.75*alpha_s*{fyk}), 0)", least, "mm²/m", f"{REFERENCE} 8.6.1.2", "near the column"
+        )  # fmt: skip
+        return least
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """25.2.1: 1 in., the diameter, 4/3 of the aggregate of 3/4 in."""
@@ -381,14 +414,24 @@ class ACI318:
         return share
 
     def least_cover(self, diameter: Array, asked: CoverAsked, record: Recorder) -> Array:
-        """Table 20.5.1.3.1: 3 in. cast against ground; on blinding as in contact with ground, 1.5 in. up to #5, 2 in. beyond."""
-        against = asked.against
-        cover = (
-            np.where(diameter <= 0.64 * INCH, 1.5, 2.0) * INCH
-            if against != "soil"
-            else np.full_like(diameter, 3 * INCH)
+        """Table 20.5.1.3.1: cast against ground 3 in.; on blinding, in contact with ground or weather 1.5 in. up to #5, 2 in. beyond; neither
+        3/4 in. up to #11, 1.5 in. beyond; corrosive surroundings 2.5 in. (20.5.1.4.1, commentary)."""
+        where = asked.exposure_aci
+        if where == "by the casting":
+            where = AGAINST if asked.against == "soil" else EXPOSED
+        inches, clause = {
+            AGAINST: (np.full_like(diameter, 3.0), "table 20.5.1.3.1"),
+            EXPOSED: (np.where(diameter <= 0.64 * INCH, 1.5, 2.0), "table 20.5.1.3.1"),
+            SHELTERED: (np.where(diameter <= 1.42 * INCH, 0.75, 1.5), "table 20.5.1.3.1"),
+            CORROSIVE: (
+                np.full_like(diameter, 2.5 if asked.against != "soil" else 3.0),
+                "20.5.1.4.1 and its commentary",
+            ),
+        }[where]
+        cover: Array = inches * INCH
+        record(
+            "c_req", "", cover, "m", f"{REFERENCE} {clause}", f"{where}, cast against {asked.against}", "oe_l"
         )
-        record("c_req", "", cover, "m", f"{REFERENCE} table 20.5.1.3.1", f"cast against {against}", "oe_l")
         return cover
 
     within_column = False

@@ -5,6 +5,7 @@ from typing import ClassVar
 import numpy as np
 
 from korbent.core.concrete.critical_section import CriticalSection
+from korbent.core.concrete.en1992 import FIRE
 from korbent.core.concrete.standard import Around, BarEnds, Bending, ColumnRules, CoverAsked, DowelEnds
 from korbent.core.working import Array, Recorder
 
@@ -49,6 +50,7 @@ class AS3600:
     name = "AS 3600:2018"
     ductile: ClassVar[str] = "AS 3600:2018 8.1.5"
     least_depth: ClassVar[tuple[float, str]] = (0.0, "")
+    links_from: ClassVar[tuple[float, str]] = (0.75, "AS 3600:2018 8.2.1.6")
     least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "own choice")
     searches = False
     clauses: ClassVar[dict[str, str]] = {
@@ -223,11 +225,24 @@ class AS3600:
             0.04, f"{REFERENCE} 10.7.1", lambda size: 0.05 * size, f"{REFERENCE} 10.1.2",
         )  # fmt: skip
 
-    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
+    def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
         """The lesser of 2 D and 300 mm (9.5.1)."""
         spacing: Array = np.minimum(2 * h, 0.3)
         record("s_max", "min(2*h, 0.3)", spacing, "m", f"{REFERENCE} 9.5.1")
         return spacing
+
+    def steel_at_column(
+        self,
+        stress: Array,
+        perimeter: Array,
+        sides: Array,
+        d: Array,
+        fck: float,
+        fyk: float,
+        record: Recorder,
+    ) -> Array:
+        """None is asked for."""
+        return np.zeros_like(stress)
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """17.1.3: so that concrete can be placed; the diameter and 25 mm are taken."""
@@ -249,7 +264,26 @@ class AS3600:
         )
         record("c_e", "", base, "m", f"{REFERENCE} table 4.10.3.2", note)
         record("c_g", "", more, "m", f"{REFERENCE} 4.10.3.5", f"cast against {asked.against}")
-        record("c_req", "max(c_e + c_g, oe_l)", cover, "m", f"{REFERENCE} 4.10.2")
+        if not asked.fire:
+            record("c_req", "max(c_e + c_g, oe_l)", cover, "m", f"{REFERENCE} 4.10.2")
+            return cover
+        axis = FIRE[asked.fire] / 1000
+        cover = np.maximum(cover, axis - diameter / 2)
+        record(
+            "a_fi",
+            "",
+            axis,
+            "m",
+            f"{REFERENCE} table 5.5.2",
+            f"axis distance of bars in slabs, {asked.fire} minutes, one way",
+        )
+        record(
+            "c_req",
+            "max(max(c_e + c_g, oe_l), a_fi - oe_l/2)",
+            cover,
+            "m",
+            f"{REFERENCE} 4.10.2, table 5.5.2",
+        )
         return cover
 
     within_column = True

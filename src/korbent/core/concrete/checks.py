@@ -10,12 +10,11 @@ from korbent.core.concrete.anchorage import anchorage_checks
 from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
 from korbent.core.concrete.flexure import flexure
 from korbent.core.concrete.interface import interface_checks
-from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, too_thin
+from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, too_thin, under_concrete
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.several import several_outcomes
 from korbent.core.concrete.shear import one_way_shear
 from korbent.core.concrete.standard import NAMES
-from korbent.core.contact.base import contact_under
 from korbent.core.working import SILENT, Recorder
 
 ELSEWHERE = (*cracks.IDS, *pedestal.IDS)
@@ -36,9 +35,10 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if why:
         return [cannot(check, why) for check in REINFORCED]
     g, settings = bench.geometry, bench.settings
-    forces = bench.forces(situations, record)
-    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
-    pad = concrete_pad(g, situations, forces, contact, settings, bench.standards.concrete, record)
+    forces, contact = under_concrete(bench, situations, record)
+    pad = concrete_pad(
+        g, situations, forces, contact, settings, bench.standards.concrete, record, len(bench.standing[0]) > 1
+    )
     outcomes = [
         replace(o, check=by_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)
     ]

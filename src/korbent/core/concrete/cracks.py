@@ -10,11 +10,10 @@ import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot, does_not_apply
-from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete
+from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, under_concrete
 from korbent.core.concrete.sections import SIDES, forces_beyond
 from korbent.core.concrete.several import beam_sections, columns_of
 from korbent.core.concrete.standard import NAMES
-from korbent.core.contact.base import contact_under
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
 
@@ -37,9 +36,10 @@ def crack_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if why:
         return [cannot(check, why) for check in IDS]
     g, settings = bench.geometry, bench.settings
-    forces = bench.forces(situations, record)
-    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
-    pad = concrete_pad(g, situations, forces, contact, settings, bench.standards.concrete, record)
+    forces, contact = under_concrete(bench, situations, record)
+    pad = concrete_pad(
+        g, situations, forces, contact, settings, bench.standards.concrete, record, len(bench.standing[0]) > 1
+    )
     several = any(len(points) > 1 for points in bench.standing)
     moments = _under_several(bench, pad) if several else _at_faces(pad)
     return [_along(pad, axis, moments[axis], record) for axis in "xy"]

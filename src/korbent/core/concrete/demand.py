@@ -7,13 +7,12 @@ import numpy as np
 
 from korbent.core.bench import Bench, bench_for
 from korbent.core.concrete.flexure import required_steel, section_within, short_share
-from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete
+from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, under_concrete
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.sections import forces_beyond
 from korbent.core.concrete.several import bands_of, beam_sections, columns_of, sections_at
 from korbent.core.concrete.standard import NAMES
 from korbent.core.concrete.strips import strip_moments
-from korbent.core.contact.base import contact_under
 from korbent.core.geometry import table
 from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
@@ -27,12 +26,17 @@ def _looked_at(project: Project, pad: Pad) -> tuple[Bench, ConcretePad] | None:
     situations = bench.situations("concrete")
     if bench.standards.concrete not in NAMES or not len(situations) or no_concrete(bench):
         return None
-    forces = bench.forces(situations, SILENT)
-    contact = contact_under(bench.geometry, forces.N, forces.Mx, forces.My)
+    forces, contact = under_concrete(bench, situations)
     if not contact.stable.all():
         return None
     return bench, concrete_pad(
-        bench.geometry, situations, forces, contact, bench.settings, bench.standards.concrete
+        bench.geometry,
+        situations,
+        forces,
+        contact,
+        bench.settings,
+        bench.standards.concrete,
+        several=len(bench.standing[0]) > 1,
     )
 
 
@@ -78,6 +82,8 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
             for band in bands_of(own, columns_of(bench, own.situations), axis):
                 near = np.abs(np.array(at) - float(band.at[0, 0])) <= float(band.width[0, 0]) / 2
                 worst = np.where(near, np.maximum(worst, float(band.moment.max() / band.width[0, 0])), worst)
+    if face == "top":
+        worst = np.maximum(worst, _hanging(bench, own, axis))
     d = np.broadcast_to(own.depth(axis), (len(at), 1))
     fcd, fyd = (np.full((len(at), 1), float(v.min())) for v in (own.fcd, own.fyd))
     required, _ = required_steel(
@@ -104,6 +110,25 @@ def _whole_width(bench: Bench, own: ConcretePad, axis: str, sign: float) -> floa
     faces = forces_beyond(own.geometry, own.contact, own.weight, -section_within(own))
     sides = (0, 1) if axis == "x" else (2, 3)
     return max(0.0, *(float((sign * faces.moment[s] / faces.width[s]).max()) for s in sides))
+
+
+def _hanging(bench: Bench, own: ConcretePad, axis: str) -> float:
+    """Moment per width of weights that hang from the column, where they are asked for, kNm/m."""
+    if own.settings.top_hanging != "always":
+        return 0.0
+    if len(bench.standing[0]) > 1:
+        size = float((own.geometry.B if axis == "x" else own.geometry.L)[0, 0])
+        columns, k = columns_of(bench, own.situations), 0 if axis == "x" else 1
+        faces_at = [
+            float((c.x if k == 0 else c.y)[0, 0]) + s * float(c.face[k][0, 0]) / 2
+            for c in columns
+            for s in (-1, 1)
+        ]
+        reach = max(size / 2 - max(faces_at), size / 2 + min(faces_at), 0.0)
+        return float((own.hanging * reach**2 / 2).max())
+    faces = forces_beyond(own.geometry, own.contact, own.weight, -section_within(own))
+    sides = [0, 1] if axis == "x" else [2, 3]
+    return float((own.hanging * faces.area_moment[sides] / faces.width[sides]).max())
 
 
 @dataclass(frozen=True)

@@ -1,16 +1,21 @@
 """Least steel, greatest spacing, cover, and bars along the sides."""
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad
-from korbent.core.concrete.standard import CoverAsked
-from korbent.core.working import Recorder
+from korbent.core.concrete.punching import direct_stress
+from korbent.core.concrete.standard import AtSection, CoverAsked
+from korbent.core.working import Array, Recorder
 
 
-def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    """Least steel and greatest spacing of the bottom bars along an axis."""
+def detailing(
+    pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...], columns: Sequence[ConcretePad] = ()
+) -> list[Outcome]:
+    """Least steel and greatest spacing of the bottom bars along an axis; ``columns``: the base as each of several columns sees it."""
     bars, settings = pad.bars("bottom", axis), pad.settings
     scope = record.scope(f"detailing {axis}")
     scope("d", f"d_{axis}", pad.depth(axis), "m")
@@ -22,6 +27,24 @@ def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ..
     scope("s", "", bars.spacing, "m", note="width for each bar")
     scope("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     steel = scope.scope("steel")
+    near = [
+        _near_column(own, steel.scope(f"near column {k + 1}" if columns else "near the column"))
+        for k, own in enumerate(columns or (pad,))
+    ]
+    least_all = least
+    for found in near:
+        least = np.maximum(least, found)
+    if any(found.any() for found in near):
+        steel(
+            "A_s_c",
+            "",
+            np.max(near, axis=0),
+            "mm²/m",
+            "",
+            "near the column by the punching stress, worst situation",
+        )
+        steel("A_s_all", "A_s_min", least_all, "mm²/m")
+        steel("A_s_min", "max(A_s_all, A_s_c)", least, "mm²/m")
     deep, clause = pad.standard.least_depth
     shallow = np.maximum(deep / np.maximum(pad.depth(axis), 1e-9), 0.0)
     ratio = np.maximum(least / provided, shallow)
@@ -40,6 +63,31 @@ def detailing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ..
     ]  # fmt: skip
 
 
+def _near_column(pad: ConcretePad, record: Recorder) -> Array:
+    """Least steel near a column of a base that spans both ways, worst of all situations, mm2/m, (candidates, 1)."""
+    if not isinstance(pad.standard, AtSection):
+        return np.zeros_like(pad.geometry.h)
+    stress, section, sides = direct_stress(pad, pad.standard)
+    d = (pad.d_x + pad.d_y) / 2
+    record("d", "", d, "m", note="mean effective depth")
+    record(
+        "v_uv",
+        "",
+        stress,
+        "MPa",
+        "",
+        "direct punching stress at d/2 from the column, worst situation",
+        "p_mid",
+    )
+    record("b_o", "", section.length, "m", note="its section")
+    record("h_1w", "", pad.geometry.one_way, "", note="1: spans one way")
+    settings = pad.settings
+    least = pad.standard.steel_at_column(
+        stress, section.length, sides, d, settings.concrete_strength, settings.steel_strength, record
+    )
+    return np.where(pad.geometry.one_way > 0.0, 0.0, least)
+
+
 def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
     """Distance from bar to bar, at most and at least, below and above where there are bars."""
     parts = []
@@ -50,7 +98,7 @@ def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...
         oe = np.where(there, bars.diameter, 0.01)
         spacing = np.where(there, bars.centres(pad.settings.concrete_cover), 1.0)
         scope("oe", "", oe, "m", note=f"{face} bars")
-        greatest = pad.standard.greatest_spacing(pad.geometry.h, scope)
+        greatest = pad.standard.greatest_spacing(pad.geometry.h, pad.geometry.one_way, scope)
         gap = np.maximum(spacing - oe, 1e-4)
         least_gap = pad.standard.least_gap(oe, scope)
         scope("s_c", "", spacing, "m", note="from bar to bar")
@@ -84,7 +132,8 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     outer = pad.bars("bottom", settings.outer_bars)
     scope("oe_l", "", outer.diameter, "m", note="bars of the outer layer")
     asked = CoverAsked(
-        settings.concrete_strength, settings.cast_against, settings.cover_tolerance, settings.exposure_en, settings.exposure_as, settings.design_life,
+        settings.concrete_strength, settings.cast_against, settings.cover_tolerance, settings.exposure_en, settings.exposure_aci, settings.exposure_as, settings.design_life,
+        settings.fire_resistance,
     )  # fmt: skip
     needed = pad.standard.least_cover(outer.diameter, asked, scope)
     typed = settings.cover_required
@@ -97,12 +146,14 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     exposure = {
         "EN": f", {settings.exposure_en}" if settings.exposure_en else "",
         "AS": f", {settings.exposure_as}",
+        "AC": "" if settings.exposure_aci == "by the casting" else f", {settings.exposure_aci}",
     }.get(pad.standard.name[:2], "")
     there = np.full_like(needed, settings.concrete_cover)
     scope("c", "", there, "m", note="cover")
     scope("ratio", "c_req/c", needed / there)
     return Outcome(
-        CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}"
+        CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}",
+        warnings=("ACI 318 leaves cover for fire to ACI 216.1, which is not here: type the cover asked for",) if settings.fire_resistance and typed is None and pad.standard.name.startswith("ACI") else (),
     )  # fmt: skip
 
 

@@ -62,6 +62,10 @@ STRONG = {
 """f_ck from which the structural class is one less (table 4.3N)."""
 
 
+FIRE = {"30": 10, "60": 20, "90": 30, "120": 40, "180": 55, "240": 65}
+"""Least axis distance of the bars of slabs that span one way by minutes of fire resistance, mm (EN 1992-1-2 table 5.8, AS 3600 table 5.5.2)."""
+
+
 def durability(exposure: str, fck: float, life: float) -> tuple[float, int]:
     """(c_min,dur in m, structural class): S4, two more from 100 years on, one less with strong concrete; (0, 0) without an exposure."""
     if not exposure:
@@ -76,6 +80,7 @@ class EN1992:
     name = "EN 1992-1-1:2004"
     ductile: ClassVar[str] = ""
     least_depth: ClassVar[tuple[float, str]] = (0.0, "")
+    links_from: ClassVar[tuple[float, str]] = (0.0, "")
     least_over_needed: ClassVar[tuple[float, str]] = (1.2, "EN 1992-1-1 9.2.1.1(1)")
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": f"{REFERENCE} 9.8.2.2", "anchorage-y": f"{REFERENCE} 9.8.2.2",
@@ -272,7 +277,7 @@ class EN1992:
             0.04, f"{REFERENCE} 9.5.2(3)", lambda size: np.maximum(size / 30, 0.02), f"{REFERENCE} 6.1(4)", mean, 0.9,
         )  # fmt: skip
 
-    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
+    def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
         """2h, at most 250 mm: principal bars where the load is concentrated and the moment is greatest, as below a column (9.3.1.1(3))."""
         spacing: Array = np.minimum(2 * h, 0.25)
         record(
@@ -289,6 +294,19 @@ class EN1992:
         """Table 6.1: k by c1/c2, c1 along the eccentricity."""
         share: Array = np.interp(ratio, [0.5, 1.0, 2.0, 3.0], [0.45, 0.6, 0.7, 0.8])
         return share
+
+    def steel_at_column(
+        self,
+        stress: Array,
+        perimeter: Array,
+        sides: Array,
+        d: Array,
+        fck: float,
+        fyk: float,
+        record: Recorder,
+    ) -> Array:
+        """None is asked for."""
+        return np.zeros_like(stress)
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """8.2(2): the diameter, 20 mm, 5 mm more than the aggregate of 16 mm."""
@@ -325,7 +343,22 @@ class EN1992:
         record(
             "c_min", "max(max(oe_l, c_dur), 0.01)", bond, "m", f"{REFERENCE} (4.2)", "bond, durability, 10 mm"
         )
-        record("c_req", f"max(c_min + {asked.tolerance}, k_g)", cover, "m", f"{REFERENCE} (4.1)")
+        if not asked.fire:
+            record("c_req", f"max(c_min + {asked.tolerance}, k_g)", cover, "m", f"{REFERENCE} (4.1)")
+            return cover
+        axis = FIRE[asked.fire] / 1000
+        cover = np.maximum(cover, axis - diameter / 2)
+        record(
+            "a_fi",
+            "",
+            axis,
+            "m",
+            "EN 1992-1-2 table 5.8",
+            f"axis distance of bars in slabs, {asked.fire} minutes, one way",
+        )
+        record(
+            "c_req", f"max(max(c_min + {asked.tolerance}, k_g), a_fi - oe_l/2)", cover, "m", f"{REFERENCE} (4.1), EN 1992-1-2 table 5.8"
+        )  # fmt: skip
         return cover
 
     within_column = True

@@ -52,7 +52,14 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
             bottom.append(
                 steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own, short)
             )
-            top.append(steel_at(pad, axis, "top", faces.moment[side], width, scope.scope("top"), share=short))
+            above, hangs = scope.scope("top"), faces.moment[side]
+            if pad.settings.top_hanging == "always":
+                hangs = np.minimum(hangs, -pad.hanging * faces.area_moment[side])
+                above(
+                    "w_h", "", pad.hanging, "kPa", "setting", "base and backfill less water pressure", "w_d"
+                )
+                above("M_Ed", "min(M_p - w_d*S_b, -w_h*S_b)", hangs, "kNm", note="as if no soil pressed")
+            top.append(steel_at(pad, axis, "top", hangs, width, above, share=short))
         blocks = tuple(f"at the {SIDES[s]}" for s in sides)
         outcomes.append(
             _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)

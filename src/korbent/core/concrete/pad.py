@@ -1,6 +1,6 @@
 """What the concrete checks of a base share: depths, strengths, weights, places."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -9,6 +9,7 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.concrete.sections import SectionForces
 from korbent.core.concrete.standard import ConcreteStandard, standard_of
+from korbent.core.contact.base import contact_under
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import BarArrays, PadGeometry
 from korbent.core.model.settings import Settings
@@ -24,7 +25,9 @@ class ConcretePad:
     forces: BaseForces
     contact: Contact
     weight: Array
-    """Net downward load of base, backfill and (negative) water pressure, kPa."""
+    """Net downward load of base, backfill and (negative) water pressure that the soil pressure is less by, kPa."""
+    hanging: Array
+    """What hangs from the column where no soil presses: base and backfill less water pressure, kPa."""
     settings: Settings
     d_x: Array
     d_y: Array
@@ -85,7 +88,7 @@ def effective_depths(
 
 
 def concrete_pad(
-    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT,
+    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT, several: bool = False,
 ) -> ConcretePad:  # fmt: skip
     """Gathers effective depths, design strengths and the net weight of a pad."""
     standard = standard_of(standard_name, settings)
@@ -103,15 +106,90 @@ def concrete_pad(
         geometry.bars["bottom_y"],
         record,
     )
-    area = geometry.area
-    weight = situations.weight * (settings.concrete_weight * geometry.h + forces.backfill) - forces.U / area
+    weight, hanging = _weights(geometry, situations, forces, settings, several, record)
+    return ConcretePad(
+        geometry,
+        situations,
+        forces,
+        contact,
+        weight,
+        hanging,
+        settings,
+        d_x,
+        d_y,
+        fcd,
+        fyd,
+        special,
+        standard,
+    )
+
+
+def _weights(
+    geometry: PadGeometry, situations: Situations, forces: BaseForces, settings: Settings, several: bool, record: Recorder
+) -> tuple[Array, Array]:  # fmt: skip
+    """(what is deducted from the soil pressure, what hangs where none presses), kPa.
+
+    A beam under several columns must be in equilibrium: there the weights count as they press on the soil.
+    """
+    own = settings.concrete_weight * geometry.h + forces.backfill
+    lifted = forces.U / geometry.area
+    at_limit = situations.question == "concrete"
+    if at_limit and settings.concrete_weights == "left out":
+        weight = np.zeros_like(lifted * own)
+        record("w_d", "", weight, "kPa", "setting", "own weight, backfill and water pressure are left out")
+        return weight, np.maximum(situations.weight * own, 0.0) + 0.0 * weight
+    factor, formula = situations.weight, "gamma_G"
+    if at_limit and not several and settings.concrete_weights == "with":
+        factor, formula = 0.0 * situations.weight, "0*gamma_G"
+    elif at_limit and not several and settings.weight_relief == "0.9":
+        factor, formula = np.full_like(situations.weight, 0.9), "0.9"
+    elif at_limit and not several and settings.weight_relief == "mean load factor":
+        loads = np.abs(forces.cases[:, None, :, 0])
+        all_of_it = (loads * situations.factors).sum(-1)
+        without = (loads * (situations.factors != 0.0)).sum(-1)
+        factor = np.where(without > 1e-9, all_of_it / np.maximum(without, 1e-9), situations.weight)
+        record(
+            "gamma_m",
+            "",
+            factor,
+            "",
+            "setting",
+            "mean load factor of the cases that act: sum of |gamma_F V_k| over sum of |V_k|",
+            "gamma_F V_k",
+        )
+        formula = "gamma_m"
+    weight = factor * own - lifted
     record(
-        "w_d", "gamma_G*(gamma_c*h + q_b) - U/A", weight, "kPa",
+        "w_d", f"{formula}*(gamma_c*h + q_b) - U/A", weight, "kPa",
         note="base and backfill, less water pressure: deducted from the soil pressure",
     )  # fmt: skip
-    return ConcretePad(
-        geometry, situations, forces, contact, weight, settings, d_x, d_y, fcd, fyd, special, standard
-    )
+    return weight, np.maximum(situations.weight * own - lifted, 0.0)
+
+
+def under_concrete(
+    bench: Bench, situations: Situations, record: Recorder = SILENT
+) -> tuple[BaseForces, Contact]:
+    """The forces and the soil pressure by which the concrete is checked: by the settings without own weight, backfill and water."""
+    forces, g = bench.forces(situations, record), bench.geometry
+    if bench.settings.concrete_weights == "left out" and situations.question == "concrete":
+        none = np.zeros_like(forces.N)
+        record("M_x0", "M_x", forces.Mx, "kNm")
+        record("M_y0", "M_y", forces.My, "kNm")
+        forces = replace(
+            forces, V=forces.column, N=forces.column, U=none, weight=none, backfill=np.zeros_like(forces.backfill), backfill_cut=none,
+            Mx=forces.Mx - g.cut_y * forces.backfill_cut, My=forces.My + g.cut_x * forces.backfill_cut,
+        )  # fmt: skip
+        record(
+            "N",
+            "V_c + gamma_G*W_ped",
+            forces.N,
+            "kN",
+            "setting",
+            "without own weight, backfill and water pressure",
+        )
+        record("M_x", "M_x0 - y_f*V_f", forces.Mx, "kNm")
+        record("M_y", "M_y0 + x_f*V_f", forces.My, "kNm")
+    return forces, contact_under(g, forces.N, forces.Mx, forces.My, record)
 
 
 def too_thin(pad: ConcretePad) -> tuple[str, ...]:

@@ -5,7 +5,12 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
-from korbent.core.concrete.critical_section import VARIANTS, CriticalSection, critical_sections
+from korbent.core.concrete.critical_section import (
+    VARIANTS,
+    CriticalSection,
+    critical_section,
+    critical_sections,
+)
 from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
@@ -262,6 +267,19 @@ def _at_section(
         place=np.full(ratio.shape, 0.5), note=note, warnings=_pulled(lifted),
     )  # fmt: skip
     return [outcome, does_not_apply("punching-face", no_face)]
+
+
+def direct_stress(pad: ConcretePad, standard: AtSection) -> tuple[Array, CriticalSection, Array]:
+    """(stress without moments at d/2, the worst of all situations, MPa; the section that fits; its sides), (candidates, 1)."""
+    g, d = pad.geometry, (pad.d_x + pad.d_y) / 2
+    clear = clear_distances(g)
+    section = critical_section(*_sides(g, standard, d), clear, d / 2)
+    sides = np.sum([(d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear], axis=0)
+    inside, _, _ = soil_within(pad, section)
+    stress = np.where(
+        section.exists, np.maximum(pad.forces.column - inside, 0.0) / (section.length * d) / 1000, 0.0
+    )
+    return np.where(pad.contact.stable, stress, 0.0).max(axis=-1, keepdims=True), section, sides
 
 
 def _in_passage(

@@ -19,6 +19,7 @@ from korbent.core.concrete.flexure import steel_at, without_bars
 from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
+from korbent.core.concrete.shear import wants_links, without_links
 from korbent.core.contact.polygon import pressure_on_rectangles
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder
@@ -101,7 +102,7 @@ def several_outcomes(
     outcomes = _punching_of_each(pad, columns, record, thin)
     for axis in "xy":
         outcomes += _beam(pad, columns, axis, record.scope(f"along {axis}"), thin)
-        outcomes += detailing(pad, axis, record, thin)
+        outcomes += detailing(pad, axis, record, thin, [_alone(pad, column) for column in columns])
     return [*outcomes, *_anchored(pad, columns, record, thin), *_interfaces(bench, pad, columns, record)]
 
 
@@ -336,9 +337,17 @@ def _beam(
     found, moment = beam_sections(pad, columns, axis)
     record("b", "L" if axis == "x" else "B", across, "m", note="width of the section")
     outcomes = []
+    hung = moment
+    if pad.settings.top_hanging == "always":
+        # beyond the outer columns the base hangs from them
+        ends = [np.stack([p + s * h for p, h in zip(places, halves)]) for s in (1, -1)]
+        outside = (found.at >= ends[0].max(axis=0) - 1e-9) | (found.at <= ends[1].min(axis=0) + 1e-9)
+        alone = -pad.hanging * across * (size / 2 - np.abs(found.at)) ** 2 / 2
+        hung = np.where(outside, np.minimum(moment, alone), moment)
     for face, sign in (("bottom", 1.0), ("top", -1.0)):
+        acting = moment if face == "bottom" else hung
         outcomes.append(
-            _flexure(pad, columns, axis, face, found.at, sign * moment, across, record.scope(face), thin)
+            _flexure(pad, columns, axis, face, found.at, sign * acting, across, record.scope(face), thin)
         )
     outcomes.append(_shear(pad, columns, axis, places, halves, size, across, record.scope("shear"), thin))
     return outcomes
@@ -451,7 +460,10 @@ def _shear(
     worst = shear.argmax(axis=0)
     greatest, place = _picked(shear, worst, shear.shape), _picked(found.at, worst, shear.shape)
     demand = greatest / (across * depth) / 1000.0
-    rho = pad.bars("bottom", axis).area / pad.depth(axis)
+    bending = _picked(found.moment, worst, shear.shape)
+    above = pad.bars("top", axis)
+    hogging = (bending < 0.0) & (above.diameter > 0.0)
+    rho = np.where(hogging, above.area / pad.top_depth(axis), pad.bars("bottom", axis).area / pad.depth(axis))
     record("d", "", depth * np.ones_like(across), "m", note="depth over which the stress is taken")
     record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L d")
     record(
@@ -464,13 +476,15 @@ def _shear(
         "p_mid g_x g_y w_d x_s",
     )
     record("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
-    record("rho_l", "", rho, "", note=f"bottom bars along {axis}")
+    record("rho_l", "", rho, "", "", f"bars along {axis} of the face in tension", "x_s")
     capacity = np.broadcast_to(
         pad.standard.shear_strength(depth, pad.settings.concrete_strength, rho, pad.special, record),
         demand.shape,
     )
-    record("ratio", "v_Ed/v_Rd", demand / capacity)
+    as_beam = np.ones_like(pad.geometry.h)
+    ratio = without_links(pad, as_beam, demand, capacity, record)
+    links = wants_links(pad, as_beam)
     return Outcome(
-        CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, pad.situations, ~pad.contact.stable, blocks=(f"along {axis} shear",),
-        why_not=thin, note=lambda i, j: f"at {place[i, j]:+.2f} m from the middle",
+        CHECKS[f"shear-{axis}"], demand, capacity, ratio, pad.situations, ~pad.contact.stable, blocks=(f"along {axis} shear",),
+        why_not=thin, note=lambda i, j: f"at {place[i, j]:+.2f} m from the middle{'; its thickness asks for links' if links[i, 0] else ''}",
     )  # fmt: skip

@@ -20,7 +20,7 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
     sections = forces_beyond(pad.geometry, pad.contact, pad.weight, away)
     outcomes = []
     for axis in "xy":
-        demands, capacities = [], []
+        demands, capacities, ratios = [], [], []
         d = pad.standard.shear_section(pad.depth(axis), h)[1]
         sides = (0, 1) if axis == "x" else (2, 3)
         below, above = pad.bars("bottom", axis), pad.bars("top", axis)
@@ -60,18 +60,42 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
             rho = np.where(hogging, rho_above, rho_below)
             scope("rho_l", "", rho, "", "", f"bars along {axis} of the face in tension", "p_mid g_x g_y w_d")
             capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
-            scope("ratio", "v_Ed/v_Rd", demand / capacity)
+            ratios.append(without_links(pad, pad.geometry.one_way, demand, capacity, scope))
             demands.append(demand)
             capacities.append(np.broadcast_to(capacity, demand.shape))
-        demand, capacity = np.concatenate(demands, axis=-1), np.concatenate(capacities, axis=-1)
+        demand, capacity, ratio = (np.concatenate(v, axis=-1) for v in (demands, capacities, ratios))
         outcomes.append(
             Outcome(
-                CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, pad.situations,
+                CHECKS[f"shear-{axis}"], demand, capacity, ratio, pad.situations,
                 np.tile(~pad.contact.stable, 2), blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
-                why_not=thin, note=_side_note(pad, sides, demand / capacity),
+                why_not=thin, note=_side_note(pad, sides, ratio),
             )
         )  # fmt: skip
     return outcomes
+
+
+def wants_links(pad: ConcretePad, one_way: Array) -> Array:
+    """Where the standard asks for links because of the thickness, (candidates, 1)."""
+    limit = pad.standard.links_from[0]
+    found: Array = (one_way > 0.0) & (limit > 0.0) & (pad.geometry.h >= limit - 1e-9)
+    return found
+
+
+def without_links(
+    pad: ConcretePad, one_way: Array, demand: Array, capacity: Array, record: Recorder
+) -> Array:
+    """The ratio of demand and capacity, recorded; where links are asked for and there are none at least that of the thickness to its
+    limit."""
+    wants = wants_links(pad, one_way)
+    if not wants.any():
+        record("ratio", "v_Ed/v_Rd", demand / capacity)
+        return demand / capacity
+    limit, clause = pad.standard.links_from
+    thick = np.where(wants, np.maximum(pad.geometry.h / limit, 1.001), 0.0)
+    record("k_l", "", thick, "", clause, f"thickness over {limit} m: links are asked for, none are given")
+    ratio = np.maximum(demand / capacity, thick)
+    record("ratio", "max(v_Ed/v_Rd, k_l)", ratio)
+    return ratio
 
 
 def _side_note(pad: ConcretePad, sides: tuple[int, int], ratio: Array) -> Callable[[int, int], str]:
@@ -81,6 +105,8 @@ def _side_note(pad: ConcretePad, sides: tuple[int, int], ratio: Array) -> Callab
         more = (
             "; links in bases are not covered: thicken the base" if ratio[candidate, column] > LIMIT else ""
         )
+        if wants_links(pad, pad.geometry.one_way)[candidate, 0]:
+            more = f"; from {1000 * pad.standard.links_from[0]:.0f} mm on a base that spans one way needs links, which are not covered: make it thinner"
         return f"d from the {SIDES[sides[column // count]]}{more}"
 
     return note

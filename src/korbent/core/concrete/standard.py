@@ -87,8 +87,11 @@ class CoverAsked:
     against: str
     tolerance: float
     exposure_en: str
+    exposure_aci: str
     exposure_as: str
     life: float
+    fire: str
+    """Minutes of fire resistance asked for, "" for none."""
 
 
 @dataclass(frozen=True)
@@ -129,6 +132,8 @@ class ConcreteStandard(Hashable, Protocol):
     """Clause by which the steel provided must leave the section ductile; '' where none asks for it."""
     least_depth: ClassVar[tuple[float, str]]
     """Least effective depth of the bottom bars, m, and its clause; 0 where none is asked for."""
+    links_from: ClassVar[tuple[float, str]]
+    """Thickness from which bases that span one way need links, m, and its clause; 0 where none do."""
     least_over_needed: ClassVar[tuple[float, str]]
     """Least steel need not be more than so many times the steel needed, and by which clause."""
 
@@ -157,8 +162,21 @@ class ConcreteStandard(Hashable, Protocol):
     def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
         """Rules for pedestals, persistent situations; ``spiral``: a spiral goes around the bars instead of ties."""
 
-    def greatest_spacing(self, h: Array, record: Recorder) -> Array:
-        """Greatest bar spacing, m."""
+    def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
+        """Greatest bar spacing, m; ``one_way``: 1 where the base spans one way, under a wall."""
+
+    def steel_at_column(
+        self,
+        stress: Array,
+        perimeter: Array,
+        sides: Array,
+        d: Array,
+        fck: float,
+        fyk: float,
+        record: Recorder,
+    ) -> Array:
+        """Least steel near the column of a base that spans both ways, by the direct punching stress (MPa) on a section at d/2 of so many
+        sides, mm2/m; 0 where none is asked for."""
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """Least clear distance between bars, m."""

@@ -207,6 +207,15 @@ class Settings(Frozen):
         default="not asked for",
         title="Least steel above, where it is in tension (EN 9.2.1.1, ACI 8.6.1, AS section 21)",
     )
+    concrete_weights: Literal["net", "left out", "with"] = Field(
+        default="net", title="Own weight and backfill in concrete (with: not deducted, one column alone)"
+    )
+    weight_relief: Literal["their own factor", "0.9", "mean load factor"] = Field(
+        default="their own factor", title="Weights deducted from the soil pressure with (one column alone)"
+    )
+    top_hanging: Literal["as the soil presses", "always"] = Field(
+        default="as the soil presses", title="Top steel for weights that hang from the column"
+    )
     cast_against: Literal["blinding", "soil"] = Field(default="blinding", title="Cast against")
     cover_tolerance: Depth = Field(default=0.01, title="Cover: allowance for deviation (EN 1992-1-1 4.4.1.3)")
     punching_moments: Literal["by equilibrium", "simplified"] = Field(
@@ -217,6 +226,12 @@ class Settings(Frozen):
     )
     exposure_as: Literal["A1", "A2", "B1", "B2", "C1", "C2"] = Field(
         default="A2", title="Exposure classification, AS 3600 table 4.10.3.2"
+    )
+    exposure_aci: Literal[
+        "by the casting", "against the ground", "in contact with ground or weather", "neither ground nor weather", "corrosive"
+    ] = Field(default="by the casting", title="Cover by ACI 318 20.5.1.3: cast and exposed")  # fmt: skip
+    fire_resistance: Literal["", "30", "60", "90", "120", "180", "240"] = Field(
+        default="", title="Fire resistance for the cover, minutes (EN 1992-1-2, AS 3600; empty: none)"
     )
     design_life: float = Field(default=50.0, ge=10, le=150, title="Design life, for the cover, years")
     cover_required: Length | None = Field(
