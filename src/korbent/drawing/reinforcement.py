@@ -24,6 +24,7 @@ from korbent.core.geometry import (
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.model.foundations import Dowels
 from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.core.working import Array
 from korbent.drawing.plan import rim
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
@@ -188,7 +189,10 @@ def _columns(
     ox, oy = pad.offset_x, pad.offset_y
     further = {name: _of_column(project, pad, g, name) for name in pad.further}
     # with several columns the message of the check begins with the one that governs
-    governing = further.get(result.check("punching").message.partition(" ")[0], g)
+    named = result.check("punching").message.partition(" ")[0]
+    governing = further.get(named, g)
+    if "+" in named and set(named.split("+")) <= set(pad.carries):
+        governing = _of_group(g, [{pad.load_point: g, **further}[name] for name in named.split("+")])
     square = not project.standards.concrete.startswith("EN")
     _perimeter(sketch, pad, governing, result, d, highlight == "perimeter", square)
     for name, own in further.items():
@@ -256,6 +260,19 @@ def _of_column(project: Project, pad: Pad, g: PadGeometry, name: str) -> PadGeom
         face=(np.full((1, 1), face[0]), np.full((1, 1), face[1])),
         diameter=np.full((1, 1), standing_diameter(pad, other)),
     )
+
+
+def _of_group(g: PadGeometry, group: list[PadGeometry]) -> PadGeometry:
+    """The geometry with the rectangle around some columns in the place of the first."""
+
+    def ends(axis: int) -> tuple[Array, Array]:
+        places = [(own.offset_x, own.offset_y)[axis] for own in group]
+        low = np.min([p - own.face[axis] / 2 for p, own in zip(places, group)], axis=0)
+        high = np.max([p + own.face[axis] / 2 for p, own in zip(places, group)], axis=0)
+        return (low + high) / 2, high - low
+
+    (x, size_x), (y, size_y) = ends(0), ends(1)
+    return replace(g, offset_x=x, offset_y=y, face=(size_x, size_y), diameter=np.zeros_like(x))
 
 
 def _perimeter(

@@ -6,6 +6,7 @@ effective depth to either side; the greater demand counts.
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from itertools import combinations, pairwise
 
 import numpy as np
 
@@ -20,6 +21,7 @@ from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.shear import wants_links, without_links
+from korbent.core.concrete.standard import Searching
 from korbent.core.contact.polygon import pressure_on_rectangles
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder
@@ -164,9 +166,9 @@ def _anchored(
 def _punching_of_each(
     pad: ConcretePad, columns: list[Column], record: Recorder, thin: tuple[str, ...]
 ) -> list[Outcome]:
-    """Each column by its own position; the columns are blocks one after the other."""
+    """Each column by its own position, and columns that may punch through together; they are blocks one after the other."""
     by_check: dict[str, list[tuple[Column, Outcome]]] = {"punching": [], "punching-face": []}
-    for column in columns:
+    for column in (*columns, *common_areas(pad, columns)):
         own = _alone(pad, column)
         scope = record.scope(column.name)
         scope("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
@@ -180,8 +182,75 @@ def _punching_of_each(
                 note=f"{column.name}, factored, with its pedestal" if at == 0 else f"{column.name}, factored",
             )
         for outcome in punching(own, scope, thin, several=True):
-            by_check[outcome.check.id].append((column, outcome))
+            # the face of one column is no matter of another
+            if outcome.check.id == "punching" or column in columns:
+                by_check[outcome.check.id].append((column, outcome))
     return [together(check, found, pad.situations) for check, found in by_check.items()]
+
+
+PAIRED = 6
+"""Up to so many columns every two are looked at together; of more those that are named one after the other."""
+
+
+def common_areas(pad: ConcretePad, columns: list[Column]) -> list[Column]:
+    """Columns that may punch through together, as one loaded area each: the rectangle around two of them, and around all.
+
+    It carries what stands within it; its forces act at its middle, at the top of the base. Its moments count fully where the perimeters
+    of its columns overlap, less beyond that and not at all from twice that distance on, where the base carries them as a beam; its force
+    always does, as far apart the soil within the perimeter carries nearly all of it.
+    """
+    count = len(columns)
+    pairs = combinations(range(count), 2) if count <= PAIRED else pairwise(range(count))
+    groups = [*pairs, *([tuple(range(count))] if count > 2 else [])]
+    return [_around(pad, columns, [columns[k] for k in group]) for group in groups]
+
+
+def _closeness(pad: ConcretePad, group: list[Column]) -> Array:
+    """1 where the perimeters of a group overlap, 0 from twice that distance on, by its column that is farthest from its nearest."""
+    d = (pad.d_x + pad.d_y) / 2
+    overlap = (4.0 if isinstance(pad.standard, Searching) else 1.0) * d
+    farthest = np.zeros_like(overlap)
+    for one in group:
+        gaps = [
+            np.hypot(
+                *(
+                    np.maximum(np.abs(p - q) - (one.face[k] + other.face[k]) / 2, 0.0)
+                    for k, (p, q) in enumerate(((one.x, other.x), (one.y, other.y)))
+                )
+            )
+            for other in group
+            if other is not one
+        ]
+        farthest = np.maximum(farthest, np.min(gaps, axis=0))
+    found: Array = np.clip(2.0 - farthest / overlap, 0.0, 1.0)
+    return found
+
+
+def _around(pad: ConcretePad, columns: list[Column], group: list[Column]) -> Column:
+    """The rectangle around some columns with the loads of all that stand within it."""
+
+    def ends(place: Callable[[Column], Array], size: Callable[[Column], Array]) -> tuple[Array, Array]:
+        low = np.min(np.stack([place(c) - size(c) / 2 for c in group]), axis=0)
+        high = np.max(np.stack([place(c) + size(c) / 2 for c in group]), axis=0)
+        return (low + high) / 2, high - low
+
+    x, size_x = ends(lambda c: c.x, lambda c: c.face[0])
+    y, size_y = ends(lambda c: c.y, lambda c: c.face[1])
+    loads = np.zeros_like(columns[0].loads)
+    for column in columns:
+        inside = (np.abs(column.x - x) <= size_x / 2 + 1e-9) & (np.abs(column.y - y) <= size_y / 2 + 1e-9)
+        V, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
+        arm = column.level - pad.geometry.top
+        moved = np.stack([
+            V, Hx, Hy, Mx - arm * Hy - (column.y - y) * V, My + arm * Hx + (column.x - x) * V,
+        ], axis=-1)  # fmt: skip
+        loads = loads + np.where(inside[..., None], moved, 0.0)
+    loads[..., 3:] *= _closeness(pad, group)[..., None]
+    names = tuple("+".join(c.names[i] for c in group) for i in range(len(group[0].names)))
+    return Column(
+        "+".join(c.name for c in group), names, x, y, (size_x, size_y), (size_x, size_y), np.zeros_like(x), pad.geometry.top + 0.0 * x, loads,
+        size_x * size_y,
+    )  # fmt: skip
 
 
 def together(check: str, found: list[tuple[Column, Outcome]], situations: Situations) -> Outcome:
