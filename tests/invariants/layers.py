@@ -58,7 +58,7 @@ def layered_project(seed: int) -> Project:
         water=None if level is None else Water(low=level, normal=level, high=level),
     )  # fmt: skip
     settings = Settings(
-        factor_bearing=3.0, bearing_method=rng.choice(METHODS), squeezing=rng.random() < 0.5, depth_measure="arctangent",
+        factor_bearing=3.0, bearing_method=rng.choice(METHODS), squeezing=rng.random() < 0.5, weak_over_strong=rng.choice(("the weak stratum alone", "Meyerhof 1974")), means_of=rng.choice(("tan φ′", "φ′")), depth_measure="arctangent",
         layer_mechanism=rng.choice(("lesser", "punching", "load spread")),
     )  # fmt: skip
     return project.replaced(ground=ground, settings=settings)

@@ -16,7 +16,7 @@ from korbent.core.working import Recording, picked
 from korbent.demo.coombe import coombe
 from korbent.demo.lindmere import lindmere
 from korbent.demo.redstem import redstem
-from tests.invariants.whole import random_plan
+from tests.invariants.whole import few, random_plan
 
 seeds = st.integers(0, 10**6)
 
@@ -35,6 +35,7 @@ def fresh(project: Project, name: str) -> dict[str, CheckResult]:
     return {o.check.id: reduced(o, name, 0, pad.accepted) for o in outcomes_for(project, pad, table(pad))}
 
 
+@few
 @given(seeds)
 def test_one_base_never_decides_about_another(seed: int) -> None:
     project = random_plan(seed)
@@ -47,6 +48,7 @@ def test_one_base_never_decides_about_another(seed: int) -> None:
             same(check, alone[check.check.id])
 
 
+@few
 @given(seeds, st.integers(0, 10**6))
 def test_edits_in_any_order_end_as_from_scratch(seed: int, order: int) -> None:
     """A few bases get other sizes, bars, pedestals and back; each time only what changed is computed again."""
@@ -100,6 +102,7 @@ def ledger_is_working(project: Project) -> int:
     return count
 
 
+@few
 @given(seeds)
 def test_the_ledger_is_the_working(seed: int) -> None:
     assert ledger_is_working(random_plan(seed, 4)) > 20

@@ -3,6 +3,8 @@
 import random
 from typing import Any
 
+from hypothesis import settings
+
 from korbent.core.concrete.standard import NAMES
 from korbent.core.model import (
     Actions,
@@ -26,9 +28,13 @@ from korbent.core.model import (
     Surfaces,
     Water,
 )
+from tests.conftest import EXAMPLES
 
 FAR = 600.0
 """Between bases, m: they do not press each other's ground."""
+
+few = settings(max_examples=max(5, EXAMPLES // 4))
+"""Whole projects are slow: fewer of them than of other random examples."""
 
 
 def random_settings(rng: random.Random) -> dict[str, Any]:
@@ -37,6 +43,9 @@ def random_settings(rng: random.Random) -> dict[str, Any]:
         "factor_bearing": rng.choice((None, 2.5)), "presumed_pressure": rng.choice((None, 250.0)),
         "bearing_method": rng.choice(("Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D")),
         "squeezing": rng.random() < 0.3, "strip": rng.choice(("its length", "endless")), "passive_angle": rng.choice((None, 28.0)),
+        "passive_cohesion": rng.choice((0.0, 4.0)), "passive_undrained": rng.choice((None, 35.0)), "passive_by": rng.choice(("as set", "the strata")),
+        "uplift_sides": rng.choice(("nothing", "friction and adhesion", "soil wedge")), "uplift_angle": rng.choice((None, 25.0)), "uplift_adhesion": rng.choice((0.0, 2.0)),
+        "surcharge_beside": rng.choice((0.0, 8.0)), "surcharge_on": rng.choice((0.0, 5.0)), "weak_over_strong": rng.choice(("the weak stratum alone", "Meyerhof 1974")),
         "flexure_bands": rng.choice(("whole width", "where very eccentric", "always")), "top_least": rng.choice(("not asked for", "by the standard")),
         "flexure_section": rng.choice(("at the face", "within the column")), "bar_ends": rng.choice(("hooked", "straight")),
         "cast_against": rng.choice(("blinding", "soil")), "seismic_overturning": rng.choice(("full", "full", "modal −10 %")),

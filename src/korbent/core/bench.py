@@ -12,11 +12,13 @@ from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import (
     Profile,
+    effective_stress,
     missing,
     next_other,
     parameter,
     stacked,
     stratum_below,
+    total_stress,
 )
 from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, LoadPoint
@@ -86,6 +88,7 @@ class Bench:
             self.finished,
             self.settings.concrete_weight,
             record,
+            self.settings.surcharge_on,
         )
         replacement = self.pads[0].replacement
         if self.base is None or replacement is None:
@@ -161,6 +164,23 @@ class Bench:
         index = self.founding_stratum()
         values = parameter(self.profile, name)[np.maximum(index, 0)]
         return np.where(index >= 0, values, 0.0)[:, None]
+
+    def overburden(self, kind: str, water: Array, record: Recorder) -> Array:
+        """Stress beside the base at its underside, "effective" or "total", with the permanent surcharge there, kPa."""
+        assert self.profile is not None
+        stress = effective_stress if kind == "effective" else total_stress
+        g = self.geometry
+        found: Array = stress(self.profile, self.ground.backfill, np.array(self.finished), g.underside, water)
+        symbol = "qprime" if kind == "effective" else "q_t"
+        what = f"{kind} overburden at the founding level, from the strata up to finished ground"
+        surcharge = self.settings.surcharge_beside
+        if not surcharge:
+            record(symbol, "", found, "kPa", "", what, "z_f z_fin z_w")
+            return found
+        record("q_z", "", found, "kPa", "", what, "z_f z_fin z_w")
+        record("q_s", "", surcharge, "kPa", "setting", "permanent surcharge beside")
+        record(symbol, "q_z + q_s", found + surcharge, "kPa")
+        return np.asarray(found + surcharge)
 
     def no_combination(self, question: str) -> str:
         """What a check says when nothing serves its question."""

@@ -12,6 +12,7 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
     ("ACI 318-19", "strengths, limits, reduction factors and clause numbers"),
     ("AS 3600:2018", "strengths, limits, capacity factors and clause numbers"),
     ("ASCE 7", "what remains of seismic overturning"),
+    ("EN 1992-1-2", "axis distances by fire resistance"),
     ("EN 1992-1-1", "recommended values, limits and clause numbers; crack width also for AS 3600"),
     ("EN 1997-1 (D", "shape, inclination and base factors; N_q and N_c are closed forms (Prandtl, Reissner)"),
     ("EN 1997-1 D", "shape, inclination and base factors, N_γ"),
@@ -27,6 +28,7 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
     ("Vesic 1975", "shape, depth, inclination, base and ground factors"),
     ("Brown and Meyerhof 1969", "1.5 t/B of a strip, 3 t/B of a circle"),
     ("Meyerhof and Hanna 1978", "form of the punching term; K_s and c_a by a setting"),
+    ("Meyerhof 1974", "the parabola of a weak over a strong stratum and its reach, 1 B and 2 B"),
     ("Mandel and Salençon 1972", "π + 1 + B/2t, and 1/3 for a square"),
     ("Schmertmann", "strain influence factors, C1 and C2"),
     ("Burland and Burbidge", "compressibility by blow count and its factors"),
@@ -41,7 +43,7 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
 """(beginning of the reference, what of it is from memory)."""
 
 DERIVED = (
-    "", "setting", "own choice", "DA2*", "Boussinesq 1885", "Newmark 1935", "Prandtl 1920", "Rankine 1857", "Meyerhof 1953", "EN 1997-1 C.2", "Bjerrum 1967, by shares",
+    "", "setting", "own choice", "DA2*", "Boussinesq 1885", "Newmark 1935", "Prandtl 1920", "Rankine 1857", "Bell 1915", "Meyerhof 1953", "EN 1997-1 C.2", "Bjerrum 1967, by shares",
     "interaction by strain compatibility", "e-log p", "E′ and ν", "mv", "not counted", "Terzaghi 1925",
 )  # fmt: skip
 """Beginnings of references that follow from mechanics, were derived twice, or are choices."""

@@ -231,6 +231,9 @@ class _Missing(SimpleNamespace):
 
 _MAPPINGS = (
     "factors",
+    "pedestals",
+    "held",
+    "ranges",
     "loads",
     "imported",
     "overrides",

@@ -2,6 +2,7 @@
 
 from korbent.verification.bearing import METHOD_CASES
 from korbent.verification.case import Case, Outcome, as_markdown, as_text, outcomes
+from korbent.verification.choices import CHOICES
 from korbent.verification.concrete import CONCRETE
 from korbent.verification.concrete_matrix import CONCRETE_MATRIX
 from korbent.verification.contact import CONTACT, ROUND
@@ -24,6 +25,7 @@ CASES: tuple[Case, ...] = (
     *LAYERS,
     *SHAPES,
     *STABILITY,
+    *CHOICES,
     *SETTLEMENT,
     *SETTLEMENT_STEPS,
     *SOIL_TESTS,

@@ -95,6 +95,7 @@ def base_forces(
     finished: float,
     concrete_weight: float,
     record: Recorder = SILENT,
+    surcharge: float = 0.0,
 ) -> BaseForces:
     """Forces at the underside of a base.
 
@@ -105,6 +106,7 @@ def base_forces(
         loads: by case, columns V, Hx, Hy, Mx, My, in the axes of the loads, shape (candidates, cases, 5).
         finished: finished ground level, m.
         concrete_weight: kN/m3.
+        surcharge: permanent, on the backfill above the base, kPa.
     """
     g, factors = geometry, situations.factors
     local = turned(loads, g.turn)
@@ -130,7 +132,7 @@ def base_forces(
     )
     h_soil = np.maximum(0.0, finished - g.top)
     h_wet = np.clip(water - g.top, 0.0, h_soil)
-    q_soil = backfill.weight * (h_soil - h_wet) + backfill.weight_saturated * h_wet
+    q_soil = backfill.weight * (h_soil - h_wet) + backfill.weight_saturated * h_wet + surcharge
     soil = q_soil * (area - g.cut)
     head = np.maximum(0.0, water - g.underside)
     U = situations.water_factor * WATER_WEIGHT * head * area
@@ -185,7 +187,9 @@ def base_forces(
     record("y_p", "", pedestal_y, "m", note="along y")
     record("h_b", "max(0, z_fin - z_f - h)", h_soil, "m", note="backfill above the base")
     record("h_bw", "min(h_b, max(0, z_w - z_f - h))", h_wet, "m", note="of which below water")
-    record("q_b", "gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw", q_soil, "kPa")
+    if surcharge:
+        record("q_on", "", surcharge, "kPa", "setting", "permanent surcharge on the base")
+    record("q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", q_soil, "kPa")
     record("W_soil", "q_b*(A - A_f)", soil, "kN", note="backfill")
     record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", note="water pressure under the base")
     record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", V, "kN", note="all downward forces")

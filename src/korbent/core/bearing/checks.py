@@ -24,7 +24,7 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.contact.rectangle import Contact
-from korbent.core.ground.profile import effective_stress, total_stress
+from korbent.core.ground.profile import total_stress
 from korbent.core.working import Array, Recorder
 
 
@@ -198,16 +198,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     record("gamma_cprime", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
     record("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, "", note="tan φ′d")
     record("cprime_d", "cprime/gamma_cprime", cohesion, "kPa")
-    q = effective_stress(bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, water)
-    record(
-        "qprime",
-        "",
-        q,
-        "kPa",
-        "",
-        "effective overburden at the founding level, from the strata up to finished ground",
-        "z_f z_fin z_w",
-    )
+    q = bench.overburden("effective", water, record)
     weight = weight_below(bench, g.underside, B_eff, water, "effective", record)
     r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record, bench.tilt)
     base = as_seen(bench, on_area, forces.N, cohesion, np.arctan(tan_phi), q, weight)
@@ -227,18 +218,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
     B_eff, L_eff, area, H, _ = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
     strength = bench.undrained_strength(situations, record)
-    q = total_stress(
-        bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, bench.water(situations)
-    )
-    record(
-        "q_t",
-        "",
-        q,
-        "kPa",
-        "",
-        "total overburden at the founding level, from the strata up to finished ground",
-        "z_f z_fin z_w",
-    )
+    q = bench.overburden("total", bench.water(situations), record)
     r = annex_d.undrained(H, B_eff, L_eff, strength, q, record, bench.tilt)
     base = as_seen(bench, on_area, forces.V, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated"))
     return _resistance(

@@ -9,7 +9,6 @@ from korbent.core.bearing.effective import on_effective_area
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.base import contact_under
-from korbent.core.ground.profile import effective_stress
 from korbent.core.model.foundations import Replacement
 from korbent.core.working import Array, Recorder
 
@@ -64,8 +63,7 @@ def _granular(
     record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
     record("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, "", note="tan φ′d")
     record("cprime_d", "", np.zeros_like(tan_phi), "kPa", note="none is counted")
-    q = effective_stress(bench.profile, bench.ground.backfill, np.array(bench.finished), g.underside, water)
-    record("qprime", "", q, "kPa", "", "effective overburden at the underside of the base", "z_f z_fin z_w")
+    q = bench.overburden("effective", water, record)
     own = np.full_like(g.B, replacement.weight)
     weight = annex_d.weight_below(own, own, g.underside, water, B, record)
     r = annex_d.drained(

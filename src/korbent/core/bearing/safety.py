@@ -12,6 +12,7 @@ from korbent.core.bearing.layers.adopted import (
     ALONE,
     FILM,
     MECHANISMS,
+    PARABOLA,
     SQUEEZING,
     WEAK,
     Factors,
@@ -26,7 +27,6 @@ from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.base import contact_under
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import table
-from korbent.core.ground.profile import effective_stress, total_stress
 from korbent.core.model import Pad, Project
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder, Recording
@@ -141,19 +141,18 @@ def base_on(
 ) -> tuple[Base, Contact]:
     """The base as the methods see it, unfactored: effective sizes, forces along them, stresses beside and weight below."""
     assert bench.profile is not None
-    g, ground, profile = bench.geometry, bench.ground, bench.profile
+    g = bench.geometry
     vertical = forces.N if drainage == "drained" else forces.V
     contact = contact_under(g, vertical, forces.Mx, forces.My)
     on_area = on_effective_area(bench, contact, forces)
     vertical = on_area.forces.N if drainage == "drained" else on_area.forces.V
     water = bench.water(situations)
-    at = (profile, ground.backfill, np.array(bench.finished), g.underside, water)
     if drainage == "drained":
         phi = np.deg2rad(np.where(bench.soil("friction_angle") > 0, bench.soil("friction_angle"), 30.0))
-        cohesion, overburden = bench.soil("cohesion"), effective_stress(*at)
+        cohesion, overburden = bench.soil("cohesion"), bench.overburden("effective", water, SILENT)
     else:
         phi = np.zeros_like(g.B)
-        cohesion, overburden = bench.undrained_strength_typed(), total_stress(*at)
+        cohesion, overburden = bench.undrained_strength_typed(), bench.overburden("total", water, SILENT)
     kind = "effective" if drainage == "drained" else "total"
     weight = weight_below(bench, g.underside, np.minimum(on_area.x, on_area.y), water, kind)
     base = as_seen(bench, on_area, vertical, cohesion, phi, overburden, weight)
@@ -244,7 +243,7 @@ def _mechanisms(bench: Bench, base: Base, drainage: str, water: Array, pressure:
     for code, values in with_all.values.items():
         value = with_all.at(values, 0, 0)
         possible = bool(np.isfinite(value)) or code == governing
-        if code in (ALONE, FILM) and code != governing:
+        if code in (ALONE, FILM, PARABOLA) and code != governing:
             continue
         value = float(with_all.pressure[0, 0]) if code == governing else value
         rows.append(

@@ -77,8 +77,8 @@ def profile_of(ground: Ground, hole: Borehole) -> Profile:
 
 @remembered(512)
 def _of_hole(hole: Borehole, soils: tuple[Soil, ...], surfaces: Surfaces) -> Profile:
-    thicknesses = [s.thickness for s in hole.strata]
-    names = [s.soil for s in hole.strata]
+    strata = strata_in(hole)
+    names, thicknesses = [name for name, _ in strata], [thick for _, thick in strata]
     return _profile(soils, surfaces, hole.name, names, thicknesses, hole.ground_level, hole.rigid_below)
 
 
@@ -212,8 +212,8 @@ def _thicknesses(holes: tuple[Borehole, ...]) -> tuple[Array, Array]:
     order = unit_order(holes) or []
     thickness = np.zeros((len(holes), len(order)))
     for row, hole in enumerate(holes):
-        for unit, stratum in zip(_units(hole), hole.strata):
-            thickness[row, order.index(unit)] = stratum.thickness
+        for unit, (_, thick) in zip(_units(hole), strata_in(hole)):
+            thickness[row, order.index(unit)] = thick
     return thickness, np.array([hole.ground_level for hole in holes])
 
 
@@ -282,12 +282,23 @@ def _on_edge(points: Array, edges: Array, at: Array) -> Array:
     return share
 
 
+def strata_in(hole: Borehole) -> list[tuple[str, float]]:
+    """(soil, thickness) of the strata in a borehole from above; one soil that is given in parts is one stratum."""
+    found: list[tuple[str, float]] = []
+    for stratum in hole.strata:
+        if found and found[-1][0] == stratum.soil:
+            found[-1] = (stratum.soil, found[-1][1] + stratum.thickness)
+        else:
+            found.append((stratum.soil, stratum.thickness))
+    return found
+
+
 def _units(hole: Borehole) -> list[Unit]:
     seen: dict[str, int] = {}
     found = []
-    for stratum in hole.strata:
-        seen[stratum.soil] = seen.get(stratum.soil, -1) + 1
-        found.append((stratum.soil, seen[stratum.soil]))
+    for soil, _ in strata_in(hole):
+        seen[soil] = seen.get(soil, -1) + 1
+        found.append((soil, seen[soil]))
     return found
 
 
@@ -300,7 +311,7 @@ def unit_order(holes: tuple[Borehole, ...]) -> list[Unit] | None:
     """
     begins: dict[Unit, list[float]] = {}
     for hole in holes:
-        tops = hole.ground_level - np.cumsum([0.0, *(s.thickness for s in hole.strata)])
+        tops = hole.ground_level - np.cumsum([0.0, *(thick for _, thick in strata_in(hole))])
         for unit, top in zip(_units(hole), tops):
             begins.setdefault(unit, []).append(float(top))
     rank = {unit: (-round(sum(tops) / len(tops), 9), *unit) for unit, tops in begins.items()}

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, Field, PlainSerializer, ValidationError, field_validator
 
 from korbent.core.model.base import (
+    Cohesion,
     Depth,
     Factor,
     FrictionAngle,
@@ -68,6 +69,20 @@ class Settings(Frozen):
     punching_share: Share = Field(
         default=0.5, title="δ/φ and share of c′ on punching planes (clay: 0.75 of c_u)"
     )
+    surcharge_beside: float = Field(
+        default=0.0, ge=0, le=1000, title="Permanent surcharge on the ground beside (counts in the bearing resistance)",
+        json_schema_extra={"unit": "kPa"},
+    )  # fmt: skip
+    surcharge_on: float = Field(
+        default=0.0, ge=0, le=1000, title="Permanent surcharge on the base, weighs as its backfill", json_schema_extra={"unit": "kPa"},
+    )  # fmt: skip
+    means_of: Literal["tan φ′", "φ′"] = Field(
+        default="tan φ′", title="Weighted means of strata: friction by the mean of"
+    )
+    weak_over_strong: Literal["the weak stratum alone", "Meyerhof 1974"] = Field(
+        default="the weak stratum alone",
+        title="Weak over strong stratum bears, at most (Meyerhof: a parabola over the depth)",
+    )
     squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
     base_tilt: float = Field(
         default=0.0, ge=0, lt=30, title="Underside tilted by", json_schema_extra={"unit": "deg"}
@@ -106,6 +121,13 @@ class Settings(Frozen):
     passive_angle: FrictionAngle | None = Field(
         default=None, title="φ′ of the soil beside the base, passive (empty: none)"
     )
+    passive_cohesion: Cohesion = Field(default=0.0, title="c′ of the soil beside the base, passive")
+    passive_undrained: Pressure | None = Field(
+        default=None, title="c u of the soil beside, passive in undrained sliding (empty: drained)"
+    )
+    passive_by: Literal["as set", "the strata"] = Field(
+        default="as set", title="Passive resistance by the soil as set, or by the strata beside the base"
+    )
     passive_share: Share = Field(default=0.5, title="Passive resistance mobilised, share")
     passive_ignored: Depth = Field(default=0.5, title="Passive: ignored below finished ground")
     prop_force: float = Field(default=0.0, ge=0, title="Prop or tie, force", json_schema_extra={"unit": "kN"})
@@ -117,6 +139,15 @@ class Settings(Frozen):
     )
     factor_overturning: Factor = Field(default=1.5, title="Safety factor, overturning")
     factor_uplift: Factor = Field(default=1.1, title="Safety factor, uplift")
+    uplift_sides: Literal["nothing", "friction and adhesion", "soil wedge"] = Field(
+        default="nothing", title="Uplift is held besides the weights by"
+    )
+    uplift_earth_pressure: Share = Field(default=0.5, title="…K of the backfill on the vertical planes")
+    uplift_angle: FrictionAngle | None = Field(default=None, title="…φ′ on the planes (empty: no friction)")
+    uplift_adhesion: Cohesion = Field(default=0.0, title="…adhesion on the planes")
+    uplift_wedge: float = Field(
+        default=20.0, ge=0, le=45, title="…soil wedge, from the vertical", json_schema_extra={"unit": "deg"}
+    )
     clearance: Depth = Field(default=0.0, title="Clearance to boundaries and obstacles, at least")
     gap_least: Depth = Field(default=0.1, title="Gap between bases, at least")
     step_slope: float = Field(

@@ -13,8 +13,8 @@ from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply, governi
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.stability import sliding
 from korbent.core.stability.overturning import EDGES, RIM, Vertical, moments_about_edges, moments_about_rim
-from korbent.core.stability.resisting import passive_forces, prop_forces, prop_moments
-from korbent.core.stability.uplift import uplift_forces
+from korbent.core.stability.resisting import counts_passive, passive_forces, prop_forces, prop_moments
+from korbent.core.stability.uplift import held_beside, uplift_forces
 from korbent.core.working import Array, Recorder
 
 DRAINED, UNDRAINED = "sliding-drained", "sliding-undrained"
@@ -127,12 +127,11 @@ def _by_direction(
     record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
     target = required or 1.0
     record("F_req", "", target, "", note="required factor" if required else "factors are in the combination")
-    beside = bench.settings.passive_angle is not None
-    if not beside and bench.settings.prop_force == 0.0:
+    if not counts_passive(bench) and bench.settings.prop_force == 0.0:
         ratio = np.where(R > 0.0, target * H / np.maximum(R, 1e-9), 0.0)
         record("ratio", "where(R_d > 0, F_req*H/max(R_d, 1e-9), 0)", ratio)
         return H, R, ratio, (drainage,)
-    E_x, E_y = passive_forces(bench, situations, record)
+    E_x, E_y = passive_forces(bench, situations, record, drainage)
     P_x, P_y = prop_forces(bench, record)
     F_x, F_y = E_x + P_x, E_y + P_y
     record("F_x", "E_px + P_x", F_x, "kN", note="what resists along x besides the underside")
@@ -238,6 +237,7 @@ def uplift_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [cannot("uplift", "no combination serves 'UPL' or 'allowable': mark one in Actions")]
     forces = bench.forces(situations, record)
     up, hold = uplift_forces(forces, situations, record)
+    hold = held_beside(bench, situations, hold, record)
     why = "nothing lifts: no tension, no water above the underside"
     idle = tuple("" if some else why for some in up.max(axis=-1) > 0.0)
     if all(idle):

@@ -1,61 +1,151 @@
 """What resists sliding besides the underside: earth pressure in front of the base, and props or ties."""
 
+from collections.abc import Iterator
+from dataclasses import dataclass
+
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
-from korbent.core.ground.profile import WATER_WEIGHT
+from korbent.core.ground.profile import WATER_WEIGHT, effective_stress
 from korbent.core.working import Array, Recorder
 
 
-def passive_forces(bench: Bench, situations: Situations, record: Recorder) -> tuple[Array, Array]:
-    """Mobilised passive resistance (kN) on the faces across x and across y of the base, smooth wall (Rankine 1857).
+@dataclass(frozen=True)
+class Layer:
+    """A part of the height that resists: what it is called, its ends (levels, m), and its strengths without factors; arrays or numbers."""
 
-    From the underside up to the top of the base, or to the ignored depth below finished ground where that is lower.
+    name: str
+    upper: Array
+    lower: Array
+    tan_phi: Array | float
+    cohesion: Array | float
+    undrained: Array | float | None
+    """Undrained strength at mid-height, kPa; None: it answers drained."""
+
+
+def passive_forces(
+    bench: Bench, situations: Situations, record: Recorder, drainage: str = "drained"
+) -> tuple[Array, Array]:
+    """Mobilised passive resistance (kN) on the faces across x and across y of the base, smooth wall: K_p sigma' + 2 c' sqrt(K_p), of clay in
+    the undrained check sigma' + 2 c_u (Rankine 1857, Bell 1915). Water presses from both sides and is left out.
+
+    From the underside up to the top of the base, or to the ignored depth below finished ground where that is lower; by one soil as set,
+    or by the strata beside the base.
     """
-    g, settings, backfill = bench.geometry, bench.settings, bench.ground.backfill
-    if settings.passive_angle is None:
+    g, settings = bench.geometry, bench.settings
+    if not counts_passive(bench):
         none = np.zeros_like(g.B)
         record("E_px", "", none, "kN", note="no passive resistance is counted")
         record("E_py", "", none, "kN")
         return none, none
     water = bench.water(situations)
-    t = np.tan(np.deg2rad(settings.passive_angle)) / situations.on_tan_phi
-    phi = np.arctan(t)
-    K_p = np.tan(np.pi / 4 + phi / 2) ** 2
     upper = np.minimum(g.top, bench.finished - settings.passive_ignored)
-    height = np.maximum(upper - g.underside, 0.0)
-    stresses = []
-    for name, level in (("t", np.maximum(upper, g.underside)), ("b", g.underside)):
-        depth = np.maximum(bench.finished - level, 0.0)
-        wet = np.clip(water - level, 0.0, depth)
-        sigma = backfill.weight * (depth - wet) + (backfill.weight_saturated - WATER_WEIGHT) * wet
-        record(
-            f"D_{name}",
-            "",
-            depth,
-            "m",
-            note="depth below finished ground, " + ("upper end" if name == "t" else "underside"),
-        )
-        record(f"w_{name}", "", wet, "m", note="of which below water")
-        record(
-            f"sigma_{name}", f"gamma_b*(D_{name} - w_{name}) + (gamma_b_sat - gamma_w)*w_{name}", sigma, "kPa",
-            note="effective stress beside the base",
-        )  # fmt: skip
-        stresses.append(sigma)
-    # water between the two ends bends the line of the stress: below it the trapezium is an approximation on the safe side
-    per_width = settings.passive_share * K_p * (stresses[0] + stresses[1]) / 2 * height
-    divisor = bench.on_resistance(situations, "sliding")
-    E_x, E_y = per_width * g.L / divisor, per_width * g.B / divisor
-    record("phi_p", "", settings.passive_angle, "°", note="soil beside the base")
-    record("gamma_phip", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-    record("K_p", "tan(pi/4 + atan(tan(rad(phi_p))/gamma_phip)/2)**2", K_p, "", "Rankine 1857")
+    upper = np.maximum(upper, g.underside)
+    record("h_p", "", upper - g.underside, "m", note="height that counts")
     record("k_p", "", settings.passive_share, "", "setting", "share that is mobilised")
-    record("h_p", "", height, "m", note="height that counts")
-    record("E_px", "k_p*K_p*(sigma_t + sigma_b)/2*h_p*L/gamma_Rh", E_x, "kN", note="on the face across x")
-    record("E_py", "k_p*K_p*(sigma_t + sigma_b)/2*h_p*B/gamma_Rh", E_y, "kN", note="on the face across y")
+    record("gamma_phip", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
+    record("gamma_cp", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
+    record("gamma_cup", "", situations.on_undrained, "", "EN 1997-1 table A.4")
+    parts, names = [], []
+    for number, layer in enumerate(_layers(bench, upper, drainage), 1):
+        if not (layer.upper > layer.lower + 1e-12).any():
+            continue
+        parts.append(_pressed(bench, situations, layer, number, water, record))
+        names.append(f"e_{number}")
+    per_width = sum(parts) if parts else np.zeros_like(g.B * water)
+    divisor = bench.on_resistance(situations, "sliding")
+    E_x, E_y = (settings.passive_share * per_width * size / divisor for size in (g.L, g.B))
+    total = " + ".join(names) or "0"
+    record("E_px", f"k_p*({total})*L/gamma_Rh", E_x, "kN", note="on the face across x")
+    record("E_py", f"k_p*({total})*B/gamma_Rh", E_y, "kN", note="on the face across y")
     return E_x, E_y
+
+
+def counts_passive(bench: Bench) -> bool:
+    """Whether anything beside the base is counted on."""
+    settings = bench.settings
+    return settings.passive_angle is not None or settings.passive_by == "the strata"
+
+
+def _layers(bench: Bench, upper: Array, drainage: str) -> Iterator[Layer]:
+    """What lies beside the base between the underside and ``upper``."""
+    g, settings, profile = bench.geometry, bench.settings, bench.profile
+    if settings.passive_by == "as set" or profile is None:
+        undrained = settings.passive_undrained if drainage == "undrained" else None
+        angle = settings.passive_angle or 0.0
+        yield Layer(
+            "soil beside the base", upper, g.underside, float(np.tan(np.deg2rad(angle))), settings.passive_cohesion, undrained
+        )  # fmt: skip
+        return
+    tops, bottoms = (
+        np.broadcast_to(v, (len(g.B), len(profile.soils))) for v in (profile.top, profile.bottom)
+    )
+    highest = np.clip(tops[:, :1], g.underside, upper)
+    # above the strata there is backfill, which has no strength of its own here but as it is set
+    angle = settings.passive_angle or 0.0
+    yield Layer(
+        bench.ground.backfill.name, upper, highest, float(np.tan(np.deg2rad(angle))), settings.passive_cohesion, None
+    )  # fmt: skip
+    for k, soil in enumerate(profile.soils):
+        high = np.clip(tops[:, k : k + 1], g.underside, highest)
+        low = np.clip(bottoms[:, k : k + 1], g.underside, highest)
+        as_clay = soil.drainage == "undrained" or (drainage == "undrained" and soil.drainage == "both")
+        strength = None
+        if as_clay:
+            below_top = tops[:, k : k + 1] - (high + low) / 2
+            strength = (soil.undrained_strength or 0.0) + (
+                soil.undrained_strength_gradient or 0.0
+            ) * below_top
+        yield Layer(
+            soil.name, high, low, float(np.tan(np.deg2rad(soil.friction_angle or 0.0))), soil.cohesion or 0.0, strength
+        )  # fmt: skip
+
+
+def _pressed(
+    bench: Bench, situations: Situations, layer: Layer, n: int, water: Array, record: Recorder
+) -> Array:
+    """Passive force of a layer per width, kN/m."""
+    at_water = np.clip(water, layer.lower, layer.upper)
+    levels = (layer.upper + 0.0 * at_water, at_water, layer.lower + 0.0 * at_water)
+    top, middle, bottom = (_beside(bench, level, water) for level in levels)
+    dry, wet = levels[0] - levels[1], levels[1] - levels[2]
+    pressed = (top + middle) / 2 * dry + (middle + bottom) / 2 * wet
+    record(f"h_{n}", "", layer.upper - layer.lower, "m", note=f"of {layer.name}")
+    record(
+        f"S_{n}", "", pressed, "kN/m", "", "effective stress beside the base over that height", "z_f z_fin gamma_b"
+    )  # fmt: skip
+    if layer.undrained is not None:
+        strength = layer.undrained / situations.on_undrained
+        found: Array = pressed + 2 * strength * (layer.upper - layer.lower)
+        record(
+            f"c_up{n}", "", layer.undrained, "kPa", note=f"undrained strength of {layer.name} at mid-height"
+        )
+        record(f"e_{n}", f"S_{n} + 2*c_up{n}/gamma_cup*h_{n}", found, "kN/m", "Bell 1915")
+        return found
+    phi = np.arctan(layer.tan_phi / situations.on_tan_phi)
+    K_p = np.tan(np.pi / 4 + phi / 2) ** 2
+    cohesion = layer.cohesion / situations.on_cohesion
+    found = K_p * pressed + 2 * cohesion * np.sqrt(K_p) * (layer.upper - layer.lower)
+    record(f"t_p{n}", "", layer.tan_phi, "", note=f"tan φ′ of {layer.name}")
+    record(f"c_p{n}", "", layer.cohesion, "kPa", note="its c′")
+    record(f"K_p{n}", f"tan(pi/4 + atan(t_p{n}/gamma_phip)/2)**2", K_p, "", "Rankine 1857")
+    record(
+        f"e_{n}", f"K_p{n}*S_{n} + 2*c_p{n}/gamma_cp*sqrt(K_p{n})*h_{n}", found, "kN/m", "Rankine 1857, Bell 1915"
+    )  # fmt: skip
+    return found
+
+
+def _beside(bench: Bench, level: Array, water: Array) -> Array:
+    """Effective vertical stress beside the base, kPa: by the strata where they are counted on, else of backfill alone."""
+    backfill = bench.ground.backfill
+    if bench.settings.passive_by == "the strata" and bench.profile is not None:
+        return effective_stress(bench.profile, backfill, np.array(bench.finished), level, water)
+    depth = np.maximum(bench.finished - level, 0.0)
+    wet = np.clip(water - level, 0.0, depth)
+    found: Array = backfill.weight * (depth - wet) + (backfill.weight_saturated - WATER_WEIGHT) * wet
+    return found
 
 
 def prop_forces(bench: Bench, record: Recorder) -> tuple[float, float]:

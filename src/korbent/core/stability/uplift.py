@@ -1,9 +1,11 @@
-"""Uplift by tension from the column and by water pressure."""
+"""Uplift by tension from the column and by water pressure, and what holds besides the weights."""
 
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
+from korbent.core.bench import Bench
+from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.working import SILENT, Array, Recorder
 
 
@@ -28,3 +30,76 @@ def uplift_forces(
         "V_stb", "gamma_G*(W_base + W_ped + W_soil) + V_down", hold, "kN", "EN 1997-1 2.4.7.4", "holding down"
     )
     return up, hold
+
+
+def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recorder = SILENT) -> Array:
+    """The holding forces with friction and adhesion on vertical planes around the base, or with a wedge of soil around it, kN.
+
+    Both reach up to finished ground: the planes from the underside, the wedge from the top of the base. Friction K sigma' tan(phi') / gamma_phi;
+    the wedge weighs as the backfill, below water under buoyancy (EN 1997-1 2.4.7.4(2): resistance as a permanent force that holds).
+    """
+    settings, g = bench.settings, bench.geometry
+    if settings.uplift_sides == "nothing":
+        return hold
+    backfill, water = bench.ground.backfill, bench.water(situations)
+    around = 2 * (g.B + g.L) if g.shape == "rectangle" else np.pi * g.B
+    scope = record
+    scope("P_s", "2*(B + L)" if g.shape == "rectangle" else "pi*B", around, "m", note="around the base")
+    buoyant = backfill.weight_saturated - WATER_WEIGHT
+    if settings.uplift_sides == "soil wedge":
+        height = np.maximum(bench.finished - g.top, 0.0)
+        wet = np.clip(water - g.top, 0.0, height)
+        t = float(np.tan(np.deg2rad(settings.uplift_wedge)))
+
+        def volume(high: Array) -> Array:
+            """Of the wedge up to a height above the top of the base; corners as quarters of a cone."""
+            found: Array = around * t * high**2 / 2 + np.pi * t**2 * high**3 / 3
+            return found
+
+        below, whole = volume(wet), volume(height)
+        weight = situations.weight * (backfill.weight * (whole - below) + buoyant * below)
+        scope("t_w", "", t, "", "setting", f"tangent of {settings.uplift_wedge:g}°: the wedge")
+        scope("h_s", "max(0, z_fin - z_f - h)", height, "m", note="backfill above the base")
+        scope("h_sw", "min(h_s, max(0, z_w - z_f - h))", wet, "m", note="of it below water")
+        scope(
+            "V_s",
+            "P_s*t_w*h_s**2/2 + pi*t_w**2*h_s**3/3",
+            whole,
+            "m³",
+            note="soil of the wedge, corners rounded",
+        )
+        scope("V_sw", "P_s*t_w*h_sw**2/2 + pi*t_w**2*h_sw**3/3", below, "m³", note="of it below water")
+        scope(
+            "R_s", "gamma_G*(gamma_b*(V_s - V_sw) + (gamma_b_sat - gamma_w)*V_sw)", weight, "kN", note="weight of the wedge"
+        )  # fmt: skip
+        held = weight
+    else:
+        height = np.maximum(bench.finished - g.underside, 0.0)
+        wet = np.clip(water - g.underside, 0.0, height)
+        dry = height - wet
+        # the stress rises with the depth, below water less
+        pressed = backfill.weight * dry**2 / 2 + backfill.weight * dry * wet + buoyant * wet**2 / 2
+        angle = settings.uplift_angle
+        friction = 0.0 if angle is None else float(np.tan(np.deg2rad(angle)))
+        per_length = (
+            settings.uplift_earth_pressure * pressed * friction / situations.on_tan_phi
+            + settings.uplift_adhesion * height / situations.on_cohesion
+        )
+        held = around * per_length
+        scope("h_s", "max(0, z_fin - z_f)", height, "m", note="planes from the underside to finished ground")
+        scope("h_sw", "min(h_s, max(0, z_w - z_f))", wet, "m", note="of it below water")
+        scope(
+            "S_s", "gamma_b*(h_s - h_sw)**2/2 + gamma_b*(h_s - h_sw)*h_sw + (gamma_b_sat - gamma_w)*h_sw**2/2", pressed, "kN/m",
+            note="effective stress over the planes",
+        )  # fmt: skip
+        scope("K_s", "", settings.uplift_earth_pressure, "", "setting", "earth pressure on them")
+        scope("t_s", "", friction, "", "setting", "tan φ′ there")
+        scope("a_s", "", settings.uplift_adhesion, "kPa", "setting", "adhesion there")
+        scope("gamma_phis", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
+        scope("gamma_cs", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
+        scope(
+            "R_s", "P_s*(K_s*S_s*t_s/gamma_phis + a_s*h_s/gamma_cs)", held, "kN", note="friction and adhesion on the planes"
+        )  # fmt: skip
+    scope("V_stb0", "V_stb", hold, "kN")
+    scope("V_stb", "V_stb0 + R_s", hold + held, "kN", "EN 1997-1 2.4.7.4(2)", "holding down")
+    return hold + held

@@ -28,7 +28,7 @@ from korbent.core.bench import Bench
 from korbent.core.model.ground import Soil
 from korbent.core.working import Array, Recorder
 
-ALONE, MEANS, PUNCHING, SPREAD, WEAK, SQUEEZING, FILM = range(7)
+ALONE, MEANS, PUNCHING, SPREAD, WEAK, SQUEEZING, FILM, PARABOLA = range(8)
 MECHANISMS = (
     "the stratum alone",
     "weighted means",
@@ -37,6 +37,7 @@ MECHANISMS = (
     "weak stratum alone",
     "squeezing",
     "mean of what lies near",
+    "Meyerhof's parabola",
 )
 MEYERHOF_HANNA = "Meyerhof and Hanna 1978"
 BROWN_MEYERHOF = "Brown and Meyerhof 1969"
@@ -108,6 +109,7 @@ class Layered:
             SPREAD: f"{strong}; spread 1 down to {self.spread:.2f} sideways, as far as {to}",
             WEAK: f"{strong}; squeezing is not chosen or not possible",
             SQUEEZING: f"{strong}: the weak clay is squeezed between the base and it",
+            PARABOLA: f"{strong}; Meyerhof's parabola over the depth",
             FILM: f"{strong}; a film, so that it counts by its thickness over B′/20",
         }[code]
 
@@ -209,7 +211,8 @@ def layered(
     counts = {"punching": (PUNCHING,), "load spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
     q: Array = near
     plain = np.where((contrast > 1.0) & (depth < reach), WEAK, ALONE)
-    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, FILM), plain)
+    by_depth = PARABOLA if settings.weak_over_strong == "Meyerhof 1974" else FILM
+    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, by_depth), plain)
     to = np.zeros(shape, dtype=int) + founding[:, None]
     for mechanism, value in ((MEANS, means), *((c, best[c]) for c in counts)):
         less = value < q * (1 - SAME)
@@ -229,7 +232,7 @@ def layered(
         pressure=q, slides=own.slides, mechanism=code, reached=to,
         values={
             ALONE: own.pressure, MEANS: means, PUNCHING: best[PUNCHING], SPREAD: best[SPREAD], WEAK: weak,
-            SQUEEZING: np.where(squeezed, near, np.inf), FILM: near,
+            SQUEEZING: np.where(squeezed, near, np.inf), FILM: near, PARABOLA: near,
         },
         contrast=contrast, depth=depth, soils=bench.profile.soils, below=names, lacking=lacking, further=further, failure_depth=reach,
         spread=settings.load_spread,
@@ -245,7 +248,8 @@ def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
     if at.drainage == "undrained":
         r("q_M", "q_near", near, "kPa", note="mean over the depth of the failure")
         return near, least
-    return weighted_means(base, at.strata, level, near, at.method, r)
+    by_angle = at.bench.settings.means_of == "φ′"
+    return weighted_means(base, at.strata, level, near, at.method, r, by_angle)
 
 
 def _next(

@@ -21,13 +21,13 @@ def failure_depth(B: Array, phi: Array) -> Array:
 
 
 def weighted_means(
-    base: Base, strata: list[Stratum], level: Array, near: Array, method: Method, record: Recorder
-) -> tuple[Array, Array]:
+    base: Base, strata: list[Stratum], level: Array, near: Array, method: Method, record: Recorder, of_angle: bool = False
+) -> tuple[Array, Array]:  # fmt: skip
     """(resistance in kPa, depth of the failure in m), drained, with the strengths of the strata averaged over that depth.
 
     The depth is the least at which the failure of the mean friction angle itself ends, so that more strength never lessens
     the mean: it moves the failure down only as far as it raises the mean. Strata that answer undrained, or are not known, are
-    left out of it; as much as they take of the least depth of a failure, the mean ``near`` of resistances counts (kPa).
+    left out of it (``of_angle``: the mean is of phi' instead of tan phi'); as much as they take of the least depth of a failure, the mean ``near`` of resistances counts (kPa).
     """
     counted, same = [], []
     for s in strata:
@@ -36,16 +36,22 @@ def weighted_means(
         begins = level - np.minimum(s.top, level)
         counted.append((begins, np.where(usable, s.thick, 0.0)))
         same.append((begins, s.thick))
+    angles = [np.arctan(s.tan_phi) for s in strata]
     tans = [s.tan_phi for s in strata]
 
+    def angle(depth: Array) -> Array:
+        """Of the mean of the angles, or of their tangents."""
+        if of_angle:
+            return mean(angles, counted, depth, base.phi)
+        return np.asarray(np.arctan(mean(tans, counted, depth, np.tan(base.phi))))
+
     def ends_at(depth: Array) -> Array:
-        return failure_depth(base.B, np.arctan(mean(tans, counted, depth, np.tan(base.phi))))
+        return failure_depth(base.B, angle(depth))
 
     least = AT_ZERO * base.B
     reach = least_fixed(ends_at, least, [a + t for a, t in counted])
-    tan = mean(tans, counted, reach, np.tan(base.phi))
     cohesion = mean([s.cohesion for s in strata], counted, reach, base.cohesion)
-    found = method.drained(replace(base, phi=np.arctan(tan), cohesion=cohesion), record)
+    found = method.drained(replace(base, phi=angle(reach), cohesion=cohesion), record)
     part, whole = (sum(np.clip(least - a, 0.0, t) for a, t in of) for of in (counted, same))
     share = np.where(whole > 1e-12, part / np.maximum(whole, 1e-12), 1.0)
     q = share * found.pressure + (1 - share) * near

@@ -108,6 +108,9 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
     B, L = at.base.B + seen[first].wider, at.base.L + seen[first].wider
     least = AT_LEAST * B
     deepest = least if at.inclined is None else B / 2
+    parabola = at.bench.settings.weak_over_strong == "Meyerhof 1974"
+    if parabola:
+        deepest = np.maximum(deepest, REACH[at.drainage] * B)
     record(
         f"q_{size}a",
         f"q_{size}{first + 1}" if first or size == "w" else "q_1",
@@ -131,7 +134,36 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
     found = np.maximum(near[0].bears, found)
     least_of = f"min({', '.join(names)})" if len(names) > 1 else names[0]
     what = near[0].stratum.soil.name
+    if parabola:
+        least_of += f", q_{size}y"
+        found = np.maximum(found, _parabola(at, near, B, record, size))
     record(symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below")
+    return found
+
+
+REACH = {"drained": 2.0, "undrained": 1.0}
+"""Widths below the base up to which a stronger stratum is felt (Meyerhof 1974: 2 for sands, 1 for clays)."""
+
+
+def _parabola(at: Looking, near: list[Seen], B: Array, record: Recorder, size: str) -> Array:
+    """Weak over strong by Meyerhof (1974): q_t + (q_b - q_t) (1 - t/H)^2, kPa.
+
+    Written as the mean of what the strata bear with the weight 2 (1 - z/H)/H over the depth z: over one strong stratum it is that parabola,
+    a stratum cut in two changes nothing, and a film counts by its thickness.
+    """
+    reach = np.maximum(REACH[at.drainage] * B, 1e-9)
+    level, first = near[0].begins, near[0].bears
+    found, rest = 0.0 * first, 1.0 + 0.0 * first
+    for one in near:
+        begins = np.maximum(one.begins - level, 0.0)
+        above, below = (np.maximum(1 - z / reach, 0.0) ** 2 for z in (begins, begins + one.thick))
+        share = np.where(one.stratum.known | one.stratum.bears_all, above - below, 0.0)
+        found, rest = found + one.bears * share, rest - share
+    # what is not known bears as the first one
+    found = np.asarray(found + np.maximum(rest, 0.0) * first)
+    record(
+        f"q_{size}y", "", found, "kPa", "Meyerhof 1974", f"parabola over {REACH[at.drainage]:g} B′", "B_1"
+    )  # fmt: skip
     return found
 
 
