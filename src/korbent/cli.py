@@ -280,13 +280,22 @@ def write_example(out: Path) -> None:
 
 @app.command()
 def verify(
-    out: Annotated[Path | None, typer.Option("--out", help="also write the table here, as Markdown")] = None,
+    out: Annotated[Path | None, typer.Option("--out", help="write the table here, as Markdown")] = None,
+    only: Annotated[
+        str, typer.Option("--only", help="only cases whose name has this in it; no table without --out")
+    ] = "",
 ) -> None:
     """Compare with reference cases, and write the table to docs/verification.md."""
     from korbent.verification import CASES, as_markdown, as_text, outcomes
 
-    found = outcomes(CASES)
+    chosen = tuple(case for case in CASES if only.lower() in case.name.lower())
+    if not chosen:
+        typer.echo(f"no reference case has {only!r} in its name", err=True)
+        raise typer.Exit(2)
+    found = outcomes(chosen)
     typer.echo(as_text(found))
+    if only and out is None:
+        raise typer.Exit(0 if all(o.within for o in found) else 1)
     target = out or Path(__file__).resolve().parents[2] / "docs" / "verification.md"
     try:
         target.write_text(as_markdown(found), encoding="utf-8")

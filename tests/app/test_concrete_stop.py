@@ -11,7 +11,7 @@ from korbent.app.stops.concrete import ConcreteStop
 from korbent.app.window import MainWindow
 from korbent.core.concrete.demand import along_base, steel_along
 from korbent.core.evaluate import evaluate
-from korbent.core.model import Bars, Dowels, Opening, Project, Reinforcement, edited
+from korbent.core.model import Bars, Dowels, Load, Opening, Project, Reinforcement, edited
 from korbent.demo import redstem
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.beam_line import beam_line_drawing
@@ -279,3 +279,44 @@ def test_a_plain_base_shows_no_bars(window: MainWindow, qtbot: QtBot) -> None:
     assert "plain concrete" in texts(stop.sections[0].drawing)
     assert not stop.bars.fields["bottom_x"].isEnabled()
     assert "plain concrete" in stop.bars.detail.text()
+
+
+def test_each_pedestal_of_a_common_base_has_its_curve(qtbot: QtBot) -> None:
+    """Pedestals typed in the table of bases: the box by the curve names their columns, the worst first."""
+    from tests.core.test_several_columns import pair
+
+    project = pair(Load(V=400.0), Load(V=900.0, My=120.0))
+    made = MainWindow(Session(project))
+    qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    made.resize(1280, 800)
+    made.show()
+    made.go_to(2)
+    model = next(p for p in made.stop.panels if p.spec.name == "pads").model
+    heads = {model.headerData(i, Qt.Orientation.Horizontal): i for i in range(model.columnCount())}
+    for head, text in (
+        ("Pedestal", "0.6 x 0.6 to 0.2, 8 ø 16"),
+        ("Pedestals of others", "D: ø 0.6 to 0.2, 8 ø 16, spiral 10 at 60"),
+    ):
+        column = next(i for name, i in heads.items() if str(name).split("\n")[0] == head)
+        assert model.setData(model.index(0, column), text), made.session.message
+    pad = made.session.project.pads[0]
+    assert pad.pedestals["D"].around == "spiral"
+    assert pad.pedestals["D"].is_round
+    made.session.select(pad.name)
+    made.go_to(5)
+    qtbot.mouseClick(button(made, "steel-pedestal"), LEFT)
+    box = stop_of(made).column
+    assert box.isVisible()
+    assert [box.itemText(i) for i in range(box.count())] == ["C", "D"]
+    assert box.currentText() == "D"
+    worst = texts(stop_of(made).pedestal.drawing)
+    box.setCurrentIndex(0)
+    box.activated.emit(0)
+    assert texts(stop_of(made).pedestal.drawing) != worst
+    # emptied, the others are gone and one curve is left
+    made.go_to(2)
+    column = next(i for name, i in heads.items() if str(name).startswith("Pedestals of others"))
+    assert model.setData(model.index(0, column), "")
+    assert not made.session.project.pads[0].pedestals
+    made.go_to(5)
+    assert not stop_of(made).column.isVisible()

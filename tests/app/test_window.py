@@ -20,6 +20,7 @@ from korbent.core.evaluate import Working
 from korbent.core.model import Project
 from korbent.demo.starter import starter
 from korbent.files.project_file import dumps, load
+from korbent.verification.pad import one_pad
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -482,7 +483,8 @@ def test_a_wrong_file_changes_nothing(
     assert "not saved" in window.message.text()
 
 
-def test_report_from_the_window(window: MainWindow, tmp_path: Path) -> None:
+def test_report_from_the_window(qtbot: QtBot, tmp_path: Path) -> None:
+    window = opened(qtbot, one_pad())
     assert window.report_to(tmp_path / "r.pdf")
     assert "pages written" in window.message.text()
     assert not window.report_to(tmp_path / "none" / "r.pdf")

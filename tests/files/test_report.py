@@ -71,8 +71,8 @@ def test_small_projects_print_too(make: object, tmp_path: Path) -> None:
     assert write_report(make(), tmp_path / "r.pdf") >= 2  # type: ignore[operator]
 
 
-def test_us_units_are_printed(demo: Project, tmp_path: Path) -> None:
-    write_report(edited(demo, ("units",), "us"), tmp_path / "r.pdf")
+def test_us_units_are_printed(tmp_path: Path) -> None:
+    write_report(edited(one_pad(), ("units",), "us"), tmp_path / "r.pdf")
     text = "".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages)
     assert "ksf" in text
 

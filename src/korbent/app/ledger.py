@@ -152,13 +152,16 @@ class LedgerDelegate(QStyledItemDelegate):
             text = f"{mark} {show_ratio(row.ratio)}".strip()
             painter.setFont(font(SIZE["strong"], bold=True))
             painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignRight, text)
-            self._bar(painter, row, QRectF(box.left(), box.top() + 22, 112, 4))
             right = quantities(row, self.units)
             if row.combination:
                 right += f"  · {row.combination}"
             painter.setFont(font(SIZE["small"] + 0.5))
+            # long quantities take of the bar, never of themselves
+            room = box.width() - painter.fontMetrics().horizontalAdvance(right) - 8
+            self._bar(painter, row, QRectF(box.left(), box.top() + 22, min(max(room, 30.0), 92.0), 4))
+            painter.setFont(font(SIZE["small"] + 0.5))
             painter.setPen(colour("soft", theme))
-            painter.drawText(box.adjusted(118, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
+            painter.drawText(box.adjusted(0, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
             return
         text = "does not apply" if quiet else f"{mark} {row.state.value}"
         painter.setFont(font(SIZE["small"] + 1, bold=not quiet))
@@ -235,7 +238,8 @@ class Ledger(QWidget):
         self.working.closed.connect(self.close_working)
         self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
         self.open_button.clicked.connect(self.open_working)
-        self.accept_button = QPushButton("Accept with a reason …", objectName="flat")
+        self.accept_button = QPushButton("Accept …", objectName="flat")
+        self.accept_button.setToolTip("Accept this check as it is, with a reason, up to its present ratio")
         self.accept_button.clicked.connect(self._ask_reason)
         self.reason = QLineEdit(objectName="reason", placeholderText="the reason, then Enter")
         self.reason.returnPressed.connect(self._accept)

@@ -173,7 +173,12 @@ def _dowels(
         else ""
     )
     text = f"{name} {dowels.number} {diameter_words(dowels.diameter, us)}{lap}"
-    sketch.add(Text((offset + half, (pad.thickness + up) / 2), text, 11, "ink", dx=8, dy=4, halo=True))
+    left = offset > 0.25 * (pad.width if axis == "x" else pad.length)
+    beside = Text(
+        (offset - half if left else offset + half, (pad.thickness + up) / 2), text, 11, "ink", "right" if left else "left", dx=-8 if left else 8, dy=4,
+        halo=True,
+    )  # fmt: skip
+    sketch.add(beside)
 
 
 def _marks(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, highlight: str) -> None:

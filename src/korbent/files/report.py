@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterable
+from errno import ENOENT
 from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
@@ -144,6 +145,9 @@ def write_report(project: Project, path: Path) -> int:
     Raises:
         OSError: when the file cannot be written.
     """
+    # found out before the work, not after it
+    if not path.resolve().parent.is_dir():
+        raise FileNotFoundError(ENOENT, "No such file or directory", str(path))
     register_fonts()
     results = evaluate(project)
     styles = _styles()

@@ -73,6 +73,9 @@ class ConcreteStop(Stop):
             self.direction.addItem(name, name)
         self.direction.setCurrentIndex(DIRECTIONS.index("bottom x and y"))
         self.direction.activated.connect(lambda _: self.choose.refresh())
+        self.column = QComboBox(objectName="pedestal-column")
+        self.column.setToolTip("Under which column: each pedestal has its own curve")
+        self.column.activated.connect(lambda _: self.pedestal.refresh())
         self.stack = QStackedWidget()
         for view in (self.steel, self.choose, self.pedestal):
             self.stack.addWidget(view)
@@ -99,9 +102,10 @@ class ConcreteStop(Stop):
         row_of_tools = QHBoxLayout(tools)
         row_of_tools.setContentsMargins(0, 0, 0, 0)
         row_of_tools.setSpacing(6)
-        for widget in (tabs, self.direction, self.export):
+        for widget in (tabs, self.direction, self.column, self.export):
             row_of_tools.addWidget(widget)
         self.direction.setVisible(False)
+        self.column.setVisible(False)
         self.steel_pane = Pane("", self.stack, "", tools)
         self.views += [above, *self.sections, *self.lines, self.steel, self.choose, self.pedestal]
         for view in self.views:
@@ -154,10 +158,26 @@ class ConcreteStop(Stop):
 
     def _pedestal(self, aspect: float) -> Drawing:
         pad, project = self.session.pad, self.session.project
-        return pedestal_drawing(interaction_line(project, pad) if pad else None, project.showing, aspect)
+        name = self.column.currentText() if pad and self.column.currentText() in pad.all_pedestals else ""
+        return pedestal_drawing(
+            interaction_line(project, pad, name) if pad else None, project.showing, aspect
+        )
+
+    def _fill_columns(self) -> None:
+        """The columns whose pedestals have a curve; the worst one until another is chosen."""
+        pad, result = self.session.pad, self.session.result
+        names = list(pad.all_pedestals) if pad else []
+        if names != [self.column.itemText(i) for i in range(self.column.count())]:
+            self.column.clear()
+            self.column.addItems(names)
+            if result and len(names) > 1:
+                worst = result.check("pedestal").message.partition(" ")[0]
+                self.column.setCurrentIndex(max(self.column.findText(worst), 0))
+        self.column.setVisible(self.stack.currentIndex() == 2 and len(names) > 1)
 
     def _bring(self, index: int) -> None:
         self.stack.setCurrentIndex(index)
+        self._fill_columns()
         self.direction.setVisible(index == 1)
         self.choose.refresh()
         self.pedestal.refresh()
@@ -213,6 +233,7 @@ class ConcreteStop(Stop):
         return steel_demand(self.session.project, self.session.result) if self.session.result else NOTHING
 
     def refresh(self) -> None:
+        self._fill_columns()
         super().refresh()
         pad = self.session.pad
         self.bars.refresh()
