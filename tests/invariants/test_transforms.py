@@ -141,7 +141,7 @@ def cut_in_two(project: Project) -> Project:
 
 
 def scaled_cases(project: Project) -> Project:
-    """Loads of one case twice as great, its factors half of what they were."""
+    """Loads of one case twice as great, its factors half of what they were (a mean of the factors means another thing then)."""
     a = project.actions
     points = tuple(
         p.replaced(loads={n: f.replaced(**{q: 2 * getattr(f, q) for q in ("V", "Hx", "Hy", "Mx", "My", "Mz")}) if n == "W" else f for n, f in p.loads.items()})
@@ -218,6 +218,8 @@ def test_turned_by_a_quarter(seed: int) -> None:
 @given(seeds)
 def test_written_otherwise(change: Callable[[Project], Project], seed: int) -> None:
     project = random_plan(seed, 4)
+    if change is scaled_cases:
+        project = project.replaced(settings=project.settings.replaced(weight_relief="0.9"))
     alike(verdicts(project), verdicts(change(project)), 1e-8)
 
 

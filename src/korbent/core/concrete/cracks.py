@@ -88,8 +88,8 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
     for place in places:
         scope = record.scope(f"cracks {axis} {place.name}")
         bars = pad.bars(place.face, axis)
-        # the top is looked at where it is in tension and has bars: without bars its strength check fails
-        looked_at = (place.face == "bottom") | ((bars.diameter > 0) & (place.m > 0.0))
+        # the top is looked at where it has bars; without tension there the steel is hardly stressed, so that nothing jumps
+        looked_at = (place.face == "bottom") | (bars.diameter > 0)
         bare = bars.diameter <= 0
         bars = replace(
             bars, diameter=np.where(bare, 0.01, bars.diameter), spacing=np.where(bare, 1.0, bars.spacing)
@@ -104,9 +104,7 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
         scope("m_s", "", place.m, "kNm/m", "", "moment per width in service", "p_mid g_x g_y w_d B L")
         by = _width if by_width else _spacing
         found, limit = by(_Cracked(place.m, bars.diameter, spacing, bars.area * 1e6, d, h), settings, scope)
-        scope(
-            "k_on", "", np.where(looked_at, 1.0, 0.0), "", note="1 where this face is in tension and has bars"
-        )
+        scope("k_on", "", np.where(looked_at, 1.0, 0.0), "", note="1 where this face has bars")
         scope("ratio", "k_on*r_c", np.where(looked_at, found / limit, 0.0))
         parts.append((np.where(looked_at, found, 0.0), limit))
     demand, capacity = (
