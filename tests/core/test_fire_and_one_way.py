@@ -130,3 +130,18 @@ def test_between_columns_the_top_bars_hold_the_shear() -> None:
     above, below = strength(top_x=strong), strength(bottom_x=strong)
     assert above > 1.1 * plain
     assert below == pytest.approx(plain, rel=0.02)
+
+
+def test_shear_does_not_jump_where_the_moment_changes_its_sign() -> None:
+    """Between two columns the section that governs passes the place without moment as they part."""
+    from tests.core.test_several_columns import STEEL as FACES
+    from tests.core.test_several_columns import pair
+
+    strong = FACES.replaced(top_x=Bars(diameter=0.025, spacing=0.1))
+    last = 0.0
+    for step in range(120):
+        apart = 1.6 + 0.02 * step
+        project = pair(Load(V=900.0), Load(V=700.0), apart=apart, reinforcement=strong)
+        found = evaluate_pad(project, project.pads[0]).check("shear-x").capacity or 0.0
+        assert not last or abs(found / last - 1) < 0.06, apart
+        last = found

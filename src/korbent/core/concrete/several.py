@@ -531,8 +531,12 @@ def _shear(
     demand = greatest / (across * depth) / 1000.0
     bending = _picked(found.moment, worst, shear.shape)
     above = pad.bars("top", axis)
-    hogging = (bending < 0.0) & (above.diameter > 0.0)
-    rho = np.where(hogging, above.area / pad.top_depth(axis), pad.bars("bottom", axis).area / pad.depth(axis))
+    rho_below = pad.bars("bottom", axis).area / pad.depth(axis)
+    rho_above = np.where(above.diameter > 0.0, above.area / pad.top_depth(axis), rho_below)
+    # nearer than d to where the moment changes its sign either face may be pulled: there the lesser of both counts more and more
+    own = np.where(bending < 0.0, rho_above, rho_below)
+    sure = np.clip(np.abs(bending) / np.maximum(greatest * depth, 1e-9), 0.0, 1.0)
+    rho = sure * own + (1 - sure) * np.minimum(rho_above, rho_below)
     record("d", "", depth * np.ones_like(across), "m", note="depth over which the stress is taken")
     record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L d")
     record(
@@ -545,7 +549,15 @@ def _shear(
         "p_mid g_x g_y w_d x_s",
     )
     record("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
-    record("rho_l", "", rho, "", "", f"bars along {axis} of the face in tension", "x_s")
+    record(
+        "rho_l",
+        "",
+        rho,
+        "",
+        "",
+        f"bars along {axis} of the face in tension; where that may be either the lesser",
+        "x_s",
+    )
     capacity = np.broadcast_to(
         pad.standard.shear_strength(depth, pad.settings.concrete_strength, rho, pad.special, record),
         demand.shape,
