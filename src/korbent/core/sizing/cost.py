@@ -22,12 +22,14 @@ WORKING_SPACE = 0.3
 
 @dataclass(frozen=True)
 class Quantities:
-    """By candidate: concrete (m3), reinforcement (t), excavation (m3), formwork (m2)."""
+    """By candidate: concrete (m3), reinforcement (t), excavation (m3), formwork (m2), granular fill and lean concrete below (m3)."""
 
     concrete: Array
     steel: Array
     excavation: Array
     formwork: Array
+    fill: Array
+    lean: Array
 
 
 def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
@@ -44,12 +46,22 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
             across, along = (L, B) if face.endswith("x") else (B, L)
             count = across / bars.spacing if bars.spacing else np.full_like(B, float(bars.number or 0))
             volume = volume + count * np.pi * bars.diameter**2 / 4 * along * area / (B * L)
-    deeper = pad.replacement.thickness if pad.replacement else 0.0
-    dig = np.maximum(surface - underside + deeper, 0.0)
+    below = pad.replacement
+    deeper = below.thickness if below else 0.0
+    # what replaces the ground reaches as far to the sides as it spreads the load
+    wider = 2 * below.spread * below.thickness if below else 0.0
+    placed = (
+        pad.area(B + wider, L + wider) * deeper if not pad.bore else (B + wider) ** 2 * np.pi / 4 * deeper
+    )
+    dig = np.maximum(surface - underside, 0.0)
+    pit = (B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig
+    none = np.zeros_like(B)
     return Quantities(
         concrete=area * h,
         steel=volume * STEEL_DENSITY,
-        excavation=(B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig,
+        excavation=pit + placed,
+        fill=placed if below and below.kind == "granular" else none,
+        lean=placed if below and below.kind == "concrete" else none,
         formwork=(2 * (B + L) if not pad.is_round else np.pi * (B + pad.bore)) * h,
     )
 
@@ -59,13 +71,20 @@ def value_of(rates: Rates, found: Quantities, objective: Objective) -> Array:
     if objective == "volume":
         return found.concrete
     if objective == "carbon":
-        carbon: Array = found.concrete * rates.carbon_concrete + found.steel * rates.carbon_steel
+        carbon: Array = (
+            found.concrete * rates.carbon_concrete
+            + found.steel * rates.carbon_steel
+            + found.fill * rates.carbon_fill
+            + found.lean * rates.carbon_lean
+        )
         return carbon
     cost: Array = (
         found.concrete * rates.concrete
         + found.steel * rates.steel
         + found.excavation * rates.excavation
         + found.formwork * rates.formwork
+        + found.fill * rates.fill
+        + found.lean * rates.lean
     )
     return cost
 

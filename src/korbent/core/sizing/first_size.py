@@ -1,6 +1,7 @@
 """A first size for a base: allowable-stress load over presumed pressure, with an assumed share for its own weight."""
 
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 
@@ -48,7 +49,8 @@ def _allowable_load(project: Project, point: LoadPoint) -> float:
 
 
 def first_size(project: Project, column: str) -> FirstSize:
-    """A pad for a column: a square of the greatest allowable-stress load, raised by the assumed share, over the pressure.
+    """A pad for a column: a square of the greatest allowable-stress load, raised by the assumed share, over the pressure; under a wall a
+    strip along it, a little longer than it, and as broad as that asks for. The presumed pressure is that at the width found.
 
     Raises:
         KeyError: when there is no such column.
@@ -56,17 +58,43 @@ def first_size(project: Project, column: str) -> FirstSize:
     point = project.load_point(column)
     finished = project.ground.surfaces.finished
     depth = max(0.8, project.settings.frost_depth)
-    presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
-    pressure = WITHOUT_PRESSURE if presumed is None else float(presumed)
     load = _allowable_load(project, point)
-    side = max(0.8, point.size_x + 0.2, point.size_y + 0.2, ((1 + ASSUMED_SHARE) * load / pressure) ** 0.5)
-    side = round(-(-side // 0.05) * 0.05, 2)
+    is_wall = point.kind.endswith("wall")
+    long, thick = max(point.size_x, point.size_y), min(point.size_x, point.size_y)
+    run = _up(long + 2 * BEYOND_WALL) if is_wall else 0.0
+    least = _up(max(0.5, thick + 0.2)) if is_wall else max(0.8, point.size_x + 0.2, point.size_y + 0.2)
+
+    def needed(width: float) -> float:
+        """Side, or width below the wall, that the pressure presumed at this width asks for, m."""
+        found = presumed_at(project.settings, np.array(depth), np.array(width))
+        area = (1 + ASSUMED_SHARE) * load / (WITHOUT_PRESSURE if found is None else float(found))
+        return float(max(least, area / run if is_wall else area**0.5))
+
+    # the least size on the raster that is as broad as the pressure at its own width asks for
+    side = _up(least)
+    while needed(side) > side + 1e-9:
+        side = round(side + RASTER, 2)
     taken = {p.name for p in project.pads}
+    along_x = point.size_x >= point.size_y
+    width, length = ((run, side) if along_x else (side, run)) if is_wall else (side, side)
     pad = Pad(
-        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), load_point=column, width=side, length=side,
-        thickness=round(max(0.35, -(-side / 4 // 0.05) * 0.05), 2), level=round(finished - depth, 3),
+        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), load_point=column, width=width, length=length,
+        thickness=_up(max(0.35, (side - thick) / 3 if is_wall else side / 4)), level=round(finished - depth, 3),
+        rotation=point.rotation if is_wall else 0.0,
     )  # fmt: skip
     return FirstSize(pad, _own_share(project, pad, load))
+
+
+RASTER = 0.05
+"""First sizes are multiples of it, m."""
+ROUNDS = 40
+BEYOND_WALL = 0.15
+"""How far a strip reaches beyond the ends of its wall, m."""
+
+
+def _up(size: float) -> float:
+    """The next multiple of 50 mm, m."""
+    return round(ceil(size / RASTER - 1e-9) * RASTER, 2)
 
 
 def first_combined(project: Project, columns: tuple[str, ...]) -> FirstSize:
@@ -90,15 +118,16 @@ def first_combined(project: Project, columns: tuple[str, ...]) -> FirstSize:
     reach_x = max(abs(p.x - x) + max(p.size_x, p.size_y) / 2 for p in points) + EDGE
     reach_y = max(abs(p.y - y) + max(p.size_x, p.size_y) / 2 for p in points) + EDGE
     depth = max(0.8, project.settings.frost_depth)
-    presumed = presumed_at(project.settings, np.array(depth), np.array(1.5))
-    area = (1 + ASSUMED_SHARE) * total / (WITHOUT_PRESSURE if presumed is None else float(presumed))
-    width, length = 2 * reach_x, 2 * reach_y
-    if width * length < area:
+    width, length = _up(2 * reach_x), _up(2 * reach_y)
+    for _ in range(ROUNDS):
+        presumed = presumed_at(project.settings, np.array(depth), np.array(min(width, length)))
+        area = (1 + ASSUMED_SHARE) * total / (WITHOUT_PRESSURE if presumed is None else float(presumed))
+        if width * length >= area - 1e-9:
+            break
         # what is missing is added across the row of columns
-        width, length = (width, area / width) if width >= length else (area / length, length)
-    width, length = (round(-(-v // 0.05) * 0.05, 2) for v in (width, length))
+        width, length = (width, _up(area / width)) if width >= length else (_up(area / length), length)
     taken = {p.name for p in project.pads}
-    thickness = round(max(0.5, -(-_longest(points) / 8 // 0.05) * 0.05), 2)
+    thickness = _up(max(0.5, _longest(points) / 8))
     pad = Pad(
         name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), load_point=columns[0], further=columns[1:],
         width=width, length=length, thickness=thickness,

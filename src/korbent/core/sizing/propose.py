@@ -33,6 +33,8 @@ from korbent.core.stability.checks import overturning_checks, sliding_checks, up
 from korbent.core.working import SILENT, Array, Recorder
 
 FREE = ("width", "length", "thickness", "level")
+FINE = {"width": 13, "length": 13, "thickness": 9, "level": 6}
+"""Places over each range in the last net, looked at before a search says that nothing holds."""
 ROUNDS = 12
 NEAR: tuple[int, ...] = (-3, -1, 0, 1)
 WIDE: tuple[int, ...] = (-4, -3, -2, -1, 0, 1, 2, 3)
@@ -63,8 +65,17 @@ class Proposal:
 
 
 def range_of(pad: Pad, dimension: str, units: str) -> tuple[float, float, float]:
-    """(low, high, step) in which a dimension may move; low = high where it is pinned."""
+    """(low, high, step) in which a dimension may move; low = high where it is pinned. The width of what is round is its diameter: what
+    is said of its length counts for it too."""
     given = pad.ranges.get(dimension) or Range(pinned=dimension == "level")
+    if pad.is_round and dimension == "width" and "length" in pad.ranges:
+        other = pad.ranges["length"]
+        lows, highs = (
+            [v for v in pair if v is not None] for pair in ((given.low, other.low), (given.high, other.high))
+        )
+        given = Range(
+            low=max(lows, default=None), high=min(highs, default=None), step=given.step or other.step, pinned=given.pinned or other.pinned
+        )  # fmt: skip
     now, step = float(getattr(pad, dimension)), given.step or STEPS[units][dimension]
     if given.pinned:
         return now, now, step
@@ -129,10 +140,21 @@ class _Search:
 
     def __init__(self, project: Project, pads: Sequence[Pad], objective: Objective) -> None:
         self.project, self.pads, self.objective = project, tuple(pads), objective
+        # what is round has one diameter, its width: a length of its own is asked for by the others alone
+        with_length = [p for p in pads if not p.is_round] or [pads[0]]
         self.ranges = [
-            _common([range_of(p, n, project.units) for p in pads], float(getattr(pads[0], n))) for n in FREE
+            _common(
+                [range_of(p, n, project.units) for p in (with_length if n == "length" else pads)],
+                float(getattr(pads[0], n)),
+            )
+            for n in FREE
         ]
         self.free = [low != high for low, high, _ in self.ranges]
+        if all(p.is_round for p in pads):
+            at = FREE.index("length")
+            self.free[at] = False
+            now = float(pads[0].length)
+            self.ranges[at] = (now, now, self.ranges[at][2])
         self.faces = tuple(f for f in may_change(pads[0]) if all(f in may_change(p) for p in pads))
         self.options = [self.pads, *self._with_bars()] if self.faces else [self.pads]
         self.failed: set[Sizes] = set()
@@ -148,6 +170,8 @@ class _Search:
         for i, name in enumerate(FREE):
             if self.free[i]:
                 rows[:, DRIVING.index(name)] = sizes[:, i]
+        if pad.is_round:
+            rows[:, DRIVING.index("length")] = rows[:, DRIVING.index("width")]
         return with_held_edges(rows, pad)
 
     def cost(self, sizes: Array) -> Array:
@@ -215,6 +239,15 @@ class _Search:
             for low, high, step in self.ranges
         ]
         yield np.array(list(product(*ends)), dtype=float)
+        # before it is said that nothing holds: so many places over each range, evenly
+        yield np.array(list(product(*(self._evenly(i, n) for i, n in enumerate(FREE)))), dtype=float)
+
+    def _evenly(self, i: int, name: str) -> list[float]:
+        low, high, step = self.ranges[i]
+        if low == high:
+            return [low]
+        values = np.linspace(low, high, FINE[name])
+        return sorted({round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values})
 
     def _net(self, plan: tuple[float, ...], thick: tuple[float, ...]) -> Array:
         lines = []
@@ -501,7 +534,8 @@ def types_against_cost(project: Project, found: Sequence[Proposal], objective: O
     boundary grows more eccentric) is seen when a grouping is taken and its types are proposed once more.
     """
     pads = {p.name: p for p in project.pads}
-    groups = [(tuple(p.pads), dict(p.sizes)) for p in found if p.sizes]
+    # what a proposal left alone stays as the base has it
+    groups = [(tuple(p.pads), _all_sizes(pads[p.pads[0]], p.sizes)) for p in found if p.sizes]
     if not groups:
         return []
 
@@ -511,7 +545,7 @@ def types_against_cost(project: Project, found: Sequence[Proposal], objective: O
             pad = pads[name]
             rows = table(pad)
             for size in ("width", "length", "thickness"):
-                rows[:, DRIVING.index(size)] = sizes[size]
+                rows[:, DRIVING.index(size)] = sizes["width" if pad.is_round and size == "length" else size]
             total += float(value_of(project.rates, quantities(project, pad, rows), objective)[0])
         return total
 
@@ -536,6 +570,14 @@ def types_against_cost(project: Project, found: Sequence[Proposal], objective: O
         costs = [c for k, c in enumerate(costs) if k not in (i, j)] + [new_cost]
         steps.append(Grouping(tuple(groups), sum(costs)))
     return steps[::-1]
+
+
+def _all_sizes(pad: Pad, sizes: dict[str, float]) -> dict[str, float]:
+    """Width, length and thickness of a base with some of them proposed; of a round one both are its diameter."""
+    found = {n: float(sizes.get(n, getattr(pad, n))) for n in ("width", "length", "thickness")}
+    if pad.is_round:
+        found["length"] = found["width"]
+    return found
 
 
 def as_types(project: Project, grouping: Grouping) -> Project:
