@@ -3,8 +3,8 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.import_loads import ImportLoads, crossed
@@ -146,3 +146,39 @@ def test_what_crossed(demo: Project) -> None:
     assert "now within 1.0: P8" in crossed(before, wider, 1)
     assert "now beyond 1.0: P8 against presumed pressure" in crossed(wider, before, 1)
     assert "no check crossed" in crossed(before, before, 0)
+
+
+def test_what_is_not_clear_is_confirmed_before_it_is_taken(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    """No unit, a combination and a case of an unknown kind: each has its box, and until all are answered nothing can be taken."""
+    text = "Column,Case,V,Hx\nA1,G,318,1\nA1,Walkway,20,1\nD2,1.35G+1.5Q,900,2\n"
+    dialog = begin(window, tmp_path, text)
+    assert not dialog.take.isEnabled()
+    assert "to be confirmed" in dialog.summary.text()
+    for key in ("units", "combinations"):
+        tick = dialog.findChild(QCheckBox, f"ask-{key}")
+        assert tick is not None
+        qtbot.mouseClick(tick, LEFT, pos=QPoint(8, tick.height() // 2))
+        assert tick.isChecked()
+        assert not dialog.take.isEnabled()
+    choice = dialog.findChild(QComboBox, "ask-nature:Walkway")
+    assert choice is not None
+    choice.setCurrentText("imposed")
+    choice.activated.emit(choice.currentIndex())
+    assert dialog.take.isEnabled()
+    qtbot.mouseClick(dialog.take, LEFT)
+    project = window.session.project
+    assert next(c for c in project.actions.cases if c.name == "Walkway").nature == "imposed"
+    assert project.actions.combinations[-1].factors == {"1.35G+1.5Q": 1.0}
+
+
+def test_a_unit_that_is_not_understood_is_chosen(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    dialog = begin(window, tmp_path, "Column,Case,V (tonf)\nA1,G,32\n")
+    assert "choose the unit" in dialog.list.item(0, 4).text()
+    unit = dialog.units["V"]
+    assert unit.currentText() == "choose …"
+    unit.setCurrentText("tf")
+    unit.activated.emit(unit.currentIndex())
+    assert pytest.approx(32 * 9.80665) == dialog.table.loads["A1"]["G"].V
+    assert dialog.take.isEnabled()

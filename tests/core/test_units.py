@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from korbent.core.units import AmbiguousTonError, UnitError, parse, show, show_length, shown_unit, to_shown
+from korbent.core.quantity_text import AmbiguousNumberError, AmbiguousTonError, decimal_of, parse
+from korbent.core.units import UnitError, factor, show, show_length, shown_unit, to_shown, understood
 
 
 @pytest.mark.parametrize(
@@ -76,3 +77,116 @@ def test_shown_digits() -> None:
         "−0.05",
         "0.00",
     ]
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "value"),
+    [
+        ("120 kN/m2", "kPa", 120.0),
+        ("120 kN/m²", "kPa", 120.0),
+        ("0.12 MN/m2", "kPa", 120.0),
+        ("30 N/mm2", "MPa", 30.0),
+        ("30 N/mm²", "MPa", 30.0),
+        ("0.07 pci", "kN/m3", 0.07 * 4.4482216e-3 / 0.0254**3),
+        ("0.12 kcf", "kN/m3", 0.12 * 4.4482216 / 0.3048**3),
+        ("0.02 MN/m3", "kN/m3", 20.0),
+        ("2 Mg/m3", "kN/m3", 2 * 9.80665),
+        ("1900 kg/m3", "kN/m3", 1.9 * 9.80665),
+        ("1e-7 m2/s", "m²/day", 0.00864),
+        ("2 m2/yr", "m²/day", 2 / 365.25),
+        ("2 m²/year", "m²/day", 2 / 365.25),
+        ("12 k", "kN", 53.378659),
+        ("12 Kip", "kN", 53.378659),
+        ("12 KIPS", "kN", 53.378659),
+        ("120 kip-in", "kNm", 13.558179),
+        ("120 kip·in", "kNm", 13.558179),
+        ("10 ft-kip", "kNm", 13.558179),
+        ("10 k-ft", "kNm", 13.558179),
+        ("10 kip ft", "kNm", 13.558179),
+        ("10 KN-m", "kNm", 10.0),
+        ("10 N-m", "kNm", 0.01),
+        ("10000 Nmm", "kNm", 0.01),
+        ("2 tf", "kN", 19.6133),
+        ("3'-6 1/2\"", "m", 1.0795),
+        ("3' 6 1/2\"", "m", 1.0795),
+        ("3'6\"", "m", 1.0668),
+        ("3 ft 6 in", "m", 1.0668),
+        ("3 ft 6 1/2 in", "m", 1.0795),
+        ("3 ft", "m", 0.9144),
+        ('18"', "m", 0.4572),
+        ('1/2"', "mm", 12.7),
+        ("6 1/2 in", "mm", 165.1),
+        ("-1'-6\"", "m", -0.4572),
+        ("1,250.5", "kN", 1250.5),
+        ("1.250,5", "kN", 1250.5),
+        ("1 250", "kN", 1250.0),
+        ("1'250", "kN", 1250.0),
+        ("1’250.5", "kN", 1250.5),
+        ("1,250,000", "kN", 1.25e6),
+        ("0,250", "kN", 0.25),
+        ("12,5", "kN", 12.5),
+        ("1.250", "kN", 1.25),
+        ("2.5e−3", "", 0.0025),
+        (".5", "m", 0.5),
+        (",5", "m", 0.5),
+    ],
+)
+def test_as_people_type(text: str, unit: str, value: float) -> None:
+    assert parse(text, unit) == pytest.approx(value, rel=1e-6)
+
+
+def test_a_comma_and_three_digits_is_asked_for() -> None:
+    with pytest.raises(AmbiguousNumberError, match=r"1\.25 or 1250"):
+        parse("1,250", "kN")
+    with pytest.raises(AmbiguousNumberError):
+        parse("12,500 kN", "kN")
+    assert parse("1,250", "kN", decimal=",") == 1.25
+    assert parse("1,250", "kN", decimal=".") == 1250.0
+    assert parse("1,250 kip", "kN", "us") == pytest.approx(1250 * 4.4482216)
+    assert [decimal_of(t) for t in ("1,250", "1,25", "1.5", "1,250.5", "1.250,5", "0,250", "12", "1,250,000")] == [
+        None, ",", ".", ".", ",", ",", None, ".",
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "text", ["1,2,3", "1.2.3", "1,25,000.5.1", "12 34", "1 25", "1.250,5,5", "1''2", "3'-6 1/0\"", "6 1/2", "9" * 80, "1e999"]
+)  # fmt: skip
+def test_numbers_that_are_none(text: str) -> None:
+    with pytest.raises(UnitError):
+        parse(text, "m")
+
+
+@pytest.mark.parametrize("text", ["tonf", "ton/ft2", "tons", "tsf", "ton ft"])
+def test_tons_in_any_unit_are_asked_for(text: str) -> None:
+    unit = {"tonf": "kN", "tons": "kN", "ton ft": "kNm"}.get(text, "kPa")
+    with pytest.raises(AmbiguousTonError):
+        parse(f"2 {text}", unit)
+    short, metric = (parse(f"2 {text}", unit, ton=t) for t in ("short", "metric"))  # type: ignore[arg-type]
+    assert short / metric == pytest.approx(2000 * 0.45359237 / 1000, rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    "unit",
+    ["m*9**9**9", "kN/m/m/m/m/m/m/m", "", "1", "/", "kN//m", "x", "__import__('os')", "m" * 50, "kN m kN m kN m kN m", "K", "T", "µ", "m9", "kN+m", "(kN)", "kN%"],
+)  # fmt: skip
+def test_only_units_of_the_list_are_understood(unit: str) -> None:
+    with pytest.raises(UnitError):
+        factor(unit, "kN")
+
+
+@given(st.text(alphabet="kNmftipsa/*^·- 23()9'\"", max_size=40))
+def test_any_text_is_a_unit_or_refused(text: str) -> None:
+    try:
+        words = understood(text)
+    except UnitError:
+        return
+    assert len(words) < 400
+
+
+@given(st.text(alphabet="0123456789.,' -−eE/\"", max_size=70))
+def test_any_digits_are_a_number_or_refused(text: str) -> None:
+    try:
+        value = parse(text, "m")
+    except UnitError:
+        return
+    assert abs(value) < 1e15

@@ -10,7 +10,9 @@ from korbent.core.model import Project
 from korbent.files.ags4 import Ags4Error, read_ags4
 from korbent.files.ground_import import misfit
 from korbent.files.ground_tables import read_ground, write_ground
-from korbent.files.load_table import differences, read_loads, recognised, taken_over
+from korbent.files.loads.compare import differences, taken_over
+from korbent.files.loads.read import read_loads
+from korbent.files.loads.recognise import recognised
 from korbent.files.project_file import ProjectFileError, dumps, load
 from korbent.files.sheet import TableError, read_sheet
 from korbent.verification.pad import one_pad
@@ -59,7 +61,7 @@ def tables(path: Path) -> None:
 
 def loads(path: Path) -> None:
     sheet = read_sheet(path)
-    table = read_loads(sheet, recognised(sheet.header))
+    table = read_loads(sheet, recognised(sheet))
     if not differences(Project(), table).problems and table.loads:
         taken_over(Project(), table)
 

@@ -2,6 +2,7 @@
 
 import json
 from pathlib import Path
+from typing import get_args
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -22,28 +23,22 @@ from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.core.evaluate import Results
 from korbent.core.model import Load
+from korbent.core.model.actions import Nature
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.theme import Theme
 from korbent.files.autosave import state_folder
-from korbent.files.load_table import (
-    MORE_ROLES,
-    ROLES,
-    SENSES,
-    UNITS,
-    Differences,
-    LoadTable,
-    Reading,
-    differences,
-    read_loads,
-    recognised,
-    taken_over,
-    totals,
-)
+from korbent.files.loads.compare import Differences, differences, taken_over, totals
+from korbent.files.loads.read import LoadTable, read_loads
+from korbent.files.loads.recognise import MORE_ROLES, ROLES, SENSES, UNITS, Reading, recognised
 from korbent.files.sheet import Sheet
 
 ROLE_NAMES = {"point": "Column", "case": "Load case"}
 SHOWN = 400
+MOST_ASKED = 8
+"""So many questions at a time; the next ones follow as they are answered."""
+UNKNOWN = "choose …"
+DECIMALS = (("decimal sign: as shown", ""), ("decimal sign: point", "."), ("decimal sign: comma", ","))
 
 
 class ImportLoads(QDialog):
@@ -57,7 +52,11 @@ class ImportLoads(QDialog):
         self.setWindowTitle(f"Loads from {name}")
         self.resize(980, 640)
         self.table = LoadTable({})
-        reading = remembered_reading(sheet) or recognised(sheet.header)
+        self.known = recognised(sheet, session.project.showing)
+        reading = remembered_reading(sheet) or self.known
+        self.answers: set[str] = set()
+        self.natures: dict[str, str] = {}
+        self.named: set[str] = set()
         self.columns: dict[str, QComboBox] = {}
         self.units: dict[str, QComboBox] = {}
         grid = QGridLayout()
@@ -71,11 +70,14 @@ class ImportLoads(QDialog):
             grid.addWidget(column, 1, i)
             if role in UNITS:
                 unit = QComboBox(objectName=f"unit-{role}")
-                kinds = {"kN": ("kN", "MN", "kip", "lbf"), "kNm": ("kNm", "kip ft"), "m": ("m", "mm", "ft")}[
-                    UNITS[role]
-                ]
-                unit.addItems(list(dict.fromkeys((reading.units.get(role, UNITS[role]), *kinds))))
-                unit.activated.connect(self.read)
+                kinds = {
+                    "kN": ("kN", "MN", "kip", "lbf", "tf"),
+                    "kNm": ("kNm", "MNm", "kip ft", "kip in", "t m"),
+                    "m": ("m", "mm", "ft", "in"),
+                }[UNITS[role]]
+                first = UNKNOWN if role in reading.unknown else reading.units.get(role, UNITS[role])
+                unit.addItems(list(dict.fromkeys((first, *kinds))))
+                unit.activated.connect(lambda _, role=role: self._unit_chosen(role))
                 self.units[role] = unit
                 grid.addWidget(unit, 2, i)
         self.sense = QComboBox(objectName="sense")
@@ -86,10 +88,28 @@ class ImportLoads(QDialog):
         self.swapped = QCheckBox("x and y change places", objectName="swapped")
         self.swapped.setChecked(reading.swapped)
         self.swapped.toggled.connect(self.read)
+        self.up = QCheckBox("y points upwards", objectName="y-up")
+        self.up.setChecked(reading.up == "y")
+        self.up.toggled.connect(self.read)
+        self.decimal = QComboBox(objectName="decimal")
+        for text, sign in DECIMALS:
+            self.decimal.addItem(text, sign)
+        self.decimal.setCurrentIndex(self.decimal.findData(reading.decimal or ""))
+        self.decimal.setMaximumWidth(220)
+        self.decimal.activated.connect(self.read)
         choices = QVBoxLayout()
         choices.addWidget(QLabel("The values are"))
         choices.addWidget(self.sense)
-        choices.addWidget(self.swapped)
+        choices.addWidget(self.decimal)
+        axes = QHBoxLayout()
+        axes.addWidget(self.swapped)
+        axes.addWidget(self.up)
+        axes.addStretch(1)
+        choices.addLayout(axes)
+        self.asked = QVBoxLayout()
+        self.asked.setSpacing(4)
+        choices.addLayout(self.asked)
+        self._shown_asks: tuple[str, ...] = ()
         self.summary = QLabel(objectName="import-summary", wordWrap=True)
         self.summary.setAlignment(Qt.AlignmentFlag.AlignTop)
         choices.addWidget(self.summary, 1)
@@ -124,15 +144,67 @@ class ImportLoads(QDialog):
             role: box.currentIndex() - 1 for role, box in self.columns.items() if box.currentIndex() > 0
         }
         units = {role: box.currentText() for role, box in self.units.items()}
-        known = recognised(self.sheet.header)
+        known = self.known
         more = [role for role in MORE_ROLES if role in known.columns]
         columns |= {role: known.columns[role] for role in more}
         units |= {role: known.units[role] for role in more if role in known.units}
-        return Reading(columns, units, self.sense.currentText(), self.swapped.isChecked())  # type: ignore[arg-type]
+        unknown = {r: why for r, why in known.unknown.items() if units.get(r) == UNKNOWN}
+        assumed = tuple(r for r in known.assumed if r not in self.named)
+        many = {at: v for at, v in known.many.items() if int(at) not in columns.values()}
+        return Reading(
+            columns, units, self.sense.currentText(), self.swapped.isChecked(), "y" if self.up.isChecked() else "z",  # type: ignore[arg-type]
+            self.decimal.currentData() or None, many, unknown, assumed, dict(self.natures), tuple(sorted(self.answers)),
+        )  # fmt: skip
+
+    def _unit_chosen(self, role: str) -> None:
+        self.named.add(role)
+        self.read()
+
+    def _ask(self) -> None:
+        """What is to be confirmed or chosen, each with its box; those answered stay until the table is read otherwise."""
+        asks = self.found.asks
+        keys = tuple(ask.key for ask in asks)
+        if keys == self._shown_asks:
+            return
+        self._shown_asks = keys
+        while self.asked.count():
+            item = self.asked.takeAt(0)
+            widget = item.widget() if item else None
+            if widget:
+                widget.deleteLater()
+        for ask in asks[:MOST_ASKED]:
+            box = QWidget()
+            row = QHBoxLayout(box)
+            row.setContentsMargins(0, 0, 0, 0)
+            if ask.choices:
+                row.addWidget(QLabel(ask.text, wordWrap=True), 1)
+                choice = QComboBox(objectName=f"ask-{ask.key}")
+                choice.addItems(["choose …", *ask.choices])
+                choice.activated.connect(
+                    lambda at, ask=ask, choice=choice: self._chosen(ask.key, choice.itemText(at))
+                )
+                row.addWidget(choice)
+            else:
+                tick = QCheckBox("", objectName=f"ask-{ask.key}")
+                tick.toggled.connect(lambda on, key=ask.key: self._confirmed(key, on))
+                row.addWidget(tick)
+                text = QLabel(ask.text, wordWrap=True)
+                text.setTextFormat(Qt.TextFormat.PlainText)
+                row.addWidget(text, 1)
+            self.asked.addWidget(box)
+
+    def _confirmed(self, key: str, on: bool) -> None:
+        (self.answers.add if on else self.answers.discard)(key)
+        self.read()
+
+    def _chosen(self, key: str, nature: str) -> None:
+        if nature in get_args(Nature):
+            self.natures[key.partition(":")[2]] = nature
+            self.read()
 
     def read(self) -> None:
         """Reads the sheet again and shows what would change."""
-        self.table = read_loads(self.sheet, self.reading())
+        self.table = read_loads(self.sheet, self.reading(), self.session.project.showing)
         self.found = differences(self.session.project, self.table)
         units = self.session.project.showing
         rows: list[tuple[str, ...]] = [(p.place, "", "", "", p.message, "") for p in self.found.problems]
@@ -149,7 +221,8 @@ class ImportLoads(QDialog):
                 self.list.setItem(i, j, QTableWidgetItem(text))
         self.list.resizeColumnsToContents()
         self.summary.setText(self._summary(len(rows)))
-        self.take.setEnabled(not self.found.problems and bool(self.table.loads))
+        self._ask()
+        self.take.setEnabled(not self.found.problems and not self.found.open and bool(self.table.loads))
         self.picture.refresh()
 
     def _summary(self, rows: int) -> str:
@@ -157,7 +230,10 @@ class ImportLoads(QDialog):
         if found.problems:
             return f"{len(found.problems)} problems; nothing can be taken over until they are solved in the file or by the choices above."
         points = len(self.table.loads)
-        parts = [f"{points} load points, {len(self.table.cases)} cases, {len(found.changes)} values differ."]
+        parts = (
+            [f"{len(found.open)} to be confirmed above before it can be taken over."] if found.open else []
+        )
+        parts += [f"{points} load points, {len(self.table.cases)} cases, {len(found.changes)} values differ."]
         for label, names in (
             ("New", found.new_points),
             ("New cases", found.new_cases),
@@ -209,7 +285,7 @@ class ImportLoads(QDialog):
 
     def accept(self) -> None:
         """Takes the loads over: one step of undo. Says which checks crossed 1.0."""
-        if self.found.problems or not self.table.loads:
+        if self.found.problems or self.found.open or not self.table.loads:
             return
         remember_reading(self.sheet, self.reading())
         before = self.session.results
@@ -250,7 +326,8 @@ def remember_reading(sheet: Sheet, reading: Reading) -> None:
     try:
         known = json.loads(path.read_text()) if path.exists() else {}
         known[key] = {
-            "columns": dict(reading.columns), "units": dict(reading.units), "sense": reading.sense, "swapped": reading.swapped,
+            "columns": dict(reading.columns), "units": dict(reading.units), "sense": reading.sense, "swapped": reading.swapped, "up": reading.up,
+            "decimal": reading.decimal,
         }  # fmt: skip
         path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(json.dumps(known))

@@ -35,7 +35,7 @@ from korbent.core.model import (
 )
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.model.site import Range
-from korbent.core.units import Ton, parse, ton_named
+from korbent.core.quantity_text import Ton, parse, ton_named
 from korbent.files.project_file import problems_of, save
 
 Path_ = tuple[str | int, ...]

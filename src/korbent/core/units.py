@@ -1,7 +1,7 @@
-"""Units at the edge: what was typed becomes SI, what is shown is in the unit set of the project.
+"""Units: a fixed list with its grammar, factors between them, and how values are shown in the unit set of the project.
 
-Inside, everything is m, kN, kPa, kN/m3, kNm, MPa, deg. ``pint`` knows the units; it is loaded when a unit
-other than the shown one is met first.
+Inside, everything is m, kN, kPa, kN/m3, kNm, MPa, deg. ``pint`` knows the factors; it is loaded when a unit
+other than the shown one is met first. What was typed is read in :mod:`korbent.core.quantity_text`.
 """
 
 import re
@@ -31,28 +31,80 @@ SHOWN: dict[System, dict[str, str]] = {
     },
 }  # fmt: skip
 
-PINT = {
-    "kNm": "kN*m", "kN/m3": "kN/m**3", "kN/m³": "kN/m**3", "kip ft": "kip*ft", "pcf": "force_pound/ft**3",
-    "ksf": "kip/ft**2", "psf": "force_pound/ft**2", "ksf/ft": "kip/ft**3", "psi": "force_pound/inch**2",
-    "ksi": "kip/inch**2", "mm²/m": "mm**2/m", "in²/ft": "inch**2/ft", "kNm/m": "kN*m/m", "kip ft/ft": "kip*ft/ft",
-    "m²": "m**2", "ft²": "ft**2", "deg": "degree", "°": "degree", "lbf": "force_pound", "lb": "force_pound",
-    "kips": "kip", "tf": "force_metric_ton", "in": "inch", "kg/cm2": "force_kilogram/cm**2",
-    "t/m2": "force_metric_ton/m**2", "m²/day": "m**2/day", "m²/year": "m**2/year", "ft²/day": "ft**2/day", "m2/year": "m**2/year", "m2/yr": "m**2/year", "m²/s": "m**2/s", "mm²/min": "mm**2/min", "cm²/s": "cm**2/s", "bar": "bar", "1/MPa": "1/MPa", "ft²/kip": "ft**2/kip", "m²/MN": "m**2/MN", "m²/kN": "m**2/kN", "MN": "MN", "kipft": "kip*ft", "kip-ft": "kip*ft", "kN-m": "kN*m", "kN·m": "kN*m", "kip·ft": "kip*ft", "k-ft": "kip*ft", "kN*m": "kN*m",
-}  # fmt: skip
-
-TONS = {
-    "tsf": ("force_ton/ft**2", "force_metric_ton/ft**2"),
-    "ton": ("force_ton", "force_metric_ton"),
-    "tons": ("force_ton", "force_metric_ton"),
-}
-
 
 class UnitError(ValueError):
     """A text that is not a quantity of the expected kind."""
 
 
-class AmbiguousTonError(UnitError):
-    """A 'ton' that may be short (2000 lbf) or metric (1000 kgf)."""
+NAMES: dict[str, str] = {
+    "m": "m", "mm": "mm", "cm": "cm", "km": "km", "in": "inch", "inch": "inch", "ft": "foot", "foot": "foot", "feet": "foot", "yd": "yard",
+    "N": "newton", "kN": "kilonewton", "MN": "meganewton", "lbf": "force_pound", "lb": "force_pound", "lbs": "force_pound", "k": "kip",
+    "kip": "kip", "kips": "kip", "kp": "force_kilogram", "kgf": "force_kilogram", "kg": "force_kilogram", "g": "force_gram",
+    "shortton": "force_ton", "t": "force_metric_ton", "tf": "force_metric_ton", "Mg": "force_metric_ton",
+    "Pa": "pascal", "kPa": "kilopascal", "MPa": "megapascal", "GPa": "gigapascal", "bar": "bar", "mbar": "millibar", "psi": "(force_pound/inch**2)",
+    "psf": "(force_pound/foot**2)", "ksi": "(kip/inch**2)", "ksf": "(kip/foot**2)", "pcf": "(force_pound/foot**3)", "kcf": "(kip/foot**3)",
+    "pci": "(force_pound/inch**3)", "plf": "(force_pound/foot)", "klf": "(kip/foot)",
+    "s": "second", "sec": "second", "min": "minute", "h": "hour", "hr": "hour", "d": "day", "day": "day", "days": "day", "a": "year", "yr": "year",
+    "year": "year", "years": "year", "deg": "degree", "°": "degree", "rad": "radian",
+}  # fmt: skip
+"""Units that are understood, and what the library calls them. Masses are weights, as nothing here has a mass."""
+RUN_TOGETHER: dict[str, str] = {
+    "kNm": "kN*m", "KNm": "kN*m", "Nm": "N*m", "Nmm": "N*mm", "MNm": "MN*m", "kNmm": "kN*mm", "kgm": "kg*m", "tm": "t*m", "kipft": "kip*ft", "kipin": "kip*in", "ftkip": "kip*ft", "ftk": "k*ft", "kft": "k*ft", "kin": "k*in", "lbft": "lb*ft", "ftlb": "lb*ft",
+    "lbin": "lb*in", "inlb": "lb*in",
+}  # fmt: skip
+"""Products that are written without a sign between."""
+_CASELESS: dict[str, list[str]] = {}
+for _name in NAMES:
+    _CASELESS.setdefault(_name.lower(), []).append(_name)
+PART = re.compile(r"(?P<name>[A-Za-z°]+)(?P<power>[23])?")
+LONGEST = 40
+TONS = ("ton", "tons", "tonf", "tsf", "tcf")
+"""What may be short or metric."""
+
+
+@lru_cache(maxsize=1024)
+def understood(text: str) -> str:
+    """A unit as typed, in the words of the library: names of the list with powers 2 and 3, products and quotients of them.
+
+    Raises:
+        UnitError: when it is none of these.
+    """
+    plain = text.strip().translate(_SIGNS).replace("**", "").replace("^", "")
+    if len(plain) > LONGEST:
+        raise UnitError(f"'{text[:20]}…' is not a unit that is known here")
+    above, *below = re.split(r"\s*/\s*", plain)
+    parts = [(1, above), *((-1, part) for part in below)]
+    found = []
+    for sign, product in parts:
+        for word in re.split(r"[\s*·.\-]+", product):
+            if word in ("", "1"):
+                continue
+            found += [f"{name}**{sign * power}" for name, power in _words(word, text)]
+    if not found or len(found) > 6:
+        raise UnitError(f"'{text.strip()}' is not a unit that is known here")
+    return "*".join(found)
+
+
+_SIGNS = str.maketrans({"²": "2", "³": "3", "×": "*", "⋅": "*", "’": "'"})
+
+
+def _words(word: str, text: str) -> list[tuple[str, int]]:
+    """A word of a unit: one of the list, with its power, or some that are written together."""
+    match = PART.fullmatch(word)
+    if match:
+        name, power = match["name"], int(match["power"] or 1)
+        known = NAMES.get(name)
+        if known is None:
+            alike = _CASELESS.get(name.lower(), [])
+            known = NAMES[alike[0]] if len(alike) == 1 and len(name) > 1 else None
+        if known is not None:
+            return [(known, power)]
+        together = RUN_TOGETHER.get(name) or next(
+            (v for k, v in RUN_TOGETHER.items() if k.lower() == name.lower() and len(name) > 2), None
+        )
+        if together and power == 1:
+            return [(NAMES[part], 1) for part in together.split("*")]
+    raise UnitError(f"'{text.strip()}' is not a unit that is known here")
 
 
 @lru_cache(maxsize=1)
@@ -73,9 +125,9 @@ def factor(from_unit: str, to_unit: str) -> float:
     if from_unit == to_unit:
         return 1.0
     registry = _registry()
+    source, target = understood(from_unit), understood(to_unit)
     try:
-        source = registry.Quantity(1.0, PINT.get(from_unit, from_unit))
-        return float(source.to(PINT.get(to_unit, to_unit)).magnitude)
+        return float(registry.Quantity(1.0, source).to(target).magnitude)
     except Exception as error:  # pint raises many kinds
         raise UnitError(f"'{from_unit}' is not a unit for a value in {to_unit}") from error
 
@@ -97,67 +149,6 @@ def shown_unit(unit: str, units: UnitSet) -> str:
 def to_shown(value: float, unit: str, units: UnitSet) -> float:
     """A stored value in the unit in which it is shown."""
     return value * factor(unit, shown_unit(unit, units)) if unit else value
-
-
-Ton = Literal["short", "metric"]
-
-
-def ton_named(text: str) -> Ton | None:
-    """Which ton a typed quantity names: 1.6 short tsf, 2 metric ton."""
-    match = re.search(r"\b(short|metric)\s+(tsf|tons?)\b", text)
-    return ("short" if match[1] == "short" else "metric") if match else None
-
-
-NUMBER = re.compile(
-    r"^\s*([+\-−]?)\s*(\d[\d \u00a0\u202f']*(?:[.,]\d+)?|[.,]\d+)(e[+-]?\d+)?\s*(.*?)\s*$", re.IGNORECASE
-)
-FEET = re.compile(
-    r"^\s*([+\-−]?)\s*(\d+(?:\.\d+)?)\s*(?:'|ft)\s*-?\s*(?:(\d+(?:\.\d+)?)\s*(?:\"|in|'')?)?\s*$"
-)
-
-
-def parse(text: str, unit: str, units: UnitSet = "metric", ton: Ton | None = None) -> float:
-    """The value in the stored ``unit`` of what was typed; without a unit, the shown one is meant.
-
-    Decimal commas and blanks between thousands are understood, and 3'-6" for feet and inches.
-
-    Raises:
-        AmbiguousTonError: for 'tsf' or 'ton' while ``ton`` does not say which.
-        UnitError: with what is wrong and what to type instead.
-    """
-    feet = FEET.match(text) if unit in ("m", "mm") and "'" in text else None
-    if feet:
-        sign = -1.0 if feet[1] in "-−" and feet[1] else 1.0
-        return sign * (float(feet[2]) * factor("ft", unit) + float(feet[3] or 0.0) * factor("inch", unit))
-    match = NUMBER.match(text)
-    wanted = shown_unit(unit, units)
-    if not match:
-        raise UnitError(
-            f"'{text.strip()}' is not a number; type one such as 2.4"
-            + (f" or 2.4 {wanted}" if wanted else "")
-        )
-    sign = -1.0 if match[1] in ("-", "−") else 1.0
-    digits = re.sub(r"[ \u00a0\u202f']", "", match[2]).replace(",", ".")
-    value = sign * float(digits + (match[3] or ""))
-    if not abs(value) < 1e15:
-        raise UnitError(f"'{text.strip()[:40]}' is no value that can be meant")
-    typed = match[4]
-    if not typed or typed == wanted:
-        return value * factor(wanted, unit) if wanted != unit else value
-    if not unit:
-        if typed == "%":
-            return value / 100
-        raise UnitError(f"'{typed}' does not belong here: a plain number is meant")
-    which = ton_named(text)
-    if which:
-        typed, ton = typed.split(None, 1)[1], which
-    if typed in TONS:
-        if ton is None:
-            raise AmbiguousTonError(
-                f"'{typed}' may be short (2000 lbf) or metric (1000 kgf): type 'short {typed}' or 'metric {typed}' once"
-            )
-        return value * factor(TONS[typed][0 if ton == "short" else 1], unit)
-    return value * factor(typed.replace("²", "2").replace("³", "3") if typed not in PINT else typed, unit)
 
 
 def show_length(value: float, units: UnitSet = "metric") -> str:

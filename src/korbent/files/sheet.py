@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from io import StringIO
 from pathlib import Path
 
+from korbent.core.units import TONS, UnitError, understood
+
 
 class TableError(Exception):
     """A file that is no table."""
@@ -22,6 +24,8 @@ class Sheet:
     """The number of the first data row in the file, from 1."""
     name: str = ""
     """Of the sheet in a workbook."""
+    title: str = ""
+    """What stands above the header."""
 
 
 def read_sheets(path: Path) -> list[Sheet]:
@@ -46,33 +50,113 @@ def read_sheet(path: Path) -> Sheet:
 
 
 def _sheet(name: str, cells: list[list[str]]) -> Sheet | None:
-    """The first row with at least two texts that are no numbers is the header; a row of units below belongs to it."""
+    """The first row with at least two texts that are no numbers is the header; a second row of names and one of units belong to it."""
     for i, row in enumerate(cells):
-        texts = [c for c in row if c and not re.match(r"^[+\-−]?[\d.,]", c)]
-        if len(texts) < 2:
+        words = len([c for c in row if _is_word(c)])
+        # a title with a comma in it has fewer cells than the header that follows
+        if words < 2 or any(2 * words < len([c for c in r if _is_word(c)]) for r in cells[i + 1 : i + 4]):
             continue
-        header = tuple(row)
-        rows = [tuple(r) + ("",) * (len(header) - len(r)) for r in cells[i + 1 :]]
-        start = i + 2
-        if rows and _is_unit_row(rows[0]):
-            header = tuple(f"{h} [{u}]" if u else h for h, u in zip(header, rows[0]))
-            rows, start = rows[1:], start + 1
-        return Sheet(header, tuple(rows), start, name)
+        header, start = list(row), i + 1
+        title = " ".join(c for above in cells[:i] for c in above if c)
+        if start < len(cells) and _is_second(cells[start], cells[start + 1 : start + 3]):
+            header = _merged(header, cells[start])
+            start += 1
+        if start < len(cells) and _is_unit_row(cells[start]):
+            units = cells[start] + [""] * (len(header) - len(cells[start]))
+            header = [f"{h} [{u.strip(' []()')}]" if u else h for h, u in zip(header, units)]
+            start += 1
+        rows = [tuple(r) + ("",) * (len(header) - len(r)) for r in cells[start:]]
+        return Sheet(tuple(header), tuple(rows), start + 1, name, title)
     return None
 
 
-def _is_unit_row(row: Sequence[str]) -> bool:
-    known = [c.strip(" []()") for c in row if c]
-    return bool(known) and all(
-        re.fullmatch(
-            r"k?N(·?m)?|kNm|kip(·| |-)?ft|kips?|lbf?|m|ft|mm|MN|kPa|MPa|ksf|psf|kN/m3|pcf|deg|%|-", c
+def _is_word(cell: str) -> bool:
+    return bool(cell) and not re.match(r"^[+\-−]?[\d.,]", cell)
+
+
+def _is_second(row: Sequence[str], below: Sequence[Sequence[str]]) -> bool:
+    """A second row of headings: names alone, at least two of them of forces or moments, no units, and numbers further down."""
+    filled = [c for c in row if c]
+    if len(filled) < 2 or not all(_is_word(c) for c in filled) or _is_unit_row(row):
+        return False
+    if sum(bool(QUANTITY.fullmatch(c.strip())) for c in filled) < 2:
+        return False
+    return any(re.match(r"^[+\-−]?[\d.,]", c) for other in below for c in other)
+
+
+QUANTITY = re.compile(r"r?[fmvhrnp][_ ]?[xyz123]{0,2}|axial|vertical|torsion", re.IGNORECASE)
+"""How a force or a moment is called in a row of its own below wider headings."""
+
+
+def _merged(first: Sequence[str], second: Sequence[str]) -> list[str]:
+    """Two rows of headings as one: the lower name where there is one, with the case above it where the upper row spans several."""
+    wide = max(len(first), len(second))
+    upper, lower = list(first) + [""] * (wide - len(first)), list(second) + [""] * (wide - len(second))
+    found, group = [], ""
+    for above, below in zip(upper, lower):
+        group = above or (group if below else "")
+        general = not group or re.fullmatch(
+            r"(forces?|moments?|reactions?|loads?|actions?|support\w*|base\w*)\b.*", group, re.IGNORECASE
         )
-        for c in known
+        found.append(
+            below if below and (general or group == below) else f"{group} {below}".strip() if below else above
+        )
+    return found
+
+
+def _is_unit_row(row: Sequence[str]) -> bool:
+    """Units and nothing else, at least one of them no dash."""
+    known = [c.strip(" []()") for c in row if c]
+    return any(c not in ("-", "–", "") for c in known) and all(
+        c in ("-", "–", "%", "") or _is_unit(c) for c in known
     )
 
 
+def _is_unit(text: str) -> bool:
+    if text.lower() in (
+        "x",
+        "y",
+        "z",
+        "v",
+        "n",
+        "g",
+        "a",
+        "d",
+        "t",
+        "m1",
+        "m2",
+        "m3",
+        "s",
+        "h",
+        "k",
+    ) and text not in ("m", "N", "k", "t"):
+        return False
+    try:
+        understood(text)
+    except UnitError:
+        return any(ton in text.lower() for ton in TONS)
+    return True
+
+
+def read_text(path: Path) -> str:
+    """The text of a file in UTF-8, UTF-16 (by its mark), or else as a Western spreadsheet writes it.
+
+    Raises:
+        OSError, UnicodeDecodeError: when it cannot be read.
+    """
+    data = path.read_bytes()
+    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return data.decode("utf-16")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        if b"\x00" in data:
+            raise
+        return data.decode("cp1252")
+
+
 def _csv(path: Path) -> list[list[str]]:
-    text = path.read_text(encoding="utf-8-sig")
+    text = read_text(path)
     # of these, the one that the first lines hold most of; a comma may be a decimal one
     # a text in quotes may hold anything, line ends too: it is left aside before the first lines are looked at
     head = "\n".join(re.sub(r'"[^"]*"', "", text).splitlines()[:10])

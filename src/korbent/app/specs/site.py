@@ -18,8 +18,9 @@ from korbent.app.tables import Column, Spec
 from korbent.core.model.foundations import RANGED
 from korbent.core.model.site import Grid, Outline, Range, Rates
 from korbent.core.plan.site import conflicts
+from korbent.core.quantity_text import parse
 from korbent.core.sizing.propose import range_of
-from korbent.core.units import factor, parse, show_length, shown_unit
+from korbent.core.units import factor, show_length, shown_unit
 
 
 def _outline_columns(session: Session) -> list[Column]:

@@ -7,7 +7,8 @@ from korbent.app.session import Session
 from korbent.app.specs.common import append, changed, computed, drop, field, listed, reordered, unique
 from korbent.app.tables import Column, Spec
 from korbent.core.model import AreaLoad, BandDrains, ConstructionStep, SettlementMark
-from korbent.core.units import UnitError, factor, parse, show, show_length, shown_unit
+from korbent.core.quantity_text import parse
+from korbent.core.units import UnitError, factor, show, show_length, shown_unit
 
 
 def corners_of(session: Session) -> Any:

@@ -16,6 +16,7 @@ from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
 from korbent.core.model import Project, SettlementMark
+from korbent.core.quantity_text import parse
 from korbent.core.settlement.compare import curve, springs
 from korbent.core.settlement.compare import methods as compared
 from korbent.core.settlement.history import (
@@ -27,7 +28,7 @@ from korbent.core.settlement.history import (
     without_drains,
 )
 from korbent.core.settlement.limits import limits_of
-from korbent.core.units import UnitError, parse, show_length, shown_unit
+from korbent.core.units import UnitError, show_length, shown_unit
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.settlement import (
     SCALES,

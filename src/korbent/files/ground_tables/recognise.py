@@ -5,7 +5,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from korbent.core.model import Problem
-from korbent.core.units import UnitError, UnitSet, factor, parse
+from korbent.core.quantity_text import parse
+from korbent.core.units import UnitError, UnitSet, factor
 from korbent.files.ground_tables.columns import (
     BOTTOM,
     HOLE,

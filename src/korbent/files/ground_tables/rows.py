@@ -9,7 +9,8 @@ from korbent.core.ground.library import LIBRARY, pattern_of
 from korbent.core.model import GroundTest, Problem, Project, Soil, Stratum
 from korbent.core.model.base import unit_of
 from korbent.core.model.ground import LINES, TEST_UNITS, TestKind
-from korbent.core.units import UnitError, factor, parse
+from korbent.core.quantity_text import parse
+from korbent.core.units import UnitError, factor
 from korbent.files.ground_tables.columns import (
     BOTTOM,
     HOLE,
