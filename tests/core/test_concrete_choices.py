@@ -198,7 +198,7 @@ def test_a_mirrored_pad_says_the_same(standard: str, load: Load, offset: float, 
 def test_metric_and_us_input_of_one_pad_agree(standard: str) -> None:
     """The same pad typed in feet, kips, psi and bar numbers, and in metres, kN, MPa and mm with all digits."""
     from korbent.core.concrete.bar_text import parsed
-    from korbent.core.units import parse
+    from korbent.core.quantity_text import parse
 
     def both(us: str, metric: str, unit: str, kind: str = "metric") -> tuple[float, float]:
         return parse(us, unit, "us"), parse(metric, unit, "metric")

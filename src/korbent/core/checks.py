@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from functools import cached_property
 
 import numpy as np
 
@@ -180,6 +181,26 @@ class Outcome:
     note: Callable[[int, int], str] | None = None
     """What to add to the message, for a candidate and a column."""
 
+    @cached_property
+    def governing(self) -> Array:
+        """The column that governs of each row (see :func:`governing`)."""
+        values = self.ratio
+        decided = np.zeros(len(values), dtype=bool)
+        for lost in (self.unstable, self.unresisted):
+            if lost is not None and lost.any():
+                lost = np.broadcast_to(lost, values.shape)
+                rows = lost.any(axis=-1) & ~decided
+                bad = np.where(lost, 1.0 + np.broadcast_to(self.demand, values.shape), -np.inf)
+                values, decided = np.where(rows[:, None], bad, values), decided | rows
+        worst = values.max(axis=-1, keepdims=True)
+        alike = np.where(np.isfinite(worst), values >= worst - ALIKE * np.abs(worst), values == worst)
+        count = len(self.situations) if self.situations is not None else 1
+        columns = values.shape[-1]
+        if columns <= count:
+            return np.asarray(alike.argmax(axis=-1))
+        order = np.array(sorted(range(columns), key=lambda column: (column % count, column)))
+        return np.asarray(order[alike[:, order].argmax(axis=-1)])
+
 
 @dataclass(frozen=True)
 class CheckResult:
@@ -231,8 +252,6 @@ def _of(texts: tuple[str, ...] | Callable[[int], str], candidate: int) -> str:
 
 LIMIT = 1.0 + 1e-9
 """Ratios up to this hold: the rounding of a demand that equals its capacity does not fail it."""
-
-
 ALIKE = 1e-9
 """Relative difference up to which two situations are equally bad."""
 
@@ -242,20 +261,7 @@ def governing(outcome: Outcome, candidate: int) -> int:
 
     Among equally bad ones the situation that stands first in the table, so that rounding does not make the shown one flicker.
     """
-    row = min(candidate, outcome.ratio.shape[0] - 1)
-    values = outcome.ratio[row]
-    for lost in (outcome.unstable, outcome.unresisted):
-        if lost is not None and lost[row].any():
-            values = np.where(lost[row], 1.0 + np.broadcast_to(outcome.demand, lost.shape)[row], -np.inf)
-            break
-    worst = float(np.max(values))
-    alike = (
-        np.flatnonzero(values >= worst - ALIKE * abs(worst))
-        if np.isfinite(worst)
-        else np.array([int(np.argmax(values))])
-    )
-    count = len(outcome.situations) if outcome.situations is not None else 1
-    return int(min(alike, key=lambda column: (column % count, column)))
+    return int(outcome.governing[min(candidate, outcome.ratio.shape[0] - 1)])
 
 
 def reduced(

@@ -36,8 +36,8 @@ def anchorage_checks(
         least = np.minimum(nearest, sizes) + 0.0 * outstands
         steps = np.linspace(0.0, 1.0, CRACKS if near else 1)
         x = np.stack([least + t * np.maximum(outstands - least, 0.0) for t in steps])
-        beyond = [forces_beyond(g, pad.contact, pad.weight, outstands - at) for at in x]
-        cracks[face] = x, np.stack([b.shear / np.maximum(b.width, 1e-9) for b in beyond])
+        beyond = forces_beyond(g, pad.contact, pad.weight, np.moveaxis(outstands - x, 0, 1))
+        cracks[face] = x, np.moveaxis(beyond.shear / np.maximum(beyond.width, 1e-9), 1, 0)
         if not any((pad.bars("top", axis).diameter > 0.0).any() for axis in "xy"):
             break
     faces = forces_beyond(g, pad.contact, pad.weight, -section_within(pad))

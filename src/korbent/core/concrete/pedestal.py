@@ -105,7 +105,11 @@ def _checks(
     N = under.N
     M_x, M_y, often, about = _least_moments(bench, rules, under, standard, record)
     M = np.hypot(M_x, M_y)
-    ends = np.array([axial_most(s, settings, standard) if s else (-1.0, 1.0) for s in under.sections])
+    each = {
+        id(s): axial_most(s, settings, standard) if s else (-1.0, 1.0)
+        for s in {id(s): s for s in under.sections}.values()
+    }
+    ends = np.array([each[id(s)] for s in under.sections])
     lost = often <= 0
     alone = np.where(N >= 0, N / ends[:, 1:], N / ends[:, :1])
     ratio = np.where(lost, 0.0, np.maximum(1 / np.maximum(often, 1e-12), alone))
@@ -145,9 +149,12 @@ def _least_moments(
     pressed = np.maximum(N, 0.0)
     more_x = np.where(M_x < 0, -1.0, 1.0) * np.maximum(np.abs(M_x), pressed * e_x)
     more_y = np.where(M_y < 0, -1.0, 1.0) * np.maximum(np.abs(M_y), pressed * e_y)
-    first, second = (
-        often_by_row(sections, bench.settings, standard, N, x, y) for x, y in ((more_x, M_y), (M_x, more_y))
+    # both axes at once
+    both_x, both_y = np.concatenate([more_x, M_x]), np.concatenate([M_y, more_y])
+    often = often_by_row(
+        [*sections, *sections], bench.settings, standard, np.concatenate([N, N]), both_x, both_y
     )
+    first, second = np.split(often, 2)
     by_x = first <= second
     raised = np.where(by_x, more_x != M_x, more_y != M_y)
     record("e_x0", "", e_x, "m", rules.eccentricity_clause, "least eccentricity, for moments about x")

@@ -21,10 +21,6 @@ class Perimeter:
     area_x: Array
     area_y: Array
     """Middle of that area, m."""
-    area_xx: Array
-    area_yy: Array
-    area_xy: Array
-    """Second moments of that area about the column, m4."""
     x: Array
     y: Array
     """Middle of the perimeter line, m."""
@@ -36,6 +32,12 @@ class Perimeter:
     core: tuple[Array, Array, Array, Array]
     """Extent of the loaded area, stretched to the edges where the perimeter is open: x from, to, y from, to."""
     a: Array
+
+    def second_moments(self) -> tuple[Array, Array, Array]:
+        """Integrals of x^2, y^2 and xy over the area within, about the column, m4."""
+        w, e, s, n = self.sides
+        x_w, x_e, y_s, y_n = self.core
+        return _second_moments((w, e, s, n), (x_w, x_e, y_s, y_n), self.a)
 
     def outline(self) -> tuple[Array, Array]:
         """Corners of the area within along a last axis, anticlockwise, m; arcs as eight chords."""
@@ -109,7 +111,6 @@ def _properties(
         length = length + arc
         line_x = line_x + arc * (cx + sx * 2 * a / np.pi)
         line_y = line_y + arc * (cy + sy * 2 * a / np.pi)
-    area_xx, area_yy, area_xy = _second_moments((w, e, s, n), (x_w, x_e, y_s, y_n), a)
     safe = np.where(exists, length, 1.0)
     x, y = line_x / safe, line_y / safe
     W_y = (s + n) * _absolute(x_w - x, x_e - x) + span_y * (w * np.abs(x_w - a - x) + e * np.abs(x_e + a - x))
@@ -118,7 +119,7 @@ def _properties(
         W_y = W_y + is_closed * a * _absolute_arc(sx * (cx - x), a)
         W_x = W_x + is_closed * a * _absolute_arc(sy * (cy - y), a)
     return Perimeter(
-        exists=exists, length=length, area=area, area_x=first_x / area, area_y=first_y / area, area_xx=area_xx, area_yy=area_yy, area_xy=area_xy, x=x, y=y,
+        exists=exists, length=length, area=area, area_x=first_x / area, area_y=first_y / area, x=x, y=y,
         W_x=W_x, W_y=W_y, sides=(w, e, s, n), core=(x_w, x_e, y_s, y_n), a=a,
     )  # fmt: skip
 
@@ -134,16 +135,18 @@ def _second_moments(
     ]  # fmt: skip
     xx, yy, xy = np.zeros(a.shape), np.zeros(a.shape), np.zeros(a.shape)
     for there, x0, x1, y0, y1 in strips:
-        xx = xx + there * (x1**3 - x0**3) / 3 * (y1 - y0)
-        yy = yy + there * (y1**3 - y0**3) / 3 * (x1 - x0)
-        xy = xy + there * (x1**2 - x0**2) * (y1**2 - y0**2) / 4
-    disc, first = np.pi * a**2 / 4, a**3 / 3
+        wide, high = x1 - x0, y1 - y0
+        xx = xx + there * wide * high * (x1 * x1 + x1 * x0 + x0 * x0) / 3
+        yy = yy + there * wide * high * (y1 * y1 + y1 * y0 + y0 * y0) / 3
+        xy = xy + there * wide * high * (x1 + x0) * (y1 + y0) / 4
+    square = a * a
+    disc, first, fourth = np.pi * square / 4, square * a / 3, square * square
     for there, cx, cy, sx, sy in (
         (e * s, x_e, y_s, 1.0, -1.0), (e * n, x_e, y_n, 1.0, 1.0), (w * n, x_w, y_n, -1.0, 1.0), (w * s, x_w, y_s, -1.0, -1.0),
     ):  # fmt: skip
-        xx = xx + there * (cx**2 * disc + 2 * cx * sx * first + np.pi * a**4 / 16)
-        yy = yy + there * (cy**2 * disc + 2 * cy * sy * first + np.pi * a**4 / 16)
-        xy = xy + there * (cx * cy * disc + (cx * sy + cy * sx) * first + sx * sy * a**4 / 8)
+        xx = xx + there * (cx * cx * disc + 2 * cx * sx * first + np.pi * fourth / 16)
+        yy = yy + there * (cy * cy * disc + 2 * cy * sy * first + np.pi * fourth / 16)
+        xy = xy + there * (cx * cy * disc + (cx * sy + cy * sx) * first + sx * sy * fourth / 8)
     return xx, yy, xy
 
 

@@ -84,9 +84,10 @@ def _searched(
     clear = clear_distances(g)
     a = standard.search_distances(d)
     around = weakened_perimeter(perimeter_around(g, a), g, _reach(pad, d))
-    inside, first_x, first_y = soil_inside(pad, around)
-    reduced = np.maximum(column - inside, 0.0)
     is_open = np.any(np.stack(np.broadcast_arrays(*around.sides)) == 0.0, axis=0)
+    # the moments of the soil within count for open perimeters alone
+    inside, first_x, first_y = soil_inside(pad, around, turning=bool(is_open.any()) or record is not SILENT)
+    reduced = np.maximum(column - inside, 0.0)
     M_xu, M_yu = _about_middle(M_x, M_y, reduced, column, inside, first_x, first_y, around, is_open, SILENT)
     length = np.where(around.exists, around.length, 1.0)
     flow = _uneven(M_xu, M_yu, around, k_x, k_y)
@@ -446,14 +447,18 @@ def _face(
     )  # fmt: skip
 
 
-def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> tuple[Array, Array, Array]:
-    """Net upward soil force within perimeters (kN), and its first moments about the column (kNm): (distances, candidates, situations)."""
+def soil_inside(pad: ConcretePad, perimeter: Perimeter, turning: bool = True) -> tuple[Array, Array, Array]:
+    """Net upward soil force within perimeters (kN), and its first moments about the column (kNm), where they are asked for: (distances,
+    candidates, situations)."""
     g, contact = pad.geometry, pad.contact
     at_column = contact.a + contact.b * g.offset_x + contact.c * g.offset_y
     S_x, S_y = perimeter.area * perimeter.area_x, perimeter.area * perimeter.area_y
     force = at_column * perimeter.area + contact.b * S_x + contact.c * S_y
-    first_x = at_column * S_x + contact.b * perimeter.area_xx + contact.c * perimeter.area_xy
-    first_y = at_column * S_y + contact.b * perimeter.area_xy + contact.c * perimeter.area_yy
+    first_x = first_y = np.zeros((1, 1, 1))
+    if turning:
+        xx, yy, xy = perimeter.second_moments()
+        first_x = at_column * S_x + contact.b * xx + contact.c * xy
+        first_y = at_column * S_y + contact.b * xy + contact.c * yy
     partial = contact.stable & (contact.share < 1.0)
     if partial.any():
         outline_x, outline_y = perimeter.outline()
@@ -469,8 +474,11 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter) -> tuple[Array, Array, A
             inside = pressure_over(x[at, which], y[at, which], a[which], b[which], c[which])
             where = (at, rows[which], columns[which])
             force[where] = inside.force
-            first_x[where] = inside.x - off_x[which, 0] * inside.force
-            first_y[where] = inside.y - off_y[which, 0] * inside.force
+            if turning:
+                first_x[where] = inside.x - off_x[which, 0] * inside.force
+                first_y[where] = inside.y - off_y[which, 0] * inside.force
+    if not turning:
+        return force - pad.weight * perimeter.area, first_x, first_y
     return force - pad.weight * perimeter.area, first_x - pad.weight * S_x, first_y - pad.weight * S_y
 
 

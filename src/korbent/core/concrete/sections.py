@@ -40,14 +40,15 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
     Args:
         contact: pressure on the underside.
         weight: net downward load of base, backfill and (negative) water pressure, kPa.
-        away: m, shape (sides, 1 or candidates, 1), or broadcastable to it.
+        away: m, shape (sides, 1 or candidates, 1), or broadcastable to it; (sides, sections, candidates, 1) for many at each side.
     """
     if geometry.shape != "rectangle":
         return _beyond_chords(geometry, contact, weight, away)
     g = geometry
     count, situations = contact.a.shape
-    outstand = np.empty((4, count, situations))
-    bounds = np.empty((4, 4, count, 1))
+    many = away.shape[1:-2]
+    outstand = np.empty((4, *many, count, situations))
+    bounds = np.empty((4, 4, *many, count, 1))
     across = np.empty_like(outstand)
     half = np.empty_like(outstand)
     for side, name in enumerate(SIDES):
@@ -61,7 +62,9 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         outstand[side] = end - start
         low, high = (start, end) if sign > 0 else (-end, -start)
         beside = (g.L if along_x else g.B) / 2
-        bounds[:, side] = (low, high, -beside, beside) if along_x else (-beside, beside, low, high)
+        ends = (low, high, -beside, beside) if along_x else (-beside, beside, low, high)
+        for k, end_at in enumerate(ends):
+            bounds[k, side] = end_at
     x0, x1, y0, y1 = bounds
     integrals = pressure_on_rectangles(x0, x1, y0, y1, contact.a, contact.b, contact.c)
     first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])

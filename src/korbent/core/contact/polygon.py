@@ -86,8 +86,8 @@ def pressure_on_rectangles(
     dx, dy, mid_x, mid_y = x1 - x0, y1 - y0, (x0 + x1) / 2, (y0 + y1) / 2
     middle = (a + b * mid_x + c * mid_y) * dx * dy
     force = middle
-    x = middle * mid_x + b * dx**3 * dy / 12
-    y = middle * mid_y + c * dx * dy**3 / 12
+    x = middle * mid_x + b * dx * dx * dx * dy / 12
+    y = middle * mid_y + c * dx * dy * dy * dy / 12
     cut = least < 0.0
     if cut.any():
         found = pressure_over(

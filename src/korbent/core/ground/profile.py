@@ -367,20 +367,60 @@ def total_stress(profile: Profile, backfill: Backfill, surface: Array, level: Ar
     Strata above the surface are taken as removed; between the highest stratum and a higher surface lies
     backfill. Below ``water`` the saturated weights count. The first axis of ``level`` are the points of the profile.
     """
-    shape = np.broadcast(surface, level, water)
-    like = np.empty(shape.shape)
-    surface, level, water = (np.asarray(a, float)[..., None] for a in (surface, level, water))
+    surface, level, water = (np.asarray(a, float) for a in (surface, level, water))
+    if (
+        profile.top.ndim == 1
+        and surface.ndim == 0
+        and water.ndim <= 1
+        and max(level.size, level.size // level.shape[-1] * water.size if level.ndim else 0) > LARGE
+    ):
+        return _along_depth(profile, backfill, surface, level, water)
+    shape = np.broadcast_shapes(surface.shape, level.shape, water.shape)
+    surface, level, water = surface[..., None], level[..., None], water[..., None]
+    like = np.empty(shape)
     known_top, known_bottom = against(profile.top, like), against(profile.bottom, like)
     top = np.concatenate([np.full_like(known_top[..., :1], np.inf), known_top], axis=-1)
     bottom = np.concatenate([known_top[..., :1], known_bottom], axis=-1)
-    dry_weight = np.concatenate([[backfill.weight], profile.weight])
-    wet_weight = np.concatenate([[backfill.weight_saturated], profile.weight_saturated])
-    upper = np.minimum(top, surface)
-    lower = np.maximum(bottom, level)
+    weights = (
+        np.concatenate([[backfill.weight], profile.weight]),
+        np.concatenate([[backfill.weight_saturated], profile.weight_saturated]),
+    )
+    return np.asarray(_weighing(top, bottom, surface, level, water, *weights).sum(axis=-1))
+
+
+def _weighing(
+    top: Array,
+    bottom: Array,
+    surface: Array,
+    level: Array,
+    water: Array,
+    dry_weight: Array,
+    wet_weight: Array,
+) -> Array:
+    """What each stratum presses with between the surface and a level, kPa."""
+    upper, lower = np.minimum(top, surface), np.maximum(bottom, level)
     dry = np.maximum(0.0, upper - np.maximum(lower, water))
     wet = np.maximum(0.0, np.minimum(upper, water) - lower)
-    stress: Array = (dry * dry_weight + wet * wet_weight).sum(axis=-1)
-    return stress
+    found: Array = dry * dry_weight + wet * wet_weight
+    return found
+
+
+LARGE = 4000
+"""So many levels of one profile are read off the line of its stress, which is straight between strata, water and surface."""
+
+
+def _along_depth(profile: Profile, backfill: Backfill, surface: Array, level: Array, water: Array) -> Array:
+    """The stress at many levels of one profile, one line for each water level."""
+    found = np.empty(np.broadcast_shapes(level.shape, water.shape))
+    for one in np.unique(water):
+        corners = np.unique(
+            [*profile.top, *profile.bottom, float(surface), min(max(one, profile.bottom[-1]), float(surface))]
+        )
+        line = total_stress(profile, backfill, surface, corners, one)
+        here = water == one if water.ndim else slice(None)
+        at = level if level.shape[-1] == 1 or not water.ndim else level[..., here]
+        found[..., here] = np.interp(at, corners, line)
+    return found
 
 
 def pore_pressure(level: Array, water: Array) -> Array:

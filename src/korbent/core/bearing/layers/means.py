@@ -10,7 +10,9 @@ from korbent.core.bearing.methods.base import Base, Method
 from korbent.core.working import Array, Recorder
 
 ROUNDS = 24
-"""Of the search for the failure depth; the last ones no longer change it."""
+"""Of the search for the failure depth, at most."""
+FOUND = 1e-14
+"""Relative difference up to which a depth is found: more rounds change nothing."""
 
 
 def failure_depth(B: Array, phi: Array) -> Array:
@@ -115,6 +117,8 @@ def _root(ends_at: Callable[[Array], Array], low: Array, high: Array) -> Array:
         c = np.where(slope != 0.0, b - fb * (b - a) / np.where(slope != 0.0, slope, 1.0), b)
         c = np.clip(c, low, high)
         fc = ends_at(c) - c
+        if (np.abs(fc) <= FOUND * np.abs(c)).all():
+            return np.asarray(c)
         turned = fc * fb < 0
         a, fa = np.where(turned, b, a), np.where(turned, fb, fa / 2)
         b, fb = c, fc

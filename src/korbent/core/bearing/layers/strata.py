@@ -170,12 +170,11 @@ def weight_below(
     end = bench.profile.end
     end = np.broadcast_to(end, bench.index.shape)[:, None] if np.ndim(end) else end
     thick = np.maximum(np.minimum(depth, level - end), 1e-3)
-    surface = np.maximum(np.array(bench.finished), level)
+    surface = np.array(bench.finished)
+    if (level > surface).any():  # of one number much is quicker
+        surface = np.maximum(surface, level)
     of = effective_stress if kind == "effective" else total_stress
-    low, high = (
-        of(bench.profile, bench.ground.backfill, surface, z, water)
-        for z in (level - thick, level + 0.0 * thick)
-    )
+    low, high = (of(bench.profile, bench.ground.backfill, surface, z, water) for z in (level - thick, level))
     found: Array = (low - high) / thick
     record("d_B", "", thick, "m", "", "depth B′ below the base, as far as the ground is known", "B_eff")
     record(
@@ -187,7 +186,7 @@ def weight_below(
         f"{kind} stress at that depth, over finished ground or the underside",
         "d_B",
     )
-    record("sigma_f", "", high, "kPa", note="at the underside")
+    record("sigma_f", "", high + 0.0 * found, "kPa", note="at the underside")
     record(
         "gammaprime",
         "(sigma_B - sigma_f)/d_B",
