@@ -152,3 +152,25 @@ def test_what_has_no_answer_says_why() -> None:
         log_time(short)
     with pytest.raises(OedometerError, match="must lie on the curve"):
         casagrande(curve_of(bilinear(100, 0.3, 0.03)), at=5.0)
+
+
+def test_a_sample_that_swells_under_its_load_has_no_traceback() -> None:
+    """Two steps share a stress: the state after the wetting is taken, and it is said."""
+    points = ((25.0, 0.80), (25.0, 0.83), (50.0, 0.81), (100.0, 0.77), (200.0, 0.70), (400.0, 0.61))
+    curve = curve_of(Oedometer(sample="S", depth=3.0, void_ratio=0.82, points=points))
+    assert list(curve.stress) == [25.0, 50.0, 100.0, 200.0, 400.0]
+    assert curve.void_ratio[0] == 0.83
+    index, where = recompression_index(curve)
+    assert index == pytest.approx(0.02 / math.log10(2))
+    assert "swells from 0.800 to 0.830" in where
+    collapsed = curve_of(
+        Oedometer(sample="S", depth=3.0, void_ratio=0.82, points=((25.0, 0.80), (50.0, 0.79), (50.0, 0.72), (100.0, 0.70), (200.0, 0.6)))
+    )  # fmt: skip
+    assert "falls" in collapsed.remarks[0]
+
+
+def test_an_unloading_without_a_change_of_stress_is_no_loop() -> None:
+    points = ((50.0, 0.81), (100.0, 0.77), (100.0, 0.77), (200.0, 0.70), (400.0, 0.61))
+    curve = curve_of(Oedometer(sample="S", depth=3.0, void_ratio=0.82, points=points))
+    assert curve.loops == ()
+    assert math.isfinite(recompression_index(curve)[0])

@@ -2,11 +2,12 @@
 
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
 
+from korbent.core.actions.coverage import QUESTIONS, left_out_on, words
 from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
@@ -190,7 +191,11 @@ def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder
 def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outcome]]:
     """All checks of a bench in the order of the ledger, each with the name of its family."""
     order = {check: i for i, check in enumerate(CHECKS)}
-    found = [(f.__name__, outcome) for f in FAMILIES for outcome in f(bench, record.scope(f.__name__))]
+    found = [
+        (f.__name__, _said(bench, outcome))
+        for f in FAMILIES
+        for outcome in f(bench, record.scope(f.__name__))
+    ]
     return sorted(found, key=lambda pair: order[pair[1].check.id])
 
 
@@ -231,7 +236,7 @@ def _parts(
     marked = [(len(families), *key) for key, _ in keys]
     new = [i for i, key in enumerate(marked) if key not in _known]
     for positions, bench in benches_for(project, [pads[i] for i in new]):
-        outcomes = [o for family in families for o in family(bench, SILENT)]
+        outcomes = [_said(bench, o) for family in families for o in family(bench, SILENT)]
         for row, position in enumerate(positions):
             pad = bench.pads[row]
             checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
@@ -240,6 +245,23 @@ def _parts(
     while len(_known) > 2 * KEPT:
         _known.popitem(last=False)
     return found
+
+
+def _said(bench: Bench, outcome: Outcome) -> Outcome:
+    """The check with a word on load cases that act on the base and stand in no combination that it looked at."""
+    situations = outcome.situations
+    if situations is None or situations.question not in QUESTIONS:
+        return outcome
+    if not any(left_out_on(bench.actions, situations.question, points) for points in bench.standing):
+        return outcome
+
+    def note(row: int, column: int) -> str:
+        own = outcome.note(row, column) if outcome.note else ""
+        points = bench.standing[bench.index[min(row, len(bench.index) - 1)]]
+        missing = words(left_out_on(bench.actions, situations.question, points))
+        return "; ".join(text for text in (own, missing) if text)
+
+    return replace(outcome, note=note)
 
 
 def _with_neighbours(project: Project, pad: Pad, alone: Dependence) -> Dependence:

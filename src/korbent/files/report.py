@@ -25,6 +25,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
+from korbent.core.actions.coverage import left_out
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.schedule import header_of, schedule_rows
@@ -391,6 +392,9 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
             )
         each = min(14.0, 84.0 / max(len(cases), 1))
         story.append(_table(rows, [9 * mm, *([each * mm] * len(cases)), 41 * mm, 10 * mm, 14 * mm, 20 * mm]))
+        for question, names in left_out(actions).items():
+            text = f"{', '.join(names)}: in no combination that serves {question}."
+            story.append(Paragraph(escape(text), styles["small"]))
     if actions.load_points:
         story.append(
             Paragraph(

@@ -1,6 +1,7 @@
 """The tables of Actions: cases, columns and walls, loads, combinations."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any, get_args
 
 from korbent.app.generate_bar import GenerateBar
@@ -18,6 +19,7 @@ from korbent.app.specs.common import (
     unique,
 )
 from korbent.app.tables import Column, Spec
+from korbent.core.actions.coverage import questions_without
 from korbent.core.actions.totals import CaseTotal, case_totals
 from korbent.core.model import (
     Combination,
@@ -29,10 +31,15 @@ from korbent.core.model.actions import DesignSituation, FactorSet, LoadPointKind
 from korbent.core.model.base import unit_of
 
 
-def _case_columns(_: Session) -> list[Column]:
+def _case_columns(session: Session) -> list[Column]:
     path = listed("actions", "cases")
+
+    def left_out(case: LoadCase) -> str:
+        missing = questions_without(session.project.actions, case.name)
+        return f"acts in no combination that serves: {', '.join(missing)}" if missing else ""
+
     return [
-        field(LoadCase, "name", "Case", path, "text"),
+        replace(field(LoadCase, "name", "Case", path, "text"), odd=left_out),
         field(LoadCase, "nature", "Nature", path, "choice", get_args(Nature)),
         field(
             LoadCase,

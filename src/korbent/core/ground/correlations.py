@@ -52,7 +52,7 @@ def n60(n: float, state: State) -> float:
 
 
 def overburden_factor(effective: float) -> float:
-    """C_N = sqrt(pa / sigma'v0), at most 1.7 (Liao and Whitman 1986)."""
+    """C_N = sqrt(pa / sigma'v0), at most 1.7 (Liao and Whitman 1986, cap of Youd et al. 2001)."""
     return min(math.sqrt(ATMOSPHERE / max(effective, 1.0)), 1.7)
 
 
@@ -152,7 +152,8 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("compression_index", "wL", "Terzaghi and Peck 1967", "0.009 (wL − 10)", lambda w, s: 0.009 * (w - 10), 20, 100),
     Correlation("compression_index", "w", "Koppula 1981", "0.01 w", lambda w, s: 0.01 * w, 15, 100),
     Correlation("compression_index", "PI", "Kulhawy and Mayne 1990", "PI/74", lambda i, s: i / 74, 5, 80),
-    Correlation("compression_index", "e0", "Azzouz et al. 1976", "0.30 (e0 − 0.27)", lambda e, s: 0.30 * (e - 0.27), 0.4, 3.0),
+    Correlation("compression_index", "e0", "Azzouz, Krizek and Corotis 1976", "0.40 (e0 − 0.25)", lambda e, s: 0.40 * (e - 0.25), 0.4, 3.0),
+    Correlation("compression_index", "e0", "Hough 1957", "0.30 (e0 − 0.27)", lambda e, s: 0.30 * (e - 0.27), 0.4, 3.0),
     Correlation("recompression_index", "PI", "Kulhawy and Mayne 1990", "PI/370", lambda i, s: i / 370, 5, 80),
     Correlation("friction_angle", "phi", "measured", "φ′", lambda p, s: p, 15, 50),
     Correlation("weight_saturated", "gamma", "measured", "γ", lambda g, s: g, 9, 30),

@@ -46,6 +46,8 @@ class Curve:
     """Unloadings as (upper point, lower point)."""
     start: float
     """Void ratio at the start of the test."""
+    remarks: tuple[str, ...] = ()
+    """What was taken where the test may be read in two ways."""
 
     def at(self, stress: float) -> float:
         """Void ratio of first loading at a stress, between the points."""
@@ -66,14 +68,22 @@ def curve_of(test: Oedometer) -> Curve:
     loops: list[tuple[tuple[float, float], tuple[float, float]]] = []
     top: tuple[float, float] | None = None
     low: tuple[float, float] | None = None
+    remarks: list[str] = []
     for stress, void in test.points:
-        if top is None or stress > top[0]:
+        if top is not None and low is None and abs(stress - top[0]) <= SAME * top[0]:
+            # wetted, or left under its load: what it is like in the end counts
+            word = "swells" if void > top[1] else "falls"
+            remarks.append(
+                f"at {stress:g} kPa the sample {word} from {top[1]:.3f} to {void:.3f} without more load: the state after it is taken"
+            )
+            top = first[-1] = (top[0], void)
+        elif top is None or stress > top[0]:
             if low is not None and top is not None:
                 loops.append((top, low))
             low = None
             top = (stress, void)
             first.append(top)
-        elif low is None or stress < low[0]:
+        elif low is None or stress <= low[0]:
             low = (stress, void)
     if low is not None and top is not None:
         loops.append((top, low))
@@ -82,7 +92,11 @@ def curve_of(test: Oedometer) -> Curve:
             f"{test.sample}: at least three steps must load the sample beyond all before; it has {len(first)}"
         )
     steps = np.array(first, dtype=float)
-    return Curve(steps[:, 0], steps[:, 1], tuple(loops), test.void_ratio)
+    return Curve(steps[:, 0], steps[:, 1], tuple(loops), test.void_ratio, tuple(remarks))
+
+
+SAME = 1e-6
+"""Relative difference up to which two steps have one stress."""
 
 
 def virgin_line(curve: Curve) -> Straight:
@@ -96,12 +110,14 @@ def virgin_line(curve: Curve) -> Straight:
 
 
 def recompression_index(curve: Curve) -> tuple[float, str]:
-    """Cr, and where it is taken from: the mean of the unloading loops, else the first stretch of loading."""
+    """Cr, and where it is taken from: the mean of the unloading loops, else the first stretch of loading; never of a step without a change
+    of stress."""
     if curve.loops:
         falls = [(low[1] - top[1]) / math.log10(top[0] / low[0]) for top, low in curve.loops]
         return float(np.mean(falls)), "unloading"
     fall = -(curve.void_ratio[1] - curve.void_ratio[0]) / math.log10(curve.stress[1] / curve.stress[0])
-    return float(fall), "first stretch of loading"
+    where = "first stretch of loading" + (f"; {curve.remarks[0]}" if curve.remarks else "")
+    return float(fall), where
 
 
 @dataclass(frozen=True)
