@@ -46,6 +46,8 @@ class Template:
     situation: DesignSituation = "persistent"
     water: WaterLevel = "normal"
     water_factor: float = 1.0
+    lateral: tuple[float, ...] | None = None
+    """Factors that earth and water pressure take in turn, apart from the weights; None: that of the permanent cases."""
 
 
 Factors = dict[str, float]
@@ -73,8 +75,13 @@ def _signs(case: LoadCase) -> tuple[float, ...]:
 
 def expanded(template: Template, cases: Sequence[LoadCase]) -> Iterator[Factors]:
     """All sets of factors that a template gives for these cases."""
-    factors = {c.name: template.permanent for c in cases if c.nature in ("permanent", "soil")}
+    factors = {c.name: template.permanent for c in cases if c.nature == "permanent"}
     parts: list[list[Factors]] = []
+    pressing = [c for c in cases if c.nature in ("soil", "water")]
+    if pressing:
+        # earth pressure is no weight: where it relieves it may be the lesser while the weights are heavy
+        lateral = template.lateral or (template.permanent,)
+        parts.append([{c.name: f for c in pressing} for f in dict.fromkeys(lateral)])
     for term in template.terms:
         ways = choices(cases, term.nature, term.category)
         if not ways and term.leads:

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from korbent.core.actions.generate import Template, Term, generated
-from korbent.core.model.actions import Combination, FactorSet, LoadCase, Nature, Serves
+from korbent.core.model.actions import Combination, DesignSituation, FactorSet, LoadCase, Nature, Serves
 
 # EN 1990:2002 table A1.1, recommended values: psi0, psi1, psi2 by category of imposed load
 PSI_IMPOSED = {
@@ -83,57 +83,103 @@ def en1990(cases: Sequence[LoadCase], form: str = "6.10", approach: str = "DA1")
                 found.append((lead, first + others(lead, factor, 0, wind=False)))
         return found
 
-    templates = [Template("(6.14b) characteristic", ("allowable",), 1.0, terms) for _, terms in leading(1.0)]
-    if not variables:
-        templates.append(Template("(6.14b) characteristic", ("allowable",), 1.0))
+    def served(factor: float) -> list[tuple[Term, ...]]:
+        """Each leading action with all others, without wind, and alone: what relieves is left out."""
+        alone = [((Term(lead[0], factor, lead[1], leads=True),)) for lead in variables]
+        return list(dict.fromkeys([*(terms for _, terms in leading(factor)), *alone]))
+
+    templates = [Template("(6.14b) characteristic", ("allowable",), 1.0, terms) for terms in served(1.0)]
+    templates.append(Template("(6.14b) characteristic", ("allowable",), 1.0))
     for partial in SETS[approach]:
         kind, light = partial.factor_set, partial.light
         reduced = form == "6.10a/b" and partial.heavy > 1.0
         heavy = partial.heavy * (0.85 if reduced else 1.0)
         clause = f"({'6.10b' if reduced else '6.10'}) {partial.name}"
         weights = (heavy, light)
+        # actions of the ground have the factors of set A2 in DA3
+        pressing = (1.0,) if approach == "DA3" else (partial.heavy, light)
         if reduced:
-            every = others(None, partial.variable, 0)
             full = (partial.heavy, light)
-            templates.append(
-                Template(f"(6.10a) {partial.name}", partial.serves, partial.heavy, every, full, kind)
-            )
-        templates += [
-            Template(clause, partial.serves, heavy, t, weights, kind) for _, t in leading(partial.variable)
-        ]
-        for lead in variables:
-            if lead[0] == "wind":
-                only = (Term("wind", partial.variable, leads=True),)
+            without = others(None, partial.variable, 0, wind=False)
+            for every in dict.fromkeys((others(None, partial.variable, 0), without)):
                 templates.append(
-                    Template(clause, partial.serves, light, only, (light, light), kind, water="high")
+                    Template(
+                        f"(6.10a) {partial.name}",
+                        partial.serves,
+                        partial.heavy,
+                        every,
+                        full,
+                        kind,
+                        lateral=pressing,
+                    )
                 )
-        if not variables:
-            templates.append(Template(clause, partial.serves, heavy, (), weights, kind))
+        for permanent in dict.fromkeys((heavy, light)):
+            pair = weights if permanent == heavy else (light, light)
+            templates += [
+                Template(clause, partial.serves, permanent, t, pair, kind, lateral=pressing)
+                for t in served(partial.variable)
+            ]
+            templates.append(Template(clause, partial.serves, permanent, (), pair, kind, lateral=pressing))
+        for lead in variables:
+            only = (Term(lead[0], partial.variable, lead[1], leads=True),)
+            if lead[0] == "wind":
+                templates.append(
+                    Template(
+                        clause,
+                        partial.serves,
+                        light,
+                        only,
+                        (light, light),
+                        kind,
+                        water="high",
+                        lateral=pressing,
+                    )
+                )
     for lead in variables:
         first = (Term(lead[0], 1.5, lead[1], leads=True),)
-        templates.append(Template("(6.10) EQU, set A", ("EQU",), 0.9, first, (0.9, 0.9), water="high"))
-        if lead[0] == "wind":
-            templates.append(
-                Template("UPL, EN 1997-1 table A.15", ("UPL",), 0.9, first, (0.9, 0.9), water="high")
-            )
-    templates.append(Template("UPL, EN 1997-1 table A.15", ("UPL",), 0.9, (), (0.9, 0.9), water="high"))
-    templates.append(Template("(6.10) EQU, set A", ("EQU",), 0.9, (), (0.9, 0.9), water="high"))
-    both: tuple[Serves, ...] = ("ultimate", "concrete")
-    impact, quake = Term("accidental", 1.0, leads=True), Term("seismic", 1.0, leads=True)
-    for main in variables:
-        terms = (impact, Term(main[0], psi(*main)[1], main[1]), *others(main, 1.0, 2))
         templates.append(
-            Template("(6.11b) accidental", both, 1.0, terms, factor_set="M1", situation="accidental")
+            Template("(6.10) EQU, set A", ("EQU",), 0.9, first, (0.9, 0.9), water="high", lateral=(1.1, 0.9))
         )
-    if not variables:
         templates.append(
-            Template("(6.11b) accidental", both, 1.0, (impact,), factor_set="M1", situation="accidental")
+            Template(
+                "UPL, EN 1997-1 table A.15",
+                ("UPL",),
+                0.9,
+                first,
+                (0.9, 0.9),
+                water="high",
+                lateral=(1.0, 0.9),
+            )
         )
     templates.append(
-        Template(
-            "(6.12b) seismic", both, 1.0, (quake, *others(None, 1.0, 2)), factor_set="M1", situation="seismic"
-        )
+        Template("UPL, EN 1997-1 table A.15", ("UPL",), 0.9, (), (0.9, 0.9), water="high", lateral=(1.0, 0.9))
     )
+    templates.append(
+        Template("(6.10) EQU, set A", ("EQU",), 0.9, (), (0.9, 0.9), water="high", lateral=(1.1, 0.9))
+    )
+    both: tuple[Serves, ...] = ("ultimate", "concrete")
+    impact, quake = Term("accidental", 1.0, leads=True), Term("seismic", 1.0, leads=True)
+    special: list[tuple[str, DesignSituation, tuple[Term, ...], FactorSet]] = [
+        (
+            "(6.11b) accidental",
+            "accidental",
+            (impact, Term(main[0], psi(*main)[1], main[1]), *others(main, 1.0, 2)),
+            "M1",
+        )
+        for main in variables
+    ]
+    special += [
+        ("(6.11b) accidental", "accidental", (impact,), "M1"),
+        # strengths of the ground by EN 1998-5 3.1: 1.25 on tan phi', 1.4 on c_u
+        ("(6.12b) seismic", "seismic", (quake, *others(None, 1.0, 2)), "M2"),
+        ("(6.12b) seismic", "seismic", (quake,), "M2"),
+    ]  # fmt: skip
+    stability: tuple[Serves, ...] = ("EQU", "UPL")
+    for clause, situation, terms, strengths in special:
+        templates.append(Template(clause, both, 1.0, terms, factor_set=strengths, situation=situation))
+        # presumed pressures and factors of safety, and overturning and uplift, with the same actions
+        templates.append(Template(clause, ("allowable",), 1.0, terms, situation=situation))
+        templates.append(Template(clause, stability, 1.0, terms, situation=situation, water="high"))
     templates.append(
         Template("(6.16b) quasi-permanent", ("settlement long", "cracks"), 1.0, others(None, 1.0, 2))
     )
@@ -167,11 +213,12 @@ def asce7(cases: Sequence[LoadCase], edition: str = "7-16") -> list[Template]:
         return ways or ([] if leads else [()])
 
     wind, quake = Term("wind", 1.0, leads=True), Term("seismic", 1.0, leads=True)
-    strength: list[Template] = [Template("2.3.1(1)", ("concrete",), 1.4, (), (1.4, 0.9))]
+    strength: list[Template] = [Template("2.3.1(1)", ("concrete",), 1.4, (), (1.4, 0.9), lateral=(1.6, 0.9))]
 
     def add(clause: str, permanent: float, terms: tuple[Term, ...], **more: object) -> None:
         heavy = (permanent, min(permanent, 0.9))
-        strength.append(Template(clause, ("concrete",), permanent, terms, heavy, **more))  # type: ignore[arg-type]
+        # H: 1.6 where it adds, 0.9 where it relieves (2.3.1, exception 2 and its list)
+        strength.append(Template(clause, ("concrete",), permanent, terms, heavy, lateral=(1.6, 0.9), **more))  # type: ignore[arg-type]
 
     light_snow = 0.3 if newer else 0.5
     for top in roof(0.5, light_snow):
@@ -184,11 +231,23 @@ def asce7(cases: Sequence[LoadCase], edition: str = "7-16") -> list[Template]:
     add("2.3.1(5)", 0.9, (wind,))
     add("2.3.6(6)", 1.2, (quake, *live(1.0), Term("snow", 0.15 if newer else 0.2)), situation="seismic")
     add("2.3.6(7)", 0.9, (quake,), situation="seismic")
+    impact = Term("accidental", 1.0, leads=True)
+    add("2.5.2.1", 1.2, (impact, *live(0.5), Term("snow", 0.15 if newer else 0.2)), situation="accidental")
+    add("2.5.2.1", 0.9, (impact,), situation="accidental")
     ground: list[Template] = [Template("2.4.1(1)", ("allowable", "settlement long"), 1.0)]
+    # what lasts of live loads is not in the standard: half of it, so that none drops out of the settlement
+    if any(c.nature == "imposed" for c in cases):
+        lasting = (
+            *live(0.5),
+            *((Term("imposed", 0.5, "roof"),) if any(c.category == "roof" for c in cases) else ()),
+        )
+        ground.append(
+            Template("own choice: half of the live loads lasts", ("settlement long",), 1.0, lasting)
+        )
 
     def allow(clause: str, permanent: float, terms: tuple[Term, ...], **more: object) -> None:
         both = (permanent, permanent)
-        ground.append(Template(clause, ("allowable",), permanent, terms, both, **more))  # type: ignore[arg-type]
+        ground.append(Template(clause, ("allowable",), permanent, terms, both, lateral=(1.0, 0.6), **more))  # type: ignore[arg-type]
 
     snow = 0.7 if newer else 1.0
     allow("2.4.1(2)", 1.0, live(1.0))
@@ -207,6 +266,8 @@ def asce7(cases: Sequence[LoadCase], edition: str = "7-16") -> list[Template]:
         situation="seismic",
     )
     allow("2.4.5(10)", 0.6, (Term("seismic", 0.7, leads=True),), situation="seismic")
+    allow("2.5.2.1, with nominal weights", 1.0, (impact, *live(0.5)), situation="accidental")
+    allow("2.5.2.1, with nominal weights", 0.6, (impact,), situation="accidental")
     return strength + ground
 
 
@@ -222,11 +283,13 @@ def asnzs1170(cases: Sequence[LoadCase]) -> list[Template]:
         (("4.2.2(e)", 0.9), (Term("wind", 1.0, leads=True),)),
         (("4.2.2(f)", 1.0), (Term("seismic", 1.0, leads=True), Term("imposed", quake))),
         (("4.2.2(g)", 1.2), (Term("snow", 1.0, leads=True), Term("imposed", combined))),
+        (("4.2.4", 1.0), (Term("accidental", 1.0, leads=True), Term("imposed", long))),
     ]
     templates = [
         Template(
             clause, ("concrete",), permanent, terms, (permanent, min(permanent, 0.9)),
-            situation="seismic" if any(t.nature == "seismic" for t in terms) else "persistent",
+            situation="seismic" if any(t.nature == "seismic" for t in terms) else "accidental" if any(t.nature == "accidental" for t in terms) else "persistent",
+            lateral=(1.5, 0.9),
         )
         for (clause, permanent), terms in strength
     ]  # fmt: skip
@@ -235,10 +298,24 @@ def asnzs1170(cases: Sequence[LoadCase]) -> list[Template]:
         ("4.3 long-term", ("settlement long", "cracks"), (Term("imposed", long),)),
         ("4.3 full imposed", ("allowable",), (Term("imposed", 1.0, leads=True),)),
         ("4.3 wind", ("allowable",), (Term("wind", 1.0, leads=True), Term("imposed", short))),
+        ("4.3 wind alone", ("allowable", "settlement short"), (Term("wind", 1.0, leads=True),)),
+        (
+            "4.3 snow",
+            ("allowable", "settlement short"),
+            (Term("snow", 1.0, leads=True), Term("imposed", short)),
+        ),
+        ("4.3 seismic", ("allowable",), (Term("seismic", 1.0, leads=True), Term("imposed", quake))),
+        ("4.2.4, unfactored", ("allowable",), (Term("accidental", 1.0, leads=True), Term("imposed", long))),
     ]
     templates += [Template(clause, serves, 1.0, terms) for clause, serves, terms in service]
-    templates.append(Template("4.2.1 stability", ("EQU",), 0.9, (Term("wind", 1.0, leads=True),), (0.9, 0.9)))
-    templates.append(Template("4.2.1 stability", ("EQU", "UPL"), 0.9, (), (0.9, 0.9), water="high"))
+    stability: tuple[tuple[Term, ...], ...] = (
+        (Term("wind", 1.0, leads=True),), (Term("imposed", 1.5, leads=True),), (Term("snow", 1.0, leads=True),), (Term("seismic", 1.0, leads=True), Term("imposed", quake)),
+        (Term("accidental", 1.0, leads=True),), (),
+    )  # fmt: skip
+    templates += [
+        Template("4.2.1 stability", ("EQU", "UPL"), 0.9, terms, (0.9, 0.9), water="high", lateral=(1.5, 0.9))
+        for terms in stability
+    ]
     return templates
 
 
