@@ -121,7 +121,7 @@ def test_the_worst_direction_governs() -> None:
     project = edited(project, ("settings", "prop_direction"), "x")
     bare = found(project, "sliding-drained")
     much = found(edited(project, ("settings", "prop_force"), 1e5), "sliding-drained")
-    assert much.message == "worst direction"
+    assert much.message.startswith("worst direction")
     assert much.ratio == pytest.approx(60.0 / bare.capacity)
     some = found(edited(project, ("settings", "prop_force"), 30.0), "sliding-drained")
     rows = situations_of(

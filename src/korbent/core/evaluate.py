@@ -191,8 +191,9 @@ def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder
 def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outcome]]:
     """All checks of a bench in the order of the ledger, each with the name of its family."""
     order = {check: i for i, check in enumerate(CHECKS)}
+    said = _left_out(bench)
     found = [
-        (f.__name__, _said(bench, outcome))
+        (f.__name__, _said(bench, outcome, said))
         for f in FAMILIES
         for outcome in f(bench, record.scope(f.__name__))
     ]
@@ -236,7 +237,8 @@ def _parts(
     marked = [(len(families), *key) for key, _ in keys]
     new = [i for i, key in enumerate(marked) if key not in _known]
     for positions, bench in benches_for(project, [pads[i] for i in new]):
-        outcomes = [_said(bench, o) for family in families for o in family(bench, SILENT)]
+        said = _left_out(bench)
+        outcomes = [_said(bench, o, said) for family in families for o in family(bench, SILENT)]
         for row, position in enumerate(positions):
             pad = bench.pads[row]
             checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
@@ -247,18 +249,26 @@ def _parts(
     return found
 
 
-def _said(bench: Bench, outcome: Outcome) -> Outcome:
-    """The check with a word on load cases that act on the base and stand in no combination that it looked at."""
-    situations = outcome.situations
-    if situations is None or situations.question not in QUESTIONS:
-        return outcome
-    if not any(left_out_on(bench.actions, situations.question, points) for points in bench.standing):
+def _left_out(bench: Bench) -> dict[str, tuple[str, ...]]:
+    """By question, where there are some: for each pad of the bench a word on load cases that act on it and stand in none of its
+    combinations."""
+    found = {}
+    for question in QUESTIONS:
+        texts = tuple(words(left_out_on(bench.actions, question, points)) for points in bench.standing)
+        if any(texts):
+            found[question] = texts
+    return found
+
+
+def _said(bench: Bench, outcome: Outcome, left_out: dict[str, tuple[str, ...]]) -> Outcome:
+    """The check with that word on what it did not look at."""
+    texts = left_out.get(outcome.situations.question) if outcome.situations is not None else None
+    if texts is None:
         return outcome
 
     def note(row: int, column: int) -> str:
         own = outcome.note(row, column) if outcome.note else ""
-        points = bench.standing[bench.index[min(row, len(bench.index) - 1)]]
-        missing = words(left_out_on(bench.actions, situations.question, points))
+        missing = texts[bench.index[min(row, len(bench.index) - 1)]]
         return "; ".join(text for text in (own, missing) if text)
 
     return replace(outcome, note=note)

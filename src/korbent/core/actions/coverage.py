@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from korbent.core.actions.generate import IMPORTED
 from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, Combination, LoadCase, LoadPoint
 
@@ -63,6 +64,7 @@ def _of_points(
         case.name
         for case in cases
         if case.name not in used
+        and case.exclusive != IMPORTED
         and _loads(case.name, points)
         and matters(case, question, _lifts(case, points))
     )

@@ -50,6 +50,9 @@ class Template:
     """Factors that earth and water pressure take in turn, apart from the weights; None: that of the permanent cases."""
 
 
+IMPORTED = "imported combinations"
+"""The group of cases that are combinations already: each acts alone, by its own row."""
+
 Factors = dict[str, float]
 
 
@@ -98,6 +101,8 @@ def expanded(template: Template, cases: Sequence[LoadCase]) -> Iterator[Factors]
 def generated(templates: Sequence[Template], cases: Sequence[LoadCase], source: str) -> list[Combination]:
     """Combinations of a rule set, numbered from 1; what several templates give alike serves all their questions."""
     rows: dict[tuple[object, ...], Combination] = {}
+    # what came as a combination is not factored again
+    cases = [case for case in cases if case.exclusive != IMPORTED]
     for template in templates:
         for factors in expanded(template, cases):
             heavy, light = template.weights
@@ -135,13 +140,18 @@ def regenerated(old: Sequence[Combination], new: Sequence[Combination]) -> tuple
     the generated one from the same origin and of the same name is not added beside it.
     """
     kept = [row for row in old if not row.origin or row.edited]
-    taken = {(row.origin, row.origin_name or row.name) for row in kept}
-    numbers = {(row.origin, row.name): row.number for row in old if row.origin and not row.edited}
+    taken = {_rule_of(row) for row in kept if row.origin}
+    numbers = {_rule_of(row): row.number for row in old if row.origin and not row.edited}
     used = {row.number for row in kept} | set(numbers.values())
     free = (n for n in range(1, 10_000) if n not in used)
     fresh = [
-        row.replaced(number=numbers.get((row.origin, row.name)) or next(free))
+        row.replaced(number=numbers.get(_rule_of(row)) or next(free))
         for row in new
-        if (row.origin, row.name) not in taken
+        if _rule_of(row) not in taken
     ]
     return tuple(sorted((*kept, *fresh), key=lambda row: row.number))
+
+
+def _rule_of(row: Combination) -> tuple[object, ...]:
+    """What tells generated rows apart: the rule, the name that it gave, and for what: strengths, situation and water."""
+    return row.origin, row.origin_name or row.name, row.factor_set, row.situation, row.water, row.serves

@@ -118,6 +118,8 @@ def en1990(cases: Sequence[LoadCase], form: str = "6.10", approach: str = "DA1")
             templates += [
                 Template(clause, partial.serves, permanent, t, pair, kind, lateral=pressing)
                 for t in served(partial.variable)
+                # wind alone with light weights stands below, with high water
+                if permanent != light or [term.nature for term in t] != ["wind"]
             ]
             templates.append(Template(clause, partial.serves, permanent, (), pair, kind, lateral=pressing))
         for lead in variables:

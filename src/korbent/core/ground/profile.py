@@ -378,14 +378,32 @@ def total_stress(profile: Profile, backfill: Backfill, surface: Array, level: Ar
     shape = np.broadcast_shapes(surface.shape, level.shape, water.shape)
     surface, level, water = surface[..., None], level[..., None], water[..., None]
     like = np.empty(shape)
-    known_top, known_bottom = against(profile.top, like), against(profile.bottom, like)
-    top = np.concatenate([np.full_like(known_top[..., :1], np.inf), known_top], axis=-1)
-    bottom = np.concatenate([known_top[..., :1], known_bottom], axis=-1)
-    weights = (
+    ends = _ends(profile) if profile.top.ndim == 1 else _with_backfill(profile)
+    top, bottom = (against(v, like) for v in ends)
+    weights = _unit_weights(profile, backfill)
+    return np.asarray(_weighing(top, bottom, surface, level, water, *weights).sum(axis=-1))
+
+
+def _with_backfill(profile: Profile) -> tuple[Array, Array]:
+    """Tops and bottoms of the strata, the backfill above them first."""
+    top, bottom = profile.top, profile.bottom
+    above = np.full_like(top[..., :1], np.inf)
+    return np.concatenate([above, top], axis=-1), np.concatenate([top[..., :1], bottom], axis=-1)
+
+
+@remembered(64)
+def _ends(profile: Profile) -> tuple[Array, Array]:
+    """The same of a profile below one point."""
+    return _with_backfill(profile)
+
+
+@remembered(64)
+def _unit_weights(profile: Profile, backfill: Backfill) -> tuple[Array, Array]:
+    """Unit weights above and below water, the backfill first."""
+    return (
         np.concatenate([[backfill.weight], profile.weight]),
         np.concatenate([[backfill.weight_saturated], profile.weight_saturated]),
     )
-    return np.asarray(_weighing(top, bottom, surface, level, water, *weights).sum(axis=-1))
 
 
 def _weighing(

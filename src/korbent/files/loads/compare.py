@@ -7,6 +7,7 @@ from typing import get_args
 
 from pydantic import ValidationError
 
+from korbent.core.actions.generate import IMPORTED
 from korbent.core.model import Combination, Load, LoadCase, LoadPoint, Problem, Project
 from korbent.core.model.actions import Nature, Serves
 from korbent.files.loads.read import LoadTable
@@ -229,9 +230,6 @@ def _new_case(table: LoadTable, name: str) -> LoadCase:
     return LoadCase(name=name, nature=nature)
 
 
-IMPORTED = "imported combinations"
-
-
 def _as_they_are(project: Project, cases: Sequence[str]) -> Iterator[Combination]:
     """A combination with the factor 1 for each imported one, serving what its name says: service, else strength."""
     number = max((c.number for c in project.actions.combinations), default=0)
@@ -241,7 +239,7 @@ def _as_they_are(project: Project, cases: Sequence[str]) -> Iterator[Combination
             service = re.search(r"sls|asd|serv|char|freq|quasi", case, re.IGNORECASE)
             serves: tuple[Serves, ...] = ("allowable",) if service else ("ultimate", "concrete")
             yield Combination(
-                number=number, name=case, factors={case: 1.0}, serves=serves, factor_set=None if service else "M1", origin=IMPORTED
+                number=number, name=case, factors={case: 1.0}, serves=serves, factor_set=None if service else "M1"
             )  # fmt: skip
 
 
