@@ -12,7 +12,8 @@ from korbent.core.concrete.schedule import CIRCLE, HELIX, schedule
 from korbent.core.concrete.standard import standard_of
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.geometry import table
-from korbent.core.model import Dowels, Load, Pedestal, Settings, edited, renamed
+from korbent.core.model import Dowels, Load, Pedestal, Project, Settings, edited, renamed
+from korbent.core.sizing.first_size import combined
 from korbent.core.working import SILENT
 from korbent.verification.pad import one_pad
 from tests.core.test_several_columns import pair
@@ -228,3 +229,15 @@ def test_dowels_are_asked_for_by_the_axial_force() -> None:
     N = evaluate_pad(pressed, pressed.pads[0]).check("bearing-concrete").demand * 1000 * 0.16
     column = pressed.actions.load_points[0]
     assert least.demand >= 0.10 * N * 1000 / (500 / 1.15) * (column.size_x * column.size_y / 0.16) - 1e-6
+
+
+def test_joined_bases_keep_the_pedestals_of_their_columns(demo: Project) -> None:
+    """Lindmere's columns stand on pedestals; on one base they still do, where these end above it."""
+    names = tuple(p.load_point for p in demo.pads[:2])
+    project, found = combined(demo, names)
+    pad = project.pad(found.pad.name)
+    before = {name: p for one in demo.pads for name, p in one.all_pedestals.items()}
+    for name in names:
+        kept = pad.pedestal_under(name)
+        assert kept == (before[name] if before[name].top > pad.top else None)
+    assert pad.all_pedestals

@@ -1,6 +1,6 @@
 """A first size for a base: allowable-stress load over presumed pressure, with an assumed share for its own weight."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 
 import numpy as np
@@ -157,7 +157,14 @@ def combined(project: Project, columns: tuple[str, ...]) -> tuple[Project, First
         raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
     project = project.replaced(pads=tuple(p for p in project.pads if p not in old))
     found = first_combined(project, columns)
-    return project.replaced(pads=(*project.pads, found.pad)), found
+    pad = found.pad
+    # what stood on a pedestal goes on standing on it, where it still ends above the base
+    under = {name: p for one in old for name, p in one.all_pedestals.items() if p.top > pad.top + 1e-9}
+    pad = pad.replaced(
+        pedestal=under.get(columns[0]), pedestals={name: under[name] for name in columns[1:] if name in under}
+    )
+    found = replace(found, pad=pad)
+    return project.replaced(pads=(*project.pads, pad)), found
 
 
 EDGE = 0.3
