@@ -67,6 +67,30 @@ def test_ten_thousand_cases_at_once_up_to_the_limit() -> None:
     contact = linear_no_tension(np.full(n, 300.0), -300 * v * L, 300 * u * B, B, L)
     total = pressure_over(CORNER_X * B[:, None], CORNER_Y * L[:, None], contact.a, contact.b, contact.c)
     assert np.abs(total.force / 300 - 1).max() < 1e-9
+    assert np.abs(total.x / 300 / B - u).max() < 1e-9
+    assert np.abs(total.y / 300 / L - v).max() < 1e-9
+
+
+def test_where_the_shape_of_the_contact_changes_nothing_jumps() -> None:
+    """Triangle, trapezoid along either side, a corner that lifts, all in contact: neighbours by a millionth differ by as little."""
+    s = np.linspace(0.02, 0.49, 400)
+    t = np.linspace(0.0, 1.0, 400)
+    squares = 1 + t + t * t
+    along = (1 + 2 * t + 3 * t * t) / (4 * squares)
+    beside = (squares + t**3) / (4 * squares)
+    for right, up in (
+        (np.full(400, 0.25), s),
+        (s, np.full(400, 0.25)),
+        (beside, along),
+        (along, beside),
+        (0.5 - t / 6, 0.5 - (1 - t) / 6),
+    ):
+        peaks = []
+        for nudge in (-1e-6, 1e-6):
+            x, y = (np.clip(0.5 - v + nudge, 0.0, 0.48) for v in (right, up))
+            peaks.append(linear_no_tension(np.ones(400), -y, x, np.ones(400), np.ones(400)).peak)
+        assert (np.abs(peaks[1] / peaks[0] - 1) < 2e-4).all()
+        assert (peaks[1] >= peaks[0] * (1 - 1e-12)).all()
 
 
 @given(st.floats(-2, 2), st.floats(-2, 2), st.floats(-2, 2))

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -128,6 +129,10 @@ class Bench:
 
     def founding_stratum(self) -> Array:
         """Index of the stratum below the base for each candidate, shape (candidates,); -1: below the profile."""
+        return self._founding
+
+    @cached_property
+    def _founding(self) -> Array:
         if self.profile is None:
             return np.full(len(self.geometry.B), -1)
         return stratum_below(self.profile, self.geometry.underside)[:, 0]
@@ -146,16 +151,15 @@ class Bench:
         """Per candidate: why a check that needs these soil parameters cannot be done ('' where it can)."""
         if self.profile is None:
             return tuple("there is no borehole: describe the ground first" for _ in self.geometry.B)
-        texts = []
-        ends = np.broadcast_to(self.profile.end, self.index.shape)
-        for index, level, end in zip(self.founding_stratum(), self.geometry.underside[:, 0], ends):
-            if index < 0:
-                texts.append(
-                    f"the base at {level:+.2f} m lies below the known ground, which ends at {end:+.2f} m"
-                )
-            else:
-                texts.append(missing(self.profile.soils[index], names))
-        return tuple(texts)
+        founding = self.founding_stratum().tolist()
+        lacks = {i: missing(self.profile.soils[i], names) for i in set(founding) if i >= 0}
+        levels, ends = self.geometry.underside[:, 0], np.broadcast_to(self.profile.end, self.index.shape)
+        return tuple(
+            lacks[i]
+            if i >= 0
+            else f"the base at {levels[row]:+.2f} m lies below the known ground, which ends at {ends[row]:+.2f} m"
+            for row, i in enumerate(founding)
+        )
 
     def soil(self, name: str) -> Array:
         """A parameter of the stratum below the base, shape (candidates, 1); 0 where there is none."""
@@ -216,10 +220,10 @@ class Bench:
             "undrained": "the stratum below the base drains",
         }[drainage]
         other = "undrained" if drainage == "drained" else "drained"
-        return tuple(
-            why if self.profile and index >= 0 and self.profile.soils[index].drainage == other else ""
-            for index in self.founding_stratum()
-        )
+        founding = self.founding_stratum().tolist()
+        soils = self.profile.soils if self.profile else ()
+        texts = {i: why if i >= 0 and soils[i].drainage == other else "" for i in set(founding)}
+        return tuple(texts[i] for i in founding)
 
     def water(self, situations: Situations) -> Array:
         """Water levels (m), at most finished ground: free water above it adds as much weight as pressure."""

@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -201,6 +202,35 @@ class Outcome:
         order = np.array(sorted(range(columns), key=lambda column: (column % count, column)))
         return np.asarray(order[alike[:, order].argmax(axis=-1)])
 
+    @cached_property
+    def worst(self) -> "Worst":
+        """What governs, of each row."""
+        rows, columns = np.arange(len(self.ratio)), self.governing
+        shape = self.ratio.shape
+
+        def at(values: Array | None, missing: object) -> list[Any]:
+            if values is None:
+                return [missing] * len(rows)
+            found: list[Any] = np.broadcast_to(values, shape)[rows, columns].tolist()
+            return found
+
+        return Worst(
+            columns.tolist(), at(self.ratio, None), at(self.demand, None), at(self.capacity, None), at(self.unstable, False),
+            at(self.unresisted, False), at(self.place, None),
+        )  # fmt: skip
+
+
+class Worst(NamedTuple):
+    """What governs a check: column of the outcome and the values there, a list entry for each candidate."""
+
+    column: list[int]
+    ratio: list[float]
+    demand: list[float]
+    capacity: list[float]
+    unstable: list[bool]
+    unresisted: list[bool]
+    place: list[float | None]
+
 
 @dataclass(frozen=True)
 class CheckResult:
@@ -275,31 +305,32 @@ def reduced(
     why = _of(outcome.why_not, candidate)
     if why:
         return CheckResult(foundation, check, State.CANNOT, message=why)
-    row = min(candidate, outcome.ratio.shape[0] - 1)
-    column = governing(outcome, candidate)
-    ratio: float | None = float(outcome.ratio[row, column])
+    row = min(candidate, len(outcome.ratio) - 1)
+    worst = outcome.worst
+    column, ratio, lost = worst.column[row], worst.ratio[row], worst.unstable[row]
     note = outcome.note(row, column) if outcome.note else ""
-    if outcome.unstable is not None and outcome.unstable[row, column]:
-        because = outcome.because if isinstance(outcome.because, str) else outcome.because(row, column)
-        ratio, state, message = None, State.UNSTABLE, because
-    elif outcome.unresisted is not None and outcome.unresisted[row, column]:
-        ratio, state, message = None, State.FAILS, note
+    if lost:
+        state = State.UNSTABLE
+        message = outcome.because if isinstance(outcome.because, str) else outcome.because(row, column)
+    elif worst.unresisted[row]:
+        state, message = State.FAILS, note
     else:
-        state, message = _judged(ratio or 0.0, check.id, note, _of(outcome.warnings, candidate), accepted)
+        state, message = _judged(ratio, check.id, note, _of(outcome.warnings, candidate), accepted)
     situations = outcome.situations
     situation = column % len(situations) if situations is not None else 0
+    no_ratio = lost or worst.unresisted[row]
     return CheckResult(
         foundation,
         check,
         state,
-        ratio=ratio,
-        demand=None if state is State.UNSTABLE else float(outcome.demand[row, column]),
-        capacity=None if state is State.UNSTABLE else float(outcome.capacity[row, column]),
+        ratio=None if no_ratio else ratio,
+        demand=None if lost else worst.demand[row],
+        capacity=None if lost else worst.capacity[row],
         combination=situations.label(situation) if situations is not None else "",
         message=message,
         required_factor=outcome.required_factor,
         column=column,
-        place=None if ratio is None or outcome.place is None else float(outcome.place[row, column]),
+        place=None if no_ratio else worst.place[row],
         question=situations.question if situations is not None else "",
         situation=situation,
     )

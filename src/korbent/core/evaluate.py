@@ -269,7 +269,7 @@ def _said(bench: Bench, outcome: Outcome, left_out: dict[str, tuple[str, ...]]) 
     def note(row: int, column: int) -> str:
         own = outcome.note(row, column) if outcome.note else ""
         missing = texts[bench.index[min(row, len(bench.index) - 1)]]
-        return "; ".join(text for text in (own, missing) if text)
+        return f"{own}; {missing}" if own and missing else own or missing
 
     return replace(outcome, note=note)
 

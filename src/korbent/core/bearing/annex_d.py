@@ -93,7 +93,7 @@ def drained(
     left = np.where(slides, 0.0, 1 - H / np.where(slides, 1.0, holding))
     i_q = left**m
     i_c = i_q - (1 - i_q) / (N_c * tan_phi)
-    i_gamma = left ** (m + 1)
+    i_gamma = i_q * left
     tilt = np.asarray(tilt, dtype=float)
     b_q = np.maximum(1 - tilt * tan_phi, 0.0) ** 2
     b_c = b_q - (1 - b_q) / (N_c * tan_phi)
@@ -113,7 +113,7 @@ def drained(
     record("i_0", "max(0, 1 - H/max(F_H, 1e-12))", left, "")
     record("i_q", "i_0**m", i_q, "", D4)
     record("i_c", "i_q - (1 - i_q)/(N_c*t_phi_d)", i_c, "", D4)
-    record("i_gamma", "i_0**(m + 1)", i_gamma, "", D4)
+    record("i_gamma", "i_q*i_0", i_gamma, "", D4, "i_0^(m + 1)")
     record("alpha", "", tilt, "rad", note="tilt of the underside")
     record("b_q", "max(1 - alpha*t_phi_d, 0)**2", b_q, "", D4, "also of γ")
     record("b_c", "b_q - (1 - b_q)/(N_c*t_phi_d)", b_c, "", D4)

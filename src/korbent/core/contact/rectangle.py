@@ -1,22 +1,20 @@
 """Pressure under a rigid rectangular base, linear without tension, for any eccentricity.
 
-Inside the kern the plane is known in closed form. Beyond it the plane minimises the convex function
-1/2 * integral of p+^2 - F . (a, b, c), found by Newton's method from the pressed corner: the second
-derivative is the matrix of area moments of the contact region, as the pressure vanishes on its border.
+Inside the kern the plane is known in closed form. Beyond it the neutral line cuts off a triangle at the pressed corner, or a
+trapezoid along a pressed side: closed forms too; or it cuts off a triangle at the corner that lifts: two equations, solved by
+Newton's method.
 """
 
 from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.contact.polygon import clipped_moments
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
 AT_EDGE = 1e-5
 """Where the resultant is nearer to an edge than this share of the size, nothing holds the base up any more: the pressed strip
 would be so narrow that no ground bears it."""
 ITERATIONS = 40
-HALVINGS = 20
 
 
 @dataclass(frozen=True)
@@ -119,60 +117,89 @@ def _record(contact: Contact, N: Array, B: Array, L: Array, record: Recorder) ->
 
 
 def _partial(u: Array, v: Array) -> tuple[Array, Array, Array, Array]:
-    """Planes over the unit square about its middle, mean pressure 1, resultant at (u, v); shapes (cases,)."""
-    side_x, side_y = np.where(u < 0.0, -1.0, 1.0), np.where(v < 0.0, -1.0, 1.0)
+    """Planes over the unit square about its middle, mean pressure 1, resultant at (u, v); shapes (cases,).
+
+    Seen from the pressed corner, at distances (r, s) from the resultant, the pressure falls as 1 - alpha x - beta y.
+    """
     r, s = 0.5 - np.abs(u), 0.5 - np.abs(v)
-    # coordinates from the pressed corner, in units of the distances r, s of the resultant from it
-    X = np.array([0.0, 1.0, 1.0, 0.0]) / r[:, None]
-    Y = np.array([0.0, 0.0, 1.0, 1.0]) / s[:, None]
-    cell = r * s
-    F = np.ones((len(u), 3))
-    plane = np.stack([np.ones_like(u), np.full_like(u, -0.25), np.full_like(u, -0.25)], axis=-1)
-    K = _matrix(X, Y, cell, plane)
-    plane = plane / np.einsum("ni,ni->n", K[:, 0], plane)[:, None]
-    open_ones = np.arange(len(u))
+    found = np.stack(_triangle(r, s))
+    open_ones = np.flatnonzero((4 * r > 1.0) | (4 * s > 1.0))
+    for turned in (False, True):
+        beside, along = (s, r) if turned else (r, s)
+        across = open_ones[along[open_ones] > 0.25]
+        alpha, beta, force, area = _trapezoid(beside[across], along[across])
+        fits = alpha >= 1.0
+        across = across[fits]
+        falling = (beta, alpha) if turned else (alpha, beta)
+        found[:, across] = np.stack([*falling, force, area])[:, fits]
+        open_ones = np.setdiff1d(open_ones, across, assume_unique=True)
+    if len(open_ones):
+        found[:, open_ones] = np.stack(_corner_lifted(r[open_ones], s[open_ones]))
+    alpha, beta, force, area = found
+    side_x, side_y = np.where(u < 0.0, -1.0, 1.0), np.where(v < 0.0, -1.0, 1.0)
+    a = (1 - (alpha + beta) / 2) / force
+    return a, alpha / force * side_x, beta / force * side_y, np.minimum(area, 1.0)
+
+
+Falling = tuple[Array, Array, Array, Array]
+"""(alpha, beta, force of the pressure 1 - alpha x - beta y where it is positive, area of that)."""
+
+
+def _triangle(r: Array, s: Array) -> Falling:
+    """A triangle at the corner is pressed: a pyramid, whose resultant lies at a quarter of each leg."""
+    return 1 / (4 * r), 1 / (4 * s), 8 * r * s / 3, 8 * r * s
+
+
+def _trapezoid(r: Array, s: Array) -> Falling:
+    """All of one side is pressed, as far as x_1 at the corner and t x_1 at its other end.
+
+    With l(y) = x_1 (1 - (1 - t) y) the integrals of l^2/2, l^3/6 and y l^2/2 give s = (1 + 2t + 3t^2)/(4 (1 + t + t^2)) and
+    r = x_1 (1 + t + t^2 + t^3)/(4 (1 + t + t^2)).
+    """
+    half = 1 - 2 * s
+    t = (np.sqrt(half * half + (3 - 4 * s) * (4 * s - 1)) - half) / (3 - 4 * s)
+    t = np.clip(t, 0.0, 1.0)
+    squares = 1 + t + t * t
+    x_1 = 4 * r * squares / (squares + t**3)
+    return 1 / x_1, 1 - t, x_1 * squares / 6, x_1 * (1 + t) / 2
+
+
+def _corner_lifted(r: Array, s: Array) -> Falling:
+    """A triangle with the legs m (along the longer) and k m at the far corner lifts.
+
+    With the pressure scaled to m + k m - k m^2 at the pressed corner, the force over m and its moments over m are polynomials: those
+    of the whole square less the pyramid that lifts.
+    """
+    larger, smaller = np.maximum(r, s), np.minimum(r, s)
+    u, v = 0.5 - larger, 0.5 - smaller
+    # from the plane with tension
+    k = u / v
+    m = np.clip((6 * u + 6 * v - 1) / (12 * np.maximum(u, 1e-12)), 0.0, 1.0)
     for _ in range(ITERATIONS):
-        residual = np.abs(np.einsum("nij,nj->ni", K[open_ones], plane[open_ones]) - F[open_ones]).max(axis=-1)
-        open_ones = open_ones[residual > 1e-13]
-        if not len(open_ones):
+        kk, m2 = k * k, m * m
+        m3, m4 = m2 * m, m2 * m2
+        force = (1 + k) / 2 - k * m + kk * m3 / 6
+        by_m, by_k = -k + kk * m2 / 2, 0.5 - m + k * m3 / 3
+        lifted, lifted_m, lifted_k = kk * m3 / 6 - k * m / 2, kk * m2 / 2 - k / 2, k * m3 / 3 - m / 2
+        g = 1 / 4 + k / 6 + lifted - kk * m4 / 24 - larger * force
+        h = k / 4 + 1 / 6 + lifted - kk * k * m4 / 24 - smaller * force
+        g_m = lifted_m - kk * m3 / 6 - larger * by_m
+        g_k = 1 / 6 + lifted_k - k * m4 / 12 - larger * by_k
+        h_m = lifted_m - kk * k * m3 / 6 - smaller * by_m
+        h_k = 1 / 4 + lifted_k - kk * m4 / 8 - smaller * by_k
+        det = g_m * h_k - g_k * h_m
+        det = np.where(np.abs(det) > 1e-300, det, 1e-300)
+        new_m = np.clip(m + (g_k * h - h_k * g) / det, 0.0, 1.0)
+        new_k = np.clip(k + (h_m * g - g_m * h) / det, 0.0, 1.0)
+        moved = max(np.abs(new_m - m).max(), np.abs(new_k - k).max())
+        m, k = new_m, new_k
+        if moved < 1e-12:  # each step doubles the digits
             break
-        plane[open_ones], K[open_ones] = _newton_step(
-            X[open_ones], Y[open_ones], cell[open_ones], plane[open_ones], K[open_ones], F[open_ones]
-        )
-    area = K[:, 0, 0]
-    p0, px, py = plane[:, 0], plane[:, 1] / r, plane[:, 2] / s
-    a = p0 + (px + py) / 2
-    return a, -px * side_x, -py * side_y, np.minimum(area, 1.0)
-
-
-def _newton_step(X: Array, Y: Array, cell: Array, plane: Array, K: Array, F: Array) -> tuple[Array, Array]:
-    """One step of Newton's method, halved for each case until the convex function no longer grows."""
-    # a ridge that only keeps the matrix of a very narrow contact invertible: the result is where K plane = F
-    ridge = 1e-15 * np.einsum("nii->n", K)[:, None, None] * np.eye(3)
-    step = np.linalg.solve(K + ridge, F[..., None])[..., 0] - plane
-    value = _value(K, plane, F)
-    new, K_new = plane + step, K.copy()
-    search = np.arange(len(plane))
-    for halving in range(HALVINGS):
-        new[search] = plane[search] + 0.5**halving * step[search]
-        K_new[search] = _matrix(X[search], Y[search], cell[search], new[search])
-        grown = _value(K_new[search], new[search], F[search]) > value[search] + 1e-12 * np.abs(value[search])
-        search = search[grown]
-        if not len(search):
-            break
-    return new, K_new
-
-
-def _matrix(X: Array, Y: Array, cell: Array, plane: Array) -> Array:
-    """Area moments of the contact region, in the mixed coordinates; a tiny base keeps it invertible."""
-    m = clipped_moments(X, Y, plane[:, 0], plane[:, 1], plane[:, 2])
-    K = np.stack([m.A, m.Sx, m.Sy, m.Sx, m.Sxx, m.Sxy, m.Sy, m.Sxy, m.Syy], axis=-1)
-    return (K * cell[:, None]).reshape(-1, 3, 3)
-
-
-def _value(K: Array, plane: Array, F: Array) -> Array:
-    value: Array = np.einsum("ni,nij,nj->n", plane, K, plane) / 2 - np.einsum("ni,ni->n", plane, F)
-    return value
+    top = 1 + k - k * m
+    alpha, beta = k / top, 1 / top
+    force = ((1 + k) / 2 - k * m + k * k * m**3 / 6) / top
+    swapped = r < s
+    return np.where(swapped, beta, alpha), np.where(swapped, alpha, beta), force, 1 - k * m * m / 2
 
 
 def effective_area(

@@ -18,6 +18,7 @@ from korbent.core.bearing.layers.seen import (
     Seen,
     from_level,
     leaning,
+    look_together,
     mean_over,
     raised,
     strata_seen,
@@ -26,7 +27,7 @@ from korbent.core.bearing.layers.strata import Stratum, answers, lacks, strata_b
 from korbent.core.bearing.methods.base import Base, Method, Ultimate
 from korbent.core.bench import Bench
 from korbent.core.model.ground import Soil
-from korbent.core.working import Array, Recorder
+from korbent.core.working import Array, Recorder, Silent
 
 ALONE, MEANS, PUNCHING, SPREAD, WEAK, SQUEEZING, FILM, PARABOLA = range(8)
 MECHANISMS = (
@@ -92,8 +93,8 @@ class Layered:
 
     def at(self, values: Array, candidate: int, column: int) -> float:
         """One value of an array."""
-        shape = self.pressure.shape
-        return float(np.broadcast_to(values, shape)[candidate, column % shape[-1]])
+        rows, columns = values.shape
+        return float(values[min(candidate, rows - 1), min(column % self.pressure.shape[-1], columns - 1)])
 
     def why(self, code: int, candidate: int, column: int) -> str:
         """Why a mechanism gives what it gives."""
@@ -165,6 +166,8 @@ def layered(
     settings = bench.settings
     inclined = leaning(base, method, r) if settings.squeezing and drainage == "undrained" else None
     looking = Looking(bench, base, own, drainage, method, water, strata, inclined)
+    if isinstance(record, Silent):
+        look_together(looking)
     narrow, wide = (strata_seen(looking, w, r) for w in (False, True))
     near = raised(looking, narrow, 0, r, "q_N", "n")
     squeezed = (near > own.pressure * (1 + SAME)) & (inclined is not None)
@@ -310,11 +313,15 @@ def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
     around = (1 + base.shape) / np.maximum(base.B, 1e-9)
     name, n = one.soil.name, place + 1
     bottom = one.top - one.thick
-    wet = np.clip(at.water, bottom, one.top)
+    levels = at.waters[0]
+    wet = np.clip(levels, bottom, one.top)
     top_stress, wet_stress, bottom_stress = (
-        stress_at(at.bench, z, at.water, "effective") for z in (one.top + 0.0 * wet, wet, bottom + 0.0 * wet)
+        stress_at(at.bench, z, levels, "effective") for z in (one.top, wet, bottom)
     )
     pressed = (one.top - wet) * (top_stress + wet_stress) + (wet - bottom) * (wet_stress + bottom_stress)
+    wet, top_stress, wet_stress, bottom_stress, pressed = map(
+        at.in_situations, (wet, top_stress, wet_stress, bottom_stress, pressed)
+    )
     phi = np.arctan(one.tan_phi)
     delta = share * phi
     K_p = passive(phi, delta)

@@ -1,14 +1,17 @@
 """What the strata at a level bear below the base, seen from its underside."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 
+from korbent.core.bearing.layers.means import AT_ZERO
 from korbent.core.bearing.layers.strata import Stratum, stress_at, weight_below
 from korbent.core.bearing.methods.base import Base, Method, Ultimate
 from korbent.core.bench import Bench
-from korbent.core.working import Array, Recorder
+from korbent.core.working import SILENT, Array, Recorder
 
 AT_LEAST = 1 / 20
 """Strata are averaged over no less than this share of B′, so that a film matters as much as its thickness."""
@@ -30,11 +33,35 @@ class Looking:
     strata: list[Stratum]
     inclined: Array | None
     """Where squeezing is chosen: what an inclined load leaves of it (see :func:`leaning`)."""
+    borne: dict["Asked", Array] = field(default_factory=dict)
+    """What strata bear alone, as far as it was looked at together (see :func:`look_together`)."""
+
+    @cached_property
+    def waters(self) -> tuple[Array, Array]:
+        """The levels of the water, and which of them belongs to each situation."""
+        return np.unique(self.water, return_inverse=True)
+
+    def stress(self, level: Array, kind: str) -> Array:
+        """Stress beside the base at levels (..., candidates, 1) in every situation, kPa."""
+        return self.in_situations(stress_at(self.bench, level, self.waters[0], kind))
+
+    def in_situations(self, values: Array) -> Array:
+        """What depends on a situation by its water only, (..., levels of the water), for every situation."""
+        found: Array = values[..., self.waters[1]]
+        return found
+
+
+class Asked(NamedTuple):
+    """Which stratum is asked what it bears alone, at the top of which, and whether the load has spread down to there."""
+
+    place: int
+    first: int
+    wide: bool
 
 
 def leaning(base: Base, method: Method, record: Recorder) -> Array:
     """What the inclination of the load leaves of the resistance of clay, as the method says."""
-    upright = replace(base, H_B=0.0 * base.H_B, H_L=0.0 * base.H_L)
+    upright = base.but(H_B=0.0 * base.H_B, H_L=0.0 * base.H_L)
     bears, at_most = (method.undrained(b).pressure - b.overburden for b in (base, upright))
     found: Array = np.clip(bears / np.maximum(at_most, 1e-9), 0.0, 1.0)
     record("k_i", "", found, "", "", "inclination, as the method says for clay", "q_1")
@@ -47,8 +74,8 @@ class Seen(NamedTuple):
 
     stratum: Stratum
     begins: Array
-    thick: Array
     wider: Array | float
+    thick: Array
     bears: Array
 
 
@@ -58,17 +85,33 @@ def strata_seen(at: Looking, wide: bool, record: Recorder) -> list[Seen]:
     Args:
         wide: with the load spread down to it, else at the size of the base.
     """
-    underside = at.bench.geometry.underside
-    a = at.bench.settings.load_spread
-    found = []
     if wide:
-        record("a_s", "", a, "", "setting", "load spread, sideways for each metre down")
-    for place, one in enumerate(at.strata):
-        begins = underside - one.top
-        wider = 2 * a * begins if wide else 0.0
-        thick = np.where(one.known | one.bears_all, one.thick, 0.0)
-        found.append(Seen(one, begins, thick, wider, _borne(at, place, one.top, wider, record, wide, "")))
-    return found
+        record(
+            "a_s",
+            "",
+            at.bench.settings.load_spread,
+            "",
+            "setting",
+            "load spread, sideways for each metre down",
+        )
+    return [
+        Seen(one, _begins(at, one), _wider(at, place, wide), _counted(one), _borne(at, Asked(place, place, wide), record))
+        for place, one in enumerate(at.strata)
+    ]  # fmt: skip
+
+
+def _begins(at: Looking, one: Stratum) -> Array:
+    return np.asarray(at.bench.geometry.underside - one.top)
+
+
+def _wider(at: Looking, place: int, wide: bool) -> Array | float:
+    """How much wider the base is where a stratum begins, m."""
+    return 2 * at.bench.settings.load_spread * _begins(at, at.strata[place]) if wide else 0.0
+
+
+def _counted(one: Stratum) -> Array:
+    """The thickness with which a stratum counts in means, m."""
+    return np.where(one.known | one.bears_all, one.thick, 0.0)
 
 
 def from_level(
@@ -79,12 +122,10 @@ def from_level(
     So a mean of them does not depend on where a stratum is cut.
     """
     own = seen[first]
-    level = at.bench.geometry.underside - own.begins
     found = [own if first or wide else own._replace(bears=at.own.pressure)]
     for place, one in enumerate(seen[first + 1 :], first + 1):
-        near = (one.begins < own.begins + depth) & (one.thick > 0.0)
-        if near.any():
-            one = one._replace(bears=_borne(at, place, level, own.wider, record, wide, "l"))
+        if ((one.begins < own.begins + depth) & (one.thick > 0.0)).any():
+            one = one._replace(bears=_borne(at, Asked(place, first, wide), record))
         found.append(one)
     return found
 
@@ -107,10 +148,8 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
     """
     B, L = at.base.B + seen[first].wider, at.base.L + seen[first].wider
     least = AT_LEAST * B
-    deepest = least if at.inclined is None else B / 2
     parabola = at.bench.settings.weak_over_strong == "Meyerhof 1974"
-    if parabola:
-        deepest = np.maximum(deepest, REACH[at.drainage] * B)
+    deepest = _deepest(at, B)
     record(
         f"q_{size}a",
         f"q_{size}{first + 1}" if first or size == "w" else "q_1",
@@ -139,6 +178,14 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
         found = np.maximum(found, _parabola(at, near, B, record, size))
     record(symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below")
     return found
+
+
+def _deepest(at: Looking, B: Array) -> Array:
+    """How far down strata can raise what the one on top of them bears, m."""
+    found = AT_LEAST * B if at.inclined is None else B / 2
+    if at.bench.settings.weak_over_strong == "Meyerhof 1974":
+        found = np.maximum(found, REACH[at.drainage] * B)
+    return np.asarray(found)
 
 
 REACH = {"drained": 2.0, "undrained": 1.0}
@@ -225,53 +272,130 @@ def _squeezed(
     return f"q_q{n}", q
 
 
-def _borne(
-    at: Looking, place: int, level: Array, wider: Array | float, record: Recorder, wide: bool, mark: str
-) -> Array:
+def _borne(at: Looking, asked: Asked, record: Recorder) -> Array:
     """What one stratum alone bears under the base at a level, seen from the underside, kPa (candidates, situations)."""
+    if asked in at.borne:
+        return at.borne[asked]
+    place, first, wide = asked
     one, base = at.strata[place], at.base
-    symbol = f"q_{'w' if wide else 'n'}{mark}{place + 1}"
+    symbol = f"q_{'w' if wide else 'n'}{'' if first == place else 'l'}{place + 1}"
+    level, wider = at.strata[first].top, _wider(at, first, wide)
     if wide:
         record("t_u", "", at.bench.geometry.underside - level, "m", note="from the base down to that level")
         record("B_2", "B_1 + 2*a_s*t_u", base.B + wider, "m", note="base spread to that level")
         record("L_2", "L_1 + 2*a_s*t_u", base.L + wider, "m")
-    shape = at.own.pressure.shape
     founding = (at.bench.founding_stratum() == one.number)[:, None]
     if founding.all():
         record(symbol, "q_1", at.own.pressure, "kPa", note=f"{one.soil.name}, below the base")
         return at.own.pressure
     found: dict[str, Array] = {}
-    here = replace(base.wider(wider), tilt=0.0, slope=0.0)
-    for kind, letter, wanted in (("effective", "d", one.drained), ("total", "u", one.undrained)):
-        if not wanted.any():
-            continue
-        stress = stress_at(at.bench, level, at.water, kind)
-        weight = weight_below(at.bench, level, here.B, at.water, kind)
-        lower = replace(here, overburden=stress, weight=weight)
-        if letter == "d":
-            lower = replace(lower, cohesion=one.cohesion, phi=np.arctan(one.tan_phi))
-            q = at.method.drained(lower, record).pressure
-        else:
-            q = at.method.undrained(replace(lower, cohesion=one.strength), record).pressure
+    for letter, strengths in _ways(one):
+        q, stress, found[letter] = _lifted(at, letter, strengths, level, wider, record)
+        kind, wanted = KINDS[letter], one.drained if letter == "d" else one.undrained
+        formula = f"q_b{letter} - (sigma_i{letter} - sigma_0)"
+        if wide:
+            formula = f"sigma_0 + (q_b{letter} - sigma_i{letter})*B_2*L_2/max(B_1*L_1, 1e-12)"
         record(f"q_b{letter}", "q_ult", q, "kPa", note=f"on {one.soil.name}, where it begins")
         record(f"sigma_i{letter}", "", stress, "kPa", note=f"{kind} stress there, beside the base")
-        if wide:
-            lifted = base.overburden + (q - stress) * (here.B * here.L) / np.maximum(base.B * base.L, 1e-12)
-            formula = f"sigma_0 + (q_b{letter} - sigma_i{letter})*B_2*L_2/max(B_1*L_1, 1e-12)"
-        else:
-            lifted = q - (stress - base.overburden)
-            formula = f"q_b{letter} - (sigma_i{letter} - sigma_0)"
-        record(f"q_2{letter}", formula, lifted, "kPa", note="seen from the base")
+        record(f"q_2{letter}", formula, found[letter], "kPa", note="seen from the base")
         record(f"k_{letter}", "", np.where(wanted, 0.0, 1.0), "", note="0 where it counts")
-        found[letter] = np.where(wanted, np.maximum(lifted, 0.0), SOUND)
-    q = np.full(shape, SOUND)
-    for value in found.values():
-        q = np.minimum(q, value)
+    q = _least(at, one, found)
     parts = [f"where(k_{letter} < 0.5, max(q_2{letter}, 0), {SOUND})" for letter in found]
     text = f"min({', '.join([*parts, str(SOUND)])})" if parts else ""
     if founding.any():
-        q = np.where(founding, at.own.pressure, q)
         record("k_f", "", np.where(founding, 1.0, 0.0), "", note="1 where the base stands on it")
         text = f"where(k_f > 0.5, q_1, {text or SOUND})"
     record(symbol, text, q, "kPa", note=f"{one.soil.name} alone" if parts else f"{one.soil.name}: sound rock")
     return q
+
+
+KINDS = {"d": "effective", "u": "total"}
+"""Of the stresses by which a stratum answers drained and undrained."""
+
+
+def _ways(one: Stratum) -> list[tuple[str, tuple[Array, ...]]]:
+    """How a stratum answers, drained ("d") or undrained ("u"), and the strengths by which it does."""
+    ways = (("d", one.drained, (one.cohesion, one.tan_phi)), ("u", one.undrained, (one.strength,)))
+    return [(letter, strengths) for letter, wanted, strengths in ways if wanted.any()]
+
+
+def _lifted(
+    at: Looking,
+    letter: str,
+    strengths: tuple[Array, ...],
+    level: Array,
+    wider: Array | float,
+    record: Recorder,
+) -> tuple[Array, Array, Array]:
+    """(what strata with these strengths bear at a level, the stress there beside the base, what they bear seen from the underside), kPa."""
+    base, kind = at.base, KINDS[letter]
+    here = base.wider(wider).but(tilt=0.0, slope=0.0)
+    stress = at.stress(level, kind)
+    weight = weight_below(at.bench, level, here.B, at.water, kind, known=stress)
+    if letter == "d":
+        cohesion, tan_phi = strengths
+        lower = here.but(overburden=stress, weight=weight, cohesion=cohesion, phi=np.arctan(tan_phi))
+        q = at.method.drained(lower, record).pressure
+    else:
+        (strength,) = strengths
+        lower = here.but(overburden=stress, weight=weight, cohesion=strength)
+        q = at.method.undrained(lower, record).pressure
+    larger = (here.B * here.L) / np.maximum(base.B * base.L, 1e-12) if np.ndim(wider) else 1.0
+    return q, stress, base.overburden + (q - stress) * larger
+
+
+def _least(at: Looking, one: Stratum, lifted: dict[str, Array]) -> Array:
+    """The least of what a stratum bears in the ways it answers, kPa; what the base stands on bears as it was found there."""
+    q = np.full(at.own.pressure.shape, SOUND)
+    for letter, value in lifted.items():
+        wanted = one.drained if letter == "d" else one.undrained
+        q = np.minimum(q, np.where(wanted, np.maximum(value, 0.0), SOUND))
+    founding = (at.bench.founding_stratum() == one.number)[:, None]
+    return np.where(founding, at.own.pressure, q) if founding.any() else q
+
+
+TOGETHER = 2**15
+"""So many values are computed together: more would leave the processor's memory."""
+
+
+def look_together(at: Looking) -> None:
+    """Finds at once what all strata bear alone that is going to be asked for; for many candidates each is found when it is asked for."""
+    many = TOGETHER // at.own.pressure.size
+    if many < 2:
+        return
+    founding, strata = at.bench.founding_stratum(), at.strata
+    asked = [a for a in _to_ask(at) if not (founding == strata[a.place].number).all()]
+    lifted: dict[Asked, dict[str, Array]] = {a: {} for a in asked}
+    for letter in KINDS:
+        answering = [(a, s) for a in asked for way, s in _ways(strata[a.place]) if way == letter]
+        for start in range(0, len(answering), many):
+            some = [a for a, _ in answering[start : start + many]]
+            strengths = zip(*(s for _, s in answering[start : start + many]))
+            levels = np.stack([strata[a.first].top for a in some])
+            wider = np.stack([_wider(at, a.first, a.wide) + 0.0 * strata[a.first].top for a in some])
+            values = _lifted(at, letter, tuple(map(_stacked, strengths)), levels, wider, SILENT)[2]
+            for a, value in zip(some, values):
+                lifted[a][letter] = value
+    at.borne.update((a, _least(at, strata[a.place], lifted[a])) for a in asked)
+
+
+def _stacked(values: Sequence[Array]) -> Array:
+    return np.stack(np.broadcast_arrays(*values))
+
+
+def _to_ask(at: Looking) -> list[Asked]:
+    """What :func:`strata_seen` and :func:`from_level` are going to ask."""
+    places = range(len(at.strata))
+    asked = [Asked(place, place, wide) for wide in (False, True) for place in places]
+    for wide in (False, True):
+        # from the underside only means are looked at, without load spread
+        for first in places[1:] if wide else places:
+            deep = _deepest(at, at.base.B + _wider(at, first, wide))
+            if not first:
+                deep = np.maximum(deep, AT_ZERO * at.base.B)
+            reach = deep.max(axis=-1, keepdims=True) + _begins(at, at.strata[first])
+            for place in places[first + 1 :]:
+                one = at.strata[place]
+                if ((_begins(at, one) < reach) & (_counted(one) > 0.0)).any():
+                    asked.append(Asked(place, first, wide))
+    return asked

@@ -17,7 +17,10 @@ EQUAL = 1e-12
 
 @dataclass(frozen=True)
 class Stratum:
-    """One stratum of the profile below all candidates; arrays (candidates, 1), levels and lengths in m, stresses in kPa."""
+    """One stratum of the profile below all candidates; arrays (candidates, 1), levels and lengths in m, stresses in kPa.
+
+    Strengths are arrays of two axes that broadcast against (candidates, situations).
+    """
 
     soil: Soil
     number: int
@@ -102,28 +105,28 @@ def strata_below(
         there = is_founding | (thick > 0.0)
         if not there.any():
             continue
-        ways = {i: answers(upper, soil, drainage) for i, upper in uppers.items()}
-        drained, undrained = (
-            np.array([ways[int(i)][k] if i >= 0 else False for i in founding])[:, None] for k in (0, 1)
-        )
-        drained = np.where(is_founding, drainage == "drained", drained)
-        undrained = np.where(is_founding, drainage == "undrained", undrained)
-        names = {pair: _missing(soil, *pair) for pair in ((True, False), (False, True), (True, True))}
-        bare = np.array(
-            [bool(names.get((bool(d), bool(u)), "")) for d, u in zip(drained[:, 0], undrained[:, 0])]
-        )[:, None]
+        # by the stratum that a base stands on; below the known ground nothing answers
+        ways = np.zeros((len(profile.soils) + 1, 2), dtype=bool)
+        for i, upper in uppers.items():
+            ways[i] = answers(upper, soil, drainage)
+        ways[number] = drainage == "drained", drainage == "undrained"
+        lacking = np.array([bool(_missing(soil, bool(d), bool(u))) if d or u else False for d, u in ways])
+        drained, undrained = ways[founding, 0][:, None], ways[founding, 1][:, None]
+        bare = lacking[founding][:, None]
         bears_all = bare & (soil.pattern == "rock") & ~is_founding
         known = ~bare | is_founding
         drained, undrained = drained & ~bears_all, undrained & ~bears_all
         strength = cu[number] + gradients[number] * np.maximum(tops[:, number : number + 1] - top, 0.0)
-        strength = np.where(
-            is_founding & (drainage == "undrained"), base.cohesion, np.maximum(strength, 1e-9) / factors[2]
-        )
+        strength = np.maximum(strength, 1e-9) / factors[2]
+        tan_phi = np.atleast_2d((tan[number] or np.tan(np.pi / 6)) / factors[0])
+        cohesion = np.atleast_2d(c[number] / factors[1])
+        if is_founding.any() and drainage == "drained":
+            tan_phi = np.where(is_founding, np.tan(base.phi), tan_phi)
+            cohesion = np.where(is_founding, base.cohesion, cohesion)
+        elif is_founding.any():
+            strength = np.where(is_founding, base.cohesion, strength)
         one = Stratum(
-            soil, number, top, thick, there, drained, undrained, known,
-            np.where(is_founding & (drainage == "drained"), np.tan(base.phi), (tan[number] or np.tan(np.pi / 6)) / factors[0]),
-            np.where(is_founding & (drainage == "drained"), base.cohesion, c[number] / factors[1]),
-            strength, strength,
+            soil, number, top, thick, there, drained, undrained, known, tan_phi, cohesion, strength, strength,
             gradients[number] / np.asarray(factors[2], dtype=float), bears_all,
         )  # fmt: skip
         found.append(_joined(found, one))
@@ -156,25 +159,42 @@ def _equal(a: Array, b: Array) -> Array:
 
 
 def stress_at(bench: Bench, level: Array, water: Array, kind: str) -> Array:
-    """Vertical stress beside the base at a level, kPa: ``kind`` "effective" or "total"."""
+    """Vertical stress beside the base at a level, kPa: ``kind`` "effective" or "total".
+
+    Args:
+        level: (candidates, situations or 1), or several such levels, one behind the other.
+    """
+    return _stress(bench, np.array(bench.finished), level, water, kind)
+
+
+def _stress(bench: Bench, surface: Array, level: Array, water: Array, kind: str) -> Array:
     assert bench.profile is not None
     of = effective_stress if kind == "effective" else total_stress
-    return of(bench.profile, bench.ground.backfill, np.array(bench.finished), level, water)
+    if level.ndim == 3 and bench.profile.top.ndim == 2:
+        surfaces = np.broadcast_to(surface, level.shape[:1] + surface.shape[-2:])
+        return np.stack(
+            [of(bench.profile, bench.ground.backfill, *one, water) for one in zip(surfaces, level)]
+        )
+    return of(bench.profile, bench.ground.backfill, surface, level, water)
 
 
 def weight_below(
-    bench: Bench, level: Array, depth: Array, water: Array, kind: str, record: Recorder = SILENT
-) -> Array:
-    """Mean unit weight (kN/m3) of the strata over ``depth`` below a level; where the known ground ends, over what is known."""
+    bench: Bench, level: Array, depth: Array, water: Array, kind: str, record: Recorder = SILENT, known: Array | None = None
+) -> Array:  # fmt: skip
+    """Mean unit weight (kN/m3) of the strata over ``depth`` below a level; where the known ground ends, over what is known.
+
+    Args:
+        known: the stress at the level, where it is known and the level lies below finished ground.
+    """
     assert bench.profile is not None
     end = bench.profile.end
     end = np.broadcast_to(end, bench.index.shape)[:, None] if np.ndim(end) else end
     thick = np.maximum(np.minimum(depth, level - end), 1e-3)
     surface = np.array(bench.finished)
     if (level > surface).any():  # of one number much is quicker
-        surface = np.maximum(surface, level)
-    of = effective_stress if kind == "effective" else total_stress
-    low, high = (of(bench.profile, bench.ground.backfill, surface, z, water) for z in (level - thick, level))
+        surface, known = np.maximum(surface, level), None
+    low = _stress(bench, surface, level - thick, water, kind)
+    high = _stress(bench, surface, level, water, kind) if known is None else known
     found: Array = (low - high) / thick
     record("d_B", "", thick, "m", "", "depth B′ below the base, as far as the ground is known", "B_eff")
     record(

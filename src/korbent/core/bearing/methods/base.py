@@ -1,7 +1,8 @@
 """What the methods of bearing resistance share: the base as they see it, and factors that several of them use."""
 
-from dataclasses import dataclass, replace
-from typing import Protocol
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -41,17 +42,26 @@ class Base:
     def wider(self, spread: Array | float) -> "Base":
         """The base spread by so many metres along and across."""
         full_B, full_L = (None if v is None else v + spread for v in (self.full_B, self.full_L))
-        return replace(self, B=self.B + spread, L=self.L + spread, full_B=full_B, full_L=full_L)
+        return self.but(B=self.B + spread, L=self.L + spread, full_B=full_B, full_L=full_L)
 
-    @property
+    def but(self, **changes: Any) -> "Base":
+        """The base with some values changed; what was derived from others is kept."""
+        found = object.__new__(Base)
+        stale = {"H"} if changes.keys() & {"H_B", "H_L"} else set()
+        stale |= {"shape"} if changes.keys() & {"B", "L"} else set()
+        vars(found).update((k, v) for k, v in vars(self).items() if k not in stale)
+        vars(found).update(changes)
+        return found
+
+    @cached_property
     def H(self) -> Array:
         """The horizontal force, kN."""
         return np.hypot(self.H_B, self.H_L)
 
-    @property
+    @cached_property
     def shape(self) -> Array:
         """B/L."""
-        return self.B / np.maximum(self.L, 1e-12)
+        return np.asarray(self.B / np.maximum(self.L, 1e-12))
 
 
 @dataclass(frozen=True)
