@@ -121,8 +121,9 @@ def _least_fixed(
 
     low = start + 0.0 * own
     high, found = low, np.zeros(low.shape, dtype=bool)
-    for a, t in counted:
-        here = np.maximum(a + t, low)
+    # a stratum that is left out has no thickness here, but the next one begins at its end
+    for edge in (e for a, t in counted for e in (a, a + t)):
+        here = np.maximum(edge, low)
         beyond = here > low
         if not (beyond & ~found).any():
             continue
