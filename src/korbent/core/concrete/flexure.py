@@ -64,14 +64,20 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
         outcomes.append(
             _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
         )
-        tension = np.max([required.max(axis=-1) for required, _, _, _ in top], axis=0) > 0.0
-        idle = tuple("" if some else "no situation puts the top in tension" for some in tension)
+        idle = never_in_tension(pad, *(required for required, _, _, _ in top))
         if all(idle):
             outcomes.append(does_not_apply(f"top-{axis}", idle))
         else:
             found = _steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin)
             outcomes.append(replace(found, not_applicable=idle))
     return outcomes
+
+
+def never_in_tension(pad: ConcretePad, *required: Array) -> tuple[str, ...]:
+    """By candidate why its top needs no steel, '' where some situation asks for it; an unstable one says nothing of the moments."""
+    some = np.max([steel.max(axis=-1) for steel in required], axis=0) > 0.0
+    unknown = ~pad.contact.stable.all(axis=-1)
+    return tuple("" if one else "no situation puts the top in tension" for one in some | unknown)
 
 
 def required_steel(

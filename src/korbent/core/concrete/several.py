@@ -16,7 +16,7 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.anchorage import anchorage_checks
 from korbent.core.concrete.detailing import detailing
-from korbent.core.concrete.flexure import steel_at, without_bars
+from korbent.core.concrete.flexure import never_in_tension, steel_at, without_bars
 from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
@@ -467,9 +467,7 @@ def _flexure(
         blocks=(f"along {axis} {face}",), why_not=thin, note=note,
     )  # fmt: skip
     if face == "top":
-        idle = tuple(
-            "" if some else "no situation puts the top in tension" for some in required.max(axis=-1) > 0
-        )
+        idle = never_in_tension(pad, required)
         return does_not_apply(check, idle) if all(idle) else replace(outcome, not_applicable=idle)
     return outcome
 
