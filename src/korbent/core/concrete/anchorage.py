@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome
 from korbent.core.concrete.flexure import required_steel, section_within
 from korbent.core.concrete.pad import ConcretePad, clear_distances
-from korbent.core.concrete.sections import SectionForces, forces_beyond
+from korbent.core.concrete.sections import SectionForces, forces_beyond, net_force_beyond
 from korbent.core.concrete.standard import BarEnds
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -36,8 +36,8 @@ def anchorage_checks(
         least = np.minimum(nearest, sizes) + 0.0 * outstands
         steps = np.linspace(0.0, 1.0, CRACKS if near else 1)
         x = np.stack([least + t * np.maximum(outstands - least, 0.0) for t in steps])
-        beyond = forces_beyond(g, pad.contact, pad.weight, np.moveaxis(outstands - x, 0, 1))
-        cracks[face] = x, np.moveaxis(beyond.shear / np.maximum(beyond.width, 1e-9), 1, 0)
+        beyond = net_force_beyond(g, pad.contact, pad.weight, np.moveaxis(outstands - x, 0, 1))
+        cracks[face] = x, np.moveaxis(beyond, 1, 0)
         if not any((pad.bars("top", axis).diameter > 0.0).any() for axis in "xy"):
             break
     faces = forces_beyond(g, pad.contact, pad.weight, -section_within(pad))
@@ -106,13 +106,15 @@ def _along(
         required, _ = required_steel(standard, moment, d, fck, pad.fcd, pad.fyd, SILENT)
         share = np.where(bare, 0.0, np.clip(required / np.maximum(provided, 1e-9), 0.0, 1.0))
         places, upward = edges.cracks[face]
-        force = np.where(bare, 0.0, np.maximum(sign * upward[:, at], 0.0))
+        force = np.maximum(sign * upward[:, at], 0.0)
+        if bare.any():
+            force = np.where(bare, 0.0, force)
         x, shape = places[:, at], force.shape
         ends = BarEnds(
             oe, provided, d, g.h, edges.outstands[at], column, x, force, share, settings.concrete_cover, hooked, level
         )  # fmt: skip
         needed, there = standard.anchorage(ends, fck, fyk, pad.special, SILENT)
-        worst = np.argmax(needed / np.maximum(there, 1e-3) * np.ones(shape), axis=0)[None]
+        worst = np.argmax(np.broadcast_to(needed * (1 / np.maximum(there, 1e-3)), shape), axis=0)[None]
 
         def picked(values: Array, worst: Array = worst, shape: tuple[int, ...] = shape) -> Array:
             found: Array = np.take_along_axis(np.broadcast_to(values, shape), worst, axis=0)[0]

@@ -193,8 +193,8 @@ class EN1992:
         gamma_c, gamma_s = self._gammas(special)
         reach = (0.5 - self.national.e) * ends.column
         z_e = np.maximum(ends.outstand + reach - ends.x / 2, 0.0)
-        F_s = ends.force * z_e / (0.9 * ends.d)
-        stress = np.minimum(1000 * F_s / np.maximum(ends.provided, 1e-9), fyk / gamma_s)
+        F_s = ends.force * (z_e / (0.9 * ends.d))
+        stress = np.minimum(F_s * (1000 / np.maximum(ends.provided, 1e-9)), fyk / gamma_s)
         fctm = mean_tension(min(fck, 60.0))
         thick = np.minimum(1.0, (0.132 - ends.diameter) / 0.1)
         # poor bond: more than 250 mm up, of thick bases the uppermost 300 mm
@@ -210,9 +210,10 @@ class EN1992:
         )
         alpha = np.where(counts, 0.7, 1.0)
         least = stress if self.least_by_stress else fyk / gamma_s + 0.0 * stress
-        basic = np.maximum(np.maximum(0.3 * ends.diameter / 4 * least / f_bd, 10 * ends.diameter), 0.1)
+        by_stress = ends.diameter / 4 / f_bd
+        basic = np.maximum(0.3 * by_stress * least, np.maximum(10 * ends.diameter, 0.1))
         # without tension nothing has to be anchored
-        needed = np.where(stress > 1e-4, np.maximum(alpha * ends.diameter / 4 * stress / f_bd, basic), 0.0)
+        needed = np.where(stress > 1e-4, np.maximum(alpha * by_stress * stress, basic), 0.0)
         there = ends.x - ends.cover
         record(
             "x_a",

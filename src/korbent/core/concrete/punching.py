@@ -84,7 +84,7 @@ def _searched(
     clear = clear_distances(g)
     a = standard.search_distances(d)
     around = weakened_perimeter(perimeter_around(g, a), g, _reach(pad, d))
-    is_open = np.any(np.stack(np.broadcast_arrays(*around.sides)) == 0.0, axis=0)
+    is_open = around.exists & np.any(np.stack(np.broadcast_arrays(*around.sides)) == 0.0, axis=0)
     # the moments of the soil within count for open perimeters alone
     inside, first_x, first_y = soil_inside(pad, around, turning=bool(is_open.any()) or record is not SILENT)
     reduced = np.maximum(column - inside, 0.0)
@@ -96,18 +96,20 @@ def _searched(
         open_sides = sum((side == 0.0).astype(int) for side in np.broadcast_arrays(*around.sides))
         beta = np.where(open_sides == 0, 1.15, np.where(open_sides == 1, 1.4, 1.5))
         flow = (beta - 1) * reduced / length
-    demand = (reduced / length + flow) / d / 1000.0
+    spread = around.exists / (1000.0 * d)
+    demand = reduced * (spread / length) + flow * spread
     applies = around.exists & ~lifted
-    demand = np.where(applies, demand, 0.0)
     capacity = standard.punching_strength(d, a, settings.concrete_strength, rho, pad.special, SILENT)
     ratio = demand / capacity
-    worst = np.argmax(ratio, axis=0)
+    worst, shape = np.argmax(ratio, axis=0), ratio.shape
 
     def at(values: Array) -> Array:
-        full = np.broadcast_to(values, ratio.shape)
+        full = np.broadcast_to(values, shape)
         chosen: Array = np.take_along_axis(full, worst[None], axis=0)[0]
         return chosen
 
+    # a column that pulls does not punch
+    demand, ratio = (np.where(lifted, 0.0, at(values)) for values in (demand, ratio))
     a_g = at(a)
     scope("d", "(d_x + d_y)/2", d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
     scope("rho_lx", "", steel_ratio(pad.bars("bottom", "x"), pad.d_x), "", note="bottom bars along x")
@@ -173,12 +175,12 @@ def _searched(
     edge(
         "v_Ed",
         formula,
-        at(demand),
+        demand,
         "MPa",
         "EN 1992-1-1 (6.38)" if simple else "EN 1992-1-1 (6.51), (6.39), (6.43)",
     )
     standard.punching_strength(d, a_g, settings.concrete_strength, rho, pad.special, edge)
-    edge("ratio", "v_Ed/v_Rd", at(ratio))
+    edge("ratio", "v_Ed/v_Rd", ratio)
 
     unstable = ~pad.contact.stable
     fits = np.any(around.exists, axis=0)[:, 0]
@@ -188,11 +190,11 @@ def _searched(
     distances = a_g / d
 
     def where(candidate: int, column: int) -> str:
-        return f"at {distances[candidate, column]:.2f} d" + _links(at(ratio)[candidate, column])
+        return f"at {distances[candidate, column]:.2f} d" + _links(ratio[candidate, column])
 
     outcomes = [
         Outcome(
-            CHECKS["punching"], at(demand), at(capacity), at(ratio), pad.situations, unstable,
+            CHECKS["punching"], demand, at(capacity), ratio, pad.situations, unstable,
             blocks=("punching perimeter",), why_not=_cannot_fit(pad, fits, thin), note=where, place=distances, warnings=_pulled(lifted),
         )
     ]  # fmt: skip
@@ -335,8 +337,11 @@ def _about_middle(
         "",
         note="1 where it is open to an edge: the soil within it turns too",
     )
-    M_xu = M_x + np.where(is_open, column * line.y + first_y - inside * line.y, V * line.y)
-    M_yu = M_y - np.where(is_open, column * line.x + first_x - inside * line.x, V * line.x)
+    turned_x, turned_y = V * line.y, V * line.x
+    if np.any(is_open):
+        turned_x = np.where(is_open, (column - inside) * line.y + first_y, turned_x)
+        turned_y = np.where(is_open, (column - inside) * line.x + first_x, turned_y)
+    M_xu, M_yu = M_x + turned_x, M_y - turned_y
     record(
         "M_xu",
         "M_xt + where(k_o > 0.5, V_col*y_u + S_y - R_in*y_u, max(V_col - R_in, 0)*y_u)",
@@ -496,7 +501,8 @@ def soil_within(pad: ConcretePad, section: CriticalSection) -> tuple[Array, Arra
 
 def _uneven(M_x: Array, M_y: Array, perimeter: Perimeter, k_x: Array, k_y: Array) -> Array:
     """Shear flow from the two moments, kN/m: root of the squares as in EN 1992-1-1 (6.43)."""
-    flow_x = np.where(perimeter.exists, k_x * M_x / np.where(perimeter.exists, perimeter.W_x, 1.0), 0.0)
-    flow_y = np.where(perimeter.exists, k_y * M_y / np.where(perimeter.exists, perimeter.W_y, 1.0), 0.0)
-    uneven: Array = np.hypot(flow_x, flow_y)
+    share_x = np.where(perimeter.exists, k_x / np.where(perimeter.exists, perimeter.W_x, 1.0), 0.0)
+    share_y = np.where(perimeter.exists, k_y / np.where(perimeter.exists, perimeter.W_y, 1.0), 0.0)
+    flow_x, flow_y = share_x * M_x, share_y * M_y
+    uneven: Array = np.sqrt(flow_x * flow_x + flow_y * flow_y)
     return uneven

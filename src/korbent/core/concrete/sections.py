@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
+from korbent.core.contact.polygon import force_on_rectangles, pressure_on_rectangles, pressure_over
 from korbent.core.contact.rectangle import Contact
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
@@ -44,10 +44,40 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
     """
     if geometry.shape != "rectangle":
         return _beyond_chords(geometry, contact, weight, away)
-    g = geometry
-    count, situations = contact.a.shape
+    outstand, across, half, bounds = _strips(geometry, contact.a.shape, away)
+    integrals = pressure_on_rectangles(*bounds, contact.a, contact.b, contact.c)
+    first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
+    pressed_moment = first - (half - outstand) * integrals.force
+    return SectionForces(
+        outstand=outstand,
+        pressed=integrals.force,
+        pressed_moment=pressed_moment,
+        shear=integrals.force - weight * outstand * across,
+        moment=pressed_moment - weight * outstand**2 / 2 * across,
+        width=across,
+        area=outstand * across,
+        area_moment=outstand**2 / 2 * across,
+    )
+
+
+def net_force_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> Array:
+    """The ``shear`` of :func:`forces_beyond` per width of the section alone, kN/m."""
+    if geometry.shape != "rectangle":
+        round_base = _beyond_chords(geometry, contact, weight, away)
+        return round_base.shear / np.maximum(round_base.width, 1e-9)
+    outstand, across, _, bounds = _strips(geometry, contact.a.shape, away)
+    pressed = force_on_rectangles(*bounds, contact.a, contact.b, contact.c)
+    force: Array = pressed / np.maximum(across, 1e-9) - weight * outstand
+    return force
+
+
+def _strips(
+    g: PadGeometry, shape: tuple[int, ...], away: Array
+) -> tuple[Array, Array, Array, tuple[Array, Array, Array, Array]]:
+    """(outstand, width, half the length of the base, x from, to, y from, to) of the parts of a rectangular base beyond sections, m."""
+    count, _ = shape
     many = away.shape[1:-2]
-    outstand = np.empty((4, *many, count, situations))
+    outstand = np.empty((4, *many, count, 1))
     bounds = np.empty((4, 4, *many, count, 1))
     across = np.empty_like(outstand)
     half = np.empty_like(outstand)
@@ -65,20 +95,7 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         ends = (low, high, -beside, beside) if along_x else (-beside, beside, low, high)
         for k, end_at in enumerate(ends):
             bounds[k, side] = end_at
-    x0, x1, y0, y1 = bounds
-    integrals = pressure_on_rectangles(x0, x1, y0, y1, contact.a, contact.b, contact.c)
-    first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
-    pressed_moment = first - (half - outstand) * integrals.force
-    return SectionForces(
-        outstand=outstand,
-        pressed=integrals.force,
-        pressed_moment=pressed_moment,
-        shear=integrals.force - weight * outstand * across,
-        moment=pressed_moment - weight * outstand**2 / 2 * across,
-        width=across,
-        area=outstand * across,
-        area_moment=outstand**2 / 2 * across,
-    )
+    return outstand, across, half, (bounds[0], bounds[1], bounds[2], bounds[3])
 
 
 ARC = 48

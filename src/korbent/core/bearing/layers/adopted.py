@@ -23,7 +23,7 @@ from korbent.core.bearing.layers.seen import (
     raised,
     strata_seen,
 )
-from korbent.core.bearing.layers.strata import Stratum, answers, lacks, strata_below, stress_at
+from korbent.core.bearing.layers.strata import Stratum, answers, lacks, strata_below
 from korbent.core.bearing.methods.base import Base, Method, Ultimate
 from korbent.core.bench import Bench
 from korbent.core.model.ground import Soil
@@ -312,15 +312,10 @@ def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
     base, share = at.base, at.bench.settings.punching_share
     around = (1 + base.shape) / np.maximum(base.B, 1e-9)
     name, n = one.soil.name, place + 1
-    bottom = one.top - one.thick
-    levels = at.waters[0]
-    wet = np.clip(levels, bottom, one.top)
-    top_stress, wet_stress, bottom_stress = (
-        stress_at(at.bench, z, levels, "effective") for z in (one.top, wet, bottom)
-    )
-    pressed = (one.top - wet) * (top_stress + wet_stress) + (wet - bottom) * (wet_stress + bottom_stress)
-    wet, top_stress, wet_stress, bottom_stress, pressed = map(
-        at.in_situations, (wet, top_stress, wet_stress, bottom_stress, pressed)
+    (top, wet, bottom), (top_stress, wet_stress, bottom_stress) = (v[:, place] for v in at.edges)
+    pressed = (top - wet) * (top_stress + wet_stress) + (wet - bottom) * (wet_stress + bottom_stress)
+    below_water, top_stress, wet_stress, bottom_stress, pressed = map(
+        at.in_situations, (wet - bottom, top_stress, wet_stress, bottom_stress, pressed)
     )
     phi = np.arctan(one.tan_phi)
     delta = share * phi
@@ -344,7 +339,7 @@ def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
         )
         r(f"sigma_a{n}", "", top_stress, "kPa", note=f"effective stress where {name} begins")
         r(f"sigma_b{n}", "", bottom_stress, "kPa", note="where it ends")
-        r(f"t_w{n}", "", wet - bottom, "m", note="of it below water")
+        r(f"t_w{n}", "", below_water, "m", note="of it below water")
         r(
             f"sigma_w{n}",
             "",

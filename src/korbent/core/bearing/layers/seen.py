@@ -41,6 +41,23 @@ class Looking:
         """The levels of the water, and which of them belongs to each situation."""
         return np.unique(self.water, return_inverse=True)
 
+    @cached_property
+    def edges(self) -> tuple[Array, Array]:
+        """Levels of the top of the strata, of the water or their edge nearer to it, and of their bottom, and the effective stress there, kPa:
+        (edges, strata, candidates, levels of the water)."""
+        levels = self.waters[0]
+        found = []
+        for one in self.strata:
+            bottom = one.top - one.thick
+            wet = np.clip(levels, bottom, one.top)
+            found += [one.top + 0.0 * wet, wet, bottom + 0.0 * wet]
+        stress = stress_at(self.bench, np.stack(found), levels, "effective")
+        places, stresses = (
+            np.asarray(v).reshape(len(self.strata), 3, *v[0].shape).swapaxes(0, 1)
+            for v in (np.stack(found), stress)
+        )
+        return places, stresses
+
     def stress(self, level: Array, kind: str) -> Array:
         """Stress beside the base at levels (..., candidates, 1) in every situation, kPa."""
         return self.in_situations(stress_at(self.bench, level, self.waters[0], kind))

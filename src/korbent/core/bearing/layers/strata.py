@@ -170,10 +170,13 @@ def stress_at(bench: Bench, level: Array, water: Array, kind: str) -> Array:
 def _stress(bench: Bench, surface: Array, level: Array, water: Array, kind: str) -> Array:
     assert bench.profile is not None
     of = effective_stress if kind == "effective" else total_stress
-    if level.ndim == 3 and bench.profile.top.ndim == 2:
-        surfaces = np.broadcast_to(surface, level.shape[:1] + surface.shape[-2:])
-        return np.stack(
-            [of(bench.profile, bench.ground.backfill, *one, water) for one in zip(surfaces, level)]
+    if level.ndim == 3:
+        # the points of the profile are the first axis
+        beside = (
+            surface[:, None] if surface.ndim == 2 else np.moveaxis(surface, 0, 1) if surface.ndim else surface
+        )
+        return np.moveaxis(
+            of(bench.profile, bench.ground.backfill, beside, np.moveaxis(level, 0, 1), water), 1, 0
         )
     return of(bench.profile, bench.ground.backfill, surface, level, water)
 
