@@ -28,16 +28,24 @@ def serving(rules: str, question: str, *cases: LoadCase) -> list[dict[str, float
 
 
 def test_reversible_and_exclusive_cases() -> None:
-    assert choices([WX], "wind", None) == [{"Wx": 1.0}, {"Wx": -1.0}]
-    assert len(choices([WX, WY], "wind", None)) == 4
+    assert choices([WX], Term("wind", 1.0)) == [{"Wx": 1.0}, {"Wx": -1.0}]
+    assert len(choices([WX, WY], Term("wind", 1.0))) == 4
     crane = [LoadCase(name=f"C{i}", nature="imposed", exclusive="crane") for i in (1, 2)]
-    assert choices([Q, *crane], "imposed", None) == [{"Q": 1.0, "C1": 1.0}, {"Q": 1.0, "C2": 1.0}]
-    assert choices([G], "imposed", None) == []
+    assert choices([Q, *crane], Term("imposed", 1.0)) == [
+        {"Q": 1.0, "C1": 1.0},
+        {"Q": 1.0, "C2": 1.0},
+        {"Q": 1.0},
+    ]
+    # where the crane leads, one of its cases acts; beside another action it may be absent
+    assert choices(crane, Term("imposed", 1.0, leads=True)) == [{"C1": 1.0}, {"C2": 1.0}]
+    assert choices(crane, Term("imposed", 1.0)) == [{"C1": 1.0}, {"C2": 1.0}, {}]
+    assert choices([G], Term("imposed", 1.0)) == []
 
 
 def test_cases_of_one_category_act_together() -> None:
     second = LoadCase(name="Q2", nature="imposed", category="B")
-    assert choices([Q, second], "imposed", "B") == [{"Q": 1.0, "Q2": 1.0}]
+    assert choices([Q, second], Term("imposed", 1.0, ("B",))) == [{"Q": 1.0, "Q2": 1.0}]
+    assert choices([Q, second], Term("imposed", 1.0, ("A",))) == []
 
 
 def test_a_template_without_its_leading_case_is_left_out() -> None:

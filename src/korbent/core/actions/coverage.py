@@ -19,16 +19,23 @@ QUESTIONS = (
 SERVICE = ("settlement long", "settlement short", "cracks")
 NOT_IN_SERVICE = ("accidental", "seismic")
 """Natures that service does not ask for."""
-NOT_LASTING = ("accidental", "seismic", "wind", "snow")
+NOT_LASTING = ("accidental", "seismic", "wind", "snow", "temperature", "rain")
 """Natures that do not act long enough for the final settlement and for cracks."""
+ROOFS = ("roof", "H")
+"""Imposed loads that standards take as absent in service but for their rare greatest value (EN 1990 table A1.1: psi1 = psi2 = 0)."""
 
 
 def matters(case: LoadCase, question: str, lifts: bool) -> bool:
     """Whether a case can decide about a question; ``lifts``: somewhere it lifts or pushes, and does not only press down."""
+    if case.nature == "wind" and case.category:
+        factored = question in ("ultimate", "concrete", "EQU", "UPL")
+        if factored != (case.category == "ultimate"):
+            return False
+    roof = case.nature == "rain" or (case.nature == "imposed" and case.category in ROOFS)
     if question in ("settlement long", "cracks"):
-        return case.nature not in NOT_LASTING
+        return case.nature not in NOT_LASTING and not roof
     if question == "settlement short":
-        return case.nature not in NOT_IN_SERVICE
+        return case.nature not in NOT_IN_SERVICE and not roof
     if question in ("EQU", "UPL"):
         # what only presses down holds; left out it is on the safe side
         return lifts

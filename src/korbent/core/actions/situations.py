@@ -6,7 +6,7 @@ import numpy as np
 
 from korbent.core.ground.profile import DRY
 from korbent.core.identity import remembered
-from korbent.core.model.actions import Actions, Combination, LoadCase
+from korbent.core.model.actions import Actions, Combination, LoadCase, WaterLevel
 from korbent.core.model.ground import Water
 from korbent.core.working import Array
 
@@ -30,6 +30,7 @@ VARIABLE = 1.5
 """EN 1997-1 table A.3, set A1: what a factored variable action is divided by to find its characteristic value (DA2*)."""
 
 
+VARIABLE_NATURES = ("imposed", "snow", "wind", "temperature", "fluid", "rain")
 STEP = "construction step"
 """The origin of a row that is not a combination of the project but one of its construction steps."""
 
@@ -108,13 +109,15 @@ def case_names(cases: tuple[LoadCase, ...]) -> tuple[str, ...]:
 def situations_for(actions: Actions, water: Water | None, question: str) -> Situations:
     """All situations of the combinations that serve ``question``.
 
-    A combination whose weights have two factors gives two situations: heavy and light.
+    A combination whose weights have two factors gives two situations: heavy and light; one that is looked at with the worst water level
+    gives those for each level.
     """
     rows = [
-        (combination, factor, variant)
+        (at, factor, f"{heavy}," * bool(heavy and wet) + (wet or heavy))
         for combination in actions.combinations
         if question in combination.serves
-        for factor, variant in _weights(combination)
+        for at, wet in _levels(combination, water, question)
+        for factor, heavy in _weights(combination)
     ]
     names = case_names(actions.cases)
     material = np.array([MATERIAL_FACTORS[c.factor_set] for c, _, _ in rows]).reshape(len(rows), 3)
@@ -126,7 +129,7 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
         combinations=tuple(c for c, _, _ in rows),
         variants=tuple(v for _, _, v in rows),
         cases=names,
-        variable=np.array([c.nature in ("imposed", "snow", "wind") for c in actions.cases], dtype=bool),
+        variable=np.array([c.nature in VARIABLE_NATURES for c in actions.cases], dtype=bool),
         lasting=np.array([c.nature in ("permanent", "soil", "water") for c in actions.cases], dtype=bool),
         permanent=np.array([float(c.nature == "permanent") for c in actions.cases]),
         factors=np.array([[c.factors.get(n, 0.0) for n in names] for c, _, _ in rows]).reshape(
@@ -144,6 +147,20 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
         starred=np.array([c.factor_set == "M1+R2*" for c, _, _ in rows], dtype=bool),
         by_setting=np.array([c.factor_set == "R" for c, _, _ in rows], dtype=bool),
     )
+
+
+def _levels(combination: Combination, water: Water | None, question: str) -> list[tuple[Combination, str]]:
+    """A combination with the water levels that it is looked at with, and how its situations are told apart by them."""
+    if combination.water != "worst":
+        return [(combination, "")]
+    names: tuple[WaterLevel, ...] = ("low", "normal", "high")
+    # of levels that are the same, and of settlement, which goes by what is usual, the normal one
+    by_level = {getattr(water, name): name for name in ("low", "high", "normal")} if water else {}
+    if len(by_level) < 2 or question.startswith("settlement"):
+        return [(combination.replaced(water="normal"), "")]
+    return [
+        (combination.replaced(water=name), f" {name} water") for name in names if name in by_level.values()
+    ]
 
 
 def _weights(combination: Combination) -> list[tuple[float, str]]:

@@ -20,12 +20,33 @@ from korbent.core.model.base import (
     nothing,
 )
 
-Nature = Literal["permanent", "imposed", "snow", "wind", "seismic", "accidental", "soil", "water"]
+Nature = Literal[
+    "permanent",
+    "imposed",
+    "snow",
+    "wind",
+    "seismic",
+    "accidental",
+    "soil",
+    "water",
+    "temperature",
+    "fluid",
+    "rain",
+]
+CATEGORIES: dict[str, tuple[str, ...]] = {
+    "imposed": ("A", "B", "C", "D", "E", "F", "G", "H", "floor", "storage", "roof"),
+    "snow": ("above 1000 m",),
+    "wind": ("ultimate", "service"),
+    "seismic": ("x", "y", "z"),
+}
+"""By nature: imposed loads by EN 1990 table A1.1 or in words, snow above 1000 m, wind that is given for one kind of limit state only, the direction of
+an earthquake."""
 Serves = Literal[
     "allowable", "ultimate", "EQU", "UPL", "concrete", "cracks", "settlement long", "settlement short"
 ]
 DesignSituation = Literal["persistent", "transient", "accidental", "seismic"]
-WaterLevel = Literal["low", "normal", "high"]
+WaterLevel = Literal["low", "normal", "high", "worst"]
+"""``worst``: each of the three in turn."""
 FactorSet = Literal["M1", "M2", "M1+R2", "M1+R2*", "R"]
 """Factors on strengths and resistances: EN 1997-1 tables A.4 and A.5; R2* for DA2*; R: the resistance factors of the settings."""
 LoadPointKind = Literal[
@@ -37,8 +58,7 @@ NotNegative = Annotated[float, Field(ge=0)]
 class LoadCase(Row):
     """One action with its nature.
 
-    ``category``: of an imposed load (EN 1990 table A1.1: A to H; "roof" in ASCE 7; "storage" in AS/NZS 1170). A
-    reversible case acts with either sign; of the cases in one ``exclusive`` group at most one acts at a time.
+    ``category``: one of ``CATEGORIES`` of its nature, or none. A reversible case acts with either sign; of the cases in one ``exclusive`` group at most one acts at a time.
     """
 
     name: Name
@@ -51,6 +71,21 @@ class LoadCase(Row):
     stated_Hx: Force | None = None
     stated_Hy: Force | None = None
     """Sums over all columns as the source of the loads states them, to compare with."""
+
+    @model_validator(mode="after")
+    def _known_category(self) -> Self:
+        known = CATEGORIES.get(self.nature, ())
+        if self.category and self.category not in known:
+            choice = f"choose one of {', '.join(known)}, or none" if known else "leave it empty"
+            raise ValueError(f"'{self.category}' is no category of a case that is {self.nature}: {choice}")
+        return self
+
+    def replaced(self, **changes: Any) -> Self:
+        """A new case with some fields changed; a category that another nature does not have goes."""
+        nature = changes.get("nature", self.nature)
+        if "category" not in changes and self.category not in CATEGORIES.get(nature, ()):
+            changes = {**changes, "category": ""}
+        return super().replaced(**changes)
 
 
 class Combination(Row):
@@ -243,3 +278,5 @@ class Actions(Row):
     marks: tuple[SettlementMark, ...] = ()
     rules: str = ""
     """The rule set by which combinations were generated last."""
+    rule_values: FrozenMap[float] = Field(default_factory=nothing)
+    """Values of the rule set that this project has otherwise, by name: as a national annex has them."""
