@@ -79,7 +79,7 @@ def test_an_edge_is_brought_to_the_boundary(window: MainWindow, qtbot: QtBot) ->
     assert not session.results.pad("P5").check("site").state.is_good
     press(qtbot, window, "pin-boundary")
     pad = session.project.pad("P5")
-    assert (pad.hold_x, pad.offset_x) == ("+x", pytest.approx(0.15))
+    assert (pad.hold_x, pad.offset_x) == ("+x", pytest.approx(0.20))
     assert "+x edge is held 0.05 m from the boundary" in session.message
     assert session.results.pad("P5").check("site").state.is_good
     session.apply(session.project.replaced(site=()))

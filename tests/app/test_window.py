@@ -594,9 +594,9 @@ def test_all_combinations_of_a_check(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.keyClick(window.ledger.list, Qt.Key.Key_Return)
     panel_ = window.ledger.working
     qtbot.mouseClick(panel_.all, LEFT)
-    assert panel_.heading.text() == "Against presumed pressure, 5 situations"
+    assert panel_.heading.text() == "Against presumed pressure, 15 situations"
     rows = [line.split("\t") for line in panel_.plain().splitlines()]
-    assert len(rows) == 5
+    assert len(rows) == 15
     assert rows[0][0].startswith("2: G + 0.7 Q + W+x")
     assert rows[0][3] == "1.07"
     qtbot.mouseClick(panel_.all, LEFT)
@@ -665,3 +665,37 @@ def test_the_reserve_of_a_base(window: MainWindow, qtbot: QtBot) -> None:
     assert panel_.found is not None
     assert before is not None
     assert (panel_.found[0].amount or 0) > (before[0].amount or 0)
+
+
+def test_the_rules_as_a_table_with_values_of_an_annex(
+    window: MainWindow, qtbot: QtBot, demo: Project
+) -> None:
+    found = panel(window, "combinations")
+    bar = found.findChild(GenerateBar)
+    qtbot.mouseClick(found.findChild(QPushButton, "show-rules"), LEFT)
+    dialog = bar.dialog
+    assert dialog.rows.item(0, 0).text() == "(6.14b) characteristic"
+    # a word finds rows and values
+    qtbot.keyClicks(dialog.find, "UPL")
+    assert 0 < sum(not dialog.rows.isRowHidden(i) for i in range(dialog.rows.rowCount())) < 8
+    dialog.find.clear()
+    names = [dialog.values.item(i, 0).text() for i in range(dialog.values.rowCount())]
+    cell = dialog.values.item(names.index("ψ2 B"), 2)
+    cell.setText("many")
+    assert dialog.changed == {}
+    assert "ψ2 B" in dialog.word.text()
+    assert "not a number" in dialog.word.text()
+    dialog.values.item(names.index("ψ2 B"), 2).setText("0.6")
+    assert "ψ2 B" in dialog.word.text()
+    qtbot.mouseClick(dialog.findChild(QPushButton, "rules-generate"), LEFT)
+    actions = window.session.project.actions
+    assert dict(actions.rule_values) == {"psi2 B": 0.6}
+    assert any(c.name == "G + 0.6 Q" and "settlement long" in c.serves for c in actions.combinations)
+    # the standard's again
+    qtbot.mouseClick(found.findChild(QPushButton, "show-rules"), LEFT)
+    qtbot.mouseClick(bar.dialog.standard, LEFT)
+    qtbot.mouseClick(bar.dialog.findChild(QPushButton, "rules-generate"), LEFT)
+    assert not window.session.project.actions.rule_values
+    while window.session.position:
+        window.session.undo()
+    assert window.session.project is demo

@@ -40,7 +40,7 @@ def test_the_parts_of_one_case_act_together() -> None:
     opposed = with_equ(Load(V=600), Load(Hx=50.0, My=-40.0), {"G": 1.0, "E": 1.0})
     check = found(opposed, "overturning")
     assert check.demand == pytest.approx(50 * 1.2 - 40)
-    assert check.message == "about the +x edge"
+    assert check.message.startswith("about the +x edge")
 
 
 def test_a_case_that_stabilises_as_a_whole_stabilises_with_its_whole_moment() -> None:
@@ -66,7 +66,7 @@ def test_a_case_that_stabilises_as_a_whole_stabilises_with_its_whole_moment() ->
 )
 def test_every_edge(load: Load, edge: str, moment: float) -> None:
     check = found(with_equ(Load(V=600), load, {"G": 1.0, "E": 1.0}), "overturning")
-    assert check.message == f"about the {edge}"
+    assert check.message.startswith(f"about the {edge}")
     assert check.demand == pytest.approx(moment)
     half = 1.0 if "x" in edge else 1.2
     assert check.capacity == pytest.approx((600 + BASE + SOIL) * half)

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QPushButton,
 from korbent.app.tables import TablePanel
 from korbent.core.actions.generate import regenerated
 from korbent.core.actions.rules import RULES, combinations_for
-from korbent.core.model import Actions, Combination, LoadCase, Standards
+from korbent.core.model import Actions, Combination, Standards
 from korbent.files.office import OfficeError, combinations_of, keep_set, set_names
 
 OFFICE = "office: "
@@ -20,7 +20,7 @@ class GenerateBar(QWidget):
         super().__init__()
         self.panel, self.session = panel, panel.session
         self.rules = QComboBox(objectName="rules")
-        self.rules.setMinimumContentsLength(17)
+        self.rules.setMinimumContentsLength(16)
         self.rules.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._list()
         used = self.session.project.actions.rules
@@ -33,10 +33,15 @@ class GenerateBar(QWidget):
         self.back.clicked.connect(self.take_back)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        self.keep = QPushButton("Keep as set …", objectName="keep-set")
+        self.table = QPushButton("Rules …", objectName="show-rules")
+        self.table.setToolTip(
+            "The rows and values of the rule set, with their sources; a project may have its own values"
+        )
+        self.table.clicked.connect(self.show_rules)
+        self.keep = QPushButton("Keep …", objectName="keep-set")
         self.keep.setToolTip("The office's own: all rows here, for use in other projects")
         self.keep.clicked.connect(self.ask_keep)
-        for widget in (self.rules, self.generate, self.back, self.keep):
+        for widget in (self.rules, self.table, self.generate, self.back, self.keep):
             row.addWidget(widget)
 
     def _list(self) -> None:
@@ -61,21 +66,34 @@ class GenerateBar(QWidget):
         self._list()
         self.session.say(f"kept as the set '{name}': it can be chosen in every project")
 
-    def _rows(self, cases: tuple[LoadCase, ...]) -> list[Combination]:
-        rules = self.rules.currentText()
+    def _rows(self, actions: Actions) -> list[Combination]:
+        rules, cases = self.rules.currentText(), actions.cases
         return (
             combinations_of(rules.removeprefix(OFFICE), cases)
             if rules.startswith(OFFICE)
-            else list(combinations_for(rules, cases))
+            else list(combinations_for(rules, cases, actions.rule_values))
         )
+
+    def show_rules(self) -> None:
+        """Opens the rule set as a table; the office's own sets have only rows."""
+        from korbent.app.rules_dialog import RulesDialog
+
+        rules = self.rules.currentText()
+        if rules not in RULES:
+            self.session.say("! a set of the office has no rules: its rows are those that were kept")
+            return
+        self.dialog = RulesDialog(self.session, rules, self.panel.model.theme, self.window())
+        self.dialog.accepted.connect(self._with_values)
+        self.dialog.open()
+
+    def _with_values(self) -> None:
+        """Generates with the values of the table; one step of undo."""
+        actions = self.session.project.actions
+        self._replace(actions.combinations, actions.replaced(rule_values=self.dialog.changed))
 
     def run(self) -> None:
         """Generates; one step of undo."""
-        actions = self.session.project.actions
-        if not actions.cases:
-            self.session.say("! add load cases first: combinations are made of them")
-            return
-        self._replace(actions.combinations)
+        self._replace(self.session.project.actions.combinations)
 
     def take_back(self) -> None:
         """Makes the current row again as its rule gives it."""
@@ -85,11 +103,14 @@ class GenerateBar(QWidget):
             return
         self._replace(tuple(c for c in self.session.project.actions.combinations if c is not row))
 
-    def _replace(self, old: tuple[Combination, ...]) -> None:
+    def _replace(self, old: tuple[Combination, ...], changed: Actions | None = None) -> None:
         rules = self.rules.currentText()
-        actions: Actions = self.session.project.actions
+        actions: Actions = changed or self.session.project.actions
+        if not actions.cases:
+            self.session.say("! add load cases first: combinations are made of them")
+            return
         try:
-            rows = regenerated(old, self._rows(actions.cases))
+            rows = regenerated(old, self._rows(actions))
         except OfficeError as error:
             self.session.say(f"! {error}")
             return

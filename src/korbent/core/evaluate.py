@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.actions.coverage import QUESTIONS, left_out_on, words
+from korbent.core.actions.coverage import QUESTIONS, left_out_on, level_left_out, words
 from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
@@ -250,11 +250,22 @@ def _parts(
 
 
 def _left_out(bench: Bench) -> dict[str, tuple[str, ...]]:
-    """By question, where there are some: for each pad of the bench a word on load cases that act on it and stand in none of its
-    combinations."""
+    """By question, where there are some: for each candidate a word on load cases that act on it and stand in none of its combinations,
+    and on a high water level that none looks at, where it comes as near to the base as its width."""
     found = {}
+    g, water = bench.geometry, bench.ground.water
+    wet = np.zeros(len(bench.index), dtype=bool)
+    if water is not None:
+        wet = (water.high > g.underside - np.minimum(g.B, g.L))[:, 0]
     for question in QUESTIONS:
-        texts = tuple(words(left_out_on(bench.actions, question, points)) for points in bench.standing)
+        level = level_left_out(bench.actions, water, question)
+        by_pad = [words(left_out_on(bench.actions, question, points)) for points in bench.standing]
+        if not level and not any(by_pad):
+            continue
+        texts = tuple(
+            "; ".join(t for t in (by_pad[pad], level * bool(near)) if t)
+            for pad, near in zip(bench.index.tolist(), wet.tolist())
+        )
         if any(texts):
             found[question] = texts
     return found
@@ -268,7 +279,7 @@ def _said(bench: Bench, outcome: Outcome, left_out: dict[str, tuple[str, ...]]) 
 
     def note(row: int, column: int) -> str:
         own = outcome.note(row, column) if outcome.note else ""
-        missing = texts[bench.index[min(row, len(bench.index) - 1)]]
+        missing = texts[min(row, len(texts) - 1)]
         return f"{own}; {missing}" if own and missing else own or missing
 
     return replace(outcome, note=note)

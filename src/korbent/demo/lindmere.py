@@ -166,6 +166,7 @@ def _combinations() -> tuple[Combination, ...]:
     winds = ("W+x", "W-x", "W+y", "W-y")
 
     def add(name: str, factors: dict[str, float], *serves: str, **more: object) -> None:
+        more = {"water": "normal" if serves[0].startswith("settlement") else "worst"} | more
         rows.append(Combination(number=len(rows) + 1, name=name, factors=factors, serves=serves, **more))  # type: ignore[arg-type]
 
     heavy = {"weight_unfavourable": 1.35, "weight_favourable": 1.0}
@@ -238,7 +239,7 @@ PADS = (
     ("P2", "B1", "T2", 2.2, 2.2, 0.45, 2.05, (16, 200)),
     ("P3", "C1", "T2", 2.2, 2.2, 0.45, 2.05, (16, 200)),
     ("P4", "D1", "T1", 1.9, 1.9, 0.40, 2.10, (12, 150)),
-    ("P5", "E1", "T4", 1.6, 2.2, 0.45, 2.10, (12, 100)),
+    ("P5", "E1", "T4", 1.7, 2.3, 0.45, 2.10, (12, 100)),
     ("P6", "A2", "T2", 2.1, 2.1, 0.45, 2.05, (16, 200)),
     ("P7", "D2", "T3", 2.5, 2.5, 0.50, 2.00, (16, 175)),
     ("P8", "E2", "T4", 1.8, 2.5, 0.45, 2.05, (12, 100)),

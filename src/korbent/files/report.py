@@ -25,7 +25,7 @@ from reportlab.platypus import (
     TableStyle,
 )
 
-from korbent.core.actions.coverage import left_out
+from korbent.core.actions.coverage import QUESTIONS, left_out, level_left_out
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.schedule import header_of, schedule_rows
@@ -395,6 +395,9 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
         for question, names in left_out(actions).items():
             text = f"{', '.join(names)}: in no combination that serves {question}."
             story.append(Paragraph(escape(text), styles["small"]))
+        for question in QUESTIONS:
+            if text := level_left_out(actions, project.ground.water, question):
+                story.append(Paragraph(escape(f"{question}: {text}."), styles["small"]))
     if actions.load_points:
         story.append(
             Paragraph(

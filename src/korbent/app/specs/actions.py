@@ -27,7 +27,15 @@ from korbent.core.model import (
     LoadCase,
     LoadPoint,
 )
-from korbent.core.model.actions import DesignSituation, FactorSet, LoadPointKind, Nature, Serves, WaterLevel
+from korbent.core.model.actions import (
+    CATEGORIES,
+    DesignSituation,
+    FactorSet,
+    LoadPointKind,
+    Nature,
+    Serves,
+    WaterLevel,
+)
 from korbent.core.model.base import unit_of
 
 
@@ -41,14 +49,17 @@ def _case_columns(session: Session) -> list[Column]:
     return [
         replace(field(LoadCase, "name", "Case", path, "text"), odd=left_out),
         field(LoadCase, "nature", "Nature", path, "choice", get_args(Nature)),
-        field(
-            LoadCase,
-            "category",
-            "Category",
-            path,
-            "text",
-            width=84,
-            tip="of imposed loads: A to H (EN 1990), roof (ASCE 7), storage (AS/NZS 1170)",
+        replace(
+            field(
+                LoadCase,
+                "category",
+                "Category",
+                path,
+                "choice",
+                width=100,
+                tip="of imposed loads (EN 1990 table A1.1, or in words), snow, wind for one kind of limit state only, the direction of an earthquake",
+            ),
+            choices_of=lambda case: ("", *CATEGORIES.get(case.nature, ())),
         ),
         field(LoadCase, "reversible", "Either sign", path, "yes", tip="the case acts with + or −"),
         field(
@@ -58,7 +69,7 @@ def _case_columns(session: Session) -> list[Column]:
             path,
             "text",
             width=84,
-            tip="of the cases with the same word here, one acts at a time; wind, seismic and accidental cases exclude each other anyway",
+            tip="of the cases with the same word here, whatever their nature, at most one acts at a time; wind, seismic and accidental cases exclude each other anyway",
         ),
         field(LoadCase, "description", "Description", path, "text", width=230),
     ]
@@ -187,7 +198,8 @@ def _combination_columns(session: Session) -> list[Column]:
         f("factor_set", "Set", kind="choice", choices=get_args(FactorSet), optional=True, width=66,
           tip="for ultimate ground checks: M1, M2 on the strengths (EN 1997-1 table A.4); R2 on the resistance (table A.5), * with the eccentricity of characteristic actions; R: the resistance factors of Settings"),
         f("situation", "Situation", kind="choice", choices=get_args(DesignSituation), width=84),
-        f("water", "Water", kind="choice", choices=get_args(WaterLevel), width=66),
+        f("water", "Water", kind="choice", choices=get_args(WaterLevel), width=66,
+          tip="the level that the combination is looked at with; worst: low, normal and high in turn"),
         f("weight_unfavourable", "Weights\nheavy", width=62, tip="factor of base, pedestal and backfill where it is unfavourable"),
         f("weight_favourable", "Weights\nlight", width=62, tip="where it is favourable"),
         f("water_factor", "Water\nfactor", width=58),
@@ -203,7 +215,9 @@ def _add_combination(session: Session, row: Any) -> str:
         new = row.replaced(number=number, name=f"{row.name}, copy")
     else:
         factors = {c.name: 1.0 for c in project.actions.cases}
-        new = Combination(number=number, name="unfactored", factors=factors, serves=("allowable",))
+        new = Combination(
+            number=number, name="unfactored", factors=factors, serves=("allowable",), water="worst"
+        )
     return changed(session, append(("actions", "combinations"), new))
 
 

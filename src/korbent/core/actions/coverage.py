@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from korbent.core.actions.generate import IMPORTED
 from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, Combination, LoadCase, LoadPoint
+from korbent.core.model.ground import Water
 
 QUESTIONS = (
     "allowable",
@@ -80,6 +81,16 @@ def _of_points(
 def questions_without(actions: Actions, case: str) -> tuple[str, ...]:
     """The questions that a case is left out of."""
     return tuple(question for question, names in left_out(actions).items() if case in names)
+
+
+def level_left_out(actions: Actions, water: Water | None, question: str) -> str:
+    """What is said where no combination of a question of ground or concrete looks at the high water level (EN 1997-1 2.4.6.1(6))."""
+    serving = [c for c in actions.combinations if question in c.serves]
+    if water is None or water.high <= water.normal or not serving or question in SERVICE:
+        return ""
+    if any(c.water in ("high", "worst") for c in serving):
+        return ""
+    return "no combination of this question looks at the high water level"
 
 
 def words(cases: Iterable[str]) -> str:

@@ -153,13 +153,15 @@ def _levels(combination: Combination, water: Water | None, question: str) -> lis
     """A combination with the water levels that it is looked at with, and how its situations are told apart by them."""
     if combination.water != "worst":
         return [(combination, "")]
-    names: tuple[WaterLevel, ...] = ("low", "normal", "high")
+    names: tuple[WaterLevel, ...] = ("normal", "low", "high")
     # of levels that are the same, and of settlement, which goes by what is usual, the normal one
     by_level = {getattr(water, name): name for name in ("low", "high", "normal")} if water else {}
     if len(by_level) < 2 or question.startswith("settlement"):
         return [(combination.replaced(water="normal"), "")]
     return [
-        (combination.replaced(water=name), f" {name} water") for name in names if name in by_level.values()
+        (combination.replaced(water=name), "" if name == "normal" else f" {name} water")
+        for name in names
+        if name in by_level.values()
     ]
 
 

@@ -110,7 +110,9 @@ def _steps(
     factors = dict(last.factors) if last else dict.fromkeys(areas, 1.0)
     factors |= dict(sustained.factors) if sustained else {}
     begins = last.date + datetime.timedelta(days=int(np.ceil(last.ramp))) if last else FAR_DATE
-    water = last.water if last else sustained.water if sustained else "normal"
+    # without steps, settlement goes by the level of the combination, or the usual one
+    usual = sustained.water if sustained and sustained.water != "worst" else "normal"
+    water = last.water if last else usual
     return (*steps, ConstructionStep(name=FINAL_STEP, date=begins, factors=factors, water=water))
 
 

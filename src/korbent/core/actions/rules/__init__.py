@@ -161,13 +161,17 @@ def templates(rules: RuleSet, cases: Sequence[LoadCase], changed: Names | None =
     return [t for row in rules.rows for t in _of_row(rules, row, cases, names)]
 
 
+def _partials(rules: RuleSet, row: Mapping[str, Any]) -> Sequence[Mapping[str, Any]]:
+    """The sets of partial factors that a row is for; an empty one where it is for none."""
+    if "partial" not in row:
+        return ({},)
+    return [p for p in rules.partials if p["table"] in row["partial"]]
+
+
 def _of_row(
     rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names
 ) -> Iterator[Template]:
-    partials: Sequence[Mapping[str, Any]] = ({},)
-    if "partial" in row:
-        partials = [p for p in rules.partials if p["table"] in row["partial"]]
-    for partial in partials:
+    for partial in _partials(rules, row):
         known = dict(names) | {k: number(v, names) for k, v in partial.get("values", {}).items()}
         full = {k: v for k, v in partial.items() if k in ("factor_set", "serves")} | dict(row)
         full["clause"] = row["clause"].format(name=partial.get("name", ""))
@@ -328,8 +332,7 @@ def said(rules: RuleSet) -> list[Said]:
     """The rows of a rule set as a table."""
     found = []
     for row in rules.rows:
-        partials = [p for p in rules.partials if p["table"] in row.get("partial", ())] or [{}]
-        for partial in partials:
+        for partial in _partials(rules, row):
             meant = {k: str(v) for k, v in partial.get("values", {}).items()}
             for changes in ({}, *row.get("again", ())):
                 full = dict(partial) | dict(row) | changes
@@ -342,7 +345,7 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
     def formula(text: str) -> str:
         for name, stands_for in meant.items():
             text = "*".join(stands_for if part == name else part for part in text.split("*"))
-        return text.replace("*", " ")
+        return text.replace("*", " ").removeprefix("1 ")
 
     def turns(entries: Sequence[str]) -> str:
         return " or ".join(dict.fromkeys(formula(e) for e in entries))
@@ -350,8 +353,8 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
     def term(entry: Mapping[str, Any]) -> str:
         if "either" in entry:
             return " or ".join(term(e) for e in entry["either"])
-        lone = " (in turn, and patterns)" if entry.get("patterns") else ""
-        more = " (other directions × 0.3 beside it)" if "across" in entry else ""
+        lone = " (all, and some absent)" if entry.get("patterns") else ""
+        more = " (and with a share of its other directions)" if "across" in entry else ""
         return f"{formula(entry['factor'])} {entry['of']}{lone}{more}"
 
     terms = [term(e) for e in row.get("terms", ())]
@@ -361,7 +364,7 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
         beside = [b if b != "all" else "with" for b in row.get("beside", ("all",))]
         which = {"with": "all others", "without wind": "without wind", "none": "without others"}
         terms.append(f"others × {formula(row['others'])} ({', '.join(which[b] for b in beside)})")
-    permanent = turns(row["permanent"]) + (", each case by itself" if row.get("apart") else "")
+    permanent = turns(row["permanent"]) + (", each apart" if row.get("apart") else "")
     return Said(
         row["clause"], ", ".join(row["serves"]), permanent, turns(row["weights"]) if "weights" in row else "as those",
         turns(row["lateral"]) if "lateral" in row else "as those", " + ".join(terms), row.get("water", "normal"), row.get("situation", "persistent"),
