@@ -3,6 +3,7 @@
 from korbent.verification.bearing import METHOD_CASES
 from korbent.verification.case import Case, Outcome, as_markdown, as_text, outcomes
 from korbent.verification.choices import CHOICES
+from korbent.verification.combinations import COMBINATIONS
 from korbent.verification.concrete import CONCRETE
 from korbent.verification.concrete_matrix import CONCRETE_MATRIX
 from korbent.verification.contact import CONTACT, ROUND
@@ -34,6 +35,7 @@ CASES: tuple[Case, ...] = (
     *JOINTS,
     *CONCRETE_MATRIX,
     *PAD,
+    *COMBINATIONS,
 )
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]
