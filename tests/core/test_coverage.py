@@ -39,7 +39,10 @@ def test_it_is_said_at_the_check() -> None:
     result = evaluate_pad(project, project.pads[0])
     for check in ("presumed-pressure", "uplift", "overturning", "punching"):
         words = result.check(check).message.split("; ")
-        assert any(w.startswith("E, U act in no combination") or w == "U acts in no combination of this question" for w in words), (check, words)
+        assert any(
+            w.startswith("E, U act in no combination") or w == "U acts in no combination of this question"
+            for w in words
+        ), (check, words)
     # once it acts, nothing is said any more
     a = project.actions
     rows = tuple(c.replaced(factors={**c.factors, "U": 1.0, "E": 1.0}) for c in a.combinations)

@@ -1,5 +1,7 @@
 """The ground at a point: nearest borehole, stresses, strata below a level."""
 
+import random
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -8,6 +10,7 @@ from hypothesis import strategies as st
 from korbent.core.checks import reduced
 from korbent.core.evaluate import evaluate, outcomes_for
 from korbent.core.geometry import table
+from korbent.core.ground.between import strata_in
 from korbent.core.ground.profile import (
     DRY,
     Profile,
@@ -16,6 +19,7 @@ from korbent.core.ground.profile import (
     parameter,
     pore_pressure,
     profile_at,
+    strata_of,
     stratum_below,
     total_stress,
 )
@@ -173,11 +177,82 @@ def test_a_soil_may_come_twice() -> None:
     assert (found.top - found.bottom).tolist() == pytest.approx([1.2, 0.15, 2.5])
 
 
-def test_boreholes_that_disagree_fall_back_to_the_nearest() -> None:
+def test_boreholes_whose_strata_come_in_another_order_keep_them() -> None:
+    """Sand on clay beside clay on sand: no jump half way, and at each hole what it found."""
     ground = line_of_holes((0.0, [("sand", 1.0), ("clay", 2.0)]), (10.0, [("clay", 1.0), ("sand", 2.0)]))
-    found = profile_at(ground, 2.0, 0.0)
+    assert strata_at(ground, 0.0)[:2] == [("sand", 1.0), ("clay", 2.0)]
+    assert strata_at(ground, 10.0)[:2] == [("clay", 1.0), ("sand", 2.0)]
+    steps = [dict(strata_at(ground, x)) for x in (4.999, 5.001)]
+    for soil in steps[0]:
+        assert steps[0][soil] == pytest.approx(steps[1][soil], abs=2e-3)
+
+
+def strata_at(ground: Ground, x: float, y: float = 0.0) -> list[tuple[str, float]]:
+    found = profile_at(ground, x, y)
     assert found is not None
-    assert found.place == "B0"
+    return [(soil.name, round(top - bottom, 9)) for soil, top, bottom in strata_of(found)]
+
+
+def test_sand_clay_sand_beside_clay_sand() -> None:
+    """The clay and the sand below it are the same in both holes; the upper sand pinches out."""
+    ground = line_of_holes(
+        (0.0, [("sand", 2.0), ("clay", 3.0), ("sand", 4.0)]), (10.0, [("clay", 5.0), ("sand", 4.0)])
+    )
+    assert strata_at(ground, 0.0) == [("sand", 2.0), ("clay", 3.0), ("sand", 4.0)]
+    assert strata_at(ground, 10.0) == [("clay", 5.0), ("sand", 4.0)]
+    assert strata_at(ground, 5.0) == [("sand", 1.0), ("clay", 4.0), ("sand", 4.0)]
+
+
+def test_a_hole_that_ends_early_says_nothing_below_its_end() -> None:
+    full = [("sand", 3.0), ("clay", 12.0), ("gravel", 6.0)]
+    ground = line_of_holes((0.0, [("sand", 3.0), ("clay", 2.0)]), (10.0, full))
+    assert strata_at(ground, 5.0) == full
+    # at the hole too, and it is said where that comes from
+    assert strata_at(ground, 0.0) == full
+    at_the_hole = profile_at(ground, 0.0, 0.0)
+    assert at_the_hole is not None
+    assert at_the_hole.place == "B0, below its end as in the others"
+    # a hole that ends on rigid ground has found what is below it
+    first = ground.boreholes[0].replaced(rigid_below=True)
+    rigid = ground.replaced(boreholes=(first, ground.boreholes[1]))
+    assert strata_at(rigid, 5.0) == [("sand", 3.0), ("clay", 7.0), ("gravel", 3.0)]
+
+
+def test_a_clay_that_is_deeper_than_elsewhere_stays_so() -> None:
+    ground = line_of_holes(
+        (0.0, [("sand", 3.0), ("clay", 14.0)]), (10.0, [("sand", 3.0), ("clay", 12.0), ("gravel", 6.0)])
+    )
+    assert strata_at(ground, 5.0) == [("sand", 3.0), ("clay", 13.0), ("gravel", 6.0)]
+
+
+@given(st.integers(0, 10**6), st.sampled_from(("distance-weighted", "triangulated")))
+def test_random_holes_keep_their_strata_in_any_order(seed: int, how: str) -> None:
+    rng = random.Random(seed)
+    names = ["fill", "sand", "clay", "silt"]
+    holes = [
+        (
+            9.0 * i + rng.uniform(-3, 3),
+            [(rng.choice(names), rng.uniform(0.3, 4.0)) for _ in range(rng.randint(1, 5))],
+        )
+        for i in range(rng.randint(2, 4))
+    ]
+    ground = line_of_holes(*holes).replaced(interpolation=how)
+    moved = tuple(h.replaced(y=rng.uniform(-9, 9)) for h in ground.boreholes)
+    ground = ground.replaced(boreholes=moved)
+    mixed = list(moved)
+    rng.shuffle(mixed)
+    for hole in moved:
+        own = strata_in(hole)
+        found = strata_at(ground, hole.x, hole.y)
+        assert [n for n, _ in found[: len(own)]] == [n for n, _ in own]
+        assert [t for _, t in found[: len(own) - 1]] == pytest.approx([t for _, t in own[:-1]])
+        assert found[len(own) - 1][1] >= own[-1][1] - 1e-9
+    at = rng.uniform(-5, 35), rng.uniform(-9, 9)
+    shuffled = ground.replaced(boreholes=tuple(mixed))
+    assert strata_at(ground, *at) == [(n, pytest.approx(t)) for n, t in strata_at(shuffled, *at)]
+    # a sounding without strata changes nothing
+    sounding = Borehole(name="CPT", x=at[0], y=at[1], ground_level=0.3)
+    assert strata_at(ground.replaced(boreholes=(*moved, sounding)), *at) == strata_at(ground, *at)
 
 
 def test_many_points_at_once_are_each_point_alone(demo: Project) -> None:

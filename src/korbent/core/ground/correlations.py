@@ -11,7 +11,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from korbent.core.ground.profile import DRY, pore_pressure, profile_of, total_stress
+from korbent.core.ground.profile import DRY, effective_stress, pore_pressure, profile_at, profile_of, strata_of
 from korbent.core.identity import remembered
 from korbent.core.model.ground import Borehole, Ground, GroundTest, OverLevel, TestKind
 from korbent.core.working import Array
@@ -189,15 +189,28 @@ def _tests_in(ground: Ground) -> dict[str, list[tuple[Borehole, list[GroundTest]
     """The tests by the soil in which they lie: for each borehole those in their order."""
     found: dict[str, list[tuple[Borehole, list[GroundTest]]]] = {}
     for hole in ground.boreholes:
-        ends = np.cumsum([s.thickness for s in hole.strata])
+        strata = _strata_at(ground, hole)
+        ends = np.cumsum([thickness for _, thickness in strata])
         at: dict[str, list[GroundTest]] = {}
         for test in hole.tests:
             i = int(np.searchsorted(ends, test.depth, side="right"))
-            if i < len(hole.strata):
-                at.setdefault(hole.strata[i].soil, []).append(test)
+            if i < len(strata):
+                at.setdefault(strata[i][0], []).append(test)
         for soil, tests in at.items():
             found.setdefault(soil, []).append((hole, tests))
     return found
+
+
+def _strata_at(ground: Ground, hole: Borehole) -> list[tuple[str, float]]:
+    """(soil, thickness) in a borehole; at a sounding without strata those of the ground between the others."""
+    if hole.strata:
+        return [(s.soil, s.thickness) for s in hole.strata]
+    profile = profile_at(ground, hole.x, hole.y)
+    if profile is None:
+        return []
+    found = strata_of(profile)
+    # from the level of the sounding down
+    return [(soil.name, max(min(top, hole.ground_level) - bottom, 0.0)) for soil, top, bottom in found]
 
 
 @remembered(4)
@@ -240,9 +253,13 @@ def state_at(ground: Ground, hole: Borehole, level: float) -> State:
 def states_at(ground: Ground, hole: Borehole, levels: Array) -> list[State]:
     """Stresses in a borehole at levels (m), with the normal water."""
     water = np.array(ground.water.normal if ground.water else DRY)
-    profile = profile_of(ground, hole)
-    total = total_stress(profile, ground.backfill, np.array(hole.ground_level), levels, water)
-    effective = np.maximum(total - pore_pressure(levels, water), 1.0)
+    profile = profile_of(ground, hole) if hole.strata else profile_at(ground, hole.x, hole.y)
+    if profile is None:
+        return [State(0.0, 1.0, ground.spt_energy) for _ in levels]
+    # free water above the ground weighs on it and adds nothing to the effective stress
+    own = effective_stress(profile, ground.backfill, np.array(hole.ground_level), levels, water)
+    total = own + pore_pressure(levels, water)
+    effective = np.maximum(own, 1.0)
     return [State(float(t), float(e), ground.spt_energy) for t, e in zip(total, effective)]
 
 

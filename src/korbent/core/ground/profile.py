@@ -10,6 +10,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from korbent.core.ground.between import between, by_distance, described, in_triangles, strata_in
 from korbent.core.identity import remembered
 from korbent.core.model.ground import Backfill, Borehole, Ground, OverLevel, Soil, Surfaces
 from korbent.core.working import Array
@@ -60,14 +61,36 @@ def against(values: Array, level: Array) -> Array:
 
 
 def profile_at(ground: Ground, x: float, y: float) -> Profile | None:
-    """The strata at (x, y), as the ground's interpolation says; None when there is no borehole."""
-    if not ground.boreholes:
+    """The strata at (x, y), as the ground's interpolation says; None when no borehole has strata."""
+    holes = described(ground.boreholes)
+    if not holes:
         return None
-    order = sorted(ground.boreholes, key=lambda hole: (hole.x - x) ** 2 + (hole.y - y) ** 2)
-    if ground.interpolation == "nearest" or len(order) == 1:
-        return profile_of(ground, order[0])
-    between = triangulated if ground.interpolation == "triangulated" else weighted
-    return between(ground, x, y) or profile_of(ground, order[0])
+    nearest = min(holes, key=lambda hole: (hole.x - x) ** 2 + (hole.y - y) ** 2)
+    if ground.interpolation == "nearest" or len(holes) == 1:
+        return profile_of(ground, nearest)
+    share = (in_triangles if ground.interpolation == "triangulated" else by_distance)(holes, x, y)
+    return _shared(ground, holes, share, nearest.rigid_below)
+
+
+def _shared(ground: Ground, holes: tuple[Borehole, ...], share: Array, rigid_below: bool) -> Profile:
+    """The profile to which each borehole gives a share of its thicknesses and of its ground level."""
+    all_ = between(holes)
+    some = np.nonzero(share > 1e-9)[0]
+    if len(some) == 1 and not all_.completed[some[0]]:
+        return profile_of(ground, holes[int(some[0])])
+    here = share @ all_.thickness
+    kept = [i for i in range(len(all_.soils)) if here[i] >= PINCHED]
+    names = [holes[int(i)].name for i in some]
+    place = "between " + ", ".join(names) if len(names) > 1 else f"{names[0]}, below its end as in the others"
+    return _profile(
+        ground.soils,
+        ground.surfaces,
+        place,
+        [all_.soils[i] for i in kept],
+        [float(here[i]) for i in kept],
+        float(share @ all_.levels),
+        rigid_below,
+    )
 
 
 def profile_of(ground: Ground, hole: Borehole) -> Profile:
@@ -171,162 +194,6 @@ def _constant(soil: Soil, level: float) -> Soil:
 
 PINCHED = 0.01
 """A stratum thinner than this (m) between boreholes has pinched out."""
-
-
-Unit = tuple[str, int]
-"""A soil and the how-manieth time it comes in a borehole from above."""
-
-
-def weighted(ground: Ground, x: float, y: float) -> Profile | None:
-    """Strata between the boreholes: thicknesses by inverse squared distance (Shepard 1968).
-
-    A stratum that a borehole lacks has no thickness there, so that it pinches out. None when the boreholes
-    disagree about the order of the strata.
-    """
-    order = unit_order(ground.boreholes)
-    if order is None:
-        return None
-    distance2 = np.array([(hole.x - x) ** 2 + (hole.y - y) ** 2 for hole in ground.boreholes])
-    if distance2.min() < 1e-6:
-        return profile_of(ground, ground.boreholes[int(distance2.argmin())])
-    share = 1.0 / distance2
-    return _shared(ground, order, share / share.sum(), int(distance2.argmin()))
-
-
-def _shared(ground: Ground, order: list[Unit], share: Array, nearest: int) -> Profile:
-    """The profile to which each borehole gives a share of its thicknesses and of its ground level."""
-    thickness, levels = _thicknesses(ground.boreholes)
-    here = share @ thickness
-    kept = [i for i in range(len(order)) if here[i] >= PINCHED]
-    holes = [hole.name for hole, s in zip(ground.boreholes, share) if s > 1e-9]
-    place = "between " + ", ".join(holes) if len(holes) > 1 else holes[0]
-    return _profile(
-        ground.soils, ground.surfaces, place, [order[i][0] for i in kept], [float(here[i]) for i in kept],
-        float(share @ levels), ground.boreholes[nearest].rigid_below,
-    )  # fmt: skip
-
-
-@remembered(16)
-def _thicknesses(holes: tuple[Borehole, ...]) -> tuple[Array, Array]:
-    """Thickness of each unit in each borehole (holes, units), 0 where it lacks; and ground levels."""
-    order = unit_order(holes) or []
-    thickness = np.zeros((len(holes), len(order)))
-    for row, hole in enumerate(holes):
-        for unit, (_, thick) in zip(_units(hole), strata_in(hole)):
-            thickness[row, order.index(unit)] = thick
-    return thickness, np.array([hole.ground_level for hole in holes])
-
-
-def triangulated(ground: Ground, x: float, y: float) -> Profile | None:
-    """Strata between the boreholes: thicknesses linear in the Delaunay triangles of the holes.
-
-    Outside the triangles those of the nearest point on their edge. Without a triangle (fewer than three holes, or all
-    on one line) thicknesses are weighted by distance. None when the boreholes disagree about the order of the strata.
-    """
-    order = unit_order(ground.boreholes)
-    if order is None:
-        return None
-    mesh = _triangles(ground.boreholes)
-    if mesh is None:
-        return weighted(ground, x, y)
-    points, simplices, edges = mesh
-    share = _barycentric(points, simplices, np.array([x, y]))
-    if share is None:
-        share = _on_edge(points, edges, np.array([x, y]))
-    nearest = int(((points - [x, y]) ** 2).sum(axis=1).argmin())
-    return _shared(ground, order, share, nearest)
-
-
-@remembered(16)
-def _triangles(holes: tuple[Borehole, ...]) -> tuple[Array, Array, Array] | None:
-    """Points, triangles and outer edges of the boreholes; None without a triangle."""
-    from scipy.spatial import Delaunay, QhullError
-
-    points = np.array([(hole.x, hole.y) for hole in holes])
-    if len(points) < 3:
-        return None
-    try:
-        mesh = Delaunay(points)
-    except QhullError:
-        return None
-    return points, mesh.simplices, mesh.convex_hull
-
-
-def _barycentric(points: Array, simplices: Array, at: Array) -> Array | None:
-    for corners in simplices:
-        a, b, c = points[corners]
-        area = np.array([b - a, c - a]).T
-        if abs(np.linalg.det(area)) < 1e-12:
-            continue
-        second, third = np.linalg.solve(area, at - a)
-        parts = np.array([1 - second - third, second, third])
-        if (parts >= -1e-9).all():
-            share: Array = np.zeros(len(points))
-            share[corners] = np.clip(parts, 0.0, 1.0)
-            share /= share.sum()
-            return share
-    return None
-
-
-def _on_edge(points: Array, edges: Array, at: Array) -> Array:
-    """Shares of the two holes at the ends of the outer edge that comes nearest to the point."""
-    best, share = np.inf, np.zeros(len(points))
-    for i, j in edges:
-        along = points[j] - points[i]
-        t = float(np.clip((at - points[i]) @ along / max(float(along @ along), 1e-12), 0.0, 1.0))
-        distance = float(((points[i] + t * along - at) ** 2).sum())
-        if distance < best:
-            best = distance
-            share = np.zeros(len(points))
-            share[i], share[j] = 1 - t, t
-    return share
-
-
-def strata_in(hole: Borehole) -> list[tuple[str, float]]:
-    """(soil, thickness) of the strata in a borehole from above; one soil that is given in parts is one stratum."""
-    found: list[tuple[str, float]] = []
-    for stratum in hole.strata:
-        if found and found[-1][0] == stratum.soil:
-            found[-1] = (stratum.soil, found[-1][1] + stratum.thickness)
-        else:
-            found.append((stratum.soil, stratum.thickness))
-    return found
-
-
-def _units(hole: Borehole) -> list[Unit]:
-    seen: dict[str, int] = {}
-    found = []
-    for soil, _ in strata_in(hole):
-        seen[soil] = seen.get(soil, -1) + 1
-        found.append((soil, seen[soil]))
-    return found
-
-
-@remembered(16)
-def unit_order(holes: tuple[Borehole, ...]) -> list[Unit] | None:
-    """One order from above that agrees with every borehole; None when there is none.
-
-    Units that no borehole sets in order stand by the mean level at which they begin, then by name: the order of the boreholes does
-    not matter.
-    """
-    begins: dict[Unit, list[float]] = {}
-    for hole in holes:
-        tops = hole.ground_level - np.cumsum([0.0, *(thick for _, thick in strata_in(hole))])
-        for unit, top in zip(_units(hole), tops):
-            begins.setdefault(unit, []).append(float(top))
-    rank = {unit: (-round(sum(tops) / len(tops), 9), *unit) for unit, tops in begins.items()}
-    above: dict[Unit, set[Unit]] = {}
-    for hole in holes:
-        units = _units(hole)
-        for i, unit in enumerate(units):
-            above.setdefault(unit, set()).update(units[:i])
-    order: list[Unit] = []
-    while len(order) < len(above):
-        ready = [unit for unit in above if unit not in order and above[unit] <= set(order)]
-        if not ready:
-            return None
-        order.append(min(ready, key=lambda unit: rank[unit]))
-    return order
 
 
 def strata_of(profile: Profile) -> list[tuple[Soil, float, float]]:

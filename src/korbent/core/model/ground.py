@@ -210,13 +210,16 @@ class Oedometer(Row):
 
 
 class Borehole(Row):
-    """Strata from the ground level down. ``rigid_below`` says that what follows does not settle."""
+    """Strata from the ground level down. ``rigid_below`` says that what follows does not settle.
+
+    Without strata it is a sounding: its tests count, it says nothing of where strata begin and end.
+    """
 
     name: Name
     x: Coordinate
     y: Coordinate
     ground_level: Level
-    strata: tuple[Stratum, ...] = Field(min_length=1)
+    strata: tuple[Stratum, ...] = ()
     rigid_below: bool = False
     tests: tuple[GroundTest, ...] = ()
     oedometers: tuple[Oedometer, ...] = ()
