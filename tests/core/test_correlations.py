@@ -1,6 +1,7 @@
 """Correlations: anchors known otherwise, direction, ranges, tests found in their soil, estimates."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -13,15 +14,16 @@ from korbent.core.ground.correlations import (
     Correlation,
     State,
     derived,
-    estimates,
     n1_60,
     n60,
     overburden_factor,
     parameters_of,
     relative_density,
-    student_t,
+    state_at,
 )
-from korbent.core.model import Ground, GroundTest, Project, Soil, edited
+from korbent.core.ground.estimates import UPPER, estimates, student_t
+from korbent.core.model import Borehole, Ground, GroundTest, Project, Soil, Stratum, Water, edited
+from korbent.drawing.parameters import by_source
 
 AT_100 = State(total=150.0, effective=100.0)
 
@@ -45,9 +47,22 @@ def test_each_gives_a_field_of_the_soil_and_names_its_source() -> None:
 
 @pytest.mark.parametrize("correlation", CORRELATIONS, ids=lambda c: f"{c.gives} {c.kind} {c.source}")
 def test_more_in_the_test_is_more_of_the_parameter(correlation: Correlation) -> None:
-    values = [correlation.function(x, AT_100) for x in np.linspace(correlation.low, correlation.high, 20)]
+    low, high = {"Ic": (1.0, 15.0), "depth": (3, 60)}.get(
+        correlation.limits, (correlation.low, correlation.high)
+    )
+    state = replace(AT_100, fs=40.0)
+    values = [correlation.function(x, state) for x in np.linspace(low, high, 20)]
     assert all(math.isfinite(v) for v in values)
-    assert values == sorted(values)
+    # a stiffer soil is compressed less; a more plastic clay has less friction
+    falls = correlation.gives == "compressibility" or (correlation.gives, correlation.kind) == (
+        "friction_angle",
+        "PI",
+    )
+    # by Ic the factor falls with the resistance while its product rises as a whole
+    if correlation.limits != "Ic":
+        assert values == sorted(values, reverse=falls)
+    else:
+        assert (values[-1] < values[0]) == falls
 
 
 def test_normalised_blow_counts() -> None:
@@ -159,3 +174,130 @@ def test_estimates_by_hand() -> None:
     assert found["95 % bound of the mean"] == pytest.approx(33 - 2.3534 * s / 2, abs=1e-3)
     assert [e.name for e in estimates([30.0, 31.0])] == ["mean"]
     assert estimates([]) == []
+
+
+# ---------------------------------------------------------------- limits, the cone, what is left out
+
+
+def one_hole(*tests: GroundTest, soil: Soil | None = None, **ground: object) -> Ground:
+    own = soil or Soil(name="S", weight=18.0, weight_saturated=20.0)
+    hole = Borehole(
+        name="H", x=0, y=0, ground_level=0.0, strata=(Stratum(soil="S", thickness=30.0),), tests=tests
+    )
+    return Ground(soils=(own,), boreholes=(hole,), **ground)  # type: ignore[arg-type]
+
+
+def remarks(ground: Ground, parameter: str) -> dict[str, str]:
+    return {d.correlation.source: d.remark for d in derived(ground, "S", parameter)}
+
+
+def test_limits_are_of_what_the_source_limits() -> None:
+    """(N1)60 of one blow count differs with depth; Schmertmann is not for shallow depth, Skempton for Dr above 35 %."""
+    deep = remarks(one_hole(GroundTest(kind="SPT N", depth=20.0, value=45)), "friction_angle")
+    shallow = remarks(one_hole(GroundTest(kind="SPT N", depth=1.5, value=45)), "friction_angle")
+    assert deep["Hatanaka and Uchida 1996"] == ""
+    assert shallow["Hatanaka and Uchida 1996"].startswith("(N1)60 76.5 is outside")
+    assert "depth 1.5 is outside 2 to 100" in shallow["Kulhawy and Mayne 1990, after Schmertmann 1975"]
+    loose = remarks(one_hole(GroundTest(kind="SPT N", depth=10.0, value=6)), "relative_density")
+    assert loose["Skempton 1986"].startswith("(N1)60")
+
+
+def test_a_result_that_is_not_plausible_is_marked() -> None:
+    found = remarks(one_hole(GroundTest(kind="CPT qc", depth=0.3, value=40.0)), "friction_angle")
+    assert found["Robertson and Campanella 1983"] == "the result is not plausible"
+
+
+def test_a_test_is_left_out_with_a_reason() -> None:
+    tests = [GroundTest(kind="cu", depth=d, value=v) for d, v in ((2.0, 50.0), (3.0, 55.0), (4.0, 60.0))]
+    odd = GroundTest(kind="cu", depth=5.0, value=250.0, left_out="on a boulder")
+    found = derived(one_hole(*tests, odd), "S", "undrained_strength")
+    assert [d.remark for d in found] == ["", "", "", "left out: on a boulder"]
+    ((_, several),) = by_source(found)
+    assert several[0].value == 55.0
+
+
+def test_the_cone_with_friction_and_pore_pressure() -> None:
+    """By hand at 10 m of dry ground of 18 kN/m3: sigma_v0 = 180 kPa, qt = 2 + 0.2 x 0.3 = 2.06 MPa, Q = 1880/180, F = 40/1880."""
+    tests = (
+        GroundTest(kind="CPT qc", depth=10.0, value=2.0),
+        GroundTest(kind="CPT fs", depth=10.0, value=40.0),
+        GroundTest(kind="CPT u2", depth=10.0, value=300.0),
+    )
+    ground = one_hole(*tests, water=None, cone_area_ratio=0.8)
+    Q, F = 1880 / 180, 100 * 40 / 1880
+    index = math.hypot(3.47 - math.log10(Q), math.log10(F) + 1.22)
+    assert index > 2.2
+    by = {
+        d.correlation.source: d.value
+        for p in ("undrained_strength", "compressibility", "weight_saturated", "modulus")
+        for d in derived(ground, "S", p)
+    }
+    assert by["Lunne, Robertson and Powell 1997, Nkt = 14"] == pytest.approx(1880 / 14)
+    assert by["Robertson 2009, M by Ic"] == pytest.approx(1000 / (Q * 1880))
+    assert by["Robertson 2009, E′ by Ic"] == pytest.approx(0.015 * 10 ** (0.55 * index + 1.68) * 1880)
+    weight = 9.81 * (0.27 * math.log10(100 * 40 / 2060) + 0.36 * math.log10(20.6) + 1.236)
+    assert by["Robertson and Cabal 2010"] == pytest.approx(weight)
+    # without sleeve friction Ic is not known, and it is said
+    bare = derived(one_hole(tests[0]), "S", "modulus")
+    assert "Ic not known" in next(d.remark for d in bare if d.correlation.limits == "Ic")
+
+
+def test_m_v_of_stroud_is_the_inverse_of_its_modulus() -> None:
+    (found,) = [
+        d for d in derived(one_hole(GroundTest(kind="SPT N", depth=5.0, value=20)), "S", "compressibility")
+    ]
+    assert found.value == pytest.approx(1 / (0.45 * 20))
+
+
+def test_friction_of_clays_by_plasticity() -> None:
+    """Ladd et al. 1977 and others: some 32 degrees at PI = 15, some 25 at PI = 50 (chart, from memory)."""
+    c = named("Kulhawy and Mayne 1990, after Mitchell", "friction_angle", "PI")
+    assert c.function(15.0, AT_100) == pytest.approx(33.0, abs=1.5)
+    assert c.function(50.0, AT_100) == pytest.approx(25.6, abs=1.0)
+
+
+def test_free_water_above_the_test_adds_nothing_to_its_effective_stress() -> None:
+    ground = one_hole(water=Water(low=3.0, normal=3.0, high=3.0))
+    state = state_at(ground, ground.boreholes[0], -5.0)
+    assert state.effective == pytest.approx(5 * (20 - 9.81))
+    assert state.total == pytest.approx(5 * 20 + 3 * 9.81)
+
+
+def test_a_sounding_without_strata_takes_those_of_the_holes_around() -> None:
+    ground = one_hole()
+    sounding = Borehole(
+        name="C", x=5.0, y=0, ground_level=1.0, tests=(GroundTest(kind="CPT qc", depth=4.0, value=6.0),)
+    )
+    ground = ground.replaced(boreholes=(*ground.boreholes, sounding))
+    assert {d.borehole for d in derived(ground, "S", "friction_angle")} == {"C"}
+
+
+# ---------------------------------------------------------------- the cautious side
+
+
+@given(st.lists(st.floats(0.1, 0.6), min_size=3, max_size=20))
+def test_cautious_is_the_greater_value_where_more_settles_more(values: list[float]) -> None:
+    found = {e.name: e.value for e in estimates(values, upper=True)}
+    mean = found["mean"]
+    assert found["upper quartile"] >= np.median(values) - 1e-12
+    assert found["upper 95 % bound of the mean"] >= mean - 1e-12
+    assert found["95 % fractile"] >= found["upper 95 % bound of the mean"] - 1e-12
+    if "lower 95 % bound of the mean" in found:
+        assert mean - found["lower 95 % bound of the mean"] == pytest.approx(
+            found["upper 95 % bound of the mean"] - mean
+        )
+    assert {"compression_index", "compressibility"} <= UPPER
+    assert not {"friction_angle", "undrained_strength", "modulus"} & UPPER
+
+
+def test_fractile_and_known_variation_by_hand() -> None:
+    values = [30.0, 32.0, 34.0, 36.0]
+    found = {e.name: e.value for e in estimates(values, variation=0.1)}
+    s = math.sqrt(20 / 3)
+    assert found["5 % fractile"] == pytest.approx(33 - 2.3534 * s * math.sqrt(1.25), abs=1e-3)
+    assert found["95 % bound of the mean, V = 0.1 known"] == pytest.approx(33 * (1 - 0.1645 / 2))
+    # EN 1990 table D1, known coefficient: k_n = 1.83 for n = 4
+    assert (33 - found["5 % fractile, V = 0.1 known"]) / 3.3 == pytest.approx(1.83, abs=0.01)
+    # and with one value alone, where it is known: 2.31
+    alone = {e.name: e.value for e in estimates([33.0], variation=0.1)}
+    assert (33 - alone["5 % fractile, V = 0.1 known"]) / 3.3 == pytest.approx(2.31, abs=0.02)

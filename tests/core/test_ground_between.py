@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from korbent.core.evaluate import evaluate
-from korbent.core.ground.correlations import State, behaviour, lines, student_t
+from korbent.core.ground.correlations import State, behaviour
+from korbent.core.ground.estimates import lines, student_t
 from korbent.core.ground.library import LIBRARY, entry_for, pattern_of, unusual
 from korbent.core.ground.profile import profile_at, strata_of, value_over_level
 from korbent.core.model import Borehole, Ground, OverLevel, Project, Soil, Stratum, edited

@@ -76,7 +76,12 @@ def test_all_errors_are_listed_with_their_places(demo: Project) -> None:
         (lambda d: d["project"]["actions"].update(cases=[{"name": ""}]), "cases[].name"),
         (lambda d: d["project"]["pads"][0].pop("load_point"), "pads[P1].load_point: is missing"),
         (lambda d: d["project"]["pads"][0].update(width=1e999), "pads[P1].width"),
-        (lambda d: d["project"]["ground"]["boreholes"][0].update(strata=[]), "strata"),
+        (
+            lambda d: d["project"]["ground"]["boreholes"][0].update(
+                strata=[{"soil": "Clay", "thickness": -1}]
+            ),
+            "strata",
+        ),
     ],
 )
 def test_wrong_files(demo: Project, change: Any, says: str) -> None:

@@ -4,14 +4,15 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.core.ground.correlations import Estimate, derived, parameters_of
+from korbent.core.ground.correlations import derived, parameters_of
+from korbent.core.ground.estimates import Estimate
 from korbent.core.model.ground import Soil
 from korbent.core.units import show, shown_unit
 from korbent.drawing.parameters import by_source, parameter_chart, unit_for
 
 LABELS = {
     "friction_angle": "φ′", "undrained_strength": "cu", "modulus": "E′", "compression_index": "Cc",
-    "recompression_index": "Cr", "void_ratio": "e0", "weight_saturated": "γ sat", "relative_density": "Dr",
+    "recompression_index": "Cr", "void_ratio": "e0", "weight_saturated": "γ sat", "relative_density": "Dr", "compressibility": "mv",
 }  # fmt: skip
 
 
@@ -83,7 +84,11 @@ class ParameterPanel(QWidget):
         parameter = self.chosen()
         unit, units = unit_for(parameter), self.session.project.showing
         found = derived(ground, self.soil.currentText(), parameter)
-        self.suggestions = [(source, e) for source, several in by_source(found) for e in several]
+        self.suggestions = [
+            (source, e)
+            for source, several in by_source(found, ground.known_variation.get(parameter))
+            for e in several
+        ]
         _refill(
             self.estimate,
             [

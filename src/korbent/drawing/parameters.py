@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from itertools import pairwise
 
-from korbent.core.ground.correlations import PSEUDO_UNITS, Derived, Estimate, derived, estimates, lines
+from korbent.core.ground.correlations import PSEUDO_UNITS, Derived, derived
+from korbent.core.ground.estimates import UPPER, Estimate, estimates, lines
 from korbent.core.model import Project
 from korbent.core.model.base import unit_of
 from korbent.core.model.ground import LINES, OverLevel, Soil
@@ -88,7 +89,11 @@ def parameter_chart(
             Text((0, low), f"● {source}", 10, MARKS[i % len(MARKS)], dx=-38, dy=30 + 14 * i),
         )
     if not all(d.in_range for d in found):
-        sketch.add(Text((width, low), "○ outside its range", 10, "soft", "right", dy=30 + 14 * len(sources)))
+        sketch.add(
+            Text(
+                (width, low), "○ marked: does not enter means", 10, "soft", "right", dy=30 + 14 * len(sources)
+            )
+        )
     sketch.add(Polygon(((0, low), (width, low), (width, high), (0, high)), None, "line"))
     return Drawing(
         tuple(sketch.shapes), (0, low, width, high), (44.0, 22.0, 18.0, 40.0 + 14.0 * len(sources))
@@ -115,13 +120,20 @@ def _nice(step: float) -> float:
     return next(f * power for f in (1, 2, 5, 10) if f * power >= step)
 
 
-def by_source(found: list[Derived]) -> list[tuple[str, list[Estimate]]]:
-    """Estimates of each correlation on its own: values of different relations are not mixed."""
+def by_source(found: list[Derived], variation: float | None = None) -> list[tuple[str, list[Estimate]]]:
+    """Estimates of each correlation on its own: values of different relations are not mixed, those that are marked do not enter.
+
+    Args:
+        variation: the coefficient of variation, where it is known.
+    """
     result = []
     for source in dict.fromkeys(d.correlation.source for d in found):
-        own = [d for d in found if d.correlation.source == source]
-        several = estimates([d.value for d in own])
+        own = [d for d in found if d.correlation.source == source and d.in_range]
+        if not own:
+            continue
+        upper = own[0].correlation.gives in UPPER
+        several = estimates([d.value for d in own], upper, variation)
         if own[0].correlation.gives in LINES:
-            several += lines([d.level for d in own], [d.value for d in own])
+            several += lines([d.level for d in own], [d.value for d in own], upper)
         result.append((source, several))
     return result

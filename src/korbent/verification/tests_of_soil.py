@@ -4,7 +4,8 @@ import math
 
 import numpy as np
 
-from korbent.core.ground.correlations import State, behaviour, student_t
+from korbent.core.ground.correlations import State, behaviour
+from korbent.core.ground.estimates import student_t
 from korbent.core.ground.oedometer import (
     Straight,
     curve_of,

@@ -1,5 +1,6 @@
 """The tables of Ground: soils, boreholes, strata, tests, levels."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any, get_args
 
@@ -140,6 +141,10 @@ def _test_columns(session: Session) -> list[Column]:
         Column("Test", lambda r: test(r).kind, lambda r: (*path(r), "kind"), kind="choice", choices=lambda _: get_args(TestKind), width=90),
         Column("Depth", lambda r: test(r).depth, lambda r: (*path(r), "depth"), "m", tip="below the ground level of the borehole"),
         Column("Value", lambda r: test(r).value, lambda r: (*path(r), "value"), unit_of=lambda r: TEST_UNITS[test(r).kind], width=110),
+        Column("Left out because", lambda r: test(r).left_out, lambda r: (*path(r), "left_out"), kind="text", width=150,
+               tip="with a reason here, the test does not enter parameters"),
+        Column("Taken as", lambda r: str(test(r).notes.get("value", "")), lambda r: (), kind="text", convert=label_only, derived=True, width=160,
+               tip="how the file gave it, where that is not the plain value"),
         Column("Behaves as", lambda r: behaviour_at(session.project.ground, r[0], test(r)), lambda r: (), kind="text", convert=label_only,
                derived=True, width=240, tip="soil behaviour type of a cone test with qc and fs (Robertson 1990)"),
     ]  # fmt: skip
@@ -276,6 +281,14 @@ STRATA = Spec(
 )
 
 
+VARIED = (
+    ("friction_angle", "φ′"),
+    ("undrained_strength", "cu"),
+    ("modulus", "E′"),
+    ("compression_index", "Cc"),
+)
+
+
 def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, bool]]:
     """(label, path, unit, kind, optional) of the single values of the ground."""
     ground = session.project.ground
@@ -298,6 +311,17 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
         ]
     rows += [
         ("SPT hammer, energy ratio in percent", ("ground", "spt_energy"), "", "number", False),
+        ("Cone, net area ratio", ("ground", "cone_area_ratio"), "", "number", False),
+        *(
+            (
+                f"Known coefficient of variation of {sign}",
+                ("ground", "known_variation", name),
+                "",
+                "number",
+                True,
+            )
+            for name, sign in VARIED
+        ),
         ("Backfill above the bases", ("ground", "backfill", "name"), "", "text", False),
         ("Backfill, unit weight above water", ("ground", "backfill", "weight"), "kN/m3", "number", False),
         (
@@ -314,7 +338,7 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
 def _value(session: Session, path: tuple[str, ...]) -> Any:
     here: Any = session.project
     for step in path:
-        here = getattr(here, step)
+        here = here.get(step) if isinstance(here, Mapping) else getattr(here, step)
     return here is not None if path == ("ground", "water") else here
 
 

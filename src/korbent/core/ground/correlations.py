@@ -1,19 +1,26 @@
 """Soil parameters from field and index tests, by published correlations.
 
-Each correlation names its source and the range of test values for which it was given; outside, it still gives a
-value, marked. Stresses in kPa; qc in MPa; phi' in degrees; E' and cu in kPa; PI, wL, w in percent.
+Each correlation names its source and the range for which it was given, of the test or of what its source limits, as (N1)60; outside, and
+where the result is not plausible, it still gives a value, marked. Stresses in kPa; qc in MPa; phi' in degrees; E' and cu in kPa; PI, wL, w in percent.
 """
 
+import bisect
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
-from itertools import pairwise
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from korbent.core.ground.profile import DRY, effective_stress, pore_pressure, profile_at, profile_of, strata_of
+from korbent.core.ground.profile import (
+    DRY,
+    effective_stress,
+    pore_pressure,
+    profile_at,
+    profile_of,
+    strata_of,
+)
 from korbent.core.identity import remembered
-from korbent.core.model.ground import Borehole, Ground, GroundTest, OverLevel, TestKind
+from korbent.core.model.ground import Borehole, Ground, GroundTest, TestKind
 from korbent.core.working import Array
 
 ATMOSPHERE = 100.0
@@ -22,11 +29,19 @@ ATMOSPHERE = 100.0
 
 @dataclass(frozen=True)
 class State:
-    """Stresses at a test, kPa, and the energy ratio of the SPT hammer (percent)."""
+    """Stresses at a test, kPa, the energy ratio of the SPT hammer (percent), and what was measured at the same depth."""
 
     total: float
     effective: float
     energy: float = 60.0
+    depth: float = 10.0
+    """Below the ground level, m."""
+    fs: float | None = None
+    """Sleeve friction of a cone there, kPa."""
+    u2: float | None = None
+    """Pore pressure behind a cone there, kPa."""
+    area_ratio: float = 0.8
+    """Net area ratio of the cone."""
 
 
 @dataclass(frozen=True)
@@ -40,10 +55,17 @@ class Correlation:
     function: Callable[[float, State], float]
     low: float
     high: float
+    limits: str = ""
+    """What has that range, where it is not the value of the test: (N1)60, depth, Ic."""
 
-    def applies_to(self, value: float) -> bool:
-        """The test value lies in the range of the correlation."""
-        return self.low <= value <= self.high
+    def outside(self, value: float, state: State) -> str:
+        """Why a test is not one that the source is for; '' where it is."""
+        limited = LIMITED[self.limits](value, state) if self.limits else value
+        if limited is not None and self.low <= limited <= self.high:
+            return ""
+        name = self.limits or self.kind
+        text = "not known" if limited is None else f"{limited:.3g}"
+        return f"{name} {text} is outside {self.low:g} to {self.high:g}"
 
 
 def n60(n: float, state: State) -> float:
@@ -59,6 +81,30 @@ def overburden_factor(effective: float) -> float:
 def n1_60(n: float, state: State) -> float:
     """(N1)60: N60 normalised to an effective overburden of 100 kPa."""
     return n60(n, state) * overburden_factor(state.effective)
+
+
+def corrected(q: float, state: State) -> float:
+    """q_t = q_c + u_2 (1 - a), MPa (Lunne, Robertson and Powell 1997); q_c where no pore pressure was measured."""
+    return q + (state.u2 or 0.0) * (1 - state.area_ratio) / 1000
+
+
+def cone_index(q: float, state: State) -> float | None:
+    """I_c at a cone test; None without sleeve friction there."""
+    found = behaviour(corrected(q, state), state.fs, state) if state.fs else None
+    return found[0] if found else None
+
+
+LIMITED: dict[str, Callable[[float, State], float | None]] = {
+    "(N1)60": lambda n, s: n1_60(n, s),
+    "depth": lambda _, s: s.depth,
+    "Ic": lambda q, s: cone_index(q, s),
+}
+"""What the range of a correlation may be of."""
+PLAUSIBLE = {
+    "friction_angle": (15.0, 48.0), "undrained_strength": (2.0, 800.0), "modulus": (200.0, 500_000.0), "compression_index": (0.005, 3.0),
+    "recompression_index": (0.001, 0.6), "compressibility": (0.005, 10.0), "weight_saturated": (10.0, 25.0), "void_ratio": (0.2, 6.0),
+}  # fmt: skip
+"""Beyond these a result is marked, whatever it comes from (own choice)."""
 
 
 def relative_density(n: float, state: State) -> float:
@@ -83,6 +129,33 @@ def _robertson(q: float, state: State) -> float:
 def _kulhawy(q: float, state: State) -> float:
     normal = 1000 * q / ATMOSPHERE / math.sqrt(max(state.effective, 1.0) / ATMOSPHERE)
     return 17.6 + 11 * math.log10(max(normal, 1.0))
+
+
+def _net(q: float, state: State) -> float:
+    """q_t - sigma_v0, kPa."""
+    return max(1000 * corrected(q, state) - state.total, 0.0)
+
+
+def _constrained(q: float, state: State) -> float:
+    """M of Robertson (2009), kPa: alpha_M (q_t - sigma_v0); alpha_M = Q_t up to 14 where I_c > 2.2, else 0.03 10^(0.55 I_c + 1.68)."""
+    index = cone_index(q, state)
+    if index is None:
+        return 0.0
+    alpha = min(_net(q, state) / state.effective, 14.0) if index > 2.2 else 0.03 * 10 ** (0.55 * index + 1.68)
+    return alpha * _net(q, state)
+
+
+def _young(q: float, state: State) -> float:
+    """E' of Robertson (2009), kPa: 0.015 10^(0.55 I_c + 1.68) (q_t - sigma_v0), at about 0.1 % strain."""
+    index = cone_index(q, state)
+    return 0.0 if index is None else 0.015 * 10 ** (0.55 * index + 1.68) * _net(q, state)
+
+
+def _cone_weight(q: float, state: State) -> float:
+    """gamma of Robertson and Cabal (2010): 0.27 log R_f + 0.36 log(q_t/pa) + 1.236, over that of water; R_f in percent."""
+    qt = max(1000 * corrected(q, state), 1.0)
+    ratio = max(100 * (state.fs or 0.0) / qt, 0.01)
+    return 9.81 * (0.27 * math.log10(ratio) + 0.36 * math.log10(qt / ATMOSPHERE) + 1.236)
 
 
 def _cubrinovski(n: float, state: State) -> float:
@@ -129,19 +202,19 @@ PSEUDO_UNITS = {"relative_density": "%"}
 
 CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("friction_angle", "SPT N", "Wolff 1989, after Peck, Hanson and Thornburn 1974",
-                "27.1 + 0.3 (N1)60 − 0.00054 (N1)60²", _wolff, 2, 60),
+                "27.1 + 0.3 (N1)60 − 0.00054 (N1)60²", _wolff, 2, 60, "(N1)60"),
     Correlation("friction_angle", "SPT N", "Hatanaka and Uchida 1996", "20 + √(15.4 (N1)60)",
-                lambda n, s: 20 + math.sqrt(15.4 * max(n1_60(n, s), 0.0)), 4, 50),
+                lambda n, s: 20 + math.sqrt(15.4 * max(n1_60(n, s), 0.0)), 3.5, 30, "(N1)60"),
     Correlation("friction_angle", "SPT N", "Kulhawy and Mayne 1990, after Schmertmann 1975",
-                "atan[(N60/(12.2 + 20.3 σ′v0/pa))^0.34]", _schmertmann, 3, 60),
+                "atan[(N60/(12.2 + 20.3 σ′v0/pa))^0.34]", _schmertmann, 2, 100, "depth"),
     Correlation("friction_angle", "CPT qc", "Robertson and Campanella 1983", "atan[(log(qc/σ′v0) + 0.29)/2.68]", _robertson, 1, 60),
     Correlation("friction_angle", "CPT qc", "Kulhawy and Mayne 1990", "17.6 + 11 log[(qc/pa)/√(σ′v0/pa)]", _kulhawy, 1, 60),
     Correlation("undrained_strength", "SPT N", "Stroud 1974, f1 = 4.5", "4.5 N60", lambda n, s: 4.5 * n60(n, s), 4, 60),
     Correlation("undrained_strength", "SPT N", "Hara et al. 1974", "29 N^0.72", lambda n, s: 29 * max(n, 0.0) ** 0.72, 2, 60),
     Correlation("undrained_strength", "SPT N", "Kulhawy and Mayne 1990, after Terzaghi and Peck", "0.06 pa N",
                 lambda n, s: 0.06 * ATMOSPHERE * n, 2, 30),
-    Correlation("undrained_strength", "CPT qc", "Lunne, Robertson and Powell 1997, Nkt = 14", "(qc − σv0)/14",
-                lambda q, s: max(1000 * q - s.total, 0.0) / 14, 0.1, 5),
+    Correlation("undrained_strength", "CPT qc", "Lunne, Robertson and Powell 1997, Nkt = 14", "(qt − σv0)/14",
+                lambda q, s: _net(q, s) / 14, 0.1, 5),
     Correlation("undrained_strength", "PI", "Skempton 1957, normally consolidated", "(0.11 + 0.0037 PI) σ′v0",
                 lambda i, s: (0.11 + 0.0037 * i) * s.effective, 10, 100),
     Correlation("undrained_strength", "cu", "measured", "cu", lambda c, s: c, 0, 1000),
@@ -149,6 +222,12 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("modulus", "SPT N", "Bowles 1996, sand", "500 (N55 + 15)", lambda n, s: 500 * (n60(n, s) * 60 / 55 + 15), 5, 60),
     Correlation("modulus", "SPT N", "Kulhawy and Mayne 1990, silty sand", "5 pa N60", lambda n, s: 5 * ATMOSPHERE * n60(n, s), 2, 60),
     Correlation("modulus", "CPT qc", "Schmertmann, Hartman and Brown 1978", "2.5 qc", lambda q, s: 2500 * q, 0.5, 40),
+    Correlation("modulus", "CPT qc", "Robertson 2009, E′ by Ic", "0.015·10^(0.55 Ic + 1.68) (qt − σv0)", _young, 1.0, 2.6, "Ic"),
+    Correlation("compressibility", "CPT qc", "Robertson 2009, M by Ic", "1/[αM (qt − σv0)]", lambda q, s: 1000 / max(_constrained(q, s), 1.0), 1.0, 4.0, "Ic"),
+    Correlation("compressibility", "SPT N", "Stroud 1974, f2 = 0.45 MPa", "1/(0.45 N60)", lambda n, s: 1 / (0.45 * max(n60(n, s), 0.1)), 4, 60),
+    Correlation("friction_angle", "PI", "Kulhawy and Mayne 1990, after Mitchell 1976, at constant volume", "asin(0.8 − 0.094 ln PI)",
+                lambda i, s: math.degrees(math.asin(min(max(0.8 - 0.094 * math.log(max(i, 1.0)), 0.0), 1.0))), 5, 100),
+    Correlation("weight_saturated", "CPT qc", "Robertson and Cabal 2010", "γw (0.27 log Rf + 0.36 log(qt/pa) + 1.236)", _cone_weight, 1.0, 4.0, "Ic"),
     Correlation("compression_index", "wL", "Terzaghi and Peck 1967", "0.009 (wL − 10)", lambda w, s: 0.009 * (w - 10), 20, 100),
     Correlation("compression_index", "w", "Koppula 1981", "0.01 w", lambda w, s: 0.01 * w, 15, 100),
     Correlation("compression_index", "PI", "Kulhawy and Mayne 1990", "PI/74", lambda i, s: i / 74, 5, 80),
@@ -159,7 +238,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("weight_saturated", "gamma", "measured", "γ", lambda g, s: g, 9, 30),
     Correlation("recompression_index", "w", "Kulhawy and Mayne 1990, Cr = Cc/5, after Koppula 1981", "0.002 w", lambda w, s: 0.002 * w, 15, 100),
     Correlation("recompression_index", "wL", "Terzaghi and Peck 1967, Cr = Cc/5", "0.0018 (wL − 10)", lambda w, s: 0.0018 * (w - 10), 20, 100),
-    Correlation("relative_density", "SPT N", "Skempton 1986", "100 √((N1)60/60)", lambda n, s: 100 * relative_density(n, s), 3, 60),
+    Correlation("relative_density", "SPT N", "Skempton 1986", "100 √((N1)60/60)", lambda n, s: 100 * relative_density(n, s), 8, 60, "(N1)60"),
     Correlation("relative_density", "SPT N", "Cubrinovski and Ishihara 1999, D50 = 0.2 mm", "100 √((N1)78 (0.23 + 0.06/D50)^1.7/9)", _cubrinovski, 3, 60),
     Correlation("relative_density", "CPT qc", "Kulhawy and Mayne 1990", "100 √((qc/pa)/(305 √(σ′v0/pa)))", _density_qc, 1, 60),
     Correlation("void_ratio", "e0", "measured", "e0", lambda e, s: e, 0.2, 5.0),
@@ -175,7 +254,13 @@ class Derived:
     correlation: Correlation
     test: float
     value: float
-    in_range: bool
+    remark: str = ""
+    """Why it does not enter means; '' where it does."""
+
+    @property
+    def in_range(self) -> bool:
+        """It enters means: the source is for such a test, the result is plausible and nobody left it out."""
+        return not self.remark
 
 
 def parameters_of(ground: Ground, soil: str) -> tuple[str, ...]:
@@ -236,13 +321,25 @@ def _derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
         if not chosen:
             continue
         levels = np.array([hole.ground_level - test.depth for test in chosen])
-        for test, level, state in zip(chosen, levels, states_at(ground, hole, levels)):
+        for test, level, state in zip(
+            chosen, levels, _with_cone(hole, chosen, states_at(ground, hole, levels))
+        ):
             for correlation in giving:
                 if correlation.kind == test.kind:
                     value = correlation.function(test.value, state)
-                    inside = correlation.applies_to(test.value)
-                    found.append(Derived(hole.name, float(level), correlation, test.value, value, inside))
+                    remark = _remark(test, correlation, value, state)
+                    found.append(Derived(hole.name, float(level), correlation, test.value, value, remark))
     return found
+
+
+def _remark(test: GroundTest, correlation: Correlation, value: float, state: State) -> str:
+    if test.left_out:
+        return f"left out: {test.left_out}"
+    low, high = PLAUSIBLE.get(correlation.gives, (-math.inf, math.inf))
+    # a straight line through nothing measured gives anything
+    return correlation.outside(test.value, state) or (
+        "" if low <= value <= high else "the result is not plausible"
+    )
 
 
 def state_at(ground: Ground, hole: Borehole, level: float) -> State:
@@ -260,90 +357,43 @@ def states_at(ground: Ground, hole: Borehole, levels: Array) -> list[State]:
     own = effective_stress(profile, ground.backfill, np.array(hole.ground_level), levels, water)
     total = own + pore_pressure(levels, water)
     effective = np.maximum(own, 1.0)
-    return [State(float(t), float(e), ground.spt_energy) for t, e in zip(total, effective)]
+    ratio = ground.cone_area_ratio
+    return [
+        State(float(t), float(e), ground.spt_energy, float(hole.ground_level - z), area_ratio=ratio)
+        for t, e, z in zip(total, effective, levels)
+    ]
+
+
+NEAR = 0.011
+"""Readings of a cone this close belong together, m."""
+
+
+def _with_cone(hole: Borehole, tests: list[GroundTest], states: list[State]) -> list[State]:
+    """The states at cone tests with sleeve friction and pore pressure of the same depth."""
+    beside = {
+        kind: sorted((t.depth, t.value) for t in hole.tests if t.kind == kind)
+        for kind in ("CPT fs", "CPT u2")
+    }
+    if not any(beside.values()):
+        return states
+
+    def there(kind: str, depth: float) -> float | None:
+        rows = beside[kind]
+        at = bisect.bisect_left(rows, (depth - NEAR,))
+        return rows[at][1] if at < len(rows) and rows[at][0] <= depth + NEAR else None
+
+    return [
+        replace(state, fs=there("CPT fs", test.depth), u2=there("CPT u2", test.depth))
+        if test.kind == "CPT qc"
+        else state
+        for test, state in zip(tests, states)
+    ]
 
 
 def behaviour_at(ground: Ground, hole: Borehole, test: GroundTest) -> str:
     """The soil behaviour type at a cone test: of its qc and the fs at the same depth; '' where one is missing."""
     if test.kind != "CPT qc":
         return ""
-    fs = next((t.value for t in hole.tests if t.kind == "CPT fs" and abs(t.depth - test.depth) < 0.011), None)
-    if fs is None:
-        return ""
-    found = behaviour(test.value, fs, state_at(ground, hole, hole.ground_level - test.depth))
+    state = _with_cone(hole, [test], [state_at(ground, hole, hole.ground_level - test.depth)])[0]
+    found = behaviour(corrected(test.value, state), state.fs, state) if state.fs else None
     return f"{found[1]} (Ic {found[0]:.2f})" if found else ""
-
-
-@dataclass(frozen=True)
-class Estimate:
-    """A suggested value, and how it is formed."""
-
-    name: str
-    formula: str
-    value: float
-    line: OverLevel | None = None
-    """Where it runs over level; ``value`` is then that at the middle."""
-
-
-def estimates(values: list[float]) -> list[Estimate]:
-    """Suggested cautious values for a parameter that is unfavourable when low.
-
-    Mean; lower quartile; the lower 95 % confidence bound of the mean (Student's t, one-sided, EN 1990 annex D in spirit).
-    """
-    if not values:
-        return []
-    data = np.asarray(values, dtype=float)
-    found = [Estimate("mean", "Σx/n", float(data.mean()))]
-    if len(data) >= 3:
-        found.append(
-            Estimate("lower quartile", "25 % of the values lie below", float(np.quantile(data, 0.25)))
-        )
-        half = student_t(len(data) - 1) * float(data.std(ddof=1)) / math.sqrt(len(data))
-        found.append(Estimate("95 % bound of the mean", "x̄ − t s/√n", float(data.mean()) - half))
-    return found
-
-
-def lines(levels: list[float], values: list[float]) -> list[Estimate]:
-    """Suggested lines over level: the regression, its lower 95 % bound, and means in steps.
-
-    Bound of the regression line: x(z) - t s sqrt(1/n + (z - z_mean)^2 / sum (z_i - z_mean)^2), Student's t with n - 2
-    degrees of freedom, one-sided (Draper and Smith 1998, eq. 3.1.8).
-    """
-    z, x = np.asarray(levels, dtype=float), np.asarray(values, dtype=float)
-    if len(z) < 4 or np.ptp(z) < 0.5:
-        return []
-    slope, start = np.polyfit(z, x, 1)
-    spread = float(((z - z.mean()) ** 2).sum())
-    scatter = math.sqrt(float(((x - start - slope * z) ** 2).sum()) / (len(z) - 2))
-    t = student_t(len(z) - 2)
-    found = []
-    ends = np.linspace(z.max(), z.min(), 5)
-    middle = float(z.max() + z.min()) / 2
-    for name, formula, factor in (
-        ("regression", "least squares over level", 0.0),
-        ("95 % bound of the regression", "x̂(z) − t s √(1/n + (z − z̄)²/Σ(zᵢ − z̄)²)", t),
-    ):
-        at = ends if factor else ends[[0, -1]]
-        line = start + slope * at - factor * scatter * np.sqrt(1 / len(z) + (at - z.mean()) ** 2 / spread)
-        if (line <= 0).any():
-            continue
-        points = tuple((round(float(a), 3), float(f"{v:.4g}")) for a, v in zip(at, line))
-        over = OverLevel(kind="linear", points=points)
-        found.append(Estimate(name, formula, float(np.interp(-middle, -at, line)), over))
-    order = np.argsort(-z)
-    groups = [g for g in np.array_split(order, max(1, min(4, len(z) // 3))) if len(g)]
-    if len(groups) > 1:
-        tops = [float(z[groups[0]].max())]
-        tops += [float(z[a].min() + z[b].max()) / 2 for a, b in pairwise(groups)]
-        if all(b < a - 0.01 for a, b in pairwise(tops)):
-            points = tuple((round(top, 3), float(f"{x[g].mean():.4g}")) for top, g in zip(tops, groups))
-            over = OverLevel(kind="stepwise", points=points)
-            found.append(Estimate("means in steps", "Σx/n of each step", float(x.mean()), over))
-    return found
-
-
-def student_t(freedom: int, share: float = 0.95) -> float:
-    """Quantile of Student's distribution (one-sided)."""
-    from scipy.special import stdtrit
-
-    return float(stdtrit(freedom, share))

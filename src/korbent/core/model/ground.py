@@ -27,11 +27,12 @@ from korbent.core.model.base import (
 )
 
 Pattern = Literal["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
-TestKind = Literal["SPT N", "CPT qc", "CPT fs", "cu", "phi", "PI", "wL", "w", "e0", "gamma"]
+TestKind = Literal["SPT N", "CPT qc", "CPT fs", "CPT u2", "cu", "phi", "PI", "wL", "w", "e0", "gamma"]
 TEST_UNITS: dict[str, str] = {
     "SPT N": "",
     "CPT qc": "MPa",
     "CPT fs": "kPa",
+    "CPT u2": "kPa",
     "cu": "kPa",
     "phi": "deg",
     "gamma": "kN/m3",
@@ -180,6 +181,8 @@ class GroundTest(Row):
     kind: TestKind
     depth: Depth
     value: float = Field(ge=0)
+    left_out: str = ""
+    """Why it does not enter parameters; '' where it does."""
 
 
 class Readings(Frozen):
@@ -261,3 +264,7 @@ class Ground(Row):
     """The ground below a point: of the nearest borehole; thicknesses weighted by distance; linear in triangles."""
     spt_energy: float = Field(default=60.0, gt=0, le=100)
     """Energy ratio of the SPT hammer, percent."""
+    cone_area_ratio: float = Field(default=0.8, gt=0, le=1)
+    """Net area ratio of the cone, for its corrected resistance."""
+    known_variation: FrozenMap[float] = Field(default_factory=nothing)
+    """Coefficients of variation that are known, by parameter of the soil."""
