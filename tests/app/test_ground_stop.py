@@ -231,7 +231,7 @@ def test_an_import_shows_all_and_changes_nothing_before(
     bar.begin([tmp_path / "part.ags"])
     assert bar.dialog is not None
     problems = [bar.dialog.problems.item(i).text() for i in range(bar.dialog.problems.count())]
-    assert any("ISPT line" in p and "'many' is not a number" in p for p in problems)
+    assert any("ISPT line" in p and "'many' is no blow count" in p for p in problems)
     assert window.session.project is demo
     qtbot.mouseClick(bar.dialog.take, LEFT)
     assert len(window.session.project.ground.boreholes[0].tests) == len(demo.ground.boreholes[0].tests) - 1

@@ -103,11 +103,11 @@ def test_soils_take_pattern_and_first_values_from_their_description(tmp_path: Pa
         (LOCA.replace("B2", "B1") + GEOL, "LOCA line 6", "a second time"),
         (LOCA + GEOL.replace("1.2|4.0", "1.2|4.0").replace('"1.2","4.0"', '"1.5","4.0"'), "GEOL line", "nothing is described"),
         (LOCA + GEOL.replace('"1.2","4.0"', '"0.9","4.0"'), "GEOL line", "inside the one above"),
-        (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL|ISPT_REP", "|m||", "B1|2||50/75mm"), "ISPT line", "reported as 50/75mm"),
+        (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL|ISPT_REP", "|m||", "B1|2||seating only"), "ISPT line", "'seating only' is no blow count"),
         (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL", "|m|", "B1||12"), "ISPT line", "no depth"),
-        (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL", "|m|", "B1|2|-4"), "ISPT line", "greater than or equal to 0"),
+        (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL", "|m|", "B1|2|-4"), "ISPT line", "no blow count"),
         (LOCA + GEOL + group("IVAN", "LOCA_ID|IVAN_DPTH|IVAN_IVAN", "|m|m", "B1|2|40"), "IVAN line", "not a unit"),
-        (LOCA + GEOL + LOCA, "line 14", "a second time"),
+        (LOCA + GEOL + LOCA, "LOCA line 18", "a second time"),
         (LOCA + GEOL + '"DATA","B1"\r\n', "GEOL line", "1 values for 5 headings"),
         (LOCA + GEOL + '"WHAT","B1"\r\n', "GEOL line", "begins with 'WHAT'"),
         (LOCA + GEOL + group("CONS", "LOCA_ID|CONS_INCF|CONS_INCE", "|kPa|", "B1|50|0.9", "B1|100|0.8"), "CONS", "no test in CONG"),
@@ -148,9 +148,9 @@ def grounds(draw: st.DrawFn) -> Ground:
                 st.tuples(st.sampled_from(["SPT N", "cu", "w", "CPT qc"]), numbers), max_size=4, unique=True
             )
         )
+        places = dict.fromkeys((k, round(min(d, end), 2)) for k, d in kinds)
         tests = sorted(
-            (GroundTest(kind=k, depth=round(min(d, end), 2), value=draw(numbers)) for k, d in kinds),
-            key=lambda t: t.depth,
+            (GroundTest(kind=k, depth=d, value=draw(numbers)) for k, d in places), key=lambda t: t.depth
         )
         points = tuple((float(p), e / 1000) for p, e in zip((25, 50, 100), (900, 850, 700)))
         oedometers = (

@@ -12,7 +12,7 @@ from korbent.drawing.parameters import by_source, parameter_chart, unit_for
 
 LABELS = {
     "friction_angle": "φ′", "undrained_strength": "cu", "modulus": "E′", "compression_index": "Cc",
-    "recompression_index": "Cr", "void_ratio": "e0", "weight_saturated": "γ sat", "relative_density": "Dr", "compressibility": "mv",
+    "recompression_index": "Cr", "void_ratio": "e0", "weight_saturated": "γ sat", "relative_density": "Dr", "compressibility": "mv", "consolidation_coefficient": "cv",
 }  # fmt: skip
 
 

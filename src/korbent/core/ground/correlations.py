@@ -241,6 +241,8 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation("relative_density", "SPT N", "Skempton 1986", "100 √((N1)60/60)", lambda n, s: 100 * relative_density(n, s), 8, 60, "(N1)60"),
     Correlation("relative_density", "SPT N", "Cubrinovski and Ishihara 1999, D50 = 0.2 mm", "100 √((N1)78 (0.23 + 0.06/D50)^1.7/9)", _cubrinovski, 3, 60),
     Correlation("relative_density", "CPT qc", "Kulhawy and Mayne 1990", "100 √((qc/pa)/(305 √(σ′v0/pa)))", _density_qc, 1, 60),
+    Correlation("compressibility", "mv", "measured", "mv", lambda m, s: m, 0, 10),
+    Correlation("consolidation_coefficient", "cv", "measured", "cv", lambda c, s: c, 0, 1000),
     Correlation("void_ratio", "e0", "measured", "e0", lambda e, s: e, 0.2, 5.0),
 )  # fmt: skip
 

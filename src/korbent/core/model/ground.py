@@ -27,7 +27,9 @@ from korbent.core.model.base import (
 )
 
 Pattern = Literal["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
-TestKind = Literal["SPT N", "CPT qc", "CPT fs", "CPT u2", "cu", "phi", "PI", "wL", "w", "e0", "gamma"]
+TestKind = Literal[
+    "SPT N", "CPT qc", "CPT fs", "CPT u2", "cu", "phi", "PI", "wL", "w", "e0", "gamma", "mv", "cv"
+]
 TEST_UNITS: dict[str, str] = {
     "SPT N": "",
     "CPT qc": "MPa",
@@ -36,6 +38,8 @@ TEST_UNITS: dict[str, str] = {
     "cu": "kPa",
     "phi": "deg",
     "gamma": "kN/m3",
+    "mv": "1/MPa",
+    "cv": "m²/day",
     "PI": "%",
     "wL": "%",
     "w": "%",

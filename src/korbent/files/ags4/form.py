@@ -31,7 +31,8 @@ def tables_of(text: str) -> tuple[dict[str, Table], list[Problem]]:
     from python_ags4.AGS4 import AGS4_to_dict, AGS4Error
 
     logging.getLogger("python_ags4").setLevel(logging.CRITICAL)
-    clean, problems = _sorted_out(text)
+    kept, problems = _sorted_out(text)
+    clean = "\n".join(line for _, line in kept)
     try:
         data, _, lines = AGS4_to_dict(io.StringIO(clean), get_line_numbers=True)
     except (AGS4Error, KeyError, IndexError, ValueError, TypeError, csv.Error) as error:
@@ -50,11 +51,11 @@ def tables_of(text: str) -> tuple[dict[str, Table], list[Problem]]:
             if kind == "UNIT":
                 units = row
             elif kind == "DATA":
-                rows.append((int(numbers[i]), row))
+                rows.append((kept[int(numbers[i]) - 1][0], row))
         if "UNIT" not in kinds:
             problems.append(
                 Problem(
-                    f"{name} line {lines[name]['GROUP']}",
+                    f"{name} line {kept[int(lines[name]['GROUP']) - 1][0]}",
                     "the group has no UNIT row: the units of the format are taken",
                 )
             )
@@ -62,60 +63,94 @@ def tables_of(text: str) -> tuple[dict[str, Table], list[Problem]]:
     return tables, problems
 
 
-def _sorted_out(text: str) -> tuple[str, list[Problem]]:
-    """The text with unreadable lines made harmless in place, so that line numbers stay; and what is wrong with them."""
+SKIP = '"SKIPPED"'
+
+
+def _sorted_out(text: str) -> tuple[list[tuple[int, str]], list[Problem]]:
+    """(lines of the text with their numbers, what is wrong with them): unreadable lines made harmless, the rows of each group together.
+
+    A group that comes again gives its rows to the first one, in the order of that one's headings.
+    """
     problems: list[Problem] = []
-    kept: list[str] = []
-    group, headings, seen = "", 0, set()
-    skip = '"SKIPPED"'
+    # by group in the order in which they begin; before any group: ""
+    blocks: dict[str, list[tuple[int, str]]] = {"": []}
+    headings: dict[str, list[str]] = {}
+    units: dict[str, list[str]] = {}
+    group, again, own = "", False, []
     for number, line in enumerate(text.splitlines(), 1):
         if not line.strip():
-            kept.append(skip)  # a blank line inside a group is a fault of form only
+            blocks[group].append((number, SKIP))  # a blank line inside a group is a fault of form only
             continue
         try:
             cells = next(csv.reader([line], strict=True), [])
         except csv.Error as error:
             problems.append(Problem(f"{group or 'file'} line {number}", f"cannot be read: {error}"))
-            kept.append(skip)
+            blocks[group].append((number, SKIP))
             continue
         kind = cells[0].strip() if cells else ""
-        why = ""
+        why, kept = "", line
         if kind == "GROUP":
             name = cells[1].strip() if len(cells) > 1 else ""
+            group, again, own = name, name in blocks, []
             if not re.fullmatch(r"[A-Z0-9]{4}", name):
                 why = f"'{name}' is no name of a group; what follows is left out until the next group"
-                group, headings = "", 0
-            elif name in seen:
-                why = f"the group {name} comes a second time; its rows here are left out"
-                group, headings = "", 0
+                group, again = "", False
+            elif again:
+                kept = SKIP
             else:
-                group, headings = name, 0
-                seen.add(name)
+                blocks[name] = []
         elif not group:
             if kind in ("HEADING", "UNIT", "TYPE", "DATA"):
-                kept.append(skip)
+                blocks[""].append((number, SKIP))
                 if not problems:
                     problems.append(Problem(f"line {number}", "a row stands before any group"))
                 continue
+            why = _no_row(kind)
         elif kind == "HEADING":
-            if headings:
+            names = [c.strip() for c in cells]
+            if own:
                 why = "a second HEADING row in the group is left out"
-            elif len(set(cells)) != len(cells):
-                twice = next(c for c in cells if cells.count(c) > 1)
+            elif len(set(names)) != len(names):
+                twice = next(c for c in names if names.count(c) > 1)
                 why = f"the heading {twice} stands twice; the group is left out"
                 group = ""
             else:
-                headings = len(cells)
+                own = names
+                if again and group in headings:
+                    unknown = [n for n in own if n not in headings[group]]
+                    if unknown:
+                        why = f"the group comes a second time, with {', '.join(unknown)}, which the first has not: that is left out"
+                    kept = SKIP
+                else:
+                    headings[group] = own
         elif kind in ("UNIT", "TYPE", "DATA"):
-            if not headings:
+            if not own:
                 why = f"a {kind} row stands before the HEADING row"
-            elif len(cells) != headings:
-                why = f"has {len(cells) - 1} values for {headings - 1} headings; the row is left out"
+            elif len(cells) != len(own):
+                why = f"has {len(cells) - 1} values for {len(own) - 1} headings; the row is left out"
+            elif own is not headings[group]:
+                row = dict(zip(own, (c.strip() for c in cells)))
+                arranged = [row.get(h, "") if k else kind for k, h in enumerate(headings[group])]
+                kept = _as_line(arranged) if kind == "DATA" else SKIP
+                first = dict(zip(headings[group], units.get(group, [])))
+                other = [h for h in own[1:] if kind == "UNIT" and h in first and first[h] != row[h]]
+                if other:
+                    why = f"the group comes a second time with other units of {', '.join(other)}: its rows here are left out"
+                    group, again = "", False
+            elif kind == "UNIT":
+                units[group] = [c.strip() for c in cells]
         else:
-            why = f"begins with '{kind[:20]}' instead of GROUP, HEADING, UNIT, TYPE or DATA"
+            why = _no_row(kind)
         if why:
             problems.append(Problem(f"{group or 'file'} line {number}", why))
-            kept.append(skip)
-        else:
-            kept.append(line)
-    return "\n".join(kept), problems
+            kept = SKIP if kind != "GROUP" or not group else kept
+        blocks[group].append((number, kept))
+    return [line for block in blocks.values() for line in block], problems
+
+
+def _no_row(kind: str) -> str:
+    return f"begins with '{kind[:20]}' instead of GROUP, HEADING, UNIT, TYPE or DATA"
+
+
+def _as_line(cells: list[str]) -> str:
+    return ",".join('"' + cell.replace('"', '""') + '"' for cell in cells)

@@ -1,0 +1,83 @@
+"""Groundwater of an AGS4 file: readings in standpipes, else strikes while boring."""
+
+from korbent.core.model import Water
+from korbent.core.units import UnitError, factor
+from korbent.files.ags4.form import Row
+from korbent.files.ags4.reader import LENGTHS, Hole, Reader
+
+READINGS = "readings in standpipes (MOND)"
+STRIKES = "water strikes while boring (WSTG)"
+
+
+def water_of(reader: Reader, holes: dict[str, Hole]) -> Water | None:
+    """Lowest, median and highest of the levels that were found; None without any."""
+    levels, source = _readings(reader, holes), READINGS
+    if not levels:
+        levels, source = _strikes(reader, holes), STRIKES
+    if not levels:
+        return None
+    levels.sort()
+    middle = (
+        levels[len(levels) // 2]
+        if len(levels) % 2
+        else (levels[len(levels) // 2 - 1] + levels[len(levels) // 2]) / 2
+    )
+    low, normal, high = (round(v, 3) for v in (levels[0], middle, levels[-1]))
+    reader.remarks.append(
+        f"water from {len(levels)} {source}: lowest {low:+.2f} m, median {normal:+.2f} m, highest {high:+.2f} m"
+    )
+    return Water(low=low, normal=normal, high=high)
+
+
+def _readings(reader: Reader, holes: dict[str, Hole]) -> list[float]:
+    levels = []
+    for place, row in reader.rows("MOND", "LOCA_ID", "MOND_TYPE", "MOND_RDNG"):
+        kind = row["MOND_TYPE"].upper()
+        if kind not in ("WDEP", "WLEV", "WATL", "GWL"):
+            continue
+        name = reader.hole(place, row, holes)
+        reading = _in_metres(reader, place, row)
+        if name is None or reading is None:
+            continue
+        # what the unit says goes before the type: levels above a datum, depths below the ground
+        unit = row.get("MOND_UNIT", "").strip().lower().replace(" ", "")
+        is_level = unit in ("maod", "mod", "mad") or (kind != "WDEP" and unit not in ("mbgl", "mbgs"))
+        levels.append(reading if is_level else holes[name].level - reading)
+    return levels
+
+
+def _in_metres(reader: Reader, place: str, row: Row) -> float | None:
+    """A reading; each has its own unit under MOND_UNIT."""
+    own = row.get("MOND_UNIT", "").strip()
+    if not own:
+        return reader.number(place, row, "MOND", "MOND_RDNG", "m")
+    value = reader.number(place, row, "MOND", "MOND_RDNG", "")
+    if value is None:
+        return None
+    unit = LENGTHS.get(own.lower(), own)
+    try:
+        return value * (1.0 if unit == "m" else factor(unit, "m"))
+    except UnitError:
+        reader.bad(f"{place}, MOND_UNIT", f"'{own}' is no length: the reading is left out")
+        return None
+
+
+def _strikes(reader: Reader, holes: dict[str, Hole]) -> list[float]:
+    """The levels to which water rose after each strike (WSTD_POST, the latest reading), else those of the strikes."""
+    risen: dict[tuple[str, float], tuple[float, float]] = {}
+    for place, row in reader.rows("WSTD", "LOCA_ID", "WSTG_DPTH", "WSTD_POST"):
+        name = reader.hole(place, row, holes)
+        strike = reader.number(place, row, "WSTD", "WSTG_DPTH", "m")
+        depth = reader.number(place, row, "WSTD", "WSTD_POST", "m")
+        minutes = reader.number(place, row, "WSTD", "WSTD_NMIN", "", quiet=True) or 0.0
+        if name is not None and strike is not None and depth is not None:
+            key = (name, round(strike, 3))
+            risen[key] = max(risen.get(key, (-1.0, 0.0)), (minutes, depth))
+    levels = []
+    for place, row in reader.rows("WSTG", "LOCA_ID", "WSTG_DPTH"):
+        name = reader.hole(place, row, holes)
+        strike = reader.number(place, row, "WSTG", "WSTG_DPTH", "m")
+        if name is not None and strike is not None:
+            _, depth = risen.get((name, round(strike, 3)), (0.0, strike))
+            levels.append(holes[name].level - depth)
+    return levels
