@@ -144,9 +144,8 @@ def test_an_acceptance_needs_a_reason() -> None:
         Acceptance(check="punching", reason="", ratio=1.02)
 
 
-def test_a_borehole_needs_a_stratum() -> None:
-    with pytest.raises(ValidationError):
-        Borehole(name="BH", x=0, y=0, ground_level=0, strata=())
+def test_a_borehole_may_be_a_sounding_and_a_stratum_has_a_thickness() -> None:
+    assert Borehole(name="CPT", x=0, y=0, ground_level=0).strata == ()
     with pytest.raises(ValidationError):
         Stratum(soil="sand", thickness=0)
 

@@ -81,7 +81,7 @@ def test_units_are_converted_and_far_coordinates_moved(tmp_path: Path) -> None:
     assert tests["CPT qc"].depth == pytest.approx(2.5)
     assert tests["CPT qc"].value == pytest.approx(1.8)
     assert tests["CPT fs"].value == pytest.approx(42.0)
-    assert tests["gamma"].value == pytest.approx(19.62)
+    assert tests["gamma"].value == pytest.approx(2 * 9.80665)
 
 
 def test_soils_take_pattern_and_first_values_from_their_description(tmp_path: Path) -> None:

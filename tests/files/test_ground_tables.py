@@ -77,7 +77,7 @@ def test_given_parameters_change_the_others_stay(tmp_path: Path, demo: Project) 
         ("Borehole,Test,Depth,Value\nBH9,cu,1,2\n", "BH9", "in no table of boreholes"),
         ("Borehole,Soil,Thickness\nBH1,Clay,-1\n", "row 2", "greater than 0"),
         ("Borehole,x,y,Ground level\nB1,1,,3\n", "row 2", "needs a name, x, y"),
-        ("Borehole,x,y,Ground level\nB1,1,2,3\n", "B1", "no strata"),
+        ("Borehole,x,y,Ground level\nB1,1,2,3\n", "B1", "neither strata nor tests"),
         ("Borehole,Sample,Stress,Void ratio\nBH1,U9,50,0.8\nBH1,U9,100,0.7\n", "s.csv row 2", "needs a depth"),
     ],
 )  # fmt: skip
@@ -236,3 +236,49 @@ def test_a_soil_name_that_is_too_long_is_listed(tmp_path: Path) -> None:
     found = read_ground([path], Project())
     assert any("at most 80 characters" in p.message for p in found.problems)
     assert [s.name for s in found.soils] == ["Clay"]
+
+
+def test_a_column_for_each_test(tmp_path: Path, demo: Project) -> None:
+    text = "Hole;Depth [m];SPT;cu [kN/m2];w [%];Bulk density [Mg/m3];qc [MN/m2]\nBH1;1,5;9;;22;1,95;\n;2,5;;42;-;;\nBH2;3;14;;;;6,2\n"
+    found = read_ground(write(tmp_path, lab=text), demo)
+    assert found.problems == ()
+    tests = {h.name: [(t.kind, t.depth, round(t.value, 6)) for t in h.tests] for h in found.boreholes}
+    assert tests["BH1"] == [
+        ("SPT N", 1.5, 9.0),
+        ("w", 1.5, 22.0),
+        ("gamma", 1.5, round(1.95 * 9.80665, 6)),
+        ("cu", 2.5, 42.0),
+    ]
+    assert tests["BH2"] == [("SPT N", 3.0, 14.0), ("CPT qc", 3.0, 6.2)]
+
+
+def test_what_is_wrong_in_such_a_table_stands_at_its_column(tmp_path: Path, demo: Project) -> None:
+    found = read_ground(write(tmp_path, lab="Hole,Depth,SPT,w\nBH1,1,many,20\nBH1,,4,\n"), demo)
+    assert [(p.place, p.message) for p in found.problems] == [
+        ("lab.csv row 2, column 'SPT'", "'many' is not a number; type one such as 2.4: it is left out"),
+        ("lab.csv row 3, column 'SPT'", "a test needs a borehole and a depth: it is left out"),
+    ]
+
+
+def test_tests_under_other_names_in_other_encodings(tmp_path: Path, demo: Project) -> None:
+    path = tmp_path / "t.csv"
+    path.write_bytes(
+        "Bohrloch;Test;Depth;Value;Unit\n".replace("Bohrloch", "Borehole").encode("cp1252")
+        + "BH1;SPT;2;11;\nBH1;φ;2;31;°\n".replace("φ", "phi").encode("cp1252")
+    )
+    found = read_ground([path], demo)
+    assert [(t.kind, t.value) for t in found.boreholes[0].tests] == [("SPT N", 11.0), ("phi", 31.0)]
+
+
+def test_a_sounding_and_what_is_left_out_go_round(tmp_path: Path, demo: Project) -> None:
+    tests = (
+        GroundTest(kind="CPT qc", depth=1.0, value=3.0),
+        GroundTest(kind="CPT qc", depth=2.0, value=30.0, left_out="a cobble"),
+    )
+    sounding = Borehole(name="C1", x=1.0, y=2.0, ground_level=3.0, tests=tests)
+    ground = demo.ground.replaced(boreholes=(*demo.ground.boreholes, sounding), cone_area_ratio=0.75)
+    project = demo.replaced(ground=ground)
+    paths = write_ground(project, tmp_path / "g.xlsx")
+    again = proposed(Project(), read_ground(paths, Project())).ground
+    assert again.boreholes[-1] == sounding
+    assert again.cone_area_ratio == 0.75

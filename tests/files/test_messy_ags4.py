@@ -192,7 +192,7 @@ def test_compressibility_of_the_step_at_the_stress_in_the_ground(laboratory: Pro
     assert len(steps) == 4
     (rate,) = [t for t in of_kind(laboratory, "MF1", "cv") if not t.left_out]
     assert rate.value == pytest.approx(1.9 / 365.25, rel=1e-3)
-    assert of_kind(laboratory, "MF1", "gamma")[0].value == pytest.approx(1980 * 9.81 / 1000)
+    assert of_kind(laboratory, "MF1", "gamma")[0].value == pytest.approx(1.98 * 9.80665)
 
 
 def test_a_hole_that_is_not_there_is_said_once(laboratory: Proposal) -> None:

@@ -17,8 +17,6 @@ UNITS = {
     "CONS_INCF": "kPa", "CONS_INMV": "m2/MN", "CONS_INCV": "m2/year", "SPEC_DPTH": "m", "SAMP_TOP": "m", "MOND_RDNG": "m", "WSTG_DPTH": "m",
     "WSTD_POST": "m",
 }  # fmt: skip
-DENSITIES = {"mg/m3": 9.81, "g/cm3": 9.81, "t/m3": 9.81, "kg/m3": 0.00981}
-"""Become unit weights by 9.81 m/s²."""
 LENGTHS = {
     "maod": "m",
     "mod": "m",
@@ -88,8 +86,6 @@ class Reader:
         given = self.unit_of(group, heading, unit)
         if not unit or given in (unit, "%", "-", ""):
             return value
-        if unit == "kN/m3" and given.lower() in DENSITIES:
-            return value * DENSITIES[given.lower()]
         try:
             return value * factor(given, unit)
         except UnitError as error:

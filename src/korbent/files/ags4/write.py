@@ -11,6 +11,7 @@ from korbent.core.model import (
     Ground,
     Project,
 )
+from korbent.core.units import factor
 
 
 def write_ags4(project: Project, path: Path) -> None:
@@ -124,7 +125,7 @@ def ags4_text(project: Project) -> str:
         "LOCA_ID SPEC_DPTH LDEN_BDEN",
         ("", "m", "Mg/m3"),
         ("ID", "2DP", "2DP"),
-        [(name, depth, value / 9.81) for name, depth, value in tests("gamma")],
+        [(name, depth, value / factor("Mg/m3", "kN/m3")) for name, depth, value in tests("gamma")],
     )
     consolidation = [
         (h.name, o.depth, o.sample, o.void_ratio) for h in ground.boreholes for o in h.oedometers

@@ -47,11 +47,16 @@ class Assembly:
                     )
                 )
                 continue
-            if not strata:
+            if not strata and not (name in self.rows.found_tests or (old and old.tests)):
                 self.rows.problems.append(
-                    Problem(name, "has no strata: give them in a table with borehole, soil and thickness")
+                    Problem(
+                        name,
+                        "has neither strata nor tests: give strata in a table with borehole, soil and thickness",
+                    )
                 )
                 continue
+            if not strata and not old:
+                self.rows.remarks.append(f"{name} has no strata: it is a sounding, for its tests")
             for stratum in strata:
                 if stratum.soil not in soils:
                     start = next(

@@ -3,6 +3,7 @@
 import re
 
 from korbent.core.model import Soil
+from korbent.core.model.ground import TestKind
 
 SOIL_FIELDS = tuple(
     name for name in Soil.model_fields if name not in ("notes", "expressions", "sources", "over_level")
@@ -41,6 +42,8 @@ NAMES: dict[str, tuple[str, ...]] = {
     "depth": ("depth",),
     "test": ("test", "kind", "type"),
     "value": ("value", "result", "reading"),
+    "left out": ("leftout", "leftoutbecause"),
+    "taken": ("taken", "takenas"),
     "sample": ("sample",),
     "initial": ("initialvoidratio", "e0"),
     "stress": ("stress", "pressure"),
@@ -61,6 +64,16 @@ NAMES: dict[str, tuple[str, ...]] = {
     "site": ("siteitem",),
 }
 
+TESTS: dict[str, TestKind] = {
+    "sptn": "SPT N", "spt": "SPT N", "n": "SPT N", "nspt": "SPT N", "nvalue": "SPT N", "blowcount": "SPT N", "blows": "SPT N",
+    "cptqc": "CPT qc", "qc": "CPT qc", "cpt": "CPT qc", "coneresistance": "CPT qc", "cptfs": "CPT fs", "fs": "CPT fs", "sleevefriction": "CPT fs",
+    "cptu2": "CPT u2", "u2": "CPT u2", "cu": "cu", "su": "cu", "vane": "cu", "undrainedstrength": "cu", "undrainedshearstrength": "cu",
+    "phi": "phi", "φ": "phi", "frictionangle": "phi", "pi": "PI", "ip": "PI", "plasticityindex": "PI", "wl": "wL", "ll": "wL", "liquidlimit": "wL",
+    "w": "w", "mc": "w", "moisture": "w", "moisturecontent": "w", "watercontent": "w", "e0": "e0", "initialvoidratio": "e0", "gamma": "gamma",
+    "γ": "gamma", "unitweight": "gamma", "bulkunitweight": "gamma", "density": "gamma", "bulkdensity": "gamma", "mv": "mv", "cv": "cv",
+}  # fmt: skip
+"""What tests are called, in lower case without unit and signs."""
+
 SITE_VALUES: dict[str, tuple[str, str, str]] = {
     "water low": ("water", "low", "m"),
     "water normal": ("water", "normal", "m"),
@@ -72,6 +85,7 @@ SITE_VALUES: dict[str, tuple[str, str, str]] = {
     "backfill weight": ("backfill", "weight", "kN/m3"),
     "backfill weight saturated": ("backfill", "weight_saturated", "kN/m3"),
     "SPT energy": ("spt_energy", "", "%"),
+    "cone area ratio": ("cone_area_ratio", "", ""),
     "interpolation": ("interpolation", "", ""),
 }
 """What belongs to the ground as a whole: its field, the field within, its unit."""

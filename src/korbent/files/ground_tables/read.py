@@ -18,6 +18,7 @@ from korbent.files.ground_tables.recognise import (
     is_soils,
     is_strata,
     is_tests,
+    is_wide_tests,
 )
 from korbent.files.ground_tables.rows import Rows
 from korbent.files.sheet import TableError, read_sheets
@@ -38,7 +39,7 @@ def read_ground(paths: Sequence[Path], project: Project) -> Proposal:
         table = Table(place, sheet, columns, project.showing, reader.problems)
         for fits, read in (
             (is_notes, reader.notes), (is_site, reader.site), (is_readings, reader.readings),
-            (is_lines, reader.lines), (is_oedometer, reader.oedometers), (is_tests, reader.tests), (is_strata, reader.strata),
+            (is_lines, reader.lines), (is_oedometer, reader.oedometers), (is_tests, reader.tests), (is_wide_tests, reader.wide_tests), (is_strata, reader.strata),
             (is_holes, reader.holes), (is_soils, reader.soils),
         ):  # fmt: skip
             if fits(table):
@@ -52,7 +53,7 @@ def read_ground(paths: Sequence[Path], project: Project) -> Proposal:
     if not known:
         raise TableError(
             "no table of the ground was recognised: soils need the columns name and weight; boreholes x, y and ground level; "
-            "strata borehole, soil and thickness (or top and bottom); tests borehole, test, depth and value"
+            "strata borehole, soil and thickness (or top and bottom); tests borehole, test, depth and value, or borehole, depth and a column for each test"
         )
     return Assembly(reader).proposal()
 

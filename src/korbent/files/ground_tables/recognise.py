@@ -14,6 +14,7 @@ from korbent.files.ground_tables.columns import (
     OTHER_NAMES,
     SOIL,
     SOIL_FIELDS,
+    TESTS,
     TEXTS,
     THICK,
     bare,
@@ -79,6 +80,16 @@ def is_strata(t: Table) -> bool:
 
 def is_tests(t: Table) -> bool:
     return t.has(HOLE, "test", "depth", "value")
+
+
+def is_wide_tests(t: Table) -> bool:
+    """A column for each test."""
+    return (
+        t.has(HOLE, "depth")
+        and not t.has("sample")
+        and not t.has(SOIL)
+        and any(name in TESTS for name in t.columns)
+    )
 
 
 def is_oedometer(t: Table) -> bool:

@@ -18,13 +18,16 @@ from korbent.files.ground_tables.columns import (
     SITE_VALUES,
     SOIL,
     SOIL_FIELDS,
+    TESTS,
     TEXTS,
     THICK,
     TOP,
+    bare,
 )
 from korbent.files.ground_tables.recognise import Table
 from korbent.files.project_file import problems_of
 
+KINDS: tuple[TestKind, ...] = get_args(TestKind)
 HOSTS = {
     "ground": "",
     "soil": "",
@@ -158,34 +161,51 @@ class Rows:
 
     def tests(self, t: Table) -> None:
         unit_at = t.columns.get("unit")
-        kinds = get_args(TestKind)
         last = ""
         for place, row in t.rows():
             last = t.text(row, HOLE) or last
-            kind = next((k for k in kinds if k.lower() == t.text(row, "test").lower()), None)
+            name = t.text(row, "test")
+            kind = next((k for k in KINDS if k.lower() == name.lower()), None) or TESTS.get(bare(name)[0])
             depth = t.number(place, row, t.column("depth"), "m")
             if kind is None:
-                self.problems.append(
-                    Problem(place, f"'{t.text(row, 'test')}' is no known test; one of: {', '.join(kinds)}")
-                )
+                self.problems.append(Problem(place, f"'{name}' is no known test; one of: {', '.join(KINDS)}"))
                 continue
-            text = t.text(row, "value")
             given = row[unit_at] if unit_at is not None else ""
-            unit = TEST_UNITS[kind]
-            try:
-                value = parse(text, "")
-                if unit and given and given != unit:
-                    value *= factor(given, unit)
-                if depth is None or not last:
-                    raise UnitError("a test needs a borehole and a depth")
-                test = GroundTest(kind=kind, depth=depth, value=value)
-            except UnitError as error:
-                self.problems.append(Problem(place, f"{error}: it is left out"))
-                continue
-            except ValidationError as error:
-                self.note(place, error)
-                continue
-            self.found_tests.setdefault(last, []).append(test)
+            notes = {"value": t.text(row, "taken")} if t.text(row, "taken") else {}
+            self._test(place, last, kind, depth, t.text(row, "value"), given, t.text(row, "left out"), notes)
+
+    def wide_tests(self, t: Table) -> None:
+        """A row for each depth, with a column for each test; empty cells are no tests."""
+        columns = [(TESTS[name], at) for name, at in t.columns.items() if name in TESTS]
+        last = ""
+        for place, row in t.rows():
+            last = t.text(row, HOLE) or last
+            depth = t.number(place, row, t.column("depth"), "m")
+            for kind, at in columns:
+                text = row[at].strip() if at < len(row) else ""
+                if text in ("", "-", "–"):
+                    continue
+                heading = t.sheet.header[at]
+                self._test(f"{place}, column {heading!r}", last, kind, depth, text, bare(heading)[1])
+
+    def _test(
+        self, place: str, hole: str, kind: TestKind, depth: float | None, text: str, given: str, left_out: str = "", notes: dict[str, str] | None = None
+    ) -> None:  # fmt: skip
+        unit = TEST_UNITS[kind]
+        try:
+            value = parse(text, "")
+            if unit and given and given != unit:
+                value *= factor(given, unit)
+            if depth is None or not hole:
+                raise UnitError("a test needs a borehole and a depth")
+            test = GroundTest(kind=kind, depth=depth, value=value, left_out=left_out, notes=notes or {})
+        except UnitError as error:
+            self.problems.append(Problem(place, f"{error}: it is left out"))
+            return
+        except ValidationError as error:
+            self.note(place, error)
+            return
+        self.found_tests.setdefault(hole, []).append(test)
 
     def oedometers(self, t: Table) -> None:
         hole = sample = ""

@@ -37,8 +37,8 @@ def ground_tables(project: Project) -> dict[str, tuple[list[str], list[list[Cell
             [[h.name, s.soil, number(s.thickness, "m")] for h in ground.boreholes for s in h.strata],
         ),
         "tests": (
-            ["borehole", "test", head("depth", "m"), "value", "unit"],
-            [[h.name, t.kind, number(t.depth, "m"), t.value, TEST_UNITS[t.kind]] for h in ground.boreholes for t in h.tests],
+            ["borehole", "test", head("depth", "m"), "value", "unit", "left out because"],
+            [[h.name, t.kind, number(t.depth, "m"), t.value, TEST_UNITS[t.kind], t.left_out] for h in ground.boreholes for t in h.tests],
         ),
         "oedometer": (
             ["borehole", "sample", head("depth", "m"), "initial void ratio", head("stress", "kPa"), "void ratio"],
