@@ -302,3 +302,12 @@ def test_fractile_and_known_variation_by_hand() -> None:
     # and with one value alone, where it is known: 2.31
     alone = {e.name: e.value for e in estimates([33.0], variation=0.1)}
     assert (33 - alone["5 % fractile, V = 0.1 known"]) / 3.3 == pytest.approx(2.31, abs=0.02)
+
+
+def test_water_found_in_a_hole_counts_at_its_tests() -> None:
+    ground = one_hole(water=Water(low=-9.0, normal=-8.0, high=-7.0))
+    wet = ground.boreholes[0].replaced(water=-2.0)
+    assert state_at(ground, ground.boreholes[0], -6.0).effective == pytest.approx(6 * 18)
+    assert state_at(ground.replaced(boreholes=(wet,)), wet, -6.0).effective == pytest.approx(
+        2 * 18 + 4 * (20 - 9.81)
+    )

@@ -199,3 +199,12 @@ def test_a_hole_that_is_not_there_is_said_once(laboratory: Proposal) -> None:
     said = [p for p in laboratory.problems if "MF9" in p.message]
     assert len(said) == 1
     assert "and 7 more" in said[0].message
+
+
+def test_water_that_differs_from_hole_to_hole_stays_with_the_hole(strata: Proposal) -> None:
+    assert strata.water is not None
+    assert {h.name: h.water for h in strata.boreholes} == {
+        "HC1": pytest.approx(2.30),
+        "HC2": pytest.approx(2.00),
+        "HC3": None,
+    }

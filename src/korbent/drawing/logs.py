@@ -163,6 +163,12 @@ def _log(
             sketch.add(Text((x, below), signed(below, units), 10, "soft", "right", dx=-5, dy=4))
             written = below
         last, z = middle, below
+    if hole.water is not None:
+        w, h = 0.16 * width, 0.5 * line
+        at, side = hole.water, x + 0.5 * width
+        sketch.add(
+            Polygon(((side - w, at + h), (side + w, at + h), (side, at)), "water"), Line(((x, at), (x + width, at)), "water", 1.2)
+        )  # fmt: skip
     level = hole.ground_level
     for i, stratum in enumerate(hole.strata):
         level -= stratum.thickness

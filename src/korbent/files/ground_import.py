@@ -92,6 +92,7 @@ def _completed(hole: Borehole, old: Borehole | None) -> Borehole:
     return hole.replaced(
         oedometers=oedometers,
         rigid_below=hole.rigid_below or old.rigid_below,
+        water=old.water if hole.water is None else hole.water,
         notes={**old.notes, **hole.notes},
         strata=_with_their_notes(hole.strata, old.strata),
         tests=old.tests if same else hole.tests,

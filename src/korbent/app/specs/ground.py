@@ -199,6 +199,14 @@ def _hole_columns(_: Session) -> list[Column]:
         field(Borehole, "ground_level", "Ground level", path),
         field(
             Borehole,
+            "water",
+            "Water found",
+            path,
+            optional=True,
+            tip="level of the groundwater in this hole, for the stresses at its tests; empty: the normal level of the site",
+        ),
+        field(
+            Borehole,
             "rigid_below",
             "Rigid below",
             path,

@@ -345,13 +345,14 @@ def _remark(test: GroundTest, correlation: Correlation, value: float, state: Sta
 
 
 def state_at(ground: Ground, hole: Borehole, level: float) -> State:
-    """Stresses in a borehole at a level, with the normal water."""
+    """Stresses in a borehole at a level (see :func:`states_at`)."""
     return states_at(ground, hole, np.array([level]))[0]
 
 
 def states_at(ground: Ground, hole: Borehole, levels: Array) -> list[State]:
-    """Stresses in a borehole at levels (m), with the normal water."""
-    water = np.array(ground.water.normal if ground.water else DRY)
+    """Stresses in a borehole at levels (m), with the water that was found in it, else the normal one."""
+    usual = ground.water.normal if ground.water else DRY
+    water = np.array(usual if hole.water is None else hole.water)
     profile = profile_of(ground, hole) if hole.strata else profile_at(ground, hole.x, hole.y)
     if profile is None:
         return [State(0.0, 1.0, ground.spt_energy) for _ in levels]

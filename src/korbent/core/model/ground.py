@@ -228,6 +228,8 @@ class Borehole(Row):
     ground_level: Level
     strata: tuple[Stratum, ...] = ()
     rigid_below: bool = False
+    water: Level | None = None
+    """Groundwater found in this hole, for the stresses at its tests; none: the normal level of the site."""
     tests: tuple[GroundTest, ...] = ()
     oedometers: tuple[Oedometer, ...] = ()
 

@@ -63,6 +63,7 @@ def _proposal(reader: Reader, shift: tuple[float, float] | None) -> Proposal:
     for name, found in oedometers.items():
         own = {(o.depth, o.void_ratio) for o in found}
         tests[name] = [t for t in tests.get(name, []) if t.kind != "e0" or (t.depth, t.value) not in own]
+    water, found_in = water_of(reader, holes)
     kept = []
     for name, hole in holes.items():
         own_tests = sorted(tests.get(name, ()), key=lambda t: t.depth)
@@ -82,7 +83,7 @@ def _proposal(reader: Reader, shift: tuple[float, float] | None) -> Proposal:
         kept.append(
             Borehole(
                 name=name, x=hole.x, y=hole.y, ground_level=hole.level, strata=tuple(strata.get(name, ())),
-                tests=tuple(own_tests), oedometers=tuple(oedometers.get(name, ())),
+                tests=tuple(own_tests), oedometers=tuple(oedometers.get(name, ())), water=found_in.get(name),
             )
         )  # fmt: skip
     used = {s.soil for h in kept for s in h.strata}
@@ -91,6 +92,6 @@ def _proposal(reader: Reader, shift: tuple[float, float] | None) -> Proposal:
         reader.remarks.append(f"groups without use here: {', '.join(sorted(unread))}")
     project = next((row.get("PROJ_NAME", "") for _, row in reader.rows("PROJ")), "")
     return Proposal(
-        soils=tuple(s for s in soils if s.name in used), boreholes=tuple(kept), water=water_of(reader, holes), site=site,
+        soils=tuple(s for s in soils if s.name in used), boreholes=tuple(kept), water=water, site=site,
         title=project, problems=gathered(reader.problems), remarks=tuple(reader.remarks), shift=moved,
     )  # fmt: skip

@@ -9,28 +9,31 @@ READINGS = "readings in standpipes (MOND)"
 STRIKES = "water strikes while boring (WSTG)"
 
 
-def water_of(reader: Reader, holes: dict[str, Hole]) -> Water | None:
-    """Lowest, median and highest of the levels that were found; None without any."""
-    levels, source = _readings(reader, holes), READINGS
+Levels = dict[str, list[float]]
+
+
+def water_of(reader: Reader, holes: dict[str, Hole]) -> tuple[Water | None, dict[str, float]]:
+    """(lowest, median and highest of the levels that were found, None without any; the levels of holes that have another median)."""
+    readings, strikes = _readings(reader, holes), _strikes(reader, holes)
+    by_hole, source = (readings, READINGS) if readings else (strikes, STRIKES)
+    levels = sorted(level for several in by_hole.values() for level in several)
     if not levels:
-        levels, source = _strikes(reader, holes), STRIKES
-    if not levels:
-        return None
-    levels.sort()
-    middle = (
-        levels[len(levels) // 2]
-        if len(levels) % 2
-        else (levels[len(levels) // 2 - 1] + levels[len(levels) // 2]) / 2
-    )
-    low, normal, high = (round(v, 3) for v in (levels[0], middle, levels[-1]))
+        return None, {}
+    low, normal, high = (round(v, 3) for v in (levels[0], _median(levels), levels[-1]))
     reader.remarks.append(
         f"water from {len(levels)} {source}: lowest {low:+.2f} m, median {normal:+.2f} m, highest {high:+.2f} m"
     )
-    return Water(low=low, normal=normal, high=high)
+    own = {name: round(_median(sorted(several)), 3) for name, several in (strikes | readings).items()}
+    return Water(low=low, normal=normal, high=high), {n: v for n, v in own.items() if abs(v - normal) > 0.001}
 
 
-def _readings(reader: Reader, holes: dict[str, Hole]) -> list[float]:
-    levels = []
+def _median(levels: list[float]) -> float:
+    at = len(levels) // 2
+    return levels[at] if len(levels) % 2 else (levels[at - 1] + levels[at]) / 2
+
+
+def _readings(reader: Reader, holes: dict[str, Hole]) -> Levels:
+    levels: Levels = {}
     for place, row in reader.rows("MOND", "LOCA_ID", "MOND_TYPE", "MOND_RDNG"):
         kind = row["MOND_TYPE"].upper()
         if kind not in ("WDEP", "WLEV", "WATL", "GWL"):
@@ -42,7 +45,7 @@ def _readings(reader: Reader, holes: dict[str, Hole]) -> list[float]:
         # what the unit says goes before the type: levels above a datum, depths below the ground
         unit = row.get("MOND_UNIT", "").strip().lower().replace(" ", "")
         is_level = unit in ("maod", "mod", "mad") or (kind != "WDEP" and unit not in ("mbgl", "mbgs"))
-        levels.append(reading if is_level else holes[name].level - reading)
+        levels.setdefault(name, []).append(reading if is_level else holes[name].level - reading)
     return levels
 
 
@@ -62,7 +65,7 @@ def _in_metres(reader: Reader, place: str, row: Row) -> float | None:
         return None
 
 
-def _strikes(reader: Reader, holes: dict[str, Hole]) -> list[float]:
+def _strikes(reader: Reader, holes: dict[str, Hole]) -> Levels:
     """The levels to which water rose after each strike (WSTD_POST, the latest reading), else those of the strikes."""
     risen: dict[tuple[str, float], tuple[float, float]] = {}
     for place, row in reader.rows("WSTD", "LOCA_ID", "WSTG_DPTH", "WSTD_POST"):
@@ -73,11 +76,11 @@ def _strikes(reader: Reader, holes: dict[str, Hole]) -> list[float]:
         if name is not None and strike is not None and depth is not None:
             key = (name, round(strike, 3))
             risen[key] = max(risen.get(key, (-1.0, 0.0)), (minutes, depth))
-    levels = []
+    levels: Levels = {}
     for place, row in reader.rows("WSTG", "LOCA_ID", "WSTG_DPTH"):
         name = reader.hole(place, row, holes)
         strike = reader.number(place, row, "WSTG", "WSTG_DPTH", "m")
         if name is not None and strike is not None:
             _, depth = risen.get((name, round(strike, 3)), (0.0, strike))
-            levels.append(holes[name].level - depth)
+            levels.setdefault(name, []).append(holes[name].level - depth)
     return levels

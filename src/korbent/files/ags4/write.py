@@ -116,6 +116,7 @@ def ags4_text(project: Project) -> str:
         _paired(tests("CPT qc"), tests("CPT fs")),
     )  # fmt: skip
     group("IVAN", "LOCA_ID IVAN_DPTH IVAN_IVAN", ("", "m", "kPa"), ("ID", "2DP", "1DP"), tests("cu"))
+    group("SHBG", "LOCA_ID SPEC_DPTH SHBG_PHI", ("", "m", "deg"), ("ID", "2DP", "1DP"), tests("phi"))
     group("LNMC", "LOCA_ID SPEC_DPTH LNMC_MC", ("", "m", "%"), ("ID", "2DP", "1DP"), tests("w"))
     group(
         "LLPL", "LOCA_ID SPEC_DPTH LLPL_LL LLPL_PI", ("", "m", "%", "%"), ("ID", "2DP", "1DP", "1DP"), _paired(tests("wL"), tests("PI")),
@@ -167,6 +168,13 @@ def ags4_text(project: Project) -> str:
                 for i, level in enumerate((water.low, water.normal, water.high), 26)
             ],
         )
+    struck = [
+        (h.name, h.ground_level - h.water)
+        for h in ground.boreholes
+        if h.water is not None and h.water <= h.ground_level
+    ]
+    if struck:
+        group("WSTG", "LOCA_ID WSTG_DPTH", ("", "m"), ("ID", "2DP"), struck)
     return "\r\n".join(groups)  # fmt: skip
 
 

@@ -34,7 +34,13 @@ class Assembly:
         for name in names:
             old = known.get(name)
             place = self.rows.places.get(name) or (
-                {"x": old.x, "y": old.y, "ground_level": old.ground_level, "rigid_below": old.rigid_below}
+                {
+                    "x": old.x,
+                    "y": old.y,
+                    "ground_level": old.ground_level,
+                    "rigid_below": old.rigid_below,
+                    "water": old.water,
+                }
                 if old
                 else None
             )

@@ -39,6 +39,7 @@ NAMES: dict[str, tuple[str, ...]] = {
     "y": ("y", "northing", "north"),
     "level": ("groundlevel", "level", "gl", "elevation", "z"),
     "rigid": ("rigidbelow",),
+    "water": ("water", "waterlevel", "waterfound", "groundwater", "gwl"),
     "depth": ("depth",),
     "test": ("test", "kind", "type"),
     "value": ("value", "result", "reading"),

@@ -126,6 +126,7 @@ class Rows:
                 "y": y,
                 "ground_level": z,
                 "rigid_below": t.text(row, "rigid").lower() in ("yes", "true", "1"),
+                "water": t.number(place, row, t.column("water"), "m"),
             }
 
     def strata(self, t: Table) -> None:

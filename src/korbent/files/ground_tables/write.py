@@ -29,8 +29,8 @@ def ground_tables(project: Project) -> dict[str, tuple[list[str], list[list[Cell
     tables: dict[str, tuple[list[str], list[list[Cell]]]] = {
         "soils": ([head(f.replace("_", " "), unit_of(Soil, f)) for f in SOIL_FIELDS], soils),
         "boreholes": (
-            ["borehole", head("x", "m"), head("y", "m"), head("ground level", "m"), "rigid below"],
-            [[h.name, number(h.x, "m"), number(h.y, "m"), number(h.ground_level, "m"), h.rigid_below] for h in ground.boreholes],
+            ["borehole", head("x", "m"), head("y", "m"), head("ground level", "m"), "rigid below", head("water found", "m")],
+            [[h.name, number(h.x, "m"), number(h.y, "m"), number(h.ground_level, "m"), h.rigid_below, number(h.water, "m")] for h in ground.boreholes],
         ),
         "strata": (
             ["borehole", "soil", head("thickness", "m")],
