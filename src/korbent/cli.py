@@ -251,6 +251,7 @@ def write_example(out: Path) -> None:
     """The full example into a folder."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from korbent.demo import DEMOS
+    from korbent.files.atomic import write_whole
     from korbent.files.bar_schedule import write_schedule
     from korbent.files.report import write_report
 
@@ -260,7 +261,7 @@ def write_example(out: Path) -> None:
         out.mkdir(parents=True, exist_ok=True)
         save(project, out / "lindmere.korbent")
         text = json.dumps(as_json(evaluate(project)), indent=1, ensure_ascii=False, allow_nan=False)
-        (out / "results.json").write_text(text + "\n", encoding="utf-8")
+        write_whole(out / "results.json", (text + "\n").encode())
         write_report(project, out / "report.pdf")
         for name, other in others.items():
             save(other, out / f"{name}.korbent")

@@ -16,8 +16,9 @@ from korbent.app.search import Entry, matching
 from korbent.app.session import Session
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
-from korbent.files.autosave import Autosave, recent_files, remember_file, state_folder
-from korbent.files.project_file import load, save
+from korbent.files.autosave import Autosave, recent_files, remember_file
+from korbent.files.folders import state_folder
+from korbent.files.project_file import load, project_of, read_json, save
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -89,17 +90,22 @@ def test_a_copy_is_kept_and_dropped(window: MainWindow, tmp_path: Path) -> None:
     assert not window.autosave.copy.exists()
     window.session.step("width", 0.1)
     window.keep_copy()
-    assert load(window.autosave.copy) == window.session.project
+    assert kept_in(window.autosave.copy) == window.session.project
     window.save_file(tmp_path / "a.korbent")
     assert not window.autosave.copy.exists()
+
+
+def kept_in(copy: Path) -> Project:
+    return project_of(read_json(copy)["content"], copy)
 
 
 def test_a_living_run_is_not_taken_for_a_dead_one(tmp_path: Path, demo: Project) -> None:
     own = Autosave(tmp_path)
     own.keep(demo, None)
     assert own.orphans() == []
-    (own.folder / "99999999.korbent").write_text("broken")
+    (own.folder / "99999999-abc.json").write_text("broken")
     assert own.orphans() == []
+    assert own.damaged == ["99999999-abc.json"]
     own.drop()
     assert not own.copy.exists()
 

@@ -38,7 +38,9 @@ def test_earth_pressure_relieves_and_adds_beside_the_same_weights(rules: str) ->
     found = actions(rules, (("soil", ""), ("wind", "")))
 
     def pairs(question: str) -> set[tuple[float, float]]:
-        return {(c.factors["G"], c.factors.get("soil0", 0.0)) for c in found.combinations if question in c.serves}
+        return {
+            (c.factors["G"], c.factors.get("soil0", 0.0)) for c in found.combinations if question in c.serves
+        }
 
     # in DA3 actions of the ground have one factor, 1.0, in strength (set A2)
     questions = ["concrete"] if "DA3" not in rules else []

@@ -5,7 +5,7 @@ import json
 import pytest
 
 from korbent.core.model import LoadCase, Project, Quantity, edited, expressed
-from korbent.files.autosave import state_folder
+from korbent.files.folders import state_folder
 from korbent.files.office import (
     OfficeError,
     combinations_of,

@@ -27,7 +27,8 @@ from korbent.core.model.actions import Nature
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.theme import Theme
-from korbent.files.autosave import state_folder
+from korbent.files.atomic import write_whole
+from korbent.files.folders import state_folder
 from korbent.files.loads.compare import Differences, differences, taken_over, totals
 from korbent.files.loads.read import LoadTable, read_loads
 from korbent.files.loads.recognise import MORE_ROLES, ROLES, SENSES, UNITS, Reading, recognised
@@ -330,7 +331,7 @@ def remember_reading(sheet: Sheet, reading: Reading) -> None:
             "decimal": reading.decimal,
         }  # fmt: skip
         path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_text(json.dumps(known))
+        write_whole(path, json.dumps(known).encode())
     except (OSError, ValueError):
         return
 

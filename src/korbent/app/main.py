@@ -28,9 +28,13 @@ def run(project: Project, path: Path | None) -> int:
     app = application()
     window = MainWindow(Session(project, path), autosave=Autosave())
     window.show()
-    window.recover()
     if path:
         remember_file(path)
+        if not window.opened.take(path):
+            window.session.say(
+                f"! {path.name} is open in another window too: saving asks when it was changed there"
+            )
+    window.recover()
     return app.exec()
 
 

@@ -33,12 +33,23 @@ from korbent.core.model import (
     renamed,
     value_at,
 )
+from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.model.site import Range
 from korbent.core.quantity_text import Ton, parse, ton_named
-from korbent.files.project_file import problems_of, save
+from korbent.files.atomic import stamp_of
+from korbent.files.kept import Store
+from korbent.files.project_file import load, problems_of, save
 
 Path_ = tuple[str | int, ...]
+
+
+class ChangedMeanwhileError(OSError):
+    """A file was changed by somebody else since it was read or written here."""
+
+    def __init__(self, path: Path) -> None:
+        super().__init__(f"{path.name} was changed by somebody else meanwhile")
+        self.path = path
 
 
 class Session:
@@ -50,6 +61,8 @@ class Session:
         self._draft: Project | None = None
         self.path = path
         self.saved: Project | None = project if path else None
+        self.stamp = stamp_of(path) if path else ""
+        """Of the file as this session last read or wrote it."""
         self.selected = project.pads[0].name if project.pads else ""
         self.check = ""
         self.pointed = ""
@@ -58,6 +71,8 @@ class Session:
         self.results: Results = evaluate(project)
         self.before: Results | None = None
         self.message = ""
+        self.store = Store()
+        """Earlier states of the projects."""
         self.ton: Ton | None = None
         self._listeners: list[Callable[[], None]] = []
         self._watchers: list[Callable[[], None]] = []
@@ -73,8 +88,8 @@ class Session:
 
     @property
     def is_saved(self) -> bool:
-        """The file holds just what is shown."""
-        return self.project is self.saved
+        """The file is there and holds just what is shown."""
+        return self.project is self.saved and (self.path is None or self.path.exists())
 
     @property
     def pad(self) -> Pad | None:
@@ -337,18 +352,58 @@ class Session:
         for watcher in self._watchers:
             watcher()
 
-    def save(self, path: Path | None = None) -> None:
-        """Saves to the file, or to a new one.
+    def save(self, path: Path | None = None, over: bool = False) -> None:
+        """Saves to the file, or to a new one; the state is kept among the earlier versions.
+
+        Args:
+            over: also over a file that somebody else has changed meanwhile.
 
         Raises:
+            ChangedMeanwhileError: when the file is no longer what this session read or wrote last.
             OSError: when it cannot be written; the session stays unsaved.
         """
         target = path or self.path
         if target is None:
             raise OSError("no file is named yet")
+        own = self.path is not None and target.resolve() == self.path.resolve()
+        there = stamp_of(target)
+        if own and self.stamp and there and there != self.stamp and not over:
+            raise ChangedMeanwhileError(target)
+        gone = own and bool(self.stamp) and not there
+        before = self.saved
         save(self.project, target)
-        self.path, self.saved = target, self.project
-        self.say(f"saved to {target.name}")
+        self.path, self.saved, self.stamp = target, self.project, stamp_of(target)
+        what = tuple(differences(before, self.project, 20)) if before is not None else ()
+        self.store.keep(self.project, target, "saved", what=what)
+        self.say(f"saved to {target.name}" + (": the file was gone and is there again" if gone else ""))
+
+    def keep_beside(self) -> Path:
+        """Saves under a name of its own beside the file that was changed meanwhile; that one stays as it is.
+
+        Raises:
+            OSError: when it cannot be written.
+        """
+        assert self.path is not None
+        own = self.path
+        number = 1
+        while (
+            target := own.with_name(f"{own.stem} (mine{'' if number == 1 else f' {number}'}){own.suffix}")
+        ).exists():
+            number += 1
+        self.save(target)
+        return target
+
+    def take_theirs(self) -> None:
+        """Shows the file as somebody else left it; undo goes back to one's own state.
+
+        Raises:
+            ProjectFileError: when that file is damaged.
+        """
+        assert self.path is not None
+        stamp = stamp_of(self.path)
+        theirs = load(self.path)
+        self.apply(theirs, f"{self.path.name} as it is on the disk; undo goes back to your own state")
+        self.saved, self.stamp = self.project, stamp
 
     def start(self) -> None:
         """Evaluates from scratch after the whole project was exchanged."""

@@ -1,5 +1,6 @@
 """The window: top bar, rail, stops, ledger, size strip, message line."""
 
+import datetime
 from collections.abc import Callable
 from pathlib import Path
 
@@ -19,17 +20,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app import background
 from korbent.app.ledger import Ledger
 from korbent.app.rail import Rail
 from korbent.app.search import Entry, SearchField
-from korbent.app.session import Session
+from korbent.app.session import ChangedMeanwhileError, Session
 from korbent.app.size_strip import SizeStrip
 from korbent.app.stops import STOPS
 from korbent.app.stops.base import Stop
 from korbent.app.style import font, sheet
 from korbent.core.model import Project, edited
+from korbent.core.model.differences import differences
 from korbent.drawing.theme import DARK, LIGHT, Theme
-from korbent.files.autosave import Autosave, recent_files, remember_file
+from korbent.files.atomic import stamp_of
+from korbent.files.autosave import Autosave, Opened, Recovered, recent_files, remember_file
+from korbent.files.kept import Kept
 from korbent.files.office import OfficeError, from_template
 from korbent.files.project_file import ProjectFileError, load
 
@@ -50,6 +55,8 @@ def _standards(project: Project) -> str:
 
 AUTOSAVE_AFTER = 1500
 """Time without a change after which a copy of unsaved work is kept, ms."""
+AUTOSAVE_AT_LAST = 4000
+"""Time from the first change on after which it is kept in any case, ms."""
 
 FILTER = "Korbent project (*.korbent)"
 
@@ -74,8 +81,12 @@ class MainWindow(QMainWindow):
         self.session, self.theme, self.autosave = session, theme, autosave
         self.successor: MainWindow | None = None
         self._replaced = False
+        self.opened = Opened()
         self._keep = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER)
         self._keep.timeout.connect(self.keep_copy)
+        # edits in quick succession put the copy off no longer than this
+        self._at_last = QTimer(self, singleShot=True, interval=AUTOSAVE_AT_LAST)
+        self._at_last.timeout.connect(self.keep_copy)
         self.setFont(font())
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
@@ -216,6 +227,8 @@ class MainWindow(QMainWindow):
         self.redo_button.setEnabled(session.position + 1 < len(session.history))
         if not session.is_saved:
             self._keep.start()
+            if not self._at_last.isActive():
+                self._at_last.start()
         self.setWindowTitle(f"{project.title.project} — Korbent")
         self._read()
 
@@ -293,7 +306,8 @@ class MainWindow(QMainWindow):
             found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
         found += [Entry(text, "begin with it", action) for text, action in self.beginnings()]
         for title, keys, action in (
-            ("New", "Ctrl+N", self.new), ("Open", "Ctrl+O", self.open), ("Save", "Ctrl+S", self.save),
+            ("New", "Ctrl+N", self.new), ("Open", "Ctrl+O", self.open), ("Save", "Ctrl+S", self.save), ("Earlier versions", "the last saved states of this project", self.earlier_versions),
+            ("Earlier versions", "", self.earlier_versions),
             ("Report", "Ctrl+P", self.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
             ("Dark or light", "colours of the window", self.switch_theme), ("Change units", "metric or US customary", self._switch_units), ("Keys", "F1", self.help),
         ):  # fmt: skip
@@ -310,23 +324,49 @@ class MainWindow(QMainWindow):
 
     def keep_copy(self) -> None:
         """Keeps a copy of unsaved work, for the case that this run does not end well."""
+        self._at_last.stop()
         if self.autosave and not self.session.is_saved and len(self.session.history) > 1:
             self.autosave.keep(self.session.project, self.session.path)
 
     def recover(self) -> None:
-        """Brings back the work of a run that ended without closing, when it belongs to what is open here."""
+        """Brings back the newest work of a run that ended without closing, when it belongs to what is open here.
+
+        Where the file was changed after that copy, it is asked which of them counts.
+        """
         if not self.autosave:
             return
-        for work in self.autosave.orphans():
-            here = self.session.path.resolve() if self.session.path else None
-            if work.path == here:
-                self.session.apply(
-                    work.project, "unsaved work of the last run is back; undo shows the file as it was saved"
-                )
-                self.autosave.keep(work.project, self.session.path)
+        found = self.autosave.orphans(self.session.path, every=False)
+        damaged = ", ".join(self.autosave.damaged)
+        if damaged:
+            self.session.say(f"! a copy of unsaved work is damaged and was passed over: {damaged}")
+        if not found:
+            return
+        work = found[0]
+        if work.is_newer_than_file or self._wanted(work):
+            self.session.apply(
+                work.project, "unsaved work of the last run is back; undo shows the file as it was saved"
+            )
+            # the old copy goes only once the work is kept again
+            if self.autosave.keep(work.project, self.session.path):
                 work.drop()
-                self.go_to(self.stack.currentIndex())
-                return
+            self.go_to(self.stack.currentIndex())
+
+    def _wanted(self, work: Recovered) -> bool:
+        """Asks whether an older copy goes over a file that was changed since; refused, it stays where it is."""
+        assert self.session.path is not None
+        saved = datetime.datetime.fromtimestamp(self.session.path.stat().st_mtime, datetime.UTC).astimezone()
+        lines = differences(self.session.project, work.project)
+        box = QMessageBox(
+            QMessageBox.Icon.Question, "Unsaved work",
+            f"There is unsaved work on {self.session.path.name} from {work.time.astimezone():%d %B %H:%M}, but the file was saved at {saved:%d %B %H:%M}, "
+            f"after that. They differ in {len(lines)} places. Show the unsaved work? Undo shows the file again.", parent=self,
+        )  # fmt: skip
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setDetailedText("\n".join(lines))
+        show = box.addButton("Show the unsaved work", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        return box.clickedButton() is show
 
     # ------------------------------------------------------------ commands
 
@@ -351,6 +391,7 @@ class MainWindow(QMainWindow):
         session = self.session
         session.history, session.position = [project], 0
         session.path, session.saved = path, project if path else None
+        session.stamp = stamp_of(path) if path else ""
         session.selected = project.pads[0].name if project.pads else ""
         session.check = ""
         session.start()
@@ -456,7 +497,13 @@ class MainWindow(QMainWindow):
             return False
         self.replace_session(project, path)
         remember_file(path)
-        self.session.say(f"{path.name} opened")
+        alone = self.opened.take(path)
+        self.session.say(
+            f"{path.name} opened"
+            if alone
+            else f"! {path.name} is open in another window too: saving asks when it was changed there"
+        )
+        self.recover()
         return True
 
     def save(self) -> bool:
@@ -473,14 +520,95 @@ class MainWindow(QMainWindow):
         """Saves to a file."""
         try:
             self.session.save(path)
+        except ChangedMeanwhileError as error:
+            if not self._changed_meanwhile(error.path):
+                return False
+            path = self.session.path or path
         except OSError as error:
             self.session.say(f"! not saved: {error.strerror or error}. Choose another folder")
             return False
+        self.opened.take(path)
         remember_file(path)
         if self.autosave:
             self.autosave.drop()
         self.refresh()
         return True
+
+    def _changed_meanwhile(self, path: Path) -> bool:
+        """Asks what becomes of a file that somebody else has changed; whether the own work is saved then."""
+        session = self.session
+        try:
+            theirs: Project | None = load(path)
+            lines = differences(theirs, session.project) if theirs else []
+            said = f"Theirs and yours differ in {len(lines)} places (compare them below)."
+        except ProjectFileError as error:
+            theirs, lines, said = (
+                None,
+                [str(p) for p in error.problems],
+                "What is there now is no project that can be read.",
+            )
+        box = QMessageBox(
+            QMessageBox.Icon.Warning, "Changed meanwhile",
+            f"{path.name} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves yours beside it under a name of its own.", parent=self,
+        )  # fmt: skip
+        box.setObjectName("changed-meanwhile")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setDetailedText("\n".join(lines) or "no value differs")
+        role = QMessageBox.ButtonRole
+        both = box.addButton("Keep both", role.AcceptRole)
+        take = box.addButton("Take theirs", role.ActionRole) if theirs else None
+        over = box.addButton("Overwrite theirs", role.DestructiveRole)
+        box.addButton("Cancel", role.RejectRole)
+        box.setDefaultButton(both)
+        box.exec()
+        chosen = box.clickedButton()
+        try:
+            if chosen is both:
+                session.keep_beside()
+            elif take is not None and chosen is take:
+                session.take_theirs()
+            elif chosen is over:
+                session.save(path, over=True)
+            else:
+                session.say("! not saved: the file was changed by somebody else")
+                return False
+        except (OSError, ProjectFileError) as error:
+            session.say(f"! not saved: {error}")
+            return False
+        return True
+
+    def earlier_versions(self) -> None:
+        """Offers the last saved states of this project; the one that is chosen is shown, undo goes back."""
+        session = self.session
+        found = session.store.of(session.path) if session.path else []
+        if not found:
+            session.say("! there is no earlier version of this project yet: each saving keeps one")
+            return
+        lines = [
+            f"{k.time.astimezone():%d %B %Y %H:%M:%S} · {k.name or k.reason} · {'; '.join(k.what[:3]) or 'first saving here'}"[
+                :160
+            ]
+            for k in found
+        ]
+        line, taken = QInputDialog.getItem(
+            self,
+            "Earlier versions",
+            "The last saved states; undo goes back to what is shown now",
+            lines,
+            0,
+            False,
+        )
+        if taken and line in lines:
+            self.show_version(found[lines.index(line)])
+
+    def show_version(self, kept: Kept) -> None:
+        """Shows a kept state as one step that undo takes back."""
+        try:
+            project = kept.project()
+        except (OSError, ProjectFileError) as error:
+            self.session.say(f"! that version cannot be read: {str(error).splitlines()[0]}")
+            return
+        self.session.apply(project, f"the version of {kept.time.astimezone():%d %B %H:%M}; undo goes back")
 
     def report(self) -> None:
         """Asks where, and prints the report."""
@@ -488,17 +616,29 @@ class MainWindow(QMainWindow):
         if name:
             self.report_to(Path(name))
 
-    def report_to(self, path: Path) -> bool:
-        """Prints the report to a file."""
-        from korbent.files.report import write_report
+    def report_to(self, path: Path) -> None:
+        """Prints the report to a file, in the background."""
+        project = self.session.project
 
-        try:
-            pages = write_report(self.session.project, path)
-        except OSError as error:
-            self.session.say(f"! the report was not written: {error.strerror or error}")
-            return False
-        self.session.say(f"report of {pages} pages written to {path.name}")
-        return True
+        def made() -> tuple[int, str]:
+            from korbent.files.report import write_report
+
+            try:
+                return write_report(project, path), ""
+            except OSError as error:
+                return 0, f"{error.strerror or error}"
+
+        self.session.say(f"the report is being written to {path.name} …")
+        background.start(path, made, self._reported)
+
+    def _reported(self, path: object, found: object) -> None:
+        assert isinstance(path, Path)
+        pages, why = found if isinstance(found, tuple) else (0, "something went wrong; the log tells what")
+        self.session.say(
+            f"! the report was not written: {why}"
+            if why
+            else f"report of {pages} pages written to {path.name}"
+        )
 
     def help(self) -> None:
         """Shows the keys."""
@@ -511,6 +651,8 @@ class MainWindow(QMainWindow):
             event.accept()
         elif self.may_leave():
             self._keep.stop()
+            self._at_last.stop()
+            self.opened.leave()
             if self.autosave:
                 self.autosave.drop()
             event.accept()

@@ -8,7 +8,8 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from korbent.core.model import Actions, Combination, LoadCase, Project, Title
-from korbent.files.autosave import state_folder
+from korbent.files.atomic import write_whole
+from korbent.files.folders import state_folder
 from korbent.files.project_file import ProjectFileError, load, save
 
 
@@ -119,7 +120,7 @@ def keep_set(actions: Actions, name: str) -> None:
     }
     path = _sets_file()
     path.parent.mkdir(parents=True, exist_ok=True)
-    path.write_text(json.dumps(kept, indent=1))
+    write_whole(path, json.dumps(kept, indent=1).encode())
 
 
 def combinations_of(name: str, cases: Sequence[LoadCase]) -> list[Combination]:

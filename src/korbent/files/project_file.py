@@ -1,8 +1,7 @@
 """The .korbent file: versioned JSON, saved atomically, and refused as a whole when anything in it is wrong."""
 
 import json
-import os
-import tempfile
+import re
 from pathlib import Path
 from types import SimpleNamespace
 from typing import Any
@@ -11,6 +10,8 @@ from pydantic import ValidationError
 
 from korbent.core.model import InconsistentError, Problem, Project, inconsistencies, recomputed
 from korbent.core.model.base import BOOKKEEPING
+from korbent.core.model.expressions import ExpressionError
+from korbent.files.atomic import write_whole
 
 FORMAT = "korbent"
 VERSION = 1
@@ -27,14 +28,18 @@ class ProjectFileError(Exception):
         super().__init__(f"{path}: {count}; nothing was loaded.\n{lines}")
 
 
-def dumps(project: Project) -> str:
-    """The text of the file of a project."""
-    content = {
+def content_of(project: Project) -> dict[str, Any]:
+    """What a file of a project holds, as JSON has it."""
+    return {
         "format": FORMAT,
         "version": VERSION,
         "project": _without_empty(project.model_dump(mode="json", exclude_none=True)),
     }
-    return json.dumps(content, indent=1, ensure_ascii=False) + "\n"
+
+
+def dumps(project: Project) -> str:
+    """The text of the file of a project."""
+    return json.dumps(content_of(project), indent=1, ensure_ascii=False) + "\n"
 
 
 def _without_empty(value: Any) -> Any:
@@ -50,29 +55,7 @@ def save(project: Project, path: Path) -> None:
     Raises:
         OSError: when the folder cannot be written.
     """
-    path = Path(path)
-    data = dumps(project).encode()
-    handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.", suffix=".part")
-    try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        if path.exists():
-            os.chmod(temporary, path.stat().st_mode & 0o777)
-        else:
-            mask = os.umask(0)
-            os.umask(mask)
-            os.chmod(temporary, 0o666 & ~mask)
-        os.replace(temporary, path)
-    except BaseException:
-        Path(temporary).unlink(missing_ok=True)
-        raise
-    folder = os.open(path.parent, os.O_RDONLY)
-    try:
-        os.fsync(folder)
-    finally:
-        os.close(folder)
+    write_whole(Path(path), dumps(project).encode())
 
 
 def load(path: Path) -> Project:
@@ -95,17 +78,80 @@ def load(path: Path) -> Project:
     return loads(text, path)
 
 
+LARGEST = 100_000_000
+"""Bytes of a file, at most."""
+DEEPEST = 60
+"""Lists and objects within each other, at most."""
+DIGITS = 400
+"""Of one number, at most."""
+
+
+def read_json(path: Path) -> dict[str, Any]:
+    """The object of a JSON file.
+
+    Raises:
+        ProjectFileError: when it is none.
+        OSError: when it cannot be read.
+    """
+    return _object(path.read_bytes().decode("utf-8", errors="replace"), path)
+
+
+def _object(text: str, path: Path) -> dict[str, Any]:
+    def refused(place: str, message: str) -> ProjectFileError:
+        return ProjectFileError(path, [Problem(place, message)])
+
+    if len(text) > LARGEST:
+        raise refused("file", f"it is larger than {LARGEST // 1_000_000} MB: that is no project")
+    if _depth(text) > DEEPEST:
+        raise refused("file", "nested too deeply")
+    try:
+        content = json.loads(text, object_pairs_hook=_no_doubles, parse_int=_whole)
+    except json.JSONDecodeError as error:
+        raise refused(f"line {error.lineno}, column {error.colno}", f"not valid JSON: {error.msg}") from None
+    except _DoubleKeyError as error:
+        raise refused("file", str(error)) from None
+    except _LongNumberError as error:
+        raise refused("file", str(error)) from None
+    except RecursionError:
+        raise refused("file", "nested too deeply") from None
+    return content if isinstance(content, dict) else {"": content}
+
+
+class _LongNumberError(ValueError):
+    pass
+
+
+def _whole(digits: str) -> int:
+    if len(digits) > DIGITS:
+        raise _LongNumberError(
+            f"a number of {len(digits)} digits ({digits[:12]}…) is no value that can be meant"
+        )
+    return int(digits)
+
+
+def _depth(text: str) -> int:
+    """How deep brackets go; those within texts count too, which is enough to refuse what would break the reader."""
+    deepest = depth = 0
+    for bracket in re.findall(r'"(?:[^"\\]|\\.)*"|[\[\]{}]', text):
+        if bracket in "[{":
+            depth += 1
+            deepest = max(deepest, depth)
+        elif bracket in "]}":
+            depth -= 1
+    return deepest
+
+
 def loads(text: str, path: Path) -> Project:
     """The project of a file's text (see :func:`load`)."""
-    try:
-        content = json.loads(text, object_pairs_hook=_no_doubles)
-    except json.JSONDecodeError as error:
-        place = f"line {error.lineno}, column {error.colno}"
-        raise ProjectFileError(path, [Problem(place, f"not valid JSON: {error.msg}")]) from None
-    except _DoubleKeyError as error:
-        raise ProjectFileError(path, [Problem("file", str(error))]) from None
-    except RecursionError:
-        raise ProjectFileError(path, [Problem("file", "nested too deeply")]) from None
+    return project_of(_object(text, path), path)
+
+
+def project_of(content: Any, path: Path) -> Project:
+    """The project of what a file holds.
+
+    Raises:
+        ProjectFileError: listing every error with its place.
+    """
     problem = _wrong_kind(content)
     if problem:
         raise ProjectFileError(path, [problem])
@@ -114,6 +160,18 @@ def loads(text: str, path: Path) -> Project:
         return recomputed(Project.model_validate(raw))
     except ValidationError as error:
         raise ProjectFileError(path, problems_of(error, raw)) from None
+    except (
+        ExpressionError,
+        KeyError,
+        IndexError,
+        AttributeError,
+        TypeError,
+        ValueError,
+        OverflowError,
+    ) as error:
+        # expressions at places that are not there, values that no number holds
+        said = str(error).splitlines()[0][:200] if str(error) else type(error).__name__
+        raise ProjectFileError(path, [Problem("project", f"it does not fit together: {said}")]) from None
 
 
 RETIRED = ("layer_contrast",)

@@ -45,6 +45,7 @@ from korbent.drawing.section import section_drawing
 from korbent.drawing.settlement import depth_columns
 from korbent.drawing.theme import LIGHT
 from korbent.drawing.words import size_words, under_words
+from korbent.files.atomic import replacing
 from korbent.files.settlement_tables import depth_header, depth_rows, time_header, time_rows
 from korbent.files.sheet_canvas import BOLD, REGULAR, paint, register_fonts
 
@@ -173,19 +174,16 @@ def write_report(project: Project, path: Path) -> int:
     def made(*args: Any, **kwargs: Any) -> NumberedCanvas:
         return NumberedCanvas(*args, project=project, **kwargs)
 
-    temporary = Path(path).with_name(f".{Path(path).name}.part")
     document = BaseDocTemplate(
-        str(temporary), pagesize=A4, title=f"{project.title.project}: foundations", author=project.title.author or "Korbent",
+        "", pagesize=A4, title=f"{project.title.project}: foundations", author=project.title.author or "Korbent",
         leftMargin=MARGIN, rightMargin=MARGIN, topMargin=17 * mm, bottomMargin=17 * mm,
     )  # fmt: skip
     frame = Frame(MARGIN, 15 * mm, WIDTH, A4[1] - 31 * mm, 0, 0, 0, 0)
     document.addPageTemplates(PageTemplate("page", [frame]))
-    try:
+    with replacing(Path(path)) as temporary:
+        document.filename = str(temporary)
         document.build(story, canvasmaker=made)
         pages = document.page
-        temporary.replace(path)
-    finally:
-        temporary.unlink(missing_ok=True)
     return int(pages)
 
 

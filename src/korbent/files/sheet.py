@@ -8,6 +8,7 @@ from io import StringIO
 from pathlib import Path
 
 from korbent.core.units import TONS, UnitError, understood
+from korbent.files.atomic import replacing
 
 
 class TableError(Exception):
@@ -214,12 +215,13 @@ def write_sheets(
                     if cell.data_type == "f":  # what begins like a formula is a text here
                         cell.data_type = "s"
             sheet.freeze_panes = "A2"
-        book.save(path)
+        with replacing(path) as temporary:
+            book.save(temporary)
         return [path]
     written = []
     for name, (header, rows) in tables.items():
         target = path if len(tables) == 1 else path.with_name(f"{path.stem}-{name}{path.suffix or '.csv'}")
-        with target.open("w", encoding="utf-8-sig", newline="") as file:
+        with replacing(target) as temporary, temporary.open("w", encoding="utf-8-sig", newline="") as file:
             writer = csv.writer(file, quoting=csv.QUOTE_NONNUMERIC)
             writer.writerow(header)
             writer.writerows([_text(v) for v in row] for row in rows)

@@ -12,6 +12,7 @@ from korbent.core.model import (
     Project,
 )
 from korbent.core.units import factor
+from korbent.files.atomic import write_whole
 
 
 def write_ags4(project: Project, path: Path) -> None:
@@ -20,7 +21,7 @@ def write_ags4(project: Project, path: Path) -> None:
     Raises:
         OSError: when it cannot be written.
     """
-    path.write_text(ags4_text(project), encoding="utf-8", newline="")
+    write_whole(path, ags4_text(project).encode())
 
 
 def ags4_text(project: Project) -> str:
