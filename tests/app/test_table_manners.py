@@ -297,3 +297,24 @@ def test_redstem_shows_something_failing_and_something_just_holding(tmp_path: Pa
     save(project, tmp_path / "r.korbent")
     assert load(tmp_path / "r.korbent") == project
     assert lindmere().units == "metric"
+
+
+def test_a_pasted_block_that_renames_keeps_all_its_cells(
+    window: MainWindow, qtbot: QtBot, demo: Project
+) -> None:
+    found = panel(window, 2, "pads")
+    fields = [found.model.path_at(0, i)[-1:] for i in range(len(found.model.columns))]
+    name, width = fields.index(("name",)), fields.index(("width",))
+    row = next(i for i, pad in enumerate(found.model.rows) if getattr(pad, "name", "") == "P3")
+    line = [found.model.text(row, i) for i in range(width + 1)]
+    line[name], line[width] = "P3 north", "2.6"
+    other = [found.model.text(row + 1, i) for i in range(width + 1)]
+    other[name], other[width] = "P4 north", "wide"
+    found.view.setCurrentIndex(found.model.index(row, 0))
+    found.view.paste("\n".join("\t".join(cells) for cells in (line, other)))
+    project = window.session.project
+    assert project.pad("P3 north").width == 2.6
+    assert project.pad("P4 north").width == demo.pad("P4").width
+    assert f"{2 * (width + 1) - 1} cells pasted, 1 refused" in window.session.message
+    window.session.undo()
+    assert window.session.project == demo

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.concrete.choose import alike
 from korbent.core.model import Bars, Dowels, Opening, Pad
@@ -58,8 +58,8 @@ class BarsStrip(QWidget):
         self.session = session
         self.fields: dict[str, QLineEdit] = {}
         self.holds: dict[str, QPushButton] = {}
-        self.heading = QLabel("Bars", objectName="strip-title")
-        self.detail = QLabel("", objectName="quiet")
+        self.heading = Label("Bars", objectName="strip-title")
+        self.detail = Label("", objectName="quiet")
         self.all = QCheckBox("whole type", objectName="bars-alike", checked=True)
         self.all.setToolTip("What is typed here goes to all bases of the type that are not frozen")
         self.like = QCheckBox("top like bottom", objectName="top-like-bottom")
@@ -93,7 +93,7 @@ class BarsStrip(QWidget):
         self.refresh()
 
     def _cell(self, name: str, title: str, face: str, tip: str = "") -> QHBoxLayout:
-        label = QLabel(title, objectName="quiet")
+        label = Label(title, objectName="quiet")
         field = QLineEdit(objectName=f"bars-{name}")
         field.setAccessibleName(f"bars {title}")
         field.setToolTip(

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QPushButton,
     QVBoxLayout,
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.style import sheet
+from korbent.app.words import Label
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.theme import Theme
@@ -51,7 +51,7 @@ class ImportGround(QDialog):
         self.problems.addItems([str(p) for p in (*against, *proposal.problems)])
         for box in (self.changes, self.problems):
             box.setWordWrap(True)
-        self.summary = QLabel(self._words(bool(against)), objectName="pane-title", wordWrap=True)
+        self.summary = Label(self._words(bool(against)), objectName="pane-title", wordWrap=True)
         kinds = QDialogButtonBox.StandardButton
         self.buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
         self.take = self.buttons.button(kinds.Ok)
@@ -66,7 +66,7 @@ class ImportGround(QDialog):
             (f"Left out or doubtful: {self.problems.count()}", self.problems),
         ):
             column = QVBoxLayout()
-            column.addWidget(QLabel(title, objectName="quiet"))
+            column.addWidget(Label(title, objectName="quiet"))
             column.addWidget(box)
             lists.addLayout(column)
         whole = QVBoxLayout(self)

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.evaluate import Results
 from korbent.core.model import Load
 from korbent.core.model.actions import Nature
@@ -67,7 +67,7 @@ class ImportLoads(QDialog):
             column.setCurrentIndex(reading.columns.get(role, -1) + 1)
             column.activated.connect(self.read)
             self.columns[role] = column
-            grid.addWidget(QLabel(ROLE_NAMES.get(role, role)), 0, i)
+            grid.addWidget(Label(ROLE_NAMES.get(role, role)), 0, i)
             grid.addWidget(column, 1, i)
             if role in UNITS:
                 unit = QComboBox(objectName=f"unit-{role}")
@@ -99,7 +99,7 @@ class ImportLoads(QDialog):
         self.decimal.setMaximumWidth(220)
         self.decimal.activated.connect(self.read)
         choices = QVBoxLayout()
-        choices.addWidget(QLabel("The values are"))
+        choices.addWidget(Label("The values are"))
         choices.addWidget(self.sense)
         choices.addWidget(self.decimal)
         axes = QHBoxLayout()
@@ -111,7 +111,7 @@ class ImportLoads(QDialog):
         self.asked.setSpacing(4)
         choices.addLayout(self.asked)
         self._shown_asks: tuple[str, ...] = ()
-        self.summary = QLabel(objectName="import-summary", wordWrap=True)
+        self.summary = Label(objectName="import-summary", wordWrap=True)
         self.summary.setAlignment(Qt.AlignmentFlag.AlignTop)
         choices.addWidget(self.summary, 1)
         self.picture = DrawingView(lambda _: self._picture(), "Loads as understood")
@@ -178,7 +178,7 @@ class ImportLoads(QDialog):
             row = QHBoxLayout(box)
             row.setContentsMargins(0, 0, 0, 0)
             if ask.choices:
-                row.addWidget(QLabel(ask.text, wordWrap=True), 1)
+                row.addWidget(Label(ask.text, wordWrap=True), 1)
                 choice = QComboBox(objectName=f"ask-{ask.key}")
                 choice.addItems(["choose …", *ask.choices])
                 choice.activated.connect(
@@ -189,7 +189,7 @@ class ImportLoads(QDialog):
                 tick = QCheckBox("", objectName=f"ask-{ask.key}")
                 tick.toggled.connect(lambda on, key=ask.key: self._confirmed(key, on))
                 row.addWidget(tick)
-                text = QLabel(ask.text, wordWrap=True)
+                text = Label(ask.text, wordWrap=True)
                 text.setTextFormat(Qt.TextFormat.PlainText)
                 row.addWidget(text, 1)
             self.asked.addWidget(box)

@@ -15,7 +15,6 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QBrush, QKeyEvent, QPainter
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListView,
     QPushButton,
@@ -29,6 +28,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.session import Session
 from korbent.app.style import colour, font
+from korbent.app.words import Label, tip
 from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import CHECKS, GROUPS, CheckResult, State
 from korbent.core.evaluate import Working, working
@@ -94,9 +94,8 @@ class LedgerModel(QAbstractListModel):
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
             text = f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
             used = self.from_memory(row)
-            return text + (
-                f"\n{MARK} {MEANING}: {', '.join(used[:6])}{' …' if len(used) > 6 else ''}" if used else ""
-            )
+            more = f"\n{MARK} {MEANING}: {', '.join(used[:6])}{' …' if len(used) > 6 else ''}" if used else ""
+            return tip(text + more)
         return None
 
     def flags(self, index: QModelIndex | QPersistentModelIndex) -> Qt.ItemFlag:
@@ -212,11 +211,11 @@ class Ledger(QWidget):
         self.session, self.theme = session, theme
         self.by_ratio = False
         self.setFixedWidth(312)
-        self.title = QLabel(objectName="ledger-title")
-        self.size_line = QLabel(objectName="quiet")
-        self.worst = QLabel(objectName="ledger-worst")
+        self.title = Label(objectName="ledger-title")
+        self.size_line = Label(objectName="quiet")
+        self.worst = Label(objectName="ledger-worst")
         self.worst.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.worst_line = QLabel(objectName="quiet")
+        self.worst_line = Label(objectName="quiet")
         self.order = QPushButton("by ratio", objectName="flat", checkable=True)
         self.order.setToolTip("Sort the checks by ratio instead of by group")
         self.order.toggled.connect(self._reorder)

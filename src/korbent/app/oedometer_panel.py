@@ -1,10 +1,11 @@
 """Oedometer tests: choose one, look at its constructions, drag their lines, give the results to the soil."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.ground.correlations import state_at
 from korbent.core.ground.oedometer import (
     OedometerError,
@@ -37,7 +38,7 @@ class OedometerPanel(QWidget):
         self.kind = QComboBox(objectName="oedometer-view")
         self.kind.addItems(VIEWS)
         self.step = QComboBox(objectName="oedometer-step")
-        self.result = QLabel(objectName="quiet", wordWrap=True)
+        self.result = Label(objectName="quiet", wordWrap=True)
         self.result.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.adopt_button = QPushButton("Give to the soil", objectName="oedometer-adopt")
         self.reset_button = QPushButton("Lines back", objectName="oedometer-reset")

@@ -1,9 +1,10 @@
 """Parameters over level: choose a soil and a parameter, see what the tests say, adopt a value."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.ground.correlations import derived, parameters_of
 from korbent.core.ground.estimates import Estimate
 from korbent.core.model.ground import Soil
@@ -38,7 +39,7 @@ class ParameterPanel(QWidget):
         top.addWidget(self.parameter)
         low = QHBoxLayout()
         low.setContentsMargins(10, 0, 10, 6)
-        low.addWidget(QLabel("Suggested", objectName="quiet"))
+        low.addWidget(Label("Suggested", objectName="quiet"))
         low.addWidget(self.estimate, 1)
         low.addWidget(self.adopt_button)
         self.estimate.setMinimumContentsLength(12)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QProgressBar,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.concrete.bar_text import words
 from korbent.core.model import Project
 from korbent.core.sizing.cost import OBJECTIVES, Objective
@@ -69,7 +69,7 @@ class ProposalPanel(QWidget):
         self.list = QListWidget(objectName="proposals")
         self.list.setWordWrap(True)
         self.list.itemClicked.connect(self._show_pad)
-        self.words = QLabel("", objectName="quiet", wordWrap=True)
+        self.words = Label("", objectName="quiet", wordWrap=True)
         self.curve = DrawingView(self._curve, "Types against cost")
         self.curve.clicked.connect(self._take_types)
         for box in (self.list, self.curve):

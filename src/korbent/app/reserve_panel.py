@@ -1,10 +1,11 @@
 """The reserve of the selected base, computed beside the window; old values stay in sight, marked, until the new ones are there."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.sizing.reserve import Reserve, reserves
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reserve import reserve_table
@@ -21,11 +22,11 @@ class ReservePanel(QWidget):
         self._job: Job | None = None
         self.case = QComboBox(objectName="reserve-case")
         self.case.activated.connect(lambda _: self.refresh())
-        self.state = QLabel(objectName="quiet")
+        self.state = Label(objectName="quiet")
         self.view = DrawingView(self._drawing, "Reserve")
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 6)
-        row.addWidget(QLabel("added to", objectName="quiet"))
+        row.addWidget(Label("added to", objectName="quiet"))
         row.addWidget(self.case)
         row.addWidget(self.state, 1)
         column = QVBoxLayout(self)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QHeaderView,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTableWidget,
@@ -20,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.session import Session
 from korbent.app.style import sheet
+from korbent.app.words import Label, tip
 from korbent.core.actions.rules import Said, rule_set, said
 from korbent.core.quantity_text import AmbiguousNumberError, parse
 from korbent.core.units import UnitError
@@ -53,7 +53,7 @@ class RulesDialog(QDialog):
         tabs = QTabWidget(objectName="rule-tabs")
         tabs.addTab(self.rows, "Rows")
         tabs.addTab(self.values, "Values")
-        self.word = QLabel("", objectName="rule-word")
+        self.word = Label("", objectName="rule-word")
         self.word.setWordWrap(True)
         kinds = QDialogButtonBox.StandardButton
         buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
@@ -93,7 +93,7 @@ class RulesDialog(QDialog):
             for j, text in enumerate(_cells(row)):
                 item = QTableWidgetItem(text)
                 item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                item.setToolTip(text)
+                item.setToolTip(tip(text))
                 self.rows.setItem(i, j, item)
         self.values.resizeColumnsToContents()
         self.values.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)

@@ -1,10 +1,11 @@
 """The map of sizes beside the section: a first look at once, the finer map from another thread; a click takes a size."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.sizing.size_map import UP, SizeMap, same_place, size_map, sized
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
@@ -34,7 +35,7 @@ class SizeMapPanel(QWidget):
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 6)
         row.addWidget(self.kind)
-        row.addWidget(QLabel("a click takes a size", objectName="quiet"), 1)
+        row.addWidget(Label("a click takes a size", objectName="quiet"), 1)
         row.addWidget(self.take)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

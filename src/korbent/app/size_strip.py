@@ -6,7 +6,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -14,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.session import Session
+from korbent.app.words import Label, tip
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect
 from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
@@ -35,7 +35,7 @@ class Stepper(QWidget):
     def __init__(self, session: Session, dimension: str, theme: Theme) -> None:
         super().__init__()
         self.session, self.dimension, self.theme = session, dimension, theme
-        self.label = QLabel(LABELS[dimension])
+        self.label = Label(LABELS[dimension])
         self.moves = QPushButton(objectName="flat" if dimension in HOLDS else "quiet-flat", flat=True)
         self.moves.setProperty("edge", True)
         self.moves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -49,7 +49,9 @@ class Stepper(QWidget):
         self.more.clicked.connect(lambda: self._by(self.step))
         for button in (self.less, self.more):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.effects = {sign: QLabel(objectName="small") for sign in (-1, 1)}
+        self.effects = {sign: Label(objectName="small") for sign in (-1, 1)}
+        for label in self.effects.values():
+            label.setTextFormat(Qt.TextFormat.RichText)  # ratios in their colours: no data of a project
         self.effects[1].setAlignment(Qt.AlignmentFlag.AlignRight)
         self.frame = QFrame(objectName="stepper")
         row = QHBoxLayout(self.frame)
@@ -166,7 +168,7 @@ class Stepper(QWidget):
 
     def _wrong(self, why: str) -> None:
         self._mark(True)
-        self.field.setToolTip(why)
+        self.field.setToolTip(tip(why))
         self.session.say(f"! {LABELS[self.dimension]}: {why}")
 
     def _mark(self, wrong: bool) -> None:
@@ -200,8 +202,8 @@ class SizeStrip(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.session = session
         self.kind = ""
-        self.heading = QLabel(objectName="strip-title")
-        self.detail = QLabel("worst ratio of all checks one step down, one step up", objectName="quiet")
+        self.heading = Label(objectName="strip-title")
+        self.detail = Label("worst ratio of all checks one step down, one step up", objectName="quiet")
         self.held = QPushButton(objectName="flat")
         self.held.setToolTip("The face that stays when the thickness changes")
         self.held.clicked.connect(self._switch_face)

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QInputDialog,
-    QLabel,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -27,6 +26,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.session import Session
 from korbent.app.style import colour, font
+from korbent.app.words import Label, tip
 from korbent.core.model import expressed, noted, value_at
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.units import UnitError, UnitSet, shown_unit, to_shown
@@ -128,7 +128,7 @@ class TableModel(QAbstractTableModel):
                 unit = shown_unit(column.unit, self.session.project.showing)
                 return f"{column.title}\n{unit}" if unit else column.title
             if role == Qt.ItemDataRole.ToolTipRole:
-                return column.tip or None
+                return tip(column.tip) or None
         return None
 
     def unit_at(self, row: int, column: Column) -> str:
@@ -183,7 +183,7 @@ class TableModel(QAbstractTableModel):
                 self._odd(*place),
                 column.tip,
             )
-            return wrong[1] if wrong else "\n".join(p for p in parts if p) or None
+            return tip(wrong[1] if wrong else "\n".join(p for p in parts if p)) or None
         if role == Qt.ItemDataRole.FontRole and not wrong and self.expression(*place):
             return font(SIZE["text"], italic=True)
         if role == Qt.ItemDataRole.BackgroundRole and not wrong and self._odd(*place):
@@ -204,6 +204,11 @@ class TableModel(QAbstractTableModel):
         """Where the value of a cell stands in the project; () for what is no value of it."""
         column = self.columns[position]
         return () if column.derived else column.path(self.rows[row])
+
+    def is_name(self, row: int, position: int) -> bool:
+        """Whether a cell is what its row is called, by which it is found."""
+        path = self.path_at(row, position)
+        return bool(path) and path[-1] in ("name", "number")
 
     def expression(self, row: int, position: int) -> str:
         """The expression behind a cell."""
@@ -313,11 +318,11 @@ def _plain(value: float, unit: str, units: UnitSet) -> str:
     return text.replace("-", "−")
 
 
-class Reading(QLabel):
+class Reading(Label):
     """Beside a cell that is being typed into: what is understood."""
 
     def __init__(self, editor: QWidget, parent: QWidget, theme: Theme) -> None:
-        super().__init__(parent, objectName="reading")
+        super().__init__("", parent, objectName="reading")
         self.editor = editor
         self.setFont(font(SIZE["text"]))
         self.setStyleSheet(
@@ -473,20 +478,34 @@ class TableView(QTableView):
             and any(lines[0])
         ):
             lines = lines[1:]
-        with model.session.together(f"{len(lines)} rows pasted"):
-            for i, line in enumerate(lines):
-                row = start.row() + i
-                while (
-                    row >= len(model.rows)
-                    and model.spec.add
-                    and not model.spec.add(model.session, model.rows[-1] if model.rows else None)
-                ):
-                    model.reread()
-                for j, typed in enumerate(line):
-                    if row < len(model.rows) and start.column() + j < len(model.columns):
-                        model.setData(model.index(row, start.column() + j), typed)
-                        model.reread()
+        taken = refused = 0
+        with model.session.together("pasted"):
+            need = start.row() + len(lines)
+            while (
+                need > len(model.rows)
+                and model.spec.add
+                and not model.spec.add(model.session, model.rows[-1] if model.rows else None)
+            ):
+                model.reread()
+            cells = [
+                (start.row() + i, start.column() + j, typed)
+                for i, line in enumerate(lines)
+                for j, typed in enumerate(line)
+            ]
+            inside = [(r, c, t) for r, c, t in cells if r < len(model.rows) and c < len(model.columns)]
+            # a row is found by its name: names change when all else is in place
+            for row, column, typed in sorted(inside, key=lambda cell: model.is_name(cell[0], cell[1])):
+                if model.setData(model.index(row, column), typed):
+                    taken += 1
+                else:
+                    refused += 1
+                model.reread()
         model.refresh()
+        outside = len(cells) - len(inside)
+        parts = [f"{taken} cell{'s' * (taken != 1)} pasted"]
+        parts += [f"{refused} refused: the marked ones say why"] * bool(refused)
+        parts += [f"{outside} beyond the table"] * bool(outside)
+        model.session.say(("! " if refused or outside else "") + ", ".join(parts))
 
     def fill(self) -> None:
         """Gives the chosen cells below the uppermost of each column its content."""
@@ -565,7 +584,7 @@ class TablePanel(QWidget):
             QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
             | QAbstractItemView.EditTrigger.AnyKeyPressed
         )  # fmt: skip
-        self.hint = QLabel(spec.empty, objectName="quiet", wordWrap=True)
+        self.hint = Label(spec.empty, objectName="quiet", wordWrap=True)
         self.hint.setContentsMargins(14, 10, 14, 10)
         bar = QHBoxLayout()
         bar.setContentsMargins(8, 4, 8, 4)

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QMainWindow,
     QMenu,
     QMessageBox,
@@ -29,6 +28,7 @@ from korbent.app.size_strip import SizeStrip
 from korbent.app.stops import STOPS
 from korbent.app.stops.base import Stop
 from korbent.app.style import font, sheet
+from korbent.app.words import Label, message_box
 from korbent.core.model import Project, edited
 from korbent.core.model.differences import differences
 from korbent.drawing.theme import DARK, LIGHT, Theme
@@ -97,7 +97,7 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(stop)
         self.ledger = Ledger(session, theme)
         self.strip = SizeStrip(session, theme)
-        self.message = QLabel(objectName="message")
+        self.message = Label(objectName="message")
         self._lay_out()
         self._shortcuts()
         self.rail.chosen.connect(self.go_to)
@@ -135,9 +135,9 @@ class MainWindow(QMainWindow):
         row = QHBoxLayout(bar)
         row.setContentsMargins(16, 0, 12, 0)
         row.setSpacing(8)
-        mark = QLabel("Korbent", objectName="mark")
-        self.project_label = QLabel(objectName="project")
-        self.saved_label = QLabel()
+        mark = Label("Korbent", objectName="mark")
+        self.project_label = Label(objectName="project")
+        self.saved_label = Label()
         row.addWidget(mark)
         row.addSpacing(8)
         row.addWidget(self.project_label)
@@ -147,7 +147,7 @@ class MainWindow(QMainWindow):
         row.addWidget(self.search)
         row.addStretch(1)
         self.units_button = self._button("units", "Metric or US customary units", self._switch_units)
-        self.standards_label = QLabel()
+        self.standards_label = Label()
         self.standards_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
         row.addWidget(self.standards_label)
         row.addWidget(self.units_button)
@@ -356,12 +356,11 @@ class MainWindow(QMainWindow):
         assert self.session.path is not None
         saved = datetime.datetime.fromtimestamp(self.session.path.stat().st_mtime, datetime.UTC).astimezone()
         lines = differences(self.session.project, work.project)
-        box = QMessageBox(
+        box = message_box(
             QMessageBox.Icon.Question, "Unsaved work",
             f"There is unsaved work on {self.session.path.name} from {work.time.astimezone():%d %B %H:%M}, but the file was saved at {saved:%d %B %H:%M}, "
-            f"after that. They differ in {len(lines)} places. Show the unsaved work? Undo shows the file again.", parent=self,
+            f"after that. They differ in {len(lines)} places. Show the unsaved work? Undo shows the file again.", self,
         )  # fmt: skip
-        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setDetailedText("\n".join(lines))
         show = box.addButton("Show the unsaved work", QMessageBox.ButtonRole.AcceptRole)
         box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
@@ -490,7 +489,7 @@ class MainWindow(QMainWindow):
         try:
             project = load(path)
         except ProjectFileError as error:
-            box = QMessageBox(QMessageBox.Icon.Warning, "Not opened", str(error).split("\n")[0], parent=self)
+            box = message_box(QMessageBox.Icon.Warning, "Not opened", str(error).split("\n")[0], self)
             box.setDetailedText("\n".join(map(str, error.problems)))
             box.open()
             self.session.say(f"! {path.name} was not opened: {error.problems[0]}")
@@ -547,12 +546,11 @@ class MainWindow(QMainWindow):
                 [str(p) for p in error.problems],
                 "What is there now is no project that can be read.",
             )
-        box = QMessageBox(
+        box = message_box(
             QMessageBox.Icon.Warning, "Changed meanwhile",
-            f"{path.name} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves yours beside it under a name of its own.", parent=self,
+            f"{path.name} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves yours beside it under a name of its own.", self,
         )  # fmt: skip
         box.setObjectName("changed-meanwhile")
-        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setDetailedText("\n".join(lines) or "no value differs")
         role = QMessageBox.ButtonRole
         both = box.addButton("Keep both", role.AcceptRole)
@@ -644,6 +642,7 @@ class MainWindow(QMainWindow):
         """Shows the keys."""
         rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in KEYS)
         box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)
+        box.setTextFormat(Qt.TextFormat.RichText)
         box.open()
 
     def closeEvent(self, event: QCloseEvent) -> None:

@@ -4,9 +4,10 @@ from html import escape
 
 from PySide6.QtCore import Qt, QUrl, Signal
 from PySide6.QtGui import QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QTextBrowser, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from korbent.app.session import Session
+from korbent.app.words import Label
 from korbent.core.checks import CHECKS, CheckResult, State
 from korbent.core.evaluate import SituationRow, Working, situations_of, working
 from korbent.core.sources import MARK, MEANING, marked, unchecked
@@ -32,7 +33,7 @@ class WorkingPanel(QWidget):
         self.all.toggled.connect(lambda _: self._render())
         self.copy = QPushButton("Copy as text", objectName="flat")
         self.copy.clicked.connect(self.copy_text)
-        self.heading = QLabel(objectName="heading")
+        self.heading = Label(objectName="heading")
         self.heading.setWordWrap(True)
         self.text = QTextBrowser(objectName="working-text", openLinks=False)
         self.text.document().setDocumentMargin(15)

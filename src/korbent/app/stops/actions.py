@@ -1,11 +1,12 @@
 """Actions: columns and walls, their loads by case, the combinations, totals, and the resultant of the selected pad."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.app.stops.bearing import NOTHING
+from korbent.app.words import Label
 from korbent.core.actions.totals import building
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing
@@ -37,7 +38,7 @@ class ActionsStop(Stop):
         self.pane = Pane("Loads and resultant", resultant)
         self.time_pane = Pane("Construction steps", times, "the share that acts, over time")
         self.deck.stack.currentChanged.connect(lambda _: self._choose())
-        self.whole = QLabel(objectName="quiet", wordWrap=True)
+        self.whole = Label(objectName="quiet", wordWrap=True)
         self.whole.setContentsMargins(14, 6, 14, 6)
         lower = QHBoxLayout()
         lower.setSpacing(0)

@@ -7,10 +7,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.words import Label, tip
 from korbent.core.checks import CheckResult
 from korbent.drawing.theme import Theme
 
@@ -66,7 +67,7 @@ class Stop(QWidget):
         return self.session.results.worst(self.group) if self.group else None
 
 
-class Elided(QLabel):
+class Elided(Label):
     """A line of text that gives way: what does not fit ends in an ellipsis, and is in the tooltip."""
 
     def minimumSizeHint(self) -> QSize:
@@ -74,7 +75,7 @@ class Elided(QLabel):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
-        self.setToolTip(self.text() if text != self.text() else "")
+        self.setToolTip(tip(self.text()) if text != self.text() else "")
         painter = QPainter(self)
         painter.setPen(self.palette().windowText().color())
         painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft), text)
@@ -86,7 +87,7 @@ class Pane(QFrame):
 
     def __init__(self, title: str, content: QWidget, detail: str = "", tools: QWidget | None = None) -> None:
         super().__init__(objectName="pane")
-        self.title = QLabel(title, objectName="pane-title")
+        self.title = Label(title, objectName="pane-title")
         self.detail = Elided(detail, objectName="quiet")
         head = QHBoxLayout()
         head.setContentsMargins(14, 7, 10, 2)
