@@ -20,9 +20,9 @@ HOSTILE = "<img src='/dev/zero'><b>bold</b>&amp;"
 @pytest.fixture
 def project(demo: Project) -> Project:
     found = edited(demo, ("title", "project"), HOSTILE)
-    found = renamed(found, ("pads", "P3", "name"), HOSTILE)
+    found = renamed(found, ("pads", "P3"), HOSTILE)
     found = edited(found, ("ground", "soils", "Silty sand", "description"), HOSTILE)
-    return renamed(found, ("actions", "cases", "Q", "name"), "<i>Q</i>")
+    return renamed(found, ("actions", "cases", "Q"), "<i>Q</i>")
 
 
 def test_every_label_shows_data_as_it_is(qtbot: QtBot, project: Project) -> None:

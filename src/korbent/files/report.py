@@ -221,7 +221,7 @@ def _settlement_pages(
             [v if isinstance(v, str) else f"{v:.6g}" for v in row] for row in time_rows(project, found, own)
         ]
         story.append(KeepTogether([_table(rows, widths, right_from=4), Spacer(1, 6)]))
-    story.append(Paragraph(f"Over depth below {worst.name}, at the end of the stated life", styles["h2"]))
+    story.append(Paragraph(escape(f"Over depth below {worst.name}, at the end of the stated life"), styles["h2"]))
     head = depth_header(project)[3:]
     rows = [[Paragraph(h, styles["cell"]) for h in head]]
     deep = depth_rows(project, found, worst, float(worst.times[-1]))
@@ -345,13 +345,13 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
                 s.name, f"{_q(s.weight, 'kN/m3', u)} / {_q(s.weight_saturated, 'kN/m3', u)}", _q(s.cohesion, "kPa", u),
                 _q(s.friction_angle, "", u), _q(s.undrained_strength, "kPa", u),
                 f"{_q(s.modulus, 'kPa', u)}, {s.poisson:g}" if s.modulus else "–",
-                Paragraph(_oedometer_words(s, u), styles["cell"]), s.drainage, s.compression,
+                Paragraph(escape(_oedometer_words(s, u)), styles["cell"]), s.drainage, s.compression,
             ])  # fmt: skip
         story.append(_table(rows, [w * mm for w in (24, 22, 12, 12, 12, 24, 33, 17, 18)]))
         units = f"{shown_unit('kN/m3', u)}, {shown_unit('kPa', u)}, degrees"
         story.append(
             Paragraph(
-                f"Units: {units}. Backfill {ground.backfill.name}: {_q(ground.backfill.weight, 'kN/m3', u)} / {_q(ground.backfill.weight_saturated, 'kN/m3', u)} {shown_unit('kN/m3', u)}.",
+                f"Units: {units}. Backfill {escape(ground.backfill.name)}: {_q(ground.backfill.weight, 'kN/m3', u)} / {_q(ground.backfill.weight_saturated, 'kN/m3', u)} {shown_unit('kN/m3', u)}.",
                 styles["small"],
             )
         )
@@ -367,7 +367,7 @@ def _inputs(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowabl
     )
     story.append(Paragraph(f"Levels: {text}.", styles["small"]))
     story.append(Paragraph("Settings", styles["h2"]))
-    story.append(Paragraph(_settings_text(project.settings.model_dump(), u), styles["small"]))
+    story.append(Paragraph(escape(_settings_text(project.settings.model_dump(), u)), styles["small"]))
     if actions.combinations:
         story.append(Paragraph("Combinations", styles["h2"]))
         cases = [c.name for c in actions.cases]
@@ -458,12 +458,12 @@ def _pad_page(
         TableStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)])
     )
     story: list[Flowable] = [
-        Paragraph(f"{pad.name}", styles["h1"]),
+        Paragraph(escape(pad.name), styles["h1"]),
         Paragraph(escape(line), styles["text"]),
         Paragraph(escape(bars), styles["text"]),
     ]
     if own:
-        story.append(Paragraph("Own settings: " + _settings_text(own, u), styles["small"]))
+        story.append(Paragraph(escape("Own settings: " + _settings_text(own, u)), styles["small"]))
     story += [
         Spacer(1, 4),
         figures,
@@ -475,7 +475,7 @@ def _pad_page(
         ),
         Spacer(1, 4),
         _ledger(result, u),
-        Paragraph(_idle(result), styles["small"]),
+        Paragraph(escape(_idle(result)), styles["small"]),
     ]
     return [KeepTogether(story)] if len(result.checks) < 60 else story
 
