@@ -344,7 +344,17 @@ def main(arguments: list[str] | None = None) -> None:
         return
     if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
         words = ["open", *words]
-    app(words, prog_name="korbent")
+    try:
+        app(words, prog_name="korbent")
+    except (SystemExit, KeyboardInterrupt, BrokenPipeError):
+        raise
+    except Exception as error:
+        from korbent.files.faults import details, kept, line_of
+
+        path = kept(details(type(error), error, error.__traceback__))
+        where = f"; details in {path}" if path else ""
+        typer.echo(f"korbent: {line_of(error)}{where}", err=True)
+        raise SystemExit(2) from None
 
 
 if __name__ == "__main__":

@@ -7,6 +7,8 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
+from korbent.files.faults import details, kept
+
 
 class _Told(QObject):
     done = Signal(object, object)
@@ -27,8 +29,9 @@ class Job(QRunnable):
     def run(self) -> None:
         try:
             result = self.function()
-        except Exception:
+        except Exception as error:
             logging.getLogger("korbent").exception("a background job failed")
+            kept(details(type(error), error, error.__traceback__))
             result = None
         with suppress(RuntimeError):  # the program has ended meanwhile: nobody is left to be told
             self.told.done.emit(self.token, result)

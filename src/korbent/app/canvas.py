@@ -30,6 +30,7 @@ from korbent.core.working import Array
 from korbent.drawing.patterns import PERIODS, strokes
 from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Point, Polygon, Shape, Text, placed
 from korbent.drawing.theme import LIGHT, THEMES, Theme
+from korbent.files.faults import Guard, details, kept, line_of
 
 ALIGN = {"left": 0.0, "middle": -0.5, "right": -1.0}
 
@@ -98,7 +99,15 @@ class DrawingView(QWidget):
     def drawing(self) -> Drawing:
         """The drawing as shown."""
         if self._drawing is None:
-            self._drawing = self.source(self.width() / max(self.height(), 1))
+            try:
+                self._drawing = self.source(self.width() / max(self.height(), 1))
+            except Exception as error:
+                if not Guard.on:
+                    raise
+                # a fault in one drawing shows there alone
+                kept(details(type(error), error, error.__traceback__))
+                said = f"this drawing cannot be made: {line_of(error)}"
+                self._drawing = Drawing((Text((0, 0), said, 12, "beyond", "middle"),), (-1, -1, 1, 1))
         return self._drawing
 
     def placement(self) -> Placement:

@@ -2,6 +2,7 @@
 
 import sys
 from pathlib import Path
+from types import TracebackType
 
 from PySide6.QtCore import Qt, QThread
 from PySide6.QtWidgets import QApplication
@@ -12,6 +13,7 @@ from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
 from korbent.files.autosave import Autosave, remember_file
+from korbent.files.faults import Guard, details, line_of
 
 
 def application() -> QApplication:
@@ -28,6 +30,7 @@ def run(project: Project, path: Path | None) -> int:
     app = application()
     window = MainWindow(Session(project, path), autosave=Autosave())
     window.show()
+    guard(window)
     if path:
         remember_file(path)
         if not window.opened.take(path):
@@ -36,6 +39,19 @@ def run(project: Project, path: Path | None) -> int:
             )
     window.recover()
     return app.exec()
+
+
+def guard(window: MainWindow) -> None:
+    """From now on a fault of the program is told in the window, which goes on with a copy of the work kept."""
+
+    def told(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        if issubclass(kind, KeyboardInterrupt):
+            sys.__excepthook__(kind, error, trace)
+            return
+        (window.successor or window).fault(line_of(error), details(kind, error, trace))
+
+    sys.excepthook = told
+    Guard.on = True
 
 
 def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:

@@ -2,6 +2,7 @@
 
 import datetime
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
@@ -34,6 +35,7 @@ from korbent.core.model.differences import differences
 from korbent.drawing.theme import DARK, LIGHT, Theme
 from korbent.files.atomic import stamp_of
 from korbent.files.autosave import Autosave, Opened, Recovered, recent_files, remember_file
+from korbent.files.faults import kept
 from korbent.files.kept import Kept
 from korbent.files.office import OfficeError, from_template
 from korbent.files.project_file import ProjectFileError, load
@@ -81,6 +83,7 @@ class MainWindow(QMainWindow):
         self.session, self.theme, self.autosave = session, theme, autosave
         self.successor: MainWindow | None = None
         self._replaced = False
+        self._fault: QMessageBox | None = None
         self.opened = Opened()
         self._keep = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER)
         self._keep.timeout.connect(self.keep_copy)
@@ -637,6 +640,21 @@ class MainWindow(QMainWindow):
             if why
             else f"report of {pages} pages written to {path.name}"
         )
+
+    def fault(self, line: str, text: str) -> None:
+        """Tells of a fault of the program: a copy of the work is kept, the details can be copied, and the window goes on."""
+        with suppress(Exception):  # whatever is broken, this is not to end in a fault of its own
+            kept(text)
+            self.keep_copy()
+            self.session.say(f"! {line}: the work is kept; go on, undo, or save under another name")
+            if self._fault is not None and self._fault.isVisible():
+                return
+            self._fault = message_box(
+                QMessageBox.Icon.Warning, "A fault", f"Something went wrong: {line}.\n\nNothing of your work is lost: a copy is kept, and you can go on. The details below help to mend it.", self
+            )  # fmt: skip
+            self._fault.setObjectName("fault")
+            self._fault.setDetailedText(text)
+            self._fault.open()
 
     def help(self) -> None:
         """Shows the keys."""

@@ -160,6 +160,10 @@ def project_of(content: Any, path: Path) -> Project:
         return recomputed(Project.model_validate(raw))
     except ValidationError as error:
         raise ProjectFileError(path, problems_of(error, raw)) from None
+    except RecursionError:
+        raise ProjectFileError(
+            path, [Problem("project", "expressions depend on each other in too long a chain")]
+        ) from None
     except (
         ExpressionError,
         KeyError,

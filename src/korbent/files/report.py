@@ -221,7 +221,9 @@ def _settlement_pages(
             [v if isinstance(v, str) else f"{v:.6g}" for v in row] for row in time_rows(project, found, own)
         ]
         story.append(KeepTogether([_table(rows, widths, right_from=4), Spacer(1, 6)]))
-    story.append(Paragraph(escape(f"Over depth below {worst.name}, at the end of the stated life"), styles["h2"]))
+    story.append(
+        Paragraph(escape(f"Over depth below {worst.name}, at the end of the stated life"), styles["h2"])
+    )
     head = depth_header(project)[3:]
     rows = [[Paragraph(h, styles["cell"]) for h in head]]
     deep = depth_rows(project, found, worst, float(worst.times[-1]))

@@ -2,11 +2,13 @@
 
 import csv
 import re
-from collections.abc import Mapping, Sequence
+import time
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from io import StringIO
 from pathlib import Path
 
+from korbent.core.model.base import cleaned
 from korbent.core.units import TONS, UnitError, understood
 from korbent.files.atomic import replacing
 
@@ -157,32 +159,84 @@ def read_text(path: Path) -> str:
 
 
 def _csv(path: Path) -> list[list[str]]:
+    if path.stat().st_size > SWOLLEN:
+        raise ValueError(
+            f"it is larger than {SWOLLEN // 1_000_000} MB: that is no table of loads or of the ground"
+        )
     text = read_text(path)
     # of these, the one that the first lines hold most of; a comma may be a decimal one
     # a text in quotes may hold anything, line ends too: it is left aside before the first lines are looked at
     head = "\n".join(re.sub(r'"[^"]*"', "", text).splitlines()[:10])
     delimiter = next((d for d in "\t;|" if head.count(d) > 1), ",")
-    return [[c.strip() for c in row] for row in csv.reader(StringIO(text, newline=""), delimiter=delimiter)]
+    return [
+        [unguarded(c.strip()) for c in row]
+        for row in csv.reader(StringIO(text, newline=""), delimiter=delimiter)
+    ]
 
 
 def _xlsx(path: Path) -> dict[str, list[list[str]]]:
-    from zipfile import BadZipFile
+    from zipfile import BadZipFile, ZipFile
 
     from openpyxl import load_workbook
 
     try:
+        with ZipFile(path) as archive:
+            whole = sum(part.file_size for part in archive.infolist())
+        if whole > SWOLLEN:
+            raise ValueError(
+                f"it swells to {whole // 1_000_000} MB when it is unpacked: that is no table of loads or of the ground"
+            )
         book = load_workbook(path, read_only=True, data_only=True)
-        return {
-            sheet.title: [
-                ["" if c is None else str(c).strip() for c in row]
-                for row in sheet.iter_rows(values_only=True)
-            ]
-            for sheet in book.worksheets
-        }
+        try:
+            return {
+                sheet.title: _cells(sheet.title, sheet.iter_rows(values_only=True))
+                for sheet in book.worksheets
+            }
+        finally:
+            book.close()
     except BadZipFile:
         raise ValueError("it is not a workbook") from None
+    except (ValueError, MemoryError, RecursionError) as error:
+        raise ValueError(str(error) or "it is too large") from None
     except Exception as error:  # openpyxl raises many kinds on a damaged workbook
         raise ValueError(f"the workbook is damaged ({type(error).__name__})") from None
+
+
+SWOLLEN = 200_000_000
+"""Bytes of a workbook unpacked, at most."""
+MOST_CELLS = 2_000_000
+"""Cells with something in them, at most."""
+EMPTY_ROWS = 10_000
+"""After so many without anything a sheet is taken to end."""
+LONGEST_READ = 60.0
+"""Seconds that reading a workbook may take."""
+
+
+def _cells(title: str, rows: Iterable[Sequence[object]]) -> list[list[str]]:
+    """The rows of a sheet as texts, row by row, within limits; what only swells is refused with a word."""
+    found: list[list[str]] = []
+    filled = empty = 0
+    begun = time.monotonic()
+    for row in rows:
+        cells = ["" if c is None else cleaned(str(c).strip()) for c in row[:MOST_COLUMNS]]
+        while cells and not cells[-1]:
+            cells.pop()
+        filled += len(cells)
+        empty = 0 if cells else empty + 1
+        if filled > MOST_CELLS or time.monotonic() - begun > LONGEST_READ:
+            raise ValueError(
+                f"the sheet {title} is too large: more than {MOST_CELLS:,} cells, or more than {LONGEST_READ:g} seconds to read"
+            )
+        if empty > EMPTY_ROWS:
+            break
+        found.append(cells)
+    wide = max(map(len, found), default=0)
+    if wide * len(found) > 4 * MOST_CELLS:
+        raise ValueError(f"the sheet {title} is too wide and too long: {len(found)} rows of {wide} columns")
+    return [row + [""] * (wide - len(row)) for row in found]
+
+
+MOST_COLUMNS = 2_000
 
 
 Cell = str | float | int | bool | None
@@ -223,7 +277,7 @@ def write_sheets(
         target = path if len(tables) == 1 else path.with_name(f"{path.stem}-{name}{path.suffix or '.csv'}")
         with replacing(target) as temporary, temporary.open("w", encoding="utf-8-sig", newline="") as file:
             writer = csv.writer(file, quoting=csv.QUOTE_NONNUMERIC)
-            writer.writerow(header)
+            writer.writerow([_text(h) for h in header])
             writer.writerows([_text(v) for v in row] for row in rows)
         written.append(target)
     return written
@@ -232,4 +286,22 @@ def write_sheets(
 def _text(value: Cell) -> Cell:
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return "" if value is None else value
+    return "" if value is None else guarded(value) if isinstance(value, str) else value
+
+
+FORMULA = re.compile(r"'*[=+\-@\t\r].")
+"""How a text begins that a spreadsheet would take for a formula, guarded or not."""
+
+
+def guarded(text: str) -> str:
+    """A text with an apostrophe before what a spreadsheet would calculate; numbers stay."""
+    return (
+        f"'{text}"
+        if FORMULA.match(text) and not re.fullmatch(r"[+\-]?[\d.,]+([eE][+\-]?\d+)?", text)
+        else text
+    )
+
+
+def unguarded(text: str) -> str:
+    """The text without that apostrophe."""
+    return text[1:] if text.startswith("'") and FORMULA.match(text) else text

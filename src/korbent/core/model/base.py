@@ -1,16 +1,108 @@
 """What every model object shares: frozen, validated, no unknown fields, no infinite numbers."""
 
+import re
 from collections.abc import Mapping
+from functools import cache
 from types import MappingProxyType
 from typing import Annotated, Any, Literal, Self, TypeVar
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, PlainSerializer
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    ConfigDict,
+    Field,
+    PlainSerializer,
+    ValidationInfo,
+    field_validator,
+)
+
+LONGEST_TEXT = 20_000
+LARGEST, SMALLEST = 1e9, 1e-18
+"""Of any number, and of those that are greater than zero, in the stored unit."""
+NOT_IN_TEXTS = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u2028\u2029\ud800-\udfff\ufffe\uffff]")
+"""Control characters and halves of character pairs, which no file could hold."""
+NOT_IN_NAMES = re.compile(
+    "[\x00-\x1f\x7f-\x9f\u200b-\u200f\u2028-\u202e\u2066-\u2069\ud800-\udfff\ufeff\ufffe\uffff]"
+)
+"""Nor line ends and marks that nobody sees."""
+ONE_LINE = ("name", "load_point", "soil", "case", "type", "exclusive")
+
+
+@cache
+def _positive(model: type[BaseModel]) -> frozenset[str]:
+    """The fields whose numbers are greater than zero: sizes, strengths, factors."""
+
+    def above_zero(parts: Any) -> bool:
+        return any(getattr(part, "gt", None) == 0 for part in parts)
+
+    found = set()
+    for name, field in model.model_fields.items():
+        inner = [getattr(a, "__metadata__", ()) for a in getattr(field.annotation, "__args__", ())]
+        notes = [n for parts in inner for p in parts for n in (p, *getattr(p, "metadata", ()))]
+        if above_zero(field.metadata) or above_zero(notes):
+            found.add(name)
+    return frozenset(found)
+
+
+def text_that_can_be_kept(text: str, one_line: bool = False) -> str:
+    """The text, when every file can hold it.
+
+    Raises:
+        ValueError: with the character that it cannot have, or that it is too long.
+    """
+    found = (NOT_IN_NAMES if one_line else NOT_IN_TEXTS).search(text)
+    if found:
+        raise ValueError(
+            f"has a character that cannot be kept (code {ord(found[0])} at place {found.start() + 1}): type it without"
+        )
+    if len(text) > LONGEST_TEXT:
+        raise ValueError(f"has {len(text)} letters: at most {LONGEST_TEXT} can be kept")
+    return text
+
+
+def cleaned(text: str) -> str:
+    """A text from a file without what no file of ours could hold."""
+    return (
+        NOT_IN_TEXTS.sub("", text)[:LONGEST_TEXT]
+        if NOT_IN_TEXTS.search(text) or len(text) > LONGEST_TEXT
+        else text
+    )
 
 
 class Frozen(BaseModel):
     """An immutable value. Change it with :meth:`replaced`, which validates again."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _can_be_kept(cls, value: Any, info: ValidationInfo) -> Any:
+        """Texts are such as every file can hold, numbers such as a quantity can have."""
+        kind = type(value)
+        if kind is float:
+            if not -LARGEST <= value <= LARGEST or (
+                0.0 < value < SMALLEST and info.field_name in _positive(cls)
+            ):
+                raise ValueError(f"{value:g} is no value that can be meant")
+        elif kind is str:
+            text_that_can_be_kept(value, info.field_name in ONE_LINE)
+        elif kind is MappingProxyType:
+            for key, one in value.items():
+                if type(key) is str:
+                    text_that_can_be_kept(key, True)
+                if type(one) is str:
+                    text_that_can_be_kept(one)
+                elif type(one) is float and not -LARGEST <= one <= LARGEST:
+                    raise ValueError(f"{key}: {one:g} is no value that can be meant")
+        elif kind is tuple:
+            for one in value:
+                if type(one) is str:
+                    text_that_can_be_kept(one, True)
+                elif type(one) is tuple and any(
+                    type(v) is float and not -LARGEST <= v <= LARGEST for v in one
+                ):
+                    raise ValueError("holds a number that cannot be meant")
+        return value
 
     def replaced(self, **changes: Any) -> Self:
         """A new object with some fields changed; every field is validated, what is nested is shared.
@@ -59,21 +151,21 @@ class Row(Frozen):
 BOOKKEEPING = ("notes", "expressions")
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]
-Level = Annotated[float, Field(json_schema_extra=_unit("m"))]
-Coordinate = Annotated[float, Field(json_schema_extra=_unit("m"))]
-Length = Annotated[float, Field(gt=0, json_schema_extra=_unit("m"))]
-Depth = Annotated[float, Field(ge=0, json_schema_extra=_unit("m"))]
+Level = Annotated[float, Field(ge=-20_000, le=20_000, json_schema_extra=_unit("m"))]
+Coordinate = Annotated[float, Field(ge=-1e8, le=1e8, json_schema_extra=_unit("m"))]
+Length = Annotated[float, Field(gt=0, le=100_000, json_schema_extra=_unit("m"))]
+Depth = Annotated[float, Field(ge=0, le=10_000, json_schema_extra=_unit("m"))]
 Angle = Annotated[float, Field(ge=-360, le=360, json_schema_extra=_unit("deg"))]
 FrictionAngle = Annotated[float, Field(gt=0, lt=50, json_schema_extra=_unit("deg"))]
 UnitWeight = Annotated[float, Field(gt=0, le=40, json_schema_extra=_unit("kN/m3"))]
-Pressure = Annotated[float, Field(gt=0, json_schema_extra=_unit("kPa"))]
-Cohesion = Annotated[float, Field(ge=0, json_schema_extra=_unit("kPa"))]
-PressureGradient = Annotated[float, Field(ge=0, json_schema_extra=_unit("kPa/m"))]
-Strength = Annotated[float, Field(gt=0, json_schema_extra=_unit("MPa"))]
-Force = Annotated[float, Field(json_schema_extra=_unit("kN"))]
-Moment = Annotated[float, Field(json_schema_extra=_unit("kNm"))]
-Consolidation = Annotated[float, Field(gt=0, json_schema_extra=_unit("m²/day"))]
-Factor = Annotated[float, Field(gt=0, json_schema_extra=_unit(""))]
+Pressure = Annotated[float, Field(gt=0, le=1e8, json_schema_extra=_unit("kPa"))]
+Cohesion = Annotated[float, Field(ge=0, le=1e6, json_schema_extra=_unit("kPa"))]
+PressureGradient = Annotated[float, Field(ge=0, le=1e5, json_schema_extra=_unit("kPa/m"))]
+Strength = Annotated[float, Field(gt=0, le=2_000, json_schema_extra=_unit("MPa"))]
+Force = Annotated[float, Field(ge=-1e7, le=1e7, json_schema_extra=_unit("kN"))]
+Moment = Annotated[float, Field(ge=-1e8, le=1e8, json_schema_extra=_unit("kNm"))]
+Consolidation = Annotated[float, Field(gt=0, le=1e4, json_schema_extra=_unit("m²/day"))]
+Factor = Annotated[float, Field(gt=0, le=1e6, json_schema_extra=_unit(""))]
 Share = Annotated[float, Field(ge=0, le=1, json_schema_extra=_unit(""))]
 
 

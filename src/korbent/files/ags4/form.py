@@ -11,6 +11,8 @@ from dataclasses import dataclass
 from korbent.core.model import (
     Problem,
 )
+from korbent.core.model.base import cleaned
+from korbent.files.sheet import unguarded
 
 Row = dict[str, str]
 
@@ -47,7 +49,7 @@ def tables_of(text: str) -> tuple[dict[str, Table], list[Problem]]:
         units: Row = {}
         rows = []
         for i, kind in enumerate(kinds):
-            row = {h: str(columns[h][i]).strip() for h in headings}
+            row = {h: cleaned(unguarded(str(columns[h][i]).strip())) for h in headings}
             if kind == "UNIT":
                 units = row
             elif kind == "DATA":

@@ -13,6 +13,7 @@ from korbent.core.model import (
 )
 from korbent.core.units import factor
 from korbent.files.atomic import write_whole
+from korbent.files.sheet import guarded
 
 
 def write_ags4(project: Project, path: Path) -> None:
@@ -197,7 +198,7 @@ def _paired(
 def _cell(value: object) -> str:
     if isinstance(value, float):
         return f"{round(value, 9):.12g}"
-    return re.sub(r"[\r\n]+", " ", str(value))
+    return guarded(re.sub(r"[\r\n]+", " ", str(value)))
 
 
 def _codes(ground: Ground) -> dict[str, str]:
