@@ -312,7 +312,7 @@ class TableModel(QAbstractTableModel):
 def _plain(value: float, unit: str, units: UnitSet) -> str:
     """A number for a cell: what was typed comes back as it was typed."""
     shown = to_shown(value, unit, units)
-    text = f"{shown:.6g}"
+    text = f"{shown + 0.0:.6g}"  # no zero with a sign
     if "e" in text:
         text = f"{shown:.0f}" if abs(shown) >= 1 else f"{shown:.9f}".rstrip("0").rstrip(".")
     return text.replace("-", "−")
