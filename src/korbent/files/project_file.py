@@ -82,7 +82,7 @@ LARGEST = 100_000_000
 """Bytes of a file, at most."""
 DEEPEST = 60
 """Lists and objects within each other, at most."""
-DIGITS = 400
+DIGITS = 100
 """Of one number, at most."""
 
 
