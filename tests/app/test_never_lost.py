@@ -26,6 +26,7 @@ def path(tmp_path: Path, demo: Project) -> Path:
 def window(qtbot: QtBot, path: Path, tmp_path: Path) -> MainWindow:
     made = MainWindow(Session(load(path), path), autosave=Autosave(tmp_path / "state"))
     qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    made.session.store.folder = tmp_path / "kept"
     made.show()
     return made
 
@@ -75,6 +76,8 @@ def test_taking_theirs_can_be_undone(window: MainWindow, path: Path) -> None:
     assert window.session.is_saved
     window.session.undo()
     assert window.session.project.pad("P7").width == 2.8
+    # also when the window is closed then: one's own state is among the earlier versions
+    assert [k.project().pad("P7").width for k in window.session.store.of(path)] == [2.8]
 
 
 def test_overwriting_theirs(window: MainWindow, path: Path) -> None:
@@ -83,6 +86,8 @@ def test_overwriting_theirs(window: MainWindow, path: Path) -> None:
     QTimer.singleShot(0, answering("Overwrite theirs"))
     assert window.save()
     assert load(path).pad("P7").width == 2.8
+    theirs = next(k for k in window.session.store.of(path) if k.reason.startswith("theirs"))
+    assert theirs.project().title.author == "somebody else"
     # from then on it is one's own again
     window.session.edit(("pads", "P7", "width"), 2.9)
     assert window.save()

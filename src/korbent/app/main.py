@@ -48,7 +48,10 @@ def guard(window: MainWindow) -> None:
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)
             return
-        (window.successor or window).fault(line_of(error), details(kind, error, trace))
+        shown = window
+        while shown.successor is not None:  # in other colours
+            shown = shown.successor
+        shown.fault(line_of(error), details(kind, error, trace))
 
     sys.excepthook = told
     Guard.on = True

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
 
@@ -39,7 +39,7 @@ from korbent.core.model.site import Range
 from korbent.core.quantity_text import Ton, parse, ton_named
 from korbent.files.atomic import stamp_of
 from korbent.files.kept import Store
-from korbent.files.project_file import load, problems_of, save
+from korbent.files.project_file import ProjectFileError, load, problems_of, save
 
 Path_ = tuple[str | int, ...]
 
@@ -369,6 +369,9 @@ class Session:
         there = stamp_of(target)
         if own and self.stamp and there and there != self.stamp and not over:
             raise ChangedMeanwhileError(target)
+        if own and over and there and there != self.stamp:
+            with suppress(ProjectFileError):  # what is no project cannot be kept as one
+                self.store.keep(load(target), target, "theirs, before it was overwritten")
         gone = own and bool(self.stamp) and not there
         before = self.saved
         save(self.project, target)
@@ -402,6 +405,7 @@ class Session:
         assert self.path is not None
         stamp = stamp_of(self.path)
         theirs = load(self.path)
+        self.store.keep(self.project, self.path, "yours, before theirs was taken")
         self.apply(theirs, f"{self.path.name} as it is on the disk; undo goes back to your own state")
         self.saved, self.stamp = self.project, stamp
 

@@ -379,8 +379,10 @@ class MainWindow(QMainWindow):
     def switch_theme(self) -> None:
         """Replaces the window by one in the other colours, on the same work."""
         self._keep.stop()
+        self._at_last.stop()
         self.session.forget_listeners()
         other = MainWindow(self.session, DARK if self.theme is LIGHT else LIGHT, self.autosave)
+        other.opened = self.opened
         other.setGeometry(self.geometry())
         other.go_to(self.stack.currentIndex())
         other.show()
@@ -394,6 +396,8 @@ class MainWindow(QMainWindow):
         session.history, session.position = [project], 0
         session.path, session.saved = path, project if path else None
         session.stamp = stamp_of(path) if path else ""
+        if path is None:
+            self.opened.leave()
         session.selected = project.pads[0].name if project.pads else ""
         session.check = ""
         session.start()

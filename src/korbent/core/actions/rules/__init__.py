@@ -10,7 +10,7 @@ import ast
 import operator
 import tomllib
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from importlib import resources
 from itertools import product
@@ -57,7 +57,7 @@ class RuleSet:
     """Names of the combination values, as ``psi0``."""
     without: str = ""
     """The category that an imposed load without one has."""
-    also: Mapping[str, str] = ()  # type: ignore[assignment]
+    also: Mapping[str, str] = field(default_factory=dict)
     """Categories of other standards, and as which they count here."""
 
     def numbers(self, changed: Names) -> dict[str, float]:
@@ -143,7 +143,6 @@ def number(formula: str, names: Names) -> float:
         if isinstance(node, ast.Constant) and isinstance(node.value, (int, float)):
             return float(node.value)
         if isinstance(node, ast.Name) and node.id in names:
-            # a name may stand for another one
             return float(names[node.id])
         if isinstance(node, ast.BinOp) and type(node.op) in _OPERATORS:
             return float(_OPERATORS[type(node.op)](walk(node.left), walk(node.right)))
@@ -203,7 +202,7 @@ def _ways(
     own = _explicit(rules, row.get("terms", ()), cases, names)
     if "leading" not in row and "others" not in row:
         return own
-    variables = _variables(rules, cases)
+    variables = _variables(cases)
     leads: Sequence[Kind | None] = variables if "leading" in row else (None,)
     found = []
     for lead in leads:
@@ -216,12 +215,18 @@ def _ways(
             if kind != lead
         ) if "others" in row else ()  # fmt: skip
         for beside in row.get("beside", ("all",)):
-            kept = {"all": others, "none": (), "without wind": tuple(t for t in others if t.nature != "wind")}
-            found += [(*terms, *first, *kept[beside]) for terms in own]
+            one_absent = [tuple(t for t in others if t is not gone) for gone in others]
+            by_word: dict[str, list[tuple[Term, ...]]] = {
+                "all": [others],
+                "none": [()],
+                "one absent": one_absent,
+            }
+            kept = by_word[beside]
+            found += [(*terms, *first, *some) for some in kept for terms in own]
     return list(dict.fromkeys(found))
 
 
-def _variables(rules: RuleSet, cases: Sequence[LoadCase]) -> list[Kind]:
+def _variables(cases: Sequence[LoadCase]) -> list[Kind]:
     """The variable actions present: one for each category."""
     found: dict[Kind, None] = {}
     for case in cases:
@@ -362,7 +367,7 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
         terms.append(f"each variable action × {formula(row['leading'])}")
     if "others" in row:
         beside = [b if b != "all" else "with" for b in row.get("beside", ("all",))]
-        which = {"with": "all others", "without wind": "without wind", "none": "without others"}
+        which = {"with": "all others", "one absent": "one of them absent", "none": "without others"}
         terms.append(f"others × {formula(row['others'])} ({', '.join(which[b] for b in beside)})")
     permanent = turns(row["permanent"]) + (", each apart" if row.get("apart") else "")
     return Said(
