@@ -4,8 +4,11 @@ from korbent.core.model import Actions, Combination, Load, LoadCase, LoadPoint, 
 from korbent.demo import lindmere
 
 
-def plan_of(count: int, combinations: int = 14) -> Project:
-    """The demo's ground with ``count`` pads on a long grid and the first combinations that serve every question."""
+def plan_of(count: int, combinations: int = 14, worst_water: bool = False) -> Project:
+    """The demo's ground with ``count`` pads on a long grid and the first combinations that serve every question.
+
+    Those that are to be looked at with the worst water level (three situations each) have the usual one, unless asked for.
+    """
     demo = lindmere()
     pads, points = [], []
     for i in range(count):
@@ -19,6 +22,8 @@ def plan_of(count: int, combinations: int = 14) -> Project:
     kept = demo.actions.combinations
     rest = tuple(c for c in kept if {"EQU", "UPL", "settlement long"} & set(c.serves))[-3:]
     chosen = (*kept[:1], *kept[5 : 5 + combinations - 1 - len(rest)], *rest)
+    if not worst_water:
+        chosen = tuple(c.replaced(water="normal") if c.water == "worst" else c for c in chosen)
     actions = demo.actions.replaced(load_points=tuple(points), combinations=chosen)
     # actions first: pads name columns that must be there
     return Project(

@@ -1,13 +1,13 @@
 """Anchorage of the bars at their ends, below and, where there are any, above."""
 
-from dataclasses import dataclass, replace
+from dataclasses import fields, replace
 
 import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome
-from korbent.core.concrete.flexure import required_steel, section_within
+from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.pad import ConcretePad, clear_distances
-from korbent.core.concrete.sections import SectionForces, forces_beyond, net_force_beyond
+from korbent.core.concrete.sections import net_force_beyond
 from korbent.core.concrete.standard import BarEnds
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -40,34 +40,24 @@ def anchorage_checks(
         cracks[face] = x, np.moveaxis(beyond, 1, 0)
         if not any((pad.bars("top", axis).diameter > 0.0).any() for axis in "xy"):
             break
-    faces = forces_beyond(g, pad.contact, pad.weight, -section_within(pad))
     own = np.ones((4, 1, 1), dtype=bool) if ends_at is None else ends_at
-    ends = Ends(outstands, cracks, faces, own, thin)
-    return [_both_faces(pad, axis, ends, record) for axis in "xy"]
+    faces = [face for face in ("bottom", "top") if face in cracks]
+    found = {face: _along_edges(pad, face, outstands, *cracks[face], own, record) for face in faces}
+    return [_both_faces(pad, axis, found, thin) for axis in "xy"]
 
 
-@dataclass(frozen=True)
-class Ends:
-    """What the anchorage at the four edges goes by, the sides in the order of SIDES as an axis."""
-
-    outstands: Array
-    cracks: dict[str, tuple[Array, Array]]
-    """By face: places of a crack from the edge, m, (cracks, sides, candidates, 1), and the net force between edge and crack per width, kN/m,
-    upwards positive."""
-    faces: SectionForces
-    own: Array
-    """Whether the edge is this column's own, (sides, candidates, 1)."""
-    thin: tuple[str, ...]
+Lengths = tuple[Array, Array, Array]
+"""(needed, there, ratio), each with the sides in the order of SIDES as first axis."""
 
 
-def _both_faces(pad: ConcretePad, axis: str, ends: Ends, record: Recorder) -> Outcome:
+def _both_faces(pad: ConcretePad, axis: str, found: dict[str, Lengths], thin: tuple[str, ...]) -> Outcome:
     """The bars along an axis at both edges; those above count where there are some."""
     blocks, parts = [], []
-    for face in ("bottom", "top"):
+    for face, lengths in found.items():
         if not (pad.bars(face, axis).diameter > 0.0).any():
             continue
         name = f"anchorage {axis}" if face == "bottom" else f"top anchorage {axis}"
-        parts += _along(pad, axis, face, ends, record.scope(name))
+        parts += [tuple(values[at] for values in lengths) for at in SIDES[axis]]
         blocks += [f"{name} {sign} side" for sign in "+-"]
     needed, there, ratio = (np.concatenate(values, axis=-1) for values in zip(*parts))
     hooked, count = pad.settings.bar_ends == "hooked", len(pad.situations)
@@ -79,76 +69,100 @@ def _both_faces(pad: ConcretePad, axis: str, ends: Ends, record: Recorder) -> Ou
 
     return Outcome(
         CHECKS[f"anchorage-{axis}"], 1000 * needed, 1000 * there, ratio, pad.situations, np.tile(~pad.contact.stable, len(blocks)),
-        blocks=tuple(blocks), why_not=ends.thin, note=note,
+        blocks=tuple(blocks), why_not=thin, note=note,
     )  # fmt: skip
 
 
-def _along(
-    pad: ConcretePad, axis: str, face: str, edges: Ends, record: Recorder
-) -> list[tuple[Array, Array, Array]]:
-    """(length needed, there, ratio) of the bars of a face along an axis, at the + and the − side."""
+def _along_edges(
+    pad: ConcretePad, face: str, outstands: Array, places: Array, upward: Array, own: Array, record: Recorder
+) -> Lengths:
+    """The bars of a face at the four edges, each at its worst crack.
+
+    Args:
+        outstands, own: (sides, candidates, 1). places: of the cracks from the edge, m, (cracks, sides, candidates, 1).
+        upward: net force between edge and crack per width, kN/m, (cracks, sides, candidates, situations).
+    """
     g, settings, standard = pad.geometry, pad.settings, pad.standard
     bottom = face == "bottom"
     sign = 1.0 if bottom else -1.0
-    bars = pad.bars(face, axis)
-    bare = bars.diameter == 0.0
-    oe = np.where(bare, 0.01, bars.diameter)
-    d = pad.depth(axis) if bottom else pad.top_depth(axis)
+
+    def by_side(of_x: Array, of_y: Array) -> Array:
+        return np.stack([of_x, of_x, of_y, of_y])
+
+    along = {axis: pad.bars(face, axis) for axis in "xy"}
+    diameter = by_side(*(bars.diameter for bars in along.values()))
+    bare = diameter == 0.0
+    oe = np.where(bare, 0.01, diameter)
+    provided = np.where(bare, 1.0, by_side(*(bars.area * 1e6 for bars in along.values())))
+    d = by_side(*((pad.depth(axis) if bottom else pad.top_depth(axis)) for axis in "xy"))
     level = g.h - d if bottom else d
-    column = g.face[0 if axis == "x" else 1]
-    hooked = settings.bar_ends == "hooked"
+    moment = np.maximum(sign * pad.faces.moment, 0.0) / np.maximum(pad.faces.width, 1e-9)
     fck, fyk = settings.concrete_strength, settings.steel_strength
-    provided = np.where(bare, 1.0, bars.area * 1e6)
-    parts = []
-    for n, at in enumerate(SIDES[axis]):
-        scope = record.scope("+ side" if n == 0 else "- side")
-        moment = np.maximum(sign * edges.faces.moment[at], 0.0) / np.maximum(edges.faces.width[at], 1e-9)
-        required, _ = required_steel(standard, moment, d, fck, pad.fcd, pad.fyd, SILENT)
-        share = np.where(bare, 0.0, np.clip(required / np.maximum(provided, 1e-9), 0.0, 1.0))
-        places, upward = edges.cracks[face]
-        force = np.maximum(sign * upward[:, at], 0.0)
-        if bare.any():
-            force = np.where(bare, 0.0, force)
-        x, shape = places[:, at], force.shape
-        ends = BarEnds(
-            oe, provided, d, g.h, edges.outstands[at], column, x, force, share, settings.concrete_cover, hooked, level
-        )  # fmt: skip
-        needed, there = standard.anchorage(ends, fck, fyk, pad.special, SILENT)
-        worst = np.argmax(np.broadcast_to(needed * (1 / np.maximum(there, 1e-3)), shape), axis=0)[None]
+    required, _ = required_steel(standard, moment, d, fck, pad.fcd, pad.fyd, SILENT)
+    share = np.where(bare, 0.0, np.clip(required / np.maximum(provided, 1e-9), 0.0, 1.0))
+    force = np.where(bare, 0.0, np.maximum(sign * upward, 0.0))
+    ends = BarEnds(
+        oe, provided, d, g.h, outstands, by_side(*g.face[:2]), places, force, share, settings.concrete_cover,
+        settings.bar_ends == "hooked", level,
+    )  # fmt: skip
+    needed, there = standard.anchorage(ends, fck, fyk, pad.special, SILENT)
+    shape = force.shape
+    worst = np.argmax(np.broadcast_to(needed * (1 / np.maximum(there, 1e-3)), shape), axis=0)[None]
 
-        def picked(values: Array, worst: Array = worst, shape: tuple[int, ...] = shape) -> Array:
-            found: Array = np.take_along_axis(np.broadcast_to(values, shape), worst, axis=0)[0]
-            return found
+    def picked(values: Array) -> Array:
+        found: Array = np.take_along_axis(np.broadcast_to(values, shape), worst, axis=0)[0]
+        return found
 
-        x_worst, R = picked(x), picked(force)
-        scope("oe", "", oe, "m", note="bar diameter")
-        scope("A_s", "", provided, "mm²/m", note="steel provided")
-        scope("d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else "of the top bars")
-        scope("z_b", "h - d" if bottom else "d", level, "m", note="bars above the underside")
-        scope("l_o", "", edges.outstands[at], "m", note="from the face of the loaded area to the edge")
-        scope("c_1", "", column, "m", note="loaded area along the bars")
-        scope(
-            "R",
-            "",
-            R,
-            "kN/m",
-            "",
-            "net soil pressure between the edge and the crack, per width"
-            if bottom
-            else "weights less soil pressure there",
-            "p_mid g_x g_y w_d h",
-        )
-        needed, there = standard.anchorage(replace(ends, x=x_worst, force=R), fck, fyk, pad.special, scope)
-        counts = np.broadcast_to(edges.own[at] & ~bare, R.shape)
-        needed = np.where(counts, needed, 0.0)
-        ratio = needed / np.maximum(there, 1e-3)
-        scope(
-            "k_e",
-            "",
-            np.where(counts, 1.0, 0.0),
-            "",
-            note="1 where there are bars and no other column stands nearer to this edge",
-        )
-        scope("ratio", "k_e*l_req/max(l_av, 0.001)", ratio)
-        parts.append((needed, np.maximum(there, 0.0) * np.ones_like(needed), ratio))
-    return parts
+    if len(places) == 1:
+        needed, there = (np.broadcast_to(v, shape)[0] for v in (needed, there))
+    else:
+        needed, there = picked(needed), picked(there)
+    counts = own & ~bare
+    needed = np.where(counts, needed, 0.0)
+    ratio = needed / np.maximum(there, 1e-3)
+    if record is not SILENT:
+        _record(pad, face, replace(ends, x=picked(places), force=picked(force)), counts, record)
+    return needed, np.maximum(there, 0.0), ratio
+
+
+def _record(pad: ConcretePad, face: str, ends: BarEnds, counts: Array, record: Recorder) -> None:
+    """How the lengths at the worst crack came about, edge by edge."""
+    settings, bottom = pad.settings, face == "bottom"
+    for axis in "xy":
+        if not (pad.bars(face, axis).diameter > 0.0).any():
+            continue
+        name = f"anchorage {axis}" if bottom else f"top anchorage {axis}"
+        for at in SIDES[axis]:
+            one = replace(
+                ends,
+                **{
+                    f.name: getattr(ends, f.name)[at]
+                    for f in fields(ends)
+                    if f.name not in ("h", "cover", "hooked")
+                },
+            )
+            scope = record.scope(name).scope("+ side" if at == SIDES[axis][0] else "- side")
+            scope("oe", "", one.diameter, "m", note="bar diameter")
+            scope("A_s", "", one.provided, "mm²/m", note="steel provided")
+            scope("d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else "of the top bars")
+            scope("z_b", "h - d" if bottom else "d", one.level, "m", note="bars above the underside")
+            scope("l_o", "", one.outstand, "m", note="from the face of the loaded area to the edge")
+            scope("c_1", "", one.column, "m", note="loaded area along the bars")
+            what = (
+                "net soil pressure between the edge and the crack, per width"
+                if bottom
+                else "weights less soil pressure there"
+            )
+            scope("R", "", one.force, "kN/m", "", what, "p_mid g_x g_y w_d h")
+            needed, there = pad.standard.anchorage(
+                one, settings.concrete_strength, settings.steel_strength, pad.special, scope
+            )
+            k_e = np.where(np.broadcast_to(counts[at], one.force.shape), 1.0, 0.0)
+            scope(
+                "k_e",
+                "",
+                k_e,
+                "",
+                note="1 where there are bars and no other column stands nearer to this edge",
+            )
+            scope("ratio", "k_e*l_req/max(l_av, 0.001)", k_e * needed / np.maximum(there, 1e-3))

@@ -6,10 +6,9 @@ from itertools import pairwise
 import numpy as np
 
 from korbent.core.bench import Bench, bench_for
-from korbent.core.concrete.flexure import required_steel, section_within, short_share
+from korbent.core.concrete.flexure import required_steel, short_share
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, under_concrete
 from korbent.core.concrete.schedule import positions
-from korbent.core.concrete.sections import forces_beyond
 from korbent.core.concrete.several import bands_of, beam_sections, columns_of, sections_at
 from korbent.core.concrete.standard import NAMES
 from korbent.core.concrete.strips import strip_moments
@@ -70,10 +69,11 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     borders = np.array([-across / 2, *((a + b) / 2 for a, b in pairwise(at)), across / 2])
     sign = 1.0 if face == "bottom" else -1.0
     by_strips = not pad.is_round and not pad.further
-    inside = section_within(own)
     if by_strips:
         every = np.ones(own.contact.a.shape, dtype=bool)
-        found_moments = strip_moments(own.geometry, own.contact, own.weight, -inside, borders / across, every)
+        found_moments = strip_moments(
+            own.geometry, own.contact, own.weight, -own.within, borders / across, every
+        )
         moments = found_moments[:2] if axis == "x" else found_moments[2:]
         worst = np.maximum(sign * moments, 0.0).max(axis=(0, 2, 3))
     else:
@@ -107,7 +107,7 @@ def _whole_width(bench: Bench, own: ConcretePad, axis: str, sign: float) -> floa
         moment = beam_sections(own, columns_of(bench, own.situations), axis)[1]
         across = float((own.geometry.L if axis == "x" else own.geometry.B)[0, 0])
         return max(0.0, float((sign * moment).max())) / across
-    faces = forces_beyond(own.geometry, own.contact, own.weight, -section_within(own))
+    faces = own.faces
     sides = (0, 1) if axis == "x" else (2, 3)
     return max(0.0, *(float((sign * faces.moment[s] / faces.width[s]).max()) for s in sides))
 
@@ -126,7 +126,7 @@ def _hanging(bench: Bench, own: ConcretePad, axis: str) -> float:
         ]
         reach = max(size / 2 - max(faces_at), size / 2 + min(faces_at), 0.0)
         return float((own.hanging * reach**2 / 2).max())
-    faces = forces_beyond(own.geometry, own.contact, own.weight, -section_within(own))
+    faces = own.faces
     sides = [0, 1] if axis == "x" else [2, 3]
     return float((own.hanging * faces.area_moment[sides] / faces.width[sides]).max())
 

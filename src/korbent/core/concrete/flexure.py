@@ -7,16 +7,14 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.block import steel_for_moment
 from korbent.core.concrete.pad import ConcretePad, first_moment, section_width
-from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.concrete.sections import SIDES
 from korbent.core.concrete.standard import ConcreteStandard
 from korbent.core.concrete.strips import strip_moments
 from korbent.core.working import Array, Recorder
 
 
 def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
-    inside = section_within(pad)
-    faces = forces_beyond(pad.geometry, pad.contact, pad.weight, -inside)
-    by_bands = banded_moments(pad, inside)
+    faces, by_bands = pad.faces, banded_moments(pad, pad.within)
     outcomes = []
     for axis in "xy":
         sides = (0, 1) if axis == "x" else (2, 3)
@@ -86,15 +84,6 @@ def required_steel(
     """(steel for a moment in kNm/m, mm2/m; moment over the greatest that a ductile section carries)."""
     stress, deepest, phi = standard.block(fck, fcd, fyd)
     return steel_for_moment(moment, d, stress, fyd, deepest, phi, clause, record)
-
-
-def section_within(pad: ConcretePad) -> Array:
-    """How far within the column the section for flexure lies at each side, m, (4, candidates, 1)."""
-    g = pad.geometry
-    share = (
-        0.15 if pad.settings.flexure_section == "within the column" and pad.standard.within_column else 0.0
-    )
-    return np.stack([share * g.face[0], share * g.face[0], share * g.face[1], share * g.face[1]])
 
 
 def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:

@@ -1,13 +1,14 @@
 """What the concrete checks of a base share: depths, strengths, weights, places."""
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
-from korbent.core.concrete.sections import SectionForces
+from korbent.core.concrete.sections import SectionForces, forces_beyond
 from korbent.core.concrete.standard import ConcreteStandard, standard_of
 from korbent.core.contact.base import contact_under
 from korbent.core.contact.rectangle import Contact
@@ -35,6 +36,18 @@ class ConcretePad:
     fyd: Array
     special: Array
     standard: ConcreteStandard
+
+    @cached_property
+    def within(self) -> Array:
+        """How far within the column the section for flexure lies at each side, m, (4, candidates, 1)."""
+        inner = self.settings.flexure_section == "within the column" and self.standard.within_column
+        x, y = ((0.15 if inner else 0.0) * size for size in self.geometry.face)
+        return np.stack([x, x, y, y])
+
+    @cached_property
+    def faces(self) -> SectionForces:
+        """Forces on the sections for flexure."""
+        return forces_beyond(self.geometry, self.contact, self.weight, -self.within)
 
     def depth(self, axis: str) -> Array:
         """Effective depth of the bottom bars along an axis, m."""
