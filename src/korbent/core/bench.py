@@ -246,10 +246,10 @@ def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, 
 
 def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
     """What pads must share to stand on one bench: the sequence of strata and the settings."""
-    point = project.load_point(pad.load_point)
-    profile = profile_below(project.ground, pad, point)
+    stand = stand_of(project, pad)
+    profile = stand.profile
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
-    return (strata, project.settings_of(pad), pad.shape, pad.replacement, len(pad.further))
+    return (strata, stand.settings, pad.shape, pad.replacement, len(pad.further))
 
 
 def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:
@@ -259,20 +259,52 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
         index: which pad each candidate belongs to, shape (candidates,).
         candidates: sizes, rows as :func:`korbent.core.geometry.table` makes them.
     """
-    standing = tuple(standing_on(project, pad) for pad in pads)
+    stands = [stand_of(project, pad) for pad in pads]
+    standing = tuple(stand.points for stand in stands)
     points = tuple(found[0] for found in standing)
+    profiles = [stand.profile for stand in stands if stand.profile is not None]
     return Bench(
         pads=tuple(pads), points=points, index=index,
         geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project,
-        ground=project.ground, actions=project.actions, settings=project.settings_of(pads[0]),
-        standards=project.standards, profile=_stacked(project, pads, points, index),
-        finished=finished_at(project, pads[0]), site=project.site,
+        ground=project.ground, actions=project.actions, settings=stands[0].settings,
+        standards=project.standards, profile=stacked(profiles, index) if profiles else None,
+        finished=finished_at(project, stands[0].settings), site=project.site,
     )  # fmt: skip
 
 
-def finished_at(project: Project, pad: Pad) -> float:
-    """Finished ground at a base: on terraces its own, else that of the project, m."""
-    own = project.settings_of(pad).finished_level
+@dataclass(frozen=True, slots=True)
+class Stand:
+    """What a pad of a project stands under, on and by."""
+
+    pad: Pad
+    points: tuple[LoadPoint, ...]
+    """All its load points, the first one first."""
+    settings: Settings
+    """In force for it."""
+    profile: Profile | None
+    """The strata below its middle."""
+
+
+def stand_of(project: Project, pad: Pad) -> Stand:
+    """Of a pad of the project, or of one that is tried in it."""
+    known = stands_of(project).get(pad.name)
+    return known if known is not None and known.pad is pad else _stand(project, pad)
+
+
+@remembered(8)
+def stands_of(project: Project) -> dict[str, Stand]:
+    """Of all pads, by name."""
+    return {pad.name: _stand(project, pad) for pad in project.pads}
+
+
+def _stand(project: Project, pad: Pad) -> Stand:
+    points = standing_on(project, pad)
+    return Stand(pad, points, project.settings_of(pad), profile_below(project.ground, pad, points[0]))
+
+
+def finished_at(project: Project, settings: Settings) -> float:
+    """Finished ground at a base with these settings: on terraces its own, else that of the project, m."""
+    own = settings.finished_level
     return project.ground.surfaces.finished if own is None else own
 
 
@@ -284,11 +316,3 @@ def standing_on(project: Project, pad: Pad) -> tuple[LoadPoint, ...]:
 @remembered(4096)
 def _together(*points: LoadPoint) -> tuple[LoadPoint, ...]:
     return points
-
-
-def _stacked(
-    project: Project, pads: Sequence[Pad], points: Sequence[LoadPoint], index: Array
-) -> Profile | None:
-    profiles = [profile_below(project.ground, pad, point) for pad, point in zip(pads, points)]
-    known = [profile for profile in profiles if profile is not None]
-    return stacked(known, index) if known else None

@@ -211,7 +211,8 @@ class Outcome:
         def at(values: Array | None, missing: object) -> list[Any]:
             if values is None:
                 return [missing] * len(rows)
-            found: list[Any] = np.broadcast_to(values, shape)[rows, columns].tolist()
+            full = values if values.shape == shape else np.broadcast_to(values, shape)
+            found: list[Any] = full[rows, columns].tolist()
             return found
 
         return Worst(

@@ -1,17 +1,18 @@
 """The one road from a project to its results."""
 
+import bisect
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cached_property
+from functools import cache, cached_property
 
 import numpy as np
 
-from korbent.core.actions.coverage import QUESTIONS, left_out_on, level_left_out, words
+from korbent.core.actions.coverage import left_out_on, level_left_out, words
 from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
-from korbent.core.bench import Bench, bench_for, benches_for, standing_on
+from korbent.core.bench import Bench, bench_for, benches_for, stand_of
 from korbent.core.checks import (
     CHECKS,
     LIMIT,
@@ -28,7 +29,7 @@ from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
-from korbent.core.ground.below import profile_below
+from korbent.core.identity import remembered
 from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
@@ -190,14 +191,17 @@ def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder
 
 def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outcome]]:
     """All checks of a bench in the order of the ledger, each with the name of its family."""
-    order = {check: i for i, check in enumerate(CHECKS)}
     said = _left_out(bench)
     found = [
         (f.__name__, _said(bench, outcome, said))
         for f in FAMILIES
         for outcome in f(bench, record.scope(f.__name__))
     ]
-    return sorted(found, key=lambda pair: order[pair[1].check.id])
+    return sorted(found, key=lambda pair: ORDER[pair[1].check.id])
+
+
+Checks = tuple[CheckResult, ...]
+Dependence = tuple[tuple[object, ...], tuple[object, ...]]
 
 
 def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
@@ -213,21 +217,25 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
     for pad, a, b in zip(pads, first, second):
         key = (id(a), id(b))
         if key not in _joined:
-            checks = tuple(sorted((*a, *b), key=lambda c: ORDER[c.check.id]))
-            _joined[key] = (a, b, PadResult(pad.name, checks))
+            _joined[key] = (a, b, PadResult(pad.name, _in_order(a, b)))
         results.append(_joined[key][2])
     while len(_joined) > KEPT:
         _joined.popitem(last=False)
     return results
 
 
+def _in_order(alone: Checks, together: Checks) -> Checks:
+    """Both in the order of the ledger; the second ones follow each other there."""
+    if not together:
+        return alone
+    at = bisect.bisect(alone, ORDER[together[0].check.id], key=lambda c: ORDER[c.check.id])
+    return (*alone[:at], *together, *alone[at:])
+
+
 ALONE = tuple(f for f in FAMILIES if f is not settlement_checks)
 TOGETHER = (settlement_checks,)
 """What depends on the other foundations too is remembered apart: a change of one base leaves the rest of the others."""
 ORDER = {check: i for i, check in enumerate(CHECKS)}
-
-Checks = tuple[CheckResult, ...]
-Dependence = tuple[tuple[object, ...], tuple[object, ...]]
 
 
 def _parts(
@@ -238,7 +246,10 @@ def _parts(
     new = [i for i, key in enumerate(marked) if key not in _known]
     for positions, bench in benches_for(project, [pads[i] for i in new]):
         said = _left_out(bench)
-        outcomes = [_said(bench, o, said) for family in families for o in family(bench, SILENT)]
+        outcomes = sorted(
+            (_said(bench, o, said) for family in families for o in family(bench, SILENT)),
+            key=lambda outcome: ORDER[outcome.check.id],
+        )
         for row, position in enumerate(positions):
             pad = bench.pads[row]
             checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
@@ -249,32 +260,34 @@ def _parts(
     return found
 
 
-def _left_out(bench: Bench) -> dict[str, tuple[str, ...]]:
-    """By question, where there are some: for each candidate a word on load cases that act on it and stand in none of its combinations,
-    and on a high water level that none looks at, where it comes as near to the base as its width."""
-    found = {}
-    g, water = bench.geometry, bench.ground.water
-    wet = np.zeros(len(bench.index), dtype=bool)
-    if water is not None:
-        wet = (water.high > g.underside - np.minimum(g.B, g.L))[:, 0]
-    for question in QUESTIONS:
-        level = level_left_out(bench.actions, water, question)
+def _left_out(bench: Bench) -> Callable[[str], tuple[str, ...]]:
+    """Of a question: for each candidate a word on load cases that act on it and stand in none of its combinations, and on a high water
+    level that none looks at, where it comes as near to the base as its width; () where there is none."""
+
+    @cache
+    def said(question: str) -> tuple[str, ...]:
+        level = level_left_out(bench.actions, bench.ground.water, question)
+        some = left_out_on(bench.actions, question, bench.actions.load_points)
+        if not level and not some:
+            return ()
         by_pad = [words(left_out_on(bench.actions, question, points)) for points in bench.standing]
-        if not level and not any(by_pad):
-            continue
+        g, water = bench.geometry, bench.ground.water
+        wet = np.zeros(len(bench.index), dtype=bool)
+        if water is not None:
+            wet = (water.high > g.underside - np.minimum(g.B, g.L))[:, 0]
         texts = tuple(
             "; ".join(t for t in (by_pad[pad], level * bool(near)) if t)
             for pad, near in zip(bench.index.tolist(), wet.tolist())
         )
-        if any(texts):
-            found[question] = texts
-    return found
+        return texts if any(texts) else ()
+
+    return said
 
 
-def _said(bench: Bench, outcome: Outcome, left_out: dict[str, tuple[str, ...]]) -> Outcome:
+def _said(bench: Bench, outcome: Outcome, left_out: Callable[[str], tuple[str, ...]]) -> Outcome:
     """The check with that word on what it did not look at."""
-    texts = left_out.get(outcome.situations.question) if outcome.situations is not None else None
-    if texts is None:
+    texts = left_out(outcome.situations.question) if outcome.situations is not None else ()
+    if not texts:
         return outcome
 
     def note(row: int, column: int) -> str:
@@ -302,14 +315,20 @@ def evaluate_pad(project: Project, pad: Pad) -> PadResult:
 
 def _depends_on(project: Project, pad: Pad) -> Dependence:
     """What the result of a pad depends on: identities, and the values, kept alive with the result."""
-    kind = next((t for t in project.types if t.name == pad.type), None)
-    point, ground = project.load_point(pad.load_point), project.ground
+    stand = stand_of(project, pad)
+    own = (pad, stand.points, stand.settings, stand.profile)
+    shared, key = _shared(project)
+    return (*map(id, own), *key), (*own, *shared)
+
+
+@remembered(8)
+def _shared(project: Project) -> Dependence:
+    """What the results of all pads depend on, and its identities."""
+    ground, actions = project.ground, project.actions
     values = (
-        pad, standing_on(project, pad), kind, project.settings, project.standards, profile_below(ground, pad, point), ground.water,
-        ground.backfill, ground.surfaces, project.site,
-        *project.actions.cases, *project.actions.combinations,
+        project.settings, project.standards, ground.water, ground.backfill, ground.surfaces, project.site, *actions.cases, *actions.combinations,
     )  # fmt: skip
-    return tuple(map(id, values)), values
+    return values, tuple(map(id, values))
 
 
 KEPT = 2000

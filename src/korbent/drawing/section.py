@@ -26,7 +26,7 @@ def section_drawing(
     """The section along the pad's x axis, looking along +y. ``aspect``: width over height of the page."""
     point = project.load_point(pad.load_point)
     profile = profile_below(project.ground, pad, point)
-    finished = finished_at(project, pad)
+    finished = finished_at(project, project.settings_of(pad))
     half = pad.width / 2
     levels = [project.load_point(name).level for name in pad.carries]
     high = max(finished, pad.top, *levels, *(p.top for p in pad.all_pedestals.values())) + 0.75

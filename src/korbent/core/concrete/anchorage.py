@@ -30,7 +30,7 @@ def anchorage_checks(
     outstands = np.stack([np.maximum(clear[side], 1e-6) for side in (1, 0, 3, 2)])
     sizes = np.stack([g.B, g.B, g.L, g.L])
     near = pad.standard.cracks_near_edge
-    cracks = {}
+    cracks: dict[str, tuple[Array, Array]] = {}
     # the bars run on below the column: a face nearer than that as if it were the thickness away; cracks by the soil from half of it on
     for face, nearest in (("bottom", g.h / 2 if near else g.h), ("top", g.h)):
         least = np.minimum(nearest, sizes) + 0.0 * outstands
@@ -41,8 +41,9 @@ def anchorage_checks(
         if not any((pad.bars("top", axis).diameter > 0.0).any() for axis in "xy"):
             break
     own = np.ones((4, 1, 1), dtype=bool) if ends_at is None else ends_at
-    faces = [face for face in ("bottom", "top") if face in cracks]
-    found = {face: _along_edges(pad, face, outstands, *cracks[face], own, record) for face in faces}
+    found: dict[str, Lengths] = {
+        face: _along_edges(pad, face, outstands, *at, own, record) for face, at in cracks.items()
+    }
     return [_both_faces(pad, axis, found, thin) for axis in "xy"]
 
 

@@ -142,11 +142,13 @@ def _in_force(settings: Settings, kind: PadType | None, pad: Pad) -> Settings:
     return resolve(settings, kind.overrides if kind else {}, pad.overrides)
 
 
-def _named(items: Iterable[Any], name: str) -> Any:
-    for item in items:
-        if item.name == name:
-            return item
-    raise KeyError(name)
+def _named(items: tuple[Any, ...], name: str) -> Any:
+    return _by_name(items)[name]
+
+
+@remembered(64)
+def _by_name(items: tuple[Any, ...]) -> dict[str, Any]:
+    return {item.name: item for item in reversed(items)}
 
 
 def inconsistencies(project: Any) -> Iterator[Problem]:

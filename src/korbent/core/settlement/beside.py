@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from korbent.core.bench import stands_of
 from korbent.core.identity import remembered
 from korbent.core.model.actions import AreaLoad
 from korbent.core.model.project import Project
@@ -133,7 +134,7 @@ def besides(project: Project) -> dict[str, Beside]:
 
 def needs_angle(project: Project) -> bool:
     """What the normal stresses beside add up to is asked for: by strata with Eu, or by Hooke's law with three stresses."""
-    settings = (project.settings, *(project.settings_of(pad) for pad in project.pads))
+    settings = (project.settings, *(stand.settings for stand in stands_of(project).values()))
     return any(s.undrained_modulus for s in project.ground.soils) or any(
         s.elastic_beside == "with three stresses" for s in settings
     )

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from korbent.core.bench import stands_of
 from korbent.core.ground.profile import DRY, Profile, effective_stress
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
@@ -223,14 +224,14 @@ def memories(project: Project, names: Sequence[str]) -> dict[str, Memory]:
         return {}
     known = besides(project)
     pressing = dict(zip((pad.name for pad in project.pads), pressing_of(project)))
-    settings = {pad.name: project.settings_of(pad) for pad in project.pads}
+    stands = stands_of(project)
     common = (line, *project.actions.drains, *project.ground.soils)
     found: dict[str, Memory] = {}
     todo: list[tuple[str, tuple[object, ...], tuple[Any, ...]]] = []
     for name in names:
         if name not in known:
             continue
-        values = (pressing[name], known[name], settings[name], *common)
+        values = (pressing[name], known[name], stands[name].settings, *common)
         key: tuple[object, ...] = tuple(map(id, values))
         if key in _memories:
             found[name] = _memories[key][1]

@@ -5,8 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.bench import Bench, benches_for, standing_on
-from korbent.core.ground.below import profile_below
+from korbent.core.bench import Bench, benches_for, stand_of, stands_of
 from korbent.core.ground.profile import Profile, total_stress
 from korbent.core.identity import remembered
 from korbent.core.model.project import Project
@@ -102,11 +101,10 @@ def pressing_of(project: Project) -> list[Pressing]:
         y = g.column[1] - s * g.offset_x - c * g.offset_y
         hole = np.broadcast_to(g.hole, B.shape)
         for row, position in enumerate(positions):
-            point = bench.points[row]
             one = Pressing(
                 float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(g.rotation[row, 0]), float(g.underside[row, 0]),
                 q[row].copy(), stages[:, row].copy(), int(first[row]), float(g.B[row, 0]) / 2 if hole[row, 0] > 0 else 0.0,
-                float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), profile_below(project.ground, bench.pads[row], point),
+                float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), stand_of(project, bench.pads[row]).profile,
             )  # fmt: skip
             key, values = keys[new[position]]
             _pressing[key] = (values, one)
@@ -131,9 +129,8 @@ def pressing_keys(project: Project) -> list[Key]:
     )  # fmt: skip
     same = tuple(map(id, common))
     found: list[Key] = []
-    for pad in project.pads:
-        points = standing_on(project, pad)
-        own = (pad, points, project.settings_of(pad), profile_below(ground, pad, points[0]))
+    for stand in stands_of(project).values():
+        own = (stand.pad, stand.points, stand.settings, stand.profile)
         found.append(((*map(id, own), *same), (*own, *common)))
     return found
 

@@ -37,7 +37,7 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     B, L, h, level = (rows[:, DRIVING.index(n)] for n in ("width", "length", "thickness", "level"))
     underside = level if pad.held == "underside" else level - h
     surface = project.ground.surfaces.excavated
-    surface = finished_at(project, pad) if surface is None else surface
+    surface = finished_at(project, project.settings_of(pad)) if surface is None else surface
     area = pad.area(B, L)
     volume = np.zeros_like(B)
     for face in FACES:
