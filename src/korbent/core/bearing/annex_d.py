@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.ground.profile import WATER_WEIGHT
-from korbent.core.working import SILENT, Array, Recorder
+from korbent.core.working import SILENT, Array, Recorder, Silent
 
 D3 = "EN 1997-1 D.3"
 D4 = "EN 1997-1 D.4"
@@ -87,21 +87,22 @@ def drained(
     shape = B_eff / np.maximum(L_eff, 1e-12)
     s_q = 1 + shape * np.sin(phi)
     s_gamma = 1 - 0.3 * shape
-    s_c = (s_q * N_q - 1) / (N_q - 1)
-    holding = N + B_eff * L_eff * cohesion / tan_phi
+    sticks = np.any(cohesion)
+    holding = N + B_eff * L_eff * (cohesion / tan_phi) if sticks else N + 0.0 * tan_phi
     slides = (holding <= 0.0) | (holding <= H)
     left = np.where(slides, 0.0, 1 - H / np.where(slides, 1.0, holding))
     i_q = left**m
-    i_c = i_q - (1 - i_q) / (N_c * tan_phi)
-    i_gamma = i_q * left
     tilt = np.asarray(tilt, dtype=float)
     b_q = np.maximum(1 - tilt * tan_phi, 0.0) ** 2
     b_c = b_q - (1 - b_q) / (N_c * tan_phi)
-    r = (
-        cohesion * N_c * s_c * i_c * b_c
-        + overburden * N_q * s_q * i_q * b_q
-        + 0.5 * weight * B_eff * N_gamma * s_gamma * i_gamma * b_q
-    )
+    r = i_q * (overburden * s_q * (N_q * b_q) + weight * (B_eff * s_gamma * left) * (0.5 * N_gamma * b_q))
+    silent = isinstance(record, Silent)
+    if sticks or not silent:
+        s_c = (s_q * N_q - 1) / (N_q - 1)
+        i_c = i_q - (1 - i_q) / (N_c * tan_phi)
+        r = r + s_c * i_c * (cohesion * N_c * b_c)
+    if silent:
+        return Resistance(np.maximum(r, 0.0), slides)
     record("phi_d", "atan(t_phi_d)", phi, "rad", note="design friction angle")
     record("N_q", "exp(pi*t_phi_d)*tan(pi/4 + phi_d/2)**2", N_q, "", D4)
     record("N_c", "(N_q - 1)/t_phi_d", N_c, "", D4)
@@ -113,7 +114,7 @@ def drained(
     record("i_0", "max(0, 1 - H/max(F_H, 1e-12))", left, "")
     record("i_q", "i_0**m", i_q, "", D4)
     record("i_c", "i_q - (1 - i_q)/(N_c*t_phi_d)", i_c, "", D4)
-    record("i_gamma", "i_q*i_0", i_gamma, "", D4, "i_0^(m + 1)")
+    record("i_gamma", "i_q*i_0", i_q * left, "", D4, "i_0^(m + 1)")
     record("alpha", "", tilt, "rad", note="tilt of the underside")
     record("b_q", "max(1 - alpha*t_phi_d, 0)**2", b_q, "", D4, "also of γ")
     record("b_c", "b_q - (1 - b_q)/(N_c*t_phi_d)", b_c, "", D4)

@@ -5,6 +5,7 @@ film), the weighted means of the strengths, punching through the whole pack abov
 to it. No threshold switches between them: where strata are cut makes no difference, and more strength never bears less.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -14,6 +15,7 @@ from korbent.core.bearing.layers.means import AT_ZERO, weighted_means
 from korbent.core.bearing.layers.seen import (
     AT_LEAST,
     SOUND,
+    TOGETHER,
     Looking,
     Seen,
     from_level,
@@ -21,6 +23,7 @@ from korbent.core.bearing.layers.seen import (
     look_together,
     mean_over,
     raised,
+    stacked,
     strata_seen,
 )
 from korbent.core.bearing.layers.strata import Stratum, answers, lacks, strata_below
@@ -165,6 +168,7 @@ def layered(
     r("sigma_0", "", base.overburden, "kPa", note="stress at the underside, beside the base")
     settings = bench.settings
     inclined = leaning(base, method, r) if settings.squeezing and drainage == "undrained" else None
+    _ = base.H, base.exponent  # once for all strata, which see the base by other sizes or strengths
     looking = Looking(bench, base, own, drainage, method, water, strata, inclined)
     if isinstance(record, Silent):
         look_together(looking)
@@ -175,6 +179,8 @@ def layered(
     best = {PUNCHING: np.full(shape, np.inf), SPREAD: np.full(shape, np.inf)}
     reached = {code: np.zeros(shape, dtype=int) + founding[:, None] for code in best}
     side, contrast = np.zeros(shape), np.ones(shape)
+    # at once what the processor's memory holds
+    many = max(TOGETHER // own.pressure.size, 1)
     first = np.ones((shape[0], 1), dtype=bool)
     known = {PUNCHING: "", SPREAD: ""}
     r("f_0", "", side, "kPa", note="on the sides of the punched block")
@@ -190,15 +196,14 @@ def layered(
             alone = narrow[place].bears / np.maximum(own.pressure, 1e-9)
             contrast = np.where(first & exists, alone, contrast)
             first = first & ~other
-        own_side = _side(looking, one, r, place)
-        r(
-            f"f_{place + 1}",
-            f"f_{place} + f_s{place + 1}",
-            side + own_side,
-            "kPa",
-            note="on the sides of the block down to its end",
-        )
-        side = side + own_side
+        if place % many == 0:
+            sides = _sides(looking, place, place + many)
+        side = side + sides.found[place % many]
+        if not isinstance(record, Silent):
+            _record_side(looking, sides, r, place, place % many)
+            r(
+                f"f_{place + 1}", f"f_{place} + f_s{place + 1}", side, "kPa", note="on the sides of the block down to its end",
+            )  # fmt: skip
     for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
         text = known[which].removeprefix(", ")
         formula = f"min({text})" if "," in text else text
@@ -307,21 +312,62 @@ def _reaching(
     return {PUNCHING: np.where(exists, punched + side, np.inf), SPREAD: np.where(exists, spread, np.inf)}
 
 
-def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
-    """What the sides of the punched block bear in a stratum that it passes, kPa on the effective area."""
-    base, share = at.base, at.bench.settings.punching_share
+class Sides(NamedTuple):
+    """What the sides of the punched block bear in the strata that it passes, kPa on the effective area, and what leads to it; arrays
+    (strata, candidates, situations)."""
+
+    phi: Array
+    delta: Array
+    K_p: Array
+    below_water: Array
+    stresses: tuple[Array, Array, Array]
+    """Effective, kPa: at the top of each, at the water or its edge nearer to it, at its bottom."""
+    pressed: Array
+    drained: Array
+    undrained: Array
+    found: Array
+
+
+def _sides(at: Looking, first: int, end: int) -> Sides:
+    """Of the strata from the first up to, not including, the end."""
+    base, share, strata = at.base, at.bench.settings.punching_share, at.strata[first:end]
     around = (1 + base.shape) / np.maximum(base.B, 1e-9)
-    name, n = one.soil.name, place + 1
-    (top, wet, bottom), (top_stress, wet_stress, bottom_stress) = (v[:, place] for v in at.edges)
+    (top, wet, bottom), (top_stress, wet_stress, bottom_stress) = (v[:, first:end] for v in at.edges)
     pressed = (top - wet) * (top_stress + wet_stress) + (wet - bottom) * (wet_stress + bottom_stress)
     below_water, top_stress, wet_stress, bottom_stress, pressed = map(
         at.in_situations, (wet - bottom, top_stress, wet_stress, bottom_stress, pressed)
     )
-    phi = np.arctan(one.tan_phi)
+
+    def of(pick: Callable[[Stratum], Array]) -> Array:
+        return stacked([pick(one) for one in strata])
+
+    tan_phi, cohesion, thick = of(lambda s: s.tan_phi), of(lambda s: s.cohesion), of(lambda s: s.thick)
+    phi = np.arctan(tan_phi)
     delta = share * phi
     K_p = passive(phi, delta)
-    drained = around * (2 * share * one.cohesion * one.thick + pressed * K_p * np.tan(delta))
-    undrained = around * 2 * CLAY_SHARE * one.passed()
+    drained = around * (2 * share * cohesion * thick + pressed * K_p * np.tan(delta))
+    undrained = around * 2 * CLAY_SHARE * of(lambda s: s.passed())
+    found = np.minimum(
+        np.where(of(lambda s: s.drained), drained, np.inf), np.where(of(lambda s: s.undrained), undrained, np.inf)
+    )  # fmt: skip
+    found = np.where(of(lambda s: s.known) & np.isfinite(found), found, 0.0)
+    bears_all = of(lambda s: s.bears_all)
+    if bears_all.any():
+        # sound rock is not punched, a film of it as little as its thickness
+        rock = SOUND * np.minimum(thick / np.maximum(AT_LEAST * base.B, 1e-9), 1.0)
+        found = np.where(bears_all, rock, found)
+    stresses = (top_stress, wet_stress, bottom_stress)
+    return Sides(phi, delta, K_p, below_water, stresses, pressed, drained, undrained, found)
+
+
+def _record_side(at: Looking, sides: Sides, r: Recorder, place: int, at_place: int) -> None:
+    """How one stratum that is passed comes to what it bears."""
+    one, share = at.strata[place], at.bench.settings.punching_share
+    name, n = one.soil.name, place + 1
+    phi, delta, K_p, below_water, pressed, drained, undrained, found = (
+        v[at_place] for v in (*sides[:4], *sides[5:])
+    )
+    top_stress, wet_stress, bottom_stress = (v[at_place] for v in sides.stresses)
     r(f"t_{n}", "", one.thick, "m", note=f"thickness of {name} that is passed")
     if one.drained.any():
         r("k_s", "", share, "", "setting", "δ/φ and share of c on the punching planes")
@@ -376,11 +422,6 @@ def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
             "kPa",
             BROWN_MEYERHOF,
         )
-    found = np.minimum(np.where(one.drained, drained, np.inf), np.where(one.undrained, undrained, np.inf))
-    found = np.where(one.known & np.isfinite(found), found, 0.0)
-    # sound rock is not punched, a film of it as little as its thickness
-    rock = SOUND * np.minimum(one.thick / np.maximum(AT_LEAST * base.B, 1e-9), 1.0)
-    found = np.where(one.bears_all, rock, found)
     ways = [f"f_{w}{n}" for w, some in (("d", one.drained), ("u", one.undrained)) if some.any()]
     counts = bool(np.all(one.known)) and len(ways) == 1 and not np.any(one.bears_all)
     r(
@@ -391,4 +432,3 @@ def _side(at: Looking, one: Stratum, r: Recorder, place: int) -> Array:
         note=f"on the sides in {name}",
         needs="" if counts else " ".join(ways),
     )
-    return found

@@ -11,7 +11,7 @@ from korbent.core.bearing.layers.means import AT_ZERO
 from korbent.core.bearing.layers.strata import Stratum, stress_at, weight_below
 from korbent.core.bearing.methods.base import Base, Method, Ultimate
 from korbent.core.bench import Bench
-from korbent.core.working import SILENT, Array, Recorder
+from korbent.core.working import SILENT, Array, Recorder, Silent
 
 AT_LEAST = 1 / 20
 """Strata are averaged over no less than this share of B′, so that a film matters as much as its thickness."""
@@ -89,6 +89,8 @@ class Seen(NamedTuple):
     """A stratum as a base finds it: where it begins below the underside, its thickness, how much wider the base is there, m, and
     what it bears alone, kPa seen from the underside."""
 
+    place: int
+    """Among the strata that are looked at."""
     stratum: Stratum
     begins: Array
     wider: Array | float
@@ -112,7 +114,7 @@ def strata_seen(at: Looking, wide: bool, record: Recorder) -> list[Seen]:
             "load spread, sideways for each metre down",
         )
     return [
-        Seen(one, _begins(at, one), _wider(at, place, wide), _counted(one), _borne(at, Asked(place, place, wide), record))
+        Seen(place, one, _begins(at, one), _wider(at, place, wide), _counted(one), _borne(at, Asked(place, place, wide), record))
         for place, one in enumerate(at.strata)
     ]  # fmt: skip
 
@@ -134,16 +136,15 @@ def _counted(one: Stratum) -> Array:
 def from_level(
     at: Looking, seen: list[Seen], first: int, depth: Array, record: Recorder, wide: bool
 ) -> list[Seen]:
-    """The strata from ``first`` down as a base where that one begins would find each alone; those below ``depth`` do not matter.
+    """The strata from ``first`` down to ``depth`` as a base where that one begins would find each alone.
 
     So a mean of them does not depend on where a stratum is cut.
     """
     own = seen[first]
     found = [own if first or wide else own._replace(bears=at.own.pressure)]
-    for place, one in enumerate(seen[first + 1 :], first + 1):
+    for one in seen[first + 1 :]:
         if ((one.begins < own.begins + depth) & (one.thick > 0.0)).any():
-            one = one._replace(bears=_borne(at, Asked(place, first, wide), record))
-        found.append(one)
+            found.append(one._replace(bears=_borne(at, Asked(one.place, first, wide), record)))
     return found
 
 
@@ -175,6 +176,8 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
         note="that stratum alone",
     )
     near = from_level(at, seen, first, deepest, record, size == "w")
+    if len(near) == 1 and at.inclined is None and isinstance(record, Silent):
+        return near[0].bears  # nothing else comes near enough
     depths = [least]
     if at.inclined is not None:
         depths += [B / 2, *(np.clip(s.begins - near[0].begins + s.thick, least, B / 2) for s in near)]
@@ -235,8 +238,11 @@ def _record_mean(
     near: list[Seen], first: int, mean: Array, lengths: list[Array], record: Recorder, size: str, number: int
 ) -> str:
     """Records a mean by thickness; its symbol."""
+    if isinstance(record, Silent):
+        return ""
     terms = []
-    for place, (one, length) in enumerate(zip(near, lengths), first + 1):
+    for one, length in zip(near, lengths):
+        place = one.place + 1
         if one is near[0] or np.any(length > 0.0):
             if one is near[0]:
                 record(
@@ -390,13 +396,13 @@ def look_together(at: Looking) -> None:
             strengths = zip(*(s for _, s in answering[start : start + many]))
             levels = np.stack([strata[a.first].top for a in some])
             wider = np.stack([_wider(at, a.first, a.wide) + 0.0 * strata[a.first].top for a in some])
-            values = _lifted(at, letter, tuple(map(_stacked, strengths)), levels, wider, SILENT)[2]
+            values = _lifted(at, letter, tuple(map(stacked, strengths)), levels, wider, SILENT)[2]
             for a, value in zip(some, values):
                 lifted[a][letter] = value
     at.borne.update((a, _least(at, strata[a.place], lifted[a])) for a in asked)
 
 
-def _stacked(values: Sequence[Array]) -> Array:
+def stacked(values: Sequence[Array]) -> Array:
     return np.stack(np.broadcast_arrays(*values))
 
 

@@ -139,10 +139,13 @@ def _joined(above: list[Stratum], one: Stratum) -> Stratum:
     open_ = begins
     for upper in reversed(above):
         there = open_ & ((upper.thick > 0.0) | upper.begins)
+        alike = _equal(upper.tan_phi, one.tan_phi) & _equal(upper.cohesion, one.cohesion)
+        if not alike.any():
+            open_ = open_ & ~there
+            continue
         going_on = upper.at_top + upper.gradient * (upper.top - one.top)
         same = (
-            _equal(upper.tan_phi, one.tan_phi) & _equal(upper.cohesion, one.cohesion) & _equal(going_on, one.at_top)
-            & _equal(upper.gradient, one.gradient) & (upper.drained == one.drained) & (upper.undrained == one.undrained)
+            alike & _equal(going_on, one.at_top) & _equal(upper.gradient, one.gradient) & (upper.drained == one.drained) & (upper.undrained == one.undrained)
             & (upper.known == one.known) & (upper.bears_all == one.bears_all)
         )  # fmt: skip
         # arrays over situations differ by factors only, which are the same for both

@@ -4,7 +4,6 @@ import numpy as np
 
 from korbent.core.bearing import annex_d
 from korbent.core.bearing.methods.base import Base, Ultimate
-from korbent.core.bearing.methods.vesic import exponent
 from korbent.core.working import SILENT, Recorder
 
 NAME = "EN 1997-1 Annex D"
@@ -23,7 +22,7 @@ def _sizes(base: Base, record: Recorder) -> None:
 def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     """Equation (D.2)."""
     _sizes(base, record)
-    m = exponent(base)
+    m = base.exponent
     record("N", "", base.N, "kN", note="vertical force")
     record("m", "", m, "", "EN 1997-1 D.4", "exponent for the direction of H")
     record("cprime_d", "", base.cohesion, "kPa", note="not factored")

@@ -49,6 +49,7 @@ class Base:
         found = object.__new__(Base)
         stale = {"H"} if changes.keys() & {"H_B", "H_L"} else set()
         stale |= {"shape"} if changes.keys() & {"B", "L"} else set()
+        stale |= {"exponent"} if changes.keys() & {"B", "L", "H_B", "H_L"} else set()
         vars(found).update((k, v) for k, v in vars(self).items() if k not in stale)
         vars(found).update(changes)
         return found
@@ -62,6 +63,18 @@ class Base:
     def shape(self) -> Array:
         """B/L."""
         return np.asarray(self.B / np.maximum(self.L, 1e-12))
+
+    @cached_property
+    def exponent(self) -> Array:
+        """m for the direction of the horizontal force: m_L cos2 + m_B sin2 of its angle to L'."""
+        shape = self.shape
+        m_B = (2 + shape) / (1 + shape)
+        inverse = 1 / np.maximum(shape, 1e-12)
+        m_L = (2 + inverse) / (1 + inverse)
+        some = self.H > 0
+        cos2 = np.where(some, (self.H_L / np.where(some, self.H, 1.0)) ** 2, 0.0)
+        m: Array = m_B + (m_L - m_B) * cos2
+        return m
 
 
 @dataclass(frozen=True)

@@ -10,16 +10,6 @@ REFERENCE = "Vesic 1975, in Foundation Engineering Handbook, chapter 3"
 TAKES = frozenset({"inclination", "tilt", "slope"})
 
 
-def exponent(base: Base) -> Array:
-    """m for the direction of the horizontal force: m_L cos2 + m_B sin2 of its angle to L'."""
-    shape = base.shape
-    m_B = (2 + shape) / (1 + shape)
-    m_L = (2 + 1 / np.maximum(shape, 1e-12)) / (1 + 1 / np.maximum(shape, 1e-12))
-    cos2 = np.where(base.H > 0, (base.H_L / np.where(base.H > 0, base.H, 1.0)) ** 2, 0.0)
-    m: Array = m_L * cos2 + m_B * (1 - cos2)
-    return m
-
-
 def _record_m(base: Base, m: Array, record: Recorder) -> None:
     record("H_L", "", base.H_L, "kN", note="horizontal force along L′")
     record("m_B", "(2 + s_BL)/(1 + s_BL)", (2 + base.shape) / (1 + base.shape), "", REFERENCE)
@@ -52,7 +42,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     k = depth_measure(base, "B", record, "k_D")
     d_q = 1 + 2 * t * (1 - np.sin(phi)) ** 2 * k
     d_c = 1 + 0.4 * k
-    m = exponent(base)
+    m = base.exponent
     holding = base.N + base.B * base.L * base.cohesion / t
     slides = (holding <= 0) | (holding <= base.H)
     left = np.where(slides, 0.0, 1 - base.H / np.where(slides, 1.0, holding))
@@ -100,7 +90,7 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     tilt, slope = np.asarray(base.tilt, dtype=float), np.asarray(base.slope, dtype=float)
     s_c, k = 1 + base.shape / (np.pi + 2), depth_measure(base, "B", record, "k_D")
     d_c = 1 + 0.4 * k
-    m = exponent(base)
+    m = base.exponent
     limit = base.B * base.L * base.cohesion
     slides = limit < base.H
     i_c = np.maximum(1 - m * base.H / np.maximum(limit * (np.pi + 2), 1e-12), 0.0)
