@@ -8,7 +8,7 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import direct_stress
-from korbent.core.concrete.standard import AtSection, CoverAsked
+from korbent.core.concrete.standard import CoverAsked, is_at_section
 from korbent.core.working import Array, Recorder
 
 
@@ -65,7 +65,7 @@ def detailing(
 
 def _near_column(pad: ConcretePad, record: Recorder) -> Array:
     """Least steel near a column of a base that spans both ways, worst of all situations, mm2/m, (candidates, 1)."""
-    if not isinstance(pad.standard, AtSection):
+    if not is_at_section(pad.standard):
         return np.zeros_like(pad.geometry.h)
     stress, section, sides = direct_stress(pad, pad.standard)
     d = (pad.d_x + pad.d_y) / 2

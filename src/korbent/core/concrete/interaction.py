@@ -8,6 +8,7 @@ import numpy as np
 
 from korbent.core.concrete.standard import Bending, ColumnRules, ConcreteStandard
 from korbent.core.contact.polygon import clipped_moments
+from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pedestal
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array
@@ -160,6 +161,12 @@ def _bending(rules: ColumnRules, strain: Array, N: Array, depths: Array, deepest
     return Bending(-strain.min(axis=-1), N, balanced, pure)
 
 
+@remembered(512)
+def _ends(surface: Surface) -> list[int]:
+    """How many points of each direction there are up to the greatest force: N grows with the compressed depth until then."""
+    return [int(np.argmax(row >= row.max() - 1e-9)) + 1 for row in surface.N]
+
+
 def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
     """How often the moment may grow at the force N until the surface is met; 0 where N alone is too much. Any one shape."""
     shape = N.shape
@@ -172,12 +179,10 @@ def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
         there = np.where(np.hypot(mx, my) < 1e-9, 1e9, there)
         return np.where((n > row.max()) | (n < row.min()), 0.0, there).reshape(shape)
     curve = np.empty((2, angles, n.size))
-    for k in range(angles):
-        # N grows with the compressed depth, up to its greatest value
-        row = surface.N[k]
-        last = int(np.argmax(row >= row.max() - 1e-9)) + 1
-        curve[0, k] = np.interp(n, row[:last], surface.Mx[k, :last])
-        curve[1, k] = np.interp(n, row[:last], surface.My[k, :last])
+    for k, last in enumerate(_ends(surface)):
+        row = surface.N[k, :last]
+        curve[0, k] = np.interp(n, row, surface.Mx[k, :last])
+        curve[1, k] = np.interp(n, row, surface.My[k, :last])
     size = np.maximum(np.hypot(mx, my), 1e-9)
     # the ray along the moment meets the closed curve through the points
     direction = np.stack([mx, my]) / size
@@ -199,10 +204,15 @@ def _surface(pedestal: Pedestal, cover: float, standard: ConcreteStandard, fck: 
     return interaction(pedestal, cover, standard.column_rules(fck, fyk, pedestal.around == "spiral"))
 
 
+@remembered(512)
+def _section(pedestal: Pedestal) -> Pedestal:
+    """What its surface depends on: its level and the spacing of its ties do not matter to it."""
+    return pedestal.replaced(top=0.0, tie_spacing=0.15, cover=None, strength=None)
+
+
 def surface_of(pedestal: Pedestal, settings: Settings, standard: ConcreteStandard) -> Surface:
     """The surface of a section, remembered."""
-    # its level and the spacing of its ties do not matter to it
-    section = pedestal.replaced(top=0.0, tie_spacing=0.15, cover=None, strength=None)
+    section = _section(pedestal)
     cover = settings.concrete_cover if pedestal.cover is None else pedestal.cover
     strength = settings.concrete_strength if pedestal.strength is None else pedestal.strength
     return _surface(section, cover, standard, strength, settings.steel_strength)
@@ -223,15 +233,17 @@ def often_by_row(
         sections: one for each candidate. N, M_x, M_y: (candidates, situations).
     """
     often = np.ones(N.shape)
-    rows_of: dict[Pedestal, list[int]] = {}
+    rows_of: dict[int, tuple[Surface, dict[bytes, list[int]]]] = {}
+    all_forces = np.concatenate([N, M_x, M_y], axis=-1)
     for row, section in enumerate(sections):
         if section is not None:
-            rows_of.setdefault(section, []).append(row)
-    for section, rows in rows_of.items():
-        surface = surface_of(section, settings, standard)
-        # sizes in plan leave the forces alone: each row is worked out once
-        forces_of = np.concatenate([N[rows], M_x[rows], M_y[rows]], axis=-1)
-        _, first, back = np.unique(forces_of, axis=0, return_index=True, return_inverse=True)
-        alone = [rows[k] for k in first]
-        often[rows] = capacity(surface, N[alone], M_x[alone], M_y[alone])[back.ravel()]
+            surface = surface_of(section, settings, standard)
+            # sizes in plan leave the forces alone: equal rows are worked out once
+            alike = rows_of.setdefault(id(surface), (surface, {}))[1]
+            alike.setdefault(all_forces[row].tobytes(), []).append(row)
+    for surface, alike in rows_of.values():
+        alone = [rows[0] for rows in alike.values()]
+        found = capacity(surface, N[alone], M_x[alone], M_y[alone])
+        for rows, value in zip(alike.values(), found):
+            often[rows] = value
     return often

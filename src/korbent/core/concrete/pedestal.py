@@ -150,11 +150,9 @@ def _least_moments(
     more_x = np.where(M_x < 0, -1.0, 1.0) * np.maximum(np.abs(M_x), pressed * e_x)
     more_y = np.where(M_y < 0, -1.0, 1.0) * np.maximum(np.abs(M_y), pressed * e_y)
     # both axes at once
-    both_x, both_y = np.concatenate([more_x, M_x]), np.concatenate([M_y, more_y])
-    often = often_by_row(
-        [*sections, *sections], bench.settings, standard, np.concatenate([N, N]), both_x, both_y
-    )
-    first, second = np.split(often, 2)
+    both_x, both_y = np.concatenate([more_x, M_x], axis=-1), np.concatenate([M_y, more_y], axis=-1)
+    often = often_by_row(sections, bench.settings, standard, np.concatenate([N, N], axis=-1), both_x, both_y)
+    first, second = np.split(often, 2, axis=-1)
     by_x = first <= second
     raised = np.where(by_x, more_x != M_x, more_y != M_y)
     record("e_x0", "", e_x, "m", rules.eccentricity_clause, "least eccentricity, for moments about x")

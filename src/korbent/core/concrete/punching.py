@@ -1,6 +1,8 @@
 """Punching: searched over perimeters, or at one critical section, and at the face."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,7 +16,7 @@ from korbent.core.concrete.critical_section import (
 from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
-from korbent.core.concrete.standard import AtSection, Searching
+from korbent.core.concrete.standard import AtSection, Searching, is_at_section, is_searching
 from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
@@ -29,9 +31,9 @@ def punching(
     pad: ConcretePad, record: Recorder, thin: tuple[str, ...], several: bool = False
 ) -> list[Outcome]:
     """Punching as the standard has it: searched over perimeters, or at one critical section; ``several``: one column of several."""
-    if isinstance(pad.standard, Searching):
+    if is_searching(pad.standard):
         return _searched(pad, pad.standard, record, thin, several)
-    assert isinstance(pad.standard, AtSection)
+    assert is_at_section(pad.standard)
     return _at_section(pad, pad.standard, record, thin, several)
 
 
@@ -91,8 +93,8 @@ def _searched(
     M_xu, M_yu = _about_middle(M_x, M_y, reduced, column, inside, first_x, first_y, around, is_open, SILENT)
     length = np.where(around.exists, around.length, 1.0)
     flow = _uneven(M_xu, M_yu, around, k_x, k_y)
-    simple = settings.punching_moments == "simplified"
-    if simple:
+    beta = None
+    if settings.punching_moments == "simplified":
         open_sides = sum((side == 0.0).astype(int) for side in np.broadcast_arrays(*around.sides))
         beta = np.where(open_sides == 0, 1.15, np.where(open_sides == 1, 1.4, 1.5))
         flow = (beta - 1) * reduced / length
@@ -111,76 +113,11 @@ def _searched(
     # a column that pulls does not punch
     demand, ratio = (np.where(lifted, 0.0, at(values)) for values in (demand, ratio))
     a_g = at(a)
-    scope("d", "(d_x + d_y)/2", d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
-    scope("rho_lx", "", steel_ratio(pad.bars("bottom", "x"), pad.d_x), "", note="bottom bars along x")
-    scope("rho_ly", "", steel_ratio(pad.bars("bottom", "y"), pad.d_y), "", note="bottom bars along y")
-    scope("rho_l", "sqrt(rho_lx*rho_ly)", rho, "", "EN 1992-1-1 6.4.4(1)")
-    scope("k_x", "", k_x, "", "EN 1992-1-1 table 6.1", "for moments about x")
-    scope("k_y", "", k_y, "", "EN 1992-1-1 table 6.1", "for moments about y")
-    edge = scope.scope("perimeter")
-    edge(
-        "a",
-        "",
-        a_g,
-        "m",
-        "EN 1992-1-1 6.4.4(2)",
-        "distance that governs, found by search from 0.1 d to 2 d",
-        "d",
-    )
-    edge("u", "", at(length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter", "a f_x1 f_y1")
-    edge("R_in", "", at(inside), "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d a")
-    edge("V_red", "max(V_col - R_in, 0)", at(reduced), "kN", "EN 1992-1-1 (6.48)")
-    chosen = replace(around, x=at(around.x), y=at(around.y))
-    _about_middle(
-        M_x, M_y, at(reduced), column, at(inside), at(first_x), at(first_y), chosen, at(is_open), edge
-    )
-    edge(
-        "W_x",
-        "",
-        at(np.where(around.exists, around.W_x, 1.0)),
-        "m²",
-        "EN 1992-1-1 (6.40)",
-        "for moments about x",
-    )
-    edge(
-        "W_y",
-        "",
-        at(np.where(around.exists, around.W_y, 1.0)),
-        "m²",
-        "EN 1992-1-1 (6.40)",
-        "for moments about y",
-    )
-    edge(
-        "V_min",
-        "where(V_col > 0, 1, 0)",
-        np.where(at(applies), 1.0, 0.0),
-        "",
-        note="1 where the column presses down",
-    )
-    if simple:
-        edge(
-            "beta",
-            "",
-            at(beta),
-            "",
-            "EN 1992-1-1 6.4.3(6)",
-            "1.15 interior, 1.4 open to one edge, 1.5 to two",
-            "a",
-        )
-    formula = (
-        "V_min*beta*V_red/u/d/1000"
-        if simple
-        else "V_min*(V_red/u + sqrt((k_x*M_xu/W_x)**2 + (k_y*M_yu/W_y)**2))/d/1000"
-    )
-    edge(
-        "v_Ed",
-        formula,
-        demand,
-        "MPa",
-        "EN 1992-1-1 (6.38)" if simple else "EN 1992-1-1 (6.51), (6.39), (6.43)",
-    )
-    standard.punching_strength(d, a_g, settings.concrete_strength, rho, pad.special, edge)
-    edge("ratio", "v_Ed/v_Rd", ratio)
+    if record is not SILENT:
+        searched = Searched(
+            d, rho, k_x, k_y, M_x, M_y, a_g, around, is_open, length, inside, first_x, first_y, reduced, applies, beta, demand, ratio
+        )  # fmt: skip
+        _record_searched(pad, standard, searched, at, scope)
 
     unstable = ~pad.contact.stable
     fits = np.any(around.exists, axis=0)[:, 0]
@@ -200,6 +137,115 @@ def _searched(
     ]  # fmt: skip
     outcomes.append(_face(pad, standard, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
     return [replace(outcome, not_applicable=idle) for outcome in outcomes]
+
+
+class Searched(NamedTuple):
+    """What the search among perimeters goes by and what it finds; arrays (distances, candidates, situations), some of fewer axes."""
+
+    d: Array
+    rho: Array
+    k_x: Array
+    k_y: Array
+    M_x: Array
+    M_y: Array
+    at_distance: Array
+    """Of the perimeter that governs from the loaded area, m."""
+    around: Perimeter
+    is_open: Array
+    length: Array
+    inside: Array
+    first_x: Array
+    first_y: Array
+    reduced: Array
+    applies: Array
+    beta: Array | None
+    demand: Array
+    ratio: Array
+
+
+def _record_searched(
+    pad: ConcretePad, standard: Searching, s: Searched, at: Callable[[Array], Array], scope: Recorder
+) -> None:
+    """How the stress at the perimeter that governs came about; ``at``: of values at all distances those there."""
+    scope("d", "(d_x + d_y)/2", s.d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
+    scope("rho_lx", "", steel_ratio(pad.bars("bottom", "x"), pad.d_x), "", note="bottom bars along x")
+    scope("rho_ly", "", steel_ratio(pad.bars("bottom", "y"), pad.d_y), "", note="bottom bars along y")
+    scope("rho_l", "sqrt(rho_lx*rho_ly)", s.rho, "", "EN 1992-1-1 6.4.4(1)")
+    scope("k_x", "", s.k_x, "", "EN 1992-1-1 table 6.1", "for moments about x")
+    scope("k_y", "", s.k_y, "", "EN 1992-1-1 table 6.1", "for moments about y")
+    edge = scope.scope("perimeter")
+    edge(
+        "a",
+        "",
+        s.at_distance,
+        "m",
+        "EN 1992-1-1 6.4.4(2)",
+        "distance that governs, found by search from 0.1 d to 2 d",
+        "d",
+    )
+    edge("u", "", at(s.length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter", "a f_x1 f_y1")
+    edge("R_in", "", at(s.inside), "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d a")
+    edge("V_red", "max(V_col - R_in, 0)", at(s.reduced), "kN", "EN 1992-1-1 (6.48)")
+    chosen = replace(s.around, x=at(s.around.x), y=at(s.around.y))
+    _about_middle(
+        s.M_x,
+        s.M_y,
+        at(s.reduced),
+        pad.forces.column,
+        at(s.inside),
+        at(s.first_x),
+        at(s.first_y),
+        chosen,
+        at(s.is_open),
+        edge,
+    )
+    edge(
+        "W_x",
+        "",
+        at(np.where(s.around.exists, s.around.W_x, 1.0)),
+        "m²",
+        "EN 1992-1-1 (6.40)",
+        "for moments about x",
+    )
+    edge(
+        "W_y",
+        "",
+        at(np.where(s.around.exists, s.around.W_y, 1.0)),
+        "m²",
+        "EN 1992-1-1 (6.40)",
+        "for moments about y",
+    )
+    edge(
+        "V_min",
+        "where(V_col > 0, 1, 0)",
+        np.where(at(s.applies), 1.0, 0.0),
+        "",
+        note="1 where the column presses down",
+    )
+    if s.beta is not None:
+        edge(
+            "beta",
+            "",
+            at(s.beta),
+            "",
+            "EN 1992-1-1 6.4.3(6)",
+            "1.15 interior, 1.4 open to one edge, 1.5 to two",
+            "a",
+        )
+    formula = (
+        "V_min*beta*V_red/u/d/1000"
+        if s.beta is not None
+        else "V_min*(V_red/u + sqrt((k_x*M_xu/W_x)**2 + (k_y*M_yu/W_y)**2))/d/1000"
+    )
+    edge(
+        "v_Ed",
+        formula,
+        s.demand,
+        "MPa",
+        "EN 1992-1-1 (6.38)" if s.beta is not None else "EN 1992-1-1 (6.51), (6.39), (6.43)",
+    )
+    standard.punching_strength(s.d, s.at_distance, pad.settings.concrete_strength, s.rho, pad.special, edge)
+    edge("ratio", "v_Ed/v_Rd", s.ratio)
 
 
 def _at_section(

@@ -21,7 +21,7 @@ from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.shear import wants_links, without_links
-from korbent.core.concrete.standard import Searching
+from korbent.core.concrete.standard import is_searching
 from korbent.core.contact.polygon import pressure_on_rectangles
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder
@@ -208,7 +208,7 @@ def common_areas(pad: ConcretePad, columns: list[Column]) -> list[Column]:
 def _closeness(pad: ConcretePad, group: list[Column]) -> Array:
     """1 where the perimeters of a group overlap, 0 from twice that distance on, by its column that is farthest from its nearest."""
     d = (pad.d_x + pad.d_y) / 2
-    overlap = (4.0 if isinstance(pad.standard, Searching) else 1.0) * d
+    overlap = (4.0 if is_searching(pad.standard) else 1.0) * d
     farthest = np.zeros_like(overlap)
     for one in group:
         gaps = [

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import ClassVar, Protocol, runtime_checkable
+from typing import ClassVar, Protocol, TypeGuard
 
 from korbent.core.concrete.critical_section import CriticalSection
 from korbent.core.model.settings import Settings
@@ -237,7 +237,6 @@ class ConcreteStandard(Hashable, Protocol):
         """(least steel in mm2 per m of height, greatest spacing in m) of bars along the sides of thick bases; no steel where none is asked for."""
 
 
-@runtime_checkable
 class Searching(ConcreteStandard, Protocol):
     """Punching is searched between the face of the loaded area and 2d."""
 
@@ -256,7 +255,6 @@ class Searching(ConcreteStandard, Protocol):
         """Share k of an unbalanced moment carried by uneven shear, by the ratio of the column sizes."""
 
 
-@runtime_checkable
 class AtSection(ConcreteStandard, Protocol):
     """Punching is checked at the section half an effective depth from the loaded area."""
 
@@ -278,6 +276,16 @@ class AtSection(ConcreteStandard, Protocol):
         self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
     ) -> Array:
         """Stress there from the force (kN) and the moments (kNm) about the middle of the section."""
+
+
+def is_searching(standard: ConcreteStandard) -> TypeGuard[Searching]:
+    """Whether punching is searched by it."""
+    return hasattr(standard, "search_distances")
+
+
+def is_at_section(standard: ConcreteStandard) -> TypeGuard[AtSection]:
+    """Whether punching is checked at one section by it."""
+    return hasattr(standard, "section_demand")
 
 
 NAMES = ("EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018")
