@@ -120,11 +120,15 @@ def bar_table(
     fabrics = list(FABRICS[region].values()) if len(faces) == 2 else []
     flat = [bars for row in grid for bars in row] + fabrics
     pads = tuple(pads or (pad,))
-    ratio, reasons = worst_of_bars(project, pads, [[with_bars(p, direction, b) for b in flat] for p in pads])
-    choices = []
-    for k, bars in enumerate(flat):
-        worst, why = float(ratio[k]), reasons[k]
-        choices.append(Choice(bars, worst, weight_of(project, with_bars(pad, direction, bars)), why))
+    tried = [[with_bars(p, direction, b) for b in flat] for p in pads]
+    ratio, reasons = worst_of_bars(project, pads, tried)
+    own = next((variants for p, variants in zip(pads, tried) if p is pad), None)
+    choices = [
+        Choice(
+            bars, float(worst), weight_of(project, own[k] if own else with_bars(pad, direction, bars)), why
+        )
+        for k, (bars, worst, why) in enumerate(zip(flat, ratio, reasons))
+    ]
     columns = len(SPACINGS[region])
     count = len(grid) * columns
     rows = tuple(tuple(choices[i : i + columns]) for i in range(0, count, columns))

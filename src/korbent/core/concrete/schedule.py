@@ -119,8 +119,8 @@ def _rounded(project: Project, length: float) -> float:
     return round(round(length / step) * step, 6)
 
 
-def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[Piece]:
-    """The bars of one face and direction, one by one."""
+def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tuple[Piece, int]]:
+    """The bars of one face and direction, and how many there are of each; of a round base one by one."""
     settings = project.settings_of(pad)
     cover, along_x = settings.concrete_cover, face.endswith("_x")
     across, along = (pad.length, pad.width) if along_x else (pad.width, pad.length)
@@ -130,14 +130,22 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[Piec
     leg = _rounded(project, pad.thickness - 2 * cover - (other.diameter if inside and other else 0.0))
     shortest = mandrel_of(bars.diameter, project.standards.concrete) / 2 + 3 * bars.diameter
     hooked = settings.bar_ends == "hooked" and leg > shortest
-    for at in positions(across, cover, bars):
-        whole = along if not pad.is_round else 2 * sqrt(max((along / 2) ** 2 - at**2, 0.0))
+    places = positions(across, cover, bars)
+    lengths = (
+        [(2 * sqrt(max((along / 2) ** 2 - at**2, 0.0)), 1) for at in places]
+        if pad.is_round
+        else [(along, len(places))]
+    )
+    for whole, count in lengths:
         straight = _rounded(project, whole - 2 * cover)
         if straight > 4 * bars.diameter:
             yield (
-                (HOOKED, bars.diameter, leg, straight, leg)
-                if hooked
-                else (STRAIGHT, bars.diameter, 0.0, straight, 0.0)
+                (
+                    (HOOKED, bars.diameter, leg, straight, leg)
+                    if hooked
+                    else (STRAIGHT, bars.diameter, 0.0, straight, 0.0)
+                ),
+                count,
             )
 
 
@@ -224,8 +232,8 @@ def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
             if bars is None or bars.fabric:
                 continue
             found: dict[Piece, int] = {}
-            for piece in _of_face(project, pad, face, bars):
-                found[piece] = found.get(piece, 0) + 1
+            for piece, count in _of_face(project, pad, face, bars):
+                found[piece] = found.get(piece, 0) + count
             for piece, count in found.items():
                 yield face.replace("_", " "), piece, count
         yield from _sides(project, pad)
