@@ -7,8 +7,9 @@ A formula is a Python expression over symbols recorded before it, so that a test
 
 import ast
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any, ClassVar, Protocol, Self
 
 import numpy as np
@@ -171,15 +172,14 @@ class Recording:
         return max(found, key=lambda i: len(self.steps[i].scope), default=default)
 
 
-def names_in(formula: str) -> Iterator[str]:
+@lru_cache(maxsize=8192)
+def names_in(formula: str) -> tuple[str, ...]:
     """The symbols that a formula uses."""
     if not formula:
-        return
-    seen = set()
-    for node in ast.walk(ast.parse(formula, mode="eval")):
-        if isinstance(node, ast.Name) and node.id not in FUNCTIONS and node.id not in CONSTANTS:
-            seen.add(node.id)
-    yield from sorted(seen)
+        return ()
+    nodes = ast.walk(ast.parse(formula, mode="eval"))
+    seen = {node.id for node in nodes if isinstance(node, ast.Name)}
+    return tuple(sorted(seen - FUNCTIONS.keys() - CONSTANTS.keys()))
 
 
 @dataclass(frozen=True, slots=True)
