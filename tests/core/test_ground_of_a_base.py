@@ -3,7 +3,7 @@
 import pytest
 
 from korbent.core.evaluate import evaluate, evaluate_pad
-from korbent.core.ground.below import middle_of
+from korbent.core.ground.below import middle_of, profile_below
 from korbent.core.model import Borehole, Load, Project, Stratum, edited
 from korbent.core.settlement.history import history
 from korbent.verification.pad import one_pad
@@ -96,3 +96,17 @@ def test_the_working_says_by_which_rule_it_overturns() -> None:
     found = working(project, project.pads[0], "overturning")
     assert isinstance(found, Working)
     assert any("lateral moments netted" in line.note for line in found.lines())
+
+
+def test_a_hole_that_is_not_the_nearest_leaves_the_ground_of_a_base_the_very_same() -> None:
+    project = sloping()
+    project = edited(project, ("ground", "interpolation"), "nearest")
+    pad = project.pads[0]
+    point = project.load_point(pad.load_point)
+    nearest = profile_below(project.ground, pad, point)
+    assert nearest is not None
+    other = next(hole for hole in project.ground.boreholes if hole.name != nearest.place)
+    there = edited(project, ("ground", "boreholes", other.name, "strata", 0, "thickness"), 3.25)
+    assert profile_below(there.ground, pad, point) is nearest
+    here = edited(project, ("ground", "boreholes", nearest.place, "strata", 0, "thickness"), 3.25)
+    assert profile_below(here.ground, pad, point) is not nearest

@@ -9,7 +9,7 @@ from korbent.core.ground.profile import Profile, profile_at
 from korbent.core.identity import remembered
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad
-from korbent.core.model.ground import Borehole, Ground, Soil, Surfaces
+from korbent.core.model.ground import Borehole, Ground, Interpolation, Soil, Surfaces
 
 
 def middle_of(pad: Pad, first: LoadPoint) -> tuple[float, float]:
@@ -32,9 +32,12 @@ def profile_below(ground: Ground, pad: Pad, first: LoadPoint) -> Profile | None:
 
 @remembered(16)
 def _at(
-    boreholes: tuple[Borehole, ...], soils: tuple[Soil, ...], surfaces: Surfaces, interpolation: str
+    boreholes: tuple[Borehole, ...], soils: tuple[Soil, ...], surfaces: Surfaces, interpolation: Interpolation
 ) -> Callable[[float, float], Profile | None]:
-    ground = Ground(boreholes=boreholes, soils=soils, surfaces=surfaces, interpolation=interpolation)
+    # validation would make new tuples: what is remembered by them would not be found again
+    ground = Ground.model_construct(
+        boreholes=boreholes, soils=soils, surfaces=surfaces, interpolation=interpolation
+    )
 
     @lru_cache(maxsize=4096)
     def at(x: float, y: float) -> Profile | None:

@@ -258,6 +258,9 @@ class Backfill(Frozen):
     weight_saturated: UnitWeight = 20.0
 
 
+Interpolation = Literal["nearest", "distance-weighted", "triangulated"]
+
+
 class Ground(Row):
     """Everything below the surface. No borehole and no water are legal: what needs them says so."""
 
@@ -266,7 +269,7 @@ class Ground(Row):
     surfaces: Surfaces = Surfaces()
     water: Water | None = None
     backfill: Backfill = Backfill()
-    interpolation: Literal["nearest", "distance-weighted", "triangulated"] = "nearest"
+    interpolation: Interpolation = "nearest"
     """The ground below a point: of the nearest borehole; thicknesses weighted by distance; linear in triangles."""
     spt_energy: float = Field(default=60.0, gt=0, le=100)
     """Energy ratio of the SPT hammer, percent."""
