@@ -152,6 +152,8 @@ def mean_over(seen: list[Seen], depth: Array) -> tuple[Array, list[Array]]:
     """Mean resistance by thickness over a depth below where the first stratum begins, and the thickness of each within it."""
     start = seen[0].begins
     lengths = [np.clip(start + depth - s.begins, 0.0, s.thick) for s in seen]
+    if len(seen) == 1:
+        return seen[0].bears, lengths
     whole = sum(lengths)
     mean = sum(s.bears * length for s, length in zip(seen, lengths)) / np.maximum(whole, 1e-12)
     # without any thickness the first one counts
