@@ -145,12 +145,29 @@ def grounds(draw: st.DrawFn) -> Ground:
         end = sum(s.thickness for s in strata)
         kinds = draw(
             st.lists(
-                st.tuples(st.sampled_from(["SPT N", "cu", "w", "CPT qc"]), numbers), max_size=4, unique=True
+                st.tuples(
+                    st.sampled_from(
+                        ["SPT N", "cu", "w", "wL", "PI", "CPT qc", "CPT fs", "CPT u2", "mv", "cv", "gamma"]
+                    ),
+                    numbers,
+                ),
+                max_size=6,
+                unique=True,
             )
         )
         places = dict.fromkeys((k, round(min(d, end), 2)) for k, d in kinds)
         tests = sorted(
-            (GroundTest(kind=k, depth=d, value=draw(numbers)) for k, d in places), key=lambda t: t.depth
+            (
+                GroundTest(
+                    kind=k,
+                    depth=d,
+                    value=draw(numbers),
+                    left_out=draw(st.sampled_from(["", "", "disturbed sample"])),
+                    notes=draw(st.sampled_from([{}, {}, {"value": "read twice"}])),
+                )
+                for k, d in places
+            ),
+            key=lambda t: t.depth,
         )
         points = tuple((float(p), e / 1000) for p, e in zip((25, 50, 100), (900, 850, 700)))
         oedometers = (
@@ -179,7 +196,7 @@ def grounds(draw: st.DrawFn) -> Ground:
 def key(ground: Ground) -> object:
     return [
         (h.name, h.x, h.y, h.ground_level, [(s.soil, round(s.thickness, 6)) for s in h.strata],
-         sorted((t.kind, t.depth, t.value) for t in h.tests if t.kind != "e0"), [(o.depth, o.points) for o in h.oedometers])
+         sorted((t.kind, t.depth, t.value, t.left_out, t.notes.get("value", "")) for t in h.tests if t.kind != "e0"), [(o.depth, o.points) for o in h.oedometers])
         for h in ground.boreholes
     ]  # fmt: skip
 

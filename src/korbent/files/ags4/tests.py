@@ -67,6 +67,8 @@ def _kept(
     if depth is None:
         reader.bad(place, f"has no depth ({' or '.join(at)}): it is left out")
         return
+    said = remarks_in(row.get(f"{group}_REM", ""), kind)
+    note, left_out = said.get("note", note), said.get("left out", left_out)
     notes: Mapping[str, str] = {"value": note} if note else {}
     try:
         test = GroundTest(kind=kind, depth=depth, value=round(value, 9), notes=notes, left_out=left_out)  # type: ignore[arg-type]
@@ -74,6 +76,16 @@ def _kept(
         reader.bad(place, f"{kind}: {error.errors()[0]['msg'].lower()}; it is left out")
         return
     found.setdefault(name, []).append(test)
+
+
+def remarks_in(text: str, kind: str) -> dict[str, str]:
+    """What our own export says of a test of a kind under remarks: "left out", "note"; of other texts nothing."""
+    found = {}
+    for part in text.split(" | "):
+        for word in ("left out", "note"):
+            if part.startswith(f"{kind} {word}: "):
+                found[word] = part.removeprefix(f"{kind} {word}: ").strip()
+    return found
 
 
 def _once(reader: Reader, hole: str, tests: list[GroundTest]) -> list[GroundTest]:
@@ -183,6 +195,8 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
         stress = reader.number(place, row, "CONS", "CONS_INCF", "kPa")
         void = reader.number(place, row, "CONS", "CONS_INCE", "")
         order = reader.number(place, row, "CONS", "CONS_INCN", "")
+        if stress is None and void is None and (row.get("CONS_INMV") or row.get("CONS_INCV")):
+            continue  # a measured coefficient without a step
         if stress is None or void is None:
             reader.bad(place, "a step needs CONS_INCF and CONS_INCE: it is left out")
             continue
@@ -240,15 +254,15 @@ def _step_values(reader: Reader, holes: dict[str, Hole], tests: Tests) -> None:
     before: dict[tuple[str, ...], float] = {}
     for place, row in reader.rows("CONS", "LOCA_ID", "CONS_INCF"):
         stress = reader.number(place, row, "CONS", "CONS_INCF", "kPa", quiet=True)
-        if stress is None:
-            continue
-        key = tuple(row.get(k, "") for k in SPECIMEN)
-        last, before[key] = before.get(key, 0.0), stress
         depth = reader.first(place, row, "CONS", LABORATORY, "m")
-        if depth is None or stress <= last:
-            continue
-        step = f"step from {last:g} to {stress:g} kPa"
-        there = last <= ABOUT * depth < stress
+        step, there = "", True  # without a stress as if measured at that in the ground
+        if stress is not None:
+            key = tuple(row.get(k, "") for k in SPECIMEN)
+            last, before[key] = before.get(key, 0.0), stress
+            if depth is None or stress <= last:
+                continue
+            step = f"step from {last:g} to {stress:g} kPa"
+            there = last <= ABOUT * depth < stress
         for heading, kind, unit in (("CONS_INMV", "mv", "1/MPa"), ("CONS_INCV", "cv", "m2/day")):
             value = reader.number(place, row, "CONS", heading, unit)
             if value is not None:

@@ -7,10 +7,7 @@ from collections.abc import Iterable
 from itertools import zip_longest
 from pathlib import Path
 
-from korbent.core.model import (
-    Ground,
-    Project,
-)
+from korbent.core.model import Ground, GroundTest, Project
 from korbent.core.units import factor
 from korbent.files.atomic import write_whole
 from korbent.files.sheet import guarded
@@ -109,53 +106,56 @@ def ags4_text(project: Project) -> str:
         geology,
     )
 
-    def tests(kind: str) -> list[tuple[str, float, float]]:
-        return [(h.name, t.depth, t.value) for h in ground.boreholes for t in h.tests if t.kind == kind]
+    def tests(name: str, at: str, *values: tuple[str, str, str, str]) -> None:
+        """One group of tests; each value by kind, heading, unit and type. What is said of them stands under remarks."""
+        rows = _at_one_depth(ground, tuple(kind for kind, *_ in values))
+        headings, units, types = zip(*(v[1:] for v in values))
+        remarks = any(row[-1] for row in rows)
+        group(
+            name, " ".join(["LOCA_ID", at, *headings, *[f"{name}_REM"] * remarks]), ("", "m", *units, *[""] * remarks),
+            ("ID", "2DP", *types, *["X"] * remarks), [row if remarks else row[:-1] for row in rows],
+        )  # fmt: skip
 
-    group("ISPT", "LOCA_ID ISPT_TOP ISPT_NVAL", ("", "m", ""), ("ID", "2DP", "0DP"), tests("SPT N"))
-    group(
-        "SCPT", "LOCA_ID SCPT_DPTH SCPT_RES SCPT_FRES", ("", "m", "MPa", "kPa"), ("ID", "2DP", "3DP", "3DP"),
-        _paired(tests("CPT qc"), tests("CPT fs")),
+    tests("ISPT", "ISPT_TOP", ("SPT N", "ISPT_NVAL", "", "0DP"))
+    tests(
+        "SCPT", "SCPT_DPTH", ("CPT qc", "SCPT_RES", "MPa", "3DP"), ("CPT fs", "SCPT_FRES", "kPa", "3DP"), ("CPT u2", "SCPT_PWP2", "kPa", "3DP"),
     )  # fmt: skip
-    group("IVAN", "LOCA_ID IVAN_DPTH IVAN_IVAN", ("", "m", "kPa"), ("ID", "2DP", "1DP"), tests("cu"))
-    group("SHBG", "LOCA_ID SPEC_DPTH SHBG_PHI", ("", "m", "deg"), ("ID", "2DP", "1DP"), tests("phi"))
-    group("LNMC", "LOCA_ID SPEC_DPTH LNMC_MC", ("", "m", "%"), ("ID", "2DP", "1DP"), tests("w"))
-    group(
-        "LLPL", "LOCA_ID SPEC_DPTH LLPL_LL LLPL_PI", ("", "m", "%", "%"), ("ID", "2DP", "1DP", "1DP"), _paired(tests("wL"), tests("PI")),
-    )  # fmt: skip
-    group(
-        "LDEN",
-        "LOCA_ID SPEC_DPTH LDEN_BDEN",
-        ("", "m", "Mg/m3"),
-        ("ID", "2DP", "2DP"),
-        [(name, depth, value / factor("Mg/m3", "kN/m3")) for name, depth, value in tests("gamma")],
-    )
+    tests("IVAN", "IVAN_DPTH", ("cu", "IVAN_IVAN", "kPa", "1DP"))
+    tests("SHBG", "SPEC_DPTH", ("phi", "SHBG_PHI", "deg", "1DP"))
+    tests("LNMC", "SPEC_DPTH", ("w", "LNMC_MC", "%", "1DP"))
+    tests("LLPL", "SPEC_DPTH", ("wL", "LLPL_LL", "%", "1DP"), ("PI", "LLPL_PI", "%", "1DP"))
+    tests("LDEN", "SPEC_DPTH", ("gamma", "LDEN_BDEN", "Mg/m3", "2DP"))
     consolidation = [
-        (h.name, o.depth, o.sample, o.void_ratio) for h in ground.boreholes for o in h.oedometers
+        (h.name, o.depth, o.sample, o.void_ratio, "") for h in ground.boreholes for o in h.oedometers
     ]
+    known = {row[:2] + row[3:4] for row in consolidation}
     consolidation += [
-        (name, depth, "", value)
-        for name, depth, value in tests("e0")
-        if (name, depth, value) not in {(n, d, e) for n, d, _, e in consolidation}
+        (name, depth, "", value, said)
+        for name, depth, value, said in _at_one_depth(ground, ("e0",))
+        if said or (name, depth, value) not in known
     ]
     group(
         "CONG",
-        "LOCA_ID SPEC_DPTH SAMP_REF CONG_IVR",
-        ("", "m", "", ""),
-        ("ID", "2DP", "X", "3DP"),
+        "LOCA_ID SPEC_DPTH SAMP_REF CONG_IVR CONG_REM",
+        ("", "m", "", "", ""),
+        ("ID", "2DP", "X", "3DP", "X"),
         consolidation,
     )
+    steps = [
+        (h.name, o.depth, o.sample, i, s, e, "", "", "")
+        for h in ground.boreholes
+        for o in h.oedometers
+        for i, (s, e) in enumerate(o.points, 1)
+    ]
+    steps += [
+        (name, depth, "", "", "", "", *values) for name, depth, *values in _at_one_depth(ground, ("mv", "cv"))
+    ]
     group(
         "CONS",
-        "LOCA_ID SPEC_DPTH SAMP_REF CONS_INCN CONS_INCF CONS_INCE",
-        ("", "m", "", "", "kPa", ""),
-        ("ID", "2DP", "X", "0DP", "1DP", "3DP"),
-        [
-            (h.name, o.depth, o.sample, i, s, e)
-            for h in ground.boreholes
-            for o in h.oedometers
-            for i, (s, e) in enumerate(o.points, 1)
-        ],
+        "LOCA_ID SPEC_DPTH SAMP_REF CONS_INCN CONS_INCF CONS_INCE CONS_INMV CONS_INCV CONS_REM",
+        ("", "m", "", "", "kPa", "", "m2/MN", "m2/day", ""),
+        ("ID", "2DP", "X", "0DP", "1DP", "3DP", "4DP", "6DP", "X"),
+        steps,
     )
     water = ground.water
     if water and ground.boreholes:
@@ -180,24 +180,37 @@ def ags4_text(project: Project) -> str:
     return "\r\n".join(groups)  # fmt: skip
 
 
-def _paired(
-    first: list[tuple[str, float, float]], second: list[tuple[str, float, float]]
-) -> list[tuple[str, float, object, object]]:
-    """Rows of two kinds of values at the same hole and depth; where one is missing, an empty cell."""
-    places: dict[tuple[str, float], tuple[list[float], list[float]]] = {}
-    for kind, values in enumerate((first, second)):
-        for name, depth, value in values:
-            places.setdefault((name, depth), ([], []))[kind].append(value)
-    return [
-        (*place, a, b)
-        for place, (many, others) in places.items()
-        for a, b in zip_longest(many, others, fillvalue="")
-    ]
+def _at_one_depth(ground: Ground, kinds: tuple[str, ...]) -> list[tuple[str, float, *tuple[object, ...]]]:
+    """Rows of values of some kinds at the same hole and depth, empty where one is missing, and what is said of them at the end."""
+    rows: list[tuple[str, float, *tuple[object, ...]]] = []
+    for hole in ground.boreholes:
+        places: dict[float, list[list[GroundTest]]] = {}
+        for test in hole.tests:
+            if test.kind in kinds:
+                places.setdefault(test.depth, [[] for _ in kinds])[kinds.index(test.kind)].append(test)
+        for depth, several in places.items():
+            for one in zip_longest(*several):
+                said = " | ".join(_remark(test) for test in one if test is not None and _remark(test))
+                rows.append((hole.name, depth, *("" if t is None else _in_file(t) for t in one), said))
+    return rows
+
+
+def _in_file(test: GroundTest) -> float:
+    """The value in the unit of the file."""
+    return test.value / factor("Mg/m3", "kN/m3") if test.kind == "gamma" else test.value
+
+
+def _remark(test: GroundTest) -> str:
+    """What is said of a test, so that :func:`korbent.files.ags4.tests.remarks_in` finds it again."""
+    note = test.notes.get("value", "")
+    parts = [f"{test.kind} left out: {test.left_out}"] if test.left_out else []
+    parts += [f"{test.kind} note: {note}"] if note else []
+    return " | ".join(part.replace("|", "/") for part in parts)
 
 
 def _cell(value: object) -> str:
     if isinstance(value, float):
-        return f"{round(value, 9):.12g}"
+        return f"{value:.12g}"
     return guarded(re.sub(r"[\r\n]+", " ", str(value)))
 
 
