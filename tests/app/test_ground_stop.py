@@ -229,6 +229,7 @@ def test_an_import_shows_all_and_changes_nothing_before(
     )
     bar = ground(window).bar
     bar.begin([tmp_path / "part.ags"])
+    qtbot.waitUntil(lambda: bar.reading.over)
     assert bar.dialog is not None
     problems = [bar.dialog.problems.item(i).text() for i in range(bar.dialog.problems.count())]
     assert any("ISPT line" in p and "'many' is no blow count" in p for p in problems)
@@ -238,6 +239,7 @@ def test_an_import_shows_all_and_changes_nothing_before(
     window.session.undo()
     assert window.session.project is demo
     bar.begin([tmp_path / "none.ags"])
+    qtbot.waitUntil(lambda: bar.reading.over)
     assert "cannot be read" in window.message.text()
 
 
@@ -249,6 +251,7 @@ def test_export_writes_what_import_reads(
         qtbot.mouseClick(window.findChild(QPushButton, "export-ground"), LEFT)
         assert (tmp_path / name).exists()
         ground(window).bar.begin([tmp_path / name])
+        qtbot.waitUntil(lambda: ground(window).bar.reading.over)
         dialog = ground(window).bar.dialog
         assert dialog is not None
         assert dialog.problems.count() == 0
@@ -320,6 +323,7 @@ def test_lindmere_enters_an_empty_project_in_25_actions(
         monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, n=name: ([str(EXAMPLES / n)], ""))
         act.count += 2  # choosing the file in the system's window, and its Open
         act.click("import-ground")
+        qtbot.waitUntil(lambda: ground(window).bar.reading.over)
         dialog = ground(window).bar.dialog
         assert dialog is not None
         act.click("take-ground", dialog)
@@ -341,6 +345,7 @@ def test_lindmere_enters_an_empty_project_in_25_actions(
     act.click("import-loads")
     from korbent.app.import_loads import ImportLoads
 
+    qtbot.waitUntil(lambda: window.findChild(ImportLoads) is not None)
     preview = window.findChild(ImportLoads)
     act.click("take-over", preview)
     got, wanted = window.session.project, demo

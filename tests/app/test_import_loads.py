@@ -1,10 +1,11 @@
 """Importing loads in the window: preview, choices, acceptance, marks, taking back."""
 
+import time
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton
+from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.import_loads import ImportLoads, crossed
@@ -14,6 +15,8 @@ from korbent.app.tables import TablePanel
 from korbent.app.window import MainWindow
 from korbent.core.evaluate import evaluate
 from korbent.core.model import Project, edited
+from korbent.files.sheet import Sheet, read_sheet
+from korbent.files.watched import step, watched
 
 LEFT = Qt.MouseButton.LeftButton
 TEXT = "Column;Case;V [kN];Hx [kN];My [kNm]\nD2;G;1090;4,8;6,1\nD2;Q;500;3;3,9\nA1;G;318;-3,5;-4,5\n"
@@ -38,6 +41,8 @@ def begin(window: MainWindow, folder: Path, text: str = TEXT) -> ImportLoads:
     path = folder / "frame.csv"
     path.write_text(text, encoding="utf-8")
     bar(window).begin(path)
+    while not bar(window).reading.over:
+        QApplication.processEvents()
     dialog = bar(window).dialog
     assert dialog is not None
     return dialog
@@ -134,10 +139,42 @@ def test_problems_block_and_are_listed(
     dialog.reject()
 
 
-def test_a_file_that_is_no_table(window: MainWindow, tmp_path: Path) -> None:
+def test_a_file_that_is_no_table(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     (tmp_path / "x.csv").write_text("1,2\n")
     bar(window).begin(tmp_path / "x.csv")
+    qtbot.waitUntil(lambda: bar(window).reading.over)
     assert "no header" in window.message.text()
+
+
+def test_a_long_table_is_read_beside_the_window_and_can_be_left_off(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def slowly(_: Path) -> Sheet:
+        for row in range(20_000):
+            step(f"{row} rows")
+            time.sleep(0.002)
+        return Sheet((), (), 1)
+
+    monkeypatch.setattr("korbent.app.loads_bar.read_sheet", slowly)
+    bar(window).begin(tmp_path / "long.csv")
+    reading = bar(window).reading
+    told: list[str] = []
+    reading.told.connect(told.append)
+    qtbot.waitUntil(lambda: reading.dialog.isVisible() and len(told) > 2)
+    assert "rows" in reading.dialog.labelText()
+    window.session.edit(("title", "author"), "meanwhile")  # the window goes on
+    qtbot.mouseClick(reading.dialog.findChild(QPushButton), LEFT)
+    qtbot.waitUntil(lambda: reading.over)
+    assert bar(window).dialog is None
+    assert "left off" in window.message.text()
+
+
+def test_reading_says_how_far_it_is(tmp_path: Path) -> None:
+    (tmp_path / "long.csv").write_text(TEXT + "D2;G;1090;4,8;6,1\n" * 2000, encoding="utf-8")
+    told: list[str] = []
+    with watched(told.append):
+        assert len(read_sheet(tmp_path / "long.csv").rows) == 2003
+    assert told == ["0 rows", "500 rows", "1,000 rows", "1,500 rows", "2,000 rows"]
 
 
 def test_what_crossed(demo: Project) -> None:

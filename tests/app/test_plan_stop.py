@@ -209,10 +209,11 @@ def drawing(path: Path) -> Path:
     return path
 
 
-def test_a_drawing_below_and_columns_from_it(window: MainWindow, tmp_path: Path) -> None:
+def test_a_drawing_below_and_columns_from_it(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     session, bar = window.session, stop(window).bar
     path = drawing(tmp_path / "a.dxf")
     bar.take(path, columns=False)
+    qtbot.waitUntil(lambda: bar.reading.over)
     lines = [o for o in session.project.site if o.kind == "underlay"]
     assert lines[0].points == ((0.0, 0.0), (10.0, 0.0))
     assert "1 things that are no lines" in session.message
@@ -222,6 +223,7 @@ def test_a_drawing_below_and_columns_from_it(window: MainWindow, tmp_path: Path)
     )
     assert evaluate(session.project).pad("P1").check("site").state.is_good
     bar.take(path, columns=True)
+    qtbot.waitUntil(lambda: bar.reading.over)
     new = [
         p
         for p in session.project.actions.load_points
@@ -230,6 +232,7 @@ def test_a_drawing_below_and_columns_from_it(window: MainWindow, tmp_path: Path)
     assert len(new) == 2
     assert new[0].size_x == pytest.approx(0.443, abs=1e-3)
     bar.take(path, columns=True)
+    qtbot.waitUntil(lambda: bar.reading.over)
     assert "no point, circle or block where there is no column yet" in session.message
     bar.take_away()
     assert not [o for o in session.project.site if o.kind == "underlay"]
@@ -238,11 +241,14 @@ def test_a_drawing_below_and_columns_from_it(window: MainWindow, tmp_path: Path)
 @pytest.mark.parametrize(
     "content", [b"", b"nonsense", b"\x00\xff" * 90, b"0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n"]
 )
-def test_broken_drawings_change_nothing(window: MainWindow, tmp_path: Path, content: bytes) -> None:
+def test_broken_drawings_change_nothing(
+    window: MainWindow, qtbot: QtBot, tmp_path: Path, content: bytes
+) -> None:
     path = tmp_path / "b.dxf"
     path.write_bytes(content)
     before = window.session.project
     stop(window).bar.take(path, columns=False)
+    qtbot.waitUntil(lambda: stop(window).bar.reading.over)
     assert window.session.message.startswith("! b.dxf")
     assert window.session.project is before
 

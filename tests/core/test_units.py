@@ -5,7 +5,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.quantity_text import AmbiguousNumberError, AmbiguousTonError, decimal_of, parse
-from korbent.core.units import UnitError, factor, show, show_length, shown_unit, to_shown, understood
+from korbent.core.units import (
+    NAMES,
+    UnitError,
+    _registry,
+    factor,
+    show,
+    show_length,
+    shown_unit,
+    to_shown,
+    understood,
+)
 
 
 @pytest.mark.parametrize(
@@ -190,3 +200,15 @@ def test_any_digits_are_a_number_or_refused(text: str) -> None:
     except UnitError:
         return
     assert abs(value) < 1e15
+
+
+def test_the_short_list_of_units_says_what_the_long_one_of_the_library_says() -> None:
+    import pint
+
+    every = pint.UnitRegistry()
+    for name in NAMES:
+        words = understood(name)
+        own = _registry().Quantity(1.0, words).to_root_units()
+        known = every.Quantity(1.0, words).to_root_units()
+        assert dict(own.unit_items()) == dict(known.unit_items()), name
+        assert own.magnitude == pytest.approx(known.magnitude, rel=1e-14), name

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.canvas import DrawingView
+from korbent.app.reading_files import Reading
 from korbent.app.session import Session
 from korbent.app.style import sheet
 from korbent.app.words import Label
@@ -134,16 +135,16 @@ class GroundBar(QWidget):
             self.begin([Path(n) for n in names])
 
     def begin(self, paths: list[Path]) -> None:
-        """Shows the preview of a file, or of several tables together."""
-        try:
-            proposal = read_any(paths, self.session.project)
-        except TableError as error:
-            self.session.say(f"! {error}")
-            return
-        self.dialog = ImportGround(
-            self.session, proposal, ", ".join(p.name for p in paths), self.theme, self.window()
-        )
-        self.dialog.open()
+        """Shows the preview of a file, or of several tables together, as soon as they are read."""
+        names, project = ", ".join(p.name for p in paths), self.session.project
+
+        def show(proposal: Proposal) -> None:
+            self.dialog = ImportGround(self.session, proposal, names, self.theme, self.window())
+            self.dialog.open()
+
+        self.reading = Reading(
+            self, names, lambda: read_any(paths, project), show, lambda why: self.session.say(f"! {why}"), (TableError,)
+        )  # fmt: skip
 
     def export(self) -> None:
         """Asks where to, and writes the tables."""

@@ -5,10 +5,11 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QWidget
 
 from korbent.app.import_loads import ImportLoads
+from korbent.app.reading_files import Reading
 from korbent.app.tables import TablePanel
 from korbent.core.model import edited
 from korbent.drawing.theme import LIGHT
-from korbent.files.sheet import TableError, read_sheet
+from korbent.files.sheet import Sheet, TableError, read_sheet
 
 
 class LoadsBar(QWidget):
@@ -43,14 +44,15 @@ class LoadsBar(QWidget):
             self.begin(Path(name))
 
     def begin(self, path: Path) -> None:
-        """Shows the preview of a file."""
-        try:
-            sheet = read_sheet(path)
-        except TableError as error:
-            self.session.say(f"! {error}")
-            return
-        self.dialog = ImportLoads(self.session, sheet, path.name, LIGHT, self.window())
-        self.dialog.open()
+        """Shows the preview of a file as soon as it is read."""
+
+        def show(sheet: Sheet) -> None:
+            self.dialog = ImportLoads(self.session, sheet, path.name, LIGHT, self.window())
+            self.dialog.open()
+
+        self.reading = Reading(
+            self, path.name, lambda: read_sheet(path), show, lambda why: self.session.say(f"! {why}"), (TableError,)
+        )  # fmt: skip
 
     def take_back(self) -> None:
         """Makes the current row what was imported."""

@@ -1,6 +1,7 @@
 """Oedometer tests: choose one, look at its constructions, drag their lines, give the results to the soil."""
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
@@ -72,7 +73,11 @@ class OedometerPanel(QWidget):
         column.addWidget(self.view, 1)
         column.addWidget(self.result)
         column.addLayout(low)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Behind another it is not read."""
         self.refresh()
+        super().showEvent(event)
 
     # ------------------------------------------------------------ what is chosen
 

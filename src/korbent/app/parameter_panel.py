@@ -1,5 +1,6 @@
 """Parameters over level: choose a soil and a parameter, see what the tests say, adopt a value."""
 
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
@@ -49,7 +50,11 @@ class ParameterPanel(QWidget):
         column.addLayout(top)
         column.addWidget(self.view, 1)
         column.addLayout(low)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Behind another it is not read."""
         self.refresh()
+        super().showEvent(event)
 
     def _chart(self, aspect: float) -> object:
         at = self.estimate.currentIndex()

@@ -6,12 +6,13 @@ from pathlib import Path
 from pydantic import ValidationError
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
 
+from korbent.app.reading_files import Reading
 from korbent.app.session import Session
 from korbent.core.plan.site import copied, pinned_to_boundary
 from korbent.core.sizing.first_size import combined, placed
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
-from korbent.files.underlay import UnderlayError, read_underlay, with_columns, with_underlay
+from korbent.files.underlay import Underlay, UnderlayError, read_underlay, with_columns, with_underlay
 
 COLOURS = {
     "worst": "worst check", "bearing": "bearing", "stability": "stability", "settlement": "settlement",
@@ -153,13 +154,14 @@ class PlanBar(QWidget):
             self.session.apply(project.replaced(site=kept), "the drawing below the plan is taken away")
 
     def take(self, path: Path, columns: bool) -> None:
-        """Takes a drawing below the plan, or its points as columns; one step of undo."""
+        """Takes a drawing below the plan, or its points as columns, as soon as it is read; one step of undo."""
+        self.reading = Reading(
+            self, path.name, lambda: read_underlay(path), lambda found: self._taken(path, found, columns),
+            lambda why: self.session.say(f"! {why}"), (UnderlayError,),
+        )  # fmt: skip
+
+    def _taken(self, path: Path, found: Underlay, columns: bool) -> None:
         session = self.session
-        try:
-            found = read_underlay(path)
-        except UnderlayError as error:
-            session.say(f"! {error}")
-            return
         remarks = "".join(f"; {r}" for r in found.remarks)
         if not columns:
             session.apply(

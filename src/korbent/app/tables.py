@@ -7,7 +7,15 @@ from typing import Any
 
 from pydantic import ValidationError
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QPoint, Qt
-from PySide6.QtGui import QContextMenuEvent, QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPolygon
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QGuiApplication,
+    QKeyEvent,
+    QKeySequence,
+    QPainter,
+    QPolygon,
+    QShowEvent,
+)
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
@@ -608,16 +616,30 @@ class TablePanel(QWidget):
         column.addWidget(self.view, 1)
         if spec.add or spec.remove or spec.tools:
             column.addLayout(bar)
-        self.model.modelReset.connect(self._fit)
-        self._fit()
+        self._fits = False
+        """The columns are as wide as what stands in them."""
+        self.model.modelReset.connect(self._was_reset)
+        self._was_reset()
+
+    def _was_reset(self) -> None:
+        self.hint.setVisible(bool(self.spec.empty) and not self.model.rows)
+        self.remove_button.setEnabled(bool(self.model.rows))
+        self._fits = False
+        if self.isVisible():
+            self._fit()
 
     def _fit(self) -> None:
+        self._fits = True
         self.view.resizeColumnsToContents()
         for i, column in enumerate(self.model.columns):
             wide = column.width or min(max(self.view.columnWidth(i) + 8, 62), 240)
             self.view.setColumnWidth(i, wide)
-        self.hint.setVisible(bool(self.spec.empty) and not self.model.rows)
-        self.remove_button.setEnabled(bool(self.model.rows))
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """One that was behind another is fitted when it comes to the front."""
+        super().showEvent(event)
+        if not self._fits:
+            self._fit()
 
     def refresh(self) -> None:
         """Reads the project again."""

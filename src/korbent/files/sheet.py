@@ -11,6 +11,7 @@ from pathlib import Path
 from korbent.core.model.base import cleaned
 from korbent.core.units import TONS, UnitError, understood
 from korbent.files.atomic import replacing
+from korbent.files.watched import StoppedError, counted
 
 
 class TableError(Exception):
@@ -170,7 +171,7 @@ def _csv(path: Path) -> list[list[str]]:
     delimiter = next((d for d in "\t;|" if head.count(d) > 1), ",")
     return [
         [unguarded(c.strip()) for c in row]
-        for row in csv.reader(StringIO(text, newline=""), delimiter=delimiter)
+        for row in counted(csv.reader(StringIO(text, newline=""), delimiter=delimiter), "{} rows")
     ]
 
 
@@ -198,6 +199,8 @@ def _xlsx(path: Path) -> dict[str, list[list[str]]]:
         raise ValueError("it is not a workbook") from None
     except (ValueError, MemoryError, RecursionError) as error:
         raise ValueError(str(error) or "it is too large") from None
+    except StoppedError:
+        raise
     except Exception as error:  # openpyxl raises many kinds on a damaged workbook
         raise ValueError(f"the workbook is damaged ({type(error).__name__})") from None
 
@@ -217,7 +220,7 @@ def _cells(title: str, rows: Iterable[Sequence[object]]) -> list[list[str]]:
     found: list[list[str]] = []
     filled = empty = 0
     begun = time.monotonic()
-    for row in rows:
+    for row in counted(rows, "{} rows of " + title.replace("{", "(")):
         cells = ["" if c is None else cleaned(str(c).strip()) for c in row[:MOST_COLUMNS]]
         while cells and not cells[-1]:
             cells.pop()

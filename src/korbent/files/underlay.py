@@ -7,6 +7,7 @@ from pathlib import Path
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
+from korbent.files.watched import counted
 
 UNITS = {1: 0.0254, 2: 0.3048, 4: 1e-3, 5: 1e-2, 6: 1.0, 14: 0.1}
 """Metres to one unit of the drawing, by its header's $INSUNITS."""
@@ -58,7 +59,7 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
     outlines: list[Outline] = []
     points: list[tuple[float, float, float]] = []
     skipped = 0
-    for entity in document.modelspace():
+    for entity in counted(document.modelspace(), "{} parts of the drawing"):
         kind = entity.dxftype()
         try:
             if kind in ("POINT", "INSERT"):

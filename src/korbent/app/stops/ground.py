@@ -160,8 +160,9 @@ class GroundStop(Stop):
 
     def refresh(self) -> None:
         super().refresh()
-        self.parameters.refresh()
-        self.oedometer.refresh()
+        for panel in (self.parameters, self.oedometer):
+            if panel.isVisible():
+                panel.refresh()
 
     def status(self) -> str:
         ground = self.session.project.ground

@@ -13,6 +13,7 @@ from korbent.core.model import (
 )
 from korbent.core.model.base import cleaned
 from korbent.files.sheet import unguarded
+from korbent.files.watched import counted
 
 Row = dict[str, str]
 
@@ -79,7 +80,7 @@ def _sorted_out(text: str) -> tuple[list[tuple[int, str]], list[Problem]]:
     headings: dict[str, list[str]] = {}
     units: dict[str, list[str]] = {}
     group, again, own = "", False, []
-    for number, line in enumerate(text.splitlines(), 1):
+    for number, line in enumerate(counted(text.splitlines(), "{} lines"), 1):
         if not line.strip():
             blocks[group].append((number, SKIP))  # a blank line inside a group is a fault of form only
             continue

@@ -30,7 +30,7 @@ from korbent.files.ground_tables import read_ground
 from korbent.files.project_file import ProjectFileError, dumps, load, loads, save
 from korbent.files.sheet import TableError, guarded, read_sheets, unguarded, write_sheets
 
-EXAMPLES = Path(__file__).parents[1] / "examples"
+EXAMPLES = Path(__file__).parents[2] / "examples"
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
 EXTREME = (
     0.0,
