@@ -46,6 +46,10 @@ class Kept:
         return project_of(content.get("content", {}), self.file)
 
 
+NAMED = "-named"
+"""At the end of the file of a state that was given a name."""
+
+
 class Store:
     """The kept states of all projects of this user."""
 
@@ -62,7 +66,7 @@ class Store:
             "format": FORMAT, "path": str(path.resolve()), "time": now.isoformat(), "reason": reason, "name": name, "stamp": stamp_of(path),
             "what": list(what[:20]), "content": content_of(project),
         }  # fmt: skip
-        target = own / f"{now:%Y%m%d-%H%M%S-%f}.json"
+        target = own / f"{now:%Y%m%d-%H%M%S-%f}{NAMED * bool(name)}.json"
         try:
             own.mkdir(parents=True, exist_ok=True)
             write_whole(target, json.dumps(data, ensure_ascii=False).encode())
@@ -84,7 +88,7 @@ class Store:
 
     def _bound(self, own: Path) -> None:
         """The oldest saved states go first; named ones stay."""
-        plain = [f for f in sorted(own.glob("*.json")) if not _named(f)]
+        plain = [f for f in sorted(own.glob("*.json")) if not f.stem.endswith(NAMED)]
         for file in plain[:-MOST]:
             file.unlink(missing_ok=True)
         every = sorted(self.folder.glob("*/*.json"), key=lambda f: f.stat().st_mtime)
@@ -105,10 +109,3 @@ def _read(file: Path) -> Kept:
         file, Path(path) if path else None, datetime.datetime.fromisoformat(data["time"]), str(data["reason"]), str(data["name"]),
         str(data["stamp"]), tuple(map(str, data["what"])),
     )  # fmt: skip
-
-
-def _named(file: Path) -> bool:
-    try:
-        return bool(_read(file).name)
-    except (OSError, ValueError, KeyError, TypeError, ProjectFileError):
-        return False

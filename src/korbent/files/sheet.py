@@ -69,9 +69,23 @@ def _sheet(name: str, cells: list[list[str]]) -> Sheet | None:
             units = cells[start] + [""] * (len(header) - len(cells[start]))
             header = [f"{h} [{u.strip(' []()')}]" if u else h for h, u in zip(header, units)]
             start += 1
+        header = [h[:LONGEST_HEADING] for h in header]
         rows = [tuple(r) + ("",) * (len(header) - len(r)) for r in cells[start:]]
         return Sheet(tuple(header), tuple(rows), start + 1, name, title)
     return None
+
+
+LONGEST_HEADING = 200
+"""Letters of a heading that are looked at."""
+
+
+def name_and_unit(heading: str) -> tuple[str, str] | None:
+    """(name, unit) of a heading with its unit in brackets at the end, such as Fz [kN]; None where there are none."""
+    text = heading[:LONGEST_HEADING].strip()
+    begins = [at for at in (text.find("["), text.find("(")) if at >= 0]
+    if not begins or text[-1] not in "])":
+        return None
+    return text[: min(begins)].strip(), text[min(begins) + 1 : -1].strip()
 
 
 def _is_word(cell: str) -> bool:

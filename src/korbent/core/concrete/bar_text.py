@@ -17,12 +17,17 @@ FORMS = tuple(
 UNITS = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": INCH, '"': INCH, "″": INCH}
 
 
+LONGEST = 80
+
+
 def parsed(text: str) -> Bars:
     """The bars of a text.
 
     Raises:
         ValueError: when it says none, with what to type.
     """
+    if len(text) > LONGEST:
+        raise ValueError(f"'{text[:20]}…': {HELP}")
     fabric = BY_NAME.get(text.strip().upper()) or BY_NAME.get(text.strip())
     if fabric:
         return fabric

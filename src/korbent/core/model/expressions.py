@@ -56,6 +56,8 @@ FUNCTIONS: dict[str, Callable[..., float]] = {
 }  # fmt: skip
 LONGEST = 200
 DEEPEST = 40
+STRANGE = "#;\\\n\r\t{}@`!?$~"
+"""Signs that an expression has no use for; the language that reads it would pass over some of them in silence."""
 
 
 def parsed(text: str) -> ast.expr:
@@ -69,6 +71,9 @@ def parsed(text: str) -> ast.expr:
         raise ExpressionError("nothing stands behind the =")
     if len(body) > LONGEST:
         raise ExpressionError(f"it is longer than {LONGEST} characters")
+    strange = next((c for c in body if c in STRANGE), "")
+    if strange:
+        raise ExpressionError(f"'{body}' cannot be read: {strange!r} has no meaning in it")
     try:
         tree = ast.parse(body, mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError):

@@ -39,6 +39,10 @@ class Hole(NamedTuple):
     depth: float | None = None
 
 
+LONGEST_WORD = 400
+"""Letters of what is said of one value."""
+
+
 class Reader:
     """The groups of a file, with the problems met on the way."""
 
@@ -61,7 +65,8 @@ class Reader:
             yield f"{group} line {line}", row
 
     def bad(self, place: str, message: str) -> None:
-        self.problems.append(Problem(place, message))
+        shown = message if len(message) <= LONGEST_WORD else f"{message[:LONGEST_WORD]} …"
+        self.problems.append(Problem(place[:LONGEST_WORD], shown))
 
     def number(
         self, place: str, row: Row, group: str, heading: str, unit: str, quiet: bool = False

@@ -114,12 +114,17 @@ def _once(reader: Reader, hole: str, tests: list[GroundTest]) -> list[GroundTest
 # ---------------------------------------------------------------- blow counts
 
 
+LONGEST_COUNT = 200
+
+
 def blows(text: str) -> tuple[float, str] | None:
     """(N, how it was taken where that is not a plain count): ``22``, ``N=22``, ``>17``, ``50/75mm``, ``1,1/2,3,4,4 N=13``; None for anything else.
 
     More than a number, and a refusal, count as that number.
     """
     plain = text.strip()
+    if len(plain) > LONGEST_COUNT:
+        return None
     if re.fullmatch(r"\d+(\.\d+)?", plain):
         return float(plain), ""
     found = re.search(r"N\s*=?\s*(>?)\s*(\d+)(?:\s*/\s*(\d+)\s*(?:mm)?)?\s*$", plain, re.IGNORECASE)

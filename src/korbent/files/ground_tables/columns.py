@@ -4,6 +4,7 @@ import re
 
 from korbent.core.model import Soil
 from korbent.core.model.ground import TestKind
+from korbent.files.sheet import LONGEST_HEADING, name_and_unit
 
 SOIL_FIELDS = tuple(
     name for name in Soil.model_fields if name not in ("notes", "expressions", "sources", "over_level")
@@ -94,6 +95,5 @@ SITE_VALUES: dict[str, tuple[str, str, str]] = {
 
 def bare(header: str) -> tuple[str, str]:
     """A header's name in plain letters, and its unit."""
-    match = re.match(r"^\s*(.*?)\s*[\[(]\s*(.*?)\s*[\])]\s*$", header)
-    name, unit = (match[1], match[2]) if match else (header, "")
+    name, unit = name_and_unit(header) or (header[:LONGEST_HEADING], "")
     return re.sub(r"[^a-z0-9γφν]", "", name.lower()), unit

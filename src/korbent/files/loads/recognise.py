@@ -7,7 +7,7 @@ from typing import Literal
 
 from korbent.core.quantity_text import AmbiguousTonError, Decimal, ton_unit
 from korbent.core.units import UnitError, UnitSet, factor, shown_unit
-from korbent.files.sheet import Sheet
+from korbent.files.sheet import LONGEST_HEADING, Sheet, name_and_unit
 
 Sense = Literal["actions, V down", "actions, z up", "reactions, z up"]
 SENSES: tuple[Sense, ...] = ("actions, V down", "actions, z up", "reactions, z up")
@@ -88,9 +88,10 @@ class Reading:
 
 def heading(text: str) -> tuple[str, str]:
     """(name, unit) of a heading: Fz [kN], Fz (kN), Fz, kN, Fz kN."""
-    match = re.fullmatch(r"\s*(.*?)\s*[\[(]\s*(.*?)\s*[\])]\s*", text)
-    if match:
-        return match[1], match[2]
+    text = text[:LONGEST_HEADING]
+    found = name_and_unit(text)
+    if found:
+        return found
     words = re.split(r"[\s,;_/]+", text.strip())
     for count in (2, 1):
         unit = " ".join(words[-count:])
