@@ -20,6 +20,8 @@ from korbent.files.project_file import save
 from tests.attacks.hands import Hands
 
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
+SEED = int(os.environ.get("KORBENT_SEED", "0"))
+"""Other random attacks: ``KORBENT_SEED=7 ./test --thorough``."""
 STEPS = 500 if THOROUGH else 60
 SEEDS = range(10 if THOROUGH else 3)
 EXAMPLES = Path(__file__).parents[2] / "examples"
@@ -33,7 +35,7 @@ def test_random_hands_end_in_no_exception(
     save(lindmere(), tmp_path / "other.korbent")
     window = MainWindow(Session(made), autosave=Autosave(tmp_path / "state"))
     window.session.store.folder = tmp_path / "kept"
-    hands = Hands(window, seed)
+    hands = Hands(window, seed + 1000 * SEED)
     files = [
         str(tmp_path / "other.korbent"),
         str(EXAMPLES / "lindmere.ags"),

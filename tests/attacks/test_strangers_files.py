@@ -32,6 +32,8 @@ from korbent.files.sheet import TableError, guarded, read_sheets, unguarded, wri
 
 EXAMPLES = Path(__file__).parents[2] / "examples"
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
+SEED = int(os.environ.get("KORBENT_SEED", "0"))
+"""Other random attacks: ``KORBENT_SEED=7 ./test --thorough``."""
 EXTREME = (
     0.0,
     -1.0,
@@ -83,7 +85,7 @@ def finite(project: Project) -> bool:
 
 def test_mutated_project_files_are_read_or_refused(tmp_path: Path) -> None:
     """One value of a file becomes an extreme one: refused with a place, or a project whose results are numbers."""
-    rng = random.Random(5)
+    rng = random.Random(5 + SEED)
     texts = [dumps(p()) for p in (lindmere, coombe, redstem)]
     calculated = 0
     for _ in range(3000 if THOROUGH else 120):
@@ -103,7 +105,7 @@ def test_mutated_project_files_are_read_or_refused(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("ending", ["korbent", "ags", "xlsx", "csv"])
 def test_files_with_damaged_bytes_never_end_in_a_traceback(ending: str, tmp_path: Path) -> None:
-    rng = random.Random(7)
+    rng = random.Random(7 + SEED)
     write_sheets(
         tmp_path / "t.xlsx",
         {"tests": (["borehole", "test", "depth", "value"], [["B", "cu", 1.0, 40.0]] * 20)},

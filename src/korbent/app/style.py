@@ -104,6 +104,8 @@ def sheet(theme: Theme) -> str:
     QListView, QTextBrowser {{ border: none; background: {t.paper}; }}
     QScrollBar:vertical {{ width: 9px; background: transparent; }} QScrollBar:horizontal {{ height: 9px; background: transparent; }}
     QScrollBar::handle {{ background: {t.line}; border-radius: 4px; min-height: 24px; min-width: 24px; }}
+    QProgressBar {{ border: 1px solid {t.line}; border-radius: 4px; background: {t.raised}; height: 14px; text-align: center; }}
+    QProgressBar::chunk {{ background: {t.accent}; border-radius: 3px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     QComboBox {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 2px 6px; }}

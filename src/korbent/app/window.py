@@ -27,7 +27,7 @@ from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Session
 from korbent.app.size_strip import SizeStrip
 from korbent.app.stops import STOPS
-from korbent.app.stops.base import Stop
+from korbent.app.stops.base import Stop, counted
 from korbent.app.style import font, sheet
 from korbent.app.words import Label, message_box
 from korbent.core.model import Project, edited
@@ -362,7 +362,7 @@ class MainWindow(QMainWindow):
         box = message_box(
             QMessageBox.Icon.Question, "Unsaved work",
             f"There is unsaved work on {self.session.path.name} from {work.time.astimezone():%d %B %H:%M}, but the file was saved at {saved:%d %B %H:%M}, "
-            f"after that. They differ in {len(lines)} places. Show the unsaved work? Undo shows the file again.", self,
+            f"after that. They differ in {counted(len(lines), 'place')}. Show the unsaved work? Undo shows the file again.", self,
         )  # fmt: skip
         box.setDetailedText("\n".join(lines))
         show = box.addButton("Show the unsaved work", QMessageBox.ButtonRole.AcceptRole)
@@ -546,7 +546,7 @@ class MainWindow(QMainWindow):
         try:
             theirs: Project | None = load(path)
             lines = differences(theirs, session.project) if theirs else []
-            said = f"Theirs and yours differ in {len(lines)} places (compare them below)."
+            said = f"Theirs and yours differ in {counted(len(lines), 'place')}, which the details list."
         except ProjectFileError as error:
             theirs, lines, said = (
                 None,
