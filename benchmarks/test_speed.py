@@ -19,9 +19,9 @@ sys.path.insert(0, str(Path(__file__).parent))
 
 from plans import large, plan_of
 
-from korbent.core import evaluate as evaluation
 from korbent.core.contact.rectangle import linear_no_tension
-from korbent.core.evaluate import effects_of, evaluate, outcomes_for
+from korbent.core.evaluate import effects as effects_kept
+from korbent.core.evaluate import effects_of, evaluate, outcomes_for, road
 from korbent.core.geometry import table
 from korbent.core.model import Pad, edited
 from korbent.core.working import SILENT, Recording
@@ -51,7 +51,7 @@ def test_one_edit_to_all_results_50_pads_14_combinations(benchmark: object) -> N
 
 def test_step_effects_of_one_pad(benchmark: object) -> None:
     def effects() -> None:
-        evaluation._effects.clear()
+        effects_kept._effects.clear()
         effects_of(FIFTY, FIFTY.pad("P25"))
 
     benchmark(effects)  # type: ignore[operator]
@@ -59,7 +59,7 @@ def test_step_effects_of_one_pad(benchmark: object) -> None:
 
 def test_all_50_pads_from_scratch(benchmark: object) -> None:
     def scratch() -> None:
-        evaluation._known.clear()
+        road._known.clear()
         evaluate(FIFTY)
 
     benchmark(scratch)  # type: ignore[operator]

@@ -14,7 +14,8 @@ import typer
 
 from korbent import __version__
 from korbent.core.checks import CHECKS, CheckResult, State
-from korbent.core.evaluate import Results, Working, evaluate, working
+from korbent.core.evaluate import Results, evaluate
+from korbent.core.explain.working import Working, working
 from korbent.core.model import Project
 from korbent.core.units import show
 from korbent.demo import lindmere

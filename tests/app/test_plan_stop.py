@@ -16,7 +16,8 @@ from korbent.app.size_strip import SizeStrip
 from korbent.app.stops.plan import PlanStop
 from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
-from korbent.core.evaluate import base_state, evaluate
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.state import base_state
 from korbent.core.model import Project
 from korbent.core.model.site import Outline, Range
 from korbent.core.plan.move import moved, nudged

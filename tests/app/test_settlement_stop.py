@@ -12,8 +12,8 @@ from korbent.app.stops.settlement import SettlementStop
 from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
 from korbent.core.evaluate import evaluate
+from korbent.core.explain.settlement import alone, curve, methods, settle, springs
 from korbent.core.model import AreaLoad, BandDrains, Project, SettlementMark, edited
-from korbent.core.settlement.compare import alone, curve, methods, settle, springs
 from korbent.core.settlement.history import YEAR, history
 from korbent.drawing.primitives import Disc, Drawing, Line, Text
 from korbent.drawing.settlement import (

@@ -16,7 +16,7 @@ from korbent.app.style import load_fonts
 from korbent.app.tables import TablePanel
 from korbent.app.window import MainWindow
 from korbent.core.checks import State
-from korbent.core.evaluate import Working
+from korbent.core.explain.working import Working
 from korbent.core.model import Project
 from korbent.demo.starter import starter
 from korbent.files.project_file import dumps, load

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.concrete.demand import along_base, steel_along
-from korbent.core.evaluate import working
+from korbent.core.explain.working import working
 from korbent.core.model import (
     Load,
     Pedestal,

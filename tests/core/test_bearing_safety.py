@@ -7,7 +7,8 @@ import pytest
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
 from korbent.core.checks import State
-from korbent.core.evaluate import Working, evaluate, working
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.working import Working, working
 from korbent.core.model import Project, edited
 from korbent.core.working import picked
 from korbent.verification.pad import one_pad

@@ -13,7 +13,9 @@ from korbent.core.concrete.aci318 import ACI318, PSI
 from korbent.core.concrete.as3600 import AS3600
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.flexure import required_steel
-from korbent.core.evaluate import base_state, evaluate, evaluate_pad, working
+from korbent.core.evaluate import evaluate, evaluate_pad
+from korbent.core.explain.state import base_state
+from korbent.core.explain.working import working
 from korbent.core.model import Bars, Load, Project, Reinforcement, edited
 from korbent.core.working import SILENT
 from korbent.demo import redstem

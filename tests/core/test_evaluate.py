@@ -8,16 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.checks import CHECKS, CheckResult, State, worst_by_candidate
-from korbent.core.evaluate import (
-    BaseState,
-    base_state,
-    effects_of,
-    evaluate,
-    evaluate_pad,
-    outcomes_for,
-    steps_of,
-    working,
-)
+from korbent.core.evaluate import effects_of, evaluate, evaluate_pad, outcomes_for, steps_of
+from korbent.core.explain.state import BaseState, base_state
+from korbent.core.explain.working import working
 from korbent.core.geometry import table
 from korbent.core.model import Acceptance, Combination, Load, PadType, Project, edited
 from korbent.demo.starter import starter
@@ -436,7 +429,7 @@ def test_an_unstable_check_says_why() -> None:
 @pytest.mark.parametrize("pad", ["P8", "P3"])
 def test_one_check_over_all_its_situations(demo: Project, pad: str) -> None:
     """The worst row is what the ledger shows; every row is a situation that serves the check."""
-    from korbent.core.evaluate import situations_of
+    from korbent.core.explain.working import situations_of
 
     for check in evaluate(demo).pad(pad).checks:
         rows = situations_of(demo, demo.pad(pad), check.check.id)

@@ -5,7 +5,8 @@ import math
 import pytest
 
 from korbent.core.checks import CheckResult, State
-from korbent.core.evaluate import evaluate_pad, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.working import working
 from korbent.core.model import Bars, Load, Project, Reinforcement
 from korbent.verification.pad import one_pad
 

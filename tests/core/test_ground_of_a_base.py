@@ -85,7 +85,7 @@ def test_a_ring_with_a_vanishing_hole_bears_as_a_circle_by_every_method() -> Non
 
 
 def test_the_working_says_by_which_rule_it_overturns() -> None:
-    from korbent.core.evaluate import Working, working
+    from korbent.core.explain.working import Working, working
 
     project = one_pad(load=Load(V=500.0, My=80.0))
     rows = tuple(

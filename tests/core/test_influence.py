@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.checks import CheckResult, State
-from korbent.core.evaluate import evaluate, evaluate_pad, working
+from korbent.core.evaluate import evaluate, evaluate_pad
+from korbent.core.explain.working import working
 from korbent.core.model import AreaLoad, Load, Project, edited
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.checks import final

@@ -11,7 +11,8 @@ from korbent.core.bearing.layers.adopted import MECHANISMS, passive
 from korbent.core.bearing.layers.means import failure_depth
 from korbent.core.bearing.mechanism import mechanism_of
 from korbent.core.bearing.safety import compare
-from korbent.core.evaluate import Working, evaluate_pad, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.working import Working, working
 from korbent.core.ground.profile import next_other, profile_at
 from korbent.core.model import Borehole, Stratum
 from korbent.core.model.edit import edited

@@ -10,7 +10,7 @@ from korbent.core.checks import State
 from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.concrete.standard import NAMES
-from korbent.core.evaluate import working
+from korbent.core.explain.working import working
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.model import (
     Bars,

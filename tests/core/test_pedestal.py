@@ -11,7 +11,8 @@ from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.interaction import bar_places, capacity, interaction
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.concrete.standard import standard_of
-from korbent.core.evaluate import evaluate_pad, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.working import working
 from korbent.core.model import Load, Pedestal, Settings, edited
 from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Text

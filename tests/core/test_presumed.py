@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from korbent.core.bearing.presumed import presumed_at
-from korbent.core.evaluate import Working, evaluate, working
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.working import Working, working
 from korbent.core.model import Project, Settings, edited
 from korbent.demo import redstem
 

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from korbent.core.actions.rules import RULES, combinations_for
 from korbent.core.actions.situations import situations_for
-from korbent.core.evaluate import Working, evaluate_pad, situations_of, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.working import Working, situations_of, working
 from korbent.core.model import Load, LoadCase, Project, Water
 from korbent.core.model.edit import edited
 from korbent.core.stability.sliding import in_worst_direction

@@ -9,7 +9,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from korbent.core.checks import Outcome
-from korbent.core.evaluate import base_state, outcomes_for, working
+from korbent.core.evaluate import outcomes_for
+from korbent.core.explain.state import base_state
+from korbent.core.explain.working import working
 from korbent.core.geometry import table
 from korbent.core.model import Load, Pedestal, Project, edited
 from korbent.verification.pad import one_pad

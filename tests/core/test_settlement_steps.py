@@ -7,7 +7,9 @@ import numpy as np
 import pytest
 
 from korbent.core.checks import State
-from korbent.core.evaluate import effects_of, evaluate, working
+from korbent.core.evaluate import effects_of, evaluate
+from korbent.core.explain.settlement import alone, flexible
+from korbent.core.explain.working import working
 from korbent.core.model import (
     AreaLoad,
     Borehole,
@@ -21,7 +23,6 @@ from korbent.core.model import (
     edited,
 )
 from korbent.core.settlement import beside, column
-from korbent.core.settlement.compare import alone, flexible
 from korbent.core.settlement.history import PadHistory, history, mark_history
 from korbent.core.settlement.over_time import cells, moments, points
 from korbent.verification.pad import one_pad

@@ -12,7 +12,9 @@ from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.pad import concrete_pad
 from korbent.core.concrete.several import columns_of, sections_at
 from korbent.core.contact.base import contact_under
-from korbent.core.evaluate import base_state, evaluate_pad, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.state import base_state
+from korbent.core.explain.working import working
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Dowels, Load, LoadPoint, Pedestal, Project, Reinforcement, edited
 from korbent.core.working import SILENT

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from korbent.core.bench import bench_for
-from korbent.core.evaluate import Working, outcomes_on, working
+from korbent.core.evaluate import outcomes_on
+from korbent.core.explain.working import Working, working
 from korbent.core.geometry import table
 from korbent.core.model import Project
 from korbent.core.sources import DERIVED, MARK, UNCHECKED, marked, unchecked

@@ -5,7 +5,8 @@ import math
 import pytest
 
 from korbent.core.checks import CheckResult
-from korbent.core.evaluate import evaluate_pad, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.working import working
 from korbent.core.model import Bars, Load, Project, Reinforcement
 
 BARS = Bars(diameter=0.016, spacing=0.15)

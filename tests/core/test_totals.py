@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from korbent.core.actions.totals import building, case_totals, footprint
 from korbent.core.model import Actions, Combination, Load, LoadCase, LoadPoint, Project, Settings, edited
+from korbent.core.plan.totals import building, case_totals, footprint
 from korbent.demo import lindmere
 
 

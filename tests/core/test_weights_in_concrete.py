@@ -3,7 +3,8 @@
 import pytest
 
 from korbent.core.checks import CheckResult
-from korbent.core.evaluate import evaluate_pad, working
+from korbent.core.evaluate import evaluate_pad
+from korbent.core.explain.working import working
 from korbent.core.model import Bars, Load, Project, Reinforcement
 from korbent.verification.pad import one_pad
 from tests.core.test_several_columns import pair

@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from korbent.core.evaluate import Working, outcomes_for, working
+from korbent.core.evaluate import outcomes_for
+from korbent.core.explain.working import Working, working
 from korbent.core.geometry import table
 from korbent.core.model import Load, Project, Water, edited
 from korbent.core.working import Recording, lines, names_in, number, pretty, pretty_symbol

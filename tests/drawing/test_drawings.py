@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from korbent.core.concrete.schedule import positions as bar_positions
-from korbent.core.evaluate import base_state, evaluate
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.state import base_state
 from korbent.core.model import Bars, Load, Project, edited
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.logs import logs_drawing

@@ -6,7 +6,9 @@ import pytest
 from pypdf import PdfReader
 from reportlab.pdfbase import pdfmetrics
 
-from korbent.core.evaluate import Working, base_state, evaluate, working
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.state import base_state
+from korbent.core.explain.working import Working, working
 from korbent.core.model import Acceptance, Project, Settings, edited
 from korbent.demo.starter import starter
 from korbent.drawing.logs import logs_drawing

@@ -6,8 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from korbent.core import evaluate as evaluation
-from korbent.core.evaluate import evaluate
+from korbent.core.evaluate import evaluate, road
 from korbent.core.model import ConstructionStep, Load, Project, SettlementMark, Stratum, edited
 from korbent.core.settlement import beside, memory, neighbours, pressing
 from korbent.core.settlement.history import history, mark_history
@@ -183,8 +182,8 @@ def test_warm_equals_fresh(seed: int, edits: int) -> None:
 def forget() -> None:
     """Empties what is kept between edits."""
     for kept in (
-        evaluation._known,
-        evaluation._joined,
+        road._known,
+        road._joined,
         neighbours._settled,
         pressing._pressing,
         memory._memories,

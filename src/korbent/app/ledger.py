@@ -31,7 +31,7 @@ from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
 from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import CHECKS, GROUPS, CheckResult, State
-from korbent.core.evaluate import Working, working
+from korbent.core.explain.working import Working, working
 from korbent.core.sources import MARK, MEANING
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme

@@ -10,16 +10,9 @@ from pydantic import ValidationError
 
 from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.checks import CHECKS
-from korbent.core.evaluate import (
-    BaseState,
-    Effect,
-    PadResult,
-    Results,
-    Working,
-    base_state,
-    effects_of,
-    evaluate,
-)
+from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evaluate
+from korbent.core.explain.state import BaseState, base_state
+from korbent.core.explain.working import Working
 from korbent.core.model import (
     Acceptance,
     OverLevel,

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QTextBrowser, QVBoxLayou
 from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.core.checks import CHECKS, CheckResult, State
-from korbent.core.evaluate import SituationRow, Working, situations_of, working
+from korbent.core.explain.working import SituationRow, Working, situations_of, working
 from korbent.core.sources import MARK, MEANING, marked, unchecked
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.core.working import Line

@@ -9,6 +9,7 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
+from korbent.core.actions.steps import QUESTION, lasting_situations
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import (
@@ -28,7 +29,6 @@ from korbent.core.model.ground import Ground
 from korbent.core.model.project import Project, Standards
 from korbent.core.model.settings import Settings
 from korbent.core.model.site import Outline
-from korbent.core.settlement.steps import QUESTION, lasting_situations
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
 OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}

@@ -380,3 +380,22 @@ def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[f
         else:
             results.append((float(value), State.FAILS if value > LIMIT else State.HOLDS))
     return results
+
+
+def governing_by_candidate(outcomes: list[Outcome], count: int) -> tuple[Array, Array]:
+    """(worst ratio, index of the outcome that gives it) by candidate; inf where one is lost."""
+    worst, which = np.full(count, -np.inf), np.full(count, -1)
+    for i, outcome in enumerate(outcomes):
+        idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
+        blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
+        if (idle | blocked).all():
+            continue
+        lost = np.zeros(1, dtype=bool)
+        for bad in (outcome.unstable, outcome.unresisted):
+            if bad is not None:
+                lost = lost | bad.any(axis=-1)
+        value = np.where(idle | blocked, -np.inf, np.where(lost, np.inf, outcome.ratio.max(axis=-1)))
+        value = np.broadcast_to(value, (count,))
+        which = np.where(value > worst, i, which)
+        worst = np.maximum(worst, value)
+    return np.where(which < 0, np.nan, worst), which

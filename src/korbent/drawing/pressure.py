@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from korbent.core.evaluate import BaseState
+from korbent.core.explain.state import BaseState
 from korbent.core.geometry import local_place
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit, to_shown

@@ -1,6 +1,6 @@
 """The loads of a pad in two elevations, and their resultant at the underside."""
 
-from korbent.core.evaluate import BaseState
+from korbent.core.explain.state import BaseState
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle

@@ -2,7 +2,7 @@
 
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.bench import finished_at
-from korbent.core.evaluate import BaseState
+from korbent.core.explain.state import BaseState
 from korbent.core.geometry import local_place
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import DRY, Profile, strata_of

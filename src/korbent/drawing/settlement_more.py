@@ -1,6 +1,6 @@
 """Settlement by other methods, the load-settlement curve, and the ground as springs."""
 
-from korbent.core.settlement.compare import Curve, Row, Spring
+from korbent.core.explain.settlement import Curve, Row, Spring
 from korbent.core.units import Showing, show, shown_unit, to_shown
 from korbent.drawing.chart import number, ticks
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle

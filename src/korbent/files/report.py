@@ -29,7 +29,9 @@ from korbent.core.actions.coverage import QUESTIONS, left_out, level_left_out
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.schedule import header_of, schedule_rows
-from korbent.core.evaluate import PadResult, Results, Working, base_state, evaluate, working
+from korbent.core.evaluate import PadResult, Results, evaluate
+from korbent.core.explain.state import base_state
+from korbent.core.explain.working import Working, working
 from korbent.core.model import Pad, Project, Settings, Soil
 from korbent.core.model.base import unit_of
 from korbent.core.model.foundations import FACES

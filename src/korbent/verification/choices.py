@@ -258,7 +258,7 @@ def _undrained_more() -> float:
 
 def _axial() -> float:
     """Axial force at the foot of the round pedestal, from its working, kN."""
-    from korbent.core.evaluate import working
+    from korbent.core.explain.working import working
 
     project = one_pad(load=Load(V=900.0), pedestal=ROUND)
     steps = working(project, project.pads[0], "pedestal").recording.steps  # type: ignore[union-attr]

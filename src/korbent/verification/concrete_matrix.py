@@ -12,7 +12,7 @@ from itertools import product
 import numpy as np
 from scipy.optimize import root
 
-from korbent.core.evaluate import working
+from korbent.core.explain.working import working
 from korbent.core.model import Load, Project, edited
 from korbent.core.working import Array
 from korbent.verification.case import Case

@@ -4,7 +4,8 @@ import math
 
 import numpy as np
 
-from korbent.core.evaluate import outcomes_for, working
+from korbent.core.evaluate import outcomes_for
+from korbent.core.explain.working import working
 from korbent.core.geometry import table
 from korbent.core.model import (
     Actions,

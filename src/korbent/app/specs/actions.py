@@ -20,7 +20,6 @@ from korbent.app.specs.common import (
 )
 from korbent.app.tables import Column, Spec
 from korbent.core.actions.coverage import questions_without
-from korbent.core.actions.totals import CaseTotal, case_totals
 from korbent.core.model import (
     Combination,
     Load,
@@ -37,6 +36,7 @@ from korbent.core.model.actions import (
     WaterLevel,
 )
 from korbent.core.model.base import unit_of
+from korbent.core.plan.totals import CaseTotal, case_totals
 
 
 def _case_columns(session: Session) -> list[Column]:

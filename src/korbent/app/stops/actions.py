@@ -7,7 +7,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.app.stops.bearing import NOTHING
 from korbent.app.words import Label
-from korbent.core.actions.totals import building
+from korbent.core.plan.totals import building
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.resultant import resultant_drawing

@@ -9,7 +9,8 @@ from korbent.app.stops.base import Pane, Stop
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
 from korbent.core.checks import Check, CheckResult, State
-from korbent.core.evaluate import BaseState, Working
+from korbent.core.explain.state import BaseState
+from korbent.core.explain.working import Working
 from korbent.core.ground.below import profile_below
 from korbent.drawing.methods import methods_chart
 from korbent.drawing.plan import plan_drawing

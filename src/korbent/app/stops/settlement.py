@@ -15,10 +15,10 @@ from PySide6.QtWidgets import (
 from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
+from korbent.core.explain.settlement import curve, springs
+from korbent.core.explain.settlement import methods as compared
 from korbent.core.model import Project, SettlementMark
 from korbent.core.quantity_text import parse
-from korbent.core.settlement.compare import curve, springs
-from korbent.core.settlement.compare import methods as compared
 from korbent.core.settlement.history import (
     YEAR,
     History,

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import bench_for, benches_for, shared_key
-from korbent.core.checks import LIMIT, Outcome
+from korbent.core.checks import LIMIT, Outcome, governing_by_candidate
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.fabric import FABRICS, INCH
@@ -14,7 +14,6 @@ from korbent.core.concrete.schedule import weight_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Bars, Face, Pad
 from korbent.core.model.project import Project
-from korbent.core.sizing.size_map import governing_by_candidate
 from korbent.core.working import SILENT, Array
 
 DIAMETERS = {

@@ -1,6 +1,7 @@
 """Load cases, combinations, and the columns and walls through which loads come down."""
 
 import datetime
+import math
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
@@ -221,6 +222,12 @@ class ConstructionStep(Row):
     """By load case or area load."""
 
 
+def influence_diameter(spacing: float, pattern: str) -> float:
+    """Diameter of the cylinder that one drain serves, m."""
+    factor = {"square": 4 / math.pi, "triangular": 2 * math.sqrt(3) / math.pi}[pattern]
+    return math.sqrt(factor) * spacing
+
+
 class BandDrains(Row):
     """Vertical band drains over a rectangle of the plan, from the surface down to a level, from a date on."""
 
@@ -244,8 +251,6 @@ class BandDrains(Row):
 
     @model_validator(mode="after")
     def _apart(self) -> Self:
-        from korbent.core.settlement.consolidation import influence_diameter
-
         zone, cylinder = self.drain * self.smear, influence_diameter(self.spacing, self.pattern)
         if cylinder <= zone:
             raise ValueError(

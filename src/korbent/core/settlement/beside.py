@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from korbent.core.actions.steps import timeline
 from korbent.core.bench import stands_of
 from korbent.core.identity import remembered
 from korbent.core.model.actions import AreaLoad
 from korbent.core.model.project import Project
 from korbent.core.settlement.column import FEET, Column, column_of
 from korbent.core.settlement.pressing import Pressing, areas_of, pressing_of
-from korbent.core.settlement.steps import timeline
 from korbent.core.settlement.stress.area_loads import (
     area_load_angle,
     area_load_slope,

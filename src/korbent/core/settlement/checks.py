@@ -7,6 +7,7 @@ import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
+from korbent.core.actions.steps import QUESTION, timeline
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.ground.profile import effective_stress
@@ -22,7 +23,6 @@ from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.memory import Memory, at_level, memories
 from korbent.core.settlement.neighbours import beside_each, middles, settled
 from korbent.core.settlement.pressing import net_pressure, pressing_of, stages_of, water_before
-from korbent.core.settlement.steps import QUESTION, timeline
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
 CHECKED = ("settlement", "slope", "relative-rotation", "tilt")

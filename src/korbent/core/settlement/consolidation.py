@@ -12,6 +12,7 @@ import numpy as np
 from scipy.linalg import eigh_tridiagonal
 
 from korbent.core.ground.profile import WATER_WEIGHT
+from korbent.core.model.actions import influence_diameter
 from korbent.core.working import Array
 
 
@@ -154,12 +155,6 @@ def drain_rate(
     if discharge is not None:
         mu += 2 * np.pi * length**2 / 3 * permeability / discharge
     return float(8 * ch / (De**2 * mu))
-
-
-def influence_diameter(spacing: float, pattern: str) -> float:
-    """Diameter of the cylinder that one drain serves, m."""
-    factor = {"square": 4 / np.pi, "triangular": 2 * np.sqrt(3) / np.pi}[pattern]
-    return float(np.sqrt(factor)) * spacing
 
 
 def permeability(cv: Array, mv: Array) -> Array:

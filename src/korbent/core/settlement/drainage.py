@@ -8,13 +8,13 @@ from typing import Any
 
 import numpy as np
 
+from korbent.core.actions.steps import Timeline
 from korbent.core.model.actions import BandDrains
 from korbent.core.model.settings import Settings
 from korbent.core.settlement.column import Column, creeps_by_index
 from korbent.core.settlement.consolidation import Cells, Modes, drain_rate, growth, modes, permeability
 from korbent.core.settlement.integration import primary_strain
 from korbent.core.settlement.laws import Path
-from korbent.core.settlement.steps import Timeline
 from korbent.core.working import Array
 
 DAY = 86_400.0

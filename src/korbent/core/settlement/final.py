@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from korbent.core.actions.steps import YEAR, Timeline
 from korbent.core.ground.profile import Profile, effective_stress
 from korbent.core.model.ground import Backfill
 from korbent.core.model.settings import Settings
@@ -16,7 +17,6 @@ from korbent.core.settlement.formulas import peak_depth
 from korbent.core.settlement.integration import immediate_strain, primary_strain, reach
 from korbent.core.settlement.laws import LAWS, Path
 from korbent.core.settlement.laws.strain_influence import StrainInfluence
-from korbent.core.settlement.steps import YEAR, Timeline
 from korbent.core.working import Array
 
 HOW = {name: law.how for name, law in LAWS.items()}

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from scipy.optimize import brentq
 
+from korbent.core.actions.steps import YEAR, Timeline, timeline
 from korbent.core.ground.profile import profile_at
 from korbent.core.identity import remembered
 from korbent.core.model.actions import SettlementMark
@@ -30,7 +31,6 @@ from korbent.core.settlement.memory import (
     water_changes,
 )
 from korbent.core.settlement.pressing import Pressing, areas_of, pressing_of
-from korbent.core.settlement.steps import YEAR, Timeline, timeline
 from korbent.core.settlement.stress.area_loads import area_load_angle, area_load_stress
 from korbent.core.settlement.stress.influences import angle_of_pairs, stress_of_pairs
 from korbent.core.settlement.stress.round import disc_angle, disc_stress

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from korbent.core.actions.steps import Timeline, timeline
 from korbent.core.bench import stands_of
 from korbent.core.ground.profile import DRY, Profile, effective_stress
 from korbent.core.model.project import Project
@@ -20,7 +21,6 @@ from korbent.core.settlement.footing import Footing
 from korbent.core.settlement.integration import immediate_strain, primary_strain
 from korbent.core.settlement.laws import Path
 from korbent.core.settlement.pressing import Pressing, pressing_of
-from korbent.core.settlement.steps import Timeline, timeline
 from korbent.core.working import Array
 
 BEFORE = 1e-6

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from korbent.core.actions.steps import YEAR
 from korbent.core.model.project import Project
 from korbent.core.settlement.history import History, PadHistory, history, mark_history
-from korbent.core.settlement.steps import YEAR
 
 
 @dataclass(frozen=True)

@@ -5,12 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from korbent.core.actions.steps import QUESTION, step_situations, timeline
 from korbent.core.bench import Bench, benches_for, stand_of, stands_of
 from korbent.core.ground.profile import Profile, total_stress
 from korbent.core.identity import remembered
 from korbent.core.model.project import Project
 from korbent.core.settlement.footing import equal_rectangle
-from korbent.core.settlement.steps import QUESTION, step_situations, timeline
 from korbent.core.settlement.stress.influences import Areas
 from korbent.core.working import SILENT, Array
 

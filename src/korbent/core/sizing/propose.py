@@ -15,7 +15,7 @@ from korbent.core.bearing.checks import board_checks, level_checks, resistance_c
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, shared_key
-from korbent.core.checks import LIMIT, Outcome
+from korbent.core.checks import LIMIT, Outcome, governing_by_candidate
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_bars, may_change, region_of
 from korbent.core.concrete.cracks import crack_checks
@@ -28,7 +28,6 @@ from korbent.core.model.site import Range
 from korbent.core.plan.site import site_checks
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.sizing.cost import Objective, quantities, value_of
-from korbent.core.sizing.size_map import governing_by_candidate
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.working import SILENT, Array, Recorder
 

@@ -5,11 +5,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from korbent.core.bench import bench_for, standing_on
-from korbent.core.checks import LIMIT
+from korbent.core.checks import LIMIT, governing_by_candidate
 from korbent.core.evaluate import outcomes_on
 from korbent.core.geometry import table
 from korbent.core.model import Load, LoadPoint, Pad, Project
-from korbent.core.sizing.size_map import governing_by_candidate
 from korbent.core.working import Array
 
 COMPONENTS = (

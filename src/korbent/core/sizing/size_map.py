@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import bench_for
-from korbent.core.checks import LIMIT, Outcome
+from korbent.core.checks import LIMIT, governing_by_candidate
 from korbent.core.evaluate import STEPS, outcomes_on
 from korbent.core.geometry import DRIVING, table, with_held_edges
 from korbent.core.model import Pad, Project
@@ -97,25 +97,6 @@ def _thinned(values: Array, now: float, every: int) -> Array:
     """Each so many-eth value, counted from the present one."""
     at = int(np.argmin(np.abs(values - now)))
     return values[at % every :: every] if every > 1 else values
-
-
-def governing_by_candidate(outcomes: list[Outcome], count: int) -> tuple[Array, Array]:
-    """(worst ratio, index of the outcome that gives it) by candidate; inf where one is lost."""
-    worst, which = np.full(count, -np.inf), np.full(count, -1)
-    for i, outcome in enumerate(outcomes):
-        idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
-        blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
-        if (idle | blocked).all():
-            continue
-        lost = np.zeros(1, dtype=bool)
-        for bad in (outcome.unstable, outcome.unresisted):
-            if bad is not None:
-                lost = lost | bad.any(axis=-1)
-        value = np.where(idle | blocked, -np.inf, np.where(lost, np.inf, outcome.ratio.max(axis=-1)))
-        value = np.broadcast_to(value, (count,))
-        which = np.where(value > worst, i, which)
-        worst = np.maximum(worst, value)
-    return np.where(which < 0, np.nan, worst), which
 
 
 def sized(project: Project, pad: Pad, up: str, width: float, other: float) -> Project:

@@ -7,6 +7,7 @@ import numpy as np
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import base_on
 from korbent.core.bench import Bench, bench_for
+from korbent.core.evaluate import evaluate_pad
 from korbent.core.geometry import table
 from korbent.core.ground.profile import effective_stress, total_stress
 from korbent.core.model.foundations import Pad
@@ -130,7 +131,6 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
         return (), lacking
     adopted = float(settle(one).total[0, 0])
     rows = [Row("as adopted, all strata", adopted, adopted=True)]
-    from korbent.core.evaluate import evaluate_pad
 
     together = evaluate_pad(project, pad).check("settlement").demand
     if together is not None and besides(project):

@@ -1,0 +1,71 @@
+"""What one step of a dimension would do."""
+
+from collections import OrderedDict
+from dataclasses import dataclass
+
+from korbent.core.checks import (
+    State,
+    worst_by_candidate,
+)
+from korbent.core.evaluate.families import outcomes_for
+from korbent.core.evaluate.road import depends_on, with_neighbours
+from korbent.core.geometry import table
+from korbent.core.model.foundations import HELD, Pad
+from korbent.core.model.project import Project
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What one step of one dimension does to the worst ratio."""
+
+    dimension: str
+    change: float
+    ratio: float | None
+    state: State
+
+
+FOOT = 0.3048
+STEPS = {
+    "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05},
+    "us": {
+        "width": FOOT / 4, "length": FOOT / 4, "thickness": FOOT / 8, "level": FOOT / 4, "offset_x": FOOT / 8,
+        "offset_y": FOOT / 8,
+    },
+}  # fmt: skip
+"""The steps (m) of the driving dimensions, by unit set."""
+
+
+def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
+    """The steps that leave a legal pad: sizes stay positive and the column stays on the base."""
+    steps = []
+    if pad.frozen:
+        return ()
+    for name, change in ((n, s) for n, size in STEPS[units].items() for s in (-size, size)):
+        if pad.is_round and name == "length":
+            continue
+        B = pad.width + (change if name == "width" else 0.0)
+        L = B if pad.is_round else pad.length + (change if name == "length" else 0.0)
+        h = pad.thickness + (change if name == "thickness" else 0.0)
+        ox = pad.offset_x + (change if name == "offset_x" else HELD[pad.hold_x] * (B - pad.width) / 2)
+        oy = pad.offset_y + (change if name == "offset_y" else HELD[pad.hold_y] * (L - pad.length) / 2)
+        if min(B, L, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= L / 2:
+            steps.append((name, change))
+    return tuple(steps)
+
+
+def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
+    """The worst ratio after one step down and one step up of each driving dimension, remembered like the results."""
+    key, values = with_neighbours(project, pad, depends_on(project, pad))
+    known = _effects.get((*key, project.units))
+    if known is None:
+        steps = steps_of(pad, project.units)
+        outcomes = outcomes_for(project, pad, table(pad, steps))
+        worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
+        known = (values, tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst)))
+        _effects[(*key, project.units)] = known
+        if len(_effects) > 256:
+            _effects.popitem(last=False)
+    return known[1]
+
+
+_effects: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], tuple[Effect, ...]]] = OrderedDict()

@@ -1,0 +1,108 @@
+"""The families of checks, and all checks of a bench."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import cache
+
+import numpy as np
+
+from korbent.core.actions.coverage import left_out_on, level_left_out, words
+from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
+from korbent.core.bearing.replacement import replacement_checks
+from korbent.core.bearing.safety import safety_checks
+from korbent.core.bench import Bench, bench_for
+from korbent.core.checks import (
+    CHECKS,
+    CheckResult,
+    Outcome,
+)
+from korbent.core.concrete.checks import concrete_checks
+from korbent.core.concrete.cracks import crack_checks
+from korbent.core.concrete.pedestal import pedestal_checks
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.plan.site import site_checks
+from korbent.core.settlement.checks import settlement_checks
+from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
+from korbent.core.working import SILENT, Array, Recorder
+
+Family = Callable[[Bench, Recorder], list[Outcome]]
+FAMILIES: tuple[Family, ...] = (
+    service_checks,
+    resistance_checks,
+    safety_checks,
+    level_checks,
+    replacement_checks,
+    board_checks,
+    site_checks,
+    sliding_checks,
+    overturning_checks,
+    uplift_checks,
+    settlement_checks,
+    concrete_checks,
+    crack_checks,
+    pedestal_checks,
+)
+"""Each computes checks that share their situations, and records them under its own name."""
+
+
+def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder = SILENT) -> list[Outcome]:
+    """All checks of a pad for candidate sizes (rows as :func:`korbent.core.geometry.table` makes them)."""
+    bench = bench_for(project, (pad,), np.zeros(len(candidates), dtype=int), candidates)
+    return [outcome for _, outcome in outcomes_on(bench, record)]
+
+
+def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outcome]]:
+    """All checks of a bench in the order of the ledger, each with the name of its family."""
+    said = left_out_words(bench)
+    found = [
+        (f.__name__, with_word(bench, outcome, said))
+        for f in FAMILIES
+        for outcome in f(bench, record.scope(f.__name__))
+    ]
+    return sorted(found, key=lambda pair: ORDER[pair[1].check.id])
+
+
+Checks = tuple[CheckResult, ...]
+Dependence = tuple[tuple[object, ...], tuple[object, ...]]
+
+
+ORDER = {check: i for i, check in enumerate(CHECKS)}
+
+
+def left_out_words(bench: Bench) -> Callable[[str], tuple[str, ...]]:
+    """Of a question: for each candidate a word on load cases that act on it and stand in none of its combinations, and on a high water
+    level that none looks at, where it comes as near to the base as its width; () where there is none."""
+
+    @cache
+    def said(question: str) -> tuple[str, ...]:
+        level = level_left_out(bench.actions, bench.ground.water, question)
+        some = left_out_on(bench.actions, question, bench.actions.load_points)
+        if not level and not some:
+            return ()
+        by_pad = [words(left_out_on(bench.actions, question, points)) for points in bench.standing]
+        g, water = bench.geometry, bench.ground.water
+        wet = np.zeros(len(bench.index), dtype=bool)
+        if water is not None:
+            wet = (water.high > g.underside - np.minimum(g.B, g.L))[:, 0]
+        texts = tuple(
+            "; ".join(t for t in (by_pad[pad], level * bool(near)) if t)
+            for pad, near in zip(bench.index.tolist(), wet.tolist())
+        )
+        return texts if any(texts) else ()
+
+    return said
+
+
+def with_word(bench: Bench, outcome: Outcome, left_out: Callable[[str], tuple[str, ...]]) -> Outcome:
+    """The check with that word on what it did not look at."""
+    texts = left_out(outcome.situations.question) if outcome.situations is not None else ()
+    if not texts:
+        return outcome
+
+    def note(row: int, column: int) -> str:
+        own = outcome.note(row, column) if outcome.note else ""
+        missing = texts[min(row, len(texts) - 1)]
+        return f"{own}; {missing}" if own and missing else own or missing
+
+    return replace(outcome, note=note)

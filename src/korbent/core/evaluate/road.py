@@ -1,0 +1,129 @@
+"""The one road from a project to its results, remembered part by part."""
+
+import bisect
+from collections import OrderedDict
+from collections.abc import Sequence
+
+from korbent.core.actions.steps import timeline
+from korbent.core.bench import benches_for, stand_of
+from korbent.core.checks import (
+    CheckResult,
+    reduced,
+)
+from korbent.core.evaluate.families import FAMILIES, ORDER, Family, left_out_words, with_word
+from korbent.core.evaluate.results import PadResult, Results
+from korbent.core.identity import remembered
+from korbent.core.model.foundations import Pad
+from korbent.core.model.project import Project
+from korbent.core.settlement.beside import besides
+from korbent.core.settlement.checks import final, settlement_checks
+from korbent.core.settlement.marks import mark_checks
+from korbent.core.settlement.neighbours import neighbours, settled
+from korbent.core.working import SILENT
+
+Checks = tuple[CheckResult, ...]
+Dependence = tuple[tuple[object, ...], tuple[object, ...]]
+
+
+def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
+    """All checks of pads, remembered as long as nothing a pad depends on has changed.
+
+    What is not known yet is computed together, all pads with one profile and the same settings at once.
+    """
+    alone = [depends_on(project, pad) for pad in pads]
+    together = [with_neighbours(project, pad, found) for pad, found in zip(pads, alone)]
+    first = _parts(project, pads, alone, ALONE)
+    second = _parts(project, pads, together, TOGETHER)
+    results = []
+    for pad, a, b in zip(pads, first, second):
+        key = (id(a), id(b))
+        if key not in _joined:
+            _joined[key] = (a, b, PadResult(pad.name, _in_order(a, b)))
+        results.append(_joined[key][2])
+    while len(_joined) > KEPT:
+        _joined.popitem(last=False)
+    return results
+
+
+def _in_order(alone: Checks, together: Checks) -> Checks:
+    """Both in the order of the ledger; the second ones follow each other there."""
+    if not together:
+        return alone
+    at = bisect.bisect(alone, ORDER[together[0].check.id], key=lambda c: ORDER[c.check.id])
+    return (*alone[:at], *together, *alone[at:])
+
+
+ALONE = tuple(f for f in FAMILIES if f is not settlement_checks)
+TOGETHER = (settlement_checks,)
+"""What depends on the other foundations too is remembered apart: a change of one base leaves the rest of the others."""
+
+
+def _parts(
+    project: Project, pads: Sequence[Pad], keys: Sequence[Dependence], families: tuple[Family, ...]
+) -> list[Checks]:
+    """The checks of some families, remembered by what they depend on; what is new is computed together."""
+    marked = [(len(families), *key) for key, _ in keys]
+    new = [i for i, key in enumerate(marked) if key not in _known]
+    for positions, bench in benches_for(project, [pads[i] for i in new]):
+        said = left_out_words(bench)
+        outcomes = sorted(
+            (with_word(bench, o, said) for family in families for o in family(bench, SILENT)),
+            key=lambda outcome: ORDER[outcome.check.id],
+        )
+        for row, position in enumerate(positions):
+            pad = bench.pads[row]
+            checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
+            _known[marked[new[position]]] = (keys[new[position]][1], checks)
+    found = [_known[key][1] for key in marked]
+    while len(_known) > 2 * KEPT:
+        _known.popitem(last=False)
+    return found
+
+
+def with_neighbours(project: Project, pad: Pad, alone: Dependence) -> Dependence:
+    """What the settlement of a pad depends on: also what acts beside it."""
+    beside = besides(project).get(pad.name)
+    known = settled(project, final)
+    around = tuple((n, d, known.get(n)) for n, d in neighbours(project).get(pad.name, ()))
+    marks = tuple(part for n, d, s in around for part in (n, d, id(s)))
+    more = (beside, timeline(project), *project.actions.drains)
+    return (*alone[0], *map(id, more), *marks), (*alone[1], *more, around)
+
+
+def evaluate_pad(project: Project, pad: Pad) -> PadResult:
+    """All checks of one pad."""
+    return evaluate_pads(project, (pad,))[0]
+
+
+def depends_on(project: Project, pad: Pad) -> Dependence:
+    """What the result of a pad depends on: identities, and the values, kept alive with the result."""
+    stand = stand_of(project, pad)
+    own = (pad, stand.points, stand.settings, stand.profile)
+    shared, key = _shared(project)
+    return (*map(id, own), *key), (*own, *shared)
+
+
+@remembered(8)
+def _shared(project: Project) -> Dependence:
+    """What the results of all pads depend on, and its identities."""
+    ground, actions = project.ground, project.actions
+    values = (
+        project.settings, project.standards, ground.water, ground.backfill, ground.surfaces, project.site, *actions.cases, *actions.combinations,
+    )  # fmt: skip
+    return values, tuple(map(id, values))
+
+
+KEPT = 2000
+_known: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Checks]] = OrderedDict()
+_joined: OrderedDict[tuple[int, int], tuple[Checks, Checks, PadResult]] = OrderedDict()
+
+
+def evaluate(project: Project) -> Results:
+    """All results of a project. Only what changed since an earlier call is computed again."""
+    carried = {name for pad in project.pads for name in pad.carries}
+    return Results(
+        project,
+        tuple(evaluate_pads(project, project.pads)),
+        tuple(p.name for p in project.actions.load_points if p.name not in carried),
+        mark_checks(project),
+    )
