@@ -13,7 +13,6 @@ from korbent.core.evaluate import evaluate, evaluate_pad
 from korbent.core.explain.working import working
 from korbent.core.model import AreaLoad, Load, Project, edited
 from korbent.core.settlement.beside import besides
-from korbent.core.settlement.checks import final
 from korbent.core.settlement.formulas import (
     burland_burbidge,
     confined,
@@ -221,7 +220,7 @@ def test_equal_neighbours_do_not_slope_and_unequal_ones_do() -> None:
     project = edited(pair(), ("actions", "load_points", "D", "loads", "G", "V"), 200.0)
     results = evaluate(project)
     s = {
-        name: float(value.total[0, 0]) for name, value in settled(project, final).items() if value is not None
+        name: float(value.total[0, 0]) for name, value in settled(project).items() if value is not None
     }
     found = results.pad("P").check("slope")
     assert found.demand == pytest.approx(1000 * abs(s["P"] - s["Q"]) / 3.0, rel=1e-9)
@@ -246,7 +245,7 @@ def row(*loads: float) -> Project:
 
 def test_relative_rotation_takes_the_common_slope_out() -> None:
     project = row(300.0, 500.0, 900.0)
-    s = [float(v.total[0, 0]) for v in settled(project, final).values() if v is not None]
+    s = [float(v.total[0, 0]) for v in settled(project).values() if v is not None]
     found = evaluate(project).pad("P1").check("relative-rotation")
     assert found.demand == pytest.approx(1000 * abs(s[1] - (s[0] + s[2]) / 2) / 5.0, rel=1e-9)
     assert "against the line P0 to P2" in found.message

@@ -16,7 +16,7 @@ from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
-from korbent.core.settlement.checks import final, settlement_checks
+from korbent.core.settlement.checks import settlement_checks
 from korbent.core.settlement.marks import mark_checks
 from korbent.core.settlement.neighbours import neighbours, settled
 from korbent.core.working import SILENT
@@ -83,7 +83,7 @@ def _parts(
 def with_neighbours(project: Project, pad: Pad, alone: Dependence) -> Dependence:
     """What the settlement of a pad depends on: also what acts beside it."""
     beside = besides(project).get(pad.name)
-    known = settled(project, final)
+    known = settled(project)
     around = tuple((n, d, known.get(n)) for n, d in neighbours(project).get(pad.name, ()))
     marks = tuple(part for n, d, s in around for part in (n, d, id(s)))
     more = (beside, timeline(project), *project.actions.drains)

@@ -1,16 +1,17 @@
 """Which foundations are neighbours, and how each of them settles under all of them together."""
 
 from collections import OrderedDict
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 
-from korbent.core.bench import Bench, benches_for
+from korbent.core.bench import benches_for
 from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.final import Settlement
+from korbent.core.settlement.of_bases import final
 from korbent.core.settlement.pressing import pressing_keys, pressing_of
 from korbent.core.working import Array
 
@@ -64,12 +65,9 @@ def neighbours(project: Project) -> dict[str, tuple[tuple[str, float], ...]]:
     return {name: tuple(rows) for name, rows in found.items()}
 
 
-Final = Callable[[Bench], Settlement | None]
-
-
 @remembered(16)
-def settled(project: Project, final: Final) -> dict[str, Settlement | None]:
-    """The settlement of each base by situation, as ``final`` computes it for a bench; None where it cannot.
+def settled(project: Project) -> dict[str, Settlement | None]:
+    """The settlement of each base by situation, None where it cannot be computed.
 
     The very same object is given again for a base as long as it stays the same.
     """
@@ -94,9 +92,9 @@ def settled(project: Project, final: Final) -> dict[str, Settlement | None]:
 _settled: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Settlement | None]] = OrderedDict()
 
 
-def beside_each(project: Project, pad: Pad, final: Final) -> Sequence[tuple[str, float, Array]]:
+def beside_each(project: Project, pad: Pad) -> Sequence[tuple[str, float, Array]]:
     """(name, distance, settlement by situation) of the neighbours of a base whose settlement is known."""
-    known = settled(project, final)
+    known = settled(project)
     rows = []
     for name, distance in neighbours(project).get(pad.name, ()):
         own = known.get(name)
