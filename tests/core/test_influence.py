@@ -219,9 +219,7 @@ def test_equal_neighbours_do_not_slope_and_unequal_ones_do() -> None:
     assert same.ratio == pytest.approx(0.0, abs=1e-9)
     project = edited(pair(), ("actions", "load_points", "D", "loads", "G", "V"), 200.0)
     results = evaluate(project)
-    s = {
-        name: float(value.total[0, 0]) for name, value in settled(project).items() if value is not None
-    }
+    s = {name: float(value.total[0, 0]) for name, value in settled(project).items() if value is not None}
     found = results.pad("P").check("slope")
     assert found.demand == pytest.approx(1000 * abs(s["P"] - s["Q"]) / 3.0, rel=1e-9)
     assert found.ratio == pytest.approx(500 * abs(s["P"] - s["Q"]) / 3.0, rel=1e-9)

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from korbent.core.evaluate import evaluate, road
+from korbent.core.cache import forget_all
+from korbent.core.evaluate import evaluate
 from korbent.core.model import ConstructionStep, Load, Project, SettlementMark, Stratum, edited
-from korbent.core.settlement import beside, memory, neighbours, pressing
 from korbent.core.settlement.history import history, mark_history
 from tests.conftest import EXAMPLES
 from tests.invariants.plans import mirrored, moved, random_project, turned
@@ -174,29 +174,9 @@ def test_warm_equals_fresh(seed: int, edits: int) -> None:
             edited(project, ("pads", name, "level"), -1.0 - ((edits >> (2 * i)) % 8) / 10),
         )[(edits >> (5 * i)) % 4]
         warm = found(project)
-    forget()
+    forget_all()
     fresh = found(project)
     assert warm == pytest.approx(fresh, rel=1e-7, abs=1e-7)
-
-
-def forget() -> None:
-    """Empties what is kept between edits."""
-    for kept in (
-        road._known,
-        road._joined,
-        neighbours._settled,
-        pressing._pressing,
-        memory._memories,
-        memory._built,
-        memory._bares,
-        beside._areas,
-    ):
-        kept.clear()
-    beside._last.clear()
-    beside._stress.__init__()  # type: ignore[misc]
-    for function in (beside.besides, neighbours.settled, pressing.pressing_of):
-        function.__wrapped__  # noqa: B018  the functions that remember by identity see a new project
-    memory._drained.clear()
 
 
 @few

@@ -25,7 +25,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from korbent.app.style import colour, font
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.working import Array
 from korbent.drawing.patterns import PERIODS, strokes
 from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Point, Polygon, Shape, Text, placed

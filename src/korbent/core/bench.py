@@ -10,6 +10,7 @@ from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_a
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
+from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import (
@@ -22,7 +23,6 @@ from korbent.core.ground.profile import (
     stratum_below,
     total_stress,
 )
-from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Ground

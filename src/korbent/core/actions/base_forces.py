@@ -5,9 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.actions.situations import Situations
+from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry
 from korbent.core.ground.profile import WATER_WEIGHT
-from korbent.core.identity import remembered
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.ground import Backfill
 from korbent.core.working import SILENT, Array, Recorder

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from korbent.core.actions.generate import IMPORTED
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions, Combination, LoadCase, LoadPoint
 from korbent.core.model.ground import Water
 

@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from korbent.core.cache import remembered
 from korbent.core.ground.profile import DRY
-from korbent.core.identity import remembered
 from korbent.core.model.actions import Actions, Combination, LoadCase, WaterLevel
 from korbent.core.model.ground import Water
 from korbent.core.working import Array

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from korbent.core.actions.situations import STEP, Situations, situations_for
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions, Combination, ConstructionStep, LoadCase
 from korbent.core.model.ground import Water
 from korbent.core.model.project import Project

@@ -6,6 +6,7 @@ from itertools import pairwise
 import numpy as np
 
 from korbent.core.bench import Bench, bench_for
+from korbent.core.cache import remembered
 from korbent.core.concrete.flexure import required_steel, short_share
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, under_concrete
 from korbent.core.concrete.schedule import positions
@@ -13,7 +14,6 @@ from korbent.core.concrete.several import bands_of, beam_sections, columns_of, s
 from korbent.core.concrete.standard import NAMES
 from korbent.core.concrete.strips import strip_moments
 from korbent.core.geometry import table
-from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT, Array

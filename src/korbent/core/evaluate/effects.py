@@ -1,8 +1,8 @@
 """What one step of a dimension would do."""
 
-from collections import OrderedDict
 from dataclasses import dataclass
 
+from korbent.core.cache import Cache
 from korbent.core.checks import (
     State,
     worst_by_candidate,
@@ -56,16 +56,14 @@ def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
     """The worst ratio after one step down and one step up of each driving dimension, remembered like the results."""
     key, values = with_neighbours(project, pad, depends_on(project, pad))
-    known = _effects.get((*key, project.units))
-    if known is None:
+
+    def made() -> tuple[Effect, ...]:
         steps = steps_of(pad, project.units)
         outcomes = outcomes_for(project, pad, table(pad, steps))
         worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
-        known = (values, tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst)))
-        _effects[(*key, project.units)] = known
-        if len(_effects) > 256:
-            _effects.popitem(last=False)
-    return known[1]
+        return tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst))
+
+    return _effects.of((*key, project.units), values, made)
 
 
-_effects: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], tuple[Effect, ...]]] = OrderedDict()
+_effects: Cache[tuple[Effect, ...]] = Cache(each=100_000)

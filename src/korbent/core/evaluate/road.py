@@ -1,18 +1,17 @@
 """The one road from a project to its results, remembered part by part."""
 
 import bisect
-from collections import OrderedDict
 from collections.abc import Sequence
 
 from korbent.core.actions.steps import timeline
 from korbent.core.bench import benches_for, stand_of
+from korbent.core.cache import MEGABYTE, Cache, remembered
 from korbent.core.checks import (
     CheckResult,
     reduced,
 )
 from korbent.core.evaluate.families import FAMILIES, ORDER, Family, left_out_words, with_word
 from korbent.core.evaluate.results import PadResult, Results
-from korbent.core.identity import remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
@@ -37,11 +36,9 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
     results = []
     for pad, a, b in zip(pads, first, second):
         key = (id(a), id(b))
-        if key not in _joined:
-            _joined[key] = (a, b, PadResult(pad.name, _in_order(a, b)))
-        results.append(_joined[key][2])
-    while len(_joined) > KEPT:
-        _joined.popitem(last=False)
+        known = _joined.those_of([key])
+        whole = known[0] if known else _joined.put(key, (a, b), PadResult(pad.name, _in_order(a, b)))
+        results.append(whole)
     return results
 
 
@@ -63,7 +60,8 @@ def _parts(
 ) -> list[Checks]:
     """The checks of some families, remembered by what they depend on; what is new is computed together."""
     marked = [(len(families), *key) for key, _ in keys]
-    new = [i for i, key in enumerate(marked) if key not in _known]
+    found = _known.those_of(marked)
+    new = [i for i in range(len(marked)) if i not in found]
     for positions, bench in benches_for(project, [pads[i] for i in new]):
         said = left_out_words(bench)
         outcomes = sorted(
@@ -73,11 +71,9 @@ def _parts(
         for row, position in enumerate(positions):
             pad = bench.pads[row]
             checks = tuple(reduced(outcome, pad.name, row, pad.accepted) for outcome in outcomes)
-            _known[marked[new[position]]] = (keys[new[position]][1], checks)
-    found = [_known[key][1] for key in marked]
-    while len(_known) > 2 * KEPT:
-        _known.popitem(last=False)
-    return found
+            at = new[position]
+            found[at] = _known.put(marked[at], keys[at][1], checks)
+    return [found[i] for i in range(len(marked))]
 
 
 def with_neighbours(project: Project, pad: Pad, alone: Dependence) -> Dependence:
@@ -113,9 +109,8 @@ def _shared(project: Project) -> Dependence:
     return values, tuple(map(id, values))
 
 
-KEPT = 2000
-_known: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Checks]] = OrderedDict()
-_joined: OrderedDict[tuple[int, int], tuple[Checks, Checks, PadResult]] = OrderedDict()
+_known: Cache[Checks] = Cache(128 * MEGABYTE, each=20_000)
+_joined: Cache[PadResult] = Cache(each=20_000)
 
 
 def evaluate(project: Project) -> Results:

@@ -5,8 +5,8 @@ from functools import lru_cache
 
 import numpy as np
 
+from korbent.core.cache import remembered
 from korbent.core.ground.profile import Profile, profile_at
-from korbent.core.identity import remembered
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Borehole, Ground, Interpolation, Soil, Surfaces

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.model.ground import Borehole
 from korbent.core.working import Array
 

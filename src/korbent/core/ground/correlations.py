@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from korbent.core.cache import remembered
 from korbent.core.ground.profile import (
     DRY,
     effective_stress,
@@ -19,7 +20,6 @@ from korbent.core.ground.profile import (
     profile_of,
     strata_of,
 )
-from korbent.core.identity import remembered
 from korbent.core.model.ground import Borehole, Ground, GroundTest, TestKind
 from korbent.core.working import Array
 

@@ -3,15 +3,14 @@
 Levels are positive upwards (m). All functions take levels of any shape and return the same shape.
 """
 
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
 
+from korbent.core.cache import Cache, remembered
 from korbent.core.ground.between import between, by_distance, described, in_triangles, strata_in
-from korbent.core.identity import remembered
 from korbent.core.model.ground import Backfill, Borehole, Ground, OverLevel, Soil, Surfaces
 from korbent.core.working import Array
 
@@ -174,22 +173,21 @@ def value_over_level(line: OverLevel, level: float) -> float:
     return float(values[max(int((levels >= level - 1e-9).sum()) - 1, 0)])
 
 
-_slice_soils: OrderedDict[tuple[int, float], tuple[Soil, Soil]] = OrderedDict()
+_slice_soils: Cache[Soil] = Cache()
 
 
 def _constant(soil: Soil, level: float) -> Soil:
     """The soil with the values that it has at a level; the same object for the same level."""
-    key = (id(soil), round(level, 6))
-    if key not in _slice_soils:
+
+    def made() -> Soil:
         values: dict[str, float] = {
             name: value_over_level(line, level) for name, line in soil.over_level.items()
         }
         if "undrained_strength" in values:
             values["undrained_strength_gradient"] = 0.0
-        _slice_soils[key] = (soil, soil.replaced(**values, over_level={}))
-        if len(_slice_soils) > 5000:
-            _slice_soils.popitem(last=False)
-    return _slice_soils[key][1]
+        return soil.replaced(**values, over_level={})
+
+    return _slice_soils.of((id(soil), round(level, 6)), soil, made)
 
 
 PINCHED = 0.01

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.model.base import Expression, Row, unit_of
 from korbent.core.model.edit_paths import Path, path_of
 from korbent.core.units import UnitError, UnitSet, factor, shown_unit

@@ -8,7 +8,7 @@ from typing import Any, Literal, NamedTuple, Self
 
 from pydantic import Field, field_validator, model_validator
 
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions
 from korbent.core.model.base import Frozen, FrozenMap, Name, Row, nothing
 from korbent.core.model.edit_paths import value_at

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 
 from korbent.core.bench import Bench
+from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.model.foundations import Pad
@@ -127,13 +128,10 @@ def conflicts(project: Project) -> tuple[Conflict, ...]:
         *map(id, (project.pads, project.types, project.settings)),
         *(points[p.load_point] for p in project.pads),
     )
-    if _last.get("key") != key:
-        _last.update(key=key, found=_conflicts(project), alive=project)
-    return _last["found"]  # type: ignore[no-any-return]
+    return _known.of(key, project, lambda: _conflicts(project))
 
 
-_last: dict[str, Any] = {}
-"""The last answer, and the project that keeps the identities in its key alive."""
+_known: Cache[tuple[Conflict, ...]] = Cache(each=4 * MEGABYTE)
 
 
 def _conflicts(project: Project) -> tuple[Conflict, ...]:

@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.actions.base_forces import case_loads, turned
 from korbent.core.actions.situations import case_names, situations_for
 from korbent.core.bearing.presumed import presumed_at
-from korbent.core.identity import remembered
+from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions
 from korbent.core.model.project import Project
 from korbent.core.working import Array

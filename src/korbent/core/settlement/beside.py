@@ -1,6 +1,5 @@
 """What acts on the ground beside a base: all other foundations and the area loads, as stress in the cells below its middle."""
 
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -8,7 +7,7 @@ import numpy as np
 
 from korbent.core.actions.steps import timeline
 from korbent.core.bench import stands_of
-from korbent.core.identity import remembered
+from korbent.core.cache import Cache, forgets, remembered
 from korbent.core.model.actions import AreaLoad
 from korbent.core.model.project import Project
 from korbent.core.settlement.column import FEET, Column, column_of
@@ -140,18 +139,15 @@ def needs_angle(project: Project) -> bool:
     )
 
 
-_columns: OrderedDict[tuple[object, ...], tuple[object, Column]] = OrderedDict()
+_columns: Cache[Column] = Cache()
 
 
 def column_below(one: Pressing, feet: Array) -> Column:
     """The cells below a base; the very same ones as long as its level and the strata stay the same."""
     assert one.profile is not None
     key = (id(one.profile), one.level, feet.tobytes())
-    if key not in _columns:
-        _columns[key] = (one.profile, column_of(one.profile, np.array([one.level]), feet[None]))
-        while len(_columns) > 2000:
-            _columns.popitem(last=False)
-    return _columns[key][1]
+    profile, level = one.profile, np.array([one.level])
+    return _columns.of(key, profile, lambda: column_of(profile, level, feet[None]))
 
 
 def _standing_above(areas: Areas) -> list[Array]:
@@ -183,16 +179,11 @@ def feet_below(loads: Sequence[AreaLoad], areas: Areas, x: float, y: float) -> A
     return _feet([*_feet_of_areas(loads, x, y), *areas.level[inside]])
 
 
-_covered: OrderedDict[tuple[object, ...], tuple[AreaLoad, bool]] = OrderedDict()
+_covered: Cache[bool] = Cache(each=5_000)
 
 
 def _covers(load: AreaLoad, x: float, y: float) -> bool:
-    key = (id(load), x, y)
-    if key not in _covered:
-        _covered[key] = (load, covers(load, x, y))
-        while len(_covered) > 4000:
-            _covered.popitem(last=False)
-    return _covered[key][1]
+    return _covered.of((id(load), x, y), load, lambda: covers(load, x, y))
 
 
 NEAR = 20.0
@@ -201,6 +192,13 @@ _near = Slopes(NEAR)
 
 Kept = tuple[tuple[str, ...], Array, Array, dict[str, Beside]]
 _last: dict[str, Kept] = {}
+
+
+@forgets
+def _forget() -> None:
+    _last.clear()
+    for kept in (_stress, _angle, _near):
+        kept.forget()
 
 
 def _unchanged(before: Kept | None, names: tuple[str, ...], levels: Array, values: Array) -> Array:
@@ -226,7 +224,7 @@ def _area_shares(project: Project, situations: int) -> Array:
     return np.concatenate([np.repeat(last, situations, axis=0), line.areas.reshape(len(line), count)])
 
 
-_areas: OrderedDict[tuple[object, ...], tuple[AreaLoad, Array]] = OrderedDict()
+_areas: Cache[Array] = Cache()
 
 
 def _of_area(load: AreaLoad, places: Array, levels: Array, kind: str) -> Array:
@@ -236,8 +234,8 @@ def _of_area(load: AreaLoad, places: Array, levels: Array, kind: str) -> Array:
         places: (places, 2), for slopes four points of each base, (places, 4, 2).
     """
     keys = [(kind, id(load), places[i].tobytes(), levels[i].tobytes()) for i in range(len(places))]
-    found = [_areas[key][1] if key in _areas else None for key in keys]
-    new = [i for i, value in enumerate(found) if value is None]
+    found = _areas.those_of(keys)
+    new = [i for i in range(len(keys)) if i not in found]
     if new:
         x, y, z = places[new][..., :1], places[new][..., 1:], levels[new]
         if kind == "slope":
@@ -245,9 +243,5 @@ def _of_area(load: AreaLoad, places: Array, levels: Array, kind: str) -> Array:
         else:
             values = (area_load_stress if kind == "stress" else area_load_angle)(load, x, y, z)
         for i, value in zip(new, values):
-            # the load is kept alive with it, so that its identity is not given to another
-            _areas[keys[i]] = (load, value)
-            found[i] = value
-        while len(_areas) > 10_000:
-            _areas.popitem(last=False)
-    return np.stack([value for value in found if value is not None])
+            found[i] = _areas.put(keys[i], load, value)
+    return np.stack([found[i] for i in range(len(keys))])

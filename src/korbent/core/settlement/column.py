@@ -5,13 +5,13 @@ underside; strata that consolidate have cells of their own, finer towards both e
 whose strata lie on each other is one, however it is cut.
 """
 
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
+from korbent.core.cache import Cache
 from korbent.core.ground.profile import Profile, effective_stress, parameter
 from korbent.core.model.ground import Backfill, Soil
 from korbent.core.working import Array
@@ -176,22 +176,15 @@ ROUNDING = 1e-7
 """Edges nearer to each other (m) are one."""
 FEET = 4
 """So many levels at which something more begins to press are looked at."""
-_known: OrderedDict[tuple[object, ...], tuple[Sequence[Soil], tuple[Array, Array]]] = OrderedDict()
+_known: Cache[tuple[Array, Array]] = Cache()
 
 
 def _cells(soils: Sequence[Soil], row: bytes) -> tuple[Array, Array]:
     """Edges and strata below one point, kept: they depend on the strata and the level alone."""
     key = (row, *map(id, soils))
-    if key not in _known:
-        values = np.frombuffer(row)
-        n = len(soils)
-        found = _graded(
-            soils, float(values[0]), values[1 : 1 + n], values[1 + n : 1 + 2 * n], values[1 + 2 * n :]
-        )
-        _known[key] = (soils, found)
-        while len(_known) > 2000:
-            _known.popitem(last=False)
-    return _known[key][1]
+    values, n = np.frombuffer(row), len(soils)
+    top, bottom, feet = values[1 : 1 + n], values[1 + n : 1 + 2 * n], values[1 + 2 * n :]
+    return _known.of(key, soils, lambda: _graded(soils, float(values[0]), top, bottom, feet))
 
 
 def _graded(

@@ -1,6 +1,5 @@
 """How the cells of a column drain: their modes, the excess pressure of the steps, and the end of primary consolidation."""
 
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -9,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from korbent.core.actions.steps import Timeline
+from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.model.actions import BandDrains
 from korbent.core.model.settings import Settings
 from korbent.core.settlement.column import Column, creeps_by_index
@@ -108,7 +108,7 @@ class Drainage:
         return found
 
 
-_modes: OrderedDict[bytes, Modes] = OrderedDict()
+_modes: Cache[Modes] = Cache()
 
 
 def _kept_modes(cells: Cells) -> Modes:
@@ -116,11 +116,7 @@ def _kept_modes(cells: Cells) -> Modes:
     key = b"".join(
         (cells.thickness.tobytes(), cells.cv.tobytes(), cells.mv.tobytes(), cells.rate.tobytes(), bytes([cells.drained_top, cells.drained_bottom]))
     )  # fmt: skip
-    if key not in _modes:
-        _modes[key] = modes(cells)
-        while len(_modes) > 2000:
-            _modes.popitem(last=False)
-    return _modes[key]
+    return _modes.of((key,), None, lambda: modes(cells))
 
 
 def drainage(
@@ -300,7 +296,7 @@ class _Jobs:
     """(jobs, 1, modes), 1/day."""
 
 
-_kept_jobs: OrderedDict[tuple[int, ...], tuple[object, _Jobs | None]] = OrderedDict()
+_kept_jobs: Cache[_Jobs | None] = Cache(each=8 * MEGABYTE)
 
 
 def _jobs(
@@ -308,11 +304,7 @@ def _jobs(
 ) -> _Jobs | None:
     """The same as long as columns, drainage and steps stay the same."""
     key = (id(line), *map(id, columns), *map(id, drained))
-    if key not in _kept_jobs:
-        _kept_jobs[key] = ((columns, drained, line), _jobs_of(columns, drained, line))
-        while len(_kept_jobs) > 8:
-            _kept_jobs.popitem(last=False)
-    return _kept_jobs[key][1]
+    return _kept_jobs.of(key, (columns, drained, line), lambda: _jobs_of(columns, drained, line))
 
 
 def _jobs_of(

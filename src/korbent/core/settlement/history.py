@@ -8,8 +8,8 @@ import numpy as np
 from scipy.optimize import brentq
 
 from korbent.core.actions.steps import YEAR, Timeline, timeline
+from korbent.core.cache import remembered
 from korbent.core.ground.profile import profile_at
-from korbent.core.identity import remembered
 from korbent.core.model.actions import SettlementMark
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project

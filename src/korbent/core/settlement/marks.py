@@ -1,9 +1,8 @@
 """Settlement marks as results: the final settlement of points of the plan, against their limits."""
 
-from collections import OrderedDict
-
 import numpy as np
 
+from korbent.core.cache import Cache
 from korbent.core.checks import LIMIT, Check, CheckResult, State
 from korbent.core.model.actions import SettlementMark
 from korbent.core.model.project import Project
@@ -42,7 +41,7 @@ def _checked(project: Project, mark: SettlementMark) -> CheckResult:
     )  # fmt: skip
 
 
-_known: OrderedDict[tuple[object, ...], tuple[object, tuple[float, float, float] | str]] = OrderedDict()
+_known: Cache[tuple[float, float, float] | str] = Cache()
 
 
 def _final(project: Project, mark: SettlementMark) -> tuple[float, float, float] | str:
@@ -51,13 +50,12 @@ def _final(project: Project, mark: SettlementMark) -> tuple[float, float, float]
     if isinstance(staged, str):
         return staged
     key = _key(project, staged)
-    if key not in _known:
+
+    def made() -> tuple[float, float, float] | str:
         found = mark_history(project, mark)
-        answer = found.why or (found.final, found.final_creep, found.below)
-        _known[key] = ((staged, project.actions.drains), answer)
-        while len(_known) > 500:
-            _known.popitem(last=False)
-    return _known[key][1]
+        return found.why or (found.final, found.final_creep, found.below)
+
+    return _known.of(key, (staged, project.actions.drains), made)
 
 
 def _key(project: Project, staged: Staged) -> tuple[object, ...]:

@@ -1,6 +1,5 @@
 """What the ground below a base remembers of the construction steps: how it was pressed before, and when primary ends."""
 
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -10,6 +9,7 @@ import numpy as np
 
 from korbent.core.actions.steps import Timeline, timeline
 from korbent.core.bench import stands_of
+from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.ground.profile import DRY, Profile, effective_stress
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
@@ -142,7 +142,7 @@ def staged_base(project: Project, one: Pressing, around: Beside, settings: Setti
     return found
 
 
-_bares: OrderedDict[tuple[object, ...], tuple[object, tuple[Staged, Array]]] = OrderedDict()
+_bares: Cache[tuple[Staged, Array]] = Cache(128 * MEGABYTE)
 
 
 def _bare(project: Project, one: Pressing, feet: Array, settings: Settings) -> tuple[Staged, Array]:
@@ -150,11 +150,7 @@ def _bare(project: Project, one: Pressing, feet: Array, settings: Settings) -> t
     line = timeline(project)
     values = (one, settings, line, project.ground.backfill, project.ground.water)
     key = (feet.tobytes(), *map(id, values))
-    if key not in _bares:
-        _bares[key] = (values, _worked_out(project, one, feet, settings, line))
-        while len(_bares) > 1000:
-            _bares.popitem(last=False)
-    return _bares[key][1]
+    return _bares.of(key, values, lambda: _worked_out(project, one, feet, settings, line))
 
 
 def _worked_out(
@@ -176,8 +172,9 @@ def drains_of(project: Project, staged: Staged) -> Drainage | None:
     """How the column drains; none where no stratum of it holds water back, or nothing ever presses it."""
     column, drains = staged.column, project.actions.drains
     key = (id(column), id(staged.settings), *map(id, drains), staged.place)
-    if key in _drained:
-        return _drained[key][1]
+    kept = _drained.those_of([key])
+    if kept:
+        return kept[0]
     soils = column.profile.soils
     sized = column.thickness[0, 0] > 0
     if not len(staged.line) or not any(soils[k].consolidates for k in np.unique(column.stratum[0][sized])):
@@ -185,13 +182,10 @@ def drains_of(project: Project, staged: Staged) -> Drainage | None:
     if needs_stiffness(column, drains, staged.place):
         return drainage(column, staged.whole(), drains, staged.place, staged.settings)
     found = drainage(column, None, drains, staged.place, staged.settings)
-    _drained[key] = ((column, staged.settings, drains), found)
-    while len(_drained) > 1000:
-        _drained.popitem(last=False)
-    return found
+    return _drained.put(key, (column, staged.settings, drains), found)
 
 
-_drained: OrderedDict[tuple[object, ...], tuple[object, Drainage]] = OrderedDict()
+_drained: Cache[Drainage] = Cache(128 * MEGABYTE)
 
 
 @dataclass(frozen=True)
@@ -233,20 +227,18 @@ def memories(project: Project, names: Sequence[str]) -> dict[str, Memory]:
             continue
         values = (pressing[name], known[name], stands[name].settings, *common)
         key: tuple[object, ...] = tuple(map(id, values))
-        if key in _memories:
-            found[name] = _memories[key][1]
+        kept = _memories.those_of([key])
+        if kept:
+            found[name] = kept[0]
         else:
             todo.append((name, key, values))
     staged = [staged_base(project, values[0], values[1], values[2]) for _, _, values in todo]
     for (name, key, values), memory in zip(todo, _remember(project, staged)):
-        _memories[key] = (values, memory)
-        found[name] = memory
-    while len(_memories) > 4000:
-        _memories.popitem(last=False)
+        found[name] = _memories.put(key, values, memory)
     return found
 
 
-_memories: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Memory]] = OrderedDict()
+_memories: Cache[Memory] = Cache(128 * MEGABYTE)
 
 
 def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory | None]:
@@ -256,7 +248,8 @@ def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory 
     settings, line = project.settings_of(project.pad(name)), timeline(project)
     values = (one, around, settings, line, *project.actions.drains)
     key = (level, *map(id, values))
-    if key not in _moved:
+
+    def made() -> tuple[Beside, Memory | None]:
         there = replace(one, level=level)
         column = column_below(there, around.feet)
         middle = column.middle[0]
@@ -267,13 +260,12 @@ def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory 
             angle_stages=None if around.angle_stages is None else around.at(middle, around.angle_stages),
         )  # fmt: skip
         memory = _remember(project, [staged_base(project, there, moved, settings)])[0] if len(line) else None
-        _moved[key] = ((values, there), (moved, memory))
-        while len(_moved) > 500:
-            _moved.popitem(last=False)
-    return _moved[key][1]
+        return moved, memory
+
+    return _moved.of(key, values, made)
 
 
-_moved: OrderedDict[tuple[object, ...], tuple[object, tuple[Beside, Memory | None]]] = OrderedDict()
+_moved: Cache[tuple[Beside, Memory | None]] = Cache()
 
 
 def _remember(project: Project, staged: Sequence[Staged]) -> list[Memory]:
@@ -351,7 +343,7 @@ def _memory(
     )  # fmt: skip
 
 
-_built: OrderedDict[tuple[object, ...], tuple[object, tuple[Array, Array, Array, Array]]] = OrderedDict()
+_built: Cache[tuple[Array, Array, Array, Array]] = Cache()
 
 
 def _angles(staged: Staged, first: int) -> tuple[bytes, ...]:
@@ -374,8 +366,9 @@ def _when_built(
         None if drain is None else id(drain.modes),
         *_angles(staged, first),
     )
-    if key in _built:
-        return _built[key][1]
+    kept = _built.those_of([key])
+    if kept:
+        return kept[0]
     built = staged.begins
     known = line.output_times(line.life(staged.settings))
     times = np.append(known[known < built - BEFORE / 2], built - BEFORE)
@@ -388,7 +381,4 @@ def _when_built(
         staged.before, staged.yielded,
     )[0, 0, 0]  # fmt: skip
     found = (primary, immediate, slow, path.after[:, 0, 0].max(axis=0))
-    _built[key] = ((staged.unit, drain), found)
-    while len(_built) > 1000:
-        _built.popitem(last=False)
-    return found
+    return _built.put(key, (staged.unit, drain), found)

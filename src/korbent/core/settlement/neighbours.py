@@ -1,12 +1,11 @@
 """Which foundations are neighbours, and how each of them settles under all of them together."""
 
-from collections import OrderedDict
 from collections.abc import Sequence
 
 import numpy as np
 
 from korbent.core.bench import benches_for
-from korbent.core.identity import remembered
+from korbent.core.cache import MEGABYTE, Cache, remembered
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
@@ -43,20 +42,16 @@ def middles(project: Project) -> Array:
     return np.array([(p.x, p.y) for p in pressing_of(project)]).reshape(-1, 2)
 
 
-_pairs: dict[bytes, list[tuple[int, int]]] = {}
+_pairs: Cache[list[tuple[int, int]]] = Cache()
 
 
 @remembered(16)
 def neighbours(project: Project) -> dict[str, tuple[tuple[str, float], ...]]:
     """By base: its neighbours with their distance, m, as far as the settings say."""
     places = middles(project)
-    key = places.tobytes()
-    if key not in _pairs:
-        if len(_pairs) > 64:
-            _pairs.clear()
-        _pairs[key] = gabriel(places)
+    pairs = _pairs.of((places.tobytes(),), None, lambda: gabriel(places))
     found: dict[str, list[tuple[str, float]]] = {pad.name: [] for pad in project.pads}
-    for i, j in _pairs[key]:
+    for i, j in pairs:
         distance = float(np.hypot(*(places[i] - places[j])))
         if distance > project.settings.neighbour_reach:
             continue
@@ -76,20 +71,19 @@ def settled(project: Project) -> dict[str, Settlement | None]:
     for pad, (key, values) in zip(project.pads, pressing_keys(project)):
         more = (beside.get(pad.name), *project.actions.drains)
         keys.append(((*key, *map(id, more)), (*values, *more)))
-    new = [i for i, (key, _) in enumerate(keys) if key not in _settled]
+    known = _settled.those_of([key for key, _ in keys])
+    new = [i for i in range(len(keys)) if i not in known]
     for positions, bench in benches_for(project, [project.pads[i] for i in new]):
         found = final(bench)
         for row, position in enumerate(positions):
             key, values = keys[new[position]]
             lost = found is None or not np.isfinite(found.total[row]).all()
-            _settled[key] = (values, None if lost or found is None else found.row(row))
-    result = {pad.name: _settled[key][1] for pad, (key, _) in zip(project.pads, keys)}
-    while len(_settled) > 4000:
-        _settled.popitem(last=False)
-    return result
+            own = None if lost or found is None else found.row(row)
+            known[new[position]] = _settled.put(key, values, own)
+    return {pad.name: known[i] for i, pad in enumerate(project.pads)}
 
 
-_settled: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Settlement | None]] = OrderedDict()
+_settled: Cache[Settlement | None] = Cache(128 * MEGABYTE)
 
 
 def beside_each(project: Project, pad: Pad) -> Sequence[tuple[str, float, Array]]:

@@ -1,14 +1,13 @@
 """How bases press the ground: the area that stands for each, and its net pressure in every situation and construction step."""
 
-from collections import OrderedDict
 from dataclasses import dataclass
 
 import numpy as np
 
 from korbent.core.actions.steps import QUESTION, step_situations, timeline
 from korbent.core.bench import Bench, benches_for, stand_of, stands_of
+from korbent.core.cache import Cache, remembered
 from korbent.core.ground.profile import Profile, total_stress
-from korbent.core.identity import remembered
 from korbent.core.model.project import Project
 from korbent.core.settlement.footing import equal_rectangle
 from korbent.core.settlement.stress.influences import Areas
@@ -83,12 +82,9 @@ def stages_of(project: Project, bench: Bench) -> tuple[Array, Array]:
 @remembered(8)
 def pressing_of(project: Project) -> list[Pressing]:
     """How all bases press the ground; what did not change is kept."""
-    found: list[Pressing | None] = [None] * len(project.pads)
     keys = pressing_keys(project)
-    for i, (key, _) in enumerate(keys):
-        if key in _pressing:
-            found[i] = _pressing[key][1]
-    new = [i for i, one in enumerate(found) if one is None]
+    found = _pressing.those_of([key for key, _ in keys])
+    new = [i for i in range(len(keys)) if i not in found]
     for positions, bench in benches_for(project, [project.pads[i] for i in new]):
         bench = bench.on_ground()
         situations = bench.situations(QUESTION)
@@ -107,14 +103,11 @@ def pressing_of(project: Project) -> list[Pressing]:
                 float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), stand_of(project, bench.pads[row]).profile,
             )  # fmt: skip
             key, values = keys[new[position]]
-            _pressing[key] = (values, one)
-            found[new[position]] = one
-    while len(_pressing) > 4000:
-        _pressing.popitem(last=False)
-    return [one for one in found if one is not None]
+            found[new[position]] = _pressing.put(key, values, one)
+    return [found[i] for i in range(len(keys))]
 
 
-_pressing: OrderedDict[tuple[object, ...], tuple[tuple[object, ...], Pressing]] = OrderedDict()
+_pressing: Cache[Pressing] = Cache()
 
 
 Key = tuple[tuple[object, ...], tuple[object, ...]]

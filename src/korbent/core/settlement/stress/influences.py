@@ -98,7 +98,12 @@ class Influences:
     def __init__(self, kernel: Kernel = stress_of_pairs) -> None:
         self.kernel = kernel
         # one value, so that a thread never sees half of what another has put there
-        self._kept: tuple[list[bytes], list[bytes], Array] = ([], [], np.empty((0, 0, 0)))
+        self._kept: tuple[list[bytes], list[bytes], Array]
+        self.forget()
+
+    def forget(self) -> None:
+        """All are worked out anew the next time."""
+        self._kept = ([], [], np.empty((0, 0, 0)))
 
     def __call__(self, places: Array, levels: Array, areas: Areas) -> Array:
         """Influences at ``places`` (points, 2) and their ``levels`` (points, levels)."""
@@ -137,11 +142,12 @@ class Slopes:
     def __init__(self, reach: float) -> None:
         self.reach = reach
         # one value, so that a thread never sees half of what another has put there
-        self._kept: tuple[Array, Array, Array] = (
-            np.empty((0, 2), int),
-            np.empty((0, 0)),
-            np.empty((0, 2, 0)),
-        )
+        self._kept: tuple[Array, Array, Array]
+        self.forget()
+
+    def forget(self) -> None:
+        """All are worked out anew the next time."""
+        self._kept = (np.empty((0, 2), int), np.empty((0, 0)), np.empty((0, 2, 0)))
 
     def __call__(self, levels: Array, areas: Areas) -> tuple[Array, Array]:
         """(pairs of a base and one nearer to it than the reach, sorted by base, (pairs, 2); changes per m, (pairs, 2, levels))."""
