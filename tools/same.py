@@ -22,7 +22,14 @@ Found = dict[str, list[object]]
 def results(project: Project) -> Found:
     """By foundation and check: state, ratio, demand, capacity, combination, message."""
     return {
-        f"{c.foundation} {c.check.id}": [c.state.name, c.ratio, c.demand, c.capacity, c.combination, c.message]
+        f"{c.foundation} {c.check.id}": [
+            c.state.name,
+            c.ratio,
+            c.demand,
+            c.capacity,
+            c.combination,
+            c.message,
+        ]
         for c in evaluate(project).all_checks
     }
 

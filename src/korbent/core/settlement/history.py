@@ -5,7 +5,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
-from scipy.optimize import brentq
 
 from korbent.core.actions.steps import YEAR, Timeline, timeline
 from korbent.core.cache import remembered
@@ -38,6 +37,13 @@ from korbent.core.working import Array
 
 FOREVER = 1e7
 """Days beyond which nothing more is waited for."""
+
+
+def _root(function: Callable[[float], float], a: float, b: float) -> float:
+    """The day between two at which a function changes its sign."""
+    from scipy.optimize import brentq  # a tenth of a second to load, and seldom asked for
+
+    return float(brentq(function, a, b, xtol=1e-6, rtol=1e-10))
 
 
 @dataclass(frozen=True)
@@ -138,7 +144,7 @@ class PadHistory:
 
         if off(a) * off(b) > 0:
             return b
-        return float(brentq(off, a, b, xtol=1e-6, rtol=1e-10))
+        return _root(off, a, b)
 
     def time_to(self, share: float) -> float:
         """The day from which on primary settlement stays beyond a share of its end; inf where it never is."""
@@ -168,7 +174,7 @@ class PadHistory:
             return float(abs(self.pore(day)[1][cell])) - (1 - share) * most
 
         a, b = float(self.times[last]), float(self.times[last + 1])
-        return float(brentq(off, a, b, xtol=1e-6)) if off(a) > 0 >= off(b) else b
+        return _root(off, a, b) if off(a) > 0 >= off(b) else b
 
 
 @dataclass(frozen=True)
