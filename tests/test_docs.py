@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 
+from korbent import api
 from korbent.core.checks import CHECKS, State
 from korbent.core.evaluate import evaluate
 from korbent.files.project_file import loads
@@ -47,7 +48,7 @@ def test_every_check_has_a_reference() -> None:
 
 
 def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]) -> None:
-    """All blocks of the page, one after the other, as a reader would paste them."""
+    """All blocks of the page, one after the other, as a reader would paste them; it speaks of all that is promised, and of nothing else."""
     text = (ROOT / "docs" / "python.md").read_text()
     blocks = re.findall(r"```python\n(.*?)```", text, re.DOTALL)
     assert len(blocks) == 4
@@ -56,5 +57,8 @@ def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]
         exec(compile(block, "docs/python.md", "exec"), names)
     printed = capsys.readouterr().out
     assert "Brinch Hansen 1970" in printed
-    assert "q_ult" in printed.replace("qult", "q_ult")
-    assert "Against presumed pressure" in printed
+    assert "presumed-pressure" in printed
+    assert "mm2/m" in printed
+    for name in set(api.__all__) - {"Bearing", "Pressed"}:
+        assert f"`{name}" in text or f"api.{name}" in text, name
+    assert set(re.findall(r"api\.(\w+)", text)) <= {*api.__all__, "model"}

@@ -8,7 +8,7 @@ import json
 import os
 import sys
 from pathlib import Path
-from typing import Annotated, Any, NoReturn
+from typing import Annotated, NoReturn
 
 import typer
 
@@ -20,7 +20,7 @@ from korbent.core.model import Project
 from korbent.core.units import show
 from korbent.demo import lindmere
 from korbent.files.project_file import ProjectFileError, load, save
-from korbent.files.settlement_tables import as_values
+from korbent.files.results_json import as_json
 
 COMMANDS = ("check", "explain", "report", "schedule", "settlement", "example", "verify", "demo", "open")
 
@@ -48,34 +48,6 @@ def _load(path: Path) -> Project:
 def has_display() -> bool:
     """A window can be shown."""
     return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
-
-
-def as_json(results: Results) -> dict[str, Any]:
-    """The results as written by ``check --json``."""
-    checks = [_entry(check) for check in results.all_checks]
-    worst = results.worst()
-    return {
-        "project": results.project.title.project,
-        "checks": checks,
-        "worst": _entry(worst) if worst else None,
-        "settlement": as_values(results.project),
-    }
-
-
-def _entry(check: CheckResult) -> dict[str, Any]:
-    return {
-        "foundation": check.foundation,
-        "group": check.check.group,
-        "check": check.check.id,
-        "state": check.state.value,
-        "ratio": check.ratio,
-        "demand": check.demand,
-        "capacity": check.capacity,
-        "unit": check.check.unit,
-        "combination": check.combination or None,
-        "reference": check.check.reference,
-        "message": check.message,
-    }
 
 
 @app.command()
