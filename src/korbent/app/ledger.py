@@ -216,6 +216,11 @@ class Ledger(QWidget):
         self.worst = Label(objectName="ledger-worst")
         self.worst.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.worst_line = Label(objectName="quiet")
+        self.shown = QPushButton(objectName="flat")
+        self.shown.setToolTip(
+            "This combination is shown in every drawing and working; a click, or Alt+Home, shows the governing ones again"
+        )
+        self.shown.clicked.connect(lambda: session.choose_situation(""))
         self.order = QPushButton("by ratio", objectName="flat", checkable=True)
         self.order.setToolTip("Sort the checks by ratio instead of by group")
         self.order.toggled.connect(self._reorder)
@@ -261,6 +266,7 @@ class Ledger(QWidget):
         second.setSpacing(1)
         second.addWidget(self.size_line)
         second.addWidget(self.worst_line)
+        second.addWidget(self.shown, 0, Qt.AlignmentFlag.AlignLeft)
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
@@ -290,6 +296,8 @@ class Ledger(QWidget):
         pad, result = session.pad, session.result
         units = session.project.showing
         self.delegate.units = units
+        self.shown.setVisible(bool(session.situation))
+        self.shown.setText(f"combination {session.situation} shown  ✕")
         if not pad or not result:
             self.title.setText("No foundation")
             self.size_line.setText("add a pad in Plan: it needs a column")

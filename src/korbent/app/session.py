@@ -3,15 +3,16 @@
 import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
 
 from korbent.core.bearing.mechanism import Mechanism, mechanism_of
-from korbent.core.checks import CHECKS
+from korbent.core.checks import CHECKS, CheckResult
 from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evaluate
-from korbent.core.explain.state import BaseState, base_state
+from korbent.core.explain.state import BaseState, base_state, situation_labels
 from korbent.core.explain.working import Working
 from korbent.core.model import (
     Acceptance,
@@ -58,6 +59,8 @@ class Session:
         """Of the file as this session last read or wrote it."""
         self.selected = project.pads[0].name if project.pads else ""
         self.check = ""
+        self.situation = ""
+        """The combination that is shown everywhere, by its label; '': the one that governs."""
         self.pointed = ""
         self.day: float | None = None
         """The moment in time that is shown, days from the first construction step; None: the end."""
@@ -99,21 +102,57 @@ class Session:
         return effects_of(self.project, self.pad) if self.pad else ()
 
     def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:
-        """Forces and pressure in the governing situation of the selected check, else of a preferred one."""
-        if not self.pad or not self.result:
+        """Forces and pressure in the governing situation of the selected check, else of a preferred one; in the chosen one where its
+        question has it."""
+        shown = self._shown(prefer)
+        if not self.pad or shown is None:
             return None
-        for name in (self.check, *prefer, "presumed-pressure", "eccentricity", "punching"):
-            found = [c for c in self.result.checks if c.check.id == name and c.question]
-            if found:
-                return base_state(self.project, self.pad, found[0].question, found[0].situation)
-        return None
+        return base_state(self.project, self.pad, shown.question, self._place(shown))
+
+    def _shown(self, prefer: tuple[str, ...] = ()) -> CheckResult | None:
+        """The check whose situations are shown."""
+        checks = self.result.checks if self.result else ()
+        names = (self.check, *prefer, "presumed-pressure", "eccentricity", "punching")
+        found = (c for name in names for c in checks if c.check.id == name and c.question)
+        return next(found, None)
+
+    def _place(self, check: CheckResult) -> int:
+        """Which situation of its question is shown."""
+        labels = self.labels(check) if self.situation else ()
+        return labels.index(self.situation) if self.situation in labels else check.situation
+
+    def labels(self, check: CheckResult | None = None) -> tuple[str, ...]:
+        """The situations that can be chosen, of a check or of the one that is shown."""
+        check = check or self._shown()
+        return situation_labels(self.project, self.pad, check.question) if self.pad and check else ()
+
+    def choose_situation(self, label: str) -> None:
+        """Shows one combination everywhere, '' the governing one of each check again."""
+        if label == self.situation:
+            return
+        self.situation = label
+        name = f"combination {label} is shown where a check has it; Alt+Home shows the governing one again"
+        self.message = name if label else "each check shows its governing combination"
+        self.tell()
+
+    def next_situation(self, by: int) -> None:
+        """The next or the previous combination of the check that is shown; before the first and after the last the governing one."""
+        labels = ("", *self.labels())
+        at = labels.index(self.situation) if self.situation in labels else 0
+        self.choose_situation(labels[(at + by) % len(labels)])
 
     def mechanism(self) -> Mechanism | None:
         """How the ground would fail, when a bearing resistance is selected."""
         if not self.pad or not self.result:
             return None
         found = [c for c in self.result.checks if c.check.id == self.check]
-        return mechanism_of(self.project, self.pad, found[0]) if found else None
+        if not found:
+            return None
+        shown = found[0]
+        place = self._place(shown)
+        return mechanism_of(
+            self.project, self.pad, shown if place == shown.situation else replace(shown, situation=place)
+        )
 
     def listen(self, listener: Callable[[], None]) -> None:
         """Calls the listener after every change of the project or of the selected foundation."""

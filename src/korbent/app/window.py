@@ -64,6 +64,7 @@ FILTER = "Korbent project (*.korbent)"
 
 KEYS = (
     ("Alt+1 … 6", "the stops of the rail"),
+    ("Alt+← →", "the next combination in every drawing and working; Alt+Home: the governing ones"),
     ("[  ]", "previous, next foundation"),
     ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
     ("Enter in the ledger", "open the working; Esc goes back"),
@@ -190,6 +191,9 @@ class MainWindow(QMainWindow):
             key(f"Alt+{i + 1}", lambda i=i: self.go_to(i))
         key("[", lambda: self.session.select_next(-1))
         key("]", lambda: self.session.select_next(1))
+        key("Alt+Left", lambda: self.session.next_situation(-1))
+        key("Alt+Right", lambda: self.session.next_situation(1))
+        key("Alt+Home", lambda: self.session.choose_situation(""))
         key("Ctrl+Z", self.session.undo)
         key("Ctrl+Shift+Z", self.session.redo)
         key("Ctrl+S", self.save)
@@ -294,6 +298,14 @@ class MainWindow(QMainWindow):
                     Entry(check.check.title, f"check of {check.foundation}: {check.state.value}",
                           lambda c=check.check.id: session.select_check(c))
                 )  # fmt: skip
+        found += [
+            Entry(
+                f"Combination {label}",
+                "shown in every drawing and working",
+                lambda n=label: session.choose_situation(n),
+            )
+            for label in session.labels()
+        ]
         found += [Entry(s.title, f"Alt+{i + 1}", lambda i=i: self.go_to(i)) for i, s in enumerate(self.stops)]
         for soil in project.ground.soils:
             found.append(Entry(soil.name, "soil", lambda: to_table(0, "soils")))

@@ -60,7 +60,7 @@ class WorkingPanel(QWidget):
         if not same:
             self.trail = []
             self.all.setChecked(False)
-        self.found = working(self.session.project, pad, check)
+        self.found = working(self.session.project, pad, check, self.session.situation)
         self._render()
 
     def show_working(self, found: Working) -> None:
@@ -92,6 +92,8 @@ class WorkingPanel(QWidget):
             ratio = "" if result.state is State.NOT_APPLICABLE else ratio
             self.heading.setText(f"{result.check.title}  {ratio}")
         where = f"combination {result.combination}" if result.combination else "no loads needed"
+        if result.combination and result.combination == self.session.situation:
+            where += ", chosen"
         head = f"{escape(result.check.reference)} · {escape(where)}"
         if result.message:
             head += f"<br>{escape(result.message)}"
@@ -116,19 +118,26 @@ class WorkingPanel(QWidget):
     def _table(self, rows: tuple[SituationRow, ...], unit: str) -> str:
         shown = shown_unit(unit, self.session.project.showing)
         head = "".join(
-            f"<td style='color:{self.theme.soft}; padding:2px 8px 4px 0'>{escape(t)}</td>"
-            for t in ("combination", f"demand {shown}", "capacity", "ratio")
+            f"<td width='{wide}%' align='{'left' if i == 0 else 'right'}' style='color:{self.theme.soft}; font-size:12px; padding:2px 6px 4px 0'>{t}</td>"
+            for i, (t, wide) in enumerate(
+                (("combination", 49), ("demand", 18), ("capacity", 18), ("ratio", 15))
+            )
         )
         body = ""
         for row in rows:
             bad = row.state is not State.HOLDS
             colour = self.theme.beyond if bad else self.theme.ink
-            cells = self._cells(row, unit)
+            first, *cells = map(escape, self._cells(row, unit))
+            chosen = row.combination == self.session.situation
+            weight = "bold" if chosen else "normal"
+            first = f"<a href='situation:{row.combination}' style='color:{colour}; text-decoration:none'>{'▸ ' * chosen}{first}</a>"
             body += "<tr>" + "".join(
-                f"<td align='{'left' if i == 0 else 'right'}' style='color:{colour}; padding:2px 8px 2px 0'>{escape(c)}</td>"
-                for i, c in enumerate(cells)
+                f"<td align='{'left' if i == 0 else 'right'}' style='color:{colour}; font-weight:{weight}; padding:2px 6px 2px 0'>{c}</td>"
+                for i, c in enumerate((first, *cells))
             ) + "</tr>"  # fmt: skip
-        return f"<table cellspacing='0'><tr>{head}</tr>{body}</table>"
+        say = "A click shows a combination in every drawing and working; one more, the governing one."
+        say += f" Demand and capacity in {escape(shown)}." * bool(shown)
+        return f"<p style='color:{self.theme.soft}'>{say}</p><table cellspacing='0' width='100%'><tr>{head}</tr>{body}</table>"
 
     def _line(self, line: Line) -> str:
         t = self.theme
@@ -160,6 +169,9 @@ class WorkingPanel(QWidget):
         if url.scheme() == "step":
             self.trail.append(int(url.path()))
             self._render()
+        elif url.scheme() == "situation":
+            label = url.path()
+            self.session.choose_situation("" if label == self.session.situation else label)
 
     def go_back(self) -> None:
         """To the value from which this one was opened, in the end to the ledger."""

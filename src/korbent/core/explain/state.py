@@ -38,6 +38,13 @@ class BaseState:
     """Sizes of the effective area; under a round base of the rectangle of equal area, the first towards the resultant, m."""
 
 
+def situation_labels(project: Project, pad: Pad, question: str) -> tuple[str, ...]:
+    """The situations of a question, as they are named, in the order of :func:`base_state`."""
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    situations = bench.situations(question)
+    return tuple(situations.label(i) for i in range(len(situations)))
+
+
 def base_state(project: Project, pad: Pad, question: str, situation: int) -> BaseState | None:
     """What acts on the underside in one situation of a question; None when nothing serves it."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))

@@ -1,17 +1,11 @@
 """The derivation of one check, and the check in all its situations."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
 from korbent.core.bench import bench_for
-from korbent.core.checks import (
-    CHECKS,
-    LIMIT,
-    CheckResult,
-    State,
-    reduced,
-)
+from korbent.core.checks import CHECKS, LIMIT, CheckResult, Outcome, State, reduced
 from korbent.core.evaluate.families import outcomes_on
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
@@ -43,8 +37,9 @@ class Working:
 ELSE = "a base of this kind has no such check"
 
 
-def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
-    """The working of one check in its governing situation; the bare result where nothing was computed.
+def working(project: Project, pad: Pad, check: str, situation: str = "") -> Working | CheckResult:
+    """The working of one check in its governing situation, or in one that is named by its label, where the check has it; the bare result
+    where nothing was computed.
 
     Raises:
         KeyError: when there is no such check.
@@ -60,6 +55,8 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
     result = reduced(outcome, pad.name, 0, pad.accepted)
     if result.state in (State.CANNOT, State.NOT_APPLICABLE):
         return result
+    if situation:
+        result = reduced(_only(outcome, situation), pad.name, 0, pad.accepted)
     count = len(outcome.situations) if outcome.situations is not None else 1
     block = outcome.blocks[result.column // count]
     scope = f"{family} {block}".strip()
@@ -67,6 +64,25 @@ def working(project: Project, pad: Pad, check: str) -> Working | CheckResult:
     if result.ratio is None:
         step = recording.nearest("r_e" if result.state is State.UNSTABLE else "A_s_req", scope, step)
     return Working(result, recording, step, result.column % count)
+
+
+def _only(outcome: Outcome, label: str) -> Outcome:
+    """The check as if one of its situations governed; itself where it does not have it."""
+    situations = outcome.situations
+    if situations is None:
+        return outcome
+    mine = np.array([situations.label(i) == label for i in range(len(situations))])
+    if not mine.any():
+        return outcome
+    columns = np.flatnonzero(np.tile(mine, len(outcome.blocks)))
+    shape = outcome.ratio.shape
+    chosen = Outcome(**{f.name: getattr(outcome, f.name) for f in fields(outcome)})
+    values = np.broadcast_to(outcome.ratio, shape)[:, columns]
+    for lost in (outcome.unresisted, outcome.unstable):
+        if lost is not None:
+            values = np.where(np.broadcast_to(lost, shape)[:, columns], np.inf, values)
+    chosen.__dict__["governing"] = columns[values.argmax(axis=-1)]
+    return chosen
 
 
 @dataclass(frozen=True)
