@@ -51,7 +51,8 @@ for file in sorted(Path(folder).iterdir()):
             project = load(file)
             evaluate(project)
             save(project, file.with_name("again.korbent"))
-            write_report(project, file.with_suffix(".pdf"))
+            if read < 3:
+                write_report(project, file.with_suffix(".pdf"))
             write_ags4(project, file.with_suffix(".out.ags"))
         elif file.suffix == ".ags":
             read_ags4(file)

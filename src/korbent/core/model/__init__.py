@@ -12,6 +12,7 @@ from korbent.core.model.actions import (
     SettlementMark,
 )
 from korbent.core.model.base import Expression, Row
+from korbent.core.model.consistency import inconsistencies
 from korbent.core.model.edit import edited, expressed, expression_at, note_on, noted, recomputed, renamed
 from korbent.core.model.edit_paths import value_at
 from korbent.core.model.foundations import (
@@ -38,15 +39,8 @@ from korbent.core.model.ground import (
     Surfaces,
     Water,
 )
-from korbent.core.model.project import (
-    InconsistentError,
-    Problem,
-    Project,
-    Quantity,
-    Standards,
-    Title,
-    inconsistencies,
-)
+from korbent.core.model.problem import Problem
+from korbent.core.model.project import InconsistentError, Project, Quantity, Standards, Title
 from korbent.core.model.settings import Settings, origin, resolve
 
 __all__ = [

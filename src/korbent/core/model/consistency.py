@@ -1,0 +1,252 @@
+"""What makes a project inconsistent, rule by rule: names that occur twice or lead nowhere, levels out of order, columns off their base.
+
+Rules work on anything shaped like a project, so that a file with other errors is read to its end too.
+"""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator
+from itertools import pairwise
+from math import cos, radians, sin
+from typing import Any
+
+from korbent.core.model.problem import Problem
+
+Rule = Callable[[Any], Iterator[Problem]]
+
+
+def inconsistencies(project: Any) -> Iterator[Problem]:
+    """All that the rules find, in their order."""
+    for rule in RULES:
+        yield from rule(project)
+
+
+def names_once(project: Any) -> Iterator[Problem]:
+    """Every name and number once."""
+    ground, actions = project.ground, project.actions
+    for label, items in (
+        ("ground.soils", ground.soils),
+        ("ground.boreholes", ground.boreholes),
+        ("actions.cases", actions.cases),
+        ("actions.load_points", actions.load_points),
+        ("actions.area_loads", actions.area_loads),
+        ("actions.steps", actions.steps),
+        ("actions.drains", getattr(actions, "drains", ())),
+        ("actions.marks", getattr(actions, "marks", ())),
+        ("quantities", project.quantities),
+        ("site", getattr(project, "site", ())),
+        ("grids", getattr(project, "grids", ())),
+        ("types", project.types),
+        ("pads", project.pads),
+    ):
+        for name, count in Counter(i.name for i in items or ()).items():
+            if count > 1:
+                yield Problem(label, f"the name {name!r} is used {count} times; give each its own")
+    for number, count in Counter(c.number for c in actions.combinations or ()).items():
+        if count > 1:
+            yield Problem("actions.combinations", f"the number {number} is used {count} times")
+
+
+def soils_of_strata(project: Any) -> Iterator[Problem]:
+    """Strata are of soils that there are."""
+    ground = project.ground
+    soils = {s.name for s in ground.soils or ()}
+    for hole in ground.boreholes or ():
+        for i, stratum in enumerate(hole.strata or ()):
+            if stratum.soil not in soils:
+                yield Problem(
+                    f"ground.boreholes[{hole.name}].strata[{i + 1}].soil",
+                    f"there is no soil {stratum.soil!r}; define it or name one of: {_list(soils)}",
+                )
+
+
+def water_levels(project: Any) -> Iterator[Problem]:
+    """Low, normal, high rise."""
+    ground = project.ground
+    water = ground.water
+    if (
+        water
+        and None not in (water.low, water.normal, water.high)
+        and not water.low <= water.normal <= water.high
+    ):
+        yield Problem(
+            "ground.water", f"levels must rise: low {water.low}, normal {water.normal}, high {water.high}"
+        )
+
+
+def factors_of_cases(project: Any) -> Iterator[Problem]:
+    """Combinations name cases that there are, and their set where one is needed."""
+    actions = project.actions
+    cases = {c.name for c in project.actions.cases or ()}
+    for combination in actions.combinations or ():
+        place = f"actions.combinations[{combination.number}]"
+        for case in combination.factors or {}:
+            if case not in cases:
+                yield Problem(
+                    f"{place}.factors",
+                    f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
+                )
+        if "ultimate" in (combination.serves or ()) and combination.factor_set is None:
+            yield Problem(
+                f"{place}.factor_set",
+                "a combination for ultimate ground checks names its set: M1, M2, M1+R2, M1+R2* or R",
+            )
+
+
+def loads_of_cases(project: Any) -> Iterator[Problem]:
+    """Loads are of cases that there are."""
+    actions = project.actions
+    cases = {c.name for c in project.actions.cases or ()}
+    for point in actions.load_points or ():
+        for case in point.loads or {}:
+            if case not in cases:
+                yield Problem(
+                    f"actions.load_points[{point.name}].loads",
+                    f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
+                )
+
+
+def steps_in_time(project: Any) -> Iterator[Problem]:
+    """Area loads and cases are told apart by name; steps name them and stand in the order of time."""
+    actions = project.actions
+    cases = {c.name for c in project.actions.cases or ()}
+    areas = {a.name for a in actions.area_loads or ()}
+    for name in sorted(areas & cases):
+        yield Problem("actions.area_loads", f"{name!r} is a load case too; give the area load another name")
+    steps = actions.steps or ()
+    for step in steps:
+        for name in step.factors or {}:
+            if name not in cases and name not in areas:
+                yield Problem(
+                    f"actions.steps[{step.name}].factors",
+                    f"there is no load case or area load {name!r}; define it or name one of: {_list(cases | areas)}",
+                )
+    for first, second in pairwise(steps):
+        if None not in (first.date, second.date) and str(second.date) <= str(first.date):
+            yield Problem(
+                f"actions.steps[{second.name}].date",
+                f"{second.date} is not after {first.date} of the step {first.name!r}; steps stand in the order of time",
+            )
+
+
+def columns_of_bases(project: Any) -> Iterator[Problem]:
+    """Bases stand under columns and walls that there are, each once."""
+    points = {p.name: p for p in project.actions.load_points or ()}
+    for pad in project.pads or ():
+        if pad.load_point not in points:
+            yield Problem(
+                f"pads[{pad.name}].load_point",
+                f"there is no column or wall {pad.load_point!r}; a pad needs one of: {_list(points)}",
+            )
+        for name in pad.further or ():
+            if name not in points:
+                yield Problem(
+                    f"pads[{pad.name}].further",
+                    f"there is no column or wall {name!r}; name some of: {_list(points)}",
+                )
+            elif name == pad.load_point or (pad.further or ()).count(name) > 1:
+                yield Problem(f"pads[{pad.name}].further", f"{name} stands on the base twice; name it once")
+
+
+def columns_on_bases(project: Any) -> Iterator[Problem]:
+    """Further columns stand on their base, and the first one within it."""
+    points = {p.name: p for p in project.actions.load_points or ()}
+    for pad in project.pads or ():
+        yield from _off_the_base(pad, points)
+        for offset, size, axis in ((pad.offset_x, pad.width, "x"), (pad.offset_y, pad.length, "y")):
+            if offset is not None and size is not None and abs(offset) > size / 2 > 0:
+                yield Problem(
+                    f"pads[{pad.name}].offset_{axis}",
+                    f"the column axis would stand {abs(offset) - size / 2:.3g} m outside the pad; "
+                    f"at most half its size, {size / 2:.3g} m",
+                )
+
+
+def types_of_bases(project: Any) -> Iterator[Problem]:
+    """Types are some that there are."""
+    types = {t.name for t in project.types or ()}
+    for pad in project.pads or ():
+        if pad.type is not None and pad.type not in types:
+            yield Problem(f"pads[{pad.name}].type", f"there is no type {pad.type!r}; known: {_list(types)}")
+
+
+def what_stands_on_bases(project: Any) -> Iterator[Problem]:
+    """Pedestals belong to columns of their base, are no larger than it and end above it; loads act above its underside."""
+    points = {p.name: p for p in project.actions.load_points or ()}
+    for pad in project.pads or ():
+        yield from _standing_on(pad, points)
+
+
+RULES: tuple[Rule, ...] = (
+    names_once, soils_of_strata, water_levels, factors_of_cases, loads_of_cases, steps_in_time, columns_of_bases, columns_on_bases, types_of_bases,
+    what_stands_on_bases,
+)  # fmt: skip
+
+
+def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:
+    """Pedestals of no column, larger than their base or below its top, and loads that act below the underside."""
+    of_others = getattr(pad, "pedestals", None) or {}
+    for name in of_others:
+        if name not in (pad.further or ()):
+            yield Problem(
+                f"pads[{pad.name}].pedestals.{name}",
+                f"{name} is none of the further columns on this base: name one of {_list(pad.further or ())}, or take the pedestal out",
+            )
+    found = [("pedestal", pad.pedestal), *((f"pedestals.{name}", one) for name, one in of_others.items())]
+    for place, pedestal in found:
+        if pedestal:
+            yield from _pedestal_on(pad, f"pads[{pad.name}].{place}", pedestal)
+    if None in (pad.level, pad.thickness):
+        return
+    underside = pad.level - (pad.thickness if pad.held == "top" else 0.0)
+    for name in (pad.load_point, *(pad.further or ())):
+        point = points.get(name)
+        level = getattr(point, "level", None)
+        if level is not None and level < underside - 1e-9:
+            yield Problem(
+                f"pads[{pad.name}].level",
+                f"the loads of {name} act at {level:+g} m, below the underside of the base at {underside:+g} m: lower the base or correct "
+                "the level of the loads",
+            )
+
+
+def _pedestal_on(pad: Any, place: str, pedestal: Any) -> Iterator[Problem]:
+    """A pedestal larger than its base, or not above it."""
+    for axis, size, word in ("x", pad.width, "width"), ("y", pad.length, "length"):
+        own = getattr(pedestal, f"size_{axis}")
+        if None not in (own, size) and own > size + 1e-9:
+            yield Problem(
+                f"{place}.size_{axis}",
+                f"the pedestal, {own:g} m, is larger than the {word} of its base, {size:g} m: make the base larger or the pedestal smaller",
+            )
+    if None not in (pad.level, pad.thickness, pedestal.top):
+        top = pad.level + (pad.thickness if pad.held != "top" else 0.0)
+        if pedestal.top <= top:
+            yield Problem(
+                f"{place}.top",
+                f"the pedestal ends at {pedestal.top:g} m, not above the top of the base at {top:g} m",
+            )
+
+
+def _off_the_base(pad: Any, points: Any) -> Iterator[Problem]:
+    """Further columns whose axes stand outside the base."""
+    first = points.get(pad.load_point)
+    known = (pad.width, pad.length, pad.offset_x, pad.offset_y, pad.rotation)
+    if first is None or None in known:
+        return
+    angle = radians(pad.rotation)
+    for name in pad.further or ():
+        other = points.get(name)
+        if other is None or None in (other.x, other.y, first.x, first.y):
+            continue
+        dx, dy = other.x - first.x, other.y - first.y
+        x = pad.offset_x + cos(angle) * dx + sin(angle) * dy
+        y = pad.offset_y - sin(angle) * dx + cos(angle) * dy
+        if abs(x) > pad.width / 2 + 1e-9 or abs(y) > pad.length / 2 + 1e-9:
+            yield Problem(
+                f"pads[{pad.name}].further",
+                f"{name} stands off the base, {x:+.2f} m and {y:+.2f} m from its middle: make the base larger or move it",
+            )
+
+
+def _list(names: Iterable[str]) -> str:
+    return ", ".join(sorted(names)[:8]) or "none yet"
