@@ -15,6 +15,8 @@ Value = TypeVar("Value")
 Key = tuple[Hashable, ...]
 
 MEGABYTE = 2**20
+SURE = 16
+"""So many values of a cache are weighed at first, then one of so many."""
 LOOKED_AT, DEEPEST = 4, 3
 """Parts of a value that are weighed, and how deep; many alike are as heavy as these on the average."""
 
@@ -43,8 +45,9 @@ class Cache(Generic[Value]):
     """Values by their keys. What a key's identities belong to is kept alive with the value, so that none is ever given to another object."""
 
     def __init__(self, most: int = 64 * MEGABYTE, each: int | None = None) -> None:
-        """At most so many bytes; ``each``: what every value counts where they are much alike, else they are weighed."""
+        """At most so many bytes; ``each``: what every value counts, else some of them are weighed, as those of one cache are much alike."""
         self._lock, self._most, self._each, self._weight = RLock(), most, each, 0
+        self._puts, self._usual = 0, 0
         self._entries: OrderedDict[Key, tuple[Value, object, int]] = OrderedDict()
         _all.append(self)
 
@@ -78,7 +81,10 @@ class Cache(Generic[Value]):
 
     def put(self, key: Key, holds: object, value: Value) -> Value:
         """Keeps a value and what its key is made of, and gives it back."""
-        weight = weigh(value) if self._each is None else self._each
+        if self._each is None and (self._puts < SURE or self._puts % SURE == 0):
+            self._usual = weigh(value)
+        self._puts += 1
+        weight = self._usual if self._each is None else self._each
         with self._lock:
             before = self._entries.pop(key, None)
             self._weight += weight - (before[2] if before else 0)
