@@ -1,6 +1,7 @@
 """Forces at the middle of the underside of a base, from the loads of its column and its weights."""
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -110,7 +111,6 @@ def base_forces(
     """
     g, factors = geometry, situations.factors
     local = turned(loads, g.turn)
-    V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(local[:, None], -1, 0)
     factored = factors @ local
     V_c, H_x, H_y, M_xc, M_yc = np.moveaxis(factored, -1, 0)
     # seismic moments at the ground may be reduced, forces not
@@ -119,7 +119,6 @@ def base_forces(
     _, H_xm, H_ym, M_xc, M_yc = np.moveaxis(turning, -1, 0)
     arm = g.load_level - g.underside
     water = np.minimum(situations.water_level, finished)
-    foot_x, foot_y = g.footprint
 
     area = g.area
     base = concrete_weight * area * g.h
@@ -146,6 +145,51 @@ def base_forces(
     M_x = M_xc - arm * H_ym - g.offset_y * V_c - pedestal_y * plinths + g.cut_y * cut
     M_y = M_yc + arm * H_xm + g.offset_x * V_c + pedestal_x * plinths - g.cut_x * cut
 
+    if record is not SILENT:
+        steps = _Steps(
+            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut,
+        )  # fmt: skip
+        _record(g, situations, backfill, finished, concrete_weight, surcharge, steps, record)
+    return BaseForces(
+        V=V, U=U, N=N,
+        Hx=H_x, Hy=H_y, Mx=M_x, My=M_y,
+        column=column, weight=weight, pedestal=plinths, pedestal_x=pedestal_x, pedestal_y=pedestal_y, backfill=q_soil, backfill_cut=cut,
+        cases=local, factored=factored, arm=arm,
+    )  # fmt: skip
+
+
+class _Steps(NamedTuple):
+    """What leads to the forces, as :func:`base_forces` finds it."""
+
+    local: Array
+    area: Array
+    base: Array
+    pedestal: Array
+    pedestal_x: Array
+    pedestal_y: Array
+    water: Array
+    h_soil: Array
+    h_wet: Array
+    q_soil: Array
+    soil: Array
+    U: Array
+    V: Array
+    N: Array
+    V_c: Array
+    H_x: Array
+    H_y: Array
+    M_x: Array
+    M_y: Array
+    cut: Array
+
+
+def _record(
+    g: PadGeometry, situations: Situations, backfill: Backfill, finished: float, concrete_weight: float, surcharge: float, of: _Steps, record: Recorder
+) -> None:  # fmt: skip
+    """How the forces came about: loads, levels, weights, water, moments."""
+    factors, reduced = situations.factors, bool((situations.overturning != 1.0).any())
+    V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(of.local[:, None], -1, 0)
+    foot_x, foot_y = g.footprint
     record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
     for symbol, values, unit in (
         ("V_k", V_k, "kN"), ("H_xk", Hx_k, "kN"), ("H_yk", Hy_k, "kN"), ("M_xk", Mx_k, "kNm"), ("M_yk", My_k, "kNm"),
@@ -156,11 +200,11 @@ def base_forces(
     record("h", "", g.h, "m", note="thickness")
     if g.shape != "rectangle":
         record("B_h", "", g.hole, "m", note="diameter of the hole")
-    record("A", g.area_formula, area, "m²", note="underside")
+    record("A", g.area_formula, of.area, "m²", note="underside")
     record("z_f", "", g.underside, "m", note="founding level")
     record("z_L", "", g.load_level, "m", note="level of the loads")
     record("z_fin", "", finished, "m", note="finished ground")
-    record("z_w", "", water, "m", note="water level, at most finished ground")
+    record("z_w", "", of.water, "m", note="water level, at most finished ground")
     record("gamma_c", "", concrete_weight, "kN/m³", note="concrete")
     record("gamma_b", "", backfill.weight, "kN/m³", note=f"{backfill.name}, above water")
     record("gamma_b_sat", "", backfill.weight_saturated, "kN/m³", note=f"{backfill.name}, below water")
@@ -173,28 +217,30 @@ def base_forces(
     record("gamma_U", "", situations.water_factor, note="factor of the water pressure")
     record("o_x", "", g.offset_x, "m", note="column from the middle of the base, along x")
     record("o_y", "", g.offset_y, "m", note="along y")
-    record("V_c", "total(gamma_F*V_k)", V_c, "kN", note="from the column")
-    record("H_x", "total(gamma_F*H_xk)", H_x, "kN")
-    record("H_y", "total(gamma_F*H_yk)", H_y, "kN")
-    record("W_base", "gamma_c*A*h", base, "kN", note="base")
+    record("V_c", "total(gamma_F*V_k)", of.V_c, "kN", note="from the column")
+    record("H_x", "total(gamma_F*H_xk)", of.H_x, "kN")
+    record("H_y", "total(gamma_F*H_yk)", of.H_y, "kN")
+    record("W_base", "gamma_c*A*h", of.base, "kN", note="base")
     under = tuple(f"column {k + 1}" for k in range(g.pedestals.shape[1]))
     for symbol, at, unit, note in (
         ("A_ped", 2, "m²", "sections of the pedestals, 0: none"), ("z_p", 3, "m", "their tops"),
     ):  # fmt: skip
         record.listed(symbol, g.pedestals[:, None, :, at], under, unit, note)
-    record("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", pedestal, "kN", note="pedestals")
-    record("x_p", "", pedestal_x, "m", note="their middle, along x")
-    record("y_p", "", pedestal_y, "m", note="along y")
-    record("h_b", "max(0, z_fin - z_f - h)", h_soil, "m", note="backfill above the base")
-    record("h_bw", "min(h_b, max(0, z_w - z_f - h))", h_wet, "m", note="of which below water")
+    record("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", of.pedestal, "kN", note="pedestals")
+    record("x_p", "", of.pedestal_x, "m", note="their middle, along x")
+    record("y_p", "", of.pedestal_y, "m", note="along y")
+    record("h_b", "max(0, z_fin - z_f - h)", of.h_soil, "m", note="backfill above the base")
+    record("h_bw", "min(h_b, max(0, z_w - z_f - h))", of.h_wet, "m", note="of which below water")
     if surcharge:
         record("q_on", "", surcharge, "kPa", "setting", "permanent surcharge on the base")
-    record("q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", q_soil, "kPa")
-    record("W_soil", "q_b*(A - A_f)", soil, "kN", note="backfill")
-    record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", note="water pressure under the base")
-    record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", V, "kN", note="all downward forces")
-    record("N", "V - U", N, "kN", note="carried by the soil skeleton")
-    record("V_f", "gamma_G*q_b*A_f", cut, "kN", note="backfill that is not there")
+    record(
+        "q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", of.q_soil, "kPa"
+    )
+    record("W_soil", "q_b*(A - A_f)", of.soil, "kN", note="backfill")
+    record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base")
+    record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note="all downward forces")
+    record("N", "V - U", of.N, "kN", note="carried by the soil skeleton")
+    record("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note="backfill that is not there")
     k, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
     at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
     if reduced:
@@ -207,7 +253,7 @@ def base_forces(
     record(
         "M_x",
         f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f",
-        M_x,
+        of.M_x,
         "kNm",
         clause,
         "about x, at the underside",
@@ -215,14 +261,8 @@ def base_forces(
     record(
         "M_y",
         f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f",
-        M_y,
+        of.M_y,
         "kNm",
         clause,
         "about y, at the underside",
     )
-    return BaseForces(
-        V=V, U=U, N=N,
-        Hx=H_x, Hy=H_y, Mx=M_x, My=M_y,
-        column=column, weight=weight, pedestal=plinths, pedestal_x=pedestal_x, pedestal_y=pedestal_y, backfill=q_soil, backfill_cut=cut,
-        cases=local, factored=factored, arm=arm,
-    )  # fmt: skip
