@@ -151,6 +151,21 @@ def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBo
     assert session.project is before
 
 
+def test_what_was_proposed_for_bases_that_are_called_otherwise_by_now(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    session, panel = window.session, stop(window).proposal
+    session.apply(session.project.replaced(pads=session.project.pads[:4]))
+    press(qtbot, window, "propose")
+    for pad in session.project.pads[1:]:
+        session.edit(("pads", pad.name, "name"), f"{pad.name} new")
+    session.apply(session.project.replaced(pads=session.project.pads[1:]))
+    qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
+    assert panel.list.count() > 0
+    assert "out of date" in panel.words.text()
+    assert not panel.take.isEnabled()
+
+
 def test_a_number_of_types_is_taken_from_the_curve(window: MainWindow, qtbot: QtBot) -> None:
     session, panel = window.session, stop(window).proposal
     session.apply(session.project.replaced(pads=session.project.pads[:6]))

@@ -153,6 +153,8 @@ class ProposalPanel(QWidget):
         self.refresh()
 
     def _list(self) -> None:
+        # bases may be renamed or gone since: those of the project that it was asked for
+        proposed_for = self.project or self.session.project
         units, objective = self.session.project.showing, self._objective()
         unit = shown_unit("m", units)
         self.list.clear()
@@ -161,12 +163,12 @@ class ProposalPanel(QWidget):
             if one.sizes is None:
                 text = f"{names}: {one.remark}"
             else:
-                pad = self.session.project.pad(one.pads[0])
+                pad = proposed_for.pad(one.pads[0])
                 size = " × ".join(
                     show_length(one.sizes.get(n, getattr(pad, n)), units)
                     for n in ("width", "length", "thickness")
                 )
-                us = self.session.project.units == "us"
+                us = proposed_for.units == "us"
                 bars = "".join(f", {f.replace('_', ' ')} {words(b, us)}" for f, b in one.bars.items() if b)
                 why = "not less: " + ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
                 text = f"{names}: {size} {unit}{bars}, worst {show_ratio(one.ratio or 0.0)}{' (' + one.remark + ')' if one.remark else ''}\n{why}"
