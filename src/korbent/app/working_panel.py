@@ -73,8 +73,11 @@ class WorkingPanel(QWidget):
         if found is None:
             return
         self.back.setText("← ledger" if not self.trail else "← back")
-        rows = self.rows()
-        self.all.setVisible(bool(rows) and not self.trail)
+        has_loads = (
+            isinstance(found, Working) and bool(found.result.question) and found.result.check.id in CHECKS
+        )
+        self.all.setVisible(has_loads and not self.trail)
+        rows = self.rows() if self.all.isChecked() else ()
         if self.all.isChecked() and rows and isinstance(found, Working):
             self.heading.setText(f"{found.result.check.title}, {len(rows)} situations")
             self.text.setHtml(self._table(rows, found.result.check.unit))
