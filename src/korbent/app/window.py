@@ -30,6 +30,7 @@ from korbent.app.stops import STOPS
 from korbent.app.stops.base import Stop, counted
 from korbent.app.style import font, sheet
 from korbent.app.words import Label, message_box
+from korbent.core.evaluate import Results
 from korbent.core.model import Project, edited
 from korbent.core.model.differences import differences
 from korbent.drawing.theme import DARK, LIGHT, Theme
@@ -85,6 +86,7 @@ class MainWindow(QMainWindow):
         self.successor: MainWindow | None = None
         self._replaced = False
         self._fault: QMessageBox | None = None
+        self._summed: tuple[Results | None, str] = (None, "")
         self.opened = Opened()
         self._keep = QTimer(self, singleShot=True, interval=AUTOSAVE_AFTER)
         self._keep.timeout.connect(self.keep_copy)
@@ -251,7 +253,13 @@ class MainWindow(QMainWindow):
             self.message.style().polish(self.message)
 
     def _summary(self) -> str:
+        """What all results come to, in a line; asked for several times after each change."""
         results = self.session.results
+        if self._summed[0] is not results:
+            self._summed = (results, self._summed_up(results))
+        return self._summed[1]
+
+    def _summed_up(self, results: Results) -> str:
         if not self.session.project.actions.load_points:
             return "Begin here: a load case and a column in Actions, a pad in Plan, ground or a presumed pressure. Or open a project."
         failing = [c for c in results.all_checks if c.state.value in ("fails", "unstable")]
