@@ -10,28 +10,12 @@ import json
 import sys
 from pathlib import Path
 
-from korbent.core.evaluate import evaluate
-from korbent.core.model import Project
+from tests.attacks.edits import Found, differences, results_of
+
 from korbent.demo import DEMOS
 from korbent.files.project_file import load, save
 
 TOLERANCE = 1e-9
-Found = dict[str, list[object]]
-
-
-def results(project: Project) -> Found:
-    """By foundation and check: state, ratio, demand, capacity, combination, message."""
-    return {
-        f"{c.foundation} {c.check.id}": [
-            c.state.name,
-            c.ratio,
-            c.demand,
-            c.capacity,
-            c.combination,
-            c.message,
-        ]
-        for c in evaluate(project).all_checks
-    }
 
 
 def keep(folder: Path, count: int) -> None:
@@ -44,14 +28,8 @@ def keep(folder: Path, count: int) -> None:
     made |= {f"plan{seed}": random_project(seed) for seed in range(count - count // 2)}
     for name, project in made.items():
         save(project, folder / f"{name}.korbent")
-        (folder / f"{name}.json").write_text(json.dumps(results(project)))
+        (folder / f"{name}.json").write_text(json.dumps(results_of(project)))
     print(f"{len(made)} projects kept")
-
-
-def differs(a: object, b: object) -> bool:
-    if isinstance(a, float) and isinstance(b, float):
-        return abs(a - b) > TOLERANCE * max(abs(a), abs(b), 1e-6)
-    return a != b
 
 
 def compare(folder: Path) -> int:
@@ -59,14 +37,9 @@ def compare(folder: Path) -> int:
     bad, checks = 0, 0
     for file in sorted(folder.glob("*.korbent")):
         before: Found = json.loads(file.with_suffix(".json").read_text())
-        now = json.loads(json.dumps(results(load(file))))
+        now = json.loads(json.dumps(results_of(load(file))))
         checks += len(before)
-        other = [
-            f"  {name}: {before.get(name)} -> {now.get(name)}"
-            for name in sorted({*before, *now})
-            if len(before.get(name, [])) != len(now.get(name, []))
-            or any(differs(a, b) for a, b in zip(before.get(name, []), now.get(name, [])))
-        ]
+        other = differences(before, now, TOLERANCE)
         if other:
             bad += 1
             print(f"{file.stem}: {len(other)} differ", *other[:4], sep="\n")
