@@ -53,7 +53,10 @@ class Reading(QObject):
     def _tell(self, text: str) -> None:
         if self._stop.is_set():
             raise StoppedError
-        self.told.emit(text)
+        try:
+            self.told.emit(text)
+        except RuntimeError:  # the window is gone: nobody is left to be told
+            raise StoppedError from None
 
     def _read(self, read: Callable[[], Any]) -> tuple[str, Any]:
         try:

@@ -13,7 +13,6 @@ from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import (
     CHECKS,
-    CheckResult,
     Outcome,
 )
 from korbent.core.concrete.checks import concrete_checks
@@ -61,10 +60,6 @@ def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outc
         for outcome in f(bench, record.scope(f.__name__))
     ]
     return sorted(found, key=lambda pair: ORDER[pair[1].check.id])
-
-
-Checks = tuple[CheckResult, ...]
-Dependence = tuple[tuple[object, ...], tuple[object, ...]]
 
 
 ORDER = {check: i for i, check in enumerate(CHECKS)}
