@@ -11,7 +11,6 @@ from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.pad import concrete_pad
 from korbent.core.concrete.several import columns_of, sections_at
-from korbent.core.contact.base import contact_under
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import working
@@ -58,7 +57,7 @@ def beam(project: Project, axis: str, at: np.ndarray) -> tuple[np.ndarray, np.nd
     bench = bench_for(project, project.pads, np.zeros(1, dtype=int), table(project.pads[0]))
     situations = bench.situations("concrete")
     forces = bench.forces(situations, SILENT)
-    contact = contact_under(bench.geometry, forces.N, forces.Mx, forces.My)
+    contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My)
     pad = concrete_pad(bench.geometry, situations, forces, contact, bench.settings, bench.standards.concrete)
     found = sections_at(pad, columns_of(bench, situations), axis, at.reshape(-1, 1, 1))
     return found.shear[:, 0, 0], found.moment[:, 0, 0]

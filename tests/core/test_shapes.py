@@ -12,10 +12,10 @@ from pydantic import ValidationError
 from korbent.core.bearing.safety import base_on
 from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult, State
-from korbent.core.contact.base import overlap
 from korbent.core.evaluate import effects_of, evaluate_pad
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import situations_of, working
+from korbent.core.footprint.round import overlap
 from korbent.core.geometry import table
 from korbent.core.model import Load, LoadPoint, Pad, Project, Replacement, edited
 from korbent.core.model.edit import renamed

@@ -7,11 +7,12 @@ from math import pi
 
 import numpy as np
 
+from korbent.core.footprint import Footprint, footprints
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import FACES, HELD, Bars, Pad
 from korbent.core.working import Array
 
-DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y")
+DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y", "far_length")
 """The dimensions that candidates vary, in the order of the columns of a candidate table."""
 
 
@@ -45,8 +46,7 @@ class BarArrays:
 class PadGeometry:
     """Dimensions as arrays of shape (candidates, 1), m."""
 
-    B: Array
-    L: Array
+    footprint: Footprint
     h: Array
     underside: Array
     top: Array
@@ -58,7 +58,7 @@ class PadGeometry:
     """Angle from the plan axes to the pad axes, rad."""
     turn: Array
     """Angle from the axes of the loads to the pad axes, rad."""
-    footprint: tuple[Array, Array]
+    standing: tuple[Array, Array]
     """Sizes of what stands on the base along the pad axes (pedestal, else column)."""
     face: tuple[Array, Array]
     """Sizes at which the critical sections start (EN 1992-1-1 5.3.2.2, or halfway to the plate's edge)."""
@@ -75,10 +75,6 @@ class PadGeometry:
     is used."""
     bars: dict[str, BarArrays]
     """By face and direction, as the fields of Reinforcement."""
-    shape: str
-    """Of all candidates alike: rectangle, circle or ring."""
-    hole: Array
-    """Diameter of the hole of a ring, m."""
     cut: Array
     """Area that columns and walls take of the backfill above the base, m2."""
     cut_x: Array
@@ -88,23 +84,25 @@ class PadGeometry:
     """x, y from the middle of the base and diameter, m, (candidates, openings, 3); no opening has the diameter zero."""
 
     @property
+    def B(self) -> Array:
+        """Width, along x, m."""
+        return self.footprint.B
+
+    @property
+    def L(self) -> Array:
+        """Length, along y; of a trapezoid the mean, m."""
+        return self.footprint.L
+
+    @property
     def area(self) -> Array:
         """Area of the underside, m2."""
-        if self.shape == "rectangle":
-            return self.B * self.L
-        area: Array = np.pi / 4 * (self.B**2 - self.hole**2)
-        return area
+        return self.footprint.area
 
     @property
     def pedestal_volumes(self) -> Array:
         """Of the pedestal under each column above the base, m3, (candidates, columns)."""
         volumes: Array = self.pedestals[..., 2] * np.maximum(self.pedestals[..., 3] - self.top, 0.0)
         return volumes
-
-    @property
-    def area_formula(self) -> str:
-        """The area as a formula of the working."""
-        return {"rectangle": "B*L", "circle": "pi*B**2/4", "ring": "pi*(B**2 - B_h**2)/4"}[self.shape]
 
 
 def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
@@ -153,7 +151,8 @@ def pad_geometry(
         index: which pad each candidate belongs to, shape (candidates,).
         candidates: sizes, shape (candidates, len(DRIVING)).
     """
-    B, L, h, level, offset_x, offset_y = (candidates[:, i : i + 1] for i in range(len(DRIVING)))
+    B, L, h, level, offset_x, offset_y, far = (candidates[:, i : i + 1] for i in range(len(DRIVING)))
+    footprint = footprints(pads, index, B, L, far)
     shapes = [_standing(pad, point) for pad, point in zip(pads, points)]
 
     def column(values: Sequence[float]) -> Array:
@@ -167,7 +166,7 @@ def pad_geometry(
         number = column([(b.number or 0) if b else 0 for b in found])
         spacing = column([(b.spacing or 0.0) if b else 1.0 for b in found])
         if number.any():
-            across = L if face.endswith("x") else B
+            across = footprint.L if face.endswith("x") else footprint.B
             spacing = np.where(number > 0, across / np.maximum(number, 1), spacing)
         return BarArrays(column([b.diameter if b else 0.0 for b in found]), spacing, number)
 
@@ -175,8 +174,7 @@ def pad_geometry(
     held_below = column([float(pad.held == "underside") for pad in pads]) > 0
     underside = np.where(held_below, level, level - h)
     return PadGeometry(
-        B=B,
-        L=L,
+        footprint=footprint,
         h=h,
         underside=underside,
         top=underside + h,
@@ -185,7 +183,7 @@ def pad_geometry(
         column=(column([point.x for point in points]), column([point.y for point in points])),
         rotation=column([float(np.deg2rad(pad.rotation)) for pad in pads]),
         turn=column([s.turn for s in shapes]),
-        footprint=pair(lambda s: s.footprint),
+        standing=pair(lambda s: s.size),
         face=pair(lambda s: s.face),
         pedestals=_pedestals(pads, points, further)[index],
         load_level=column([point.level for point in points]),
@@ -193,8 +191,6 @@ def pad_geometry(
         one_way=column([float(point.kind.endswith("wall")) for point in points]),
         askew=tuple(shapes[i].askew for i in index),
         bars={face: bars(face) for face in FACES},
-        shape=pads[0].shape if pads else "rectangle",
-        hole=column([pad.hole if pad.shape == "ring" else 0.0 for pad in pads]),
         cut=column([c[0] for c in cuts]),
         cut_x=offset_x + column([c[1] for c in cuts]),
         cut_y=offset_y + column([c[2] for c in cuts]),
@@ -236,7 +232,7 @@ def _cut(
     parts = []
     for number, one in enumerate((point, *others)):
         x, y = (pad.offset_x, pad.offset_y) if number == 0 else local_place(pad, point, one)
-        size = standing.footprint if number == 0 else standing_size(pad, one)
+        size = standing.size if number == 0 else standing_size(pad, one)
         whole = size[0] * size[1]
         hole, hole_x, hole_y = within_circle(pad.bore / 2, x, y, *size)
         area = whole - hole
@@ -286,7 +282,7 @@ def standing_face(pad: Pad, point: LoadPoint) -> tuple[float, float]:
 
 def standing_size(pad: Pad, point: LoadPoint) -> tuple[float, float]:
     """Sizes of what stands on the base along the pad axes, m: the pedestal, else the plate or the column."""
-    return _standing(pad, point).footprint
+    return _standing(pad, point).size
 
 
 def standing_diameter(pad: Pad, point: LoadPoint) -> float:
@@ -305,7 +301,7 @@ class _Standing:
     """What stands on one pad, seen along the pad axes."""
 
     turn: float
-    footprint: tuple[float, float]
+    size: tuple[float, float]
     face: tuple[float, float]
     askew: bool
     diameter: float
@@ -332,18 +328,18 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
         diameter = point.size_x
     plate = along(point.plate_x or point.size_x, point.plate_y or point.size_y)
     if pedestal:
-        face = footprint = pedestal.sides
+        face = stands = pedestal.sides
         diameter = pedestal.size_x if pedestal.is_round else 0.0
     elif point.kind == "steel column":
-        footprint, face = plate, ((size[0] + plate[0]) / 2, (size[1] + plate[1]) / 2)
+        stands, face = plate, ((size[0] + plate[0]) / 2, (size[1] + plate[1]) / 2)
     elif point.kind == "masonry wall":
-        footprint, face = size, (size[0] / 2, size[1] / 2)
+        stands, face = size, (size[0] / 2, size[1] / 2)
     else:
-        footprint = face = size
+        stands = face = size
     axes_of_loads = 0.0 if point.axes == "plan" else point.rotation
     return _Standing(
         turn=float(np.deg2rad(pad.rotation - axes_of_loads)),
-        footprint=footprint,
+        size=stands,
         face=face,
         askew=askew and pedestal is None,
         diameter=diameter,

@@ -5,9 +5,9 @@ from typing import Any
 
 import numpy as np
 
-from korbent.core.contact.base import overlap
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.explain.state import base_state
+from korbent.core.footprint.round import overlap
 from korbent.core.model import Load, LoadPoint, Project, Replacement, edited
 from korbent.verification.case import Case
 from korbent.verification.pad import one_pad

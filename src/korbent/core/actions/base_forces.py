@@ -144,10 +144,15 @@ def base_forces(
     N = V - U
     M_x = M_xc - arm * H_ym - g.offset_y * V_c - pedestal_y * plinths + g.cut_y * cut
     M_y = M_yc + arm * H_xm + g.offset_x * V_c + pedestal_x * plinths - g.cut_x * cut
+    centroid = g.footprint.centroid
+    aside = not isinstance(centroid, float)
+    if aside:
+        # base, backfill and water act at the centre of the area
+        M_y = M_y + centroid * (weight + cut - U)
 
     if record is not SILENT:
         steps = _Steps(
-            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut,
+            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, aside,
         )  # fmt: skip
         _record(g, situations, backfill, finished, concrete_weight, surcharge, steps, record)
     return BaseForces(
@@ -181,6 +186,8 @@ class _Steps(NamedTuple):
     M_x: Array
     M_y: Array
     cut: Array
+    aside: bool
+    """The centre of the area is not the middle."""
 
 
 def _record(
@@ -189,7 +196,7 @@ def _record(
     """How the forces came about: loads, levels, weights, water, moments."""
     factors, reduced = situations.factors, bool((situations.overturning != 1.0).any())
     V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(of.local[:, None], -1, 0)
-    foot_x, foot_y = g.footprint
+    foot_x, foot_y = g.standing
     record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
     for symbol, values, unit in (
         ("V_k", V_k, "kN"), ("H_xk", Hx_k, "kN"), ("H_yk", Hy_k, "kN"), ("M_xk", Mx_k, "kNm"), ("M_yk", My_k, "kNm"),
@@ -198,9 +205,8 @@ def _record(
     record("B", "", g.B, "m", note="width, along x")
     record("L", "", g.L, "m", note="length, along y")
     record("h", "", g.h, "m", note="thickness")
-    if g.shape != "rectangle":
-        record("B_h", "", g.hole, "m", note="diameter of the hole")
-    record("A", g.area_formula, of.area, "m²", note="underside")
+    g.footprint.recorded(record)
+    record("A", g.footprint.area_formula, of.area, "m²", note="underside")
     record("z_f", "", g.underside, "m", note="founding level")
     record("z_L", "", g.load_level, "m", note="level of the loads")
     record("z_fin", "", finished, "m", note="finished ground")
@@ -250,6 +256,7 @@ def _record(
             situations.cases,
             note="what remains of seismic moments at the ground",
         )
+    own = " + x_m*(gamma_G*(W_base + W_soil) + V_f - U)" if of.aside else ""
     record(
         "M_x",
         f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f",
@@ -260,7 +267,7 @@ def _record(
     )
     record(
         "M_y",
-        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f",
+        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f{own}",
         of.M_y,
         "kNm",
         clause,

@@ -14,11 +14,9 @@ from korbent.core.working import SILENT, Array, Recorder
 
 def spread(geometry: PadGeometry, replacement: Replacement) -> PadGeometry:
     """The underside of the replacement as if it were that of the base; its top stays where that of the base is."""
-    t, wider = replacement.thickness, 2 * replacement.spread * replacement.thickness
-    return replace(
-        geometry, B=geometry.B + wider, L=geometry.L + wider, hole=np.maximum(geometry.hole - wider, 0.0),
-        h=geometry.h + t, underside=geometry.underside - t,
-    )  # fmt: skip
+    t = replacement.thickness
+    wide = geometry.footprint.spread(replacement.spread * t)
+    return replace(geometry, footprint=wide, h=geometry.h + t, underside=geometry.underside - t)
 
 
 def below_replacement(
@@ -30,9 +28,7 @@ def below_replacement(
     The replacement between the lines of the load spread is counted by the prismoidal rule.
     """
     t = replacement.thickness
-    middle = replace(
-        above, B=(above.B + wide.B) / 2, L=(above.L + wide.L) / 2, hole=(above.hole + wide.hole) / 2
-    )
+    middle = above.footprint.halfway(wide.footprint)
     weight = replacement.weight * t * (above.area + 4 * middle.area + wide.area) / 6
     water = np.minimum(situations.water_level, finished)
     head = np.maximum(0.0, water - wide.underside)
@@ -40,6 +36,10 @@ def below_replacement(
     own = situations.weight * weight
     V = forces.V + own
     M_x, M_y = forces.Mx - t * forces.Hy, forces.My + t * forces.Hx
+    centroid, before = wide.footprint.centroid, above.footprint.centroid
+    aside = not isinstance(centroid, float)
+    if aside:
+        M_y = M_y + before * forces.U + centroid * (own - U)
 
     def again(symbol: str, formula: str, value: Array, unit: str, note: str) -> None:
         record(symbol, formula, value, unit, note=note)
@@ -51,15 +51,23 @@ def below_replacement(
     again("A_1", "", middle.area, "m²", "halfway down")
     again("B", "B + 2*k_r*t_r", wide.B, "m", "at its underside, along x")
     again("L", "L + 2*k_r*t_r", wide.L, "m", "along y")
+    again("U_0", "U", forces.U, "kN", "water pressure at the base")
+    if aside:
+        again("x_0", "x_m", np.asarray(before), "m", "centre of the area of the base")
     again("h", "h + t_r", wide.h, "m", "base and replacement")
     again("z_f", "z_f - t_r", wide.underside, "m", "underside of the replacement")
-    if wide.shape != "rectangle":
-        again("B_h", "max(B_h - 2*k_r*t_r, 0)", wide.hole, "m", "diameter of the hole")
-    again("A", wide.area_formula, wide.area, "m²", "underside of the replacement")
+    wide.footprint.recorded(record)
+    again("A", wide.footprint.area_formula, wide.area, "m²", "underside of the replacement")
     again("W_r", "gamma_r*t_r*(A_0 + 4*A_1 + A)/6", weight, "kN", "replacement between the lines of spread")
     again("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", "water pressure there")
     again("V", "V + gamma_G*W_r", V, "kN", "all downward forces there")
     again("N", "V - U", V - U, "kN", "carried by the soil skeleton")
     again("M_x", "M_x - t_r*H_y", M_x, "kNm", "about x, there")
-    again("M_y", "M_y + t_r*H_x", M_y, "kNm", "about y, there")
+    again(
+        "M_y",
+        "M_y + t_r*H_x" + (" + x_0*U_0 + x_m*(gamma_G*W_r - U)" if aside else ""),
+        M_y,
+        "kNm",
+        "about y, there",
+    )
     return replace(forces, V=V, U=U, N=V - U, Mx=M_x, My=M_y, weight=forces.weight + own, arm=forces.arm + t)

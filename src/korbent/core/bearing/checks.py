@@ -15,15 +15,12 @@ from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.methods.base import Base, Ultimate
 from korbent.core.bearing.presumed import (
     contact_ratio,
-    eccentricity_ratio,
     presumed_at,
     presumed_ratio,
-    round_eccentricity_ratio,
 )
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.contact.base import contact_under, effective_under
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
 from korbent.core.ground.profile import total_stress
 from korbent.core.working import Array, Recorder
 
@@ -41,13 +38,12 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         outcomes.append(does_not_apply("presumed-pressure", "no presumed pressure is set"))
     else:
         outcomes.append(_presumed(bench.on_ground(), situations, forces, record.scope("presumed")))
-    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
+    contact = g.footprint.contact(forces.N, forces.Mx, forces.My, record)
     unstable = ~contact.stable
-    usual = settings.eccentricity_limit if g.shape == "rectangle" else settings.eccentricity_round
+    usual = settings.eccentricity_round if g.footprint.is_round else settings.eccentricity_limit
     special = usual if settings.eccentricity_special is None else settings.eccentricity_special
     most = np.where(situations.is_special(), special, usual)
-    rule = eccentricity_ratio if g.shape == "rectangle" else round_eccentricity_ratio
-    measure, ratio = rule(contact, g.B, g.L, most, record.scope("eccentricity"))
+    measure, ratio = g.footprint.eccentricity(contact, most, record.scope("eccentricity"))
     limit = np.broadcast_to(most, measure.shape)
     note = _resultant(contact)
     outcomes.append(
@@ -92,12 +88,12 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
     if bench.base is not None:
         forces = bench.forces(situations, record)
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
-    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
+    contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     if settings.presumed_compares == "peak":
         pressure = contact.peak
         record("p_dem", "p_max", pressure, "kPa", note="peak of the linear pressure")
     else:
-        eff = effective_under(g, contact, forces.Hx, forces.Hy, record)
+        eff = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
         pressure = np.where(contact.stable, forces.V / np.maximum(eff.x * eff.y, 1e-9), 0.0)
         record("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note="uniform on the effective area")
     if bench.profile is not None:
@@ -182,7 +178,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     assert bench.profile is not None
     water = bench.water(situations)
     pressing, forces = forces.N, bench.leaning(situations, forces, record)
-    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
+    contact = g.footprint.contact(forces.N, forces.Mx, forces.My, record)
     on_area = on_effective_area(bench, contact, forces, record)
     B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
     B_eff, L_eff, area, H, m = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
@@ -213,7 +209,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     assert bench.profile is not None
     pressing, forces = forces.V, bench.leaning(situations, forces, record)
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
-    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
+    contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     on_area = on_effective_area(bench, contact, forces, record)
     B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
     B_eff, L_eff, area, H, _ = annex_d.effective_sizes(B_x, L_y, forces.Hx, forces.Hy, record)
@@ -344,7 +340,7 @@ def board_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return [cannot("board", bench.no_combination("allowable"))]
     g, forces = bench.geometry, bench.forces(situations, record)
     record("N", "V", forces.V, "kN", note="water pressure not deducted: it presses the board too")
-    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
+    contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     record("f_b", "", strength, "kPa", note="design compressive stress of the board")
     ratio = contact.peak / strength
     record("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))

@@ -7,8 +7,7 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.bearing.methods.base import Base
 from korbent.core.bench import Bench
-from korbent.core.contact.base import effective_under
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.working import SILENT, Array, Recorder
@@ -35,10 +34,10 @@ def on_effective_area(
     An endless strip is the base repeated along the wall: pressures stay, the shape factors become those of a strip.
     """
     g = bench.geometry
-    area = effective_under(g, contact, forces.Hx, forces.Hy, record)
+    area = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
     forces = replace(forces, Hx=area.Hx, Hy=area.Hy)
     wall = np.array([p.kind in ("masonry wall", "concrete wall") for p in bench.points])[bench.index][:, None]
-    if bench.settings.strip != "endless" or g.shape != "rectangle" or not wall.any():
+    if bench.settings.strip != "endless" or not g.footprint.has_strips or not wall.any():
         return OnArea(area.x, area.y, forces, np.ones_like(g.B))
     along_y = np.array([runs_along_y(p, w) for p, w in zip(bench.pads, bench.points)])[bench.index][:, None]
     short, long = np.where(along_y, area.x, area.y), np.where(along_y, area.y, area.x)
@@ -73,6 +72,6 @@ def as_seen(
     return Base(
         N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)), B=B, L=L,
         depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
-        circle=float(g.shape != "rectangle"), full_B=np.where(short_x, g.B, g.L) if full else B,
+        circle=float(g.footprint.is_round), full_B=np.where(short_x, g.B, g.L) if full else B,
         full_L=np.where(short_x, g.L, g.B) * area.times if full else L, arctan=settings.depth_measure == "arctangent",
     )  # fmt: skip

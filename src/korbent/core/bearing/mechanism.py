@@ -8,7 +8,6 @@ from korbent.core.bearing.layers.adopted import ALONE, from_place
 from korbent.core.bearing.layers.strata import answers
 from korbent.core.bench import bench_for
 from korbent.core.checks import CheckResult
-from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
 from korbent.core.ground.profile import next_other
 from korbent.core.model import Pad, Project, Soil
@@ -46,8 +45,8 @@ def mechanism_of(project: Project, pad: Pad, result: CheckResult) -> Mechanism |
     g, i = bench.geometry, result.situation
     forces = bench.leaning(situations, bench.forces(situations, SILENT), SILENT)
     vertical = forces.N if drained else forces.V
-    contact = contact_under(g, vertical, forces.Mx, forces.My)
-    B_x = effective_under(g, contact, forces.Hx, forces.Hy).x
+    contact = g.footprint.contact(vertical, forces.Mx, forces.My)
+    B_x = g.footprint.effective(contact, forces.Hx, forces.Hy).x
     e = float(np.broadcast_to(contact.e_x, vertical.shape)[0, i])
     half = float(np.broadcast_to(B_x, vertical.shape)[0, i]) / 2
     soils = bench.profile.soils

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -61,33 +61,6 @@ def presumed_ratio(
     ratio = np.maximum(demand, 0.0) / presumed
     record("ratio", "max(q, 0)/q_pres", ratio)
     return demand, ratio
-
-
-def eccentricity_ratio(
-    contact: Contact, B: Array, L: Array, limit: Array, record: Recorder = SILENT
-) -> tuple[Array, Array]:
-    """(measure, ratio): sqrt((e_x/B)^2 + (e_y/L)^2) against its limit.
-
-    With the limit 1/3 this is the ellipse of EN 1997-1 6.5.4 in both directions: within a third of the size
-    along either axis.
-    """
-    measure = np.hypot(contact.e_x / B, contact.e_y / L)
-    ratio = measure / limit
-    record("e_rel", "sqrt((e_x/B)**2 + (e_y/L)**2)", measure, "", "EN 1997-1 6.5.4", "relative eccentricity")
-    record("e_lim", "", limit, "", note="limit")
-    record("ratio", "e_rel/e_lim", ratio)
-    return measure, ratio
-
-
-def round_eccentricity_ratio(
-    contact: Contact, B: Array, L: Array, limit: Array, record: Recorder = SILENT
-) -> tuple[Array, Array]:
-    """(measure, ratio): eccentricity over the diameter; 0.6 of the radius is the limit 0.3 (EN 1997-1 6.5.4)."""
-    measure = np.hypot(contact.e_x, contact.e_y) / B
-    record("e_rel", "e/B", measure, "", "EN 1997-1 6.5.4", "eccentricity over diameter")
-    record("e_lim", "", limit, "", note="limit")
-    record("ratio", "e_rel/e_lim", measure / limit)
-    return measure, measure / limit
 
 
 def contact_ratio(contact: Contact, least: Array, record: Recorder = SILENT) -> Array:

@@ -8,7 +8,6 @@ from korbent.core.bearing import annex_d
 from korbent.core.bearing.effective import on_effective_area
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.contact.base import contact_under
 from korbent.core.model.foundations import Replacement
 from korbent.core.working import Array, Recorder
 
@@ -38,7 +37,7 @@ def replacement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
 def _concrete(
     bench: Bench, replacement: Replacement, situations: Situations, forces: BaseForces, record: Recorder
 ) -> Outcome:
-    contact = contact_under(bench.geometry, forces.N, forces.Mx, forces.My, record)
+    contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My, record)
     record("f_r", "", replacement.strength, "kPa", note="design compressive stress of the replacement")
     ratio = np.where(contact.stable, contact.peak / replacement.strength, 0.0)
     record("ratio", "p_max/f_r", contact.peak / replacement.strength)
@@ -53,7 +52,7 @@ def _granular(
 ) -> Outcome:  # fmt: skip
     g, water = bench.geometry, bench.water(situations)
     assert bench.profile is not None
-    contact = contact_under(g, forces.N, forces.Mx, forces.My, record)
+    contact = g.footprint.contact(forces.N, forces.Mx, forces.My, record)
     on_area = on_effective_area(bench, contact, forces, record)
     B, L, area, H, m = annex_d.effective_sizes(
         on_area.x, on_area.y, on_area.forces.Hx, on_area.forces.Hy, record

@@ -24,8 +24,7 @@ from korbent.core.bearing.layers.strata import weight_below
 from korbent.core.bearing.methods import METHODS, Base, Method, Ultimate
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
-from korbent.core.contact.base import contact_under
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
 from korbent.core.model.settings import Settings
@@ -143,7 +142,7 @@ def base_on(
     assert bench.profile is not None
     g = bench.geometry
     vertical = forces.N if drainage == "drained" else forces.V
-    contact = contact_under(g, vertical, forces.Mx, forces.My)
+    contact = g.footprint.contact(vertical, forces.Mx, forces.My)
     on_area = on_effective_area(bench, contact, forces)
     vertical = on_area.forces.N if drainage == "drained" else on_area.forces.V
     water = bench.water(situations)

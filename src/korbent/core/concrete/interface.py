@@ -24,15 +24,15 @@ def interface_checks(
 ) -> list[Outcome]:
     """Bearing on the concrete, and the dowels where there are any; ``column``: which of several."""
     bearing = _bearing(pad, record.scope("column on the base"), column is not None)
-    borne = bearing.capacity * 1000 * pad.geometry.footprint[0] * pad.geometry.footprint[1]
+    borne = bearing.capacity * 1000 * pad.geometry.standing[0] * pad.geometry.standing[1]
     return [bearing, *_dowels(bench, pad, borne, record.scope("dowels"), column)]
 
 
 def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
     """Mean stress below the column against what the concrete bears on the part that the load spreads over."""
     g, standard = pad.geometry, pad.standard
-    size_x, size_y = g.footprint
-    faces = replace(g, face=g.footprint)
+    size_x, size_y = g.standing
+    faces = replace(g, face=g.standing)
     clear = clear_distances(faces)
     # areas alike in shape around the same middle: within the base, and as far as the slope reaches
     spread = np.full_like(size_x, standard.bearing_most)
@@ -120,8 +120,8 @@ def _dowels(
     sections = [
         _section(
             of_pads[i],
-            float(g.footprint[0][k, 0]),
-            float(g.footprint[1][k, 0]),
+            float(g.standing[0][k, 0]),
+            float(g.standing[1][k, 0]),
             float(g.diameter[k, 0]),
         )
         for k, i in enumerate(bench.index)
@@ -169,7 +169,7 @@ def _least(
     g = pad.geometry
     rules = pad.standard.column_rules(pad.settings.concrete_strength, pad.settings.steel_strength)
     scope = record.scope("least steel")
-    gross = g.footprint[0] * g.footprint[1] * 1e6
+    gross = g.standing[0] * g.standing[1] * 1e6
     steel = count * np.pi * diameter**2 / 4 * 1e6
     share, N = rules.least_share, pad.forces.column
     force = np.maximum(np.maximum(N - borne, -N), 0.0)
@@ -209,7 +209,7 @@ def _anchored(
     g, settings = pad.geometry, pad.settings
     scope = record.scope("anchorage")
     N = pad.forces.column
-    a_x, a_y = g.footprint
+    a_x, a_y = g.standing
     # some bar is pulled where the resultant leaves the middle sixth
     uneven = np.abs(M_y) / a_x + np.abs(M_x) / a_y
     pulled = (N <= 0) | (uneven > np.maximum(N, 0.0) / 6)

@@ -10,8 +10,7 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.concrete.sections import SectionForces, forces_beyond
 from korbent.core.concrete.standard import ConcreteStandard, standard_of
-from korbent.core.contact.base import contact_under
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
 from korbent.core.geometry import BarArrays, PadGeometry
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder
@@ -202,7 +201,7 @@ def under_concrete(
         )
         record("M_x", "M_x0 - y_f*V_f", forces.Mx, "kNm")
         record("M_y", "M_y0 + x_f*V_f", forces.My, "kNm")
-    return forces, contact_under(g, forces.N, forces.Mx, forces.My, record)
+    return forces, g.footprint.contact(forces.N, forces.Mx, forces.My, record)
 
 
 def too_thin(pad: ConcretePad) -> tuple[str, ...]:
@@ -232,41 +231,31 @@ def column_moments(pad: ConcretePad) -> tuple[Array, Array]:
 def section_width(pad: ConcretePad, axis: str, sections: SectionForces, side: int, record: Recorder) -> Array:
     """Width of a section across an axis, m: the whole base, or the chord of a round one."""
     g = pad.geometry
-    if g.shape == "rectangle":
+    if g.footprint.has_strips:
         width = g.L if axis == "x" else g.B
         record("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
         return width
     chord: Array = sections.width[side][..., :1]
-    record("b", "", chord, "m", "", "chord of the base at the section", "B o_x o_y f_x1 f_y1")
+    record("b", "", chord, "m", "", "width of the base at the section", "B o_x o_y f_x1 f_y1")
     return chord
 
 
 def first_moment(pad: ConcretePad, sections: SectionForces, side: int) -> tuple[str, Array]:
     """(formula, value) of the first moment of the base beyond a section, m3."""
-    return "l**2/2*b" if pad.geometry.shape == "rectangle" else "", sections.area_moment[side]
+    return "l**2/2*b" if pad.geometry.footprint.has_strips else "", sections.area_moment[side]
 
 
 def clear_distances(geometry: PadGeometry) -> tuple[Array, Array, Array, Array]:
-    """From the faces of the loaded area to the edges at -x, +x, -y, +y, m.
-
-    On a round base to the rim as the corner of the loaded area that is nearest sees it: a perimeter there lies within the base.
-    """
-    g = geometry
-    face_x, face_y = g.face[0] / 2, g.face[1] / 2
-    if g.shape != "rectangle":
-        room = g.B / 2 - np.hypot(np.abs(g.offset_x) + face_x, np.abs(g.offset_y) + face_y)
-        return room, room, room, room
-    return (
-        g.B / 2 + g.offset_x - face_x, g.B / 2 - g.offset_x - face_x,
-        g.L / 2 + g.offset_y - face_y, g.L / 2 - g.offset_y - face_y,
-    )  # fmt: skip
+    """From the faces of the loaded area to the edges at -x, +x, -y, +y, m."""
+    return geometry.footprint.clear(geometry.offset_x, geometry.offset_y, *geometry.face)
 
 
 def no_concrete(bench: Bench) -> str:
     """Why the concrete of these bases is not checked."""
-    if bench.geometry.shape == "ring":
+    footprint = bench.geometry.footprint
+    if footprint.hole.any():
         return "the concrete of a ring is not checked yet: check it by hand"
-    if bench.geometry.shape != "rectangle" and any(len(points) > 1 for points in bench.standing):
+    if footprint.is_round and any(len(points) > 1 for points in bench.standing):
         return "the concrete of a round base with several columns is not checked: check it by hand"
     return ""
 

@@ -17,7 +17,7 @@ from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standard import AtSection, Searching, is_at_section, is_searching
-from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
+from korbent.core.contact.polygon import pressure_over
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -265,7 +265,7 @@ def _at_section(
     sections = critical_sections(*_sides(g, standard, d), clear, d / 2)
     # a round base has one distance to its rim: what fits there is closed
     means = {open_sides: np.zeros(column.shape) for open_sides in range(3)}
-    for number, (section, there) in enumerate(sections if g.shape == "rectangle" else sections[:1]):
+    for number, (section, there) in enumerate(sections[:1] if g.footprint.is_round else sections):
         r = scope.scope(f"section {number + 1}")
         section = weakened_section(section, there, g, reach)
         inside, first_x, first_y = soil_within(pad, section)
@@ -406,7 +406,7 @@ def _idle(pad: ConcretePad, fits: Array, lifted: Array) -> tuple[str, ...]:
     g = pad.geometry
     middle = np.hypot(g.offset_x, g.offset_y)[:, 0] <= 1e-9
     up = np.broadcast_to(lifted.all(axis=-1), fits.shape)
-    narrow = fits | ~(middle if g.shape != "rectangle" else np.ones_like(fits))
+    narrow = fits | ~(middle if g.footprint.is_round else np.ones_like(fits))
     return tuple(
         "the column presses down in no situation"
         if u
@@ -420,7 +420,7 @@ def _idle(pad: ConcretePad, fits: Array, lifted: Array) -> tuple[str, ...]:
 def _cannot_fit(pad: ConcretePad, fits: Array, thin: tuple[str, ...]) -> tuple[str, ...]:
     """Per candidate: why punching cannot be checked, besides a base that is too thin."""
     why = "no critical section around a column off the middle fits within the round base: move the column or make the base larger"
-    return tuple(t or ("" if f or pad.geometry.shape == "rectangle" else why) for t, f in zip(thin, fits))
+    return tuple(t or (why if pad.geometry.footprint.is_round and not f else "") for t, f in zip(thin, fits))
 
 
 def _pulled(lifted: Array) -> tuple[str, ...]:
@@ -442,7 +442,7 @@ def _face(
     edge_y = np.minimum(f_x + 3 * d, f_x + 2 * f_y)
     corner = np.minimum(3 * d, f_x + f_y)
     u_0 = np.where(near_x & near_y, corner, np.where(near_x, edge_x, np.where(near_y, edge_y, whole)))
-    middle = pad.contact.a + pad.contact.b * g.offset_x + pad.contact.c * g.offset_y
+    middle = pad.contact.plane_at(g.offset_x, g.offset_y)
     inside = np.minimum((np.maximum(middle, 0.0) - pad.weight) * f_x * f_y, pad.forces.column)
     V = np.maximum(pad.forces.column - inside, 0.0)
     # beta belongs to the basic control perimeter at 2d
@@ -502,7 +502,7 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter, turning: bool = True) ->
     """Net upward soil force within perimeters (kN), and its first moments about the column (kNm), where they are asked for: (distances,
     candidates, situations)."""
     g, contact = pad.geometry, pad.contact
-    at_column = contact.a + contact.b * g.offset_x + contact.c * g.offset_y
+    at_column = contact.plane_at(g.offset_x, g.offset_y)
     S_x, S_y = perimeter.area * perimeter.area_x, perimeter.area * perimeter.area_y
     force = at_column * perimeter.area + contact.b * S_x + contact.c * S_y
     first_x = first_y = np.zeros((1, 1, 1))
@@ -538,7 +538,7 @@ def soil_within(pad: ConcretePad, section: CriticalSection) -> tuple[Array, Arra
     g, contact = pad.geometry, pad.contact
     x0, x1, y0, y1 = (np.broadcast_to(v, g.B.shape) for v in section.corners)
     bounds = (x0 + g.offset_x, x1 + g.offset_x, y0 + g.offset_y, y1 + g.offset_y)
-    pressed = pressure_on_rectangles(*bounds, contact.a, contact.b, contact.c)
+    pressed = contact.on_rectangles(*bounds)
     force: Array = pressed.force - pad.weight * section.area
     first_x = pressed.x - g.offset_x * pressed.force - pad.weight * section.area * section.area_x
     first_y = pressed.y - g.offset_y * pressed.force - pad.weight * section.area * section.area_y

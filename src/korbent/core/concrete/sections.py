@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.contact.polygon import force_on_rectangles, pressure_on_rectangles, pressure_over
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
+from korbent.core.contact.polygon import clipped_moments
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
 
@@ -42,10 +42,10 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         weight: net downward load of base, backfill and (negative) water pressure, kPa.
         away: m, shape (sides, 1 or candidates, 1), or broadcastable to it; (sides, sections, candidates, 1) for many at each side.
     """
-    if geometry.shape != "rectangle":
-        return _beyond_chords(geometry, contact, weight, away)
+    if not geometry.footprint.has_strips:
+        return _beyond_sections(geometry, contact, weight, away)
     outstand, across, half, bounds = _strips(geometry, contact.a.shape, away)
-    integrals = pressure_on_rectangles(*bounds, contact.a, contact.b, contact.c)
+    integrals = contact.on_rectangles(*bounds)
     first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
     pressed_moment = first - (half - outstand) * integrals.force
     return SectionForces(
@@ -62,11 +62,11 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
 
 def net_force_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> Array:
     """The ``shear`` of :func:`forces_beyond` per width of the section alone, kN/m."""
-    if geometry.shape != "rectangle":
-        round_base = _beyond_chords(geometry, contact, weight, away)
-        return round_base.shear / np.maximum(round_base.width, 1e-9)
+    if not geometry.footprint.has_strips:
+        found = _beyond_sections(geometry, contact, weight, away)
+        return found.shear / np.maximum(found.width, 1e-9)
     outstand, across, _, bounds = _strips(geometry, contact.a.shape, away)
-    pressed = force_on_rectangles(*bounds, contact.a, contact.b, contact.c)
+    pressed = contact.force_on_rectangles(*bounds)
     force: Array = pressed / np.maximum(across, 1e-9) - weight * outstand
     return force
 
@@ -98,38 +98,23 @@ def _strips(
     return outstand, across, half, (bounds[0], bounds[1], bounds[2], bounds[3])
 
 
-ARC = 48
-"""Points of an arc; its radius is raised so that sector and polygon have the same area."""
-
-
-def _beyond_chords(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> SectionForces:
-    """As :func:`forces_beyond` for a round base: each section is a chord."""
+def _beyond_sections(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> SectionForces:
+    """As :func:`forces_beyond` for a base of any footprint."""
     g = geometry
     parts = []
-    for side, name in enumerate(SIDES):
+    for side, name in enumerate(("+x", "-x", "+y", "-y")):
         sign = 1.0 if name[0] == "+" else -1.0
         along_x = name[1] == "x"
         offset = g.offset_x if along_x else g.offset_y
-        R = g.B / 2
-        start = sign * offset + g.face[0 if along_x else 1] / 2 + away[side]
-        start = np.clip(start, -0.999999 * R, 0.999999 * R)
-        half = np.arccos(start / R)
-        step = 2 * half / (ARC - 1)
-        angles = half[..., None] * np.linspace(-1.0, 1.0, ARC)
-        raised = (R * np.sqrt(step / np.sin(step)))[..., None]
-        raised = np.where(np.abs(np.linspace(-1.0, 1.0, ARC)) == 1.0, R[..., None], raised)
-        u, v = sign * raised * np.cos(angles), raised * np.sin(angles) * sign
-        # towards y, the x section is turned by a quarter
-        x, y = (u, v) if along_x else (-v, u)
-        pressed = pressure_over(x, y, contact.a, contact.b, contact.c)
-        whole = pressure_over(
-            x, y, np.ones_like(contact.a), np.zeros_like(contact.a), np.zeros_like(contact.a)
-        )
+        part = g.footprint.beyond(name, sign * offset + g.face[0 if along_x else 1] / 2 + away[side])
+        start = part.start
+        pressed = contact.on_polygons(part.x, part.y)
+        whole = clipped_moments(part.x, part.y, 1.0 + 0.0 * contact.a, 0.0 * contact.a, 0.0 * contact.a)
         first = sign * (pressed.x if along_x else pressed.y) - start * pressed.force
-        area_first = sign * (whole.x if along_x else whole.y) - start * whole.force
+        area_first = sign * (whole.Sx if along_x else whole.Sy) - start * whole.A
         full = np.ones_like(contact.a)
         parts.append((
-            (R - start) * full, pressed.force, first, pressed.force - weight * whole.force,
-            first - weight * area_first, 2 * R * np.sin(half) * full, whole.force, area_first,
+            part.outstand * full, pressed.force, first, pressed.force - weight * whole.A,
+            first - weight * area_first, part.chord * full, whole.A, area_first,
         ))  # fmt: skip
     return SectionForces(*(np.stack(values) for values in zip(*parts)))

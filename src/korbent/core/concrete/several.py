@@ -22,7 +22,7 @@ from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.shear import wants_links, without_links
 from korbent.core.concrete.standard import is_searching
-from korbent.core.contact.polygon import pressure_on_rectangles
+from korbent.core.contact.polygon import clipped_moments
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder
 
@@ -125,7 +125,7 @@ def _alone(pad: ConcretePad, column: Column) -> ConcretePad:
         offset_x=column.x,
         offset_y=column.y,
         face=column.face,
-        footprint=column.size,
+        standing=column.size,
         diameter=column.diameter,
         load_level=column.level,
     )
@@ -316,6 +316,8 @@ class Sections:
     shear: Array
     moment: Array
     """Positive: tension below."""
+    width: Array
+    """Of the base there, m."""
 
 
 def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -> Sections:
@@ -325,17 +327,30 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
     """
     g, contact = pad.geometry, pad.contact
     along_x = axis == "x"
-    size, across = (g.B, g.L) if along_x else (g.L, g.B)
-    shape = (*np.broadcast_shapes(at.shape, (*contact.a.shape[:1], 1))[:-1], contact.a.shape[1])
-    start = np.broadcast_to(np.clip(at, -size / 2, size / 2), (*shape[:-1], at.shape[-1]))
-    end = np.broadcast_to(size / 2, start.shape)
-    half = np.broadcast_to(across / 2, start.shape)
-    x0, x1, y0, y1 = (start, end, -half, half) if along_x else (-half, half, start, end)
-    pressed = pressure_on_rectangles(x0, x1, y0, y1, contact.a, contact.b, contact.c)
+    at = np.broadcast_to(at, (*at.shape[:-2], contact.a.shape[0], at.shape[-1]))
+    if g.footprint.has_strips:
+        size, across = (g.B, g.L) if along_x else (g.L, g.B)
+        start = np.clip(at, -size / 2, size / 2)
+        end, half = np.broadcast_to(size / 2, start.shape), np.broadcast_to(across / 2, start.shape)
+        pressed = contact.on_rectangles(
+            *((start, end, -half, half) if along_x else (-half, half, start, end))
+        )
+        length = end - start
+        area, area_first, width = (
+            length * across,
+            length**2 / 2 * across,
+            np.broadcast_to(across, start.shape),
+        )
+    else:
+        part = g.footprint.beyond(f"+{axis}", at)
+        start, width = part.start, part.chord
+        pressed = contact.on_polygons(part.x, part.y)
+        one = np.ones(part.x.shape[:-1])
+        whole = clipped_moments(part.x, part.y, one, 0.0 * one, 0.0 * one)
+        area, area_first = whole.A, (whole.Sx if along_x else whole.Sy) - start * whole.A
     first = (pressed.x if along_x else pressed.y) - start * pressed.force
-    length = end - start
-    shear = pressed.force - pad.weight * length * across
-    moment = first - pad.weight * length**2 / 2 * across
+    shear = pressed.force - pad.weight * area
+    moment = first - pad.weight * area_first
     for column in columns:
         place = column.x if along_x else column.y
         V, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
@@ -346,7 +361,7 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
         force = V - pad.situations.weight * pad.forces.backfill * column.footprint
         shear = shear - beyond * force
         moment = moment - beyond * (force * (place - start) + own)
-    return Sections(start, shear, moment)
+    return Sections(start, shear, moment, width)
 
 
 def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Sections, Array]:
@@ -374,13 +389,14 @@ def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[S
         for k in range(len(places) - 1)
     ]
     where = np.concatenate([np.broadcast_to(found.at, found.shear.shape), *(p.at for p in peaks)])
-    shear, moment = (
+    shear, moment, width = (
         np.concatenate([found.shear, *(p.shear for p in peaks)]),
         np.concatenate([moment, *(p.moment for p in peaks)]),
+        np.concatenate([np.broadcast_to(s.width, s.shear.shape) for s in (found, *peaks)]),
     )
     held = np.any(np.stack([np.abs(where - p) < h - 1e-9 for p, h in zip(places, halves)]), axis=0)
     moment = np.where(held, 0.0, moment)
-    return Sections(where, shear, moment), moment
+    return Sections(where, shear, moment, width), moment
 
 
 def _without_shear(found: Sections, first: int, last: int) -> Array:
@@ -400,25 +416,24 @@ def _beam(
 ) -> list[Outcome]:
     g = pad.geometry
     at = 0 if axis == "x" else 1
-    size, across = (g.B, g.L) if axis == "x" else (g.L, g.B)
+    size = g.B if axis == "x" else g.L
     places = [c.x if axis == "x" else c.y for c in columns]
     halves = [c.face[at] / 2 for c in columns]
     found, moment = beam_sections(pad, columns, axis)
-    record("b", "L" if axis == "x" else "B", across, "m", note="width of the section")
     outcomes = []
     hung = moment
     if pad.settings.top_hanging == "always":
         # beyond the outer columns the base hangs from them
         ends = [np.stack([p + s * h for p, h in zip(places, halves)]) for s in (1, -1)]
         outside = (found.at >= ends[0].max(axis=0) - 1e-9) | (found.at <= ends[1].min(axis=0) + 1e-9)
-        alone = -pad.hanging * across * (size / 2 - np.abs(found.at)) ** 2 / 2
+        alone = -pad.hanging * found.width * (size / 2 - np.abs(found.at)) ** 2 / 2
         hung = np.where(outside, np.minimum(moment, alone), moment)
     for face, sign in (("bottom", 1.0), ("top", -1.0)):
         acting = moment if face == "bottom" else hung
         outcomes.append(
-            _flexure(pad, columns, axis, face, found.at, sign * acting, across, record.scope(face), thin)
+            _flexure(pad, columns, axis, face, found.at, sign * acting, found.width, record.scope(face), thin)
         )
-    outcomes.append(_shear(pad, columns, axis, places, halves, size, across, record.scope("shear"), thin))
+    outcomes.append(_shear(pad, columns, axis, places, halves, size, record.scope("shear"), thin))
     return outcomes
 
 
@@ -430,14 +445,14 @@ def _picked(values: Array, which: Array, shape: tuple[int, ...]) -> Array:
 def _flexure(
     pad: ConcretePad, columns: list[Column], axis: str, face: str, at: Array, moment: Array, across: Array, record: Recorder, thin: tuple[str, ...]
 ) -> Outcome:  # fmt: skip
-    worst = moment.argmax(axis=0)
+    per_width = moment / np.maximum(across, 1e-9)
+    worst = per_width.argmax(axis=0)
     greatest = np.maximum(_picked(moment, worst, moment.shape), 0.0)
-    place = _picked(at, worst, moment.shape)
-    width = across * np.ones_like(greatest)
+    place, width = _picked(at, worst, moment.shape), np.maximum(_picked(across, worst, moment.shape), 1e-9)
     if face == "bottom":
         bands, band_width = _bands(pad, columns, axis)
         # per width, the band asks for more than the whole section
-        more = bands / band_width > greatest / across
+        more = bands / band_width > greatest / width
         greatest, width = np.where(more, bands, greatest), np.where(more, band_width, width)
         record("in_band", "", more.astype(float), note="1: the band under one column governs")
     sign = 1.0 if face == "bottom" else -1.0
@@ -488,15 +503,17 @@ def bands_of(pad: ConcretePad, columns: list[Column], axis: str) -> list[Band]:
     """
     g = pad.geometry
     mine, other = (0, 1) if axis == "x" else (1, 0)
-    size, length = (g.B, g.L) if axis == "x" else (g.L, g.B)
+    size = g.B if axis == "x" else g.L
     places = np.stack([c.x if axis == "x" else c.y for c in columns])
     in_row = places.max(axis=0) - places.min(axis=0) < ROW * size
     d = pad.depth(axis)
     found = []
     for column, place in zip(columns, places):
-        band = np.minimum(column.face[other] + d, length)
-        reach = np.maximum(size / 2 + np.abs(place) - column.face[mine] / 2, 0.0)
-        moment = np.maximum(column.V, 0.0) / size * reach**2 / 2 * in_row
+        band = np.minimum(column.face[other] + d, g.footprint.chord(axis, place))
+        # across a row the base is as long as it is at the column
+        long = g.footprint.chord("y" if axis == "x" else "x", column.y if axis == "x" else column.x)
+        reach = np.maximum(long / 2 + np.abs(place) - column.face[mine] / 2, 0.0)
+        moment = np.maximum(column.V, 0.0) / long * reach**2 / 2 * in_row
         found.append(Band(column.y if axis == "x" else column.x, band, moment))
     return found
 
@@ -514,7 +531,7 @@ def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, A
 
 
 def _shear(
-    pad: ConcretePad, columns: list[Column], axis: str, places: list[Array], halves: list[Array], size: Array, across: Array, record: Recorder,
+    pad: ConcretePad, columns: list[Column], axis: str, places: list[Array], halves: list[Array], size: Array, record: Recorder,
     thin: tuple[str, ...],
 ) -> Outcome:  # fmt: skip
     away, depth = pad.standard.shear_section(pad.depth(axis), pad.geometry.h)
@@ -524,8 +541,9 @@ def _shear(
     near = np.any(np.stack([np.abs(stack - p) < h + away - 1e-6 for p, h in zip(places, halves)]), axis=0)
     found = sections_at(pad, columns, axis, stack)
     shear = np.where(outside | near, 0.0, np.abs(found.shear))
-    worst = shear.argmax(axis=0)
-    greatest, place = _picked(shear, worst, shear.shape), _picked(found.at, worst, shear.shape)
+    wide = np.broadcast_to(np.maximum(found.width, 1e-9), shear.shape)
+    worst = (shear / wide).argmax(axis=0)
+    greatest, place, across = (_picked(v, worst, shear.shape) for v in (shear, found.at, wide))
     demand = greatest / (across * depth) / 1000.0
     bending = _picked(found.moment, worst, shear.shape)
     above = pad.bars("top", axis)
@@ -535,7 +553,7 @@ def _shear(
     own = np.where(bending < 0.0, rho_above, rho_below)
     sure = np.clip(np.abs(bending) / np.maximum(greatest * depth, 1e-9), 0.0, 1.0)
     rho = sure * own + (1 - sure) * np.minimum(rho_above, rho_below)
-    record("d", "", depth * np.ones_like(across), "m", note="depth over which the stress is taken")
+    record("d", "", depth * np.ones_like(pad.geometry.h), "m", note="depth over which the stress is taken")
     record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L d")
     record(
         "V_Ed",
@@ -546,6 +564,7 @@ def _shear(
         "pressure less weights and columns beyond the section",
         "p_mid g_x g_y w_d x_s",
     )
+    record("b", "", across, "m", "", "width of the section", "x_s")
     record("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
     record(
         "rho_l",

@@ -48,7 +48,7 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
                 "soil pressure beyond the section, integrated",
                 "p_mid g_x g_y l b",
             )
-            whole = "l*b" if pad.geometry.shape == "rectangle" else ""
+            whole = "l*b" if pad.geometry.footprint.has_strips else ""
             scope(
                 "A_b", whole, sections.area[side], "m²", "", "base beyond the section", "" if whole else "l B"
             )

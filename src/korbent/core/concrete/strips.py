@@ -3,8 +3,7 @@
 import numpy as np
 
 from korbent.core.concrete.sections import SIDES
-from korbent.core.contact.polygon import pressure_on_rectangles
-from korbent.core.contact.rectangle import Contact
+from korbent.core.contact.plane import Contact
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
 
@@ -41,8 +40,7 @@ def strip_moments(
         low, high = (s[:, None] * width[:, 0] for s in (shares[:-1], shares[1:]))
         for i, v in enumerate((near, far, low, high) if along_x else (low, high, near, far)):
             bounds[i, side] = v
-    plane = (v[rows, columns] for v in (contact.a, contact.b, contact.c))
-    pressed = pressure_on_rectangles(*bounds[..., rows], *plane)
+    pressed = contact.of(rows, columns).on_rectangles(*bounds[..., rows])
     first = np.concatenate([pressed.x[:1], -pressed.x[1:2], pressed.y[2:3], -pressed.y[3:]])
     lever, start = levers[:, None, rows], starts[:, None, rows]
     wide = across[:, None, rows] * np.diff(shares)[None, :, None]

@@ -108,3 +108,82 @@ def force_on_rectangles(x0: Array, x1: Array, y0: Array, y1: Array, a: Array, b:
         x0, x1, y0, y1, a, b, c = (np.broadcast_to(v, force.shape)[cut] for v in (x0, x1, y0, y1, a, b, c))
         force[cut] = pressure_on_rectangles(x0, x1, y0, y1, a, b, c).force
     return force
+
+
+class Pressed(NamedTuple):
+    """A plane without tension: its constant and slopes (kPa, kPa/m), and the area that it presses, m2."""
+
+    plane: tuple[Array, Array, Array]
+    area: Array
+
+
+NEWTON = 60
+SOLVED = 1e-13
+
+
+def plane_without_tension(force: Array, e_x: Array, e_y: Array, x: Array, y: Array, wanted: Array) -> Pressed:
+    """The plane max(0, a + b x + c y) over convex polygons whose resultant is ``force`` at (e_x, e_y), within them.
+
+    It makes the energy, half the integral of p2 less the work of the force, least: a convex function of the plane, whose
+    gradient is what is out of balance and whose second derivatives are the area moments of the pressed part. Newton's method,
+    with halved steps where the energy would rise.
+
+    Args:
+        force: kN. e_x, e_y: m, shape (candidates, situations).
+        x, y: corners of each candidate, anticlockwise, m, (candidates, corners).
+        wanted: where it is asked for; zero elsewhere.
+    """
+    rows, columns = np.nonzero(wanted)
+    shape = wanted.shape
+    plane, area = np.zeros((3, *shape)), np.zeros(shape)
+    if len(rows):
+        X, Y = x[rows], y[rows]
+        size_x, size_y = np.ptp(X, axis=-1), np.ptp(Y, axis=-1)
+        u, v = X / size_x[:, None], Y / size_y[:, None]
+        target = np.stack(
+            [np.ones(len(rows)), e_x[rows, columns] / size_x, e_y[rows, columns] / size_y], axis=-1
+        )
+        unit, pressed = _unit_plane(u, v, target)
+        scale = force[rows, columns] / (size_x * size_y)
+        plane[:, rows, columns] = np.stack([scale, scale / size_x, scale / size_y]) * unit.T
+        area[rows, columns] = pressed * size_x * size_y
+    a, b, c = plane
+    return Pressed((a, b, c), area)
+
+
+def _matrix(m: AreaMoments) -> Array:
+    return np.stack([
+        np.stack([m.A, m.Sx, m.Sy], axis=-1), np.stack([m.Sx, m.Sxx, m.Sxy], axis=-1), np.stack([m.Sy, m.Sxy, m.Syy], axis=-1),
+    ], axis=-2)  # fmt: skip
+
+
+def _unit_plane(u: Array, v: Array, target: Array) -> tuple[Array, Array]:
+    """(planes (cases, 3), pressed areas) over polygons of size 1, for forces of 1 with first moments as in ``target``."""
+    ones, none = np.ones(len(u)), np.zeros(len(u))
+    z = np.linalg.solve(_matrix(clipped_moments(u, v, ones, none, none)), target[..., None])[..., 0]
+
+    def energy(z: Array, matrix: Array) -> Array:
+        found: Array = np.einsum("ni,nij,nj->n", z, matrix, z) / 2 - (z * target).sum(-1)
+        return found
+
+    matrix = _matrix(clipped_moments(u, v, *z.T))
+    now = energy(z, matrix)
+    for _ in range(NEWTON):
+        residual = np.einsum("nij,nj->ni", matrix, z) - target
+        if np.abs(residual).max() < SOLVED:
+            break
+        # a part so small that it says nothing of the slopes is stiffened a little
+        stiff = matrix + 1e-15 * (np.trace(matrix, axis1=-2, axis2=-1)[:, None, None] + 1e-15) * np.eye(3)
+        step = -np.linalg.solve(stiff, residual[..., None])[..., 0]
+        share = np.ones(len(u))
+        for _ in range(30):
+            tried = z + share[:, None] * step
+            tried_matrix = _matrix(clipped_moments(u, v, *tried.T))
+            then = energy(tried, tried_matrix)
+            worse = then > now + 1e-15 * np.abs(now)
+            if not worse.any():
+                break
+            share = np.where(worse, share / 2, share)
+        z, matrix, now = tried, tried_matrix, then
+    pressed: Array = matrix[:, 0, 0]
+    return z, pressed

@@ -5,45 +5,12 @@ trapezoid along a pressed side: closed forms too; or it cuts off a triangle at t
 Newton's method.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 
+from korbent.core.contact.plane import AT_EDGE, Contact
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
-AT_EDGE = 1e-5
-"""Where the resultant is nearer to an edge than this share of the size, nothing holds the base up any more: the pressed strip
-would be so narrow that no ground bears it."""
 ITERATIONS = 40
-
-
-@dataclass(frozen=True)
-class Contact:
-    """Pressure p = a + b x + c y (kPa, cut off at zero) about the middle of the base."""
-
-    a: Array
-    b: Array
-    c: Array
-    e_x: Array
-    e_y: Array
-    stable: Array
-    """The resultant presses down within the base. Elsewhere all values are placeholders (zero)."""
-    share: Array
-    """Contact area over the area of the base."""
-    corners: Array
-    """Pressures at (-,-), (+,-), (+,+), (-,+), along a last axis of 4, kPa."""
-
-    @property
-    def peak(self) -> Array:
-        """Greatest pressure, kPa."""
-        peak: Array = self.corners.max(axis=-1)
-        return peak
-
-    @property
-    def least(self) -> Array:
-        """Least pressure, kPa (zero where contact is lost)."""
-        least: Array = self.corners.min(axis=-1)
-        return least
 
 
 CORNER_X = np.array([-0.5, 0.5, 0.5, -0.5])

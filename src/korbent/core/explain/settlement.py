@@ -15,7 +15,6 @@ from korbent.core.model.ground import Borehole, Soil
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.final import Settlement, final_settlement
-from korbent.core.settlement.footing import equal_rectangle
 from korbent.core.settlement.formulas import burland_burbidge, oedometer_strain
 from korbent.core.settlement.laws import compression_ratio, lacking_for, recompression_ratio
 from korbent.core.settlement.stress.rectangle import spread_stress
@@ -66,7 +65,7 @@ def alone(project: Project, pad: Pad) -> Alone | str:
     q = forces.V / g.area
     net = np.broadcast_to(q - before, forces.V.shape)
     i = int(net[0].argmax())
-    B, L = equal_rectangle(g)
+    B, L = g.footprint.equal_rectangle
     return Alone(
         bench, i, float(q[0, i]), float(net[0, i]), float(B[0, 0]), float(L[0, 0]), float(g.underside[0, 0]),
         situations.water_level[i : i + 1], float(forces.V[0, i]),
@@ -341,11 +340,8 @@ def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
         ),
         Spring("vertical", one.vertical / s, "kN/m", "sustained load over settlement"),
     ]
-    for axis, width, length in (("x", one.B, one.L), ("y", one.L, one.B)):
-        R = (width**3 * length / (3 * np.pi)) ** 0.25
-        if pad.is_round:
-            g = bench.geometry
-            R = float((g.B**4 - g.hole**4)[0, 0] / 16) ** 0.25
+    for axis, inertia in zip("xy", bench.geometry.footprint.inertia):
+        R = float(4 * inertia[0, 0] / np.pi) ** 0.25
         rows.append(
             Spring(
                 f"rocking along {axis}",

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import bench_for
-from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.geometry import table
 from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import Pad
@@ -54,8 +53,8 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
     i = situation % len(situations)
     forces = bench.forces(situations, SILENT)
     g = bench.geometry
-    contact = contact_under(g, forces.N, forces.Mx, forces.My)
-    area = effective_under(g, contact, forces.Hx, forces.Hy)
+    contact = g.footprint.contact(forces.N, forces.Mx, forces.My)
+    area = g.footprint.effective(contact, forces.Hx, forces.Hy)
 
     def at(values: Array) -> float:
         return float(np.broadcast_to(values, forces.N.shape)[0, i])

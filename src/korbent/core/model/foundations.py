@@ -211,9 +211,11 @@ class Pad(Row):
     load_point: Name
     further: tuple[Name, ...] = ()
     """More columns and walls that stand on the same base."""
-    shape: Literal["rectangle", "circle", "ring"] = "rectangle"
+    shape: Literal["rectangle", "circle", "ring", "trapezoid"] = "rectangle"
     hole: Depth = 0.0
     """Diameter of the hole of a ring."""
+    far_length: Depth = 0.0
+    """Of a trapezoid its length at the +x end; ``length`` is that at the -x end."""
     type: Name | None = None
     width: Length
     length: Length
@@ -258,6 +260,10 @@ class Pad(Row):
             raise ValueError(
                 f"the hole of a ring, {self.hole:g} m, must be more than nothing and less than its diameter, {self.width:g} m"
             )
+        if self.shape == "trapezoid" and not self.far_length > 0.0:
+            raise ValueError("a trapezoid has two lengths: give far_length, that of its end at +x")
+        if self.shape == "trapezoid" and self.hold_y != "middle":
+            raise ValueError("the sides of a trapezoid are not held: hold the middle, or an end (-x, +x)")
         return self
 
     @property
@@ -267,6 +273,8 @@ class Pad(Row):
 
     def area(self, width: Any, length: Any) -> Any:
         """Area of the underside with this width and length (numbers or arrays, m), m2."""
+        if self.shape == "trapezoid":
+            return width * (length + self.far_length) / 2
         return width * length if not self.is_round else pi / 4 * (width**2 - self.bore**2)
 
     @property
@@ -297,6 +305,11 @@ class Pad(Row):
             changes["length"] = changes.get("width", self.width)
             if changes.get("shape", self.shape) == "ring" and "hole" not in changes and not self.hole:
                 changes["hole"] = float(changes["length"]) / 2
+        if changes.get("shape", self.shape) == "trapezoid":
+            if not changes.get("far_length", self.far_length):
+                changes["far_length"] = changes.get("length", self.length)
+            if self.shape != "trapezoid":
+                changes.setdefault("hold_y", "middle")
         return super().replaced(**changes)
 
     def resized(self, **sizes: float) -> "Pad":

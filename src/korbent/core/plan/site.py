@@ -14,17 +14,10 @@ from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
 from korbent.core.working import Array, Recorder
 
-ROUND_CORNERS = 72
-
 
 def corners(g: PadGeometry) -> Array:
-    """Corners of the bases in the plan, anticlockwise, shape (candidates, 4, 2), m; of a round one, 72 points of its rim."""
-    if g.shape != "rectangle":
-        angles = np.linspace(0.0, 2 * np.pi, ROUND_CORNERS, endpoint=False)
-        return _placed(g, g.B / 2 * np.cos(angles) - g.offset_x, g.B / 2 * np.sin(angles) - g.offset_y)
-    u = np.concatenate([-g.B, g.B, g.B, -g.B], axis=-1) / 2 - g.offset_x
-    v = np.concatenate([-g.L, -g.L, g.L, g.L], axis=-1) / 2 - g.offset_y
-    return _placed(g, u, v)
+    """Points of the outlines in the plan, anticlockwise, shape (candidates, points, 2), m."""
+    return _placed(g, *g.footprint.outline(g.offset_x, g.offset_y))
 
 
 def _placed(g: PadGeometry, u: Array, v: Array) -> Array:
@@ -106,8 +99,8 @@ def outlines_of(project: Project) -> Any:
     import shapely
 
     found = np.empty(len(project.pads), dtype=object)
-    for alike in (True, False):
-        which = [i for i, pad in enumerate(project.pads) if pad.is_round == alike]
+    for shape in {pad.shape for pad in project.pads}:
+        which = [i for i, pad in enumerate(project.pads) if pad.shape == shape]
         if which:
             pads = [project.pads[i] for i in which]
             points = [project.load_point(pad.load_point) for pad in pads]

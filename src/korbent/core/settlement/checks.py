@@ -10,7 +10,6 @@ from korbent.core.actions.steps import QUESTION
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.settlement.final import Settlement, together
-from korbent.core.settlement.footing import equal_rectangle
 from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import beside_each, middles, settled
 from korbent.core.settlement.of_bases import as_in_project, lacking_for_settlement, settlement_of
@@ -328,20 +327,25 @@ def _tilt(
     g, total = bench.geometry, found.total
     pressed = forces.N > 0
     N = np.where(pressed, forces.N, 1.0)
-    B, L = equal_rectangle(g)
+    B, L = g.footprint.equal_rectangle
     R_a = np.sqrt(B * L / np.pi)
-    if g.shape == "rectangle":
-        R_x, R_y = (B**3 * L / (3 * np.pi)) ** 0.25, (L**3 * B / (3 * np.pi)) ** 0.25
-    else:
-        R_x = R_y = ((g.B**4 - g.hole**4) / 16) ** 0.25
+    R_x, R_y = ((4 * inertia / np.pi) ** 0.25 for inertia in g.footprint.inertia)
+    x_m = g.footprint.centroid
     c, s = np.cos(g.rotation), np.sin(g.rotation)
     beside = {"x": c * found.tilt_x + s * found.tilt_y, "y": c * found.tilt_y - s * found.tilt_x}
     record("R_a", "", R_a, "m", "", "radius of the circle of equal area", "B L")
     sides = []
     for axis, moment, R in (("x", forces.My, R_x), ("y", -forces.Mx, R_y)):
-        e = moment / N
+        aside = axis == "x" and not isinstance(x_m, float)
+        e = moment / N - (x_m if aside else 0.0)
         own = 1.5 * e * R_a / R**3 * total
-        record(f"e_{axis}", "M_y/N" if axis == "x" else "-M_x/N", e, "m", note=f"eccentricity along {axis}")
+        record(
+            f"e_{axis}",
+            ("M_y/N" if axis == "x" else "-M_x/N") + (" - x_m" if aside else ""),
+            e,
+            "m",
+            note=f"eccentricity along {axis}",
+        )
         record(f"R_{axis}", "", R, "m", "", "radius of the circle of equal second moment", "B L")
         record(
             f"theta_{axis}b", "", 1000 * beside[axis], "‰", "", f"by what acts beside, along {axis}", "z_i"

@@ -5,21 +5,11 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.geometry import PadGeometry
 from korbent.core.settlement.column import Column
 from korbent.core.settlement.formulas import fox, skempton_bjerrum, skempton_bjerrum_strip
 from korbent.core.settlement.stress.below import CHARACTERISTIC, Place, compression_below, stress_below
 from korbent.core.settlement.stress.round import disc_displacement, disc_stress, ring_point
 from korbent.core.working import Array
-
-
-def equal_rectangle(geometry: PadGeometry) -> tuple[Array, Array]:
-    """Sizes of the rectangle of equal area: a round base as a square."""
-    if geometry.shape == "rectangle":
-        return geometry.B, geometry.L
-    side = np.sqrt(geometry.area)
-    return side, side
-
 
 RING = 0.2
 """From this share of the hole in the outer radius on a ring is an exact ring."""

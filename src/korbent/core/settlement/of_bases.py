@@ -15,7 +15,7 @@ from korbent.core.settlement.beside import Beside, besides
 from korbent.core.settlement.column import Column, column_of, first_of_law
 from korbent.core.settlement.creep import creeps
 from korbent.core.settlement.final import HOW, Around, Settlement, ends_alone, settle
-from korbent.core.settlement.footing import Footing, equal_rectangle
+from korbent.core.settlement.footing import Footing
 from korbent.core.settlement.formulas import peak_depth
 from korbent.core.settlement.laws import lacking_for
 from korbent.core.settlement.memory import Memory, at_level, memories
@@ -48,7 +48,7 @@ def _footing(bench: Bench, water: Array) -> Footing:
     """The bases of a bench as they press the ground."""
     assert bench.profile is not None
     g, settings = bench.geometry, bench.settings
-    B, L = equal_rectangle(g)
+    B, L = g.footprint.equal_rectangle
     peak = g.underside - peak_depth(np.minimum(B, L), np.maximum(B, L))
     at = [
         effective_stress(
@@ -56,9 +56,10 @@ def _footing(bench: Bench, water: Array) -> Footing:
         )
         for z in (g.underside, peak)
     ]
-    ring = g.shape == "ring" and bool((g.hole > 0).all())
+    hole = np.broadcast_to(g.footprint.hole, g.B.shape)
+    ring = bool((hole > 0).all())
     return Footing(
-        B, L, g.underside, g.B / 2 if ring else None, np.broadcast_to(g.hole, g.B.shape) / 2 if ring else None,
+        B, L, g.underside, g.B / 2 if ring else None, hole / 2 if ring else None,
         np.maximum(bench.finished - g.underside, 0.0) if settings.settlement_embedment == "Fox 1948" else None, at[0], at[1],
         strip=settings.pore_pressure_shape == "strip",
     )  # fmt: skip

@@ -9,7 +9,6 @@ from korbent.core.bench import Bench, benches_for, stand_of, stands_of
 from korbent.core.cache import Cache, remembered
 from korbent.core.ground.profile import Profile, total_stress
 from korbent.core.model.project import Project
-from korbent.core.settlement.footing import equal_rectangle
 from korbent.core.settlement.stress.influences import Areas
 from korbent.core.working import SILENT, Array
 
@@ -91,11 +90,13 @@ def pressing_of(project: Project) -> list[Pressing]:
         forces, g = bench.forces(situations, SILENT), bench.geometry
         q, _ = net_pressure(bench, water_before(project, bench, situations.water_level), forces.V)
         stages, first = stages_of(project, bench)
-        B, L = equal_rectangle(g)
+        B, L = g.footprint.equal_rectangle
         c, s = np.cos(g.rotation), np.sin(g.rotation)
-        x = g.column[0] - c * g.offset_x + s * g.offset_y
-        y = g.column[1] - s * g.offset_x - c * g.offset_y
-        hole = np.broadcast_to(g.hole, B.shape)
+        # the centre of the area from the first column
+        along = g.footprint.centroid - g.offset_x
+        x = g.column[0] + c * along + s * g.offset_y
+        y = g.column[1] + s * along - c * g.offset_y
+        hole = np.broadcast_to(g.footprint.hole, B.shape)
         for row, position in enumerate(positions):
             one = Pressing(
                 float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(g.rotation[row, 0]), float(g.underside[row, 0]),

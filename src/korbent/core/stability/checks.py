@@ -10,9 +10,8 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bearing.annex_d import effective_sizes
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply, governing
-from korbent.core.contact.base import contact_under, effective_under
 from korbent.core.stability import sliding
-from korbent.core.stability.overturning import EDGES, RIM, Vertical, moments_about_edges, moments_about_rim
+from korbent.core.stability.overturning import RIM, Vertical, moments_about_edges, moments_about_rim
 from korbent.core.stability.resisting import counts_passive, passive_forces, prop_forces, prop_moments
 from korbent.core.stability.uplift import held_beside, uplift_forces
 from korbent.core.working import Array, Recorder
@@ -87,8 +86,8 @@ def _friction(
     R = sliding.drained_resistance(forces.N, tan_delta, divisor, record)
     if settings.base_adhesion > 0.0 and required is not None:
         # EN 1997-1 6.5.3 neglects c' of the soil below: with a global factor alone
-        contact = contact_under(bench.geometry, forces.N, forces.Mx, forces.My, record)
-        eff = effective_under(bench.geometry, contact, forces.Hx, forces.Hy, record)
+        contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My, record)
+        eff = bench.geometry.footprint.effective(contact, forces.Hx, forces.Hy, record)
         area = np.where(contact.stable, eff.x * eff.y, 0.0)
         record("a_b", "", settings.base_adhesion, "kPa", "setting", "adhesion on the effective area")
         record(
@@ -98,7 +97,7 @@ def _friction(
             "m²",
             "",
             "effective area",
-            "e_x e_y" if bench.geometry.shape == "rectangle" else "e",
+            bench.geometry.footprint.full_contact,
         )
         record("R_f", "R_d", R, "kN", note="friction alone")
         R = R + settings.base_adhesion * area
@@ -163,8 +162,8 @@ def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: 
         return cannot(UNDRAINED, why)
     g = bench.geometry
     record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
-    contact = contact_under(g, forces.V, forces.Mx, forces.My, record)
-    eff = effective_under(g, contact, forces.Hx, forces.Hy, record)
+    contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
+    eff = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
     _, _, area, _, _ = effective_sizes(eff.x, eff.y, eff.Hx, eff.Hy, record)
     strength = bench.undrained_strength(situations, record)
     divisor = bench.on_resistance(situations, "sliding")
@@ -192,8 +191,8 @@ def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         return [cannot("overturning", "no combination serves 'EQU' or 'allowable': mark one in Actions")]
     forces = bench.forces(situations, record)
-    edges = EDGES if bench.geometry.shape == "rectangle" else (RIM,)
-    about = moments_about_edges if len(edges) > 1 else moments_about_rim
+    edges = tuple(edge.name for edge in bench.geometry.footprint.edges) or (RIM,)
+    about = moments_about_rim if edges == (RIM,) else moments_about_edges
     apart = None if required is None else _verticals(bench, situations)
     found = about(bench.geometry, forces, situations, record, prop_moments(bench, forces, record), apart)
     over, back = found.over, found.back

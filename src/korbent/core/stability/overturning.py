@@ -15,7 +15,6 @@ from korbent.core.actions.situations import Situations
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
-EDGES = ("+x edge", "−x edge", "+y edge", "−y edge")
 RIM = "rim"
 
 
@@ -210,6 +209,11 @@ def moments_about_rim(
     return Moments(at(over), at(back), at(netted))
 
 
+def _deeper(*values: Array | float) -> tuple[Array | float, ...]:
+    """Arrays (candidates, 1) for those by column, (candidates, columns, 1)."""
+    return tuple(v if isinstance(v, float) else np.asarray(v)[:, None] for v in values)
+
+
 def moments_about_edges(
     geometry: PadGeometry,
     forces: BaseForces,
@@ -223,32 +227,37 @@ def moments_about_edges(
     V, Hx, Hy, Mx, My = np.moveaxis(forces.cases, -1, 0)
     arm = forces.arm
     destabilising, stabilising, mostly = [], [], []
-    for edge in EDGES:
-        sign = 1.0 if edge[0] == "+" else -1.0
-        along_x = edge[1] == "x"
-        size, offset = (g.B, g.offset_x) if along_x else (g.L, g.offset_y)
-        lever = size / 2 - sign * offset
-        own = sign * ((My + arm * Hx) if along_x else (arm * Hy - Mx))
+    towards_x, towards_y = My + arm * Hx, arm * Hy - Mx
+    for edge, c, s, away in g.footprint.edges:
+
+        def along(x: Array, y: Array, c: Array | float = c, s: Array | float = s) -> Array:
+            """Towards the edge."""
+            found: Array = c * x + s * y
+            return found
+
+        lever = away - along(g.offset_x, g.offset_y)
+        own = along(towards_x, towards_y)
         by_case = (own * situations.overturning - lever * V)[..., None, :] * situations.factors
-        cut = size / 2 - sign * (g.cut_x if along_x else g.cut_y)
-        plinth = size / 2 - sign * (forces.pedestal_x if along_x else forces.pedestal_y)
+        cut = away - along(g.cut_x, g.cut_y)
+        plinth = away - along(forces.pedestal_x, forces.pedestal_y)
+        middle = away - c * g.footprint.centroid
         weights = (
-            (forces.weight + forces.backfill_cut) * size / 2
+            (forces.weight + forces.backfill_cut) * middle
             + forces.pedestal * plinth
             - forces.backfill_cut * cut
         )
-        water = forces.U * size / 2
+        water = forces.U * middle
         # a prop pushes back as far as the base is pushed towards this edge
-        prop = np.maximum(sign * np.asarray(props[0] if along_x else props[1]), 0.0)
+        prop = np.maximum(along(np.asarray(props[0]), np.asarray(props[1])), 0.0)
         r = record.scope(edge)
         r("l_c", "", lever, "m", note=f"from the column to the {edge}")
         r("l_f", "", cut, "m", note=f"from what stands on the base to the {edge}")
         r("l_p", "", plinth, "m", note=f"from the pedestals to the {edge}")
-        r("l_m", "", size / 2, "m", note=f"from the middle to the {edge}")
+        r("l_m", "", middle, "m", note=f"from the middle of the area to the {edge}")
         if apart is not None:
-            place = apart.x if along_x else apart.y
-            lateral = own - sign * (apart.V * (place - offset[:, None])).sum(-2)
-            uprights = -(size[:, None] / 2 - sign * place) * apart.V
+            off = along(apart.x - g.offset_x[:, None], apart.y - g.offset_y[:, None], *_deeper(c, s))
+            lateral = own - (apart.V * off).sum(-2)
+            uprights = -(away[:, None] - along(apart.x, apart.y, *_deeper(c, s))) * apart.V
             loads, held, netted = _apart(lateral, uprights, situations, r, situations.cases)
         else:
             loads, held = np.maximum(by_case, 0.0).sum(-1), np.maximum(-by_case, 0.0).sum(-1)

@@ -42,9 +42,9 @@ def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recor
     if settings.uplift_sides == "nothing":
         return hold
     backfill, water = bench.ground.backfill, bench.water(situations)
-    around = 2 * (g.B + g.L) if g.shape == "rectangle" else np.pi * g.B
+    around = g.footprint.around
     scope = record
-    scope("P_s", "2*(B + L)" if g.shape == "rectangle" else "pi*B", around, "m", note="around the base")
+    scope("P_s", g.footprint.around_formula, around, "m", note="around the base")
     buoyant = backfill.weight_saturated - WATER_WEIGHT
     if settings.uplift_sides == "soil wedge":
         height = np.maximum(bench.finished - g.top, 0.0)
