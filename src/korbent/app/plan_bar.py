@@ -77,8 +77,8 @@ class PlanBar(QWidget):
         over = [f for f in found if f.share is not None and f.share > 0.105]
         more = f"; {len(over)} weigh more than the share assumed" if over else ""
         self.unmark()
-        session.apply(project, found[0].words() if len(found) == 1 else f"{len(found)} pads placed{more}")
-        session.select(found[0].pad.name)
+        message = found[0].words() if len(found) == 1 else f"{len(found)} bases placed{more}"
+        session.apply(project, message, found[0].pad.name)
 
     def combine(self) -> None:
         """One base under the marked columns; one step of undo."""
@@ -92,8 +92,8 @@ class PlanBar(QWidget):
             session.say(f"! {error}")
             return
         self.unmark()
-        session.apply(project, f"{found.words()}; stands below {', '.join(found.pad.carries)}")
-        session.select(found.pad.name)
+        message = f"{found.words()}; stands below {', '.join(found.pad.carries)}"
+        session.apply(project, message, found.pad.name)
 
     def pin(self) -> None:
         """Holds the edge of the selected base that is nearest to a boundary."""

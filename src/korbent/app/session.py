@@ -14,6 +14,7 @@ from korbent.core.checks import CHECKS, CheckResult
 from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evaluate
 from korbent.core.explain.state import BaseState, base_state, situation_labels
 from korbent.core.explain.working import Working
+from korbent.core.kinds import kind_of
 from korbent.core.model import (
     Acceptance,
     OverLevel,
@@ -192,8 +193,8 @@ class Session:
 
     # ------------------------------------------------------------ changing
 
-    def apply(self, project: Project, message: str = "") -> None:
-        """Makes a project the current one; what was undone before is dropped."""
+    def apply(self, project: Project, message: str = "", select: str = "") -> None:
+        """Makes a project the current one, with another base selected where one is named; what was undone before is dropped."""
         if project is self.project:
             return
         project = recomputed(project)
@@ -202,6 +203,7 @@ class Session:
             return
         self.history[self.position + 1 :] = [project]
         self.position += 1
+        self.selected = select or self.selected
         self._moved(message)
 
     @contextmanager
@@ -469,12 +471,13 @@ def _edited(project: Project, path: Path_, value: Any) -> Project:
         return project.replaced(pads=pads)
     if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
         pad, name = project.pad(str(path[1])), str(path[3])
-        given = pad.ranges.get(name) or Range(pinned=name == "level")
+        follows = kind_of(pad).follows(pad, project.load_point(pad.load_point))
+        given = pad.ranges.get(name) or Range(pinned=name in ("level", follows))
         return edited(project, path[:4], given.replaced(**{str(path[4]): value}))
     return edited(project, path, value)
 
 
-SIZES = ("width", "length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
+SIZES = ("width", "length", "far_length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
 
 
 def _bare(message: str, path: Path_) -> str:

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -20,9 +21,15 @@ from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 
 LABELS = {
-    "width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Founded at",
+    "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
     "offset_x": "Column off x", "offset_y": "Column off y",
 }  # fmt: skip
+
+
+SHORT = {
+    **LABELS, "length": "L at −x", "far_length": "L at +x", "thickness": "Thick h", "level": "Level", "offset_x": "Off x", "offset_y": "Off y",
+}  # fmt: skip
+"""Where there is one dimension more."""
 
 
 HOLDS = {"width": ("hold_x", ("middle", "-x", "+x")), "length": ("hold_y", ("middle", "-y", "+y"))}
@@ -87,7 +94,8 @@ class Stepper(QWidget):
             self.field.clear()
             return
         if self.dimension == "level":
-            self.label.setText("Founded at" if pad.held == "underside" else "Top at")
+            founded = "Founded" if pad.shape == "trapezoid" else "Founded at"
+            self.label.setText(founded if pad.held == "underside" else "Top at")
         value = getattr(pad, self.dimension)
         self.field.setText(f"{show_length(value, units)} {shown_unit('m', units)}")
         self.field.setToolTip("")
@@ -101,6 +109,7 @@ class Stepper(QWidget):
                 "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
                 "level": ("▴▾", "the whole base moves"), "offset_x": ("↔", "the base moves, the column stays"),
                 "offset_y": ("↕", "the base moves, the column stays"),
+                "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
             }[self.dimension]
         )  # fmt: skip
         self.moves.setText(f"{glyph} {show_length(self.step, units)}")
@@ -219,6 +228,8 @@ class SizeStrip(QWidget):
         row = QHBoxLayout()
         row.setSpacing(12)
         for stepper in self.steppers.values():
+            # all of one width, whatever their labels ask for
+            stepper.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             row.addWidget(stepper, 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 5, 14, 8)
@@ -234,14 +245,18 @@ class SizeStrip(QWidget):
         self.heading.setText(f"Size  {pad.name}" if pad else "Size")
         if pad:
             alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
-            kind = f"type {pad.type}, {alike} in it · " if pad.type else ""
+            kind = "strip · " if pad.kind == "strip" else ""
+            kind += f"type {pad.type}, {alike} in it · " if pad.type else ""
             self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
             below = "" if pad.frozen else "below each: worst ratio of all checks after one step"
             self.detail.setText(f"{self.kind}{below}".removesuffix(" · "))
             self.held.setText(f"held: {pad.held} ⇅")
         self.held.setVisible(pad is not None)
         self.steppers["length"].setVisible(pad is None or not pad.is_round)
-        self.steppers["width"].label.setText("Diameter" if pad and pad.is_round else LABELS["width"])
+        self.steppers["far_length"].setVisible(pad is not None and pad.shape == "trapezoid")
+        labels = SHORT if pad is not None and pad.shape == "trapezoid" else LABELS
+        for name, stepper in self.steppers.items():
+            stepper.label.setText("Diameter" if name == "width" and pad and pad.is_round else labels[name])
         for stepper in self.steppers.values():
             stepper.show_value()
             for label in stepper.effects.values():

@@ -570,6 +570,10 @@ def _natural(text: str) -> tuple[tuple[int, Any], ...]:
     return tuple((0, int(p)) if p.isdigit() else (1, p) for p in parts)
 
 
+FITTED = 40
+"""Rows by whose texts the width of a column is found."""
+
+
 class TablePanel(QWidget):
     """A table with its buttons."""
 
@@ -630,8 +634,10 @@ class TablePanel(QWidget):
 
     def _fit(self) -> None:
         self._fits = True
-        self.view.resizeColumnsToContents()
+        self.view.horizontalHeader().setResizeContentsPrecision(FITTED)
         for i, column in enumerate(self.model.columns):
+            if not column.width:
+                self.view.resizeColumnToContents(i)
             wide = column.width or min(max(self.view.columnWidth(i) + 8, 62), 240)
             self.view.setColumnWidth(i, wide)
 

@@ -128,6 +128,22 @@ def with_held_edges(rows: Array, pad: Pad) -> Array:
     return rows
 
 
+def runs_along_y(pad: Pad, wall: LoadPoint) -> bool:
+    """Whether a wall runs along the y axis of its base, or nearer to it than to the x axis."""
+    angle = np.deg2rad(wall.rotation - pad.rotation + (90.0 if wall.size_y >= wall.size_x else 0.0))
+    return bool(abs(np.sin(angle)) >= abs(np.cos(angle)) - 1e-9)
+
+
+def off_the_base(rows: Array, pad: Pad) -> Array:
+    """Of which candidate sizes the (first) column stands off the base, shape (candidates,)."""
+    B, L, far, o_x, o_y = (
+        rows[:, DRIVING.index(n)] for n in ("width", "length", "far_length", "offset_x", "offset_y")
+    )
+    there = L + (far - L) * (o_x / B + 0.5) if pad.shape == "trapezoid" else L
+    found: Array = (np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > there / 2 + 1e-9)
+    return found
+
+
 def local_place(pad: Pad, first: LoadPoint, other: LoadPoint) -> tuple[float, float]:
     """Where a further column stands from the middle of the base, in pad axes, m."""
     angle = float(np.deg2rad(pad.rotation))
@@ -166,7 +182,7 @@ def pad_geometry(
         number = column([(b.number or 0) if b else 0 for b in found])
         spacing = column([(b.spacing or 0.0) if b else 1.0 for b in found])
         if number.any():
-            across = footprint.L if face.endswith("x") else footprint.B
+            across = footprint.size("y" if face.endswith("x") else "x")
             spacing = np.where(number > 0, across / np.maximum(number, 1), spacing)
         return BarArrays(column([b.diameter if b else 0.0 for b in found]), spacing, number)
 
@@ -188,7 +204,9 @@ def pad_geometry(
         pedestals=_pedestals(pads, points, further)[index],
         load_level=column([point.level for point in points]),
         diameter=column([s.diameter for s in shapes]),
-        one_way=column([float(point.kind.endswith("wall")) for point in points]),
+        one_way=column(
+            [float(pad.kind == "strip" or point.kind.endswith("wall")) for pad, point in zip(pads, points)]
+        ),
         askew=tuple(shapes[i].askew for i in index),
         bars={face: bars(face) for face in FACES},
         cut=column([c[0] for c in cuts]),

@@ -4,6 +4,7 @@ import math
 
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.evaluate import Results, worst_of
+from korbent.core.footprint import footprint_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.core.plan.site import conflicts
 from korbent.core.units import show, show_length, shown_unit
@@ -18,9 +19,13 @@ def turned(points: list[Point], degrees: float, about: Point) -> tuple[Point, ..
 
 def outline(pad: Pad, point: LoadPoint) -> tuple[Point, ...]:
     """The corners of a pad in the plan; of a round one, 72 points of its rim."""
-    if pad.is_round:
-        return turned(rim(pad.width / 2), pad.rotation, middle(pad, point))
-    return turned(_box(pad.width, pad.length), pad.rotation, middle(pad, point))
+    return turned(list(edge_of(pad)), pad.rotation, middle(pad, point))
+
+
+def edge_of(pad: Pad) -> tuple[Point, ...]:
+    """The outer edge of a pad in its own axes, anticlockwise."""
+    x, y = footprint_of(pad).outline()
+    return tuple(zip(map(float, x[0]), map(float, y[0])))
 
 
 def rim(radius: float, count: int = 72) -> list[Point]:
@@ -177,13 +182,7 @@ def _site(sketch: Sketch, project: Project) -> None:
 
 def _held(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
     """A bold line along an edge that is held; a mark on a frozen base."""
-    B, L = pad.width / 2, pad.length / 2
-    edges = {
-        "-x": ((-B, -L), (-B, L)),
-        "+x": ((B, -L), (B, L)),
-        "-y": ((-B, -L), (B, -L)),
-        "+y": ((-B, L), (B, L)),
-    }
+    edges = _edges(pad)
     for hold in () if pad.is_round else (pad.hold_x, pad.hold_y):
         if hold != "middle":
             ends = turned(list(edges[hold]), pad.rotation, middle(pad, point))
@@ -192,13 +191,21 @@ def _held(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
         sketch.add(Text(middle(pad, point), pad.frozen, 9, "ink", "middle", dy=-8, halo=True))
 
 
+def _edges(pad: Pad) -> dict[str, tuple[Point, Point]]:
+    """The four edges of a base with corners, in its axes; of a round one those of the square around it."""
+    B, low, high = pad.width / 2, pad.length_at(-pad.width / 2) / 2, pad.length_at(pad.width / 2) / 2
+    return {
+        "-x": ((-B, -low), (-B, low)), "+x": ((B, -high), (B, high)), "-y": ((-B, -low), (B, -high)), "+y": ((-B, low), (B, high)),
+    }  # fmt: skip
+
+
 AWAY = 0.45
 """How far from the base its dimensions are drawn, m."""
 
 
 def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) -> None:
     """The dimensions of the selected base outside it, and the distances of its edges from the column."""
-    B, L = pad.width / 2, pad.length / 2
+    B, L = pad.width / 2, pad.extent / 2
     at, units = middle(pad, point), project.showing
 
     def line(start: Point, end: Point, text: str, dx: float, dy: float) -> None:
@@ -218,26 +225,28 @@ def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
             else [((-B, low), (ox, low), pad.edge("-x")), ((ox, low), (B, low), pad.edge("+x"))]
         ):  # fmt: skip
             line(start, end, show_length(text, units), 0, 13)
-        for start, end, text in (
-            [((left, -L), (left, L), pad.length)] if abs(oy) < 1e-9
-            else [((left, -L), (left, oy), pad.edge("-y")), ((left, oy), (left, L), pad.edge("+y"))]
-        ):  # fmt: skip
+        if pad.shape == "trapezoid":
+            right, near, far = B + AWAY, pad.length / 2, pad.far_length / 2
+            line((right, -far), (right, far), show_length(pad.far_length, units), 18, 4)
+            sides = [((left, -near), (left, near), pad.length)]
+        elif abs(oy) < 1e-9:
+            sides = [((left, -L), (left, L), pad.length)]
+        else:
+            sides = [((left, -L), (left, oy), pad.edge("-y")), ((left, oy), (left, L), pad.edge("+y"))]
+        for start, end, text in sides:
             line(start, end, show_length(text, units), -16, 4)
 
 
 def _handles(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
     """Edges of the selected base to drag, below it: the mouse takes them from outside."""
-    B, L, at = pad.width / 2, pad.length / 2, middle(pad, point)
+    at = middle(pad, point)
     if pad.frozen:
         return
-    edges = {
-        "-x": ((-B, -L), (-B, L)),
-        "+x": ((B, -L), (B, L)),
-        "-y": ((-B, -L), (B, -L)),
-        "+y": ((-B, L), (B, L)),
-    }
-    for side, ends in edges.items():
-        short = [(0.35 * p[0], p[1]) if side[1] == "y" else (p[0], 0.35 * p[1]) for p in ends]
+    for side, ends in _edges(pad).items():
+        if pad.shape == "trapezoid" and side[1] == "y":
+            continue  # its sides follow its ends
+        (x0, y0), (x1, y1) = ends
+        short = [(x0 + t * (x1 - x0), y0 + t * (y1 - y0)) for t in (0.325, 0.675)]
         sketch.add(Line(turned(short, pad.rotation, at), "accent", 3.4, key=f"drag:edge{side}:{pad.name}"))
 
 

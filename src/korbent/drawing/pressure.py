@@ -5,11 +5,13 @@ import math
 import numpy as np
 
 from korbent.core.explain.state import BaseState
+from korbent.core.footprint import footprint_of
 from korbent.core.geometry import local_place
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit, to_shown
-from korbent.drawing.plan import rim, turned
+from korbent.drawing.plan import edge_of, rim, turned
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.words import lengths_words
 
 BANDS = 10
 
@@ -38,8 +40,8 @@ def _kept(points: tuple[Point, ...], plane: tuple[float, float, float]) -> tuple
 
 def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, uniform: bool = False) -> Drawing:
     """The pressure plan of a pad in its own axes: linear without tension, or ``uniform`` on the effective area."""
-    B, L = pad.width, pad.length
-    corners = tuple(rim(B / 2)) if pad.is_round else rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    B, L = pad.width, pad.extent
+    corners = edge_of(pad)
     sketch = Sketch()
     sketch.add(Polygon(corners, "faint", None))
     if state and state.stable and uniform:
@@ -107,7 +109,14 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
     )
     if not pad.is_round:
         sketch.add(
-            Text((-B / 2, L / 2), f"L {show_length(L, project.showing)} {lengths}", 11, "soft", "left", dy=-7)
+            Text(
+                (-B / 2, L / 2),
+                f"L {lengths_words(pad, project.showing)} {lengths}",
+                11,
+                "soft",
+                "left",
+                dy=-7,
+            )
         )
     return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 42.0 + below))
 
@@ -115,7 +124,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
 def _places(pad: Pad, state: BaseState) -> tuple[Point, ...]:
     """Where the pressures of ``state.corners`` are: at the corners, or on the rim towards the resultant and each quarter turn on."""
     if not pad.is_round:
-        return rectangle(-pad.width / 2, -pad.length / 2, pad.width / 2, pad.length / 2)
+        return edge_of(pad)
     towards = math.atan2(state.e_y, state.e_x)
     turns = [towards + k * math.pi / 2 for k in range(4)]
     return tuple((pad.width / 2 * math.cos(t), pad.width / 2 * math.sin(t)) for t in turns)
@@ -208,9 +217,20 @@ def _crossing(
 
 
 def _kern(sketch: Sketch, pad: Pad) -> None:
-    B, L = pad.width, pad.length
+    """Within it the resultant keeps all of the base in contact: of each edge the point whose neutral line it is."""
+    B, under = pad.width, footprint_of(pad)
     if pad.is_round:
         kern = (B**2 + pad.bore**2) / (8 * B)
         sketch.add(Polygon(tuple(rim(kern)), None, "soft", 0.8, dash=True))
         return
-    sketch.add(Polygon(((-B / 6, 0), (0, -L / 6), (B / 6, 0), (0, L / 6)), None, "soft", 0.8, dash=True))
+    middle, area = np.asarray(under.centroid), under.area
+    by_x, by_y = (inertia / area for inertia in under.inertia)
+    points = [
+        (
+            float((middle - by_x * c / (away - c * middle)).item()),
+            float((-by_y * s / (away - c * middle)).item()),
+        )
+        for _, c, s, away in under.edges
+    ]
+    around = sorted(points, key=lambda p: math.atan2(p[1], p[0] - float(middle.item())))
+    sketch.add(Polygon(tuple(around), None, "soft", 0.8, dash=True))

@@ -13,6 +13,7 @@ from korbent.core.concrete.plain import plain_depth_of
 from korbent.core.concrete.punching import perimeter_around
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import PadResult
+from korbent.core.footprint import footprint_of
 from korbent.core.geometry import (
     PadGeometry,
     local_place,
@@ -25,8 +26,9 @@ from korbent.core.model import Bars, Pad, Project
 from korbent.core.model.foundations import Dowels
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.core.working import Array
-from korbent.drawing.plan import rim
+from korbent.drawing.plan import edge_of
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.words import lengths_words
 
 BESIDE = 0.42
 """Room for the steel beside the base, over its greater size."""
@@ -43,11 +45,10 @@ def from_above(
         demands: by axis, the steel asked for at each bar: drawn beside the base.
         named: the bars are written above it.
     """
-    B, L = pad.width, pad.length
+    B, L = pad.width, pad.extent
     units = project.showing
     sketch = Sketch()
-    edge = tuple(rim(B / 2)) if pad.is_round else rectangle(-B / 2, -L / 2, B / 2, L / 2)
-    sketch.add(Polygon(edge, "faint", "concrete_line", 2.6 if highlight == "sides" else 1.6))
+    sketch.add(Polygon(edge_of(pad), "faint", "concrete_line", 2.6 if highlight == "sides" else 1.6))
     _bars(sketch, project, pad, face, highlight)
     g = pad_geometry((pad,), (project.load_point(pad.load_point),), np.zeros(1, dtype=int), table(pad))
     settings = project.settings_of(pad)
@@ -89,7 +90,7 @@ def from_above(
             "middle",
             dy=-18 if demands and named else -8,
         ),
-        Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-4),
+        Text((-B / 2, 0), f"L {lengths_words(pad, units)}", 11, "ink", "right", dx=-4),
     )
     if not named:
         pass  # they stand in the text beside the drawing
@@ -113,7 +114,7 @@ def from_above(
                 dy=-5,
             ),
         )
-    margins = (44.0, margins[1], margins[2], margins[3])
+    margins = (74.0 if pad.shape == "trapezoid" else 44.0, margins[1], margins[2], margins[3])
     return Drawing(tuple(sketch.shapes), (-B / 2, below, right, L / 2), margins)
 
 
@@ -132,20 +133,18 @@ def _bars(sketch: Sketch, project: Project, pad: Pad, face: str, highlight: str)
         return
     cover = settings.concrete_cover
 
-    def reach(half: float, at: float) -> float:
-        """Half the length of a bar at a distance from the middle: to the edge, or to the rim."""
-        return (max(half**2 - at**2, 0.0) ** 0.5 if pad.is_round else half) - cover
-
+    under = footprint_of(pad)
     layers: dict[str, list[Line]] = {"x": [], "y": []}
-    for axis, half, across in (("x", pad.width / 2, pad.length), ("y", pad.length / 2, pad.width)):
+    for axis, across in (("x", pad.extent), ("y", pad.width)):
         bars = r.bars(f"{face}_{axis}")
         if bars is None:
             continue
         strong = highlight == f"flexure-{axis}"
         for at in positions(across, cover, bars):
-            far = reach(half, at)
-            if far > 0.05:
-                ends = ((-far, at), (far, at)) if axis == "x" else ((at, -far), (at, far))
+            low, high = (float(v[0, 0]) for v in under.span(axis, np.array([[at]])))
+            low, high = low + cover, high - cover
+            if high - low > 0.1:
+                ends = ((low, at), (high, at)) if axis == "x" else ((at, low), (at, high))
                 layers[axis].append(
                     Line(
                         ends,
@@ -165,7 +164,7 @@ def _thick(bars: Bars) -> float:
 
 def _sections(sketch: Sketch, pad: Pad, g: PadGeometry, dx: float, dy: float, highlight: str) -> None:
     """Where flexure and shear are looked at."""
-    B, L = pad.width, pad.length
+    B, L, under = pad.width, pad.extent, footprint_of(pad)
     fx, fy = (float(size[0, 0]) / 2 for size in g.face)
     lit = {
         "shear-x": ("v", fx + dx), "shear-y": ("h", fy + dy), "flexure-x": ("v", fx), "flexure-y": ("h", fy),
@@ -176,7 +175,10 @@ def _sections(sketch: Sketch, pad: Pad, g: PadGeometry, dx: float, dy: float, hi
         for sign in (-1, 1):
             at = sign * away + (pad.offset_x if kind == "v" else pad.offset_y)
             if abs(at) < (B if kind == "v" else L) / 2:
-                ends = ((at, -L / 2), (at, L / 2)) if kind == "v" else ((-B / 2, at), (B / 2, at))
+                low, high = (
+                    float(v[0, 0]) for v in under.span("y" if kind == "v" else "x", np.array([[at]]))
+                )
+                ends = ((at, low), (at, high)) if kind == "v" else ((low, at), (high, at))
                 check = name if name.startswith("shear") else f"bottom-{name[-1]}"
                 sketch.add(Line(ends, colour, width, dash=True, key=f"check:{check}"))
 
@@ -307,7 +309,10 @@ def _perimeter(
     if top < 0.9 * pad.length / 2:
         sketch.add(Text((ox, top), text, 11, colour, "middle", bold=True, dy=-4, halo=True))
     else:  # no room above it
-        sketch.add(Text((right, oy), text, 11, colour, "left", bold=True, dx=5, dy=4, halo=True))
+        left = min(p[0] for p in points)
+        beside = right < 0.6 * pad.width / 2
+        at, anchor, dx = ((right, oy), "left", 5) if beside else ((left, oy), "right", -5)
+        sketch.add(Text(at, text, 11, colour, anchor, bold=True, dx=dx, dy=4, halo=True))
 
 
 def _tangents(sketch: Sketch, x: float, y: float, diameter: float, middle: Point) -> None:

@@ -10,9 +10,15 @@ def size_words(pad: Pad, units: Showing) -> str:
     unit = shown_unit("m", units)
     h = show_length(pad.thickness, units)
     if not pad.is_round:
-        return f"{show_length(pad.width, units)} × {show_length(pad.length, units)} × {h} {unit}"
+        return f"{show_length(pad.width, units)} × {lengths_words(pad, units)} × {h} {unit}"
     hole = f" / {show_length(pad.bore, units)}" if pad.bore else ""
     return f"ø {show_length(pad.width, units)}{hole} × {h} {unit}"
+
+
+def lengths_words(pad: Pad, units: Showing) -> str:
+    """The length; of a trapezoid those of both ends, from -x to +x."""
+    ends = (pad.length, pad.far_length) if pad.shape == "trapezoid" else (pad.length,)
+    return " / ".join(show_length(end, units) for end in ends)
 
 
 def under_words(pad: Pad) -> str:

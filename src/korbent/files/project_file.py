@@ -14,7 +14,7 @@ from korbent.core.model.expressions import ExpressionError
 from korbent.files.atomic import write_whole
 
 FORMAT = "korbent"
-VERSION = 1
+VERSION = 2
 
 
 class ProjectFileError(Exception):
@@ -156,6 +156,8 @@ def project_of(content: Any, path: Path) -> Project:
     if problem:
         raise ProjectFileError(path, [problem])
     raw = _without_retired(content["project"])
+    if content["version"] < 2:
+        raw = _with_strips(raw)
     try:
         return recomputed(Project.model_validate(raw))
     except ValidationError as error:
@@ -218,6 +220,22 @@ def _no_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
         twice = next(key for key in keys if keys.count(key) > 1)
         raise _DoubleKeyError(f"the key {twice!r} stands twice in one object; remove one of them")
     return result
+
+
+def _with_strips(raw: Any) -> Any:
+    """Version 1 knew no kinds: what stands under a wall alone is a strip."""
+    points, pads = (raw.get("actions") or {}).get("load_points"), raw.get("pads")
+    if not isinstance(points, list) or not isinstance(pads, list):
+        return raw
+    walls = {p.get("name") for p in points if isinstance(p, dict) and str(p.get("kind", "")).endswith("wall")}
+
+    def kind(pad: Any) -> Any:
+        alone = (
+            isinstance(pad, dict) and not pad.get("further") and pad.get("shape", "rectangle") == "rectangle"
+        )
+        return {"kind": "strip", **pad} if alone and pad.get("load_point") in walls else pad
+
+    return {**raw, "pads": [kind(pad) for pad in pads]}
 
 
 def _wrong_kind(content: Any) -> Problem | None:

@@ -15,6 +15,7 @@ from korbent.app.specs.common import (
 )
 from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
+from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import RANGED
 from korbent.core.model.site import Grid, Outline, Range, Rates
 from korbent.core.plan.site import conflicts
@@ -120,11 +121,13 @@ def _range_columns(session: Session) -> list[Column]:
         return []
     units = session.project.units
 
+    follows = kind_of(pad).follows(pad, session.project.load_point(pad.load_point))
+
     def path(name: str, part: str) -> tuple[str | int, ...]:
         return ("pads", pad.name, "ranges", name, part)
 
     def of(name: str) -> Range:
-        return pad.ranges.get(name) or Range(pinned=name == "level")
+        return pad.ranges.get(name) or Range(pinned=name in ("level", follows))
 
     def number(title: str, part: str, tip: str) -> Column:
         return Column(
@@ -143,7 +146,7 @@ def _range_columns(session: Session) -> list[Column]:
         Column("Pinned", lambda n: of(n).pinned, lambda n: path(n, "pinned"), kind="yes", width=64, tip="a proposal leaves it as it is"),
         number("At least", "low", "empty: no limit of its own"), number("At most", "high", "empty: no limit of its own"),
         number("Raster", "step", "empty: the usual step"),
-        Column("Proposals look at", lambda n: "as it is" if (r := range_of(pad, n, units))[0] == r[1] else
+        Column("Proposals look at", lambda n: "as it is" if (r := range_of(pad, n, units, follows))[0] == r[1] else
                f"{show_length(r[0], session.project.showing)} to {show_length(r[1], session.project.showing)}",
                lambda n: (), kind="text", width=140, convert=computed, derived=True),
     ]  # fmt: skip

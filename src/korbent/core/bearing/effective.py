@@ -8,8 +8,7 @@ from korbent.core.actions.base_forces import BaseForces
 from korbent.core.bearing.methods.base import Base
 from korbent.core.bench import Bench
 from korbent.core.contact.plane import Contact
-from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import Pad
+from korbent.core.geometry import runs_along_y
 from korbent.core.working import SILENT, Array, Recorder
 
 ENDLESS = 1000.0
@@ -53,12 +52,6 @@ def on_effective_area(
         record(f"{symbol}_1", symbol, getattr(forces, name), "kN", note="of the base")
         record(symbol, f"{symbol}_1*k_L", more[name], "kN", note="of the strip")
     return OnArea(x, y, replace(forces, **more), times)
-
-
-def runs_along_y(pad: Pad, wall: LoadPoint) -> bool:
-    """Whether a wall runs along the y axis of its base, or nearer to it than to the x axis."""
-    angle = np.deg2rad(wall.rotation - pad.rotation + (90.0 if wall.size_y >= wall.size_x else 0.0))
-    return bool(abs(np.sin(angle)) >= abs(np.cos(angle)) - 1e-9)
 
 
 def as_seen(

@@ -205,7 +205,7 @@ def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
     for pad in pads:
         now = pad.reinforcement.bars(face)
         if pad.reinforcement.hold_of(face) == "at least" and now:
-            across = pad.length if face.endswith("x") else pad.width
+            across = pad.extent if face.endswith("x") else pad.width
             if bars.area_in(across) < now.area_in(across) - 1e-9:
                 return False
     return True

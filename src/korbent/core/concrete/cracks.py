@@ -70,11 +70,11 @@ def _under_several(bench: Bench, pad: ConcretePad) -> dict[str, list[_Place]]:
     columns = columns_of(bench, pad.situations)
     found = {}
     for axis in "xy":
-        across = pad.geometry.L if axis == "x" else pad.geometry.B
-        moment = beam_sections(pad, columns, axis)[1]
+        sections, moment = beam_sections(pad, columns, axis)
+        across = np.maximum(sections.width, 1e-9)
         found[axis] = [
             _Place(
-                f"the {face}, worst along {axis}", face, np.maximum(sign * moment, 0.0).max(axis=0) / across
+                f"the {face}, worst along {axis}", face, (np.maximum(sign * moment, 0.0) / across).max(axis=0)
             )
             for face, sign in (("bottom", 1.0), ("top", -1.0))
         ]

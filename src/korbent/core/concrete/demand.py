@@ -63,12 +63,12 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     if bars is None or found is None or project.settings_of(pad).base_concrete == "plain":
         return None
     bench, own = found
-    across = pad.length if axis == "x" else pad.width
+    across = pad.extent if axis == "x" else pad.width
     cover = own.settings.concrete_cover
     at = positions(across, cover, bars)
     borders = np.array([-across / 2, *((a + b) / 2 for a, b in pairwise(at)), across / 2])
     sign = 1.0 if face == "bottom" else -1.0
-    by_strips = not pad.is_round and not pad.further
+    by_strips = own.geometry.footprint.has_strips and not pad.further
     if by_strips:
         every = np.ones(own.contact.a.shape, dtype=bool)
         found_moments = strip_moments(
@@ -104,9 +104,8 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
 def _whole_width(bench: Bench, own: ConcretePad, axis: str, sign: float) -> float:
     """Worst moment per width, kNm/m."""
     if len(bench.standing[0]) > 1:
-        moment = beam_sections(own, columns_of(bench, own.situations), axis)[1]
-        across = float((own.geometry.L if axis == "x" else own.geometry.B)[0, 0])
-        return max(0.0, float((sign * moment).max())) / across
+        found, moment = beam_sections(own, columns_of(bench, own.situations), axis)
+        return max(0.0, float((sign * moment / np.maximum(found.width, 1e-9)).max()))
     faces = own.faces
     sides = (0, 1) if axis == "x" else (2, 3)
     return max(0.0, *(float((sign * faces.moment[s] / faces.width[s]).max()) for s in sides))

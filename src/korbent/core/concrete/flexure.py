@@ -93,7 +93,7 @@ def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
     """
     how, g = pad.settings.flexure_bands, pad.geometry
     partial = pad.contact.stable & (pad.contact.share < 1.0 - 1e-9)
-    if how == "whole width" or not g.footprint.has_strips or (how != "always" and not partial.any()):
+    if how == "whole width" or g.footprint.is_round or (how != "always" and not partial.any()):
         return None
     count = pad.settings.flexure_band_count
     shares = np.linspace(-0.5, 0.5, count + 1)
@@ -104,7 +104,7 @@ def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
 def short_share(pad: ConcretePad, axis: str) -> Array | None:
     """What the standard adds to evenly spaced bars of the short direction under one column; None where it adds nothing."""
     g = pad.geometry
-    if not g.footprint.has_strips:
+    if g.footprint.is_round:
         return None
     mine, other = (g.B, g.L) if axis == "x" else (g.L, g.B)
     share = np.where(mine < other, pad.standard.band_share(other / mine), 1.0)

@@ -185,11 +185,15 @@ def under_concrete(
     forces, g = bench.forces(situations, record), bench.geometry
     if bench.settings.concrete_weights == "left out" and situations.question == "concrete":
         none = np.zeros_like(forces.N)
+        M_y, own = forces.My + g.cut_x * forces.backfill_cut, ""
+        if not isinstance(g.footprint.centroid, float):
+            M_y = M_y - g.footprint.centroid * (forces.weight + forces.backfill_cut - forces.U)
+            own = " - x_m*(gamma_G*(W_base + W_soil) + V_f - U)"
         record("M_x0", "M_x", forces.Mx, "kNm")
         record("M_y0", "M_y", forces.My, "kNm")
         forces = replace(
             forces, V=forces.column, N=forces.column, U=none, weight=none, backfill=np.zeros_like(forces.backfill), backfill_cut=none,
-            Mx=forces.Mx - g.cut_y * forces.backfill_cut, My=forces.My + g.cut_x * forces.backfill_cut,
+            Mx=forces.Mx - g.cut_y * forces.backfill_cut, My=M_y,
         )  # fmt: skip
         record(
             "N",
@@ -200,7 +204,7 @@ def under_concrete(
             "without own weight, backfill and water pressure",
         )
         record("M_x", "M_x0 - y_f*V_f", forces.Mx, "kNm")
-        record("M_y", "M_y0 + x_f*V_f", forces.My, "kNm")
+        record("M_y", f"M_y0 + x_f*V_f{own}", forces.My, "kNm")
     return forces, g.footprint.contact(forces.N, forces.Mx, forces.My, record)
 
 

@@ -2,10 +2,13 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import ceil, pi, sqrt
+from math import ceil, hypot, pi
+
+import numpy as np
 
 from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.standard import standard_of
+from korbent.core.footprint import footprint_of
 from korbent.core.model.foundations import FACES, Bars, Pad
 from korbent.core.model.project import Project
 
@@ -123,7 +126,7 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
     """The bars of one face and direction, and how many there are of each; of a round base one by one."""
     settings = project.settings_of(pad)
     cover, along_x = settings.concrete_cover, face.endswith("_x")
-    across, along = (pad.length, pad.width) if along_x else (pad.width, pad.length)
+    across, along = (pad.extent, pad.width) if along_x else (pad.width, pad.extent)
     # the layer inside stands on the outer one: its legs are shorter by that
     inside = settings.outer_bars != face[-1]
     other = pad.reinforcement.bars(face[:-1] + ("y" if along_x else "x"))
@@ -131,10 +134,14 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
     shortest = mandrel_of(bars.diameter, project.standards.concrete) / 2 + 3 * bars.diameter
     hooked = settings.bar_ends == "hooked" and leg > shortest
     places = positions(across, cover, bars)
+    under = footprint_of(pad)
     lengths = (
-        [(2 * sqrt(max((along / 2) ** 2 - at**2, 0.0)), 1) for at in places]
-        if pad.is_round
-        else [(along, len(places))]
+        [(along, len(places))]
+        if under.has_strips
+        else [
+            (float((high - low)[0, 0]), 1)
+            for low, high in (under.span(face[-1], np.array([[at]])) for at in places)
+        ]
     )
     for whole, count in lengths:
         straight = _rounded(project, whole - 2 * cover)
@@ -216,7 +223,11 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         return
     cover = project.settings_of(pad).concrete_cover
     layers = bars.number or max(1, ceil((pad.thickness - 2 * cover) / (bars.spacing or 1.0) - 1e-9) - 1)
-    for size, side in ((pad.width, "x"), (pad.length, "y")):
+    slope = (pad.extent - pad.length_at(-pad.width / 2), pad.extent - pad.length_at(pad.width / 2))
+    for size, side in (
+        (hypot(pad.width, max(slope) / 2), "x"),
+        (sum(pad.length_at(e * pad.width / 2) for e in (-1, 1)) / 2, "y"),
+    ):
         yield (
             f"sides {side}",
             (STRAIGHT, bars.diameter, 0.0, _rounded(project, size - 2 * cover), 0.0),
@@ -280,7 +291,7 @@ def sheets(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Sheet
             continue
         size = (
             _rounded(project, pad.width - 2 * settings.concrete_cover),
-            _rounded(project, pad.length - 2 * settings.concrete_cover),
+            _rounded(project, pad.extent - 2 * settings.concrete_cover),
         )
         for name in ("bottom", "top"):
             x, y = r.bars(f"{name}_x"), r.bars(f"{name}_y")

@@ -4,6 +4,8 @@ import numpy as np
 
 from korbent.core.concrete.sections import SIDES
 from korbent.core.contact.plane import Contact
+from korbent.core.contact.polygon import clipped_moments
+from korbent.core.footprint import Trapezoid
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
 
@@ -19,8 +21,11 @@ def strip_moments(
         where: in which candidates and situations they are wanted; 0 elsewhere.
 
     Returns:
-        (4, strips, candidates, situations). Rectangles only.
+        (4, strips, candidates, situations). Not of round bases.
     """
+    if isinstance(geometry.footprint, Trapezoid):
+        everywhere = _of_trapezoid(geometry, geometry.footprint, contact, weight, away, shares)
+        return np.where(where, everywhere, 0.0)
     g = geometry
     strips = len(shares) - 1
     found = np.zeros((4, strips, *contact.a.shape))
@@ -47,3 +52,23 @@ def strip_moments(
     weights = np.broadcast_to(weight, contact.a.shape)[rows, columns]
     found[:, :, rows, columns] = (first - start * pressed.force) / wide - weights * lever**2 / 2
     return found
+
+
+def _of_trapezoid(
+    g: PadGeometry, footprint: Trapezoid, contact: Contact, weight: Array, away: Array, shares: Array
+) -> Array:
+    """As :func:`strip_moments`, in all candidates and situations."""
+    found = []
+    for side, name in enumerate(("+x", "-x", "+y", "-y")):
+        sign, along_x = (1.0 if name[0] == "+" else -1.0), name[1] == "x"
+        offset, face = (g.offset_x, g.face[0]) if along_x else (g.offset_y, g.face[1])
+        size = footprint.size(name[1])
+        start = np.minimum(sign * offset + face / 2 + away[side], size / 2)
+        x, y, wide = footprint.strips(name, start, shares)
+        pressed = contact.on_polygons(x, y)
+        one = np.ones(x.shape[:-1])
+        whole = clipped_moments(x, y, one, 0.0 * one, 0.0 * one)
+        first = sign * (pressed.x if along_x else pressed.y) - start * pressed.force
+        own = sign * (whole.Sx if along_x else whole.Sy) - start * whole.A
+        found.append((first - weight * own) / np.maximum(wide, 1e-9))
+    return np.stack(found)

@@ -9,7 +9,8 @@ from korbent.core.checks import (
 )
 from korbent.core.evaluate.families import outcomes_for
 from korbent.core.evaluate.road import depends_on, with_neighbours
-from korbent.core.geometry import table
+from korbent.core.geometry import DRIVING, table
+from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
 
@@ -26,29 +27,37 @@ class Effect:
 
 FOOT = 0.3048
 STEPS = {
-    "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05},
+    "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05, "far_length": 0.1},
     "us": {
         "width": FOOT / 4, "length": FOOT / 4, "thickness": FOOT / 8, "level": FOOT / 4, "offset_x": FOOT / 8,
-        "offset_y": FOOT / 8,
+        "offset_y": FOOT / 8, "far_length": FOOT / 4,
     },
 }  # fmt: skip
 """The steps (m) of the driving dimensions, by unit set."""
 
 
-def steps_of(pad: Pad, units: str = "metric") -> tuple[tuple[str, float], ...]:
-    """The steps that leave a legal pad: sizes stay positive and the column stays on the base."""
+def steps_of(
+    pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING
+) -> tuple[tuple[str, float], ...]:
+    """The steps of driven dimensions that leave a legal pad: sizes stay positive and the column stays on the base."""
     steps = []
     if pad.frozen:
         return ()
     for name, change in ((n, s) for n, size in STEPS[units].items() for s in (-size, size)):
-        if pad.is_round and name == "length":
+        if (
+            name not in driven
+            or (pad.is_round and name == "length")
+            or (pad.shape != "trapezoid" and name == "far_length")
+        ):
             continue
         B = pad.width + (change if name == "width" else 0.0)
         L = B if pad.is_round else pad.length + (change if name == "length" else 0.0)
         h = pad.thickness + (change if name == "thickness" else 0.0)
         ox = pad.offset_x + (change if name == "offset_x" else HELD[pad.hold_x] * (B - pad.width) / 2)
         oy = pad.offset_y + (change if name == "offset_y" else HELD[pad.hold_y] * (L - pad.length) / 2)
-        if min(B, L, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= L / 2:
+        far = pad.far_length + (change if name == "far_length" else 0.0) if pad.shape == "trapezoid" else L
+        there = L + (far - L) * (ox / B + 0.5)
+        if min(B, L, far, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= there / 2:
             steps.append((name, change))
     return tuple(steps)
 
@@ -58,7 +67,7 @@ def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
     key, values = with_neighbours(project, pad, depends_on(project, pad))
 
     def made() -> tuple[Effect, ...]:
-        steps = steps_of(pad, project.units)
+        steps = steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point)))
         outcomes = outcomes_for(project, pad, table(pad, steps))
         worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
         return tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst))

@@ -110,6 +110,14 @@ class Footprint(Protocol):
         """Points of the outer edge from (x0, y0), anticlockwise, (candidates, points)."""
         ...
 
+    def size(self, axis: str) -> Array:
+        """Greatest size along an axis."""
+        ...
+
+    def span(self, axis: str, at: Array) -> tuple[Array, Array]:
+        """From where to where the base reaches along an axis, at a place ``at`` across it."""
+        ...
+
     def chord(self, axis: str, at: Array) -> Array:
         """Width of the section across an axis at a place ``at`` along it."""
         ...

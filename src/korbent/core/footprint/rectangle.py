@@ -72,6 +72,15 @@ class Rectangle:
         y = np.concatenate([-self.L, -self.L, self.L, self.L], axis=-1) / 2 - y0
         return x, y
 
+    def size(self, axis: str) -> Array:
+        """B or L."""
+        return self.B if axis == "x" else self.L
+
+    def span(self, axis: str, at: Array) -> tuple[Array, Array]:
+        """From edge to edge."""
+        half = self.size(axis) / 2 + 0.0 * at
+        return -half, half
+
     def chord(self, axis: str, at: Array) -> Array:
         """The size across, wherever the section is."""
         return self.L if axis == "x" else self.B

@@ -76,10 +76,19 @@ class Round:
         angles = np.linspace(0.0, 2 * np.pi, RIM_POINTS, endpoint=False)
         return self.B / 2 * np.cos(angles) - x0, self.B / 2 * np.sin(angles) - y0
 
+    def size(self, axis: str) -> Array:
+        """The diameter."""
+        return self.B
+
+    def span(self, axis: str, at: Array) -> tuple[Array, Array]:
+        """From rim to rim."""
+        half = np.sqrt(np.maximum((self.B / 2) ** 2 - np.asarray(at) ** 2, 0.0))
+        return -half, half
+
     def chord(self, axis: str, at: Array) -> Array:
         """Of the outer circle."""
-        chord: Array = 2 * np.sqrt(np.maximum((self.B / 2) ** 2 - np.asarray(at) ** 2, 0.0))
-        return chord
+        low, high = self.span(axis, at)
+        return high - low
 
     def beyond(self, side: str, start: Array) -> Part:
         """A segment of the outer circle."""

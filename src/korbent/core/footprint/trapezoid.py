@@ -11,6 +11,8 @@ from korbent.core.footprint.base import Edge, Effective, Part
 from korbent.core.working import SILENT, Array, Recorder
 
 HALVINGS = 60
+INSIDE = 0.999999
+"""A section along the base keeps this share of the half length, so that it has a width."""
 
 
 @dataclass(frozen=True)
@@ -97,7 +99,7 @@ class Trapezoid:
         y = np.concatenate([-low, -high, high, low], axis=-1) - y0
         return x, y
 
-    def _along(self, start: Array, sign: float) -> tuple[Array, Array]:
+    def _along(self, start: Array) -> tuple[Array, Array]:
         """From where to where along x the base reaches beyond |y| = start on one side."""
         end, t = self.B / 2, self.taper
         safe = np.where(t == 0.0, 1.0, t)
@@ -106,12 +108,20 @@ class Trapezoid:
         none = (t == 0.0) & (start >= self.L / 2)
         return np.where(none, high, low), high
 
+    def size(self, axis: str) -> Array:
+        """B, or the length of the longer end."""
+        return self.B if axis == "x" else np.maximum(*self.ends)
+
+    def span(self, axis: str, at: Array) -> tuple[Array, Array]:
+        """Along y from side to side, along x as far as it is long enough."""
+        if axis == "y":
+            half = self.half(np.clip(at, -self.B / 2, self.B / 2))
+            return -half, half
+        return self._along(np.abs(at))
+
     def chord(self, axis: str, at: Array) -> Array:
         """The length there, or how long along x the base reaches so far."""
-        if axis == "x":
-            chord: Array = 2 * self.half(np.clip(at, -self.B / 2, self.B / 2))
-            return chord
-        low, high = self._along(np.abs(at), 1.0)
+        low, high = self.span("y" if axis == "x" else "x", at)
         return high - low
 
     def beyond(self, side: str, start: Array) -> Part:
@@ -124,10 +134,12 @@ class Trapezoid:
             a, b = self.half(low), self.half(high)
             x, y = np.stack([low, high, high, low], axis=-1), np.stack([-a, -b, b, a], axis=-1)
             return Part(x, y, sign * near, np.abs(far - near), 2 * self.half(near))
-        low, high = self._along(start, sign)
+        most = self.size("y") / 2
+        start = np.clip(start, -most, INSIDE * most)
+        low, high = self._along(start)
         # where, from below the axis on, the section leaves the base: beyond that all of it is taken
-        kink, _ = self._along(np.abs(start), sign)
-        kink = np.clip(np.where(self.taper < 0, self._along(np.abs(start), sign)[1], kink), low, high)
+        short, long = self._along(np.abs(start))
+        kink = np.clip(np.where(self.taper < 0, long, short), low, high)
         low, kink, high = np.broadcast_arrays(low, kink, high)
 
         def bottom(at: Array) -> Array:
@@ -141,6 +153,31 @@ class Trapezoid:
         if sign < 0:
             x, y = x[..., ::-1], -y[..., ::-1]
         return Part(x, y, start + 0.0 * outstand, outstand, self.chord("y", start))
+
+    def strips(self, side: str, start: Array, shares: Array) -> tuple[Array, Array, Array]:
+        """Corners (strips, candidates, 1, 4) of what lies beyond a section, cut along the axis at shares of its width from -1/2 to
+        1/2, and the widths there (strips, candidates, 1); towards an end the cuts run as the sides do.
+
+        Args:
+            start: from the middle towards the side, (candidates, 1).
+        """
+        first, last = (s[:, None, None] for s in (shares[:-1], shares[1:]))
+        sign = 1.0 if side[0] == "+" else -1.0
+        none = 0.0 * first
+        if side[1] == "x":
+            near, end = sign * start, sign * self.B / 2
+            width, at_end = 2 * self.half(near), 2 * self.half(end)
+            x = np.stack([near + none, end + none, end + none, near + none], axis=-1)
+            y = np.stack([first * width, first * at_end, last * at_end, last * width], axis=-1)
+            wide = (last - first) * width
+        else:
+            left, right = self._along(np.abs(start))
+            a, b = ((left + right) / 2 + s * (right - left) for s in (first, last))
+            tops = [np.maximum(self.half(at), start) for at in (b, a)]
+            x = np.stack([a, b, b, a], axis=-1)
+            y = sign * np.stack([start + none, start + none, *tops], axis=-1)
+            wide = b - a
+        return (x, y, wide) if sign > 0 else (x[..., ::-1], y[..., ::-1], wide)
 
     def clear(
         self, offset_x: Array, offset_y: Array, size_x: Array, size_y: Array
@@ -221,7 +258,7 @@ class Trapezoid:
             np.where(contact.stable, contact.e_x, self.centroid),
             np.where(contact.stable, contact.e_y, 0.0),
         )
-        low, high = self._along(np.abs(e_y), 1.0)
+        low, high = self._along(np.abs(e_y))
         m = self.L / 2 - np.abs(e_y)
         t = self.taper
 

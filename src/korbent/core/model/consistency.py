@@ -147,12 +147,27 @@ def columns_of_bases(project: Any) -> Iterator[Problem]:
                 yield Problem(f"pads[{pad.name}].further", f"{name} stands on the base twice; name it once")
 
 
+def walls_of_strips(project: Any) -> Iterator[Problem]:
+    """A strip stands under a wall."""
+    points = {p.name: p for p in project.actions.load_points or ()}
+    for pad in project.pads or ():
+        point = points.get(pad.load_point)
+        if pad.kind == "strip" and point is not None and not str(point.kind or "wall").endswith("wall"):
+            yield Problem(
+                f"pads[{pad.name}].kind",
+                f"a strip stands under a wall, {pad.load_point} is a {point.kind}: make it a pad",
+            )
+
+
 def columns_on_bases(project: Any) -> Iterator[Problem]:
     """Further columns stand on their base, and the first one within it."""
     points = {p.name: p for p in project.actions.load_points or ()}
     for pad in project.pads or ():
         yield from _off_the_base(pad, points)
-        for offset, size, axis in ((pad.offset_x, pad.width, "x"), (pad.offset_y, pad.length, "y")):
+        for offset, size, axis in (
+            (pad.offset_x, pad.width, "x"),
+            (pad.offset_y, _length_at(pad, pad.offset_x or 0.0), "y"),
+        ):
             if offset is not None and size is not None and abs(offset) > size / 2 > 0:
                 yield Problem(
                     f"pads[{pad.name}].offset_{axis}",
@@ -177,7 +192,7 @@ def what_stands_on_bases(project: Any) -> Iterator[Problem]:
 
 
 RULES: tuple[Rule, ...] = (
-    names_once, soils_of_strata, water_levels, factors_of_cases, loads_of_cases, steps_in_time, columns_of_bases, columns_on_bases, types_of_bases,
+    names_once, soils_of_strata, water_levels, factors_of_cases, loads_of_cases, steps_in_time, columns_of_bases, walls_of_strips, columns_on_bases, types_of_bases,
     what_stands_on_bases,
 )  # fmt: skip
 
@@ -241,11 +256,18 @@ def _off_the_base(pad: Any, points: Any) -> Iterator[Problem]:
         dx, dy = other.x - first.x, other.y - first.y
         x = pad.offset_x + cos(angle) * dx + sin(angle) * dy
         y = pad.offset_y - sin(angle) * dx + cos(angle) * dy
-        if abs(x) > pad.width / 2 + 1e-9 or abs(y) > pad.length / 2 + 1e-9:
+        if abs(x) > pad.width / 2 + 1e-9 or abs(y) > _length_at(pad, x) / 2 + 1e-9:
             yield Problem(
                 f"pads[{pad.name}].further",
                 f"{name} stands off the base, {x:+.2f} m and {y:+.2f} m from its middle: make the base larger or move it",
             )
+
+
+def _length_at(pad: Any, x: float) -> Any:
+    """Length of a base there; none where nothing is known yet."""
+    if pad.shape != "trapezoid" or None in (pad.width, pad.length, pad.far_length) or not pad.width:
+        return pad.length
+    return pad.length + (pad.far_length - pad.length) * (x / pad.width + 0.5)
 
 
 def _list(names: Iterable[str]) -> str:

@@ -199,7 +199,7 @@ HELD = {"middle": 0.0, "-x": -1.0, "-y": -1.0, "+x": 1.0, "+y": 1.0}
 
 
 class Pad(Row):
-    """A rigid base under one load point, or under several.
+    """A rigid base under one load point, or under several: a pad, or a strip under a wall.
 
     Width B runs along the pad's own x axis, length L along its y axis; ``rotation`` turns them from the
     plan axes, anticlockwise. ``offset_x/y`` is the position of the (first) column from the middle of the pad, in pad
@@ -208,6 +208,8 @@ class Pad(Row):
     """
 
     name: Name
+    kind: Literal["pad", "strip"] = "pad"
+    """What it is: see korbent.core.kinds."""
     load_point: Name
     further: tuple[Name, ...] = ()
     """More columns and walls that stand on the same base."""
@@ -260,6 +262,10 @@ class Pad(Row):
             raise ValueError(
                 f"the hole of a ring, {self.hole:g} m, must be more than nothing and less than its diameter, {self.width:g} m"
             )
+        if self.kind == "strip" and (self.shape != "rectangle" or self.further):
+            raise ValueError(
+                "a strip is a rectangle under one wall: make it a pad to give it another shape or more columns"
+            )
         if self.shape == "trapezoid" and not self.far_length > 0.0:
             raise ValueError("a trapezoid has two lengths: give far_length, that of its end at +x")
         if self.shape == "trapezoid" and self.hold_y != "middle":
@@ -276,6 +282,17 @@ class Pad(Row):
         if self.shape == "trapezoid":
             return width * (length + self.far_length) / 2
         return width * length if not self.is_round else pi / 4 * (width**2 - self.bore**2)
+
+    @property
+    def extent(self) -> float:
+        """Greatest length along y, m."""
+        return max(self.length, self.far_length) if self.shape == "trapezoid" else self.length
+
+    def length_at(self, x: float) -> float:
+        """Length along y at a place along x from the middle; of a round base its diameter, m."""
+        if self.shape != "trapezoid":
+            return self.length
+        return self.length + (self.far_length - self.length) * (x / self.width + 0.5)
 
     @property
     def bore(self) -> float:

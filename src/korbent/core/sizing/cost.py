@@ -6,6 +6,7 @@ from typing import Literal
 import numpy as np
 
 from korbent.core.bench import finished_at
+from korbent.core.footprint import footprints
 from korbent.core.geometry import DRIVING
 from korbent.core.model.foundations import FACES, Pad
 from korbent.core.model.project import Project
@@ -34,11 +35,14 @@ class Quantities:
 
 def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     """Quantities of candidate sizes (rows as :func:`korbent.core.geometry.table`), with the pad's bars and straight lengths."""
-    B, L, h, level = (rows[:, DRIVING.index(n)] for n in ("width", "length", "thickness", "level"))
+    B, L, far, h, level = (
+        rows[:, DRIVING.index(n)] for n in ("width", "length", "far_length", "thickness", "level")
+    )
+    under = footprints([pad], np.zeros(len(rows), dtype=int), B[:, None], L[:, None], far[:, None])
     underside = level if pad.held == "underside" else level - h
     surface = project.ground.surfaces.excavated
     surface = finished_at(project, project.settings_of(pad)) if surface is None else surface
-    area = pad.area(B, L)
+    area = under.area[:, 0]
     volume = np.zeros_like(B)
     for face in FACES:
         bars = pad.reinforcement.bars(face)
@@ -51,7 +55,7 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     # what replaces the ground reaches as far to the sides as it spreads the load
     wider = 2 * below.spread * below.thickness if below else 0.0
     placed = (
-        pad.area(B + wider, L + wider) * deeper if not pad.bore else (B + wider) ** 2 * np.pi / 4 * deeper
+        under.spread(wider / 2).area[:, 0] * deeper if not pad.bore else (B + wider) ** 2 * np.pi / 4 * deeper
     )
     dig = np.maximum(surface - underside, 0.0)
     pit = (B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig
@@ -62,7 +66,7 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
         excavation=pit + placed,
         fill=placed if below and below.kind == "granular" else none,
         lean=placed if below and below.kind == "concrete" else none,
-        formwork=(2 * (B + L) if not pad.is_round else np.pi * (B + pad.bore)) * h,
+        formwork=(under.around[:, 0] + np.pi * pad.bore) * h,
     )
 
 

@@ -78,7 +78,7 @@ def first_size(project: Project, column: str) -> FirstSize:
     along_x = point.size_x >= point.size_y
     width, length = ((run, side) if along_x else (side, run)) if is_wall else (side, side)
     pad = Pad(
-        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), load_point=column, width=width, length=length,
+        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), kind="strip" if is_wall else "pad", load_point=column, width=width, length=length,
         thickness=_up(max(0.35, (side - thick) / 3 if is_wall else side / 4)), level=round(finished - depth, 3),
         rotation=point.rotation if is_wall else 0.0,
     )  # fmt: skip

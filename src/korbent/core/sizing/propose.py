@@ -21,7 +21,8 @@ from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.evaluate import FAMILIES, STEPS
-from korbent.core.geometry import DRIVING, table, with_held_edges
+from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
+from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import Bars, Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
@@ -63,10 +64,10 @@ class Proposal:
     """By face: the bars that go with the size, where a proposal may choose them."""
 
 
-def range_of(pad: Pad, dimension: str, units: str) -> tuple[float, float, float]:
+def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[float, float, float]:
     """(low, high, step) in which a dimension may move; low = high where it is pinned. The width of what is round is its diameter: what
-    is said of its length counts for it too."""
-    given = pad.ranges.get(dimension) or Range(pinned=dimension == "level")
+    is said of its length counts for it too. The size that ``follows`` what stands on the base is pinned unless it has a range."""
+    given = pad.ranges.get(dimension) or Range(pinned=dimension in ("level", follows))
     if pad.is_round and dimension == "width" and "length" in pad.ranges:
         other = pad.ranges["length"]
         lows, highs = (
@@ -143,7 +144,10 @@ class _Search:
         with_length = [p for p in pads if not p.is_round] or [pads[0]]
         self.ranges = [
             _common(
-                [range_of(p, n, project.units) for p in (with_length if n == "length" else pads)],
+                [
+                    range_of(p, n, project.units, self._follows(p))
+                    for p in (with_length if n == "length" else pads)
+                ],
                 float(getattr(pads[0], n)),
             )
             for n in FREE
@@ -162,6 +166,9 @@ class _Search:
         self.before = float(
             sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads)
         )
+
+    def _follows(self, pad: Pad) -> str:
+        return kind_of(pad).follows(pad, self.project.load_point(pad.load_point))
 
     def rows(self, pad: Pad, sizes: Array) -> Array:
         """Candidate rows of one pad; what is pinned stays as the pad has it."""
@@ -419,7 +426,8 @@ def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask
             rows = np.concatenate([r for _, _, r in some])
             index = np.repeat(np.arange(len(some)), [len(r) for _, _, r in some])
             bench = bench_for(project, [pad for _, pad, _ in some], index, rows)
-            ratio, titles = _worst(families_of[shared], bench, rows)
+            off = np.concatenate([off_the_base(own, pad) for _, pad, own in some])
+            ratio, titles = _worst(families_of[shared], bench, off)
             at = 0
             for who, _, own in some:
                 worst, names = answers[who]
@@ -454,19 +462,18 @@ def _chunks(parts: list[Part], most: int = 4000) -> Iterator[list[Part]]:
     yield some
 
 
-def _worst(families: Families, bench: Bench, rows: Array) -> tuple[Array, list[str]]:
+def _worst(families: Families, bench: Bench, off: Array) -> tuple[Array, list[str]]:
     """(worst ratio, title of its check) by row; inf where a check cannot be done or the column leaves the base."""
     outcomes = [o for family in families for o in family(bench, SILENT)]
-    ratio, which = governing_by_candidate(outcomes, len(rows))
+    ratio, which = governing_by_candidate(outcomes, len(off))
     ratio = np.where(np.isnan(ratio), -1.0, ratio)
     titles = [outcomes[k].check.title if k >= 0 else "" for k in which]
     for outcome in outcomes:
         blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
         idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
-        for k in np.flatnonzero(np.broadcast_to(blocked & ~idle, (len(rows),))):
+        for k in np.flatnonzero(np.broadcast_to(blocked & ~idle, (len(off),))):
             ratio[k], titles[k] = np.inf, f"{outcome.check.title} cannot be done"
-    B, L, o_x, o_y = (rows[:, DRIVING.index(n)] for n in ("width", "length", "offset_x", "offset_y"))
-    for k in np.flatnonzero((np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > L / 2 + 1e-9)):
+    for k in np.flatnonzero(off):
         ratio[k], titles[k] = np.inf, "column on the base"
     return ratio, titles
 

@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.bench import bench_for
 from korbent.core.checks import LIMIT, governing_by_candidate
 from korbent.core.evaluate import STEPS, outcomes_on
-from korbent.core.geometry import DRIVING, table, with_held_edges
+from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.model import Pad, Project
 from korbent.core.working import Array
 
@@ -83,9 +83,7 @@ def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> 
     outcomes = [outcome for _, outcome in outcomes_on(bench)]
     ratio, governing = governing_by_candidate(outcomes, len(rows))
     B, L, h = (rows[:, DRIVING.index(name)] for name in ("width", "length", "thickness"))
-    o_x, o_y = (rows[:, DRIVING.index(name)] for name in ("offset_x", "offset_y"))
-    off = (np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > L / 2 + 1e-9)
-    ratio = np.where(off, np.inf, ratio)
+    ratio = np.where(off_the_base(rows, pad), np.inf, ratio)
     shape = (len(y), len(x))
     return SizeMap(
         project, pad, up, x, y, ratio.reshape(shape), governing.reshape(shape), tuple(o.check.title for o in outcomes),
