@@ -15,7 +15,8 @@ from korbent.core import model
 from korbent.core.bearing.methods import METHODS, Base
 from korbent.core.checks import CheckResult
 from korbent.core.concrete.flexure import required_steel
-from korbent.core.concrete.standard import NAMES, ConcreteStandard, standard_of
+from korbent.core.concrete.standards.protocol import ConcreteStandard
+from korbent.core.concrete.standards.registry import NAMES, standard_of
 from korbent.core.contact.circle import linear_no_tension_round
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import evaluate

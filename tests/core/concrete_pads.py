@@ -3,7 +3,7 @@
 from typing import Any
 
 from korbent.core.checks import CheckResult
-from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import (
     Project,

@@ -6,8 +6,8 @@ from typing import Any
 import pytest
 
 from korbent.core.checks import State
-from korbent.core.concrete.aci318 import PSI
-from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.standards.aci318.section import PSI
+from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.model import (
     Dowels,
     Load,

@@ -8,12 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.checks import CheckResult, State
-from korbent.core.concrete.en1992 import EN1992, NationalValues
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.pad import effective_depths
 from korbent.core.concrete.perimeter import control_perimeter
 from korbent.core.concrete.sections import SIDES, forces_beyond
-from korbent.core.concrete.standard import standard_of
+from korbent.core.concrete.standards.en1992 import EN1992
+from korbent.core.concrete.standards.en1992.section import NationalValues
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import evaluate
 from korbent.core.geometry import BarArrays, pad_geometry, table

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.concrete.block import moment_of_steel, steel_for_moment
-from korbent.core.concrete.standard import NAMES, standard_of
+from korbent.core.concrete.standards.registry import NAMES, standard_of
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.explain.working import working
 from korbent.core.model import (

@@ -7,16 +7,20 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from korbent.core.checks import CheckResult, State
-from korbent.core.concrete.aci318 import ACI318, PSI
-from korbent.core.concrete.as3600 import AS3600
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.flexure import required_steel
+from korbent.core.concrete.standards.aci318 import ACI318
+from korbent.core.concrete.standards.aci318.section import PSI
+from korbent.core.concrete.standards.as3600 import AS3600
+from korbent.core.concrete.standards.protocol import BarEnds, Bending, ConcreteStandard
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.evaluate import evaluate, evaluate_pad
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import working
-from korbent.core.model import Bars, Load, Project, Reinforcement, edited
+from korbent.core.model import Bars, Load, Project, Reinforcement, Settings, Standards, edited
 from korbent.core.working import SILENT
 from korbent.demo import redstem
 from korbent.verification.pad import one_pad
@@ -404,3 +408,96 @@ def test_cracks_without_a_combination_and_by_as_3600() -> None:
         check(cracked("AS 3600:2018"), "cracks-x").demand
         == check(cracked("EN 1992-1-1:2004"), "cracks-x").demand
     )
+
+
+# ACI 318-14 by hand, in pounds and inches: 4000 psi, grade 60
+
+
+FC, FY = 4000 / PSI, 60_000 / PSI
+
+
+def of_2014() -> ConcreteStandard:
+    found = standard_of("ACI 318-14", Settings(shear_size_effect=True))
+    assert found is not None
+    return found
+
+
+def one(value: float) -> np.ndarray:
+    return np.array([[value]])
+
+
+def test_2014_shear_has_neither_size_nor_steel() -> None:
+    for d, rho in ((0.3, 0.002), (0.9, 0.02)):
+        strength = of_2014().shear_strength(one(d), FC, one(rho), np.zeros(1, dtype=bool), SILENT)
+        assert strength[0, 0] * PSI == pytest.approx(0.75 * 2 * 4000**0.5, rel=1e-9)
+
+
+def test_2014_sections_are_tension_controlled_from_0_005() -> None:
+    _, deepest, phi = of_2014().block(FC, one(0.85 * FC), one(FY))
+    assert deepest[0, 0] == pytest.approx(0.85 * 0.003 / 0.008)
+    assert phi == 0.9
+    rules = of_2014().column_rules(FC, FY)
+    strain = 60_000 / 29e6
+    for tension, factor in ((strain, 0.65), (0.005, 0.9), ((strain + 0.005) / 2, 0.775)):
+        at = Bending(np.array(tension), np.array(0.0), np.array(0.0), np.array(0.0))
+        assert float(rules.reduction(at)) == pytest.approx(factor, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("grade", "share"), [(40_000, 0.0020), (60_000, 0.0018), (75_000, 0.00144), (80_000, 0.0014)]
+)
+def test_2014_least_steel_by_the_grade(grade: float, share: float) -> None:
+    found = of_2014().minimum_steel(one(0.4), one(0.5), FC, grade / PSI, SILENT)
+    assert found[0, 0] == pytest.approx(share * 0.5 * 1e6, rel=1e-6)
+
+
+def test_2014_lengths_of_hooks_and_straight_bars() -> None:
+    """#8 hooked: 60000/(50 sqrt(4000)) = 18.97 in.; #6 straight, spaced and covered: 60000/(25 sqrt(4000)) 0.75 = 28.46 in."""
+    inch = 0.0254
+    common = {
+        "d": one(0.5), "h": one(0.6), "outstand": one(1.2), "column": one(0.4), "x": one(0.6), "force": one(50.0), "share": one(1.0),
+        "cover": 3 * inch, "level": one(0.08),
+    }  # fmt: skip
+    for size, hooked, length in ((1.0, True, 18.97), (0.75, False, 28.46)):
+        area = np.pi / 4 * (size * inch) ** 2 * 1e6
+        ends = BarEnds(
+            diameter=one(size * inch), provided=one(area / (4 * size * inch)), hooked=hooked, **common
+        )
+        needed, _ = of_2014().anchorage(ends, FC, FY, np.zeros(1, dtype=bool), SILENT)
+        # the general equation is shorter where cover and spacing are ample: (3/40)(60000/63.25) 0.8/2.5 db = 17.1 in.
+        expected = min(length, 3 / 40 * 60_000 / 4000**0.5 * 0.8 / 2.0 * size) if not hooked else length
+        assert needed[0, 0] / inch == pytest.approx(expected, rel=2e-3)
+
+
+def test_2014_and_2019_agree_where_the_rules_do() -> None:
+    """Bearing, plain concrete, cover, ties: the same numbers, under the name of their edition."""
+    older, newer = of_2014(), standard_of("ACI 318-19", Settings())
+    assert newer is not None
+    none = np.zeros(1, dtype=bool)
+    for one_of, other in zip(older.plain(FC, none, SILENT), newer.plain(FC, none, SILENT)):
+        assert one_of == pytest.approx(other)
+    assert older.bearing_strength(FC, one(0.85 * FC), one(1.5), SILENT) == pytest.approx(
+        newer.bearing_strength(FC, one(0.85 * FC), one(1.5), SILENT)
+    )
+    assert set(older.clauses) == set(newer.clauses)
+    assert all("318-14" in text for text in older.clauses.values())
+    assert older.steel_at_column(one(2.0), one(2.0), one(4.0), one(0.4), FC, FY, SILENT)[0, 0] == 0.0
+
+
+def test_a_project_follows_2014_all_the_way() -> None:
+    project = one_pad(load=Load(V=900.0, Mx=60.0)).replaced(standards=Standards(concrete="ACI 318-14"))
+    result = evaluate_pad(project, project.pads[0])
+    assert {"ACI 318-14"} == {
+        c.check.reference.rpartition(" ")[0]
+        for c in result.checks
+        if c.check.id.startswith(("shear", "bottom"))
+    }
+    other = project.replaced(standards=Standards(concrete="ACI 318-19"))
+    shear = [evaluate_pad(p, p.pads[0]).check("shear-x") for p in (project, other)]
+    assert shear[0].capacity != pytest.approx(shear[1].capacity)
+    assert shear[0].demand == pytest.approx(shear[1].demand)
+
+
+def test_an_unknown_standard_is_refused_with_those_that_there_are() -> None:
+    with pytest.raises(ValidationError, match="ACI 318-14"):
+        Standards(concrete="ACI 318-08")

@@ -9,7 +9,7 @@ import pytest
 from korbent.core.checks import State
 from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.perimeter import control_perimeter
-from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.explain.working import working
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.model import (

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.interaction import bar_places, capacity, interaction
 from korbent.core.concrete.pedestal import interaction_line
-from korbent.core.concrete.standard import standard_of
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.explain.working import working
 from korbent.core.model import Load, Pedestal, Settings, edited

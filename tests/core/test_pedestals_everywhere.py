@@ -9,7 +9,7 @@ from korbent.core.bench import bench_for
 from korbent.core.concrete.interaction import bar_places, capacity, interaction, surface_of
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.concrete.schedule import CIRCLE, HELIX, schedule
-from korbent.core.concrete.standard import standard_of
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.geometry import table
 from korbent.core.model import Dowels, Load, Pedestal, Project, Settings, edited, renamed

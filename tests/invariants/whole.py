@@ -5,7 +5,7 @@ from typing import Any
 
 from hypothesis import settings
 
-from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.model import (
     Actions,
     Bars,

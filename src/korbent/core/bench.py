@@ -26,9 +26,10 @@ from korbent.core.ground.profile import (
 from korbent.core.model.actions import Actions, LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Ground
-from korbent.core.model.project import Project, Standards
+from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
 from korbent.core.model.site import Outline
+from korbent.core.model.standards import Standards
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
 OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}

@@ -10,6 +10,7 @@ MEANING = "not checked against the printed text"
 
 UNCHECKED: tuple[tuple[str, str], ...] = (
     ("ACI 318-19", "strengths, limits, reduction factors and clause numbers"),
+    ("ACI 318-14", "strengths, limits, reduction factors and clause numbers"),
     ("AS 3600:2018", "strengths, limits, capacity factors and clause numbers"),
     ("ASCE 7", "what remains of seismic overturning"),
     ("EN 1992-1-2", "axis distances by fire resistance"),

@@ -22,8 +22,8 @@ from korbent.core.model import (
     Title,
     Water,
 )
-from korbent.core.model.project import Standards
 from korbent.core.model.site import Outline
+from korbent.core.model.standards import Standards
 
 RULES = "AS/NZS 1170.0"
 

@@ -12,6 +12,8 @@ from korbent.core.concrete.pad import clear_distances, effective_depths
 from korbent.core.concrete.plain import plain_depth_of
 from korbent.core.concrete.punching import perimeter_around
 from korbent.core.concrete.schedule import positions
+from korbent.core.concrete.standards.protocol import is_searching
+from korbent.core.concrete.standards.registry import rules_of
 from korbent.core.evaluate import PadResult
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import (
@@ -195,7 +197,7 @@ def _columns(
     governing = further.get(named, g)
     if "+" in named and set(named.split("+")) <= set(pad.carries):
         governing = _of_group(g, [{pad.load_point: g, **further}[name] for name in named.split("+")])
-    square = not project.standards.concrete.startswith("EN")
+    square = not is_searching(rules_of(project.standards.concrete))
     _perimeter(sketch, pad, governing, result, d, highlight == "perimeter", square)
     for name, own in further.items():
         x, y = float(own.offset_x[0, 0]), float(own.offset_y[0, 0])

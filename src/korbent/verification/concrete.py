@@ -4,9 +4,9 @@ import math
 
 import numpy as np
 
-from korbent.core.concrete.en1992 import EN1992
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
+from korbent.core.concrete.standards.en1992 import EN1992
 from korbent.core.working import SILENT
 from korbent.verification.case import Case
 

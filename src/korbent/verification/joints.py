@@ -6,9 +6,9 @@ from typing import Any
 
 import numpy as np
 
-from korbent.core.concrete.aci318 import PSI
 from korbent.core.concrete.interaction import axial_most, bar_places, capacity, interaction
-from korbent.core.concrete.standard import standard_of
+from korbent.core.concrete.standards.aci318.section import PSI
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import Dowels, Load, Pedestal, Settings, edited
 from korbent.verification.case import Case

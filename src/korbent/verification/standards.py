@@ -5,11 +5,12 @@ from typing import Any
 
 import numpy as np
 
-from korbent.core.concrete.aci318 import ACI318, PSI
-from korbent.core.concrete.as3600 import AS3600
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.schedule import centre_line
+from korbent.core.concrete.standards.aci318 import ACI318
+from korbent.core.concrete.standards.aci318.section import PSI
+from korbent.core.concrete.standards.as3600 import AS3600
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import Bars, Load, LoadPoint, Reinforcement, edited
 from korbent.core.working import SILENT, Array

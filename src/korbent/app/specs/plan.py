@@ -19,6 +19,7 @@ from korbent.core.model import (
     origin,
 )
 from korbent.core.model.base import unit_of
+from korbent.core.model.standards import CONCRETE, WITHOUT
 from korbent.core.sizing.first_size import first_size
 from korbent.core.units import UnitError, show_ratio
 
@@ -358,7 +359,7 @@ def _titles(session: Session) -> list[Column]:
             "Text", lambda n: getattr(project.title if n in TITLE_LABELS else project.standards, n),
             lambda n: ("title" if n in TITLE_LABELS else "standards", n), width=320,
             kind_of=lambda n: "text" if n in TITLE_LABELS else "choice",
-            choices_of=lambda n: get_args(Standards.model_fields[n].annotation) if n in STANDARDS else (),
+            choices_of=lambda n: (*CONCRETE, WITHOUT) if n == "concrete" else get_args(Standards.model_fields[n].annotation) if n in STANDARDS else (),
         ),
     ]  # fmt: skip
 

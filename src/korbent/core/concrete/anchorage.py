@@ -8,7 +8,7 @@ from korbent.core.checks import CHECKS, Outcome
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.pad import ConcretePad, clear_distances
 from korbent.core.concrete.sections import net_force_beyond
-from korbent.core.concrete.standard import BarEnds
+from korbent.core.concrete.standards.protocol import BarEnds
 from korbent.core.working import SILENT, Array, Recorder
 
 CRACKS = 7

@@ -14,7 +14,7 @@ from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, to
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.several import several_outcomes
 from korbent.core.concrete.shear import one_way_shear
-from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.working import SILENT, Recorder
 
 ELSEWHERE = (*cracks.IDS, *pedestal.IDS)

@@ -11,6 +11,7 @@ from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.fabric import FABRICS, INCH
 from korbent.core.concrete.schedule import weight_of
+from korbent.core.concrete.standards.registry import rules_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Bars, Face, Pad
 from korbent.core.model.project import Project
@@ -84,9 +85,7 @@ class BarTable:
 
 def region_of(project: Project) -> str:
     """Whose bars: by the unit set and the standard."""
-    return (
-        "us" if project.units == "us" else "as" if project.standards.concrete.startswith("AS") else "metric"
-    )
+    return "us" if project.units == "us" else str(rules_of(project.standards.concrete).bar_set)
 
 
 def with_bars(pad: Pad, direction: str, bars: Bars | None) -> Pad:

@@ -11,7 +11,7 @@ from korbent.core.concrete.flexure import required_steel, short_share
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, under_concrete
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.several import bands_of, beam_sections, columns_of, sections_at
-from korbent.core.concrete.standard import NAMES
+from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.concrete.strips import strip_moments
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad

@@ -8,7 +8,7 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import direct_stress
-from korbent.core.concrete.standard import CoverAsked, is_at_section
+from korbent.core.concrete.standards.protocol import CoverAsked, is_at_section
 from korbent.core.working import Array, Recorder
 
 
@@ -153,7 +153,7 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     scope("ratio", "c_req/c", needed / there)
     return Outcome(
         CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}",
-        warnings=("ACI 318 leaves cover for fire to ACI 216.1, which is not here: type the cover asked for",) if settings.fire_resistance and typed is None and pad.standard.name.startswith("ACI") else (),
+        warnings=(pad.standard.fire,) if settings.fire_resistance and typed is None and pad.standard.fire else (),
     )  # fmt: skip
 
 

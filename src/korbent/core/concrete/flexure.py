@@ -8,7 +8,7 @@ from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.block import steel_for_moment
 from korbent.core.concrete.pad import ConcretePad, first_moment, section_width
 from korbent.core.concrete.sections import SIDES
-from korbent.core.concrete.standard import ConcreteStandard
+from korbent.core.concrete.standards.protocol import ConcreteStandard
 from korbent.core.concrete.strips import strip_moments
 from korbent.core.working import Array, Recorder
 

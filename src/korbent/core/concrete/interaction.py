@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 
 from korbent.core.cache import remembered
-from korbent.core.concrete.standard import Bending, ColumnRules, ConcreteStandard
+from korbent.core.concrete.standards.protocol import Bending, ColumnRules, ConcreteStandard
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.model.foundations import Pedestal
 from korbent.core.model.settings import Settings

@@ -9,7 +9,8 @@ from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.concrete.sections import SectionForces, forces_beyond
-from korbent.core.concrete.standard import ConcreteStandard, standard_of
+from korbent.core.concrete.standards.protocol import ConcreteStandard
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.contact.plane import Contact
 from korbent.core.geometry import BarArrays, PadGeometry
 from korbent.core.model.settings import Settings

@@ -10,7 +10,8 @@ from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.interaction import axial_most, capacity, often_by_row, surface_of
 from korbent.core.concrete.several import Column, columns_of, together
-from korbent.core.concrete.standard import Around, ColumnRules, ConcreteStandard, standard_of
+from korbent.core.concrete.standards.protocol import Around, ColumnRules, ConcreteStandard
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.project import Project

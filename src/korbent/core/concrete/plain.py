@@ -10,7 +10,7 @@ from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, first_moment, section_width
 from korbent.core.concrete.punching import soil_within
 from korbent.core.concrete.sections import SIDES, forces_beyond
-from korbent.core.concrete.standard import standard_of
+from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT, Array, Recorder

@@ -16,7 +16,7 @@ from korbent.core.concrete.critical_section import (
 from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
-from korbent.core.concrete.standard import AtSection, Searching, is_at_section, is_searching
+from korbent.core.concrete.standards.protocol import AtSection, Searching, is_at_section, is_searching
 from korbent.core.contact.polygon import pressure_over
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder

@@ -7,7 +7,7 @@ from math import ceil, hypot, pi
 import numpy as np
 
 from korbent.core.concrete.fabric import INCH
-from korbent.core.concrete.standard import standard_of
+from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
 from korbent.core.model.foundations import FACES, Bars, Pad
 from korbent.core.model.project import Project
@@ -80,13 +80,8 @@ class Sheet:
 
 
 def mandrel_of(diameter: float, standard: str = "", tie: bool = False) -> float:
-    """Least mandrel diameter, m: EN 1992-1-1 table 8.1N (4 diameters up to 16 mm, 7 beyond); ACI 318-19 tables 25.3.1 and 25.3.2
-    (6 up to #8, 8 beyond, ties 4 up to #5); AS 3600:2018 17.2.3.2 (5, ties 4)."""
-    if standard.startswith("ACI"):
-        return (4 if tie and diameter <= 0.64 * INCH else 6 if diameter <= 1.01 * INCH else 8) * diameter
-    if standard.startswith("AS"):
-        return (4 if tie else 5) * diameter
-    return (4 if diameter <= 0.016 + 1e-9 else 7) * diameter
+    """Least mandrel diameter by the standard, m; without one by EN 1992-1-1."""
+    return float(rules_of(standard).mandrel(diameter, tie))
 
 
 def centre_line(piece: Piece, mandrel: float) -> float:

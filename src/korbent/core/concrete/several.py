@@ -21,7 +21,7 @@ from korbent.core.concrete.interface import interface_checks
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import punching
 from korbent.core.concrete.shear import wants_links, without_links
-from korbent.core.concrete.standard import is_searching
+from korbent.core.concrete.standards.protocol import is_searching
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
 from korbent.core.working import Array, Recorder

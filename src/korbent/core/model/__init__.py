@@ -40,8 +40,9 @@ from korbent.core.model.ground import (
     Water,
 )
 from korbent.core.model.problem import Problem
-from korbent.core.model.project import InconsistentError, Project, Quantity, Standards, Title
+from korbent.core.model.project import InconsistentError, Project, Quantity, Title
 from korbent.core.model.settings import Settings, origin, resolve
+from korbent.core.model.standards import Standards
 
 __all__ = [
     "Acceptance",

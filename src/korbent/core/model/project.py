@@ -16,6 +16,7 @@ from korbent.core.model.ground import Ground
 from korbent.core.model.problem import Problem
 from korbent.core.model.settings import Settings, resolve
 from korbent.core.model.site import Grid, Outline, Rates
+from korbent.core.model.standards import Standards
 from korbent.core.units import OVERRIDABLE, Showing, UnitError, factor
 
 
@@ -29,14 +30,6 @@ class Title(Frozen):
     checker: str = ""
     date: str = ""
     revision: str = "A"
-
-
-class Standards(Frozen):
-    """The standards in force."""
-
-    ground: Literal["EN 1997-1:2004"] = "EN 1997-1:2004"
-    approach: Literal["DA1", "DA2", "DA2*", "DA3", "resistance factors"] = "DA1"
-    concrete: Literal["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018", "none"] = "EN 1992-1-1:2004"
 
 
 class InconsistentError(ValueError):

@@ -1,9 +1,8 @@
-"""What a concrete standard provides. A new standard is one module that has these, and one registry line."""
+"""What a concrete standard provides. A new standard is a folder beside this file and a line in korbent.core.model.standards."""
 
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import ClassVar, Protocol, TypeGuard
+from typing import Any, ClassVar, Protocol, TypeGuard
 
 from korbent.core.concrete.critical_section import CriticalSection
 from korbent.core.model.settings import Settings
@@ -119,6 +118,24 @@ class DowelEnds:
     share: Array
 
 
+@dataclass(frozen=True)
+class Cracked:
+    """A section in service: moment per width (kNm/m), bars (m) with their steel (mm2/m), effective depth and thickness (m)."""
+
+    m: Array
+    diameter: Array
+    spacing: Array
+    steel: Array
+    d: Array
+    h: Array
+
+    @property
+    def cover(self) -> Array:
+        """Of these bars, m."""
+        found: Array = self.h - self.d - self.diameter / 2
+        return found
+
+
 class ConcreteStandard(Hashable, Protocol):
     """Ultimate-limit rules for bases. Strengths in MPa, lengths in m, steel areas in mm2/m.
 
@@ -128,6 +145,12 @@ class ConcreteStandard(Hashable, Protocol):
     name: str
     clauses: ClassVar[dict[str, str]]
     """Clause of each check, by its id."""
+    bar_set: ClassVar[str]
+    """Which bars a metric project chooses from: "metric" or "as"."""
+    cracks_by: ClassVar[str]
+    """Width of cracks ("width") or distance of bars by their stress ("spacing")."""
+    fire: ClassVar[str]
+    """What is to be said where fire resistance is asked for; '' where the least cover goes by it."""
     ductile: ClassVar[str]
     """Clause by which the steel provided must leave the section ductile; '' where none asks for it."""
     least_depth: ClassVar[tuple[float, str]]
@@ -136,6 +159,17 @@ class ConcreteStandard(Hashable, Protocol):
     """Thickness from which bases that span one way need links, m, and its clause; 0 where none do."""
     least_over_needed: ClassVar[tuple[float, str]]
     """Least steel need not be more than so many times the steel needed, and by which clause."""
+
+    @classmethod
+    def choices(cls, settings: Settings) -> tuple[Any, ...]:
+        """What of the settings it takes: the arguments of its making."""
+
+    @staticmethod
+    def mandrel(diameter: float, tie: bool) -> float:
+        """Least mandrel diameter of a bar or a tie, m."""
+
+    def cracks(self, at: Cracked, settings: Settings, record: Recorder) -> tuple[Array, Array]:
+        """(found, limit) in mm: width of cracks, or distance of bars (see ``cracks_by``); ``r_c`` is recorded as their ratio."""
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Design strengths of concrete and steel; ``special`` marks accidental and seismic situations."""
@@ -286,34 +320,3 @@ def is_searching(standard: ConcreteStandard) -> TypeGuard[Searching]:
 def is_at_section(standard: ConcreteStandard) -> TypeGuard[AtSection]:
     """Whether punching is checked at one section by it."""
     return hasattr(standard, "section_demand")
-
-
-NAMES = ("EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018")
-
-
-def standard_of(name: str, settings: Settings) -> ConcreteStandard | None:
-    """The standard of this name with the choices of the settings; None where it is none of NAMES. The same values give the same object."""
-    choices = (
-        settings.gamma_concrete, settings.gamma_steel, settings.alpha_cc, settings.shear_coefficient, settings.shear_least, settings.face_share,
-        settings.alpha_ct, settings.anchorage_e,
-    )  # fmt: skip
-    hooks_always, least_by_stress = (
-        settings.hooks_count == "always",
-        settings.anchorage_least == "acting stress",
-    )
-    return _made(name, choices, hooks_always, settings.shear_size_effect, least_by_stress)
-
-
-@lru_cache(maxsize=64)
-def _made(
-    name: str, national: tuple[float, ...], hooks_always: bool, size_effect: bool, least_by_stress: bool
-) -> ConcreteStandard | None:
-    from korbent.core.concrete.aci318 import ACI318
-    from korbent.core.concrete.as3600 import AS3600
-    from korbent.core.concrete.en1992 import EN1992, NationalValues
-
-    if name == EN1992.name:
-        return EN1992(NationalValues(*national), hooks_always, least_by_stress)
-    if name == ACI318.name:
-        return ACI318(size_effect)
-    return AS3600() if name == AS3600.name else None

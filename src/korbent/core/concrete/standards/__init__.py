@@ -1,0 +1,1 @@
+"""Concrete standards: what each provides (protocol), which there are (registry), and one folder for each."""
