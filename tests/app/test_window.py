@@ -621,7 +621,7 @@ def test_the_size_map_takes_a_size_by_a_click(window: MainWindow, qtbot: QtBot) 
     stale = map_.found
     session.undo()
     assert map_.found is not stale
-    map_._finer(None, stale)
+    map_._finer((stale.project, stale.pad), stale)
     assert map_.found is not stale
     qtbot.waitUntil(lambda: not map_.coarse, timeout=20_000)
     view = map_.view

@@ -11,7 +11,7 @@ from korbent.core.model import (
 )
 from korbent.verification.pad import one_pad
 
-EN, ACI, AS = NAMES
+EN, ACI, _, AS = NAMES
 INCH = 25.4
 
 

@@ -37,6 +37,7 @@ def plain_pad(standard: str, **changes: Any) -> Project:
 def test_plain_bending_and_shear(standard: str) -> None:
     """Uniform net pressure on a cantilever of 0.4 m; the section less what the standard does not count."""
     project = plain_pad(standard)
+    standard = ACI if standard.startswith("ACI") else standard  # both editions have the same chapter 14
     net = 400.0 / 1.44 + 18 * 0.6 * (-0.16 / 1.44)
     depth = {EN: 0.85 * 0.6, ACI: 0.6, AS: 0.6}[standard]
     root = math.sqrt(30 * PSI)

@@ -11,6 +11,7 @@ from korbent.app import background
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
+from korbent.app.workers import pool
 from korbent.core.model import Project
 from korbent.files.autosave import Autosave, remember_file
 from korbent.files.faults import Guard, details, line_of
@@ -91,7 +92,7 @@ def _wait(app: QApplication) -> None:
     for _ in range(12):
         app.processEvents()
         QThread.msleep(10)
-    while background.busy():
+    while background.busy() or pool().busy():
         app.processEvents()
         QThread.msleep(10)
     app.processEvents()

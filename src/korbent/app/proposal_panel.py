@@ -1,9 +1,6 @@
 """The whole plan in one go: the size that is enough for each base or type, and how many types are worth what."""
 
-from threading import Event
-
 from pydantic import ValidationError
-from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -17,14 +14,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.words import Label
+from korbent.app.workers import Task, pool
 from korbent.core.concrete.bar_text import words
 from korbent.core.model import Project
 from korbent.core.sizing.cost import OBJECTIVES, Objective
-from korbent.core.sizing.propose import Grouping, Proposal, as_types, proposals, taken, types_against_cost
+from korbent.core.sizing.propose import Grouping, Proposal, as_types, taken
 from korbent.core.units import show_length, show_ratio, shown_unit
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.types_curve import types_curve
@@ -33,10 +30,6 @@ from korbent.files.project_file import problems_of
 TITLES = {"volume": "least concrete", "cost": "least cost", "carbon": "least carbon"}
 SHORT = {"width": "B", "length": "L", "thickness": "h", "level": "level"}
 UNITS = {"volume": "m³", "cost": "", "carbon": "kg CO₂e"}
-
-
-class _Told(QObject):
-    progress = Signal(int, int)
 
 
 class ProposalPanel(QWidget):
@@ -48,11 +41,7 @@ class ProposalPanel(QWidget):
         self.project: Project | None = None
         self.found: list[Proposal] = []
         self.groupings: list[Grouping] = []
-        self._job: Job | None = None
-        self._stop = Event()
-        self.destroyed.connect(self._stop.set)  # a search does not outlive its window
-        self._told = _Told()
-        self._told.progress.connect(self._progress)
+        self._job: Task | None = None
         self.objective = QComboBox(objectName="objective")
         for key in OBJECTIVES:
             self.objective.addItem(TITLES[key], key)
@@ -62,7 +51,7 @@ class ProposalPanel(QWidget):
         self.go.setToolTip("The size that is enough for every base, within the ranges: every check holds")
         self.go.clicked.connect(self.propose)
         self.cancel = QPushButton("Cancel", objectName="cancel-propose")
-        self.cancel.clicked.connect(self._stop.set)
+        self.cancel.clicked.connect(self.leave_off)
         self.bar = QProgressBar(objectName="propose-progress", textVisible=True)
         self.take = QPushButton("Take all", objectName="take-proposals")
         self.take.clicked.connect(self.take_all)
@@ -114,19 +103,15 @@ class ProposalPanel(QWidget):
         self.curve.refresh()
 
     def propose(self) -> None:
-        """Starts the search in another thread."""
+        """Starts the search in a worker process."""
         project, objective, by_type = self.session.project, self._objective(), self.by_type.isChecked()
         if not project.pads or self._job is not None:
             return
-        self._stop.clear()
         self._idle(False)
         self.bar.setValue(0)
-
-        def work() -> tuple[list[Proposal], list[Grouping]]:
-            found = proposals(project, objective, by_type, self._told.progress.emit, self._stop.is_set)
-            return found, types_against_cost(project, found, objective)
-
-        self._job = start(project, work, self._finished)
+        self._job = pool().run(
+            "proposed", project, (project, objective, by_type), self._finished, self._progress
+        )
 
     def _objective(self) -> Objective:
         return OBJECTIVES[self.objective.currentIndex()]
@@ -136,7 +121,13 @@ class ProposalPanel(QWidget):
         self.cancel.setVisible(not idle)
         self.go.setEnabled(idle)
 
-    def _progress(self, done: int, of: int) -> None:
+    def leave_off(self) -> None:
+        """What was found so far is enough."""
+        if self._job is not None:
+            self._job.leave_off()
+
+    def _progress(self, told: tuple[int, int]) -> None:
+        done, of = told
         self.bar.setMaximum(of)
         self.bar.setValue(done)
         self.bar.setFormat(f"{done} of {of}")

@@ -2,11 +2,11 @@
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
-from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.words import Label
-from korbent.core.sizing.reserve import Reserve, reserves
+from korbent.app.workers import pool
+from korbent.core.sizing.reserve import Reserve
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reserve import reserve_table
 
@@ -19,7 +19,6 @@ class ReservePanel(QWidget):
         self.session = session
         self.found: tuple[Reserve, ...] | None = None
         self._asked: tuple[object, ...] = ()
-        self._job: Job | None = None
         self.case = QComboBox(objectName="reserve-case")
         self.case.activated.connect(lambda _: self.refresh())
         self.state = Label(objectName="quiet")
@@ -61,7 +60,7 @@ class ReservePanel(QWidget):
             return
         self._asked = asked
         self.state.setText("being computed" if self.found is None else "out of date, being computed")
-        self._job = start(asked, lambda: reserves(project, pad, case), self._done)
+        pool().run("reserve", asked, (project, pad.name, case), self._done, channel="reserve")
 
     def _done(self, asked: object, found: tuple[Reserve, ...] | None) -> None:
         if asked is self._asked:

@@ -1,11 +1,14 @@
 """The map of sizes beside the section: a first look at once, the finer map from another thread; a click takes a size."""
 
+from dataclasses import replace
+
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.words import Label
+from korbent.app.workers import pool
+from korbent.core.model import Pad, Project
 from korbent.core.sizing.size_map import UP, SizeMap, same_place, size_map, sized
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
@@ -23,7 +26,6 @@ class SizeMapPanel(QWidget):
         self.session = session
         self.found: SizeMap | None = None
         self.coarse = True
-        self._job: Job | None = None
         self.kind = QComboBox(objectName="map-kind")
         for up in UP:
             self.kind.addItem(TITLES[up], up)
@@ -54,14 +56,15 @@ class SizeMapPanel(QWidget):
             self.found = None
         elif not (self.found and same_place(self.found, project, pad) and self.found.up == up):
             self.found, self.coarse = size_map(project, pad, up, COARSE), True
-            self._job = start(project, lambda: size_map(project, pad, up), self._finer)
+            pool().run("sizes", (project, pad), (project, pad.name, up), self._finer, channel="sizes")
         self._show()
 
-    def _finer(self, _: object, found: SizeMap | None) -> None:
+    def _finer(self, asked: tuple[Project, Pad], found: SizeMap | None) -> None:
         pad = self.session.pad
         if found is None:
             self.session.say("! the finer map could not be computed; the first look stays")
             return
+        found = replace(found, project=asked[0], pad=asked[1])
         # a map of something that is no longer shown is dropped
         if pad and same_place(found, self.session.project, pad) and found.up == self.kind.currentData():
             self.found, self.coarse = found, False

@@ -20,7 +20,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from korbent.app import background
 from korbent.app.ledger import Ledger
 from korbent.app.rail import Rail
 from korbent.app.search import Entry, SearchField
@@ -30,6 +29,7 @@ from korbent.app.stops import STOPS
 from korbent.app.stops.base import Stop, counted
 from korbent.app.style import font, sheet
 from korbent.app.words import Label, message_box
+from korbent.app.workers import pool
 from korbent.core.evaluate import Results
 from korbent.core.model import Project, edited
 from korbent.core.model.differences import differences
@@ -643,18 +643,8 @@ class MainWindow(QMainWindow):
 
     def report_to(self, path: Path) -> None:
         """Prints the report to a file, in the background."""
-        project = self.session.project
-
-        def made() -> tuple[int, str]:
-            from korbent.files.report import write_report
-
-            try:
-                return write_report(project, path), ""
-            except OSError as error:
-                return 0, f"{error.strerror or error}"
-
         self.session.say(f"the report is being written to {path.name} …")
-        background.start(path, made, self._reported)
+        pool().run("report", path, (self.session.project, path.resolve()), self._reported)
 
     def _reported(self, path: object, found: object) -> None:
         assert isinstance(path, Path)

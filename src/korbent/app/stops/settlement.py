@@ -12,9 +12,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from korbent.app.background import Job, start
 from korbent.app.canvas import DrawingView
 from korbent.app.stops.base import Pane, Stop
+from korbent.app.workers import pool
 from korbent.core.explain.settlement import curve, springs
 from korbent.core.explain.settlement import methods as compared
 from korbent.core.model import Project, SettlementMark
@@ -23,9 +23,7 @@ from korbent.core.settlement.history import (
     YEAR,
     History,
     PadHistory,
-    history,
     mark_history,
-    without_drains,
 )
 from korbent.core.settlement.limits import limits_of
 from korbent.core.units import UnitError, show_length, shown_unit
@@ -56,7 +54,6 @@ class SettlementStop(Stop):
         self.plain: PadHistory | None = None
         self.belongs: Project | None = None
         self.computing: Project | None = None
-        self._job: Job | None = None
         self.columns = DrawingView(self._columns, "Ground below the foundation")
         self.chart = DrawingView(self._chart, "Settlement against time")
         self.chart.follows = True
@@ -254,7 +251,7 @@ class SettlementStop(Stop):
         if self.computing is project:
             return
         self.computing = project
-        self._job = start((project, name), lambda: _with_and_without(project, name), self._computed)
+        pool().run("settled", (project, name), (project, name), self._computed, channel="settled")
 
     def _computed(self, token: tuple[Project, str], found: tuple[History, PadHistory | None] | None) -> None:
         self.computing = None
@@ -397,15 +394,6 @@ class SettlementStop(Stop):
     def status(self) -> str:
         worst = self.worst()
         return f"worst {worst.foundation}" if worst else "nothing to check yet"
-
-
-def _with_and_without(project: Project, name: str) -> tuple[History, PadHistory | None]:
-    """The history, and where there are drains that of the selected foundation without them."""
-    found = history(project)
-    if not project.actions.drains:
-        return found, None
-    pad = next((p for p in project.pads if p.name == name), None)
-    return found, history(without_drains(project)).pad(name) if pad else None
 
 
 def _step_at(found: History, day: float) -> str:

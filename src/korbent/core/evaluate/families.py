@@ -51,15 +51,26 @@ def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder
     return [outcome for _, outcome in outcomes_on(bench, record)]
 
 
-def outcomes_on(bench: Bench, record: Recorder = SILENT) -> list[tuple[str, Outcome]]:
-    """All checks of a bench in the order of the ledger, each with the name of its family."""
+def outcomes_on(bench: Bench, record: Recorder = SILENT, check: str = "") -> list[tuple[str, Outcome]]:
+    """All checks of a bench in the order of the ledger, each with the name of its family; of one family alone where it is named,
+    or a ``check`` of which it is known."""
     said = left_out_words(bench)
-    found = [
-        (f.__name__, with_word(bench, outcome, said))
-        for f in FAMILIES
-        for outcome in f(bench, record.scope(f.__name__))
-    ]
+    found = []
+    chosen = [f for f in FAMILIES if f.__name__ in (check, family_of(check))]
+    for family in chosen or FAMILIES:
+        for outcome in family(bench, record.scope(family.__name__)):
+            _gives.setdefault(outcome.check.id, family)
+            found.append((family.__name__, with_word(bench, outcome, said)))
     return sorted(found, key=lambda pair: ORDER[pair[1].check.id])
+
+
+def family_of(check: str) -> str:
+    """The name of the family that gives a check; '' where none did yet."""
+    return _gives[check].__name__ if check in _gives else ""
+
+
+_gives: dict[str, Family] = {}
+"""Which family gives a check: learned, as that never changes."""
 
 
 ORDER = {check: i for i, check in enumerate(CHECKS)}

@@ -5,8 +5,9 @@ from dataclasses import dataclass, fields
 import numpy as np
 
 from korbent.core.bench import bench_for
+from korbent.core.cache import remembered
 from korbent.core.checks import CHECKS, LIMIT, CheckResult, Outcome, State, reduced
-from korbent.core.evaluate.families import outcomes_on
+from korbent.core.evaluate.families import family_of, outcomes_on
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
@@ -44,9 +45,8 @@ def working(project: Project, pad: Pad, check: str, situation: str = "") -> Work
     Raises:
         KeyError: when there is no such check.
     """
-    recording = Recording()
-    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = [(f, o) for f, o in outcomes_on(bench, recording) if o.check.id == check]
+    recording, outcomes = _recorded(project, pad, family_of(check) or check)
+    found = [(f, o) for f, o in outcomes if o.check.id == check]
     if not found and check in CHECKS:
         return CheckResult(pad.name, CHECKS[check], State.NOT_APPLICABLE, message=ELSE)
     if not found:
@@ -64,6 +64,14 @@ def working(project: Project, pad: Pad, check: str, situation: str = "") -> Work
     if result.ratio is None:
         step = recording.nearest("r_e" if result.state is State.UNSTABLE else "A_s_req", scope, step)
     return Working(result, recording, step, result.column % count)
+
+
+@remembered(16)
+def _recorded(project: Project, pad: Pad, family: str) -> tuple[Recording, list[tuple[str, Outcome]]]:
+    """The recording of a family of checks of a base, and its checks; of all families where it is not known."""
+    recording = Recording()
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    return recording, outcomes_on(bench, recording, family)
 
 
 def _only(outcome: Outcome, label: str) -> Outcome:
@@ -106,7 +114,7 @@ def situations_of(project: Project, pad: Pad, check: str) -> tuple[SituationRow,
         KeyError: when there is no such check.
     """
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = [o for _, o in outcomes_on(bench) if o.check.id == check]
+    found = [o for _, o in outcomes_on(bench, check=check) if o.check.id == check]
     if not found and check in CHECKS:
         return ()
     if not found:

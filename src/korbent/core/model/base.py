@@ -1,5 +1,6 @@
 """What every model object shares: frozen, validated, no unknown fields, no infinite numbers."""
 
+import copyreg
 import re
 from collections.abc import Mapping
 from functools import cache
@@ -122,6 +123,18 @@ def _unit(unit: str) -> dict[str, Any]:
 
 Value = TypeVar("Value")
 FrozenMap = Annotated[Mapping[str, Value], AfterValidator(MappingProxyType), PlainSerializer(dict)]
+
+
+def _proxy(values: dict[str, Any]) -> Mapping[str, Any]:
+    return MappingProxyType(values)
+
+
+def _reduced(values: Mapping[str, Any]) -> tuple[Any, tuple[dict[str, Any]]]:
+    return _proxy, (dict(values),)
+
+
+# a project travels to a worker process
+copyreg.pickle(MappingProxyType, _reduced)
 
 NOTHING: Mapping[str, Any] = MappingProxyType({})
 

@@ -363,8 +363,10 @@ def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
     total = strain @ size
     oedometer = column.follows("oedometer")[0, 0]
     creep = slow @ size
-    solve, pore = _solver(staged, drain, totals, size, (start[0] + start[1]) @ size if since else 0.0)
     some = np.flatnonzero(column.thickness[0, 0] > 0)
+    followed = _Followed(
+        staged, drain, totals, size, float((start[0] + start[1]) @ size) if since else 0.0, some
+    )
     latest = float((line.clocks[-1] + ends[-1][some]).max())
     return PadHistory(
         name=name, times=times, total=total[:-1], immediate=(immediate @ size)[:-1], creep=creep[:-1], earlier=(whole - total)[:-1],
@@ -375,7 +377,7 @@ def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
         consolidating=(np.zeros(cells, dtype=bool) if drain is None else drain.consolidating)[some], final=float(total[-1]),
         final_primary=float(total[-1] - creep[-1]), final_immediate=float((immediate @ size)[-1]), final_creep=float(creep[-1]),
         end_of_primary=latest, begins=built, depth=float(found.depth[0, 0]), below=float(strain[-1] @ (column.thickness[0, 0] - size)),
-        reached=_reached(totals[:, some], staged.before[0, 0, some]), solve=solve, pore=lambda day: tuple(v[some] for v in pore(day)),
+        reached=_reached(totals[:, some], staged.before[0, 0, some]), solve=followed.solve, pore=followed.pore,
     )  # fmt: skip
 
 
@@ -401,32 +403,40 @@ def _creep(staged: Staged, drain: Drainage | None, totals: Array, days: Array) -
     return found, ends
 
 
-def _solver(
-    staged: Staged, drain: Drainage | None, totals: Array, size: Array, start: float
-) -> tuple[Callable[[float], float], Callable[[float], tuple[Array, Array]]]:
-    """Primary settlement, and stresses in the cells, at any day: the greatest stress of the past is followed on the way."""
-    line = staged.line
-    known = line.output_times(line.life(staged.settings))
+@dataclass(frozen=True)
+class _Followed:
+    """The column of one point, followed to any day: the greatest stress of the past is met on the way."""
 
-    def path_to(day: float, history: bool) -> tuple[Array, Array | None]:
+    staged: Staged
+    drain: Drainage | None
+    totals: Array
+    size: Array
+    start: float
+    some: Array
+    """The cells that there are."""
+
+    def _path_to(self, day: float, history: bool) -> tuple[Array, Array | None]:
+        line = self.staged.line
+        known = line.output_times(line.life(self.staged.settings))
         times = np.append(known[known < day], day) if history else np.array([day])
-        return line.shares_at(times), excess_at(staged, drain, totals, times)
+        return line.shares_at(times), excess_at(self.staged, self.drain, self.totals, times)
 
-    def solve(day: float) -> float:
+    def solve(self, day: float) -> float:
+        """Primary settlement at a day, m."""
+        staged = self.staged
         if day < staged.begins - BEFORE / 2:
             return 0.0
-        path = staged.path(*path_to(day, True))
+        path = staged.path(*self._path_to(day, True))
         strain = (
             primary_strain(staged.column, path)[-1, 0, 0] + immediate_strain(staged.column, path)[-1, 0, 0]
         )
-        return float(strain @ size) - start
+        return float(strain @ self.size) - self.start
 
-    def pore(day: float) -> tuple[Array, Array]:
-        shares, excess = path_to(day, False)
-        added = staged.path(shares).total[0, 0, 0]
-        return added, np.zeros(len(added)) if excess is None else excess[0]
-
-    return solve, pore
+    def pore(self, day: float) -> tuple[Array, ...]:
+        """(added stress, excess pore pressure) in the cells at a day, kPa."""
+        shares, excess = self._path_to(day, False)
+        added = self.staged.path(shares).total[0, 0, 0]
+        return added[self.some], (np.zeros(len(added)) if excess is None else excess[0])[self.some]
 
 
 def without_drains(project: Project) -> Project:

@@ -1,0 +1,73 @@
+"""What worker processes do: slow work on a project, told how far it is, left off when asked.
+
+Each takes what can travel: a project, names and numbers; and ``told`` and ``stop``, which it need not use.
+"""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from korbent.core.model import Project
+
+Told = Callable[..., None]
+Stop = Callable[[], bool]
+
+
+def report(project: Project, path: Path, told: Told, stop: Stop) -> tuple[int, str]:
+    """(pages, '' or why it could not be written) of the report written to a file."""
+    from korbent.files.report import write_report
+
+    try:
+        return write_report(project, path), ""
+    except OSError as error:
+        return 0, f"{error.strerror or error}"
+
+
+def proposed(project: Project, objective: Any, by_type: bool, told: Told, stop: Stop) -> Any:
+    """(proposals, types against cost) for the whole plan; what was found so far when it is left off."""
+    from korbent.core.sizing.propose import proposals, types_against_cost
+
+    found = proposals(project, objective, by_type, told, stop)
+    return found, types_against_cost(project, found, objective)
+
+
+def sizes(project: Project, pad: str, up: str, told: Told, stop: Stop) -> Any:
+    """The fine map of sizes of a base."""
+    from korbent.core.sizing.size_map import size_map
+
+    return size_map(project, project.pad(pad), up)
+
+
+def reserve(project: Project, pad: str, case: str, told: Told, stop: Stop) -> Any:
+    """The reserve of a base against more load."""
+    from korbent.core.sizing.reserve import reserves
+
+    return reserves(project, project.pad(pad), case)
+
+
+def settled(project: Project, pad: str, told: Told, stop: Stop) -> Any:
+    """(the settlement of all over time, and where there are drains that of one base without them)."""
+    from korbent.core.settlement.history import compute, without_drains
+
+    found = compute(project, told, stop)
+    if not project.actions.drains:
+        return found, None
+    known = any(p.name == pad for p in project.pads)
+    return found, compute(without_drains(project), stop=stop).pad(pad) if known else None
+
+
+def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
+    """The value again, after as many steps as it counts, each told: to try the road."""
+    import time
+
+    for step in range(int(value)):
+        told(step + 1, int(value))
+        if stop():
+            return step
+        time.sleep(0.02)
+    return value
+
+
+JOBS: dict[str, Callable[..., Any]] = {
+    job.__name__: job for job in (report, proposed, sizes, reserve, settled, echo)
+}
