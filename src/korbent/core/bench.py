@@ -6,7 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all
+from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all, on_regions
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
@@ -92,7 +92,10 @@ class Bench:
         return {}
 
     def _forces(self, situations: Situations, record: Recorder) -> BaseForces:
-        by_pad = np.stack([loads_of_all(points, situations.cases) for points in self.standing])
+        by_pad = np.stack([
+            loads_of_all(points, situations.cases) + on_regions(pad, points[0], situations.cases)
+            for pad, points in zip(self.pads, self.standing)
+        ])  # fmt: skip
         forces = base_forces(
             self.base or self.geometry,
             by_pad[self.index],
@@ -261,7 +264,14 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
     stand = stand_of(project, pad)
     profile = stand.profile
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
-    return (strata, stand.settings, pad.shape, pad.replacement, len(pad.further))
+    return (
+        strata,
+        stand.settings,
+        pad.shape,
+        pad.replacement,
+        len(pad.further),
+        pad.name if pad.kind == "raft" else "",
+    )
 
 
 def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: Array) -> Bench:

@@ -68,6 +68,14 @@ CHECKS = {
         Check(
             "safety-undrained", "Bearing failure, undrained", "bearing", "kPa", "global factor", "pressure"
         ),
+        Check(
+            "raft-pressure",
+            "Greatest pressure below the raft",
+            "bearing",
+            "kPa",
+            "EN 1997-1 6.5.2.4",
+            "pressure",
+        ),
         Check("eccentricity", "Eccentricity", "bearing", "", "EN 1997-1 6.5.4", "pressure"),
         Check("contact-share", "Contact share", "bearing", "%", "linear without tension", "contact"),
         Check("top-cover", "Top below finished ground", "bearing", "m", "levels", "top"),
@@ -87,6 +95,9 @@ CHECKS = {
         Check("settlement", "Settlement, long term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
         Check("settlement-short", "Settlement, short term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
         Check("slope", "Slope between neighbours", "settlement", "‰", "EN 1997-1 annex H", "slope"),
+        Check(
+            "raft-slope", "Slope between columns of the raft", "settlement", "‰", "EN 1997-1 annex H", "slope"
+        ),
         Check("relative-rotation", "Relative rotation", "settlement", "‰", "EN 1997-1 annex H", "slope"),
         Check("tilt", "Tilt", "settlement", "‰", "EN 1997-1 annex H", "underside"),
         Check("punching", "Punching", "concrete", "MPa", "EN 1992-1-1 6.4.4(2)", "perimeter"),

@@ -205,7 +205,10 @@ def pad_geometry(
         load_level=column([point.level for point in points]),
         diameter=column([s.diameter for s in shapes]),
         one_way=column(
-            [float(pad.kind == "strip" or point.kind.endswith("wall")) for pad, point in zip(pads, points)]
+            [
+                float(pad.kind == "strip" or (pad.kind == "pad" and point.kind.endswith("wall")))
+                for pad, point in zip(pads, points)
+            ]
         ),
         askew=tuple(shapes[i].askew for i in index),
         bars={face: bars(face) for face in FACES},

@@ -10,6 +10,7 @@ from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry
 from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.model.actions import LoadPoint
+from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Backfill
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -79,6 +80,19 @@ def loads_of_all(points: tuple[LoadPoint, ...], cases: tuple[str, ...]) -> Array
         there = np.stack([V, Hx, Hy, Mx - dy * V - dz * Hy, My + dx * V + dz * Hx], axis=-1)
         total = total + turned(there, np.array(angle))
     return total
+
+
+def on_regions(pad: Pad, first: LoadPoint, cases: tuple[str, ...]) -> Array | float:
+    """Loads by case of what stands on regions of a raft, as they act together at the first column, in the axes of its loads; 0 without."""
+    if pad.plate is None or not pad.plate.loads:
+        return 0.0
+    found = np.zeros((len(cases), 5))
+    for load in pad.plate.loads:
+        V = load.pressure * (load.x_to - load.x_from) * (load.y_to - load.y_from)
+        dx, dy = (load.x_from + load.x_to) / 2 - pad.offset_x, (load.y_from + load.y_to) / 2 - pad.offset_y
+        found[cases.index(load.case)] += V, 0.0, 0.0, -dy * V, dx * V
+    axes = 0.0 if first.axes == "plan" else first.rotation
+    return turned(found, np.array(np.deg2rad(axes - pad.rotation)))
 
 
 def turned(loads: Array, angle: Array) -> Array:

@@ -101,24 +101,25 @@ def several_outcomes(
 ) -> list[Outcome]:
     """All concrete checks of bases under several columns."""
     columns = columns_of(bench, pad.situations)
-    outcomes = _punching_of_each(pad, columns, record, thin)
+    groups = common_areas(pad, columns)
+    outcomes = punching_of_each(pad, columns, groups, record, thin, lambda column: alone(pad, column))
     for axis in "xy":
         outcomes += _beam(pad, columns, axis, record.scope(f"along {axis}"), thin)
-        outcomes += detailing(pad, axis, record, thin, [_alone(pad, column) for column in columns])
-    return [*outcomes, *_anchored(pad, columns, record, thin), *_interfaces(bench, pad, columns, record)]
+        outcomes += detailing(pad, axis, record, thin, [alone(pad, column) for column in columns])
+    return [*outcomes, *_anchored(pad, columns, record, thin), *interfaces_of(bench, pad, columns, record)]
 
 
-def _interfaces(bench: Bench, pad: ConcretePad, columns: list[Column], record: Recorder) -> list[Outcome]:
+def interfaces_of(bench: Bench, pad: ConcretePad, columns: list[Column], record: Recorder) -> list[Outcome]:
     """Each column on the base, and its dowels."""
     found: dict[str, list[tuple[Column, Outcome]]] = {}
     for k, column in enumerate(columns):
-        own = _alone(pad, column)
+        own = alone(pad, column)
         for outcome in interface_checks(bench, own, record.scope(column.name), k):
             found.setdefault(outcome.check.id, []).append((column, outcome))
     return [together(check, parts, pad.situations) for check, parts in found.items()]
 
 
-def _alone(pad: ConcretePad, column: Column) -> ConcretePad:
+def alone(pad: ConcretePad, column: Column) -> ConcretePad:
     """The base as one of its columns sees it."""
     geometry = replace(
         pad.geometry,
@@ -163,13 +164,17 @@ def _anchored(
     return joined
 
 
-def _punching_of_each(
-    pad: ConcretePad, columns: list[Column], record: Recorder, thin: tuple[str, ...]
-) -> list[Outcome]:
-    """Each column by its own position, and columns that may punch through together; they are blocks one after the other."""
+def punching_of_each(
+    pad: ConcretePad, columns: list[Column], groups: list[Column], record: Recorder, thin: tuple[str, ...], seen: Callable[[Column], ConcretePad]
+) -> list[Outcome]:  # fmt: skip
+    """Each column by its own position, and groups that may punch through together; they are blocks one after the other.
+
+    Args:
+        seen: the base as a column sees it.
+    """
     by_check: dict[str, list[tuple[Column, Outcome]]] = {"punching": [], "punching-face": []}
-    for column in (*columns, *common_areas(pad, columns)):
-        own = _alone(pad, column)
+    for column in (*columns, *groups):
+        own = seen(column)
         scope = record.scope(column.name)
         scope("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
         scope("f_y1", "", column.face[1], "m", note="along y")

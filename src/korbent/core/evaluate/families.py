@@ -21,6 +21,7 @@ from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.plan.site import site_checks
+from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.working import SILENT, Array, Recorder
@@ -41,8 +42,19 @@ FAMILIES: tuple[Family, ...] = (
     concrete_checks,
     crack_checks,
     pedestal_checks,
+    raft_checks,
 )
 """Each computes checks that share their situations, and records them under its own name."""
+RIGID = (concrete_checks, crack_checks, pedestal_checks)
+"""What takes the base as rigid: of a raft its plate stands in their place."""
+
+
+def families_of(bench: Bench, families: tuple[Family, ...] = FAMILIES) -> tuple[Family, ...]:
+    """Those of some families that the kind of these bases has."""
+    raft = bool(bench.pads) and bench.pads[0].kind == "raft"
+    return tuple(
+        f for f in families if (f is not raft_checks and f not in RIGID) or (f is raft_checks) == raft
+    )
 
 
 def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder = SILENT) -> list[Outcome]:
@@ -56,21 +68,25 @@ def outcomes_on(bench: Bench, record: Recorder = SILENT, check: str = "") -> lis
     or a ``check`` of which it is known."""
     said = left_out_words(bench)
     found = []
-    chosen = [f for f in FAMILIES if f.__name__ in (check, family_of(check))]
-    for family in chosen or FAMILIES:
+    raft = bool(bench.pads) and bench.pads[0].kind == "raft"
+    chosen = [
+        f for f in FAMILIES if check and f.__name__ in (check, family_of(check, "raft" if raft else "pad"))
+    ]
+    for family in families_of(bench, tuple(chosen or FAMILIES)):
         for outcome in family(bench, record.scope(family.__name__)):
-            _gives.setdefault(outcome.check.id, family)
+            _gives.setdefault((raft, outcome.check.id), family)
             found.append((family.__name__, with_word(bench, outcome, said)))
     return sorted(found, key=lambda pair: ORDER[pair[1].check.id])
 
 
-def family_of(check: str) -> str:
-    """The name of the family that gives a check; '' where none did yet."""
-    return _gives[check].__name__ if check in _gives else ""
+def family_of(check: str, kind: str = "pad") -> str:
+    """The name of the family that gives a check of a kind of base; '' where none did yet."""
+    known = _gives.get((kind == "raft", check))
+    return known.__name__ if known else ""
 
 
-_gives: dict[str, Family] = {}
-"""Which family gives a check: learned, as that never changes."""
+_gives: dict[tuple[bool, str], Family] = {}
+"""Which family gives a check of rafts, or of other bases: learned, as that never changes."""
 
 
 ORDER = {check: i for i, check in enumerate(CHECKS)}

@@ -10,7 +10,7 @@ from korbent.core.checks import (
     CheckResult,
     reduced,
 )
-from korbent.core.evaluate.families import FAMILIES, ORDER, Family, left_out_words, with_word
+from korbent.core.evaluate.families import FAMILIES, ORDER, Family, families_of, left_out_words, with_word
 from korbent.core.evaluate.results import PadResult, Results
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
@@ -65,7 +65,11 @@ def _parts(
     for positions, bench in benches_for(project, [pads[i] for i in new]):
         said = left_out_words(bench)
         outcomes = sorted(
-            (with_word(bench, o, said) for family in families for o in family(bench, SILENT)),
+            (
+                with_word(bench, o, said)
+                for family in families_of(bench, families)
+                for o in family(bench, SILENT)
+            ),
             key=lambda outcome: ORDER[outcome.check.id],
         )
         for row, position in enumerate(positions):

@@ -45,7 +45,7 @@ def working(project: Project, pad: Pad, check: str, situation: str = "") -> Work
     Raises:
         KeyError: when there is no such check.
     """
-    recording, outcomes = _recorded(project, pad, family_of(check) or check)
+    recording, outcomes = _recorded(project, pad, family_of(check, pad.kind) or check)
     found = [(f, o) for f, o in outcomes if o.check.id == check]
     if not found and check in CHECKS:
         return CheckResult(pad.name, CHECKS[check], State.NOT_APPLICABLE, message=ELSE)

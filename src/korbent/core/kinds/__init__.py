@@ -2,12 +2,13 @@
 
 from korbent.core.kinds.base import Kind
 from korbent.core.kinds.pad import PadKind
+from korbent.core.kinds.raft import RaftKind
 from korbent.core.kinds.strip import StripKind
 from korbent.core.model.foundations import Pad
 
 __all__ = ["KINDS", "Kind", "kind_of"]
 
-KINDS: dict[str, Kind] = {"pad": PadKind(), "strip": StripKind()}
+KINDS: dict[str, Kind] = {"pad": PadKind(), "strip": StripKind(), "raft": RaftKind()}
 """By the ``kind`` of a foundation in the model."""
 
 

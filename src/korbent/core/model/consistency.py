@@ -152,6 +152,14 @@ def walls_of_strips(project: Any) -> Iterator[Problem]:
     points = {p.name: p for p in project.actions.load_points or ()}
     for pad in project.pads or ():
         point = points.get(pad.load_point)
+        plate = getattr(pad, "plate", None)
+        cases = {c.name for c in project.actions.cases or ()}
+        for load in getattr(plate, "loads", None) or ():
+            if load.case is not None and load.case not in cases:
+                yield Problem(
+                    f"pads[{pad.name}].plate.loads",
+                    f"there is no load case {load.case!r}; known: {_list(cases)}",
+                )
         if pad.kind == "strip" and point is not None and not str(point.kind or "wall").endswith("wall"):
             yield Problem(
                 f"pads[{pad.name}].kind",

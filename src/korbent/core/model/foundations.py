@@ -191,6 +191,70 @@ class Replacement(Frozen):
     strength: Pressure = 5000.0
 
 
+class Region(Frozen):
+    """A rectangle on a raft, in its axes from its middle: from and to along x and y, m."""
+
+    x_from: Coordinate
+    x_to: Coordinate
+    y_from: Coordinate
+    y_to: Coordinate
+
+    @model_validator(mode="after")
+    def _has_area(self) -> "Region":
+        if not (self.x_from < self.x_to and self.y_from < self.y_to):
+            raise ValueError("a region goes from a lesser to a greater value along both axes")
+        return self
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """x from, x to, y from, y to."""
+        return self.x_from, self.x_to, self.y_from, self.y_to
+
+
+class Thickening(Region):
+    """Where a raft is thicker, downwards: its thickness there, m."""
+
+    thickness: Length
+
+
+class AddedBars(Region):
+    """Bars of a face besides the basic ones, over a region."""
+
+    face: Face
+    bars: Bars
+
+
+class RaftLoad(Region):
+    """A load case that acts on a region of a raft as a pressure, kPa, down."""
+
+    case: Name
+    pressure: Annotated[
+        float, Field(allow_inf_nan=False, ge=-10_000, le=10_000, json_schema_extra={"unit": "kPa"})
+    ]
+
+
+Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": "kN/m3"})]
+"""Modulus of subgrade reaction, kN/m3."""
+
+
+class Plate(Frozen):
+    """What a raft has besides a base: it bends, on springs, with openings, thicker parts, more bars and loads of its own."""
+
+    subgrade: Subgrade | None = None
+    """Of the ground; where nothing is given the pressure over the settlement that the strata give."""
+    lifts: bool = True
+    """Springs press only."""
+    openings: tuple[Region, ...] = ()
+    thickenings: tuple[Thickening, ...] = ()
+    added: tuple[AddedBars, ...] = ()
+    loads: tuple[RaftLoad, ...] = ()
+    modulus: Pressure | None = None
+    """Of the concrete, kPa; by its strength where nothing is given."""
+    poisson: Share = 0.2
+    mesh: Length | None = None
+    """Greatest size of elements, m; by the distances of the columns where nothing is given."""
+
+
 ROUND = ("circle", "ring")
 
 RANGED = ("width", "length", "thickness", "level")
@@ -208,7 +272,7 @@ class Pad(Row):
     """
 
     name: Name
-    kind: Literal["pad", "strip"] = "pad"
+    kind: Literal["pad", "strip", "raft"] = "pad"
     """What it is: see korbent.core.kinds."""
     load_point: Name
     further: tuple[Name, ...] = ()
@@ -239,6 +303,8 @@ class Pad(Row):
     pedestals: FrozenMap[Pedestal] = Field(default_factory=nothing)
     """Under others of the columns, by their names."""
     replacement: Replacement | None = None
+    plate: Plate | None = None
+    """Of a raft."""
     reinforcement: Reinforcement = Field(default_factory=Reinforcement)
     dowels: Dowels | None = None
     """Out of the base into the column; with a pedestal its own bars go down into the base where none are given."""
@@ -266,11 +332,42 @@ class Pad(Row):
             raise ValueError(
                 "a strip is a rectangle under one wall: make it a pad to give it another shape or more columns"
             )
+        if (self.kind == "raft") != (self.plate is not None):
+            raise ValueError("a raft has its plate, and no other base has one")
+        if self.plate is not None:
+            self._raft(self.plate)
         if self.shape == "trapezoid" and not self.far_length > 0.0:
             raise ValueError("a trapezoid has two lengths: give far_length, that of its end at +x")
         if self.shape == "trapezoid" and self.hold_y != "middle":
             raise ValueError("the sides of a trapezoid are not held: hold the middle, or an end (-x, +x)")
         return self
+
+    def _raft(self, plate: Plate) -> None:
+        if self.shape != "rectangle" or self.replacement is not None or self.openings:
+            raise ValueError("a raft is a rectangle on the ground itself; its openings are regions")
+        half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
+        for what, regions in (
+            ("opening", plate.openings),
+            ("thickening", plate.thickenings),
+            ("region of added bars", plate.added),
+            ("loaded region", plate.loads),
+        ):
+            for i, region in enumerate(regions):
+                x0, x1, y0, y1 = region.box
+                if min(x0 + half_x, half_x - x1, y0 + half_y, half_y - y1) < 0:
+                    raise ValueError(
+                        f"{what} {i + 1} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
+                    )
+        for i, one in enumerate(plate.thickenings):
+            if one.thickness <= self.thickness:
+                raise ValueError(
+                    f"thickening {i + 1} is {one.thickness:g} m thick, no more than the raft, {self.thickness:g} m"
+                )
+        for i, first in enumerate(plate.openings):
+            for other in plate.openings[i + 1 :]:
+                a, b = first.box, other.box
+                if a[0] < b[1] and b[0] < a[1] and a[2] < b[3] and b[2] < a[3]:
+                    raise ValueError("two openings lie over each other: make them one")
 
     @property
     def is_round(self) -> bool:
@@ -322,6 +419,10 @@ class Pad(Row):
             changes["length"] = changes.get("width", self.width)
             if changes.get("shape", self.shape) == "ring" and "hole" not in changes and not self.hole:
                 changes["hole"] = float(changes["length"]) / 2
+        if changes.get("kind") == "raft" and self.plate is None:
+            changes.setdefault("plate", Plate())
+        elif changes.get("kind", "raft") != "raft":
+            changes.setdefault("plate", None)
         if changes.get("shape", self.shape) == "trapezoid":
             if not changes.get("far_length", self.far_length):
                 changes["far_length"] = changes.get("length", self.length)

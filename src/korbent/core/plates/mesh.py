@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 
@@ -97,7 +98,7 @@ def _lines(start: float, end: float, wanted: Iterable[float], size: float, fine:
             stops.append(v)
     stops[-1] = end
     found = [np.array([start])]
-    for a, b in zip(stops, stops[1:]):
+    for a, b in pairwise(stops):
         found.append(a + (b - a) * _graded(b - a, size, fine)[1:])
     return np.concatenate(found)
 

@@ -27,6 +27,7 @@ from korbent.core.model.foundations import Bars, Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
 from korbent.core.plan.site import site_checks
+from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.sizing.cost import Objective, quantities, value_of
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
@@ -122,7 +123,7 @@ CHEAP = (
 )
 MIDDLE = (resistance_checks, replacement_checks, safety_checks, settlement_checks)
 DEAR = (concrete_checks, crack_checks, pedestal_checks)
-ALL = FAMILIES
+ALL = tuple(f for f in FAMILIES if f is not raft_checks)
 assert set(ALL) == {*CHEAP, *MIDDLE, *DEAR}, "every family of checks has its place in the search"
 AT_ONCE = 4
 """How many sizes that pass the cheap checks are looked at further together."""
@@ -209,6 +210,8 @@ class _Search:
         def nothing(remark: str) -> Proposal:
             return Proposal(names, None, self.before, self.before, None, {}, remark, self.evaluated)
 
+        if any(p.kind == "raft" for p in self.pads):
+            return nothing("a raft: its sizes are chosen by hand")
         kinds = sorted({p.frozen for p in self.pads if p.frozen})
         if kinds:
             return nothing(f"{' and '.join(kinds)}: not resized")

@@ -1,0 +1,1 @@
+"""Rafts: their loads and ground brought to the plate, and the checks of its concrete."""

@@ -1,0 +1,224 @@
+"""A raft as a plate on the ground: columns press over their footprints, the ground as springs; solved for all situations of a question."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from korbent.core.actions.situations import Situations
+from korbent.core.bench import Bench
+from korbent.core.cache import MEGABYTE, Cache
+from korbent.core.concrete.several import Column, columns_of
+from korbent.core.concrete.standards.registry import standard_of
+from korbent.core.model.foundations import Pad, Plate
+from korbent.core.plates.element import POINTS, shape
+from korbent.core.plates.mesh import Box, Mesh, mesh_of
+from korbent.core.plates.recover import Fields, fields_of
+from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution
+from korbent.core.settlement.of_bases import settlement_of
+from korbent.core.working import SILENT, Array
+
+FINER = 3.0
+"""Cells beside columns and edges are so many times smaller than the greatest."""
+COARSE = 4.0
+"""Cells between two columns, at least."""
+
+
+@dataclass(frozen=True)
+class SolvedRaft:
+    """The raft in all situations of a question."""
+
+    pad: Pad
+    situations: Situations
+    columns: tuple[Column, ...]
+    plate: PlateOnSprings
+    solution: Solution
+    gross: Array
+    """Downward pressure at the points of integration without that of the ground, (elements, 4, situations), kPa."""
+    k: float
+    """kN/m3."""
+    source: str
+    """Where k is from."""
+
+    @property
+    def mesh(self) -> Mesh:
+        """Of the plate."""
+        return self.plate.mesh
+
+    @cached_property
+    def fields(self) -> tuple[Fields, ...]:
+        """Forces at the nodes, by thickness."""
+        return fields_of(self.plate, self.solution)
+
+    @cached_property
+    def pressure(self) -> Array:
+        """Of the ground at the nodes, effective, kPa, (nodes, situations): the mean of the points around."""
+        total, count = np.zeros((len(self.mesh.used), len(self.situations))), np.zeros(len(self.mesh.used))
+        np.add.at(total, self.mesh.elements, self.solution.pressure)
+        np.add.at(count, self.mesh.elements, 1.0)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            return np.where(count[:, None] > 0, total / count[:, None], np.nan)
+
+    @cached_property
+    def in_columns(self) -> Array:
+        """Nodes within a column, beyond its faces: nothing is designed there, (nodes,)."""
+        x, y = self.mesh.nodes
+        inside = np.zeros(len(x), dtype=bool)
+        for column in self.columns:
+            low_x, high_x, low_y, high_y = box_of(column)
+            e = 1e-6
+            inside |= (x > low_x + e) & (x < high_x - e) & (y > low_y + e) & (y < high_y - e)
+        return inside
+
+    @cached_property
+    def on_edges(self) -> Array:
+        """Nodes on the outer edge or that of an opening, (nodes,)."""
+        around = np.zeros(len(self.mesh.used), dtype=int)
+        np.add.at(around, self.mesh.elements, 1)
+        return self.mesh.used & (around < 4)
+
+
+def box_of(column: Column) -> Box:
+    """The footprint of a column on the raft."""
+    x, y = float(column.x[0, 0]), float(column.y[0, 0])
+    a, b = (float(size[0, 0]) / 2 for size in column.size)
+    return x - a, x + a, y - b, y + b
+
+
+def within(box: Box, width: float, length: float) -> Box:
+    """The part of a box that lies on the raft."""
+    return max(box[0], -width / 2), min(box[1], width / 2), max(box[2], -length / 2), min(box[3], length / 2)
+
+
+def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...]) -> Mesh:
+    """The mesh of a raft: lines at the faces of columns, at openings, thickenings and loaded regions."""
+    B, L = pad.width, pad.length
+    outline = (-B / 2, B / 2, -L / 2, L / 2)
+    inner = [within(box_of(c), B, L) for c in columns]
+    inner += [r.box for r in (*plate.thickenings, *plate.loads)]
+    size = plate.mesh or greatest_cell(pad, columns)
+    return mesh_of(
+        outline, inner, [r.box for r in plate.openings], size, min(size, max(size / FINER, pad.thickness / 3))
+    )
+
+
+def greatest_cell(pad: Pad, columns: tuple[Column, ...]) -> float:
+    """A part of the distance between columns, m."""
+    places = np.array([(float(c.x[0, 0]), float(c.y[0, 0])) for c in columns])
+    apart = (
+        np.hypot(*(places[:, None] - places[None, :]).transpose(2, 0, 1))
+        if len(places) > 1
+        else np.zeros((1, 1))
+    )
+    apart[apart < 0.5] = np.inf
+    near = float(np.median(apart.min(axis=0)))
+    span = min(near if np.isfinite(near) else min(pad.width, pad.length), pad.width, pad.length)
+    return max(span / (2 * COARSE), 0.15)
+
+
+def subgrade_of(bench: Bench) -> tuple[float | None, str]:
+    """(k in kN/m3, where it is from, or why there is none): typed, or the gross pressure over the settlement that the strata give."""
+    plate = bench.pads[0].plate
+    if plate is not None and plate.subgrade is not None:
+        return plate.subgrade, "typed"
+    situations = bench.situations("settlement long")
+    if not len(situations):
+        return None, "no combination serves 'settlement long', and no modulus of subgrade reaction is typed"
+    why = bench.why_not()[0]
+    if why:
+        return None, f"{why}; or type the modulus of subgrade reaction"
+    forces = bench.forces(situations, SILENT)
+    found = settlement_of(bench, situations, forces, SILENT)
+    s = float(found.total[0, 0])
+    if not s > 1e-6:
+        return (
+            None,
+            "the ground does not settle under the lasting load: type the modulus of subgrade reaction",
+        )
+    return float(
+        (forces.V / bench.geometry.area)[0, 0]
+    ) / s, "gross pressure over the settlement of the whole raft by its strata"
+
+
+def solved_raft(bench: Bench, question: str) -> SolvedRaft | str:
+    """The raft of a bench of one candidate; or why it cannot be solved. Remembered as long as what it depends on stays."""
+    pad = bench.pads[0]
+    ground, actions = bench.ground, bench.actions
+    values = (
+        pad, *bench.standing[0], bench.settings, bench.profile, ground.water, ground.backfill, ground.surfaces, *actions.cases, *actions.combinations,
+    )  # fmt: skip
+    key = (question, bench.standards.concrete, bench.finished, *map(id, values))
+    return _known.of(key, values, lambda: _solved(bench, question))
+
+
+_known: Cache["SolvedRaft | str"] = Cache(200 * MEGABYTE, each=8 * MEGABYTE)
+
+
+def _solved(bench: Bench, question: str) -> SolvedRaft | str:
+    pad = bench.pads[0]
+    plate = pad.plate
+    assert plate is not None
+    situations = bench.situations(question)
+    if not len(situations):
+        return bench.no_combination(question)
+    k, source = subgrade_of(bench)
+    if k is None:
+        return source
+    columns = tuple(columns_of(bench, situations))
+    mesh = raft_mesh(pad, plate, columns)
+    h = np.full(len(mesh.elements), pad.thickness)
+    for thick in plate.thickenings:
+        h[mesh.within(thick.box)] = thick.thickness
+    modulus = plate.modulus or elastic_modulus(bench)
+    springs = PlateOnSprings(mesh, h, modulus, plate.poisson, np.full(len(mesh.elements), k))
+    gross = gross_pressure(bench, situations, mesh, h, columns, plate)
+    try:
+        solution = springs.solve(springs.load(gross), tension=not plate.lifts)
+    except LiftedError as error:
+        return f"{error}: the raft floats up or tips over"
+    return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
+
+
+def elastic_modulus(bench: Bench) -> float:
+    """Of the concrete: 22 000 (f_cm/10)^0.3 (EN 1992-1-1 table 3.1) or 4700 sqrt(f'c) (ACI 318-19 19.2.2.1), kPa."""
+    fck = bench.settings.concrete_strength
+    standard = standard_of(bench.standards.concrete, bench.settings)
+    if standard is not None and standard.name.startswith("ACI"):
+        return float(4700 * fck**0.5 * 1000)
+    return float(22_000 * ((fck + 8) / 10) ** 0.3 * 1000)
+
+
+def gross_pressure(
+    bench: Bench, situations: Situations, mesh: Mesh, h: Array, columns: tuple[Column, ...], plate: Plate
+) -> Array:
+    """What presses down on the plate at its points of integration, without the ground: columns and walls over their footprints with
+    their moments, own weight, backfill, water pressure from below (negative), loads on regions; kPa, (elements, 4, situations)."""
+    g, settings = bench.geometry, bench.settings
+    forces = bench.forces(situations, SILENT)
+    corner_x, corner_y = (v[mesh.elements] for v in mesh.nodes)
+    shapes = np.stack([shape(xi, eta)[0] for xi, eta in POINTS])
+    x, y = corner_x @ shapes.T, corner_y @ shapes.T
+    weight = situations.weight * (settings.concrete_weight * h[:, None] + forces.backfill[0])
+    below = (forces.U / g.area)[0]
+    found = np.repeat((weight - below)[:, None, :], 4, axis=1)
+    for column in columns:
+        box = within(box_of(column), bench.pads[0].width, bench.pads[0].length)
+        mine = mesh.within(box)
+        if not mine.any():
+            continue
+        a, b = box[1] - box[0], box[3] - box[2]
+        area, mid_x, mid_y = a * b, (box[0] + box[1]) / 2, (box[2] + box[3]) / 2
+        V, Hx, Hy, Mx, My = np.moveaxis(column.loads[0], -1, 0)
+        arm = float((column.level - g.underside)[0, 0])
+        # what acts at the axis of the column, where its footprint is cut by an edge too
+        off_x, off_y = float(column.x[0, 0]) - mid_x, float(column.y[0, 0]) - mid_y
+        about_y, about_x = My + arm * Hx + V * off_x, arm * Hy - Mx + V * off_y
+        dx, dy = (x[mine] - mid_x)[..., None], (y[mine] - mid_y)[..., None]
+        backfill = situations.weight * forces.backfill[0]
+        found[mine] += (
+            V / area + 12 * about_y / (area * a**2) * dx + 12 * about_x / (area * b**2) * dy - backfill
+        )
+    for load in plate.loads:
+        case = situations.cases.index(load.case)
+        found[mesh.within(load.box)] += situations.factors[:, case] * load.pressure
+    return found
