@@ -56,6 +56,20 @@ def settled(project: Project, pad: str, told: Told, stop: Stop) -> Any:
     return found, compute(without_drains(project), stop=stop).pad(pad) if known else None
 
 
+def plates(project: Project, names: tuple[str, ...], told: Told, stop: Stop) -> Any:
+    """By name the checks and the plates of rafts."""
+    from korbent.core.evaluate.slow import computed
+
+    return {name: computed(project, name) for name in names}
+
+
+def steps(project: Project, pad: str, told: Told, stop: Stop) -> Any:
+    """What one step of each dimension of a raft does, its plate solved for each."""
+    from korbent.core.evaluate.effects import slow_effects
+
+    return slow_effects(project, project.pad(pad), stop)
+
+
 def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
     """The value again, after as many steps as it counts, each told: to try the road."""
     import time
@@ -69,5 +83,5 @@ def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
 
 
 JOBS: dict[str, Callable[..., Any]] = {
-    job.__name__: job for job in (report, proposed, sizes, reserve, settled, echo)
+    job.__name__: job for job in (report, proposed, sizes, reserve, settled, plates, steps, echo)
 }

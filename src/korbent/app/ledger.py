@@ -39,7 +39,7 @@ from korbent.drawing.words import size_words, under_words
 
 MARKS = {
     State.HOLDS: "", State.WARNS: "△", State.FAILS: "✕", State.ACCEPTED: "✓", State.UNSTABLE: "✕",
-    State.CANNOT: "?", State.NOT_APPLICABLE: "–",
+    State.CANNOT: "?", State.NOT_APPLICABLE: "–", State.NOT_DESIGNED: "?", State.COMPUTING: "…",
 }  # fmt: skip
 
 
@@ -162,7 +162,7 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.setPen(colour("soft", theme))
             painter.drawText(box.adjusted(0, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
             return
-        text = "does not apply" if quiet else f"{mark} {row.state.value}"
+        text = "does not apply" if quiet else mark if row.state is State.COMPUTING else f"{mark} {row.state.value}"
         painter.setFont(font(SIZE["small"] + 1, bold=not quiet))
         painter.drawText(box.adjusted(0, 3, 0, 0), Qt.AlignmentFlag.AlignRight, text)
         if not quiet:
@@ -313,14 +313,19 @@ class Ledger(QWidget):
             self.worst.setText(show_ratio(worst.ratio))
         else:
             self.worst.setText({State.UNSTABLE: "unstable", State.FAILS: "fails"}.get(worst.state, "–"))
-        bad = worst.state in (State.FAILS, State.UNSTABLE)
+        computing = any(c.state is State.COMPUTING for c in result.checks)
+        if computing:
+            self.worst.setText("…")
+        bad = worst.state in (State.FAILS, State.UNSTABLE) and not computing
         self.worst.setStyleSheet(f"color: {self.theme.beyond if bad else self.theme.ink};")
         was = ""
         if session.before:
             former = [p for p in session.before.pads if p.name == pad.name]
             if former and former[0].worst.ratio is not None and former[0] is not result:
                 was = f" · was {show_ratio(former[0].worst.ratio)}"
-        self.worst_line.setText(f"worst: {worst.check.title.lower()}{was}")
+        self.worst_line.setText(
+            f"being computed{was}" if computing else f"worst: {worst.check.title.lower()}{was}"
+        )
         at = self.list.verticalScrollBar().value()
         self.model.show(result.checks, self.by_ratio)
         self._follow()

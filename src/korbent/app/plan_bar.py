@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushB
 from korbent.app.reading_files import Reading
 from korbent.app.session import Session
 from korbent.core.plan.site import copied, pinned_to_boundary
-from korbent.core.sizing.first_size import combined, placed
+from korbent.core.sizing.first_size import combined, placed, raft_under
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
 from korbent.files.underlay import Underlay, UnderlayError, read_underlay, with_columns, with_underlay
@@ -38,6 +38,7 @@ class PlanBar(QWidget):
         for name, text, tip, action in (
             ("place-pads", "Place", "A pad with a first size under each marked column, or under every column without one", self.place),
             ("one-base", "Join", "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them", self.combine),
+            ("raft", "Raft", "One raft that bends under all marked columns and walls, in the place of what carries them now", self.raft),
             ("pin-boundary", "To boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
             ("copy-to-type", "To type", "Gives size and bars of the selected base to all others of its type", self.copy),
         ):  # fmt: skip
@@ -94,6 +95,21 @@ class PlanBar(QWidget):
         self.unmark()
         message = f"{found.words()}; stands below {', '.join(found.pad.carries)}"
         session.apply(project, message, found.pad.name)
+
+    def raft(self) -> None:
+        """One raft under the marked columns, or under all; one step of undo."""
+        session = self.session
+        columns = tuple(self.marked()) or tuple(session.results.undesigned)
+        try:
+            project, found = raft_under(session.project, columns)
+        except ValidationError as error:
+            session.say(f"! {problems_of(error)[0]}")
+            return
+        except ValueError as error:
+            session.say(f"! {error}")
+            return
+        self.unmark()
+        session.apply(project, f"raft {found.words()}", found.pad.name)
 
     def pin(self) -> None:
         """Holds the edge of the selected base that is nearest to a boundary."""

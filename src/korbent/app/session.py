@@ -12,6 +12,8 @@ from pydantic import ValidationError
 from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.checks import CHECKS, CheckResult
 from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evaluate
+from korbent.core.evaluate.road import plate_depends_on
+from korbent.core.evaluate.slow import Slow, known_now, later
 from korbent.core.explain.state import BaseState, base_state, situation_labels
 from korbent.core.explain.working import Working
 from korbent.core.kinds import kind_of
@@ -50,6 +52,9 @@ class ChangedMeanwhileError(OSError):
 class Session:
     """Holds the project being worked on. Every change makes a new project; undo goes back along them."""
 
+    puts_off = False
+    """Slow checks are left to a worker: so in windows."""
+
     def __init__(self, project: Project, path: Path | None = None) -> None:
         self.history = [project]
         self.position = 0
@@ -65,7 +70,9 @@ class Session:
         self.pointed = ""
         self.day: float | None = None
         """The moment in time that is shown, days from the first construction step; None: the end."""
-        self.results: Results = evaluate(project)
+        self.waiting: tuple[str, ...] = ()
+        """Rafts whose plates are not known yet: somebody computes them and gives them back by :meth:`plates_found`."""
+        self.results: Results = self._evaluated(project)
         self.before: Results | None = None
         self.message = ""
         self.store = Store()
@@ -99,8 +106,26 @@ class Session:
         return self.results.pad(self.selected) if self.pad else None
 
     def effects(self) -> tuple[Effect, ...]:
-        """What one step of each dimension of the selected pad would do."""
-        return effects_of(self.project, self.pad) if self.pad else ()
+        """What one step of each dimension of the selected pad would do; of a raft nothing: see korbent.jobs.steps."""
+        return effects_of(self.project, self.pad) if self.pad and self.pad.kind != "raft" else ()
+
+    def _evaluated(self, project: Project) -> Results:
+        if not self.puts_off:
+            self.waiting = ()
+            return evaluate(project)
+        with later() as names:
+            found = evaluate(project)
+        self.waiting = tuple(names)
+        return found
+
+    def plates_found(self, project: Project, found: dict[str, Slow] | None) -> None:
+        """Takes the plates that a worker computed, where they belong to the project as it is."""
+        if project is not self.project or found is None:
+            return
+        for name, slow in found.items():
+            known_now(project, name, plate_depends_on(project, project.pad(name)), slow)
+        self.results = self._evaluated(project)
+        self.tell()
 
     def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:
         """Forces and pressure in the governing situation of the selected check, else of a preferred one; in the chosen one where its
@@ -445,12 +470,12 @@ class Session:
 
     def start(self) -> None:
         """Evaluates from scratch after the whole project was exchanged."""
-        self.before, self.results = None, evaluate(self.project)
+        self.before, self.results = None, self._evaluated(self.project)
         self.tell()
 
     def _moved(self, message: str) -> None:
         self.before = self.results
-        self.results = evaluate(self.project)
+        self.results = self._evaluated(self.project)
         if not any(p.name == self.selected for p in self.project.pads):
             self.selected = self.project.pads[0].name if self.project.pads else ""
         self.tell()

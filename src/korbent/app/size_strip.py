@@ -15,8 +15,10 @@ from PySide6.QtWidgets import (
 
 from korbent.app.session import Session
 from korbent.app.words import Label, tip
+from korbent.app.workers import Task, pool
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect
+from korbent.core.model import Project
 from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 
@@ -211,6 +213,9 @@ class SizeStrip(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.session = session
         self.kind = ""
+        self._asked: tuple[Project | None, str] = (None, "")
+        self._shown: tuple[Effect, ...] = ()
+        self._steps: Task | None = None
         self.heading = Label(objectName="strip-title")
         self.detail = Label("worst ratio of all checks one step down, one step up", objectName="quiet")
         self.held = QPushButton(objectName="flat")
@@ -261,12 +266,34 @@ class SizeStrip(QWidget):
             stepper.show_value()
             for label in stepper.effects.values():
                 label.setEnabled(False)  # out of date until computed again
+                if pad is not None and pad.kind == "raft":
+                    label.setText("…")
         self._later.start()
 
     def _effects(self) -> None:
+        pad, project = self.session.pad, self.session.project
+        if pad is not None and pad.kind == "raft":
+            # each step solves a plate: a worker looks at them
+            if self._asked != (project, pad.name) or self._asked[0] is not project:
+                self._asked = (project, pad.name)
+                if self._steps is not None:
+                    self._steps.leave_off()
+                self._steps = pool().run(
+                    "steps", (project, pad.name), (project, pad.name), self._of_raft, channel="steps"
+                )
+            return
+        self._asked = (None, "")
+        self._show_effects(self.session.effects())
+
+    def _of_raft(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
+        if asked[0] is self.session.project and asked[1] == self.session.selected and effects is not None:
+            self._show_effects(effects)
+
+    def _show_effects(self, effects: tuple[Effect, ...]) -> None:
         result = self.session.result
         found: dict[str, dict[int, Effect]] = {name: {} for name in LABELS}
-        for effect in self.session.effects():
+        self._shown = effects
+        for effect in effects:
             found[effect.dimension][1 if effect.change > 0 else -1] = effect
         worst = result.worst.ratio if result else None
         for name, stepper in self.steppers.items():
@@ -276,7 +303,7 @@ class SizeStrip(QWidget):
 
     def _helps(self, worst: float | None) -> str:
         """Which one step lowers the worst ratio most."""
-        steps = [e for e in self.session.effects() if e.ratio is not None]
+        steps = [e for e in self._shown if e.ratio is not None]
         best = min(steps, key=lambda e: e.ratio or 0.0, default=None)
         if best is None or best.ratio is None or (worst is not None and best.ratio > worst - 0.004):
             return "no single step helps: try two dimensions on the size map, or Propose in Plan"

@@ -85,6 +85,8 @@ class MainWindow(QMainWindow):
         self.session, self.theme, self.autosave = session, theme, autosave
         self.successor: MainWindow | None = None
         self._replaced = False
+        session.puts_off = True
+        self._plates_for: object = None
         self._fault: QMessageBox | None = None
         self._summed: tuple[Results | None, str] = (None, "")
         self.opened = Opened()
@@ -224,6 +226,7 @@ class MainWindow(QMainWindow):
         """Shows the session as it is now."""
         session = self.session
         project = session.project
+        self._ask_for_plates()
         self.stop.refresh()
         self.rail.refresh()
         self.project_label.setText(project.title.project)
@@ -240,6 +243,24 @@ class MainWindow(QMainWindow):
                 self._at_last.start()
         self.setWindowTitle(f"{project.title.project} — Korbent")
         self._read()
+
+    def _ask_for_plates(self) -> None:
+        """Rafts whose plates are not known are computed by a worker; what it finds comes back into the session."""
+        session = self.session
+        if session.waiting and self._plates_for is not session.project:
+            self._plates_for = session.project
+            pool().run(
+                "plates",
+                session.project,
+                (session.project, session.waiting),
+                self._plates_found,
+                channel="plates", first=True,
+            )
+
+    def _plates_found(self, project: object, found: object) -> None:
+        if found is None and project is self.session.project:
+            self.session.say("! the plates of the rafts could not be computed; the log tells why")
+        self.session.plates_found(project, found)  # type: ignore[arg-type]
 
     def _read(self) -> None:
         text = self.session.message

@@ -105,8 +105,10 @@ class Pool(QObject):
         done: Callable[[Any, Any], None],
         told: Callable[[Any], None] | None = None,
         channel: str = "",
+        first: bool = False,
     ) -> Task:
-        """Asks for a job (see korbent.jobs). ``done`` and ``told`` are best methods of a widget: then nobody is told once it is gone."""
+        """Asks for a job (see korbent.jobs), before all others that wait where it is to come first. ``done`` and ``told`` are best methods
+        of a widget: then nobody is told once it is gone."""
         task = Task(self, name, token, args, channel)
         self._number += 1
         task.number = self._number
@@ -115,7 +117,7 @@ class Pool(QObject):
             task.told.connect(told)
         for other in [t for t in self.waiting if channel and t.channel == channel]:
             self.waiting.remove(other)
-        self.waiting.append(task)
+        self.waiting.insert(0, task) if first else self.waiting.append(task)
         self._hand_out()
         return task
 

@@ -60,7 +60,12 @@ class WorkingPanel(QWidget):
         if not same:
             self.trail = []
             self.all.setChecked(False)
-        self.found = working(self.session.project, pad, check, self.session.situation)
+        result = self.session.result
+        own = next((c for c in result.checks if c.check.id == check), None) if result else None
+        if own is not None and own.state is State.COMPUTING:
+            self.found = own
+        else:
+            self.found = working(self.session.project, pad, check, self.session.situation)
         self._render()
 
     def show_working(self, found: Working) -> None:

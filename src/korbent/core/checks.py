@@ -24,6 +24,7 @@ class State(StrEnum):
     CANNOT = "cannot be done"
     NOT_APPLICABLE = "does not apply"
     NOT_DESIGNED = "not designed"
+    COMPUTING = "being computed"
 
     @property
     def is_good(self) -> bool:
@@ -32,7 +33,7 @@ class State(StrEnum):
 
 
 SEVERITY = {
-    State.NOT_APPLICABLE: 0, State.HOLDS: 1, State.WARNS: 2, State.ACCEPTED: 3, State.CANNOT: 4, State.NOT_DESIGNED: 4,
+    State.NOT_APPLICABLE: 0, State.HOLDS: 1, State.WARNS: 2, State.ACCEPTED: 3, State.CANNOT: 4, State.NOT_DESIGNED: 4, State.COMPUTING: 4,
     State.FAILS: 5, State.UNSTABLE: 6,
 }  # fmt: skip
 

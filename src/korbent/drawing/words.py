@@ -24,6 +24,8 @@ def lengths_words(pad: Pad, units: Showing) -> str:
 def under_words(pad: Pad) -> str:
     """The columns and walls that stand on it."""
     names = pad.carries
+    if pad.kind == "raft":
+        return f"{len(names)} columns and walls"
     return ", ".join(names) if len(names) <= 3 else f"{names[0]}, {names[1]} and {len(names) - 2} more"
 
 

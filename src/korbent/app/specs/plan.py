@@ -55,7 +55,7 @@ def _pad_columns(session: Session) -> list[Column]:
                choices=lambda s: [p.name for p in s.project.actions.load_points], width=64),
         Column("Type", lambda r: r.type, lambda r: (*path(r), "type"), kind="choice", optional=True,
                choices=lambda s: [t.name for t in s.project.types], width=58),
-        f("kind", "Kind", kind="choice", choices=("pad", "strip"), width=52, tip="a strip stands under a wall: its length follows the wall"),
+        f("kind", "Kind", kind="choice", choices=("pad", "strip", "raft"), width=52, tip="a strip stands under a wall: its length follows the wall; a raft bends"),
         f("shape", "Shape", kind="choice", choices=("rectangle", "circle", "ring", "trapezoid"), width=74),
         f("width", "B", tip="along x; of a circle or ring its diameter"), f("length", "L", tip="along y; of a trapezoid that of its end at −x"), f("thickness", "h"),
         f("level", "Level"),

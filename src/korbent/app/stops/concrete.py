@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.bars_strip import BarsStrip
 from korbent.app.canvas import DrawingView
+from korbent.app.raft_panel import RaftPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
 from korbent.core.concrete.bar_text import words
@@ -114,15 +115,23 @@ class ConcreteStop(Stop):
         right.setSpacing(0)
         right.addWidget(self.section_pane, 5)
         right.addWidget(self.steel_pane, 6)
-        row = QHBoxLayout()
+        rigid = QWidget()
+        row = QHBoxLayout(rigid)
+        row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self.above_pane, 1)
         row.addLayout(right, 1)
+        self.raft = RaftPanel(self.session)
+        self.raft.field.hovered.connect(self._pointed)
+        self.views += [self.raft.field, self.raft.line]
+        self.kinds = QStackedWidget()
+        self.kinds.addWidget(rigid)
+        self.kinds.addWidget(self.raft)
         self.bars = BarsStrip(self.session)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(row, 1)
+        column.addWidget(self.kinds, 1)
         column.addWidget(self.bars)
 
     def _turn(self, index: int) -> None:
@@ -237,8 +246,11 @@ class ConcreteStop(Stop):
         super().refresh()
         pad = self.session.pad
         self.bars.refresh()
+        self.kinds.setCurrentIndex(1 if pad and pad.kind == "raft" else 0)
         if not pad:
             return
+        if pad.kind == "raft":
+            self.raft.refresh()
         project = self.session.project
         settings, u = project.settings_of(pad), project.showing
         self.above_pane.title.setText(f"From above  {pad.name}")

@@ -1,6 +1,9 @@
 """What one step of a dimension would do."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
+
+from pydantic import ValidationError
 
 from korbent.core.cache import Cache
 from korbent.core.checks import (
@@ -8,7 +11,7 @@ from korbent.core.checks import (
     worst_by_candidate,
 )
 from korbent.core.evaluate.families import outcomes_for
-from korbent.core.evaluate.road import depends_on, with_neighbours
+from korbent.core.evaluate.road import depends_on, evaluate_pad, with_neighbours
 from korbent.core.geometry import DRIVING, table
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import HELD, Pad
@@ -60,6 +63,24 @@ def steps_of(
         if min(B, L, far, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= there / 2:
             steps.append((name, change))
     return tuple(steps)
+
+
+def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: False) -> tuple[Effect, ...]:
+    """As :func:`effects_of` for a raft: each step is evaluated as a project of its own, with its plate."""
+    found = []
+    for name, change in steps_of(
+        pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point))
+    ):
+        if stop():
+            break
+        try:
+            changed = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
+            pads = tuple(changed if p is pad else p for p in project.pads)
+            worst = evaluate_pad(project.replaced(pads=pads), changed).worst
+        except ValidationError:  # an opening would reach over the edge
+            continue
+        found.append(Effect(name, change, worst.ratio, worst.state))
+    return tuple(found)
 
 
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:

@@ -12,8 +12,10 @@ from korbent.core.checks import (
 )
 from korbent.core.evaluate.families import FAMILIES, ORDER, Family, families_of, left_out_words, with_word
 from korbent.core.evaluate.results import PadResult, Results
+from korbent.core.evaluate.slow import plate_checks
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.settlement.marks import mark_checks
@@ -34,12 +36,22 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
     first = _parts(project, pads, alone, ALONE)
     second = _parts(project, pads, together, TOGETHER)
     results = []
-    for pad, a, b in zip(pads, first, second):
-        key = (id(a), id(b))
+    for pad, a, b, (ids, values) in zip(pads, first, second, alone):
+        plate = plate_checks(project, pad, (("plate", *ids), values)) if pad.kind == "raft" else ()
+        key = (id(a), id(b), id(plate) if plate else 0)
         known = _joined.those_of([key])
-        whole = known[0] if known else _joined.put(key, (a, b), PadResult(pad.name, _in_order(a, b)))
+        checks = _in_order(a, b)
+        if plate:
+            checks = tuple(sorted((*checks, *plate), key=lambda c: ORDER[c.check.id]))
+        whole = known[0] if known else _joined.put(key, (a, b, plate), PadResult(pad.name, checks))
         results.append(whole)
     return results
+
+
+def plate_depends_on(project: Project, pad: Pad) -> Dependence:
+    """What the plate of a raft depends on."""
+    ids, values = depends_on(project, pad)
+    return ("plate", *ids), values
 
 
 def _in_order(alone: Checks, together: Checks) -> Checks:
@@ -50,7 +62,7 @@ def _in_order(alone: Checks, together: Checks) -> Checks:
     return (*alone[:at], *together, *alone[at:])
 
 
-ALONE = tuple(f for f in FAMILIES if f is not settlement_checks)
+ALONE = tuple(f for f in FAMILIES if f not in (settlement_checks, raft_checks))
 TOGETHER = (settlement_checks,)
 """What depends on the other foundations too is remembered apart: a change of one base leaves the rest of the others."""
 

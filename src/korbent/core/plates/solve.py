@@ -48,6 +48,10 @@ class PlateOnSprings:
     nu: float
     k: Array
 
+    def __reduce__(self) -> tuple[type["PlateOnSprings"], tuple[object, ...]]:
+        """What travels: not what can be found again."""
+        return PlateOnSprings, (self.mesh, self.h, self.E, self.nu, self.k)
+
     @cached_property
     def plates(self) -> Plates:
         """The elements."""

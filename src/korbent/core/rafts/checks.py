@@ -137,12 +137,12 @@ def _slopes(bench: Bench, record: Recorder) -> list[Outcome]:
 
 
 def neighbours_of(places: Array) -> list[tuple[int, int]]:
-    """Pairs of points beside each other: no third one lies in the circle over the two."""
+    """Pairs of points beside each other: no third one lies in or on the circle over the two."""
     pairs = []
     for i, j in combinations(range(len(places)), 2):
         middle, radius = (places[i] + places[j]) / 2, np.hypot(*(places[i] - places[j])) / 2
         others = np.delete(np.arange(len(places)), [i, j])
-        if not len(others) or (np.hypot(*(places[others] - middle).T) >= radius * 0.999).all():
+        if not len(others) or (np.hypot(*(places[others] - middle).T) > radius * (1 + 1e-6)).all():
             pairs.append((i, j))
     return pairs or [(0, 1)]
 
@@ -198,7 +198,7 @@ def _concrete(bench: Bench, record: Recorder) -> list[Outcome]:
     if isinstance(solved, str):
         return [_unsolved(check, solved) for check in OF_CONCRETE]
     situations = solved.situations
-    forces, contact = under_concrete(bench, situations, SILENT)
+    forces, contact = under_concrete(bench, situations, record)
     pad = concrete_pad(
         bench.geometry, situations, forces, contact, bench.settings, bench.standards.concrete, record, True
     )

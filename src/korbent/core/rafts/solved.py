@@ -1,6 +1,6 @@
 """A raft as a plate on the ground: columns press over their footprints, the ground as springs; solved for all situations of a question."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -142,13 +142,28 @@ def subgrade_of(bench: Bench) -> tuple[float | None, str]:
 
 def solved_raft(bench: Bench, question: str) -> SolvedRaft | str:
     """The raft of a bench of one candidate; or why it cannot be solved. Remembered as long as what it depends on stays."""
+    return _known.of(*_key(bench, question), lambda: _solved(bench, question))
+
+
+def solved_already(bench: Bench, question: str) -> SolvedRaft | str | None:
+    """The raft where it is known; None where it would have to be solved first."""
+    return _known.those_of([_key(bench, question)[0]]).get(0)
+
+
+def keep_solved(bench: Bench, question: str, found: SolvedRaft | str) -> None:
+    """Takes a raft that was solved elsewhere."""
+    key, values = _key(bench, question)
+    _known.put(key, values, found if isinstance(found, str) else replace(found, pad=bench.pads[0]))
+
+
+def _key(bench: Bench, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
     pad = bench.pads[0]
     ground, actions = bench.ground, bench.actions
     values = (
         pad, *bench.standing[0], bench.settings, bench.profile, ground.water, ground.backfill, ground.surfaces, *actions.cases, *actions.combinations,
     )  # fmt: skip
     key = (question, bench.standards.concrete, bench.finished, *map(id, values))
-    return _known.of(key, values, lambda: _solved(bench, question))
+    return key, values
 
 
 _known: Cache["SolvedRaft | str"] = Cache(200 * MEGABYTE, each=8 * MEGABYTE)

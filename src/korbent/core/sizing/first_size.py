@@ -9,7 +9,7 @@ from korbent.core.bearing.presumed import presumed_at
 from korbent.core.bench import bench_for
 from korbent.core.geometry import table
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import Pad
+from korbent.core.model.foundations import Bars, Pad, Plate, Reinforcement
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT
 
@@ -136,6 +136,73 @@ def first_combined(project: Project, columns: tuple[str, ...]) -> FirstSize:
     return FirstSize(pad, _own_share(project, pad, total))
 
 
+OVERHANG = 0.6
+"""How far a raft reaches beyond the outer columns and walls, m."""
+
+
+def first_raft(project: Project, columns: tuple[str, ...]) -> FirstSize:
+    """A raft under columns and walls, with an overhang all around; as thick as a tenth of the distance between them asks for, with bars in
+    both faces.
+
+    Raises:
+        KeyError: when there is no such column.
+        ValueError: when fewer than two are named, or nothing presses down.
+    """
+    if len(columns) < 2:
+        raise ValueError("a raft stands under two columns or walls at least: mark them in the plan")
+    points = [project.load_point(name) for name in columns]
+    total = sum(_allowable_load(project, point) for point in points)
+    if total <= 0:
+        raise ValueError(f"nothing presses down on {', '.join(columns)}: give them loads first")
+    boxes = [_extent(p) for p in points]
+    x0, x1 = min(b[0] for b in boxes) - OVERHANG, max(b[1] for b in boxes) + OVERHANG
+    y0, y1 = min(b[2] for b in boxes) - OVERHANG, max(b[3] for b in boxes) + OVERHANG
+    width, length = _up(x1 - x0), _up(y1 - y0)
+    apart = [min(float(np.hypot(p.x - q.x, p.y - q.y)) for q in points if q is not p) for p in points]
+    thickness = _up(max(0.35, float(np.median(apart)) / 10))
+    taken = {p.name for p in project.pads}
+    bars = Bars(diameter=0.016, spacing=0.15)
+    depth = max(0.8, project.settings.frost_depth, thickness + project.settings.cover_above)
+    pad = Pad(
+        name=next(f"R{i}" for i in range(1, 100_000) if f"R{i}" not in taken), kind="raft", plate=Plate(), load_point=columns[0], further=columns[1:],
+        width=width, length=length, thickness=thickness, level=round(project.ground.surfaces.finished - depth, 3),
+        offset_x=round(points[0].x - (x0 + x1) / 2, 6), offset_y=round(points[0].y - (y0 + y1) / 2, 6),
+        reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=bars, top_y=bars),
+    )  # fmt: skip
+    return FirstSize(pad, _own_share(project, pad, total))
+
+
+def _extent(point: LoadPoint) -> tuple[float, float, float, float]:
+    """Box around a column or wall in the plan."""
+    c, s = abs(float(np.cos(np.deg2rad(point.rotation)))), abs(float(np.sin(np.deg2rad(point.rotation))))
+    a, b = (c * point.size_x + s * point.size_y) / 2, (s * point.size_x + c * point.size_y) / 2
+    return point.x - a, point.x + a, point.y - b, point.y + b
+
+
+def raft_under(project: Project, columns: tuple[str, ...]) -> tuple[Project, FirstSize]:
+    """The project with a raft under these columns and walls, in the place of what carries them now.
+
+    Raises:
+        ValueError: see :func:`first_raft`; or when one of their bases is frozen, or another column would lose its base.
+        pydantic.ValidationError: when the raft is not possible.
+    """
+    project = _without_bases(project, columns)
+    found = first_raft(project, columns)
+    return project.replaced(pads=(*project.pads, found.pad)), found
+
+
+def _without_bases(project: Project, columns: tuple[str, ...]) -> Project:
+    """The project without what carries these columns now."""
+    old = [p for p in project.pads if set(p.carries) & set(columns)]
+    kept = [p.name for p in old if p.frozen]
+    if kept:
+        raise ValueError(f"{', '.join(kept)} is frozen: it stays under its column")
+    left = sorted({name for p in old for name in p.carries} - set(columns))
+    if left:
+        raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
+    return project.replaced(pads=tuple(p for p in project.pads if p not in old))
+
+
 def _longest(points: list[LoadPoint]) -> float:
     """The greatest distance between two of the points, m."""
     return max(float(((a.x - b.x) ** 2 + (a.y - b.y) ** 2) ** 0.5) for a in points for b in points)
@@ -149,13 +216,7 @@ def combined(project: Project, columns: tuple[str, ...]) -> tuple[Project, First
         pydantic.ValidationError: when the base is not possible.
     """
     old = [p for p in project.pads if set(p.carries) & set(columns)]
-    kept = [p.name for p in old if p.frozen]
-    if kept:
-        raise ValueError(f"{', '.join(kept)} is frozen: it stays under its column")
-    left = sorted({name for p in old for name in p.carries} - set(columns))
-    if left:
-        raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
-    project = project.replaced(pads=tuple(p for p in project.pads if p not in old))
+    project = _without_bases(project, columns)
     found = first_combined(project, columns)
     pad = found.pad
     # what stood on a pedestal goes on standing on it, where it still ends above the base

@@ -1,0 +1,389 @@
+"""A raft from above: a field over its plan with isolines, columns with their punching, openings; a transect with moment and steel."""
+
+import math
+from itertools import pairwise
+
+import numpy as np
+from contourpy import FillType, LineType, contour_generator
+
+from korbent.core.evaluate import PadResult
+from korbent.core.explain.raft import Field, Transect
+from korbent.core.geometry import local_place, standing_size
+from korbent.core.model import Pad, Project
+from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
+from korbent.core.working import Array
+from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+
+BANDS = 8
+
+
+def levels_of(low: float, high: float) -> list[float]:
+    """Round values between two, about BANDS of them."""
+    if not high - low > 1e-9 * max(abs(low), abs(high), 1e-9):
+        return []
+    magnitude = 10.0 ** math.floor(math.log10((high - low) / BANDS))
+    step = next(s * magnitude for s in (1, 2, 2.5, 5, 10) if s * magnitude >= (high - low) / BANDS)
+    first = math.ceil(low / step - 1e-9)
+    return [round(k * step, 9) for k in range(first, math.floor(high / step + 1e-9) + 1)]
+
+
+def raft_drawing(
+    project: Project, pad: Pad, result: PadResult, field: Field | str, line: tuple[str, float, float] | None = None, highlight: str = ""
+) -> Drawing:  # fmt: skip
+    """The raft in its own axes.
+
+    Args:
+        line: (axis, place across, band) of a transect that is drawn on it.
+    """
+    B, L, units = pad.width, pad.length, project.showing
+    sketch = Sketch()
+    edge = rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    sketch.add(Polygon(edge, "faint", None))
+    if isinstance(field, Field):
+        _bands(sketch, field, units, _places(project, pad))
+    plate = pad.plate
+    for thick in plate.thickenings if plate else ():
+        sketch.add(
+            Polygon(
+                rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True
+            )
+        )
+    for hole in plate.openings if plate else ():
+        sketch.add(
+            Polygon(rectangle(hole.x_from, hole.y_from, hole.x_to, hole.y_to), "paper", "concrete_line", 1.4),
+            Text(
+                ((hole.x_from + hole.x_to) / 2, (hole.y_from + hole.y_to) / 2),
+                "open",
+                10,
+                "soft",
+                "middle",
+                dy=4,
+            ),
+        )
+    for added in plate.added if plate else ():
+        sketch.add(
+            Polygon(
+                rectangle(added.x_from, added.y_from, added.x_to, added.y_to),
+                None,
+                "steel_x" if added.face.endswith("x") else "steel_y",
+                1.2,
+                dash=True,
+            )
+        )
+    sketch.add(Polygon(edge, None, "concrete_line", 2.0))
+    if line is not None:
+        _line(sketch, pad, line, units)
+    _columns(sketch, project, pad, result)
+    if isinstance(field, Field) and field.provided is not None:
+        _short(sketch, field)
+    if isinstance(field, Field):
+        _extremes(sketch, field, units)
+    sketch.add(
+        Text((0, L / 2), f"B {show_length(B, units)} {shown_unit('m', units)}", 11, "ink", "middle", dy=-8),
+        Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-6),
+    )
+    words = field if isinstance(field, str) else _words(field, units)
+    for k, text in enumerate(_wrapped(words)):
+        sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 22.0, 50.0))
+
+
+def _wrapped(text: str) -> list[str]:
+    """At most two lines."""
+    if len(text) <= 78:
+        return [text]
+    cut = text.rfind(" ", 0, 78)
+    return [text[:cut], text[cut + 1 :][:90]]
+
+
+def _words(field: Field, units: Showing) -> str:
+    known = field.values[~np.isnan(field.values)]
+    unit = _unit(field.unit, units)
+    return (
+        f"{field.what} · {field.situation} · from {_shown(known.min(), field.unit, units)} to {_shown(known.max(), field.unit, units)} {unit} · "
+        f"{field.unknowns} unknowns, out of balance {field.residual:.0e}"
+    )
+
+
+def _unit(unit: str, units: Showing) -> str:
+    return (
+        unit if unit in ("mm²/m", "kNm/m", "kN/m") and units.system == "metric" else shown_unit(unit, units)
+    )
+
+
+def _shown(value: float, unit: str, units: Showing) -> str:
+    return show(value, unit, units)
+
+
+def _bands(sketch: Sketch, field: Field, units: Showing, away: list[Point]) -> None:
+    """Filled bands between round values, darker the greater the size, and labelled isolines."""
+    known = field.values[~np.isnan(field.values)]
+    low, high = float(known.min()), float(known.max())
+    factor = to_shown(1.0, field.unit, units)
+    levels = [v / factor for v in levels_of(low * factor, high * factor)]
+    edges = [
+        low - 1e-9 * abs(low) - 1e-9,
+        *[v for v in levels if low < v < high],
+        high + 1e-9 * abs(high) + 1e-9,
+    ]
+    most = max(abs(low), abs(high), 1e-12)
+    generator = contour_generator(
+        field.x,
+        field.y,
+        np.ma.masked_invalid(field.values.T),
+        fill_type=FillType.OuterOffset,
+        line_type=LineType.Separate,
+    )
+    for a, b in pairwise(edges):
+        shade = min(abs((a + b) / 2) / most, 1.0) * (1.0 if (a + b) / 2 >= 0 else 0.45)
+        token = f"field:{shade:.3f}" if (a + b) / 2 >= 0 else f"ratio:{0.5 + 0.42 * shade:.3f}"
+        for outline, offsets in zip(*generator.filled(a, b)):
+            sketch.add(Polygon(_bridged(outline, offsets), token, None))
+    labelled = list(away)
+    for value in [v for v in levels if low < v < high]:
+        for points in generator.lines(value):
+            if len(points) < 2:
+                continue
+            sketch.add(Line(tuple(map(_point, points)), "paper", 0.9))
+            length = float(np.hypot(*np.diff(points, axis=0).T).sum())
+            at = _point(points[len(points) // 2])
+            span = float(field.x[-1] - field.x[0])
+            if length > 0.25 * span and all(math.dist(at, other) > 0.11 * span for other in labelled):
+                labelled.append(at)
+                sketch.add(Text(at, _shown(value, field.unit, units), 9.5, "ink", "middle", dy=4, halo=True))
+
+
+def _point(row: Array) -> Point:
+    return float(row[0]), float(row[1])
+
+
+def _bridged(outline: Array, offsets: Array) -> tuple[Point, ...]:
+    """An outline with its holes as one closed line: to each hole and back along the same way."""
+    points: list[Point] = []
+    start = _point(outline[0])
+    for a, b in pairwise(offsets):
+        points += [_point(row) for row in outline[a:b]]
+        points.append(start)
+    return tuple(points)
+
+
+def _columns(sketch: Sketch, project: Project, pad: Pad, result: PadResult) -> None:
+    """Columns and walls; the one that punches worst is marked with its ratio."""
+    first = project.load_point(pad.load_point)
+    punching = [c for c in result.checks if c.check.id == "punching"]
+    worst = punching[0].message.split(" ")[0] if punching and punching[0].ratio is not None else ""
+    for name in pad.carries:
+        point = project.load_point(name)
+        x, y = (pad.offset_x, pad.offset_y) if name == pad.load_point else local_place(pad, first, point)
+        a, b = standing_size(pad, point)
+        sketch.add(
+            Polygon(
+                rectangle(x - a / 2, y - b / 2, x + a / 2, y + b / 2),
+                "ink",
+                "ink",
+                key="check:punching" if name == worst else f"point:{name}",
+            )
+        )
+        text = name
+        tone = "ink"
+        if name == worst and punching[0].ratio is not None:
+            text, tone = (
+                f"{name} punching {show_ratio(punching[0].ratio)}",
+                "beyond" if punching[0].ratio > 1 else "ink",
+            )
+            reach = max(a, b) / 2 + 0.06 * pad.width
+            sketch.add(
+                Disc(
+                    (x, y),
+                    reach,
+                    None,
+                    "beyond" if punching[0].ratio > 1 else "accent",
+                    1.8,
+                    key="check:punching",
+                )
+            )
+        if pad.carries and (name == worst or len(pad.carries) <= 30):
+            left = x > 0.3 * pad.width
+            sketch.add(
+                Text(
+                    (x - a / 2 if left else x + a / 2, y + b / 2),
+                    text,
+                    9.5,
+                    tone,
+                    "right" if left else "left",
+                    dx=-3 if left else 3,
+                    dy=-2,
+                    halo=True,
+                    bold=name == worst,
+                )
+            )
+
+
+def _places(project: Project, pad: Pad) -> list[Point]:
+    """The middles of columns and walls: their names stand there."""
+    first = project.load_point(pad.load_point)
+    return [
+        (pad.offset_x, pad.offset_y),
+        *(local_place(pad, first, project.load_point(n)) for n in pad.further),
+    ]
+
+
+def _short(sketch: Sketch, field: Field) -> None:
+    """Where there is less steel than is asked for."""
+    assert field.provided is not None
+    for i in range(len(field.x) - 1):
+        for j in range(len(field.y) - 1):
+            asked, there = field.values[i : i + 2, j : j + 2], field.provided[i : i + 2, j : j + 2]
+            if not np.isnan(asked).any() and (asked > there * (1 + 1e-9)).all():
+                sketch.add(
+                    Polygon(
+                        rectangle(field.x[i], field.y[j], field.x[i + 1], field.y[j + 1]),
+                        None,
+                        None,
+                        hatch=True,
+                    )
+                )
+
+
+def _extremes(sketch: Sketch, field: Field, units: Showing) -> None:
+    """Greatest and least, where they are."""
+    for pick, mark in ((np.nanargmax, "▲"), (np.nanargmin, "▽")):
+        i, j = np.unravel_index(pick(field.values), field.values.shape)
+        at = (float(field.x[i]), float(field.y[j]))
+        anchor = "right" if at[0] > 0.6 * field.x[-1] else "left"
+        sketch.add(
+            Text(
+                at,
+                f"{mark} {_shown(float(field.values[i, j]), field.unit, units)}",
+                10,
+                "ink",
+                anchor,
+                bold=True,
+                dx=-4 if anchor == "right" else 4,
+                dy=12,
+                halo=True,
+            )
+        )
+
+
+def _line(sketch: Sketch, pad: Pad, line: tuple[str, float, float], units: Showing) -> None:
+    axis, at, band = line
+    half = (pad.width if axis == "x" else pad.length) / 2
+
+    def ends(across: float) -> tuple[Point, Point]:
+        return ((-half, across), (half, across)) if axis == "x" else ((across, -half), (across, half))
+
+    low, high = ends(at - band / 2), ends(at + band / 2)
+    sketch.add(
+        Polygon((low[0], low[1], high[1], high[0]), "accent", None, opacity=0.16, key="transect"),
+        Line(ends(at), "accent", 2.0, key="transect"),
+        Text(
+            high[1] if axis == "x" else high[0],
+            f"band {show_length(band, units)}",
+            9.5,
+            "accent",
+            "right" if axis == "x" else "left",
+            dx=-4,
+            dy=-3,
+            halo=True,
+        ),
+    )
+
+
+def transect_drawing(found: Transect | str, units: Showing, aspect: float) -> Drawing:
+    """Moment along the line as an envelope, and the steel asked for below and above against what there is."""
+    if isinstance(found, str):
+        return Drawing((Text((0, 0), found, 11, "soft", "middle"),), (-1, -1, 1, 1))
+    high = WIDE / max(aspect, 0.4)
+    sketch = Sketch()
+    first, last = float(found.places[0]), float(found.places[-1])
+
+    def along(place: float) -> float:
+        return WIDE * (place - first) / (last - first)
+
+    parts: tuple[tuple[str, str, tuple[tuple[Array, str, bool], ...], bool], ...] = (
+        ("moment", "kNm/m", ((found.most, "accent", False), (found.least, "beyond", False)), True),
+        (
+            f"bottom {found.axis}",
+            "mm²/m",
+            ((found.bottom, f"steel_{found.axis}", False), (found.bottom_has, "ink", True)),
+            False,
+        ),
+        (
+            f"top {found.axis}",
+            "mm²/m",
+            ((found.top, f"steel_{found.axis}", False), (found.top_has, "ink", True)),
+            False,
+        ),
+    )
+    room = high / len(parts)
+    for k, (title, unit, lines, both) in enumerate(parts):
+        base = high - (k + 1) * room
+        values = np.concatenate([v[~np.isnan(v)] for v, _, _ in lines])
+        top_value, low_value = max(float(values.max()), 0.0), min(float(values.min()), 0.0)
+        span = max(top_value - low_value, 1e-9)
+        # what pulls below is drawn below
+        down = -1.0 if both else 1.0
+        zero = base + room * (0.16 + 0.6 * (top_value if both else -low_value) / span)
+        scale = 0.6 * room / span
+        sketch.add(Line(((0.0, zero), (WIDE, zero)), "ink", 1.0))
+        sketch.add(
+            Text((0.0, base + 0.84 * room), f"{title}, {_unit(unit, units)}", 11, "ink", bold=True, dy=-4)
+        )
+        for values_of, colour, is_there in lines:
+            for stretch in _stretches(found.places, values_of):
+                sketch.add(
+                    Line(
+                        tuple((along(x), zero + down * scale * v) for x, v in stretch),
+                        colour,
+                        1.6 if not is_there else 1.2,
+                        dash=is_there,
+                    )
+                )
+            known = np.where(np.isnan(values_of), -np.inf, np.abs(values_of))
+            at = int(known.argmax())
+            if known[at] > 0.04 * span:
+                v = float(values_of[at])
+                x = along(float(found.places[at]))
+                anchor = "left" if x < 0.15 * WIDE else "right" if x > 0.85 * WIDE else "middle"
+                text = ("has " if is_there else "") + _shown(v, unit, units)
+                sketch.add(
+                    Text(
+                        (x if not is_there else WIDE, zero + down * scale * v),
+                        text,
+                        10,
+                        colour if is_there else "ink",
+                        anchor if not is_there else "right",
+                        bold=not is_there,
+                        dy=12 if down * v < 0 else -4,
+                        halo=True,
+                    )
+                )
+    unit = shown_unit("m", units)
+    sketch.add(
+        Text((0.0, 0.0), f"{show_length(first, units)} {unit}", 10, "soft", dy=14),
+        Text((WIDE, 0.0), f"{show_length(last, units)} {unit}", 10, "soft", "right", dy=14),
+        Text(
+            (WIDE / 2, 0.0),
+            f"mean over {show_length(found.band, units)} {unit}, all situations",
+            10,
+            "soft",
+            "middle",
+            dy=14,
+        ),
+    )
+    return Drawing(tuple(sketch.shapes), (0.0, 0.0, WIDE, high), (18.0, 10.0, 18.0, 22.0))
+
+
+WIDE = 10.0
+
+
+def _stretches(places: Array, values: Array) -> list[list[Point]]:
+    """The line through known values, broken where none is known."""
+    found: list[list[Point]] = [[]]
+    for x, v in zip(places, values):
+        if np.isnan(v):
+            found.append([])
+        else:
+            found[-1].append((float(x), float(v)))
+    return [part for part in found if len(part) > 1]

@@ -1,0 +1,124 @@
+"""Rafts in the window: made of marked columns, computed by a worker, seen as fields with a transect, resized with step effects."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+
+from korbent.app.window import MainWindow
+from korbent.app.workers import pool
+from korbent.core.checks import State
+from korbent.core.model import Project
+from korbent.drawing.primitives import Polygon, Text
+from tests.app.test_window import opened
+from tests.core.test_rafts import raft
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(qtbot: QtBot) -> MainWindow:
+    made = raft()
+    made = made.replaced(pads=())
+    return opened(qtbot, made)
+
+
+def ready(qtbot: QtBot, window: MainWindow) -> None:
+    qtbot.waitUntil(lambda: not window.session.waiting, timeout=20_000)
+
+
+def test_from_columns_to_a_checked_raft(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    window.go_to(2)
+    qtbot.mouseClick(window.findChild(QPushButton, "raft"), LEFT)
+    assert [p.kind for p in session.project.pads] == ["raft"]
+    assert session.selected == "R1"
+    # the ground is there at once, the plate is being computed
+    assert session.waiting == ("R1",)
+    assert session.result is not None
+    assert session.result.check("eccentricity").ratio is not None
+    ready(qtbot, window)
+    result = session.result
+    assert result is not None
+    assert result.check("punching").ratio is not None
+    assert result.check("bottom-x").ratio is not None
+    session.undo()
+    assert session.project.pads == ()
+
+
+def with_raft(window: MainWindow, qtbot: QtBot) -> Project:
+    window.session.apply(raft())
+    window.session.select("P")
+    ready(qtbot, window)
+    window.go_to(5)
+    return window.session.project
+
+
+def texts(drawing: object) -> str:
+    return "\n".join(s.text for s in drawing.shapes if isinstance(s, Text))  # type: ignore[attr-defined]
+
+
+def test_fields_are_chosen_and_a_click_moves_the_transect(window: MainWindow, qtbot: QtBot) -> None:
+    with_raft(window, qtbot)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    assert window.stop.kinds.currentIndex() == 1  # type: ignore[attr-defined]
+    assert panel.isVisible()
+    for name in ("pressure", "settlement", "v", "bottom_y"):
+        panel.what.setCurrentIndex(panel.what.findData(name))
+        panel.what.activated.emit(panel.what.currentIndex())
+        assert (
+            sum(
+                isinstance(s, Polygon) and bool(s.fill) and s.fill.startswith(("field", "ratio"))
+                for s in panel.field.drawing.shapes
+            )
+            >= 2
+        )
+        assert "out of balance" in texts(panel.field.drawing)
+    place = panel.field.placement()
+    x, y = place((1.0, 1.2))
+    qtbot.mouseClick(panel.field, LEFT, pos=QPoint(round(x), round(y)))
+    assert panel.at == pytest.approx(1.2, abs=0.05)
+    assert "moment" in texts(panel.line.drawing)
+    qtbot.mouseClick(panel.axes["y"], LEFT)
+    assert panel.axis == "y"
+    qtbot.mouseMove(panel.field, QPoint(round(x), round(y)))
+    assert "mm²/m" in panel.field_pane.detail.text()
+
+
+def test_while_it_is_computed_the_old_field_is_marked(window: MainWindow, qtbot: QtBot) -> None:
+    with_raft(window, qtbot)
+    session = window.session
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    before = session.result
+    assert before is not None
+    was = before.check("punching").ratio
+    assert session.edit(("pads", "P", "thickness"), 0.6) == ""
+    assert session.waiting == ("P",)
+    check = session.result.check("punching")  # type: ignore[union-attr]
+    assert check.state is State.COMPUTING
+    assert f"was {was:.2f}" in check.message
+    assert "out of date" in panel.field_pane.detail.text()
+    assert window.ledger.worst.text() == "…"
+    ready(qtbot, window)
+    now = session.result.check("punching").ratio  # type: ignore[union-attr]
+    assert now is not None
+    assert was is not None
+    assert now < was
+    assert "out of date" not in panel.field_pane.detail.text()
+
+
+def test_steps_of_a_raft_are_looked_at_beside_the_window(window: MainWindow, qtbot: QtBot) -> None:
+    with_raft(window, qtbot)
+    strip = window.strip
+    qtbot.waitUntil(lambda: bool(strip._shown), timeout=30_000)
+    of_thickness = [e for e in strip._shown if e.dimension == "thickness"]
+    assert len(of_thickness) == 2
+    thinner, thicker = sorted(of_thickness, key=lambda e: e.change)
+    assert thicker.ratio is not None
+    session = window.session
+    session.edit(("pads", "P", "thickness"), session.project.pads[0].thickness + thicker.change)
+    ready(qtbot, window)
+    assert session.result is not None
+    assert session.result.worst.ratio == pytest.approx(thicker.ratio, rel=1e-6)
+    assert thinner.change < 0
+    qtbot.waitUntil(lambda: not pool().busy(), timeout=30_000)
