@@ -97,7 +97,7 @@ def test_nothing_is_factored_twice() -> None:
     after = ratios(edited(project, ("actions", "combinations"), (*project.actions.combinations, heavy)))
     for name, check in CHECKS.items():
         if check.group != "concrete":
-            assert before[name] == after[name]
+            assert before.get(name) == after.get(name)
         elif name in ("punching", "bottom-x"):
             assert (after[name] or 0) > 3 * (before[name] or 0)
 

@@ -162,7 +162,13 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.setPen(colour("soft", theme))
             painter.drawText(box.adjusted(0, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
             return
-        text = "does not apply" if quiet else mark if row.state is State.COMPUTING else f"{mark} {row.state.value}"
+        text = (
+            "does not apply"
+            if quiet
+            else mark
+            if row.state is State.COMPUTING
+            else f"{mark} {row.state.value}"
+        )
         painter.setFont(font(SIZE["small"] + 1, bold=not quiet))
         painter.drawText(box.adjusted(0, 3, 0, 0), Qt.AlignmentFlag.AlignRight, text)
         if not quiet:

@@ -39,7 +39,7 @@ class PlanBar(QWidget):
             ("place-pads", "Place", "A pad with a first size under each marked column, or under every column without one", self.place),
             ("one-base", "Join", "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them", self.combine),
             ("raft", "Raft", "One raft that bends under all marked columns and walls, in the place of what carries them now", self.raft),
-            ("pin-boundary", "To boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
+            ("pin-boundary", "Boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
             ("copy-to-type", "To type", "Gives size and bars of the selected base to all others of its type", self.copy),
         ):  # fmt: skip
             button = QPushButton(text, objectName=name)
@@ -59,6 +59,7 @@ class PlanBar(QWidget):
         for key, text in COLOURS.items():
             self.colour.addItem(text, key)
         self.colour.activated.connect(lambda _: redraw())
+        self.colour.setFixedWidth(100)
         row.addWidget(self.colour)
 
     def place(self) -> None:

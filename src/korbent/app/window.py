@@ -254,7 +254,8 @@ class MainWindow(QMainWindow):
                 session.project,
                 (session.project, session.waiting),
                 self._plates_found,
-                channel="plates", first=True,
+                channel="plates",
+                first=True,
             )
 
     def _plates_found(self, project: object, found: object) -> None:

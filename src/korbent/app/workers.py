@@ -62,6 +62,8 @@ class Worker(QObject):
         home = str(Path(korbent.__file__).parents[1])
         path = [home, *filter(None, environment.value("PYTHONPATH").split(os.pathsep))]
         environment.insert("PYTHONPATH", os.pathsep.join(dict.fromkeys(path)))
+        # one thread: the window needs the other processor
+        environment.insert("OPENBLAS_NUM_THREADS", "1")
         self.process.setProcessEnvironment(environment)
         self.process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
         self.process.readyReadStandardOutput.connect(self._hear)

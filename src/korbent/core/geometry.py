@@ -354,7 +354,9 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
     elif point.kind == "steel column":
         stands, face = plate, ((size[0] + plate[0]) / 2, (size[1] + plate[1]) / 2)
     elif point.kind == "masonry wall":
-        stands, face = size, (size[0] / 2, size[1] / 2)
+        # halfway into its thickness; along itself it holds the base all the way
+        along_x = size[0] >= size[1]
+        stands, face = size, (size[0] if along_x else size[0] / 2, size[1] / 2 if along_x else size[1])
     else:
         stands = face = size
     axes_of_loads = 0.0 if point.axes == "plan" else point.rotation

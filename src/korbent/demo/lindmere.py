@@ -29,6 +29,7 @@ from korbent.core.model import (
     Title,
     Water,
 )
+from korbent.core.model.foundations import AddedBars, Plate, Region, Thickening
 from korbent.core.model.site import Outline
 
 GRID_X = {"A": 0.0, "B": 8.1, "C": 16.2, "D": 24.3, "E": 32.4}
@@ -262,8 +263,37 @@ def _pad(row: tuple[str, str, str, float, float, float, float, tuple[int, int]])
     )  # fmt: skip
 
 
+def _core() -> Pad:
+    """The raft below the core: four columns, and a pit for the lift."""
+    plinth = Pedestal(size_x=0.6, size_y=0.6, top=3.2)
+    below, above = Bars(diameter=0.016, spacing=0.15), Bars(diameter=0.020, spacing=0.15)
+    return Pad(
+        name="R1", kind="raft", load_point="B2", further=("C2", "B3", "C3"), width=10.0, length=9.0, thickness=0.70, level=1.75,
+        offset_x=-4.05, offset_y=3.2, pedestal=plinth, pedestals=dict.fromkeys(("C2", "B3", "C3"), plinth),
+        plate=Plate(
+            openings=(Region(x_from=0.7, x_to=2.9, y_from=-1.2, y_to=1.2),),
+            thickenings=tuple(
+                Thickening(x_from=max(x - 1.2, -5.0), x_to=min(x + 1.2, 5.0), y_from=max(y - 1.4, -4.5), y_to=min(y + 1.4, 4.5), thickness=1.05)
+                for x in (-4.05, 4.05) for y in (-3.2, 3.2)
+            ),
+            added=tuple(
+                AddedBars(x_from=-3.0, x_to=3.4, y_from=low, y_to=high, face="top_x", bars=Bars(diameter=0.016, spacing=0.15))
+                for low, high in ((-4.5, -1.2), (1.2, 4.5))
+            ),
+        ),
+        reinforcement=Reinforcement(bottom_x=below, bottom_y=below, top_x=above, top_y=above),
+    )  # fmt: skip
+
+
+def _strip(name: str, wall: str) -> Pad:
+    """A strip below a wall of the waiting room."""
+    return Pad(
+        name=name, kind="strip", load_point=wall, width=6.7, length=0.6, thickness=0.35, level=2.30, reinforcement=_bars(10, 150),
+    )  # fmt: skip
+
+
 def lindmere() -> Project:
-    """The project as it stands: some pads just hold, some fail, core and waiting room are not designed."""
+    """The project as it stands: some bases just hold, some fail."""
     return Project(
         title=Title(
             project="Lindmere ferry terminal", number="2407", client="Lindmere Harbour Board", author="R. Aldous",
@@ -287,8 +317,8 @@ def lindmere() -> Project:
             ),
             load_points=(
                 *(_column(name) for name in COLUMNS),
-                _wall("W1", 22.6, 1.7, 6.8, 288.0, 81.0),
-                _wall("W2", 30.2, 1.7, 6.8, 267.0, 74.0),
+                _wall("W1", 22.2, 1.7, 6.4, 288.0, 81.0),
+                _wall("W2", 29.2, 1.7, 6.4, 267.0, 74.0),
             ),
         ),
         site=(Outline(name="Quay wall", points=((33.10, -3.0), (33.10, 24.0)), closed=False),),
@@ -296,5 +326,5 @@ def lindmere() -> Project:
             PadType(name="T1"), PadType(name="T2"), PadType(name="T3"),
             PadType(name="T4", overrides={"concrete_cover": 0.06}),
         ),
-        pads=tuple(_pad(row) for row in PADS),
+        pads=(*(_pad(row) for row in PADS), _core(), _strip("P15", "W1"), _strip("P16", "W2")),
     )  # fmt: skip

@@ -11,6 +11,7 @@ from korbent.verification.ground import GROUND
 from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
+from korbent.verification.plates import PLATES
 from korbent.verification.settlement import SETTLEMENT
 from korbent.verification.settlement_steps import SETTLEMENT_STEPS
 from korbent.verification.shapes import SHAPES
@@ -36,6 +37,7 @@ CASES: tuple[Case, ...] = (
     *CONCRETE_MATRIX,
     *PAD,
     *COMBINATIONS,
+    *PLATES,
 )
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]

@@ -6,6 +6,7 @@ from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
 from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES
+from korbent.app.specs.rafts import RAFTS
 from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE
 from korbent.app.specs.steps import AREAS, DRAINS, MARKS, STEPS
 
@@ -25,6 +26,7 @@ __all__ = [
     "POINTS",
     "PRESUMED",
     "QUANTITIES",
+    "RAFTS",
     "RANGES",
     "RATES",
     "READINGS",

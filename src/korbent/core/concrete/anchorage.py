@@ -41,6 +41,10 @@ def anchorage_checks(
         if not any((pad.bars("top", axis).diameter > 0.0).any() for axis in "xy"):
             break
     own = np.ones((4, 1, 1), dtype=bool) if ends_at is None else ends_at
+    # along a wall the bars only spread the load: it bends the base across itself
+    along_x = (g.one_way > 0) & (g.face[0] > g.face[1])
+    along_y = (g.one_way > 0) & (g.face[1] > g.face[0])
+    own = own & ~np.stack([along_x, along_x, along_y, along_y])
     found: dict[str, Lengths] = {
         face: _along_edges(pad, face, outstands, *at, own, record) for face, at in cracks.items()
     }
@@ -164,6 +168,6 @@ def _record(pad: ConcretePad, face: str, ends: BarEnds, counts: Array, record: R
                 "",
                 k_e,
                 "",
-                note="1 where there are bars and no other column stands nearer to this edge",
+                note="1 where there are bars, no other column stands nearer to this edge, and no wall runs along them",
             )
             scope("ratio", "k_e*l_req/max(l_av, 0.001)", k_e * needed / np.maximum(there, 1e-3))

@@ -233,7 +233,7 @@ class RaftLoad(Region):
     ]
 
 
-Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": "kN/m3"})]
+Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": "kPa/m"})]
 """Modulus of subgrade reaction, kN/m3."""
 
 

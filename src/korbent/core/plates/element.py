@@ -6,6 +6,7 @@ which the edge's own bending gives: neither thin nor thick plates lock.
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -65,7 +66,8 @@ class Plates:
         phi = 2 / (SHEAR * (1 - self.nu)) * (self.h[:, None] / length) ** 2
         return dx / length, dy / length, length, phi
 
-    def deviation(self) -> Array:
+    @cached_property
+    def _deviation(self) -> Array:
         """By how much the rotation along the middle of each edge deviates from the mean of its ends, for unit unknowns,
         (elements, 4, 12)."""
         c, s, length, phi = self._edges()
@@ -81,6 +83,16 @@ class Plates:
 
     def strains(self, xi: float, eta: float) -> tuple[Array, Array, Array]:
         """(curvatures (elements, 3, 12), shear strains (elements, 2, 12), determinant (elements,)) at a place, for unit unknowns."""
+        if (xi, eta) not in self._strains:
+            self._strains[xi, eta] = self._strains_at(xi, eta)
+        return self._strains[xi, eta]
+
+    @cached_property
+    def _strains(self) -> dict[tuple[float, float], tuple[Array, Array, Array]]:
+        """What was asked for before."""
+        return {}
+
+    def _strains_at(self, xi: float, eta: float) -> tuple[Array, Array, Array]:
         _, by_xi, by_eta = shape(xi, eta)
         x_xi, y_xi, x_eta, y_eta = (v @ d for d in (by_xi, by_eta) for v in (self.x, self.y))
         det = x_xi * y_eta - y_xi * x_eta
@@ -92,7 +104,7 @@ class Plates:
         nodes = inverse @ np.stack([by_xi, by_eta])
         edges = inverse @ np.stack(_bubbles(xi, eta))
         c, s, length, phi = self._edges()
-        deviation = self.deviation()
+        deviation = self._deviation
         curvature = np.zeros((len(self.x), 3, 12))
         for i in range(4):
             curvature[:, 0, 3 * i + 1] = curvature[:, 2, 3 * i + 2] = nodes[:, 0, i]

@@ -5,7 +5,7 @@ from functools import cached_property
 
 import numpy as np
 from scipy.sparse import csc_matrix
-from scipy.sparse.linalg import splu
+from scipy.sparse.linalg import SuperLU, splu
 
 from korbent.core.plates.element import POINTS, Plates, shape
 from korbent.core.plates.mesh import Mesh
@@ -89,6 +89,15 @@ class PlateOnSprings:
         columns = np.broadcast_to(self._rows[:, None, :], whole.shape)
         return csc_matrix((whole.ravel(), (rows.ravel(), columns.ravel())), shape=(self.count, self.count))
 
+    @cached_property
+    def _factor(self) -> SuperLU:
+        """Of all springs: one for all loads."""
+        return splu(
+            self._matrix(np.ones(self._points.shape)),
+            permc_spec="MMD_AT_PLUS_A",
+            options={"SymmetricMode": True},
+        )
+
     def load(self, pressure: Array) -> Array:
         """Forces on the unknowns from pressures at the points of integration (elements, 4, loads), kPa, down."""
         by_node = np.einsum("ep,pi,epl->eil", self._points, SHAPES, pressure)
@@ -107,9 +116,7 @@ class PlateOnSprings:
         Raises:
             LiftedError: when nothing stays in contact.
         """
-        everywhere = np.ones(self._points.shape)
-        factor = splu(self._matrix(everywhere), permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True})
-        found = factor.solve(loads)
+        found = self._factor.solve(loads)
         depth = self._depth(found)
         lifted = np.zeros(loads.shape[1], dtype=bool)
         if not tension:

@@ -458,8 +458,8 @@ def _pressure_around(solved: SolvedRaft, column: Column, reach: float) -> tuple[
     near = (np.abs(dx) <= (high_x - low_x) / 2 + reach) & (np.abs(dy) <= (high_y - low_y) / 2 + reach)
     p = solved.solution.pressure.reshape(-1, len(solved.situations))[near]
     terms = np.stack([np.ones(int(near.sum())), dx[near], dy[near]], axis=-1)
-    weight = np.sqrt(solved.plate.plates.weights().ravel()[near])[:, None]
-    plane, *_ = np.linalg.lstsq(terms * weight, p * weight, rcond=None)
+    weighed = terms * solved.plate.plates.weights().ravel()[near][:, None]
+    plane = np.linalg.solve(weighed.T @ terms, weighed.T @ p)
     share = np.where((p <= 0).any(axis=0), 0.99, 1.0)
     return plane[0][None], plane[1][None], plane[2][None], share[None]
 

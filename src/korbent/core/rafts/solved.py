@@ -10,6 +10,7 @@ from korbent.core.bench import Bench
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.several import Column, columns_of
 from korbent.core.concrete.standards.registry import standard_of
+from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad, Plate
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
@@ -180,18 +181,37 @@ def _solved(bench: Bench, question: str) -> SolvedRaft | str:
     if k is None:
         return source
     columns = tuple(columns_of(bench, situations))
-    mesh = raft_mesh(pad, plate, columns)
-    h = np.full(len(mesh.elements), pad.thickness)
-    for thick in plate.thickenings:
-        h[mesh.within(thick.box)] = thick.thickness
-    modulus = plate.modulus or elastic_modulus(bench)
-    springs = PlateOnSprings(mesh, h, modulus, plate.poisson, np.full(len(mesh.elements), k))
+    springs = _springs(
+        pad, bench.standing[0], round(plate.modulus or elastic_modulus(bench), 6), round(k, 9), columns
+    )
+    mesh, h = springs.mesh, springs.h
     gross = gross_pressure(bench, situations, mesh, h, columns, plate)
     try:
         solution = springs.solve(springs.load(gross), tension=not plate.lifts)
     except LiftedError as error:
         return f"{error}: the raft floats up or tips over"
     return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
+
+
+def _springs(
+    pad: Pad, points: tuple[LoadPoint, ...], modulus: float, k: float, columns: tuple[Column, ...]
+) -> PlateOnSprings:
+    """The plate on its springs, the same for all questions."""
+    places = tuple((p.x, p.y, p.size_x, p.size_y, p.rotation) for p in points)
+
+    def made() -> PlateOnSprings:
+        plate = pad.plate
+        assert plate is not None
+        mesh = raft_mesh(pad, plate, columns)
+        h = np.full(len(mesh.elements), pad.thickness)
+        for thick in plate.thickenings:
+            h[mesh.within(thick.box)] = thick.thickness
+        return PlateOnSprings(mesh, h, modulus, plate.poisson, np.full(len(mesh.elements), k))
+
+    return _plates.of((id(pad), places, modulus, k), (pad,), made)
+
+
+_plates: Cache[PlateOnSprings] = Cache(100 * MEGABYTE, each=16 * MEGABYTE)
 
 
 def elastic_modulus(bench: Bench) -> float:

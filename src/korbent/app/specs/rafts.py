@@ -1,0 +1,129 @@
+"""The table of rafts in Plan: what they have besides a base, each in a line of text."""
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from korbent.app.session import Session
+from korbent.app.tables import Column, Spec
+from korbent.core.concrete.bar_text import parsed, words
+from korbent.core.model.foundations import FACES, Plate
+from korbent.core.units import UnitError
+
+NUMBER = r"([+\-−]?[\d.]+)"
+REGION = re.compile(rf"\s*{NUMBER}\s*to\s*{NUMBER}\s*,\s*{NUMBER}\s*to\s*{NUMBER}\s*")
+SIDES = ("x_from", "x_to", "y_from", "y_to")
+HOW = "from and to along x, then along y, in m from the middle, such as 0.8 to 2.6, -1 to 1"
+
+
+def _region(text: str, whole: str) -> dict[str, float]:
+    match = REGION.fullmatch(text)
+    if not match:
+        raise UnitError(f"'{whole.strip()}': type {HOW}")
+    try:
+        return {side: float(value.replace("−", "-")) for side, value in zip(SIDES, match.groups())}
+    except ValueError as error:
+        raise UnitError(f"'{whole.strip()}': {error}") from None
+
+
+def _region_text(region: Any) -> str:
+    return f"{region.x_from:g} to {region.x_to:g}, {region.y_from:g} to {region.y_to:g}"
+
+
+def _number(text: str, whole: str) -> float:
+    try:
+        return float(text.strip().replace("−", "-"))
+    except ValueError:
+        raise UnitError(f"'{whole.strip()}': '{text.strip()}' is no number") from None
+
+
+def _each(text: str, one: Callable[[str], dict[str, Any]]) -> tuple[dict[str, Any], ...]:
+    return tuple(one(part) for part in text.split(";") if part.strip())
+
+
+def _opening(part: str) -> dict[str, Any]:
+    return dict(_region(part, part))
+
+
+def _thickening(part: str) -> dict[str, Any]:
+    region, colon, thickness = part.partition(":")
+    if not colon:
+        raise UnitError(
+            f"'{part.strip()}': after the region and a colon type the thickness in m, such as -1 to 1, -1 to 1: 0.8"
+        )
+    return {**_region(region, part), "thickness": _number(thickness.removesuffix("m"), part)}
+
+
+def _added(part: str) -> dict[str, Any]:
+    face, colon, rest = part.partition(":")
+    region, second, bars = rest.partition(":")
+    name = "_".join(face.split())
+    if not (colon and second) or name not in FACES:
+        raise UnitError(
+            f"'{part.strip()}': type face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150"
+        )
+    try:
+        return {**_region(region, part), "face": name, "bars": parsed(bars.strip())}
+    except ValueError as error:
+        raise UnitError(f"'{part.strip()}': {error}") from None
+
+
+def _load(part: str) -> dict[str, Any]:
+    case, colon, rest = part.partition(":")
+    region, second, pressure = rest.partition(":")
+    if not (colon and second):
+        raise UnitError(
+            f"'{part.strip()}': type load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5"
+        )
+    return {
+        **_region(region, part),
+        "case": case.strip(),
+        "pressure": _number(pressure.replace("kPa", ""), part),
+    }
+
+
+def _columns(session: Session) -> list[Column]:
+    us = session.project.units == "us"
+
+    def path(name: str) -> Callable[[Any], tuple[str | int, ...]]:
+        return lambda r: ("pads", r.name, "plate", name)
+
+    def lines(
+        name: str, title: str, text: Callable[[Any], str], read: Callable[[str], Any], tip: str, width: int
+    ) -> Column:
+        return Column(
+            title, lambda r: "; ".join(map(text, getattr(r.plate, name))) or None, path(name), kind="text", optional=True, empty=(),
+            convert=lambda typed: _each(typed, read), width=width, tip=tip,
+        )  # fmt: skip
+
+    return [
+        Column("Raft", lambda r: r.name, lambda r: ("pads", r.name, "name"), kind="text", width=56),
+        Column("Subgrade k", lambda r: r.plate.subgrade, path("subgrade"), "kPa/m", optional=True, width=92,
+               tip="modulus of subgrade reaction, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
+        Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
+        lines("openings", "Openings", _region_text, _opening, HOW, 190),
+        lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
+        lines("added", "Added bars", lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}", _added,
+              "face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150; several after ;", 260),
+        lines("loads", "Loads on it", lambda q: f"{q.case}: {_region_text(q)}: {q.pressure:g}", _load,
+              "load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5", 190),
+        Column("E of concrete", lambda r: r.plate.modulus, path("modulus"), "kPa", optional=True, width=100, tip="empty: by its strength"),
+        Column("Mesh", lambda r: r.plate.mesh, path("mesh"), "m", optional=True, width=70, tip="greatest size of elements; empty: by the distances of the columns"),
+    ]  # fmt: skip
+
+
+RAFTS = Spec(
+    "rafts", lambda s: tuple(p for p in s.project.pads if p.kind == "raft"), _columns, noun="raft",
+    empty="No raft yet: mark columns and walls in the plan and press Raft.",
+)  # fmt: skip
+
+assert set(Plate.model_fields) >= {
+    "subgrade",
+    "lifts",
+    "openings",
+    "thickenings",
+    "added",
+    "loads",
+    "modulus",
+    "mesh",
+}
