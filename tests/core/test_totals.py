@@ -85,9 +85,9 @@ def test_the_demo() -> None:
 
 
 def test_line_loads_of_a_wall_count_with_its_length(demo: Project) -> None:
-    """A wall 6.8 m long with its loads per metre is the same as with them whole."""
+    """A wall 6.4 m long with its loads per metre is the same as with them whole."""
     wall = demo.load_point("W1")
-    per_metre = wall.replaced(per="metre", loads={c: Load(V=v.V / 6.8) for c, v in wall.loads.items()})
+    per_metre = wall.replaced(per="metre", loads={c: Load(V=v.V / 6.4) for c, v in wall.loads.items()})
     points = tuple(per_metre if p.name == "W1" else p for p in demo.actions.load_points)
     changed = demo.replaced(actions=demo.actions.replaced(load_points=points))
     for a, b in zip(case_totals(demo), case_totals(changed)):

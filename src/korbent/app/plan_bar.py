@@ -34,7 +34,7 @@ class PlanBar(QWidget):
         self.session, self.marked, self.unmark = session, marked, unmark
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
+        row.setSpacing(3)
         for name, text, tip, action in (
             ("place-pads", "Place", "A pad with a first size under each marked column, or under every column without one", self.place),
             ("one-base", "Join", "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them", self.combine),

@@ -10,6 +10,7 @@ from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_a
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
+from korbent.core.actions.tied import Tie, strap_on, tied_loads
 from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.below import profile_below
@@ -24,7 +25,7 @@ from korbent.core.ground.profile import (
     total_stress,
 )
 from korbent.core.model.actions import Actions, LoadPoint
-from korbent.core.model.foundations import Pad
+from korbent.core.model.foundations import Pad, Strap
 from korbent.core.model.ground import Ground
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
@@ -56,6 +57,8 @@ class Bench:
     """All load points of each pad, the first one first."""
     project: Project | None = None
     """To which the pads belong: what acts beside them is found in it."""
+    stands: "tuple[Stand, ...]" = ()
+    """Of each pad."""
     as_is: bool = False
     """One candidate for each pad: the pad as it is in the project."""
     base: PadGeometry | None = None
@@ -92,19 +95,24 @@ class Bench:
         return {}
 
     def _forces(self, situations: Situations, record: Recorder) -> BaseForces:
-        by_pad = np.stack([
-            loads_of_all(points, situations.cases) + on_regions(pad, points[0], situations.cases)
-            for pad, points in zip(self.pads, self.standing)
-        ])  # fmt: skip
+        loads = self.untied(situations)
+        tie = self.stands[0].tie if self.stands else None
+        resting: Array | float = 0.0
+        if tie is not None:
+            loads = tied_loads(self.base or self.geometry, self.standing[0], loads, situations.cases, tie)
+            resting = self.settings.concrete_weight * strap_on(
+                self.base or self.geometry, self.points[0], tie
+            )
         forces = base_forces(
             self.base or self.geometry,
-            by_pad[self.index],
+            loads,
             situations,
             self.ground.backfill,
             self.finished,
             self.settings.concrete_weight,
             record,
             self.settings.surcharge_on,
+            resting,
         )
         replacement = self.pads[0].replacement
         if self.base is None or replacement is None:
@@ -112,6 +120,14 @@ class Bench:
         return below_replacement(
             forces, self.base, self.geometry, replacement, situations, self.finished, record
         )
+
+    def untied(self, situations: Situations) -> Array:
+        """Loads of the bases by case in the axes of their loads, as their own columns bring them, (candidates, cases, 5)."""
+        by_pad = np.stack([
+            loads_of_all(points, situations.cases) + on_regions(pad, points[0], situations.cases)
+            for pad, points in zip(self.pads, self.standing)
+        ])  # fmt: skip
+        return by_pad[self.index]
 
     def on_ground(self) -> "Bench":
         """The bench on which the ground is checked: where a replacement lies below, it presses on a wider area further down."""
@@ -270,7 +286,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
         pad.shape,
         pad.replacement,
         len(pad.further),
-        pad.name if pad.kind == "raft" else "",
+        pad.name if pad.kind == "raft" or stand.tie is not None else "",
     )
 
 
@@ -287,7 +303,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     profiles = [stand.profile for stand in stands if stand.profile is not None]
     return Bench(
         pads=tuple(pads), points=points, index=index,
-        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project,
+        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project, stands=tuple(stands),
         ground=project.ground, actions=project.actions, settings=stands[0].settings,
         standards=project.standards, profile=stacked(profiles, index) if profiles else None,
         finished=finished_at(project, stands[0].settings), site=project.site,
@@ -305,6 +321,8 @@ class Stand:
     """In force for it."""
     profile: Profile | None
     """The strata below its middle."""
+    tie: Tie | None = None
+    """What ties it to another base."""
 
 
 def stand_of(project: Project, pad: Pad) -> Stand:
@@ -321,7 +339,28 @@ def stands_of(project: Project) -> dict[str, Stand]:
 
 def _stand(project: Project, pad: Pad) -> Stand:
     points = standing_on(project, pad)
-    return Stand(pad, points, project.settings_of(pad), profile_below(project.ground, pad, points[0]))
+    return Stand(
+        pad,
+        points,
+        project.settings_of(pad),
+        profile_below(project.ground, pad, points[0]),
+        _tie_of(project, pad),
+    )
+
+
+def _tie_of(project: Project, pad: Pad) -> Tie | None:
+    for strap in project.straps:
+        if pad.name in (strap.edge, strap.inner):
+            at_edge = pad.name == strap.edge
+            partner = project.pad(strap.inner if at_edge else strap.edge)
+            return _tied(strap, partner, standing_on(project, partner), at_edge)
+    return None
+
+
+@remembered(512)
+def _tied(strap: Strap, partner: Pad, points: tuple[LoadPoint, ...], at_edge: bool) -> Tie:
+    """The very same tie as long as what it is of stays the same."""
+    return Tie(strap, partner, points, at_edge)
 
 
 def finished_at(project: Project, settings: Settings) -> float:

@@ -141,6 +141,9 @@ CHECKS = {
         Check("pedestal-slender", "Pedestal, slenderness", "concrete", "", "EN 1992-1-1 5.8.3.1", "face"),
         Check("cracks-x", "Cracks x", "concrete", "mm", "EN 1992-1-1 7.3.4", "flexure-x"),
         Check("cracks-y", "Cracks y", "concrete", "mm", "EN 1992-1-1 7.3.4", "flexure-y"),
+        Check("strap-top", "Strap, bars above", "concrete", "mm²/m", "EN 1992-1-1 6.1", "strap"),
+        Check("strap-bottom", "Strap, bars below", "concrete", "mm²/m", "EN 1992-1-1 6.1", "strap"),
+        Check("strap-shear", "Strap, shear and links", "concrete", "MPa", "EN 1992-1-1 6.2", "strap"),
         Check("spacing-x", "Bar spacing x", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-x"),
         Check("spacing-y", "Bar spacing y", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-y"),
     )

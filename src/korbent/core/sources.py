@@ -45,7 +45,7 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
 
 DERIVED = (
     "", "setting", "own choice", "DA2*", "Boussinesq 1885", "Newmark 1935", "Prandtl 1920", "Rankine 1857", "Bell 1915", "Meyerhof 1953", "EN 1997-1 C.2", "Bjerrum 1967, by shares",
-    "interaction by strain compatibility", "e-log p", "E′ and ν", "mv", "not counted", "Terzaghi 1925",
+    "interaction by strain compatibility", "e-log p", "E′ and ν", "mv", "not counted", "Terzaghi 1925", "Wood 1968",
 )  # fmt: skip
 """Beginnings of references that follow from mechanics, were derived twice, or are choices."""
 

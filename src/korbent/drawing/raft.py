@@ -82,27 +82,19 @@ def raft_drawing(
         Text((0, L / 2), f"B {show_length(B, units)} {shown_unit('m', units)}", 11, "ink", "middle", dy=-8),
         Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-6),
     )
-    words = field if isinstance(field, str) else _words(field, units)
-    for k, text in enumerate(_wrapped(words)):
+    for k, text in enumerate([field] if isinstance(field, str) else _words(field, units)):
         sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 22.0, 50.0))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 22.0, 64.0))
 
 
-def _wrapped(text: str) -> list[str]:
-    """At most two lines."""
-    if len(text) <= 78:
-        return [text]
-    cut = text.rfind(" ", 0, 78)
-    return [text[:cut], text[cut + 1 :][:90]]
-
-
-def _words(field: Field, units: Showing) -> str:
+def _words(field: Field, units: Showing) -> tuple[str, ...]:
+    """What is shown, between which values, and by what it was solved: a line each."""
     known = field.values[~np.isnan(field.values)]
-    unit = _unit(field.unit, units)
+    low, high = (_shown(float(v), field.unit, units) for v in (known.min(), known.max()))
     return (
-        f"{field.what} · {field.situation} · from {_shown(known.min(), field.unit, units)} to {_shown(known.max(), field.unit, units)} {unit} · "
-        f"{field.unknowns} unknowns, out of balance {field.residual:.0e}"
-    )
+        f"{field.what} · {field.situation}", f"from {low} to {high} {_unit(field.unit, units)}",
+        f"{field.unknowns} unknowns, out of balance {field.residual:.0e}",
+    )  # fmt: skip
 
 
 def _unit(unit: str, units: Showing) -> str:

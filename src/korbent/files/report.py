@@ -30,6 +30,7 @@ from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.schedule import header_of, schedule_rows
 from korbent.core.evaluate import PadResult, Results, evaluate
+from korbent.core.explain.raft import FIELDS, raft_field
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import Working, working
 from korbent.core.model import Pad, Project, Settings, Soil
@@ -42,6 +43,7 @@ from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Drawing
+from korbent.drawing.raft import raft_drawing
 from korbent.drawing.reinforcement import from_above
 from korbent.drawing.section import section_drawing
 from korbent.drawing.settlement import depth_columns
@@ -446,17 +448,31 @@ def _pad_page(
     bars = ", ".join(
         f"{face.replace('_', ' ')} {words(r.bars(face), u.system == 'us')}" for face in FACES if r.bars(face)
     )  # fmt: skip
-    line = f"Pad under {under_words(pad)}, {size_words(pad, u)}, founded at {show_length(pad.underside, u)} {unit}"
+    line = f"{pad.kind.capitalize()} under {under_words(pad)}, {size_words(pad, u)}, founded at {show_length(pad.underside, u)} {unit}"
     if pad.type:
         line += f", type {pad.type}"
     own = {**project.type_overrides(pad), **pad.overrides}
     state = _governing_state(project, pad, result)
     half = (WIDTH - 4 * mm) / 2
     label = f", combination {state.label}" if state else ""
+    if pad.kind == "raft":
+        fields = [
+            (name, raft_field(project, pad, name, "")) for name in ("m_x", "m_y", "pressure", "settlement")
+        ]
+        drawn = [
+            Figure(
+                raft_drawing(project, pad, result, field),
+                half,
+                78 * mm,
+                f"{name}: {FIELDS[name][1]}, {FIELDS[name][0]}",
+            )
+            for name, field in fields
+        ]
+        cells = [drawn[:2], drawn[2:]]
+    else:
+        cells = _from_above_and_pressure(project, pad, result, state, half)
     figures = Table(
-        [[Figure(from_above(project, pad, result, named=False), half, 44 * mm, "Base from above"),
-          Figure(pressure_drawing(project, pad, state), half, 44 * mm, f"Pressure, {shown_unit('kPa', u)}{label}")]],
-        colWidths=[half + 4 * mm, half],
+        cells, colWidths=[half + 4 * mm, half],
     )  # fmt: skip
     figures.setStyle(
         TableStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)])
@@ -482,6 +498,17 @@ def _pad_page(
         Paragraph(escape(_idle(result)), styles["small"]),
     ]
     return [KeepTogether(story)] if len(result.checks) < 60 else story
+
+
+def _from_above_and_pressure(
+    project: Project, pad: Pad, result: PadResult, state: Any, half: float
+) -> list[list[Flowable]]:
+    """The bars from above, and the pressure below."""
+    label = f", combination {state.label}" if state else ""
+    return [[
+        Figure(from_above(project, pad, result, named=False), half, 44 * mm, "Base from above"),
+        Figure(pressure_drawing(project, pad, state), half, 44 * mm, f"Pressure, {shown_unit('kPa', project.showing)}{label}"),
+    ]]  # fmt: skip
 
 
 def _governing_state(project: Project, pad: Pad, result: PadResult) -> Any:

@@ -127,11 +127,8 @@ def _rigid(what: str) -> float:
     q[mesh.within((0.4, 0.8, 0.2, 0.6))] = 600.0 / 0.16
     found = plate.solve(plate.load(q), tension=True)
     x, y = mesh.nodes
-    at = int(
-        (
-            (x - (3.0 if what == "corner" else 0.0)) ** 2 + (y - (2.0 if what == "corner" else 0.0)) ** 2
-        ).argmin()
-    )
+    sign = 1.0 if what == "corner" else -1.0
+    at = int(((x - sign * 3.0) ** 2 + (y - sign * 2.0) ** 2).argmin())
     return float(found.settlement[at, 0]) * 500.0
 
 

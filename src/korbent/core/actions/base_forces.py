@@ -111,6 +111,7 @@ def base_forces(
     concrete_weight: float,
     record: Recorder = SILENT,
     surcharge: float = 0.0,
+    resting: Array | float = 0.0,
 ) -> BaseForces:
     """Forces at the underside of a base.
 
@@ -122,6 +123,7 @@ def base_forces(
         finished: finished ground level, m.
         concrete_weight: kN/m3.
         surcharge: permanent, on the backfill above the base, kPa.
+        resting: weight of a strap that rests on the base, in its middle, kN.
     """
     g, factors = geometry, situations.factors
     local = turned(loads, g.turn)
@@ -152,7 +154,7 @@ def base_forces(
 
     plinths = situations.weight * pedestal
     column = V_c + plinths
-    weight = situations.weight * (base + soil)
+    weight = situations.weight * (base + soil + resting)
     cut = situations.weight * q_soil * g.cut
     V = column + weight
     N = V - U
@@ -164,9 +166,17 @@ def base_forces(
         # base, backfill and water act at the centre of the area
         M_y = M_y + centroid * (weight + cut - U)
 
+    if record is not SILENT and np.any(np.asarray(resting) != 0.0):
+        record(
+            "W_strap",
+            "",
+            np.broadcast_to(resting, base.shape),
+            "kN",
+            note="its part of the strap, counted with the base",
+        )
     if record is not SILENT:
         steps = _Steps(
-            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, aside,
+            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, resting, bool(np.any(np.asarray(resting) != 0.0)), aside,
         )  # fmt: skip
         _record(g, situations, backfill, finished, concrete_weight, surcharge, steps, record)
     return BaseForces(
@@ -200,6 +210,8 @@ class _Steps(NamedTuple):
     M_x: Array
     M_y: Array
     cut: Array
+    resting: Array | float
+    strapped: bool
     aside: bool
     """The centre of the area is not the middle."""
 
@@ -240,7 +252,13 @@ def _record(
     record("V_c", "total(gamma_F*V_k)", of.V_c, "kN", note="from the column")
     record("H_x", "total(gamma_F*H_xk)", of.H_x, "kN")
     record("H_y", "total(gamma_F*H_yk)", of.H_y, "kN")
-    record("W_base", "gamma_c*A*h", of.base, "kN", note="base")
+    record(
+        "W_base",
+        "gamma_c*A*h + W_strap" if of.strapped else "gamma_c*A*h",
+        of.base + of.resting,
+        "kN",
+        note="base, and its part of the strap" if of.strapped else "base",
+    )
     under = tuple(f"column {k + 1}" for k in range(g.pedestals.shape[1]))
     for symbol, at, unit, note in (
         ("A_ped", 2, "m²", "sections of the pedestals, 0: none"), ("z_p", 3, "m", "their tops"),

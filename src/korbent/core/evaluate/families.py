@@ -24,6 +24,7 @@ from korbent.core.plan.site import site_checks
 from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
+from korbent.core.straps.checks import strap_checks
 from korbent.core.working import SILENT, Array, Recorder
 
 Family = Callable[[Bench, Recorder], list[Outcome]]
@@ -43,6 +44,7 @@ FAMILIES: tuple[Family, ...] = (
     crack_checks,
     pedestal_checks,
     raft_checks,
+    strap_checks,
 )
 """Each computes checks that share their situations, and records them under its own name."""
 RIGID = (concrete_checks, crack_checks, pedestal_checks)

@@ -110,7 +110,7 @@ def evaluate_pad(project: Project, pad: Pad) -> PadResult:
 def depends_on(project: Project, pad: Pad) -> Dependence:
     """What the result of a pad depends on: identities, and the values, kept alive with the result."""
     stand = stand_of(project, pad)
-    own = (pad, stand.points, stand.settings, stand.profile)
+    own = (pad, stand.points, stand.settings, stand.profile, stand.tie)
     shared, key = _shared(project)
     return (*map(id, own), *key), (*own, *shared)
 

@@ -6,7 +6,7 @@ Rules work on anything shaped like a project, so that a file with other errors i
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from itertools import pairwise
-from math import cos, radians, sin
+from math import cos, hypot, radians, sin
 from typing import Any
 
 from korbent.core.model.problem import Problem
@@ -37,6 +37,7 @@ def names_once(project: Any) -> Iterator[Problem]:
         ("grids", getattr(project, "grids", ())),
         ("types", project.types),
         ("pads", project.pads),
+        ("straps", getattr(project, "straps", ())),
     ):
         for name, count in Counter(i.name for i in items or ()).items():
             if count > 1:
@@ -167,6 +168,44 @@ def walls_of_strips(project: Any) -> Iterator[Problem]:
             )
 
 
+def bases_of_straps(project: Any) -> Iterator[Problem]:
+    """A strap ties two bases that there are, each under one column, apart from each other; no base is tied twice."""
+    pads = {p.name: p for p in project.pads or ()}
+    points = {p.name: p for p in project.actions.load_points or ()}
+    tied: Counter[str] = Counter()
+    for strap in getattr(project, "straps", None) or ():
+        for side in ("edge", "inner"):
+            name = getattr(strap, side)
+            pad = pads.get(name)
+            tied[name] += 1
+            if pad is None:
+                yield Problem(
+                    f"straps[{strap.name}].{side}", f"there is no base {name!r}; known: {_list(pads)}"
+                )
+            elif (
+                (pad.further or ())
+                or (pad.kind or "pad") != "pad"
+                or getattr(pad, "replacement", None) is not None
+            ):
+                yield Problem(
+                    f"straps[{strap.name}].{side}",
+                    f"{name} is no pad under one column on the ground itself: a strap ties such pads",
+                )
+            elif tied[name] > 1:
+                yield Problem(f"straps[{strap.name}].{side}", f"{name} is tied twice; a base has one strap")
+        ends = [
+            p
+            for n in (strap.edge, strap.inner)
+            if n in pads and (p := points.get(pads[n].load_point)) is not None
+        ]
+        known = len(ends) == 2 and all(v is not None for p in ends for v in (p.x, p.y))
+        if known and hypot(ends[0].x - ends[1].x, ends[0].y - ends[1].y) < 1.0:
+            yield Problem(
+                f"straps[{strap.name}]",
+                "the columns of its bases stand less than 1 m apart: join the bases instead",
+            )
+
+
 def columns_on_bases(project: Any) -> Iterator[Problem]:
     """Further columns stand on their base, and the first one within it."""
     points = {p.name: p for p in project.actions.load_points or ()}
@@ -200,7 +239,7 @@ def what_stands_on_bases(project: Any) -> Iterator[Problem]:
 
 
 RULES: tuple[Rule, ...] = (
-    names_once, soils_of_strata, water_levels, factors_of_cases, loads_of_cases, steps_in_time, columns_of_bases, walls_of_strips, columns_on_bases, types_of_bases,
+    names_once, soils_of_strata, water_levels, factors_of_cases, loads_of_cases, steps_in_time, columns_of_bases, walls_of_strips, bases_of_straps, columns_on_bases, types_of_bases,
     what_stands_on_bases,
 )  # fmt: skip
 

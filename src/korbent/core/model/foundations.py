@@ -469,6 +469,32 @@ class Pad(Row):
         return self.underside + self.thickness
 
 
+class Strap(Row):
+    """A beam that ties a base at a boundary to an inner one, clear of the ground: each base presses in its middle along it."""
+
+    name: Name
+    edge: Name
+    """The base whose column stands off its middle."""
+    inner: Name
+    width: Length = 0.5
+    depth: Length = 0.8
+    top: Bars = Bars(diameter=0.025, number=4)
+    bottom: Bars = Bars(diameter=0.016, number=3)
+    links: Bars | None = Bars(diameter=0.010, spacing=0.2)
+    legs: int = Field(default=2, ge=2, le=12)
+    """Of a link, across the width."""
+    cover: Length | None = None
+    """Of the links, m; that of the base at the boundary where nothing is given."""
+
+    @model_validator(mode="after")
+    def _two_bases(self) -> "Strap":
+        if self.edge == self.inner:
+            raise ValueError("a strap ties two bases: name another one as the inner base")
+        if self.links is not None and self.links.spacing is None:
+            raise ValueError("links are given by their spacing, such as 10 at 200")
+        return self
+
+
 class PadType(Row):
     """A named group of pads with common settings."""
 

@@ -11,7 +11,7 @@ from korbent.core.model.base import Frozen, FrozenMap, Name, Row, nothing
 from korbent.core.model.consistency import inconsistencies
 from korbent.core.model.edit_paths import value_at
 from korbent.core.model.expressions import ExpressionError, evaluated
-from korbent.core.model.foundations import Pad, PadType
+from korbent.core.model.foundations import Pad, PadType, Strap
 from korbent.core.model.ground import Ground
 from korbent.core.model.problem import Problem
 from korbent.core.model.settings import Settings, resolve
@@ -69,6 +69,7 @@ class Project(Row):
     rates: Rates = Rates()
     types: tuple[PadType, ...] = ()
     pads: tuple[Pad, ...] = ()
+    straps: tuple[Strap, ...] = ()
 
     @model_validator(mode="after")
     def _consistent(self) -> Self:

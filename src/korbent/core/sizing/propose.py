@@ -31,6 +31,7 @@ from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.sizing.cost import Objective, quantities, value_of
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
+from korbent.core.straps.checks import strap_checks
 from korbent.core.working import SILENT, Array, Recorder
 
 FREE = ("width", "length", "thickness", "level")
@@ -122,7 +123,7 @@ CHEAP = (
     uplift_checks,
 )
 MIDDLE = (resistance_checks, replacement_checks, safety_checks, settlement_checks)
-DEAR = (concrete_checks, crack_checks, pedestal_checks)
+DEAR = (concrete_checks, crack_checks, pedestal_checks, strap_checks)
 ALL = tuple(f for f in FAMILIES if f is not raft_checks)
 assert set(ALL) == {*CHEAP, *MIDDLE, *DEAR}, "every family of checks has its place in the search"
 AT_ONCE = 4

@@ -1,0 +1,194 @@
+"""The beam of a strap: moments and shears by statics, its bars and links. It is looked at with the base at the boundary."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from korbent.core.actions.base_forces import loads_of_all
+from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along, strap_on
+from korbent.core.bench import Bench
+from korbent.core.checks import CHECKS, Outcome, by_clause, cannot
+from korbent.core.concrete.flexure import required_steel
+from korbent.core.concrete.standards.registry import NAMES, standard_of
+from korbent.core.geometry import pad_geometry, table
+from korbent.core.working import Array, Recorder
+
+IDS = ("strap-top", "strap-bottom", "strap-shear")
+PLACES = 41
+"""Sections between the middles of both bases, and as many out to the edge column."""
+
+
+def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """Bars above and below and links of the strap that ties these bases, where they are the ones at the boundary; nothing else."""
+    ties = [stand.tie for stand in bench.stands]
+    if not ties or ties[0] is None or not ties[0].at_edge:
+        return []
+    tie = ties[0]
+    if bench.standards.concrete not in NAMES:
+        return [
+            cannot(check, "no concrete standard is chosen: choose one in Plan, under Title") for check in IDS
+        ]
+    situations = bench.situations("concrete")
+    if not len(situations):
+        return [cannot(check, bench.no_combination("concrete")) for check in IDS]
+    standard = standard_of(bench.standards.concrete, bench.settings)
+    assert standard is not None
+    at, moment, shear = beam_of(bench, tie)
+    strap, settings = tie.strap, bench.settings
+    cover = strap.cover if strap.cover is not None else settings.concrete_cover
+    b, h = strap.width, strap.depth
+    special = situations.is_special()
+    outcomes = []
+    scope = record.scope("strap")
+    R = reactions(bench, tie)
+    scope("S_L", "", R[2], "m", note="middle of this base to that of the other, along the strap")
+    scope("R_1", "", R[0], "kN", "", "below this base of its column and strap, by statics", "S_L")
+    scope("R_2", "", R[1], "kN", "", "below the other", "S_L")
+    scope("b", "", b, "m", note="width of the strap")
+    scope("h", "", h, "m", note="its depth")
+    fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, scope)
+    link = strap.links.diameter if strap.links else 0.0
+    for face, bars, sign in (("top", strap.top, -1.0), ("bottom", strap.bottom, 1.0)):
+        part = scope.scope(face)
+        worst = (sign * moment).argmax(axis=-2)
+        M = np.maximum(np.take_along_axis(sign * moment, worst[..., None, :], axis=-2)[..., 0, :], 0.0)
+        place = np.take_along_axis(np.broadcast_to(at, moment.shape), worst[..., None, :], axis=-2)[..., 0, :]
+        d = np.full((len(M), 1), max(h - cover - link - bars.diameter / 2, h / 10))
+        part("x_s", "", place, "m", "", "from the middle of this base towards the other", "R_1")
+        part("M_Ed", "", M, "kNm", "", "of the strap there", "R_1 R_2 x_s")
+        part("d", "", d, "m", note="effective depth")
+        part("m_Ed", "M_Ed/b", M / b, "kNm/m")
+        required, _ = required_steel(
+            standard, M / b, d, settings.concrete_strength, fcd, fyd, part, standard.clauses["top-x"]
+        )
+        provided = bars.area_in(b) * 1e6
+        part("A_s", "", provided, "mm²/m", note="its bars, over its width")
+        least = standard.minimum_steel(
+            d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, part.scope("least")
+        )
+        part("A_s_least", "", least, "mm²/m", note="least, where there is tension")
+        asked = np.where(M > 1e-6, np.maximum(required, np.minimum(least, 4 / 3 * required)), 0.0)
+        part("A_s_ask", "where(M_Ed > 1e-6, max(A_s_req, min(A_s_least, 4/3*A_s_req)), 0)", asked, "mm²/m")
+        part("ratio", "A_s_ask/A_s", asked / provided)
+        outcomes.append(
+            Outcome(
+                CHECKS[f"strap-{face}"], asked, np.full_like(asked, provided), asked / provided, situations, blocks=(f"strap {face}",),
+                note=lambda i, j, place=place: f"{place[i, j]:+.2f} m from the middle towards {tie.partner.name}",  # type: ignore[misc]
+            )
+        )  # fmt: skip
+    outcomes.append(_shear(bench, tie, at, shear, scope.scope("shear"), cover, link))
+    clauses = {
+        "strap-top": standard.clauses["top-x"],
+        "strap-bottom": standard.clauses["bottom-x"],
+        "strap-shear": standard.clauses["shear-x"],
+    }
+    return [replace(o, check=by_clause(o.check, clauses)) for o in outcomes]
+
+
+def _shear(
+    bench: Bench, tie: Tie, at: Array, shear: Array, record: Recorder, cover: float, link: float
+) -> Outcome:
+    """Between the bases: concrete, or links at 45 degrees; with ACI and AS both together, with EN the greater."""
+    standard = standard_of(bench.standards.concrete, bench.settings)
+    assert standard is not None
+    strap, settings, situations = tie.strap, bench.settings, bench.situations("concrete")
+    V = np.abs(shear).max(axis=-2)
+    d = np.full((len(V), 1), max(strap.depth - cover - link - strap.top.diameter / 2, strap.depth / 10))
+    rho = strap.top.area_in(strap.width) / d
+    special = situations.is_special()
+    record("V_Ed", "", V, "kN", "", "greatest between the faces of the bases", "R_1 R_2")
+    record("d", "", d, "m", note="effective depth")
+    record("v_Ed", "V_Ed/(b*d)/1000", V / (strap.width * d) / 1000, "MPa")
+    record("rho_l", "", rho, "", note="bars above over b d")
+    concrete = standard.shear_strength(d, settings.concrete_strength, rho, special, record)
+    factor = (
+        0.75 if standard.name.startswith("ACI") else 0.70 if standard.name.startswith("AS") else 0.9 / 1.15
+    )
+    area = strap.legs * np.pi * strap.links.diameter**2 / 4 if strap.links and strap.links.spacing else 0.0
+    apart = strap.links.spacing if strap.links and strap.links.spacing else 1.0
+    links = factor * area / apart * settings.steel_strength / strap.width + 0.0 * concrete
+    both = links + concrete if not standard.name.startswith("EN") else np.maximum(links, concrete)
+    record("k_w", "", factor, "", "", "0.9 z/d and 1/γ_S by EN, φ by ACI and AS")
+    record("A_sw", "", area, "m²", note="legs of a link")
+    record("s_w", "", apart, "m", note="from link to link")
+    record("f_yw", "", settings.steel_strength, "MPa")
+    record("v_sw", "k_w*A_sw/s_w*f_yw/b", links, "MPa", "", "links at 45°")
+    record(
+        "v_Rd_all", "v_sw + v_Rd" if not standard.name.startswith("EN") else "max(v_sw, v_Rd)", both, "MPa"
+    )
+    demand = V / (strap.width * d) / 1000
+    capacity = np.broadcast_to(both, demand.shape)
+    record("ratio", "v_Ed/v_Rd_all", demand / capacity)
+    return Outcome(
+        CHECKS["strap-shear"], demand, capacity, demand / capacity, situations, blocks=("strap shear",)
+    )
+
+
+def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
+    """(R1, R2, distance of the middles): below this base and the other, of columns and strap, (candidates, situations), kN."""
+    situations = bench.situations("concrete")
+    plan = in_plan(bench.untied(situations), bench.points[0])
+    found = moved(bench.geometry, bench.standing[0], plan, situations.cases, tie)
+    own = situations.factors @ plan
+    theirs = situations.factors @ in_plan(_partner_loads(tie, situations.cases), tie.points[0])
+    change = found.force @ situations.factors.T
+    here, there = (situations.weight * w for w in strap_weight(bench, tie))
+    return own[..., 0] + change + here, theirs[None, :, 0] - change + there, found.apart
+
+
+def _partner_loads(tie: Tie, cases: tuple[str, ...]) -> Array:
+    return loads_of_all(tie.points, cases)
+
+
+def strap_weight(bench: Bench, tie: Tie) -> tuple[float, float]:
+    """(what of the beam rests on this base, on the other), kN."""
+    far = pad_geometry([tie.partner], [tie.points[0]], np.zeros(1, dtype=int), table(tie.partner))
+    back = replace(tie, partner=bench.pads[0], points=bench.standing[0])
+    near = strap_on(bench.geometry, bench.points[0], tie), strap_on(far, tie.points[0], back)
+    return tuple(float(bench.settings.concrete_weight * v[0, 0]) for v in near)  # type: ignore[return-value]
+
+
+def beam_of(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
+    """(places from the middle of this base towards the other (1, places, 1), moments (1, places, situations) kNm, shears between the
+    faces): columns down, reactions up evenly over their bases, the strap's weight evenly over its length. Sagging positive."""
+    situations = bench.situations("concrete")
+    first, far = bench.points[0], tie.points[0]
+    d = direction(first, far)
+    x, y = (float(v[0, 0]) for v in middle_of(bench.geometry))
+    other = pad_geometry([tie.partner], [far], np.zeros(1, dtype=int), table(tie.partner))
+    px, py = (float(v[0, 0]) for v in middle_of(other))
+    apart = (px - x) * d[0] + (py - y) * d[1]
+    own_size, far_size = (float(size_along(g, d)[0, 0]) for g in (bench.geometry, other))
+    c1, c2 = (first.x - x) * d[0] + (first.y - y) * d[1], (far.x - x) * d[0] + (far.y - y) * d[1]
+    R1, R2, _ = reactions(bench, tie)
+    plan1 = (situations.factors @ in_plan(bench.untied(situations), first))[0]
+    plan2 = situations.factors @ in_plan(_partner_loads(tie, situations.cases), far)
+    arm1 = float((bench.geometry.load_level - bench.geometry.underside)[0, 0])
+    arm2 = float((other.load_level - other.underside)[0, 0])
+
+    def turning(plan: Array, arm: float) -> Array:
+        """Moment of a column along the strap at the underside, without its force."""
+        return plan[:, 4] * d[0] - plan[:, 3] * d[1] + (plan[:, 1] * d[0] + plan[:, 2] * d[1]) * arm
+
+    low, high = -own_size / 2, apart + far_size / 2
+    s = np.unique(
+        np.concatenate([np.linspace(min(low, c1), apart, PLACES), [own_size / 2, apart - far_size / 2]])
+    )[:, None]
+    weight = situations.weight * sum(strap_weight(bench, tie))
+    start, length = own_size / 2, max(apart - own_size / 2 - far_size / 2, 1e-9)
+
+    def spread(force: Array, begin: float, size: float) -> tuple[Array, Array]:
+        """(force, moment about s) of an even load to the left of s."""
+        covered = np.clip(s - begin, 0.0, size)
+        return force * covered / size, force * covered / size * (s - begin - covered / 2)
+
+    up = [spread(R1, low, own_size), spread(R2, apart - far_size / 2, far_size)]
+    down = spread(weight[None], start, length)
+    shear, moment = up[0][0] + up[1][0] - down[0], up[0][1] + up[1][1] - down[1]
+    for place, plan, arm in ((c1, plan1, arm1), (c2, plan2, arm2)):
+        beyond = s > place + 1e-9
+        shear = shear - beyond * plan[:, 0]
+        moment = moment - beyond * (plan[:, 0] * (s - place) - turning(plan, arm))
+    between = (s >= own_size / 2 - 1e-9) & (s <= apart - far_size / 2 + 1e-9)
+    assert high > low
+    return s[None], moment[None], np.where(between, shear, 0.0)[None]

@@ -1,0 +1,199 @@
+"""Straps: reactions by statics, equilibrium of the pair, the beam between, what hangs together, what cannot be."""
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from korbent.core.bench import bench_for
+from korbent.core.checks import State
+from korbent.core.evaluate import evaluate
+from korbent.core.geometry import table
+from korbent.core.model import Bars, Load, LoadPoint, Project
+from korbent.core.model.foundations import Strap
+from korbent.core.straps.checks import beam_of, reactions, strap_weight
+from korbent.core.working import SILENT
+from korbent.verification.pad import one_pad
+from tests.invariants.test_whole import ledger_is_working
+
+E, S = 0.6, 5.0
+"""How far the edge column stands beyond the middle of its base, and the distance of the columns, m."""
+
+
+def pair(
+    V1: float = 700.0, V2: float = 1000.0, turn: float = 0.0, tied: bool = True, **edge: object
+) -> Project:
+    """An edge column at the origin whose base reaches inwards only, and an inner one on its own base; turned as a whole by ``turn``."""
+    c, s = float(np.cos(np.deg2rad(turn))), float(np.sin(np.deg2rad(turn)))
+    project = one_pad(
+        load=Load(V=V1, **edge), width=1.6, length=2.2, thickness=0.5, level=-1.2, offset_x=-E, rotation=turn
+    )  # type: ignore[arg-type]
+    first = project.actions.load_points[0].replaced(loads={"G": Load(V=V1, **edge)}, rotation=turn)  # type: ignore[arg-type]
+    other = first.replaced(name="D", x=S * c, y=S * s, loads={"G": Load(V=V2)})
+    pads = (
+        project.pads[0],
+        project.pads[0].replaced(name="Q", load_point="D", width=2.2, length=2.2, offset_x=0.0),
+    )
+    strap = Strap(
+        name="S1",
+        edge="P",
+        inner="Q",
+        width=0.5,
+        depth=0.9,
+        top=Bars(diameter=0.025, number=5),
+        bottom=Bars(diameter=0.016, number=3),
+    )
+    return project.replaced(
+        actions=project.actions.replaced(load_points=(first, other)), pads=pads, straps=(strap,) if tied else (),
+    )  # fmt: skip
+
+
+def forces(project: Project, name: str, question: str = "allowable"):  # type: ignore[no-untyped-def]
+    pad = project.pad(name)
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    situations = bench.situations(question)
+    return bench, situations, bench.forces(situations, SILENT)
+
+
+@pytest.mark.parametrize("turn", [0.0, 37.0, 90.0, 200.0])
+@pytest.mark.parametrize(("V1", "V2"), [(700.0, 1000.0), (350.0, 1400.0), (900.0, 300.0)])
+def test_reactions_by_statics(turn: float, V1: float, V2: float) -> None:
+    """R1 = P1 S/(S - e), R2 = P2 - P1 e/(S - e), in any direction of the plan."""
+    project = pair(V1, V2, turn)
+    bench, situations, found = forces(project, "P")
+    _, _, alone = forces(pair(V1, V2, turn, tied=False), "P")
+    here, there = strap_weight(bench, bench.stands[0].tie)  # type: ignore[arg-type]
+    whole = 25 * 0.5 * 0.9 * (S - E - 0.8 - 1.1)
+    assert here + there == pytest.approx(whole, rel=1e-9)
+    # its middle lies (0.8 + S - E - 1.1)/2 from that of the edge base
+    assert there == pytest.approx(whole * (0.8 + S - E - 1.1) / 2 / (S - E), rel=1e-9)
+    i = int(np.argmax(situations.factors.sum(axis=-1)))
+    factor, weight = float(situations.factors[i].max()), float(situations.weight[i])
+    assert found.V[0, i] - alone.V[0, i] == pytest.approx(
+        factor * V1 * (S / (S - E) - 1) + weight * here, rel=1e-9
+    )
+    _, _, inner = forces(project, "Q")
+    _, _, inner_alone = forces(pair(V1, V2, turn, tied=False), "Q")
+    assert inner.V[0, i] - inner_alone.V[0, i] == pytest.approx(
+        -factor * V1 * E / (S - E) + weight * there, rel=1e-9
+    )
+
+
+def test_nothing_is_left_about_the_middle_along_the_strap_and_all_of_it_across() -> None:
+    project = pair(Hx=30.0, My=40.0, Mx=25.0, Hy=-12.0)
+    _, _, found = forces(project, "P")
+    _, _, alone = forces(pair(tied=False, Hx=30.0, My=40.0, Mx=25.0, Hy=-12.0), "P")
+    backfill = found.backfill_cut * E  # what the column displaces lies off the middle too
+    assert found.My[0] == pytest.approx(np.broadcast_to(backfill, found.My.shape)[0], abs=1e-9)
+    assert found.Mx[0] == pytest.approx(alone.Mx[0], rel=1e-12)
+    assert found.Hx[0] == pytest.approx(alone.Hx[0])
+
+
+def test_the_pair_is_in_equilibrium() -> None:
+    """Forces and moments of both bases about any point are those of both columns and the strap."""
+    project, apart = pair(Hx=30.0, My=40.0), pair(tied=False, Hx=30.0, My=40.0)
+    bench, situations, p = forces(project, "P")
+    _, _, q = forces(project, "Q")
+    _, _, p0 = forces(apart, "P")
+    _, _, q0 = forces(apart, "Q")
+    weight = situations.weight * sum(strap_weight(bench, bench.stands[0].tie))  # type: ignore[arg-type]
+    assert p.V[0] + q.V[0] == pytest.approx(p0.V[0] + q0.V[0] + weight, rel=1e-9)
+    # about the middle of the edge base, the inner one S - e away, the middle of the strap between the facing edges
+    Ls = S - E
+    about = p.My[0] + q.My[0] + q.V[0] * Ls
+    before = p0.My[0] + q0.My[0] + q0.V[0] * Ls + weight * (0.8 + Ls - 1.1) / 2
+    assert about == pytest.approx(before, rel=1e-9)
+
+
+def test_the_beam_carries_the_couple() -> None:
+    project = pair()
+    bench, situations, _ = forces(project, "P", "concrete")
+    tie = bench.stands[0].tie
+    assert tie is not None
+    s, moment, shear = beam_of(bench, tie)
+    R1, R2, apart = reactions(bench, tie)
+    assert float(apart[0, 0]) == pytest.approx(S - E)
+    j = 0
+    V1 = float(
+        situations.factors[j]
+        @ [bench.points[0].loads[c].V if c in bench.points[0].loads else 0.0 for c in situations.cases]
+    )
+    # at the face of the edge base: R1 times half its width less P1 times (e + half its width)
+    face = int(np.abs(s[0, :, 0] - 0.8).argmin())
+    assert moment[0, face, j] == pytest.approx(R1[0, j] * 0.8 - V1 * (E + 0.8), rel=1e-6)
+    # and in the middle of the inner base nothing but half of its pressure is left
+    assert moment[0, -1, j] == pytest.approx(R2[0, j] * 1.1 / 4, rel=1e-6)
+    assert shear[0, :, j][s[0, :, 0] < 0.79].max(initial=0.0) == 0.0
+    assert abs(shear[0, face, j]) == pytest.approx(abs(R1[0, j] - V1), rel=1e-6)
+
+
+def test_checks_stand_at_the_edge_base_and_more_steel_lowers_them() -> None:
+    project = pair()
+    results = evaluate(project)
+    own = {c.check.id: c for c in results.pad("P").checks}
+    assert own["strap-top"].ratio is not None
+    assert own["strap-shear"].ratio is not None
+    assert not any(c.check.id.startswith("strap") for c in results.pad("Q").checks)
+    assert not any(c.check.id.startswith("strap") for c in evaluate(pair(tied=False)).pad("P").checks)
+    more = project.straps[0].replaced(
+        top=Bars(diameter=0.025, number=10), links=Bars(diameter=0.012, spacing=0.1)
+    )
+    then = {c.check.id: c for c in evaluate(project.replaced(straps=(more,))).pad("P").checks}
+    assert then["strap-top"].ratio < own["strap-top"].ratio  # type: ignore[operator]
+    assert then["strap-shear"].ratio < own["strap-shear"].ratio  # type: ignore[operator]
+
+
+def test_a_tie_makes_the_edge_base_central_and_lifts_the_inner_one() -> None:
+    alone, tied = evaluate(pair(tied=False)), evaluate(pair())
+    assert (alone.pad("P").check("eccentricity").ratio or 9) > 0.9
+    assert (tied.pad("P").check("eccentricity").ratio or 0) < 0.1
+    weak = evaluate(pair(V1=2500.0, V2=60.0))
+    inner = [c for c in weak.pad("Q").checks if c.check.id in ("contact-share", "uplift", "eccentricity")]
+    assert any(c.state is State.UNSTABLE for c in inner)
+
+
+def test_a_change_of_one_base_is_seen_by_the_other() -> None:
+    project = pair()
+    before = evaluate(project).pad("Q").check("presumed-pressure")
+    load = project.actions.load_points[0].replaced(loads={"G": Load(V=1400.0)})
+    changed = project.replaced(
+        actions=project.actions.replaced(load_points=(load, project.actions.load_points[1]))
+    )
+    after = evaluate(changed).pad("Q").check("presumed-pressure")
+    fresh = evaluate(pair(V1=1400.0)).pad("Q").check("presumed-pressure")
+    assert after.demand == pytest.approx(fresh.demand)
+    assert after.demand < before.demand  # type: ignore[operator]
+    wider = project.pads[0].replaced(width=2.0, offset_x=-0.8)
+    both = evaluate(project.replaced(pads=(wider, project.pads[1]))).pad("Q").check("presumed-pressure")
+    assert both.demand < before.demand  # type: ignore[operator]
+
+
+@pytest.mark.parametrize("turn", [0.0, 30.0])
+def test_the_ledger_is_the_working(turn: float) -> None:
+    assert ledger_is_working(pair(turn=turn, Hx=20.0, My=15.0)) > 40
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"inner": "P"}, "two bases"), ({"inner": "nobody"}, "there is no base 'nobody'"), ({"links": Bars(diameter=0.01, number=4)}, "by their spacing"),
+    ],
+)  # fmt: skip
+def test_straps_that_cannot_be(changes: dict[str, object], words: str) -> None:
+    project = pair()
+    with pytest.raises(ValidationError, match=words):
+        project.replaced(straps=(project.straps[0].replaced(**changes),))
+
+
+def test_a_base_is_tied_once_and_a_strap_needs_its_bases() -> None:
+    project = pair()
+    point = LoadPoint(name="F", x=0.0, y=6.0, size_x=0.4, size_y=0.4, level=0.0)
+    pad = project.pads[1].replaced(name="Z", load_point="F")
+    more = project.replaced(
+        actions=project.actions.replaced(load_points=(*project.actions.load_points, point)),
+        pads=(*project.pads, pad),
+    )
+    second = Strap(name="S2", edge="Z", inner="Q")
+    with pytest.raises(ValidationError, match="tied twice"):
+        more.replaced(straps=(*more.straps, second))
+    with pytest.raises(ValidationError, match="there is no base 'Q'"):
+        project.replaced(pads=project.pads[:1])
