@@ -10,7 +10,7 @@ from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_a
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
-from korbent.core.actions.tied import Tie, strap_on, tied_loads
+from korbent.core.actions.tied import Tie, strap_shares, tied_loads
 from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.below import profile_below
@@ -100,9 +100,8 @@ class Bench:
         resting: Array | float = 0.0
         if tie is not None:
             loads = tied_loads(self.base or self.geometry, self.standing[0], loads, situations.cases, tie)
-            resting = self.settings.concrete_weight * strap_on(
-                self.base or self.geometry, self.points[0], tie
-            )
+            near, _ = strap_shares(self.base or self.geometry, self.points[0], tie)
+            resting = self.settings.concrete_weight * near
         forces = base_forces(
             self.base or self.geometry,
             loads,

@@ -96,6 +96,7 @@ def plan_drawing(
             Disc((hole.x, hole.y), 1.6, "water", None, fixed=True),
             Text((hole.x, hole.y), hole.name, 10, "water", dx=8, dy=3),
         )
+    _straps(sketch, project, points)
     for pad in project.pads:
         worst = _worst(results, pad.name, by if by in GROUPS else None)
         chosen = pad.name == selected
@@ -178,6 +179,20 @@ def _site(sketch: Sketch, project: Project) -> None:
             sketch.add(Line(ring, stroke, width, dash))
         if outline.kind != "underlay":
             sketch.add(Text(outline.points[0], outline.name, 10, "soft", dx=6, dy=-4, halo=True))
+
+
+def _straps(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -> None:
+    """The beams of straps from column to column, below the bases that they tie."""
+    pads = {p.name: p for p in project.pads}
+    for strap in project.straps:
+        a, b = (points[pads[name].load_point] for name in (strap.edge, strap.inner))
+        length = math.hypot(b.x - a.x, b.y - a.y)
+        at = ((a.x + b.x) / 2, (a.y + b.y) / 2)
+        angle = math.degrees(math.atan2(b.y - a.y, b.x - a.x))
+        sketch.add(
+            Polygon(turned(_box(length, strap.width), angle, at), "concrete", "concrete_line", 1.2, key=f"pad:{strap.edge}"),
+            Text(at, strap.name, 10, "soft", "middle", dy=4, halo=True),
+        )  # fmt: skip
 
 
 def _held(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:

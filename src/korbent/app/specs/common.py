@@ -7,6 +7,7 @@ from pydantic import ValidationError
 
 from korbent.app.session import Session
 from korbent.app.tables import Column
+from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model import (
     Project,
     edited,
@@ -39,6 +40,23 @@ def field(
         title, lambda row: getattr(row, name), lambda row: (*path(row), name), unit_of(model, name), kind,
         (lambda _: choices) if choices else None, optional, width, tip,
     )  # fmt: skip
+
+
+def bar_cell(
+    session: Session, title: str, get: Callable[[Any], Any], path: Callable[[Any], tuple[str | int, ...]], tip: str, optional: bool = True,
+) -> Column:  # fmt: skip
+    """A column for bars, as text such as "16 at 150"."""
+    us = session.project.units == "us"
+    return Column(
+        title, lambda row: words(get(row), us), path, kind="text", optional=optional, convert=_bars, width=100 if us else 84, tip=tip
+    )  # fmt: skip
+
+
+def _bars(text: str) -> Any:
+    try:
+        return parsed(text)
+    except ValueError as error:
+        raise UnitError(str(error)) from None
 
 
 def listed(root: str, name: str) -> Callable[[Any], tuple[str | int, ...]]:

@@ -5,9 +5,8 @@ from collections.abc import Callable
 from typing import Any, Literal, get_args, get_origin
 
 from korbent.app.session import Session
-from korbent.app.specs.common import append, changed, computed, drop, field, label_only, reordered, unique
+from korbent.app.specs.common import append, bar_cell, changed, computed, drop, field, label_only, reordered, unique
 from korbent.app.tables import Column, Spec
-from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model import (
     Pad,
     PadType,
@@ -32,10 +31,9 @@ def _pad_columns(session: Session) -> list[Column]:
         return field(Pad, name, title, path, **more)
 
     def bars(face: str, title: str) -> Column:
-        return Column(
-            title, lambda r: words(getattr(r.reinforcement, face), session.project.units == "us"),
-            lambda r: ("pads", r.name, "reinforcement", face), kind="text", optional=True, convert=_bars, width=84 if session.project.units != "us" else 100,
-            tip="16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393",
+        return bar_cell(
+            session, title, lambda r: getattr(r.reinforcement, face), lambda r: ("pads", r.name, "reinforcement", face),
+            "16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393",
         )  # fmt: skip
 
     def edge(side: str) -> Column:
@@ -78,13 +76,6 @@ def _pad_columns(session: Session) -> list[Column]:
                optional=True, convert=_replacement, width=210,
                tip="granular 0.8 spread 0.5 φ 38 weight 20, or concrete 0.6 spread 1 stress 5000 (m, degrees, kN/m³, kPa)"),
     ]  # fmt: skip
-
-
-def _bars(text: str) -> Any:
-    try:
-        return parsed(text)
-    except ValueError as error:
-        raise UnitError(str(error)) from None
 
 
 def _pedestal_text(pedestal: Pedestal | None) -> str | None:

@@ -43,7 +43,7 @@ class PlanStop(Stop):
         self.proposal.curve.theme = self.theme
         self.deck = TableDeck(
             session, self.theme,
-            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Ranges", specs.RANGES), ("Types", specs.TYPES), ("Settings", specs.SETTINGS),
+            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES), ("Settings", specs.SETTINGS),
              ("Presumed", specs.PRESUMED), ("Site", specs.SITE), ("Grids", specs.GRIDS), ("Conflicts", specs.CONFLICTS),
              ("Rates", specs.RATES), ("Title", specs.TITLE), ("Names", specs.QUANTITIES), ("Units", specs.UNITS)),
         )  # fmt: skip

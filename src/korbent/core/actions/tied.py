@@ -96,18 +96,17 @@ def moved(
     return Moved(-(own + others) / np.maximum(apart, 1e-6), own, others, apart)
 
 
-def strap_on(geometry: PadGeometry, first: LoadPoint, tie: Tie) -> Array:
-    """Volume of the beam between the facing edges that rests on this base, the nearer part of it, m3, (candidates, 1)."""
+def strap_shares(geometry: PadGeometry, first: LoadPoint, tie: Tie) -> tuple[Array, Array]:
+    """Volume of the beam between the facing edges that rests on this base, and on the other, as on two supports, m3, (candidates, 1)."""
     d = direction(first, tie.points[0])
     x, y = middle_of(geometry)
     partner = pad_geometry([tie.partner], [tie.points[0]], np.zeros(1, dtype=int), table(tie.partner))
     px, py = middle_of(partner)
     apart = np.maximum((px - x) * d[0] + (py - y) * d[1], 1e-6)
     begin, end = size_along(geometry, d) / 2, apart - size_along(partner, d) / 2
-    found: Array = (
-        tie.strap.width * tie.strap.depth * np.maximum(end - begin, 0.0) * (1 - (begin + end) / (2 * apart))
-    )
-    return found
+    whole = tie.strap.width * tie.strap.depth * np.maximum(end - begin, 0.0)
+    far = whole * (begin + end) / (2 * apart)
+    return whole - far, far
 
 
 def size_along(geometry: PadGeometry, d: tuple[float, float]) -> Array:

@@ -157,7 +157,13 @@ def renamed(project: Project, path: Path, name: str) -> Project:
         case ("pads", _):
             whole = _with_names(project, old, name)
             return whole.replaced(  # type: ignore[no-any-return]
-                pads=_changed(whole.pads, (path[1], "name"), name)
+                pads=_changed(whole.pads, (path[1], "name"), name),
+                straps=tuple(
+                    s.replaced(
+                        edge=name if s.edge == old else s.edge, inner=name if s.inner == old else s.inner
+                    )
+                    for s in project.straps
+                ),
             )
         case ("types", _):
             types = _changed(types, (path[1], "name"), name)

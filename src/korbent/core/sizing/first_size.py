@@ -192,7 +192,7 @@ def raft_under(project: Project, columns: tuple[str, ...]) -> tuple[Project, Fir
 
 
 def _without_bases(project: Project, columns: tuple[str, ...]) -> Project:
-    """The project without what carries these columns now."""
+    """The project without what carries these columns now, and without the straps of that."""
     old = [p for p in project.pads if set(p.carries) & set(columns)]
     kept = [p.name for p in old if p.frozen]
     if kept:
@@ -200,7 +200,11 @@ def _without_bases(project: Project, columns: tuple[str, ...]) -> Project:
     left = sorted({name for p in old for name in p.carries} - set(columns))
     if left:
         raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
-    return project.replaced(pads=tuple(p for p in project.pads if p not in old))
+    names = {p.name for p in old}
+    return project.replaced(
+        pads=tuple(p for p in project.pads if p.name not in names),
+        straps=tuple(s for s in project.straps if not names & {s.edge, s.inner}),
+    )
 
 
 def _longest(points: list[LoadPoint]) -> float:

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.actions.base_forces import loads_of_all
-from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along, strap_on
+from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along, strap_shares
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot
 from korbent.core.concrete.flexure import required_steel
@@ -15,7 +15,7 @@ from korbent.core.working import Array, Recorder
 
 IDS = ("strap-top", "strap-bottom", "strap-shear")
 PLACES = 41
-"""Sections between the middles of both bases, and as many out to the edge column."""
+"""Sections from the outer end of the base at the boundary to the face of the inner one."""
 
 
 def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
@@ -52,7 +52,7 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         part = scope.scope(face)
         worst = (sign * moment).argmax(axis=-2)
         M = np.maximum(np.take_along_axis(sign * moment, worst[..., None, :], axis=-2)[..., 0, :], 0.0)
-        place = np.take_along_axis(np.broadcast_to(at, moment.shape), worst[..., None, :], axis=-2)[..., 0, :]
+        place = np.take_along_axis(at[..., 0], worst, axis=-1)
         d = np.full((len(M), 1), max(h - cover - link - bars.diameter / 2, h / 10))
         part("x_s", "", place, "m", "", "from the middle of this base towards the other", "R_1")
         part("M_Ed", "", M, "kNm", "", "of the strap there", "R_1 R_2 x_s")
@@ -140,55 +140,49 @@ def _partner_loads(tie: Tie, cases: tuple[str, ...]) -> Array:
     return loads_of_all(tie.points, cases)
 
 
-def strap_weight(bench: Bench, tie: Tie) -> tuple[float, float]:
-    """(what of the beam rests on this base, on the other), kN."""
-    far = pad_geometry([tie.partner], [tie.points[0]], np.zeros(1, dtype=int), table(tie.partner))
-    back = replace(tie, partner=bench.pads[0], points=bench.standing[0])
-    near = strap_on(bench.geometry, bench.points[0], tie), strap_on(far, tie.points[0], back)
-    return tuple(float(bench.settings.concrete_weight * v[0, 0]) for v in near)  # type: ignore[return-value]
+def strap_weight(bench: Bench, tie: Tie) -> tuple[Array, Array]:
+    """(what of the beam rests on this base, on the other), kN, (candidates, 1)."""
+    near, far = strap_shares(bench.geometry, bench.points[0], tie)
+    return bench.settings.concrete_weight * near, bench.settings.concrete_weight * far
 
 
 def beam_of(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
-    """(places from the middle of this base towards the other (1, places, 1), moments (1, places, situations) kNm, shears between the
-    faces): columns down, reactions up evenly over their bases, the strap's weight evenly over its length. Sagging positive."""
+    """(places from the middle of this base towards the other (candidates, places, 1), moments (candidates, places, situations) kNm,
+    shears between the faces): columns down, reactions up evenly over their bases, the strap's weight evenly over its length. Sagging
+    positive.
+
+    The beam ends at the face of the inner base: what bends that below its own column is carried by its own bars.
+    """
     situations = bench.situations("concrete")
     first, far = bench.points[0], tie.points[0]
     d = direction(first, far)
-    x, y = (float(v[0, 0]) for v in middle_of(bench.geometry))
+    x, y = middle_of(bench.geometry)
     other = pad_geometry([tie.partner], [far], np.zeros(1, dtype=int), table(tie.partner))
-    px, py = (float(v[0, 0]) for v in middle_of(other))
+    px, py = middle_of(other)
     apart = (px - x) * d[0] + (py - y) * d[1]
-    own_size, far_size = (float(size_along(g, d)[0, 0]) for g in (bench.geometry, other))
-    c1, c2 = (first.x - x) * d[0] + (first.y - y) * d[1], (far.x - x) * d[0] + (far.y - y) * d[1]
-    R1, R2, _ = reactions(bench, tie)
-    plan1 = (situations.factors @ in_plan(bench.untied(situations), first))[0]
-    plan2 = situations.factors @ in_plan(_partner_loads(tie, situations.cases), far)
-    arm1 = float((bench.geometry.load_level - bench.geometry.underside)[0, 0])
-    arm2 = float((other.load_level - other.underside)[0, 0])
+    size = size_along(bench.geometry, d)
+    face = apart - size_along(other, d) / 2
+    column = (first.x - x) * d[0] + (first.y - y) * d[1]
+    R1, _, _ = reactions(bench, tie)
+    plan = (situations.factors @ in_plan(bench.untied(situations), first))[:, None]
+    arm = (bench.geometry.load_level - bench.geometry.underside)[..., None]
+    # moment of the column along the strap at the underside, without its force
+    turning = plan[..., 4] * d[0] - plan[..., 3] * d[1] + (plan[..., 1] * d[0] + plan[..., 2] * d[1]) * arm
+    start = np.minimum(-size / 2, column)
+    s = np.sort(
+        np.concatenate([start + (face - start) * np.linspace(0.0, 1.0, PLACES), size / 2], axis=1), axis=1
+    )[..., None]
+    size, column, face = size[..., None], column[..., None], face[..., None]
 
-    def turning(plan: Array, arm: float) -> Array:
-        """Moment of a column along the strap at the underside, without its force."""
-        return plan[:, 4] * d[0] - plan[:, 3] * d[1] + (plan[:, 1] * d[0] + plan[:, 2] * d[1]) * arm
-
-    low, high = -own_size / 2, apart + far_size / 2
-    s = np.unique(
-        np.concatenate([np.linspace(min(low, c1), apart, PLACES), [own_size / 2, apart - far_size / 2]])
-    )[:, None]
-    weight = situations.weight * sum(strap_weight(bench, tie))
-    start, length = own_size / 2, max(apart - own_size / 2 - far_size / 2, 1e-9)
-
-    def spread(force: Array, begin: float, size: float) -> tuple[Array, Array]:
+    def spread(force: Array, begin: Array, length: Array) -> tuple[Array, Array]:
         """(force, moment about s) of an even load to the left of s."""
-        covered = np.clip(s - begin, 0.0, size)
-        return force * covered / size, force * covered / size * (s - begin - covered / 2)
+        covered = np.clip(s - begin, 0.0, length)
+        return force * covered / length, force * covered / length * (s - begin - covered / 2)
 
-    up = [spread(R1, low, own_size), spread(R2, apart - far_size / 2, far_size)]
-    down = spread(weight[None], start, length)
-    shear, moment = up[0][0] + up[1][0] - down[0], up[0][1] + up[1][1] - down[1]
-    for place, plan, arm in ((c1, plan1, arm1), (c2, plan2, arm2)):
-        beyond = s > place + 1e-9
-        shear = shear - beyond * plan[:, 0]
-        moment = moment - beyond * (plan[:, 0] * (s - place) - turning(plan, arm))
-    between = (s >= own_size / 2 - 1e-9) & (s <= apart - far_size / 2 + 1e-9)
-    assert high > low
-    return s[None], moment[None], np.where(between, shear, 0.0)[None]
+    weight = situations.weight * sum(strap_weight(bench, tie))[..., None]
+    up = spread(R1[:, None], -size / 2, size)
+    down = spread(weight, size / 2, np.maximum(face - size / 2, 1e-9))
+    beyond = s > column + 1e-9
+    shear = up[0] - down[0] - beyond * plan[..., 0]
+    moment = up[1] - down[1] - beyond * (plan[..., 0] * (s - column) - turning)
+    return s, moment, np.where(s >= size / 2 - 1e-9, shear, 0.0)

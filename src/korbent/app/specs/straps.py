@@ -1,0 +1,70 @@
+"""The table of straps in Plan: which bases they tie, their beam and its bars."""
+
+from typing import Any
+
+from pydantic import ValidationError
+
+from korbent.app.session import Session
+from korbent.app.specs.common import bar_cell, changed, computed, drop, field, reordered
+from korbent.app.tables import Column, Spec
+from korbent.core.model.foundations import Strap
+from korbent.core.straps.tying import tied_up, ties
+from korbent.core.units import show_ratio
+from korbent.files.project_file import problems_of
+
+
+def _columns(session: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("straps", row.name)
+
+    def f(name: str, title: str, **more: Any) -> Column:
+        return field(Strap, name, title, path, **more)
+
+    def base(name: str, title: str, tip: str) -> Column:
+        return Column(
+            title, lambda r: getattr(r, name), lambda r: (*path(r), name), kind="choice", width=74, tip=tip,
+            choices_of=lambda r: [p.name for p in session.project.pads if p.name == getattr(r, name) or ties(session.project, p)],
+        )  # fmt: skip
+
+    def bars(name: str, title: str, tip: str, optional: bool = False) -> Column:
+        return bar_cell(
+            session, title, lambda r: getattr(r, name), lambda r: (*path(r), name), tip, optional=optional
+        )
+
+    def worst(row: Any) -> str:
+        own = [c for c in session.results.pad(row.edge).checks if c.check.id.startswith("strap")]
+        known = [c.ratio for c in own if c.ratio is not None]
+        return show_ratio(max(known)) if known else next((c.state.value for c in own), "")
+
+    return [
+        f("name", "Strap", kind="text", width=56),
+        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True, tip="of its own three checks; they stand at the base at the boundary"),
+        base("edge", "Boundary base", "whose column stands off its middle; the checks of the strap stand there"),
+        base("inner", "Inner base", "which holds it down"),
+        f("width", "Width"), f("depth", "Depth", tip="of the beam; it lies clear of the ground"),
+        bars("top", "Top", "number and diameter over the width, such as 5 no 25"),
+        bars("bottom", "Bottom", "number and diameter over the width, such as 3 no 16"),
+        bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
+        f("legs", "Legs", kind="number", width=52, tip="of a link, across the width"),
+        f("cover", "Cover", optional=True, tip="of the links; empty: that of the concrete in the settings"),
+    ]  # fmt: skip
+
+
+def _add(session: Session, _: Any) -> str:
+    pad = session.pad
+    if pad is None:
+        return "select the base at the boundary first: a strap starts there"
+    try:
+        project, words = tied_up(session.project, pad)
+    except ValidationError as error:
+        return str(problems_of(error)[0])
+    except ValueError as error:
+        return str(error)
+    return changed(session, lambda _: project, words)
+
+
+STRAPS = Spec(
+    "straps", lambda s: s.project.straps, _columns, _add, lambda s, row: changed(s, drop(("straps",), row)), "strap",
+    "No strap yet. Select a base at a boundary in the plan and add one: it ties the base to the nearest one further in.",
+    order=reordered("straps"),
+)  # fmt: skip

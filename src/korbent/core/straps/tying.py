@@ -1,0 +1,71 @@
+"""Which base a strap would tie to which: what the plan proposes, and straps that lose one of their bases."""
+
+from math import cos, hypot, radians, sin
+
+from korbent.core.model import Pad, Project
+from korbent.core.model.foundations import Strap
+from korbent.core.units import show_length, shown_unit
+
+NEAREST = 1.0
+"""Columns of tied bases stand at least so far apart, m."""
+
+
+def ties(project: Project, pad: Pad) -> bool:
+    """Whether a strap may tie this base: a pad under one column on the ground itself, tied to nothing yet."""
+    tied = {name for strap in project.straps for name in (strap.edge, strap.inner)}
+    return pad.kind == "pad" and not pad.further and pad.replacement is None and pad.name not in tied
+
+
+def strap_for(project: Project, edge: Pad) -> Strap:
+    """A strap from a base to the nearest one on that side of its column on which it reaches further.
+
+    Where the column stands in the middle, the nearest one at all. Depth an eighth of the distance of the columns, to 0.1 m, at least 0.6 m;
+    width 0.6 of that.
+
+    Raises:
+        ValueError: where this base cannot be tied, or no other.
+    """
+    if not ties(project, edge):
+        raise ValueError(
+            f"{edge.name} is tied already, or no pad under one column on the ground itself: a strap ties such pads"
+        )
+    points = {p.name: p for p in project.actions.load_points}
+    own, turn = points[edge.load_point], radians(edge.rotation)
+    inwards = (
+        -edge.offset_x * cos(turn) + edge.offset_y * sin(turn),
+        -edge.offset_x * sin(turn) - edge.offset_y * cos(turn),
+    )
+    found: list[tuple[float, Pad]] = []
+    for pad in project.pads:
+        there = points[pad.load_point]
+        dx, dy = there.x - own.x, there.y - own.y
+        apart = hypot(dx, dy)
+        if pad is edge or apart < NEAREST or not ties(project, pad):
+            continue
+        along = (dx * inwards[0] + dy * inwards[1]) / apart
+        # to 30 degrees off the way in which it reaches further
+        if hypot(*inwards) < 1e-6 or along > 0.86 * hypot(*inwards):
+            found.append((apart, pad))
+    if not found:
+        raise ValueError(
+            f"no pad that is free stands on the inner side of {edge.name}: give both bases in the table Straps"
+        )
+    apart, inner = min(found, key=lambda one: one[0])
+    depth = max(0.6, round(apart / 8, 1))
+    names = {s.name for s in project.straps}
+    name = next(f"S{i}" for i in range(1, len(names) + 2) if f"S{i}" not in names)
+    return Strap(name=name, edge=edge.name, inner=inner.name, width=round(0.6 * depth, 1), depth=depth)
+
+
+def tied_up(project: Project, edge: Pad) -> tuple[Project, str]:
+    """The project with :func:`strap_for` this base, and what was done.
+
+    Raises:
+        ValueError: see there.
+        pydantic.ValidationError: when the strap is not possible.
+    """
+    strap = strap_for(project, edge)
+    units = project.showing
+    size = f"{show_length(strap.width, units)} x {show_length(strap.depth, units)} {shown_unit('m', units)}"
+    words = f"{strap.name} ties {strap.edge} to {strap.inner}, {size}; its checks stand at {strap.edge}"
+    return project.replaced(straps=(*project.straps, strap)), words
