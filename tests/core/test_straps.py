@@ -9,7 +9,7 @@ from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.families import outcomes_for
 from korbent.core.geometry import table
-from korbent.core.model import Bars, Load, LoadPoint, Project
+from korbent.core.model import Bars, Load, LoadPoint, Pedestal, Project
 from korbent.core.model.foundations import Strap
 from korbent.core.straps.checks import beam_of, reactions, strap_weight
 from korbent.core.working import SILENT
@@ -191,9 +191,31 @@ def test_sizes_do_not_decide_about_one_another() -> None:
                 assert whole[o.check.id][i] == pytest.approx(o.ratio[1], rel=1e-12)  # type: ignore[index]
 
 
+def test_pedestal_and_dowels_bear_what_their_column_brings() -> None:
+    """Whatever the strap moves between the bases passes below them."""
+    plinth = Pedestal(size_x=0.5, size_y=0.5, top=0.0)
+
+    def checked(tied: bool) -> dict[str, float]:
+        project = pair(tied=tied, My=20.0)
+        pads = tuple(p.replaced(pedestal=plinth) for p in project.pads)
+        found = evaluate(project.replaced(pads=pads)).pad("P").checks
+        return {
+            c.check.id: c.ratio
+            for c in found
+            if c.check.id.startswith(("pedestal", "dowels", "bearing-concrete")) and c.ratio is not None
+        }
+
+    apart, together = checked(False), checked(True)
+    assert {"pedestal", "bearing-concrete"} <= set(apart)
+    assert together == pytest.approx(apart, rel=1e-9)
+
+
 @pytest.mark.parametrize("turn", [0.0, 30.0])
 def test_the_ledger_is_the_working(turn: float) -> None:
-    assert ledger_is_working(pair(turn=turn, Hx=20.0, My=15.0)) > 40
+    project = pair(turn=turn, Hx=20.0, My=15.0)
+    plinth = Pedestal(size_x=0.5, size_y=0.5, top=0.0)
+    pads = tuple(p.replaced(pedestal=plinth) for p in project.pads)
+    assert ledger_is_working(project.replaced(pads=pads)) > 40
 
 
 @pytest.mark.parametrize(

@@ -82,6 +82,14 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     target = folder / "11-working.png"
     window.grab().save(str(target))
     written.append(target)
+    raft = next((p for p in project.pads if p.kind == "raft"), None)
+    if raft is not None:
+        session.select(raft.name)
+        window.go_to(5)
+        _wait(app)
+        target = folder / "13-raft.png"
+        window.grab().save(str(target))
+        written.append(target)
     window.session.saved = window.session.project
     window.close()
     return written

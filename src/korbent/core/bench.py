@@ -120,6 +120,13 @@ class Bench:
             forces, self.base, self.geometry, replacement, situations, self.finished, record
         )
 
+    @cached_property
+    def alone(self) -> "Bench":
+        """The bench without straps: on it what the columns themselves bring to their pedestals and dowels is found."""
+        if not self.stands or self.stands[0].tie is None:
+            return self
+        return replace(self, stands=tuple(replace(stand, tie=None) for stand in self.stands))
+
     def untied(self, situations: Situations) -> Array:
         """Loads of the bases by case in the axes of their loads, as their own columns bring them, (candidates, cases, 5)."""
         by_pad = np.stack([

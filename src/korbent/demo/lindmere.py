@@ -273,11 +273,11 @@ def _core() -> Pad:
         plate=Plate(
             openings=(Region(x_from=0.7, x_to=2.9, y_from=-1.2, y_to=1.2),),
             thickenings=tuple(
-                Thickening(x_from=max(x - 1.2, -5.0), x_to=min(x + 1.2, 5.0), y_from=max(y - 1.4, -4.5), y_to=min(y + 1.4, 4.5), thickness=1.05)
+                Thickening(x_from=max(x - 1.2, -5.0), x_to=min(x + 1.2, 5.0), y_from=max(y - 1.4, -4.5), y_to=min(y + 1.4, 4.5), thickness=1.15)
                 for x in (-4.05, 4.05) for y in (-3.2, 3.2)
             ),
             added=tuple(
-                AddedBars(x_from=-3.0, x_to=3.4, y_from=low, y_to=high, face="top_x", bars=Bars(diameter=0.016, spacing=0.15))
+                AddedBars(x_from=-3.0, x_to=3.4, y_from=low, y_to=high, face="top_x", bars=Bars(diameter=0.016, spacing=0.125))
                 for low, high in ((-4.5, -1.2), (1.2, 4.5))
             ),
         ),
@@ -288,7 +288,7 @@ def _core() -> Pad:
 def _strip(name: str, wall: str) -> Pad:
     """A strip below a wall of the waiting room."""
     return Pad(
-        name=name, kind="strip", load_point=wall, width=6.7, length=0.6, thickness=0.35, level=2.30, reinforcement=_bars(10, 150),
+        name=name, kind="strip", load_point=wall, width=6.7, length=0.45, thickness=0.35, level=2.30, reinforcement=_bars(10, 150),
     )  # fmt: skip
 
 
@@ -317,8 +317,8 @@ def lindmere() -> Project:
             ),
             load_points=(
                 *(_column(name) for name in COLUMNS),
-                _wall("W1", 22.2, 1.7, 6.4, 288.0, 81.0),
-                _wall("W2", 29.2, 1.7, 6.4, 267.0, 74.0),
+                _wall("W1", 22.2, 0.6, 6.4, 288.0, 81.0),
+                _wall("W2", 29.2, 0.6, 6.4, 267.0, 74.0),
             ),
         ),
         site=(Outline(name="Quay wall", points=((33.10, -3.0), (33.10, 24.0)), closed=False),),

@@ -5,7 +5,17 @@ from collections.abc import Callable
 from typing import Any, Literal, get_args, get_origin
 
 from korbent.app.session import Session
-from korbent.app.specs.common import append, bar_cell, changed, computed, drop, field, label_only, reordered, unique
+from korbent.app.specs.common import (
+    append,
+    bar_cell,
+    changed,
+    computed,
+    drop,
+    field,
+    label_only,
+    reordered,
+    unique,
+)
 from korbent.app.tables import Column, Spec
 from korbent.core.model import (
     Pad,

@@ -22,7 +22,14 @@ DOWELS = IDS[1:]
 def interface_checks(
     bench: Bench, pad: ConcretePad, record: Recorder, column: int | None = None
 ) -> list[Outcome]:
-    """Bearing on the concrete, and the dowels where there are any; ``column``: which of several."""
+    """Bearing on the concrete, and the dowels where there are any; ``column``: which of several.
+
+    What a strap moves to or from the base does not go through the column.
+    """
+    if bench.alone is not bench:
+        for name in ("column on the base", "dowels"):
+            forces = bench.alone.forces(pad.situations, record.scope(name))
+        pad = replace(pad, forces=forces)
     bearing = _bearing(pad, record.scope("column on the base"), column is not None)
     borne = bearing.capacity * 1000 * pad.geometry.standing[0] * pad.geometry.standing[1]
     return [bearing, *_dowels(bench, pad, borne, record.scope("dowels"), column)]

@@ -67,7 +67,7 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
 
 def _under(bench: Bench, situations: Situations, record: Recorder) -> Under:
     """Of bases under one column."""
-    g, forces = bench.geometry, bench.forces(situations, record)
+    g, forces = bench.geometry, bench.alone.forces(situations, record)
     _, Hx, Hy, Mx, My = np.moveaxis(forces.factored, -1, 0)
     arm = g.load_level - g.top
     N, M_x, M_y = forces.column, Mx - arm * Hy, My + arm * Hx
