@@ -9,6 +9,7 @@ from korbent.app.window import MainWindow
 from korbent.app.workers import pool
 from korbent.core.checks import State
 from korbent.core.model import Project
+from korbent.demo import lindmere
 from korbent.drawing.primitives import Polygon, Text
 from tests.app.test_window import opened
 from tests.core.test_rafts import raft
@@ -122,3 +123,13 @@ def test_steps_of_a_raft_are_looked_at_beside_the_window(window: MainWindow, qtb
     assert session.result.worst.ratio == pytest.approx(thicker.ratio, rel=1e-6)
     assert thinner.change < 0
     qtbot.waitUntil(lambda: not pool().busy(), timeout=30_000)
+
+
+def test_lindmere_shows_its_raft_with_pedestals(qtbot: QtBot) -> None:
+    window = opened(qtbot, lindmere())
+    window.session.select("R1")
+    ready(qtbot, window)
+    window.go_to(5)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    assert panel.isVisible()
+    assert "kNm/m" in texts(panel.field.drawing) or "kPa" in texts(panel.field.drawing)

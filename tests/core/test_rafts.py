@@ -13,7 +13,7 @@ from korbent.core.evaluate.road import plate_depends_on
 from korbent.core.evaluate.slow import computed, known_now, later
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.geometry import table
-from korbent.core.model import Bars, Load, LoadPoint, Pad, Project, Reinforcement, edited
+from korbent.core.model import Bars, Load, LoadPoint, Pad, Pedestal, Project, Reinforcement, edited
 from korbent.core.model.foundations import AddedBars, Plate, RaftLoad, Region, Thickening
 from korbent.core.rafts.checks import neighbours_of, provided_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
@@ -353,3 +353,19 @@ def test_a_raft_that_floats_up_is_unstable() -> None:
     assert result.check("bottom-x").state is State.UNSTABLE
     assert result.check("bottom-x").ratio is None
     assert "floats" in result.check("bottom-x").message
+
+
+def test_pedestals_on_a_raft_are_checked_like_those_on_a_pad() -> None:
+    """Of a raft the columns are the same: its pedestals and their bars have the same ratios as on a rigid base."""
+    project = raft()
+    plinth = Pedestal(size_x=0.5, size_y=0.5, top=project.pads[0].top + 0.6)
+    pad = project.pads[0].replaced(pedestal=plinth, pedestals=dict.fromkeys(project.pads[0].further, plinth))
+    whole = project.replaced(pads=(pad,))
+    rigid = whole.replaced(pads=(pad.replaced(kind="pad", plate=None),))
+    of_raft, of_pad = (
+        {c.check.id: c.ratio for c in evaluate(p).pad("P").checks if c.check.id.startswith("pedestal")}
+        for p in (whole, rigid)
+    )
+    assert of_raft["pedestal"] is not None
+    assert of_raft == of_pad
+    assert ledger_is_working(whole) > 25

@@ -84,6 +84,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     written.append(target)
     raft = next((p for p in project.pads if p.kind == "raft"), None)
     if raft is not None:
+        window.ledger.close_working()
         session.select(raft.name)
         window.go_to(5)
         _wait(app)

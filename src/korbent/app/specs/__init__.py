@@ -8,8 +8,8 @@ from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES
 from korbent.app.specs.rafts import RAFTS
 from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE
-from korbent.app.specs.straps import STRAPS
 from korbent.app.specs.steps import AREAS, DRAINS, MARKS, STEPS
+from korbent.app.specs.straps import STRAPS
 
 __all__ = [
     "AREAS",

@@ -47,7 +47,7 @@ FAMILIES: tuple[Family, ...] = (
     strap_checks,
 )
 """Each computes checks that share their situations, and records them under its own name."""
-RIGID = (concrete_checks, crack_checks, pedestal_checks)
+RIGID = (concrete_checks, crack_checks)
 """What takes the base as rigid: of a raft its plate stands in their place."""
 
 

@@ -179,7 +179,8 @@ def beam_of(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
         covered = np.clip(s - begin, 0.0, length)
         return force * covered / length, force * covered / length * (s - begin - covered / 2)
 
-    weight = situations.weight * sum(strap_weight(bench, tie))[..., None]
+    near, there = strap_weight(bench, tie)
+    weight = situations.weight * (near + there)[..., None]
     up = spread(R1[:, None], -size / 2, size)
     down = spread(weight, size / 2, np.maximum(face - size / 2, 1e-9))
     beyond = s > column + 1e-9
