@@ -34,9 +34,9 @@ def state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPa
 
 @pytest.fixture(scope="session")
 def demo() -> Project:
-    """The Lindmere project with its pads, before core and waiting room were designed."""
+    """The Lindmere project with its pads, before core, waiting room and strap were designed."""
     whole = lindmere()
-    return whole.replaced(pads=tuple(p for p in whole.pads if p.kind == "pad"))
+    return whole.replaced(pads=tuple(p for p in whole.pads if p.kind == "pad"), straps=())
 
 
 @pytest.fixture

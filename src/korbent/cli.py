@@ -248,7 +248,7 @@ def write_example(out: Path) -> None:
     written = ["lindmere.korbent", "results.json", "report.pdf"]
     written += [f"{name}.{kind}" for name in others for kind in ("korbent", "pdf")]
     written += [f"{name}-bars.xlsx" for name in ("lindmere", *others)]
-    written += [path.name for path in pictures(project, out, pad="P8")]
+    written += [path.name for path in pictures(project, out, pad="P11")]
     typer.echo(f"written to {out.resolve()}: {', '.join(written)}")
 
 

@@ -13,7 +13,7 @@ from korbent.core.model import Bars, Load, LoadPoint, Pedestal, Project
 from korbent.core.model.foundations import Strap
 from korbent.core.straps.checks import beam_of, reactions, strap_weight
 from korbent.core.working import SILENT
-from korbent.verification.pad import one_pad
+from korbent.verification.straps import tied_pair
 from tests.invariants.test_whole import ledger_is_working
 
 E, S = 0.6, 5.0
@@ -21,31 +21,10 @@ E, S = 0.6, 5.0
 
 
 def pair(
-    V1: float = 700.0, V2: float = 1000.0, turn: float = 0.0, tied: bool = True, **edge: object
+    V1: float = 700.0, V2: float = 1000.0, turn: float = 0.0, tied: bool = True, **edge: float
 ) -> Project:
     """An edge column at the origin whose base reaches inwards only, and an inner one on its own base; turned as a whole by ``turn``."""
-    c, s = float(np.cos(np.deg2rad(turn))), float(np.sin(np.deg2rad(turn)))
-    project = one_pad(
-        load=Load(V=V1, **edge), width=1.6, length=2.2, thickness=0.5, level=-1.2, offset_x=-E, rotation=turn
-    )  # type: ignore[arg-type]
-    first = project.actions.load_points[0].replaced(loads={"G": Load(V=V1, **edge)}, rotation=turn)  # type: ignore[arg-type]
-    other = first.replaced(name="D", x=S * c, y=S * s, loads={"G": Load(V=V2)})
-    pads = (
-        project.pads[0],
-        project.pads[0].replaced(name="Q", load_point="D", width=2.2, length=2.2, offset_x=0.0),
-    )
-    strap = Strap(
-        name="S1",
-        edge="P",
-        inner="Q",
-        width=0.5,
-        depth=0.9,
-        top=Bars(diameter=0.025, number=5),
-        bottom=Bars(diameter=0.016, number=3),
-    )
-    return project.replaced(
-        actions=project.actions.replaced(load_points=(first, other)), pads=pads, straps=(strap,) if tied else (),
-    )  # fmt: skip
+    return tied_pair(Load(V=V1, **edge), Load(V=V2), E, S, turn=turn, tied=tied)
 
 
 def forces(project: Project, name: str, question: str = "allowable"):  # type: ignore[no-untyped-def]

@@ -29,7 +29,7 @@ from korbent.core.model import (
     Title,
     Water,
 )
-from korbent.core.model.foundations import AddedBars, Plate, Region, Thickening
+from korbent.core.model.foundations import AddedBars, Plate, Region, Strap, Thickening
 from korbent.core.model.site import Outline
 
 GRID_X = {"A": 0.0, "B": 8.1, "C": 16.2, "D": 24.3, "E": 32.4}
@@ -327,4 +327,6 @@ def lindmere() -> Project:
             PadType(name="T4", overrides={"concrete_cover": 0.06}),
         ),
         pads=(*(_pad(row) for row in PADS), _core(), _strip("P15", "W1"), _strip("P16", "W2")),
+        # the quay wall holds P8: its inner neighbour holds it down
+        straps=(Strap(name="S1", edge="P8", inner="P7", width=0.45, depth=0.65, bottom=Bars(diameter=0.016, number=4)),),
     )  # fmt: skip

@@ -17,6 +17,7 @@ from korbent.verification.settlement_steps import SETTLEMENT_STEPS
 from korbent.verification.shapes import SHAPES
 from korbent.verification.stability import STABILITY
 from korbent.verification.standards import STANDARDS
+from korbent.verification.straps import STRAPS
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
 CASES: tuple[Case, ...] = (
@@ -38,6 +39,7 @@ CASES: tuple[Case, ...] = (
     *PAD,
     *COMBINATIONS,
     *PLATES,
+    *STRAPS,
 )
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]

@@ -165,9 +165,9 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
         return mean
 
     moment = along(_values(found, f"m_{axis}"))
-    hollow = np.isnan(moment).all(axis=-1, keepdims=True)  # where the line crosses an opening
-    solid = np.where(hollow, 0.0, moment)
-    highest, lowest = (np.where(hollow[:, 0], np.nan, f(solid, axis=-1)) for f in (np.nanmax, np.nanmin))
+    hollow = np.asarray(np.isnan(moment).all(axis=-1))  # where the line crosses an opening
+    solid = np.where(hollow[:, None], 0.0, moment)
+    highest, lowest = (np.where(hollow, np.nan, f(solid, axis=-1)) for f in (np.nanmax, np.nanmin))
     steel = {face: steel_field(bench, found, face, axis) for face in ("bottom", "top")}
     return Transect(
         axis, at, band, lines, highest, lowest, along(steel["bottom"][0])[:, 0],

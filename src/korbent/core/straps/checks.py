@@ -14,7 +14,7 @@ from korbent.core.geometry import pad_geometry, table
 from korbent.core.working import Array, Recorder
 
 IDS = ("strap-top", "strap-bottom", "strap-shear")
-PLACES = 41
+PLACES = 121
 """Sections from the outer end of the base at the boundary to the face of the inner one."""
 
 

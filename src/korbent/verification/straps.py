@@ -1,0 +1,119 @@
+"""Reference cases of straps: reactions, moments and shears by statics."""
+
+import math
+from functools import lru_cache
+
+import numpy as np
+
+from korbent.core.bench import bench_for
+from korbent.core.geometry import table
+from korbent.core.model import Bars, Load, Project
+from korbent.core.model.foundations import Strap
+from korbent.core.straps.checks import beam_of, strap_weight
+from korbent.core.working import SILENT
+from korbent.verification.case import Case
+from korbent.verification.pad import one_pad
+
+
+def tied_pair(
+    first: Load, second: Load, e: float, S: float, sizes: tuple[float, float] = (1.6, 2.2), turn: float = 0.0, tied: bool = True
+) -> Project:  # fmt: skip
+    """A column at the origin that stands ``e`` beyond the middle of its base P, and one ``S`` further in the middle of Q; turned as a whole.
+
+    Args:
+        sizes: of both bases along the strap, m.
+    """
+    c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    project = one_pad(
+        load=first, width=sizes[0], length=2.2, thickness=0.5, level=-1.2, offset_x=-e, rotation=turn
+    )
+    own = project.actions.load_points[0].replaced(loads={"G": first}, rotation=turn)
+    other = own.replaced(name="D", x=S * c, y=S * s, loads={"G": second})
+    inner = project.pads[0].replaced(name="Q", load_point="D", width=sizes[1], offset_x=0.0)
+    strap = Strap(
+        name="S1", edge="P", inner="Q", width=0.5, depth=0.9, top=Bars(diameter=0.025, number=5), bottom=Bars(diameter=0.016, number=3),
+    )  # fmt: skip
+    return project.replaced(
+        actions=project.actions.replaced(load_points=(own, other)), pads=(project.pads[0], inner), straps=(strap,) if tied else (),
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=64)
+def solved(P1: float, P2: float, e: float, S: float, L1: float, L2: float, M: float = 0.0) -> dict[str, float]:  # fmt: skip
+    """What the program finds for a pair with factors of one: reactions of the columns alone, and the beam."""
+    loads = Load(V=P1, My=M), Load(V=P2)
+    found = {}
+    for name in "PQ":
+        values = []
+        for tied in (True, False):
+            project = tied_pair(*loads, e, S, (L1, L2), tied=tied)
+            pad = project.pad(name)
+            bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+            situations = bench.situations("concrete")
+            at = int(situations.factors.sum(axis=-1).argmin())
+            values.append(float(bench.forces(situations, SILENT).V[0, at]))
+            factor, gamma = float(situations.factors[at].max()), float(situations.weight[at])
+            if tied and (tie := bench.stands[0].tie) is not None:
+                near, far = (gamma * float(w[0, 0]) for w in strap_weight(bench, tie))
+                values[-1] -= near
+                if name == "P":
+                    moment, shear = (v[0, :, at] for v in beam_of(bench, tie)[1:])
+                    beam = {
+                        "weight": near + far, "top": float(moment.min()), "face": float(moment[-1]), "shear": float(np.abs(shear).max()), "near": near, "far": far,
+                    }  # fmt: skip
+        found[name] = (values[0] - values[1]) / factor + (P1 if name == "P" else P2)
+    return {"R1": found["P"], "R2": found["Q"], "factor": factor, **beam}
+
+
+def _hogging(pair: tuple[float, ...]) -> float:
+    """Where the shear is zero below the column's base: its pressure has come up to its column's force."""
+    P1, _, e, S, L1, _ = pair
+    found = solved(*pair)
+    R1, P = found["factor"] * P1 * S / (S - e) + found["near"], found["factor"] * P1
+    s0 = P * L1 / R1
+    return R1 / L1 * s0**2 / 2 - P * (s0 - (L1 / 2 - e))
+
+
+def _shear(pair: tuple[float, ...]) -> float:
+    """Beside the base at the boundary, or at the face of the inner one, whichever is more."""
+    P1, _, e, S, _, _ = pair
+    found = solved(*pair)
+    here = found["factor"] * P1 * e / (S - e) + found["near"]
+    return max(abs(here), abs(here - found["weight"]))
+
+
+PAIRS = (
+    (700.0, 1000.0, 0.60, 5.0, 1.6, 2.2), (350.0, 1400.0, 0.45, 6.5, 1.4, 2.6), (900.0, 1250.0, 0.85, 7.2, 2.2, 2.4),
+)  # fmt: skip
+STATICS = "statics: R1 = P1 S/(S - e), R2 = P2 - P1 e/(S - e)"
+
+STRAPS = (
+    *(
+        Case(f"strap, {P1:g} and {P2:g} kN, e {e:g} m, S {S:g} m: {name}", "closed form", STATICS, value,
+             lambda pair=pair, name=name: solved(*pair)[name], 1e-9, "kN")  # type: ignore[misc]
+        for pair in PAIRS for P1, P2, e, S, _, _ in [pair]
+        for name, value in (("R1", P1 * S / (S - e)), ("R2", P2 - P1 * e / (S - e)))
+    ),
+    *(
+        Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment where the shear is zero", "closed form", "statics: R1/L1 s²/2 - P1 (s - a), s = P1 L1/R1",
+             lambda pair=pair: _hogging(pair), lambda pair=pair: solved(*pair)["top"], 1e-3, "kNm")  # type: ignore[misc]
+        for pair in PAIRS for P1, _, e, S, L1, _ in [pair]
+    ),
+    *(
+        Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment at the face of the inner base", "second method", "from its other side: (R2 - P2) L2/2 with the weight that rests there",
+             lambda pair=pair: solved(*pair)["factor"] * (solved(*pair)["R2"] - pair[1]) * pair[5] / 2 + solved(*pair)["far"] * pair[5] / 2,  # type: ignore[misc]
+             lambda pair=pair: solved(*pair)["face"], 1e-9, "kNm")  # type: ignore[misc]
+        for pair in PAIRS for P1, _, e, S, _, _ in [pair]
+    ),
+    *(
+        Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: greatest shear", "closed form", "R1 - P1 at the base at the boundary, less the beam beyond",
+             lambda pair=pair: _shear(pair), lambda pair=pair: solved(*pair)["shear"], 1e-9, "kN")  # type: ignore[misc]
+        for pair in PAIRS for P1, _, e, S, _, _ in [pair]
+    ),
+    *(
+        Case(f"strap, {P1:g} kN with {M:g} kNm: {name}", "closed form", "moments about the middle of the other base", value,
+             lambda M=M, name=name, pair=PAIRS[0]: solved(*pair, M)[name], 1e-9, "kN")  # type: ignore[misc]
+        for P1, P2, e, S, _, _ in PAIRS[:1] for M in (60.0, -90.0)
+        for name, value in (("R1", P1 + (P1 * e - M) / (S - e)), ("R2", P2 - (P1 * e - M) / (S - e)))
+    ),
+)  # fmt: skip
