@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from korbent.core.bench import bench_for
 from korbent.core.checks import State
+from korbent.core.concrete.schedule import lap_of, schedule, weight_of
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.road import plate_depends_on
 from korbent.core.evaluate.slow import computed, known_now, later
@@ -369,3 +370,21 @@ def test_pedestals_on_a_raft_are_checked_like_those_on_a_pad() -> None:
     assert of_raft["pedestal"] is not None
     assert of_raft == of_pad
     assert ledger_is_working(whole) > 25
+
+
+def test_added_bars_are_in_the_schedule_with_a_lap_beyond_their_region() -> None:
+    bars = Bars(diameter=0.012, spacing=0.15)
+    inside = AddedBars(x_from=-1.0, x_to=1.2, y_from=-0.9, y_to=0.9, face="top_x", bars=bars)
+    to_edge = AddedBars(x_from=1.0, x_to=2.0, y_from=-2.4, y_to=2.4, face="bottom_y", bars=bars)
+    project = raft(added=(inside, to_edge))
+    pad = project.pads[0]
+    cover = project.settings_of(pad).concrete_cover
+    found = {
+        where: (bar, n) for bar in schedule(project) for _, where, n in bar.where if where.startswith("added")
+    }
+    lap = lap_of(project, pad, 0.012)
+    bar, n = found["added top x"]
+    assert (bar.length, n) == (pytest.approx(2.2 + 2 * lap, abs=0.0051), 12)
+    bar, n = found["added bottom y"]
+    assert (bar.length, n) == (pytest.approx(4.8 - 2 * cover, abs=0.0051), 7)
+    assert weight_of(project, pad) > weight_of(raft(), pad.replaced(plate=raft().pads[0].plate))

@@ -6,6 +6,7 @@ from pydantic import ValidationError
 
 from korbent.core.bench import bench_for
 from korbent.core.checks import State
+from korbent.core.concrete.schedule import lap_of, schedule
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.families import outcomes_for
 from korbent.core.geometry import table
@@ -222,3 +223,29 @@ def test_a_base_is_tied_once_and_a_strap_needs_its_bases() -> None:
         more.replaced(straps=(*more.straps, second))
     with pytest.raises(ValidationError, match="there is no base 'Q'"):
         project.replaced(pads=project.pads[:1])
+
+
+def test_the_bars_of_the_strap_are_in_the_schedule() -> None:
+    """From the outer edge of the base at the boundary to a lap into the inner one; links to the face of that, nested where there are four legs."""
+    project = pair()
+    cover = project.settings_of(project.pads[0]).concrete_cover
+    strap = project.straps[0].replaced(legs=5)
+    project = project.replaced(straps=(strap,))
+    bars = [(bar, where, n) for bar in schedule(project) for name, where, n in bar.where if name == "S1"]
+    by_place = {where: (bar, n) for bar, where, n in bars if where != "strap links"}
+    face = 0.8 + S - E - 1.1  # from the outer edge of the one to the face of the other
+    for where, given in (("strap top", strap.top), ("strap bottom", strap.bottom)):
+        bar, n = by_place[where]
+        into = min(lap_of(project, project.pads[0], given.diameter), 2.2 - cover)
+        assert bar.length == pytest.approx(face + into - cover, abs=0.0051)
+        assert (n, bar.diameter) == (given.number, given.diameter)
+    links = sorted(
+        (bar for bar, where, _ in bars if where == "strap links"), key=lambda bar: (bar.shape, -bar.a)
+    )
+    assert [bar.shape for bar in links] == ["21", "51", "51"]
+    wide = strap.width - 2 * cover
+    assert [bar.a for bar in links[1:]] == pytest.approx([wide, wide / 2], abs=0.0051)
+    assert [bar.b for bar in links] == pytest.approx([strap.depth - 2 * cover] * 3, abs=0.0051)
+    spaces = links[1].count - 1
+    assert spaces * 0.2 >= face - cover - 1e-9 > (spaces - 1) * 0.2
+    assert not any(name == "S1" for bar in schedule(project, project.pads) for name, _, _ in bar.where)

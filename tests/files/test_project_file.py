@@ -13,6 +13,7 @@ from typing import Any
 import pytest
 
 from korbent.core.model import Project, edited
+from korbent.demo import lindmere
 from korbent.files.project_file import ProjectFileError, dumps, load, loads, save
 
 HERE = Path("memory.korbent")
@@ -145,9 +146,9 @@ while True:
 """
 
 
-def test_killed_while_saving_the_file_is_whole(demo: Project, tmp_path: Path) -> None:
-    path = tmp_path / "a.korbent"
-    save(demo, path)
+def test_killed_while_saving_the_file_is_whole(tmp_path: Path) -> None:
+    path, whole = tmp_path / "a.korbent", lindmere()
+    save(whole, path)
     chance = random.Random(5)
     for _ in range(4):
         process = subprocess.Popen(
@@ -161,7 +162,7 @@ def test_killed_while_saving_the_file_is_whole(demo: Project, tmp_path: Path) ->
         process.send_signal(signal.SIGKILL)
         process.wait()
         process.stdout.close()
-        assert load(path).pads == demo.pads
+        assert load(path).pads == whole.pads
 
 
 def test_permissions_are_kept(demo: Project, tmp_path: Path) -> None:

@@ -10,6 +10,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import Working, working
 from korbent.core.model import Acceptance, Project, Settings, edited
+from korbent.demo import lindmere
 from korbent.demo.starter import starter
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
@@ -116,3 +117,13 @@ def test_the_bar_schedule_is_printed_with_its_sum(pages: list[str], demo: Projec
     for row in rows[:-1]:
         assert str(row[7]) in text
     assert f"{rows[-1][9]:g}" in text
+
+
+def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
+    project = lindmere()
+    write_report(project, tmp_path / "r.pdf")
+    pages = [p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages]
+    page = next(t for t in pages if t.lstrip().startswith("Straps") or "\nStraps\n" in t)
+    ratio = evaluate(project).pad("P8").check("strap-top").ratio
+    for text in ("S1", "P8", "P7", "4 no ø25", "ø10 at 200, 2 legs", f"{ratio:.2f}"):
+        assert text in page

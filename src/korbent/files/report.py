@@ -161,7 +161,7 @@ def write_report(project: Project, path: Path) -> int:
     for pad in project.pads:
         story += [PageBreak(), *_pad_page(project, pad, results, styles)]
     if project.pads:
-        story += [PageBreak(), *_bar_schedule(project, styles)]
+        story += [PageBreak(), *_straps(project, results, styles), *_bar_schedule(project, styles)]
     story += _settlement_pages(project, results, styles)
     if project.pads:
         story += [PageBreak(), Paragraph("Workings", styles["h1"])]
@@ -555,6 +555,27 @@ def _ledger(result: PadResult, units: Any) -> Table:
     extra += [("FONT", (0, row), (1, row), BOLD, SMALL) for row, _ in marks]
     table.setStyle(TableStyle(extra))
     return table
+
+
+def _straps(project: Project, results: Results, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
+    """The beams between tied bases, with their bars and checks."""
+    if not project.straps:
+        return []
+    units, us = project.showing, project.units == "us"
+    rows: list[list[Any]] = [["Strap", "Boundary base", "Inner base", f"b x h, {shown_unit('m', units)}", "Top", "Bottom", "Links", "Top", "Bottom", "Shear"]]  # fmt: skip
+    for strap in project.straps:
+        found = results.pad(strap.edge)
+        ratios = [
+            next((_ratio(c) for c in found.checks if c.check.id == f"strap-{name}"), "–")
+            for name in ("top", "bottom", "shear")
+        ]
+        links = f"{words(strap.links, us)}, {strap.legs} legs" if strap.links else "none"
+        rows.append([
+            strap.name, strap.edge, strap.inner, f"{show_length(strap.width, units)} x {show_length(strap.depth, units)}",
+            words(strap.top, us), words(strap.bottom, us), links, *ratios,
+        ])  # fmt: skip
+    widths = [w * mm for w in (12, 22, 18, 24, 18, 18, 30, 12, 13, 12)]
+    return [Paragraph("Straps", styles["h1"]), _table(rows, widths, right_from=7), Spacer(1, 8)]
 
 
 def _bar_schedule(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowable]:

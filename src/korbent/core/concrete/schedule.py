@@ -6,10 +6,12 @@ from math import ceil, hypot, pi
 
 import numpy as np
 
+from korbent.core.actions.tied import direction, middle_of, size_along
 from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
-from korbent.core.model.foundations import FACES, Bars, Pad
+from korbent.core.geometry import pad_geometry, table
+from korbent.core.model.foundations import FACES, Bars, Pad, Strap
 from korbent.core.model.project import Project
 
 STEEL = 7850.0
@@ -230,6 +232,63 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         )
 
 
+def _added(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
+    """Straight bars that a raft has in some regions besides the basic ones: a lap further at both ends, within the cover."""
+    cover = project.settings_of(pad).concrete_cover
+    for added in pad.plate.added if pad.plate else ():
+        bars, along_x = added.bars, added.face.endswith("_x")
+        spans = ((added.x_from, added.x_to, pad.width), (added.y_from, added.y_to, pad.length))
+        (low, high, size), (left, right, _) = spans if along_x else spans[::-1]
+        if bars.fabric:
+            continue
+        beyond = lap_of(project, pad, bars.diameter)
+        edge = size / 2 - cover
+        length = _rounded(project, min(high + beyond, edge) - max(low - beyond, -edge))
+        count = bars.number or ceil((right - left) / (bars.spacing or 1.0) - 1e-9)
+        if length > 4 * bars.diameter:
+            yield (
+                f"added {added.face.replace('_', ' ')}",
+                (STRAIGHT, bars.diameter, 0.0, length, 0.0),
+                max(1, count),
+            )
+
+
+def _of_strap(project: Project, strap: Strap) -> Iterator[tuple[str, Piece, int]]:
+    """Straight bars from the outer edge of the base at the boundary to a lap into the inner base, and closed links as far as its face.
+
+    More than two legs are links one within the other, their legs evenly apart; an odd leg stands alone with a hook at both ends.
+    """
+    edge, inner = project.pad(strap.edge), project.pad(strap.inner)
+    first, far = project.load_point(edge.load_point), project.load_point(inner.load_point)
+    settings = project.settings_of(edge)
+    own = settings.concrete_cover if strap.cover is None else strap.cover
+    d = direction(first, far)
+    geometries = [
+        pad_geometry([pad], [point], np.zeros(1, dtype=int), table(pad))
+        for pad, point in ((edge, first), (inner, far))
+    ]
+    (x, y), (px, py) = (tuple(float(v[0, 0]) for v in middle_of(g)) for g in geometries)
+    own_size, far_size = (float(size_along(g, d)[0, 0]) for g in geometries)
+    apart = (px - x) * d[0] + (py - y) * d[1]
+    face = apart - far_size / 2
+    for name, bars in (("top", strap.top), ("bottom", strap.bottom)):
+        into = min(lap_of(project, edge, bars.diameter), far_size - settings.concrete_cover)
+        length = _rounded(project, face + into + own_size / 2 - settings.concrete_cover)
+        count = bars.number or len(positions(strap.width, own, bars))
+        yield f"strap {name}", (STRAIGHT, bars.diameter, 0.0, length, 0.0), count
+    if strap.links is None or not strap.links.spacing:
+        return
+    wide, high = strap.width - 2 * own, _rounded(project, strap.depth - 2 * own)
+    count = max(1, ceil((face + own_size / 2 - settings.concrete_cover) / strap.links.spacing - 1e-9)) + 1
+    oe = strap.links.diameter
+    for k in range(strap.legs // 2):
+        size = _rounded(project, wide * (strap.legs - 1 - 2 * k) / (strap.legs - 1))
+        yield "strap links", (CLOSED, oe, size, high, 0.0), count
+    if strap.legs % 2:
+        hook = _rounded(project, TAIL * oe)
+        yield "strap links", (HOOKED, oe, hook, high, hook), count
+
+
 def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
     """(where, piece, how many) of all bars of a base."""
     if project.settings_of(pad).base_concrete == "reinforced":
@@ -243,15 +302,19 @@ def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
             for piece, count in found.items():
                 yield face.replace("_", " "), piece, count
         yield from _sides(project, pad)
+        yield from _added(project, pad)
     yield from _rising(project, pad)
 
 
 def schedule(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Bar, ...]:
-    """All bars of the project (or of some pads): bars that are the same have one mark, the thickest and longest first."""
+    """All bars of the project with its straps (or of some pads): bars that are the same have one mark, the thickest and longest first."""
     together: dict[Piece, list[tuple[str, str, int]]] = {}
     for pad in project.pads if pads is None else pads:
         for where, piece, count in _all(project, pad):
             together.setdefault(piece, []).append((pad.name, where, count))
+    for strap in project.straps if pads is None else ():
+        for where, piece, count in _of_strap(project, strap):
+            together.setdefault(piece, []).append((strap.name, where, count))
     ordered = sorted(together, key=lambda k: (-k[1], -k[3], k[0], -k[2]))
     rows = []
     for i, piece in enumerate(ordered, 1):
