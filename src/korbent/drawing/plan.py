@@ -125,9 +125,16 @@ def plan_drawing(
             sketch.add(Line(ends, "ink", 1.0, dash=True))
         right = max(x for x, _ in corners)
         low = min(y for _, y in corners)
-        sketch.add(
-            Text((right, low), label, 11, "accent" if chosen else "ink", bold=chosen, dx=4, dy=-1, halo=True)
-        )
+        left, high = min(x for x, _ in corners), max(y for _, y in corners)
+        ink = "accent" if chosen else "ink"
+        if right - left > 4 * (
+            high - low
+        ):  # of a long strip below its middle: beside it the next one may stand
+            sketch.add(
+                Text(((left + right) / 2, low), label, 11, ink, "middle", bold=chosen, dy=13, halo=True)
+            )
+        else:
+            sketch.add(Text((right, low), label, 11, ink, bold=chosen, dx=4, dy=-1, halo=True))
         _held(sketch, pad, points[pad.load_point])
         if chosen:
             _dimensions(sketch, project, pad, points[pad.load_point])

@@ -574,8 +574,9 @@ def _straps(project: Project, results: Results, styles: dict[str, ParagraphStyle
             strap.name, strap.edge, strap.inner, f"{show_length(strap.width, units)} x {show_length(strap.depth, units)}",
             words(strap.top, us), words(strap.bottom, us), links, *ratios,
         ])  # fmt: skip
-    widths = [w * mm for w in (12, 22, 18, 24, 18, 18, 30, 12, 13, 12)]
-    return [Paragraph("Straps", styles["h1"]), _table(rows, widths, right_from=7), Spacer(1, 8)]
+    widths = [w * mm for w in (12, 22, 18, 24, 17, 17, 30, 11, 12)]
+    table = _table(rows, [*widths, WIDTH - sum(widths)], right_from=7)
+    return [Paragraph("Straps", styles["h1"]), table, Spacer(1, 8)]
 
 
 def _bar_schedule(project: Project, styles: dict[str, ParagraphStyle]) -> list[Flowable]:
