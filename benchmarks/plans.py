@@ -10,12 +10,13 @@ def plan_of(count: int, combinations: int = 14, worst_water: bool = False) -> Pr
     Those that are to be looked at with the worst water level (three situations each) have the usual one, unless asked for.
     """
     demo = lindmere()
+    sources = tuple(p for p in demo.pads if p.kind == "pad")
     pads, points = [], []
     for i in range(count):
-        source = demo.pads[i % len(demo.pads)]
+        source = sources[i % len(sources)]
         point = demo.load_point(source.load_point)
         name = f"C{i + 1}"
-        points.append(point.replaced(name=name, x=point.x + 40.0 * (i // len(demo.pads))))
+        points.append(point.replaced(name=name, x=point.x + 40.0 * (i // len(sources))))
         pads.append(
             source.replaced(name=f"P{i + 1}", load_point=name, width=round(source.width + 0.01 * (i % 7), 3))
         )
@@ -25,10 +26,8 @@ def plan_of(count: int, combinations: int = 14, worst_water: bool = False) -> Pr
     if not worst_water:
         chosen = tuple(c.replaced(water="normal") if c.water == "worst" else c for c in chosen)
     actions = demo.actions.replaced(load_points=tuple(points), combinations=chosen)
-    # actions first: pads name columns that must be there
-    return Project(
-        **{f: getattr(demo, f) for f in Project.model_fields} | {"actions": actions, "pads": tuple(pads)}
-    )
+    changed = {"actions": actions, "pads": tuple(pads), "straps": ()}
+    return Project(**{f: getattr(demo, f) for f in Project.model_fields} | changed)
 
 
 def large() -> Project:
