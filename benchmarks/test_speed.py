@@ -152,7 +152,7 @@ from korbent.app.session import Session
 from korbent.app.window import MainWindow
 from korbent.demo import lindmere
 app = application()
-window = MainWindow(Session(lindmere()))
+window = MainWindow(Session(lindmere(), puts_off=True))
 window.show()
 QTimer.singleShot(0, app.quit)
 app.exec()

@@ -29,7 +29,7 @@ def application() -> QApplication:
 def run(project: Project, path: Path | None) -> int:
     """Opens the window and stays until it is closed."""
     app = application()
-    window = MainWindow(Session(project, path), autosave=Autosave())
+    window = MainWindow(Session(project, path, puts_off=True), autosave=Autosave())
     window.show()
     guard(window)
     if path:
@@ -61,7 +61,7 @@ def guard(window: MainWindow) -> None:
 def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     """PNG pictures of the main views at 1280 x 800, without showing a window."""
     app = application()
-    session = Session(project)
+    session = Session(project, puts_off=True)
     if pad:
         session.select(pad)
     window = MainWindow(session)

@@ -52,10 +52,9 @@ class ChangedMeanwhileError(OSError):
 class Session:
     """Holds the project being worked on. Every change makes a new project; undo goes back along them."""
 
-    puts_off = False
-    """Slow checks are left to a worker: so in windows."""
-
-    def __init__(self, project: Project, path: Path | None = None) -> None:
+    def __init__(self, project: Project, path: Path | None = None, puts_off: bool = False) -> None:
+        self.puts_off = puts_off
+        """Slow checks are left to a worker: so in windows."""
         self.history = [project]
         self.position = 0
         self._draft: Project | None = None

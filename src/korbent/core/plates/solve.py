@@ -2,14 +2,17 @@
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.sparse import csc_matrix
-from scipy.sparse.linalg import SuperLU, splu
 
 from korbent.core.plates.element import POINTS, Plates, shape
 from korbent.core.plates.mesh import Mesh
 from korbent.core.working import Array
+
+if TYPE_CHECKING:  # a tenth of a second to load, and not needed before there is a plate
+    from scipy.sparse import csc_matrix
+    from scipy.sparse.linalg import SuperLU
 
 SHAPES = np.stack([shape(xi, eta)[0] for xi, eta in POINTS])
 """(points, nodes)."""
@@ -80,8 +83,10 @@ class PlateOnSprings:
     def _stiffness(self) -> Array:
         return self.plates.stiffness()
 
-    def _matrix(self, pressed: Array) -> csc_matrix:
+    def _matrix(self, pressed: Array) -> "csc_matrix":
         """With springs at the points that are pressed, (elements, 4)."""
+        from scipy.sparse import csc_matrix
+
         springs = np.einsum("e,ep,pi,pj->eij", self.k, self._points * pressed, SHAPES, SHAPES)
         whole = self._stiffness.copy()
         whole[:, ::3, ::3] += springs
@@ -90,13 +95,14 @@ class PlateOnSprings:
         return csc_matrix((whole.ravel(), (rows.ravel(), columns.ravel())), shape=(self.count, self.count))
 
     @cached_property
-    def _factor(self) -> SuperLU:
+    def _factor(self) -> "SuperLU":
         """Of all springs: one for all loads."""
-        return splu(
-            self._matrix(np.ones(self._points.shape)),
-            permc_spec="MMD_AT_PLUS_A",
-            options={"SymmetricMode": True},
-        )
+        return self._factored(np.ones(self._points.shape))
+
+    def _factored(self, pressed: Array) -> "SuperLU":
+        from scipy.sparse.linalg import splu
+
+        return splu(self._matrix(pressed), permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True})
 
     def load(self, pressure: Array) -> Array:
         """Forces on the unknowns from pressures at the points of integration (elements, 4, loads), kPa, down."""
@@ -142,11 +148,7 @@ class PlateOnSprings:
         for _ in range(ROUNDS):
             if not pressed.any():
                 raise LiftedError("no part of the plate stays in contact with the ground")
-            unknowns: Array = splu(
-                self._matrix(pressed.astype(float)),
-                permc_spec="MMD_AT_PLUS_A",
-                options={"SymmetricMode": True},
-            ).solve(load)
+            unknowns: Array = self._factored(pressed.astype(float)).solve(load)
             now = self._depth(unknowns[:, None])[:, :, 0] > 0
             if (now == pressed).all():
                 return unknowns
