@@ -120,7 +120,8 @@ def test_the_bar_schedule_is_printed_with_its_sum(pages: list[str], demo: Projec
 
 
 def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
-    project = lindmere()
+    whole = lindmere()
+    project = whole.replaced(pads=(whole.pad("P7"), whole.pad("P8")))
     write_report(project, tmp_path / "r.pdf")
     pages = [p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages]
     page = next(t for t in pages if t.lstrip().startswith("Straps") or "\nStraps\n" in t)
