@@ -236,3 +236,29 @@ def test_lines_of_the_mesh_run_through_all_that_is_asked_for() -> None:
     assert np.diff(mesh.lines_x).min() > 0.05
     assert np.diff(mesh.lines_x).max() <= 0.7 + 1e-9
     assert mesh.area == pytest.approx(80.0 - 4.0)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_contact_by_gradients_is_that_of_a_factor_of_its_own(seed: int) -> None:
+    """Many loads at once that lift off: each is the solution on just the springs that it presses, and alone it is the same."""
+    rng = np.random.default_rng(seed)
+    n = 14
+    mesh = Mesh(np.linspace(0, 9.0, n + 1), np.linspace(0, 6.0, n + 1), np.ones((n, n), dtype=bool))
+    plate = PlateOnSprings(
+        mesh, np.full(n * n, rng.uniform(0.3, 1.2)), 3e7, 0.2, np.full(n * n, rng.uniform(5e3, 8e4))
+    )
+    x, y = (v[mesh.elements].mean(axis=1) for v in mesh.nodes)
+    pressure = np.full((n * n, 4, 5), 15.0)
+    for k in range(1, 5):
+        at = (x - rng.uniform(0, 9)) ** 2 + (y - rng.uniform(0, 6)) ** 2 < 1.5
+        pressure[:, :, k] += (rng.uniform(100, 900) * at)[:, None]
+    found = plate.solve(plate.load(pressure))
+    assert found.lifted.any()
+    assert not found.lifted[0]
+    depth = plate._depth(found.unknowns)
+    for k in range(5):
+        load = plate.load(pressure[:, :, k : k + 1])
+        alone = plate._directly(load[:, 0], depth[:, :, k] > 0)
+        size = np.abs(alone).max()
+        assert found.unknowns[:, k] == pytest.approx(alone, abs=1e-8 * size)
+        assert plate.solve(load).unknowns[:, 0] == pytest.approx(alone, abs=1e-8 * size)

@@ -11,13 +11,17 @@ from korbent.core.plates.mesh import Mesh
 from korbent.core.working import Array
 
 if TYPE_CHECKING:  # a tenth of a second to load, and not needed before there is a plate
-    from scipy.sparse import csc_matrix
+    from scipy.sparse import csc_matrix, csr_matrix
     from scipy.sparse.linalg import SuperLU
 
 SHAPES = np.stack([shape(xi, eta)[0] for xi, eta in POINTS])
 """(points, nodes)."""
 ROUNDS = 60
 TINY = 1e-9
+ROUGH, EXACT = 1e-3, 1e-11
+"""Residual over load of a plate whose contact still moves, and of one whose contact stays."""
+STEPS = 120
+"""Of conjugate gradients, before a plate is factored by itself."""
 
 
 class LiftedError(ValueError):
@@ -95,6 +99,22 @@ class PlateOnSprings:
         return csc_matrix((whole.ravel(), (rows.ravel(), columns.ravel())), shape=(self.count, self.count))
 
     @cached_property
+    def _sampling(self) -> "csr_matrix":
+        """Settlement at the points of integration from the unknowns, (elements x 4, unknowns)."""
+        from scipy.sparse import csr_matrix
+
+        count = self._points.size
+        columns = np.repeat(self._rows[:, None, ::3], len(SHAPES), axis=1)
+        values = np.broadcast_to(SHAPES, columns.shape)
+        rows = np.repeat(np.arange(count), SHAPES.shape[1])
+        return csr_matrix((values.ravel(), (rows, columns.ravel())), shape=(count, self.count))
+
+    @cached_property
+    def _whole(self) -> "csc_matrix":
+        """On all springs."""
+        return self._matrix(np.ones(self._points.shape))
+
+    @cached_property
     def _factor(self) -> "SuperLU":
         """Of all springs: one for all loads."""
         return self._factored(np.ones(self._points.shape))
@@ -106,14 +126,14 @@ class PlateOnSprings:
 
     def load(self, pressure: Array) -> Array:
         """Forces on the unknowns from pressures at the points of integration (elements, 4, loads), kPa, down."""
-        by_node = np.einsum("ep,pi,epl->eil", self._points, SHAPES, pressure)
-        found = np.zeros((self.count, pressure.shape[-1]))
-        np.add.at(found, self._rows[:, ::3], by_node)
+        found: Array = self._sampling.T @ (self._points[:, :, None] * pressure).reshape(
+            -1, pressure.shape[-1]
+        )
         return found
 
     def _depth(self, unknowns: Array) -> Array:
         """Settlement at the points of integration, (elements, 4, loads)."""
-        found: Array = np.einsum("pi,eil->epl", SHAPES, unknowns[self._rows[:, ::3]])
+        found: Array = (self._sampling @ unknowns).reshape(*self._points.shape, -1)
         return found
 
     def solve(self, loads: Array, tension: bool = False) -> Solution:
@@ -126,11 +146,9 @@ class PlateOnSprings:
         depth = self._depth(found)
         lifted = np.zeros(loads.shape[1], dtype=bool)
         if not tension:
-            for column in np.flatnonzero((depth < -TINY * np.abs(depth).max()).any(axis=(0, 1))):
-                found[:, column], lifted[column] = (
-                    self._in_contact(loads[:, column], depth[:, :, column]),
-                    True,
-                )
+            lifted = (depth < -TINY * np.abs(depth).max()).any(axis=(0, 1))
+            if lifted.any():
+                found[:, lifted] = self._in_contact(loads[:, lifted], found[:, lifted])
             depth = self._depth(found)
         pressure = self.k[:, None, None] * (depth if tension else np.maximum(depth, 0.0))
         force = (loads[::3]).sum(axis=0)
@@ -142,15 +160,65 @@ class PlateOnSprings:
         whole[np.repeat(self.mesh.used, 3)] = found
         return Solution(whole, pressure, residual, lifted)
 
-    def _in_contact(self, load: Array, depth: Array) -> Array:
-        """One load without tension: springs come off where they would pull and come back where the plate comes down."""
-        pressed = depth > 0
+    def _in_contact(self, loads: Array, unknowns: Array) -> Array:
+        """Loads without tension, all at once: springs come off where they would pull and come back where the plate comes down.
+
+        Each round is solved by conjugate gradients from the last one, with the plate on all springs as preconditioner: that is factored
+        once. Rough until the contact stays as it is, then exact.
+        """
+        found = unknowns.copy()
+        pressed = self._depth(found) > 0
+        open_ones, exact = np.arange(loads.shape[1]), np.zeros(loads.shape[1], dtype=bool)
         for _ in range(ROUNDS):
-            if not pressed.any():
+            on = pressed[:, :, open_ones]
+            if not on.any(axis=(0, 1)).all():
                 raise LiftedError("no part of the plate stays in contact with the ground")
-            unknowns: Array = self._factored(pressed.astype(float)).solve(load)
-            now = self._depth(unknowns[:, None])[:, :, 0] > 0
-            if (now == pressed).all():
-                return unknowns
-            pressed = now
-        return unknowns
+            close = np.where(exact[open_ones], EXACT, ROUGH)
+            found[:, open_ones], known = self._conjugate(loads[:, open_ones], found[:, open_ones], on, close)
+            for column in open_ones[~known]:
+                found[:, column] = self._directly(loads[:, column], pressed[:, :, column])
+            now = self._depth(found[:, open_ones]) > 0
+            same = (now == on).all(axis=(0, 1))
+            pressed[:, :, open_ones] = now
+            done = same & (exact[open_ones] | ~known)
+            exact[open_ones] = same
+            open_ones = open_ones[~done]
+            if not len(open_ones):
+                break
+        return found
+
+    def _directly(self, load: Array, pressed: Array) -> Array:
+        """One load on the springs that are pressed, by a factor of its own."""
+        found: Array = self._factored(pressed.astype(float)).solve(load)
+        return found
+
+    def _conjugate(self, loads: Array, start: Array, pressed: Array, close: Array) -> tuple[Array, Array]:
+        """(unknowns, known) of the plate on the springs that are pressed; ``close``: residual over load at which each is good enough."""
+        off = (self.k[:, None] * self._points).reshape(-1, 1) * ~pressed.reshape(-1, pressed.shape[-1])
+
+        def pulled(v: Array, of: Array) -> Array:
+            """What the springs that are off would take of the unknowns, of some loads."""
+            found: Array = self._sampling.T @ (off[:, of] * (self._sampling @ v))
+            return found
+
+        u = start.copy()
+        r = loads - (self._whole @ u - pulled(u, np.arange(u.shape[1])))
+        target = close * np.linalg.norm(loads, axis=0)
+        p, on_p = np.zeros_like(u), np.zeros_like(u)
+        before = np.ones(u.shape[1])
+        for _ in range(STEPS):
+            going = np.flatnonzero(np.linalg.norm(r, axis=0) > target)
+            if not len(going):
+                break
+            z = self._factor.solve(r[:, going])
+            size = np.einsum("il,il->l", r[:, going], z)
+            beta = size / before[going]
+            p[:, going], on_p[:, going] = z + beta * p[:, going], r[:, going] + beta * on_p[:, going]
+            before[going] = np.where(size > 0, size, 1.0)
+            through = on_p[:, going] - pulled(p[:, going], going)
+            work = np.einsum("il,il->l", p[:, going], through)
+            alpha = np.where(work > 0, size / np.where(work > 0, work, 1.0), 0.0)
+            u[:, going] += alpha * p[:, going]
+            r[:, going] -= alpha * through
+        known: Array = np.linalg.norm(r, axis=0) <= target
+        return u, known
