@@ -249,3 +249,42 @@ def test_the_bars_of_the_strap_are_in_the_schedule() -> None:
     spaces = links[1].count - 1
     assert spaces * 0.2 >= face - cover - 1e-9 > (spaces - 1) * 0.2
     assert not any(name == "S1" for bar in schedule(project, project.pads) for name, _, _ in bar.where)
+
+
+@pytest.mark.parametrize(
+    ("name", "links", "most"),
+    [
+        # 0.9 f_yk/1.15 rho_w; 0.9 0.6 (1 - f_ck/250) f_cd/2 with f_ck 30 MPa, f_cd 20 MPa
+        ("EN 1992-1-1:2004", 0.9 * 500 / 1.15, 0.9 * 0.6 * 0.88 * 20 / 2),
+        ("ACI 318-19", 0.75 * 60_000 / 145.0377, None), ("AS 3600:2018", 0.7 * 500, 0.7 * 0.275 * 30),
+    ],
+)  # fmt: skip
+def test_shear_by_links_and_its_greatest(name: str, links: float, most: float | None) -> None:
+    """Links at 45 degrees by hand: what they add, and what no amount of links goes beyond."""
+
+    def capacity(bars: Bars | None, legs: int = 2) -> float:
+        project = pair()
+        project = project.replaced(
+            standards=project.standards.replaced(concrete=name),
+            settings=project.settings.replaced(concrete_strength=30.0, steel_strength=500.0),
+            straps=(project.straps[0].replaced(links=bars, legs=legs),),
+        )
+        found = evaluate(project).pad("P").check("strap-shear").capacity
+        assert found is not None
+        return found
+
+    rho = 2 * np.pi * 0.01**2 / 4 / (0.2 * 0.5)
+    some = Bars(diameter=0.01, spacing=0.2)
+    added = links * rho
+    if name.startswith("EN"):
+        assert capacity(some) == pytest.approx(added, rel=1e-6)
+    else:
+        # with twice the spacing half of it is left
+        half = Bars(diameter=0.01, spacing=0.4)
+        assert capacity(some) - capacity(half) == pytest.approx(added / 2, rel=1e-6)
+    much = capacity(Bars(diameter=0.02, spacing=0.05), 8)
+    if most is not None:
+        assert much == pytest.approx(most, rel=1e-6)
+    else:
+        concrete = capacity(some) - added
+        assert much - concrete == pytest.approx(0.75 * 8 * (30 * 145.0377) ** 0.5 / 145.0377, rel=2e-2)

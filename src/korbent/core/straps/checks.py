@@ -88,36 +88,35 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
 def _shear(
     bench: Bench, tie: Tie, at: Array, shear: Array, record: Recorder, cover: float, link: float
 ) -> Outcome:
-    """Between the bases: concrete, or links at 45 degrees; with ACI and AS both together, with EN the greater."""
-    standard = standard_of(bench.standards.concrete, bench.settings)
-    assert standard is not None
+    """Between the bases: its concrete and links, by the standard."""
     strap, settings, situations = tie.strap, bench.settings, bench.situations("concrete")
+    given = strap.links if strap.links and strap.links.spacing else None
+    # without links it is a beam like others, not a base
+    own = settings if given else settings.replaced(shear_size_effect=True)
+    standard = standard_of(bench.standards.concrete, own)
+    assert standard is not None
     V = np.abs(shear).max(axis=-2)
     d = np.full((len(V), 1), max(strap.depth - cover - link - strap.top.diameter / 2, strap.depth / 10))
+    _, depth = standard.shear_section(d, np.full_like(d, strap.depth))
     rho = strap.top.area_in(strap.width) / d
     special = situations.is_special()
     record("V_Ed", "", V, "kN", "", "greatest between the faces of the bases", "R_1 R_2")
-    record("d", "", d, "m", note="effective depth")
-    record("v_Ed", "V_Ed/(b*d)/1000", V / (strap.width * d) / 1000, "MPa")
+    record("d_s", "", d, "m", note="effective depth")
+    record("d", "", depth, "m", note="depth over which the stress is taken")
+    record("v_Ed", "V_Ed/(b*d)/1000", V / (strap.width * depth) / 1000, "MPa")
     record("rho_l", "", rho, "", note="bars above over b d")
-    concrete = standard.shear_strength(d, settings.concrete_strength, rho, special, record)
-    factor = (
-        0.75 if standard.name.startswith("ACI") else 0.70 if standard.name.startswith("AS") else 0.9 / 1.15
-    )
-    area = strap.legs * np.pi * strap.links.diameter**2 / 4 if strap.links and strap.links.spacing else 0.0
-    apart = strap.links.spacing if strap.links and strap.links.spacing else 1.0
-    links = factor * area / apart * settings.steel_strength / strap.width + 0.0 * concrete
-    both = links + concrete if not standard.name.startswith("EN") else np.maximum(links, concrete)
-    record("k_w", "", factor, "", "", "0.9 z/d and 1/γ_S by EN, φ by ACI and AS")
+    fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
+    concrete = standard.shear_strength(depth, settings.concrete_strength, rho, special, record)
+    area = strap.legs * np.pi * given.diameter**2 / 4 if given else 0.0
+    apart = given.spacing if given and given.spacing else 1.0
     record("A_sw", "", area, "m²", note="legs of a link")
     record("s_w", "", apart, "m", note="from link to link")
-    record("f_yw", "", settings.steel_strength, "MPa")
-    record("v_sw", "k_w*A_sw/s_w*f_yw/b", links, "MPa", "", "links at 45°")
-    record(
-        "v_Rd_all", "v_sw + v_Rd" if not standard.name.startswith("EN") else "max(v_sw, v_Rd)", both, "MPa"
-    )
-    demand = V / (strap.width * d) / 1000
-    capacity = np.broadcast_to(both, demand.shape)
+    record("rho_w", "A_sw/(s_w*b)", area / (apart * strap.width), "")
+    capacity = standard.shear_with_links(
+        concrete, settings.concrete_strength, fcd, settings.steel_strength, fyd, area / (apart * strap.width), record,
+    )  # fmt: skip
+    demand = V / (strap.width * depth) / 1000
+    capacity = np.broadcast_to(capacity, demand.shape)
     record("ratio", "v_Ed/v_Rd_all", demand / capacity)
     return Outcome(
         CHECKS["strap-shear"], demand, capacity, demand / capacity, situations, blocks=("strap shear",)

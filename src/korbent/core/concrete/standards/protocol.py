@@ -182,6 +182,12 @@ class ConcreteStandard(Hashable, Protocol):
     ) -> Array:
         """One-way shear strength without links."""
 
+    def shear_with_links(
+        self, concrete: Array, fck: float, fcd: Array, fyk: float, fyd: Array, links: float, record: Recorder
+    ) -> Array:
+        """One-way shear strength of a beam with links at 45 degrees, MPa over the depth of :meth:`shear_section`; ``concrete``: that of
+        :meth:`shear_strength`, ``links``: area of links over width and spacing."""
+
     def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
         """(distance of the section for one-way shear from the face, depth over which its stress is taken), m."""
 
