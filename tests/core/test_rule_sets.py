@@ -1,7 +1,7 @@
 """Rule sets as data: what is read, what a project may change, groups across kinds, directions of an earthquake, patterns, water levels."""
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from korbent.core.actions.coverage import left_out
@@ -164,6 +164,7 @@ KINDS: list[tuple[Nature, str]] = [
 ]  # type: ignore[misc]
 
 
+@example("EN 1990 (6.10), DA1", [(("imposed", ""), False, "g"), (("soil", ""), False, "g")])
 @given(
     st.sampled_from(RULES),
     st.lists(

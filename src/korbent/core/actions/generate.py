@@ -161,13 +161,19 @@ def expanded(template: Template, cases: Sequence[LoadCase]) -> Iterator[Factors]
         for part in chosen:
             whole |= part
         for total in _one_of_each(whole, groups):
-            if any(not names & total.keys() for names in leading):
+            if any(not names & total.keys() and not _displaced(names, total, cases) for names in leading):
                 continue
             found = {name: round(value, 6) for name, value in total.items() if value}
             key = tuple(sorted(found.items()))
             if key not in seen:
                 seen.add(key)
                 yield found
+
+
+def _displaced(names: set[str], total: Factors, cases: Sequence[LoadCase]) -> bool:
+    """Whether earth or water pressure, which never leads, stands in the place of leading cases that it excludes."""
+    groups = {c.exclusive for c in cases if c.name in names and c.exclusive}
+    return any(c.exclusive in groups and c.name in total for c in cases if c.nature in ("soil", "water"))
 
 
 def _permanent(template: Template, names: list[str]) -> list[Factors]:
