@@ -31,11 +31,11 @@ def proposed(project: Project, objective: Any, by_type: bool, told: Told, stop: 
     return found, types_against_cost(project, found, objective)
 
 
-def sizes(project: Project, pad: str, up: str, told: Told, stop: Stop) -> Any:
-    """The fine map of sizes of a base."""
+def sizes(project: Project, pad: str, up: str, every: int, told: Told, stop: Stop) -> Any:
+    """The map of sizes of a base, of every so many-eth size."""
     from korbent.core.sizing.size_map import size_map
 
-    return size_map(project, project.pad(pad), up)
+    return size_map(project, project.pad(pad), up, every)
 
 
 def reserve(project: Project, pad: str, case: str, told: Told, stop: Stop) -> Any:

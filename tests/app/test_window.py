@@ -12,6 +12,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.generate_bar import GenerateBar
 from korbent.app.ledger import Ledger
 from korbent.app.session import Session
+from korbent.app.size_map import BEFORE, FINE, FIRST
 from korbent.app.style import load_fonts
 from korbent.app.tables import TablePanel
 from korbent.app.window import MainWindow
@@ -608,22 +609,32 @@ def test_the_size_map_takes_a_size_by_a_click(window: MainWindow, qtbot: QtBot) 
     window.go_to(3)
     qtbot.mouseClick(window.findChild(QPushButton, "pane-sizes"), LEFT)
     map_ = window.stop.map
+    qtbot.waitUntil(lambda: map_.state == FIRST, timeout=20_000)
     assert map_.found is not None
-    assert map_.coarse  # a first look is there at once
-    qtbot.waitUntil(lambda: not map_.coarse, timeout=20_000)
+    first = map_.found
+    assert not map_.take.isEnabled()
+    qtbot.waitUntil(lambda: map_.state == FINE, timeout=20_000)
+    assert map_.found.ratio.size > 4 * first.ratio.size
     assert map_.found.project is session.project
     qtbot.mouseClick(map_.take, LEFT)
     result = session.result
     assert result is not None
     assert result.worst.ratio is not None
     assert result.worst.ratio <= 1.0
-    # a finer map of the project before is dropped, never shown as current
+    # the map of the project before stays marked till the next comes, and takes no clicks; one that comes late is dropped
+    qtbot.waitUntil(lambda: map_.state == FINE, timeout=20_000)
     stale = map_.found
     session.undo()
+    assert map_.state == BEFORE
+    assert any(getattr(s, "text", "") == BEFORE for s in map_.view.drawing.shapes)
+    undone = session.project
+    qtbot.mouseClick(map_.view, LEFT, pos=_cell(map_.view, "size:0:0"))
+    assert session.project is undone
+    map_._came((stale.project, stale.pad, stale.up, 1), stale)
+    assert map_.state == BEFORE
+    qtbot.waitUntil(lambda: map_.state == FINE, timeout=20_000)
+    assert map_.found.project is session.project
     assert map_.found is not stale
-    map_._finer((stale.project, stale.pad), stale)
-    assert map_.found is not stale
-    qtbot.waitUntil(lambda: not map_.coarse, timeout=20_000)
     view = map_.view
     row, column = map_.found.smallest
     qtbot.mouseClick(view, LEFT, pos=_cell(view, f"size:{row}:{column}"))

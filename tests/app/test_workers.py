@@ -77,7 +77,7 @@ def test_a_failure_gives_none_and_is_kept(
 ) -> None:
     texts: list[str] = []
     monkeypatch.setattr("korbent.app.workers.kept", texts.append)
-    pool().run("sizes", "a", (lindmere(), "no such base", "length"), heard.done)
+    pool().run("sizes", "a", (lindmere(), "no such base", "length", 1), heard.done)
     wait(qtbot, heard)
     assert heard.given == [("a", None)]
     assert "KeyError" in texts[0]
@@ -113,7 +113,7 @@ def test_a_widget_that_is_gone_is_not_told(qtbot: QtBot) -> None:
 def test_a_worker_finds_what_this_process_would(qtbot: QtBot, heard: Heard) -> None:
     project = lindmere()
     pad = project.pads[7]
-    pool().run("sizes", "map", (project, pad.name, "length"), heard.done)
+    pool().run("sizes", "map", (project, pad.name, "length", 1), heard.done)
     pool().run("settled", "time", (project, pad.name), heard.done)
     begun = time.thread_time()
     wait(qtbot, heard, 2)

@@ -97,16 +97,16 @@ def test_the_methods_chart_in_every_state(demo: Project) -> None:
 
 def test_the_size_map_marks_border_now_and_smallest(demo: Project) -> None:
     found = size_map(demo, demo.pad("P8"), every=2)
-    drawing = size_map_drawing(found, False, 2.0)
+    drawing = size_map_drawing(found, "", 2.0)
     assert {"now", "smallest"} <= set(texts(drawing))
     cells = [s for s in drawing.shapes if isinstance(s, Polygon) and s.key]
     assert len(cells) == found.ratio.size
     assert sum(c.hatch for c in cells) == int((found.ratio > 1.0 + 1e-9).sum())
     strict = edited(demo, ("settings", "frost_depth"), 9.0)
-    nothing = size_map_drawing(size_map(strict, strict.pad("P8"), every=6), False, 2.0)
+    nothing = size_map_drawing(size_map(strict, strict.pad("P8"), every=6), "", 2.0)
     assert "nothing on the map holds" in texts(nothing)
     american = size_map(demo.replaced(units="us"), demo.pad("P8"), every=4)
-    assert any(t.endswith("ft³") for t in texts(size_map_drawing(american, True, 2.0)))
+    assert any(t.endswith("ft³") for t in texts(size_map_drawing(american, "a first look", 2.0)))
 
 
 @pytest.mark.parametrize("phi", [0.0, 20.0, 38.0])

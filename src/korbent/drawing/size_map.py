@@ -11,8 +11,9 @@ WIDE = 10.0
 NAMES = {"length": "length L", "thickness": "thickness h", "level": "founded at"}
 
 
-def size_map_drawing(found: SizeMap, coarse: bool, aspect: float) -> Drawing:
-    """Width to the right, the other dimension upwards. ``coarse``: a first look, the finer one is on its way."""
+def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
+    """Width to the right, the other dimension upwards. ``state``: what to say of it instead of the smallest, where it is not the
+    fine map of what is shown."""
     rows, columns = found.ratio.shape
     high = WIDE / max(aspect, 0.5)
     wide, tall = WIDE / columns, high / rows
@@ -87,8 +88,8 @@ def size_map_drawing(found: SizeMap, coarse: bool, aspect: float) -> Drawing:
             Disc(at, 5, "accent", "paper", 1.4, fixed=True),
             Text(at, "smallest", 11, "accent", bold=True, dx=9, dy=13, halo=True),
         )
-    if coarse:
-        sketch.add(Text((WIDE, high), "a first look; the finer map follows", 10, "soft", "right", dy=-5))
+    if state:
+        sketch.add(Text((WIDE, high), state, 10, "soft", "right", dy=-5))
     elif best:
         value = found.ratio[best]
         text = f"smallest {show_length(x, units)} x {show_length(y, units)} {shown_unit('m', units)}, ratio {show_ratio(float(value))}"
