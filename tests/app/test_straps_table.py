@@ -6,7 +6,8 @@ from pytestqt.qtbot import QtBot
 
 from korbent.app.specs import STRAPS
 from korbent.app.tables import TableModel
-from korbent.core.model import Project
+from korbent.core.checks import State
+from korbent.core.model import Bars, Project
 from korbent.core.sizing.first_size import combined, raft_under
 from korbent.core.straps.tying import strap_for
 from korbent.drawing.primitives import Polygon
@@ -39,6 +40,8 @@ def test_a_base_at_the_boundary_is_tied_by_one_click(qtbot: QtBot, demo: Project
     assert strap.inner in pads
     assert session.results.pad("P8").worst.ratio < before  # type: ignore[operator]
     assert panel.model.text(0, 0) == "S1"
+    own = [c for c in session.results.pad("P8").checks if c.check.id.startswith("strap")]
+    assert {c.state for c in own} == {State.HOLDS}
     shapes = plan._plan(1.0).shapes  # type: ignore[attr-defined]
     beam = [s for s in shapes if isinstance(s, Polygon) and s.key == "pad:P8" and s.fill == "concrete"]
     assert len(beam) == 1
@@ -63,6 +66,30 @@ def test_the_table_changes_the_beam(qtbot: QtBot) -> None:
     assert session.project.straps[0].links is None
     assert "not one of" in typed(table, "Inner base", "nobody")
     assert session.project.straps[0].legs == 4
+
+
+def test_what_is_too_weak_grows_by_one_click_and_the_others_stay(qtbot: QtBot) -> None:
+    window = opened(qtbot, pair())
+    session = window.session
+    session.edit(("straps", "S1", "bottom"), Bars(diameter=0.012, number=2))
+    session.edit(("straps", "S1", "links"), Bars(diameter=0.006, spacing=0.3))
+    top = session.project.straps[0].top
+    window.go_to(2)
+    qtbot.mouseClick(window.findChild(QPushButton, "deck-straps"), Qt.MouseButton.LeftButton)
+    button = window.findChild(QPushButton, "grow-straps")
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert session.message.startswith("S1: bottom")
+    assert "links" in session.message
+    assert session.project.straps[0].top == top
+    grown = session.project
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert session.project is grown
+    assert session.message == "all straps hold as they are"
+    session.undo()
+    assert session.project.straps[0].bottom == Bars(diameter=0.012, number=2)
+    session.edit(("standards", "concrete"), "none")
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert session.message.startswith("! S1: no concrete standard")
 
 
 def test_a_renamed_base_stays_tied(qtbot: QtBot) -> None:

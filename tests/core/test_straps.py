@@ -12,6 +12,7 @@ from korbent.core.evaluate.families import outcomes_for
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Load, LoadPoint, Pedestal, Project
 from korbent.core.model.foundations import Strap
+from korbent.core.sizing.straps import grown
 from korbent.core.straps.checks import beam_of, reactions, strap_weight
 from korbent.core.working import SILENT
 from korbent.verification.straps import tied_pair
@@ -164,7 +165,7 @@ def test_sizes_do_not_decide_about_one_another() -> None:
         for o in outcomes_for(project, pad, table(pad, steps))
         if o.check.id.startswith("strap")
     }
-    assert len(whole) == 3
+    assert len(whole) == 4
     for i, one in enumerate(steps, 1):
         for o in outcomes_for(project, pad, table(pad, (one,))):
             if o.check.id in whole:
@@ -288,3 +289,126 @@ def test_shear_by_links_and_its_greatest(name: str, links: float, most: float | 
     else:
         concrete = capacity(some) - added
         assert much - concrete == pytest.approx(0.75 * 8 * (30 * 145.0377) ** 0.5 / 145.0377, rel=2e-2)
+
+
+def _own(project: Project) -> dict[str, object]:
+    return {c.check.id: c for c in evaluate(project).pad("P").checks if c.check.id.startswith("strap")}
+
+
+def _with(project: Project, **values: object) -> Project:
+    return project.replaced(straps=(project.straps[0].replaced(**values),))
+
+
+def _by(project: Project, standard: str) -> Project:
+    return project.replaced(standards=project.standards.replaced(concrete=standard))
+
+
+@pytest.mark.parametrize(
+    ("standard", "least"),
+    [
+        # by hand for C30, B500, b = 0.5 m, d = 0.9 - 0.05 - 0.01 - 0.0125 m
+        ("EN 1992-1-1:2004", 0.26 * 0.3 * 30 ** (2 / 3) / 500),
+        ("ACI 318-19", max(0.25 * 30**0.5, 1.4) / 500),
+        ("ACI 318-14", max(0.25 * 30**0.5, 1.4) / 500),
+        ("AS 3600:2018", None),
+    ],
+)
+def test_least_steel_of_the_beam_by_each_standard(standard: str, least: float | None) -> None:
+    """A light strap: what is asked for is the least, which in ACI alone is at most 4/3 of what is needed."""
+    project = _by(pair(30.0, 600.0), standard)
+    strap, settings = project.straps[0], project.settings
+    cover = strap.cover if strap.cover is not None else settings.concrete_cover
+    d = strap.depth - cover - 0.010 - strap.top.diameter / 2
+    fck, fyk = settings.concrete_strength, settings.steel_strength
+    if least is None:
+        least = 0.20 * (strap.depth / d) ** 2 * 0.6 * fck**0.5 / fyk
+    else:
+        least *= {30.0: 1.0}[fck] if (fck, fyk) == (30.0, 500.0) else 1.0
+    assert (fck, fyk) == (30.0, 500.0)
+    found = _own(project)["strap-top"].demand  # type: ignore[attr-defined]
+    if standard.startswith("ACI"):
+        # 3 sqrt(f'c) and 200 psi are 0.249 and 1.379 in MPa
+        assert found < least * d * 1e6
+        heavier = _own(_by(pair(230.0, 1000.0), standard))["strap-top"].demand  # type: ignore[attr-defined]
+        assert heavier > found
+    else:
+        assert found == pytest.approx(least * d * 1e6, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("standard", "along", "ratio"),
+    [
+        ("EN 1992-1-1:2004", lambda d, h: 0.75 * d, 0.08 * 30**0.5 / 500),
+        ("AS 3600:2018", lambda d, h: min(0.5 * h, 0.3), 0.08 * 30**0.5 / 500),
+        # f_yt at most 420 MPa (60 000 psi)
+        ("ACI 318-19", lambda d, h: min(d / 2, 0.61), max(0.062 * 30**0.5, 0.35) / 413.7),
+    ],
+)
+def test_least_links_and_their_distance(standard: str, along: object, ratio: float) -> None:
+    """Thin links near together are too little, thick ones far apart too far; both at the limits worked by hand."""
+    project = _by(pair(1500.0, 2200.0), standard)
+    strap = project.straps[0]
+    cover = strap.cover if strap.cover is not None else project.settings.concrete_cover
+    thin = 0.006
+    d = strap.depth - cover - thin - strap.top.diameter / 2
+    apart = 2 * np.pi * thin**2 / 4 / (ratio * strap.width)
+    for factor, holds in ((0.97, True), (1.03, False)):
+        links = Bars(diameter=thin, spacing=round(apart * factor, 4))
+        assert (_own(_with(project, links=links))["strap-links"].ratio <= 1.0) is holds  # type: ignore[attr-defined]
+    thick = 0.016
+    d = strap.depth - cover - thick - strap.top.diameter / 2
+    most = along(d, strap.depth)  # type: ignore[operator]
+    for factor, holds in ((0.98, True), (1.02, False)):
+        links = Bars(diameter=thick, spacing=round(most * factor, 4))
+        assert (_own(_with(project, links=links, legs=4))["strap-links"].ratio <= 1.0) is holds  # type: ignore[attr-defined]
+
+
+def test_a_strap_without_links_fails_where_some_are_asked_for() -> None:
+    bare = _own(_with(pair(), links=None))["strap-links"]
+    assert bare.state is State.FAILS  # type: ignore[attr-defined]
+    assert bare.ratio is None  # type: ignore[attr-defined]
+    assert "no links" in bare.message  # type: ignore[attr-defined]
+    light = _own(_with(_by(pair(30.0, 600.0), "ACI 318-19"), links=None))["strap-links"]
+    assert light.state is State.HOLDS  # type: ignore[attr-defined]
+
+
+@pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
+@pytest.mark.parametrize(("V1", "V2"), [(300.0, 900.0), (900.0, 1400.0), (1800.0, 2600.0)])
+def test_a_weak_strap_grows_until_it_holds_and_a_strong_one_stays(
+    standard: str, V1: float, V2: float
+) -> None:
+    weak = _with(
+        _by(pair(V1, V2), standard),
+        top=Bars(diameter=0.012, number=2),
+        bottom=Bars(diameter=0.012, number=2),
+        links=None,
+    )
+    strap, words = grown(weak, weak.straps[0])
+    assert words
+    held = weak.replaced(straps=(strap,))
+    assert all(c.state is State.HOLDS for c in _own(held).values())  # type: ignore[attr-defined]
+    again, nothing = grown(held, strap)
+    assert again is strap
+    assert nothing == ()
+    assert strap.width == weak.straps[0].width
+
+
+def test_only_what_fails_grows() -> None:
+    project = _with(pair(), links=Bars(diameter=0.006, spacing=0.3))
+    assert [c.check.id for c in _own(project).values() if c.state is State.FAILS] == ["strap-links"]  # type: ignore[attr-defined]
+    strap, words = grown(project, project.straps[0])
+    assert (strap.top, strap.bottom, strap.depth) == (
+        project.straps[0].top,
+        project.straps[0].bottom,
+        project.straps[0].depth,
+    )
+    assert all("links" in w or "legs" in w for w in words)
+
+
+def test_a_strap_that_nothing_helps_says_so() -> None:
+    project = _with(pair(25_000.0, 40_000.0), width=0.2, depth=0.4)
+    with pytest.raises(ValueError, match=r"no bars, links or depth up to three times"):
+        grown(project, project.straps[0])
+    no_standard = _by(pair(), "none")
+    with pytest.raises(ValueError, match="concrete standard"):
+        grown(no_standard, no_standard.straps[0])

@@ -9,7 +9,7 @@ from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.model import Pad, Project
-from korbent.core.sizing.size_map import UP, SizeMap, same_place, size_map, sized
+from korbent.core.sizing.size_map import UP, SizeMap, same_place, sized
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.size_map import size_map_drawing

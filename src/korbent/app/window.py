@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.ledger import Ledger
 from korbent.app.rail import Rail
+from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Session
 from korbent.app.size_strip import SizeStrip
@@ -243,6 +244,7 @@ class MainWindow(QMainWindow):
                 self._at_last.start()
         self.setWindowTitle(f"{project.title.project} — Korbent")
         self._read()
+        rest().soon()
 
     def _ask_for_plates(self) -> None:
         """Rafts whose plates are not known are computed by a worker; what it finds comes back into the session."""

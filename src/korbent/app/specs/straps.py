@@ -1,13 +1,17 @@
 """The table of straps in Plan: which bases they tie, their beam and its bars."""
 
+from contextlib import suppress
 from typing import Any
 
 from pydantic import ValidationError
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from korbent.app.session import Session
 from korbent.app.specs.common import bar_cell, changed, computed, drop, field, reordered
-from korbent.app.tables import Column, Spec
+from korbent.app.tables import Column, Spec, TablePanel
+from korbent.app.words import tip
 from korbent.core.model.foundations import Strap
+from korbent.core.sizing.straps import grown
 from korbent.core.straps.tying import tied_up, ties
 from korbent.core.units import show_ratio
 from korbent.files.project_file import problems_of
@@ -38,7 +42,7 @@ def _columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Strap", kind="text", width=56),
-        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True, tip="of its own three checks; they stand at the base at the boundary"),
+        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True, tip="of its own checks; they stand at the base at the boundary"),
         base("edge", "Boundary base", "whose column stands off its middle; the checks of the strap stand there"),
         base("inner", "Inner base", "which holds it down"),
         f("width", "Width"), f("depth", "Depth", tip="of the beam; it lies clear of the ground"),
@@ -60,11 +64,55 @@ def _add(session: Session, _: Any) -> str:
         return str(problems_of(error)[0])
     except ValueError as error:
         return str(error)
+    # tied all the same where its beam cannot be checked, or nothing is enough: its row tells
+    with suppress(ValueError):
+        strap, more = grown(project, project.straps[-1])
+        project = project.replaced(straps=(*project.straps[:-1], strap))
+        words += "".join(f", {what}" for what in more)
     return changed(session, lambda _: project, words)
+
+
+class StrapsBar(QWidget):
+    """Grows what is too weak."""
+
+    def __init__(self, panel: TablePanel) -> None:
+        super().__init__()
+        self.panel = panel
+        button = QPushButton("Grow what fails", objectName="grow-straps")
+        button.setToolTip(
+            tip(
+                "More bars or links, then depth, of every strap one of whose own checks fails; the others stay"
+            )
+        )
+        button.clicked.connect(self.grow)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(button)
+
+    def grow(self) -> None:
+        """All straps of the project; says what was changed, and of which nothing is enough."""
+        session = self.panel.session
+        project, said = session.project, []
+        for strap in project.straps:
+            try:
+                new, more = grown(project, strap)
+            except ValueError as error:
+                said.append(f"! {error}")
+                continue
+            if more:
+                said.append(f"{strap.name}: {', '.join(more)}")
+                project = project.replaced(straps=tuple(new if s is strap else s for s in project.straps))
+        text = (
+            "; ".join(sorted(said, key=lambda one: not one.startswith("!"))) or "all straps hold as they are"
+        )
+        if project is session.project:
+            session.say(text)
+        else:
+            session.apply(project, text)
 
 
 STRAPS = Spec(
     "straps", lambda s: s.project.straps, _columns, _add, lambda s, row: changed(s, drop(("straps",), row)), "strap",
     "No strap yet. Select a base at a boundary in the plan and add one: it ties the base to the nearest one further in.",
-    order=reordered("straps"),
+    order=reordered("straps"), tools=StrapsBar,
 )  # fmt: skip

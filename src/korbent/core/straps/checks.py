@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.actions.base_forces import loads_of_all
+from korbent.core.actions.situations import Situations
 from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along, strap_shares
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot
@@ -13,7 +14,7 @@ from korbent.core.concrete.standards.registry import NAMES, standard_of
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.working import Array, Recorder
 
-IDS = ("strap-top", "strap-bottom", "strap-shear")
+IDS = ("strap-top", "strap-bottom", "strap-shear", "strap-links")
 PLACES = 121
 """Sections from the outer end of the base at the boundary to the face of the inner one."""
 
@@ -34,6 +35,7 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     standard = standard_of(bench.standards.concrete, bench.settings)
     assert standard is not None
     at, moment, shear = beam_of(bench, tie)
+    clear = at >= size_along(bench.geometry, direction(bench.points[0], tie.points[0]))[..., None] / 2 - 1e-9
     strap, settings = tie.strap, bench.settings
     cover = strap.cover if strap.cover is not None else settings.concrete_cover
     b, h = strap.width, strap.depth
@@ -63,12 +65,15 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         )
         provided = bars.area_in(b) * 1e6
         part("A_s", "", provided, "mm²/m", note="its bars, over its width")
-        least = standard.minimum_steel(
-            d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, part.scope("least")
+        least = standard.least_in_beam(
+            d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, required, part
         )
-        part("A_s_least", "", least, "mm²/m", note="least, where there is tension")
-        asked = np.where(M > 1e-6, np.maximum(required, np.minimum(least, 4 / 3 * required)), 0.0)
-        part("A_s_ask", "where(M_Ed > 1e-6, max(A_s_req, min(A_s_least, 4/3*A_s_req)), 0)", asked, "mm²/m")
+        beam = np.where(clear, sign * moment, 0.0).max(axis=-2)
+        part("M_b", "", beam, "kNm", "", "greatest between the bases", "R_1 R_2")
+        asked = np.maximum(required, np.where(beam > 1e-6, least, 0.0))
+        part(
+            "A_s_ask", "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))", asked, "mm²/m", note="the least where the beam between the bases has tension",
+        )  # fmt: skip
         part("ratio", "A_s_ask/A_s", asked / provided)
         outcomes.append(
             Outcome(
@@ -76,19 +81,20 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
                 note=lambda i, j, place=place: f"{place[i, j]:+.2f} m from the middle towards {tie.partner.name}",  # type: ignore[misc]
             )
         )  # fmt: skip
-    outcomes.append(_shear(bench, tie, at, shear, scope.scope("shear"), cover, link))
+    outcomes += _shear(bench, tie, shear, scope.scope("shear"), cover, link)
     clauses = {
         "strap-top": standard.clauses["top-x"],
         "strap-bottom": standard.clauses["bottom-x"],
         "strap-shear": standard.clauses["shear-x"],
+        "strap-links": standard.clauses["strap-links"],
     }
     return [replace(o, check=by_clause(o.check, clauses)) for o in outcomes]
 
 
 def _shear(
-    bench: Bench, tie: Tie, at: Array, shear: Array, record: Recorder, cover: float, link: float
-) -> Outcome:
-    """Between the bases: its concrete and links, by the standard."""
+    bench: Bench, tie: Tie, shear: Array, record: Recorder, cover: float, link: float
+) -> list[Outcome]:
+    """Between the bases: its concrete and links, and the least of those, by the standard."""
     strap, settings, situations = tie.strap, bench.settings, bench.situations("concrete")
     given = strap.links if strap.links and strap.links.spacing else None
     # without links it is a beam like others, not a base
@@ -118,9 +124,46 @@ def _shear(
     demand = V / (strap.width * depth) / 1000
     capacity = np.broadcast_to(capacity, demand.shape)
     record("ratio", "v_Ed/v_Rd_all", demand / capacity)
-    return Outcome(
+    bears = Outcome(
         CHECKS["strap-shear"], demand, capacity, demand / capacity, situations, blocks=("strap shear",)
     )
+    record = record.scope("links")
+    least, along, across = standard.links_in_beam(
+        demand, concrete, d, np.full_like(d, strap.depth), settings.concrete_strength, settings.steel_strength, record,
+    )  # fmt: skip
+    provided = area / (apart * strap.width)
+    if given is None:
+        record("ratio", "", np.zeros_like(demand), note="none are needed")
+        return [bears, _without_links(least, provided, situations)]
+    legs = (strap.width - 2 * cover - link) / max(strap.legs - 1, 1)
+    shares = [least / provided, apart / along]
+    record("s_t", "", legs, "m", note="from leg to leg across the width")
+    if across is not None:
+        shares.append(legs / across)
+    formula = "max(rho_w_min/rho_w, s_w/s_w_max" + (", s_t/s_t_max)" if across is not None else ")")
+    # said as the area of links over their distance: what would do with these legs
+    ratio = np.maximum.reduce(shares)
+    demand = ratio * provided * strap.width * 1e6
+    record("ratio", formula, ratio, note="area and distances of links")
+    named = ("too little area", "too far apart along it", "legs too far apart across it")
+
+    def why(i: int, j: int) -> str:
+        return named[int(np.argmax([s[i, j] for s in shares]))] if ratio[i, j] > 1.0 else ""
+
+    return [
+        bears,
+        Outcome(
+            CHECKS["strap-links"], demand, np.full_like(demand, provided * strap.width * 1e6), ratio, situations, blocks=("strap shear links",), note=why,
+        ),
+    ]  # fmt: skip
+
+
+def _without_links(least: Array, provided: float, situations: Situations) -> Outcome:
+    """Where it has none, none may be asked for."""
+    return Outcome(
+        CHECKS["strap-links"], least, np.full_like(least, provided), np.zeros_like(least), situations, unresisted=least > 0.0, blocks=("strap shear links",),
+        note=lambda i, j: "it has no links, and the standard asks for some" if least[i, j] > 0.0 else "none are needed",
+    )  # fmt: skip
 
 
 def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:

@@ -188,6 +188,17 @@ class ConcreteStandard(Hashable, Protocol):
         """One-way shear strength of a beam with links at 45 degrees, MPa over the depth of :meth:`shear_section`; ``concrete``: that of
         :meth:`shear_strength`, ``links``: area of links over width and spacing."""
 
+    def least_in_beam(
+        self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder
+    ) -> Array:
+        """Least tension steel of a beam, mm2/m, where there is tension; ``needed``: by its moment (recorded as A_s_req)."""
+
+    def links_in_beam(
+        self, stress: Array, concrete: Array, d: Array, h: Array, fck: float, fyk: float, record: Recorder
+    ) -> tuple[Array, Array, Array | None]:
+        """(least area of links over width and spacing, greatest distance along the beam, of legs across it or None); ``stress``: MPa over d
+        (recorded as v_Ed), ``concrete``: that of :meth:`shear_strength` (v_Rd)."""
+
     def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
         """(distance of the section for one-way shear from the face, depth over which its stress is taken), m."""
 

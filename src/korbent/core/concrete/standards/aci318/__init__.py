@@ -2,12 +2,12 @@
 
 from typing import Any, ClassVar
 
-from korbent.core.concrete.standards.aci318.cracks import Cracks
+from korbent.core.concrete.standards.aci318.beams import Beams
 from korbent.core.concrete.standards.aci318.section import INCH
 from korbent.core.model.settings import Settings
 
 
-class ACI318(Cracks):
+class ACI318(Beams):
     """The rules of ACI 318-19 for footings (chapter 13). Normal-weight concrete."""
 
     name = "ACI 318-19"
@@ -25,7 +25,7 @@ class ACI318(Cracks):
         "dowels-steel": "ACI 318-19 16.3.4.1", "dowels-anchorage": "ACI 318-19 25.4.9", "plain-x": "ACI 318-19 14.5.2", "plain-y": "ACI 318-19 14.5.2",
         "plain-shear-x": "ACI 318-19 14.5.5", "plain-shear-y": "ACI 318-19 14.5.5", "plain-punching": "ACI 318-19 14.5.5", "pedestal": "ACI 318-19 22.4",
         "pedestal-steel": "ACI 318-19 16.3.4.1", "pedestal-ties": "ACI 318-19 25.7.2", "pedestal-slender": "ACI 318-19 6.2.5.1",
-        "cracks-x": "ACI 318-19 24.3.2", "cracks-y": "ACI 318-19 24.3.2",
+        "strap-links": "ACI 318-19 9.6.3, 9.7.6.2.2", "cracks-x": "ACI 318-19 24.3.2", "cracks-y": "ACI 318-19 24.3.2",
     }  # fmt: skip
     cracks_near_edge = False
     within_column = False

@@ -38,17 +38,3 @@ class Shear(Section):
         )
         record("v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", f"{self.reference} 21.2.1", "φ = 0.75")
         return strength
-
-    def shear_with_links(
-        self, concrete: Array, fck: float, fcd: Array, fyk: float, fyd: Array, links: float, record: Recorder
-    ) -> Array:
-        """phi (V_c + V_s) (22.5.1.1, 22.5.8.5.3), V_s at most 8 sqrt(f'c) (22.5.1.2), f_yt at most 60,000 psi (table 20.2.2.4(a))."""
-        yield_ = min(fyk, 60_000 / PSI)
-        most = 0.75 * 8 * min(np.sqrt(fck * PSI), 100.0) / PSI
-        steel = np.minimum(0.75 * links * yield_, most) + 0.0 * concrete
-        record("f_yt", f"min(f_y, {60_000 / PSI})", yield_, "MPa", f"{self.reference} table 20.2.2.4(a)")
-        record("v_smax", f"0.75*8*r_fc/{PSI}", most, "MPa", f"{self.reference} 22.5.1.2")
-        record("v_sw", "min(0.75*rho_w*f_yt, v_smax)", steel, "MPa", f"{self.reference} 22.5.8.5.3")
-        strength: Array = concrete + steel
-        record("v_Rd_all", "v_Rd + v_sw", strength, "MPa", f"{self.reference} 22.5.1.1")
-        return strength

@@ -25,6 +25,7 @@ class ACI318of2014(ACI318):
     """The rules of ACI 318-14 for footings. Normal-weight concrete."""
 
     name = "ACI 318-14"
+    across = False
     reference: ClassVar[str] = "ACI 318-14"
     ductile: ClassVar[str] = "ACI 318-14 9.3.3.1"
     least_depth: ClassVar[tuple[float, str]] = (6 * INCH, "ACI 318-14 13.3.1.2")

@@ -2,12 +2,12 @@
 
 from typing import Any, ClassVar
 
-from korbent.core.concrete.standards.as3600.detailing import Detailing
+from korbent.core.concrete.standards.as3600.beams import Beams
 from korbent.core.concrete.standards.en1992.cracks import Cracks
 from korbent.core.model.settings import Settings
 
 
-class AS3600(Detailing, Cracks):
+class AS3600(Beams, Cracks):
     """The rules of AS 3600:2018 for footings."""
 
     name = "AS 3600:2018"
@@ -25,7 +25,7 @@ class AS3600(Detailing, Cracks):
         "dowels-steel": "AS 3600:2018 10.7.1", "dowels-anchorage": "AS 3600:2018 13.1.5", "plain-x": "AS 3600:2018 20.4.2", "plain-y": "AS 3600:2018 20.4.2",
         "plain-shear-x": "AS 3600:2018 20.4.3", "plain-shear-y": "AS 3600:2018 20.4.3", "plain-punching": "AS 3600:2018 20.4.3", "pedestal": "AS 3600:2018 10.6",
         "pedestal-steel": "AS 3600:2018 10.7.1", "pedestal-ties": "AS 3600:2018 10.7.4", "pedestal-slender": "AS 3600:2018 10.3.1",
-        "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
+        "strap-links": "AS 3600:2018 8.2.1.7, 8.3.2.2", "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
     }  # fmt: skip
     cracks_near_edge = False
     within_column = True

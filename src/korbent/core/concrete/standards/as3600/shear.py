@@ -31,15 +31,3 @@ class Shear(Section):
             "φ = 0.7",
         )
         return strength
-
-    def shear_with_links(
-        self, concrete: Array, fck: float, fcd: Array, fyk: float, fyd: Array, links: float, record: Recorder
-    ) -> Array:
-        """phi (V_uc + V_us) (8.2.3.1, 8.2.5.2) at 45 degrees, at most phi V_u.max (8.2.3.3), phi = 0.7."""
-        steel = 0.7 * links * fyk + 0.0 * concrete
-        most = 0.7 * 0.55 * 0.5 * fck
-        record("v_sw", "0.7*rho_w*f_y", steel, "MPa", f"{REFERENCE} 8.2.5.2", "links at 45°")
-        record("v_max", "0.7*0.55*0.5*f_c", most, "MPa", f"{REFERENCE} 8.2.3.3")
-        strength: Array = np.minimum(concrete + steel, most)
-        record("v_Rd_all", "min(v_Rd + v_sw, v_max)", strength, "MPa", f"{REFERENCE} 8.2.3.1")
-        return strength

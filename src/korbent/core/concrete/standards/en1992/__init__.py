@@ -2,13 +2,13 @@
 
 from typing import Any, ClassVar
 
+from korbent.core.concrete.standards.en1992.beams import Beams
 from korbent.core.concrete.standards.en1992.cracks import Cracks
-from korbent.core.concrete.standards.en1992.detailing import Detailing
 from korbent.core.concrete.standards.en1992.section import REFERENCE, NationalValues
 from korbent.core.model.settings import Settings
 
 
-class EN1992(Detailing, Cracks):
+class EN1992(Beams, Cracks):
     """The rules of EN 1992-1-1 for bases without links."""
 
     name = "EN 1992-1-1:2004"
@@ -26,7 +26,7 @@ class EN1992(Detailing, Cracks):
         "dowels-steel": "EN 1992-1-1 9.5.2(2)", "dowels-anchorage": "EN 1992-1-1 8.4.4", "plain-x": "EN 1992-1-1 12.9.3", "plain-y": "EN 1992-1-1 12.9.3",
         "plain-shear-x": "EN 1992-1-1 12.6.3", "plain-shear-y": "EN 1992-1-1 12.6.3", "plain-punching": "EN 1992-1-1 12.6.3", "pedestal": "EN 1992-1-1 6.1",
         "pedestal-steel": "EN 1992-1-1 9.5.2(2)", "pedestal-ties": "EN 1992-1-1 9.5.3", "pedestal-slender": "EN 1992-1-1 5.8.3.1",
-        "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
+        "strap-links": f"{REFERENCE} 9.2.2", "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
     }  # fmt: skip
     cracks_near_edge = True
     within_column = True

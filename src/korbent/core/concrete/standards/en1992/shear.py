@@ -37,14 +37,3 @@ class Shear(Section):
         strength: Array = np.maximum(basic, least)
         record("v_Rd", "max(v_c, v_min)", strength, "MPa", f"{REFERENCE} (6.2)")
         return strength
-
-    def shear_with_links(
-        self, concrete: Array, fck: float, fcd: Array, fyk: float, fyd: Array, links: float, record: Recorder
-    ) -> Array:
-        """The greater of concrete and links (6.2.3(3), z = 0.9 d, cot theta = 1), at most what the struts bear ((6.9), (6.6N))."""
-        steel, most = 0.9 * links * fyd, 0.9 * 0.6 * (1 - fck / 250) * fcd / 2
-        record("v_sw", "0.9*rho_w*f_yd", steel, "MPa", f"{REFERENCE} (6.8)", "z = 0.9 d, links at 45°")
-        record("v_max", "0.9*0.6*(1 - f_ck/250)*f_cd/2", most, "MPa", f"{REFERENCE} (6.9), (6.6N)")
-        strength: Array = np.minimum(np.maximum(steel, concrete), most)
-        record("v_Rd_all", "min(max(v_sw, v_Rd), v_max)", strength, "MPa")
-        return strength
