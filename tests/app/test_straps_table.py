@@ -71,22 +71,22 @@ def test_the_table_changes_the_beam(qtbot: QtBot) -> None:
 def test_what_is_too_weak_grows_by_one_click_and_the_others_stay(qtbot: QtBot) -> None:
     window = opened(qtbot, pair())
     session = window.session
-    session.edit(("straps", "S1", "bottom"), Bars(diameter=0.012, number=2))
+    session.edit(("straps", "S1", "top"), Bars(diameter=0.012, number=2))
     session.edit(("straps", "S1", "links"), Bars(diameter=0.006, spacing=0.3))
-    top = session.project.straps[0].top
+    bottom = session.project.straps[0].bottom
     window.go_to(2)
     qtbot.mouseClick(window.findChild(QPushButton, "deck-straps"), Qt.MouseButton.LeftButton)
     button = window.findChild(QPushButton, "grow-straps")
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert session.message.startswith("S1: bottom")
+    assert session.message.startswith("S1: top")
     assert "links" in session.message
-    assert session.project.straps[0].top == top
+    assert session.project.straps[0].bottom == bottom
     grown = session.project
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert session.project is grown
     assert session.message == "all straps hold as they are"
     session.undo()
-    assert session.project.straps[0].bottom == Bars(diameter=0.012, number=2)
+    assert session.project.straps[0].top == Bars(diameter=0.012, number=2)
     session.edit(("standards", "concrete"), "none")
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert session.message.startswith("! S1: no concrete standard")
