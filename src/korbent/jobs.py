@@ -38,6 +38,14 @@ def sizes(project: Project, pad: str, up: str, every: int, told: Told, stop: Sto
     return size_map(project, project.pad(pad), up, every)
 
 
+def bars(project: Project, pad: str, direction: str, every: bool, told: Told, stop: Stop) -> Any:
+    """Which bars would do for a base, or for all that are alike."""
+    from korbent.core.concrete.choose import alike, bar_table
+
+    own = project.pad(pad)
+    return bar_table(project, own, direction, alike(project, own) if every else (own,))
+
+
 def reserve(project: Project, pad: str, case: str, told: Told, stop: Stop) -> Any:
     """The reserve of a base against more load."""
     from korbent.core.sizing.reserve import reserves
@@ -83,5 +91,5 @@ def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
 
 
 JOBS: dict[str, Callable[..., Any]] = {
-    job.__name__: job for job in (report, proposed, sizes, reserve, settled, plates, steps, echo)
+    job.__name__: job for job in (report, proposed, sizes, bars, reserve, settled, plates, steps, echo)
 }

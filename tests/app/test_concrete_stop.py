@@ -5,6 +5,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from korbent.app.asked import OUT_OF_DATE
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.stops.concrete import ConcreteStop
@@ -129,13 +130,19 @@ def test_what_a_proposal_may_do_is_clicked_through(window: MainWindow, qtbot: Qt
     assert not session.project.pad("P7").reinforcement.held
 
 
+def shown(stop, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]
+    """The table of bars is there for what is shown."""
+    stop.choose.grab()
+    qtbot.waitUntil(lambda: stop.would_do.state == "", timeout=20_000)
+
+
 def test_a_frozen_base_keeps_its_bars(window: MainWindow, qtbot: QtBot) -> None:
     window.session.edit(("pads", "P7", "frozen"), "poured")
     assert not stop_of(window).bars.fields["bottom_x"].isEnabled()
     assert "poured" in stop_of(window).bars.detail.text()
     before = window.session.project
     qtbot.mouseClick(button(window, "steel-bars"), LEFT)
-    stop_of(window).choose.grab()
+    shown(stop_of(window), qtbot)
     stop_of(window).choose.clicked.emit("bars:3")
     assert window.session.project is before
     assert "poured" in window.session.message
@@ -191,7 +198,7 @@ def test_the_mouse_over_a_bar_lights_up_its_check_and_back(window: MainWindow, q
 def test_the_table_says_what_a_cell_is(window: MainWindow, qtbot: QtBot) -> None:
     stop = stop_of(window)
     qtbot.mouseClick(button(window, "steel-bars"), LEFT)
-    stop.choose.grab()
+    shown(stop, qtbot)
     stop.choose.hovered.emit("bars:0")
     assert "kg" in window.session.message
     assert isinstance(stop.choose, DrawingView)
@@ -200,6 +207,20 @@ def test_the_table_says_what_a_cell_is(window: MainWindow, qtbot: QtBot) -> None
     stop.choose.refresh()
     assert stop.choose.drawing.shapes
     assert stop.table is table  # asked once for the same project
+    assert stop.would_do.state == ""
+    # after a change the old table stays, marked, and takes no clicks until the new one is there
+    window.session.step("thickness", 0.05)
+    changed = window.session.project
+    stop.choose.grab()
+    assert stop.would_do.state == OUT_OF_DATE
+    assert any(getattr(s, "text", "") == OUT_OF_DATE for s in stop.choose.drawing.shapes)
+    stop.choose.clicked.emit("bars:3")
+    assert window.session.project is changed
+    shown(stop, qtbot)
+    assert stop.table is not table
+    assert stop.choose.drawing is not None
+    stop.choose.clicked.emit("bars:3")
+    assert window.session.project is not changed
 
 
 # drawings

@@ -212,3 +212,27 @@ def test_the_short_list_of_units_says_what_the_long_one_of_the_library_says() ->
         known = every.Quantity(1.0, words).to_root_units()
         assert dict(own.unit_items()) == dict(known.unit_items()), name
         assert own.magnitude == pytest.approx(known.magnitude, rel=1e-14), name
+
+
+def test_what_is_shown_all_the_time_is_what_the_library_says() -> None:
+    """The fast list against the registry, each pair of one kind both ways."""
+    from korbent.core import units
+
+    compared = 0
+    for a, (kind, _) in units.EXACT.items():
+        for b, (other, _) in units.EXACT.items():
+            if a == b or kind != other:
+                continue
+            registry = units._registry()
+            told = registry.Quantity(1.0, units.understood(a)).to(units.understood(b)).magnitude
+            assert units.factor(a, b) == pytest.approx(told, rel=1e-12), (a, b)
+            compared += 1
+    assert compared > 40
+
+
+def test_every_pair_of_a_unit_set_is_in_the_fast_list() -> None:
+    from korbent.core import units
+
+    for system in units.SHOWN.values():
+        for stored, shown in system.items():
+            assert units.EXACT[stored][0] == units.EXACT[shown][0], (stored, shown)

@@ -2,10 +2,10 @@
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
+from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.words import Label
-from korbent.app.workers import pool
 from korbent.core.sizing.reserve import Reserve
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reserve import reserve_table
@@ -17,8 +17,7 @@ class ReservePanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.found: tuple[Reserve, ...] | None = None
-        self._asked: tuple[object, ...] = ()
+        self.asked = Asked("reserve", self._show, self)
         self.case = QComboBox(objectName="reserve-case")
         self.case.activated.connect(lambda _: self.refresh())
         self.state = Label(objectName="quiet")
@@ -34,9 +33,14 @@ class ReservePanel(QWidget):
         column.addLayout(row)
 
     @property
+    def found(self) -> tuple[Reserve, ...] | None:
+        """What was found last."""
+        return self.asked.found  # type: ignore[no-any-return]
+
+    @property
     def current(self) -> bool:
         """What is shown belongs to the project as it is."""
-        return self.state.text() == ""
+        return self.asked.state == ""
 
     def refresh(self) -> None:
         """Asks for the reserve of what is selected now."""
@@ -49,26 +53,16 @@ class ReservePanel(QWidget):
             first = next((i for i, c in enumerate(project.actions.cases) if c.nature == "permanent"), 0)
             self.case.setCurrentIndex(names.index(chosen) if chosen in names else first)
         case = self.case.currentText()
-        asked = (project, pad, case)
-        same = (
-            len(self._asked) == 3
-            and self._asked[0] is project
-            and self._asked[1] is pad
-            and self._asked[2] == case
-        )
-        if pad is None or not case or same:
+        if pad is None or not case:
             return
-        self._asked = asked
-        self.state.setText("being computed" if self.found is None else "out of date, being computed")
-        pool().run("reserve", asked, (project, pad.name, case), self._done, channel="reserve")
+        self.asked.want((project, pad, case), (project, pad.name, case))
+        self._show()
 
-    def _done(self, asked: object, found: tuple[Reserve, ...] | None) -> None:
-        if asked is self._asked:
-            self.found = found
-            self.state.setText("" if found is not None else "could not be computed")
-            self.view.refresh()
+    def _show(self) -> None:
+        self.state.setText(self.asked.state)
+        self.view.refresh()
 
     def _drawing(self, aspect: float) -> Drawing:
         if self.found is None:
-            return Drawing((Text((0, 0), "being computed", 11, "soft", "middle"),), (-1, -1, 1, 1))
+            return Drawing((Text((0, 0), self.asked.state, 11, "soft", "middle"),), (-1, -1, 1, 1))
         return reserve_table(self.found, self.case.currentText(), self.session.project.showing, aspect)

@@ -1,15 +1,12 @@
 """The map of sizes beside the section: a first look and then the finer map, both by workers; a click takes a size."""
 
-from dataclasses import replace
-
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from korbent.app.asked import FAILED, Asked
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.words import Label
-from korbent.app.workers import pool
-from korbent.core.model import Pad, Project
-from korbent.core.sizing.size_map import UP, SizeMap, same_place, sized
+from korbent.core.sizing.size_map import UP, SizeMap, sized
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.size_map import size_map_drawing
@@ -18,14 +15,7 @@ COARSE = 4
 FINE = ""
 FIRST = "a first look; the finer map follows"
 BEFORE = "as it was before; being computed"
-COMPUTED = "the map is being computed"
 TITLES = {"length": "width x length", "thickness": "width x thickness", "level": "width x founding level"}
-
-Asked = tuple[Project | None, Pad | None, str]
-
-
-def _same(a: Asked, b: Asked) -> bool:
-    return a[0] is b[0] and a[1] is b[1] and a[2] == b[2]
 
 
 class SizeMapPanel(QWidget):
@@ -34,10 +24,8 @@ class SizeMapPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.found: SizeMap | None = None
-        self.state = COMPUTED
-        """'' where it is the fine map of what is shown, else what to say of it."""
-        self._asked: Asked = (None, None, "")
+        self.first = Asked("sizes", self._show, self, "first sizes")
+        self.fine = Asked("sizes", self._show, self)
         self.kind = QComboBox(objectName="map-kind")
         for up in UP:
             self.kind.addItem(TITLES[up], up)
@@ -57,15 +45,32 @@ class SizeMapPanel(QWidget):
         column.addLayout(row)
 
     @property
+    def found(self) -> SizeMap | None:
+        """The finest map there is of what is shown, or the one before of the same base and dimensions, till then."""
+        return self._finest[0]
+
+    @property
+    def state(self) -> str:
+        """'' where it is the fine map of what is shown, else what to say of it."""
+        return self._finest[1]
+
+    @property
+    def _finest(self) -> tuple[SizeMap | None, str]:
+        if self.fine.state == "":
+            return self.fine.found, FINE
+        if self.first.state == "":
+            return (
+                self.first.found,
+                FIRST if self.fine.state != FAILED else f"a first look; the finer map {FAILED}",
+            )
+        old, pad = self.fine.found or self.first.found, self.session.pad
+        keeps = old and pad and old.pad.name == pad.name and old.up == self.kind.currentData()
+        return (old, BEFORE) if keeps else (None, "the map " + self.fine.state)
+
+    @property
     def current(self) -> bool:
         """It belongs to what is shown."""
-        pad = self.session.pad
-        return bool(
-            pad
-            and self.found
-            and same_place(self.found, self.session.project, pad)
-            and self.found.up == self.kind.currentData()
-        )
+        return "" in (self.fine.state, self.first.state) and self.session.pad is not None
 
     def refresh(self) -> None:
         """A first look and the finer map are asked for; till then the map of the same base before stays, marked."""
@@ -75,36 +80,9 @@ class SizeMapPanel(QWidget):
             # one diameter: the map shows it against the thickness
             self.kind.setCurrentIndex(self.kind.findData("thickness"))
             up = "thickness"
-        asked = (project, pad, up)
-        if pad is None:
-            self.found = None
-        elif not self.current and not _same(asked, self._asked):
-            keeps = self.found is not None and self.found.pad.name == pad.name and self.found.up == up
-            self.found, self.state = (self.found, BEFORE) if keeps else (None, COMPUTED)
-            for every, channel in ((COARSE, "first sizes"), (1, "sizes")):
-                pool().run(
-                    "sizes",
-                    (project, pad, up, every),
-                    (project, pad.name, up, every),
-                    self._came,
-                    channel=channel,
-                    first=every > 1,
-                )
-        self._asked = asked
-        self._show()
-
-    def _came(self, asked: tuple[Project, Pad, str, int], found: SizeMap | None) -> None:
-        project, pad, up, every = asked
-        # a map of something that is no longer shown is dropped, and a first look after the finer map
-        if not _same((project, pad, up), self._asked) or (every > 1 and self.current):
-            return
-        if found is None:
-            self.state = self.state if self.current else "! the map could not be computed"
-            if every == 1:
-                self.session.say("! the map of sizes could not be computed; change something to try it again")
-        else:
-            self.found = replace(found, project=project, pad=pad)
-            self.state = FIRST if every > 1 else FINE
+        if pad is not None:
+            self.first.want((project, pad, up), (project, pad.name, up, COARSE), first=True)
+            self.fine.want((project, pad, up), (project, pad.name, up, 1))
         self._show()
 
     def _show(self) -> None:
@@ -112,7 +90,7 @@ class SizeMapPanel(QWidget):
         self.view.refresh()
 
     def _drawing(self, aspect: float) -> Drawing:
-        if self.found is None:
+        if self.found is None or self.session.pad is None:
             text = self.state if self.session.pad else "no foundation is selected"
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         return size_map_drawing(self.found, self.state, aspect)
@@ -128,13 +106,16 @@ class SizeMapPanel(QWidget):
             self._take(*self.found.smallest)
 
     def _take(self, row: int, column: int) -> None:
-        if not self.found:
+        pad = self.session.pad
+        if not self.found or not pad:
             return
         width, other = self.found.at(row, column)
         units = self.session.project.showing
-        text = f"{self.found.pad.name}: {show_length(width, units)} x {show_length(other, units)} {shown_unit('m', units)}"
+        text = (
+            f"{pad.name}: {show_length(width, units)} x {show_length(other, units)} {shown_unit('m', units)}"
+        )
         try:
-            project = sized(self.session.project, self.found.pad, self.found.up, width, other)
+            project = sized(self.session.project, pad, self.found.up, width, other)
         except ValueError as error:
             self.session.say(f"! {error}")
             return

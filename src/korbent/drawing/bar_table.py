@@ -9,8 +9,13 @@ from korbent.drawing.words import bar_words, show_weight, weight_unit
 WIDE = 10.0
 
 
-def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect: float) -> Drawing:
-    """Each cell: kilograms and why not, or the worst ratio; the present and the lightest marked; fabrics in a row of their own."""
+def bar_table_drawing(
+    found: BarTable, now: Bars | None, units: Showing, aspect: float, state: str = ""
+) -> Drawing:
+    """Each cell: kilograms and why not, or the worst ratio; the present and the lightest marked; fabrics in a row of their own.
+
+    ``state``: what to say of it where it does not belong to what is there now.
+    """
     high = WIDE / min(max(aspect, 0.5), 8.0)
     columns = len(found.rows[0])
     lines = [*found.rows, *([found.fabrics] if found.fabrics else [])]
@@ -47,7 +52,7 @@ def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect:
         ),
         Text(
             (0, 0),
-            "dark frame: now · green frame: the lightest that works · a click takes it",
+            state or "dark frame: now · green frame: the lightest that works · a click takes it",
             10,
             "soft",
             dy=30,

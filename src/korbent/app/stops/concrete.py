@@ -13,13 +13,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.asked import Asked
 from korbent.app.bars_strip import BarsStrip
 from korbent.app.canvas import DrawingView
 from korbent.app.raft_panel import RaftPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
 from korbent.core.concrete.bar_text import words
-from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, alike, bar_table, taken
+from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, BarTable, alike, taken
 from korbent.core.concrete.demand import along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.units import show, show_ratio, shown_unit
@@ -27,7 +28,7 @@ from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
 from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pedestal import pedestal_drawing
-from korbent.drawing.primitives import Drawing
+from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.words import show_weight, weight_unit
 from korbent.files.bar_schedule import write_schedule
@@ -41,7 +42,7 @@ class ConcreteStop(Stop):
 
     def build(self) -> None:
         self.face = "bottom"
-        self._made_for: tuple[int, str, str, bool] = (0, "", "", False)
+        self.would_do = Asked("bars", lambda: self.choose.refresh(), self)
         above = DrawingView(self._above, "Base from above")
         faces, self.face_buttons = _switch(
             (
@@ -141,7 +142,7 @@ class ConcreteStop(Stop):
     def _pointed(self, key: str) -> None:
         """What the mouse is over in a drawing lights up in the ledger, and the other way round."""
         self.session.point_at(key.removeprefix("check:") if key.startswith("check:") else "")
-        if key.startswith("bars:"):
+        if key.startswith("bars:") and self.table is not None:
             choice = self.table.choices[int(key.split(":")[1])]
             why = choice.why or f"holds with {show_ratio(choice.ratio)}"
             u = self.session.project.showing
@@ -191,29 +192,39 @@ class ConcreteStop(Stop):
         self.choose.refresh()
         self.pedestal.refresh()
 
+    @property
+    def table(self) -> BarTable | None:
+        """Bars that would do: what was found last for this base and direction."""
+        found, pad = self.would_do.found, self.session.pad
+        keeps = found and pad and pad.name in found.alike and found.direction == self.direction.currentData()
+        return found if keeps else None  # type: ignore[no-any-return]
+
     def _choose(self, _: float) -> Drawing:
         pad, project = self.session.pad, self.session.project
         if pad is None:
             return NOTHING
         direction = str(self.direction.currentData())
         every = self.bars.all.isChecked()
-        made_for = (id(project), pad.name, direction, every)
-        if made_for != self._made_for:
-            self.table = bar_table(project, pad, direction, alike(project, pad) if every else (pad,))
-            # the project is kept alive, so that its identity stays its own
-            self._made_for, self._project = made_for, project
+        self.would_do.want(
+            (project, pad, direction, every), (project, pad.name, direction, every), first=True
+        )
+        if self.table is None:
+            return Drawing((Text((0, 0), self.would_do.state, 11, "soft", "middle"),), (-1, -1, 1, 1))
         # as wide and as high as the view without its margins
         room = max(self.choose.width() - 60, 10) / max(self.choose.height() - 62, 10)
         now = pad.reinforcement.bars(FACES_OF[direction][0])
-        return bar_table_drawing(self.table, now, project.showing, room)
+        return bar_table_drawing(self.table, now, project.showing, room, self.would_do.state)
 
     def _take(self, key: str) -> None:
         """Takes bars for the base and all others of its type."""
         pad, project = self.session.pad, self.session.project
-        if pad is None or not key.startswith("bars:"):
+        if pad is None or not key.startswith("bars:") or self.table is None:
             return
         if pad.frozen:
             self.session.say(f"! {pad.name} is {pad.frozen}: its bars stay")
+            return
+        if self.would_do.state:
+            self.session.say("the bars are being computed again for what is there now: a moment")
             return
         choice = self.table.choices[int(key.split(":")[1])]
         every = self.bars.all.isChecked()

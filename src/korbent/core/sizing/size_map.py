@@ -107,8 +107,3 @@ def sized(project: Project, pad: Pad, up: str, width: float, other: float) -> Pr
         raise ValueError(f"{pad.name} is {pad.frozen}: its size stays")
     new = pad.resized(**{"width": width, up: other})
     return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
-
-
-def same_place(a: SizeMap, project: Project, pad: Pad) -> bool:
-    """The map still belongs to what is shown."""
-    return a.project is project and a.pad is pad
