@@ -5,16 +5,18 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
-from korbent.app.canvas import DrawingView, paint
+from korbent.app.canvas import DrawingView
 from korbent.app.ledger import LedgerModel, quantities
 from korbent.app.main import application
+from korbent.app.qt_page import QtPage
 from korbent.app.session import Session
-from korbent.app.style import colour, field, font, sheet
+from korbent.app.style import colour, font, sheet
 from korbent.app.window import MainWindow
 from korbent.core.checks import CHECKS, CheckResult, State
 from korbent.core.evaluate import evaluate
 from korbent.core.model import Project
 from korbent.core.units import show_ratio
+from korbent.drawing.painting import paint
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Text, placed, rectangle
 from korbent.drawing.theme import DARK, LIGHT, Theme
 
@@ -29,7 +31,7 @@ def painted(*shapes: object, theme: Theme = LIGHT) -> QImage:
     image.fill(Qt.GlobalColor.white)
     painter = QPainter(image)
     drawing = Drawing(tuple(shapes), (0, 0, 10, 10), (0, 0, 0, 0))  # type: ignore[arg-type]
-    paint(painter, drawing, placed(drawing, 100, 100), theme)
+    paint(QtPage(painter, theme), drawing.shapes, placed(drawing, 100, 100))
     painter.end()
     return image
 
@@ -86,7 +88,7 @@ def test_scales(app: QApplication) -> None:
     assert colour("ink", opacity=0.5).alphaF() == pytest.approx(0.5, abs=0.01)
     lightness = [colour(f"field:{s / 10}").lightness() for s in range(11)]
     assert lightness == sorted(lightness, reverse=True)
-    assert field(2.0, LIGHT) == field(1.0, LIGHT)
+    assert LIGHT.resolved("field:2.0") == LIGHT.resolved("field:1.0")
     assert font(13, bold=True).weight() > font(13).weight()
     assert LIGHT.accent in sheet(LIGHT)
     assert DARK.paper in sheet(DARK)

@@ -18,8 +18,8 @@ from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Text
 from korbent.drawing.reinforcement import from_above
 from korbent.drawing.section import section_drawing
+from korbent.files.pdf_page import REGULAR, register_fonts
 from korbent.files.report import write_report
-from korbent.files.sheet_canvas import REGULAR, register_fonts
 from korbent.verification.pad import one_pad
 
 

@@ -1,40 +1,38 @@
-"""Paints drawings with Qt."""
+"""Shows drawings: to scale, to zoom, to click and to drag in."""
 
 import math
 from collections.abc import Callable
 from dataclasses import replace
-from functools import lru_cache
 from itertools import pairwise
 from operator import is_
+from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
-    QBrush,
-    QColor,
-    QFont,
-    QFontMetrics,
+    QContextMenuEvent,
+    QGuiApplication,
+    QImage,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
-    QPixmap,
     QPolygonF,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QFileDialog, QMenu, QSizePolicy, QWidget
 
-from korbent.app.style import colour, font
+from korbent.app.qt_page import QtPage
+from korbent.app.style import colour
 from korbent.core.cache import remembered
 from korbent.core.working import Array
-from korbent.drawing.patterns import PERIODS, strokes
+from korbent.drawing.painting import paint
 from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Point, Polygon, Shape, Text, placed
-from korbent.drawing.theme import LIGHT, THEMES, Theme
+from korbent.drawing.theme import LIGHT, PRINT, Theme
+from korbent.files.atomic import replacing
 from korbent.files.faults import Guard, details, kept, line_of
 
-ALIGN = {"left": 0.0, "middle": -0.5, "right": -1.0}
-
-
+FILTER = "Drawing (*.svg);;Sheet (*.pdf);;Picture (*.png)"
 NEAR = 6.0
 """How near (px) the mouse must come to a line or a handle to take it."""
 
@@ -123,12 +121,77 @@ class DrawingView(QWidget):
     def resizeEvent(self, event: object) -> None:
         self._drawing = None
 
+    # ------------------------------------------------------------ taking it elsewhere
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        self.menu().exec(event.globalPos())
+
+    def menu(self) -> QMenu:
+        """What can be done with the whole drawing."""
+        menu = QMenu(self)
+        menu.addAction("Save this drawing …", self.ask_where)
+        menu.addAction("Copy as a picture", lambda: QGuiApplication.clipboard().setImage(self.picture()))
+        menu.addAction("Show all of it\tdouble click", self.show_all)
+        return menu
+
+    def ask_where(self) -> None:
+        """Asks for a file to save the drawing to."""
+        title = self.accessibleName() or "Drawing"
+        name, _ = QFileDialog.getSaveFileName(
+            self, f"Save: {title}", f"{title.lower().replace(' ', '-')}.svg", FILTER
+        )
+        if name:
+            self.save(Path(name))
+
+    def save(self, path: Path) -> None:
+        """Writes the drawing as SVG, PDF or a picture, by the ending; says so in the window."""
+        from korbent.files.pdf_page import write_pdf
+        from korbent.files.svg_page import write_svg
+
+        path = path if path.suffix else path.with_suffix(".svg")
+        size = (self.width(), self.height())
+        try:
+            if path.suffix.lower() == ".svg":
+                write_svg(self.drawing, path, *size, self.accessibleName())
+            elif path.suffix.lower() == ".pdf":
+                write_pdf(self.drawing, path, *size)
+            elif path.suffix.lower() == ".png":
+                with replacing(path) as part:
+                    if not self.picture().save(str(part), "PNG"):
+                        raise OSError(5, "the picture could not be written")
+            else:
+                self._say(f"! {path.name}: a drawing is saved as .svg, .pdf or .png")
+                return
+        except OSError as error:
+            self._say(f"! {path}: {error.strerror or error}")
+            return
+        self._say(f"drawing saved to {path.name}")
+
+    def picture(self) -> QImage:
+        """The whole drawing on white paper, three times as fine as the screen."""
+        fine = 3
+        image = QImage(self.width() * fine, self.height() * fine, QImage.Format.Format_RGB32)
+        image.fill(Qt.GlobalColor.white)
+        painter = QPainter(image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.scale(fine, fine)
+        paint(QtPage(painter, PRINT), self.drawing.shapes, placed(self.drawing, self.width(), self.height()))
+        painter.end()
+        return image
+
+    def _say(self, text: str) -> None:
+        session = getattr(self.window(), "session", None)
+        if session is not None:
+            session.say(text)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), colour("paper", self.theme))
-        paint(painter, self.drawing, self.placement(), self.theme, QRectF(self.rect()))
+        place = self.placement()
+        # of shapes wholly outside what is seen, nothing
+        paint(QtPage(painter, self.theme), _within(self.drawing, place, QRectF(self.rect())), place)
         if self._ghost is not None and self._pressed is not None:
             painter.setPen(QPen(colour("accent", self.theme), 1.6, Qt.PenStyle.DashLine))
             if self.drawing_line:
@@ -159,6 +222,8 @@ class DrawingView(QWidget):
         self.show_all()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
         self._pressed = event.position()
         key = self.key_at(event.position())
         self._held = "" if self.drawing_line else key if key.startswith("drag:") else ""
@@ -248,31 +313,6 @@ def _off(point: QPointF, a: QPointF, b: QPointF) -> float:
     return _far(point, QPointF(a.x() + t * (b.x() - a.x()), a.y() + t * (b.y() - a.y())))
 
 
-def paint(
-    painter: QPainter, drawing: Drawing, place: Placement, theme: Theme, seen: QRectF | None = None
-) -> None:
-    """Paints a drawing; of shapes wholly outside what is ``seen``, nothing."""
-    for shape in drawing.shapes if seen is None else _within(drawing, place, seen):
-        match shape:
-            case Polygon():
-                _polygon(painter, shape, place, theme)
-            case Line():
-                _line(painter, shape, place, theme)
-            case Disc() if shape.fixed and shape.radius <= 8:
-                dot, half = _dot(shape.radius, shape.fill, shape.stroke, shape.width, theme.name)
-                painter.drawPixmap(QPointF(*place(shape.at)) - half, dot)
-            case Disc():
-                _disc(
-                    painter,
-                    shape,
-                    QPointF(*place(shape.at)),
-                    shape.radius if shape.fixed else shape.radius * place.scale,
-                    theme,
-                )
-            case Text():
-                _text(painter, shape, place, theme)
-
-
 @remembered(8)
 def _extents(drawing: Drawing) -> Array:
     """Bounds of every shape in the world, and how far on the page (px) it may reach beyond them: (shapes, 6)."""
@@ -312,154 +352,3 @@ def _within(drawing: Drawing, place: Placement, seen: QRectF) -> list[Shape]:
     bottom = place.top + (place.y1 - e[:, 1]) * place.scale + e[:, 5]
     inside = (right >= seen.left()) & (left <= seen.right()) & (bottom >= seen.top()) & (top <= seen.bottom())
     return [drawing.shapes[i] for i in np.nonzero(inside)[0]]
-
-
-def _disc(painter: QPainter, shape: Disc, at: QPointF, radius: float, theme: Theme) -> None:
-    painter.setPen(QPen(colour(shape.stroke, theme), shape.width) if shape.stroke else Qt.PenStyle.NoPen)
-    painter.setBrush(QBrush(colour(shape.fill, theme)) if shape.fill else Qt.BrushStyle.NoBrush)
-    painter.drawEllipse(at, radius, radius)
-
-
-SHARP = 3
-"""Small marks are painted once, so many times finer than the page, and then copied."""
-
-
-@lru_cache(maxsize=256)
-def _dot(
-    radius: float, fill: str | None, stroke: str | None, width: float, theme: str
-) -> tuple[QPixmap, QPointF]:
-    """A picture of a small round mark, and half its size."""
-    half = radius + width + 1.0
-    picture = QPixmap(math.ceil(2 * half * SHARP), math.ceil(2 * half * SHARP))
-    picture.setDevicePixelRatio(SHARP)
-    picture.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(picture)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    _disc(
-        painter,
-        Disc((0.0, 0.0), radius, fill, stroke, width, True),
-        QPointF(half, half),
-        radius,
-        THEMES[theme],
-    )
-    painter.end()
-    return picture, QPointF(half, half)
-
-
-@lru_cache(maxsize=32)
-def _tile(pattern: str, theme: str) -> QBrush:
-    """A brush that repeats a soil pattern without seams."""
-    dx, dy = PERIODS[pattern]
-    width, height = 10 * dx, 12 * dy
-    tile = QPixmap(width, height)
-    tile.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(tile)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    ink = colour("ink", THEMES[theme], 0.42)
-    wide = width if pattern == "rock" else width - dx // 2
-    for kind, values in strokes(pattern, wide, height - dy // 2):
-        for i in (-width, 0, width):
-            for j in (-height, 0, height):
-                painter.save()
-                painter.translate(i, j)
-                _stroke(painter, kind, values, ink)
-                painter.restore()
-    painter.end()
-    return QBrush(tile)
-
-
-def _polygon(painter: QPainter, shape: Polygon, place: Placement, theme: Theme) -> None:
-    outline = QPolygonF([QPointF(*place(p)) for p in shape.points])
-    painter.setBrush(
-        QBrush(colour(shape.fill, theme, shape.opacity)) if shape.fill else Qt.BrushStyle.NoBrush
-    )
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.drawPolygon(outline)
-    if shape.pattern:
-        painter.setBrush(_tile(shape.pattern, theme.name))
-        painter.setBrushOrigin(outline.boundingRect().topLeft())
-        painter.drawPolygon(outline)
-    if shape.hatch:
-        brush = QBrush(colour("paper", theme, 0.75), Qt.BrushStyle.BDiagPattern)
-        painter.setBrush(brush)
-        painter.drawPolygon(outline)
-    if shape.stroke:
-        painter.setPen(_pen(shape.stroke, shape.width, shape.dash, theme))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolygon(outline)
-
-
-def _stroke(painter: QPainter, kind: str, values: tuple[float, ...], ink: QColor) -> None:
-    if kind == "line":
-        painter.setPen(QPen(ink, 1.0))
-        x0, y0, x1, y1 = values
-        painter.drawLine(QPointF(x0, y0), QPointF(x1, y1))
-    elif kind == "dot":
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(ink)
-        painter.drawEllipse(QPointF(values[0], values[1]), values[2], values[2])
-    else:
-        painter.setPen(QPen(ink, 1.0))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(QPointF(values[0], values[1]), values[2], values[3])
-
-
-def _pen(token: str, width: float, dash: bool, theme: Theme) -> QPen:
-    pen = QPen(colour(token, theme), width)
-    pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
-    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-    if dash:
-        pen.setDashPattern([5.0, 3.5])
-    return pen
-
-
-def _line(painter: QPainter, shape: Line, place: Placement, theme: Theme) -> None:
-    points = [QPointF(*place(p)) for p in shape.points]
-    painter.setPen(_pen(shape.stroke, shape.width, shape.dash, theme))
-    if shape.arrow:
-        tip, tail = points[-1], points[-2]
-        dx, dy = tip.x() - tail.x(), tip.y() - tail.y()
-        length = math.hypot(dx, dy) or 1.0
-        ux, uy = dx / length, dy / length
-        size = 4.5 + 2.2 * shape.width
-        foot = QPointF(tip.x() - ux * size, tip.y() - uy * size)
-        painter.drawPolyline(QPolygonF([*points[:-1], foot]))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour(shape.stroke, theme))
-        side = QPointF(-uy * size * 0.45, ux * size * 0.45)
-        painter.drawPolygon(QPolygonF([tip, foot + side, foot - side]))
-    else:
-        painter.drawPolyline(QPolygonF(points))
-
-
-@lru_cache(maxsize=64)
-def _face(size: float, bold: bool) -> tuple[QFont, QFontMetrics]:
-    face = font(size, bold)
-    return face, QFontMetrics(face)
-
-
-@lru_cache(maxsize=4096)
-def _width(size: float, bold: bool, text: str) -> int:
-    return _face(size, bold)[1].horizontalAdvance(text)
-
-
-def _text(painter: QPainter, shape: Text, place: Placement, theme: Theme) -> None:
-    face, metrics = _face(shape.size + 1, shape.bold)
-    painter.setFont(face)
-    x, y = place(shape.at)
-    text = shape.text
-    width = _width(shape.size + 1, shape.bold, text)
-    if shape.room and width > shape.room * place.scale:
-        text = metrics.elidedText(text, Qt.TextElideMode.ElideRight, int(shape.room * place.scale))
-        if len(text) < 4:
-            return
-        width = metrics.horizontalAdvance(text)
-    x += shape.dx + ALIGN[shape.anchor] * width
-    y += shape.dy
-    if shape.halo:
-        painter.fillRect(
-            QRectF(x - 3, y - metrics.ascent() + 1, width + 6, metrics.height() - 2),
-            colour("paper", theme, 0.82),
-        )
-    painter.setPen(colour(shape.colour, theme))
-    painter.drawText(QPointF(x, y), text)

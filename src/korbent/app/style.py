@@ -36,23 +36,9 @@ def colour(token: str, theme: Theme = LIGHT, opacity: float = 1.0) -> QColor:
 
 @lru_cache(maxsize=2048)
 def _colour(token: str, name: str, opacity: float) -> QColor:
-    theme = THEMES[name]
-    if token.startswith("ratio:"):
-        value = token.removeprefix("ratio:")
-        result = QColor(theme.ratio(None if value == "None" else float(value)))
-    elif token.startswith("field:"):
-        result = QColor(field(float(token.removeprefix("field:")), theme))
-    else:
-        result = QColor(theme.colour(token))
+    result = QColor(THEMES[name].resolved(token))
     result.setAlphaF(opacity)
     return result
-
-
-def field(share: float, theme: Theme) -> str:
-    """A perceptually even scale from paper to the pressure colour."""
-    from korbent.drawing.theme import mixed
-
-    return mixed(theme.paper, theme.pressure, 0.08 + 0.72 * max(0.0, min(1.0, share)))
 
 
 def sheet(theme: Theme) -> str:

@@ -1,6 +1,6 @@
 """All colours, sizes and type of the application and its sheets, in one place."""
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from importlib.resources import files as _files
 from pathlib import Path
 
@@ -55,6 +55,16 @@ class Theme:
         """The colour of a token; a literal #rrggbb passes through."""
         return token if token.startswith("#") else str(getattr(self, token.replace(" ", "_")))
 
+    def resolved(self, token: str) -> str:
+        """The colour of a token that may be a scale: ``ratio:1.08`` of a check, ``field:0.4`` of a field from paper to its colour."""
+        if token.startswith("ratio:"):
+            value = token.removeprefix("ratio:")
+            return self.ratio(None if value == "None" else float(value))
+        if token.startswith("field:"):
+            share = max(0.0, min(1.0, float(token.removeprefix("field:"))))
+            return mixed(self.paper, self.pressure, 0.08 + 0.72 * share)
+        return self.colour(token)
+
     def ratio(self, value: float | None) -> str:
         """The colour of a ratio: calm to warm up to 1.0, then another hue."""
         if value is None:
@@ -93,7 +103,10 @@ DARK = Theme(
     ratio_0="#4f7f86", ratio_1="#4f806a", ratio_2="#7c8040", ratio_3="#b1862f", ratio_4="#c8702a",
 )  # fmt: skip
 
-THEMES = {theme.name: theme for theme in (LIGHT, DARK)}
+PRINT = replace(LIGHT, name="print", paper="#ffffff")
+"""On white paper."""
+
+THEMES = {theme.name: theme for theme in (LIGHT, DARK, PRINT)}
 TOKENS = tuple(f.name for f in fields(Theme))
 
 SIZE = {"small": 11, "text": 13, "strong": 14, "title": 16, "great": 26}

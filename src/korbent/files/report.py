@@ -50,8 +50,8 @@ from korbent.drawing.settlement import depth_columns
 from korbent.drawing.theme import LIGHT
 from korbent.drawing.words import size_words, under_words
 from korbent.files.atomic import replacing
+from korbent.files.pdf_page import BOLD, REGULAR, paint, register_fonts
 from korbent.files.settlement_tables import depth_header, depth_rows, time_header, time_rows
-from korbent.files.sheet_canvas import BOLD, REGULAR, paint, register_fonts
 
 MARGIN = 18 * mm
 WIDTH = A4[0] - 2 * MARGIN
