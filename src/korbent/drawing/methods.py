@@ -3,7 +3,8 @@
 from collections.abc import Callable
 
 from korbent.core.bearing.safety import Compared, Comparison
-from korbent.core.units import UnitSet, show, show_ratio, shown_unit
+from korbent.core.units import UnitSet, show, show_ratio, shown_unit, to_shown
+from korbent.drawing.chart import Axis, across, number, ticks
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 
 WIDE = 10.0
@@ -22,16 +23,10 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
     def at(value: float) -> float:
         return WIDE * value / most
 
-    step = most / 4
-    power = 10.0 ** (len(str(int(step))) - 1) if step >= 1 else 0.1
-    step = next(k * power for k in (1, 2, 5, 10) if k * power >= step)
-    value = 0.0
-    while value <= most:
-        sketch.add(Line(((at(value), 0), (at(value), high)), "faint", 1.0))
-        sketch.add(
-            Text((at(value), 0), show(value, "kPa", units) if value else "0", 10, "soft", "middle", dy=14)
-        )
-        value += step
+    # round numbers of what is shown
+    one = float(to_shown(1.0, "kPa", units))
+    marks = tuple((v / one, number(v)) for v in ticks(0.0, most * one, 4))
+    across(sketch, Axis(0.0, most, 0.0, WIDE, marks), 0.0, high)
     for i, method in enumerate(found.methods):
         base = high - (i + 1) * row
         if method.layered and not found.methods[i - 1].layered:

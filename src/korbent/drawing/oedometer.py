@@ -14,6 +14,7 @@ from korbent.core.ground.oedometer import (
 )
 from korbent.core.model import Oedometer, Readings
 from korbent.core.units import UnitSet, show, shown_unit
+from korbent.drawing.chart import TYPE, Axis, across, number, ticks, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text
 
 WIDE = 10.0
@@ -68,21 +69,17 @@ def curve_chart(
     axes = curve_axes(test, effective, aspect)
     sketch = Sketch()
     unit = shown_unit("kPa", units)
-    for power in range(math.floor(axes.x0), math.ceil(axes.x1) + 1):
-        for step in (1, 2, 5):
-            x = power + math.log10(step)
-            if axes.x0 <= x <= axes.x1:
-                sketch.add(Line((axes(x, axes.y0), axes(x, axes.y1)), "faint" if step > 1 else "line", 1.0))
-                text = show(10.0**x, "kPa", units)
-                sketch.add(Text(axes(x, axes.y0), text, 10, "soft", "middle", dy=14))
-    e = math.ceil(axes.y0 * 10) / 10
-    while e <= axes.y1:
-        sketch.add(Line((axes(axes.x0, e), axes(axes.x1, e)), "faint", 1.0))
-        sketch.add(Text(axes(axes.x0, e), f"{e:.1f}", 10, "soft", "right", dx=-5, dy=4))
-        e += 0.1
+    powers = range(math.floor(axes.x0), math.ceil(axes.x1) + 1)
+    logs = [power + math.log10(step) for power in powers for step in (1, 2, 5)]
+    stresses = tuple((x, show(10.0**x, "kPa", units)) for x in logs if axes.x0 <= x <= axes.x1)
+    voids = tuple(
+        (e / 10, f"{e / 10:.1f}") for e in range(math.ceil(10 * axes.y0), math.floor(10 * axes.y1) + 1)
+    )
+    across(sketch, Axis(axes.x0, axes.x1, 0.0, WIDE, stresses), 0.0, axes.high)
+    up(sketch, Axis(axes.y0, axes.y1, 0.0, axes.high, voids), 0.0, WIDE)
     sketch.add(
-        Text(axes(axes.x1, axes.y0), f"effective stress, {unit}", 10, "soft", "right", dy=28),
-        Text(axes(axes.x0, axes.y1), "void ratio", 10, "soft", dy=-6),
+        Text(axes(axes.x1, axes.y0), f"effective stress, {unit}", TYPE, "soft", "right", dy=29),
+        Text(axes(axes.x0, axes.y1), "void ratio", TYPE, "soft", dy=-6),
     )
 
     def place(stress: float, void: float) -> Point:
@@ -173,10 +170,10 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
     """Settlement of the sample over the root or the logarithm of time, with the construction for cv."""
     points = [(t, d) for t, d in readings.points if t > 0 or root]
 
-    def across(time: float) -> float:
+    def along(time: float) -> float:
         return math.sqrt(time) if root else math.log10(max(time, 1e-3))
 
-    xs = [across(t) for t, _ in points]
+    xs = [along(t) for t, _ in points]
     ds = [d for _, d in points]
     if isinstance(rate, Rate):
         ds += [rate.start, rate.end]
@@ -189,23 +186,17 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
         WIDE / max(aspect, 0.3),
     )
     sketch = Sketch()
+    marks = []
     for t in (
         (0.1, 1, 4, 9, 16, 25, 100, 225, 400, 900, 1440)
         if root
         else (0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
     ):
-        x = across(t)
-        if axes.x0 <= x <= axes.x1:
-            sketch.add(
-                Line((axes(x, axes.y0), axes(x, axes.y1)), "faint", 1.0),
-                Text(axes(x, axes.y0), f"{t:g}", 10, "soft", "middle", dy=14),
-            )
-    step = 10 ** math.floor(math.log10(max(max(ds) - min(ds), 1e-3)))
-    d = math.ceil(min(ds) / step) * step
-    while d <= max(ds) + 1e-9:
-        sketch.add(Line((axes(axes.x0, d), axes(axes.x1, d)), "faint", 1.0))
-        sketch.add(Text(axes(axes.x0, d), f"{d:g}"[:5], 10, "soft", "right", dx=-5, dy=4))
-        d += step
+        if axes.x0 <= along(t) <= axes.x1:
+            marks.append((along(t), f"{t:g}"))
+    across(sketch, Axis(axes.x0, axes.x1, 0.0, WIDE, tuple(marks)), 0.0, axes.high)
+    values = tuple((d, number(d)) for d in ticks(min(ds), max(ds), 5))
+    up(sketch, Axis(axes.y0, axes.y1, 0.0, axes.high, values), 0.0, WIDE)
     sketch.add(
         Text(
             axes(axes.x1, axes.y0),
@@ -223,7 +214,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
             dy=-6,
         ),
     )
-    places = [axes(across(t), d) for t, d in points]
+    places = [axes(along(t), d) for t, d in points]
     sketch.add(
         Line(tuple(places), "ink", 1.5), *(Disc(p, 3, "paper", "ink", 1.4, fixed=True) for p in places)
     )
@@ -233,7 +224,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
                 Line((axes(axes.x0, value), axes(axes.x1, value)), "steel_x", 1.1, dash=True),
                 Text(axes(axes.x1, value), label, 10, "steel_x", "right", dx=-4, dy=-4, halo=True),
             )
-        x = across(rate.time)
+        x = along(rate.time)
         share = "t50" if rate.method == "log time" else "t90"
         at = (
             (rate.start + rate.end) / 2

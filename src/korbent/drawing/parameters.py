@@ -9,6 +9,7 @@ from korbent.core.model import Project
 from korbent.core.model.base import unit_of
 from korbent.core.model.ground import LINES, OverLevel, Soil
 from korbent.core.units import show, shown_unit, to_shown
+from korbent.drawing.chart import Axis, across, number, ticks, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
 
 MARKS = ("accent", "steel_y", "steel_x", "good", "beyond")
@@ -46,26 +47,17 @@ def parameter_chart(
     for over in (line, suggested.line if suggested else None):
         values += [v for _, v in over.points] if over else []
     most = max(values) * 1.08
-    step = _nice(most / 4)
     sketch = Sketch()
 
     def at(value: float) -> float:
         return value / most * width
 
-    value = 0.0
-    while value <= most:
-        sketch.add(
-            Line(((at(value), low), (at(value), high)), "faint", 1.0),
-            Text((at(value), high), show(value, unit, units) if value else "0", 10, "soft", "middle", dy=-4),
-        )
-        value += step
-    for level in range(int(low) - 1, int(high) + 1):
-        if low <= level <= high:
-            text = f"{to_shown(level, 'm', units):+.1f}".replace("-", "−")
-            sketch.add(
-                Line(((0, level), (width, level)), "faint", 1.0),
-                Text((0, level), text, 10, "soft", "right", dx=-5, dy=4),
-            )
+    # round numbers of what is shown
+    one, metre = float(to_shown(1.0, unit, units)), float(to_shown(1.0, "m", units))
+    marks = tuple((v / one, number(v)) for v in ticks(0.0, most * one, 4))
+    across(sketch, Axis(0.0, most, 0.0, width, marks), low, high, above=True)
+    levels = tuple((v / metre, f"{v:+g}".replace("-", "−")) for v in ticks(low * metre, high * metre, 6))
+    up(sketch, Axis(low, high, low, high, levels), 0.0, width)
     sources = list(dict.fromkeys(d.correlation.source for d in found))
     for d in found:
         colour = MARKS[sources.index(d.correlation.source) % len(MARKS)]
@@ -112,12 +104,6 @@ def _run(
         corners += [(at(value), upper), (at(following if shape.kind == "linear" else value), lower)]
     corners += [(at(points[-1][1]), points[-1][0]), (at(points[-1][1]), min(low, points[-1][0]))]
     return tuple(corners)
-
-
-def _nice(step: float) -> float:
-    """1, 2 or 5 times a power of ten, not less than the step."""
-    power = 10.0 ** len(str(int(step))) / 10 if step >= 1 else 0.01 if step < 0.1 else 0.1
-    return next(f * power for f in (1, 2, 5, 10) if f * power >= step)
 
 
 def by_source(found: list[Derived], variation: float | None = None) -> list[tuple[str, list[Estimate]]]:

@@ -4,7 +4,7 @@ import numpy as np
 
 from korbent.core.concrete.pedestal import Line as Interaction
 from korbent.core.units import Showing, shown_unit, to_shown
-from korbent.drawing.chart import number, ticks
+from korbent.drawing.chart import across, axis, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
 
 WIDE = 10.0
@@ -24,20 +24,13 @@ def pedestal_drawing(found: Interaction | None, units: Showing, aspect: float) -
     low, top, most = min(float(N.min()), 0.0), float(N.max()), 1.08 * float(M.max())
     sketch = Sketch()
 
-    def place(m: float, n: float) -> tuple[float, float]:
-        return WIDE * m / most, high * (n - low) / (top - low)
+    x, y = axis(0.0, most, 0.0, WIDE, 6), axis(low, top, 0.0, high, 5)
+    across(sketch, x, 0.0, high)
+    up(sketch, y, 0.0, WIDE)
 
-    for value in ticks(0.0, most, 6):
-        x = place(value, low)[0]
-        sketch.add(
-            Line(((x, 0), (x, high)), "faint", 1.0), Text((x, 0), number(value), 10, "soft", "middle", dy=14)
-        )
-    for value in ticks(low, top, 5):
-        y = place(0.0, value)[1]
-        sketch.add(
-            Line(((0, y), (WIDE, y)), "line" if value == 0 else "faint", 1.0),
-            Text((0, y), number(value), 10, "soft", "right", dx=-6, dy=4),
-        )
+    def place(m: float, n: float) -> tuple[float, float]:
+        return x(m), y(n)
+
     points = [place(float(m), float(n)) for m, n in zip(M, N)]
     sketch.add(
         Polygon((place(0.0, float(N[0])), *points, place(0.0, float(N[-1]))), "accent_wash", None),

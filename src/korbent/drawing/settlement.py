@@ -10,7 +10,7 @@ from korbent.core.settlement.history import YEAR, History, PadHistory, mark_hist
 from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import neighbours
 from korbent.core.units import show, show_length, shown_unit, to_shown
-from korbent.drawing.chart import number, ticks, top_axis
+from korbent.drawing.chart import TYPE, Axis, across, axis, ticks, top_axis, up
 from korbent.drawing.plan import outline
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
 
@@ -294,26 +294,19 @@ def time_chart(
     least = float(to_shown(1.08 * lowest, "mm", units))
     sketch = Sketch()
 
+    # settlement downwards
+    place = axis(least, most, high, 0.0, 4)
+
     def x(t: float) -> float:
         return WIDE * place_of(t, horizon, scale)
 
     def y(value: float) -> float:
         return place(float(to_shown(1000 * value, "mm", units)))
 
-    def place(shown: float) -> float:
-        return high * (1 - (shown - least) / (most - least))
-
-    for value in ticks(least, most, 4):
-        at = place(value)
-        sketch.add(
-            Line(((0, at), (WIDE, at)), "faint", 1.0),
-            Text((0, at), number(value), 9.5, "soft", "right", dx=-5, dy=3),
-        )
-    for t, text in _time_ticks(horizon, scale):
-        sketch.add(
-            Line(((x(t), 0), (x(t), high)), "faint", 1.0), Text((x(t), 0), text, 9.5, "soft", "middle", dy=14)
-        )
-    sketch.add(Text((0, high), shown_unit("mm", units), 9.5, "soft", "right", dx=-5, dy=-8))
+    up(sketch, place, 0.0, WIDE)
+    marks = tuple((place_of(t, horizon, scale), text) for t, text in _time_ticks(horizon, scale))
+    across(sketch, Axis(0.0, 1.0, 0.0, WIDE, marks), 0.0, high)
+    sketch.add(Text((0, high), shown_unit("mm", units), TYPE, "soft", "right", dx=-6, dy=-8))
     taken = -9.0
     for step, begins in zip(found.line.steps, found.line.begins):
         at = x(float(begins))
@@ -396,7 +389,9 @@ def _time_ticks(horizon: float, scale: str) -> list[tuple[float, str]]:
         (100 * YEAR, "100 y"),
     ]
     if scale == "log":
-        return [(t, s) for t, s in marks if t <= horizon and s != "1 month"]
+        within = [(t, s) for t, s in marks if t <= horizon and s != "1 month"]
+        # the last one stands, not one close before it
+        return [m for m, after in zip(within, [*within[1:], (math.inf, "")]) if after[0] > 1.8 * m[0]]
     if scale == "root":
         return [(0.0, "0"), *[(t, s) for t, s in marks[4:] if t <= horizon]]
     return [(v * YEAR, f"{v:g} y" if v else "0") for v in ticks(0.0, horizon / YEAR, 5)]

@@ -2,7 +2,7 @@
 
 from korbent.core.explain.settlement import Curve, Row, Spring
 from korbent.core.units import Showing, show, shown_unit, to_shown
-from korbent.drawing.chart import number, ticks
+from korbent.drawing.chart import across, axis, up
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.settlement import said
 
@@ -22,16 +22,13 @@ def methods_drawing(rows: tuple[Row, ...], why: str, limit: float, units: Showin
     row_height = min(high / max(len(rows), 1), 0.9)
     sketch = Sketch()
 
+    scale = axis(0.0, most, 0.0, WIDE, 5)
+
     def at(value: float) -> float:
-        return WIDE * float(to_shown(value, "mm", units)) / most
+        return scale(float(to_shown(value, "mm", units)))
 
     low = high - row_height * len(rows)
-    for value in ticks(0.0, most, 5):
-        x = WIDE * value / most
-        sketch.add(
-            Line(((x, low), (x, high)), "faint", 1.0),
-            Text((x, low), number(value), 10, "soft", "middle", dy=14),
-        )
+    across(sketch, scale, low, high)
     for i, row in enumerate(rows):
         base, middle = high - (i + 1) * row_height, high - (i + 0.5) * row_height
         tone = "accent" if row.adopted else "ink"
@@ -68,23 +65,16 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
     most = float(to_shown(1.04 * found.ultimate, "kPa", units))
     sketch = Sketch()
 
-    def place(pressure: float, settlement: float) -> tuple[float, float]:
-        x = WIDE * float(to_shown(pressure, "kPa", units)) / most
-        return x, high * (1 - min(float(to_shown(1000 * settlement, "mm", units)) / deepest, 1.0))
+    # settlement downwards
+    x, y = axis(0.0, most, 0.0, WIDE, 6), axis(0.0, deepest, high, 0.0, 5)
+    across(sketch, x, 0.0, high, above=True)
+    up(sketch, y, 0.0, WIDE)
 
-    for value in ticks(0.0, most, 6):
-        x = WIDE * value / most
-        sketch.add(
-            Line(((x, 0), (x, high)), "faint", 1.0),
-            Text((x, high), number(value), 10, "soft", "middle", dy=-5),
-        )
-    for value in ticks(0.0, deepest, 5):
-        y = high * (1 - value / deepest)
-        sketch.add(
-            Line(((0, y), (WIDE, y)), "faint", 1.0),
-            Text((0, y), number(value), 10, "soft", "right", dx=-5, dy=4),
-        )
-    for name, values, tone, width, up in (
+    def place(pressure: float, settlement: float) -> tuple[float, float]:
+        shown = float(to_shown(1000 * settlement, "mm", units))
+        return x(float(to_shown(pressure, "kPa", units))), y(min(shown, deepest))
+
+    for name, values, tone, width, lift in (
         ("centre", found.centre, "soft", 1.4, 12),
         ("rigid base", found.rigid, "accent", 2.4, 4),
         ("corner", found.edge, "soft", 1.4, -4),
@@ -97,7 +87,9 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         sketch.add(Line(tuple(points), tone, width))
         if points:
             sketch.add(
-                Text(points[-1], name, 10, tone, "right", bold=tone == "accent", dx=-6, dy=up - 6, halo=True)
+                Text(
+                    points[-1], name, 10, tone, "right", bold=tone == "accent", dx=-6, dy=lift - 6, halo=True
+                )
             )
     work = place(found.working, _at(found, found.working))
     end = place(found.ultimate, 0.0)[0]

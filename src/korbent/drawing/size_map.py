@@ -5,6 +5,7 @@ import numpy as np
 from korbent.core.checks import LIMIT
 from korbent.core.sizing.size_map import SizeMap
 from korbent.core.units import show, show_length, show_ratio, shown_unit
+from korbent.drawing.chart import TYPE
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 WIDE = 10.0
@@ -123,12 +124,13 @@ def _volumes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None
 def _axes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None:
     units = found.project.showing
     unit = shown_unit("m", units)
+    # no lines: they would cut through the cells
     for i in range(0, len(found.x), max(1, len(found.x) // 5)):
         x, _ = place(float(found.x[i]), 0.0)  # type: ignore[operator]
-        sketch.add(Text((x, 0), show_length(float(found.x[i]), units), 10, "soft", "middle", dy=14))
+        sketch.add(Text((x, 0), show_length(float(found.x[i]), units), TYPE, "soft", "middle", dy=14))
     for j in range(0, len(found.y), max(1, len(found.y) // 4)):
         _, y = place(0.0, float(found.y[j]))  # type: ignore[operator]
-        sketch.add(Text((0, y), show_length(float(found.y[j]), units), 10, "soft", "right", dx=-5, dy=4))
+        sketch.add(Text((0, y), show_length(float(found.y[j]), units), TYPE, "soft", "right", dx=-6, dy=4))
     sketch.add(
         Text((WIDE, 0), f"width B, {unit}", 10, "soft", "right", dy=28),
         Text((0, high), f"{NAMES[found.up]}, {unit}", 10, "soft", dx=-40, dy=-5),
