@@ -10,7 +10,8 @@ from korbent.app.session import Session
 from korbent.app.tables import TablePanel
 from korbent.app.window import MainWindow
 from korbent.core.model import Project, edited
-from korbent.drawing.parameters import _nice, by_source, parameter_chart
+from korbent.drawing.chart import round_step
+from korbent.drawing.parameters import by_source, parameter_chart
 from korbent.drawing.primitives import Disc, Text
 
 LEFT = Qt.MouseButton.LeftButton
@@ -125,13 +126,14 @@ def test_estimates_are_by_source(demo: Project) -> None:
 
 
 @pytest.mark.parametrize(
-    ("step", "nice"), [(0.06, 0.1), (0.13, 0.2), (0.7, 1.0), (3.0, 5.0), (11.0, 20.0), (6000.0, 10000.0)]
+    ("span", "step"),
+    [(0.24, 0.1), (0.5, 0.2), (2.8, 1.0), (12.0, 5.0), (44.0, 20.0), (24000.0, 10000.0), (0.0, 1.0)],
 )
-def test_round_steps(step: float, nice: float) -> None:
-    assert _nice(step) == pytest.approx(nice)
+def test_round_steps(span: float, step: float) -> None:
+    assert round_step(span) == pytest.approx(step)
 
 
-def test_levels_of_the_chart_are_whole_metres(demo: Project) -> None:
+def test_levels_of_the_chart_are_round_in_what_is_shown(demo: Project) -> None:
     from korbent.drawing.parameters import parameter_chart
 
     texts = {
@@ -139,6 +141,6 @@ def test_levels_of_the_chart_are_whole_metres(demo: Project) -> None:
         for s in parameter_chart(demo, "Silty sand", "friction_angle", 1.0).shapes
         if isinstance(s, Text)
     }
-    assert {"+1.0", "+2.0"} <= texts
+    assert {"+1", "+2"} <= texts
     american = parameter_chart(demo.replaced(units="us"), "Silty sand", "friction_angle", 1.0)
-    assert "+3.3" in {s.text for s in american.shapes if isinstance(s, Text)}
+    assert {"+2", "+4"} <= {s.text for s in american.shapes if isinstance(s, Text)}

@@ -337,13 +337,14 @@ def test_one_edge_moves_the_opposite_one_stays(demo: Project) -> None:
     assert not table.setData(table.index(row, column), "1.5")
 
 
-def test_the_map_gives_a_frozen_base_no_size(window: MainWindow) -> None:
+def test_the_map_gives_a_frozen_base_no_size(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P8")
     session.edit(("pads", "P8", "frozen"), "poured")
     window.go_to(3)
     bearing = window.stops[3]
     bearing._bring(2)
+    qtbot.waitUntil(lambda: bearing.map.current, timeout=20_000)
     bearing.map._take(0, 0)
     assert "P8 is poured: its size stays" in session.message
     assert session.project.pad("P8").width == 1.8

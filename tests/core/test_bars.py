@@ -150,6 +150,7 @@ def test_a_click_takes_bars_and_the_schedule_is_written(
     assert isinstance(stop, ConcreteStop)
     qtbot.mouseClick(window.findChild(QPushButton, "steel-bars"), Qt.MouseButton.LeftButton)
     stop.choose.grab()
+    qtbot.waitUntil(lambda: stop.would_do.state == "", timeout=20_000)
     stop.choose.clicked.emit(f"bars:{3 * 7 + 2}")
     assert window.session.project.pad("P7").reinforcement == Reinforcement(
         bottom_x=Bars(diameter=0.02, spacing=0.15), bottom_y=Bars(diameter=0.02, spacing=0.15)

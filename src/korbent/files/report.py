@@ -1,6 +1,5 @@
 """The report: inputs, one page per pad (plan, section, ledger), and the workings behind it."""
 
-import re
 from collections.abc import Iterable
 from errno import ENOENT
 from pathlib import Path
@@ -50,6 +49,7 @@ from korbent.drawing.settlement import depth_columns
 from korbent.drawing.theme import LIGHT
 from korbent.drawing.words import size_words, under_words
 from korbent.files.atomic import replacing
+from korbent.files.formula_line import FormulaLine, Run, with_indices
 from korbent.files.pdf_page import BOLD, REGULAR, paint, register_fonts
 from korbent.files.settlement_tables import depth_header, depth_rows, time_header, time_rows
 
@@ -622,16 +622,16 @@ def _workings(
 
 
 def _lines(found: Working, styles: dict[str, ParagraphStyle]) -> Iterable[Flowable]:
+    style = styles["step"]
+    size = style.fontSize
     for line in found.lines():
-        parts = [_lowered(line.symbol)]
-        parts += [_lowered(p) for p in (line.formula, line.numbers) if p]
-        parts.append(f"<b>{escape(line.value)}</b> {escape(line.unit)}".strip())
+        parts = [line.symbol, *(p for p in (line.formula, line.numbers) if p)]
+        runs = [
+            *with_indices(" = ".join(parts) + " = ", REGULAR, size, LIGHT.ink),
+            Run(f"{line.value} ", BOLD, size, 0.0, LIGHT.ink),
+            Run(line.unit, REGULAR, size, 0.0, LIGHT.ink),
+        ]
         tail = " · ".join(p for p in (line.note, marked(line.reference)) if p)
-        text = " = ".join(parts)
         if tail:
-            text += f" <font color='{LIGHT.soft}' size='7'>  {escape(tail)}</font>"
-        yield Paragraph(text, styles["step"])
-
-
-def _lowered(text: str) -> str:
-    return re.sub(r"_([\w,′]+)", r"<sub size='5.5' rise='1.6'>\1</sub>", escape(text))
+            runs.append(Run(f"   {tail}", REGULAR, 7.0, 0.0, LIGHT.soft))
+        yield FormulaLine(runs, style)

@@ -9,7 +9,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.linalg import eigh_tridiagonal
 
 from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.model.actions import influence_diameter
@@ -78,6 +77,8 @@ def modes(cells: Cells) -> Modes:
     diagonal[1:] += between
     diagonal[:-1] += between
     root = np.sqrt(storage)
+    from scipy.linalg import eigh_tridiagonal  # a fifth of a second that most starts can do without
+
     rates, vectors = eigh_tridiagonal(diagonal / storage, -between / (root[:-1] * root[1:]))
     return Modes(np.maximum(rates, 0.0), vectors / root[:, None], vectors.T * root[None, :], open_ones)
 
