@@ -3,6 +3,7 @@
 import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the program itself sets it
 
 import pytest
 from hypothesis import HealthCheck, settings
