@@ -5,12 +5,15 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
+from korbent.app.specs import RAFTS
+from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
 from korbent.app.workers import pool
 from korbent.core.checks import State
 from korbent.core.model import Project
 from korbent.demo import lindmere
 from korbent.drawing.primitives import Polygon, Text
+from korbent.drawing.theme import LIGHT
 from tests.app.test_window import opened
 from tests.core.test_rafts import raft
 
@@ -133,3 +136,35 @@ def test_lindmere_shows_its_raft_with_pedestals(qtbot: QtBot) -> None:
     panel = window.stop.raft  # type: ignore[attr-defined]
     assert panel.isVisible()
     assert "kNm/m" in texts(panel.field.drawing) or "kPa" in texts(panel.field.drawing)
+
+
+def test_it_is_put_on_the_strata_and_back(window: MainWindow, qtbot: QtBot) -> None:
+    with_raft(window, qtbot)
+    session = window.session
+    window.go_to(2)
+    table = TableModel(session, RAFTS, LIGHT)
+    column = next(i for i, c in enumerate(table.columns) if c.title == "Rests on")
+    assert table.text(0, column) == "springs"
+    before = session.result.check("raft-slope").ratio  # type: ignore[union-attr]
+    table.setData(table.index(0, column), "the strata")
+    assert session.project.pads[0].plate.ground == "layers"  # type: ignore[union-attr]
+    assert session.waiting == ("P",)
+    ready(qtbot, window)
+    after = session.result.check("raft-slope").ratio  # type: ignore[union-attr]
+    assert after != before
+    window.go_to(5)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    panel.what.setCurrentIndex(panel.what.findData("subgrade"))
+    panel.refresh()
+    assert "pressure over settlement" in texts(panel.field.drawing)
+    # in US units a stiffness per volume is no unit weight
+    session.edit(("units",), "us")
+    assert "ksf/ft" in texts(panel.field.drawing)
+    session.undo()
+    table.refresh()
+    assert table.text(0, column) == "the strata"
+    table.setData(table.index(0, column), "springs")
+    ready(qtbot, window)
+    assert session.result.check("raft-slope").ratio == pytest.approx(before)  # type: ignore[union-attr]
+    table.setData(table.index(0, column), "sand")
+    assert session.project.pads[0].plate.ground == "springs"  # type: ignore[union-attr]

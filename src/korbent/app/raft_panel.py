@@ -14,7 +14,7 @@ from korbent.drawing.raft import raft_drawing, transect_drawing
 
 NOTHING = Drawing((Text((0, 0), "no raft is selected", 11, "soft", "middle"),), (-1, -1, 1, 1))
 NAMES = {
-    "pressure": "Pressure", "settlement": "Settlement", "m_x": "m_x", "m_y": "m_y", "m_xy": "m_xy", "v": "Shear v", "bottom_x": "Steel bottom x",
+    "pressure": "Pressure", "settlement": "Settlement", "subgrade": "Subgrade k", "m_x": "m_x", "m_y": "m_y", "m_xy": "m_xy", "v": "Shear v", "bottom_x": "Steel bottom x",
     "bottom_y": "Steel bottom y", "top_x": "Steel top x", "top_y": "Steel top y",
 }  # fmt: skip
 SHOWN_FIRST = "m_x"

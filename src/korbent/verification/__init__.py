@@ -18,6 +18,7 @@ from korbent.verification.shapes import SHAPES
 from korbent.verification.stability import STABILITY
 from korbent.verification.standards import STANDARDS
 from korbent.verification.straps import STRAPS
+from korbent.verification.strata import STRATA
 from korbent.verification.tests_of_soil import SOIL_TESTS
 
 CASES: tuple[Case, ...] = (
@@ -40,6 +41,7 @@ CASES: tuple[Case, ...] = (
     *COMBINATIONS,
     *PLATES,
     *STRAPS,
+    *STRATA,
 )
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]

@@ -10,6 +10,7 @@ from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model.foundations import FACES, Plate
 from korbent.core.units import UnitError
 
+GROUNDS = {"springs": "springs", "layers": "the strata"}
 NUMBER = r"([+\-−]?[\d.]+)"
 REGION = re.compile(rf"\s*{NUMBER}\s*to\s*{NUMBER}\s*,\s*{NUMBER}\s*to\s*{NUMBER}\s*")
 SIDES = ("x_from", "x_to", "y_from", "y_to")
@@ -98,8 +99,11 @@ def _columns(session: Session) -> list[Column]:
 
     return [
         Column("Raft", lambda r: r.name, lambda r: ("pads", r.name, "name"), kind="text", width=56),
+        Column("Rests on", lambda r: GROUNDS[r.plate.ground], path("ground"), kind="choice", width=92, choices_of=lambda _: list(GROUNDS.values()),
+               convert=lambda typed: next((k for k, v in GROUNDS.items() if typed in (k, v)), typed),
+               tip="springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground"),
         Column("Subgrade k", lambda r: r.plate.subgrade, path("subgrade"), "kPa/m", optional=True, width=92,
-               tip="modulus of subgrade reaction, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
+               tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
         Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
         lines("openings", "Openings", _region_text, _opening, HOW, 190),
         lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
@@ -118,6 +122,7 @@ RAFTS = Spec(
 )  # fmt: skip
 
 assert set(Plate.model_fields) >= {
+    "ground",
     "subgrade",
     "lifts",
     "openings",

@@ -36,8 +36,8 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
     first = _parts(project, pads, alone, ALONE)
     second = _parts(project, pads, together, TOGETHER)
     results = []
-    for pad, a, b, (ids, values) in zip(pads, first, second, alone):
-        plate = plate_checks(project, pad, (("plate", *ids), values)) if pad.kind == "raft" else ()
+    for pad, a, b in zip(pads, first, second):
+        plate = plate_checks(project, pad, plate_depends_on(project, pad)) if pad.kind == "raft" else ()
         key = (id(a), id(b), id(plate) if plate else 0)
         known = _joined.those_of([key])
         checks = _in_order(a, b)
@@ -49,9 +49,10 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
 
 
 def plate_depends_on(project: Project, pad: Pad) -> Dependence:
-    """What the plate of a raft depends on."""
+    """What the plate of a raft depends on: also what acts beside it, which settles the ground below it."""
     ids, values = depends_on(project, pad)
-    return ("plate", *ids), values
+    beside = besides(project).get(pad.name)
+    return ("plate", id(beside), *ids), (beside, *values)
 
 
 def _in_order(alone: Checks, together: Checks) -> Checks:

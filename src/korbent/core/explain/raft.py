@@ -17,6 +17,7 @@ from korbent.core.working import Array
 FIELDS = {
     "pressure": ("kPa", "effective pressure of the ground"),
     "settlement": ("mm", "settlement of the plate"),
+    "subgrade": ("kPa/m", "stiffness of the ground: pressure over settlement"),
     "m_x": ("kNm/m", "bars along x"),
     "m_y": ("kNm/m", "bars along y"),
     "m_xy": ("kNm/m", "twist"),
@@ -108,6 +109,8 @@ def _values(found: SolvedRaft, name: str) -> Array:
     """(nodes, situations); where parts of two thicknesses meet the greater in size."""
     if name == "pressure":
         return found.pressure
+    if name == "subgrade":
+        return np.repeat(found.subgrade[:, None], len(found.situations), axis=1)
     if name == "settlement":
         return 1000 * found.solution.settlement
     parts = [np.hypot(f.v_x, f.v_y) if name == "v" else getattr(f, name) for f in found.fields]

@@ -240,8 +240,10 @@ Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": "kPa/
 class Plate(Frozen):
     """What a raft has besides a base: it bends, on springs, with openings, thicker parts, more bars and loads of its own."""
 
+    ground: Literal["springs", "layers"] = "springs"
+    """What it rests on: springs of one stiffness, or the strata themselves."""
     subgrade: Subgrade | None = None
-    """Of the ground; where nothing is given the pressure over the settlement that the strata give."""
+    """Of the springs; where nothing is given the pressure over the settlement that the strata give."""
     lifts: bool = True
     """Springs press only."""
     openings: tuple[Region, ...] = ()

@@ -1,6 +1,6 @@
 """A plate on springs: assembled once, solved for many loads; without tension by taking springs off until all that press are pressed."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -55,6 +55,13 @@ class PlateOnSprings:
     nu: float
     k: Array
 
+    def on(self, k: Array) -> "PlateOnSprings":
+        """The same plate on other springs; what does not depend on them is kept."""
+        other = replace(self, k=k)
+        for name in ("plates", "_rows", "points", "_stiffness", "_sampling"):
+            other.__dict__[name] = getattr(self, name)
+        return other
+
     def __reduce__(self) -> tuple[type["PlateOnSprings"], tuple[object, ...]]:
         """What travels: not what can be found again."""
         return PlateOnSprings, (self.mesh, self.h, self.E, self.nu, self.k)
@@ -79,7 +86,7 @@ class PlateOnSprings:
         return 3 * int(self.mesh.used.sum())
 
     @cached_property
-    def _points(self) -> Array:
+    def points(self) -> Array:
         """Area that belongs to each point of integration, (elements, 4), m2."""
         return self.plates.weights()
 
@@ -91,7 +98,7 @@ class PlateOnSprings:
         """With springs at the points that are pressed, (elements, 4)."""
         from scipy.sparse import csc_matrix
 
-        springs = np.einsum("e,ep,pi,pj->eij", self.k, self._points * pressed, SHAPES, SHAPES)
+        springs = np.einsum("e,ep,pi,pj->eij", self.k, self.points * pressed, SHAPES, SHAPES)
         whole = self._stiffness.copy()
         whole[:, ::3, ::3] += springs
         rows = np.broadcast_to(self._rows[:, :, None], whole.shape)
@@ -103,7 +110,7 @@ class PlateOnSprings:
         """Settlement at the points of integration from the unknowns, (elements x 4, unknowns)."""
         from scipy.sparse import csr_matrix
 
-        count = self._points.size
+        count = self.points.size
         columns = np.repeat(self._rows[:, None, ::3], len(SHAPES), axis=1)
         values = np.broadcast_to(SHAPES, columns.shape)
         rows = np.repeat(np.arange(count), SHAPES.shape[1])
@@ -112,12 +119,12 @@ class PlateOnSprings:
     @cached_property
     def _whole(self) -> "csc_matrix":
         """On all springs."""
-        return self._matrix(np.ones(self._points.shape))
+        return self._matrix(np.ones(self.points.shape))
 
     @cached_property
     def _factor(self) -> "SuperLU":
         """Of all springs: one for all loads."""
-        return self._factored(np.ones(self._points.shape))
+        return self._factored(np.ones(self.points.shape))
 
     def _factored(self, pressed: Array) -> "SuperLU":
         from scipy.sparse.linalg import splu
@@ -126,14 +133,12 @@ class PlateOnSprings:
 
     def load(self, pressure: Array) -> Array:
         """Forces on the unknowns from pressures at the points of integration (elements, 4, loads), kPa, down."""
-        found: Array = self._sampling.T @ (self._points[:, :, None] * pressure).reshape(
-            -1, pressure.shape[-1]
-        )
+        found: Array = self._sampling.T @ (self.points[:, :, None] * pressure).reshape(-1, pressure.shape[-1])
         return found
 
     def _depth(self, unknowns: Array) -> Array:
         """Settlement at the points of integration, (elements, 4, loads)."""
-        found: Array = (self._sampling @ unknowns).reshape(*self._points.shape, -1)
+        found: Array = (self._sampling @ unknowns).reshape(*self.points.shape, -1)
         return found
 
     def solve(self, loads: Array, tension: bool = False) -> Solution:
@@ -152,7 +157,7 @@ class PlateOnSprings:
             depth = self._depth(found)
         pressure = self.k[:, None, None] * (depth if tension else np.maximum(depth, 0.0))
         force = (loads[::3]).sum(axis=0)
-        reaction = (self._points[:, :, None] * pressure).sum(axis=(0, 1))
+        reaction = (self.points[:, :, None] * pressure).sum(axis=(0, 1))
         residual = float(
             (np.abs(force - reaction) / np.maximum(np.abs(loads[::3]).sum(axis=0), 1e-9)).max(initial=0.0)
         )
@@ -194,7 +199,7 @@ class PlateOnSprings:
 
     def _conjugate(self, loads: Array, start: Array, pressed: Array, close: Array) -> tuple[Array, Array]:
         """(unknowns, known) of the plate on the springs that are pressed; ``close``: residual over load at which each is good enough."""
-        off = (self.k[:, None] * self._points).reshape(-1, 1) * ~pressed.reshape(-1, pressed.shape[-1])
+        off = (self.k[:, None] * self.points).reshape(-1, 1) * ~pressed.reshape(-1, pressed.shape[-1])
 
         def pulled(v: Array, of: Array) -> Array:
             """What the springs that are off would take of the unknowns, of some loads."""

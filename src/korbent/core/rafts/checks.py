@@ -72,7 +72,11 @@ def _pressure(bench: Bench, record: Recorder) -> list[Outcome]:
         return [_unsolved("raft-pressure", solved)]
     _record_plate(solved, record)
     water = (bench.forces(solved.situations, SILENT).U / bench.geometry.area)[0]
-    found = np.where(np.isnan(solved.pressure), -np.inf, solved.pressure + water)
+    plate = bench.pads[0].plate
+    on_strata = plate is not None and plate.ground == "layers"
+    # at the edge of a stiff plate on a half-space the pressure has no limit but that of the mesh
+    pressure = around_each(solved, 2 * bench.pads[0].thickness) if on_strata else solved.pressure
+    found = np.where(np.isnan(pressure), -np.inf, pressure + water)
     node = found.argmax(axis=0)
     demand = found.max(axis=0)[None]
     x, y = (v[node][None] for v in solved.mesh.nodes)
@@ -84,7 +88,8 @@ def _pressure(bench: Bench, record: Recorder) -> list[Outcome]:
         demand,
         "kPa",
         "",
-        "greatest pressure below the plate, with that of the water",
+        "greatest pressure below the plate, with that of the water"
+        + (", mean over a square of twice the thickness" if on_strata else ""),
         "k_s x_n y_n",
     )
     record("q_pres", "", presumed, "kPa", "setting", "presumed pressure")
@@ -95,6 +100,25 @@ def _pressure(bench: Bench, record: Recorder) -> list[Outcome]:
             note=lambda i, j: f"at {x[0, j]:+.2f}, {y[0, j]:+.2f} m from the middle{_lifted(solved, j)}",
         )
     ]  # fmt: skip
+
+
+def around_each(solved: SolvedRaft, side: float) -> Array:
+    """Mean pressure over the part of a square about each node that lies on the raft, kPa, (nodes, situations)."""
+    mesh = solved.mesh
+    x, y = mesh.nodes
+    mid_x, mid_y = mesh.middles
+    size_x, size_y = mesh.sizes
+    force = np.einsum("eps,ep->es", solved.solution.pressure, solved.plate.points)
+    pressure = force / solved.plate.points.sum(axis=1)[:, None]
+
+    def overlap(at: Array, middle: Array, size: Array) -> Array:
+        low, high = at[:, None] - side / 2, at[:, None] + side / 2
+        return np.asarray(np.minimum(high, middle + size / 2) - np.maximum(low, middle - size / 2)).clip(0.0)
+
+    area = overlap(x, mid_x, size_x) * overlap(y, mid_y, size_y)
+    total = area.sum(axis=1, keepdims=True)
+    found: Array = np.where(mesh.used[:, None], area @ pressure / np.where(total > 0, total, 1.0), np.nan)
+    return found
 
 
 def _lifted(solved: SolvedRaft, situation: int) -> str:

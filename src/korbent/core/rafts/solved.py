@@ -16,7 +16,10 @@ from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution
+from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
+from korbent.core.settlement.beside import Beside, besides
 from korbent.core.settlement.of_bases import settlement_of
+from korbent.core.settlement.pressing import net_pressure, water_before
 from korbent.core.working import SILENT, Array
 
 FINER = 3.0
@@ -37,7 +40,7 @@ class SolvedRaft:
     gross: Array
     """Downward pressure at the points of integration without that of the ground, (elements, 4, situations), kPa."""
     k: float
-    """kN/m3."""
+    """Of the ground, kN/m3; where it rests on the strata pressure over settlement in the mean."""
     source: str
     """Where k is from."""
 
@@ -59,6 +62,15 @@ class SolvedRaft:
         np.add.at(count, self.mesh.elements, 1.0)
         with np.errstate(invalid="ignore", divide="ignore"):
             return np.where(count[:, None] > 0, total / count[:, None], np.nan)
+
+    @cached_property
+    def subgrade(self) -> Array:
+        """Stiffness of the ground at the nodes, kN/m3, (nodes,): the mean of the elements around."""
+        total, count = np.zeros(len(self.mesh.used)), np.zeros(len(self.mesh.used))
+        np.add.at(total, self.mesh.elements, self.plate.k[:, None])
+        np.add.at(count, self.mesh.elements, 1.0)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            return np.where(count > 0, total / count, np.nan)
 
     @cached_property
     def in_columns(self) -> Array:
@@ -160,8 +172,10 @@ def keep_solved(bench: Bench, question: str, found: SolvedRaft | str) -> None:
 def _key(bench: Bench, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
     pad = bench.pads[0]
     ground, actions = bench.ground, bench.actions
+    # what stands beside it settles the ground below it too
     values = (
         pad, *bench.standing[0], bench.settings, bench.profile, ground.water, ground.backfill, ground.surfaces, *actions.cases, *actions.combinations,
+        _beside(bench),
     )  # fmt: skip
     key = (question, bench.standards.concrete, bench.finished, *map(id, values))
     return key, values
@@ -184,6 +198,12 @@ def _solved(bench: Bench, question: str) -> SolvedRaft | str:
     springs = _springs(
         pad, bench.standing[0], round(plate.modulus or elastic_modulus(bench), 6), round(k, 9), columns
     )
+    if plate.ground == "layers":
+        below = layered_below(bench, springs)
+        if isinstance(below, str):
+            return below
+        springs, source = springs.on(below.k), below.words()
+        k = float((springs.points.sum(axis=1) @ below.k) / springs.points.sum())
     mesh, h = springs.mesh, springs.h
     gross = gross_pressure(bench, situations, mesh, h, columns, plate)
     try:
@@ -191,6 +211,45 @@ def _solved(bench: Bench, question: str) -> SolvedRaft | str:
     except LiftedError as error:
         return f"{error}: the raft floats up or tips over"
     return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
+
+
+def layered_below(bench: Bench, springs: PlateOnSprings) -> Layered | str:
+    """The strata below the raft as springs, found under the lasting load that settlement is asked for; or why they cannot be."""
+    plate = bench.pads[0].plate
+    assert plate is not None
+    situations = bench.situations("settlement long")
+    if not len(situations):
+        return "no combination serves 'settlement long': the strata settle under its load"
+    why = bench.why_not()[0]
+    if why or bench.profile is None:
+        return f"{why or 'there is no ground below it'}; or let it rest on springs"
+
+    def made() -> Layered:
+        columns = tuple(columns_of(bench, situations))
+        mesh = springs.mesh
+        gross = gross_pressure(bench, situations, mesh, springs.h, columns, plate)[:, :, :1]
+        water = water_before(bench.project, bench, situations.water_level)[:1]
+        forces = bench.forces(situations, SILENT)
+        _, overburden = net_pressure(bench, water, forces.V[:, :1])
+        uplift = float((forces.U / bench.geometry.area)[0, 0])
+        cells = cells_of(mesh)
+        before = float(np.ravel(overburden)[0]) - uplift
+        turn = float(np.radians(bench.pads[0].rotation))
+        strata = strata_of(bench, cells, water, before, _beside(bench), turn)
+        return layered(springs, springs.load(gross), cells, strata, plate.lifts)
+
+    key, values = _key(bench, "settlement long")
+    return _layered.of((*key, round(springs.E, 6), springs.nu), values, made)
+
+
+_layered: Cache[Layered] = Cache(16 * MEGABYTE)
+
+
+def _beside(bench: Bench) -> Beside | None:
+    """What other foundations and area loads add below a raft."""
+    if bench.project is None:
+        return None
+    return besides(bench.project).get(bench.pads[0].name)
 
 
 def _springs(

@@ -1,0 +1,178 @@
+"""Rafts on the strata themselves: equilibrium, mirror images, strata cut in two, neighbours, what cannot be."""
+
+import numpy as np
+import pytest
+
+from korbent.core.bench import bench_for
+from korbent.core.cache import forget_all
+from korbent.core.checks import State
+from korbent.core.evaluate import evaluate
+from korbent.core.geometry import table
+from korbent.core.model import Project
+from korbent.core.model.actions import AreaLoad
+from korbent.core.rafts.checks import around_each
+from korbent.core.rafts.layered import CLOSE, cells_of
+from korbent.core.rafts.solved import SolvedRaft, solved_raft
+from korbent.verification.strata import SIDE, bench_of, deep, raft_of
+from tests.core.test_rafts import plate_of, raft
+from tests.invariants.test_whole import ledger_is_working
+
+
+def on_strata(project: Project, **plate: object) -> Project:
+    pad = project.pads[0]
+    assert pad.plate is not None
+    return project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(ground="layers", **plate)),))
+
+
+def test_what_presses_comes_back_and_plate_and_ground_settle_alike() -> None:
+    project = on_strata(raft())
+    found = plate_of(project, "settlement long")
+    force = (found.plate.points[:, :, None] * found.solution.pressure).sum()
+    assert force == pytest.approx((found.plate.points[:, :, None] * found.gross).sum(), rel=1e-8)
+    assert found.solution.residual < 1e-8
+    assert "differ by 0." in found.source
+    assert found.plate.k.max() > 1.5 * found.plate.k.min()
+
+
+def test_the_edges_press_more_than_the_middle_below_a_stiff_plate_and_settle_less_below_a_soft_one() -> None:
+    stiff, soft = raft_of(deep(modulus=1e8)), raft_of(deep(modulus=10.0))
+    x, y = stiff.mesh.nodes
+    middle, edge = int(np.argmin(x**2 + y**2)), int(np.argmin((x - SIDE / 2) ** 2 + y**2))
+    assert stiff.pressure[edge, 0] > 1.4 * stiff.pressure[middle, 0]
+    w = stiff.solution.settlement[:, 0]
+    assert w[edge] == pytest.approx(w[middle], rel=1e-3)
+    w = soft.solution.settlement[:, 0]
+    assert w[edge] < 0.75 * w[middle]
+
+
+@pytest.mark.parametrize("axis", ["x", "y"])
+def test_in_a_mirror(axis: str) -> None:
+    """Loads and columns on the other side: settlements and pressures on the other side."""
+    project = on_strata(raft())
+    pad = project.pads[0]
+    sx, sy = (-1, 1) if axis == "x" else (1, -1)
+
+    def mirrored(load):  # type: ignore[no-untyped-def]
+        return load.replaced(Hx=sx * load.Hx, Hy=sy * load.Hy, My=sx * load.My, Mx=sy * load.Mx)
+
+    points = tuple(
+        p.replaced(x=sx * p.x, y=sy * p.y, loads={n: mirrored(v) for n, v in p.loads.items()})
+        for p in project.actions.load_points
+    )
+    other = project.replaced(
+        actions=project.actions.replaced(load_points=points),
+        pads=(pad.replaced(offset_x=sx * pad.offset_x, offset_y=sy * pad.offset_y),),
+    )
+    one, two = (plate_of(p, "settlement long") for p in (project, other))
+    shape = (len(one.mesh.lines_x), len(one.mesh.lines_y))
+    flip = (slice(None, None, -1), slice(None)) if axis == "x" else (slice(None), slice(None, None, -1))
+    for name in ("settlement",):
+        a, b = (getattr(f.solution, name)[:, 0].reshape(shape) for f in (one, two))
+        assert b == pytest.approx(a[flip], rel=1e-8)
+    assert two.pressure[:, 0].reshape(shape) == pytest.approx(
+        one.pressure[:, 0].reshape(shape)[flip], rel=1e-4
+    )
+
+
+def test_a_stratum_cut_in_two_changes_nothing() -> None:
+    project = on_strata(raft())
+    hole = project.ground.boreholes[0]
+    (stratum,) = hole.strata
+    cut = hole.replaced(
+        strata=(stratum.replaced(thickness=7.3), stratum.replaced(thickness=stratum.thickness - 7.3))
+    )
+    other = project.replaced(ground=project.ground.replaced(boreholes=(cut,)))
+    a, b = plate_of(project, "settlement long"), plate_of(other, "settlement long")
+    assert b.solution.settlement == pytest.approx(a.solution.settlement, rel=1e-7)
+    assert b.plate.k == pytest.approx(a.plate.k, rel=1e-6)
+
+
+def test_stiffer_ground_settles_less_everywhere() -> None:
+    def settled(modulus: float) -> np.ndarray:
+        project = on_strata(raft())
+        soil = project.ground.soils[0].replaced(modulus=modulus)
+        found = plate_of(project.replaced(ground=project.ground.replaced(soils=(soil,))), "settlement long")
+        return found.solution.settlement[found.mesh.used, 0]
+
+    assert (settled(40_000.0) < settled(25_000.0)).all()
+
+
+def test_more_cells_change_little() -> None:
+    found = raft_of(deep(modulus=1e7))
+    assert len(cells_of(found.mesh, 6).x) < len(cells_of(found.mesh, 12).x)
+    for along in (6, 12):
+        cells = cells_of(found.mesh, along)
+        assert cells.area.sum() == pytest.approx(found.mesh.area, rel=1e-12)
+        ones = np.ones((len(found.mesh.elements), 4))
+        assert cells.mean(ones, found.plate.points) == pytest.approx(1.0)
+
+
+def test_a_load_beside_tilts_it_and_is_noticed_when_it_changes() -> None:
+    """What stands beside settles the ground below the raft; a change of it is seen by the plates that are kept."""
+    project = on_strata(raft())
+    edge = project.pads[0].width / 2
+
+    def beside(pressure: float) -> Project:
+        area = AreaLoad(name="A", x=edge + 4.0, y=0.0, size_x=6.0, size_y=12.0, level=0.0, pressure=pressure)
+        return project.replaced(actions=project.actions.replaced(area_loads=(area,)))
+
+    def tilt(p: Project) -> float:
+        found = plate_of(p, "settlement long")
+        x, y = found.mesh.nodes
+        w = found.solution.settlement[:, 0]
+        left, right = (int(np.argmin((x - s * edge) ** 2 + y**2)) for s in (-1, 1))
+        return float(w[right] - w[left])
+
+    none, some, more = tilt(project), tilt(beside(60.0)), tilt(beside(120.0))
+    assert none < some < more
+    warm = evaluate(beside(60.0)), evaluate(beside(120.0))
+    for p, found in zip((60.0, 120.0), warm):
+        forget_all()
+        cold = evaluate(beside(p)).pads[0]
+        for a, b in zip(found.pads[0].checks, cold.checks):
+            assert (a.state, a.ratio or 0.0) == (b.state, pytest.approx(b.ratio or 0.0, rel=1e-9)), a.check.id
+
+
+def test_ledger_is_the_working() -> None:
+    assert ledger_is_working(on_strata(raft())) > 25
+
+
+def test_the_pressure_is_a_mean_where_its_peak_depends_on_the_mesh() -> None:
+    """Of the mesh twice as fine the check changes by little, the peak at the corner by much."""
+    checked, peaks = [], []
+    for size in (SIDE / 12, SIDE / 24):
+        project = deep(modulus=1e8, mesh=size)
+        checked.append(evaluate(project).pads[0].check("raft-pressure").demand)
+        peaks.append(np.nanmax(raft_of(project).pressure))
+    assert checked[1] == pytest.approx(checked[0], rel=0.04)  # type: ignore[arg-type]
+    found = raft_of(deep())
+    whole = around_each(found, 100.0)
+    mean = (found.plate.points[:, :, None] * found.solution.pressure).sum() / found.mesh.area
+    assert whole[found.mesh.used] == pytest.approx(mean, rel=1e-9)
+    assert peaks[0] > checked[0]  # type: ignore[operator]
+
+
+def test_without_ground_or_combination_it_says_what_is_missing() -> None:
+    project = on_strata(raft())
+    bare = project.replaced(ground=project.ground.replaced(boreholes=()))
+    result = evaluate(bare).pads[0].check("raft-slope")
+    assert result.state is State.CANNOT
+    assert "springs" in result.message or "borehole" in result.message
+    none = tuple(
+        c.replaced(serves=tuple(s for s in c.serves if s != "settlement long"))
+        for c in project.actions.combinations
+    )
+    unserved = project.replaced(actions=project.actions.replaced(combinations=none))
+    found = solved_raft(bench_of(unserved), "concrete")
+    assert isinstance(found, str)
+    assert "settlement long" in found
+
+
+def test_the_iteration_ends_close() -> None:
+    for project in (deep(), deep(side_x=9.0, side_y=3.0, modulus=3e7), on_strata(raft(thickness=0.3))):
+        pad = project.pads[0]
+        bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+        found = solved_raft(bench, "settlement long")
+        assert isinstance(found, SolvedRaft)
+        out = float(found.source.split("differ by ")[1].split(" %")[0]) / 100
+        assert out <= CLOSE + 5e-4
