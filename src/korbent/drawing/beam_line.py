@@ -7,6 +7,11 @@ from korbent.drawing.primitives import Drawing, Line, Point, Polygon, Sketch, Te
 WIDE = 10.0
 
 
+def place_on(found: BeamLine, x: float) -> float:
+    """The place along the beam of a place of its drawing, m."""
+    return found.at[0] + x / WIDE * (found.at[-1] - found.at[0])
+
+
 def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> Drawing:
     """Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
     if found is None:
@@ -43,8 +48,8 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> 
         sketch.add(
             Polygon((*upper, *lower[::-1]), "accent_wash", None),
             Line((place(found.at[0], 0.0), place(found.at[-1], 0.0)), "ink", 1.2),
-            Line(upper, colour, 1.8, key=f"check:{'shear' if title == 'shear' else 'bottom'}-{found.axis}"),
-            Line(lower, colour, 1.8, key=f"check:{'shear' if title == 'shear' else 'top'}-{found.axis}"),
+            Line(upper, colour, 1.8, key=f"check:{found.keys[0 if title == 'shear' else 1]}"),
+            Line(lower, colour, 1.8, key=f"check:{found.keys[0 if title == 'shear' else 2]}"),
         )
         for values, best in ((most, max(most)), (least, min(least))):
             if abs(best) < 0.02 * greatest:
@@ -73,7 +78,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> 
         Text((WIDE, 0), f"{show_length(found.at[-1], units)} {unit}", 10, "soft", "right", dy=14),
         Text(
             (WIDE / 2, 0),
-            "whole width, moments where they pull",
+            (f"{found.title} · " if found.title else "whole width, ") + "moments where they pull",
             10,
             "soft",
             "middle",

@@ -3,6 +3,8 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -21,17 +23,28 @@ from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, BarTable, alike, taken
-from korbent.core.concrete.demand import along_base, steel_along
+from korbent.core.concrete.demand import BeamLine, along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
-from korbent.core.units import show, show_ratio, shown_unit
+from korbent.core.explain.strap import along_strap
+from korbent.core.units import show, show_length, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
-from korbent.drawing.beam_line import beam_line_drawing
+from korbent.drawing.beam_line import beam_line_drawing, place_on
 from korbent.drawing.pedestal import pedestal_drawing
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.words import show_weight, weight_unit
 from korbent.files.bar_schedule import write_schedule
+
+
+class LineView(DrawingView):
+    """Forces along a base: tells where along it the mouse is."""
+
+    at = Signal(float)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        self.at.emit(self.placement().back(event.position().x(), event.position().y())[0])
 
 
 class ConcreteStop(Stop):
@@ -55,14 +68,18 @@ class ConcreteStop(Stop):
         self.section_axis = "x"
         self.sections = [DrawingView(lambda _, a=a: self._section(a), f"Section {a}") for a in "xy"]
         self.lines = [
-            DrawingView(lambda aspect, a=a: self._line(a, aspect), f"Forces along {a}") for a in "xy"
+            LineView(lambda aspect, a=a: self._line(a, aspect), f"Forces along {a}")
+            for a in ("x", "y", "the strap")
         ]
+        for view in self.lines:
+            view.at.connect(self._say_forces)
         self.middle = QStackedWidget()
         for view in (*self.sections, *self.lines):
             self.middle.addWidget(view)
         names = (
             ("Section x", "section-x", "Cut along x: bars, hooks, dowels"), ("Section y", "section-y", "Cut along y"),
             ("Along x", "along-x", "Shears and moments along x"), ("Along y", "along-y", "Shears and moments along y"),
+            ("Strap", "along-strap", "Shears and moments along the strap that ties this base"),
         )  # fmt: skip
         ways, self.section_buttons = _switch(names, self.middle.setCurrentIndex)
         self.section_pane = Pane("", self.middle, "", ways)
@@ -163,8 +180,31 @@ class ConcreteStop(Stop):
         return bar_section(self.session.project, pad, axis, self.session.lit) if pad else NOTHING
 
     def _line(self, axis: str, aspect: float) -> Drawing:
+        return beam_line_drawing(self._forces(axis), self.session.project.showing, aspect)
+
+    def _forces(self, axis: str) -> BeamLine | None:
         pad, project = self.session.pad, self.session.project
-        return beam_line_drawing(along_base(project, pad, axis) if pad else None, project.showing, aspect)
+        if pad is None:
+            return None
+        return along_strap(project, pad) if axis == "the strap" else along_base(project, pad, axis)
+
+    def _say_forces(self, x: float) -> None:
+        """Shear and moment at the place under the mouse."""
+        axis = ("x", "y", "the strap")[self.middle.currentIndex() - 2]
+        found, u = self._forces(axis), self.session.project.showing
+        s = place_on(found, x) if found else 0.0
+        values = found.value(s) if found else None
+        if found is None or values is None:
+            self.session.say("")
+            return
+        parts = [
+            " to ".join(show(v, unit, u) for v in pair)
+            for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
+        ]
+        self.session.say(
+            f"{found.title or f'along {axis}'} at {show_length(s, u)} {shown_unit('m', u)}: V {parts[0]} {shown_unit('kN', u)}, "
+            f"M {parts[1]} {shown_unit('kNm', u)}"
+        )
 
     def _pedestal(self, aspect: float) -> Drawing:
         pad, project = self.session.pad, self.session.project
@@ -258,6 +298,10 @@ class ConcreteStop(Stop):
         pad = self.session.pad
         self.bars.refresh()
         self.kinds.setCurrentIndex(1 if pad and pad.kind == "raft" else 0)
+        tied = pad is not None and any(pad.name in (s.edge, s.inner) for s in self.session.project.straps)
+        self.section_buttons[-1].setVisible(tied)
+        if not tied and self.section_buttons[-1].isChecked():
+            self.section_buttons[0].click()
         if not pad:
             return
         if pad.kind == "raft":

@@ -143,6 +143,26 @@ class BeamLine:
     moment_most: tuple[float, ...]
     columns: tuple[tuple[str, float, float], ...]
     """(name, place, size) of what stands on it."""
+    checks: tuple[str, str, str] = ("", "", "")
+    """By which shear and the moments that pull below and above are checked; '': those of the axis."""
+    title: str = ""
+
+    @property
+    def keys(self) -> tuple[str, str, str]:
+        """The checks of shear and of the moments that pull below and above."""
+        return (
+            self.checks
+            if any(self.checks)
+            else (f"shear-{self.axis}", f"bottom-{self.axis}", f"top-{self.axis}")
+        )
+
+    def value(self, s: float) -> tuple[float, float, float, float] | None:
+        """(least, greatest shear, least, greatest moment) at a place, kN and kNm; None off the beam."""
+        if not self.at[0] <= s <= self.at[-1]:
+            return None
+        rows = (self.shear_least, self.shear_most, self.moment_least, self.moment_most)
+        a, b, c, d = (float(np.interp(s, self.at, row)) for row in rows)
+        return a, b, c, d
 
 
 PLACES = 61
