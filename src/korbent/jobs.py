@@ -38,6 +38,16 @@ def sizes(project: Project, pad: str, up: str, every: int, told: Told, stop: Sto
     return size_map(project, project.pad(pad), up, every)
 
 
+def kinds(project: Project, columns: tuple[str, ...], objective: Any, told: Told, stop: Stop) -> Any:
+    """The kinds of foundation for some columns, each told as it comes; or why they cannot be compared."""
+    from korbent.core.sizing.kinds import options
+
+    try:
+        return options(project, columns, objective, told, stop)
+    except ValueError as error:
+        return str(error)
+
+
 def bars(project: Project, pad: str, direction: str, every: bool, told: Told, stop: Stop) -> Any:
     """Which bars would do for a base, or for all that are alike."""
     from korbent.core.concrete.choose import alike, bar_table
@@ -91,5 +101,5 @@ def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
 
 
 JOBS: dict[str, Callable[..., Any]] = {
-    job.__name__: job for job in (report, proposed, sizes, bars, reserve, settled, plates, steps, echo)
+    job.__name__: job for job in (report, proposed, sizes, kinds, bars, reserve, settled, plates, steps, echo)
 }

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QMenu, QPushB
 from korbent.app.reading_files import Reading
 from korbent.app.session import Session
 from korbent.core.plan.site import copied, pinned_to_boundary
+from korbent.core.sizing.cost import Objective
 from korbent.core.sizing.first_size import combined, placed, raft_under
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
@@ -111,6 +112,20 @@ class PlanBar(QWidget):
             return
         self.unmark()
         session.apply(project, f"raft {found.words()}", found.pad.name)
+
+    def compare(self, objective: Objective) -> None:
+        """Pads, one base, strap and raft for the marked columns side by side."""
+        from korbent.app.kinds_dialog import KindsDialog
+
+        columns = tuple(self.marked()) or tuple(self.session.results.undesigned)
+        if not columns:
+            self.session.say(
+                "mark the columns first, in the plan: for them the kinds of foundation are compared"
+            )
+            return
+        self.kinds = KindsDialog(self.session, columns, objective, self.window())
+        self.kinds.finished.connect(lambda _: self.unmark())
+        self.kinds.show()
 
     def pin(self) -> None:
         """Holds the edge of the selected base that is nearest to a boundary."""

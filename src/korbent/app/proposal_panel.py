@@ -74,6 +74,12 @@ class ProposalPanel(QWidget):
         run = QHBoxLayout()
         run.setContentsMargins(10, 0, 10, 0)
         run.addWidget(self.by_type)
+        self.kinds = QPushButton("Which kind? …", objectName="which-kind")
+        self.kinds.setToolTip(
+            "Pads, one base, strap and raft for the columns marked in the plan, side by side"
+        )
+        run.addStretch(1)
+        run.addWidget(self.kinds)
         run.addWidget(self.bar, 1)
         run.addWidget(self.cancel)
         column = QVBoxLayout(self)
@@ -104,7 +110,7 @@ class ProposalPanel(QWidget):
 
     def propose(self) -> None:
         """Starts the search in a worker process."""
-        project, objective, by_type = self.session.project, self._objective(), self.by_type.isChecked()
+        project, objective, by_type = self.session.project, self.chosen_objective, self.by_type.isChecked()
         if not project.pads or self._job is not None:
             return
         self._idle(False)
@@ -113,7 +119,9 @@ class ProposalPanel(QWidget):
             "proposed", project, (project, objective, by_type), self._finished, self._progress
         )
 
-    def _objective(self) -> Objective:
+    @property
+    def chosen_objective(self) -> Objective:
+        """What is to be least."""
         return OBJECTIVES[self.objective.currentIndex()]
 
     def _idle(self, idle: bool) -> None:
@@ -146,7 +154,7 @@ class ProposalPanel(QWidget):
     def _list(self) -> None:
         # bases may be renamed or gone since: those of the project that it was asked for
         proposed_for = self.project or self.session.project
-        units, objective = self.session.project.showing, self._objective()
+        units, objective = self.session.project.showing, self.chosen_objective
         unit = shown_unit("m", units)
         self.list.clear()
         for one in self.found:
@@ -195,7 +203,9 @@ class ProposalPanel(QWidget):
             text = "types against cost: after a proposal"
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         now = len({p.type or p.name for p in self.session.project.pads})
-        return types_curve(self.groupings, now, TITLES[self._objective()], UNITS[self._objective()], aspect)
+        return types_curve(
+            self.groupings, now, TITLES[self.chosen_objective], UNITS[self.chosen_objective], aspect
+        )
 
     def _take_types(self, key: str) -> None:
         """Makes so many types of the plan, then proposes once more with each type alike."""

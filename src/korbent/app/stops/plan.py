@@ -41,6 +41,7 @@ class PlanStop(Stop):
         self.bar = PlanBar(session, lambda: self.marked, self._unmark, self.plan.refresh)
         self.proposal = ProposalPanel(session)
         self.proposal.curve.theme = self.theme
+        self.proposal.kinds.clicked.connect(lambda _=False: self.bar.compare(self.proposal.chosen_objective))
         self.deck = TableDeck(
             session, self.theme,
             (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES), ("Settings", specs.SETTINGS),

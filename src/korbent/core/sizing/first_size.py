@@ -154,7 +154,7 @@ def first_raft(project: Project, columns: tuple[str, ...]) -> FirstSize:
     total = sum(_allowable_load(project, point) for point in points)
     if total <= 0:
         raise ValueError(f"nothing presses down on {', '.join(columns)}: give them loads first")
-    boxes = [_extent(p) for p in points]
+    boxes = [extent_of(p) for p in points]
     x0, x1 = min(b[0] for b in boxes) - OVERHANG, max(b[1] for b in boxes) + OVERHANG
     y0, y1 = min(b[2] for b in boxes) - OVERHANG, max(b[3] for b in boxes) + OVERHANG
     width, length = _up(x1 - x0), _up(y1 - y0)
@@ -172,7 +172,7 @@ def first_raft(project: Project, columns: tuple[str, ...]) -> FirstSize:
     return FirstSize(pad, _own_share(project, pad, total))
 
 
-def _extent(point: LoadPoint) -> tuple[float, float, float, float]:
+def extent_of(point: LoadPoint) -> tuple[float, float, float, float]:
     """Box around a column or wall in the plan."""
     c, s = abs(float(np.cos(np.deg2rad(point.rotation)))), abs(float(np.sin(np.deg2rad(point.rotation))))
     a, b = (c * point.size_x + s * point.size_y) / 2, (s * point.size_x + c * point.size_y) / 2
@@ -186,12 +186,12 @@ def raft_under(project: Project, columns: tuple[str, ...]) -> tuple[Project, Fir
         ValueError: see :func:`first_raft`; or when one of their bases is frozen, or another column would lose its base.
         pydantic.ValidationError: when the raft is not possible.
     """
-    project = _without_bases(project, columns)
+    project = without_bases(project, columns)
     found = first_raft(project, columns)
     return project.replaced(pads=(*project.pads, found.pad)), found
 
 
-def _without_bases(project: Project, columns: tuple[str, ...]) -> Project:
+def without_bases(project: Project, columns: tuple[str, ...]) -> Project:
     """The project without what carries these columns now, and without the straps of that."""
     old = [p for p in project.pads if set(p.carries) & set(columns)]
     kept = [p.name for p in old if p.frozen]
@@ -220,7 +220,7 @@ def combined(project: Project, columns: tuple[str, ...]) -> tuple[Project, First
         pydantic.ValidationError: when the base is not possible.
     """
     old = [p for p in project.pads if set(p.carries) & set(columns)]
-    project = _without_bases(project, columns)
+    project = without_bases(project, columns)
     found = first_combined(project, columns)
     pad = found.pad
     # what stood on a pedestal goes on standing on it, where it still ends above the base

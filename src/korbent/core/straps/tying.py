@@ -16,8 +16,8 @@ def ties(project: Project, pad: Pad) -> bool:
     return pad.kind == "pad" and not pad.further and pad.replacement is None and pad.name not in tied
 
 
-def strap_for(project: Project, edge: Pad) -> Strap:
-    """A strap from a base to the nearest one on that side of its column on which it reaches further.
+def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
+    """A strap from a base to another one; where none is named to the nearest one on that side of its column on which it reaches further.
 
     Where the column stands in the middle, the nearest one at all. Depth an eighth of the distance of the columns, to 0.1 m, at least 0.6 m;
     width 0.6 of that.
@@ -36,7 +36,7 @@ def strap_for(project: Project, edge: Pad) -> Strap:
         -edge.offset_x * sin(turn) - edge.offset_y * cos(turn),
     )
     found: list[tuple[float, Pad]] = []
-    for pad in project.pads:
+    for pad in project.pads if inner is None else (inner,):
         there = points[pad.load_point]
         dx, dy = there.x - own.x, there.y - own.y
         apart = hypot(dx, dy)
@@ -44,11 +44,13 @@ def strap_for(project: Project, edge: Pad) -> Strap:
             continue
         along = (dx * inwards[0] + dy * inwards[1]) / apart
         # to 30 degrees off the way in which it reaches further
-        if hypot(*inwards) < 1e-6 or along > 0.86 * hypot(*inwards):
+        if inner is not None or hypot(*inwards) < 1e-6 or along > 0.86 * hypot(*inwards):
             found.append((apart, pad))
     if not found:
         raise ValueError(
             f"no pad that is free stands on the inner side of {edge.name}: give both bases in the table Straps"
+            if inner is None
+            else f"{inner.name} is tied already, no pad under one column, or stands at the very same place"
         )
     apart, inner = min(found, key=lambda one: one[0])
     depth = max(0.6, round(apart / 8, 1))
@@ -57,14 +59,14 @@ def strap_for(project: Project, edge: Pad) -> Strap:
     return Strap(name=name, edge=edge.name, inner=inner.name, width=round(0.6 * depth, 1), depth=depth)
 
 
-def tied_up(project: Project, edge: Pad) -> tuple[Project, str]:
+def tied_up(project: Project, edge: Pad, inner: Pad | None = None) -> tuple[Project, str]:
     """The project with :func:`strap_for` this base, and what was done.
 
     Raises:
         ValueError: see there.
         pydantic.ValidationError: when the strap is not possible.
     """
-    strap = strap_for(project, edge)
+    strap = strap_for(project, edge, inner)
     units = project.showing
     size = f"{show_length(strap.width, units)} x {show_length(strap.depth, units)} {shown_unit('m', units)}"
     words = f"{strap.name} ties {strap.edge} to {strap.inner}, {size}; its checks stand at {strap.edge}"
