@@ -38,6 +38,16 @@ def sizes(project: Project, pad: str, up: str, every: int, told: Told, stop: Sto
     return size_map(project, project.pad(pad), up, every)
 
 
+def added(project: Project, pad: str, told: Told, stop: Stop) -> Any:
+    """Regions of added bars for a raft; or why there are none."""
+    from korbent.core.rafts.added import proposed_added
+
+    try:
+        return proposed_added(project, project.pad(pad))
+    except ValueError as error:
+        return str(error)
+
+
 def kinds(project: Project, columns: tuple[str, ...], objective: Any, told: Told, stop: Stop) -> Any:
     """The kinds of foundation for some columns, each told as it comes; or why they cannot be compared."""
     from korbent.core.sizing.kinds import options
@@ -101,5 +111,6 @@ def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
 
 
 JOBS: dict[str, Callable[..., Any]] = {
-    job.__name__: job for job in (report, proposed, sizes, kinds, bars, reserve, settled, plates, steps, echo)
+    job.__name__: job
+    for job in (report, proposed, sizes, added, kinds, bars, reserve, settled, plates, steps, echo)
 }

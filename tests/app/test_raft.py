@@ -15,6 +15,7 @@ from korbent.demo import lindmere
 from korbent.drawing.primitives import Polygon, Text
 from korbent.drawing.theme import LIGHT
 from tests.app.test_window import opened
+from tests.core.test_added_bars import weak
 from tests.core.test_rafts import raft
 
 LEFT = Qt.MouseButton.LeftButton
@@ -168,3 +169,45 @@ def test_it_is_put_on_the_strata_and_back(window: MainWindow, qtbot: QtBot) -> N
     assert session.result.check("raft-slope").ratio == pytest.approx(before)  # type: ignore[union-attr]
     table.setData(table.index(0, column), "sand")
     assert session.project.pads[0].plate.ground == "springs"  # type: ignore[union-attr]
+
+
+def test_added_bars_are_proposed_by_one_click(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.apply(weak())
+    session.select("P")
+    ready(qtbot, window)
+    window.go_to(5)
+    result = session.result
+    assert result is not None
+    assert "fails" in {result.check(i).state.value for i in ("bottom-x", "bottom-y", "top-x", "top-y")}
+    before = session.project
+    button = window.findChild(QPushButton, "propose-added")
+    qtbot.mouseClick(button, LEFT)
+    assert not button.isEnabled()
+    qtbot.waitUntil(button.isEnabled, timeout=20_000)
+    assert "of added bars, +" in session.message
+    assert session.message.endswith(" kg")
+    ready(qtbot, window)
+    result = session.result
+    assert result is not None
+    assert {result.check(i).state for i in ("bottom-x", "bottom-y", "top-x", "top-y")} <= {
+        State.HOLDS,
+        State.NOT_APPLICABLE,
+    }
+    proposed = session.project
+    qtbot.mouseClick(button, LEFT)
+    qtbot.waitUntil(button.isEnabled, timeout=20_000)
+    assert session.project is proposed
+    assert "those that would be proposed" in session.message
+    session.undo()
+    assert session.project is before
+    # an answer for another project is not taken
+    qtbot.mouseClick(button, LEFT)
+    session.edit(("title", "author"), "somebody")
+    changed = session.project
+    qtbot.waitUntil(button.isEnabled, timeout=20_000)
+    assert session.project is changed
+    assert "changed meanwhile" in session.message
+    session.edit(("pads", "P", "frozen"), "poured")
+    qtbot.mouseClick(button, LEFT)
+    assert session.message.startswith("! P is poured")

@@ -388,3 +388,61 @@ def test_added_bars_are_in_the_schedule_with_a_lap_beyond_their_region() -> None
     bar, n = found["added bottom y"]
     assert (bar.length, n) == (pytest.approx(4.8 - 2 * cover, abs=0.0051), 7)
     assert weight_of(project, pad) > weight_of(raft(), pad.replaced(plate=raft().pads[0].plate))
+
+
+def regions(project: Project) -> Project:
+    """A raft of 9.2 m x 4.8 m with an opening, a thickening to an edge, added bars right across and a loaded region."""
+    pad = project.pads[0]
+    assert pad.plate is not None
+    plate = pad.plate.replaced(
+        openings=(Region(x_from=-2.8, x_to=-1.2, y_from=-0.6, y_to=0.6),),
+        thickenings=(Thickening(x_from=3.2, x_to=4.6, y_from=-2.4, y_to=-1.0, thickness=0.9),),
+        added=(AddedBars(x_from=-1.0, x_to=1.5, y_from=-2.4, y_to=2.4, face="top_x", bars=BARS),),
+        loads=(RaftLoad(case="G", pressure=5.0, x_from=-0.5, x_to=0.5, y_from=-0.5, y_to=0.5),),
+    )
+    return project.replaced(pads=(pad.replaced(plate=plate),))
+
+
+@pytest.mark.parametrize("hold", ["middle", "-x", "+x"])
+def test_regions_stay_at_their_columns_and_what_reaches_to_an_edge_goes_on_to_it(hold: str) -> None:
+    pad = regions(raft()).pads[0].replaced(hold_x=hold)
+    grown = pad.resized(width=pad.width + 1.0, length=pad.length + 0.6)
+    plate, new = pad.plate, grown.plate
+    assert plate is not None
+    assert new is not None
+    shift = grown.offset_x - pad.offset_x
+    assert shift == pytest.approx({"middle": 0.0, "-x": -0.5, "+x": 0.5}[hold])
+    # from the column all is where it was
+    for a, b in ((plate.openings[0], new.openings[0]), (plate.loads[0], new.loads[0])):
+        assert b.x_from - grown.offset_x == pytest.approx(a.x_from - pad.offset_x)
+        assert b.y_to == a.y_to
+    # bars right across go on to both edges, the thickening to its corner
+    assert (new.added[0].y_from, new.added[0].y_to) == pytest.approx((-2.7, 2.7))
+    assert new.added[0].x_from == pytest.approx(-1.0 + shift)
+    thick = new.thickenings[0]
+    assert (thick.x_to, thick.y_from) == pytest.approx((grown.width / 2, -2.7))
+    assert thick.x_from == pytest.approx(3.2 + shift)
+    # and back again
+    assert grown.resized(width=pad.width, length=pad.length).plate == plate
+
+
+def test_a_dragged_edge_leaves_the_regions_where_they_are() -> None:
+    pad = regions(raft()).pads[0]
+    moved = pad.with_edge("+x", pad.edge("+x") + 0.8)
+    assert pad.plate is not None
+    assert moved.plate is not None
+    assert moved.plate.openings[0].x_from - moved.offset_x == pytest.approx(
+        pad.plate.openings[0].x_from - pad.offset_x
+    )
+    assert moved.plate.thickenings[0].x_to == pytest.approx(moved.width / 2)
+
+
+def test_a_raft_that_gets_smaller_takes_its_regions_along_as_far_as_they_fit() -> None:
+    pad = regions(raft()).pads[0]
+    smaller = pad.resized(length=4.2)
+    assert smaller.plate is not None
+    assert smaller.plate.added[0].y_to == pytest.approx(2.1)
+    with pytest.raises(ValidationError, match="opening 1 reaches over the edge"):
+        pad.replaced(
+            plate=pad.plate.replaced(openings=(Region(x_from=-2.8, x_to=-1.2, y_from=1.2, y_to=2.2),))
+        ).resized(length=4.2)  # type: ignore[union-attr]

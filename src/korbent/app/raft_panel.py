@@ -7,10 +7,15 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.stops.base import Pane
+from korbent.app.workers import pool
+from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
+from korbent.core.model import Project
+from korbent.core.model.foundations import AddedBars
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.raft import raft_drawing, transect_drawing
+from korbent.drawing.words import show_weight, weight_unit
 
 NOTHING = Drawing((Text((0, 0), "no raft is selected", 11, "soft", "middle"),), (-1, -1, 1, 1))
 NAMES = {
@@ -55,7 +60,17 @@ class RaftPanel(QWidget):
         self.what.activated.connect(lambda _: self.refresh())
         self.field = FieldView(self._field, "Raft from above")
         self.field.panel = self
-        self.field_pane = Pane("From above", self.field, "", self.what)
+        self.propose = QPushButton("Propose bars", objectName="propose-added")
+        self.propose.setToolTip(
+            "Regions of added bars where the basic bars are too little, in the place of those that there are; the basic bars stay"
+        )
+        self.propose.clicked.connect(self.ask)
+        choice = QWidget()
+        beside = QHBoxLayout(choice)
+        beside.setContentsMargins(0, 0, 0, 0)
+        beside.addWidget(self.propose)
+        beside.addWidget(self.what)
+        self.field_pane = Pane("From above", self.field, "", choice)
         self.line = DrawingView(self._line, "Transect")
         tools = QWidget()
         row = QHBoxLayout(tools)
@@ -89,6 +104,47 @@ class RaftPanel(QWidget):
         """Over which the transect averages: two thicknesses, at least a metre, m."""
         pad = self.session.pad
         return max(2 * pad.thickness, 1.0) if pad else 1.0
+
+    def ask(self) -> None:
+        """Asks a worker for regions of added bars."""
+        pad, project = self.session.pad, self.session.project
+        if pad is None or pad.kind != "raft":
+            return
+        if pad.frozen:
+            self.session.say(f"! {pad.name} is {pad.frozen}: its bars stay")
+            return
+        self.propose.setEnabled(False)
+        self.session.say(f"{pad.name}: looking where the basic bars are too little …")
+        pool().run("added", (project, pad.name), (project, pad.name), self._came, channel="added")
+
+    def _came(self, asked: tuple[Project, str], found: tuple[AddedBars, ...] | str | None) -> None:
+        self.propose.setEnabled(True)
+        project, name = asked
+        session = self.session
+        if project is not session.project:
+            session.say("the project has changed meanwhile: propose the bars again")
+        elif found is None or isinstance(found, str):
+            session.say(f"! {found or 'the bars could not be proposed; the log tells why'}")
+        else:
+            pad = project.pad(name)
+            assert pad.plate is not None
+            if found == pad.plate.added:
+                session.say(f"{name}: the added bars are those that would be proposed")
+                return
+            new = pad.replaced(plate=pad.plate.replaced(added=found))
+            pads = tuple(new if p is pad else p for p in project.pads)
+            more = project.replaced(pads=pads)
+            change = weight_of(more, new) - weight_of(project, pad)
+            u = project.showing
+            regions = (
+                f"{len(found)} {'region' if len(found) == 1 else 'regions'} of added bars"
+                if found
+                else "the basic bars are enough, none are added"
+            )
+            session.apply(
+                more,
+                f"{name}: {regions}, {'+' if change >= 0 else '−'}{show_weight(abs(change), u)} {weight_unit(u)}",
+            )
 
     def turn(self, axis: str) -> None:
         """The transect runs along this axis."""

@@ -442,7 +442,34 @@ class Pad(Row):
             if size in sizes and hold != "middle" and offset not in sizes:
                 grown = sizes[size] - getattr(self, size)
                 changes[offset] = round(getattr(self, offset) + HELD[hold] * grown / 2, 9)
-        return self.replaced(**changes)
+        return self._with_edges(changes)
+
+    def _with_edges(self, changes: dict[str, float]) -> "Pad":
+        """Other sizes or offsets: the regions of a raft stay at their columns, and what reaches to an edge goes on reaching to it."""
+        if self.plate is None:
+            return self.replaced(**changes)
+        now = (self.width, self.length, self.offset_x, self.offset_y)
+        new = tuple(changes.get(n, v) for n, v in zip(("width", "length", "offset_x", "offset_y"), now))
+        if now == new:
+            return self.replaced(**changes)
+        halves = ((now[0] / 2, new[0] / 2), (now[1] / 2, new[1] / 2))
+        shifts = (new[2] - now[2], new[3] - now[3])
+
+        def moved(region: Region, to_edges: bool) -> Region:
+            sides: dict[str, float] = {}
+            for axis, (old, half), shift in zip("xy", halves, shifts):
+                for end, sign in (("from", -1.0), ("to", 1.0)):
+                    value = getattr(region, f"{axis}_{end}")
+                    at_edge = to_edges and abs(value - sign * old) < 1e-6
+                    found = sign * half if at_edge else round(value + shift, 9)
+                    sides[f"{axis}_{end}"] = min(max(found, -half), half) if to_edges else found
+            return region.replaced(**sides)
+
+        plate = self.plate.replaced(
+            openings=tuple(moved(r, False) for r in self.plate.openings),
+            **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads")},
+        )  # fmt: skip
+        return self.replaced(**changes, plate=plate)
 
     def edge(self, side: str) -> float:
         """Distance from the column's axis to an edge ("-x", "+x", "-y", "+y"), m."""
@@ -458,7 +485,7 @@ class Pad(Row):
         other = self.edge(("-" if side[0] == "+" else "+") + side[1])
         low, high = (other, distance) if side[0] == "+" else (distance, other)
         name, offset = ("width", "offset_x") if side[1] == "x" else ("length", "offset_y")
-        return self.replaced(**{name: round(low + high, 9), offset: round((low - high) / 2, 9)})
+        return self._with_edges({name: round(low + high, 9), offset: round((low - high) / 2, 9)})
 
     @property
     def underside(self) -> float:
