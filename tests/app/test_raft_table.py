@@ -43,6 +43,12 @@ def typed(table: TableModel, title: str, text: str) -> str:
             "bottom x: -1 to 1, -2 to 2: ø20 at 150",
         ),
         ("Loads on it", "G: -1 to 1, -2 to 2: 5", "loads", "G: -1 to 1, -2 to 2: 5"),
+        (
+            "Zones of k",
+            "-4 to 0, -2 to 2: 12000; 0 to 1, 0 to 1: 5000 kN/m3",
+            "zones",
+            "-4 to 0, -2 to 2: 12000; 0 to 1, 0 to 1: 5000",
+        ),
     ],
 )
 def test_what_is_typed_stands_in_the_model_and_in_the_cell(

@@ -15,7 +15,7 @@ from korbent.core.evaluate.slow import computed, known_now, later
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Load, LoadPoint, Pad, Pedestal, Project, Reinforcement, edited
-from korbent.core.model.foundations import AddedBars, Plate, RaftLoad, Region, Thickening
+from korbent.core.model.foundations import AddedBars, Plate, RaftLoad, Region, SubgradeZone, Thickening
 from korbent.core.rafts.checks import neighbours_of, provided_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.sizing.first_size import raft_under
@@ -446,3 +446,31 @@ def test_a_raft_that_gets_smaller_takes_its_regions_along_as_far_as_they_fit() -
         pad.replaced(
             plate=pad.plate.replaced(openings=(Region(x_from=-2.8, x_to=-1.2, y_from=1.2, y_to=2.2),))
         ).resized(length=4.2)  # type: ignore[union-attr]
+
+
+def test_zones_of_springs() -> None:
+    """A zone all over is one k; a soft half settles more; of two that overlap the later counts; none reaches over the edge."""
+    project = raft(k=2e4)
+    pad = project.pads[0]
+
+    def zoned(*zones: tuple[float, float, float]) -> Project:
+        made = tuple(SubgradeZone(x_from=a, x_to=b, y_from=-2.4, y_to=2.4, subgrade=k) for a, b, k in zones)
+        return project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(zones=made)),))  # type: ignore[union-attr]
+
+    one = plate_of(raft(k=5e3))
+    all_over = plate_of(zoned((-4.6, 4.6, 5e3)))
+    assert all_over.solution.settlement == pytest.approx(one.solution.settlement, rel=1e-9)
+    soft = plate_of(zoned((0.0, 4.6, 5e3)))
+    x, _ = soft.mesh.nodes
+    w = soft.solution.settlement[:, 0]
+    used = soft.mesh.used
+    assert w[used & (x > 1.0)].mean() > 1.5 * w[used & (x < -1.0)].mean()
+    assert soft.k == pytest.approx((2e4 + 5e3) / 2, rel=1e-9)
+    assert "1 zones" not in soft.source
+    later = plate_of(zoned((-4.6, 4.6, 9e3), (0.0, 4.6, 5e3)))
+    elements, _ = later.mesh.middles
+    assert set(later.plate.k[elements > 0]) == {5e3}
+    assert set(later.plate.k[elements < 0]) == {9e3}
+    with pytest.raises(ValidationError, match="zone of springs 1 reaches over the edge"):
+        zoned((0.0, 6.0, 5e3))
+    assert ledger_is_working(zoned((0.0, 4.6, 5e3))) > 25

@@ -142,6 +142,41 @@ def stiff_plate_alike(k: float) -> float:
     return float(found.k.mean() / k)
 
 
+WIDE, K = 4.0, 10_000.0
+
+
+def strip(mean: float, slope: float, most: float) -> tuple[float, float]:
+    """(greatest settlement, share of the area that yields) of a stiff strip of 4 m on springs of 10 MN/m3 that press only, with a greatest
+    pressure, under a pressure mean + slope x; m."""
+    n = 80
+    mesh = Mesh(np.linspace(-WIDE / 2, WIDE / 2, n + 1), np.array([-0.5, 0.5]), np.ones((n, 1), dtype=bool))
+    plate = PlateOnSprings(mesh, np.full(n, 2.0), 1e10, 0.2, np.full(n, K))
+    x, _ = mesh.nodes
+    found = plate.solve(plate.load((mean + slope * (x[mesh.elements] @ SHAPES.T))[:, :, None]), most=most)
+    return float(found.settlement.max()), float(found.yielded[0])
+
+
+def strip_by_hand(mean: float, slope: float, most: float) -> tuple[float, float]:
+    """The same from equilibrium: in contact all over, it yields over a width y; force and moment of the triangle that lacks above the line
+    give y and the slope of the settlement."""
+    N, M = mean * WIDE, slope * WIDE**3 / 12
+
+    def of(y: float) -> tuple[float, float]:
+        # pressure p0 + c x up to the most at WIDE/2 - y, the most beyond: c from the force
+        z = WIDE - y
+        c = 2 * (most * WIDE - N) / z**2
+        # what lacks below the most: a triangle over z, its middle z/3 from the far end
+        moment = (c * z**2 / 2) * (WIDE / 2 - z / 3)
+        return c, moment
+
+    low, high = 0.0, WIDE * 0.999
+    for _ in range(200):
+        middle = (low + high) / 2
+        low, high = (middle, high) if of(middle)[1] < M else (low, middle)
+    c, _ = of(low)
+    return (most + c * low) / K, low / WIDE
+
+
 _W = PRESSURE * SIDE * (1 - POISSON**2) / MODULUS
 STRATA = (
     Case("raft on the half-space, rigid square: settlement", "closed form", "capacitance of a square 0.3667892 (Hwang and Mascagni 2004): w = P (1 - nu²)/(pi C E)",
@@ -159,4 +194,11 @@ STRATA = (
     Case("raft on the half-space, very thin: pressure in the middle", "closed form", "what presses on a plate without stiffness presses on the ground", 1.0,
          lambda: settled(SOFT)[2], 1e-2, ""),
     Case("raft on strata that are springs: stiffness found", "closed form", "the springs themselves", 1.0, lambda: stiff_plate_alike(15_000.0), 5e-3, ""),
+    *(
+        Case(f"stiff strip under {mean:g} kPa and {slope:g} kPa/m, at most {most:g} kPa: {what}", "closed form", "force and moment of what lacks below the greatest pressure",
+             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip_by_hand(*case)[i],  # type: ignore[misc]
+             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip(*case)[i], tolerance, unit)  # type: ignore[misc]
+        for mean, slope, most in ((100.0, 30.0, 140.0), (120.0, 24.0, 150.0))
+        for i, (what, tolerance, unit) in enumerate((("settlement of the lower edge", 3e-3, "mm"), ("share that yields", 3e-2, "")))
+    ),
 )  # fmt: skip

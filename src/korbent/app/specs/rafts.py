@@ -55,6 +55,15 @@ def _thickening(part: str) -> dict[str, Any]:
     return {**_region(region, part), "thickness": _number(thickness.removesuffix("m"), part)}
 
 
+def _zone(part: str) -> dict[str, Any]:
+    region, colon, k = part.partition(":")
+    if not colon:
+        raise UnitError(
+            f"'{part.strip()}': after the region and a colon type k in kN/m3, such as -5 to 0, -4 to 4: 12000"
+        )
+    return {**_region(region, part), "subgrade": _number(k.replace("kN/m3", ""), part)}
+
+
 def _added(part: str) -> dict[str, Any]:
     face, colon, rest = part.partition(":")
     region, second, bars = rest.partition(":")
@@ -104,7 +113,10 @@ def _columns(session: Session) -> list[Column]:
                tip="springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground"),
         Column("Subgrade k", lambda r: r.plate.subgrade, path("subgrade"), "kPa/m", optional=True, width=92,
                tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
+        lines("zones", "Zones of k", lambda z: f"{_region_text(z)}: {z.subgrade:g}", _zone, f"{HOW}: modulus of subgrade reaction in kN/m3", 170),
         Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
+        Column("Greatest pressure", lambda r: r.plate.greatest, path("greatest"), "kPa", optional=True, width=92,
+               tip="of the ground, effective: it gives no more; empty: it goes on"),
         lines("openings", "Openings", _region_text, _opening, HOW, 190),
         lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
         lines("added", "Added bars", lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}", _added,
@@ -125,6 +137,8 @@ assert set(Plate.model_fields) >= {
     "ground",
     "subgrade",
     "lifts",
+    "greatest",
+    "zones",
     "openings",
     "thickenings",
     "added",

@@ -237,6 +237,12 @@ Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": "kPa/
 """Modulus of subgrade reaction, kN/m3."""
 
 
+class SubgradeZone(Region):
+    """Where the springs below a raft have a stiffness of their own, kN/m3."""
+
+    subgrade: Subgrade
+
+
 class Plate(Frozen):
     """What a raft has besides a base: it bends, on springs, with openings, thicker parts, more bars and loads of its own."""
 
@@ -244,8 +250,12 @@ class Plate(Frozen):
     """What it rests on: springs of one stiffness, or the strata themselves."""
     subgrade: Subgrade | None = None
     """Of the springs; where nothing is given the pressure over the settlement that the strata give."""
+    zones: tuple[SubgradeZone, ...] = ()
+    """Where the springs are other ones; of two that overlap the later counts."""
     lifts: bool = True
     """Springs press only."""
+    greatest: Pressure | None = None
+    """The ground gives no more than this effective pressure, kPa; none: it goes on."""
     openings: tuple[Region, ...] = ()
     thickenings: tuple[Thickening, ...] = ()
     added: tuple[AddedBars, ...] = ()
@@ -353,6 +363,7 @@ class Pad(Row):
             ("thickening", plate.thickenings),
             ("region of added bars", plate.added),
             ("loaded region", plate.loads),
+            ("zone of springs", plate.zones),
         ):
             for i, region in enumerate(regions):
                 x0, x1, y0, y1 = region.box
@@ -467,7 +478,7 @@ class Pad(Row):
 
         plate = self.plate.replaced(
             openings=tuple(moved(r, False) for r in self.plate.openings),
-            **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads")},
+            **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads", "zones")},
         )  # fmt: skip
         return self.replaced(**changes, plate=plate)
 

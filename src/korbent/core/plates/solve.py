@@ -20,12 +20,19 @@ ROUNDS = 60
 TINY = 1e-9
 ROUGH, EXACT = 1e-3, 1e-11
 """Residual over load of a plate whose contact still moves, and of one whose contact stays."""
+OUT_OF_BALANCE = 1e-6
+"""Of the load: more is no equilibrium."""
+HALVINGS = 30
 STEPS = 120
 """Of conjugate gradients, before a plate is factored by itself."""
 
 
 class LiftedError(ValueError):
     """Nothing holds the plate down: no part of it stays in contact."""
+
+
+class YieldedError(ValueError):
+    """The ground cannot bear the load with the greatest pressure that it may have."""
 
 
 @dataclass(frozen=True)
@@ -38,6 +45,8 @@ class Solution:
     residual: float
     lifted: Array
     """Loads for which a part has no contact, (loads,)."""
+    yielded: Array
+    """Share of the area on which the ground gives no more, (loads,)."""
 
     @property
     def settlement(self) -> Array:
@@ -141,56 +150,119 @@ class PlateOnSprings:
         found: Array = (self._sampling @ unknowns).reshape(*self.points.shape, -1)
         return found
 
-    def solve(self, loads: Array, tension: bool = False) -> Solution:
+    def solve(self, loads: Array, tension: bool = False, most: float | None = None) -> Solution:
         """The plate under loads on its unknowns (count, loads).
+
+        Args:
+            most: pressure beyond which the springs give no more, kPa; none: they go on.
 
         Raises:
             LiftedError: when nothing stays in contact.
+            YieldedError: when the ground cannot bear a load with that pressure.
         """
         found = self._factor.solve(loads)
         depth = self._depth(found)
-        lifted = np.zeros(loads.shape[1], dtype=bool)
-        if not tension:
-            lifted = (depth < -TINY * np.abs(depth).max()).any(axis=(0, 1))
-            if lifted.any():
-                found[:, lifted] = self._in_contact(loads[:, lifted], found[:, lifted])
-            depth = self._depth(found)
-        pressure = self.k[:, None, None] * (depth if tension else np.maximum(depth, 0.0))
         force = (loads[::3]).sum(axis=0)
+        if most is not None and (force > most * self.points.sum() * (1 - TINY)).any():
+            raise YieldedError(f"the load is more than {most:g} kPa below all of it")
+        # where the springs are linear all along, the first solution stands
+        outside = np.zeros(loads.shape[1], dtype=bool)
+        if not tension:
+            outside |= (depth < -TINY * np.abs(depth).max()).any(axis=(0, 1))
+        if most is not None:
+            outside |= (self.k[:, None, None] * depth > most * (1 + TINY)).any(axis=(0, 1))
+        if outside.any():
+            found[:, outside] = self._within_limits(loads[:, outside], found[:, outside], tension, most)
+            depth = self._depth(found)
+        lifted = (depth < -TINY * np.abs(depth).max()).any(axis=(0, 1)) & (not tension)
+        pressure = self.k[:, None, None] * (depth if tension else np.maximum(depth, 0.0))
+        yielded = np.zeros(loads.shape[1])
+        if most is not None:
+            beyond = pressure > most * (1 + TINY)
+            yielded = (self.points[:, :, None] * beyond).sum(axis=(0, 1)) / self.points.sum()
+            pressure = np.minimum(pressure, most)
         reaction = (self.points[:, :, None] * pressure).sum(axis=(0, 1))
         residual = float(
             (np.abs(force - reaction) / np.maximum(np.abs(loads[::3]).sum(axis=0), 1e-9)).max(initial=0.0)
         )
+        if most is not None and residual > OUT_OF_BALANCE:
+            raise YieldedError(f"no pressure of at most {most:g} kPa holds the load: it tips over")
         whole = np.zeros((3 * len(self.mesh.used), loads.shape[1]))
         whole[np.repeat(self.mesh.used, 3)] = found
-        return Solution(whole, pressure, residual, lifted)
+        return Solution(whole, pressure, residual, lifted, yielded)
 
-    def _in_contact(self, loads: Array, unknowns: Array) -> Array:
-        """Loads without tension, all at once: springs come off where they would pull and come back where the plate comes down.
+    def _within_limits(self, loads: Array, unknowns: Array, tension: bool, most: float | None) -> Array:
+        """Loads without tension and with a greatest pressure, all at once: springs come off where they would pull and come back where the
+        plate comes down; where they would give more than the most they give that, whatever the plate does.
 
         Each round is solved by conjugate gradients from the last one, with the plate on all springs as preconditioner: that is factored
         once. Rough until the contact stays as it is, then exact.
         """
         found = unknowns.copy()
-        pressed = self._depth(found) > 0
+        pressed, full = self._states(found, tension, most)
         open_ones, exact = np.arange(loads.shape[1]), np.zeros(loads.shape[1], dtype=bool)
         for _ in range(ROUNDS):
-            on = pressed[:, :, open_ones]
-            if not on.any(axis=(0, 1)).all():
+            on, at_most = pressed[:, :, open_ones], full[:, :, open_ones]
+            if not (on | at_most).any(axis=(0, 1)).all():
                 raise LiftedError("no part of the plate stays in contact with the ground")
             close = np.where(exact[open_ones], EXACT, ROUGH)
-            found[:, open_ones], known = self._conjugate(loads[:, open_ones], found[:, open_ones], on, close)
-            for column in open_ones[~known]:
-                found[:, column] = self._directly(loads[:, column], pressed[:, :, column])
-            now = self._depth(found[:, open_ones]) > 0
-            same = (now == on).all(axis=(0, 1))
-            pressed[:, :, open_ones] = now
+            borne = loads[:, open_ones] - (self.load(at_most * most) if most is not None else 0.0)
+            before = found[:, open_ones]
+            found[:, open_ones], known = self._conjugate(borne, before, on, close)
+            for k in np.flatnonzero(~known):
+                found[:, open_ones[k]] = self._directly(borne[:, k], on[:, :, k])
+            if most is not None:
+                way = found[:, open_ones] - before
+                share = self._share(before, way, loads[:, open_ones], tension, most)
+                found[:, open_ones] = before + share * way
+            now, now_full = self._states(found[:, open_ones], tension, most)
+            same = (now == on).all(axis=(0, 1)) & (now_full == at_most).all(axis=(0, 1))
+            pressed[:, :, open_ones], full[:, :, open_ones] = now, now_full
             done = same & (exact[open_ones] | ~known)
             exact[open_ones] = same
             open_ones = open_ones[~done]
             if not len(open_ones):
                 break
         return found
+
+    def _share(self, start: Array, way: Array, loads: Array, tension: bool, most: float) -> Array:
+        """How far to go along a way so that the energy is least, (loads,): the whole of it, or less where that would go too far.
+
+        The energy of plate and springs is convex: its slope along the way rises, and is zero where it is least.
+        """
+        depth, change = self._sampling @ start, self._sampling @ way
+        stiff = (self.k[:, None] * self.points).reshape(-1, 1)
+        area = self.points.reshape(-1, 1)
+        k = np.repeat(self.k, len(SHAPES))[:, None]
+
+        def bare(u: Array, w: Array) -> Array:
+            found: Array = self._whole @ u - self._sampling.T @ (stiff * w)
+            return found
+
+        constant = np.einsum("il,il->l", way, bare(start, depth) - loads)
+        rising = np.einsum("il,il->l", way, bare(way, change))
+
+        def slope(t: Array) -> Array:
+            pressure = np.clip(k * (depth + t * change), -np.inf if tension else 0.0, most)
+            return np.asarray(constant + t * rising + (area * pressure * change).sum(axis=0))
+
+        low, high = np.zeros(way.shape[1]), np.ones(way.shape[1])
+        too_far = slope(high) > 1e-9 * np.abs(constant)
+        for _ in range(HALVINGS):
+            middle = (low + high) / 2
+            beyond = slope(middle) > 0
+            low, high = np.where(beyond, low, middle), np.where(beyond, middle, high)
+        found: Array = np.where(too_far, low, 1.0)
+        return found
+
+    def _states(self, unknowns: Array, tension: bool, most: float | None) -> tuple[Array, Array]:
+        """(where the springs are springs, where they give the most), (elements, 4, loads)."""
+        depth = self._depth(unknowns)
+        pressed = np.ones(depth.shape, dtype=bool) if tension else depth > 0
+        full = np.zeros(depth.shape, dtype=bool)
+        if most is not None:
+            full = self.k[:, None, None] * depth > most
+        return pressed & ~full, full
 
     def _directly(self, load: Array, pressed: Array) -> Array:
         """One load on the springs that are pressed, by a factor of its own."""

@@ -122,7 +122,9 @@ def around_each(solved: SolvedRaft, side: float) -> Array:
 
 
 def _lifted(solved: SolvedRaft, situation: int) -> str:
-    return "; a part lifts" if solved.solution.lifted[situation] else ""
+    share = float(solved.solution.yielded[situation])
+    yields = f"; the ground yields below {100 * share:.0f} %" if share else ""
+    return ("; a part lifts" if solved.solution.lifted[situation] else "") + yields
 
 
 def _slopes(bench: Bench, record: Recorder) -> list[Outcome]:

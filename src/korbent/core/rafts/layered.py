@@ -167,11 +167,14 @@ class Layered:
         return text + ("; in places the ground hardly settles or heaves" if self.stiffest else "")
 
 
-def layered(plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool) -> Layered:
+def layered(
+    plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None = None
+) -> Layered:
     """The stiffness of the ground below each element of a plate under one load.
 
     Args:
-        plate: on springs to begin with. loads: on its unknowns, (unknowns, 1).
+        plate: on springs to begin with. loads: on its unknowns, (unknowns, 1). most: the greatest pressure, kPa: where it is reached the
+            plate goes further down than the strata below it.
     """
     weights = plate.points
     x = np.log(np.full(len(cells.x), float(plate.k.mean())))
@@ -182,15 +185,16 @@ def layered(plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, l
     while rounds < ROUNDS:
         rounds += 1
         k = np.exp(x)
-        solution = plate.on(k[cells.of]).solve(loads, tension=not lifts)
+        solution = plate.on(k[cells.of]).solve(loads, not lifts, most)
         pressure = cells.mean(solution.pressure[:, :, 0], weights)
         ground = strata.settlement(pressure)
         mean = float(np.abs(ground).mean())
         presses = pressure > 1e-6 * np.abs(pressure).max()
+        elastic = presses if most is None else presses & (pressure < most * (1 - 1e-6))
         least = max(mean, 1e-9) / STIFFEST
         stiffest = bool((presses & (ground < least)).any())
         settles = np.maximum(ground, least)
-        out = float(np.abs(np.where(presses, pressure / k - settles, 0.0)).max() / max(mean, 1e-12))
+        out = float(np.abs(np.where(elastic, pressure / k - settles, 0.0)).max() / max(mean, 1e-12))
         if best is None or out < best[0]:
             best = (out, k, stiffest)
         if out < CLOSE:

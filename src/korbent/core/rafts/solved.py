@@ -15,7 +15,7 @@ from korbent.core.model.foundations import Pad, Plate
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
-from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution
+from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution, YieldedError
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
 from korbent.core.settlement.beside import Beside, besides
 from korbent.core.settlement.of_bases import settlement_of
@@ -108,7 +108,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...]) -> Mesh:
     B, L = pad.width, pad.length
     outline = (-B / 2, B / 2, -L / 2, L / 2)
     inner = [within(box_of(c), B, L) for c in columns]
-    inner += [r.box for r in (*plate.thickenings, *plate.loads)]
+    inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)]
     size = plate.mesh or greatest_cell(pad, columns)
     return mesh_of(
         outline, inner, [r.box for r in plate.openings], size, min(size, max(size / FINER, pad.thickness / 3))
@@ -199,17 +199,26 @@ def _solved(bench: Bench, question: str) -> SolvedRaft | str:
         pad, bench.standing[0], round(plate.modulus or elastic_modulus(bench), 6), round(k, 9), columns
     )
     if plate.ground == "layers":
-        below = layered_below(bench, springs)
+        try:
+            below = layered_below(bench, springs)
+        except YieldedError as error:
+            return f"the greatest pressure is too little: {error}"
+        except LiftedError as error:
+            return f"{error}: the raft floats up or tips over"
         if isinstance(below, str):
             return below
         springs, source = springs.on(below.k), below.words()
-        k = float((springs.points.sum(axis=1) @ below.k) / springs.points.sum())
+    elif plate.zones:
+        source += f"; {len(plate.zones)} {'zone' if len(plate.zones) == 1 else 'zones'} of other springs, {springs.k.min():.0f} to {springs.k.max():.0f} kN/m³; this is their mean"
+    k = float((springs.points.sum(axis=1) @ springs.k) / springs.points.sum())
     mesh, h = springs.mesh, springs.h
     gross = gross_pressure(bench, situations, mesh, h, columns, plate)
     try:
-        solution = springs.solve(springs.load(gross), tension=not plate.lifts)
+        solution = springs.solve(springs.load(gross), not plate.lifts, plate.greatest)
     except LiftedError as error:
         return f"{error}: the raft floats up or tips over"
+    except YieldedError as error:
+        return f"the greatest pressure is too little: {error}"
     return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
 
 
@@ -236,7 +245,7 @@ def layered_below(bench: Bench, springs: PlateOnSprings) -> Layered | str:
         before = float(np.ravel(overburden)[0]) - uplift
         turn = float(np.radians(bench.pads[0].rotation))
         strata = strata_of(bench, cells, water, before, _beside(bench), turn)
-        return layered(springs, springs.load(gross), cells, strata, plate.lifts)
+        return layered(springs, springs.load(gross), cells, strata, plate.lifts, plate.greatest)
 
     key, values = _key(bench, "settlement long")
     return _layered.of((*key, round(springs.E, 6), springs.nu), values, made)
@@ -265,7 +274,10 @@ def _springs(
         h = np.full(len(mesh.elements), pad.thickness)
         for thick in plate.thickenings:
             h[mesh.within(thick.box)] = thick.thickness
-        return PlateOnSprings(mesh, h, modulus, plate.poisson, np.full(len(mesh.elements), k))
+        below = np.full(len(mesh.elements), k)
+        for zone in plate.zones:
+            below[mesh.within(zone.box)] = zone.subgrade
+        return PlateOnSprings(mesh, h, modulus, plate.poisson, below)
 
     return _plates.of((id(pad), places, modulus, k), (pad,), made)
 
