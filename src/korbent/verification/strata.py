@@ -9,6 +9,8 @@ from korbent.core.geometry import table
 from korbent.core.model import Load, Project, Stratum
 from korbent.core.model.actions import AreaLoad, SettlementMark
 from korbent.core.model.foundations import Plate, RaftLoad
+from korbent.core.plates.mesh import Mesh
+from korbent.core.plates.solve import SHAPES, PlateOnSprings
 from korbent.core.rafts.layered import Strata, cells_of, layered, strata_of
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.settlement.history import mark_history
