@@ -12,8 +12,8 @@ def place_on(found: BeamLine, x: float) -> float:
     return found.at[0] + x / WIDE * (found.at[-1] - found.at[0])
 
 
-def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> Drawing:
-    """Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
+def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, said: str = "") -> Drawing:
+    """``said``: more words below. Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
     if found is None:
         text = "no moments along this base: it is round, lifts off, or there is nothing to check it by"
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
@@ -78,7 +78,9 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float) -> 
         Text((WIDE, 0), f"{show_length(found.at[-1], units)} {unit}", 10, "soft", "right", dy=14),
         Text(
             (WIDE / 2, 0),
-            (f"{found.title} · " if found.title else "whole width, ") + "moments where they pull",
+            (f"{found.title} · " if found.title else "whole width, ")
+            + "moments where they pull"
+            + (f" · {said}" if said else ""),
             10,
             "soft",
             "middle",

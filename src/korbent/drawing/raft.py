@@ -10,6 +10,7 @@ from korbent.core.evaluate import PadResult
 from korbent.core.explain.raft import Field, Transect
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
+from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
@@ -82,9 +83,13 @@ def raft_drawing(
         Text((0, L / 2), f"B {show_length(B, units)} {shown_unit('m', units)}", 11, "ink", "middle", dy=-8),
         Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-6),
     )
-    for k, text in enumerate([field] if isinstance(field, str) else _words(field, units)):
+    words = [field] if isinstance(field, str) else list(_words(field, units))
+    if (stiff := stiffness_of(project, pad)) is not None:
+        values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
+        words.append(f"{values}: {stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)")
+    for k, text in enumerate(words):
         sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 22.0, 64.0))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 22.0, 78.0))
 
 
 def _words(field: Field, units: Showing) -> tuple[str, ...]:

@@ -26,6 +26,7 @@ from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, BarTable, alike, 
 from korbent.core.concrete.demand import BeamLine, along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.explain.strap import along_strap
+from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import show, show_length, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
@@ -180,7 +181,12 @@ class ConcreteStop(Stop):
         return bar_section(self.session.project, pad, axis, self.session.lit) if pad else NOTHING
 
     def _line(self, axis: str, aspect: float) -> Drawing:
-        return beam_line_drawing(self._forces(axis), self.session.project.showing, aspect)
+        pad, project = self.session.pad, self.session.project
+        said = ""
+        if pad is not None and axis in "xy" and (found := stiffness_of(project, pad)):
+            value = found.along(axis)
+            said = f"λL {value:.2f}: {found.word(value)}"
+        return beam_line_drawing(self._forces(axis), project.showing, aspect, said)
 
     def _forces(self, axis: str) -> BeamLine | None:
         pad, project = self.session.pad, self.session.project

@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, LIMIT, Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
-from korbent.core.concrete.flexure import required_steel
+from korbent.core.concrete.flexure import required_steel, without_bars
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, effective_depths, too_thin, under_concrete
 from korbent.core.concrete.several import Column, alone, interfaces_of, punching_of_each
 from korbent.core.concrete.standards.protocol import Cracked
@@ -354,10 +354,12 @@ def _flexure(
     for one in parts:
         required = _required(pad, one, SILENT)
         bare = (one.provided <= 0.0)[:, None]
-        # without bars there what is asked for stands against next to nothing
-        ratios.append(
-            np.where(np.isnan(required), -np.inf, required / np.where(bare, 1.0, one.provided[:, None]))
-        )
+        against = required / np.where(bare, 1.0, one.provided[:, None])
+        if face == "top" and bare.any():
+            # as in a pad, plain concrete carries the tension of a top without bars
+            moment = np.where(np.isnan(one.moment), 0.0, one.moment)
+            against = np.where(bare, _in_plain(pad, moment, one.fields.thickness, SILENT), against)
+        ratios.append(np.where(np.isnan(required), -np.inf, against))
     stack = np.stack(ratios)
     count = stack.shape[-1]
     flat = stack.reshape(-1, count).argmax(axis=0)
@@ -398,15 +400,29 @@ def _flexure(
         scope,
         pad.standard.clauses[check],
     )
-    provided = np.maximum(np.array([[parts[p].provided[n] for p, n in zip(part, node)]]), 1.0)
+    there = np.array([[parts[p].provided[n] for p, n in zip(part, node)]])
+    provided = np.maximum(there, 1.0)
     scope("A_s", "", provided, "mm²/m", "", "basic bars and those added there", "x_n y_n")
     ratio = required / provided
-    scope("ratio", "A_s_req/A_s", ratio)
+    bare = there <= 0.0
+    if face == "top" and bare.any():
+        scope("h", "", np.array([[parts[p].fields.thickness for p in part]]), "m", note="thickness there")
+        plain = _in_plain(pad, moment, np.array([[parts[p].fields.thickness for p in part]]), scope)
+        scope("k_on", "", np.where(bare, 0.0, 1.0), "", note="1 where there are bars")
+        ratio = np.where(bare, plain, ratio)
+        scope("ratio", "where(k_on > 0.5, A_s_req/A_s, sigma_t/f_Rd)", ratio)
+        # what of bars the plain concrete stands for
+        provided = np.where(bare, required / np.where(plain > 0, plain, 1.0), provided)
+    else:
+        scope("ratio", "A_s_req/A_s", ratio)
     none = pad.bars(face, axis).diameter[0, 0] == 0.0
 
     def note(candidate: int, column: int) -> str:
         more = "; compression zone too deep: thicken the raft" if deep[0, column] > 1 else ""
-        more += "; there are no basic bars in this face" if none else ""
+        if bare[0, column] and face == "top":
+            more += f"; {without_bars(face, ratio[0, column])}"
+        elif none:
+            more += "; there are no basic bars in this face"
         short = required[0, column] - provided[0, column]
         if short > 0 and ratio[0, column] > LIMIT and not none:
             more += f"; {short:.0f} mm²/m short there"
@@ -422,6 +438,19 @@ def _flexure(
         why_not=thin,
         note=note,
     )
+
+
+def _in_plain(pad: ConcretePad, moment: Array, h: Array | float, record: Recorder) -> Array:
+    """Tension of plain concrete by bending over its strength; as in pads (see korbent.core.concrete.flexure)."""
+    deduction = pad.settings.plain_deduction if pad.settings.cast_against == "soil" else 0.0
+    depth = pad.standard.plain_depth(np.asarray(h) + np.zeros((1, 1)), deduction, record)
+    strength, _ = pad.standard.plain(pad.settings.concrete_strength, pad.special, record)
+    stress = 6 * np.maximum(moment, 0.0) / depth**2 / 1000
+    record(
+        "sigma_t", "6*m_Ed/h_p**2/1000", stress, "MPa", pad.standard.clauses["plain-x"], "no bars: tension by bending in plain concrete",
+    )  # fmt: skip
+    found: Array = stress / strength
+    return found
 
 
 def _thickness_at(solved: SolvedRaft, column: Column) -> float:
