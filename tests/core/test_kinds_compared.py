@@ -81,7 +81,11 @@ def test_pads_are_the_least_where_the_ground_bears_much(two: tuple[Project, dict
 
 def test_what_is_not_possible_says_why() -> None:
     project = columns((0, 0, 400.0), (4.0, 0, 400.0), (0.0, 4.0, 400.0))
-    found = {o.kind: o for o in options(project, ("C0", "C1", "C2"))}
+    heard: list[Option] = []
+    found = {
+        o.kind: o
+        for o in options(project, ("C0", "C1", "C2"), told=heard.append, stop=lambda: len(heard) > 2)
+    }
     assert found["strap"].project is None
     assert "two columns" in found["strap"].why_not
     assert not found["strap"].holds
