@@ -35,7 +35,7 @@ class KindsDialog(QDialog):
         self.session, self.project, self.columns = session, session.project, columns
         self.found: dict[str, Option] = {}
         self.setWindowTitle("Which kind of foundation?")
-        self.resize(900, 330)
+        self.resize(900, 280)
         named = ", ".join(columns[:8]) + (" …" if len(columns) > 8 else "")
         head = Label(
             f"For {named}: each kind with the least size that was found for it. Nothing is changed until one is taken.",
@@ -145,9 +145,9 @@ class KindsDialog(QDialog):
         holding = [o for o in self.found.values() if o.holds]
         if self._job is None and holding:
             best = min(holding, key=lambda o: o.cost)
+            share = "; in brackets the share of the area within the columns" if best.footprint else ""
             self.note.setText(
-                f"Cheapest that holds: {best.kind}. A first comparison, to be worked on once taken; in brackets the share of the area "
-                "within the columns."
+                f"Cheapest that holds: {best.kind}. A first comparison, to be worked on once taken{share}."
             )
 
     def take(self) -> None:
