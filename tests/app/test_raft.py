@@ -12,7 +12,7 @@ from korbent.app.workers import pool
 from korbent.core.checks import State
 from korbent.core.model import Project
 from korbent.demo import lindmere
-from korbent.drawing.primitives import Polygon, Text
+from korbent.drawing.primitives import Line, Polygon, Text
 from korbent.drawing.theme import LIGHT
 from tests.app.test_window import opened
 from tests.core.test_added_bars import weak
@@ -88,6 +88,20 @@ def test_fields_are_chosen_and_a_click_moves_the_transect(window: MainWindow, qt
     assert panel.axis == "y"
     qtbot.mouseMove(panel.field, QPoint(round(x), round(y)))
     assert "mm²/m" in panel.field_pane.detail.text()
+
+
+def test_the_transect_shows_the_ground_too(window: MainWindow, qtbot: QtBot) -> None:
+    with_raft(window, qtbot)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    assert "moment" in texts(panel.line.drawing)
+    qtbot.mouseClick(window.findChild(QPushButton, "transect-ground"), LEFT)
+    shown = texts(panel.line.drawing)
+    assert all(word in shown for word in ("settlement, lasting, mm", "pressure, kPa", "shear, kN/m"))
+    assert "moment" not in shown
+    # settlements and pressures are drawn downwards
+    lines = [s for s in panel.line.drawing.shapes if isinstance(s, Line) and s.stroke == "accent"]
+    zero = [s for s in panel.line.drawing.shapes if isinstance(s, Line) and s.stroke == "ink"]
+    assert max(y for _, y in lines[0].points) < zero[0].points[0][1]
 
 
 def test_while_it_is_computed_the_old_field_is_marked(window: MainWindow, qtbot: QtBot) -> None:

@@ -242,6 +242,17 @@ def test_fields_and_transects() -> None:
     assert isinstance(envelope, Field)
     assert np.nanmax(cut.most) <= np.nanmax(envelope.values) + 1e-9
     assert (cut.most >= cut.least - 1e-9).all()
+    # means over the band of the fields themselves
+    for name, most in (("pressure", cut.pressure_most), ("settlement", cut.settled_most)):
+        field = raft_field(project, pad, name, "")
+        assert isinstance(field, Field)
+        for x in (-3.0, 0.4, 2.7):
+            own = np.interp(x, cut.places, most)
+            across = [field.at(x, y) for y in np.linspace(1.3, 2.3, 41)]
+            assert own == pytest.approx(np.mean(across), rel=0.03)  # type: ignore[arg-type]
+    # the shear is the slope of the moment, less the twist across it: in the middle of a raft loaded evenly along y little
+    assert (cut.shear_most >= cut.shear_least - 1e-9).all()
+    assert np.nanmax(np.abs(cut.shear_most)) > 20.0
 
 
 def test_neighbours_of_columns_on_a_grid() -> None:

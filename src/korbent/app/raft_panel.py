@@ -12,7 +12,7 @@ from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.model import Project
 from korbent.core.model.foundations import AddedBars
-from korbent.core.units import show, shown_unit
+from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.raft import raft_drawing, transect_drawing
 from korbent.drawing.words import show_weight, weight_unit
@@ -90,6 +90,12 @@ class RaftPanel(QWidget):
             button.clicked.connect(lambda _=False, axis=axis: self.turn(axis))
             self.axes[axis] = button
             row.addWidget(button)
+        self.ground = QPushButton("Ground", objectName="transect-ground", checkable=True)
+        self.ground.setToolTip(
+            "Settlement, pressure and shear along the line, in the place of moment and steel"
+        )
+        self.ground.clicked.connect(lambda _: self.line.refresh())
+        row.addWidget(self.ground)
         self.line_pane = Pane("Transect", self.line, "", tools)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -197,7 +203,9 @@ class RaftPanel(QWidget):
             return NOTHING
         if pad.name not in self.session.waiting:
             self._cut = transect(self.session.project, pad, self.axis, self.at, self.band)
-        return transect_drawing(self._cut or "being computed", self.session.project.showing, aspect)
+        return transect_drawing(
+            self._cut or "being computed", self.session.project.showing, aspect, self.ground.isChecked()
+        )
 
     def refresh(self) -> None:
         """Shows the raft as it is now."""
@@ -208,9 +216,10 @@ class RaftPanel(QWidget):
             late = pad.name in self.session.waiting
             self.field_pane.detail.setText("out of date, being computed" if late else found.situation)
             units = self.session.project.showing
-            place = f"{'y' if self.axis == 'x' else 'x'} {show(self.at, 'm', units)} {shown_unit('m', units)}"
-            self.line_pane.title.setText("Transect")
-            self.line_pane.detail.setText(place)
+            # where it runs: the title is never cut short
+            self.line_pane.title.setText(
+                f"{'y' if self.axis == 'x' else 'x'} {show_length(self.at, units)} {shown_unit('m', units)}"
+            )
         self.field.refresh()
         self.line.refresh()
 

@@ -287,8 +287,47 @@ def _line(sketch: Sketch, pad: Pad, line: tuple[str, float, float], units: Showi
     )
 
 
-def transect_drawing(found: Transect | str, units: Showing, aspect: float) -> Drawing:
-    """Moment along the line as an envelope, and the steel asked for below and above against what there is."""
+Part = tuple[str, str, tuple[tuple[Array, str, bool], ...], bool]
+"""Title, unit, lines (values, colour, whether it is what there is), whether positive values are drawn downwards."""
+
+
+def _of_steel(found: Transect) -> tuple[Part, ...]:
+    own = f"steel_{found.axis}"
+    return (
+        ("moment", "kNm/m", ((found.most, "accent", False), (found.least, "beyond", False)), True),
+        (
+            f"bottom {found.axis}",
+            "mm²/m",
+            ((found.bottom, own, False), (found.bottom_has, "ink", True)),
+            False,
+        ),
+        (f"top {found.axis}", "mm²/m", ((found.top, own, False), (found.top_has, "ink", True)), False),
+    )
+
+
+def _of_ground(found: Transect) -> tuple[Part, ...]:
+    return (
+        (
+            "settlement, lasting",
+            "mm",
+            ((found.settled_most, "accent", False), (found.settled_least, "soft", False)),
+            True,
+        ),
+        (
+            "pressure",
+            "kPa",
+            ((found.pressure_most, "accent", False), (found.pressure_least, "soft", False)),
+            True,
+        ),
+        ("shear", "kN/m", ((found.shear_most, "accent", False), (found.shear_least, "beyond", False)), False),
+    )
+
+
+def transect_drawing(
+    found: Transect | str, units: Showing, aspect: float, of_ground: bool = False
+) -> Drawing:
+    """Moment along the line as an envelope, and the steel asked for below and above against what there is; or settlement, pressure and
+    shear."""
     if isinstance(found, str):
         return Drawing((Text((0, 0), found, 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.4)
@@ -298,21 +337,11 @@ def transect_drawing(found: Transect | str, units: Showing, aspect: float) -> Dr
     def along(place: float) -> float:
         return WIDE * (place - first) / (last - first)
 
-    parts: tuple[tuple[str, str, tuple[tuple[Array, str, bool], ...], bool], ...] = (
-        ("moment", "kNm/m", ((found.most, "accent", False), (found.least, "beyond", False)), True),
-        (
-            f"bottom {found.axis}",
-            "mm²/m",
-            ((found.bottom, f"steel_{found.axis}", False), (found.bottom_has, "ink", True)),
-            False,
-        ),
-        (
-            f"top {found.axis}",
-            "mm²/m",
-            ((found.top, f"steel_{found.axis}", False), (found.top_has, "ink", True)),
-            False,
-        ),
-    )
+    parts = [
+        p
+        for p in (_of_ground if of_ground else _of_steel)(found)
+        if not all(np.isnan(v).all() for v, _, _ in p[2])
+    ]
     room = high / len(parts)
     for k, (title, unit, lines, both) in enumerate(parts):
         base = high - (k + 1) * room

@@ -138,11 +138,20 @@ class Transect:
     """Steel asked for, mm2/m; nan within columns."""
     bottom_has: Array
     top_has: Array
+    shear_most: Array
+    shear_least: Array
+    """Across the line, kN/m."""
+    pressure_most: Array
+    pressure_least: Array
+    """Of the ground, effective, kPa."""
+    settled_most: Array
+    settled_least: Array
+    """Of the plate under the lasting combinations, mm; nan where none are."""
 
 
 @remembered(16)
 def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> Transect | str:
-    """Moment and steel along a line."""
+    """Moment and steel, shear, pressure and settlement along a line."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     found = solved_raft(bench, "concrete")
     if isinstance(found, str):
@@ -167,12 +176,26 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
             mean: Array = (np.where(known, v, 0.0) * share[None, :, None]).sum(axis=1) / weight
         return mean
 
-    moment = along(_values(found, f"m_{axis}"))
-    hollow = np.asarray(np.isnan(moment).all(axis=-1))  # where the line crosses an opening
-    solid = np.where(hollow[:, None], 0.0, moment)
-    highest, lowest = (np.where(hollow, np.nan, f(solid, axis=-1)) for f in (np.nanmax, np.nanmin))
+    def bounds(values: Array) -> tuple[Array, Array]:
+        """(greatest, least) of all situations; nan where the line crosses an opening."""
+        means = along(values)
+        hollow = np.asarray(np.isnan(means).all(axis=-1))
+        solid = np.where(hollow[:, None], 0.0, means)
+        return np.where(hollow, np.nan, np.nanmax(solid, axis=-1)), np.where(
+            hollow, np.nan, np.nanmin(solid, axis=-1)
+        )
+
+    highest, lowest = bounds(_values(found, f"m_{axis}"))
+    lasting = solved_raft(bench, "settlement long")
+    none = np.full(len(lines), np.nan)
+    settled = (
+        (none, none)
+        if isinstance(lasting, str)
+        else bounds(np.where(mesh.used[:, None], _values(lasting, "settlement"), np.nan))
+    )
     steel = {face: steel_field(bench, found, face, axis) for face in ("bottom", "top")}
     return Transect(
         axis, at, band, lines, highest, lowest, along(steel["bottom"][0])[:, 0],
         along(steel["top"][0])[:, 0], along(steel["bottom"][1])[:, 0], along(steel["top"][1])[:, 0],
+        *bounds(_values(found, f"v_{axis}")), *bounds(_values(found, "pressure")), *settled,
     )  # fmt: skip
