@@ -12,6 +12,7 @@ from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
 from korbent.verification.plates import PLATES
+from korbent.verification.ritz import RITZ
 from korbent.verification.settlement import SETTLEMENT
 from korbent.verification.settlement_steps import SETTLEMENT_STEPS
 from korbent.verification.shapes import SHAPES
@@ -40,6 +41,7 @@ CASES: tuple[Case, ...] = (
     *PAD,
     *COMBINATIONS,
     *PLATES,
+    *RITZ,
     *STRAPS,
     *STRATA,
 )
