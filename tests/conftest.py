@@ -1,5 +1,6 @@
 """Shared fixtures. Windows are made offscreen unless the environment says otherwise."""
 
+import gc
 import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -11,6 +12,9 @@ from hypothesis import HealthCheck, settings
 from korbent.core.model import Project
 from korbent.demo import lindmere
 from korbent.verification.pad import one_pad
+
+# windows and results of many tests live side by side: looking through all of them for garbage took a sixth of the time
+gc.set_threshold(50_000, 20, 1_000)
 
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
 EXAMPLES = 300 if THOROUGH else 15
