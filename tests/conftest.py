@@ -6,8 +6,12 @@ import os
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # as the program itself sets it
 
+from collections.abc import Generator
+from typing import Any
+
 import pytest
 from hypothesis import HealthCheck, settings
+from PySide6.QtCore import QCoreApplication, QEvent
 
 from korbent.core.model import Project
 from korbent.demo import lindmere
@@ -48,3 +52,12 @@ def demo() -> Project:
 def single() -> Project:
     """One pad on one soil, all combinations with factors of one."""
     return one_pad()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_teardown(item: pytest.Item) -> Generator[None, Any, Any]:
+    """Windows that a test closed go for good: nothing else sends what they wait for, and each that stays slows down all that follow."""
+    found = yield
+    if QCoreApplication.instance() is not None:
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    return found

@@ -27,12 +27,15 @@ def test_old_garbage_is_not_looked_for_in_the_middle_of_work(qtbot: QtBot) -> No
         if phase == "start":
             seen.append(info["generation"])
 
+    young, middle, old = gc.get_threshold()
+    gc.set_threshold(700, 10, old)  # as it is outside of tests
     gc.callbacks.append(watch)
     try:
         for step in range(40):
             window.session.step("width", 0.05 if step % 2 else -0.05)
     finally:
         gc.callbacks.remove(watch)
+        gc.set_threshold(young, middle, old)
     assert seen  # the young are looked at
     assert 2 not in seen
 

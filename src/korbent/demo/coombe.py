@@ -1,5 +1,7 @@
 """The Coombe Hollow workshop: an invented workshop on stepped terraces, its pads at unlike levels beside a slope."""
 
+from functools import cache
+
 from korbent.core.actions.rules import combinations_for
 from korbent.core.model import (
     Actions,
@@ -91,6 +93,7 @@ def _pad(row: tuple[str, str, str, float, float, float, float, tuple[int, int]])
     )  # fmt: skip
 
 
+@cache
 def coombe() -> Project:
     """Six pads; the canopy turns three of them, an easement keeps one short, the ground falls away beside the lower row."""
     cases = (

@@ -1,6 +1,7 @@
 """The Lindmere ferry terminal: an invented two-storey ticket hall on an estuary, its pads designed in part."""
 
 from datetime import date
+from functools import cache
 
 from korbent.core.model import (
     Actions,
@@ -292,6 +293,7 @@ def _strip(name: str, wall: str) -> Pad:
     )  # fmt: skip
 
 
+@cache
 def lindmere() -> Project:
     """The project as it stands: some bases just hold, some fail."""
     return Project(

@@ -3,6 +3,8 @@
 Loads in kip, sizes in feet, as its engineer would write them; ground checks by allowable stress, combinations by ASCE 7.
 """
 
+from functools import cache
+
 from korbent.core.actions.rules import combinations_for
 from korbent.core.model import (
     Actions,
@@ -87,6 +89,7 @@ def _pad(index: int, column: str) -> Pad:
     )  # fmt: skip
 
 
+@cache
 def redstem() -> Project:
     """Ten pads with pedestals; wind lifts and pushes them, so that stability governs."""
     cases = (
