@@ -35,7 +35,7 @@ def sizes(project: Project, pad: str, up: str, every: int, told: Told, stop: Sto
     """The map of sizes of a base, of every so many-eth size."""
     from korbent.core.sizing.size_map import size_map
 
-    return size_map(project, project.pad(pad), up, every)
+    return size_map(project, project.pad(pad), up, every, stop)
 
 
 def added(project: Project, pad: str, told: Told, stop: Stop) -> Any:

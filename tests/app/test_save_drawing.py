@@ -4,14 +4,14 @@ from pathlib import Path
 from xml.etree import ElementTree
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtWidgets import QFileDialog, QMenu
 from pytestqt.qtbot import QtBot
 
 from korbent.app.canvas import DrawingView
 from korbent.demo import lindmere
-from tests.app.test_window import opened
+from tests.app.test_window import _cell, opened
 
 
 def view_of(qtbot: QtBot) -> DrawingView:
@@ -67,12 +67,7 @@ def test_it_is_copied_as_a_picture_and_the_right_button_selects_nothing(qtbot: Q
     assert QGuiApplication.clipboard().image().size() == view.size() * 3
     heard: list[str] = []
     view.clicked.connect(heard.append)
-    where = next(
-        QPoint(x, y)
-        for y in range(0, view.height(), 2)
-        for x in range(0, view.width(), 2)
-        if view.key_at(QPoint(x, y).toPointF())
-    )
+    where = _cell(view, "pad:P8")
     qtbot.mouseClick(view, Qt.MouseButton.RightButton, pos=where)
     assert heard == []
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=where)

@@ -641,11 +641,12 @@ def test_the_size_map_takes_a_size_by_a_click(window: MainWindow, qtbot: QtBot) 
 
 
 def _cell(view: DrawingView, key: str) -> QPoint:
-    for y in range(0, view.height(), 2):
-        for x in range(0, view.width(), 3):
-            if view.key_at(QPointF(x, y)) == key:
-                return QPoint(x, y)
-    raise AssertionError(key)
+    """The middle of the shape of that key."""
+    shape = next(s for s in view.drawing.shapes if getattr(s, "key", "") == key)
+    xs, ys = zip(*(view.placement()(p) for p in shape.points))
+    where = QPoint(round(sum(xs) / len(xs)), round(sum(ys) / len(ys)))
+    assert view.key_at(where.toPointF()) == key
+    return where
 
 
 def stale_size(window: MainWindow, row: int, column: int) -> tuple[float, float]:

@@ -127,3 +127,19 @@ def test_a_worker_finds_what_this_process_would(qtbot: QtBot, heard: Heard) -> N
     for a, b in zip(of_all.pads, own.pads):
         assert a.final == pytest.approx(b.final, rel=1e-12)
         assert a.degree(400.0) == pytest.approx(b.degree(400.0), rel=1e-9)
+
+
+def test_what_nobody_wants_any_more_ends_early(qtbot: QtBot, heard: Heard) -> None:
+    """A new one of its channel that replaces: the old one ends where it asks; without that word it goes on to its end."""
+    for replaces, least, most in ((True, 0, 60), (False, 100, 100)):
+        before = len(heard.given)
+        pool().run("echo", "old", (lindmere(), 100), heard.done, channel="c")
+        qtbot.waitUntil(
+            lambda: any(w.task is not None and w.task.begun for w in pool().workers), timeout=5000
+        )
+        qtbot.wait(100)
+        pool().run("echo", "new", (lindmere(), 3), heard.done, channel="c", replaces=replaces)
+        wait(qtbot, heard, before + 2)
+        given = dict(heard.given[before:])
+        assert given["new"] == 3
+        assert least <= given["old"] <= most

@@ -6,6 +6,7 @@ import pytest
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.model import Project
+from korbent.core.sizing import size_map as maps
 from korbent.core.sizing.size_map import UP, raster, size_map, sized
 from korbent.demo import redstem
 
@@ -75,3 +76,25 @@ def test_raster_keeps_the_value_it_starts_from() -> None:
     assert 1.83 in values
     assert values.min() >= 1.0
     assert values.max() <= 2.5
+
+
+def test_in_pieces_it_is_the_same_and_it_ends_when_asked(
+    demo: Project, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    pad = demo.pad("P8")
+    whole = size_map(demo, pad, every=2)
+    monkeypatch.setattr(maps, "AT_ONCE", 17)
+    pieces = size_map(demo, pad, every=2)
+    assert whole is not None
+    assert pieces is not None
+    assert pieces.ratio == pytest.approx(whole.ratio, rel=1e-9)
+    assert (pieces.governing == whole.governing).all()
+    assert pieces.checks == whole.checks
+    asked: list[int] = []
+
+    def stop() -> bool:
+        asked.append(1)
+        return len(asked) > 3
+
+    assert size_map(demo, pad, every=2, stop=stop) is None
+    assert len(asked) == 4

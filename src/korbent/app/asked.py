@@ -34,7 +34,7 @@ class Asked(QObject):
             return
         self.belongs = belongs
         self.state = COMPUTED if self.found is None else OUT_OF_DATE
-        pool().run(self.job, belongs, args, self._came, channel=self.channel, first=first)
+        pool().run(self.job, belongs, args, self._came, channel=self.channel, first=first, replaces=True)
 
     def forget(self) -> None:
         """What was found belongs to something else altogether."""

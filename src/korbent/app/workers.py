@@ -1,7 +1,7 @@
 """Slow work in worker processes: the window stays free, and ending the process is the cancel.
 
 A task carries the token that it was asked with (the project it belongs to), says how far it is and how long it takes. Of the tasks of one
-channel the newest that waits is the one that counts: what it replaces was not begun yet and is dropped.
+channel the newest that waits is the one that counts: what it replaces is dropped; where it has begun it may be asked to end.
 """
 
 import atexit
@@ -108,8 +108,10 @@ class Pool(QObject):
         told: Callable[[Any], None] | None = None,
         channel: str = "",
         first: bool = False,
+        replaces: bool = False,
     ) -> Task:
-        """Asks for a job (see korbent.jobs), before all others that wait where it is to come first. ``done`` and ``told`` are best methods
+        """Asks for a job (see korbent.jobs), before all others that wait where it is to come first. With ``replaces`` what
+        its channel works on is asked to end: nobody wants it any more. ``done``  and ``told`` are best methods
         of a widget: then nobody is told once it is gone."""
         task = Task(self, name, token, args, channel)
         self._number += 1
@@ -119,6 +121,10 @@ class Pool(QObject):
             task.told.connect(told)
         for other in [t for t in self.waiting if channel and t.channel == channel]:
             self.waiting.remove(other)
+        for worker in self.workers:
+            # what it works on is no longer wanted: it may end, where it asks
+            if replaces and channel and worker.task is not None and worker.task.channel == channel:
+                worker.send(("stop", worker.task.number))
         self.waiting.insert(0, task) if first else self.waiting.append(task)
         self._hand_out()
         return task

@@ -1,5 +1,6 @@
 """The map of sizes: the worst ratio of a pad over two of its dimensions, what governs where, and the smallest that holds."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,6 +12,8 @@ from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.model import Pad, Project
 from korbent.core.working import Array
 
+AT_ONCE = 240
+"""Sizes that are looked at in one go."""
 UP = ("length", "thickness", "level")
 """Dimensions that can stand against the width."""
 
@@ -54,11 +57,14 @@ def raster(value: float, step: float, low: float, high: float) -> Array:
     return values
 
 
-def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> SizeMap:
+def size_map(
+    project: Project, pad: Pad, up: str = "length", every: int = 1, stop: Callable[[], bool] = lambda: False
+) -> SizeMap | None:
     """All sizes on the raster of the steps, from about half to one and a half times the present ones.
 
     Args:
         every: takes each so many-eth value only, for a first look.
+        stop: asked now and then; True ends it, and gives nothing.
 
     Raises:
         KeyError: when ``up`` is no dimension that can stand against the width.
@@ -79,14 +85,21 @@ def size_map(project: Project, pad: Pad, up: str = "length", every: int = 1) -> 
     rows[:, DRIVING.index("width")] = np.tile(x, len(y))
     rows[:, DRIVING.index(up)] = np.repeat(y, len(x))
     rows = with_held_edges(rows, pad)
-    bench = bench_for(project, (pad,), np.zeros(len(rows), dtype=int), rows)
-    outcomes = [outcome for _, outcome in outcomes_on(bench)]
-    ratio, governing = governing_by_candidate(outcomes, len(rows))
+    ratio, governing = np.zeros(len(rows)), np.zeros(len(rows), dtype=int)
+    titles: tuple[str, ...] = ()
+    for begin in range(0, len(rows), AT_ONCE):
+        if stop():
+            return None
+        some = slice(begin, begin + AT_ONCE)
+        bench = bench_for(project, (pad,), np.zeros(len(rows[some]), dtype=int), rows[some])
+        outcomes = [outcome for _, outcome in outcomes_on(bench)]
+        ratio[some], governing[some] = governing_by_candidate(outcomes, len(rows[some]))
+        titles = tuple(o.check.title for o in outcomes)
     B, L, h = (rows[:, DRIVING.index(name)] for name in ("width", "length", "thickness"))
     ratio = np.where(off_the_base(rows, pad), np.inf, ratio)
     shape = (len(y), len(x))
     return SizeMap(
-        project, pad, up, x, y, ratio.reshape(shape), governing.reshape(shape), tuple(o.check.title for o in outcomes),
+        project, pad, up, x, y, ratio.reshape(shape), governing.reshape(shape), titles,
         (pad.area(B, L) * h).reshape(shape),
     )  # fmt: skip
 
