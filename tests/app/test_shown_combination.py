@@ -11,6 +11,8 @@ from korbent.app.window import MainWindow
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import Working, situations_of, working
 from korbent.core.model import Project
+from korbent.demo import lindmere
+from tests.app.test_window import opened
 
 
 @pytest.fixture
@@ -109,3 +111,20 @@ def test_in_every_situation_the_working_ends_at_the_ratio_of_its_row(demo: Proje
                 check,
                 label,
             )
+
+
+def test_the_search_knows_all_kinds_their_tables_and_each_command_once(qtbot: QtBot) -> None:
+    window = opened(qtbot, lindmere())
+    found = {(e.text, e.detail) for e in window.places()}
+    assert {
+        ("R1", "raft under B2"),
+        ("P15", "strip under W1"),
+        ("Rafts", "table"),
+        ("Straps", "table"),
+    } <= found
+    # every column of a raft is carried by it
+    assert {text for text, detail in found if detail.endswith(" on R1")} == {"B2", "C2", "B3", "C3"}
+    titles = [e.text for e in window.places() if e.text == "Earlier versions"]
+    assert len(titles) == 1
+    next(e for e in window.places() if e.text == "Straps").go()
+    assert window.stop.title == "Plan"

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.ledger import Ledger
+from korbent.app.places import places
 from korbent.app.rail import Rail
 from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
@@ -36,7 +37,7 @@ from korbent.core.model import Project, edited
 from korbent.core.model.differences import differences
 from korbent.drawing.theme import DARK, LIGHT, Theme
 from korbent.files.atomic import stamp_of
-from korbent.files.autosave import Autosave, Opened, Recovered, recent_files, remember_file
+from korbent.files.autosave import Autosave, Opened, Recovered, remember_file
 from korbent.files.faults import kept
 from korbent.files.kept import Kept
 from korbent.files.office import OfficeError, from_template
@@ -155,7 +156,7 @@ class MainWindow(QMainWindow):
         self.search = SearchField(self.places, bar)
         row.addWidget(self.search)
         row.addStretch(1)
-        self.units_button = self._button("units", "Metric or US customary units", self._switch_units)
+        self.units_button = self._button("units", "Metric or US customary units", self.switch_units)
         self.standards_label = Label()
         self.standards_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
         row.addWidget(self.standards_label)
@@ -304,68 +305,9 @@ class MainWindow(QMainWindow):
 
     def places(self) -> list[Entry]:
         """All that the search field can go to."""
-        session = self.session
-        project = session.project
+        return places(self)
 
-        def to_table(stop: int, name: str) -> None:
-            self.go_to(stop)
-            deck = getattr(self.stop, "deck", None)
-            if deck is not None:
-                deck.bring(name)
-
-        found = [
-            Entry(p.name, f"pad under {p.load_point}", lambda n=p.name: session.select(n))
-            for p in project.pads
-        ]
-        carried = {p.load_point: p.name for p in project.pads}
-        for point in project.actions.load_points:
-            pad = carried.get(point.name)
-            detail = f"{point.kind} on {pad}" if pad else f"{point.kind}, not designed"
-            found.append(
-                Entry(point.name, detail, lambda n=pad: session.select(n) if n else to_table(1, "points"))
-            )
-        if session.result:
-            for check in session.result.checks:
-                found.append(
-                    Entry(check.check.title, f"check of {check.foundation}: {check.state.value}",
-                          lambda c=check.check.id: session.select_check(c))
-                )  # fmt: skip
-        found += [
-            Entry(
-                f"Combination {label}",
-                "shown in every drawing and working",
-                lambda n=label: session.choose_situation(n),
-            )
-            for label in session.labels()
-        ]
-        found += [Entry(s.title, f"Alt+{i + 1}", lambda i=i: self.go_to(i)) for i, s in enumerate(self.stops)]
-        for soil in project.ground.soils:
-            found.append(Entry(soil.name, "soil", lambda: to_table(0, "soils")))
-        for stop, name, title in (
-            (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "tests", "Tests"),
-            (0, "levels", "Levels, water, backfill"), (1, "loads", "Loads"), (1, "points", "Columns and walls"),
-            (1, "totals", "Totals"), (1, "combinations", "Combinations"), (1, "cases", "Load cases"),
-            (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title, revision, standards"),
-            (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"), (1, "areas", "Area loads"),
-            (1, "steps", "Construction steps"), (2, "quantities", "Named values"), (2, "units", "Units one by one"),
-            (2, "presumed", "Presumed pressure by depth and width"),
-        ):  # fmt: skip
-            found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
-        found += [Entry(text, "begin with it", action) for text, action in self.beginnings()]
-        for title, keys, action in (
-            ("New", "Ctrl+N", self.new), ("Open", "Ctrl+O", self.open), ("Save", "Ctrl+S", self.save), ("Earlier versions", "the last saved states of this project", self.earlier_versions),
-            ("Earlier versions", "", self.earlier_versions),
-            ("Report", "Ctrl+P", self.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
-            ("Dark or light", "colours of the window", self.switch_theme), ("Change units", "metric or US customary", self._switch_units), ("Keys", "F1", self.help),
-        ):  # fmt: skip
-            found.append(Entry(title, keys, action))
-        for path in recent_files():
-            found.append(
-                Entry(path.name, f"recent file in {path.parent}", lambda p=path: self._open_recent(p))
-            )
-        return found
-
-    def _open_recent(self, path: Path) -> None:
+    def open_recent(self, path: Path) -> None:
         if self.may_leave():
             self.open_file(path)
 
@@ -416,7 +358,8 @@ class MainWindow(QMainWindow):
 
     # ------------------------------------------------------------ commands
 
-    def _switch_units(self) -> None:
+    def switch_units(self) -> None:
+        """Metric or US customary."""
         units = "us" if self.session.project.units == "metric" else "metric"
         self.session.apply(edited(self.session.project, ("units",), units))
 
