@@ -1,5 +1,7 @@
 """Rafts on the strata themselves: equilibrium, mirror images, strata cut in two, neighbours, what cannot be."""
 
+import datetime
+
 import numpy as np
 import pytest
 
@@ -9,10 +11,11 @@ from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
 from korbent.core.geometry import table
 from korbent.core.model import Project
-from korbent.core.model.actions import AreaLoad
+from korbent.core.model.actions import AreaLoad, ConstructionStep
 from korbent.core.rafts.checks import around_each
 from korbent.core.rafts.layered import CLOSE, cells_of
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
+from korbent.demo import lindmere
 from korbent.verification.strata import SIDE, bench_of, deep, raft_of
 from tests.core.test_rafts import plate_of, raft
 from tests.invariants.test_whole import ledger_is_working
@@ -176,3 +179,33 @@ def test_the_iteration_ends_close() -> None:
         assert isinstance(found, SolvedRaft)
         out = float(found.source.split("differ by ")[1].split(" %")[0]) / 100
         assert out <= CLOSE + 5e-4
+
+
+@pytest.mark.parametrize("ground", ["springs", "layers"])
+def test_kept_plates_notice_when_things_are_built(ground: str) -> None:
+    """Dates of the construction steps change what the ground has settled and creeps: warm is cold."""
+    project = lindmere()
+    pad = project.pad("R1")
+    assert pad.plate is not None
+    on = pad.replaced(plate=pad.plate.replaced(ground=ground))
+    project = project.replaced(pads=(on,), straps=())
+    first, *others, last = project.actions.steps
+    assert first.date is not None
+    assert last.date is not None
+    later = datetime.timedelta(days=9000)
+
+    def found(steps: tuple[ConstructionStep, ...]) -> dict[str, float]:
+        changed = project.replaced(actions=project.actions.replaced(steps=steps))
+        return {c.check.id: c.ratio or 0.0 for c in evaluate(changed).pads[0].checks}
+
+    as_is = found(project.actions.steps)
+    for steps in (
+        (first, *others, last.replaced(date=last.date + later)),
+        (first.replaced(date=first.date - later), *others, last),
+    ):
+        warm = found(steps)
+        forget_all()
+        cold = found(steps)
+        assert warm == pytest.approx(cold, rel=1e-9)
+        assert warm["raft-slope"] != pytest.approx(as_is["raft-slope"], rel=1e-6)
+        found(project.actions.steps)

@@ -129,16 +129,11 @@ def stiff_plate_alike(k: float) -> float:
     plate = raft_of(deep(ground="springs", subgrade=k)).plate
     cells = cells_of(plate.mesh)
     _, _, strata = _free()
+    n = len(cells.x)
+    alone, none = np.eye(n)[:, :, None], np.zeros((n, n, 1))
     springs = Strata(
-        strata.column,
-        strata.stress,
-        strata.angle,
-        strata.beside,
-        None,
-        0.0,
-        lambda _, __: np.zeros(len(cells.x)),
+        strata.column, alone, none, np.zeros((n, 1)), None, 0.0, lambda stress, _: stress[:, 0] / k
     )
-    object.__setattr__(springs, "settlement", lambda pressure: pressure / k)
     loads = plate.load(np.full((len(plate.mesh.elements), 4, 1), PRESSURE))
     found = layered(plate.on(np.full(len(plate.k), 3 * k)), loads, cells, springs, True)
     return float(found.k.mean() / k)

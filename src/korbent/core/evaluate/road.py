@@ -49,10 +49,10 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
 
 
 def plate_depends_on(project: Project, pad: Pad) -> Dependence:
-    """What the plate of a raft depends on: also what acts beside it, which settles the ground below it."""
+    """What the plate of a raft depends on: also what acts beside it and the construction steps, by which the ground below it settles."""
     ids, values = depends_on(project, pad)
-    beside = besides(project).get(pad.name)
-    return ("plate", id(beside), *ids), (beside, *values)
+    more = (besides(project).get(pad.name), timeline(project), *project.actions.drains)
+    return ("plate", *map(id, more), *ids), (*more, *values)
 
 
 def _in_order(alone: Checks, together: Checks) -> Checks:

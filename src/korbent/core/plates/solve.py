@@ -168,13 +168,13 @@ class PlateOnSprings:
         # where the springs are linear all along, the first solution stands
         outside = np.zeros(loads.shape[1], dtype=bool)
         if not tension:
-            outside |= (depth < -TINY * np.abs(depth).max()).any(axis=(0, 1))
+            outside |= _pulls(depth)
         if most is not None:
             outside |= (self.k[:, None, None] * depth > most * (1 + TINY)).any(axis=(0, 1))
         if outside.any():
             found[:, outside] = self._within_limits(loads[:, outside], found[:, outside], tension, most)
             depth = self._depth(found)
-        lifted = (depth < -TINY * np.abs(depth).max()).any(axis=(0, 1)) & (not tension)
+        lifted = _pulls(depth) & (not tension)
         pressure = self.k[:, None, None] * (depth if tension else np.maximum(depth, 0.0))
         yielded = np.zeros(loads.shape[1])
         if most is not None:
@@ -299,3 +299,9 @@ class PlateOnSprings:
             r[:, going] -= alpha * through
         known: Array = np.linalg.norm(r, axis=0) <= target
         return u, known
+
+
+def _pulls(depth: Array) -> Array:
+    """Loads under which a part comes up, each by its own size, (loads,)."""
+    found: Array = (depth < -TINY * np.abs(depth).max(axis=(0, 1))).any(axis=(0, 1))
+    return found

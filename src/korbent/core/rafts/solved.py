@@ -6,6 +6,7 @@ from functools import cached_property
 import numpy as np
 
 from korbent.core.actions.situations import Situations
+from korbent.core.actions.steps import timeline
 from korbent.core.bench import Bench
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.several import Column, columns_of
@@ -172,10 +173,13 @@ def keep_solved(bench: Bench, question: str, found: SolvedRaft | str) -> None:
 def _key(bench: Bench, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
     pad = bench.pads[0]
     ground, actions = bench.ground, bench.actions
-    # what stands beside it settles the ground below it too
+    # what stands beside it settles the ground below it too, and when it is built
+    when: tuple[object, ...] = ()
+    if bench.project is not None:
+        when = (_beside(bench), timeline(bench.project), *actions.drains)
     values = (
         pad, *bench.standing[0], bench.settings, bench.profile, ground.water, ground.backfill, ground.surfaces, *actions.cases, *actions.combinations,
-        _beside(bench),
+        *when,
     )  # fmt: skip
     key = (question, bench.standards.concrete, bench.finished, *map(id, values))
     return key, values

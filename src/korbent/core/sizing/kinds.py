@@ -27,6 +27,11 @@ ROUNDS = 30
 """Steps by which a base grows, at most."""
 THICKER, WIDER = 0.1, 0.2
 """m."""
+ASK_FOR_AREA = {
+    "presumed-pressure", "raft-pressure", "resistance-drained", "resistance-undrained", "eccentricity", "contact-share", "overturning", "uplift",
+    "sliding-drained", "sliding-undrained",
+}  # fmt: skip
+"""Checks that a wider base helps."""
 FREE = dict.fromkeys(FACES, "free")
 
 
@@ -197,22 +202,14 @@ def _until_it_holds(project: Project, names: Iterable[str]) -> Project:
 
 def _grown(project: Project, pad: Pad, failing: list[CheckResult]) -> Pad | None:
     checks = {c.check.id for c in failing}
-    if checks & {
-        "presumed-pressure",
-        "raft-pressure",
-        "resistance-drained",
-        "resistance-undrained",
-        "overturning",
-        "uplift",
-        "sliding-drained",
-    }:
-        return pad.resized(width=round(pad.width + WIDER, 3), length=round(pad.length + WIDER, 3))
+    if checks & ASK_FOR_AREA:
+        return _wider(pad)
     if checks & {"punching", "punching-face", "shear-x", "shear-y"}:
         return _thicker(pad)
     faces = [f for f in FACES if f.replace("_", "-") in checks]
     faces += [f for f in FACES if {f"minimum-{f[-1]}", f"cracks-{f[-1]}"} & checks and f not in faces]
     if {f"anchorage-{axis}" for axis in "xy"} & checks:
-        return pad.resized(width=round(pad.width + WIDER, 3), length=round(pad.length + WIDER, 3))
+        return _wider(pad)
     diameters = DIAMETERS[region_of(project)]
     changes: dict[str, Bars] = {}
     for face in faces:
@@ -223,6 +220,11 @@ def _grown(project: Project, pad: Pad, failing: list[CheckResult]) -> Pad | None
     if changes:
         return pad.replaced(reinforcement=pad.reinforcement.replaced(**changes))
     return _thicker(pad) if faces else None
+
+
+def _wider(pad: Pad) -> Pad:
+    """By a step along both axes."""
+    return pad.resized(width=round(pad.width + WIDER, 3), length=round(pad.length + WIDER, 3))
 
 
 def _thicker(pad: Pad) -> Pad:
@@ -257,7 +259,7 @@ def _looked_at(kind: str, project: Project, columns: tuple[str, ...]) -> Option:
     cost += steel / 1000 * project.rates.steel
     return Option(
         kind, project, tuple(p.name for p in pads), area, footprint_of(project, columns), concrete, steel, cost,
-        _most(checks, "settlement"), _most(checks, "slope", "raft-slope", "several-slope"), _worst(checks),
+        _most(checks, "settlement"), _most(checks, "slope", "raft-slope"), _worst(checks),
     )  # fmt: skip
 
 
