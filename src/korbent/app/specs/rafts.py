@@ -115,7 +115,7 @@ def _columns(session: Session) -> list[Column]:
                tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
         lines("zones", "Zones of k", lambda z: f"{_region_text(z)}: {z.subgrade:g}", _zone, f"{HOW}: modulus of subgrade reaction in kN/m3", 170),
         Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
-        Column("Greatest pressure", lambda r: r.plate.greatest, path("greatest"), "kPa", optional=True, width=92,
+        Column("Greatest pressure", lambda r: r.plate.greatest, path("greatest"), "kPa", optional=True, width=122,
                tip="of the ground, effective: it gives no more; empty: it goes on"),
         lines("openings", "Openings", _region_text, _opening, HOW, 190),
         lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
