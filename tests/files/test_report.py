@@ -10,6 +10,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import Working, working
 from korbent.core.model import Acceptance, Project, Settings, edited
+from korbent.core.model.foundations import Plate, SubgradeZone
 from korbent.demo import lindmere
 from korbent.demo.starter import starter
 from korbent.drawing.logs import logs_drawing
@@ -21,6 +22,7 @@ from korbent.drawing.section import section_drawing
 from korbent.files.pdf_page import REGULAR, register_fonts
 from korbent.files.report import write_report
 from korbent.verification.pad import one_pad
+from tests.core.test_rafts import raft, regions
 
 
 @pytest.fixture(scope="module")
@@ -128,3 +130,25 @@ def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
     ratio = evaluate(project).pad("P8").check("strap-top").ratio
     for text in ("S1", "P8", "P7", "4 no ø25", "ø10 at 200, 2 legs", f"{ratio:.2f}"):
         assert text in page
+
+
+def test_what_a_raft_rests_on_and_has_in_regions_is_printed(tmp_path: Path) -> None:
+    """Springs with a zone and a greatest pressure, openings, thicker parts, added bars and loads; the strata where it rests on them."""
+    project = regions(raft(k=2e4, greatest=150.0))
+    pad = project.pads[0]
+    assert pad.plate is not None
+    zone = SubgradeZone(x_from=0.0, x_to=4.6, y_from=-2.4, y_to=2.4, subgrade=9e3)
+
+    def printed(plate: Plate) -> str:
+        write_report(project.replaced(pads=(pad.replaced(plate=plate),)), tmp_path / "r.pdf")
+        return " ".join("".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages).split())
+
+    text = printed(pad.plate.replaced(zones=(zone,)))
+    for words in (
+        "rests on springs of 20000 kPa/m", "9000 kPa/m in 0.00 to 4.60, −2.40 to 2.40 m", "the ground gives at most 150 kPa", "opening −2.80 to −1.20",
+        "0.90 m thick in", "added top x ø16 at 150 in −1.00 to 1.50", "G 5.00 kPa on",
+    ):  # fmt: skip
+        assert words in text, words
+    text = printed(pad.plate.replaced(ground="layers", zones=(zone,)))
+    assert "rests on the strata themselves" in text
+    assert "9000 kPa/m in" not in text

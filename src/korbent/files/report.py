@@ -34,10 +34,10 @@ from korbent.core.explain.state import base_state
 from korbent.core.explain.working import Working, working
 from korbent.core.model import Pad, Project, Settings, Soil
 from korbent.core.model.base import unit_of
-from korbent.core.model.foundations import FACES
+from korbent.core.model.foundations import FACES, Plate, Region
 from korbent.core.settlement.over_time import points
 from korbent.core.sources import MARK, MEANING, marked
-from korbent.core.units import UnitSet, show, show_length, shown_unit
+from korbent.core.units import Showing, UnitSet, show, show_length, shown_unit
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
@@ -482,6 +482,8 @@ def _pad_page(
         Paragraph(escape(line), styles["text"]),
         Paragraph(escape(bars), styles["text"]),
     ]
+    if pad.plate is not None:
+        story.append(Paragraph(escape(_plate_text(pad.plate, u)), styles["text"]))
     if own:
         story.append(Paragraph(escape("Own settings: " + _settings_text(own, u)), styles["small"]))
     story += [
@@ -498,6 +500,35 @@ def _pad_page(
         Paragraph(escape(_idle(result)), styles["small"]),
     ]
     return [KeepTogether(story)] if len(result.checks) < 60 else story
+
+
+def _plate_text(plate: Plate, u: Showing) -> str:
+    """What a raft rests on, and what it has in regions: from and to along x, then along y, from its middle."""
+    m, per_m, kpa = (shown_unit(unit, u) for unit in ("m", "kPa/m", "kPa"))
+
+    def box(region: Region) -> str:
+        x0, x1, y0, y1 = (show_length(v, u) for v in region.box)
+        return f"{x0} to {x1}, {y0} to {y1} {m}"
+
+    if plate.ground == "layers":
+        parts = ["rests on the strata themselves"]
+    elif plate.subgrade is not None:
+        parts = [f"rests on springs of {show(plate.subgrade, 'kPa/m', u)} {per_m}"]
+    else:
+        parts = ["rests on springs of the pressure over the settlement by the strata"]
+    if plate.ground == "springs":
+        parts += [f"{show(z.subgrade, 'kPa/m', u)} {per_m} in {box(z)}" for z in plate.zones]
+    if plate.greatest is not None:
+        parts.append(f"the ground gives at most {show(plate.greatest, 'kPa', u)} {kpa}")
+    if not plate.lifts:
+        parts.append("springs pull too")
+    parts += [f"opening {box(r)}" for r in plate.openings]
+    parts += [f"{show_length(t.thickness, u)} {m} thick in {box(t)}" for t in plate.thickenings]
+    parts += [
+        f"added {a.face.replace('_', ' ')} {words(a.bars, u.system == 'us')} in {box(a)}" for a in plate.added
+    ]
+    parts += [f"{q.case} {show(q.pressure, 'kPa', u)} {kpa} on {box(q)}" for q in plate.loads]
+    return "Plate: " + "; ".join(parts)
 
 
 def _from_above_and_pressure(
