@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from korbent.app.canvas import DrawingView
 from korbent.demo import lindmere
-from tests.app.test_window import _cell, opened
+from tests.app.test_window import cell, opened
 
 
 def view_of(qtbot: QtBot) -> DrawingView:
@@ -67,7 +67,7 @@ def test_it_is_copied_as_a_picture_and_the_right_button_selects_nothing(qtbot: Q
     assert QGuiApplication.clipboard().image().size() == view.size() * 3
     heard: list[str] = []
     view.clicked.connect(heard.append)
-    where = _cell(view, "pad:P8")
+    where = cell(view, "pad:P8")
     qtbot.mouseClick(view, Qt.MouseButton.RightButton, pos=where)
     assert heard == []
     qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=where)
