@@ -16,6 +16,7 @@ from PySide6.QtCore import QCoreApplication, QEvent
 from korbent.core.model import Project
 from korbent.demo import lindmere
 from korbent.verification.pad import one_pad
+from tests import watchdog
 
 # windows and results of many tests live side by side: looking through all of them for garbage took a sixth of the time
 gc.set_threshold(50_000, 20, 1_000)
@@ -61,3 +62,30 @@ def pytest_runtest_teardown(item: pytest.Item) -> Generator[None, Any, Any]:
     if QCoreApplication.instance() is not None:
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     return found
+
+
+@pytest.fixture(scope="session")
+def qapp_cls() -> type[watchdog.Watched]:
+    """Every window of the tests lives in an application that looks at the time its turns take."""
+    return watchdog.Watched
+
+
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    """A process beside tells what it saw."""
+    told = getattr(session.config, "workeroutput", None)
+    if told is not None:
+        told["turns"] = watchdog.found
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_testnodedown(node: Any) -> None:
+    """Takes what a process beside saw."""
+    watchdog.found.update(getattr(node, "workeroutput", {}).get("turns", {}))
+
+
+def pytest_terminal_summary(terminalreporter: Any) -> None:
+    """Names the long turns: said, not asserted, as the time of one turn depends on the machine."""
+    if watchdog.found:
+        terminalreporter.section("watchdog")
+        for line in watchdog.words():
+            terminalreporter.line(line)

@@ -82,7 +82,7 @@ def bench_of(project: Project):  # type: ignore[no-untyped-def]
 
 
 def plate_of(project: Project, question: str = "concrete") -> SolvedRaft:
-    found = solved_raft(bench_of(project), question)
+    found = solved_raft(bench_of(project), project, question)
     assert isinstance(found, SolvedRaft), found
     return found
 
@@ -116,7 +116,7 @@ def test_a_very_stiff_raft_presses_as_the_rigid_base() -> None:
     project = raft(thickness=3.0, k=500.0, modulus=9e7)
     project = project.replaced(pads=(project.pads[0].replaced(level=-3.6),))
     bench = bench_of(project)
-    found = solved_raft(bench, "allowable")
+    found = solved_raft(bench, project, "allowable")
     assert isinstance(found, SolvedRaft)
     forces = bench.forces(found.situations, SILENT)
     contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My)

@@ -166,7 +166,7 @@ def test_without_ground_or_combination_it_says_what_is_missing() -> None:
         for c in project.actions.combinations
     )
     unserved = project.replaced(actions=project.actions.replaced(combinations=none))
-    found = solved_raft(bench_of(unserved), "concrete")
+    found = solved_raft(bench_of(unserved), unserved, "concrete")
     assert isinstance(found, str)
     assert "settlement long" in found
 
@@ -175,7 +175,7 @@ def test_the_iteration_ends_close() -> None:
     for project in (deep(), deep(side_x=9.0, side_y=3.0, modulus=3e7), on_strata(raft(thickness=0.3))):
         pad = project.pads[0]
         bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-        found = solved_raft(bench, "settlement long")
+        found = solved_raft(bench, project, "settlement long")
         assert isinstance(found, SolvedRaft)
         out = float(found.source.split("differ by ")[1].split(" %")[0]) / 100
         assert out <= CLOSE + 5e-4

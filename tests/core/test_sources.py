@@ -21,7 +21,7 @@ def references(project: Project) -> set[str]:
     found: set[str] = set()
     for pad in project.pads:
         recording = Recording()
-        outcomes_on(bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)), recording)
+        outcomes_on(bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)), project, recording)
         found |= {step.reference for step in recording.steps}
     return found
 

@@ -203,7 +203,7 @@ def test_formulas_of_the_safety_formats(kind: str) -> None:
 def test_a_check_comes_from_one_family_whatever_the_base() -> None:
     """Its working is made by that family alone: every base and standard agrees which one it is."""
     from korbent.core.bench import benches_for
-    from korbent.core.evaluate.families import families_of
+    from korbent.core.evaluate.families import families_of, outcomes_of
     from korbent.core.working import SILENT
     from korbent.demo.coombe import coombe
     from korbent.demo.lindmere import lindmere
@@ -213,7 +213,7 @@ def test_a_check_comes_from_one_family_whatever_the_base() -> None:
     for project in (lindmere(), coombe(), redstem()):
         for _, bench in benches_for(project, project.pads):
             for family in families_of(bench):
-                for outcome in family(bench, SILENT):
+                for outcome in outcomes_of(family, bench, project, SILENT):
                     kind = "raft " if bench.pads[0].kind == "raft" else ""
                     gives.setdefault(f"{kind}{outcome.check.id}", set()).add(family.__name__)
     assert len(gives) > 35

@@ -79,7 +79,7 @@ def ledger_is_working(project: Project) -> int:
     for pad in project.pads:
         recording = Recording()
         bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-        found = {o.check.id: (family, o) for family, o in outcomes_on(bench, recording)}
+        found = {o.check.id: (family, o) for family, o in outcomes_on(bench, project, recording)}
         for check in results.pad(pad.name).checks:
             if check.ratio is None:
                 continue

@@ -55,8 +55,6 @@ class Bench:
     site: tuple[Outline, ...] = ()
     standing: tuple[tuple[LoadPoint, ...], ...] = ()
     """All load points of each pad, the first one first."""
-    project: Project | None = None
-    """To which the pads belong: what acts beside them is found in it."""
     stands: "tuple[Stand, ...]" = ()
     """Of each pad."""
     as_is: bool = False
@@ -309,7 +307,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     profiles = [stand.profile for stand in stands if stand.profile is not None]
     return Bench(
         pads=tuple(pads), points=points, index=index,
-        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, project=project, stands=tuple(stands),
+        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, stands=tuple(stands),
         ground=project.ground, actions=project.actions, settings=stands[0].settings,
         standards=project.standards, profile=stacked(profiles, index) if profiles else None,
         finished=finished_at(project, stands[0].settings), site=project.site,

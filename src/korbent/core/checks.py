@@ -199,13 +199,36 @@ class Outcome:
     """What to add to the message, for a candidate and a column."""
 
     @cached_property
+    def lost(self) -> Array:
+        """Where it is unstable, in the shape of the ratio."""
+        return _spread(self.unstable, self.ratio)
+
+    @cached_property
+    def bare(self) -> Array:
+        """Where something acts that nothing resists, in the shape of the ratio."""
+        return _spread(self.unresisted, self.ratio)
+
+    @cached_property
+    def idle(self) -> Array:
+        """Which candidates it has no meaning for; one value where that is the same for all."""
+        return np.array([bool(text) for text in self.not_applicable or ("",)])
+
+    @cached_property
+    def blocked(self) -> Array:
+        """For which candidates it should be done and cannot; one value where that is the same for all."""
+        return np.array([bool(text) for text in self.why_not or ("",)]) & ~self.idle
+
+    def reason(self, candidate: int) -> str:
+        """Why it cannot be done for a candidate, '' where it can."""
+        return _of(self.why_not, candidate)
+
+    @cached_property
     def governing(self) -> Array:
         """The column that governs of each row (see :func:`governing`)."""
         values = self.ratio
         decided = np.zeros(len(values), dtype=bool)
-        for lost in (self.unstable, self.unresisted):
-            if lost is not None and lost.any():
-                lost = np.broadcast_to(lost, values.shape)
+        for lost in (self.lost, self.bare):
+            if lost.any():
                 rows = lost.any(axis=-1) & ~decided
                 bad = np.where(lost, 1.0 + np.broadcast_to(self.demand, values.shape), -np.inf)
                 values, decided = np.where(rows[:, None], bad, values), decided | rows
@@ -232,9 +255,15 @@ class Outcome:
             return found
 
         return Worst(
-            columns.tolist(), at(self.ratio, None), at(self.demand, None), at(self.capacity, None), at(self.unstable, False),
-            at(self.unresisted, False), at(self.place, None),
+            columns.tolist(), at(self.ratio, None), at(self.demand, None), at(self.capacity, None), at(self.lost, False),
+            at(self.bare, False), at(self.place, None),
         )  # fmt: skip
+
+
+def _spread(where: Array | None, like: Array) -> Array:
+    if where is None:
+        return np.broadcast_to(np.zeros(1, dtype=bool), like.shape)
+    return np.broadcast_to(where, like.shape)
 
 
 class Worst(NamedTuple):
@@ -319,7 +348,7 @@ def reduced(
     meaningless = _of(outcome.not_applicable, candidate)
     if meaningless:
         return CheckResult(foundation, check, State.NOT_APPLICABLE, message=meaningless)
-    why = _of(outcome.why_not, candidate)
+    why = outcome.reason(candidate)
     if why:
         return CheckResult(foundation, check, State.CANNOT, message=why)
     row = min(candidate, len(outcome.ratio) - 1)
@@ -377,16 +406,14 @@ def worst_by_candidate(outcomes: list[Outcome], candidates: int) -> list[tuple[f
     unresisted = np.zeros(candidates, dtype=bool)
     cannot_be = np.zeros(candidates, dtype=bool)
     for outcome in outcomes:
-        idle = np.array([bool(why) for why in outcome.not_applicable or ("",)])
-        if idle.all():
+        if outcome.idle.all():
             continue
-        blocked = np.array([bool(why) for why in outcome.why_not or ("",)]) & ~idle
-        cannot_be |= blocked
-        lost = np.zeros(1, dtype=bool) if outcome.unstable is None else outcome.unstable.any(axis=-1)
-        unstable |= lost & ~blocked & ~idle
-        bare = np.zeros(1, dtype=bool) if outcome.unresisted is None else outcome.unresisted.any(axis=-1)
-        unresisted |= bare & ~blocked & ~idle
-        ratio = np.maximum(ratio, np.where(idle | blocked | lost | bare, -np.inf, outcome.ratio.max(axis=-1)))
+        silent = outcome.idle | outcome.blocked
+        cannot_be |= outcome.blocked
+        lost, bare = outcome.lost.any(axis=-1), outcome.bare.any(axis=-1)
+        unstable |= lost & ~silent
+        unresisted |= bare & ~silent
+        ratio = np.maximum(ratio, np.where(silent | lost | bare, -np.inf, outcome.ratio.max(axis=-1)))
     results: list[tuple[float | None, State]] = []
     for value, lost, bare, blocked in zip(ratio, unstable, unresisted, cannot_be):
         if lost or bare:
@@ -402,15 +429,11 @@ def governing_by_candidate(outcomes: list[Outcome], count: int) -> tuple[Array, 
     """(worst ratio, index of the outcome that gives it) by candidate; inf where one is lost."""
     worst, which = np.full(count, -np.inf), np.full(count, -1)
     for i, outcome in enumerate(outcomes):
-        idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
-        blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
-        if (idle | blocked).all():
+        silent = outcome.idle | outcome.blocked
+        if silent.all():
             continue
-        lost = np.zeros(1, dtype=bool)
-        for bad in (outcome.unstable, outcome.unresisted):
-            if bad is not None:
-                lost = lost | bad.any(axis=-1)
-        value = np.where(idle | blocked, -np.inf, np.where(lost, np.inf, outcome.ratio.max(axis=-1)))
+        lost = (outcome.lost | outcome.bare).any(axis=-1)
+        value = np.where(silent, -np.inf, np.where(lost, np.inf, outcome.ratio.max(axis=-1)))
         value = np.broadcast_to(value, (count,))
         which = np.where(value > worst, i, which)
         worst = np.maximum(worst, value)

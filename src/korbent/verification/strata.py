@@ -57,7 +57,7 @@ def bench_of(project: Project) -> Bench:
 
 def raft_of(project: Project) -> SolvedRaft:
     """Under the lasting load."""
-    found = solved_raft(bench_of(project), "settlement long")
+    found = solved_raft(bench_of(project), project, "settlement long")
     assert isinstance(found, SolvedRaft), found
     return found
 

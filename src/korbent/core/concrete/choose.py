@@ -171,8 +171,7 @@ def _blocked(outcomes: list[Outcome], count: int) -> list[str]:
         if outcome.check.id.startswith("cracks"):
             continue
         for k in range(count):
-            why = outcome.why_not[min(k, len(outcome.why_not) - 1)] if outcome.why_not else ""
-            found[k] = found[k] or why
+            found[k] = found[k] or outcome.reason(k)
     return found
 
 

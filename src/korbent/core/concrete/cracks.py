@@ -105,7 +105,7 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
         scope("ratio", "k_on*r_c", np.where(looked_at, found / limit, 0.0))
         parts.append((np.where(looked_at, found, 0.0), limit))
     demand, capacity = (
-        np.concatenate([np.broadcast_to(v, pad.contact.a.shape) for v in values], axis=-1)
+        np.concatenate([np.broadcast_to(v, pad.contact.shape) for v in values], axis=-1)
         for values in zip(*parts)
     )
     count = len(pad.situations)

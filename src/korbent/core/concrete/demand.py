@@ -70,7 +70,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     sign = 1.0 if face == "bottom" else -1.0
     by_strips = own.geometry.footprint.has_strips and not pad.further
     if by_strips:
-        every = np.ones(own.contact.a.shape, dtype=bool)
+        every = np.ones(own.contact.shape, dtype=bool)
         found_moments = strip_moments(
             own.geometry, own.contact, own.weight, -own.within, borders / across, every
         )

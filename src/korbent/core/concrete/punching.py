@@ -17,7 +17,6 @@ from korbent.core.concrete.openings import weakened_perimeter, weakened_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, steel_ratio, top_moments
 from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standards.protocol import AtSection, Searching, is_at_section, is_searching
-from korbent.core.contact.polygon import pressure_over
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
@@ -502,14 +501,10 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter, turning: bool = True) ->
     """Net upward soil force within perimeters (kN), and its first moments about the column (kNm), where they are asked for: (distances,
     candidates, situations)."""
     g, contact = pad.geometry, pad.contact
-    at_column = contact.plane_at(g.offset_x, g.offset_y)
     S_x, S_y = perimeter.area * perimeter.area_x, perimeter.area * perimeter.area_y
-    force = at_column * perimeter.area + contact.b * S_x + contact.c * S_y
-    first_x = first_y = np.zeros((1, 1, 1))
-    if turning:
-        xx, yy, xy = perimeter.second_moments()
-        first_x = at_column * S_x + contact.b * xx + contact.c * xy
-        first_y = at_column * S_y + contact.b * xy + contact.c * yy
+    force, first_x, first_y = contact.plane_on(
+        g.offset_x, g.offset_y, (perimeter.area, S_x, S_y), perimeter.second_moments() if turning else None
+    )
     partial = contact.stable & (contact.share < 1.0)
     if partial.any():
         outline_x, outline_y = perimeter.outline()
@@ -518,12 +513,10 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter, turning: bool = True) ->
         for rows, columns in zip(*(np.array_split(v, max(1, len(v) // CLIPPED_AT_ONCE)) for v in found)):
             off_x, off_y = g.offset_x[rows], g.offset_y[rows]
             x, y = outline_x[:, rows, 0] + off_x, outline_y[:, rows, 0] + off_y
-            a, b, c = (v[rows, columns] for v in (contact.a, contact.b, contact.c))
             # where the pressure acts on the whole of the area, its value at the middle of the area is exact
-            cut = (a[:, None] + b[:, None] * x + c[:, None] * y).min(axis=-1) < 0.0
-            at, which = np.nonzero(cut)
-            inside = pressure_over(x[at, which], y[at, which], a[which], b[which], c[which])
+            at, which = np.nonzero(contact.of(rows, columns).pulls_in(x, y))
             where = (at, rows[which], columns[which])
+            inside = contact.of(*where[1:]).on_polygons(x[at, which], y[at, which])
             force[where] = inside.force
             if turning:
                 first_x[where] = inside.x - off_x[which, 0] * inside.force

@@ -44,7 +44,7 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
     """
     if not geometry.footprint.has_strips:
         return _beyond_sections(geometry, contact, weight, away)
-    outstand, across, half, bounds = _strips(geometry, contact.a.shape, away)
+    outstand, across, half, bounds = _strips(geometry, contact.shape, away)
     integrals = contact.on_rectangles(*bounds)
     first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
     pressed_moment = first - (half - outstand) * integrals.force
@@ -65,7 +65,7 @@ def net_force_beyond(geometry: PadGeometry, contact: Contact, weight: Array, awa
     if not geometry.footprint.has_strips:
         found = _beyond_sections(geometry, contact, weight, away)
         return found.shear / np.maximum(found.width, 1e-9)
-    outstand, across, _, bounds = _strips(geometry, contact.a.shape, away)
+    outstand, across, _, bounds = _strips(geometry, contact.shape, away)
     pressed = contact.force_on_rectangles(*bounds)
     force: Array = pressed / np.maximum(across, 1e-9) - weight * outstand
     return force
@@ -109,10 +109,12 @@ def _beyond_sections(geometry: PadGeometry, contact: Contact, weight: Array, awa
         part = g.footprint.beyond(name, sign * offset + g.face[0 if along_x else 1] / 2 + away[side])
         start = part.start
         pressed = contact.on_polygons(part.x, part.y)
-        whole = clipped_moments(part.x, part.y, 1.0 + 0.0 * contact.a, 0.0 * contact.a, 0.0 * contact.a)
+        whole = clipped_moments(
+            part.x, part.y, np.ones(contact.shape), np.zeros(contact.shape), np.zeros(contact.shape)
+        )
         first = sign * (pressed.x if along_x else pressed.y) - start * pressed.force
         area_first = sign * (whole.Sx if along_x else whole.Sy) - start * whole.A
-        full = np.ones_like(contact.a)
+        full = np.ones(contact.shape)
         parts.append((
             part.outstand * full, pressed.force, first, pressed.force - weight * whole.A,
             first - weight * area_first, part.chord * full, whole.A, area_first,

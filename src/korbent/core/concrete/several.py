@@ -276,9 +276,7 @@ def together(check: str, found: list[tuple[Column, Outcome]], situations: Situat
         for _, o, off in live:
             values = pick(o)
             shape = (count, len(o.blocks) * len(situations))
-            parts.append(
-                np.where(off, 0.0, np.broadcast_to(np.zeros(1) if values is None else values, shape))
-            )
+            parts.append(np.where(off, 0.0, 0.0 if values is None else np.broadcast_to(values, shape)))
         return np.concatenate(parts, axis=-1)
 
     # which column and which of its blocks
@@ -302,9 +300,9 @@ def together(check: str, found: list[tuple[Column, Outcome]], situations: Situat
     placed = all(o.place is not None for _, o, _ in live)
     return Outcome(
         CHECKS[check], joined(lambda o: o.demand), joined(lambda o: o.capacity), joined(lambda o: o.ratio), situations,
-        joined(lambda o: o.unstable).astype(bool), unresisted=joined(lambda o: o.unresisted).astype(bool),
+        joined(lambda o: o.lost).astype(bool), unresisted=joined(lambda o: o.bare).astype(bool),
         blocks=tuple(f"{one.name} {block}" for one, o, _ in live for block in o.blocks),
-        why_not=tuple(next((t for _, o, _ in live if (t := _text(o.why_not, i))), "") for i in range(count)),
+        why_not=tuple(next((t for _, o, _ in live if (t := o.reason(i))), "") for i in range(count)),
         not_applicable=whole, note=note, place=joined(lambda o: o.place) if placed else None, warnings=warning,
     )  # fmt: skip
 
@@ -332,7 +330,7 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
     """
     g, contact = pad.geometry, pad.contact
     along_x = axis == "x"
-    at = np.broadcast_to(at, (*at.shape[:-2], contact.a.shape[0], at.shape[-1]))
+    at = np.broadcast_to(at, (*at.shape[:-2], contact.shape[0], at.shape[-1]))
     if g.footprint.has_strips:
         size, across = (g.B, g.L) if along_x else (g.L, g.B)
         start = np.clip(at, -size / 2, size / 2)
@@ -525,7 +523,7 @@ def bands_of(pad: ConcretePad, columns: list[Column], axis: str) -> list[Band]:
 
 def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, Array]:
     """(moment in kNm, width in m) of the band under the column that asks for most steel, across a row; zero where there is no row."""
-    most, width = np.zeros(pad.contact.a.shape), np.ones(pad.contact.a.shape)
+    most, width = np.zeros(pad.contact.shape), np.ones(pad.contact.shape)
     for band in bands_of(pad, columns, axis):
         more = band.moment / band.width > most / width
         most, width = (

@@ -28,7 +28,7 @@ def strip_moments(
         return np.where(where, everywhere, 0.0)
     g = geometry
     strips = len(shares) - 1
-    found = np.zeros((4, strips, *contact.a.shape))
+    found = np.zeros((4, strips, *contact.shape))
     rows, columns = np.nonzero(where)
     if not len(rows):
         return found
@@ -49,7 +49,7 @@ def strip_moments(
     first = np.concatenate([pressed.x[:1], -pressed.x[1:2], pressed.y[2:3], -pressed.y[3:]])
     lever, start = levers[:, None, rows], starts[:, None, rows]
     wide = across[:, None, rows] * np.diff(shares)[None, :, None]
-    weights = np.broadcast_to(weight, contact.a.shape)[rows, columns]
+    weights = np.broadcast_to(weight, contact.shape)[rows, columns]
     found[:, :, rows, columns] = (first - start * pressed.force) / wide - weights * lever**2 / 2
     return found
 

@@ -57,6 +57,38 @@ class Contact:
         found: Array = self.a + self.b * x + self.c * y
         return found
 
+    @property
+    def shape(self) -> tuple[int, ...]:
+        """(candidates, situations)."""
+        return self.a.shape
+
+    def plane_on(
+        self, x: Array, y: Array, A: tuple[Array, Array, Array], second: tuple[Array, Array, Array] | None
+    ) -> PressureIntegrals:
+        """The plane over an area of which (x, y) is the place it is measured from: force (kN), and its moments about that place (kNm).
+
+        Right where all of the area is pressed (see :meth:`pulls_in`).
+
+        Args:
+            A: its area (m2) and first moments about the place (m3).
+            second: its second moments xx, yy, xy about the place, m4; the moments are 0 without them.
+        """
+        area, S_x, S_y = A
+        here = self.plane_at(x, y)
+        force = here * area + self.b * S_x + self.c * S_y
+        if second is None:
+            none = np.zeros((1,) * np.ndim(force))
+            return PressureIntegrals(force, none, none)
+        xx, yy, xy = second
+        return PressureIntegrals(
+            force, here * S_x + self.b * xx + self.c * xy, here * S_y + self.b * xy + self.c * yy
+        )
+
+    def pulls_in(self, x: Array, y: Array) -> Array:
+        """Where the plane would pull at a corner of polygons, (..., corners) against (...) planes."""
+        found: Array = (self.a[:, None] + self.b[:, None] * x + self.c[:, None] * y).min(axis=-1) < 0.0
+        return found
+
     def pressure_at(self, x: Array | float, y: Array | float) -> Array:
         """Pressure at a point from the middle of the base (m), kPa."""
         found: Array = np.maximum(0.0, self.plane_at(x, y))

@@ -27,7 +27,10 @@ from korbent.core.stability.checks import overturning_checks, sliding_checks, up
 from korbent.core.straps.checks import strap_checks
 from korbent.core.working import SILENT, Array, Recorder
 
-Family = Callable[[Bench, Recorder], list[Outcome]]
+Family = Callable[..., list[Outcome]]
+"""Called as ``family(bench, record)``; those of :data:`OF_ALL` as ``family(bench, project, record)``."""
+OF_ALL = (settlement_checks, raft_checks)
+"""What looks at the ground as all foundations of the project press it together."""
 FAMILIES: tuple[Family, ...] = (
     service_checks,
     resistance_checks,
@@ -51,6 +54,11 @@ RIGID = (concrete_checks, crack_checks)
 """What takes the base as rigid: of a raft its plate stands in their place."""
 
 
+def outcomes_of(family: Family, bench: Bench, project: Project, record: Recorder = SILENT) -> list[Outcome]:
+    """The checks of one family."""
+    return family(bench, project, record) if family in OF_ALL else family(bench, record)
+
+
 def families_of(bench: Bench, families: tuple[Family, ...] = FAMILIES) -> tuple[Family, ...]:
     """Those of some families that the kind of these bases has."""
     raft = bool(bench.pads) and bench.pads[0].kind == "raft"
@@ -62,10 +70,12 @@ def families_of(bench: Bench, families: tuple[Family, ...] = FAMILIES) -> tuple[
 def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder = SILENT) -> list[Outcome]:
     """All checks of a pad for candidate sizes (rows as :func:`korbent.core.geometry.table` makes them)."""
     bench = bench_for(project, (pad,), np.zeros(len(candidates), dtype=int), candidates)
-    return [outcome for _, outcome in outcomes_on(bench, record)]
+    return [outcome for _, outcome in outcomes_on(bench, project, record)]
 
 
-def outcomes_on(bench: Bench, record: Recorder = SILENT, check: str = "") -> list[tuple[str, Outcome]]:
+def outcomes_on(
+    bench: Bench, project: Project, record: Recorder = SILENT, check: str = ""
+) -> list[tuple[str, Outcome]]:
     """All checks of a bench in the order of the ledger, each with the name of its family; of one family alone where it is named,
     or a ``check`` of which it is known."""
     said = left_out_words(bench)
@@ -75,7 +85,7 @@ def outcomes_on(bench: Bench, record: Recorder = SILENT, check: str = "") -> lis
         f for f in FAMILIES if check and f.__name__ in (check, family_of(check, "raft" if raft else "pad"))
     ]
     for family in families_of(bench, tuple(chosen or FAMILIES)):
-        for outcome in family(bench, record.scope(family.__name__)):
+        for outcome in outcomes_of(family, bench, project, record.scope(family.__name__)):
             _gives.setdefault((raft, outcome.check.id), family)
             found.append((family.__name__, with_word(bench, outcome, said)))
     return sorted(found, key=lambda pair: ORDER[pair[1].check.id])

@@ -10,17 +10,24 @@ from korbent.core.checks import (
     CheckResult,
     reduced,
 )
-from korbent.core.evaluate.families import FAMILIES, ORDER, Family, families_of, left_out_words, with_word
+from korbent.core.evaluate.families import (
+    FAMILIES,
+    OF_ALL,
+    ORDER,
+    Family,
+    families_of,
+    left_out_words,
+    outcomes_of,
+    with_word,
+)
 from korbent.core.evaluate.results import PadResult, Results
 from korbent.core.evaluate.slow import plate_checks
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
-from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.settlement.marks import mark_checks
 from korbent.core.settlement.neighbours import neighbours, settled
-from korbent.core.working import SILENT
 
 Checks = tuple[CheckResult, ...]
 Dependence = tuple[tuple[object, ...], tuple[object, ...]]
@@ -63,7 +70,7 @@ def _in_order(alone: Checks, together: Checks) -> Checks:
     return (*alone[:at], *together, *alone[at:])
 
 
-ALONE = tuple(f for f in FAMILIES if f not in (settlement_checks, raft_checks))
+ALONE = tuple(f for f in FAMILIES if f not in OF_ALL)
 TOGETHER = (settlement_checks,)
 """What depends on the other foundations too is remembered apart: a change of one base leaves the rest of the others."""
 
@@ -81,7 +88,7 @@ def _parts(
             (
                 with_word(bench, o, said)
                 for family in families_of(bench, families)
-                for o in family(bench, SILENT)
+                for o in outcomes_of(family, bench, project)
             ),
             key=lambda outcome: ORDER[outcome.check.id],
         )

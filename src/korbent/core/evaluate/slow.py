@@ -60,18 +60,19 @@ def plate_checks(project: Project, pad: Pad, depends: Dependence) -> Checks:
     if waiting is not None:
         waiting.append(pad.name)
         return _pending(pad)
-    return _known.put(*depends, _computed(_bench(project, pad)))
+    return _known.put(*depends, _computed(_bench(project, pad), project))
 
 
 def _bench(project: Project, pad: Pad) -> Bench:
     return bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
 
 
-def _computed(bench: Bench) -> Checks:
+def _computed(bench: Bench, project: Project) -> Checks:
     said = left_out_words(bench)
     pad = bench.pads[0]
     outcomes = sorted(
-        (with_word(bench, o, said) for o in raft_checks(bench, SILENT)), key=lambda o: ORDER[o.check.id]
+        (with_word(bench, o, said) for o in raft_checks(bench, project, SILENT)),
+        key=lambda o: ORDER[o.check.id],
     )
     found = tuple(reduced(o, pad.name, 0, pad.accepted) for o in outcomes)
     _latest[pad.name] = found
@@ -91,8 +92,8 @@ def computed(project: Project, name: str) -> Slow:
     """What a worker does: the checks and the plates of a raft."""
     pad = project.pad(name)
     bench = _bench(project, pad)
-    checks = _computed(bench)
-    plates = {q: found for q in QUESTIONS if (found := solved_already(bench, q)) is not None}
+    checks = _computed(bench, project)
+    plates = {q: found for q in QUESTIONS if (found := solved_already(bench, project, q)) is not None}
     return Slow(checks, plates)
 
 
@@ -102,7 +103,7 @@ def known_now(project: Project, name: str, depends: Dependence, found: Slow) -> 
     stand_of(project, pad)
     bench = _bench(project, pad)
     for question, plate in found.plates.items():
-        keep_solved(bench, question, plate)
+        keep_solved(bench, project, question, plate)
     _latest[name] = found.checks
     _known.put(*depends, found.checks)
 

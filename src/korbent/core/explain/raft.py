@@ -78,7 +78,7 @@ def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field |
     """
     unit, what = FIELDS[name]
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = solved_raft(bench, question_of(name))
+    found = solved_raft(bench, project, question_of(name))
     if isinstance(found, str):
         return found
     labels = [found.situations.label(i) for i in range(len(found.situations))]
@@ -153,7 +153,7 @@ class Transect:
 def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> Transect | str:
     """Moment and steel, shear, pressure and settlement along a line."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = solved_raft(bench, "concrete")
+    found = solved_raft(bench, project, "concrete")
     if isinstance(found, str):
         return found
     mesh = found.mesh
@@ -186,7 +186,7 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
         )
 
     highest, lowest = bounds(_values(found, f"m_{axis}"))
-    lasting = solved_raft(bench, "settlement long")
+    lasting = solved_raft(bench, project, "settlement long")
     none = np.full(len(lines), np.nan)
     settled = (
         (none, none)

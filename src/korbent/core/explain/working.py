@@ -71,7 +71,7 @@ def _recorded(project: Project, pad: Pad, family: str) -> tuple[Recording, list[
     """The recording of a family of checks of a base, and its checks; of all families where it is not known."""
     recording = Recording()
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    return recording, outcomes_on(bench, recording, family)
+    return recording, outcomes_on(bench, project, recording, family)
 
 
 def _only(outcome: Outcome, label: str) -> Outcome:
@@ -86,9 +86,7 @@ def _only(outcome: Outcome, label: str) -> Outcome:
     shape = outcome.ratio.shape
     chosen = Outcome(**{f.name: getattr(outcome, f.name) for f in fields(outcome)})
     values = np.broadcast_to(outcome.ratio, shape)[:, columns]
-    for lost in (outcome.unresisted, outcome.unstable):
-        if lost is not None:
-            values = np.where(np.broadcast_to(lost, shape)[:, columns], np.inf, values)
+    values = np.where((outcome.lost | outcome.bare)[:, columns], np.inf, values)
     chosen.__dict__["governing"] = columns[values.argmax(axis=-1)]
     return chosen
 
@@ -114,7 +112,7 @@ def situations_of(project: Project, pad: Pad, check: str) -> tuple[SituationRow,
         KeyError: when there is no such check.
     """
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = [o for _, o in outcomes_on(bench, check=check) if o.check.id == check]
+    found = [o for _, o in outcomes_on(bench, project, check=check) if o.check.id == check]
     if not found and check in CHECKS:
         return ()
     if not found:
@@ -128,16 +126,7 @@ def situations_of(project: Project, pad: Pad, check: str) -> tuple[SituationRow,
     demand, capacity, ratio = (
         np.broadcast_to(v, shape)[0] for v in (outcome.demand, outcome.capacity, outcome.ratio)
     )
-    lost = (
-        np.zeros(shape[1], dtype=bool)
-        if outcome.unstable is None
-        else np.broadcast_to(outcome.unstable, shape)[0]
-    )
-    bare = (
-        np.zeros(shape[1], dtype=bool)
-        if outcome.unresisted is None
-        else np.broadcast_to(outcome.unresisted, shape)[0]
-    )
+    lost, bare = (np.broadcast_to(v, shape)[0] for v in (outcome.lost, outcome.bare))
     rows = []
     for column in range(shape[1]):
         i = column % len(situations)

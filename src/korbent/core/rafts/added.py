@@ -78,7 +78,7 @@ def shortfalls(project: Project, pad: Pad) -> tuple[Shortfall, ...]:
     bare = pad.replaced(plate=pad.plate.replaced(added=()))
     pads = tuple(bare if p.name == pad.name else p for p in project.pads)
     bench = bench_for(project.replaced(pads=pads), (bare,), np.zeros(1, dtype=int), table(bare))
-    solved = solved_raft(bench, "concrete")
+    solved = solved_raft(bench, project, "concrete")
     if isinstance(solved, str):
         raise ValueError(f"{pad.name}: {solved}")
     mesh = solved.mesh

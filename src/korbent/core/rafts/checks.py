@@ -17,6 +17,7 @@ from korbent.core.contact.plane import Contact
 from korbent.core.footprint import Rectangle
 from korbent.core.geometry import BarArrays
 from korbent.core.model.foundations import Face
+from korbent.core.model.project import Project
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.recover import Fields, design_moments, over_band
 from korbent.core.rafts.solved import SolvedRaft, box_of, solved_raft
@@ -42,14 +43,14 @@ LONG = 4.0
 NEEDS = "k_s h E_c nu"
 
 
-def raft_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+def raft_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """All checks of a raft that come from its plate; none for candidate sizes, whose plates are not solved."""
     if len(bench.index) > 1 or not _is_as_modelled(bench):
         return []
     return [
-        *_pressure(bench, record.scope("raft pressure")),
-        *_slopes(bench, record.scope("raft slope")),
-        *_concrete(bench, record),
+        *_pressure(bench, project, record.scope("raft pressure")),
+        *_slopes(bench, project, record.scope("raft slope")),
+        *_concrete(bench, project, record),
     ]
 
 
@@ -62,12 +63,12 @@ def _is_as_modelled(bench: Bench) -> bool:
 # ---------------------------------------------------------------- ground
 
 
-def _pressure(bench: Bench, record: Recorder) -> list[Outcome]:
+def _pressure(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """The greatest pressure of the plate against the presumed one: where the raft bends it is more than that of a rigid base."""
     presumed = bench.settings.presumed_pressure
     if presumed is None:
         return [does_not_apply("raft-pressure", "no presumed pressure is set")]
-    solved = solved_raft(bench, "allowable")
+    solved = solved_raft(bench, project, "allowable")
     if isinstance(solved, str):
         return [_unsolved("raft-pressure", solved)]
     _record_plate(solved, record)
@@ -127,9 +128,9 @@ def _lifted(solved: SolvedRaft, situation: int) -> str:
     return ("; a part lifts" if solved.solution.lifted[situation] else "") + yields
 
 
-def _slopes(bench: Bench, record: Recorder) -> list[Outcome]:
+def _slopes(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """The greatest slope between two columns that stand beside each other, by the settlements of the plate."""
-    solved = solved_raft(bench, "settlement long")
+    solved = solved_raft(bench, project, "settlement long")
     if isinstance(solved, str):
         return [_unsolved("raft-slope", solved)]
     columns = solved.columns
@@ -209,7 +210,7 @@ def _record_plate(solved: SolvedRaft, record: Recorder) -> None:
 # ---------------------------------------------------------------- concrete
 
 
-def _concrete(bench: Bench, record: Recorder) -> list[Outcome]:
+def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     if bench.standards.concrete not in NAMES:
         return [
             cannot(check, "no concrete standard is chosen: choose one in Plan, under Title")
@@ -220,7 +221,7 @@ def _concrete(bench: Bench, record: Recorder) -> list[Outcome]:
             cannot(check, "a raft of plain concrete is not checked: choose reinforced")
             for check in OF_CONCRETE
         ]
-    solved = solved_raft(bench, "concrete")
+    solved = solved_raft(bench, project, "concrete")
     if isinstance(solved, str):
         return [_unsolved(check, solved) for check in OF_CONCRETE]
     situations = solved.situations
@@ -250,7 +251,7 @@ def _concrete(bench: Bench, record: Recorder) -> list[Outcome]:
         outcomes.append(_shear(pad, solved, axis, record.scope(f"shear {axis}"), thin))
         outcomes += detailing(pad, axis, record, thin)
     outcomes += [cover_check(pad, record), side_bars_check(bench, pad, record)]
-    outcomes += _cracks(bench, record)
+    outcomes += _cracks(bench, project, record)
     return [replace(o, check=by_clause(o.check, pad.standard.clauses)) for o in outcomes]
 
 
@@ -616,10 +617,10 @@ def _over_strip(
     return (np.where(known, values, 0.0) * share[:, None]).sum(axis=0), float((share * known[:, 0]).sum())
 
 
-def _cracks(bench: Bench, record: Recorder) -> list[Outcome]:
+def _cracks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """Cracks of both faces in service, at the node where they are worst."""
     ids = ("cracks-x", "cracks-y")
-    solved = solved_raft(bench, "cracks")
+    solved = solved_raft(bench, project, "cracks")
     if isinstance(solved, str):
         if "no combination" in solved:
             return [does_not_apply(check, "no combination serves 'cracks'") for check in ids]

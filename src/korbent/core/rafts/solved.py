@@ -13,12 +13,13 @@ from korbent.core.concrete.several import Column, columns_of
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad, Plate
+from korbent.core.model.project import Project
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution, YieldedError
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
-from korbent.core.settlement.beside import Beside, besides
+from korbent.core.settlement.beside import besides
 from korbent.core.settlement.of_bases import settlement_of
 from korbent.core.settlement.pressing import net_pressure, water_before
 from korbent.core.working import SILENT, Array
@@ -130,7 +131,7 @@ def greatest_cell(pad: Pad, columns: tuple[Column, ...]) -> float:
     return max(span / (2 * COARSE), 0.15)
 
 
-def subgrade_of(bench: Bench) -> tuple[float | None, str]:
+def subgrade_of(bench: Bench, project: Project) -> tuple[float | None, str]:
     """(k in kN/m3, where it is from, or why there is none): typed, or the gross pressure over the settlement that the strata give."""
     plate = bench.pads[0].plate
     if plate is not None and plate.subgrade is not None:
@@ -142,7 +143,7 @@ def subgrade_of(bench: Bench) -> tuple[float | None, str]:
     if why:
         return None, f"{why}; or type the modulus of subgrade reaction"
     forces = bench.forces(situations, SILENT)
-    found = settlement_of(bench, situations, forces, SILENT)
+    found = settlement_of(bench, project, situations, forces, SILENT)
     s = float(found.total[0, 0])
     if not s > 1e-6:
         return (
@@ -154,29 +155,27 @@ def subgrade_of(bench: Bench) -> tuple[float | None, str]:
     ) / s, "gross pressure over the settlement of the whole raft by its strata"
 
 
-def solved_raft(bench: Bench, question: str) -> SolvedRaft | str:
+def solved_raft(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     """The raft of a bench of one candidate; or why it cannot be solved. Remembered as long as what it depends on stays."""
-    return _known.of(*_key(bench, question), lambda: _solved(bench, question))
+    return _known.of(*_key(bench, project, question), lambda: _solved(bench, project, question))
 
 
-def solved_already(bench: Bench, question: str) -> SolvedRaft | str | None:
+def solved_already(bench: Bench, project: Project, question: str) -> SolvedRaft | str | None:
     """The raft where it is known; None where it would have to be solved first."""
-    return _known.those_of([_key(bench, question)[0]]).get(0)
+    return _known.those_of([_key(bench, project, question)[0]]).get(0)
 
 
-def keep_solved(bench: Bench, question: str, found: SolvedRaft | str) -> None:
+def keep_solved(bench: Bench, project: Project, question: str, found: SolvedRaft | str) -> None:
     """Takes a raft that was solved elsewhere."""
-    key, values = _key(bench, question)
+    key, values = _key(bench, project, question)
     _known.put(key, values, found if isinstance(found, str) else replace(found, pad=bench.pads[0]))
 
 
-def _key(bench: Bench, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
+def _key(bench: Bench, project: Project, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
     pad = bench.pads[0]
     ground, actions = bench.ground, bench.actions
     # what stands beside it settles the ground below it too, and when it is built
-    when: tuple[object, ...] = ()
-    if bench.project is not None:
-        when = (_beside(bench), timeline(bench.project), *actions.drains)
+    when = (besides(project).get(pad.name), timeline(project), *actions.drains)
     values = (
         pad, *bench.standing[0], bench.settings, bench.profile, ground.water, ground.backfill, ground.surfaces, *actions.cases, *actions.combinations,
         *when,
@@ -188,14 +187,14 @@ def _key(bench: Bench, question: str) -> tuple[tuple[object, ...], tuple[object,
 _known: Cache["SolvedRaft | str"] = Cache(200 * MEGABYTE, each=8 * MEGABYTE)
 
 
-def _solved(bench: Bench, question: str) -> SolvedRaft | str:
+def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     pad = bench.pads[0]
     plate = pad.plate
     assert plate is not None
     situations = bench.situations(question)
     if not len(situations):
         return bench.no_combination(question)
-    k, source = subgrade_of(bench)
+    k, source = subgrade_of(bench, project)
     if k is None:
         return source
     columns = tuple(columns_of(bench, situations))
@@ -204,7 +203,7 @@ def _solved(bench: Bench, question: str) -> SolvedRaft | str:
     )
     if plate.ground == "layers":
         try:
-            below = layered_below(bench, springs)
+            below = layered_below(bench, project, springs)
         except YieldedError as error:
             return f"the greatest pressure is too little: {error}"
         except LiftedError as error:
@@ -226,7 +225,7 @@ def _solved(bench: Bench, question: str) -> SolvedRaft | str:
     return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
 
 
-def layered_below(bench: Bench, springs: PlateOnSprings) -> Layered | str:
+def layered_below(bench: Bench, project: Project, springs: PlateOnSprings) -> Layered | str:
     """The strata below the raft as springs, found under the lasting load that settlement is asked for; or why they cannot be."""
     plate = bench.pads[0].plate
     assert plate is not None
@@ -241,28 +240,21 @@ def layered_below(bench: Bench, springs: PlateOnSprings) -> Layered | str:
         columns = tuple(columns_of(bench, situations))
         mesh = springs.mesh
         gross = gross_pressure(bench, situations, mesh, springs.h, columns, plate)[:, :, :1]
-        water = water_before(bench.project, bench, situations.water_level)[:1]
+        water = water_before(project, bench, situations.water_level)[:1]
         forces = bench.forces(situations, SILENT)
         _, overburden = net_pressure(bench, water, forces.V[:, :1])
         uplift = float((forces.U / bench.geometry.area)[0, 0])
         cells = cells_of(mesh)
         before = float(np.ravel(overburden)[0]) - uplift
         turn = float(np.radians(bench.pads[0].rotation))
-        strata = strata_of(bench, cells, water, before, _beside(bench), turn)
+        strata = strata_of(bench, cells, water, before, besides(project).get(bench.pads[0].name), turn)
         return layered(springs, springs.load(gross), cells, strata, plate.lifts, plate.greatest)
 
-    key, values = _key(bench, "settlement long")
+    key, values = _key(bench, project, "settlement long")
     return _layered.of((*key, round(springs.E, 6), springs.nu), values, made)
 
 
 _layered: Cache[Layered] = Cache(16 * MEGABYTE)
-
-
-def _beside(bench: Bench) -> Beside | None:
-    """What other foundations and area loads add below a raft."""
-    if bench.project is None:
-        return None
-    return besides(bench.project).get(bench.pads[0].name)
 
 
 def _springs(

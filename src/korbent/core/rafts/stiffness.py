@@ -39,7 +39,7 @@ class Stiffness:
 def stiffness_of(project: Project, pad: Pad) -> Stiffness | None:
     """lambda L = L (3 k/(E_c h^3))^(1/4) of a base as a strip on springs (Hetenyi 1946); None where its ground is not known."""
     bench: Bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    k, _ = subgrade_of(bench)
+    k, _ = subgrade_of(bench, project)
     if k is None or not k > 0:
         return None
     one = float((3 * k / (elastic_modulus(bench) * pad.thickness**3)) ** 0.25)

@@ -9,6 +9,7 @@ from korbent.core.actions.situations import Situations
 from korbent.core.actions.steps import QUESTION
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.model.project import Project
 from korbent.core.settlement.final import Settlement, together
 from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import beside_each, middles, settled
@@ -19,9 +20,9 @@ CHECKED = ("settlement", "slope", "relative-rotation", "tilt")
 LIFTED = "the base is lifted: nothing settles it"
 
 
-def settlement_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+def settlement_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """Long-term settlement with its differences, and what comes at once under short-term combinations."""
-    return [*_long_term(bench, record), _short_term(bench, record.scope("short"))]
+    return [*_long_term(bench, project, record), _short_term(bench, record.scope("short"))]
 
 
 def _short_term(bench: Bench, record: Recorder) -> Outcome:
@@ -50,14 +51,14 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
         next((slow[k] for k in range(max(int(index), 0), len(slow)) if slow[k]), "")
         for index in bench.founding_stratum()
     )
-    quick = replace(bench, profile=replace(bench.profile, soils=at_once), project=None)
+    quick = replace(bench, profile=replace(bench.profile, soils=at_once))
     reasons = tuple(
         first or second or third for first, second, third in zip(why, own, lacking_for_settlement(quick))
     )
     if all(reasons):
         return cannot("settlement-short", reasons)
     forces = quick.forces(situations, record)
-    total = settlement_of(quick, situations, forces, record).total
+    total = settlement_of(quick, None, situations, forces, record).total
     limit = limits_of(bench.settings).total
     record("s_max", "", limit * 1000, "mm", note="limit")
     record("ratio", "abs(s)/s_max", np.abs(total) / limit)
@@ -67,7 +68,7 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
     )  # fmt: skip
 
 
-def _long_term(bench: Bench, record: Recorder) -> list[Outcome]:
+def _long_term(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """Final settlement under the sustained combinations, all foundations and area loads acting together, and its differences."""
     situations = bench.situations(QUESTION)
     if not len(situations):
@@ -80,22 +81,20 @@ def _long_term(bench: Bench, record: Recorder) -> list[Outcome]:
     if all(reasons):
         return [cannot(check, reasons) for check in CHECKED]
     forces = bench.forces(situations, record)
-    found = _known(bench, record) or settlement_of(bench, situations, forces, record)
+    found = _known(bench, project, record) or settlement_of(bench, project, situations, forces, record)
     total = _total(bench, situations, forces, found, reasons, record)
     return [
         total,
-        *_differences(bench, situations, found.total, reasons, record),
+        *_differences(bench, project, situations, found.total, reasons, record),
         _tilt(bench, situations, forces, found, reasons, record.scope("tilt")),
     ]
 
 
-def _known(bench: Bench, record: Recorder) -> Settlement | None:
+def _known(bench: Bench, project: Project, record: Recorder) -> Settlement | None:
     """The settlement of bases as they are, where it is known already."""
-    if bench.project is None or not isinstance(record, Silent):
-        return None
-    if not as_in_project(bench):
+    if not isinstance(record, Silent) or not as_in_project(bench, project):
         return None  # a pad that is tried, not the one in the project
-    known = settled(bench.project)
+    known = settled(project)
     rows = [known.get(pad.name) for pad in bench.pads]
     found = [row for row in rows if row is not None]
     return together(found) if len(found) == len(rows) else None
@@ -192,24 +191,28 @@ def _missing_share(bench: Bench, situations: Situations, forces: BaseForces) -> 
     assert bench.profile is not None
     bottom = np.array(bench.profile.bottom, dtype=float)
     bottom[..., -1] -= BELOW * float(np.maximum(bench.geometry.B, bench.geometry.L).max())
-    alone = replace(bench, project=None)
-    deeper = replace(alone, profile=replace(bench.profile, bottom=bottom))
+    deeper = replace(bench, profile=replace(bench.profile, bottom=bottom))
     whole, known = (
-        np.abs(settlement_of(b, situations, forces, SILENT).total).max(axis=1) for b in (deeper, alone)
+        np.abs(settlement_of(b, None, situations, forces, SILENT).total).max(axis=1) for b in (deeper, bench)
     )
     share: Array = np.clip(1 - known / np.maximum(whole, 1e-12), 0.0, 1.0)
     return share
 
 
 def _differences(
-    bench: Bench, situations: Situations, total: Array, reasons: tuple[str, ...], record: Recorder
+    bench: Bench,
+    project: Project,
+    situations: Situations,
+    total: Array,
+    reasons: tuple[str, ...],
+    record: Recorder,
 ) -> list[Outcome]:
     """Slope to each neighbour, and relative rotation against the line through two opposite neighbours."""
     slope, rotation = record.scope("slope"), record.scope("relative-rotation")
     count = len(situations)
-    rows = [_neighbours_of(bench, i) for i in range(len(bench.pads))]
+    rows = [list(beside_each(project, pad)) for pad in bench.pads]
     if not any(rows):
-        why = _alone_here(bench)
+        why = _alone_here(project)
         return [does_not_apply("slope", why), does_not_apply("relative-rotation", why)]
     most = max(map(len, rows))
     others = np.zeros((len(rows), most, count))
@@ -235,7 +238,7 @@ def _differences(
     slope("slope", "abs(s - s_j)/l_j", np.abs(total - at(s_other)) * 1000 / away, "‰")
     slope("slope_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
     slope("ratio", "slope/slope_max", np.abs(total - at(s_other)) / away / limit)
-    idle = tuple("" if rows[i] else _alone_here(bench) for i in bench.index)
+    idle = tuple("" if rows[i] else _alone_here(project) for i in bench.index)
 
     def note(candidate: int, column: int) -> str:
         name = rows[bench.index[candidate]][int(worst[candidate, 0, column % count])][0]
@@ -247,30 +250,22 @@ def _differences(
             CHECKS["slope"], 1000 * value, np.full_like(value, 1000 * limit), value / limit, situations, blocks=("slope",),
             why_not=reasons, not_applicable=idle, note=note,
         ),
-        _relative_rotation(bench, situations, total, rows, reasons, rotation),
+        _relative_rotation(bench, project, situations, total, rows, reasons, rotation),
     ]  # fmt: skip
 
 
-def _alone_here(bench: Bench) -> str:
-    reach = bench.project.settings.neighbour_reach if bench.project is not None else 0.0
-    return f"there is no other foundation within {reach:g} m whose settlement is known"
-
-
-def _neighbours_of(bench: Bench, pad: int) -> list[tuple[str, float, Array]]:
-    if bench.project is None:
-        return []
-    return list(beside_each(bench.project, bench.pads[pad]))
+def _alone_here(project: Project) -> str:
+    return f"there is no other foundation within {project.settings.neighbour_reach:g} m whose settlement is known"
 
 
 def _relative_rotation(
-    bench: Bench, situations: Situations, total: Array, rows: list[list[tuple[str, float, Array]]], reasons: tuple[str, ...], record: Recorder
+    bench: Bench, project: Project, situations: Situations, total: Array, rows: list[list[tuple[str, float, Array]]], reasons: tuple[str, ...], record: Recorder
 ) -> Outcome:  # fmt: skip
     """Deflection of the base against the straight line through two neighbours on opposite sides, over the shorter distance.
 
     So a common slope, which is a tilt of the whole, is taken out (Skempton and MacDonald 1956: beta).
     """
-    assert bench.project is not None
-    project, count = bench.project, len(situations)
+    count = len(situations)
     places = {pad.name: at for pad, at in zip(project.pads, middles(project))}
     triples: list[list[tuple[str, str, float, float, Array, Array]]] = []
     for pad, row in zip(bench.pads, rows):

@@ -74,7 +74,7 @@ def settled(project: Project) -> dict[str, Settlement | None]:
     known = _settled.those_of([key for key, _ in keys])
     new = [i for i in range(len(keys)) if i not in known]
     for positions, bench in benches_for(project, [project.pads[i] for i in new]):
-        found = final(bench)
+        found = final(bench, project)
         for row, position in enumerate(positions):
             key, values = keys[new[position]]
             lost = found is None or not np.isfinite(found.total[row]).all()

@@ -23,15 +23,15 @@ from korbent.core.settlement.pressing import net_pressure, pressing_of, stages_o
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
 
-def as_in_project(bench: Bench) -> bool:
+def as_in_project(bench: Bench, project: Project) -> bool:
     """The candidates are the pads of the project themselves, none of them tried in another size."""
-    if not bench.as_is or bench.project is None:
+    if not bench.as_is:
         return False
-    own = {pad.name: pad for pad in bench.project.pads}
+    own = {pad.name: pad for pad in project.pads}
     return all(own.get(pad.name) is pad for pad in bench.pads)
 
 
-def final(bench: Bench) -> Settlement | None:
+def final(bench: Bench, project: Project) -> Settlement | None:
     """Settlement of the bases of a bench; None where it cannot be computed, nan where not for one of them."""
     situations = bench.situations(QUESTION)
     bench = bench.on_ground()
@@ -40,7 +40,7 @@ def final(bench: Bench) -> Settlement | None:
     reasons = [a or b for a, b in zip(bench.why_not(), lacking_for_settlement(bench))]
     if all(reasons):
         return None
-    found = settlement_of(bench, situations, bench.forces(situations, SILENT), SILENT)
+    found = settlement_of(bench, project, situations, bench.forces(situations, SILENT), SILENT)
     return replace(found, total=np.where(np.array([bool(r) for r in reasons])[:, None], np.nan, found.total))
 
 
@@ -65,13 +65,16 @@ def _footing(bench: Bench, water: Array) -> Footing:
     )  # fmt: skip
 
 
-def settlement_of(bench: Bench, situations: Situations, forces: BaseForces, record: Recorder) -> Settlement:
-    """The settlement of the bases, with what leads to it recorded."""
+def settlement_of(
+    bench: Bench, project: Project | None, situations: Situations, forces: BaseForces, record: Recorder
+) -> Settlement:
+    """The settlement of the bases with all else that the project puts on the ground, or alone where none is given; what leads to it is
+    recorded."""
     assert bench.profile is not None
     settings, profile = bench.settings, bench.profile
-    water = water_before(bench.project, bench, situations.water_level)
+    water = water_before(project, bench, situations.water_level)
     q, before = net_pressure(bench, water, forces.V)
-    column, around = _around(bench, q)
+    column, around = _around(bench, project, q)
     result = settle(
         column, bench.ground.backfill, _footing(bench, water), q, water, settings, around, not isinstance(record, Silent)
     )  # fmt: skip
@@ -166,21 +169,21 @@ def settlement_of(bench: Bench, situations: Situations, forces: BaseForces, reco
     return result
 
 
-def _around(bench: Bench, q: Array) -> tuple[Column, Around]:
+def _around(bench: Bench, project: Project | None, q: Array) -> tuple[Column, Around]:
     """The cells below the candidates, what acts in them beside the bases, and what the ground remembers."""
     assert bench.profile is not None
     underside = bench.geometry.underside[:, 0]
-    known = besides(bench.project) if bench.project is not None else {}
+    known = besides(project) if project is not None else {}
     parts = [known.get(pad.name) for pad in bench.pads]
-    if bench.project is None or any(p is None or p.stress.shape[0] != q.shape[1] for p in parts):
+    if project is None or any(p is None or p.stress.shape[0] != q.shape[1] for p in parts):
         column = column_of(bench.profile, underside)
         return column, Around(
             np.zeros((1, q.shape[1], column.levels.shape[1] - 1)), ends=_alone(bench, column, q)
         )
-    project, line = bench.project, timeline(bench.project)
+    line = timeline(project)
     rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside)
     column = column_of(bench.profile, underside, rows.feet())
-    stages, first = rows.stages() if as_in_project(bench) else stages_of(project, bench)
+    stages, first = rows.stages() if as_in_project(bench, project) else stages_of(project, bench)
     with_three = bench.settings.elastic_beside == "with three stresses"
     with_angle = any(s.undrained_modulus for s in bench.profile.soils) or with_three
     found = Around(

@@ -15,12 +15,13 @@ from korbent.core.bearing.checks import board_checks, level_checks, resistance_c
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, shared_key
-from korbent.core.checks import LIMIT, Outcome, governing_by_candidate
+from korbent.core.checks import LIMIT, governing_by_candidate
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_bars, may_change, region_of
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.evaluate import FAMILIES, STEPS
+from korbent.core.evaluate.families import Family, outcomes_of
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import Bars, Pad
@@ -32,7 +33,7 @@ from korbent.core.settlement.checks import settlement_checks
 from korbent.core.sizing.cost import Objective, quantities, value_of
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.straps.checks import strap_checks
-from korbent.core.working import SILENT, Array, Recorder
+from korbent.core.working import Array
 
 FREE = ("width", "length", "thickness", "level")
 FINE = {"width": 13, "length": 13, "thickness": 9, "level": 6}
@@ -130,7 +131,7 @@ AT_ONCE = 4
 """How many sizes that pass the cheap checks are looked at further together."""
 
 Sizes = tuple[float, ...]
-Families = tuple[Callable[[Bench, Recorder], list[Outcome]], ...]
+Families = tuple[Family, ...]
 Ask = tuple[Array, Families]
 Told = tuple[Array, list[str]]
 """Worst ratio of each size over the pads, and which check gives it."""
@@ -431,7 +432,7 @@ def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask
             index = np.repeat(np.arange(len(some)), [len(r) for _, _, r in some])
             bench = bench_for(project, [pad for _, pad, _ in some], index, rows)
             off = np.concatenate([off_the_base(own, pad) for _, pad, own in some])
-            ratio, titles = _worst(families_of[shared], bench, off)
+            ratio, titles = _worst(families_of[shared], project, bench, off)
             at = 0
             for who, _, own in some:
                 worst, names = answers[who]
@@ -466,16 +467,14 @@ def _chunks(parts: list[Part], most: int = 4000) -> Iterator[list[Part]]:
     yield some
 
 
-def _worst(families: Families, bench: Bench, off: Array) -> tuple[Array, list[str]]:
+def _worst(families: Families, project: Project, bench: Bench, off: Array) -> tuple[Array, list[str]]:
     """(worst ratio, title of its check) by row; inf where a check cannot be done or the column leaves the base."""
-    outcomes = [o for family in families for o in family(bench, SILENT)]
+    outcomes = [o for family in families for o in outcomes_of(family, bench, project)]
     ratio, which = governing_by_candidate(outcomes, len(off))
     ratio = np.where(np.isnan(ratio), -1.0, ratio)
     titles = [outcomes[k].check.title if k >= 0 else "" for k in which]
     for outcome in outcomes:
-        blocked = np.array([bool(t) for t in outcome.why_not or ("",)])
-        idle = np.array([bool(t) for t in outcome.not_applicable or ("",)])
-        for k in np.flatnonzero(np.broadcast_to(blocked & ~idle, (len(off),))):
+        for k in np.flatnonzero(np.broadcast_to(outcome.blocked, (len(off),))):
             ratio[k], titles[k] = np.inf, f"{outcome.check.title} cannot be done"
     for k in np.flatnonzero(off):
         ratio[k], titles[k] = np.inf, "column on the base"

@@ -94,7 +94,7 @@ def _worst(
         project, (pad,), np.zeros(len(points), dtype=int), np.repeat(table(pad), len(points), axis=0)
     )
     bench = replace(bench, pads=(pad,) * len(points), points=points, standing=standing, index=index)
-    outcomes = [outcome for _, outcome in outcomes_on(bench)]
+    outcomes = [outcome for _, outcome in outcomes_on(bench, project)]
     ratio, which = governing_by_candidate(outcomes, len(points))
     return ratio, which, tuple(o.check.title for o in outcomes)
 

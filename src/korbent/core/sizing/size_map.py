@@ -92,7 +92,7 @@ def size_map(
             return None
         some = slice(begin, begin + AT_ONCE)
         bench = bench_for(project, (pad,), np.zeros(len(rows[some]), dtype=int), rows[some])
-        outcomes = [outcome for _, outcome in outcomes_on(bench)]
+        outcomes = [outcome for _, outcome in outcomes_on(bench, project)]
         ratio[some], governing[some] = governing_by_candidate(outcomes, len(rows[some]))
         titles = tuple(o.check.title for o in outcomes)
     B, L, h = (rows[:, DRIVING.index(name)] for name in ("width", "length", "thickness"))

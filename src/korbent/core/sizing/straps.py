@@ -62,8 +62,7 @@ def _failing(project: Project, strap: Strap) -> list[tuple[str, float]]:
 
 
 def _worst(outcome: Outcome) -> float:
-    bare = outcome.unresisted is not None and outcome.unresisted.any()
-    return float("inf") if bare else float(outcome.ratio.max())
+    return float("inf") if outcome.bare.any() else float(outcome.ratio.max())
 
 
 def _more(project: Project, strap: Strap, check: str, ratio: float) -> Strap | None:
