@@ -3,9 +3,12 @@
 import numpy as np
 import pytest
 
-from korbent.core.checks import CheckResult, State
-from korbent.core.evaluate import evaluate_pad
+from korbent.core.bench import bench_for
+from korbent.core.checks import CheckResult, State, reduced
+from korbent.core.concrete.checks import concrete_checks
+from korbent.core.geometry import table
 from korbent.core.model import Load, Project
+from korbent.core.working import SILENT
 from korbent.verification.pad import one_pad
 from tests.core.test_several_columns import STEEL, pair
 
@@ -13,7 +16,10 @@ STANDARDS = ("EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018")
 
 
 def punching(project: Project) -> CheckResult:
-    return evaluate_pad(project, project.pads[0]).check("punching")
+    pad = project.pads[0]
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    found = next(o for o in concrete_checks(bench, SILENT) if o.check.id == "punching")
+    return reduced(found, pad.name)
 
 
 @pytest.mark.parametrize("standard", STANDARDS)

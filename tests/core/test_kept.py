@@ -89,7 +89,7 @@ def test_a_change_of_any_field_is_seen(seed: int) -> None:
     base = project_of(seed + 11)
     before = results_of(base)
     all_fields = list(fields_in(base))
-    some = all_fields if THOROUGH else rng.sample(all_fields, 40)
+    some = all_fields if THOROUGH else rng.sample(all_fields, 28)
     seen = 0
     for path, value, annotation in some:
         new = changed(base, path, value, annotation)
@@ -102,7 +102,7 @@ def test_a_change_of_any_field_is_seen(seed: int) -> None:
         assert not differences(cold, warm), path
         seen += bool(differences(before, warm))
         results_of(base)  # warm again
-    assert len(some) >= 40
+    assert len(some) >= 28
     assert seen > len(some) // 10  # many fields do change something
 
 

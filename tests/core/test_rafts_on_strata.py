@@ -20,6 +20,9 @@ from korbent.verification.strata import SIDE, bench_of, deep, raft_of
 from tests.core.test_rafts import plate_of, raft
 from tests.invariants.test_whole import ledger_is_working
 
+COARSE = 1.6
+"""Greatest cell (m) where only what is alike is looked at."""
+
 
 def on_strata(project: Project, **plate: object) -> Project:
     pad = project.pads[0]
@@ -28,7 +31,7 @@ def on_strata(project: Project, **plate: object) -> Project:
 
 
 def test_what_presses_comes_back_and_plate_and_ground_settle_alike() -> None:
-    project = on_strata(raft())
+    project = on_strata(raft(), mesh=COARSE)
     found = plate_of(project, "settlement long")
     force = (found.plate.points[:, :, None] * found.solution.pressure).sum()
     assert force == pytest.approx((found.plate.points[:, :, None] * found.gross).sum(), rel=1e-8)
@@ -51,7 +54,7 @@ def test_the_edges_press_more_than_the_middle_below_a_stiff_plate_and_settle_les
 @pytest.mark.parametrize("axis", ["x", "y"])
 def test_in_a_mirror(axis: str) -> None:
     """Loads and columns on the other side: settlements and pressures on the other side."""
-    project = on_strata(raft())
+    project = on_strata(raft(), mesh=COARSE)
     pad = project.pads[0]
     sx, sy = (-1, 1) if axis == "x" else (1, -1)
 
@@ -78,7 +81,7 @@ def test_in_a_mirror(axis: str) -> None:
 
 
 def test_a_stratum_cut_in_two_changes_nothing() -> None:
-    project = on_strata(raft())
+    project = on_strata(raft(), mesh=COARSE)
     hole = project.ground.boreholes[0]
     (stratum,) = hole.strata
     cut = hole.replaced(
@@ -92,7 +95,7 @@ def test_a_stratum_cut_in_two_changes_nothing() -> None:
 
 def test_stiffer_ground_settles_less_everywhere() -> None:
     def settled(modulus: float) -> np.ndarray:
-        project = on_strata(raft())
+        project = on_strata(raft(), mesh=COARSE)
         soil = project.ground.soils[0].replaced(modulus=modulus)
         found = plate_of(project.replaced(ground=project.ground.replaced(soils=(soil,))), "settlement long")
         return found.solution.settlement[found.mesh.used, 0]
@@ -112,7 +115,7 @@ def test_more_cells_change_little() -> None:
 
 def test_a_load_beside_tilts_it_and_is_noticed_when_it_changes() -> None:
     """What stands beside settles the ground below the raft; a change of it is seen by the plates that are kept."""
-    project = on_strata(raft())
+    project = on_strata(raft(), mesh=COARSE)
     edge = project.pads[0].width / 2
 
     def beside(pressure: float) -> Project:
@@ -137,7 +140,7 @@ def test_a_load_beside_tilts_it_and_is_noticed_when_it_changes() -> None:
 
 
 def test_ledger_is_the_working() -> None:
-    assert ledger_is_working(on_strata(raft())) > 25
+    assert ledger_is_working(on_strata(raft(), mesh=COARSE)) > 25
 
 
 def test_the_pressure_is_a_mean_where_its_peak_depends_on_the_mesh() -> None:
@@ -156,7 +159,7 @@ def test_the_pressure_is_a_mean_where_its_peak_depends_on_the_mesh() -> None:
 
 
 def test_without_ground_or_combination_it_says_what_is_missing() -> None:
-    project = on_strata(raft())
+    project = on_strata(raft(), mesh=COARSE)
     bare = project.replaced(ground=project.ground.replaced(boreholes=()))
     result = evaluate(bare).pads[0].check("raft-slope")
     assert result.state is State.CANNOT
@@ -187,7 +190,7 @@ def test_kept_plates_notice_when_things_are_built(ground: str) -> None:
     project = lindmere()
     pad = project.pad("R1")
     assert pad.plate is not None
-    on = pad.replaced(plate=pad.plate.replaced(ground=ground))
+    on = pad.replaced(plate=pad.plate.replaced(ground=ground, mesh=COARSE))
     project = project.replaced(pads=(on,), straps=())
     first, *others, last = project.actions.steps
     assert first.date is not None
