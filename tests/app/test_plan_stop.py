@@ -102,10 +102,9 @@ def test_the_strip_switches_the_edge_and_widens_from_it(window: MainWindow, qtbo
     assert session.project.pad("P7").hold_x == "middle"
 
 
-def test_what_helps_is_said(window: MainWindow) -> None:
+def test_what_helps_is_said(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P8")
-    QApplication.processEvents()
-    assert "what helps most: Length L +" in window.strip.detail.text()
+    qtbot.waitUntil(lambda: "what helps most: Length L +" in window.strip.detail.text())
 
 
 def test_a_poured_base_keeps_its_size(window: MainWindow) -> None:

@@ -196,6 +196,7 @@ def test_the_rules_as_a_table_with_values_of_an_annex(
     bar = found.findChild(GenerateBar)
     qtbot.mouseClick(found.findChild(QPushButton, "show-rules"), LEFT)
     dialog = bar.dialog
+    qtbot.waitUntil(lambda: dialog.rows.item(dialog.rows.rowCount() - 1, 0) is not None)
     assert dialog.rows.item(0, 0).text() == "(6.14b) characteristic"
     # a word finds rows and values
     qtbot.keyClicks(dialog.find, "UPL")

@@ -29,7 +29,7 @@ def application() -> QApplication:
 def run(project: Project, path: Path | None) -> int:
     """Opens the window and stays until it is closed."""
     app = application()
-    window = MainWindow(Session(project, path, puts_off=True), autosave=Autosave())
+    window = MainWindow(Session(project, path, puts_off=True, patience=PATIENCE), autosave=Autosave())
     window.show()
     guard(window)
     if path:
@@ -40,6 +40,10 @@ def run(project: Project, path: Path | None) -> int:
             )
     window.recover()
     return app.exec()
+
+
+PATIENCE = 0.06
+"""Seconds that the window waits for the results of a change before it goes on without them."""
 
 
 def guard(window: MainWindow) -> None:

@@ -2,7 +2,7 @@
 
 import re
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QDialog,
@@ -32,6 +32,8 @@ ROWS = (
     ("Water", 60), ("Situation", 78),
 )  # fmt: skip
 """Heads and widths; 0: what is left."""
+AT_ONCE = 6
+"""Rows of the table that are filled in one turn."""
 LETTERS = {"gamma": "γ", "psi": "ψ", "xi": "ξ", "rho": "ρ"}
 
 
@@ -47,6 +49,8 @@ class RulesDialog(QDialog):
         self.resize(1120, 600)
         self.find = QLineEdit(objectName="rules-find", placeholderText="Find: wind, psi, EQU …")
         self.find.textChanged.connect(lambda _: self._find())
+        self._more = QTimer(self, singleShot=True, interval=0)
+        self._more.timeout.connect(self._some_rows)
         self.values = _table(VALUES, "rule-values")
         self.values.itemChanged.connect(self._typed)
         self.rows = _table(tuple(head for head, _ in ROWS), "rule-rows")
@@ -87,22 +91,29 @@ class RulesDialog(QDialog):
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
                 self.values.setItem(i, j, item)
         self.values.blockSignals(False)
-        rows = said(self.rules)
-        self.rows.setRowCount(len(rows))
-        for i, row in enumerate(rows):
-            for j, text in enumerate(_cells(row)):
-                item = QTableWidgetItem(text)
-                item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                item.setToolTip(tip(text))
-                self.rows.setItem(i, j, item)
+        self._rest = list(enumerate(said(self.rules)))
+        self.rows.setRowCount(len(self._rest))
+        self._more.start()
         self.values.resizeColumnsToContents()
         self.values.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         for i, (_, width) in enumerate(ROWS):
             self.rows.setColumnWidth(i, width or 100)
             if not width:
                 self.rows.horizontalHeader().setSectionResizeMode(i, QHeaderView.ResizeMode.Stretch)
-        self.rows.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self._say()
+
+    def _some_rows(self) -> None:
+        """Some rows at a time: many rows that all wrap take a while."""
+        some, self._rest = self._rest[:AT_ONCE], self._rest[AT_ONCE:]
+        for i, row in some:
+            for j, text in enumerate(_cells(row)):
+                item = QTableWidgetItem(text)
+                item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
+                item.setToolTip(tip(text))
+                self.rows.setItem(i, j, item)
+            self.rows.resizeRowToContents(i)
+        if self._rest:
+            self._more.start()
 
     def _say(self, text: str = "") -> None:
         own = [_lettered(v.name) for v in self.rules.values if v.name in self.changed]
@@ -115,6 +126,8 @@ class RulesDialog(QDialog):
 
     def _find(self) -> None:
         words = self.find.text().lower().split()
+        while self._rest:
+            self._some_rows()
         for table in (self.values, self.rows):
             for i in range(table.rowCount()):
                 text = " ".join(table.item(i, j).text() for j in range(table.columnCount())).lower()

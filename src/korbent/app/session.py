@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import contextmanager, suppress
 from dataclasses import replace
 from pathlib import Path
@@ -39,6 +40,9 @@ from korbent.files.kept import Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
 
 Path_ = tuple[str | int, ...]
+Found = tuple[Results, tuple[str, ...]]
+"""Results, and the rafts whose plates are not known yet."""
+_beside = ThreadPoolExecutor(1, "evaluation")
 
 
 class ChangedMeanwhileError(OSError):
@@ -52,9 +56,20 @@ class ChangedMeanwhileError(OSError):
 class Session:
     """Holds the project being worked on. Every change makes a new project; undo goes back along them."""
 
-    def __init__(self, project: Project, path: Path | None = None, puts_off: bool = False) -> None:
+    def __init__(
+        self,
+        project: Project,
+        path: Path | None = None,
+        puts_off: bool = False,
+        patience: float | None = None,
+    ) -> None:
         self.puts_off = puts_off
         """Slow checks are left to a worker: so in windows."""
+        self.patience = patience
+        """So many seconds a change waits for its results; what takes longer goes on in a thread and is shown when it is there. None: until
+        they are there."""
+        self.hand_over: Callable[[object], None] = lambda found: None
+        """Called from that thread: brings what it is given to :meth:`arrived` in the thread of the window."""
         self.history = [project]
         self.position = 0
         self._draft: Project | None = None
@@ -71,7 +86,9 @@ class Session:
         """The moment in time that is shown, days from the first construction step; None: the end."""
         self.waiting: tuple[str, ...] = ()
         """Rafts whose plates are not known yet: somebody computes them and gives them back by :meth:`plates_found`."""
-        self.results: Results = self._evaluated(project)
+        self._pending: Future[Found] | None = None
+        self._untold: tuple[Future[Found], Callable[[], None]] | None = None
+        self._results, self.waiting = self._evaluated(project)
         self.before: Results | None = None
         self.message = ""
         self.store = Store()
@@ -108,14 +125,44 @@ class Session:
         """What one step of each dimension of the selected pad would do; of a raft nothing: see korbent.jobs.steps."""
         return effects_of(self.project, self.pad) if self.pad and self.pad.kind != "raft" else ()
 
-    def _evaluated(self, project: Project) -> Results:
+    def _evaluated(self, project: Project) -> Found:
         if not self.puts_off:
-            self.waiting = ()
-            return evaluate(project)
+            return evaluate(project), ()
         with later() as names:
             found = evaluate(project)
-        self.waiting = tuple(names)
-        return found
+        return found, tuple(names)
+
+    @property
+    def results(self) -> Results:
+        """Of the project as it is; where they are not there yet whoever asks waits for them."""
+        if self._pending is not None:
+            pending, self._pending = self._pending, None
+            self._results, self.waiting = pending.result()
+        return self._results
+
+    def _evaluate(self, then: Callable[[], None]) -> None:
+        """Finds the results of the project as it is, and does what is to follow: at once, or when they arrive."""
+        self._pending = self._untold = None
+        if self.patience is None:
+            self._results, self.waiting = self._evaluated(self.project)
+            then()
+            return
+        found = _beside.submit(self._evaluated, self.project)
+        self._pending = found
+        if wait((found,), self.patience).done:
+            assert self.results is not None
+            then()
+            return
+        self._untold = found, then
+        found.add_done_callback(lambda done: self.hand_over(done))
+
+    def arrived(self, found: object) -> None:
+        """What follows results that came late; nothing where another change has come meanwhile."""
+        if self._untold is None or self._untold[0] is not found:
+            return
+        then, self._untold = self._untold[1], None
+        assert self.results is not None
+        then()
 
     def plates_found(self, project: Project, found: dict[str, Slow] | None) -> None:
         """Takes the plates that a worker computed, where they belong to the project as it is."""
@@ -123,8 +170,7 @@ class Session:
             return
         for name, slow in found.items():
             known_now(project, name, plate_depends_on(project, project.pad(name)), slow)
-        self.results = self._evaluated(project)
-        self.tell()
+        self._evaluate(self.tell)
 
     def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:
         """Forces and pressure in the governing situation of the selected check, else of a preferred one; in the chosen one where its
@@ -467,18 +513,26 @@ class Session:
         self.apply(theirs, f"{self.path.name} as it is on the disk; undo goes back to your own state")
         self.saved, self.stamp = self.project, stamp
 
-    def start(self) -> None:
-        """Evaluates from scratch after the whole project was exchanged."""
-        self.before, self.results = None, self._evaluated(self.project)
-        self.tell()
+    def start(self, then: Callable[[], None] = lambda: None) -> None:
+        """Evaluates from scratch after the whole project was exchanged; ``then`` follows when all were told."""
+        self.before = None
+
+        def told() -> None:
+            self.tell()
+            then()
+
+        self._evaluate(told)
 
     def _moved(self, message: str) -> None:
-        self.before = self.results
-        self.results = self._evaluated(self.project)
+        self.before = self._results
         if not any(p.name == self.selected for p in self.project.pads):
             self.selected = self.project.pads[0].name if self.project.pads else ""
-        self.tell()
-        self.say(message)
+
+        def told() -> None:
+            self.tell()
+            self.say(message)
+
+        self._evaluate(told)
 
 
 def _edited(project: Project, path: Path_, value: Any) -> Project:

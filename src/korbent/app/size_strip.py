@@ -13,11 +13,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app import background
 from korbent.app.session import Session
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
-from korbent.core.evaluate import STEPS, Effect
+from korbent.core.evaluate import STEPS, Effect, effects_of
 from korbent.core.model import Project
 from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
@@ -224,6 +225,8 @@ class SizeStrip(QWidget):
         self.steppers = {name: Stepper(session, name, theme) for name in LABELS}
         self._later = QTimer(self, singleShot=True, interval=0)
         self._later.timeout.connect(self._effects)
+        self._looking = False
+        """A thread looks at the steps of a pad."""
         head = QHBoxLayout()
         head.addWidget(self.heading)
         head.addSpacing(8)
@@ -283,7 +286,19 @@ class SizeStrip(QWidget):
                 )
             return
         self._asked = (None, "")
-        self._show_effects(self.session.effects())
+        if pad is None:
+            self._show_effects(())
+        elif not self._looking:
+            self._looking = True
+            background.start((project, pad.name), lambda: effects_of(project, pad), self._of_pad)
+
+    def _of_pad(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
+        """One at a time: what was asked for meanwhile comes next."""
+        self._looking = False
+        if asked[0] is not self.session.project or asked[1] != self.session.selected:
+            self._later.start()
+        elif effects is not None:
+            self._show_effects(effects)
 
     def _of_raft(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
         if asked[0] is self.session.project and asked[1] == self.session.selected and effects is not None:

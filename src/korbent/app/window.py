@@ -5,7 +5,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -82,12 +82,16 @@ KEYS = (
 class MainWindow(QMainWindow):
     """The bench."""
 
+    _late = Signal(object)
+
     def __init__(self, session: Session, theme: Theme = LIGHT, autosave: Autosave | None = None) -> None:
         super().__init__()
         self.session, self.theme, self.autosave = session, theme, autosave
         self.successor: MainWindow | None = None
         self._replaced = False
         session.puts_off = True
+        self._late.connect(self._arrived, Qt.ConnectionType.QueuedConnection)
+        session.hand_over = self._hand_over
         self._plates_for: object = None
         self._fault: QMessageBox | None = None
         self._summed: tuple[Results | None, str] = (None, "")
@@ -247,6 +251,14 @@ class MainWindow(QMainWindow):
         self._read()
         rest().soon()
 
+    def _hand_over(self, found: object) -> None:
+        """Called from the thread that evaluates."""
+        with suppress(RuntimeError):  # this window is gone meanwhile
+            self._late.emit(found)
+
+    def _arrived(self, found: object) -> None:
+        self.session.arrived(found)
+
     def _ask_for_plates(self) -> None:
         """Rafts whose plates are not known are computed by a worker; what it finds comes back into the session."""
         session = self.session
@@ -387,8 +399,7 @@ class MainWindow(QMainWindow):
             self.opened.leave()
         session.selected = project.pads[0].name if project.pads else ""
         session.check = ""
-        session.start()
-        self.go_to(3 if project.pads else 1)
+        session.start(lambda: self.go_to(3 if project.pads else 1))
 
     def may_leave(self) -> bool:
         """Asks when there are changes that are not saved."""

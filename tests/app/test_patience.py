@@ -1,0 +1,93 @@
+"""Changes whose results take long: the window goes on, shows them when they are there, and never mixes up two projects."""
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from korbent.app.session import Session
+from korbent.app.window import MainWindow
+from korbent.core.checks import CheckResult
+from korbent.core.evaluate import evaluate
+from korbent.core.model import Project
+from korbent.files.project_file import save
+from tests.app.test_window import opened, panel, type_into
+
+
+@pytest.fixture
+def window(qtbot: QtBot, demo: Project) -> MainWindow:
+    made = opened(qtbot, demo)
+    made.session.patience = 0.0
+    return made
+
+
+def ratio(session: Session, name: str = "P7") -> float | None:
+    return session.results.pad(name).worst.ratio
+
+
+def test_who_asks_for_results_gets_those_of_the_project_as_it_is(window: MainWindow, demo: Project) -> None:
+    session = window.session
+    session.edit(("settings", "concrete_weight"), 30.0)
+    assert session.project.settings.concrete_weight == 30.0
+    assert session.results.project is session.project
+    expected = evaluate(session.project)
+    assert [c.ratio for c in session.results.all_checks] == [c.ratio for c in expected.all_checks]
+
+
+def test_views_are_told_when_they_come(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    told = []
+    session.listen(lambda: told.append(session.results.project))
+    session.edit(("settings", "concrete_weight"), 31.0)
+    assert not told
+    qtbot.waitUntil(lambda: bool(told))
+    assert told == [session.project]
+
+
+def test_of_changes_in_quick_succession_the_last_is_shown(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    told = []
+    session.listen(lambda: told.append(session.results.project.settings.concrete_weight))
+    for weight in (26.0, 27.0, 28.0):
+        session.edit(("settings", "concrete_weight"), weight)
+    session.undo()
+    qtbot.waitUntil(lambda: bool(told))
+    qtbot.wait(300)
+    assert set(told) == {27.0}
+    assert session.results.project is session.project
+    assert session.message == "undone"
+
+
+def test_a_change_typed_in_a_table_reaches_the_ledger(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.select("P7")
+    before = ratio(session)
+    pads = panel(window, "pads")
+    row = [p.name for p in session.project.pads].index("P7")
+    type_into(qtbot, pads, row, "B", "1.6")
+    assert session.pad is not None
+    assert session.pad.width == 1.6
+    qtbot.waitUntil(lambda: window.ledger.worst.text() == f"{ratio(session):.2f}")
+    assert (ratio(session) or 0) > (before or 0)
+    shown = [c for c in window.ledger.model.rows if isinstance(c, CheckResult)]
+    assert shown
+    assert all(c is session.results.pad("P7").check(c.check.id) for c in shown)
+
+
+def test_a_file_is_opened_and_shown(window: MainWindow, qtbot: QtBot, demo: Project, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    other = demo.replaced(title=demo.title.replaced(project="Another harbour"), pads=demo.pads[:3])
+    save(other, tmp_path / "other.korbent")
+    assert window.open_file(tmp_path / "other.korbent")
+    qtbot.waitUntil(lambda: window.project_label.text() == "Another harbour")
+    assert [p.name for p in window.session.results.pads] == [p.name for p in other.pads]
+    assert window.stack.currentIndex() == 3
+
+
+def test_a_window_that_closes_meanwhile_is_not_missed(qtbot: QtBot, demo: Project) -> None:
+    window = MainWindow(Session(demo, patience=0.0))
+    window.session.saved = demo
+    window.show()
+    window.session.edit(("settings", "concrete_weight"), 29.0)
+    window.session.saved = window.session.project
+    window.close()
+    window.deleteLater()
+    qtbot.wait(400)
+    assert window.session.results.project.settings.concrete_weight == 29.0
