@@ -1,6 +1,8 @@
 """Changes whose results take long: the window goes on, shows them when they are there, and never mixes up two projects."""
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.session import Session
@@ -91,3 +93,33 @@ def test_a_window_that_closes_meanwhile_is_not_missed(qtbot: QtBot, demo: Projec
     window.deleteLater()
     qtbot.wait(400)
     assert window.session.results.project.settings.concrete_weight == 29.0
+
+
+def test_a_key_meets_tables_that_are_up_to_date(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
+    """Rows added and deleted as fast as hands can: each click counts for the row that it is meant for."""
+    session = window.session
+    soils = panel(window, "soils")
+    count = len(demo.ground.soils)
+    add, remove = (soils.findChild(QPushButton, f"{name}-soils") for name in ("add", "remove"))
+    qtbot.mouseClick(add, Qt.MouseButton.LeftButton)
+    assert len(soils.model.rows) == count  # still behind
+    qtbot.mouseClick(add, Qt.MouseButton.LeftButton)
+    assert len(session.project.ground.soils) == count + 2
+    qtbot.keyClick(soils.view, Qt.Key.Key_Down)
+    assert len(soils.model.rows) == count + 2
+    first = session.project.ground.soils[0].name
+    for last in (count + 1, count):
+        qtbot.keyClick(soils.view, Qt.Key.Key_Down)
+        assert len(soils.model.rows) == last + 1
+        soils.view.setCurrentIndex(soils.model.index(last, 0))
+        qtbot.mouseClick(remove, Qt.MouseButton.LeftButton)
+    assert session.project.ground.soils[0].name == first
+    assert len(session.project.ground.soils) == count
+
+
+def test_what_was_said_after_a_change_stays_said(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    session.edit(("settings", "concrete_weight"), 25.5)
+    session.say("read this")
+    qtbot.waitUntil(lambda: session._untold is None)
+    assert window.message.text() == "read this"

@@ -70,6 +70,8 @@ class Session:
         they are there."""
         self.hand_over: Callable[[object], None] = lambda found: None
         """Called from that thread: brings what it is given to :meth:`arrived` in the thread of the window."""
+        self.held_up: Callable[[bool], None] = lambda is_so: None
+        """Told when views begin to be behind the project, and when they no longer are."""
         self.history = [project]
         self.position = 0
         self._draft: Project | None = None
@@ -154,13 +156,33 @@ class Session:
             then()
             return
         self._untold = found, then
+        self.held_up(True)
         found.add_done_callback(lambda done: self.hand_over(done))
 
     def arrived(self, found: object) -> None:
         """What follows results that came late; nothing where another change has come meanwhile."""
-        if self._untold is None or self._untold[0] is not found:
+        if self._untold is not None and self._untold[0] is found:
+            self.settle()
+
+    def follow(self, action: Callable[[], None]) -> None:
+        """Does something with what views show: at once, or when they are no longer behind."""
+        if self._untold is None:
+            action()
+            return
+        found, then = self._untold
+
+        def both() -> None:
+            then()
+            action()
+
+        self._untold = found, both
+
+    def settle(self) -> None:
+        """Views that are behind the project are told now: nobody works on with what they show."""
+        if self._untold is None:
             return
         then, self._untold = self._untold[1], None
+        self.held_up(False)
         assert self.results is not None
         then()
 
@@ -528,9 +550,11 @@ class Session:
         if not any(p.name == self.selected for p in self.project.pads):
             self.selected = self.project.pads[0].name if self.project.pads else ""
 
+        self.message = message
+
         def told() -> None:
             self.tell()
-            self.say(message)
+            self.say(self.message)  # whoever changed it may have said more meanwhile
 
         self._evaluate(told)
 

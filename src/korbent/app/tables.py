@@ -662,7 +662,10 @@ class TablePanel(QWidget):
             if why:
                 self.session.say(f"! {why}")
             else:
-                self.view.setCurrentIndex(self.model.index(len(self.model.rows) - 1, 0))
+                self.session.follow(self._go_to_the_last)
+
+    def _go_to_the_last(self) -> None:
+        self.view.setCurrentIndex(self.model.index(len(self.model.rows) - 1, 0))
 
     def _remove(self) -> None:
         row = self.current_row()

@@ -5,9 +5,10 @@ from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
+    QApplication,
     QFileDialog,
     QHBoxLayout,
     QInputDialog,
@@ -79,6 +80,13 @@ KEYS = (
 )
 
 
+HANDS = (
+    QEvent.Type.KeyPress, QEvent.Type.ShortcutOverride, QEvent.Type.Shortcut, QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonDblClick,
+    QEvent.Type.Wheel, QEvent.Type.ContextMenu, QEvent.Type.Drop, QEvent.Type.InputMethod,
+)  # fmt: skip
+"""What people do, of all events."""
+
+
 class MainWindow(QMainWindow):
     """The bench."""
 
@@ -92,6 +100,7 @@ class MainWindow(QMainWindow):
         session.puts_off = True
         self._late.connect(self._arrived, Qt.ConnectionType.QueuedConnection)
         session.hand_over = self._hand_over
+        session.held_up = self._held_up
         self._plates_for: object = None
         self._fault: QMessageBox | None = None
         self._summed: tuple[Results | None, str] = (None, "")
@@ -258,6 +267,18 @@ class MainWindow(QMainWindow):
 
     def _arrived(self, found: object) -> None:
         self.session.arrived(found)
+
+    def _held_up(self, is_so: bool) -> None:
+        """While views are behind the project a hand that comes back to them sees them brought up first."""
+        app = QApplication.instance()
+        if app is not None:
+            (app.installEventFilter if is_so else app.removeEventFilter)(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Only in force while views are behind."""
+        if event.type() in HANDS:
+            self.session.settle()
+        return False
 
     def _ask_for_plates(self) -> None:
         """Rafts whose plates are not known are computed by a worker; what it finds comes back into the session."""
