@@ -22,7 +22,9 @@ from tests import watchdog
 gc.set_threshold(50_000, 20, 1_000)
 
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
-EXAMPLES = 300 if THOROUGH else 15
+WHOLE = THOROUGH or bool(os.environ.get("KORBENT_WHOLE"))
+"""Also tests that take a second or more: ``./test --whole``, as on every submission."""
+EXAMPLES = 300 if THOROUGH else 15 if WHOLE else 8
 """Random examples of a property; ``./test --thorough`` looks at many more."""
 
 settings.register_profile(
@@ -34,6 +36,16 @@ settings.register_profile(
     database=None,
 )
 settings.load_profile("korbent")
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    """The long ones are left out, unless one is asked for by its name."""
+    if WHOLE or any("::" in arg for arg in config.args):
+        return
+    long = [item for item in items if item.get_closest_marker("long")]
+    if long:
+        config.hook.pytest_deselected(items=long)
+        items[:] = [item for item in items if not item.get_closest_marker("long")]
 
 
 @pytest.fixture(autouse=True)

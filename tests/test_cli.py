@@ -57,6 +57,7 @@ def test_check_that_does_not_hold(bad: Path) -> None:
     assert "not designed" in found.stdout
 
 
+@pytest.mark.long
 def test_check_as_json(bad: Path) -> None:
     found = run("check", bad, "--json")
     assert found.returncode == 1
@@ -78,6 +79,7 @@ def test_check_as_json(bad: Path) -> None:
     assert "NaN" not in found.stdout
 
 
+@pytest.mark.long
 def test_explain(bad: Path) -> None:
     found = run("explain", bad, "P7", "punching")
     assert found.returncode == 0
@@ -87,6 +89,7 @@ def test_explain(bad: Path) -> None:
     assert "does not apply" in nothing.stdout
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("words", "says"),
     [
@@ -118,6 +121,7 @@ def test_a_wrong_file_lists_its_errors(tmp_path: Path, bad: Path) -> None:
     assert "pads[P2].width" in found.stderr
 
 
+@pytest.mark.long
 def test_report(tmp_path: Path) -> None:
     save(sound(), tmp_path / "small.korbent")
     found = run("report", tmp_path / "small.korbent", "--out", tmp_path / "r.pdf")
@@ -125,6 +129,7 @@ def test_report(tmp_path: Path) -> None:
     assert (tmp_path / "r.pdf").read_bytes().startswith(b"%PDF")
 
 
+@pytest.mark.long
 def test_demo_without_a_display_writes_the_example(tmp_path: Path) -> None:
     found = run("demo", cwd=tmp_path)
     assert found.returncode == 0, found.stderr
@@ -141,6 +146,7 @@ def test_demo_without_a_display_writes_the_example(tmp_path: Path) -> None:
         assert size == (1280, 800), picture.name
 
 
+@pytest.mark.long
 def test_verify(tmp_path: Path) -> None:
     """A part of the cases; all of them are computed one by one elsewhere."""
     found = run("verify", "--only", "Stability", "--out", tmp_path / "v.md")
@@ -155,6 +161,7 @@ def test_version() -> None:
     assert run("--version").stdout.startswith("Korbent ")
 
 
+@pytest.mark.long
 def test_the_bar_schedule_is_written(tmp_path: Path) -> None:
     from openpyxl import load_workbook
 
@@ -178,6 +185,7 @@ def test_the_bar_schedule_is_written(tmp_path: Path) -> None:
     assert run("schedule", str(file), "--out", str(tmp_path / "no" / "bars.csv")).returncode == 2
 
 
+@pytest.mark.long
 def test_a_check_that_the_base_has_not_is_said_so(tmp_path: Path) -> None:
     from korbent.demo import coombe
     from korbent.files.project_file import save

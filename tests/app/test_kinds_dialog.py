@@ -29,6 +29,7 @@ def compared(window: MainWindow, qtbot: QtBot) -> KindsDialog:
     return dialog  # type: ignore[no-any-return]
 
 
+@pytest.mark.long
 def test_kinds_are_compared_and_one_is_taken(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     before = session.project

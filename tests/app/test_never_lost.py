@@ -179,6 +179,7 @@ def test_earlier_versions(
     assert window.session.project.pad("P7").width == 2.7
 
 
+@pytest.mark.long
 def test_the_report_is_written_while_work_goes_on(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     window.report_to(tmp_path / "r.pdf")
     assert "being written" in window.session.message

@@ -134,6 +134,7 @@ def test_ranges_are_typed_in_their_table(demo: Project) -> None:
     assert table.text(3, titles.index("Proposals look at")) == "as it is"
 
 
+@pytest.mark.long
 def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBot) -> None:
     session, panel = window.session, stop(window).proposal
     before = session.project
@@ -150,6 +151,7 @@ def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBo
     assert session.project is before
 
 
+@pytest.mark.long
 def test_what_was_proposed_for_bases_that_are_called_otherwise_by_now(
     window: MainWindow, qtbot: QtBot
 ) -> None:
@@ -165,6 +167,7 @@ def test_what_was_proposed_for_bases_that_are_called_otherwise_by_now(
     assert not panel.take.isEnabled()
 
 
+@pytest.mark.long
 def test_a_number_of_types_is_taken_from_the_curve(window: MainWindow, qtbot: QtBot) -> None:
     session, panel = window.session, stop(window).proposal
     session.apply(session.project.replaced(pads=session.project.pads[:6]))

@@ -63,6 +63,7 @@ def texts(drawing: object) -> str:
     return "\n".join(s.text for s in drawing.shapes if isinstance(s, Text))  # type: ignore[attr-defined]
 
 
+@pytest.mark.long
 def test_fields_are_chosen_and_a_click_moves_the_transect(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
     panel = window.stop.raft  # type: ignore[attr-defined]
@@ -104,6 +105,7 @@ def test_the_transect_shows_the_ground_too(window: MainWindow, qtbot: QtBot) -> 
     assert max(y for _, y in lines[0].points) < zero[0].points[0][1]
 
 
+@pytest.mark.long
 def test_while_it_is_computed_the_old_field_is_marked(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
     session = window.session
@@ -126,6 +128,7 @@ def test_while_it_is_computed_the_old_field_is_marked(window: MainWindow, qtbot:
     assert "out of date" not in panel.field_pane.detail.text()
 
 
+@pytest.mark.long
 def test_steps_of_a_raft_are_looked_at_beside_the_window(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
     strip = window.strip
@@ -153,6 +156,7 @@ def test_lindmere_shows_its_raft_with_pedestals(qtbot: QtBot) -> None:
     assert "kNm/m" in texts(panel.field.drawing) or "kPa" in texts(panel.field.drawing)
 
 
+@pytest.mark.long
 def test_it_is_put_on_the_strata_and_back(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
     session = window.session
@@ -185,6 +189,7 @@ def test_it_is_put_on_the_strata_and_back(window: MainWindow, qtbot: QtBot) -> N
     assert session.project.pads[0].plate.ground == "springs"  # type: ignore[union-attr]
 
 
+@pytest.mark.long
 def test_added_bars_are_proposed_by_one_click(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.apply(weak())

@@ -19,6 +19,7 @@ class Ring:
         self.itself = self
 
 
+@pytest.mark.long
 def test_old_garbage_is_not_looked_for_in_the_middle_of_work(qtbot: QtBot) -> None:
     window = opened(qtbot, lindmere())
     seen: list[int] = []

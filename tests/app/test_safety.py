@@ -135,6 +135,7 @@ app.exec()
 """
 
 
+@pytest.mark.long
 def test_after_a_kill_the_work_is_there(qtbot: QtBot, demo: Project, tmp_path: Path) -> None:
     path = tmp_path / "a.korbent"
     save(demo, path)

@@ -119,6 +119,7 @@ def numbers(here: Any, path: tuple[str | int, ...] = ()) -> Iterator[tuple[str |
         yield path
 
 
+@pytest.mark.long
 def test_random_edits_never_crash_and_never_give_nan(demo: Project) -> None:
     """Any number made smaller, larger, negative or zero: refused with a word, or computed."""
     chance = random.Random(8)

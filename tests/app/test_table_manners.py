@@ -244,6 +244,7 @@ def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot
     assert "is no name" in window.message.text()
 
 
+@pytest.mark.long
 def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -> None:
     entries = dict(window.beginnings())
     for name in ("Empty: metric, EN 1997 and EN 1992", "Empty: US customary, ASCE 7", "Example: Lindmere ferry terminal (metric)",

@@ -20,6 +20,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return opened(qtbot, demo.replaced(pads=pads, actions=demo.actions.replaced(steps=())))
 
 
+@pytest.mark.long
 def test_the_size_map_takes_a_size_by_a_click(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P8")
@@ -65,6 +66,7 @@ def stale_size(window: MainWindow, row: int, column: int) -> tuple[float, float]
     return size_map(before, before.pad("P8")).at(row, column)
 
 
+@pytest.mark.long
 def test_the_reserve_of_a_base(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
     window.go_to(3)

@@ -73,6 +73,7 @@ def test_wrong_entries_say_what_is_wrong(
     assert window.session.project is demo
 
 
+@pytest.mark.long
 def test_good_entries_reach_the_project(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     type_into(qtbot, panel(window, "pads"), 0, "Bottom x", "20 at 125")
@@ -110,6 +111,7 @@ def test_the_design_approach_follows_the_rules(window: MainWindow) -> None:
     assert window.session.project.standards.approach == "DA2*"
 
 
+@pytest.mark.long
 def test_generating_combinations(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     found = panel(window, "combinations")
     rules, generate, back = (found.findChild(QWidget, n) for n in ("rules", "generate", "take-back"))
@@ -147,6 +149,7 @@ def test_generating_combinations(window: MainWindow, qtbot: QtBot, demo: Project
     assert window.session.project is demo
 
 
+@pytest.mark.long
 def test_rows_are_added_and_removed(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     for name, count in (

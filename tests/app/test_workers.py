@@ -110,6 +110,7 @@ def test_a_widget_that_is_gone_is_not_told(qtbot: QtBot) -> None:
     assert told == []
 
 
+@pytest.mark.long
 def test_a_worker_finds_what_this_process_would(qtbot: QtBot, heard: Heard) -> None:
     project = lindmere()
     pad = project.pads[7]
@@ -129,6 +130,7 @@ def test_a_worker_finds_what_this_process_would(qtbot: QtBot, heard: Heard) -> N
         assert a.degree(400.0) == pytest.approx(b.degree(400.0), rel=1e-9)
 
 
+@pytest.mark.long
 def test_what_nobody_wants_any_more_ends_early(qtbot: QtBot, heard: Heard) -> None:
     """A new one of its channel that replaces: the old one ends where it asks; without that word it goes on to its end."""
     for replaces, least, most in ((True, 0, 60), (False, 100, 100)):

@@ -7,6 +7,8 @@ import sys
 import zipfile
 from pathlib import Path
 
+import pytest
+
 from korbent.core.model import Project, edited
 from korbent.demo import coombe
 from korbent.files.project_file import dumps
@@ -16,6 +18,8 @@ EXAMPLES = Path(__file__).parents[2] / "examples"
 WATCHED = r"""
 import json, os, sys
 from pathlib import Path
+
+import pytest
 folder, seen = sys.argv[1], []
 # all that is imported on the way, and matplotlib-like caches, are read before anybody watches
 import ezdxf, openpyxl, python_ags4.AGS4
@@ -122,6 +126,7 @@ def hostile(folder: Path) -> None:
     document.saveas(folder / "xref.dxf")
 
 
+@pytest.mark.long
 def test_nothing_is_read_written_or_called_elsewhere(tmp_path: Path) -> None:
     folder = tmp_path / "strangers"
     folder.mkdir()
@@ -144,6 +149,7 @@ def test_nothing_is_read_written_or_called_elsewhere(tmp_path: Path) -> None:
     assert {p.name for p in tmp_path.iterdir()} == before
 
 
+@pytest.mark.long
 def test_the_watch_sees_what_it_should(tmp_path: Path) -> None:
     """The test above can fail: a reader that followed a name would be seen."""
     (tmp_path / "a.korbent").write_text(dumps(Project()))

@@ -41,6 +41,7 @@ def project_of(round_: int) -> Project:
     return made[round_ % len(made)]()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("round_", range(ROUNDS))
 def test_random_edits_are_as_a_fresh_run(round_: int, tmp_path: Path, apart: ProcessPoolExecutor) -> None:
     rng = random.Random(round_ + 1000 * SEED)
@@ -91,6 +92,7 @@ TYPED = (
 )
 
 
+@pytest.mark.long
 def test_extreme_values_typed_end_in_a_word_or_in_numbers() -> None:
     """One value of a project is typed anew; nothing that is not finite comes out, and one undo takes it back."""
     rng = random.Random(3 + SEED)

@@ -27,6 +27,7 @@ SEEDS = range(10 if THOROUGH else 3)
 EXAMPLES = Path(__file__).parents[2] / "examples"
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", SEEDS)
 def test_random_hands_end_in_no_exception(
     seed: int, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch

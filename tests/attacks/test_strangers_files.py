@@ -83,6 +83,7 @@ def finite(project: Project) -> bool:
     )
 
 
+@pytest.mark.long
 def test_mutated_project_files_are_read_or_refused(tmp_path: Path) -> None:
     """One value of a file becomes an extreme one: refused with a place, or a project whose results are numbers."""
     rng = random.Random(5 + SEED)
@@ -239,6 +240,7 @@ def test_a_name_that_is_a_formula_is_text_in_the_file(tmp_path: Path, demo: Proj
     assert [row[0] for row in sheet.rows] == ["=HYPERLINK(1)", "@x", "'=y"]
 
 
+@pytest.mark.long
 def test_a_workbook_that_swells_is_refused_before_it_is_read(tmp_path: Path) -> None:
     path = tmp_path / "t.xlsx"
     write_sheets(path, {"t": (["a", "b"], [[1.0, 2.0]])})

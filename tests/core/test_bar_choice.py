@@ -182,6 +182,7 @@ def test_with_all_sizes_pinned_only_bars_are_chosen(demo: Project) -> None:
     assert "pinned" in proposal(all_pinned, [all_pinned.pad("P12")]).remark
 
 
+@pytest.mark.long
 def test_bars_of_a_type_are_proposed_alike(demo: Project) -> None:
     names = [p.name for p in demo.pads if p.type == "T4"]
     project = held(demo, "free", *names)

@@ -40,6 +40,7 @@ def test_two_halves_of_a_column_are_that_column(standard: str) -> None:
     assert together.ratio == pytest.approx(whole.ratio, rel=1e-9)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("standard", STANDARDS)
 def test_nothing_jumps_as_two_columns_part(standard: str) -> None:
     last, widest = None, 0.0

@@ -133,6 +133,7 @@ def test_between_columns_the_top_bars_hold_the_shear() -> None:
     assert below == pytest.approx(plain, rel=0.02)
 
 
+@pytest.mark.long
 def test_shear_does_not_jump_where_the_moment_changes_its_sign() -> None:
     """Between two columns the section that governs passes the place without moment as they part."""
     from tests.core.test_several_columns import STEEL as FACES

@@ -255,6 +255,7 @@ def test_random_holes_keep_their_strata_in_any_order(seed: int, how: str) -> Non
     assert strata_at(ground.replaced(boreholes=(*moved, sounding)), *at) == strata_at(ground, *at)
 
 
+@pytest.mark.long
 def test_many_points_at_once_are_each_point_alone(demo: Project) -> None:
     """Pads on ground of their own are computed together and give what each gives alone."""
     weighted = edited(demo, ("ground", "interpolation"), "distance-weighted")

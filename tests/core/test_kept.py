@@ -83,6 +83,7 @@ def project_of(seed: int) -> Project:
     return project.replaced(site=(*project.site, near), ground=project.ground.replaced(water=water))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(8 if THOROUGH else 2))
 def test_a_change_of_any_field_is_seen(seed: int) -> None:
     rng = random.Random(seed)
@@ -106,6 +107,7 @@ def test_a_change_of_any_field_is_seen(seed: int) -> None:
     assert seen > len(some) // 10  # many fields do change something
 
 
+@pytest.mark.long
 def test_two_threads_at_once_find_the_same() -> None:
     first, second = random_plan(4, 3), random_project(6)
     projects = []

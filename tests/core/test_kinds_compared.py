@@ -79,6 +79,7 @@ def test_pads_are_the_least_where_the_ground_bears_much(two: tuple[Project, dict
     assert found["raft"].settlement < found["pads"].settlement  # type: ignore[operator]
 
 
+@pytest.mark.long
 def test_what_is_not_possible_says_why() -> None:
     project = columns((0, 0, 400.0), (4.0, 0, 400.0), (0.0, 4.0, 400.0))
     heard: list[Option] = []

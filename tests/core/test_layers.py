@@ -51,6 +51,7 @@ def test_the_least_mechanism_is_adopted(
     assert mechanism(layered_pad(upper, lower, below, **settings), drainage) == expected
 
 
+@pytest.mark.long
 @given(
     t=st.floats(0.05, 6.0),
     cu=st.floats(5.0, 80.0),

@@ -228,6 +228,7 @@ def cheaper_neighbours(project: Project, pad: Pad, found: Proposal) -> list[Pad]
     return out
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", ["P1", "P7", "P8"])
 def test_what_is_proposed_holds_and_nothing_next_to_it_that_is_smaller(demo: Project, name: str) -> None:
     pad = demo.pad(name)
@@ -243,6 +244,7 @@ def test_what_is_proposed_holds_and_nothing_next_to_it_that_is_smaller(demo: Pro
     assert set(found.why_not_less) == {"width", "length", "thickness"}
 
 
+@pytest.mark.long
 def test_against_a_search_of_everything() -> None:
     """On a small raster the proposal is the best of all sizes."""
     project = one_pad()
@@ -269,6 +271,7 @@ def test_against_a_search_of_everything() -> None:
     assert found.after == pytest.approx(best)
 
 
+@pytest.mark.long
 def test_types_get_one_size_that_holds_for_all(demo: Project) -> None:
     found = proposals(demo)
     assert sorted(n for p in found for n in p.pads) == sorted(p.name for p in demo.pads)
@@ -337,6 +340,7 @@ def test_objectives_by_hand(objective: str) -> None:
     assert value_of(project.rates, found, objective)[0] == pytest.approx(expected)
 
 
+@pytest.mark.long
 def test_fewer_types_cost_more(demo: Project) -> None:
     demo = demo.replaced(pads=demo.pads[:6])
     found = proposals(demo, by_type=False)

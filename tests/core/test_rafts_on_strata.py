@@ -113,6 +113,7 @@ def test_more_cells_change_little() -> None:
         assert cells.mean(ones, found.plate.points) == pytest.approx(1.0)
 
 
+@pytest.mark.long
 def test_a_load_beside_tilts_it_and_is_noticed_when_it_changes() -> None:
     """What stands beside settles the ground below the raft; a change of it is seen by the plates that are kept."""
     project = on_strata(raft(), mesh=COARSE)
@@ -143,6 +144,7 @@ def test_ledger_is_the_working() -> None:
     assert ledger_is_working(on_strata(raft(), mesh=COARSE)) > 25
 
 
+@pytest.mark.long
 def test_the_pressure_is_a_mean_where_its_peak_depends_on_the_mesh() -> None:
     """Of the mesh twice as fine the check changes by little, the peak at the corner by much."""
     checked, peaks = [], []
@@ -174,6 +176,7 @@ def test_without_ground_or_combination_it_says_what_is_missing() -> None:
     assert "settlement long" in found
 
 
+@pytest.mark.long
 def test_the_iteration_ends_close() -> None:
     for project in (deep(), deep(side_x=9.0, side_y=3.0, modulus=3e7), on_strata(raft(thickness=0.3))):
         pad = project.pads[0]
@@ -184,6 +187,7 @@ def test_the_iteration_ends_close() -> None:
         assert out <= CLOSE + 5e-4
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("ground", ["springs", "layers"])
 def test_kept_plates_notice_when_things_are_built(ground: str) -> None:
     """Dates of the construction steps change what the ground has settled and creeps: warm is cold."""

@@ -18,6 +18,7 @@ def worst(project: Project, pad: str) -> float:
     return max(c.ratio for c in evaluate(project).pad(pad).checks if c.ratio is not None)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("pad", ["P3", "P7"])
 def test_at_the_reserve_it_holds_beyond_it_fails(demo: Project, pad: str) -> None:
     found = reserves(demo, demo.pad(pad), "G")
@@ -39,6 +40,7 @@ def test_a_failing_base_has_none(demo: Project) -> None:
         reserves(demo, demo.pad("P7"), "Z")
 
 
+@pytest.mark.long
 def test_a_smaller_load_has_more_reserve(demo: Project) -> None:
     lighter = added(demo, "P7", "V", -100.0)
     before = {(r.quantity, r.direction): r.amount for r in reserves(demo, demo.pad("P7"), "G")}

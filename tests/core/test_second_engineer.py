@@ -111,6 +111,7 @@ def test_sliding(case: tuple[Project, Numbers]) -> None:
     assert found.ratio[0, 0] == pytest.approx(H / (f["N"] * math.tan(math.radians(30)) / 1.25), rel=1e-9)
 
 
+@pytest.mark.long
 @given(pads())
 def test_flexure_and_shear(case: tuple[Project, Numbers]) -> None:
     project, n = case

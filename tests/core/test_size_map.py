@@ -39,6 +39,7 @@ def test_every_place_is_what_the_pad_would_be(demo: Project, up: str) -> None:
         ]
 
 
+@pytest.mark.long
 def test_the_smallest_holds_and_nothing_smaller_does(demo: Project) -> None:
     pad = demo.pad("P8")
     found = size_map(demo, pad)
@@ -78,6 +79,7 @@ def test_raster_keeps_the_value_it_starts_from() -> None:
     assert values.max() <= 2.5
 
 
+@pytest.mark.long
 def test_in_pieces_it_is_the_same_and_it_ends_when_asked(
     demo: Project, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -62,6 +62,7 @@ def of_kind(kind: str, V: float, H: float) -> Project:
     return project
 
 
+@pytest.mark.long
 @settings(max_examples=4)
 @pytest.mark.parametrize(
     "kind",

@@ -178,6 +178,7 @@ def test_with_equal_ends_every_check_is_that_of_the_rectangle(seed: int) -> None
         )
 
 
+@pytest.mark.long
 @few
 @given(st.integers(0, 10**6))
 def test_seen_from_its_other_end_it_is_the_same_base(seed: int) -> None:
@@ -190,6 +191,7 @@ def test_seen_from_its_other_end_it_is_the_same_base(seed: int) -> None:
         )
 
 
+@pytest.mark.long
 @few
 @given(st.integers(0, 10**6), st.sampled_from([0.6, 1.3, 1.8]))
 def test_the_ledger_is_the_working(seed: int, ratio: float) -> None:
@@ -239,6 +241,7 @@ def test_the_beam_under_two_columns_by_cells(axis: str) -> None:
     assert found.width[0, 0, 0] == pytest.approx(float(base.chord(axis, np.array([[at]]))[0, 0]))
 
 
+@pytest.mark.long
 def test_a_base_under_two_columns_is_checked_and_proposed() -> None:
     project = two_columns()
     result = evaluate(project).pad(project.pads[0].name)

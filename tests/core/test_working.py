@@ -39,6 +39,7 @@ def check_formulas(project: Project) -> int:
     return count
 
 
+@pytest.mark.long
 def test_every_formula_of_the_demo(demo: Project) -> None:
     assert check_formulas(demo) > 4000
 

@@ -101,6 +101,7 @@ def test_what_no_pressure_can_hold_is_refused(mean: float, slope: float, most: f
         plate.solve(loads(plate, mean, slope), most=most)
 
 
+@pytest.mark.long
 def test_a_raft_yields_below_its_heavy_columns_and_says_so() -> None:
     free, held = raft(thickness=0.35), raft(thickness=0.35, greatest=100.0)
     assert plate_of(held).solution.yielded.max() > 0

@@ -201,6 +201,7 @@ def key(ground: Ground) -> object:
     ]  # fmt: skip
 
 
+@pytest.mark.long
 @given(grounds())
 @settings(max_examples=15)
 def test_round_trips_lose_nothing(tmp_path_factory: pytest.TempPathFactory, ground: Ground) -> None:

@@ -81,6 +81,7 @@ def source(name: str, folder: Path) -> bytes:
     return (EXAMPLES / name).read_bytes()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("name", "read", "count"),
     [

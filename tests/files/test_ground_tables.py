@@ -152,6 +152,7 @@ def rich_grounds(draw: st.DrawFn) -> Ground:
     )  # fmt: skip
 
 
+@pytest.mark.long
 @given(rich_grounds())
 @settings(max_examples=15)
 def test_tables_lose_nothing_at_all(tmp_path_factory: pytest.TempPathFactory, ground: Ground) -> None:

@@ -146,6 +146,7 @@ while True:
 """
 
 
+@pytest.mark.long
 def test_killed_while_saving_the_file_is_whole(tmp_path: Path) -> None:
     path, whole = tmp_path / "a.korbent", lindmere()
     save(whole, path)

@@ -121,6 +121,7 @@ def test_the_bar_schedule_is_printed_with_its_sum(pages: list[str], demo: Projec
     assert f"{rows[-1][9]:g}" in text
 
 
+@pytest.mark.long
 def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
     whole = lindmere()
     project = whole.replaced(pads=(whole.pad("P7"), whole.pad("P8")))
@@ -132,6 +133,7 @@ def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
         assert text in page
 
 
+@pytest.mark.long
 def test_what_a_raft_rests_on_and_has_in_regions_is_printed(tmp_path: Path) -> None:
     """Springs with a zone and a greatest pressure, openings, thicker parts, added bars and loads; the strata where it rests on them."""
     project = regions(raft(k=2e4, greatest=150.0))

@@ -28,6 +28,7 @@ def tank() -> Project:
     return project.replaced(actions=project.actions.replaced(marks=marks))
 
 
+@pytest.mark.long
 def test_a_workbook_over_time_and_depth(demo: Project, tmp_path: Path) -> None:
     path = tmp_path / "over-time.xlsx"
     assert write_settlement(demo, path) == len(demo.pads)
@@ -61,6 +62,7 @@ def test_a_table_in_us_units(demo: Project, tmp_path: Path) -> None:
         write_settlement(demo, tmp_path / "t.txt")
 
 
+@pytest.mark.long
 def test_marks_on_the_command_line(tank: Project, tmp_path: Path) -> None:
     path = tmp_path / "tank.korbent"
     save(tank, path)

@@ -89,6 +89,7 @@ for i in itertools.count():
 """
 
 
+@pytest.mark.long
 def test_killed_at_any_moment_file_and_copy_are_whole(tmp_path: Path, demo: Project) -> None:
     """The long attack is this one many times more."""
     rounds = 60 if os.environ.get("KORBENT_THOROUGH") else 6

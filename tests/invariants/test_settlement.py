@@ -158,6 +158,7 @@ def test_a_step_made_of_two_at_one_date_is_both(seed: int, which: int) -> None:
     same(one, two, 1e-9, 1e-9)
 
 
+@pytest.mark.long
 @few
 @given(seeds, st.integers(0, 2**30))
 def test_warm_equals_fresh(seed: int, edits: int) -> None:

@@ -93,6 +93,7 @@ def test_the_ledger_is_the_working(seed: int) -> None:
     assert ledger_is_working(tied_plan(seed)) > 20
 
 
+@pytest.mark.long
 @few
 @given(seeds, st.integers(0, 10**6))
 def test_edits_in_any_order_end_as_from_scratch(seed: int, order: int) -> None:

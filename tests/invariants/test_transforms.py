@@ -185,6 +185,7 @@ def under_other_names(project: Project) -> Project:
     return project
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_in_a_mirror(seed: int) -> None:
@@ -192,6 +193,7 @@ def test_in_a_mirror(seed: int) -> None:
     alike(verdicts(project), verdicts(in_mirror(project)), 1e-8)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_turned_by_a_quarter(seed: int) -> None:

@@ -35,6 +35,7 @@ def fresh(project: Project, name: str) -> dict[str, CheckResult]:
     return {o.check.id: reduced(o, name, 0, pad.accepted) for o in outcomes_for(project, pad, table(pad))}
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_one_base_never_decides_about_another(seed: int) -> None:
@@ -48,6 +49,7 @@ def test_one_base_never_decides_about_another(seed: int) -> None:
             same(check, alone[check.check.id])
 
 
+@pytest.mark.long
 @few
 @given(seeds, st.integers(0, 10**6))
 def test_edits_in_any_order_end_as_from_scratch(seed: int, order: int) -> None:
@@ -102,6 +104,7 @@ def ledger_is_working(project: Project) -> int:
     return count
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_the_ledger_is_the_working(seed: int) -> None:
