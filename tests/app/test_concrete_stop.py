@@ -16,7 +16,7 @@ from korbent.core.model import Bars, Dowels, Load, Opening, Project, Reinforceme
 from korbent.demo import redstem
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.beam_line import beam_line_drawing
-from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Text
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon
 from korbent.drawing.reinforcement import from_above
 
 LEFT = Qt.MouseButton.LeftButton
@@ -49,7 +49,7 @@ def typed(window: MainWindow, qtbot: QtBot, name: str, text: str) -> None:
 
 
 def texts(drawing: Drawing) -> str:
-    return "\n".join(s.text for s in drawing.shapes if isinstance(s, Text))
+    return "\n".join(drawing.texts)
 
 
 def button(window: MainWindow, name: str) -> QPushButton:

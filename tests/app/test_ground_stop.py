@@ -124,12 +124,12 @@ def test_a_section_line_is_drawn_on_the_plan(window: MainWindow, qtbot: QtBot) -
 
 def test_a_section_shows_units_holes_and_pads(demo: Project) -> None:
     from korbent.drawing.ground_section import ground_section
-    from korbent.drawing.primitives import Polygon, Text
+    from korbent.drawing.primitives import Polygon
 
     for how in ("nearest", "distance-weighted", "triangulated"):
         project = demo.replaced(ground=demo.ground.replaced(interpolation=how))
         drawing = ground_section(project, ((-2.0, 19.2), (34.0, 19.2)))
-        texts = [s.text for s in drawing.shapes if isinstance(s, Text)]
+        texts = list(drawing.texts)
         assert {"P1", "P2", "P3", "P4", "P5"} <= set(texts)
         assert any(t.startswith("BH1") for t in texts)
         assert any((how if how != "nearest" else "of the nearest borehole") in t for t in texts)

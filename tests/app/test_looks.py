@@ -30,8 +30,8 @@ def painted(*shapes: object, theme: Theme = LIGHT) -> QImage:
     image = QImage(100, 100, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.white)
     painter = QPainter(image)
-    drawing = Drawing(tuple(shapes), (0, 0, 10, 10), (0, 0, 0, 0))  # type: ignore[arg-type]
-    paint(QtPage(painter, theme), drawing.shapes, placed(drawing, 100, 100))
+    drawing = Drawing(tuple(shapes), (0, 0, 10, 10))  # type: ignore[arg-type]
+    paint(QtPage(painter, theme), drawing.shapes, placed(drawing, 100, 100, (0, 0, 0, 0)))
     painter.end()
     return image
 

@@ -105,13 +105,13 @@ def test_the_chart_shows_every_value_and_the_adopted_one(demo: Project) -> None:
     drawing = parameter_chart(demo, "Silty sand", "friction_angle", 1.0)
     points = [s for s in drawing.shapes if isinstance(s, Disc) and s.radius == 4]
     assert len(points) == 3 * 9
-    texts = [s.text for s in drawing.shapes if isinstance(s, Text)]
+    texts = list(drawing.texts)
     assert "adopted 32.5 deg" in texts
     assert any("Hatanaka" in t for t in texts)
     empty = parameter_chart(demo, "Silt parting", "friction_angle", 1.0)
     assert "no test" in empty.shapes[0].text  # type: ignore[union-attr]
     us = parameter_chart(edited(demo, ("units",), "us"), "Silty sand", "modulus", 1.0)
-    assert any("ksf" in s.text for s in us.shapes if isinstance(s, Text))
+    assert any("ksf" in text for text in us.texts)
 
 
 def test_estimates_are_by_source(demo: Project) -> None:
@@ -143,4 +143,4 @@ def test_levels_of_the_chart_are_round_in_what_is_shown(demo: Project) -> None:
     }
     assert {"+1", "+2"} <= texts
     american = parameter_chart(demo.replaced(units="us"), "Silty sand", "friction_angle", 1.0)
-    assert {"+2", "+4"} <= {s.text for s in american.shapes if isinstance(s, Text)}
+    assert {"+2", "+4"} <= set(american.texts)

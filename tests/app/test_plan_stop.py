@@ -474,7 +474,7 @@ def test_a_round_base_in_table_plan_and_pressure(window: MainWindow, qtbot: QtBo
     state = base_state(session.project, session.project.pad("P3"), "allowable", 0)
     for uniform in (False, True):
         drawing = pressure_drawing(session.project, session.project.pad("P3"), state, uniform)
-        assert any("ø 2.50" in s.text for s in drawing.shapes if isinstance(s, Text))
+        assert any("ø 2.50" in text for text in drawing.texts)
     assert not session.edit(("pads", "P3", "shape"), "ring")
     assert "hole of a ring" in session.edit(("pads", "P3", "hole"), 3.0)
 

@@ -12,7 +12,7 @@ from korbent.app.workers import pool
 from korbent.core.checks import State
 from korbent.core.model import Project
 from korbent.demo import lindmere
-from korbent.drawing.primitives import Line, Polygon, Text
+from korbent.drawing.primitives import Line, Polygon
 from korbent.drawing.theme import LIGHT
 from tests.app.test_window import opened
 from tests.core.test_added_bars import weak
@@ -60,7 +60,7 @@ def with_raft(window: MainWindow, qtbot: QtBot) -> Project:
 
 
 def texts(drawing: object) -> str:
-    return "\n".join(s.text for s in drawing.shapes if isinstance(s, Text))  # type: ignore[attr-defined]
+    return "\n".join(drawing.texts)  # type: ignore[attr-defined]
 
 
 @pytest.mark.long

@@ -15,7 +15,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.settlement import alone, curve, methods, settle, springs
 from korbent.core.model import AreaLoad, BandDrains, Project, SettlementMark, edited
 from korbent.core.settlement.history import YEAR, history
-from korbent.drawing.primitives import Disc, Drawing, Line, Text
+from korbent.drawing.primitives import Disc, Drawing, Line
 from korbent.drawing.settlement import (
     SCALES,
     day_of,
@@ -54,7 +54,7 @@ def stop(window: MainWindow) -> SettlementStop:
 
 
 def words(drawing: Drawing) -> str:
-    return "\n".join(s.text for s in drawing.shapes if isinstance(s, Text))
+    return "\n".join(drawing.texts)
 
 
 def test_the_moment_is_typed_dragged_and_kept(window: MainWindow, qtbot: QtBot) -> None:

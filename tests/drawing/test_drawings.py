@@ -14,7 +14,7 @@ from korbent.drawing.logs import logs_drawing
 from korbent.drawing.patterns import strokes
 from korbent.drawing.plan import middle, outline, plan_drawing
 from korbent.drawing.pressure import band_polygon, pressure_drawing
-from korbent.drawing.primitives import Drawing, Placement, Polygon, Text, placed, rectangle
+from korbent.drawing.primitives import Drawing, Placement, Polygon, placed, rectangle
 from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import DARK, LIGHT, TOKENS
@@ -22,7 +22,7 @@ from korbent.verification.pad import one_pad
 
 
 def texts(drawing: Drawing) -> str:
-    return "\n".join(s.text for s in drawing.shapes if isinstance(s, Text))
+    return "\n".join(drawing.texts)
 
 
 def test_plan_shows_pads_and_what_is_not_designed(demo: Project) -> None:
@@ -173,4 +173,4 @@ def test_the_uniform_model_is_drawn_about_the_resultant(demo: Project) -> None:
     assert sum(xs) / 4 == pytest.approx(state.e_x)
     assert max(xs) - min(xs) == pytest.approx(pad.width - 2 * abs(state.e_x))
     value = state.N / ((max(xs) - min(xs)) * (max(ys) - min(ys)))
-    assert any(s.text.startswith(f"N/A′ {value:.0f}") for s in drawing.shapes if isinstance(s, Text))
+    assert any(text.startswith(f"N/A′ {value:.0f}") for text in drawing.texts)

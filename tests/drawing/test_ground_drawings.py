@@ -23,7 +23,7 @@ from korbent.drawing.timeline import timeline
 
 
 def texts(drawing: Drawing) -> list[str]:
-    return [s.text for s in drawing.shapes if isinstance(s, Text)]
+    return list(drawing.texts)
 
 
 def test_the_log_names_soils_tests_levels_and_water(demo: Project) -> None:

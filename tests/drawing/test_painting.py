@@ -1,6 +1,7 @@
 """Drawings on pages: the same shapes fall at the same places whatever is painted on; SVG says what the drawing says."""
 
 import math
+from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -8,12 +9,28 @@ import pytest
 
 from korbent.core.evaluate import evaluate
 from korbent.demo import lindmere
-from korbent.drawing.painting import cut, paint
+from korbent.drawing.painting import cut, fitted, paint
 from korbent.drawing.plan import plan_drawing
-from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Text, placed, rectangle
+from korbent.drawing.primitives import (
+    LAYERS,
+    Dimension,
+    Disc,
+    Drawing,
+    Leader,
+    Line,
+    Point,
+    Polygon,
+    Sketch,
+    Text,
+    placed,
+    rectangle,
+    to_scale,
+)
+from korbent.drawing.reinforcement import from_above
+from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import PRINT
 from korbent.files.pdf_page import TYPE, PdfPage, register_fonts, write_pdf
-from korbent.files.svg_page import svg_text, write_svg
+from korbent.files.svg_page import SvgPage, svg_text, write_svg
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -54,8 +71,8 @@ class Told:
 
 def told(*shapes: object, px: float = 1.0, size: float = 100.0) -> list[tuple[object, ...]]:
     page = Told(px)
-    drawing = Drawing(tuple(shapes), (0, 0, 10, 10), (0, 0, 0, 0))  # type: ignore[arg-type]
-    paint(page, drawing.shapes, placed(drawing, size, size))
+    drawing = Drawing(tuple(shapes), (0, 0, 10, 10))  # type: ignore[arg-type]
+    paint(page, drawing.shapes, placed(drawing, size, size, (0, 0, 0, 0)))
     return page.done
 
 
@@ -117,12 +134,12 @@ def test_svg_holds_the_shapes_of_the_plan_at_their_places() -> None:
     root = ElementTree.fromstring(svg_text(drawing, 800, 500, "Plan & <columns>"))
     assert root.find(f"{SVG}title").text == "Plan & <columns>"  # type: ignore[union-attr]
     texts = [t.text for t in root.iter(f"{SVG}text")]
-    assert [t.text for t in drawing.shapes if isinstance(t, Text)] == texts
+    assert list(drawing.texts) == texts
     filled = [s for s in drawing.shapes if isinstance(s, Polygon) and s.fill]
     areas = [p for p in root.findall(f"{SVG}polygon") if p.get("fill") != "none"]
     arrows = sum(isinstance(s, Line) and s.arrow for s in drawing.shapes)
     assert len(areas) == len(filled) + arrows
-    place = placed(drawing, 800, 500)
+    place = fitted(SvgPage(800, 500), drawing, 800, 500)
     x, y = place(filled[0].points[0])
     assert areas[0].get("points", "").startswith(f"{x:.2f}".rstrip("0").rstrip("."))
     assert areas[0].get("fill") == PRINT.resolved(filled[0].fill or "")
@@ -151,3 +168,88 @@ def test_pdf_of_one_drawing_has_its_size(tmp_path: Path) -> None:
     assert f"{400 * TYPE:g} {300 * TYPE:g}".encode() in data
     register_fonts()
     assert PdfPage.px == TYPE
+
+
+def test_what_is_written_around_a_drawing_finds_room() -> None:
+    """Whatever stands beyond the bounds lies on the page, and no more room is taken than it needs."""
+    name = "a name of some length"
+    for anchor, at in (("left", (10, 5)), ("right", (0, 5)), ("middle", (5, 0)), ("middle", (5, 10))):
+        label = Text(at, name, 11, anchor=anchor, dy=20 if at[1] == 0 else -20 if at[1] == 10 else 0)  # type: ignore[arg-type]
+        page = Told(1.0)
+        drawing = Drawing((label,), (0, 0, 10, 10))
+        place = fitted(page, drawing, 600, 400)
+        paint(page, drawing.shapes, place)
+        (_, (x, y), _), width = page.done[0], len(name) * 6.0
+        assert x >= -0.5
+        assert x + width <= 600.5
+        assert 8 <= y <= 400.5
+        bare = fitted(page, Drawing((), (0, 0, 10, 10)), 600, 400)
+        assert bare.scale == pytest.approx((400 - 2 * 12) / 10)
+        assert place.scale <= bare.scale
+    # one that would take more than its share of the page ends at the edge
+    long = fitted(Told(1.0), Drawing((Text((10, 5), 20 * name),), (0, 0, 10, 10)), 600, 400)
+    assert long.scale * 10 > 200
+
+
+def test_a_dimension_measures_stands_clear_and_is_written_on_its_hand() -> None:
+    across = Dimension((2, 2), (8, 2), "6.00", 1.0)
+    assert across.length == 6.0
+    done = told(across)
+    lines = [d[1] for d in done if d[0] == "line"]
+    # two lines to it, and itself 1 m below: on the right hand of its direction
+    assert lines == [((20.0, 80.0), (20.0, 90.0)), ((80.0, 80.0), (80.0, 90.0)), ((20.0, 90.0), (80.0, 90.0))]
+    assert [d[1] for d in done if d[0] == "disc"] == [(20.0, 90.0), (80.0, 90.0)]
+    assert next(d for d in done if d[0] == "text")[1][1] > 90  # type: ignore[index]
+    above = told(replace(across, left=True))
+    assert next(d for d in above if d[0] == "text")[1][1] < 70  # type: ignore[index]
+    upright = told(Dimension((2, 2), (2, 8), "6.00", 1.0, left=True))
+    (x, _), width = next(d for d in upright if d[0] == "text")[1], 4 * 11 / 2  # type: ignore[misc]
+    assert x + width < 10
+    assert not [d for d in told(replace(across, away=0.0)) if d[0] == "line"][1:]
+
+
+@pytest.mark.parametrize("angle", range(0, 360, 15))
+def test_the_text_of_a_dimension_is_beside_its_line_however_it_runs(angle: int) -> None:
+    turn = math.radians(angle)
+    end = (5 + 4 * math.cos(turn), 5 + 4 * math.sin(turn))
+    for left in (False, True):
+        one = Dimension((5, 5), end, "4.00", left=left)
+        done = told(one, size=1000.0)
+        (a, b) = next(d[1] for d in done if d[0] == "line")
+        (x, y), width = next(d[1] for d in done if d[0] == "text"), 4 * 11 / 2
+        corners = [(x, y), (x + width, y), (x, y - 8), (x + width, y - 8)]
+        hands = {((b[0] - a[0]) * (q - a[1]) - (b[1] - a[1]) * (p - a[0])) > 0 for p, q in corners}
+        assert len(hands) == 1  # all of it on one hand
+        assert hands == {not left}
+
+
+def test_a_leader_runs_from_its_text_to_what_it_speaks_of() -> None:
+    done = told(Leader((8, 8), (4, 4), "dowels"))
+    assert next(d[1] for d in done if d[0] == "line") == ((80.0, 20.0), (40.0, 60.0))
+    assert next(d[1] for d in done if d[0] == "disc") == (40.0, 60.0)
+    assert next(d for d in done if d[0] == "text")[1][0] > 80  # type: ignore[index]
+
+
+def test_a_drawing_lies_at_a_scale() -> None:
+    place = to_scale(Drawing((), (-2, 1, 10, 7)), 50, 20.0, 30.0, 2.0)
+    assert place((-2, 7)) == (20.0, 30.0)
+    assert place((8, 7))[0] - 20.0 == pytest.approx(10 * 1000 / 50 * 2.0)
+
+
+def test_what_is_drawn_of_a_plan_lies_on_named_layers() -> None:
+    project = lindmere()
+    results = evaluate(project)
+    drawings = (
+        plan_drawing(project, results, selected="P8"),
+        section_drawing(project, project.pad("P8"), None),
+        from_above(project, project.pad("P8"), results.pad("P8")),
+    )
+    for drawing in drawings:
+        assert set(drawing.layers) <= set(LAYERS)
+        assert {"foundations", "columns"} & set(drawing.layers)
+    assert "dimensions" in drawings[0].layers
+    sketch = Sketch()
+    with sketch.on("bars"):
+        sketch.add(Line(((0, 0), (1, 1))), Text((0, 0), "x", layer="texts"))
+    sketch.add(Disc((0, 0), 1))
+    assert [s.layer for s in sketch.shapes] == ["bars", "texts", ""]

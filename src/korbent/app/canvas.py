@@ -22,12 +22,23 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFileDialog, QMenu, QSizePolicy, QWidget
 
-from korbent.app.qt_page import QtPage
+from korbent.app.qt_page import SCREEN, QtPage
 from korbent.app.style import colour
 from korbent.core.cache import remembered
 from korbent.core.working import Array
-from korbent.drawing.painting import paint
-from korbent.drawing.primitives import Disc, Drawing, Line, Placement, Point, Polygon, Shape, Text, placed
+from korbent.drawing.painting import fitted, paint
+from korbent.drawing.primitives import (
+    Dimension,
+    Disc,
+    Drawing,
+    Leader,
+    Line,
+    Placement,
+    Point,
+    Polygon,
+    Shape,
+    Text,
+)
 from korbent.drawing.theme import LIGHT, PRINT, Theme
 from korbent.files.atomic import replacing
 from korbent.files.faults import Guard, details, kept, line_of
@@ -70,6 +81,7 @@ class DrawingView(QWidget):
         """Where in the world the mouse went down last."""
         self.drawing_line = False
         self._drawing: Drawing | None = None
+        self._fits: tuple[Drawing, tuple[int, int], Placement] | None = None
         self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
         self._pressed: QPointF | None = None
         self._held = ""
@@ -110,13 +122,20 @@ class DrawingView(QWidget):
 
     def placement(self) -> Placement:
         """Where the drawing lies in the widget."""
-        fit = placed(self.drawing, self.width(), self.height())
+        fit = self._fit()
         if self._zoom == 1.0 and self._shift.isNull():
             return fit
         return replace(
             fit, scale=fit.scale * self._zoom, left=fit.left * self._zoom + self._shift.x(),
             top=fit.top * self._zoom + self._shift.y(),
         )  # fmt: skip
+
+    def _fit(self) -> Placement:
+        """Where all of it has room; found once for a drawing and a size."""
+        drawing, size = self.drawing, (self.width(), self.height())
+        if self._fits is None or self._fits[0] is not drawing or self._fits[1] != size:
+            self._fits = (drawing, size, fitted(SCREEN, drawing, *size))
+        return self._fits[2]
 
     def resizeEvent(self, event: object) -> None:
         self._drawing = None
@@ -175,7 +194,7 @@ class DrawingView(QWidget):
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.scale(fine, fine)
-        paint(QtPage(painter, PRINT), self.drawing.shapes, placed(self.drawing, self.width(), self.height()))
+        paint(QtPage(painter, PRINT), self.drawing.shapes, self._fit())
         painter.end()
         return image
 
@@ -336,6 +355,10 @@ def _spans(shape: Shape) -> Span:
     if isinstance(shape, Text):
         x, y = shape.at
         return (x, y, x, y, 6.2 * len(shape.text) + abs(shape.dx) + 8, 20.0 + abs(shape.dy))
+    if isinstance(shape, Dimension | Leader):
+        ends = (shape.start, shape.end, *shape.line) if isinstance(shape, Dimension) else (shape.at, shape.to)
+        xs, ys = zip(*ends)
+        return (min(xs), min(ys), max(xs), max(ys), 6.2 * len(shape.text) + 24, 32.0)
     if isinstance(shape, Disc):
         (x, y), r = shape.at, 0.0 if shape.fixed else shape.radius
         return (x - r, y - r, x + r, y + r, 12.0, 12.0)

@@ -282,7 +282,7 @@ class ImportLoads(QDialog):
                 Text((-1.2, -0.5), f"My {show(load.My, 'kNm', units)}: {e_x}", 10, "soft", dy=31),
             )
             break
-        return Drawing(tuple(sketch.shapes), (-1.4, -1.1, 5.9, 1.9), (8.0, 8.0, 8.0, 14.0))
+        return Drawing(tuple(sketch.shapes), (-1.4, -1.1, 5.9, 1.9))
 
     def accept(self) -> None:
         """Takes the loads over: one step of undo. Says which checks crossed 1.0."""

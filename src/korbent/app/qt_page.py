@@ -73,6 +73,18 @@ class QtPage:
         return _width(size, bold, text)
 
 
+class Screen:
+    """Widths of texts as the window paints them, without a painter (see korbent.drawing.painting.Measure)."""
+
+    px = 1.0
+
+    def width_of(self, text: str, size: float, bold: bool) -> float:
+        return _width(size, bold, text)
+
+
+SCREEN = Screen()
+
+
 def _outline(points: Sequence[Point]) -> QPolygonF:
     return QPolygonF([QPointF(x, y) for x, y in points])
 

@@ -8,7 +8,7 @@ from korbent.core.concrete.schedule import HOOKED, in_base, lap_of, positions, s
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
-from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Disc, Drawing, Leader, Line, Polygon, Sketch, Text, rectangle
 
 STUMP = 0.45
 """How much of a column is drawn above the base, m."""
@@ -64,7 +64,7 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
         bottom = "plain concrete"
     tone = "accent" if highlight == "cover" else "soft"
     sketch.add(Text((-size / 2, 0), bottom, 11, tone, dy=33, bold=highlight == "cover"))
-    return Drawing(tuple(sketch.shapes), (-size / 2, 0, size / 2, up), (16.0, 12.0, 74.0, 44.0))
+    return Drawing(tuple(sketch.shapes), (-size / 2, 0, size / 2, up))
 
 
 def _standing(sketch: Sketch, project: Project, pad: Pad, axis: str, up: float) -> None:
@@ -174,11 +174,18 @@ def _dowels(
     )
     text = f"{name} {dowels.number} {diameter_words(dowels.diameter, us)}{lap}"
     left = offset > 0.25 * (pad.width if axis == "x" else pad.length)
-    beside = Text(
-        (offset - half if left else offset + half, (pad.thickness + up) / 2), text, 11, "ink", "right" if left else "left", dx=-8 if left else 8, dy=4,
-        halo=True,
-    )  # fmt: skip
-    sketch.add(beside)
+    side = -1.0 if left else 1.0
+    level = (pad.thickness + up) / 2
+    sketch.add(
+        Leader(
+            (offset + side * 1.6 * half, level),
+            (offset + side * at, level),
+            text,
+            11,
+            "ink",
+            "right" if left else "left",
+        )
+    )
 
 
 def _marks(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, highlight: str) -> None:

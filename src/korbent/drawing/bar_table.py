@@ -58,7 +58,7 @@ def bar_table_drawing(
             dy=30,
         ),
     )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (48.0, 24.0, 12.0, 38.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
 def _is(bars: Bars, now: Bars | None) -> bool:

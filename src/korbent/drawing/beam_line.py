@@ -87,4 +87,4 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
             dy=14,
         ),
     )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (56.0, 30.0, 16.0, 20.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

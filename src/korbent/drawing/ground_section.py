@@ -86,7 +86,7 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
             10, "soft", "middle", dy=31,
         ),
     )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, low * times, length, high * times), (20.0, 30.0, 84.0, 40.0))
+    return Drawing(tuple(sketch.shapes), (0, low * times, length, high * times))
 
 
 def _keys(profile: Profile) -> dict[Unit, tuple[float, float]]:
@@ -219,4 +219,4 @@ def holes_plan(project: Project, line: Stretch) -> Drawing:
     sketch.add(Line(line, "accent", 2.0))
     for i, end in enumerate(line):
         sketch.add(Disc(end, 5, "accent", None, fixed=True, key=f"drag:end:{i}"))
-    return Drawing(tuple(sketch.shapes), (min(xs), min(ys), max(xs), max(ys)), (26.0, 20.0, 40.0, 20.0))
+    return Drawing(tuple(sketch.shapes), (min(xs), min(ys), max(xs), max(ys)))

@@ -91,9 +91,7 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
             )
         )
     seen = pitch * min(len(holes), AT_ONCE)
-    return Drawing(
-        tuple(sketch.shapes), (0, low, seen, high), (44.0, 44.0 if len(holes) > AT_ONCE else 26.0, 82.0, 16.0)
-    )
+    return Drawing(tuple(sketch.shapes), (0, low, seen, high))
 
 
 def _surfaces(sketch: Sketch, project: Project, span: float, seen: float, gap: float) -> None:

@@ -59,7 +59,7 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
     if strata:
         below = f"below the line: {adopted} with the strata further down"
         sketch.add(Text((WIDE, 0), below, 10, "soft", "right", dy=43))
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (132.0, 22.0, 14.0, 52.0 if strata else 38.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
 def _row(

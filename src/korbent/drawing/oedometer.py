@@ -145,7 +145,7 @@ def curve_chart(
             "line",
         )
     )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, axes.high), (38.0, 22.0, 18.0, 36.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, axes.high))
 
 
 def _preconsolidation(
@@ -238,4 +238,4 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
         )
     else:
         sketch.add(Text(axes(axes.x0, axes.y0), str(rate), 11, "beyond", dx=8, dy=-10, halo=True))
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, axes.high), (42.0, 22.0, 18.0, 36.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, axes.high))

@@ -4,9 +4,81 @@ import math
 from collections.abc import Callable, Iterable, Sequence
 from typing import Protocol
 
-from korbent.drawing.primitives import Anchor, Disc, Line, Placement, Point, Polygon, Shape, Text
+from korbent.drawing.primitives import (
+    Anchor,
+    Dimension,
+    Disc,
+    Drawing,
+    Leader,
+    Line,
+    Placement,
+    Point,
+    Polygon,
+    Shape,
+    Text,
+    placed,
+)
 
 ALIGN = {"left": 0.0, "middle": -0.5, "right": -1.0}
+
+
+LEAST = 12.0
+"""Least margin around the bounds of a drawing, px."""
+MOST = 0.36
+"""Share of the page that a margin takes at most: longer texts end at the edge."""
+ROOMY = 1.15
+"""A text may be so many times longer than the line of its dimension."""
+DOT = 2.2
+"""Radius of the ends of dimensions and leaders, px."""
+
+
+class Measure(Protocol):
+    """What is to be known of a page to find room on it."""
+
+    px: float
+
+    def width_of(self, text: str, size: float, bold: bool) -> float:
+        """Width of a text, in units of the page."""
+
+
+def fitted(measure: Measure, drawing: Drawing, width: float, height: float) -> Placement:
+    """The placement that fits a drawing into a page with all that is written around its bounds."""
+    least = LEAST * measure.px
+    margins = (least, least, least, least)
+    most = (MOST * width, MOST * height, MOST * width, MOST * height)
+    place = placed(drawing, width, height, margins)
+    labels = [s for s in drawing.shapes if isinstance(s, Text | Dimension | Leader)]
+    x0, y0, x1, y1 = drawing.bounds
+    for _ in range(3):
+        (left, top), (right, bottom) = place((x0, y1)), place((x1, y0))
+        need = [least] * 4
+        for label in labels:
+            a, b, c, d = _box(measure, label, place)
+            over = (left - a, top - b, c - right, d - bottom)
+            need = [max(n, o + 2 * measure.px) for n, o in zip(need, over)]
+        found = tuple(min(n, m) for n, m in zip(need, most))
+        if all(abs(a - b) < 1.0 for a, b in zip(found, margins)):
+            break
+        margins = (found[0], found[1], found[2], found[3])
+        place = placed(drawing, width, height, margins)
+    return place
+
+
+def _box(
+    measure: Measure, label: Text | Dimension | Leader, place: Placement
+) -> tuple[float, float, float, float]:
+    """What a text covers on the page: left, top, right, bottom."""
+    if isinstance(label, Dimension):
+        label = _written(label, place)
+    elif isinstance(label, Leader):
+        label = _beside(label)
+    px, size = measure.px, label.size + 1
+    width = measure.width_of(label.text, size, label.bold)
+    if label.room:
+        width = min(width, label.room * place.scale)
+    x, y = place(label.at)
+    x, y = x + label.dx * px + ALIGN[label.anchor] * width, y + label.dy * px
+    return x, y - 0.8 * size * px, x + width, y + 0.25 * size * px
 
 
 class Page(Protocol):
@@ -55,6 +127,10 @@ def paint(page: Page, shapes: Iterable[Shape], place: Placement) -> None:
                 page.disc(place(shape.at), radius, shape.fill, shape.stroke, shape.width)
             case Text():
                 _text(page, shape, place)
+            case Dimension():
+                _dimension(page, shape, place)
+            case Leader():
+                _leader(page, shape, place)
 
 
 def _polygon(page: Page, shape: Polygon, points: list[Point]) -> None:
@@ -81,6 +157,54 @@ def _line(page: Page, shape: Line, points: list[Point]) -> None:
     page.line([*points[:-1], foot], shape.stroke, shape.width, shape.dash)
     head = ((tx, ty), (foot[0] + side[0], foot[1] + side[1]), (foot[0] - side[0], foot[1] - side[1]))
     page.area(head, shape.stroke, 1.0)
+
+
+def _dimension(page: Page, shape: Dimension, place: Placement) -> None:
+    ends = [place(p) for p in shape.line]
+    if shape.away:
+        for point, end in zip((shape.start, shape.end), ends):
+            page.line([place(point), end], shape.colour, 0.6)
+    page.line(ends, shape.colour, 1.0)
+    for end in ends:
+        page.disc(end, DOT * page.px, shape.colour, None, 1.0)
+    written = _written(shape, place)
+    # where it is longer than what it measures it would lie on its neighbours
+    if written.anchor != "middle" or page.width_of(written.text, written.size + 1, written.bold) <= ROOMY * math.dist(*ends):
+        _text(page, written, place)
+
+
+def _written(shape: Dimension, place: Placement) -> Text:
+    """The text of a dimension beside the middle of its line: it stands clear of the line however that runs."""
+    a, b = shape.line
+    nx, ny = shape.normal
+    # straight beside an upright line the text begins or ends there, else its middle stands there
+    anchor: Anchor = "middle" if abs(nx) < 0.9 else ("left" if nx > 0 else "right")
+    dx = 6.0 * nx if anchor != "middle" else 14.0 * nx
+    dy = (4.0 if anchor != "middle" else 4.0 - 9.5 * ny) if abs(ny) < 0.999 else (13.0 if ny < 0 else -5.0)
+    return Text(
+        ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
+        shape.text,
+        shape.size,
+        shape.colour,
+        anchor,
+        dx=dx,
+        dy=dy,
+        halo=True,
+    )
+
+
+def _leader(page: Page, shape: Leader, place: Placement) -> None:
+    page.line([place(shape.at), place(shape.to)], shape.colour, 0.8)
+    page.disc(place(shape.to), DOT * page.px, shape.colour, None, 1.0)
+    _text(page, _beside(shape), place)
+
+
+def _beside(shape: Leader) -> Text:
+    """The text of a leader, beyond the end of its line."""
+    dx = {"left": 4.0, "middle": 0.0, "right": -4.0}[shape.anchor]
+    above = shape.anchor == "middle" and shape.at[1] >= shape.to[1]
+    dy = -4.0 if above else 13.0 if shape.anchor == "middle" else 4.0
+    return Text(shape.at, shape.text, shape.size, shape.colour, shape.anchor, dx=dx, dy=dy, halo=True)
 
 
 def _text(page: Page, shape: Text, place: Placement) -> None:

@@ -87,9 +87,7 @@ def parameter_chart(
             )
         )
     sketch.add(Polygon(((0, low), (width, low), (width, high), (0, high)), None, "line"))
-    return Drawing(
-        tuple(sketch.shapes), (0, low, width, high), (44.0, 22.0, 18.0, 40.0 + 14.0 * len(sources))
-    )
+    return Drawing(tuple(sketch.shapes), (0, low, width, high))
 
 
 def _run(

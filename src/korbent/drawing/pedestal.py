@@ -41,4 +41,4 @@ def pedestal_drawing(found: Interaction | None, units: Showing, aspect: float) -
         sketch.add(Disc((min(at[0], WIDE), at[1]), 3.4, "ink", "paper", 1.0, fixed=True))
     text = f"moment, {knm}, through {found.direction:.0f}° from x · up: axial force, {kn} · a dot for each situation"
     sketch.add(Text((WIDE, 0), text, 10, "soft", "right", dy=29))
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (56.0, 12.0, 14.0, 36.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

@@ -8,7 +8,7 @@ from korbent.core.footprint import footprint_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.core.plan.site import conflicts
 from korbent.core.units import show, show_length, shown_unit
-from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text
+from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text
 
 
 def turned(points: list[Point], degrees: float, about: Point) -> tuple[Point, ...]:
@@ -81,7 +81,9 @@ def plan_drawing(
         text = "No column yet. Add one in Actions with its loads; then add a pad in the table below."
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
     points = {p.name: p for p in project.actions.load_points}
+    sketch.layer = "site"
     _site(sketch, project)
+    sketch.layer = "loads"
     for area in project.actions.area_loads:
         foot, crest = area_outlines(area)
         sketch.add(Polygon(foot, "fill", "soft", 1.0, opacity=0.6, dash=True, key=f"area:{area.name}"))
@@ -90,12 +92,14 @@ def plan_drawing(
             sketch.add(*(Line((a, b), "soft", 0.8) for a, b in zip(foot, crest)))
         x, y = (sum(c[i] for c in crest) / len(crest) for i in (0, 1))
         sketch.add(Text((x, y), area.name, 11, "soft", "middle", dy=4, halo=True))
+    sketch.layer = "ground"
     for hole in project.ground.boreholes:
         sketch.add(
             Disc((hole.x, hole.y), 5, None, "water", 1.2, fixed=True),
             Disc((hole.x, hole.y), 1.6, "water", None, fixed=True),
             Text((hole.x, hole.y), hole.name, 10, "water", dx=8, dy=3),
         )
+    sketch.layer = "foundations"
     _straps(sketch, project, points)
     for pad in project.pads:
         worst = _worst(results, pad.name, by if by in GROUPS else None)
@@ -138,7 +142,9 @@ def plan_drawing(
         _held(sketch, pad, points[pad.load_point])
         if chosen:
             _dimensions(sketch, project, pad, points[pad.load_point])
+    sketch.layer = "results"
     _conflicts(sketch, project, points)
+    sketch.layer = "columns"
     for point in project.actions.load_points:
         box = tuple(rim(point.size_x / 2, 24)) if point.is_round else _box(point.size_x, point.size_y)
         shape = turned(box, point.rotation, (point.x, point.y))
@@ -159,8 +165,9 @@ def plan_drawing(
                 Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
                 Text((point.x, point.y), point.name, 10.5, "soft", dx=9, dy=-6, halo=True),
             )
+    sketch.layer = "texts"
     _scale_bar(sketch, project, bool(results.undesigned))
-    return Drawing(tuple(sketch.shapes), _bounds(project), (22.0, 16.0, 74.0, 34.0))
+    return Drawing(tuple(sketch.shapes), _bounds(project))
 
 
 def _site(sketch: Sketch, project: Project) -> None:
@@ -230,33 +237,31 @@ def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
     B, L = pad.width / 2, pad.extent / 2
     at, units = middle(pad, point), project.showing
 
-    def line(start: Point, end: Point, text: str, dx: float, dy: float) -> None:
-        ends = turned([start, end], pad.rotation, at)
-        sketch.add(Line(ends, "accent", 1.0), *(Disc(end, 2.2, "accent", None, fixed=True) for end in ends))
-        place = ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2)
-        sketch.add(Text(place, text, 10, "accent", "middle", dx=dx, dy=dy, halo=True))
+    def line(start: Point, end: Point, text: str, left: bool = False) -> None:
+        a, b = turned([start, end], pad.rotation, at)
+        sketch.add(Dimension(a, b, text, AWAY, left, "accent"))
 
     if pad.is_round:
-        line((-B, -L - AWAY), (B, -L - AWAY), f"ø {show_length(pad.width, units)}", 0, 13)
+        line((-B, -L), (B, -L), f"ø {show_length(pad.width, units)}")
     else:
         ox, oy = pad.offset_x, pad.offset_y
-        low, left = -L - AWAY, -B - AWAY
+        low, left = -L, -B
         # in one where the column stands in the middle, else to either side of it
         for start, end, text in (
             [((-B, low), (B, low), pad.width)] if abs(ox) < 1e-9
             else [((-B, low), (ox, low), pad.edge("-x")), ((ox, low), (B, low), pad.edge("+x"))]
         ):  # fmt: skip
-            line(start, end, show_length(text, units), 0, 13)
+            line(start, end, show_length(text, units))
         if pad.shape == "trapezoid":
-            right, near, far = B + AWAY, pad.length / 2, pad.far_length / 2
-            line((right, -far), (right, far), show_length(pad.far_length, units), 18, 4)
+            near, far = pad.length / 2, pad.far_length / 2
+            line((B, -far), (B, far), show_length(pad.far_length, units))
             sides = [((left, -near), (left, near), pad.length)]
         elif abs(oy) < 1e-9:
             sides = [((left, -L), (left, L), pad.length)]
         else:
             sides = [((left, -L), (left, oy), pad.edge("-y")), ((left, oy), (left, L), pad.edge("+y"))]
         for start, end, text in sides:
-            line(start, end, show_length(text, units), -16, 4)
+            line(start, end, show_length(text, units), left=True)
 
 
 def _handles(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:

@@ -118,7 +118,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
                 dy=-7,
             )
         )
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 52.0, 42.0 + below))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2))
 
 
 def _places(pad: Pad, state: BaseState) -> tuple[Point, ...]:

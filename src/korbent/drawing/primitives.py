@@ -1,9 +1,16 @@
 """A drawing as a value: shapes in metres with colour tokens, for the screen, the sheets, or a test to look at."""
 
-from dataclasses import dataclass, field
+import math
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 Point = tuple[float, float]
+LAYERS = (
+    "site", "ground", "water", "fill", "foundations", "columns", "bars", "sections", "loads", "levels", "results", "dimensions", "texts",
+)  # fmt: skip
+"""What lies on the layers of plans and sections; charts have none."""
 Anchor = Literal["left", "middle", "right"]
 
 
@@ -20,6 +27,7 @@ class Polygon:
     opacity: float = 1.0
     dash: bool = False
     key: str = ""
+    layer: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +40,7 @@ class Line:
     dash: bool = False
     arrow: bool = False
     key: str = ""
+    layer: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +60,7 @@ class Text:
     dy: float = 0.0
     halo: bool = False
     room: float = 0.0
+    layer: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,19 +74,82 @@ class Disc:
     width: float = 1.0
     fixed: bool = False
     key: str = ""
+    layer: str = ""
 
 
-Shape = Polygon | Line | Text | Disc
+@dataclass(frozen=True, slots=True)
+class Dimension:
+    """A length between two points, written beside the line between them: on its right hand, or its left where ``left``.
+
+    ``text`` is what is written, in the units that are shown; the line stands ``away`` (m) from the points, on the same hand, with
+    lines from them to it. A page that knows dimensions of its own (a drawing exchange file) makes one of it.
+    """
+
+    start: Point
+    end: Point
+    text: str
+    away: float = 0.0
+    left: bool = False
+    colour: str = "ink"
+    size: float = 10.0
+    layer: str = "dimensions"
+
+    @property
+    def length(self) -> float:
+        """What is measured, m."""
+        return math.dist(self.start, self.end)
+
+    @property
+    def normal(self) -> Point:
+        """To the hand on which it is written, of length 1."""
+        (x0, y0), (x1, y1) = self.start, self.end
+        length = self.length or 1.0
+        hand = 1.0 if self.left else -1.0
+        return -hand * (y1 - y0) / length, hand * (x1 - x0) / length
+
+    @property
+    def line(self) -> tuple[Point, Point]:
+        """Where the line of the dimension runs."""
+        nx, ny = self.normal
+        a, b = ((x + self.away * nx, y + self.away * ny) for x, y in (self.start, self.end))
+        return a, b
+
+
+@dataclass(frozen=True, slots=True)
+class Leader:
+    """A text at one point with a line from it to what it speaks of, which ends in a dot."""
+
+    at: Point
+    to: Point
+    text: str
+    size: float = 10.0
+    colour: str = "ink"
+    anchor: Anchor = "left"
+    layer: str = "texts"
+
+
+Shape = Polygon | Line | Text | Disc | Dimension | Leader
 
 
 @dataclass(frozen=True)
 class Drawing:
-    """Shapes in the order in which they are painted, and the part of the world that must be seen (m)."""
+    """Shapes in the order in which they are painted, and the part of the world that must be seen (m).
+
+    What is written around that part takes the room it needs: the painter finds it (see :func:`korbent.drawing.painting.fitted`).
+    """
 
     shapes: tuple[Shape, ...]
     bounds: tuple[float, float, float, float]
-    margins: tuple[float, float, float, float] = (12.0, 12.0, 12.0, 12.0)
-    """Left, top, right, bottom, px."""
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """All that is written, dimensions and leaders too, in the order in which it is painted."""
+        return tuple(s.text for s in self.shapes if isinstance(s, Text | Dimension | Leader))
+
+    @property
+    def layers(self) -> tuple[str, ...]:
+        """The layers on which something is, in the order in which they begin."""
+        return tuple(dict.fromkeys(shape.layer for shape in self.shapes))
 
 
 @dataclass
@@ -84,10 +157,23 @@ class Sketch:
     """Collects shapes."""
 
     shapes: list[Shape] = field(default_factory=list)
+    layer: str = ""
 
     def add(self, *shapes: Shape) -> None:
-        """Adds shapes on top."""
-        self.shapes.extend(shapes)
+        """Adds shapes on top; those without a layer of their own lie on that of the sketch."""
+        if self.layer:
+            self.shapes.extend(s if s.layer else replace(s, layer=self.layer) for s in shapes)
+        else:
+            self.shapes.extend(shapes)
+
+    @contextmanager
+    def on(self, layer: str) -> Iterator[None]:
+        """What is added within lies on this layer."""
+        before, self.layer = self.layer, layer
+        try:
+            yield
+        finally:
+            self.layer = before
 
 
 @dataclass(frozen=True)
@@ -109,10 +195,23 @@ class Placement:
         return self.x0 + (x - self.left) / self.scale, self.y1 - (y - self.top) / self.scale
 
 
-def placed(drawing: Drawing, width: float, height: float) -> Placement:
+Margins = tuple[float, float, float, float]
+"""Left, top, right, bottom, units of the page."""
+
+
+def to_scale(drawing: Drawing, denominator: float, left: float, top: float, per_mm: float) -> Placement:
+    """The placement at a scale of 1 to ``denominator``, with the upper left corner of the bounds at (left, top) of a page that has
+    ``per_mm`` units to a millimetre of paper."""
+    x0, _, _, y1 = drawing.bounds
+    return Placement(1000.0 * per_mm / denominator, left, top, x0, y1)
+
+
+def placed(
+    drawing: Drawing, width: float, height: float, margins: Margins = (12.0, 12.0, 12.0, 12.0)
+) -> Placement:
     """The placement that fits the bounds of a drawing into a page, in its middle."""
     x0, y0, x1, y1 = drawing.bounds
-    left, top, right, bottom = drawing.margins
+    left, top, right, bottom = margins
     room_x, room_y = max(width - left - right, 1.0), max(height - top - bottom, 1.0)
     scale = min(room_x / max(x1 - x0, 1e-6), room_y / max(y1 - y0, 1e-6))
     return Placement(

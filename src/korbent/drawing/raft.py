@@ -13,7 +13,7 @@ from korbent.core.model import Pad, Project
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
-from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 BANDS = 8
 
@@ -39,9 +39,11 @@ def raft_drawing(
     B, L, units = pad.width, pad.length, project.showing
     sketch = Sketch()
     edge = rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    sketch.layer = "results"
     sketch.add(Polygon(edge, "faint", None))
     if isinstance(field, Field):
         _bands(sketch, field, units, _places(project, pad))
+    sketch.layer = "foundations"
     plate = pad.plate
     for thick in plate.thickenings if plate else ():
         sketch.add(
@@ -61,6 +63,7 @@ def raft_drawing(
                 dy=4,
             ),
         )
+    sketch.layer = "bars"
     for added in plate.added if plate else ():
         sketch.add(
             Polygon(
@@ -71,17 +74,35 @@ def raft_drawing(
                 dash=True,
             )
         )
+    sketch.layer = "foundations"
     sketch.add(Polygon(edge, None, "concrete_line", 2.0))
+    sketch.layer = "results"
     if line is not None:
         _line(sketch, pad, line, units)
+    sketch.layer = "columns"
     _columns(sketch, project, pad, result)
+    sketch.layer = "results"
     if isinstance(field, Field) and field.provided is not None:
         _short(sketch, field)
     if isinstance(field, Field):
         _extremes(sketch, field, units)
     sketch.add(
-        Text((0, L / 2), f"B {show_length(B, units)} {shown_unit('m', units)}", 11, "ink", "middle", dy=-8),
-        Text((-B / 2, 0), f"L {show_length(L, units)}", 11, "ink", "right", dx=-6),
+        Dimension(
+            (-B / 2, L / 2),
+            (B / 2, L / 2),
+            f"B {show_length(B, units)} {shown_unit('m', units)}",
+            0.02 * max(B, L),
+            left=True,
+            size=11,
+        ),
+        Dimension(
+            (-B / 2, -L / 2),
+            (-B / 2, L / 2),
+            f"L {show_length(L, units)}",
+            0.02 * max(B, L),
+            left=True,
+            size=11,
+        ),
     )
     words = [field] if isinstance(field, str) else list(_words(field, units))
     if (stiff := stiffness_of(project, pad)) is not None:
@@ -89,7 +110,7 @@ def raft_drawing(
         words.append(f"{values}: {stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)")
     for k, text in enumerate(words):
         sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2), (52.0, 26.0, 22.0, 78.0))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2))
 
 
 def _words(field: Field, units: Showing) -> tuple[str, ...]:
@@ -398,7 +419,7 @@ def transect_drawing(
             dy=14,
         ),
     )
-    return Drawing(tuple(sketch.shapes), (0.0, 0.0, WIDE, high), (18.0, 10.0, 18.0, 22.0))
+    return Drawing(tuple(sketch.shapes), (0.0, 0.0, WIDE, high))
 
 
 WIDE = 10.0

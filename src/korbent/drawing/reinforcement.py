@@ -29,11 +29,13 @@ from korbent.core.model.foundations import Dowels
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of
-from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 from korbent.drawing.words import lengths_words
 
 BESIDE = 0.42
 """Room for the steel beside the base, over its greater size."""
+AWAY = 0.03
+"""How far from the base its dimensions are drawn, as a share of its size."""
 
 
 def from_above(
@@ -50,8 +52,11 @@ def from_above(
     B, L = pad.width, pad.extent
     units = project.showing
     sketch = Sketch()
+    sketch.layer = "foundations"
     sketch.add(Polygon(edge_of(pad), "faint", "concrete_line", 2.6 if highlight == "sides" else 1.6))
+    sketch.layer = "bars"
     _bars(sketch, project, pad, face, highlight)
+    sketch.layer = "sections"
     g = pad_geometry((pad,), (project.load_point(pad.load_point),), np.zeros(1, dtype=int), table(pad))
     settings = project.settings_of(pad)
     d_x, d_y = effective_depths(
@@ -63,6 +68,7 @@ def from_above(
         _sections(sketch, pad, g, counts, counts, highlight)
     else:
         _sections(sketch, pad, g, float(d_x[0, 0]), float(d_y[0, 0]), highlight)
+    sketch.layer = "columns"
     _columns(sketch, project, pad, g, result, float((d_x + d_y)[0, 0]) / 2, highlight)
     for opening in pad.openings:
         at = (opening.x, opening.y)
@@ -71,9 +77,9 @@ def from_above(
             Line(((at[0] - opening.diameter / 3, at[1]), (at[0] + opening.diameter / 3, at[1])), "soft", 0.8),
             Line(((at[0], at[1] - opening.diameter / 3), (at[0], at[1] + opening.diameter / 3)), "soft", 0.8),
         )
+    sketch.layer = "results"
     unit = shown_unit("m", units)
     right, below = B / 2, -L / 2
-    margins = (24.0, 28.0, 24.0, 30.0)
     if demands:
         room = BESIDE * max(B, L)
         gap = 0.06 * max(B, L)
@@ -82,17 +88,23 @@ def from_above(
             if found:
                 _demand(sketch, found, axis, face, (B / 2 + gap, -L / 2 - gap), room / most, units, highlight)
                 right, below = (right + gap + room, below) if axis == "x" else (right, below - gap - room)
-        margins = (24.0, 34.0, 30.0, 22.0)
     sketch.add(
-        Text(
-            (0, L / 2),
+        Dimension(
+            (-B / 2, L / 2),
+            (B / 2, L / 2),
             f"B {show_length(B, units)} {unit}",
-            11,
-            "ink",
-            "middle",
-            dy=-18 if demands and named else -8,
+            (2.6 * AWAY if named else AWAY) * max(B, L),  # above the names of the bars
+            left=True,
+            size=11,
         ),
-        Text((-B / 2, 0), f"L {lengths_words(pad, units)}", 11, "ink", "right", dx=-4),
+        Dimension(
+            (-B / 2, -pad.length / 2),
+            (-B / 2, pad.length / 2),
+            f"L {lengths_words(pad, units)}",
+            AWAY * max(B, L),
+            left=True,
+            size=11,
+        ),
     )
     if not named:
         pass  # they stand in the text beside the drawing
@@ -116,8 +128,7 @@ def from_above(
                 dy=-5,
             ),
         )
-    margins = (74.0 if pad.shape == "trapezoid" else 44.0, margins[1], margins[2], margins[3])
-    return Drawing(tuple(sketch.shapes), (-B / 2, below, right, L / 2), margins)
+    return Drawing(tuple(sketch.shapes), (-B / 2, below, right, L / 2))
 
 
 def _named(pad: Pad, face: str, axis: str, units: Showing, across: float, cover: float) -> str:
@@ -445,4 +456,4 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
             sketch.add(Line(((at, y - 0.2), (at, y + 0.28)), "soft", 1.2, dash=True))
             text = f"least {show(least.demand, 'mm²/m', project.showing)}"
             sketch.add(Text((at, y - 0.2), text, 10, "soft", "middle", dy=10))
-    return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 5.9, -0.6), (14.0, 10.0, 10.0, 14.0))
+    return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 5.9, -0.6))

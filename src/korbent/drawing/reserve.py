@@ -40,4 +40,4 @@ def reserve_table(found: tuple[Reserve, ...], case: str, units: UnitSet, aspect:
             Text((5.4, y), amount, 11, "ink", "right", bold=True),
             Text((5.9, y), reserve.check, 11, "soft", room=4.1),
         )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (14.0, 6.0, 8.0, 8.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

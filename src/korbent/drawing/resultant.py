@@ -81,5 +81,4 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
     return Drawing(
         tuple(sketch.shapes),
         (-pad.width / 2, pad.underside, second + pad.length / 2, high),
-        (60.0, 8.0, 60.0, 44.0),
     )

@@ -9,7 +9,7 @@ from korbent.core.ground.profile import DRY, Profile, strata_of
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.mechanism import draw_mechanism
-from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
 
 PRESSURE_HEIGHT = 0.45
 """Height at which the greater edge pressure is drawn, as a share of the width of the base."""
@@ -36,6 +36,7 @@ def section_drawing(
         low = min(low, pad.underside - 1.0)
     reach = max(2.2 * pad.width, (high - low) * aspect / 2)
     sketch = Sketch()
+    sketch.layer = "ground"
     if profile:
         _strata(sketch, project, profile, reach, low, highlight == "strata")
     else:
@@ -43,18 +44,23 @@ def section_drawing(
             Polygon(rectangle(-reach, low, reach, finished), "fill"),
             Text((0, low), "no borehole yet: the ground is not known", 11, "soft", "middle", dy=-10),
         )
+    sketch.layer = "fill"
     _pit(sketch, pad, finished)
+    sketch.layer = "results"
     if state:
         _water(sketch, project, state, reach, low)
         if mechanism and state.stable:
             draw_mechanism(sketch, mechanism, pad.underside, (-reach, reach))
         else:
             _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
+    sketch.layer = "foundations"
     _base(sketch, project, pad, half, finished, highlight)
+    sketch.layer = "levels"
     _levels(sketch, project, pad, profile, reach, low, high, finished)
+    sketch.layer = "loads"
     if state:
         _loads(sketch, project, pad, state, high)
-    return Drawing(tuple(sketch.shapes), (-reach, low, reach, high), (58.0, 8.0, 10.0, 8.0))
+    return Drawing(tuple(sketch.shapes), (-reach, low, reach, high))
 
 
 def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:
@@ -128,11 +134,9 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
     held = "underside" if pad.held == "underside" else "top"
     where = pad.underside if held == "underside" else pad.top
     sketch.add(
-        Line(((-half, pad.top), (-half - 0.28, pad.top)), "soft", 0.7),
-        Line(((-half, pad.underside), (-half - 0.28, pad.underside)), "soft", 0.7),
-        Line(((-half - 0.2, pad.underside), (-half - 0.2, pad.top)), "ink", 1.0),
-        Text((-half - 0.2, (pad.top + pad.underside) / 2), f"h {show_length(pad.thickness, project.showing)} {unit}",
-             11, "ink", "right", dx=-6, dy=4, halo=True),
+        Dimension(
+            (-half, pad.underside), (-half, pad.top), f"h {show_length(pad.thickness, project.showing)} {unit}", 0.2, left=True, size=11
+        ),
         Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
         Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),
     )  # fmt: skip

@@ -159,7 +159,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
         Text((1.95, 0), "in the end · σ′p dashed", 10, "soft", dx=80, dy=15),
         Text((6.4, 0), total, 10, "ink", bold=True, dy=15),
     )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (44.0, 38.0, 12.0, 22.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
 LIMITS = (0.2, 0.1)
@@ -372,7 +372,7 @@ def time_chart(
         Text((at, high if at < 0.75 * WIDE else 0), f"{day_words(day)}: {show(1000 * own.at(day), 'mm', units)} {shown_unit('mm', units)}, {100 * own.degree(day):.0f} %", 10.5,
              "accent", "left" if at < 0.6 * WIDE else "right", bold=True, dx=6 if at < 0.6 * WIDE else -6, dy=14 if at < 0.75 * WIDE else -6, halo=True),
     )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high + 0.12), (40.0, 20.0, 56.0, 22.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high + 0.12))
 
 
 def _time_ticks(horizon: float, scale: str) -> list[tuple[float, str]]:
@@ -469,8 +469,7 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
     if worst[0] > 0:
         steepest = f"steepest slope 1/{1 / worst[0]:.0f}, {worst[1]} to {worst[2]}"
         sketch.add(Text(((x0 + x1) / 2, y0), steepest, 10, "soft", "middle", dy=28))
-    room = 60.0 if project.actions.marks else 14.0
-    return Drawing(tuple(sketch.shapes), (x0, y0, x1, y1), (14.0, 10.0, room, 36.0))
+    return Drawing(tuple(sketch.shapes), (x0, y0, x1, y1))
 
 
 def sublayer_table(project: Project, found: PadHistory, day: float) -> str:

@@ -53,7 +53,7 @@ def methods_drawing(rows: tuple[Row, ...], why: str, limit: float, units: Showin
         Line(((x, low), (x, high)), "beyond", 1.6, dash=True), Text((x, high), f"limit {show(limit, 'mm', units)} {unit}", 10.5, "beyond", "middle", dy=-5),
         Text((WIDE, low), f"final settlement, {unit}; the base alone, sustained load", 10, "soft", "right", dy=29),
     )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, low, WIDE, high), (232.0, 24.0, 14.0, 36.0))
+    return Drawing(tuple(sketch.shapes), (0, low, WIDE, high))
 
 
 def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
@@ -100,7 +100,7 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         Line(((end, 0), (end, high)), "beyond", 1.6), Text((end, 0), f"ultimate {show(found.ultimate, 'kPa', units)} {kpa}", 10.5, "beyond", "right", dx=-6, dy=-6, halo=True),
         Text((WIDE, 0), f"settlement, {mm}, over gross pressure, {kpa} · E falls as 1 − f (p/p ult)^g, Fahey and Carter 1993", 10, "soft", "right", dy=16),
     )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (44.0, 24.0, 16.0, 24.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
 def _at(found: Curve, pressure: float) -> float:
@@ -127,7 +127,7 @@ def springs_drawing(rows: tuple[Spring, ...], why: str, aspect: float) -> Drawin
             Text((3.45, y), row.unit.replace("m3", "m³"), 10.5, "soft", dx=4),
             Text((4.6, y), row.source + (" · far from what the ground implies" if row.far else ""), 10.5, tone if row.far else "soft"),
         )  # fmt: skip
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (20.0, 12.0, 16.0, 10.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
 def curve_table(found: Curve, units: Showing) -> str:

@@ -97,7 +97,7 @@ def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
         sketch.add(Text((WIDE, high), text, 10, "accent", "right", dy=-5))
     else:
         sketch.add(Text((WIDE, high), "nothing on the map holds", 10, "beyond", "right", dy=-5))
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (56.0, 22.0, 14.0, 36.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
 def _volumes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None:

@@ -53,4 +53,4 @@ def timeline(project: Project, aspect: float = 4.0) -> Drawing:
             Text((x, high), step.date.isoformat(), 10, "soft", dx=3, dy=-4, room=room),
         )
     sketch.add(Polygon(rectangle(0, 0, WIDE, high), None, "line"))
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (64.0, 32.0, 34.0, 8.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

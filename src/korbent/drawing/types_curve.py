@@ -50,4 +50,4 @@ def types_curve(groupings: Sequence[Grouping], now: int, title: str, unit: str, 
             dy=29,
         )
     )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high), (26.0, 16.0, 22.0, 36.0))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
 from pathlib import Path
 
 from reportlab import rl_config
@@ -13,7 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from korbent.drawing import painting
 from korbent.drawing.patterns import strokes
-from korbent.drawing.primitives import Anchor, Drawing, Point, placed
+from korbent.drawing.primitives import Anchor, Drawing, Point
 from korbent.drawing.theme import PRINT, font_file
 from korbent.files.atomic import replacing
 
@@ -47,13 +46,13 @@ def ink(token: str, opacity: float = 1.0) -> Color:
 
 def paint(canvas: Canvas, drawing: Drawing, x: float, y: float, width: float, height: float) -> None:
     """Paints a drawing into the box with its lower left corner at (x, y), sizes in pt."""
-    fitted = replace(drawing, margins=tuple(m * TYPE for m in drawing.margins))
     canvas.saveState()
     canvas.translate(x, y + height)
     box = canvas.beginPath()
     box.rect(0, -height, width, height)
     canvas.clipPath(box, stroke=0, fill=0)
-    painting.paint(PdfPage(canvas), drawing.shapes, placed(fitted, width, height))
+    page = PdfPage(canvas)
+    painting.paint(page, drawing.shapes, painting.fitted(page, drawing, width, height))
     canvas.restoreState()
 
 

@@ -6,9 +6,9 @@ from pathlib import Path
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
 
-from korbent.drawing.painting import ALIGN, paint
+from korbent.drawing.painting import ALIGN, fitted, paint
 from korbent.drawing.patterns import strokes
-from korbent.drawing.primitives import Anchor, Drawing, Point, placed
+from korbent.drawing.primitives import Anchor, Drawing, Point
 from korbent.drawing.theme import FAMILY, PRINT
 from korbent.files.atomic import replacing
 from korbent.files.pdf_page import width_of
@@ -20,7 +20,7 @@ ANCHORS = {"left": "start", "middle": "middle", "right": "end"}
 def svg_text(drawing: Drawing, width: float, height: float, title: str = "") -> str:
     """The drawing as the text of an SVG file, ``width`` by ``height`` px."""
     page = SvgPage(width, height, title)
-    paint(page, drawing.shapes, placed(drawing, width, height))
+    paint(page, drawing.shapes, fitted(page, drawing, width, height))
     ElementTree.indent(page.root)
     return ElementTree.tostring(page.root, encoding="unicode", xml_declaration=True) + "\n"
 
