@@ -55,7 +55,7 @@ def fitted(measure: Measure, drawing: Drawing, width: float, height: float) -> P
         for label in labels:
             a, b, c, d = _box(measure, label, place)
             over = (left - a, top - b, c - right, d - bottom)
-            need = [max(n, o + 2 * measure.px) for n, o in zip(need, over)]
+            need = [max(n, o + 6 * measure.px) for n, o in zip(need, over)]
         found = tuple(min(n, m) for n, m in zip(need, most))
         if all(abs(a - b) < 1.0 for a, b in zip(found, margins)):
             break
@@ -169,7 +169,9 @@ def _dimension(page: Page, shape: Dimension, place: Placement) -> None:
         page.disc(end, DOT * page.px, shape.colour, None, 1.0)
     written = _written(shape, place)
     # where it is longer than what it measures it would lie on its neighbours
-    if written.anchor != "middle" or page.width_of(written.text, written.size + 1, written.bold) <= ROOMY * math.dist(*ends):
+    if written.anchor != "middle" or page.width_of(
+        written.text, written.size + 1, written.bold
+    ) <= ROOMY * math.dist(*ends):
         _text(page, written, place)
 
 
