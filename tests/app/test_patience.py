@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
+from korbent.app.main import first_window
 from korbent.app.session import Session
 from korbent.app.window import MainWindow
 from korbent.core.checks import CheckResult
@@ -123,3 +124,15 @@ def test_what_was_said_after_a_change_stays_said(window: MainWindow, qtbot: QtBo
     session.say("read this")
     qtbot.waitUntil(lambda: session._untold is None)
     assert window.message.text() == "read this"
+
+
+def test_the_first_window_is_there_before_its_project(qtbot: QtBot, demo: Project) -> None:
+    window = first_window(demo, None)
+    qtbot.addWidget(window, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    assert window.isVisible()
+    assert not window.session.project.pads
+    assert "being computed" in window.message.text()
+    qtbot.waitUntil(lambda: window.project_label.text() == demo.title.project)
+    assert window.session.project is demo
+    assert window.session.results.project is demo
+    assert window.ledger.model.rows

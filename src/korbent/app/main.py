@@ -4,7 +4,7 @@ import sys
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import Qt, QThread
+from PySide6.QtCore import Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
 from korbent.app import background
@@ -29,9 +29,22 @@ def application() -> QApplication:
 def run(project: Project, path: Path | None) -> int:
     """Opens the window and stays until it is closed."""
     app = application()
-    window = MainWindow(Session(project, path, puts_off=True, patience=PATIENCE), autosave=Autosave())
-    window.show()
+    window = first_window(project, path)
     guard(window)
+    return app.exec()
+
+
+def first_window(project: Project, path: Path | None) -> MainWindow:
+    """A window that is there at once; the project follows as soon as it is computed."""
+    window = MainWindow(Session(Project(), puts_off=True, patience=PATIENCE), autosave=Autosave())
+    window.session.say(f"{project.title.project or 'the project'} is being computed …")
+    window.show()
+    QTimer.singleShot(0, window, lambda: _take(window, project, path))
+    return window
+
+
+def _take(window: MainWindow, project: Project, path: Path | None) -> None:
+    window.replace_session(project, path)
     if path:
         remember_file(path)
         if not window.opened.take(path):
@@ -39,7 +52,6 @@ def run(project: Project, path: Path | None) -> int:
                 f"! {path.name} is open in another window too: saving asks when it was changed there"
             )
     window.recover()
-    return app.exec()
 
 
 PATIENCE = 0.06
