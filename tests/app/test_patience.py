@@ -136,3 +136,4 @@ def test_the_first_window_is_there_before_its_project(qtbot: QtBot, demo: Projec
     assert window.session.project is demo
     assert window.session.results.project is demo
     assert window.ledger.model.rows
+    assert "check fails" in window.message.text() or "checks fail" in window.message.text()

@@ -537,9 +537,11 @@ class Session:
 
     def start(self, then: Callable[[], None] = lambda: None) -> None:
         """Evaluates from scratch after the whole project was exchanged; ``then`` follows when all were told."""
-        self.before = None
+        self.before, said = None, self.message
 
         def told() -> None:
+            if self.message is said:
+                self.message = ""  # it was about what was there before
             self.tell()
             then()
 
