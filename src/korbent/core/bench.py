@@ -95,7 +95,8 @@ class Bench:
     def _forces(self, situations: Situations, record: Recorder) -> BaseForces:
         loads = self.untied(situations)
         tie = self.stands[0].tie if self.stands else None
-        resting: Array | float = 0.0
+        # one raft stands alone on its bench
+        resting: Array | float = self.settings.concrete_weight * self.pads[0].added_volume
         if tie is not None:
             loads = tied_loads(self.base or self.geometry, self.standing[0], loads, situations.cases, tie)
             near, _ = strap_shares(self.base or self.geometry, self.points[0], tie)

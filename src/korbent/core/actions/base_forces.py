@@ -123,7 +123,7 @@ def base_forces(
         finished: finished ground level, m.
         concrete_weight: kN/m3.
         surcharge: permanent, on the backfill above the base, kPa.
-        resting: weight of a strap that rests on the base, in its middle, kN.
+        resting: more weight in the middle of the base, kN: a strap that rests on it, thicker parts and ribs of a raft.
     """
     g, factors = geometry, situations.factors
     local = turned(loads, g.turn)
@@ -168,11 +168,11 @@ def base_forces(
 
     if record is not SILENT and np.any(np.asarray(resting) != 0.0):
         record(
-            "W_strap",
+            "W_m",
             "",
             np.broadcast_to(resting, base.shape),
             "kN",
-            note="its part of the strap, counted with the base",
+            note="more concrete that rests on it: its part of a strap, or thicker parts and ribs",
         )
     if record is not SILENT:
         steps = _Steps(
@@ -254,7 +254,7 @@ def _record(
     record("H_y", "total(gamma_F*H_yk)", of.H_y, "kN")
     record(
         "W_base",
-        "gamma_c*A*h + W_strap" if of.strapped else "gamma_c*A*h",
+        "gamma_c*A*h + W_m" if of.strapped else "gamma_c*A*h",
         of.base + of.resting,
         "kN",
         note="base, and its part of the strap" if of.strapped else "base",

@@ -17,7 +17,18 @@ from korbent.core.concrete.shear import one_way_shear
 from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.working import SILENT, Recorder
 
-ELSEWHERE = (*cracks.IDS, *pedestal.IDS, "strap-top", "strap-bottom", "strap-shear", "strap-links")
+ELSEWHERE = (
+    *cracks.IDS,
+    *pedestal.IDS,
+    "strap-top",
+    "strap-bottom",
+    "strap-shear",
+    "strap-links",
+    "rib-top",
+    "rib-bottom",
+    "rib-shear",
+    "rib-links",
+)
 """Checks of the group that other families compute."""
 OWN = tuple(c.id for c in CHECKS.values() if c.group == "concrete" and c.id not in ELSEWHERE)
 REINFORCED = tuple(i for i in OWN if i not in plain.IDS)

@@ -176,21 +176,26 @@ def punching_of_each(
     for column in (*columns, *groups):
         own = seen(column)
         scope = record.scope(column.name)
-        scope("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
-        scope("f_y1", "", column.face[1], "m", note="along y")
-        for symbol, at in (("V_c", 0), ("H_x", 1), ("H_y", 2), ("M_xk0", 3), ("M_yk0", 4)):
-            scope(
-                symbol,
-                "",
-                column.loads[..., at],
-                "kNm" if at > 2 else "kN",
-                note=f"{column.name}, factored, with its pedestal" if at == 0 else f"{column.name}, factored",
-            )
+        record_column(column, scope)
         for outcome in punching(own, scope, thin, several=True):
             # the face of one column is no matter of another
             if outcome.check.id == "punching" or column in columns:
                 by_check[outcome.check.id].append((column, outcome))
     return [together(check, found, pad.situations) for check, found in by_check.items()]
+
+
+def record_column(column: Column, record: Recorder) -> None:
+    """What a column brings, and over which area."""
+    record("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
+    record("f_y1", "", column.face[1], "m", note="along y")
+    for symbol, at in (("V_c", 0), ("H_x", 1), ("H_y", 2), ("M_xk0", 3), ("M_yk0", 4)):
+        record(
+            symbol,
+            "",
+            column.loads[..., at],
+            "kNm" if at > 2 else "kN",
+            note=f"{column.name}, factored, with its pedestal" if at == 0 else f"{column.name}, factored",
+        )
 
 
 PAIRED = 6

@@ -243,6 +243,36 @@ class SubgradeZone(Region):
     subgrade: Subgrade
 
 
+class Rib(Row):
+    """A beam of a raft along one of its axes, below or above it; it acts with the plate."""
+
+    name: Name
+    axis: Literal["x", "y"] = "x"
+    """Along which it runs."""
+    at: Coordinate = 0.0
+    """Its middle, across, from the middle of the raft."""
+    begin: Coordinate | None = None
+    """Where it begins along its axis, from the middle of the raft; at the edge where nothing is given."""
+    end: Coordinate | None = None
+    width: Length = 0.4
+    depth: Length = 0.8
+    """With the thickness of the raft."""
+    side: Literal["below", "above"] = "below"
+    top: Bars = Bars(diameter=0.020, number=3)
+    bottom: Bars = Bars(diameter=0.020, number=3)
+    links: Bars | None = Bars(diameter=0.010, spacing=0.2)
+    legs: int = Field(default=2, ge=2, le=12)
+    """Of a link, across the width."""
+
+    @model_validator(mode="after")
+    def _has_length(self) -> "Rib":
+        if self.begin is not None and self.end is not None and self.end - self.begin < self.width:
+            raise ValueError("a rib is longer than it is wide: it ends beyond where it begins")
+        if self.links is not None and self.links.spacing is None:
+            raise ValueError("links are given by their spacing, such as 10 at 200")
+        return self
+
+
 class Plate(Frozen):
     """What a raft has besides a base: it bends, on springs, with openings, thicker parts, more bars and loads of its own."""
 
@@ -259,6 +289,7 @@ class Plate(Frozen):
     openings: tuple[Region, ...] = ()
     thickenings: tuple[Thickening, ...] = ()
     added: tuple[AddedBars, ...] = ()
+    ribs: tuple[Rib, ...] = ()
     loads: tuple[RaftLoad, ...] = ()
     modulus: Pressure | None = None
     """Of the concrete, kPa; by its strength where nothing is given."""
@@ -376,11 +407,71 @@ class Pad(Row):
                 raise ValueError(
                     f"thickening {i + 1} is {one.thickness:g} m thick, no more than the raft, {self.thickness:g} m"
                 )
+        self._ribs(plate)
         for i, first in enumerate(plate.openings):
             for other in plate.openings[i + 1 :]:
                 a, b = first.box, other.box
                 if a[0] < b[1] and b[0] < a[1] and a[2] < b[3] and b[2] < a[3]:
                     raise ValueError("two openings lie over each other: make them one")
+
+    def _ribs(self, plate: Plate) -> None:
+        names = [rib.name for rib in plate.ribs]
+        twice = next((n for n in names if names.count(n) > 1), "")
+        if twice:
+            raise ValueError(f"two ribs are called {twice}")
+        boxes = {rib.name: self.rib_box(rib) for rib in plate.ribs}
+        for rib in plate.ribs:
+            x0, x1, y0, y1 = boxes[rib.name]
+            if rib.depth <= self.thickness:
+                raise ValueError(
+                    f"rib {rib.name} is {rib.depth:g} m deep, no more than the raft is thick, {self.thickness:g} m: it counts from its other face"
+                )
+            half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
+            if x0 < -half_x or x1 > half_x or y0 < -half_y or y1 > half_y or x1 - x0 <= 0 or y1 - y0 <= 0:
+                raise ValueError(
+                    f"rib {rib.name} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
+                )
+            for i, hole in enumerate(plate.openings):
+                if hole.x_from < x1 and x0 < hole.x_to and hole.y_from < y1 and y0 < hole.y_to:
+                    raise ValueError(f"rib {rib.name} runs over opening {i + 1}: end it before, or move it")
+            for other in plate.ribs:
+                a, b, c, d = boxes[other.name]
+                if (
+                    other.name < rib.name
+                    and other.axis == rib.axis
+                    and a < x1
+                    and x0 < b
+                    and c < y1
+                    and y0 < d
+                ):
+                    raise ValueError(f"ribs {other.name} and {rib.name} lie over each other: make them one")
+
+    @property
+    def added_volume(self) -> float:
+        """Concrete of a raft below or above its plate, m3: thicker parts and ribs; where ribs cross the deeper one counts."""
+        if self.plate is None:
+            return 0.0
+        h = self.thickness
+        found = sum(
+            (t.thickness - h) * (t.x_to - t.x_from) * (t.y_to - t.y_from) for t in self.plate.thickenings
+        )
+        boxes = [(self.rib_box(rib), rib.depth - h, rib.axis) for rib in self.plate.ribs]
+        for i, ((a, b, c, d), more, axis) in enumerate(boxes):
+            found += (b - a) * (d - c) * more
+            for (e, f, g, k), other, across in boxes[:i]:
+                if across != axis:
+                    found -= (
+                        max(min(b, f) - max(a, e), 0.0) * max(min(d, k) - max(c, g), 0.0) * min(more, other)
+                    )
+        return float(found)
+
+    def rib_box(self, rib: Rib) -> tuple[float, float, float, float]:
+        """x from, x to, y from, y to of a rib, m from the middle."""
+        half = (self.width if rib.axis == "x" else self.length) / 2
+        low = -half if rib.begin is None else rib.begin
+        high = half if rib.end is None else rib.end
+        across = (rib.at - rib.width / 2, rib.at + rib.width / 2)
+        return (low, high, *across) if rib.axis == "x" else (*across, low, high)
 
     @property
     def is_round(self) -> bool:
@@ -479,6 +570,7 @@ class Pad(Row):
         plate = self.plate.replaced(
             openings=tuple(moved(r, False) for r in self.plate.openings),
             **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads", "zones")},
+            ribs=tuple(_moved_rib(r, halves, shifts) for r in self.plate.ribs),
         )  # fmt: skip
         return self.replaced(**changes, plate=plate)
 
@@ -507,6 +599,23 @@ class Pad(Row):
     def top(self) -> float:
         """Level of the top face, m."""
         return self.underside + self.thickness
+
+
+def _moved_rib(
+    rib: Rib, halves: tuple[tuple[float, float], tuple[float, float]], shifts: tuple[float, float]
+) -> Rib:
+    """A rib that stays with the columns as the edges of its raft move; what ended at an edge ends there again."""
+    own = 0 if rib.axis == "x" else 1
+    (old, half), shift = halves[own], shifts[own]
+    sides: dict[str, float | None] = {}
+    for name, sign in (("begin", -1.0), ("end", 1.0)):
+        value = getattr(rib, name)
+        if value is not None:
+            at_edge = abs(value - sign * old) < 1e-6
+            sides[name] = None if at_edge else min(max(round(value + shift, 9), -half), half)
+    at = round(rib.at + shifts[1 - own], 9)
+    room = halves[1 - own][1] - rib.width / 2
+    return rib.replaced(at=min(max(at, -room), room), **sides)
 
 
 class Strap(Row):

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from korbent.core.plates.beams import Beams
 from korbent.core.plates.element import POINTS, Plates, shape
 from korbent.core.plates.mesh import Mesh
 from korbent.core.working import Array
@@ -63,17 +64,19 @@ class PlateOnSprings:
     E: float
     nu: float
     k: Array
+    beams: Beams | None = None
+    """Ribs that stiffen it."""
 
     def on(self, k: Array) -> "PlateOnSprings":
         """The same plate on other springs; what does not depend on them is kept."""
         other = replace(self, k=k)
-        for name in ("plates", "_rows", "points", "_stiffness", "_sampling"):
+        for name in ("plates", "_number", "_rows", "points", "_stiffness", "_sampling"):
             other.__dict__[name] = getattr(self, name)
         return other
 
     def __reduce__(self) -> tuple[type["PlateOnSprings"], tuple[object, ...]]:
         """What travels: not what can be found again."""
-        return PlateOnSprings, (self.mesh, self.h, self.E, self.nu, self.k)
+        return PlateOnSprings, (self.mesh, self.h, self.E, self.nu, self.k, self.beams)
 
     @cached_property
     def plates(self) -> Plates:
@@ -82,11 +85,16 @@ class PlateOnSprings:
         return Plates(x[self.mesh.elements], y[self.mesh.elements], self.h, self.E, self.nu)
 
     @cached_property
-    def _rows(self) -> Array:
-        """Unknowns of each element, numbered among those that there are, (elements, 12)."""
+    def _number(self) -> Array:
+        """Of the nodes among those that there are, (nodes,)."""
         number = np.full(len(self.mesh.used), -1)
         number[self.mesh.used] = np.arange(int(self.mesh.used.sum()))
-        nodes = number[self.mesh.elements]
+        return number
+
+    @cached_property
+    def _rows(self) -> Array:
+        """Unknowns of each element, numbered among those that there are, (elements, 12)."""
+        nodes = self._number[self.mesh.elements]
         return (3 * nodes[:, :, None] + np.arange(3)).reshape(len(nodes), 12)
 
     @property
@@ -110,9 +118,13 @@ class PlateOnSprings:
         springs = np.einsum("e,ep,pi,pj->eij", self.k, self.points * pressed, SHAPES, SHAPES)
         whole = self._stiffness.copy()
         whole[:, ::3, ::3] += springs
-        rows = np.broadcast_to(self._rows[:, :, None], whole.shape)
-        columns = np.broadcast_to(self._rows[:, None, :], whole.shape)
-        return csc_matrix((whole.ravel(), (rows.ravel(), columns.ravel())), shape=(self.count, self.count))
+        parts = [(whole, self._rows)]
+        if self.beams is not None:
+            parts.append((self.beams.stiffness(), self.beams.rows(self._number)))
+        values = np.concatenate([v.ravel() for v, _ in parts])
+        rows = np.concatenate([np.broadcast_to(r[:, :, None], v.shape).ravel() for v, r in parts])
+        columns = np.concatenate([np.broadcast_to(r[:, None, :], v.shape).ravel() for v, r in parts])
+        return csc_matrix((values, (rows, columns)), shape=(self.count, self.count))
 
     @cached_property
     def _sampling(self) -> "csr_matrix":

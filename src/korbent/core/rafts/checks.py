@@ -1,7 +1,7 @@
 """The checks of rafts: pressure and slopes of the plate, its bars by face and direction, punching of every column, one-way shear, cracks."""
 
 from dataclasses import dataclass, replace
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 
@@ -10,7 +10,7 @@ from korbent.core.checks import CHECKS, LIMIT, Outcome, by_clause, cannot, does_
 from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
 from korbent.core.concrete.flexure import required_steel, without_bars
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, effective_depths, too_thin, under_concrete
-from korbent.core.concrete.several import Column, alone, interfaces_of, punching_of_each
+from korbent.core.concrete.several import Column, alone, interfaces_of, punching_of_each, record_column
 from korbent.core.concrete.standards.protocol import Cracked
 from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.contact.plane import Contact
@@ -20,6 +20,8 @@ from korbent.core.model.foundations import Face
 from korbent.core.model.project import Project
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.recover import Fields, design_moments, over_band
+from korbent.core.rafts.rib_checks import rib_checks
+from korbent.core.rafts.ribs import on_ribs, places_on
 from korbent.core.rafts.solved import SolvedRaft, box_of, solved_raft
 from korbent.core.settlement.limits import limits_of
 from korbent.core.working import SILENT, Array, Recorder
@@ -239,14 +241,22 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
         c
         for c in solved.columns
         if max(c.size[0].max(), c.size[1].max()) <= LONG * min(c.size[0].min(), c.size[1].min())
+        and not on_ribs(solved.pad, c)
     ]
     if columns:
         outcomes += punching_of_each(
             pad, columns, [], record, thin, lambda column: _seen(pad, solved, column)
         )
-        outcomes += interfaces_of(bench, pad, list(solved.columns), record)
+    elif any(on_ribs(solved.pad, c) for c in solved.columns):
+        outcomes.append(does_not_apply("punching", "every column stands on a rib, whose shear carries it"))
     else:
         outcomes.append(does_not_apply("punching", "walls alone stand on it"))
+    if columns or any(on_ribs(solved.pad, c) for c in solved.columns):
+        for column in solved.columns:
+            if not any(column is c for c in columns):  # what it brings was not looked at yet
+                record_column(column, record.scope(column.name))
+        outcomes += interfaces_of(bench, pad, list(solved.columns), record)
+    outcomes += rib_checks(pad, solved, record)
     for axis in "xy":
         outcomes.append(_shear(pad, solved, axis, record.scope(f"shear {axis}"), thin))
         outcomes += detailing(pad, axis, record, thin)
@@ -278,7 +288,8 @@ def demands_of(bench: Bench, solved: SolvedRaft, face: str, axis: str) -> list[D
         with np.errstate(invalid="ignore"):
             four = design_moments(fields.m_x, fields.m_y, twist)
         own = four[OF_BARS.index(f"{face}-{axis}")]
-        own = np.where(solved.in_columns[:, None] | np.isnan(fields.m_x), np.nan, own)
+        hidden = solved.in_columns | solved.in_ribs
+        own = np.where(hidden[:, None] | np.isnan(fields.m_x), np.nan, own)
         h = np.array([[fields.thickness]])
         depths = effective_depths(
             h,
@@ -544,6 +555,8 @@ def _shear(
     edges = (float(others[0]), float(others[-1]))
     boxes = [box_of(c) for c in solved.columns]
     for column, box in zip(solved.columns, boxes):
+        if any(rib.axis == axis for rib in on_ribs(solved.pad, column)):
+            continue  # that section lies on the rib
         middle = (box[2 * across] + box[2 * across + 1]) / 2
         low, high = edges
         for other in boxes:
@@ -564,6 +577,7 @@ def _shear(
                 rows.append(
                     (np.abs(force) / width, f"{column.name}, {'+' if sign > 0 else '−'}{axis} side", d)
                 )
+    rows += _beside_ribs(pad, solved, axis, lines, others, grid)
     if not rows:
         return does_not_apply(f"shear-{axis}", "no section at that distance from a column lies on the raft")
     stack = np.stack([force / (d * 1000) for force, _, d in rows])
@@ -593,6 +607,39 @@ def _shear(
         CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, situations, blocks=(f"shear {axis}",), why_not=thin,
         note=lambda i, j: f"at {rows[worst[j]][1]}{_lifted(solved, j)}",
     )  # fmt: skip
+
+
+def _beside_ribs(
+    pad: ConcretePad, solved: SolvedRaft, axis: str, lines: Array, others: Array, grid: Array
+) -> list[tuple[Array, str, float]]:
+    """Shear of the plate towards the ribs across an axis, at the distance of the standard from their faces, as means over the bays between
+    ribs that run the other way, or the columns on them."""
+    plate, h = solved.pad.plate, solved.pad.thickness
+    d = float(_depth_of(pad, h, axis))
+    away = float(pad.standard.shear_section(np.array([[d]]), np.array([[h]]))[0][0, 0])
+    rows = []
+    for rib in plate.ribs if plate else ():
+        if rib.axis == axis:
+            continue
+        box = solved.pad.rib_box(rib)
+        low, high = box[2:] if rib.axis == "y" else box[:2]
+        stops = (
+            {low, high, *(o.at for o in plate.ribs if o.axis == axis and low < o.at < high)}
+            if plate
+            else {low, high}
+        )
+        stops |= {p for p in places_on(solved.pad, rib, solved.columns) if low < p < high}
+        for sign, face in ((1, rib.at + rib.width / 2), (-1, rib.at - rib.width / 2)):
+            at = face + sign * away
+            if not lines[0] + 1e-6 < at < lines[-1] - 1e-6:
+                continue
+            for begin, end in pairwise(sorted(stops)):
+                force, width = _over_strip(lines, others, grid, at, begin, end)
+                if width > 0.2:
+                    rows.append(
+                        (np.abs(force) / width, f"rib {rib.name}, {'+' if sign > 0 else '−'}{axis} side", d)
+                    )
+    return rows
 
 
 def _depth_of(pad: ConcretePad, h: float, axis: str) -> float:

@@ -19,6 +19,7 @@ from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution, YieldedError
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
+from korbent.core.rafts.ribs import beams_of, inside, lines_of, weight_of
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.of_bases import settlement_of
 from korbent.core.settlement.pressing import net_pressure, water_before
@@ -86,6 +87,11 @@ class SolvedRaft:
         return inside
 
     @cached_property
+    def in_ribs(self) -> Array:
+        """Nodes within a rib: its own bars are designed there, (nodes,)."""
+        return inside(self.pad, self.mesh)
+
+    @cached_property
     def on_edges(self) -> Array:
         """Nodes on the outer edge or that of an opening, (nodes,)."""
         around = np.zeros(len(self.mesh.used), dtype=int)
@@ -110,7 +116,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...]) -> Mesh:
     B, L = pad.width, pad.length
     outline = (-B / 2, B / 2, -L / 2, L / 2)
     inner = [within(box_of(c), B, L) for c in columns]
-    inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)]
+    inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
     size = plate.mesh or greatest_cell(pad, columns)
     return mesh_of(
         outline, inner, [r.box for r in plate.openings], size, min(size, max(size / FINER, pad.thickness / 3))
@@ -273,7 +279,8 @@ def _springs(
         below = np.full(len(mesh.elements), k)
         for zone in plate.zones:
             below[mesh.within(zone.box)] = zone.subgrade
-        return PlateOnSprings(mesh, h, modulus, plate.poisson, below)
+        beams = beams_of(pad, mesh, columns, modulus, plate.poisson)
+        return PlateOnSprings(mesh, h, modulus, plate.poisson, below, beams)
 
     return _plates.of((id(pad), places, modulus, k), (pad,), made)
 
@@ -300,7 +307,8 @@ def gross_pressure(
     corner_x, corner_y = (v[mesh.elements] for v in mesh.nodes)
     shapes = np.stack([shape(xi, eta)[0] for xi, eta in POINTS])
     x, y = corner_x @ shapes.T, corner_y @ shapes.T
-    weight = situations.weight * (settings.concrete_weight * h[:, None] + forces.backfill[0])
+    thick = h + weight_of(bench.pads[0], mesh)
+    weight = situations.weight * (settings.concrete_weight * thick[:, None] + forces.backfill[0])
     below = (forces.U / g.area)[0]
     found = np.repeat((weight - below)[:, None, :], 4, axis=1)
     for column in columns:

@@ -5,10 +5,10 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.actions.base_forces import loads_of_all
-from korbent.core.actions.situations import Situations
 from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along, strap_shares
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot
+from korbent.core.concrete.beam import BeamSection, shear_of_beam
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.standards.registry import NAMES, standard_of
 from korbent.core.geometry import pad_geometry, table
@@ -81,7 +81,12 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
                 note=lambda i, j, place=place: f"{place[i, j]:+.2f} m from the middle towards {tie.partner.name}",  # type: ignore[misc]
             )
         )  # fmt: skip
-    outcomes += _shear(bench, tie, shear, scope.scope("shear"), cover, link)
+    deep = max(h - cover - link - strap.top.diameter / 2, h / 10)
+    section = BeamSection(b, h, deep, strap.top.area_in(b) * b, strap.links, strap.legs, cover)
+    outcomes += shear_of_beam(
+        section, np.abs(shear).max(axis=-2), settings, bench.standards.concrete, situations, "strap", scope.scope("shear"),
+        "greatest between the faces of the bases", "R_1 R_2",
+    )  # fmt: skip
     clauses = {
         "strap-top": standard.clauses["top-x"],
         "strap-bottom": standard.clauses["bottom-x"],
@@ -89,81 +94,6 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         "strap-links": standard.clauses["strap-links"],
     }
     return [replace(o, check=by_clause(o.check, clauses)) for o in outcomes]
-
-
-def _shear(
-    bench: Bench, tie: Tie, shear: Array, record: Recorder, cover: float, link: float
-) -> list[Outcome]:
-    """Between the bases: its concrete and links, and the least of those, by the standard."""
-    strap, settings, situations = tie.strap, bench.settings, bench.situations("concrete")
-    given = strap.links if strap.links and strap.links.spacing else None
-    # without links it is a beam like others, not a base
-    own = settings if given else settings.replaced(shear_size_effect=True)
-    standard = standard_of(bench.standards.concrete, own)
-    assert standard is not None
-    V = np.abs(shear).max(axis=-2)
-    d = np.full((len(V), 1), max(strap.depth - cover - link - strap.top.diameter / 2, strap.depth / 10))
-    _, depth = standard.shear_section(d, np.full_like(d, strap.depth))
-    rho = strap.top.area_in(strap.width) / d
-    special = situations.is_special()
-    record("V_Ed", "", V, "kN", "", "greatest between the faces of the bases", "R_1 R_2")
-    record("d_s", "", d, "m", note="effective depth")
-    record("d", "", depth, "m", note="depth over which the stress is taken")
-    record("v_Ed", "V_Ed/(b*d)/1000", V / (strap.width * depth) / 1000, "MPa")
-    record("rho_l", "", rho, "", note="bars above over b d")
-    fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
-    concrete = standard.shear_strength(depth, settings.concrete_strength, rho, special, record)
-    area = strap.legs * np.pi * given.diameter**2 / 4 if given else 0.0
-    apart = given.spacing if given and given.spacing else 1.0
-    record("A_sw", "", area, "m²", note="legs of a link")
-    record("s_w", "", apart, "m", note="from link to link")
-    record("rho_w", "A_sw/(s_w*b)", area / (apart * strap.width), "")
-    capacity = standard.shear_with_links(
-        concrete, settings.concrete_strength, fcd, settings.steel_strength, fyd, area / (apart * strap.width), record,
-    )  # fmt: skip
-    demand = V / (strap.width * depth) / 1000
-    capacity = np.broadcast_to(capacity, demand.shape)
-    record("ratio", "v_Ed/v_Rd_all", demand / capacity)
-    bears = Outcome(
-        CHECKS["strap-shear"], demand, capacity, demand / capacity, situations, blocks=("strap shear",)
-    )
-    record = record.scope("links")
-    least, along, across = standard.links_in_beam(
-        demand, concrete, d, np.full_like(d, strap.depth), settings.concrete_strength, settings.steel_strength, record,
-    )  # fmt: skip
-    provided = area / (apart * strap.width)
-    if given is None:
-        record("ratio", "", np.zeros_like(demand), note="none are needed")
-        return [bears, _without_links(least, provided, situations)]
-    legs = (strap.width - 2 * cover - link) / max(strap.legs - 1, 1)
-    shares = [least / provided, apart / along]
-    record("s_t", "", legs, "m", note="from leg to leg across the width")
-    if across is not None:
-        shares.append(legs / across)
-    formula = "max(rho_w_min/rho_w, s_w/s_w_max" + (", s_t/s_t_max)" if across is not None else ")")
-    # said as the area of links over their distance: what would do with these legs
-    ratio = np.maximum.reduce(shares)
-    demand = ratio * provided * strap.width * 1e6
-    record("ratio", formula, ratio, note="area and distances of links")
-    named = ("too little area", "too far apart along it", "legs too far apart across it")
-
-    def why(i: int, j: int) -> str:
-        return named[int(np.argmax([s[i, j] for s in shares]))] if ratio[i, j] > 1.0 else ""
-
-    return [
-        bears,
-        Outcome(
-            CHECKS["strap-links"], demand, np.full_like(demand, provided * strap.width * 1e6), ratio, situations, blocks=("strap shear links",), note=why,
-        ),
-    ]  # fmt: skip
-
-
-def _without_links(least: Array, provided: float, situations: Situations) -> Outcome:
-    """Where it has none, none may be asked for."""
-    return Outcome(
-        CHECKS["strap-links"], least, np.full_like(least, provided), np.zeros_like(least), situations, unresisted=least > 0.0, blocks=("strap shear links",),
-        note=lambda i, j: "it has no links, and the standard asks for some" if least[i, j] > 0.0 else "none are needed",
-    )  # fmt: skip
 
 
 def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
