@@ -318,6 +318,16 @@ class DrawingView(QWidget):
         return ""
 
 
+class LineView(DrawingView):
+    """Forces along something: tells where along it the mouse is."""
+
+    at = Signal(float)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        self.at.emit(self.placement().back(event.position().x(), event.position().y())[0])
+
+
 def _far(a: QPointF, b: QPointF) -> float:
     return math.hypot(a.x() - b.x(), a.y() - b.y())
 

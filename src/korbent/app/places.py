@@ -55,7 +55,7 @@ def places(window: "MainWindow") -> list[Entry]:
         (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title, revision, standards"),
         (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"), (1, "areas", "Area loads"),
         (1, "steps", "Construction steps"), (2, "quantities", "Named values"), (2, "units", "Units one by one"),
-        (2, "presumed", "Presumed pressure by depth and width"), (2, "rafts", "Rafts"), (2, "straps", "Straps"),
+        (2, "presumed", "Presumed pressure by depth and width"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"),
     ):  # fmt: skip
         found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
     found += [Entry(text, "begin with it", action) for text, action in window.beginnings()]

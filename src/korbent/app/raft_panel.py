@@ -4,15 +4,18 @@ from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from korbent.app.canvas import DrawingView
+from korbent.app.canvas import DrawingView, LineView
 from korbent.app.session import Session
 from korbent.app.stops.base import Pane
 from korbent.app.workers import pool
+from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
+from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
-from korbent.core.model.foundations import AddedBars
+from korbent.core.model.foundations import AddedBars, Pad
 from korbent.core.units import show, show_length, shown_unit
+from korbent.drawing.beam_line import beam_line_drawing, place_on
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.raft import raft_drawing, transect_drawing
 from korbent.drawing.words import show_weight, weight_unit
@@ -37,7 +40,10 @@ class FieldView(DrawingView):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         still = self._pressed is not None and (event.position() - self._pressed).manhattanLength() < 4
         super().mouseReleaseEvent(event)
-        if still:
+        key = self.key_at(event.position()) if still else ""
+        if key.startswith("rib:"):
+            self.panel.look_along(key.removeprefix("rib:"))
+        elif still:
             self.panel.cut_at(event.position())
 
 
@@ -71,10 +77,15 @@ class RaftPanel(QWidget):
         beside.addWidget(self.propose)
         beside.addWidget(self.what)
         self.field_pane = Pane("From above", self.field, "", choice)
-        self.line = DrawingView(self._line, "Transect")
+        self.line = LineView(self._line, "Transect")
+        self.line.at.connect(self._value)
         tools = QWidget()
         row = QHBoxLayout(tools)
         row.setContentsMargins(0, 0, 0, 0)
+        self.rib = QComboBox(objectName="raft-rib")
+        self.rib.setToolTip("Shears and moments along a rib, or the plate along a line")
+        self.rib.activated.connect(lambda _: self.refresh())
+        row.addWidget(self.rib)
         self.axes: dict[str, QPushButton] = {}
         for axis in "xy":
             button = QPushButton(
@@ -157,6 +168,11 @@ class RaftPanel(QWidget):
         self.axis, self.at = axis, 0.0
         self.refresh()
 
+    def look_along(self, name: str) -> None:
+        """Shows the forces along a rib."""
+        self.rib.setCurrentIndex(max(self.rib.findData(name), 0))
+        self.refresh()
+
     def cut_at(self, position: QPointF) -> None:
         """Moves the transect to a place of the drawing."""
         pad = self.session.pad
@@ -167,7 +183,45 @@ class RaftPanel(QWidget):
         at = y if self.axis == "x" else x
         if abs(at) <= half:
             self.at = round(at, 2)
+            self.rib.setCurrentIndex(0)
             self.refresh()
+
+    def _fill_ribs(self, pad: Pad) -> None:
+        """The ribs of the raft, to be looked at along."""
+        names = [r.name for r in pad.plate.ribs] if pad.plate else []
+        if [self.rib.itemData(i) for i in range(1, self.rib.count())] != names:
+            chosen = self.rib.currentData()
+            self.rib.clear()
+            self.rib.addItem("plate", "")
+            for name in names:
+                self.rib.addItem(f"rib {name}", name)
+            self.rib.setCurrentIndex(max(self.rib.findData(chosen), 0))
+        self.rib.setVisible(bool(names))
+
+    def _along(self) -> BeamLine | str | None:
+        """Forces along the rib that is chosen; None where the plate is."""
+        pad, name = self.session.pad, self.rib.currentData()
+        if pad is None or not name or pad.name in self.session.waiting:
+            return "being computed" if name and pad is not None else None
+        return along_rib(self.session.project, pad, _interned(name))
+
+    def _value(self, x: float) -> None:
+        """Says the forces of a rib under the mouse."""
+        found = self._along()
+        if not isinstance(found, BeamLine):
+            return
+        s, u = place_on(found, x), self.session.project.showing
+        values = found.value(s)
+        if values is None:
+            self.session.say("")
+            return
+        V, M = (
+            " to ".join(show(v, unit, u) for v in pair)
+            for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
+        )
+        self.session.say(
+            f"{found.title} at {show_length(s, u)} {shown_unit('m', u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}"
+        )
 
     def point_at(self, position: QPointF) -> None:
         """Says the value under the mouse."""
@@ -201,6 +255,11 @@ class RaftPanel(QWidget):
         pad = self.session.pad
         if pad is None or pad.kind != "raft":
             return NOTHING
+        along = self._along()
+        if isinstance(along, BeamLine):
+            return beam_line_drawing(along, self.session.project.showing, aspect)
+        if isinstance(along, str):
+            return Drawing((Text((0, 0), along, 11, "soft", "middle"),), (-1, -1, 1, 1))
         if pad.name not in self.session.waiting:
             self._cut = transect(self.session.project, pad, self.axis, self.at, self.band)
         return transect_drawing(
@@ -216,6 +275,9 @@ class RaftPanel(QWidget):
             late = pad.name in self.session.waiting
             self.field_pane.detail.setText("out of date, being computed" if late else found.situation)
             units = self.session.project.showing
+            self._fill_ribs(pad)
+            for button in (*self.axes.values(), self.ground):
+                button.setVisible(not self.rib.currentData())
             # where it runs: the title is never cut short
             self.line_pane.title.setText(
                 f"{'y' if self.axis == 'x' else 'x'} {show_length(self.at, units)} {shown_unit('m', units)}"

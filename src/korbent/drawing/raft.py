@@ -51,6 +51,15 @@ def raft_drawing(
                 rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True
             )
         )
+    for rib in plate.ribs if plate else ():
+        x0, x1, y0, y1 = pad.rib_box(rib)
+        lit = highlight == "ribs"
+        sketch.add(
+            Polygon(
+                rectangle(x0, y0, x1, y1), None, "accent" if lit else "concrete_line", 2.2 if lit else 1.2, dash=rib.side == "below",
+                key=f"rib:{rib.name}",
+            )
+        )  # fmt: skip
     for hole in plate.openings if plate else ():
         sketch.add(
             Polygon(rectangle(hole.x_from, hole.y_from, hole.x_to, hole.y_to), "paper", "concrete_line", 1.4),
@@ -82,6 +91,22 @@ def raft_drawing(
     sketch.layer = "columns"
     _columns(sketch, project, pad, result)
     sketch.layer = "results"
+    for rib in plate.ribs if plate else ():
+        x0, x1, y0, y1 = pad.rib_box(rib)
+        at = (x1, rib.at) if rib.axis == "x" else (rib.at, y0)
+        along = rib.axis == "x"
+        sketch.add(
+            Text(
+                at,
+                rib.name,
+                10,
+                "soft",
+                "right" if along else "middle",
+                dx=-4 if along else 0,
+                dy=4 if along else -5,
+                halo=True,
+            )
+        )
     if isinstance(field, Field) and field.provided is not None:
         _short(sketch, field)
     if isinstance(field, Field):

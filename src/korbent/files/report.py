@@ -524,6 +524,13 @@ def _plate_text(plate: Plate, u: Showing) -> str:
         parts.append("springs pull too")
     parts += [f"opening {box(r)}" for r in plate.openings]
     parts += [f"{show_length(t.thickness, u)} {m} thick in {box(t)}" for t in plate.thickenings]
+    us = u.system == "us"
+    parts += [
+        f"rib {r.name} along {r.axis} at {show_length(r.at, u)} {m}, {show_length(r.width, u)} × {show_length(r.depth, u)} {m} {r.side}, "
+        f"top {words(r.top, us)}, bottom {words(r.bottom, us)}"
+        + (f", {r.legs} legs {words(r.links, us)}" if r.links else "")
+        for r in plate.ribs
+    ]
     parts += [
         f"added {a.face.replace('_', ' ')} {words(a.bars, u.system == 'us')} in {box(a)}" for a in plate.added
     ]

@@ -12,6 +12,7 @@ from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
 from korbent.verification.pad import PAD
 from korbent.verification.plates import PLATES
+from korbent.verification.ribs import RIBS
 from korbent.verification.ritz import RITZ
 from korbent.verification.settlement import SETTLEMENT
 from korbent.verification.settlement_steps import SETTLEMENT_STEPS
@@ -41,6 +42,7 @@ CASES: tuple[Case, ...] = (
     *PAD,
     *COMBINATIONS,
     *PLATES,
+    *RIBS,
     *RITZ,
     *STRAPS,
     *STRATA,

@@ -7,6 +7,7 @@ from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES
 from korbent.app.specs.rafts import RAFTS
+from korbent.app.specs.ribs import RIBS
 from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE
 from korbent.app.specs.steps import AREAS, DRAINS, MARKS, STEPS
 from korbent.app.specs.straps import STRAPS
@@ -31,6 +32,7 @@ __all__ = [
     "RANGES",
     "RATES",
     "READINGS",
+    "RIBS",
     "SETTINGS",
     "SETTING_LABELS",
     "SITE",

@@ -3,8 +3,6 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PySide6.QtCore import Signal
-from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -17,7 +15,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.asked import Asked
 from korbent.app.bars_strip import BarsStrip
-from korbent.app.canvas import DrawingView
+from korbent.app.canvas import DrawingView, LineView
 from korbent.app.raft_panel import RaftPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
@@ -36,16 +34,6 @@ from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.words import show_weight, weight_unit
 from korbent.files.bar_schedule import write_schedule
-
-
-class LineView(DrawingView):
-    """Forces along a base: tells where along it the mouse is."""
-
-    at = Signal(float)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        super().mouseMoveEvent(event)
-        self.at.emit(self.placement().back(event.position().x(), event.position().y())[0])
 
 
 class ConcreteStop(Stop):

@@ -44,7 +44,7 @@ class PlanStop(Stop):
         self.proposal.kinds.clicked.connect(lambda _=False: self.bar.compare(self.proposal.chosen_objective))
         self.deck = TableDeck(
             session, self.theme,
-            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES), ("Settings", specs.SETTINGS),
+            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Ribs", specs.RIBS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES), ("Settings", specs.SETTINGS),
              ("Presumed", specs.PRESUMED), ("Site", specs.SITE), ("Grids", specs.GRIDS), ("Conflicts", specs.CONFLICTS),
              ("Rates", specs.RATES), ("Title", specs.TITLE), ("Names", specs.QUANTITIES), ("Units", specs.UNITS)),
         )  # fmt: skip

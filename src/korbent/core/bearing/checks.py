@@ -315,18 +315,29 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     record("h", "", g.h, "m", note="thickness")
     record("c_top", "", settings.cover_above, "m", note="cover of soil asked for")
     record("D_frost", "", settings.frost_depth, "m", note="frost depth")
+    skirt = bench.pads[0].skirt
+    frost = "D_frost/max(D, 1e-9)"
+    if skirt:
+        record(
+            "D_rib",
+            "",
+            skirt,
+            "m",
+            note="further down reach the ribs along all edges: frost comes from outside",
+        )
+        frost = "D_frost/max(D + D_rib, 1e-9)"
     outcomes = []
-    for check, formula, needed in (
-        ("top-cover", "(h + c_top)/max(D, 1e-9)", g.h + settings.cover_above),
-        ("frost-depth", "D_frost/max(D, 1e-9)", np.full_like(depth, settings.frost_depth)),
+    for check, formula, needed, there in (
+        ("top-cover", "(h + c_top)/max(D, 1e-9)", g.h + settings.cover_above, depth),
+        ("frost-depth", frost, np.full_like(depth, settings.frost_depth), depth + skirt),
     ):
-        ratio = needed / np.maximum(depth, 1e-9)
+        ratio = needed / np.maximum(there, 1e-9)
         record.scope(check)("ratio", formula, ratio)
         why = tuple(
             "" if ok else "the founding level lies above finished ground: lower the base"
             for ok in sound[:, 0]
         )
-        outcomes.append(Outcome(CHECKS[check], needed, depth, ratio, blocks=(check,), why_not=why))
+        outcomes.append(Outcome(CHECKS[check], needed, there, ratio, blocks=(check,), why_not=why))
     return [*outcomes, _founding(bench, record.scope("founding-stratum"))]
 
 

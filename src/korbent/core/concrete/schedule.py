@@ -11,7 +11,7 @@ from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import pad_geometry, table
-from korbent.core.model.foundations import FACES, Bars, Pad, Strap
+from korbent.core.model.foundations import FACES, Bars, Pad, Rib, Strap
 from korbent.core.model.project import Project
 
 STEEL = 7850.0
@@ -276,17 +276,41 @@ def _of_strap(project: Project, strap: Strap) -> Iterator[tuple[str, Piece, int]
         length = _rounded(project, face + into + own_size / 2 - settings.concrete_cover)
         count = bars.number or len(positions(strap.width, own, bars))
         yield f"strap {name}", (STRAIGHT, bars.diameter, 0.0, length, 0.0), count
-    if strap.links is None or not strap.links.spacing:
+    yield from _links(project, strap, face + own_size / 2 - settings.concrete_cover, own, "strap links")
+
+
+def _links(
+    project: Project, beam: Strap | Rib, length: float, cover: float, where: str
+) -> Iterator[tuple[str, Piece, int]]:
+    """Closed links along a length of a beam, one within the other where they have more than two legs."""
+    if beam.links is None or not beam.links.spacing:
         return
-    wide, high = strap.width - 2 * own, _rounded(project, strap.depth - 2 * own)
-    count = max(1, ceil((face + own_size / 2 - settings.concrete_cover) / strap.links.spacing - 1e-9)) + 1
-    oe = strap.links.diameter
-    for k in range(strap.legs // 2):
-        size = _rounded(project, wide * (strap.legs - 1 - 2 * k) / (strap.legs - 1))
-        yield "strap links", (CLOSED, oe, size, high, 0.0), count
-    if strap.legs % 2:
+    wide, high = beam.width - 2 * cover, _rounded(project, beam.depth - 2 * cover)
+    count = max(1, ceil(length / beam.links.spacing - 1e-9)) + 1
+    oe = beam.links.diameter
+    for k in range(beam.legs // 2):
+        size = _rounded(project, wide * (beam.legs - 1 - 2 * k) / (beam.legs - 1))
+        yield where, (CLOSED, oe, size, high, 0.0), count
+    if beam.legs % 2:
         hook = _rounded(project, TAIL * oe)
-        yield "strap links", (HOOKED, oe, hook, high, hook), count
+        yield where, (HOOKED, oe, hook, high, hook), count
+
+
+def _of_ribs(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
+    """Straight bars from end to end of every rib of a raft, and its links."""
+    cover = project.settings_of(pad).concrete_cover
+    for rib in pad.plate.ribs if pad.plate else ():
+        box = pad.rib_box(rib)
+        low, high = box[:2] if rib.axis == "x" else box[2:]
+        length = high - low - 2 * cover
+        for name, bars in (("top", rib.top), ("bottom", rib.bottom)):
+            count = bars.number or len(positions(rib.width, cover, bars))
+            yield (
+                f"rib {rib.name} {name}",
+                (STRAIGHT, bars.diameter, 0.0, _rounded(project, length), 0.0),
+                count,
+            )
+        yield from _links(project, rib, length, cover, f"rib {rib.name} links")
 
 
 def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
@@ -303,6 +327,7 @@ def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
                 yield face.replace("_", " "), piece, count
         yield from _sides(project, pad)
         yield from _added(project, pad)
+        yield from _of_ribs(project, pad)
     yield from _rising(project, pad)
 
 

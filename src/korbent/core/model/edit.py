@@ -154,7 +154,7 @@ def renamed(project: Project, path: Path, name: str) -> Project:
             return whole.replaced(  # type: ignore[no-any-return]
                 quantities=_changed(whole.quantities, (path[1], "name"), name)
             )
-        case ("pads", _):
+        case ("pads", _) if len(path) == 2:
             whole = _with_names(project, old, name)
             return whole.replaced(  # type: ignore[no-any-return]
                 pads=_changed(whole.pads, (path[1], "name"), name),

@@ -465,6 +465,24 @@ class Pad(Row):
                     )
         return float(found)
 
+    @property
+    def skirt(self) -> float:
+        """How far below the plate of a raft ribs reach along all of its edges, m; 0 where one of them is open."""
+        if self.plate is None:
+            return 0.0
+        B, L = self.width, self.length
+        found = []
+        for axis, edge, length in (("x", -L / 2, B), ("x", L / 2, B), ("y", -B / 2, L), ("y", B / 2, L)):
+            reach = [0.0]
+            for rib in self.plate.ribs:
+                box = self.rib_box(rib)
+                low, high = box[:2] if axis == "x" else box[2:]
+                near = abs(rib.at - edge) <= rib.width / 2 + rib.depth
+                if rib.axis == axis and rib.side == "below" and near and high - low >= 0.95 * length:
+                    reach.append(rib.depth - self.thickness)
+            found.append(max(reach))
+        return min(found)
+
     def rib_box(self, rib: Rib) -> tuple[float, float, float, float]:
         """x from, x to, y from, y to of a rib, m from the middle."""
         half = (self.width if rib.axis == "x" else self.length) / 2

@@ -86,6 +86,19 @@ def on_ribs(pad: Pad, column: Column) -> tuple[Rib, ...]:
     return tuple(found)
 
 
+def spread_box(pad: Pad, column: Column, own: Box) -> Box:
+    """Over which a column presses on the plate: its footprint, on a rib that is wider from face to face of the rib, in whose depth it
+    spreads."""
+    x0, x1, y0, y1 = own
+    for rib in on_ribs(pad, column):
+        low, high = rib.at - rib.width / 2, rib.at + rib.width / 2
+        if rib.axis == "x" and low <= y0 and y1 <= high:
+            y0, y1 = low, high
+        elif rib.axis == "y" and low <= x0 and x1 <= high:
+            x0, x1 = low, high
+    return x0, x1, y0, y1
+
+
 def lines_of(pad: Pad) -> list[Box]:
     """What a mesh needs lines at: both faces of every rib, and its middle."""
     found: list[Box] = []

@@ -19,7 +19,7 @@ from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution, YieldedError
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
-from korbent.core.rafts.ribs import beams_of, inside, lines_of, weight_of
+from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.of_bases import settlement_of
 from korbent.core.settlement.pressing import net_pressure, water_before
@@ -115,7 +115,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...]) -> Mesh:
     """The mesh of a raft: lines at the faces of columns, at openings, thickenings and loaded regions."""
     B, L = pad.width, pad.length
     outline = (-B / 2, B / 2, -L / 2, L / 2)
-    inner = [within(box_of(c), B, L) for c in columns]
+    inner = [within(spread_box(pad, c, box_of(c)), B, L) for c in columns]
     inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
     size = plate.mesh or greatest_cell(pad, columns)
     return mesh_of(
@@ -312,7 +312,9 @@ def gross_pressure(
     below = (forces.U / g.area)[0]
     found = np.repeat((weight - below)[:, None, :], 4, axis=1)
     for column in columns:
-        box = within(box_of(column), bench.pads[0].width, bench.pads[0].length)
+        box = within(
+            spread_box(bench.pads[0], column, box_of(column)), bench.pads[0].width, bench.pads[0].length
+        )
         mine = mesh.within(box)
         if not mine.any():
             continue
@@ -324,7 +326,9 @@ def gross_pressure(
         off_x, off_y = float(column.x[0, 0]) - mid_x, float(column.y[0, 0]) - mid_y
         about_y, about_x = My + arm * Hx + V * off_x, arm * Hy - Mx + V * off_y
         dx, dy = (x[mine] - mid_x)[..., None], (y[mine] - mid_y)[..., None]
-        backfill = situations.weight * forces.backfill[0]
+        # where the column stands there is no backfill
+        own = within(box_of(column), bench.pads[0].width, bench.pads[0].length)
+        backfill = situations.weight * forces.backfill[0] * (own[1] - own[0]) * (own[3] - own[2]) / area
         found[mine] += (
             V / area + 12 * about_y / (area * a**2) * dx + 12 * about_x / (area * b**2) * dy - backfill
         )

@@ -61,7 +61,7 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     pit = (B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig
     none = np.zeros_like(B)
     return Quantities(
-        concrete=area * h,
+        concrete=area * h + pad.added_volume,
         steel=volume * STEEL_DENSITY,
         excavation=pit + placed,
         fill=placed if below and below.kind == "granular" else none,
