@@ -279,8 +279,11 @@ class RaftPanel(QWidget):
             for button in (*self.axes.values(), self.ground):
                 button.setVisible(not self.rib.currentData())
             # where it runs: the title is never cut short
-            self.line_pane.title.setText(
+            place = (
                 f"{'y' if self.axis == 'x' else 'x'} {show_length(self.at, units)} {shown_unit('m', units)}"
+            )
+            self.line_pane.title.setText(
+                f"Rib  {self.rib.currentData()}" if self.rib.currentData() else place
             )
         self.field.refresh()
         self.line.refresh()

@@ -435,7 +435,7 @@ class MainWindow(QMainWindow):
 
     def beginnings(self) -> list[tuple[str, Callable[[], None]]]:
         """With what one can begin: nothing, an example, a template of the office."""
-        from korbent.demo import coombe, lindmere, redstem
+        from korbent.demo import coombe, hollin, lindmere, redstem
         from korbent.demo.starter import starter, us_starter
         from korbent.files.office import templates
 
@@ -445,6 +445,7 @@ class MainWindow(QMainWindow):
             ("Example: Lindmere ferry terminal (metric)", lambda: self.begin(lindmere)),
             ("Example: Redstem packing shed (US customary)", lambda: self.begin(redstem)),
             ("Example: Coombe Hollow workshop (AS 3600)", lambda: self.begin(coombe)),
+            ("Example: Hollin Court, flats on a ribbed raft (metric)", lambda: self.begin(hollin)),
         ]
         for name, path in templates().items():
             found.append((f"Template: {name}", lambda p=path: self.begin(lambda: from_template(p))))

@@ -32,9 +32,9 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
         )
     half = high / 2
     charts = (
-        ("shear", "kN", found.shear_least, found.shear_most, 0.76 * high, 0.19 * high, 1.0),
+        ("shear", "kN", found.shear_least, found.shear_most, 0.77 * high, 0.17 * high, 1.0),
         # what pulls the underside is drawn below
-        ("moment", "kNm", found.moment_least, found.moment_most, 0.30 * high, 0.22 * high, -1.0),
+        ("moment", "kNm", found.moment_least, found.moment_most, 0.29 * high, 0.20 * high, -1.0),
     )  # fmt: skip
     for title, unit, least, most, zero, room, sign in charts:
         greatest = max(abs(v) for v in (*least, *most)) or 1.0
@@ -84,7 +84,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
             10,
             "soft",
             "middle",
-            dy=14,
+            dy=28,
         ),
     )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

@@ -121,6 +121,21 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
     strong = 2.4 if highlight in ("underside", "edge", "top", "frost") else 1.4
     stroke = "accent" if strong > 2 else "concrete_line"
     sketch.add(Polygon(rectangle(-half, pad.underside, half, pad.top), "concrete", stroke, strong, key="pad"))
+    for rib in pad.plate.ribs if pad.plate else ():
+        if rib.axis == "y":  # cut across
+            low, high = (
+                (pad.underside - rib.depth + pad.thickness, pad.underside)
+                if rib.side == "below"
+                else (pad.top, pad.top + rib.depth - pad.thickness)
+            )
+            sketch.add(
+                Polygon(
+                    rectangle(rib.at - rib.width / 2, low, rib.at + rib.width / 2, high),
+                    "concrete",
+                    stroke,
+                    strong,
+                )
+            )
     for name in pad.carries:
         other, pedestal = project.load_point(name), pad.pedestal_under(name)
         x, top = local_place(pad, point, other)[0], pad.top

@@ -6,9 +6,12 @@ import numpy as np
 
 from korbent.core.bench import Bench, bench_for
 from korbent.core.cache import remembered
+from korbent.core.concrete.several import columns_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.plates.beams import added_inertia
+from korbent.core.rafts.ribs import flange_of
 from korbent.core.rafts.solved import elastic_modulus, subgrade_of
 
 RIGID, FLEXIBLE = np.pi / 4, np.pi
@@ -37,10 +40,23 @@ class Stiffness:
 
 @remembered(64)
 def stiffness_of(project: Project, pad: Pad) -> Stiffness | None:
-    """lambda L = L (3 k/(E_c h^3))^(1/4) of a base as a strip on springs (Hetenyi 1946); None where its ground is not known."""
+    """lambda L = L (k B/(4 E_c I))^(1/4) of a base as a strip on springs (Hetenyi 1946), I = B h3/12 and what ribs along it add; None
+    where its ground is not known."""
     bench: Bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     k, _ = subgrade_of(bench, project)
     if k is None or not k > 0:
         return None
-    one = float((3 * k / (elastic_modulus(bench) * pad.thickness**3)) ** 0.25)
-    return Stiffness(one * pad.width, one * pad.length, k)
+    E, ribs = elastic_modulus(bench), pad.plate.ribs if pad.plate else ()
+    columns = (
+        tuple(columns_of(bench, bench.situations("concrete")))
+        if ribs and len(bench.situations("concrete"))
+        else ()
+    )
+
+    def along(axis: str, length: float, across: float) -> float:
+        inertia = across * pad.thickness**3 / 12 + sum(
+            added_inertia(rib.width, rib.depth, flange_of(pad, rib, columns).width, pad.thickness) for rib in ribs if rib.axis == axis
+        )  # fmt: skip
+        return float(length * (k * across / (4 * E * inertia)) ** 0.25)
+
+    return Stiffness(along("x", pad.width, pad.length), along("y", pad.length, pad.width), k)
