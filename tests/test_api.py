@@ -9,7 +9,7 @@ import pytest
 
 from korbent import api
 from korbent.core.evaluate import evaluate
-from korbent.demo import coombe
+from korbent.demo import coombe, hollin, lindmere
 
 
 @pytest.mark.parametrize("method", api.BEARING_METHODS)
@@ -118,3 +118,53 @@ def test_what_is_wrong_is_said() -> None:
         api.flexural_steel("mine", 1.0, d=0.5, f_c=30, f_y=500)
     with pytest.raises(KeyError):
         api.explain(coombe(), "nowhere", "punching")
+
+
+def test_a_plate_is_in_balance_and_a_stiff_one_presses_evenly() -> None:
+    stiff = api.plate(
+        B=6.0, L=4.0, h=3.0, E=3e8, k=10_000.0, columns=[(0, 0, 0.5, 0.5, 960.0)], pressure=10.0
+    )
+    assert stiff.pressure == pytest.approx(960.0 / 24 + 10.0, rel=2e-3)
+    assert stiff.settlement == pytest.approx(5.0, rel=2e-3)
+    assert stiff.residual < 1e-8
+    assert stiff.m_x.shape == (len(stiff.x), len(stiff.y))
+
+
+def test_a_plate_lifts_yields_and_has_openings() -> None:
+    column = (2.4, 0.0, 0.4, 0.4, 600.0)
+    lifted = api.plate(B=6.0, L=4.0, h=0.5, E=3e7, k=10_000.0, columns=[column])
+    held = api.plate(B=6.0, L=4.0, h=0.5, E=3e7, k=10_000.0, columns=[column], lifts=False)
+    assert held.pressure.min() < 0 <= lifted.pressure.min()
+    full = api.plate(B=6.0, L=4.0, h=0.5, E=3e7, k=10_000.0, columns=[column], greatest=150.0)
+    assert full.pressure.max() == 150.0
+    hole = api.plate(B=6.0, L=4.0, h=0.5, E=3e7, k=10_000.0, columns=[column], openings=[(-1, 0, -1, 1)])
+    assert np.isnan(hole.settlement).any()
+    for wrong, says in (
+        ({"h": 0.0}, "h is 0"),
+        ({"columns": [(3, 0, 0.4, 0.4, 1.0)]}, "column 1 reaches over"),
+        ({"k": -1.0}, "k is -1"),
+    ):
+        with pytest.raises(ValueError, match=says):
+            api.plate(**({"B": 6.0, "L": 4.0, "h": 0.5, "E": 3e7, "k": 1e4, "columns": [column]} | wrong))  # type: ignore[arg-type]
+
+
+def test_fields_of_a_raft_along_a_rib_and_a_strap_are_those_of_the_checks() -> None:
+    project = hollin()
+    field = api.raft(project, "R1", "settlement")
+    assert field["unit"] == "mm"
+    assert 10 < np.nanmax(field["values"]) < 60
+    along = api.rib(project, "R1", "X3")
+    assert along["at"][0] == pytest.approx(-6.5)
+    assert along["moment"].shape == (2, len(along["at"]))
+    assert (along["moment"][0] <= along["moment"][1]).all()
+    tied = api.strap(lindmere(), "S1")
+    assert tied["moment"].min() < 0
+    for call in (
+        lambda: api.raft(project, "R1", "colour"),
+        lambda: api.rib(project, "R1", "Q"),
+        lambda: api.strap(project, "S9"),
+    ):
+        with pytest.raises(KeyError):
+            call()
+    with pytest.raises(ValueError, match="no raft"):
+        api.raft(coombe(), coombe().pads[0].name, "m_x")

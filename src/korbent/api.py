@@ -4,7 +4,7 @@ Units are m, kN, kNm, kPa, MPa (strengths of concrete and steel), kN/m3, degrees
 each other may stand for numbers.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -14,6 +14,7 @@ from numpy.typing import ArrayLike, NDArray
 from korbent.core import model
 from korbent.core.bearing.methods import METHODS, Base
 from korbent.core.checks import CheckResult
+from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.standards.protocol import ConcreteStandard
 from korbent.core.concrete.standards.registry import NAMES, standard_of
@@ -21,8 +22,14 @@ from korbent.core.contact.circle import linear_no_tension_round
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import evaluate
 from korbent.core.explain import working as explained
+from korbent.core.explain.raft import FIELDS, raft_field
+from korbent.core.explain.rib import along_rib
+from korbent.core.explain.strap import along_strap
 from korbent.core.model import Project
 from korbent.core.model.settings import Settings
+from korbent.core.plates.mesh import mesh_of
+from korbent.core.plates.recover import fields_of
+from korbent.core.plates.solve import PlateOnSprings
 from korbent.core.settlement.stress.rectangle import rectangle_stress
 from korbent.core.working import SILENT, Recording
 from korbent.files.project_file import load, save
@@ -30,13 +37,35 @@ from korbent.files.results_json import as_json
 from korbent.files.settlement_tables import as_values
 
 __all__ = [
-    "BEARING_METHODS", "CONCRETE_STANDARDS", "Bearing", "Pressed", "bearing", "check", "contact", "explain", "flexural_steel", "load", "model", "one_way_shear",
-    "save", "settlement", "situations", "stress_below",
+    "BEARING_METHODS",
+    "CONCRETE_STANDARDS",
+    "RAFT_FIELDS",
+    "Bearing",
+    "PlateFields",
+    "Pressed",
+    "bearing",
+    "check",
+    "contact",
+    "explain",
+    "flexural_steel",
+    "load",
+    "model",
+    "one_way_shear",
+    "plate",
+    "raft",
+    "rib",
+    "save",
+    "settlement",
+    "situations",
+    "strap",
+    "stress_below",
 ]  # fmt: skip
 
 Array = NDArray[Any]
 BEARING_METHODS = tuple(METHODS)
 """Names of the methods of bearing resistance."""
+RAFT_FIELDS = tuple(FIELDS)
+"""Fields of a raft."""
 CONCRETE_STANDARDS = NAMES
 """Names of the standards of concrete."""
 
@@ -228,6 +257,140 @@ def settlement(project: Project | str | Path) -> dict[str, Any]:
     """The settlement of all bases and marks over time, as plain values."""
     found: dict[str, Any] = as_values(_project(project))
     return found
+
+
+class PlateFields(NamedTuple):
+    """A plate on springs: nodes on lines along x and y, fields of shape (lines along x, lines along y); nan in openings."""
+
+    x: Array
+    """Lines of the mesh, m."""
+    y: Array
+    settlement: Array
+    """mm."""
+    pressure: Array
+    """kPa."""
+    m_x: Array
+    """kNm/m; calls for bars along x, sagging positive."""
+    m_y: Array
+    m_xy: Array
+    residual: float
+    """Out of balance over the load."""
+    unknowns: int
+
+
+def plate(
+    *, B: float, L: float, h: float, E: float, k: float, columns: Iterable[tuple[float, float, float, float, float]], nu: float = 0.2,
+    pressure: float = 0.0, openings: Iterable[tuple[float, float, float, float]] = (), lifts: bool = True, greatest: float | None = None,
+    size: float | None = None,
+) -> PlateFields:  # fmt: skip
+    """A rectangular plate on springs (Mindlin and Reissner; elements after Katili 1993) under columns that press over their footprints.
+
+    Args:
+        B, L, h: sizes along x and y and thickness, m; the middle is at (0, 0). E: kPa. k: kN/m3.
+        columns: x, y, size along x, size along y (m), V (kN, down) of each; a column lies within the plate.
+        pressure: on all of it, kPa, down. openings: x from, x to, y from, y to, m.
+        lifts: the ground presses only. greatest: it gives no more, kPa. size: greatest size of elements, m.
+
+    Raises:
+        ValueError: where a size or stiffness is not positive, a column or an opening lies beyond the edge, or no ground holds the load.
+    """
+    for name, value in (("B", B), ("L", L), ("h", h), ("E", E), ("k", k)):
+        if not value > 0:
+            raise ValueError(f"{name} is {value:g}: it must be more than 0")
+    loads, holes = [tuple(map(float, c)) for c in columns], [tuple(map(float, o)) for o in openings]
+    boxes = [(x - a / 2, x + a / 2, y - b / 2, y + b / 2) for x, y, a, b, _ in loads]
+    for what, found in (("column", boxes), ("opening", holes)):
+        for i, (x0, x1, y0, y1) in enumerate(found):
+            if not (x0 < x1 and y0 < y1):
+                raise ValueError(f"{what} {i + 1} has no size")
+            if x0 < -B / 2 - 1e-9 or x1 > B / 2 + 1e-9 or y0 < -L / 2 - 1e-9 or y1 > L / 2 + 1e-9:
+                raise ValueError(
+                    f"{what} {i + 1} reaches over the edge, {B / 2:g} m and {L / 2:g} m from the middle"
+                )
+    cell = size or min(B, L) / 16
+    mesh = mesh_of((-B / 2, B / 2, -L / 2, L / 2), boxes, holes, cell, min(cell, max(cell / 3, h / 3)))  # type: ignore[arg-type]
+    count = len(mesh.elements)
+    solver = PlateOnSprings(mesh, np.full(count, float(h)), E, nu, np.full(count, float(k)))
+    down = np.full((count, 4, 1), float(pressure))
+    for (*_, V), box in zip(loads, boxes):
+        down[mesh.within(box)] += V / ((box[1] - box[0]) * (box[3] - box[2]))
+    found = solver.solve(solver.load(down), not lifts, greatest)
+    (fields,) = fields_of(solver, found)
+    grid = (len(mesh.lines_x), len(mesh.lines_y))
+    settled = np.where(mesh.used, found.settlement[:, 0], np.nan)
+    reaction = np.clip(k * settled, -np.inf if not lifts else 0.0, np.inf if greatest is None else greatest)
+
+    def field(values: Array) -> Array:
+        return np.where(mesh.used, values, np.nan).reshape(grid)
+
+    return PlateFields(
+        mesh.lines_x, mesh.lines_y, field(1000 * settled), field(reaction), field(fields.m_x[:, 0]), field(fields.m_y[:, 0]), field(fields.m_xy[:, 0]),
+        found.residual, solver.count,
+    )  # fmt: skip
+
+
+def raft(project: Project | str | Path, base: str, field: str, situation: str = "") -> dict[str, Any]:
+    """A field of a raft of a project: ``x``, ``y`` (m, from its middle), ``values`` (lines along x, lines along y), ``unit``, ``situation``.
+
+    Args:
+        field: one of RAFT_FIELDS. situation: its label; the envelope where none is given.
+
+    Raises:
+        KeyError: when there is no such base or field. ValueError: when the base is no raft, or cannot be solved.
+    """
+    whole = _project(project)
+    pad = whole.pad(base)
+    if pad.plate is None:
+        raise ValueError(f"{base} is no raft")
+    found = raft_field(whole, pad, field, situation)
+    if isinstance(found, str):
+        raise ValueError(f"{base}: {found}")
+    return {
+        "x": found.x,
+        "y": found.y,
+        "values": found.values,
+        "unit": found.unit,
+        "situation": found.situation,
+    }
+
+
+def rib(project: Project | str | Path, base: str, name: str) -> dict[str, Any]:
+    """Envelopes along a rib of a raft, with the plate in its flange: ``at`` (m), ``shear`` (kN) and ``moment`` (kNm), each (least, most).
+
+    Raises:
+        KeyError: when there is no such base or rib. ValueError: when the base is no raft, or cannot be solved.
+    """
+    whole = _project(project)
+    pad = whole.pad(base)
+    if pad.plate is None:
+        raise ValueError(f"{base} is no raft")
+    found = along_rib(whole, pad, name)
+    if isinstance(found, str):
+        raise ValueError(f"{base}: {found}")
+    return _beam(found)
+
+
+def strap(project: Project | str | Path, name: str) -> dict[str, Any]:
+    """Envelopes along the beam of a strap by statics, from the base at the boundary: as :func:`rib`.
+
+    Raises:
+        KeyError: when there is no such strap. ValueError: when nothing acts on it.
+    """
+    whole = _project(project)
+    tie = next((s for s in whole.straps if s.name == name), None)
+    if tie is None:
+        raise KeyError(name)
+    found = along_strap(whole, whole.pad(tie.edge))
+    if found is None:
+        raise ValueError(f"{name}: no combination serves 'concrete'")
+    return _beam(found)
+
+
+def _beam(found: BeamLine) -> dict[str, Any]:
+    return {
+        "at": np.array(found.at), "shear": np.array([found.shear_least, found.shear_most]),
+        "moment": np.array([found.moment_least, found.moment_most]),
+    }  # fmt: skip
 
 
 def _project(given: Project | str | Path) -> Project:

@@ -69,7 +69,14 @@ def test_a_click_on_a_rib_shows_what_runs_along_it(window: MainWindow, qtbot: Qt
     qtbot.waitUntil(lambda: not window.session.waiting, timeout=30_000)
     raft_panel = window.stop.raft  # type: ignore[attr-defined]
     chosen = window.findChild(QComboBox, "raft-rib")
-    assert [chosen.itemText(i) for i in range(chosen.count())] == ["plate", "rib X1", "rib X2", "rib Y1", "rib Y2", "rib Y3"]
+    assert [chosen.itemText(i) for i in range(chosen.count())] == [
+        "plate",
+        "rib X1",
+        "rib X2",
+        "rib Y1",
+        "rib Y2",
+        "rib Y3",
+    ]
     view = raft_panel.field
     rib = window.session.project.pads[0].plate.ribs[0]  # type: ignore[union-attr]
     x, y = view.placement()((2.0, rib.at))

@@ -12,8 +12,10 @@ import pytest
 from korbent.core.cache import Cache, forget_all, remembered, weigh
 from korbent.core.model import Project, Water, edited
 from korbent.core.model.base import Frozen
+from korbent.core.model.foundations import AddedBars, Bars, RaftLoad, Region, Rib, SubgradeZone, Thickening
 from korbent.core.model.site import Outline
 from tests.attacks.edits import differences, results_of
+from tests.core.test_rafts import raft
 from tests.invariants.plans import random_project
 from tests.invariants.whole import random_plan
 
@@ -81,6 +83,46 @@ def project_of(seed: int) -> Project:
     level = project.pads[0].level
     water = project.ground.water or Water(low=level - 3.0, normal=level + 0.2, high=level + 0.4)
     return project.replaced(site=(*project.site, near), ground=project.ground.replaced(water=water))
+
+
+def raft_of(seed: int) -> Project:
+    """A small raft with ribs, an opening, a thicker part, a zone, added bars and a load of its own, on springs or on the strata."""
+    rib = Rib(name="X", axis="x", at=-1.8, width=0.5, depth=0.8)
+    plate: dict[str, object] = {
+        "mesh": 1.6, "ribs": (rib,), "openings": (Region(x_from=1.0, x_to=2.0, y_from=-0.5, y_to=0.5),),
+        "thickenings": (Thickening(x_from=-4.6, x_to=-3.2, y_from=0.8, y_to=2.4, thickness=0.7),),
+        "zones": (SubgradeZone(x_from=-4.6, x_to=0.0, y_from=-2.4, y_to=0.0, subgrade=15_000.0),),
+        "added": (AddedBars(x_from=-2.0, x_to=0.0, y_from=-1.0, y_to=1.0, face="top_x", bars=Bars(diameter=0.012, spacing=0.2)),),
+    }  # fmt: skip
+    project = raft(thickness=0.4, **plate, ground="layers" if seed % 2 else "springs")
+    pad = project.pads[0]
+    assert pad.plate is not None
+    on_it = RaftLoad(x_from=-4.0, x_to=4.0, y_from=0.0, y_to=2.0, case="G", pressure=5.0)
+    return project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(loads=(on_it,))),))
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("seed", range(4 if THOROUGH else 2))
+def test_a_change_of_any_field_of_a_raft_is_seen(seed: int) -> None:
+    rng = random.Random(seed)
+    base = raft_of(seed)
+    before = results_of(base)
+    own = [one for one in fields_in(base) if "plate" in one[0]]
+    others = [one for one in fields_in(base) if "plate" not in one[0]]
+    some = (own + others) if THOROUGH else rng.sample(own, 14) + rng.sample(others, 8)
+    seen = 0
+    for path, value, annotation in some:
+        new = changed(base, path, value, annotation)
+        if new is None:
+            continue
+        warm = results_of(new)
+        assert not differences(before, results_of(base)), path
+        forget_all()
+        cold = results_of(new)
+        assert not differences(cold, warm), path
+        seen += bool(differences(before, warm))
+        results_of(base)
+    assert seen > len(some) // 4
 
 
 @pytest.mark.long
