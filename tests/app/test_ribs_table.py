@@ -96,3 +96,16 @@ def test_a_click_on_a_rib_shows_what_runs_along_it(window: MainWindow, qtbot: Qt
     x, y = view.placement()((2.0, 0.1))
     qtbot.mouseClick(view, LEFT, pos=QPoint(round(x), round(y)))
     assert chosen.currentText() == "plate"
+
+
+def test_what_is_too_weak_grows_by_one_click(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    laid(window, qtbot)
+    table = panel(window, "ribs")
+    assert (session.results.pads[0].check("rib-top").ratio or 0) > 1.0
+    qtbot.mouseClick(table.findChild(QPushButton, "grow-ribs"), LEFT)
+    assert "top" in session.message
+    qtbot.waitUntil(lambda: not session.waiting, timeout=30_000)
+    assert (session.results.pads[0].check("rib-top").ratio or 9) <= 1.0
+    qtbot.mouseClick(table.findChild(QPushButton, "grow-ribs"), LEFT)
+    assert session.message.endswith("hold as they are")

@@ -19,6 +19,7 @@ from korbent.core.rafts.laying import laid
 from korbent.core.rafts.rib_checks import IDS, along_ribs
 from korbent.core.rafts.ribs import flange_of, on_ribs
 from korbent.core.rafts.solved import SolvedRaft
+from korbent.core.sizing.ribs import grown_ribs
 from korbent.core.working import SILENT
 from korbent.demo.hollin import hollin
 from korbent.files.project_file import dumps, loads
@@ -268,3 +269,29 @@ def test_hollin_has_something_that_fails_and_something_that_just_holds() -> None
     assert any(0.9 < (c.ratio or 0) <= 1.0 for c in results.all_checks)
     assert State.CANNOT not in states
     assert added_inertia(0.45, 0.85, 1.5, 0.25) > 0
+
+
+def test_grown_ribs_hold_and_no_bar_more_than_they_need() -> None:
+    project = hollin()
+    assert ratios(project)["rib-top"] > 1.2
+    better, said = grown_ribs(project, project.pads[0])
+    assert said == ("X3 top 6 no ø16",)
+    found = ratios(better)
+    assert all(found[name] <= 1.0 for name in IDS)
+    again, none = grown_ribs(better, better.pads[0])
+    assert again is better
+    assert none == ()
+    weak = ribbed(
+        depth=0.45,
+        width=0.3,
+        links=None,
+        top=Bars(diameter=0.012, number=2),
+        bottom=Bars(diameter=0.012, number=2),
+    )
+    stronger, words = grown_ribs(weak, weak.pads[0])
+    before, after = ratios(weak), ratios(stronger)
+    assert words
+    assert after["rib-top"] < before["rib-top"]
+    assert "rib-links" in after
+    with pytest.raises(ValueError, match="no raft"):
+        grown_ribs(project, project.pads[0].replaced(kind="pad", plate=None))

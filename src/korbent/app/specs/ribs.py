@@ -13,6 +13,7 @@ from korbent.app.words import tip
 from korbent.core.model.base import unit_of
 from korbent.core.model.foundations import Pad, Rib
 from korbent.core.rafts.laying import laid
+from korbent.core.sizing.ribs import grown_ribs
 from korbent.files.project_file import problems_of
 
 
@@ -123,9 +124,38 @@ class RibsBar(QWidget):
             tip("A rib along every line of two columns or more of the selected raft that has none yet")
         )
         button.clicked.connect(self.lay)
+        grow = QPushButton("Grow what fails", objectName="grow-ribs")
+        grow.setToolTip(
+            tip(
+                "More bars or links in every rib one of whose own checks fails; the others stay, and all sizes"
+            )
+        )
+        grow.clicked.connect(self.grow)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(button)
+        row.addWidget(grow)
+
+    def grow(self) -> None:
+        """Of the selected raft, or the only one."""
+        session = self.panel.session
+        pad = _raft(session)
+        if pad is None:
+            session.say("! select the raft in the plan first")
+            return
+        if pad.name in session.waiting:
+            session.say(f"{pad.name} is being computed: try again in a moment")
+            return
+        try:
+            project, said = grown_ribs(session.project, pad)
+        except ValueError as error:
+            session.say(f"! {error}")
+            return
+        text = "; ".join(said) or f"the ribs of {pad.name} hold as they are"
+        if project is session.project:
+            session.say(f"! {text}" if said else text)
+        else:
+            session.apply(project, f"{pad.name}: {text}")
 
     def lay(self) -> None:
         """For the selected raft, or the only one."""

@@ -105,9 +105,7 @@ def rib_checks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
         own("h", "", one.rib.depth, "m", note="its depth, with the plate")
         own("l_0", "", one.flange.zero_to_zero, "m", SOURCE, "between points of zero moment", "n_r")
         own("b_eff", "", one.flange.width, "m", SOURCE, "effective width of its flange", "l_0")
-        for face in ("top", "bottom"):
-            parts[f"rib-{face}"].append(_flexure(pad, solved, one, face, own.scope(face)))
-        for outcome in _shear(pad, solved, one, own.scope("shear")):
+        for outcome in checks_of_rib(pad, solved, one, own):
             parts[outcome.check.id].append(outcome)
     clauses = {
         "rib-top": pad.standard.clauses["top-x"],
@@ -116,6 +114,12 @@ def rib_checks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
         "rib-links": pad.standard.clauses["strap-links"],
     }
     return [_joined(by, [r.rib.name for r in ribs], clauses) for by in parts.values()]
+
+
+def checks_of_rib(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -> list[Outcome]:
+    """The four checks of one rib."""
+    faces = [_flexure(pad, solved, one, face, record.scope(face)) for face in ("top", "bottom")]
+    return [*faces, *_shear(pad, solved, one, record.scope("shear"))]
 
 
 def _joined(found: list[Outcome], names: list[str], clauses: dict[str, str]) -> Outcome:

@@ -1,6 +1,7 @@
 """A strap grown to what its own checks ask for: only what fails grows, bars and links before the beam."""
 
 from math import ceil
+from typing import TypeVar
 
 import numpy as np
 
@@ -12,7 +13,7 @@ from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Project
-from korbent.core.model.foundations import Strap
+from korbent.core.model.foundations import Rib, Strap
 from korbent.core.straps.checks import strap_checks
 from korbent.core.units import show_length, shown_unit
 from korbent.core.working import SILENT
@@ -26,6 +27,9 @@ LINKS = {
 """Bars of links, m: #3 to #5 in US units."""
 STEP = {"metric": 0.05, "us": 2 * 0.0254}
 """Raster on which depth grows, m."""
+
+
+Beam = TypeVar("Beam", Strap, Rib)
 
 
 def grown(project: Project, strap: Strap) -> tuple[Strap, tuple[str, ...]]:
@@ -69,7 +73,7 @@ def _more(project: Project, strap: Strap, check: str, ratio: float) -> Strap | N
     """The next step for a check that fails."""
     if check in ("strap-top", "strap-bottom"):
         face = check.removeprefix("strap-")
-        bars = _more_bars(project, strap, getattr(strap, face), ratio)
+        bars = more_bars(project, strap, getattr(strap, face), ratio)
         if bars is not None:
             return strap.replaced(**{face: bars})
     else:
@@ -85,9 +89,10 @@ def _more(project: Project, strap: Strap, check: str, ratio: float) -> Strap | N
     )
 
 
-def _more_bars(project: Project, strap: Strap, bars: Bars, ratio: float) -> Bars | None:
-    """More bars of this or the next diameters, as many as lie in one layer; None where none do."""
-    cover = strap.cover if strap.cover is not None else project.settings.concrete_cover
+def more_bars(project: Project, strap: Strap | Rib, bars: Bars, ratio: float) -> Bars | None:
+    """More bars of this or the next diameters, as many as lie in one layer of a strap or rib; None where none do."""
+    own = strap.cover if isinstance(strap, Strap) else None
+    cover = own if own is not None else project.settings.concrete_cover
     count = bars.number or len(positions(strap.width, cover, bars))
     asked = ratio * count * bars.diameter**2
     standard = standard_of(project.standards.concrete, project.settings)
@@ -105,10 +110,21 @@ def _more_bars(project: Project, strap: Strap, bars: Bars, ratio: float) -> Bars
 
 def _more_links(project: Project, strap: Strap, check: str, ratio: float) -> Strap | None:
     """Links nearer together, then thicker, then of more legs; None where the struts are what fails or nothing is left."""
+    for changed in links_to_try(project, strap):
+        if strap.links is None:
+            return changed
+        then = dict(_failing(project, changed)).get(check, 0.0)
+        if then < ratio - 1e-6:
+            return changed
+    return None
+
+
+def links_to_try(project: Project, strap: Beam) -> list[Beam]:
+    """The beam with links nearer together, thicker ones, or one leg more."""
     region = region_of(project)
     own = LINKS[region]
     if strap.links is None or strap.links.spacing is None:
-        return strap.replaced(links=Bars(diameter=own[1], spacing=SPACINGS[region][4]))
+        return [strap.replaced(links=Bars(diameter=own[1], spacing=SPACINGS[region][4]))]
     nearer = [s for s in SPACINGS[region] if s < strap.links.spacing - 1e-9]
     thicker = [oe for oe in own if oe > strap.links.diameter + 1e-9]
     tries = []
@@ -118,11 +134,7 @@ def _more_links(project: Project, strap: Strap, check: str, ratio: float) -> Str
         tries.append(strap.replaced(links=strap.links.replaced(diameter=thicker[0])))
     if strap.legs < 6:
         tries.append(strap.replaced(legs=strap.legs + 1))
-    for changed in tries:
-        then = dict(_failing(project, changed)).get(check, 0.0)
-        if then < ratio - 1e-6:
-            return changed
-    return None
+    return tries
 
 
 def _changes(project: Project, old: Strap, new: Strap) -> tuple[str, ...]:
