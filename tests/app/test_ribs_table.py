@@ -40,6 +40,7 @@ def test_they_are_laid_by_one_click_and_checked(window: MainWindow, qtbot: QtBot
     assert not table.model.rows
 
 
+@pytest.mark.long
 def test_the_table_changes_adds_and_removes(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     laid(window, qtbot)
@@ -109,3 +110,39 @@ def test_what_is_too_weak_grows_by_one_click(window: MainWindow, qtbot: QtBot) -
     assert (session.results.pads[0].check("rib-top").ratio or 9) <= 1.0
     qtbot.mouseClick(table.findChild(QPushButton, "grow-ribs"), LEFT)
     assert session.message.endswith("hold as they are")
+
+
+@pytest.mark.long
+def test_overhang_and_ribs_stand_in_the_size_strip(window: MainWindow, qtbot: QtBot) -> None:
+    session, strip = window.session, window.strip
+    shown = lambda: {n for n, s in strip.steppers.items() if s.isVisible()}  # noqa: E731
+    assert "overhang" in shown()
+    assert not {"rib_depth", "offset_x"} & shown()
+    laid(window, qtbot)
+    assert {"overhang", "rib_width", "rib_depth", "thickness"} <= shown()
+    before = session.pad
+    assert before is not None
+    stepper = strip.steppers["overhang"]
+    assert stepper.field.text() == "0.60 m"
+    qtbot.mouseClick(stepper.more, LEFT)
+    after = session.pad
+    assert after is not None
+    assert (after.width, after.length) == pytest.approx((before.width + 0.2, before.length + 0.2))
+    assert (after.offset_x, after.offset_y) == (before.offset_x, before.offset_y)
+    field = strip.steppers["rib_depth"].field
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "0.85")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert {r.depth for r in session.pad.plate.ribs} == {0.85}  # type: ignore[union-attr]
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "0.1")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert "no more than the raft is thick" in session.message
+    assert {r.depth for r in session.pad.plate.ribs} == {0.85}  # type: ignore[union-attr]
+    qtbot.waitUntil(
+        lambda: any(e.dimension == "rib_depth" and e.change > 0 for e in strip._shown), timeout=60_000
+    )
+    deeper = {(e.dimension, e.change > 0): e.ratio for e in strip._shown}
+    assert deeper["rib_depth", True] is not None

@@ -117,3 +117,21 @@ def test_a_raft_yields_below_its_heavy_columns_and_says_so() -> None:
     strata = raft(thickness=0.35, greatest=120.0, ground="layers")
     found = plate_of(strata, "settlement long")
     assert np.nanmax(found.solution.pressure) <= 120.0 + 1e-6
+
+
+def test_the_combination_that_nothing_holds_is_named() -> None:
+    """One of several combinations is too much for the ground: it is that one which is said, not the others."""
+    project = raft(greatest=150.0)
+    first = project.actions.combinations[0]
+    heavy = first.replaced(number=7, name="too much", factors={"G": 9.0}, serves=("concrete",))
+    project = project.replaced(actions=project.actions.replaced(combinations=(*project.actions.combinations, heavy)))
+    check = evaluate(project).pads[0].check("top-x")
+    assert check.state is State.CANNOT
+    assert "in combination 7" in check.message
+    assert "too little" in check.message
+    lifted = first.replaced(number=8, name="lifted", factors={"G": -1.0}, serves=("concrete",))
+    project = project.replaced(actions=project.actions.replaced(combinations=(first, lifted)))
+    check = evaluate(project).pads[0].check("top-x")
+    assert check.state is State.UNSTABLE
+    assert "in combination 8" in check.message
+    assert "floats up" in check.message

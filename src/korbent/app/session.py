@@ -35,6 +35,9 @@ from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.model.site import Range
 from korbent.core.quantity_text import Ton, parse, ton_named
+from korbent.core.rafts.dimensions import NAMES as RAFT_DIMENSIONS
+from korbent.core.rafts.dimensions import changed as with_dimension
+from korbent.core.rafts.dimensions import value_of
 from korbent.files.atomic import stamp_of
 from korbent.files.kept import Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
@@ -402,11 +405,37 @@ class Session:
         return ""
 
     def step(self, dimension: str, change: float) -> str:
-        """Changes a driving dimension of the selected pad by a step."""
+        """Changes a dimension of the selected pad by a step."""
         if not self.pad:
             return "no foundation is selected"
-        value = round(getattr(self.pad, dimension) + change, 6)
-        return self.edit(("pads", self.selected, dimension), value)
+        return self.resize(dimension, round(self.dimension(dimension) + change, 6))
+
+    def dimension(self, name: str) -> float:
+        """Of the selected pad, m."""
+        assert self.pad is not None
+        return (
+            value_of(self.project, self.pad, name)
+            if name in RAFT_DIMENSIONS
+            else float(getattr(self.pad, name))
+        )
+
+    def resize(self, dimension: str, value: float) -> str:
+        """Changes a dimension of the selected pad. Returns what is wrong with it, or ''."""
+        if not self.pad:
+            return "no foundation is selected"
+        if dimension not in RAFT_DIMENSIONS:
+            return self.edit(("pads", self.selected, dimension), value)
+        pad = self.pad
+        wrong = self._frozen(("pads", pad.name, "width"))
+        if wrong:
+            return wrong
+        try:
+            new = with_dimension(self.project, pad, dimension, value)
+        except ValidationError as error:
+            return "; ".join(p.message for p in problems_of(error))
+        if new != pad:
+            self.apply(self.project.replaced(pads=tuple(new if p is pad else p for p in self.project.pads)))
+        return ""
 
     def accept(self, check: str, reason: str) -> str:
         """Accepts a failing check up to its present ratio, with a reason."""

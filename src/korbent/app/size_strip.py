@@ -19,13 +19,16 @@ from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect, effects_of
+from korbent.core.evaluate.effects import RAFT_STEPS
 from korbent.core.model import Project
+from korbent.core.rafts.dimensions import NAMES as RAFT_DIMENSIONS
+from korbent.core.rafts.dimensions import dimensions_of
 from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 
 LABELS = {
     "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
-    "offset_x": "Column off x", "offset_y": "Column off y",
+    "offset_x": "Column off x", "offset_y": "Column off y", "overhang": "Overhang", "rib_width": "Rib width", "rib_depth": "Rib depth",
 }  # fmt: skip
 
 
@@ -33,6 +36,10 @@ SHORT = {
     **LABELS, "length": "L at −x", "far_length": "L at +x", "thickness": "Thick h", "level": "Level", "offset_x": "Off x", "offset_y": "Off y",
 }  # fmt: skip
 """Where there is one dimension more."""
+
+
+SHORT_OF_RAFT = {**LABELS, "thickness": "Thick h", "level": "Founded"}
+"""Where there are ribs."""
 
 
 HOLDS = {"width": ("hold_x", ("middle", "-x", "+x")), "length": ("hold_y", ("middle", "-y", "+y"))}
@@ -87,7 +94,8 @@ class Stepper(QWidget):
     @property
     def step(self) -> float:
         """One step, m."""
-        return STEPS[self.session.project.units][self.dimension]
+        units = self.session.project.units
+        return (RAFT_STEPS if self.dimension in RAFT_DIMENSIONS else STEPS)[units][self.dimension]
 
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
@@ -97,9 +105,13 @@ class Stepper(QWidget):
             self.field.clear()
             return
         if self.dimension == "level":
-            founded = "Founded" if pad.shape == "trapezoid" else "Founded at"
+            narrow = pad.shape == "trapezoid" or len(dimensions_of(pad)) > 1
+            founded = "Founded" if narrow else "Founded at"
             self.label.setText(founded if pad.held == "underside" else "Top at")
-        value = getattr(pad, self.dimension)
+        if self.dimension in RAFT_DIMENSIONS and self.dimension not in dimensions_of(pad):
+            self.field.clear()
+            return
+        value = self.session.dimension(self.dimension)
         self.field.setText(f"{show_length(value, units)} {shown_unit('m', units)}")
         self.field.setToolTip("")
         self._mark(False)
@@ -112,6 +124,8 @@ class Stepper(QWidget):
                 "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
                 "level": ("▴▾", "the whole base moves"), "offset_x": ("↔", "the base moves, the column stays"),
                 "offset_y": ("↕", "the base moves, the column stays"),
+                "overhang": ("◂▸", "all four edges move"), "rib_width": ("◂▸", "of every rib, about its middle"),
+                "rib_depth": ("▾", "of every rib, away from the plate"),
                 "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
             }[self.dimension]
         )  # fmt: skip
@@ -171,7 +185,7 @@ class Stepper(QWidget):
         except UnitError as error:
             self._wrong(str(error))
             return
-        wrong = self.session.edit(("pads", self.session.selected, self.dimension), round(value, 9))
+        wrong = self.session.resize(self.dimension, round(value, 9))
         if wrong:
             self._wrong(wrong)
         else:
@@ -262,7 +276,19 @@ class SizeStrip(QWidget):
         self.held.setVisible(pad is not None)
         self.steppers["length"].setVisible(pad is None or not pad.is_round)
         self.steppers["far_length"].setVisible(pad is not None and pad.shape == "trapezoid")
-        labels = SHORT if pad is not None and pad.shape == "trapezoid" else LABELS
+        raft = pad is not None and pad.plate is not None
+        own = dimensions_of(pad) if pad is not None else ()
+        for name in RAFT_DIMENSIONS:
+            self.steppers[name].setVisible(name in own)
+        for name in ("offset_x", "offset_y"):
+            self.steppers[name].setVisible(not raft)
+        labels = (
+            SHORT
+            if pad is not None and pad.shape == "trapezoid"
+            else SHORT_OF_RAFT
+            if len(own) > 1
+            else LABELS
+        )
         for name, stepper in self.steppers.items():
             stepper.label.setText("Diameter" if name == "width" and pad and pad.is_round else labels[name])
         for stepper in self.steppers.values():

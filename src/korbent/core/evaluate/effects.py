@@ -16,6 +16,8 @@ from korbent.core.geometry import DRIVING, table
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
+from korbent.core.rafts.dimensions import changed as with_dimension
+from korbent.core.rafts.dimensions import dimensions_of, value_of
 
 
 @dataclass(frozen=True)
@@ -29,6 +31,11 @@ class Effect:
 
 
 FOOT = 0.3048
+RAFT_STEPS = {
+    "metric": {"overhang": 0.1, "rib_width": 0.05, "rib_depth": 0.05},
+    "us": {"overhang": FOOT / 4, "rib_width": FOOT / 8, "rib_depth": FOOT / 8},
+}
+"""The steps (m) of what a raft has besides."""
 STEPS = {
     "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05, "far_length": 0.1},
     "us": {
@@ -68,13 +75,18 @@ def steps_of(
 def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: False) -> tuple[Effect, ...]:
     """As :func:`effects_of` for a raft: each step is evaluated as a project of its own, with its plate."""
     found = []
-    for name, change in steps_of(
-        pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point))
-    ):
+    steps = list(steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point))))
+    if not pad.frozen:
+        sizes = RAFT_STEPS["us" if project.units == "us" else "metric"]
+        steps += [(name, change) for name in dimensions_of(pad) for change in (-sizes[name], sizes[name])]
+    for name, change in steps:
         if stop():
             break
         try:
-            changed = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
+            if name in RAFT_STEPS["metric"]:
+                changed = with_dimension(project, pad, name, value_of(project, pad, name) + change)
+            else:
+                changed = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
             pads = tuple(changed if p is pad else p for p in project.pads)
             worst = evaluate_pad(project.replaced(pads=pads), changed).worst
         except ValidationError:  # an opening would reach over the edge

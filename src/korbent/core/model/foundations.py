@@ -592,6 +592,16 @@ class Pad(Row):
         )  # fmt: skip
         return self.replaced(**changes, plate=plate)
 
+    def resized_about_columns(self, by: float) -> "Pad":
+        """All four edges moved outwards by so much, m; columns, ribs and regions stay with each other.
+
+        Raises:
+            pydantic.ValidationError: when no base is left.
+        """
+        return self._with_edges(
+            {"width": round(self.width + 2 * by, 9), "length": round(self.length + 2 * by, 9)}
+        )
+
     def edge(self, side: str) -> float:
         """Distance from the column's axis to an edge ("-x", "+x", "-y", "+y"), m."""
         size, offset = (self.width, self.offset_x) if side[1] == "x" else (self.length, self.offset_y)

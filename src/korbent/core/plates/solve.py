@@ -28,11 +28,19 @@ STEPS = 120
 """Of conjugate gradients, before a plate is factored by itself."""
 
 
-class LiftedError(ValueError):
+class UnsolvedError(ValueError):
+    """No pressure of the ground holds a load. ``loads``: which ones, where that is known."""
+
+    def __init__(self, text: str, loads: tuple[int, ...] = ()) -> None:
+        super().__init__(text)
+        self.loads = loads
+
+
+class LiftedError(UnsolvedError):
     """Nothing holds the plate down: no part of it stays in contact."""
 
 
-class YieldedError(ValueError):
+class YieldedError(UnsolvedError):
     """The ground cannot bear the load with the greatest pressure that it may have."""
 
 
@@ -175,8 +183,12 @@ class PlateOnSprings:
         found = self._factor.solve(loads)
         depth = self._depth(found)
         force = (loads[::3]).sum(axis=0)
-        if most is not None and (force > most * self.points.sum() * (1 - TINY)).any():
-            raise YieldedError(f"the load is more than {most:g} kPa below all of it")
+        if most is not None:
+            heavy = np.flatnonzero(force > most * self.points.sum() * (1 - TINY))
+            if len(heavy):
+                raise YieldedError(
+                    f"the load is more than {most:g} kPa below all of it", tuple(heavy.tolist())
+                )
         # where the springs are linear all along, the first solution stands
         outside = np.zeros(loads.shape[1], dtype=bool)
         if not tension:
@@ -184,7 +196,11 @@ class PlateOnSprings:
         if most is not None:
             outside |= (self.k[:, None, None] * depth > most * (1 + TINY)).any(axis=(0, 1))
         if outside.any():
-            found[:, outside] = self._within_limits(loads[:, outside], found[:, outside], tension, most)
+            which = np.flatnonzero(outside)
+            try:
+                found[:, outside] = self._within_limits(loads[:, outside], found[:, outside], tension, most)
+            except LiftedError as error:
+                raise LiftedError(str(error), tuple(which[list(error.loads)].tolist())) from None
             depth = self._depth(found)
         lifted = _pulls(depth) & (not tension)
         pressure = self.k[:, None, None] * (depth if tension else np.maximum(depth, 0.0))
@@ -194,11 +210,11 @@ class PlateOnSprings:
             yielded = (self.points[:, :, None] * beyond).sum(axis=(0, 1)) / self.points.sum()
             pressure = np.minimum(pressure, most)
         reaction = (self.points[:, :, None] * pressure).sum(axis=(0, 1))
-        residual = float(
-            (np.abs(force - reaction) / np.maximum(np.abs(loads[::3]).sum(axis=0), 1e-9)).max(initial=0.0)
-        )
+        lacking = np.abs(force - reaction) / np.maximum(np.abs(loads[::3]).sum(axis=0), 1e-9)
+        residual = float(lacking.max(initial=0.0))
         if most is not None and residual > OUT_OF_BALANCE:
-            raise YieldedError(f"no pressure of at most {most:g} kPa holds the load: it tips over")
+            tipping = tuple(np.flatnonzero(lacking > OUT_OF_BALANCE).tolist())
+            raise YieldedError(f"no pressure of at most {most:g} kPa holds the load: it tips over", tipping)
         whole = np.zeros((3 * len(self.mesh.used), loads.shape[1]))
         whole[np.repeat(self.mesh.used, 3)] = found
         return Solution(whole, pressure, residual, lifted, yielded)
@@ -215,8 +231,11 @@ class PlateOnSprings:
         open_ones, exact = np.arange(loads.shape[1]), np.zeros(loads.shape[1], dtype=bool)
         for _ in range(ROUNDS):
             on, at_most = pressed[:, :, open_ones], full[:, :, open_ones]
-            if not (on | at_most).any(axis=(0, 1)).all():
-                raise LiftedError("no part of the plate stays in contact with the ground")
+            lost = ~(on | at_most).any(axis=(0, 1))
+            if lost.any():
+                raise LiftedError(
+                    "no part of the plate stays in contact with the ground", tuple(open_ones[lost].tolist())
+                )
             close = np.where(exact[open_ones], EXACT, ROUGH)
             borne = loads[:, open_ones] - (self.load(at_most * most) if most is not None else 0.0)
             before = found[:, open_ones]

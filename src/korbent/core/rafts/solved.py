@@ -17,7 +17,7 @@ from korbent.core.model.project import Project
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
-from korbent.core.plates.solve import LiftedError, PlateOnSprings, Solution, YieldedError
+from korbent.core.plates.solve import PlateOnSprings, Solution, UnsolvedError, YieldedError
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.beside import besides
@@ -210,10 +210,8 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     if plate.ground == "layers":
         try:
             below = layered_below(bench, project, springs)
-        except YieldedError as error:
-            return f"the greatest pressure is too little: {error}"
-        except LiftedError as error:
-            return f"{error}: the raft floats up or tips over"
+        except UnsolvedError as error:
+            return unsolved_words(error, ())
         if isinstance(below, str):
             return below
         springs, source = springs.on(below.k), below.words()
@@ -224,11 +222,17 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     gross = gross_pressure(bench, situations, mesh, h, columns, plate)
     try:
         solution = springs.solve(springs.load(gross), not plate.lifts, plate.greatest)
-    except LiftedError as error:
-        return f"{error}: the raft floats up or tips over"
-    except YieldedError as error:
-        return f"the greatest pressure is too little: {error}"
+    except UnsolvedError as error:
+        return unsolved_words(error, tuple(situations.label(i) for i in error.loads))
     return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
+
+
+def unsolved_words(error: UnsolvedError, labels: tuple[str, ...]) -> str:
+    """Why a raft has no solution, and in which situations."""
+    where = f" in combination {', '.join(labels[:3])}{' …' if len(labels) > 3 else ''}" if labels else ""
+    if isinstance(error, YieldedError):
+        return f"the greatest pressure is too little{where}: {error}"
+    return f"{error}{where}: the raft floats up or tips over"
 
 
 def layered_below(bench: Bench, project: Project, springs: PlateOnSprings) -> Layered | str:
