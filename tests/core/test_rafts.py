@@ -520,3 +520,39 @@ def test_the_top_of_a_raft_without_bars_there_is_plain_concrete(
     bare = evaluate(thin.replaced(pads=(thin.pads[0].replaced(reinforcement=below),))).pads[0].check("top-x")
     assert bare.state is State.FAILS
     assert "more tension than plain concrete carries" in bare.message
+
+
+def test_crept_concrete_is_softer_concrete_beside_the_other() -> None:
+    """Both halves are the plates with one or the other modulus; what lasts is looked at with the softer one alone."""
+    project = raft(thickness=0.35)
+    pad = project.pads[0]
+    E = plate_of(project, "concrete").plate.E
+
+    def with_(**changes: object) -> Project:
+        return project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(**changes)),))  # type: ignore[union-attr]
+
+    both = plate_of(with_(creep=1.5), "concrete")
+    n = len(both.situations) // 2
+    early, late = plate_of(with_(modulus=E), "concrete"), plate_of(with_(modulus=E / 2.5), "concrete")
+    for half, other in ((slice(0, n), early), (slice(n, None), late)):
+        assert both.solution.settlement[:, half] == pytest.approx(
+            other.solution.settlement, rel=1e-9, abs=1e-12
+        )
+        for name in ("m_x", "m_xy", "v_y"):
+            mine, theirs = getattr(both.fields[0], name)[:, half], getattr(other.fields[0], name)
+            assert mine == pytest.approx(theirs, rel=1e-6, abs=1e-6, nan_ok=True), name
+    assert both.situations.label(n) == f"{both.situations.label(0)} long term"
+    lasting = plate_of(with_(creep=1.5), "settlement long")
+    assert len(lasting.situations) == n
+    assert lasting.solution.settlement == pytest.approx(
+        plate_of(with_(modulus=E / 2.5), "settlement long").solution.settlement
+    )
+    worst = {c.check.id: c.ratio for c in evaluate(with_(creep=1.5)).pads[0].checks if c.ratio is not None}
+    for name in ("bottom-x", "top-y", "shear-x", "punching", "raft-slope"):
+        of_both = [
+            next(c.ratio for c in evaluate(with_(modulus=m)).pads[0].checks if c.check.id == name)
+            for m in (E, E / 2.5)
+        ]
+        expected = of_both[1] if name == "raft-slope" else max(of_both)  # type: ignore[type-var]
+        assert worst[name] == pytest.approx(expected, rel=1e-6), name
+    assert ledger_is_working(with_(creep=1.5)) > 20

@@ -522,6 +522,8 @@ def _plate_text(plate: Plate, u: Showing) -> str:
         parts.append(f"the ground gives at most {show(plate.greatest, 'kPa', u)} {kpa}")
     if not plate.lifts:
         parts.append("springs pull too")
+    if plate.creep:
+        parts.append(f"creep {plate.creep:g}: strength with E and with E/(1 + φ)")
     parts += [f"opening {box(r)}" for r in plate.openings]
     parts += [f"{show_length(t.thickness, u)} {m} thick in {box(t)}" for t in plate.thickenings]
     us = u.system == "us"

@@ -1,6 +1,7 @@
 """Design situations: a combination with its factors, in the order of the last axis of every array."""
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -75,6 +76,18 @@ class Situations:
         if self.combinations[index].origin == STEP:
             return self.combinations[index].name
         return f"{self.combinations[index].number}{self.variants[index]}"
+
+    def twice(self, named: str) -> "Situations":
+        """All of them, and all of them once more under labels that end so."""
+        double: dict[str, Any] = {
+            name: np.concatenate([getattr(self, name)] * 2)
+            for name in (
+                "factors", "weight", "water_factor", "water_level", "on_tan_phi", "on_cohesion", "on_undrained", "on_bearing", "on_sliding",
+                "starred", "by_setting",
+            )
+        }  # fmt: skip
+        variants = (*self.variants, *(f"{v}{named}" for v in self.variants))
+        return replace(self, combinations=self.combinations * 2, variants=variants, **double)
 
     def characteristic(self) -> "Situations":
         """The same situations with characteristic actions: factors of set A1 taken off.

@@ -1,5 +1,6 @@
 """A plate on springs: assembled once, solved for many loads; without tension by taking springs off until all that press are pressed."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -61,6 +62,16 @@ class Solution:
     def settlement(self) -> Array:
         """Of the nodes, m, (nodes, loads)."""
         return self.unknowns[::3]
+
+
+def together(parts: Sequence[Solution]) -> Solution:
+    """Solutions of the same plate under more loads, one after the other."""
+    if len(parts) == 1:
+        return parts[0]
+    return Solution(
+        np.concatenate([p.unknowns for p in parts], axis=-1), np.concatenate([p.pressure for p in parts], axis=-1), max(p.residual for p in parts),
+        np.concatenate([p.lifted for p in parts]), np.concatenate([p.yielded for p in parts]),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)

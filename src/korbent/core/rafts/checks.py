@@ -194,7 +194,8 @@ def _record_plate(solved: SolvedRaft, record: Recorder) -> None:
     plate = solved.plate
     record("k_s", "", solved.k, "kN/m³", "", f"modulus of subgrade reaction: {solved.source}")
     record("h", "", solved.pad.thickness, "m", note="thickness")
-    record("E_c", "", plate.E / 1000, "MPa", note="of the concrete")
+    softened = solved.softened[None] if (solved.softened < 1).any() else 1.0
+    record("E_c", "", plate.E * softened / 1000, "MPa", note="of the concrete; crept where the load lasts")
     record("nu", "", plate.nu, "", note="Poisson's ratio")
     record(
         "n_u",

@@ -41,7 +41,7 @@ def along_ribs(solved: SolvedRaft) -> tuple[Along, ...]:
     pad, mesh, beams = solved.pad, solved.mesh, solved.plate.beams
     if beams is None or pad.plate is None:
         return ()
-    ends, shear, torsion = beams.forces(solved.solution.unknowns)
+    ends, shear, torsion = beams.forces(solved.bending)
     found = []
     for k, rib in enumerate(pad.plate.ribs):
         mine, line = np.flatnonzero(beams.rib == k), nodes_of(pad, mesh, rib)

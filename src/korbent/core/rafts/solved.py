@@ -17,7 +17,7 @@ from korbent.core.model.project import Project
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.recover import Fields, fields_of
-from korbent.core.plates.solve import PlateOnSprings, Solution, UnsolvedError, YieldedError
+from korbent.core.plates.solve import PlateOnSprings, Solution, UnsolvedError, YieldedError, together
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.beside import besides
@@ -46,6 +46,8 @@ class SolvedRaft:
     """Of the ground, kN/m3; where it rests on the strata pressure over settlement in the mean."""
     source: str
     """Where k is from."""
+    softened: Array
+    """Modulus of the concrete in each situation over that of the plate, (situations,)."""
 
     @property
     def mesh(self) -> Mesh:
@@ -55,7 +57,13 @@ class SolvedRaft:
     @cached_property
     def fields(self) -> tuple[Fields, ...]:
         """Forces at the nodes, by thickness."""
-        return fields_of(self.plate, self.solution)
+        return fields_of(self.plate, replace(self.solution, unknowns=self.bending))
+
+    @property
+    def bending(self) -> Array:
+        """Unknowns of which the stiffness of the plate makes its forces: those of softer concrete in proportion, (nodes x 3, situations)."""
+        found: Array = self.solution.unknowns * self.softened
+        return found
 
     @cached_property
     def pressure(self) -> Array:
@@ -204,27 +212,44 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     if k is None:
         return source
     columns = tuple(columns_of(bench, situations))
-    springs = _springs(
-        pad, bench.standing[0], round(plate.modulus or elastic_modulus(bench), 6), round(k, 9), columns
+    modulus = plate.modulus or elastic_modulus(bench)
+    springs, late = (
+        _springs(pad, bench.standing[0], round(E, 6), round(k, 9), columns)
+        for E in (modulus, modulus / (1 + plate.creep))
     )
     if plate.ground == "layers":
         try:
-            below = layered_below(bench, project, springs)
+            below = layered_below(bench, project, late)
         except UnsolvedError as error:
             return unsolved_words(error, ())
         if isinstance(below, str):
             return below
-        springs, source = springs.on(below.k), below.words()
+        springs, late, source = springs.on(below.k), late.on(below.k), below.words()
     elif plate.zones:
         source += f"; {len(plate.zones)} {'zone' if len(plate.zones) == 1 else 'zones'} of other springs, {springs.k.min():.0f} to {springs.k.max():.0f} kN/m³; this is their mean"
     k = float((springs.points.sum(axis=1) @ springs.k) / springs.points.sum())
     mesh, h = springs.mesh, springs.h
     gross = gross_pressure(bench, situations, mesh, h, columns, plate)
+    plates = (
+        (late,)
+        if question in LASTING
+        else (springs, late)
+        if plate.creep and question == "concrete"
+        else (springs,)
+    )
     try:
-        solution = springs.solve(springs.load(gross), not plate.lifts, plate.greatest)
+        parts = [one.solve(one.load(gross), not plate.lifts, plate.greatest) for one in plates]
     except UnsolvedError as error:
         return unsolved_words(error, tuple(situations.label(i) for i in error.loads))
-    return SolvedRaft(pad, situations, columns, springs, solution, gross, k, source)
+    softened = np.repeat([one.E / springs.E for one in plates], len(situations))
+    if len(parts) > 1:
+        situations, gross = situations.twice(" long term"), np.concatenate([gross] * 2, axis=-1)
+        columns = tuple(columns_of(bench, situations))
+    return SolvedRaft(pad, situations, columns, springs, together(parts), gross, k, source, softened)
+
+
+LASTING = ("settlement long", "cracks")
+"""Questions about what lasts: the concrete has crept."""
 
 
 def unsolved_words(error: UnsolvedError, labels: tuple[str, ...]) -> str:
