@@ -12,7 +12,7 @@ from korbent.core.checks import State
 from korbent.core.concrete.schedule import schedule
 from korbent.core.evaluate import evaluate
 from korbent.core.geometry import table
-from korbent.core.model import Project, edited, renamed
+from korbent.core.model import Load, Project, edited, renamed
 from korbent.core.model.foundations import Bars, Region, Rib
 from korbent.core.plates.beams import added_inertia
 from korbent.core.rafts.laying import laid
@@ -295,3 +295,49 @@ def test_grown_ribs_hold_and_no_bar_more_than_they_need() -> None:
     assert "rib-links" in after
     with pytest.raises(ValueError, match="no raft"):
         grown_ribs(project, project.pads[0].replaced(kind="pad", plate=None))
+
+
+def walled(height: float | None, turned: float = 0.0) -> Project:
+    """The raft of the tests with a wall of 5 m along its middle."""
+    project = raft(thickness=0.3)
+    a = project.actions
+    first = a.load_points[0]
+    x, y = first.x + 4.0, first.y + 1.8
+    wall = first.replaced(
+        name="W",
+        kind="concrete wall",
+        x=x,
+        y=y,
+        size_x=5.0,
+        size_y=0.25,
+        rotation=turned,
+        loads={"G": Load(V=600.0)},
+    )
+    pad = project.pads[0]
+    assert pad.plate is not None
+    return project.replaced(
+        actions=a.replaced(load_points=(*a.load_points, wall)),
+        pads=(pad.replaced(further=(*pad.further, "W"), plate=pad.plate.replaced(walls=height)),),
+    )
+
+
+def test_walls_stiffen_where_they_are_said_to() -> None:
+    def bow(project: Project) -> float:
+        """Of the middle line below the wall: its middle against its ends."""
+        found = plate_of(project, "settlement long")
+        x, y = found.mesh.nodes
+        w = found.solution.settlement[:, 0]
+        a, b, c = (int(np.argmin((x - s) ** 2 + y**2)) for s in (-2.4, 0.0, 2.4))
+        return float(w[b] - (w[a] + w[c]) / 2)
+
+    free, low, high = bow(walled(None)), bow(walled(0.6)), bow(walled(2.8))
+    assert abs(high) < 0.2 * abs(low)
+    assert abs(low) < abs(free)
+    # across the axes of the raft a wall only presses
+    assert plate_of(walled(2.8, 30.0), "concrete").plate.beams is None
+    # it turns about nothing else: equilibrium stays
+    found = plate_of(walled(2.8), "concrete")
+    force = (found.plate.points[:, :, None] * found.solution.pressure).sum()
+    assert force == pytest.approx((found.plate.points[:, :, None] * found.gross).sum(), rel=1e-8)
+    assert ledger_is_working(walled(2.8)) > 20
+    assert "rib-top" not in ratios(walled(2.8))

@@ -522,6 +522,8 @@ def _plate_text(plate: Plate, u: Showing) -> str:
         parts.append(f"the ground gives at most {show(plate.greatest, 'kPa', u)} {kpa}")
     if not plate.lifts:
         parts.append("springs pull too")
+    if plate.walls is not None:
+        parts.append(f"concrete walls {show_length(plate.walls, u)} {m} high stiffen it")
     if plate.creep:
         parts.append(f"creep {plate.creep:g}: strength with E and with E/(1 + φ)")
     parts += [f"opening {box(r)}" for r in plate.openings]

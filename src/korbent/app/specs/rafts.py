@@ -124,6 +124,8 @@ def _columns(session: Session) -> list[Column]:
         lines("loads", "Loads on it", lambda q: f"{q.case}: {_region_text(q)}: {q.pressure:g}", _load,
               "load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5", 190),
         Column("E of concrete", lambda r: r.plate.modulus, path("modulus"), "kPa", optional=True, width=100, tip="empty: by its strength"),
+        Column("Walls", lambda r: r.plate.walls, path("walls"), "m", optional=True, width=70,
+               tip="height of the concrete walls on it that stiffen it; empty: they press only"),
         Column("Creep φ", lambda r: r.plate.creep, path("creep"), width=76,
                tip="of the concrete: under lasting load E/(1 + φ), such as 1.8; strength is then checked with both moduli; 0: one modulus"),
         Column("Mesh", lambda r: r.plate.mesh, path("mesh"), "m", optional=True, width=70, tip="greatest size of elements; empty: by the distances of the columns"),
@@ -147,5 +149,6 @@ assert set(Plate.model_fields) >= {
     "loads",
     "modulus",
     "creep",
+    "walls",
     "mesh",
 }

@@ -294,6 +294,8 @@ class Plate(Frozen):
     modulus: Pressure | None = None
     """Of the concrete, kPa; by its strength where nothing is given."""
     poisson: Share = 0.2
+    walls: Length | None = None
+    """Height of the concrete walls on it that stiffen it, m; where nothing is given they press only."""
     creep: float = Field(default=0.0, ge=0.0, le=10.0)
     """Creep coefficient of the concrete: under lasting load its modulus is the given one over 1 + creep. Strength is checked with both."""
     mesh: Length | None = None

@@ -12,6 +12,8 @@ from korbent.core.plates.element import SHEAR
 from korbent.core.plates.mesh import Box, Mesh
 from korbent.core.working import Array
 
+WALL = -1
+"""In the place of the number of a rib."""
 INNER = 0.7
 """Distance between points of zero moment over the span, of an inner span (EN 1992-1-1 figure 5.2)."""
 
@@ -111,24 +113,44 @@ def lines_of(pad: Pad) -> list[Box]:
 
 def nodes_of(pad: Pad, mesh: Mesh, rib: Rib) -> Array:
     """The nodes on the middle of a rib, in order along it."""
-    x, y = mesh.nodes
     box = pad.rib_box(rib)
-    along, across, low, high = (x, y, *box[:2]) if rib.axis == "x" else (y, x, *box[2:])
+    return _line(mesh, rib.axis == "y", rib.at, *(box[:2] if rib.axis == "x" else box[2:]))
+
+
+def _line(mesh: Mesh, along_y: bool, at: float, low: float, high: float) -> Array:
+    """The nodes of a line of the mesh along x or y from a place to another, in order."""
+    x, y = mesh.nodes
+    along, across = (y, x) if along_y else (x, y)
     mine = np.flatnonzero(
-        (np.abs(across - rib.at) < 1e-5) & (along > low - 1e-5) & (along < high + 1e-5) & mesh.used
+        (np.abs(across - at) < 1e-5) & (along > low - 1e-5) & (along < high + 1e-5) & mesh.used
     )
     return mine[np.argsort(along[mine])]
 
 
-def beams_of(pad: Pad, mesh: Mesh, columns: tuple[Column, ...], E: float, nu: float) -> Beams | None:
-    """The ribs as beams: in bending what their T adds to the plate, in shear their web, in torsion their web below (above) the plate."""
+def beams_of(
+    pad: Pad, mesh: Mesh, columns: tuple[Column, ...], E: float, nu: float, walls: tuple[Box, ...] = ()
+) -> Beams | None:
+    """The ribs as beams: in bending what their T adds to the plate, in shear their web, in torsion their web below (above) the plate; and
+    walls over their whole height about their own axis (what the plate adds below them is left out: they are stiff without)."""
     ribs = pad.plate.ribs if pad.plate else ()
-    if not ribs:
+    height = pad.plate.walls if pad.plate and pad.plate.walls else 0.0
+    if not ribs and not walls:
         return None
-    x, y = mesh.nodes
     x, y = mesh.nodes
     G = E / (2 * (1 + nu))
     parts = []
+    for x0, x1, y0, y1 in walls:
+        along_y = y1 - y0 > x1 - x0
+        at, thick = ((x0 + x1) / 2, x1 - x0) if along_y else ((y0 + y1) / 2, y1 - y0)
+        line = _line(mesh, along_y, at, *((y0, y1) if along_y else (x0, x1)))
+        length = np.diff((y if along_y else x)[line])
+        one = np.ones(len(length))
+        parts.append(
+            Beams(
+                np.stack([line[:-1], line[1:]], axis=-1), np.full(len(length), along_y), length, E * thick * height**3 / 12 * one,
+                SHEAR * G * thick * height * one, G * torsion_constant(thick, height) * one, np.full(len(length), WALL),
+            )
+        )  # fmt: skip
     for k, rib in enumerate(ribs):
         line = nodes_of(pad, mesh, rib)
         length = np.diff((x if rib.axis == "x" else y)[line])

@@ -1,5 +1,6 @@
 """A raft as a plate on the ground: columns press over their footprints, the ground as springs; solved for all situations of a question."""
 
+import math
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -119,11 +120,30 @@ def within(box: Box, width: float, length: float) -> Box:
     return max(box[0], -width / 2), min(box[1], width / 2), max(box[2], -length / 2), min(box[3], length / 2)
 
 
-def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...]) -> Mesh:
+def walls_of(pad: Pad, points: tuple[LoadPoint, ...], columns: tuple[Column, ...]) -> tuple[Box, ...]:
+    """Footprints of the concrete walls that stiffen a raft, which run along one of its axes and lie on it; none where it says so."""
+    if pad.plate is None or pad.plate.walls is None:
+        return ()
+    boxes = (
+        (p, within(box_of(c), pad.width, pad.length))
+        for p, c in zip(points, columns)
+        if p.kind == "concrete wall"
+    )
+    return tuple(
+        box for p, box in boxes
+        if abs(math.sin(2 * math.radians(p.rotation - pad.rotation))) < 1e-6 and box[1] - box[0] > 1e-6 and box[3] - box[2] > 1e-6
+    )  # fmt: skip
+
+
+def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[Box, ...] = ()) -> Mesh:
     """The mesh of a raft: lines at the faces of columns, at openings, thickenings and loaded regions."""
     B, L = pad.width, pad.length
     outline = (-B / 2, B / 2, -L / 2, L / 2)
     inner = [within(spread_box(pad, c, box_of(c)), B, L) for c in columns]
+    # walls are beams on their middle
+    inner += [
+        ((a + b) / 2,) * 2 + (c, d) if d - c > b - a else (a, b) + ((c + d) / 2,) * 2 for a, b, c, d in walls
+    ]
     inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
     size = plate.mesh or greatest_cell(pad, columns)
     return mesh_of(
@@ -296,19 +316,20 @@ def _springs(
     pad: Pad, points: tuple[LoadPoint, ...], modulus: float, k: float, columns: tuple[Column, ...]
 ) -> PlateOnSprings:
     """The plate on its springs, the same for all questions."""
-    places = tuple((p.x, p.y, p.size_x, p.size_y, p.rotation) for p in points)
+    places = tuple((p.x, p.y, p.size_x, p.size_y, p.rotation, p.kind) for p in points)
 
     def made() -> PlateOnSprings:
         plate = pad.plate
         assert plate is not None
-        mesh = raft_mesh(pad, plate, columns)
+        walls = walls_of(pad, points, columns)
+        mesh = raft_mesh(pad, plate, columns, walls)
         h = np.full(len(mesh.elements), pad.thickness)
         for thick in plate.thickenings:
             h[mesh.within(thick.box)] = thick.thickness
         below = np.full(len(mesh.elements), k)
         for zone in plate.zones:
             below[mesh.within(zone.box)] = zone.subgrade
-        beams = beams_of(pad, mesh, columns, modulus, plate.poisson)
+        beams = beams_of(pad, mesh, columns, modulus, plate.poisson, walls)
         return PlateOnSprings(mesh, h, modulus, plate.poisson, below, beams)
 
     return _plates.of((id(pad), places, modulus, k), (pad,), made)
