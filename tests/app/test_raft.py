@@ -105,6 +105,22 @@ def test_the_transect_shows_the_ground_too(window: MainWindow, qtbot: QtBot) -> 
     assert max(y for _, y in lines[0].points) < zero[0].points[0][1]
 
 
+def test_the_ground_below_the_line_is_shown_with_the_bent_base(window: MainWindow, qtbot: QtBot) -> None:
+    with_raft(window, qtbot)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    ground, depth = (window.findChild(QPushButton, f"transect-{name}") for name in ("ground", "depth"))
+    qtbot.mouseClick(ground, LEFT)
+    qtbot.mouseClick(depth, LEFT)
+    assert not ground.isChecked()
+    shown = texts(panel.line.drawing)
+    assert "added stress, kPa, of the raft alone" in shown
+    assert "settlement drawn" in shown
+    assert "moment" not in shown
+    qtbot.mouseClick(ground, LEFT)
+    assert not depth.isChecked()
+    assert "pressure, kPa" in texts(panel.line.drawing)
+
+
 @pytest.mark.long
 def test_while_it_is_computed_the_old_field_is_marked(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)

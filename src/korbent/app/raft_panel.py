@@ -10,12 +10,14 @@ from korbent.app.stops.base import Pane
 from korbent.app.workers import pool
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
+from korbent.core.explain.ground_cut import ground_cut
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
 from korbent.core.model.foundations import AddedBars, Pad
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.beam_line import beam_line_drawing, place_on
+from korbent.drawing.ground_cut import ground_cut_drawing
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.raft import raft_drawing, transect_drawing
 from korbent.drawing.words import show_weight, weight_unit
@@ -105,8 +107,12 @@ class RaftPanel(QWidget):
         self.ground.setToolTip(
             "Settlement, pressure and shear along the line, in the place of moment and steel"
         )
-        self.ground.clicked.connect(lambda _: self.line.refresh())
+        self.ground.clicked.connect(lambda on: self._one_of(self.depth, on))
         row.addWidget(self.ground)
+        self.depth = QPushButton("Depth", objectName="transect-depth", checkable=True)
+        self.depth.setToolTip("The ground below the line: strata, added stress, and the base as it bends")
+        self.depth.clicked.connect(lambda on: self._one_of(self.ground, on))
+        row.addWidget(self.depth)
         self.line_pane = Pane("Transect", self.line, "", tools)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -162,6 +168,12 @@ class RaftPanel(QWidget):
                 more,
                 f"{name}: {regions}, {'+' if change >= 0 else '−'}{show_weight(abs(change), u)} {weight_unit(u)}",
             )
+
+    def _one_of(self, other: QPushButton, on: bool) -> None:
+        """Ground or depth, or neither."""
+        if on:
+            other.setChecked(False)
+        self.line.refresh()
 
     def turn(self, axis: str) -> None:
         """The transect runs along this axis."""
@@ -260,6 +272,12 @@ class RaftPanel(QWidget):
             return beam_line_drawing(along, self.session.project.showing, aspect)
         if isinstance(along, str):
             return Drawing((Text((0, 0), along, 11, "soft", "middle"),), (-1, -1, 1, 1))
+        if self.depth.isChecked():
+            late = pad.name in self.session.waiting
+            return ground_cut_drawing(
+                "being computed" if late else ground_cut(self.session.project, pad, self.axis, self.at),
+                self.session.project.showing,
+            )
         if pad.name not in self.session.waiting:
             self._cut = transect(self.session.project, pad, self.axis, self.at, self.band)
         return transect_drawing(
@@ -276,7 +294,7 @@ class RaftPanel(QWidget):
             self.field_pane.detail.setText("out of date, being computed" if late else found.situation)
             units = self.session.project.showing
             self._fill_ribs(pad)
-            for button in (*self.axes.values(), self.ground):
+            for button in (*self.axes.values(), self.ground, self.depth):
                 button.setVisible(not self.rib.currentData())
             # where it runs: the title is never cut short
             place = (

@@ -16,13 +16,19 @@ from korbent.core.geometry import table
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.model.foundations import FACES
 from korbent.core.plan.site import pinned_to_boundary
+from korbent.core.rafts.dimensions import changed
+from korbent.core.rafts.dimensions import value_of as dimension
+from korbent.core.rafts.laying import laid
 from korbent.core.sizing.cost import Objective, quantities, value_of
 from korbent.core.sizing.first_size import combined, extent_of, placed, raft_under, without_bases
 from korbent.core.sizing.propose import proposal, taken
+from korbent.core.sizing.ribs import grown_ribs
 from korbent.core.sizing.straps import grown
 from korbent.core.straps.tying import tied_up
 
-KINDS = ("pads", "one base", "strap", "raft")
+THIN = 0.25
+"""Thickness of the plate of a ribbed raft, to begin with, m."""
+KINDS = ("pads", "one base", "strap", "raft", "ribbed raft")
 ROUNDS = 30
 """Steps by which a base grows, at most."""
 THICKER, WIDER = 0.1, 0.2
@@ -89,8 +95,10 @@ def options(
                 variant = _sized(*_one(combined(project, columns)), objective)
             elif kind == "strap":
                 variant = _strap(pads or bare, columns)
-            else:
+            elif kind == "raft":
                 variant = _raft(project, columns)
+            else:
+                variant = _ribbed(project, columns)
             option = _looked_at(kind, variant, columns)
         except ValidationError as error:
             option = Option(kind, None, why_not=_first(error))
@@ -185,6 +193,33 @@ def _raft(project: Project, columns: tuple[str, ...]) -> Project:
     project, _ = raft_under(project, columns)
     name = project.pads[-1].name
     return _until_it_holds(_within_site(project, (name,)), (name,))
+
+
+def _ribbed(project: Project, columns: tuple[str, ...]) -> Project:
+    """A thin raft with ribs on the lines of its columns, grown."""
+    project, _ = raft_under(project, columns)
+    name = project.pads[-1].name
+    project = _within_site(project, (name,))
+    pad = project.pad(name)
+    thin = pad.resized(thickness=min(THIN, pad.thickness))
+    project = project.replaced(pads=tuple(thin if p is pad else p for p in project.pads))
+    project, _ = laid(project, thin)
+    for _ in range(ROUNDS):
+        pad = project.pad(name)
+        failing = [c for c in evaluate_pad(project, pad).checks if not c.state.is_good]
+        if not failing:
+            break
+        more = _grown(project, pad, [c for c in failing if not c.check.id.startswith("rib-")])
+        if more is None:
+            if not any(c.check.id.startswith("rib-") for c in failing):
+                break
+            better, _ = grown_ribs(project, pad)
+            if better is not project:
+                project = better
+                continue
+            more = changed(project, pad, "rib_depth", dimension(project, pad, "rib_depth") + THICKER)
+        project = project.replaced(pads=tuple(more if p.name == name else p for p in project.pads))
+    return project
 
 
 def _until_it_holds(project: Project, names: Iterable[str]) -> Project:
