@@ -556,3 +556,12 @@ def test_crept_concrete_is_softer_concrete_beside_the_other() -> None:
         expected = of_both[1] if name == "raft-slope" else max(of_both)  # type: ignore[type-var]
         assert worst[name] == pytest.approx(expected, rel=1e-6), name
     assert ledger_is_working(with_(creep=1.5)) > 20
+
+
+def test_checks_of_the_whole_say_that_they_leave_out_the_openings() -> None:
+    hole = Region(x_from=1.0, x_to=3.0, y_from=-1.0, y_to=1.0)
+    with_hole, plain = (
+        evaluate(p).pads[0].check("presumed-pressure").message for p in (raft(openings=(hole,)), raft())
+    )
+    assert "its openings (9 %) left out: the plate counts them" in with_hole
+    assert "openings" not in plain

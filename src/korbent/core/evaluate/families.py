@@ -128,15 +128,41 @@ def left_out_words(bench: Bench) -> Callable[[str], tuple[str, ...]]:
     return said
 
 
+AS_A_WHOLE = (
+    "presumed-pressure",
+    "resistance-drained",
+    "resistance-undrained",
+    "safety-drained",
+    "safety-undrained",
+    "settlement",
+)
+"""Checks that take a raft as one whole rectangle."""
+
+
+def _as_a_whole(bench: Bench) -> str:
+    """A word on the openings of a raft, where they are more than a hundredth of it."""
+    pad = bench.pads[0] if bench.pads else None
+    if pad is None or pad.plate is None:
+        return ""
+    hollow = sum((o.x_to - o.x_from) * (o.y_to - o.y_from) for o in pad.plate.openings)
+    share = hollow / (pad.width * pad.length)
+    return (
+        f"as a whole, its openings ({100 * share:.0f} %) left out: the plate counts them"
+        if share > 0.01
+        else ""
+    )
+
+
 def with_word(bench: Bench, outcome: Outcome, left_out: Callable[[str], tuple[str, ...]]) -> Outcome:
     """The check with that word on what it did not look at."""
     texts = left_out(outcome.situations.question) if outcome.situations is not None else ()
-    if not texts:
+    whole = _as_a_whole(bench) if outcome.check.id in AS_A_WHOLE else ""
+    if not texts and not whole:
         return outcome
 
     def note(row: int, column: int) -> str:
         own = outcome.note(row, column) if outcome.note else ""
-        missing = texts[min(row, len(texts) - 1)]
-        return f"{own}; {missing}" if own and missing else own or missing
+        missing = texts[min(row, len(texts) - 1)] if texts else ""
+        return "; ".join(part for part in (own, missing, whole) if part)
 
     return replace(outcome, note=note)
