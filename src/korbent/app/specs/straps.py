@@ -1,5 +1,6 @@
 """The table of straps in Plan: which bases they tie, their beam and its bars."""
 
+from collections.abc import Callable
 from contextlib import suppress
 from typing import Any
 
@@ -12,8 +13,9 @@ from korbent.app.tables import Column, Spec, TablePanel
 from korbent.app.words import tip
 from korbent.core.model.foundations import Strap
 from korbent.core.sizing.straps import grown
+from korbent.core.straps.on_springs import compared
 from korbent.core.straps.tying import tied_up, ties
-from korbent.core.units import show_ratio
+from korbent.core.units import show, show_ratio, shown_unit
 from korbent.files.project_file import problems_of
 
 
@@ -40,6 +42,34 @@ def _columns(session: Session) -> list[Column]:
         known = [c.ratio for c in own if c.ratio is not None]
         return show_ratio(max(known)) if known else next((c.state.value for c in own), "")
 
+    u = session.project.showing
+
+    def beside(name: str, unit: str) -> Callable[[Any], str]:
+        """By statics, and on springs."""
+
+        def text(row: Any) -> str:
+            found = compared(session.project, row)
+            if isinstance(found, str):
+                return ""
+            by, on = getattr(found, name), getattr(found, f"{name}_on_springs")
+            values = [v[0] if isinstance(v, tuple) else v for v in (by, on)]
+            return f"{show(values[0], unit, u)} · {show(values[1], unit, u)}"
+
+        return text
+
+    def second(name: str, title: str, unit: str, tip: str) -> Column:
+        heading = f"{title}, {shown_unit(unit, u)}"
+        return Column(
+            heading,
+            beside(name, unit),
+            lambda r: (),
+            kind="text",
+            width=104,
+            convert=computed,
+            derived=True,
+            tip=tip,
+        )
+
     return [
         f("name", "Strap", kind="text", width=56),
         Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True, tip="of its own checks; they stand at the base at the boundary"),
@@ -51,6 +81,8 @@ def _columns(session: Session) -> list[Column]:
         bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
         f("legs", "Legs", kind="number", width=52, tip="of a link, across the width"),
         f("cover", "Cover", optional=True, tip="of the links; empty: that of the concrete in the settings"),
+        second("R", "R₁", "kN", "below the boundary base: by statics, as it is checked · on springs with the beam elastic, as a second look; weights of the bases aside"),
+        second("M", "M", "kNm", "greatest moment of the beam: by statics, as it is checked · on springs, at its faces"),
     ]  # fmt: skip
 
 
