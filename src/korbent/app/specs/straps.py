@@ -58,7 +58,7 @@ def _columns(session: Session) -> list[Column]:
         return text
 
     def second(name: str, title: str, unit: str, tip: str) -> Column:
-        heading = f"{title}, {shown_unit(unit, u)}"
+        heading = f"{title}, {shown_unit(unit, u)}\nstatics · springs"
         return Column(
             heading,
             beside(name, unit),
