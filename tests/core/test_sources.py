@@ -11,6 +11,7 @@ from korbent.core.model import Project
 from korbent.core.sources import DERIVED, MARK, UNCHECKED, marked, unchecked
 from korbent.core.working import Recording
 from korbent.demo.coombe import coombe
+from korbent.demo.hollin import hollin
 from korbent.demo.lindmere import lindmere
 from korbent.demo.redstem import redstem
 from korbent.verification import as_markdown
@@ -27,7 +28,7 @@ def references(project: Project) -> set[str]:
 
 
 @pytest.mark.parametrize(
-    "made", [lindmere, coombe, redstem, *(lambda s=s: random_plan(s, 3) for s in range(8))]
+    "made", [lindmere, coombe, redstem, hollin, *(lambda s=s: random_plan(s, 3) for s in range(8))]
 )
 def test_every_reference_is_either_from_memory_or_derived(made) -> None:  # type: ignore[no-untyped-def]
     for reference in references(made()):

@@ -207,11 +207,12 @@ def test_a_check_comes_from_one_family_whatever_the_base() -> None:
     from korbent.core.evaluate.families import families_of, outcomes_of
     from korbent.core.working import SILENT
     from korbent.demo.coombe import coombe
+    from korbent.demo.hollin import hollin
     from korbent.demo.lindmere import lindmere
     from korbent.demo.redstem import redstem
 
     gives: dict[str, set[str]] = {}
-    for project in (lindmere(), coombe(), redstem()):
+    for project in (lindmere(), coombe(), redstem(), hollin()):
         for _, bench in benches_for(project, project.pads):
             for family in families_of(bench):
                 for outcome in outcomes_of(family, bench, project, SILENT):
