@@ -255,3 +255,12 @@ def test_what_is_drawn_of_a_plan_lies_on_named_layers() -> None:
         sketch.add(Line(((0, 0), (1, 1))), Text((0, 0), "x", layer="texts"))
     sketch.add(Disc((0, 0), 1))
     assert [s.layer for s in sketch.shapes] == ["bars", "texts", ""]
+
+
+def test_what_lies_beyond_sight_asks_for_no_room() -> None:
+    near = Text((10, 5), "a name")
+    far = tuple(Text((10 + 5 * k, 5), "a name that is much longer") for k in range(1, 40))
+    alone, among = (
+        fitted(Told(1.0), Drawing(shapes, (0, 0, 10, 10)), 600, 400) for shapes in ((near,), (near, *far))
+    )
+    assert among == alone

@@ -11,6 +11,7 @@ from korbent.drawing.primitives import (
     Drawing,
     Leader,
     Line,
+    Margins,
     Placement,
     Point,
     Polygon,
@@ -32,6 +33,15 @@ DOT = 2.2
 """Radius of the ends of dimensions and leaders, px."""
 
 
+USUAL = 90.0
+"""Margins hardly grow beyond this, px."""
+OUTSIDE = 0.1
+"""So far outside the bounds, in their size, may stand what belongs to them."""
+WIDEST = 0.8
+"""No letter is wider than so much of the size of its type."""
+Label = Text | Dimension | Leader
+
+
 class Measure(Protocol):
     """What is to be known of a page to find room on it."""
 
@@ -44,29 +54,79 @@ class Measure(Protocol):
 def fitted(measure: Measure, drawing: Drawing, width: float, height: float) -> Placement:
     """The placement that fits a drawing into a page with all that is written around its bounds."""
     least = LEAST * measure.px
-    margins = (least, least, least, least)
-    most = (MOST * width, MOST * height, MOST * width, MOST * height)
+    margins: Margins = (least, least, least, least)
     place = placed(drawing, width, height, margins)
-    labels = [s for s in drawing.shapes if isinstance(s, Text | Dimension | Leader)]
-    x0, y0, x1, y1 = drawing.bounds
-    for _ in range(3):
-        (left, top), (right, bottom) = place((x0, y1)), place((x1, y0))
-        need = [least] * 4
-        for label in labels:
-            a, b, c, d = _box(measure, label, place)
-            over = (left - a, top - b, c - right, d - bottom)
-            need = [max(n, o + 6 * measure.px) for n, o in zip(need, over)]
-        found = tuple(min(n, m) for n, m in zip(need, most))
+    labels = _within(drawing)
+    usual = (USUAL * measure.px,) * 4
+    # most texts lie well inside: they are not measured
+    some = _near_edges(measure, drawing, labels, placed(drawing, width, height, usual))
+    for k in range(4):
+        found = _margins(measure, drawing, some, place, width, height)
+        if k == 0 and any(a > b for a, b in zip(found, usual)):
+            some = labels
+            found = _margins(measure, drawing, some, place, width, height)
         if all(abs(a - b) < 1.0 for a, b in zip(found, margins)):
             break
-        margins = (found[0], found[1], found[2], found[3])
+        margins = found
         place = placed(drawing, width, height, margins)
     return place
 
 
-def _box(
-    measure: Measure, label: Text | Dimension | Leader, place: Placement
-) -> tuple[float, float, float, float]:
+def _within(drawing: Drawing) -> list[Label]:
+    """What is written of what must be seen: a drawing may go on beyond that, to be moved into sight."""
+    x0, y0, x1, y1 = drawing.bounds
+    far_x, far_y = OUTSIDE * (x1 - x0), OUTSIDE * (y1 - y0)
+    x0, y0, x1, y1 = x0 - far_x, y0 - far_y, x1 + far_x, y1 + far_y
+    found: list[Label] = []
+    for shape in drawing.shapes:
+        if isinstance(shape, Text | Leader):
+            x, y = shape.at
+        elif isinstance(shape, Dimension):
+            x, y = shape.start
+        else:
+            continue
+        if x0 <= x <= x1 and y0 <= y <= y1:
+            found.append(shape)
+    return found
+
+
+def _near_edges(measure: Measure, drawing: Drawing, labels: list[Label], place: Placement) -> list[Label]:
+    """Those that may reach over the bounds, by a length that is more than theirs."""
+    x0, y0, x1, y1 = drawing.bounds
+    per_px = measure.px / place.scale
+    found: list[Label] = []
+    for label in labels:
+        if not isinstance(label, Text):
+            found.append(label)
+            continue
+        (x, y), size = label.at, label.size + 1
+        wide = WIDEST * size * len(label.text) * per_px + abs(label.dx) * per_px
+        high = (1.2 * size + abs(label.dy)) * per_px
+        if x - wide < x0 or x + wide > x1 or y - high < y0 or y + high > y1:
+            found.append(label)
+    return found
+
+
+def _margins(
+    measure: Measure, drawing: Drawing, labels: list[Label], place: Placement, width: float, height: float
+) -> Margins:
+    """What the labels ask for around the bounds, at most their share of the page."""
+    x0, y0, x1, y1 = drawing.bounds
+    (left, top), (right, bottom) = place((x0, y1)), place((x1, y0))
+    need = [LEAST * measure.px] * 4
+    for label in labels:
+        a, b, c, d = _box(measure, label, place)
+        over = (left - a, top - b, c - right, d - bottom)
+        need = [max(n, o + 6 * measure.px) for n, o in zip(need, over)]
+    return (
+        min(need[0], MOST * width),
+        min(need[1], MOST * height),
+        min(need[2], MOST * width),
+        min(need[3], MOST * height),
+    )
+
+
+def _box(measure: Measure, label: Label, place: Placement) -> tuple[float, float, float, float]:
     """What a text covers on the page: left, top, right, bottom."""
     if isinstance(label, Dimension):
         label = _written(label, place)
