@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, 
 from korbent.app.canvas import DrawingView, LineView
 from korbent.app.session import Session
 from korbent.app.stops.base import Pane
+from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
@@ -88,10 +89,12 @@ class RaftPanel(QWidget):
         self.rib.setToolTip("Shears and moments along a rib, or the plate along a line")
         self.rib.activated.connect(lambda _: self.refresh())
         row.addWidget(self.rib)
+        self.along = Label("along", objectName="quiet")
+        row.addWidget(self.along)
         self.axes: dict[str, QPushButton] = {}
         for axis in "xy":
             button = QPushButton(
-                f"Along {axis}",
+                axis,
                 objectName=f"transect-{axis}",
                 checkable=True,
                 autoExclusive=True,
@@ -294,8 +297,8 @@ class RaftPanel(QWidget):
             self.field_pane.detail.setText("out of date, being computed" if late else found.situation)
             units = self.session.project.showing
             self._fill_ribs(pad)
-            for button in (*self.axes.values(), self.ground, self.depth):
-                button.setVisible(not self.rib.currentData())
+            for part in (self.along, *self.axes.values(), self.ground, self.depth):
+                part.setVisible(not self.rib.currentData())
             # where it runs: the title is never cut short
             place = (
                 f"{'y' if self.axis == 'x' else 'x'} {show_length(self.at, units)} {shown_unit('m', units)}"

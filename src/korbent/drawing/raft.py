@@ -132,7 +132,7 @@ def raft_drawing(
     words = [field] if isinstance(field, str) else list(_words(field, units))
     if (stiff := stiffness_of(project, pad)) is not None:
         values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
-        words.append(f"{values}: {stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)")
+        words += [values, f"{stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)"]
     for k, text in enumerate(words):
         sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
     return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2))

@@ -10,8 +10,8 @@ from korbent.core.actions.situations import Situations
 from korbent.core.actions.steps import timeline
 from korbent.core.bench import Bench
 from korbent.core.cache import MEGABYTE, Cache
+from korbent.core.concrete.modulus import elastic_modulus
 from korbent.core.concrete.several import Column, columns_of
-from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad, Plate
 from korbent.core.model.project import Project
@@ -336,15 +336,6 @@ def _springs(
 
 
 _plates: Cache[PlateOnSprings] = Cache(100 * MEGABYTE, each=16 * MEGABYTE)
-
-
-def elastic_modulus(bench: Bench) -> float:
-    """Of the concrete: 22 000 (f_cm/10)^0.3 (EN 1992-1-1 table 3.1) or 4700 sqrt(f'c) (ACI 318-19 19.2.2.1), kPa."""
-    fck = bench.settings.concrete_strength
-    standard = standard_of(bench.standards.concrete, bench.settings)
-    if standard is not None and standard.name.startswith("ACI"):
-        return float(4700 * fck**0.5 * 1000)
-    return float(22_000 * ((fck + 8) / 10) ** 0.3 * 1000)
 
 
 def gross_pressure(

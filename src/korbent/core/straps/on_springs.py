@@ -8,11 +8,11 @@ from korbent.core.actions.base_forces import loads_of_all
 from korbent.core.actions.tied import direction, in_plan, middle_of, moved, size_along
 from korbent.core.bench import Bench, bench_for
 from korbent.core.cache import remembered
+from korbent.core.concrete.modulus import elastic_modulus
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.model.foundations import Pad, Strap
 from korbent.core.model.project import Project
 from korbent.core.plates.element import SHEAR
-from korbent.core.rafts.solved import elastic_modulus
 from korbent.core.settlement.neighbours import settled
 from korbent.core.settlement.pressing import pressing_of
 from korbent.core.straps.checks import beam_of, reactions, strap_weight
