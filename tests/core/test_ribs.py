@@ -351,3 +351,47 @@ def test_walls_stiffen_where_they_are_said_to() -> None:
     assert force == pytest.approx((found.plate.points[:, :, None] * found.gross).sum(), rel=1e-8)
     assert ledger_is_working(walled(2.8)) > 20
     assert "rib-top" not in ratios(walled(2.8))
+
+
+def test_cracks_in_ribs_are_those_of_their_web_in_service() -> None:
+    """Against the same section as a strip of a pad: moment and steel over the width of the rib."""
+    from korbent.core.concrete.standards.protocol import Cracked
+    from korbent.core.concrete.standards.registry import standard_of
+
+    project = ribbed()
+    a = project.actions
+    service = a.combinations[0].replaced(number=9, serves=("cracks",), factors={"G": 0.7})
+    project = project.replaced(actions=a.replaced(combinations=(*a.combinations, service)))
+    result = evaluate(project).pads[0].check("rib-cracks")
+    assert result.ratio is not None
+    solved = plate_of(project, "cracks")
+    standard = standard_of(project.standards.concrete, project.settings)
+    assert standard is not None
+    worst = 0.0
+    for one in along_ribs(solved):
+        for sign in (-1.0, 1.0):
+            M = np.where(one.hidden[:, None], 0.0, np.maximum(sign * one.moment, 0.0)).max()
+            d = 0.7 - project.settings.concrete_cover - 0.010 - 0.010
+            apart = (0.5 - 2 * (project.settings.concrete_cover + 0.010) - 0.020) / 2
+            values = (M / 0.5, 0.020, apart, 3 * np.pi * 10.0**2 / 0.5, d, 0.7)
+            width, limit = standard.cracks(
+                Cracked(*(np.full((1, 1), v) for v in values)), project.settings, SILENT
+            )
+            worst = max(worst, float((width / limit)[0, 0]))
+    assert result.ratio == pytest.approx(worst, rel=1e-6)
+    assert ledger_is_working(project) > 30
+    more = {"top": Bars(diameter=0.016, number=6), "bottom": Bars(diameter=0.016, number=6)}
+    finer = (
+        evaluate(
+            project.replaced(
+                pads=tuple(
+                    p.replaced(plate=p.plate.replaced(ribs=tuple(r.replaced(**more) for r in p.plate.ribs)))
+                    for p in project.pads
+                )  # type: ignore[union-attr]
+            )
+        )
+        .pads[0]
+        .check("rib-cracks")
+    )
+    assert finer.ratio is not None
+    assert finer.ratio < result.ratio

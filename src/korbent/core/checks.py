@@ -148,6 +148,7 @@ CHECKS = {
         Check("rib-top", "Ribs, bars above", "concrete", "mm²", "EN 1992-1-1 6.1", "ribs"),
         Check("rib-bottom", "Ribs, bars below", "concrete", "mm²", "EN 1992-1-1 6.1", "ribs"),
         Check("rib-shear", "Ribs, shear and links", "concrete", "MPa", "EN 1992-1-1 6.2", "ribs"),
+        Check("rib-cracks", "Ribs, cracks", "concrete", "mm", "EN 1992-1-1 7.3.4", "ribs"),
         Check("rib-links", "Ribs, least links", "concrete", "mm²/m", "EN 1992-1-1 9.2.2", "ribs"),
         Check("spacing-x", "Bar spacing x", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-x"),
         Check("spacing-y", "Bar spacing y", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-y"),

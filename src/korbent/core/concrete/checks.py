@@ -27,6 +27,7 @@ ELSEWHERE = (
     "rib-top",
     "rib-bottom",
     "rib-shear",
+    "rib-cracks",
     "rib-links",
 )
 """Checks of the group that other families compute."""

@@ -20,7 +20,7 @@ from korbent.core.model.foundations import Face
 from korbent.core.model.project import Project
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.recover import Fields, design_moments, over_band
-from korbent.core.rafts.rib_checks import rib_checks
+from korbent.core.rafts.rib_checks import rib_checks, rib_cracks
 from korbent.core.rafts.ribs import on_ribs, places_on
 from korbent.core.rafts.solved import SolvedRaft, box_of, solved_raft
 from korbent.core.settlement.limits import limits_of
@@ -678,7 +678,8 @@ def _cracks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     pad = concrete_pad(
         bench.geometry, situations, forces, contact, bench.settings, bench.standards.concrete, SILENT, True
     )
-    return [_crack(bench, pad, solved, axis, record.scope(f"cracks {axis} plate")) for axis in "xy"]
+    own = [_crack(bench, pad, solved, axis, record.scope(f"cracks {axis} plate")) for axis in "xy"]
+    return [*own, *rib_cracks(pad, solved, record)]
 
 
 def _crack(bench: Bench, pad: ConcretePad, solved: SolvedRaft, axis: str, record: Recorder) -> Outcome:

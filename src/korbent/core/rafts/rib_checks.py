@@ -8,6 +8,8 @@ from korbent.core.checks import CHECKS, Outcome, by_clause
 from korbent.core.concrete.beam import BeamSection, shear_of_beam
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.pad import ConcretePad
+from korbent.core.concrete.schedule import positions
+from korbent.core.concrete.standards.protocol import Cracked
 from korbent.core.model.foundations import Rib
 from korbent.core.plates.recover import over_band
 from korbent.core.rafts.ribs import Flange, flange_of, nodes_of
@@ -131,14 +133,64 @@ def _joined(found: list[Outcome], names: list[str], clauses: dict[str, str]) -> 
         words = own.note(i, j % count) if own.note else ""
         return f"{names[j // count]} {words}".strip()
 
-    kind = first.blocks[0]
-
     def joined(name: str) -> Array:
         return np.concatenate([getattr(o, name) for o in found], axis=-1)
 
     return replace(
-        first, check=by_clause(first.check, clauses), note=note, blocks=tuple(f"ribs {name} {kind}" for name in names),
+        first, check=by_clause(first.check, clauses), note=note, blocks=tuple(f"ribs {name} {one.blocks[0]}" for name, one in zip(names, found)),
         demand=joined("demand"), capacity=joined("capacity"), ratio=joined("ratio"), unresisted=joined("bare"),
+    )  # fmt: skip
+
+
+def rib_cracks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[Outcome]:
+    """Cracks of both faces of all ribs in service, each where it bends most; none without ribs.
+
+    Per width of the web: what of the flange is pressed with it is left out.
+    """
+    ribs = along_ribs(solved)
+    if not ribs:
+        return []
+    scope = record.scope("ribs")
+    scope("n_c", "", float(len(ribs)), "", "", "ribs of the mesh, in service")
+    found, names = [], []
+    for one in ribs:
+        for face in ("top", "bottom"):
+            found.append(_crack(pad, solved, one, face, scope.scope(one.rib.name).scope(f"{face} cracks")))
+            names.append(one.rib.name)
+    return [_joined(found, names, {"rib-cracks": pad.standard.clauses["cracks-x"]})]
+
+
+def crack_checks_of_rib(pad: ConcretePad, solved: SolvedRaft, one: Along) -> list[Outcome]:
+    """Cracks of both faces of one rib."""
+    return [_crack(pad, solved, one, face, SILENT) for face in ("top", "bottom")]
+
+
+def _crack(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: Recorder) -> Outcome:
+    rib, settings = one.rib, pad.settings
+    sign = 1.0 if face == "bottom" else -1.0
+    bars = rib.bottom if face == "bottom" else rib.top
+    moment = np.where(one.hidden[:, None], 0.0, np.maximum(sign * one.moment, 0.0))
+    worst = moment.argmax(axis=0)
+    m = moment.max(axis=0)[None] / rib.width
+    place = one.place[worst][None]
+    link = rib.links.diameter if rib.links else 0.0
+    d = max(rib.depth - settings.concrete_cover - link - bars.diameter / 2, rib.depth / 10)
+    count = bars.number or len(positions(rib.width, settings.concrete_cover, bars))
+    apart = (rib.width - 2 * (settings.concrete_cover + link) - bars.diameter) / max(count - 1, 1)
+    steel = bars.area_in(rib.width) * 1e6
+    record("x_r", "", place, "m", "", f"along {rib.axis}, from the middle of the raft", "n_c")
+    record("m_s", "", m, "kNm/m", "", "moment of the T in service over the width of the rib", "n_c x_r")
+    record("oe", "", bars.diameter, "m", note="bar diameter")
+    record("s", "", apart, "m", note="from bar to bar")
+    record("A_s", "", steel, "mm²/m", note="its bars over its width")
+    record("d", "", d, "m", note="effective depth")
+    record("h", "", rib.depth, "m")
+    section = Cracked(m, *(np.full_like(m, v) for v in (bars.diameter, apart, steel, d, rib.depth)))
+    width, limit = pad.standard.cracks(section, settings, record)
+    record("ratio", "r_c", width / limit)
+    return Outcome(
+        CHECKS["rib-cracks"], width, limit + 0.0 * width, width / limit, solved.situations, blocks=(f"{face} cracks",),
+        note=lambda i, j: f"{face}, at {place[i, j]:+.2f} m along {rib.axis}",
     )  # fmt: skip
 
 

@@ -1,6 +1,7 @@
 """Bars and links of ribs grown until their checks hold."""
 
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from korbent.core.concrete.pad import ConcretePad, concrete_pad, under_concrete
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad, Rib
 from korbent.core.model.project import Project
-from korbent.core.rafts.rib_checks import Along, along_ribs, checks_of_rib
+from korbent.core.rafts.rib_checks import Along, along_ribs, checks_of_rib, crack_checks_of_rib
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.sizing.straps import links_to_try, more_bars
 from korbent.core.working import SILENT
@@ -42,9 +43,24 @@ def grown_ribs(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
         SILENT,
         True,
     )
+    service = solved_raft(bench, project, "cracks")
     new, said = [], []
-    for one in along_ribs(solved):
-        rib, enough = _grown(project, concrete, solved, one)
+    looked = [Look(concrete, solved, one) for one in along_ribs(solved)]
+    lasting: list[Look | None] = [None] * len(looked)
+    if not isinstance(service, str):
+        own = concrete_pad(
+            bench.geometry,
+            service.situations,
+            *under_concrete(bench, service.situations),
+            bench.settings,
+            bench.standards.concrete,
+            SILENT,
+            True,
+        )
+        lasting = [Look(own, service, one) for one in along_ribs(service)]
+    for look, later in zip(looked, lasting):
+        one = look.along
+        rib, enough = _grown(project, look, later)
         new.append(rib)
         changes = _changes(project, one.rib, rib)
         if changes:
@@ -58,18 +74,35 @@ def grown_ribs(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
     return project.replaced(pads=pads), tuple(said)
 
 
-def _failing(concrete: ConcretePad, solved: SolvedRaft, one: Along) -> list[tuple[str, float]]:
+class Look(NamedTuple):
+    """A rib in the situations of a question."""
+
+    concrete: ConcretePad
+    solved: SolvedRaft
+    along: Along
+
+    def with_rib(self, rib: Rib) -> "Look":
+        """The same forces on other bars."""
+        return self._replace(along=replace(self.along, rib=rib))
+
+
+def _failing(look: Look, later: Look | None) -> list[tuple[str, float]]:
+    """(check, or face of which cracks are too wide, and ratio), the worst first."""
     found = [
         (o.check.id, float("inf") if o.bare.any() else float(o.ratio.max()))
-        for o in checks_of_rib(concrete, solved, one, SILENT)
+        for o in checks_of_rib(look.concrete, look.solved, look.along, SILENT)
     ]
+    if later is not None:
+        cracks = crack_checks_of_rib(later.concrete, later.solved, later.along)
+        found += [(f"rib-{face}", float(o.ratio.max())) for face, o in zip(("top", "bottom"), cracks)]
     return sorted((f for f in found if f[1] > LIMIT), key=lambda f: -f[1])
 
 
-def _grown(project: Project, concrete: ConcretePad, solved: SolvedRaft, one: Along) -> tuple[Rib, bool]:
+def _grown(project: Project, look: Look, later: Look | None) -> tuple[Rib, bool]:
     """(the rib, all its checks hold)."""
     for _ in range(MOST):
-        failing = _failing(concrete, solved, one)
+        one = look.along
+        failing = _failing(look, later)
         if not failing:
             return one.rib, True
         check, ratio = failing[0]
@@ -84,13 +117,14 @@ def _grown(project: Project, concrete: ConcretePad, solved: SolvedRaft, one: Alo
             )
         else:
             for rib in links_to_try(project, one.rib):
-                if dict(_failing(concrete, solved, replace(one, rib=rib))).get(check, 0.0) < ratio - 1e-6:
+                if dict(_failing(look.with_rib(rib), None)).get(check, 0.0) < ratio - 1e-6:
                     better = rib
                     break
         if better is None:
             return one.rib, False
-        one = replace(one, rib=better)
-    return one.rib, not _failing(concrete, solved, one)
+        look = look.with_rib(better)
+        later = later.with_rib(better) if later is not None else None
+    return look.along.rib, not _failing(look, later)
 
 
 def _changes(project: Project, old: Rib, new: Rib) -> tuple[str, ...]:
