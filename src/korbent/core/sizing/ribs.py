@@ -10,7 +10,7 @@ from korbent.core.checks import LIMIT
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, under_concrete
 from korbent.core.geometry import table
-from korbent.core.model.foundations import Pad, Rib
+from korbent.core.model.foundations import Bars, Pad, Rib
 from korbent.core.model.project import Project
 from korbent.core.rafts.rib_checks import Along, along_ribs, checks_of_rib, crack_checks_of_rib
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
@@ -109,12 +109,8 @@ def _grown(project: Project, look: Look, later: Look | None) -> tuple[Rib, bool]
         better = None
         if check in ("rib-top", "rib-bottom"):
             face = check.removeprefix("rib-")
-            bars = more_bars(project, one.rib, getattr(one.rib, face), ratio)
-            better = (
-                one.rib.replaced(**{face: bars})
-                if bars is not None and bars != getattr(one.rib, face)
-                else None
-            )
+            bars = _more(project, one.rib, getattr(one.rib, face), ratio)
+            better = one.rib.replaced(**{face: bars}) if bars is not None else None
         else:
             for rib in links_to_try(project, one.rib):
                 if dict(_failing(look.with_rib(rib), None)).get(check, 0.0) < ratio - 1e-6:
@@ -125,6 +121,17 @@ def _grown(project: Project, look: Look, later: Look | None) -> tuple[Rib, bool]
         look = look.with_rib(better)
         later = later.with_rib(better) if later is not None else None
     return look.along.rib, not _failing(look, later)
+
+
+def _more(project: Project, rib: Rib, bars: Bars, ratio: float) -> Bars | None:
+    """Bars for so many times the area, else as many more as fit; None where none do."""
+    now = bars.area_in(rib.width)
+    while ratio > 1.0:
+        found = more_bars(project, rib, bars, ratio)
+        if found is not None:
+            return found if found.area_in(rib.width) > now * (1 + 1e-9) else None
+        ratio *= 0.9
+    return None
 
 
 def _changes(project: Project, old: Rib, new: Rib) -> tuple[str, ...]:
