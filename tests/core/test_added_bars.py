@@ -8,7 +8,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.model import Bars, Project, Reinforcement
 from korbent.core.model.foundations import FACES, AddedBars
 from korbent.core.rafts.added import proposed_added, shortfalls
-from korbent.core.rafts.checks import steel_field
+from korbent.core.rafts.bars import steel_field
 from tests.core.test_rafts import bench_of, plate_of, raft
 
 THIN = Bars(diameter=0.010, spacing=0.2)

@@ -16,7 +16,8 @@ from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, trans
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Load, LoadPoint, Pad, Pedestal, Project, Reinforcement, edited
 from korbent.core.model.foundations import AddedBars, Plate, RaftLoad, Region, SubgradeZone, Thickening
-from korbent.core.rafts.checks import demands_of, neighbours_of, provided_at
+from korbent.core.rafts.bars import demands_of, provided_at
+from korbent.core.rafts.ground_checks import neighbours_of
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.sizing.first_size import raft_under
 from korbent.core.sizing.propose import proposal

@@ -12,7 +12,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.geometry import table
 from korbent.core.model import Project
 from korbent.core.model.actions import AreaLoad, ConstructionStep
-from korbent.core.rafts.checks import around_each
+from korbent.core.rafts.ground_checks import around_each
 from korbent.core.rafts.layered import CLOSE, cells_of
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.demo import lindmere

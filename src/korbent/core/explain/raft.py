@@ -10,7 +10,7 @@ from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
-from korbent.core.rafts.checks import steel_field
+from korbent.core.rafts.bars import steel_field
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.working import Array
 

@@ -11,7 +11,7 @@ from korbent.core.geometry import table
 from korbent.core.model.foundations import FACES, AddedBars, Bars, Face, Pad
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import Box
-from korbent.core.rafts.checks import steel_field
+from korbent.core.rafts.bars import steel_field
 from korbent.core.rafts.solved import solved_raft
 from korbent.core.working import Array
 

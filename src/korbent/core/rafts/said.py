@@ -1,0 +1,50 @@
+"""What all checks of a raft say and record alike: its plate, a part that lifts or yields, why it has no solution."""
+
+import numpy as np
+
+from korbent.core.checks import CHECKS, Outcome, cannot
+from korbent.core.concrete.several import Column
+from korbent.core.rafts.solved import SolvedRaft, box_of
+from korbent.core.working import Recorder
+
+
+def lifted(solved: SolvedRaft, situation: int) -> str:
+    share = float(solved.solution.yielded[situation])
+    yields = f"; the ground yields below {100 * share:.0f} %" if share else ""
+    return ("; a part lifts" if solved.solution.lifted[situation] else "") + yields
+
+
+def unsolved(check: str, why: str) -> Outcome:
+    """A plate that floats up or tips over is unstable; one that lacks something cannot be looked at."""
+    if "floats" not in why:
+        return cannot(check, why)
+    one = np.ones((1, 1))
+    return Outcome(CHECKS[check], one, one, one, unstable=one > 0, because=why)
+
+
+def record_plate(solved: SolvedRaft, record: Recorder) -> None:
+    plate = solved.plate
+    record("k_s", "", solved.k, "kN/m³", "", f"modulus of subgrade reaction: {solved.source}")
+    record("h", "", solved.pad.thickness, "m", note="thickness")
+    softened = solved.softened[None] if (solved.softened < 1).any() else 1.0
+    record("E_c", "", plate.E * softened / 1000, "MPa", note="of the concrete; crept where the load lasts")
+    record("nu", "", plate.nu, "", note="Poisson's ratio")
+    record(
+        "n_u",
+        "",
+        plate.count,
+        "",
+        "",
+        f"unknowns, in {len(solved.mesh.elements)} elements (DKMQ, Katili 1993)",
+    )
+    record(
+        "r_o", "", solved.solution.residual, "", "", "out of balance over the load, of all situations", "n_u"
+    )
+
+
+def thickness_at(solved: SolvedRaft, column: Column) -> float:
+    """Of the raft below a column: the greatest of its elements there."""
+    low_x, high_x, low_y, high_y = box_of(column)
+    x, y = solved.mesh.middles
+    mine = (x > low_x) & (x < high_x) & (y > low_y) & (y < high_y)
+    return float(solved.plate.h[mine].max()) if mine.any() else solved.pad.thickness

@@ -1,0 +1,145 @@
+"""One-way shear of a raft beside its columns and ribs."""
+
+from itertools import pairwise
+
+import numpy as np
+
+from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.concrete.pad import ConcretePad, effective_depths
+from korbent.core.rafts.ribs import on_ribs, places_on
+from korbent.core.rafts.said import lifted, record_plate, thickness_at
+from korbent.core.rafts.solved import SolvedRaft, box_of
+from korbent.core.working import Array, Recorder
+
+
+def shear_of_plate(
+    pad: ConcretePad, solved: SolvedRaft, axis: str, record: Recorder, thin: tuple[str, ...]
+) -> Outcome:
+    """One-way shear beside each column, at the distance of the standard from its faces, as the mean over the strip that belongs to it:
+    halfway to the columns beside it, or to the edges."""
+    mesh, situations = solved.mesh, solved.situations
+    along, across = (0, 1) if axis == "x" else (1, 0)
+    lines, others = (mesh.lines_x, mesh.lines_y) if axis == "x" else (mesh.lines_y, mesh.lines_x)
+    v = np.full((len(mesh.used), len(situations)), np.nan)
+    thickness = np.full(len(mesh.used), np.nan)
+    for fields in solved.fields:
+        own = fields.v_x if axis == "x" else fields.v_y
+        fresh = np.isnan(v) & ~np.isnan(own)
+        v = np.where(fresh, own, v)
+        thickness = np.where(np.isnan(thickness) & ~np.isnan(own[:, 0]), fields.thickness, thickness)
+    grid = v.reshape(len(mesh.lines_x), len(mesh.lines_y), -1)
+    deep = thickness.reshape(len(mesh.lines_x), len(mesh.lines_y))
+    if axis == "y":
+        grid, deep = grid.swapaxes(0, 1), deep.T
+    bars = pad.bars("bottom", axis)
+    rows: list[tuple[Array, str, float]] = []
+    edges = (float(others[0]), float(others[-1]))
+    boxes = [box_of(c) for c in solved.columns]
+    for column, box in zip(solved.columns, boxes):
+        if any(rib.axis == axis for rib in on_ribs(solved.pad, column)):
+            continue  # that section lies on the rib
+        middle = (box[2 * across] + box[2 * across + 1]) / 2
+        low, high = edges
+        for other in boxes:
+            there = (other[2 * across] + other[2 * across + 1]) / 2
+            if there < middle - 0.3:
+                low = max(low, (middle + there) / 2)
+            elif there > middle + 0.3:
+                high = min(high, (middle + there) / 2)
+        h = thickness_at(solved, column)
+        d = float(_depth_of(pad, h, axis))
+        away = float(pad.standard.shear_section(np.array([[d]]), np.array([[h]]))[0][0, 0])
+        for sign, face in ((1, box[2 * along + 1]), (-1, box[2 * along])):
+            at = face + sign * away
+            if not lines[0] + 1e-6 < at < lines[-1] - 1e-6:
+                continue
+            force, width = _over_strip(lines, others, grid, at, low, high)
+            if width > 1e-6:
+                rows.append(
+                    (np.abs(force) / width, f"{column.name}, {'+' if sign > 0 else '−'}{axis} side", d)
+                )
+    rows += _beside_ribs(pad, solved, axis, lines, others, grid)
+    if not rows:
+        return does_not_apply(f"shear-{axis}", "no section at that distance from a column lies on the raft")
+    stack = np.stack([force / (d * 1000) for force, _, d in rows])
+    worst = stack.argmax(axis=0)
+    demand = stack.max(axis=0)[None]
+    d_worst = np.array([[rows[i][2] for i in worst]])
+    rho = bars.area / d_worst
+    record_plate(solved, record)
+    record("d", "", d_worst, "m", "", "effective depth there", "n_u")
+    record(
+        "v_s",
+        "",
+        demand * d_worst * 1000,
+        "kN/m",
+        "",
+        "shear of the plate, mean over the strip of the column",
+        "n_u d",
+    )
+    record("v_Ed", "v_s/d/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
+    record("rho_l", "", rho, "", "", f"basic bars along {axis} below", "d")
+    capacity = np.broadcast_to(
+        pad.standard.shear_strength(d_worst, pad.settings.concrete_strength, rho, pad.special, record),
+        demand.shape,
+    )
+    record("ratio", "v_Ed/v_Rd", demand / capacity)
+    return Outcome(
+        CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, situations, blocks=(f"shear {axis}",), why_not=thin,
+        note=lambda i, j: f"at {rows[worst[j]][1]}{lifted(solved, j)}",
+    )  # fmt: skip
+
+
+def _beside_ribs(
+    pad: ConcretePad, solved: SolvedRaft, axis: str, lines: Array, others: Array, grid: Array
+) -> list[tuple[Array, str, float]]:
+    """Shear of the plate towards the ribs across an axis, at the distance of the standard from their faces, as means over the bays between
+    ribs that run the other way, or the columns on them."""
+    plate, h = solved.pad.plate, solved.pad.thickness
+    d = float(_depth_of(pad, h, axis))
+    away = float(pad.standard.shear_section(np.array([[d]]), np.array([[h]]))[0][0, 0])
+    rows = []
+    for rib in plate.ribs if plate else ():
+        if rib.axis == axis:
+            continue
+        box = solved.pad.rib_box(rib)
+        low, high = box[2:] if rib.axis == "y" else box[:2]
+        stops = (
+            {low, high, *(o.at for o in plate.ribs if o.axis == axis and low < o.at < high)}
+            if plate
+            else {low, high}
+        )
+        stops |= {p for p in places_on(solved.pad, rib, solved.columns) if low < p < high}
+        for sign, face in ((1, rib.at + rib.width / 2), (-1, rib.at - rib.width / 2)):
+            at = face + sign * away
+            if not lines[0] + 1e-6 < at < lines[-1] - 1e-6:
+                continue
+            for begin, end in pairwise(sorted(stops)):
+                force, width = _over_strip(lines, others, grid, at, begin, end)
+                if width > 0.2:
+                    rows.append(
+                        (np.abs(force) / width, f"rib {rib.name}, {'+' if sign > 0 else '−'}{axis} side", d)
+                    )
+    return rows
+
+
+def _depth_of(pad: ConcretePad, h: float, axis: str) -> float:
+    s, bars = pad.settings, pad.geometry.bars
+    found = effective_depths(
+        np.array([[h]]), s.concrete_cover, s.outer_bars, bars["bottom_x"], bars["bottom_y"]
+    )
+    return float(found[0 if axis == "x" else 1][0, 0])
+
+
+def _over_strip(
+    lines: Array, others: Array, grid: Array, at: float, low: float, high: float
+) -> tuple[Array, float]:
+    """(force, length) of nodal values (lines, others, situations) along a place between two lines, from low to high across."""
+    k = int(np.clip(np.searchsorted(lines, at) - 1, 0, len(lines) - 2))
+    t = (at - lines[k]) / (lines[k + 1] - lines[k])
+    values = (1 - t) * grid[k] + t * grid[k + 1]
+    gaps = np.diff(others)
+    before, after = np.concatenate([[0.0], gaps / 2]), np.concatenate([gaps / 2, [0.0]])
+    share = np.clip(np.minimum(others + after, high) - np.maximum(others - before, low), 0.0, None)
+    known = ~np.isnan(values)
+    return (np.where(known, values, 0.0) * share[:, None]).sum(axis=0), float((share * known[:, 0]).sum())
