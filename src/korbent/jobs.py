@@ -48,6 +48,13 @@ def added(project: Project, pad: str, told: Told, stop: Stop) -> Any:
         return str(error)
 
 
+def curve(project: Project, pad: str, told: Told, stop: Stop) -> Any:
+    """Settlement against load of a raft."""
+    from korbent.core.explain.raft_curve import raft_curve
+
+    return raft_curve(project, project.pad(pad))
+
+
 def kinds(project: Project, columns: tuple[str, ...], objective: Any, told: Told, stop: Stop) -> Any:
     """The kinds of foundation for some columns, each told as it comes; or why they cannot be compared."""
     from korbent.core.sizing.kinds import options
@@ -112,5 +119,5 @@ def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
 
 JOBS: dict[str, Callable[..., Any]] = {
     job.__name__: job
-    for job in (report, proposed, sizes, added, kinds, bars, reserve, settled, plates, steps, echo)
+    for job in (report, proposed, sizes, added, curve, kinds, bars, reserve, settled, plates, steps, echo)
 }

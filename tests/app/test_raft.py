@@ -1,7 +1,10 @@
 """Rafts in the window: made of marked columns, computed by a worker, seen as fields with a transect, resized with step effects."""
 
+import re
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -119,6 +122,35 @@ def test_the_ground_below_the_line_is_shown_with_the_bent_base(window: MainWindo
     qtbot.mouseClick(ground, LEFT)
     assert not depth.isChecked()
     assert "pressure, kPa" in texts(panel.line.drawing)
+
+
+def test_settlement_against_load_comes_from_a_worker_and_tells_the_value_at_the_mouse(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    with_raft(window, qtbot)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    depth, load = (window.findChild(QPushButton, f"transect-{name}") for name in ("depth", "load"))
+    qtbot.mouseClick(depth, LEFT)
+    qtbot.mouseClick(load, LEFT)
+    assert not depth.isChecked()
+    assert not panel.axes["x"].isVisible()
+    qtbot.waitUntil(lambda: panel.curve.state == "", timeout=30_000)
+    shown = texts(panel.line.drawing)
+    assert "settlement, mm" in shown
+    assert "middle" in shown
+    curve = panel.curve.found
+    lines = [
+        s for s in panel.line.drawing.shapes if isinstance(s, Line) and len(s.points) == len(curve.shares)
+    ]
+    x, y = panel.line.placement()(lines[0].points[5])
+    QTest.mouseMove(panel.line, QPoint(round(x), round(y)))
+    qtbot.waitUntil(lambda: "middle" in window.session.message)
+    found = re.search(r"\((\d+)%\): middle", window.session.message)
+    assert found is not None
+    assert abs(int(found[1]) - 50) <= 1
+    qtbot.mouseClick(load, LEFT)
+    assert panel.axes["x"].isVisible()
+    assert "moment" in texts(panel.line.drawing)
 
 
 @pytest.mark.long

@@ -1,9 +1,11 @@
 """A raft in the Concrete stop: a field over its plan, and moment and steel along a line that a click places."""
 
+import numpy as np
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView, LineView
 from korbent.app.session import Session
 from korbent.app.stops.base import Pane
@@ -13,6 +15,7 @@ from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.ground_cut import ground_cut
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
+from korbent.core.explain.raft_curve import RaftCurve
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
 from korbent.core.model.foundations import AddedBars, Pad
@@ -21,6 +24,7 @@ from korbent.drawing.beam_line import beam_line_drawing, place_on
 from korbent.drawing.ground_cut import ground_cut_drawing
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.raft import raft_drawing, transect_drawing
+from korbent.drawing.raft_curve import raft_curve_drawing, share_at
 from korbent.drawing.words import show_weight, weight_unit
 
 NOTHING = Drawing((Text((0, 0), "no raft is selected", 11, "soft", "middle"),), (-1, -1, 1, 1))
@@ -110,12 +114,17 @@ class RaftPanel(QWidget):
         self.ground.setToolTip(
             "Settlement, pressure and shear along the line, in the place of moment and steel"
         )
-        self.ground.clicked.connect(lambda on: self._one_of(self.depth, on))
+        self.ground.clicked.connect(lambda on: self._only(self.ground, on))
         row.addWidget(self.ground)
         self.depth = QPushButton("Depth", objectName="transect-depth", checkable=True)
         self.depth.setToolTip("The ground below the line: strata, added stress, and the base as it bends")
-        self.depth.clicked.connect(lambda on: self._one_of(self.ground, on))
+        self.depth.clicked.connect(lambda on: self._only(self.depth, on))
         row.addWidget(self.depth)
+        self.load = QPushButton("Load", objectName="transect-load", checkable=True)
+        self.load.setToolTip("Settlement of middle, edges and corners while the load grows")
+        self.load.clicked.connect(lambda on: self._only(self.load, on))
+        row.addWidget(self.load)
+        self.curve = Asked("curve", lambda: self.line.refresh(), self)
         self.line_pane = Pane("Transect", self.line, "", tools)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -172,11 +181,11 @@ class RaftPanel(QWidget):
                 f"{name}: {regions}, {'+' if change >= 0 else '−'}{show_weight(abs(change), u)} {weight_unit(u)}",
             )
 
-    def _one_of(self, other: QPushButton, on: bool) -> None:
-        """Ground or depth, or neither."""
-        if on:
-            other.setChecked(False)
-        self.line.refresh()
+    def _only(self, button: QPushButton, on: bool) -> None:
+        """One of ground, depth and load, or none."""
+        for other in (self.ground, self.depth, self.load):
+            other.setChecked(on and other is button)
+        self.refresh()
 
     def turn(self, axis: str) -> None:
         """The transect runs along this axis."""
@@ -221,8 +230,11 @@ class RaftPanel(QWidget):
         return along_rib(self.session.project, pad, _interned(name))
 
     def _value(self, x: float) -> None:
-        """Says the forces of a rib under the mouse."""
+        """Says the forces of a rib, or the settlements, under the mouse."""
         found = self._along()
+        if found is None and self.load.isChecked() and isinstance(self.curve.found, RaftCurve):
+            self._settled(self.curve.found, x)
+            return
         if not isinstance(found, BeamLine):
             return
         s, u = place_on(found, x), self.session.project.showing
@@ -236,6 +248,23 @@ class RaftPanel(QWidget):
         )
         self.session.say(
             f"{found.title} at {show_length(s, u)} {shown_unit('m', u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}"
+        )
+
+    def _settled(self, curve: RaftCurve, x: float) -> None:
+        """Says what settles least and most under the load at the mouse."""
+        share, u = share_at(curve, x), self.session.project.showing
+        if share is None:
+            self.session.say("")
+            return
+        by_place = sorted(
+            (float(np.interp(share, curve.shares, s)), name)
+            for (name, *_), s in zip(curve.places, curve.settlement)
+            if not np.isnan(s).any()
+        )
+        (least, first), (most, last) = by_place[0], by_place[-1]
+        mm = shown_unit("mm", u)
+        self.session.say(
+            f"under {show(share * curve.load, 'kN', u)} {shown_unit('kN', u)} ({share:.0%}): {first} {show(1000 * least, 'mm', u)} {mm} to {last} {show(1000 * most, 'mm', u)} {mm}"
         )
 
     def point_at(self, position: QPointF) -> None:
@@ -281,31 +310,43 @@ class RaftPanel(QWidget):
                 "being computed" if late else ground_cut(self.session.project, pad, self.axis, self.at),
                 self.session.project.showing,
             )
+        if self.load.isChecked():
+            return self._under_load(pad, aspect)
         if pad.name not in self.session.waiting:
             self._cut = transect(self.session.project, pad, self.axis, self.at, self.band)
         return transect_drawing(
             self._cut or "being computed", self.session.project.showing, aspect, self.ground.isChecked()
         )
 
+    def _under_load(self, pad: Pad, aspect: float) -> Drawing:
+        """Settlement against load, as a worker finds it."""
+        project = self.session.project
+        if self.curve.belongs[1:] != (pad.name,):
+            self.curve.forget()
+        self.curve.want((project, pad.name), (project, pad.name))
+        found, state = self.curve.found, self.curve.state
+        return raft_curve_drawing(state if found is None else found, project.showing, aspect, state)
+
     def refresh(self) -> None:
         """Shows the raft as it is now."""
         pad = self.session.pad
-        found = self._found()
-        if pad is not None and isinstance(found, Field):
+        if pad is not None and pad.kind == "raft":
+            found = self._found()
+            late = "out of date, being computed" if pad.name in self.session.waiting else ""
             self.field_pane.title.setText(f"Raft  {pad.name}")
-            late = pad.name in self.session.waiting
-            self.field_pane.detail.setText("out of date, being computed" if late else found.situation)
+            self.field_pane.detail.setText(late or (found.situation if isinstance(found, Field) else ""))
             units = self.session.project.showing
             self._fill_ribs(pad)
-            for part in (self.along, *self.axes.values(), self.ground, self.depth):
-                part.setVisible(not self.rib.currentData())
+            rib, under_load = self.rib.currentData(), self.load.isChecked()
+            for part in (self.ground, self.depth, self.load):
+                part.setVisible(not rib)
+            for part in (self.along, *self.axes.values()):
+                part.setVisible(not rib and not under_load)
             # where it runs: the title is never cut short
             place = (
                 f"{'y' if self.axis == 'x' else 'x'} {show_length(self.at, units)} {shown_unit('m', units)}"
             )
-            self.line_pane.title.setText(
-                f"Rib  {self.rib.currentData()}" if self.rib.currentData() else place
-            )
+            self.line_pane.title.setText(f"Rib  {rib}" if rib else "" if under_load else place)
         self.field.refresh()
         self.line.refresh()
 

@@ -2,6 +2,7 @@
 
 import math
 from itertools import pairwise
+from textwrap import wrap
 
 import numpy as np
 from contourpy import FillType, LineType, contour_generator
@@ -129,7 +130,7 @@ def raft_drawing(
             size=11,
         ),
     )
-    words = [field] if isinstance(field, str) else list(_words(field, units))
+    words = wrap(field, 60) if isinstance(field, str) else list(_words(field, units))
     if (stiff := stiffness_of(project, pad)) is not None:
         values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
         words += [values, f"{stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)"]

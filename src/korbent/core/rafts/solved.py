@@ -232,11 +232,7 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     if k is None:
         return source
     columns = tuple(columns_of(bench, situations))
-    modulus = plate.modulus or elastic_modulus(bench)
-    springs, late = (
-        _springs(pad, bench.standing[0], round(E, 6), round(k, 9), columns)
-        for E in (modulus, modulus / (1 + plate.creep))
-    )
+    springs, late = springs_of(bench, k, columns)
     if plate.ground == "layers":
         try:
             below = layered_below(bench, project, late)
@@ -268,6 +264,18 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     return SolvedRaft(pad, situations, columns, springs, together(parts), gross, k, source, softened)
 
 
+def springs_of(bench: Bench, k: float, columns: tuple[Column, ...]) -> tuple[PlateOnSprings, PlateOnSprings]:
+    """The plate on even springs (and zones), with the modulus of its concrete and with that of concrete that has crept."""
+    pad = bench.pads[0]
+    assert pad.plate is not None
+    modulus = pad.plate.modulus or elastic_modulus(bench)
+    short, late = (
+        _springs(pad, bench.standing[0], round(E, 6), round(k, 9), columns)
+        for E in (modulus, modulus / (1 + pad.plate.creep))
+    )
+    return short, late
+
+
 LASTING = ("settlement long", "cracks")
 """Questions about what lasts: the concrete has crept."""
 
@@ -280,8 +288,10 @@ def unsolved_words(error: UnsolvedError, labels: tuple[str, ...]) -> str:
     return f"{error}{where}: the raft floats up or tips over"
 
 
-def layered_below(bench: Bench, project: Project, springs: PlateOnSprings) -> Layered | str:
-    """The strata below the raft as springs, found under the lasting load that settlement is asked for; or why they cannot be."""
+def layered_below(
+    bench: Bench, project: Project, springs: PlateOnSprings, share: float = 1.0
+) -> Layered | str:
+    """The strata below the raft as springs, found under a share of the lasting load that settlement is asked for; or why they cannot be."""
     plate = bench.pads[0].plate
     assert plate is not None
     situations = bench.situations("settlement long")
@@ -303,10 +313,10 @@ def layered_below(bench: Bench, project: Project, springs: PlateOnSprings) -> La
         before = float(np.ravel(overburden)[0]) - uplift
         turn = float(np.radians(bench.pads[0].rotation))
         strata = strata_of(bench, cells, water, before, besides(project).get(bench.pads[0].name), turn)
-        return layered(springs, springs.load(gross), cells, strata, plate.lifts, plate.greatest)
+        return layered(springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest)
 
     key, values = _key(bench, project, "settlement long")
-    return _layered.of((*key, round(springs.E, 6), springs.nu), values, made)
+    return _layered.of((*key, round(springs.E, 6), springs.nu, share), values, made)
 
 
 _layered: Cache[Layered] = Cache(16 * MEGABYTE)
