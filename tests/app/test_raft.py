@@ -150,6 +150,7 @@ def test_settlement_against_load_comes_from_a_worker_and_tells_the_value_at_the_
     assert abs(int(found[1]) - 50) <= 1
     qtbot.mouseClick(load, LEFT)
     assert panel.axes["x"].isVisible()
+    assert window.minimumSizeHint().width() <= 1280
     assert "moment" in texts(panel.line.drawing)
 
 

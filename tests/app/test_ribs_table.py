@@ -90,6 +90,7 @@ def test_a_click_on_a_rib_shows_what_runs_along_it(window: MainWindow, qtbot: Qt
     texts = raft_panel.line.drawing.texts
     assert any("rib X1 with" in text for text in texts)
     place = raft_panel.line.placement()((5.0, 1.0))
+    assert window.minimumSizeHint().width() <= 1280
     QTest.mouseMove(raft_panel.line, QPoint(round(place[0]), round(place[1])))
     qtbot.waitUntil(lambda: "V " in window.session.message)
     assert window.session.message.startswith("rib X1")

@@ -9,7 +9,6 @@ from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView, LineView
 from korbent.app.session import Session
 from korbent.app.stops.base import Pane
-from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
@@ -93,8 +92,6 @@ class RaftPanel(QWidget):
         self.rib.setToolTip("Shears and moments along a rib, or the plate along a line")
         self.rib.activated.connect(lambda _: self.refresh())
         row.addWidget(self.rib)
-        self.along = Label("along", objectName="quiet")
-        row.addWidget(self.along)
         self.axes: dict[str, QPushButton] = {}
         for axis in "xy":
             button = QPushButton(
@@ -340,7 +337,7 @@ class RaftPanel(QWidget):
             rib, under_load = self.rib.currentData(), self.load.isChecked()
             for part in (self.ground, self.depth, self.load):
                 part.setVisible(not rib)
-            for part in (self.along, *self.axes.values()):
+            for part in self.axes.values():
                 part.setVisible(not rib and not under_load)
             # where it runs: the title is never cut short
             place = (
