@@ -25,7 +25,7 @@ from korbent.core.explain import working as explained
 from korbent.core.explain.raft import FIELDS, raft_field
 from korbent.core.explain.rib import along_rib
 from korbent.core.explain.strap import along_strap
-from korbent.core.model import Project
+from korbent.core.model import Pad, Project
 from korbent.core.model.settings import Settings
 from korbent.core.plates.mesh import mesh_of
 from korbent.core.plates.recover import fields_of
@@ -329,6 +329,14 @@ def plate(
     )  # fmt: skip
 
 
+def _raft(project: Project | str | Path, base: str) -> tuple[Project, Pad]:
+    whole = _project(project)
+    pad = whole.pad(base)
+    if pad.plate is None:
+        raise ValueError(f"{base} is no raft")
+    return whole, pad
+
+
 def raft(project: Project | str | Path, base: str, field: str, situation: str = "") -> dict[str, Any]:
     """A field of a raft of a project: ``x``, ``y`` (m, from its middle), ``values`` (lines along x, lines along y), ``unit``, ``situation``.
 
@@ -338,10 +346,7 @@ def raft(project: Project | str | Path, base: str, field: str, situation: str = 
     Raises:
         KeyError: when there is no such base or field. ValueError: when the base is no raft, or cannot be solved.
     """
-    whole = _project(project)
-    pad = whole.pad(base)
-    if pad.plate is None:
-        raise ValueError(f"{base} is no raft")
+    whole, pad = _raft(project, base)
     found = raft_field(whole, pad, field, situation)
     if isinstance(found, str):
         raise ValueError(f"{base}: {found}")
@@ -360,10 +365,7 @@ def rib(project: Project | str | Path, base: str, name: str) -> dict[str, Any]:
     Raises:
         KeyError: when there is no such base or rib. ValueError: when the base is no raft, or cannot be solved.
     """
-    whole = _project(project)
-    pad = whole.pad(base)
-    if pad.plate is None:
-        raise ValueError(f"{base} is no raft")
+    whole, pad = _raft(project, base)
     found = along_rib(whole, pad, name)
     if isinstance(found, str):
         raise ValueError(f"{base}: {found}")

@@ -16,7 +16,7 @@ from korbent.core.model import Load, Project, edited, renamed
 from korbent.core.model.foundations import Bars, Region, Rib
 from korbent.core.plates.beams import added_inertia
 from korbent.core.rafts.laying import laid
-from korbent.core.rafts.rib_checks import IDS, along_ribs
+from korbent.core.rafts.rib_checks import IDS, along_ribs, sections_of
 from korbent.core.rafts.ribs import flange_of, on_ribs
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.sizing.ribs import grown_ribs
@@ -395,3 +395,45 @@ def test_cracks_in_ribs_are_those_of_their_web_in_service() -> None:
     )
     assert finer.ratio is not None
     assert finer.ratio < result.ratio
+
+
+def test_shear_is_looked_at_right_at_the_distance_from_columns() -> None:
+    found = plate_of(ribbed(), "concrete")
+    one = next(a for a in along_ribs(found) if a.rib.axis == "x")
+    step = float(np.diff(one.place).max())
+    for away in (0.31, 0.5, 0.5 + step / 3):
+        places, shear = sections_of(found, one, away)
+        assert shear.shape == (len(places), len(found.situations))
+        # the columns of 0.4 m stand at -4, 0 and 4
+        far = np.abs(places[:, None] - [-4.0, 0.0, 4.0]).min(axis=1) - 0.2
+        assert far.min() == pytest.approx(away, abs=1e-9)
+        # never less than at the nodes that lie beyond alone, and on the line between nodes
+        beyond = np.abs(one.place[:, None] - [-4.0, 0.0, 4.0]).min(axis=1) - 0.2 > away - 1e-6
+        assert np.abs(shear).max() >= np.abs(one.shear[beyond]).max() - 1e-9
+        assert shear[:, 0] == pytest.approx(np.interp(places, one.place, one.shear[:, 0]), abs=1e-9)
+    # nearer to the columns it is more
+    assert np.abs(sections_of(found, one, 0.3)[1]).max() > np.abs(sections_of(found, one, 0.6)[1]).max()
+
+
+def test_columns_too_near_for_their_distance_leave_no_rib_without_shear() -> None:
+    found = plate_of(ribbed(), "concrete")
+    one = next(a for a in along_ribs(found) if a.rib.axis == "x")
+    places, shear = sections_of(found, one, 5.0)
+    assert np.abs(places[:, None] - [-4.0, 0.0, 4.0]).min() >= 0.2 - 1e-6
+    assert np.abs(shear).max() == pytest.approx(np.abs(one.shear[~one.hidden]).max())
+    assert np.abs(shear).max() > 10.0
+
+
+def test_thicker_bars_above_leave_less_depth_for_shear() -> None:
+    plain = ribbed()
+    pad = plain.pads[0]
+    assert pad.plate is not None
+    thick = tuple(r.replaced(top=r.top.replaced(diameter=2 * r.top.diameter)) for r in pad.plate.ribs)
+    other = plain.replaced(pads=(pad.replaced(plate=pad.plate.replaced(ribs=thick)),))
+    a, b = (
+        next(c for c in evaluate(p).pads[0].checks if c.check.id == "rib-shear").demand
+        for p in (plain, other)
+    )
+    assert a is not None
+    assert b is not None
+    assert b > a

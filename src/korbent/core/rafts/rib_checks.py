@@ -262,16 +262,12 @@ def _shear(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -
     """At the distance of the standard from the faces of columns and beyond."""
     rib, settings = one.rib, pad.settings
     link = rib.links.diameter if rib.links else 0.0
-    deep = max(rib.depth - settings.concrete_cover - link - rib.bottom.diameter / 2, rib.depth / 10)
+    thick = max(rib.bottom.diameter, rib.top.diameter)  # either face may pull
+    deep = max(rib.depth - settings.concrete_cover - link - thick / 2, rib.depth / 10)
     away = float(pad.standard.shear_section(np.full((1, 1), deep), np.full((1, 1), rib.depth))[0][0, 0])
-    near = one.hidden.copy()
-    for column in solved.columns:
-        x0, x1, y0, y1 = box_of(column)
-        low, high, across = (x0, x1, (y0, y1)) if rib.axis == "x" else (y0, y1, (x0, x1))
-        if across[0] - 1e-6 <= rib.at <= across[1] + 1e-6:
-            near |= (one.place > low - away + 1e-6) & (one.place < high + away - 1e-6)
-    shear = np.where(near[:, None], 0.0, np.abs(one.shear))
-    place = one.place[shear.argmax(axis=0)][None]
+    places, shear = sections_of(solved, one, away)
+    shear = np.abs(shear)
+    place = places[shear.argmax(axis=0)][None]
     V = shear.max(axis=0)[None]
     record("x_r", "", place, "m", "", f"along {rib.axis}, from the middle of the raft", "b_eff")
     section = BeamSection(
@@ -283,3 +279,25 @@ def _shear(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -
         "of the T, at the distance of the standard from columns and beyond", "n_r b_eff x_r", lambda i, j: f"at {place[i, j]:+.2f} m along {rib.axis}",
     )  # fmt: skip
     return [replace(found[0], blocks=("shear",)), replace(found[1], blocks=("shear links",))]
+
+
+def sections_of(solved: SolvedRaft, one: Along, away: float) -> tuple[Array, Array]:
+    """Where shear is looked at, (places,), and the shear there, (places, situations): right at a distance from the faces of the columns on
+    the rib, between nodes too, and all nodes beyond; where columns stand so near that nothing is beyond, from their faces on."""
+    rib = one.rib
+    near = []
+    for column in solved.columns:
+        x0, x1, y0, y1 = box_of(column)
+        low, high, across = (x0, x1, (y0, y1)) if rib.axis == "x" else (y0, y1, (x0, x1))
+        if across[0] - 1e-6 <= rib.at <= across[1] + 1e-6:
+            near.append((low - away, high + away))
+    first, last = one.place[[0, -1]]
+    right_at = [p for pair in near for p in pair if first < p < last]
+    places = np.concatenate([one.place, right_at])
+    shear = np.stack([np.interp(places, one.place, v) for v in one.shear.T], axis=-1)
+    beyond = np.ones(len(places), dtype=bool)
+    for low, high in near:
+        beyond &= (places < low + 1e-6) | (places > high - 1e-6)
+    if not beyond.any():
+        return one.place[~one.hidden], one.shear[~one.hidden]
+    return places[beyond], shear[beyond]
