@@ -246,6 +246,19 @@ def _around(pad: ConcretePad, columns: list[Column], group: list[Column]) -> Col
 
     x, size_x = ends(lambda c: c.x, lambda c: c.face[0])
     y, size_y = ends(lambda c: c.y, lambda c: c.face[1])
+    loads = _loads_within(pad, columns, x, y, size_x, size_y)
+    loads[..., 3:] *= _closeness(pad, group)[..., None]
+    names = tuple("+".join(c.names[i] for c in group) for i in range(len(group[0].names)))
+    return Column(
+        "+".join(c.name for c in group), names, x, y, (size_x, size_y), (size_x, size_y), np.zeros_like(x), pad.geometry.top + 0.0 * x, loads,
+        size_x * size_y,
+    )  # fmt: skip
+
+
+def _loads_within(
+    pad: ConcretePad, columns: list[Column], x: Array, y: Array, size_x: Array, size_y: Array
+) -> Array:
+    """Loads of all columns that stand within a rectangle, at its middle and the top of the base."""
     loads = np.zeros_like(columns[0].loads)
     for column in columns:
         inside = (np.abs(column.x - x) <= size_x / 2 + 1e-9) & (np.abs(column.y - y) <= size_y / 2 + 1e-9)
@@ -255,11 +268,20 @@ def _around(pad: ConcretePad, columns: list[Column], group: list[Column]) -> Col
             V, Hx, Hy, Mx - arm * Hy - (column.y - y) * V, My + arm * Hx + (column.x - x) * V,
         ], axis=-1)  # fmt: skip
         loads = loads + np.where(inside[..., None], moved, 0.0)
-    loads[..., 3:] *= _closeness(pad, group)[..., None]
-    names = tuple("+".join(c.names[i] for c in group) for i in range(len(group[0].names)))
+    return loads
+
+
+def area_of(
+    pad: ConcretePad, columns: list[Column], name: str, box: tuple[float, float, float, float]
+) -> Column:
+    """A rectangle of one base (x from, to, y from, to, m from its middle) as a loaded area with what stands within it."""
+    x, y, size_x, size_y = (
+        np.array([[v]])
+        for v in ((box[0] + box[1]) / 2, (box[2] + box[3]) / 2, box[1] - box[0], box[3] - box[2])
+    )
+    loads = _loads_within(pad, columns, x, y, size_x, size_y)
     return Column(
-        "+".join(c.name for c in group), names, x, y, (size_x, size_y), (size_x, size_y), np.zeros_like(x), pad.geometry.top + 0.0 * x, loads,
-        size_x * size_y,
+        name, (name,), x, y, (size_x, size_y), (size_x, size_y), np.zeros_like(x), pad.geometry.top + 0.0 * x, loads, size_x * size_y
     )  # fmt: skip
 
 

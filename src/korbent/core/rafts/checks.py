@@ -6,13 +6,13 @@ from korbent.core.bench import Bench
 from korbent.core.checks import Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
 from korbent.core.concrete.pad import concrete_pad, too_thin, under_concrete
-from korbent.core.concrete.several import interfaces_of, punching_of_each, record_column
+from korbent.core.concrete.several import Column, interfaces_of, punching_of_each, record_column
 from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.model.project import Project
 from korbent.core.rafts.bars import OF_BARS, flexure_of_plate
 from korbent.core.rafts.cracks import crack_checks
 from korbent.core.rafts.ground_checks import pressure_checks, slope_checks
-from korbent.core.rafts.punching import seen_by
+from korbent.core.rafts.punching import seen_by, thickened_areas
 from korbent.core.rafts.rib_checks import rib_checks
 from korbent.core.rafts.ribs import on_ribs
 from korbent.core.rafts.said import record_plate, unsolved
@@ -52,6 +52,11 @@ def _is_as_modelled(bench: Bench) -> bool:
     return all(abs(float(now[0, 0]) - own) < 1e-9 for now, own in sizes)
 
 
+def _is_long(column: Column) -> bool:
+    sizes = column.size[0].max(), column.size[1].max()
+    return bool(max(sizes) > LONG * min(sizes))
+
+
 def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     if bench.standards.concrete not in NAMES:
         return [
@@ -79,16 +84,13 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
         for face in ("bottom", "top")
         for axis in "xy"
     ]
-    columns = [
-        c
-        for c in solved.columns
-        if max(c.size[0].max(), c.size[1].max()) <= LONG * min(c.size[0].min(), c.size[1].min())
-        and not on_ribs(solved.pad, c)
-    ]
+    columns = [c for c in solved.columns if not _is_long(c) and not on_ribs(solved.pad, c)]
     if columns:
+        areas = [(a, h) for a, h in thickened_areas(pad, solved, columns) if not _is_long(a)]
+        beside = {a.name: h for a, h in areas}
         outcomes += punching_of_each(
-            pad, columns, [], record, thin, lambda column: seen_by(pad, solved, column)
-        )
+            pad, columns, [a for a, _ in areas], record, thin, lambda one: seen_by(pad, solved, one, beside.get(one.name))
+        )  # fmt: skip
     elif any(on_ribs(solved.pad, c) for c in solved.columns):
         outcomes.append(does_not_apply("punching", "every column stands on a rib, whose shear carries it"))
     else:

@@ -5,11 +5,11 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.concrete.pad import ConcretePad, effective_depths
-from korbent.core.concrete.several import Column, alone
+from korbent.core.concrete.several import Column, alone, area_of
 from korbent.core.contact.plane import Contact
 from korbent.core.footprint import Rectangle
 from korbent.core.plates.element import POINTS, shape
-from korbent.core.rafts.said import thickness_at
+from korbent.core.rafts.said import thickened, thickness_at, thickness_beside
 from korbent.core.rafts.solved import SolvedRaft, box_of
 from korbent.core.working import Array
 
@@ -31,15 +31,34 @@ def _room(solved: SolvedRaft, column: Column) -> tuple[float, float, float, floa
     return west, east, south, north
 
 
-def seen_by(pad: ConcretePad, solved: SolvedRaft, column: Column) -> ConcretePad:
-    """The raft as one of its columns sees it: to edges and openings, its thickness there, the pressure around it as a plane."""
+def thickened_areas(
+    pad: ConcretePad, solved: SolvedRaft, columns: list[Column]
+) -> list[tuple[Column, float]]:
+    """Thickenings below columns as loaded areas, and the thickness beside each: what they stand on may punch through the thinner raft.
+
+    EN 1992-1-1 6.4.2 (8) to (11): the perimeters of the thicker part, and those around it.
+    """
+    found = {}
+    for column in columns:
+        for box in thickened(solved, float(column.x[0, 0]), float(column.y[0, 0])):
+            h = thickness_beside(solved, box)
+            if box not in found and h is not None and h < thickness_at(solved, column):
+                found[box] = (area_of(pad, list(solved.columns), f"thickening below {column.name}", box), h)
+    return list(found.values())
+
+
+def seen_by(
+    pad: ConcretePad, solved: SolvedRaft, column: Column, thickness: float | None = None
+) -> ConcretePad:
+    """The raft as one of its columns sees it: to edges and openings, its thickness there (or a given one), the pressure around it as a
+    plane."""
     own = alone(pad, column)
     g, settings = own.geometry, pad.settings
     west, east, south, north = _room(solved, column)
     size_x, size_y = (float(s[0, 0]) for s in column.size)
     B, L = west + size_x + east, south + size_y + north
     off_x, off_y = west + size_x / 2 - B / 2, south + size_y / 2 - L / 2
-    h = np.array([[thickness_at(solved, column)]])
+    h = np.array([[thickness_at(solved, column) if thickness is None else thickness]])
     d_x, d_y = effective_depths(
         h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"]
     )

@@ -4,6 +4,7 @@ import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome, cannot
 from korbent.core.concrete.several import Column
+from korbent.core.plates.mesh import Box
 from korbent.core.rafts.solved import SolvedRaft, box_of
 from korbent.core.working import Recorder
 
@@ -48,3 +49,19 @@ def thickness_at(solved: SolvedRaft, column: Column) -> float:
     x, y = solved.mesh.middles
     mine = (x > low_x) & (x < high_x) & (y > low_y) & (y < high_y)
     return float(solved.plate.h[mine].max()) if mine.any() else solved.pad.thickness
+
+
+def thickened(solved: SolvedRaft, x: float, y: float) -> list[Box]:
+    """The thickenings within which a place lies."""
+    plate = solved.pad.plate
+    boxes = [t.box for t in plate.thickenings] if plate else []
+    return [b for b in boxes if b[0] - 1e-9 <= x <= b[1] + 1e-9 and b[2] - 1e-9 <= y <= b[3] + 1e-9]
+
+
+def thickness_beside(solved: SolvedRaft, box: Box) -> float | None:
+    """Least thickness of the raft right outside a box; none where all around it is an edge."""
+    mesh, e = solved.mesh, 1e-6
+    x, y = (v[mesh.elements] for v in mesh.nodes)
+    touches = ((x > box[0] - e) & (x < box[1] + e) & (y > box[2] - e) & (y < box[3] + e)).any(axis=1)
+    beside = touches & ~mesh.within(box)
+    return float(solved.plate.h[beside].min()) if beside.any() else None

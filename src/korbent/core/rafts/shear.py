@@ -6,8 +6,9 @@ import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad, effective_depths
+from korbent.core.concrete.several import Column
 from korbent.core.rafts.ribs import on_ribs, places_on
-from korbent.core.rafts.said import lifted, record_plate, thickness_at
+from korbent.core.rafts.said import lifted, record_plate, thickened, thickness_at, thickness_beside
 from korbent.core.rafts.solved import SolvedRaft, box_of
 from korbent.core.working import Array, Recorder
 
@@ -18,19 +19,16 @@ def shear_of_plate(
     """One-way shear beside each column, at the distance of the standard from its faces, as the mean over the strip that belongs to it:
     halfway to the columns beside it, or to the edges."""
     mesh, situations = solved.mesh, solved.situations
-    along, across = (0, 1) if axis == "x" else (1, 0)
+    across = 1 if axis == "x" else 0
     lines, others = (mesh.lines_x, mesh.lines_y) if axis == "x" else (mesh.lines_y, mesh.lines_x)
     v = np.full((len(mesh.used), len(situations)), np.nan)
-    thickness = np.full(len(mesh.used), np.nan)
     for fields in solved.fields:
         own = fields.v_x if axis == "x" else fields.v_y
         fresh = np.isnan(v) & ~np.isnan(own)
         v = np.where(fresh, own, v)
-        thickness = np.where(np.isnan(thickness) & ~np.isnan(own[:, 0]), fields.thickness, thickness)
     grid = v.reshape(len(mesh.lines_x), len(mesh.lines_y), -1)
-    deep = thickness.reshape(len(mesh.lines_x), len(mesh.lines_y))
     if axis == "y":
-        grid, deep = grid.swapaxes(0, 1), deep.T
+        grid = grid.swapaxes(0, 1)
     bars = pad.bars("bottom", axis)
     rows: list[tuple[Array, str, float]] = []
     edges = (float(others[0]), float(others[-1]))
@@ -46,18 +44,12 @@ def shear_of_plate(
                 low = max(low, (middle + there) / 2)
             elif there > middle + 0.3:
                 high = min(high, (middle + there) / 2)
-        h = thickness_at(solved, column)
-        d = float(_depth_of(pad, h, axis))
-        away = float(pad.standard.shear_section(np.array([[d]]), np.array([[h]]))[0][0, 0])
-        for sign, face in ((1, box[2 * along + 1]), (-1, box[2 * along])):
-            at = face + sign * away
+        for side, at, d in _sections(pad, solved, column, axis):
             if not lines[0] + 1e-6 < at < lines[-1] - 1e-6:
                 continue
             force, width = _over_strip(lines, others, grid, at, low, high)
             if width > 1e-6:
-                rows.append(
-                    (np.abs(force) / width, f"{column.name}, {'+' if sign > 0 else '−'}{axis} side", d)
-                )
+                rows.append((np.abs(force) / width, f"{column.name}, {side}", d))
     rows += _beside_ribs(pad, solved, axis, lines, others, grid)
     if not rows:
         return does_not_apply(f"shear-{axis}", "no section at that distance from a column lies on the raft")
@@ -88,6 +80,33 @@ def shear_of_plate(
         CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, situations, blocks=(f"shear {axis}",), why_not=thin,
         note=lambda i, j: f"at {rows[worst[j]][1]}{lifted(solved, j)}",
     )  # fmt: skip
+
+
+def _sections(
+    pad: ConcretePad, solved: SolvedRaft, column: Column, axis: str
+) -> list[tuple[str, float, float]]:
+    """(where, place along the axis, effective depth) of the sections beside a column: at the distance of the standard from its faces where
+    the raft is as thick there as below it, and from the edges of each thickening that it stands on."""
+    i = 0 if axis == "x" else 2
+    middle = (float(column.x[0, 0]), float(column.y[0, 0]))
+    faces = [(box_of(column), thickness_at(solved, column), "")]
+    for box in thickened(solved, *middle):
+        h = thickness_beside(solved, box)
+        if h is not None and h < thickness_at(solved, column):
+            faces.append((box, h, " of its thickening"))
+    found = []
+    for box, h, of in faces:
+        d = float(_depth_of(pad, h, axis))
+        away = float(pad.standard.shear_section(np.array([[d]]), np.array([[h]]))[0][0, 0])
+        for sign, face in ((1, box[i + 1]), (-1, box[i])):
+            at = face + sign * away
+            there = (at, middle[1]) if axis == "x" else (middle[0], at)
+            within = (
+                all(b in thickened(solved, *there) for b in thickened(solved, *middle)) if not of else True
+            )
+            if within:
+                found.append((f"{'+' if sign > 0 else '−'}{axis} side{of}", at, d))
+    return found
 
 
 def _beside_ribs(
