@@ -1,5 +1,5 @@
 # Sourced by ./korbent and ./test, with $here set: makes .venv from the lock file
-# when it is missing or the lock changed, and finds the system libraries Qt needs.
+# when it is missing or the lock changed, and finds the system libraries that Qt and the mesher need.
 
 say() { printf 'korbent: %s\n' "$*" >&2; }
 
@@ -49,6 +49,13 @@ libxcb-image.so.0 libxcb-image0
 libxcb-keysyms.so.1 libxcb-keysyms1
 libxcb-render-util.so.0 libxcb-render-util0
 libxcb-shape.so.0 libxcb-shape0
+libGLU.so.1 libglu1-mesa
+libXcursor.so.1 libxcursor1
+libXft.so.2 libxft2
+libXinerama.so.1 libxinerama1
+libXrender.so.1 libxrender1
+libXfixes.so.3 libxfixes3
+libgomp.so.1 libgomp1
 LIST
   [ -z "$missing" ] || apt_or_tell $missing
   touch "$here/.venv/.libraries"

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from scipy.sparse.linalg import spsolve
 
 from korbent.core.plates.element import Plates
-from korbent.core.plates.mesh import Mesh, mesh_of
+from korbent.core.plates.mesh import GridMesh, Mesh, mesh_of
 from korbent.core.plates.recover import design_moments, fields_of, over_band
 from korbent.core.plates.solve import LiftedError, PlateOnSprings
 
@@ -17,7 +17,7 @@ E, NU = 30e6, 0.2
 
 
 def grid(nx: int, ny: int, a: float = 1.0, b: float = 1.0) -> Mesh:
-    return Mesh(np.linspace(0.0, a, nx + 1), np.linspace(0.0, b, ny + 1), np.ones((nx, ny), dtype=bool))
+    return GridMesh(np.linspace(0.0, a, nx + 1), np.linspace(0.0, b, ny + 1), np.ones((nx, ny), dtype=bool))
 
 
 def supported(n: int, t: float, nu: float = 0.3) -> tuple[float, float]:
@@ -243,7 +243,7 @@ def test_contact_by_gradients_is_that_of_a_factor_of_its_own(seed: int) -> None:
     """Many loads at once that lift off: each is the solution on just the springs that it presses, and alone it is the same."""
     rng = np.random.default_rng(seed)
     n = 14
-    mesh = Mesh(np.linspace(0, 9.0, n + 1), np.linspace(0, 6.0, n + 1), np.ones((n, n), dtype=bool))
+    mesh = GridMesh(np.linspace(0, 9.0, n + 1), np.linspace(0, 6.0, n + 1), np.ones((n, n), dtype=bool))
     plate = PlateOnSprings(
         mesh, np.full(n * n, rng.uniform(0.3, 1.2)), 3e7, 0.2, np.full(n * n, rng.uniform(5e3, 8e4))
     )

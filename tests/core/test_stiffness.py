@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from korbent.core.model import Project
-from korbent.core.plates.mesh import Mesh
+from korbent.core.plates.mesh import GridMesh
 from korbent.core.plates.solve import PlateOnSprings
 from korbent.core.rafts.stiffness import FLEXIBLE, RIGID, Stiffness, stiffness_of
 from korbent.verification.pad import one_pad
@@ -14,7 +14,7 @@ from tests.core.test_rafts import raft
 def ends_over_middle(L: float, h: float, k: float, E: float) -> float:
     """Settlement of the ends over that of the middle of a strip with a load in the middle, as a plate that bends in one way."""
     n = 60
-    mesh = Mesh(np.linspace(-L / 2, L / 2, n + 1), np.array([-0.05, 0.05]), np.ones((n, 1), dtype=bool))
+    mesh = GridMesh(np.linspace(-L / 2, L / 2, n + 1), np.array([-0.05, 0.05]), np.ones((n, 1), dtype=bool))
     plate = PlateOnSprings(mesh, np.full(n, h), E, 0.0, np.full(n, k))
     loads = np.zeros((plate.count, 1))
     x, _ = mesh.nodes

@@ -6,7 +6,7 @@ from scipy.optimize import brentq
 
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
-from korbent.core.plates.mesh import Mesh
+from korbent.core.plates.mesh import GridMesh
 from korbent.core.plates.solve import PlateOnSprings, YieldedError
 from tests.core.test_rafts import plate_of, raft
 from tests.invariants.test_whole import ledger_is_working
@@ -16,7 +16,7 @@ B, L, K = 4.0, 1.0, 10_000.0
 
 def rigid(n: int = 80) -> PlateOnSprings:
     """A stiff strip of 4 m by 1 m."""
-    mesh = Mesh(np.linspace(-B / 2, B / 2, n + 1), np.array([-L / 2, L / 2]), np.ones((n, 1), dtype=bool))
+    mesh = GridMesh(np.linspace(-B / 2, B / 2, n + 1), np.array([-L / 2, L / 2]), np.ones((n, 1), dtype=bool))
     return PlateOnSprings(mesh, np.full(n, 2.0), 1e10, 0.2, np.full(n, K))
 
 

@@ -10,6 +10,7 @@ import numpy as np
 from korbent.core.footprint import Footprint, footprints
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import FACES, HELD, Bars, Pad
+from korbent.core.model.outlines import contains
 from korbent.core.working import Array
 
 DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y", "far_length")
@@ -141,6 +142,10 @@ def off_the_base(rows: Array, pad: Pad) -> Array:
     )
     there = L + (far - L) * (o_x / B + 0.5) if pad.shape == "trapezoid" else L
     found: Array = (np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > there / 2 + 1e-9)
+    if pad.outline:
+        found |= np.array([
+            not contains([(float(u), float(v)) for u, v in pad.outline_of(*sizes)], x, y) for x, y, *sizes in zip(o_x, o_y, B, L)
+        ])  # fmt: skip
     return found
 
 

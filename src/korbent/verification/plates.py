@@ -7,7 +7,7 @@ import numpy as np
 from scipy.sparse.linalg import spsolve
 
 from korbent.core.footprint import Trapezoid
-from korbent.core.plates.mesh import Mesh, mesh_of
+from korbent.core.plates.mesh import GridMesh, mesh_of
 from korbent.core.plates.recover import design_moments, fields_of
 from korbent.core.plates.solve import PlateOnSprings
 from korbent.verification.case import Case
@@ -18,7 +18,7 @@ E, NU = 1e7, 0.3
 @lru_cache(maxsize=32)
 def supported(n: int, t: float, b: float = 1.0) -> tuple[float, float, float]:
     """(deflection, m_x, m_y) in the middle of a simply supported rectangle 1 m by b under 1 kPa, n elements a side."""
-    mesh = Mesh(np.linspace(0.0, 1.0, n + 1), np.linspace(0.0, b, n + 1), np.ones((n, n), dtype=bool))
+    mesh = GridMesh(np.linspace(0.0, 1.0, n + 1), np.linspace(0.0, b, n + 1), np.ones((n, n), dtype=bool))
     plate = PlateOnSprings(mesh, np.full(n * n, t), E, NU, np.zeros(n * n))
     load = plate.load(np.ones((n * n, 4, 1)))[:, 0]
     x, y = mesh.nodes

@@ -9,7 +9,7 @@ from korbent.core.geometry import table
 from korbent.core.model import Load, Project, Stratum
 from korbent.core.model.actions import AreaLoad, SettlementMark
 from korbent.core.model.foundations import Plate, RaftLoad
-from korbent.core.plates.mesh import Mesh
+from korbent.core.plates.mesh import GridMesh
 from korbent.core.plates.solve import SHAPES, PlateOnSprings
 from korbent.core.rafts.layered import Strata, cells_of, layered, strata_of
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
@@ -146,7 +146,9 @@ def strip(mean: float, slope: float, most: float) -> tuple[float, float]:
     """(greatest settlement, share of the area that yields) of a stiff strip of 4 m on springs of 10 MN/m3 that press only, with a greatest
     pressure, under a pressure mean + slope x; m."""
     n = 80
-    mesh = Mesh(np.linspace(-WIDE / 2, WIDE / 2, n + 1), np.array([-0.5, 0.5]), np.ones((n, 1), dtype=bool))
+    mesh = GridMesh(
+        np.linspace(-WIDE / 2, WIDE / 2, n + 1), np.array([-0.5, 0.5]), np.ones((n, 1), dtype=bool)
+    )
     plate = PlateOnSprings(mesh, np.full(n, 2.0), 1e10, 0.2, np.full(n, K))
     x, _ = mesh.nodes
     found = plate.solve(plate.load((mean + slope * (x[mesh.elements] @ SHAPES.T))[:, :, None]), most=most)

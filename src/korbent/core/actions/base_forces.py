@@ -165,6 +165,9 @@ def base_forces(
     if aside:
         # base, backfill and water act at the centre of the area
         M_y = M_y + centroid * (weight + cut - U)
+    across = g.footprint.centroid_y
+    if not isinstance(across, float):
+        M_x = M_x - across * (weight + cut - U)
 
     if record is not SILENT and np.any(np.asarray(resting) != 0.0):
         record(
@@ -177,6 +180,7 @@ def base_forces(
     if record is not SILENT:
         steps = _Steps(
             local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, resting, bool(np.any(np.asarray(resting) != 0.0)), aside,
+            not isinstance(across, float),
         )  # fmt: skip
         _record(g, situations, backfill, finished, concrete_weight, surcharge, steps, record)
     return BaseForces(
@@ -214,6 +218,8 @@ class _Steps(NamedTuple):
     strapped: bool
     aside: bool
     """The centre of the area is not the middle."""
+    across: bool
+    """Neither along y."""
 
 
 def _record(
@@ -289,9 +295,10 @@ def _record(
             note="what remains of seismic moments at the ground",
         )
     own = " + x_m*(gamma_G*(W_base + W_soil) + V_f - U)" if of.aside else ""
+    own_x = " - y_m*(gamma_G*(W_base + W_soil) + V_f - U)" if of.across else ""
     record(
         "M_x",
-        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f",
+        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f{own_x}",
         of.M_x,
         "kNm",
         clause,

@@ -40,6 +40,9 @@ def below_replacement(
     aside = not isinstance(centroid, float)
     if aside:
         M_y = M_y + before * forces.U + centroid * (own - U)
+    across, across_before = wide.footprint.centroid_y, above.footprint.centroid_y
+    if not isinstance(across, float):
+        M_x = M_x - across_before * forces.U - across * (own - U)
 
     def again(symbol: str, formula: str, value: Array, unit: str, note: str) -> None:
         record(symbol, formula, value, unit, note=note)

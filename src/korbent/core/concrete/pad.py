@@ -190,11 +190,15 @@ def under_concrete(
         if not isinstance(g.footprint.centroid, float):
             M_y = M_y - g.footprint.centroid * (forces.weight + forces.backfill_cut - forces.U)
             own = " - x_m*(gamma_G*(W_base + W_soil) + V_f - U)"
+        M_x, own_x = forces.Mx - g.cut_y * forces.backfill_cut, ""
+        if not isinstance(g.footprint.centroid_y, float):
+            M_x = M_x + g.footprint.centroid_y * (forces.weight + forces.backfill_cut - forces.U)
+            own_x = " + y_m*(gamma_G*(W_base + W_soil) + V_f - U)"
         record("M_x0", "M_x", forces.Mx, "kNm")
         record("M_y0", "M_y", forces.My, "kNm")
         forces = replace(
             forces, V=forces.column, N=forces.column, U=none, weight=none, backfill=np.zeros_like(forces.backfill), backfill_cut=none,
-            Mx=forces.Mx - g.cut_y * forces.backfill_cut, My=M_y,
+            Mx=M_x, My=M_y,
         )  # fmt: skip
         record(
             "N",
@@ -204,7 +208,7 @@ def under_concrete(
             "setting",
             "without own weight, backfill and water pressure",
         )
-        record("M_x", "M_x0 - y_f*V_f", forces.Mx, "kNm")
+        record("M_x", f"M_x0 - y_f*V_f{own_x}", forces.Mx, "kNm")
         record("M_y", f"M_y0 + x_f*V_f{own}", forces.My, "kNm")
     return forces, g.footprint.contact(forces.N, forces.Mx, forces.My, record)
 

@@ -31,7 +31,7 @@ class Contact:
     share: Array
     """Contact area over the area of the base."""
     corners: Array
-    """Pressures at (-,-), (+,-), (+,+), (-,+), along a last axis of 4, kPa."""
+    """Pressures at (-,-), (+,-), (+,+), (-,+), of a polygon at its corners, along a last axis, kPa."""
 
     @property
     def peak(self) -> Array:
@@ -103,5 +103,5 @@ class Contact:
         return force_on_rectangles(x0, x1, y0, y1, self.a, self.b, self.c)
 
     def on_polygons(self, x: Array, y: Array) -> PressureIntegrals:
-        """Force (kN) on convex polygons (..., corners), anticlockwise, and its moments about the middle (kNm)."""
+        """Force (kN) on polygons (..., corners), anticlockwise, and its moments about the middle (kNm)."""
         return pressure_over(x, y, self.a, self.b, self.c)

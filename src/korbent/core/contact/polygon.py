@@ -1,4 +1,4 @@
-"""Moments of the part of a convex polygon on which a linear pressure is positive."""
+"""Moments of the part of a polygon, whose corners may go in, on which a linear pressure is positive."""
 
 from typing import NamedTuple
 
@@ -27,7 +27,7 @@ class PressureIntegrals(NamedTuple):
 
 
 def clipped_moments(x: Array, y: Array, a: Array, b: Array, c: Array) -> AreaMoments:
-    """Area moments of {a + b x + c y > 0} within convex polygons.
+    """Area moments of {a + b x + c y > 0} within polygons that do not cross themselves.
 
     Each edge is cut where the pressure changes sign. The region is then the sum of the triangles between
     the cut edges and one point on the neutral line, as that line itself adds no area seen from the point.
@@ -66,7 +66,7 @@ def clipped_moments(x: Array, y: Array, a: Array, b: Array, c: Array) -> AreaMom
 
 
 def pressure_over(x: Array, y: Array, a: Array, b: Array, c: Array) -> PressureIntegrals:
-    """Integrals of max(0, a + b x + c y) over convex polygons (arguments as :func:`clipped_moments`)."""
+    """Integrals of max(0, a + b x + c y) over polygons (arguments as :func:`clipped_moments`)."""
     m = clipped_moments(x, y, a, b, c)
     return PressureIntegrals(
         a * m.A + b * m.Sx + c * m.Sy, a * m.Sx + b * m.Sxx + c * m.Sxy, a * m.Sy + b * m.Sxy + c * m.Syy
@@ -122,7 +122,7 @@ SOLVED = 1e-13
 
 
 def plane_without_tension(force: Array, e_x: Array, e_y: Array, x: Array, y: Array, wanted: Array) -> Pressed:
-    """The plane max(0, a + b x + c y) over convex polygons whose resultant is ``force`` at (e_x, e_y), within them.
+    """The plane max(0, a + b x + c y) over polygons whose resultant is ``force`` at (e_x, e_y), within their convex hulls.
 
     It makes the energy, half the integral of p2 less the work of the force, least: a convex function of the plane, whose
     gradient is what is out of balance and whose second derivatives are the area moments of the pressed part. Newton's method,

@@ -84,9 +84,7 @@ def ground_cut(project: Project, pad: Pad, axis: str, at: float) -> GroundCut | 
         @ pressure
     )
     lines, others = (mesh.lines_x, mesh.lines_y) if axis == "x" else (mesh.lines_y, mesh.lines_x)
-    w = np.where(mesh.used, found.solution.settlement[:, most], np.nan).reshape(
-        len(mesh.lines_x), len(mesh.lines_y)
-    )
+    w = found.settlement[:, most].reshape(mesh.grid)
     w = w if axis == "x" else w.T
     j = int(np.abs(others - at).argmin())
     strata = tuple((soil.name, soil.pattern, top, bottom) for soil, top, bottom in strata_of(profile))

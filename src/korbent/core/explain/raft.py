@@ -97,8 +97,8 @@ def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field |
             values, shown = np.take_along_axis(every, pick[:, None], axis=-1)[:, 0], "envelope"
         else:
             values, shown = every[:, one], labels[one]
-    grid = (len(found.mesh.lines_x), len(found.mesh.lines_y))
-    used = found.mesh.used.reshape(grid)
+    grid = found.mesh.grid
+    used = found.mesh.seen.reshape(grid)
     return Field(
         name, unit, what, shown, found.mesh.lines_x, found.mesh.lines_y, np.where(used, values.reshape(grid), np.nan),
         None if provided is None else provided.reshape(grid), found.plate.count, found.solution.residual,
@@ -106,13 +106,13 @@ def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field |
 
 
 def _values(found: SolvedRaft, name: str) -> Array:
-    """(nodes, situations); where parts of two thicknesses meet the greater in size."""
+    """(places, situations); where parts of two thicknesses meet the greater in size."""
     if name == "pressure":
         return found.pressure
     if name == "subgrade":
         return np.repeat(found.subgrade[:, None], len(found.situations), axis=1)
     if name == "settlement":
-        return 1000 * found.solution.settlement
+        return 1000 * found.settlement
     parts = [np.hypot(f.v_x, f.v_y) if name == "v" else getattr(f, name) for f in found.fields]
     stack = np.stack(parts)
     pick = np.nan_to_num(np.abs(stack), nan=-1.0).argmax(axis=0)
@@ -157,7 +157,7 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
     if isinstance(found, str):
         return found
     mesh = found.mesh
-    grid = (len(mesh.lines_x), len(mesh.lines_y))
+    grid = mesh.grid
     lines, others = (mesh.lines_x, mesh.lines_y) if axis == "x" else (mesh.lines_y, mesh.lines_x)
     low, high = max(at - band / 2, float(others[0])), min(at + band / 2, float(others[-1]))
     gaps = np.diff(others) / 2
@@ -167,7 +167,7 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
         share[np.abs(others - at).argmin()] = 1.0
 
     def along(values: Array) -> Array:
-        """Mean over the band of values at the nodes, (places, ...)."""
+        """Mean over the band of values at the places, (lines, ...)."""
         v = values.reshape(*grid, -1)
         v = v if axis == "x" else v.swapaxes(0, 1)
         known = ~np.isnan(v)
@@ -188,11 +188,7 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
     highest, lowest = bounds(_values(found, f"m_{axis}"))
     lasting = solved_raft(bench, project, "settlement long")
     none = np.full(len(lines), np.nan)
-    settled = (
-        (none, none)
-        if isinstance(lasting, str)
-        else bounds(np.where(mesh.used[:, None], _values(lasting, "settlement"), np.nan))
-    )
+    settled = (none, none) if isinstance(lasting, str) else bounds(_values(lasting, "settlement"))
     steel = {face: steel_field(bench, found, face, axis) for face in ("bottom", "top")}
     return Transect(
         axis, at, band, lines, highest, lowest, along(steel["bottom"][0])[:, 0],

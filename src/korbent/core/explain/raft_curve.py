@@ -58,7 +58,7 @@ def raft_curve(project: Project, pad: Pad) -> RaftCurve | str:
     columns = tuple(columns_of(bench, situations))
     _, late = springs_of(bench, k, columns)
     most = int(np.argmax(bench.forces(situations, SILENT).V[0]))
-    gross = gross_pressure(bench, situations, late.mesh, late.h, columns, plate)[:, :, most : most + 1]
+    gross = gross_pressure(bench, situations, late, columns)[:, :, most : most + 1]
     load = late.load(gross)
     shares = SHARES_ON_STRATA if plate.ground == "layers" else SHARES
     found, ended = _raised(bench, project, late, load, shares)
@@ -108,7 +108,7 @@ def _places(pad: Pad, mesh: Mesh) -> tuple[tuple[str, float, float], ...]:
 
 def _at(mesh: Mesh, values: Array, places: tuple[tuple[str, float, float], ...]) -> Array:
     """Values of the nodes at places, nan in openings, (places,)."""
-    shape = (len(mesh.lines_x), len(mesh.lines_y))
-    both = np.stack([np.where(mesh.used, values, 0.0), mesh.used.astype(float)], axis=-1).reshape(*shape, 2)
+    at = mesh.on_places(values)
+    both = np.stack([np.nan_to_num(at), mesh.seen.astype(float)], axis=-1).reshape(*mesh.grid, 2)
     found, known = RegularGridInterpolator((mesh.lines_x, mesh.lines_y), both)([p[1:] for p in places]).T
     return np.where(known > 1 - 1e-9, found, np.nan)

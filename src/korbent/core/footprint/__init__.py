@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from korbent.core.footprint.base import Edge, Effective, Footprint, Part
+from korbent.core.footprint.polygon import Polygon
 from korbent.core.footprint.rectangle import Rectangle
 from korbent.core.footprint.round import Round
 from korbent.core.footprint.trapezoid import Trapezoid
@@ -16,6 +17,7 @@ __all__ = [
     "Effective",
     "Footprint",
     "Part",
+    "Polygon",
     "Rectangle",
     "Round",
     "Trapezoid",
@@ -36,9 +38,23 @@ def footprints(
     shape = pads[0].shape if pads else "rectangle"
     if shape == "rectangle":
         return Rectangle(width, length)
+    if shape == "polygon":
+        return _polygons(pads, index, width, length)
     if shape == "trapezoid":
         return Trapezoid.between(width, length, far_length)
     return Round(width, np.array([pad.bore for pad in pads])[index][:, None])
+
+
+def _polygons(pads: Sequence[Pad], index: Array, width: Array, length: Array) -> Polygon:
+    """Polygons of as many corners each: what has fewer has its last one again."""
+    most = max(len(pad.outline) for pad in pads)
+    x, y = np.zeros((len(width), most)), np.zeros((len(width), most))
+    for k, pad in enumerate(pads):
+        mine = index == k
+        corners = pad.outline_of(width[mine, 0], length[mine, 0])
+        for at in range(most):
+            x[mine, at], y[mine, at] = corners[min(at, len(corners) - 1)]
+    return Polygon(x, y)
 
 
 def footprint_of(pad: Pad) -> Footprint:

@@ -83,7 +83,12 @@ class Footprint(Protocol):
 
     @property
     def centroid(self) -> Array | float:
-        """Centre of the area from the middle, along x."""
+        """Centre of the area from the middle, along x; an array where it is not the middle."""
+        ...
+
+    @property
+    def centroid_y(self) -> Array | float:
+        """The same along y."""
         ...
 
     @property

@@ -44,6 +44,11 @@ class Rectangle:
         return 0.0
 
     @property
+    def centroid_y(self) -> Array | float:
+        """On the axis."""
+        return 0.0
+
+    @property
     def inertia(self) -> tuple[Array, Array]:
         """B3 L/12 and L3 B/12, m4."""
         return self.B**3 * self.L / 12, self.L**3 * self.B / 12

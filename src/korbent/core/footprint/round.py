@@ -55,6 +55,11 @@ class Round:
         return 0.0
 
     @property
+    def centroid_y(self) -> Array | float:
+        """On the axis."""
+        return 0.0
+
+    @property
     def inertia(self) -> tuple[Array, Array]:
         """pi (D4 - d4)/64 both ways, m4."""
         inertia: Array = np.pi * (self.B**4 - self.hole**4) / 64

@@ -65,6 +65,11 @@ class Trapezoid:
         return centroid
 
     @property
+    def centroid_y(self) -> Array | float:
+        """On the axis."""
+        return 0.0
+
+    @property
     def inertia(self) -> tuple[Array, Array]:
         """About the centre of the area: integrals of 2 x2 (L/2 + t x) and of 2/3 (L/2 + t x)3, m4."""
         B, L, t = self.B, self.L, self.taper

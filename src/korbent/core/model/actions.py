@@ -20,6 +20,7 @@ from korbent.core.model.base import (
     UnitWeight,
     nothing,
 )
+from korbent.core.model.outlines import checked
 
 Nature = Literal[
     "permanent",
@@ -193,15 +194,7 @@ class AreaLoad(Row):
     @model_validator(mode="after")
     def _whole(self) -> Self:
         if self.shape == "polygon":
-            from shapely import MultiPoint, Polygon  # loaded only where an outline is given
-
-            if len(set(self.outline)) < 3:
-                raise ValueError("a polygon needs at least three different corners in its outline")
-            shape = Polygon(self.outline)
-            if MultiPoint(self.outline).convex_hull.area < 1e-6:
-                raise ValueError("the corners of the outline enclose no area")
-            if not shape.is_valid:
-                raise ValueError("the sides of the outline cross; give the corners in their order around it")
+            checked(self.outline)
         if self.shape == "embankment" and self.height is None:
             raise ValueError("an embankment needs a height")
         return self

@@ -9,6 +9,7 @@ from itertools import pairwise
 from math import cos, hypot, radians, sin
 from typing import Any
 
+from korbent.core.model.outlines import contains
 from korbent.core.model.problem import Problem
 
 Rule = Callable[[Any], Iterator[Problem]]
@@ -221,6 +222,11 @@ def columns_on_bases(project: Any) -> Iterator[Problem]:
                     f"the column axis would stand {abs(offset) - size / 2:.3g} m outside the pad; "
                     f"at most half its size, {size / 2:.3g} m",
                 )
+        if None not in (pad.offset_x, pad.offset_y) and _off_the_outline(pad, pad.offset_x, pad.offset_y):
+            yield Problem(
+                f"pads[{pad.name}].outline",
+                f"the column {pad.load_point} would stand outside the outline: let it go around the column",
+            )
 
 
 def types_of_bases(project: Any) -> Iterator[Problem]:
@@ -303,11 +309,17 @@ def _off_the_base(pad: Any, points: Any) -> Iterator[Problem]:
         dx, dy = other.x - first.x, other.y - first.y
         x = pad.offset_x + cos(angle) * dx + sin(angle) * dy
         y = pad.offset_y - sin(angle) * dx + cos(angle) * dy
-        if abs(x) > pad.width / 2 + 1e-9 or abs(y) > _length_at(pad, x) / 2 + 1e-9:
+        outside = abs(x) > pad.width / 2 + 1e-9 or abs(y) > _length_at(pad, x) / 2 + 1e-9
+        if outside or _off_the_outline(pad, x, y):
             yield Problem(
                 f"pads[{pad.name}].further",
                 f"{name} stands off the base, {x:+.2f} m and {y:+.2f} m from its middle: make the base larger or move it",
             )
+
+
+def _off_the_outline(pad: Any, x: float, y: float) -> bool:
+    corners = getattr(pad, "outline", None) or ()
+    return len(corners) > 2 and not contains(corners, x, y)
 
 
 def _length_at(pad: Any, x: float) -> Any:

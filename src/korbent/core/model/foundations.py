@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, field_validator, model_validator
 
+from korbent.core.model import outlines
 from korbent.core.model.base import (
     Angle,
     Coordinate,
@@ -301,6 +302,29 @@ class Plate(Frozen):
     mesh: Length | None = None
     """Greatest size of elements, m; by the distances of the columns where nothing is given."""
 
+    def moved(self, dx: float, dy: float) -> "Plate":
+        """All that is given from the middle, where the middle is another one, m."""
+
+        def region(one: Region) -> Region:
+            sides = {
+                f"{axis}_{end}": round(getattr(one, f"{axis}_{end}") + by, 9)
+                for axis, by in (("x", dx), ("y", dy))
+                for end in ("from", "to")
+            }
+            return one.replaced(**sides)
+
+        def rib(one: Rib) -> Rib:
+            along, across = (dx, dy) if one.axis == "x" else (dy, dx)
+            ends = {
+                n: None if v is None else round(v + along, 9)
+                for n, v in (("begin", one.begin), ("end", one.end))
+            }
+            return one.replaced(at=round(one.at + across, 9), **ends)
+
+        names = ("zones", "openings", "thickenings", "added", "loads")
+        regions = {name: tuple(region(r) for r in getattr(self, name)) for name in names}
+        return self.replaced(**regions, ribs=tuple(rib(r) for r in self.ribs))
+
 
 ROUND = ("circle", "ring")
 
@@ -324,7 +348,9 @@ class Pad(Row):
     load_point: Name
     further: tuple[Name, ...] = ()
     """More columns and walls that stand on the same base."""
-    shape: Literal["rectangle", "circle", "ring", "trapezoid"] = "rectangle"
+    shape: Literal["rectangle", "circle", "ring", "trapezoid", "polygon"] = "rectangle"
+    outline: tuple[tuple[Coordinate, Coordinate], ...] = ()
+    """Of a polygon its corners, anticlockwise, from the middle of its width and length, m."""
     hole: Depth = 0.0
     """Diameter of the hole of a ring."""
     far_length: Depth = 0.0
@@ -359,6 +385,11 @@ class Pad(Row):
     overrides: Overrides = Field(default_factory=dict, validate_default=True)
     accepted: tuple[Acceptance, ...] = ()
 
+    @field_validator("outline")
+    @classmethod
+    def _in_order(cls, outline: tuple[outlines.Corner, ...]) -> tuple[outlines.Corner, ...]:
+        return outlines.anticlockwise(outline)
+
     @field_validator("ranges")
     @classmethod
     def _of_dimensions(cls, ranges: Any) -> Any:
@@ -381,6 +412,10 @@ class Pad(Row):
             )
         if (self.kind == "raft") != (self.plate is not None):
             raise ValueError("a raft has its plate, and no other base has one")
+        if (self.shape == "polygon") != bool(self.outline):
+            raise ValueError("a polygon has an outline, and no other shape has one")
+        if self.shape == "polygon":
+            self._polygon()
         if self.plate is not None:
             self._raft(self.plate)
         if self.shape == "trapezoid" and not self.far_length > 0.0:
@@ -389,9 +424,23 @@ class Pad(Row):
             raise ValueError("the sides of a trapezoid are not held: hold the middle, or an end (-x, +x)")
         return self
 
+    def _polygon(self) -> None:
+        if self.kind != "raft":
+            raise ValueError("of bases only rafts are polygons: make it a raft, or give it another shape")
+        outlines.checked(self.outline)
+        box = outlines.box_of(self.outline)
+        whole = (-self.width / 2, self.width / 2, -self.length / 2, self.length / 2)
+        if max(abs(a - b) for a, b in zip(box, whole)) > outlines.AT_EDGE:
+            raise ValueError(
+                f"the outline reaches from {box[0]:g} to {box[1]:g} m along x and from {box[2]:g} to {box[3]:g} m along y, the base from {whole[0]:g} to "
+                f"{whole[1]:g} m and from {whole[2]:g} to {whole[3]:g} m: its corners are given from the middle of its width and length"
+            )
+
     def _raft(self, plate: Plate) -> None:
-        if self.shape != "rectangle" or self.replacement is not None or self.openings:
-            raise ValueError("a raft is a rectangle on the ground itself; its openings are regions")
+        if self.shape not in ("rectangle", "polygon") or self.replacement is not None or self.openings:
+            raise ValueError(
+                "a raft is a rectangle or a polygon on the ground itself; its openings are regions"
+            )
         half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
         for what, regions in (
             ("opening", plate.openings),
@@ -406,6 +455,11 @@ class Pad(Row):
                     raise ValueError(
                         f"{what} {i + 1} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
                     )
+        for i, hole in enumerate(plate.openings):
+            if self.outline and not self._covers(hole.box):
+                raise ValueError(
+                    f"opening {i + 1} reaches over the outline of the raft: let the outline go around it"
+                )
         for i, one in enumerate(plate.thickenings):
             if one.thickness <= self.thickness:
                 raise ValueError(
@@ -435,6 +489,12 @@ class Pad(Row):
                 raise ValueError(
                     f"rib {rib.name} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
                 )
+            if self.outline and not self._has_line(
+                rib.axis, rib.at, *((x0, x1) if rib.axis == "x" else (y0, y1))
+            ):
+                raise ValueError(
+                    f"rib {rib.name} leaves the outline of the raft: say where it begins and ends, or move it"
+                )
             for i, hole in enumerate(plate.openings):
                 if hole.x_from < x1 and x0 < hole.x_to and hole.y_from < y1 and y0 < hole.y_to:
                     raise ValueError(f"rib {rib.name} runs over opening {i + 1}: end it before, or move it")
@@ -450,18 +510,43 @@ class Pad(Row):
                 ):
                     raise ValueError(f"ribs {other.name} and {rib.name} lie over each other: make them one")
 
+    def _covers(self, box: tuple[float, float, float, float]) -> bool:
+        from shapely import Polygon
+        from shapely import box as rectangle
+
+        found: bool = Polygon(self.outline).buffer(1e-6).covers(rectangle(box[0], box[2], box[1], box[3]))
+        return found
+
+    def _has_line(self, axis: str, at: float, low: float, high: float) -> bool:
+        """All of a line along an axis lies within the outline."""
+        found = outlines.crossings(self.outline, axis, at)
+        return any(a - 1e-6 <= low and high <= b + 1e-6 for a, b in found)
+
+    def area_within(self, box: tuple[float, float, float, float]) -> float:
+        """Of a box what lies within the outline, m2."""
+        if not self.outline:
+            return (box[1] - box[0]) * (box[3] - box[2])
+        from shapely import Polygon
+        from shapely import box as rectangle
+
+        return float(Polygon(self.outline).intersection(rectangle(box[0], box[2], box[1], box[3])).area)
+
+    def holds(self, x: float, y: float) -> bool:
+        """A place, from the middle, lies on the base (of a round one within the square around it)."""
+        if self.outline:
+            return outlines.contains(self.outline, x, y)
+        return abs(x) <= self.width / 2 + 1e-9 and abs(y) <= self.length_at(x) / 2 + 1e-9
+
     @property
     def added_volume(self) -> float:
         """Concrete of a raft below or above its plate, m3: thicker parts and ribs; where ribs cross the deeper one counts."""
         if self.plate is None:
             return 0.0
         h = self.thickness
-        found = sum(
-            (t.thickness - h) * (t.x_to - t.x_from) * (t.y_to - t.y_from) for t in self.plate.thickenings
-        )
+        found = sum((t.thickness - h) * self.area_within(t.box) for t in self.plate.thickenings)
         boxes = [(self.rib_box(rib), rib.depth - h, rib.axis) for rib in self.plate.ribs]
         for i, ((a, b, c, d), more, axis) in enumerate(boxes):
-            found += (b - a) * (d - c) * more
+            found += self.area_within((a, b, c, d)) * more
             for (e, f, g, k), other, across in boxes[:i]:
                 if across != axis:
                     found -= (
@@ -471,8 +556,8 @@ class Pad(Row):
 
     @property
     def skirt(self) -> float:
-        """How far below the plate of a raft ribs reach along all of its edges, m; 0 where one of them is open."""
-        if self.plate is None:
+        """How far below the plate of a raft ribs reach along all of its edges, m; 0 where one of them is open (of a polygon always)."""
+        if self.plate is None or self.outline:
             return 0.0
         B, L = self.width, self.length
         found = []
@@ -490,10 +575,23 @@ class Pad(Row):
     def rib_box(self, rib: Rib) -> tuple[float, float, float, float]:
         """x from, x to, y from, y to of a rib, m from the middle."""
         half = (self.width if rib.axis == "x" else self.length) / 2
-        low = -half if rib.begin is None else rib.begin
-        high = half if rib.end is None else rib.end
+        first, last = -half, half
+        if self.outline and None in (rib.begin, rib.end):
+            first, last = self._edges_along(rib.axis, rib.at, rib.begin, rib.end)
+        low = first if rib.begin is None else rib.begin
+        high = last if rib.end is None else rib.end
         across = (rib.at - rib.width / 2, rib.at + rib.width / 2)
         return (low, high, *across) if rib.axis == "x" else (*across, low, high)
+
+    def _edges_along(
+        self, axis: str, at: float, begin: float | None, end: float | None
+    ) -> tuple[float, float]:
+        """Where a line along an axis meets the outline: around the end that is given, else over its longest stretch."""
+        found = outlines.crossings(self.outline, axis, at)
+        known = end if begin is None else begin
+        if known is not None:
+            found = [s for s in found if s[0] - 1e-6 <= known <= s[1] + 1e-6] or found
+        return max(found, key=lambda s: s[1] - s[0], default=(0.0, 0.0))
 
     @property
     def is_round(self) -> bool:
@@ -504,7 +602,16 @@ class Pad(Row):
         """Area of the underside with this width and length (numbers or arrays, m), m2."""
         if self.shape == "trapezoid":
             return width * (length + self.far_length) / 2
+        if self.outline:
+            return outlines.area_of(self.outline_of(width, length))
         return width * length if not self.is_round else pi / 4 * (width**2 - self.bore**2)
+
+    def outline_of(self, width: Any, length: Any) -> list[tuple[Any, Any]]:
+        """Corners of a polygon with another width and length (numbers or arrays), the held edges where they are."""
+        shifts = (
+            HELD[self.hold_x] * (width - self.width) / 2, HELD[self.hold_y] * (length - self.length) / 2,
+        )  # fmt: skip
+        return outlines.fitted(self.outline, (self.width, self.length), (width, length), shifts)
 
     @property
     def extent(self) -> float:
@@ -538,7 +645,9 @@ class Pad(Row):
         return {name: pedestal for name, pedestal in found if pedestal is not None}
 
     def replaced(self, **changes: Any) -> "Pad":
-        """A new pad with some fields changed; what becomes round, or is, keeps one diameter."""
+        """A new pad with some fields changed; what becomes round, or is, keeps one diameter; the width and the length of a polygon are
+        those of its outline, and the other way round."""
+        changes = self._outlined(changes)
         if changes.get("shape", self.shape) in ROUND:
             if "length" in changes and "width" not in changes:
                 changes["width"] = changes["length"]
@@ -555,6 +664,45 @@ class Pad(Row):
             if self.shape != "trapezoid":
                 changes.setdefault("hold_y", "middle")
         return super().replaced(**changes)
+
+    def _outlined(self, changes: dict[str, Any]) -> dict[str, Any]:
+        """Changes with all that goes with the outline."""
+        shape = changes.get("shape", self.shape)
+        if changes.get("outline"):
+            return self._about(changes)
+        if "outline" in changes or (shape != "polygon" and self.outline):
+            return {**changes, "outline": (), "shape": "rectangle" if shape == "polygon" else shape}
+        if shape != "polygon":
+            return changes
+        now = (self.width, self.length)
+        new = (changes.get("width", now[0]), changes.get("length", now[1]))
+        if not self.outline:
+            B, L = (float(v) / 2 for v in new)
+            return {**changes, "outline": ((-B, -L), (B, -L), (B, L), (-B, L))}
+        if new == now:
+            return changes
+        shifts = (
+            changes.get("offset_x", self.offset_x) - self.offset_x, changes.get("offset_y", self.offset_y) - self.offset_y,
+        )  # fmt: skip
+        corners = outlines.fitted(self.outline, now, new, shifts)
+        return {**changes, "outline": tuple((round(x, 9), round(y, 9)) for x, y in corners)}
+
+    def _about(self, changes: dict[str, Any]) -> dict[str, Any]:
+        """Changes with an outline, whose corners may be given from any middle: sizes, offsets and regions follow."""
+        corners = tuple((float(x), float(y)) for x, y in changes["outline"])
+        x0, x1, y0, y1 = outlines.box_of(corners)
+        mid_x, mid_y = round((x0 + x1) / 2, 9), round((y0 + y1) / 2, 9)
+        found = {
+            **changes, "shape": "polygon", "width": round(x1 - x0, 9), "length": round(y1 - y0, 9),
+            "outline": tuple((round(x - mid_x, 9), round(y - mid_y, 9)) for x, y in corners),
+        }  # fmt: skip
+        if mid_x or mid_y:
+            found["offset_x"] = round(changes.get("offset_x", self.offset_x) - mid_x, 9)
+            found["offset_y"] = round(changes.get("offset_y", self.offset_y) - mid_y, 9)
+            plate = changes.get("plate", self.plate)
+            if plate is not None:
+                found["plate"] = plate.moved(-mid_x, -mid_y)
+        return found
 
     def resized(self, **sizes: float) -> "Pad":
         """The pad with another width or length: the held edge stays where it is, and so does the column."""
@@ -597,11 +745,13 @@ class Pad(Row):
         return self.replaced(**changes, plate=plate)
 
     def resized_about_columns(self, by: float) -> "Pad":
-        """All four edges moved outwards by so much, m; columns, ribs and regions stay with each other.
+        """All edges moved outwards by so much, m; columns, ribs and regions stay with each other.
 
         Raises:
-            pydantic.ValidationError: when no base is left.
+            ValueError: when no base is left.
         """
+        if self.outline:
+            return self.replaced(outline=outlines.offset(self.outline, by))
         return self._with_edges(
             {"width": round(self.width + 2 * by, 9), "length": round(self.length + 2 * by, 9)}
         )

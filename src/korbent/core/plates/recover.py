@@ -13,7 +13,7 @@ CORNERS = ((-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0))
 
 @dataclass(frozen=True)
 class Fields:
-    """Section forces at the nodes of the parts of one thickness, (nodes, loads); nan where the node belongs to none of them."""
+    """Section forces at the places of a mesh on the parts of one thickness, (places, loads); nan where a place lies on none of them."""
 
     thickness: float
     m_x: Array
@@ -26,7 +26,7 @@ class Fields:
 
 
 def fields_of(plate: PlateOnSprings, solution: Solution) -> tuple[Fields, ...]:
-    """The forces at the nodes, each the mean of the elements around it that are as thick: never over a step."""
+    """The forces at the nodes, each the mean of the elements around it that are as thick: never over a step; and from them at the places."""
     mesh = plate.mesh
     rows = (3 * mesh.elements[:, :, None] + np.arange(3)).reshape(len(mesh.elements), 12)
     unknowns = solution.unknowns[rows]
@@ -43,7 +43,8 @@ def fields_of(plate: PlateOnSprings, solution: Solution) -> tuple[Fields, ...]:
         np.add.at(count, mesh.elements[mine], 1.0)
         with np.errstate(invalid="ignore", divide="ignore"):
             mean = np.where(count[:, None, None] > 0, total / count[:, None, None], np.nan)
-        found.append(Fields(float(thickness), *(mean[:, i] for i in range(5))))
+        at_places = mesh.on_places(mean, mine)
+        found.append(Fields(float(thickness), *(at_places[:, i] for i in range(5))))
     return tuple(found)
 
 
@@ -63,7 +64,7 @@ def design_moments(m_x: Array, m_y: Array, m_xy: Array) -> tuple[Array, Array, A
 
 
 def over_band(mesh: Mesh, values: Array, axis: str, width: float) -> Array:
-    """Mean of nodal values (nodes, loads) over a band of this width across an axis, about each node; nan stays nan and counts in no mean.
+    """Mean of values at the places (places, loads) over a band of this width across an axis, about each; nan stays nan and counts in no mean.
 
     For bars along x the band runs along y.
     """

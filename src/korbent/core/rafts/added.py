@@ -82,7 +82,7 @@ def shortfalls(project: Project, pad: Pad) -> tuple[Shortfall, ...]:
     if isinstance(solved, str):
         raise ValueError(f"{pad.name}: {solved}")
     mesh = solved.mesh
-    grid = (len(mesh.lines_x), len(mesh.lines_y))
+    grid = mesh.grid
     found = []
     for face in FACES:
         asked, basic = (v.reshape(grid) for v in steel_field(bench, solved, *face.split("_")))

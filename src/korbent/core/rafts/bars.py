@@ -65,7 +65,7 @@ def _basic(bars: dict[str, BarArrays], face: str, axis: str) -> BarArrays:
 def provided_at(solved: SolvedRaft, face: Face) -> Array:
     """Steel at the nodes, the basic bars and those added there, mm2/m."""
     pad = solved.pad
-    x, y = solved.mesh.nodes
+    x, y = solved.mesh.places
     basic = pad.reinforcement.bars(face)
     across = pad.length if face.endswith("x") else pad.width
     found = np.full(len(x), 1e6 * basic.area_in(across) if basic else 0.0)
@@ -90,7 +90,7 @@ def steel_field(bench: Bench, solved: SolvedRaft, face: str, axis: str) -> tuple
         SILENT,
         True,
     )
-    asked = np.full(len(solved.mesh.used), np.nan)
+    asked = np.full(len(solved.mesh.seen), np.nan)
     provided = np.zeros(len(asked))
     for one in demands_of(bench, solved, face, axis):
         required = _required(pad, one, SILENT).max(axis=-1)
@@ -136,7 +136,7 @@ def flexure_of_plate(
     def at(values: list[Array]) -> Array:
         return np.array([values[p][n, c] for p, n, c in zip(part, node, columns)])[None]
 
-    x, y = (v[node][None] for v in solved.mesh.nodes)
+    x, y = (v[node][None] for v in solved.mesh.places)
     scope = record.scope(f"{check} plate")
     record_plate(solved, scope)
     scope("x_n", "", x, "m", "", "where most is asked for over what there is, from the middle", "n_u")

@@ -59,7 +59,7 @@ def _crack(bench: Bench, pad: ConcretePad, solved: SolvedRaft, axis: str, record
                     for f in ("m", "diameter", "spacing", "steel", "d", "h")
                 )
             )
-            at = np.stack([v[node] for v in solved.mesh.nodes])
+            at = np.stack([v[node] for v in solved.mesh.places])
             if best is None:
                 best = (ratio.max(axis=0)[None], picked, at[:1], at[1:], [face] * len(column))
                 continue

@@ -6,7 +6,6 @@ import numpy as np
 
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
-from korbent.core.concrete.several import Column
 from korbent.core.model.project import Project
 from korbent.core.rafts.said import lifted, record_plate, unsolved
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
@@ -33,7 +32,7 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
     found = np.where(np.isnan(pressure), -np.inf, pressure + water)
     node = found.argmax(axis=0)
     demand = found.max(axis=0)[None]
-    x, y = (v[node][None] for v in solved.mesh.nodes)
+    x, y = (v[node][None] for v in solved.mesh.places)
     record("x_n", "", x, "m", "", "where, from the middle", NEEDS)
     record("y_n", "", y, "m", "", "", NEEDS)
     record(
@@ -57,9 +56,9 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
 
 
 def around_each(solved: SolvedRaft, side: float) -> Array:
-    """Mean pressure over the part of a square about each node that lies on the raft, kPa, (nodes, situations)."""
+    """Mean pressure over the part of a square about each place that lies on the raft, kPa, (places, situations)."""
     mesh = solved.mesh
-    x, y = mesh.nodes
+    x, y = mesh.places
     mid_x, mid_y = mesh.middles
     size_x, size_y = mesh.sizes
     force = np.einsum("eps,ep->es", solved.solution.pressure, solved.plate.points)
@@ -71,7 +70,7 @@ def around_each(solved: SolvedRaft, side: float) -> Array:
 
     area = overlap(x, mid_x, size_x) * overlap(y, mid_y, size_y)
     total = area.sum(axis=1, keepdims=True)
-    found: Array = np.where(mesh.used[:, None], area @ pressure / np.where(total > 0, total, 1.0), np.nan)
+    found: Array = np.where(mesh.seen[:, None], area @ pressure / np.where(total > 0, total, 1.0), np.nan)
     return found
 
 
@@ -84,9 +83,8 @@ def slope_checks(bench: Bench, project: Project, record: Recorder) -> list[Outco
     if len(columns) < 2:
         return [does_not_apply("raft-slope", "it carries one column")]
     record_plate(solved, record)
-    at = np.array([_node_at(solved, c) for c in columns])
-    w = solved.solution.settlement[at]
     places = np.array([(float(c.x[0, 0]), float(c.y[0, 0])) for c in columns])
+    w = solved.mesh.at(solved.settlement, places[:, 0], places[:, 1])
     pairs = neighbours_of(places)
     apart = np.array([np.hypot(*(places[i] - places[j])) for i, j in pairs])
     slopes = np.abs(w[[i for i, _ in pairs]] - w[[j for _, j in pairs]]) / apart[:, None]
@@ -119,9 +117,3 @@ def neighbours_of(places: Array) -> list[tuple[int, int]]:
         if not len(others) or (np.hypot(*(places[others] - middle).T) > radius * (1 + 1e-6)).all():
             pairs.append((i, j))
     return pairs or [(0, 1)]
-
-
-def _node_at(solved: SolvedRaft, column: Column) -> int:
-    x, y = solved.mesh.nodes
-    far = (x - float(column.x[0, 0])) ** 2 + (y - float(column.y[0, 0])) ** 2
-    return int(np.where(solved.mesh.used, far, np.inf).argmin())

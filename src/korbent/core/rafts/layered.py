@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import Bench
-from korbent.core.plates.mesh import Mesh
+from korbent.core.plates.mesh import GridMesh, Mesh
 from korbent.core.plates.solve import PlateOnSprings
 from korbent.core.settlement.beside import Beside
 from korbent.core.settlement.column import Column, column_of
@@ -59,9 +59,15 @@ def cells_of(mesh: Mesh, along: int = ALONG) -> Cells:
     number = (np.searchsorted(x, mid_x) - 1) * (len(y) - 1) + np.searchsorted(y, mid_y) - 1
     present, of = np.unique(number, return_inverse=True)
     i, j = present // (len(y) - 1), present % (len(y) - 1)
-    return Cells(
-        (x[i] + x[i + 1]) / 2, (y[j] + y[j + 1]) / 2, x[i + 1] - x[i], y[j + 1] - y[j], np.bincount(of, size_x * size_y), of,
-    )  # fmt: skip
+    area = np.bincount(of, size_x * size_y)
+    at_x, at_y = (x[i] + x[i + 1]) / 2, (y[j] + y[j + 1]) / 2
+    wide, long = x[i + 1] - x[i], y[j + 1] - y[j]
+    if isinstance(mesh, GridMesh):
+        return Cells(at_x, at_y, wide, long, area, of)
+    # elements that follow an outline fill the cells as they do: rectangles as large, about their middles
+    share = np.sqrt(area / (wide * long))
+    at_x, at_y = (np.bincount(of, v * size_x * size_y) / area for v in (mid_x, mid_y))
+    return Cells(at_x, at_y, share * wide, share * long, area, of)
 
 
 def _chosen(lines: Array, along: int) -> Array:

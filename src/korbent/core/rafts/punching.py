@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.concrete.pad import ConcretePad, effective_depths
 from korbent.core.concrete.several import Column, alone, area_of
 from korbent.core.contact.plane import Contact
-from korbent.core.footprint import Rectangle
+from korbent.core.footprint import Rectangle, footprint_of
 from korbent.core.plates.element import POINTS, shape
 from korbent.core.rafts.said import thickened, thickness_at, thickness_beside
 from korbent.core.rafts.solved import SolvedRaft, box_of
@@ -16,10 +16,11 @@ from korbent.core.working import Array
 
 def _room(solved: SolvedRaft, column: Column) -> tuple[float, float, float, float]:
     """From the faces of a column to the edge of the raft or of an opening that lies beside it, at -x, +x, -y, +y, m."""
-    pad = solved.pad
-    low_x, high_x, low_y, high_y = box_of(column)
-    west, east = low_x + pad.width / 2, pad.width / 2 - high_x
-    south, north = low_y + pad.length / 2, pad.length / 2 - high_y
+    pad, box = solved.pad, box_of(column)
+    low_x, high_x, low_y, high_y = box
+    middle_and_size = ((low_x + high_x) / 2, (low_y + high_y) / 2, high_x - low_x, high_y - low_y)
+    clear = footprint_of(pad).clear(*(np.array([[v]]) for v in middle_and_size))
+    west, east, south, north = (float(v[0, 0]) for v in clear)
     for hole in pad.plate.openings if pad.plate else ():
         x0, x1, y0, y1 = hole.box
         if y0 < high_y and low_y < y1:

@@ -49,8 +49,8 @@ def along_ribs(solved: SolvedRaft) -> tuple[Along, ...]:
         mine, line = np.flatnonzero(beams.rib == k), nodes_of(pad, mesh, rib)
         flange = flange_of(pad, rib, solved.columns)
         m, v = (_in_plate(solved, rib, name) for name in ("m", "v"))
-        m, v = (_over_flange(solved, values, rib, flange)[line] for values in (m, v))
         x, y = mesh.nodes
+        m, v = (mesh.at(_over_flange(solved, values, rib, flange), x[line], y[line]) for values in (m, v))
         place = (x if rib.axis == "x" else y)[line]
         hidden = np.zeros(len(line), dtype=bool)
         for column in solved.columns:
@@ -78,8 +78,8 @@ def _at_nodes(first: Array, last: Array) -> Array:
 
 
 def _in_plate(solved: SolvedRaft, rib: Rib, kind: str) -> Array:
-    """Moments or shears of the plate along a rib at the nodes, whatever its thickness there."""
-    found = np.full((len(solved.mesh.used), len(solved.situations)), np.nan)
+    """Moments or shears of the plate along a rib at the places, whatever its thickness there."""
+    found = np.full((len(solved.mesh.seen), len(solved.situations)), np.nan)
     for fields in solved.fields:
         own = getattr(fields, f"{kind}_{rib.axis}")
         found = np.where(np.isnan(found), own, found)
@@ -87,7 +87,7 @@ def _in_plate(solved: SolvedRaft, rib: Rib, kind: str) -> Array:
 
 
 def _over_flange(solved: SolvedRaft, values: Array, rib: Rib, flange: Flange) -> Array:
-    """Their sum over the width of the flange about each node."""
+    """Their sum over the width of the flange about each place."""
     total: Array = over_band(solved.mesh, values, rib.axis, flange.width) * flange.width
     return np.where(np.isnan(total), 0.0, total)
 

@@ -176,8 +176,8 @@ def weight_of(pad: Pad, mesh: Mesh) -> Array:
 
 
 def inside(pad: Pad, mesh: Mesh) -> Array:
-    """Nodes within a rib, between its faces: its own bars are designed there, not those of the plate, (nodes,)."""
-    x, y = mesh.nodes
+    """Places within a rib, between its faces: its own bars are designed there, not those of the plate, (places,)."""
+    x, y = mesh.places
     found = np.zeros(len(x), dtype=bool)
     e = 1e-6
     for rib in pad.plate.ribs if pad.plate else ():

@@ -21,7 +21,7 @@ def shear_of_plate(
     mesh, situations = solved.mesh, solved.situations
     across = 1 if axis == "x" else 0
     lines, others = (mesh.lines_x, mesh.lines_y) if axis == "x" else (mesh.lines_y, mesh.lines_x)
-    v = np.full((len(mesh.used), len(situations)), np.nan)
+    v = np.full((len(mesh.seen), len(situations)), np.nan)
     for fields in solved.fields:
         own = fields.v_x if axis == "x" else fields.v_y
         fresh = np.isnan(v) & ~np.isnan(own)
@@ -153,7 +153,7 @@ def _depth_of(pad: ConcretePad, h: float, axis: str) -> float:
 def _over_strip(
     lines: Array, others: Array, grid: Array, at: float, low: float, high: float
 ) -> tuple[Array, float]:
-    """(force, length) of nodal values (lines, others, situations) along a place between two lines, from low to high across."""
+    """(force, length) of values at the places (lines, others, situations) along a place between two lines, from low to high across."""
     k = int(np.clip(np.searchsorted(lines, at) - 1, 0, len(lines) - 2))
     t = (at - lines[k]) / (lines[k + 1] - lines[k])
     values = (1 - t) * grid[k] + t * grid[k + 1]

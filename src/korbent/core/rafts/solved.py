@@ -15,10 +15,10 @@ from korbent.core.concrete.several import Column, columns_of
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad, Plate
 from korbent.core.model.project import Project
-from korbent.core.plates.element import POINTS, shape
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
+from korbent.core.plates.outline_mesh import UnmeshedError, outline_mesh_of
 from korbent.core.plates.recover import Fields, fields_of
-from korbent.core.plates.solve import PlateOnSprings, Solution, UnsolvedError, YieldedError, together
+from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError, YieldedError, together
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.beside import besides
@@ -57,7 +57,7 @@ class SolvedRaft:
 
     @cached_property
     def fields(self) -> tuple[Fields, ...]:
-        """Forces at the nodes, by thickness."""
+        """Forces at the places, by thickness."""
         return fields_of(self.plate, replace(self.solution, unknowns=self.bending))
 
     @property
@@ -68,26 +68,31 @@ class SolvedRaft:
 
     @cached_property
     def pressure(self) -> Array:
-        """Of the ground at the nodes, effective, kPa, (nodes, situations): the mean of the points around."""
+        """Of the ground at the places, effective, kPa, (places, situations): at each node the mean of the points around."""
         total, count = np.zeros((len(self.mesh.used), len(self.situations))), np.zeros(len(self.mesh.used))
         np.add.at(total, self.mesh.elements, self.solution.pressure)
         np.add.at(count, self.mesh.elements, 1.0)
         with np.errstate(invalid="ignore", divide="ignore"):
-            return np.where(count[:, None] > 0, total / count[:, None], np.nan)
+            return self.mesh.on_places(total / count[:, None])
+
+    @cached_property
+    def settlement(self) -> Array:
+        """Of the plate at the places, m, (places, situations)."""
+        return self.mesh.on_places(self.solution.settlement)
 
     @cached_property
     def subgrade(self) -> Array:
-        """Stiffness of the ground at the nodes, kN/m3, (nodes,): the mean of the elements around."""
+        """Stiffness of the ground at the places, kN/m3, (places,): at each node the mean of the elements around."""
         total, count = np.zeros(len(self.mesh.used)), np.zeros(len(self.mesh.used))
         np.add.at(total, self.mesh.elements, self.plate.k[:, None])
         np.add.at(count, self.mesh.elements, 1.0)
         with np.errstate(invalid="ignore", divide="ignore"):
-            return np.where(count > 0, total / count, np.nan)
+            return self.mesh.on_places(total / count)
 
     @cached_property
     def in_columns(self) -> Array:
-        """Nodes within a column, beyond its faces: nothing is designed there, (nodes,)."""
-        x, y = self.mesh.nodes
+        """Places within a column, beyond its faces: nothing is designed there, (places,)."""
+        x, y = self.mesh.places
         inside = np.zeros(len(x), dtype=bool)
         for column in self.columns:
             low_x, high_x, low_y, high_y = box_of(column)
@@ -97,15 +102,13 @@ class SolvedRaft:
 
     @cached_property
     def in_ribs(self) -> Array:
-        """Nodes within a rib: its own bars are designed there, (nodes,)."""
+        """Places within a rib: its own bars are designed there, (places,)."""
         return inside(self.pad, self.mesh)
 
     @cached_property
     def on_edges(self) -> Array:
-        """Nodes on the outer edge or that of an opening, (nodes,)."""
-        around = np.zeros(len(self.mesh.used), dtype=int)
-        np.add.at(around, self.mesh.elements, 1)
-        return self.mesh.used & (around < 4)
+        """Places on the outer edge or that of an opening, (places,)."""
+        return self.mesh.free
 
 
 def box_of(column: Column) -> Box:
@@ -146,9 +149,10 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
     ]
     inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
     size = plate.mesh or greatest_cell(pad, columns)
-    return mesh_of(
-        outline, inner, [r.box for r in plate.openings], size, min(size, max(size / FINER, pad.thickness / 3))
-    )
+    openings, fine = [r.box for r in plate.openings], min(size, max(size / FINER, pad.thickness / 3))
+    if pad.outline:
+        return outline_mesh_of(pad.outline, inner, openings, size, fine)
+    return mesh_of(outline, inner, openings, size, fine)
 
 
 def greatest_cell(pad: Pad, columns: tuple[Column, ...]) -> float:
@@ -232,7 +236,10 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     if k is None:
         return source
     columns = tuple(columns_of(bench, situations))
-    springs, late = springs_of(bench, k, columns)
+    try:
+        springs, late = springs_of(bench, k, columns)
+    except UnmeshedError as error:
+        return str(error)
     if plate.ground == "layers":
         try:
             below = layered_below(bench, project, late)
@@ -244,8 +251,7 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     elif plate.zones:
         source += f"; {len(plate.zones)} {'zone' if len(plate.zones) == 1 else 'zones'} of other springs, {springs.k.min():.0f} to {springs.k.max():.0f} kN/m³; this is their mean"
     k = float((springs.points.sum(axis=1) @ springs.k) / springs.points.sum())
-    mesh, h = springs.mesh, springs.h
-    gross = gross_pressure(bench, situations, mesh, h, columns, plate)
+    gross = gross_pressure(bench, situations, springs, columns)
     plates = (
         (late,)
         if question in LASTING
@@ -303,13 +309,12 @@ def layered_below(
 
     def made() -> Layered:
         columns = tuple(columns_of(bench, situations))
-        mesh = springs.mesh
-        gross = gross_pressure(bench, situations, mesh, springs.h, columns, plate)[:, :, :1]
+        gross = gross_pressure(bench, situations, springs, columns)[:, :, :1]
         water = water_before(project, bench, situations.water_level)[:1]
         forces = bench.forces(situations, SILENT)
         _, overburden = net_pressure(bench, water, forces.V[:, :1])
         uplift = float((forces.U / bench.geometry.area)[0, 0])
-        cells = cells_of(mesh)
+        cells = cells_of(springs.mesh)
         before = float(np.ravel(overburden)[0]) - uplift
         turn = float(np.radians(bench.pads[0].rotation))
         strata = strata_of(bench, cells, water, before, besides(project).get(bench.pads[0].name), turn)
@@ -349,41 +354,36 @@ _plates: Cache[PlateOnSprings] = Cache(100 * MEGABYTE, each=16 * MEGABYTE)
 
 
 def gross_pressure(
-    bench: Bench, situations: Situations, mesh: Mesh, h: Array, columns: tuple[Column, ...], plate: Plate
+    bench: Bench, situations: Situations, on: PlateOnSprings, columns: tuple[Column, ...]
 ) -> Array:
-    """What presses down on the plate at its points of integration, without the ground: columns and walls over their footprints with
-    their moments, own weight, backfill, water pressure from below (negative), loads on regions; kPa, (elements, 4, situations)."""
-    g, settings = bench.geometry, bench.settings
+    """What presses down on the plate at its points of integration, without the ground: columns and walls over what of their footprints lies
+    on it, with their moments, own weight, backfill, water pressure from below (negative), loads on regions; kPa, (elements, 4, situations)."""
+    pad, g, settings = bench.pads[0], bench.geometry, bench.settings
+    assert pad.plate is not None
     forces = bench.forces(situations, SILENT)
+    mesh, area = on.mesh, on.points
     corner_x, corner_y = (v[mesh.elements] for v in mesh.nodes)
-    shapes = np.stack([shape(xi, eta)[0] for xi, eta in POINTS])
-    x, y = corner_x @ shapes.T, corner_y @ shapes.T
-    thick = h + weight_of(bench.pads[0], mesh)
+    x, y = corner_x @ SHAPES.T, corner_y @ SHAPES.T
+    thick = on.h + weight_of(pad, mesh)
     weight = situations.weight * (settings.concrete_weight * thick[:, None] + forces.backfill[0])
     below = (forces.U / g.area)[0]
     found = np.repeat((weight - below)[:, None, :], 4, axis=1)
     for column in columns:
-        box = within(
-            spread_box(bench.pads[0], column, box_of(column)), bench.pads[0].width, bench.pads[0].length
-        )
-        mine = mesh.within(box)
+        mine = mesh.within(spread_box(pad, column, box_of(column)))
         if not mine.any():
             continue
-        a, b = box[1] - box[0], box[3] - box[2]
-        area, mid_x, mid_y = a * b, (box[0] + box[1]) / 2, (box[2] + box[3]) / 2
         V, Hx, Hy, Mx, My = np.moveaxis(column.loads[0], -1, 0)
         arm = float((column.level - g.underside)[0, 0])
         # what acts at the axis of the column, where its footprint is cut by an edge too
-        off_x, off_y = float(column.x[0, 0]) - mid_x, float(column.y[0, 0]) - mid_y
-        about_y, about_x = My + arm * Hx + V * off_x, arm * Hy - Mx + V * off_y
-        dx, dy = (x[mine] - mid_x)[..., None], (y[mine] - mid_y)[..., None]
+        dx, dy = x[mine] - float(column.x[0, 0]), y[mine] - float(column.y[0, 0])
+        terms = np.stack([np.ones_like(dx), dx, dy], axis=-1)
+        moments = np.einsum("epi,ep,epj->ij", terms, area[mine], terms)
+        plane = np.linalg.solve(moments, np.stack([V, My + arm * Hx, arm * Hy - Mx]))
         # where the column stands there is no backfill
-        own = within(box_of(column), bench.pads[0].width, bench.pads[0].length)
-        backfill = situations.weight * forces.backfill[0] * (own[1] - own[0]) * (own[3] - own[2]) / area
-        found[mine] += (
-            V / area + 12 * about_y / (area * a**2) * dx + 12 * about_x / (area * b**2) * dy - backfill
-        )
-    for load in plate.loads:
+        own = pad.area_within(within(box_of(column), pad.width, pad.length))
+        backfill = situations.weight * forces.backfill[0] * own / area[mine].sum()
+        found[mine] += terms @ plane - backfill
+    for load in pad.plate.loads:
         case = situations.cases.index(load.case)
         found[mesh.within(load.box)] += situations.factors[:, case] * load.pressure
     return found

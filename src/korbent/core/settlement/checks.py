@@ -325,18 +325,18 @@ def _tilt(
     B, L = g.footprint.equal_rectangle
     R_a = np.sqrt(B * L / np.pi)
     R_x, R_y = ((4 * inertia / np.pi) ** 0.25 for inertia in g.footprint.inertia)
-    x_m = g.footprint.centroid
+    middles = {"x": g.footprint.centroid, "y": g.footprint.centroid_y}
     c, s = np.cos(g.rotation), np.sin(g.rotation)
     beside = {"x": c * found.tilt_x + s * found.tilt_y, "y": c * found.tilt_y - s * found.tilt_x}
     record("R_a", "", R_a, "m", "", "radius of the circle of equal area", "B L")
     sides = []
     for axis, moment, R in (("x", forces.My, R_x), ("y", -forces.Mx, R_y)):
-        aside = axis == "x" and not isinstance(x_m, float)
-        e = moment / N - (x_m if aside else 0.0)
+        aside = not isinstance(middles[axis], float)
+        e = moment / N - middles[axis]
         own = 1.5 * e * R_a / R**3 * total
         record(
             f"e_{axis}",
-            ("M_y/N" if axis == "x" else "-M_x/N") + (" - x_m" if aside else ""),
+            ("M_y/N" if axis == "x" else "-M_x/N") + (f" - {axis}_m" if aside else ""),
             e,
             "m",
             note=f"eccentricity along {axis}",

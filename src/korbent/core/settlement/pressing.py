@@ -93,9 +93,9 @@ def pressing_of(project: Project) -> list[Pressing]:
         B, L = g.footprint.equal_rectangle
         c, s = np.cos(g.rotation), np.sin(g.rotation)
         # the centre of the area from the first column
-        along = g.footprint.centroid - g.offset_x
-        x = g.column[0] + c * along + s * g.offset_y
-        y = g.column[1] + s * along - c * g.offset_y
+        along, across = g.footprint.centroid - g.offset_x, g.footprint.centroid_y - g.offset_y
+        x = g.column[0] + c * along - s * across
+        y = g.column[1] + s * along + c * across
         hole = np.broadcast_to(g.footprint.hole, B.shape)
         for row, position in enumerate(positions):
             one = Pressing(

@@ -222,7 +222,7 @@ def moments_about_edges(
     props: tuple[Array | float, Array | float] = (0.0, 0.0),
     apart: Vertical | None = None,
 ) -> Moments:
-    """Moments about the four edges; by action, or with the vertical loads ``apart``."""
+    """Moments about the edges; by action, or with the vertical loads ``apart``."""
     g = geometry
     V, Hx, Hy, Mx, My = np.moveaxis(forces.cases, -1, 0)
     arm = forces.arm
@@ -240,7 +240,7 @@ def moments_about_edges(
         by_case = (own * situations.overturning - lever * V)[..., None, :] * situations.factors
         cut = away - along(g.cut_x, g.cut_y)
         plinth = away - along(forces.pedestal_x, forces.pedestal_y)
-        middle = away - c * g.footprint.centroid
+        middle = away - c * g.footprint.centroid - s * g.footprint.centroid_y
         weights = (
             (forces.weight + forces.backfill_cut) * middle
             + forces.pedestal * plinth
