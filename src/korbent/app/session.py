@@ -433,6 +433,8 @@ class Session:
             new = with_dimension(self.project, pad, dimension, value)
         except ValidationError as error:
             return "; ".join(p.message for p in problems_of(error))
+        except ValueError as error:  # nothing of an outline would be left
+            return str(error)
         if new != pad:
             self.apply(self.project.replaced(pads=tuple(new if p is pad else p for p in self.project.pads)))
         return ""

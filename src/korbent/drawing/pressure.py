@@ -145,9 +145,11 @@ def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> 
         return
     x, y = state.e_x, state.e_y
     units = project.showing
-    area = (
-        lens(pad.width / 2, x, y) if pad.is_round else rectangle(x - b / 2, y - l_ / 2, x + b / 2, y + l_ / 2)
-    )
+    turned = tuple(
+        (x + math.cos(state.turn) * u - math.sin(state.turn) * v, y + math.sin(state.turn) * u + math.cos(state.turn) * v)
+        for u, v in rectangle(-b / 2, -l_ / 2, b / 2, l_ / 2)
+    )  # fmt: skip
+    area = lens(pad.width / 2, x, y) if pad.is_round else turned
     value = f"{show(state.N / (b * l_), 'kPa', units)} {shown_unit('kPa', units)}"
     size = f"B′ {show_length(b, units)} × L′ {show_length(l_, units)} {shown_unit('m', units)}"
     sketch.add(
@@ -168,9 +170,9 @@ def lens(radius: float, x: float, y: float) -> tuple[Point, ...]:
 
 def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) -> None:
     ends = _crossing(corners, state.plane, 0.0)
-    if len(ends) == 2 and state.share < 0.97:
+    if ends and state.share < 0.97:
         sketch.add(
-            Line(ends, "beyond", 1.6, dash=True),
+            *(Line(part, "beyond", 1.6, dash=True) for part in zip(ends[::2], ends[1::2])),
             Text(
                 ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2),
                 "contact ends",
@@ -193,10 +195,10 @@ def _isolines(sketch: Sketch, project: Project, corners: tuple[Point, ...], stat
     value = math.floor(least / step) * step + step
     while value < peak - 0.05 * step:
         ends = _crossing(corners, state.plane, value / factor)
-        if len(ends) == 2:
-            middle = tuple(0.22 * p + 0.78 * q for p, q in zip(*sorted(ends, key=lambda e: -e[1])))
+        for part in zip(ends[::2], ends[1::2]):
+            middle = tuple(0.22 * p + 0.78 * q for p, q in zip(*sorted(part, key=lambda e: -e[1])))
             sketch.add(
-                Line(ends, "paper", 1.0),
+                Line(part, "paper", 1.0),
                 Text(middle, f"{value:.6g}", 10, "ink", "middle", dy=4, halo=True),
             )
         value += step
@@ -205,7 +207,7 @@ def _isolines(sketch: Sketch, project: Project, corners: tuple[Point, ...], stat
 def _crossing(
     corners: tuple[Point, ...], plane: tuple[float, float, float], value: float
 ) -> tuple[Point, ...]:
-    """Where the isoline of a value meets the edges."""
+    """Where the isoline of a value meets the edges, in order along it: it lies within from the first to the second, and so on."""
     a, b, c = plane
     ends: list[Point] = []
     for (x0, y0), (x1, y1) in zip(corners, corners[1:] + corners[:1]):
@@ -213,7 +215,7 @@ def _crossing(
         if (p0 < 0) != (p1 < 0):
             t = p0 / (p0 - p1)
             ends.append((x0 + t * (x1 - x0), y0 + t * (y1 - y0)))
-    return tuple(ends)
+    return tuple(sorted(ends, key=lambda p: c * p[0] - b * p[1]))
 
 
 def _kern(sketch: Sketch, pad: Pad) -> None:
@@ -223,14 +225,16 @@ def _kern(sketch: Sketch, pad: Pad) -> None:
         kern = (B**2 + pad.bore**2) / (8 * B)
         sketch.add(Polygon(tuple(rim(kern)), None, "soft", 0.8, dash=True))
         return
-    middle, area = np.asarray(under.centroid), under.area
-    by_x, by_y = (inertia / area for inertia in under.inertia)
-    points = [
-        (
-            float((middle - by_x * c / (away - c * middle)).item()),
-            float((-by_y * s / (away - c * middle)).item()),
+    x_m, y_m, area, product = (
+        float(np.ravel(v)[0]) for v in (under.centroid, under.centroid_y, under.area, under.product)
+    )
+    by_x, by_y = (float(np.ravel(inertia)[0]) / area for inertia in under.inertia)
+    points = []
+    for edge in under.edges:
+        c, s, away = (float(np.ravel(v)[0]) for v in edge[1:])
+        off = away - c * x_m - s * y_m
+        points.append(
+            (x_m - (by_x * c + product / area * s) / off, y_m - (by_y * s + product / area * c) / off)
         )
-        for _, c, s, away in under.edges
-    ]
-    around = sorted(points, key=lambda p: math.atan2(p[1], p[0] - float(middle.item())))
+    around = sorted(points, key=lambda p: math.atan2(p[1] - y_m, p[0] - x_m))
     sketch.add(Polygon(tuple(around), None, "soft", 0.8, dash=True))

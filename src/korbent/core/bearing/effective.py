@@ -62,9 +62,10 @@ def as_seen(
     short_x = area.x <= area.y
     B, L = np.minimum(area.x, area.y), np.maximum(area.x, area.y)
     full = settings.depth_width == "full"
+    whole_x, whole_y = (g.B, g.L) if g.footprint.is_round else g.footprint.equal_rectangle
     return Base(
         N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)), B=B, L=L,
         depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
-        circle=float(g.footprint.is_round), full_B=np.where(short_x, g.B, g.L) if full else B,
-        full_L=np.where(short_x, g.L, g.B) * area.times if full else L, arctan=settings.depth_measure == "arctangent",
+        circle=float(g.footprint.is_round), full_B=np.where(short_x, whole_x, whole_y) if full else B,
+        full_L=np.where(short_x, whole_y, whole_x) * area.times if full else L, arctan=settings.depth_measure == "arctangent",
     )  # fmt: skip

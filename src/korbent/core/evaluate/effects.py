@@ -3,8 +3,6 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from pydantic import ValidationError
-
 from korbent.core.cache import Cache
 from korbent.core.checks import (
     State,
@@ -89,7 +87,7 @@ def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: 
                 changed = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
             pads = tuple(changed if p is pad else p for p in project.pads)
             worst = evaluate_pad(project.replaced(pads=pads), changed).worst
-        except ValidationError:  # an opening would reach over the edge
+        except ValueError:  # an opening would reach over the edge, or nothing be left
             continue
         found.append(Effect(name, change, worst.ratio, worst.state))
     return tuple(found)

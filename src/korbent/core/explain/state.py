@@ -30,11 +30,13 @@ class BaseState:
     """Pressure a + b x + c y about the middle of the base, kPa, kPa/m."""
     share: float
     corners: tuple[float, ...]
-    """Pressures at (-,-), (+,-), (+,+), (-,+), kPa."""
+    """Pressures at (-,-), (+,-), (+,+), (-,+), of a polygon at its corners, kPa."""
     water: float
     """Water level, m."""
     effective: tuple[float, float]
     """Sizes of the effective area; under a round base of the rectangle of equal area, the first towards the resultant, m."""
+    turn: float = 0.0
+    """From the axes of the pad to those of the effective area, rad."""
 
 
 def situation_labels(project: Project, pad: Pad, question: str) -> tuple[str, ...]:
@@ -65,5 +67,5 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
         e_x=at(contact.e_x), e_y=at(contact.e_y), stable=bool(contact.stable[0, i]),
         plane=(at(contact.a), at(contact.b), at(contact.c)), share=at(contact.share),
         corners=tuple(map(float, contact.corners[0, i])), water=float(bench.water(situations)[i]),
-        effective=(at(area.x), at(area.y)),
+        effective=(at(area.x), at(area.y)), turn=float(np.ravel(g.footprint.turn)[0]),
     )  # fmt: skip

@@ -14,8 +14,8 @@ from korbent.core.working import SILENT, Array, Recorder
 @dataclass(frozen=True)
 class Effective:
     """The effective area: sizes of the rectangle that stands for it, along two axes at right angles, and the horizontal
-    forces along them (kN). Under a base with straight edges the axes are those of the pad; under a round one the first one
-    points towards the resultant."""
+    forces along them (kN). Under a rectangle and a trapezoid the axes are those of the pad, under a polygon its principal axes; under a
+    round base the first one points towards the resultant."""
 
     x: Array
     y: Array
@@ -94,6 +94,16 @@ class Footprint(Protocol):
     @property
     def inertia(self) -> tuple[Array, Array]:
         """Integrals of x2 and of y2 about the centre of the area, m4."""
+        ...
+
+    @property
+    def product(self) -> Array | float:
+        """Integral of x y about the centre of the area, m4."""
+        ...
+
+    @property
+    def turn(self) -> Array | float:
+        """From the axes of the pad to those of the equal rectangle and of the effective area, rad."""
         ...
 
     @property

@@ -81,9 +81,35 @@ class Polygon:
         return m.Sxx - m.Sx**2 / m.A, m.Syy - m.Sy**2 / m.A
 
     @property
+    def product(self) -> Array | float:
+        """About the centre of the area, m4."""
+        m = self._moments
+        product: Array = m.Sxy - m.Sx * m.Sy / m.A
+        return product
+
+    @property
+    def turn(self) -> Array | float:
+        """To the principal axes, of the two the one nearer to x, between -45 and 45 degrees."""
+        xx, yy = self.inertia
+        difference, twice = xx - yy, 2 * np.asarray(self.product)
+        tiny = np.hypot(difference, twice) <= 1e-9 * (xx + yy)
+        sign = np.where(difference < 0, -1.0, 1.0)
+        turn: Array = np.where(
+            tiny, 0.0, 0.5 * np.arctan2(sign * twice, np.maximum(np.abs(difference), 1e-300))
+        )
+        return turn
+
+    @property
+    def principal(self) -> tuple[Array, Array]:
+        """Second moments along the principal axes, m4."""
+        (xx, yy), xy = self.inertia, self.product
+        c, s = np.cos(self.turn), np.sin(self.turn)
+        return c**2 * xx + 2 * c * s * xy + s**2 * yy, s**2 * xx - 2 * c * s * xy + c**2 * yy
+
+    @property
     def equal_rectangle(self) -> tuple[Array, Array]:
-        """As large, and with the same ratio of second moments."""
-        return _rectangle(self.area, *self.inertia)
+        """As large, and with the same ratio of principal second moments."""
+        return _rectangle(self.area, *self.principal)
 
     @property
     def hole(self) -> Array:
@@ -228,6 +254,7 @@ class Polygon:
         record("y_m", "", np.asarray(self.centroid_y), "m", note="along y")
         record("I_x", "", inertia_x, "m⁴", note="integral of x² about the centre of the area")
         record("I_y", "", inertia_y, "m⁴", note="integral of y²")
+        record("t_p", "", np.asarray(self.turn), "rad", "", "from x to the first principal axis", "I_x I_y")
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
         """By Newton's method on the part that is pressed."""
@@ -264,16 +291,20 @@ class Polygon:
         return Contact(a, b, c, e_x, e_y, stable, share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
-        """What is left when a piece along each axis is cut off so that the rest has its centre at the resultant (of a rectangle
+        """What is left when a piece along each principal axis is cut off so that the rest has its centre at the resultant (of a rectangle
         (B - 2 e_x)(L - 2 e_y), Meyerhof 1953), as the rectangle with its area and the ratio of its second moments."""
         shape = np.broadcast(contact.e_x, contact.stable).shape
         e_x = np.broadcast_to(np.where(contact.stable, contact.e_x, self.centroid), shape)
         e_y = np.broadcast_to(np.where(contact.stable, contact.e_y, self.centroid_y), shape)
-        x, y = (np.broadcast_to(v[:, None, :], (*shape, v.shape[-1])) for v in (self.x, self.y))
-        left = _about(x, y, e_x, e_y)
+        c, s = np.cos(np.asarray(self.turn)), np.sin(np.asarray(self.turn))
+        x, y = (
+            np.broadcast_to(v[:, None, :], (*shape, v.shape[-1]))
+            for v in (c * self.x + s * self.y, c * self.y - s * self.x)
+        )
+        left = _about(x, y, c * e_x + s * e_y, c * e_y - s * e_x)
         B, L = _rectangle(left.A, left.Sxx, left.Syy)
         record(
-            "A_even", "", left.A, "m²", "Meyerhof 1953", "the part of the base whose middle is the resultant: a piece along each axis is cut off",
+            "A_even", "", left.A, "m²", "Meyerhof 1953", "the part of the base whose middle is the resultant: a piece along each principal axis is cut off",
             "e_x e_y A_p",
         )  # fmt: skip
         record(
@@ -282,14 +313,22 @@ class Polygon:
             B,
             "m",
             "",
-            "width along x of the rectangle with this area and the ratio of its second moments",
+            "width along the first principal axis of the rectangle with this area and the ratio of its second moments",
             "A_even",
         )
         record("L_y", "A_even/max(B_x, 1e-12)", L, "m", note="its length along y")
-        return Effective(B, L, Hx, Hy)
+        turned_x, turned_y = c * Hx + s * Hy, c * Hy - s * Hx
+        if np.any(s != 0.0):
+            for symbol, was in (("H_x", Hx), ("H_y", Hy)):
+                record(f"{symbol}0", symbol, was, "kN", note="along the axes of the base")
+            record(
+                "H_x", "cos(t_p)*H_x0 + sin(t_p)*H_y0", turned_x, "kN", note="along the first principal axis"
+            )
+            record("H_y", "cos(t_p)*H_y0 - sin(t_p)*H_x0", turned_y, "kN", note="along the second")
+        return Effective(B, L, turned_x, turned_y)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
-        """As of the rectangle with its area and ratio of second moments, from the centre of the area."""
+        """As of the rectangle with its area and ratio of principal second moments, from the centre of the area."""
         B, L = self.equal_rectangle
         record(
             "B_e",
@@ -297,15 +336,30 @@ class Polygon:
             B,
             "m",
             "",
-            "width of the rectangle with the area and the ratio of second moments of the base",
+            "width of the rectangle with the area and the ratio of principal second moments of the base",
             "A_p I_x I_y",
         )
         record("L_e", "A_p/B_e", L, "m", note="its length")
-        measure = np.hypot((contact.e_x - self.centroid) / B, (contact.e_y - self.centroid_y) / L)
+        c, s = np.cos(self.turn), np.sin(self.turn)
+        off_x, off_y = contact.e_x - self.centroid, contact.e_y - self.centroid_y
+        first, second = c * off_x + s * off_y, c * off_y - s * off_x
         record(
-            "e_rel", "sqrt(((e_x - x_m)/B_e)**2 + ((e_y - y_m)/L_e)**2)", measure, "", "EN 1997-1 6.5.4",
-            "relative eccentricity, from the centre of the area",
-        )  # fmt: skip
+            "e_1",
+            "cos(t_p)*(e_x - x_m) + sin(t_p)*(e_y - y_m)",
+            first,
+            "m",
+            note="from the centre of the area along the first principal axis",
+        )
+        record("e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note="along the second")
+        measure = np.hypot(first / B, second / L)
+        record(
+            "e_rel",
+            "sqrt((e_1/B_e)**2 + (e_2/L_e)**2)",
+            measure,
+            "",
+            "EN 1997-1 6.5.4",
+            "relative eccentricity",
+        )
         record("e_lim", "", limit, "", note="limit")
         record("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit

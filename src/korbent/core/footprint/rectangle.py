@@ -54,6 +54,16 @@ class Rectangle:
         return self.B**3 * self.L / 12, self.L**3 * self.B / 12
 
     @property
+    def product(self) -> Array | float:
+        """None: it has an axis along x."""
+        return 0.0
+
+    @property
+    def turn(self) -> Array | float:
+        """None."""
+        return 0.0
+
+    @property
     def equal_rectangle(self) -> tuple[Array, Array]:
         """Itself."""
         return self.B, self.L

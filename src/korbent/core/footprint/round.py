@@ -66,6 +66,16 @@ class Round:
         return inertia, inertia
 
     @property
+    def product(self) -> Array | float:
+        """None: it has an axis along x."""
+        return 0.0
+
+    @property
+    def turn(self) -> Array | float:
+        """None."""
+        return 0.0
+
+    @property
     def equal_rectangle(self) -> tuple[Array, Array]:
         """The square of equal area."""
         side = np.sqrt(self.area)

@@ -78,6 +78,16 @@ class Trapezoid:
         return x, y
 
     @property
+    def product(self) -> Array | float:
+        """None: it has an axis along x."""
+        return 0.0
+
+    @property
+    def turn(self) -> Array | float:
+        """None."""
+        return 0.0
+
+    @property
     def equal_rectangle(self) -> tuple[Array, Array]:
         """Of the mean length."""
         return self.B, self.L

@@ -691,6 +691,8 @@ class Pad(Row):
         """Changes with an outline, whose corners may be given from any middle: sizes, offsets and regions follow."""
         corners = tuple((float(x), float(y)) for x, y in changes["outline"])
         x0, x1, y0, y1 = outlines.box_of(corners)
+        if min(x1 - x0, y1 - y0) < outlines.AT_EDGE:  # validation says what is wrong with it
+            return {**changes, "shape": "polygon"}
         mid_x, mid_y = round((x0 + x1) / 2, 9), round((y0 + y1) / 2, 9)
         found = {
             **changes, "shape": "polygon", "width": round(x1 - x0, 9), "length": round(y1 - y0, 9),

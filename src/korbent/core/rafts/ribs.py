@@ -102,12 +102,21 @@ def spread_box(pad: Pad, column: Column, own: Box) -> Box:
 
 
 def lines_of(pad: Pad) -> list[Box]:
-    """What a mesh needs lines at: both faces of every rib, and its middle."""
+    """What a mesh needs lines at: both faces of every rib, its middle, and the ends that lie within the raft."""
     found: list[Box] = []
     for rib in pad.plate.ribs if pad.plate else ():
         box = pad.rib_box(rib)
-        found.append(box)
-        found.append((*box[:2], rib.at, rib.at) if rib.axis == "x" else (rib.at, rib.at, *box[2:]))
+        i = 0 if rib.axis == "x" else 2
+        low, high = box[i], box[i + 1]
+        across = (rib.at - rib.width / 2, rib.at + rib.width / 2)
+        ends = [at for at, given in ((low, rib.begin), (high, rib.end)) if given is not None]
+        if pad.outline:  # an edge askew is met farther out by one face than by the middle
+            low, high = (
+                at + sign * rib.width if given is None else at
+                for at, given, sign in ((low, rib.begin, -1), (high, rib.end, 1))
+            )
+        lines = [(low, high, at, at) for at in (*across, rib.at)] + [(at, at, *across) for at in ends]
+        found += [one if rib.axis == "x" else (*one[2:], *one[:2]) for one in lines]
     return found
 
 

@@ -97,9 +97,10 @@ def pressing_of(project: Project) -> list[Pressing]:
         x = g.column[0] + c * along - s * across
         y = g.column[1] + s * along + c * across
         hole = np.broadcast_to(g.footprint.hole, B.shape)
+        turn = g.rotation + g.footprint.turn
         for row, position in enumerate(positions):
             one = Pressing(
-                float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(g.rotation[row, 0]), float(g.underside[row, 0]),
+                float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(turn[row, 0]), float(g.underside[row, 0]),
                 q[row].copy(), stages[:, row].copy(), int(first[row]), float(g.B[row, 0]) / 2 if hole[row, 0] > 0 else 0.0,
                 float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), stand_of(project, bench.pads[row]).profile,
             )  # fmt: skip
