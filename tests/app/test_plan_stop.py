@@ -51,6 +51,12 @@ def press(qtbot: QtBot, window: MainWindow, name: str) -> None:
     qtbot.mouseClick(window.findChild(QPushButton, name), LEFT)
 
 
+def chosen(window: MainWindow, name: str) -> None:
+    """An entry of the menu of the selected base."""
+    menu = window.findChild(QPushButton, "selected-base").menu()
+    next(a for a in menu.actions() if a.objectName() == name).trigger()
+
+
 def words(window: MainWindow) -> list[str]:
     s = window.session
     return [x.text for x in plan_drawing(s.project, s.results, s.selected).shapes if isinstance(x, Text)]
@@ -78,13 +84,13 @@ def test_an_edge_is_brought_to_the_boundary(window: MainWindow, qtbot: QtBot) ->
     session.select("P5")
     session.edit(("pads", "P5", "offset_x"), 0.0)
     assert not session.results.pad("P5").check("site").state.is_good
-    press(qtbot, window, "pin-boundary")
+    chosen(window, "pin-boundary")
     pad = session.project.pad("P5")
     assert (pad.hold_x, pad.offset_x) == ("+x", pytest.approx(0.20))
     assert "+x edge is held 0.05 m from the boundary" in session.message
     assert session.results.pad("P5").check("site").state.is_good
     session.apply(session.project.replaced(site=()))
-    press(qtbot, window, "pin-boundary")
+    chosen(window, "pin-boundary")
     assert "no boundary is drawn" in session.message
 
 
@@ -307,13 +313,13 @@ def test_size_and_bars_are_copied_to_the_type(window: MainWindow, qtbot: QtBot) 
     session.select("P2")
     session.edit(("pads", "P2", "width"), 2.4)
     session.edit(("pads", "P3", "frozen"), "issued")
-    press(qtbot, window, "copy-to-type")
+    chosen(window, "copy-to-type")
     same = {p.name: p.width for p in session.project.pads if p.type == "T2"}
     assert same == {"P2": 2.4, "P3": 2.2, "P6": 2.4, "P9": 2.4, "P10": 2.4}
     assert "P3 frozen" in session.message
     assert session.project.pad("P6").reinforcement == session.project.pad("P2").reinforcement
     session.select("P7")
-    press(qtbot, window, "copy-to-type")
+    chosen(window, "copy-to-type")
     assert "the only one of type T3" in session.message
 
 

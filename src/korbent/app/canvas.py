@@ -52,13 +52,17 @@ class DrawingView(QWidget):
     """Shows a drawing to scale. The drawing is made again from ``source`` when asked to refresh.
 
     The wheel zooms about the mouse, dragging on empty paper moves the sheet, a double click shows all of it again.
-    Shapes whose key begins with ``drag:`` can be dragged; with ``drawing_line`` a line can be drawn.
+    Shapes whose key begins with ``drag:`` can be dragged; with ``drawing_line`` a line can be drawn, with a ``ring`` its corners are clicked.
     """
 
     clicked = Signal(str)
     dragged = Signal(str, float, float)
     """Key, and the world point where it was let go."""
     lined = Signal(float, float, float, float)
+    cornered = Signal(float, float)
+    """A corner of the ring that is drawn was set, at a point of the world."""
+    ringed = Signal()
+    """The ring is closed."""
     hovered = Signal(str)
     """Key of what the mouse is over now, '' over nothing."""
 
@@ -80,6 +84,11 @@ class DrawingView(QWidget):
         self.grabbed: Point = (0.0, 0.0)
         """Where in the world the mouse went down last."""
         self.drawing_line = False
+        self.ring: tuple[Point, ...] | None = None
+        """Corners of a ring that is being drawn; None: none is."""
+        self.snaps: Callable[[float, float, float], tuple[float, float, str]] = lambda x, y, _: (x, y, "")
+        """Where a corner goes that is set at a point of the world, as near as so much, and in words onto what."""
+        self._aim: tuple[float, float, str] | None = None
         self._drawing: Drawing | None = None
         self._fits: tuple[Drawing, tuple[int, int], Placement] | None = None
         self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
@@ -217,7 +226,39 @@ class DrawingView(QWidget):
                 painter.drawLine(self._pressed, self._ghost)
             elif self.along == "y":
                 painter.drawLine(QPointF(0, self._ghost.y()), QPointF(self.width(), self._ghost.y()))
+        if self.ring is not None:
+            self._paint_ring(painter, place)
         painter.end()
+
+    def _paint_ring(self, painter: QPainter, place: Placement) -> None:
+        """The corners so far, the way to the mouse and back, and what the mouse snaps to."""
+        assert self.ring is not None
+        corners = [QPointF(*place(p)) for p in self.ring]
+        accent = colour("accent", self.theme)
+        painter.setPen(QPen(accent, 2.2))
+        for a, b in pairwise(corners):
+            painter.drawLine(a, b)
+        if self._aim is not None:
+            at = QPointF(*place(self._aim[:2]))
+            painter.setPen(QPen(accent, 1.4, Qt.PenStyle.DashLine))
+            if corners:
+                painter.drawLine(corners[-1], at)
+            if len(corners) > 1:
+                painter.drawLine(at, corners[0])
+            painter.setPen(QPen(accent, 1.6))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(at, 6.0, 6.0)
+            painter.setPen(colour("ink", self.theme))
+            painter.drawText(at + QPointF(10, -8), self._aim[2])
+        painter.setPen(QPen(colour("paper", self.theme), 1.2))
+        painter.setBrush(accent)
+        for corner in corners:
+            painter.drawEllipse(corner, 4.5, 4.5)
+
+    def _snapped(self, position: QPointF) -> tuple[float, float, str]:
+        place = self.placement()
+        x, y = place.back(position.x(), position.y())
+        return self.snaps(x, y, 1.4 * NEAR / place.scale)
 
     # ------------------------------------------------------------ mouse
 
@@ -238,10 +279,16 @@ class DrawingView(QWidget):
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        self.show_all()
+        if self.ring is not None:
+            self.ringed.emit()
+        else:
+            self.show_all()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.ring is not None:
+            self._corner(event.position())
             return
         self._pressed = event.position()
         key = self.key_at(event.position())
@@ -250,8 +297,22 @@ class DrawingView(QWidget):
         if key and not self._held and not self.drawing_line:
             self.clicked.emit(key)
 
+    def _corner(self, position: QPointF) -> None:
+        """A corner where the mouse was pressed; on the first one the ring is closed."""
+        assert self.ring is not None
+        place, (x, y, _) = self.placement(), self._snapped(position)
+        if len(self.ring) > 2 and _far(position, QPointF(*place(self.ring[0]))) <= 1.5 * NEAR:
+            self.ringed.emit()
+        elif not self.ring or math.dist(self.ring[-1], (x, y)) > 1e-6:
+            self.cornered.emit(x, y)
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         at = event.position()
+        if self.ring is not None:
+            self._aim = self._snapped(at)
+            self.setCursor(Qt.CursorShape.CrossCursor)
+            self.update()
+            return
         if self._pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
             over = self.key_at(at)
             self._hover(over)

@@ -40,13 +40,27 @@ class PlanBar(QWidget):
             ("place-pads", "Place", "A pad with a first size under each marked column, or under every column without one", self.place),
             ("one-base", "Join", "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them", self.combine),
             ("raft", "Raft", "One raft that bends under all marked columns and walls, in the place of what carries them now", self.raft),
-            ("pin-boundary", "Boundary", "Moves the selected base to the nearest boundary, at the clearance of the settings, and holds that edge", self.pin),
-            ("copy-to-type", "To type", "Gives size and bars of the selected base to all others of its type", self.copy),
         ):  # fmt: skip
             button = QPushButton(text, objectName=name)
             button.setToolTip(tip)
             button.clicked.connect(lambda _=False, action=action: action())
             row.addWidget(button)
+        self.outline = QPushButton("Outline", objectName="outline")
+        self.outline.setCheckable(True)
+        self.outline.setToolTip(
+            "Draws the outline of the selected raft, or of a new one under the columns within it, corner by corner: corners snap to columns, grid, boundary"
+        )
+        row.addWidget(self.outline)
+        base = QPushButton("Base", objectName="selected-base")
+        base.setToolTip("What can be done with the selected base")
+        of_base = QMenu(base)
+        for name, text, action in (
+            ("pin-boundary", "Hold at the nearest boundary, at the clearance of the settings", self.pin),
+            ("copy-to-type", "Give size and bars to all others of its type", self.copy),
+        ):
+            of_base.addAction(text, action).setObjectName(name)
+        base.setMenu(of_base)
+        row.addWidget(base)
         self.drawing = QPushButton("DXF", objectName="underlay")
         self.drawing.setToolTip("A DXF drawing below the plan, or columns from its points")
         menu = QMenu(self.drawing)

@@ -63,6 +63,8 @@ class Column:
     kind_of: Callable[[Any], str] | None = None
     choices_of: Callable[[Any], Sequence[str]] | None = None
     convert: Callable[[Any], Any] | None = None
+    convert_in: Callable[[Any, Any], Any] | None = None
+    """As convert, with the row first."""
     empty: Any = None
     """What an emptied optional cell stands for."""
     derived: bool = False
@@ -314,6 +316,8 @@ class TableModel(QAbstractTableModel):
             choices = self.choices_at(row, column)
             if typed not in choices:
                 raise UnitError(f"'{typed}' is not one of: {', '.join(choices)}")
+        if column.convert_in:
+            return column.convert_in(self.rows[row], value)
         return column.convert(value) if column.convert else value
 
 

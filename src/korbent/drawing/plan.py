@@ -113,7 +113,7 @@ def plan_drawing(
         if by in ("load", "level", "type"):
             colour, text = _shade(project, results, pad, by)
             label, beyond = f"{pad.name} {text}", False
-        if chosen:
+        if chosen and not pad.outline:
             _handles(sketch, pad, points[pad.load_point])
         sketch.add(
             Polygon(
@@ -165,6 +165,10 @@ def plan_drawing(
                 Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
                 Text((point.x, point.y), point.name, 10.5, "soft", dx=9, dy=-6, halo=True),
             )
+    sketch.layer = "foundations"
+    for pad in project.pads:
+        if pad.name == selected and pad.outline:
+            _handles(sketch, pad, points[pad.load_point])
     sketch.layer = "texts"
     _scale_bar(sketch, project, bool(results.undesigned))
     return Drawing(tuple(sketch.shapes), _bounds(project))
@@ -268,6 +272,15 @@ def _handles(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
     """Edges of the selected base to drag, below it: the mouse takes them from outside."""
     at = middle(pad, point)
     if pad.frozen:
+        return
+    if pad.outline:  # its corners, and the middles of its sides, where a corner more can be pulled out
+        ring = turned(list(pad.outline), pad.rotation, at)
+        for k, (a, b) in enumerate(zip(ring, (*ring[1:], ring[0]))):
+            middle_of = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+            sketch.add(
+                Disc(middle_of, 3.5, "paper", "accent", 1.4, fixed=True, key=f"drag:after{k}:{pad.name}"),
+                Disc(a, 5.5, "accent", "paper", 1.2, fixed=True, key=f"drag:corner{k}:{pad.name}"),
+            )
         return
     for side, ends in _edges(pad).items():
         if pad.shape == "trapezoid" and side[1] == "y":

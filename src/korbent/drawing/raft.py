@@ -1,6 +1,7 @@
 """A raft from above: a field over its plan with isolines, columns with their punching, openings; a transect with moment and steel."""
 
 import math
+from dataclasses import replace
 from itertools import pairwise
 from textwrap import wrap
 
@@ -14,6 +15,7 @@ from korbent.core.model import Pad, Project
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
+from korbent.drawing.plan import edge_of
 from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 BANDS = 8
@@ -39,11 +41,13 @@ def raft_drawing(
     """
     B, L, units = pad.width, pad.length, project.showing
     sketch = Sketch()
-    edge = rectangle(-B / 2, -L / 2, B / 2, L / 2)
+    edge = edge_of(pad)
     sketch.layer = "results"
     sketch.add(Polygon(edge, "faint", None))
     if isinstance(field, Field):
-        _bands(sketch, field, units, _places(project, pad))
+        _bands(sketch, field if not pad.outline else _reaching_over(field, pad), units, _places(project, pad))
+        if pad.outline:
+            sketch.add(Polygon(_beyond(field, pad), "paper", None))
     sketch.layer = "foundations"
     plate = pad.plate
     for thick in plate.thickenings if plate else ():
@@ -137,6 +141,33 @@ def raft_drawing(
     for k, text in enumerate(words):
         sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
     return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2))
+
+
+def _reaching_over(field: Field, pad: Pad) -> Field:
+    """A field that goes on a little beyond an outline that cuts through between its places."""
+    from shapely import Polygon as Area
+    from shapely import contains_xy
+
+    X, Y = np.meshgrid(field.x, field.y, indexing="ij")
+    outside = ~contains_xy(Area(pad.outline).buffer(1e-6), X, Y)
+    values = field.values.copy()
+    for _ in range(2):
+        padded = np.pad(values, 1, constant_values=np.nan)
+        i, j = values.shape
+        around = np.stack([padded[a : a + i, b : b + j] for a in range(3) for b in range(3)])
+        known = ~np.isnan(around)
+        count = known.sum(axis=0)
+        mean = np.where(known, around, 0.0).sum(axis=0) / np.maximum(count, 1)
+        values = np.where(np.isnan(values) & outside & (count > 0), mean, values)
+    return replace(field, values=values)
+
+
+def _beyond(field: Field, pad: Pad) -> tuple[Point, ...]:
+    """What lies between the outline and a box around it: the outline as a hole."""
+    e = 0.01 * max(pad.width, pad.length)
+    box = rectangle(field.x[0] - e, field.y[0] - e, field.x[-1] + e, field.y[-1] + e)
+    hole = [*pad.outline[::-1], pad.outline[-1]]
+    return (*box, box[0], *hole, box[0])
 
 
 def _words(field: Field, units: Showing) -> tuple[str, ...]:

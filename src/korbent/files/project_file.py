@@ -299,7 +299,8 @@ def _place(location: tuple[int | str, ...], raw: Any) -> str:
         else:
             here = here.get(step) if isinstance(here, dict) else None
             parts.append(step)
-    return ".".join(parts) or "project"
+    # a part of a project that is validated by itself has no place in it
+    return ".".join(parts) or ("" if raw is None else "project")
 
 
 class _Missing(SimpleNamespace):

@@ -5,10 +5,11 @@ from collections.abc import Callable
 from typing import Any
 
 from korbent.app.session import Session
+from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
 from korbent.core.concrete.bar_text import parsed, words
-from korbent.core.model.foundations import FACES, Plate
-from korbent.core.units import UnitError
+from korbent.core.model.foundations import FACES, Pad, Plate
+from korbent.core.units import Showing, UnitError, show_length, shown_unit
 
 GROUNDS = {"springs": "springs", "layers": "the strata"}
 NUMBER = r"([+\-−]?[\d.]+)"
@@ -92,8 +93,17 @@ def _load(part: str) -> dict[str, Any]:
     }
 
 
+def _outline_text(pad: Pad, units: Showing) -> str | None:
+    corners = ((x - pad.offset_x, y - pad.offset_y) for x, y in pad.outline)
+    return "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in corners) or None
+
+
+def _outline(session: Session, pad: Pad, typed: str) -> tuple[tuple[float, float], ...]:
+    return tuple((x + pad.offset_x, y + pad.offset_y) for x, y in corners_of(session)(typed))
+
+
 def _columns(session: Session) -> list[Column]:
-    us = session.project.units == "us"
+    us, showing = session.project.units == "us", session.project.showing
 
     def path(name: str) -> Callable[[Any], tuple[str | int, ...]]:
         return lambda r: ("pads", r.name, "plate", name)
@@ -117,6 +127,10 @@ def _columns(session: Session) -> list[Column]:
         Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
         Column("Greatest pressure", lambda r: r.plate.greatest, path("greatest"), "kPa", optional=True, width=122,
                tip="of the ground, effective: it gives no more; empty: it goes on"),
+        Column("Outline", lambda r: _outline_text(r, showing), lambda r: ("pads", r.name, "outline"), kind="text", optional=True, empty=(), width=200,
+               convert_in=lambda r, typed: _outline(session, r, typed),
+               tip=f"corners of a polygon in {shown_unit('m', showing)} from the first column, along the axes of the raft: x y pairs divided by semicolons; "
+                   "empty: the rectangle"),
         lines("openings", "Openings", _region_text, _opening, HOW, 190),
         lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
         lines("added", "Added bars", lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}", _added,

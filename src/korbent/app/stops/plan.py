@@ -5,11 +5,12 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from korbent.app.canvas import DrawingView
+from korbent.app.canvas import NEAR, DrawingView
 from korbent.app.plan_bar import PlanBar
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.core.model import Pad
 from korbent.core.plan.move import RASTER, edge_moved, moved, nudged
+from korbent.core.plan.outline import corner_added, corner_moved, outlined, raft_in, snapped
 from korbent.core.plan.site import conflicts
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.plan import plan_drawing
@@ -35,10 +36,14 @@ class PlanStop(Stop):
         self.plan = DrawingView(self._plan, "Plan")
         self.plan.clicked.connect(self._clicked)
         self.plan.dragged.connect(self._dragged)
+        self.plan.snaps = self._snaps
+        self.plan.cornered.connect(self._cornered)
+        self.plan.ringed.connect(self._ringed)
         self.plan.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.plan.installEventFilter(self)
         self.views.append(self.plan)
         self.bar = PlanBar(session, lambda: self.marked, self._unmark, self.plan.refresh)
+        self.bar.outline.toggled.connect(self._outline)
         self.proposal = ProposalPanel(session)
         self.proposal.curve.theme = self.theme
         self.proposal.kinds.clicked.connect(lambda _=False: self.bar.compare(self.proposal.chosen_objective))
@@ -94,6 +99,9 @@ class PlanStop(Stop):
         what, _, name = key.partition(":")
         session = self.session
         pad = session.project.pad(name)
+        if what.startswith(("corner", "after")):
+            self._corner_dragged(pad, what, x, y)
+            return
         if what == "pad":
             self._move(pad, x - self.plan.grabbed[0], y - self.plan.grabbed[1])
             return
@@ -106,17 +114,98 @@ class PlanStop(Stop):
         size = f"{show_length(new.width, units)} x {show_length(new.length, units)} {shown_unit('m', units)}"
         self._take(pad, new, f"{name}: {size}")
 
+    def _corner_dragged(self, pad: Pad, what: str, x: float, y: float) -> None:
+        """A corner of a polygon, or the middle of a side, from which one more is made."""
+        at = self.plan.placement()
+        to = snapped(self.session.project, x, y, 1.4 * NEAR / at.scale, besides=pad.name)
+        change = corner_moved if what.startswith("corner") else corner_added
+        number = int(what.removeprefix("corner").removeprefix("after"))
+        try:
+            new = change(self.session.project, pad, number, to.x, to.y)
+        except ValidationError as error:
+            self.session.say(f"! {problems_of(error)[0]}")
+            return
+        on = f" to {to.on}" if to.on else ""
+        self._take(pad, new, f"{pad.name}: corner moved{on}, {len(new.outline)} corners")
+
+    # ------------------------------------------------------------ an outline drawn corner by corner
+
+    def _outline(self, on: bool) -> None:
+        """Begins or ends the drawing of an outline."""
+        self.plan.ring = () if on else None
+        self.plan.setFocus()
+        self.plan.update()
+        if on:
+            whose = f"of {self.session.selected}" if self._redrawn() else "of a new raft"
+            self.session.say(
+                f"click the corners {whose}; Enter, a double click or a click on the first one closes it, Backspace takes the last one back, Esc ends"
+            )
+
+    def _redrawn(self) -> Pad | None:
+        """The raft that gets the outline: the selected one, unless columns are marked for a new one."""
+        pad = self.session.pad
+        return pad if pad is not None and pad.kind == "raft" and not pad.frozen and not self.marked else None
+
+    def _snaps(self, x: float, y: float, near: float) -> tuple[float, float, str]:
+        pad = self._redrawn()
+        found = snapped(self.session.project, x, y, near, pad.name if pad else "", self.plan.ring or ())
+        return found.x, found.y, found.on
+
+    def _cornered(self, x: float, y: float) -> None:
+        self.plan.ring = (*(self.plan.ring or ()), (x, y))
+        self.plan.update()
+
+    def _ringed(self) -> None:
+        """The outline is closed: of the selected raft, or of a new one under the marked columns, else under those within."""
+        ring, session, pad = self.plan.ring or (), self.session, self._redrawn()
+        if len(ring) < 3:
+            session.say("! an outline has at least three corners")
+            return
+        try:
+            if pad is not None:
+                new = outlined(session.project, pad, ring)
+                if not self._take(pad, new, f"{pad.name} has {len(new.outline)} corners now"):
+                    return  # what is wrong is said; the corners stay to be mended
+            else:
+                project, found = raft_in(session.project, self.marked, ring)
+                self._unmark()
+                session.apply(project, f"raft {found.words()}", found.pad.name)
+        except ValidationError as error:
+            session.say(f"! {problems_of(error)[0]}")
+            return
+        except ValueError as error:
+            session.say(f"! {error}")
+            return
+        self.bar.outline.setChecked(False)
+
+    def _ring_key(self, key: int) -> bool:
+        """Keys while an outline is drawn."""
+        if key == Qt.Key.Key_Escape:
+            self.bar.outline.setChecked(False)
+            self.session.say("")
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._ringed()
+        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
+            self.plan.ring = (self.plan.ring or ())[:-1]
+            self.plan.update()
+        else:
+            return False
+        return True
+
     def _move(self, pad: Pad, dx: float, dy: float) -> None:
         new, aligned = moved(self.session.project, pad, dx, dy)
         if new != pad:
             self._take(pad, new, f"{pad.name} moved, its column stays" + (f"; {aligned}" if aligned else ""))
 
-    def _take(self, old: Pad, new: Pad, text: str) -> None:
+    def _take(self, old: Pad, new: Pad, text: str) -> bool:
+        """Puts a base in the place of another; or says why not."""
         pads = tuple(new if p is old else p for p in self.session.project.pads)
         try:
             self.session.apply(self.session.project.replaced(pads=pads), text)
         except ValidationError as error:
             self.session.say(f"! {problems_of(error)[0]}")
+            return False
+        return True
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Arrow keys on the plan nudge the selected base by one step of the raster, with Shift by five."""
@@ -127,6 +216,8 @@ class PlanStop(Stop):
             or event.type() != QEvent.Type.KeyPress
         ):
             return super().eventFilter(watched, event)
+        if self.plan.ring is not None:
+            return self._ring_key(event.key()) or super().eventFilter(watched, event)
         way = NUDGES.get(Qt.Key(event.key()))
         if way is None or pad is None:
             return super().eventFilter(watched, event)

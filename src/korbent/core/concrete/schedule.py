@@ -12,6 +12,7 @@ from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.model.foundations import FACES, Bars, Pad, Rib, Strap
+from korbent.core.model.outlines import crossings
 from korbent.core.model.project import Project
 
 STEEL = 7850.0
@@ -135,6 +136,8 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
     lengths = (
         [(along, len(places))]
         if under.has_strips
+        else [(high - low, 1) for at in places for low, high in crossings(pad.outline, face[-1], at)]
+        if pad.outline
         else [
             (float((high - low)[0, 0]), 1)
             for low, high in (under.span(face[-1], np.array([[at]])) for at in places)
@@ -220,6 +223,12 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         return
     cover = project.settings_of(pad).concrete_cover
     layers = bars.number or max(1, ceil((pad.thickness - 2 * cover) / (bars.spacing or 1.0) - 1e-9) - 1)
+    if pad.outline:
+        for k, (a, b) in enumerate(zip(pad.outline, (*pad.outline[1:], pad.outline[0]))):
+            length = _rounded(project, hypot(b[0] - a[0], b[1] - a[1]) - 2 * cover)
+            if length > 0:
+                yield f"side {k + 1}", (STRAIGHT, bars.diameter, 0.0, length, 0.0), layers
+        return
     slope = (pad.extent - pad.length_at(-pad.width / 2), pad.extent - pad.length_at(pad.width / 2))
     for size, side in (
         (hypot(pad.width, max(slope) / 2), "x"),

@@ -10,4 +10,4 @@ class Problem(NamedTuple):
     message: str
 
     def __str__(self) -> str:
-        return f"{self.place}: {self.message}"
+        return f"{self.place}: {self.message}" if self.place else self.message
