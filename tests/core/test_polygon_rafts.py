@@ -42,7 +42,7 @@ def test_a_rectangle_given_by_its_corners_is_the_rectangle() -> None:
             continue
         # the ground sees the same base; the plate is on another mesh, whose shears differ most
         by_plate = one.check.group == "concrete" or one.check.id in ("raft-pressure", "raft-slope")
-        close = (0.06 if one.check.id.startswith("shear") else 0.03) if by_plate else 1e-6
+        close = (0.06 if one.check.id.startswith("shear") else 0.04) if by_plate else 1e-6
         assert other.ratio == pytest.approx(one.ratio, rel=close, abs=1e-9), one.check.id
 
 
@@ -122,7 +122,7 @@ def test_an_ell_on_two_meshes_bends_alike() -> None:
         solution = plate.solve(plate.load(load))
         (fields,) = fields_of(plate, solution)
         w = mesh.on_places(solution.settlement)
-        x = np.array([-2.0, 0.0, 2.0, 4.4, -2.0, 0.0, -4.4, 0.8])
+        x = np.array([-2.0, 0.5, 2.0, 4.4, -2.0, 0.0, -4.4, 0.8])
         y = np.array([-1.0, -1.8, -2.2, 0.0, 1.0, 0.5, 2.2, -0.9])
         found.append([mesh.at(v, x, y)[:, 0] for v in (w, fields.m_x, fields.m_y)])
     (w, m_x, m_y), (w2, m_x2, m_y2) = found

@@ -1,4 +1,5 @@
-"""The plate element: a quadrilateral with three unknowns at each node, w (down) and the rotations b_x, b_y (Katili 1993, DKMQ).
+"""The plate elements: quadrilateral and triangle with three unknowns at each node, w (down) and the rotations b_x, b_y (Katili 1993, DKMQ and
+DKMT).
 
 Conventions: the normal turns so that u = z b_x, z down; shear strain g_x = w,x + b_x; curvatures k_x = b_x,x. A sagging moment, with
 tension below, is positive. Along each edge the rotation is quadratic; what the middle deviates by follows from the shear strain of the edge,
@@ -17,6 +18,8 @@ SHEAR = 5 / 6
 GAUSS = 1 / np.sqrt(3)
 POINTS = np.array([(-GAUSS, -GAUSS), (GAUSS, -GAUSS), (GAUSS, GAUSS), (-GAUSS, GAUSS)])
 EDGES = ((0, 1), (1, 2), (2, 3), (3, 0))
+SIDES = ((0, 1), (1, 2), (2, 0))
+"""Of a triangle."""
 
 
 def shape(xi: float, eta: float) -> tuple[Array, Array, Array]:
@@ -36,13 +39,19 @@ def _bubbles(xi: float, eta: float) -> tuple[Array, Array]:
 
 @dataclass(frozen=True)
 class Plates:
-    """Elements: corners (elements, 4), m; thickness (elements,), m; modulus, kPa; Poisson's ratio."""
+    """Elements: corners (elements, 4), m, the last two of a triangle the same; thickness (elements,), m; modulus, kPa; Poisson's ratio."""
 
     x: Array
     y: Array
     h: Array
     E: float
     nu: float
+
+    @property
+    def triangles(self) -> Array:
+        """Which elements are triangles: their last corner is the one before, (elements,)."""
+        found: Array = (self.x[:, 2] == self.x[:, 3]) & (self.y[:, 2] == self.y[:, 3])
+        return found
 
     @property
     def bending(self) -> Array:
@@ -93,6 +102,63 @@ class Plates:
         return {}
 
     def _strains_at(self, xi: float, eta: float) -> tuple[Array, Array, Array]:
+        mine = np.flatnonzero(self.triangles)
+        if not len(mine):
+            return self._of_quads(xi, eta)
+        curvature, strain = np.zeros((len(self.x), 3, 12)), np.zeros((len(self.x), 2, 12))
+        others = np.flatnonzero(~self.triangles)
+        if len(others):
+            curvature[others], strain[others], _ = self._some(others)._of_quads(xi, eta)
+        curvature[mine], strain[mine] = self._some(mine)._of_triangles(xi, eta)
+        _, by_xi, by_eta = shape(xi, eta)
+        x_xi, y_xi, x_eta, y_eta = (v @ d for d in (by_xi, by_eta) for v in (self.x, self.y))
+        return curvature, strain, x_xi * y_eta - y_xi * x_eta
+
+    def _some(self, which: Array) -> "Plates":
+        return Plates(self.x[which], self.y[which], self.h[which], self.E, self.nu)
+
+    def _of_triangles(self, xi: float, eta: float) -> tuple[Array, Array]:
+        """(curvatures (triangles, 3, 12), shear strains (triangles, 2, 12)); the columns of the corner that comes twice are zero in its
+        second place. Rotations are quadratic along the sides, shear strains linear between the corners, where two sides give them."""
+        x, y = self.x[:, :3], self.y[:, :3]
+        share = np.array([(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + eta) / 2])
+        dx = np.stack([x[:, j] - x[:, i] for i, j in SIDES], axis=-1)
+        dy = np.stack([y[:, j] - y[:, i] for i, j in SIDES], axis=-1)
+        length = np.hypot(dx, dy)
+        c, s = dx / length, dy / length
+        phi = 2 / (SHEAR * (1 - self.nu)) * (self.h[:, None] / length) ** 2
+        twice = dx[:, 0] * -dy[:, 2] + dx[:, 2] * dy[:, 0]
+        # slopes of the area coordinates: each falls from its corner to the side across it, 1 to 2 and so on
+        by_x, by_y = -np.roll(dy, -1, axis=1) / twice[:, None], np.roll(dx, -1, axis=1) / twice[:, None]
+        deviation, curvature = np.zeros((len(x), 3, 12)), np.zeros((len(x), 3, 12))
+        for k, (i, j) in enumerate(SIDES):
+            by_w = 3 / (2 * length[:, k] * (1 + phi[:, k]))
+            by_b = 3 / (4 * (1 + phi[:, k]))
+            deviation[:, k, 3 * i], deviation[:, k, 3 * j] = by_w, -by_w
+            for node in (i, j):
+                deviation[:, k, 3 * node + 1] = -by_b * c[:, k]
+                deviation[:, k, 3 * node + 2] = -by_b * s[:, k]
+            curvature[:, 0, 3 * k + 1] = curvature[:, 2, 3 * k + 2] = by_x[:, k]
+            curvature[:, 1, 3 * k + 2] = curvature[:, 2, 3 * k + 1] = by_y[:, k]
+        bow_x = np.stack([4 * (share[j] * by_x[:, i] + share[i] * by_x[:, j]) for i, j in SIDES], axis=-1)
+        bow_y = np.stack([4 * (share[j] * by_y[:, i] + share[i] * by_y[:, j]) for i, j in SIDES], axis=-1)
+        curvature = curvature + np.stack([bow_x * c, bow_y * s, bow_y * c + bow_x * s], axis=-2) @ deviation
+        along = -(2 / 3) * phi[:, :, None] * deviation
+        strain = np.zeros((len(x), 2, 12))
+        for corner, (a, b) in enumerate(((2, 0), (0, 1), (1, 2))):  # the sides that meet there
+            det = c[:, a] * s[:, b] - s[:, a] * c[:, b]
+            strain[:, 0] += (
+                share[corner] * (s[:, b] / det)[:, None] * along[:, a]
+                - share[corner] * (s[:, a] / det)[:, None] * along[:, b]
+            )
+            strain[:, 1] += (
+                share[corner] * (c[:, a] / det)[:, None] * along[:, b]
+                - share[corner] * (c[:, b] / det)[:, None] * along[:, a]
+            )
+        return curvature, strain
+
+    def _of_quads(self, xi: float, eta: float) -> tuple[Array, Array, Array]:
+        """As :meth:`strains`, all as quadrilaterals."""
         _, by_xi, by_eta = shape(xi, eta)
         x_xi, y_xi, x_eta, y_eta = (v @ d for d in (by_xi, by_eta) for v in (self.x, self.y))
         det = x_xi * y_eta - y_xi * x_eta

@@ -35,7 +35,7 @@ class Mesh(ABC):
     @property
     @abstractmethod
     def elements(self) -> Array:
-        """Nodes of each element, anticlockwise, (elements, 4)."""
+        """Nodes of each element, anticlockwise, (elements, 4); of a triangle the last one twice."""
 
     @property
     @abstractmethod

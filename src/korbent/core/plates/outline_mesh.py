@@ -1,7 +1,6 @@
-"""Meshes of any outline: quadrilaterals that follow its sides and the lines within it, made by Gmsh (Geuzaine and Remacle 2009).
+"""Meshes of any outline: elements that follow its sides and the lines within it, made by Gmsh (Geuzaine and Remacle 2009).
 
-Each surface between lines is meshed with triangles that are joined to quadrilaterals where that is good (Remacle and others 2012); all are
-then cut at the middles of their sides, which leaves quadrilaterals alone.
+Each surface between lines is meshed with triangles, which are joined to quadrilaterals where that is good (Remacle and others 2012).
 """
 
 import threading
@@ -21,7 +20,7 @@ Stretch = tuple[float, float, float, float]
 """x and y of its ends, m."""
 SNAP = 1e-6
 """Grid on which all corners lie, m."""
-REACH = 4.0
+REACH = 1.5
 """From lines and edges the elements grow to their greatest size over so many of those."""
 NEWTON = 8
 WITHIN = 1e-7
@@ -97,6 +96,7 @@ class OutlineMesh(Mesh):
     def free(self) -> Array:
         """What lies on an edge that belongs to one element."""
         sides = np.concatenate([self.quads[:, [k, (k + 1) % 4]] for k in range(4)])
+        sides = sides[sides[:, 0] != sides[:, 1]]  # of a triangle there are three
         _, number, count = np.unique(np.sort(sides, axis=1), axis=0, return_inverse=True, return_counts=True)
         edge = sides[count[number] == 1]
         x0, y0, x1, y1 = (v[edge[:, k]] for k in (0, 1) for v in (self.x, self.y))
@@ -137,13 +137,14 @@ def _shapes(xi: Array, eta: Array) -> tuple[Array, Array, Array]:
 
 
 def outline_mesh_of(
-    outline: Corners, inner: Sequence[Box], openings: Sequence[Box], size: float, fine: float
-) -> OutlineMesh:
+    outline: Corners, inner: Sequence[Box], openings: Sequence[Box], size: float, fine: float, between: Sequence[Box] = ()
+) -> OutlineMesh:  # fmt: skip
     """The mesh of a polygon with lines along the sides of boxes within it, as far as they lie within.
 
     Args:
         outline: corners, m. inner: boxes whose sides are lines of the mesh; one of no width is a line. openings: boxes that are cut out.
-        size: greatest size of elements, m. fine: size beside lines and along the edges, m.
+        size: greatest size of elements, m. fine: size beside those boxes and along the edges, m. between: boxes and lines beside which
+            elements of half the greatest size do.
 
     Raises:
         UnmeshedError: when no mesh can be made.
@@ -155,16 +156,17 @@ def outline_mesh_of(
     area = shapely.set_precision(whole.difference(shapely.union_all(holes)) if holes else whole, SNAP)
     if area.geom_type != "Polygon" or area.is_empty:
         raise UnmeshedError("its openings cut the raft in pieces")
-    lines = []
-    for a, b, c, d in inner:
-        box = (
-            shapely.box(a, c, b, d).exterior
-            if b - a > SNAP and d - c > SNAP
-            else shapely.LineString([(a, c), (b, d)])
-        )
-        lines.append(shapely.intersection(box, area, grid_size=SNAP))
-    nodes, quads = _meshed(area, shapely.unary_union([area.boundary, *lines], grid_size=SNAP), size, fine)
-    boxes = [*inner, *openings]
+
+    def drawn(box: Box) -> Any:
+        a, b, c, d = box
+        whole = b - a > SNAP and d - c > SNAP
+        line = shapely.box(a, c, b, d).exterior if whole else shapely.LineString([(a, c), (b, d)])
+        return shapely.intersection(line, area, grid_size=SNAP)
+
+    close = shapely.unary_union([area.boundary, *map(drawn, inner)])
+    lines = shapely.unary_union([close, *map(drawn, between)], grid_size=SNAP)
+    nodes, quads = _meshed(area, lines, close.buffer(10 * SNAP), size, fine)
+    boxes = [*inner, *between, *openings]
     corners = list(area.exterior.coords)
     low_x, low_y, high_x, high_y = area.bounds
     x = lines_between(
@@ -176,19 +178,22 @@ def outline_mesh_of(
     return OutlineMesh(x, y, nodes[:, 0], nodes[:, 1], quads)
 
 
-def _meshed(area: Any, lines: Any, size: float, fine: float) -> tuple[Array, Array]:
-    """(nodes (nodes, 2), quadrilaterals) of an area with lines in it, all of them noded."""
+def _meshed(area: Any, lines: Any, close: Any, size: float, fine: float) -> tuple[Array, Array]:
+    """(nodes (nodes, 2), elements) of an area with lines in it, all of them noded; fine along those that lie within ``close``."""
     import shapely
 
     faces = [
         f for f in shapely.polygonize(shapely.get_parts(lines)).geoms if area.covers(f.representative_point())
     ]
     stretches = {tuple(sorted((a, b))) for part in shapely.get_parts(lines) for a, b in pairwise(part.coords)}
+    finely = {pair for pair in stretches if close.covers(shapely.LineString(pair))}
     with _one_at_a_time:
-        return _by_gmsh(faces, sorted(stretches), size, fine)
+        return _by_gmsh(faces, sorted(stretches), finely, size, fine)
 
 
-def _by_gmsh(faces: list[Any], stretches: list[Any], size: float, fine: float) -> tuple[Array, Array]:
+def _by_gmsh(
+    faces: list[Any], stretches: list[Any], finely: set[Any], size: float, fine: float
+) -> tuple[Array, Array]:
     import gmsh
     import shapely
 
@@ -201,7 +206,7 @@ def _by_gmsh(faces: list[Any], stretches: list[Any], size: float, fine: float) -
     try:
         for name, value in (
             ("General.Terminal", 0), ("General.NumThreads", 1), ("Mesh.Algorithm", 6), ("Mesh.RecombineAll", 1), ("Mesh.RecombinationAlgorithm", 1),
-            ("Mesh.SubdivisionAlgorithm", 1), ("Mesh.MeshSizeFromPoints", 0), ("Mesh.MeshSizeExtendFromBoundary", 0), ("Mesh.MeshSizeFromCurvature", 0),
+            ("Mesh.MeshSizeFromPoints", 0), ("Mesh.MeshSizeExtendFromBoundary", 0), ("Mesh.MeshSizeFromCurvature", 0),
             ("Mesh.RandomSeed", 1),
         ):  # fmt: skip
             gmsh.option.setNumber(name, value)
@@ -237,15 +242,20 @@ def _by_gmsh(faces: list[Any], stretches: list[Any], size: float, fine: float) -
                 k = next(k for k, face in enumerate(faces) if face.covers(middle))
                 gmsh.model.mesh.embed(1, [curve], 2, surfaces[k])
         field = gmsh.model.mesh.field
-        field.add("Distance", 1)
-        field.setNumbers(1, "CurvesList", list(curves.values()))
-        field.setNumber(1, "Sampling", 40)
-        field.add("Threshold", 2)
-        # each triangle is cut once more
-        limits = {"SizeMin": 2 * fine, "SizeMax": 2 * size, "DistMin": fine, "DistMax": REACH * size}
-        for name, limit in {"InField": 1.0, **limits}.items():
-            field.setNumber(2, name, limit)
-        field.setAsBackgroundMesh(2)
+        grown = []
+        for some, least in ((finely, fine), (set(stretches) - finely, max(fine, size / 2))):
+            if not some:
+                continue
+            distance, threshold = field.add("Distance"), field.add("Threshold")
+            field.setNumbers(distance, "CurvesList", [curves[pair] for pair in sorted(some)])
+            field.setNumber(distance, "Sampling", 40)
+            limits = {"SizeMin": least, "SizeMax": size, "DistMin": least, "DistMax": REACH * size}
+            for name, limit in {"InField": distance, **limits}.items():
+                field.setNumber(threshold, name, limit)
+            grown.append(threshold)
+        least_of_both = field.add("Min")
+        field.setNumbers(least_of_both, "FieldsList", grown)
+        field.setAsBackgroundMesh(least_of_both)
         try:
             gmsh.model.mesh.generate(2)
         except Exception as error:
@@ -256,15 +266,21 @@ def _by_gmsh(faces: list[Any], stretches: list[Any], size: float, fine: float) -
         kinds, _, members = gmsh.model.mesh.getElements(2)
     finally:
         gmsh.finalize()
-    found = [np.asarray(m).reshape(-1, 4) for kind, m in zip(kinds, members) if kind == 3]
-    if not found or any(kind != 3 for kind in kinds):
+    corners = {2: 3, 3: 4}
+    if not len(kinds) or any(kind not in corners for kind in kinds):
         raise UnmeshedError("no mesh can be made of the outline: a corner or a gap within it is too narrow")
+    found = [np.asarray(m, dtype=int).reshape(-1, corners[kind]) for kind, m in zip(kinds, members)]
+    # the last corner of a triangle comes twice
+    found = [m if m.shape[1] == 4 else m[:, [0, 1, 2, 2]] for m in found]
     nodes = np.asarray(at).reshape(-1, 3)[:, :2]
     number = np.zeros(int(max(tags)) + 1, dtype=int)
     number[np.asarray(tags, dtype=int)] = np.arange(len(tags))
-    quads = number[np.concatenate(found).astype(int)]
+    quads = number[np.concatenate(found)]
     x, y = nodes[quads, 0], nodes[quads, 1]
     turning = (x[:, 2] - x[:, 0]) * (y[:, 3] - y[:, 1]) - (x[:, 3] - x[:, 1]) * (y[:, 2] - y[:, 0])
-    quads = np.where((turning < 0)[:, None], quads[:, ::-1], quads)
+    reversed_ = np.where(
+        (quads[:, 2] == quads[:, 3])[:, None], quads[:, [0, 2, 1, 1]], quads[:, [0, 3, 2, 1]]
+    )
+    quads = np.where((turning < 0)[:, None], reversed_, quads)
     kept, quads = np.unique(quads, return_inverse=True)
     return nodes[kept], quads.reshape(-1, 4)

@@ -169,7 +169,13 @@ class PlateOnSprings:
     def _factored(self, pressed: Array) -> "SuperLU":
         from scipy.sparse.linalg import splu
 
-        return splu(self._matrix(pressed), permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True})
+        # positive definite: exchanged rows would only fill it up
+        return splu(
+            self._matrix(pressed),
+            permc_spec="MMD_AT_PLUS_A",
+            diag_pivot_thresh=0.0,
+            options={"SymmetricMode": True},
+        )
 
     def load(self, pressure: Array) -> Array:
         """Forces on the unknowns from pressures at the points of integration (elements, 4, loads), kPa, down."""

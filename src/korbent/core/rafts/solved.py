@@ -147,12 +147,12 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
     inner += [
         ((a + b) / 2,) * 2 + (c, d) if d - c > b - a else (a, b) + ((c + d) / 2,) * 2 for a, b, c, d in walls
     ]
-    inner += [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
+    between = [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
     size = plate.mesh or greatest_cell(pad, columns)
     openings, fine = [r.box for r in plate.openings], min(size, max(size / FINER, pad.thickness / 3))
     if pad.outline:
-        return outline_mesh_of(pad.outline, inner, openings, size, fine)
-    return mesh_of(outline, inner, openings, size, fine)
+        return outline_mesh_of(pad.outline, inner, openings, size, fine, between)
+    return mesh_of(outline, inner + between, openings, size, fine)
 
 
 def greatest_cell(pad: Pad, columns: tuple[Column, ...]) -> float:
