@@ -86,7 +86,8 @@ def test_each_load_is_solved_as_alone() -> None:
 def test_less_strength_settles_more() -> None:
     plate = rigid()
     load = loads(plate, 100.0, 30.0)
-    settled = [float(plate.solve(load, most=most).settlement.max()) for most in (200.0, 150.0, 135.0, 125.0)]
+    # at 125 kPa it would tip over: no more than 3.2 m of it could press
+    settled = [float(plate.solve(load, most=most).settlement.max()) for most in (200.0, 150.0, 135.0, 126.0)]
     assert settled == sorted(settled)
     assert settled[0] < settled[-1]
 
