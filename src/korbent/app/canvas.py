@@ -248,8 +248,13 @@ class DrawingView(QWidget):
             painter.setPen(QPen(accent, 1.6))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(at, 6.0, 6.0)
-            painter.setPen(colour("ink", self.theme))
-            painter.drawText(at + QPointF(10, -8), self._aim[2])
+            if self._aim[2]:
+                room = QRectF(painter.fontMetrics().boundingRect(self._aim[2])).translated(
+                    at + QPointF(12, -10)
+                )
+                painter.fillRect(room.adjusted(-3, -1, 3, 1), colour("paper", self.theme))
+                painter.setPen(colour("ink", self.theme))
+                painter.drawText(at + QPointF(12, -10), self._aim[2])
         painter.setPen(QPen(colour("paper", self.theme), 1.2))
         painter.setBrush(accent)
         for corner in corners:

@@ -68,13 +68,14 @@ KINDS = {"boundary": ("ink", 1.8, False), "obstacle": ("beyond", 1.4, False), "e
 
 
 def plan_drawing(
-    project: Project, results: Results, selected: str = "", by: str = "worst", marked: tuple[str, ...] = ()
-) -> Drawing:
+    project: Project, results: Results, selected: str = "", by: str = "worst", marked: tuple[str, ...] = (), quiet: bool = False
+) -> Drawing:  # fmt: skip
     """The plan.
 
     Args:
         by: what the colour of the bases stands for: "worst", a group of checks, "load", "level" or "type".
         marked: columns that are chosen.
+        quiet: bases are pale and there is room around, for what is drawn over them.
     """
     sketch = Sketch()
     if not project.actions.load_points:
@@ -113,6 +114,8 @@ def plan_drawing(
         if by in ("load", "level", "type"):
             colour, text = _shade(project, results, pad, by)
             label, beyond = f"{pad.name} {text}", False
+        if quiet:
+            colour, beyond = "faint", False
         if chosen and not pad.outline:
             _handles(sketch, pad, points[pad.load_point])
         sketch.add(
@@ -171,7 +174,9 @@ def plan_drawing(
             _handles(sketch, pad, points[pad.load_point])
     sketch.layer = "texts"
     _scale_bar(sketch, project, bool(results.undesigned))
-    return Drawing(tuple(sketch.shapes), _bounds(project))
+    x0, y0, x1, y1 = _bounds(project)
+    room = ROOM * max(x1 - x0, y1 - y0) if quiet else 0.0
+    return Drawing(tuple(sketch.shapes), (x0 - room, y0 - room, x1 + room, y1 + room))
 
 
 def _site(sketch: Sketch, project: Project) -> None:
@@ -232,6 +237,8 @@ def _edges(pad: Pad) -> dict[str, tuple[Point, Point]]:
     }  # fmt: skip
 
 
+ROOM = 0.15
+"""Around a quiet plan, of its size."""
 AWAY = 0.45
 """How far from the base its dimensions are drawn, m."""
 

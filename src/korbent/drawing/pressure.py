@@ -64,7 +64,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
         if state.share < 1:
             _neutral_line(sketch, corners, state)
         for (x, y), p in zip(_places(pad, state), state.corners):
-            above = pad.is_round and abs(x) < 0.4 * B
+            above = (pad.is_round and abs(x) < 0.4 * B) or (bool(pad.outline) and abs(x) < 0.3 * B)
             anchor = "middle" if above else "right" if x < 0 else "left"
             dx, dy = (0, -6 if y > 0 else 13) if above else (-6 if x < 0 else 6, 4)
             text, tone = show(p, "kPa", project.showing), "pressure" if p == peak else "ink"

@@ -10,6 +10,7 @@ from korbent.verification.contact import CONTACT, ROUND
 from korbent.verification.ground import GROUND
 from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
+from korbent.verification.outlines import OUTLINES
 from korbent.verification.pad import PAD
 from korbent.verification.plates import PLATES
 from korbent.verification.ribs import RIBS
@@ -42,6 +43,7 @@ CASES: tuple[Case, ...] = (
     *PAD,
     *COMBINATIONS,
     *PLATES,
+    *OUTLINES,
     *RIBS,
     *RITZ,
     *STRAPS,

@@ -1,5 +1,7 @@
 """Plan: foundations, columns and site drawn together, their tables, and proposals for the whole plan."""
 
+from math import dist
+
 from pydantic import ValidationError
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
@@ -73,6 +75,7 @@ class PlanStop(Stop):
             session.selected,
             by=str(self.bar.colour.currentData()),
             marked=self.marked,
+            quiet=self.plan.ring is not None,
         )
 
     def _clicked(self, key: str) -> None:
@@ -134,7 +137,7 @@ class PlanStop(Stop):
         """Begins or ends the drawing of an outline."""
         self.plan.ring = () if on else None
         self.plan.setFocus()
-        self.plan.update()
+        self.plan.refresh()
         if on:
             whose = f"of {self.session.selected}" if self._redrawn() else "of a new raft"
             self.session.say(
@@ -149,7 +152,12 @@ class PlanStop(Stop):
     def _snaps(self, x: float, y: float, near: float) -> tuple[float, float, str]:
         pad = self._redrawn()
         found = snapped(self.session.project, x, y, near, pad.name if pad else "", self.plan.ring or ())
-        return found.x, found.y, found.on
+        words = [found.on] if found.on else []
+        if self.plan.ring:
+            units = self.session.project.showing
+            side = round(dist(self.plan.ring[-1], (found.x, found.y)), 3)
+            words.insert(0, f"{show_length(side, units)} {shown_unit('m', units)}")
+        return found.x, found.y, " · ".join(words)
 
     def _cornered(self, x: float, y: float) -> None:
         self.plan.ring = (*(self.plan.ring or ()), (x, y))

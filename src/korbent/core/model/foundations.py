@@ -556,18 +556,22 @@ class Pad(Row):
 
     @property
     def skirt(self) -> float:
-        """How far below the plate of a raft ribs reach along all of its edges, m; 0 where one of them is open (of a polygon always)."""
-        if self.plate is None or self.outline:
+        """How far below the plate of a raft ribs reach along all of its edges, m; 0 where one of them is open."""
+        if self.plate is None:
             return 0.0
-        B, L = self.width, self.length
+        B, L = self.width / 2, self.length / 2
+        corners = self.outline or ((-B, -L), (B, -L), (B, L), (-B, L))
         found = []
-        for axis, edge, length in (("x", -L / 2, B), ("x", L / 2, B), ("y", -B / 2, L), ("y", B / 2, L)):
+        for a, b in zip(corners, (*corners[1:], corners[0])):
             reach = [0.0]
             for rib in self.plate.ribs:
+                along, across = (0, 1) if rib.axis == "x" else (1, 0)
+                length = abs(b[along] - a[along])
                 box = self.rib_box(rib)
-                low, high = box[:2] if axis == "x" else box[2:]
-                near = abs(rib.at - edge) <= rib.width / 2 + rib.depth
-                if rib.axis == axis and rib.side == "below" and near and high - low >= 0.95 * length:
+                low, high = box[2 * along : 2 * along + 2]
+                there = min(high, max(a[along], b[along])) - max(low, min(a[along], b[along]))
+                beside = all(abs(rib.at - end[across]) <= rib.width / 2 + rib.depth for end in (a, b))
+                if rib.side == "below" and beside and there >= 0.95 * length > 0:
                     reach.append(rib.depth - self.thickness)
             found.append(max(reach))
         return min(found)
