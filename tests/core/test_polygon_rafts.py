@@ -149,11 +149,16 @@ def test_the_mirror_image_of_an_ell_has_its_results() -> None:
     for one, two in zip(a.checks, b.checks):
         assert one.state is two.state, one.check.id
         if one.ratio is not None:
-            shear = one.check.id.startswith("shear")
             by_plate = one.check.group == "concrete" or one.check.id.startswith("raft")
-            assert two.ratio == pytest.approx(
-                one.ratio, rel=0.06 if shear else 0.03 if by_plate else 1e-6, abs=1e-9
-            ), one.check.id
+            # moments at the corner that goes in have no limit but that of the mesh, which is another one in the mirror image
+            close = (
+                0.1
+                if one.check.id.startswith(("shear", "top", "bottom", "cracks"))
+                else 0.03
+                if by_plate
+                else 1e-6
+            )
+            assert two.ratio == pytest.approx(one.ratio, rel=close, abs=1e-9), one.check.id
 
 
 @pytest.mark.parametrize("corners", [ELL, SKEW], ids=["ell", "skew"])

@@ -136,7 +136,7 @@ def _raft() -> Pad:
 
     def rib(name: str, axis: str, at: float) -> Rib:
         return Rib(
-            name=name, axis=axis, at=round(at, 3), width=0.45, depth=0.85, top=Bars(diameter=0.016, number=4 if name == "X3" else 5),  # type: ignore[arg-type]
+            name=name, axis=axis, at=round(at, 3), width=0.45, depth=0.85, top=Bars(diameter=0.016, number={"X2": 6, "X3": 4}.get(name, 5)),  # type: ignore[arg-type]
             bottom=Bars(diameter=0.016, number=4), links=Bars(diameter=0.010, spacing=0.175),
         )  # fmt: skip
 

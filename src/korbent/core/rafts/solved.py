@@ -26,10 +26,13 @@ from korbent.core.settlement.of_bases import settlement_of
 from korbent.core.settlement.pressing import net_pressure, water_before
 from korbent.core.working import SILENT, Array
 
-FINER = 3.0
+FINER = 2.0
 """Cells beside columns and edges are so many times smaller than the greatest."""
-COARSE = 4.0
-"""Cells between two columns, at least."""
+COARSE = 8.0
+"""Cells of half the distance between two columns, about."""
+EVEN = 1.4
+"""Elements that follow an outline are as wide as they are long: of cells on lines the greatest are longer than wide, so they are so many
+times larger."""
 
 
 @dataclass(frozen=True)
@@ -151,7 +154,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
     size = plate.mesh or greatest_cell(pad, columns)
     openings, fine = [r.box for r in plate.openings], min(size, max(size / FINER, pad.thickness / 3))
     if pad.outline:
-        return outline_mesh_of(pad.outline, inner, openings, size, fine, between)
+        return outline_mesh_of(pad.outline, inner, openings, EVEN * size, fine, between)
     return mesh_of(outline, inner + between, openings, size, fine)
 
 
