@@ -319,11 +319,16 @@ class PlateOnSprings:
 
     def _conjugate(self, loads: Array, start: Array, pressed: Array, close: Array) -> tuple[Array, Array]:
         """(unknowns, known) of the plate on the springs that are pressed; ``close``: residual over load at which each is good enough."""
-        off = (self.k[:, None] * self.points).reshape(-1, 1) * ~pressed.reshape(-1, pressed.shape[-1])
+        loose = ~pressed.reshape(-1, pressed.shape[-1])
+        # few points are off under any of the loads: only those are looked at
+        some = np.flatnonzero(loose.any(axis=1))
+        off = (self.k[:, None] * self.points).reshape(-1, 1)[some] * loose[some]
+        sampling = self._sampling[some]
+        back = sampling.T.tocsr()
 
         def pulled(v: Array, of: Array) -> Array:
             """What the springs that are off would take of the unknowns, of some loads."""
-            found: Array = self._sampling.T @ (off[:, of] * (self._sampling @ v))
+            found: Array = back @ (off[:, of] * (sampling @ v))
             return found
 
         u = start.copy()
