@@ -12,8 +12,9 @@ from korbent.app.plan_bar import PlanBar
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.core.model import Pad
 from korbent.core.plan.move import RASTER, edge_moved, moved, nudged
-from korbent.core.plan.outline import corner_added, corner_moved, outlined, raft_in, snapped
+from korbent.core.plan.outline import corner_added, corner_moved, outlined, snapped
 from korbent.core.plan.site import conflicts
+from korbent.core.sizing.first_size import raft_within
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.primitives import Drawing
@@ -175,7 +176,7 @@ class PlanStop(Stop):
                 if not self._take(pad, new, f"{pad.name} has {len(new.outline)} corners now"):
                     return  # what is wrong is said; the corners stay to be mended
             else:
-                project, found = raft_in(session.project, self.marked, ring)
+                project, found = raft_within(session.project, self.marked, ring)
                 self._unmark()
                 session.apply(project, f"raft {found.words()}", found.pad.name)
         except ValidationError as error:

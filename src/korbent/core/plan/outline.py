@@ -1,16 +1,14 @@
 """Outlines of rafts drawn in the plan: corners snap to what is there, a raft is made of a ring, corners are moved and added."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 from math import cos, hypot, radians, sin
 
-from korbent.core.model import outlines
 from korbent.core.model.foundations import Pad
 from korbent.core.model.outlines import Corner
 from korbent.core.model.project import Project
 from korbent.core.plan.move import RASTER
-from korbent.core.sizing.first_size import FirstSize, raft_under
 
 
 @dataclass(frozen=True)
@@ -144,26 +142,6 @@ def outlined(project: Project, pad: Pad, ring: Sequence[Corner]) -> Pad:
         pydantic.ValidationError: when the ring is none, or what the raft has lies beyond it.
     """
     return pad.replaced(outline=from_middle(project, pad, ring))
-
-
-def raft_in(project: Project, columns: tuple[str, ...], ring: Sequence[Corner]) -> tuple[Project, FirstSize]:
-    """The project with a raft of this outline under columns, or under all that stand within where none are given.
-
-    Raises:
-        ValueError: when the ring is none or no column stands within; see :func:`korbent.core.sizing.first_size.raft_under`.
-        pydantic.ValidationError: when the raft is not possible.
-    """
-    outlines.checked(tuple(ring))
-    columns = columns or tuple(
-        p.name for p in project.actions.load_points if outlines.contains(tuple(ring), p.x, p.y)
-    )
-    if not columns:
-        raise ValueError("no column stands within the outline: draw it around some")
-    project, found = raft_under(project, columns)
-    pad = project.pad(found.pad.name)
-    new = outlined(project, pad, ring)
-    pads = tuple(new if p is pad else p for p in project.pads)
-    return project.replaced(pads=pads), replace(found, pad=new)
 
 
 def corner_moved(project: Project, pad: Pad, number: int, x: float, y: float) -> Pad:

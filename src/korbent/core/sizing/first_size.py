@@ -1,5 +1,6 @@
 """A first size for a base: allowable-stress load over presumed pressure, with an assumed share for its own weight."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
@@ -8,9 +9,12 @@ import numpy as np
 from korbent.core.bearing.presumed import presumed_at
 from korbent.core.bench import bench_for
 from korbent.core.geometry import table
+from korbent.core.model import outlines
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Bars, Pad, Plate, Reinforcement
+from korbent.core.model.outlines import Corner
 from korbent.core.model.project import Project
+from korbent.core.plan.outline import outlined
 from korbent.core.working import SILENT
 
 ASSUMED_SHARE = 0.10
@@ -189,6 +193,28 @@ def raft_under(project: Project, columns: tuple[str, ...]) -> tuple[Project, Fir
     project = without_bases(project, columns)
     found = first_raft(project, columns)
     return project.replaced(pads=(*project.pads, found.pad)), found
+
+
+def raft_within(
+    project: Project, columns: tuple[str, ...], ring: Sequence[Corner]
+) -> tuple[Project, FirstSize]:
+    """The project with a raft of this outline under columns, or under all that stand within where none are given.
+
+    Raises:
+        ValueError: when the ring is none or no column stands within; see :func:`raft_under`.
+        pydantic.ValidationError: when the raft is not possible.
+    """
+    outlines.checked(tuple(ring))
+    columns = columns or tuple(
+        p.name for p in project.actions.load_points if outlines.contains(tuple(ring), p.x, p.y)
+    )
+    if not columns:
+        raise ValueError("no column stands within the outline: draw it around some")
+    project, found = raft_under(project, columns)
+    pad = project.pad(found.pad.name)
+    new = outlined(project, pad, ring)
+    pads = tuple(new if p is pad else p for p in project.pads)
+    return project.replaced(pads=pads), replace(found, pad=new)
 
 
 def without_bases(project: Project, columns: tuple[str, ...]) -> Project:
