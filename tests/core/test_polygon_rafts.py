@@ -265,3 +265,58 @@ def test_it_is_kept_in_files(tmp_path) -> None:  # type: ignore[no-untyped-def]
     (tmp_path / "b.korbent").write_text(text.replace('"width": 10.0,', '"width": 11.0,', 1))
     with pytest.raises(ProjectFileError, match="the outline reaches from -5 to 5 m"):
         load(tmp_path / "b.korbent")
+
+
+def test_a_held_edge_stays_while_the_overhang_grows() -> None:
+    from korbent.core.rafts.dimensions import changed, value_of
+
+    for corners in (None, ELL):
+        project = raft() if corners is None else shaped(corners)
+        pad = project.pads[0].replaced(hold_x="-x")
+        # the held edge is nearer to its columns than the others are: it is none of the overhang
+        pad = pad.with_edge("-x", 0.3)
+        project = project.replaced(pads=(pad,))
+        before = value_of(project, pad, "overhang")
+        wider = changed(project, pad, "overhang", before + 0.25)
+        assert wider.edge("-x") == pytest.approx(0.3)
+        for side in ("+x", "-y", "+y"):
+            assert wider.edge(side) == pytest.approx(pad.edge(side) + 0.25), side
+        assert value_of(project.replaced(pads=(wider,)), wider, "overhang") == pytest.approx(before + 0.25)
+
+
+def test_a_raft_is_held_at_a_boundary_by_one_edge_alone() -> None:
+    from korbent.core.model.site import Outline
+    from korbent.core.plan.site import pinned_to_boundary
+
+    project = raft(ribs=(Rib(name="R1", axis="y", at=0.0, depth=0.9),))
+    x = project.actions.load_points[0].x
+    project = project.replaced(
+        site=(Outline(name="Quay", points=((x - 0.5, -50.0), (x - 0.5, 50.0)), closed=False),)
+    )
+    pad = project.pads[0]
+    found = pinned_to_boundary(project, pad, 0.1)
+    assert found is not None
+    new, side = found
+    assert (side, new.hold_x) == ("-x", "-x")
+    assert new.edge("-x") == pytest.approx(0.4)
+    for other in ("+x", "-y", "+y"):
+        assert new.edge(other) == pytest.approx(pad.edge(other))
+    assert new.plate is not None
+    assert pad.plate is not None
+    assert new.plate.ribs[0].at - new.offset_x == pytest.approx(pad.plate.ribs[0].at - pad.offset_x)
+
+
+def test_ribs_and_regions_stay_with_their_columns_while_a_raft_is_moved() -> None:
+    from korbent.core.plan.move import moved, nudged
+
+    project = raft(
+        ribs=(Rib(name="R1", axis="y", at=0.0, depth=0.9),),
+        openings=(Region(x_from=1.0, x_to=2.0, y_from=-0.5, y_to=0.5),),
+    )
+    pad = project.pads[0]
+    for new in (moved(project, pad, 0.2, 0.0)[0], nudged(pad, 0.2, 0.0)):
+        assert new.offset_x == pytest.approx(pad.offset_x - 0.2)
+        assert new.plate is not None
+        assert new.plate.ribs[0].at == pytest.approx(-0.2)
+        assert new.plate.openings[0].x_from == pytest.approx(0.8)
+        assert new.rib_box(new.plate.ribs[0])[2:] == pytest.approx((-2.4, 2.4))

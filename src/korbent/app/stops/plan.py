@@ -202,7 +202,11 @@ class PlanStop(Stop):
         return True
 
     def _move(self, pad: Pad, dx: float, dy: float) -> None:
-        new, aligned = moved(self.session.project, pad, dx, dy)
+        try:
+            new, aligned = moved(self.session.project, pad, dx, dy)
+        except ValidationError as error:
+            self.session.say(f"! {problems_of(error)[0]}")
+            return
         if new != pad:
             self._take(pad, new, f"{pad.name} moved, its column stays" + (f"; {aligned}" if aligned else ""))
 
@@ -236,7 +240,11 @@ class PlanStop(Stop):
         step = RASTER[self.session.project.units] * (
             5 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         )
-        new = nudged(pad, step * way[0], step * way[1])
+        try:
+            new = nudged(pad, step * way[0], step * way[1])
+        except ValidationError as error:
+            self.session.say(f"! {problems_of(error)[0]}")
+            return True
         self._take(pad, new, f"{pad.name} moved, its column stays")
         return True
 

@@ -751,16 +751,31 @@ class Pad(Row):
         return self.replaced(**changes, plate=plate)
 
     def resized_about_columns(self, by: float) -> "Pad":
-        """All edges moved outwards by so much, m; columns, ribs and regions stay with each other.
+        """All edges but the held ones moved outwards by so much, m; columns, ribs and regions stay with each other.
 
         Raises:
             ValueError: when no base is left.
         """
         if self.outline:
-            return self.replaced(outline=outlines.offset(self.outline, by))
-        return self._with_edges(
-            {"width": round(self.width + 2 * by, 9), "length": round(self.length + 2 * by, 9)}
-        )
+            held = [self.is_held(a, b) for a, b in outlines.sides(self.outline)]
+            return self.replaced(outline=outlines.offset(self.outline, by, held))
+        changes = {}
+        for size, hold in (("width", self.hold_x), ("length", self.hold_y)):
+            grown = by if hold != "middle" else 2 * by
+            changes[size] = round(getattr(self, size) + grown, 9)
+            if hold != "middle":
+                changes[f"offset_{hold[1]}"] = round(
+                    getattr(self, f"offset_{hold[1]}") + HELD[hold] * by / 2, 9
+                )
+        return self._with_edges(changes)
+
+    def is_held(self, a: outlines.Corner, b: outlines.Corner) -> bool:
+        """Whether a side from a corner to another lies on an edge that is held."""
+        for k, hold, size in ((0, self.hold_x, self.width), (1, self.hold_y, self.length)):
+            at = HELD[hold] * size / 2
+            if hold != "middle" and abs(a[k] - at) < outlines.AT_EDGE and abs(b[k] - at) < outlines.AT_EDGE:
+                return True
+        return False
 
     def edge(self, side: str) -> float:
         """Distance from the column's axis to an edge ("-x", "+x", "-y", "+y"), m."""

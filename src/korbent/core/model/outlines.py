@@ -70,22 +70,36 @@ def fitted(
     ]
 
 
-def offset(outline: Sequence[Corner], by: float) -> tuple[Corner, ...]:
+def sides(outline: Sequence[Corner]) -> list[tuple[Corner, Corner]]:
+    """From each corner to the next."""
+    return list(zip(outline, [*outline[1:], *outline[:1]]))
+
+
+def offset(outline: Sequence[Corner], by: float, held: Sequence[bool] = ()) -> tuple[Corner, ...]:
     """All sides moved outwards by so much (inwards where negative), corners where they meet again, m.
+
+    Args:
+        held: sides that stay where they are, each from its corner to the next.
 
     Raises:
         ValueError: when a side would be gone, or the sides would cross.
     """
     count = len(outline)
     normals = []
-    for a, b in zip(outline, [*outline[1:], *outline[:1]]):
+    for a, b in sides(outline):
         length = hypot(b[0] - a[0], b[1] - a[1])
         normals.append(((b[1] - a[1]) / length, (a[0] - b[0]) / length))
+    far = [0.0 if k < len(held) and held[k] else by for k in range(count)]
     found = []
     for i, (x, y) in enumerate(outline):
         (px, py), (nx, ny) = normals[i - 1], normals[i]
-        share = by / max(1 + px * nx + py * ny, 1e-3)
-        found.append((round(x + share * (px + nx), 9), round(y + share * (py + ny), 9)))
+        cross = px * ny - py * nx
+        if abs(cross) < 1e-6:  # the sides go on straight: the corner moves with the one that moves more
+            more = max(far[i - 1], far[i], key=abs)
+            dx, dy = more * nx, more * ny
+        else:
+            dx, dy = (far[i - 1] * ny - far[i] * py) / cross, (far[i] * px - far[i - 1] * nx) / cross
+        found.append((round(x + dx, 9), round(y + dy, 9)))
     for i in range(count):
         j = (i + 1) % count
         before = (outline[j][0] - outline[i][0], outline[j][1] - outline[i][1])
@@ -99,7 +113,7 @@ def offset(outline: Sequence[Corner], by: float) -> tuple[Corner, ...]:
 def contains(outline: Sequence[Corner], x: float, y: float, near: float = 1e-6) -> bool:
     """Whether a place lies within, or as near as that to an edge."""
     inside = False
-    for (x0, y0), (x1, y1) in zip(outline, [*outline[1:], *outline[:1]]):
+    for (x0, y0), (x1, y1) in sides(outline):
         dx, dy = x1 - x0, y1 - y0
         t = min(max(((x - x0) * dx + (y - y0) * dy) / max(dx * dx + dy * dy, 1e-30), 0.0), 1.0)
         if hypot(x - x0 - t * dx, y - y0 - t * dy) <= near:
@@ -115,7 +129,7 @@ def crossings(outline: Sequence[Corner], axis: str, at: float) -> list[tuple[flo
 
     def stretches(place: float) -> list[tuple[float, float]]:
         met = []
-        for a, b in zip(outline, [*outline[1:], *outline[:1]]):
+        for a, b in sides(outline):
             if (a[j] > place) != (b[j] > place):
                 met.append(a[i] + (place - a[j]) * (b[i] - a[i]) / (b[j] - a[j]))
         met.sort()

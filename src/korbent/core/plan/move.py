@@ -21,7 +21,10 @@ def place_of(pad: Pad, point: LoadPoint) -> tuple[float, float]:
 def moved(project: Project, pad: Pad, dx: float, dy: float) -> tuple[Pad, str]:
     """The base moved by dx, dy (plan axes, m) on the raster, aligned where it comes near; and in words with what.
 
-    The column keeps its place, and stays on the base.
+    The column keeps its place, and stays on the base; ribs and regions of a raft stay with the columns.
+
+    Raises:
+        pydantic.ValidationError: when they would reach over its edge.
     """
     point = project.load_point(pad.load_point)
     c, s = cos(radians(pad.rotation)), sin(radians(pad.rotation))
@@ -46,7 +49,7 @@ def moved(project: Project, pad: Pad, dx: float, dy: float) -> tuple[Pad, str]:
         changes[f"offset_{axis}"] = round(min(max(offset, -size / 2), size / 2), 9)
         if text:
             words.append(text)
-    return pad.replaced(**changes) if changes else pad, ", ".join(dict.fromkeys(words))
+    return pad.resized(**changes) if changes else pad, ", ".join(dict.fromkeys(words))
 
 
 def _aligned(project: Project, pad: Pad, axis: str, origin: float, size: float) -> list[tuple[float, str]]:
@@ -91,10 +94,10 @@ def edge_moved(project: Project, pad: Pad, side: str, x: float, y: float) -> Pad
 
 
 def nudged(pad: Pad, dx: float, dy: float) -> Pad:
-    """The base moved by exactly dx, dy (plan axes, m); the column keeps its place and stays on the base."""
+    """As :func:`moved`, by exactly dx, dy (plan axes, m)."""
     c, s = cos(radians(pad.rotation)), sin(radians(pad.rotation))
     x, y = pad.offset_x - c * dx - s * dy, pad.offset_y + s * dx - c * dy
-    return pad.replaced(
+    return pad.resized(
         offset_x=round(min(max(x, -pad.width / 2), pad.width / 2), 9),
         offset_y=round(min(max(y, -pad.length / 2), pad.length / 2), 9),
     )

@@ -211,6 +211,8 @@ def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> tuple[Pa
     distance, side = best
     reach = distance - clearance
     axis, sign = side[1], 1.0 if side[0] == "+" else -1.0
+    if pad.kind == "raft":  # the other edges, ribs and regions stay with their columns
+        return pad.with_edge(side, round(reach, 6)).replaced(**{f"hold_{axis}": side}), side
     size = pad.width if axis == "x" else pad.length
     # the edge stands at sign * size/2 - offset from the column
     offset = sign * size / 2 - sign * reach
