@@ -96,11 +96,14 @@ class Bench:
         loads = self.untied(situations)
         tie = self.stands[0].tie if self.stands else None
         # one raft stands alone on its bench
-        resting: Array | float = self.settings.concrete_weight * self.pads[0].added_volume
+        volume, x, y = self.pads[0].added_concrete
+        resting: Array | float = self.settings.concrete_weight * volume
+        first, g = self.pads[0], self.geometry
+        at = (x - first.offset_x + g.offset_x, y - first.offset_y + g.offset_y) if volume else None
         if tie is not None:
             loads = tied_loads(self.base or self.geometry, self.standing[0], loads, situations.cases, tie)
             near, _ = strap_shares(self.base or self.geometry, self.points[0], tie)
-            resting = self.settings.concrete_weight * near
+            resting, at = self.settings.concrete_weight * near, None
         forces = base_forces(
             self.base or self.geometry,
             loads,
@@ -111,6 +114,7 @@ class Bench:
             record,
             self.settings.surcharge_on,
             resting,
+            at,
         )
         replacement = self.pads[0].replacement
         if self.base is None or replacement is None:

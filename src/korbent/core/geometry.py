@@ -84,6 +84,9 @@ class PadGeometry:
     openings: Array = field(default_factory=lambda: np.zeros((1, 0, 3)))
     """x, y from the middle of the base and diameter, m, (candidates, openings, 3); no opening has the diameter zero."""
 
+    lower: Array = field(default_factory=lambda: np.zeros((1, 0, 4)))
+    """Lower parts of rafts: x, y of their centres from the first column, area, and by how much they lie lower, (candidates, parts, 4)."""
+
     @property
     def B(self) -> Array:
         """Width, along x, m."""
@@ -221,6 +224,7 @@ def pad_geometry(
         cut_x=offset_x + column([c[1] for c in cuts]),
         cut_y=offset_y + column([c[2] for c in cuts]),
         openings=_openings(pads)[index],
+        lower=_lower(pads)[index],
     )
 
 
@@ -245,6 +249,17 @@ def _openings(pads: Sequence[Pad]) -> Array:
     for row, pad in zip(found, pads):
         for place, opening in zip(row, pad.openings):
             place[:] = opening.x, opening.y, opening.diameter
+    return found
+
+
+def _lower(pads: Sequence[Pad]) -> Array:
+    """(pads, parts, 4), filled up with parts of no area."""
+    parts = [pad.plate.lower if pad.plate else () for pad in pads]
+    found = np.zeros((len(pads), max((len(p) for p in parts), default=0), 4))
+    for row, pad, some in zip(found, pads, parts):
+        for place, part in zip(row, some):
+            area, x, y = pad.part_within(part.box)
+            place[:] = x - pad.offset_x, y - pad.offset_y, area, part.drop
     return found
 
 

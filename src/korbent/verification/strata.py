@@ -83,7 +83,7 @@ def _free(along: int = 12) -> tuple[np.ndarray, np.ndarray, Strata]:
     project = deep()
     bench = bench_of(project)
     cells = cells_of(raft_of(project).mesh, along)
-    return cells.x, cells.y, strata_of(bench, cells, np.array([-990.0]), 0.0, None, 0.0)
+    return cells.x, cells.y, strata_of(bench, cells, np.array([-990.0]), np.zeros(len(cells.x)), None, 0.0)
 
 
 def flexible(where: str) -> float:

@@ -26,6 +26,8 @@ class BaseForces:
     """All downward forces, water pressure not deducted."""
     U: Array
     """Factored water pressure under the base."""
+    even: Array
+    """What of it presses evenly on all of the underside; the rest presses on lower parts."""
     N: Array
     """V - U: what the soil skeleton carries."""
     Hx: Array
@@ -36,6 +38,15 @@ class BaseForces:
     """Vertical force from the columns and their pedestals alone."""
     weight: Array
     """Factored weight of base and backfill."""
+    own_x: Array
+    own_y: Array
+    """Moments about the middle of base, backfill and water, in M_x and M_y."""
+    rests: Array
+    """What of the weight is concrete that rests on the base, factored."""
+    rests_at: tuple[Array | float, Array | float]
+    """Where, from the middle of the base, m."""
+    below: Array
+    """More water pressure below lower parts, factored, (candidates, situations, parts)."""
     pedestal: Array
     """Factored weight of the pedestals."""
     pedestal_x: Array
@@ -88,8 +99,9 @@ def on_regions(pad: Pad, first: LoadPoint, cases: tuple[str, ...]) -> Array | fl
         return 0.0
     found = np.zeros((len(cases), 5))
     for load in pad.plate.loads:
-        V = load.pressure * (load.x_to - load.x_from) * (load.y_to - load.y_from)
-        dx, dy = (load.x_from + load.x_to) / 2 - pad.offset_x, (load.y_from + load.y_to) / 2 - pad.offset_y
+        area, x, y = pad.part_within(load.box)
+        V = load.pressure * area
+        dx, dy = x - pad.offset_x, y - pad.offset_y
         found[cases.index(load.case)] += V, 0.0, 0.0, -dy * V, dx * V
     axes = 0.0 if first.axes == "plan" else first.rotation
     return turned(found, np.array(np.deg2rad(axes - pad.rotation)))
@@ -112,6 +124,7 @@ def base_forces(
     record: Recorder = SILENT,
     surcharge: float = 0.0,
     resting: Array | float = 0.0,
+    resting_at: tuple[Array | float, Array | float] | None = None,
 ) -> BaseForces:
     """Forces at the underside of a base.
 
@@ -123,7 +136,8 @@ def base_forces(
         finished: finished ground level, m.
         concrete_weight: kN/m3.
         surcharge: permanent, on the backfill above the base, kPa.
-        resting: more weight in the middle of the base, kN: a strap that rests on it, thicker parts and ribs of a raft.
+        resting: more weight, kN: a strap that rests on it, thicker parts, steps and ribs of a raft.
+        resting_at: where, from the middle of the base, m; in the centre of its area where nothing is given.
     """
     g, factors = geometry, situations.factors
     local = turned(loads, g.turn)
@@ -150,7 +164,11 @@ def base_forces(
     q_soil = backfill.weight * (h_soil - h_wet) + backfill.weight_saturated * h_wet + surcharge
     soil = q_soil * (area - g.cut)
     head = np.maximum(0.0, water - g.underside)
-    U = situations.water_factor * WATER_WEIGHT * head * area
+    even = situations.water_factor * WATER_WEIGHT * head * area
+    # below lower parts there is more of it, (candidates, situations, parts)
+    deeper = np.maximum(0.0, (water - g.underside)[..., None] + g.lower[:, None, :, 3]) - head[..., None]
+    below = np.asarray(situations.water_factor)[..., None] * WATER_WEIGHT * deeper * g.lower[:, None, :, 2]
+    U = even + below.sum(axis=-1)
 
     plinths = situations.weight * pedestal
     column = V_c + plinths
@@ -160,31 +178,30 @@ def base_forces(
     N = V - U
     M_x = M_xc - arm * H_ym - g.offset_y * V_c - pedestal_y * plinths + g.cut_y * cut
     M_y = M_yc + arm * H_xm + g.offset_x * V_c + pedestal_x * plinths - g.cut_x * cut
-    centroid = g.footprint.centroid
-    aside = not isinstance(centroid, float)
-    if aside:
-        # base, backfill and water act at the centre of the area
-        M_y = M_y + centroid * (weight + cut - U)
-    across = g.footprint.centroid_y
-    if not isinstance(across, float):
-        M_x = M_x - across * (weight + cut - U)
+    # base, backfill and water act at the centre of the area, lower parts and what rests on it where they are
+    centre = (g.footprint.centroid, g.footprint.centroid_y)
+    aside = any(not isinstance(v, float) for v in centre)
+    rests = situations.weight * resting
+    at = resting_at if resting_at is not None else centre
+    own_y, own_x = (
+        v * (weight - rests + cut - even) + w * rests - ((g.lower[:, None, :, k] + offset[..., None]) * below).sum(axis=-1)
+        for k, (v, w, offset) in enumerate(zip(centre, at, (g.offset_x, g.offset_y)))
+    )  # fmt: skip
+    own_x = -own_x
+    M_x, M_y = M_x + own_x, M_y + own_y
 
-    if record is not SILENT and np.any(np.asarray(resting) != 0.0):
-        record(
-            "W_m",
-            "",
-            np.broadcast_to(resting, base.shape),
-            "kN",
-            note="more concrete that rests on it: its part of a strap, or thicker parts and ribs",
-        )
     if record is not SILENT:
+        rested, lowered = bool(np.any(np.asarray(resting) != 0.0)), bool(g.lower.shape[1])
+        if rested:
+            note = "more concrete that rests on it: its part of a strap, or thicker parts, steps and ribs"
+            record("W_m", "", np.broadcast_to(resting, base.shape), "kN", note=note)
         steps = _Steps(
-            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, resting, bool(np.any(np.asarray(resting) != 0.0)), aside,
-            not isinstance(across, float),
+            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, resting, rested,
+            aside or lowered or (rested and resting_at is not None), own_x, own_y, even, centre, at, below,
         )  # fmt: skip
         _record(g, situations, backfill, finished, concrete_weight, surcharge, steps, record)
     return BaseForces(
-        V=V, U=U, N=N,
+        V=V, U=U, even=even, N=N, own_x=own_x, own_y=own_y, rests=rests + 0.0 * V, rests_at=at, below=below + 0.0 * V[..., None],
         Hx=H_x, Hy=H_y, Mx=M_x, My=M_y,
         column=column, weight=weight, pedestal=plinths, pedestal_x=pedestal_x, pedestal_y=pedestal_y, backfill=q_soil, backfill_cut=cut,
         cases=local, factored=factored, arm=arm,
@@ -217,9 +234,15 @@ class _Steps(NamedTuple):
     resting: Array | float
     strapped: bool
     aside: bool
-    """The centre of the area is not the middle."""
-    across: bool
-    """Neither along y."""
+    """Not all of base, backfill and water acts at the middle."""
+    own_x: Array
+    own_y: Array
+    even: Array
+    centre: tuple[Array | float, Array | float]
+    at: tuple[Array | float, Array | float]
+    """Where what rests on the base acts."""
+    below: Array
+    """More water pressure below lower parts, (candidates, situations, parts)."""
 
 
 def _record(
@@ -281,11 +304,33 @@ def _record(
         "q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", of.q_soil, "kPa"
     )
     record("W_soil", "q_b*(A - A_f)", of.soil, "kN", note="backfill")
-    record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base")
+    lowered = g.lower.shape[1] > 0
+    if lowered:
+        parts = tuple(f"lower part {k + 1}" for k in range(g.lower.shape[1]))
+        record(
+            "U_0", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.even, "kN", note="water pressure under the base"
+        )
+        for symbol, k, unit, note in (
+            ("A_l", 2, "m²", "areas of lower parts"),
+            ("d_l", 3, "m", "by how much they lie lower"),
+        ):
+            record.listed(symbol, g.lower[:, None, :, k], parts, unit, note)
+        for symbol, k, offset in (("x_l", 0, g.offset_x), ("y_l", 1, g.offset_y)):
+            record.listed(symbol, g.lower[:, None, :, k] + offset[..., None], parts, "m", "their centres")
+        record.listed(
+            "U_l",
+            of.below,
+            parts,
+            "kN",
+            "gamma_U*gamma_w*(max(0, z_w - z_f + d_l) - max(0, z_w - z_f))*A_l: more water pressure below them",
+        )
+        record("U", "U_0 + total(U_l)", of.U, "kN", note="all of it")
+    else:
+        record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base")
     record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note="all downward forces")
     record("N", "V - U", of.N, "kN", note="carried by the soil skeleton")
     record("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note="backfill that is not there")
-    k, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
+    k_ot, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
     at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
     if reduced:
         record.listed(
@@ -294,11 +339,28 @@ def _record(
             situations.cases,
             note="what remains of seismic moments at the ground",
         )
-    own = " + x_m*(gamma_G*(W_base + W_soil) + V_f - U)" if of.aside else ""
-    own_x = " - y_m*(gamma_G*(W_base + W_soil) + V_f - U)" if of.across else ""
+    own_x = own_y = ""
+    if of.aside:
+        own_x, own_y = " + M_xW", " + M_yW"
+        even, rests = "U_0" if lowered else "U", " - W_m" if of.strapped else ""
+        for about, moment, at in (("y", of.own_y, 0), ("x", of.own_x, 1)):
+            name = "xy"[at]
+            terms = []
+            if not isinstance(of.centre[at], float):
+                terms.append(f"{name}_m*(gamma_G*(W_base{rests} + W_soil) + V_f - {even})")
+            if of.strapped:
+                note = "centre of what rests on it, from the middle"
+                record(f"{name}_W", "", np.asarray(of.at[at]) + 0.0 * of.base, "m", note=note)
+                terms.append(f"{name}_W*gamma_G*W_m")
+            if lowered:
+                terms.append(f"-total({name}_l*U_l)")
+            formula = " + ".join(terms).replace("+ -", "- ") or "0"
+            record(
+                f"M_{about}W", f"-({formula})" if about == "x" else formula, moment, "kNm", note="base, backfill and water about the middle"
+            )  # fmt: skip
     record(
         "M_x",
-        f"total(gamma_F{k}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f{own_x}",
+        f"total(gamma_F{k_ot}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f{own_x}",
         of.M_x,
         "kNm",
         clause,
@@ -306,7 +368,7 @@ def _record(
     )
     record(
         "M_y",
-        f"total(gamma_F{k}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f{own}",
+        f"total(gamma_F{k_ot}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f{own_y}",
         of.M_y,
         "kNm",
         clause,

@@ -73,4 +73,7 @@ def below_replacement(
         "kNm",
         "about y, there",
     )
-    return replace(forces, V=V, U=U, N=V - U, Mx=M_x, My=M_y, weight=forces.weight + own, arm=forces.arm + t)
+    return replace(
+        forces, V=V, U=U, even=U, N=V - U, Mx=M_x, My=M_y, weight=forces.weight + own, arm=forces.arm + t,
+        own_x=forces.own_x + M_x - (forces.Mx - t * forces.Hy), own_y=forces.own_y + M_y - (forces.My + t * forces.Hx),
+    )  # fmt: skip

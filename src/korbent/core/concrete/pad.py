@@ -145,7 +145,7 @@ def _weights(
     A beam under several columns must be in equilibrium: there the weights count as they press on the soil.
     """
     own = settings.concrete_weight * geometry.h + forces.backfill
-    lifted = forces.U / geometry.area
+    lifted = forces.even / geometry.area
     at_limit = situations.question == "concrete"
     if at_limit and settings.concrete_weights == "left out":
         weight = np.zeros_like(lifted * own)
@@ -186,14 +186,11 @@ def under_concrete(
     forces, g = bench.forces(situations, record), bench.geometry
     if bench.settings.concrete_weights == "left out" and situations.question == "concrete":
         none = np.zeros_like(forces.N)
-        M_y, own = forces.My + g.cut_x * forces.backfill_cut, ""
-        if not isinstance(g.footprint.centroid, float):
-            M_y = M_y - g.footprint.centroid * (forces.weight + forces.backfill_cut - forces.U)
-            own = " - x_m*(gamma_G*(W_base + W_soil) + V_f - U)"
-        M_x, own_x = forces.Mx - g.cut_y * forces.backfill_cut, ""
-        if not isinstance(g.footprint.centroid_y, float):
-            M_x = M_x + g.footprint.centroid_y * (forces.weight + forces.backfill_cut - forces.U)
-            own_x = " + y_m*(gamma_G*(W_base + W_soil) + V_f - U)"
+        M_x = forces.Mx - g.cut_y * forces.backfill_cut - forces.own_x
+        M_y = forces.My + g.cut_x * forces.backfill_cut - forces.own_y
+        own_x, own_y = (
+            (" - M_xW", " - M_yW") if np.any(forces.own_x != 0.0) or np.any(forces.own_y != 0.0) else ("", "")
+        )
         record("M_x0", "M_x", forces.Mx, "kNm")
         record("M_y0", "M_y", forces.My, "kNm")
         forces = replace(
@@ -209,7 +206,7 @@ def under_concrete(
             "without own weight, backfill and water pressure",
         )
         record("M_x", f"M_x0 - y_f*V_f{own_x}", forces.Mx, "kNm")
-        record("M_y", f"M_y0 + x_f*V_f{own}", forces.My, "kNm")
+        record("M_y", f"M_y0 + x_f*V_f{own_y}", forces.My, "kNm")
     return forces, g.footprint.contact(forces.N, forces.Mx, forces.My, record)
 
 

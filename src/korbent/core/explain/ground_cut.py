@@ -61,7 +61,7 @@ def ground_cut(project: Project, pad: Pad, axis: str, at: float) -> GroundCut | 
     most = int(np.argmax(forces.V[0]))
     _, before = net_pressure(bench, water_before(project, bench, situations.water_level), forces.V)
     overburden = float(np.broadcast_to(np.asarray(before), forces.V.shape)[0, most])
-    uplift = float((forces.U / bench.geometry.area)[0, most])
+    uplift = float((forces.even / bench.geometry.area)[0, most])
     cells = cells_of(mesh)
     pressure = cells.mean(found.solution.pressure[:, :, most], found.plate.points) + uplift - overburden
     pressure = pressure * cells.area / (cells.size_x * cells.size_y)  # an opening within a cell bears nothing

@@ -218,6 +218,15 @@ class Thickening(Region):
     thickness: Length
 
 
+class LowerPart(Region):
+    """Where a raft lies lower, such as below a lift: by how much, m. It is as thick there; a step as thick as the raft, or more, goes around
+    it, on the inside."""
+
+    drop: Length
+    wall: Length | None = None
+    """Thickness of the step, m; that of the raft where nothing is given."""
+
+
 class AddedBars(Region):
     """Bars of a face besides the basic ones, over a region."""
 
@@ -289,6 +298,7 @@ class Plate(Frozen):
     """The ground gives no more than this effective pressure, kPa; none: it goes on."""
     openings: tuple[Region, ...] = ()
     thickenings: tuple[Thickening, ...] = ()
+    lower: tuple[LowerPart, ...] = ()
     added: tuple[AddedBars, ...] = ()
     ribs: tuple[Rib, ...] = ()
     loads: tuple[RaftLoad, ...] = ()
@@ -321,7 +331,7 @@ class Plate(Frozen):
             }
             return one.replaced(at=round(one.at + across, 9), **ends)
 
-        names = ("zones", "openings", "thickenings", "added", "loads")
+        names = ("zones", "openings", "thickenings", "lower", "added", "loads")
         regions = {name: tuple(region(r) for r in getattr(self, name)) for name in names}
         return self.replaced(**regions, ribs=tuple(rib(r) for r in self.ribs))
 
@@ -445,6 +455,7 @@ class Pad(Row):
         for what, regions in (
             ("opening", plate.openings),
             ("thickening", plate.thickenings),
+            ("lower part", plate.lower),
             ("region of added bars", plate.added),
             ("loaded region", plate.loads),
             ("zone of springs", plate.zones),
@@ -465,12 +476,37 @@ class Pad(Row):
                 raise ValueError(
                     f"thickening {i + 1} is {one.thickness:g} m thick, no more than the raft, {self.thickness:g} m"
                 )
+        self._lower(plate)
         self._ribs(plate)
         for i, first in enumerate(plate.openings):
             for other in plate.openings[i + 1 :]:
                 a, b = first.box, other.box
                 if a[0] < b[1] and b[0] < a[1] and a[2] < b[3] and b[2] < a[3]:
                     raise ValueError("two openings lie over each other: make them one")
+
+    def _lower(self, plate: Plate) -> None:
+        for i, part in enumerate(plate.lower):
+            if self.outline and not self._covers(part.box):
+                raise ValueError(
+                    f"lower part {i + 1} reaches over the outline of the raft: let it lie within"
+                )
+            if part.wall is not None and part.wall < self.thickness - 1e-9:
+                raise ValueError(
+                    f"the step around lower part {i + 1} is {part.wall:g} m thick, less than the raft, {self.thickness:g} m, whose moments go through it"
+                )
+            wall = part.wall or self.thickness
+            if min(part.x_to - part.x_from, part.y_to - part.y_from) <= 2 * wall:
+                raise ValueError(
+                    f"lower part {i + 1} leaves no room within its step, {wall:g} m thick all around: make it larger"
+                )
+            others = [("opening", r) for r in plate.openings] + [("lower part", r) for r in plate.lower[:i]]
+            for what, other in others:
+                if _overlap(part.box, other.box):
+                    raise ValueError(
+                        f"lower part {i + 1} and an {what} lie over each other"
+                        if what == "opening"
+                        else "two lower parts lie over each other: make them one"
+                    )
 
     def _ribs(self, plate: Plate) -> None:
         names = [rib.name for rib in plate.ribs]
@@ -498,6 +534,11 @@ class Pad(Row):
             for i, hole in enumerate(plate.openings):
                 if hole.x_from < x1 and x0 < hole.x_to and hole.y_from < y1 and y0 < hole.y_to:
                     raise ValueError(f"rib {rib.name} runs over opening {i + 1}: end it before, or move it")
+            for i, part in enumerate(plate.lower):
+                if _overlap(part.box, (x0, x1, y0, y1)):
+                    raise ValueError(
+                        f"rib {rib.name} runs over lower part {i + 1}: end it before, or move it"
+                    )
             for other in plate.ribs:
                 a, b, c, d = boxes[other.name]
                 if (
@@ -523,13 +564,8 @@ class Pad(Row):
         return any(a - 1e-6 <= low and high <= b + 1e-6 for a, b in found)
 
     def area_within(self, box: tuple[float, float, float, float]) -> float:
-        """Of a box what lies within the outline, m2."""
-        if not self.outline:
-            return (box[1] - box[0]) * (box[3] - box[2])
-        from shapely import Polygon
-        from shapely import box as rectangle
-
-        return float(Polygon(self.outline).intersection(rectangle(box[0], box[2], box[1], box[3])).area)
+        """Of a box what lies on the base, openings of a raft aside, m2."""
+        return self.part_within(box)[0]
 
     def holds(self, x: float, y: float) -> bool:
         """A place, from the middle, lies on the base (of a round one within the square around it)."""
@@ -537,22 +573,76 @@ class Pad(Row):
             return outlines.contains(self.outline, x, y)
         return abs(x) <= self.width / 2 + 1e-9 and abs(y) <= self.length_at(x) / 2 + 1e-9
 
+    def part_within(self, box: tuple[float, float, float, float]) -> tuple[float, float, float]:
+        """(area, x, y of its centre) of what of a box lies on the base, openings of a raft aside, m2 and m."""
+        holes = self.plate.openings if self.plate else ()
+        cut = [h.box for h in holes if _overlap(h.box, box)]
+        if not self.outline and not cut:
+            return (box[1] - box[0]) * (box[3] - box[2]), (box[0] + box[1]) / 2, (box[2] + box[3]) / 2
+        from shapely import Polygon, union_all
+        from shapely import box as rectangle
+
+        part = rectangle(box[0], box[2], box[1], box[3])
+        if self.outline:
+            part = part.intersection(Polygon(self.outline))
+        if cut:
+            part = part.difference(union_all([rectangle(a, c, b, d) for a, b, c, d in cut]))
+        if part.area <= 0:
+            return 0.0, (box[0] + box[1]) / 2, (box[2] + box[3]) / 2
+        return float(part.area), float(part.centroid.x), float(part.centroid.y)
+
+    def step_sides(self, part: LowerPart) -> list[tuple[float, float, float, float]]:
+        """The walls of the step around a lower part, as boxes that do not lie over each other; none along an edge of the raft."""
+        t = part.wall or self.thickness
+        x0, x1, y0, y1 = part.box
+        B, L = self.width / 2 - 1e-6, self.length / 2 - 1e-6
+        found = []
+        if x0 > -B:
+            found.append((x0, x0 + t, y0, y1))
+        if x1 < B:
+            found.append((x1 - t, x1, y0, y1))
+        low, high = (x0 + t if x0 > -B else x0), (x1 - t if x1 < B else x1)
+        if y0 > -L:
+            found.append((low, high, y0, y0 + t))
+        if y1 < L:
+            found.append((low, high, y1 - t, y1))
+        return found
+
+    @property
+    def added_concrete(self) -> tuple[float, float, float]:
+        """(volume, x, y of its centre from the middle) of the concrete of a raft below or above its plate: thicker parts, steps and ribs;
+        where ribs cross the deeper one counts; m3 and m."""
+        if self.plate is None:
+            return 0.0, 0.0, 0.0
+        h = self.thickness
+        parts = [(t.thickness - h, t.box) for t in self.plate.thickenings]
+        parts += [(part.drop, side) for part in self.plate.lower for side in self.step_sides(part)]
+        boxes = [(self.rib_box(rib), rib.depth - h, rib.axis) for rib in self.plate.ribs]
+        for i, (box, more, axis) in enumerate(boxes):
+            parts.append((more, box))
+            for other, less, across in boxes[:i]:
+                if across != axis and _overlap(box, other):
+                    cross = (
+                        max(box[0], other[0]),
+                        min(box[1], other[1]),
+                        max(box[2], other[2]),
+                        min(box[3], other[3]),
+                    )
+                    parts.append((-min(more, less), cross))
+        volume = along = across_ = 0.0
+        for depth, box in parts:
+            area, x, y = self.part_within(box)
+            volume, along, across_ = (
+                volume + depth * area,
+                along + depth * area * x,
+                across_ + depth * area * y,
+            )
+        return (volume, along / volume, across_ / volume) if volume > 0 else (0.0, 0.0, 0.0)
+
     @property
     def added_volume(self) -> float:
-        """Concrete of a raft below or above its plate, m3: thicker parts and ribs; where ribs cross the deeper one counts."""
-        if self.plate is None:
-            return 0.0
-        h = self.thickness
-        found = sum((t.thickness - h) * self.area_within(t.box) for t in self.plate.thickenings)
-        boxes = [(self.rib_box(rib), rib.depth - h, rib.axis) for rib in self.plate.ribs]
-        for i, ((a, b, c, d), more, axis) in enumerate(boxes):
-            found += self.area_within((a, b, c, d)) * more
-            for (e, f, g, k), other, across in boxes[:i]:
-                if across != axis:
-                    found -= (
-                        max(min(b, f) - max(a, e), 0.0) * max(min(d, k) - max(c, g), 0.0) * min(more, other)
-                    )
-        return float(found)
+        """Of that concrete, m3."""
+        return self.added_concrete[0]
 
     @property
     def skirt(self) -> float:
@@ -745,7 +835,7 @@ class Pad(Row):
 
         plate = self.plate.replaced(
             openings=tuple(moved(r, False) for r in self.plate.openings),
-            **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads", "zones")},
+            **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads", "zones", "lower")},
             ribs=tuple(_moved_rib(r, halves, shifts) for r in self.plate.ribs),
         )  # fmt: skip
         return self.replaced(**changes, plate=plate)
@@ -802,6 +892,10 @@ class Pad(Row):
     def top(self) -> float:
         """Level of the top face, m."""
         return self.underside + self.thickness
+
+
+def _overlap(a: tuple[float, float, float, float], b: tuple[float, float, float, float]) -> bool:
+    return a[0] < b[1] - 1e-9 and b[0] < a[1] - 1e-9 and a[2] < b[3] - 1e-9 and b[2] < a[3] - 1e-9
 
 
 def _moved_rib(

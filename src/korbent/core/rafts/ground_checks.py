@@ -24,7 +24,7 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
     if isinstance(solved, str):
         return [unsolved("raft-pressure", solved)]
     record_plate(solved, record)
-    water = (bench.forces(solved.situations, SILENT).U / bench.geometry.area)[0]
+    water = (bench.forces(solved.situations, SILENT).even / bench.geometry.area)[0]
     plate = bench.pads[0].plate
     on_strata = plate is not None and plate.ground == "layers"
     # at the edge of a stiff plate on a half-space the pressure has no limit but that of the mesh

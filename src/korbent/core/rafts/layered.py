@@ -90,8 +90,9 @@ class Strata:
     beside: Array
     """What acts beside the raft, linear over it, kPa, (cells, levels)."""
     beside_angle: Array | None
-    before: float
-    """Total stress at the founding level before the excavation, less the water pressure below the raft: what the net pressure lacks, kPa."""
+    before: Array
+    """Total stress at the founding level before the excavation, less the water pressure below the raft: what the net pressure lacks, kPa,
+    (cells,)."""
     settled: Callable[[Array, Array], Array]
     """Settlement of the cells, m, from stress and angle below them, (cells, levels)."""
 
@@ -106,7 +107,7 @@ class Strata:
 
 
 def strata_of(
-    bench: Bench, cells: Cells, water: Array, before: float, beside: Beside | None, turn: float
+    bench: Bench, cells: Cells, water: Array, before: Array, beside: Beside | None, turn: float
 ) -> Strata:
     """The strata below a raft.
 

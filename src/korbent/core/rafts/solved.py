@@ -23,7 +23,7 @@ from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.of_bases import settlement_of
-from korbent.core.settlement.pressing import net_pressure, water_before
+from korbent.core.settlement.pressing import dug, water_before
 from korbent.core.working import SILENT, Array
 
 FINER = 2.0
@@ -150,7 +150,8 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
     inner += [
         ((a + b) / 2,) * 2 + (c, d) if d - c > b - a else (a, b) + ((c + d) / 2,) * 2 for a, b, c, d in walls
     ]
-    between = [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones)] + lines_of(pad)
+    between = [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones, *plate.lower)] + lines_of(pad)
+    between += [side for part in plate.lower for side in pad.step_sides(part)]
     size = plate.mesh or greatest_cell(pad, columns)
     openings, fine = [r.box for r in plate.openings], min(size, max(size / FINER, pad.thickness / 3))
     if pad.outline:
@@ -315,10 +316,15 @@ def layered_below(
         gross = gross_pressure(bench, situations, springs, columns)[:, :, :1]
         water = water_before(project, bench, situations.water_level)[:1]
         forces = bench.forces(situations, SILENT)
-        _, overburden = net_pressure(bench, water, forces.V[:, :1])
-        uplift = float((forces.U / bench.geometry.area)[0, 0])
+        underside = bench.geometry.underside
+        uplift = float((forces.even / bench.geometry.area)[0, 0])
         cells = cells_of(springs.mesh)
-        before = float(np.ravel(overburden)[0]) - uplift
+        before = np.full(len(cells.x), float(dug(bench, water, underside)[0, 0]) - uplift)
+        for part, deeper in zip(plate.lower, np.moveaxis(forces.below[0, :1], -1, 0)):
+            x0, x1, y0, y1 = part.box
+            mine = (cells.x > x0) & (cells.x < x1) & (cells.y > y0) & (cells.y < y1)
+            more = dug(bench, water, underside - part.drop) - dug(bench, water, underside)
+            before[mine] += float(more[0, 0] - deeper[0] / bench.pads[0].area_within(part.box))
         turn = float(np.radians(bench.pads[0].rotation))
         strata = strata_of(bench, cells, water, before, besides(project).get(bench.pads[0].name), turn)
         return layered(springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest)
@@ -369,7 +375,7 @@ def gross_pressure(
     x, y = corner_x @ SHAPES.T, corner_y @ SHAPES.T
     thick = on.h + weight_of(pad, mesh)
     weight = situations.weight * (settings.concrete_weight * thick[:, None] + forces.backfill[0])
-    below = (forces.U / g.area)[0]
+    below = (forces.even / g.area)[0]
     found = np.repeat((weight - below)[:, None, :], 4, axis=1)
     for column in columns:
         mine = mesh.within(spread_box(pad, column, box_of(column)))
@@ -386,6 +392,11 @@ def gross_pressure(
         own = pad.area_within(within(box_of(column), pad.width, pad.length))
         backfill = situations.weight * forces.backfill[0] * own / area[mine].sum()
         found[mine] += terms @ plane - backfill
+    for part, deeper in zip(pad.plate.lower, np.moveaxis(forces.below[0], -1, 0)):
+        mine = mesh.within(part.box)
+        found[mine] -= deeper / area[mine].sum()
+        for side in pad.step_sides(part):  # its step stands on the part itself
+            found[mesh.within(side)] += situations.weight * settings.concrete_weight * part.drop
     for load in pad.plate.loads:
         case = situations.cases.index(load.case)
         found[mesh.within(load.box)] += situations.factors[:, case] * load.pressure

@@ -46,11 +46,21 @@ def net_pressure(bench: Bench, water: Array, V: Array) -> tuple[Array, Array | f
     g = bench.geometry
     before: Array | float = 0.0
     if bench.profile is not None:
-        surface = bench.profile.existing_at(g.underside)
-        before = total_stress(
-            bench.profile, bench.ground.backfill, surface, g.underside, np.minimum(water, surface)
-        )
+        before = dug(bench, water, g.underside)
+        for k in range(g.lower.shape[1]):  # below lower parts more is dug out, in the mean over the base
+            area, drop = g.lower[:, k, 2:3], g.lower[:, k, 3:4]
+            before = (
+                before
+                + (dug(bench, water, g.underside - drop) - dug(bench, water, g.underside)) * area / g.area
+            )
     return np.broadcast_to(V / g.area - before, V.shape), before
+
+
+def dug(bench: Bench, water: Array, level: Array) -> Array:
+    """Total stress at levels (candidates, 1) before the excavation, (candidates, situations), kPa."""
+    assert bench.profile is not None
+    surface = bench.profile.existing_at(level)
+    return total_stress(bench.profile, bench.ground.backfill, surface, level, np.minimum(water, surface))
 
 
 def water_before(project: Project | None, bench: Bench, levels: Array) -> Array:

@@ -58,7 +58,8 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
         under.spread(wider / 2).area[:, 0] * deeper if not pad.bore else (B + wider) ** 2 * np.pi / 4 * deeper
     )
     dig = np.maximum(surface - underside, 0.0)
-    pit = (B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig
+    lower = sum(pad.area_within(part.box) * part.drop for part in pad.plate.lower) if pad.plate else 0.0
+    pit = lower + (B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig
     none = np.zeros_like(B)
     return Quantities(
         concrete=area * h + pad.added_volume,

@@ -246,7 +246,21 @@ def moments_about_edges(
             + forces.pedestal * plinth
             - forces.backfill_cut * cut
         )
-        water = forces.U * middle
+        # what does not act at the centre of the area
+        to_x, to_y = (
+            np.asarray(at - v)
+            for at, v in zip(forces.rests_at, (g.footprint.centroid, g.footprint.centroid_y))
+        )
+        further = along(to_x, to_y)
+        lower_x, lower_y = (
+            g.lower[:, None, :, k] + (offset - v)[..., None]
+            for k, (offset, v) in enumerate(
+                ((g.offset_x, g.footprint.centroid), (g.offset_y, g.footprint.centroid_y))
+            )
+        )
+        off_lower = along(lower_x, lower_y, *_deeper(c, s))
+        weights = weights - forces.rests * further
+        water = forces.U * middle - (forces.below * off_lower).sum(axis=-1)
         # a prop pushes back as far as the base is pushed towards this edge
         prop = np.maximum(along(np.asarray(props[0]), np.asarray(props[1])), 0.0)
         r = record.scope(edge)
@@ -254,6 +268,18 @@ def moments_about_edges(
         r("l_f", "", cut, "m", note=f"from what stands on the base to the {edge}")
         r("l_p", "", plinth, "m", note=f"from the pedestals to the {edge}")
         r("l_m", "", middle, "m", note=f"from the middle of the area to the {edge}")
+        rested, lowered = bool(np.any(np.asarray(further) * forces.rests != 0.0)), forces.below.shape[-1] > 0
+        if rested:
+            r(
+                "l_W",
+                "",
+                further + 0.0 * middle,
+                "m",
+                note="from there to what rests on the base, towards the edge",
+            )
+        if lowered:
+            parts = tuple(f"lower part {k + 1}" for k in range(forces.below.shape[-1]))
+            r.listed("l_l", off_lower, parts, "m", "from there to lower parts, towards the edge")
         if apart is not None:
             off = along(apart.x - g.offset_x[:, None], apart.y - g.offset_y[:, None], *_deeper(c, s))
             lateral = own - (apart.V * off).sum(-2)
@@ -276,10 +302,10 @@ def moments_about_edges(
         stabilising.append(back)
         mostly.append(netted)
         r(
-            "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)", weights, "kNm",
+            "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f" + (" - W_m*l_W)" if rested else ")"), weights, "kNm",
             note="weights",
         )  # fmt: skip
-        r("M_U", "U*l_m", water, "kNm", note="water pressure")
+        r("M_U", "U*l_m - total(U_l*l_l)" if lowered else "U*l_m", water, "kNm", note="water pressure")
         r("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
         r("M_P", "", prop, "kNm", note="prop or tie, as far as it is called upon")
         r("M_stb", "M_back + M_W + M_P", back, "kNm", note="stabilising")
