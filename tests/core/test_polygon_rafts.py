@@ -128,7 +128,7 @@ def test_an_ell_on_two_meshes_bends_alike() -> None:
     (w, m_x, m_y), (w2, m_x2, m_y2) = found
     assert w2 == pytest.approx(w, rel=2e-3)
     for one, other in ((m_x, m_x2), (m_y, m_y2)):
-        assert other == pytest.approx(one, abs=0.03 * np.abs(one).max())
+        assert other == pytest.approx(one, abs=0.05 * np.abs(one).max())
 
 
 def test_the_mirror_image_of_an_ell_has_its_results() -> None:

@@ -56,6 +56,13 @@ def raft_drawing(
                 rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True
             )
         )
+    for part in plate.lower if plate else ():
+        for side in pad.step_sides(part):
+            sketch.add(
+                Polygon(rectangle(side[0], side[2], side[1], side[3]), None, "concrete_line", 0.8, hatch=True)
+            )
+        x0, x1, y0, y1 = part.box
+        sketch.add(Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.2, dash=True))
     for rib in plate.ribs if plate else ():
         x0, x1, y0, y1 = pad.rib_box(rib)
         lit = highlight == "ribs"
@@ -112,6 +119,10 @@ def raft_drawing(
                 halo=True,
             )
         )
+    for part in plate.lower if plate else ():
+        x0, x1, y0, y1 = part.box
+        words_of = f"−{show_length(part.drop, units)} {shown_unit('m', units)}"
+        sketch.add(Text(((x0 + x1) / 2, (y0 + y1) / 2), words_of, 10, "ink", "middle", dy=4, halo=True))
     if isinstance(field, Field) and field.provided is not None:
         _short(sketch, field)
     if isinstance(field, Field):

@@ -121,6 +121,22 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
     strong = 2.4 if highlight in ("underside", "edge", "top", "frost") else 1.4
     stroke = "accent" if strong > 2 else "concrete_line"
     sketch.add(Polygon(rectangle(-half, pad.underside, half, pad.top), "concrete", stroke, strong, key="pad"))
+    for part in pad.plate.lower if pad.plate else ():  # as if all were cut
+        t = part.wall or pad.thickness
+        (x0, x1), (low, high) = (part.x_from, part.x_to), (pad.underside - part.drop, pad.top - part.drop)
+        outside = (
+            (x0, pad.top),
+            (x0, low),
+            (x1, low),
+            (x1, pad.top),
+            (x1 - t, pad.top),
+            (x1 - t, high),
+            (x0 + t, high),
+            (x0 + t, pad.top),
+        )
+        sketch.add(
+            Polygon(rectangle(x0 + t, high, x1 - t, pad.top), "paper", None), Polygon(outside, "concrete", stroke, strong, key="pad")
+        )  # fmt: skip
     for rib in pad.plate.ribs if pad.plate else ():
         if rib.axis == "y":  # cut across
             low, high = (

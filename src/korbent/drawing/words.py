@@ -10,7 +10,8 @@ def size_words(pad: Pad, units: Showing) -> str:
     unit = shown_unit("m", units)
     h = show_length(pad.thickness, units)
     if not pad.is_round:
-        return f"{show_length(pad.width, units)} × {lengths_words(pad, units)} × {h} {unit}"
+        corners = f", {len(pad.outline)} corners" if pad.outline else ""
+        return f"{show_length(pad.width, units)} × {lengths_words(pad, units)} × {h} {unit}{corners}"
     hole = f" / {show_length(pad.bore, units)}" if pad.bore else ""
     return f"ø {show_length(pad.width, units)}{hole} × {h} {unit}"
 

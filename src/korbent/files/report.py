@@ -528,6 +528,7 @@ def _plate_text(plate: Plate, u: Showing) -> str:
         parts.append(f"creep {plate.creep:g}: strength with E and with E/(1 + φ)")
     parts += [f"opening {box(r)}" for r in plate.openings]
     parts += [f"{show_length(t.thickness, u)} {m} thick in {box(t)}" for t in plate.thickenings]
+    parts += [f"{show_length(t.drop, u)} {m} lower in {box(t)}" for t in plate.lower]
     us = u.system == "us"
     parts += [
         f"rib {r.name} along {r.axis} at {show_length(r.at, u)} {m}, {show_length(r.width, u)} × {show_length(r.depth, u)} {m} {r.side}, "

@@ -56,6 +56,24 @@ def _thickening(part: str) -> dict[str, Any]:
     return {**_region(region, part), "thickness": _number(thickness.removesuffix("m"), part)}
 
 
+def _lower(part: str) -> dict[str, Any]:
+    region, colon, rest = part.partition(":")
+    drop, _, wall = rest.partition("step")
+    if not (colon and drop.strip()):
+        raise UnitError(
+            f"'{part.strip()}': after the region and a colon type by how much it lies lower, in m, such as -1 to 1, -1 to 1: 1.2 or ...: 1.2 step 0.4"
+        )
+    found: dict[str, Any] = {**_region(region, part), "drop": _number(drop.strip().removesuffix("m"), part)}
+    if wall.strip():
+        found["wall"] = _number(wall.strip().removesuffix("m"), part)
+    return found
+
+
+def _lower_text(part: Any) -> str:
+    step = f" step {part.wall:g}" if part.wall else ""
+    return f"{_region_text(part)}: {part.drop:g}{step}"
+
+
 def _zone(part: str) -> dict[str, Any]:
     region, colon, k = part.partition(":")
     if not colon:
@@ -133,6 +151,7 @@ def _columns(session: Session) -> list[Column]:
                    "empty: the rectangle"),
         lines("openings", "Openings", _region_text, _opening, HOW, 190),
         lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
+        lines("lower", "Lower parts", _lower_text, _lower, f"{HOW}: by how much it lies lower, in m, such as a lift pit; 'step 0.4' makes the wall around it thicker than the raft", 190),
         lines("added", "Added bars", lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}", _added,
               "face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150; several after ;", 260),
         lines("loads", "Loads on it", lambda q: f"{q.case}: {_region_text(q)}: {q.pressure:g}", _load,
@@ -159,6 +178,7 @@ assert set(Plate.model_fields) >= {
     "zones",
     "openings",
     "thickenings",
+    "lower",
     "added",
     "loads",
     "modulus",

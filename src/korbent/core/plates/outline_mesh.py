@@ -1,6 +1,6 @@
 """Meshes of any outline: elements that follow its sides and the lines within it, made by Gmsh (Geuzaine and Remacle 2009).
 
-Each surface between lines is meshed with triangles, which are joined to quadrilaterals where that is good (Remacle and others 2012).
+Each surface between lines is meshed with triangles, which are joined to quadrilaterals where that is good.
 """
 
 import threading
@@ -205,7 +205,7 @@ def _by_gmsh(
         ) from None
     try:
         for name, value in (
-            ("General.Terminal", 0), ("General.NumThreads", 1), ("Mesh.Algorithm", 6), ("Mesh.RecombineAll", 1), ("Mesh.RecombinationAlgorithm", 1),
+            ("General.Terminal", 0), ("General.NumThreads", 1), ("Mesh.Algorithm", 6), ("Mesh.RecombineAll", 1), ("Mesh.RecombinationAlgorithm", 0),
             ("Mesh.MeshSizeFromPoints", 0), ("Mesh.MeshSizeExtendFromBoundary", 0), ("Mesh.MeshSizeFromCurvature", 0),
             ("Mesh.RandomSeed", 1),
         ):  # fmt: skip
