@@ -1,5 +1,6 @@
 """Straps in the plan: made from the base at the boundary, drawn, changed in their table, followed by renaming and joining."""
 
+import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
@@ -7,6 +8,7 @@ from pytestqt.qtbot import QtBot
 from korbent.app.specs import STRAPS
 from korbent.app.tables import TableModel
 from korbent.core.checks import State
+from korbent.core.evaluate import evaluate
 from korbent.core.model import Bars, Project
 from korbent.core.sizing.first_size import combined, raft_under
 from korbent.core.straps.tying import strap_for
@@ -117,3 +119,34 @@ def test_the_strap_goes_to_the_side_on_which_the_base_reaches_further() -> None:
     assert strap_for(nearer, nearer.pads[0]).inner == "Q"  # Z is nearer, but beyond the boundary
     middle = nearer.pads[0].replaced(offset_x=0.0)
     assert strap_for(nearer.replaced(pads=(middle, *nearer.pads[1:])), middle).inner == "Z"
+
+
+def test_the_beam_stands_in_the_size_strip_with_what_a_step_would_do(qtbot: QtBot) -> None:
+    window = opened(qtbot, pair())
+    session = window.session
+    session.select("P")
+    steppers = window.strip.steppers
+    assert steppers["strap_depth"].isVisible()
+    assert steppers["strap_depth"].field.text().startswith("0.90")
+    found = {(e.dimension, e.change > 0): e for e in session.effects()}
+    less = (
+        evaluate(session.project.replaced(straps=(session.project.straps[0].replaced(depth=0.85),)))
+        .pad("P")
+        .worst
+    )
+    assert found["strap_depth", False].ratio == pytest.approx(less.ratio)
+    steppers["strap_depth"].more.click()
+    assert session.project.straps[0].depth == pytest.approx(0.95)
+    steppers["strap_width"].field.setFocus()
+    steppers["strap_width"].field.setText("0.6 m")
+    qtbot.keyClick(steppers["strap_width"].field, Qt.Key.Key_Return)
+    assert session.project.straps[0].width == pytest.approx(0.6)
+    steppers["strap_width"].field.setText("-1")
+    qtbot.keyClick(steppers["strap_width"].field, Qt.Key.Key_Return)
+    assert session.project.straps[0].width == pytest.approx(0.6)
+    session.undo()
+    session.undo()
+    assert session.project.straps[0].depth == pytest.approx(0.9)
+    # the inner base does not own the beam
+    session.select("Q")
+    assert not steppers["strap_depth"].isVisible()

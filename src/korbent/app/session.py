@@ -13,6 +13,9 @@ from pydantic import ValidationError
 from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.checks import CHECKS, CheckResult
 from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evaluate
+from korbent.core.evaluate.dimensions import NAMES as FURTHER
+from korbent.core.evaluate.dimensions import changed as with_dimension
+from korbent.core.evaluate.dimensions import value_of
 from korbent.core.evaluate.road import plate_depends_on
 from korbent.core.evaluate.slow import Slow, known_now, later
 from korbent.core.explain.state import BaseState, base_state, situation_labels
@@ -35,9 +38,6 @@ from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.model.site import Range
 from korbent.core.quantity_text import Ton, parse, ton_named
-from korbent.core.rafts.dimensions import NAMES as RAFT_DIMENSIONS
-from korbent.core.rafts.dimensions import changed as with_dimension
-from korbent.core.rafts.dimensions import value_of
 from korbent.files.atomic import stamp_of
 from korbent.files.kept import Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
@@ -413,17 +413,13 @@ class Session:
     def dimension(self, name: str) -> float:
         """Of the selected pad, m."""
         assert self.pad is not None
-        return (
-            value_of(self.project, self.pad, name)
-            if name in RAFT_DIMENSIONS
-            else float(getattr(self.pad, name))
-        )
+        return value_of(self.project, self.pad, name) if name in FURTHER else float(getattr(self.pad, name))
 
     def resize(self, dimension: str, value: float) -> str:
         """Changes a dimension of the selected pad. Returns what is wrong with it, or ''."""
         if not self.pad:
             return "no foundation is selected"
-        if dimension not in RAFT_DIMENSIONS:
+        if dimension not in FURTHER:
             return self.edit(("pads", self.selected, dimension), value)
         pad = self.pad
         wrong = self._frozen(("pads", pad.name, "width"))
@@ -435,8 +431,8 @@ class Session:
             return "; ".join(p.message for p in problems_of(error))
         except ValueError as error:  # nothing of an outline would be left
             return str(error)
-        if new != pad:
-            self.apply(self.project.replaced(pads=tuple(new if p is pad else p for p in self.project.pads)))
+        if new is not self.project:
+            self.apply(new)
         return ""
 
     def accept(self, check: str, reason: str) -> str:

@@ -19,16 +19,18 @@ from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
 from korbent.core.evaluate import STEPS, Effect, effects_of
-from korbent.core.evaluate.effects import RAFT_STEPS
+from korbent.core.evaluate.dimensions import NAMES as FURTHER
+from korbent.core.evaluate.dimensions import dimensions_of
+from korbent.core.evaluate.effects import FURTHER_STEPS
 from korbent.core.model import Project
-from korbent.core.rafts.dimensions import NAMES as RAFT_DIMENSIONS
-from korbent.core.rafts.dimensions import dimensions_of
+from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 
 LABELS = {
     "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
     "offset_x": "Column off x", "offset_y": "Column off y", "overhang": "Overhang", "rib_width": "Rib width", "rib_depth": "Rib depth",
+    "strap_width": "Strap width", "strap_depth": "Strap depth",
 }  # fmt: skip
 
 
@@ -40,6 +42,10 @@ SHORT = {
 
 SHORT_OF_RAFT = {**LABELS, "thickness": "Thick h", "level": "Founded"}
 """Where there are ribs."""
+SHORTEST = {
+    **SHORT, "width": "B", "length": "L", "thickness": "h", "strap_width": "Strap b", "strap_depth": "Strap h",
+}  # fmt: skip
+"""Of a base with a strap; the values stand without their unit."""
 
 
 HOLDS = {"width": ("hold_x", ("middle", "-x", "+x")), "length": ("hold_y", ("middle", "-y", "+y"))}
@@ -52,6 +58,8 @@ class Stepper(QWidget):
     def __init__(self, session: Session, dimension: str, theme: Theme) -> None:
         super().__init__()
         self.session, self.dimension, self.theme = session, dimension, theme
+        self.narrow = False
+        """There is no room for the unit."""
         self.label = Label(LABELS[dimension])
         self.moves = QPushButton(objectName="flat" if dimension in HOLDS else "quiet-flat", flat=True)
         self.moves.setProperty("edge", True)
@@ -95,7 +103,7 @@ class Stepper(QWidget):
     def step(self) -> float:
         """One step, m."""
         units = self.session.project.units
-        return (RAFT_STEPS if self.dimension in RAFT_DIMENSIONS else STEPS)[units][self.dimension]
+        return (FURTHER_STEPS if self.dimension in FURTHER else STEPS)[units][self.dimension]
 
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
@@ -105,14 +113,15 @@ class Stepper(QWidget):
             self.field.clear()
             return
         if self.dimension == "level":
-            narrow = pad.shape == "trapezoid" or len(dimensions_of(pad)) > 1
-            founded = "Founded" if narrow else "Founded at"
+            narrow = pad.shape == "trapezoid" or len(dimensions_of(self.session.project, pad)) > 1
+            founded = "Level" if self.narrow else "Founded" if narrow else "Founded at"
             self.label.setText(founded if pad.held == "underside" else "Top at")
-        if self.dimension in RAFT_DIMENSIONS and self.dimension not in dimensions_of(pad):
+        if self.dimension in FURTHER and self.dimension not in dimensions_of(self.session.project, pad):
             self.field.clear()
             return
         value = self.session.dimension(self.dimension)
-        self.field.setText(f"{show_length(value, units)} {shown_unit('m', units)}")
+        unit = "" if self.narrow else f" {shown_unit('m', units)}"
+        self.field.setText(f"{show_length(value, units)}{unit}")
         self.field.setToolTip("")
         self._mark(False)
         self.setEnabled(not pad.frozen)
@@ -126,6 +135,7 @@ class Stepper(QWidget):
                 "offset_y": ("↕", "the base moves, the column stays"),
                 "overhang": ("◂▸", "all four edges move"), "rib_width": ("◂▸", "of every rib, about its middle"),
                 "rib_depth": ("▾", "of every rib, away from the plate"),
+                "strap_width": ("◂▸", "of the strap, about its middle"), "strap_depth": ("▾", "of the strap"),
                 "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
             }[self.dimension]
         )  # fmt: skip
@@ -269,21 +279,27 @@ class SizeStrip(QWidget):
             alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
             kind = "strip · " if pad.kind == "strip" else ""
             kind += f"type {pad.type}, {alike} in it · " if pad.type else ""
+            tied = any(name in of_straps.NAMES for name in dimensions_of(self.session.project, pad))
+            kind += f"in {shown_unit('m', self.session.project.showing)} · " if tied else ""
             self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
             below = "" if pad.frozen else "below each: worst ratio of all checks after one step"
             self.detail.setText(f"{self.kind}{below}".removesuffix(" · "))
+            for stepper in self.steppers.values():
+                stepper.narrow = tied
             self.held.setText(f"held: {pad.held} ⇅")
         self.held.setVisible(pad is not None)
         self.steppers["length"].setVisible(pad is None or not pad.is_round)
         self.steppers["far_length"].setVisible(pad is not None and pad.shape == "trapezoid")
         raft = pad is not None and pad.plate is not None
-        own = dimensions_of(pad) if pad is not None else ()
-        for name in RAFT_DIMENSIONS:
+        own = dimensions_of(self.session.project, pad) if pad is not None else ()
+        for name in FURTHER:
             self.steppers[name].setVisible(name in own)
         for name in ("offset_x", "offset_y"):
             self.steppers[name].setVisible(not raft)
         labels = (
-            SHORT
+            SHORTEST
+            if any(name in of_straps.NAMES for name in own)
+            else SHORT
             if pad is not None and pad.shape == "trapezoid"
             else SHORT_OF_RAFT
             if len(own) > 1

@@ -8,14 +8,15 @@ from korbent.core.checks import (
     State,
     worst_by_candidate,
 )
+from korbent.core.evaluate.dimensions import changed as with_dimension
+from korbent.core.evaluate.dimensions import dimensions_of, value_of
 from korbent.core.evaluate.families import outcomes_for
+from korbent.core.evaluate.results import PadResult
 from korbent.core.evaluate.road import depends_on, evaluate_pad, with_neighbours
 from korbent.core.geometry import DRIVING, table
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
-from korbent.core.rafts.dimensions import changed as with_dimension
-from korbent.core.rafts.dimensions import dimensions_of, value_of
 
 
 @dataclass(frozen=True)
@@ -29,11 +30,23 @@ class Effect:
 
 
 FOOT = 0.3048
-RAFT_STEPS = {
-    "metric": {"overhang": 0.1, "rib_width": 0.05, "rib_depth": 0.05},
-    "us": {"overhang": FOOT / 4, "rib_width": FOOT / 8, "rib_depth": FOOT / 8},
+FURTHER_STEPS = {
+    "metric": {
+        "overhang": 0.1,
+        "rib_width": 0.05,
+        "rib_depth": 0.05,
+        "strap_width": 0.05,
+        "strap_depth": 0.05,
+    },
+    "us": {
+        "overhang": FOOT / 4,
+        "rib_width": FOOT / 8,
+        "rib_depth": FOOT / 8,
+        "strap_width": FOOT / 8,
+        "strap_depth": FOOT / 8,
+    },
 }
-"""The steps (m) of what a raft has besides."""
+"""The steps (m) of what a raft or a strap has besides."""
 STEPS = {
     "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05, "far_length": 0.1},
     "us": {
@@ -74,23 +87,37 @@ def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: 
     """As :func:`effects_of` for a raft: each step is evaluated as a project of its own, with its plate."""
     found = []
     steps = list(steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point))))
-    if not pad.frozen:
-        sizes = RAFT_STEPS["us" if project.units == "us" else "metric"]
-        steps += [(name, change) for name in dimensions_of(pad) for change in (-sizes[name], sizes[name])]
-    for name, change in steps:
+    for name, change in [*steps, *_further(project, pad)]:
         if stop():
             break
         try:
-            if name in RAFT_STEPS["metric"]:
-                changed = with_dimension(project, pad, name, value_of(project, pad, name) + change)
-            else:
-                changed = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
-            pads = tuple(changed if p is pad else p for p in project.pads)
-            worst = evaluate_pad(project.replaced(pads=pads), changed).worst
+            worst = _after(project, pad, name, change).worst
         except ValueError:  # an opening would reach over the edge, or nothing be left
             continue
         found.append(Effect(name, change, worst.ratio, worst.state))
     return tuple(found)
+
+
+def _further(project: Project, pad: Pad) -> list[tuple[str, float]]:
+    """Steps of what it has besides its own sizes."""
+    if pad.frozen:
+        return []
+    sizes = FURTHER_STEPS["us" if project.units == "us" else "metric"]
+    return [(name, change) for name in dimensions_of(project, pad) for change in (-sizes[name], sizes[name])]
+
+
+def _after(project: Project, pad: Pad, name: str, change: float) -> PadResult:
+    """The result of a base after a step, as that of a project of its own.
+
+    Raises:
+        ValueError: when that step is not possible.
+    """
+    if name in FURTHER_STEPS["metric"]:
+        project = with_dimension(project, pad, name, round(value_of(project, pad, name) + change, 9))
+    else:
+        new = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
+        project = project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
+    return evaluate_pad(project, project.pad(pad.name))
 
 
 def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
@@ -101,7 +128,14 @@ def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
         steps = steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point)))
         outcomes = outcomes_for(project, pad, table(pad, steps))
         worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
-        return tuple(Effect(name, change, *found) for (name, change), found in zip(steps, worst))
+        own = [Effect(name, change, *found) for (name, change), found in zip(steps, worst)]
+        for name, change in _further(project, pad):  # of its strap
+            try:
+                after = _after(project, pad, name, change).worst
+            except ValueError:
+                continue
+            own.append(Effect(name, change, after.ratio, after.state))
+        return tuple(own)
 
     return _effects.of((*key, project.units), values, made)
 
