@@ -152,3 +152,35 @@ def test_it_is_typed_in_the_table_of_rafts_and_drawn() -> None:
         "−1.10 m",
         "−0.80 m",
     ]
+
+
+def test_the_perimeter_of_every_column_is_drawn_where_it_governs() -> None:
+    from korbent.core.explain.raft_punching import punched
+
+    for standard in ("EN 1992-1-1:2004", "ACI 318-19"):
+        project = raft()
+        project = project.replaced(standards=project.standards.replaced(concrete=standard))
+        pad = project.pads[0]
+        found = {p.name: p for p in punched(project, pad)}
+        assert set(found) == {"C", *(f"C{i}" for i in range(1, 6))}
+        check = evaluate(project).pad("P").check("punching")
+        worst = max(found.values(), key=lambda p: p.ratio)
+        assert worst.ratio == pytest.approx(check.ratio)
+        assert check.message.startswith(worst.name)
+        # a closed one, or where it would leave the raft one line from edge to edge
+        for one in found.values():
+            assert len(one.lines) == 1
+            first, last = one.lines[0][0], one.lines[0][-1]
+            for x, y in () if first == pytest.approx(last) else (first, last):
+                assert min(4.6 - abs(x), 2.4 - abs(y)) == pytest.approx(0.0, abs=1e-6)
+            assert all(pad.holds(x, y) for x, y in one.lines[0])
+        assert any(
+            p.lines[0][0] != pytest.approx(p.lines[0][-1]) for p in found.values()
+        ) == standard.startswith("EN")
+    thick = Thickening(x_from=-0.6, x_to=0.6, y_from=-2.4, y_to=-1.2, thickness=0.8)
+    both = {p.name for p in punched(*with_first(raft(thickenings=(thick,))))}
+    assert "thickening below C1" in both
+
+
+def with_first(project: Project):  # type: ignore[no-untyped-def]
+    return project, project.pads[0]

@@ -274,7 +274,7 @@ def _core() -> Pad:
         plate=Plate(
             openings=(Region(x_from=0.7, x_to=2.9, y_from=-1.2, y_to=1.2),),
             thickenings=tuple(
-                Thickening(x_from=max(x - 1.2, -5.0), x_to=min(x + 1.2, 5.0), y_from=max(y - 1.4, -4.5), y_to=min(y + 1.4, 4.5), thickness=1.15)
+                Thickening(x_from=max(x - 1.7, -5.0), x_to=min(x + 1.7, 5.0), y_from=max(y - 1.9, -4.5), y_to=min(y + 1.9, 4.5), thickness=1.15)
                 for x in (-4.05, 4.05) for y in (-3.2, 3.2)
             ),
             added=tuple(

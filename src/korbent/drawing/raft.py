@@ -10,13 +10,14 @@ from contourpy import FillType, LineType, contour_generator
 
 from korbent.core.evaluate import PadResult
 from korbent.core.explain.raft import Field, Transect
+from korbent.core.explain.raft_punching import Punched, punched
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of
-from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Dimension, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 BANDS = 8
 
@@ -101,6 +102,8 @@ def raft_drawing(
     if line is not None:
         _line(sketch, pad, line, units)
     sketch.layer = "columns"
+    if isinstance(field, Field):
+        _punching(sketch, punched(project, pad), highlight == "punching")
     _columns(sketch, project, pad, result)
     sketch.layer = "results"
     for rib in plate.ribs if plate else ():
@@ -145,6 +148,8 @@ def raft_drawing(
             size=11,
         ),
     )
+    if isinstance(field, Field):
+        _ways(sketch, field, (B / 2, -L / 2), max(B, L))
     words = wrap(field, 60) if isinstance(field, str) else list(_words(field, units))
     if (stiff := stiffness_of(project, pad)) is not None:
         values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
@@ -179,6 +184,19 @@ def _beyond(field: Field, pad: Pad) -> tuple[Point, ...]:
     box = rectangle(field.x[0] - e, field.y[0] - e, field.x[-1] + e, field.y[-1] + e)
     hole = [*pad.outline[::-1], pad.outline[-1]]
     return (*box, box[0], *hole, box[0])
+
+
+def _ways(sketch: Sketch, field: Field, corner: Point, size: float) -> None:
+    """Below the raft a line both ways, as the bars run that a moment or steel is about."""
+    axis = {"m_x": "x", "m_y": "y"}.get(field.name, field.name[-1] if field.provided is not None else "")
+    if axis not in ("x", "y"):
+        return
+    colour, half = f"steel_{axis}", 0.05 * size
+    x, y = corner[0] - 1.4 * half, corner[1] - 1.5 * half
+    a, b = ((x - half, y), (x + half, y)) if axis == "x" else ((x, y - half), (x, y + half))
+    for ends in ((a, b), (b, a)):
+        sketch.add(Line(ends, colour, 2.0, arrow=True))
+    sketch.add(Text((x - 1.3 * half, y), f"bars along {axis}", 10, colour, "right", dy=4))
 
 
 def _words(field: Field, units: Showing) -> tuple[str, ...]:
@@ -253,11 +271,21 @@ def _bridged(outline: Array, offsets: Array) -> tuple[Point, ...]:
     return tuple(points)
 
 
+def _punching(sketch: Sketch, found: tuple[Punched, ...], lit: bool) -> None:
+    """The perimeter that governs at every column; the worst one bold."""
+    worst = max((one.ratio for one in found), default=0.0)
+    for one in found:
+        colour, bold = "beyond" if one.ratio > 1 else "accent", one.ratio == worst
+        for line in one.lines:
+            sketch.add(Line(line, colour, 2.6 if lit or bold else 1.2, key="check:punching"))
+
+
 def _columns(sketch: Sketch, project: Project, pad: Pad, result: PadResult) -> None:
     """Columns and walls; the one that punches worst is marked with its ratio."""
     first = project.load_point(pad.load_point)
     punching = [c for c in result.checks if c.check.id == "punching"]
-    worst = punching[0].message.split(" ")[0] if punching and punching[0].ratio is not None else ""
+    said = punching[0].message if punching and punching[0].ratio is not None else ""
+    worst = said.removeprefix("thickening below ").split(" ")[0]
     for name in pad.carries:
         point = project.load_point(name)
         x, y = (pad.offset_x, pad.offset_y) if name == pad.load_point else local_place(pad, first, point)
@@ -276,17 +304,6 @@ def _columns(sketch: Sketch, project: Project, pad: Pad, result: PadResult) -> N
             text, tone = (
                 f"{name} punching {show_ratio(punching[0].ratio)}",
                 "beyond" if punching[0].ratio > 1 else "ink",
-            )
-            reach = max(a, b) / 2 + 0.06 * pad.width
-            sketch.add(
-                Disc(
-                    (x, y),
-                    reach,
-                    None,
-                    "beyond" if punching[0].ratio > 1 else "accent",
-                    1.8,
-                    key="check:punching",
-                )
             )
         if pad.carries and (name == worst or len(pad.carries) <= 30):
             left = x > 0.3 * pad.width

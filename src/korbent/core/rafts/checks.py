@@ -5,7 +5,7 @@ from dataclasses import replace
 from korbent.core.bench import Bench
 from korbent.core.checks import Outcome, by_clause, cannot, does_not_apply
 from korbent.core.concrete.detailing import cover_check, detailing, side_bars_check
-from korbent.core.concrete.pad import concrete_pad, too_thin, under_concrete
+from korbent.core.concrete.pad import ConcretePad, concrete_pad, too_thin, under_concrete
 from korbent.core.concrete.several import Column, interfaces_of, punching_of_each, record_column
 from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.model.project import Project
@@ -17,7 +17,7 @@ from korbent.core.rafts.rib_checks import rib_checks
 from korbent.core.rafts.ribs import on_ribs
 from korbent.core.rafts.said import record_plate, unsolved
 from korbent.core.rafts.shear import shear_of_plate
-from korbent.core.rafts.solved import solved_raft
+from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.working import Recorder
 
 OF_CONCRETE = (
@@ -57,6 +57,13 @@ def _is_long(column: Column) -> bool:
     return bool(max(sizes) > LONG * min(sizes))
 
 
+def punching_columns(pad: ConcretePad, solved: SolvedRaft) -> list[tuple[Column, float | None]]:
+    """Columns that may punch (none that is a wall, or stands on a rib), and thicker parts below them with the thickness beside each."""
+    columns = [c for c in solved.columns if not _is_long(c) and not on_ribs(solved.pad, c)]
+    areas = [(a, h) for a, h in thickened_areas(pad, solved, columns) if not _is_long(a)]
+    return [*((c, None) for c in columns), *areas]
+
+
 def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     if bench.standards.concrete not in NAMES:
         return [
@@ -84,12 +91,12 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
         for face in ("bottom", "top")
         for axis in "xy"
     ]
-    columns = [c for c in solved.columns if not _is_long(c) and not on_ribs(solved.pad, c)]
+    which = punching_columns(pad, solved)
+    columns = [c for c, thickness in which if thickness is None]
     if columns:
-        areas = [(a, h) for a, h in thickened_areas(pad, solved, columns) if not _is_long(a)]
-        beside = {a.name: h for a, h in areas}
+        beside = {c.name: h for c, h in which if h is not None}
         outcomes += punching_of_each(
-            pad, columns, [a for a, _ in areas], record, thin, lambda one: seen_by(pad, solved, one, beside.get(one.name))
+            pad, columns, [c for c, h in which if h is not None], record, thin, lambda one: seen_by(pad, solved, one, beside.get(one.name))
         )  # fmt: skip
     elif any(on_ribs(solved.pad, c) for c in solved.columns):
         outcomes.append(does_not_apply("punching", "every column stands on a rib, whose shear carries it"))
