@@ -216,3 +216,34 @@ def test_kept_plates_notice_when_things_are_built(ground: str) -> None:
         assert warm == pytest.approx(cold, rel=1e-9)
         assert warm["raft-slope"] != pytest.approx(as_is["raft-slope"], rel=1e-6)
         found(project.actions.steps)
+
+
+def test_strength_is_looked_at_on_the_strata_at_once_and_in_the_end() -> None:
+    """Clay that takes its time is stiffer at once; where its undrained modulus is not known that is said."""
+    project = on_strata(raft(), mesh=COARSE)
+    (soil,) = project.ground.soils
+    clay = soil.replaced(
+        compression="oedometer",
+        compression_ratio=0.12,
+        recompression_share=0.2,
+        overconsolidation_ratio=1.5,
+        undrained_modulus=25_000.0,
+    )
+
+    def with_soil(one: object) -> Project:
+        return project.replaced(ground=project.ground.replaced(soils=(one,)))
+
+    slow = plate_of(with_soil(clay))
+    own = plate_of(project)
+    assert len(slow.situations) == 2 * len(own.situations)
+    assert "at once" in slow.source
+    assert slow.situations.label(1).endswith("long term")
+    # undrained, with the plate as it is, first; then the strata in the end: each in equilibrium, the first settles less
+    w = slow.settlement[slow.mesh.seen]
+    assert (w[:, 0] < w[:, 1]).mean() > 0.95
+    force = (slow.plate.points[:, :, None] * slow.solution.pressure).sum(axis=(0, 1))
+    assert force == pytest.approx((slow.plate.points[:, :, None] * slow.gross).sum(axis=(0, 1)), rel=1e-6)
+    assert ledger_is_working(with_soil(clay)) > 25
+    unknown = plate_of(with_soil(clay.replaced(undrained_modulus=None)))
+    assert len(unknown.situations) == len(own.situations)
+    assert "what comes at once is not looked at: the soil 'ground' has no undrained modulus" in unknown.source

@@ -21,6 +21,7 @@ from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError, YieldedError, together
 from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
+from korbent.core.settlement.at_once import SLOW, at_once, lacking_at_once
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.of_bases import settlement_of
 from korbent.core.settlement.pressing import dug, water_before
@@ -244,6 +245,7 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
         springs, late = springs_of(bench, k, columns)
     except UnmeshedError as error:
         return str(error)
+    early: PlateOnSprings | None = None
     if plate.ground == "layers":
         try:
             below = layered_below(bench, project, late)
@@ -251,7 +253,13 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
             return unsolved_words(error, ())
         if isinstance(below, str):
             return below
+        first = _at_once_below(bench, project, springs) if question == "concrete" else None
+        early = springs.on(first.k) if isinstance(first, Layered) else None
         springs, late, source = springs.on(below.k), late.on(below.k), below.words()
+        if isinstance(first, Layered):
+            source += f"; at once {first.k.min():.0f} to {first.k.max():.0f} kN/m³"
+        elif first:
+            source += f"; what comes at once is not looked at: {first}"
     elif plate.zones:
         source += f"; {len(plate.zones)} {'zone' if len(plate.zones) == 1 else 'zones'} of other springs, {springs.k.min():.0f} to {springs.k.max():.0f} kN/m³; this is their mean"
     k = float((springs.points.sum(axis=1) @ springs.k) / springs.points.sum())
@@ -259,8 +267,8 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     plates = (
         (late,)
         if question in LASTING
-        else (springs, late)
-        if plate.creep and question == "concrete"
+        else (early or springs, late)
+        if (plate.creep or early is not None) and question == "concrete"
         else (springs,)
     )
     try:
@@ -272,6 +280,19 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
         situations, gross = situations.twice(" long term"), np.concatenate([gross] * 2, axis=-1)
         columns = tuple(columns_of(bench, situations))
     return SolvedRaft(pad, situations, columns, springs, together(parts), gross, k, source, softened)
+
+
+def _at_once_below(bench: Bench, project: Project, springs: PlateOnSprings) -> "Layered | str | None":
+    """The strata as they are at once; why that is not known; none where no stratum takes its time."""
+    if bench.profile is None or not any(soil.compression in SLOW for soil in bench.profile.soils):
+        return None
+    lacks = lacking_at_once(bench.on_ground())[0]
+    if lacks:
+        return lacks
+    try:
+        return layered_below(bench, project, springs, quick=True)
+    except UnsolvedError as error:
+        return unsolved_words(error, ())
 
 
 def springs_of(bench: Bench, k: float, columns: tuple[Column, ...]) -> tuple[PlateOnSprings, PlateOnSprings]:
@@ -299,9 +320,13 @@ def unsolved_words(error: UnsolvedError, labels: tuple[str, ...]) -> str:
 
 
 def layered_below(
-    bench: Bench, project: Project, springs: PlateOnSprings, share: float = 1.0
+    bench: Bench, project: Project, springs: PlateOnSprings, share: float = 1.0, quick: bool = False
 ) -> Layered | str:
-    """The strata below the raft as springs, found under a share of the lasting load that settlement is asked for; or why they cannot be."""
+    """The strata below the raft as springs, found under a share of the lasting load that settlement is asked for; or why they cannot be.
+
+    Args:
+        quick: as they settle at once.
+    """
     plate = bench.pads[0].plate
     assert plate is not None
     situations = bench.situations("settlement long")
@@ -326,11 +351,12 @@ def layered_below(
             more = dug(bench, water, underside - part.drop) - dug(bench, water, underside)
             before[mine] += float(more[0, 0] - deeper[0] / bench.pads[0].area_within(part.box))
         turn = float(np.radians(bench.pads[0].rotation))
-        strata = strata_of(bench, cells, water, before, besides(project).get(bench.pads[0].name), turn)
+        ground = at_once(bench) if quick else bench
+        strata = strata_of(ground, cells, water, before, besides(project).get(bench.pads[0].name), turn)
         return layered(springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest)
 
     key, values = _key(bench, project, "settlement long")
-    return _layered.of((*key, round(springs.E, 6), springs.nu, share), values, made)
+    return _layered.of((*key, round(springs.E, 6), springs.nu, share, quick), values, made)
 
 
 _layered: Cache[Layered] = Cache(16 * MEGABYTE)

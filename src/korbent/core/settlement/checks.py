@@ -10,6 +10,7 @@ from korbent.core.actions.steps import QUESTION
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.model.project import Project
+from korbent.core.settlement.at_once import at_once, lacking_at_once
 from korbent.core.settlement.final import Settlement, together
 from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import beside_each, middles, settled
@@ -35,23 +36,7 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
     if all(why):
         return cannot("settlement-short", why)
     assert bench.profile is not None
-    at_once = tuple(
-        soil.replaced(compression="none", creep_index=None, pore_pressure_coefficient=None)
-        if soil.compression in ("oedometer", "mv")
-        else soil.replaced(creep_index=None)
-        for soil in bench.profile.soils
-    )
-    slow = [
-        f"the soil '{soil.name}' has no undrained modulus for what comes at once"
-        if soil.compression in ("oedometer", "mv") and soil.undrained_modulus is None
-        else ""
-        for soil in bench.profile.soils
-    ]
-    own = tuple(
-        next((slow[k] for k in range(max(int(index), 0), len(slow)) if slow[k]), "")
-        for index in bench.founding_stratum()
-    )
-    quick = replace(bench, profile=replace(bench.profile, soils=at_once))
+    quick, own = at_once(bench), lacking_at_once(bench)
     reasons = tuple(
         first or second or third for first, second, third in zip(why, own, lacking_for_settlement(quick))
     )
