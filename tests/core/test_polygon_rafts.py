@@ -255,6 +255,42 @@ def test_what_is_wrong_with_an_outline_is_said() -> None:
         outline_mesh_of(ELL, [], [(-1.0, 0.0, -2.5, 2.5)], 0.4, 0.2)
 
 
+@pytest.mark.parametrize("seed", range(6))
+def test_any_outline_is_meshed_with_its_columns_and_ribs(seed: int) -> None:
+    """Elements fill the outline, and each column what of it lies on it, wherever lines, columns and edges come near each other."""
+    import shapely
+
+    from korbent.core.plates.element import Plates
+
+    rng = np.random.default_rng(seed)
+    done = 0
+    while done < 4:
+        count = int(rng.integers(3, 10))
+        turns, far = np.sort(rng.uniform(0, 2 * np.pi, count)), rng.uniform(3, 9, count)
+        ring = [(float(a), float(b)) for a, b in zip(far * np.cos(turns), far * np.sin(turns))]
+        area = shapely.Polygon(ring)
+        if not area.is_valid or area.area < 8:
+            continue
+        x0, y0, x1, y1 = area.bounds
+        places = rng.uniform((x0, y0), (x1, y1), (8, 2))
+        boxes = [
+            (x - 0.2, x + 0.2, y - 0.25, y + 0.25) for x, y in places if area.contains(shapely.Point(x, y))
+        ]
+        ribs = [(x0 - 1, x1 + 1, at, at) for at in rng.uniform(y0, y1, 2)] + [
+            (at, at, y0 - 1, y1 + 1) for at in rng.uniform(x0, x1, 2)
+        ]
+        mesh = outline_mesh_of(ring, boxes, [], 0.6, 0.25, ribs)
+        x, y = (v[mesh.elements] for v in mesh.nodes)
+        weights = Plates(x, y, np.ones(len(x)), 1.0, 0.2).weights()
+        assert weights.min() > -1e-12
+        assert weights.sum() == pytest.approx(area.area, rel=1e-4)
+        for box in boxes:
+            there = shapely.box(box[0], box[2], box[1], box[3]).intersection(area).area
+            assert weights[mesh.within(box)].sum() == pytest.approx(there, rel=3e-3, abs=3e-4)
+        assert mesh.seen.any()
+        done += 1
+
+
 def test_it_is_kept_in_files(tmp_path) -> None:  # type: ignore[no-untyped-def]
     project = shaped(SKEW)
     save(project, tmp_path / "a.korbent")

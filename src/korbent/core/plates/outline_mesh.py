@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
+from math import hypot
 from typing import Any
 
 import numpy as np
@@ -187,8 +188,13 @@ def _meshed(area: Any, lines: Any, close: Any, size: float, fine: float) -> tupl
     ]
     stretches = {tuple(sorted((a, b))) for part in shapely.get_parts(lines) for a, b in pairwise(part.coords)}
     finely = {pair for pair in stretches if close.covers(shapely.LineString(pair))}
-    with _one_at_a_time:
-        return _by_gmsh(faces, sorted(stretches), finely, size, fine)
+    try:
+        with _one_at_a_time:
+            return _by_gmsh(faces, sorted(stretches), finely, size, fine)
+    except UnmeshedError as error:
+        (x0, y0), (x1, y1) = min(stretches, key=lambda s: hypot(s[1][0] - s[0][0], s[1][1] - s[0][1]))
+        where = f"x {(x0 + x1) / 2:.2f} m, y {(y0 + y1) / 2:.2f} m from the middle"
+        raise UnmeshedError(f"{error}; its lines come nearest to each other at {where}") from None
 
 
 def _by_gmsh(
