@@ -31,6 +31,41 @@ def proposed(project: Project, objective: Any, by_type: bool, told: Told, stop: 
     return found, types_against_cost(project, found, objective)
 
 
+def quick(start: Any, told: Told, stop: Stop) -> Any:
+    """The project of a quick start with the size and bars proposed for its base; or why there is none."""
+    from pydantic import ValidationError
+
+    from korbent.core.quick.starts import proposed as sized
+    from korbent.files.project_file import problems_of
+
+    try:
+        return sized(start.project())
+    except ValidationError as error:
+        return "; ".join(p.message for p in problems_of(error))
+    except ValueError as error:
+        return str(error)
+
+
+def glance(path: Path, told: Told, stop: Stop) -> Any:
+    """Of a project file what a card shows of it: (title, how many bases, worst ratio, outlines in the plan with their ratios); None where it
+    cannot be read."""
+    from korbent.core.evaluate import evaluate
+    from korbent.drawing.plan import outline
+    from korbent.files.project_file import ProjectFileError, load
+
+    try:
+        project = load(path)
+    except (OSError, ProjectFileError):
+        return None
+    results = evaluate(project)
+    bases = [
+        (outline(pad, project.load_point(pad.load_point)), results.pad(pad.name).worst.ratio)
+        for pad in project.pads
+    ]
+    ratios = [r for _, r in bases if r is not None]
+    return project.title.project, len(bases), max(ratios, default=None), tuple(bases)
+
+
 def sizes(project: Project, pad: str, up: str, every: int, told: Told, stop: Stop) -> Any:
     """The map of sizes of a base, of every so many-eth size."""
     from korbent.core.sizing.size_map import size_map
@@ -119,5 +154,20 @@ def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
 
 JOBS: dict[str, Callable[..., Any]] = {
     job.__name__: job
-    for job in (report, proposed, sizes, added, curve, kinds, bars, reserve, settled, plates, steps, echo)
+    for job in (
+        report,
+        proposed,
+        sizes,
+        added,
+        curve,
+        kinds,
+        bars,
+        reserve,
+        settled,
+        plates,
+        steps,
+        quick,
+        glance,
+        echo,
+    )
 }

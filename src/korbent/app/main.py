@@ -45,6 +45,8 @@ def first_window(project: Project, path: Path | None) -> MainWindow:
 
 def _take(window: MainWindow, project: Project, path: Path | None) -> None:
     window.replace_session(project, path)
+    if path is None and not project.actions.load_points:
+        window.show_start()
     if path:
         remember_file(path)
         if not window.opened.take(path):

@@ -60,7 +60,7 @@ def places(window: "MainWindow") -> list[Entry]:
         found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
     found += [Entry(text, "begin with it", action) for text, action in window.beginnings()]
     for title, keys, action in (
-        ("New", "Ctrl+N", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
+        ("Start page", "Ctrl+N", window.show_start), ("New", "an empty project", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
         ("Report", "Ctrl+P", window.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
         ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Keys", "F1", window.help),
     ):  # fmt: skip

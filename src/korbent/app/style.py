@@ -74,6 +74,13 @@ def sheet(theme: Theme) -> str:
     QFrame#stepper[wrong="true"] {{ border-color: {t.beyond}; }}
     QLineEdit {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 6px;
         selection-background-color: {t.accent}; selection-color: {t.paper}; }}
+    QLabel#spot {{ color: {t.soft}; font-size: 12px; background: transparent; }}
+    QLineEdit[wrong="true"] {{ border-color: {t.beyond}; background: {t.beyond_wash}; }}
+    QFrame#card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 5px; }} QFrame#card QLabel {{ background: transparent; }}
+    QFrame#card:hover, QFrame#card:focus {{ border-color: {t.accent}; }} QLabel#card-title {{ font-weight: 600; }}
+    QWidget#start-side {{ border-right: 1px solid {t.line}; }}
+    QPushButton#start-go {{ background: {t.accent}; color: {t.paper}; font-weight: 600; padding: 6px 16px; }}
+    QPushButton#start-go:disabled {{ background: {t.line}; color: {t.paper}; border-color: {t.line}; }}
     QLineEdit:focus {{ border-color: {t.accent}; }}
     QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {t.soft}; border-radius: 3px; background: {t.raised}; }}
     QCheckBox::indicator:checked {{ border-color: {t.accent}; background: qradialgradient(cx: 0.5, cy: 0.5, radius: 0.5, fx: 0.5, fy: 0.5,

@@ -4,6 +4,7 @@ import datetime
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
@@ -65,6 +66,9 @@ AUTOSAVE_AT_LAST = 4000
 """Time from the first change on after which it is kept in any case, ms."""
 
 FILTER = "Korbent project (*.korbent)"
+if TYPE_CHECKING:
+    from korbent.app.start.page import StartPage
+
 
 KEYS = (
     ("Alt+1 … 6", "the stops of the rail"),
@@ -74,7 +78,7 @@ KEYS = (
     ("Enter in the ledger", "open the working; Esc goes back"),
     ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
-    ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, new"),
+    ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, the start page"),
     ("Ctrl+P", "print the report"),
     ("F1", "this list"),
 )
@@ -137,17 +141,22 @@ class MainWindow(QMainWindow):
         middle.setSpacing(0)
         middle.addWidget(self.stack, 1)
         middle.addWidget(self.strip)
-        body = QHBoxLayout()
+        self.body = QWidget()
+        body = QHBoxLayout(self.body)
+        body.setContentsMargins(0, 0, 0, 0)
         body.setSpacing(0)
         body.addWidget(self.rail)
         body.addLayout(middle, 1)
         body.addWidget(self.ledger)
+        self.front = QStackedWidget()
+        self.front.addWidget(self.body)
+        self.start: StartPage | None = None
         whole = QWidget()
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self._top_bar())
-        column.addLayout(body, 1)
+        column.addWidget(self.front, 1)
         column.addWidget(self.message)
         self.setCentralWidget(whole)
 
@@ -179,7 +188,7 @@ class MainWindow(QMainWindow):
             (
                 "new",
                 "New ▾",
-                "Start from nothing, an example or a template (Ctrl+N: from nothing)",
+                "The start page, an empty project, an example or a template (Ctrl+N: the start page)",
                 self.show_beginnings,
             ),
             ("open", "Open", "Open a project (Ctrl+O)", self.open),
@@ -217,7 +226,7 @@ class MainWindow(QMainWindow):
         key("Ctrl+Shift+Z", self.session.redo)
         key("Ctrl+S", self.save)
         key("Ctrl+O", self.open)
-        key("Ctrl+N", self.new)
+        key("Ctrl+N", self.show_start)
         key("Ctrl+P", self.report)
         key("Ctrl+K", self.search.begin)
         key("F1", self.help)
@@ -226,11 +235,46 @@ class MainWindow(QMainWindow):
 
     def go_to(self, index: int) -> None:
         """Goes to a stop."""
+        self.leave_start()
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.rail.choose(index)
         self.refresh()
         self.ledger.show_group(self.stop.group)
+
+    def show_start(self) -> None:
+        """Shows where one begins; what is open stays open behind it."""
+        from korbent.app.start.page import StartPage
+
+        self.leave_start()
+        self.start = StartPage(self, self.theme)
+        self.front.addWidget(self.start)
+        self.front.setCurrentWidget(self.start)
+        self._summed = (None, "")
+        self.session.say("")
+
+    def leave_start(self) -> None:
+        """Shows the bench again."""
+        if self.start is not None:
+            self.front.removeWidget(self.start)
+            self.start.deleteLater()
+            self.start, self._summed = None, (None, "")
+
+    def begin_with(self, tool: str, stop: int) -> None:
+        """An empty project, and what brings something into it from a file."""
+        from korbent.demo.starter import starter
+
+        if not self.may_leave():
+            return
+        self.replace_session(starter(), None)
+        self.go_to(stop)
+        bar = getattr(self.stop, "bar", None) or self.stop
+        if tool == "dxf":
+            bar.open(True)
+            return
+        button = self.stop.findChild(QPushButton, tool)
+        if button is not None:
+            button.click()
 
     @property
     def stop(self) -> Stop:
@@ -318,6 +362,8 @@ class MainWindow(QMainWindow):
         return self._summed[1]
 
     def _summed_up(self, results: Results) -> str:
+        if self.start is not None:
+            return "Type numbers at the drawing, go on with a project, or begin with an example."
         if not self.session.project.actions.load_points:
             return "Begin here: a load case and a column in Actions, a pad in Plan, ground or a presumed pressure. Or open a project."
         failing = [c for c in results.all_checks if c.state.value in ("fails", "unstable")]
@@ -440,6 +486,7 @@ class MainWindow(QMainWindow):
         from korbent.files.office import templates
 
         found: list[tuple[str, Callable[[], None]]] = [
+            ("Start page: recent work, files, quick starts", self.show_start),
             ("Empty: metric, EN 1997 and EN 1992", lambda: self.begin(starter)),
             ("Empty: US customary, ASCE 7", lambda: self.begin(us_starter)),
             ("Example: Lindmere ferry terminal (metric)", lambda: self.begin(lindmere)),

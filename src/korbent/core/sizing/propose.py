@@ -15,13 +15,14 @@ from korbent.core.bearing.checks import board_checks, level_checks, resistance_c
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
 from korbent.core.bench import Bench, bench_for, shared_key
-from korbent.core.checks import LIMIT, governing_by_candidate
+from korbent.core.checks import LIMIT, State, governing_by_candidate
 from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_bars, may_change, region_of
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.evaluate import FAMILIES, STEPS
 from korbent.core.evaluate.families import Family, outcomes_of
+from korbent.core.evaluate.road import evaluate_pad
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import Bars, Pad
@@ -163,6 +164,8 @@ class _Search:
             self.ranges[at] = (now, now, self.ranges[at][2])
         self.faces = tuple(f for f in may_change(pads[0]) if all(f in may_change(p) for p in pads))
         self.options = [self.pads, *self._with_bars()] if self.faces else [self.pads]
+        self.aside = _cannot_be_done(project, self.pads)
+        """Checks that no size makes possible, with their reasons."""
         self.failed: set[Sizes] = set()
         self.best_miss: tuple[float, Sizes, str] = (np.inf, (), "")
         self.evaluated = 0
@@ -355,9 +358,17 @@ class _Search:
             after,
             float(ratio[0]),
             reasons,
-            remark or ("as it is" if same else ""),
+            remark or ("as it is" if same else "") or self._left_aside(),
             self.evaluated,
             bars,
+        )
+
+    def _left_aside(self) -> str:
+        count = len({check for check, _ in self.aside})
+        return (
+            f"{count} {'check that cannot be done is' if count == 1 else 'checks that cannot be done are'} left aside"
+            if count
+            else ""
         )
 
     def _bars_for(self, sizes: dict[str, float]) -> tuple[dict[str, Bars | None], str]:
@@ -415,6 +426,7 @@ def _advance(
 
 def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask]) -> dict[int, Told]:
     """The ratios that the searches ask for: one bench for all pads that share families, profile and settings."""
+    aside = frozenset[tuple[str, str]]().union(*(search.aside for search in searches))
     batches: dict[object, list[Part]] = {}
     families_of: dict[object, Families] = {}
     answers: dict[tuple[int, int], Told] = {}
@@ -432,7 +444,7 @@ def _answers(project: Project, searches: Sequence[_Search], asked: dict[int, Ask
             index = np.repeat(np.arange(len(some)), [len(r) for _, _, r in some])
             bench = bench_for(project, [pad for _, pad, _ in some], index, rows)
             off = np.concatenate([off_the_base(own, pad) for _, pad, own in some])
-            ratio, titles = _worst(families_of[shared], project, bench, off)
+            ratio, titles = _worst(families_of[shared], project, bench, off, aside)
             at = 0
             for who, _, own in some:
                 worst, names = answers[who]
@@ -467,15 +479,31 @@ def _chunks(parts: list[Part], most: int = 4000) -> Iterator[list[Part]]:
     yield some
 
 
-def _worst(families: Families, project: Project, bench: Bench, off: Array) -> tuple[Array, list[str]]:
-    """(worst ratio, title of its check) by row; inf where a check cannot be done or the column leaves the base."""
+def _cannot_be_done(project: Project, pads: Sequence[Pad]) -> frozenset[tuple[str, str]]:
+    """(check, why) of all that cannot be done for pads as they are: as there is no ground, say."""
+    if all(c.state is not State.CANNOT for p in pads for c in evaluate_pad(project, p).checks):
+        return frozenset()
+    found = set()
+    for pad in pads:
+        bench = bench_for(project, [pad], np.zeros(1, dtype=int), table(pad))
+        for outcome in (o for family in ALL for o in outcomes_of(family, bench, project)):
+            if outcome.blocked.any():
+                found.add((outcome.check.id, outcome.reason(0)))
+    return frozenset(found)
+
+
+def _worst(
+    families: Families, project: Project, bench: Bench, off: Array, aside: frozenset[tuple[str, str]]
+) -> tuple[Array, list[str]]:
+    """(worst ratio, title of its check) by row; inf where the column leaves the base, or a check cannot be done that could be before."""
     outcomes = [o for family in families for o in outcomes_of(family, bench, project)]
     ratio, which = governing_by_candidate(outcomes, len(off))
     ratio = np.where(np.isnan(ratio), -1.0, ratio)
     titles = [outcomes[k].check.title if k >= 0 else "" for k in which]
     for outcome in outcomes:
         for k in np.flatnonzero(np.broadcast_to(outcome.blocked, (len(off),))):
-            ratio[k], titles[k] = np.inf, f"{outcome.check.title} cannot be done"
+            if (outcome.check.id, outcome.reason(int(k))) not in aside:
+                ratio[k], titles[k] = np.inf, f"{outcome.check.title} cannot be done"
     for k in np.flatnonzero(off):
         ratio[k], titles[k] = np.inf, "column on the base"
     return ratio, titles

@@ -1,0 +1,165 @@
+"""The page on which one begins."""
+
+import datetime
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from korbent.app.canvas import DrawingView
+from korbent.app.ledger import Ledger
+from korbent.app.session import Session
+from korbent.app.start.quick import QuickStarts
+from korbent.app.stops.base import Elided
+from korbent.app.words import Label
+from korbent.app.workers import pool
+from korbent.core.model import Project
+from korbent.core.units import show_ratio
+from korbent.drawing.primitives import Drawing, Polygon
+from korbent.drawing.theme import Theme
+from korbent.files.autosave import recent_files
+
+if TYPE_CHECKING:
+    from korbent.app.window import MainWindow
+
+CARDS = 4
+"""Projects that can be gone on with, at most."""
+
+
+class Card(QFrame):
+    """A project worked on lately: its plan in small, and its worst ratio."""
+
+    chosen = Signal(object)
+
+    def __init__(self, path: Path, theme: Theme) -> None:
+        super().__init__(objectName="card")
+        self.path, self.glance = path, None
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"open {path.name}")
+        self.setToolTip(str(path))
+        self.plan = DrawingView(self._drawing, path.name)
+        self.plan.theme = theme
+        self.plan.setFixedSize(62, 54)
+        self.plan.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        when = datetime.datetime.fromtimestamp(path.stat().st_mtime, datetime.UTC).astimezone()
+        self.title, self.detail, self.worst = (
+            Elided(path.stem, objectName="card-title"),
+            Label(f"{when:%d %B}", objectName="quiet"),
+            Label(),
+        )
+        words = QVBoxLayout()
+        words.setSpacing(1)
+        for part in (self.title, self.detail, self.worst):
+            words.addWidget(part)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(8, 6, 8, 6)
+        row.addWidget(self.plan)
+        row.addSpacing(6)
+        row.addLayout(words, 1)
+        self.when = when
+        pool().run("glance", path, (path,), self._came, channel=f"glance {path}")
+
+    def _came(self, path: object, found: Any) -> None:
+        self.glance = found
+        if found is None:
+            self.worst.setText("cannot be read")
+            return
+        title, count, ratio, _ = found
+        self.title.setText(title or self.path.stem)
+        self.detail.setText(f"{self.when:%d %B} · {count} {'base' if count == 1 else 'bases'}")
+        self.worst.setText("" if ratio is None else f"worst {show_ratio(ratio)}")
+        self.plan.refresh()
+
+    def _drawing(self, _: float) -> Drawing:
+        bases = self.glance[3] if self.glance else ()
+        shapes = tuple(
+            Polygon(ring, "faint" if ratio is None else f"ratio:{ratio}", "ink", 0.6) for ring, ratio in bases
+        )
+        places = [p for ring, _ in bases for p in ring] or [(0.0, 0.0), (1.0, 1.0)]
+        xs, ys = zip(*places)
+        return Drawing(shapes, (min(xs), min(ys), max(xs), max(ys)))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.chosen.emit(self.path)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Space):
+            self.chosen.emit(self.path)
+        else:
+            super().keyPressEvent(event)
+
+
+class StartPage(QWidget):
+    """Work to go on with and files at the left, quick starts in the middle, their checks at the right."""
+
+    def __init__(self, window: "MainWindow", theme: Theme) -> None:
+        super().__init__(objectName="start")
+        self.window_ = window
+        # a bench of its own: what is open in the window stays as it is until something is taken
+        self.session = Session(Project(), puts_off=True)
+        self.session.saved = self.session.project
+        self.quick = QuickStarts(self.session, theme, self._take)
+        self.ledger = Ledger(self.session, theme)
+        self.ledger.setFixedWidth(296)
+        self.quick.turned.connect(self.ledger.setVisible)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.cards: list[Card] = []
+        side = QWidget(objectName="start-side")
+        side.setFixedWidth(262)
+        self._beside(side, theme)
+        row.addWidget(side)
+        row.addWidget(self.quick, 1)
+        row.addWidget(self.ledger)
+
+    def _beside(self, side: QWidget, theme: Theme) -> None:
+        window = self.window_
+        column = QVBoxLayout(side)
+        column.setContentsMargins(16, 14, 12, 10)
+        column.setSpacing(6)
+        column.addWidget(Label("Go on", objectName="heading"))
+        for path in recent_files()[:CARDS]:
+            card = Card(path, theme)
+            card.chosen.connect(lambda p: window.open_recent(p))
+            self.cards.append(card)
+            column.addWidget(card)
+        if not self.cards:
+            column.addWidget(Label("what you save stands here", objectName="quiet"))
+        column.addSpacing(6)
+        column.addWidget(Label("From files", objectName="heading"))
+        self._links(column, (
+            ("Open a project …", "korbent", window.open), ("Ground investigation …", "AGS4, XLSX, CSV", lambda: window.begin_with("import-ground", 0)),
+            ("Column loads …", "XLSX, CSV, text", lambda: window.begin_with("import-loads", 1)), ("Columns …", "DXF", lambda: window.begin_with("dxf", 2)),
+        ))  # fmt: skip
+        column.addSpacing(6)
+        column.addWidget(Label("New", objectName="heading"))
+        self._links(column, tuple((*self._words(text), action) for text, action in window.beginnings() if not text.startswith(("Keep", "Start"))))  # fmt: skip
+        column.addStretch(1)
+
+    @staticmethod
+    def _words(text: str) -> tuple[str, str]:
+        kind, _, rest = text.partition(": ")
+        return (
+            (rest.partition(" (")[0].partition(",")[0], kind.lower())
+            if kind != "Empty"
+            else (f"Empty: {rest.partition(',')[0]}", "")
+        )
+
+    @staticmethod
+    def _links(column: QVBoxLayout, links: tuple[tuple[str, str, Callable[[], object]], ...]) -> None:
+        grid = QGridLayout()
+        grid.setVerticalSpacing(1)
+        for k, (text, detail, action) in enumerate(links):
+            button = QPushButton(text, objectName="flat")
+            button.clicked.connect(lambda _=False, a=action: a())
+            grid.addWidget(button, k, 0, Qt.AlignmentFlag.AlignLeft)
+            grid.addWidget(Label(detail, objectName="spot"), k, 1, Qt.AlignmentFlag.AlignRight)
+        column.addLayout(grid)
+
+    def _take(self, project: Project) -> None:
+        self.window_.begin(lambda: project.replaced(title=project.title.replaced(project="New project")))

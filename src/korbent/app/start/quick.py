@@ -1,0 +1,398 @@
+"""Quick starts: a drawing with the numbers to type right at it; the result stands beside it while one types."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QPushButton,
+    QStackedWidget,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.canvas import DrawingView
+from korbent.app.session import Session
+from korbent.app.stops.base import Elided
+from korbent.app.words import Label
+from korbent.app.workers import pool
+from korbent.core.explain.state import base_state
+from korbent.core.ground.library import LIBRARY
+from korbent.core.model import Project
+from korbent.core.model.base import unit_of
+from korbent.core.quick.starts import OneBase, Start, Strip, TwoColumns, Wall
+from korbent.core.quick.strip import of_all_methods
+from korbent.core.units import UnitError, show, show_length, shown_unit
+from korbent.drawing.primitives import Drawing, Text
+from korbent.drawing.section import section_drawing
+from korbent.drawing.theme import Theme
+from korbent.files.project_file import problems_of
+
+WAIT = 250
+"""Milliseconds after the last key before a size is looked for."""
+PLAN = ("width", "length", "thickness")
+"""What is proposed where nothing is typed."""
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A number of a start, and where it stands at the drawing (shares of its width and height)."""
+
+    field: str
+    label: str
+    x: float
+    y: float
+
+
+COMMON = (
+    Spot("founded", "underside, deep", 0.01, 0.42), Spot("thickness", "thickness", 0.83, 0.42),
+    Spot("pressure", "allowable pressure", 0.01, 0.86), Spot("width", "width along x", 0.34, 0.86), Spot("length", "length along y", 0.50, 0.86),
+    Spot("concrete", "concrete", 0.67, 0.86), Spot("steel", "steel", 0.83, 0.86),
+)  # fmt: skip
+SPOTS: dict[type[Start], tuple[Spot, ...]] = {
+    OneBase: (
+        Spot("permanent", "permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("horizontal", "H along x", 0.33, 0.0),
+        Spot("moment", "M about y", 0.49, 0.0), Spot("column_x", "column, along x", 0.67, 0.0), Spot("column_y", "along y", 0.83, 0.0), *COMMON,
+    ),
+    Wall: (
+        Spot("permanent", "permanent, a metre", 0.01, 0.0), Spot("imposed", "imposed, a metre", 0.17, 0.0), Spot("wall", "wall, thick", 0.49, 0.0),
+        *(s for s in COMMON if s.field != "length"),
+    ),
+    TwoColumns: (
+        Spot("permanent", "left: permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("permanent_2", "right: permanent V", 0.67, 0.0),
+        Spot("imposed_2", "imposed V", 0.83, 0.0), Spot("left", "overhang left", 0.17, 0.12), Spot("apart", "column to column", 0.42, 0.12),
+        Spot("right", "overhang right", 0.67, 0.12), Spot("column_x", "columns, along x", 0.34, 0.0), Spot("column_y", "along y", 0.50, 0.0),
+        *(s for s in COMMON if s.field != "width"),
+    ),
+}  # fmt: skip
+WIDE = 92
+"""Of a field, px."""
+
+
+class Field(QWidget):
+    """A number with its label above and what it comes to below."""
+
+    def __init__(self, label: str, name: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.label = Label(label, objectName="spot")
+        self.edit = QLineEdit(objectName=f"quick-{name}")
+        self.edit.setFixedHeight(27)
+        self.note = Label(objectName="spot")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(4, 2, 4, 2)
+        column.setSpacing(0)
+        for part in (self.label, self.edit, self.note):
+            column.addWidget(part)
+        self.setFixedWidth(WIDE + 20)
+        self.adjustSize()
+
+
+class AtDrawing(QWidget):
+    """The drawing of one start, with its fields laid over it."""
+
+    changed = Signal()
+
+    def __init__(self, kind: type[Start], session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.kind, self.session = kind, session
+        self.start: Start = kind()
+        self.wrong: dict[str, str] = {}
+        self.view = DrawingView(self._drawing, kind.name, self)
+        self.view.theme = theme
+        self.fields: dict[str, Field] = {}
+        for spot in SPOTS[kind]:
+            field = Field(spot.label, spot.field, self)
+            field.edit.setText(self._text(spot.field))
+            if getattr(self.start, spot.field) is None:
+                field.edit.setPlaceholderText("proposed")
+            field.edit.textEdited.connect(lambda _, name=spot.field: self._typed(name))
+            self.fields[spot.field] = field
+        self.soil = QComboBox(self, objectName="quick-soil")
+        self.soil.addItem("no soil: the pressure alone", "")
+        for entry in LIBRARY:
+            self.soil.addItem(entry.soil.name, entry.soil.name)
+        self.soil.setFixedWidth(WIDE + 110)
+        self.soil.activated.connect(lambda _: self._put("soil", self.soil.currentData()))
+
+    @property
+    def count(self) -> int:
+        """How many inputs there are."""
+        return len(self.fields) + 1
+
+    def _text(self, name: str) -> str:
+        value, unit = getattr(self.start, name), unit_of(self.kind, name)
+        if value is None:
+            return ""
+        units = self.session.project.showing
+        text = show_length(value, units) if unit == "m" else show(value, unit, units)
+        return f"{text} {shown_unit(unit, units)}"
+
+    def _typed(self, name: str) -> None:
+        """One number was typed: wrong ones are marked and change nothing."""
+        text, unit = self.fields[name].edit.text().strip(), unit_of(self.kind, name)
+        optional = getattr(self.kind(), name) is None
+        if not text and optional:
+            self._put(name, None)
+            return
+        try:
+            value = self.session.parse(text, unit)
+        except UnitError as error:
+            self._mark(name, str(error))
+            return
+        self._put(name, value)
+        units = self.session.project.showing
+        plain = f"{show(value, unit, units)} {shown_unit(unit, units)}"
+        other = any(c.isalpha() for c in text) and not text.endswith(shown_unit(unit, units))
+        self.fields[name].note.setText(f"= {plain}" if other and not self.wrong.get(name) else "")
+
+    def _put(self, name: str, value: Any) -> None:
+        try:
+            self.start = self.start.replaced(**{name: value})
+        except ValidationError as error:
+            self._mark(name, problems_of(error)[0].message)
+            return
+        self._mark(name, "")
+        self.changed.emit()
+
+    def _mark(self, name: str, why: str) -> None:
+        self.wrong[name] = why
+        field = self.fields.get(name)
+        if field is not None:
+            field.edit.setProperty("wrong", bool(why))
+            field.edit.style().unpolish(field.edit)
+            field.edit.style().polish(field.edit)
+            field.edit.setToolTip(why)
+        if why:
+            self.session.say(f"! {why}")
+
+    def refresh(self) -> None:
+        """Shows what is proposed."""
+        pads = self.session.project.pads
+        units = self.session.project.showing
+        for name in PLAN:
+            field = self.fields.get(name)
+            if field is not None and pads:
+                field.edit.setPlaceholderText(f"proposed {show_length(getattr(pads[0], name), units)}")
+        if isinstance(self.start, TwoColumns) and pads:
+            for name, value in (
+                ("left", pads[0].edge("-x")),
+                ("right", pads[0].edge("+x") - self.start.apart),
+            ):
+                self.fields[name].edit.setPlaceholderText(f"proposed {show_length(round(value, 3), units)}")
+        self.view.refresh()
+
+    def _drawing(self, aspect: float) -> Drawing:
+        project = self.session.project
+        if not project.pads:
+            return Drawing(
+                (Text((0.0, 0.0), "a size is being looked for …", 12, "soft", "middle"),), (-1, -1, 1, 1)
+            )
+        pad = project.pads[0]
+        return section_drawing(project, pad, base_state(project, pad, "allowable", 0), "", aspect)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        wide, high = self.width(), self.height()
+        self.view.setGeometry(0, round(0.13 * high), wide, round(0.72 * high))
+        for spot in SPOTS[self.kind]:
+            field = self.fields[spot.field]
+            field.move(
+                min(round(spot.x * wide), wide - field.width()),
+                min(round(spot.y * high), high - field.height()),
+            )
+        self.soil.move(round(0.01 * wide) + 4, round(0.78 * high))
+
+
+class OfStrip(QWidget):
+    """A bare strip: its numbers, and what it bears by every method."""
+
+    HEADS = ("Method", "Nc", "Nq", "Nγ", "ultimate, kPa")
+    LABELS = (
+        ("cohesion", "c′ or cu"),
+        ("friction", "φ′, 0: undrained"),
+        ("weight", "γ below"),
+        ("surcharge", "surcharge q"),
+        ("width", "width B"),
+    )
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session, self.strip = session, Strip()
+        self.fields: dict[str, Field] = {}
+        row = QHBoxLayout()
+        for name, label in self.LABELS:
+            field = Field(label, f"strip-{name}", self)
+            unit = unit_of(Strip, name)
+            field.edit.setText(f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}")
+            field.edit.textEdited.connect(lambda _, name=name: self._typed(name))
+            self.fields[name] = field
+            row.addWidget(field)
+        row.addStretch(1)
+        self.table = QTableWidget(0, len(self.HEADS), objectName="quick-strip")
+        self.table.setHorizontalHeaderLabels(list(self.HEADS))
+        self.table.verticalHeader().hide()
+        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        words = Label(
+            "The factors are those of a strip without end on even ground; c′ and φ′ as they are, no partial factors.",
+            objectName="quiet",
+        )
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 12, 10, 10)
+        column.addLayout(row)
+        column.addWidget(self.table, 1)
+        column.addWidget(words)
+        self._fill()
+
+    def _typed(self, name: str) -> None:
+        edit = self.fields[name].edit
+        try:
+            value = self.session.parse(edit.text().strip(), unit_of(Strip, name))
+            self.strip = self.strip.replaced(**{name: value})
+            why = ""
+        except UnitError as error:
+            why = str(error)
+        except ValidationError as error:
+            why = problems_of(error)[0].message
+        edit.setProperty("wrong", bool(why))
+        edit.style().unpolish(edit)
+        edit.style().polish(edit)
+        edit.setToolTip(why)
+        if not why:
+            self._fill()
+
+    def _fill(self) -> None:
+        found = of_all_methods(self.strip)
+        self.table.setRowCount(len(found))
+        for i, one in enumerate(found):
+            factors = ["" if v is None else f"{v:.2f}" for v in (one.N_c, one.N_q, one.N_gamma)]
+            for j, text in enumerate((one.method, *factors, f"{one.ultimate:.1f}")):
+                self.table.setItem(i, j, QTableWidgetItem(text))
+
+
+class QuickStarts(QWidget):
+    """All of them, one in front."""
+
+    turned = Signal(bool)
+    """Whether that in front has a base with its checks."""
+
+    def __init__(self, session: Session, theme: Theme, take: Callable[[Project], None]) -> None:
+        super().__init__(objectName="quick")
+        self.session, self.take = session, take
+        self.pages: list[AtDrawing | OfStrip] = [AtDrawing(kind, session, theme) for kind in SPOTS]
+        self.pages.append(OfStrip(session))
+        self.stack = QStackedWidget()
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.buttons: list[QPushButton] = []
+        for k, page in enumerate(self.pages):
+            self.stack.addWidget(page)
+            name = page.kind.name if isinstance(page, AtDrawing) else Strip.name
+            button = QPushButton(
+                name, objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True
+            )
+            button.clicked.connect(lambda _=False, k=k: self.choose(k))
+            self.buttons.append(button)
+            row.addWidget(button)
+            if isinstance(page, AtDrawing):
+                page.changed.connect(self._soon)
+        row.addStretch(1)
+        head = QHBoxLayout()
+        head.addWidget(Label("Start with a drawing", objectName="heading"))
+        head.addSpacing(6)
+        head.addWidget(
+            Elided(
+                "type the numbers you have, in any unit; what is left open is proposed", objectName="quiet"
+            )
+        )
+        head.addStretch(1)
+        self.go = QPushButton("Go on with this base", objectName="start-go")
+        self.go.clicked.connect(lambda: self.take(self.session.project))
+        self.state = Elided("", objectName="quiet")
+        self.assumed = Label("Assumed, and changed at any time: EN 1990 (6.10) DA1 from permanent and imposed, EN 1992, backfill 18 kN/m³, no water.", objectName="quiet")  # fmt: skip
+        self.assumed.setWordWrap(True)
+        foot = QHBoxLayout()
+        foot.addWidget(self.go)
+        foot.addSpacing(10)
+        foot.addWidget(self.state, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 14, 14, 10)
+        column.setSpacing(8)
+        column.addLayout(head)
+        column.addLayout(row)
+        column.addWidget(self.stack, 1)
+        column.addWidget(self.assumed)
+        column.addLayout(foot)
+        self._later = QTimer(self, singleShot=True, interval=WAIT)
+        self._later.timeout.connect(self._look)
+        self._asked: object = None
+        session.listen(self._refresh)
+        session.read(self._said)
+        self.choose(0)
+
+    @property
+    def page(self) -> AtDrawing | OfStrip:
+        """The one in front."""
+        return self.pages[self.stack.currentIndex()]
+
+    def choose(self, k: int) -> None:
+        """Brings one in front and looks for its size."""
+        self.stack.setCurrentIndex(k)
+        self.buttons[k].setChecked(True)
+        of_base = isinstance(self.page, AtDrawing)
+        self.go.setVisible(of_base)
+        self.assumed.setVisible(of_base)
+        self.turned.emit(of_base)
+        self._soon()
+
+    def _soon(self) -> None:
+        if isinstance(self.page, AtDrawing):
+            self.go.setEnabled(False)
+            self.state.setText(f"{self.page.count} inputs · a size that holds is being looked for …")
+            self._later.start()
+        else:
+            self.state.setText("")
+
+    def _look(self) -> None:
+        page = self.page
+        if isinstance(page, AtDrawing):
+            self._asked = page.start
+            pool().run("quick", page.start, (page.start,), self._came, channel="quick", first=True)
+
+    def _came(self, start: object, found: Any) -> None:
+        if start is not self._asked:
+            return
+        if not isinstance(found, Project):
+            self.state.setText(found or "no size could be found; the log tells why")
+            return
+        self.session.history, self.session.position = [found], 0
+        self.session.saved, self.session.selected = found, found.pads[0].name
+        self.session.check = ""
+        self.session.start()
+        self.go.setEnabled(True)
+
+    def _refresh(self) -> None:
+        page, project = self.page, self.session.project
+        if not isinstance(page, AtDrawing) or not project.pads:
+            return
+        page.refresh()
+        pad, worst = project.pads[0], self.session.results.pad(project.pads[0].name).worst
+        units = project.showing
+        size = f"{show_length(pad.width, units)} × {show_length(pad.length, units)} × {show_length(pad.thickness, units)} {shown_unit('m', units)}"
+        holds = worst.ratio is not None and worst.ratio <= 1.0
+        self.state.setText(
+            f"{page.count} inputs · {size} · "
+            + ("every check that can be done holds" if holds else f"{worst.check.title} does not hold")
+        )
+
+    def _said(self) -> None:
+        if self.session.message.startswith("!"):
+            self.state.setText(self.session.message.removeprefix("! "))

@@ -1,0 +1,214 @@
+"""Quick starts: what is typed, and the ordinary project that comes of it.
+
+Loads are permanent and imposed; the combinations are those of the rule set with which every new project begins. What is left open is
+proposed: the size and the bars for which every check holds, with the least concrete.
+"""
+
+from typing import Annotated, ClassVar
+
+from pydantic import Field
+
+from korbent.core.actions.rules import combinations_for
+from korbent.core.concrete.standards.registry import NAMES
+from korbent.core.ground.library import LIBRARY
+from korbent.core.model.actions import Actions, Load, LoadCase, LoadPoint
+from korbent.core.model.base import Frozen, Length, Pressure
+from korbent.core.model.foundations import Pad
+from korbent.core.model.ground import Borehole, Ground, Stratum, Surfaces
+from korbent.core.model.project import Project
+from korbent.core.model.settings import Settings
+from korbent.core.model.site import Range
+from korbent.core.model.standards import Standards
+from korbent.core.sizing.first_size import combined, placed
+from korbent.core.sizing.propose import proposal, taken
+
+RULES = "EN 1990 (6.10), DA1"
+Force = Annotated[float, Field(ge=-1e6, le=1e6, json_schema_extra={"unit": "kN"})]
+Moment = Annotated[float, Field(ge=-1e6, le=1e6, json_schema_extra={"unit": "kNm"})]
+Line = Annotated[float, Field(ge=-1e5, le=1e5, json_schema_extra={"unit": "kN/m"})]
+Strength = Annotated[float, Field(ge=8, le=100, json_schema_extra={"unit": "MPa"})]
+DEEP = 15.0
+"""How far down a soil of the library goes, m."""
+LONG = 8.0
+"""Length of a wall of which one metre is looked at, m."""
+
+
+class Start(Frozen):
+    """What all of them have."""
+
+    pressure: Pressure = 200.0
+    """Allowable pressure; without meaning where a soil is chosen that is to bear by its own strength."""
+    soil: str = ""
+    """Of the library; none: the allowable pressure alone."""
+    founded: Length = 0.9
+    """Underside below ground."""
+    concrete: Strength = 30.0
+    steel: Annotated[float, Field(ge=200, le=700, json_schema_extra={"unit": "MPa"})] = 500.0
+    width: Length | None = None
+    """As proposed where nothing is given; so with the others."""
+    length: Length | None = None
+    thickness: Length | None = None
+    name: ClassVar[str] = ""
+
+    def points(self) -> tuple[LoadPoint, ...]:
+        """What stands on it, at the level of the ground."""
+        raise NotImplementedError
+
+    def project(self) -> Project:
+        """The project, with a first size where nothing is given.
+
+        Raises:
+            pydantic.ValidationError: when no base is possible with these numbers.
+        """
+        cases = (
+            LoadCase(name="G", nature="permanent", description="permanent"),
+            LoadCase(name="Q", nature="imposed", description="imposed", category="B"),
+        )
+        points = self.points()
+        soil = next((e.soil for e in LIBRARY if e.soil.name == self.soil), None)
+        ground = Ground(surfaces=Surfaces(finished=0.0))
+        if soil is not None:
+            hole = Borehole(
+                name="BH1", x=0.0, y=0.0, ground_level=0.0, strata=(Stratum(soil=soil.name, thickness=DEEP),)
+            )
+            ground = ground.replaced(soils=(soil,), boreholes=(hole,))
+        project = Project(
+            standards=Standards(concrete=NAMES[0]),
+            settings=Settings(
+                presumed_pressure=self.pressure, concrete_strength=self.concrete, steel_strength=self.steel, frost_depth=min(0.8, self.founded)
+            ),
+            ground=ground,
+            actions=Actions(cases=cases, combinations=tuple(combinations_for(RULES, cases)), rules=RULES, load_points=points),
+        )  # fmt: skip
+        names = tuple(p.name for p in points)
+        project = placed(project, names)[0] if len(names) == 1 else combined(project, names)[0]
+        pad = self._sized(project.pads[0])
+        return project.replaced(pads=(pad,))
+
+    def _sized(self, pad: Pad) -> Pad:
+        """With what is given, pinned; the rest is free to be proposed."""
+        given = {
+            n: v
+            for n, v in (("width", self.width), ("length", self.length), ("thickness", self.thickness))
+            if v is not None
+        }
+        pad = pad.resized(**given)
+        free = dict.fromkeys(("bottom_x", "bottom_y"), "free")
+        pinned = {n: Range(pinned=True) for n in given}
+        return pad.replaced(
+            level=-self.founded,
+            held="underside",
+            ranges=pinned,
+            reinforcement=pad.reinforcement.replaced(held=free),
+        )
+
+
+def proposed(project: Project) -> Project:
+    """The project with the size and bars proposed for its base; as it is where no size holds."""
+    found = proposal(project, project.pads[:1])
+    return project if found.sizes is None and not found.bars else taken(project, [found])
+
+
+class OneBase(Start):
+    """One column on one base."""
+
+    name: ClassVar[str] = "one base"
+    permanent: Force = 600.0
+    imposed: Force = 250.0
+    horizontal: Force = 0.0
+    """Along x, permanent and at the level of the ground."""
+    moment: Moment = 0.0
+    """About y, permanent."""
+    column_x: Length = 0.4
+    column_y: Length = 0.4
+
+    def points(self) -> tuple[LoadPoint, ...]:
+        """The column."""
+        loads = {"G": Load(V=self.permanent, Hx=self.horizontal, My=self.moment), "Q": Load(V=self.imposed)}
+        return (
+            LoadPoint(
+                name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
+            ),
+        )
+
+
+class Wall(Start):
+    """A wall, its loads by the metre."""
+
+    name: ClassVar[str] = "wall"
+    permanent: Line = 120.0
+    imposed: Line = 40.0
+    wall: Length = 0.24
+    masonry: bool = True
+
+    def points(self) -> tuple[LoadPoint, ...]:
+        """Some metres of it, along y."""
+        loads = {"G": Load(V=self.permanent), "Q": Load(V=self.imposed)}
+        kind = "masonry wall" if self.masonry else "concrete wall"
+        return (
+            LoadPoint(
+                name="W1",
+                kind=kind,
+                per="metre",
+                x=0.0,
+                y=0.0,
+                size_x=self.wall,
+                size_y=LONG,
+                level=0.0,
+                loads=loads,
+            ),
+        )
+
+    def _sized(self, pad: Pad) -> Pad:
+        return super()._sized(pad.replaced(kind="strip"))
+
+
+class TwoColumns(Start):
+    """Two columns on one rigid base, along x."""
+
+    name: ClassVar[str] = "two on a base"
+    permanent: Force = 500.0
+    imposed: Force = 200.0
+    permanent_2: Force = 700.0
+    imposed_2: Force = 300.0
+    left: Length | None = None
+    """From the axis of the first column to the edge beyond it."""
+    apart: Length = 3.0
+    right: Length | None = None
+    column_x: Length = 0.4
+    column_y: Length = 0.4
+
+    def points(self) -> tuple[LoadPoint, ...]:
+        """Both."""
+        return tuple(
+            LoadPoint(
+                name=f"C{k + 1}", x=k * self.apart, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads={"G": Load(V=G), "Q": Load(V=Q)}
+            )
+            for k, (G, Q) in enumerate(((self.permanent, self.imposed), (self.permanent_2, self.imposed_2)))
+        )  # fmt: skip
+
+    def _sized(self, pad: Pad) -> Pad:
+        pad = super()._sized(pad)
+        for side, given in (
+            ("-x", self.left),
+            ("+x", None if self.right is None else self.right + self.apart),
+        ):
+            if given is not None:
+                pad = pad.with_edge(side, given)
+        if self.left is not None and self.right is not None:
+            pad = pad.replaced(ranges={**pad.ranges, "width": Range(pinned=True)})
+        return pad
+
+
+STARTS: tuple[type[Start], ...] = (OneBase, Wall, TwoColumns)
+
+
+class Strip(Frozen):
+    """A bare strip on even ground."""
+
+    cohesion: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] = 0.0
+    friction: Annotated[float, Field(ge=0, le=50, json_schema_extra={"unit": "deg"})] = 30.0
+    weight: Annotated[float, Field(ge=0, le=30, json_schema_extra={"unit": "kN/m3"})] = 18.0
+    surcharge: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] = 18.0
+    width: Length = 1.0
+    name: ClassVar[str] = "bare strip"

@@ -1,0 +1,51 @@
+"""What a bare strip on even ground bears, by all methods."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.bearing.methods import METHODS, Base
+from korbent.core.quick.starts import Strip
+from korbent.core.working import Array, Recording
+
+LENGTH = 1000.0
+"""Of the strip over its width: without end."""
+
+
+@dataclass(frozen=True)
+class Borne:
+    """Factors and ultimate pressure (kPa) by one method; a factor that it does not have is None."""
+
+    method: str
+    N_c: float | None
+    N_q: float | None
+    N_gamma: float | None
+    ultimate: float
+
+
+def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
+    """By every method, in the order of their publication; without friction in the undrained way, c being the undrained strength."""
+
+    def one(value: float) -> Array:
+        return np.array([[float(value)]])
+
+    phi = np.deg2rad(strip.friction)
+    base = Base(
+        N=one(1.0), H_B=one(0.0), H_L=one(0.0), B=one(strip.width), L=one(LENGTH * strip.width), depth=one(0.0), cohesion=one(strip.cohesion),
+        phi=one(phi), overburden=one(strip.surcharge), weight=one(strip.weight), tilt=0.0, slope=0.0,
+    )  # fmt: skip
+    found = []
+    for name, method in METHODS.items():
+        recording = Recording()
+        resistance = (method.drained if phi > 0 else method.undrained)(base, recording)
+        values = {step.symbol: float(np.ravel(step.value)[0]) for step in recording.steps if not step.labels}
+        factors = [values.get(symbol) for symbol in ("N_c", "N_q", "N_gamma")]
+        ultimate = float(np.ravel(resistance.pressure)[0])
+        if phi == 0.0:  # cu Nc + q
+            factors = [
+                (ultimate - strip.surcharge) / strip.cohesion if strip.cohesion > 0 else None,
+                1.0,
+                0.0,
+            ]
+        found.append(Borne(name, factors[0], factors[1], factors[2], ultimate))
+    return tuple(found)

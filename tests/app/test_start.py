@@ -1,0 +1,143 @@
+"""The start page by mouse and keys: numbers at a drawing, cards of recent work, files, and back to the bench."""
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLineEdit, QPushButton
+from pytestqt.qtbot import QtBot
+
+from korbent.app.main import first_window
+from korbent.app.start.page import StartPage
+from korbent.app.start.quick import AtDrawing, OfStrip
+from korbent.app.window import MainWindow
+from korbent.core.quick.starts import OneBase, proposed
+from korbent.demo.starter import starter
+from korbent.files.autosave import remember_file
+from korbent.files.project_file import save
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def page_of(window: MainWindow) -> StartPage:
+    assert window.start is not None
+    return window.start
+
+
+@pytest.fixture
+def window(qtbot: QtBot) -> MainWindow:
+    made = first_window(starter(), None)
+    qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    qtbot.waitUntil(lambda: made.start is not None)
+    return made
+
+
+def found(page: StartPage, qtbot: QtBot) -> None:
+    """Until a size is there for what is typed."""
+    qtbot.waitUntil(page.quick.go.isEnabled, timeout=30_000)
+
+
+def retype(qtbot: QtBot, page: StartPage, name: str, text: str) -> None:
+    at = page.quick.page
+    assert isinstance(at, AtDrawing)
+    edit = at.fields[name].edit
+    edit.setFocus()
+    edit.selectAll()
+    qtbot.keyClicks(edit, text)
+
+
+@pytest.mark.long
+def test_few_numbers_come_to_a_checked_and_reinforced_base(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    at = page.quick.page
+    assert isinstance(at, AtDrawing)
+    assert at.count <= 15
+    found(page, qtbot)
+    retype(qtbot, page, "permanent", "820")
+    retype(qtbot, page, "imposed", "45 tonf")
+    assert at.fields["imposed"].note.text().startswith("= ")
+    retype(qtbot, page, "pressure", "3 kgf/cm2")
+    assert not page.quick.go.isEnabled()
+    found(page, qtbot)
+    assert at.start.pressure == pytest.approx(294.2, abs=0.1)
+    assert at.fields["width"].edit.placeholderText().startswith("proposed ")
+    assert "every check that can be done holds" in page.quick.state.text()
+    # a width of its own stays
+    retype(qtbot, page, "width", "2.6")
+    found(page, qtbot)
+    qtbot.mouseClick(page.quick.go, LEFT)
+    assert window.start is None
+    pad = window.session.project.pads[0]
+    assert pad.width == pytest.approx(2.6)
+    assert window.session.results.pad(pad.name).worst.ratio is not None
+    assert pytest.approx(820.0) == window.session.project.load_point("C1").loads["G"].V
+    # what comes of it is an ordinary project: it grows and goes back
+    assert window.session.edit(("pads", pad.name, "width"), 2.8) == ""
+    window.session.undo()
+    assert window.session.project.pads[0].width == pytest.approx(2.6)
+
+
+def test_wrong_numbers_are_marked_and_change_nothing(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    at = page.quick.page
+    assert isinstance(at, AtDrawing)
+    before = at.start
+    retype(qtbot, page, "founded", "0.9 kg")
+    assert at.start is before or at.start.founded == before.founded
+    assert at.fields["founded"].edit.property("wrong") is True
+    retype(qtbot, page, "founded", "-2")
+    assert at.fields["founded"].edit.property("wrong") is True
+    retype(qtbot, page, "founded", "4 ft")
+    assert at.fields["founded"].edit.property("wrong") is False
+    assert at.start.founded == pytest.approx(1.2192)
+
+
+def test_a_bare_strip_answers_while_one_types(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    qtbot.mouseClick(page.findChild(QPushButton, "start-bare-strip"), LEFT)
+    strip = page.quick.page
+    assert isinstance(strip, OfStrip)
+    assert not page.ledger.isVisible()
+    edit = page.findChild(QLineEdit, "quick-strip-friction")
+    edit.selectAll()
+    qtbot.keyClicks(edit, "0")
+    edit = page.findChild(QLineEdit, "quick-strip-cohesion")
+    edit.selectAll()
+    qtbot.keyClicks(edit, "50 kPa")
+    assert strip.table.item(1, 1).text() == "5.14"
+    qtbot.mouseClick(page.findChild(QPushButton, "start-one-base"), LEFT)
+    assert page.ledger.isVisible() or not window.isVisible()
+
+
+def test_recent_work_stands_on_cards_and_opens(qtbot: QtBot, tmp_path: Path) -> None:
+    path = tmp_path / "harbour.korbent"
+    project = proposed(OneBase().project())
+    save(project.replaced(title=project.title.replaced(project="Harbour shed")), path)
+    remember_file(path)
+    made = first_window(starter(), None)
+    qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    qtbot.waitUntil(lambda: made.start is not None)
+    page = page_of(made)
+    card = next(c for c in page.cards if c.path == path)
+    qtbot.waitUntil(lambda: card.glance is not None, timeout=30_000)
+    assert card.title.text() == "Harbour shed"
+    assert "1 base" in card.detail.text()
+    card.setFocus()
+    qtbot.keyClick(card, Qt.Key.Key_Return)
+    assert made.start is None
+    assert made.session.path == path
+
+
+def test_the_bench_is_behind_it_and_comes_back(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.AltModifier)
+    window.go_to(1)
+    assert window.start is None
+    assert window.front.currentWidget() is window.body
+    project = window.session.project
+    window.show_start()
+    assert window.session.project is project
+    page = page_of(window)
+    empty = next(b for b in page.findChildren(QPushButton) if b.text() == "Empty: metric")
+    qtbot.mouseClick(empty, LEFT)
+    assert window.start is None
+    assert window.session.project.pads == ()

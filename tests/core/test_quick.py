@@ -1,0 +1,85 @@
+"""Quick starts: what comes of a few numbers holds, stays as typed, and is an ordinary project; the bare strip by closed forms."""
+
+import math
+
+import pytest
+from pydantic import ValidationError
+
+from korbent.core.checks import State
+from korbent.core.evaluate import evaluate
+from korbent.core.quick.starts import OneBase, Start, Strip, TwoColumns, Wall, proposed
+from korbent.core.quick.strip import of_all_methods
+from korbent.core.sizing.propose import proposal
+from korbent.files.project_file import load, save
+
+
+@pytest.mark.parametrize(
+    "start",
+    [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Wall(), TwoColumns()],
+    ids=["one", "on sand", "heavy", "wall", "two"],
+)  # fmt: skip
+def test_what_is_left_open_is_proposed_and_holds(start: Start, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    project = proposed(start.project())
+    pad = project.pads[0]
+    result = evaluate(project).pad(pad.name)
+    assert not [c.check.id for c in result.checks if c.state in (State.FAILS, State.UNSTABLE)]
+    assert result.worst.ratio is not None
+    assert 0.7 < result.worst.ratio <= 1.0
+    assert pad.underside == pytest.approx(-start.founded)
+    assert project.settings.presumed_pressure == start.pressure
+    save(project, tmp_path / "a.korbent")
+    assert load(tmp_path / "a.korbent").pads == project.pads
+    if start.soil:  # the ground is there: resistance and settlement too
+        assert result.check("resistance-drained").ratio is not None
+        assert result.check("settlement").ratio is not None
+
+
+def test_what_is_typed_stays() -> None:
+    pad = proposed(OneBase(width=2.4, length=2.4, thickness=0.5).project()).pads[0]
+    assert (pad.width, pad.length, pad.thickness) == (2.4, 2.4, 0.5)
+    two = proposed(TwoColumns(left=0.6, right=1.4, apart=3.2).project()).pads[0]
+    assert (two.edge("-x"), two.edge("+x") - 3.2) == pytest.approx((0.6, 1.4))
+    assert two.carries == ("C1", "C2")
+    assert proposed(Wall(wall=0.3).project()).pads[0].kind == "strip"
+
+
+def test_more_load_is_never_a_smaller_base() -> None:
+    areas = [
+        p.width * p.length
+        for p in (proposed(OneBase(permanent=V).project()).pads[0] for V in (300.0, 600.0, 1200.0))
+    ]
+    assert areas == sorted(areas)
+
+
+def test_numbers_that_cannot_be_are_refused() -> None:
+    for changes in ({"width": -1.0}, {"concrete": 3.0}, {"founded": 0.0}):
+        with pytest.raises(ValidationError):
+            OneBase(**changes)  # type: ignore[arg-type]
+
+
+def test_a_proposal_leaves_aside_what_no_size_makes_possible() -> None:
+    """Without ground nothing but the allowable pressure is known of it: the rest of the checks is held, and that is said."""
+    project = OneBase().project()
+    found = proposal(project, project.pads)
+    assert found.sizes is not None
+    assert "that cannot be done are left aside" in found.remark
+    whole = OneBase(soil="Dense sand").project()
+    assert "left aside" not in proposal(whole, whole.pads).remark
+
+
+def test_a_bare_strip_by_closed_forms() -> None:
+    found = {b.method: b for b in of_all_methods(Strip(friction=30.0))}
+    N_q = math.exp(math.pi * math.tan(math.radians(30))) * math.tan(math.radians(60)) ** 2
+    for name in ("Meyerhof 1963", "Vesic 1975", "EN 1997-1 Annex D"):
+        assert found[name].N_q == pytest.approx(N_q)
+        assert found[name].N_c == pytest.approx((N_q - 1) / math.tan(math.radians(30)))
+    one = found["EN 1997-1 Annex D"]
+    assert one.N_gamma == pytest.approx(2 * (N_q - 1) * math.tan(math.radians(30)))
+    # without weight below and cohesion the surcharge alone bears; shape factors of so long a strip are one in a thousand
+    bare = next(b for b in of_all_methods(Strip(weight=0.0)) if b.method == "EN 1997-1 Annex D")
+    assert bare.ultimate == pytest.approx(18.0 * N_q, rel=2e-3)
+    undrained = next(
+        b for b in of_all_methods(Strip(friction=0.0, cohesion=50.0)) if b.method == "EN 1997-1 Annex D"
+    )
+    assert undrained.N_c == pytest.approx(math.pi + 2, rel=1e-3)
+    assert undrained.ultimate == pytest.approx(50 * (math.pi + 2) + 18, rel=1e-3)
