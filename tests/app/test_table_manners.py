@@ -3,8 +3,8 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QGuiApplication, QMouseEvent
 from PySide6.QtWidgets import QInputDialog, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
@@ -319,3 +319,94 @@ def test_a_pasted_block_that_renames_keeps_all_its_cells(
     assert f"{2 * (width + 1) - 1} cells pasted, 1 refused" in window.session.message
     window.session.undo()
     assert window.session.project == demo
+
+
+def middle_of(found: TablePanel, row: int, column: int) -> QPoint:
+    return found.view.visualRect(found.model.index(row, column)).center()
+
+
+def keys(qtbot: QtBot, found: TablePanel, text: str) -> None:
+    """The first one opens the cell, the others go into it; Enter."""
+    qtbot.keyClicks(found.view, text[0])
+    editor = found.view.findChildren(QLineEdit)[-1]
+    qtbot.keyClicks(editor, text[1:])
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QGuiApplication.processEvents()
+
+
+def test_enter_takes_an_entry_and_goes_on_down(window: MainWindow, qtbot: QtBot) -> None:
+    found = panel(window, 1, "points")
+    row, column = cell(found, 0, "x")
+    type_into(qtbot, found, 0, "x", "1.25")
+    at = found.view.currentIndex()
+    assert (at.row(), at.column()) == (row + 1, column)
+    # the next number goes there, and does not overwrite the first
+    keys(qtbot, found, "2.5")
+    points = window.session.project.actions.load_points
+    assert (points[0].x, points[1].x) == pytest.approx((1.25, 2.5))
+    # a wrong one stays in front
+    type_into(qtbot, found, 2, "x", "many")
+    assert found.view.currentIndex().row() == 2
+    # Enter alone goes on too, F2 edits, Esc leaves as it was
+    found.view.setCurrentIndex(found.model.index(0, column))
+    qtbot.keyClick(found.view, Qt.Key.Key_Return)
+    assert found.view.currentIndex().row() == 1
+    qtbot.keyClick(found.view, Qt.Key.Key_F2)
+    editor = found.view.findChildren(QLineEdit)[-1]
+    qtbot.keyClicks(editor, "9")
+    qtbot.keyClick(editor, Qt.Key.Key_Escape)
+    assert window.session.project.actions.load_points[1].x == pytest.approx(2.5)
+
+
+def test_what_is_typed_below_the_last_row_makes_one_more(window: MainWindow, qtbot: QtBot) -> None:
+    found = panel(window, 1, "cases")
+    count = found.model.rowCount()
+    column = cell(found, 0, "Description")[1]
+    found.view.setFocus()
+    found.view.setCurrentIndex(found.model.index(count - 1, column))
+    qtbot.keyClick(found.view, Qt.Key.Key_Down)
+    assert found.view.below
+    qtbot.keyClick(found.view, Qt.Key.Key_Up)
+    assert not found.view.below
+    found.view.setCurrentIndex(found.model.index(count - 1, column))
+    qtbot.keyClick(found.view, Qt.Key.Key_Return)
+    assert found.view.below
+    assert found.model.rowCount() == count
+    keys(qtbot, found, "crane")
+    assert len(window.session.project.actions.cases) == count + 1
+    assert window.session.project.actions.cases[-1].description == "crane"
+
+
+def test_control_and_arrows_go_to_the_end_of_what_is_filled(window: MainWindow, qtbot: QtBot) -> None:
+    found = panel(window, 1, "points")
+    column = cell(found, 0, "x")[1]
+    last = found.model.rowCount() - 1
+    found.view.setFocus()
+    found.view.setCurrentIndex(found.model.index(0, column))
+    qtbot.keyClick(found.view, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
+    assert found.view.currentIndex().row() == last
+    both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    qtbot.keyClick(found.view, Qt.Key.Key_Up, both)
+    assert {i.row() for i in found.view.selectedIndexes()} == set(range(last + 1))
+    assert {i.column() for i in found.view.selectedIndexes()} == {column}
+
+
+def test_a_block_is_dragged_by_its_corner_to_fill(window: MainWindow, qtbot: QtBot) -> None:
+    found = panel(window, 1, "points")
+    column = cell(found, 0, "y")[1]
+    before = [p.y for p in window.session.project.actions.load_points[:4]]
+    found.view.setFocus()
+    found.view.scrollTo(found.model.index(0, column))
+    found.view.setCurrentIndex(found.model.index(0, column))
+    port = found.view.viewport()
+    assert not found.view.handle().isEmpty()
+    qtbot.mousePress(port, Qt.MouseButton.LeftButton, pos=found.view.handle().center())
+    for row in (1, 2):
+        to = QPointF(middle_of(found, row, column))
+        move = QMouseEvent(QEvent.Type.MouseMove, to, port.mapToGlobal(to), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        found.view.mouseMoveEvent(move)
+    qtbot.mouseRelease(port, Qt.MouseButton.LeftButton, pos=middle_of(found, 2, column))
+    after = [p.y for p in window.session.project.actions.load_points[:4]]
+    assert after == pytest.approx([before[0]] * 3 + [before[3]])
+    window.session.undo()
+    assert [p.y for p in window.session.project.actions.load_points[:4]] == pytest.approx(before)
