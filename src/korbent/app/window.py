@@ -76,6 +76,8 @@ KEYS = (
     ("[  ]", "previous, next foundation"),
     ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
     ("Enter in the ledger", "open the working; Esc goes back"),
+    ("Enter, Tab in a table", "take the entry and go on down, along; below the last row typing adds one"),
+    ("Ctrl+← ↑ ↓ →", "in a table: to the end of what is filled; Ctrl+D fills down"),
     ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
     ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, the start page"),
