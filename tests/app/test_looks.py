@@ -6,7 +6,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from korbent.app.canvas import DrawingView
-from korbent.app.ledger import LedgerModel, quantities
+from korbent.app.ledger import Fold, LedgerModel, quantities
 from korbent.app.main import application
 from korbent.app.qt_page import QtPage
 from korbent.app.session import Session
@@ -15,6 +15,7 @@ from korbent.app.window import MainWindow
 from korbent.core.checks import CHECKS, CheckResult, State
 from korbent.core.evaluate import evaluate
 from korbent.core.model import Project
+from korbent.core.quick.starts import OneBase
 from korbent.core.units import show_ratio
 from korbent.drawing.painting import paint
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Text, placed, rectangle
@@ -119,18 +120,43 @@ def test_quantities_show_demand_capacity_or_factor() -> None:
 
 def test_the_ledger_is_flat_and_by_group(demo: Project) -> None:
     model = LedgerModel()
-    model.show(evaluate(demo).pad("P7").checks, by_ratio=False)
+    checks = evaluate(demo).pad("P7").checks
+    model.show(checks, by_ratio=False)
     groups = [r for r in model.rows if isinstance(r, str)]
     assert groups == ["bearing", "stability", "settlement", "concrete"]
-    assert model.rowCount() == len(evaluate(demo).pad("P7").checks) + 4
-    concrete = [r for r in model.rows[model.rows.index("concrete") + 1 :] if isinstance(r, CheckResult)]
-    idle = [r.state is State.NOT_APPLICABLE for r in concrete]
-    assert idle == sorted(idle)  # at the end of the group
+    live = [r for r in model.rows if isinstance(r, CheckResult)]
+    (fold,) = [r for r in model.rows if isinstance(r, Fold)]
+    # what does not apply stands in one line at the end, until that is opened
+    assert model.rows[-1] is fold
+    assert {c.state for c in fold.checks} == {State.NOT_APPLICABLE}
+    assert len(live) + len(fold.checks) == len(checks)
+    assert all(c.state is not State.NOT_APPLICABLE for c in live)
+    model.opened.add(fold.key)
+    model.show(checks, by_ratio=False)
+    assert model.rowCount() == len(checks) + 4 + 1
     first = model.index(0)
     assert model.flags(first) == Qt.ItemFlag.NoItemFlags
     tip = model.data(model.index(2), Qt.ItemDataRole.ToolTipRole)
     assert isinstance(tip, str)
     assert "Resistance, drained: holds" in tip
+
+
+def test_one_reason_that_prevents_several_is_said_once() -> None:
+    project = OneBase().project()
+    model = LedgerModel()
+    checks = evaluate(project).pad("P1").checks
+    model.show(checks, by_ratio=False)
+    folds = [r for r in model.rows if isinstance(r, Fold) and r.key]
+    stuck = [c for c in checks if c.state is State.CANNOT]
+    assert len(folds) < len(stuck)
+    (most,) = [
+        f
+        for f in folds
+        if f.key.startswith("there is no borehole: describe the ground first") and len(f.checks) > 3
+    ]
+    assert most.title == f"▸ {len(most.checks)} checks cannot be done"
+    shown = [r for r in model.rows if isinstance(r, CheckResult)]
+    assert sum(len(f.checks) for f in folds) + sum(c.state is State.CANNOT for c in shown) == len(stuck)
 
 
 def test_the_dark_window_paints_too(app: QApplication, demo: Project) -> None:

@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.canvas import DrawingView
-from korbent.app.ledger import Ledger
+from korbent.app.ledger import Fold, Ledger
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
 from korbent.app.tables import TablePanel
 from korbent.app.window import MainWindow
-from korbent.core.checks import State
+from korbent.core.checks import CheckResult, State
 from korbent.core.explain.working import Working
 from korbent.core.model import Project
 from korbent.demo.starter import starter
@@ -269,9 +269,32 @@ def test_a_check_selected_elsewhere_is_marked_in_the_ledger(window: MainWindow) 
 
 def test_sorting_by_ratio(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.mouseClick(window.ledger.order, LEFT)
-    ratios = [r.ratio for r in window.ledger.model.rows if not isinstance(r, str) and r.ratio is not None]
+    rows = [r for r in window.ledger.model.rows if isinstance(r, CheckResult)]
+    ratios = [r.ratio for r in rows if r.ratio is not None]
     assert ratios == sorted(ratios, reverse=True)
     assert not any(isinstance(r, str) for r in window.ledger.model.rows)
+
+
+def test_a_click_opens_what_is_folded_and_a_search_finds_it(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P7")
+    ledger = window.ledger
+    at = next(i for i, r in enumerate(ledger.model.rows) if isinstance(r, Fold))
+    count = ledger.model.rowCount()
+    index = ledger.model.index(at)
+    ledger.list.scrollTo(index)
+    qtbot.mouseClick(ledger.list.viewport(), LEFT, pos=ledger.list.visualRect(index).center())
+    fold = ledger.model.rows[at]
+    assert isinstance(fold, Fold)
+    assert fold.is_open
+    assert ledger.model.rowCount() == count + len(fold.checks)
+    ledger.list.setFocus()
+    qtbot.keyClick(ledger.list, Qt.Key.Key_Return)
+    assert ledger.model.rowCount() == count
+    # a check that is gone to by name is not hidden
+    window.session.select_check("replacement")
+    chosen = ledger.chosen()
+    assert chosen is not None
+    assert chosen.check.id == "replacement"
 
 
 def test_accepting_a_failing_check(window: MainWindow, qtbot: QtBot) -> None:

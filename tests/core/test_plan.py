@@ -60,6 +60,13 @@ def test_clearance_inside_a_boundary() -> None:
         (Outline(name="o", points=((0.5, -5.0), (5.0, -5.0), (5.0, 5.0))), False),
         (Outline(name="o", closed=False, points=((1.2, -9.0), (1.2, 9.0))), True),
         (Outline(name="o", closed=False, points=((0.9, -9.0), (0.9, 9.0))), False),
+        # a hundredth of a millimetre is across, what rounding leaves is not
+        (Outline(name="o", closed=False, points=((0.99999, -9.0), (0.99999, 9.0))), False),
+        (Outline(name="o", closed=False, points=((1.0 - 1e-15, -9.0), (1.0 - 1e-15, 9.0))), True),
+        (
+            Outline(name="o", points=((-5.0, -5.0), (1.0 - 1e-15, -5.0), (1.0 - 1e-15, 5.0), (-5.0, 5.0))),
+            True,
+        ),
         (Outline(name="o", kind="obstacle", points=((0.2, 0.2), (0.4, 0.2), (0.4, 0.4))), False),
         (Outline(name="o", kind="existing foundation", points=((3.0, 0.0), (4.0, 0.0), (4.0, 1.0))), True),
         (Outline(name="o", kind="underlay", points=((-9.0, 0.0), (9.0, 0.0))), True),

@@ -7,7 +7,7 @@ from pydantic import ValidationError
 
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
-from korbent.core.quick.starts import OneBase, Start, Strip, TwoColumns, Wall, proposed
+from korbent.core.quick.starts import Corner, OneBase, Start, Strip, TwoColumns, Wall, proposed
 from korbent.core.quick.strip import of_all_methods
 from korbent.core.sizing.propose import proposal
 from korbent.files.project_file import load, save
@@ -15,8 +15,8 @@ from korbent.files.project_file import load, save
 
 @pytest.mark.parametrize(
     "start",
-    [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Wall(), TwoColumns()],
-    ids=["one", "on sand", "heavy", "wall", "two"],
+    [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Corner(), Wall(), TwoColumns()],
+    ids=["one", "on sand", "heavy", "corner", "wall", "two"],
 )  # fmt: skip
 def test_what_is_left_open_is_proposed_and_holds(start: Start, tmp_path) -> None:  # type: ignore[no-untyped-def]
     project = proposed(start.project())
@@ -40,6 +40,11 @@ def test_what_is_typed_stays() -> None:
     two = proposed(TwoColumns(left=0.6, right=1.4, apart=3.2).project()).pads[0]
     assert (two.edge("-x"), two.edge("+x") - 3.2) == pytest.approx((0.6, 1.4))
     assert two.carries == ("C1", "C2")
+    corner = proposed(Corner(edge_x=0.35, edge_y=0.3).project())
+    held = corner.pads[0]
+    assert (held.edge("-x"), held.edge("-y")) == pytest.approx((0.35, 0.3))
+    # up to the boundaries, across neither
+    assert evaluate(corner).pad(held.name).check("site").state is State.HOLDS
     assert proposed(Wall(wall=0.3).project()).pads[0].kind == "strip"
 
 

@@ -1,6 +1,7 @@
 """The ledger: all checks of the selected foundation as a flat list, and their working."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
 
 from PySide6.QtCore import (
     QAbstractListModel,
@@ -56,29 +57,70 @@ def quantities(result: CheckResult, units: str) -> str:
     return f"{demand} / {capacity} {shown_unit(unit, units)}".strip()  # type: ignore[arg-type]
 
 
+@dataclass(frozen=True)
+class Fold:
+    """Checks that stand in one line until it is opened: those that do not apply, or that cannot be done for the same reason."""
+
+    key: str
+    """The reason; '' of those that do not apply."""
+    checks: tuple[CheckResult, ...]
+    is_open: bool
+
+    @property
+    def title(self) -> str:
+        """How many, and what is the matter."""
+        count = len(self.checks)
+        arrow = "▾" if self.is_open else "▸"
+        what = "cannot be done" if self.key else "do not apply" if count > 1 else "does not apply"
+        return f"{arrow} {count} {'check' if count == 1 else 'checks'} {what}"
+
+
+Line = str | Fold | CheckResult
+
+
 class LedgerModel(QAbstractListModel):
-    """Rows: a group name or a check result."""
+    """Rows: a group name, checks folded together, or a check result."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.rows: list[str | CheckResult] = []
+        self.rows: list[Line] = []
+        self.opened: set[str] = set()
+        """Keys of what is unfolded."""
         self.from_memory: Callable[[CheckResult], tuple[str, ...]] = lambda result: ()
         """References of a result that are known from memory only; asked for when its tooltip is shown."""
 
     def show(self, checks: tuple[CheckResult, ...], by_ratio: bool) -> None:
         """Shows checks by group, or by ratio."""
         self.beginResetModel()
+        folds = self._folds(checks)
+        folded = {id(c) for fold in folds for c in fold.checks}
+        live = [c for c in checks if id(c) not in folded]
         if by_ratio:
-            self.rows = sorted(checks, key=lambda c: (c.state is not State.UNSTABLE, -(c.ratio or -1.0)))
+            self.rows = [*sorted(live, key=lambda c: (c.state is not State.UNSTABLE, -(c.ratio or -1.0)))]
         else:
             self.rows = []
             for group in GROUPS:
-                found = [c for c in checks if c.check.group == group]
-                # what does not apply stands at the end of its group
-                found.sort(key=lambda c: c.state is State.NOT_APPLICABLE)
+                found = [c for c in live if c.check.group == group]
                 if found:
                     self.rows += [group, *found]
+        for fold in folds:
+            self.rows += [fold, *(fold.checks if fold.is_open else ())]
         self.endResetModel()
+
+    def _folds(self, checks: tuple[CheckResult, ...]) -> list[Fold]:
+        """What several checks say alike is said once: why they cannot be done, or that they do not apply."""
+        reasons: dict[str, list[CheckResult]] = {}
+        for check in checks:
+            if check.state is State.CANNOT:
+                reasons.setdefault(check.message, []).append(check)
+        found = [Fold(why, tuple(some), why in self.opened) for why, some in reasons.items() if len(some) > 1]
+        idle = tuple(c for c in checks if c.state is State.NOT_APPLICABLE)
+        return [*found, Fold("", idle, "" in self.opened)] if idle else found
+
+    def fold_of(self, check: str) -> Fold | None:
+        """The closed fold that holds a check."""
+        folds = (row for row in self.rows if isinstance(row, Fold) and not row.is_open)
+        return next((fold for fold in folds if any(c.check.id == check for c in fold.checks)), None)
 
     def rowCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else len(self.rows)
@@ -90,7 +132,10 @@ class LedgerModel(QAbstractListModel):
         if role == Qt.ItemDataRole.UserRole:
             return row
         if role == Qt.ItemDataRole.DisplayRole:
-            return row if isinstance(row, str) else row.check.title
+            return row if isinstance(row, str) else row.title if isinstance(row, Fold) else row.check.title
+        if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Fold):
+            names = ", ".join(c.check.title.lower() for c in row.checks)
+            return tip(f"{row.key}\n{names}" if row.key else names)
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
             text = f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
             used = self.from_memory(row)
@@ -118,6 +163,8 @@ class LedgerDelegate(QStyledItemDelegate):
         row = index.data(Qt.ItemDataRole.UserRole)
         if isinstance(row, str):
             return QSize(100, 23)
+        if isinstance(row, Fold):
+            return QSize(100, 38 if row.key else 25)
         return QSize(100, 21 if row.ratio is None and row.state is State.NOT_APPLICABLE else 35)
 
     def paint(
@@ -131,6 +178,8 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.setFont(font(SIZE["small"], bold=True))
             painter.setPen(colour("soft", theme))
             painter.drawText(box.adjusted(0, 6, 0, 0), Qt.AlignmentFlag.AlignLeft, row.upper())
+        elif isinstance(row, Fold):
+            self._fold(painter, row, box)
         else:
             if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
                 painter.fillRect(QRectF(option.rect).adjusted(6, 0, -6, 0), colour("accent_wash", theme))  # type: ignore[attr-defined]
@@ -138,6 +187,15 @@ class LedgerDelegate(QStyledItemDelegate):
                 painter.fillRect(QRectF(option.rect).adjusted(6, 1, -303, -1), colour("accent", theme))  # type: ignore[attr-defined]
             self._check(painter, row, box)
         painter.restore()
+
+    def _fold(self, painter: QPainter, row: Fold, box: QRectF) -> None:
+        painter.setFont(font(SIZE["text"] + 0.5))
+        painter.setPen(colour("ink" if row.key else "soft", self.theme))
+        painter.drawText(box.adjusted(0, 5, 0, 0), Qt.AlignmentFlag.AlignLeft, row.title)
+        painter.setFont(font(SIZE["small"] + 0.5))
+        painter.setPen(colour("soft", self.theme))
+        why = painter.fontMetrics().elidedText(row.key, Qt.TextElideMode.ElideRight, int(box.width()) - 14)
+        painter.drawText(box.adjusted(14, 21, 0, 0), Qt.AlignmentFlag.AlignLeft, why)
 
     def _check(self, painter: QPainter, row: CheckResult, box: QRectF) -> None:
         theme = self.theme
@@ -244,6 +302,7 @@ class Ledger(QWidget):
         self.list.left.connect(lambda: session.point_at(""))
         self.list.opened.connect(self.open_working)
         self.list.doubleClicked.connect(lambda _: self.open_working())
+        self.list.clicked.connect(lambda _: self._unfold())
         self.working = WorkingPanel(session, theme)
         self.working.closed.connect(self.close_working)
         self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
@@ -340,6 +399,18 @@ class Ledger(QWidget):
         if self.stack.currentIndex() == 1:
             self.working.show_check(session.check)
 
+    def _unfold(self) -> bool:
+        """Opens or closes what is folded in the current line; whether there was something."""
+        row = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
+        if not isinstance(row, Fold):
+            return False
+        self.model.opened ^= {row.key}
+        at, line = self.list.verticalScrollBar().value(), self.list.currentIndex().row()
+        self.refresh()
+        self.list.verticalScrollBar().setValue(at)
+        self.list.setCurrentIndex(self.model.index(min(line, self.model.rowCount() - 1)))
+        return True
+
     def show_group(self, group: str | None) -> None:
         """Brings the checks of a group to the top of the list, where it is sorted by group."""
         if group in self.model.rows:
@@ -349,6 +420,10 @@ class Ledger(QWidget):
     def _follow(self) -> None:
         """Marks the selected check in the list, and the one that a drawing points at."""
         self.delegate.pointed = self.session.pointed
+        hidden = self.model.fold_of(self.session.check) if self.session.check else None
+        if hidden is not None and self.session.result:
+            self.model.opened.add(hidden.key)
+            self.model.show(self.session.result.checks, self.by_ratio)
         self.list.selectionModel().blockSignals(True)
         for i, row in enumerate(self.model.rows):
             if isinstance(row, CheckResult) and row.check.id == self.session.check:
@@ -397,7 +472,9 @@ class Ledger(QWidget):
     # ------------------------------------------------------------ working and acceptance
 
     def open_working(self) -> None:
-        """Opens the working of the selected check over the list."""
+        """Opens the working of the selected check over the list; what is folded is opened."""
+        if self._unfold():
+            return
         result = self.chosen()
         if result:
             self.working.show_check(result.check.id)

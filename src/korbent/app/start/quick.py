@@ -29,7 +29,7 @@ from korbent.core.explain.state import base_state
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model import Project
 from korbent.core.model.base import unit_of
-from korbent.core.quick.starts import OneBase, Start, Strip, TwoColumns, Wall
+from korbent.core.quick.starts import Corner, OneBase, Start, Strip, TwoColumns, Wall
 from korbent.core.quick.strip import of_all_methods
 from korbent.core.units import UnitError, show, show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Text
@@ -62,6 +62,10 @@ SPOTS: dict[type[Start], tuple[Spot, ...]] = {
     OneBase: (
         Spot("permanent", "permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("horizontal", "H along x", 0.33, 0.0),
         Spot("moment", "M about y", 0.49, 0.0), Spot("column_x", "column, along x", 0.67, 0.0), Spot("column_y", "along y", 0.83, 0.0), *COMMON,
+    ),
+    Corner: (
+        Spot("permanent", "permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("edge_x", "boundary, along x", 0.33, 0.0),
+        Spot("edge_y", "boundary, along y", 0.49, 0.0), Spot("column_x", "column, along x", 0.67, 0.0), Spot("column_y", "along y", 0.83, 0.0), *COMMON,
     ),
     Wall: (
         Spot("permanent", "permanent, a metre", 0.01, 0.0), Spot("imposed", "imposed, a metre", 0.17, 0.0), Spot("wall", "wall, thick", 0.49, 0.0),
@@ -187,7 +191,7 @@ class AtDrawing(QWidget):
                 ("left", pads[0].edge("-x")),
                 ("right", pads[0].edge("+x") - self.start.apart),
             ):
-                self.fields[name].edit.setPlaceholderText(f"proposed {show_length(round(value, 3), units)}")
+                self.fields[name].edit.setPlaceholderText(f"proposed {show_length(round(value, 2), units)}")
         self.view.refresh()
 
     def _drawing(self, aspect: float) -> Drawing:

@@ -14,6 +14,8 @@ from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
 from korbent.core.working import Array, Recorder
 
+TOUCH = 1e-6  # m, reach across an outline below which a base only touches it
+
 
 def corners(g: PadGeometry) -> Array:
     """Points of the outlines in the plan, anticlockwise, shape (candidates, points, 2), m."""
@@ -34,19 +36,24 @@ def shape_of(outline: Outline) -> Any:
 
 
 def clear_of(bases: Array, outline: Outline) -> Array:
-    """How far bases (shapely polygons) are clear of an outline, m; negative by how far they reach across it."""
+    """How far bases (shapely polygons) are clear of an outline, m; negative by how far they reach across it.
+
+    A base held exactly at an outline lies across it by rounding alone: what is less than ``TOUCH`` is no crossing.
+    """
     import shapely
 
     shape = shape_of(outline)
+    within = shapely.buffer(bases, -TOUCH, quad_segs=1, join_style="mitre")
+    shapely.prepare(shape)
     if outline.kind == "boundary" and outline.closed:
-        inside = shapely.contains_properly(shape, bases) | shapely.covers(shape, bases)
+        inside = shapely.covers(shape, within)
         rim = shapely.distance(bases, shape.boundary)
         # outside: how far the base reaches out
         out = shapely.hausdorff_distance(shapely.union(bases, shape), shape)
         clear: Array = np.where(inside, rim, -np.maximum(out, 1e-3))
         return clear
-    touch = shapely.intersects(bases, shape) & ~shapely.touches(bases, shape)
-    free: Array = np.where(touch, -1e-3, shapely.distance(bases, shape))
+    crossed = shapely.intersects(shape, within)
+    free: Array = np.where(crossed, -1e-3, shapely.distance(bases, shape))
     return free
 
 
@@ -58,7 +65,6 @@ def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     import shapely
 
     bases = shapely.polygons(corners(bench.geometry))
-    shapely.prepare(bases)
     gaps = np.stack([clear_of(bases, outline) for outline in fixed], axis=-1)
     nearest = gaps.argmin(axis=-1)
     clear = gaps.min(axis=-1)[:, None]

@@ -17,7 +17,7 @@ from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Borehole, Ground, Stratum, Surfaces
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
-from korbent.core.model.site import Range
+from korbent.core.model.site import Outline, Range
 from korbent.core.model.standards import Standards
 from korbent.core.sizing.first_size import combined, placed
 from korbent.core.sizing.propose import proposal, taken
@@ -132,6 +132,44 @@ class OneBase(Start):
         )
 
 
+class Corner(Start):
+    """A column in the corner between two boundaries, at -x and at -y; the base reaches up to both."""
+
+    name: ClassVar[str] = "corner"
+    permanent: Force = 250.0
+    imposed: Force = 100.0
+    edge_x: Length = 0.3
+    """From the axis of the column to the boundary."""
+    edge_y: Length = 0.3
+    column_x: Length = 0.4
+    column_y: Length = 0.4
+
+    def points(self) -> tuple[LoadPoint, ...]:
+        """The column."""
+        loads = {"G": Load(V=self.permanent), "Q": Load(V=self.imposed)}
+        return (
+            LoadPoint(
+                name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
+            ),
+        )
+
+    def project(self) -> Project:
+        """With both boundaries."""
+        found = super().project()
+        far, x, y = 20.0, -self.edge_x, -self.edge_y
+        lines = (
+            Outline(name="West", points=((x, y), (x, far)), closed=False), Outline(name="South", points=((x, y), (far, y)), closed=False),
+        )  # fmt: skip
+        return found.replaced(site=lines)
+
+    def _sized(self, pad: Pad) -> Pad:
+        pad = super()._sized(pad)
+        for side, given, size in (("-x", self.edge_x, pad.width), ("-y", self.edge_y, pad.length)):
+            # the size stays, the base moves
+            pad = pad.replaced(**{f"offset_{side[1]}": round(given - size / 2, 9), f"hold_{side[1]}": side})
+        return pad
+
+
 class Wall(Start):
     """A wall, its loads by the metre."""
 
@@ -200,7 +238,7 @@ class TwoColumns(Start):
         return pad
 
 
-STARTS: tuple[type[Start], ...] = (OneBase, Wall, TwoColumns)
+STARTS: tuple[type[Start], ...] = (OneBase, Corner, Wall, TwoColumns)
 
 
 class Strip(Frozen):
