@@ -78,6 +78,8 @@ SPOTS: dict[type[Start], tuple[Spot, ...]] = {
         *(s for s in COMMON if s.field != "width"),
     ),
 }  # fmt: skip
+FLANK = 0.15
+"""Where the drawing begins, share of the width."""
 WIDE = 92
 """Of a field, px."""
 
@@ -205,7 +207,9 @@ class AtDrawing(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         wide, high = self.width(), self.height()
-        self.view.setGeometry(0, round(0.13 * high), wide, round(0.72 * high))
+        # right of the field for the depth: levels stand at the drawing's edge
+        left = round(FLANK * wide)
+        self.view.setGeometry(left, round(0.13 * high), wide - left, round(0.64 * high))
         for spot in SPOTS[self.kind]:
             field = self.fields[spot.field]
             field.move(
