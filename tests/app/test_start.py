@@ -92,6 +92,34 @@ def test_wrong_numbers_are_marked_and_change_nothing(window: MainWindow, qtbot: 
     assert at.start.founded == pytest.approx(1.2192)
 
 
+@pytest.mark.long
+def test_other_rules_bring_their_units_and_keep_what_was_typed(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    at = page.quick.page
+    assert isinstance(at, AtDrawing)
+    retype(qtbot, page, "permanent", "900")
+    # the next entry, by the keyboard
+    at.habits.setFocus()
+    qtbot.keyClick(at.habits, Qt.Key.Key_Down)
+    assert at.habits.currentText() == "ASCE 7, ACI 318"
+    assert at.fields["permanent"].edit.text() == "202 kip"
+    assert at.fields["imposed"].edit.text().endswith("0.0 kip")
+    assert at.fields["column_x"].edit.text() == "1.50 ft"
+    retype(qtbot, page, "permanent", "150")  # a bare number is one of kips
+    assert at.start.permanent == pytest.approx(667.2, abs=0.1)
+    found(page, qtbot)
+    assert "ACI 318-19" in page.quick.assumed.text()
+    assert "pcf" in page.quick.assumed.text()
+    qtbot.mouseClick(page.quick.go, LEFT)
+    project = window.session.project
+    assert (project.units, project.standards.concrete) == ("us", "ACI 318-19")
+    assert pytest.approx(667.2, abs=0.1) == project.load_point("C1").loads["D"].V
+    assert {c.name for c in project.actions.cases} == {"D", "L"}
+    assert [
+        c for c in window.session.results.pad(project.pads[0].name).checks if c.ratio and c.ratio > 1.0
+    ] == []
+
+
 def test_a_bare_strip_answers_while_one_types(window: MainWindow, qtbot: QtBot) -> None:
     page = page_of(window)
     qtbot.mouseClick(page.findChild(QPushButton, "start-bare-strip"), LEFT)
@@ -137,7 +165,27 @@ def test_the_bench_is_behind_it_and_comes_back(window: MainWindow, qtbot: QtBot)
     window.show_start()
     assert window.session.project is project
     page = page_of(window)
+    # in front of it the bar does not speak of what is hidden
+    assert window.units_button.isHidden()
+    assert page.back is None  # nothing was begun
     empty = next(b for b in page.findChildren(QPushButton) if b.text() == "Empty: metric")
     qtbot.mouseClick(empty, LEFT)
     assert window.start is None
     assert window.session.project.pads == ()
+
+
+def test_what_is_open_comes_back_as_it_was(window: MainWindow, qtbot: QtBot) -> None:
+    window.begin(lambda: proposed(OneBase().project()))
+    window.session.edit(("pads", "P1", "width"), 2.55)
+    project = window.session.project
+    window.show()
+    qtbot.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
+    back = page_of(window).back
+    assert back is not None
+    qtbot.mouseClick(back, LEFT)
+    assert window.start is None
+    assert not window.units_button.isHidden()
+    window.show_start()
+    qtbot.keyClick(page_of(window), Qt.Key.Key_Escape)
+    assert window.start is None
+    assert window.session.project is project

@@ -7,9 +7,11 @@ from pydantic import ValidationError
 
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
-from korbent.core.quick.starts import Corner, OneBase, Start, Strip, TwoColumns, Wall, proposed
+from korbent.core.quick.habits import HABITS, Habit
+from korbent.core.quick.starts import STARTS, Corner, OneBase, Start, Strip, TwoColumns, Wall, proposed
 from korbent.core.quick.strip import of_all_methods
 from korbent.core.sizing.propose import proposal
+from korbent.core.units import factor
 from korbent.files.project_file import load, save
 
 
@@ -54,6 +56,38 @@ def test_more_load_is_never_a_smaller_base() -> None:
         for p in (proposed(OneBase(permanent=V).project()).pads[0] for V in (300.0, 600.0, 1200.0))
     ]
     assert areas == sorted(areas)
+
+
+@pytest.mark.parametrize("habit", HABITS, ids=lambda h: h.name)
+@pytest.mark.parametrize("kind", STARTS, ids=lambda k: k.name)
+def test_every_habit_comes_to_a_base_that_holds(kind: type[Start], habit: Habit) -> None:
+    project = proposed(kind.usual(habit).project())
+    checks = evaluate(project).pad(project.pads[0].name).checks
+    assert not [c.check.id for c in checks if c.state in (State.FAILS, State.UNSTABLE)]
+    concrete = [c for c in checks if c.check.group == "concrete" and c.ratio is not None]
+    assert max(c.ratio or 0.0 for c in concrete) > 0.3
+    assert (project.units, project.actions.rules) == (habit.units, habit.rules)
+    assert {c.name for c in project.actions.cases} == {habit.permanent[0], habit.imposed[0]}
+
+
+def test_another_habit_keeps_what_was_typed_and_rounds_the_rest() -> None:
+    here = OneBase(permanent=432.1, width=2.2)
+    there = here.at(HABITS[1])
+    assert (there.permanent, there.width, there.soil) == (432.1, 2.2, "")
+    for value, unit, step in (
+        (there.imposed, "kip", 10),
+        (there.pressure, "ksf", 0.5),
+        (there.column_x, "ft", 0.5),
+        (there.concrete, "psi", 500),
+    ):
+        stored = {"kip": "kN", "ksf": "kPa", "ft": "m", "psi": "MPa"}[unit]
+        shown = value * factor(stored, unit) / step
+        assert shown == pytest.approx(round(shown))
+        assert round(shown) > 0
+    assert (there.horizontal, there.moment) == (0.0, 0.0)
+    # there and back again
+    assert there.at(HABITS[0]) == here
+    assert OneBase.usual(HABITS[0]) == OneBase()
 
 
 def test_numbers_that_cannot_be_are_refused() -> None:

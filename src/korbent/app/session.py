@@ -38,6 +38,7 @@ from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.model.site import Range
 from korbent.core.quantity_text import Ton, parse, ton_named
+from korbent.core.units import UnitSet
 from korbent.files.atomic import stamp_of
 from korbent.files.kept import Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
@@ -276,13 +277,15 @@ class Session:
         for listener in self._listeners:
             listener()
 
-    def parse(self, text: str, unit: str) -> float:
+    def parse(self, text: str, unit: str, units: UnitSet | None = None) -> float:
         """What was typed, in the stored unit; which ton is meant is remembered once it was said.
+
+        A bare number is in the unit in which ``units`` (else the project) shows it.
 
         Raises:
             UnitError: with what is wrong and what to type instead.
         """
-        value = parse(text, unit, self.project.showing, self.ton)
+        value = parse(text, unit, units or self.project.showing, self.ton)
         self.ton = ton_named(text) or self.ton
         return value
 

@@ -177,6 +177,7 @@ class MainWindow(QMainWindow):
         row.addWidget(self.project_label)
         row.addWidget(self.saved_label)
         row.addStretch(1)
+        of_project: list[QWidget] = []
         self.search = SearchField(self.places, bar)
         row.addWidget(self.search)
         row.addStretch(1)
@@ -197,13 +198,18 @@ class MainWindow(QMainWindow):
             ("save", "Save", "Save the project (Ctrl+S)", self.save),
             ("report", "Report", "Print the report to a PDF file (Ctrl+P)", self.report),
         ):
-            row.addWidget(self._button(name, tip, action, text))
+            made = self._button(name, tip, action, text)
+            row.addWidget(made)
+            if name in ("save", "report"):
+                of_project.append(made)
         row.addSpacing(6)
         row.addWidget(self._button("theme", "Dark or light", self.switch_theme, "◐"))
         self.undo_button = self._button("undo", "Undo (Ctrl+Z)", self.session.undo, "↶")
         self.redo_button = self._button("redo", "Redo (Ctrl+Shift+Z)", self.session.redo, "↷")
         row.addWidget(self.undo_button)
         row.addWidget(self.redo_button)
+        of_project += [self.project_label, self.saved_label, self.standards_label, self.units_button]
+        self._of_project = (*of_project, self.undo_button, self.redo_button)
         return bar
 
     def _button(self, name: str, tip: str, action: object, text: str = "") -> QPushButton:
@@ -252,6 +258,7 @@ class MainWindow(QMainWindow):
         self.start = StartPage(self, self.theme)
         self.front.addWidget(self.start)
         self.front.setCurrentWidget(self.start)
+        self._speak_of_project(False)
         self._summed = (None, "")
         self.session.say("")
 
@@ -261,6 +268,12 @@ class MainWindow(QMainWindow):
             self.front.removeWidget(self.start)
             self.start.deleteLater()
             self.start, self._summed = None, (None, "")
+            self._speak_of_project(True)
+
+    def _speak_of_project(self, on: bool) -> None:
+        """Whether the bar shows what belongs to the open project: in front of the start page it would speak of what is hidden."""
+        for part in self._of_project:
+            part.setVisible(on)
 
     def begin_with(self, tool: str, stop: int) -> None:
         """An empty project, and what brings something into it from a file."""

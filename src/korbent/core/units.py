@@ -27,7 +27,7 @@ SHOWN: dict[System, dict[str, str]] = {
     "metric": {"m²/day": "m²/year"},
     "us": {
         "m": "ft", "kN": "kip", "kPa": "ksf", "kNm": "kip ft", "kN/m3": "pcf", "MPa": "psi", "kPa/m": "ksf/ft",
-        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kNm/m": "kip ft/ft", "m²": "ft²", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
+        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kN/m": "kip/ft", "kNm/m": "kip ft/ft", "m²": "ft²", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
     },
 }  # fmt: skip
 

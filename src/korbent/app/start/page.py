@@ -119,10 +119,19 @@ class StartPage(QWidget):
 
     def _beside(self, side: QWidget, theme: Theme) -> None:
         window = self.window_
+        self.back: QPushButton | None = None
         column = QVBoxLayout(side)
         column.setContentsMargins(16, 14, 12, 10)
         column.setSpacing(6)
         column.addWidget(Label("Go on", objectName="heading"))
+        open_now = window.session.project
+        if open_now.pads or open_now.actions.load_points or open_now.ground.boreholes:
+            back = QPushButton(
+                f"← {open_now.title.project}, as it is", objectName="flat", toolTip="What is open (Esc)"
+            )
+            back.clicked.connect(lambda: window.leave_start())
+            self.back = back
+            column.addWidget(back, 0, Qt.AlignmentFlag.AlignLeft)
         for path in recent_files()[:CARDS]:
             card = Card(path, theme)
             card.chosen.connect(lambda p: window.open_recent(p))
@@ -160,6 +169,12 @@ class StartPage(QWidget):
             grid.addWidget(button, k, 0, Qt.AlignmentFlag.AlignLeft)
             grid.addWidget(Label(detail, objectName="spot"), k, 1, Qt.AlignmentFlag.AlignRight)
         column.addLayout(grid)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.back is not None:
+            self.window_.leave_start()
+        else:
+            super().keyPressEvent(event)
 
     def _take(self, project: Project) -> None:
         self.window_.begin(lambda: project.replaced(title=project.title.replaced(project="New project")))

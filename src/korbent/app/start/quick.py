@@ -27,11 +27,12 @@ from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.explain.state import base_state
 from korbent.core.ground.library import LIBRARY
-from korbent.core.model import Project
+from korbent.core.model import Backfill, Project
 from korbent.core.model.base import unit_of
+from korbent.core.quick.habits import HABITS, habit_of
 from korbent.core.quick.starts import Corner, OneBase, Start, Strip, TwoColumns, Wall
 from korbent.core.quick.strip import of_all_methods
-from korbent.core.units import UnitError, show, show_length, shown_unit
+from korbent.core.units import System, UnitError, show, show_length, shown_unit, to_shown
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import Theme
@@ -54,7 +55,7 @@ class Spot:
 
 
 COMMON = (
-    Spot("founded", "underside, deep", 0.01, 0.42), Spot("thickness", "thickness", 0.83, 0.42),
+    Spot("founded", "underside, deep", 0.01, 0.34), Spot("thickness", "thickness", 0.01, 0.50),
     Spot("pressure", "allowable pressure", 0.01, 0.86), Spot("width", "width along x", 0.34, 0.86), Spot("length", "length along y", 0.50, 0.86),
     Spot("concrete", "concrete", 0.67, 0.86), Spot("steel", "steel", 0.83, 0.86),
 )  # fmt: skip
@@ -78,10 +79,16 @@ SPOTS: dict[type[Start], tuple[Spot, ...]] = {
         *(s for s in COMMON if s.field != "width"),
     ),
 }  # fmt: skip
-FLANK = 0.15
+FLANK = 0.17
 """Where the drawing begins, share of the width."""
 WIDE = 92
 """Of a field, px."""
+
+
+def _open(value: float, units: System, decimals: int = 3) -> str:
+    """What stands in a field in which nothing was typed: what is proposed, as long as there is room for the word."""
+    text = show_length(value, units) if decimals > 2 else f"{to_shown(value, 'm', units):.2f}"
+    return f"proposed {text}" if len(text) <= 4 else f"{text} {shown_unit('m', units)}"
 
 
 class Field(QWidget):
@@ -128,17 +135,37 @@ class AtDrawing(QWidget):
             self.soil.addItem(entry.soil.name, entry.soil.name)
         self.soil.setFixedWidth(WIDE + 110)
         self.soil.activated.connect(lambda _: self._put("soil", self.soil.currentData()))
+        self.habits = QComboBox(self, objectName="quick-habit")
+        self.habits.addItems([habit.name for habit in HABITS])
+        self.habits.setFixedWidth(WIDE + 110)
+        self.habits.activated.connect(lambda k: self._work_by(HABITS[k].name))
 
     @property
     def count(self) -> int:
         """How many inputs there are."""
-        return len(self.fields) + 1
+        return len(self.fields) + 2
+
+    @property
+    def units(self) -> System:
+        """The set of units in which its numbers are shown and, without a unit, understood."""
+        return habit_of(self.start.habit).units
+
+    def _work_by(self, name: str) -> None:
+        """Rules, standard and units of another place: what was typed stays, the rest is what is usual there."""
+        if name == self.start.habit:
+            return
+        self.start = self.start.at(habit_of(name))
+        for field, shown in self.fields.items():
+            shown.edit.setText(self._text(field))
+            shown.note.setText("")
+            self._mark(field, "")
+        self.changed.emit()
 
     def _text(self, name: str) -> str:
         value, unit = getattr(self.start, name), unit_of(self.kind, name)
         if value is None:
             return ""
-        units = self.session.project.showing
+        units = self.units
         text = show_length(value, units) if unit == "m" else show(value, unit, units)
         return f"{text} {shown_unit(unit, units)}"
 
@@ -150,12 +177,12 @@ class AtDrawing(QWidget):
             self._put(name, None)
             return
         try:
-            value = self.session.parse(text, unit)
+            value = self.session.parse(text, unit, self.units)
         except UnitError as error:
             self._mark(name, str(error))
             return
         self._put(name, value)
-        units = self.session.project.showing
+        units = self.units
         plain = f"{show(value, unit, units)} {shown_unit(unit, units)}"
         other = any(c.isalpha() for c in text) and not text.endswith(shown_unit(unit, units))
         self.fields[name].note.setText(f"= {plain}" if other and not self.wrong.get(name) else "")
@@ -182,18 +209,17 @@ class AtDrawing(QWidget):
 
     def refresh(self) -> None:
         """Shows what is proposed."""
-        pads = self.session.project.pads
-        units = self.session.project.showing
+        pads, units = self.session.project.pads, self.units
         for name in PLAN:
             field = self.fields.get(name)
             if field is not None and pads:
-                field.edit.setPlaceholderText(f"proposed {show_length(getattr(pads[0], name), units)}")
+                field.edit.setPlaceholderText(_open(getattr(pads[0], name), units))
         if isinstance(self.start, TwoColumns) and pads:
             for name, value in (
                 ("left", pads[0].edge("-x")),
                 ("right", pads[0].edge("+x") - self.start.apart),
             ):
-                self.fields[name].edit.setPlaceholderText(f"proposed {show_length(round(value, 2), units)}")
+                self.fields[name].edit.setPlaceholderText(_open(value, units, 2))
         self.view.refresh()
 
     def _drawing(self, aspect: float) -> Drawing:
@@ -217,6 +243,7 @@ class AtDrawing(QWidget):
                 min(round(spot.y * high), high - field.height()),
             )
         self.soil.move(round(0.01 * wide) + 4, round(0.78 * high))
+        self.habits.move(min(round(0.67 * wide) + 4, wide - self.habits.width()), round(0.78 * high))
 
 
 class OfStrip(QWidget):
@@ -325,7 +352,7 @@ class QuickStarts(QWidget):
         self.go = QPushButton("Go on with this base", objectName="start-go")
         self.go.clicked.connect(lambda: self.take(self.session.project))
         self.state = Elided("", objectName="quiet")
-        self.assumed = Label("Assumed, and changed at any time: EN 1990 (6.10) DA1 from permanent and imposed, EN 1992, backfill 18 kN/m³, no water.", objectName="quiet")  # fmt: skip
+        self.assumed = Label("", objectName="quiet")
         self.assumed.setWordWrap(True)
         foot = QHBoxLayout()
         foot.addWidget(self.go)
@@ -364,6 +391,11 @@ class QuickStarts(QWidget):
     def _soon(self) -> None:
         if isinstance(self.page, AtDrawing):
             self.go.setEnabled(False)
+            habit = habit_of(self.page.start.habit)
+            backfill = f"{show(Backfill().weight, 'kN/m3', habit.units)} {shown_unit('kN/m3', habit.units)}"
+            self.assumed.setText(
+                f"Assumed, and changed at any time: {habit.assumed}, backfill {backfill}, no water."
+            )
             self.state.setText(f"{self.page.count} inputs · a size that holds is being looked for …")
             self._later.start()
         else:

@@ -4,25 +4,24 @@ Loads are permanent and imposed; the combinations are those of the rule set with
 proposed: the size and the bars for which every check holds, with the least concrete.
 """
 
-from typing import Annotated, ClassVar
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
 from korbent.core.actions.rules import combinations_for
-from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model.actions import Actions, Load, LoadCase, LoadPoint
-from korbent.core.model.base import Frozen, Length, Pressure
+from korbent.core.model.base import Frozen, Length, Pressure, unit_of
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Borehole, Ground, Stratum, Surfaces
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
 from korbent.core.model.site import Outline, Range
 from korbent.core.model.standards import Standards
+from korbent.core.quick.habits import Habit, habit_of
 from korbent.core.sizing.first_size import combined, placed
 from korbent.core.sizing.propose import proposal, taken
 
-RULES = "EN 1990 (6.10), DA1"
 Force = Annotated[float, Field(ge=-1e6, le=1e6, json_schema_extra={"unit": "kN"})]
 Moment = Annotated[float, Field(ge=-1e6, le=1e6, json_schema_extra={"unit": "kNm"})]
 Line = Annotated[float, Field(ge=-1e5, le=1e5, json_schema_extra={"unit": "kN/m"})]
@@ -48,7 +47,32 @@ class Start(Frozen):
     """As proposed where nothing is given; so with the others."""
     length: Length | None = None
     thickness: Length | None = None
+    habit: Literal["EN 1990, EN 1992", "ASCE 7, ACI 318", "AS/NZS 1170, AS 3600"] = "EN 1990, EN 1992"
+    """Rules, standard, names of cases and units."""
     name: ClassVar[str] = ""
+
+    @classmethod
+    def usual(cls, habit: Habit) -> Self:
+        """With the figures that are round where this habit is at home."""
+        values: dict[str, object] = {"habit": habit.name}
+        values["concrete"], values["steel"] = habit.strengths
+        for name, info in cls.model_fields.items():
+            if isinstance(info.default, float) and name not in values:
+                values[name] = habit.usual(info.default, unit_of(cls, name))
+        return cls.model_validate(values)
+
+    def at(self, habit: Habit) -> Self:
+        """The same by another habit: what was typed stays, what was not is what is usual there."""
+        before, there = self.usual(habit_of(self.habit)), self.usual(habit)
+        typed = {
+            n: getattr(self, n) for n in type(self).model_fields if getattr(self, n) != getattr(before, n)
+        }
+        return there.replaced(**typed)
+
+    def loads(self, permanent: Load, imposed: Load) -> dict[str, Load]:
+        """Loads by the names of cases that are usual."""
+        habit = habit_of(self.habit)
+        return {habit.permanent[0]: permanent, habit.imposed[0]: imposed}
 
     def points(self) -> tuple[LoadPoint, ...]:
         """What stands on it, at the level of the ground."""
@@ -60,9 +84,13 @@ class Start(Frozen):
         Raises:
             pydantic.ValidationError: when no base is possible with these numbers.
         """
+        habit = habit_of(self.habit)
+        (permanent, stays), (imposed, comes) = habit.permanent, habit.imposed
         cases = (
-            LoadCase(name="G", nature="permanent", description="permanent"),
-            LoadCase(name="Q", nature="imposed", description="imposed", category="B"),
+            LoadCase(name=permanent, nature="permanent", description=stays),
+            LoadCase(
+                name=imposed, nature="imposed", description=comes, category="" if habit.units == "us" else "B"
+            ),
         )
         points = self.points()
         soil = next((e.soil for e in LIBRARY if e.soil.name == self.soil), None)
@@ -73,12 +101,13 @@ class Start(Frozen):
             )
             ground = ground.replaced(soils=(soil,), boreholes=(hole,))
         project = Project(
-            standards=Standards(concrete=NAMES[0]),
+            units=habit.units,
+            standards=Standards(concrete=habit.concrete),
             settings=Settings(
                 presumed_pressure=self.pressure, concrete_strength=self.concrete, steel_strength=self.steel, frost_depth=min(0.8, self.founded)
             ),
             ground=ground,
-            actions=Actions(cases=cases, combinations=tuple(combinations_for(RULES, cases)), rules=RULES, load_points=points),
+            actions=Actions(cases=cases, combinations=tuple(combinations_for(habit.rules, cases)), rules=habit.rules, load_points=points),
         )  # fmt: skip
         names = tuple(p.name for p in points)
         project = placed(project, names)[0] if len(names) == 1 else combined(project, names)[0]
@@ -124,7 +153,7 @@ class OneBase(Start):
 
     def points(self) -> tuple[LoadPoint, ...]:
         """The column."""
-        loads = {"G": Load(V=self.permanent, Hx=self.horizontal, My=self.moment), "Q": Load(V=self.imposed)}
+        loads = self.loads(Load(V=self.permanent, Hx=self.horizontal, My=self.moment), Load(V=self.imposed))
         return (
             LoadPoint(
                 name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
@@ -146,7 +175,7 @@ class Corner(Start):
 
     def points(self) -> tuple[LoadPoint, ...]:
         """The column."""
-        loads = {"G": Load(V=self.permanent), "Q": Load(V=self.imposed)}
+        loads = self.loads(Load(V=self.permanent), Load(V=self.imposed))
         return (
             LoadPoint(
                 name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
@@ -181,7 +210,7 @@ class Wall(Start):
 
     def points(self) -> tuple[LoadPoint, ...]:
         """Some metres of it, along y."""
-        loads = {"G": Load(V=self.permanent), "Q": Load(V=self.imposed)}
+        loads = self.loads(Load(V=self.permanent), Load(V=self.imposed))
         kind = "masonry wall" if self.masonry else "concrete wall"
         return (
             LoadPoint(
@@ -220,7 +249,7 @@ class TwoColumns(Start):
         """Both."""
         return tuple(
             LoadPoint(
-                name=f"C{k + 1}", x=k * self.apart, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads={"G": Load(V=G), "Q": Load(V=Q)}
+                name=f"C{k + 1}", x=k * self.apart, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=self.loads(Load(V=G), Load(V=Q))
             )
             for k, (G, Q) in enumerate(((self.permanent, self.imposed), (self.permanent_2, self.imposed_2)))
         )  # fmt: skip
