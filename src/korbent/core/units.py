@@ -156,6 +156,7 @@ EXACT: dict[str, tuple[str, float]] = {
     "m²": ("m2", 1.0), "ft²": ("m2", _FT**2),
     "kN": ("kN", 1.0), "kip": ("kN", 1e3 * _LBF), "kNm": ("kNm", 1.0), "kip ft": ("kNm", 1e3 * _LBF * _FT),
     "kNm/m": ("kNm/m", 1.0), "kip ft/ft": ("kNm/m", 1e3 * _LBF),
+    "kN/m": ("kN/m", 1.0), "kip/ft": ("kN/m", 1e3 * _LBF / _FT),
     "kPa": ("kPa", 1.0), "MPa": ("kPa", 1e3), "ksf": ("kPa", 1e3 * _LBF / _FT**2), "psi": ("kPa", _LBF / (_FT / 12) ** 2),
     "kN/m3": ("kN/m3", 1.0), "kN/m³": ("kN/m3", 1.0), "pcf": ("kN/m3", _LBF / _FT**3),
     "kPa/m": ("kPa/m", 1.0), "ksf/ft": ("kPa/m", 1e3 * _LBF / _FT**3),
