@@ -6,7 +6,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from korbent.app.canvas import DrawingView
-from korbent.app.ledger import Fold, LedgerModel, quantities
+from korbent.app.ledger import BY_GROUP, Fold, LedgerModel, quantities
 from korbent.app.main import application
 from korbent.app.qt_page import QtPage
 from korbent.app.session import Session
@@ -121,7 +121,7 @@ def test_quantities_show_demand_capacity_or_factor() -> None:
 def test_the_ledger_is_flat_and_by_group(demo: Project) -> None:
     model = LedgerModel()
     checks = evaluate(demo).pad("P7").checks
-    model.show(checks, by_ratio=False)
+    model.show(checks, order=BY_GROUP)
     groups = [r for r in model.rows if isinstance(r, str)]
     assert groups == ["bearing", "stability", "settlement", "concrete"]
     live = [r for r in model.rows if isinstance(r, CheckResult)]
@@ -132,7 +132,7 @@ def test_the_ledger_is_flat_and_by_group(demo: Project) -> None:
     assert len(live) + len(fold.checks) == len(checks)
     assert all(c.state is not State.NOT_APPLICABLE for c in live)
     model.opened.add(fold.key)
-    model.show(checks, by_ratio=False)
+    model.show(checks, order=BY_GROUP)
     assert model.rowCount() == len(checks) + 4 + 1
     first = model.index(0)
     assert model.flags(first) == Qt.ItemFlag.NoItemFlags
@@ -145,7 +145,7 @@ def test_one_reason_that_prevents_several_is_said_once() -> None:
     project = OneBase().project()
     model = LedgerModel()
     checks = evaluate(project).pad("P1").checks
-    model.show(checks, by_ratio=False)
+    model.show(checks, order=BY_GROUP)
     folds = [r for r in model.rows if isinstance(r, Fold) and r.key]
     stuck = [c for c in checks if c.state is State.CANNOT]
     assert len(folds) < len(stuck)

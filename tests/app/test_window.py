@@ -275,6 +275,34 @@ def test_sorting_by_ratio(window: MainWindow, qtbot: QtBot) -> None:
     assert not any(isinstance(r, str) for r in window.ledger.model.rows)
 
 
+def test_only_what_fails(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select("P11")
+    ledger = window.ledger
+    assert ledger.order.text() == "by group"
+    for _ in range(2):
+        qtbot.mouseClick(ledger.order, LEFT)
+    assert ledger.order.text() == "what fails"
+    result = window.session.result
+    assert result is not None
+    failing = {c.check.id for c in result.checks if c.state is State.FAILS}
+    assert failing == {r.check.id for r in ledger.model.rows if isinstance(r, CheckResult)} != set()
+    # nothing is out of sight without a word, and a check that is looked for is found
+    folded = [c for r in ledger.model.rows if isinstance(r, Fold) for c in r.checks]
+    assert len(folded) + len(failing) == len(result.checks)
+    window.session.select_check("eccentricity")
+    chosen = ledger.chosen()
+    assert chosen is not None
+    assert chosen.check.id == "eccentricity"
+    # a base that holds: one line says so
+    window.session.select_check("")
+    qtbot.mouseClick(ledger.order, LEFT)
+    for _ in range(2):
+        qtbot.mouseClick(ledger.order, LEFT)
+    window.session.select("P1")
+    assert not [r for r in ledger.model.rows if isinstance(r, CheckResult)]
+    assert ledger.model.rows[0].title.endswith("without failure")
+
+
 def test_a_click_opens_what_is_folded_and_a_search_finds_it(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
     ledger = window.ledger

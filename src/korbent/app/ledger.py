@@ -57,12 +57,18 @@ def quantities(result: CheckResult, units: str) -> str:
     return f"{demand} / {capacity} {shown_unit(unit, units)}".strip()  # type: ignore[arg-type]
 
 
+BY_GROUP, BY_RATIO, FAILING = ORDERS = ("by group", "by ratio", "what fails")
+"""How the list can be read."""
+OTHERS = "others"
+
+
 @dataclass(frozen=True)
 class Fold:
-    """Checks that stand in one line until it is opened: those that do not apply, or that cannot be done for the same reason."""
+    """Checks that stand in one line until it is opened: those that do not apply, that cannot be done for the same reason, or that do not
+    fail where only what fails is asked for."""
 
     key: str
-    """The reason; '' of those that do not apply."""
+    """The reason; '' of those that do not apply, ``OTHERS`` of those not asked for."""
     checks: tuple[CheckResult, ...]
     is_open: bool
 
@@ -71,6 +77,8 @@ class Fold:
         """How many, and what is the matter."""
         count = len(self.checks)
         arrow = "▾" if self.is_open else "▸"
+        if self.key == OTHERS:
+            return f"{arrow} {count} {'check' if count == 1 else 'checks'} without failure"
         what = "cannot be done" if self.key else "do not apply" if count > 1 else "does not apply"
         return f"{arrow} {count} {'check' if count == 1 else 'checks'} {what}"
 
@@ -89,13 +97,18 @@ class LedgerModel(QAbstractListModel):
         self.from_memory: Callable[[CheckResult], tuple[str, ...]] = lambda result: ()
         """References of a result that are known from memory only; asked for when its tooltip is shown."""
 
-    def show(self, checks: tuple[CheckResult, ...], by_ratio: bool) -> None:
-        """Shows checks by group, or by ratio."""
+    def show(self, checks: tuple[CheckResult, ...], order: str) -> None:
+        """Shows checks in one of ``ORDERS``."""
         self.beginResetModel()
         folds = self._folds(checks)
         folded = {id(c) for fold in folds for c in fold.checks}
         live = [c for c in checks if id(c) not in folded]
-        if by_ratio:
+        if order == FAILING:
+            bad = (State.FAILS, State.UNSTABLE, State.COMPUTING)
+            others = tuple(c for c in live if c.state not in bad)
+            folds = [*([Fold(OTHERS, others, OTHERS in self.opened)] if others else []), *folds]
+            live = [c for c in live if c.state in bad]
+        if order != BY_GROUP:
             self.rows = [*sorted(live, key=lambda c: (c.state is not State.UNSTABLE, -(c.ratio or -1.0)))]
         else:
             self.rows = []
@@ -135,7 +148,7 @@ class LedgerModel(QAbstractListModel):
             return row if isinstance(row, str) else row.title if isinstance(row, Fold) else row.check.title
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Fold):
             names = ", ".join(c.check.title.lower() for c in row.checks)
-            return tip(f"{row.key}\n{names}" if row.key else names)
+            return tip(f"{row.key}\n{names}" if row.key not in ("", OTHERS) else names)
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
             text = f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
             used = self.from_memory(row)
@@ -164,7 +177,7 @@ class LedgerDelegate(QStyledItemDelegate):
         if isinstance(row, str):
             return QSize(100, 23)
         if isinstance(row, Fold):
-            return QSize(100, 38 if row.key else 25)
+            return QSize(100, 38 if row.key not in ("", OTHERS) else 25)
         return QSize(100, 21 if row.ratio is None and row.state is State.NOT_APPLICABLE else 35)
 
     def paint(
@@ -190,8 +203,10 @@ class LedgerDelegate(QStyledItemDelegate):
 
     def _fold(self, painter: QPainter, row: Fold, box: QRectF) -> None:
         painter.setFont(font(SIZE["text"] + 0.5))
-        painter.setPen(colour("ink" if row.key else "soft", self.theme))
+        painter.setPen(colour("ink" if row.key not in ("", OTHERS) else "soft", self.theme))
         painter.drawText(box.adjusted(0, 5, 0, 0), Qt.AlignmentFlag.AlignLeft, row.title)
+        if row.key in ("", OTHERS):
+            return
         painter.setFont(font(SIZE["small"] + 0.5))
         painter.setPen(colour("soft", self.theme))
         why = painter.fontMetrics().elidedText(row.key, Qt.TextElideMode.ElideRight, int(box.width()) - 14)
@@ -273,7 +288,8 @@ class Ledger(QWidget):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
-        self.by_ratio = False
+        self.reading = BY_GROUP
+        self._followed = ""
         self.setFixedWidth(312)
         self.title = Label(objectName="ledger-title")
         self.size_line = Label(objectName="quiet")
@@ -285,9 +301,9 @@ class Ledger(QWidget):
             "This combination is shown in every drawing and working; a click, or Alt+Home, shows the governing ones again"
         )
         self.shown.clicked.connect(lambda: session.choose_situation(""))
-        self.order = QPushButton("by ratio", objectName="flat", checkable=True)
-        self.order.setToolTip("Sort the checks by ratio instead of by group")
-        self.order.toggled.connect(self._reorder)
+        self.order = QPushButton(BY_GROUP, objectName="flat")
+        self.order.setToolTip("How the checks stand; a click goes on: by group, by ratio, only what fails")
+        self.order.clicked.connect(self._reorder)
         self.model = LedgerModel()
         self.model.from_memory = self._from_memory
         self.list = LedgerList(objectName="ledger-list")
@@ -392,7 +408,7 @@ class Ledger(QWidget):
             f"being computed{was}" if computing else f"worst: {worst.check.title.lower()}{was}"
         )
         at = self.list.verticalScrollBar().value()
-        self.model.show(result.checks, self.by_ratio)
+        self.model.show(result.checks, self.reading)
         self._follow()
         # what one was looking at stays where it was
         self.list.verticalScrollBar().setValue(at)
@@ -420,10 +436,12 @@ class Ledger(QWidget):
     def _follow(self) -> None:
         """Marks the selected check in the list, and the one that a drawing points at."""
         self.delegate.pointed = self.session.pointed
-        hidden = self.model.fold_of(self.session.check) if self.session.check else None
+        before = self._followed  # what was asked for before may be folded away since
+        asked, self._followed = self.session.check, self.session.check
+        hidden = self.model.fold_of(asked) if asked and asked != before else None
         if hidden is not None and self.session.result:
             self.model.opened.add(hidden.key)
-            self.model.show(self.session.result.checks, self.by_ratio)
+            self.model.show(self.session.result.checks, self.reading)
         self.list.selectionModel().blockSignals(True)
         for i, row in enumerate(self.model.rows):
             if isinstance(row, CheckResult) and row.check.id == self.session.check:
@@ -446,8 +464,10 @@ class Ledger(QWidget):
         row = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
         return row if isinstance(row, CheckResult) else None
 
-    def _reorder(self, by_ratio: bool) -> None:
-        self.by_ratio = by_ratio
+    def _reorder(self) -> None:
+        self.reading = ORDERS[(ORDERS.index(self.reading) + 1) % len(ORDERS)]
+        self.order.setText(self.reading)
+        self.model.opened.discard(OTHERS)
         self.refresh()
 
     def _pointed(self, index: QModelIndex) -> None:
