@@ -392,7 +392,7 @@ class QuickStarts(QWidget):
         if isinstance(self.page, AtDrawing):
             self.go.setEnabled(False)
             habit = habit_of(self.page.start.habit)
-            backfill = f"{show(Backfill().weight, 'kN/m3', habit.units)} {shown_unit('kN/m3', habit.units)}"
+            backfill = f"{show(Backfill().weight, 'kN/m³', habit.units)} {shown_unit('kN/m³', habit.units)}"
             self.assumed.setText(
                 f"Assumed, and changed at any time: {habit.assumed}, backfill {backfill}, no water."
             )
