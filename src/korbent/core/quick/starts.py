@@ -138,30 +138,41 @@ def proposed(project: Project) -> Project:
     return project if found.sizes is None and not found.bars else taken(project, [found])
 
 
-class OneBase(Start):
-    """One column on one base."""
+class OneColumn(Start):
+    """A column on a base of its own."""
 
-    name: ClassVar[str] = "one base"
     permanent: Force = 600.0
     imposed: Force = 250.0
-    horizontal: Force = 0.0
-    """Along x, permanent and at the level of the ground."""
-    moment: Moment = 0.0
-    """About y, permanent."""
     column_x: Length = 0.4
     column_y: Length = 0.4
 
     def points(self) -> tuple[LoadPoint, ...]:
         """The column."""
-        loads = self.loads(Load(V=self.permanent, Hx=self.horizontal, My=self.moment), Load(V=self.imposed))
+        loads = self.loads(self._permanent(), Load(V=self.imposed))
         return (
             LoadPoint(
                 name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
             ),
         )
 
+    def _permanent(self) -> Load:
+        return Load(V=self.permanent)
 
-class Corner(Start):
+
+class OneBase(OneColumn):
+    """One column on one base."""
+
+    name: ClassVar[str] = "one base"
+    horizontal: Force = 0.0
+    """Along x, permanent and at the level of the ground."""
+    moment: Moment = 0.0
+    """About y, permanent."""
+
+    def _permanent(self) -> Load:
+        return Load(V=self.permanent, Hx=self.horizontal, My=self.moment)
+
+
+class Corner(OneColumn):
     """A column in the corner between two boundaries, at -x and at -y; the base reaches up to both."""
 
     name: ClassVar[str] = "corner"
@@ -170,17 +181,6 @@ class Corner(Start):
     edge_x: Length = 0.3
     """From the axis of the column to the boundary."""
     edge_y: Length = 0.3
-    column_x: Length = 0.4
-    column_y: Length = 0.4
-
-    def points(self) -> tuple[LoadPoint, ...]:
-        """The column."""
-        loads = self.loads(Load(V=self.permanent), Load(V=self.imposed))
-        return (
-            LoadPoint(
-                name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
-            ),
-        )
 
     def project(self) -> Project:
         """With both boundaries."""
