@@ -175,6 +175,26 @@ def test_a_corner_more_on_a_side_changes_nothing(corners: tuple[tuple[float, flo
     assert first.peak == pytest.approx(second.peak, rel=1e-5)
 
 
+@settings(max_examples=30, deadline=None)
+@given(stars(), st.integers(1, 3), st.floats(0.05, 0.6))
+def test_corners_repeated_for_a_batch_change_nothing(
+    corners: tuple[tuple[float, float], ...], times: int, by: float
+) -> None:
+    alone, beside = polygon(corners), polygon((*corners, *corners[-1:] * times))
+    for name in ("area", "around", "centroid", "inertia"):
+        assert np.allclose(getattr(alone, name), getattr(beside, name), rtol=1e-9, atol=1e-9), name
+    wide, wider = alone.spread(by), beside.spread(by)
+    assert wider.area == pytest.approx(wide.area, rel=1e-9)
+    assert wider.around == pytest.approx(wide.around, rel=1e-9)
+    for axis in ("x", "y"):
+        assert beside.chord(axis, one(0.1)) == pytest.approx(alone.chord(axis, one(0.1)), abs=1e-9)
+
+
+def test_a_rectangle_as_a_polygon_spreads_like_one() -> None:
+    plain = polygon(((-1.0, -2.0), (1.0, -2.0), (1.0, 2.0), (-1.0, 2.0), (-1.0, 2.0)))
+    assert plain.spread(0.5).area[0, 0] == pytest.approx(3.0 * 5.0)
+
+
 def test_corners_are_put_in_order_and_moved_as_asked() -> None:
     clockwise = ((0.0, 0.0), (0.0, 2.0), (3.0, 2.0), (3.0, 2.0), (3.0, 0.0))
     ring = outlines.anticlockwise(clockwise)

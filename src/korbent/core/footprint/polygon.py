@@ -224,13 +224,17 @@ class Polygon:
         return west, east, south, north
 
     def spread(self, by: Array | float) -> "Polygon":
-        """All sides move out by as much."""
+        """All sides move out by as much. A corner that is there twice, to have as many as others of a batch, stays one."""
         x0, y0 = self.x, self.y
         x1, y1 = np.roll(x0, -1, -1), np.roll(y0, -1, -1)
         length = np.hypot(x1 - x0, y1 - y0)
-        safe = np.where(length > 0, length, 1.0)
+        none = length == 0.0
+        safe = np.where(none, 1.0, length)
         nx, ny = (y1 - y0) / safe, (x0 - x1) / safe
-        px, py = np.roll(nx, 1, -1), np.roll(ny, 1, -1)
+        px, py, before = np.roll(nx, 1, -1), np.roll(ny, 1, -1), np.roll(none, 1, -1)
+        for _ in range(int(none.sum(axis=-1).max())):
+            nx, ny = (np.where(none, np.roll(v, -1, -1), v) for v in (nx, ny))
+            px, py = (np.where(before, np.roll(v, 1, -1), v) for v in (px, py))
         share = by / np.maximum(1 + px * nx + py * ny, 1e-3)
         return Polygon(x0 + share * (px + nx), y0 + share * (py + ny))
 
