@@ -140,6 +140,13 @@ def steps(project: Project, pad: str, told: Told, stop: Stop) -> Any:
     return slow_effects(project, project.pad(pad), stop)
 
 
+def deciding(project: Project, pad: str, check: str, told: Told, stop: Stop) -> Any:
+    """Which settings decide a check of a base."""
+    from korbent.core.explain.deciding import deciding as found
+
+    return found(project, project.pad(pad), check, stop)
+
+
 def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
     """The value again, after as many steps as it counts, each told: to try the road."""
     import time
@@ -166,6 +173,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         settled,
         plates,
         steps,
+        deciding,
         quick,
         glance,
         echo,

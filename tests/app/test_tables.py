@@ -117,24 +117,32 @@ def test_water_comes_and_goes(app: QApplication, demo: Project) -> None:
     assert not table.setData(table.index(at, 1), "perhaps")
 
 
+def strong(table: TableModel, row: int) -> list[int]:
+    """The columns of what is in force."""
+    fonts = [table.data(table.index(row, i), Qt.ItemDataRole.FontRole) for i in range(len(table.columns))]
+    return [i for i, font in enumerate(fonts) if font is not None and font.weight() > font.Weight.Normal]
+
+
 def test_settings_say_where_they_stand(app: QApplication, demo: Project) -> None:
     session = Session(demo)
     session.select("P8")
     table = TableModel(session, specs.SETTINGS, LIGHT)
     titles = [c.title for c in table.columns]
-    assert titles == ["Setting", "Project", "Type T4", "Pad P8", "In force from"]
+    assert titles == ["Setting", "Project", "Type T4", "Pad P8", "Otherwise in"]
     names = [table.text(i, 0) for i in range(len(table.rows))]
     cover = names.index("Cover of the bars")
     assert table.text(cover, 2) == "0.06 m"
-    assert table.text(cover, 4) == "type"
+    assert table.text(cover, 4) == "T4"
+    assert strong(table, cover) == [2]
     assert table.setData(table.index(cover, 3), "70 mm")
     table.refresh()
-    assert table.text(cover, 4) == "base"
+    assert table.text(cover, 4) == "T4, P8"
+    assert strong(table, cover) == [3]
     assert session.pad is not None
     assert session.pad.overrides["concrete_cover"] == pytest.approx(0.07)
     assert table.setData(table.index(cover, 3), "")
     table.refresh()
-    assert table.text(cover, 4) == "type"
+    assert strong(table, cover) == [2]
     outer = names.index("Outer bars run along")
     assert table.setData(table.index(outer, 1), "y")
     assert not table.setData(table.index(outer, 1), "z")

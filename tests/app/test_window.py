@@ -5,7 +5,8 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QLineEdit, QMessageBox, QPushButton
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLineEdit, QListWidget, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.canvas import DrawingView
@@ -46,9 +47,22 @@ def panel(window: MainWindow, name: str) -> TablePanel:
         for found in stop.panels:
             if found.spec.name == name:
                 window.go_to(i)
-                window.findChild(QPushButton, f"deck-{name}").click()
+                button = window.stop.findChild(QPushButton, f"deck-{name}")
+                if button is not None:
+                    button.click()
+                else:
+                    choose_section(window, name)
                 return found
     raise AssertionError(name)
+
+
+def choose_section(window: MainWindow, name: str) -> None:
+    """Clicks a section of Project: the table or the head of some settings."""
+    sections = window.stop.findChild(QListWidget, "project-sections")
+    rows = (sections.item(i) for i in range(sections.count()))
+    item = next(r for r in rows if r.data(Qt.ItemDataRole.UserRole) == name)
+    sections.scrollToItem(item)
+    QTest.mouseClick(sections.viewport(), LEFT, pos=sections.visualItemRect(item).center())
 
 
 def type_into(qtbot: QtBot, found: TablePanel, row: int, title: str, text: str) -> None:
@@ -185,7 +199,7 @@ def test_brackets_go_from_foundation_to_foundation(window: MainWindow, qtbot: Qt
 
 def test_stops_by_key_keep_the_selection(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P10")
-    for i in range(len(window.stops)):
+    for i in range(len(window.rail.buttons)):
         qtbot.keyClick(window, Qt.Key(Qt.Key.Key_1.value + i), Qt.KeyboardModifier.AltModifier)
         assert window.stack.currentIndex() == i
         assert window.rail.buttons[i].isChecked()

@@ -141,7 +141,7 @@ class BarsStrip(QWidget):
         self.all.setText(f"all {others} of {pad.type}")
         self.heading.setText(f"Bars  {pad.name}")
         words_of = (
-            "plain concrete: no bars are counted on (Plan, Settings)"
+            "plain concrete: no bars are counted on (Project, Settings)"
             if plain
             else "beside each: what a proposal may do with it"
         )
@@ -188,7 +188,7 @@ class BarsStrip(QWidget):
             else:
                 if not text and name.startswith("bottom"):
                     raise ValueError(
-                        "a reinforced base has bars below: for plain concrete choose it in Plan, Settings"
+                        "a reinforced base has bars below: for plain concrete choose it in Project, Settings"
                     )
                 bars = parsed(text) if text else None
                 self._change(

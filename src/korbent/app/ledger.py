@@ -27,6 +27,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.remedies import remedy
 from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
@@ -323,6 +324,9 @@ class Ledger(QWidget):
         self.working.closed.connect(self.close_working)
         self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
         self.open_button.clicked.connect(self.open_working)
+        self.go_button = QPushButton(objectName="flat")
+        self.go_button.setToolTip("To the table where what is missing can be given")
+        self.go_button.clicked.connect(lambda: session.show_place(remedy(self._why())[1]))
         self.accept_button = QPushButton("Accept …", objectName="flat")
         self.accept_button.setToolTip("Accept this check as it is, with a reason, up to its present ratio")
         self.accept_button.clicked.connect(self._ask_reason)
@@ -359,6 +363,7 @@ class Ledger(QWidget):
         foot = QHBoxLayout()
         foot.setContentsMargins(12, 4, 10, 8)
         foot.addWidget(self.open_button)
+        foot.addWidget(self.go_button)
         foot.addStretch(1)
         foot.addWidget(self.accept_button)
         column.addLayout(foot)
@@ -453,6 +458,10 @@ class Ledger(QWidget):
     def _buttons(self) -> None:
         result = self.chosen()
         self.open_button.setEnabled(result is not None)
+        where = remedy(self._why())[0]
+        self.go_button.setVisible(bool(where))
+        self.go_button.setText(f"→ {where}")
+        self.open_button.setVisible(not where)
         self.accept_button.setVisible(
             result is not None and result.state is State.FAILS and result.ratio is not None
         )
@@ -463,6 +472,13 @@ class Ledger(QWidget):
         """The check that is selected in the list."""
         row = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
         return row if isinstance(row, CheckResult) else None
+
+    def _why(self) -> str:
+        """Why what is chosen in the list cannot be done; '' where it can."""
+        row = self.list.currentIndex().data(Qt.ItemDataRole.UserRole)
+        if isinstance(row, Fold):
+            return row.key if row.key != OTHERS else ""
+        return row.message if isinstance(row, CheckResult) and row.state is State.CANNOT else ""
 
     def _reorder(self) -> None:
         self.reading = ORDERS[(ORDERS.index(self.reading) + 1) % len(ORDERS)]
@@ -487,7 +503,7 @@ class Ledger(QWidget):
         result = self.chosen()
         if result:
             self.session.select_check(result.check.id)
-            self._buttons()
+        self._buttons()
 
     # ------------------------------------------------------------ working and acceptance
 

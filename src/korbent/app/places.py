@@ -3,22 +3,31 @@
 from typing import TYPE_CHECKING
 
 from korbent.app.search import Entry
+from korbent.core.model import Settings
+from korbent.core.model.setting_words import DOES
 from korbent.files.autosave import recent_files
 
 if TYPE_CHECKING:
     from korbent.app.window import MainWindow
 
 
+OF_TABLES = (
+    (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "soils", "Soils"), (0, "tests", "Tests"), (0, "levels", "Levels, water, backfill"),
+    (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"),
+    (1, "loads", "Loads"), (1, "points", "Columns and walls"), (1, "totals", "Totals"), (1, "combinations", "Combinations"),
+    (1, "cases", "Load cases"), (1, "areas", "Area loads"), (1, "steps", "Construction steps"),
+    (2, "pads", "Pads"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"), (2, "ranges", "Ranges of sizes"),
+    (2, "types", "Types"), (2, "site", "Boundaries and obstacles"), (2, "grids", "Grids"), (2, "conflicts", "Conflicts"),
+    (6, "title", "Title, revision, standards"), (6, "settings", "Settings"), (6, "presumed", "Presumed pressure by depth and width"),
+    (6, "units", "Units one by one"), (6, "quantities", "Named values"), (6, "rates", "Rates"),
+)  # fmt: skip
+"""The stop at which a table stands, its name, and how it is called in the search."""
+
+
 def places(window: "MainWindow") -> list[Entry]:
     """All that the search field can go to."""
     session = window.session
     project = session.project
-
-    def to_table(stop: int, name: str) -> None:
-        window.go_to(stop)
-        deck = getattr(window.stop, "deck", None)
-        if deck is not None:
-            deck.bring(name)
 
     found = [
         Entry(p.name, f"{p.kind} under {p.load_point}", lambda n=p.name: session.select(n))
@@ -29,7 +38,7 @@ def places(window: "MainWindow") -> list[Entry]:
         pad = carried.get(point.name)
         detail = f"{point.kind} on {pad}" if pad else f"{point.kind}, not designed"
         found.append(
-            Entry(point.name, detail, lambda n=pad: session.select(n) if n else to_table(1, "points"))
+            Entry(point.name, detail, lambda n=pad: session.select(n) if n else window.show_table("points"))
         )
     if session.result:
         for check in session.result.checks:
@@ -47,22 +56,23 @@ def places(window: "MainWindow") -> list[Entry]:
     ]
     found += [Entry(s.title, f"Alt+{i + 1}", lambda i=i: window.go_to(i)) for i, s in enumerate(window.stops)]
     for soil in project.ground.soils:
-        found.append(Entry(soil.name, "soil", lambda: to_table(0, "soils")))
-    for stop, name, title in (
-        (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "tests", "Tests"),
-        (0, "levels", "Levels, water, backfill"), (1, "loads", "Loads"), (1, "points", "Columns and walls"),
-        (1, "totals", "Totals"), (1, "combinations", "Combinations"), (1, "cases", "Load cases"),
-        (2, "settings", "Settings"), (2, "types", "Types"), (2, "title", "Title, revision, standards"),
-        (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"), (1, "areas", "Area loads"),
-        (1, "steps", "Construction steps"), (2, "quantities", "Named values"), (2, "units", "Units one by one"),
-        (2, "presumed", "Presumed pressure by depth and width"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"),
-    ):  # fmt: skip
-        found.append(Entry(title, "table", lambda s=stop, n=name: to_table(s, n)))
+        found.append(Entry(soil.name, "soil", lambda: window.show_table("soils")))
+    for _, name, title in OF_TABLES:
+        found.append(Entry(title, "table", lambda n=name: window.show_table(n)))
+    found += [
+        Entry(
+            Settings.model_fields[name].title or name,
+            f"setting: {DOES[name]}",
+            lambda n=name: window.show_table(f"settings:{n}"),
+        )
+        for name in DOES
+        if name != "presumed_table"
+    ]
     found += [Entry(text, "begin with it", action) for text, action in window.beginnings()]
     for title, keys, action in (
         ("Start page", "Ctrl+N", window.show_start), ("New", "an empty project", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
         ("Report", "Ctrl+P", window.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
-        ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Keys", "F1", window.help),
+        ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Keys", "F1", window.help),
     ):  # fmt: skip
         found.append(Entry(title, keys, action))
     for path in recent_files():

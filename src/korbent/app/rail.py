@@ -85,7 +85,7 @@ class Rail(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedWidth(150)
         self.buttons = [RailButton(stop, i, theme) for i, stop in enumerate(stops, 1)]
-        group = QButtonGroup(self)
+        self.group = group = QButtonGroup(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 0)
         column.setSpacing(0)
@@ -96,8 +96,11 @@ class Rail(QWidget):
         group.idClicked.connect(self.chosen)
 
     def choose(self, index: int) -> None:
-        """Marks a stop as the current one."""
-        self.buttons[index].setChecked(True)
+        """Marks a stop as the current one; none where what is in front stands on no rail."""
+        self.group.setExclusive(False)
+        for i, button in enumerate(self.buttons):
+            button.setChecked(i == index)
+        self.group.setExclusive(True)
 
     def refresh(self) -> None:
         """Paints the states again."""

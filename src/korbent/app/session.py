@@ -74,6 +74,8 @@ class Session:
         they are there."""
         self.hand_over: Callable[[object], None] = lambda found: None
         """Called from that thread: brings what it is given to :meth:`arrived` in the thread of the window."""
+        self.show_place: Callable[[str], None] = lambda table: None
+        """Brings a table of the window to the front, by its name."""
         self.held_up: Callable[[bool], None] = lambda is_so: None
         """Told when views begin to be behind the project, and when they no longer are."""
         self.history = [project]

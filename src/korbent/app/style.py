@@ -52,7 +52,11 @@ def sheet(theme: Theme) -> str:
     QLabel#ledger-title {{ font-size: 21px; font-weight: 600; }} QLabel#ledger-worst {{ font-size: 27px; font-weight: 600; }}
     QLabel#strip-title, QLabel#heading {{ font-size: 16px; font-weight: 600; }} QLabel#pane-title {{ font-size: 15px; font-weight: 600; }}
     QLabel#small, QPushButton#flat {{ font-size: 13px; }} QLabel#mark {{ font-size: 19px; font-weight: 600; color: {t.accent}; }}
-    QLabel#project {{ font-size: 16px; font-weight: 600; }}
+    QLabel#project {{ font-size: 16px; font-weight: 600; }} #desk QLabel#standards {{ color: {t.soft}; }}
+    QLabel#project:hover, QLabel#project:focus, #desk QLabel#standards:hover, #desk QLabel#standards:focus {{ color: {t.accent}; }}
+    QListWidget#project-sections {{ border-right: 1px solid {t.line}; padding: 8px 0px; }}
+    QListWidget#project-sections::item {{ padding: 4px 10px; }}
+    QListWidget#project-sections::item:selected {{ background: {t.accent_wash}; color: {t.accent}; }}
     QHeaderView::section {{ font-size: 12px; }}
     #message {{ color: {t.ink}; padding: 3px 12px; background: {t.desk}; border-top: 1px solid {t.line}; }}
     #message[wrong="true"] {{ color: {t.beyond}; background: {t.beyond_wash}; }}

@@ -8,6 +8,7 @@ from typing import Any
 from pydantic import ValidationError
 from PySide6.QtCore import (
     QAbstractTableModel,
+    QEvent,
     QItemSelection,
     QItemSelectionModel,
     QModelIndex,
@@ -19,6 +20,7 @@ from PySide6.QtCore import (
 from PySide6.QtGui import (
     QContextMenuEvent,
     QGuiApplication,
+    QHelpEvent,
     QKeyEvent,
     QKeySequence,
     QMouseEvent,
@@ -39,6 +41,7 @@ from PySide6.QtWidgets import (
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QTableView,
+    QToolTip,
     QVBoxLayout,
     QWidget,
 )
@@ -82,6 +85,8 @@ class Column:
     """A label or a result: nothing of it stands in the project."""
     note: Callable[[Any], str] | None = None
     """Where the value of a row comes from; such cells are set in the accent colour, the note is their tooltip."""
+    strong: Callable[[Any], bool] | None = None
+    """Whether the value of a row is the one in force, set in bold."""
     odd: Callable[[Any], str] | None = None
     """What is unusual about the value of a row; such cells are washed, the text is in their tooltip."""
 
@@ -205,8 +210,10 @@ class TableModel(QAbstractTableModel):
                 column.tip,
             )
             return tip(wrong[1] if wrong else "\n".join(p for p in parts if p)) or None
-        if role == Qt.ItemDataRole.FontRole and not wrong and self.expression(*place):
-            return font(SIZE["text"], italic=True)
+        if role == Qt.ItemDataRole.FontRole and not wrong:
+            strong = column.strong is not None and column.strong(self.rows[place[0]])
+            slanted = bool(self.expression(*place))
+            return font(SIZE["text"], bold=strong, italic=slanted) if strong or slanted else None
         if role == Qt.ItemDataRole.BackgroundRole and not wrong and self._odd(*place):
             return colour("odd_wash", self.theme)
         if role == Qt.ItemDataRole.ForegroundRole and not wrong and self._noted(*place):
@@ -412,6 +419,23 @@ class ChoiceDelegate(QStyledItemDelegate):
             painter.setBrush(colour("accent", model.theme))
             painter.drawPolygon(QPolygon([corner, corner + QPoint(-7, 0), corner + QPoint(0, 7)]))
             painter.restore()
+
+    def helpEvent(
+        self,
+        event: QHelpEvent,
+        view: QAbstractItemView,
+        option: QStyleOptionViewItem,
+        index: QModelIndex | QPersistentModelIndex,
+    ) -> bool:
+        """The tooltip; of a text that is cut the whole of it."""
+        whole = QStyleOptionViewItem(option)
+        self.initStyleOption(whole, index)
+        cut = whole.fontMetrics.horizontalAdvance(whole.text) + 8 > option.rect.width()
+        said = str(index.data(Qt.ItemDataRole.ToolTipRole) or "")
+        if event.type() == QEvent.Type.ToolTip and cut:
+            QToolTip.showText(event.globalPos(), tip(whole.text) + said, view)
+            return True
+        return super().helpEvent(event, view, option, index)
 
     def _commit(self, box: QComboBox) -> None:
         self.commitData.emit(box)
@@ -766,11 +790,13 @@ FITTED = 40
 class TablePanel(QWidget):
     """A table with its buttons."""
 
-    def __init__(self, session: Session, spec: Spec, theme: Theme) -> None:
+    def __init__(
+        self, session: Session, spec: Spec, theme: Theme, view: "type[TableView]" = TableView
+    ) -> None:
         super().__init__(objectName=f"panel-{spec.name}")
         self.session, self.spec = session, spec
         self.model = TableModel(session, spec, theme)
-        self.view = TableView(objectName=f"table-{spec.name}")
+        self.view = view(objectName=f"table-{spec.name}")
         self.view.setModel(self.model)
         self.view.setItemDelegate(ChoiceDelegate(self.view))
         self.view.setFont(font(SIZE["text"]))

@@ -23,16 +23,16 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.ledger import Ledger
-from korbent.app.places import places
+from korbent.app.places import OF_TABLES, places
 from korbent.app.rail import Rail
 from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Session
 from korbent.app.size_strip import SizeStrip
-from korbent.app.stops import STOPS
+from korbent.app.stops import STOPS, ProjectStop
 from korbent.app.stops.base import Stop, counted
 from korbent.app.style import font, sheet
-from korbent.app.words import Label, message_box
+from korbent.app.words import Door, Label, message_box
 from korbent.app.workers import pool
 from korbent.core.evaluate import Results
 from korbent.core.model import Project, edited
@@ -78,6 +78,7 @@ KEYS = (
     ("Enter in the ledger", "open the working; Esc goes back"),
     ("Enter, Tab in a table", "take the entry and go on down, along; below the last row typing adds one"),
     ("Ctrl+← ↑ ↓ →", "in a table: to the end of what is filled; Ctrl+D fills down"),
+    ("Ctrl+,", "title, standards, settings, units: what holds for the project; once more goes back"),
     ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
     ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, the start page"),
@@ -106,6 +107,7 @@ class MainWindow(QMainWindow):
         session.puts_off = True
         self._late.connect(self._arrived, Qt.ConnectionType.QueuedConnection)
         session.hand_over = self._hand_over
+        session.show_place = self.show_table
         session.held_up = self._held_up
         self._plates_for: object = None
         self._fault: QMessageBox | None = None
@@ -119,14 +121,16 @@ class MainWindow(QMainWindow):
         self.setFont(font())
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
-        self.stops: list[Stop] = [make(session, theme) for make in STOPS]
-        self.rail = Rail(self.stops, theme)
+        self.stops: list[Stop] = [make(session, theme) for make in (*STOPS, ProjectStop)]
+        self.rail = Rail(self.stops[: len(STOPS)], theme)
         self.stack = QStackedWidget()
         for stop in self.stops:
             self.stack.addWidget(stop)
         self.ledger = Ledger(session, theme)
         self.strip = SizeStrip(session, theme)
         self.message = Label(objectName="message")
+        self._was_at = 0
+        """The stop of the rail that was in front last."""
         self._lay_out()
         self._shortcuts()
         self.rail.chosen.connect(self.go_to)
@@ -170,7 +174,10 @@ class MainWindow(QMainWindow):
         row.setContentsMargins(16, 0, 12, 0)
         row.setSpacing(8)
         mark = Label("Korbent", objectName="mark")
-        self.project_label = Label(objectName="project")
+        self.project_label = Door(
+            objectName="project", toolTip="Title, standards, settings, units, named values, rates (Ctrl+,)"
+        )
+        self.project_label.clicked.connect(self.show_project)
         self.saved_label = Label()
         row.addWidget(mark)
         row.addSpacing(8)
@@ -182,8 +189,10 @@ class MainWindow(QMainWindow):
         row.addWidget(self.search)
         row.addStretch(1)
         self.units_button = self._button("units", "Metric or US customary units", self.switch_units)
-        self.standards_label = Label()
-        self.standards_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
+        self.standards_label = Door(
+            objectName="standards", toolTip="The standards in force: a click leads to where they are chosen"
+        )
+        self.standards_label.clicked.connect(lambda: self.show_table("title"))
         row.addWidget(self.standards_label)
         row.addWidget(self.units_button)
         row.addSpacing(10)
@@ -223,7 +232,7 @@ class MainWindow(QMainWindow):
             shortcut = QShortcut(QKeySequence(sequence), self)
             shortcut.activated.connect(action)  # type: ignore[arg-type]
 
-        for i in range(len(self.stops)):
+        for i in range(len(STOPS)):
             key(f"Alt+{i + 1}", lambda i=i: self.go_to(i))
         key("[", lambda: self.session.select_next(-1))
         key("]", lambda: self.session.select_next(1))
@@ -237,6 +246,7 @@ class MainWindow(QMainWindow):
         key("Ctrl+N", self.show_start)
         key("Ctrl+P", self.report)
         key("Ctrl+K", self.search.begin)
+        key("Ctrl+,", self.show_project)
         key("F1", self.help)
 
     # ------------------------------------------------------------ showing
@@ -244,11 +254,27 @@ class MainWindow(QMainWindow):
     def go_to(self, index: int) -> None:
         """Goes to a stop."""
         self.leave_start()
+        if self.stack.currentIndex() < len(STOPS):
+            self._was_at = self.stack.currentIndex()
+        self.strip.setVisible(index < len(STOPS))
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.rail.choose(index)
         self.refresh()
         self.ledger.show_group(self.stop.group)
+
+    def show_project(self) -> None:
+        """What holds for the project as a whole; from there back to where one was."""
+        if self.stop is self.stops[-1]:
+            self.go_to(self._was_at)
+        else:
+            self.go_to(len(self.stops) - 1)
+
+    def show_table(self, name: str) -> None:
+        """Brings a table to the front; a setting as ``settings:concrete_cover``."""
+        self.go_to(next((stop for stop, table, _ in OF_TABLES if table == name.partition(":")[0]), 0))
+        deck = getattr(self.stop, "deck", self.stop)
+        deck.bring(name)
 
     def show_start(self) -> None:
         """Shows where one begins; what is open stays open behind it."""
@@ -303,7 +329,7 @@ class MainWindow(QMainWindow):
         self._ask_for_plates()
         self.stop.refresh()
         self.rail.refresh()
-        self.project_label.setText(project.title.project)
+        self.project_label.setText(project.title.project or "Project")
         saved = "saved" if session.is_saved else "not saved"
         self.saved_label.setText(f"revision {project.title.revision} · {saved}")
         self.saved_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")

@@ -6,6 +6,8 @@ from PySide6.QtCore import Qt, QUrl, Signal
 from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from korbent.app.deciding_panel import DecidingPanel
+from korbent.app.remedies import remedy
 from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.core.checks import CHECKS, CheckResult, State
@@ -38,6 +40,7 @@ class WorkingPanel(QWidget):
         self.text = QTextBrowser(objectName="working-text", openLinks=False)
         self.text.document().setDocumentMargin(15)
         self.text.anchorClicked.connect(self._follow)
+        self.deciding = DecidingPanel(session, theme)
         bar = QHBoxLayout()
         bar.setContentsMargins(10, 8, 10, 0)
         bar.addWidget(self.back)
@@ -49,6 +52,7 @@ class WorkingPanel(QWidget):
         column.addLayout(bar)
         self.heading.setContentsMargins(16, 0, 12, 0)
         column.addWidget(self.heading)
+        column.addWidget(self.deciding)
         column.addWidget(self.text, 1)
 
     def show_check(self, check: str) -> None:
@@ -73,10 +77,20 @@ class WorkingPanel(QWidget):
         self.found, self.trail = found, []
         self._render()
 
+    def _settings_of(self) -> str:
+        """The check whose settings are told: where the whole of it is shown."""
+        found = self.found
+        if self.trail or self.all.isChecked() or found is None:
+            return ""
+        check = found.check if isinstance(found, CheckResult) else found.result.check
+        named = isinstance(found, CheckResult) or found.result.foundation == self.session.selected
+        return check.id if named and check.id in CHECKS else ""
+
     def _render(self) -> None:
         found = self.found
         if found is None:
             return
+        self.deciding.show_check(self._settings_of())
         self.back.setText("← ledger" if not self.trail else "← back")
         has_loads = (
             isinstance(found, Working) and bool(found.result.question) and found.result.check.id in CHECKS
@@ -89,7 +103,9 @@ class WorkingPanel(QWidget):
             return
         if isinstance(found, CheckResult):
             self.heading.setText(f"{found.check.title}: {found.state.value}")
-            self.text.setHtml(f"<p>{escape(found.message)}</p>")
+            title, place = remedy(found.message) if found.state is State.CANNOT else ("", "")
+            link = f"<p><a href='place:{place}' style='color:{self.theme.accent}; text-decoration:none'>→ {escape(title)}</a></p>"
+            self.text.setHtml(f"<p>{escape(found.message)}</p>" + link * bool(place))
             return
         result = found.result
         lines = found.lines(self.trail[-1] if self.trail else None)
@@ -177,6 +193,8 @@ class WorkingPanel(QWidget):
         if url.scheme() == "step":
             self.trail.append(int(url.path()))
             self._render()
+        elif url.scheme() == "place":
+            self.session.show_place(url.path())
         elif url.scheme() == "situation":
             label = url.path()
             self.session.choose_situation("" if label == self.session.situation else label)

@@ -5,7 +5,8 @@ from korbent.app.specs.common import unique
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
 from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
-from korbent.app.specs.plan import PADS, PRESUMED, SETTING_LABELS, SETTINGS, TITLE, TYPES
+from korbent.app.specs.plan import PADS, TYPES
+from korbent.app.specs.project import PRESUMED, SETTING_LABELS, SETTINGS, TITLE
 from korbent.app.specs.rafts import RAFTS
 from korbent.app.specs.ribs import RIBS
 from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE

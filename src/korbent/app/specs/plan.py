@@ -1,8 +1,7 @@
-"""The tables of Plan: pads, types, settings, title."""
+"""The tables of Plan: pads and types."""
 
 import re
-from collections.abc import Callable
-from typing import Any, Literal, get_args, get_origin
+from typing import Any
 
 from korbent.app.session import Session
 from korbent.app.specs.common import (
@@ -12,7 +11,6 @@ from korbent.app.specs.common import (
     computed,
     drop,
     field,
-    label_only,
     reordered,
     unique,
 )
@@ -22,13 +20,8 @@ from korbent.core.model import (
     PadType,
     Pedestal,
     Replacement,
-    Settings,
-    Standards,
     edited,
-    origin,
 )
-from korbent.core.model.base import unit_of
-from korbent.core.model.standards import CONCRETE, WITHOUT
 from korbent.core.sizing.first_size import first_size
 from korbent.core.units import UnitError, show_ratio
 
@@ -226,143 +219,3 @@ TYPES = Spec(
     "No type yet. A type is a named group of pads with common settings.",
     order=reordered("types"),
 )  # fmt: skip
-
-SETTING_LABELS = {
-    name: field.title or name for name, field in Settings.model_fields.items() if name != "presumed_table"
-}
-"""The single settings; the table of presumed pressures has its own."""
-
-SETTING_CHOICES = {
-    name: get_args(field.annotation) for name, field in Settings.model_fields.items() if get_origin(field.annotation) is Literal
-}  # fmt: skip
-
-
-def setting_kind(name: str) -> str:
-    """The kind of cell a setting needs."""
-    if name in SETTING_CHOICES or name == "founding_unit":
-        return "choice"
-    default = Settings.model_fields[name].default
-    return "yes" if isinstance(default, bool) else "text" if isinstance(default, str) else "number"
-
-
-def _setting_columns(session: Session) -> list[Column]:
-    project, pad = session.project, session.pad
-    of_type = project.type_overrides(pad) if pad else {}
-    of_base = pad.overrides if pad else {}
-    soils = tuple(soil.name for soil in project.ground.soils)
-
-    def cell(
-        title: str, get: Callable[[str], Any], path: Callable[[str], tuple[str | int, ...]], optional: bool
-    ) -> Column:
-        return Column(
-            title, get, path, unit_of=lambda n: unit_of(Settings, n), kind_of=setting_kind, optional=optional, width=112,
-            choices_of=lambda n: soils if n == "founding_unit" else SETTING_CHOICES.get(n, ()),
-        )  # fmt: skip
-
-    columns = [
-        Column(
-            "Setting",
-            lambda n: SETTING_LABELS[n],
-            lambda n: (),
-            kind="text",
-            width=384,
-            convert=label_only,
-            derived=True,
-        ),
-        cell("Project", lambda n: getattr(project.settings, n), lambda n: ("settings", n), True),
-    ]
-    if pad and pad.type:
-        kind = pad.type
-        columns.append(
-            cell(f"Type {kind}", lambda n: of_type.get(n), lambda n: ("types", kind, "overrides", n), True)
-        )
-    if pad:
-        name = pad.name
-        columns.append(
-            cell(f"Pad {name}", lambda n: of_base.get(n), lambda n: ("pads", name, "overrides", n), True)
-        )
-        columns.append(
-            Column(
-                "In force from",
-                lambda n: origin(n, of_type, of_base),
-                lambda n: (),
-                kind="text",
-                convert=computed,
-                derived=True,
-                width=96,
-            )
-        )
-    return columns
-
-
-SETTINGS = Spec("settings", lambda _: tuple(SETTING_LABELS), _setting_columns)
-
-
-def _presumed_rows(session: Session) -> list[int]:
-    return list(range(len(session.project.settings.presumed_table)))
-
-
-def _presumed_columns(session: Session) -> list[Column]:
-    table = session.project.settings.presumed_table
-
-    def cell(title: str, position: int, unit: str, tip: str) -> Column:
-        return Column(
-            title,
-            lambda i: table[i][position],
-            lambda i: ("settings", "presumed_table", i, position),
-            unit,
-            width=120,
-            tip=tip,
-        )
-
-    return [
-        cell("Depth", 0, "m", "of the founding level below finished ground"),
-        cell("Width", 1, "m", "the lesser size of the base; 0 for all widths when each depth has one row"),
-        cell("Pressure", 2, "kPa", "presumed pressure at this depth and width"),
-    ]
-
-
-def _add_presumed(session: Session, _: Any) -> str:
-    table = session.project.settings.presumed_table
-    last = table[-1] if table else (0.3, 0.0, session.project.settings.presumed_pressure or 150.0)
-    new = (round(last[0] + 0.3, 3), last[1], last[2])
-    return changed(session, lambda p: edited(p, ("settings", "presumed_table"), (*table, new)))
-
-
-def _remove_presumed(session: Session, row: Any) -> str:
-    table = session.project.settings.presumed_table
-    return changed(
-        session, lambda p: edited(p, ("settings", "presumed_table"), table[:row] + table[row + 1 :])
-    )
-
-
-PRESUMED = Spec(
-    "presumed", _presumed_rows, _presumed_columns, _add_presumed, _remove_presumed, "row",
-    "Presumed pressures that grow with depth or width: a row for each, linear between them. Empty: the one value in Settings.",
-)  # fmt: skip
-
-TITLE_LABELS = {
-    "project": "Project", "number": "Number", "client": "Client", "author": "Author", "checker": "Checker",
-    "date": "Date", "revision": "Revision",
-}  # fmt: skip
-
-STANDARDS = {"ground": "Ground standard", "approach": "Design approach", "concrete": "Concrete standard"}
-
-
-def _titles(session: Session) -> list[Column]:
-    project = session.project
-    return [
-        Column(
-            "On every page", lambda n: TITLE_LABELS.get(n) or STANDARDS[n], lambda n: (), kind="text", width=150, convert=label_only,
-            derived=True,
-        ),
-        Column(
-            "Text", lambda n: getattr(project.title if n in TITLE_LABELS else project.standards, n),
-            lambda n: ("title" if n in TITLE_LABELS else "standards", n), width=320,
-            kind_of=lambda n: "text" if n in TITLE_LABELS else "choice",
-            choices_of=lambda n: (*CONCRETE, WITHOUT) if n == "concrete" else get_args(Standards.model_fields[n].annotation) if n in STANDARDS else (),
-        ),
-    ]  # fmt: skip
-
-
-TITLE = Spec("title", lambda _: (*TITLE_LABELS, *STANDARDS), _titles)

@@ -5,8 +5,18 @@ from korbent.app.stops.bearing import BearingStop
 from korbent.app.stops.concrete import ConcreteStop
 from korbent.app.stops.ground import GroundStop
 from korbent.app.stops.plan import PlanStop
+from korbent.app.stops.project import ProjectStop
 from korbent.app.stops.settlement import SettlementStop
 
 STOPS = (GroundStop, ActionsStop, PlanStop, BearingStop, SettlementStop, ConcreteStop)
 
-__all__ = ["STOPS", "ActionsStop", "BearingStop", "ConcreteStop", "GroundStop", "PlanStop", "SettlementStop"]
+__all__ = [
+    "STOPS",
+    "ActionsStop",
+    "BearingStop",
+    "ConcreteStop",
+    "GroundStop",
+    "PlanStop",
+    "ProjectStop",
+    "SettlementStop",
+]

@@ -24,7 +24,7 @@ NUDGES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0,
 
 
 class PlanStop(Stop):
-    """Pads, types and settings below the plan."""
+    """Pads, types and the site below the plan."""
 
     title = "Plan"
 
@@ -52,9 +52,8 @@ class PlanStop(Stop):
         self.proposal.kinds.clicked.connect(lambda _=False: self.bar.compare(self.proposal.chosen_objective))
         self.deck = TableDeck(
             session, self.theme,
-            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Ribs", specs.RIBS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES), ("Settings", specs.SETTINGS),
-             ("Presumed", specs.PRESUMED), ("Site", specs.SITE), ("Grids", specs.GRIDS), ("Conflicts", specs.CONFLICTS),
-             ("Rates", specs.RATES), ("Title", specs.TITLE), ("Names", specs.QUANTITIES), ("Units", specs.UNITS)),
+            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Ribs", specs.RIBS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES),
+             ("Site", specs.SITE), ("Grids", specs.GRIDS), ("Conflicts", specs.CONFLICTS)),
         )  # fmt: skip
         self.panels.extend(self.deck.panels)
         column = QVBoxLayout(self)

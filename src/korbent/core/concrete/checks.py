@@ -41,7 +41,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     why = no_concrete(bench)
     situations = bench.situations("concrete")
     if bench.standards.concrete not in NAMES:
-        why = "no concrete standard is chosen: choose one in Plan, under Title"
+        why = "no concrete standard is chosen: choose one in Project, Title and standards"
     elif not len(situations):
         why = bench.no_combination("concrete")
     if why:

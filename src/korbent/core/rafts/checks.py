@@ -67,7 +67,7 @@ def punching_columns(pad: ConcretePad, solved: SolvedRaft) -> list[tuple[Column,
 def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     if bench.standards.concrete not in NAMES:
         return [
-            cannot(check, "no concrete standard is chosen: choose one in Plan, under Title")
+            cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards")
             for check in OF_CONCRETE
         ]
     if bench.settings.base_concrete == "plain":

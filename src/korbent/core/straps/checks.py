@@ -27,7 +27,8 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     tie = ties[0]
     if bench.standards.concrete not in NAMES:
         return [
-            cannot(check, "no concrete standard is chosen: choose one in Plan, under Title") for check in IDS
+            cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards")
+            for check in IDS
         ]
     situations = bench.situations("concrete")
     if not len(situations):
