@@ -147,6 +147,19 @@ def deciding(project: Project, pad: str, check: str, told: Told, stop: Stop) -> 
     return found(project, project.pad(pad), check, stop)
 
 
+def figures(projects: tuple[Project, ...], told: Told, stop: Stop) -> Any:
+    """What the foundations of some projects come to, each told as it comes with its place."""
+    from korbent.core.sizing.figures import figures_of
+
+    found = []
+    for place, project in enumerate(projects):
+        if stop():
+            break
+        found.append(figures_of(project))
+        told(place, found[-1])
+    return tuple(found)
+
+
 def echo(project: Project, value: Any, told: Told, stop: Stop) -> Any:
     """The value again, after as many steps as it counts, each told: to try the road."""
     import time
@@ -174,6 +187,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         plates,
         steps,
         deciding,
+        figures,
         quick,
         glance,
         echo,

@@ -8,12 +8,13 @@ from PySide6.QtCore import (
     QEvent,
     QModelIndex,
     QPersistentModelIndex,
+    QPointF,
     QRectF,
     QSize,
     Qt,
     Signal,
 )
-from PySide6.QtGui import QBrush, QKeyEvent, QPainter
+from PySide6.QtGui import QBrush, QKeyEvent, QPainter, QPolygonF
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -61,6 +62,8 @@ def quantities(result: CheckResult, units: str) -> str:
 BY_GROUP, BY_RATIO, FAILING = ORDERS = ("by group", "by ratio", "what fails")
 """How the list can be read."""
 OTHERS = "others"
+SEEN = 0.005
+"""A change of a ratio that is shown."""
 
 
 @dataclass(frozen=True)
@@ -97,6 +100,8 @@ class LedgerModel(QAbstractListModel):
         """Keys of what is unfolded."""
         self.from_memory: Callable[[CheckResult], tuple[str, ...]] = lambda result: ()
         """References of a result that are known from memory only; asked for when its tooltip is shown."""
+        self.former: Callable[[CheckResult], float | None] = lambda result: None
+        """The ratio of a check before the last change."""
 
     def show(self, checks: tuple[CheckResult, ...], order: str) -> None:
         """Shows checks in one of ``ORDERS``."""
@@ -152,6 +157,8 @@ class LedgerModel(QAbstractListModel):
             return tip(f"{row.key}\n{names}" if row.key not in ("", OTHERS) else names)
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
             text = f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
+            was = self.former(row)
+            text += f"\nbefore the last change: {show_ratio(was)}" if was is not None else ""
             used = self.from_memory(row)
             more = f"\n{MARK} {MEANING}: {', '.join(used[:6])}{' …' if len(used) > 6 else ''}" if used else ""
             return tip(text + more)
@@ -170,6 +177,8 @@ class LedgerDelegate(QStyledItemDelegate):
         super().__init__(parent)
         self.theme = theme
         self.units = "metric"
+        self.former: dict[str, float] = {}
+        """Ratios before the last change, by check."""
         self.pointed = ""
         """The check that the mouse is over, here or in a drawing."""
 
@@ -219,12 +228,31 @@ class LedgerDelegate(QStyledItemDelegate):
         quiet = row.state is State.NOT_APPLICABLE
         painter.setFont(font(SIZE["text"] + 0.5, bold=bad))
         painter.setPen(colour("soft" if quiet else "beyond" if bad else "ink", theme))
-        painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignLeft, row.check.title)
+        title, named = box.adjusted(0, 2, 0, 0), painter.font()
         mark = MARKS.get(row.state, "")
         if row.ratio is not None:
             text = f"{mark} {show_ratio(row.ratio)}".strip()
             painter.setFont(font(SIZE["strong"], bold=True))
-            painter.drawText(box.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignRight, text)
+            painter.drawText(title, Qt.AlignmentFlag.AlignRight, text)
+            title.setRight(title.right() - painter.fontMetrics().horizontalAdvance(text) - 6)
+            change = self._change(row)
+            if change:
+                pen = painter.pen()
+                painter.setFont(font(SIZE["small"] + 0.5))
+                painter.setPen(colour("soft", theme))
+                painter.drawText(title.adjusted(0, 2, 0, 0), Qt.AlignmentFlag.AlignRight, change)
+                title.setRight(title.right() - painter.fontMetrics().horizontalAdvance(change) - 6)
+                painter.setPen(pen)
+        painter.setFont(named)
+        whole = (
+            row.check.title
+            if row.ratio is None
+            else painter.fontMetrics().elidedText(
+                row.check.title, Qt.TextElideMode.ElideRight, int(title.width())
+            )
+        )
+        painter.drawText(title, Qt.AlignmentFlag.AlignLeft, whole)
+        if row.ratio is not None:
             right = quantities(row, self.units)
             if row.combination:
                 right += f"  · {row.combination}"
@@ -253,6 +281,13 @@ class LedgerDelegate(QStyledItemDelegate):
             )
             painter.drawText(box.adjusted(0, 18, 0, 0), Qt.AlignmentFlag.AlignLeft, line)
 
+    def _change(self, row: CheckResult) -> str:
+        """By how much the ratio has changed, where one sees it."""
+        was = self.former.get(row.check.id)
+        if was is None or row.ratio is None or abs(row.ratio - was) < SEEN:
+            return ""
+        return f"{'▴' if row.ratio > was else '▾'} {show_ratio(abs(row.ratio - was))}"
+
     def _bar(self, painter: QPainter, row: CheckResult, box: QRectF) -> None:
         ratio = row.ratio or 0.0
         full = 1.2
@@ -264,6 +299,21 @@ class LedgerDelegate(QStyledItemDelegate):
         x = box.left() + box.width() / full
         painter.setPen(colour("ink", self.theme))
         painter.drawLine(int(x), int(box.top() - 3), int(x), int(box.bottom() + 3))
+        was = self.former.get(row.check.id)
+        if was is not None and abs(ratio - was) >= SEEN:
+            # where it came from: a small wedge that stands on the bar
+            at = box.left() + box.width() * min(was, full) / full
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("accent", self.theme))
+            painter.drawPolygon(
+                QPolygonF(
+                    [
+                        QPointF(at, box.bottom() - 1),
+                        QPointF(at - 3.5, box.bottom() + 4),
+                        QPointF(at + 3.5, box.bottom() + 4),
+                    ]
+                )
+            )
 
 
 class LedgerList(QListView):
@@ -310,6 +360,7 @@ class Ledger(QWidget):
         self.list = LedgerList(objectName="ledger-list")
         self.list.setModel(self.model)
         self.delegate = LedgerDelegate(self.list, theme)
+        self.model.former = lambda result: self.delegate.former.get(result.check.id)
         self.list.setItemDelegate(self.delegate)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -405,10 +456,13 @@ class Ledger(QWidget):
         bad = worst.state in (State.FAILS, State.UNSTABLE) and not computing
         self.worst.setStyleSheet(f"color: {self.theme.beyond if bad else self.theme.ink};")
         was = ""
+        self.delegate.former = {}
         if session.before:
-            former = [p for p in session.before.pads if p.name == pad.name]
-            if former and former[0].worst.ratio is not None and former[0] is not result:
-                was = f" · was {show_ratio(former[0].worst.ratio)}"
+            former = next((p for p in session.before.pads if p.name == pad.name), None)
+            if former is not None and former is not result:
+                self.delegate.former = {c.check.id: c.ratio for c in former.checks if c.ratio is not None}
+                if former.worst.ratio is not None:
+                    was = f" · was {show_ratio(former.worst.ratio)}"
         self.worst_line.setText(
             f"being computed{was}" if computing else f"worst: {worst.check.title.lower()}{was}"
         )

@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import contextmanager, suppress
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -40,7 +40,7 @@ from korbent.core.model.site import Range
 from korbent.core.quantity_text import Ton, parse, ton_named
 from korbent.core.units import UnitSet
 from korbent.files.atomic import stamp_of
-from korbent.files.kept import Store
+from korbent.files.kept import Kept, Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
 
 Path_ = tuple[str | int, ...]
@@ -55,6 +55,20 @@ class ChangedMeanwhileError(OSError):
     def __init__(self, path: Path) -> None:
         super().__init__(f"{path.name} was changed by somebody else meanwhile")
         self.path = path
+
+
+@dataclass(frozen=True)
+class Try:
+    """A state of the project that was set aside under a name."""
+
+    name: str
+    project: Project
+    kept: Kept | None = None
+    """Where it is kept; None while the project has no file."""
+
+
+TRY = "try"
+"""Why such a state is kept."""
 
 
 class Session:
@@ -101,6 +115,8 @@ class Session:
         self.message = ""
         self.store = Store()
         """Earlier states of the projects."""
+        self._tries: list[Try] = []
+        """States set aside while there is no file they could be kept with."""
         self.ton: Ton | None = None
         self._listeners: list[Callable[[], None]] = []
         self._watchers: list[Callable[[], None]] = []
@@ -536,6 +552,9 @@ class Session:
         self.path, self.saved, self.stamp = target, self.project, stamp_of(target)
         what = tuple(differences(before, self.project, 20)) if before is not None else ()
         self.store.keep(self.project, target, "saved", what=what)
+        for one in self._tries:
+            self.store.keep(one.project, target, TRY, one.name)
+        self._tries = []
         self.say(f"saved to {target.name}" + (": the file was gone and is there again" if gone else ""))
 
     def keep_beside(self) -> Path:
@@ -567,8 +586,45 @@ class Session:
         self.apply(theirs, f"{self.path.name} as it is on the disk; undo goes back to your own state")
         self.saved, self.stamp = self.project, stamp
 
+    # ------------------------------------------------------------ tries
+
+    def keep_try(self, name: str) -> str:
+        """Sets the state as it is aside under a name; what is wrong with that, or ''."""
+        name = " ".join(name.split())
+        if not name:
+            return "a try needs a name by which it is found"
+        if any(one.name == name for one in self.tries()):
+            return f"there is a try '{name}' already"
+        if self.path is None:
+            self._tries.append(Try(name, self.project))
+        elif self.store.keep(self.project, self.path, TRY, name) is None:
+            return "it could not be written: is the disk full?"
+        self.say(f"kept as the try '{name}'")
+        self.tell()
+        return ""
+
+    def tries(self) -> tuple[Try, ...]:
+        """What was set aside, the first one first."""
+        if self.path is None:
+            return tuple(self._tries)
+        found = []
+        for kept in reversed(self.store.of(self.path)):
+            if kept.reason == TRY:
+                with suppress(OSError, ProjectFileError):
+                    found.append(Try(kept.name, kept.project(), kept))
+        return tuple(found)
+
+    def forget_try(self, name: str) -> None:
+        """Drops a try."""
+        for one in self.tries():
+            if one.name == name and one.kept is not None:
+                one.kept.file.unlink(missing_ok=True)
+        self._tries = [one for one in self._tries if one.name != name]
+        self.tell()
+
     def start(self, then: Callable[[], None] = lambda: None) -> None:
         """Evaluates from scratch after the whole project was exchanged; ``then`` follows when all were told."""
+        self._tries = []
         self.before, said = None, self.message
 
         def told() -> None:

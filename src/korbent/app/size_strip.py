@@ -246,6 +246,10 @@ class SizeStrip(QWidget):
         self.held = QPushButton(objectName="flat")
         self.held.setToolTip("The face that stays when the thickness changes")
         self.held.clicked.connect(self._switch_face)
+        self.tries = QPushButton("Tries", objectName="flat")
+        self.tries.setToolTip(
+            "Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)"
+        )
         self.steppers = {name: Stepper(session, name, theme) for name in LABELS}
         self._later = QTimer(self, singleShot=True, interval=0)
         self._later.timeout.connect(self._effects)
@@ -256,6 +260,8 @@ class SizeStrip(QWidget):
         head.addSpacing(8)
         head.addWidget(self.detail)
         head.addStretch(1)
+        head.addWidget(self.tries)
+        head.addSpacing(6)
         head.addWidget(self.held)
         row = QHBoxLayout()
         row.setSpacing(12)

@@ -79,6 +79,7 @@ KEYS = (
     ("Enter, Tab in a table", "take the entry and go on down, along; below the last row typing adds one"),
     ("Ctrl+← ↑ ↓ →", "in a table: to the end of what is filled; Ctrl+D fills down"),
     ("Ctrl+,", "title, standards, settings, units: what holds for the project; once more goes back"),
+    ("Ctrl+T", "tries: set this state aside, compare, take one back"),
     ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
     ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, the start page"),
@@ -128,6 +129,7 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(stop)
         self.ledger = Ledger(session, theme)
         self.strip = SizeStrip(session, theme)
+        self.strip.tries.clicked.connect(lambda: self.show_tries())
         self.message = Label(objectName="message")
         self._was_at = 0
         """The stop of the rail that was in front last."""
@@ -247,6 +249,7 @@ class MainWindow(QMainWindow):
         key("Ctrl+P", self.report)
         key("Ctrl+K", self.search.begin)
         key("Ctrl+,", self.show_project)
+        key("Ctrl+T", self.show_tries)
         key("F1", self.help)
 
     # ------------------------------------------------------------ showing
@@ -269,6 +272,14 @@ class MainWindow(QMainWindow):
             self.go_to(self._was_at)
         else:
             self.go_to(len(self.stops) - 1)
+
+    def show_tries(self) -> None:
+        """What was set aside, beside what is there now."""
+        from korbent.app.tries_dialog import TriesDialog
+
+        self.tries = TriesDialog(self.session, self)
+        self.tries.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.tries.open()
 
     def show_table(self, name: str) -> None:
         """Brings a table to the front; a setting as ``settings:concrete_cover``."""

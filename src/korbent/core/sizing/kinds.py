@@ -1,25 +1,24 @@
 """Which kind of foundation for some columns: pads, one base, a strap or a raft, each sized until its checks hold, side by side."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from pydantic import ValidationError
 from shapely import MultiPoint
 
-from korbent.core.checks import CheckResult, State
+from korbent.core.checks import CheckResult
 from korbent.core.concrete.choose import DIAMETERS, region_of
-from korbent.core.concrete.schedule import schedule, weight_of
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.road import evaluate_pad
-from korbent.core.geometry import table
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.model.foundations import FACES
 from korbent.core.plan.site import pinned_to_boundary
 from korbent.core.rafts.dimensions import changed
 from korbent.core.rafts.dimensions import value_of as dimension
 from korbent.core.rafts.laying import laid
-from korbent.core.sizing.cost import Objective, quantities, value_of
+from korbent.core.sizing.cost import Objective
+from korbent.core.sizing.figures import amounts_of, most, worst
 from korbent.core.sizing.first_size import combined, extent_of, placed, raft_under, without_bases
 from korbent.core.sizing.propose import proposal, taken
 from korbent.core.sizing.ribs import grown_ribs
@@ -179,8 +178,8 @@ def _strap(pads: Project, columns: tuple[str, ...]) -> Project:
         except ValueError as error:
             why = str(error)
             continue
-        worst = _worst(c for p in _carrying(project, columns) for c in evaluate_pad(project, p).checks)
-        score = np.inf if worst is None or worst.ratio is None else worst.ratio
+        bad = worst(c for p in _carrying(project, columns) for c in evaluate_pad(project, p).checks)
+        score = np.inf if bad is None or bad.ratio is None else bad.ratio
         if best is None or score < best[0]:
             best = (score, project)
     if best is None:
@@ -274,45 +273,11 @@ def _looked_at(kind: str, project: Project, columns: tuple[str, ...]) -> Option:
     results = evaluate(project)
     checks = [c for p in pads for c in results.pad(p.name).checks]
     tying = [s for s in project.straps if {s.edge, s.inner} & {p.name for p in pads}]
-    steel = sum(weight_of(project, p) for p in pads)
-    if tying:
-        # bars of straps are those of the whole that are not of a base
-        steel += sum(b.weight for b in schedule(project)) - sum(
-            b.weight
-            for b in schedule(project.replaced(straps=tuple(s for s in project.straps if s not in tying)))
-        )
-    area = concrete = cost = 0.0
-    for pad in pads:
-        amounts = quantities(project, pad, table(pad))
-        concrete += float(amounts.concrete[0])
-        cost += float(value_of(project.rates, replace(amounts, steel=np.zeros(1)), "cost")[0])
-        area += float(pad.area(pad.width, pad.length))
-    for strap in tying:
-        a, b = (project.load_point(project.pad(n).load_point) for n in (strap.edge, strap.inner))
-        volume = strap.width * strap.depth * float(np.hypot(a.x - b.x, a.y - b.y))
-        concrete, cost = concrete + volume, cost + volume * project.rates.concrete
-    cost += steel / 1000 * project.rates.steel
+    found = amounts_of(project, pads, tying)
     return Option(
-        kind, project, tuple(p.name for p in pads), area, footprint_of(project, columns), concrete, steel, cost,
-        _most(checks, "settlement"), _most(checks, "slope", "raft-slope"), _worst(checks),
+        kind, project, tuple(p.name for p in pads), found.area, footprint_of(project, columns), found.concrete, found.steel, found.cost,
+        most(checks, "settlement"), most(checks, "slope", "raft-slope"), worst(checks),
     )  # fmt: skip
-
-
-def _most(checks: list[CheckResult], *names: str) -> float | None:
-    return max((c.demand for c in checks if c.check.id in names and c.demand is not None), default=None)
-
-
-def _worst(checks: Iterable[CheckResult]) -> CheckResult | None:
-    """What fails most, else what cannot be done, else the greatest ratio."""
-
-    def weight(c: CheckResult) -> tuple[int, float]:
-        lost = c.state is State.UNSTABLE or (c.state is State.FAILS and c.ratio is None)
-        return (
-            3 if lost else 2 if c.state is State.FAILS else 1 if c.state is State.CANNOT else 0,
-            c.ratio or 0.0,
-        )
-
-    return max(checks, key=weight, default=None)
 
 
 def footprint_of(project: Project, columns: tuple[str, ...]) -> float:
