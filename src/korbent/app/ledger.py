@@ -378,6 +378,8 @@ class Ledger(QWidget):
         self.go_button = QPushButton(objectName="flat")
         self.go_button.setToolTip("To the table where what is missing can be given")
         self.go_button.clicked.connect(lambda: session.show_place(remedy(self._why())[1]))
+        self.whole = QPushButton("All bases", objectName="flat")
+        self.whole.setToolTip("The checks of all bases side by side (Ctrl+L)")
         self.accept_button = QPushButton("Accept …", objectName="flat")
         self.accept_button.setToolTip("Accept this check as it is, with a reason, up to its present ratio")
         self.accept_button.clicked.connect(self._ask_reason)
@@ -388,6 +390,7 @@ class Ledger(QWidget):
         session.listen(self.refresh)
         session.watch(self._follow)
         session.open_with(self.show_working)
+        session.open_check = self.open_working
         self.refresh()
 
     def _lay_out(self) -> None:
@@ -417,6 +420,7 @@ class Ledger(QWidget):
         foot.addWidget(self.go_button)
         foot.addStretch(1)
         foot.addWidget(self.accept_button)
+        foot.addWidget(self.whole)
         column.addLayout(foot)
         self.stack = QStackedWidget()
         self.stack.addWidget(page)

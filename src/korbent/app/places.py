@@ -16,6 +16,7 @@ OF_TABLES = (
     (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"),
     (1, "loads", "Loads"), (1, "points", "Columns and walls"), (1, "totals", "Totals"), (1, "combinations", "Combinations"),
     (1, "cases", "Load cases"), (1, "areas", "Area loads"), (1, "steps", "Construction steps"),
+    (1, "drains", "Drains"), (1, "marks", "Settlement marks"),
     (2, "pads", "Pads"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"), (2, "ranges", "Ranges of sizes"),
     (2, "types", "Types"), (2, "site", "Boundaries and obstacles"), (2, "grids", "Grids"), (2, "conflicts", "Conflicts"),
     (6, "title", "Title, revision, standards"), (6, "settings", "Settings"), (6, "presumed", "Presumed pressure by depth and width"),
@@ -72,7 +73,7 @@ def places(window: "MainWindow") -> list[Entry]:
     for title, keys, action in (
         ("Start page", "Ctrl+N", window.show_start), ("New", "an empty project", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
         ("Report", "Ctrl+P", window.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
-        ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("Tries", "Ctrl+T", window.show_tries), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Keys", "F1", window.help),
+        ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("All bases: the ledger of the whole plan", "Ctrl+L", window.show_whole), ("Tries", "Ctrl+T", window.show_tries), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Keys", "F1", window.help),
     ):  # fmt: skip
         found.append(Entry(title, keys, action))
     for path in recent_files():

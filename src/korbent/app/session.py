@@ -90,6 +90,8 @@ class Session:
         """Called from that thread: brings what it is given to :meth:`arrived` in the thread of the window."""
         self.show_place: Callable[[str], None] = lambda table: None
         """Brings a table of the window to the front, by its name."""
+        self.open_check: Callable[[], None] = lambda: None
+        """Opens the working of the selected check."""
         self.held_up: Callable[[bool], None] = lambda is_so: None
         """Told when views begin to be behind the project, and when they no longer are."""
         self.history = [project]

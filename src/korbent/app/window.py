@@ -29,7 +29,7 @@ from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Session
 from korbent.app.size_strip import SizeStrip
-from korbent.app.stops import STOPS, ProjectStop
+from korbent.app.stops import STOPS, ProjectStop, WholeStop
 from korbent.app.stops.base import Stop, counted
 from korbent.app.style import font, sheet
 from korbent.app.words import Door, Label, message_box
@@ -60,6 +60,8 @@ def _standards(project: Project) -> str:
     )
 
 
+PROJECT, WHOLE = len(STOPS), len(STOPS) + 1
+"""Places that stand on no rail."""
 AUTOSAVE_AFTER = 1500
 """Time without a change after which a copy of unsaved work is kept, ms."""
 AUTOSAVE_AT_LAST = 4000
@@ -79,6 +81,7 @@ KEYS = (
     ("Enter, Tab in a table", "take the entry and go on down, along; below the last row typing adds one"),
     ("Ctrl+← ↑ ↓ →", "in a table: to the end of what is filled; Ctrl+D fills down"),
     ("Ctrl+,", "title, standards, settings, units: what holds for the project; once more goes back"),
+    ("Ctrl+L", "the ledger of all bases; once more goes back"),
     ("Ctrl+T", "tries: set this state aside, compare, take one back"),
     ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
@@ -122,12 +125,13 @@ class MainWindow(QMainWindow):
         self.setFont(font())
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
-        self.stops: list[Stop] = [make(session, theme) for make in (*STOPS, ProjectStop)]
+        self.stops: list[Stop] = [make(session, theme) for make in (*STOPS, ProjectStop, WholeStop)]
         self.rail = Rail(self.stops[: len(STOPS)], theme)
         self.stack = QStackedWidget()
         for stop in self.stops:
             self.stack.addWidget(stop)
         self.ledger = Ledger(session, theme)
+        self.ledger.whole.clicked.connect(lambda: self.show_whole())
         self.strip = SizeStrip(session, theme)
         self.strip.tries.clicked.connect(lambda: self.show_tries())
         self.message = Label(objectName="message")
@@ -249,6 +253,7 @@ class MainWindow(QMainWindow):
         key("Ctrl+P", self.report)
         key("Ctrl+K", self.search.begin)
         key("Ctrl+,", self.show_project)
+        key("Ctrl+L", self.show_whole)
         key("Ctrl+T", self.show_tries)
         key("F1", self.help)
 
@@ -259,7 +264,7 @@ class MainWindow(QMainWindow):
         self.leave_start()
         if self.stack.currentIndex() < len(STOPS):
             self._was_at = self.stack.currentIndex()
-        self.strip.setVisible(index < len(STOPS))
+        self.strip.setVisible(index != PROJECT)
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.rail.choose(index)
@@ -267,11 +272,15 @@ class MainWindow(QMainWindow):
         self.ledger.show_group(self.stop.group)
 
     def show_project(self) -> None:
-        """What holds for the project as a whole; from there back to where one was."""
-        if self.stop is self.stops[-1]:
-            self.go_to(self._was_at)
-        else:
-            self.go_to(len(self.stops) - 1)
+        """What holds for the project as a whole; once more, and one is back where one was."""
+        self._there_and_back(PROJECT)
+
+    def show_whole(self) -> None:
+        """The ledger of the whole plan; once more, and one is back where one was."""
+        self._there_and_back(WHOLE)
+
+    def _there_and_back(self, index: int) -> None:
+        self.go_to(self._was_at if self.stack.currentIndex() == index else index)
 
     def show_tries(self) -> None:
         """What was set aside, beside what is there now."""

@@ -105,6 +105,7 @@ class StartPage(QWidget):
         self.quick = QuickStarts(self.session, theme, self._take)
         self.ledger = Ledger(self.session, theme)
         self.ledger.setFixedWidth(296)
+        self.ledger.whole.hide()  # it has one base
         self.quick.turned.connect(self.ledger.setVisible)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

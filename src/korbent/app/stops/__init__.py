@@ -7,6 +7,7 @@ from korbent.app.stops.ground import GroundStop
 from korbent.app.stops.plan import PlanStop
 from korbent.app.stops.project import ProjectStop
 from korbent.app.stops.settlement import SettlementStop
+from korbent.app.stops.whole import WholeStop
 
 STOPS = (GroundStop, ActionsStop, PlanStop, BearingStop, SettlementStop, ConcreteStop)
 
@@ -19,4 +20,5 @@ __all__ = [
     "PlanStop",
     "ProjectStop",
     "SettlementStop",
+    "WholeStop",
 ]
