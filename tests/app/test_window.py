@@ -456,13 +456,6 @@ def test_the_held_face_is_switched_without_moving_the_base(window: MainWindow, q
     assert window.session.pad.top == pytest.approx(pad.top)
 
 
-def test_help_lists_the_keys(window: MainWindow, qtbot: QtBot) -> None:
-    qtbot.keyClick(window, Qt.Key.Key_F1)
-    box = window.findChild(QMessageBox)
-    assert "Ctrl+P" in box.text()
-    box.close()
-
-
 def test_the_methods_chart_and_its_workings(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P8")
     window.go_to(3)

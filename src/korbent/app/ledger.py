@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import (
     QAbstractListModel,
@@ -39,6 +40,9 @@ from korbent.core.sources import MARK, MEANING
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 from korbent.drawing.words import size_words, under_words
+
+if TYPE_CHECKING:
+    from korbent.app.help_panel import HelpPanel, Topic
 
 MARKS = {
     State.HOLDS: "", State.WARNS: "△", State.FAILS: "✕", State.ACCEPTED: "✓", State.UNSTABLE: "✕",
@@ -371,6 +375,8 @@ class Ledger(QWidget):
         self.list.opened.connect(self.open_working)
         self.list.doubleClicked.connect(lambda _: self.open_working())
         self.list.clicked.connect(lambda _: self._unfold())
+        self.helped: HelpPanel | None = None
+        self._below_help = 0
         self.working = WorkingPanel(session, theme)
         self.working.closed.connect(self.close_working)
         self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
@@ -580,6 +586,29 @@ class Ledger(QWidget):
         self.working.show_working(found)
         self.stack.setCurrentIndex(1)
         self.working.setFocus()
+
+    def show_help(self, topic: "Topic") -> None:
+        """Shows help on a topic over the list."""
+        from korbent.app.help_panel import HelpPanel
+
+        if self.helped is None:
+            self.helped = HelpPanel(self.session, self.theme)
+            self.helped.closed.connect(self._close_help)
+            self.stack.addWidget(self.helped)
+        if self.stack.currentWidget() is not self.helped:
+            self._below_help, self.helped.trail = self.stack.currentIndex(), []
+        self.helped.show_topic(topic)
+        self.stack.setCurrentWidget(self.helped)
+
+    def toggle_help(self, topic: "Topic") -> None:
+        """Shows help on a topic; where help is in front, what was there before."""
+        if self.helped is not None and self.stack.currentWidget() is self.helped:
+            self._close_help()
+        else:
+            self.show_help(topic)
+
+    def _close_help(self) -> None:
+        self.stack.setCurrentIndex(self._below_help)
 
     def close_working(self) -> None:
         """Back to the list."""

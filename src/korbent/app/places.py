@@ -73,7 +73,7 @@ def places(window: "MainWindow") -> list[Entry]:
     for title, keys, action in (
         ("Start page", "Ctrl+N", window.show_start), ("New", "an empty project", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
         ("Report", "Ctrl+P", window.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
-        ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("All bases: the ledger of the whole plan", "Ctrl+L", window.show_whole), ("Tries", "Ctrl+T", window.show_tries), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Keys", "F1", window.help),
+        ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("All bases: the ledger of the whole plan", "Ctrl+L", window.show_whole), ("Tries", "Ctrl+T", window.show_tries), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Help on what one is at", "F1", window.help), ("Keys", "the list of keys", window.show_keys),
     ):  # fmt: skip
         found.append(Entry(title, keys, action))
     for path in recent_files():

@@ -42,7 +42,7 @@ class TriesDialog(QDialog):
     """A row for what is there now and one for each try; the figures come from a worker."""
 
     def __init__(self, session: Session, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(parent, objectName="tries-dialog")
         self.session = session
         self.shown: tuple[Try, ...] = ()
         self.found: dict[int, Figures] = {}

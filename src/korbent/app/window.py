@@ -10,6 +10,7 @@ from PySide6.QtCore import QEvent, QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
+    QDialog,
     QFileDialog,
     QHBoxLayout,
     QInputDialog,
@@ -22,6 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.keys import KEYS
 from korbent.app.ledger import Ledger
 from korbent.app.places import OF_TABLES, places
 from korbent.app.rail import Rail
@@ -70,25 +72,7 @@ AUTOSAVE_AT_LAST = 4000
 FILTER = "Korbent project (*.korbent)"
 if TYPE_CHECKING:
     from korbent.app.start.page import StartPage
-
-
-KEYS = (
-    ("Alt+1 … 6", "the stops of the rail"),
-    ("Alt+← →", "the next combination in every drawing and working; Alt+Home: the governing ones"),
-    ("[  ]", "previous, next foundation"),
-    ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
-    ("Enter in the ledger", "open the working; Esc goes back"),
-    ("Enter, Tab in a table", "take the entry and go on down, along; below the last row typing adds one"),
-    ("Ctrl+← ↑ ↓ →", "in a table: to the end of what is filled; Ctrl+D fills down"),
-    ("Ctrl+,", "title, standards, settings, units: what holds for the project; once more goes back"),
-    ("Ctrl+L", "the ledger of all bases; once more goes back"),
-    ("Ctrl+T", "tries: set this state aside, compare, take one back"),
-    ("Ctrl+K", "go to a foundation, a check, a command, a recent file"),
-    ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
-    ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, the start page"),
-    ("Ctrl+P", "print the report"),
-    ("F1", "this list"),
-)
+    from korbent.app.tour import Tour
 
 
 HANDS = (
@@ -170,6 +154,8 @@ class MainWindow(QMainWindow):
         column.addWidget(self._top_bar())
         column.addWidget(self.front, 1)
         column.addWidget(self.message)
+        self._column = column
+        self.tour: Tour | None = None
         self.setCentralWidget(whole)
 
     def _top_bar(self) -> QWidget:
@@ -281,6 +267,26 @@ class MainWindow(QMainWindow):
 
     def _there_and_back(self, index: int) -> None:
         self.go_to(self._was_at if self.stack.currentIndex() == index else index)
+
+    def take_tour(self) -> None:
+        """Begins the first tour on its example."""
+        from korbent.app.tour import Tour
+        from korbent.demo import lindmere
+
+        if not self.may_leave():
+            return
+        if self.tour is not None:
+            self.tour.end()
+        self.replace_session(lindmere(), None)
+        self.session.follow(lambda: self.go_to(2))
+        self.tour = Tour(self)
+        self._column.insertWidget(self._column.count() - 1, self.tour)
+        self.tour.show()
+
+    @property
+    def tries_shown(self) -> bool:
+        """Whether the comparison of tries is in front."""
+        return self.findChild(QDialog, "tries-dialog") is not None
 
     def show_tries(self) -> None:
         """What was set aside, beside what is there now."""
@@ -439,7 +445,7 @@ class MainWindow(QMainWindow):
             parts.append(f"{blocked} cannot be done")
         if results.undesigned:
             parts.append(f"{len(results.undesigned)} not designed")
-        return " · ".join(parts) + " · F1: keys"
+        return " · ".join(parts) + " · F1: help"
 
     # ------------------------------------------------------------ search and safety
 
@@ -548,6 +554,7 @@ class MainWindow(QMainWindow):
 
         found: list[tuple[str, Callable[[], None]]] = [
             ("Start page: recent work, files, quick starts", self.show_start),
+            ("First tour: eight steps on an example", self.take_tour),
             ("Empty: metric, EN 1997 and EN 1992", lambda: self.begin(starter)),
             ("Empty: US customary, ASCE 7", lambda: self.begin(us_starter)),
             ("Example: Lindmere ferry terminal (metric)", lambda: self.begin(lindmere)),
@@ -779,11 +786,21 @@ class MainWindow(QMainWindow):
             self._fault.open()
 
     def help(self) -> None:
-        """Shows the keys."""
+        """Tells of what one is at, beside the work; in front of the start page, of the keys."""
+        if self.start is None:
+            from korbent.app.help_panel import asked_at
+
+            self.ledger.toggle_help(asked_at(self.session, self.stop.title))
+            return
         rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in KEYS)
         box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)
         box.setTextFormat(Qt.TextFormat.RichText)
         box.open()
+
+    def show_keys(self) -> None:
+        """The list of keys."""
+        self.leave_start()
+        self.ledger.show_help(("keys", "", ""))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self._replaced:

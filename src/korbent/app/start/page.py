@@ -154,6 +154,8 @@ class StartPage(QWidget):
     @staticmethod
     def _words(text: str) -> tuple[str, str]:
         kind, _, rest = text.partition(": ")
+        if kind == "First tour":
+            return kind, rest
         return (
             (rest.partition(" (")[0].partition(",")[0], kind.lower())
             if kind != "Empty"
