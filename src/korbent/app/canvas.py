@@ -27,6 +27,7 @@ from korbent.app.style import colour
 from korbent.core.cache import remembered
 from korbent.core.working import Array
 from korbent.drawing.painting import fitted, paint
+from korbent.drawing.placing import arranged
 from korbent.drawing.primitives import (
     Dimension,
     Disc,
@@ -91,6 +92,7 @@ class DrawingView(QWidget):
         self._aim: tuple[float, float, str] | None = None
         self._drawing: Drawing | None = None
         self._fits: tuple[Drawing, tuple[int, int], Placement] | None = None
+        self._arranged: tuple[Drawing, tuple[int, int], float, Drawing] | None = None
         self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
         self._pressed: QPointF | None = None
         self._held = ""
@@ -145,6 +147,16 @@ class DrawingView(QWidget):
         if self._fits is None or self._fits[0] is not drawing or self._fits[1] != size:
             self._fits = (drawing, size, fitted(SCREEN, drawing, *size))
         return self._fits[2]
+
+    def arranged(self) -> Drawing:
+        """The drawing with its labels where none lies on another, found once for a drawing, a size and a scale."""
+        drawing, size, place = self.drawing, (self.width(), self.height()), self.placement()
+        known = self._arranged
+        if known is None or known[0] is not drawing or known[1] != size or known[2] != place.scale:
+            whole = self._zoom == 1.0 and self._shift.isNull()
+            found = arranged(SCREEN, drawing, place, size if whole else None)
+            known = self._arranged = (drawing, size, place.scale, found)
+        return known[3]
 
     def resizeEvent(self, event: object) -> None:
         self._drawing = None
@@ -203,7 +215,9 @@ class DrawingView(QWidget):
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.scale(fine, fine)
-        paint(QtPage(painter, PRINT), self.drawing.shapes, self._fit())
+        place = self._fit()
+        whole = arranged(SCREEN, self.drawing, place, (self.width(), self.height()))
+        paint(QtPage(painter, PRINT), whole.shapes, place)
         painter.end()
         return image
 
@@ -219,7 +233,7 @@ class DrawingView(QWidget):
         painter.fillRect(self.rect(), colour("paper", self.theme))
         place = self.placement()
         # of shapes wholly outside what is seen, nothing
-        paint(QtPage(painter, self.theme), _within(self.drawing, place, QRectF(self.rect())), place)
+        paint(QtPage(painter, self.theme), _within(self.arranged(), place, QRectF(self.rect())), place)
         if self._ghost is not None and self._pressed is not None:
             painter.setPen(QPen(colour("accent", self.theme), 1.6, Qt.PenStyle.DashLine))
             if self.drawing_line:

@@ -24,12 +24,13 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
     def along(s: float) -> float:
         return WIDE * (s - found.at[0]) / size
 
+    together: dict[float, list[str]] = {}
     for name, place, wide in found.columns:
         x0, x1 = along(place - wide / 2), along(place + wide / 2)
-        sketch.add(
-            Polygon(rectangle(x0, 0, x1, high), "faint", None),
-            Text(((x0 + x1) / 2, high), name, 10, "soft", "middle", dy=-14),
-        )
+        sketch.add(Polygon(rectangle(x0, 0, x1, high), "faint", None))
+        together.setdefault(round(along(place), 2), []).append(name)
+    for x, names in together.items():  # columns in one line across share a place
+        sketch.add(Text((x, high), " ".join(names), 10, "soft", "middle", dy=-14))
     half = high / 2
     charts = (
         ("shear", "kN", found.shear_least, found.shear_most, 0.77 * high, 0.17 * high, 1.0),

@@ -62,7 +62,15 @@ def across(
         tone = "line" if value == strong and x.low < value else "faint"
         sketch.add(
             Line(((x(value), low), (x(value), high)), tone, 1.0),
-            Text((x(value), high if above else low), text, TYPE, "soft", "middle", dy=-6 if above else 14),
+            Text(
+                (x(value), high if above else low),
+                text,
+                TYPE,
+                "soft",
+                "middle",
+                dy=-6 if above else 14,
+                fixed=True,
+            ),
         )
 
 
@@ -72,7 +80,7 @@ def up(sketch: Sketch, y: Axis, left: float, right: float, strong: float = 0.0) 
         tone = "line" if value == strong and y.low < value else "faint"
         sketch.add(
             Line(((left, y(value)), (right, y(value))), tone, 1.0),
-            Text((left, y(value)), text, TYPE, "soft", "right", dx=-6, dy=4),
+            Text((left, y(value)), text, TYPE, "soft", "right", dx=-6, dy=4, fixed=True),
         )
 
 

@@ -6,7 +6,7 @@ from itertools import pairwise
 
 from korbent.core.model import Borehole, Project, Soil
 from korbent.core.units import show, shown_unit, to_shown
-from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Shape, Sketch, Text, rectangle
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Shape, Sketch, Spot, Text, rectangle
 
 AT_ONCE = 8
 """At most so many logs are shown side by side; the others follow to the right."""
@@ -155,10 +155,23 @@ def _log(
         sketch.add(Text((x + width, middle), soil.name, 11, "ink", dx=6, dy=4, halo=True, room=room))
         if soil.description and stratum.thickness > 3.2 * line:
             sketch.add(
-                Text((x + width, middle), soil.description, 10, "soft", dx=6, dy=18, halo=True, room=room)
+                Text(
+                    (x + width, middle),
+                    soil.description,
+                    10,
+                    "soft",
+                    dx=6,
+                    dy=18,
+                    halo=True,
+                    room=room,
+                    spots=(
+                        Spot((x + width, middle), "left", 6, -10),
+                        Spot((x + width, middle), "left", 6, 30),
+                    ),
+                )
             )
         if written - below > 1.4 * line or i == len(hole.strata) - 1:
-            sketch.add(Text((x, below), signed(below, units), 10, "soft", "right", dx=-5, dy=4))
+            sketch.add(Text((x, below), signed(below, units), 10, "soft", "right", dx=-5, dy=4, fixed=True))
             written = below
         last, z = middle, below
     if hole.water is not None:

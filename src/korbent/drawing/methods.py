@@ -5,7 +5,7 @@ from collections.abc import Callable
 from korbent.core.bearing.safety import Compared, Comparison
 from korbent.core.units import UnitSet, show, show_ratio, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, number, ticks
-from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Spot, Text, rectangle
 
 WIDE = 10.0
 
@@ -92,4 +92,15 @@ def _row(
     text = f"{show(method.ultimate, 'kPa', units)}   FS {show_ratio(method.factor or 0.0)}"
     sketch.add(Text((at(method.ultimate), middle), text, 11, "ink", dx=6, dy=4, halo=True))
     if method.remark and not method.layered:
-        sketch.add(Text((0, middle), method.remark, 9, "paper" if chosen else "soft", dx=6, dy=4))
+        sketch.add(
+            Text(
+                (0, middle),
+                method.remark,
+                9,
+                "soft",
+                dx=6,
+                dy=4,
+                halo=chosen,
+                spots=(Spot((WIDE, middle), "right", -2, 4),),
+            )
+        )

@@ -117,7 +117,7 @@ def _margins(
     (left, top), (right, bottom) = place((x0, y1)), place((x1, y0))
     need = [LEAST * measure.px] * 4
     for label in labels:
-        a, b, c, d = _box(measure, label, place)
+        a, b, c, d = box_of(measure, label, place)
         over = (left - a, top - b, c - right, d - bottom)
         need = [max(n, o + 6 * measure.px) for n, o in zip(need, over)]
     return (
@@ -128,10 +128,10 @@ def _margins(
     )
 
 
-def _box(measure: Measure, label: Label, place: Placement) -> tuple[float, float, float, float]:
+def box_of(measure: Measure, label: Label, place: Placement) -> tuple[float, float, float, float]:
     """What a text covers on the page: left, top, right, bottom."""
     if isinstance(label, Dimension):
-        label = _written(label, place)
+        label = written_of(label, place)
     elif isinstance(label, Leader):
         label = _beside(label)
     px, size = measure.px, label.size + 1
@@ -229,7 +229,7 @@ def _dimension(page: Page, shape: Dimension, place: Placement) -> None:
     page.line(ends, shape.colour, 1.0)
     for end in ends:
         page.disc(end, DOT * page.px, shape.colour, None, 1.0)
-    written = _written(shape, place)
+    written = written_of(shape, place)
     # where it is longer than what it measures it would lie on its neighbours
     if written.anchor != "middle" or page.width_of(
         written.text, written.size + 1, written.bold
@@ -237,7 +237,7 @@ def _dimension(page: Page, shape: Dimension, place: Placement) -> None:
         _text(page, written, place)
 
 
-def _written(shape: Dimension, place: Placement) -> Text:
+def written_of(shape: Dimension, place: Placement) -> Text:
     """The text of a dimension beside the middle of its line: it stands clear of the line however that runs."""
     a, b = shape.line
     nx, ny = shape.normal

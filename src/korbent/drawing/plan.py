@@ -8,7 +8,18 @@ from korbent.core.footprint import footprint_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.core.plan.site import conflicts
 from korbent.core.units import show, show_length, shown_unit
-from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text
+from korbent.drawing.primitives import (
+    Dimension,
+    Disc,
+    Drawing,
+    Line,
+    Point,
+    Polygon,
+    Sketch,
+    Spot,
+    Text,
+    spots_around,
+)
 
 
 def turned(points: list[Point], degrees: float, about: Point) -> tuple[Point, ...]:
@@ -63,6 +74,15 @@ def area_outlines(area: AreaLoad) -> tuple[tuple[Point, ...], tuple[Point, ...]]
     return turned(_box(area.size_x + wider, area.size_y + wider), area.rotation, at), crest
 
 
+def _beside_mark(x: float, y: float, away: float = 8) -> tuple[Spot, ...]:
+    """Around a round mark, for its name."""
+    at = (x, y)
+    return (
+        Spot(at, "right", -away, 3), Spot(at, "middle", 0, -away), Spot(at, "middle", 0, away + 9), Spot(at, "left", away - 2, -away + 3),
+        Spot(at, "left", away - 2, away + 6), Spot(at, "right", 2 - away, -away + 3), Spot(at, "right", 2 - away, away + 6),
+    )  # fmt: skip
+
+
 KINDS = {"boundary": ("ink", 1.8, False), "obstacle": ("beyond", 1.4, False), "existing foundation": ("concrete_line", 1.4, False),
          "underlay": ("faint", 1.0, False)}  # fmt: skip
 
@@ -98,7 +118,7 @@ def plan_drawing(
         sketch.add(
             Disc((hole.x, hole.y), 5, None, "water", 1.2, fixed=True),
             Disc((hole.x, hole.y), 1.6, "water", None, fixed=True),
-            Text((hole.x, hole.y), hole.name, 10, "water", dx=8, dy=3),
+            Text((hole.x, hole.y), hole.name, 10, "water", dx=8, dy=3, spots=_beside_mark(hole.x, hole.y)),
         )
     sketch.layer = "foundations"
     _straps(sketch, project, points)
@@ -134,14 +154,16 @@ def plan_drawing(
         low = min(y for _, y in corners)
         left, high = min(x for x, _ in corners), max(y for _, y in corners)
         ink = "accent" if chosen else "ink"
+        spots = spots_around(left, low, right, high)
         if right - left > 4 * (
             high - low
         ):  # of a long strip below its middle: beside it the next one may stand
-            sketch.add(
-                Text(((left + right) / 2, low), label, 11, ink, "middle", bold=chosen, dy=13, halo=True)
-            )
+            first = Spot(((left + right) / 2, low), "middle", 0, 13)
         else:
-            sketch.add(Text((right, low), label, 11, ink, bold=chosen, dx=4, dy=-1, halo=True))
+            first = Spot((right, low), "left", 4, -1)
+        sketch.add(
+            Text(first.at, label, 11, ink, first.anchor, chosen, first.dx, first.dy, halo=True, spots=spots)
+        )
         _held(sketch, pad, points[pad.load_point])
         if chosen:
             _dimensions(sketch, project, pad, points[pad.load_point])
@@ -166,7 +188,16 @@ def plan_drawing(
         if free:
             sketch.add(
                 Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
-                Text((point.x, point.y), point.name, 10.5, "soft", dx=9, dy=-6, halo=True),
+                Text(
+                    (point.x, point.y),
+                    point.name,
+                    10.5,
+                    "soft",
+                    dx=9,
+                    dy=-6,
+                    halo=True,
+                    spots=_beside_mark(point.x, point.y, 11),
+                ),
             )
     sketch.layer = "foundations"
     for pad in project.pads:
@@ -214,7 +245,7 @@ def _straps(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -> N
         angle = math.degrees(math.atan2(b.y - a.y, b.x - a.x))
         sketch.add(
             Polygon(turned(_box(length, strap.width), angle, at), "concrete", "concrete_line", 1.2, key=f"pad:{strap.edge}"),
-            Text(at, strap.name, 10, "soft", "middle", dy=4, halo=True),
+            Text(at, strap.name, 10, "soft", "middle", dy=4, halo=True, spots=(Spot(at, "middle", 0, -9), Spot(at, "middle", 0, 17))),
         )  # fmt: skip
 
 
@@ -237,6 +268,8 @@ def _edges(pad: Pad) -> dict[str, tuple[Point, Point]]:
     }  # fmt: skip
 
 
+FOOT = 0.3048
+"""m."""
 ROOM = 0.15
 """Around a quiet plan, of its size."""
 AWAY = 0.45
@@ -355,12 +388,17 @@ def _bounds(project: Project) -> tuple[float, float, float, float]:
 
 def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:
     x0, y0, x1, _ = _bounds(project)
-    length = next((n for n in (10.0, 5.0, 2.0, 1.0, 0.5) if n <= (x1 - x0) / 2), 0.2)
-    shown, unit = (length, "m") if project.units == "metric" else (length / 0.3048, "ft")
+    # round in the unit that is shown
+    unit = 1.0 if project.units == "metric" else FOOT
+    shown = next(
+        (n for n in (100.0, 50.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5) if n * unit <= min((x1 - x0) / 2, 20.0)),
+        0.2,
+    )
+    length, name = shown * unit, "m" if project.units == "metric" else "ft"
     at = y0 - 0.02 * (x1 - x0)
     sketch.add(
         Line(((x0, at - 0.0), (x0 + length, at)), "soft", 1.4),
-        Text((x0 + length, at), f"{shown:.3g} {unit}", 10, "soft", dx=5, dy=4),
+        Text((x0 + length, at), f"{shown:.3g} {name}", 10, "soft", dx=5, dy=4),
     )
     if open_ones:
         sketch.add(Text((x0 + length, at), "ring: not designed yet", 10, "soft", dx=70, dy=4))

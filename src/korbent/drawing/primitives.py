@@ -47,7 +47,9 @@ class Line:
 class Text:
     """A text at a point; ``dx``, ``dy`` move it on the page (px, down positive); ``halo`` sets it on paper.
 
-    ``room``: the width (m) that it may take; what is longer is cut short, and left out where hardly a letter fits.
+    ``room``: the width (m) that it may take; what is longer is cut short, and left out where hardly a letter fits. Where it would lie on
+    another text it gives way (see :mod:`korbent.drawing.placing`): to one of its ``spots``, or by a line or so; unless it is ``fixed``, as
+    the value of a tick is.
     """
 
     at: Point
@@ -61,6 +63,27 @@ class Text:
     halo: bool = False
     room: float = 0.0
     layer: str = ""
+    fixed: bool = False
+    spots: tuple["Spot", ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """Where else a text may stand."""
+
+    at: Point
+    anchor: Anchor = "left"
+    dx: float = 0.0
+    dy: float = 0.0
+
+
+def spots_around(x0: float, y0: float, x1: float, y1: float) -> tuple[Spot, ...]:
+    """Around a box, for the name of what stands in it: at its right, its left, below and above."""
+    middle = (x0 + x1) / 2
+    return (
+        Spot((x1, y1), "left", 4, 9), Spot((x0, y0), "right", -4, -1), Spot((x0, y1), "right", -4, 9), Spot((middle, y0), "middle", 0, 13),
+        Spot((middle, y1), "middle", 0, -5), Spot((x1, (y0 + y1) / 2), "left", 4, 4), Spot((x0, (y0 + y1) / 2), "right", -4, 4),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -299,6 +299,6 @@ def _levels(
         strong = z == round(pad.underside, 3)
         sketch.add(
             Line(((-reach, z), (-reach - 0.012 * height, z)), "ink", 1.0),
-            Text((-reach, z), _level(z, project), 11, "ink", "right", bold=strong, dx=-9, dy=4),
+            Text((-reach, z), _level(z, project), 11, "ink", "right", bold=strong, dx=-9, dy=4, fixed=True),
         )
     sketch.add(Line(((-reach, low), (-reach, high)), "line", 1.0))

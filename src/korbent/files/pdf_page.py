@@ -12,6 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from korbent.drawing import painting
 from korbent.drawing.patterns import strokes
+from korbent.drawing.placing import arranged
 from korbent.drawing.primitives import Anchor, Drawing, Point
 from korbent.drawing.theme import PRINT, font_file
 from korbent.files.atomic import replacing
@@ -52,7 +53,8 @@ def paint(canvas: Canvas, drawing: Drawing, x: float, y: float, width: float, he
     box.rect(0, -height, width, height)
     canvas.clipPath(box, stroke=0, fill=0)
     page = PdfPage(canvas)
-    painting.paint(page, drawing.shapes, painting.fitted(page, drawing, width, height))
+    place = painting.fitted(page, drawing, width, height)
+    painting.paint(page, arranged(page, drawing, place, (width, height)).shapes, place)
     canvas.restoreState()
 
 

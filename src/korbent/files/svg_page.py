@@ -8,6 +8,7 @@ from xml.etree.ElementTree import Element, SubElement
 
 from korbent.drawing.painting import ALIGN, fitted, paint
 from korbent.drawing.patterns import strokes
+from korbent.drawing.placing import arranged
 from korbent.drawing.primitives import Anchor, Drawing, Point
 from korbent.drawing.theme import FAMILY, PRINT
 from korbent.files.atomic import replacing
@@ -20,7 +21,8 @@ ANCHORS = {"left": "start", "middle": "middle", "right": "end"}
 def svg_text(drawing: Drawing, width: float, height: float, title: str = "") -> str:
     """The drawing as the text of an SVG file, ``width`` by ``height`` px."""
     page = SvgPage(width, height, title)
-    paint(page, drawing.shapes, fitted(page, drawing, width, height))
+    place = fitted(page, drawing, width, height)
+    paint(page, arranged(page, drawing, place, (width, height)).shapes, place)
     ElementTree.indent(page.root)
     return ElementTree.tostring(page.root, encoding="unicode", xml_declaration=True) + "\n"
 
