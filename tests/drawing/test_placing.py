@@ -23,6 +23,12 @@ PAGES = ((375, 240), (520, 330), (1200, 700))
 EXAMPLES = {"lindmere": lindmere, "redstem": redstem, "coombe": coombe, "hollin": hollin}
 
 
+@pytest.fixture(autouse=True)
+def app(qapp: QApplication) -> None:
+    """Texts have widths only where there is an application."""
+    load_fonts()
+
+
 def written(
     measure: Measure, drawing: Drawing, place: Placement
 ) -> list[tuple[str, tuple[float, float, float, float]]]:
