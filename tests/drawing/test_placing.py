@@ -6,8 +6,10 @@ import random
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PySide6.QtWidgets import QApplication
 
 from korbent.app.qt_page import SCREEN
+from korbent.app.style import load_fonts
 from korbent.core.evaluate import evaluate
 from korbent.core.model import Project, edited
 from korbent.demo import coombe, hollin, lindmere, redstem

@@ -1,7 +1,7 @@
 """Shows drawings: to scale, to zoom, to click and to drag in."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from itertools import pairwise
 from operator import is_
@@ -25,9 +25,10 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QSizePolicy, QWidget
 from korbent.app.qt_page import SCREEN, QtPage
 from korbent.app.style import colour
 from korbent.core.cache import remembered
+from korbent.core.model.base import NOTHING
 from korbent.core.working import Array
 from korbent.drawing.painting import fitted, paint
-from korbent.drawing.placing import arranged
+from korbent.drawing.placing import arranged, given_way
 from korbent.drawing.primitives import (
     Dimension,
     Disc,
@@ -92,7 +93,7 @@ class DrawingView(QWidget):
         self._aim: tuple[float, float, str] | None = None
         self._drawing: Drawing | None = None
         self._fits: tuple[Drawing, tuple[int, int], Placement] | None = None
-        self._arranged: tuple[Drawing, tuple[int, int], float, Drawing] | None = None
+        self._given_way: tuple[Drawing, tuple[int, int], float, dict[int, Shape | None]] | None = None
         self._zoom, self._shift = 1.0, QPointF(0.0, 0.0)
         self._pressed: QPointF | None = None
         self._held = ""
@@ -148,14 +149,14 @@ class DrawingView(QWidget):
             self._fits = (drawing, size, fitted(SCREEN, drawing, *size))
         return self._fits[2]
 
-    def arranged(self) -> Drawing:
-        """The drawing with its labels where none lies on another, found once for a drawing, a size and a scale."""
+    def given_way(self) -> dict[int, Shape | None]:
+        """What becomes of labels that would lie on others, found once for a drawing, a size and a scale."""
         drawing, size, place = self.drawing, (self.width(), self.height()), self.placement()
-        known = self._arranged
+        known = self._given_way
         if known is None or known[0] is not drawing or known[1] != size or known[2] != place.scale:
             whole = self._zoom == 1.0 and self._shift.isNull()
-            found = arranged(SCREEN, drawing, place, size if whole else None)
-            known = self._arranged = (drawing, size, place.scale, found)
+            found = given_way(SCREEN, drawing, place, size if whole else None)
+            known = self._given_way = (drawing, size, place.scale, found)
         return known[3]
 
     def resizeEvent(self, event: object) -> None:
@@ -233,7 +234,11 @@ class DrawingView(QWidget):
         painter.fillRect(self.rect(), colour("paper", self.theme))
         place = self.placement()
         # of shapes wholly outside what is seen, nothing
-        paint(QtPage(painter, self.theme), _within(self.arranged(), place, QRectF(self.rect())), place)
+        paint(
+            QtPage(painter, self.theme),
+            _within(self.drawing, place, QRectF(self.rect()), self.given_way()),
+            place,
+        )
         if self._ghost is not None and self._pressed is not None:
             painter.setPen(QPen(colour("accent", self.theme), 1.6, Qt.PenStyle.DashLine))
             if self.drawing_line:
@@ -456,12 +461,18 @@ def _spans(shape: Shape) -> Span:
     return (min(xs), min(ys), max(xs), max(ys), 12.0, 12.0)
 
 
-def _within(drawing: Drawing, place: Placement, seen: QRectF) -> list[Shape]:
-    """The shapes of which something may lie within the area, in their order."""
+def _within(
+    drawing: Drawing, place: Placement, seen: QRectF, changed: Mapping[int, Shape | None] = NOTHING
+) -> list[Shape]:
+    """The shapes of which something may lie within the area, in their order; ``changed``: by their place what stands there instead."""
     e = _extents(drawing)
     left = place.left + (e[:, 0] - place.x0) * place.scale - e[:, 4]
     right = place.left + (e[:, 2] - place.x0) * place.scale + e[:, 4]
     top = place.top + (place.y1 - e[:, 3]) * place.scale - e[:, 5]
     bottom = place.top + (place.y1 - e[:, 1]) * place.scale + e[:, 5]
     inside = (right >= seen.left()) & (left <= seen.right()) & (bottom >= seen.top()) & (top <= seen.bottom())
-    return [drawing.shapes[i] for i in np.nonzero(inside)[0]]
+    found = np.nonzero(inside)[0].tolist()
+    if not changed:
+        return [drawing.shapes[i] for i in found]
+    shapes = (changed.get(i, drawing.shapes[i]) for i in found)
+    return [shape for shape in shapes if shape is not None]

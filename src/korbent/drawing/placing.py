@@ -69,20 +69,34 @@ class Taken:
 def arranged(
     measure: Measure, drawing: Drawing, place: Placement, page: tuple[float, float] | None = None
 ) -> Drawing:
-    """The drawing with its labels where none lies on another; the very same one where none did.
+    """The drawing with its labels where none lies on another; the very same one where none did (see :func:`given_way`)."""
+    changed = given_way(measure, drawing, place, page)
+    if not changed:
+        return drawing
+    shapes = (changed.get(i, s) for i, s in enumerate(drawing.shapes))
+    return Drawing(tuple(s for s in shapes if s is not None), drawing.bounds)
+
+
+def given_way(
+    measure: Measure, drawing: Drawing, place: Placement, page: tuple[float, float] | None = None
+) -> dict[int, Shape | None]:
+    """What becomes of labels that would lie on others, by their place among the shapes: moved, or left out (None).
 
     Args:
-        page: width and height within which all labels stay; None where only a part of the drawing is seen.
+        page: width and height within which all labels stay that belong to what is seen there; None where only a part of the drawing is
+            seen.
     """
     labels = [(i, s) for i, s in enumerate(drawing.shapes) if isinstance(s, Label) and s.text]
-    if not labels or (len(labels) < 2 and page is None):
-        return drawing
+    changed: dict[int, Shape | None] = {}
+    if page is not None:  # a drawing may go on beyond what is seen of it
+        labels = [(i, s) for i, s in labels if _seen(s, place, page)]
+    elif len(labels) < 2:
+        return changed
     texts = Taken(measure.px)
     solid = (
         _solid(measure, drawing, place) if any(isinstance(s, Text) and s.spots for _, s in labels) else None
     )
     crowded = page is not None and _covered(measure, labels) > CROWD * page[0] * page[1]
-    changed: dict[int, Shape | None] = {}
     for i, label in sorted(labels, key=_rank):
         if not isinstance(label, Text):
             if _is_written(measure, label, place):
@@ -118,10 +132,13 @@ def arranged(
         texts.add(chosen[4])
         if chosen[4] is not box:
             changed[i] = replace(label, at=chosen[0], anchor=chosen[1], dx=chosen[2], dy=chosen[3])
-    if not changed:
-        return drawing
-    shapes = (changed.get(i, s) for i, s in enumerate(drawing.shapes))
-    return Drawing(tuple(s for s in shapes if s is not None), drawing.bounds)
+    return changed
+
+
+def _seen(label: Label, place: Placement, page: tuple[float, float]) -> bool:
+    """Whether what a label belongs to lies on the page."""
+    x, y = place(label.start if isinstance(label, Dimension) else label.at)
+    return 0.0 <= x <= page[0] and 0.0 <= y <= page[1]
 
 
 def _box(
