@@ -3,7 +3,7 @@
 import math
 
 from korbent.core.checks import GROUPS, CheckResult, State
-from korbent.core.evaluate import Results, worst_of
+from korbent.core.evaluate import Results
 from korbent.core.footprint import footprint_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.core.plan.site import conflicts
@@ -370,8 +370,8 @@ def _shade(project: Project, results: Results, pad: Pad, by: str) -> tuple[str, 
 
 
 def _worst(results: Results, pad: str, group: str | None) -> CheckResult | None:
-    checks = tuple(c for c in results.pad(pad).checks if group in (None, c.check.group))
-    return worst_of(checks) if checks else None
+    found = results.pad(pad)
+    return found.worst_in(group) if group else found.worst if found.checks else None
 
 
 def _bounds(project: Project) -> tuple[float, float, float, float]:

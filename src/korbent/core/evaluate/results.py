@@ -23,10 +23,21 @@ class PadResult:
         """One check by its id."""
         return next(c for c in self.checks if c.check.id == name)
 
-    @property
+    @cached_property
     def worst(self) -> CheckResult:
         """The check in the worst state, then with the greatest ratio."""
         return worst_of(self.checks)
+
+    def worst_in(self, group: str) -> CheckResult | None:
+        """That of one group of checks; None where it has none."""
+        return self._by_group.get(group)
+
+    @cached_property
+    def _by_group(self) -> dict[str, CheckResult]:
+        groups: dict[str, list[CheckResult]] = {}
+        for check in self.checks:
+            groups.setdefault(check.check.group, []).append(check)
+        return {group: worst_of(tuple(some)) for group, some in groups.items()}
 
 
 def worst_of(checks: tuple[CheckResult, ...]) -> CheckResult:
@@ -54,8 +65,16 @@ class Results:
     """The settlement of each mark."""
 
     def pad(self, name: str) -> PadResult:
-        """The result of one pad."""
-        return next(p for p in self.pads if p.name == name)
+        """The result of one pad.
+
+        Raises:
+            KeyError: when there is none of that name.
+        """
+        return self._by_name[name]
+
+    @cached_property
+    def _by_name(self) -> dict[str, PadResult]:
+        return {p.name: p for p in reversed(self.pads)}
 
     @cached_property
     def all_checks(self) -> tuple[CheckResult, ...]:
@@ -81,8 +100,11 @@ class Results:
         """By group, and of all under None: asked for many times while the window is painted."""
         groups: dict[str | None, list[CheckResult]] = {}
         for pad in self.pads:
-            for check in pad.checks:
-                groups.setdefault(check.check.group, []).append(check)
+            for (
+                group,
+                check,
+            ) in pad._by_group.items():  # kept with the result of a base that an edit leaves as it is
+                groups.setdefault(group, []).append(check)
         found = {group: worst_of(tuple(checks)) for group, checks in groups.items()}
         if found:
             found[None] = worst_of(tuple(found.values()))
