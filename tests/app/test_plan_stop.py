@@ -146,13 +146,32 @@ def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBo
     before = session.project
     press(qtbot, window, "propose")
     qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
-    assert panel.list.count() == 4
-    assert "not less: B" in panel.list.item(0).text()
+    assert panel.list.rowCount() == 4
+    texts = [panel.list.item(0, c).text() for c in range(4)]
+    assert texts[0] == f"T1 ({sum(p.type == 'T1' for p in before.pads)})"
+    assert texts[1] == "1.70 × 1.70 × 0.40"
+    assert texts[2] != texts[1]
+    assert not panel.take_one.isEnabled()  # no row is chosen
+    panel.list.selectRow(0)
+    assert "not less: B" in panel.why.text()
+    assert session.pad.type == "T1"  # type: ignore[union-attr]
+    # one of them is taken; the others can still be
+    press(qtbot, window, "take-proposal")
+    assert panel.list.rowCount() == 3
+    assert {p.name for p, q in zip(before.pads, session.project.pads) if p != q} <= {
+        p.name for p in before.pads if p.type == "T1"
+    }
+    assert panel.take.isEnabled()
+    session.undo()
+    assert "out of date" in panel.words.text()
+    session.redo()
+    assert panel.take.isEnabled()
     press(qtbot, window, "take-proposals")
     assert all((p.worst.ratio or 9) <= 1.0 + 1e-9 for p in session.results.pads)
-    assert "14 bases resized" in session.message
+    assert "bases resized" in session.message
     assert not panel.take.isEnabled()
     assert "out of date" in panel.words.text()
+    session.undo()
     session.undo()
     assert session.project is before
 
@@ -168,7 +187,7 @@ def test_what_was_proposed_for_bases_that_are_called_otherwise_by_now(
         session.edit(("pads", pad.name, "name"), f"{pad.name} new")
     session.apply(session.project.replaced(pads=session.project.pads[1:]))
     qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
-    assert panel.list.count() > 0
+    assert panel.list.rowCount() > 0
     assert "out of date" in panel.words.text()
     assert not panel.take.isEnabled()
 

@@ -1,29 +1,35 @@
 """The whole plan in one go: the size that is enough for each base or type, and how many types are worth what."""
 
 from pydantic import ValidationError
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QAbstractItemView,
     QCheckBox,
     QComboBox,
     QHBoxLayout,
-    QListWidget,
-    QListWidgetItem,
+    QHeaderView,
     QProgressBar,
     QPushButton,
     QSizePolicy,
+    QTableWidget,
+    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.app.words import Label
+from korbent.app.stops.base import Elided
+from korbent.app.style import font
+from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.concrete.bar_text import words
-from korbent.core.model import Project
+from korbent.core.model import Pad, Project
 from korbent.core.sizing.cost import OBJECTIVES, Objective
 from korbent.core.sizing.propose import Grouping, Proposal, as_types, taken
-from korbent.core.units import show_length, show_ratio, shown_unit
+from korbent.core.units import UnitSet, show_length, show_ratio, shown_unit
 from korbent.drawing.primitives import Drawing, Text
+from korbent.drawing.theme import SIZE
 from korbent.drawing.types_curve import types_curve
 from korbent.files.project_file import problems_of
 
@@ -55,22 +61,33 @@ class ProposalPanel(QWidget):
         self.bar = QProgressBar(objectName="propose-progress", textVisible=True)
         self.take = QPushButton("Take all", objectName="take-proposals")
         self.take.clicked.connect(self.take_all)
-        self.list = QListWidget(objectName="proposals")
-        self.list.setWordWrap(True)
-        self.list.itemClicked.connect(self._show_pad)
+        self.take_one = QPushButton("Take it", objectName="take-proposal")
+        self.take_one.setToolTip("The proposal of the chosen row alone")
+        self.take_one.clicked.connect(self.take_chosen)
+        self.list = QTableWidget(0, 4, objectName="proposals")
+        self.list.setFont(font(SIZE["small"] + 0.5))
+        self.list.verticalHeader().hide()
+        self.list.verticalHeader().setDefaultSectionSize(24)
+        self.list.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.list.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        header = self.list.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self.list.itemSelectionChanged.connect(self._chosen)
+        self.why = Elided("", objectName="quiet")
         self.words = Label("", objectName="quiet", wordWrap=True)
         self.curve = DrawingView(self._curve, "Types against cost")
         self.curve.clicked.connect(self._take_types)
         for box in (self.list, self.curve):
             box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
-        self.list.setMinimumHeight(40)
-        self.curve.setMinimumHeight(60)
+        self.list.setMinimumHeight(78)
+        self.curve.setMinimumHeight(96)
         self.words.setContentsMargins(10, 0, 10, 0)
         head = QHBoxLayout()
         head.setContentsMargins(10, 6, 10, 0)
         head.addWidget(self.objective, 1)
         head.addWidget(self.go)
-        head.addWidget(self.take)
         run = QHBoxLayout()
         run.setContentsMargins(10, 0, 10, 0)
         run.addWidget(self.by_type)
@@ -82,14 +99,24 @@ class ProposalPanel(QWidget):
         run.addWidget(self.kinds)
         run.addWidget(self.bar, 1)
         run.addWidget(self.cancel)
+        said, foot = QHBoxLayout(), QHBoxLayout()
+        said.setContentsMargins(10, 0, 10, 0)
+        said.addWidget(self.why)
+        foot.setContentsMargins(10, 0, 10, 2)
+        foot.addStretch(1)
+        foot.addWidget(self.take_one)
+        foot.addWidget(self.take)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         column.addLayout(head)
         column.addLayout(run)
         column.addWidget(self.words)
-        column.addWidget(self.list, 5)
+        column.addWidget(self.list, 6)
+        column.addLayout(said)
+        column.addLayout(foot)
         column.addWidget(self.curve, 4)
+        self.bar.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._idle(True)
         self.refresh()
 
@@ -98,6 +125,10 @@ class ProposalPanel(QWidget):
         current = self.project is self.session.project
         self.take.setEnabled(bool(self.found) and current and self._job is None)
         self.list.setEnabled(current or not self.found)
+        for part in (self.list, self.take, self.take_one):
+            part.setVisible(bool(self.found))
+        self.why.setVisible(bool(self.found))
+        self._can_take()
         if not self.session.project.pads:
             self.words.setText("no base yet: place pads first")
         elif not self.found and self._job is None:
@@ -127,6 +158,7 @@ class ProposalPanel(QWidget):
     def _idle(self, idle: bool) -> None:
         self.bar.setVisible(not idle)
         self.cancel.setVisible(not idle)
+        self.kinds.setVisible(idle)  # beside the progress there is no room for it
         self.go.setEnabled(idle)
 
     def leave_off(self) -> None:
@@ -156,24 +188,28 @@ class ProposalPanel(QWidget):
         proposed_for = self.project or self.session.project
         units, objective = self.session.project.showing, self.chosen_objective
         unit = shown_unit("m", units)
-        self.list.clear()
-        for one in self.found:
+        self.list.setHorizontalHeaderLabels(["Base", f"Now, {unit}", f"Proposed, {unit}", "Worst"])
+        self.list.setRowCount(len(self.found))
+        for row, one in enumerate(self.found):
+            pad = proposed_for.pad(one.pads[0])
             names = ", ".join(one.pads)
-            if one.sizes is None:
-                text = f"{names}: {one.remark}"
-            else:
-                pad = proposed_for.pad(one.pads[0])
-                size = " × ".join(
-                    show_length(one.sizes.get(n, getattr(pad, n)), units)
-                    for n in ("width", "length", "thickness")
-                )
-                us = proposed_for.units == "us"
-                bars = "".join(f", {f.replace('_', ' ')} {words(b, us)}" for f, b in one.bars.items() if b)
-                why = "not less: " + ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
-                text = f"{names}: {size} {unit}{bars}, worst {show_ratio(one.ratio or 0.0)}{' (' + one.remark + ')' if one.remark else ''}\n{why}"
-            item = QListWidgetItem(text)
-            item.setData(256, one.pads[0])
-            self.list.addItem(item)
+            called = f"{pad.type} ({len(one.pads)})" if len(one.pads) > 1 and pad.type else names
+            now = self._size(pad, {}, units)
+            size = "–" if one.sizes is None else self._size(pad, one.sizes, units)
+            texts = (
+                called,
+                now,
+                "as it is" if size == now and not any(one.bars.values()) else size,
+                "–" if one.ratio is None else show_ratio(one.ratio),
+            )
+            for column, text in enumerate(texts):
+                item = QTableWidgetItem(text)
+                item.setToolTip(tip(f"{names}\n{self._why(one)}"))
+                if column:
+                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                self.list.setItem(row, column, item)
+        self.list.clearSelection()
+        self._chosen()
         before, after = sum(p.before for p in self.found), sum(p.after for p in self.found)
         stuck = sum(p.sizes is None for p in self.found)
         more = f"; {stuck} left as {'it is' if stuck == 1 else 'they are'}" if stuck else ""
@@ -183,8 +219,58 @@ class ProposalPanel(QWidget):
             f" ({100 * (after - before) / max(before, 1e-9):+.0f} %){more}."
         )
 
-    def _show_pad(self, item: QListWidgetItem) -> None:
-        self.session.select(str(item.data(256)))
+    @staticmethod
+    def _size(pad: Pad, sizes: dict[str, float], units: UnitSet) -> str:
+        """The size of a base, some of its dimensions others."""
+        return " × ".join(
+            show_length(sizes.get(n, getattr(pad, n)), units)
+            for n in (("width", "thickness") if pad.is_round else ("width", "length", "thickness"))
+        )
+
+    def _why(self, one: Proposal) -> str:
+        """Why not less, and the bars that go with it; or why there is no proposal."""
+        if one.sizes is None:
+            return one.remark
+        us = (self.project or self.session.project).units == "us"
+        bars = ", ".join(f"{f.replace('_', ' ')} {words(b, us)}" for f, b in one.bars.items() if b)
+        less = ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
+        return " · ".join(part for part in (f"not less: {less}" if less else "", bars, one.remark) if part)
+
+    def _row(self) -> int:
+        rows = self.list.selectionModel().selectedRows()
+        return rows[0].row() if rows else -1
+
+    def _can_take(self) -> None:
+        row = self._row()
+        current = self.project is self.session.project and self._job is None
+        self.take_one.setEnabled(current and row >= 0 and self.found[row].sizes is not None)
+
+    def _chosen(self) -> None:
+        """Shows the base of the chosen row, and why its size is not less."""
+        row = self._row()
+        self.why.setText(self._why(self.found[row]) if row >= 0 else "A row says why its size is not less.")
+        if row >= 0 and any(p.name == self.found[row].pads[0] for p in self.session.project.pads):
+            self.session.select(self.found[row].pads[0])
+        self._can_take()
+
+    def take_chosen(self) -> None:
+        """Gives the bases of the chosen row the proposed size; the other rows stand as they were found."""
+        row = self._row()
+        if row < 0 or self.project is not self.session.project:
+            return
+        one = self.found[row]
+        try:
+            project = taken(self.session.project, [one])
+        except ValidationError as error:
+            self.session.say(f"! {problems_of(error)[0]}")
+            return
+        del self.found[row]
+        # what is left was found beside the old size of this one: it may be taken, its checks are computed anew
+        self.session.apply(project, f"{', '.join(one.pads)} resized; undo takes it back")
+        self.project = self.session.project
+        if self.found:
+            self._list()
+        self.refresh()
 
     def take_all(self) -> None:
         """Gives all bases the proposed sizes: one step of undo."""
