@@ -8,9 +8,11 @@ from korbent.app.tables import TablePanel
 from korbent.core.actions.generate import regenerated
 from korbent.core.actions.rules import RULES, combinations_for
 from korbent.core.model import Actions, Combination, Standards
+from korbent.core.model.actions import Serves
 from korbent.files.office import OfficeError, combinations_of, keep_set, set_names
 
 OFFICE = "office: "
+EVERY = "all questions"
 
 
 class GenerateBar(QWidget):
@@ -20,7 +22,7 @@ class GenerateBar(QWidget):
         super().__init__()
         self.panel, self.session = panel, panel.session
         self.rules = QComboBox(objectName="rules")
-        self.rules.setMinimumContentsLength(16)
+        self.rules.setMinimumContentsLength(14)
         self.rules.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._list()
         used = self.session.project.actions.rules
@@ -41,8 +43,19 @@ class GenerateBar(QWidget):
         self.keep = QPushButton("Keep …", objectName="keep-set")
         self.keep.setToolTip("The office's own: all rows here, for use in other projects")
         self.keep.clicked.connect(self.ask_keep)
-        for widget in (self.rules, self.table, self.generate, self.back, self.keep):
+        self.serving = QComboBox(objectName="serving")
+        self.serving.setToolTip("Only combinations that serve this question are listed")
+        self.serving.setAccessibleName("Combinations that serve")
+        self.serving.addItems([EVERY, *get_args(Serves)])
+        self.serving.setMinimumContentsLength(9)
+        self.serving.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.serving.currentTextChanged.connect(self._serve)
+        for widget in (self.rules, self.table, self.generate, self.back, self.keep, self.serving):
             row.addWidget(widget)
+
+    def _serve(self, text: str) -> None:
+        self.session.serving = "" if text == EVERY else text
+        self.panel.refresh()
 
     def _list(self) -> None:
         current = self.rules.currentText()

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 OF_TABLES = (
     (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "soils", "Soils"), (0, "tests", "Tests"), (0, "levels", "Levels, water, backfill"),
     (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"),
-    (1, "loads", "Loads"), (1, "points", "Columns and walls"), (1, "totals", "Totals"), (1, "combinations", "Combinations"),
+    (1, "loads", "Loads"), (1, "matrix", "Loads as a matrix"), (1, "points", "Columns and walls"), (1, "totals", "Totals"), (1, "combinations", "Combinations"),
     (1, "cases", "Load cases"), (1, "areas", "Area loads"), (1, "steps", "Construction steps"),
     (1, "drains", "Drains"), (1, "marks", "Settlement marks"),
     (2, "pads", "Pads"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"), (2, "ranges", "Ranges of sizes"),

@@ -103,6 +103,8 @@ class Session:
         """Of the file as this session last read or wrote it."""
         self.selected = project.pads[0].name if project.pads else ""
         self.check = ""
+        self.serving = ""
+        """What the combinations that are listed serve; '': whatever."""
         self.situation = ""
         """The combination that is shown everywhere, by its label; '': the one that governs."""
         self.pointed = ""

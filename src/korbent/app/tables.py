@@ -87,6 +87,8 @@ class Column:
     """Where the value of a row comes from; such cells are set in the accent colour, the note is their tooltip."""
     strong: Callable[[Any], bool] | None = None
     """Whether the value of a row is the one in force, set in bold."""
+    tint: Callable[[Any], str] | None = None
+    """The colour behind the value of a row, a token of the theme; '' for none."""
     odd: Callable[[Any], str] | None = None
     """What is unusual about the value of a row; such cells are washed, the text is in their tooltip."""
 
@@ -214,8 +216,11 @@ class TableModel(QAbstractTableModel):
             strong = column.strong is not None and column.strong(self.rows[place[0]])
             slanted = bool(self.expression(*place))
             return font(SIZE["text"], bold=strong, italic=slanted) if strong or slanted else None
-        if role == Qt.ItemDataRole.BackgroundRole and not wrong and self._odd(*place):
-            return colour("odd_wash", self.theme)
+        if role == Qt.ItemDataRole.BackgroundRole and not wrong:
+            token = (
+                "odd_wash" if self._odd(*place) else column.tint(self.rows[place[0]]) if column.tint else ""
+            )
+            return colour(token, self.theme) if token else None
         if role == Qt.ItemDataRole.ForegroundRole and not wrong and self._noted(*place):
             return colour("accent", self.theme)
         if role == Qt.ItemDataRole.BackgroundRole and wrong:
@@ -816,8 +821,13 @@ class TablePanel(QWidget):
         bar = QHBoxLayout()
         bar.setContentsMargins(8, 4, 8, 4)
         bar.setSpacing(6)
-        self.add_button = QPushButton(f"Add {spec.noun}", objectName=f"add-{spec.name}")
-        self.remove_button = QPushButton(f"Remove {spec.noun}", objectName=f"remove-{spec.name}")
+        short = spec.tools is not None  # beside more controls there is less room
+        self.add_button = QPushButton("Add" if short else f"Add {spec.noun}", objectName=f"add-{spec.name}")
+        self.remove_button = QPushButton(
+            "Remove" if short else f"Remove {spec.noun}", objectName=f"remove-{spec.name}"
+        )
+        self.add_button.setToolTip(f"Add a {spec.noun}" if short else "")
+        self.remove_button.setToolTip(f"Remove the {spec.noun} of the current row" if short else "")
         self.add_button.clicked.connect(self._add)
         self.remove_button.clicked.connect(self._remove)
         self.add_button.setVisible(spec.add is not None)

@@ -1,8 +1,9 @@
 """What each editing table of the window shows, and where its cells stand in the project."""
 
-from korbent.app.specs.actions import CASES, COMBINATIONS, LOADS, POINTS, TOTALS
+from korbent.app.specs.actions import CASES, COMBINATIONS, LOADS, OWN_LOADS, POINTS, TOTALS
 from korbent.app.specs.common import unique
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
+from korbent.app.specs.matrix import matrix
 from korbent.app.specs.names import QUANTITIES, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, TYPES
@@ -25,6 +26,7 @@ __all__ = [
     "LOADS",
     "MARKS",
     "OEDOMETERS",
+    "OWN_LOADS",
     "PADS",
     "POINTS",
     "PRESUMED",
@@ -46,5 +48,6 @@ __all__ = [
     "TOTALS",
     "TYPES",
     "UNITS",
+    "matrix",
     "unique",
 ]

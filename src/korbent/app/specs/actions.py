@@ -1,6 +1,6 @@
 """The tables of Actions: cases, columns and walls, loads, combinations."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any, get_args
 
@@ -18,6 +18,7 @@ from korbent.app.specs.common import (
     reordered,
     unique,
 )
+from korbent.app.specs.matrix import of_selected
 from korbent.app.tables import Column, Spec
 from korbent.core.actions.coverage import questions_without
 from korbent.core.model import (
@@ -48,7 +49,7 @@ def _case_columns(session: Session) -> list[Column]:
 
     return [
         replace(field(LoadCase, "name", "Case", path, "text"), odd=left_out),
-        field(LoadCase, "nature", "Nature", path, "choice", get_args(Nature)),
+        field(LoadCase, "nature", "Kind of action", path, "choice", get_args(Nature)),
         replace(
             field(
                 LoadCase,
@@ -69,7 +70,7 @@ def _case_columns(session: Session) -> list[Column]:
             path,
             "text",
             width=84,
-            tip="of the cases with the same word here, whatever their nature, at most one acts at a time; wind, seismic and accidental cases exclude each other anyway",
+            tip="of the cases with the same word here, whatever their kind of action, at most one acts at a time; wind, seismic and accidental cases exclude each other anyway",
         ),
         field(LoadCase, "description", "Description", path, "text", width=230),
     ]
@@ -178,8 +179,29 @@ LOADS = Spec(
 )
 
 
+def _governs(session: Session) -> dict[int, int]:
+    """By number of a combination, how many checks of bases it governs."""
+    found: dict[int, int] = {}
+    for check in session.results.all_checks:
+        number = check.combination.split()[0] if check.combination else ""
+        if number.isdigit() and check.ratio is not None:
+            found[int(number)] = found.get(int(number), 0) + 1
+    return found
+
+
+def _tint(factor: float | None) -> str:
+    """The colour behind a factor: the more of the case counts, the stronger; what relieves in another one."""
+    if not factor:
+        return ""
+    return f"field:{min(0.08 + 0.22 * abs(factor), 0.55):.2f}" if factor > 0 else "odd_wash"
+
+
+OWN_LOADS = of_selected(_load_columns)
+
+
 def _combination_columns(session: Session) -> list[Column]:
     path = listed("actions", "combinations")
+    governs = _governs(session)
 
     def f(name: str, title: str, **more: Any) -> Column:
         return field(Combination, name, title, path, **more)
@@ -187,12 +209,14 @@ def _combination_columns(session: Session) -> list[Column]:
     def factor(case: str) -> Column:
         return Column(
             case, lambda r: r.factors.get(case), lambda r: (*path(r), "factors", case), optional=True, width=52,
-            tip=f"factor of {case}; empty: not in the combination",
+            tip=f"factor of {case}; empty: not in the combination", tint=lambda r: _tint(r.factors.get(case)),
         )  # fmt: skip
 
     return [
         f("number", "No.", width=40),
         f("name", "Combination", kind="text", width=165),
+        Column("Governs", lambda r: governs.get(r.number), lambda r: (), convert=computed, derived=True, width=62,
+               tip="how many checks of bases this combination governs", strong=lambda r: r.number in governs),
         *(factor(c.name) for c in session.project.actions.cases),
         f("serves", "Serves", kind="words", width=150, tip="any of: " + ", ".join(get_args(Serves))),
         f("factor_set", "Set", kind="choice", choices=get_args(FactorSet), optional=True, width=66,
@@ -227,11 +251,23 @@ def _origin(row: Combination) -> str:
     return f"{row.origin} · edited" if row.edited else row.origin
 
 
+def _combination_rows(session: Session) -> tuple[Combination, ...]:
+    """All, or those that serve what is asked for."""
+    rows = session.project.actions.combinations
+    return tuple(c for c in rows if session.serving in c.serves) if session.serving else rows
+
+
+def _combinations_reordered(session: Session, rows: Sequence[Any]) -> str:
+    """In the order of the rows; what is not listed stays behind them."""
+    rest = [c for c in session.project.actions.combinations if c not in rows]
+    return reordered("actions", "combinations")(session, [*rows, *rest])
+
+
 COMBINATIONS = Spec(
-    "combinations", lambda s: s.project.actions.combinations, _combination_columns, _add_combination,
+    "combinations", _combination_rows, _combination_columns, _add_combination,
     lambda s, row: changed(s, drop(("actions", "combinations"), row)), "combination",
-    "No combination yet. A combination says which questions it serves; a check only sees its own.", GenerateBar,
-    order=reordered("actions", "combinations"),
+    "No combination here. A combination says which questions it serves; a check only sees its own.", GenerateBar,
+    order=_combinations_reordered,
 )  # fmt: skip
 
 

@@ -23,10 +23,11 @@ class ActionsStop(Stop):
         # tables are only loaded at the first visit: the window opens sooner
         from korbent.app import specs
         from korbent.app.stops.deck import TableDeck
+        from korbent.app.tables import TablePanel
 
         self.deck = TableDeck(
             self.session, self.theme,
-            (("Loads", specs.LOADS), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),
+            (("Loads", specs.LOADS), ("Matrix", specs.matrix()), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),
              ("Combinations", specs.COMBINATIONS), ("Totals", specs.TOTALS),
              ("Area loads", specs.AREAS), ("Construction steps", specs.STEPS), ("Drains", specs.DRAINS), ("Marks", specs.MARKS)),
         )  # fmt: skip
@@ -36,6 +37,9 @@ class ActionsStop(Stop):
         times = DrawingView(lambda aspect: timeline(self.session.project, aspect), "Timeline")
         self.views.append(times)
         self.pane = Pane("Loads and resultant", resultant)
+        self.own = TablePanel(self.session, specs.OWN_LOADS, self.theme)
+        self.panels.append(self.own)
+        self.own_pane = Pane("Loads", self.own)
         self.time_pane = Pane("Construction steps", times, "the share that acts, over time")
         self.deck.stack.currentChanged.connect(lambda _: self._choose())
         self.whole = Label(objectName="quiet", wordWrap=True)
@@ -43,6 +47,7 @@ class ActionsStop(Stop):
         lower = QHBoxLayout()
         lower.setSpacing(0)
         lower.addWidget(self.pane, 3)
+        lower.addWidget(self.own_pane, 3)
         lower.addWidget(self.time_pane, 3)
         lower.addWidget(Pane("Whole building", self.whole), 2)
         column = QVBoxLayout(self)
@@ -59,6 +64,7 @@ class ActionsStop(Stop):
         """Below the steps and the area loads the timeline, else the resultant."""
         timed = self.deck.panels[self.deck.stack.currentIndex()].spec.name in ("steps", "areas")
         self.pane.setVisible(not timed)
+        self.own_pane.setVisible(not timed)
         self.time_pane.setVisible(timed)
 
     def _resultant(self) -> Drawing:
@@ -68,9 +74,8 @@ class ActionsStop(Stop):
     def refresh(self) -> None:
         super().refresh()
         pad, state = self.session.pad, self.session.shown_state()
-        self.pane.title.setText(
-            f"Loads of {pad.load_point} and resultant below {pad.name}" if pad else "Loads and resultant"
-        )
+        self.pane.title.setText(f"Resultant below {pad.name}" if pad else "Resultant")
+        self.own_pane.title.setText(f"Loads of {', '.join(pad.carries)}" if pad else "Loads")
         self.pane.detail.setText(f"combination {state.label}: {state.combination.name}" if state else "")
         self.whole.setText(self._whole())
 
