@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app import background
+from korbent.app.naming import naming
 from korbent.app.session import Session
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
@@ -223,6 +224,10 @@ class Stepper(QWidget):
             if event.key() == Qt.Key.Key_Escape:
                 self.show_value()
                 return True
+        if event.type() == QEvent.Type.MouseButtonPress and naming().is_on:
+            pad = self.session.pad
+            own = pad is not None and self.dimension not in FURTHER
+            return naming().take(("pads", pad.name, self.dimension) if pad is not None and own else ())
         if event.type() == QEvent.Type.FocusOut:
             pad = self.session.pad
             if pad and self.field.isModified():

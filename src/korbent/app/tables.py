@@ -46,6 +46,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.naming import naming
 from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
@@ -404,6 +405,8 @@ class ChoiceDelegate(QStyledItemDelegate):
                 reading = Reading(editor, parent, model.theme)
                 place = (index.row(), index.column())
                 editor.textEdited.connect(lambda text: reading.say(model.understood(*place, text)))
+                if model.path_at(*place):
+                    naming().begin(editor, model.session, model.path_at(*place))
             return editor
         box = QComboBox(parent)
         box.addItems(["", *choices] if column.optional else list(choices))
@@ -592,6 +595,11 @@ class TableView(QTableView):
         return QRect(corner.x() - HANDLE, corner.y() - HANDLE, 2 * HANDLE, 2 * HANDLE)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        if naming().is_on:  # an expression is typed: the click is an answer to it
+            at = self.indexAt(event.position().toPoint())
+            if at.isValid() and not naming().take(self.model_().path_at(at.row(), at.column())):
+                naming().take(())
+            return
         self._stand_below(False)
         block = self._chosen_block()
         if (

@@ -339,6 +339,28 @@ def lookup(project: Any, path: Path) -> Callable[[str], tuple[Path, str]]:
     return find
 
 
+def name_in(project: Any, path: Path, target: Path) -> str:
+    """What the value at ``target`` is called in an expression for the one at ``path``; '' where it has no name there."""
+    find = lookup(project, path)
+    own = target[:2] == path[:2]
+    names = []
+    if target[:1] == ("pads",) and len(target) == 3:
+        keys = [key for key, field in PAD_NAMES.items() if field == target[2]]
+        names += keys if own else [f"{target[1]}.{key}" for key in keys]
+    if target[:2] == ("actions", "load_points") and len(target) == 4:
+        names += [key for key, field in POINT_NAMES.items() if field == target[3]]
+    if target[:1] == ("quantities",):
+        names.append(str(target[1]))
+    for name in names:
+        try:
+            parsed(name)
+            if find(name)[0] == target:
+                return name
+        except (KeyError, ExpressionError):
+            continue
+    return ""
+
+
 def evaluated(project: Any, value_at: Callable[[Any, Path], Any]) -> dict[Path, float]:
     """The values of all expressions, each after those it uses.
 
@@ -435,6 +457,7 @@ __all__ = [
     "evaluated",
     "expressions_of",
     "lookup",
+    "name_in",
     "parsed",
     "spoken",
     "unit_at",
