@@ -67,7 +67,7 @@ def test_a_size_below_gives_its_name_too(window: MainWindow, qtbot: QtBot) -> No
     QTest.keyClick(editor, Qt.Key.Key_Escape)
     qtbot.waitUntil(lambda: not naming().is_on)
     field = window.strip.steppers["length"].field
-    assert field.focusPolicy() != Qt.FocusPolicy.NoFocus
+    qtbot.waitUntil(lambda: field.focusPolicy() != Qt.FocusPolicy.NoFocus)
     QTest.mouseClick(field, LEFT)  # a click is a click again
     assert window.session.project.pad("P1").width == 1.7
 

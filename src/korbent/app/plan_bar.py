@@ -52,8 +52,10 @@ class PlanBar(QWidget):
         )
         row.addWidget(self.outline)
         base = QPushButton("Base", objectName="selected-base")
-        base.setToolTip("What can be done with the selected base")
-        of_base = QMenu(base)
+        base.setToolTip(
+            "What can be done with the selected base: hold it, copy, mirror, lay it out in rows; a measuring line"
+        )
+        self.of_base = of_base = QMenu(base)
         for name, text, action in (
             ("pin-boundary", "Hold at the nearest boundary, at the clearance of the settings", self.pin),
             ("copy-to-type", "Give size and bars to all others of its type", self.copy),

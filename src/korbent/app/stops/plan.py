@@ -4,10 +4,11 @@ from math import dist
 
 from pydantic import ValidationError
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QCursor, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from korbent.app.canvas import NEAR, DrawingView
+from korbent.app.copy_tools import CopyTools
 from korbent.app.plan_bar import PlanBar
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.core.model import Pad
@@ -17,7 +18,7 @@ from korbent.core.plan.site import conflicts
 from korbent.core.sizing.first_size import raft_within
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.plan import plan_drawing
-from korbent.drawing.primitives import Drawing
+from korbent.drawing.primitives import Dimension, Drawing, Point
 from korbent.files.project_file import problems_of
 
 NUDGES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
@@ -46,6 +47,10 @@ class PlanStop(Stop):
         self.plan.installEventFilter(self)
         self.views.append(self.plan)
         self.bar = PlanBar(session, lambda: self.marked, self._unmark, self.plan.refresh)
+        self.copies = CopyTools(session, self._chosen_bases, self.window)
+        self.copies.add_to(self.bar.of_base, self.paste, self.measure)
+        self.measured: tuple[Point, Point] | None = None
+        self.plan.lined.connect(self._measured)
         self.bar.outline.toggled.connect(self._outline)
         self.proposal = ProposalPanel(session)
         self.proposal.curve.theme = self.theme
@@ -69,7 +74,7 @@ class PlanStop(Stop):
 
     def _plan(self, _: float) -> Drawing:
         session = self.session
-        return plan_drawing(
+        drawing = plan_drawing(
             session.project,
             session.results,
             session.selected,
@@ -77,6 +82,69 @@ class PlanStop(Stop):
             marked=self.marked,
             quiet=self.plan.ring is not None,
         )
+        if self.measured is None:
+            return drawing
+        a, b = self.measured
+        units = session.project.showing
+        text = f"{show_length(dist(a, b), units)} {shown_unit('m', units)}"
+        return Drawing(
+            (*drawing.shapes, Dimension(a, b, text, 0.0, colour="accent", size=11)), drawing.bounds
+        )
+
+    # ------------------------------------------------------------ copies, and a measuring line
+
+    def _chosen_bases(self) -> tuple[str, ...]:
+        """The bases of the marked columns, else the selected one."""
+        marked = set(self.marked)
+        found = tuple(p.name for p in self.session.project.pads if marked & set(p.carries))
+        return found or ((self.session.selected,) if self.session.pad else ())
+
+    def paste(self) -> None:
+        """Puts what was copied where the mouse is, its first column on what is near."""
+        at = self.plan.mapFromGlobal(QCursor.pos())
+        inside = self.plan.rect().contains(at)
+        place = self.plan.placement()
+        x, y = (
+            place.back(at.x(), at.y())
+            if inside
+            else place.back(self.plan.width() / 2, self.plan.height() / 2)
+        )
+        self.paste_at(x, y)
+
+    def paste_at(self, x: float, y: float) -> None:
+        """Puts what was copied at a place of the plan."""
+        to = snapped(self.session.project, x, y, 1.4 * NEAR / self.plan.placement().scale)
+        self.copies.paste(to.x, to.y, to.on)
+
+    def measure(self) -> None:
+        """A line is drawn, and its length is said; Esc ends it."""
+        self.plan.drawing_line = True
+        self.plan.setFocus()
+        self.session.say("draw a line with the mouse: its ends snap to columns, corners, grid; Esc ends")
+
+    def _measured(self, x0: float, y0: float, x1: float, y1: float) -> None:
+        near = 1.4 * NEAR / self.plan.placement().scale
+        a, b = (snapped(self.session.project, x, y, near) for x, y in ((x0, y0), (x1, y1)))
+        if (a.x, a.y) == (b.x, b.y):
+            return
+        self.measured = (a.x, a.y), (b.x, b.y)
+        units = self.session.project.showing
+        unit = shown_unit("m", units)
+        length, dx, dy = (
+            show_length(v, units) for v in (dist(*self.measured), abs(b.x - a.x), abs(b.y - a.y))
+        )
+        ends = " to ".join(one.on or "a free place" for one in (a, b))
+        self.session.say(f"{length} {unit} ({dx} along x, {dy} along y) from {ends}")
+        self.plan.refresh()
+
+    def _end_measuring(self) -> bool:
+        """Whether there was a measuring line."""
+        was = self.plan.drawing_line or self.measured is not None
+        self.plan.drawing_line, self.measured = False, None
+        if was:
+            self.session.say("")
+            self.plan.refresh()
+        return was
 
     def _clicked(self, key: str) -> None:
         """Selects a base; a column is marked, or no longer."""
@@ -230,6 +298,17 @@ class PlanStop(Stop):
             return super().eventFilter(watched, event)
         if self.plan.ring is not None:
             return self._ring_key(event.key()) or super().eventFilter(watched, event)
+        if event.key() == Qt.Key.Key_Escape and self._end_measuring():
+            return True
+        if event.matches(QKeySequence.StandardKey.Copy):
+            self.copies.copy()
+            return True
+        if event.matches(QKeySequence.StandardKey.Paste):
+            self.paste()
+            return True
+        if event.key() == Qt.Key.Key_M and not event.modifiers():
+            self.measure()
+            return True
         way = NUDGES.get(Qt.Key(event.key()))
         if way is None or pad is None:
             return super().eventFilter(watched, event)
