@@ -65,6 +65,8 @@ class DrawingView(QWidget):
     """A corner of the ring that is drawn was set, at a point of the world."""
     ringed = Signal()
     """The ring is closed."""
+    enlarged = Signal()
+    """It is to be drawn larger, or put back."""
     hovered = Signal(str)
     """Key of what the mouse is over now, '' over nothing."""
 
@@ -173,6 +175,7 @@ class DrawingView(QWidget):
         menu.addAction("Save this drawing …", self.ask_where)
         menu.addAction("Copy as a picture", lambda: QGuiApplication.clipboard().setImage(self.picture()))
         menu.addAction("Show all of it\tdouble click", self.show_all)
+        menu.addAction("Draw it larger, or back\tdouble click on its title", self.enlarged.emit)
         return menu
 
     def ask_where(self) -> None:

@@ -119,7 +119,7 @@ def _mark_columns(session: Session) -> list[Column]:
         return field(SettlementMark, name, title, path, **more)
 
     return [
-        f("name", "Mark", kind="text", width=90), f("x", "x"), f("y", "y"),
+        f("name", "Settlement mark", kind="text", width=110), f("x", "x"), f("y", "y"),
         f("level", "Level", optional=True, tip="empty: at the excavated, else finished ground"),
         f("limit", "Limit", optional=True, tip="settlement, at most; empty: it is said, not checked"),
         Column("Settlement", settled, lambda r: (), kind="text", width=220, convert=computed, derived=True,

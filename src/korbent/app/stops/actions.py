@@ -29,7 +29,7 @@ class ActionsStop(Stop):
             self.session, self.theme,
             (("Loads", specs.LOADS), ("Matrix", specs.matrix()), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),
              ("Combinations", specs.COMBINATIONS), ("Totals", specs.TOTALS),
-             ("Area loads", specs.AREAS), ("Construction steps", specs.STEPS), ("Drains", specs.DRAINS), ("Marks", specs.MARKS)),
+             ("Area loads", specs.AREAS), ("Construction steps", specs.STEPS), ("Drains", specs.DRAINS), ("Settlement marks", specs.MARKS)),
         )  # fmt: skip
         self.panels.extend(self.deck.panels)
         resultant = DrawingView(lambda _: self._resultant(), "Resultant")

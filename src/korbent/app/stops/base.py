@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QKeySequence, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QShortcut
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
@@ -36,6 +36,12 @@ class Stop(QWidget):
         self.views: list[DrawingView] = []
         self.panels: list[TablePanel] = []
         self._built = False
+        self.large: tuple[QWidget, QWidget] | None = None
+        """What is drawn as large as the stop, and what keeps its place."""
+        self._back = QShortcut(QKeySequence("Esc"), self)
+        self._back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        self._back.setEnabled(False)
+        self._back.activated.connect(lambda: self.enlarge(None))
 
     def build(self) -> None:
         """Makes the widgets; called at the first visit."""
@@ -46,6 +52,8 @@ class Stop(QWidget):
         if not self._built:
             self._built = True
             self.build()
+            for view in self.findChildren(DrawingView):
+                view.enlarged.connect(lambda v=view: enlarge(v))
             for view in self.views:
                 view.theme = self.theme
 
@@ -66,6 +74,46 @@ class Stop(QWidget):
         """The worst check of the stop, for the bar in the rail."""
         return self.session.results.worst(self.group) if self.group else None
 
+    # ------------------------------------------------------------ one view as large as the stop
+
+    def enlarge(self, part: QWidget | None) -> None:
+        """Draws a part as large as the whole stop; the same one once more, or None, puts it back."""
+        was = self.large
+        if was is not None:
+            place, at = was
+            parent = at.parentWidget()
+            layout = None if parent is None else parent.layout()
+            if layout is not None:
+                layout.replaceWidget(at, place, Qt.FindChildOption.FindChildrenRecursively)
+            at.deleteLater()
+            place.show()
+            self.large = None
+            self._back.setEnabled(False)
+        if part is None or (was is not None and was[0] is part):
+            return
+        parent = part.parentWidget()
+        layout = None if parent is None else parent.layout()
+        if parent is None or layout is None:
+            return
+        at = QWidget(parent)
+        if layout.replaceWidget(part, at, Qt.FindChildOption.FindChildrenRecursively) is None:
+            at.deleteLater()
+            return
+        at.show()
+        self.large = part, at
+        part.setParent(self)
+        part.setGeometry(self.rect())
+        part.show()
+        part.raise_()
+        self._back.setEnabled(True)
+        self.session.say("Esc, or a double click on its title, puts it back")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """What is drawn large stays as large as the stop."""
+        super().resizeEvent(event)
+        if self.large is not None:
+            self.large[0].setGeometry(self.rect())
+
 
 class Elided(Label):
     """A line of text that gives way: what does not fit ends in an ellipsis, and is in the tooltip."""
@@ -82,12 +130,33 @@ class Elided(Label):
         painter.end()
 
 
-class Pane(QFrame):
+class Enlarges:
+    """A double click on the heading draws it as large as its stop."""
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """On what is no drawing and no table: on its heading."""
+        enlarge(self)  # type: ignore[arg-type]
+
+
+def enlarge(part: QWidget) -> None:
+    """Draws the pane in which a widget stands as large as its stop, or puts it back."""
+    pane: QWidget | None = part
+    while pane is not None and not isinstance(pane, Enlarges):
+        pane = pane.parentWidget()
+    stop: QWidget | None = pane
+    while stop is not None and not isinstance(stop, Stop):
+        stop = stop.parentWidget()
+    if isinstance(stop, Stop):
+        stop.enlarge(pane)
+
+
+class Pane(Enlarges, QFrame):
     """A drawing or table with a heading."""
 
     def __init__(self, title: str, content: QWidget, detail: str = "", tools: QWidget | None = None) -> None:
         super().__init__(objectName="pane")
         self.title = Label(title, objectName="pane-title")
+        self.title.setToolTip("A double click draws it as large as the middle; Esc puts it back")
         self.detail = Elided(detail, objectName="quiet")
         head = QHBoxLayout()
         head.setContentsMargins(14, 7, 10, 2)
@@ -103,7 +172,7 @@ class Pane(QFrame):
         column.addWidget(content, 1)
 
 
-class Choice(QWidget):
+class Choice(Enlarges, QWidget):
     """Several drawings in one place, one of them in front, chosen by their names."""
 
     def __init__(self, choices: Sequence[tuple[str, QWidget]], tools: QWidget | None = None) -> None:

@@ -95,7 +95,7 @@ class SettlementStop(Stop):
         self.choices: list[QPushButton] = []
         for i, (text, view, tip) in enumerate(
             (
-                ("Columns", self.columns, "Stress, strain, settlement and pore pressure over level"),
+                ("Over depth", self.columns, "Stress, strain, settlement and pore pressure over level"),
                 (
                     "Methods",
                     self.methods,
@@ -107,7 +107,11 @@ class SettlementStop(Stop):
         ):
             self.stack.addWidget(view)
             button = QPushButton(
-                text, objectName=f"ground-{text.lower()}", checkable=True, autoExclusive=True, checked=i == 0
+                text,
+                objectName=f"ground-{text.split()[-1].lower()}",
+                checkable=True,
+                autoExclusive=True,
+                checked=i == 0,
             )
             button.setToolTip(tip)
             button.clicked.connect(lambda _=False, i=i: self._bring(i))
