@@ -6,6 +6,7 @@ cannot be done or is not designed; 2: bad input or usage, with the message on st
 
 import json
 import os
+import shutil
 import sys
 from pathlib import Path
 from typing import Annotated, NoReturn
@@ -22,7 +23,9 @@ from korbent.demo import lindmere
 from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
 
-COMMANDS = ("check", "explain", "report", "schedule", "settlement", "example", "verify", "demo", "open")
+COMMANDS = (
+    "check", "explain", "report", "schedule", "settlement", "example", "verify", "demo", "install", "uninstall", "open",
+)  # fmt: skip
 
 app = typer.Typer(
     add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None,
@@ -288,6 +291,45 @@ def demo() -> None:
     _window(lindmere(), None)
 
 
+def _command() -> Path:
+    """What starts this program: the file beside the sources, else the command that was called."""
+    own = Path(__file__).resolve().parents[2] / "korbent"
+    called = shutil.which("korbent")
+    return own if own.is_file() else Path(called or sys.argv[0]).resolve()
+
+
+PROGRAMS = Path(".local") / "bin"
+
+
+@app.command()
+def install() -> None:
+    """Put Korbent into the menus of this user: entry, icon, file type, manual page, completions, and the command korbent."""
+    from korbent.desktop import data_home
+    from korbent.desktop import install as put
+
+    try:
+        made = put(_command(), data_home(), Path.home() / PROGRAMS, lambda line: typer.echo(line, err=True))
+    except OSError as error:
+        fail(f"{error.filename}: not installed: {error.strerror or error}")
+    for path in made:
+        typer.echo(path)
+    folder = str(Path.home() / PROGRAMS)
+    if folder not in os.environ.get("PATH", "").split(os.pathsep):
+        typer.echo(
+            f"{folder} is not among the folders of commands (PATH) yet: a new login may be needed", err=True
+        )
+
+
+@app.command()
+def uninstall() -> None:
+    """Take away what 'install' put into the menus; projects and settings stay."""
+    from korbent.desktop import data_home
+    from korbent.desktop import uninstall as take
+
+    for path in take(data_home(), Path.home() / PROGRAMS, _command()):
+        typer.echo(path)
+
+
 @app.command(name="open", hidden=True)
 def open_(file: Annotated[Path | None, typer.Argument()] = None) -> None:
     """Open the window, on a file or on a new project."""
@@ -314,6 +356,17 @@ def main(arguments: list[str] | None = None) -> None:
     words = list(sys.argv[1:] if arguments is None else arguments)
     if words == ["--version"]:
         typer.echo(f"Korbent {__version__}")
+        return
+    if words in (["--help"], ["-h"]):
+        from korbent.desktop.manual import commands, examples_text
+
+        lines = "\n".join(f"  {name:12}{(one.help or '').splitlines()[0]}" for name, one in commands())
+        typer.echo(
+            f"Korbent {__version__}: bearing, settlement, stability and concrete of shallow foundations.\n"
+        )
+        typer.echo(
+            f"korbent [FILE], or korbent COMMAND; korbent COMMAND --help says more.\n\nCommands\n{lines}\n\nExamples\n{examples_text()}"
+        )
         return
     if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):
         words = ["open", *words]

@@ -8,6 +8,8 @@ from PySide6.QtCore import Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
 from korbent.app import background
+from korbent.app.remembered import Remembered, begin_log
+from korbent.app.running import Listening, handed_over
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
@@ -22,21 +24,38 @@ def application() -> QApplication:
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
     app.setApplicationName("Korbent")
+    app.setDesktopFileName("org.korbent.Korbent")
     load_fonts()
     return app
 
 
 def run(project: Project, path: Path | None) -> int:
     """Opens the window and stays until it is closed."""
+    if path is not None and handed_over(path):
+        return 0
     app = application()
+    begin_log()
     window = first_window(project, path)
     guard(window)
+    listening = Listening(lambda file: newest(window).take_file(file), window)
+    app.styleHints().colorSchemeChanged.connect(lambda _: newest(window).follow_system())
+    app.aboutToQuit.connect(listening.end)
     return app.exec()
+
+
+def newest(window: MainWindow) -> MainWindow:
+    """The window that has taken its place in other colours, where there is one."""
+    while window.successor is not None:
+        window = window.successor
+    return window
 
 
 def first_window(project: Project, path: Path | None) -> MainWindow:
     """A window that is there at once; the project follows as soon as it is computed."""
-    window = MainWindow(Session(Project(), puts_off=True, patience=PATIENCE), autosave=Autosave())
+    remembered = Remembered()
+    session = Session(Project(), puts_off=True, patience=PATIENCE)
+    window = MainWindow(session, remembered.chosen_theme(), Autosave(), remembered)
+    remembered.place(window)
     window.session.say(f"{project.title.project or 'the project'} is being computed …")
     window.show()
     QTimer.singleShot(0, window, lambda: _take(window, project, path))
@@ -67,10 +86,7 @@ def guard(window: MainWindow) -> None:
         if issubclass(kind, KeyboardInterrupt):
             sys.__excepthook__(kind, error, trace)
             return
-        shown = window
-        while shown.successor is not None:  # in other colours
-            shown = shown.successor
-        shown.fault(line_of(error), details(kind, error, trace))
+        newest(window).fault(line_of(error), details(kind, error, trace))
 
     sys.excepthook = told
     Guard.on = True
@@ -87,10 +103,12 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     window.resize(1280, 800)
     window.show()
     written = []
+    on_rail = len(window.rail.buttons)
     for i, stop in enumerate(window.stops):
         window.go_to(i)
         _wait(app)
-        target = folder / f"{i + 1}-{stop.title.lower()}.png"
+        number = i + 1 if i < on_rail else 16 + i - on_rail
+        target = folder / f"{number}-{stop.title.lower().replace(' ', '-')}.png"
         window.grab().save(str(target))
         written.append(target)
     session.select_check(session.result.worst.check.id if session.result else "")

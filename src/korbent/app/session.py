@@ -1,5 +1,6 @@
 """The state of the window without any window: the projects so far, what is selected, what is saved."""
 
+import logging
 import re
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor, wait
@@ -46,6 +47,7 @@ from korbent.files.project_file import ProjectFileError, load, problems_of, save
 Path_ = tuple[str | int, ...]
 Found = tuple[Results, tuple[str, ...]]
 """Results, and the rafts whose plates are not known yet."""
+log = logging.getLogger("korbent")
 _beside = ThreadPoolExecutor(1, "evaluation")
 
 
@@ -511,6 +513,8 @@ class Session:
     def say(self, message: str) -> None:
         """Puts a line into the message area; one that begins with ! is about something wrong."""
         self.message = message
+        if message:
+            log.info(message)
         for reader in self._readers:
             reader()
 

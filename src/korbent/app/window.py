@@ -27,6 +27,7 @@ from korbent.app.keys import KEYS
 from korbent.app.ledger import Ledger
 from korbent.app.places import OF_TABLES, places
 from korbent.app.rail import Rail
+from korbent.app.remembered import Remembered, system_theme
 from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Session
@@ -87,9 +88,17 @@ class MainWindow(QMainWindow):
 
     _late = Signal(object)
 
-    def __init__(self, session: Session, theme: Theme = LIGHT, autosave: Autosave | None = None) -> None:
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme = LIGHT,
+        autosave: Autosave | None = None,
+        remembered: Remembered | None = None,
+    ) -> None:
         super().__init__()
         self.session, self.theme, self.autosave = session, theme, autosave
+        self.remembered = remembered
+        """What is kept for the next run; None: nothing is."""
         self.successor: MainWindow | None = None
         self._replaced = False
         session.puts_off = True
@@ -510,11 +519,22 @@ class MainWindow(QMainWindow):
         self.session.apply(edited(self.session.project, ("units",), units))
 
     def switch_theme(self) -> None:
-        """Replaces the window by one in the other colours, on the same work."""
+        """Replaces the window by one in the other colours, on the same work; they are remembered."""
+        self._show_in(DARK if self.theme is LIGHT else LIGHT)
+        if self.remembered is not None:
+            self.remembered.theme = self.successor.theme.name if self.successor else ""
+
+    def follow_system(self) -> None:
+        """Takes the colours of the system, unless others were chosen."""
+        wished = system_theme()
+        if self.remembered is not None and not self.remembered.theme and wished is not self.theme:
+            self._show_in(wished)
+
+    def _show_in(self, theme: Theme) -> None:
         self._keep.stop()
         self._at_last.stop()
         self.session.forget_listeners()
-        other = MainWindow(self.session, DARK if self.theme is LIGHT else LIGHT, self.autosave)
+        other = MainWindow(self.session, theme, self.autosave, self.remembered)
         other.opened = self.opened
         other.setGeometry(self.geometry())
         other.go_to(self.stack.currentIndex())
@@ -622,9 +642,25 @@ class MainWindow(QMainWindow):
         """Asks for a file and opens it."""
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
         if name:
             self.open_file(Path(name))
+
+    def _folder(self) -> str:
+        """Where files are looked for first: beside the one that is open, else where the last one was."""
+        if self.session.path is not None:
+            return str(self.session.path.parent)
+        return self.remembered.folder if self.remembered is not None else ""
+
+    def take_file(self, path: Path) -> None:
+        """Opens a file that another start of the program was called with; this window comes to the front."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.raise_()
+        self.activateWindow()
+        if self.session.path is not None and self.session.path.resolve() == path.resolve():
+            self.session.say(f"{path.name} is open already")
+        elif self.may_leave():
+            self.open_file(path)
 
     def open_file(self, path: Path) -> bool:
         """Opens a file; a wrong one changes nothing and says all that is wrong."""
@@ -638,6 +674,8 @@ class MainWindow(QMainWindow):
             return False
         self.replace_session(project, path)
         remember_file(path)
+        if self.remembered is not None:
+            self.remembered.folder = str(path.resolve().parent)
         alone = self.opened.take(path)
         self.session.say(
             f"{path.name} opened"
@@ -651,7 +689,9 @@ class MainWindow(QMainWindow):
         """Saves, asking for a file when there is none yet."""
         path = self.session.path
         if path is None:
-            name, _ = QFileDialog.getSaveFileName(self, "Save the project", "project.korbent", FILTER)
+            name, _ = QFileDialog.getSaveFileName(
+                self, "Save the project", str(Path(self._folder()) / "project.korbent"), FILTER
+            )
             if not name:
                 return False
             path = Path(name) if name.endswith(".korbent") else Path(name + ".korbent")
@@ -752,7 +792,9 @@ class MainWindow(QMainWindow):
 
     def report(self) -> None:
         """Asks where, and prints the report."""
-        name, _ = QFileDialog.getSaveFileName(self, "Print the report", "report.pdf", "PDF (*.pdf)")
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Print the report", str(Path(self._folder()) / "report.pdf"), "PDF (*.pdf)"
+        )
         if name:
             self.report_to(Path(name))
 
@@ -811,6 +853,8 @@ class MainWindow(QMainWindow):
             self.opened.leave()
             if self.autosave:
                 self.autosave.drop()
+            if self.remembered is not None:
+                self.remembered.keep(self)
             event.accept()
         else:
             event.ignore()

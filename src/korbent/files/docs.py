@@ -6,7 +6,8 @@ from pathlib import Path
 
 import korbent
 
-FOLDER = Path(korbent.__file__).parents[2] / "docs"
+_INSTALLED = Path(korbent.__file__).parent / "docs"
+FOLDER = _INSTALLED if _INSTALLED.is_dir() else Path(korbent.__file__).parents[2] / "docs"
 
 
 @lru_cache(maxsize=8)
