@@ -40,12 +40,13 @@ settings.load_profile("korbent")
 
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """The long ones are left out, unless one is asked for by its name."""
-    if WHOLE or any("::" in arg for arg in config.args):
+    if THOROUGH or any("::" in arg for arg in config.args):
         return
-    long = [item for item in items if item.get_closest_marker("long")]
+    left_out = ("thorough",) if WHOLE else ("thorough", "long")
+    long = [item for item in items if any(item.get_closest_marker(name) for name in left_out)]
     if long:
         config.hook.pytest_deselected(items=long)
-        items[:] = [item for item in items if not item.get_closest_marker("long")]
+        items[:] = [item for item in items if item not in long]
 
 
 @pytest.fixture(autouse=True)

@@ -56,7 +56,7 @@ def test_going_to_a_foundation_a_check_a_column_a_table_a_command(window: MainWi
     assert window.session.selected == "P7"
     typed(window, qtbot, "combinations")
     assert window.stack.currentIndex() == 1
-    assert window.stop.deck.stack.currentIndex() == 3  # type: ignore[attr-defined]
+    assert window.stop.deck.stack.currentIndex() == 4  # type: ignore[attr-defined]
     typed(window, qtbot, "concrete alt")
     assert window.stack.currentIndex() == 5
     typed(window, qtbot, "change units")
