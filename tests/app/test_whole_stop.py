@@ -103,3 +103,24 @@ def test_by_a_check_and_only_what_fails(window: MainWindow, demo: Project) -> No
     QTest.mouseClick(stop.failing, LEFT)
     window.session.apply(demo.replaced(pads=()))
     assert stop.model.rowCount() == 0
+
+
+def test_where_no_sizes_are_worked_on_one_line_of_them_is_left(window: MainWindow) -> None:
+    window.session.select("P3")
+    strip = window.strip
+    for index, folded in ((0, True), (3, False), (1, True), (2, False)):
+        window.go_to(index)
+        assert strip.is_folded is folded
+        assert strip.sizes.isVisible() is not folded
+    window.go_to(1)
+    assert "2.20 × 2.20 × 0.45" in strip.detail.text()
+    high = strip.height()
+    QTest.mouseClick(strip.folding, LEFT)
+    assert strip.sizes.isVisible()
+    assert strip.steppers["width"].field.text() == "2.20 m"
+    window.session.resize("width", 2.4)
+    assert not strip.is_folded  # it stays as it was put
+    QTest.mouseClick(strip.folding, LEFT)
+    assert strip.is_folded
+    assert "2.40 × 2.20" in strip.detail.text()
+    assert high > 0

@@ -27,6 +27,7 @@ from korbent.core.model import Project
 from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
+from korbent.drawing.words import size_words
 
 LABELS = {
     "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
@@ -255,6 +256,10 @@ class SizeStrip(QWidget):
         self.tries.setToolTip(
             "Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)"
         )
+        self.folding = QPushButton(objectName="flat")
+        self.folding.clicked.connect(lambda: self.fold(not self.is_folded))
+        self.is_folded = False
+        """Only its first line is shown."""
         self.steppers = {name: Stepper(session, name, theme) for name in LABELS}
         self._later = QTimer(self, singleShot=True, interval=0)
         self._later.timeout.connect(self._effects)
@@ -268,7 +273,10 @@ class SizeStrip(QWidget):
         head.addWidget(self.tries)
         head.addSpacing(6)
         head.addWidget(self.held)
-        row = QHBoxLayout()
+        head.addWidget(self.folding)
+        self.sizes = QWidget()
+        row = QHBoxLayout(self.sizes)
+        row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(12)
         for stepper in self.steppers.values():
             # all of one width, whatever their labels ask for
@@ -278,12 +286,21 @@ class SizeStrip(QWidget):
         column.setContentsMargins(14, 5, 14, 8)
         column.setSpacing(4)
         column.addLayout(head)
-        column.addLayout(row)
+        column.addWidget(self.sizes)
         session.listen(self.refresh)
         self.refresh()
 
+    def fold(self, folded: bool) -> None:
+        """Leaves one line of it, where other work needs the room; or shows all of it again."""
+        if folded != self.is_folded:
+            self.is_folded = folded
+            self.sizes.setVisible(not folded)
+            self.refresh()
+
     def refresh(self) -> None:
         """Shows the selected pad; the step effects follow at once, after the drawings."""
+        self.folding.setText("▴ sizes" if self.is_folded else "▾")
+        self.folding.setToolTip("Show the sizes" if self.is_folded else "Leave one line of this")
         pad = self.session.pad
         self.heading.setText(f"Size  {pad.name}" if pad else "Size")
         if pad:
@@ -298,7 +315,10 @@ class SizeStrip(QWidget):
             for stepper in self.steppers.values():
                 stepper.narrow = tied
             self.held.setText(f"held: {pad.held} ⇅")
-        self.held.setVisible(pad is not None)
+        self.held.setVisible(pad is not None and not self.is_folded)
+        if self.is_folded:
+            self.detail.setText(f"{self.kind}{size_words(pad, self.session.project.showing)}" if pad else "")
+            return
         self.steppers["length"].setVisible(pad is None or not pad.is_round)
         self.steppers["far_length"].setVisible(pad is not None and pad.shape == "trapezoid")
         raft = pad is not None and pad.plate is not None

@@ -63,6 +63,8 @@ def _standards(project: Project) -> str:
     )
 
 
+FOLDED = (0, 1)
+"""Stops at which sizes are not worked on: Ground and Actions."""
 PROJECT, WHOLE = len(STOPS), len(STOPS) + 1
 """Places that stand on no rail."""
 AUTOSAVE_AFTER = 1500
@@ -260,6 +262,8 @@ class MainWindow(QMainWindow):
         if self.stack.currentIndex() < len(STOPS):
             self._was_at = self.stack.currentIndex()
         self.strip.setVisible(index != PROJECT)
+        if index != self.stack.currentIndex() or not self.isVisible():
+            self.strip.fold(index in FOLDED)
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.rail.choose(index)
