@@ -35,11 +35,10 @@ def quick(start: Any, told: Told, stop: Stop) -> Any:
     """The project of a quick start with the size and bars proposed for its base; or why there is none."""
     from pydantic import ValidationError
 
-    from korbent.core.quick.starts import proposed as sized
     from korbent.files.project_file import problems_of
 
     try:
-        return sized(start.project())
+        return start.proposed()
     except ValidationError as error:
         return "; ".join(p.message for p in problems_of(error))
     except ValueError as error:

@@ -7,9 +7,11 @@ from pydantic import ValidationError
 
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
+from korbent.core.explain.state import base_state
 from korbent.core.quick.habits import HABITS, Habit
-from korbent.core.quick.starts import STARTS, Corner, OneBase, Start, Strip, TwoColumns, Wall, proposed
+from korbent.core.quick.starts import STARTS, Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall, proposed
 from korbent.core.quick.strip import of_all_methods
+from korbent.core.sizing.kinds import options
 from korbent.core.sizing.propose import proposal
 from korbent.core.units import factor
 from korbent.files.project_file import load, save
@@ -17,11 +19,11 @@ from korbent.files.project_file import load, save
 
 @pytest.mark.parametrize(
     "start",
-    [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Corner(), Wall(), TwoColumns()],
-    ids=["one", "on sand", "heavy", "corner", "wall", "two"],
+    [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Corner(), Wall(), TwoColumns(), Tied(), Tied(edge=0.25, apart=4.0, permanent=500.0, soil="Dense sand")],
+    ids=["one", "on sand", "heavy", "corner", "wall", "two", "strap", "strap on sand"],
 )  # fmt: skip
 def test_what_is_left_open_is_proposed_and_holds(start: Start, tmp_path) -> None:  # type: ignore[no-untyped-def]
-    project = proposed(start.project())
+    project = start.proposed()
     pad = project.pads[0]
     result = evaluate(project).pad(pad.name)
     assert not [c.check.id for c in result.checks if c.state in (State.FAILS, State.UNSTABLE)]
@@ -50,6 +52,42 @@ def test_what_is_typed_stays() -> None:
     assert proposed(Wall(wall=0.3).project()).pads[0].kind == "strip"
 
 
+def test_a_strap_ties_the_base_at_the_boundary_to_the_inner_one() -> None:
+    start = Tied(edge=0.3, apart=5.0)
+    project = start.proposed()
+    first, second = project.pads
+    (strap,) = project.straps
+    assert (strap.edge, strap.inner) == (first.name, second.name)
+    assert first.edge("-x") == pytest.approx(0.3)  # up to the boundary, not across
+    results = evaluate(project)
+    for pad in (first, second):
+        assert not [c for c in results.pad(pad.name).checks if c.state in (State.FAILS, State.UNSTABLE)]
+    assert [
+        c.check.id
+        for c in results.pad(first.name).checks
+        if c.check.id.startswith("strap-") and c.ratio is not None
+    ]
+    # by statics: R1 = P1 S / (S - e), e from the column to the middle of its base
+    e, S = -first.offset_x, 5.0
+    state = base_state(project, first, "allowable", 0)
+    own = (first.width * first.length * first.thickness) * 25.0
+    assert state is not None
+    assert start.permanent * S / (S - e) + own < state.N
+    typed = Tied(strap_width=0.6, strap_depth=0.9, width=1.4, length=3.2, thickness=0.7).proposed()
+    assert (typed.straps[0].width, typed.straps[0].depth) == (0.6, 0.9)
+    assert (typed.pads[0].width, typed.pads[0].length, typed.pads[0].thickness) == (1.4, 3.2, 0.7)
+
+
+def test_what_cannot_be_done_makes_no_base_grow() -> None:
+    """Without a borehole resistance and settlement cannot be done: no size would help, and none is looked for."""
+    project = Tied().project()
+    found = options(project, ("C1", "C2"))
+    areas = {o.kind: o.area for o in found if o.project is not None}
+    needed = sum((350 + 150, 600 + 250)) / 200.0
+    assert areas
+    assert all(area < 3 * needed for area in areas.values()), areas
+
+
 def test_more_load_is_never_a_smaller_base() -> None:
     areas = [
         p.width * p.length
@@ -61,7 +99,7 @@ def test_more_load_is_never_a_smaller_base() -> None:
 @pytest.mark.parametrize("habit", HABITS, ids=lambda h: h.name)
 @pytest.mark.parametrize("kind", STARTS, ids=lambda k: k.name)
 def test_every_habit_comes_to_a_base_that_holds(kind: type[Start], habit: Habit) -> None:
-    project = proposed(kind.usual(habit).project())
+    project = kind.usual(habit).proposed()
     checks = evaluate(project).pad(project.pads[0].name).checks
     assert not [c.check.id for c in checks if c.state in (State.FAILS, State.UNSTABLE)]
     concrete = [c for c in checks if c.check.group == "concrete" and c.ratio is not None]

@@ -155,7 +155,7 @@ class StartPage(QWidget):
     def _words(text: str) -> tuple[str, str]:
         kind, _, rest = text.partition(": ")
         if kind == "First tour":
-            return kind, rest
+            return kind, "8 steps"
         return (
             (rest.partition(" (")[0].partition(",")[0], kind.lower())
             if kind != "Empty"

@@ -30,12 +30,13 @@ from korbent.core.ground.library import LIBRARY
 from korbent.core.model import Backfill, Project
 from korbent.core.model.base import unit_of
 from korbent.core.quick.habits import HABITS, habit_of
-from korbent.core.quick.starts import Corner, OneBase, Start, Strip, TwoColumns, Wall
+from korbent.core.quick.starts import Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall
 from korbent.core.quick.strip import of_all_methods
 from korbent.core.units import System, UnitError, show, show_length, shown_unit, to_shown
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import Theme
+from korbent.drawing.tied import tied_drawing
 from korbent.files.project_file import problems_of
 
 WAIT = 250
@@ -77,6 +78,12 @@ SPOTS: dict[type[Start], tuple[Spot, ...]] = {
         Spot("imposed_2", "imposed V", 0.83, 0.0), Spot("left", "overhang left", 0.17, 0.12), Spot("apart", "column to column", 0.42, 0.12),
         Spot("right", "overhang right", 0.67, 0.12), Spot("column_x", "columns, along x", 0.34, 0.0), Spot("column_y", "along y", 0.50, 0.0),
         *(s for s in COMMON if s.field != "width"),
+    ),
+    Tied: (
+        Spot("permanent", "edge: permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("permanent_2", "inner: permanent V", 0.67, 0.0),
+        Spot("imposed_2", "imposed V", 0.83, 0.0), Spot("edge", "axis to boundary", 0.01, 0.12), Spot("apart", "column to column", 0.42, 0.12),
+        Spot("strap_width", "strap, wide", 0.67, 0.12), Spot("strap_depth", "strap, deep", 0.83, 0.12),
+        Spot("column_x", "columns, along x", 0.34, 0.0), Spot("column_y", "along y", 0.50, 0.0), *COMMON,
     ),
 }  # fmt: skip
 FLANK = 0.17
@@ -220,6 +227,10 @@ class AtDrawing(QWidget):
                 ("right", pads[0].edge("+x") - self.start.apart),
             ):
                 self.fields[name].edit.setPlaceholderText(_open(value, units, 2))
+        if isinstance(self.start, Tied) and self.session.project.straps:
+            strap = self.session.project.straps[0]
+            for name, value in (("strap_width", strap.width), ("strap_depth", strap.depth)):
+                self.fields[name].edit.setPlaceholderText(_open(value, units, 2))
         self.view.refresh()
 
     def _drawing(self, aspect: float) -> Drawing:
@@ -227,6 +238,12 @@ class AtDrawing(QWidget):
         if not project.pads:
             return Drawing(
                 (Text((0.0, 0.0), "a size is being looked for …", 12, "soft", "middle"),), (-1, -1, 1, 1)
+            )
+        if project.straps:
+            return tied_drawing(
+                project,
+                project.straps[0],
+                {p.name: base_state(project, p, "allowable", 0) for p in project.pads},
             )
         pad = project.pads[0]
         return section_drawing(project, pad, base_state(project, pad, "allowable", 0), "", aspect)

@@ -20,6 +20,7 @@ from korbent.core.model.site import Outline, Range
 from korbent.core.model.standards import Standards
 from korbent.core.quick.habits import Habit, habit_of
 from korbent.core.sizing.first_size import combined, placed
+from korbent.core.sizing.kinds import tied_and_grown
 from korbent.core.sizing.propose import proposal, taken
 
 Force = Annotated[float, Field(ge=-1e6, le=1e6, json_schema_extra={"unit": "kN"})]
@@ -109,10 +110,21 @@ class Start(Frozen):
             ground=ground,
             actions=Actions(cases=cases, combinations=tuple(combinations_for(habit.rules, cases)), rules=habit.rules, load_points=points),
         )  # fmt: skip
-        names = tuple(p.name for p in points)
+        return self._on_bases(project, tuple(p.name for p in points))
+
+    def _on_bases(self, project: Project, names: tuple[str, ...]) -> Project:
+        """With what carries these columns."""
         project = placed(project, names)[0] if len(names) == 1 else combined(project, names)[0]
         pad = self._sized(project.pads[0])
         return project.replaced(pads=(pad,))
+
+    def proposed(self) -> Project:
+        """The project with sizes and bars proposed for what was left open.
+
+        Raises:
+            pydantic.ValidationError, ValueError: when no base is possible with these numbers.
+        """
+        return proposed(self.project())
 
     def _sized(self, pad: Pad) -> Pad:
         """With what is given, pinned; the rest is free to be proposed."""
@@ -267,7 +279,60 @@ class TwoColumns(Start):
         return pad
 
 
-STARTS: tuple[type[Start], ...] = (OneBase, Corner, Wall, TwoColumns)
+class Tied(Start):
+    """A column at a boundary at -x, its base tied to that of an inner column by a strap along x."""
+
+    name: ClassVar[str] = "strap"
+    permanent: Force = 350.0
+    imposed: Force = 150.0
+    permanent_2: Force = 600.0
+    imposed_2: Force = 250.0
+    edge: Length = 0.3
+    """From the axis of the first column to the boundary."""
+    apart: Length = 5.0
+    column_x: Length = 0.4
+    column_y: Length = 0.4
+    strap_width: Length | None = None
+    strap_depth: Length | None = None
+
+    def points(self) -> tuple[LoadPoint, ...]:
+        """Both; the first one at the boundary."""
+        return tuple(
+            LoadPoint(
+                name=f"C{k + 1}", x=k * self.apart, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=self.loads(Load(V=G), Load(V=Q))
+            )
+            for k, (G, Q) in enumerate(((self.permanent, self.imposed), (self.permanent_2, self.imposed_2)))
+        )  # fmt: skip
+
+    def _on_bases(self, project: Project, names: tuple[str, ...]) -> Project:
+        line = Outline(name="Boundary", points=((-self.edge, -20.0), (-self.edge, 20.0)), closed=False)
+        project = placed(project, names)[0].replaced(site=(line,))
+        first, second = project.pads
+        if (
+            self.width is None
+        ):  # narrow towards the inner column: the less it stands off, the less the strap has to bring over
+            area = first.width * first.length
+            wide = round(max(2 * self.edge + 0.4, 0.7 * area**0.5), 1)
+            first = first.resized(width=wide, length=round(area / wide + 0.05, 1))
+        first = self._at_boundary(self._sized(first))
+        second = second.replaced(level=-self.founded, held="underside", reinforcement=first.reinforcement)
+        return project.replaced(pads=(first, second))
+
+    def _at_boundary(self, pad: Pad) -> Pad:
+        """The base reaches up to the boundary, and stays there while it grows."""
+        return pad.replaced(offset_x=round(self.edge - pad.width / 2, 9), hold_x="-x")
+
+    def proposed(self) -> Project:
+        """Both bases and the strap grown until they hold; what was typed stays."""
+        project = self.project()
+        project = tied_and_grown(project, *project.pads)
+        first = self._at_boundary(self._sized(project.pads[0]))
+        given = {n: v for n, v in (("width", self.strap_width), ("depth", self.strap_depth)) if v is not None}
+        straps = tuple(s.replaced(**given) for s in project.straps)
+        return project.replaced(pads=(first, *project.pads[1:]), straps=straps)
+
+
+STARTS: tuple[type[Start], ...] = (OneBase, Corner, Wall, TwoColumns, Tied)
 
 
 class Strip(Frozen):

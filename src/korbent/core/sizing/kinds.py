@@ -7,7 +7,7 @@ import numpy as np
 from pydantic import ValidationError
 from shapely import MultiPoint
 
-from korbent.core.checks import CheckResult
+from korbent.core.checks import CheckResult, State
 from korbent.core.concrete.choose import DIAMETERS, region_of
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.road import evaluate_pad
@@ -32,6 +32,8 @@ ROUNDS = 30
 """Steps by which a base grows, at most."""
 THICKER, WIDER = 0.1, 0.2
 """m."""
+LONG = 2.5
+"""So many times as long as wide a base at a boundary becomes before it grows both ways."""
 ASK_FOR_AREA = {
     "presumed-pressure", "raft-pressure", "resistance-drained", "resistance-undrained", "eccentricity", "contact-share", "overturning", "uplift",
     "sliding-drained", "sliding-undrained",
@@ -170,11 +172,7 @@ def _strap(pads: Project, columns: tuple[str, ...]) -> Project:
         raise ValueError("a strap ties two bases: these columns stand on one")
     for edge, inner in (two, two[::-1]):
         try:
-            project, _ = tied_up(pads, edge, inner)
-            for _ in range(2):  # the bases grow by what the strap brings, and then the strap
-                project = _until_it_holds(project, (edge.name, inner.name))
-                strap, _ = grown(project, project.straps[-1])
-                project = project.replaced(straps=(*project.straps[:-1], strap))
+            project = tied_and_grown(pads, edge, inner)
         except ValueError as error:
             why = str(error)
             continue
@@ -185,6 +183,20 @@ def _strap(pads: Project, columns: tuple[str, ...]) -> Project:
     if best is None:
         raise ValueError(why)
     return best[1]
+
+
+def tied_and_grown(project: Project, edge: Pad, inner: Pad) -> Project:
+    """Two bases tied by a new strap, all three grown until their checks hold or nothing that grows helps.
+
+    Raises:
+        ValueError: when these bases cannot be tied, or no strap is strong enough.
+    """
+    project, _ = tied_up(project, edge, inner)
+    for _ in range(2):  # the bases grow by what the strap brings, and then the strap
+        project = _until_it_holds(project, (edge.name, inner.name))
+        strap, _ = grown(project, project.straps[-1])
+        project = project.replaced(straps=(*project.straps[:-1], strap))
+    return project
 
 
 def _raft(project: Project, columns: tuple[str, ...]) -> Project:
@@ -205,7 +217,7 @@ def _ribbed(project: Project, columns: tuple[str, ...]) -> Project:
     project, _ = laid(project, thin)
     for _ in range(ROUNDS):
         pad = project.pad(name)
-        failing = [c for c in evaluate_pad(project, pad).checks if not c.state.is_good]
+        failing = _failing(project, pad)
         if not failing:
             break
         more = _grown(project, pad, [c for c in failing if not c.check.id.startswith("rib-")])
@@ -221,12 +233,17 @@ def _ribbed(project: Project, columns: tuple[str, ...]) -> Project:
     return project
 
 
+def _failing(project: Project, pad: Pad) -> list[CheckResult]:
+    """What growth may help: no size makes a check possible that cannot be done."""
+    return [c for c in evaluate_pad(project, pad).checks if c.state in (State.FAILS, State.UNSTABLE)]
+
+
 def _until_it_holds(project: Project, names: Iterable[str]) -> Project:
     """Bases grow until their checks hold, or nothing that grows helps: wider, thicker, more bars."""
     for name in names:
         for _ in range(ROUNDS):
             pad = project.pad(name)
-            failing = [c for c in evaluate_pad(project, pad).checks if not c.state.is_good]
+            failing = _failing(project, pad)
             more = _grown(project, pad, failing)
             if more is None:
                 break
@@ -257,8 +274,13 @@ def _grown(project: Project, pad: Pad, failing: list[CheckResult]) -> Pad | None
 
 
 def _wider(pad: Pad) -> Pad:
-    """By a step along both axes."""
-    return pad.resized(width=round(pad.width + WIDER, 3), length=round(pad.length + WIDER, 3))
+    """By a step along both axes; one that is held at a boundary first along it, as the other way its column would only stand further off."""
+    more_x = more_y = WIDER
+    if pad.hold_x != "middle" and pad.hold_y == "middle" and pad.length < LONG * pad.width:
+        more_x = 0.0
+    elif pad.hold_y != "middle" and pad.hold_x == "middle" and pad.width < LONG * pad.length:
+        more_y = 0.0
+    return pad.resized(width=round(pad.width + more_x, 3), length=round(pad.length + more_y, 3))
 
 
 def _thicker(pad: Pad) -> Pad:
