@@ -45,6 +45,21 @@ def quick(start: Any, told: Told, stop: Stop) -> Any:
         return str(error)
 
 
+def ground_load(load: Any, told: Told, stop: Stop) -> Any:
+    """(the project of a load on layers, what it settles); or why it cannot be done."""
+    from pydantic import ValidationError
+
+    from korbent.core.quick.ground_load import settled
+    from korbent.files.project_file import problems_of
+
+    try:
+        return load.project(), settled(load)
+    except ValidationError as error:
+        return "; ".join(p.message for p in problems_of(error))
+    except ValueError as error:
+        return str(error)
+
+
 def glance(path: Path, told: Told, stop: Stop) -> Any:
     """Of a project file what a card shows of it: (title, how many bases, worst ratio, outlines in the plan with their ratios); None where it
     cannot be read."""
@@ -188,6 +203,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         deciding,
         figures,
         quick,
+        ground_load,
         glance,
         echo,
     )

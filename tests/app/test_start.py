@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.main import first_window
+from korbent.app.start.ground import OfSettlement
 from korbent.app.start.page import StartPage
 from korbent.app.start.quick import AtDrawing, OfStrip
 from korbent.app.window import MainWindow
@@ -189,3 +190,75 @@ def test_what_is_open_comes_back_as_it_was(window: MainWindow, qtbot: QtBot) -> 
     qtbot.keyClick(page_of(window), Qt.Key.Key_Escape)
     assert window.start is None
     assert window.session.project is project
+
+
+def ground_of(qtbot: QtBot, page: StartPage) -> OfSettlement:
+    button = next(b for b in page.quick.buttons if b.text() == "settlement")
+    qtbot.mouseClick(button, LEFT)
+    found = page.quick.page
+    assert isinstance(found, OfSettlement)
+    qtbot.waitUntil(page.quick.go.isEnabled, timeout=30_000)
+    return found
+
+
+def put(qtbot: QtBot, field: QLineEdit, text: str) -> None:
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, text)
+
+
+def test_a_load_on_layers_comes_to_a_settlement(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    ground = ground_of(qtbot, page)
+    assert ground.count <= 20
+    assert f"{ground.count} inputs" in page.quick.state.text()
+    assert "middle: 36.4 mm" in ground.results.text()
+    assert "2.2 years" in ground.words.text()
+    assert "deep enough" in ground.words.text()
+    put(qtbot, ground.fields["pressure"], "200")
+    assert not page.quick.go.isEnabled()
+    qtbot.waitUntil(page.quick.go.isEnabled, timeout=30_000)
+    assert "middle: 72.8 mm" in ground.results.text()  # twice the load
+    # a fourth layer, in another unit
+    for name, text in (("thickness-3", "10 ft"), ("stiffness-3", "30 MPa")):
+        put(qtbot, ground.fields[name], text)
+    qtbot.waitUntil(page.quick.go.isEnabled, timeout=30_000)
+    assert len(ground.load.layers) == 4
+    assert ground.load.layers[3].thickness == pytest.approx(3.048)
+    assert len([t for t in ground.view.drawing.texts if t.startswith("settles ")]) == 4
+    # what comes of it is an ordinary project
+    qtbot.mouseClick(page.quick.go, LEFT)
+    assert window.start is None
+    project = window.session.project
+    assert [m.name for m in project.actions.marks] == ["middle", "edge", "corner"]
+    assert len(project.ground.soils) == 4
+
+
+def test_each_kind_of_load_asks_for_what_it_is_made_of(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    ground = ground_of(qtbot, page)
+    for kind, there, gone in (
+        ("tank", "pressure", "size_y"),
+        ("embankment", "height", "pressure"),
+        ("strip", "size_x", "height"),
+    ):
+        ground.kind.setCurrentText(kind)
+        ground.kind.textActivated.emit(kind)
+        assert not ground.fields[there].isHidden()
+        assert ground.fields[gone].isHidden()
+        assert ground.count <= 20
+        qtbot.waitUntil(page.quick.go.isEnabled, timeout=30_000)
+        assert kind in " ".join(ground.view.drawing.texts)
+
+
+def test_wrong_numbers_of_the_ground_are_marked(window: MainWindow, qtbot: QtBot) -> None:
+    page = page_of(window)
+    ground = ground_of(qtbot, page)
+    before = ground.load
+    for name, text in (("pressure", "much"), ("degree", "2"), ("stiffness-0", "-3")):
+        put(qtbot, ground.fields[name], text)
+        assert ground.fields[name].property("wrong")
+        assert ground.load is before
+    put(qtbot, ground.fields["founded"], "40")
+    qtbot.waitUntil(lambda: "make it shallower" in ground.words.text(), timeout=30_000)
+    assert not page.quick.go.isEnabled()

@@ -61,6 +61,7 @@ def sheet(theme: Theme) -> str:
     #message {{ color: {t.ink}; padding: 3px 12px; background: {t.desk}; border-top: 1px solid {t.line}; }}
     #message[wrong="true"] {{ color: {t.beyond}; background: {t.beyond_wash}; }}
     QFrame#tour {{ background: {t.accent_wash}; border-top: 1px solid {t.accent}; }} QFrame#tour QLabel {{ background: transparent; }}
+    QLabel#ground-results {{ font-size: 16px; font-weight: 600; }}
     QLabel#tour-count {{ color: {t.accent}; font-weight: 600; }} QLabel#tour-text {{ font-size: 14px; }}
     QFrame#pane {{ border: none; border-right: 1px solid {t.line}; border-bottom: 1px solid {t.line}; }}
     QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 9px; }}

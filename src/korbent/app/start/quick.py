@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
+from korbent.app.start.ground import OfSettlement
 from korbent.app.stops.base import Elided
 from korbent.app.words import Label
 from korbent.app.workers import pool
@@ -29,6 +30,7 @@ from korbent.core.explain.state import base_state
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model import Backfill, Project
 from korbent.core.model.base import unit_of
+from korbent.core.quick.ground_load import GroundLoad
 from korbent.core.quick.habits import HABITS, habit_of
 from korbent.core.quick.starts import Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall
 from korbent.core.quick.strip import of_all_methods
@@ -339,15 +341,26 @@ class QuickStarts(QWidget):
     def __init__(self, session: Session, theme: Theme, take: Callable[[Project], None]) -> None:
         super().__init__(objectName="quick")
         self.session, self.take = session, take
-        self.pages: list[AtDrawing | OfStrip] = [AtDrawing(kind, session, theme) for kind in SPOTS]
-        self.pages.append(OfStrip(session))
+        self.pages: list[AtDrawing | OfSettlement | OfStrip] = [
+            AtDrawing(kind, session, theme) for kind in SPOTS
+        ]
+        ground = OfSettlement(session, theme)
+        ground.changed.connect(lambda: self.go.setEnabled(False))
+        ground.came.connect(self._ground_came)
+        self.pages += [ground, OfStrip(session)]
         self.stack = QStackedWidget()
         row = QHBoxLayout()
         row.setSpacing(8)
         self.buttons: list[QPushButton] = []
         for k, page in enumerate(self.pages):
             self.stack.addWidget(page)
-            name = page.kind.name if isinstance(page, AtDrawing) else Strip.name
+            name = (
+                page.kind.name
+                if isinstance(page, AtDrawing)
+                else GroundLoad.name
+                if isinstance(page, OfSettlement)
+                else Strip.name
+            )
             button = QPushButton(
                 name, objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True
             )
@@ -367,7 +380,7 @@ class QuickStarts(QWidget):
         )
         head.addStretch(1)
         self.go = QPushButton("Go on with this base", objectName="start-go")
-        self.go.clicked.connect(lambda: self.take(self.session.project))
+        self.go.clicked.connect(self._go_on)
         self.state = Elided("", objectName="quiet")
         self.assumed = Label("", objectName="quiet")
         self.assumed.setWordWrap(True)
@@ -391,7 +404,7 @@ class QuickStarts(QWidget):
         self.choose(0)
 
     @property
-    def page(self) -> AtDrawing | OfStrip:
+    def page(self) -> AtDrawing | OfSettlement | OfStrip:
         """The one in front."""
         return self.pages[self.stack.currentIndex()]
 
@@ -400,13 +413,30 @@ class QuickStarts(QWidget):
         self.stack.setCurrentIndex(k)
         self.buttons[k].setChecked(True)
         of_base = isinstance(self.page, AtDrawing)
-        self.go.setVisible(of_base)
+        of_ground = isinstance(self.page, OfSettlement)
+        self.go.setVisible(of_base or of_ground)
+        self.go.setText("Go on with this ground" if of_ground else "Go on with this base")
         self.assumed.setVisible(of_base)
         self.turned.emit(of_base)
         self._soon()
 
+    def _go_on(self) -> None:
+        page = self.page
+        project = page.project if isinstance(page, OfSettlement) else self.session.project
+        if project is not None:
+            self.take(project)
+
+    def _ground_came(self) -> None:
+        page = self.page
+        if isinstance(page, OfSettlement):
+            self.go.setEnabled(page.project is not None)
+            self.state.setText(f"{page.count} inputs" + (f" · {page.state}" if page.state else ""))
+
     def _soon(self) -> None:
-        if isinstance(self.page, AtDrawing):
+        if isinstance(self.page, OfSettlement):
+            self.go.setEnabled(False)
+            self.page.begin()
+        elif isinstance(self.page, AtDrawing):
             self.go.setEnabled(False)
             habit = habit_of(self.page.start.habit)
             backfill = f"{show(Backfill().weight, 'kN/m³', habit.units)} {shown_unit('kN/m³', habit.units)}"
@@ -425,8 +455,9 @@ class QuickStarts(QWidget):
             pool().run("quick", page.start, (page.start,), self._came, channel="quick", first=True)
 
     def _came(self, start: object, found: Any) -> None:
-        if start is not self._asked:
-            return
+        page = self.page
+        if start is not self._asked or not isinstance(page, AtDrawing) or page.start is not start:
+            return  # another page is in front by now
         if not isinstance(found, Project):
             self.state.setText(found or "no size could be found; the log tells why")
             return
