@@ -97,15 +97,62 @@ def test_an_edge_is_brought_to_the_boundary(window: MainWindow, qtbot: QtBot) ->
 def test_the_strip_switches_the_edge_and_widens_from_it(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P7")
-    stepper = window.strip.steppers["width"]
-    qtbot.mouseClick(stepper.moves, LEFT)
+    stepper, outline = window.strip.steppers["width"], window.strip.outline
+    left = outline.edges()["-x"][0].toPoint() + QPoint(0, 8)
+    qtbot.mouseClick(outline, LEFT, pos=left)
     assert session.project.pad("P7").hold_x == "-x"
+    assert outline.held() == ("-x",)
     assert stepper.moves.text().startswith("▸")
     qtbot.mouseClick(stepper.more, LEFT)
     assert session.project.pad("P7").offset_x == pytest.approx(-0.05)
-    qtbot.mouseClick(stepper.moves, LEFT)
-    qtbot.mouseClick(stepper.moves, LEFT)
+    qtbot.keyClick(outline, Qt.Key.Key_Right)
+    assert session.project.pad("P7").hold_x == "+x"
+    qtbot.keyClick(outline, Qt.Key.Key_Right)
     assert session.project.pad("P7").hold_x == "middle"
+    qtbot.keyClick(outline, Qt.Key.Key_Up)
+    assert outline.held() == ("+y",)
+
+
+def test_several_bases_are_edited_together(window: MainWindow, qtbot: QtBot) -> None:
+    session, plan = window.session, stop(window).plan
+    window.go_to(2)
+    session.select("P1")
+    plan.grab()
+
+    def shift_click(name: str) -> None:
+        pad = session.project.pad(name)
+        point = session.project.load_point(pad.load_point)
+        at = plan.placement()((point.x + 0.3 * pad.width, point.y + 0.3 * pad.length))
+        qtbot.mouseClick(plan, LEFT, Qt.KeyboardModifier.ShiftModifier, QPoint(*(round(v) for v in at)))
+
+    for name in ("P2", "P6"):
+        shift_click(name)
+    assert session.chosen == ("P1", "P2", "P6")
+    assert "Sizes of 3" in window.strip.heading.text()
+    before = {n: session.project.pad(n).width for n in session.chosen}
+    qtbot.mouseClick(window.strip.steppers["width"].more, LEFT)  # each by a step
+    assert {n: session.project.pad(n).width for n in before} == pytest.approx(
+        {n: w + 0.1 for n, w in before.items()}
+    )
+    field = window.strip.steppers["thickness"].field
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "0.6")
+    qtbot.keyClick(field, Qt.Key.Key_Return)  # what is typed is that of all
+    assert {session.project.pad(n).thickness for n in before} == {0.6}
+    session.undo()
+    session.undo()  # one step each
+    assert {n: session.project.pad(n).width for n in before} == before
+    # one that is poured: none is changed
+    session.edit(("pads", "P6", "frozen"), "poured")
+    now = session.project
+    qtbot.mouseClick(window.strip.steppers["width"].more, LEFT)
+    assert session.project == now
+    assert "P6" in session.message
+    shift_click("P6")
+    assert session.chosen == ("P1", "P2")
+    session.select("P3")
+    assert session.chosen == ("P3",)
 
 
 def test_what_helps_is_said(window: MainWindow, qtbot: QtBot) -> None:

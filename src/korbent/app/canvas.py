@@ -58,6 +58,8 @@ class DrawingView(QWidget):
     """
 
     clicked = Signal(str)
+    added = Signal(str)
+    """Clicked with Shift: one more."""
     dragged = Signal(str, float, float)
     """Key, and the world point where it was let go."""
     lined = Signal(float, float, float, float)
@@ -322,7 +324,8 @@ class DrawingView(QWidget):
         self._held = "" if self.drawing_line else key if key.startswith("drag:") else ""
         self.grabbed = self.placement().back(event.position().x(), event.position().y())
         if key and not self._held and not self.drawing_line:
-            self.clicked.emit(key)
+            with_shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            (self.added if with_shift else self.clicked).emit(key)
 
     def _corner(self, position: QPointF) -> None:
         """A corner where the mouse was pressed; on the first one the ring is closed."""

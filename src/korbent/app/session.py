@@ -104,6 +104,8 @@ class Session:
         self.stamp = stamp_of(path) if path else ""
         """Of the file as this session last read or wrote it."""
         self.selected = project.pads[0].name if project.pads else ""
+        self.also: tuple[str, ...] = ()
+        """Bases that are edited together with the selected one."""
         self.check = ""
         self.serving = ""
         """What the combinations that are listed serve; '': whatever."""
@@ -432,9 +434,11 @@ class Session:
         return ""
 
     def step(self, dimension: str, change: float) -> str:
-        """Changes a dimension of the selected pad by a step."""
+        """Changes a dimension of the selected pad by a step, and of those that are edited with it, each from its own."""
         if not self.pad:
             return "no foundation is selected"
+        if len(self.chosen) > 1 and dimension not in FURTHER:
+            return self._all_resized(dimension, lambda now: now + change)
         return self.resize(dimension, round(self.dimension(dimension) + change, 6))
 
     def dimension(self, name: str) -> float:
@@ -442,10 +446,39 @@ class Session:
         assert self.pad is not None
         return value_of(self.project, self.pad, name) if name in FURTHER else float(getattr(self.pad, name))
 
+    @property
+    def chosen(self) -> tuple[str, ...]:
+        """The selected base, and those that are edited with it."""
+        names = {p.name for p in self.project.pads}
+        return tuple(n for n in (self.selected, *self.also) if n in names)
+
+    def toggle(self, name: str) -> None:
+        """A base is edited together with the selected one, or no longer."""
+        if name == self.selected or not any(p.name == name for p in self.project.pads):
+            return
+        self.also = tuple(n for n in self.also if n != name) if name in self.also else (*self.also, name)
+        several = len(self.chosen)
+        self.message = f"{', '.join(self.chosen)} are edited together" if several > 1 else ""
+        self.tell()
+
+    def _all_resized(self, dimension: str, value: Callable[[float], float]) -> str:
+        """Changes a dimension of all chosen bases, or of none: what is wrong, or ''."""
+        before, wrong = self.project, ""
+        with self.together(f"{len(self.chosen)} bases changed; undo takes it back"):
+            for name in self.chosen:
+                now = float(getattr(self.project.pad(name), dimension))
+                wrong = self.edit(("pads", name, dimension), round(value(now), 9))
+                if wrong:
+                    self._draft = before
+                    return f"{name}: {wrong}"
+        return ""
+
     def resize(self, dimension: str, value: float) -> str:
-        """Changes a dimension of the selected pad. Returns what is wrong with it, or ''."""
+        """Changes a dimension of the selected pad, and of those that are edited with it. Returns what is wrong with it, or ''."""
         if not self.pad:
             return "no foundation is selected"
+        if len(self.chosen) > 1 and dimension not in FURTHER:
+            return self._all_resized(dimension, lambda _: value)
         if dimension not in FURTHER:
             return self.edit(("pads", self.selected, dimension), value)
         pad = self.pad
@@ -489,8 +522,8 @@ class Session:
 
     def select(self, name: str) -> None:
         """Selects a foundation."""
-        if name != self.selected and any(p.name == name for p in self.project.pads):
-            self.selected, self.before = name, None
+        if (name != self.selected or self.also) and any(p.name == name for p in self.project.pads):
+            self.selected, self.before, self.also = name, None, ()
             self.tell()
 
     def select_next(self, by: int) -> None:

@@ -14,8 +14,10 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app import background
+from korbent.app.edge_outline import EdgeOutline
 from korbent.app.naming import naming
 from korbent.app.session import Session
+from korbent.app.stops.base import Elided
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
@@ -50,10 +52,6 @@ SHORTEST = {
 """Of a base with a strap; the values stand without their unit."""
 
 
-HOLDS = {"width": ("hold_x", ("middle", "-x", "+x")), "length": ("hold_y", ("middle", "-y", "+y"))}
-"""What may stay in the plan when a size changes."""
-
-
 class Stepper(QWidget):
     """One dimension: a field with − and +, and the worst ratio one step down and one step up."""
 
@@ -63,10 +61,9 @@ class Stepper(QWidget):
         self.narrow = False
         """There is no room for the unit."""
         self.label = Label(LABELS[dimension])
-        self.moves = QPushButton(objectName="flat" if dimension in HOLDS else "quiet-flat", flat=True)
+        self.moves = QPushButton(objectName="quiet-flat", flat=True)
         self.moves.setProperty("edge", True)
         self.moves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.moves.clicked.connect(self._switch_edge)
         self.field = QLineEdit(objectName=f"field-{dimension}", alignment=Qt.AlignmentFlag.AlignCenter)
         self.field.installEventFilter(self)
         self.field.returnPressed.connect(self._typed)
@@ -142,8 +139,7 @@ class Stepper(QWidget):
             }[self.dimension]
         )  # fmt: skip
         self.moves.setText(f"{glyph} {show_length(self.step, units)}")
-        more = "; a click holds another edge" if self.dimension in HOLDS else ""
-        self.moves.setToolTip(f"One step: {tip}{more}")
+        self.moves.setToolTip(f"One step: {tip}")
 
     def _edges(self, hold: str, both: str) -> tuple[str, str]:
         """Glyph and words for which edges move."""
@@ -152,15 +148,6 @@ class Stepper(QWidget):
         return (
             "▸" if hold[0] == "-" else "◂"
         ), f"the {hold} edge is held, the other moves by the whole step; the column stays"
-
-    def _switch_edge(self) -> None:
-        """Holds the middle, then one edge, then the other."""
-        pad = self.session.pad
-        if pad is None or self.dimension not in HOLDS:
-            return
-        field, ways = HOLDS[self.dimension]
-        at = ways.index(getattr(pad, field))
-        self.session.edit(("pads", pad.name, field), ways[(at + 1) % 3])
 
     def show_effects(self, effects: dict[int, Effect], worst: float | None) -> None:
         """Shows what one step would do."""
@@ -248,7 +235,7 @@ class SizeStrip(QWidget):
         self._shown: tuple[Effect, ...] = ()
         self._steps: Task | None = None
         self.heading = Label(objectName="strip-title")
-        self.detail = Label("worst ratio of all checks one step down, one step up", objectName="quiet")
+        self.detail = Elided("worst ratio of all checks one step down, one step up", objectName="quiet")
         self.held = QPushButton(objectName="flat")
         self.held.setToolTip("The face that stays when the thickness changes")
         self.held.clicked.connect(self._switch_face)
@@ -256,6 +243,7 @@ class SizeStrip(QWidget):
         self.tries.setToolTip(
             "Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)"
         )
+        self.outline = EdgeOutline(session, theme)
         self.folding = QPushButton(objectName="flat")
         self.folding.clicked.connect(lambda: self.fold(not self.is_folded))
         self.is_folded = False
@@ -268,11 +256,11 @@ class SizeStrip(QWidget):
         head = QHBoxLayout()
         head.addWidget(self.heading)
         head.addSpacing(8)
-        head.addWidget(self.detail)
-        head.addStretch(1)
+        head.addWidget(self.detail, 1)
         head.addWidget(self.tries)
         head.addSpacing(6)
         head.addWidget(self.held)
+        head.addWidget(self.outline)
         head.addWidget(self.folding)
         self.sizes = QWidget()
         row = QHBoxLayout(self.sizes)
@@ -316,6 +304,12 @@ class SizeStrip(QWidget):
                 stepper.narrow = tied
             self.held.setText(f"held: {pad.held} ⇅")
         self.held.setVisible(pad is not None and not self.is_folded)
+        self.outline.setVisible(pad is not None and not self.is_folded and pad.plate is None)
+        self.outline.update()
+        if len(self.session.chosen) > 1:
+            self.heading.setText(f"Sizes of {len(self.session.chosen)}")
+            self.kind = f"{', '.join(self.session.chosen[:5])}{' …' * (len(self.session.chosen) > 5)}: a step changes each, a typed size is that of all · "
+            self.detail.setText(self.kind.removesuffix(" · "))
         if self.is_folded:
             self.detail.setText(f"{self.kind}{size_words(pad, self.session.project.showing)}" if pad else "")
             return

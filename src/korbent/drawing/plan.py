@@ -88,13 +88,15 @@ KINDS = {"boundary": ("ink", 1.8, False), "obstacle": ("beyond", 1.4, False), "e
 
 
 def plan_drawing(
-    project: Project, results: Results, selected: str = "", by: str = "worst", marked: tuple[str, ...] = (), quiet: bool = False
+    project: Project, results: Results, selected: str = "", by: str = "worst", marked: tuple[str, ...] = (), quiet: bool = False,
+    also: tuple[str, ...] = (),
 ) -> Drawing:  # fmt: skip
     """The plan.
 
     Args:
         by: what the colour of the bases stands for: "worst", a group of checks, "load", "level" or "type".
         marked: columns that are chosen.
+        also: bases that are edited together with the selected one.
         quiet: bases are pale and there is room around, for what is drawn over them.
     """
     sketch = Sketch()
@@ -140,7 +142,7 @@ def plan_drawing(
             _handles(sketch, pad, points[pad.load_point])
         sketch.add(
             Polygon(
-                corners, colour, "accent" if chosen else "ink", 2.6 if chosen else 1.0, hatch=beyond,
+                corners, colour, "accent" if chosen or pad.name in also else "ink", 2.6 if chosen or pad.name in also else 1.0, hatch=beyond,
                 key=f"drag:pad:{pad.name}" if chosen and not pad.frozen else f"pad:{pad.name}",
             )
         )  # fmt: skip

@@ -39,6 +39,7 @@ class PlanStop(Stop):
         self.marked: tuple[str, ...] = ()
         self.plan = DrawingView(self._plan, "Plan")
         self.plan.clicked.connect(self._clicked)
+        self.plan.added.connect(self._added)
         self.plan.dragged.connect(self._dragged)
         self.plan.snaps = self._snaps
         self.plan.cornered.connect(self._cornered)
@@ -81,6 +82,7 @@ class PlanStop(Stop):
             by=str(self.bar.colour.currentData()),
             marked=self.marked,
             quiet=self.plan.ring is not None,
+            also=session.also,
         )
         if self.measured is None:
             return drawing
@@ -97,7 +99,7 @@ class PlanStop(Stop):
         """The bases of the marked columns, else the selected one."""
         marked = set(self.marked)
         found = tuple(p.name for p in self.session.project.pads if marked & set(p.carries))
-        return found or ((self.session.selected,) if self.session.pad else ())
+        return found or self.session.chosen
 
     def paste(self) -> None:
         """Puts what was copied where the mouse is, its first column on what is near."""
@@ -161,6 +163,14 @@ class PlanStop(Stop):
                 f"marked: {', '.join(self.marked)}; {more}Join a common one" if self.marked else ""
             )
             self.plan.refresh()
+
+    def _added(self, key: str) -> None:
+        """With Shift: a base is edited together with the selected one; a column is marked."""
+        kind, _, name = key.partition(":")
+        if kind == "pad":
+            self.session.toggle(name)
+        else:
+            self._clicked(key)
 
     def _unmark(self) -> None:
         self.marked = ()
