@@ -114,7 +114,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     session.select_check(session.result.worst.check.id if session.result else "")
     window.go_to(3)
     window.ledger.open_working()
-    app.processEvents()
+    _wait(app)
     target = folder / "11-working.png"
     window.grab().save(str(target))
     written.append(target)

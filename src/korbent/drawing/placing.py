@@ -32,6 +32,8 @@ NUDGES = (-0.7, 0.7, -1.2, 1.2, -1.8, 1.8)
 """Lines up and down by which a label may give way."""
 KEPT_OFF = ("pad:", "drag:pad:", "point:")
 """Keys of what labels with spots rather do not cover."""
+PAPER = 3.0
+"""Of a text that is set on paper, to both sides of it, px."""
 EDGE = 2.0
 """Between a label and the edge of the page, px."""
 CROWD = 1.2
@@ -106,11 +108,13 @@ def given_way(
         width = measure.width_of(label.text, label.size + 1, label.bold)
         if label.room:
             width = min(width, label.room * place.scale)
-        box = _box(measure, place, label.at, label.anchor, label.dx, label.dy, width, size)
+        beside = PAPER * measure.px if label.halo else 0.0
+        box = _box(measure, place, label.at, label.anchor, label.dx, label.dy, width, size, beside)
         if page is not None and not _on(box, page, EDGE * measure.px):
             changed[i] = label = _inside(measure, label, box, place, page)
             size, box = (label.size + 1) * measure.px, box_of(measure, label, place)
             width = box[2] - box[0]
+            box = (box[0] - beside, box[1], box[2] + beside, box[3])
         if not texts.meets(box) and (solid is None or not label.spots or not solid.meets(box)):
             texts.add(box)
             continue
@@ -118,7 +122,7 @@ def given_way(
         found = None
         if not label.fixed and not (crowded and second is None):
             for spot in _others(label):
-                other = _box(measure, place, *spot, width, size)
+                other = _box(measure, place, *spot, width, size, beside)
                 if texts.meets(other) or (page is not None and not _on(other, page, 0.0)):
                     continue
                 if solid is None or not label.spots or not solid.meets(other):
@@ -142,19 +146,12 @@ def _seen(label: Label, place: Placement, page: tuple[float, float]) -> bool:
 
 
 def _box(
-    measure: Measure,
-    place: Placement,
-    at: Point,
-    anchor: Anchor,
-    dx: float,
-    dy: float,
-    width: float,
-    size: float,
-) -> Box:
-    """What a text of that width and size covers on the page."""
+    measure: Measure, place: Placement, at: Point, anchor: Anchor, dx: float, dy: float, width: float, size: float, beside: float
+) -> Box:  # fmt: skip
+    """What a text of that width and size covers on the page, with so much paper ``beside`` it."""
     x = place.left + (at[0] - place.x0) * place.scale + dx * measure.px + ALIGN[anchor] * width
     y = place.top + (place.y1 - at[1]) * place.scale + dy * measure.px
-    return x, y - 0.8 * size, x + width, y + 0.25 * size
+    return x - beside, y - 0.8 * size, x + width + beside, y + 0.25 * size
 
 
 def _covered(measure: Measure, labels: list[tuple[int, Label]]) -> float:

@@ -33,7 +33,7 @@ from korbent.core.evaluate import PadResult
 from korbent.core.units import show_ratio
 from korbent.drawing.theme import SIZE, Theme
 
-NARROW, HIGH, HEAD = 26, 23, 188
+NARROW, HIGH, HEAD = 26, 22, 180
 """Width of a check, height of a base, height of the names of the checks, px."""
 SIGNS = {
     State.UNSTABLE: "✕",
