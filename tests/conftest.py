@@ -23,7 +23,7 @@ gc.set_threshold(50_000, 20, 1_000)
 
 THOROUGH = bool(os.environ.get("KORBENT_THOROUGH"))
 WHOLE = THOROUGH or bool(os.environ.get("KORBENT_WHOLE"))
-"""Also tests that take a second or more: ``./test --whole``, as on every submission."""
+"""Also tests that take a second or more: ``./test --whole``, before a change is handed in."""
 EXAMPLES = 300 if THOROUGH else 15 if WHOLE else 8
 """Random examples of a property; ``./test --thorough`` looks at many more."""
 

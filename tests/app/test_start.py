@@ -228,7 +228,7 @@ def test_a_load_on_layers_comes_to_a_settlement(window: MainWindow, qtbot: QtBot
     assert len([t for t in ground.view.drawing.texts if t.startswith("settles ")]) == 4
     # what comes of it is an ordinary project
     qtbot.mouseClick(page.quick.go, LEFT)
-    assert window.start is None
+    qtbot.waitUntil(lambda: window.start is None)
     project = window.session.project
     assert [m.name for m in project.actions.marks] == ["middle", "edge", "corner"]
     assert len(project.ground.soils) == 4

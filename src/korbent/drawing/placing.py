@@ -36,7 +36,7 @@ PAPER = 3.0
 """Of a text that is set on paper, to both sides of it, px."""
 EDGE = 2.0
 """Between a label and the edge of the page, px."""
-CROWD = 1.2
+CROWD = 0.5
 """Where all labels would cover so much of the page none is looked another spot for: what has no room is left out at once."""
 
 

@@ -242,18 +242,14 @@ class Wall(Start):
         return super()._sized(pad.replaced(kind="strip"))
 
 
-class TwoColumns(Start):
-    """Two columns on one rigid base, along x."""
+class Two(Start):
+    """Two columns along x, the first one at the origin."""
 
-    name: ClassVar[str] = "two on a base"
-    permanent: Force = 500.0
-    imposed: Force = 200.0
     permanent_2: Force = 700.0
     imposed_2: Force = 300.0
-    left: Length | None = None
-    """From the axis of the first column to the edge beyond it."""
+    permanent: Force = 500.0
+    imposed: Force = 200.0
     apart: Length = 3.0
-    right: Length | None = None
     column_x: Length = 0.4
     column_y: Length = 0.4
 
@@ -265,6 +261,15 @@ class TwoColumns(Start):
             )
             for k, (G, Q) in enumerate(((self.permanent, self.imposed), (self.permanent_2, self.imposed_2)))
         )  # fmt: skip
+
+
+class TwoColumns(Two):
+    """Two columns on one rigid base, along x."""
+
+    name: ClassVar[str] = "two on a base"
+    left: Length | None = None
+    """From the axis of the first column to the edge beyond it."""
+    right: Length | None = None
 
     def _sized(self, pad: Pad) -> Pad:
         pad = super()._sized(pad)
@@ -279,7 +284,7 @@ class TwoColumns(Start):
         return pad
 
 
-class Tied(Start):
+class Tied(Two):
     """A column at a boundary at -x, its base tied to that of an inner column by a strap along x."""
 
     name: ClassVar[str] = "strap"
@@ -287,22 +292,11 @@ class Tied(Start):
     imposed: Force = 150.0
     permanent_2: Force = 600.0
     imposed_2: Force = 250.0
+    apart: Length = 5.0
     edge: Length = 0.3
     """From the axis of the first column to the boundary."""
-    apart: Length = 5.0
-    column_x: Length = 0.4
-    column_y: Length = 0.4
     strap_width: Length | None = None
     strap_depth: Length | None = None
-
-    def points(self) -> tuple[LoadPoint, ...]:
-        """Both; the first one at the boundary."""
-        return tuple(
-            LoadPoint(
-                name=f"C{k + 1}", x=k * self.apart, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=self.loads(Load(V=G), Load(V=Q))
-            )
-            for k, (G, Q) in enumerate(((self.permanent, self.imposed), (self.permanent_2, self.imposed_2)))
-        )  # fmt: skip
 
     def _on_bases(self, project: Project, names: tuple[str, ...]) -> Project:
         line = Outline(name="Boundary", points=((-self.edge, -20.0), (-self.edge, 20.0)), closed=False)
