@@ -155,10 +155,14 @@ def steps(project: Project, pad: str, told: Told, stop: Stop) -> Any:
 
 
 def deciding(project: Project, pad: str, check: str, told: Told, stop: Stop) -> Any:
-    """Which settings decide a check of a base."""
+    """Which settings decide a check of a base; none where it has no such check."""
+    from korbent.core.explain.deciding import Deciding
     from korbent.core.explain.deciding import deciding as found
 
-    return found(project, project.pad(pad), check, stop)
+    try:
+        return found(project, project.pad(pad), check, stop)
+    except KeyError:
+        return Deciding((), ())
 
 
 def figures(projects: tuple[Project, ...], told: Told, stop: Stop) -> Any:

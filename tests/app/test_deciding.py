@@ -94,3 +94,11 @@ def test_a_table_of_presumed_pressures_is_reached(window: MainWindow, qtbot: QtB
     assert window.stop.title == "Project"
     shown = next(p for p in window.stop.panels if p.isVisible())
     assert shown.spec.name == "presumed"
+
+
+def test_a_check_that_a_base_does_not_have_has_no_settings(demo: Project) -> None:
+    from korbent.jobs import deciding
+
+    found = deciding(demo, "P3", "raft-slope", lambda *_: None, lambda: False)
+    assert not found.changing
+    assert not found.read

@@ -665,7 +665,7 @@ class Session:
 
     def start(self, then: Callable[[], None] = lambda: None) -> None:
         """Evaluates from scratch after the whole project was exchanged; ``then`` follows when all were told."""
-        self._tries = []
+        self._tries, self.also = [], ()
         self.before, said = None, self.message
 
         def told() -> None:

@@ -305,6 +305,8 @@ class MainWindow(QMainWindow):
         """What was set aside, beside what is there now."""
         from korbent.app.tries_dialog import TriesDialog
 
+        if self.start is not None:
+            return  # the project is not in front
         self.tries = TriesDialog(self.session, self)
         self.tries.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.tries.open()

@@ -56,6 +56,7 @@ class WholeModel(QAbstractTableModel):
         self.columns: list[Check] = []
         self.by: int | None = None
         """The column by which the bases stand, the worst first; None: as in the plan."""
+        self._by_check: dict[str, dict[str, CheckResult]] = {}
         self.failing = False
         """Only bases of which something fails, and only checks that fail somewhere."""
 
@@ -63,12 +64,14 @@ class WholeModel(QAbstractTableModel):
         """Reads the results again."""
         self.beginResetModel()
         results = self.session.results.pads
-        of = {check: [r for p in results for r in p.checks if r.check.id == check] for check in CHECKS}
-        kept = [
-            CHECKS[check] for check, some in of.items()
-            if any(r.state in BAD if self.failing else r.state is not State.NOT_APPLICABLE for r in some)
-        ]  # fmt: skip
-        self.columns = sorted(kept, key=lambda check: GROUPS.index(check.group))
+        self._by_check = {p.name: {c.check.id: c for c in p.checks} for p in results}
+        kept = {
+            c.check.id for p in results for c in p.checks
+            if (c.state in BAD if self.failing else c.state is not State.NOT_APPLICABLE)
+        }  # fmt: skip
+        self.columns = sorted(
+            (CHECKS[i] for i in CHECKS if i in kept), key=lambda check: GROUPS.index(check.group)
+        )
         self.rows = [p for p in results if not self.failing or any(c.state in BAD for c in p.checks)]
         by = self.by
         if by is not None and by <= len(self.columns):
@@ -79,8 +82,7 @@ class WholeModel(QAbstractTableModel):
         """A check of a base; the worst of it in the first column."""
         if column == 0:
             return base.worst
-        wanted = self.columns[column - 1].id
-        return next((c for c in base.checks if c.check.id == wanted), None)
+        return self._by_check[base.name].get(self.columns[column - 1].id)
 
     def at(self, index: QModelIndex | QPersistentModelIndex) -> CheckResult | None:
         """The check of a cell."""
