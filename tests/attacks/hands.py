@@ -25,13 +25,15 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.canvas import DrawingView
+from korbent.app.edge_outline import EdgeOutline
 from korbent.app.window import MainWindow
+from korbent.app.words import Door
 
 KEYS = (
     Qt.Key.Key_Tab, Qt.Key.Key_Backtab, Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right,
-    Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_Space, Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_F2, Qt.Key.Key_Home, Qt.Key.Key_End,
+    Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_Space, Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_F2, Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_F1,
 )  # fmt: skip
-CONTROL = "zyacvdkf"
+CONTROL = "zyacvdkftl,"
 """Letters pressed with Ctrl: undo, redo, select all, copy, paste, ... not those that open files."""
 TYPED = (
     "2",
@@ -58,6 +60,8 @@ CLICKED = (
     DrawingView,
     QAbstractSpinBox,
     QScrollBar,
+    EdgeOutline,
+    Door,
 )
 
 
