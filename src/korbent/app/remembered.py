@@ -1,4 +1,4 @@
-"""What the window remembers from one run to the next: its place, its colours, the folder of the last file."""
+"""What the window remembers from one run to the next: its place, its colours, its dividers, the folder of the last file."""
 
 import json
 import logging
@@ -10,6 +10,7 @@ from PySide6.QtCore import QByteArray
 from PySide6.QtGui import QGuiApplication, Qt
 from PySide6.QtWidgets import QWidget
 
+from korbent.app.divided import Shares
 from korbent.drawing.theme import DARK, LIGHT, THEMES, Theme
 from korbent.files.atomic import write_whole
 from korbent.files.folders import state_folder
@@ -24,11 +25,14 @@ class Remembered:
     def __init__(self) -> None:
         self.path = state_folder() / "window.json"
         self.geometry, self.theme, self.folder = "", "", ""
-        with suppress(OSError, ValueError, AttributeError):
+        self.dividers: Shares = {}
+        with suppress(OSError, ValueError, AttributeError, TypeError):
             data = json.loads(self.path.read_text(encoding="utf-8"))
             for name in ("geometry", "theme", "folder"):
                 value = data.get(name, "")
                 setattr(self, name, value if isinstance(value, str) else "")
+            for name, shares in data.get("dividers", {}).items():
+                self.dividers[name] = [float(share) for share in shares]
 
     def chosen_theme(self) -> Theme:
         """The colours chosen last; else those of the system."""
@@ -46,7 +50,14 @@ class Remembered:
             self.path.parent.mkdir(parents=True, exist_ok=True)
             write_whole(
                 self.path,
-                json.dumps({"geometry": self.geometry, "theme": self.theme, "folder": self.folder}).encode(),
+                json.dumps(
+                    {
+                        "geometry": self.geometry,
+                        "theme": self.theme,
+                        "folder": self.folder,
+                        "dividers": dict(self.dividers),
+                    }
+                ).encode(),
             )
 
 

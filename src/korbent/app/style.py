@@ -63,7 +63,7 @@ def sheet(theme: Theme) -> str:
     QFrame#tour {{ background: {t.accent_wash}; border-top: 1px solid {t.accent}; }} QFrame#tour QLabel {{ background: transparent; }}
     QLabel#ground-results {{ font-size: 16px; font-weight: 600; }}
     QLabel#tour-count {{ color: {t.accent}; font-weight: 600; }} QLabel#tour-text {{ font-size: 14px; }}
-    QFrame#pane {{ border: none; border-right: 1px solid {t.line}; border-bottom: 1px solid {t.line}; }}
+    QFrame#pane {{ border: none; }} QSplitter::handle {{ background: {t.line}; }} QSplitter::handle:hover {{ background: {t.accent}; }}
     QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 4px; padding: 3px 9px; }}
     QPushButton:hover {{ border-color: {t.accent}; color: {t.accent}; }}
     QPushButton:focus {{ border-color: {t.accent}; }}

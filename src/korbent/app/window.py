@@ -121,6 +121,9 @@ class MainWindow(QMainWindow):
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
         self.stops: list[Stop] = [make(session, theme) for make in (*STOPS, ProjectStop, WholeStop)]
+        if remembered is not None:
+            for stop in self.stops:
+                stop.shares = remembered.dividers
         self.rail = Rail(self.stops[: len(STOPS)], theme)
         self.stack = QStackedWidget()
         for stop in self.stops:

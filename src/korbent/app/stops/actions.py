@@ -1,9 +1,10 @@
 """Actions: columns and walls, their loads by case, the combinations, totals, and the resultant of the selected pad."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QVBoxLayout
 
 from korbent.app.canvas import DrawingView
+from korbent.app.divided import below, beside
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.app.stops.bearing import NOTHING
 from korbent.app.words import Label
@@ -44,21 +45,16 @@ class ActionsStop(Stop):
         self.deck.stack.currentChanged.connect(lambda _: self._choose())
         self.whole = Label(objectName="quiet", wordWrap=True)
         self.whole.setContentsMargins(14, 6, 14, 6)
-        lower = QHBoxLayout()
-        lower.setSpacing(0)
-        lower.addWidget(self.pane, 3)
-        lower.addWidget(self.own_pane, 3)
-        lower.addWidget(self.time_pane, 3)
-        lower.addWidget(Pane("Whole building", self.whole), 2)
+        whole = Pane("Whole building", self.whole)
+        self.lower = beside(
+            self, "actions-lower", (self.pane, 3), (self.own_pane, 3), (self.time_pane, 3), (whole, 2)
+        )
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self.deck, 1)
-        for view in (resultant, times):
-            view.setFixedHeight(186)
+        column.addWidget(below(self, "actions", (self.deck, 3), (self.lower, 2)))
         self._choose()
         self.whole.setAlignment(Qt.AlignmentFlag.AlignTop)
-        column.addLayout(lower)
 
     def _choose(self) -> None:
         """Below the steps and the area loads the timeline, else the resultant."""
@@ -66,6 +62,7 @@ class ActionsStop(Stop):
         self.pane.setVisible(not timed)
         self.own_pane.setVisible(not timed)
         self.time_pane.setVisible(timed)
+        self.lower.share()
 
     def _resultant(self) -> Drawing:
         pad = self.session.pad

@@ -7,9 +7,17 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QKeySequence, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QShortcut
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from korbent.app.canvas import DrawingView
+from korbent.app.divided import Divided, Shares, remember
 from korbent.app.session import Session
 from korbent.app.words import Label, tip
 from korbent.core.checks import CheckResult
@@ -36,6 +44,8 @@ class Stop(QWidget):
         self.views: list[DrawingView] = []
         self.panels: list[TablePanel] = []
         self._built = False
+        self.shares: Shares = {}
+        """How its room is shared; the window gives what it remembers."""
         self.large: tuple[QWidget, QWidget] | None = None
         """What is drawn as large as the stop, and what keeps its place."""
         self._back = QShortcut(QKeySequence("Esc"), self)
@@ -52,6 +62,7 @@ class Stop(QWidget):
         if not self._built:
             self._built = True
             self.build()
+            remember(self, self.shares)
             for view in self.findChildren(DrawingView):
                 view.enlarged.connect(lambda v=view: enlarge(v))
             for view in self.views:
@@ -81,22 +92,15 @@ class Stop(QWidget):
         was = self.large
         if was is not None:
             place, at = was
-            parent = at.parentWidget()
-            layout = None if parent is None else parent.layout()
-            if layout is not None:
-                layout.replaceWidget(at, place, Qt.FindChildOption.FindChildrenRecursively)
+            _exchange(at, place)
             at.deleteLater()
             place.show()
             self.large = None
             self._back.setEnabled(False)
         if part is None or (was is not None and was[0] is part):
             return
-        parent = part.parentWidget()
-        layout = None if parent is None else parent.layout()
-        if parent is None or layout is None:
-            return
-        at = QWidget(parent)
-        if layout.replaceWidget(part, at, Qt.FindChildOption.FindChildrenRecursively) is None:
+        at = QWidget()
+        if not _exchange(part, at):
             at.deleteLater()
             return
         at.show()
@@ -136,6 +140,20 @@ class Enlarges:
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """On what is no drawing and no table: on its heading."""
         enlarge(self)  # type: ignore[arg-type]
+
+
+def _exchange(old: QWidget, new: QWidget) -> bool:
+    """Puts a widget in the place of another; whether it has a place."""
+    parent = old.parentWidget()
+    if isinstance(parent, Divided):
+        parent.replaceWidget(parent.indexOf(old), new)
+        new.show()
+        parent.share()
+        return True
+    layout = None if parent is None else parent.layout()
+    return layout is not None and bool(
+        layout.replaceWidget(old, new, Qt.FindChildOption.FindChildrenRecursively)
+    )
 
 
 def enlarge(part: QWidget) -> None:

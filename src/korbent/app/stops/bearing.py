@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
+from korbent.app.divided import below, beside
 from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
@@ -49,15 +50,12 @@ class BearingStop(Stop):
         self.stack.addWidget(self.reserve)
         self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
         self.section_pane = Pane("Section", section)
-        top = QHBoxLayout()
-        top.setSpacing(0)
-        top.addWidget(Pane("Plan", plan, "coloured by the worst of all checks"), 5)
-        top.addWidget(self.pressure_pane, 4)
+        seen = Pane("Plan", plan, "coloured by the worst of all checks")
+        top = beside(self, "bearing-top", (seen, 5), (self.pressure_pane, 4))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addLayout(top, 5)
-        column.addWidget(self.section_pane, 6)
+        column.addWidget(below(self, "bearing", (top, 5), (self.section_pane, 6)))
 
     def _switch(self) -> QWidget:
         """Which of the two the pane shows."""

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 from korbent.app.asked import Asked
 from korbent.app.bars_strip import BarsStrip
 from korbent.app.canvas import DrawingView, LineView
+from korbent.app.divided import below, beside
 from korbent.app.raft_panel import RaftPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
@@ -118,16 +119,8 @@ class ConcreteStop(Stop):
         self.views += [above, *self.sections, *self.lines, self.steel, self.choose, self.pedestal]
         for view in self.views:
             view.hovered.connect(self._pointed)
-        right = QVBoxLayout()
-        right.setSpacing(0)
-        right.addWidget(self.section_pane, 5)
-        right.addWidget(self.steel_pane, 6)
-        rigid = QWidget()
-        row = QHBoxLayout(rigid)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addWidget(self.above_pane, 1)
-        row.addLayout(right, 1)
+        right = below(self, "concrete-right", (self.section_pane, 5), (self.steel_pane, 6))
+        rigid = beside(self, "concrete", (self.above_pane, 1), (right, 1))
         self.raft = RaftPanel(self.session)
         self.raft.field.hovered.connect(self._pointed)
         self.views += [self.raft.field, self.raft.line]

@@ -1,8 +1,9 @@
 """Ground: logs side by side, sections, what the tests say, and tables of what it is made of."""
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
+from korbent.app.divided import below, beside
 from korbent.app.stops.base import Choice, Stop, counted
 from korbent.core.model import Stratum, edited
 from korbent.core.units import show_length, shown_unit
@@ -67,16 +68,8 @@ class GroundStop(Stop):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        upper = QHBoxLayout()
-        upper.setSpacing(0)
-        for widget, stretch in ((self.left, 8), (self.right, 5)):
-            frame = QFrame(objectName="pane")
-            inner = QVBoxLayout(frame)
-            inner.setContentsMargins(0, 0, 0, 0)
-            inner.addWidget(widget)
-            upper.addWidget(frame, stretch)
-        column.addLayout(upper, 6)
-        column.addWidget(self.deck, 4)
+        upper = beside(self, "ground-top", (self.left, 8), (self.right, 5))
+        column.addWidget(below(self, "ground", (upper, 6), (self.deck, 4)))
 
     def _plan_with_tools(self) -> QWidget:
         whole = QWidget()

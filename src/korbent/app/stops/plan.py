@@ -5,10 +5,11 @@ from math import dist
 from pydantic import ValidationError
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QCursor, QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QVBoxLayout
 
 from korbent.app.canvas import NEAR, DrawingView
 from korbent.app.copy_tools import CopyTools
+from korbent.app.divided import below, beside
 from korbent.app.plan_bar import PlanBar
 from korbent.app.stops.base import Pane, Stop, counted
 from korbent.core.model import Pad
@@ -65,13 +66,9 @@ class PlanStop(Stop):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        top = QHBoxLayout()
-        top.setSpacing(0)
         self.pane = Pane("Plan", self.plan, "", self.bar)
-        top.addWidget(self.pane, 15)
-        top.addWidget(Pane("Proposal", self.proposal), 10)
-        column.addLayout(top, 7)
-        column.addWidget(self.deck, 5)
+        top = beside(self, "plan-top", (self.pane, 15), (Pane("Proposal", self.proposal), 10))
+        column.addWidget(below(self, "plan", (top, 7), (self.deck, 5)))
 
     def _plan(self, _: float) -> Drawing:
         session = self.session

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.canvas import DrawingView
+from korbent.app.divided import below, beside
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.workers import pool
 from korbent.core.explain.settlement import curve, springs
@@ -125,15 +126,11 @@ class SettlementStop(Stop):
             tools=self._tools(self.degree, self.moment, self.scale, self.time_button),
         )
         self.plan_pane = Pane("Plan", self.plan)
-        bottom = QHBoxLayout()
-        bottom.setSpacing(0)
-        bottom.addWidget(self.chart_pane, 11)
-        bottom.addWidget(self.plan_pane, 9)
+        bottom = beside(self, "settlement-bottom", (self.chart_pane, 11), (self.plan_pane, 9))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self.columns_pane, 6)
-        column.addLayout(bottom, 5)
+        column.addWidget(below(self, "settlement", (self.columns_pane, 6), (bottom, 5)))
         # asked for once the edits of the moment are done, so that a row of steps is computed once
         self._later = QTimer(self, singleShot=True, interval=60)
         self._later.timeout.connect(self._compute)

@@ -31,7 +31,7 @@ from korbent.app.words import Label, tip
 from korbent.core.checks import CHECKS, GROUPS, Check, CheckResult, State
 from korbent.core.evaluate import PadResult
 from korbent.core.units import show_ratio
-from korbent.drawing.theme import SIZE, Theme
+from korbent.drawing.theme import RATIO_WASH, SIZE, Theme
 
 NARROW, HIGH, HEAD = 26, 22, 180
 """Width of a check, height of a base, height of the names of the checks, px."""
@@ -149,7 +149,7 @@ class WholeDelegate(QStyledItemDelegate):
         if found is not None and found.state is not State.NOT_APPLICABLE:
             bad = found.state in BAD
             if found.ratio is not None:
-                painter.fillRect(box, colour(f"ratio:{found.ratio}", self.theme, 1.0 if bad else 0.75))
+                painter.fillRect(box, colour(f"ratio:{found.ratio}", self.theme, 1.0 if bad else RATIO_WASH))
             elif bad:
                 painter.fillRect(box, colour("beyond", self.theme))
             if bad:
