@@ -838,10 +838,10 @@ class TablePanel(QWidget):
         self.remove_button.setToolTip(f"Remove the {spec.noun} of the current row" if short else "")
         self.add_button.clicked.connect(self._add)
         self.remove_button.clicked.connect(self._remove)
-        self.add_button.setVisible(spec.add is not None)
-        self.remove_button.setVisible(spec.remove is not None)
-        bar.addWidget(self.add_button)
-        bar.addWidget(self.remove_button)
+        for button, does in ((self.add_button, spec.add), (self.remove_button, spec.remove)):
+            bar.addWidget(button)
+            if does is None:  # to show one that has no parent yet would make it a window
+                button.hide()
         if spec.tools:
             bar.addSpacing(14)
             bar.addWidget(spec.tools(self))
