@@ -15,5 +15,6 @@ KEYS = (
     ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
     ("Ctrl+S, Ctrl+O, Ctrl+N", "save, open, the start page"),
     ("Ctrl+P", "print the report"),
+    ("F6, Shift+F6", "the next, previous part of the window; Tab within it; a frame shows where one is"),
     ("F1", "what one is at: a check, a size, a setting, a column; once more goes back"),
 )

@@ -361,7 +361,7 @@ class Ledger(QWidget):
         self.order.clicked.connect(self._reorder)
         self.model = LedgerModel()
         self.model.from_memory = self._from_memory
-        self.list = LedgerList(objectName="ledger-list")
+        self.list = LedgerList(objectName="ledger-list", accessibleName="Checks of the selected base")
         self.list.setModel(self.model)
         self.delegate = LedgerDelegate(self.list, theme)
         self.model.former = lambda result: self.delegate.former.get(result.check.id)

@@ -24,9 +24,9 @@ class ParameterPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.soil = QComboBox(objectName="chart-soil")
-        self.parameter = QComboBox(objectName="chart-parameter")
-        self.estimate = QComboBox(objectName="chart-estimate")
+        self.soil = QComboBox(objectName="chart-soil", accessibleName="Soil")
+        self.parameter = QComboBox(objectName="chart-parameter", accessibleName="Parameter")
+        self.estimate = QComboBox(objectName="chart-estimate", accessibleName="Suggested value")
         self.adopt_button = QPushButton("Adopt", objectName="adopt")
         self.soil.activated.connect(self._soil_chosen)
         self.parameter.activated.connect(lambda _: self.refresh())

@@ -71,12 +71,14 @@ class PlanBar(QWidget):
         menu.addAction("Take it away", self.take_away)
         self.drawing.setMenu(menu)
         row.addWidget(self.drawing)
-        self.colour = QComboBox(objectName="plan-colour")
+        self.colour = QComboBox(
+            objectName="plan-colour", accessibleName="What the colour of the bases stands for"
+        )
         self.colour.setToolTip("What the colour of the bases stands for")
         for key, text in COLOURS.items():
             self.colour.addItem(text, key)
         self.colour.activated.connect(lambda _: redraw())
-        self.colour.setFixedWidth(100)
+        self.colour.setFixedWidth(108)
         row.addWidget(self.colour)
 
     def place(self) -> None:

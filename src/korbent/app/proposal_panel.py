@@ -48,7 +48,7 @@ class ProposalPanel(QWidget):
         self.found: list[Proposal] = []
         self.groupings: list[Grouping] = []
         self._job: Task | None = None
-        self.objective = QComboBox(objectName="objective")
+        self.objective = QComboBox(objectName="objective", accessibleName="What a proposal makes least")
         for key in OBJECTIVES:
             self.objective.addItem(TITLES[key], key)
         self.by_type = QCheckBox("types alike", objectName="by-type", checked=True)

@@ -33,7 +33,7 @@ class SearchField(QLineEdit):
     """A line edit with a list of what matches below it."""
 
     def __init__(self, entries: Callable[[], list[Entry]], parent: QWidget) -> None:
-        super().__init__(parent, objectName="search")
+        super().__init__(parent, objectName="search", accessibleName="Go to")
         self.entries = entries
         self.found: list[Entry] = []
         self.setPlaceholderText("Go to …   Ctrl+K")

@@ -65,6 +65,7 @@ class Stepper(QWidget):
         self.moves.setProperty("edge", True)
         self.moves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.field = QLineEdit(objectName=f"field-{dimension}", alignment=Qt.AlignmentFlag.AlignCenter)
+        self.field.setAccessibleName(LABELS[dimension])
         self.field.installEventFilter(self)
         self.field.returnPressed.connect(self._typed)
         self.less = QPushButton("−", objectName="step")
@@ -289,6 +290,7 @@ class SizeStrip(QWidget):
         """Shows the selected pad; the step effects follow at once, after the drawings."""
         self.folding.setText("▴ sizes" if self.is_folded else "▾")
         self.folding.setToolTip("Show the sizes" if self.is_folded else "Leave one line of this")
+        self.folding.setAccessibleName(self.folding.toolTip())
         pad = self.session.pad
         self.heading.setText(f"Size  {pad.name}" if pad else "Size")
         if pad:

@@ -810,6 +810,7 @@ class TablePanel(QWidget):
         self.session, self.spec = session, spec
         self.model = TableModel(session, spec, theme)
         self.view = view(objectName=f"table-{spec.name}")
+        self.view.setAccessibleName(spec.name.replace("-", " "))
         self.view.setModel(self.model)
         self.view.setItemDelegate(ChoiceDelegate(self.view))
         self.view.setFont(font(SIZE["text"]))

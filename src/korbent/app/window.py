@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.focus import FocusFrame, next_part
 from korbent.app.keys import KEYS
 from korbent.app.ledger import Ledger
 from korbent.app.places import OF_TABLES, places
@@ -151,7 +152,7 @@ class MainWindow(QMainWindow):
         middle.setSpacing(0)
         middle.addWidget(self.stack, 1)
         middle.addWidget(self.strip)
-        self.body = QWidget()
+        self.body = QWidget(objectName="body")
         body = QHBoxLayout(self.body)
         body.setContentsMargins(0, 0, 0, 0)
         body.setSpacing(0)
@@ -161,7 +162,7 @@ class MainWindow(QMainWindow):
         self.front = QStackedWidget()
         self.front.addWidget(self.body)
         self.start: StartPage | None = None
-        whole = QWidget()
+        whole = QWidget(objectName="whole")
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -171,6 +172,7 @@ class MainWindow(QMainWindow):
         self._column = column
         self.tour: Tour | None = None
         self.setCentralWidget(whole)
+        self.focus_frame = FocusFrame(self, self.theme)
 
     def _top_bar(self) -> QWidget:
         bar = QWidget(objectName="desk")
@@ -230,6 +232,7 @@ class MainWindow(QMainWindow):
     def _button(self, name: str, tip: str, action: object, text: str = "") -> QPushButton:
         button = QPushButton(text, objectName=name)
         button.setToolTip(tip)
+        button.setAccessibleName("" if text[:1].isalpha() else tip)
         button.clicked.connect(lambda: action())  # type: ignore[operator]
         return button
 
@@ -256,6 +259,25 @@ class MainWindow(QMainWindow):
         key("Ctrl+L", self.show_whole)
         key("Ctrl+T", self.show_tries)
         key("F1", self.help)
+        key("F6", self.to_next_part)
+        key("Shift+F6", lambda: self.to_next_part(backwards=True))
+
+    # ------------------------------------------------------------ the keyboard without a mouse
+
+    def focusNextPrevChild(self, forwards: bool) -> bool:
+        """Tab was pressed: what the keyboard is at now is framed. What is hidden or disabled gives it away too."""
+        was = self.focusWidget()
+        moved = super().focusNextPrevChild(forwards)
+        if moved and (was is None or (was.isVisible() and was.isEnabled())):
+            self.focus_frame.frame(self.focusWidget())
+        return moved
+
+    def to_next_part(self, backwards: bool = False) -> None:
+        """From one part of the window to the next: bar, rail, each drawing and table, sizes, ledger."""
+        found = next_part(self, backwards)
+        if found is not None:
+            found.setFocus(Qt.FocusReason.TabFocusReason)
+            self.focus_frame.frame(found)
 
     # ------------------------------------------------------------ showing
 

@@ -63,11 +63,13 @@ class SettlementStop(Stop):
         self.plan = DrawingView(self._plan, "Settlement in the plan")
         self.plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
         self.views += [self.columns, self.chart, self.plan]
-        self.scale = QComboBox(objectName="time-scale")
+        self.scale = QComboBox(objectName="time-scale", accessibleName="Scale of time")
         for name in SCALES:
             self.scale.addItem(f"{name} time", name)
         self.scale.activated.connect(lambda _: self.chart.refresh())
-        self.moment = QLineEdit(objectName="moment", placeholderText="moment")
+        self.moment = QLineEdit(
+            objectName="moment", accessibleName="Moment that is shown", placeholderText="moment"
+        )
         self.moment.setFixedWidth(96)
         self.moment.setToolTip(
             "The moment that is shown: days or years since the first step, such as 90 d or 2.5 y, or a date"
@@ -76,7 +78,11 @@ class SettlementStop(Stop):
         self.point = QComboBox(objectName="point")
         self.point.setToolTip("What is looked at: the selected foundation, or a settlement mark")
         self.point.activated.connect(lambda _: self._show())
-        self.degree = QLineEdit(objectName="degree", placeholderText="90 % at −4.0")
+        self.degree = QLineEdit(
+            objectName="degree",
+            accessibleName="Degree of consolidation, at a level",
+            placeholderText="90 % at −4.0",
+        )
         self.degree.setFixedWidth(96)
         self.degree.setToolTip(
             "When is a degree of consolidation reached: type 90 % for the settlement, or 90 % at a level for the pore pressure there"

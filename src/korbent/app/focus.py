@@ -1,0 +1,103 @@
+"""The keyboard without a mouse: a frame around what has the focus, and a key from one part of the window to the next."""
+
+from collections.abc import Iterator
+
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractItemView, QApplication, QWidget
+
+from korbent.app.divided import Divided
+from korbent.app.stops.base import Stop
+from korbent.app.style import colour
+from korbent.drawing.theme import Theme
+
+
+class FocusFrame(QWidget):
+    """A frame around what the keyboard is at, shown once it was used to get there; a click elsewhere takes it away."""
+
+    def __init__(self, window: QWidget, theme: Theme) -> None:
+        super().__init__(window)
+        self.theme = theme
+        self.framed: QWidget | None = None
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.hide()
+        QApplication.instance().focusChanged.connect(self._changed)  # type: ignore[union-attr]
+
+    def frame(self, widget: QWidget | None) -> None:
+        """Goes around a widget, or away."""
+        if self.framed is not None:
+            self.framed.removeEventFilter(self)
+        self.framed = widget
+        if widget is None:
+            self.hide()
+            return
+        widget.installEventFilter(self)
+        self._place()
+        self.show()
+        self.raise_()
+
+    def _place(self) -> None:
+        if self.framed is not None:
+            corner = self.framed.mapTo(self.window(), QPoint(0, 0))
+            box = self.framed.rect().translated(corner).adjusted(-2, -2, 2, 2)
+            self.setGeometry(box.intersected(self.window().rect()))
+
+    def _changed(self, _: QWidget | None, now: QWidget | None) -> None:
+        if self.framed is not None and now is not self.framed:
+            self.frame(None)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Follows what it is around."""
+        if event.type() in (QEvent.Type.Move, QEvent.Type.Resize):
+            self._place()
+        elif event.type() in (QEvent.Type.Hide, QEvent.Type.MouseButtonPress):
+            self.frame(None)
+        return False
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(colour("accent", self.theme), 2))
+        painter.drawRoundedRect(self.rect().adjusted(1, 1, -1, -1), 4, 4)
+        painter.end()
+
+
+PARTED = ("body", "whole")
+"""What lays out the parts of the window: rail, middle, size strip, ledger; top bar and message."""
+
+
+def part_of(widget: QWidget, window: QWidget) -> QWidget:
+    """The part of the window in which a widget stands: what a divider or the window itself lays out."""
+    while True:
+        parent = widget.parentWidget()
+        if parent is None or parent is window:
+            return widget
+        if isinstance(parent, (Divided, Stop)) or parent.objectName() in PARTED:
+            return widget
+        widget = parent
+
+
+def reachable(start: QWidget, backwards: bool = False) -> Iterator[QWidget]:
+    """What can take the keyboard, in the order of the window, beginning after a widget and going round once."""
+    widget = start
+    while True:
+        widget = widget.previousInFocusChain() if backwards else widget.nextInFocusChain()
+        if widget is start:
+            return
+        if widget.isVisible() and widget.isEnabled() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
+            yield widget
+
+
+def next_part(window: QWidget, backwards: bool = False) -> QWidget | None:
+    """The table or list of the next part of the window, else its first widget; None where there is no other part."""
+    now = QApplication.focusWidget() or window
+    part, found = part_of(now, window), None
+    for widget in reachable(now, backwards):
+        at = part_of(widget, window)
+        if found is None and at is not part:
+            found = at
+        if at is found and isinstance(widget, QAbstractItemView):
+            return widget
+    return next((w for w in reachable(now, backwards) if part_of(w, window) is found), None)
