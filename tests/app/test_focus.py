@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 from korbent.app.focus import part_of, reachable
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
+from tests.app.test_divided import divided, draw
 from tests.app.test_enlarged import settle
 from tests.app.test_window import opened
 
@@ -111,6 +112,20 @@ def test_the_frame_follows_what_it_is_around_and_leaves_with_it(window: MainWind
     at.hide()
     assert not frame.isVisible()
     at.show()
+
+
+def test_the_frame_stays_with_what_is_moved_by_what_it_stands_in(window: MainWindow) -> None:
+    window.go_to(2)
+    settle()
+    # a button neither moves in its row nor changes its size when the row is moved
+    frame, button = window.focus_frame, window.findChild(QAbstractButton, "deck-ribs")
+    button.setFocus()
+    frame.frame(button)
+    before = frame.y()
+    draw(divided(window, "plan"), -40)
+    assert frame.isVisible()
+    assert frame.y() < before
+    assert frame.y() == button.mapTo(window, button.rect().topLeft()).y() - 2
 
 
 @pytest.mark.parametrize("go", ["hide", "disable"])

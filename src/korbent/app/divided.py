@@ -36,7 +36,7 @@ class Divided(QSplitter):
         for part, _ in parts:
             self.addWidget(part)
         for i in range(1, self.count()):
-            self.handle(i).setToolTip("Draw to move it; a double click puts it back")
+            self.handle(i).setToolTip("Drag to move it; a double click puts it back")
         self.usual = [float(share) for _, share in parts]
         self.shares = list(self.usual)
         self.splitterMoved.connect(self._moved)

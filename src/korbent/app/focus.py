@@ -19,6 +19,8 @@ class FocusFrame(QWidget):
         super().__init__(window)
         self.theme = theme
         self.framed: QWidget | None = None
+        self._followed: list[QWidget] = []
+        """What is framed and all it stands in, the window left out: any of them may move it."""
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -27,13 +29,17 @@ class FocusFrame(QWidget):
 
     def frame(self, widget: QWidget | None) -> None:
         """Goes around a widget, or away."""
-        if self.framed is not None:
-            self.framed.removeEventFilter(self)
-        self.framed = widget
+        for part in self._followed:
+            part.removeEventFilter(self)
+        self.framed, self._followed = widget, []
         if widget is None:
             self.hide()
             return
-        widget.installEventFilter(self)
+        part: QWidget | None = widget
+        while part is not None and part is not self.window():
+            part.installEventFilter(self)
+            self._followed.append(part)
+            part = part.parentWidget()
         self._place()
         self.show()
         self.raise_()
@@ -52,7 +58,7 @@ class FocusFrame(QWidget):
         """Follows what it is around."""
         if event.type() in (QEvent.Type.Move, QEvent.Type.Resize):
             self._place()
-        elif event.type() in (QEvent.Type.Hide, QEvent.Type.MouseButtonPress):
+        elif watched is self.framed and event.type() in (QEvent.Type.Hide, QEvent.Type.MouseButtonPress):
             self.frame(None)
         return False
 

@@ -100,10 +100,8 @@ class Results:
         """By group, and of all under None: asked for many times while the window is painted."""
         groups: dict[str | None, list[CheckResult]] = {}
         for pad in self.pads:
-            for (
-                group,
-                check,
-            ) in pad._by_group.items():  # kept with the result of a base that an edit leaves as it is
+            # kept with the result of a base that an edit leaves as it is
+            for group, check in pad._by_group.items():
                 groups.setdefault(group, []).append(check)
         found = {group: worst_of(tuple(checks)) for group, checks in groups.items()}
         if found:
