@@ -29,6 +29,32 @@ def usual_line(project: Project) -> Stretch:
     return ((middle, min(ys) - margin), (middle, max(ys) + margin))
 
 
+def _stations(project: Project, line: Stretch) -> tuple[list[float], list[Profile]]:
+    """Places along a line, and the ground below them."""
+    (x0, y0), (x1, y1) = line
+    length = math.hypot(x1 - x0, y1 - y0)
+    stations = [length * i / (STATIONS - 1) for i in range(STATIONS)]
+    profiles = []
+    for s in stations:
+        profile = profile_at(project.ground, x0 + (x1 - x0) * s / length, y0 + (y1 - y0) * s / length)
+        assert profile is not None
+        profiles.append(profile)
+    return stations, profiles
+
+
+def _heights(project: Project, profiles: list[Profile]) -> tuple[float, float]:
+    high = max(max(float(p.top[0]) for p in profiles), project.ground.surfaces.finished) + 0.4
+    return high, min(float(p.end) for p in profiles)
+
+
+def exaggerated(project: Project, line: Stretch, aspect: float) -> int:
+    """How many times heights are drawn larger than lengths, where the line is long; there is at least one borehole."""
+    _, profiles = _stations(project, line)
+    high, low = _heights(project, profiles)
+    length = math.dist(*line)
+    return max((n for n in (1, 2, 5, 10, 20) if n <= length / ((high - low) * aspect) * 1.35), default=1)
+
+
 def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Drawing:
     """The section, looking so that the first point lies left. Heights are exaggerated where the line is long."""
     (x0, y0), (x1, y1) = line
@@ -36,15 +62,9 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
     if not project.ground.boreholes or length < 0.1:
         text = "no borehole yet" if not project.ground.boreholes else "the line is too short: draw it again"
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1, -1, 1, 1))
-    stations = [length * i / (STATIONS - 1) for i in range(STATIONS)]
-    profiles = []
-    for s in stations:
-        profile = profile_at(project.ground, x0 + (x1 - x0) * s / length, y0 + (y1 - y0) * s / length)
-        assert profile is not None
-        profiles.append(profile)
-    high = max(max(float(p.top[0]) for p in profiles), project.ground.surfaces.finished) + 0.4
-    low = min(float(p.end) for p in profiles)
-    times = max((n for n in (1, 2, 5, 10, 20) if n <= length / ((high - low) * aspect) * 1.35), default=1)
+    stations, profiles = _stations(project, line)
+    high, low = _heights(project, profiles)
+    times = exaggerated(project, line, aspect)
     sketch = Sketch()
 
     def at(s: float, z: float) -> Point:

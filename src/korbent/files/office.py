@@ -161,3 +161,62 @@ def combinations_of(name: str, cases: Sequence[LoadCase]) -> list[Combination]:
         ]
     except (KeyError, TypeError, AttributeError, ValidationError) as error:
         raise OfficeError(f"the set '{name}' is damaged ({type(error).__name__}); keep it again") from None
+
+
+# ---------------------------------------------------------------- the title block
+
+LOGOS = (".svg", ".png")
+LARGEST_LOGO = 5_000_000
+"""Bytes."""
+
+
+def logo_file() -> Path | None:
+    """The logo of this office, where it has one."""
+    return next((p for kind in LOGOS if (p := state_folder() / f"logo{kind}").is_file()), None)
+
+
+def keep_logo(path: Path | None) -> None:
+    """Keeps a copy of a logo for all projects; None takes it away.
+
+    Raises:
+        OfficeError: when it is no SVG or PNG.
+        OSError: when it cannot be read or written.
+    """
+    if path is not None:
+        kind, data = path.suffix.lower(), path.read_bytes()
+        is_one = data[:8] == b"\x89PNG\r\n\x1a\n" if kind == ".png" else b"<svg" in data[:4096]
+        if kind not in LOGOS or not is_one or len(data) > LARGEST_LOGO:
+            raise OfficeError(
+                f"{path.name} is no logo: an SVG or PNG file of at most {LARGEST_LOGO // 1_000_000} MB"
+            )
+        state_folder().mkdir(parents=True, exist_ok=True)
+        for other in LOGOS:
+            if other != kind:
+                (state_folder() / f"logo{other}").unlink(missing_ok=True)
+        write_whole(state_folder() / f"logo{kind}", data)
+        return
+    for kind in LOGOS:
+        (state_folder() / f"logo{kind}").unlink(missing_ok=True)
+
+
+def _block_file() -> Path:
+    return state_folder() / "title-block.json"
+
+
+def title_block() -> dict[str, str]:
+    """What this office puts into every title block: its name, and the names of its layers by ours."""
+    try:
+        found = json.loads(_block_file().read_text())
+    except (OSError, ValueError):
+        return {}
+    return {str(k): str(v) for k, v in found.items()} if isinstance(found, dict) else {}
+
+
+def keep_title_block(values: dict[str, str]) -> None:
+    """Keeps it for all projects.
+
+    Raises:
+        OSError: when it cannot be written.
+    """
+    _block_file().parent.mkdir(parents=True, exist_ok=True)
+    write_whole(_block_file(), json.dumps(values, indent=1, ensure_ascii=False).encode())

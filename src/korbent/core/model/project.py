@@ -15,6 +15,7 @@ from korbent.core.model.foundations import Pad, PadType, Strap
 from korbent.core.model.ground import Ground
 from korbent.core.model.problem import Problem
 from korbent.core.model.settings import Settings, resolve
+from korbent.core.model.sheets import Revision, SheetSet
 from korbent.core.model.site import Grid, Outline, Rates
 from korbent.core.model.standards import Standards
 from korbent.core.units import OVERRIDABLE, Showing, UnitError, factor
@@ -25,6 +26,7 @@ class Title(Frozen):
 
     project: Name = "Untitled"
     number: str = ""
+    office: str = ""
     client: str = ""
     author: str = ""
     checker: str = ""
@@ -70,6 +72,8 @@ class Project(Row):
     types: tuple[PadType, ...] = ()
     pads: tuple[Pad, ...] = ()
     straps: tuple[Strap, ...] = ()
+    sheet_sets: tuple[SheetSet, ...] = ()
+    revisions: tuple[Revision, ...] = ()
 
     @model_validator(mode="after")
     def _consistent(self) -> Self:

@@ -1,0 +1,104 @@
+"""The sheets that there are, and the sets that a project begins with."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from korbent.core.model import Project
+from korbent.core.model.sheets import SheetChoice, SheetSet
+
+Group = Literal["calculation", "drawings", "tables"]
+
+
+@dataclass(frozen=True)
+class SheetKind:
+    """A sheet that one can tick."""
+
+    key: str
+    title: str
+    group: Group
+    says: str
+
+
+KINDS = {
+    kind.key: kind
+    for kind in (
+        SheetKind("basis", "Basis", "calculation", "standards, combinations, factor sets, settings that differ"),
+        SheetKind("ground", "Ground", "calculation", "logs, section, parameters and where they come from"),
+        SheetKind("actions", "Actions", "calculation", "loads by column and case, totals"),
+        SheetKind("summary", "Plan and summary", "calculation", "the plan, and all bases by group of checks"),
+        SheetKind("bases", "Bases", "calculation", "a page for each base or type with drawings and checks"),
+        SheetKind("settlement", "Settlement over time", "calculation", "all points by time, the ground below the worst"),
+        SheetKind("workings", "Workings", "calculation", "formula, numbers, value and clause of the checks that are chosen"),
+        SheetKind("record", "Record", "calculation", "acceptances, checks not done, coefficients not checked, versions"),
+        SheetKind("plan", "Foundation plan", "drawings", "grid, bases with marks and levels, dimensions"),
+        SheetKind("setting-out", "Types and setting out", "drawings", "table of types, coordinates of the columns"),
+        SheetKind("details", "Details", "drawings", "by type: bars from above, two sections"),
+        SheetKind("schedule", "Bar schedule", "drawings", "shapes, cutting lengths, weights by diameter"),
+        SheetKind("section", "Ground section", "drawings", "through all boreholes, with the bases"),
+        SheetKind("logs", "Borehole logs", "drawings", "side by side on one axis of levels"),
+        SheetKind("whole", "The whole with its ground", "drawings", "all bases and strata, seen from a corner"),
+        SheetKind("checks", "Bases × checks", "tables", "ratio, demand, capacity, governing combination"),
+        SheetKind("sizes", "Sizes, levels, quantities, cost", "tables", "of every base"),
+        SheetKind("reactions", "Reactions used", "tables", "loads by column and case"),
+        SheetKind("settlements", "Settlement by date", "tables", "of every base and mark"),
+        SheetKind("bars", "Bars", "tables", "the bar schedule as a table"),
+        SheetKind("changes", "Changes", "tables", "against the last issue: loads, ground, sizes, bars, ratios"),
+    )
+}  # fmt: skip
+
+SHOWN = (
+    "levels", "dimensions to the grid", "edges of excavation", "boreholes", "boundaries and obstacles", "section mark", "general notes",
+)  # fmt: skip
+"""What drawings can leave out."""
+FIRST_HIDDEN = ("edges of excavation", "boreholes")
+APPROVAL, SITE = "for approval", "for site"
+
+
+def usual_sets(project: Project) -> tuple[SheetSet, ...]:
+    """The two sets that a project without any begins with: the calculation with the plan, and what is built from."""
+    off = {"settlements"} if not project.ground.boreholes else set()
+    approval = tuple(
+        SheetChoice(
+            key=key, on=key not in {"schedule", "whole", "changes", "details", "bars", "reactions"} | off
+        )
+        for key in KINDS
+    )
+    built = {"plan", "setting-out", "details", "schedule", "bars", "sizes"}
+    return (
+        SheetSet(name=APPROVAL, sheets=approval, hidden=FIRST_HIDDEN),
+        SheetSet(name=SITE, sheets=tuple(SheetChoice(key=key, on=key in built) for key in KINDS), hidden=FIRST_HIDDEN),
+    )  # fmt: skip
+
+
+def sets_of(project: Project) -> tuple[SheetSet, ...]:
+    """The sets of a project: its own, else the usual ones."""
+    return project.sheet_sets or usual_sets(project)
+
+
+def set_named(project: Project, name: str) -> SheetSet:
+    """A set by its name, the first one where none is given.
+
+    Raises:
+        KeyError: when there is none, naming those that there are.
+    """
+    known = sets_of(project)
+    if not name:
+        return known[0]
+    found = next((s for s in known if s.name.casefold() == name.strip().casefold()), None)
+    if found is None:
+        raise KeyError(f"there is no set '{name}'; the project has: {', '.join(s.name for s in known)}")
+    return found
+
+
+def completed(chosen: SheetSet) -> tuple[SheetChoice, ...]:
+    """All sheets in the order of the set; those that it does not name follow, not ticked, ones that are not known are passed over."""
+    known = [c for c in chosen.sheets if c.key in KINDS]
+    named = {c.key for c in known}
+    return (*known, *(SheetChoice(key=key, on=False) for key in KINDS if key not in named))
+
+
+def ticked(chosen: SheetSet, groups: Iterable[str] = ("calculation", "drawings", "tables")) -> list[SheetChoice]:  # fmt: skip
+    """The sheets that go out, of some groups."""
+    wanted = set(groups)
+    return [c for c in completed(chosen) if c.on and KINDS[c.key].group in wanted]

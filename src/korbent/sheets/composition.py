@@ -1,0 +1,222 @@
+"""A sheet as a value: drawings at their scales on paper, with a frame and a title block; painted on any page, or written to a file."""
+
+from dataclasses import dataclass, replace
+
+from korbent.core.model.project import Title
+from korbent.core.model.sheets import Revision
+from korbent.drawing import painting
+from korbent.drawing.painting import Measure, Page
+from korbent.drawing.placing import arranged
+from korbent.drawing.primitives import Drawing, Line, Placement, Polygon, Shape, Sketch, Text, rectangle
+from korbent.files.office import logo_file, title_block
+from korbent.files.pdf_page import width_of
+from korbent.sheets.logo import svg_shapes
+from korbent.sheets.paper import MM
+
+EDGE = 10.0
+"""From the edge of the paper to the frame, mm."""
+BLOCK = 68.0
+"""Width of the title block at the right side, mm."""
+PX = 0.2751667
+"""mm of paper to a px of the screen: type and lines on a sheet (0.78 pt)."""
+
+
+@dataclass(frozen=True)
+class View:
+    """A drawing at a scale of 1 to ``scale``; its bounds begin at ``left``, ``top`` of the paper (mm from the upper left)."""
+
+    name: str
+    drawing: Drawing
+    scale: float
+    left: float
+    top: float
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """What its bounds take of the paper, mm."""
+        x0, y0, x1, y1 = self.drawing.bounds
+        return 1000 * (x1 - x0) / self.scale, 1000 * (y1 - y0) / self.scale
+
+    def placement(self, per_mm: float) -> Placement:
+        """Where the drawing falls on a page of so many units to a mm."""
+        x0, _, _, y1 = self.drawing.bounds
+        return Placement(1000 * per_mm / self.scale, self.left * per_mm, self.top * per_mm, x0, y1)
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """Views on paper (width and height in mm); ``frame`` is drawn in m of paper from its lower left corner, at 1:1."""
+
+    key: str
+    title: str
+    width: float
+    height: float
+    views: tuple[View, ...]
+    frame: Drawing
+    paper: str = ""
+    scales: str = ""
+    """The scales of its views in words."""
+    number: int = 1
+    of: int = 1
+
+    @property
+    def whole(self) -> tuple[View, ...]:
+        """The views with the frame as the last of them."""
+        return (*self.views, View("frame", self.frame, 1.0, 0.0, 0.0))
+
+
+@dataclass(frozen=True)
+class Block:
+    """What stands in the title block."""
+
+    title: Title
+    revisions: tuple[Revision, ...] = ()
+    sheet: str = ""
+    scales: str = ""
+    paper: str = ""
+    number: int = 1
+    of: int = 1
+    notes: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    """Texts above the block, by their headings."""
+    logo: bool = False
+
+
+def paint(sheet: Sheet, page: Page, per_mm: float) -> None:
+    """Paints a sheet on a page of ``per_mm`` units to a mm of paper."""
+    size = (sheet.width * per_mm, sheet.height * per_mm)
+    for view in sheet.whole:
+        place = view.placement(per_mm)
+        painting.paint(page, arranged(page, view.drawing, place, size).shapes, place)
+
+
+def laid(sheet: Sheet, measure: Measure, per_mm: float) -> Sheet:
+    """The sheet with its labels where none lies on another."""
+    size = (sheet.width * per_mm, sheet.height * per_mm)
+    return replace(
+        sheet,
+        views=tuple(
+            replace(v, drawing=arranged(measure, v.drawing, v.placement(per_mm), size)) for v in sheet.views
+        ),
+    )
+
+
+def room(width: float, height: float, block: bool = True) -> tuple[float, float, float, float]:
+    """What the frame leaves for views on a paper: left, top, width, height, mm."""
+    inner = 4.0
+    return (
+        EDGE + inner,
+        EDGE + inner,
+        width - 2 * EDGE - 2 * inner - (BLOCK if block else 0.0),
+        height - 2 * EDGE - 2 * inner,
+    )
+
+
+def px(mm: float) -> float:
+    """Size of type for a height of capitals of so many mm."""
+    return mm / 0.66 / PX - 1
+
+
+def wrapped(text: str, size: float, wide: float) -> list[str]:
+    """A text in lines of at most ``wide`` mm."""
+    lines: list[str] = []
+    for part in text.splitlines() or [""]:
+        line = ""
+        for word in part.split(" "):
+            more = f"{line} {word}".strip()
+            if line and width_of(more, (size + 1) * PX, False) > wide:
+                lines.append(line)
+                line = word
+            else:
+                line = more
+        lines.append(line)
+    return lines
+
+
+def frame(width: float, height: float, block: Block) -> Drawing:
+    """The frame of a sheet with its title block at the right side, in m of paper."""
+    sketch = Sketch(layer="frame")
+    x0, y0, x1, y1 = EDGE, EDGE, width - EDGE, height - EDGE
+
+    def line(a: float, b: float, c: float, d: float, wide: float = 1.0) -> None:
+        sketch.add(Line(((a * MM, b * MM), (c * MM, d * MM)), "ink", wide))
+
+    def text(x: float, y: float, said: str, mm: float = 2.2, bold: bool = False, tone: str = "ink", wide: float = 0.0) -> None:  # fmt: skip
+        if said:
+            sketch.add(Text((x * MM, y * MM), said, px(mm), tone, bold=bold, fixed=True, room=wide * MM))
+
+    sketch.add(Polygon(rectangle(x0 * MM, y0 * MM, x1 * MM, y1 * MM), None, "ink", 2.4))
+    left, wide = x1 - BLOCK, BLOCK - 6
+    line(left, y0, left, y1, 1.6)
+    title = block.title
+    y = y0
+    fields: tuple[tuple[tuple[str, str], ...], ...] = (
+        (("number", title.number), ("revision", title.revision)),
+        (("drawn", title.author), ("checked", title.checker), ("date", title.date)),
+        (("scale", block.scales), ("paper", block.paper)),
+        (("sheet", f"{block.number} of {block.of}"),),
+    )
+    for row in fields:
+        each = BLOCK / len(row)
+        for k, (name, said) in enumerate(row):
+            text(left + k * each + 3, y + 8.2, name, 1.5, tone="soft")
+            text(left + k * each + 3, y + 3, said or "–", 2.2, True, wide=each - 4)
+            if k:
+                line(left + k * each, y, left + k * each, y + 11.5, 0.6)
+        y += 11.5
+        line(left, y, x1, y, 0.8)
+    for name, said, mm in (
+        ("sheet", block.sheet, 3.2),
+        ("client", title.client, 2.2),
+        ("project", title.project, 3.2),
+    ):
+        if not said:
+            continue
+        lines = wrapped(said, px(mm), wide)
+        for k, part in enumerate(reversed(lines)):
+            text(left + 3, y + 3.2 + k * mm * 1.9, part, mm, True)
+        y += 3.2 + len(lines) * mm * 1.9
+        text(left + 3, y + 0.6, name, 1.5, tone="soft")
+        y += 4.2
+        line(left, y, x1, y, 0.8)
+    office = title.office or title_block().get("office", "")
+    if office or block.logo:
+        if block.logo:
+            box = ((left + 3) * MM, (y + 9) * MM, (x1 - 3) * MM, (y + 25) * MM)
+            sketch.add(Polygon(rectangle(*box), None, None, key="logo"))
+            path = logo_file()
+            if path is not None and path.suffix == ".svg":
+                sketch.add(*svg_shapes(path, box))
+        text(left + 3, y + 3.2, office, 2.6, True, wide=wide)
+        y += 28 if block.logo else 10
+        line(left, y, x1, y, 0.8)
+    if block.revisions:
+        rows = block.revisions[-8:]
+        for revision in reversed(rows):
+            lines = wrapped(revision.reason or "–", px(1.8), wide - 30)
+            for k, part in enumerate(reversed(lines)):
+                text(left + 28, y + 2 + k * 3.4, part, 1.8)
+            text(left + 3, y + 2 + (len(lines) - 1) * 3.4, revision.name, 1.8, True)
+            text(left + 10, y + 2 + (len(lines) - 1) * 3.4, revision.date, 1.8, wide=17)
+            y += 1.8 + 3.4 * len(lines)
+        text(left + 3, y + 1.6, "revisions", 1.5, tone="soft")
+        y += 5
+        line(left, y, x1, y, 0.8)
+    top = y1 - 6
+    for heading, lines in block.notes:
+        body = [part for said in lines for part in wrapped(said, px(1.9), wide)]
+        if top - 4.5 - 3.7 * len(body) < y:
+            body = body[: max(int((top - 4.5 - y) / 3.7) - 1, 0)] + ["…"]
+        if top - 5 < y:
+            break
+        text(left + 3, top - 1, heading, 1.9, True, tone="soft")
+        top -= 5.5
+        for said in body:
+            text(left + 3, top, said, 1.9)
+            top -= 3.7
+        top -= 3
+    return Drawing(tuple(sketch.shapes), (0.0, 0.0, width * MM, height * MM))
+
+
+def shapes_of(sheet: Sheet) -> tuple[Shape, ...]:
+    """All shapes of a sheet."""
+    return tuple(s for view in sheet.whole for s in view.drawing.shapes)

@@ -1,0 +1,568 @@
+"""Details of a base that it is built from: bars from above by face, sections with hooks, laps, dowels, ties, cover, blinding and levels."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil
+
+from korbent.core.concrete.bar_text import INCH, diameter_words
+from korbent.core.concrete.interface import dowels_of
+from korbent.core.concrete.schedule import (
+    CLOSED,
+    HOOKED,
+    STRAIGHT,
+    Bar,
+    in_base,
+    lap_of,
+    positions,
+    schedule,
+    sheets,
+)
+from korbent.core.footprint import footprint_of
+from korbent.core.geometry import local_place, standing_size
+from korbent.core.model import Bars, Pad, Project
+from korbent.core.model.foundations import Dowels, Strap
+from korbent.core.model.outlines import crossings
+from korbent.core.units import show_length, shown_unit
+from korbent.drawing.logs import signed
+from korbent.drawing.plan import edge_of, rim, turned
+from korbent.drawing.primitives import (
+    Dimension,
+    Disc,
+    Drawing,
+    Leader,
+    Line,
+    Point,
+    Polygon,
+    Sketch,
+    Spot,
+    Text,
+    rectangle,
+)
+from korbent.drawing.reinforcement import around
+from korbent.sheets.foundation_plan import WORKING_SPACE, length_words
+
+BLINDING = 0.075
+"""Drawn below bases that are cast against it, m."""
+SHOWN = 3
+"""Bars of a layer that are drawn; the others are labelled."""
+STUMP = 0.45
+"""How much of a column is drawn above the base, m."""
+
+
+@dataclass(frozen=True)
+class Marks:
+    """Marks of the schedule of the whole project, by base and place in it."""
+
+    bars: dict[tuple[str, str], tuple[tuple[Bar, int], ...]]
+    fabrics: dict[tuple[str, str], str]
+
+    def of(self, base: str, place: str) -> tuple[tuple[Bar, int], ...]:
+        """(bar, how many) of a place in a base."""
+        return self.bars.get((base, place), ())
+
+    def word(self, base: str, place: str) -> str:
+        """The marks of a place: 03, or 03–07 where bars of several lengths lie there."""
+        found = sorted(bar.mark for bar, _ in self.of(base, place))
+        if not found:
+            return self.fabrics.get((base, place.partition(" ")[0]), "")
+        return found[0] if len(found) == 1 else f"{found[0]}–{found[-1]}"
+
+    def count(self, base: str, place: str) -> int:
+        """How many bars lie there."""
+        return sum(n for _, n in self.of(base, place))
+
+
+def marks_of(project: Project) -> Marks:
+    """The marks of all bars and fabrics of a project."""
+    found: dict[tuple[str, str], list[tuple[Bar, int]]] = {}
+    for bar in schedule(project):
+        for base, place, count in bar.where:
+            found.setdefault((base, place), []).append((bar, count))
+    fabrics = {(base, place): s.mark for s in sheets(project) for base, place, _ in s.where}
+    return Marks({k: tuple(v) for k, v in found.items()}, fabrics)
+
+
+def bar_label(project: Project, pad: str, place: str, bars: Bars, marks: Marks) -> str:
+    """``n ø - spacing - mark``: 14 ø16 - 150 - 03."""
+    us = project.units == "us"
+    mark = marks.word(pad, place)
+    if bars.fabric:
+        return f"{bars.fabric} - {mark}" if mark else bars.fabric
+    count = marks.count(pad, place)
+    parts = [f"{count} {diameter_words(bars.diameter, us)}" if count else diameter_words(bars.diameter, us)]
+    if bars.spacing:
+        parts.append(f'{bars.spacing / INCH:.3g}"' if us else f"{1000 * bars.spacing:.0f}")
+    return " - ".join([*parts, mark] if mark else parts)
+
+
+def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -> Drawing:
+    """The base from above with the bars of a face: some are drawn, all are labelled; ``mm`` is 1 mm of paper in m."""
+    sketch = Sketch()
+    B, L = pad.width, pad.extent
+    edge = edge_of(pad)
+    with sketch.on("foundations"):
+        sketch.add(Polygon(edge, None, "ink", 2.2, key=f"base:{pad.name}"))
+        if pad.bore:
+            sketch.add(Polygon(tuple(rim(pad.bore / 2)), None, "ink", 2.2))
+        for hole in pad.openings:
+            sketch.add(Disc((hole.x, hole.y), hole.diameter / 2, "paper", "ink", 1.2))
+        for region in pad.plate.openings if pad.plate else ():
+            box = rectangle(region.x_from, region.y_from, region.x_to, region.y_to)
+            sketch.add(Polygon(box, "paper", "ink", 1.8), Line((box[0], box[2]), "soft", 0.7), Line((box[1], box[3]), "soft", 0.7))  # fmt: skip
+        for region in (*pad.plate.thickenings, *pad.plate.lower) if pad.plate else ():
+            sketch.add(Polygon(rectangle(region.x_from, region.y_from, region.x_to, region.y_to), None, "ink", 1.0, dash=True))  # fmt: skip
+    _columns(sketch, project, pad, mm)
+    if project.settings_of(pad).base_concrete == "reinforced":
+        for axis in ("x", "y"):
+            bars = pad.reinforcement.bars(f"{face}_{axis}")
+            if bars is not None:
+                _layer(sketch, project, pad, face, axis, bars, marks, mm)
+        for k, added in enumerate(pad.plate.added if pad.plate else ()):
+            if added.face.startswith(face):
+                _added(sketch, project, pad, k, marks, mm)
+    else:
+        sketch.add(Text((0, -L / 2), "plain concrete", 10, "soft", "middle", dy=-8))
+    units = project.showing
+    with sketch.on("dimensions"):
+        sketch.add(Dimension((-B / 2, L / 2), (B / 2, L / 2), f"ø {length_words(B, units)}" if pad.is_round else length_words(B, units), 7 * mm, True))  # fmt: skip
+        if not pad.is_round:
+            for end, size, left in ((-1, pad.length_at(-B / 2), True), (1, pad.length_at(B / 2), False)):
+                if end > 0 and pad.shape != "trapezoid":
+                    continue
+                sketch.add(Dimension((end * B / 2, -size / 2), (end * B / 2, size / 2), length_words(size, units), 7 * mm, left))  # fmt: skip
+            _to_columns(sketch, project, pad, mm)
+    return Drawing(
+        tuple(sketch.shapes), (-B / 2 - 16 * mm, -L / 2 - 24 * mm, B / 2 + 42 * mm, L / 2 + 12 * mm)
+    )
+
+
+def _to_columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
+    """From edge to columns to edge below the base, where a column stands off its middle or several stand on it."""
+    places = [_place(project, pad, name) for name in pad.carries]
+    if (len(places) == 1 and abs(places[0][0]) < 1e-6) or len(places) > 8:
+        return
+    stops = sorted({round(x, 3) for x, _ in places} | {-pad.width / 2, pad.width / 2})
+    for a, b in zip(stops, stops[1:]):
+        if b - a > 0.02:
+            sketch.add(Dimension((a, -pad.extent / 2), (b, -pad.extent / 2), length_words(b - a, project.showing), 18 * mm))  # fmt: skip
+
+
+def _place(project: Project, pad: Pad, name: str) -> tuple[float, float]:
+    first = project.load_point(pad.load_point)
+    if name == pad.load_point:
+        return pad.offset_x, pad.offset_y
+    return local_place(pad, first, project.load_point(name))
+
+
+def _columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
+    """Columns with pedestals, dowels, base plates."""
+    for name in pad.carries:
+        point = project.load_point(name)
+        at = _place(project, pad, name)
+        turn = point.rotation - pad.rotation
+        pedestal = pad.pedestal_under(name)
+        with sketch.on("columns"):
+            if pedestal is not None:
+                sketch.add(Polygon(_box(pedestal.size_x, pedestal.size_y, pedestal.is_round, turn, at), "paper", "ink", 1.4))  # fmt: skip
+            if point.plate_x and point.plate_y:
+                sketch.add(Polygon(_box(point.plate_x, point.plate_y, False, turn, at), None, "ink", 1.0, dash=True))  # fmt: skip
+            sketch.add(Polygon(_box(point.size_x, point.size_y, point.is_round, turn, at), "faint", "ink", 1.4, key=f"column:{name}"))  # fmt: skip
+        dowels = dowels_of(pad, name)
+        if dowels and (pedestal is not None or point.kind != "steel column"):
+            with sketch.on("bars"):
+                size = (pedestal.size_x, pedestal.size_y) if pedestal else (point.size_x, point.size_y)
+                inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
+                for p in turned(_dowel_places(dowels, size, inset, bool(pedestal.is_round if pedestal else point.is_round)), turn, at):  # fmt: skip
+                    sketch.add(Disc(p, max(dowels.diameter / 2, 0.25 * mm), "ink", None))
+        if len(pad.carries) > 1:
+            sketch.add(Text(at, name, 9, "ink", dx=7, dy=-7, halo=True, spots=(Spot(at, "right", -7, -7), Spot(at, "left", 7, 14))))  # fmt: skip
+
+
+def _box(a: float, b: float, is_round: bool, turn: float, at: Point) -> tuple[Point, ...]:
+    return turned(rim(a / 2, 36) if is_round else list(rectangle(-a / 2, -b / 2, a / 2, b / 2)), turn, at)
+
+
+def _dowel_places(dowels: Dowels, size: tuple[float, float], inset: float, is_round: bool) -> list[Point]:
+    if is_round:
+        r = size[0] / 2 - inset
+        return [(r * math.cos(2 * math.pi * i / dowels.number), r * math.sin(2 * math.pi * i / dowels.number)) for i in range(dowels.number)]  # fmt: skip
+    return around(size[0] - 2 * inset, size[1] - 2 * inset, dowels.number)
+
+
+def _span(pad: Pad, axis: str, at: float) -> tuple[float, float] | None:
+    """From where to where a base reaches along an axis at a place across it; the widest stretch."""
+    if pad.outline:
+        found = crossings(pad.outline, axis, at)
+        return max(found, key=lambda s: s[1] - s[0], default=None)
+    import numpy as np
+
+    low, high = footprint_of(pad).span(axis, np.array([[at]]))
+    return float(low[0, 0]), float(high[0, 0])
+
+
+def _layer(sketch: Sketch, project: Project, pad: Pad, face: str, axis: str, bars: Bars, marks: Marks, mm: float) -> None:  # fmt: skip
+    """A layer: three bars near the upper (left) side, an arrow over all of its width, and its label."""
+    cover = project.settings_of(pad).concrete_cover
+    across = pad.extent if axis == "x" else pad.width
+    places = positions(across, cover, bars)
+    # apart from the bars of the other direction and from the columns in the middle
+    share = 0.74 if axis == "x" else 0.27
+    middle = min(range(len(places)), key=lambda i: abs(i - share * (len(places) - 1)))
+    chosen = places[max(middle - 1, 0) : max(middle - 1, 0) + SHOWN]
+    tone = f"steel_{axis}"
+
+    def ends(at: float) -> tuple[Point, Point] | None:
+        span = _span(pad, axis, at)
+        if span is None or span[1] - span[0] < 2.5 * cover:
+            return None
+        low, high = span[0] + cover, span[1] - cover
+        return ((low, at), (high, at)) if axis == "x" else ((at, low), (at, high))
+
+    with sketch.on("bars"):
+        drawn = [e for at in chosen if (e := ends(at)) is not None]
+        for a, b in drawn:
+            sketch.add(Line((a, b), tone, 2.2, key=f"bar:{face}-{axis}"))
+        if not drawn:
+            return
+    a, b = drawn[len(drawn) // 2]
+    # the arrow across, where the bars are spread over
+    share_along = 0.86 if axis == "x" else 0.14
+    x, y = a[0] + share_along * (b[0] - a[0]), a[1] + share_along * (b[1] - a[1])
+    low, high = places[0], places[-1]
+    line = ((x, low), (x, high)) if axis == "x" else ((low, y), (high, y))
+    with sketch.on("dimensions"):
+        sketch.add(Line((line[1], line[0]), tone, 0.9, arrow=True), Line(line, tone, 0.9, arrow=True), Disc((x, y), 2.2, tone, None, fixed=True))  # fmt: skip
+    label = bar_label(project, pad.name, f"{face} {axis}", bars, marks)
+    with sketch.on("texts"):
+        if axis == "x":
+            # beside the base, at the height of the bar that is marked
+            to = (pad.width / 2 + 3 * mm, y)
+            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=4, fixed=True))  # fmt: skip
+        else:
+            to = (x, -pad.extent / 2 - 9 * mm)
+            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=3, fixed=True))  # fmt: skip
+
+
+def _added(sketch: Sketch, project: Project, pad: Pad, k: int, marks: Marks, mm: float) -> None:
+    """A region of added bars: its border dashed, one bar, its label."""
+    assert pad.plate is not None
+    added = pad.plate.added[k]
+    axis, tone = added.face[-1], f"steel_{added.face[-1]}"
+    x0, x1, y0, y1 = added.x_from, added.x_to, added.y_from, added.y_to
+    box = rectangle(x0, y0, x1, y1)
+    label = f"+ {bar_label(project, pad.name, 'added ' + added.face.replace('_', ' '), added.bars, marks)}"
+    mid = ((x0 + x1) / 2, (y0 + y1) / 2)
+    bar = ((x0, mid[1]), (x1, mid[1])) if axis == "x" else ((mid[0], y0), (mid[0], y1))
+    with sketch.on("bars"):
+        sketch.add(Polygon(box, None, tone, 0.8, dash=True), Line(bar, tone, 2.0))
+    spots = (
+        Spot(mid, "middle", 0, 12),
+        Spot((x0, y1), "left", 3, 11),
+        Spot((x0, y0), "left", 3, -4),
+        Spot((x1, y1), "right", -3, 11),
+    )
+    with sketch.on("texts"):
+        sketch.add(Text(mid, label, 9, tone, "middle", True, dy=-4, halo=True, spots=spots))
+
+
+# ---------------------------------------------------------------- sections
+
+
+def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, named: str = "") -> Drawing:
+    """The section through the base along an axis, at its column; levels are those of the base, y from its underside."""
+    settings, r = project.settings_of(pad), pad.reinforcement
+    size = pad.width if axis == "x" else pad.extent
+    h, cover = pad.thickness, settings.concrete_cover
+    other = "y" if axis == "x" else "x"
+    sketch = Sketch()
+    half = size / 2
+    plinths = [max(p.top - pad.top, 0.05) for p in pad.all_pedestals.values()]
+    up = h + (max(plinths) + STUMP / 2 if plinths else STUMP)
+    blinding = BLINDING if settings.cast_against == "blinding" else 0.0
+    with sketch.on("ground"):
+        finished = project.ground.surfaces.finished - pad.underside
+        top = min(finished, up + 0.2) if finished > h else h
+        slope = 0.35 * max(top, 0.0)
+        pit = [(-half - WORKING_SPACE - slope, top), (-half - WORKING_SPACE, -blinding), (half + WORKING_SPACE, -blinding), (half + WORKING_SPACE + slope, top)]  # fmt: skip
+        sketch.add(Line(tuple(pit), "soft", 0.8, dash=True))
+        if finished > 0:
+            away = half + WORKING_SPACE + slope
+            for s in (-1, 1):
+                sketch.add(Line(((s * away, top), (s * (away + 8 * mm), top)), "ink", 1.2))
+    with sketch.on("foundations"):
+        if blinding:
+            sketch.add(Polygon(rectangle(-half - WORKING_SPACE / 2, -blinding, half + WORKING_SPACE / 2, 0), "faint", "soft", 0.8))  # fmt: skip
+        sketch.add(Polygon(rectangle(-half, 0, half, h), None, "ink", 2.2, key=f"base:{pad.name}"))
+    i = 0 if axis == "x" else 1
+    bare = pad.replaced(pedestal=None, pedestals={})
+    for name in pad.carries:
+        point, offset = project.load_point(name), _place(project, pad, name)[i]
+        wide = standing_size(pad, point)[i] / 2
+        pedestal = pad.pedestal_under(name)
+        head = h + max(pedestal.top - pad.top, 0.05) if pedestal else up
+        with sketch.on("foundations" if pedestal else "columns"):
+            sides = ((offset - wide, h), (offset - wide, head), (offset + wide, head), (offset + wide, h))
+            sketch.add(Line(sides if pedestal else sides[:2], "ink", 1.8), Line(sides[2:], "ink", 1.8))
+        if pedestal:
+            narrow = standing_size(bare, point)[i] / 2
+            with sketch.on("columns"):
+                sketch.add(Polygon(rectangle(offset - narrow, head, offset + narrow, up), None, "ink", 1.2))
+        if point.kind == "steel column" and point.plate_x and point.plate_y:
+            plate = (point.plate_x if i == 0 else point.plate_y) / 2
+            with sketch.on("columns"):
+                sketch.add(Polygon(rectangle(offset - plate, head if pedestal else h, offset + plate, (head if pedestal else h) + 0.03), "ink", "ink", 0.8))  # fmt: skip
+    for opening in pad.openings:
+        at, r_ = (opening.x if axis == "x" else opening.y), opening.diameter / 2
+        sketch.add(Polygon(rectangle(at - r_, 0, at + r_, h), None, "soft", 0.8, dash=True))
+    lines: list[tuple[str, str]] = []
+    if settings.base_concrete == "reinforced":
+        with sketch.on("bars"):
+            for face in ("bottom", "top"):
+                _bars_in_section(sketch, pad, face, axis, size, cover, settings.outer_bars, settings.bar_ends == "hooked", mm)  # fmt: skip
+                for way in (axis, other):
+                    bars = r.bars(f"{face}_{way}")
+                    if bars is not None:
+                        lines.append((f"{face}_{way}", bar_label(project, pad.name, f"{face} {way}", bars, marks)))  # fmt: skip
+            if r.sides:
+                layers = r.sides.number or max(1, ceil((h - 2 * cover) / (r.sides.spacing or 1.0) - 1e-9) - 1)
+                for k in range(1, layers + 1):
+                    for x in (-half + cover, half - cover):
+                        sketch.add(Disc((x, cover + (h - 2 * cover) * k / (layers + 1)), max(r.sides.diameter / 2, 0.3 * mm), "ink", None))  # fmt: skip
+    for k, name in enumerate(pad.carries):
+        _standing_bars(sketch, project, pad, name, i, up, marks, mm, k == 0)
+    _leaders(sketch, project, pad, axis, lines, size, cover, mm)
+    units = project.showing
+    with sketch.on("dimensions"):
+        sketch.add(
+            Dimension((half, 0), (half, h), length_words(h, units), 6 * mm),
+            Dimension((-half, 0), (half, 0), length_words(size, units), blinding + 9 * mm),
+        )
+    with sketch.on("levels"):
+        shown = [(0.0, pad.underside)]
+        if abs(pad.top - pad.underside) > 6 * mm:
+            shown.append((h, pad.top))
+        if plinths:
+            shown.append((h + max(plinths), pad.top + max(plinths)))
+        if top > h + 6 * mm and abs(top - finished) < 1e-9:
+            shown.append((top, project.ground.surfaces.finished))
+        left = -half - WORKING_SPACE - slope - 11 * mm
+        for y, level in shown:
+            sketch.add(*_level(left, y, signed(level, units), mm))
+        water = project.ground.water
+        if water is not None and -0.5 < water.high - pad.underside < top + 0.05:
+            y = water.high - pad.underside
+            x = half + WORKING_SPACE + slope + 4 * mm
+            sketch.add(Line(((half + 1 * mm, y), (x + 12 * mm, y)), "water", 0.9, dash=True), Text((x, y), f"high water {signed(water.high, units)}", 8.5, "water", dy=-3))  # fmt: skip
+    return Drawing(
+        tuple(sketch.shapes),
+        (-half - WORKING_SPACE - slope - 30 * mm, -blinding - 32 * mm, half + WORKING_SPACE + slope + 34 * mm, max(up, top) + 4 * mm),
+    )  # fmt: skip
+
+
+def _level(x: float, y: float, text: str, mm: float) -> tuple[Line | Polygon | Text, ...]:
+    """A level as a triangle that stands on it."""
+    s = 1.6 * mm
+    return (
+        Line(((x - 11 * mm, y), (x + 7 * mm, y)), "ink", 0.7),
+        Polygon(((x, y), (x - s, y + 1.6 * s), (x + s, y + 1.6 * s)), None, "ink", 0.9),
+        Text((x - 3 * mm, y), text, 9, "ink", "right", dy=-3, fixed=True),
+    )
+
+
+def _bars_in_section(sketch: Sketch, pad: Pad, face: str, axis: str, size: float, cover: float, outer: str, hooked: bool, mm: float) -> None:  # fmt: skip
+    """Those along the section as a line with its hooks, those across as dots, at their true height."""
+    r, h, other = pad.reinforcement, pad.thickness, "y" if axis == "x" else "x"
+    along, across = r.bars(f"{face}_{axis}"), r.bars(f"{face}_{other}")
+    up, start = (1, 0.0) if face == "bottom" else (-1, h)
+    if along:
+        inner = across.diameter if across and outer != axis else 0.0
+        level = start + up * (cover + inner + along.diameter / 2)
+        leg = max(h - 2 * cover - inner - along.diameter, 0.0) if hooked and not along.fabric else 0.0
+        x0, x1 = -size / 2 + cover + along.diameter / 2, size / 2 - cover - along.diameter / 2
+        path = ((x0, level + up * leg), (x0, level), (x1, level), (x1, level + up * leg))
+        sketch.add(Line(path if leg else path[1:3], f"steel_{axis}", 2.4, key=f"bar:{face}-{axis}"))
+    if across:
+        inner = along.diameter if along and outer == axis else 0.0
+        level = start + up * (cover + inner + across.diameter / 2)
+        for x in positions(size, cover, across):
+            sketch.add(Disc((x, level), max(across.diameter / 2, 0.45 * mm), f"steel_{other}", None, key=f"bar:{face}-{other}"))  # fmt: skip
+
+
+def _leaders(sketch: Sketch, project: Project, pad: Pad, axis: str, lines: Sequence[tuple[str, str]], size: float, cover: float, mm: float) -> None:  # fmt: skip
+    """The labels of the layers, one below the other: bottom bars below the section, top bars above it at the right."""
+    h, half = pad.thickness, size / 2
+    for face in ("bottom", "top"):
+        own = [(name, label) for name, label in lines if name.startswith(face)]
+        for k, (name, label) in enumerate(own):
+            # the label further in stands nearer, so that no line crosses a label
+            level = len(own) - 1 - k
+            if face == "bottom":
+                x, y = -half + (0.1 + 0.12 * k) * size, -BLINDING - (16 + 5.5 * level) * mm
+                place: Point = (x, cover)
+            else:
+                x, y = half - (0.22 - 0.12 * k) * size, h + (4 + 5.5 * (len(own) - 1 - level)) * mm
+                place = (x, h - cover)
+            sketch.add(Leader((x + 1.5 * mm, y), place, label, 9.5, f"steel_{name[-1]}", "left"))
+
+
+def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: int, up: float, marks: Marks, mm: float, named: bool) -> None:  # fmt: skip
+    """Dowels with their feet on the bottom bars, the bars and ties of a pedestal."""
+    dowels, pedestal = dowels_of(pad, column), pad.pedestal_under(column)
+    point = project.load_point(column)
+    if dowels is None or (point.kind == "steel column" and pedestal is None):
+        return
+    settings = project.settings_of(pad)
+    offset, half = _place(project, pad, column)[i], standing_size(pad, point)[i] / 2
+    own = settings.concrete_cover if pedestal is None or pedestal.cover is None else pedestal.cover
+    at = half - own - dowels.diameter / 2
+    if at <= 0:
+        return
+    foot = pad.thickness - in_base(project, pad) + dowels.diameter / 2
+    lap = lap_of(project, pad, dowels.diameter)
+    top = pad.thickness + (lap if pad.dowels else 10.0)
+    us = project.units == "us"
+    with sketch.on("bars"):
+        if pedestal:
+            level = pad.thickness + max(pedestal.top - pad.top, 0.05) - own
+            top = min(top, level)
+            count = max(1, ceil((level - pad.thickness) / pedestal.tie_spacing))
+            for k in range(count + 1):
+                y = min(pad.thickness + k * pedestal.tie_spacing, level)
+                sketch.add(Line(((offset - at - dowels.diameter, y), (offset + at + dowels.diameter, y)), "ink", 1.0, key="bar:ties"))  # fmt: skip
+        top = min(top, up)
+        for sign in (-1, 1):
+            x = offset + sign * at
+            sketch.add(Line(((x + sign * 12 * dowels.diameter, foot), (x, foot), (x, top)), "ink", 2.0, key="bar:dowels"))  # fmt: skip
+    if not named:
+        return
+    texts = []
+    if pad.dowels:
+        mark = marks.word(pad.name, "dowels")
+        length = f"{show_length(lap, project.showing)} {shown_unit('m', project.showing)}"
+        texts.append(f"{dowels.number} {diameter_words(dowels.diameter, us)} - {mark}, lap {length}")
+    if pedestal:
+        if not pad.dowels:
+            texts.append(f"{pedestal.bars} {diameter_words(pedestal.diameter, us)} - {marks.word(pad.name, 'pedestal')}")  # fmt: skip
+        spacing = f'{pedestal.tie_spacing / INCH:.3g}"' if us else f"{1000 * pedestal.tie_spacing:.0f}"
+        place = "spiral" if pedestal.around == "spiral" else "ties"
+        texts.append(f"{place} {diameter_words(pedestal.tie_diameter, us)} - {spacing} - {marks.word(pad.name, place)}")  # fmt: skip
+    if point.kind == "steel column" and pedestal and point.plate_x and point.plate_y:
+        plate = (
+            f"{length_words(point.plate_x, project.showing)} × {length_words(point.plate_y, project.showing)}"
+        )
+        texts.append(f"base plate {plate}, anchors by the steelwork")
+    x = offset + half + 5 * mm
+    for k, text in enumerate(texts):
+        y = pad.thickness + (up - pad.thickness) * 0.55 + (len(texts) - 1 - k) * 5.5 * mm
+        sketch.add(Leader((x, y), (offset + at, min(y, top)), text, 9.5, "ink", "left"))
+
+
+# ---------------------------------------------------------------- straps
+
+
+def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> Drawing:
+    """The beam of a strap between its two bases, from the side, with its bars and links."""
+    edge, inner = project.pad(strap.edge), project.pad(strap.inner)
+    a, b = project.load_point(edge.load_point), project.load_point(inner.load_point)
+    length = math.hypot(b.x - a.x, b.y - a.y)
+    low = min(edge.underside, inner.underside)
+    sketch = Sketch()
+    angle = math.atan2(b.y - a.y, b.x - a.x)
+
+    def half_of(pad: Pad) -> tuple[float, float]:
+        """How far a base reaches from its column along the strap, back and forth."""
+        turn = angle - math.radians(pad.rotation)
+        c, s = math.cos(turn), math.sin(turn)
+        reach = [(x - pad.offset_x) * c + (y - pad.offset_y) * s for x, y in edge_of(pad)]
+        return min(reach), max(reach)
+
+    top = max(edge.top, inner.top)
+    ends = []
+    for pad, at in ((edge, 0.0), (inner, length)):
+        back, forth = half_of(pad)
+        ends.append((at + back, at + forth))
+        with sketch.on("foundations"):
+            sketch.add(Polygon(rectangle(at + back, pad.underside - low, at + forth, pad.top - low), None, "ink", 2.0, key=f"base:{pad.name}"))  # fmt: skip
+            sketch.add(Text((at + (back + forth) / 2, (pad.underside + pad.top) / 2 - low), pad.name, 9.5, "ink", "middle", True, dy=4, halo=True, fixed=True))  # fmt: skip
+        with sketch.on("columns"):
+            own = project.load_point(pad.load_point).size_x / 2
+            for s in (-1, 1):
+                sketch.add(
+                    Line(((at + s * own, pad.top - low), (at + s * own, top - low + STUMP)), "ink", 1.4)
+                )
+    y1 = top - low
+    y0 = y1 - strap.depth
+    cover = project.settings_of(edge).concrete_cover if strap.cover is None else strap.cover
+    with sketch.on("foundations"):
+        sketch.add(Polygon(rectangle(ends[0][1], y0, ends[1][0], y1), None, "ink", 1.6, key=f"strap:{strap.name}"))  # fmt: skip
+    with sketch.on("bars"):
+        into = min(ends[1][1] - cover, ends[1][0] + lap_of(project, edge, strap.top.diameter))
+        for y in (y1 - cover - 0.02, y0 + cover + 0.02):
+            sketch.add(Line(((ends[0][0] + cover, y), (into, y)), "steel_x", 2.4))
+        if strap.links and strap.links.spacing:
+            x = ends[0][1]
+            while x <= ends[1][0] + 1e-9:
+                sketch.add(Line(((x, y0 + cover), (x, y1 - cover)), "steel_y", 0.9))
+                x += strap.links.spacing
+    us = project.units == "us"
+    middle = (ends[0][1] + ends[1][0]) / 2
+    name = strap.name
+    labels = [
+        (bar_label(project, name, "strap top", strap.top, marks), (middle, y1 - cover - 0.02), (middle + 4 * mm, y1 + 6 * mm)),
+        (bar_label(project, name, "strap bottom", strap.bottom, marks), (middle, y0 + cover + 0.02), (middle + 4 * mm, y0 - 7 * mm)),
+    ]  # fmt: skip
+    for text, to, at in labels:
+        sketch.add(Leader(at, to, text, 9.5, "steel_x", "left"))
+    if strap.links:
+        spacing = strap.links.spacing or 0.0
+        each = f'{spacing / INCH:.3g}"' if us else f"{1000 * spacing:.0f}"
+        sketch.add(Text((ends[0][1], y0), f"links {diameter_words(strap.links.diameter, us)} - {each} - {marks.word(name, 'strap links')}, {strap.legs} legs", 9.5, "steel_y", dx=4, dy=32))  # fmt: skip
+    units = project.showing
+    with sketch.on("dimensions"):
+        sketch.add(
+            Dimension((0.0, 0.0), (length, 0.0), length_words(length, units), 16 * mm),
+        )
+    return Drawing(
+        tuple(sketch.shapes),
+        (ends[0][0] - 8 * mm, min(0.0, y0) - 24 * mm, ends[1][1] + 8 * mm, y1 + STUMP + 4 * mm),
+    )
+
+
+# ---------------------------------------------------------------- shapes of bars
+
+
+def shape_sketch(project: Project, bar: Bar) -> Drawing:
+    """A bar as it is bent, with the lengths of its legs, in mm of paper; not to scale."""
+    units = project.showing
+
+    def said(value: float) -> str:
+        return length_words(value, units)
+
+    w = 30.0
+    if bar.shape == STRAIGHT:
+        shapes = (
+            Line(((0, 0), (w, 0)), "ink", 1.6),
+            Text((w / 2, 0), said(bar.b), 7.5, "ink", "middle", dy=-3),
+        )
+        return Drawing(shapes, (0, -1, w, 4))
+    if bar.shape == HOOKED:
+        path = ((0, 7), (0, 0), (w, 0), (w, 7))
+        shapes = (Line(path, "ink", 1.6), Text((w / 2, 0), said(bar.b), 7.5, "ink", "middle", dy=-3), Text((0, 4), said(bar.a), 7.5, "ink", "left", dx=3), Text((w, 4), said(bar.c), 7.5, "ink", "right", dx=-3))  # fmt: skip
+        return Drawing(shapes, (0, -1, w, 7))
+    if bar.shape == CLOSED:
+        path = ((6, 9.5), (6, 0), (24, 0), (24, 10), (6, 10), (6, 8), (9, 6.5))
+        shapes = (Line(path, "ink", 1.6), Text((15, 0), said(bar.a), 7.5, "ink", "middle", dy=-3), Text((24, 5), said(bar.b), 7.5, "ink", "left", dx=3, dy=3))  # fmt: skip
+        return Drawing(shapes, (0, -1, w, 11))
+    if bar.shape == "11":
+        path = ((0, 9), (0, 0), (14, 0))
+        shapes = (Line(path, "ink", 1.6), Text((0, 5), said(bar.a), 7.5, "ink", "left", dx=3, dy=3), Text((7, 0), said(bar.b), 7.5, "ink", "left", dx=14, dy=3))  # fmt: skip
+        return Drawing(shapes, (0, -1, w, 10))
+    if bar.shape == "77":
+        path = tuple((2 + 26 * i / 60, 5 + 4.5 * math.sin(2 * math.pi * 5 * i / 60)) for i in range(61))
+        shapes = (Line(path, "ink", 1.4), Text((15, 0), f"ø {said(bar.a)}, pitch {said(bar.b)}, {said(bar.c)} high", 6.5, "ink", "middle", dy=6))  # fmt: skip
+        return Drawing(shapes, (0, -4, w, 10))
+    path = tuple(
+        (15 + 5 * math.cos(t), 5.5 + 5 * math.sin(t)) for t in (2 * math.pi * i / 36 for i in range(39))
+    )
+    return Drawing((Line(path, "ink", 1.6), Text((20, 5.5), f"ø {said(bar.a)}", 7.5, "ink", "left", dx=3, dy=3)), (0, 0, w, 11))  # fmt: skip
