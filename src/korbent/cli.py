@@ -24,7 +24,7 @@ from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
 
 COMMANDS = (
-    "check", "explain", "report", "schedule", "settlement", "example", "verify", "demo", "install", "uninstall", "open",
+    "check", "explain", "report", "sheets", "compare", "schedule", "settlement", "example", "verify", "demo", "install", "uninstall", "open",
 )  # fmt: skip
 
 app = typer.Typer(
@@ -139,16 +139,65 @@ def _check_named(text: str) -> str:
 def report(
     file: File,
     out: Annotated[Path, typer.Option("--out", help="the PDF file to write")] = Path("report.pdf"),
+    base: Annotated[str, typer.Option("--base", help="of one foundation only, with all its workings")] = "",
 ) -> None:
-    """Print the report as a PDF."""
-    from korbent.files.report import write_report
+    """Print the calculation of the first set as a PDF."""
+    from korbent.sheets.report import write_base, write_report
 
     project = _load(file)
+    names = [p.name for p in project.pads]
+    if base and base not in names:
+        fail(f"there is no foundation '{base}'; the project has: {', '.join(names) or 'none'}")
     try:
-        pages = write_report(project, out)
+        pages = write_base(project, base, out) if base else write_report(project, out)
     except OSError as error:
         fail(f"{out}: the report was not written: {error.strerror or error}")
     typer.echo(f"{out}: {pages} pages")
+
+
+@app.command()
+def sheets(
+    file: File,
+    name: Annotated[str, typer.Option("--set", help="the set of sheets; without it the first one")] = "",
+    out: Annotated[Path, typer.Option("--out", help="the folder to write to")] = Path("sheets"),
+    formats: Annotated[str, typer.Option("--format", help="pdf, dxf, svg, docx, html, xlsx, csv; several with commas")] = "pdf,dxf,xlsx",
+    since: Annotated[Path | None, typer.Option("--since", help="an earlier file: what changed is marked and listed")] = None,
+) -> None:  # fmt: skip
+    """Write a set of sheets: calculation, drawings, tables."""
+    from korbent.sheets.catalogue import set_named
+    from korbent.sheets.issue import formats_of, write_set
+
+    project = _load(file)
+    before = _load(since) if since is not None else None
+    try:
+        chosen, kinds = set_named(project, name), formats_of(formats)
+    except (KeyError, ValueError) as error:
+        fail(str(error.args[0]))
+    try:
+        written = write_set(project, chosen, out, kinds, before)
+    except OSError as error:
+        fail(f"{error.filename or out}: the sheets were not written: {error.strerror or error}")
+    for path in written:
+        typer.echo(path)
+    if not written:
+        fail(f"nothing of the set '{chosen.name}' is written as {', '.join(kinds)}")
+
+
+@app.command()
+def compare(
+    old: Annotated[Path, typer.Argument(help="the earlier .korbent file")],
+    new: Annotated[Path, typer.Argument(help="the later one")],
+    as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of text")] = False,
+) -> None:
+    """Say what has changed between two files, base by base."""
+    from korbent.core.explain.changes import changes
+    from korbent.sheets.changes import changes_text, changes_values
+
+    found = changes(_load(old), _load(new))
+    if as_json_text:
+        typer.echo(json.dumps(changes_values(found), indent=1, ensure_ascii=False, allow_nan=False))
+    else:
+        typer.echo(changes_text(found))
 
 
 @app.command()
@@ -229,7 +278,9 @@ def write_example(out: Path) -> None:
     from korbent.demo import DEMOS
     from korbent.files.atomic import write_whole
     from korbent.files.bar_schedule import write_schedule
-    from korbent.files.report import write_report
+    from korbent.sheets.catalogue import APPROVAL, SITE, set_named
+    from korbent.sheets.issue import write_set
+    from korbent.sheets.report import write_report
 
     project = lindmere()
     others = {name: make() for name, make in DEMOS.items() if name != "lindmere"}
@@ -244,6 +295,8 @@ def write_example(out: Path) -> None:
             write_report(other, out / f"{name}.pdf")
         for name, shown in {"lindmere": project, **others}.items():
             write_schedule(shown, out / f"{name}-bars.xlsx")
+        sheets_of = write_set(project, set_named(project, SITE), out / "sheets", ("pdf", "dxf", "xlsx"))
+        calculation_of = write_set(project, set_named(project, APPROVAL), out / "sheets", ("docx", "html"))
     except OSError as error:
         fail(f"{out}: {error.strerror or error}")
     from korbent.app.main import pictures
@@ -251,6 +304,7 @@ def write_example(out: Path) -> None:
     written = ["lindmere.korbent", "results.json", "report.pdf"]
     written += [f"{name}.{kind}" for name in others for kind in ("korbent", "pdf")]
     written += [f"{name}-bars.xlsx" for name in ("lindmere", *others)]
+    written += [f"sheets/{path.name}" for path in (*sheets_of, *calculation_of)]
     written += [path.name for path in pictures(project, out, pad="P11")]
     typer.echo(f"written to {out.resolve()}: {', '.join(written)}")
 

@@ -15,7 +15,7 @@ Stop = Callable[[], bool]
 
 def report(project: Project, path: Path, told: Told, stop: Stop) -> tuple[int, str]:
     """(pages, '' or why it could not be written) of the report written to a file."""
-    from korbent.files.report import write_report
+    from korbent.sheets.report import write_report
 
     try:
         return write_report(project, path), ""

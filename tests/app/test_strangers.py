@@ -12,7 +12,7 @@ from korbent.app.size_strip import SizeStrip
 from korbent.app.window import MainWindow
 from korbent.app.words import tip
 from korbent.core.model import Project, edited, renamed
-from korbent.files.report import write_report
+from korbent.sheets.report import write_report
 
 HOSTILE = "<img src='/dev/zero'><b>bold</b>&amp;"
 

@@ -29,7 +29,7 @@ from korbent.demo import coombe
 from korbent.files.ags4 import Ags4Error, read_ags4, write_ags4
 from korbent.files.ground_tables import read_any, read_ground
 from korbent.files.project_file import ProjectFileError, load, save
-from korbent.files.report import write_report
+from korbent.sheets.report import write_report
 from korbent.files.sheet import TableError, read_sheet
 from korbent.files.underlay import UnderlayError, read_underlay
 from korbent.drawing import plan as _plan

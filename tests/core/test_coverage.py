@@ -8,7 +8,7 @@ from pypdf import PdfReader
 from korbent.core.actions.coverage import left_out, left_out_on, questions_without
 from korbent.core.evaluate import evaluate, evaluate_pad
 from korbent.core.model import Combination, Load, LoadCase, Project
-from korbent.files.report import write_report
+from korbent.sheets.report import write_report
 from korbent.verification.pad import one_pad
 
 

@@ -20,7 +20,7 @@ from korbent.drawing.primitives import Text
 from korbent.drawing.reinforcement import from_above
 from korbent.drawing.section import section_drawing
 from korbent.files.pdf_page import REGULAR, register_fonts
-from korbent.files.report import write_report
+from korbent.sheets.report import write_report
 from korbent.verification.pad import one_pad
 from tests.core.test_rafts import raft, regions
 

@@ -11,8 +11,8 @@ from korbent.core.evaluate import evaluate
 from korbent.core.model import AreaLoad, Project, SettlementMark, edited
 from korbent.core.settlement.history import history, mark_history
 from korbent.files.project_file import save
-from korbent.files.report import write_report
 from korbent.files.settlement_tables import as_values, write_settlement
+from korbent.sheets.report import write_report
 from korbent.verification.settlement_steps import ON, filled
 from tests.test_cli import run
 

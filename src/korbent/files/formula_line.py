@@ -5,7 +5,7 @@ The general paragraph reads markup for each of them; a report has thousands.
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -28,6 +28,8 @@ class Run:
     size: float
     rise: float
     colour: str
+    link: str = ""
+    """The name of a place in the document."""
 
 
 def with_indices(text: str, font: str, size: float, colour: str) -> Iterator[Run]:
@@ -70,6 +72,10 @@ class FormulaLine(Flowable):
                 text.setFont(run.font, run.size)
                 text.setRise(run.rise)
                 text.setFillColor(_colour(run.colour))
+                if run.link:
+                    x, y = text.getX(), text.getY()
+                    box = (x, y - 0.2 * run.size, x + _width(run), y + 0.8 * run.size)
+                    self.canv.linkRect("", run.link, box, relative=1, Border="[0 0 0]")
                 text.textOut(run.text)
             self.canv.drawText(text)
 
@@ -99,7 +105,7 @@ def _words(runs: Sequence[Run]) -> Iterator[list[Run]]:
     word: list[Run] = []
     for run in runs:
         for part in re.findall(r"[^ ]* |[^ ]+$", run.text):
-            word.append(Run(part, run.font, run.size, run.rise, run.colour))
+            word.append(Run(part, run.font, run.size, run.rise, run.colour, run.link))
             if part.endswith(" "):
                 yield word
                 word = []
@@ -109,7 +115,7 @@ def _words(runs: Sequence[Run]) -> Iterator[list[Run]]:
 
 def _stripped(word: list[Run]) -> list[Run]:
     last = word[-1]
-    return [*word[:-1], Run(last.text.rstrip(), last.font, last.size, last.rise, last.colour)]
+    return [*word[:-1], Run(last.text.rstrip(), last.font, last.size, last.rise, last.colour, last.link)]
 
 
 def _cut(word: list[Run], width: float) -> tuple[list[Run], list[Run]]:
@@ -117,10 +123,14 @@ def _cut(word: list[Run], width: float) -> tuple[list[Run], list[Run]]:
     head: list[Run] = []
     for k, run in enumerate(word):
         for n in range(1, len(run.text) + 1):
-            part = Run(run.text[:n], run.font, run.size, run.rise, run.colour)
+            part = Run(run.text[:n], run.font, run.size, run.rise, run.colour, run.link)
             if _width(part) > width and (head or n > 1):
-                kept = [Run(run.text[: n - 1], run.font, run.size, run.rise, run.colour)] if n > 1 else []
-                rest = Run(run.text[n - 1 :], run.font, run.size, run.rise, run.colour)
+                kept = (
+                    [Run(run.text[: n - 1], run.font, run.size, run.rise, run.colour, run.link)]
+                    if n > 1
+                    else []
+                )
+                rest = Run(run.text[n - 1 :], run.font, run.size, run.rise, run.colour, run.link)
                 return [*head, *kept], [rest, *word[k + 1 :]]
         head.append(run)
         width -= _width(run)
@@ -132,13 +142,8 @@ def _joined(line: list[Run]) -> list[Run]:
     found: list[Run] = []
     for run in line:
         last = found[-1] if found else None
-        if last and (last.font, last.size, last.rise, last.colour) == (
-            run.font,
-            run.size,
-            run.rise,
-            run.colour,
-        ):
-            found[-1] = Run(last.text + run.text, run.font, run.size, run.rise, run.colour)
+        if last and replace(last, text="") == replace(run, text=""):
+            found[-1] = replace(last, text=last.text + run.text)
         else:
             found.append(run)
     return found

@@ -205,7 +205,7 @@ def frame(width: float, height: float, block: Block) -> Drawing:
     for heading, lines in block.notes:
         body = [part for said in lines for part in wrapped(said, px(1.9), wide)]
         if top - 4.5 - 3.7 * len(body) < y:
-            body = body[: max(int((top - 4.5 - y) / 3.7) - 1, 0)] + ["…"]
+            body = [*body[: max(int((top - 4.5 - y) / 3.7) - 1, 0)], "…"]
         if top - 5 < y:
             break
         text(left + 3, top - 1, heading, 1.9, True, tone="soft")

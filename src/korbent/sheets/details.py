@@ -1,5 +1,6 @@
 """Details of a base that it is built from: bars from above by face, sections with hooks, laps, dowels, ties, cover, blinding and levels."""
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -143,7 +144,7 @@ def _to_columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
     if (len(places) == 1 and abs(places[0][0]) < 1e-6) or len(places) > 8:
         return
     stops = sorted({round(x, 3) for x, _ in places} | {-pad.width / 2, pad.width / 2})
-    for a, b in zip(stops, stops[1:]):
+    for a, b in itertools.pairwise(stops):
         if b - a > 0.02:
             sketch.add(Dimension((a, -pad.extent / 2), (b, -pad.extent / 2), length_words(b - a, project.showing), 18 * mm))  # fmt: skip
 

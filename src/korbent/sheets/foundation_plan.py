@@ -1,5 +1,6 @@
 """The foundation plan that is built from: grid, columns, bases with marks and levels, dimensions, boundaries, north."""
 
+import itertools
 import math
 import re
 from collections.abc import Sequence
@@ -52,7 +53,7 @@ def grid_lines(project: Project, mm: float = 0.1) -> tuple[tuple[GridLine, ...],
     across_y: list[GridLine] = []
     for grid in grids:
         xs, ys = sorted(grid.along_x), sorted(grid.along_y)
-        reach = 0.06 * max([*(abs(a - b) for v in (xs, ys) for a, b in zip(v, v[1:])), 10.0]) + 2.4
+        reach = 0.06 * max([*(abs(a - b) for v in (xs, ys) for a, b in itertools.pairwise(v)), 10.0]) + 2.4
         low_x, high_x = (min(xs), max(xs)) if xs else (0.0, 0.0)
         low_y, high_y = (min(ys), max(ys)) if ys else (0.0, 0.0)
         named_x, named_y = _labels(project, grid, xs, 0), _labels(project, grid, ys, 1)
@@ -302,7 +303,7 @@ def _chains(
     sketch: Sketch, project: Project, by_x: Sequence[GridLine], by_y: Sequence[GridLine], box: tuple[float, float, float, float], mm: float
 ) -> tuple[float, float]:  # fmt: skip
     """Chains of dimensions from line to line of the grid and over all, below and at the left. Returns how far down and left they reach."""
-    x0, y0, x1, y1 = box
+    x0, y0, x1, _y1 = box
     units = project.showing
     low, left = y0, x0
     upright = len(project.grids) <= 1 and not (project.grids and project.grids[0].rotation % 90)
@@ -311,7 +312,7 @@ def _chains(
     if len(by_x) > 1:
         at = [line.end[0] for line in by_x]
         low = y0 - 8 * mm
-        for a, b in zip(at, at[1:]):
+        for a, b in itertools.pairwise(at):
             sketch.add(Dimension((a, low), (b, low), length_words(b - a, units)))
         if len(at) > 2:
             low -= 8 * mm
@@ -319,7 +320,7 @@ def _chains(
     if len(by_y) > 1:
         at = [line.end[1] for line in by_y]
         left = x1 + 8 * mm
-        for a, b in zip(at, at[1:]):
+        for a, b in itertools.pairwise(at):
             sketch.add(Dimension((left, a), (left, b), length_words(b - a, units)))
         if len(at) > 2:
             left += 16 * mm
@@ -365,7 +366,7 @@ def _from_the_grid(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint,
         return
     for k, (offset, half) in enumerate(((pad.offset_x, B / 2), (pad.offset_y, pad.length / 2))):
         stops = [-half, half] if abs(offset) < 1e-6 else [-half, offset, half]
-        for a, b in zip(stops, stops[1:]):
+        for a, b in itertools.pairwise(stops):
             if k == 0:
                 line((a, low), (b, low), False)
             else:
@@ -407,7 +408,7 @@ def cloud(sketch: Sketch, ring: Sequence[Point], name: str, mm: float) -> None:
     x0, y0, x1, y1 = min(xs) - away, min(ys) - away, max(xs) + away, max(ys) + away
     path: list[Point] = []
     corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1), (x0, y0)]
-    for a, b in zip(corners, corners[1:]):
+    for a, b in itertools.pairwise(corners):
         n = max(2, round(math.dist(a, b) / (2 * r)))
         ux, uy = (b[0] - a[0]) / n, (b[1] - a[1]) / n
         half = math.hypot(ux, uy) / 2

@@ -1,5 +1,6 @@
 """The logo of an office as shapes, so that every kind of page can draw it; a PNG is a picture that pages place themselves."""
 
+import itertools
 import re
 from collections.abc import Iterator
 from pathlib import Path
@@ -87,7 +88,7 @@ def _bezier(points: tuple[Point, ...], t: float) -> Point:
     """A point of a Bézier curve (de Casteljau)."""
     while len(points) > 1:
         points = tuple(
-            (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])) for a, b in zip(points, points[1:])
+            (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])) for a, b in itertools.pairwise(points)
         )
     return points[0]
 

@@ -1,0 +1,272 @@
+"""What has changed between two states of a project, base by base: loads, ground, sizes, bars, and the checks that crossed 1.0."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from korbent.core.checks import LIMIT, CheckResult
+from korbent.core.concrete.bar_text import words
+from korbent.core.evaluate import Results, evaluate
+from korbent.core.ground.below import profile_below
+from korbent.core.ground.profile import strata_of
+from korbent.core.model.base import BOOKKEEPING
+from korbent.core.model.differences import differences
+from korbent.core.model.foundations import FACES, Pad, Plate
+from korbent.core.model.project import Project
+from korbent.core.units import Showing, show, show_length, shown_unit
+
+Kind = Literal["new", "gone", "changed"]
+FORCES = (("V", "kN"), ("Hx", "kN"), ("Hy", "kN"), ("Mx", "kNm"), ("My", "kNm"))
+SIZES = (
+    ("width", "B"), ("length", "L"), ("far_length", "far L"), ("thickness", "h"), ("hole", "hole"), ("offset_x", "offset x"), ("offset_y", "offset y"),
+)  # fmt: skip
+SHARE = 0.005
+"""Loads that differ by less are the same."""
+LEAST = 0.05
+"""kN or kNm, below which a load is none."""
+OF_GENERAL = ("settings", "standards", "actions combinations", "actions cases", "actions rules", "ground water", "ground surfaces")  # fmt: skip
+
+
+@dataclass(frozen=True)
+class BaseChange:
+    """One base (or strap) that is not as it was."""
+
+    base: str
+    kind: Kind
+    loads: tuple[str, ...] = ()
+    ground: tuple[str, ...] = ()
+    sizes: tuple[str, ...] = ()
+    bars: tuple[str, ...] = ()
+    before: float | None = None
+    """The worst ratio before and after."""
+    after: float | None = None
+    crossed: tuple[str, ...] = ()
+    """Checks that went over 1.0, or came back below it."""
+
+    @property
+    def built(self) -> bool:
+        """Whether what is drawn is another."""
+        return self.kind != "changed" or bool(self.sizes or self.bars)
+
+
+@dataclass(frozen=True)
+class Changes:
+    """All that changed: bases, and what holds for the whole project, in a line each."""
+
+    bases: tuple[BaseChange, ...]
+    general: tuple[str, ...]
+
+    @property
+    def clouded(self) -> tuple[str, ...]:
+        """The bases that drawings mark."""
+        return tuple(b.base for b in self.bases if b.built and b.kind != "gone")
+
+
+def changes(before: Project, after: Project) -> Changes:
+    """What differs in ``after`` against ``before``; bases are known by their names."""
+    old, new = evaluate(before), evaluate(after)
+    was, now = {p.name: p for p in before.pads}, {p.name: p for p in after.pads}
+    found: list[BaseChange] = []
+    for name in dict.fromkeys([*now, *was]):
+        if name not in was:
+            pad = now[name]
+            found.append(
+                BaseChange(name, "new", sizes=(_size(pad, after.showing),), after=new.pad(name).worst.ratio)
+            )
+        elif name not in now:
+            found.append(
+                BaseChange(name, "gone", sizes=(_size(was[name], after.showing),), before=old.pad(name).worst.ratio)
+            )  # fmt: skip
+        else:
+            one = _of_base(before, after, was[name], now[name], old, new)
+            if one is not None:
+                found.append(one)
+    return Changes((*found, *_straps(before, after)), _general(before, after))
+
+
+def _of_base(before: Project, after: Project, was: Pad, now: Pad, old: Results, new: Results) -> BaseChange | None:  # fmt: skip
+    own = BaseChange(
+        now.name, "changed", _loads(before, after, was, now), _ground(before, after, was, now), _sizes(before, after, was, now),
+        _bars(was, now, after.showing), old.pad(now.name).worst.ratio, new.pad(now.name).worst.ratio,
+        _crossed(old.pad(now.name).checks, new.pad(now.name).checks),
+    )  # fmt: skip
+    moved = own.before != own.after and (own.before is None or own.after is None or abs(own.before - own.after) >= 0.005)  # fmt: skip
+    return own if own.loads or own.ground or own.sizes or own.bars or own.crossed or moved else None
+
+
+def _loads(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ...]:
+    u = after.showing
+    known = {p.name: p for p in before.actions.load_points}
+    found = []
+    for name in now.carries:
+        point = after.load_point(name)
+        if name not in was.carries or name not in known:
+            found.append(f"{name} stands on it")
+            continue
+        other = known[name]
+        for case in dict.fromkeys([*point.loads, *other.loads]):
+            parts = []
+            for force, unit in FORCES:
+                a, b = (getattr(p.loads[case], force) if case in p.loads else 0.0 for p in (other, point))
+                if abs(b - a) <= max(SHARE * max(abs(a), abs(b)), LEAST):
+                    continue
+                share = f" ({100 * (b - a) / abs(a):+.0f} %)".replace("-", "−") if abs(a) > LEAST else ""
+                parts.append(f"{force} {show(a, unit, u)} → {show(b, unit, u)} {shown_unit(unit, u)}{share}")
+            if parts:
+                found.append(f"{name} {case}: " + ", ".join(parts))
+    found += [f"{name} no longer stands on it" for name in was.carries if name not in now.carries]
+    return tuple(found)
+
+
+def _ground(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ...]:
+    if before.ground is after.ground or before.ground == after.ground:
+        return ()
+    layers: list[list[tuple[str, float, float]]] = []
+    soils: list[dict[str, Any]] = []
+    for project, pad in ((before, was), (after, now)):
+        profile = profile_below(project.ground, pad, project.load_point(pad.load_point))
+        own = strata_of(profile) if profile is not None else []
+        layers.append([(s.name, round(t, 3), round(b, 3)) for s, t, b in own])
+        soils.append({s.name: s for s, _, _ in own})
+    found = []
+    u = after.showing
+    if layers[0] != layers[1]:
+        names = [[n for n, _, _ in some] for some in layers]
+        if names[0] != names[1]:
+            found.append(f"strata {', '.join(names[0]) or 'none'} → {', '.join(names[1]) or 'none'}")
+        else:
+            found += [
+                f"{n}: {show_length(t0, u)} to {show_length(b0, u)} → {show_length(t1, u)} to {show_length(b1, u)} {shown_unit('m', u)}"
+                for (n, t0, b0), (_, t1, b1) in zip(*layers)
+                if (t0, b0) != (t1, b1)
+            ]
+    for name, soil in soils[1].items():
+        other = soils[0].get(name)
+        if other is not None and other != soil:
+            for field in type(soil).model_fields:
+                a, b = getattr(other, field), getattr(soil, field)
+                if a != b and field not in BOOKKEEPING and field != "sources":
+                    found.append(f"{name} {field.replace('_', ' ')}: {_said(a)} → {_said(b)}")
+    return tuple(found)
+
+
+def _said(value: Any) -> str:
+    return "none" if value is None or value == "" else f"{value:g}" if isinstance(value, float) else str(value)  # fmt: skip
+
+
+def _size(pad: Pad, u: Showing) -> str:
+    sizes = (pad.width, pad.thickness) if pad.is_round else (pad.width, pad.length, pad.thickness)
+    return (
+        f"{'ø ' if pad.is_round else ''}{' × '.join(show_length(v, u) for v in sizes)} {shown_unit('m', u)}"
+    )
+
+
+def _sizes(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ...]:
+    u, unit = after.showing, shown_unit("m", after.showing)
+    found = []
+    if was.shape != now.shape or was.kind != now.kind:
+        found.append(f"{was.shape} {was.kind} → {now.shape} {now.kind}")
+    for name, said in SIZES:
+        a, b = getattr(was, name), getattr(now, name)
+        if abs(a - b) > 5e-4:
+            found.append(f"{said} {show_length(a, u)} → {show_length(b, u)} {unit}")
+    if abs(was.underside - now.underside) > 5e-4:
+        found.append(f"underside {show_length(was.underside, u)} → {show_length(now.underside, u)} {unit}")
+    if was.outline != now.outline:
+        found.append("another outline")
+    if was.rotation != now.rotation:
+        found.append(f"turned {was.rotation:g}° → {now.rotation:g}°")
+    known = {p.name: p for p in before.actions.load_points}
+    point, other = after.load_point(now.load_point), known.get(now.load_point)
+    if other is not None and (abs(point.x - other.x) > 5e-4 or abs(point.y - other.y) > 5e-4):
+        found.append(f"moved to {show_length(point.x, u)}, {show_length(point.y, u)} {unit}")
+    if was.load_point != now.load_point:
+        found.append(f"under {was.load_point} → under {now.load_point}")
+    if was.openings != now.openings:
+        found.append("other openings")
+    if (was.pedestal is None) != (now.pedestal is None) or was.pedestals != now.pedestals or _pedestal(was) != _pedestal(now):  # fmt: skip
+        found.append("another pedestal")
+    if _plate(was.plate) != _plate(now.plate):
+        found.append("other parts, ribs or openings of the raft")
+    return tuple(found)
+
+
+def _pedestal(pad: Pad) -> tuple[Any, ...]:
+    p = pad.pedestal
+    return () if p is None else (p.shape, p.size_x, p.size_y, round(p.top - pad.top, 4))
+
+
+def _plate(plate: Plate | None) -> tuple[Any, ...]:
+    return () if plate is None else (plate.openings, plate.thickenings, plate.lower, plate.ribs)
+
+
+def _bars(was: Pad, now: Pad, u: Showing) -> tuple[str, ...]:
+    us = u.system == "us"
+    found = []
+    for face in FACES:
+        a, b = words(was.reinforcement.bars(face), us), words(now.reinforcement.bars(face), us)
+        if a != b:
+            found.append(f"{face.replace('_', ' ')} {a or 'none'} → {b or 'none'}")
+    if was.reinforcement.sides != now.reinforcement.sides:
+        found.append(f"sides {words(was.reinforcement.sides, us) or 'none'} → {words(now.reinforcement.sides, us) or 'none'}")  # fmt: skip
+    if was.dowels != now.dowels:
+        found.append("other dowels")
+    if was.pedestal and now.pedestal and (was.pedestal.bars, was.pedestal.diameter, was.pedestal.tie_diameter, was.pedestal.tie_spacing) != (
+        now.pedestal.bars, now.pedestal.diameter, now.pedestal.tie_diameter, now.pedestal.tie_spacing,
+    ):  # fmt: skip
+        found.append("other bars or ties of the pedestal")
+    if (was.plate.added if was.plate else ()) != (now.plate.added if now.plate else ()):
+        found.append("other added bars")
+    return tuple(found)
+
+
+def _crossed(old: tuple[CheckResult, ...], new: tuple[CheckResult, ...]) -> tuple[str, ...]:
+    before = {c.check.id: c for c in old}
+    found = []
+    for check in new:
+        other = before.get(check.check.id)
+        if other is None:
+            continue
+        a, b = _beyond(other), _beyond(check)
+        if a is not None and b is not None and a != b:
+            found.append(f"{check.check.title} {_ratio(other)} → {_ratio(check)}")
+    return tuple(found)
+
+
+def _beyond(check: CheckResult) -> bool | None:
+    return None if check.ratio is None else check.ratio > LIMIT
+
+
+def _ratio(check: CheckResult) -> str:
+    return "–" if check.ratio is None else f"{check.ratio:.2f}"
+
+
+def _straps(before: Project, after: Project) -> list[BaseChange]:
+    was, now = {s.name: s for s in before.straps}, {s.name: s for s in after.straps}
+    u = after.showing
+    unit = shown_unit("m", u)
+    found = []
+    for name in dict.fromkeys([*now, *was]):
+        strap = now.get(name) or was[name]
+        size = f"{show_length(strap.width, u)} × {show_length(strap.depth, u)} {unit} between {strap.edge} and {strap.inner}"
+        if name not in was or name not in now:
+            found.append(BaseChange(name, "new" if name in now else "gone", sizes=(size,)))
+        elif was[name] != now[name]:
+            old = was[name]
+            sizes = [
+                f"{said} {show_length(getattr(old, f), u)} → {show_length(getattr(strap, f), u)} {unit}"
+                for f, said in (("width", "b"), ("depth", "h"))
+                if getattr(old, f) != getattr(strap, f)
+            ]
+            us = u.system == "us"
+            bars = [
+                f"{f} {words(getattr(old, f), us) or 'none'} → {words(getattr(strap, f), us) or 'none'}"
+                for f in ("top", "bottom", "links")
+                if getattr(old, f) != getattr(strap, f)
+            ]
+            if sizes or bars:
+                found.append(BaseChange(name, "changed", sizes=tuple(sizes), bars=tuple(bars)))
+    return found
+
+
+def _general(before: Project, after: Project) -> tuple[str, ...]:
+    return tuple(line for line in differences(before, after, 2000) if line.startswith(OF_GENERAL))

@@ -1,0 +1,108 @@
+"""The calculation: chapters as values in the order that a set asks for."""
+
+from collections.abc import Callable, Sequence
+
+from korbent.core.evaluate import Results
+from korbent.core.model import Project
+from korbent.core.model.sheets import SheetSet
+from korbent.sheets.calculation.actions import actions
+from korbent.sheets.calculation.bases import base_blocks, bases
+from korbent.sheets.calculation.basis import basis
+from korbent.sheets.calculation.blocks import Block, Calculation, Contents, Heading, Para, Table
+from korbent.sheets.calculation.ground import ground
+from korbent.sheets.calculation.record import record
+from korbent.sheets.calculation.settlement import settlement
+from korbent.sheets.calculation.summary import summary
+from korbent.sheets.calculation.workings import check_pages, workings
+from korbent.sheets.catalogue import ticked
+
+Chapter = Callable[[Project, Results, SheetSet], list[Block]]
+CHAPTERS: dict[str, Chapter] = {
+    "basis": lambda p, r, s: basis(p, r),
+    "ground": lambda p, r, s: ground(p, r),
+    "actions": lambda p, r, s: actions(p, r),
+    "summary": lambda p, r, s: summary(p, r),
+    "bases": lambda p, r, s: bases(p, r, s.by_type),
+    "settlement": lambda p, r, s: settlement(p, r, s.workings == "all"),
+    "workings": lambda p, r, s: workings(p, r, s.workings, s.by_type),
+    "record": lambda p, r, s: record(p, r),
+}
+"""By key of the sheet."""
+
+
+def calculation(project: Project, results: Results, chosen: SheetSet, keys: Sequence[str] | None = None) -> Calculation:  # fmt: skip
+    """The calculation of a set: a title page with contents, then its chapters. ``keys``: only these of them, without a title page."""
+    wanted = [c.key for c in ticked(chosen, ("calculation",))] if keys is None else list(keys)
+    blocks: list[Block] = []
+    for key in wanted:
+        if key in CHAPTERS:
+            blocks += CHAPTERS[key](project, results, chosen)
+    known = {b.anchor for b in blocks if isinstance(b, Heading)}
+    linked = _without_dead_links(blocks, known)
+    front = _title(project) if keys is None else []
+    return framed(project, [*front, *linked])
+
+
+def of_base(project: Project, results: Results, name: str) -> Calculation:
+    """The calculation of one base: its page and all its workings.
+
+    Raises:
+        KeyError: when there is no such base.
+    """
+    pad = project.pad(name)
+    blocks: list[Block] = [
+        Heading(name, 1, f"base-{name}"),
+        *base_blocks(project, pad, results),
+        Heading("Workings", 1, "workings"),
+        *check_pages(project, pad, results),
+    ]
+    known = {b.anchor for b in blocks if isinstance(b, Heading)}
+    return framed(project, _without_dead_links(blocks, known))
+
+
+def framed(project: Project, blocks: Sequence[Block]) -> Calculation:
+    """Blocks with what stands at head and foot of every page."""
+    title = project.title
+    number = f"{title.number} · " if title.number else ""
+    by = " · ".join(f"{label} {name}" for label, name in (("by", title.author), ("checked", title.checker)) if name)  # fmt: skip
+    office = title.office or "Korbent"
+    return Calculation(
+        title.project,
+        f"{number}revision {title.revision}" + (f" · {title.date}" if title.date else ""),
+        f"{office} · {by}" if by else office,
+        title.author or "Korbent",
+        tuple(blocks),
+        project.units == "us",
+    )
+
+
+def _title(project: Project) -> list[Block]:
+    title = project.title
+    facts = [
+        ("Project number", title.number), ("Client", title.client), ("Office", title.office), ("Author", title.author), ("Checked by", title.checker),
+        ("Date", title.date), ("Revision", title.revision),
+        ("Standards", f"{project.standards.ground} ({project.standards.approach}), {project.standards.concrete}"),
+    ]  # fmt: skip
+    return [
+        Heading(title.project, 0),
+        Para("Foundations: bearing, stability, settlement, concrete"),
+        Table(("", ""), tuple((label, value) for label, value in facts if value), (40, 134)),
+        Contents(),
+    ]
+
+
+def _without_dead_links(blocks: Sequence[Block], known: set[str]) -> list[Block]:
+    """Tables without links to what is not printed."""
+    from dataclasses import replace
+
+    from korbent.sheets.calculation.blocks import Cell
+
+    found: list[Block] = []
+    for block in blocks:
+        if isinstance(block, Table):
+            rows = tuple(
+                tuple(replace(e, link="") if isinstance(e, Cell) and e.link and e.link not in known else e for e in row) for row in block.rows
+            )  # fmt: skip
+            block = replace(block, rows=rows)
+        found.append(block)
+    return found

@@ -1,0 +1,203 @@
+"""A calculation as DOCX: real headings, tables with repeated heads, drawings as pictures; for an office to go on with."""
+
+import datetime
+import io
+from pathlib import Path
+from typing import Any
+
+from docx import Document
+from docx.document import Document as DocumentType
+from docx.enum.text import WD_ALIGN_PARAGRAPH
+from docx.oxml import OxmlElement
+from docx.oxml.ns import qn
+from docx.shared import Mm, Pt, RGBColor
+from reportlab.pdfgen.canvas import Canvas
+
+from korbent.drawing.theme import LIGHT
+from korbent.files.atomic import replacing
+from korbent.files.formula_line import INDEX
+from korbent.files.pdf_page import paint, register_fonts
+from korbent.sheets.calculation.blocks import (
+    Block,
+    Calculation,
+    Cell,
+    Contents,
+    Figure,
+    Heading,
+    Para,
+    Row,
+    Step,
+    Table,
+    entry,
+)
+
+WIDE = 174.0
+DPI = 180
+LETTER = (215.9, 279.4)
+PT = 72 / 25.4
+
+
+def write_docx(own: Calculation, path: Path) -> None:
+    """Writes a calculation as DOCX.
+
+    Raises:
+        OSError: when it cannot be written; an old file stays then.
+    """
+    document = calculation_docx(own)
+    with replacing(Path(path)) as part:
+        document.save(str(part))
+
+
+def calculation_docx(own: Calculation) -> DocumentType:
+    """The document."""
+    document = Document()
+    _set_up(document, own)
+    first = True
+    for block in own.blocks:
+        if isinstance(block, Heading) and (block.level == 1 or block.page) and not first:
+            _break_before(document, block)
+        else:
+            _add(document, block)
+        first = False
+    return document
+
+
+def _set_up(document: DocumentType, own: Calculation) -> None:
+    section = document.sections[0]
+    width, height = LETTER if own.us else (210.0, 297.0)
+    section.page_width, section.page_height = Mm(width), Mm(height)
+    section.left_margin = section.right_margin = Mm((width - WIDE) / 2)
+    section.top_margin = section.bottom_margin = Mm(20)
+    section.header.paragraphs[0].text = f"{own.title}\t\t{own.head}"
+    foot = section.footer.paragraphs[0]
+    foot.text = f"{own.foot}\t\tpage "
+    _field(foot, "PAGE")
+    foot.add_run(" of ")
+    _field(foot, "NUMPAGES")
+    normal = document.styles["Normal"]
+    normal.font.name, normal.font.size = "Arial", Pt(9)
+    normal.paragraph_format.space_after = Pt(3)
+    for level, size in ((1, 15), (2, 12), (3, 10)):
+        style = document.styles[f"Heading {level}"]
+        style.font.name, style.font.size = "Arial", Pt(size)
+        style.font.color.rgb = RGBColor.from_string(LIGHT.ink[1:].upper())
+        style.element.rPr.rFonts.set(qn("w:asciiTheme"), "") if style.element.rPr is not None else None
+    properties = document.core_properties
+    properties.title, properties.author = f"{own.title}: foundations", own.author
+    properties.created = datetime.datetime(2000, 1, 1)
+
+
+def _field(paragraph: Any, code: str) -> None:
+    """A field that a word processor fills in."""
+    run = paragraph.add_run()
+    for kind, text in (("begin", ""), ("", code), ("end", "")):
+        if kind:
+            element = OxmlElement("w:fldChar")
+            element.set(qn("w:fldCharType"), kind)
+        else:
+            element = OxmlElement("w:instrText")
+            element.set(qn("xml:space"), "preserve")
+            element.text = text
+        run._r.append(element)
+
+
+def _break_before(document: DocumentType, block: Heading) -> None:
+    paragraph = document.add_heading(block.text, level=max(min(block.level, 3), 1))
+    paragraph.paragraph_format.page_break_before = True
+
+
+def _add(document: DocumentType, block: Block) -> None:
+    match block:
+        case Heading():
+            document.add_heading(block.text, level=min(block.level, 3))
+        case Para():
+            run = document.add_paragraph().add_run(block.text)
+            run.bold = block.bold
+            if block.small:
+                run.font.size = Pt(8)
+        case Table():
+            _table(document, block)
+        case Figure():
+            _title(document, block.title)
+            document.add_picture(picture(block, WIDE), width=Mm(WIDE))
+        case Row():
+            each = WIDE / len(block.figures) - 2
+            table = document.add_table(rows=1, cols=len(block.figures))
+            for cell, figure in zip(table.rows[0].cells, block.figures):
+                cell.paragraphs[0].add_run(figure.title).bold = True
+                cell.add_paragraph().add_run().add_picture(picture(figure, each), width=Mm(each))
+        case Step():
+            _step(document, block)
+        case Contents():
+            paragraph = document.add_paragraph()
+            _field(paragraph, 'TOC \\o "1-2" \\h \\z \\u')
+            document.add_paragraph().add_run("The contents are filled in when fields are updated.").font.size = Pt(8)  # fmt: skip
+
+
+def _title(document: DocumentType, text: str) -> None:
+    if text:
+        paragraph = document.add_paragraph()
+        paragraph.add_run(text).bold = True
+        paragraph.paragraph_format.keep_with_next = True
+
+
+def _step(document: DocumentType, block: Step) -> None:
+    paragraph = document.add_paragraph()
+    paragraph.paragraph_format.space_after = Pt(1)
+    for piece in block.pieces:
+        for k, part in enumerate(INDEX.split(piece.text) if not piece.look else [piece.text]):
+            if not part:
+                continue
+            run = paragraph.add_run(part)
+            run.font.size = Pt(8.5)
+            run.font.subscript = bool(k % 2)
+            run.bold = piece.look == "value"
+            if piece.look == "soft":
+                run.font.size = Pt(7.5)
+                run.font.color.rgb = RGBColor.from_string(LIGHT.soft[1:].upper())
+
+
+def _table(document: DocumentType, block: Table) -> None:
+    with_head = any(block.head)
+    rows = ([tuple(block.head)] if with_head else []) + list(block.rows)
+    if not rows:
+        return
+    table = document.add_table(rows=len(rows), cols=len(block.widths))
+    table.style = "Table Grid"
+    table.autofit = False
+    share = WIDE / sum(block.widths)
+    # cells by rows of the table itself: asking the table for each of them takes a time that grows with its square
+    for i, (own, values) in enumerate(zip(table.rows, rows)):
+        for k, (cell, value) in enumerate(zip(own.cells, values)):
+            cell.width = Mm(block.widths[k] * share)
+            paragraph = cell.paragraphs[0]
+            paragraph.paragraph_format.space_after = Pt(0)
+            run = paragraph.add_run(entry(value))
+            run.font.size = Pt(7.5)
+            run.bold = with_head and i == 0
+            if isinstance(value, Cell) and value.beyond:
+                run.bold = True
+                run.font.color.rgb = RGBColor.from_string(LIGHT.beyond[1:].upper())
+            if k in block.right:
+                paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
+    if with_head:
+        repeated = OxmlElement("w:tblHeader")
+        repeated.set(qn("w:val"), "true")
+        table.rows[0]._tr.get_or_add_trPr().append(repeated)
+    document.add_paragraph().paragraph_format.space_after = Pt(2)
+
+
+def picture(figure: Figure, wide: float) -> io.BytesIO:
+    """A drawing as PNG, ``wide`` mm."""
+    import pypdfium2
+
+    register_fonts()
+    data = io.BytesIO()
+    canvas = Canvas(data, pagesize=(wide * PT, figure.height * PT), invariant=1)
+    paint(canvas, figure.drawing, 0, 0, wide * PT, figure.height * PT)
+    canvas.save()
+    page = pypdfium2.PdfDocument(data.getvalue())[0]
+    out = io.BytesIO()
+    page.render(scale=DPI / 72).to_pil().save(out, "PNG", optimize=True)
+    out.seek(0)
+    return out
