@@ -23,6 +23,48 @@ def report(project: Project, path: Path, told: Told, stop: Stop) -> tuple[int, s
         return 0, f"{error.strerror or error}"
 
 
+def sheet(project: Project, chosen: Any, key: str, before: Project | None, told: Told, stop: Stop) -> Any:
+    """One sheet of a set as it will print (see korbent.sheets.preview)."""
+    from korbent.sheets.preview import previewed
+
+    return previewed(project, chosen, key, before)
+
+
+def sheets(
+    project: Project,
+    chosen: Any,
+    folder: Path,
+    formats: tuple[str, ...],
+    before: Project | None,
+    told: Told,
+    stop: Stop,
+) -> tuple[list[Path], str]:
+    """(the files of a set that were written, '' or why one could not be)."""
+    from korbent.sheets.issue import write_set
+
+    try:
+        return write_set(project, chosen, folder, formats, before, told, stop), ""
+    except OSError as error:
+        return [], f"{error.strerror or error}: {error.filename or folder}"
+
+
+def base_report(project: Project, base: str, path: Path, told: Told, stop: Stop) -> tuple[int, str]:
+    """(pages, '' or why it could not be written) of the calculation of one base."""
+    from korbent.sheets.report import write_base
+
+    try:
+        return write_base(project, base, path), ""
+    except OSError as error:
+        return 0, f"{error.strerror or error}"
+
+
+def changes(before: Project, project: Project, told: Told, stop: Stop) -> Any:
+    """What has changed between two states."""
+    from korbent.core.explain.changes import changes as found
+
+    return found(before, project)
+
+
 def proposed(project: Project, objective: Any, by_type: bool, told: Told, stop: Stop) -> Any:
     """(proposals, types against cost) for the whole plan; what was found so far when it is left off."""
     from korbent.core.sizing.propose import proposals, types_against_cost
@@ -194,6 +236,10 @@ JOBS: dict[str, Callable[..., Any]] = {
     job.__name__: job
     for job in (
         report,
+        sheet,
+        sheets,
+        base_report,
+        changes,
         proposed,
         sizes,
         added,

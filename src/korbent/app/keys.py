@@ -1,7 +1,7 @@
 """The keys of the window."""
 
 KEYS = (
-    ("Alt+1 … 6", "the stops of the rail"),
+    ("Alt+1 … 7", "the stops of the rail"),
     ("Alt+← →", "the next combination in every drawing and working; Alt+Home: the governing ones"),
     ("[  ]", "previous, next foundation"),
     ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),

@@ -19,8 +19,8 @@ OF_TABLES = (
     (1, "drains", "Drains"), (1, "marks", "Settlement marks"),
     (2, "pads", "Pads"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"), (2, "ranges", "Ranges of sizes"),
     (2, "types", "Types"), (2, "site", "Boundaries and obstacles"), (2, "grids", "Grids"), (2, "conflicts", "Conflicts"),
-    (6, "title", "Title, revision, standards"), (6, "settings", "Settings"), (6, "presumed", "Presumed pressure by depth and width"),
-    (6, "units", "Units one by one"), (6, "quantities", "Named values"), (6, "rates", "Rates"),
+    (7, "title", "Title, revision, standards"), (7, "settings", "Settings"), (7, "presumed", "Presumed pressure by depth and width"),
+    (7, "units", "Units one by one"), (7, "quantities", "Named values"), (7, "rates", "Rates"),
 )  # fmt: skip
 """The stop at which a table stands, its name, and how it is called in the search."""
 
@@ -72,7 +72,7 @@ def places(window: "MainWindow") -> list[Entry]:
     found += [Entry(text, "begin with it", action) for text, action in window.beginnings()]
     for title, keys, action in (
         ("Start page", "Ctrl+N", window.show_start), ("New", "an empty project", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
-        ("Report", "Ctrl+P", window.report), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
+        ("Report", "Ctrl+P", window.report), ("Print this base", "its calculation with all workings", window.print_base), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
         ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("All bases: the ledger of the whole plan", "Ctrl+L", window.show_whole), ("Tries", "Ctrl+T", window.show_tries), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Help on what one is at", "F1", window.help), ("Keys", "the list of keys", window.show_keys),
     ):  # fmt: skip
         found.append(Entry(title, keys, action))

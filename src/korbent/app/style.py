@@ -69,6 +69,10 @@ def sheet(theme: Theme) -> str:
     QPushButton:focus {{ border-color: {t.accent}; }}
     QPushButton:disabled {{ color: {t.line}; border-color: {t.faint}; }}
     QPushButton:checked {{ background: {t.accent_wash}; border-color: {t.accent}; color: {t.accent}; }}
+    QPushButton[strong="true"] {{ background: {t.accent}; color: {t.paper}; font-weight: 600; border-color: {t.accent}; padding: 6px 9px; }}
+    QPushButton[strong="true"]:hover {{ color: {t.paper}; }} QPushButton[strong="true"]:disabled {{ background: {t.faint}; color: {t.soft}; }}
+    QWidget#sheet-side, QListWidget#sheet-list {{ background: {t.paper}; }} QWidget#sheet-side {{ border-right: 1px solid {t.line}; }}
+    QListWidget#sheet-list {{ border: none; outline: none; }} QScrollArea#sheet-panel {{ border-left: 1px solid {t.line}; }}
     QPushButton#flat {{ border: none; color: {t.accent}; padding: 3px 4px; }}
     QFrame#stepper QLineEdit:disabled, QFrame#stepper QPushButton:disabled {{ color: {t.soft}; }}
     QPushButton#quiet-flat {{ border: none; background: none; color: {t.soft}; padding: 0px 2px; font-size: 13px; min-height: 0px; }}

@@ -66,6 +66,8 @@ def _standards(project: Project) -> str:
 
 FOLDED = (0, 1)
 """Stops at which sizes are not worked on: Ground and Actions."""
+SHEETS = len(STOPS) - 1
+"""Where neither sizes nor checks are worked on."""
 PROJECT, WHOLE = len(STOPS), len(STOPS) + 1
 """Places that stand on no rail."""
 AUTOSAVE_AFTER = 1500
@@ -131,6 +133,7 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(stop)
         self.ledger = Ledger(session, theme)
         self.ledger.whole.clicked.connect(lambda: self.show_whole())
+        self.ledger.print.clicked.connect(lambda: self.print_base())
         self.strip = SizeStrip(session, theme)
         self.strip.tries.clicked.connect(lambda: self.show_tries())
         self.message = Label(objectName="message")
@@ -286,7 +289,8 @@ class MainWindow(QMainWindow):
         self.leave_start()
         if self.stack.currentIndex() < len(STOPS):
             self._was_at = self.stack.currentIndex()
-        self.strip.setVisible(index != PROJECT)
+        self.strip.setVisible(index not in (PROJECT, SHEETS))
+        self.ledger.setVisible(index != SHEETS)
         if index != self.stack.currentIndex() or not self.isVisible():
             self.strip.fold(index in FOLDED)
         self.stops[index].visit()
@@ -833,6 +837,23 @@ class MainWindow(QMainWindow):
         """Prints the report to a file, in the background."""
         self.session.say(f"the report is being written to {path.name} …")
         pool().run("report", path, (self.session.project, path.resolve()), self._reported)
+
+    def print_base(self) -> None:
+        """Asks where, and prints the calculation of the selected base."""
+        base = self.session.selected
+        if not base:
+            self.session.say("! there is no base to print: add one in Plan")
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self, f"Print {base}", str(Path(self._folder()) / f"{base}.pdf"), "PDF (*.pdf)"
+        )
+        if name:
+            self.print_base_to(base, Path(name))
+
+    def print_base_to(self, base: str, path: Path) -> None:
+        """Prints the calculation of one base to a file, in the background."""
+        self.session.say(f"the calculation of {base} is being written to {path.name} …")
+        pool().run("base_report", path, (self.session.project, base, path.resolve()), self._reported)
 
     def _reported(self, path: object, found: object) -> None:
         assert isinstance(path, Path)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from korbent.core.model import Project
@@ -38,7 +39,9 @@ KINDS = {
         SheetKind("section", "Ground section", "drawings", "through all boreholes, with the bases"),
         SheetKind("logs", "Borehole logs", "drawings", "side by side on one axis of levels"),
         SheetKind("whole", "The whole with its ground", "drawings", "all bases and strata, seen from a corner"),
-        SheetKind("checks", "Bases × checks", "tables", "ratio, demand, capacity, governing combination"),
+        SheetKind("checks", "Bases × checks", "tables", "the ratio of every check of every base"),
+        SheetKind("sides", "Demand and capacity", "tables", "of every check of every base, with its unit"),
+        SheetKind("list", "Checks one by one", "tables", "state, ratio, governing combination, reference, message"),
         SheetKind("sizes", "Sizes, levels, quantities, cost", "tables", "of every base"),
         SheetKind("reactions", "Reactions used", "tables", "loads by column and case"),
         SheetKind("settlements", "Settlement by date", "tables", "of every base and mark"),
@@ -57,10 +60,16 @@ APPROVAL, SITE = "for approval", "for site"
 
 def usual_sets(project: Project) -> tuple[SheetSet, ...]:
     """The two sets that a project without any begins with: the calculation with the plan, and what is built from."""
-    off = {"settlements"} if not project.ground.boreholes else set()
+    return _usual(bool(project.ground.boreholes))
+
+
+@lru_cache(maxsize=2)
+def _usual(bored: bool) -> tuple[SheetSet, ...]:
+    off = set() if bored else {"settlements"}
     approval = tuple(
         SheetChoice(
-            key=key, on=key not in {"schedule", "whole", "changes", "details", "bars", "reactions"} | off
+            key=key,
+            on=key not in {"schedule", "whole", "changes", "details", "bars", "reactions", "sides"} | off,
         )
         for key in KINDS
     )
@@ -102,3 +111,8 @@ def ticked(chosen: SheetSet, groups: Iterable[str] = ("calculation", "drawings",
     """The sheets that go out, of some groups."""
     wanted = set(groups)
     return [c for c in completed(chosen) if c.on and KINDS[c.key].group in wanted]
+
+
+def with_set(project: Project, changed: SheetSet, name: str) -> Project:
+    """The project with the set of that name in another state; the usual ones become its own then."""
+    return project.replaced(sheet_sets=tuple(changed if s.name == name else s for s in sets_of(project)))

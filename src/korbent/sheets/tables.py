@@ -3,9 +3,9 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from korbent.core.checks import State
+from korbent.core.checks import GROUPS, Check, State
 from korbent.core.concrete.schedule import header_of, schedule_rows, weight_of
-from korbent.core.evaluate import Results
+from korbent.core.evaluate import PadResult, Results
 from korbent.core.geometry import table as sizes_of
 from korbent.core.model import Project
 from korbent.core.settlement.over_time import points
@@ -34,17 +34,68 @@ def write_tables(project: Project, results: Results, keys: Sequence[str], path: 
     return write_sheets(path, tables(project, results, keys))
 
 
-def _checks(project: Project, results: Results) -> Grid:
+def _ratios(project: Project, results: Results) -> Grid:
+    """A row a base, a column a check: its ratio, or its state in words where it has none."""
+    columns = _columns(results)
+    head = ["Base", "Worst check", "Worst ratio", *(f"{c.title}, ratio" for c in columns)]
+    rows: list[list[Cell]] = []
+    for result in results.pads:
+        own = {c.check.id: c for c in result.checks}
+        worst = result.worst
+        cells: list[Cell] = []
+        for column in columns:
+            found = own.get(column.id)
+            if found is None or found.state is State.NOT_APPLICABLE:
+                cells.append(None)
+            else:
+                cells.append(found.state.value if found.ratio is None else round(found.ratio, 4))
+        rows.append([result.name, worst.check.title, None if worst.ratio is None else round(worst.ratio, 4), *cells])  # fmt: skip
+    return head, rows
+
+
+def _sides(project: Project, results: Results) -> Grid:
+    """A row a base, two columns a check: what is asked of it and what it can, each with its unit in the heading."""
+    columns = [c for c in _columns(results) if any(_has_sides(r, c) for r in results.pads)]
     u = project.showing
-    head = ["Base", "Group", "Check", "State", "Ratio", "Demand", "Capacity", "Unit", "Factor of safety", "Required factor", "Combination", "Reference", "Message"]  # fmt: skip
+
+    def unit(check: Check) -> str:
+        return f", {shown_unit(check.unit, u)}" if check.unit else ""
+
+    head = ["Base", *(f"{c.title}, {side}{unit(c)}" for c in columns for side in ("demand", "capacity"))]
+    rows: list[list[Cell]] = []
+    for result in results.pads:
+        own = {c.check.id: c for c in result.checks}
+        cells: list[Cell] = []
+        for column in columns:
+            found = own.get(column.id)
+            for value in (found.demand, found.capacity) if found is not None else (None, None):
+                cells.append(None if value is None else _of(value, column.unit, project))
+        rows.append([result.name, *cells])
+    return head, rows
+
+
+def _columns(results: Results) -> list[Check]:
+    """The checks that some base has, by group."""
+    found = {
+        c.check.id: c.check for r in results.pads for c in r.checks if c.state is not State.NOT_APPLICABLE
+    }
+    return sorted(found.values(), key=lambda c: GROUPS.index(c.group))
+
+
+def _has_sides(result: PadResult, check: Check) -> bool:
+    return any(c.check.id == check.id and (c.demand is not None or c.capacity is not None) for c in result.checks)  # fmt: skip
+
+
+def _list(project: Project, results: Results) -> Grid:
+    """A row a check."""
+    head = ["Base", "Group", "Check", "State", "Ratio", "Factor of safety", "Required factor", "Combination", "Reference", "Message"]  # fmt: skip
     rows: list[list[Cell]] = []
     for c in results.all_checks:
         if c.state is State.NOT_APPLICABLE:
             continue
-        demand, capacity = (None if v is None else _of(v, c.check.unit, project) for v in (c.demand, c.capacity))  # fmt: skip
         rows.append([
-            c.foundation, c.check.group, c.check.title, c.state.value, None if c.ratio is None else round(c.ratio, 4), demand, capacity,
-            shown_unit(c.check.unit, u), None if c.factor is None else round(c.factor, 4), c.required_factor, c.combination, c.check.reference,
+            c.foundation, c.check.group, c.check.title, c.state.value, None if c.ratio is None else round(c.ratio, 4),
+            None if c.factor is None else round(c.factor, 4), c.required_factor, c.combination, c.check.reference,
             c.message if c.state is not State.HOLDS else "",
         ])  # fmt: skip
     return head, rows
@@ -105,6 +156,6 @@ def _bars(project: Project, results: Results) -> Grid:
 
 
 MAKERS: dict[str, Callable[[Project, Results], Grid]] = {
-    "checks": _checks, "sizes": _sizes, "reactions": _reactions, "settlements": _settlements, "bars": _bars,
+    "checks": _ratios, "sides": _sides, "list": _list, "sizes": _sizes, "reactions": _reactions, "settlements": _settlements, "bars": _bars,
 }  # fmt: skip
 """By key of the sheet; changes are made where there is something to compare with."""

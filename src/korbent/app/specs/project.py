@@ -139,7 +139,7 @@ PRESUMED = Spec(
 )  # fmt: skip
 
 TITLE_LABELS = {
-    "project": "Project", "number": "Number", "client": "Client", "author": "Author", "checker": "Checker",
+    "project": "Project", "number": "Number", "client": "Client", "office": "Office", "author": "Author", "checker": "Checker",
     "date": "Date", "revision": "Revision",
 }  # fmt: skip
 

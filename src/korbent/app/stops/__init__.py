@@ -7,9 +7,10 @@ from korbent.app.stops.ground import GroundStop
 from korbent.app.stops.plan import PlanStop
 from korbent.app.stops.project import ProjectStop
 from korbent.app.stops.settlement import SettlementStop
+from korbent.app.stops.sheets import SheetsStop
 from korbent.app.stops.whole import WholeStop
 
-STOPS = (GroundStop, ActionsStop, PlanStop, BearingStop, SettlementStop, ConcreteStop)
+STOPS = (GroundStop, ActionsStop, PlanStop, BearingStop, SettlementStop, ConcreteStop, SheetsStop)
 
 __all__ = [
     "STOPS",
@@ -20,5 +21,6 @@ __all__ = [
     "PlanStop",
     "ProjectStop",
     "SettlementStop",
+    "SheetsStop",
     "WholeStop",
 ]

@@ -1,0 +1,564 @@
+"""Sheets: what leaves the office, ticked and ordered, each page as it will print, and what has changed since the last issue."""
+
+import datetime
+from collections.abc import Sequence
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QInputDialog,
+    QLineEdit,
+    QPushButton,
+    QStackedWidget,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.asked import Asked, same
+from korbent.app.divided import below
+from korbent.app.page_view import STEP, PageView
+from korbent.app.sheet_list import SheetList
+from korbent.app.sheet_panel import A_FILE, NOTHING, SheetPanel
+from korbent.app.stops.base import Elided, Stop, counted
+from korbent.app.words import Label
+from korbent.app.workers import Task, pool
+from korbent.core.explain.changes import Changes
+from korbent.core.model import Project, edited
+from korbent.core.model.sheets import Revision, SheetChoice, SheetSet
+from korbent.files.office import OfficeError, keep_logo
+from korbent.files.project_file import ProjectFileError, load
+from korbent.sheets.catalogue import KINDS, completed, sets_of, ticked, with_set
+from korbent.sheets.changes import changes_rows
+from korbent.sheets.preview import Preview
+
+ISSUED = "issued"
+RENEWED, STALE, FAILED = "renewing …", "out of date", "cannot be made"
+PARTS = tuple(f for f in Project.model_fields if f not in ("sheet_sets", "notes", "expressions", "origin"))
+"""What of a project sheets show."""
+
+
+class SheetsStop(Stop):
+    """The list at the left, the page in the middle, the sheet's own settings at the right."""
+
+    title = "Sheets"
+    group = None
+
+    def build(self) -> None:
+        self.chosen_name = ""
+        self.compared = NOTHING
+        """What the project is compared with: a kept state or a file, by its path."""
+        self._before: Project | None = None
+        self.previews: dict[str, tuple[tuple[object, ...], Preview | None]] = {}
+        """By sheet what was made of it last, and of what."""
+        self._making: tuple[str, tuple[object, ...]] | None = None
+        self._writing: Task | None = None
+        self.list = SheetList(self.theme)
+        self.list.chosen.connect(lambda key: self._bring(key))
+        self.list.ticked.connect(self._ticked)
+        self.list.ordered.connect(self._ordered)
+        self.page = PageView(self.theme)
+        self.page.turned.connect(self._tell_page)
+        self.table = QTableWidget(objectName="sheet-table")
+        self.table.setAccessibleName("The table as it will be written")
+        self.changes = QTableWidget(objectName="changes-table")
+        self.changes.setAccessibleName("What has changed")
+        for table in (self.table, self.changes):
+            table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+            table.verticalHeader().setVisible(False)
+            table.setWordWrap(True)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.page)
+        self.stack.addWidget(self.table)
+        self.panel = SheetPanel()
+        self.panel.changed.connect(self._changed)
+        self.panel.compared.connect(self._compare)
+        self.panel.written.connect(self._ask_folder)
+        self.panel.cancel.clicked.connect(self._leave_off)
+        self.panel.issued.connect(self.issue)
+        self.panel.office.connect(self._office)
+        self.panel.logo.connect(self._ask_logo)
+        self.panel.layers.connect(self._ask_layers)
+        self._asked = Asked("changes", self._show_changes, self)
+        self.key = ""
+        self._arrange()
+
+    def _arrange(self) -> None:
+        left = QWidget(objectName="sheet-side")
+        left.setFixedWidth(236)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 8, 0, 0)
+        column.setSpacing(2)
+        head = QHBoxLayout()
+        head.setContentsMargins(14, 0, 8, 0)
+        head.addWidget(Label("Sheets", objectName="pane-title"))
+        head.addStretch(1)
+        self.sets = QComboBox(objectName="sheet-set")
+        self.sets.setAccessibleName("Set of sheets")
+        self.sets.setToolTip("A set goes out together and is kept with the project")
+        self.sets.activated.connect(lambda _: self._take_set(self.sets.currentText()))
+        self.more = QPushButton("+", objectName="add-set")
+        self.more.setToolTip("A new set, as a copy of this one")
+        self.more.setAccessibleName("A new set")
+        self.more.clicked.connect(self._ask_set)
+        head.addWidget(self.sets)
+        head.addWidget(self.more)
+        column.addLayout(head)
+        column.addWidget(self.list, 1)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(14, 8, 10, 4)
+        self.heading = Label("", objectName="pane-title")
+        self.detail = Elided("", objectName="quiet")
+        bar.addWidget(self.heading)
+        bar.addSpacing(8)
+        bar.addWidget(self.detail, 1)
+        self.buttons: dict[str, QPushButton] = {}
+        for name, text, tip_, action in (
+            ("page-back", "‹", "The page before (Page up)", lambda: self.page.turn(-1)),
+            ("page-on", "›", "The next page (Page down)", lambda: self.page.turn(1)),
+            ("zoom-out", "−", "Smaller (−, or the wheel)", lambda: self.page.zoom_by(1 / STEP)),
+            ("zoom-in", "+", "Larger (+, or the wheel)", lambda: self.page.zoom_by(STEP)),
+            ("zoom-fit", "Whole page", "As large as there is room for (0, or a double click)", self.page.fit),
+        ):
+            button = QPushButton(text, objectName=name, toolTip=tip_)
+            button.setAccessibleName(tip_)
+            button.clicked.connect(lambda _=False, a=action: a())
+            self.buttons[name] = button
+        self.at_page, self.at_zoom = Label("", objectName="quiet"), Label("", objectName="quiet")
+        for label in (self.at_page, self.at_zoom):
+            label.setContentsMargins(4, 0, 4, 0)
+        for part in (self.buttons["page-back"], self.at_page, self.buttons["page-on"], self.buttons["zoom-out"], self.at_zoom, self.buttons["zoom-in"], self.buttons["zoom-fit"]):  # fmt: skip
+            bar.addWidget(part)
+        top = QWidget()
+        over = QVBoxLayout(top)
+        over.setContentsMargins(0, 0, 0, 0)
+        over.setSpacing(0)
+        over.addLayout(bar)
+        over.addWidget(self.stack, 1)
+        self.changed_pane = QWidget()
+        low = QVBoxLayout(self.changed_pane)
+        low.setContentsMargins(0, 0, 0, 0)
+        low.setSpacing(0)
+        title = QHBoxLayout()
+        title.setContentsMargins(14, 6, 10, 2)
+        self.changed_title = Label("", objectName="pane-title")
+        self.changed_detail = Elided("", objectName="quiet")
+        title.addWidget(self.changed_title)
+        title.addSpacing(8)
+        title.addWidget(self.changed_detail, 1)
+        low.addLayout(title)
+        low.addWidget(self.changes, 1)
+        self.changed_pane.hide()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(left)
+        row.addWidget(below(self, "sheets-and-changes", (top, 2.2), (self.changed_pane, 1.0)), 1)
+        row.addWidget(self.panel)
+
+    # ------------------------------------------------------------ the set
+
+    @property
+    def chosen(self) -> SheetSet:
+        """The set in front."""
+        known = sets_of(self.session.project)
+        return next((s for s in known if s.name == self.chosen_name), known[0])
+
+    @property
+    def choice(self) -> SheetChoice:
+        """The sheet in front."""
+        return next((c for c in completed(self.chosen) if c.key == self.key), completed(self.chosen)[0])
+
+    def _take_set(self, name: str) -> None:
+        self.chosen_name = name
+        self.refresh()
+
+    def _ask_set(self) -> None:
+        name, taken = QInputDialog.getText(self, "A new set", "Its name", QLineEdit.EchoMode.Normal, "")
+        if taken:
+            self.add_set(name)
+
+    def add_set(self, name: str) -> None:
+        """A new set under a name, as a copy of the one in front."""
+        name = " ".join(name.split())
+        known = sets_of(self.session.project)
+        if not name or any(s.name.casefold() == name.casefold() for s in known):
+            self.session.say(f"! there is a set '{name}' already" if name else "! a set needs a name")
+            return
+        project = self.session.project.replaced(sheet_sets=(*known, self.chosen.replaced(name=name)))
+        self.chosen_name = name
+        self.session.apply(project, f"a set '{name}' of sheets")
+
+    def _put(self, changed: SheetSet, message: str) -> None:
+        self.session.apply(with_set(self.session.project, changed, self.chosen.name), message)
+
+    def _with(self, key: str, **fields: object) -> tuple[SheetChoice, ...]:
+        return tuple(c.replaced(**fields) if c.key == key else c for c in completed(self.chosen))
+
+    def _ticked(self, key: str, on: bool) -> None:
+        self._put(self.chosen.replaced(sheets=self._with(key, on=on)), f"{KINDS[key].title}: {'goes out' if on else 'stays here'} with '{self.chosen.name}'")  # fmt: skip
+
+    def _ordered(self, keys: Sequence[str]) -> None:
+        choices = {c.key: c for c in completed(self.chosen)}
+        order = tuple(choices[k] for k in keys if k in choices)
+        if order != completed(self.chosen):
+            self._put(self.chosen.replaced(sheets=order), "the order of the sheets")
+        else:
+            self.refresh()
+
+    def _changed(self, field: str, value: Any) -> None:
+        own = self.chosen
+        if field == "set:hidden":
+            name, off = value
+            hidden = tuple(n for n in own.hidden if n != name) + ((name,) if off else ())
+            self._put(own.replaced(hidden=hidden), f"{name} {'left out' if off else 'shown'} on drawings")
+        elif field.startswith("set:"):
+            name = field.partition(":")[2]
+            self._put(own.replaced(**{name: value}), f"{name.replace('_', ' ')} of the set '{own.name}'")
+        else:
+            self._put(own.replaced(sheets=self._with(self.key, **{field: value})), f"{field} of {KINDS[self.key].title}")  # fmt: skip
+
+    # ------------------------------------------------------------ looking
+
+    def status(self) -> str:
+        """How many go out, and how many of what was made are no longer right."""
+        count = len(ticked(self.chosen)) if self._built else len(ticked(sets_of(self.session.project)[0]))
+        old = 0
+        if self._built:
+            old = sum(not self._is_current(c.key) for c in ticked(self.chosen) if c.key in self.previews)
+        return f"{old} out of date" if old else counted(count, "sheet")
+
+    def refresh(self) -> None:
+        """Shows the set and the sheet in front as they are now."""
+        if not self._built:
+            return
+        project, own = self.session.project, self.chosen
+        names = [s.name for s in sets_of(project)]
+        if [self.sets.itemText(i) for i in range(self.sets.count())] != names:
+            self.sets.clear()
+            self.sets.addItems(names)
+        self.sets.setCurrentText(own.name)
+        choices = completed(own)
+        if not self.key:
+            self.key = next((c.key for c in choices if c.on), choices[0].key)
+        self._fill_list()
+        self.list.choose(self.key)
+        self.panel.fill(project, own, self.choice, self._states(), self.compared)
+        self._show()
+        self._renew()
+        if self._before is not None:
+            self._asked.want((self._before, *self._parts()), (self._before, project))
+        self.changed_pane.setVisible(self._before is not None)
+
+    def _fill_list(self) -> None:
+        said, state = {}, {}
+        for c in completed(self.chosen):
+            _, made = self.previews.get(c.key, ((), None))
+            if made is not None:
+                said[c.key] = made.said
+            if c.key in self.previews and not self._is_current(c.key):
+                making = self._making is not None and self._making[0] == c.key
+                state[c.key] = RENEWED if making else STALE
+            elif c.key in self.previews and made is None:
+                state[c.key] = FAILED
+        self.list.fill(completed(self.chosen), said, state)
+
+    def _parts(self) -> tuple[object, ...]:
+        return tuple(getattr(self.session.project, f) for f in PARTS)
+
+    def _belongs(self, key: str) -> tuple[object, ...]:
+        """What a sheet is made of, compared by identity but for names and numbers."""
+        own = self.chosen
+        choice = next((c for c in completed(own) if c.key == key), SheetChoice(key=key))
+        said = (own.workings, own.by_type, ",".join(own.hidden), choice.paper, choice.upright, choice.scale)
+        return (*said, self._before if key in ("plan", "changes") else None, *self._parts())
+
+    def _is_current(self, key: str) -> bool:
+        return key in self.previews and same(self.previews[key][0], self._belongs(key))
+
+    def _bring(self, key: str) -> None:
+        if key == self.key:
+            return
+        self.key = key
+        self.page.begin()
+        self.panel.fill(self.session.project, self.chosen, self.choice, self._states(), self.compared)
+        self._show()
+        self._renew()
+
+    def _show(self) -> None:
+        """The sheet in front, as it was made last."""
+        _, made = self.previews.get(self.key, ((), None))
+        current = self._is_current(self.key)
+        self.heading.setText(KINDS[self.key].title)
+        said = made.said if made is not None else ""
+        state = "" if current else "being made …" if made is None else "out of date, being made again …"
+        self.detail.setText(
+            " · ".join(
+                p
+                for p in (
+                    said,
+                    state
+                    or ("as it will be written" if KINDS[self.key].group == "tables" else "as it will print"),
+                )
+                if p
+            )
+        )
+        self.page.stale = made is not None and not current
+        if made is not None and (made.head or not made.pdf) and KINDS[self.key].group == "tables":
+            _fill(self.table, made.head, made.rows)
+            self.stack.setCurrentWidget(self.table if made.head else self.page)
+            self.page.said = made.said
+            self.page.show_pdf(b"", 0)
+        else:
+            self.stack.setCurrentWidget(self.page)
+            self.page.said = "being made …" if made is None and not current else said
+            self.page.show_pdf(made.pdf if made is not None else b"", made.pages if made is not None else 0)
+        self.page.update()
+        self._tell_page()
+
+    def _tell_page(self) -> None:
+        on_pages = self.stack.currentWidget() is self.page and bool(self.page.pages)
+        several = on_pages and self.page.pages > 1
+        for name, button in self.buttons.items():
+            button.setVisible(several if name.startswith("page") else on_pages)
+        self.buttons["page-back"].setEnabled(self.page.page > 0)
+        self.buttons["page-on"].setEnabled(self.page.page + 1 < self.page.pages)
+        self.at_page.setText(f"{self.page.page + 1} of {self.page.pages}" if several else "")
+        self.at_zoom.setText(f"{self.page.percent()} %" if on_pages else "")
+
+    # ------------------------------------------------------------ made in the background
+
+    def _renew(self) -> None:
+        """Has the sheet in front made where it is not as the project is; then the others that were seen or go out."""
+        if self._making is not None or not self.key or not self.isVisible():
+            return
+        seen = [c.key for c in completed(self.chosen) if c.on or c.key in self.previews]
+        wanted = next((k for k in dict.fromkeys([self.key, *seen]) if not self._is_current(k)), None)
+        if wanted is None:
+            return
+        self._making = wanted, self._belongs(wanted)
+        args = (self.session.project, self.chosen, wanted, self._before)
+        pool().run("sheet", self._making, args, self._made, channel="sheet", first=wanted == self.key)
+        self._fill_list()
+
+    def _made(self, token: tuple[str, tuple[object, ...]], found: Any) -> None:
+        key, belongs = token
+        self._making = None
+        self.previews[key] = (belongs, found)
+        self._fill_list()
+        if key == self.key:
+            self._show()
+        self._renew()
+
+    def showEvent(self, event: Any) -> None:
+        """What fell behind while it was not seen is made again."""
+        super().showEvent(event)
+        if self._built:
+            self._renew()
+
+    @property
+    def settled(self) -> bool:
+        """Every sheet that goes out is made as the project is."""
+        return self._making is None and all(self._is_current(c.key) for c in ticked(self.chosen))
+
+    # ------------------------------------------------------------ what has changed
+
+    def _states(self) -> list[tuple[str, str]]:
+        """Issued revisions of this project, the newest first: (name, path)."""
+        path = self.session.path
+        if path is None:
+            return []
+        return [(k.name, str(k.file)) for k in self.session.store.of(path) if k.reason == ISSUED]
+
+    def _compare(self, known: str) -> None:
+        if known == A_FILE:
+            known, _ = QFileDialog.getOpenFileName(self, "Compare with", "", "Korbent project (*.korbent)")
+            if not known:
+                self.refresh()
+                return
+        self.compare_with(known)
+
+    def compare_with(self, known: str) -> None:
+        """Compares with a kept state or a file, by its path; with nothing where it is called so."""
+        if known == NOTHING:
+            self.compared, self._before = NOTHING, None
+        else:
+            try:
+                kept = next((k for k in self._kept() if str(k.file) == known), None)
+                before = kept.project() if kept is not None else load(Path(known))
+            except (OSError, ProjectFileError) as error:
+                self.session.say(f"! not compared: {str(error).splitlines()[0]}")
+                self.refresh()
+                return
+            self.compared, self._before = known, before
+            self._asked.forget()
+        self._show_changes()
+        self.refresh()
+
+    def _kept(self) -> Sequence[Any]:
+        return self.session.store.of(self.session.path) if self.session.path is not None else []
+
+    def _show_changes(self) -> None:
+        found = self._asked.found
+        name = next((n for n, p in self._states() if p == self.compared), Path(self.compared).name)
+        self.changed_title.setText(f"Changed since {name}")
+        if not isinstance(found, Changes):
+            self.changed_detail.setText(self._asked.state)
+            self.changes.setRowCount(0)
+            return
+        rows = changes_rows(found)
+        marked = (
+            f"{counted(len(found.clouded), 'base')} marked on the plan"
+            if found.clouded
+            else "nothing to mark on the plan"
+        )
+        general = (
+            f" · and {counted(len(found.general), 'thing')} that hold for the whole project"
+            if found.general
+            else ""
+        )
+        text = (
+            f"{counted(len(rows), 'base')}, {marked}{general}"
+            if rows or found.general
+            else "nothing has changed"
+        )
+        self.changed_detail.setText(f"{text}{' · ' + self._asked.state if self._asked.state else ''}")
+        shown = [
+            (b.base, b.kind, "; ".join((*b.loads, *b.ground)), "; ".join((*b.sizes, *b.bars)), _ratios(b.before, b.after), "; ".join(b.crossed))
+            for b in found.bases
+        ] + [("project", "", line, "", "", "") for line in found.general]  # fmt: skip
+        _fill(self.changes, ("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), shown)  # fmt: skip
+
+    def issue(self, reason: str) -> str:
+        """Keeps the project as it is under its revision, and notes it in the revision table; what is wrong with that, or ''."""
+        session, title = self.session, self.session.project.title
+        why = ""
+        if not title.revision:
+            why = "the project has no revision: type one in Project, Title and standards"
+        elif not reason:
+            why = "type why it goes out, such as 'for approval'"
+        elif session.path is None:
+            why = "save the project first: what is issued is kept with its file"
+        elif any(r.name == title.revision for r in session.project.revisions):
+            why = f"revision {title.revision} was issued already: raise the revision in Project, Title and standards"  # fmt: skip
+        if why:
+            session.say(f"! not issued: {why}")
+            return why
+        assert session.path is not None
+        line = Revision(name=title.revision, date=title.date or datetime.date.today().isoformat(), reason=reason, by=title.author)  # fmt: skip
+        session.apply(session.project.replaced(revisions=(*session.project.revisions, line)), f"revision {title.revision} issued")  # fmt: skip
+        kept = session.store.keep(session.project, session.path, ISSUED, f"revision {title.revision}")
+        if kept is None:
+            session.say("! the revision was noted, but it could not be kept for comparing: is the disk full?")
+        self.panel.reason.clear()
+        self.refresh()
+        return ""
+
+    # ------------------------------------------------------------ the title block
+
+    def _office(self, name: str) -> None:
+        if name != self.session.project.title.office:
+            self.session.apply(edited(self.session.project, ("title", "office"), name), "the office in the title block")  # fmt: skip
+
+    def _ask_logo(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A logo for all projects", "", "Pictures (*.svg *.png)")
+        if name:
+            self.take_logo(Path(name))
+
+    def take_logo(self, path: Path | None) -> None:
+        """Takes a logo for the title blocks of all projects; None: none."""
+        try:
+            keep_logo(path)
+        except (OfficeError, OSError) as error:
+            self.session.say(f"! {error}")
+            return
+        self.session.say(f"{path.name} stands in the title block of all projects" if path else "no logo")
+        self.previews = {k: v for k, v in self.previews.items() if KINDS[k].group != "drawings"}
+        self._renew()
+
+    def _ask_layers(self) -> None:
+        from korbent.app.layers_dialog import LayersDialog
+
+        self.layers_dialog = LayersDialog(self)
+        self.layers_dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.layers_dialog.open()
+
+    # ------------------------------------------------------------ writing
+
+    def _ask_folder(self) -> None:
+        at = str(self.session.path.parent) if self.session.path is not None else ""
+        name = QFileDialog.getExistingDirectory(self, "A folder for the set", at)
+        if name:
+            self.write_to(Path(name))
+
+    def write_to(self, folder: Path) -> None:
+        """Writes the set into a folder, in the background."""
+        formats = self.panel.chosen_formats()
+        if not formats or not ticked(self.chosen):
+            self.session.say("! nothing to write: tick " + ("a format" if not formats else "a sheet"))
+            return
+        args = (self.session.project, self.chosen, folder, formats, self._before)
+        self.panel.show_progress("being written …")
+        self._writing = pool().run("sheets", folder, args, self._written, self._step)
+
+    def _step(self, what: Any) -> None:
+        at, of, name = what
+        self.panel.show_progress(f"{name}: {at + 1} of {of} …")
+
+    def _leave_off(self) -> None:
+        if self._writing is not None:
+            self._writing.leave_off()
+
+    def _written(self, folder: object, found: Any) -> None:
+        assert isinstance(folder, Path)
+        self._writing = None
+        self.panel.show_progress("")
+        paths, why = found if isinstance(found, tuple) else ([], "it was left off, or something went wrong")
+        if why or not paths:
+            self.session.say(f"! the set was not written: {why or 'nothing in it has these formats'}")
+        else:
+            self.session.say(f"{counted(len(paths), 'file')} written to {folder}: {', '.join(p.name for p in paths[:4])}{' …' if len(paths) > 4 else ''}")  # fmt: skip
+
+
+def _ratios(before: float | None, after: float | None) -> str:
+    a, b = ("–" if v is None else f"{v:.2f}" for v in (before, after))
+    return "" if a == b == "–" else f"{a} → {b}"
+
+
+def _fill(table: QTableWidget, head: Sequence[str], rows: Sequence[Sequence[Any]]) -> None:
+    """Head and rows of a table; numbers stand at the right."""
+    table.setUpdatesEnabled(False)
+    table.clear()
+    table.setColumnCount(len(head))
+    table.setRowCount(min(len(rows), LONGEST))
+    table.setHorizontalHeaderLabels([str(h) for h in head])
+    for i, row in enumerate(rows[:LONGEST]):
+        for k, value in enumerate(row):
+            item = QTableWidgetItem(
+                "" if value is None else f"{value:.6g}" if isinstance(value, float) else str(value)
+            )
+            if isinstance(value, int | float) and not isinstance(value, bool):
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            table.setItem(i, k, item)
+    with suppress(RuntimeError):
+        header = table.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+        header.setStretchLastSection(True)
+        table.resizeColumnsToContents()
+        for k in range(len(head)):
+            table.setColumnWidth(k, min(table.columnWidth(k), 320))
+        if len(rows) <= 60:
+            table.resizeRowsToContents()
+    table.setUpdatesEnabled(True)
+
+
+LONGEST = 400
+"""Rows of a table that are shown here; the file has all of them."""

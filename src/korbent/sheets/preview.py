@@ -1,0 +1,60 @@
+"""One sheet of a set as it will print: the PDF itself, or the rows of a table."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.changes import changes
+from korbent.core.model import Project
+from korbent.core.model.sheets import SheetChoice, SheetSet
+from korbent.files.sheet import Cell
+from korbent.sheets.calculation import CHAPTERS, calculation
+from korbent.sheets.calculation_pdf import calculation_pdf
+from korbent.sheets.catalogue import completed
+from korbent.sheets.changes import changes_grid
+from korbent.sheets.drawings import MAKERS, Changed, drawings
+from korbent.sheets.tables import MAKERS as TABLES
+from korbent.sheets.to_pdf import sheets_pdf
+
+
+@dataclass(frozen=True)
+class Preview:
+    """A sheet as it will print: ``pdf`` with its pages, or head and rows of a table; ``said`` in a few words."""
+
+    key: str
+    said: str
+    pdf: bytes = b""
+    pages: int = 0
+    head: Sequence[str] = ()
+    rows: Sequence[Sequence[Cell]] = ()
+
+
+def previewed(project: Project, chosen: SheetSet, key: str, before: Project | None = None) -> Preview:
+    """One sheet of a set, ticked or not."""
+    if key in CHAPTERS:
+        own = calculation(project, evaluate(project), chosen, (key,))
+        if not own.blocks:
+            return Preview(key, "nothing to print")
+        data, pages = calculation_pdf(own)
+        return Preview(key, counted(pages, "page"), data, pages)
+    if key in MAKERS:
+        choice = next((c for c in completed(chosen) if c.key == key), SheetChoice(key=key))
+        found = changes(before, project) if before is not None else None
+        marked = Changed(found.clouded, project.title.revision) if found is not None else None
+        made = drawings(project, chosen, (choice,), marked)
+        if not made:
+            return Preview(key, "nothing to draw")
+        said = f"{made[0].paper} · {made[0].scales}" + (f" · {counted(len(made), 'sheet')}" if len(made) > 1 else "")  # fmt: skip
+        return Preview(key, said.replace(" · none", ""), sheets_pdf(made), len(made))
+    if key == "changes":
+        if before is None:
+            return Preview(key, "choose what to compare with")
+        head, rows = changes_grid(changes(before, project))
+    else:
+        head, rows = TABLES[key](project, evaluate(project))
+    return Preview(key, counted(len(rows), "row"), head=tuple(head), rows=tuple(tuple(r) for r in rows))
+
+
+def counted(count: int, noun: str) -> str:
+    """A count with its noun."""
+    return f"{count} {noun}" + ("" if count == 1 else "s")
