@@ -15,7 +15,7 @@ from tests.app.test_divided import divided, draw
 from tests.app.test_enlarged import settle
 from tests.app.test_window import opened
 
-STOPS = range(8)
+STOPS = range(9)
 
 
 @pytest.fixture

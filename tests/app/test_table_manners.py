@@ -56,7 +56,7 @@ def type_into(
 
 
 def test_an_expression_in_a_cell(window: MainWindow, qtbot: QtBot) -> None:
-    names = panel(window, 6, "quantities")
+    names = panel(window, 7, "quantities")
     qtbot.mouseClick(names.add_button, LEFT)
     type_into(qtbot, names, 0, "Name", "clear")
     type_into(qtbot, names, 0, "Kind", "m") if False else window.session.edit(
@@ -69,7 +69,7 @@ def test_an_expression_in_a_cell(window: MainWindow, qtbot: QtBot) -> None:
     row, column = cell(pads, 6, "B")
     assert pads.model.text(row, column) == "2.2"
     assert pads.model.data(pads.model.index(row, column), Qt.ItemDataRole.EditRole) == "=cx + 4*clear"
-    names = panel(window, 6, "quantities")
+    names = panel(window, 7, "quantities")
     type_into(qtbot, names, 0, "Value", "60 cm")
     assert window.session.project.pad("P7").width == pytest.approx(2.8)
     # bad names and circles stay in their cell, with the reason; the project does not change
@@ -159,7 +159,7 @@ def test_sort_by_a_column_both_ways(window: MainWindow, demo: Project) -> None:
 
 
 def test_a_pasted_block_is_one_step_and_adds_rows(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
-    names = panel(window, 6, "quantities")
+    names = panel(window, 7, "quantities")
     qtbot.mouseClick(names.add_button, LEFT)
     start = window.session.project
     names.view.setCurrentIndex(names.model.index(0, 0))
@@ -175,7 +175,7 @@ def test_a_pasted_block_is_one_step_and_adds_rows(window: MainWindow, qtbot: QtB
 
 
 def test_one_unit_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
-    units = panel(window, 6, "units")
+    units = panel(window, 7, "units")
     row = next(i for i, u in enumerate(units.model.rows) if u == "kPa")
     type_into(qtbot, units, row, "Shown in", "bar")
     assert window.session.project.unit_overrides == {"kPa": "bar"}
@@ -184,7 +184,7 @@ def test_one_unit_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
     assert soils.model.text(*cell(soils, 2, "cu")) == "0.58"
     type_into(qtbot, soils, 2, "cu", "0.6")
     assert window.session.project.ground.soils[2].undrained_strength == pytest.approx(60.0)
-    units = panel(window, 6, "units")
+    units = panel(window, 7, "units")
     type_into(qtbot, units, row, "Shown in", "furlong")
     assert "not a unit" in window.message.text()
 

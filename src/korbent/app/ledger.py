@@ -340,6 +340,9 @@ class LedgerList(QListView):
 class Ledger(QWidget):
     """Right side of the window: heading, list, working, acceptance."""
 
+    helping = Signal()
+    """Help came to the front, or left it."""
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
@@ -603,16 +606,23 @@ class Ledger(QWidget):
             self._below_help, self.helped.trail = self.stack.currentIndex(), []
         self.helped.show_topic(topic)
         self.stack.setCurrentWidget(self.helped)
+        self.helping.emit()
+
+    @property
+    def helps(self) -> bool:
+        """Whether help is in front."""
+        return self.helped is not None and self.stack.currentWidget() is self.helped
 
     def toggle_help(self, topic: "Topic") -> None:
         """Shows help on a topic; where help is in front, what was there before."""
-        if self.helped is not None and self.stack.currentWidget() is self.helped:
+        if self.helps:
             self._close_help()
         else:
             self.show_help(topic)
 
     def _close_help(self) -> None:
         self.stack.setCurrentIndex(self._below_help)
+        self.helping.emit()
 
     def close_working(self) -> None:
         """Back to the list."""

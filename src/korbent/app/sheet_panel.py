@@ -49,6 +49,7 @@ class SheetPanel(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFixedWidth(262)
+        self.setAccessibleName("Settings of the sheet and of the set")
         inside = QWidget()
         self.column = QVBoxLayout(inside)
         self.column.setContentsMargins(14, 10, 14, 12)
@@ -127,6 +128,7 @@ class SheetPanel(QScrollArea):
         self.column.addWidget(Label("office, in the title block", objectName="quiet"))
         self.office_line = QLineEdit(objectName="office", placeholderText="name of the office")
         self.office_line.editingFinished.connect(lambda: self.office.emit(self.office_line.text().strip()))
+        self.office_line.setAccessibleName("Name of the office")
         row = QHBoxLayout()
         row.addWidget(self.office_line, 1)
         self.logo_button = QPushButton("Logo …", objectName="logo")
@@ -160,6 +162,7 @@ class SheetPanel(QScrollArea):
         self.column.addWidget(Label("issue this revision", objectName="quiet"))
         row = QHBoxLayout()
         self.reason = QLineEdit(objectName="issue-reason", placeholderText="why it goes out")
+        self.reason.setAccessibleName("Why this revision goes out")
         self.reason.returnPressed.connect(self._issue)
         self.issue = QPushButton("Issue", objectName="issue")
         self.issue.setToolTip(

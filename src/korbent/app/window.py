@@ -133,6 +133,7 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(stop)
         self.ledger = Ledger(session, theme)
         self.ledger.whole.clicked.connect(lambda: self.show_whole())
+        self.ledger.helping.connect(lambda: self.ledger.setVisible(self._with_ledger()))
         self.ledger.print.clicked.connect(lambda: self.print_base())
         self.strip = SizeStrip(session, theme)
         self.strip.tries.clicked.connect(lambda: self.show_tries())
@@ -290,14 +291,18 @@ class MainWindow(QMainWindow):
         if self.stack.currentIndex() < len(STOPS):
             self._was_at = self.stack.currentIndex()
         self.strip.setVisible(index not in (PROJECT, SHEETS))
-        self.ledger.setVisible(index != SHEETS)
         if index != self.stack.currentIndex() or not self.isVisible():
             self.strip.fold(index in FOLDED)
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
+        self.ledger.setVisible(self._with_ledger())
         self.rail.choose(index)
         self.refresh()
         self.ledger.show_group(self.stop.group)
+
+    def _with_ledger(self) -> bool:
+        """Whether the ledger stands beside the stop: with sheets only while it helps."""
+        return self.stack.currentIndex() != SHEETS or self.ledger.helps
 
     def show_project(self) -> None:
         """What holds for the project as a whole; once more, and one is back where one was."""

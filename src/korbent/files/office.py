@@ -38,9 +38,9 @@ def template_of(project: Project) -> Project:
         combinations=project.actions.combinations, rules=project.actions.rules,
     )  # fmt: skip
     return Project(
-        title=Title(author=title.author, checker=title.checker), units=project.units, unit_overrides=project.unit_overrides,
+        title=Title(office=title.office, author=title.author, checker=title.checker), units=project.units, unit_overrides=project.unit_overrides,
         quantities=project.quantities, standards=project.standards, settings=project.settings,
-        ground=project.ground.replaced(boreholes=(), water=None), actions=actions, types=project.types,
+        ground=project.ground.replaced(boreholes=(), water=None), actions=actions, types=project.types, sheet_sets=project.sheet_sets,
     )  # fmt: skip
 
 

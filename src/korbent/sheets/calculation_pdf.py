@@ -48,39 +48,23 @@ SMALL = 7.6
 GAP = 4 * mm
 
 
-class _Canvas(Canvas):
-    """Knows the number of pages when it writes head and foot of each."""
-
-    def __init__(self, *args: Any, own: Calculation, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self._own = own
-        self._made: list[dict[str, Any]] = []
-
-    def showPage(self) -> None:
-        self._made.append(dict(self.__dict__))
-        self._startPage()
-
-    def save(self) -> None:
-        for page in self._made:
-            self.__dict__.update(page)
-            self._frame(len(self._made))
-            super().showPage()
-        super().save()
-
-    def _frame(self, pages: int) -> None:
-        own, (width, height) = self._own, self._pagesize
-        top, foot = height - 11 * mm, 10 * mm
-        self.setStrokeColor(HexColor(LIGHT.line))
-        self.setLineWidth(0.6)
-        self.line(MARGIN, top - 4, width - MARGIN, top - 4)
-        self.line(MARGIN, foot + 9, width - MARGIN, foot + 9)
-        self.setFillColor(HexColor(LIGHT.ink))
-        self.setFont(BOLD, 8.5)
-        self.drawString(MARGIN, top, own.title)
-        self.setFont(REGULAR, 8)
-        self.drawRightString(width - MARGIN, top, own.head)
-        self.drawString(MARGIN, foot, own.foot)
-        self.drawRightString(width - MARGIN, foot, f"page {self._pageNumber} of {pages}")
+def _head_and_foot(canvas: Canvas, own: Calculation, pages: int) -> None:
+    """What stands on every page."""
+    width, height = canvas._pagesize
+    top, foot = height - 11 * mm, 10 * mm
+    canvas.saveState()
+    canvas.setStrokeColor(HexColor(LIGHT.line))
+    canvas.setLineWidth(0.6)
+    canvas.line(MARGIN, top - 4, width - MARGIN, top - 4)
+    canvas.line(MARGIN, foot + 9, width - MARGIN, foot + 9)
+    canvas.setFillColor(HexColor(LIGHT.ink))
+    canvas.setFont(BOLD, 8.5)
+    canvas.drawString(MARGIN, top, own.title)
+    canvas.setFont(REGULAR, 8)
+    canvas.drawRightString(width - MARGIN, top, own.head)
+    canvas.drawString(MARGIN, foot, own.foot)
+    canvas.drawRightString(width - MARGIN, foot, f"page {canvas.getPageNumber()} of {pages}")
+    canvas.restoreState()
 
 
 class _Drawn(Flowable):
@@ -168,24 +152,24 @@ def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
     size = LETTER if own.us else A4
     width = size[0] - 2 * MARGIN
     pages_of: dict[str, int] = {}
-    story: list[Flowable] = []
-    # the contents name pages that are known only when all is laid out: the second time they are
-    for _ in range(2 if any(isinstance(b, Contents) for b in own.blocks) else 1):
-        story = list(_story(own, width, pages_of))
+    pages = 0
+    # how many pages there are, and on which the headings stand, is known when all is laid out: the second time it is written
+    for _ in range(2):
         out = io.BytesIO()
-
-        def made(*args: Any, **kwargs: Any) -> _Canvas:
-            return _Canvas(*args, own=own, **kwargs)
-
         document = _Document(
-            out, pagesize=size, invariant=1, title=f"{own.title}: foundations", author=own.author, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=17 * mm,
-            bottomMargin=17 * mm,
+            out, pagesize=size, invariant=1, title=f"{own.title}: foundations", author=own.author, leftMargin=MARGIN, rightMargin=MARGIN,
+            topMargin=17 * mm, bottomMargin=17 * mm,
         )  # fmt: skip
         document.pages_of = pages_of
         frame = Frame(MARGIN, 15 * mm, width, size[1] - 31 * mm, 0, 0, 0, 0)
-        document.addPageTemplates(PageTemplate("page", [frame]))
-        document.build(story, canvasmaker=made)
-    return out.getvalue(), int(document.page)
+
+        def on_page(canvas: Canvas, _: object, count: int = pages) -> None:
+            _head_and_foot(canvas, own, count)
+
+        document.addPageTemplates(PageTemplate("page", [frame], onPageEnd=on_page))
+        document.build(list(_story(own, width, pages_of)))
+        pages = int(document.page)
+    return out.getvalue(), pages
 
 
 class _Document(BaseDocTemplate):

@@ -31,6 +31,7 @@ KINDS = {
         SheetKind("bases", "Bases", "calculation", "a page for each base or type with drawings and checks"),
         SheetKind("settlement", "Settlement over time", "calculation", "all points by time, the ground below the worst"),
         SheetKind("workings", "Workings", "calculation", "formula, numbers, value and clause of the checks that are chosen"),
+        SheetKind("bar-list", "Bars", "calculation", "the bar schedule as a table, without sketches"),
         SheetKind("record", "Record", "calculation", "acceptances, checks not done, coefficients not checked, versions"),
         SheetKind("plan", "Foundation plan", "drawings", "grid, bases with marks and levels, dimensions"),
         SheetKind("setting-out", "Types and setting out", "drawings", "table of types, coordinates of the columns"),
@@ -69,7 +70,9 @@ def _usual(bored: bool) -> tuple[SheetSet, ...]:
     approval = tuple(
         SheetChoice(
             key=key,
-            on=key not in {"schedule", "whole", "changes", "details", "bars", "reactions", "sides"} | off,
+            on=key
+            not in {"schedule", "whole", "changes", "details", "bars", "reactions", "sides", "bar-list"}
+            | off,
         )
         for key in KINDS
     )

@@ -30,6 +30,8 @@ class View:
     scale: float
     left: float
     top: float
+    part_of: Drawing | None = None
+    """The whole drawing, where this is a part cut out of it."""
 
     @property
     def size(self) -> tuple[float, float]:

@@ -64,7 +64,7 @@ class Marks:
 
     def word(self, base: str, place: str) -> str:
         """The marks of a place: 03, or 03–07 where bars of several lengths lie there."""
-        found = sorted(bar.mark for bar, _ in self.of(base, place))
+        found = sorted({bar.mark for bar, _ in self.of(base, place)})
         if not found:
             return self.fabrics.get((base, place.partition(" ")[0]), "")
         return found[0] if len(found) == 1 else f"{found[0]}–{found[-1]}"
@@ -341,12 +341,15 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
         )
     with sketch.on("levels"):
         shown = [(0.0, pad.underside)]
-        if abs(pad.top - pad.underside) > 6 * mm:
-            shown.append((h, pad.top))
+        others = [(h, pad.top)]
         if plinths:
-            shown.append((h + max(plinths), pad.top + max(plinths)))
-        if top > h + 6 * mm and abs(top - finished) < 1e-9:
-            shown.append((top, project.ground.surfaces.finished))
+            others.append((h + max(plinths), pad.top + max(plinths)))
+        if top > h and abs(top - finished) < 1e-9:
+            others.append((top, project.ground.surfaces.finished))
+        # one that stands too near to those below it is left out
+        for y, level in others:
+            if all(abs(y - there) > 4.5 * mm for there, _ in shown):
+                shown.append((y, level))
         left = -half - WORKING_SPACE - slope - 11 * mm
         for y, level in shown:
             sketch.add(*_level(left, y, signed(level, units), mm))
@@ -357,7 +360,7 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
             sketch.add(Line(((half + 1 * mm, y), (x + 12 * mm, y)), "water", 0.9, dash=True), Text((x, y), f"high water {signed(water.high, units)}", 8.5, "water", dy=-3))  # fmt: skip
     return Drawing(
         tuple(sketch.shapes),
-        (-half - WORKING_SPACE - slope - 30 * mm, -blinding - 32 * mm, half + WORKING_SPACE + slope + 34 * mm, max(up, top) + 4 * mm),
+        (-half - WORKING_SPACE - slope - 30 * mm, -blinding - 32 * mm, half + WORKING_SPACE + slope + 34 * mm, max(up, top, h + (_above(project, pad) + 18.0) * mm) + 4 * mm),
     )  # fmt: skip
 
 
@@ -393,6 +396,7 @@ def _bars_in_section(sketch: Sketch, pad: Pad, face: str, axis: str, size: float
 def _leaders(sketch: Sketch, project: Project, pad: Pad, axis: str, lines: Sequence[tuple[str, str]], size: float, cover: float, mm: float) -> None:  # fmt: skip
     """The labels of the layers, one below the other: bottom bars below the section, top bars above it at the right."""
     h, half = pad.thickness, size / 2
+    free = _between_columns(project, pad, axis, size, 34 * mm)
     for face in ("bottom", "top"):
         own = [(name, label) for name, label in lines if name.startswith(face)]
         for k, (name, label) in enumerate(own):
@@ -402,9 +406,25 @@ def _leaders(sketch: Sketch, project: Project, pad: Pad, axis: str, lines: Seque
                 x, y = -half + (0.1 + 0.12 * k) * size, -BLINDING - (16 + 5.5 * level) * mm
                 place: Point = (x, cover)
             else:
-                x, y = half - (0.22 - 0.12 * k) * size, h + (4 + 5.5 * (len(own) - 1 - level)) * mm
+                x, y = free + 3 * k * mm, h + (4 + 5.5 * (len(own) - 1 - level)) * mm
                 place = (x, h - cover)
-            sketch.add(Leader((x + 1.5 * mm, y), place, label, 9.5, f"steel_{name[-1]}", "left"))
+            sketch.add(Leader((x, y), place, label, 9.5, f"steel_{name[-1]}", "left"))
+
+
+def _above(project: Project, pad: Pad) -> float:
+    """How high the labels of top bars reach above the base, mm."""
+    if project.settings_of(pad).base_concrete != "reinforced":
+        return 0.0
+    count = sum(pad.reinforcement.bars(f"top_{axis}") is not None for axis in ("x", "y"))
+    return 5.5 * count + 4.0 if count else 0.0
+
+
+def _between_columns(project: Project, pad: Pad, axis: str, size: float, wide: float) -> float:
+    """Where above the base a text of that width stands furthest from the columns."""
+    i = 0 if axis == "x" else 1
+    taken = [_place(project, pad, name)[i] for name in pad.carries]
+    places = [(-0.45 + 0.9 * k / 30) * size for k in range(31)]
+    return max(places, key=lambda x: min(0.0 if x <= c <= x + wide else min(abs(c - x), abs(c - x - wide)) for c in taken))  # fmt: skip
 
 
 def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: int, up: float, marks: Marks, mm: float, named: bool) -> None:  # fmt: skip
@@ -454,8 +474,9 @@ def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: i
         )
         texts.append(f"base plate {plate}, anchors by the steelwork")
     x = offset + half + 5 * mm
+    low = pad.thickness + max((up - pad.thickness) * 0.55, _above(project, pad) * mm)
     for k, text in enumerate(texts):
-        y = pad.thickness + (up - pad.thickness) * 0.55 + (len(texts) - 1 - k) * 5.5 * mm
+        y = low + (len(texts) - 1 - k) * 5.5 * mm
         sketch.add(Leader((x, y), (offset + at, min(y, top)), text, 9.5, "ink", "left"))
 
 
@@ -497,6 +518,10 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
     cover = project.settings_of(edge).concrete_cover if strap.cover is None else strap.cover
     with sketch.on("foundations"):
         sketch.add(Polygon(rectangle(ends[0][1], y0, ends[1][0], y1), None, "ink", 1.6, key=f"strap:{strap.name}"))  # fmt: skip
+    with sketch.on("foundations"):  # within the bases, as far as its bars go
+        inner_end = min(ends[1][1], ends[1][0] + lap_of(project, edge, strap.top.diameter) + cover)
+        sketch.add(Line(((ends[0][1], y0), (ends[0][0], y0), (ends[0][0], y1)), "ink", 1.0, dash=True))
+        sketch.add(Line(((ends[1][0], y0), (inner_end, y0), (inner_end, y1)), "ink", 1.0, dash=True))
     with sketch.on("bars"):
         into = min(ends[1][1] - cover, ends[1][0] + lap_of(project, edge, strap.top.diameter))
         for y in (y1 - cover - 0.02, y0 + cover + 0.02):

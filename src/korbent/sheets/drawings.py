@@ -14,11 +14,12 @@ from korbent.drawing.logs import logs_drawing, signed
 from korbent.drawing.primitives import Drawing, Sketch, Text
 from korbent.drawing.words import size_words
 from korbent.sheets.axonometric import axonometric
+from korbent.sheets.clipping import clipped
 from korbent.sheets.composition import Block, Sheet, View, frame, px, room
-from korbent.sheets.details import from_above, marks_of, section, shape_sketch, strap_elevation
+from korbent.sheets.details import BLINDING, from_above, marks_of, section, shape_sketch, strap_elevation
 from korbent.sheets.foundation_plan import coordinates, extent, foundation_plan, grid_lines
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
-from korbent.sheets.table import Column, shared, table_drawing
+from korbent.sheets.table import Column, narrowed, shared, table_drawing
 from korbent.sheets.types import Kind, kinds_built
 
 GAP = 8.0
@@ -116,7 +117,7 @@ def general_notes(project: Project) -> tuple[str, ...]:
         f"Concrete {show(s.concrete_strength, 'MPa', u)} {mpa}" + (f", exposure {exposure}" if exposure else "") + ".",
         f"Reinforcement {show(s.steel_strength, 'MPa', u)} {mpa}.",
         f"Cover {show(1000 * s.concrete_cover, 'mm', u)} {unit_mm} where nothing else is said; {s.outer_bars} bars outside.",
-        "Blinding below all bases." if s.cast_against == "blinding" else "Bases are cast against the ground.",
+        f"Blinding below all bases, drawn {show(1000 * BLINDING, 'mm', u)} {unit_mm} thick." if s.cast_against == "blinding" else "Bases are cast against the ground.",
         "Bars: number ø - spacing - mark of the schedule.",
     ]  # fmt: skip
     laps = {}
@@ -231,7 +232,7 @@ def _in_parts(drawn: Drawing, scale: float, page: _Page) -> list[View]:
     for j in range(ny):
         for i in range(nx):
             box = (x0 + i * step_x, y1 - (j + 1) * step_y, x0 + (i + 1) * step_x, y1 - j * step_y)
-            found.append(View("plan", Drawing(drawn.shapes, box), scale, page.left, page.top))
+            found.append(View("plan", clipped(drawn, box), scale, page.left, page.top, part_of=drawn))
     return found
 
 
@@ -243,7 +244,8 @@ def _tabled(project: Project, key: str, title: str, choice: SheetChoice, tables:
     page = _page(project, choice, large)
     found: list[list[View]] = [[]]
     left, top, widest = page.left, page.top, 0.0
-    for name, columns, rows in tables:
+    for name, given, rows in tables:
+        columns = narrowed(given, page.wide)
         wide = sum(c.width for c in columns)
         parts = shared(columns, list(rows), page.high)
         for part in parts:
@@ -343,8 +345,11 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
 
 def _where(where: Sequence[tuple[str, str, int]]) -> str:
     """P1 bottom x 14, P2 … : what is the same in several bases is said once."""
-    together: dict[tuple[str, int], list[str]] = {}
+    in_base: dict[tuple[str, str], int] = {}
     for base, place, count in where:
+        in_base[(base, place)] = in_base.get((base, place), 0) + count
+    together: dict[tuple[str, int], list[str]] = {}
+    for (base, place), count in in_base.items():
         together.setdefault((place, count), []).append(base)
     return "; ".join(f"{place} {count} in {', '.join(bases)}" for (place, count), bases in together.items())
 
@@ -380,7 +385,8 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
         scale = choice.scale or _detail_scale(project, pad, page, us)
         views = tuple((name, make(scale / 1000), scale) for name, make in makers)
         same = "" if kind.name == kind.names else f" ({kind.names})"
-        title = f"{kind.name}{same}: {size_words(pad, project.showing)}"
+        cover = show(1000 * project.settings_of(pad).concrete_cover, "mm", project.showing)
+        title = f"{kind.name}{same}: {size_words(pad, project.showing)}, cover {cover} {shown_unit('mm', project.showing)}"
         shelves += _split(title, views, page)
     for strap in project.straps:
         a, b = (project.load_point(project.pad(n).load_point) for n in (strap.edge, strap.inner))

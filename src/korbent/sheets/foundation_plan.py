@@ -92,23 +92,30 @@ def _of_columns(project: Project) -> Grid:
 
 
 def _labels(project: Project, grid: Grid, values: Sequence[float], axis: int) -> list[str]:
+    """Names of lines, from the least value on: that of the columns on a line, else what its neighbour is called with a prime."""
     c, s = math.cos(math.radians(grid.rotation)), math.sin(math.radians(grid.rotation))
     found: list[str] = []
     for value in values:
-        names = []
+        own = set()
         for point in project.actions.load_points:
             dx, dy = point.x - grid.x, point.y - grid.y
             along = (c * dx + s * dy, -s * dx + c * dy)[axis]
-            if abs(along - value) < 0.05:
-                names.append(point.name)
-        parts = [re.fullmatch(r"([A-Za-z]+)[-_ ]?(\d+)", n) for n in names]
-        own = {m[1 + axis] for m in parts if m}
-        found.append(own.pop() if names and all(parts) and len(own) == 1 else "")
-    if all(found) and len(set(found)) == len(found):
-        return found
-    if axis == 0:
-        return [_letters(i) for i in range(len(values))]
-    return [str(len(values) - i) for i in range(len(values))]
+            named = re.fullmatch(r"([A-Za-z]+)[-_ ]?(\d+)", point.name)
+            if abs(along - value) < 0.05 and named and point.kind != "wall":
+                own.add(named[1 + axis])
+        found.append(own.pop() if len(own) == 1 else "")
+    named_once = [n for n in found if n and found.count(n) == 1]
+    found = [n if n in named_once else "" for n in found]
+    if not named_once:
+        return [_letters(i) for i in range(len(values))] if axis == 0 else [str(len(values) - i) for i in range(len(values))]  # fmt: skip
+    # letters rise with x; numbers mostly fall with y: the neighbour is the one that comes before in that order
+    order = list(range(len(found))) if axis == 0 else list(range(len(found) - 1, -1, -1))
+    before = ""
+    for i in order:
+        if not found[i]:
+            found[i] = f"{before}'" if before else "0"
+        before = found[i]
+    return found
 
 
 def _letters(i: int) -> str:

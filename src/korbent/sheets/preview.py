@@ -9,6 +9,7 @@ from korbent.core.model import Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.files.sheet import Cell
 from korbent.sheets.calculation import CHAPTERS, calculation
+from korbent.sheets.calculation.words import counted
 from korbent.sheets.calculation_pdf import calculation_pdf
 from korbent.sheets.catalogue import completed
 from korbent.sheets.changes import changes_grid
@@ -53,8 +54,3 @@ def previewed(project: Project, chosen: SheetSet, key: str, before: Project | No
     else:
         head, rows = TABLES[key](project, evaluate(project))
     return Preview(key, counted(len(rows), "row"), head=tuple(head), rows=tuple(tuple(r) for r in rows))
-
-
-def counted(count: int, noun: str) -> str:
-    """A count with its noun."""
-    return f"{count} {noun}" + ("" if count == 1 else "s")

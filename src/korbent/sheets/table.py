@@ -109,3 +109,14 @@ def shared(columns: Sequence[Column], rows: Sequence[Sequence[Cell]], high: floa
         found[-1].append(row)
         taken += own
     return found
+
+
+def narrowed(columns: Sequence[Column], wide: float, least: float = 28.0) -> list[Column]:
+    """The columns within a width, mm: the last one gives way first, then all of them."""
+    over = sum(c.width for c in columns) - wide
+    if over <= 0:
+        return list(columns)
+    last = max(columns[-1].width - over, min(least, columns[-1].width))
+    found = [*columns[:-1], replace(columns[-1], width=last)]
+    share = min(1.0, wide / sum(c.width for c in found))
+    return [replace(c, width=c.width * share) for c in found]

@@ -6,6 +6,7 @@ ISO 13567-2 or by the office.
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -92,6 +93,7 @@ def dxf_of(sheets: Sequence[Sheet], us: bool = False) -> Document:
                 added.description = layer.says
     each = 1.0 / FOOT if us else 1.0
     right: float | None = None
+    placed: dict[int, Point] = {}
     measure = Paper()
     for k, sheet in enumerate(sheets):
         sheet = laid(sheet, measure, 1.0)
@@ -102,12 +104,17 @@ def dxf_of(sheets: Sequence[Sheet], us: bool = False) -> Document:
                     document, layout, own, 1000.0, (view.left, sheet.height - view.top), view.drawing, 1.0
                 ).write()
                 continue
-            window = _window(measure, view, sheet)
+            whole = view if view.part_of is None else replace(view, drawing=view.part_of)
+            window = view.drawing.bounds if view.part_of is not None else _window(measure, view, sheet)
             x0, y0, x1, y1 = (v * each for v in window)
-            # a plan stands where it is; what else there is stands to the right of what is there already
-            shift = (0.0, 0.0) if right is None else (right + BETWEEN * (x1 - x0) - x0, 0.0)
-            _Writer(document, document.modelspace(), own, each, shift, view.drawing, view.scale, model=True).write()  # fmt: skip
-            right = max(right if right is not None else -math.inf, x1 + shift[0])
+            shift = placed.get(id(view.part_of)) if view.part_of is not None else None
+            if shift is None:
+                # a plan stands where it is; what else there is stands to the right of what is there already
+                low, high = (v * each for v in (whole.drawing.bounds[0], whole.drawing.bounds[2]))
+                shift = (0.0, 0.0) if right is None else (right + BETWEEN * (high - low) - low, 0.0)
+                _Writer(document, document.modelspace(), own, each, shift, whole.drawing, view.scale, model=True).write()  # fmt: skip
+                right = max(right if right is not None else -math.inf, max(high, x1) + shift[0])
+                placed[id(view.part_of)] = shift
             _viewport(
                 layout, sheet, view, (x0 + shift[0], y0 + shift[1], x1 + shift[0], y1 + shift[1]), window
             )

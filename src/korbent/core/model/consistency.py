@@ -39,6 +39,8 @@ def names_once(project: Any) -> Iterator[Problem]:
         ("types", project.types),
         ("pads", project.pads),
         ("straps", getattr(project, "straps", ())),
+        ("sheet_sets", getattr(project, "sheet_sets", ())),
+        ("revisions", getattr(project, "revisions", ())),
     ):
         for name, count in Counter(i.name for i in items or ()).items():
             if count > 1:

@@ -6,6 +6,7 @@ from korbent.core.evaluate import Results
 from korbent.core.model import Project
 from korbent.core.model.sheets import SheetSet
 from korbent.sheets.calculation.actions import actions
+from korbent.sheets.calculation.bars import bars
 from korbent.sheets.calculation.bases import base_blocks, bases
 from korbent.sheets.calculation.basis import basis
 from korbent.sheets.calculation.blocks import Block, Calculation, Contents, Heading, Para, Table
@@ -25,6 +26,7 @@ CHAPTERS: dict[str, Chapter] = {
     "bases": lambda p, r, s: bases(p, r, s.by_type),
     "settlement": lambda p, r, s: settlement(p, r, s.workings == "all"),
     "workings": lambda p, r, s: workings(p, r, s.workings, s.by_type),
+    "bar-list": lambda p, r, s: bars(p),
     "record": lambda p, r, s: record(p, r),
 }
 """By key of the sheet."""

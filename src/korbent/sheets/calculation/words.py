@@ -46,3 +46,8 @@ def differing(project: Project) -> list[tuple[str, str, str]]:
 def own_settings(project: Project, overrides: Any) -> str:
     """Overrides of a base or type in a line."""
     return "; ".join(f"{Settings.model_fields[n].title}: {setting_words(n, v, project.showing)}" for n, v in overrides.items())  # fmt: skip
+
+
+def counted(count: int, noun: str) -> str:
+    """A count with its noun."""
+    return f"{count} {noun}" + ("" if count == 1 else "s")

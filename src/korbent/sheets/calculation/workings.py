@@ -13,6 +13,7 @@ from korbent.core.working import Line, picked, pretty, shown_value
 from korbent.core.working import Step as RecordedStep
 from korbent.sheets.calculation.bases import worst_member
 from korbent.sheets.calculation.blocks import Block, Heading, Para, Piece, Step
+from korbent.sheets.calculation.words import counted
 from korbent.sheets.types import kinds_built
 
 SAID = {
@@ -21,8 +22,10 @@ SAID = {
     "all": "All checks of every base, in their governing situations.",
 }
 PRUNED = "Of several values whose least or greatest counts, only the one that it is has its derivation; the others stand with their values."
-FORCES = ("M_x", "M_y")
-"""The last lines of the forces on a base: what leads to them is the same for all checks of a combination."""
+FORCES = ("V", "N", "M_x", "M_y")
+"""The last lines of the forces on a base."""
+Printed = dict[tuple[str, str, str, str], str]
+"""Of a base the lines of its forces that were printed already, with the name that links go to."""
 FIRST_MARK = 0x4E00
 """Letters that stand in no text of ours, to find numbers again."""
 
@@ -36,7 +39,7 @@ def workings(project: Project, results: Results, which: Workings, by_type: bool 
         found.append(Para(PRUNED, small=True))
     pads = [worst_member(kind, results) for kind in kinds_built(project)] if by_type else list(project.pads)
     for pad in pads:
-        seen: dict[tuple[str, ...], str] = {}
+        seen: Printed = {}
         for check in chosen(results.pad(pad.name), which):
             found += working_blocks(project, pad, check, seen, which == "all")
     return found
@@ -57,8 +60,8 @@ def chosen(result: PadResult, which: Workings) -> list[CheckResult]:
     return [c for c in ordered if c.check.id in worst]
 
 
-def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: dict[tuple[str, ...], str], whole: bool = True) -> list[Block]:  # fmt: skip
-    """One working; ``seen`` holds the forces of this base that were printed already, with the name that links go to.
+def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed, whole: bool = True) -> list[Block]:  # fmt: skip
+    """One working; ``seen``: the forces that were printed for this base already.
 
     ``whole``: also how values came about that do not govern a least or greatest one.
     """
@@ -73,22 +76,22 @@ def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: dict[tu
     blocks: list[Block] = [Heading(head, 3, name)]
     kept = None if whole else governing_steps(found)
     lines = [line for line in found.lines() if kept is None or line.index in kept]
-    forces, rest = _forces(lines)
+    forces = _forces(lines)
     where = {line.index: f"{name}-{line.index}" for line in lines}
-    if forces:
-        key = tuple(f"{line.symbol}={line.numbers}={line.value}" for line in forces)
-        printed = seen.get(key)
-        if printed is None:
-            seen[key] = name
-        else:
-            where |= {line.index: f"{printed}-{k}" for k, line in enumerate(forces)}
-            blocks.append(Para(f"Forces on the base as before, in combination {check.combination}.", small=True, link=f"{printed}-0"))  # fmt: skip
-            forces = []
-        if printed is None:
-            where |= {line.index: f"{name}-{k}" for k, line in enumerate(forces)}
-        where |= {line.index: f"{name}-n{line.index}" for line in rest}
-    for line in (*forces, *rest):
-        blocks.append(Step(tuple(_pieces(found, line, where)), where[line.index]))
+    printed = []
+    for line in lines:
+        key = (line.symbol, line.formula, line.numbers, line.value)
+        if key in seen and " " not in line.scope:
+            where[line.index] = seen[key]
+            continue
+        if line.index in forces:
+            seen[key] = where[line.index]
+        printed.append(line)
+    before = [line for line in lines if line not in printed]
+    if before:
+        of = f" in combination {check.combination}" if check.combination else ""
+        blocks.append(Para(f"Forces on the base{of}: {counted(len(before), 'line')} as printed before.", small=True, link=where[before[-1].index]))  # fmt: skip
+    blocks += [Step(tuple(_pieces(found, line, where)), where[line.index]) for line in printed]
     if found.unchecked:
         blocks.append(Para(f"{MARK} {MEANING}", small=True))
     return blocks
@@ -127,15 +130,10 @@ def _governing_inputs(found: Working, step: RecordedStep) -> list[int]:
     return [step.inputs[best]]
 
 
-def _forces(lines: list[Line]) -> tuple[list[Line], list[Line]]:
-    """The lines that lead to the forces on the base, and the others; none where the working has no such forces."""
-    ends = [line for line in lines if line.symbol in FORCES and " " not in line.scope]
-    if len(ends) < len(FORCES):
-        return [], lines
-    last = ends[-1]
-    forces = [line for line in lines if line.scope == last.scope and line.index <= last.index]
-    own = {line.index for line in forces}
-    return forces, [line for line in lines if line.index not in own]
+def _forces(lines: list[Line]) -> set[int]:
+    """The lines that lead to the forces on the base, by their index: they are the same for all checks of a combination."""
+    last = max((line.index for line in lines if line.symbol in FORCES and " " not in line.scope), default=-1)
+    return {line.index for line in lines if line.index <= last and " " not in line.scope}
 
 
 def _pieces(found: Working, line: Line, where: dict[int, str]) -> Iterator[Piece]:
@@ -184,7 +182,7 @@ def _linked(found: Working, line: Line, where: dict[int, str]) -> Iterable[Piece
 
 def check_pages(project: Project, pad: Pad, results: Results) -> list[Block]:
     """All workings of one base, for printing its ledger."""
-    seen: dict[tuple[str, ...], str] = {}
+    seen: Printed = {}
     found: list[Block] = []
     for check in chosen(results.pad(pad.name), "all"):
         found += working_blocks(project, pad, check, seen)

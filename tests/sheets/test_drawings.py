@@ -1,0 +1,300 @@
+"""Drawings as sheets: papers and scales, what stands on them, that no text lies on another, over all examples."""
+
+import math
+
+import pytest
+
+from korbent.core.concrete.schedule import schedule, schedule_rows
+from korbent.core.model import Project, edited
+from korbent.core.model.sheets import Revision, SheetChoice
+from korbent.demo import DEMOS, lindmere
+from korbent.drawing.plan import outline
+from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Text
+from korbent.sheets.catalogue import KINDS, set_named
+from korbent.sheets.composition import Sheet
+from korbent.sheets.details import from_above, marks_of, section, shape_sketch, strap_elevation
+from korbent.sheets.drawings import MAKERS, Changed, drawings
+from korbent.sheets.foundation_plan import feet_words, foundation_plan, grid_lines, length_words
+from korbent.sheets.paper import METRIC, PAPERS, US, fitting, scale_words
+from korbent.verification.pad import one_pad
+from tests.sheets.looking import outside, overlaps, written
+
+ALL = tuple(SheetChoice(key=key) for key in MAKERS)
+
+
+def made(project: Project, *choices: SheetChoice, **more: object) -> tuple[Sheet, ...]:
+    return drawings(project, set_named(project, ""), choices or ALL, **more)  # type: ignore[arg-type]
+
+
+def texts(sheet: Sheet) -> str:
+    return "\n".join(t for t, _ in written(sheet))
+
+
+# ---------------------------------------------------------------- paper
+
+
+def test_papers_have_their_sizes() -> None:
+    """ISO 216: each half of the one before, 1 m2 the first, to the millimetre."""
+    for k in range(4):
+        big, small = PAPERS[f"A{k}"], PAPERS[f"A{k + 1}"]
+        assert abs(big.height - small.width) <= 1.0
+        assert abs(big.width / 2 - small.height) <= 1.0
+    assert PAPERS["A0"].width * PAPERS["A0"].height == pytest.approx(1e6, rel=2e-3)
+    assert PAPERS["Letter"].size(upright=True) == pytest.approx((215.9, 279.4))
+    assert PAPERS["ANSI D"].size() == pytest.approx((34 * 25.4, 22 * 25.4))
+    assert PAPERS["Arch D"].size() == pytest.approx((36 * 25.4, 24 * 25.4))
+
+
+def test_scales_in_inches_are_what_they_say() -> None:
+    for scale, text in US.items():
+        left, right = text.split(" = ")
+        number = sum(_fraction(part) for part in left.rstrip('"').split())
+        feet = float(right.partition("'")[0])
+        assert scale == pytest.approx(feet * 12 / number)
+
+
+def _fraction(text: str) -> float:
+    a, _, b = text.partition("/")
+    return float(a) / float(b or 1)
+
+
+@pytest.mark.parametrize("us", [False, True])
+def test_the_scale_that_fits_is_the_largest(us: bool) -> None:
+    known = US if us else METRIC
+    for size in (0.8, 3.0, 17.0, 60.0):
+        scale = fitting((size, size / 2), (400.0, 280.0), us)
+        larger = [s for s in known if s < scale]
+        assert 1000 * size / scale <= 400.0
+        assert all(1000 * size / s > 400.0 or 500 * size / s > 280.0 for s in larger)
+    assert scale_words(50.0, us) == "1:50"
+
+
+def test_lengths_in_feet_and_inches() -> None:
+    for value, text in ((1.524, "5'-0\""), (0.3048 * 3 + 0.0254 * 6.5, "3'-6 1/2\""), (0.0254 * 0.125, "0'-0 1/8\""), (0.3047, "1'-0\"")):  # fmt: skip
+        assert feet_words(value) == text
+    assert length_words(8.1, one_pad().showing) == "8 100"
+
+
+# ---------------------------------------------------------------- what every sheet holds to
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_no_text_lies_on_another_or_leaves_the_paper(name: str) -> None:
+    project = DEMOS[name]()
+    found = made(project)
+    drawn = set(MAKERS) - (set() if project.ground.boreholes else {"section", "logs"})
+    assert {s.key for s in found} == drawn
+    for sheet in found:
+        assert not overlaps(sheet), (sheet.title, overlaps(sheet))
+        assert not outside(sheet), (sheet.title, outside(sheet))
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("paper", ["A3", "A0", "Letter", "Arch C"])
+def test_on_other_papers_neither(paper: str) -> None:
+    for name, make in DEMOS.items():
+        for sheet in made(make(), *(SheetChoice(key=k, paper=paper, upright=paper == "A3") for k in ("plan", "details", "schedule"))):  # fmt: skip
+            assert sheet.paper == paper
+            assert not overlaps(sheet), (name, sheet.title, overlaps(sheet))
+            assert not outside(sheet), (name, sheet.title, outside(sheet))
+
+
+def test_every_sheet_is_numbered_and_titled(demo: Project) -> None:
+    project = demo.replaced(revisions=(Revision(name="B", date="2026-11-01", reason="for the tender", by="RA"), Revision(name="C", reason="quay wall moved")))  # fmt: skip
+    project = edited(project, ("title", "office"), "Ardle and Brook")
+    found = made(project)
+    for k, sheet in enumerate(found, 1):
+        said = texts(sheet)
+        assert (sheet.number, sheet.of) == (k, len(found))
+        for part in (f"{k} of {len(found)}", "Lindmere ferry terminal", "Ardle and Brook", "2407", "for the tender", "quay wall moved", sheet.paper):  # fmt: skip
+            assert part in said, (sheet.title, part)
+
+
+def test_an_empty_project_draws_its_frame() -> None:
+    found = made(Project())
+    assert {s.key for s in found} == {"plan", "setting-out", "schedule", "whole"}
+    for sheet in found:
+        assert not overlaps(sheet)
+
+
+def test_a_scale_that_is_asked_for_goes_on_to_further_sheets(demo: Project) -> None:
+    first, *rest = made(demo, SheetChoice(key="plan", paper="A4", scale=50.0))
+    assert first.scales == "1:50"
+    assert len(rest) >= 3
+    assert not any(outside(s) for s in (first, *rest))
+    # every base and every dimension stands on one of them
+    said = [t for s in (first, *rest) for t, _ in written(s)]
+    for pad in demo.pads:
+        assert any(t.startswith(f"{pad.name} · ") for t in said), pad.name
+    x0, y0, x1, y1 = first.views[0].drawing.bounds
+    for shape in first.views[0].drawing.shapes:
+        for x, y in shape.points if isinstance(shape, Line | Polygon) else ():
+            assert x0 - 1e-9 <= x <= x1 + 1e-9
+            assert y0 - 1e-9 <= y <= y1 + 1e-9
+
+
+# ---------------------------------------------------------------- the plan
+
+
+def dimensions(drawn: Drawing) -> list[Dimension]:
+    return [s for s in drawn.shapes if isinstance(s, Dimension)]
+
+
+def test_the_plan_has_every_base_column_and_grid_line(demo: Project) -> None:
+    drawn = foundation_plan(demo)
+    for pad in demo.pads:
+        ring = next(s for s in drawn.shapes if isinstance(s, Polygon) and s.key == f"pad:{pad.name}")
+        assert ring.points == outline(pad, demo.load_point(pad.load_point))
+    keys = {s.key for s in drawn.shapes if isinstance(s, Polygon)}
+    assert {f"point:{p.name}" for p in demo.actions.load_points} <= keys
+    assert {f"strap:{s.name}" for s in demo.straps} <= keys
+    labels = {s.text for s in drawn.shapes if isinstance(s, Text)}
+    by_x, by_y = grid_lines(demo)
+    assert {line.label for line in (*by_x, *by_y)} <= labels
+
+
+def test_lines_of_the_grid_are_called_as_their_columns_are(demo: Project) -> None:
+    by_x, by_y = grid_lines(demo)
+    for lines, axis in ((by_x, 0), (by_y, 1)):
+        for line in lines:
+            on_it = [
+                p
+                for p in demo.actions.load_points
+                if abs((p.x, p.y)[axis] - (line.start, line.end)[0][axis]) < 0.01
+            ]
+            named = {p.name[0] if axis == 0 else p.name[1:] for p in on_it if len(p.name) == 2 and p.name[0] in "ABC"}  # fmt: skip
+            assert named <= {line.label}
+
+
+def test_chains_of_dimensions_add_up(demo: Project) -> None:
+    """From line to line, and over all: the sum is the whole, to the millimetre."""
+    for project in (demo, DEMOS["redstem"](), DEMOS["hollin"]()):
+        found = dimensions(foundation_plan(project, hidden=("levels",)))
+        for axis in (0, 1):
+            chain = [d for d in found if d.away == 0.0 and abs(d.start[1 - axis] - d.end[1 - axis]) < 1e-9]
+            levels: dict[float, list[Dimension]] = {}
+            for d in chain:
+                levels.setdefault(round(d.start[1 - axis], 6), []).append(d)
+            if not levels:
+                continue
+            sums = {level: sum(d.length for d in some) for level, some in levels.items()}
+            assert max(sums.values()) - min(sums.values()) < 1e-9
+            if project.units == "metric":
+                for some in levels.values():
+                    said = sum(int(d.text.replace(" ", "")) for d in some)
+                    assert abs(said - 1000 * sum(d.length for d in some)) <= 0.5 * len(some)
+
+
+def test_every_dimension_says_what_it_measures(demo: Project) -> None:
+    for d in dimensions(foundation_plan(demo)):
+        assert int(d.text.lstrip("ø ").replace(" ", "")) == pytest.approx(1000 * d.length, abs=0.51)
+
+
+def test_what_is_hidden_is_not_drawn(demo: Project) -> None:
+    whole, bare = foundation_plan(demo), foundation_plan(demo, hidden=("levels", "dimensions to the grid", "edges of excavation", "boreholes", "boundaries and obstacles"))  # fmt: skip
+    assert not dimensions(bare)
+    assert "fill" in whole.layers
+    assert not {"fill", "site", "ground"} & set(bare.layers)
+    assert not any("+2.10" in t for t in bare.texts)
+    assert any("+2.10" in t for t in whole.texts)
+
+
+def test_a_cloud_goes_around_what_changed(demo: Project) -> None:
+    drawn = foundation_plan(demo, changed=("P7",), triangle="D", scale=100.0)
+    cloud = next(s for s in drawn.shapes if isinstance(s, Line) and s.key == "cloud")
+    ring = outline(demo.pad("P7"), demo.load_point(demo.pad("P7").load_point))
+    xs, ys = [x for x, _ in cloud.points], [y for _, y in cloud.points]
+    assert min(xs) < min(x for x, _ in ring)
+    assert max(xs) > max(x for x, _ in ring)
+    assert min(ys) < min(y for _, y in ring)
+    assert max(ys) > max(y for _, y in ring)
+    assert math.dist(cloud.points[0], cloud.points[-1]) < 1e-6
+    assert any(s.text == "D" and s.layer == "changes" for s in drawn.shapes if isinstance(s, Text))
+    sheet = made(demo, SheetChoice(key="plan"), changed=Changed(("P7", "P1"), "D"))[0]
+    assert "D: P7, P1" in texts(sheet)
+
+
+# ---------------------------------------------------------------- details and bars
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_labels_of_bars_are_those_of_the_schedule(name: str) -> None:
+    """``n ø - spacing - mark``: the number and the mark are the schedule's, in the drawing from above and in the section."""
+    project = DEMOS[name]()
+    marks = marks_of(project)
+    known = {bar.mark: bar for bar in schedule(project)}
+    for pad in project.pads:
+        if project.settings_of(pad).base_concrete != "reinforced":
+            continue
+        for axis in ("x", "y"):
+            place = f"bottom {axis}"
+            bars = pad.reinforcement.bars(f"bottom_{axis}")
+            if bars is None or bars.fabric:
+                continue
+            count = marks.count(pad.name, place)
+            mark = marks.word(pad.name, place)
+            own = [known[m] for m in mark.split("–")]
+            assert count == sum(n for b, n in marks.of(pad.name, place)) > 0
+            assert all(abs(b.diameter - bars.diameter) < 1e-9 for b in own)
+            for drawn in (
+                from_above(project, pad, "bottom", marks, 0.025),
+                section(project, pad, axis, marks, 0.025),
+            ):
+                assert any(t.startswith(f"{count} ") and t.endswith(f"- {mark}") for t in drawn.texts), (
+                    pad.name,
+                    place,
+                )
+
+
+def test_sections_show_bars_within_the_concrete_and_its_cover(demo: Project) -> None:
+    marks = marks_of(demo)
+    for pad in demo.pads:
+        cover = demo.settings_of(pad).concrete_cover
+        for axis, size in (("x", pad.width), ("y", pad.extent)):
+            drawn = section(demo, pad, axis, marks, 0.02)
+            for line in (s for s in drawn.shapes if isinstance(s, Line) and s.key.startswith("bar:bottom")):
+                assert min(y for _, y in line.points) >= cover - 1e-9
+                assert max(y for _, y in line.points) <= pad.thickness - cover + 1e-9
+                assert max(abs(x) for x, _ in line.points) <= size / 2 - cover + 1e-9
+
+
+def test_a_strap_is_drawn_from_column_to_column() -> None:
+    demo = lindmere()
+    strap = demo.straps[0]
+    drawn = strap_elevation(demo, strap, marks_of(demo), 0.025)
+    a, b = (demo.load_point(demo.pad(n).load_point) for n in (strap.edge, strap.inner))
+    assert any(d.length == pytest.approx(math.hypot(b.x - a.x, b.y - a.y)) for d in dimensions(drawn))
+    assert any("4 ø25" in t for t in drawn.texts)
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_the_schedule_has_every_mark_and_its_sum(name: str) -> None:
+    project = DEMOS[name]()
+    sheets = list(made(project, SheetChoice(key="schedule")))
+    said = [t for s in sheets for t, _ in written(s)]
+    rows = schedule_rows(project)
+    for row in rows[:-1]:
+        assert str(row[0]) in said
+        assert f"{float(row[9]):.1f}" in said  # type: ignore[arg-type]
+    assert f"{float(rows[-1][9]):.1f}" in said  # type: ignore[arg-type]
+    by_diameter: dict[float, float] = {}
+    for bar in schedule(project):
+        by_diameter[bar.diameter] = by_diameter.get(bar.diameter, 0.0) + bar.weight
+    if project.units == "metric":
+        assert all(f"{w:.1f}" in said for w in by_diameter.values())
+
+
+def test_sketches_of_bent_bars_have_their_legs() -> None:
+    demo = lindmere()
+    seen = set()
+    for bar in schedule(demo):
+        drawn = shape_sketch(demo, bar)
+        seen.add(bar.shape)
+        legs = {"00": (bar.b,), "11": (bar.a, bar.b), "21": (bar.a, bar.b, bar.c), "51": (bar.a, bar.b)}.get(bar.shape, ())  # fmt: skip
+        for leg in legs:
+            assert length_words(leg, demo.showing) in drawn.texts
+    assert {"00", "11", "21", "51"} <= seen
+
+
+def test_every_kind_of_sheet_says_what_it_is() -> None:
+    assert all(kind.says and kind.title for kind in KINDS.values())
