@@ -1,0 +1,115 @@
+"""What has changed between two states: nothing between a state and itself, each thing where it is, and back again."""
+
+from collections.abc import Callable
+from random import Random
+
+import pytest
+
+from korbent.core.evaluate import evaluate
+from korbent.core.explain.changes import changes
+from korbent.core.model import Bars, Project, edited
+from korbent.core.model.foundations import Dowels
+from korbent.demo import DEMOS, lindmere
+from korbent.sheets.changes import changes_grid, changes_text, changes_values
+
+
+def loaded(project: Project, column: str, share: float) -> Project:
+    """The permanent load of a column, so many times as great."""
+    points = tuple(
+        p.replaced(loads={**p.loads, "G": p.loads["G"].replaced(V=p.loads["G"].V * share)}) if p.name == column else p
+        for p in project.actions.load_points
+    )  # fmt: skip
+    return project.replaced(actions=project.actions.replaced(load_points=points))
+
+
+EDITS: dict[str, tuple[Callable[[Project], Project], str, str]] = {
+    "width": (lambda p: edited(p, ("pads", "P7", "width"), 2.7), "sizes", "B 2.50 → 2.70 m"),
+    "level": (lambda p: edited(p, ("pads", "P7", "level"), p.pad("P7").level - 0.2), "sizes", "underside 2.00 → 1.80 m"),
+    "bars": (lambda p: edited(p, ("pads", "P7", "reinforcement", "bottom_y"), Bars(diameter=0.02, spacing=0.2)), "bars", "bottom y ø16 at 175 → ø20 at 200"),
+    "dowels": (lambda p: edited(p, ("pads", "P7", "dowels"), Dowels(number=12)), "bars", "other dowels"),
+    "load": (lambda p: loaded(p, p.pad("P7").load_point, 1.1), "loads", "(+10 %)"),
+    "soil": (lambda p: edited(p, ("ground", "soils", "Silty sand", "friction_angle"), 31.0), "ground", "Silty sand friction angle: 32.5 → 31"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", list(DEMOS))
+def test_nothing_has_changed_against_itself(name: str) -> None:
+    project = DEMOS[name]()
+    found = changes(project, project)
+    assert found.bases == ()
+    assert found.general == ()
+    assert changes_text(found) == "Nothing has changed."
+
+
+@pytest.mark.parametrize("what", list(EDITS))
+def test_each_thing_stands_where_it_is(demo: Project, what: str) -> None:
+    change, place, text = EDITS[what]
+    found = changes(demo, change(demo))
+    own = next(b for b in found.bases if b.base == "P7")
+    assert any(text in said for said in getattr(own, place)), getattr(own, place)
+    for other in {"sizes", "bars", "loads", "ground"} - {place}:
+        assert getattr(own, other) == ()
+    assert own.built == (place in ("sizes", "bars"))
+    assert ("P7" in found.clouded) == own.built
+    # what is not changed itself is named only where its checks moved
+    for base in found.bases:
+        if base.base != "P7" and place != "ground":
+            assert not base.built
+
+
+def test_ratios_before_and_after_are_those_of_the_checks(demo: Project) -> None:
+    after = edited(demo, ("pads", "P7", "width"), 2.3)
+    old, new = evaluate(demo), evaluate(after)
+    for base in changes(demo, after).bases:
+        assert (base.before, base.after) == (old.pad(base.base).worst.ratio, new.pad(base.base).worst.ratio)
+        for said in base.crossed:
+            title = said.rpartition(" ")[0]
+            checks = [next(c for c in r.pad(base.base).checks if title.startswith(c.check.title + " ")) for r in (old, new)]  # fmt: skip
+            assert (checks[0].ratio > 1) != (checks[1].ratio > 1)
+
+
+def test_new_and_gone_bases_and_straps() -> None:
+    whole = lindmere()
+    without = whole.replaced(pads=tuple(p for p in whole.pads if p.name not in ("P7", "P8")), straps=())
+    there = {b.base: b for b in changes(without, whole).bases}
+    assert (there["P7"].kind, there["P8"].kind, there["S1"].kind) == ("new", "new", "new")
+    assert there["P7"].before is None
+    assert there["P7"].after == evaluate(whole).pad("P7").worst.ratio
+    back = {b.base: b for b in changes(whole, without).bases}
+    assert (back["P7"].kind, back["S1"].kind) == ("gone", "gone")
+    assert "P7" not in changes(whole, without).clouded
+    assert {"P7", "P8"} <= set(changes(without, whole).clouded)
+
+
+def test_what_holds_for_all_is_said_once(demo: Project) -> None:
+    after = edited(demo, ("settings", "concrete_strength"), 35.0)
+    found = changes(demo, after)
+    assert any("concrete strength: 30 becomes 35" in line for line in found.general)
+    assert not found.clouded
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_forth_and_back_name_the_same_bases(demo: Project, seed: int) -> None:
+    random = Random(seed)
+    project = demo
+    for name in random.sample([p.name for p in demo.pads], 3):
+        field = random.choice(["width", "length", "thickness"])
+        project = edited(project, ("pads", name, field), getattr(project.pad(name), field) + 0.1)
+    forth, back = changes(demo, project), changes(project, demo)
+    assert {b.base for b in forth.bases} == {b.base for b in back.bases}
+    for a in forth.bases:
+        b = next(x for x in back.bases if x.base == a.base)
+        assert (a.before, a.after) == (b.after, b.before)
+        assert len(a.sizes) == len(b.sizes)
+        assert len(a.crossed) == len(b.crossed)
+
+
+def test_as_table_text_and_values(demo: Project) -> None:
+    after = edited(demo, ("pads", "P7", "width"), 2.3)
+    found = changes(demo, after)
+    head, rows = changes_grid(found)
+    assert all(len(r) == len(head) for r in rows)
+    assert rows[[r[0] for r in rows].index("P7")][4] == "B 2.50 → 2.30 m"
+    assert "P7: changed, worst" in changes_text(found)
+    values = changes_values(found)
+    assert {b["base"] for b in values["bases"]} == {b.base for b in found.bases}
