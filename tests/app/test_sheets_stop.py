@@ -205,8 +205,8 @@ def test_a_tick_alone_makes_no_page_anew(stop: SheetsStop, qtbot: QtBot) -> None
 def test_tables_stand_as_they_will_be_written(stop: SheetsStop, qtbot: QtBot) -> None:
     shown(qtbot, stop, "sizes")
     assert stop.stack.currentWidget() is stop.table
-    assert stop.table.horizontalHeaderItem(3).text() == "Width B, ft"
-    assert stop.table.item(0, 0).text() == stop.session.project.pads[0].name
+    assert stop.table.grid.head[3] == "Width B, ft"
+    assert stop.table.text(0, 0) == stop.session.project.pads[0].name
 
 
 def test_a_new_set(window: MainWindow, stop: SheetsStop) -> None:
@@ -275,9 +275,9 @@ def test_issued_and_compared(qtbot: QtBot, tmp_path: Path) -> None:
     pad = made.session.project.pads[0]
     made.session.apply(edited(made.session.project, ("pads", pad.name, "width"), pad.width + 0.3048), "wider")
     choose(stop.panel.compare, f"revision {revision}")
-    qtbot.waitUntil(lambda: stop.changes.rowCount() > 0 and stop._asked.state == "", timeout=SOON)
+    qtbot.waitUntil(lambda: stop.changes.grid.rowCount() > 0 and stop._asked.state == "", timeout=SOON)
     assert stop.changed_title.text() == f"Changed since revision {revision}"
-    rows = {stop.changes.item(i, 0).text(): stop.changes.item(i, 3).text() for i in range(stop.changes.rowCount())}  # fmt: skip
+    rows = {stop.changes.text(i, 0): stop.changes.text(i, 3) for i in range(stop.changes.grid.rowCount())}  # fmt: skip
     assert rows[pad.name].startswith("B ")
     shown(qtbot, stop, "plan")
     _, preview = stop.previews["plan"]

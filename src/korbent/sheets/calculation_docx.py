@@ -7,6 +7,7 @@ from typing import Any
 
 from docx import Document
 from docx.document import Document as DocumentType
+from docx.enum.style import WD_STYLE_TYPE
 from docx.enum.text import WD_ALIGN_PARAGRAPH
 from docx.oxml import OxmlElement
 from docx.oxml.ns import qn
@@ -25,16 +26,19 @@ from korbent.sheets.calculation.blocks import (
     Figure,
     Heading,
     Para,
+    Piece,
     Row,
     Step,
     Table,
     entry,
 )
 
+LINE, SMALL, IN_TABLE = "Working line", "Small text", "Text in tables"
 WIDE = 174.0
-DPI = 180
+DPI = 160
 LETTER = (215.9, 279.4)
 PT = 72 / 25.4
+SOFT = RGBColor.from_string(LIGHT.soft[1:].upper())
 
 
 def write_docx(own: Calculation, path: Path) -> None:
@@ -52,12 +56,13 @@ def calculation_docx(own: Calculation) -> DocumentType:
     """The document."""
     document = Document()
     _set_up(document, own)
+    line = document.styles[LINE].style_id
     first = True
     for block in own.blocks:
         if isinstance(block, Heading) and (block.level == 1 or block.page) and not first:
             _break_before(document, block)
         else:
-            _add(document, block)
+            _add(document, block, line)
         first = False
     return document
 
@@ -82,6 +87,12 @@ def _set_up(document: DocumentType, own: Calculation) -> None:
         style.font.name, style.font.size = "Arial", Pt(size)
         style.font.color.rgb = RGBColor.from_string(LIGHT.ink[1:].upper())
         style.element.rPr.rFonts.set(qn("w:asciiTheme"), "") if style.element.rPr is not None else None
+    # what most runs look like is said by the style of their paragraph, once
+    for name, size in ((LINE, 8.5), (SMALL, 8.0), (IN_TABLE, 7.5)):
+        style = document.styles.add_style(name, WD_STYLE_TYPE.PARAGRAPH)
+        style.base_style = normal
+        style.font.size = Pt(size)
+        style.paragraph_format.space_after = Pt(0 if name == IN_TABLE else 1)
     properties = document.core_properties
     properties.title, properties.author = f"{own.title}: foundations", own.author
     properties.created = datetime.datetime(2000, 1, 1)
@@ -106,15 +117,14 @@ def _break_before(document: DocumentType, block: Heading) -> None:
     paragraph.paragraph_format.page_break_before = True
 
 
-def _add(document: DocumentType, block: Block) -> None:
+def _add(document: DocumentType, block: Block, line: str) -> None:
     match block:
         case Heading():
             document.add_heading(block.text, level=min(block.level, 3))
         case Para():
-            run = document.add_paragraph().add_run(block.text)
-            run.bold = block.bold
-            if block.small:
-                run.font.size = Pt(8)
+            run = document.add_paragraph(style=SMALL if block.small else None).add_run(block.text)
+            if block.bold:
+                run.bold = True
         case Table():
             _table(document, block)
         case Figure():
@@ -127,11 +137,11 @@ def _add(document: DocumentType, block: Block) -> None:
                 cell.paragraphs[0].add_run(figure.title).bold = True
                 cell.add_paragraph().add_run().add_picture(picture(figure, each), width=Mm(each))
         case Step():
-            _step(document, block)
+            _step(document, block, line)
         case Contents():
             paragraph = document.add_paragraph()
             _field(paragraph, 'TOC \\o "1-2" \\h \\z \\u')
-            document.add_paragraph().add_run("The contents are filled in when fields are updated.").font.size = Pt(8)  # fmt: skip
+            document.add_paragraph("The contents are filled in when fields are updated.", style=SMALL)
 
 
 def _title(document: DocumentType, text: str) -> None:
@@ -141,20 +151,29 @@ def _title(document: DocumentType, text: str) -> None:
         paragraph.paragraph_format.keep_with_next = True
 
 
-def _step(document: DocumentType, block: Step) -> None:
+def _step(document: DocumentType, block: Step, line: str) -> None:
+    # by the identifier of the style: python-docx looks a name up among all styles each time
     paragraph = document.add_paragraph()
-    paragraph.paragraph_format.space_after = Pt(1)
-    for piece in block.pieces:
-        for k, part in enumerate(INDEX.split(piece.text) if not piece.look else [piece.text]):
-            if not part:
-                continue
-            run = paragraph.add_run(part)
-            run.font.size = Pt(8.5)
-            run.font.subscript = bool(k % 2)
-            run.bold = piece.look == "value"
-            if piece.look == "soft":
-                run.font.size = Pt(7.5)
-                run.font.color.rgb = RGBColor.from_string(LIGHT.soft[1:].upper())
+    paragraph._p.style = line
+    plain = ""
+    for piece in (*block.pieces, Piece("", look="value")):
+        if not piece.look:
+            plain += piece.text
+            continue
+        for k, part in enumerate(INDEX.split(plain)):
+            if part:
+                run = paragraph.add_run(part)
+                if k % 2:
+                    run.font.subscript = True
+        plain = ""
+        if not piece.text:
+            continue
+        run = paragraph.add_run(piece.text)
+        if piece.look == "value":
+            run.bold = True
+        else:
+            run.font.size = Pt(7.5)
+            run.font.color.rgb = SOFT
 
 
 def _table(document: DocumentType, block: Table) -> None:
@@ -166,15 +185,16 @@ def _table(document: DocumentType, block: Table) -> None:
     table.style = "Table Grid"
     table.autofit = False
     share = WIDE / sum(block.widths)
+    within = document.styles[IN_TABLE].style_id
     # cells by rows of the table itself: asking the table for each of them takes a time that grows with its square
     for i, (own, values) in enumerate(zip(table.rows, rows)):
         for k, (cell, value) in enumerate(zip(own.cells, values)):
             cell.width = Mm(block.widths[k] * share)
             paragraph = cell.paragraphs[0]
-            paragraph.paragraph_format.space_after = Pt(0)
+            paragraph._p.style = within
             run = paragraph.add_run(entry(value))
-            run.font.size = Pt(7.5)
-            run.bold = with_head and i == 0
+            if with_head and i == 0:
+                run.bold = True
             if isinstance(value, Cell) and value.beyond:
                 run.bold = True
                 run.font.color.rgb = RGBColor.from_string(LIGHT.beyond[1:].upper())
@@ -198,6 +218,6 @@ def picture(figure: Figure, wide: float) -> io.BytesIO:
     canvas.save()
     page = pypdfium2.PdfDocument(data.getvalue())[0]
     out = io.BytesIO()
-    page.render(scale=DPI / 72).to_pil().save(out, "PNG", optimize=True)
+    page.render(scale=DPI / 72).to_pil().save(out, "PNG", compress_level=4)
     out.seek(0)
     return out

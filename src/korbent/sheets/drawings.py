@@ -11,11 +11,12 @@ from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.ground_section import exaggerated, ground_section, usual_line
 from korbent.drawing.logs import logs_drawing, signed
-from korbent.drawing.primitives import Drawing, Sketch, Text
+from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text
 from korbent.drawing.words import size_words
+from korbent.files.pdf_page import width_of
 from korbent.sheets.axonometric import axonometric
 from korbent.sheets.clipping import clipped
-from korbent.sheets.composition import Block, Sheet, View, frame, px, room
+from korbent.sheets.composition import PX, Block, Sheet, View, frame, px, room
 from korbent.sheets.details import BLINDING, from_above, marks_of, section, shape_sketch, strap_elevation
 from korbent.sheets.foundation_plan import coordinates, extent, foundation_plan, grid_lines
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
@@ -95,10 +96,18 @@ def has_logo() -> bool:
     return logo_file() is not None
 
 
-def _caption(text: str, left: float, top: float, wide: float) -> View:
-    """The name of a view above it."""
+def _caption(text: str, left: float, top: float, wide: float, revision: str = "") -> View:
+    """The name of a view above it; with the triangle of a revision where it has changed."""
     sketch = Sketch(layer="texts")
     sketch.add(Text((0.0, 0.0), text, px(2.8), "ink", bold=True, fixed=True))
+    if revision:
+        x, s = width_of(text, (px(2.8) + 1) * PX, True) + 8.0, 4.2
+        ring = ((x - s, -0.7 * s), (x + s, -0.7 * s), (x, s))
+        sketch.layer = "changes"
+        sketch.add(
+            Polygon(tuple((a * MM, (b + 1.0) * MM) for a, b in ring), "paper", "beyond", 1.4, key="revision"),
+            Text((x * MM, 1.0 * MM), revision, 9, "beyond", "middle", True, dy=5, fixed=True),
+        )
     return View("caption", Drawing(tuple(sketch.shapes), (0.0, -1.2 * MM, wide * MM, 4 * MM)), 1.0, left, top)
 
 
@@ -363,6 +372,7 @@ class _Shelf:
 
     name: str
     views: tuple[tuple[str, Drawing, float], ...]
+    revision: str = ""
 
     @property
     def size(self) -> tuple[float, float]:
@@ -387,7 +397,8 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
         same = "" if kind.name == kind.names else f" ({kind.names})"
         cover = show(1000 * project.settings_of(pad).concrete_cover, "mm", project.showing)
         title = f"{kind.name}{same}: {size_words(pad, project.showing)}, cover {cover} {shown_unit('mm', project.showing)}"
-        shelves += _split(title, views, page)
+        revision = changed.revision if any(p.name in changed.bases for p in kind.members) else ""
+        shelves += _split(title, views, page, revision)
     for strap in project.straps:
         a, b = (project.load_point(project.pad(n).load_point) for n in (strap.edge, strap.inner))
         scale = choice.scale or fitting((math.hypot(b.x - a.x, b.y - a.y) + 4.0, 2.5), (page.wide, page.high - 60), us, least=24.0)  # fmt: skip
@@ -430,14 +441,16 @@ def _detail_scale(project: Project, pad: Pad, page: _Page, us: bool) -> float:
     return fitting((size + 1.6, size + 0.9), (min(page.wide / 2.3, 320.0), page.high - 50), us, least=24.0 if us else 20.0)  # fmt: skip
 
 
-def _split(title: str, views: tuple[tuple[str, Drawing, float], ...], page: _Page) -> list[_Shelf]:
+def _split(title: str, views: tuple[tuple[str, Drawing, float], ...], page: _Page, revision: str = "") -> list[_Shelf]:  # fmt: skip
     """The views of a base in rows that fit the paper."""
     rows: list[list[tuple[str, Drawing, float]]] = [[]]
     for view in views:
         if rows[-1] and _Shelf("", (*rows[-1], view)).size[0] > page.wide:
             rows.append([])
         rows[-1].append(view)
-    return [_Shelf(title if k == 0 else f"{title}, continued", tuple(row)) for k, row in enumerate(rows)]
+    return [
+        _Shelf(title if k == 0 else f"{title}, continued", tuple(row), revision) for k, row in enumerate(rows)
+    ]
 
 
 def _shelved(shelves: Sequence[_Shelf], page: _Page, us: bool) -> list[list[View]]:
@@ -451,7 +464,7 @@ def _shelved(shelves: Sequence[_Shelf], page: _Page, us: bool) -> list[list[View
         if top > page.top and top + high > page.top + page.high:
             found.append([])
             left, top, tall = page.left, page.top, 0.0
-        found[-1].append(_caption(shelf.name, left, top + CAPTION - 4.5, max(wide, 60)))
+        found[-1].append(_caption(shelf.name, left, top + CAPTION - 4.5, max(wide, 60), shelf.revision))
         x = left
         for name, drawn, scale in shelf.views:
             view = View(name, drawn, scale, x, top + 2 * CAPTION)

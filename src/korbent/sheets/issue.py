@@ -75,7 +75,7 @@ Job = Callable[[], list[Path]]
 def _jobs(project: Project, results: Results, chosen: SheetSet, start: Path, formats: set[str], found: Changes | None) -> list[tuple[str, Job]]:  # fmt: skip
     jobs: list[tuple[str, Job]] = []
     if any(c.key in CHAPTERS for c in ticked(chosen)) and formats & {"pdf", "docx", "html"}:
-        own = calculation(project, results, chosen)
+        own = calculation(project, results, chosen, changed=found)
         for kind, writer in _CALCULATION.items():
             if kind in formats:
                 jobs.append(

@@ -17,6 +17,9 @@ from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.tables import MAKERS as TABLES
 from korbent.sheets.to_pdf import sheets_pdf
 
+COMPARED = ("plan", "details", "record", "changes")
+"""Sheets that show what has changed."""
+
 
 @dataclass(frozen=True)
 class Preview:
@@ -32,15 +35,15 @@ class Preview:
 
 def previewed(project: Project, chosen: SheetSet, key: str, before: Project | None = None) -> Preview:
     """One sheet of a set, ticked or not."""
+    found = changes(before, project) if before is not None and key in COMPARED else None
     if key in CHAPTERS:
-        own = calculation(project, evaluate(project), chosen, (key,))
+        own = calculation(project, evaluate(project), chosen, (key,), found)
         if not own.blocks:
             return Preview(key, "nothing to print")
         data, pages = calculation_pdf(own)
         return Preview(key, counted(pages, "page"), data, pages)
     if key in MAKERS:
         choice = next((c for c in completed(chosen) if c.key == key), SheetChoice(key=key))
-        found = changes(before, project) if before is not None else None
         marked = Changed(found.clouded, project.title.revision) if found is not None else None
         made = drawings(project, chosen, (choice,), marked)
         if not made:
@@ -48,9 +51,9 @@ def previewed(project: Project, chosen: SheetSet, key: str, before: Project | No
         said = f"{made[0].paper} · {made[0].scales}" + (f" · {counted(len(made), 'sheet')}" if len(made) > 1 else "")  # fmt: skip
         return Preview(key, said.replace(" · none", ""), sheets_pdf(made), len(made))
     if key == "changes":
-        if before is None:
+        if found is None:
             return Preview(key, "choose what to compare with")
-        head, rows = changes_grid(changes(before, project))
+        head, rows = changes_grid(found)
     else:
         head, rows = TABLES[key](project, evaluate(project))
     return Preview(key, counted(len(rows), "row"), head=tuple(head), rows=tuple(tuple(r) for r in rows))

@@ -8,23 +8,21 @@ from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QHeaderView,
     QInputDialog,
     QLineEdit,
+    QMenu,
     QPushButton,
     QStackedWidget,
-    QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from korbent.app.asked import Asked, same
 from korbent.app.divided import below
+from korbent.app.grid import Grid
 from korbent.app.page_view import STEP, PageView
 from korbent.app.sheet_list import SheetList
 from korbent.app.sheet_panel import A_FILE, NOTHING, SheetPanel
@@ -34,11 +32,11 @@ from korbent.app.workers import Task, pool
 from korbent.core.explain.changes import Changes
 from korbent.core.model import Project, edited
 from korbent.core.model.sheets import Revision, SheetChoice, SheetSet
-from korbent.files.office import OfficeError, keep_logo
+from korbent.files.office import OfficeError, keep_logo, keep_title_block, title_block
 from korbent.files.project_file import ProjectFileError, load
 from korbent.sheets.catalogue import KINDS, completed, sets_of, ticked, with_set
 from korbent.sheets.changes import changes_rows
-from korbent.sheets.preview import Preview
+from korbent.sheets.preview import COMPARED, Preview
 
 ISSUED = "issued"
 RENEWED, STALE, FAILED = "renewing …", "out of date", "cannot be made"
@@ -67,14 +65,8 @@ class SheetsStop(Stop):
         self.list.ordered.connect(self._ordered)
         self.page = PageView(self.theme)
         self.page.turned.connect(self._tell_page)
-        self.table = QTableWidget(objectName="sheet-table")
-        self.table.setAccessibleName("The table as it will be written")
-        self.changes = QTableWidget(objectName="changes-table")
-        self.changes.setAccessibleName("What has changed")
-        for table in (self.table, self.changes):
-            table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-            table.verticalHeader().setVisible(False)
-            table.setWordWrap(True)
+        self.table = Grid("sheet-table", "The table as it will be written")
+        self.changes = Grid("changes-table", "What has changed", wraps=True)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.page)
         self.stack.addWidget(self.table)
@@ -105,10 +97,17 @@ class SheetsStop(Stop):
         self.sets.setAccessibleName("Set of sheets")
         self.sets.setToolTip("A set goes out together and is kept with the project")
         self.sets.activated.connect(lambda _: self._take_set(self.sets.currentText()))
-        self.more = QPushButton("+", objectName="add-set")
-        self.more.setToolTip("A new set, as a copy of this one")
-        self.more.setAccessibleName("A new set")
-        self.more.clicked.connect(self._ask_set)
+        self.more = QPushButton("…", objectName="more-set")
+        self.more.setToolTip("A new set, another name, or without this one")
+        self.more.setAccessibleName("A new set, another name, or without this one")
+        menu = QMenu(self.more)
+        for text, action in (
+            ("New set, as a copy of this one …", self._ask_set),
+            ("Another name for this set …", self._ask_name),
+            ("Delete this set", self.delete_set),
+        ):
+            menu.addAction(text).triggered.connect(lambda _=False, a=action: a())
+        self.more.setMenu(menu)
         head.addWidget(self.sets)
         head.addWidget(self.more)
         column.addLayout(head)
@@ -197,6 +196,32 @@ class SheetsStop(Stop):
         self.chosen_name = name
         self.session.apply(project, f"a set '{name}' of sheets")
 
+    def _ask_name(self) -> None:
+        name, taken = QInputDialog.getText(self, "Another name", "Its name", QLineEdit.EchoMode.Normal, self.chosen.name)  # fmt: skip
+        if taken:
+            self.rename_set(name)
+
+    def rename_set(self, name: str) -> None:
+        """Another name for the set in front."""
+        name = " ".join(name.split())
+        own = self.chosen
+        if not name or any(s.name.casefold() == name.casefold() for s in sets_of(self.session.project) if s.name != own.name):  # fmt: skip
+            self.session.say(f"! there is a set '{name}' already" if name else "! a set needs a name")
+            return
+        project = with_set(self.session.project, own.replaced(name=name), own.name)
+        self.chosen_name = name
+        self.session.apply(project, f"the set '{own.name}' is called '{name}'")
+
+    def delete_set(self) -> None:
+        """Without the set in front; undo brings it back. The last one stays."""
+        known, own = sets_of(self.session.project), self.chosen
+        if len(known) == 1:
+            self.session.say("! the last set stays: untick what is not to go out")
+            return
+        rest = tuple(s for s in known if s.name != own.name)
+        self.chosen_name = rest[0].name
+        self.session.apply(self.session.project.replaced(sheet_sets=rest), f"without the set '{own.name}'; undo brings it back")  # fmt: skip
+
     def _put(self, changed: SheetSet, message: str) -> None:
         self.session.apply(with_set(self.session.project, changed, self.chosen.name), message)
 
@@ -279,7 +304,7 @@ class SheetsStop(Stop):
         own = self.chosen
         choice = next((c for c in completed(own) if c.key == key), SheetChoice(key=key))
         said = (own.workings, own.by_type, ",".join(own.hidden), choice.paper, choice.upright, choice.scale)
-        return (*said, self._before if key in ("plan", "changes") else None, *self._parts())
+        return (*said, self._before if key in COMPARED else None, *self._parts())
 
     def _is_current(self, key: str) -> bool:
         return key in self.previews and same(self.previews[key][0], self._belongs(key))
@@ -313,7 +338,7 @@ class SheetsStop(Stop):
         )
         self.page.stale = made is not None and not current
         if made is not None and (made.head or not made.pdf) and KINDS[self.key].group == "tables":
-            _fill(self.table, made.head, made.rows)
+            self.table.show_rows(made.head, made.rows)
             self.stack.setCurrentWidget(self.table if made.head else self.page)
             self.page.said = made.said
             self.page.show_pdf(b"", 0)
@@ -412,7 +437,7 @@ class SheetsStop(Stop):
         self.changed_title.setText(f"Changed since {name}")
         if not isinstance(found, Changes):
             self.changed_detail.setText(self._asked.state)
-            self.changes.setRowCount(0)
+            self.changes.show_rows((), ())
             return
         rows = changes_rows(found)
         marked = (
@@ -435,7 +460,7 @@ class SheetsStop(Stop):
             (b.base, b.kind, "; ".join((*b.loads, *b.ground)), "; ".join((*b.sizes, *b.bars)), _ratios(b.before, b.after), "; ".join(b.crossed))
             for b in found.bases
         ] + [("project", "", line, "", "", "") for line in found.general]  # fmt: skip
-        _fill(self.changes, ("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), shown)  # fmt: skip
+        self.changes.show_rows(("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), shown)  # fmt: skip
 
     def issue(self, reason: str) -> str:
         """Keeps the project as it is under its revision, and notes it in the revision table; what is wrong with that, or ''."""
@@ -465,6 +490,10 @@ class SheetsStop(Stop):
     # ------------------------------------------------------------ the title block
 
     def _office(self, name: str) -> None:
+        own = title_block()
+        if name and own.get("office") != name:  # the next project begins with it
+            with suppress(OSError):
+                keep_title_block(own | {"office": name})
         if name != self.session.project.title.office:
             self.session.apply(edited(self.session.project, ("title", "office"), name), "the office in the title block")  # fmt: skip
 
@@ -531,34 +560,3 @@ class SheetsStop(Stop):
 def _ratios(before: float | None, after: float | None) -> str:
     a, b = ("–" if v is None else f"{v:.2f}" for v in (before, after))
     return "" if a == b == "–" else f"{a} → {b}"
-
-
-def _fill(table: QTableWidget, head: Sequence[str], rows: Sequence[Sequence[Any]]) -> None:
-    """Head and rows of a table; numbers stand at the right."""
-    table.setUpdatesEnabled(False)
-    table.clear()
-    table.setColumnCount(len(head))
-    table.setRowCount(min(len(rows), LONGEST))
-    table.setHorizontalHeaderLabels([str(h) for h in head])
-    for i, row in enumerate(rows[:LONGEST]):
-        for k, value in enumerate(row):
-            item = QTableWidgetItem(
-                "" if value is None else f"{value:.6g}" if isinstance(value, float) else str(value)
-            )
-            if isinstance(value, int | float) and not isinstance(value, bool):
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            table.setItem(i, k, item)
-    with suppress(RuntimeError):
-        header = table.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
-        header.setStretchLastSection(True)
-        table.resizeColumnsToContents()
-        for k in range(len(head)):
-            table.setColumnWidth(k, min(table.columnWidth(k), 320))
-        if len(rows) <= 60:
-            table.resizeRowsToContents()
-    table.setUpdatesEnabled(True)
-
-
-LONGEST = 400
-"""Rows of a table that are shown here; the file has all of them."""

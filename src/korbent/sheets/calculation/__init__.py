@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 
 from korbent.core.evaluate import Results
+from korbent.core.explain.changes import Changes
 from korbent.core.model import Project
 from korbent.core.model.sheets import SheetSet
 from korbent.sheets.calculation.actions import actions
@@ -17,28 +18,29 @@ from korbent.sheets.calculation.summary import summary
 from korbent.sheets.calculation.workings import check_pages, workings
 from korbent.sheets.catalogue import ticked
 
-Chapter = Callable[[Project, Results, SheetSet], list[Block]]
+Chapter = Callable[[Project, Results, SheetSet, Changes | None], list[Block]]
 CHAPTERS: dict[str, Chapter] = {
-    "basis": lambda p, r, s: basis(p, r),
-    "ground": lambda p, r, s: ground(p, r),
-    "actions": lambda p, r, s: actions(p, r),
-    "summary": lambda p, r, s: summary(p, r),
-    "bases": lambda p, r, s: bases(p, r, s.by_type),
-    "settlement": lambda p, r, s: settlement(p, r, s.workings == "all"),
-    "workings": lambda p, r, s: workings(p, r, s.workings, s.by_type),
-    "bar-list": lambda p, r, s: bars(p),
-    "record": lambda p, r, s: record(p, r),
+    "basis": lambda p, r, s, c: basis(p, r),
+    "ground": lambda p, r, s, c: ground(p, r),
+    "actions": lambda p, r, s, c: actions(p, r),
+    "summary": lambda p, r, s, c: summary(p, r),
+    "bases": lambda p, r, s, c: bases(p, r, s.by_type),
+    "settlement": lambda p, r, s, c: settlement(p, r, s.workings == "all"),
+    "workings": lambda p, r, s, c: workings(p, r, s.workings, s.by_type),
+    "bar-list": lambda p, r, s, c: bars(p),
+    "record": lambda p, r, s, c: record(p, r, c),
 }
 """By key of the sheet."""
 
 
-def calculation(project: Project, results: Results, chosen: SheetSet, keys: Sequence[str] | None = None) -> Calculation:  # fmt: skip
-    """The calculation of a set: a title page with contents, then its chapters. ``keys``: only these of them, without a title page."""
+def calculation(project: Project, results: Results, chosen: SheetSet, keys: Sequence[str] | None = None, changed: Changes | None = None) -> Calculation:  # fmt: skip
+    """The calculation of a set: a title page with contents, then its chapters. ``keys``: only these of them, without a title page;
+    ``changed``: against the last issue, for the record."""
     wanted = [c.key for c in ticked(chosen, ("calculation",))] if keys is None else list(keys)
     blocks: list[Block] = []
     for key in wanted:
         if key in CHAPTERS:
-            blocks += CHAPTERS[key](project, results, chosen)
+            blocks += CHAPTERS[key](project, results, chosen, changed)
     known = {b.anchor for b in blocks if isinstance(b, Heading)}
     linked = _without_dead_links(blocks, known)
     front = _title(project) if keys is None else []

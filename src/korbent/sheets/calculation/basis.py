@@ -21,7 +21,7 @@ def basis(project: Project, results: Results) -> list[Block]:
     rows = differing(project)
     found.append(Heading("Settings that differ from their defaults", 2, "settings"))
     if rows:
-        found.append(Table(("Setting", "Here", "Default"), tuple(rows), (90, 44, 40)))
+        found.append(Table(("Setting", "Here", "Default", "Why"), tuple(rows), (62, 32, 32, 48)))
     else:
         found.append(Para("None."))
     for kind in project.types:

@@ -6,6 +6,7 @@ from importlib.metadata import PackageNotFoundError, version
 from korbent import __version__
 from korbent.core.checks import State
 from korbent.core.evaluate import Results
+from korbent.core.explain.changes import Changes
 from korbent.core.model import Project
 from korbent.core.sources import MARK, MEANING, UNCHECKED
 from korbent.sheets.calculation.blocks import Block, Heading, Para, Table
@@ -15,9 +16,11 @@ STANDARDS = ("ACI 318-19", "ACI 318-14", "AS 3600", "EN 1992", "EN 1997", "ASCE 
 PACKAGES = ("numpy", "scipy", "pydantic", "gmsh", "shapely")
 
 
-def record(project: Project, results: Results) -> list[Block]:
-    """The chapter."""
+def record(project: Project, results: Results, changed: Changes | None = None) -> list[Block]:
+    """The chapter. ``changed``: against the last issue, where that is compared with."""
     found: list[Block] = [Heading("Record", 1, "record")]
+    if changed is not None:
+        found += _changed(changed)
     accepted = [c for c in results.all_checks if c.state is State.ACCEPTED]
     found.append(Heading(f"Accepted with a reason: {len(accepted)}", 2, "accepted"))
     if accepted:
@@ -65,6 +68,19 @@ def _versions() -> list[str]:
         except PackageNotFoundError:
             continue
     return found
+
+
+def _changed(changed: Changes) -> list[Block]:
+    """What has changed, a row a base."""
+    rows: list[tuple[str, ...]] = []
+    for b in changed.bases:
+        ratios = " → ".join("–" if v is None else f"{v:.2f}" for v in (b.before, b.after))
+        rows.append((b.base, b.kind, "; ".join((*b.loads, *b.ground)), "; ".join((*b.sizes, *b.bars)), ratios, "; ".join(b.crossed)))  # fmt: skip
+    rows += [("project", "", line, "", "", "") for line in changed.general]
+    found: list[Block] = [Heading("Changed since the issue that is compared with", 2, "changed")]
+    if not rows:
+        return [*found, Para("Nothing has changed.")]
+    return [*found, Table(("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), tuple(rows), (14, 17, 48, 43, 22, 30))]  # fmt: skip
 
 
 def _may_be_used(project: Project, reference: str) -> bool:

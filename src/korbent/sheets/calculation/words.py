@@ -3,7 +3,7 @@
 from typing import Any
 
 from korbent.core.checks import CheckResult
-from korbent.core.model import Project, Settings
+from korbent.core.model import Project, Settings, note_on
 from korbent.core.model.base import unit_of
 from korbent.core.units import Showing, show, shown_unit
 
@@ -32,14 +32,14 @@ def setting_words(name: str, value: Any, units: Showing) -> str:
     return str(value)
 
 
-def differing(project: Project) -> list[tuple[str, str, str]]:
-    """(title, value, default) of the settings of a project that differ from the default."""
+def differing(project: Project) -> list[tuple[str, str, str, str]]:
+    """(title, value, default, the note that says why) of the settings of a project that differ from the default."""
     found = []
     for name, field in Settings.model_fields.items():
         value = getattr(project.settings, name)
         default = field.get_default(call_default_factory=True)
         if value != default:
-            found.append((str(field.title), setting_words(name, value, project.showing), setting_words(name, default, project.showing)))  # fmt: skip
+            found.append((str(field.title), setting_words(name, value, project.showing), setting_words(name, default, project.showing), note_on(project, ("settings", name))))  # fmt: skip
     return found
 
 
