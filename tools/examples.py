@@ -1,13 +1,18 @@
-"""Writes the files in examples/ from the Lindmere demo: its ground as AGS4, its soils and its loads as tables."""
+"""Writes the files in examples/ from the Lindmere demo: its ground as AGS4, its soils and its loads as tables, its drawings."""
 
 import csv
 from pathlib import Path
 
 from korbent.core.model import Load
+from korbent.core.model.sheets import SheetChoice
 from korbent.demo import lindmere
 from korbent.files.ags4 import write_ags4
 from korbent.files.ground_tables import ground_tables
 from korbent.files.sheet import write_sheets
+from korbent.sheets.catalogue import SITE, set_named
+from korbent.sheets.drawings import drawings
+from korbent.sheets.to_pdf import write_sheets_pdf
+from korbent.sheets.to_svg import write_sheet_svg
 
 folder = Path(__file__).parents[1] / "examples"
 
@@ -38,6 +43,12 @@ def main() -> None:
                         *load.model_dump().values(),
                     ]
                 )
+    own = set_named(project, SITE)
+    keys = ("plan", "setting-out", "details", "schedule", "section", "whole")
+    made = drawings(project, own, [SheetChoice(key=key) for key in keys])
+    write_sheets_pdf(made, folder / "lindmere-drawings.pdf")
+    for key in ("plan", "details"):
+        write_sheet_svg(next(s for s in made if s.key == key), folder / f"lindmere-{key}.svg")
 
 
 if __name__ == "__main__":

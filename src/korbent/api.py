@@ -44,6 +44,7 @@ __all__ = [
     "PlateFields",
     "Pressed",
     "bearing",
+    "changes",
     "check",
     "contact",
     "explain",
@@ -56,6 +57,7 @@ __all__ = [
     "rib",
     "save",
     "settlement",
+    "sheets",
     "situations",
     "strap",
     "stress_below",
@@ -216,6 +218,42 @@ def check(project: Project | str | Path) -> dict[str, Any]:
         korbent.files.project_file.ProjectFileError: when the file is no project.
     """
     return as_json(evaluate(_project(project)))
+
+
+def changes(before: Project | str | Path, after: Project | str | Path) -> dict[str, Any]:
+    """What has changed between two states: ``bases`` (loads, ground, sizes, bars, worst ratios before and after, checks that crossed 1.0)
+    and ``project`` (what holds for all), as ``korbent compare --json`` writes them.
+
+    Raises:
+        korbent.files.project_file.ProjectFileError: when a file is no project.
+    """
+    from korbent.core.explain.changes import changes as found
+    from korbent.sheets.changes import changes_values
+
+    return changes_values(found(_project(before), _project(after)))
+
+
+def sheets(
+    project: Project | str | Path, folder: str | Path, name: str = "", formats: Iterable[str] = ("pdf", "dxf", "xlsx"),
+    since: Project | str | Path | None = None,
+) -> list[Path]:  # fmt: skip
+    """Writes a set of sheets (the first one where none is named) into a folder, as ``korbent sheets`` does; the files that were written.
+
+    Args:
+        formats: of pdf, dxf, svg, docx, html, xlsx, csv.
+        since: an earlier state, against which changes are marked.
+
+    Raises:
+        KeyError: when there is no such set.
+        ValueError: when a format is not known.
+        OSError: when something cannot be written.
+    """
+    from korbent.sheets.catalogue import set_named
+    from korbent.sheets.issue import formats_of, write_set
+
+    own = _project(project)
+    before = None if since is None else _project(since)
+    return write_set(own, set_named(own, name), Path(folder), formats_of(",".join(formats)), before)
 
 
 def explain(project: Project | str | Path, base: str, check: str) -> list[dict[str, str]]:
