@@ -13,13 +13,13 @@ from pypdf.generic import Destination
 from korbent.core.checks import State
 from korbent.core.evaluate import Results, evaluate
 from korbent.core.explain.working import Working, working
-from korbent.core.model import Project, edited
+from korbent.core.model import Project, edited, noted
 from korbent.core.model.sheets import Revision, SheetChoice, SheetSet
 from korbent.core.units import show
 from korbent.demo import DEMOS
 from korbent.sheets.calculation import CHAPTERS, calculation, of_base
 from korbent.sheets.calculation.bases import worst_member
-from korbent.sheets.calculation.blocks import Calculation, Cell, Heading, Para, Step, Table, entry
+from korbent.sheets.calculation.blocks import Calculation, Cell, Figure, Heading, Para, Step, Table, entry
 from korbent.sheets.calculation.workings import chosen, governing_steps, working_blocks
 from korbent.sheets.calculation_docx import write_docx
 from korbent.sheets.calculation_html import calculation_html
@@ -302,14 +302,22 @@ def test_revisions_acceptances_and_what_is_not_done_stand_in_the_record(
     assert "Terzaghi 1943" in said
 
 
-def test_settings_that_differ_are_named_with_their_default(demo: Project) -> None:
-    project = edited(demo, ("settings", "friction_ratio"), 0.71) if "friction_ratio" in type(demo.settings).model_fields else edited(demo, ("settings", "concrete_cover"), 0.063)  # fmt: skip
+def test_settings_that_differ_are_named_with_their_default_and_why(demo: Project) -> None:
+    project = noted(edited(demo, ("settings", "concrete_cover"), 0.063), ("settings", "concrete_cover"), "splash from the quay")  # fmt: skip
     own = calculation(project, evaluate(project), CHAPTERS_SET, ("basis",))
     table = next(b for b in own.blocks if isinstance(b, Table) and b.head[0] == "Setting")
-    rows = {entry(r[0]): (entry(r[1]), entry(r[2])) for r in table.rows}
+    rows = {entry(r[0]): [entry(e) for e in r[1:]] for r in table.rows}
     for name, field in type(project.settings).model_fields.items():
         differs = getattr(project.settings, name) != field.get_default(call_default_factory=True)
         assert (str(field.title) in rows) == differs, name
+    assert rows["Cover of the bars"] == ["0.063 m", "0.050 m", "splash from the quay"]
+
+
+def test_shears_and_moments_of_straps_and_ribs_are_drawn() -> None:
+    for name, title in (("lindmere", "S1: shear and moment"), ("hollin", "Rib X3: shear and moment")):
+        project, results = of(name)
+        own = calculation(project, results, CHAPTERS_SET, ("bases",))
+        assert any(isinstance(b, Figure) and b.title.startswith(title) for b in own.blocks)
 
 
 def test_one_base_has_its_page_and_all_its_workings() -> None:

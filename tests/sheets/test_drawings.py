@@ -9,10 +9,10 @@ from korbent.core.model import Project, edited
 from korbent.core.model.sheets import Revision, SheetChoice
 from korbent.demo import DEMOS, lindmere
 from korbent.drawing.plan import outline
-from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Text
+from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Polygon, Text
 from korbent.sheets.catalogue import KINDS, set_named
 from korbent.sheets.composition import Sheet
-from korbent.sheets.details import from_above, marks_of, section, shape_sketch, strap_elevation
+from korbent.sheets.details import from_above, marks_of, rib_section, section, shape_sketch, strap_elevation
 from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.foundation_plan import feet_words, foundation_plan, grid_lines, length_words
 from korbent.sheets.paper import METRIC, PAPERS, US, fitting, scale_words
@@ -256,6 +256,24 @@ def test_sections_show_bars_within_the_concrete_and_its_cover(demo: Project) -> 
                 assert min(y for _, y in line.points) >= cover - 1e-9
                 assert max(y for _, y in line.points) <= pad.thickness - cover + 1e-9
                 assert max(abs(x) for x, _ in line.points) <= size / 2 - cover + 1e-9
+
+
+def test_ribs_are_cut_across_with_their_bars() -> None:
+    project = DEMOS["hollin"]()
+    pad, marks = project.pads[0], marks_of(project)
+    assert pad.plate is not None
+    known = {bar.mark: bar for bar in schedule(project)}
+    for rib in pad.plate.ribs:
+        drawn = rib_section(project, pad, rib, marks, 0.025)
+        assert "450 × 850" in drawn.texts
+        for face, bars in (("top", rib.top), ("bottom", rib.bottom)):
+            mark = marks.word(pad.name, f"rib {rib.name} {face}")
+            assert known[mark].diameter == bars.diameter
+            assert f"{face} {bars.number} ø{1000 * bars.diameter:g} - {mark}" in drawn.texts
+        discs = [s for s in drawn.shapes if isinstance(s, Disc)]
+        assert len(discs) == (rib.top.number or 0) + (rib.bottom.number or 0)
+    above = from_above(project, pad, "top", marks, 0.05)
+    assert {r.name for r in pad.plate.ribs} <= set(above.texts)
 
 
 def test_a_strap_is_drawn_from_column_to_column() -> None:

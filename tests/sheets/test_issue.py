@@ -75,6 +75,13 @@ def test_the_workbook_has_what_was_computed(name: str, tmp_path: Path) -> None:
             assert value == (
                 check.state.value if check.ratio is None else pytest.approx(check.ratio, abs=6e-5)
             )
+        for head_cell, cells in zip(checks[1], checks.iter_cols(min_row=2)):
+            if str(head_cell.value).endswith(", ratio"):
+                assert {c.number_format for c in cells if isinstance(c.value, float)} <= {"0", "0.0", "0.00", "0.000", "0.0000"}  # fmt: skip
+    days = book[KINDS["settlements"].title]
+    column = [c.value for c in days[1]].index("date")
+    dated = [row[column] for row in days.iter_rows(min_row=2) if row[column].value]
+    assert all(c.is_date for c in dated)
     bars = book[KINDS["bars"].title]
     assert [[c.value if c.value is not None else "" for c in row] for row in bars.iter_rows(min_row=2)] == schedule_rows(project)  # fmt: skip
     sides = book[KINDS["sides"].title]

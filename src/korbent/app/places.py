@@ -20,7 +20,7 @@ OF_TABLES = (
     (2, "pads", "Pads"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"), (2, "ranges", "Ranges of sizes"),
     (2, "types", "Types"), (2, "site", "Boundaries and obstacles"), (2, "grids", "Grids"), (2, "conflicts", "Conflicts"),
     (7, "title", "Title, revision, standards"), (7, "settings", "Settings"), (7, "presumed", "Presumed pressure by depth and width"),
-    (7, "units", "Units one by one"), (7, "quantities", "Named values"), (7, "rates", "Rates"),
+    (7, "units", "Units one by one"), (7, "quantities", "Named values"), (7, "rates", "Rates"), (7, "revisions", "Revisions"),
 )  # fmt: skip
 """The stop at which a table stands, its name, and how it is called in the search."""
 

@@ -1,12 +1,14 @@
 """Tables in CSV and XLSX files: found, read as texts, written. What they mean is decided elsewhere."""
 
 import csv
+import datetime
 import re
 import time
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from io import StringIO
 from pathlib import Path
+from typing import Any
 
 from korbent.core.model.base import cleaned
 from korbent.core.units import TONS, UnitError, understood
@@ -256,7 +258,7 @@ def _cells(title: str, rows: Iterable[Sequence[object]]) -> list[list[str]]:
 MOST_COLUMNS = 2_000
 
 
-Cell = str | float | int | bool | None
+Cell = str | float | int | bool | datetime.date | None
 
 
 NOT_IN_NAMES = re.compile(r"[\[\]:*?/\\]")
@@ -285,6 +287,8 @@ def write_sheets(
                 for cell in cells:
                     if cell.data_type == "f":  # what begins like a formula is a text here
                         cell.data_type = "s"
+            for cells in sheet.iter_cols(min_row=2):
+                _formatted(cells)
             sheet.freeze_panes = "A2"
         with replacing(path) as temporary:
             book.save(temporary)
@@ -300,9 +304,24 @@ def write_sheets(
     return written
 
 
+def _formatted(cells: Sequence[Any]) -> None:
+    """The decimals of a column, as many as its values have, at most four; dates as days."""
+    places = 0
+    for cell in cells:
+        if isinstance(cell.value, float) and cell.value != int(cell.value):
+            places = max(places, min(len(f"{cell.value:.4f}".rstrip("0").partition(".")[2]), 4))
+    for cell in cells:
+        if isinstance(cell.value, float):
+            cell.number_format = "0." + "0" * places if places else "0"
+        elif isinstance(cell.value, datetime.date):
+            cell.number_format = "yyyy-mm-dd"
+
+
 def _text(value: Cell) -> Cell:
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if isinstance(value, datetime.date):
+        return value.isoformat()
     return "" if value is None else guarded(value) if isinstance(value, str) else value
 
 

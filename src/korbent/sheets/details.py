@@ -22,7 +22,7 @@ from korbent.core.concrete.schedule import (
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Bars, Pad, Project
-from korbent.core.model.foundations import Dowels, Strap
+from korbent.core.model.foundations import Dowels, Rib, Strap
 from korbent.core.model.outlines import crossings
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.logs import signed
@@ -113,7 +113,9 @@ def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -
             sketch.add(Polygon(box, "paper", "ink", 1.8), Line((box[0], box[2]), "soft", 0.7), Line((box[1], box[3]), "soft", 0.7))  # fmt: skip
         for region in (*pad.plate.thickenings, *pad.plate.lower) if pad.plate else ():
             sketch.add(Polygon(rectangle(region.x_from, region.y_from, region.x_to, region.y_to), None, "ink", 1.0, dash=True))  # fmt: skip
+    _ribs(sketch, pad)
     _columns(sketch, project, pad, mm)
+    _names_of_ribs(sketch, project, pad)
     if project.settings_of(pad).base_concrete == "reinforced":
         for axis in ("x", "y"):
             bars = pad.reinforcement.bars(f"{face}_{axis}")
@@ -136,6 +138,71 @@ def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -
     return Drawing(
         tuple(sketch.shapes), (-B / 2 - 16 * mm, -L / 2 - 24 * mm, B / 2 + 42 * mm, L / 2 + 12 * mm)
     )
+
+
+def _ribs(sketch: Sketch, pad: Pad) -> None:
+    """Ribs of a raft, dashed where they lie below."""
+    for rib in pad.plate.ribs if pad.plate else ():
+        x0, x1, y0, y1 = pad.rib_box(rib)
+        with sketch.on("foundations"):
+            sketch.add(Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.0, dash=rib.side == "below", key=f"rib:{rib.name}"))  # fmt: skip
+
+
+def _names_of_ribs(sketch: Sketch, project: Project, pad: Pad) -> None:
+    """The name of each rib where it is furthest from columns and from other ribs: its bars stand in the cut across."""
+    taken = [_place(project, pad, name) for name in pad.carries]
+    ribs = pad.plate.ribs if pad.plate else ()
+    for rib in ribs:
+        x0, x1, y0, y1 = pad.rib_box(rib)
+        others = [o for o in ribs if o.axis != rib.axis]
+        crossed = [
+            sum(pad.rib_box(o)[:2]) / 2 if rib.axis == "x" else sum(pad.rib_box(o)[2:]) / 2 for o in others
+        ]
+
+        def room(at: Point, axis: str = rib.axis, crossed: list[float] = crossed) -> float:
+            near = min((math.dist(at, p) for p in taken), default=9.0)
+            return min(near, *(abs(c - at[0 if axis == "x" else 1]) for c in crossed), 9.0)
+
+        shares = [k / 40 for k in range(1, 40)]
+        places = [(x0 + t * (x1 - x0), (y0 + y1) / 2) if rib.axis == "x" else ((x0 + x1) / 2, y0 + t * (y1 - y0)) for t in shares]  # fmt: skip
+        ordered = sorted(places, key=room, reverse=True)
+        with sketch.on("texts"):
+            sketch.add(Text(ordered[0], rib.name, 9, "ink", "middle", True, dy=4, halo=True, spots=tuple(Spot(p, "middle", 0, 4) for p in ordered[1:8])))  # fmt: skip
+
+
+def rib_section(project: Project, pad: Pad, rib: Rib, marks: Marks, mm: float) -> Drawing:
+    """A rib of a raft cut across: size, bars, links, and the plate above or below it."""
+    cover, h, us = project.settings_of(pad).concrete_cover, pad.thickness, project.units == "us"
+    sketch = Sketch()
+    wide, deep, wing = rib.width, rib.depth, 6 * mm
+    below = rib.side == "below"
+    y0, y1 = (h - deep, h) if below else (0.0, deep)
+    outer, inner = (h, 0.0) if below else (0.0, h)
+    straight = ((-wing, outer), (wide + wing, outer))
+    stepped = ((-wing, inner), (0.0, inner), (0.0, y0 if below else y1), (wide, y0 if below else y1), (wide, inner), (wide + wing, inner))  # fmt: skip
+    with sketch.on("foundations"):
+        sketch.add(Line(straight, "ink", 1.8), Line(stepped, "ink", 1.8))
+    lines = [f"{length_words(wide, project.showing)} × {length_words(deep, project.showing)}"]
+    with sketch.on("bars"):
+        sketch.add(Polygon(rectangle(cover, y0 + cover, wide - cover, y1 - cover), None, "steel_y", 1.4, key=f"bar:links {rib.name}"))  # fmt: skip
+        for face, bars, y in (("top", rib.top, y1 - cover - 0.02), ("bottom", rib.bottom, y0 + cover + 0.02)):
+            place = f"rib {rib.name} {face}"
+            count = bars.number or marks.count(pad.name, place) or 2
+            for k in range(count):
+                at = cover + 0.02 + (wide - 2 * cover - 0.04) * k / max(count - 1, 1)
+                sketch.add(Disc((at, y), max(bars.diameter / 2, 0.5 * mm), "steel_x", None))
+            lines.append(
+                f"{face} {count} {diameter_words(bars.diameter, us)} - {marks.word(pad.name, place)}"
+            )
+    if rib.links and rib.links.spacing:
+        each = f'{rib.links.spacing / INCH:.3g}"' if us else f"{1000 * rib.links.spacing:.0f}"
+        lines.append(f"links {diameter_words(rib.links.diameter, us)} - {each} - {marks.word(pad.name, f'rib {rib.name} links')}, {rib.legs} legs")  # fmt: skip
+    with sketch.on("texts"):
+        for k, text in enumerate(lines):
+            sketch.add(
+                Text((-wing, min(y0, 0.0)), text, 9, "ink", "left", k == 0, dy=16.0 + 14 * k, fixed=True)
+            )
+    return Drawing(tuple(sketch.shapes), (-wing, min(y0, 0.0) - 20 * mm, max(wide + wing, 42 * mm), max(y1, h) + 2 * mm))  # fmt: skip
 
 
 def _to_columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:

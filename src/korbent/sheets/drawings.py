@@ -17,7 +17,15 @@ from korbent.files.pdf_page import width_of
 from korbent.sheets.axonometric import axonometric
 from korbent.sheets.clipping import clipped
 from korbent.sheets.composition import PX, Block, Sheet, View, frame, px, room
-from korbent.sheets.details import BLINDING, from_above, marks_of, section, shape_sketch, strap_elevation
+from korbent.sheets.details import (
+    BLINDING,
+    from_above,
+    marks_of,
+    rib_section,
+    section,
+    shape_sketch,
+    strap_elevation,
+)
 from korbent.sheets.foundation_plan import coordinates, extent, foundation_plan, grid_lines
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
 from korbent.sheets.table import Column, narrowed, shared, table_drawing
@@ -398,6 +406,9 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
         cover = show(1000 * project.settings_of(pad).concrete_cover, "mm", project.showing)
         title = f"{kind.name}{same}: {size_words(pad, project.showing)}, cover {cover} {shown_unit('mm', project.showing)}"
         revision = changed.revision if any(p.name in changed.bases for p in kind.members) else ""
+        if pad.plate and pad.plate.ribs:
+            across = choice.scale or (24.0 if us else 25.0)
+            views = (*views, *((f"rib {r.name}", rib_section(project, pad, r, marks, across / 1000), across) for r in pad.plate.ribs))  # fmt: skip
         shelves += _split(title, views, page, revision)
     for strap in project.straps:
         a, b = (project.load_point(project.pad(n).load_point) for n in (strap.edge, strap.inner))

@@ -1,5 +1,6 @@
 """The tables of a set: every number with its unit in the heading, one sheet each."""
 
+import datetime
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
@@ -147,8 +148,16 @@ def _reactions(project: Project, results: Results) -> Grid:
 
 def _settlements(project: Project, results: Results) -> Grid:
     found, known = points(project)
-    rows: list[list[Cell]] = [list(row) for own in known if not own.why for row in time_rows(project, found, own, every=True)]  # fmt: skip
-    return time_header(project), rows
+    head = time_header(project)
+    day = head.index("date")
+    rows: list[list[Cell]] = []
+    for own in known:
+        if not own.why:
+            for row in time_rows(project, found, own, every=True):
+                cells: list[Cell] = list(row)
+                cells[day] = datetime.date.fromisoformat(str(row[day])) if row[day] else None
+                rows.append(cells)
+    return head, rows
 
 
 def _bars(project: Project, results: Results) -> Grid:

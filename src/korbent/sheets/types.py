@@ -1,5 +1,6 @@
 """Which bases are built alike: what one detail and one page stands for."""
 
+import re
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,6 +11,9 @@ OF_THE_PLACE = frozenset(
     {"name", "load_point", "further", "type", "rotation", "level", "held", "ranges", "frozen", "overrides", "accepted", "hold_x", "hold_y", "pedestals"}
 )  # fmt: skip
 """What may differ between bases that are built alike."""
+
+PREFIXES = ("F", "T", "K", "D")
+"""How what is built alike is called where no type has its name: the first letter that no base and no type begins with."""
 
 
 @dataclass(frozen=True)
@@ -78,6 +82,7 @@ def kinds_built(project: Project) -> tuple[Kind, ...]:
             of_type[members[0].type] = of_type.get(members[0].type, 0) + 1
     taken = {p.type for p in project.pads if p.type} | {p.name for p in project.pads}
     found, number = [], 0
+    prefix = next((x for x in PREFIXES if not any(re.fullmatch(rf"{x}\d+", n) for n in taken)), "Type ")
     for members in groups:
         first = members[0]
         if first.kind == "raft":
@@ -86,9 +91,7 @@ def kinds_built(project: Project) -> tuple[Kind, ...]:
             name = first.type
         else:
             number += 1
-            while f"F{number}" in taken:
-                number += 1
-            name = f"F{number}"
+            name = f"{prefix}{number}"
         found.append(Kind(name, tuple(members)))
     return tuple(found)
 

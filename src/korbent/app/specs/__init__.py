@@ -4,7 +4,7 @@ from korbent.app.specs.actions import CASES, COMBINATIONS, LOADS, OWN_LOADS, POI
 from korbent.app.specs.common import unique
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
 from korbent.app.specs.matrix import matrix
-from korbent.app.specs.names import QUANTITIES, UNITS
+from korbent.app.specs.names import QUANTITIES, REVISIONS, UNITS
 from korbent.app.specs.oedometer import OEDOMETERS, READINGS
 from korbent.app.specs.plan import PADS, TYPES
 from korbent.app.specs.project import PRESUMED, SETTING_LABELS, SETTINGS, TITLE
@@ -35,6 +35,7 @@ __all__ = [
     "RANGES",
     "RATES",
     "READINGS",
+    "REVISIONS",
     "RIBS",
     "SETTINGS",
     "SETTING_LABELS",

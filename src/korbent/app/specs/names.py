@@ -7,6 +7,7 @@ from korbent.app.specs.common import append, changed, drop, field, label_only, u
 from korbent.app.tables import Column, Spec
 from korbent.core.model import Quantity
 from korbent.core.model.project import QUANTITY_UNITS
+from korbent.core.model.sheets import Revision
 from korbent.core.units import OVERRIDABLE, SHOWN
 
 KINDS = {
@@ -32,6 +33,26 @@ QUANTITIES = Spec(
     lambda s, _: changed(s, append(("quantities",), Quantity(name=unique("q", [q.name for q in s.project.quantities])))),
     lambda s, row: changed(s, drop(("quantities",), row)), "named value",
     "No named value yet. One can be used in any number cell: =clear + 0.2. In a pad B, L, h, cx, cy are its own sizes, P7.B those of another.",
+)  # fmt: skip
+
+
+def _revision_columns(_: Session) -> list[Column]:
+    def path(row: Any) -> tuple[str | int, ...]:
+        return ("revisions", row.name)
+
+    return [
+        field(Revision, "name", "Revision", path, "text", width=80),
+        field(Revision, "date", "Date", path, "text", width=110),
+        field(Revision, "reason", "Reason", path, "text", width=320, tip="why it goes out, as it stands in the title block"),
+        field(Revision, "by", "By", path, "text", width=120),
+    ]  # fmt: skip
+
+
+REVISIONS = Spec(
+    "revisions", lambda s: s.project.revisions, _revision_columns,
+    lambda s, _: changed(s, append(("revisions",), Revision(name=unique("R", [r.name for r in s.project.revisions])))),
+    lambda s, row: changed(s, drop(("revisions",), row)), "revision",
+    "No revision yet. Issue in Sheets adds one and keeps the project as it goes out.",
 )  # fmt: skip
 
 

@@ -69,6 +69,7 @@ class ProjectStop(Stop):
             ("Presumed pressures", TablePanel(session, specs.PRESUMED, theme), "By depth and width."),
             ("Units", TablePanel(session, specs.UNITS, theme), "Quantities that are shown in a unit of their own."),
             ("Named values", TablePanel(session, specs.QUANTITIES, theme), "Values with a name, for expressions such as =clear/3."),
+            ("Revisions", TablePanel(session, specs.REVISIONS, theme), "The revision table of the title block. Issue in Sheets adds to it."),
             ("Rates", TablePanel(session, specs.RATES, theme), "What concrete, steel and digging cost."),
         ):  # fmt: skip
             self._section(title, panel.spec.name)

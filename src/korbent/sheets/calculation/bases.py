@@ -4,10 +4,13 @@ from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
 from korbent.core.evaluate import PadResult, Results
 from korbent.core.explain.raft import FIELDS, raft_field
+from korbent.core.explain.rib import along_rib
 from korbent.core.explain.state import BaseState, base_state
+from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
 from korbent.core.model.foundations import FACES, Plate, Region
 from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.raft import raft_drawing
 from korbent.drawing.reinforcement import from_above
@@ -94,6 +97,10 @@ def base_blocks(project: Project, pad: Pad, results: Results) -> list[Block]:
             for name in ("m_x", "m_y", "pressure", "settlement")
         ]  # fmt: skip
         found += [Row(tuple(drawn[:2])), Row(tuple(drawn[2:]))]
+        for rib in pad.plate.ribs if pad.plate else ():
+            along = along_rib(project, pad, rib.name)
+            if not isinstance(along, str):
+                found.append(Figure(beam_line_drawing(along, u, WIDE / 40), 40, f"Rib {rib.name}: shear and moment, all situations"))  # fmt: skip
     else:
         found.append(
             Row(
@@ -205,7 +212,13 @@ def straps(project: Project, results: Results) -> list[Block]:
             words(strap.bottom, us) or "", links, *ratios,
         ))  # fmt: skip
     head = ("Strap", "Boundary base", "Inner base", f"b × h, {shown_unit('m', units)}", "Top", "Bottom", "Links", "Top", "Bottom", "Shear")  # fmt: skip
-    return [
+    found: list[Block] = [
         Heading("Straps", 2, "straps"),
         Table(head, tuple(rows), (12, 22, 18, 24, 17, 17, 30, 11, 12, 11), (7, 8, 9)),
     ]
+    for strap in project.straps:
+        line = along_strap(project, project.pad(strap.edge))
+        if line is not None:
+            title = f"{strap.name}: shear and moment along the beam, all situations"
+            found.append(Figure(beam_line_drawing(line, units, WIDE / 46), 46, title))
+    return found
