@@ -5,8 +5,7 @@ from itertools import combinations
 
 from korbent.drawing.painting import ROOMY, box_of, cut, written_of
 from korbent.drawing.primitives import Dimension, Leader, Text
-from korbent.sheets.composition import Sheet, laid
-from korbent.sheets.to_dxf import Paper
+from korbent.sheets.composition import Paper, Sheet, laid
 
 Box = tuple[float, float, float, float]
 TOUCH_X, TOUCH_Y = 0.4, 0.45

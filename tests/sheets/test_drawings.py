@@ -1,14 +1,19 @@
 """Drawings as sheets: papers and scales, what stands on them, that no text lies on another, over all examples."""
 
 import math
+from pathlib import Path
 
+import ezdxf
 import pytest
+from shapely import Point as At
+from shapely import Polygon as Area
 
 from korbent.core.concrete.schedule import schedule, schedule_rows
 from korbent.core.model import Project, edited
+from korbent.core.model.foundations import Plate
 from korbent.core.model.sheets import Revision, SheetChoice
 from korbent.demo import DEMOS, lindmere
-from korbent.drawing.plan import outline
+from korbent.drawing.plan import edge_of, outline
 from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Polygon, Text
 from korbent.sheets.catalogue import KINDS, set_named
 from korbent.sheets.composition import Sheet
@@ -16,7 +21,11 @@ from korbent.sheets.details import from_above, marks_of, rib_section, section, s
 from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.foundation_plan import feet_words, foundation_plan, grid_lines, length_words
 from korbent.sheets.paper import METRIC, PAPERS, US, fitting, scale_words
+from korbent.sheets.to_dxf import outlines, write_dxf
 from korbent.verification.pad import one_pad
+from tests.conftest import EXAMPLES
+from tests.invariants.plans import random_project
+from tests.invariants.whole import random_plan
 from tests.sheets.looking import outside, overlaps, written
 
 ALL = tuple(SheetChoice(key=key) for key in MAKERS)
@@ -87,6 +96,59 @@ def test_no_text_lies_on_another_or_leaves_the_paper(name: str) -> None:
     for sheet in found:
         assert not overlaps(sheet), (sheet.title, overlaps(sheet))
         assert not outside(sheet), (sheet.title, outside(sheet))
+
+
+@pytest.mark.parametrize("seed", range(EXAMPLES // 5))
+def test_on_random_plans_neither(seed: int) -> None:
+    for project in (random_project(seed), random_plan(seed)):
+        for sheet in made(
+            project, SheetChoice(key="plan"), SheetChoice(key="details"), SheetChoice(key="whole")
+        ):
+            assert not overlaps(sheet), (sheet.title, overlaps(sheet))
+            assert not outside(sheet), (sheet.title, outside(sheet))
+
+
+L_SHAPE = ((-1.5, -1.2), (1.5, -1.2), (1.5, 0.1), (0.2, 0.1), (0.2, 1.2), (-1.5, 1.2))
+
+
+@pytest.mark.parametrize(
+    "shape",
+    [
+        {"shape": "circle", "width": 2.4, "length": 2.4},
+        {"shape": "ring", "width": 3.2, "length": 3.2, "hole": 0.4},
+        {"shape": "trapezoid", "width": 3.0, "length": 1.4, "far_length": 2.4},
+        {
+            "kind": "raft",
+            "plate": Plate(subgrade=2e4),
+            "shape": "polygon",
+            "width": 3.0,
+            "length": 2.4,
+            "outline": L_SHAPE,
+        },
+        {"rotation": 31.0, "width": 2.6, "length": 1.9, "offset_x": 0.2},
+    ],
+)
+def test_every_shape_has_its_plan_details_and_files(shape: dict[str, object], tmp_path: Path) -> None:
+    project = one_pad()
+    pad = project.pads[0].replaced(**shape)
+    project = project.replaced(pads=(pad,))
+    found = made(project)
+    for sheet in found:
+        assert not overlaps(sheet), (sheet.title, overlaps(sheet))
+        assert not outside(sheet)
+    write_dxf(found, tmp_path / "d.dxf")
+    assert not ezdxf.readfile(tmp_path / "d.dxf").audit().errors
+    ring = outline(pad, project.load_point(pad.load_point))
+    read = outlines(tmp_path / "d.dxf")[pad.name]
+    assert max(math.dist(a, b) for a, b in zip(ring, read)) < 1e-3
+    # bars of the drawing from above stay within the outline
+    for line in (
+        s
+        for s in from_above(project, pad, "bottom", marks_of(project), 0.02).shapes
+        if isinstance(s, Line) and s.key.startswith("bar:")
+    ):
+        under = Area([(x, y) for x, y in edge_of(pad)]).buffer(1e-6)
+        assert all(under.contains(At(p)) for p in line.points)
 
 
 @pytest.mark.long

@@ -21,6 +21,16 @@ PX = 0.2751667
 """mm of paper to a px of the screen: type and lines on a sheet (0.78 pt)."""
 
 
+class Paper:
+    """Widths of texts on paper, mm (see korbent.drawing.painting.Measure)."""
+
+    px = PX
+
+    def width_of(self, text: str, size: float, bold: bool) -> float:
+        """Width of a text, mm."""
+        return width_of(text, size * PX, bold)
+
+
 @dataclass(frozen=True)
 class View:
     """A drawing at a scale of 1 to ``scale``; its bounds begin at ``left``, ``top`` of the paper (mm from the upper left)."""

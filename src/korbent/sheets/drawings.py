@@ -200,11 +200,13 @@ def _types_lines(project: Project) -> tuple[str, ...]:
 def _plan(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
     us = project.units == "us"
     x0, y0, x1, y1 = extent(project)
-    by_x, by_y = grid_lines(project)
-    ends = [p for line in (*by_x, *by_y) for p in (line.start, line.end)]
-    wide = max([x1, *(x for x, _ in ends)]) - min([x0, *(x for x, _ in ends)])
-    high = max([y1, *(y for _, y in ends)]) - min([y0, *(y for _, y in ends)])
-    page, scale = _for_plan(project, choice, (wide, high), us)
+    scale = choice.scale or 100.0
+    for _ in range(3):  # the bubbles of the grid stand a length on paper beyond what is built
+        by_x, by_y = grid_lines(project, scale / 1000)
+        ends = [p for line in (*by_x, *by_y) for p in (line.start, line.end)]
+        wide = max([x1, *(x for x, _ in ends)]) - min([x0, *(x for x, _ in ends)])
+        high = max([y1, *(y for _, y in ends)]) - min([y0, *(y for _, y in ends)])
+        page, scale = _for_plan(project, choice, (wide, high), us)
     line = usual_line(project) if project.ground.boreholes and "section mark" not in chosen.hidden else None
     drawn = foundation_plan(project, chosen.hidden, line, scale, changed.bases, changed.revision)
     notes: list[tuple[str, tuple[str, ...]]] = [("types", _types_lines(project)), ("legend", _legend())]

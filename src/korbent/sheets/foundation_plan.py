@@ -4,19 +4,22 @@ import itertools
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from korbent.core.model import LoadPoint, Pad, Project
 from korbent.core.model.site import Grid
 from korbent.core.units import Showing, show_length, to_shown
 from korbent.drawing.ground_section import Stretch
 from korbent.drawing.logs import signed
+from korbent.drawing.painting import box_of
+from korbent.drawing.placing import Taken
 from korbent.drawing.plan import edge_of, middle, outline, rim, turned
 from korbent.drawing.primitives import (
     Dimension,
     Disc,
     Drawing,
     Line,
+    Placement,
     Point,
     Polygon,
     Sketch,
@@ -25,11 +28,13 @@ from korbent.drawing.primitives import (
     rectangle,
     spots_around,
 )
-from korbent.sheets.composition import PX
+from korbent.sheets.composition import PX, Paper
 from korbent.sheets.types import kind_of, kinds_built
 
 WORKING_SPACE = 0.15
 """Between a base and the edge of its pit at the bottom, m; as the section through a base draws it."""
+BESIDE = 0.3
+"""Columns that stand less beside the line of others have none of their own where no grid is given, m."""
 BUBBLE = 13.0
 """Radius of the bubble of a grid line, px."""
 
@@ -49,13 +54,19 @@ def grid_lines(project: Project, mm: float = 0.1) -> tuple[tuple[GridLine, ...],
     A line is called as the columns on it are: B where they are B1, B2; 2 where they are A2, B2; else by letters and numbers in turn.
     """
     grids = project.grids or (_of_columns(project),)
+    points = {p.name: p for p in project.actions.load_points}
+    built = [c for pad in project.pads for c in outline(pad, points[pad.load_point])] + [(p.x, p.y) for p in points.values()]  # fmt: skip
+    built = built or [(0.0, 0.0)]
     across_x: list[GridLine] = []
     across_y: list[GridLine] = []
     for grid in grids:
         xs, ys = sorted(grid.along_x), sorted(grid.along_y)
-        reach = 0.06 * max([*(abs(a - b) for v in (xs, ys) for a, b in itertools.pairwise(v)), 10.0]) + 2.4
-        low_x, high_x = (min(xs), max(xs)) if xs else (0.0, 0.0)
-        low_y, high_y = (min(ys), max(ys)) if ys else (0.0, 0.0)
+        c, t = math.cos(math.radians(grid.rotation)), math.sin(math.radians(grid.rotation))
+        own = [((x - grid.x) * c + (y - grid.y) * t, (y - grid.y) * c - (x - grid.x) * t) for x, y in built]
+        # beyond all that is built, and its dimensions
+        reach = 0.04 * max([*(b - a for v in (xs, ys) for a, b in itertools.pairwise(v)), 10.0]) + 13 * mm
+        low_x, high_x = min([*xs, *(x for x, _ in own)]), max([*xs, *(x for x, _ in own)])
+        low_y, high_y = min([*ys, *(y for _, y in own)]), max([*ys, *(y for _, y in own)])
         named_x, named_y = _labels(project, grid, xs, 0), _labels(project, grid, ys, 1)
 
         def at(x: float, y: float, grid: Grid = grid) -> Point:
@@ -74,6 +85,15 @@ def grid_lines(project: Project, mm: float = 0.1) -> tuple[tuple[GridLine, ...],
     return tuple(across_x), tuple(across_y)
 
 
+def _thinned(values: Sequence[float]) -> list[float]:
+    """Without those that lie hardly beside the one before."""
+    found: list[float] = []
+    for value in values:
+        if not found or value - found[-1] > BESIDE:
+            found.append(value)
+    return found
+
+
 def _apart(values: Sequence[float], step: float) -> list[float]:
     """How much further out the bubble of each line stands: lines that lie near each other take turns."""
     found: list[float] = []
@@ -86,8 +106,7 @@ def _apart(values: Sequence[float], step: float) -> list[float]:
 def _of_columns(project: Project) -> Grid:
     """Lines through the columns where no grid is given: at most so many that they still say something."""
     points = project.actions.load_points
-    xs = sorted({round(p.x, 3) for p in points})
-    ys = sorted({round(p.y, 3) for p in points})
+    xs, ys = (_thinned(sorted({round(v, 3) for v in values})) for values in ([p.x for p in points], [p.y for p in points]))  # fmt: skip
     return Grid(along_x=tuple(xs) if len(xs) <= 40 else (), along_y=tuple(ys) if len(ys) <= 40 else ())
 
 
@@ -165,18 +184,19 @@ def foundation_plan(
                     Disc(at, 5, None, "water", 1.2, fixed=True), Disc(at, 1.6, "water", None, fixed=True),
                     Text(at, hole.name, 9.5, "water", dx=8, dy=3, spots=(Spot(at, "right", -8, 3), Spot(at, "middle", 0, -9), Spot(at, "middle", 0, 18))),
                 )  # fmt: skip
-    if section is not None:
-        with sketch.on("sections"):
-            _section_mark(sketch, section, mm)
     x0, y0, x1, y1 = extent(project)
     ends = [p for line in (*by_x, *by_y) for p in (line.start, line.end)]
     x0, x1 = min([x0, *(x for x, _ in ends)]), max([x1, *(x for x, _ in ends)])
     y0, y1 = min([y0, *(y for _, y in ends)]), max([y1, *(y for _, y in ends)])
+    seen = within(section, (x0, y0, x1, y1)) if section is not None else None
+    if seen is not None:
+        with sketch.on("sections"):
+            _section_mark(sketch, seen, mm)
     if "dimensions to the grid" not in hidden:
         with sketch.on("dimensions"):
             y0, x0 = _chains(sketch, project, by_x, by_y, (x0, y0, x1, y1), mm)
-            for pad in project.pads:
-                _from_the_grid(sketch, project, pad, points[pad.load_point], mm)
+            own = [d for pad in project.pads for d in _of_base(project, pad, points[pad.load_point], mm)]
+            sketch.add(*_apart_from(sketch, own, scale))
     if changed:
         with sketch.on("changes"):
             for name in changed:
@@ -313,6 +333,7 @@ def _chains(
     x0, y0, x1, _y1 = box
     units = project.showing
     low, left = y0, x0
+    chain: list[Dimension] = []
     upright = len(project.grids) <= 1 and not (project.grids and project.grids[0].rotation % 90)
     if not upright:
         return y0 - 4 * mm, x0 - 4 * mm
@@ -320,18 +341,21 @@ def _chains(
         at = [line.end[0] for line in by_x]
         low = y0 - 8 * mm
         for a, b in itertools.pairwise(at):
-            sketch.add(Dimension((a, low), (b, low), length_words(b - a, units)))
+            chain.append(Dimension((a, low), (b, low), length_words(b - a, units)))
         if len(at) > 2:
             low -= 8 * mm
-            sketch.add(Dimension((at[0], low), (at[-1], low), length_words(at[-1] - at[0], units)))
+            chain.append(Dimension((at[0], low), (at[-1], low), length_words(at[-1] - at[0], units)))
     if len(by_y) > 1:
         at = [line.end[1] for line in by_y]
         left = x1 + 8 * mm
         for a, b in itertools.pairwise(at):
-            sketch.add(Dimension((left, a), (left, b), length_words(b - a, units)))
+            chain.append(Dimension((left, a), (left, b), length_words(b - a, units)))
         if len(at) > 2:
             left += 16 * mm
-            sketch.add(Dimension((left, at[0]), (left, at[-1]), length_words(at[-1] - at[0], units)))
+            chain.append(Dimension((left, at[0]), (left, at[-1]), length_words(at[-1] - at[0], units)))
+    # of gaps that are too narrow for two texts beside each other only one is written
+    kept = _apart_from(sketch, chain, 1000 * mm)
+    sketch.add(*(d if d in kept else replace(d, text="") for d in chain))
     return low - 6 * mm, x0
 
 
@@ -356,21 +380,21 @@ def feet_words(value: float) -> str:
     return f"{sign}{feet}'-{inches}{fraction}\""
 
 
-def _from_the_grid(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint, mm: float) -> None:
+def _of_base(project: Project, pad: Pad, point: LoadPoint, mm: float) -> list[Dimension]:
     """The sizes of a base below and at the left of it; from its column, where that does not stand in its middle."""
     if pad.kind == "raft" and pad.outline:
-        return
+        return []
     B, units, at = pad.width, project.showing, middle(pad, point)
     low, left = -pad.extent / 2, -B / 2
-    away = 3.5 * mm
+    found: list[Dimension] = []
 
     def line(a: Point, b: Point, hand: bool) -> None:
         (p, q) = turned([a, b], pad.rotation, at)
-        sketch.add(Dimension(p, q, length_words(math.dist(a, b), units), away, hand, size=8.5))
+        found.append(Dimension(p, q, length_words(math.dist(a, b), units), 3.5 * mm, hand, size=8.5))
 
     if pad.is_round:
         line((-B / 2, low), (B / 2, low), False)
-        return
+        return found
     for k, (offset, half) in enumerate(((pad.offset_x, B / 2), (pad.offset_y, pad.length / 2))):
         stops = [-half, half] if abs(offset) < 1e-6 else [-half, offset, half]
         for a, b in itertools.pairwise(stops):
@@ -378,6 +402,41 @@ def _from_the_grid(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint,
                 line((a, low), (b, low), False)
             else:
                 line((left, a), (left, b), True)
+    return found
+
+
+def _apart_from(sketch: Sketch, own: Sequence[Dimension], scale: float) -> list[Dimension]:
+    """Those whose texts lie on no other dimension, bubble or column: the sizes of the others stand in the table of types."""
+    measure, place = Paper(), Placement(1000.0 / scale, 0.0, 0.0, 0.0, 0.0)
+    taken = Taken(measure.px)
+    for shape in sketch.shapes:
+        if isinstance(shape, Dimension) or (isinstance(shape, Text) and shape.fixed):
+            taken.add(box_of(measure, shape, place))
+    found = []
+    for dimension in own:
+        box = box_of(measure, dimension, place)
+        if not taken.meets(box):
+            taken.add(box)
+            found.append(dimension)
+    return found
+
+
+def within(line: Stretch, box: tuple[float, float, float, float]) -> Stretch | None:
+    """The part of a line within a box; None where it misses it (Liang and Barsky)."""
+    (ax, ay), (bx, by) = line
+    dx, dy = bx - ax, by - ay
+    begin, end = 0.0, 1.0
+    for step, room in ((-dx, ax - box[0]), (dx, box[2] - ax), (-dy, ay - box[1]), (dy, box[3] - ay)):
+        if abs(step) < 1e-12:
+            if room < 0:
+                return None
+        elif step < 0:
+            begin = max(begin, room / step)
+        else:
+            end = min(end, room / step)
+    if end - begin < 1e-9:
+        return None
+    return (ax + begin * dx, ay + begin * dy), (ax + end * dx, ay + end * dy)
 
 
 def _section_mark(sketch: Sketch, line: Stretch, mm: float) -> None:

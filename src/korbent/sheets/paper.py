@@ -1,5 +1,6 @@
 """Paper sizes, scales, and which scale fits."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -65,10 +66,16 @@ def usual_paper(us: bool, large: bool) -> str:
 
 
 def fitting(size: tuple[float, float], room: tuple[float, float], us: bool, least: float = 0.0) -> float:
-    """The largest of the scales at which a size (m) fits into a room (mm) of paper; the smallest of all where none does.
+    """The largest of the scales at which a size (m) fits into a room (mm) of paper; a round one beyond them where none does.
 
     Args:
         least: a scale that is not gone beyond, however much room there is.
     """
     known: Sequence[float] = [s for s in scales(us) if s >= least]
-    return next((s for s in known if all(1000 * m / s <= mm for m, mm in zip(size, room))), known[-1])
+    found = next((s for s in known if all(1000 * m / s <= mm for m, mm in zip(size, room))), None)
+    if found is not None:
+        return found
+    # beyond all that are usual: the next of 1, 2, 5 times a power of ten
+    asked = max(1000 * m / mm for m, mm in zip(size, room))
+    power = 10.0 ** math.floor(math.log10(asked))
+    return next(k * power for k in (1.0, 2.0, 5.0, 10.0) if k * power >= asked * (1 - 1e-9))

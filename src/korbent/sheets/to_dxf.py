@@ -33,8 +33,7 @@ from korbent.drawing.primitives import (
 from korbent.drawing.theme import PRINT
 from korbent.files.atomic import replacing
 from korbent.files.office import title_block
-from korbent.files.pdf_page import width_of
-from korbent.sheets.composition import PX, Sheet, View, laid
+from korbent.sheets.composition import PX, Paper, Sheet, View, laid
 from korbent.sheets.layers import DIMENSION, GEOMETRY, HATCH, LAYERS, TEXT, layer_name
 
 FOOT = 0.3048
@@ -54,16 +53,6 @@ DASH = 3.0
 """mm of paper to a unit of the line type: a dash and its gap take two thirds of one."""
 BETWEEN = 0.25
 """Between views in the model, over their width."""
-
-
-class Paper:
-    """Widths of texts on paper, mm (see korbent.drawing.painting.Measure)."""
-
-    px = PX
-
-    def width_of(self, text: str, size: float, bold: bool) -> float:
-        """Width of a text, mm."""
-        return width_of(text, size * PX, bold)
 
 
 def write_dxf(sheets: Sequence[Sheet], path: Path, us: bool = False) -> None:
