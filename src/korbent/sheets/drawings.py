@@ -83,7 +83,7 @@ def drawings(project: Project, chosen: SheetSet, choices: Sequence[SheetChoice],
 def _sheet(project: Project, key: str, title: str, page: _Page, views: Sequence[View], notes: tuple[tuple[str, tuple[str, ...]], ...] = ()) -> tuple[Sheet, Block]:  # fmt: skip
     us = project.units == "us"
     scales = list(dict.fromkeys(scale_words(v.scale, us) for v in views if v.scale > 1.0))
-    said = ", ".join(scales) or "none"
+    said = ", ".join(scales) or "–"
     block = Block(
         project.title,
         project.revisions,

@@ -49,7 +49,7 @@ def previewed(project: Project, chosen: SheetSet, key: str, before: Project | No
         if not made:
             return Preview(key, "nothing to draw")
         said = f"{made[0].paper} · {made[0].scales}" + (f" · {counted(len(made), 'sheet')}" if len(made) > 1 else "")  # fmt: skip
-        return Preview(key, said.replace(" · none", ""), sheets_pdf(made), len(made))
+        return Preview(key, said.replace(" · –", ""), sheets_pdf(made), len(made))
     if key == "changes":
         if found is None:
             return Preview(key, "choose what to compare with")
