@@ -1,0 +1,379 @@
+"""The exact bearing capacity of a strip on uniform ground with c, phi, gamma and a surcharge, by the method of characteristics.
+
+Stresses are positive in compression, x runs outwards from the edge of the base, z downwards. With the mean stress s, the radius of Mohr's
+circle R = c cos(phi) + s sin(phi) and the angle theta of the major principal stress from the vertical (dx/dz = tan(theta) along it) the
+characteristics are dx/dz = tan(theta -+ eps), eps = pi/4 - phi/2, and along them (Kötter 1903, Sokolovskii 1965)
+
+    alpha:  ds - 2 R/cos(phi) dtheta = gamma (dz + tan(phi) dx)
+    beta:   ds + 2 R/cos(phi) dtheta = gamma (dz - tan(phi) dx)
+
+From the free surface (theta = pi/2) through the fan at the edge to the base. Smooth: theta = 0 on the base, each half by itself (Hill).
+Rough: a rigid wedge, bounded by the alpha line from the edge, or from the last point at which the base slides, down to the middle, where
+theta = 0. Trapezoidal rule, three grids, Richardson's extrapolation twice. That this is the collapse load, not only a lower bound, was shown by
+Martin (2005) by extending stress and velocity fields.
+"""
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+
+Array = NDArray[np.float64]
+GRIDS = (20, 40, 80)
+"""Points on the free surface of the three grids."""
+FINE_GRIDS = (40, 80, 160)
+"""Below a rough base on strong ground with weight alone."""
+GRADED, GRADED_SMOOTH, GRADED_ROUGH = 4.0, 6.0, (2.0, 12.0)
+"""Points lie nearer to each other towards the edge, by this power; more so where there is weight alone, whose stresses begin at nothing:
+below a rough base from the one on weak ground to the other from 30 degrees on."""
+SWEEPS = 30
+"""Of the trapezoidal rule at a point, at most."""
+CLOSE = 1e-12
+FAINT = 1e-6
+"""Share of the greatest stress of a front below which a point is not waited for."""
+SLIGHT, ENOUGH = 1e-6, 1e-11
+"""Change of an unknown for a slope; what is left of a condition that holds."""
+MOST_TURN = 1.985
+"""Of the unknown of a rough base: up to 1 the share of the fan between theta = 0 and the slip limit; what is beyond 1 is the share of
+the graded free surface from which lines lead to where the base slides."""
+
+
+@dataclass(frozen=True)
+class Strip:
+    """A strip of width B (m) at the surface of uniform ground: c (kPa), phi (degrees), gamma (kN/m3), surcharge q (kPa)."""
+
+    B: float
+    c: float
+    phi: float
+    gamma: float
+    q: float
+    rough: bool = True
+
+
+@dataclass(frozen=True)
+class Exact:
+    """The exact load per area of the base (kPa), and how it was found."""
+
+    pressure: float
+    wedge: float
+    """Depth of the rigid wedge below the middle, m; 0 below a smooth base."""
+    sliding: float
+    """Length at each edge on which a rough base slides, m."""
+    reach: float
+    """How far the slip lines reach beyond the edge, m."""
+    error: float
+    """Share by which the second extrapolation changed the first: what is left is less."""
+
+
+def exact(strip: Strip) -> Exact:
+    """The exact bearing pressure of a strip.
+
+    Raises:
+        ValueError: where there is no strength, an angle beyond 50 degrees, a negative value, or no width.
+    """
+    if not 0.0 <= strip.phi <= 50.0:
+        raise ValueError(f"a friction angle of {strip.phi:g}° is beyond what this method solves: 0 to 50°")
+    if min(strip.c, strip.gamma, strip.q) < 0 or strip.B <= 0:
+        raise ValueError("c, γ and q must not be negative, and the width must be greater than zero")
+    if strip.c == 0 and (strip.phi == 0 or (strip.gamma == 0 and strip.q == 0)):
+        raise ValueError("there is no strength: give c, or φ with γ or q")
+    return _exact(strip)
+
+
+def n_c(phi: float) -> float:
+    """N_c of a strip in closed form (Prandtl 1920): (N_q - 1) cot(phi), 2 + pi without friction."""
+    return 2.0 + float(np.pi) if phi == 0 else (n_q(phi) - 1.0) / float(np.tan(np.deg2rad(phi)))
+
+
+def n_q(phi: float) -> float:
+    """N_q of a strip in closed form (Reissner 1924): e^(pi tan(phi)) tan²(45° + phi/2)."""
+    f = np.deg2rad(phi)
+    return float(np.exp(np.pi * np.tan(f)) * np.tan(np.pi / 4 + f / 2) ** 2)
+
+
+@lru_cache(maxsize=256)
+def n_gamma(phi: float, rough: bool = True) -> float:
+    """N_gamma of a strip without cohesion and surcharge, by slip lines: the pressure over gamma B/2."""
+    if phi == 0:
+        return 0.0
+    return exact(Strip(1.0, 0.0, phi, 2.0, 0.0, rough)).pressure
+
+
+@lru_cache(maxsize=256)
+def _exact(strip: Strip) -> Exact:
+    f = np.deg2rad(strip.phi)
+    if (
+        strip.gamma == 0 or strip.phi == 0
+    ):  # straight lines, and without friction weight changes nothing: the closed forms
+        pressure = strip.c * n_c(strip.phi) + strip.q * n_q(strip.phi)
+        share = 1.0 if strip.rough else 0.5
+        reach = strip.B * share * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
+        wedge = strip.B / 2 * float(np.tan(np.pi / 4 + f / 2)) if strip.rough else 0.0
+        return Exact(pressure, wedge, 0.0, reach, 0.0)
+    found: list[_Field] = []
+    for count in FINE_GRIDS if _alone(strip) and strip.rough and strip.phi > 35 else GRIDS:
+        found.append(_refined(strip, count, found[-1]) if found else _solved(strip, count))
+    one, two, three = (f.pressure for f in found)
+    first, second = two + (two - one) / 3.0, three + (three - two) / 3.0
+    pressure = second + (second - first) / 15.0
+    fine = found[-1]
+    return Exact(pressure, fine.wedge, fine.sliding, fine.reach, abs(pressure - second) / pressure)
+
+
+@dataclass(frozen=True)
+class _Field:
+    """A field: what it carries, its geometry, and the unknown of a rough base that it was made with."""
+
+    pressure: float
+    half: float
+    """Half the width of the base that it ends at."""
+    wedge: float
+    sliding: float
+    reach: float
+    turn: float
+    lines: int
+    """Lines that lead to where the base slides."""
+    tip: float
+    """Theta at the tip of the wedge."""
+
+    def scaled(self, k: float) -> "_Field":
+        """So many times as large, where stresses go with the size."""
+        return replace(self, pressure=self.pressure * k, half=self.half * k, wedge=self.wedge * k, sliding=self.sliding * k, reach=self.reach * k)  # fmt: skip
+
+
+def _alone(strip: Strip) -> bool:
+    """Weight alone: any size of the field is as good as any other."""
+    return strip.c == 0 and strip.q == 0
+
+
+def _solved(strip: Strip, count: int) -> _Field:
+    """The field that ends in the middle of the base, from nothing: size by the secant, the unknown of a rough base within."""
+    f = np.deg2rad(strip.phi)
+    size = strip.B * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
+    turn, own = 0.5, 0
+
+    def field_of(size: float) -> _Field:
+        nonlocal turn, own
+        if not strip.rough:
+            return _field(strip, size, 0.0, count, 0)
+        found = _turned(strip, size, count, turn, own, 0.02 if own else 0.2)
+        if found.turn > 1.0 and own != _lines(count, found.turn - 1.0):
+            own = _lines(count, found.turn - 1.0)
+            found = _turned(strip, size, count, found.turn, own, 0.02)
+        turn = found.turn
+        return found
+
+    made = field_of(size)
+    if _alone(strip):
+        return made.scaled(strip.B / 2 / made.half)
+    sizes, ends = [size, 1.02 * size], [made.half / (strip.B / 2) - 1.0]
+    for _ in range(30):
+        if abs(ends[-1]) < 1e-9:
+            break
+        made = field_of(sizes[-1])
+        ends.append(made.half / (strip.B / 2) - 1.0)
+        change = ends[-1] - ends[-2]
+        if not change:
+            break
+        sizes.append(max(sizes[-1] - ends[-1] * (sizes[-1] - sizes[-2]) / change, 0.3 * sizes[-1]))
+    return made
+
+
+def _refined(strip: Strip, count: int, start: _Field) -> _Field:
+    """The field of a finer grid from that of a coarser one: both unknowns at once (Broyden), from nothing where that does not lead there."""
+    free = [name for name, on in (("size", not _alone(strip)), ("turn", strip.rough)) if on]
+    if not free:
+        made = _field(strip, start.reach, 0.0, count, 0)
+        return made.scaled(strip.B / 2 / made.half)
+    own = 2 * start.lines
+
+    def at(x: Array) -> tuple[Array, _Field]:
+        values = dict(zip(free, x))
+        made = _field(strip, values.get("size", 1.0) * start.reach, values.get("turn", 0.0), count, own)
+        left = [made.half / (strip.B / 2) - 1.0] * (not _alone(strip)) + [made.tip] * strip.rough
+        return np.array(left), made
+
+    x = np.array([1.0 if name == "size" else start.turn for name in free])
+    left, made = at(x)
+    slope = np.array([(at(x + step)[0] - left) / SLIGHT for step in SLIGHT * np.eye(len(x))]).T
+    for _ in range(12):
+        if np.max(np.abs(left)) < ENOUGH:
+            return made.scaled(strip.B / 2 / made.half) if _alone(strip) else made
+        step = -np.linalg.solve(slope, left)
+        x = x + step
+        new, made = at(x)
+        slope = slope + np.outer(new - left - slope @ step, step) / float(step @ step)
+        left = new
+    return _solved(strip, count)
+
+
+def _turned(strip: Strip, size: float, count: int, first: float, own: int, apart: float) -> _Field:
+    """The field below a rough base at whose tip theta = 0: the unknown is first bracketed, then found by Brent's method."""
+
+    def tip(turn: float) -> float:
+        found = _field(strip, size, turn, count, own).tip
+        return found if np.isfinite(found) else -1.0  # beyond where slip lines still meet
+
+    low, high = max(first - apart, 0.0), min(first + apart, MOST_TURN)
+    a, b = tip(low), tip(high)
+    while not a * b <= 0:
+        if low <= 0.0 and high >= MOST_TURN:
+            raise ValueError("no slip lines were found for this strip")
+        apart *= 2
+        low, high = max(low - apart, 0.0), min(high + apart, MOST_TURN)
+        a, b = tip(low), tip(high)
+    with np.errstate(all="ignore"):
+        made = _field(strip, size, float(brentq(tip, low, high, xtol=1e-11, rtol=1e-11)), count, own)
+    if not abs(made.tip) < 1e-6:
+        raise ValueError("no slip lines were found for this strip")
+    return made
+
+
+# ---------------------------------------------------------------- marching
+
+
+@dataclass
+class _March:
+    """One step of the way from two points to the next; points are rows x, z, s, theta."""
+
+    strip: Strip
+
+    def __post_init__(self) -> None:
+        f = np.deg2rad(self.strip.phi)
+        self.sin, self.cos, self.tan = float(np.sin(f)), float(np.cos(f)), float(np.tan(f))
+        self.eps = float(np.pi / 4 - f / 2)
+
+    def radius(self, s: Array) -> Array:
+        return np.asarray(self.strip.c * self.cos + s * self.sin)
+
+    def meet(self, a: Array, b: Array) -> Array:
+        """Where alpha lines from points ``a`` meet beta lines from points ``b`` (4, n): the trapezoidal rule, by repetition."""
+        xa, za, sa, ta = a
+        xb, zb, sb, tb = b
+        g, ra, rb = self.strip.gamma, self.radius(sa), self.radius(sb)
+        t, s = (ta + tb) / 2, (sa + sb) / 2
+        x, z = xa, za
+        for _ in range(SWEEPS):
+            pa, pb = (ta + t) / 2 - self.eps, (tb + t) / 2 + self.eps
+            sin_a, cos_a, sin_b, cos_b = np.sin(pa), np.cos(pa), np.sin(pb), np.cos(pb)
+            right_a, right_b = xa * cos_a - za * sin_a, xb * cos_b - zb * sin_b
+            det = sin_a * cos_b - cos_a * sin_b
+            x = (sin_a * right_b - right_a * sin_b) / det
+            z = (cos_a * right_b - cos_b * right_a) / det
+            r = self.radius(s)
+            ka, kb = (ra + r) / self.cos, (rb + r) / self.cos
+            ga = sa + g * ((z - za) + self.tan * (x - xa))
+            gb = sb + g * ((z - zb) - self.tan * (x - xb))
+            both = ka + kb
+            some = both > 0  # none at a point without stress: theta is then that of the neighbours
+            new_t = np.where(some, (gb - ga + ka * ta + kb * tb) / np.where(some, both, 1.0), t)
+            new_s = ga + ka * (new_t - ta)
+            apart = np.abs(new_t - t)
+            t, s = new_t, new_s
+            if np.all(some) and float(np.max(apart)) < CLOSE:
+                return np.array([x, z, s, t])
+        # next to the edge, where there is hardly any stress, theta is hardly anything either
+        change = float(np.max(apart[both > FAINT * np.max(both)], initial=0.0))
+        # points that do not come to rest are none
+        return np.array([x, z, s, t]) if change < 1e-2 else np.full((4, len(t)), np.nan)
+
+    def on_base(self, b: Array, theta: float) -> Array:
+        """Where the beta line from a point (4,) reaches the base, on which theta is given."""
+        xb, zb, sb, tb = (float(v) for v in b)
+        x = xb - zb * float(np.tan((tb + theta) / 2 + self.eps))
+        g, rb, s = self.strip.gamma, float(self.radius(np.array(sb))), sb
+        for _ in range(80):
+            k = (rb + self.strip.c * self.cos + s * self.sin) / self.cos
+            new = sb - k * (theta - tb) + g * (-zb - self.tan * (x - xb))
+            if abs(new - s) < CLOSE * (1 + abs(new)):
+                break
+            s = new
+        return np.array([x, 0.0, s, theta])
+
+
+def _lines(count: int, slides: float) -> int:
+    """How many of the lines lead to where the base slides; some are left for both parts."""
+    return min(max(round(count * slides), 1), 3 * count // 4)
+
+
+def _surface(strip: Strip, size: float, slides: float, count: int, own: int) -> Array:
+    """Places of the points on the free surface: the first ``own`` of them within the share ``slides`` of the way."""
+    if own == 0 or slides <= 0.0:
+        way = np.linspace(0.0, 1.0, count + 1)
+    else:
+        way = np.concatenate([slides * np.arange(own) / own, slides + (1.0 - slides) * np.arange(count - own + 1) / (count - own)])  # fmt: skip
+    graded = GRADED
+    if _alone(strip):
+        low, high = GRADED_ROUGH
+        graded = low + (high - low) * min(strip.phi / 30.0, 1.0) if strip.rough else GRADED_SMOOTH
+    return np.asarray(size * way**graded)
+
+
+def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Field:
+    """The field from a free surface of that size, by wave fronts: point j of a front lies where the alpha line that goes through point
+    j - 1 of the front before meets the beta line j."""
+    march = _March(strip)
+    limit = march.eps - np.pi / 2
+    slides = max(turn - 1.0, 0.0) if strip.rough else 0.0
+    if strip.rough and slides > 0.0 and own == 0:
+        own = _lines(count, slides)
+    last = min(turn, 1.0) * limit if strip.rough else 0.0
+    fan = count if strip.rough else max(count // 2, 8)
+    surface = _surface(strip, size, slides, count, own)
+    sliding = (own if slides > 0.0 else 0) if strip.rough else count
+    c, q = strip.c, strip.q
+    s0 = (q + c * march.cos) / (1 - march.sin)
+    turns = np.linspace(np.pi / 2, last, fan + 1)
+    s = (
+        float(march.radius(np.array(s0))) * np.exp(-2 * march.tan * (turns - np.pi / 2)) - c * march.cos
+    ) / march.sin
+    edge = np.array([np.zeros(fan + 1), np.zeros(fan + 1), s, turns])
+    n = len(surface)
+    front = np.array([surface, np.zeros(n), np.full(n, s0), np.full(n, np.pi / 2)])
+    base, wedge = [edge[:, -1]], []
+    first = 0
+    """The first line of the front that still goes on."""
+    steps = fan + count + sliding
+    for step in range(1, steps + 1):
+        beyond = step - fan
+        new = front.copy()
+        low = first + 1 if beyond > 0 and beyond % 2 == 0 and beyond // 2 <= sliding else max(first, 1)
+        if beyond > 0 and beyond % 2 == 0 and beyond // 2 <= sliding:
+            first = beyond // 2
+            new[:, first] = march.on_base(front[:, first], 0.0 if not strip.rough else limit)
+            base.append(new[:, first])
+            low = first + 1
+        elif beyond > 0 and beyond % 2 == 1:
+            low = (beyond + 1) // 2 if (beyond + 1) // 2 <= sliding else first + 1
+        if beyond > 2 * sliding:
+            low = beyond - sliding
+        if step <= fan:
+            new[:, 0] = edge[:, step]
+            low = 1
+        if low <= count:
+            new[:, low:] = march.meet(front[:, low - 1 : count], front[:, low:])
+        front = new
+        if strip.rough and beyond >= 2 * sliding:
+            wedge.append(front[:, beyond - sliding].copy())
+    return _measured(march, np.array(base).T, np.array(wedge).T if strip.rough else None, size, turn, own)
+
+
+def _measured(
+    march: _March, base: Array, wedge: Array | None, size: float, turn: float, lines: int
+) -> _Field:
+    """What is carried: vertical equilibrium of all that lies within the sliding base and the line of the wedge."""
+    paths = (base,) if wedge is None else (base, wedge)
+    end = paths[-1]
+    half = -float(end[0, -1])
+    load = 0.0
+    for x, z, s, t in paths:
+        r = march.radius(s)
+        vertical, shear = s + r * np.cos(2 * t), r * np.sin(2 * t)
+        load += float(np.sum(-(vertical[1:] + vertical[:-1]) / 2 * np.diff(x) + (shear[1:] + shear[:-1]) / 2 * np.diff(z)))  # fmt: skip
+    deep, tip = 0.0, 0.0
+    if wedge is not None:
+        load -= march.strip.gamma * float(np.sum((wedge[1, 1:] + wedge[1, :-1]) / 2 * -np.diff(wedge[0])))
+        deep, tip = float(wedge[1, -1]), float(wedge[3, -1])
+    return _Field(load / half, half, deep, -float(base[0, -1]), size, turn, lines, tip)

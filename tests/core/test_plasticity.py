@@ -1,0 +1,282 @@
+"""Exact strips and bounds: closed forms, published values, brackets around the exact, and what holds for any of them."""
+
+from itertools import pairwise
+from random import Random
+
+import numpy as np
+import pytest
+
+from korbent.core.explain.bracket import as_strip, exact_of
+from korbent.core.model import edited
+from korbent.core.plasticity.bounds import (
+    Layer,
+    Section,
+    bound,
+    bracket,
+    checked,
+    layered,
+    lower,
+    uniform,
+    upper,
+)
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, first_mesh, halved
+from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma, n_q
+from korbent.demo import lindmere
+from korbent.verification.pad import one_pad
+
+PUBLISHED_ROUGH = {10: 0.4332, 20: 2.839, 30: 14.7543, 40: 85.566, 45: 234.2}
+PUBLISHED_SMOOTH = {10: 0.2809, 20: 1.579, 30: 7.653, 40: 43.19, 45: 117.6}
+"""N_gamma by Martin (2005) and Hjiaj, Lyamin and Sloan (2005), to the digits that are known with certainty."""
+
+
+# ---------------------------------------------------------------- exact
+
+
+@pytest.mark.parametrize("phi", [0.0, 5.0, 20.0, 35.0, 45.0])
+def test_without_weight_it_is_the_closed_form(phi: float) -> None:
+    found = exact(Strip(2.3, 14.0, phi, 0.0, 31.0)).pressure
+    assert found == pytest.approx(14.0 * n_c(phi) + 31.0 * n_q(phi), rel=1e-9)
+    # Prandtl and Reissner, written another way
+    f = np.deg2rad(phi)
+    nq = np.exp(np.pi * np.tan(f)) * (1 + np.sin(f)) / (1 - np.sin(f))
+    assert n_q(phi) == pytest.approx(nq, rel=1e-12)
+    assert n_c(phi) == pytest.approx((nq - 1) / np.tan(f) if phi else 2 + np.pi, rel=1e-9)
+
+
+@pytest.mark.parametrize("phi", list(PUBLISHED_SMOOTH))
+def test_smooth_strips_against_published_values(phi: int) -> None:
+    assert n_gamma(float(phi), rough=False) == pytest.approx(PUBLISHED_SMOOTH[phi], rel=3e-4)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("phi", list(PUBLISHED_ROUGH))
+def test_rough_strips_against_published_values(phi: int) -> None:
+    assert n_gamma(float(phi)) == pytest.approx(PUBLISHED_ROUGH[phi], rel=3e-4)
+
+
+def test_with_almost_no_weight_it_tends_to_the_closed_form() -> None:
+    """The slip lines with weight, not the closed form, down to a weight that hardly counts."""
+    closed = exact(Strip(1.0, 20.0, 25.0, 0.0, 10.0)).pressure
+    gaps = [exact(Strip(1.0, 20.0, 25.0, gamma, 10.0)).pressure - closed for gamma in (2.0, 0.2, 0.02)]
+    assert gaps[0] > gaps[1] > gaps[2] > 0
+    assert gaps[2] / closed < 5e-4
+    assert gaps[1] / gaps[2] == pytest.approx(10.0, rel=0.02)
+
+
+def test_size_and_strength_scale_as_dimensions_ask() -> None:
+    """Twice the width with half the weight is the same; all stresses three times as great give three times the pressure."""
+    one = exact(Strip(1.5, 8.0, 27.0, 18.0, 12.0)).pressure
+    assert exact(Strip(3.0, 8.0, 27.0, 9.0, 12.0)).pressure == pytest.approx(one, rel=1e-9)
+    assert exact(Strip(1.5, 24.0, 27.0, 54.0, 36.0)).pressure == pytest.approx(3 * one, rel=1e-9)
+
+
+def test_superposition_is_on_the_safe_side() -> None:
+    """The sum of the three parts never exceeds the whole (the theorem of Davis and Booker 1971 for superposition)."""
+    strip = Strip(2.0, 10.0, 30.0, 18.0, 20.0, rough=False)
+    parts = 10.0 * n_c(30.0) + 20.0 * n_q(30.0) + 18.0 * 2.0 / 2 * n_gamma(30.0, rough=False)
+    assert parts < exact(strip).pressure < 1.3 * parts
+
+
+@pytest.mark.parametrize("field", ["c", "phi", "gamma", "q"])
+def test_more_never_bears_less(field: str) -> None:
+    base = {"B": 1.6, "c": 6.0, "phi": 24.0, "gamma": 17.0, "q": 9.0}
+    values = [
+        exact(Strip(**(base | {field: base[field] * k}), rough=False)).pressure for k in (1.0, 1.05, 1.2, 1.4)
+    ]
+    assert all(b > a for a, b in pairwise(values))
+
+
+def test_rough_bears_at_least_what_smooth_does() -> None:
+    for strip in (Strip(1.0, 5.0, 30.0, 18.0, 10.0), Strip(2.0, 30.0, 15.0, 19.0, 5.0)):
+        rough, smooth = exact(strip), exact(Strip(**(vars(strip) | {"rough": False})))
+        assert rough.pressure > smooth.pressure
+        assert rough.wedge > 0
+        assert rough.error < 1e-6
+
+
+@pytest.mark.parametrize(
+    ("strip", "says"),
+    [
+        (Strip(1.0, 5.0, 52.0, 18.0, 0.0), "beyond what this method solves: 0 to 50°"),
+        (Strip(1.0, -1.0, 30.0, 18.0, 0.0), "must not be negative"),
+        (Strip(0.0, 1.0, 30.0, 18.0, 0.0), "width must be greater than zero"),
+        (Strip(1.0, 0.0, 30.0, 0.0, 0.0), "there is no strength"),
+        (Strip(1.0, 0.0, 0.0, 18.0, 5.0), "there is no strength"),
+    ],
+)
+def test_what_has_no_exact_solution_is_said(strip: Strip, says: str) -> None:
+    with pytest.raises(ValueError, match=says):
+        exact(strip)
+
+
+# ---------------------------------------------------------------- meshes
+
+
+def whole(mesh: Mesh) -> None:
+    """Triangles cover the section once, and every point of a side is the end of it for both."""
+    assert (mesh.area > 0).all()
+    width, depth = mesh.points[:, 0].max(), -mesh.points[:, 1].min()
+    assert mesh.area.sum() == pytest.approx(width * depth, rel=1e-9)
+    ends, beside = mesh.edges()
+    outer = ends[beside[:, 1] < 0]
+    length = np.linalg.norm(mesh.points[outer[:, 0]] - mesh.points[outer[:, 1]], axis=1).sum()
+    assert length == pytest.approx(2 * (width + depth), rel=1e-9)
+
+
+def test_meshes_cover_the_section_and_keep_the_strata() -> None:
+    lines = [0.0, -0.7, -1.9, -4.0]
+    for mesh in (first_mesh(0.5, 5.0, lines), fan_mesh(0.5, 5.0, lines)):
+        random = Random(4)
+        for _ in range(4):
+            whole(mesh)
+            y = mesh.points[mesh.triangles][:, :, 1]
+            for k, (top, bottom) in enumerate(pairwise(lines)):
+                own = mesh.stratum == k
+                assert y[own].max() <= top + 1e-9
+                assert y[own].min() >= bottom - 1e-9
+                assert mesh.area[own].sum() == pytest.approx(5.0 * (top - bottom), rel=1e-9)
+            marked = np.array(sorted(random.sample(range(len(mesh.triangles)), len(mesh.triangles) // 5)))
+            finer = halved(mesh, marked)
+            assert len(finer.triangles) >= len(mesh.triangles) + len(marked)
+            mesh = finer
+
+
+# ---------------------------------------------------------------- bounds
+
+
+@pytest.mark.parametrize("rough", [True, False])
+def test_undrained_strip_is_bracketed(rough: bool) -> None:
+    low, high = bracket(uniform(2.0, 1.0, 0.0, 0.0, 0.0, rough), 600)
+    assert low.pressure < 2 + np.pi < high.pressure
+    assert high.pressure / low.pressure < 1.03
+    assert low.at_walls < 5e-3
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> None:
+    random = Random(seed)
+    B, c, phi, gamma, q = random.uniform(0.5, 5), random.uniform(1, 40), random.uniform(0, 38), random.uniform(8, 21), random.uniform(0, 40)  # fmt: skip
+    rough = random.random() < 0.5
+    value = exact(Strip(B, c, phi, gamma, q, rough)).pressure
+    low, high = bracket(uniform(B, c, phi, gamma, q, rough), 500)
+    assert low.pressure < value < high.pressure
+    assert high.pressure / low.pressure < 1.25
+
+
+def test_each_refinement_tightens_and_is_told() -> None:
+    for side, sign in (("lower", 1), ("upper", -1)):
+        told: list[float] = []
+        bound(uniform(1.0, 5.0, 25.0, 18.0, 5.0), side, 700, lambda b, own=told: own.append(b.pressure))  # type: ignore[arg-type, misc]
+        assert len(told) > 2
+        assert all(sign * (b - a) >= 0 for a, b in pairwise(told))
+
+
+def test_a_cut_through_a_stratum_changes_little_and_never_the_bracket() -> None:
+    one = uniform(1.0, 10.0, 20.0, 18.0, 5.0)
+    two = Section(1.0, (Layer(0.0, 0.6, 10.0, 20.0, 18.0), Layer(0.6, 1e6, 10.0, 20.0, 18.0)), 5.0)
+    value = exact(Strip(1.0, 10.0, 20.0, 18.0, 5.0)).pressure
+    for section in (one, two):
+        low, high = bracket(section, 500)
+        assert low.pressure < value < high.pressure
+
+
+def test_soft_over_stiff_and_stiff_over_soft() -> None:
+    """Undrained: between the strip on the weaker and that on the stronger alone; a thin soft layer bears more than a thick one."""
+    soft, stiff = 20.0, 60.0
+
+    def mean(first: float, second: float, thick: float) -> float:
+        low, high = bracket(layered(1.0, (Layer(0.0, thick, first, 0.0, 0.0), Layer(thick, 1e6, second, 0.0, 0.0))), 600)  # fmt: skip
+        assert low.pressure < high.pressure < 1.08 * low.pressure
+        return (low.pressure + high.pressure) / 2
+
+    thin, thick = mean(soft, stiff, 0.15), mean(soft, stiff, 0.6)
+    assert 5.14 * soft * 0.99 < thick < thin < 5.14 * stiff
+    over = mean(stiff, soft, 0.5)
+    assert 5.14 * soft < over < 5.14 * stiff * 1.001
+
+
+def test_strength_that_grows_with_depth_lies_between_slices_of_less_and_of_more() -> None:
+    """A line of strength against steps below it and above it: a second way to the same ground."""
+    growing = Section(1.0, (Layer(0.0, 1e6, 10.0, 0.0, 0.0, growth=20.0),))
+    cuts = [0.0, 0.1, 0.2, 0.35, 0.5, 0.75, 1.0, 1.5, 1e6]
+
+    def sliced(of_end: bool) -> Section:
+        return Section(
+            1.0,
+            tuple(
+                Layer(a, b, 10.0 + 20.0 * min(b if of_end else a, 2.5), 0.0, 0.0) for a, b in pairwise(cuts)
+            ),
+        )
+
+    low, high = bracket(growing, 700)
+    assert low.pressure < high.pressure < 1.1 * low.pressure
+    assert low.pressure < bound(sliced(True), "upper", 500).pressure
+    assert high.pressure > bound(sliced(False), "lower", 500).pressure
+    # without growth it is the closed form
+    none_low, none_high = bracket(Section(1.0, (Layer(0.0, 1e6, 10.0, 0.0, 0.0, growth=1e-6),)), 400)
+    assert none_low.pressure < 10 * (2 + np.pi) < none_high.pressure
+    assert high.pressure > none_high.pressure
+
+
+def test_more_strength_never_bears_less_on_the_same_mesh() -> None:
+    section = uniform(1.0, 6.0, 22.0, 17.0, 8.0)
+    mesh = bound(section, "lower", 400).mesh
+    for program in (lower, upper):
+        values = [
+            program(uniform(1.0, 6.0 * k, 22.0 + 3 * (k - 1), 17.0, 8.0), mesh).pressure
+            for k in (1.0, 1.1, 1.5)
+        ]
+        assert values[0] < values[1] < values[2]
+
+
+@pytest.mark.parametrize(
+    ("section", "says"),
+    [
+        (Section(0.0, (Layer(0, 5, 1, 0, 0),)), "width must be greater than zero"),
+        (Section(1.0, (Layer(1, 5, 1, 0, 0),)), "must begin at the underside"),
+        (Section(1.0, (Layer(0, 2, 1, 0, 0), Layer(3, 5, 1, 0, 0))), "gap between the strata"),
+        (Section(1.0, (Layer(0, 5, 0, 0, 18),)), "there is no strength"),
+        (Section(1.0, (Layer(0, 5, 1, 60, 18),)), "between 0 and 50"),
+    ],
+)
+def test_what_cannot_be_looked_at_is_said(section: Section, says: str) -> None:
+    with pytest.raises(ValueError, match=says):
+        checked(section)
+
+
+# ---------------------------------------------------------------- a base as a strip
+
+
+def test_a_base_of_a_project_as_a_strip() -> None:
+    project = lindmere()
+    found = as_strip(project, project.pad("P6"), "drained")
+    assert not isinstance(found, str)
+    section = found.section
+    assert 0.5 < section.B <= project.pad("P6").width + 1e-9
+    assert section.layers[0].top == 0.0
+    assert all(a.bottom == pytest.approx(b.top) for a, b in pairwise(section.layers))
+    # buoyant below the water, heavier above it
+    assert 7.0 < min(layer.gamma for layer in section.layers) < 12.0
+    low, high = bracket(section, 400)
+    assert low.pressure < high.pressure
+    assert {name for name, _ in found.methods} >= {"Terzaghi", "Meyerhof", "Vesic"} or len(found.methods) >= 4
+
+
+def test_uniform_ground_has_its_exact_value_within_the_bracket() -> None:
+    project = one_pad()
+    found = as_strip(project, project.pads[0], "drained")
+    if isinstance(found, str):
+        pytest.skip(found)
+    value = exact_of(found)
+    if value is not None:
+        low, high = bracket(found.section, 500)
+        assert low.pressure + found.water < value < high.pressure + found.water
+
+
+def test_a_base_without_strengths_says_so() -> None:
+    project = one_pad()
+    name = project.ground.soils[0].name
+    bare = edited(project, ("ground", "soils", name, "undrained_strength"), None)
+    found = as_strip(bare, bare.pads[0], "undrained")
+    assert isinstance(found, str)
+    assert "undrained" in found
