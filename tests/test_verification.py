@@ -7,8 +7,14 @@ import pytest
 from korbent.verification import CASES, as_markdown, as_text, outcomes
 from korbent.verification.case import Case, Outcome
 
+SLOW = ("strip: N_γ rough", "strip: mid", "strip: hardly")
+"""Beginnings of the names of cases that take seconds."""
 
-@pytest.mark.parametrize("case", CASES, ids=lambda c: c.name)
+
+@pytest.mark.parametrize(
+    "case",
+    [pytest.param(c, id=c.name, marks=[pytest.mark.long] if c.name.startswith(SLOW) else []) for c in CASES],
+)
 def test_case(case: Case) -> None:
     (found,) = outcomes([case])
     assert found.within, f"{case.name}: {found.computed} instead of {case.reference}"

@@ -61,6 +61,7 @@ __all__ = [
     "situations",
     "strap",
     "stress_below",
+    "strip",
 ]  # fmt: skip
 
 Array = NDArray[Any]
@@ -231,6 +232,34 @@ def changes(before: Project | str | Path, after: Project | str | Path) -> dict[s
     from korbent.sheets.changes import changes_values
 
     return changes_values(found(_project(before), _project(after)))
+
+
+def strip(
+    *, B: float, c: float = 0.0, phi: float = 0.0, gamma: float = 0.0, q: float = 0.0, rough: bool = True, layers: Iterable[Mapping[str, float]] = (),
+    triangles: int = 2000,
+) -> dict[str, float | None]:  # fmt: skip
+    """What a strip of width B bears under a central vertical load, kPa: ``exact`` on uniform ground (slip lines), ``lower`` and ``upper``
+    bound on any strata (conic programs; associated flow; the lower one for the box that is looked at).
+
+    Args:
+        c, phi, gamma, q: of uniform ground, kPa, degrees, kN/m3, kPa.
+        layers: instead, strata with ``top`` and ``bottom`` (m below the underside), ``c``, ``phi``, ``gamma``, and ``growth`` of c with depth
+            (kPa/m).
+        triangles: of the finest mesh of each bound, about; 0: the exact value alone.
+
+    Raises:
+        ValueError: without strength, with gaps between strata, or with angles beyond 50 degrees.
+    """
+    from korbent.core.plasticity.bounds import Layer, Section, bound, checked, uniform
+    from korbent.core.plasticity.slip_lines import Strip, exact
+
+    own = tuple(Layer(**dict(layer)) for layer in layers)
+    section = checked(Section(B, own, q, rough) if own else uniform(B, c, phi, gamma, q, rough))
+    value = None if own else exact(Strip(B, c, phi, gamma, q, rough)).pressure
+    if not triangles:
+        return {"exact": value, "lower": None, "upper": None}
+    low, high = (bound(section, side, triangles).pressure for side in ("lower", "upper"))  # type: ignore[arg-type]
+    return {"exact": value, "lower": low, "upper": high}
 
 
 def sheets(

@@ -65,6 +65,24 @@ def changes(before: Project, project: Project, told: Told, stop: Stop) -> Any:
     return found(before, project)
 
 
+def strip(project: Project, pad: str, drainage: str, told: Told, stop: Stop) -> Any:
+    """(the strip that a base is looked at as, its exact pressure where there is one); or why there is none."""
+    from korbent.core.explain.bracket import as_strip, exact_of
+
+    found = as_strip(project, project.pad(pad), drainage)
+    return found if isinstance(found, str) else (found, exact_of(found))
+
+
+def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
+    """A bound of the pressure of a strip, kPa; or why there is none."""
+    from korbent.core.plasticity.bounds import bound as found
+
+    try:
+        return found(section, side, most, stop=stop).pressure
+    except ValueError as error:
+        return str(error)
+
+
 def proposed(project: Project, objective: Any, by_type: bool, told: Told, stop: Stop) -> Any:
     """(proposals, types against cost) for the whole plan; what was found so far when it is left off."""
     from korbent.core.sizing.propose import proposals, types_against_cost
@@ -239,6 +257,8 @@ JOBS: dict[str, Callable[..., Any]] = {
         sheet,
         sheets,
         base_report,
+        strip,
+        bound,
         changes,
         proposed,
         sizes,

@@ -54,6 +54,7 @@ def test_rough_strips_against_published_values(phi: int) -> None:
     assert n_gamma(float(phi)) == pytest.approx(PUBLISHED_ROUGH[phi], rel=3e-4)
 
 
+@pytest.mark.long
 def test_with_almost_no_weight_it_tends_to_the_closed_form() -> None:
     """The slip lines with weight, not the closed form, down to a weight that hardly counts."""
     closed = exact(Strip(1.0, 20.0, 25.0, 0.0, 10.0)).pressure
@@ -63,6 +64,7 @@ def test_with_almost_no_weight_it_tends_to_the_closed_form() -> None:
     assert gaps[1] / gaps[2] == pytest.approx(10.0, rel=0.02)
 
 
+@pytest.mark.long
 def test_size_and_strength_scale_as_dimensions_ask() -> None:
     """Twice the width with half the weight is the same; all stresses three times as great give three times the pressure."""
     one = exact(Strip(1.5, 8.0, 27.0, 18.0, 12.0)).pressure
@@ -77,7 +79,9 @@ def test_superposition_is_on_the_safe_side() -> None:
     assert parts < exact(strip).pressure < 1.3 * parts
 
 
-@pytest.mark.parametrize("field", ["c", "phi", "gamma", "q"])
+@pytest.mark.parametrize(
+    "field", ["c", *(pytest.param(f, marks=pytest.mark.long) for f in ("phi", "gamma", "q"))]
+)
 def test_more_never_bears_less(field: str) -> None:
     base = {"B": 1.6, "c": 6.0, "phi": 24.0, "gamma": 17.0, "q": 9.0}
     values = [
@@ -86,6 +90,7 @@ def test_more_never_bears_less(field: str) -> None:
     assert all(b > a for a, b in pairwise(values))
 
 
+@pytest.mark.long
 def test_rough_bears_at_least_what_smooth_does() -> None:
     for strip in (Strip(1.0, 5.0, 30.0, 18.0, 10.0), Strip(2.0, 30.0, 15.0, 19.0, 5.0)):
         rough, smooth = exact(strip), exact(Strip(**(vars(strip) | {"rough": False})))
@@ -144,7 +149,7 @@ def test_meshes_cover_the_section_and_keep_the_strata() -> None:
 # ---------------------------------------------------------------- bounds
 
 
-@pytest.mark.parametrize("rough", [True, False])
+@pytest.mark.parametrize("rough", [True, pytest.param(False, marks=pytest.mark.long)])
 def test_undrained_strip_is_bracketed(rough: bool) -> None:
     low, high = bracket(uniform(2.0, 1.0, 0.0, 0.0, 0.0, rough), 600)
     assert low.pressure < 2 + np.pi < high.pressure
@@ -152,7 +157,7 @@ def test_undrained_strip_is_bracketed(rough: bool) -> None:
     assert low.at_walls < 5e-3
 
 
-@pytest.mark.parametrize("seed", range(6))
+@pytest.mark.parametrize("seed", [0, *(pytest.param(k, marks=pytest.mark.long) for k in range(1, 8))])
 def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> None:
     random = Random(seed)
     B, c, phi, gamma, q = random.uniform(0.5, 5), random.uniform(1, 40), random.uniform(0, 38), random.uniform(8, 21), random.uniform(0, 40)  # fmt: skip
@@ -163,6 +168,7 @@ def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> 
     assert high.pressure / low.pressure < 1.25
 
 
+@pytest.mark.long
 def test_each_refinement_tightens_and_is_told() -> None:
     for side, sign in (("lower", 1), ("upper", -1)):
         told: list[float] = []
@@ -171,6 +177,7 @@ def test_each_refinement_tightens_and_is_told() -> None:
         assert all(sign * (b - a) >= 0 for a, b in pairwise(told))
 
 
+@pytest.mark.long
 def test_a_cut_through_a_stratum_changes_little_and_never_the_bracket() -> None:
     one = uniform(1.0, 10.0, 20.0, 18.0, 5.0)
     two = Section(1.0, (Layer(0.0, 0.6, 10.0, 20.0, 18.0), Layer(0.6, 1e6, 10.0, 20.0, 18.0)), 5.0)
@@ -180,6 +187,7 @@ def test_a_cut_through_a_stratum_changes_little_and_never_the_bracket() -> None:
         assert low.pressure < value < high.pressure
 
 
+@pytest.mark.long
 def test_soft_over_stiff_and_stiff_over_soft() -> None:
     """Undrained: between the strip on the weaker and that on the stronger alone; a thin soft layer bears more than a thick one."""
     soft, stiff = 20.0, 60.0
@@ -195,6 +203,7 @@ def test_soft_over_stiff_and_stiff_over_soft() -> None:
     assert 5.14 * soft < over < 5.14 * stiff * 1.001
 
 
+@pytest.mark.long
 def test_strength_that_grows_with_depth_lies_between_slices_of_less_and_of_more() -> None:
     """A line of strength against steps below it and above it: a second way to the same ground."""
     growing = Section(1.0, (Layer(0.0, 1e6, 10.0, 0.0, 0.0, growth=20.0),))
@@ -247,6 +256,7 @@ def test_what_cannot_be_looked_at_is_said(section: Section, says: str) -> None:
 # ---------------------------------------------------------------- a base as a strip
 
 
+@pytest.mark.long
 def test_a_base_of_a_project_as_a_strip() -> None:
     project = lindmere()
     found = as_strip(project, project.pad("P6"), "drained")

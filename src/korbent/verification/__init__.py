@@ -12,6 +12,7 @@ from korbent.verification.joints import JOINTS
 from korbent.verification.layers import LAYERS
 from korbent.verification.outlines import OUTLINES
 from korbent.verification.pad import PAD
+from korbent.verification.plasticity import PLASTICITY
 from korbent.verification.plates import PLATES
 from korbent.verification.ribs import RIBS
 from korbent.verification.ritz import RITZ
@@ -48,6 +49,7 @@ CASES: tuple[Case, ...] = (
     *RITZ,
     *STRAPS,
     *STRATA,
+    *PLASTICITY,
 )
 
 __all__ = ["CASES", "Case", "Outcome", "as_markdown", "as_text", "outcomes"]

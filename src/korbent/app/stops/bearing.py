@@ -7,6 +7,7 @@ from korbent.app.divided import below, beside
 from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
+from korbent.app.strip_panel import StripPanel
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
 from korbent.core.checks import Check, CheckResult, State
@@ -48,6 +49,9 @@ class BearingStop(Stop):
         self.reserve = ReservePanel(session)
         self.reserve.view.theme = self.theme
         self.stack.addWidget(self.reserve)
+        self.strip = StripPanel(session, self.drainage)
+        self.strip.view.theme = self.theme
+        self.stack.addWidget(self.strip)
         self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
         self.section_pane = Pane("Section", section)
         seen = Pane("Plan", plan, "coloured by the worst of all checks")
@@ -70,6 +74,10 @@ class BearingStop(Stop):
                 ("Methods", "Ultimate pressure by every method, with its safety factor"),
                 ("Sizes", "The worst ratio over two dimensions, and the smallest size that holds"),
                 ("Reserve", "How much more of each load component the base can take"),
+                (
+                    "Strip",
+                    "The base as a strip: exact, and bracketed from below and above, beside every method",
+                ),
             )
         ):
             button = QPushButton(
@@ -162,12 +170,14 @@ class BearingStop(Stop):
         self.section_pane.title.setText(f"Section through {name}".strip())
         shown = self.stack.currentIndex()
         self.pressure_pane.title.setText(
-            f"{('Pressure below', 'Methods,', 'Sizes of', 'Reserve of')[shown]} {name}".strip()
+            f"{('Pressure below', 'Methods,', 'Sizes of', 'Reserve of', 'As a strip:')[shown]} {name}".strip()
         )
         if shown == 2:
             self.map.refresh()
         elif shown == 3:
             self.reserve.refresh()
+        elif shown == 4:
+            self.strip.refresh()
         text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
         place = ""
         if pad:

@@ -66,21 +66,23 @@ def as_strip(project: Project, pad: Pad, drainage: str) -> AsStrip | str:
     u = max(float(water[0]) - float(level[0, 0]), 0.0) * 9.81
     overburden = of(base.overburden) - (u if drainage == "undrained" else 0.0)
     B = of(base.B)
-    layers = _layers(bench, base, drainage, water, B)
+    layers, undrained = _layers(bench, base, drainage, water, B)
     if isinstance(layers, str):
         return layers
     section = Section(B, layers, max(overburden, 0.0))
     first = layers[0]
     own = tuple((name, value) for name, value in _as_strips(base, of, drainage, first, overburden))
-    said = f"B′ {B:.2f} m, {drainage}, q′ {overburden:.1f} kPa beside it; V alone grows, rough base, strengths unfactored, associated flow"
+    also = f", {', '.join(undrained)} undrained" if drainage == "drained" and undrained else ""
+    said = f"B′ {B:.2f} m, {drainage}{also}, q′ {overburden:.1f} kPa beside it; V alone grows, rough base, unfactored, associated flow"
     return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), float(pressure[0, worst]), own, said)  # fmt: skip
 
 
-def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> tuple[Layer, ...] | str:
-    """The strata below the base with their effective weights, cut at the water level."""
+def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> tuple[tuple[Layer, ...] | str, tuple[str, ...]]:  # fmt: skip
+    """(the strata below the base with their effective weights, cut at the water level; or why not, those that answer undrained)."""
     strata = strata_below(bench, base, drainage, (1.0, 1.0, 1.0))
     level = float(bench.geometry.underside[0, 0])
     found: list[Layer] = []
+    undrained: dict[str, None] = {}
     for stratum in strata:
         top, thick = float(stratum.top[0, 0]), float(stratum.thick[0, 0])
         if thick <= 0 or level - top > DEEPEST * B:
@@ -88,7 +90,7 @@ def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> 
         if bool(stratum.bears_all[0, 0]):
             break  # rock without strengths: the section ends on it
         if not bool(stratum.known[0, 0]):
-            return f"{stratum.soil.name} lacks the strengths that it would answer by"
+            return f"{stratum.soil.name} lacks the strengths that it would answer by", ()
         bottom = top - thick
         cuts = [top, *([float(water[0])] if bottom < float(water[0]) < top else []), bottom]
         for high, low in itertools.pairwise(cuts):
@@ -98,6 +100,7 @@ def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> 
             gamma = max((stresses[1] - stresses[0]) / (high - low), 0.0)
             below = (level - high, level - low)
             if bool(stratum.undrained[0, 0]):
+                undrained[stratum.soil.name] = None
                 growth = float(np.ravel(stratum.gradient)[0])
                 cu = float(np.ravel(stratum.strength)[0]) + growth * (top - high)
                 found.append(Layer(*below, cu, 0.0, gamma, growth))
@@ -105,9 +108,9 @@ def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> 
                 phi = float(np.rad2deg(np.arctan(np.ravel(stratum.tan_phi)[0])))
                 found.append(Layer(*below, float(np.ravel(stratum.cohesion)[0]), phi, gamma))
     if not found:
-        return "nothing is known of the ground below the base"
+        return "nothing is known of the ground below the base", ()
     # the last stratum goes on as deep as the mechanism reaches
-    return (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B)))
+    return (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B))), tuple(undrained)
 
 
 def _as_strips(base: Base, of, drainage: str, first: Layer, overburden: float):  # type: ignore[no-untyped-def]
