@@ -73,6 +73,13 @@ def strip(project: Project, pad: str, drainage: str, told: Told, stop: Stop) -> 
     return found if isinstance(found, str) else (found, exact_of(found))
 
 
+def bare_strip(strip: Any, told: Told, stop: Stop) -> Any:
+    """What a bare strip bears exactly, below a rough and below a smooth base."""
+    from korbent.core.quick.strip import exactly
+
+    return exactly(strip, True), exactly(strip, False)
+
+
 def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
     """A bound of the pressure of a strip, kPa; or why there is none."""
     from korbent.core.plasticity.bounds import bound as found
@@ -258,6 +265,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         sheets,
         base_report,
         strip,
+        bare_strip,
         bound,
         changes,
         proposed,

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.start.ground import OfSettlement
@@ -33,7 +34,7 @@ from korbent.core.model.base import unit_of
 from korbent.core.quick.ground_load import GroundLoad
 from korbent.core.quick.habits import HABITS, habit_of
 from korbent.core.quick.starts import Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall
-from korbent.core.quick.strip import of_all_methods
+from korbent.core.quick.strip import of_all_methods, section_of
 from korbent.core.units import System, UnitError, show, show_length, shown_unit, to_shown
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.section import section_drawing
@@ -280,6 +281,9 @@ class OfStrip(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session, self.strip = session, Strip()
+        self.section = section_of(self.strip)
+        self.exact = Asked("bare_strip", self._fill, self)
+        self.bounds = {side: Asked("bound", self._fill, self, f"bare-{side}") for side in ("lower", "upper")}
         self.fields: dict[str, Field] = {}
         row = QHBoxLayout()
         for name, label in self.LABELS:
@@ -296,8 +300,10 @@ class OfStrip(QWidget):
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         words = Label(
-            "The factors are those of a strip without end on even ground; c′ and φ′ as they are, no partial factors.",
+            "The factors are those of a strip without end on even ground; c′ and φ′ as they are, no partial factors. Exact: slip lines, of the whole at "
+            "once, not the sum of three parts. Bounds: from below and above, for associated flow.",
             objectName="quiet",
+            wordWrap=True,
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 12, 10, 10)
@@ -321,15 +327,54 @@ class OfStrip(QWidget):
         edit.style().polish(edit)
         edit.setToolTip(why)
         if not why:
+            self.section = section_of(self.strip)
+            self._ask()
             self._fill()
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """What takes seconds is asked for once it is seen."""
+        super().showEvent(event)
+        self._ask()
+
+    def _ask(self) -> None:
+        if self.isVisible():
+            self.exact.want((self.strip,), (self.strip,))
+            for side, asked in self.bounds.items():
+                asked.want((self.section,), (self.section, side, TRIANGLES))
+
     def _fill(self) -> None:
-        found = of_all_methods(self.strip)
-        self.table.setRowCount(len(found))
-        for i, one in enumerate(found):
-            factors = ["" if v is None else f"{v:.2f}" for v in (one.N_c, one.N_q, one.N_gamma)]
-            for j, text in enumerate((one.method, *factors, f"{one.ultimate:.1f}")):
+        rows = []
+        for one in of_all_methods(self.strip):
+            rows.append((one.method, *(_factor(v) for v in (one.N_c, one.N_q, one.N_gamma)), f"{one.ultimate:.1f}"))  # fmt: skip
+        for k, name in enumerate(("Exact, rough base", "Exact, smooth base")):
+            found = self.exact.found
+            if self.exact.state or found is None:
+                rows.append((name, "", "", "", self.exact.state if self.exact.belongs else ""))
+            else:
+                own = found[k]
+                rows.append((name, *(_factor(v, 4) for v in (own.N_c, own.N_q, own.N_gamma)), own.why or f"{own.ultimate:.1f}"))  # fmt: skip
+        rows.append(("Bounds, rough base", "", "", "", self._bracket()))
+        self.table.setRowCount(len(rows))
+        for i, row in enumerate(rows):
+            for j, text in enumerate(row):
                 self.table.setItem(i, j, QTableWidgetItem(text))
+
+    def _bracket(self) -> str:
+        asked = self.bounds.values()
+        if any(a.state for a in asked):
+            return next(a.state for a in asked if a.state) if self.exact.belongs else ""
+        low, high = (a.found for a in asked)
+        if isinstance(low, str) or isinstance(high, str):
+            return low if isinstance(low, str) else str(high)
+        return f"{low:.1f} to {high:.1f}"
+
+
+def _factor(value: float | None, digits: int = 2) -> str:
+    return "" if value is None else f"{value:.{digits}f}"
+
+
+TRIANGLES = 1500
+"""Of the bounds of a bare strip."""
 
 
 class QuickStarts(QWidget):

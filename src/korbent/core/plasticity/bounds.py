@@ -14,7 +14,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-import clarabel
 import numpy as np
 from numpy.typing import NDArray
 from scipy import sparse
@@ -193,6 +192,8 @@ def _raised(
     Raises:
         NotSolvedError: when the program did not come to its end.
     """
+    import clarabel  # loaded only where something is solved
+
     strength = _strength(section, mesh)
     count = 3 * len(mesh.triangles)
     norm = np.sqrt(np.asarray(rows.multiply(rows).sum(axis=1)).ravel() + load**2)

@@ -18,7 +18,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 Array = NDArray[np.float64]
 GRIDS = (20, 40, 80)
@@ -211,6 +210,7 @@ def _refined(strip: Strip, count: int, start: _Field) -> _Field:
 
 def _turned(strip: Strip, size: float, count: int, first: float, own: int, apart: float) -> _Field:
     """The field below a rough base at whose tip theta = 0: the unknown is first bracketed, then found by Brent's method."""
+    from scipy.optimize import brentq  # loaded only where something is solved
 
     def tip(turn: float) -> float:
         found = _field(strip, size, turn, count, own).tip

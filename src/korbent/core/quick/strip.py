@@ -1,10 +1,14 @@
 """What a bare strip on even ground bears, by all methods."""
 
+from contextlib import suppress
 from dataclasses import dataclass
 
 import numpy as np
 
 from korbent.core.bearing.methods import METHODS, Base
+from korbent.core.plasticity.bounds import Section, uniform
+from korbent.core.plasticity.slip_lines import Strip as Exactly
+from korbent.core.plasticity.slip_lines import exact, n_c, n_gamma, n_q
 from korbent.core.quick.starts import Strip
 from korbent.core.working import Array, Recording
 
@@ -49,3 +53,33 @@ def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
             ]
         found.append(Borne(name, factors[0], factors[1], factors[2], ultimate))
     return tuple(found)
+
+
+@dataclass(frozen=True)
+class ExactStrip:
+    """What a bare strip bears exactly, with the factors of its parts alone; None where slip lines are not found, ``why`` says why."""
+
+    rough: bool
+    N_c: float
+    N_q: float
+    N_gamma: float | None
+    ultimate: float | None
+    why: str = ""
+
+
+def exactly(strip: Strip, rough: bool) -> ExactStrip:
+    """The exact factors and the exact pressure of a bare strip below a rough or a smooth base."""
+    phi = strip.friction
+    N_gamma: float | None = None
+    with suppress(ValueError):
+        N_gamma = n_gamma(phi, rough)
+    try:
+        own = exact(Exactly(strip.width, strip.cohesion, phi, strip.weight, strip.surcharge, rough))
+        return ExactStrip(rough, n_c(phi), n_q(phi), N_gamma, own.pressure)
+    except ValueError as error:
+        return ExactStrip(rough, n_c(phi), n_q(phi), N_gamma, None, str(error))
+
+
+def section_of(strip: Strip) -> Section:
+    """The ground of a bare strip below a rough base, for its bounds."""
+    return uniform(strip.width, strip.cohesion, strip.friction, strip.weight, strip.surcharge)
