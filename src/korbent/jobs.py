@@ -81,11 +81,13 @@ def bare_strip(strip: Any, told: Told, stop: Stop) -> Any:
 
 
 def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
-    """A bound of the pressure of a strip, kPa; or why there is none."""
-    from korbent.core.plasticity.bounds import bound as found
+    """(a bound of the pressure of a strip, kPa, and where it yields); or why there is none."""
+    from korbent.core.plasticity.bounds import bound as best
+    from korbent.core.plasticity.bounds import where_it_yields
 
     try:
-        return found(section, side, most, stop=stop).pressure
+        found = best(section, side, most, stop=stop)
+        return found.pressure, where_it_yields(found)
     except ValueError as error:
         return str(error)
 

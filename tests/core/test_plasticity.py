@@ -18,6 +18,7 @@ from korbent.core.plasticity.bounds import (
     lower,
     uniform,
     upper,
+    where_it_yields,
 )
 from korbent.core.plasticity.mesh import Mesh, fan_mesh, first_mesh, halved
 from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma, n_q
@@ -166,6 +167,18 @@ def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> 
     low, high = bracket(uniform(B, c, phi, gamma, q, rough), 500)
     assert low.pressure < value < high.pressure
     assert high.pressure / low.pressure < 1.25
+
+
+def test_where_it_yields_is_where_slip_lines_run() -> None:
+    """Of a strip without friction: within the reach of Prandtl's field, 1.5 B from the middle and B/sqrt(2) deep, and most at the edge."""
+    found = where_it_yields(bound(uniform(1.0, 1.0, 0.0, 0.0, 0.0), "upper", 500))
+    assert found
+    assert all(0.0 < share <= 1.0 for _, share in found)
+    strong = np.array([corners for corners, share in found if share > 0.5]).reshape(-1, 3, 2).mean(axis=1)
+    assert strong[:, 0].max() < 1.5
+    assert strong[:, 1].min() > -0.85
+    most = np.array(found[0][0]).reshape(3, 2).mean(axis=0)
+    assert np.hypot(most[0] - 0.5, most[1]) < 0.1
 
 
 @pytest.mark.long

@@ -11,6 +11,7 @@ from korbent.app.session import Session
 from korbent.core.explain.bracket import AsStrip
 from korbent.core.plasticity.bounds import Section
 from korbent.drawing.primitives import Drawing
+from korbent.drawing.section import Yields
 from korbent.drawing.strip_chart import Found, strip_chart
 
 COARSE, FINE = 500, 3000
@@ -25,6 +26,8 @@ class StripPanel(QWidget):
         self.session, self.drainage = session, drainage
         self.section: Section | None = None
         """What the bounds are asked for: the very same while the ground below the base and its size are equal."""
+        self.changed: Callable[[], None] = lambda: None
+        """Told when more is known."""
         self.view = DrawingView(self._drawn, "Strip")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -63,6 +66,7 @@ class StripPanel(QWidget):
                 if not by_size[COARSE].state and same(by_size[COARSE].belongs, (section,)):
                     by_size[FINE].want((section,), (section, side, FINE))
         self.view.refresh()
+        self.changed()
 
     def found(self) -> Found:
         """What is known of the strip so far."""
@@ -85,12 +89,22 @@ class StripPanel(QWidget):
                     if isinstance(asked.found, str):
                         why = asked.found
                     else:
-                        best = asked.found + strip.water
+                        best = asked.found[0] + strip.water
                 elif most == FINE:
                     fine = False
             pressures.append(best)
         state = why or ("" if fine else "being refined …" if None not in pressures else "being computed …")
         return Found(pressures[0], pressures[1], value, state)
+
+    def yielding(self) -> Yields:
+        """Where the ground yields by the upper bound, as far as it is known for what is shown."""
+        if self.strip.state or not self.isVisible():
+            return ()
+        for most in (FINE, COARSE):
+            asked = self.bounds["upper"][most]
+            if not asked.state and same(asked.belongs, (self.section,)) and isinstance(asked.found, tuple):
+                return tuple(asked.found[1])
+        return ()
 
     def _drawn(self, aspect: float) -> Drawing:
         pad, own = self.session.pad, self.strip.found

@@ -1,5 +1,7 @@
 """The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
 
+from collections.abc import Sequence
+
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.bench import finished_at
 from korbent.core.explain.state import BaseState
@@ -11,6 +13,7 @@ from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
 
+Yields = Sequence[tuple[tuple[float, ...], float]]
 PRESSURE_HEIGHT = 0.45
 """Height at which the greater edge pressure is drawn, as a share of the width of the base."""
 
@@ -22,8 +25,14 @@ def section_drawing(
     highlight: str = "",
     aspect: float = 2.0,
     mechanism: Mechanism | None = None,
+    yields: Yields = (),
 ) -> Drawing:
-    """The section along the pad's x axis, looking along +y. ``aspect``: width over height of the page."""
+    """The section along the pad's x axis, looking along +y.
+
+    Args:
+        aspect: width over height of the page.
+        yields: where the ground yields below a strip: triangles by their corners from the middle of the base, x and y of each, and how much.
+    """
     point = project.load_point(pad.load_point)
     profile = profile_below(project.ground, pad, point)
     finished = finished_at(project, project.settings_of(pad))
@@ -47,11 +56,16 @@ def section_drawing(
     sketch.layer = "fill"
     _pit(sketch, pad, finished)
     sketch.layer = "results"
+    for corners, share in yields:
+        for side in (1.0, -1.0):
+            ring = tuple((side * corners[k], pad.underside + corners[k + 1]) for k in (0, 2, 4))
+            if min(y for _, y in ring) > low and max(abs(x) for x, _ in ring) < reach:
+                sketch.add(Polygon(ring, "beyond", None, opacity=0.08 + 0.6 * share))
     if state:
         _water(sketch, project, state, reach, low)
         if mechanism and state.stable:
             draw_mechanism(sketch, mechanism, pad.underside, (-reach, reach))
-        else:
+        elif not yields:
             _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
     sketch.layer = "foundations"
     _base(sketch, project, pad, half, finished, highlight)

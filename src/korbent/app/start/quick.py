@@ -366,7 +366,7 @@ class OfStrip(QWidget):
         low, high = (a.found for a in asked)
         if isinstance(low, str) or isinstance(high, str):
             return low if isinstance(low, str) else str(high)
-        return f"{low:.1f} to {high:.1f}"
+        return f"{low[0]:.1f} to {high[0]:.1f}"
 
 
 def _factor(value: float | None, digits: int = 2) -> str:

@@ -51,6 +51,7 @@ class BearingStop(Stop):
         self.stack.addWidget(self.reserve)
         self.strip = StripPanel(session, self.drainage)
         self.strip.view.theme = self.theme
+        self.strip.changed = self.refresh
         self.stack.addWidget(self.strip)
         self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
         self.section_pane = Pane("Section", section)
@@ -160,7 +161,13 @@ class BearingStop(Stop):
         if not pad:
             return NOTHING
         return section_drawing(
-            self.session.project, pad, self.state(), self.session.lit, aspect, self.session.mechanism()
+            self.session.project,
+            pad,
+            self.state(),
+            self.session.lit,
+            aspect,
+            self.session.mechanism(),
+            self.strip.yielding(),
         )
 
     def refresh(self) -> None:
@@ -184,7 +191,10 @@ class BearingStop(Stop):
             point = self.session.project.load_point(pad.load_point)
             profile = profile_below(self.session.project.ground, pad, point)
             place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
-        self.section_pane.detail.setText(f"{text} · true scale{place}")
+        yields = (
+            " · where the strip of B′ yields, below the middle of the base" if self.strip.yielding() else ""
+        )
+        self.section_pane.detail.setText(f"{text} · true scale{place}{yields}")
         model = "uniform on the effective area" if self.uniform() else "linear without tension"
         self.pressure_pane.title.setToolTip(model)
 

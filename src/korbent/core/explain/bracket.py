@@ -73,7 +73,7 @@ def as_strip(project: Project, pad: Pad, drainage: str) -> AsStrip | str:
     first = layers[0]
     own = tuple((name, value) for name, value in _as_strips(base, of, drainage, first, overburden))
     also = f", {', '.join(undrained)} undrained" if drainage == "drained" and undrained else ""
-    said = f"B′ {B:.2f} m, {drainage}{also}, q′ {overburden:.1f} kPa beside it; V alone grows, rough base, unfactored, associated flow"
+    said = f"B′ {B:.2f} m, {drainage}{also}, q′ {overburden:.1f} kPa; V alone grows, rough, unfactored"
     return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), float(pressure[0, worst]), own, said)  # fmt: skip
 
 

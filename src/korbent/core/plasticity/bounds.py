@@ -431,6 +431,18 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     return Bound(pressure, mesh, _at_walls(mesh, work), status, work)
 
 
+def where_it_yields(found: Bound, most: int = 900) -> list[tuple[tuple[float, ...], float]]:
+    """The triangles that do most of the work for their area: their corners (x, y of each, m) and how much, from 0 to 1 in powers of ten."""
+    density = found.work / found.mesh.area
+    greatest = float(density.max())
+    if greatest <= 0:
+        return []
+    shown = 1.0 + np.log10(np.maximum(density / np.quantile(density, 0.995), 1e-9)) / 2.0
+    order = [k for k in np.argsort(-shown)[:most] if shown[k] > 0.05]
+    corners = found.mesh.points[found.mesh.triangles]
+    return [(tuple(float(v) for v in corners[k].ravel()), float(min(shown[k], 1.0))) for k in order]
+
+
 def bracket(section: Section, most: int = 3000) -> tuple[Bound, Bound]:
     """(lower, upper) one after the other; see :func:`bound`."""
     return bound(section, "lower", most), bound(section, "upper", most)
