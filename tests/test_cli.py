@@ -194,3 +194,43 @@ def test_a_check_that_the_base_has_not_is_said_so(tmp_path: Path) -> None:
     found = run("explain", str(tmp_path / "c.korbent"), "F1", "plain-x")
     assert found.returncode == 0
     assert "does not apply" in found.stdout
+
+
+def test_a_bare_strip_is_exact_and_bracketed() -> None:
+    found = run("strip", "--width", 1, "--phi", 30, "--q", 10, "--triangles", 400, "--json")
+    assert found.returncode == 0, found.stderr
+    values = json.loads(found.stdout)
+    # Reissner (1924): N_q at 30 degrees, whatever the base is like, without weight
+    assert values["exact"] == pytest.approx(184.011, rel=1e-5)
+    assert values["lower"] < values["exact"] < values["upper"]
+    text = run("strip", "--width", 1, "--phi", 30, "--q", 10, "--triangles", 0).stdout
+    assert "184.01 kPa" in text
+    assert "bound" not in text
+
+
+def test_a_base_of_a_file_is_looked_at_as_a_strip(bad: Path) -> None:
+    text = run("strip", bad, "--base", "P4", "--triangles", 300)
+    assert text.returncode == 0, text.stderr
+    assert "lower bound" in text.stdout
+    assert "EN 1997-1 Annex D" in text.stdout
+    values = json.loads(run("strip", bad, "--base", "P4", "--triangles", 300, "--json").stdout)
+    assert 0 < values["lower"] < values["upper"]
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("strip", "--gamma", 18), "no strength"),
+        (("strip", "--phi", 60, "--q", 10), "between 0 and 50"),
+        (("strip", "--phi", 30, "--base", "P1"), "needs a project file"),
+    ],
+)
+def test_a_strip_that_cannot_be_says_why(words: tuple[object, ...], said: str) -> None:
+    found = run(*words)
+    assert (found.returncode, found.stdout) == (2, "")
+    assert said in found.stderr
+
+
+def test_a_strip_of_a_file_needs_a_base_that_is_there(bad: Path) -> None:
+    assert "--base" in run("strip", bad).stderr
+    assert "P4" in run("strip", bad, "--base", "nowhere").stderr

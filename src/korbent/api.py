@@ -62,6 +62,7 @@ __all__ = [
     "strap",
     "stress_below",
     "strip",
+    "strip_below",
 ]  # fmt: skip
 
 Array = NDArray[Any]
@@ -255,11 +256,58 @@ def strip(
 
     own = tuple(Layer(**dict(layer)) for layer in layers)
     section = checked(Section(B, own, q, rough) if own else uniform(B, c, phi, gamma, q, rough))
-    value = None if own else exact(Strip(B, c, phi, gamma, q, rough)).pressure
+    try:
+        value = None if own else exact(Strip(B, c, phi, gamma, q, rough)).pressure
+    except ValueError:  # the slip lines were not found: bounds may be
+        if not triangles:
+            raise
+        value = None
     if not triangles:
         return {"exact": value, "lower": None, "upper": None}
     low, high = (bound(section, side, triangles).pressure for side in ("lower", "upper"))  # type: ignore[arg-type]
     return {"exact": value, "lower": low, "upper": high}
+
+
+def strip_below(
+    project: Project | str | Path, base: str, drainage: str = "drained", triangles: int = 2000
+) -> dict[str, object]:
+    """A base looked at as a strip of unit length with B' on all strata below it, unfactored, V alone growing, as in the Bearing stop.
+
+    Args:
+        base: the name of a foundation.
+        drainage: drained or undrained.
+        triangles: of the finest mesh of each bound, about; 0: no bounds.
+
+    Returns:
+        ``exact`` (None where the ground is not uniform), ``lower``, ``upper`` and ``pressure`` of the situation in kPa, ``situation``,
+        ``said`` (what was taken how) and ``methods`` (each method for the same strip on its first stratum, kPa). No shape factor is in any.
+
+    Raises:
+        KeyError: when there is no such foundation.
+        ValueError: when it cannot be looked at as a strip, and why.
+    """
+    from korbent.core.explain.bracket import as_strip, exact_of
+    from korbent.core.plasticity.bounds import bound
+
+    own = _project(project)
+    pad = next((x for x in own.pads if x.name == base), None)
+    if pad is None:
+        raise KeyError(
+            f"there is no foundation '{base}'; the project has: {', '.join(x.name for x in own.pads) or 'none'}"
+        )
+    if drainage not in ("drained", "undrained"):
+        raise ValueError(f"'{drainage}' is not known; drained or undrained")
+    found = as_strip(own, pad, drainage)
+    if isinstance(found, str):
+        raise ValueError(f"{base}: {found}")
+    low, high = (
+        bound(found.section, side, triangles).pressure + found.water if triangles else None  # type: ignore[arg-type]
+        for side in ("lower", "upper")
+    )
+    return {
+        "exact": exact_of(found), "lower": low, "upper": high, "pressure": found.pressure, "situation": found.combination,
+        "said": found.said, "methods": dict(found.methods),
+    }  # fmt: skip
 
 
 def sheets(

@@ -24,7 +24,7 @@ from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
 
 COMMANDS = (
-    "check", "explain", "report", "sheets", "compare", "schedule", "settlement", "example", "verify", "demo", "install", "uninstall", "open",
+    "check", "explain", "report", "sheets", "compare", "schedule", "settlement", "strip", "example", "verify", "demo", "install", "uninstall", "open",
 )  # fmt: skip
 
 app = typer.Typer(
@@ -262,6 +262,59 @@ def settlement(
         except (OSError, ValueError) as error:
             fail(f"{out}: the tables were not written: {getattr(error, 'strerror', None) or error}")
         typer.echo(f"{out}: {count} points")
+
+
+@app.command()
+def strip(
+    file: Annotated[Path | None, typer.Argument(help="a .korbent project file, with --base; without it a bare strip")] = None,
+    base: Annotated[str, typer.Option("--base", help="the foundation that is looked at as a strip")] = "",
+    undrained: Annotated[bool, typer.Option("--undrained", help="with --base: undrained")] = False,
+    width: Annotated[float, typer.Option("--width", help="B of a bare strip, m")] = 1.0,
+    c: Annotated[float, typer.Option("--c", help="cohesion, kPa")] = 0.0,
+    phi: Annotated[float, typer.Option("--phi", help="friction angle, degrees")] = 0.0,
+    gamma: Annotated[float, typer.Option("--gamma", help="unit weight, kN/m3")] = 0.0,
+    q: Annotated[float, typer.Option("--q", help="surcharge beside the strip, kPa")] = 0.0,
+    smooth: Annotated[bool, typer.Option("--smooth", help="a smooth base instead of a rough one")] = False,
+    triangles: Annotated[int, typer.Option("--triangles", help="of the finest mesh of a bound; 0: no bounds", min=0)] = 1500,
+    as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of text")] = False,
+) -> None:  # fmt: skip
+    """What a strip bears: exact on uniform ground, bounds from below and above on any."""
+    from korbent import api
+
+    if (file is None) != (not base):
+        fail("--base needs a project file" if file is None else "name the foundation of the file with --base")
+    try:
+        found: dict[str, object] = (
+            dict(api.strip(B=width, c=c, phi=phi, gamma=gamma, q=q, rough=not smooth, triangles=triangles)) if file is None
+            else api.strip_below(_load(file), base, "undrained" if undrained else "drained", triangles)
+        )  # fmt: skip
+    except (KeyError, ValueError) as error:
+        fail(str(error.args[0]))
+    typer.echo(
+        json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False)
+        if as_json_text
+        else strip_text(found)
+    )
+
+
+def strip_text(found: dict[str, object]) -> str:
+    """What is exact, what is bracketed, and the methods with how far they lie outside the bracket."""
+    low, high = found["lower"], found["upper"]
+    lines = [str(found["said"])] if "said" in found else []
+    if isinstance(found["exact"], float):
+        lines.append(f"exact                {found['exact']:10.2f} kPa")
+    if isinstance(low, float) and isinstance(high, float):
+        middle = (low + high) / 2
+        lines += [
+            f"lower bound          {low:10.2f} kPa", f"upper bound          {high:10.2f} kPa",
+            f"middle               {middle:10.2f} kPa  ±{(high - low) / (high + low):.1%}",
+        ]  # fmt: skip
+        methods = found.get("methods")
+        for name, value in methods.items() if isinstance(methods, dict) else ():
+            outside = value / high - 1 if value > high else value / low - 1 if value < low else 0.0
+            where = f"{outside:+.1%} outside" if outside else "within the bracket"
+            lines.append(f"{name:20} {value:10.2f} kPa  {where}")
+    return "\n".join(lines) or "there is no exact value: ask for bounds"
 
 
 @app.command()

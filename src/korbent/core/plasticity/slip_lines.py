@@ -78,7 +78,8 @@ def exact(strip: Strip) -> Exact:
         raise ValueError("c, γ and q must not be negative, and the width must be greater than zero")
     if strip.c == 0 and (strip.phi == 0 or (strip.gamma == 0 and strip.q == 0)):
         raise ValueError("there is no strength: give c, or φ with γ or q")
-    return _exact(strip)
+    with np.errstate(all="ignore"):  # fields that do not close are tried and left
+        return _exact(strip)
 
 
 def n_c(phi: float) -> float:
@@ -220,14 +221,13 @@ def _turned(strip: Strip, size: float, count: int, first: float, own: int, apart
     a, b = tip(low), tip(high)
     while not a * b <= 0:
         if low <= 0.0 and high >= MOST_TURN:
-            raise ValueError("no slip lines were found for this strip")
+            raise ValueError("no slip lines were found for this strip; its bounds can be asked for")
         apart *= 2
         low, high = max(low - apart, 0.0), min(high + apart, MOST_TURN)
         a, b = tip(low), tip(high)
-    with np.errstate(all="ignore"):
-        made = _field(strip, size, float(brentq(tip, low, high, xtol=1e-11, rtol=1e-11)), count, own)
+    made = _field(strip, size, float(brentq(tip, low, high, xtol=1e-11, rtol=1e-11)), count, own)
     if not abs(made.tip) < 1e-6:
-        raise ValueError("no slip lines were found for this strip")
+        raise ValueError("no slip lines were found for this strip; its bounds can be asked for")
     return made
 
 
