@@ -28,8 +28,9 @@ def with_all(project: Project) -> Project:
 
 
 def test_all_formats_are_written_and_nothing_else(demo: Project, tmp_path: Path) -> None:
-    project = with_all(demo)
-    before = edited(demo, ("pads", "P7", "width"), 2.3)
+    few = demo.replaced(pads=demo.pads[:4])
+    project = with_all(few)
+    before = edited(few, ("pads", few.pads[2].name, "width"), 2.3)
     told: list[tuple[int, int, str]] = []
     written = write_set(
         project, set_named(project, ""), tmp_path / "out", FORMATS, before, lambda *t: told.append(t)
@@ -45,7 +46,7 @@ def test_all_formats_are_written_and_nothing_else(demo: Project, tmp_path: Path)
 
 
 def test_it_can_be_left_off(demo: Project, tmp_path: Path) -> None:
-    project = with_all(demo)
+    project = with_all(demo.replaced(pads=demo.pads[:4]))
     calls = iter([False, True])
     written = write_set(project, set_named(project, ""), tmp_path, ("pdf", "xlsx"), stop=lambda: next(calls))
     assert len(written) == 1
