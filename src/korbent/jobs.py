@@ -84,10 +84,11 @@ def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
     """(a bound of the pressure of a strip, kPa, and where it yields); or why there is none."""
     from korbent.core.plasticity.bounds import bound as best
     from korbent.core.plasticity.bounds import where_it_yields
+    from korbent.drawing.yielding import areas
 
     try:
         found = best(section, side, most, stop=stop)
-        return found.pressure, where_it_yields(found)
+        return found.pressure, areas(where_it_yields(found), section.B) if side == "upper" else ()
     except ValueError as error:
         return str(error)
 

@@ -9,6 +9,7 @@ import pytest
 from korbent.core.explain.bracket import as_strip, exact_of
 from korbent.core.model import edited
 from korbent.core.plasticity.bounds import (
+    Bound,
     Layer,
     Section,
     bound,
@@ -171,14 +172,31 @@ def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> 
 
 def test_where_it_yields_is_where_slip_lines_run() -> None:
     """Of a strip without friction: within the reach of Prandtl's field, 1.5 B from the middle and B/sqrt(2) deep, and most at the edge."""
-    found = where_it_yields(bound(uniform(1.0, 1.0, 0.0, 0.0, 0.0), "upper", 500))
-    assert found
+    coarse, fine = (bound(uniform(1.0, 1.0, 0.0, 0.0, 0.0), "upper", count) for count in (150, 600))
+    found = where_it_yields(fine)
     assert all(0.0 < share <= 1.0 for _, share in found)
-    strong = np.array([corners for corners, share in found if share > 0.5]).reshape(-1, 3, 2).mean(axis=1)
-    assert strong[:, 0].max() < 1.5
-    assert strong[:, 1].min() > -0.85
+    strong = np.array([corners for corners, share in found if share > 0.8]).reshape(-1, 3, 2).mean(axis=1)
+    assert strong[:, 0].max() < 1.65
+    assert strong[:, 1].min() > -0.8
     most = np.array(found[0][0]).reshape(3, 2).mean(axis=0)
     assert np.hypot(most[0] - 0.5, most[1]) < 0.1
+
+    def outside(of: Bound) -> float:
+        x, y = np.moveaxis(of.mesh.points[of.mesh.triangles].mean(axis=1), 1, 0)
+        return float(of.work[(x > 1.5) | (y < -0.75)].sum())
+
+    assert outside(fine) < 0.08
+    assert outside(fine) < outside(coarse)
+
+
+def test_what_yields_below_a_stiff_stratum_is_seen() -> None:
+    """Sand on soft clay: the clay does much of the work, as the base punches through, and is among what is drawn."""
+    sand, clay = Layer(0.0, 1.5, 0.0, 33.0, 18.0), Layer(1.5, 60.0, 20.0, 0.0, 18.0)
+    found = bound(layered(1.5, (sand, clay), 10.0), "upper", 500)
+    y = found.mesh.points[found.mesh.triangles].mean(axis=1)[:, 1]
+    assert found.work[y < -1.5].sum() > 0.1
+    assert found.work.sum() == pytest.approx(1.0)
+    assert any(max(corners[1::2]) <= -1.5 + 1e-9 and share > 0.3 for corners, share in where_it_yields(found))
 
 
 @pytest.mark.long

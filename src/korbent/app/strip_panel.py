@@ -11,8 +11,8 @@ from korbent.app.session import Session
 from korbent.core.explain.bracket import AsStrip
 from korbent.core.plasticity.bounds import Section
 from korbent.drawing.primitives import Drawing
-from korbent.drawing.section import Yields
 from korbent.drawing.strip_chart import Found, strip_chart
+from korbent.drawing.yielding import Ring
 
 COARSE, FINE = 500, 3000
 """Triangles of the first bracket and of the refined one."""
@@ -96,7 +96,7 @@ class StripPanel(QWidget):
         state = why or ("" if fine else "being refined …" if None not in pressures else "being computed …")
         return Found(pressures[0], pressures[1], value, state)
 
-    def yielding(self) -> Yields:
+    def yielding(self) -> tuple[Ring, ...]:
         """Where the ground yields by the upper bound, as far as it is known for what is shown."""
         if self.strip.state or not self.isVisible():
             return ()

@@ -12,8 +12,8 @@ from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.yielding import Ring, within
 
-Yields = Sequence[tuple[tuple[float, ...], float]]
 PRESSURE_HEIGHT = 0.45
 """Height at which the greater edge pressure is drawn, as a share of the width of the base."""
 
@@ -25,13 +25,13 @@ def section_drawing(
     highlight: str = "",
     aspect: float = 2.0,
     mechanism: Mechanism | None = None,
-    yields: Yields = (),
+    yields: Sequence[Ring] = (),
 ) -> Drawing:
     """The section along the pad's x axis, looking along +y.
 
     Args:
         aspect: width over height of the page.
-        yields: where the ground yields below a strip: triangles by their corners from the middle of the base, x and y of each, and how much.
+        yields: areas in which the ground yields below a strip, from the middle of the base, m; the more lie upon each other the more it does.
     """
     point = project.load_point(pad.load_point)
     profile = profile_below(project.ground, pad, point)
@@ -56,11 +56,7 @@ def section_drawing(
     sketch.layer = "fill"
     _pit(sketch, pad, finished)
     sketch.layer = "results"
-    for corners, share in yields:
-        for side in (1.0, -1.0):
-            ring = tuple((side * corners[k], pad.underside + corners[k + 1]) for k in (0, 2, 4))
-            if min(y for _, y in ring) > low and max(abs(x) for x, _ in ring) < reach:
-                sketch.add(Polygon(ring, "beyond", None, opacity=0.08 + 0.6 * share))
+    _yielding(sketch, yields, pad.underside, low, reach)
     if state:
         _water(sketch, project, state, reach, low)
         if mechanism and state.stable:
@@ -75,6 +71,13 @@ def section_drawing(
     if state:
         _loads(sketch, project, pad, state, high)
     return Drawing(tuple(sketch.shapes), (-reach, low, reach, high))
+
+
+def _yielding(sketch: Sketch, yields: Sequence[Ring], level: float, low: float, reach: float) -> None:
+    for ring in yields:
+        shown = within(ring, reach, low - level)
+        for side in (1.0, -1.0) if len(shown) > 2 else ():
+            sketch.add(Polygon(tuple((side * x, level + y) for x, y in shown), "beyond", None, opacity=0.1))
 
 
 def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:

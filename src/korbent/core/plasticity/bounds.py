@@ -63,7 +63,9 @@ class Bound:
     at_walls: float
     status: str
     work: Array
-    """Plastic work of each triangle, as a share of all."""
+    """Work of shearing of each triangle, as a share of all."""
+    uneven: Array
+    """What asks for smaller triangles: the work, and twice how it differs between the corners; as a share of all."""
 
 
 class NotSolvedError(ValueError):
@@ -141,8 +143,8 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
 
 def _finer(mesh: Mesh, found: Bound, most: int) -> Mesh:
     """The triangles that do most of the work together, halved."""
-    order = np.argsort(-found.work)
-    count = int(np.searchsorted(np.cumsum(found.work[order]), SHARE)) + 1
+    order = np.argsort(-found.uneven)
+    count = int(np.searchsorted(np.cumsum(found.uneven[order]), SHARE)) + 1
     count = min(max(count, len(order) // 12), max(most // 3, 1))
     return halved(mesh, order[:count])
 
@@ -231,14 +233,18 @@ def _raised(
     return float(x[-1]), x[:-1], np.array(solution.z)[equal.shape[0] :], status
 
 
-def _work(section: Section, mesh: Mesh, x: Array, multipliers: Array) -> Array:
-    """What each triangle does: the mean and twice the range of strength times multiplier over its vertices, as a share of all."""
+def _work(section: Section, mesh: Mesh, x: Array, multipliers: Array) -> tuple[Array, Array]:
+    """(what each triangle does: the mean of strength times multiplier over its vertices; with twice the range), each as a share of all."""
     strength = _strength(section, mesh)
     p = x.reshape(-1, 3, 3)[:, :, 0] * _scale(section)
     own = np.maximum(strength.cohesion - p * strength.sine, 0.0) * multipliers.reshape(-1, 3, 3)[:, :, 0]
-    value = own.mean(axis=1) + 2 * (own.max(axis=1) - own.min(axis=1))
-    total = value.sum()
-    return np.asarray(value / total if total > 0 else np.full(len(value), 1 / len(value)))
+
+    def share(value: Array) -> Array:
+        total = value.sum()
+        return np.asarray(value / total if total > 0 else np.full(len(value), 1 / len(value)))
+
+    mean = own.mean(axis=1)
+    return share(mean), share(mean + 2 * (own.max(axis=1) - own.min(axis=1)))
 
 
 def _at_walls(mesh: Mesh, work: Array) -> float:
@@ -344,9 +350,9 @@ def lower(section: Section, mesh: Mesh) -> Bound:
     load[-1] = -B / 2
     matrix = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(count, 9 * m))  # fmt: skip
     V, x, multipliers, status = _raised(section, mesh, matrix, np.concatenate(right), load)
-    work = _work(section, mesh, x, multipliers)
+    work, uneven = _work(section, mesh, x, multipliers)
     pressure = V * scale * (1 - (WIDENED if status != "Solved" else TOLERANCE_UNDRAINED))
-    return Bound(pressure, mesh, _at_walls(mesh, work), status, work)
+    return Bound(pressure, mesh, _at_walls(mesh, work), status, work, uneven)
 
 
 def upper(section: Section, mesh: Mesh) -> Bound:
@@ -426,21 +432,27 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     load[together] = B / 2
     matrix = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(count, 9 * m))  # fmt: skip
     V, x, multipliers, status = _raised(section, mesh, matrix, right, load)
-    work = _work(section, mesh, x, multipliers)
+    work, uneven = _work(section, mesh, x, multipliers)
     pressure = V * scale * (1 + (WIDENED if status != "Solved" else TOLERANCE_UNDRAINED))
-    return Bound(pressure, mesh, _at_walls(mesh, work), status, work)
+    return Bound(pressure, mesh, _at_walls(mesh, work), status, work, uneven)
 
 
-def where_it_yields(found: Bound, most: int = 900) -> list[tuple[tuple[float, ...], float]]:
-    """The triangles that do most of the work for their area: their corners (x, y of each, m) and how much, from 0 to 1 in powers of ten."""
+def where_it_yields(found: Bound, most: int = 2400) -> list[tuple[tuple[float, ...], float]]:
+    """The triangles that do most of the work, the densest first: their corners (x, y of each, m) and how much for their area: 1 where the
+    denser half of all work is done, 0 where a twentieth of that density is."""
     density = found.work / found.mesh.area
-    greatest = float(density.max())
-    if greatest <= 0:
+    order = np.argsort(-density)
+    half = density[order[int(np.searchsorted(np.cumsum(found.work[order]), 0.5))]]
+    if half <= 0:
         return []
-    shown = 1.0 + np.log10(np.maximum(density / np.quantile(density, 0.995), 1e-9)) / 2.0
-    order = [k for k in np.argsort(-shown)[:most] if shown[k] > 0.05]
+    shown = np.minimum(1.0 + np.log(np.maximum(density / half, 1e-9)) / np.log(20.0), 1.0)
+    seen = np.flatnonzero(shown > 0.05)
+    chosen = seen[np.argsort(-found.work[seen])[:most]]
     corners = found.mesh.points[found.mesh.triangles]
-    return [(tuple(float(v) for v in corners[k].ravel()), float(min(shown[k], 1.0))) for k in order]
+    return [
+        (tuple(float(v) for v in corners[k].ravel()), float(shown[k]))
+        for k in chosen[np.argsort(-density[chosen])]
+    ]
 
 
 def bracket(section: Section, most: int = 3000) -> tuple[Bound, Bound]:
