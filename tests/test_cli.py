@@ -208,6 +208,7 @@ def test_a_bare_strip_is_exact_and_bracketed() -> None:
     assert "bound" not in text
 
 
+@pytest.mark.long
 def test_a_base_of_a_file_is_looked_at_as_a_strip(bad: Path) -> None:
     text = run("strip", bad, "--base", "P4", "--triangles", 300)
     assert text.returncode == 0, text.stderr

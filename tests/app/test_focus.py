@@ -139,6 +139,7 @@ def test_what_gives_the_keyboard_away_shows_no_frame(window: MainWindow, go: str
     assert not window.focus_frame.isVisible()
 
 
+@pytest.mark.long
 def test_nothing_becomes_a_window_on_its_way(qtbot: QtBot, demo: Project) -> None:
     """What is shown before it has a parent stands on the desk for a moment, and takes the keyboard from the window."""
 

@@ -258,6 +258,7 @@ def test_strength_that_grows_with_depth_lies_between_slices_of_less_and_of_more(
     assert high.pressure > none_high.pressure
 
 
+@pytest.mark.long
 def test_more_strength_never_bears_less_on_the_same_mesh() -> None:
     section = uniform(1.0, 6.0, 22.0, 17.0, 8.0)
     mesh = bound(section, "lower", 400).mesh

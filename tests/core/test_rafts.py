@@ -546,6 +546,7 @@ def test_the_top_of_a_raft_without_bars_there_is_plain_concrete(
     assert "more tension than plain concrete carries" in bare.message
 
 
+@pytest.mark.long
 def test_crept_concrete_is_softer_concrete_beside_the_other() -> None:
     """Both halves are the plates with one or the other modulus; what lasts is looked at with the softer one alone."""
     project = raft(thickness=0.35)

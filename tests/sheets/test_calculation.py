@@ -250,6 +250,7 @@ def test_bookmarks_follow_the_headings(reader: PdfReader) -> None:
     assert [n for n in names if n in {k.title for k in KINDS.values()}] == ["Basis", "Ground", "Actions", "Plan and summary", "Bases", "Settlement over time", "Workings", "Record"]  # fmt: skip
 
 
+@pytest.mark.long
 def test_every_link_leads_to_the_page_that_it_is_on(reader: PdfReader) -> None:
     numbers = {page.indirect_reference.idnum: k for k, page in enumerate(reader.pages)}  # type: ignore[union-attr]
     texts = [words(p.extract_text()) for p in reader.pages]
@@ -279,6 +280,7 @@ def test_bookmarks_lead_to_their_headings(reader: PdfReader) -> None:
         assert words(str(mark.title)) in texts[page], mark.title
 
 
+@pytest.mark.long
 def test_the_same_calculation_gives_the_same_file() -> None:
     _, _, own = made("redstem", "governing")
     assert calculation_pdf(own)[0] == calculation_pdf(own)[0]
@@ -333,6 +335,7 @@ def test_one_base_has_its_page_and_all_its_workings() -> None:
 # ---------------------------------------------------------------- DOCX and HTML
 
 
+@pytest.mark.long
 def test_docx_has_the_same_headings_tables_and_lines(tmp_path: Path) -> None:
     _, _, own = made("redstem", "governing")
     write_docx(own, tmp_path / "c.docx")
