@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from korbent.core.footprint import Polygon, Rectangle, Trapezoid
@@ -132,6 +132,15 @@ def stars(draw: st.DrawFn) -> tuple[tuple[float, float], ...]:
 
 @settings(max_examples=40, deadline=None)
 @given(stars(), st.floats(-0.4, 0.4), st.floats(-0.4, 0.4))
+@example(
+    (
+        (-0.7499999999999997, 1.299038105676658),
+        (-0.7500000000000007, -1.2990381056766576),
+        (2.9453125, -7.213935051227377e-16),
+    ),
+    0.109375,
+    0.0,
+)  # the cut across does nothing: each cut alone must come to its end
 def test_any_polygon_bears_in_equilibrium_and_its_effective_area_is_about_the_resultant(
     corners: tuple[tuple[float, float], ...], along: float, across: float
 ) -> None:

@@ -12,7 +12,7 @@ from korbent.core.contact.polygon import AreaMoments, clipped_moments, plane_wit
 from korbent.core.footprint.base import Edge, Effective, Part
 from korbent.core.working import SILENT, Array, Recorder
 
-ROUNDS, STEPS = 30, 10
+ROUNDS, STEPS = 30, 24
 """Of both cuts, and of each of them, until the rest has its centre at the resultant."""
 
 
