@@ -4,7 +4,8 @@ import multiprocessing
 
 import pytest
 
-from korbent.core.plasticity.bounds import Section, bound, lower, uniform, upper
+from korbent.core.plasticity.bounds import bound, lower, upper
+from korbent.core.plasticity.section import Section, uniform
 from korbent.core.plasticity.slip_lines import Strip, _exact, exact
 
 SANDY = uniform(1.0, 0.0, 30.0, 18.0, 0.0)
@@ -18,7 +19,7 @@ MOST = 1500
 def test_exact_strip(benchmark: object, rough: bool, c: float) -> None:
     def fresh() -> None:
         _exact.cache_clear()
-        exact(Strip(2.0, c, 30.0, 18.0, 2 * c, rough))
+        exact(Strip(2.0, c, 30.0, 18.0, 2 * c, float(rough)))
 
     benchmark.pedantic(fresh, rounds=3)  # type: ignore[attr-defined]
 

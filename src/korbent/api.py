@@ -236,7 +236,7 @@ def changes(before: Project | str | Path, after: Project | str | Path) -> dict[s
 
 
 def strip(
-    *, B: float, c: float = 0.0, phi: float = 0.0, gamma: float = 0.0, q: float = 0.0, rough: bool = True, layers: Iterable[Mapping[str, float]] = (),
+    *, B: float, c: float = 0.0, phi: float = 0.0, gamma: float = 0.0, q: float = 0.0, roughness: float = 1.0, layers: Iterable[Mapping[str, float]] = (),
     triangles: int = 2000,
 ) -> dict[str, float | None]:  # fmt: skip
     """What a strip of width B bears under a central vertical load, kPa: ``exact`` on uniform ground (slip lines), ``lower`` and ``upper``
@@ -246,18 +246,24 @@ def strip(
         c, phi, gamma, q: of uniform ground, kPa, degrees, kN/m3, kPa.
         layers: instead, strata with ``top`` and ``bottom`` (m below the underside), ``c``, ``phi``, ``gamma``, and ``growth`` of c with depth
             (kPa/m).
+        roughness: share of c and tan(phi) of the ground that acts below the base: 1 rough, 0 smooth.
         triangles: of the finest mesh of each bound, about; 0: the exact value alone.
 
     Raises:
-        ValueError: without strength, with gaps between strata, or with angles beyond 50 degrees.
+        ValueError: without strength, with gaps between strata, or with angles beyond 50 degrees, or a roughness beyond 0 to 1.
     """
-    from korbent.core.plasticity.bounds import Layer, Section, bound, checked, uniform
+    from korbent.core.plasticity.bounds import bound
+    from korbent.core.plasticity.section import Layer, Section, checked, underside_of, uniform
     from korbent.core.plasticity.slip_lines import Strip, exact
 
     own = tuple(Layer(**dict(layer)) for layer in layers)
-    section = checked(Section(B, own, q, rough) if own else uniform(B, c, phi, gamma, q, rough))
+    section = checked(
+        Section(B, own, q, underside_of(own[0].c, own[0].phi, roughness))
+        if own
+        else uniform(B, c, phi, gamma, q, roughness)
+    )
     try:
-        value = None if own else exact(Strip(B, c, phi, gamma, q, rough)).pressure
+        value = None if own else exact(Strip(B, c, phi, gamma, q, roughness)).pressure
     except ValueError:  # the slip lines were not found: bounds may be
         if not triangles:
             raise

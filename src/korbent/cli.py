@@ -274,7 +274,7 @@ def strip(
     phi: Annotated[float, typer.Option("--phi", help="friction angle, degrees")] = 0.0,
     gamma: Annotated[float, typer.Option("--gamma", help="unit weight, kN/m3")] = 0.0,
     q: Annotated[float, typer.Option("--q", help="surcharge beside the strip, kPa")] = 0.0,
-    smooth: Annotated[bool, typer.Option("--smooth", help="a smooth base instead of a rough one")] = False,
+    roughness: Annotated[float, typer.Option("--roughness", help="share of c and tan φ that acts below the base: 1 rough, 0 smooth", min=0, max=1)] = 1.0,
     triangles: Annotated[int, typer.Option("--triangles", help="of the finest mesh of a bound; 0: no bounds", min=0)] = 1500,
     as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of text")] = False,
 ) -> None:  # fmt: skip
@@ -285,7 +285,7 @@ def strip(
         fail("--base needs a project file" if file is None else "name the foundation of the file with --base")
     try:
         found: dict[str, object] = (
-            dict(api.strip(B=width, c=c, phi=phi, gamma=gamma, q=q, rough=not smooth, triangles=triangles)) if file is None
+            dict(api.strip(B=width, c=c, phi=phi, gamma=gamma, q=q, roughness=roughness, triangles=triangles)) if file is None
             else api.strip_below(_load(file), base, "undrained" if undrained else "drained", triangles)
         )  # fmt: skip
     except (KeyError, ValueError) as error:

@@ -74,10 +74,10 @@ def strip(project: Project, pad: str, drainage: str, told: Told, stop: Stop) -> 
 
 
 def bare_strip(strip: Any, told: Told, stop: Stop) -> Any:
-    """What a bare strip bears exactly, below a rough and below a smooth base."""
+    """What a bare strip bears exactly, below a rough base, a smooth one and its own."""
     from korbent.core.quick.strip import exactly
 
-    return exactly(strip, True), exactly(strip, False)
+    return {r: exactly(strip, r) for r in {1.0, 0.0, strip.roughness}}
 
 
 def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:

@@ -10,7 +10,7 @@ from korbent.app.strip_panel import StripPanel
 from korbent.app.window import MainWindow
 from korbent.core.explain.bracket import AsStrip
 from korbent.core.model import Project, edited
-from korbent.core.plasticity.bounds import Layer, Section
+from korbent.core.plasticity.section import Layer, Section
 from korbent.drawing.primitives import Line, Text
 from korbent.drawing.strip_chart import Found, outside, strip_chart
 from tests.app.test_window import opened

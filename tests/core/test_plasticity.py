@@ -1,5 +1,6 @@
 """Exact strips and bounds: closed forms, published values, brackets around the exact, and what holds for any of them."""
 
+from dataclasses import replace
 from itertools import pairwise
 from random import Random
 
@@ -8,20 +9,18 @@ import pytest
 
 from korbent.core.explain.bracket import as_strip, exact_of
 from korbent.core.model import edited
-from korbent.core.plasticity.bounds import (
-    Bound,
+from korbent.core.plasticity.bounds import Bound, bound, bracket, lower, upper, where_it_yields
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, first_mesh, halved
+from korbent.core.plasticity.section import (
     Layer,
+    Load,
     Section,
-    bound,
-    bracket,
+    Underside,
     checked,
     layered,
-    lower,
+    underside_of,
     uniform,
-    upper,
-    where_it_yields,
 )
-from korbent.core.plasticity.mesh import Mesh, fan_mesh, first_mesh, halved
 from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma, n_q
 from korbent.demo import lindmere
 from korbent.verification.pad import one_pad
@@ -47,7 +46,7 @@ def test_without_weight_it_is_the_closed_form(phi: float) -> None:
 
 @pytest.mark.parametrize("phi", list(PUBLISHED_SMOOTH))
 def test_smooth_strips_against_published_values(phi: int) -> None:
-    assert n_gamma(float(phi), rough=False) == pytest.approx(PUBLISHED_SMOOTH[phi], rel=3e-4)
+    assert n_gamma(float(phi), 0.0) == pytest.approx(PUBLISHED_SMOOTH[phi], rel=3e-4)
 
 
 @pytest.mark.long
@@ -76,8 +75,8 @@ def test_size_and_strength_scale_as_dimensions_ask() -> None:
 
 def test_superposition_is_on_the_safe_side() -> None:
     """The sum of the three parts never exceeds the whole (the theorem of Davis and Booker 1971 for superposition)."""
-    strip = Strip(2.0, 10.0, 30.0, 18.0, 20.0, rough=False)
-    parts = 10.0 * n_c(30.0) + 20.0 * n_q(30.0) + 18.0 * 2.0 / 2 * n_gamma(30.0, rough=False)
+    strip = Strip(2.0, 10.0, 30.0, 18.0, 20.0, roughness=0.0)
+    parts = 10.0 * n_c(30.0) + 20.0 * n_q(30.0) + 18.0 * 2.0 / 2 * n_gamma(30.0, 0.0)
     assert parts < exact(strip).pressure < 1.3 * parts
 
 
@@ -87,7 +86,8 @@ def test_superposition_is_on_the_safe_side() -> None:
 def test_more_never_bears_less(field: str) -> None:
     base = {"B": 1.6, "c": 6.0, "phi": 24.0, "gamma": 17.0, "q": 9.0}
     values = [
-        exact(Strip(**(base | {field: base[field] * k}), rough=False)).pressure for k in (1.0, 1.05, 1.2, 1.4)
+        exact(Strip(**(base | {field: base[field] * k}), roughness=0.0)).pressure
+        for k in (1.0, 1.05, 1.2, 1.4)
     ]
     assert all(b > a for a, b in pairwise(values))
 
@@ -95,7 +95,7 @@ def test_more_never_bears_less(field: str) -> None:
 @pytest.mark.long
 def test_rough_bears_at_least_what_smooth_does() -> None:
     for strip in (Strip(1.0, 5.0, 30.0, 18.0, 10.0), Strip(2.0, 30.0, 15.0, 19.0, 5.0)):
-        rough, smooth = exact(strip), exact(Strip(**(vars(strip) | {"rough": False})))
+        rough, smooth = exact(strip), exact(Strip(**(vars(strip) | {"roughness": 0.0})))
         assert rough.pressure > smooth.pressure
         assert rough.wedge > 0
         assert rough.error < 1e-6
@@ -153,7 +153,7 @@ def test_meshes_cover_the_section_and_keep_the_strata() -> None:
 
 @pytest.mark.parametrize("rough", [True, pytest.param(False, marks=pytest.mark.long)])
 def test_undrained_strip_is_bracketed(rough: bool) -> None:
-    low, high = bracket(uniform(2.0, 1.0, 0.0, 0.0, 0.0, rough), 600)
+    low, high = bracket(uniform(2.0, 1.0, 0.0, 0.0, 0.0, float(rough)), 600)
     assert low.pressure < 2 + np.pi < high.pressure
     assert high.pressure / low.pressure < 1.03
     assert low.at_walls < 5e-3
@@ -164,8 +164,8 @@ def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> 
     random = Random(seed)
     B, c, phi, gamma, q = random.uniform(0.5, 5), random.uniform(1, 40), random.uniform(0, 38), random.uniform(8, 21), random.uniform(0, 40)  # fmt: skip
     rough = random.random() < 0.5
-    value = exact(Strip(B, c, phi, gamma, q, rough)).pressure
-    low, high = bracket(uniform(B, c, phi, gamma, q, rough), 500)
+    value = exact(Strip(B, c, phi, gamma, q, float(rough))).pressure
+    low, high = bracket(uniform(B, c, phi, gamma, q, float(rough)), 500)
     assert low.pressure < value < high.pressure
     assert high.pressure / low.pressure < 1.25
 
@@ -270,6 +270,104 @@ def test_more_strength_never_bears_less_on_the_same_mesh() -> None:
         assert values[0] < values[1] < values[2]
 
 
+# ---------------------------------------------------------------- roughness, inclination, eccentricity
+
+
+@pytest.mark.long
+def test_roughness_leads_from_smooth_to_rough() -> None:
+    values = [n_gamma(30.0, r) for r in (0.0, 0.4, 0.8, 1.0)]
+    assert values == sorted(values)
+    # what acts does not matter without weight
+    assert exact(Strip(1.0, 7.0, 25.0, 0.0, 5.0, 0.5)).pressure == exact(Strip(1.0, 7.0, 25.0, 0.0, 5.0)).pressure  # fmt: skip
+    # hardly less than rough is hardly less
+    assert n_gamma(30.0, 0.99) == pytest.approx(n_gamma(30.0), rel=1e-3)
+
+
+@pytest.mark.parametrize("phi", [30.0, *(pytest.param(p, marks=pytest.mark.long) for p in (15.0, 38.0))])
+def test_a_base_between_smooth_and_rough_is_bracketed(phi: float) -> None:
+    value = exact(Strip(1.0, 0.0, phi, 18.0, 3.0, 0.5)).pressure
+    low, high = bracket(uniform(1.0, 0.0, phi, 18.0, 3.0, 0.5), 500)
+    assert low.pressure < value < high.pressure < 1.2 * low.pressure
+
+
+def test_half_of_the_section_bears_half_of_the_whole() -> None:
+    half = uniform(1.0, 4.0, 22.0, 18.0, 6.0)
+    whole = replace(half, load=Load((1.0, 0.0, 0.0)))
+    for side in ("lower", "upper"):
+        one, two = bound(half, side, 150), bound(whole, side, 300)  # type: ignore[arg-type]
+        assert two.pressure == pytest.approx(one.pressure, rel=0.02)
+        assert two.factor == pytest.approx(two.pressure * half.B, rel=1e-9)
+
+
+@pytest.mark.parametrize("h", [0.5, *(pytest.param(k, marks=pytest.mark.long) for k in (0.2, 0.9))])
+def test_an_inclined_load_without_friction_is_green_s(h: float) -> None:
+    """V of a rough base with H = h c B: c B (1 + pi - asin h + sqrt(1 - h²)) (Green 1954)."""
+    value = 1 + np.pi - np.arcsin(h) + np.sqrt(1 - h * h)
+    load = Load((1.0, 0.0, 0.0), (0.0, h * 25.0 * 2.0, 0.0), turns=False)
+    low, high = bracket(replace(uniform(2.0, 25.0, 0.0, 0.0, 0.0), load=load), 700)
+    assert low.pressure < 25.0 * value < high.pressure < 1.05 * low.pressure
+
+
+def test_an_inclined_load_without_weight_is_the_closed_form() -> None:
+    """Rough base, surcharge alone, tan(inclination) = 0.2: stresses below the base follow from Mohr's circle, the fan turns between
+    (Prandtl's field turned as far as the shear asks)."""
+    phi, tan_i, q = np.deg2rad(30.0), 0.2, 10.0
+    i = np.arctan(tan_i)
+    turn = (np.arcsin(np.sin(i) / np.sin(phi)) + i) / 2  # of the major stress from the vertical
+    # along the fan the mean stress grows by e^(2 tan(phi) angle); the angle is pi/2 less the turn
+    mean = q / (1 - np.sin(phi)) * np.exp(2 * np.tan(phi) * (np.pi / 2 - turn))
+    V = mean * (1 + np.sin(phi) * np.cos(2 * turn))
+    low, high = bracket(replace(uniform(1.0, 0.0, 30.0, 0.0, q), load=Load((1.0, tan_i, 0.0), turns=False)), 700)  # fmt: skip
+    assert low.pressure < V < high.pressure
+    assert (low.pressure + high.pressure) / 2 == pytest.approx(V, rel=0.06)
+
+
+def test_an_eccentric_load_bears_at_least_what_its_effective_width_does() -> None:
+    """Meyerhof's width is on the safe side: a stress field below it alone is admissible (tension cut off)."""
+    ground = uniform(1.0, 20.0, 0.0, 0.0, 0.0)
+    lifts = replace(ground, underside=Underside(tension=False), load=Load((1.0, 0.0, 0.15)))
+    low, high = bracket(lifts, 500)
+    assert high.factor > 20.0 * (2 + np.pi) * 0.7 > 0.9 * low.factor
+    other = replace(lifts, load=Load((1.0, 0.0, -0.15)))
+    for side, found in (("lower", low), ("upper", high)):
+        assert bound(other, side, 500).factor == pytest.approx(found.factor, rel=2e-3)  # type: ignore[arg-type]
+
+
+@pytest.mark.long
+def test_a_base_that_slides_bears_what_its_friction_does() -> None:
+    """H grows, V is held: the friction below the base decides where it is weaker than the ground; more tilt than it takes bears nothing."""
+    ground = replace(uniform(1.0, 0.0, 30.0, 18.0, 20.0), underside=Underside(15.0, 0.0, tension=False))
+    pushed = replace(ground, load=Load((0.0, 1.0, 0.0), (20.0, 0.0, 0.0)))
+    low, high = bracket(pushed, 300)
+    assert low.factor == pytest.approx(20.0 * np.tan(np.deg2rad(15.0)), rel=1e-3)
+    assert high.factor == pytest.approx(low.factor, rel=2e-3)
+    steep = bound(replace(ground, load=Load((1.0, 0.3, 0.0))), "upper", 200)
+    assert steep.factor == pytest.approx(0.0, abs=1e-3)
+
+
+def test_the_lower_bound_shows_its_stresses_and_the_upper_its_velocities() -> None:
+    section = replace(uniform(1.0, 5.0, 25.0, 18.0, 4.0), load=Load((1.0, 0.1, 0.05)))
+    low, high = bound(section, "lower", 300), bound(section, "upper", 300)
+    p, d, t = np.moveaxis(low.stress, 2, 0)
+    f = np.deg2rad(25.0)
+    assert (np.hypot(d, t) <= 5.0 * np.cos(f) - p * np.sin(f) + 1e-3).all()
+    top = np.isclose(low.mesh.points[low.mesh.triangles][:, :, 1], 0.0)
+    x = low.mesh.points[low.mesh.triangles][:, :, 0]
+    beside = top & (np.abs(x) > 0.7) & (top.sum(axis=1) == 2)[:, None]
+    assert (p - d)[beside] == pytest.approx(-4.0, abs=1e-3)
+    # the base goes down and to the right, the ground at the walls rests
+    points, speed = high.mesh.points, high.velocity
+    base = (np.abs(points[:, 0]) < 0.499) & (points[:, 1] > -1e-9)
+    assert (speed[base, 0] > 0).all()
+    assert speed[base, 1].mean() < 0
+    # a rigid base: velocities down are linear along it
+    assert np.polyfit(points[base, 0], speed[base, 1], 1, full=True)[1].sum() == pytest.approx(0.0, abs=1e-6)
+    assert np.abs(speed[points[:, 1] < points[:, 1].min() + 1e-9]).max() == 0.0
+    # what the loads do at these velocities is one for the load that grows
+    up, turn = np.polyfit(points[base, 0], speed[base, 1], 1)[::-1]
+    assert -up * 1.0 + speed[base, 0].mean() * 0.1 - turn * 0.05 == pytest.approx(1.0, rel=1e-3)
+
+
 @pytest.mark.parametrize(
     ("section", "says"),
     [
@@ -278,11 +376,20 @@ def test_more_strength_never_bears_less_on_the_same_mesh() -> None:
         (Section(1.0, (Layer(0, 2, 1, 0, 0), Layer(3, 5, 1, 0, 0))), "gap between the strata"),
         (Section(1.0, (Layer(0, 5, 0, 0, 18),)), "there is no strength"),
         (Section(1.0, (Layer(0, 5, 1, 60, 18),)), "between 0 and 50"),
+        (Section(1.0, (Layer(0, 5, 1, 0, 18),), underside=Underside(60.0, 0.0)), "δ must lie"),
+        (Section(1.0, (Layer(0, 5, 1, 0, 18),), underside=Underside(20.0)), "both δ and an adhesion"),
+        (Section(1.0, (Layer(0, 5, 1, 0, 18),), load=Load((0.0, 0.0, 0.0))), "nothing of the load grows"),
     ],
 )
 def test_what_cannot_be_looked_at_is_said(section: Section, says: str) -> None:
     with pytest.raises(ValueError, match=says):
         checked(section)
+
+
+def test_a_roughness_beyond_is_said() -> None:
+    for make in (lambda: underside_of(1.0, 20.0, 1.2), lambda: exact(Strip(1.0, 1.0, 20.0, 1.0, 0.0, -0.1))):
+        with pytest.raises(ValueError, match="is beyond 0"):
+            make()
 
 
 # ---------------------------------------------------------------- a base as a strip

@@ -5,7 +5,8 @@ from random import Random
 import pytest
 from shapely import Polygon, box
 
-from korbent.core.plasticity.bounds import bound, uniform, where_it_yields
+from korbent.core.plasticity.bounds import bound, where_it_yields
+from korbent.core.plasticity.section import uniform
 from korbent.drawing.yielding import SHADES, areas, within
 
 SQUARE = [((0, 0, 3, 0, 0, -3), 1.0), ((3, 0, 3, -3, 0, -3), 1.0)]

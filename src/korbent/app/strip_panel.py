@@ -9,7 +9,7 @@ from korbent.app.asked import Asked, same
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.core.explain.bracket import AsStrip
-from korbent.core.plasticity.bounds import Section
+from korbent.core.plasticity.section import Section
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.strip_chart import Found, strip_chart
 from korbent.drawing.yielding import Ring

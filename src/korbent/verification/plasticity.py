@@ -4,7 +4,8 @@ from functools import cache
 
 import numpy as np
 
-from korbent.core.plasticity.bounds import Layer, Section, bound, uniform
+from korbent.core.plasticity.bounds import bound
+from korbent.core.plasticity.section import Layer, Section, uniform
 from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma
 from korbent.verification.case import Case
 
@@ -24,7 +25,7 @@ OVER = Section(1.0, (Layer(0.0, 0.4, 30.0, 0.0, 0.0), Layer(0.4, 1e6, 30.0, 0.0,
 
 PLASTICITY: tuple[Case, ...] = (
     *(Case(f"strip: N_γ rough, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi)), 3e-4) for phi, value in ROUGH),
-    *(Case(f"strip: N_γ smooth, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi), False), 3e-4) for phi, value in SMOOTH),
+    *(Case(f"strip: N_γ smooth, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi), 0.0), 3e-4) for phi, value in SMOOTH),
     Case("strip: hardly any weight tends to c N_c + q N_q", "closed form", "Prandtl 1920, Reissner 1924",
          lambda: exact(Strip(1.0, 20.0, 25.0, 0.0, 10.0)).pressure, lambda: exact(Strip(1.0, 20.0, 25.0, 0.02, 10.0)).pressure, 5e-4, "kPa"),
     Case("strip: mid of the bounds, c, φ, γ and q", "second method", "slip lines", lambda: exact(GENERAL).pressure,

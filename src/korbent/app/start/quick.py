@@ -31,10 +31,11 @@ from korbent.core.explain.state import base_state
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model import Backfill, Project
 from korbent.core.model.base import unit_of
+from korbent.core.plasticity.section import Section
 from korbent.core.quick.ground_load import GroundLoad
 from korbent.core.quick.habits import HABITS, habit_of
 from korbent.core.quick.starts import Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall
-from korbent.core.quick.strip import of_all_methods, section_of
+from korbent.core.quick.strip import of_all_methods, parts_of, section_of
 from korbent.core.units import System, UnitError, show, show_length, shown_unit, to_shown
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.section import section_drawing
@@ -276,20 +277,23 @@ class OfStrip(QWidget):
         ("weight", "γ below"),
         ("surcharge", "surcharge q"),
         ("width", "width B"),
+        ("roughness", "base: 1 rough, 0 smooth"),
     )
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session, self.strip = session, Strip()
-        self.section = section_of(self.strip)
+        self.sections = _sections(self.strip)
         self.exact = Asked("bare_strip", self._fill, self)
-        self.bounds = {side: Asked("bound", self._fill, self, f"bare-{side}") for side in ("lower", "upper")}
+        self.bounds = {(part, side): Asked("bound", self._fill, self, f"bare-{part}-{side}") for part in ("", "N_c", "N_q", "N_gamma") for side in SIDES}  # fmt: skip
         self.fields: dict[str, Field] = {}
         row = QHBoxLayout()
         for name, label in self.LABELS:
             field = Field(label, f"strip-{name}", self)
             unit = unit_of(Strip, name)
-            field.edit.setText(f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}")
+            field.edit.setText(
+                f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}".strip()
+            )
             field.edit.textEdited.connect(lambda _, name=name: self._typed(name))
             self.fields[name] = field
             row.addWidget(field)
@@ -327,7 +331,7 @@ class OfStrip(QWidget):
         edit.style().polish(edit)
         edit.setToolTip(why)
         if not why:
-            self.section = section_of(self.strip)
+            self.sections = _sections(self.strip)
             self._ask()
             self._fill()
 
@@ -339,42 +343,59 @@ class OfStrip(QWidget):
     def _ask(self) -> None:
         if self.isVisible():
             self.exact.want((self.strip,), (self.strip,))
-            for side, asked in self.bounds.items():
-                asked.want((self.section,), (self.section, side, TRIANGLES))
+            for part, section in self.sections.items():
+                for side in SIDES:
+                    self.bounds[part, side].want(
+                        (section,), (section, side, TRIANGLES if not part else FEWER)
+                    )
 
     def _fill(self) -> None:
         rows = []
         for one in of_all_methods(self.strip):
             rows.append((one.method, *(_factor(v) for v in (one.N_c, one.N_q, one.N_gamma)), f"{one.ultimate:.1f}"))  # fmt: skip
-        for k, name in enumerate(("Exact, rough base", "Exact, smooth base")):
-            found = self.exact.found
+        for roughness in sorted({1.0, 0.0, self.strip.roughness}, reverse=True):
+            name, found = f"Exact, {_base(roughness)}", self.exact.found
             if self.exact.state or found is None:
                 rows.append((name, "", "", "", self.exact.state if self.exact.belongs else ""))
             else:
-                own = found[k]
+                own = found[roughness]
                 rows.append((name, *(_factor(v, 4) for v in (own.N_c, own.N_q, own.N_gamma)), own.why or f"{own.ultimate:.1f}"))  # fmt: skip
-        rows.append(("Bounds, rough base", "", "", "", self._bracket()))
+        factors = (self._between(name, 2) for name in ("N_c", "N_q", "N_gamma"))
+        rows.append((f"Bounds, {_base(self.strip.roughness)}", *factors, self._between("", 1)))
         self.table.setRowCount(len(rows))
         for i, row in enumerate(rows):
             for j, text in enumerate(row):
                 self.table.setItem(i, j, QTableWidgetItem(text))
 
-    def _bracket(self) -> str:
-        asked = self.bounds.values()
+    def _between(self, part: str, digits: int) -> str:
+        """Both bounds of a factor, or of the pressure, or why there are none."""
+        if part and part not in self.sections:
+            return ""
+        asked = tuple(self.bounds[part, side] for side in SIDES)
         if any(a.state for a in asked):
             return next(a.state for a in asked if a.state) if self.exact.belongs else ""
         low, high = (a.found for a in asked)
         if isinstance(low, str) or isinstance(high, str):
             return low if isinstance(low, str) else str(high)
-        return f"{low[0]:.1f} to {high[0]:.1f}"
+        return f"{low[0]:.{digits}f} to {high[0]:.{digits}f}"
 
 
 def _factor(value: float | None, digits: int = 2) -> str:
     return "" if value is None else f"{value:.{digits}f}"
 
 
-TRIANGLES = 1500
-"""Of the bounds of a bare strip."""
+def _base(roughness: float) -> str:
+    return {1.0: "rough base", 0.0: "smooth base"}.get(roughness, f"roughness {roughness:g}")
+
+
+def _sections(strip: Strip) -> dict[str, Section]:
+    """What bounds are asked for: the strip, and its factors one by one."""
+    return {"": section_of(strip), **parts_of(strip)}
+
+
+TRIANGLES, FEWER = 1500, 600
+"""Of the bounds of a bare strip, and of those of each factor."""
+SIDES = ("lower", "upper")
 
 
 class QuickStarts(QWidget):

@@ -11,7 +11,7 @@ from korbent.core.bearing.safety import NEEDED, base_on
 from korbent.core.bench import Bench, bench_for
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
-from korbent.core.plasticity.bounds import Layer, Section
+from korbent.core.plasticity.section import Layer, Section
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.core.working import SILENT, Array
 

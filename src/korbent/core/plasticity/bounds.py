@@ -6,19 +6,23 @@ suffices (Makrodimopoulos and Martin 2006). **Upper**: velocities quadratic over
 vertices, which suffices as strain rates are linear (Makrodimopoulos and Martin 2007), solved in its static form: stresses at the vertices
 balance the loads in the mean, and the velocities are the multipliers. Both raise the load until nothing more is carried.
 
+Between base and ground the lower bound limits the tractions at the ends of each side. The upper bound lets the ground slide and part along the
+base: the jump of velocity, quadratic along a side, follows the flow rule at its three control points (Bernstein), and with them everywhere.
+
 The lower bound holds for the box that is looked at, the upper also for the half space, as the ground beyond the box is at rest. Both hold for
-associated flow only. Symmetric: half of the section, a central vertical load.
+associated flow only, in the ground and below the base.
 """
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy import sparse
 
-from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored
+from korbent.core.plasticity.section import Load, Section, box, checked, scale_of, strength_of, weights
 
 Array = NDArray[np.float64]
 Side = Literal["lower", "upper"]
@@ -26,39 +30,19 @@ TOLERANCE, TOLERANCE_UNDRAINED = 1e-8, 1e-7
 """Of the conic programs: with friction, and without any."""
 SHARE = 0.5
 """Triangles with so much of the work together are halved."""
+AT_WALLS, WIDER, WIDENINGS = 2e-3, 1.5, 2
+"""More of the work than this at the walls of the box, and it is made so many times as large, so often at most."""
 SOLVED = ("Solved", "AlmostSolved")
 WIDENED = 2e-4
 """By so much a bound of a program that was solved almost is moved outwards, at least."""
 
 
 @dataclass(frozen=True)
-class Layer:
-    """A stratum below the base: from ``top`` to ``bottom`` (m below the underside), c at its top (kPa) and its growth with depth (kPa/m),
-    phi (degrees), the weight that counts (kN/m3; buoyant below water)."""
-
-    top: float
-    bottom: float
-    c: float
-    phi: float
-    gamma: float
-    growth: float = 0.0
-
-
-@dataclass(frozen=True)
-class Section:
-    """What a strip of width B (m) stands on, with a surcharge q (kPa) beside it; a rough or a smooth base."""
-
-    B: float
-    layers: tuple[Layer, ...]
-    q: float = 0.0
-    rough: bool = True
-
-
-@dataclass(frozen=True)
 class Bound:
-    """One bound of the mean pressure below the base (kPa), on which mesh, and how much of the plastic work lies at the walls of the box."""
+    """One bound, on which mesh, and how much of the plastic work lies at the walls of the box."""
 
     pressure: float
+    """V at collapse over the width of the base, kPa."""
     mesh: Mesh
     at_walls: float
     status: str
@@ -66,46 +50,16 @@ class Bound:
     """Work of shearing of each triangle, as a share of all."""
     uneven: Array
     """What asks for smaller triangles: the work, and twice how it differs between the corners; as a share of all."""
+    factor: float = 1.0
+    """Of what grows, at collapse."""
+    stress: Array = field(default_factory=lambda: np.zeros((0, 3, 3)))
+    """p, d, t at the corners of each triangle, kPa (m, 3, 3), tension positive; those of the lower bound are in equilibrium."""
+    velocity: Array = field(default_factory=lambda: np.zeros((0, 2)))
+    """Of the points of the mesh, upper bound only (n, 2)."""
 
 
 class NotSolvedError(ValueError):
     """A program that did not come to its end: there is no bound."""
-
-
-def checked(section: Section) -> Section:
-    """The section, when it can be looked at.
-
-    Raises:
-        ValueError: what is missing or beyond what is solved.
-    """
-    if section.B <= 0 or section.q < 0:
-        raise ValueError("the width must be greater than zero and the surcharge not negative")
-    if not section.layers or abs(section.layers[0].top) > 1e-9:
-        raise ValueError("the strata must begin at the underside of the base")
-    for a, b in zip(section.layers, section.layers[1:]):
-        if abs(a.bottom - b.top) > 1e-9:
-            raise ValueError(f"there is a gap between the strata at {a.bottom:g} m")
-    for layer in section.layers:
-        if layer.bottom <= layer.top:
-            raise ValueError(f"a stratum ends at {layer.bottom:g} m, above its top at {layer.top:g} m")
-        if not 0 <= layer.phi <= 50 or layer.c < 0 or layer.gamma < 0:
-            raise ValueError("φ must lie between 0 and 50°, c and γ must not be negative")
-    if all(layer.c == 0 and layer.growth == 0 and (layer.phi == 0 or (layer.gamma == 0 and section.q == 0)) for layer in section.layers):  # fmt: skip
-        raise ValueError("there is no strength: give c, or φ with γ or q")
-    return section
-
-
-def box(section: Section) -> tuple[float, float]:
-    """(width from the middle, depth) of the part that is looked at, m: somewhat beyond the straight-lined mechanism of the strongest stratum
-    that it reaches; the last stratum goes on as deep as it takes."""
-    depth, reach = 0.0, 0.0
-    for layer in section.layers:
-        f = np.deg2rad(layer.phi)
-        spiral = section.B * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
-        down = section.B / (2 * np.cos(np.pi / 4 + f / 2)) * float(np.exp((np.pi / 4 + f / 2) * np.tan(f)) * np.cos(f))  # fmt: skip
-        if layer.top <= max(depth, 0.6 * section.B):
-            reach, depth = max(reach, spiral), max(depth, down)
-    return section.B / 2 + 1.25 * reach, 1.35 * depth
 
 
 def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound], None] | None = None, stop: Callable[[], bool] = lambda: False) -> Bound:  # fmt: skip
@@ -116,22 +70,26 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
         NotSolvedError: when not even the first program came to its end.
     """
     checked(section)
-    width, depth = box(section)
-    lines = [
-        0.0,
-        *(-layer.bottom for layer in section.layers if layer.bottom < depth - 0.02 * section.B),
-        -depth,
-    ]
-    mesh = fan_mesh(section.B / 2, width, lines)
+    size = 1.0
+    for widened in range(WIDENINGS + 1):
+        best = _refined(section, side, mesh_of(section, size), most, told, stop)
+        if best.at_walls <= AT_WALLS or widened == WIDENINGS or stop():
+            break
+        size *= WIDER
+    return best
+
+
+def _refined(section: Section, side: Side, mesh: Mesh, most: int, told: Callable[[Bound], None] | None, stop: Callable[[], bool]) -> Bound:  # fmt: skip
+    solve = lower if side == "lower" else upper
     best: Bound | None = None
     while True:
         try:
-            found = (lower if side == "lower" else upper)(section, mesh)
+            found = solve(section, mesh)
         except NotSolvedError:
             if best is None:
                 raise
             return best
-        better = best is None or (found.pressure > best.pressure) == (side == "lower")
+        better = best is None or (found.factor > best.factor) == (side == "lower")
         best = found if better else best
         assert best is not None
         if told is not None:
@@ -139,6 +97,18 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
         if stop() or len(mesh.triangles) >= most:
             return best
         mesh = _finer(mesh, found, most)
+
+
+def mesh_of(section: Section, size: float = 1.0) -> Mesh:
+    """The first mesh of a section: of its half where the load is central, else of the whole; ``size``: of the box, times its usual one."""
+    width, depth = (size * v for v in box(section))
+    lines = [
+        0.0,
+        *(-layer.bottom for layer in section.layers if layer.bottom < depth - 0.02 * section.B),
+        -depth,
+    ]
+    half = fan_mesh(section.B / 2, width, lines)
+    return half if section.load is None else mirrored(half)
 
 
 def _finer(mesh: Mesh, found: Bound, most: int) -> Mesh:
@@ -152,52 +122,66 @@ def _finer(mesh: Mesh, found: Bound, most: int) -> Mesh:
 # ---------------------------------------------------------------- programs
 
 
+class _Rows:
+    """Rows of a sparse matrix as they are put together, with their right side."""
+
+    def __init__(self) -> None:
+        self.at: list[Any] = []
+        self.of: list[Any] = []
+        self.values: list[Any] = []
+        self.right: list[Any] = []
+        self.count = 0
+
+    def put(self, row: Any, column: Any, value: Any) -> None:
+        """Entries, rows counted from the first of the next ``rows``."""
+        row, column, value = np.broadcast_arrays(row, column, value)
+        self.at.append(row.ravel() + self.count)
+        self.of.append(column.ravel())
+        self.values.append(np.asarray(value, dtype=float).ravel())
+
+    def close(self, count: int, right: Any = 0.0) -> None:
+        """So many rows are put."""
+        self.right.append(np.broadcast_to(np.asarray(right, dtype=float), (count,)))
+        self.count += count
+
+    def matrix(self, columns: int) -> sparse.csr_matrix:
+        if not self.values:
+            return sparse.csr_matrix((self.count, columns))
+        return sparse.csr_matrix((np.concatenate(self.values), (np.concatenate(self.at), np.concatenate(self.of))), shape=(self.count, columns))  # fmt: skip
+
+    @property
+    def sides(self) -> Array:
+        return np.concatenate(self.right) if self.right else np.zeros(0)
+
+
 @dataclass(frozen=True)
-class _Strength:
-    """At each vertex of each triangle (m, 3): c cos(phi), sin(phi)."""
+class _Solved:
+    factor: float
+    x: Array
+    cones: Array
+    """Multipliers of the cones."""
+    rows: Array
+    """Multipliers of the rows."""
+    status: str
 
-    cohesion: Array
-    sine: Array
-
-
-def _strength(section: Section, mesh: Mesh) -> _Strength:
-    layers = section.layers
-    at = np.minimum(mesh.stratum, len(layers) - 1)
-    f = np.deg2rad(np.array([layer.phi for layer in layers]))[at]
-    depth = -mesh.points[mesh.triangles][:, :, 1]
-    top, c, growth = (
-        np.array([getattr(layer, n) for layer in layers])[at][:, None] for n in ("top", "c", "growth")
-    )
-    return _Strength((c + growth * np.maximum(depth - top, 0.0)) * np.cos(f)[:, None], np.repeat(np.sin(f)[:, None], 3, axis=1))  # fmt: skip
+    @property
+    def outwards(self) -> float:
+        """By what share the bound is moved outwards for what the program leaves."""
+        return WIDENED if self.status != "Solved" else TOLERANCE_UNDRAINED
 
 
-def _weights(section: Section, mesh: Mesh) -> Array:
-    layers = section.layers
-    return np.array([layer.gamma for layer in layers])[np.minimum(mesh.stratum, len(layers) - 1)]
+def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array, load: Array, limits: sparse.csr_matrix, most: Array) -> _Solved:  # fmt: skip
+    """The greatest factor f of rows x + load f = right with limits x <= most and the cones at all vertices.
 
-
-def _scale(section: Section) -> float:
-    """A stress by which all are divided: strengths, weight over half the base, surcharge."""
-    strongest = max(
-        max(layer.c + layer.growth * section.B, layer.gamma * section.B / 2) for layer in section.layers
-    )
-    return max(strongest, section.q, 1e-3)
-
-
-def _raised(
-    section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array, load: Array
-) -> tuple[float, Array, Array, str]:
-    """The greatest load V of rows x + load V = right with the cones at all vertices: (V, x, the multipliers of the cones, status).
-
-    x holds p, d, t of each vertex of each triangle in turn.
+    x holds p, d, t of each vertex of each triangle in turn, then whatever else the rows speak of.
 
     Raises:
         NotSolvedError: when the program did not come to its end.
     """
     import clarabel  # loaded only where something is solved
 
-    strength = _strength(section, mesh)
-    count = 3 * len(mesh.triangles)
+    strength = strength_of(section, mesh)
+    count, columns = 3 * len(mesh.triangles), rows.shape[1]
     norm = np.sqrt(np.asarray(rows.multiply(rows).sum(axis=1)).ravel() + load**2)
     norm[norm == 0] = 1.0
     equal = sparse.hstack(
@@ -208,12 +192,13 @@ def _raised(
     first = 3 * np.arange(count)
     values = np.full(3 * count, -1.0)
     values[first] = strength.sine.ravel()
-    cones = sparse.csc_matrix((values, (i, i)), shape=(3 * count, 3 * count + 1))
+    cones = sparse.csc_matrix((values, (i, i)), shape=(3 * count, columns + 1))
     offset = np.zeros(3 * count)
-    offset[first] = strength.cohesion.ravel() / _scale(section)
-    A = sparse.vstack([equal, cones], format="csc")
-    b = np.concatenate([right / norm, offset])
-    objective = np.zeros(3 * count + 1)
+    offset[first] = strength.cohesion.ravel() / scale_of(section)
+    limited = sparse.hstack([limits, sparse.csr_matrix((len(most), 1))], format="csc")
+    A = sparse.vstack([equal, limited, cones], format="csc")
+    b = np.concatenate([right / norm, most, offset])
+    objective = np.zeros(columns + 1)
     objective[-1] = -1.0
     settings = clarabel.DefaultSettings()
     settings.verbose = False
@@ -223,20 +208,60 @@ def _raised(
     settings.presolve_enable = False
     settings.chordal_decomposition_enable = False
     settings.max_threads = 1
-    kinds = [clarabel.ZeroConeT(equal.shape[0]), *([clarabel.SecondOrderConeT(3)] * count)]
-    zero = sparse.csc_matrix((3 * count + 1, 3 * count + 1))
+    kinds = [clarabel.ZeroConeT(equal.shape[0])]
+    kinds += [clarabel.NonnegativeConeT(len(most))] if len(most) else []
+    kinds += [clarabel.SecondOrderConeT(3)] * count
+    zero = sparse.csc_matrix((columns + 1, columns + 1))
     solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
     status = str(solution.status)
     if status not in SOLVED:
         raise NotSolvedError(f"the program ended as {status}: there is no bound")
-    x = np.array(solution.x)
-    return float(x[-1]), x[:-1], np.array(solution.z)[equal.shape[0] :], status
+    x, z = np.array(solution.x), np.array(solution.z)
+    return _Solved(float(x[-1]), x[:-1], z[equal.shape[0] + len(most) :], z[: len(norm)] / norm, status)
+
+
+def _bound(section: Section, mesh: Mesh, solved: _Solved, unit: float, sign: int, velocity: Array) -> Bound:
+    """What a solved program says; sign: -1 below, 1 above."""
+    scale = scale_of(section)
+    count = 9 * len(mesh.triangles)
+    work, uneven = _work(section, mesh, solved.x[:count], solved.cones)
+    factor = solved.factor * unit
+    factor += sign * solved.outwards * abs(factor)
+    load = _load(section)
+    pressure = (load.held[0] + factor * load.growing[0]) / section.B
+    stress = solved.x[:count].reshape(-1, 3, 3) * scale
+    return Bound(
+        pressure,
+        mesh,
+        _at_walls(section, mesh, work),
+        solved.status,
+        work,
+        uneven,
+        factor,
+        stress,
+        velocity,
+    )
+
+
+def _load(section: Section) -> Load:
+    """What the base carries; nothing named: V alone, in the middle."""
+    return section.load or Load((section.B, 0.0, 0.0))
+
+
+def _ray(section: Section) -> tuple[Array, Array, float]:
+    """(what grows over its greatest part, what is held over the scale, what a factor of the program is in factors of the load): V, H, M/B,
+    per width of the base."""
+    load, B, scale = _load(section), section.B, scale_of(section)
+    size = np.array([B, B, B * B])
+    growing, held = np.array(load.growing) / size, np.array(load.held) / size / scale
+    most = float(np.max(np.abs(growing)))
+    return growing / most, held, scale / most
 
 
 def _work(section: Section, mesh: Mesh, x: Array, multipliers: Array) -> tuple[Array, Array]:
     """(what each triangle does: the mean of strength times multiplier over its vertices; with twice the range), each as a share of all."""
-    strength = _strength(section, mesh)
-    p = x.reshape(-1, 3, 3)[:, :, 0] * _scale(section)
+    strength = strength_of(section, mesh)
+    p = x.reshape(-1, 3, 3)[:, :, 0] * scale_of(section)
     own = np.maximum(strength.cohesion - p * strength.sine, 0.0) * multipliers.reshape(-1, 3, 3)[:, :, 0]
 
     def share(value: Array) -> Array:
@@ -247,12 +272,14 @@ def _work(section: Section, mesh: Mesh, x: Array, multipliers: Array) -> tuple[A
     return share(mean), share(mean + 2 * (own.max(axis=1) - own.min(axis=1)))
 
 
-def _at_walls(mesh: Mesh, work: Array) -> float:
-    """Share of the work of triangles at the outer wall and at the bottom."""
+def _at_walls(section: Section, mesh: Mesh, work: Array) -> float:
+    """Share of the work of triangles at the outer walls and at the bottom."""
     x, y = mesh.points[mesh.triangles][:, :, 0], mesh.points[mesh.triangles][:, :, 1]
     wall = (x.max(axis=1) >= mesh.points[:, 0].max() - 1e-9) | (
         y.min(axis=1) <= mesh.points[:, 1].min() + 1e-9
     )
+    if section.load is not None:
+        wall |= x.min(axis=1) <= mesh.points[:, 0].min() + 1e-9
     return float(work[wall].sum())
 
 
@@ -263,96 +290,114 @@ def _gradients(mesh: Mesh) -> Array:
     return np.stack([np.stack([q[:, 1] - r[:, 1], r[:, 0] - q[:, 0]], axis=1) / twice for q, r in ((b, c), (c, a), (a, b))], axis=1)  # fmt: skip
 
 
+def _limited(section: Section) -> tuple[float, float] | None:
+    """(tan delta, adhesion over the scale) below the base, where shear is limited there; a base that lifts off takes no more than the ground."""
+    under, first = section.underside, section.layers[0]
+    if under.rough:
+        return None if under.tension else (float(np.tan(np.deg2rad(first.phi))), first.c / scale_of(section))
+    assert under.delta is not None
+    assert under.adhesion is not None
+    return float(np.tan(np.deg2rad(under.delta))), under.adhesion / scale_of(section)
+
+
 def lower(section: Section, mesh: Mesh) -> Bound:
     """The lower bound of one mesh.
 
     Raises:
         NotSolvedError: when the program did not come to its end.
     """
-    scale, B = _scale(section), section.B
+    scale, half = scale_of(section), section.B / 2
     m = len(mesh.triangles)
-    rows, cols, values, right = [], [], [], []
-    count = 0
-
-    def put(row: Any, col: Any, value: Any) -> None:
-        rows.append(row.ravel())
-        cols.append(col.ravel())
-        values.append(value.ravel())
-
+    rows = _Rows()
     # equilibrium: d(p + d)/dx + dt/dy = 0, dt/dx + d(p - d)/dy = gamma
     grad = _gradients(mesh)
     base = 9 * np.arange(m)[:, None] + 3 * np.arange(3)[None, :]
-    r = np.repeat(np.arange(m)[:, None], 3, axis=1)
+    own = np.arange(m)[:, None]
     for part, weight in ((0, grad[:, :, 0]), (1, grad[:, :, 0]), (2, grad[:, :, 1])):
-        put(r, base + part, weight)
+        rows.put(own, base + part, weight)
+    rows.close(m)
     for part, weight in ((2, grad[:, :, 0]), (0, grad[:, :, 1]), (1, -grad[:, :, 1])):
-        put(r + m, base + part, weight)
-    right += [np.zeros(m), _weights(section, mesh) / scale]
-    count = 2 * m
+        rows.put(own, base + part, weight)
+    rows.close(m, weights(section, mesh) / scale)
     ends, beside = mesh.edges()
-    place = {(int(e), int(v)): 9 * int(e) + 3 * k for e in range(m) for k, v in enumerate(mesh.triangles[e])}
     a, b = mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]
     normal = np.stack([b[:, 1] - a[:, 1], a[:, 0] - b[:, 0]], axis=1)
     normal /= np.linalg.norm(normal, axis=1)[:, None]
+
+    def spot(edge: Any, owner: int, end: int) -> Any:
+        """First unknown of the corner at an end of edges, in the triangle on one side of each."""
+        triangle = beside[edge, owner]
+        corner = np.argmax(mesh.triangles[triangle] == ends[edge, end][:, None], axis=1)
+        return 9 * triangle + 3 * corner
+
     inner = np.flatnonzero(beside[:, 1] >= 0)
+    one = np.arange(len(inner))
     for end in (0, 1):
-        nodes = ends[inner, end]
-        for own, sign in ((0, 1.0), (1, -1.0)):
-            spot = np.array([place[int(e), int(v)] for e, v in zip(beside[inner, own], nodes)])
-            n = normal[inner] * sign
-            row = count + np.arange(len(inner))
-            put(row, spot, n[:, 0])
-            put(row, spot + 1, n[:, 0])
-            put(row, spot + 2, n[:, 1])
-            row = row + len(inner)
-            put(row, spot + 2, n[:, 0])
-            put(row, spot, n[:, 1])
-            put(row, spot + 1, -n[:, 1])
-        right.append(np.zeros(2 * len(inner)))
-        count += 2 * len(inner)
+        for axis in (0, 1):  # tractions along x, then along y
+            for owner, sign in ((0, 1.0), (1, -1.0)):
+                at, n = spot(inner, owner, end), normal[inner] * sign
+                if axis == 0:
+                    parts = ((0, n[:, 0]), (1, n[:, 0]), (2, n[:, 1]))
+                else:
+                    parts = ((2, n[:, 0]), (0, n[:, 1]), (1, -n[:, 1]))
+                for part, value in parts:
+                    rows.put(one, at + part, value)
+            rows.close(len(inner))
     outer = np.flatnonzero(beside[:, 1] < 0)
-    load_row: list[tuple[int, float]] = []
-    for edge in outer:
-        e = int(beside[edge, 0])
-        (x0, y0), (x1, y1) = mesh.points[ends[edge, 0]], mesh.points[ends[edge, 1]]
-        middle = ((x0 + x1) / 2, (y0 + y1) / 2)
-        spots = [place[e, int(v)] for v in ends[edge]]
-        if middle[1] > -1e-9 and middle[0] > B / 2:  # the free surface: no shear, the surcharge
-            for at in spots:
-                put(
-                    np.array([count, count + 1, count + 1]),
-                    np.array([at + 2, at, at + 1]),
-                    np.array([1.0, 1.0, -1.0]),
-                )
-                right.append(np.array([0.0, -section.q / scale]))
-                count += 2
-        elif middle[1] > -1e-9:  # the base
-            for at in spots:
-                load_row += [(at, -abs(x1 - x0) / 2), (at + 1, abs(x1 - x0) / 2)]
-                if not section.rough:
-                    put(np.array([count]), np.array([at + 2]), np.array([1.0]))
-                    right.append(np.zeros(1))
-                    count += 1
-        elif middle[0] < 1e-9:  # the middle plane: no shear
-            for at in spots:
-                put(np.array([count]), np.array([at + 2]), np.array([1.0]))
-                right.append(np.zeros(1))
-                count += 1
-    # the load: minus the integral of the vertical stress below half the base
-    put(
-        np.full(len(load_row), count),
-        np.array([at for at, _ in load_row]),
-        np.array([v for _, v in load_row]),
-    )
-    right.append(np.zeros(1))
-    count += 1
-    load = np.zeros(count)
-    load[-1] = -B / 2
-    matrix = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(count, 9 * m))  # fmt: skip
-    V, x, multipliers, status = _raised(section, mesh, matrix, np.concatenate(right), load)
-    work, uneven = _work(section, mesh, x, multipliers)
-    pressure = V * scale * (1 - (WIDENED if status != "Solved" else TOLERANCE_UNDRAINED))
-    return Bound(pressure, mesh, _at_walls(mesh, work), status, work, uneven)
+    middle = (a + b)[outer] / 2
+    up, below_base = middle[:, 1] > -1e-9, np.abs(middle[:, 0]) < half
+    free, under = outer[up & ~below_base], outer[up & below_base]
+    for end in (0, 1):  # the free surface: no shear, the surcharge
+        at, one = spot(free, 0, end), np.arange(len(free))
+        rows.put(one, at + 2, 1.0)
+        rows.close(len(free))
+        rows.put(one, at, 1.0)
+        rows.put(one, at + 1, -1.0)
+        rows.close(len(free), -section.q / scale)
+    if section.load is None:  # the middle plane: no shear
+        plane = outer[middle[:, 0] < 1e-9]
+        for end in (0, 1):
+            rows.put(np.arange(len(plane)), spot(plane, 0, end) + 2, 1.0)
+            rows.close(len(plane))
+    limits = _Rows()
+    limited = _limited(section)
+    for end in (0, 1):
+        at, one = spot(under, 0, end), np.arange(len(under))
+        if limited == (0.0, 0.0):
+            rows.put(one, at + 2, 1.0)
+            rows.close(len(under))
+        elif limited is not None and not section.underside.rough:
+            for sign in (1.0, -1.0):
+                limits.put(one, at + 2, sign)
+                limits.put(one, at, limited[0])
+                limits.put(one, at + 1, -limited[0])
+                limits.close(len(under), limited[1])
+        if not section.underside.tension:
+            limits.put(one, at, 1.0)
+            limits.put(one, at + 1, -1.0)
+            limits.close(len(under))
+    # V, H, M: minus the integral of the vertical stress below the base, that of the shear, that of the vertical stress times x
+    growing, held, unit = _ray(section)
+    B = section.B
+    xs = [mesh.points[ends[under, end], 0] for end in (0, 1)]
+    length = np.abs(xs[1] - xs[0])
+    for end in (0, 1):
+        at = spot(under, 0, end)
+        mean = length / 2 / B
+        arm = length * (xs[end] / 3 + xs[1 - end] / 6) / B**2
+        for part, sign in ((0, -1.0), (1, 1.0)):
+            rows.put(0, at + part, sign * mean)
+            if section.load is not None and section.load.turns:
+                rows.put(2, at + part, sign * arm)
+        if section.load is not None:
+            rows.put(1, at + 2, mean)
+    kept = 1 if section.load is None else 3 if section.load.turns else 2
+    share = 0.5 if section.load is None else 1.0
+    rows.close(kept, share * held[:kept])
+    load = np.zeros(rows.count)
+    load[-kept:] = -share * growing[:kept]
+    solved = _raised(section, mesh, rows.matrix(9 * m), rows.sides, load, limits.matrix(9 * m), limits.sides)
+    return _bound(section, mesh, solved, unit, -1, np.zeros((0, 2)))
 
 
 def upper(section: Section, mesh: Mesh) -> Bound:
@@ -361,9 +406,9 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     Raises:
         NotSolvedError: when the program did not come to its end.
     """
-    scale, B = _scale(section), section.B
+    scale, B = scale_of(section), section.B
     m, n = len(mesh.triangles), len(mesh.points)
-    ends, _ = mesh.edges()
+    ends, beside = mesh.edges()
     number = {(int(a), int(b)): n + k for k, (a, b) in enumerate(ends)}
     t = mesh.triangles
     sides = np.array(
@@ -377,20 +422,6 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     )
     nodes = np.concatenate([t, sides], axis=1)
     places = np.concatenate([mesh.points, mesh.points[ends].mean(axis=1)])
-    width, depth = places[:, 0].max(), places[:, 1].min()
-    on_base = (places[:, 1] > -1e-9) & (places[:, 0] < B / 2 + 1e-9)
-    fixed_x = (places[:, 0] < 1e-9) | (places[:, 0] > width - 1e-9) | (places[:, 1] < depth + 1e-9)
-    fixed_y = (places[:, 0] > width - 1e-9) | (places[:, 1] < depth + 1e-9)
-    if section.rough:
-        fixed_x = fixed_x | on_base
-    # unknown velocities: -1 where there is none; all of the base go down together
-    dof = np.full((len(places), 2), -1, dtype=np.int64)
-    free_x, free_y = ~fixed_x, ~fixed_y & ~on_base
-    dof[free_x, 0] = np.arange(free_x.sum())
-    dof[free_y, 1] = free_x.sum() + np.arange(free_y.sum())
-    together = int(free_x.sum() + free_y.sum())
-    dof[on_base, 1] = together
-    count = together + 1
     # gradients of the six quadratic shape functions at the three vertices: (m, 3 vertices, 6, 2)
     grad = _gradients(mesh)
     at_vertex = np.eye(3)
@@ -402,39 +433,121 @@ def upper(section: Section, mesh: Mesh) -> Bound:
         for s, (i, j) in enumerate(((0, 1), (1, 2), (2, 0))):
             shape[:, v, 3 + s] = 4 * (L[i] * grad[:, j] + L[j] * grad[:, i])
     third = (mesh.area / 3)[:, None, None]
-    rows, cols, values = [], [], []
+    # rows of all nodes, first x then y: what the stresses do on each, less what the base does
+    rows = _Rows()
     base = 9 * np.arange(m)[:, None, None] + 3 * np.arange(3)[None, :, None]
-    column = np.broadcast_to(base, (m, 3, 6))
+    own = np.broadcast_to(nodes[:, None, :], (m, 3, 6))
     for axis in (0, 1):
-        own = np.broadcast_to(dof[nodes, axis][:, None, :], (m, 3, 6))
         along, across = shape[:, :, :, axis] * third, shape[:, :, :, 1 - axis] * third
-        sign = 1.0 if axis == 0 else -1.0
-        for part, value in ((0, along), (1, sign * along), (2, across)):
-            keep = own >= 0
-            rows.append(own[keep])
-            cols.append((column + part)[keep])
-            values.append(value[keep])
+        for part, value in ((0, along), (1, (1.0, -1.0)[axis] * along), (2, across)):
+            rows.put(own + axis * len(places), base + part, value)
     # loads: weight (of quadratic functions a third at each side, nothing at the vertices), surcharge (1, 4, 1 sixths of a side)
-    right = np.zeros(count)
-    weight = -_weights(section, mesh) * mesh.area / 3 / scale
-    for s in range(3):
-        own = dof[sides[:, s], 1]
-        np.add.at(right, own[own >= 0], weight[own >= 0])
-    if section.q:
-        for k, (a, b) in enumerate(ends):
-            (x0, y0), (x1, y1) = mesh.points[a], mesh.points[b]
-            if y0 > -1e-9 and y1 > -1e-9 and min(x0, x1) > B / 2 - 1e-9:
-                length = abs(x1 - x0) * section.q / scale
-                for node, share in ((a, 1 / 6), (b, 1 / 6), (n + k, 4 / 6)):
-                    if dof[node, 1] >= 0:
-                        right[dof[node, 1]] -= share * length
-    load = np.zeros(count)
-    load[together] = B / 2
-    matrix = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(count, 9 * m))  # fmt: skip
-    V, x, multipliers, status = _raised(section, mesh, matrix, right, load)
-    work, uneven = _work(section, mesh, x, multipliers)
-    pressure = V * scale * (1 + (WIDENED if status != "Solved" else TOLERANCE_UNDRAINED))
-    return Bound(pressure, mesh, _at_walls(mesh, work), status, work, uneven)
+    right = np.zeros((2, len(places)))
+    weight = -weights(section, mesh) * mesh.area / 3 / scale
+    np.add.at(right[1], sides.ravel(), np.repeat(weight, 3))
+    outer = np.flatnonzero(beside[:, 1] < 0)
+    middle = places[n + outer]
+    up, below_base = middle[:, 1] > -1e-9, np.abs(middle[:, 0]) < B / 2
+    free, under = outer[up & ~below_base], outer[up & below_base]
+    length = np.abs(np.diff(mesh.points[ends][:, :, 0], axis=1))[:, 0]
+    for node, share in ((ends[free, 0], 1 / 6), (ends[free, 1], 1 / 6), (n + free, 4 / 6)):
+        np.add.at(right[1], node, -share * length[free] * section.q / scale)
+    rows.close(2 * len(places))
+    growing, held, unit = _ray(section)
+    kept = 1 if section.load is None else 3 if section.load.turns else 2
+    half = 0.5 if section.load is None else 1.0
+    tied, slips, limits = _interface(section, len(under), 9 * m)
+    moves = _moves(section, places, tied, kept)
+    jumps = _jumps(section, mesh, ends, under, n, slips, kept)
+    columns = 9 * m + jumps.shape[0]
+    thirds = np.repeat(np.tile(length[under] / 3, 3), len(slips))
+    node_rows = moves[:-kept].T @ rows.matrix(9 * m)
+    matrix = sparse.hstack([node_rows, -(moves.T @ jumps.T) @ sparse.diags(thirds)], format="csr")
+    # the base goes up, to the right, and turns anticlockwise
+    signs = B * half * np.array([-1.0, 1.0, -1.0])[:kept]
+    right_side = np.asarray(moves[:-kept].T @ right.ravel())
+    right_side[-kept:] += signs * held[:kept]
+    load = np.zeros(len(right_side))
+    load[-kept:] = -signs * growing[:kept]
+    solved = _raised(section, mesh, matrix, right_side, load, limits.matrix(columns), limits.sides)
+    velocity = -np.asarray(moves[:-kept] @ solved.rows).reshape(2, -1)[:, :n].T
+    return _bound(section, mesh, solved, unit, 1, velocity)
+
+
+def _interface(section: Section, sides: int, before: int) -> tuple[tuple[bool, bool], tuple[int, ...], _Rows]:
+    """(whether the ground goes with the base along x and y; along which axes tractions are unknown; their limits).
+
+    Tractions at the control points of the sides below the base, axis after axis at each, follow ``before`` other unknowns.
+    """
+    limited, tension = _limited(section), section.underside.tension
+    limits = _Rows()
+    if limited is None:
+        return (True, True), (), limits
+    tan_delta, adhesion = limited
+    sticks = tension and tan_delta == 0.0
+    slips = ((0,) if tan_delta or adhesion else ()) + (() if sticks else (1,))
+    one = np.arange(3 * sides)
+    at = before + len(slips) * one
+    if 0 in slips:
+        for sign in (1.0, -1.0):
+            limits.put(one, at, sign)
+            if not sticks:
+                limits.put(one, at + 1, tan_delta)
+            limits.close(len(one), adhesion)
+    if not tension:
+        limits.put(one, at + len(slips) - 1, 1.0)
+        limits.close(len(one))
+    return (False, sticks), slips, limits
+
+
+def _moves(section: Section, places: Array, tied: tuple[bool, bool], kept: int) -> sparse.csr_matrix:
+    """Velocities of all nodes (x of each, then y) and of the base (up, right, turning times B) from those that are free; the base's are last."""
+    B, count = section.B, len(places)
+    x, y = places[:, 0], places[:, 1]
+    wall = (x > x.max() - 1e-9) | (y < y.min() + 1e-9)
+    wall |= (x < x.min() + 1e-9) & (section.load is not None)
+    on_base = (y > -1e-9) & (np.abs(x) < B / 2 + 1e-9)
+    free = np.stack([~wall & ~(on_base & tied[0]), ~wall & ~(on_base & tied[1])])
+    if section.load is None:
+        free[0] &= x > 1e-9
+    own = np.flatnonzero(free.ravel())
+    total = len(own) + kept
+    at, of, values = [own, 2 * count + np.arange(kept)], [np.arange(len(own)), len(own) + np.arange(kept)], [np.ones(total)]  # fmt: skip
+    base = np.flatnonzero(on_base)
+    if tied[0] and kept > 1:
+        at.append(base)
+        of.append(np.full(len(base), len(own) + 1))
+        values.append(np.ones(len(base)))
+    if tied[1]:
+        for part, value in ((0, np.ones(len(base))), (2, x[base] / B)):
+            if part < kept:
+                at.append(count + base)
+                of.append(np.full(len(base), len(own) + part))
+                values.append(value)
+    return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * count + kept, total))  # fmt: skip
+
+
+def _jumps(section: Section, mesh: Mesh, ends: Any, under: Any, n: int, slips: tuple[int, ...], kept: int) -> sparse.csr_matrix:  # fmt: skip
+    """The jump of velocity from base to ground at the three control points of each side below the base (first ends, middles, second ends),
+    from the velocities of all nodes and of the base."""
+    count, B = n + len(ends), section.B
+    a, b, middle = ends[under, 0], ends[under, 1], n + under
+    xa, xb = mesh.points[a, 0], mesh.points[b, 0]
+    rows = _Rows()
+    controls = (((a, 1.0),), ((middle, 2.0), (a, -0.5), (b, -0.5)), ((b, 1.0),))
+    for point, x in zip(controls, (xa, (xa + xb) / 2, xb)):
+        for k, axis in enumerate(slips):
+            at = len(slips) * np.arange(len(under)) + k
+            for node, share in point:
+                rows.put(at, node + axis * count, share)
+            if axis == 0 and kept > 1:
+                rows.put(at, 2 * count + 1, -1.0)
+            if axis == 1:
+                rows.put(at, 2 * count, -1.0)
+                if kept > 2:
+                    rows.put(at, 2 * count + 2, -x / B)
+        rows.close(len(slips) * len(under))
+    return rows.matrix(2 * count + kept)
 
 
 def where_it_yields(found: Bound, most: int = 2400) -> list[tuple[tuple[float, ...], float]]:
@@ -458,13 +571,3 @@ def where_it_yields(found: Bound, most: int = 2400) -> list[tuple[tuple[float, .
 def bracket(section: Section, most: int = 3000) -> tuple[Bound, Bound]:
     """(lower, upper) one after the other; see :func:`bound`."""
     return bound(section, "lower", most), bound(section, "upper", most)
-
-
-def uniform(B: float, c: float, phi: float, gamma: float, q: float, rough: bool = True) -> Section:
-    """A strip on uniform ground."""
-    return Section(B, (Layer(0.0, 1e6, c, phi, gamma),), q, rough)
-
-
-def layered(B: float, strata: Sequence[Layer], q: float = 0.0, rough: bool = True) -> Section:
-    """A strip on strata."""
-    return Section(B, tuple(strata), q, rough)

@@ -176,3 +176,15 @@ def fan_mesh(half: float, width: float, lines: Sequence[float], smallest: float 
     found = Mesh(points, triangles, np.searchsorted(-np.array(lines[1:]), -y.mean(axis=1)))
     whole = abs(found.area.sum() - width * -lines[-1]) < 1e-9 * width * -lines[-1]
     return found if whole else plain
+
+
+def mirrored(mesh: Mesh) -> Mesh:
+    """The whole section of one half: the other is its image in the middle plane."""
+    points, count = mesh.points, len(mesh.points)
+    middle = points[:, 0] < 1e-12
+    image = np.empty(count, dtype=np.int64)
+    image[middle] = np.flatnonzero(middle)
+    image[~middle] = count + np.arange((~middle).sum())
+    other = points[~middle] * np.array([-1.0, 1.0])
+    triangles = image[mesh.triangles][:, ::-1]
+    return Mesh(np.concatenate([points, other]), np.concatenate([mesh.triangles, triangles]), np.tile(mesh.stratum, 2))  # fmt: skip

@@ -9,7 +9,7 @@ characteristics are dx/dz = tan(theta -+ eps), eps = pi/4 - phi/2, and along the
 
 From the free surface (theta = pi/2) through the fan at the edge to the base. Smooth: theta = 0 on the base, each half by itself (Hill).
 Rough: a rigid wedge, bounded by the alpha line from the edge, or from the last point at which the base slides, down to the middle, where
-theta = 0. Trapezoidal rule, three grids, Richardson's extrapolation twice. That this is the collapse load, not only a lower bound, was shown by
+theta = 0. Between smooth and rough the base slides further in, at the angle of its own friction. Trapezoidal rule, three grids, Richardson's extrapolation twice. That this is the collapse load, not only a lower bound, was shown by
 Martin (2005) by extending stress and velocity fields.
 """
 
@@ -48,7 +48,22 @@ class Strip:
     phi: float
     gamma: float
     q: float
-    rough: bool = True
+    roughness: float = 1.0
+    """Share of c and tan(phi) that acts below the base: 1 rough, 0 smooth."""
+
+    @property
+    def rough(self) -> bool:
+        """Shear acts below the base."""
+        return self.roughness > 0
+
+    @property
+    def sliding_angle(self) -> float:
+        """Theta where the base slides (rad, negative): tan(delta) is the roughness times tan(phi), and the major principal stress lies
+        (delta + asin(sin(delta)/sin(phi)))/2 from the vertical (Mohr's circle with its centre shifted by c cot(phi))."""
+        f = np.deg2rad(self.phi)
+        delta = np.arctan(self.roughness * np.tan(f))
+        share = min(float(np.sin(delta) / np.sin(f)), 1.0) if self.phi else self.roughness
+        return -float(delta + np.arcsin(share)) / 2
 
 
 @dataclass(frozen=True)
@@ -74,6 +89,8 @@ def exact(strip: Strip) -> Exact:
     """
     if not 0.0 <= strip.phi <= 50.0:
         raise ValueError(f"a friction angle of {strip.phi:g}° is beyond what this method solves: 0 to 50°")
+    if not 0 <= strip.roughness <= 1:
+        raise ValueError(f"a roughness of {strip.roughness:g} is beyond 0 (smooth) to 1 (rough)")
     if min(strip.c, strip.gamma, strip.q) < 0 or strip.B <= 0:
         raise ValueError("c, γ and q must not be negative, and the width must be greater than zero")
     if strip.c == 0 and (strip.phi == 0 or (strip.gamma == 0 and strip.q == 0)):
@@ -94,11 +111,11 @@ def n_q(phi: float) -> float:
 
 
 @lru_cache(maxsize=256)
-def n_gamma(phi: float, rough: bool = True) -> float:
+def n_gamma(phi: float, roughness: float = 1.0) -> float:
     """N_gamma of a strip without cohesion and surcharge, by slip lines: the pressure over gamma B/2."""
     if phi == 0:
         return 0.0
-    return exact(Strip(1.0, 0.0, phi, 2.0, 0.0, rough)).pressure
+    return exact(Strip(1.0, 0.0, phi, 2.0, 0.0, roughness)).pressure
 
 
 @lru_cache(maxsize=256)
@@ -315,7 +332,7 @@ def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Fie
     """The field from a free surface of that size, by wave fronts: point j of a front lies where the alpha line that goes through point
     j - 1 of the front before meets the beta line j."""
     march = _March(strip)
-    limit = march.eps - np.pi / 2
+    limit = strip.sliding_angle
     slides = max(turn - 1.0, 0.0) if strip.rough else 0.0
     if strip.rough and slides > 0.0 and own == 0:
         own = _lines(count, slides)

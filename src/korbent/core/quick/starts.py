@@ -337,4 +337,6 @@ class Strip(Frozen):
     weight: Annotated[float, Field(ge=0, le=30, json_schema_extra={"unit": "kN/m3"})] = 18.0
     surcharge: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] = 18.0
     width: Length = 1.0
+    roughness: Annotated[float, Field(ge=0, le=1)] = 1.0
+    """Share of c and tan(phi) that acts below the base."""
     name: ClassVar[str] = "bare strip"

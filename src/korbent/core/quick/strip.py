@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bearing.methods import METHODS, Base
-from korbent.core.plasticity.bounds import Section, uniform
+from korbent.core.plasticity.section import Section, uniform
 from korbent.core.plasticity.slip_lines import Strip as Exactly
 from korbent.core.plasticity.slip_lines import exact, n_c, n_gamma, n_q
 from korbent.core.quick.starts import Strip
@@ -59,7 +59,7 @@ def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
 class ExactStrip:
     """What a bare strip bears exactly, with the factors of its parts alone; None where slip lines are not found, ``why`` says why."""
 
-    rough: bool
+    roughness: float
     N_c: float
     N_q: float
     N_gamma: float | None
@@ -67,19 +67,30 @@ class ExactStrip:
     why: str = ""
 
 
-def exactly(strip: Strip, rough: bool) -> ExactStrip:
-    """The exact factors and the exact pressure of a bare strip below a rough or a smooth base."""
+def exactly(strip: Strip, roughness: float) -> ExactStrip:
+    """The exact factors and the exact pressure of a bare strip below a base of some roughness: 1 rough, 0 smooth."""
     phi = strip.friction
     N_gamma: float | None = None
     with suppress(ValueError):
-        N_gamma = n_gamma(phi, rough)
+        N_gamma = n_gamma(phi, roughness)
     try:
-        own = exact(Exactly(strip.width, strip.cohesion, phi, strip.weight, strip.surcharge, rough))
-        return ExactStrip(rough, n_c(phi), n_q(phi), N_gamma, own.pressure)
+        own = exact(Exactly(strip.width, strip.cohesion, phi, strip.weight, strip.surcharge, roughness))
+        return ExactStrip(roughness, n_c(phi), n_q(phi), N_gamma, own.pressure)
     except ValueError as error:
-        return ExactStrip(rough, n_c(phi), n_q(phi), N_gamma, None, str(error))
+        return ExactStrip(roughness, n_c(phi), n_q(phi), N_gamma, None, str(error))
 
 
 def section_of(strip: Strip) -> Section:
-    """The ground of a bare strip below a rough base, for its bounds."""
-    return uniform(strip.width, strip.cohesion, strip.friction, strip.weight, strip.surcharge)
+    """The ground of a bare strip below its base, for its bounds."""
+    return uniform(
+        strip.width, strip.cohesion, strip.friction, strip.weight, strip.surcharge, strip.roughness
+    )
+
+
+def parts_of(strip: Strip) -> dict[str, Section]:
+    """Sections whose bounds are those of one factor: c, q and gamma alone, where there is friction."""
+    B, phi, r = strip.width, strip.friction, strip.roughness
+    parts = {"N_c": uniform(B, 1.0, phi, 0.0, 0.0, r)}
+    if phi > 0:
+        parts |= {"N_q": uniform(B, 0.0, phi, 0.0, 1.0, r), "N_gamma": uniform(B, 0.0, phi, 2.0 / B, 0.0, r)}
+    return parts
