@@ -2,16 +2,21 @@
 
 import itertools
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
+from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.situations import Situations
+from korbent.core.bearing.effective import on_effective_area
 from korbent.core.bearing.layers.strata import strata_below, stress_at
 from korbent.core.bearing.methods import METHODS, Base
 from korbent.core.bearing.safety import NEEDED, base_on
 from korbent.core.bench import Bench, bench_for
+from korbent.core.contact.plane import Contact
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
-from korbent.core.plasticity.section import Layer, Section
+from korbent.core.plasticity.section import Layer, Load, Section, Underside
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.core.working import SILENT, Array
 
@@ -22,8 +27,26 @@ DEEPEST = 12.0
 
 
 @dataclass(frozen=True)
+class Taken:
+    """How a base is taken as a strip."""
+
+    load: Literal["central", "V", "all"] = "central"
+    """V alone, in the middle of B'; V alone with H and M held, on all of B; V, H and M together, on all of B."""
+    underside: Literal["rough", "smooth", "friction"] = "rough"
+    """With friction: tan(delta) and the adhesion of the sliding check."""
+    tension: bool = False
+    """Whether the base holds the ground where it would lift off; with a central load it never does."""
+    turns: bool = True
+    across: Literal["governing", "x", "y"] = "governing"
+    """The cut: along the shorter side of the effective area, along x or along y of the base."""
+    strengths: Literal["unfactored", "design"] = "unfactored"
+    psi: float | None = None
+    """Angle of dilatancy of drained ground, degrees: strengths are then those of Davis (1968); None: that of friction, associated flow."""
+
+
+@dataclass(frozen=True)
 class AsStrip:
-    """A base as a strip of unit length under a central vertical load, V alone growing; strengths unfactored."""
+    """A base as a strip of unit length."""
 
     section: Section
     water: float
@@ -31,58 +54,172 @@ class AsStrip:
     drainage: str
     combination: str
     pressure: float
-    """N over the effective area, kPa."""
+    """V of the situation over the width of the strip, kPa."""
     methods: tuple[tuple[str, float], ...]
     """(method, ultimate pressure as a strip with the surcharge alone beside it), on the stratum below the base alone."""
     said: str
     """What was taken how."""
+    force: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    """V, H (kN/m) and M about the middle of the underside (kNm/m) of the situation."""
+    others: tuple[tuple[str, float, float, float], ...] = ()
+    """All situations: (combination, V, H, M)."""
 
     @property
     def uniform(self) -> bool:
-        """One stratum as far as it matters: there is an exact solution."""
+        """One stratum as far as it matters and a central load: there is an exact solution."""
         first = self.section.layers[0]
-        return first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
+        return self.section.load is None and first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
+
+    @property
+    def whole(self) -> Section:
+        """The section under V, H and M on all of its width, of which an envelope is made; the load is left open."""
+        return replace(self.section, load=None)
 
 
-def as_strip(project: Project, pad: Pad, drainage: str) -> AsStrip | str:
-    """The strip of unit length that a base is looked at as, in the unfactored situation that presses hardest; or why there is none."""
+def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) -> AsStrip | str:
+    """The strip of unit length that a base is looked at as, in the situation that presses hardest on its effective area (unfactored) or is
+    nearest to the resistance of the adopted method (design); or why there is none."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
-    situations = bench.situations("allowable")
+    question = "allowable" if taken.strengths == "unfactored" else "ultimate"
+    situations = bench.situations(question)
     why = bench.idle(drainage)[0] or bench.why_not(*NEEDED[drainage])[0]
     if why or not len(situations):
-        return why or bench.no_combination("allowable")
-    base, contact = base_on(bench, situations, bench.forces(situations, SILENT), drainage)
-    shape = np.broadcast(base.N, base.B).shape
-    pressure = np.where(contact.stable, base.N / np.maximum(base.B * base.L, 1e-9), -np.inf)
+        return why or bench.no_combination(question)
+    forces = bench.forces(situations, SILENT)
+    factors = _factors(situations, taken)
+    base, contact = base_on(bench, situations, bench.leaning(situations, forces, SILENT), drainage)
+    base = replace(base, phi=np.arctan(np.tan(base.phi) / factors[0]), cohesion=base.cohesion / (factors[1] if drainage == "drained" else factors[2]))  # fmt: skip
+    shape = np.broadcast(base.N, base.B, base.phi).shape
+    pressing = forces.N if drainage == "drained" else forces.V
+    pressure = np.broadcast_to(np.where(contact.stable, pressing / np.maximum(base.B * base.L, 1e-9), -np.inf), shape)  # fmt: skip
     if not np.isfinite(pressure).any():
         return "the resultant lies outside the base in every situation"
-    worst = int(np.argmax(np.broadcast_to(pressure, shape)[0]))
+    nearest = pressure
+    if taken.strengths == "design":
+        method = METHODS[bench.settings.bearing_method]
+        found = method.drained(base, SILENT) if drainage == "drained" else method.undrained(base, SILENT)
+        nearest = pressure / np.maximum(found.pressure, 1e-9)
+    worst = int(np.argmax(nearest[0]))
 
-    def of(value: Array | float) -> float:
-        return float(np.broadcast_to(np.asarray(value, dtype=float), shape)[0, worst])
+    def of(value: Array | float, at: int = worst) -> float:
+        return float(np.broadcast_to(np.asarray(value, dtype=float), shape)[0, at])
 
     water = bench.water(situations)[worst : worst + 1]
     level = bench.geometry.underside
     u = max(float(water[0]) - float(level[0, 0]), 0.0) * 9.81
     overburden = of(base.overburden) - (u if drainage == "undrained" else 0.0)
-    B = of(base.B)
-    layers, undrained = _layers(bench, base, drainage, water, B)
+    narrow, along_x = _cut(bench, base, contact, forces, taken, worst, shape)
+    B, e, turned = narrow
+    one = tuple(
+        float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
+    )
+    layers, undrained = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
     if isinstance(layers, str):
         return layers
-    section = Section(B, layers, max(overburden, 0.0))
+    every = tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k]))
+    V, H, M = turned(worst)
+    load = None if taken.load == "central" else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns) if taken.load == "V" else Load((V, H, M), turns=taken.turns)  # fmt: skip
+    section = Section(B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load)
     first = layers[0]
-    own = tuple((name, value) for name, value in _as_strips(base, of, drainage, first, overburden))
+    own = tuple(_as_strips(base, drainage, first, overburden, B, (V, H, e), taken))
+    said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
+    shown = of(pressure) if load is None else V / B
+    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every)  # fmt: skip
+
+
+def _factors(situations: Situations, taken: Taken) -> tuple[Array | float, Array | float, Array | float]:
+    if taken.strengths == "unfactored":
+        return 1.0, 1.0, 1.0
+    return situations.on_tan_phi, situations.on_cohesion, situations.on_undrained
+
+
+def _cut(bench: Bench, base: Base, contact: Contact, forces: BaseForces, taken: Taken, worst: int, shape: tuple[int, ...]):  # type: ignore[no-untyped-def] # fmt: skip
+    """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x)."""
+    g = bench.geometry
+    area = on_effective_area(bench, contact, forces)
+    whole_x, whole_y = (g.B, g.L) if g.footprint.is_round else g.footprint.equal_rectangle
+
+    def at(value: Array | float, k: int) -> float:
+        return float(np.broadcast_to(np.asarray(value, dtype=float), shape)[0, k])
+
+    along_x = at(area.x, worst) <= at(area.y, worst) if taken.across == "governing" else taken.across == "x"
+    own, other, whole = (area.x, area.y, whole_x) if along_x else (area.y, area.x, whole_y)
+    pressing = base.N
+    H = area.forces.Hx if along_x else area.forces.Hy
+    e = contact.e_x if along_x else contact.e_y
+    B = at(own, worst) if taken.load == "central" else at(whole, worst)
+
+    def turned(k: int) -> tuple[float, float, float]:
+        length = max(at(other, k), 1e-9)
+        V = at(pressing, k) / length
+        return V, at(H, k) / length, V * at(e, k)
+
+    return (B, at(e, worst), turned), along_x
+
+
+def _underside(bench: Bench, first: Layer, drainage: str, taken: Taken) -> Underside:
+    """What passes below the base."""
+    tension = taken.tension or taken.load == "central"
+    if taken.underside == "rough":
+        return Underside(tension=tension)
+    if taken.underside == "smooth":
+        return Underside(0.0, 0.0, tension)
+    settings = bench.settings
+    if drainage == "undrained":
+        return Underside(0.0, first.c, tension)
+    friction = settings.base_friction
+    if friction is None:
+        friction = settings.friction_ratio * float(np.tan(np.deg2rad(first.phi)))
+    return Underside(float(np.rad2deg(np.arctan(friction))), settings.base_adhesion, tension)
+
+
+LOADS = {"central": "V alone grows, in the middle of B′", "V": "V alone grows, H and M held, on all of B", "all": "V, H and M grow together, on all of B"}  # fmt: skip
+UNDERSIDES = {"rough": "rough", "smooth": "smooth", "friction": "friction of the sliding check"}
+
+
+def _said(taken: Taken, B: float, drainage: str, undrained: tuple[str, ...], q: float, along_x: bool, force: tuple[float, float, float], psi: float | None) -> str:  # fmt: skip
     also = f", {', '.join(undrained)} undrained" if drainage == "drained" and undrained else ""
-    said = f"B′ {B:.2f} m, {drainage}{also}, q′ {overburden:.1f} kPa; V alone grows, rough, unfactored"
-    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), float(pressure[0, worst]), own, said)  # fmt: skip
+    name = "B′" if taken.load == "central" else "B"
+    parts = [f"{name} {B:.2f} m along {'x' if along_x else 'y'}, {drainage}{also}, q′ {q:.1f} kPa", LOADS[taken.load]]  # fmt: skip
+    if taken.load != "central":
+        parts.append(
+            f"H {force[1]:.1f} kN/m, M {force[2]:.1f} kNm/m" + ("" if taken.turns else ", held upright")
+        )
+        parts.append("holds the ground" if taken.tension else "lifts off")
+    parts += [UNDERSIDES[taken.underside], "unfactored" if taken.strengths == "unfactored" else "design strengths"]  # fmt: skip
+    if psi is not None and drainage == "drained":
+        parts.append(f"ψ {psi:g}°: strengths of Davis")
+    return "; ".join(parts)
 
 
-def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> tuple[tuple[Layer, ...] | str, tuple[str, ...]]:  # fmt: skip
+def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
+    """(c, phi) of associated flow that stands for a smaller angle of dilatancy psi, degrees: both c and tan(phi) times
+    cos(psi) cos(phi)/(1 - sin(psi) sin(phi)) (Davis 1968).
+
+    Raises:
+        ValueError: when psi is negative or greater than phi.
+    """
+    if not 0 <= psi <= phi:
+        raise ValueError(f"ψ must lie between 0 and φ, here {phi:g}°")
+    f, s = np.deg2rad(phi), np.deg2rad(psi)
+    share = float(np.cos(s) * np.cos(f) / (1 - np.sin(s) * np.sin(f)))
+    return share * c, float(np.rad2deg(np.arctan(share * np.tan(f))))
+
+
+def _layers(
+    bench: Bench, base: Base, drainage: str, water: Array, B: float, factors: tuple[float, ...], psi: float | None, worst: int
+) -> tuple[tuple[Layer, ...] | str, tuple[str, ...]]:  # fmt: skip
     """(the strata below the base with their effective weights, cut at the water level; or why not, those that answer undrained)."""
-    strata = strata_below(bench, base, drainage, (1.0, 1.0, 1.0))
+    strata = strata_below(bench, base, drainage, factors)
     level = float(bench.geometry.underside[0, 0])
     found: list[Layer] = []
     undrained: dict[str, None] = {}
+
+    def at(value: Array) -> float:
+        """In the situation that is looked at: strengths of the stratum below the base come with their factors by situation."""
+        flat = np.ravel(value)
+        return float(flat[worst if len(flat) > worst and len(flat) > 1 else 0])
+
     for stratum in strata:
         top, thick = float(stratum.top[0, 0]), float(stratum.thick[0, 0])
         if thick <= 0 or level - top > DEEPEST * B:
@@ -101,34 +238,46 @@ def _layers(bench: Bench, base: Base, drainage: str, water: Array, B: float) -> 
             below = (level - high, level - low)
             if bool(stratum.undrained[0, 0]):
                 undrained[stratum.soil.name] = None
-                growth = float(np.ravel(stratum.gradient)[0])
-                cu = float(np.ravel(stratum.strength)[0]) + growth * (top - high)
+                growth = at(stratum.gradient)
+                cu = at(stratum.strength) + growth * (top - high)
                 found.append(Layer(*below, cu, 0.0, gamma, growth))
             else:
-                phi = float(np.rad2deg(np.arctan(np.ravel(stratum.tan_phi)[0])))
-                found.append(Layer(*below, float(np.ravel(stratum.cohesion)[0]), phi, gamma))
+                phi, c = float(np.rad2deg(np.arctan(at(stratum.tan_phi)))), at(stratum.cohesion)
+                if psi is not None and phi > 0:
+                    c, phi = davis(c, phi, min(psi, phi))
+                found.append(Layer(*below, c, phi, gamma))
     if not found:
         return "nothing is known of the ground below the base", ()
     # the last stratum goes on as deep as the mechanism reaches
     return (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B))), tuple(undrained)
 
 
-def _as_strips(base: Base, of, drainage: str, first: Layer, overburden: float):  # type: ignore[no-untyped-def]
-    """Every method for the same strip: no end, no tilt, no depth that would strengthen it, a vertical load."""
+def _as_strips(base: Base, drainage: str, first: Layer, overburden: float, B: float, force: tuple[float, float, float], taken: Taken):  # type: ignore[no-untyped-def] # fmt: skip
+    """Every method for the same strip: no end, no tilt, no depth that would strengthen it; eccentric and inclined as it acts."""
 
     def one(value: float) -> Array:
         return np.array([[float(value)]])
 
-    B = of(base.B)
-    strip = Base(
-        N=one(1.0), H_B=one(0.0), H_L=one(0.0), B=one(B), L=one(LENGTH * B), depth=one(0.0), cohesion=one(first.c),
-        phi=one(np.deg2rad(first.phi)), overburden=one(overburden), weight=one(first.gamma),
-    )  # fmt: skip
+    V, H, e = force
+    acts = taken.load != "central"
     for name, method in METHODS.items():
-        found = (method.drained if drainage == "drained" and first.phi > 0 else method.undrained)(
-            strip, SILENT
-        )
-        yield name, float(np.ravel(found.pressure)[0])
+        N = V
+        for _ in range(60 if taken.load == "V" else 1):
+            own = e if taken.load == "all" else V * e / N if acts else 0.0
+            narrow = B - 2 * abs(own)
+            if narrow <= 1e-6:
+                N = 0.0
+                break
+            strip = Base(
+                N=one(N * LENGTH * B), H_B=one(abs(H) * LENGTH * B if acts else 0.0), H_L=one(0.0), B=one(narrow), L=one(LENGTH * B), depth=one(0.0),
+                cohesion=one(first.c), phi=one(np.deg2rad(first.phi)), overburden=one(overburden), weight=one(first.gamma),
+            )  # fmt: skip
+            way = method.drained if drainage == "drained" and first.phi > 0 else method.undrained
+            pressure = float(np.ravel(way(strip, SILENT).pressure)[0])
+            before, N = N, max(pressure * narrow, 1e-9)
+            if abs(N - before) < 1e-6 * N:
+                break
+        yield name, N / B
 
 
 def exact_of(strip: AsStrip) -> float | None:
@@ -137,6 +286,14 @@ def exact_of(strip: AsStrip) -> float | None:
         return None
     first, section = strip.section.layers[0], strip.section
     try:
-        return exact(Strip(section.B, first.c, first.phi, first.gamma, section.q)).pressure + strip.water
+        under = section.underside
+        roughness = 1.0 if under.rough else 0.0 if not under.delta and not under.adhesion else None
+        if roughness is None:
+            share = np.tan(np.deg2rad(under.delta or 0.0)) / max(float(np.tan(np.deg2rad(first.phi))), 1e-12)
+            other = (under.adhesion or 0.0) / first.c if first.c else share
+            if not (abs(share - other) < 1e-9 and share <= 1.0) and first.phi > 0:
+                return None
+            roughness = min(float(share if first.phi > 0 else other), 1.0)
+        return exact(Strip(section.B, first.c, first.phi, first.gamma, section.q, roughness)).pressure + strip.water  # fmt: skip
     except ValueError:
         return None
