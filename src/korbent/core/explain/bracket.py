@@ -1,6 +1,7 @@
 """A base as a strip of unit length on the strata below it: what is exact, what is bracketed, and the methods as strips beside them."""
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -10,12 +11,13 @@ from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing.effective import on_effective_area
 from korbent.core.bearing.layers.strata import strata_below, stress_at
-from korbent.core.bearing.methods import METHODS, Base
+from korbent.core.bearing.methods import METHODS, Base, Method
 from korbent.core.bearing.safety import NEEDED, base_on
 from korbent.core.bench import Bench, bench_for
 from korbent.core.contact.plane import Contact
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
+from korbent.core.plasticity.envelope import Vector, carried
 from korbent.core.plasticity.section import Layer, Load, Section, Underside
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.core.working import SILENT, Array
@@ -297,3 +299,44 @@ def exact_of(strip: AsStrip) -> float | None:
         return exact(Strip(section.B, first.c, first.phi, first.gamma, section.q, roughness)).pressure + strip.water  # fmt: skip
     except ValueError:
         return None
+
+
+def by_method(method: Method, section: Section, loads: Sequence[Load], drainage: str) -> list[Vector]:
+    """What a classical method carries along each ray: V on the effective width at the inclination there, its strip factors, the ground of
+    the first stratum alone."""
+    first, B = section.layers[0], section.B
+    held = np.array([load.held for load in loads]).T
+    growing = np.array([load.growing for load in loads]).T
+    low, high = np.zeros(len(loads)), np.full(len(loads), 1.0)
+
+    def carries(factor: Array) -> Array:
+        V, H, M = held + factor * growing
+        narrow = B - 2 * np.abs(M) / np.maximum(V, 1e-9)
+        there = (V > 0) & (narrow > 1e-6 * B)
+        width = np.where(there, narrow, B)
+
+        def of(value: Array | float) -> Array:
+            return np.broadcast_to(np.asarray(value, dtype=float), V.shape)[None, :]
+
+        strip = Base(
+            N=of(V * LENGTH), H_B=of(np.abs(H) * LENGTH), H_L=of(0.0), B=of(width), L=of(LENGTH), depth=of(0.0), cohesion=of(first.c),
+            phi=of(np.deg2rad(first.phi)), overburden=of(section.q), weight=of(first.gamma),
+        )  # fmt: skip
+        way = method.drained if drainage == "drained" and first.phi > 0 else method.undrained
+        found = way(strip, SILENT)
+        own = np.where(np.ravel(found.slides), 0.0, np.ravel(found.pressure))
+        slides = np.abs(H) > (first.c * narrow if first.phi == 0 else V * np.tan(np.deg2rad(first.phi)) + first.c * narrow)  # fmt: skip
+        good: Array = there & ~slides & (own * width >= V)
+        return good
+
+    tiny = 1e-6 * high
+    for _ in range(60):  # as far as it takes, for all rays at once
+        on = carries(high)
+        if not on.any():
+            break
+        low, high = np.where(on, high, low), np.where(on, 2 * high, high)
+    for _ in range(50):
+        middle = (low + high) / 2
+        on = carries(np.maximum(middle, tiny))
+        low, high = np.where(on, middle, low), np.where(on, high, middle)
+    return [carried(load, float(f)) for load, f in zip(loads, low)]

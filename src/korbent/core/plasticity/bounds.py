@@ -14,7 +14,7 @@ associated flow only, in the ground and below the base.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -56,6 +56,9 @@ class Bound:
     """p, d, t at the corners of each triangle, kPa (m, 3, 3), tension positive; those of the lower bound are in equilibrium."""
     velocity: Array = field(default_factory=lambda: np.zeros((0, 2)))
     """Of the points of the mesh, upper bound only (n, 2)."""
+    motion: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    """Of the base, upper bound only: down, to the right, turning to the right, so that what grows does a work of 1. No load whose work is
+    more than that of this one can be carried: V down + H right + M turning."""
 
 
 class NotSolvedError(ValueError):
@@ -471,7 +474,11 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     load[-kept:] = -signs * growing[:kept]
     solved = _raised(section, mesh, matrix, right_side, load, limits.matrix(columns), limits.sides)
     velocity = -np.asarray(moves[:-kept] @ solved.rows).reshape(2, -1)[:, :n].T
-    return _bound(section, mesh, solved, unit, 1, velocity)
+    up, right_on, turns = (*-solved.rows[-kept:], 0.0, 0.0)[:3]
+    motion = np.array([-up, right_on, -turns / B])
+    does = float(motion @ np.array(_load(section).growing))
+    down, aside, tilts = motion / does if does else motion
+    return replace(_bound(section, mesh, solved, unit, 1, velocity), motion=(float(down), float(aside), float(tilts)))  # fmt: skip
 
 
 def _interface(section: Section, sides: int, before: int) -> tuple[tuple[bool, bool], tuple[int, ...], _Rows]:

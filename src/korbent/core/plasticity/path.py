@@ -1,0 +1,519 @@
+"""The way to collapse: load against settlement of a strip or a circle on elastic, perfectly plastic strata, by quadratic cone programs.
+
+Triangles of six nodes with quadratic displacements and stresses linear in each, Mohr-Coulomb with associated flow at their corners. A step from
+stresses s to s + ds under a settlement u of the base minimises
+
+    1/2 ds' C ds - u dV   with equilibrium, the yield cones at the end of the step, and V at most V_cap
+
+(the principle of Haar and von Karman for a step; Krabbenhoft, Lyamin and Sloan 2007): 'settled by u, or V_cap reached, whichever comes first'. The
+multipliers of equilibrium are the displacements. Without C and u it is the limit load of the mesh. Below a circle the hoop stress joins with two
+more cones a corner. Stresses begin at rest: K0 with the surcharge and the weight above.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import sparse
+
+from korbent.core.plasticity.bounds import SOLVED, NotSolvedError, upper
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved
+from korbent.core.plasticity.section import Section, checked, scale_of, strength_of, weights
+
+Array = NDArray[np.float64]
+WIDE, DEEP = 12.0, 12.0
+"""Of the part that is looked at, from the middle and down, over the width; less deep where firm ground begins."""
+STEPS = (0.25, 0.5, 0.8, 1.3, 2.2, 4.0, 8.0, 20.0)
+"""Settlements over that at which the limit load would be reached elastically."""
+TOLERANCE = 1e-7
+MOST_NU = 0.4999
+"""Of the first slope, which is that of a stiffness."""
+CLOSE_TO_REST = 0.999
+"""K0 leaves so much of the strength free at least."""
+
+_A, _B = 0.445948490915965, 0.091576213509771
+_WA, _WB = 0.223381589678011, 0.109951743655322
+POINTS = np.array([(1 - 2 * a, a, a) if k == 0 else (a, 1 - 2 * a, a) if k == 1 else (a, a, 1 - 2 * a) for a in (_A, _B) for k in range(3)])  # fmt: skip
+"""Six points of a triangle and their shares of its area: exact to the fourth degree (Dunavant 1985)."""
+SHARES = np.array([_WA] * 3 + [_WB] * 3)
+
+
+@dataclass(frozen=True)
+class Stiffness:
+    """Of a stratum: E at its top (kPa) and its growth (kPa/m), Poisson's ratio up to 0.5, earth pressure at rest over vertical stress."""
+
+    E: float
+    nu: float = 0.3
+    K0: float = 0.5
+    growth: float = 0.0
+
+
+@dataclass(frozen=True)
+class Base:
+    """A rigid or a flexible strip of width B, or a circle of diameter B, on a section, with the stiffness of its strata."""
+
+    section: Section
+    stiff: tuple[Stiffness, ...]
+    round: bool = False
+    flexible: bool = False
+    firm: float | None = None
+    """Depth below the underside at which firm ground begins, m."""
+
+
+@dataclass(frozen=True)
+class Point:
+    """One state on the way."""
+
+    pressure: float
+    """V over the area of the base, kPa."""
+    settlement: float
+    """Of a rigid base; of a flexible one in the mean, m."""
+    centre: float
+    edge: float
+    stress: Array
+    """p, d, t and below a circle the hoop stress at the corners of each triangle, kPa, (m, 3, 3 or 4)."""
+    displacement: Array
+    """Of the points of the mesh, m (n, 2)."""
+    used: Array
+    """Share of the strength in each triangle: the radius of Mohr's circle over the greatest (m,)."""
+
+
+@dataclass(frozen=True)
+class Curve:
+    """From the load at rest to collapse."""
+
+    mesh: Mesh
+    points: tuple[Point, ...]
+    limit: float
+    """Pressure at collapse, of this mesh, kPa."""
+    slope: float
+    """Of the first, elastic step: kPa per m."""
+
+    def at_settlement(self, settlement: float) -> float | None:
+        """The pressure at which it has settled so much; None beyond the curve."""
+        u, p = self._line
+        return float(np.interp(settlement, u, p)) if u[0] <= settlement <= u[-1] else None
+
+    def at_pressure(self, pressure: float) -> float | None:
+        """How much it has settled at a pressure; None beyond the plateau."""
+        u, p = self._line
+        rising = np.r_[True, np.diff(p) > 1e-6 * self.limit]
+        return float(np.interp(pressure, p[rising], u[rising])) if p[0] <= pressure <= p[rising][-1] else None
+
+    @property
+    def _line(self) -> tuple[Array, Array]:
+        return np.array([p.settlement for p in self.points]), np.array([p.pressure for p in self.points])
+
+
+def checked_base(base: Base) -> Base:
+    """The base, when it can be looked at.
+
+    Raises:
+        ValueError: what is missing or beyond what is solved.
+    """
+    section = checked(base.section)
+    if section.load is not None:
+        raise ValueError("the way to collapse is that of a central load")
+    if len(base.stiff) != len(section.layers):
+        raise ValueError("every stratum needs its stiffness")
+    for s in base.stiff:
+        if s.E <= 0 or not 0 <= s.nu <= 0.5 or s.growth < 0:
+            raise ValueError("E must be greater than zero and ν between 0 and 0.5")
+    no_hold = [x for x in section.layers if x.c == 0 and x.growth == 0]
+    if section.q == 0 and section.layers[0] in no_hold and (base.round or base.flexible):
+        what = "a circle" if base.round else "a flexible load"
+        raise ValueError(f"cohesionless ground without surcharge below {what} has no curve: give a cohesion or a surcharge")  # fmt: skip
+    return base
+
+
+def first_mesh_of(base: Base) -> Mesh:
+    """The first mesh: finer at the edge, wide and deep enough that its walls hardly matter."""
+    section = base.section
+    B = section.B
+    depth = min(DEEP * B, base.firm if base.firm else np.inf)
+    lines = [0.0, *(-x.bottom for x in section.layers if x.bottom < depth - 0.02 * B), -depth]
+    return fan_mesh(B / 2, WIDE * B, lines)
+
+
+def mesh_for(base: Base, most: int, stop: Callable[[], bool] = lambda: False) -> Mesh:
+    """Refined where the strip on the same section yields."""
+    mesh = first_mesh_of(base)
+    section = base.section
+    while len(mesh.triangles) < 0.75 * most and not stop():
+        found = upper(section, mesh)
+        order = np.argsort(-found.uneven)
+        count = int(np.searchsorted(np.cumsum(found.uneven[order]), 0.6)) + 1
+        room = max(int((most - len(mesh.triangles)) / 1.8), 8)
+        mesh = halved(mesh, order[: min(max(count, len(order) // 12), room)])
+    return mesh
+
+
+def curve(
+    base: Base, most: int = 1000, pressures: Sequence[float] = (), told: Callable[[Curve], None] | None = None,
+    stop: Callable[[], bool] = lambda: False, mesh: Mesh | None = None,
+) -> Curve:  # fmt: skip
+    """Load against settlement up to collapse.
+
+    Args:
+        most: triangles, about.
+        pressures: kPa, met exactly on the way.
+        told: what there is so far, after each step.
+
+    Raises:
+        ValueError: what cannot be looked at.
+        NotSolvedError: when a program did not come to its end.
+    """
+    checked_base(base)
+    mesh = mesh_for(base, most, stop) if mesh is None else mesh
+    way = _Way(base, mesh)
+    limit, slope, full = way.limit_of_mesh * way.scale, way.elastic, way.unit
+    state, shift, at = way.rest(), np.zeros(way.nodes * 2), 0.0
+    points = [way.point(state, shift, at)]
+    held = sorted(p for p in pressures if points[0].pressure < p < 0.999 * limit)
+    for share in STEPS:
+        while at < share * full * (1 - 1e-6) and not stop():
+            state, moved, by = way.step(state, share * full - at, held[0] if held else np.inf)
+            shift, at = shift + moved, at + by
+            points.append(way.point(state, shift, at))
+            if held and points[-1].pressure >= held[0] * (1 - 1e-5):
+                held.pop(0)
+            if told is not None:
+                told(Curve(mesh, tuple(points), limit, slope))
+    return Curve(mesh, tuple(points), limit, slope)
+
+
+class _Way:
+    """What all steps on one mesh share."""
+
+    def __init__(self, base: Base, mesh: Mesh) -> None:
+        self.base, self.mesh = base, mesh
+        section = base.section
+        self.scale = scale_of(section)
+        self.parts = 4 if base.round else 3
+        self.count = len(mesh.triangles)
+        self.size = 3 * self.parts * self.count
+        self.area = section.B**2 / 8 if base.round else section.B / 2
+        """Of the base that is looked at: per radian, or per metre and half."""
+        ends, beside = mesh.edges()
+        n = len(mesh.points)
+        number = {(int(a), int(b)): n + k for k, (a, b) in enumerate(ends)}
+        t = mesh.triangles
+        sides = np.array([[number[min(a, b), max(a, b)] for a, b in ((int(v[0]), int(v[1])), (int(v[1]), int(v[2])), (int(v[2]), int(v[0])))] for v in t])  # fmt: skip
+        self.elements = np.concatenate([t, sides], axis=1)
+        self.places = np.concatenate([mesh.points, mesh.points[ends].mean(axis=1)])
+        self.nodes = len(self.places)
+        outer = np.flatnonzero(beside[:, 1] < 0)
+        middle = self.places[n + outer]
+        up = middle[:, 1] > -1e-9
+        self.free = (ends, n, outer[up & (middle[:, 0] > section.B / 2)])
+        self.under = (ends, n, outer[up & (middle[:, 0] < section.B / 2)])
+
+    # ------------------------------------------------ programs
+
+    @cached_property
+    def balance(self) -> tuple[sparse.csr_matrix, Array, Array]:
+        """(rows of all free movements over the stresses, what weights and surcharge do on them, what a pressure of one scale on the base does)."""
+        base, section, mesh = self.base, self.base.section, self.mesh
+        m, k = self.count, self.parts
+        corners = mesh.points[mesh.triangles]
+        grad = self._gradients
+        rows, cols, values = [], [], []
+        right = np.zeros((2, self.nodes))
+        gamma = weights(section, mesh) / self.scale
+        first = (
+            3 * k * np.arange(m)[:, None, None] + k * np.arange(3)[None, :, None]
+        )  # (m, corner of stress, 1)
+        own = np.broadcast_to(self.elements[:, None, :], (m, 3, 6))
+        gathered: dict[tuple[int, int], Any] = {}
+        for L, share in zip(POINTS, SHARES):
+            x = corners[:, :, 0] @ L
+            weight = share * mesh.area * (x if base.round else 1.0)
+            N = np.array([*(L[i] * (2 * L[i] - 1) for i in range(3)), 4 * L[0] * L[1], 4 * L[1] * L[2], 4 * L[2] * L[0]])  # fmt: skip
+            dN = np.stack([*((4 * L[i] - 1) * grad[:, i] for i in range(3)), *(4 * (L[i] * grad[:, j] + L[j] * grad[:, i]) for i, j in ((0, 1), (1, 2), (2, 0)))], axis=1)  # fmt: skip
+            np.add.at(right[1], self.elements, -(gamma * weight)[:, None] * N[None, :])
+            by = weight[:, None, None] * L[None, :, None]
+            for axis in (0, 1):
+                along, across = dN[:, None, :, axis] * by, dN[:, None, :, 1 - axis] * by
+                for part, value in ((0, along), (1, (1.0, -1.0)[axis] * along), (2, across)):
+                    gathered[axis, part] = gathered.get((axis, part), 0.0) + value
+            if base.round:
+                gathered[0, 3] = gathered.get((0, 3), 0.0) + (share * mesh.area)[:, None, None] * L[None, :, None] * N[None, None, :]  # fmt: skip
+        for (axis, part), value in gathered.items():
+            rows.append((own + axis * self.nodes).ravel())
+            cols.append(np.broadcast_to(first + part, (m, 3, 6)).ravel())
+            values.append(value.ravel())
+        right[1] += -section.q / self.scale * self._pressed(self.free)
+        full = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(2 * self.nodes, self.size))  # fmt: skip
+        pressed = np.zeros((2, self.nodes))
+        pressed[1] = -self._pressed(self.under)
+        return (
+            self.moves.T @ full,
+            np.asarray(self.moves.T @ right.ravel()),
+            np.asarray(self.moves.T @ pressed.ravel()),
+        )
+
+    def _pressed(self, of: tuple[Any, int, Any]) -> Array:
+        """Nodal forces of a pressure of one on sides at the surface."""
+        ends, n, sides = of
+        force = np.zeros(self.nodes)
+        a, b, middle = ends[sides, 0], ends[sides, 1], n + sides
+        xa, xb = self.places[a, 0], self.places[b, 0]
+        length = np.abs(xb - xa)
+        # of the quadratic functions; times x below a circle, which is linear: the ends take what they take, the middle two thirds
+        wa, wb = (xa, xb) if self.base.round else (1.0, 1.0)
+        for node, value in ((a, wa / 6), (b, wb / 6), (middle, (wa + wb) / 3)):
+            np.add.at(force, node, value * length)
+        return force
+
+    @cached_property
+    def moves(self) -> sparse.csr_matrix:
+        """Movements of all nodes (x of each, then y) from those that are free; a rigid base is the last one."""
+        section, base = self.base.section, self.base
+        x, y = self.places[:, 0], self.places[:, 1]
+        wall = (x > x.max() - 1e-9) | (y < y.min() + 1e-9)
+        on_base = (y > -1e-9) & (x < section.B / 2 + 1e-9)
+        rigid = not base.flexible
+        sticks = rigid and section.underside.rough
+        fixed_x = wall | (x < 1e-9) | (on_base & sticks)
+        floor = y < y.min() + 1e-9
+        fixed_y = floor | (on_base & rigid)
+        own = np.flatnonzero(np.concatenate([~fixed_x, ~fixed_y]))
+        at, of, values = [own], [np.arange(len(own))], [np.ones(len(own))]
+        if rigid:
+            under = np.flatnonzero(on_base)
+            at.append(self.nodes + under)
+            of.append(np.full(len(under), len(own)))
+            values.append(np.ones(len(under)))
+        return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * self.nodes, len(own) + int(rigid)))  # fmt: skip
+
+    @cached_property
+    def _gradients(self) -> Array:
+        a, b, c = (self.mesh.points[self.mesh.triangles[:, k]] for k in range(3))
+        twice = 2 * self.mesh.area[:, None]
+        return np.stack([np.stack([q[:, 1] - r[:, 1], r[:, 0] - q[:, 0]], axis=1) / twice for q, r in ((b, c), (c, a), (a, b))], axis=1)  # fmt: skip
+
+    @cached_property
+    def _local(self) -> Array:
+        """The compliance of p, d, t and the hoop stress in each triangle, 1/kPa (m, 3 or 4, 3 or 4)."""
+        mesh, k, m = self.mesh, self.parts, self.count
+        layers = np.minimum(mesh.stratum, len(self.base.stiff) - 1)
+        depth = -mesh.points[mesh.triangles][:, :, 1].mean(axis=1)
+        top = np.array([x.top for x in self.base.section.layers])[layers]
+        E0, nu, growth = (
+            np.array([getattr(s, n) for s in self.base.stiff])[layers] for n in ("E", "nu", "growth")
+        )
+        E = E0 + growth * np.maximum(depth - top, 0.0)
+        G = E / (2 * (1 + nu))
+        local = np.zeros((m, k, k))
+        if self.base.round:
+            local[:, 0, 0], local[:, 3, 3], local[:, 0, 3], local[:, 3, 0] = 2 * (1 - nu) / E, 1 / E, -2 * nu / E, -2 * nu / E  # fmt: skip
+        else:
+            local[:, 0, 0] = (1 - 2 * nu) / G
+        local[:, 1, 1] = local[:, 2, 2] = 1 / G
+        return local
+
+    @cached_property
+    def _mass(self) -> Array:
+        """A twelfth of the area of each triangle, times its distance from the axis below a circle."""
+        x = self.mesh.points[self.mesh.triangles][:, :, 0].mean(axis=1)
+        return np.asarray(self.mesh.area / 12 * (x if self.base.round else 1.0))
+
+    @cached_property
+    def energy(self) -> tuple[sparse.csc_matrix, sparse.csc_matrix]:
+        """(compliance of the corners of all triangles, and of the sum of their three; what makes the sums of the stresses).
+
+        Linear stresses store A/24 (s1' C s1 + s2' C s2 + s3' C s3 + (s1 + s2 + s3)' C (s1 + s2 + s3)): so written, corners do not couple.
+        """
+        k, m = self.parts, self.count
+        block = self._mass[:, None, None] * self._local
+        every = np.concatenate([np.repeat(block, 3, axis=0), block])
+        at = k * np.arange(4 * m)[:, None, None]
+        r = np.broadcast_to(at + np.arange(k)[None, :, None], every.shape)
+        c = np.broadcast_to(at + np.arange(k)[None, None, :], every.shape)
+        own = every != 0
+        P = sparse.csc_matrix((every[own], (r[own], c[own])), shape=(4 * k * m, 4 * k * m))
+        to = k * np.repeat(np.arange(m), 3 * k) + np.tile(np.arange(k), 3 * m)
+        return P, sparse.csc_matrix(
+            (np.ones(self.size), (to, np.arange(self.size))), shape=(k * m, self.size)
+        )
+
+    @cached_property
+    def cones(self) -> tuple[sparse.csc_matrix, Array, int]:
+        """(rows over the stresses, their right side, how many cones of three)."""
+        strength = strength_of(self.base.section, self.mesh)
+        k, count = self.parts, 3 * self.count
+        c, s = strength.cohesion.ravel() / self.scale, strength.sine.ravel()
+        at = k * np.arange(count)
+        rows, cols, values, right = [], [], [], []
+        ways: list[tuple[Array, Array | None, Array]] = [(s, None, c)]
+        if (
+            self.base.round
+        ):  # 2 c cos +(1 - sin) h over (1 + sin) - p, and 2 c cos - (1 + sin) h over (1 - sin) + p
+            one = np.ones(count)
+            ways += [(one, -(1 - s) / (1 + s), 2 * c / (1 + s)), (-one, (1 + s) / (1 - s), 2 * c / (1 - s))]
+        for w, (p, h, most) in enumerate(ways):
+            first = 3 * count * w + 3 * np.arange(count)
+            parts = [
+                (first, at, p),
+                (first + 1, at + 1, -np.ones(count)),
+                (first + 2, at + 2, -np.ones(count)),
+            ]
+            if h is not None:
+                parts.append((first, at + 3, h))
+            for r, q, v in parts:
+                rows.append(r)
+                cols.append(q)
+                values.append(v)
+            own = np.zeros(3 * count)
+            own[::3] = most
+            right.append(own)
+        total = 3 * count * len(ways)
+        matrix = sparse.csc_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(total, self.size))  # fmt: skip
+        return matrix, np.concatenate(right), count * len(ways)
+
+    @cached_property
+    def _steps(self) -> Any:
+        """The program of all steps; from one to the next only its objective and right side change."""
+        return self._program(True)
+
+    def _program(self, stores: bool) -> tuple[Any, Array, sparse.csc_matrix, Array]:
+        """(solver, right side, energy, norms of the rows of equilibrium); ``stores``: elastic energy, and a cap of the load as last equation."""
+        import clarabel  # loaded only where something is solved
+
+        rows, right, load = self.balance
+        norm = np.sqrt(np.asarray(rows.multiply(rows).sum(axis=1)).ravel() + load**2)
+        norm[norm == 0] = 1.0
+        matrix, most, count = self.cones
+        more = self.parts * self.count if stores else 0
+        total = self.size + more + 1
+        P, q = sparse.csc_matrix((total, total)), np.zeros(total)
+        q[-1] = -1.0
+        scaled, load_column = sparse.diags(1 / norm) @ rows, sparse.csr_matrix((-load / norm)[:, None])
+        blocks = [sparse.hstack([scaled, sparse.csr_matrix((len(norm), more)), load_column])]
+        sides, kinds = [right / norm], [clarabel.ZeroConeT(len(norm) + more)]
+        if stores:
+            own, sums = self.energy
+            P = sparse.block_diag([own * (self.scale / (self.unit * self.area)), sparse.csc_matrix((1, 1))], format="csc")  # fmt: skip
+            cap = sparse.csr_matrix(([1.0], ([0], [total - 1])), shape=(1, total))
+            blocks += [sparse.hstack([sums, -sparse.identity(more), sparse.csr_matrix((more, 1))]), cap]
+            sides += [np.zeros(more), np.ones(1)]
+            kinds.append(clarabel.NonnegativeConeT(1))
+        blocks.append(sparse.hstack([matrix, sparse.csc_matrix((matrix.shape[0], more + 1))]))
+        sides.append(most)
+        kinds += [clarabel.SecondOrderConeT(3)] * count
+        settings = clarabel.DefaultSettings()
+        settings.verbose = False
+        settings.tol_gap_abs = settings.tol_gap_rel = settings.tol_feas = TOLERANCE
+        settings.max_iter = 120
+        settings.presolve_enable = False
+        settings.chordal_decomposition_enable = False
+        settings.max_threads = 1
+        b = np.concatenate(sides)
+        solver = clarabel.DefaultSolver(sparse.triu(P, format="csc"), q, sparse.vstack(blocks, format="csc"), b, kinds, settings)  # fmt: skip
+        return solver, b, P, norm
+
+    def _solve(self, program: tuple[Any, Array, sparse.csc_matrix, Array], state: Array | None = None, settled: float = 1.0, cap: float = np.inf) -> tuple[Array, float, Array]:  # fmt: skip
+        """(stresses over the scale, pressure over the scale, multipliers of equilibrium)."""
+        solver, b, P, norm = program
+        if state is not None:
+            own = np.r_[state, self.energy[1] @ state]
+            b = b.copy()
+            b[len(norm) + self.parts * self.count] = min(cap, self.limit_of_mesh * 2 + 1.0)
+            solver.update(q=np.r_[-np.asarray(P[:-1, :-1] @ own), -settled / self.unit], b=b)
+        solution = solver.solve()
+        if str(solution.status) not in SOLVED:
+            raise NotSolvedError(f"the program ended as {solution.status}: there is no curve")
+        x = np.array(solution.x)
+        return x[: self.size], float(x[-1]), np.array(solution.z)[: len(norm)] / norm
+
+    @cached_property
+    def limit_of_mesh(self) -> float:
+        """The limit pressure of the mesh over the scale."""
+        return self._solve(self._program(False))[1]
+
+    @cached_property
+    def unit(self) -> float:
+        """The settlement at which the limit load would be reached elastically, m."""
+        return max(self.limit_of_mesh * self.scale - self.base.section.q, 1e-6 * self.scale) / self.elastic
+
+    @cached_property
+    def elastic(self) -> float:
+        """The first slope: kPa per m of settlement, without yield; by the stiffness that follows from the compliance."""
+        from scipy.sparse.linalg import spsolve  # loaded only where something is solved
+
+        rows, _, load = self.balance
+        k = self.parts
+        layers = np.minimum(self.mesh.stratum, len(self.base.stiff) - 1)
+        keeps = (
+            np.array([s.nu for s in self.base.stiff])[layers] > MOST_NU
+        )  # its volume: it gives a little here
+        give = np.where(keeps, (1 - MOST_NU) * np.einsum("mii->m", self._local), 0.0)[:, None, None]
+        spot = np.zeros((k, k))
+        spot[0, 0] = 1.0
+        inverse = np.linalg.inv(self._local + give * spot) / self._mass[:, None, None]
+        inverse = np.einsum("ij,mab->miajb", np.eye(3) - 0.25, inverse).reshape(self.count, 3 * k, 3 * k)
+        k = 3 * k
+        base = k * np.arange(self.count)[:, None, None]
+        r = np.broadcast_to(base + np.arange(k)[None, :, None], inverse.shape)
+        c = np.broadcast_to(base + np.arange(k)[None, None, :], inverse.shape)
+        stiff = sparse.csc_matrix((inverse.ravel(), (r.ravel(), c.ravel())), shape=(self.size, self.size))
+        moved = np.asarray(self.moves @ spsolve((rows @ stiff @ rows.T).tocsc(), load))
+        return float(1.0 / self._mean(moved))
+
+    def rest(self) -> Array:
+        """Stresses at rest over the scale."""
+        section, mesh = self.base.section, self.mesh
+        depth = -mesh.points[mesh.triangles][:, :, 1]
+        layers = section.layers
+        above = np.array([section.q + sum(x.gamma * (x.bottom - x.top) for x in layers[:i]) for i in range(len(layers))])  # fmt: skip
+        at = np.minimum(mesh.stratum, len(layers) - 1)
+        gamma, top = (np.array([getattr(x, n) for x in layers])[at][:, None] for n in ("gamma", "top"))
+        vertical = above[at][:, None] + gamma * (depth - top)
+        K = np.array([s.K0 for s in self.base.stiff])[at][:, None] * np.ones_like(depth)
+        strength = strength_of(section, mesh)
+        # what yields at rest already is brought to just within its strength: sh from the Mohr circle that touches
+        c, s = strength.cohesion, strength.sine
+        low = (vertical * (1 - s) - 2 * c * CLOSE_TO_REST) / (1 + s)
+        high = (vertical * (1 + s) + 2 * c * CLOSE_TO_REST) / (1 - s)
+        sideways = np.clip(K * vertical, low, high)
+        state = np.zeros((self.count, 3, self.parts))
+        state[:, :, 0] = -(vertical + sideways) / 2
+        state[:, :, 1] = (vertical - sideways) / 2
+        if self.parts == 4:
+            state[:, :, 3] = -sideways
+        return np.asarray(state.ravel() / self.scale)
+
+    def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float]:
+        """(stresses, movements of all nodes, settlement) after so much more settlement, or at a pressure, kPa."""
+        found, _, multipliers = self._solve(self._steps, state, settled, cap / self.scale)
+        moved = -np.asarray(self.moves @ multipliers) * self.unit * self.area
+        by = float(self._mean(moved))
+        return found, moved, settled if abs(by - settled) < 1e-3 * settled else by
+
+    def _mean(self, moved: Array) -> float:
+        """Settlement of the base; of a flexible one its mean."""
+        return -float(self._pressed(self.under) @ moved[self.nodes :]) / self.area
+
+    def point(self, state: Array, moved: Array, settled: float) -> Point:
+        """A state on the way as it is told."""
+        rows, right, load = self.balance
+        residual = np.asarray(rows @ state) - right
+        pressure = float(residual @ load / (load @ load)) * self.scale
+        stress = state.reshape(self.count, 3, self.parts) * self.scale
+        strength = strength_of(self.base.section, self.mesh)
+        radius = np.hypot(stress[:, :, 1], stress[:, :, 2])
+        most = np.maximum(strength.cohesion - stress[:, :, 0] * strength.sine, 1e-9)
+        n, B = len(self.mesh.points), self.base.section.B
+        down = -moved.reshape(2, -1)[1]
+        x, y = self.places[:, 0], self.places[:, 1]
+        edge = int(np.argmin(np.hypot(x - B / 2, y)))
+        centre = int(np.argmin(np.hypot(x, y)))
+        return Point(pressure, settled, float(down[centre]), float(down[edge]), stress, moved.reshape(2, -1)[:, :n].T, (radius / most).mean(axis=1))  # fmt: skip
+
+
+def with_strength_of(base: Base, section: Section) -> Base:
+    """The same base on other strengths."""
+    return replace(base, section=section)
