@@ -65,11 +65,11 @@ def changes(before: Project, project: Project, told: Told, stop: Stop) -> Any:
     return found(before, project)
 
 
-def strip(project: Project, pad: str, drainage: str, told: Told, stop: Stop) -> Any:
+def strip(project: Project, pad: str, drainage: str, taken: Any, told: Told, stop: Stop) -> Any:
     """(the strip that a base is looked at as, its exact pressure where there is one); or why there is none."""
     from korbent.core.explain.bracket import as_strip, exact_of
 
-    found = as_strip(project, project.pad(pad), drainage)
+    found = as_strip(project, project.pad(pad), drainage, taken)
     return found if isinstance(found, str) else (found, exact_of(found))
 
 
@@ -81,14 +81,36 @@ def bare_strip(strip: Any, told: Told, stop: Stop) -> Any:
 
 
 def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
-    """(a bound of the pressure of a strip, kPa, and where it yields); or why there is none."""
+    """(a bound of the pressure of a strip, kPa, and what is drawn of it); or why there is none."""
     from korbent.core.plasticity.bounds import bound as best
-    from korbent.core.plasticity.bounds import where_it_yields
-    from korbent.drawing.yielding import areas
+    from korbent.drawing.yielding import shown
 
     try:
         found = best(section, side, most, stop=stop)
-        return found.pressure, areas(where_it_yields(found), section.B) if side == "upper" else ()
+        return found.pressure, shown(found, section)
+    except ValueError as error:
+        return str(error)
+
+
+def ray(section: Any, load: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
+    """(V, H, M at a bound along a ray, the motion of the base by the upper one); or why there is none."""
+    from korbent.core.plasticity.bounds import bound as best
+    from korbent.core.plasticity.envelope import along, carried
+
+    try:
+        found = best(along(section, load), side, most, stop=stop)
+        return carried(load, found.factor), found.motion
+    except ValueError as error:
+        return str(error)
+
+
+def collapse(base: Any, water: float, most: int, pressures: tuple[float, ...], told: Told, stop: Stop) -> Any:
+    """Load against settlement up to collapse as it is shown; or why there is no curve."""
+    from korbent.core.explain.collapse import seen
+    from korbent.core.plasticity.path import curve
+
+    try:
+        return seen(curve(base, most, pressures, stop=stop), water)
     except ValueError as error:
         return str(error)
 
@@ -270,6 +292,8 @@ JOBS: dict[str, Callable[..., Any]] = {
         strip,
         bare_strip,
         bound,
+        ray,
+        collapse,
         changes,
         proposed,
         sizes,

@@ -12,7 +12,7 @@ from korbent.core.explain.bracket import AsStrip
 from korbent.core.model import Project, edited
 from korbent.core.plasticity.section import Layer, Section
 from korbent.drawing.primitives import Line, Text
-from korbent.drawing.strip_chart import Found, outside, strip_chart
+from korbent.drawing.strip_chart import Found, outside, strip_chart, strip_said
 from tests.app.test_window import opened
 
 SOON = 60_000
@@ -82,8 +82,9 @@ def test_the_chart_says_how_far_methods_lie_outside() -> None:
     assert outside(550.0, found) == "within the bracket"
     drawn = strip_chart(STRIP, found, "One", "metric", 2.0)
     said = " | ".join(drawn.texts)
-    for text in ("540 to 560, ±1.8 %, exact 551", "25 % above the bracket", "N/A′ 180 kPa", "said"):
+    for text in ("540 to 560, ±1.8 %, exact 551", "25 % above the bracket", "N/A′ 180 kPa"):
         assert text in said, text
+    assert "first stratum alone; combination 3. said." in strip_said(STRIP, "metric")
     assert any(isinstance(s, Line) and s.dash for s in drawn.shapes)
     waiting = strip_chart(STRIP, Found(state="being computed …"), "One", "metric", 2.0)
     assert "being computed …" in waiting.texts

@@ -36,6 +36,12 @@ class Asked(QObject):
         self.state = COMPUTED if self.found is None else OUT_OF_DATE
         pool().run(self.job, belongs, args, self._came, channel=self.channel, first=first, replaces=True)
 
+    def leave(self) -> None:
+        """What is on its way is not wanted any more; what was found stays, for what it was found for."""
+        if self.state:
+            pool().leave(self.channel)
+            self.belongs = ()
+
     def forget(self) -> None:
         """What was found belongs to something else altogether."""
         self.found, self.state, self.belongs = None, COMPUTED, ()

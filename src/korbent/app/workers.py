@@ -167,6 +167,14 @@ class Pool(QObject):
         if task is not None:
             task.done.emit(task.token, None)
 
+    def leave(self, channel: str) -> None:
+        """Nobody wants what a channel waits for or works on any more: nothing is told of the one, the other may end where it asks."""
+        for task in [t for t in self.waiting if t.channel == channel]:
+            self.waiting.remove(task)
+        for worker in self.workers:
+            if worker.task is not None and worker.task.channel == channel:
+                worker.send(("stop", worker.task.number))
+
     def leave_off(self, task: Task) -> None:
         """See :meth:`Task.leave_off`."""
         if task in self.waiting:

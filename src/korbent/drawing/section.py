@@ -1,7 +1,5 @@
 """The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
 
-from collections.abc import Sequence
-
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.bench import finished_at
 from korbent.core.explain.state import BaseState
@@ -12,7 +10,7 @@ from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
-from korbent.drawing.yielding import Ring, within
+from korbent.drawing.yielding import Below, within
 
 PRESSURE_HEIGHT = 0.45
 """Height at which the greater edge pressure is drawn, as a share of the width of the base."""
@@ -25,13 +23,13 @@ def section_drawing(
     highlight: str = "",
     aspect: float = 2.0,
     mechanism: Mechanism | None = None,
-    yields: Sequence[Ring] = (),
+    below: Below | None = None,
 ) -> Drawing:
     """The section along the pad's x axis, looking along +y.
 
     Args:
         aspect: width over height of the page.
-        yields: areas in which the ground yields below a strip, from the middle of the base, m; the more lie upon each other the more it does.
+        below: what bounds or a curve show of the ground, from the middle of the base, m.
     """
     point = project.load_point(pad.load_point)
     profile = profile_below(project.ground, pad, point)
@@ -56,12 +54,13 @@ def section_drawing(
     sketch.layer = "fill"
     _pit(sketch, pad, finished)
     sketch.layer = "results"
-    _yielding(sketch, yields, pad.underside, low, reach)
+    if below is not None:
+        _below(sketch, below, pad.underside, low, reach)
     if state:
         _water(sketch, project, state, reach, low)
         if mechanism and state.stable:
             draw_mechanism(sketch, mechanism, pad.underside, (-reach, reach))
-        elif not yields:
+        elif below is None:
             _pressure(sketch, project, pad, state, highlight in ("pressure", "contact"))
     sketch.layer = "foundations"
     _base(sketch, project, pad, half, finished, highlight)
@@ -73,11 +72,15 @@ def section_drawing(
     return Drawing(tuple(sketch.shapes), (-reach, low, reach, high))
 
 
-def _yielding(sketch: Sketch, yields: Sequence[Ring], level: float, low: float, reach: float) -> None:
-    for ring in yields:
+def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float) -> None:
+    for ring in below.areas:
         shown = within(ring, reach, low - level)
-        for side in (1.0, -1.0) if len(shown) > 2 else ():
-            sketch.add(Polygon(tuple((side * x, level + y) for x, y in shown), "beyond", None, opacity=0.1))
+        if len(shown) > 2:
+            sketch.add(Polygon(tuple((x, level + y) for x, y in shown), "beyond", None, opacity=0.1))
+    for strokes, tone, width, arrow in ((below.sides, "soft", 0.4, False), (below.crosses, "accent", 1.2, False), (below.arrows, "beyond", 1.2, True)):  # fmt: skip
+        for x0, y0, x1, y1 in strokes:
+            if max(abs(x0), abs(x1)) < reach and min(y0, y1) > low - level:
+                sketch.add(Line(((x0, level + y0), (x1, level + y1)), tone, width, arrow=arrow))
 
 
 def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:

@@ -32,6 +32,12 @@ def outside(value: float, found: Found) -> str:
     return "within the bracket"
 
 
+def strip_said(strip: AsStrip, units: UnitSet) -> str:
+    """What the chart is of, below it."""
+    unit = shown_unit("kPa", units)
+    return f"Ultimate pressure of the strip, {unit}; methods on the first stratum alone; combination {strip.combination}. {strip.said}."  # fmt: skip
+
+
 def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet, aspect: float) -> Drawing:
     """Rows of the methods over the band between the bounds. ``aspect``: width over height of the page."""
     if isinstance(strip, str):
@@ -71,9 +77,7 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
     x = at(strip.pressure)
     sketch.add(
         Line(((x, 0), (x, high)), "beyond", 2.0),
-        Text((x, high), f"N/A′ {show(strip.pressure, 'kPa', units)} {unit}", 11, "beyond", "left", bold=True, dx=-4, dy=-5, halo=True),
-        Text((WIDE, 0), f"ultimate pressure of the strip, {unit}; methods on the first stratum alone; combination {strip.combination}", 10, "soft", "right", dy=29),
-        Text((WIDE, 0), strip.said, 10, "soft", "right", dy=43),
+        Text((x, high), f"{'N/A′' if strip.section.load is None else 'V/B'} {show(strip.pressure, 'kPa', units)} {unit}", 11, "beyond", "left", bold=True, dx=-4, dy=-5, halo=True),
     )  # fmt: skip
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 

@@ -1,13 +1,127 @@
-"""Where the ground yields, as few areas: triangles of at least a share are one, however many they are."""
+"""What bounds and curves show of the ground below a strip: where it yields as few areas, how it moves, its stresses, the triangles."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+if TYPE_CHECKING:
+    from korbent.core.plasticity.bounds import Bound
+    from korbent.core.plasticity.mesh import Mesh
+    from korbent.core.plasticity.section import Section
 
 SHADES = 6
 """So many areas lie upon each other, the darkest above."""
 FINE = 0.01
 """Outlines are drawn as exactly as so much of the width of the base; what is smaller than four squares of that is left out."""
 
+ARROWS = (15, 7)
+"""Places across and down at which movements and stresses are drawn."""
 Ring = tuple[tuple[float, float], ...]
+Stroke = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Below:
+    """Drawn below a base, from the middle of the strip, m: areas that lie upon each other where more yields, arrows of movement, crosses of
+    principal stresses (each stroke once), sides of triangles."""
+
+    areas: tuple[Ring, ...] = ()
+    arrows: tuple[Stroke, ...] = ()
+    crosses: tuple[Stroke, ...] = ()
+    sides: tuple[Stroke, ...] = ()
+
+    def moved(self, by: float) -> "Below":
+        """To the right."""
+
+        def along(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
+            return tuple((a + by, b, c + by, d) for a, b, c, d in strokes)
+
+        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), along(self.sides))  # fmt: skip
+
+    def showing(self, what: str) -> "Below":
+        """Of all of it one thing: areas, arrows, crosses or sides; with movements also the areas."""
+        nothing = Below()
+        if what == "arrows":
+            return replace(nothing, areas=self.areas, arrows=self.arrows)
+        return replace(nothing, **{what: getattr(self, what)})
+
+
+def shown(found: "Bound", section: "Section") -> Below:
+    """What is drawn of a bound: of the upper one where it yields and how it moves, of the lower one its stresses; both their triangles."""
+    from korbent.core.plasticity.bounds import where_it_yields  # loaded only where something is solved
+
+    central = section.load is None
+    sides = _sides(found.mesh)
+    if not len(found.velocity):
+        below = Below(crosses=_crosses(found, section.B), sides=sides)
+    else:
+        below = Below(areas(where_it_yields(found), section.B), _arrows(found, section.B), sides=sides)
+    return both_sides(below) if central else below
+
+
+def both_sides(below: Below) -> Below:
+    """With its mirror image."""
+
+    def with_image(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
+        return (*strokes, *((-a, b, -c, d) for a, b, c, d in strokes if abs(a) + abs(c) > 1e-9))
+
+    rings = tuple(r for ring in below.areas for r in (ring, tuple((-x, y) for x, y in ring)))
+    return Below(rings, with_image(below.arrows), with_image(below.crosses), with_image(below.sides))
+
+
+def _places(mesh: "Mesh", work: NDArray[np.float64], B: float) -> NDArray[np.float64]:
+    """Points of a grid over where it yields."""
+    middle = mesh.points[mesh.triangles].mean(axis=1)
+    own = work > 1e-3 * work.max()
+    reach_x = min(float(np.abs(middle[own, 0]).max()) * 1.05, 4 * B)
+    low = max(float(middle[own, 1].min()) * 1.05, -3 * B)
+    nx, ny = ARROWS
+    half = mesh.points[:, 0].min() > -1e-9
+    xs = (np.arange(nx) + 0.5) / nx * reach_x if half else (np.arange(2 * nx) + 0.5 - nx) / nx * reach_x
+    ys = low * (np.arange(ny) + 0.35) / ny
+    return np.stack(np.meshgrid(xs, ys), axis=-1).reshape(-1, 2)
+
+
+def _arrows(found: "Bound", B: float) -> tuple[Stroke, ...]:
+    from scipy.interpolate import LinearNDInterpolator
+
+    at = _places(found.mesh, found.work, B)
+    speed = LinearNDInterpolator(found.mesh.points, found.velocity)(at)
+    size = np.hypot(speed[:, 0], speed[:, 1])
+    most = float(np.nanmax(size))
+    if not most > 0:
+        return ()
+    step = abs(at[1, 0] - at[0, 0])
+    ends = at + speed / most * 1.6 * step
+    return tuple((float(a), float(b), float(c), float(d)) for (a, b), (c, d), s in zip(at, ends, size) if s > 0.04 * most)  # fmt: skip
+
+
+def _crosses(found: "Bound", B: float) -> tuple[Stroke, ...]:
+    from scipy.spatial import cKDTree
+
+    at = _places(found.mesh, found.work, B)
+    middle = found.mesh.points[found.mesh.triangles].mean(axis=1)
+    p, d, t = found.stress.mean(axis=1)[cKDTree(middle).query(at)[1]].T
+    radius, turn = np.hypot(d, t), np.arctan2(t, d) / 2  # of the greater (least compressive) stress from x
+    most = float(np.max(np.abs(p) + radius))
+    step = abs(at[1, 0] - at[0, 0])
+    strokes = []
+    for size, angle in ((p + radius, turn), (p - radius, turn + np.pi / 2)):
+        half = 0.9 * step * np.abs(size) ** 0.5 / max(most, 1e-9) ** 0.5
+        dx, dy = half * np.cos(angle), half * np.sin(angle)
+        strokes += [
+            (float(x - a), float(y - b), float(x + a), float(y + b)) for (x, y), a, b in zip(at, dx, dy)
+        ]
+    return tuple(strokes)
+
+
+def _sides(mesh: "Mesh") -> tuple[Stroke, ...]:
+    ends, _ = mesh.edges()
+    a, b = mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]
+    return tuple((float(p), float(q), float(r), float(s)) for (p, q), (r, s) in zip(a, b))
 
 
 def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float) -> tuple[Ring, ...]:
@@ -40,8 +154,8 @@ def _joined(outline: list[tuple[float, float]], holes: list[list[tuple[float, fl
 
 
 def within(ring: Ring, reach: float, low: float) -> Ring:
-    """The part of a ring with x up to ``reach`` and y down to ``low`` (Sutherland and Hodgman 1974)."""
-    for axis, sign, limit in ((0, 1.0, reach), (1, -1.0, -low)):
+    """The part of a ring with x up to ``reach`` on both sides and y down to ``low`` (Sutherland and Hodgman 1974)."""
+    for axis, sign, limit in ((0, 1.0, reach), (0, -1.0, reach), (1, -1.0, -low)):
         kept: list[tuple[float, float]] = []
         for a, b in zip(ring, (*ring[1:], *ring[:1])):
             da, db = sign * a[axis] - limit, sign * b[axis] - limit

@@ -167,7 +167,7 @@ class BearingStop(Stop):
             self.session.lit,
             aspect,
             self.session.mechanism(),
-            self.strip.yielding(),
+            self.strip.below(),
         )
 
     def refresh(self) -> None:
@@ -191,7 +191,7 @@ class BearingStop(Stop):
             point = self.session.project.load_point(pad.load_point)
             profile = profile_below(self.session.project.ground, pad, point)
             place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
-        yields = " · red: the strip yields" if self.strip.yielding() else ""
+        yields = f" · {self.strip.said()}" if self.strip.below() is not None else ""
         self.section_pane.detail.setText(f"{text} · true scale{place}{yields}")
         model = "uniform on the effective area" if self.uniform() else "linear without tension"
         self.pressure_pane.title.setToolTip(model)

@@ -17,6 +17,7 @@ from korbent.core.bench import Bench, bench_for
 from korbent.core.contact.plane import Contact
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
+from korbent.core.model.ground import Soil
 from korbent.core.plasticity.envelope import Vector, carried
 from korbent.core.plasticity.section import Layer, Load, Section, Underside
 from korbent.core.plasticity.slip_lines import Strip, exact
@@ -65,17 +66,19 @@ class AsStrip:
     """V, H (kN/m) and M about the middle of the underside (kNm/m) of the situation."""
     others: tuple[tuple[str, float, float, float], ...] = ()
     """All situations: (combination, V, H, M)."""
+    soils: tuple[Soil, ...] = ()
+    """Of the layers of the section."""
+    area: float = 0.0
+    """Of the effective area, m2."""
+    along_x: bool = True
+    shift: float = 0.0
+    """Of the middle of the strip from that of the base, m: the eccentricity, where only B' is looked at."""
 
     @property
     def uniform(self) -> bool:
         """One stratum as far as it matters and a central load: there is an exact solution."""
         first = self.section.layers[0]
         return self.section.load is None and first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
-
-    @property
-    def whole(self) -> Section:
-        """The section under V, H and M on all of its width, of which an envelope is made; the load is left open."""
-        return replace(self.section, load=None)
 
 
 def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) -> AsStrip | str:
@@ -115,9 +118,10 @@ def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) 
     one = tuple(
         float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
     )
-    layers, undrained = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
+    layers, soils, undrained = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
     if isinstance(layers, str):
         return layers
+    shift = e if load_is_central(taken) else 0.0
     every = tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k]))
     V, H, M = turned(worst)
     load = None if taken.load == "central" else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns) if taken.load == "V" else Load((V, H, M), turns=taken.turns)  # fmt: skip
@@ -126,7 +130,12 @@ def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) 
     own = tuple(_as_strips(base, drainage, first, overburden, B, (V, H, e), taken))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
     shown = of(pressure) if load is None else V / B
-    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every)  # fmt: skip
+    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, shift)  # fmt: skip
+
+
+def load_is_central(taken: Taken) -> bool:
+    """V alone, in the middle of the effective width."""
+    return taken.load == "central"
 
 
 def _factors(situations: Situations, taken: Taken) -> tuple[Array | float, Array | float, Array | float]:
@@ -191,7 +200,7 @@ def _said(taken: Taken, B: float, drainage: str, undrained: tuple[str, ...], q: 
     parts += [UNDERSIDES[taken.underside], "unfactored" if taken.strengths == "unfactored" else "design strengths"]  # fmt: skip
     if psi is not None and drainage == "drained":
         parts.append(f"ψ {psi:g}°: strengths of Davis")
-    return "; ".join(parts)
+    return "; ".join(parts).replace("-", "−")
 
 
 def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
@@ -210,11 +219,12 @@ def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
 
 def _layers(
     bench: Bench, base: Base, drainage: str, water: Array, B: float, factors: tuple[float, ...], psi: float | None, worst: int
-) -> tuple[tuple[Layer, ...] | str, tuple[str, ...]]:  # fmt: skip
+) -> tuple[tuple[Layer, ...] | str, tuple[Soil, ...], tuple[str, ...]]:  # fmt: skip
     """(the strata below the base with their effective weights, cut at the water level; or why not, those that answer undrained)."""
     strata = strata_below(bench, base, drainage, factors)
     level = float(bench.geometry.underside[0, 0])
     found: list[Layer] = []
+    soils: list[Soil] = []
     undrained: dict[str, None] = {}
 
     def at(value: Array) -> float:
@@ -229,7 +239,7 @@ def _layers(
         if bool(stratum.bears_all[0, 0]):
             break  # rock without strengths: the section ends on it
         if not bool(stratum.known[0, 0]):
-            return f"{stratum.soil.name} lacks the strengths that it would answer by", ()
+            return f"{stratum.soil.name} lacks the strengths that it would answer by", (), ()
         bottom = top - thick
         cuts = [top, *([float(water[0])] if bottom < float(water[0]) < top else []), bottom]
         for high, low in itertools.pairwise(cuts):
@@ -237,6 +247,7 @@ def _layers(
                 float(stress_at(bench, np.array([[z]]), water, "effective")[0, 0]) for z in (high, low)
             ]
             gamma = max((stresses[1] - stresses[0]) / (high - low), 0.0)
+            soils.append(stratum.soil)
             below = (level - high, level - low)
             if bool(stratum.undrained[0, 0]):
                 undrained[stratum.soil.name] = None
@@ -249,9 +260,13 @@ def _layers(
                     c, phi = davis(c, phi, min(psi, phi))
                 found.append(Layer(*below, c, phi, gamma))
     if not found:
-        return "nothing is known of the ground below the base", ()
+        return "nothing is known of the ground below the base", (), ()
     # the last stratum goes on as deep as the mechanism reaches
-    return (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B))), tuple(undrained)
+    return (
+        (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B))),
+        tuple(soils),
+        tuple(undrained),
+    )
 
 
 def _as_strips(base: Base, drainage: str, first: Layer, overburden: float, B: float, force: tuple[float, float, float], taken: Taken):  # type: ignore[no-untyped-def] # fmt: skip

@@ -64,6 +64,8 @@ def hull(plane: Plane, points: Sequence[Vector]) -> list[tuple[float, float]]:
 
     i, j = AXES[plane]
     flat = [(p[i], p[j]) for one in points for p in (one, mirrored(plane, one))]
+    if len(flat) < 3:
+        return []
     own = np.unique(np.round(np.array(flat), 9), axis=0)
     try:
         return [(float(x), float(y)) for x, y in own[ConvexHull(own).vertices]]

@@ -11,7 +11,7 @@ more cones a corner. Stresses begin at rest: K0 with the surcharge and the weigh
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -512,8 +512,3 @@ class _Way:
         edge = int(np.argmin(np.hypot(x - B / 2, y)))
         centre = int(np.argmin(np.hypot(x, y)))
         return Point(pressure, settled, float(down[centre]), float(down[edge]), stress, moved.reshape(2, -1)[:, :n].T, (radius / most).mean(axis=1))  # fmt: skip
-
-
-def with_strength_of(base: Base, section: Section) -> Base:
-    """The same base on other strengths."""
-    return replace(base, section=section)

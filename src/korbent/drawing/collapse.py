@@ -1,0 +1,130 @@
+"""Load against settlement up to collapse: the curve, what it is compared with, and points to pick."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from korbent.core.explain.bracket import AsStrip
+from korbent.core.explain.collapse import SeenCurve
+from korbent.core.units import UnitSet, show, shown_unit, to_shown
+from korbent.drawing.chart import across, axis, up
+from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+
+WIDE = 10.0
+SHOWN = 0.97
+"""Of the limit load: settlements are shown to somewhat beyond it."""
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What the curve is compared with: kPa and m."""
+
+    working: float
+    limit_settlement: float | None = None
+    settled: float | None = None
+    """By the Settlement stop, under its own load."""
+    bracket: tuple[float, float] | None = None
+    kept: tuple[tuple[str, SeenCurve], ...] = ()
+    pasted: tuple[tuple[float, float], ...] = ()
+    """(settlement, pressure) of a measured or published curve."""
+
+
+def difference(curve: SeenCurve, pasted: tuple[tuple[float, float], ...]) -> float | None:
+    """Mean of the differences in pressure over those of the pasted curve, where both are; None where they are not."""
+    parts = [
+        (own - p) / p for u, p in pasted if p > 0 and (own := curve.at_settlement(u)) is not None and u >= 0
+    ]
+    return float(np.mean(parts)) if parts else None
+
+
+def collapse_said(strip: AsStrip, shape: str, units: UnitSet) -> str:
+    """What the chart is of, below it."""
+    return (
+        f"Settlement, {shown_unit('mm', units)}, over pressure, {shown_unit('kPa', units)}, of a {shape}: elastic, perfectly plastic, from stresses at "
+        f"rest, without consolidation. A click on a point shows where it yields there. {strip.said}."
+    )
+
+
+def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside, chosen: int, B: float, state: str, units: UnitSet, aspect: float) -> Drawing:  # fmt: skip
+    """Settlement downwards over pressure. Points of the curve are discs with keys ``point:n``.
+
+    Args:
+        chosen: the point whose zones are shown in the section; -1: none.
+        B: width or diameter of the base, m.
+    """
+    if isinstance(strip, str) or isinstance(found, str):
+        text = strip if isinstance(strip, str) else str(found)
+        return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
+    high = WIDE / max(aspect, 0.5)
+    reached = next((p.settlement for p in found.points if p.pressure >= SHOWN * found.limit), found.points[-1].settlement)  # fmt: skip
+    deepest = 1.15 * max(reached, beside.limit_settlement or 0.0, min(B / 10, 2 * reached), *(u for u, _ in beside.pasted), 1e-4)  # fmt: skip
+    most = 1.08 * max(found.limit, beside.working, *(c.limit for _, c in beside.kept), *(p for _, p in beside.pasted), *((beside.bracket[1],) if beside.bracket else ()))  # fmt: skip
+    sketch = Sketch()
+    x = axis(0.0, float(to_shown(most, "kPa", units)), 0.0, WIDE, 6)
+    y = axis(0.0, float(to_shown(1000 * deepest, "mm", units)), high, 0.0, 5)
+    across(sketch, x, 0.0, high, above=True)
+    up(sketch, y, 0.0, WIDE)
+
+    def place(pressure: float, settlement: float) -> tuple[float, float]:
+        return x(float(to_shown(pressure, "kPa", units))), y(float(to_shown(1000 * settlement, "mm", units)))
+
+    def line(points: list[tuple[float, float]], tone: str, width: float, dash: bool = False) -> None:
+        shown = [(u, p) for u, p in points if u <= deepest]
+        after = next(((u, p) for u, p in points if u > deepest), None)
+        if after and shown:  # to the edge
+            u0, p0 = shown[-1]
+            shown.append((deepest, p0 + (after[1] - p0) * (deepest - u0) / (after[0] - u0)))
+        sketch.add(Line(tuple(place(p, u) for u, p in shown), tone, width, dash=dash))
+
+    if beside.bracket:
+        a, b = (place(p, 0.0)[0] for p in beside.bracket)
+        sketch.add(Polygon(rectangle(a, 0, b, high), "accent_wash", None, 0.8))
+        sketch.add(Text((a, 0), "bounds", 10, "accent", "right", dx=-4, dy=-6, halo=True))
+    kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
+    end = place(found.limit, 0.0)[0]
+    sketch.add(
+        Line(((end, 0), (end, high)), "accent", 1.2, dash=True),
+        Text((end, 0), f"collapse {show(found.limit, 'kPa', units)} {kpa}", 10.5, "accent", "right", dx=-4, dy=-20, halo=True),
+    )  # fmt: skip
+    for name, curve in beside.kept:
+        line([(p.settlement, p.pressure) for p in curve.points], "soft", 1.4)
+        at = next((p for p in reversed(curve.points) if p.settlement <= deepest), curve.points[0])
+        sketch.add(Text(place(at.pressure, at.settlement), name, 10, "soft", "right", dx=-6, dy=4, halo=True))
+    if beside.pasted:
+        line(list(beside.pasted), "ink", 1.4, dash=True)
+        gap = difference(found, beside.pasted)
+        u, p = beside.pasted[-1]
+        text = "pasted" if gap is None else f"pasted: the curve lies {100 * abs(gap):.0f} % {'above' if gap > 0 else 'below'}"  # fmt: skip
+        sketch.add(Text(place(p, min(u, deepest)), text, 10.5, "ink", "right", dx=-6, dy=-6, halo=True))
+    line([(p.settlement, p.pressure) for p in found.points], "accent", 2.4)
+    if found.points[-1].edge != found.points[-1].centre:
+        for name, pick in (("centre", "centre"), ("edge", "edge")):
+            own = [(getattr(p, pick), p.pressure) for p in found.points]
+            line(own, "soft", 1.2)
+            seen = [(u, p) for u, p in own if u <= deepest]
+            sketch.add(
+                Text(place(seen[-1][1], seen[-1][0]), name, 10, "soft", "right", dx=-6, dy=4, halo=True)
+            )
+    for k, point in enumerate(found.points):
+        if point.settlement <= deepest:
+            sketch.add(Disc(place(point.pressure, point.settlement), 6.0 if k == chosen else 4.0, "accent" if k == chosen else "paper", "accent", 1.6, fixed=True, key=f"point:{k}"))  # fmt: skip
+    w = place(beside.working, 0.0)[0]
+    own = found.at_pressure(beside.working)
+    text = f"N/A′ {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * own, 'mm', units)} {mm}" if own is not None else " is beyond collapse")  # fmt: skip
+    sketch.add(Line(((w, 0), (w, high)), "beyond", 1.6), Text((w, 0), text, 10.5, "beyond", dx=6, dy=-36, bold=True, halo=True))  # fmt: skip
+    if beside.settled is not None and beside.settled <= deepest:
+        at = place(beside.working, beside.settled)
+        sketch.add(Disc(at, 4.5, "paper", "ink", 1.6, fixed=True), Text(at, f"Settlement stop, long term: {show(1000 * beside.settled, 'mm', units)} {mm}", 10, "ink", dx=9, dy=4, halo=True))  # fmt: skip
+    for name, u in (("limit", beside.limit_settlement), ("B/10", B / 10)):
+        if u is None or u > deepest:
+            continue
+        p = found.at_settlement(u)
+        spot = place(0.0, u)
+        borne = f": {show(p, 'kPa', units)} {kpa}" if p is not None else ""
+        sketch.add(
+            Line((spot, (WIDE, spot[1])), "beyond" if name == "limit" else "soft", 1.0, dash=True),
+            Text(spot, f"{name} {show(1000 * u, 'mm', units)} {mm}{borne}", 10, "beyond" if name == "limit" else "soft", dx=6, dy=-4, halo=True),
+        )  # fmt: skip
+    if state:
+        sketch.add(Text((WIDE, high), state, 11, "accent", "right", dx=-6, dy=14, halo=True))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
