@@ -1,7 +1,7 @@
 """A base as a strip of unit length on the strata below it: what is exact, what is bracketed, and the methods as strips beside them."""
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -10,6 +10,7 @@ import numpy as np
 from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.bearing.effective import on_effective_area
+from korbent.core.bearing.layers.adopted import MECHANISMS, Factors, layered
 from korbent.core.bearing.layers.strata import strata_below, stress_at
 from korbent.core.bearing.methods import METHODS, Base, Method
 from korbent.core.bearing.safety import NEEDED, base_on
@@ -113,7 +114,9 @@ def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) 
     level = bench.geometry.underside
     u = max(float(water[0]) - float(level[0, 0]), 0.0) * 9.81
     overburden = of(base.overburden) - (u if drainage == "undrained" else 0.0)
-    narrow, along_x = _cut(bench, base, contact, forces, taken, worst, shape)
+    narrow, along_x = _cut(
+        bench, base, contact, forces, taken, worst, shape, u if drainage == "undrained" else 0.0
+    )
     B, e, turned = narrow
     one = tuple(
         float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
@@ -127,9 +130,15 @@ def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) 
     load = None if taken.load == "central" else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns) if taken.load == "V" else Load((V, H, M), turns=taken.turns)  # fmt: skip
     section = Section(B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load)
     first = layers[0]
-    own = tuple(_as_strips(base, drainage, first, overburden, B, (V, H, e), taken))
+    pore = u if drainage == "undrained" else 0.0
+    own = tuple(
+        (name, value + pore)
+        for name, value in _as_strips(base, drainage, first, overburden, B, (V, H, e), taken)
+    )
+    if load is None and len(layers) > 1:
+        own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
-    shown = of(pressure) if load is None else V / B
+    shown = of(pressure) if load is None else V / B + pore
     return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, shift)  # fmt: skip
 
 
@@ -144,7 +153,7 @@ def _factors(situations: Situations, taken: Taken) -> tuple[Array | float, Array
     return situations.on_tan_phi, situations.on_cohesion, situations.on_undrained
 
 
-def _cut(bench: Bench, base: Base, contact: Contact, forces: BaseForces, taken: Taken, worst: int, shape: tuple[int, ...]):  # type: ignore[no-untyped-def] # fmt: skip
+def _cut(bench: Bench, base: Base, contact: Contact, forces: BaseForces, taken: Taken, worst: int, shape: tuple[int, ...], u: float):  # type: ignore[no-untyped-def] # fmt: skip
     """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x)."""
     g = bench.geometry
     area = on_effective_area(bench, contact, forces)
@@ -163,9 +172,11 @@ def _cut(bench: Bench, base: Base, contact: Contact, forces: BaseForces, taken: 
     def turned(k: int) -> tuple[float, float, float]:
         length = max(at(other, k), 1e-9)
         V = at(pressing, k) / length
-        return V, at(H, k) / length, V * at(e, k)
+        # in undrained ground all stresses are total: what the water presses from below is not for the strength to bear
+        return V - u * B, at(H, k) / length, V * at(e, k)
 
-    return (B, at(e, worst), turned), along_x
+    V, _, M = turned(worst)
+    return (B, M / max(V, 1e-9) if taken.load != "central" else at(e, worst), turned), along_x
 
 
 def _underside(bench: Bench, first: Layer, drainage: str, taken: Taken) -> Underside:
@@ -314,6 +325,24 @@ def exact_of(strip: AsStrip) -> float | None:
         return exact(Strip(section.B, first.c, first.phi, first.gamma, section.q, roughness)).pressure + strip.water  # fmt: skip
     except ValueError:
         return None
+
+
+def _with_strata(bench: Bench, base: Base, drainage: str, first: Layer, B: float, water: Array, of: Callable[[Array | float], float], factors: Factors) -> list[tuple[str, float]]:  # fmt: skip
+    """What the strata further down make of the adopted method, as a strip without depth: the mechanism that governs."""
+
+    def one(value: float) -> Array:
+        return np.array([[float(value)]])
+
+    method = METHODS[bench.settings.bearing_method]
+    strip = Base(
+        N=one(of(base.N)), H_B=one(0.0), H_L=one(0.0), B=one(B), L=one(LENGTH * B), depth=one(0.0), cohesion=one(first.c), phi=one(np.deg2rad(first.phi)),
+        overburden=one(of(base.overburden)), weight=one(of(base.weight)),
+    )  # fmt: skip
+    own = method.drained(strip, SILENT) if drainage == "drained" else method.undrained(strip, SILENT)
+    found = layered(bench, strip, own, drainage, method, factors, water, SILENT, "q_ult")
+    if found is None or not any(found.below):
+        return []
+    return [(f"{method.NAME}, {MECHANISMS[int(found.mechanism[0, 0])]}", float(found.pressure[0, 0]))]
 
 
 def by_method(method: Method, section: Section, loads: Sequence[Load], drainage: str) -> list[Vector]:
