@@ -292,7 +292,7 @@ def strip_below(
         KeyError: when there is no such foundation.
         ValueError: when it cannot be looked at as a strip, and why.
     """
-    from korbent.core.explain.bracket import as_strip, exact_of
+    from korbent.core.bearing.as_strip import as_strip, exact_of
     from korbent.core.plasticity.bounds import bound
 
     own = _project(project)

@@ -67,7 +67,7 @@ def changes(before: Project, project: Project, told: Told, stop: Stop) -> Any:
 
 def strip(project: Project, pad: str, drainage: str, taken: Any, told: Told, stop: Stop) -> Any:
     """(the strip that a base is looked at as, its exact pressure where there is one); or why there is none."""
-    from korbent.core.explain.bracket import as_strip, exact_of
+    from korbent.core.bearing.as_strip import as_strip, exact_of
 
     found = as_strip(project, project.pad(pad), drainage, taken)
     return found if isinstance(found, str) else (found, exact_of(found))

@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 from korbent.app.stops.bearing import BearingStop
 from korbent.app.strip_panel import StripPanel
 from korbent.app.window import MainWindow
-from korbent.core.explain.bracket import AsStrip
+from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.model import Project, edited
 from korbent.core.plasticity.section import Layer, Section
 from korbent.drawing.primitives import Line, Text

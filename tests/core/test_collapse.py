@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from scipy.special import j1
 
-from korbent.core.explain.bracket import as_strip
+from korbent.core.bearing.as_strip import as_strip
 from korbent.core.explain.collapse import base_of, seen, stiffness_of
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.bounds import bracket

@@ -5,8 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from korbent.core.bearing.as_strip import Taken, as_strip, by_method, davis
 from korbent.core.bearing.methods import METHODS
-from korbent.core.explain.bracket import Taken, as_strip, by_method, davis
 from korbent.core.plasticity.bounds import bound
 from korbent.core.plasticity.envelope import along, beyond, carried, cut, hull, mirrored, rays
 from korbent.core.plasticity.section import Load, uniform

@@ -17,7 +17,7 @@ from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evalua
 from korbent.core.evaluate.dimensions import NAMES as FURTHER
 from korbent.core.evaluate.dimensions import changed as with_dimension
 from korbent.core.evaluate.dimensions import value_of
-from korbent.core.evaluate.road import plate_depends_on
+from korbent.core.evaluate.road import slow_depends_on
 from korbent.core.evaluate.slow import Slow, known_now, later
 from korbent.core.explain.state import BaseState, base_state, situation_labels
 from korbent.core.explain.working import Working
@@ -115,7 +115,7 @@ class Session:
         self.day: float | None = None
         """The moment in time that is shown, days from the first construction step; None: the end."""
         self.waiting: tuple[str, ...] = ()
-        """Rafts whose plates are not known yet: somebody computes them and gives them back by :meth:`plates_found`."""
+        """Rafts whose plates, and strips whose bounds are not known yet: somebody computes them and gives them back by :meth:`plates_found`."""
         self._pending: Future[Found] | None = None
         self._untold: tuple[Future[Found], Callable[[], None]] | None = None
         self._results, self.waiting = self._evaluated(project)
@@ -221,7 +221,7 @@ class Session:
         if project is not self.project or found is None:
             return
         for name, slow in found.items():
-            known_now(project, name, plate_depends_on(project, project.pad(name)), slow)
+            known_now(project, name, slow_depends_on(project, project.pad(name)), slow)
         self._evaluate(self.tell)
 
     def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:

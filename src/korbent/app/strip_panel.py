@@ -13,8 +13,8 @@ from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.stops.base import Elided
 from korbent.app.words import Label
+from korbent.core.bearing.as_strip import AsStrip, Taken, by_method
 from korbent.core.bearing.methods import METHODS
-from korbent.core.explain.bracket import AsStrip, Taken, by_method
 from korbent.core.explain.collapse import SeenCurve, Shape, base_of
 from korbent.core.plasticity.envelope import Plane, along, rays
 from korbent.core.plasticity.path import Base

@@ -456,7 +456,7 @@ class MainWindow(QMainWindow):
 
     def _plates_found(self, project: object, found: object) -> None:
         if found is None and project is self.session.project:
-            self.session.say("! the plates of the rafts could not be computed; the log tells why")
+            self.session.say("! what takes longer could not be computed; the log tells why")
         self.session.plates_found(project, found)  # type: ignore[arg-type]
 
     def _read(self) -> None:

@@ -70,6 +70,38 @@ CHECKS = {
             "safety-undrained", "Bearing failure, undrained", "bearing", "kPa", "global factor", "pressure"
         ),
         Check(
+            "resistance-bounds-drained",
+            "Resistance by bounds, drained",
+            "bearing",
+            "kPa",
+            "lower bound of a strip",
+            "pressure",
+        ),
+        Check(
+            "resistance-bounds-undrained",
+            "Resistance by bounds, undrained",
+            "bearing",
+            "kPa",
+            "lower bound of a strip",
+            "pressure",
+        ),
+        Check(
+            "safety-bounds-drained",
+            "Bearing failure by bounds, drained",
+            "bearing",
+            "kPa",
+            "lower bound of a strip",
+            "pressure",
+        ),
+        Check(
+            "safety-bounds-undrained",
+            "Bearing failure by bounds, undrained",
+            "bearing",
+            "kPa",
+            "lower bound of a strip",
+            "pressure",
+        ),
+        Check(
             "raft-pressure",
             "Greatest pressure below the raft",
             "bearing",

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.explain.bracket import AsStrip
+from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.explain.collapse import SeenCurve
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
 from korbent.drawing.chart import across, axis, up

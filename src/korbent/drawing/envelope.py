@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field
 
-from korbent.core.explain.bracket import AsStrip
+from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.plasticity.envelope import AXES, Plane, Vector, beyond, hull, mirrored
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, number, ticks, up

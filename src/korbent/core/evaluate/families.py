@@ -7,6 +7,7 @@ from functools import cache
 import numpy as np
 
 from korbent.core.actions.coverage import left_out_on, level_left_out, words
+from korbent.core.bearing.by_bounds import bounds_checks
 from korbent.core.bearing.checks import board_checks, level_checks, resistance_checks, service_checks
 from korbent.core.bearing.replacement import replacement_checks
 from korbent.core.bearing.safety import safety_checks
@@ -50,6 +51,8 @@ FAMILIES: tuple[Family, ...] = (
     strap_checks,
 )
 """Each computes checks that share their situations, and records them under its own name."""
+SLOW: tuple[Family, ...] = (bounds_checks,)
+"""What is not computed with the others (see :mod:`korbent.core.evaluate.slow`), but found by the name of a check."""
 RIGID = (concrete_checks, crack_checks)
 """What takes the base as rigid: of a raft its plate stands in their place."""
 
@@ -82,7 +85,9 @@ def outcomes_on(
     found = []
     raft = bool(bench.pads) and bench.pads[0].kind == "raft"
     chosen = [
-        f for f in FAMILIES if check and f.__name__ in (check, family_of(check, "raft" if raft else "pad"))
+        f
+        for f in (*FAMILIES, *SLOW)
+        if check and f.__name__ in (check, family_of(check, "raft" if raft else "pad"))
     ]
     for family in families_of(bench, tuple(chosen or FAMILIES)):
         for outcome in outcomes_of(family, bench, project, record.scope(family.__name__)):
@@ -97,7 +102,9 @@ def family_of(check: str, kind: str = "pad") -> str:
     return known.__name__ if known else ""
 
 
-_gives: dict[tuple[bool, str], Family] = {}
+_gives: dict[tuple[bool, str], Family] = {
+    (False, check): bounds_checks for check in CHECKS if "-bounds-" in check
+}
 """Which family gives a check of rafts, or of other bases: learned, as that never changes."""
 
 

@@ -2,14 +2,13 @@
 
 import bisect
 from collections.abc import Sequence
+from dataclasses import replace
 
 from korbent.core.actions.steps import timeline
+from korbent.core.bearing.by_bounds import REPLACED
 from korbent.core.bench import benches_for, stand_of
 from korbent.core.cache import MEGABYTE, Cache, remembered
-from korbent.core.checks import (
-    CheckResult,
-    reduced,
-)
+from korbent.core.checks import CheckResult, State, reduced
 from korbent.core.evaluate.families import (
     FAMILIES,
     OF_ALL,
@@ -21,7 +20,7 @@ from korbent.core.evaluate.families import (
     with_word,
 )
 from korbent.core.evaluate.results import PadResult, Results
-from korbent.core.evaluate.slow import plate_checks
+from korbent.core.evaluate.slow import has_slow, slow_checks
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.settlement.beside import besides
@@ -44,20 +43,36 @@ def evaluate_pads(project: Project, pads: Sequence[Pad]) -> list[PadResult]:
     second = _parts(project, pads, together, TOGETHER)
     results = []
     for pad, a, b in zip(pads, first, second):
-        plate = plate_checks(project, pad, plate_depends_on(project, pad)) if pad.kind == "raft" else ()
+        plate = slow_checks(project, pad, slow_depends_on(project, pad)) if has_slow(project, pad) else ()
         key = (id(a), id(b), id(plate) if plate else 0)
         known = _joined.those_of([key])
         checks = _in_order(a, b)
         if plate:
-            checks = tuple(sorted((*checks, *plate), key=lambda c: ORDER[c.check.id]))
+            checks = tuple(sorted((*_without_replaced(pad, checks), *plate), key=lambda c: ORDER[c.check.id]))
         whole = known[0] if known else _joined.put(key, (a, b, plate), PadResult(pad.name, checks))
         results.append(whole)
     return results
 
 
-def plate_depends_on(project: Project, pad: Pad) -> Dependence:
-    """What the plate of a raft depends on: also what acts beside it and the construction steps, by which the ground below it settles."""
+def _without_replaced(pad: Pad, checks: Checks) -> Checks:
+    """Where bounds are the resistance the checks by formula do not count."""
+    if pad.kind == "raft":
+        return checks
+    said = "the resistance is that by bounds"
+    return tuple(
+        replace(c, state=State.NOT_APPLICABLE, ratio=None, demand=None, capacity=None, message=said)
+        if c.check.id in REPLACED and c.state is not State.NOT_APPLICABLE
+        else c
+        for c in checks
+    )
+
+
+def slow_depends_on(project: Project, pad: Pad) -> Dependence:
+    """What the slow checks of a base depend on: of a raft also what acts beside it and the construction steps, by which the ground below it
+    settles."""
     ids, values = depends_on(project, pad)
+    if pad.kind != "raft":
+        return ("bounds", *ids), values
     more = (besides(project).get(pad.name), timeline(project), *project.actions.drains)
     return ("plate", *map(id, more), *ids), (*more, *values)
 

@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from korbent.core.explain.bracket import AsStrip
+from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.path import Base, Curve, Stiffness
 from korbent.core.plasticity.section import Layer, Section

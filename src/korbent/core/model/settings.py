@@ -65,6 +65,9 @@ class Settings(Frozen):
     strip: Literal["its length", "endless"] = Field(
         default="its length", title="A wall's base resists as a strip of"
     )
+    strip_resistance: Literal["a method", "bounds"] = Field(
+        default="a method", title="A strip's bearing resistance by"
+    )
     load_spread: Share = Field(default=0.5, title="Load spread, sideways for 1 down")
     punching_share: Share = Field(
         default=0.5, title="δ/φ and share of c′ on punching planes (clay: 0.75 of c_u)"
@@ -81,7 +84,7 @@ class Settings(Frozen):
     )
     weak_over_strong: Literal["the weak stratum alone", "Meyerhof 1974"] = Field(
         default="the weak stratum alone",
-        title="Weak over strong stratum bears, at most (Meyerhof: a parabola over the depth)",
+        title="Weak over strong stratum bears, at most (in the way of Meyerhof: a parabola over the depth)",
     )
     squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
     base_tilt: float = Field(

@@ -167,14 +167,17 @@ def layered(
     r("s_1", "B_1/max(L_1, 1e-12)", base.shape, "", note="B′/L′")
     r("sigma_0", "", base.overburden, "kPa", note="stress at the underside, beside the base")
     settings = bench.settings
-    inclined = leaning(base, method, r) if settings.squeezing and drainage == "undrained" else None
+    by_depth = settings.weak_over_strong == "Meyerhof 1974"
+    inclined = (
+        leaning(base, method, r) if (settings.squeezing or by_depth) and drainage == "undrained" else None
+    )
     _ = base.H, base.exponent  # once for all strata, which see the base by other sizes or strengths
     looking = Looking(bench, base, own, drainage, method, water, strata, inclined)
     if isinstance(record, Silent):
         look_together(looking)
     narrow, wide = (strata_seen(looking, w, r) for w in (False, True))
     near = raised(looking, narrow, 0, r, "q_N", "n")
-    squeezed = (near > own.pressure * (1 + SAME)) & (inclined is not None)
+    squeezed = (near > own.pressure * (1 + SAME)) & settings.squeezing & (inclined is not None)
     means, reach = _means(looking, narrow, r)
     best = {PUNCHING: np.full(shape, np.inf), SPREAD: np.full(shape, np.inf)}
     reached = {code: np.zeros(shape, dtype=int) + founding[:, None] for code in best}
@@ -219,8 +222,8 @@ def layered(
     counts = {"punching": (PUNCHING,), "load spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
     q: Array = near
     plain = np.where((contrast > 1.0) & (depth < reach), WEAK, ALONE)
-    by_depth = PARABOLA if settings.weak_over_strong == "Meyerhof 1974" else FILM
-    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, by_depth), plain)
+    otherwise = PARABOLA if by_depth else FILM
+    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, otherwise), plain)
     to = np.zeros(shape, dtype=int) + founding[:, None]
     for mechanism, value in ((MEANS, means), *((c, best[c]) for c in counts)):
         less = value < q * (1 - SAME)

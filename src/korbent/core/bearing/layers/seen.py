@@ -192,12 +192,17 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
             name, mean = _squeezed(at, near, lengths, mean, depth, B, L, record, name)
         names.append(name)
         found = np.minimum(found, mean)
-    found = np.maximum(near[0].bears, found)
     least_of = f"min({', '.join(names)})" if len(names) > 1 else names[0]
     what = near[0].stratum.soil.name
     if parabola:
-        least_of += f", q_{size}y"
-        found = np.maximum(found, _parabola(at, near, B, record, size))
+        by_depth = _parabola(at, near, B, record, size)
+        if at.inclined is None:
+            least_of += f", q_{size}y"
+            found = np.maximum(found, by_depth)
+        elif not at.bench.settings.squeezing:  # clay bears no more than it is squeezed
+            least_of = f"min({', '.join(names)}, q_{size}y)"
+            found = np.minimum(found, by_depth)
+    found = np.maximum(near[0].bears, found)
     record(symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below")
     return found
 
@@ -210,14 +215,15 @@ def _deepest(at: Looking, B: Array) -> Array:
     return np.asarray(found)
 
 
-REACH = {"drained": 2.0, "undrained": 1.0}
-"""Widths below the base up to which a stronger stratum is felt (Meyerhof 1974: 2 for sands, 1 for clays)."""
+REACH, POWER = {"drained": 0.6, "undrained": 1.0}, {"drained": 3, "undrained": 2}
+"""Widths below the base up to which a stronger stratum is felt, and how it fades. Meyerhof (1974) takes a parabola over 2 widths for sands and over
+1 for clays; rigorous upper bounds of strips lie below that, so that sands count by a cubic over 0.6 and clays bear no more than they are squeezed."""
 
 
 def _parabola(at: Looking, near: list[Seen], B: Array, record: Recorder, size: str) -> Array:
-    """Weak over strong by Meyerhof (1974): q_t + (q_b - q_t) (1 - t/H)^2, kPa.
+    """Weak over strong in the way of Meyerhof (1974): q_t + (q_b - q_t) (1 - t/H)^n, kPa; over less depth than his (see REACH).
 
-    Written as the mean of what the strata bear with the weight 2 (1 - z/H)/H over the depth z: over one strong stratum it is that parabola,
+    Written as the mean of what the strata bear with the weight n (1 - z/H)^(n-1)/H over the depth z: over one strong stratum it is that,
     a stratum cut in two changes nothing, and a film counts by its thickness.
     """
     reach = np.maximum(REACH[at.drainage] * B, 1e-9)
@@ -225,13 +231,15 @@ def _parabola(at: Looking, near: list[Seen], B: Array, record: Recorder, size: s
     found, rest = 0.0 * first, 1.0 + 0.0 * first
     for one in near:
         begins = np.maximum(one.begins - level, 0.0)
-        above, below = (np.maximum(1 - z / reach, 0.0) ** 2 for z in (begins, begins + one.thick))
+        above, below = (
+            np.maximum(1 - z / reach, 0.0) ** POWER[at.drainage] for z in (begins, begins + one.thick)
+        )
         share = np.where(one.stratum.known | one.stratum.bears_all, above - below, 0.0)
         found, rest = found + one.bears * share, rest - share
     # what is not known bears as the first one
     found = np.asarray(found + np.maximum(rest, 0.0) * first)
     record(
-        f"q_{size}y", "", found, "kPa", "Meyerhof 1974", f"parabola over {REACH[at.drainage]:g} B′", "B_1"
+        f"q_{size}y", "", found, "kPa", "Meyerhof 1974", f"{'parabola' if POWER[at.drainage] == 2 else 'cubic'} over {REACH[at.drainage]:g} B′", "B_1"
     )  # fmt: skip
     return found
 

@@ -85,7 +85,13 @@ class AsStrip:
 def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) -> AsStrip | str:
     """The strip of unit length that a base is looked at as, in the situation that presses hardest on its effective area (unfactored) or is
     nearest to the resistance of the adopted method (design); or why there is none."""
-    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
+    return strip_on(
+        bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground(), drainage, taken
+    )
+
+
+def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -> AsStrip | str:
+    """The same on a bench that stands on the ground; ``at``: the situation that is looked at."""
     question = "allowable" if taken.strengths == "unfactored" else "ultimate"
     situations = bench.situations(question)
     why = bench.idle(drainage)[0] or bench.why_not(*NEEDED[drainage])[0]
@@ -105,7 +111,9 @@ def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) 
         method = METHODS[bench.settings.bearing_method]
         found = method.drained(base, SILENT) if drainage == "drained" else method.undrained(base, SILENT)
         nearest = pressure / np.maximum(found.pressure, 1e-9)
-    worst = int(np.argmax(nearest[0]))
+    worst = int(np.argmax(nearest[0])) if at is None else at
+    if not np.isfinite(pressure[0, worst]):
+        return "the resultant lies outside the base or nothing presses it down"
 
     def of(value: Array | float, at: int = worst) -> float:
         return float(np.broadcast_to(np.asarray(value, dtype=float), shape)[0, at])

@@ -1,0 +1,197 @@
+"""Bearing resistance of a strip by rigorous lower bounds: V, H and M of every situation grow together until the ground certainly bears no more.
+
+A lower bound is slow. What is known is kept by section; first all situations on a coarse mesh, then those that govern on finer ones, until the
+one that governs is as fine as any: all of them bounds, so that the ratio never claims more than is certain.
+"""
+
+import numpy as np
+
+from korbent.core.bearing.as_strip import AsStrip, Taken, strip_on
+from korbent.core.bearing.safety import NEEDED
+from korbent.core.bench import Bench
+from korbent.core.cache import Cache
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.model.settings import Settings
+from korbent.core.plasticity.bounds import NotSolvedError, bound
+from korbent.core.plasticity.section import Section
+from korbent.core.working import Array, Recorder
+
+SIZES = (400, 1200, 2600)
+"""Triangles: of all situations, and of those that govern."""
+SLENDER = 5.0
+"""A base so many times as long as wide is a strip."""
+WALLS = ("masonry wall", "concrete wall")
+REPLACED = tuple(f"{kind}-{drainage}" for kind in ("resistance", "safety") for drainage in NEEDED)
+"""The checks by formula for which these stand."""
+Known = tuple[Section, int, float]
+
+
+def chosen(settings: Settings) -> bool:
+    """The settings ask for bounds."""
+    return settings.strip_resistance == "bounds"
+
+
+def bounds_checks(bench: Bench, record: Recorder) -> list[Outcome]:
+    """The lower bound of the load over the load of each situation: with design strengths, and unfactored against the safety factor."""
+    if not chosen(bench.settings):
+        return []
+    return [
+        one if isinstance(one, Outcome) else _one(bench.on_ground(), check, *one, record.scope(check.replace("-bounds-", " ")))
+        for check, one in asked(bench).items()
+    ]  # fmt: skip
+
+
+def asked(bench: Bench) -> dict[str, "Outcome | tuple[str, Taken]"]:
+    """By check: why it is not made, or drainage and how the base is taken."""
+    ground = bench.on_ground()
+    why_no_strip = not_a_strip(bench)
+    found: dict[str, Outcome | tuple[str, Taken]] = {}
+    for kind, strengths, question in (
+        ("resistance", "design", "ultimate"),
+        ("safety", "unfactored", "allowable"),
+    ):
+        situations = ground.situations(question)
+        for drainage in NEEDED:
+            check = f"{kind}-bounds-{drainage}"
+            idle, why = ground.idle(drainage), ground.why_not(*NEEDED[drainage])
+            if kind == "safety" and bench.settings.factor_bearing is None:
+                found[check] = does_not_apply(check, "no safety factor against bearing failure is set")
+            elif kind == "resistance" and not len(situations):
+                found[check] = does_not_apply(check, "no combination serves 'ultimate'")
+            elif not len(situations):
+                found[check] = cannot(check, ground.no_combination(question))
+            elif all(idle):
+                found[check] = does_not_apply(check, idle)
+            elif all(why) or why_no_strip:
+                found[check] = cannot(check, why if all(why) else (why_no_strip,) * len(bench.index))
+            else:
+                found[check] = drainage, Taken(load="all", strengths=strengths, underside="friction")  # type: ignore[arg-type]
+    return found
+
+
+def not_a_strip(bench: Bench) -> str:
+    """Why a base is no strip; '' where it is one."""
+    g = bench.geometry
+    if all(p.kind in WALLS for p in bench.points):
+        return ""
+    ratio = float(np.max(np.maximum(g.B, g.L) / np.minimum(g.B, g.L)))
+    if ratio >= SLENDER:
+        return ""
+    return f"bounds are those of a strip: this base is {ratio:.1f} times as long as wide ({SLENDER:g} are asked, or a wall)"
+
+
+def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder) -> Outcome:
+    question = "ultimate" if taken.strengths == "design" else "allowable"
+    situations = bench.situations(question)
+    count = len(situations)
+    strips = [strip_on(bench, drainage, taken, k) for k in range(count)]
+    required = np.broadcast_to(_required(bench, situations, taken), (1, count))[0]
+    factor, triangles = _factors(strips, required)
+    stable = np.array([isinstance(s, AsStrip) for s in strips])
+    none = (0.0, 0.0, 0.0)
+    V, H, M = np.array([s.force if isinstance(s, AsStrip) else none for s in strips]).T
+    B = np.array([s.section.B if isinstance(s, AsStrip) else 1.0 for s in strips])
+    borne = stable & (factor > 0)
+    ratio = np.where(borne, required / np.where(borne, factor, 1.0), 0.0)
+    demand = np.where(stable, V / B, 0.0)
+
+    def row(values: Array) -> Array:
+        return np.asarray(values, dtype=float)[None, :]
+
+    record("B", "", row(B), "m", note="width of the strip, all of the base, across")
+    record(
+        "V",
+        "",
+        row(V),
+        "kN/m",
+        note="per metre of the effective length; in undrained ground without the water pressure from below",
+    )
+    record("H", "", row(H), "kN/m", note="along the width")
+    record("M", "", row(M), "kNm/m", note="about the middle of the underside")
+    record("n_t", "", row(triangles), "", note="triangles of the mesh")
+    record(
+        "lambda",
+        "",
+        row(factor),
+        "",
+        "lower bound, associated flow",
+        "V, H and M grow so many times together, and are borne",
+        "B V H M",
+    )
+    if taken.strengths == "design":
+        record("gamma_R", "", row(required), "", "EN 1997-1 table A.5", "1/φ for the set R")
+        record("ratio", "gamma_R/max(lambda, 1e-9)", row(ratio))
+    else:
+        record("FS_req", "", row(required), "", note="required safety factor")
+        record("ratio", "FS_req/max(lambda, 1e-9)", row(ratio))
+
+    def note(candidate: int, column: int) -> str:
+        strip = strips[column % count]
+        return (
+            ""
+            if isinstance(strip, str)
+            else f"lower bound of a strip, {int(triangles[column % count])} triangles; {strip.said}"
+        )
+
+    return Outcome(
+        CHECKS[check], row(demand), row(np.where(borne, demand * factor / (required if taken.strengths == "design" else 1.0), 0.0)), row(ratio), situations,
+        row(~borne).astype(bool), blocks=(check.replace("-bounds-", " "),), note=note,
+        required_factor=bench.settings.factor_bearing if taken.strengths == "unfactored" else None,
+        because="the ground bears nothing of this load, however small, or the resultant lies outside the base",
+    )  # fmt: skip
+
+
+def _required(bench: Bench, situations: object, taken: Taken) -> Array | float:
+    if taken.strengths == "unfactored":
+        return float(bench.settings.factor_bearing or 1.0)
+    return np.asarray(bench.on_resistance(situations, "bearing"))  # type: ignore[arg-type]
+
+
+def _factors(strips: list[AsStrip | str], required: Array) -> tuple[Array, Array]:
+    """(factor of each situation, triangles of its mesh): all coarse, then the one that governs finer, as long as another one governs."""
+    factor, size = np.zeros(len(strips)), np.zeros(len(strips))
+    for k, strip in enumerate(strips):
+        if isinstance(strip, AsStrip):
+            factor[k], size[k] = factor_of(strip.section, SIZES[0]), SIZES[0]
+    there = np.array([isinstance(s, AsStrip) for s in strips])
+    while there.any():
+        ratio = np.where(there, required / np.maximum(factor, 1e-9), -np.inf)
+        worst = int(np.argmax(ratio))
+        finer = next((s for s in SIZES if s > size[worst]), None)
+        strip = strips[worst]
+        if finer is None or factor[worst] <= 0 or isinstance(strip, str):
+            break
+        factor[worst] = max(factor_of(strip.section, finer), factor[worst])
+        size[worst] = finer
+    return factor, size
+
+
+def factor_of(section: Section, most: int) -> float:
+    """How many times the load of a section is certainly borne; 0 where none of it is."""
+
+    def make() -> Known:
+        try:
+            found = section, most, max(bound(section, "lower", most).factor, 0.0)
+        except NotSolvedError:
+            found = section, most, 0.0
+        _new.append(found)
+        return found
+
+    return _known.of((section, most), (), make)[2]
+
+
+def new_ones() -> tuple[Known, ...]:
+    """What was found since it was asked last, to be handed to another process."""
+    found = tuple(_new)
+    _new.clear()
+    return found
+
+
+def known_now(found: tuple[Known, ...]) -> None:
+    """Takes what another process found."""
+    for section, most, factor in found:
+        _known.put((section, most), (), (section, most, factor))
+
+
+_known: Cache[Known] = Cache(4_000_000, each=2_000)
+_new: list[Known] = []
