@@ -235,3 +235,19 @@ def test_a_strip_that_cannot_be_says_why(words: tuple[object, ...], said: str) -
 def test_a_strip_of_a_file_needs_a_base_that_is_there(bad: Path) -> None:
     assert "--base" in run("strip", bad).stderr
     assert "P4" in run("strip", bad, "--base", "nowhere").stderr
+
+
+@pytest.mark.long
+def test_a_curve_and_an_envelope_of_a_base(bad: Path) -> None:
+    text = run("strip", bad, "--base", "P4", "--triangles", 300, "--curve", "rigid strip").stdout
+    assert "collapse at" in text
+    assert " kPa (combination" in text
+    assert "is not known" in run("strip", bad, "--base", "P4", "--curve", "ring").stderr
+    found = json.loads(
+        run("strip", bad, "--base", "P4", "--triangles", 200, "--envelope", "V-H", "--json").stdout
+    )
+    assert len(found["lower"]) == len(found["upper"]) > 4
+    assert all(low[0] <= high[0] + 1e-6 for low, high in zip(found["lower"], found["upper"]))
+    assert "is not known" in run("strip", bad, "--base", "P4", "--envelope", "V-X").stderr
+    assert "need a project file" in run("strip", "--phi", 30, "--q", 10, "--curve", "circle").stderr
+    assert "is not known" in run("strip", bad, "--base", "P4", "--load", "some").stderr

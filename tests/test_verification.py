@@ -7,7 +7,14 @@ import pytest
 from korbent.verification import CASES, as_markdown, as_text, outcomes
 from korbent.verification.case import Case, Outcome
 
-SLOW = ("strip: N_γ rough", "strip: mid", "strip: hardly")
+SLOW = (
+    "strip: N_γ rough",
+    "strip: mid",
+    "strip: hardly",
+    "strip: half",
+    "strip: inclined",
+    "curve: collapse",
+)
 """Beginnings of the names of cases that take seconds."""
 
 

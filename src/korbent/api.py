@@ -5,8 +5,9 @@ each other may stand for numbers.
 """
 
 from collections.abc import Iterable, Mapping
+from dataclasses import fields, replace
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple, get_args, get_type_hints
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -36,6 +37,10 @@ from korbent.files.project_file import load, save
 from korbent.files.results_json import as_json
 from korbent.files.settlement_tables import as_values
 
+if TYPE_CHECKING:
+    from korbent.core.bearing.as_strip import AsStrip
+    from korbent.core.plasticity.section import Section
+
 __all__ = [
     "BEARING_METHODS",
     "CONCRETE_STANDARDS",
@@ -46,7 +51,9 @@ __all__ = [
     "bearing",
     "changes",
     "check",
+    "collapse",
     "contact",
+    "envelope",
     "explain",
     "flexural_steel",
     "load",
@@ -237,7 +244,7 @@ def changes(before: Project | str | Path, after: Project | str | Path) -> dict[s
 
 def strip(
     *, B: float, c: float = 0.0, phi: float = 0.0, gamma: float = 0.0, q: float = 0.0, roughness: float = 1.0, layers: Iterable[Mapping[str, float]] = (),
-    triangles: int = 2000,
+    triangles: int = 2000, force: tuple[float, float, float] | None = None, tension: bool = True,
 ) -> dict[str, float | None]:  # fmt: skip
     """What a strip of width B bears under a central vertical load, kPa: ``exact`` on uniform ground (slip lines), ``lower`` and ``upper``
     bound on any strata (conic programs; associated flow; the lower one for the box that is looked at).
@@ -248,6 +255,8 @@ def strip(
             (kPa/m).
         roughness: share of c and tan(phi) of the ground that acts below the base: 1 rough, 0 smooth.
         triangles: of the finest mesh of each bound, about; 0: the exact value alone.
+        force: V, H and M at the middle of the underside, that grow together; None: V alone, in the middle.
+        tension: with a force, whether the base holds the ground where it would lift off.
 
     Raises:
         ValueError: without strength, with gaps between strata, or with angles beyond 50 degrees, or a roughness beyond 0 to 1.
@@ -257,13 +266,10 @@ def strip(
     from korbent.core.plasticity.slip_lines import Strip, exact
 
     own = tuple(Layer(**dict(layer)) for layer in layers)
-    section = checked(
-        Section(B, own, q, underside_of(own[0].c, own[0].phi, roughness))
-        if own
-        else uniform(B, c, phi, gamma, q, roughness)
-    )
+    bare = Section(B, own, q, underside_of(own[0].c, own[0].phi, roughness)) if own else uniform(B, c, phi, gamma, q, roughness)  # fmt: skip
+    section = checked(_loaded(bare, force, tension))
     try:
-        value = None if own else exact(Strip(B, c, phi, gamma, q, roughness)).pressure
+        value = None if own or force else exact(Strip(B, c, phi, gamma, q, roughness)).pressure
     except ValueError:  # the slip lines were not found: bounds may be
         if not triangles:
             raise
@@ -274,15 +280,26 @@ def strip(
     return {"exact": value, "lower": low, "upper": high}
 
 
+def _loaded(section: "Section", load: tuple[float, float, float] | None, tension: bool) -> "Section":
+    from korbent.core.plasticity.section import Load
+
+    if load is None:
+        return section
+    return replace(section, load=Load(load), underside=replace(section.underside, tension=tension))
+
+
 def strip_below(
-    project: Project | str | Path, base: str, drainage: str = "drained", triangles: int = 2000
+    project: Project | str | Path, base: str, drainage: str = "drained", triangles: int = 2000, **taken: Any
 ) -> dict[str, object]:
-    """A base looked at as a strip of unit length with B' on all strata below it, unfactored, V alone growing, as in the Bearing stop.
+    """A base looked at as a strip of unit length on all strata below it, as in the Bearing stop.
 
     Args:
         base: the name of a foundation.
         drainage: drained or undrained.
         triangles: of the finest mesh of each bound, about; 0: no bounds.
+        taken: how it is taken, see :class:`korbent.core.bearing.as_strip.Taken`: ``load`` ("central" on B', "V" alone with H and M held, "all"
+            growing together), ``underside`` ("rough", "smooth", "friction"), ``tension``, ``turns``, ``across`` ("governing", "x", "y"),
+            ``strengths`` ("unfactored", "design"), ``psi`` (degrees).
 
     Returns:
         ``exact`` (None where the ground is not uniform), ``lower``, ``upper`` and ``pressure`` of the situation in kPa, ``situation``,
@@ -292,8 +309,96 @@ def strip_below(
         KeyError: when there is no such foundation.
         ValueError: when it cannot be looked at as a strip, and why.
     """
-    from korbent.core.bearing.as_strip import as_strip, exact_of
+    from korbent.core.bearing.as_strip import exact_of
     from korbent.core.plasticity.bounds import bound
+
+    found = _strip_of(project, base, drainage, taken)
+    low, high = (
+        bound(found.section, side, triangles).pressure + found.water if triangles else None  # type: ignore[arg-type]
+        for side in ("lower", "upper")
+    )
+    return {
+        "exact": exact_of(found), "lower": low, "upper": high, "pressure": found.pressure, "situation": found.combination,
+        "said": found.said, "methods": dict(found.methods),
+    }  # fmt: skip
+
+
+def envelope(
+    project: Project | str | Path, base: str, plane: str = "V-M", drainage: str = "drained", triangles: int = 800, **taken: Any
+) -> dict[str, object]:  # fmt: skip
+    """What a base as a strip bears of two of V, H and M at once (kN/m, kNm/m), on the whole of its width; H-M under V of the situation.
+
+    Args:
+        plane: V-M, V-H or H-M.
+        taken: see :func:`strip_below`.
+
+    Returns:
+        ``lower`` and ``upper``: (V, H, M) along each ray, a quarter or a half of the plane; ``safe``: the outline of what certainly is borne;
+        ``beyond``: the outline beyond which nothing is; ``situations``: (name, V, H, M); ``said``.
+
+    Raises:
+        KeyError: when there is no such foundation.
+        ValueError: when it cannot be looked at as a strip, and why.
+    """
+    from korbent.core.plasticity import envelope as of
+    from korbent.core.plasticity.bounds import NotSolvedError, bound
+
+    if plane not in of.AXES:
+        raise ValueError(f"'{plane}' is not known; {', '.join(of.AXES)}")
+    found = _strip_of(project, base, drainage, {**taken, "load": "all"})
+    lower, upper = [], []
+    for ray in of.rays(plane, found.section.B, found.force[0]):  # type: ignore[arg-type]
+        section = of.along(found.section, ray)
+        try:
+            low, high = (bound(section, side, triangles) for side in ("lower", "upper"))  # type: ignore[arg-type]
+        except NotSolvedError:
+            continue  # nothing is borne along this ray
+        lower.append(of.carried(ray, low.factor))
+        upper.append((of.carried(ray, high.factor), high.motion))
+    return {
+        "plane": plane, "lower": lower, "upper": [point for point, _ in upper], "safe": of.hull(plane, lower),  # type: ignore[arg-type]
+        "beyond": of.beyond(plane, upper), "situations": list(found.others), "said": found.said,  # type: ignore[arg-type]
+    }  # fmt: skip
+
+
+def collapse(
+    project: Project | str | Path, base: str, drainage: str = "drained", shape: str = "rigid strip", triangles: int = 900, reloading: bool = False,
+    **taken: Any,
+) -> dict[str, object]:  # fmt: skip
+    """Load against settlement of a base up to collapse, elastic and perfectly plastic, from the stresses at rest.
+
+    Args:
+        shape: "rigid strip" or "flexible strip" with B', or "circle" of the effective area.
+        reloading: strata with compression lines as stiff as on reloading.
+        taken: see :func:`strip_below`.
+
+    Returns:
+        ``points`` (``settlement`` in m, ``pressure`` in kPa, ``centre`` and ``edge`` in m), ``limit`` (kPa), ``slope`` (kPa/m), ``pressure`` of the
+        situation and ``settlement`` under it, ``situation`` and ``said``.
+
+    Raises:
+        KeyError: when there is no such foundation.
+        ValueError: when there is no curve, and why.
+    """
+    from korbent.core.explain.collapse import base_of, seen
+    from korbent.core.plasticity.path import curve
+
+    if shape not in ("rigid strip", "flexible strip", "circle"):
+        raise ValueError(f"'{shape}' is not known; rigid strip, flexible strip or circle")
+    found = _strip_of(project, base, drainage, {**taken, "load": "central"})
+    own = base_of(found, shape, reloading)  # type: ignore[arg-type]
+    if isinstance(own, str):
+        raise ValueError(f"{base}: {own}")
+    line = seen(curve(own, triangles, (found.pressure - found.water,)), found.water)
+    return {
+        "points": [{"settlement": p.settlement, "pressure": p.pressure, "centre": p.centre, "edge": p.edge} for p in line.points],
+        "limit": line.limit, "slope": line.slope, "pressure": found.pressure, "settlement": line.at_pressure(found.pressure),
+        "situation": found.combination, "said": found.said,
+    }  # fmt: skip
+
+
+def _strip_of(project: Project | str | Path, base: str, drainage: str, taken: Mapping[str, Any]) -> "AsStrip":
+    from korbent.core.bearing.as_strip import Taken, as_strip
 
     own = _project(project)
     pad = next((x for x in own.pads if x.name == base), None)
@@ -303,17 +408,17 @@ def strip_below(
         )
     if drainage not in ("drained", "undrained"):
         raise ValueError(f"'{drainage}' is not known; drained or undrained")
-    found = as_strip(own, pad, drainage)
+    known = {f.name: f for f in fields(Taken)}
+    for name, value in taken.items():
+        if name not in known:
+            raise ValueError(f"'{name}' is not known; {', '.join(known)}")
+        allowed = get_args(get_type_hints(Taken)[name])
+        if allowed and str not in allowed and type(None) not in allowed and value not in allowed:
+            raise ValueError(f"{name} '{value}' is not known; {', '.join(map(str, allowed))}")
+    found = as_strip(own, pad, drainage, Taken(**taken))
     if isinstance(found, str):
         raise ValueError(f"{base}: {found}")
-    low, high = (
-        bound(found.section, side, triangles).pressure + found.water if triangles else None  # type: ignore[arg-type]
-        for side in ("lower", "upper")
-    )
-    return {
-        "exact": exact_of(found), "lower": low, "upper": high, "pressure": found.pressure, "situation": found.combination,
-        "said": found.said, "methods": dict(found.methods),
-    }  # fmt: skip
+    return found
 
 
 def sheets(

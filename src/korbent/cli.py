@@ -8,8 +8,9 @@ import json
 import os
 import shutil
 import sys
+from collections.abc import Callable
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import Annotated, Any, NoReturn
 
 import typer
 
@@ -269,6 +270,13 @@ def strip(
     file: Annotated[Path | None, typer.Argument(help="a .korbent project file, with --base; without it a bare strip")] = None,
     base: Annotated[str, typer.Option("--base", help="the foundation that is looked at as a strip")] = "",
     undrained: Annotated[bool, typer.Option("--undrained", help="with --base: undrained")] = False,
+    load: Annotated[str, typer.Option("--load", help="with --base: central (V on B'), V (H and M held), all (growing together)")] = "central",
+    across: Annotated[str, typer.Option("--across", help="with --base: the cut: governing, x or y")] = "governing",
+    underside: Annotated[str, typer.Option("--underside", help="with --base: rough, smooth or friction (of the sliding check)")] = "rough",
+    strengths: Annotated[str, typer.Option("--strengths", help="with --base: unfactored or design")] = "unfactored",
+    psi: Annotated[float | None, typer.Option("--psi", help="with --base: angle of dilatancy, degrees (Davis); none: associated flow")] = None,
+    curve: Annotated[str, typer.Option("--curve", help="with --base: load against settlement instead: rigid strip, flexible strip or circle")] = "",
+    envelope: Annotated[str, typer.Option("--envelope", help="with --base: what is borne of two of V, H and M instead: V-M, V-H or H-M")] = "",
     width: Annotated[float, typer.Option("--width", help="B of a bare strip, m")] = 1.0,
     c: Annotated[float, typer.Option("--c", help="cohesion, kPa")] = 0.0,
     phi: Annotated[float, typer.Option("--phi", help="friction angle, degrees")] = 0.0,
@@ -278,23 +286,53 @@ def strip(
     triangles: Annotated[int, typer.Option("--triangles", help="of the finest mesh of a bound; 0: no bounds", min=0)] = 1500,
     as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of text")] = False,
 ) -> None:  # fmt: skip
-    """What a strip bears: exact on uniform ground, bounds from below and above on any."""
+    """What a strip bears: exact on uniform ground, bounds from below and above on any; envelopes and the curve to collapse of a base."""
     from korbent import api
 
     if (file is None) != (not base):
         fail("--base needs a project file" if file is None else "name the foundation of the file with --base")
+    if file is None and (curve or envelope):
+        fail("--curve and --envelope need a project file and --base")
+    taken: dict[str, Any] = {"across": across, "underside": underside, "strengths": strengths, "psi": psi}
+    way = "undrained" if undrained else "drained"
+    text: Callable[[dict[str, Any]], str] = strip_text
     try:
-        found: dict[str, object] = (
-            dict(api.strip(B=width, c=c, phi=phi, gamma=gamma, q=q, roughness=roughness, triangles=triangles)) if file is None
-            else api.strip_below(_load(file), base, "undrained" if undrained else "drained", triangles)
-        )  # fmt: skip
+        if file is None:
+            found = dict(
+                api.strip(B=width, c=c, phi=phi, gamma=gamma, q=q, roughness=roughness, triangles=triangles)
+            )
+        elif curve:
+            found, text = (
+                api.collapse(_load(file), base, way, curve, max(triangles, 200), **taken),
+                curve_text,
+            )
+        elif envelope:
+            found, text = (
+                api.envelope(_load(file), base, envelope, way, max(triangles, 200), **taken),
+                envelope_text,
+            )
+        else:
+            found = api.strip_below(_load(file), base, way, triangles, load=load, **taken)
     except (KeyError, ValueError) as error:
         fail(str(error.args[0]))
-    typer.echo(
-        json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False)
-        if as_json_text
-        else strip_text(found)
-    )
+    typer.echo(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if as_json_text else text(found))  # fmt: skip
+
+
+def curve_text(found: dict[str, Any]) -> str:
+    """The points of a curve, its collapse, and what is settled under the load of the situation."""
+    lines = [str(found["said"]), f"{'settlement':>12} {'pressure':>12}"]
+    lines += [f"{1000 * p['settlement']:9.2f} mm {p['pressure']:8.1f} kPa" for p in found["points"]]
+    settled = found["settlement"]
+    under = f"{1000 * settled:.1f} mm" if settled is not None else "beyond collapse"
+    return "\n".join([*lines, f"collapse at {found['limit']:.1f} kPa; under {found['pressure']:.1f} kPa (combination {found['situation']}): {under}"])  # fmt: skip
+
+
+def envelope_text(found: dict[str, Any]) -> str:
+    """Both bounds along each ray."""
+    lines = [str(found["said"]), f"{'V':>10} {'H':>10} {'M':>10}   from below;  from above, kN/m and kNm/m"]
+    for low, high in zip(found["lower"], found["upper"]):
+        lines.append(" ".join(f"{v:10.1f}" for v in low) + "   " + " ".join(f"{v:10.1f}" for v in high))
+    return "\n".join(lines)
 
 
 def strip_text(found: dict[str, object]) -> str:

@@ -1,7 +1,9 @@
 """The base as a strip in Bearing: asked for when it is seen, coarse first, refined, and anew after an edit that matters."""
 
+import numpy as np
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
@@ -9,10 +11,13 @@ from korbent.app.stops.bearing import BearingStop
 from korbent.app.strip_panel import StripPanel
 from korbent.app.window import MainWindow
 from korbent.core.bearing.as_strip import AsStrip
+from korbent.core.explain.collapse import Seen, SeenCurve
 from korbent.core.model import Project, edited
 from korbent.core.plasticity.section import Layer, Section
-from korbent.drawing.primitives import Line, Text
+from korbent.drawing.collapse import Beside, collapse_chart, difference
+from korbent.drawing.primitives import Disc, Line, Text
 from korbent.drawing.strip_chart import Found, outside, strip_chart, strip_said
+from korbent.files.pasted import pairs_of
 from tests.app.test_window import opened
 
 SOON = 60_000
@@ -92,3 +97,137 @@ def test_the_chart_says_how_far_methods_lie_outside() -> None:
     assert [
         s.text for s in strip_chart("no strength", found, "One", "metric", 2.0).shapes if isinstance(s, Text)
     ] == ["no strength"]
+
+
+# ---------------------------------------------------------------- how it is taken, and what is shown
+
+
+def bring(window: MainWindow) -> StripPanel:
+    stop = window.stop
+    assert isinstance(stop, BearingStop)
+    QTest.mouseClick(stop.choices[4], Qt.MouseButton.LeftButton)
+    return stop.strip
+
+
+def choose(own: StripPanel, title: str, text: str) -> None:
+    """By the menu, as a hand does."""
+    menu = next(a.menu() for a in own.menu.actions() if a.text() == title)
+    next(a for a in menu.actions() if a.text() == text).trigger()
+
+
+def strip_of(own: StripPanel, qtbot: QtBot) -> AsStrip:
+    qtbot.waitUntil(lambda: own.strip.state == "" and isinstance(own.shown, AsStrip), timeout=SOON)
+    found = own.shown
+    assert isinstance(found, AsStrip)
+    return found
+
+
+def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot) -> None:
+    own = bring(window)
+    usual = strip_of(own, qtbot)
+    assert own.how.text() == "Taken"
+    assert "V alone grows, in the middle of B′" in own.words.text()
+    choose(own, "Load of the bracket", "V, H and M grow together, on all of B")
+    choose(own, "Base", "friction of the sliding check")
+    qtbot.waitUntil(lambda: "friction of the sliding check" in own.words.text(), timeout=SOON)
+    found = strip_of(own, qtbot)
+    assert found.section.load is not None
+    assert found.section.B > usual.section.B
+    assert own.how.text() == "Taken otherwise"
+    own.psi.setText("4")
+    own.psi.editingFinished.emit()
+    qtbot.waitUntil(lambda: "ψ 4°" in own.words.text(), timeout=SOON)
+    assert strip_of(own, qtbot).section.layers[0].phi < found.section.layers[0].phi
+    # a curve is that of a central load whatever is chosen
+    QTest.mouseClick(own.modes[4], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is None, timeout=SOON)
+    assert own.points.isVisible()
+    QTest.mouseClick(own.modes[0], Qt.MouseButton.LeftButton)
+    assert not own.points.isVisible()
+
+
+def a_curve(k: float = 1.0) -> SeenCurve:
+    zone = (((0.0, -1.0, 1.0, -1.0, 0.5, -0.2), 1.0),)
+    points = tuple(Seen(10.0 + k * p, u, u, u, zone if p > 200 else ()) for u, p in ((0.0, 0.0), (0.01, 150.0), (0.03, 300.0), (0.1, 400.0), (0.4, 402.0)))  # fmt: skip
+    return SeenCurve(points, 412.0, 15_000.0, 0.0)
+
+
+def test_the_curve_is_marked_compared_and_pasted_onto() -> None:
+    curve = a_curve()
+    pasted = ((0.01, 128.0), (0.03, 248.0))
+    assert difference(curve, pasted) == pytest.approx(0.25)
+    beside = Beside(160.0, 0.025, 0.012, (400.0, 425.0), (("P2, circle", a_curve(0.8)),), pasted)
+    drawn = collapse_chart(STRIP, curve, beside, 2, 2.0, "being refined …", "metric", 2.0)
+    said = " | ".join(drawn.texts)
+    for text in ("N/A′ 160 kPa: 10.0 mm", "collapse 412 kPa", "limit 25.0 mm: 272 kPa", "Settlement stop, long term: 12.0 mm", "P2, circle", "pasted: the curve lies 25 % above", "bounds", "being refined …"):  # fmt: skip
+        assert text in said, text
+    discs = [s for s in drawn.shapes if isinstance(s, Disc) and s.key.startswith("point:")]
+    assert [d.key for d in discs][:3] == ["point:0", "point:1", "point:2"]
+    assert discs[2].radius > discs[1].radius
+    beyond = collapse_chart(STRIP, curve, Beside(500.0), -1, 2.0, "", "metric", 2.0)
+    assert any("is beyond collapse" in t for t in beyond.texts)
+    assert collapse_chart(STRIP, "Clay has no stiffness", Beside(0.0), -1, 2.0, "", "metric", 2.0).texts == ("Clay has no stiffness",)  # fmt: skip
+
+
+def test_points_go_to_the_clipboard_and_come_from_it(window: MainWindow, qtbot: QtBot) -> None:
+    own = bring(window)
+    strip_of(own, qtbot)
+    own.mode = "Curve"
+    curve = a_curve()
+    own.curve = lambda: curve  # type: ignore[method-assign]
+    own.copy_points()
+    text = QGuiApplication.clipboard().text()
+    assert text.splitlines()[0].startswith("settlement (mm)\tpressure (kPa)")
+    assert text.splitlines()[2].startswith("10\t160\t")
+    own.paste_curve()
+    assert own.pasted == tuple((p.settlement, p.pressure) for p in curve.points)
+    own.keep_curve()
+    assert own.kept == (("P6, rigid strip", curve),)
+    own.forget_kept()
+    QGuiApplication.clipboard().setText("settlement\n1 x")
+    own.paste_curve()
+    assert "has no two numbers" in window.session.message or own.pasted
+    own.forget_pasted()
+    assert own.pasted == ()
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("1 100\n5 200", ((0.001, 100.0), (0.005, 200.0))),
+        ("load (MPa)\tsettlement (m)\n0.1\t0.002\n0.2\t0.004", ((0.002, 100.0), (0.004, 200.0))),
+        ("settlement (mm); load (kN)\n2,5; 80\n1; 40", ((0.001, 20.0), (0.0025, 40.0))),
+    ],
+)  # fmt: skip
+def test_pairs_are_read(text: str, found: tuple[tuple[float, float], ...]) -> None:
+    assert np.array(pairs_of(text, 2.0)) == pytest.approx(np.array(found))
+
+
+@pytest.mark.parametrize(("text", "says"), [("", "two lines"), ("1 2", "two lines"), ("1 2\n3 x\n4 5", "line 2"), ("settlement (mm)\tload (kN)\n1\t2\n2\t3", "need the area")])  # fmt: skip
+def test_what_is_no_curve_is_said(text: str, says: str) -> None:
+    with pytest.raises(ValueError, match=says):
+        pairs_of(text)
+
+
+@pytest.mark.long
+def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    monkeypatch.setattr("korbent.app.strip_panel.RAY", 100)
+    own = bring(window)
+    QTest.mouseClick(own.modes[1], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: own.envelope().rays == 26 and own.envelope().done >= 8, timeout=SOON)
+    known = own.envelope()
+    assert len(known.lower) >= 2
+    assert known.upper[0][0][0] > known.lower[0][0]
+    assert {name for name, _ in known.methods} >= {"Meyerhof 1963", "EN 1997-1 Annex D"}
+    QTest.mouseClick(own.modes[4], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: isinstance(own.curve(), SeenCurve), timeout=SOON)
+    curve = own.curve()
+    assert isinstance(curve, SeenCurve)
+    own.view.clicked.emit(f"point:{len(curve.points) - 2}")
+    below = own.below()
+    assert below is not None
+    assert below.areas
+    stop = window.stop
+    assert isinstance(stop, BearingStop)
+    assert "yields at the chosen point" in stop.section_pane.detail.text()
+    assert all(not a.belongs for a in own.rays.values() if a.state)

@@ -90,7 +90,8 @@ class StripPanel(QWidget):
         self.curves = {most: Asked("collapse", self._came, self, f"collapse-{most}") for most in CURVE}
         self.rays: dict[tuple[str, int], Asked] = {}
         self._loads: tuple[object, ...] = ()
-        self._known: Known = Known()
+        self._methods: tuple[tuple[object, ...], Any] | None = None
+        """What methods carry along the rays, and what that was found for."""
 
     # ------------------------------------------------ choices
 
@@ -339,9 +340,15 @@ class StripPanel(QWidget):
                     upper.append(asked.found)
         plane: Plane = self.mode  # type: ignore[assignment]
         loads = rays(plane, strip.section.B, strip.force[0])
-        own = along(strip.section, loads[0])
-        names = dict.fromkeys(("Meyerhof 1963", "EN 1997-1 Annex D", self._adopted()))
-        methods = tuple((name, tuple(by_method(METHODS[name], own, loads, strip.drainage))) for name in names)
+        key = (self.section, plane, self._adopted(), strip.drainage)
+        if not self._methods or not same(key, self._methods[0]):
+            own = along(strip.section, loads[0])
+            names = dict.fromkeys(("Meyerhof 1963", "EN 1997-1 Annex D", self._adopted()))
+            self._methods = (
+                key,
+                tuple((name, tuple(by_method(METHODS[name], own, loads, strip.drainage))) for name in names),
+            )
+        methods = self._methods[1]
         return Known(tuple(lower), tuple(upper), methods, "", 2 * len(loads), done)
 
     def curve(self) -> SeenCurve | str | None:
