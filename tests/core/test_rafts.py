@@ -10,7 +10,7 @@ from korbent.core.bench import bench_for
 from korbent.core.checks import State
 from korbent.core.concrete.schedule import lap_of, schedule, weight_of
 from korbent.core.evaluate import evaluate
-from korbent.core.evaluate.road import plate_depends_on
+from korbent.core.evaluate.road import slow_depends_on
 from korbent.core.evaluate.slow import computed, known_now, later
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.geometry import table
@@ -299,7 +299,7 @@ def test_put_off_the_checks_say_so_and_come_back_the_same() -> None:
     assert {c.state for c in first.checks if c.check.id in ("punching", "bottom-x")} <= {State.COMPUTING}
     assert not State.COMPUTING.is_good
     found = computed(raft(thickness=0.47), "P")
-    known_now(project, "P", plate_depends_on(project, project.pads[0]), found)
+    known_now(project, "P", slow_depends_on(project, project.pads[0]), found)
     with later() as waiting:
         then = evaluate(project).pad("P")
     assert waiting == []

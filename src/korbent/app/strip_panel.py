@@ -388,9 +388,9 @@ class StripPanel(QWidget):
         if not isinstance(strip, AsStrip):
             return ""
         if self.mode == "Curve":
-            return f"red: yields at the chosen point, combination {strip.combination}"
-        what = {"areas": "red: yields", "arrows": "red: yields and moves", "crosses": "stresses of the lower bound", "sides": "triangles of the upper bound"}[self.shows]  # fmt: skip
-        return f"{what}, as a strip under combination {strip.combination}"
+            return f"red: yields at the chosen point ({strip.combination})"
+        what = {"areas": "red: yields", "arrows": "red: yields and moves", "crosses": "stresses, lower bound", "sides": "triangles"}[self.shows]  # fmt: skip
+        return f"{what} ({strip.combination})"
 
     # ------------------------------------------------ the curve's tools
 

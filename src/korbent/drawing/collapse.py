@@ -125,6 +125,7 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
             Line((spot, (WIDE, spot[1])), "beyond" if name == "limit" else "soft", 1.0, dash=True),
             Text(spot, f"{name} {show(1000 * u, 'mm', units)} {mm}{borne}", 10, "beyond" if name == "limit" else "soft", dx=6, dy=-4, halo=True),
         )  # fmt: skip
+    sketch.add(Text((WIDE, high), kpa, 10, "soft", dx=6, dy=-6), Text((0, 0), mm, 10, "soft", "right", dx=-6, dy=14))  # fmt: skip
     if state:
         sketch.add(Text((WIDE, high), state, 11, "accent", "right", dx=-6, dy=14, halo=True))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

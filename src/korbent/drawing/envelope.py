@@ -96,6 +96,10 @@ def envelope_chart(
                 Text(at(a, b), f"combination {label}", 10.5, "beyond", bold=True, dx=8, dy=-4, halo=True)
             )
     state = known.state or ("" if known.done == known.rays else f"{known.done} of {known.rays} rays")
+    sketch.add(
+        Text((WIDE, 0), f"{NAMES[i]}, {shown_unit(ux, units)}", 10, "soft", "right", dy=29),
+        Text((0, high), f"{NAMES[j]}, {shown_unit(uy, units)}", 10, "soft", "right", dx=-6, dy=-6),
+    )
     if state:
         sketch.add(Text((0, high), state, 11, "accent", dx=6, dy=14, halo=True))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

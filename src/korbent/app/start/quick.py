@@ -285,7 +285,7 @@ class OfStrip(QWidget):
         self.session, self.strip = session, Strip()
         self.sections = _sections(self.strip)
         self.exact = Asked("bare_strip", self._fill, self)
-        self.bounds = {(part, side): Asked("bound", self._fill, self, f"bare-{part}-{side}") for part in ("", "N_c", "N_q", "N_gamma") for side in SIDES}  # fmt: skip
+        self.bounds = {(part, side): Asked("bound", self._came, self, f"bare-{part}-{side}") for part in ("", "N_c", "N_q", "N_gamma") for side in SIDES}  # fmt: skip
         self.fields: dict[str, Field] = {}
         row = QHBoxLayout()
         for name, label in self.LABELS:
@@ -342,12 +342,17 @@ class OfStrip(QWidget):
 
     def _ask(self) -> None:
         if self.isVisible():
-            self.exact.want((self.strip,), (self.strip,))
+            self.exact.want((self.strip,), (self.strip,), first=True)
+            own = [self.bounds["", side] for side in SIDES]
             for part, section in self.sections.items():
-                for side in SIDES:
-                    self.bounds[part, side].want(
-                        (section,), (section, side, TRIANGLES if not part else FEWER)
-                    )
+                # those of single factors when the strip itself is bracketed
+                known = all(not a.state and a.belongs and a.belongs[0] is self.sections[""] for a in own)
+                for side in SIDES if known or not part else ():
+                    self.bounds[part, side].want((section,), (section, side, FEWER if part else TRIANGLES))
+
+    def _came(self) -> None:
+        self._ask()
+        self._fill()
 
     def _fill(self) -> None:
         rows = []
@@ -372,6 +377,8 @@ class OfStrip(QWidget):
         if part and part not in self.sections:
             return ""
         asked = tuple(self.bounds[part, side] for side in SIDES)
+        if not all(a.belongs and a.belongs[0] is self.sections[part] for a in asked):
+            return ""
         if any(a.state for a in asked):
             return next(a.state for a in asked if a.state) if self.exact.belongs else ""
         low, high = (a.found for a in asked)

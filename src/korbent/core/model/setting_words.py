@@ -19,6 +19,7 @@ _WORDS: Mapping[str, Mapping[str, str]] = {
         "depth_measure": "How D/B enters the depth factors: itself up to 1 and its arctangent beyond, or the arctangent throughout.",
         "layer_mechanism": "A strong stratum over a weak one bears by punching through it, by spreading the load onto it, or by the lesser of both.",
         "strip": "Whether the base of a wall resists over its own length, or as a strip without ends.",
+        "strip_resistance": "A method and its mechanisms, or rigorous lower bounds with all strata and V, H and M together, for walls and bases five times as long as wide.",
         "load_spread": "How far a load spreads sideways for each metre down, on its way to a weak stratum below.",
         "punching_share": "What of friction and cohesion acts on the vertical planes on which a base punches through a strong stratum.",
         "surcharge_beside": "A lasting load on the ground beside the base: it adds to the overburden that resists bearing failure.",

@@ -35,7 +35,7 @@ THICKER, WIDER = 0.1, 0.2
 LONG = 2.5
 """So many times as long as wide a base at a boundary becomes before it grows both ways."""
 ASK_FOR_AREA = {
-    "presumed-pressure", "raft-pressure", "resistance-drained", "resistance-undrained", "eccentricity", "contact-share", "overturning", "uplift",
+    "presumed-pressure", "raft-pressure", "resistance-drained", "resistance-undrained", "resistance-bounds-drained", "resistance-bounds-undrained", "eccentricity", "contact-share", "overturning", "uplift",
     "sliding-drained", "sliding-undrained",
 }  # fmt: skip
 """Checks that a wider base helps."""

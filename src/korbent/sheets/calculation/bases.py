@@ -146,9 +146,10 @@ def sides(check: CheckResult, units: Showing) -> tuple[str, str, str]:
 
 def governing_state(project: Project, pad: Pad, result: PadResult) -> BaseState | None:
     """The situation in which the base is drawn."""
-    for name in ("presumed-pressure", "eccentricity", "resistance-drained", "resistance-undrained", "punching"):  # fmt: skip
-        check = result.check(name)
-        if check.question:
+    names = ("presumed-pressure", "eccentricity", "resistance-drained", "resistance-undrained", "resistance-bounds-drained", "resistance-bounds-undrained", "punching")  # fmt: skip
+    for name in names:
+        check = next((c for c in result.checks if c.check.id == name), None)
+        if check is not None and check.question:
             return base_state(project, pad, check.question, check.situation)
     return None
 
