@@ -429,3 +429,37 @@ def test_a_base_without_strengths_says_so() -> None:
     found = as_strip(bare, bare.pads[0], "undrained")
     assert isinstance(found, str)
     assert "undrained" in found
+
+
+# ---------------------------------------------------------------- firm ground, and ground that is not known
+
+
+def test_clay_on_firm_ground_bears_as_it_is_squeezed() -> None:
+    """A rough strip on clay of a fifth of its width above rock: c (π + 1 + B/2t), Mandel and Salençon's value for a thin layer."""
+    section = Section(1.0, (Layer(0.0, 60.0, 10.0, 0.0, 0.0),), firm=0.2)
+    low, high = bracket(section, 600)
+    value = 10.0 * (np.pi + 1 + 1 / 0.4)
+    assert low.pressure < 1.01 * value < 1.02 * high.pressure
+    assert high.pressure / low.pressure < 1.08
+    assert low.mesh.points[:, 1].min() == pytest.approx(-0.2)
+    deep = bound(uniform(1.0, 10.0, 0.0, 0.0, 0.0), "upper", 400)
+    assert deep.pressure < low.pressure
+    with pytest.raises(ValueError, match="stands on firm ground"):
+        checked(replace(section, firm=0.0))
+
+
+def test_ground_that_ends_above_the_mechanism_is_said_to_go_on() -> None:
+    project = one_pad()
+    found = as_strip(project, project.pads[0], "drained")
+    assert not isinstance(found, str)
+    assert "goes on" not in found.said
+    hole = project.ground.boreholes[0]
+    short = hole.replaced(strata=tuple(s.replaced(thickness=2.0) for s in hole.strata[:1]))
+    shallow = project.replaced(ground=project.ground.replaced(boreholes=(short,)))
+    found = as_strip(shallow, shallow.pads[0], "drained")
+    assert not isinstance(found, str)
+    assert "known to 0.8 m below the base, further down its last stratum goes on" in found.said
+    firm = shallow.replaced(ground=shallow.ground.replaced(boreholes=(short.replaced(rigid_below=True),)))
+    found = as_strip(firm, firm.pads[0], "drained")
+    assert not isinstance(found, str)
+    assert found.rigid == pytest.approx(0.8)

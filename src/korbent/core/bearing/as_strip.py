@@ -20,7 +20,7 @@ from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.envelope import Vector, carried
-from korbent.core.plasticity.section import Layer, Load, Section, Underside
+from korbent.core.plasticity.section import Layer, Load, Section, Underside, box
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.core.working import SILENT, Array
 
@@ -72,6 +72,8 @@ class AsStrip:
     area: float = 0.0
     """Of the effective area, m2."""
     along_x: bool = True
+    rigid: float | None = None
+    """Depth below the underside at which ground begins that does not settle, m."""
     shift: float = 0.0
     """Of the middle of the strip from that of the base, m: the eccentricity, where only B' is looked at."""
 
@@ -129,14 +131,16 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     one = tuple(
         float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
     )
-    layers, soils, undrained = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
+    layers, soils, undrained, firm = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
     if isinstance(layers, str):
         return layers
     shift = e if load_is_central(taken) else 0.0
     every = tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k]))
     V, H, M = turned(worst)
     load = None if taken.load == "central" else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns) if taken.load == "V" else Load((V, H, M), turns=taken.turns)  # fmt: skip
-    section = Section(B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load)
+    section = Section(
+        B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load, firm
+    )
     first = layers[0]
     pore = u if drainage == "undrained" else 0.0
     own = tuple(
@@ -146,8 +150,13 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     if load is None and len(layers) > 1:
         own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
+    assert bench.profile is not None
+    end = float(level[0, 0]) - float(np.ravel(bench.profile.end)[0])
+    rigid = end if bench.profile.rigid_below else firm
+    if firm is None and end < box(section)[1] - 1e-6:
+        said += f"; known to {end:.1f} m below the base, further down its last stratum goes on"
     shown = of(pressure) if load is None else V / B + pore
-    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, shift)  # fmt: skip
+    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, rigid, shift)  # fmt: skip
 
 
 def load_is_central(taken: Taken) -> bool:
@@ -238,13 +247,14 @@ def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
 
 def _layers(
     bench: Bench, base: Base, drainage: str, water: Array, B: float, factors: tuple[float, ...], psi: float | None, worst: int
-) -> tuple[tuple[Layer, ...] | str, tuple[Soil, ...], tuple[str, ...]]:  # fmt: skip
+) -> tuple[tuple[Layer, ...] | str, tuple[Soil, ...], tuple[str, ...], float | None]:  # fmt: skip
     """(the strata below the base with their effective weights, cut at the water level; or why not, those that answer undrained)."""
     strata = strata_below(bench, base, drainage, factors)
     level = float(bench.geometry.underside[0, 0])
     found: list[Layer] = []
     soils: list[Soil] = []
     undrained: dict[str, None] = {}
+    firm: float | None = None
 
     def at(value: Array) -> float:
         """In the situation that is looked at: strengths of the stratum below the base come with their factors by situation."""
@@ -256,9 +266,10 @@ def _layers(
         if thick <= 0 or level - top > DEEPEST * B:
             continue
         if bool(stratum.bears_all[0, 0]):
-            break  # rock without strengths: the section ends on it
+            firm = level - top  # rock without strengths: the section ends on it
+            break
         if not bool(stratum.known[0, 0]):
-            return f"{stratum.soil.name} lacks the strengths that it would answer by", (), ()
+            return f"{stratum.soil.name} lacks the strengths that it would answer by", (), (), None
         bottom = top - thick
         cuts = [top, *([float(water[0])] if bottom < float(water[0]) < top else []), bottom]
         for high, low in itertools.pairwise(cuts):
@@ -279,12 +290,13 @@ def _layers(
                     c, phi = davis(c, phi, min(psi, phi))
                 found.append(Layer(*below, c, phi, gamma))
     if not found:
-        return "nothing is known of the ground below the base", (), ()
+        return "nothing is known of the ground below the base", (), (), None
     # the last stratum goes on as deep as the mechanism reaches
     return (
         (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B))),
         tuple(soils),
         tuple(undrained),
+        firm,
     )
 
 

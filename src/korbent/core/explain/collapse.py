@@ -103,7 +103,7 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> Base | str:
             return one
         found.append(one)
         above += layer.gamma * (layer.bottom - layer.top)
-    return Base(Section(B, layers, section.q, section.underside), tuple(found), shape == "circle", shape == "flexible strip")  # fmt: skip
+    return Base(Section(B, layers, section.q, section.underside, firm=section.firm), tuple(found), shape == "circle", shape == "flexible strip", strip.rigid)  # fmt: skip
 
 
 def seen(curve: Curve, water: float) -> SeenCurve:

@@ -32,6 +32,8 @@ SHARE = 0.5
 """Triangles with so much of the work together are halved."""
 AT_WALLS, WIDER, WIDENINGS = 2e-3, 1.5, 2
 """More of the work than this at the walls of the box, and it is made so many times as large, so often at most."""
+TRIES = 3
+"""So often the first mesh is made finer where its program has no end."""
 SOLVED = ("Solved", "AlmostSolved")
 WIDENED = 2e-4
 """By so much a bound of a program that was solved almost is moved outwards, at least."""
@@ -85,13 +87,20 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
 def _refined(section: Section, side: Side, mesh: Mesh, most: int, told: Callable[[Bound], None] | None, stop: Callable[[], bool]) -> Bound:  # fmt: skip
     solve = lower if side == "lower" else upper
     best: Bound | None = None
+    tries = TRIES
     while True:
         try:
             found = solve(section, mesh)
-        except NotSolvedError:
-            if best is None:
+        except NotSolvedError as error:
+            if best is not None:
+                return best
+            if tries == 0 or "PrimalInfeasible" in str(error):  # nothing is carried, however small
                 raise
-            return best
+            # a thin stratum on firm ground may be too coarse to move at all
+            tries -= 1
+            near = np.abs(mesh.points[mesh.triangles][:, :, 0].mean(axis=1)) < section.B
+            mesh = halved(mesh, np.flatnonzero(near))
+            continue
         better = best is None or (found.factor > best.factor) == (side == "lower")
         best = found if better else best
         assert best is not None
@@ -104,7 +113,8 @@ def _refined(section: Section, side: Side, mesh: Mesh, most: int, told: Callable
 
 def mesh_of(section: Section, size: float = 1.0) -> Mesh:
     """The first mesh of a section: of its half where the load is central, else of the whole; ``size``: of the box, times its usual one."""
-    width, depth = (size * v for v in box(section))
+    width, depth = box(section)
+    width, depth = size * width, min(size * depth, section.firm or np.inf)
     lines = [
         0.0,
         *(-layer.bottom for layer in section.layers if layer.bottom < depth - 0.02 * section.B),
@@ -278,9 +288,10 @@ def _work(section: Section, mesh: Mesh, x: Array, multipliers: Array) -> tuple[A
 def _at_walls(section: Section, mesh: Mesh, work: Array) -> float:
     """Share of the work of triangles at the outer walls and at the bottom."""
     x, y = mesh.points[mesh.triangles][:, :, 0], mesh.points[mesh.triangles][:, :, 1]
-    wall = (x.max(axis=1) >= mesh.points[:, 0].max() - 1e-9) | (
-        y.min(axis=1) <= mesh.points[:, 1].min() + 1e-9
-    )
+    low = mesh.points[:, 1].min()
+    wall = x.max(axis=1) >= mesh.points[:, 0].max() - 1e-9
+    if section.firm is None or -low < section.firm - 1e-9:  # firm ground is no wall of the box
+        wall |= y.min(axis=1) <= low + 1e-9
     if section.load is not None:
         wall |= x.min(axis=1) <= mesh.points[:, 0].min() + 1e-9
     return float(work[wall].sum())

@@ -133,7 +133,7 @@ def first_mesh_of(base: Base) -> Mesh:
     """The first mesh: finer at the edge, wide and deep enough that its walls hardly matter."""
     section = base.section
     B = section.B
-    depth = min(DEEP * B, base.firm if base.firm else np.inf)
+    depth = min(DEEP * B, base.firm or np.inf, section.firm or np.inf)
     lines = [0.0, *(-x.bottom for x in section.layers if x.bottom < depth - 0.02 * B), -depth]
     return fan_mesh(B / 2, WIDE * B, lines)
 

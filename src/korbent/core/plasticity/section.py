@@ -64,6 +64,8 @@ class Section:
     q: float = 0.0
     underside: Underside = ROUGH
     load: Load | None = None
+    firm: float | None = None
+    """Depth below the underside at which rock begins that does not yield, m."""
 
 
 def uniform(B: float, c: float, phi: float, gamma: float, q: float, roughness: float = 1.0) -> Section:
@@ -111,6 +113,8 @@ def checked(section: Section) -> Section:
             raise ValueError("φ must lie between 0 and 50°, c and γ must not be negative")
     if all(layer.c == 0 and layer.growth == 0 and (layer.phi == 0 or (layer.gamma == 0 and section.q == 0)) for layer in section.layers):  # fmt: skip
         raise ValueError("there is no strength: give c, or φ with γ or q")
+    if section.firm is not None and section.firm <= 0:
+        raise ValueError("the base stands on firm ground: there is nothing that yields")
     delta, adhesion = section.underside.delta, section.underside.adhesion
     if (delta is None) != (adhesion is None):
         raise ValueError("give the underside both δ and an adhesion, or neither")
@@ -131,7 +135,7 @@ def box(section: Section) -> tuple[float, float]:
         down = section.B / (2 * np.cos(np.pi / 4 + f / 2)) * float(np.exp((np.pi / 4 + f / 2) * np.tan(f)) * np.cos(f))  # fmt: skip
         if layer.top <= max(depth, 0.6 * section.B):
             reach, depth = max(reach, spiral), max(depth, down)
-    return section.B / 2 + 1.25 * reach, 1.35 * depth
+    return section.B / 2 + 1.25 * reach, min(1.35 * depth, section.firm or np.inf)
 
 
 @dataclass(frozen=True)
