@@ -105,12 +105,15 @@ def ray(section: Any, load: Any, side: str, most: int, told: Told, stop: Stop) -
 
 
 def collapse(base: Any, water: float, most: int, pressures: tuple[float, ...], told: Told, stop: Stop) -> Any:
-    """Load against settlement up to collapse as it is shown; or why there is no curve."""
+    """(load against settlement up to collapse, what is drawn of the ground at each point); or why there is no curve."""
     from korbent.core.explain.collapse import seen
     from korbent.core.plasticity.path import curve
+    from korbent.drawing.yielding import shown_of_curve
 
     try:
-        return seen(curve(base, most, pressures, stop=stop), water)
+        found = curve(base, most, pressures, stop=stop)
+        line = seen(found, water)
+        return line, shown_of_curve(found, [p.yields for p in line.points], base.section.B)
     except ValueError as error:
         return str(error)
 

@@ -227,6 +227,13 @@ def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWin
     below = own.below()
     assert below is not None
     assert below.areas
+    choose(own, "Section shows", "how it moves")
+    moved = own.below()
+    assert moved is not None
+    assert moved.arrows
+    # straight down below the middle of the strip
+    middle = min(moved.arrows, key=lambda a: abs(a[0]) + abs(a[1]))
+    assert middle[3] < middle[1]
     stop = window.stop
     assert isinstance(stop, BearingStop)
     assert "yields at the chosen point" in stop.section_pane.detail.text()

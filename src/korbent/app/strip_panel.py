@@ -23,7 +23,7 @@ from korbent.drawing.collapse import Beside, collapse_chart, collapse_said
 from korbent.drawing.envelope import Known, envelope_chart, envelope_said
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.strip_chart import Found, strip_chart, strip_said
-from korbent.drawing.yielding import Below, areas, both_sides
+from korbent.drawing.yielding import Below
 from korbent.files.pasted import pairs_of
 
 SIDES = ("lower", "upper")
@@ -351,8 +351,7 @@ class StripPanel(QWidget):
         methods = self._methods[1]
         return Known(tuple(lower), tuple(upper), methods, "", 2 * len(loads), done)
 
-    def curve(self) -> SeenCurve | str | None:
-        """The best curve for what is shown, or why there is none; None while it is being computed."""
+    def _curve(self) -> tuple[SeenCurve, tuple[Below, ...]] | str | None:
         if isinstance(self.base, str):
             return self.base
         for most in reversed(CURVE):
@@ -361,16 +360,20 @@ class StripPanel(QWidget):
                 return asked.found  # type: ignore[no-any-return]
         return None
 
+    def curve(self) -> SeenCurve | str | None:
+        """The best curve for what is shown, or why there is none; None while it is being computed."""
+        found = self._curve()
+        return found[0] if isinstance(found, tuple) else found
+
     def below(self) -> Below | None:
         """What the section shows of the ground below; None where that is nothing, or the strip does not lie along it."""
         strip = self.shown
         if self.strip.state or not self.isVisible() or not isinstance(strip, AsStrip) or not strip.along_x:
             return None
         if self.mode == "Curve":
-            curve = self.curve()
-            if isinstance(curve, SeenCurve) and 0 <= self.chosen < len(curve.points):
-                rings = areas(curve.points[self.chosen].yields, strip.section.B)
-                return both_sides(Below(rings)).moved(strip.shift)
+            found = self._curve()
+            if isinstance(found, tuple) and 0 <= self.chosen < len(found[1]):
+                return found[1][self.chosen].showing(self.shows).moved(strip.shift)
             return None
         if self.mode != "Bracket":
             return None
@@ -387,9 +390,10 @@ class StripPanel(QWidget):
         strip = self.shown
         if not isinstance(strip, AsStrip):
             return ""
-        if self.mode == "Curve":
-            return f"red: yields at the chosen point ({strip.combination})"
-        what = {"areas": "red: yields", "arrows": "red: yields and moves", "crosses": "stresses, lower bound", "sides": "triangles"}[self.shows]  # fmt: skip
+        curve = self.mode == "Curve"
+        what = {"areas": "red: yields", "arrows": "red: yields and moves", "crosses": "stresses" if curve else "stresses, lower bound", "sides": "triangles"}[self.shows]  # fmt: skip
+        if curve:
+            what += " at the chosen point"
         return f"{what} ({strip.combination})"
 
     # ------------------------------------------------ the curve's tools

@@ -10,10 +10,13 @@ from numpy.typing import NDArray
 if TYPE_CHECKING:
     from korbent.core.plasticity.bounds import Bound
     from korbent.core.plasticity.mesh import Mesh
+    from korbent.core.plasticity.path import Curve
     from korbent.core.plasticity.section import Section
 
 SHADES = 6
 """So many areas lie upon each other, the darkest above."""
+PLAIN = 4
+"""So often an area without shades lies upon itself."""
 FINE = 0.01
 """Outlines are drawn as exactly as so much of the width of the base; what is smaller than four squares of that is left out."""
 
@@ -53,13 +56,32 @@ def shown(found: "Bound", section: "Section") -> Below:
     """What is drawn of a bound: of the upper one where it yields and how it moves, of the lower one its stresses; both their triangles."""
     from korbent.core.plasticity.bounds import where_it_yields  # loaded only where something is solved
 
-    central = section.load is None
-    sides = _sides(found.mesh)
+    mesh, at = found.mesh, _places(found.mesh, found.work > 1e-3 * found.work.max(), section.B)
     if not len(found.velocity):
-        below = Below(crosses=_crosses(found, section.B), sides=sides)
+        below = Below(crosses=_crosses(mesh, found.stress, at), sides=_sides(mesh))
     else:
-        below = Below(areas(where_it_yields(found), section.B), _arrows(found, section.B), sides=sides)
-    return both_sides(below) if central else below
+        below = Below(
+            areas(where_it_yields(found), section.B), _arrows(mesh, found.velocity, at), sides=_sides(mesh)
+        )
+    return both_sides(below) if section.load is None else below
+
+
+def shown_of_curve(curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, ...], float]]], B: float) -> tuple[Below, ...]:  # fmt: skip
+    """What is drawn of each point of a curve: where it yields, how far it has moved, its stresses, the triangles.
+
+    Args:
+        yields: of each point, the triangles that yield.
+    """
+    sides, found = _sides(curve.mesh), []
+    near = np.abs(curve.mesh.points[curve.mesh.triangles].mean(axis=1)) < np.array([2.2 * B, 1.6 * B])
+    at = _places(curve.mesh, near.all(axis=1), B)
+    for point, own in zip(curve.points, yields):
+        arrows = _arrows(curve.mesh, point.displacement, at) if np.abs(point.displacement).max() > 0 else ()
+        below = Below(
+            areas(own, B, 1) * PLAIN, arrows, _crosses(curve.mesh, point.stress[:, :, :3], at), sides
+        )
+        found.append(both_sides(below))
+    return tuple(found)
 
 
 def both_sides(below: Below) -> Below:
@@ -72,10 +94,9 @@ def both_sides(below: Below) -> Below:
     return Below(rings, with_image(below.arrows), with_image(below.crosses), with_image(below.sides))
 
 
-def _places(mesh: "Mesh", work: NDArray[np.float64], B: float) -> NDArray[np.float64]:
-    """Points of a grid over where it yields."""
+def _places(mesh: "Mesh", own: NDArray[np.bool_], B: float) -> NDArray[np.float64]:
+    """Points of a grid over some triangles."""
     middle = mesh.points[mesh.triangles].mean(axis=1)
-    own = work > 1e-3 * work.max()
     reach_x = min(float(np.abs(middle[own, 0]).max()) * 1.05, 4 * B)
     low = max(float(middle[own, 1].min()) * 1.05, -3 * B)
     nx, ny = ARROWS
@@ -85,26 +106,23 @@ def _places(mesh: "Mesh", work: NDArray[np.float64], B: float) -> NDArray[np.flo
     return np.stack(np.meshgrid(xs, ys), axis=-1).reshape(-1, 2)
 
 
-def _arrows(found: "Bound", B: float) -> tuple[Stroke, ...]:
+def _arrows(mesh: "Mesh", moved: NDArray[np.float64], at: NDArray[np.float64]) -> tuple[Stroke, ...]:
     from scipy.interpolate import LinearNDInterpolator
 
-    at = _places(found.mesh, found.work, B)
-    speed = LinearNDInterpolator(found.mesh.points, found.velocity)(at)
+    speed = LinearNDInterpolator(mesh.points, moved)(at)
     size = np.hypot(speed[:, 0], speed[:, 1])
     most = float(np.nanmax(size))
     if not most > 0:
         return ()
-    step = abs(at[1, 0] - at[0, 0])
-    ends = at + speed / most * 1.6 * step
+    ends = at + speed / most * 1.6 * abs(at[1, 0] - at[0, 0])
     return tuple((float(a), float(b), float(c), float(d)) for (a, b), (c, d), s in zip(at, ends, size) if s > 0.04 * most)  # fmt: skip
 
 
-def _crosses(found: "Bound", B: float) -> tuple[Stroke, ...]:
+def _crosses(mesh: "Mesh", stress: NDArray[np.float64], at: NDArray[np.float64]) -> tuple[Stroke, ...]:
     from scipy.spatial import cKDTree
 
-    at = _places(found.mesh, found.work, B)
-    middle = found.mesh.points[found.mesh.triangles].mean(axis=1)
-    p, d, t = found.stress.mean(axis=1)[cKDTree(middle).query(at)[1]].T
+    middle = mesh.points[mesh.triangles].mean(axis=1)
+    p, d, t = stress.mean(axis=1)[cKDTree(middle).query(at)[1]].T
     radius, turn = np.hypot(d, t), np.arctan2(t, d) / 2  # of the greater (least compressive) stress from x
     most = float(np.max(np.abs(p) + radius))
     step = abs(at[1, 0] - at[0, 0])
@@ -124,7 +142,7 @@ def _sides(mesh: "Mesh") -> tuple[Stroke, ...]:
     return tuple((float(p), float(q), float(r), float(s)) for (p, q), (r, s) in zip(a, b))
 
 
-def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float) -> tuple[Ring, ...]:
+def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float, shades: int = SHADES) -> tuple[Ring, ...]:  # fmt: skip
     """Closed rings around all triangles of at least 1/6, 2/6 … of the greatest share, holes joined to their outlines by a line there and back.
 
     Args:
@@ -134,9 +152,9 @@ def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float) ->
     from shapely import Polygon, get_parts, union_all
 
     found: list[Ring] = []
-    for shade in range(1, SHADES + 1):
+    for shade in range(1, shades + 1):
         own = [
-            Polygon(list(zip(c[::2], c[1::2]))) for c, share in triangles if share >= (shade - 0.5) / SHADES
+            Polygon(list(zip(c[::2], c[1::2]))) for c, share in triangles if share >= (shade - 0.5) / shades
         ]
         for part in get_parts(union_all(own).simplify(FINE * width)):
             if part.area > 4 * (FINE * width) ** 2:
