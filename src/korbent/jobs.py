@@ -104,14 +104,16 @@ def ray(section: Any, load: Any, side: str, most: int, told: Told, stop: Stop) -
         return str(error)
 
 
-def collapse(base: Any, water: float, most: int, pressures: tuple[float, ...], told: Told, stop: Stop) -> Any:
+def collapse(
+    base: Any, water: float, most: int, pressures: tuple[float, ...], few: bool, told: Told, stop: Stop
+) -> Any:
     """(load against settlement up to collapse, what is drawn of the ground at each point); or why there is no curve."""
     from korbent.core.explain.collapse import seen
-    from korbent.core.plasticity.path import curve
+    from korbent.core.plasticity.path import FEW_STEPS, STEPS, curve
     from korbent.drawing.yielding import shown_of_curve
 
     try:
-        found = curve(base, most, pressures, stop=stop)
+        found = curve(base, most, pressures, stop=stop, steps=FEW_STEPS if few else STEPS)
         line = seen(found, water)
         return line, shown_of_curve(found, [p.yields for p in line.points], base.section.B)
     except ValueError as error:

@@ -14,7 +14,7 @@ from korbent.core.bearing.as_strip import as_strip
 from korbent.core.explain.collapse import base_of, seen, stiffness_of
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.bounds import bracket
-from korbent.core.plasticity.path import Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_STEPS, Base, Curve, Stiffness, _Way, curve, first_mesh_of
 from korbent.core.plasticity.section import Layer, Load, Section, layered, uniform
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.demo import lindmere
@@ -25,7 +25,7 @@ SANDY = Base(uniform(1.0, 5.0, 30.0, 18.0, 10.0), (Stiffness(20000.0, 0.3, 0.5),
 
 @cache
 def of_clay() -> Curve:
-    return curve(CLAY, 300)
+    return curve(CLAY, 300, steps=FEW_STEPS)
 
 
 # ---------------------------------------------------------------- collapse
@@ -174,7 +174,9 @@ def test_a_load_is_met_exactly_and_what_comes_off_comes_off_elastically() -> Non
 
 def test_stiffness_stretches_the_curve_and_leaves_its_plateau() -> None:
     stiffer = curve(
-        replace(CLAY, stiff=(replace(CLAY.stiff[0], E=3 * CLAY.stiff[0].E),)), mesh=of_clay().mesh
+        replace(CLAY, stiff=(replace(CLAY.stiff[0], E=3 * CLAY.stiff[0].E),)),
+        mesh=of_clay().mesh,
+        steps=FEW_STEPS,
     )
     assert stiffer.limit == pytest.approx(of_clay().limit, rel=1e-5)
     for a, b in zip(of_clay().points, stiffer.points):

@@ -245,7 +245,7 @@ class StripPanel(QWidget):
         if isinstance(self.base, Base):
             working = strip.pressure - strip.water
             for most, first in zip(CURVE, (True, False)):
-                self.curves[most].want((self.base, round(working, 6)), (self.base, strip.water, most, (working,)), first=first)  # fmt: skip
+                self.curves[most].want((self.base, round(working, 6)), (self.base, strip.water, most, (working,), first), first=first)  # fmt: skip
 
     def _ask_rays(self, strip: AsStrip) -> None:
         plane: Plane = self.mode  # type: ignore[assignment]

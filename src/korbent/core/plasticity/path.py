@@ -27,7 +27,8 @@ Array = NDArray[np.float64]
 WIDE, DEEP = 12.0, 12.0
 """Of the part that is looked at, from the middle and down, over the width; less deep where firm ground begins."""
 STEPS = (0.25, 0.5, 0.8, 1.3, 2.2, 4.0, 8.0, 20.0)
-"""Settlements over that at which the limit load would be reached elastically."""
+FEW_STEPS = (0.4, 1.0, 2.2, 6.0, 20.0)
+"""Settlements over that at which the limit load would be reached elastically; for a first look."""
 TOLERANCE = 1e-7
 MOST_NU = 0.4999
 """Of the first slope, which is that of a stiffness."""
@@ -153,7 +154,7 @@ def mesh_for(base: Base, most: int, stop: Callable[[], bool] = lambda: False) ->
 
 def curve(
     base: Base, most: int = 1000, pressures: Sequence[float] = (), told: Callable[[Curve], None] | None = None,
-    stop: Callable[[], bool] = lambda: False, mesh: Mesh | None = None,
+    stop: Callable[[], bool] = lambda: False, mesh: Mesh | None = None, steps: Sequence[float] = STEPS,
 ) -> Curve:  # fmt: skip
     """Load against settlement up to collapse.
 
@@ -161,6 +162,7 @@ def curve(
         most: triangles, about.
         pressures: kPa, met exactly on the way.
         told: what there is so far, after each step.
+        steps: settlements, over that at which the limit load would be reached elastically.
 
     Raises:
         ValueError: what cannot be looked at.
@@ -173,7 +175,7 @@ def curve(
     state, shift, at = way.rest(), np.zeros(way.nodes * 2), 0.0
     points = [way.point(state, shift, at)]
     held = sorted(p for p in pressures if points[0].pressure < p < 0.999 * limit)
-    for share in STEPS:
+    for share in steps:
         while at < share * full * (1 - 1e-6) and not stop():
             state, moved, by = way.step(state, share * full - at, held[0] if held else np.inf)
             shift, at = shift + moved, at + by
