@@ -135,13 +135,13 @@ def test_a_bare_strip_answers_while_one_types(window: MainWindow, qtbot: QtBot) 
     edit.selectAll()
     qtbot.keyClicks(edit, "50 kPa")
     assert strip.table.item(1, 1).text() == "5.14"
-    rows = {strip.table.item(i, 0).text(): i for i in range(strip.table.rowCount())}
-    exact = rows["Exact, rough base"]
-    assert "Bounds, rough base" in rows
-    qtbot.waitUntil(lambda: strip.table.item(exact, 1).text() == "5.1416", timeout=20_000)
-    # without friction weight changes nothing: cu (2 + π) + q
-    value = 50 * (2 + np.pi) + strip.strip.surcharge
-    assert float(strip.table.item(exact, 4).text()) == pytest.approx(value, abs=0.06)
+    rows = {strip.table.item(i, 0).text() for i in range(strip.table.rowCount())}
+    assert {"Exact, rough base", "Exact, smooth base", "Bounds, rough base"} <= rows
+    edit = page.findChild(QLineEdit, "quick-strip-roughness")
+    edit.selectAll()
+    qtbot.keyClicks(edit, "0.5")
+    rows = {strip.table.item(i, 0).text() for i in range(strip.table.rowCount())}
+    assert {"Exact, roughness 0.5", "Bounds, roughness 0.5"} <= rows
     qtbot.mouseClick(page.findChild(QPushButton, "start-one-base"), LEFT)
     assert page.ledger.isVisible() or not window.isVisible()
 
@@ -157,6 +157,19 @@ def test_a_bare_strip_is_bracketed(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: strip.table.item(exact, 4).text().replace(".", "").isdigit(), timeout=60_000)
     low, high = map(float, strip.table.item(bounds, 4).text().split(" to "))
     assert low < float(strip.table.item(exact, 4).text()) < high < 1.1 * low
+    # the factors too, each by itself
+    for column in (1, 2, 3):
+        qtbot.waitUntil(lambda c=column: " to " in strip.table.item(bounds, c).text(), timeout=120_000)  # type: ignore[misc]
+        low, high = map(float, strip.table.item(bounds, column).text().split(" to "))
+        assert low < float(strip.table.item(exact, column).text()) < high < 1.3 * low
+    # without friction weight changes nothing: cu (2 + π) + q
+    for name, text in (("friction", "0"), ("cohesion", "50 kPa")):
+        edit = page.findChild(QLineEdit, f"quick-strip-{name}")
+        edit.selectAll()
+        qtbot.keyClicks(edit, text)
+    qtbot.waitUntil(lambda: strip.table.item(exact, 1).text() == "5.1416", timeout=60_000)
+    value = 50 * (2 + np.pi) + strip.strip.surcharge
+    assert float(strip.table.item(exact, 4).text()) == pytest.approx(value, abs=0.06)
 
 
 def test_recent_work_stands_on_cards_and_opens(qtbot: QtBot, tmp_path: Path) -> None:

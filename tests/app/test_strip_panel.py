@@ -236,5 +236,5 @@ def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWin
     assert middle[3] < middle[1]
     stop = window.stop
     assert isinstance(stop, BearingStop)
-    assert "yields at the chosen point" in stop.section_pane.detail.text()
+    assert "at the chosen point" in stop.section_pane.detail.text()
     assert all(not a.belongs for a in own.rays.values() if a.state)

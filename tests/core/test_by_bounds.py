@@ -26,7 +26,7 @@ def few(monkeypatch: pytest.MonkeyPatch) -> None:
 
 def long_base(**settings: object) -> Project:
     """A base five times as long as wide, whose resistance is that of bounds."""
-    project = one_pad(load=Load(V=900.0, Hx=30.0), width=1.5, length=7.5)
+    project = one_pad(load=Load(V=900.0, Hx=settings.pop("pushed", 0.0)), width=1.5, length=7.5)
     for name, value in {"strip_resistance": "bounds", **settings}.items():
         project = edited(project, ("settings", name), value)
     return project
@@ -36,8 +36,9 @@ def of(project: Project, check: str):  # type: ignore[no-untyped-def]
     return next(c for c in evaluate(project).pads[0].checks if c.check.id == check)
 
 
-def test_the_lower_bound_stands_in_the_place_of_the_formula(few: None) -> None:
-    project = long_base()
+@pytest.mark.parametrize("pushed", [0.0, pytest.param(30.0, marks=pytest.mark.long)])
+def test_the_lower_bound_stands_in_the_place_of_the_formula(few: None, pushed: float) -> None:
+    project = long_base(pushed=pushed)
     found = of(project, "resistance-bounds-drained")
     formula = of(project, "resistance-drained")
     assert formula.state is State.NOT_APPLICABLE

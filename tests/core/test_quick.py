@@ -78,6 +78,7 @@ def test_a_strap_ties_the_base_at_the_boundary_to_the_inner_one() -> None:
     assert (typed.pads[0].width, typed.pads[0].length, typed.pads[0].thickness) == (1.4, 3.2, 0.7)
 
 
+@pytest.mark.long
 def test_what_cannot_be_done_makes_no_base_grow() -> None:
     """Without a borehole resistance and settlement cannot be done: no size would help, and none is looked for."""
     project = Tied().project()
@@ -96,8 +97,14 @@ def test_more_load_is_never_a_smaller_base() -> None:
     assert areas == sorted(areas)
 
 
-@pytest.mark.parametrize("habit", HABITS, ids=lambda h: h.name)
-@pytest.mark.parametrize("kind", STARTS, ids=lambda k: k.name)
+@pytest.mark.parametrize(
+    ("kind", "habit"),
+    [
+        pytest.param(k, h, id=f"{k.name}-{h.name}", marks=[pytest.mark.long] if k is TwoColumns and h is not HABITS[0] else [])
+        for k in STARTS
+        for h in HABITS
+    ],
+)  # fmt: skip
 def test_every_habit_comes_to_a_base_that_holds(kind: type[Start], habit: Habit) -> None:
     project = kind.usual(habit).proposed()
     checks = evaluate(project).pad(project.pads[0].name).checks

@@ -222,6 +222,15 @@ class StripPanel(QWidget):
         """What was not asked for while it was not seen is asked for now."""
         super().showEvent(event)
         self.refresh()
+        self._began()
+
+    def hideEvent(self, event: Any) -> None:
+        """What is not seen is not waited for: others have the workers."""
+        super().hideEvent(event)
+        every = [*self.rays.values(), *self.curves.values(), *(a for by_size in self.bounds.values() for a in by_size.values())]  # fmt: skip
+        for asked in every:
+            asked.leave()
+        self._loads = ()
 
     def _began(self) -> None:
         found = self.strip.found

@@ -29,7 +29,7 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
     ("Vesic 1975", "shape, depth, inclination, base and ground factors"),
     ("Brown and Meyerhof 1969", "1.5 t/B of a strip, 3 t/B of a circle"),
     ("Meyerhof and Hanna 1978", "form of the punching term; K_s and c_a by a setting"),
-    ("Meyerhof 1974", "the parabola of a weak over a strong stratum and its reach, 1 B and 2 B"),
+    ("Meyerhof 1974", "the parabola of a weak over a strong stratum; its reach is held below upper bounds of strips"),
     ("Mandel and Salençon 1972", "π + 1 + B/2t, and 1/3 for a square"),
     ("Schmertmann", "strain influence factors, C1 and C2"),
     ("Burland and Burbidge", "compressibility by blow count and its factors"),

@@ -77,7 +77,7 @@ def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float)
         shown = within(ring, reach, low - level)
         if len(shown) > 2:
             sketch.add(Polygon(tuple((x, level + y) for x, y in shown), "beyond", None, opacity=0.1))
-    for strokes, tone, width, arrow in ((below.sides, "soft", 0.4, False), (below.crosses, "accent", 1.2, False), (below.arrows, "beyond", 1.2, True)):  # fmt: skip
+    for strokes, tone, width, arrow in ((below.sides.tolist(), "soft", 0.4, False), (below.crosses, "accent", 1.2, False), (below.arrows, "beyond", 1.2, True)):  # fmt: skip
         for x0, y0, x1, y1 in strokes:
             if max(abs(x0), abs(x1)) < reach and min(y0, y1) > low - level:
                 sketch.add(Line(((x0, level + y0), (x1, level + y1)), tone, width, arrow=arrow))

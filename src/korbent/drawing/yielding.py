@@ -1,7 +1,7 @@
 """What bounds and curves show of the ground below a strip: where it yields as few areas, how it moves, its stresses, the triangles."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -24,6 +24,7 @@ ARROWS = (15, 7)
 """Places across and down at which movements and stresses are drawn."""
 Ring = tuple[tuple[float, float], ...]
 Stroke = tuple[float, float, float, float]
+Sides = NDArray[np.float32]
 
 
 @dataclass(frozen=True)
@@ -34,7 +35,7 @@ class Below:
     areas: tuple[Ring, ...] = ()
     arrows: tuple[Stroke, ...] = ()
     crosses: tuple[Stroke, ...] = ()
-    sides: tuple[Stroke, ...] = ()
+    sides: Sides = field(default_factory=lambda: np.zeros((0, 4), dtype=np.float32))
 
     def moved(self, by: float) -> "Below":
         """To the right."""
@@ -42,7 +43,7 @@ class Below:
         def along(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
             return tuple((a + by, b, c + by, d) for a, b, c, d in strokes)
 
-        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), along(self.sides))  # fmt: skip
+        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), self.sides + np.array([by, 0, by, 0], dtype=np.float32))  # fmt: skip
 
     def showing(self, what: str) -> "Below":
         """Of all of it one thing: areas, arrows, crosses or sides; with movements also the areas."""
@@ -91,7 +92,12 @@ def both_sides(below: Below) -> Below:
         return (*strokes, *((-a, b, -c, d) for a, b, c, d in strokes if abs(a) + abs(c) > 1e-9))
 
     rings = tuple(r for ring in below.areas for r in (ring, tuple((-x, y) for x, y in ring)))
-    return Below(rings, with_image(below.arrows), with_image(below.crosses), with_image(below.sides))
+    return Below(
+        rings,
+        with_image(below.arrows),
+        with_image(below.crosses),
+        np.concatenate([below.sides, below.sides * np.array([-1, 1, -1, 1], dtype=np.float32)]),
+    )
 
 
 def _places(mesh: "Mesh", own: NDArray[np.bool_], B: float) -> NDArray[np.float64]:
@@ -136,10 +142,9 @@ def _crosses(mesh: "Mesh", stress: NDArray[np.float64], at: NDArray[np.float64])
     return tuple(strokes)
 
 
-def _sides(mesh: "Mesh") -> tuple[Stroke, ...]:
+def _sides(mesh: "Mesh") -> Sides:
     ends, _ = mesh.edges()
-    a, b = mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]
-    return tuple((float(p), float(q), float(r), float(s)) for (p, q), (r, s) in zip(a, b))
+    return np.concatenate([mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]], axis=1).astype(np.float32)
 
 
 def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float, shades: int = SHADES) -> tuple[Ring, ...]:  # fmt: skip

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtGui import QHideEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -339,6 +339,12 @@ class OfStrip(QWidget):
         """What takes seconds is asked for once it is seen."""
         super().showEvent(event)
         self._ask()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """What is not seen is not waited for: others have the workers."""
+        super().hideEvent(event)
+        for asked in (self.exact, *self.bounds.values()):
+            asked.leave()
 
     def _ask(self) -> None:
         if self.isVisible():

@@ -32,6 +32,8 @@ SHARE = 0.5
 """Triangles with so much of the work together are halved."""
 AT_WALLS, WIDER, WIDENINGS = 2e-3, 1.5, 2
 """More of the work than this at the walls of the box, and it is made so many times as large, so often at most."""
+GENTLE = 0.95
+"""Of the way to the border of the cones, in a second attempt."""
 TRIES = 3
 """So often the first mesh is made finer where its program has no end."""
 SOLVED = ("Solved", "AlmostSolved")
@@ -226,6 +228,12 @@ def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array,
     kinds += [clarabel.SecondOrderConeT(3)] * count
     zero = sparse.csc_matrix((columns + 1, columns + 1))
     solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
+    if str(solution.status) not in (
+        *SOLVED,
+        "PrimalInfeasible",
+    ):  # shorter steps come to an end where long ones lose their way
+        settings.max_step_fraction = GENTLE
+        solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
     status = str(solution.status)
     if status not in SOLVED:
         raise NotSolvedError(f"the program ended as {status}: there is no bound")

@@ -19,7 +19,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import sparse
 
-from korbent.core.plasticity.bounds import SOLVED, NotSolvedError, upper
+from korbent.core.plasticity.bounds import GENTLE, SOLVED, NotSolvedError, upper
 from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved
 from korbent.core.plasticity.section import Section, checked, scale_of, strength_of, weights
 
@@ -381,7 +381,7 @@ class _Way:
         """The program of all steps; from one to the next only its objective and right side change."""
         return self._program(True)
 
-    def _program(self, stores: bool) -> tuple[Any, Array, sparse.csc_matrix, Array]:
+    def _program(self, stores: bool, gentle: bool = False) -> tuple[Any, Array, sparse.csc_matrix, Array]:
         """(solver, right side, energy, norms of the rows of equilibrium); ``stores``: elastic energy, and a cap of the load as last equation."""
         import clarabel  # loaded only where something is solved
 
@@ -413,11 +413,13 @@ class _Way:
         settings.presolve_enable = False
         settings.chordal_decomposition_enable = False
         settings.max_threads = 1
+        if gentle:
+            settings.max_step_fraction = GENTLE
         b = np.concatenate(sides)
         solver = clarabel.DefaultSolver(sparse.triu(P, format="csc"), q, sparse.vstack(blocks, format="csc"), b, kinds, settings)  # fmt: skip
         return solver, b, P, norm
 
-    def _solve(self, program: tuple[Any, Array, sparse.csc_matrix, Array], state: Array | None = None, settled: float = 1.0, cap: float = np.inf) -> tuple[Array, float, Array]:  # fmt: skip
+    def _solve(self, program: tuple[Any, Array, sparse.csc_matrix, Array], state: Array | None = None, settled: float = 1.0, cap: float = np.inf, gentle: bool = False) -> tuple[Array, float, Array]:  # fmt: skip
         """(stresses over the scale, pressure over the scale, multipliers of equilibrium)."""
         solver, b, P, norm = program
         if state is not None:
@@ -426,6 +428,10 @@ class _Way:
             b[len(norm) + self.parts * self.count] = min(cap, self.limit_of_mesh * 2 + 1.0)
             solver.update(q=np.r_[-np.asarray(P[:-1, :-1] @ own), -settled / self.unit], b=b)
         solution = solver.solve()
+        if str(solution.status) not in SOLVED and not gentle:
+            return self._solve(
+                self._program(state is not None, gentle=True), state, settled, cap, gentle=True
+            )
         if str(solution.status) not in SOLVED:
             raise NotSolvedError(f"the program ended as {solution.status}: there is no curve")
         x = np.array(solution.x)
