@@ -277,7 +277,7 @@ class OfStrip(QWidget):
         ("weight", "γ below"),
         ("surcharge", "surcharge q"),
         ("width", "width B"),
-        ("roughness", "base: 1 rough, 0 smooth"),
+        ("roughness", "roughness, 0 to 1"),
     )
 
     def __init__(self, session: Session) -> None:
