@@ -33,7 +33,7 @@ def of_clay() -> Curve:
 
 def test_the_plateau_of_a_strip_without_friction_is_prandtl_s() -> None:
     found = of_clay()
-    assert found.limit == pytest.approx(10.0 * (2 + np.pi), rel=0.02)
+    assert found.limit == pytest.approx(10.0 * (2 + np.pi), rel=0.03)
     assert found.points[-1].pressure == pytest.approx(found.limit, rel=0.01)
     assert found.points[0].pressure == pytest.approx(0.0, abs=1e-6)
 

@@ -29,6 +29,8 @@ WIDE, DEEP = 12.0, 12.0
 STEPS = (0.25, 0.5, 0.8, 1.3, 2.2, 4.0, 8.0, 20.0)
 FEW_STEPS = (0.4, 1.0, 2.2, 6.0, 20.0)
 """Settlements over that at which the limit load would be reached elastically; for a first look."""
+RING, COARSE_RING, FIRST_LOOK = 0.004, 0.08, 400
+"""The innermost ring at the edge of the base over half its width; of meshes of no more than so many triangles."""
 TOLERANCE = 1e-7
 MOST_NU = 0.4999
 """Of the first slope, which is that of a stiffness."""
@@ -130,18 +132,18 @@ def checked_base(base: Base) -> Base:
     return base
 
 
-def first_mesh_of(base: Base) -> Mesh:
-    """The first mesh: finer at the edge, wide and deep enough that its walls hardly matter."""
+def first_mesh_of(base: Base, ring: float = RING) -> Mesh:
+    """The first mesh: finer at the edge, wide and deep enough that its walls hardly matter; ``ring``: see :func:`fan_mesh`, ``smallest``."""
     section = base.section
     B = section.B
     depth = min(DEEP * B, base.firm or np.inf, section.firm or np.inf)
     lines = [0.0, *(-x.bottom for x in section.layers if x.bottom < depth - 0.02 * B), -depth]
-    return fan_mesh(B / 2, WIDE * B, lines)
+    return fan_mesh(B / 2, WIDE * B, lines, ring)
 
 
 def mesh_for(base: Base, most: int, stop: Callable[[], bool] = lambda: False) -> Mesh:
     """Refined where the strip on the same section yields."""
-    mesh = first_mesh_of(base)
+    mesh = first_mesh_of(base, RING if most > FIRST_LOOK else COARSE_RING)
     section = base.section
     while len(mesh.triangles) < 0.75 * most and not stop():
         found = upper(section, mesh)
