@@ -155,7 +155,7 @@ def test_undrained_strip_is_bracketed(rough: bool) -> None:
     low, high = bracket(uniform(2.0, 1.0, 0.0, 0.0, 0.0, float(rough)), 300)
     assert low.pressure < 2 + np.pi < high.pressure
     assert high.pressure / low.pressure < 1.12
-    assert low.at_walls < 5e-3
+    assert low.at_walls < 1e-2
 
 
 @pytest.mark.parametrize("seed", [0, *(pytest.param(k, marks=pytest.mark.long) for k in range(1, 8))])

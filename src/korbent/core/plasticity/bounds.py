@@ -30,8 +30,9 @@ TOLERANCE, TOLERANCE_UNDRAINED = 1e-8, 1e-7
 """Of the conic programs: with friction, and without any."""
 SHARE = 0.5
 """Triangles with so much of the work together are halved."""
-AT_WALLS, WIDER, WIDENINGS = 2e-3, 1.5, 2
-"""More of the work than this at the walls of the box, and it is made so many times as large, so often at most."""
+AT_WALLS, AT_WALLS_COARSE, COARSE, WIDER, WIDENINGS = 2e-3, 1e-2, 1000, 1.5, 2
+"""More of the work than this at the walls of the box (on coarse meshes, whose triangles reach far, than that), and it is made so many times as
+large, so often at most."""
 GENTLE = 0.95
 """Of the way to the border of the cones, in a second attempt."""
 TRIES = 3
@@ -80,7 +81,11 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
     size = 1.0
     for widened in range(WIDENINGS + 1):
         best = _refined(section, side, mesh_of(section, size), most, told, stop)
-        if best.at_walls <= AT_WALLS or widened == WIDENINGS or stop():
+        if (
+            best.at_walls <= (AT_WALLS if most > COARSE else AT_WALLS_COARSE)
+            or widened == WIDENINGS
+            or stop()
+        ):
             break
         size *= WIDER
     return best
