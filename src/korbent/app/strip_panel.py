@@ -188,6 +188,7 @@ class StripPanel(QWidget):
             asked.leave()
         self._loads = ()
         self.refresh()
+        self._began()
         self.changed()
 
     def stop(self) -> None:
