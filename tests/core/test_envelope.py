@@ -5,8 +5,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from korbent.core.bearing.as_strip import Taken, as_strip, by_method, davis
+from korbent.core.bearing.as_strip import Taken, as_strip, by_method, davis, strip_on
 from korbent.core.bearing.methods import METHODS
+from korbent.core.bench import bench_for
+from korbent.core.evaluate import evaluate
+from korbent.core.geometry import table
+from korbent.core.model import edited
 from korbent.core.plasticity.bounds import bound
 from korbent.core.plasticity.envelope import along, beyond, carried, cut, hull, mirrored, rays
 from korbent.core.plasticity.section import Load, uniform
@@ -137,3 +141,19 @@ def test_the_chart_marks_combinations_that_lie_outside() -> None:
     assert "3 of 26 rays" in drawn.texts
     assert "certainly borne" in envelope_said(strip, "V-M", "metric")
     assert envelope_chart("no strength", "V-M", known, "metric", 2.0).texts == ("no strength",)
+
+
+@pytest.mark.parametrize("approach", ["DA1", "DA2*"])
+def test_what_presses_is_what_the_check_by_formula_has(approach: str) -> None:
+    """Factored, also where the eccentricity is that of characteristic actions."""
+    project = edited(lindmere(), ("standards", "approach"), approach)
+    check = evaluate(project).pad("P6").check("resistance-drained")
+    strip = as_strip(project, project.pad("P6"), "drained", Taken(strengths="design"))
+    assert not isinstance(strip, str)
+    of_it = strip_on(bench_for(project, (project.pad("P6"),), np.zeros(1, dtype=int), table(project.pad("P6"))).on_ground(), "drained", Taken(strengths="design"), check.situation)  # fmt: skip
+    assert not isinstance(of_it, str)
+    assert of_it.combination == check.combination
+    assert of_it.pressure == pytest.approx(check.demand, rel=1e-9)
+    V, _, M = of_it.force
+    assert pytest.approx(check.demand, rel=1e-6) == V / of_it.section.B
+    assert pytest.approx(of_it.shift, rel=1e-6) == M / V

@@ -7,9 +7,8 @@ from typing import Literal
 
 import numpy as np
 
-from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
-from korbent.core.bearing.effective import on_effective_area
+from korbent.core.bearing.effective import OnArea, on_effective_area
 from korbent.core.bearing.layers.adopted import MECHANISMS, Factors, layered
 from korbent.core.bearing.layers.strata import strata_below, stress_at
 from korbent.core.bearing.methods import METHODS, Base, Method
@@ -104,7 +103,9 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     base, contact = base_on(bench, situations, bench.leaning(situations, forces, SILENT), drainage)
     base = replace(base, phi=np.arctan(np.tan(base.phi) / factors[0]), cohesion=base.cohesion / (factors[1] if drainage == "drained" else factors[2]))  # fmt: skip
     shape = np.broadcast(base.N, base.B, base.phi).shape
-    pressing = forces.N if drainage == "drained" else forces.V
+    # what presses is factored; where it leans (DA2*) may be that of characteristic actions; an endless strip is its base many times over
+    area = on_effective_area(bench, contact, forces)
+    pressing = area.forces.N if drainage == "drained" else area.forces.V
     pressure = np.broadcast_to(np.where(contact.stable, pressing / np.maximum(base.B * base.L, 1e-9), -np.inf), shape)  # fmt: skip
     if not np.isfinite(pressure).any():
         return "the resultant lies outside the base in every situation"
@@ -124,9 +125,8 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     level = bench.geometry.underside
     u = max(float(water[0]) - float(level[0, 0]), 0.0) * 9.81
     overburden = of(base.overburden) - (u if drainage == "undrained" else 0.0)
-    narrow, along_x = _cut(
-        bench, base, contact, forces, taken, worst, shape, u if drainage == "undrained" else 0.0
-    )
+    pore = u if drainage == "undrained" else 0.0
+    narrow, along_x = _cut(bench, area, pressing, contact, taken, worst, shape, pore)
     B, e, turned = narrow
     one = tuple(
         float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
@@ -142,7 +142,6 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
         B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load, firm
     )
     first = layers[0]
-    pore = u if drainage == "undrained" else 0.0
     own = tuple(
         (name, value + pore)
         for name, value in _as_strips(base, drainage, first, overburden, B, (V, H, e), taken)
@@ -170,10 +169,9 @@ def _factors(situations: Situations, taken: Taken) -> tuple[Array | float, Array
     return situations.on_tan_phi, situations.on_cohesion, situations.on_undrained
 
 
-def _cut(bench: Bench, base: Base, contact: Contact, forces: BaseForces, taken: Taken, worst: int, shape: tuple[int, ...], u: float):  # type: ignore[no-untyped-def] # fmt: skip
+def _cut(bench: Bench, area: OnArea, pressing: Array, contact: Contact, taken: Taken, worst: int, shape: tuple[int, ...], u: float):  # type: ignore[no-untyped-def] # fmt: skip
     """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x)."""
     g = bench.geometry
-    area = on_effective_area(bench, contact, forces)
     whole_x, whole_y = (g.B, g.L) if g.footprint.is_round else g.footprint.equal_rectangle
 
     def at(value: Array | float, k: int) -> float:
@@ -181,7 +179,6 @@ def _cut(bench: Bench, base: Base, contact: Contact, forces: BaseForces, taken: 
 
     along_x = at(area.x, worst) <= at(area.y, worst) if taken.across == "governing" else taken.across == "x"
     own, other, whole = (area.x, area.y, whole_x) if along_x else (area.y, area.x, whole_y)
-    pressing = base.N
     H = area.forces.Hx if along_x else area.forces.Hy
     e = contact.e_x if along_x else contact.e_y
     B = at(own, worst) if taken.load == "central" else at(whole, worst)

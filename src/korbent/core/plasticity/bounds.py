@@ -35,6 +35,8 @@ AT_WALLS, AT_WALLS_COARSE, COARSE, WIDER, WIDENINGS = 2e-3, 1e-2, 1000, 1.5, 2
 large, so often at most."""
 GENTLE = 0.95
 """Of the way to the border of the cones, in a second attempt."""
+REGULAR = 1e-7
+"""What is added to the diagonal of its equations then."""
 TRIES = 3
 """So often the first mesh is made finer where its program has no end."""
 SOLVED = ("Solved", "AlmostSolved")
@@ -78,16 +80,16 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
         NotSolvedError: when not even the first program came to its end.
     """
     checked(section)
+    best = _refined(section, side, mesh_of(section), most, told, stop)
     size = 1.0
-    for widened in range(WIDENINGS + 1):
-        best = _refined(section, side, mesh_of(section, size), most, told, stop)
-        if (
-            best.at_walls <= (AT_WALLS if most > COARSE else AT_WALLS_COARSE)
-            or widened == WIDENINGS
-            or stop()
-        ):
+    for _ in range(WIDENINGS):
+        if best.at_walls <= (AT_WALLS if most > COARSE else AT_WALLS_COARSE) or stop():
             break
         size *= WIDER
+        try:
+            best = _refined(section, side, mesh_of(section, size), most, told, stop)
+        except NotSolvedError:  # what is known stays, with what it has at its walls
+            break
     return best
 
 
@@ -237,7 +239,7 @@ def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array,
         *SOLVED,
         "PrimalInfeasible",
     ):  # shorter steps come to an end where long ones lose their way
-        settings.max_step_fraction = GENTLE
+        settings.max_step_fraction, settings.static_regularization_constant = GENTLE, REGULAR
         solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
     status = str(solution.status)
     if status not in SOLVED:
