@@ -4,15 +4,16 @@ import numpy as np
 import pytest
 
 from korbent.core.bearing import by_bounds
-from korbent.core.bearing.as_strip import Taken, strip_on
+from korbent.core.bearing.as_strip import AsStrip, Taken, as_strip, strip_on
 from korbent.core.bench import bench_for
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.road import slow_depends_on
 from korbent.core.evaluate.slow import computed, known_now, later
+from korbent.core.explain.deciding import deciding
 from korbent.core.explain.working import Working, working
 from korbent.core.geometry import table
-from korbent.core.model import Load, Project, edited
+from korbent.core.model import Load, Project, Soil, Stratum, edited
 from korbent.core.plasticity.section import Load as Ray
 from korbent.core.plasticity.section import Section, uniform
 from korbent.verification.pad import one_pad
@@ -89,6 +90,55 @@ def test_a_pad_is_no_strip() -> None:
     assert not by_bounds.bounds_checks(
         bench_for(one_pad(), one_pad().pads, np.zeros(1, dtype=int), table(one_pad().pads[0])), None
     )  # type: ignore[arg-type]
+
+
+def along(Hx: float, Hy: float) -> AsStrip | str:
+    """The strip that the check of a base pushed along both sides looks at."""
+    project = edited(one_pad(load=Load(V=900.0, Hx=Hx, Hy=Hy), width=1.5, length=7.5), ("settings", "strip_resistance"), "bounds")  # fmt: skip
+    pad = project.pads[0]
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
+    asked = by_bounds.asked(bench)["resistance-bounds-drained"]
+    assert isinstance(asked, tuple)
+    return strip_on(bench, *asked)
+
+
+def test_what_pushes_along_the_strip_counts_as_pushing_across_it() -> None:
+    alone, both, only = along(50.0, 0.0), along(30.0, 40.0), along(0.0, 50.0)
+    assert isinstance(alone, AsStrip)
+    assert isinstance(both, AsStrip)
+    assert isinstance(only, AsStrip)
+    per_metre = [abs(s.force[1]) for s in (alone, both, only)]
+    assert per_metre == pytest.approx([per_metre[0]] * 3, rel=0.1)  # each of its own effective length
+    assert "along the strip" not in alone.said
+    assert "kN/m along the strip acts across it too" in both.said
+    # where one looks at the cut alone, it is left out and said
+    project = one_pad(load=Load(V=900.0, Hx=30.0, Hy=40.0), width=1.5, length=7.5)
+    seen = as_strip(project, project.pads[0], "drained", Taken(load="all"))
+    assert isinstance(seen, AsStrip)
+    assert "kN/m along the strip is left out" in seen.said
+    assert abs(seen.force[1]) == pytest.approx(0.6 * per_metre[1], rel=0.1)
+
+
+def test_a_stratum_without_strengths_further_down_is_named(few: None) -> None:
+    project = long_base()
+    unknown = Soil(name="grey silt", weight=18.0, weight_saturated=19.0, drainage="both", modulus=9e3)
+    hole = project.ground.boreholes[0]
+    strata = (Stratum(soil="ground", thickness=2.5), Stratum(soil="grey silt", thickness=20.0))
+    project = project.replaced(ground=project.ground.replaced(soils=(*project.ground.soils, unknown), boreholes=(hole.replaced(strata=strata),)))  # fmt: skip
+    found = of(project, "resistance-bounds-drained")
+    assert found.state is State.CANNOT
+    assert "grey silt" in found.message
+
+
+def test_asking_which_settings_decide_solves_no_bound_anew(few: None) -> None:
+    project = long_base(factor_bearing=3.0)
+    found = of(project, "resistance-bounds-drained")
+    assert found.ratio is not None
+    by_bounds.new_ones()
+    decided = deciding(project, project.pads[0], "resistance-bounds-drained")
+    assert not decided.changing
+    assert "strip_resistance" in decided.read
+    assert by_bounds.new_ones() == ()
 
 
 @pytest.mark.long

@@ -39,6 +39,8 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
     ("Bjerrum 1963", "limits of movement"),
     ("Scott 1963", "N for plane strain"),
     ("characteristic point, Grasshoff 1955", "place of the characteristic point"),
+    ("Davis 1968", "strengths of associated flow that stand for a smaller dilatancy"),
+    ("Jaky 1944", "K0 = 1 − sin φ′"),
     ("Borowicka 1943", "place at which a rigid base settles"),
 )  # fmt: skip
 """(beginning of the reference, what of it is from memory)."""

@@ -23,8 +23,12 @@ from korbent.core.plasticity.section import Layer, Load, Section, Underside, box
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.core.working import SILENT, Array
 
+NEVER_INSIDE = "the resultant lies outside the base in every situation"
+OUTSIDE = "the resultant lies outside the base or nothing presses it down"
 LENGTH = 1e6
 """Of a strip over its width: without end."""
+LITTLE = 0.005
+"""A horizontal force along the strip below this share of V is not spoken of."""
 DEEPEST = 12.0
 """Strata are looked at to so many widths below the base."""
 
@@ -42,6 +46,8 @@ class Taken:
     turns: bool = True
     across: Literal["governing", "x", "y"] = "governing"
     """The cut: along the shorter side of the effective area, along x or along y of the base."""
+    all_across: bool = False
+    """The horizontal force acts across the strip with all of its size, also what acts along it; else that is left out, and it is said."""
     strengths: Literal["unfactored", "design"] = "unfactored"
     psi: float | None = None
     """Angle of dilatancy of drained ground, degrees: strengths are then those of Davis (1968); None: that of friction, associated flow."""
@@ -108,7 +114,7 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     pressing = area.forces.N if drainage == "drained" else area.forces.V
     pressure = np.broadcast_to(np.where(contact.stable, pressing / np.maximum(base.B * base.L, 1e-9), -np.inf), shape)  # fmt: skip
     if not np.isfinite(pressure).any():
-        return "the resultant lies outside the base in every situation"
+        return NEVER_INSIDE
     nearest = pressure
     if taken.strengths == "design":
         method = METHODS[bench.settings.bearing_method]
@@ -116,7 +122,7 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
         nearest = pressure / np.maximum(found.pressure, 1e-9)
     worst = int(np.argmax(nearest[0])) if at is None else at
     if not np.isfinite(pressure[0, worst]):
-        return "the resultant lies outside the base or nothing presses it down"
+        return OUTSIDE
 
     def of(value: Array | float, at: int = worst) -> float:
         return float(np.broadcast_to(np.asarray(value, dtype=float), shape)[0, at])
@@ -126,7 +132,7 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     u = max(float(water[0]) - float(level[0, 0]), 0.0) * 9.81
     overburden = of(base.overburden) - (u if drainage == "undrained" else 0.0)
     pore = u if drainage == "undrained" else 0.0
-    narrow, along_x = _cut(bench, area, pressing, contact, taken, worst, shape, pore)
+    narrow, along_x, other_H = _cut(bench, area, pressing, contact, taken, worst, shape, pore)
     B, e, turned = narrow
     one = tuple(
         float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
@@ -149,6 +155,10 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     if load is None and len(layers) > 1:
         own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
+    if taken.load != "central" and other_H > LITTLE * abs(V):
+        said += f"; H {other_H:.1f} kN/m along the strip " + ("acts across it too" if taken.all_across else "is left out")  # fmt: skip
+    if bench.pads[0].bore:
+        said += "; the hole of the ring counts as base"
     assert bench.profile is not None
     end = float(level[0, 0]) - float(np.ravel(bench.profile.end)[0])
     rigid = end if bench.profile.rigid_below else firm
@@ -170,7 +180,7 @@ def _factors(situations: Situations, taken: Taken) -> tuple[Array | float, Array
 
 
 def _cut(bench: Bench, area: OnArea, pressing: Array, contact: Contact, taken: Taken, worst: int, shape: tuple[int, ...], u: float):  # type: ignore[no-untyped-def] # fmt: skip
-    """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x)."""
+    """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x, the H along the strip)."""
     g = bench.geometry
     whole_x, whole_y = (g.B, g.L) if g.footprint.is_round else g.footprint.equal_rectangle
 
@@ -179,7 +189,9 @@ def _cut(bench: Bench, area: OnArea, pressing: Array, contact: Contact, taken: T
 
     along_x = at(area.x, worst) <= at(area.y, worst) if taken.across == "governing" else taken.across == "x"
     own, other, whole = (area.x, area.y, whole_x) if along_x else (area.y, area.x, whole_y)
-    H = area.forces.Hx if along_x else area.forces.Hy
+    H, along = (area.forces.Hx, area.forces.Hy) if along_x else (area.forces.Hy, area.forces.Hx)
+    if taken.all_across:
+        H = np.where(np.asarray(H) < 0, -1.0, 1.0) * np.hypot(H, along)
     e = contact.e_x if along_x else contact.e_y
     B = at(own, worst) if taken.load == "central" else at(whole, worst)
 
@@ -190,7 +202,8 @@ def _cut(bench: Bench, area: OnArea, pressing: Array, contact: Contact, taken: T
         return V - u * B, at(H, k) / length, V * at(e, k)
 
     V, _, M = turned(worst)
-    return (B, M / max(V, 1e-9) if taken.load != "central" else at(e, worst), turned), along_x
+    e_worst = M / max(V, 1e-9) if taken.load != "central" else at(e, worst)
+    return (B, e_worst, turned), along_x, abs(at(along, worst)) / max(at(other, worst), 1e-9)
 
 
 def _underside(bench: Bench, first: Layer, drainage: str, taken: Taken) -> Underside:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from korbent.core.bearing.as_strip import AsStrip, Taken, strip_on
+from korbent.core.bearing.as_strip import NEVER_INSIDE, OUTSIDE, AsStrip, Taken, strip_on
 from korbent.core.bearing.safety import NEEDED
 from korbent.core.bench import Bench
 from korbent.core.cache import Cache
@@ -23,6 +23,7 @@ SIZES = (400, 1200, 2600)
 SLENDER = 5.0
 """A base so many times as long as wide is a strip."""
 WALLS = ("masonry wall", "concrete wall")
+TAKEN = Taken(load="all", underside="friction", all_across=True)
 REPLACED = tuple(f"{kind}-{drainage}" for kind in ("resistance", "safety") for drainage in NEEDED)
 """The checks by formula for which these stand."""
 Known = tuple[Section, int, float]
@@ -48,10 +49,11 @@ def asked(bench: Bench) -> dict[str, "Outcome | tuple[str, Taken]"]:
     ground = bench.on_ground()
     why_no_strip = not_a_strip(bench)
     found: dict[str, Outcome | tuple[str, Taken]] = {}
-    for kind, strengths, question in (
-        ("resistance", "design", "ultimate"),
-        ("safety", "unfactored", "allowable"),
-    ):
+    ways: tuple[tuple[str, Taken, str], ...] = (
+        ("resistance", replace(TAKEN, strengths="design"), "ultimate"),
+        ("safety", replace(TAKEN, strengths="unfactored"), "allowable"),
+    )
+    for kind, taken, question in ways:
         situations = ground.situations(question)
         for drainage in NEEDED:
             check = f"{kind}-bounds-{drainage}"
@@ -67,7 +69,7 @@ def asked(bench: Bench) -> dict[str, "Outcome | tuple[str, Taken]"]:
             elif all(why) or why_no_strip:
                 found[check] = cannot(check, why if all(why) else (why_no_strip,) * len(bench.index))
             else:
-                found[check] = drainage, Taken(load="all", strengths=strengths, underside="friction")  # type: ignore[arg-type]
+                found[check] = drainage, taken
     return found
 
 
@@ -87,6 +89,9 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
     situations = bench.situations(question)
     count = len(situations)
     strips = [strip_on(bench, drainage, taken, k) for k in range(count)]
+    for why in strips:
+        if isinstance(why, str) and why not in (NEVER_INSIDE, OUTSIDE):
+            return cannot(check, (why,))  # a deeper stratum without strengths, a program without end
     required = np.broadcast_to(_required(bench, situations, taken), (1, count))[0]
     factor, triangles = _factors(strips, required)
     stable = np.array([isinstance(s, AsStrip) for s in strips])
@@ -108,7 +113,7 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
         "kN/m",
         note="per metre of the effective length; in undrained ground without the water pressure from below",
     )
-    record("H", "", row(H), "kN/m", note="along the width")
+    record("H", "", row(H), "kN/m", note="all of it taken as acting along the width")
     record("M", "", row(M), "kNm/m", note="about the middle of the underside")
     record("n_t", "", row(triangles), "", note="triangles of the mesh")
     record(

@@ -10,6 +10,7 @@ from typing import Any, Literal, Self, cast, get_args, get_origin
 import numpy as np
 from pydantic import ValidationError
 
+from korbent.core.bearing.by_bounds import bounds_checks
 from korbent.core.bench import bench_for
 from korbent.core.checks import reduced
 from korbent.core.evaluate.families import families_of, family_of, outcomes_of, outcomes_on
@@ -24,6 +25,9 @@ from korbent.core.settlement.checks import settlement_checks
 ORDER = {name: i for i, name in enumerate(Settings.model_fields)}
 OTHER = (0.3, 1.5, 10.0, 100.0)
 """Values that are tried for a number which is left empty, in the stored unit."""
+
+SLOW = (raft_checks.__name__, bounds_checks.__name__)
+"""Families that are solved anew by every setting."""
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,7 @@ def deciding(project: Project, pad: Pad, check: str, stop: Callable[[], bool] = 
 
     What is read is found by settings that tell when they are asked, on a calculation from the start. Each of those that the family of the
     check read is then given other values (numbers some per cent more and less, all other choices): where demand, capacity, ratio or state
-    changes, it decides. For what a raft's plate gives only what is read is told: its plate would be solved anew each time.
+    changes, it decides. For what a raft's plate gives, and for bounds, only what is read is told: they would be solved anew each time.
 
     Args:
         stop: asked between the settings; what is not tried yet then counts as read.
@@ -52,7 +56,7 @@ def deciding(project: Project, pad: Pad, check: str, stop: Callable[[], bool] = 
     was = _of(project, pad, check)  # by which its family is known
     family = family_of(check, pad.kind)
     names = _read(project, pad, family)
-    if family == raft_checks.__name__:
+    if family in SLOW:
         return Deciding((), names)
     changing = tuple(
         name for name in names
@@ -111,8 +115,8 @@ def _read(project: Project, pad: Pad, family: str) -> tuple[str, ...]:
     try:
         bench = bench_for(watched, (own,), np.zeros(1, dtype=int), table(own))
         shared = _heard.get() or set()
-        for each in families_of(bench):
-            if each.__name__ == family or each is not raft_checks:
+        for each in (*families_of(bench), bounds_checks):
+            if each.__name__ == family or each.__name__ not in SLOW:
                 heard[each.__name__] = set(shared)
                 _heard.set(heard[each.__name__])
                 outcomes_of(each, replace(bench), watched)
