@@ -347,7 +347,8 @@ def envelope(
         raise ValueError(f"'{plane}' is not known; {', '.join(of.AXES)}")
     found = _strip_of(project, base, drainage, {**taken, "load": "all"})
     lower, upper = [], []
-    for ray in of.rays(plane, found.section.B, found.force[0]):  # type: ignore[arg-type]
+    level = not found.section.slope
+    for ray in of.rays(plane, found.section.B, found.force[0], bool(found.section.slope)):  # type: ignore[arg-type]
         section = of.along(found.section, ray)
         try:
             low, high = (bound(section, side, triangles) for side in ("lower", "upper"))  # type: ignore[arg-type]
@@ -356,8 +357,8 @@ def envelope(
         lower.append(of.carried(ray, low.factor))
         upper.append((of.carried(ray, high.factor), high.motion))
     return {
-        "plane": plane, "lower": lower, "upper": [point for point, _ in upper], "safe": of.hull(plane, lower),  # type: ignore[arg-type]
-        "beyond": of.beyond(plane, upper), "situations": list(found.others), "said": found.said,  # type: ignore[arg-type]
+        "plane": plane, "lower": lower, "upper": [point for point, _ in upper], "safe": of.hull(plane, lower, level),  # type: ignore[arg-type]
+        "beyond": of.beyond(plane, upper, level), "situations": list(found.others), "said": found.said,  # type: ignore[arg-type]
     }  # fmt: skip
 
 

@@ -263,7 +263,7 @@ class StripPanel(QWidget):
         belongs = (self.section, plane, held)
         if not same(belongs, self._loads):
             self._loads = belongs
-            loads = rays(plane, strip.section.B, strip.force[0])
+            loads = rays(plane, strip.section.B, strip.force[0], bool(strip.section.slope))
             order = sorted(range(len(loads)), key=lambda k: (k % 4 != 0, k % 2 != 0, k))
             for k in order:
                 for side in SIDES:
@@ -349,7 +349,7 @@ class StripPanel(QWidget):
                 else:
                     upper.append(asked.found)
         plane: Plane = self.mode  # type: ignore[assignment]
-        loads = rays(plane, strip.section.B, strip.force[0])
+        loads = rays(plane, strip.section.B, strip.force[0], bool(strip.section.slope))
         key = (self.section, plane, self._adopted(), strip.drainage)
         if not self._methods or not same(key, self._methods[0]):
             own = along(strip.section, loads[0])

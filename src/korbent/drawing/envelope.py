@@ -53,8 +53,9 @@ def envelope_chart(
         return Drawing((Text((0, 0), strip, 11, "soft", "middle"),), (-1, -1, 1, 1))
     i, j = AXES[plane]
     high = WIDE / max(aspect, 0.5)
-    safe = hull(plane, known.lower)
-    outer = beyond(plane, known.upper) if known.upper else []
+    level = not strip.section.slope
+    safe = hull(plane, known.lower, level)
+    outer = beyond(plane, known.upper, level) if known.upper else []
     points = [(label, (V, H, M)[i], (V, H, M)[j]) for label, V, H, M in strip.others]
     reach = safe + [(p[i], p[j]) for p, _ in known.upper] + [(x, y) for _, x, y in points]
     reach += [(p[i], p[j]) for _, line in known.methods for p in line]
@@ -79,11 +80,11 @@ def envelope_chart(
     if len(safe) > 2:
         sketch.add(Polygon(tuple(at(*p) for p in safe), "accent_wash", "accent", 1.8, opacity=0.8))
     for k, (name, line) in enumerate(known.methods):
-        left = [mirrored(plane, p) for p in line[1:]][::-1]
+        left = [mirrored(plane, p) for p in line[1:]][::-1] if level else []
         ring = [(p[i], p[j]) for p in (*left, *line) if p[i] or p[j]]
         if ring:
             sketch.add(Line(tuple(at(*p) for p in ring), "soft", 1.4))
-            end = line[min(2 * k + 1, len(line) - 1)]
+            end = line[min(2 * k + 1, len(line) - 1) if level else max(len(line) - 4 * k - 4, 0)]
             sketch.add(Text(at(end[i], end[j]), name, 10, "soft", dx=6, dy=0, halo=True))
     for label, a, b in points:
         own = label == strip.combination

@@ -1,5 +1,7 @@
 """The section through a pad: strata, water, levels, the base, its pressure and loads, all to scale."""
 
+import math
+
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.core.bench import finished_at
 from korbent.core.explain.state import BaseState
@@ -81,6 +83,14 @@ def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float)
         for x0, y0, x1, y1 in strokes:
             if max(abs(x0), abs(x1)) < reach and min(y0, y1) > low - level:
                 sketch.add(Line(((x0, level + y0), (x1, level + y1)), tone, width, arrow=arrow))
+    for x0, y0, x1, y1 in below.slope:
+        share = min(1.0, (reach - abs(x0)) / max(abs(x1 - x0), 1e-9), (level - low) / max(-y1, 1e-9))
+        end = (x0 + share * (x1 - x0), level + y0 + share * (y1 - y0))
+        angle = math.degrees(math.atan2(-y1, abs(x1 - x0)))
+        sketch.add(
+            Line(((x0, level + y0), end), "ink", 2.0, dash=True),
+            Text(((x0 + end[0]) / 2, (level + y0 + end[1]) / 2), f"ground falls away by {angle:.0f}°", 11, "ink", "middle", dy=-8, halo=True),
+        )  # fmt: skip
 
 
 def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:

@@ -77,7 +77,7 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
     x = at(strip.pressure)
     sketch.add(
         Line(((x, 0), (x, high)), "beyond", 2.0),
-        Text((x, high), f"{'N/A′' if strip.section.load is None else 'V/B'} {show(strip.pressure, 'kPa', units)} {unit}", 11, "beyond", "left", bold=True, dx=-4, dy=-5, halo=True),
+        Text((x, high), f"{'N/A′' if strip.central else 'V/B'} {show(strip.pressure, 'kPa', units)} {unit}", 11, "beyond", "left", bold=True, dx=-4, dy=-5, halo=True),
     )  # fmt: skip
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 

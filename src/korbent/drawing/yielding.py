@@ -36,6 +36,8 @@ class Below:
     arrows: tuple[Stroke, ...] = ()
     crosses: tuple[Stroke, ...] = ()
     sides: Sides = field(default_factory=lambda: np.zeros((0, 4), dtype=np.float32))
+    slope: tuple[Stroke, ...] = ()
+    """The ground that falls away beside the base, from its edge to where it is not looked at any more."""
 
     def moved(self, by: float) -> "Below":
         """To the right."""
@@ -43,11 +45,11 @@ class Below:
         def along(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
             return tuple((a + by, b, c + by, d) for a, b, c, d in strokes)
 
-        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), self.sides + np.array([by, 0, by, 0], dtype=np.float32))  # fmt: skip
+        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), self.sides + np.array([by, 0, by, 0], dtype=np.float32), along(self.slope))  # fmt: skip
 
     def showing(self, what: str) -> "Below":
         """Of all of it one thing: areas, arrows, crosses or sides; with movements also the areas."""
-        nothing = Below()
+        nothing = Below(slope=self.slope)
         if what == "arrows":
             return replace(nothing, areas=self.areas, arrows=self.arrows)
         return replace(nothing, **{what: getattr(self, what)})
@@ -64,7 +66,12 @@ def shown(found: "Bound", section: "Section") -> Below:
         below = Below(
             areas(where_it_yields(found), section.B), _arrows(mesh, found.velocity, at), sides=_sides(mesh)
         )
-    return both_sides(below) if section.load is None else below
+    if section.slope:
+        x = section.B / 2 if section.slope > 0 else -section.B / 2
+        far = float(mesh.points[:, 0].max() if section.slope > 0 else mesh.points[:, 0].min())
+        down = -abs(float(np.tan(np.deg2rad(section.slope))) * (far - x))
+        return replace(below, slope=((x, 0.0, far, down),))
+    return both_sides(below) if section.mirrored else below
 
 
 def shown_of_curve(curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, ...], float]]], B: float) -> tuple[Below, ...]:  # fmt: skip

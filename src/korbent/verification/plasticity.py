@@ -29,6 +29,13 @@ def _inclined(phi: float, tan_i: float, q: float) -> float:
     return float(mean * (1 + np.sin(f) * np.cos(2 * turn)))
 
 
+def _beside_slope(phi: float, beta: float) -> float:
+    """N_c of weightless ground without surcharge whose surface falls away by beta."""
+    f = np.deg2rad(phi)
+    turns = np.pi - 2 * np.deg2rad(beta)
+    return float((np.tan(np.pi / 4 + f / 2) ** 2 * np.exp(turns * np.tan(f)) - 1) / np.tan(f))
+
+
 def _limit(section: Section, round_: bool) -> float:
     base = Base(section, (Stiffness(5000.0, 0.3, 1.0),), round_)
     return _Way(base, mesh_for(base, 800)).limit_of_mesh * scale_of(section)
@@ -70,6 +77,10 @@ PLASTICITY: tuple[Case, ...] = (
          lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0), (0.0, 0.5, 0.0), turns=False)), 600), 0.02),
     Case("strip: inclined load, surcharge alone, tan i 0.2", "closed form", "Mohr's circle and a fan", _inclined(30.0, 0.2, 10.0),
          lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 0.0, 30.0, 0.0),), 10.0, ROUGH, Load((1.0, 0.2, 0.0), turns=False)), 1000), 0.03, "kPa"),
+    Case("strip: beside ground that falls away by 20°, undrained", "closed form", "(2 + π − 2β) c, a fan that turns by 2β less", float(2 + np.pi - 2 * np.deg2rad(20.0)),
+         lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=20.0), 700), 0.015),
+    Case("strip: beside ground that falls away by 15°, φ 25°, cohesion alone", "closed form", "Mohr's circle and a fan that turns by 2β less", _beside_slope(25.0, 15.0),
+         lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 1.0, 25.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=15.0), 700), 0.02),
     Case("curve: collapse of a strip, c, φ, γ and q", "second method", "slip lines", lambda: exact(Strip(1.0, 5.0, 30.0, 18.0, 10.0)).pressure,
          lambda: _limit(CURVE, False), 0.01, "kPa"),
     Case("curve: collapse of a smooth circle, undrained", "from memory", "Shield 1955", 5.69, lambda: _limit(SMOOTH, True), 0.015),

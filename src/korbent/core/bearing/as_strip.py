@@ -81,12 +81,14 @@ class AsStrip:
     """Depth below the underside at which ground begins that does not settle, m."""
     shift: float = 0.0
     """Of the middle of the strip from that of the base, m: the eccentricity, where only B' is looked at."""
+    central: bool = True
+    """V alone is looked at, in the middle of the effective width."""
 
     @property
     def uniform(self) -> bool:
         """One stratum as far as it matters and a central load: there is an exact solution."""
         first = self.section.layers[0]
-        return self.section.load is None and first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
+        return self.section.mirrored and first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
 
 
 def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) -> AsStrip | str:
@@ -144,15 +146,18 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     every = tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k]))
     V, H, M = turned(worst)
     load = None if taken.load == "central" else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns) if taken.load == "V" else Load((V, H, M), turns=taken.turns)  # fmt: skip
-    section = Section(
-        B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load, firm
-    )
+    slope = float(bench.settings.ground_slope)
+    if slope:
+        # it falls away to the side that the base is pushed or leans to
+        slope *= -1.0 if H < 0 or (H == 0 and e < 0) else 1.0
+        load = load or Load((B, 0.0, 0.0), turns=taken.turns)
+    section = Section(B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load, firm, slope)  # fmt: skip
     first = layers[0]
     own = tuple(
-        (name, value + pore)
-        for name, value in _as_strips(base, drainage, first, overburden, B, (V, H, e), taken)
+        (name, value + pore) for name, value in _as_strips(section, drainage, overburden, (V, H, e), taken)
     )
-    if load is None and len(layers) > 1:
+    central = load_is_central(taken)
+    if central and len(layers) > 1:
         own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
     if taken.load != "central" and other_H > LITTLE * abs(V):
@@ -164,8 +169,12 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     rigid = end if bench.profile.rigid_below else firm
     if firm is None and end < box(section)[1] - 1e-6:
         said += f"; known to {end:.1f} m below the base, further down its last stratum goes on"
-    shown = of(pressure) if load is None else V / B + pore
-    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, rigid, shift)  # fmt: skip
+    if slope:
+        said += f"; the ground falls away by {abs(slope):g}° to the {'right' if slope > 0 else 'left'}, as far as it is looked at, methods have what their authors gave for it"  # fmt: skip
+    if bench.settings.base_tilt:
+        said += "; the underside is taken as level"
+    shown = of(pressure) if central else V / B + pore
+    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, rigid, shift, central)  # fmt: skip
 
 
 def load_is_central(taken: Taken) -> bool:
@@ -310,13 +319,14 @@ def _layers(
     )
 
 
-def _as_strips(base: Base, drainage: str, first: Layer, overburden: float, B: float, force: tuple[float, float, float], taken: Taken):  # type: ignore[no-untyped-def] # fmt: skip
+def _as_strips(section: Section, drainage: str, overburden: float, force: tuple[float, float, float], taken: Taken):  # type: ignore[no-untyped-def] # fmt: skip
     """Every method for the same strip: no end, no tilt, no depth that would strengthen it; eccentric and inclined as it acts."""
 
     def one(value: float) -> Array:
         return np.array([[float(value)]])
 
     V, H, e = force
+    B, first, slope = section.B, section.layers[0], np.deg2rad(abs(section.slope))
     acts = taken.load != "central"
     for name, method in METHODS.items():
         N = V
@@ -328,7 +338,7 @@ def _as_strips(base: Base, drainage: str, first: Layer, overburden: float, B: fl
                 break
             strip = Base(
                 N=one(N * LENGTH * B), H_B=one(abs(H) * LENGTH * B if acts else 0.0), H_L=one(0.0), B=one(narrow), L=one(LENGTH * B), depth=one(0.0),
-                cohesion=one(first.c), phi=one(np.deg2rad(first.phi)), overburden=one(overburden), weight=one(first.gamma),
+                cohesion=one(first.c), phi=one(np.deg2rad(first.phi)), overburden=one(overburden), weight=one(first.gamma), slope=float(slope),
             )  # fmt: skip
             way = method.drained if drainage == "drained" and first.phi > 0 else method.undrained
             pressure = float(np.ravel(way(strip, SILENT).pressure)[0])
@@ -366,7 +376,7 @@ def _with_strata(bench: Bench, base: Base, drainage: str, first: Layer, B: float
     method = METHODS[bench.settings.bearing_method]
     strip = Base(
         N=one(of(base.N)), H_B=one(0.0), H_L=one(0.0), B=one(B), L=one(LENGTH * B), depth=one(0.0), cohesion=one(first.c), phi=one(np.deg2rad(first.phi)),
-        overburden=one(of(base.overburden)), weight=one(of(base.weight)),
+        overburden=one(of(base.overburden)), weight=one(of(base.weight)), slope=base.slope,
     )  # fmt: skip
     own = method.drained(strip, SILENT) if drainage == "drained" else method.undrained(strip, SILENT)
     found = layered(bench, strip, own, drainage, method, factors, water, SILENT, "q_ult")
@@ -394,7 +404,7 @@ def by_method(method: Method, section: Section, loads: Sequence[Load], drainage:
 
         strip = Base(
             N=of(V * LENGTH), H_B=of(np.abs(H) * LENGTH), H_L=of(0.0), B=of(width), L=of(LENGTH), depth=of(0.0), cohesion=of(first.c),
-            phi=of(np.deg2rad(first.phi)), overburden=of(section.q), weight=of(first.gamma),
+            phi=of(np.deg2rad(first.phi)), overburden=of(section.q), weight=of(first.gamma), slope=float(np.deg2rad(abs(section.slope))),
         )  # fmt: skip
         way = method.drained if drainage == "drained" and first.phi > 0 else method.undrained
         found = way(strip, SILENT)

@@ -144,7 +144,7 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
         CHECKS[check], row(demand), row(np.where(borne, demand * factor / (required if taken.strengths == "design" else 1.0), 0.0)), row(ratio), situations,
         row(~borne).astype(bool), blocks=(check.replace("-bounds-", " "),), note=note,
         required_factor=bench.settings.factor_bearing if taken.strengths == "unfactored" else None,
-        because="the ground bears nothing of this load, however small, or the resultant lies outside the base",
+        because="the ground bears nothing of this load, however small, a slope beside it does not stand by itself, or the resultant lies outside the base",
     )  # fmt: skip
 
 
@@ -191,7 +191,12 @@ def _factor(section: Section, most: int) -> float:
     load = section.load
     assert load is not None
     V, H, M = load.growing
-    if abs(H) < 1e-9 * V and abs(M) < 1e-9 * V * section.B and load.held == (0.0, 0.0, 0.0):
+    if (
+        abs(H) < 1e-9 * V
+        and abs(M) < 1e-9 * V * section.B
+        and load.held == (0.0, 0.0, 0.0)
+        and not section.slope
+    ):
         # central: half of the section with half of the triangles
         half = replace(section, load=None, underside=replace(section.underside, tension=True))
         return bound(half, "lower", most // 2).pressure * section.B / V

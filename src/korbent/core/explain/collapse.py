@@ -89,6 +89,8 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
 def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> Base | str:
     """What the curve is made of; or why there is none."""
     section = strip.section
+    if section.slope:
+        return "there is no curve beside a slope: its ground is not at rest before the base presses it"
     if section.load is not None:
         return "the curve is that of a central load"
     B = section.B

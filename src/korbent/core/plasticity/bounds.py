@@ -21,10 +21,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import sparse
 
-from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored, slope_mesh
 from korbent.core.plasticity.section import Load, Section, box, checked, scale_of, strength_of, weights
 
 Array = NDArray[np.float64]
+Index = NDArray[np.int64]
 Side = Literal["lower", "upper"]
 TOLERANCE, TOLERANCE_UNDRAINED = 1e-8, 1e-7
 """Of the conic programs: with friction, and without any."""
@@ -129,8 +130,12 @@ def mesh_of(section: Section, size: float = 1.0) -> Mesh:
         *(-layer.bottom for layer in section.layers if layer.bottom < depth - 0.02 * section.B),
         -depth,
     ]
+    if section.slope:
+        tan = float(np.tan(np.deg2rad(section.slope)))
+        width = min(width, section.B / 2 + 0.9 * depth / abs(tan))  # not below the firm ground
+        return slope_mesh(section.B / 2, width, lines, tan)
     half = fan_mesh(section.B / 2, width, lines)
-    return half if section.load is None else mirrored(half)
+    return half if section.mirrored else mirrored(half)
 
 
 def _finer(mesh: Mesh, found: Bound, most: int) -> Mesh:
@@ -243,7 +248,12 @@ def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array,
         solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
     status = str(solution.status)
     if status not in SOLVED:
-        raise NotSolvedError(f"the program ended as {status}: there is no bound")
+        why = (
+            ": the slope does not stand by itself, or"
+            if section.slope and status == "PrimalInfeasible"
+            else ":"
+        )
+        raise NotSolvedError(f"the program ended as {status}{why} there is no bound")
     x, z = np.array(solution.x), np.array(solution.z)
     return _Solved(float(x[-1]), x[:-1], z[equal.shape[0] + len(most) :], z[: len(norm)] / norm, status)
 
@@ -329,13 +339,25 @@ def _limited(section: Section) -> tuple[float, float] | None:
     return float(np.tan(np.deg2rad(under.delta))), under.adhesion / scale_of(section)
 
 
+def _outside(section: Section, mesh: Mesh, ends: Index, beside: Index) -> tuple[Index, Index, Index]:
+    """The outer sides at the free surface, below the base and on the middle plane of half a section."""
+    outer = np.flatnonzero(beside[:, 1] < 0)
+    a, b = mesh.points[ends[outer, 0]], mesh.points[ends[outer, 1]]
+    middle, near = (a + b) / 2, 1e-9
+    plane = (middle[:, 0] < near) & section.mirrored
+    wall = np.abs(b[:, 0] - a[:, 0]) < near
+    bottom = middle[:, 1] < mesh.points[:, 1].min() + near
+    under = (middle[:, 1] > -near) & (np.abs(middle[:, 0]) < section.B / 2)
+    return outer[~wall & ~bottom & ~under], outer[under], outer[plane]
+
+
 def lower(section: Section, mesh: Mesh) -> Bound:
     """The lower bound of one mesh.
 
     Raises:
         NotSolvedError: when the program did not come to its end.
     """
-    scale, half = scale_of(section), section.B / 2
+    scale = scale_of(section)
     m = len(mesh.triangles)
     rows = _Rows()
     # equilibrium: d(p + d)/dx + dt/dy = 0, dt/dx + d(p - d)/dy = gamma
@@ -372,19 +394,17 @@ def lower(section: Section, mesh: Mesh) -> Bound:
                 for part, value in parts:
                     rows.put(one, at + part, value)
             rows.close(len(inner))
-    outer = np.flatnonzero(beside[:, 1] < 0)
-    middle = (a + b)[outer] / 2
-    up, below_base = middle[:, 1] > -1e-9, np.abs(middle[:, 0]) < half
-    free, under = outer[up & ~below_base], outer[up & below_base]
-    for end in (0, 1):  # the free surface: no shear, the surcharge
+    free, under, plane = _outside(section, mesh, ends, beside)
+    slant = normal[free] * np.where(normal[free, 1] < 0, -1.0, 1.0)[:, None]
+    for end in (0, 1):  # the free surface: nothing along, the surcharge upon each metre of the level
         at, one = spot(free, 0, end), np.arange(len(free))
-        rows.put(one, at + 2, 1.0)
+        for part, value in ((0, slant[:, 0]), (1, slant[:, 0]), (2, slant[:, 1])):
+            rows.put(one, at + part, value)
         rows.close(len(free))
-        rows.put(one, at, 1.0)
-        rows.put(one, at + 1, -1.0)
-        rows.close(len(free), -section.q / scale)
-    if section.load is None:  # the middle plane: no shear
-        plane = outer[middle[:, 0] < 1e-9]
+        for part, value in ((2, slant[:, 0]), (0, slant[:, 1]), (1, -slant[:, 1])):
+            rows.put(one, at + part, value)
+        rows.close(len(free), -section.q / scale * slant[:, 1])
+    if section.mirrored:  # the middle plane: no shear
         for end in (0, 1):
             rows.put(np.arange(len(plane)), spot(plane, 0, end) + 2, 1.0)
             rows.close(len(plane))
@@ -474,10 +494,7 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     right = np.zeros((2, len(places)))
     weight = -weights(section, mesh) * mesh.area / 3 / scale
     np.add.at(right[1], sides.ravel(), np.repeat(weight, 3))
-    outer = np.flatnonzero(beside[:, 1] < 0)
-    middle = places[n + outer]
-    up, below_base = middle[:, 1] > -1e-9, np.abs(middle[:, 0]) < B / 2
-    free, under = outer[up & ~below_base], outer[up & below_base]
+    free, under, _ = _outside(section, mesh, ends, beside)
     length = np.abs(np.diff(mesh.points[ends][:, :, 0], axis=1))[:, 0]
     for node, share in ((ends[free, 0], 1 / 6), (ends[free, 1], 1 / 6), (n + free, 4 / 6)):
         np.add.at(right[1], node, -share * length[free] * section.q / scale)

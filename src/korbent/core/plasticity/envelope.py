@@ -20,14 +20,19 @@ ASPECT = {"V-M": 0.12, "V-H": 0.3}
 """Of M/B and of H over V on the middle ray."""
 
 
-def rays(plane: Plane, B: float, V: float) -> tuple[Load, ...]:
+def rays(plane: Plane, B: float, V: float, both: bool = False) -> tuple[Load, ...]:
     """Loads that grow along each ray. V with M or H: a quarter, from V alone to M or H alone; the other follows by mirror image. H with M: V
     is held, a half, from H over M against it to H the other way; the other half follows.
 
     Args:
         B: width, m.
         V: what is held with H and M, kN/m.
+        both: also those of the other half, where no mirror image bears as much: beside a slope.
     """
+    if both:
+        own = rays(plane, B, V)
+        other = [Load((g[0], -g[1], -g[2]), held) for g, held in ((r.growing, r.held) for r in own)]
+        return (*other[::-1], *own) if plane == "H-M" else (*other[:0:-1], *own)
     angles = np.arange(RAYS + 1) * np.pi / (2 * RAYS)
     if plane == "V-M":
         return tuple(Load((float(np.cos(a)), 0.0, float(np.sin(a)) * ASPECT[plane] * B)) for a in angles)
@@ -57,13 +62,13 @@ AXES = {"V-M": (2, 0), "V-H": (1, 0), "H-M": (1, 2)}
 """Which of V, H, M goes across and which up."""
 
 
-def hull(plane: Plane, points: Sequence[Vector]) -> list[tuple[float, float]]:
-    """The outline of what certainly is carried, across and up, from loads that are, and their mirror images. No load at all is not among
+def hull(plane: Plane, points: Sequence[Vector], level: bool = True) -> list[tuple[float, float]]:
+    """The outline of what certainly is carried, across and up, from loads that are, and (on ``level`` ground) their mirror images. No load at all is not among
     them: beside a surcharge, ground without cohesion does not stand below a base that does not press."""
     from scipy.spatial import ConvexHull, QhullError
 
     i, j = AXES[plane]
-    flat = [(p[i], p[j]) for one in points for p in (one, mirrored(plane, one))]
+    flat = [(p[i], p[j]) for one in points for p in ((one, mirrored(plane, one)) if level else (one,))]
     if len(flat) < 3:
         return []
     own = np.unique(np.round(np.array(flat), 9), axis=0)
@@ -73,10 +78,14 @@ def hull(plane: Plane, points: Sequence[Vector]) -> list[tuple[float, float]]:
         return []
 
 
-def beyond(plane: Plane, points: Sequence[tuple[Vector, Vector]]) -> list[tuple[float, float]]:
-    """The outline beyond which certainly nothing is carried: every (collapse load, motion) of an upper bound cuts off what does more work."""
+def beyond(
+    plane: Plane, points: Sequence[tuple[Vector, Vector]], level: bool = True
+) -> list[tuple[float, float]]:
+    """The outline beyond which certainly nothing is carried: every (collapse load, motion) of an upper bound cuts off what does more work; on
+    ``level`` ground also from the other side."""
     i, j = AXES[plane]
-    both = [(p, m) for p, m in points] + [(mirrored(plane, p), mirrored(plane, m)) for p, m in points]
+    other = [(mirrored(plane, p), mirrored(plane, m)) for p, m in points] if level else []
+    both = [*points, *other]
     far = 3 * max((abs(p[k]) for p, _ in both for k in (i, j)), default=0.0) + 1e-9
     ring = [(-far, -far if plane == "H-M" else 0.0), (far, -far if plane == "H-M" else 0.0), (far, far), (-far, far)]  # fmt: skip
     for p, m in both:

@@ -178,6 +178,100 @@ def fan_mesh(half: float, width: float, lines: Sequence[float], smallest: float 
     return found if whole else plain
 
 
+def slope_mesh(
+    half: float, width: float, lines: Sequence[float], slope: float, smallest: float = 0.004
+) -> Mesh:
+    """A mesh of a whole section whose ground falls away from the right edge of the base on (``slope``: tan of the angle; less than 0: from the
+    left edge on), with rays at both edges; strata stay level.
+
+    Raises:
+        ValueError: when no triangles are found that keep to the lines of strata.
+    """
+    if slope < 0:
+        other = slope_mesh(half, width, lines, -slope, smallest)
+        return Mesh(other.points * np.array([-1.0, 1.0]), other.triangles[:, ::-1], other.stratum)
+    plain = mirrored(first_mesh(half, width, lines)).points
+    low = lines[-1]
+
+    def surface(x: Array) -> Array:
+        return np.asarray(-slope * np.maximum(x - half, 0.0))
+
+    reach = 0.8 * min(half, -lines[1] if len(lines) > 1 else half, width - half)
+    radii = [smallest * half]
+    while radii[-1] * RING < reach:
+        radii.append(radii[-1] * RING)
+    rings = []
+    for centre, ends in ((-half, (-np.pi, 0.0)), (half, (-np.pi, -float(np.arctan(slope))))):
+        for angle in np.linspace(*ends, RAYS + 1):
+            rings += [
+                (
+                    centre + r * np.cos(angle),
+                    min(r * np.sin(angle), float(surface(centre + r * np.cos(angle)))),
+                )
+                for r in radii
+            ]
+        rings.append((centre, 0.0))
+    at = np.unique(plain[:, 0])
+    # strata that the slope cuts end on it
+    cuts = [half - line / slope for line in lines[1:-1] if half - line / slope < width] if slope else []
+    on_top = np.unique(np.concatenate([at, cuts]))
+    top = np.stack([on_top, surface(on_top)], axis=1)
+    gap = surface(plain[:, 0]) - plain[:, 1]
+    column = np.clip(np.searchsorted(at, plain[:, 0]), 1, len(at) - 1)
+    inside = plain[(gap > 0.5 * (at[column] - at[column - 1]) * min(slope, 1.0)) & (gap > 1e-9)]
+    points = np.concatenate([inside, top, [(x, low) for x in at]])
+    away = np.min([np.hypot(points[:, 0] - c, points[:, 1]) for c in (-half, half)], axis=0) > 1.2 * radii[-1]
+    points = np.concatenate([rings, points[away]])
+    points = points[np.sort(np.unique(np.round(points / half, 9), axis=0, return_index=True)[1])]
+    for _ in range(12):
+        triangles = _triangles(points, half)
+        crossed = _crossed(points, triangles, lines[1:-1], half)
+        if not len(crossed):
+            break
+        points = np.concatenate([points, crossed])
+    else:
+        raise ValueError("no triangles are found that keep to the lines of strata")
+    found = Mesh(
+        points, triangles, np.searchsorted(-np.array(lines[1:]), -points[triangles][:, :, 1].mean(axis=1))
+    )
+    whole = 2 * width * -low - slope * (width - half) ** 2 / 2
+    if abs(found.area.sum() - whole) > 1e-8 * whole:
+        raise ValueError("no triangles are found that fill the section")
+    return found
+
+
+def _triangles(points: Array, half: float) -> Index:
+    """Between points of a convex outline, anticlockwise, without those that have no area."""
+    from scipy.spatial import Delaunay
+
+    triangles = Delaunay(points).simplices.astype(np.int64)
+    a, b, c = (points[triangles[:, k]] for k in range(3))
+    twice = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])
+    longest = np.max([((p - q) ** 2).sum(axis=1) for p, q in ((a, b), (b, c), (c, a))], axis=0)
+    triangles[twice < 0] = triangles[twice < 0][:, ::-1]
+    return np.asarray(triangles[np.abs(twice) > 1e-7 * longest])
+
+
+def _crossed(points: Array, triangles: Index, lines: Sequence[float], half: float) -> Array:
+    """Where sides of triangles cross the lines of strata."""
+    sides = np.unique(
+        np.sort(np.concatenate([triangles[:, [0, 1]], triangles[:, [1, 2]], triangles[:, [2, 0]]]), axis=1),
+        axis=0,
+    )
+    a, b = points[sides[:, 0]], points[sides[:, 1]]
+    found = [np.zeros((0, 2))]
+    for line in lines:
+        over = (np.maximum(a[:, 1], b[:, 1]) > line + 1e-9 * half) & (
+            np.minimum(a[:, 1], b[:, 1]) < line - 1e-9 * half
+        )
+        share = (line - a[over, 1]) / (b[over, 1] - a[over, 1])
+        found.append(
+            np.stack([a[over, 0] + share * (b[over, 0] - a[over, 0]), np.full(int(over.sum()), line)], axis=1)
+        )
+    crossed = np.concatenate(found)
+    return np.asarray(crossed[np.unique(np.round(crossed / half, 7), axis=0, return_index=True)[1]])
+
+
 def mirrored(mesh: Mesh) -> Mesh:
     """The whole section of one half: the other is its image in the middle plane."""
     points, count = mesh.points, len(mesh.points)

@@ -11,6 +11,8 @@ from korbent.core.plasticity.mesh import Mesh
 Array = NDArray[np.float64]
 MOST_FRICTION = 50.0
 """Degrees: beyond it nothing is solved."""
+STEEPEST = 45.0
+"""Degrees by which the ground may fall away."""
 
 
 @dataclass(frozen=True)
@@ -66,6 +68,14 @@ class Section:
     load: Load | None = None
     firm: float | None = None
     """Depth below the underside at which rock begins that does not yield, m."""
+    slope: float = 0.0
+    """Degrees by which the ground falls away from the right edge of the base on, as far as the box; less than 0: from the left edge on. The
+    surcharge is then a weight on each metre of the level, as of a cover of even depth."""
+
+    @property
+    def mirrored(self) -> bool:
+        """Whether half of it is enough: what it carries is central, and both sides are alike."""
+        return self.load is None and not self.slope
 
 
 def uniform(B: float, c: float, phi: float, gamma: float, q: float, roughness: float = 1.0) -> Section:
@@ -120,6 +130,10 @@ def checked(section: Section) -> Section:
         raise ValueError("give the underside both δ and an adhesion, or neither")
     if delta is not None and adhesion is not None and (not 0 <= delta <= MOST_FRICTION or adhesion < 0):
         raise ValueError("δ must lie between 0 and 50°, the adhesion must not be negative")
+    if not -STEEPEST <= section.slope <= STEEPEST:
+        raise ValueError(f"the ground must fall away by at most {STEEPEST:g}°")
+    if section.slope and section.load is None:
+        raise ValueError("beside a slope both halves differ: give the load")
     if section.load is not None and not any(section.load.growing):
         raise ValueError("nothing of the load grows: give it a direction")
     return section
@@ -135,7 +149,9 @@ def box(section: Section) -> tuple[float, float]:
         down = section.B / (2 * np.cos(np.pi / 4 + f / 2)) * float(np.exp((np.pi / 4 + f / 2) * np.tan(f)) * np.cos(f))  # fmt: skip
         if layer.top <= max(depth, 0.6 * section.B):
             reach, depth = max(reach, spiral), max(depth, down)
-    return section.B / 2 + 1.25 * reach, min(1.35 * depth, section.firm or np.inf)
+    width = section.B / 2 + 1.25 * reach
+    down = abs(float(np.tan(np.deg2rad(section.slope)))) * (width - section.B / 2)
+    return width, min(1.35 * depth + down, section.firm or np.inf)
 
 
 @dataclass(frozen=True)
