@@ -243,6 +243,9 @@ def test_a_curve_and_an_envelope_of_a_base(bad: Path) -> None:
     assert "collapse at" in text
     assert " kPa (combination" in text
     assert "is not known" in run("strip", bad, "--base", "P4", "--curve", "ring").stderr
+    assert "tilt" not in text
+    pushed = run("strip", bad, "--base", "P4", "--triangles", 300, "--curve", "rigid strip", "--load", "all").stdout
+    assert "tilt" in pushed
     found = json.loads(
         run("strip", bad, "--base", "P4", "--triangles", 200, "--envelope", "V-H", "--json").stdout
     )

@@ -371,10 +371,11 @@ def collapse(
     Args:
         shape: "rigid strip" or "flexible strip" with B', or "circle" of the effective area.
         reloading: strata with compression lines as stiff as on reloading.
-        taken: see :func:`strip_below`.
+        taken: see :func:`strip_below`; with ``load="all"`` a rigid strip carries V, H and M: from rest straight to those of the situation, then
+            all three grow.
 
     Returns:
-        ``points`` (``settlement`` in m, ``pressure`` in kPa, ``centre`` and ``edge`` in m), ``limit`` (kPa), ``slope`` (kPa/m), ``pressure`` of the
+        ``points`` (``settlement`` in m, ``pressure`` in kPa, ``centre`` and ``edge`` in m, ``tilt``, ``slide`` in m), ``limit`` (kPa), ``slope`` (kPa/m), ``pressure`` of the
         situation and ``settlement`` under it, ``situation`` and ``said``.
 
     Raises:
@@ -386,13 +387,13 @@ def collapse(
 
     if shape not in ("rigid strip", "flexible strip", "circle"):
         raise ValueError(f"'{shape}' is not known; rigid strip, flexible strip or circle")
-    found = _strip_of(project, base, drainage, {**taken, "load": "central"})
+    found = _strip_of(project, base, drainage, {"load": "central", **taken})
     own = base_of(found, shape, reloading)  # type: ignore[arg-type]
     if isinstance(own, str):
         raise ValueError(f"{base}: {own}")
     line = seen(curve(own, triangles, (found.pressure - found.water,)), found.water)
     return {
-        "points": [{"settlement": p.settlement, "pressure": p.pressure, "centre": p.centre, "edge": p.edge} for p in line.points],
+        "points": [{"settlement": p.settlement, "pressure": p.pressure, "centre": p.centre, "edge": p.edge, "tilt": p.tilt, "slide": p.slide} for p in line.points],
         "limit": line.limit, "slope": line.slope, "pressure": found.pressure, "settlement": line.at_pressure(found.pressure),
         "situation": found.combination, "said": found.said,
     }  # fmt: skip

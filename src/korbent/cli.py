@@ -303,7 +303,7 @@ def strip(
             )
         elif curve:
             found, text = (
-                api.collapse(_load(file), base, way, curve, max(triangles, 200), **taken),
+                api.collapse(_load(file), base, way, curve, max(triangles, 200), load=load, **taken),
                 curve_text,
             )
         elif envelope:
@@ -320,8 +320,15 @@ def strip(
 
 def curve_text(found: dict[str, Any]) -> str:
     """The points of a curve, its collapse, and what is settled under the load of the situation."""
-    lines = [str(found["said"]), f"{'settlement':>12} {'pressure':>12}"]
-    lines += [f"{1000 * p['settlement']:9.2f} mm {p['pressure']:8.1f} kPa" for p in found["points"]]
+    tilts = any(p["tilt"] or p["slide"] for p in found["points"])
+    lines = [
+        str(found["said"]),
+        f"{'settlement':>12} {'pressure':>12}" + f" {'tilt':>9} {'slides':>12}" * tilts,
+    ]
+    lines += [
+        f"{1000 * p['settlement']:9.2f} mm {p['pressure']:8.1f} kPa" + f" {1000 * p['tilt']:7.2f} ‰ {1000 * p['slide']:9.2f} mm" * tilts
+        for p in found["points"]
+    ]  # fmt: skip
     settled = found["settlement"]
     under = f"{1000 * settled:.1f} mm" if settled is not None else "beyond collapse"
     return "\n".join([*lines, f"collapse at {found['limit']:.1f} kPa; under {found['pressure']:.1f} kPa (combination {found['situation']}): {under}"])  # fmt: skip

@@ -127,7 +127,7 @@ def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot)
     usual = strip_of(own, qtbot)
     assert own.how.text() == "Taken"
     assert "V alone grows, in the middle of B′" in own.words.text()
-    choose(own, "Load of the bracket", "V, H and M grow together, on all of B")
+    choose(own, "Load", "V, H and M grow together, on all of B")
     choose(own, "Base", "friction of the sliding check")
     qtbot.waitUntil(lambda: "friction of the sliding check" in own.words.text(), timeout=SOON)
     found = strip_of(own, qtbot)
@@ -138,8 +138,11 @@ def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot)
     own.psi.editingFinished.emit()
     qtbot.waitUntil(lambda: "ψ 4°" in own.words.text(), timeout=SOON)
     assert strip_of(own, qtbot).section.layers[0].phi < found.section.layers[0].phi
-    # a curve is that of a central load whatever is chosen
+    # on the way to collapse all of it grows, whatever is chosen for the bracket
+    choose(own, "Load", "V alone grows, H and M held, on all of B")
     QTest.mouseClick(own.modes[4], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is not None and own.shown.section.load.held == (0, 0, 0), timeout=SOON)  # fmt: skip
+    choose(own, "Load", "V alone grows, in the middle of B′")
     qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is None, timeout=SOON)
     assert own.points.isVisible()
     QTest.mouseClick(own.modes[0], Qt.MouseButton.LeftButton)

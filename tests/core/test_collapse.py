@@ -158,15 +158,16 @@ def test_it_begins_at_rest_and_in_equilibrium() -> None:
         rows, right, load = way.balance
         left = np.asarray(rows @ way.rest()) - right - load * 12.0 / way.scale
         assert np.abs(left).max() < 1e-12
-        assert way.point(way.rest(), np.zeros(2 * way.nodes), 0.0).pressure == pytest.approx(12.0, rel=1e-9)
+        assert way.point(way.rest(), np.zeros(way.columns), 0.0).pressure == pytest.approx(12.0, rel=1e-9)
 
 
 def test_a_load_is_met_exactly_and_what_comes_off_comes_off_elastically() -> None:
     way = _Way(CLAY, first_mesh_of(CLAY))
-    state, moved, by = way.step(way.rest(), 0.01, 20.0)
+    state, moved, by, pressure = way.step(way.rest(), 0.01, 20.0)
+    assert pressure == pytest.approx(20.0, rel=1e-4)
     assert way.point(state, moved, by).pressure == pytest.approx(20.0, rel=1e-4)
     assert by < 0.01
-    back, _, lifted = way.step(state, -0.001, np.inf)
+    back, _, lifted, _ = way.step(state, -0.001, np.inf)
     drop = 20.0 - way.point(back, moved, by).pressure
     assert lifted == pytest.approx(-0.001, rel=1e-3)
     assert drop / 0.001 == pytest.approx(way.elastic, rel=0.01)
@@ -204,7 +205,9 @@ def test_what_is_asked_of_the_curve() -> None:
     [
         (replace(SANDY, section=uniform(1.0, 0.0, 30.0, 18.0, 0.0), round=True), "below a circle has no curve"),
         (replace(SANDY, section=uniform(1.0, 0.0, 30.0, 18.0, 0.0), flexible=True), "below a flexible load has no curve"),
-        (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1)))), "central load"),
+        (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1))), flexible=True), "central load only"),
+        (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1), (0.0, 1.0, 0.0)))), "grow together"),
+        (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.0)), slope=5.0)), "beside a slope"),
         (replace(SANDY, stiff=()), "every stratum needs its stiffness"),
         (replace(SANDY, stiff=(Stiffness(0.0),)), "E must be greater"),
         (replace(SANDY, section=Section(1.0, (Layer(0, 9, 0, 0, 18),))), "there is no strength"),

@@ -41,7 +41,7 @@ TIPS = (
     "Load against settlement up to collapse",
 )
 CHOICES: tuple[tuple[str, str, tuple[tuple[str, object], ...]], ...] = (
-    ("load", "Load of the bracket", (("V alone grows, in the middle of B′", "central"), ("V alone grows, H and M held, on all of B", "V"), ("V, H and M grow together, on all of B", "all"))),
+    ("load", "Load", (("V alone grows, in the middle of B′", "central"), ("V alone grows, H and M held, on all of B", "V"), ("V, H and M grow together, on all of B", "all"))),
     ("underside", "Base", (("rough", "rough"), ("smooth", "smooth"), ("friction of the sliding check", "friction"))),
     ("tension", "Where it would lift off", (("it lifts off", False), ("it holds the ground", True))),
     ("turns", "Rotation", (("free to turn", True), ("held upright", False))),
@@ -202,10 +202,10 @@ class StripPanel(QWidget):
     # ------------------------------------------------ asking
 
     def _own(self) -> Taken:
-        """How the base is taken by what is shown: curves are of a central load, envelopes of all of the base."""
-        if self.mode == "Curve":
-            return replace(self.taken, load="central")
-        return self.taken if self.mode == "Bracket" else replace(self.taken, load="all")
+        """How the base is taken by what is shown: on the way to collapse V, H and M grow together, envelopes are of all of the base."""
+        if self.mode == "Bracket" or (self.mode == "Curve" and self.taken.load == "central"):
+            return self.taken
+        return replace(self.taken, load="all")
 
     def refresh(self) -> None:
         """Asks for the selected base, while the panel is seen."""
@@ -432,8 +432,8 @@ class StripPanel(QWidget):
         """The points of the curve to the clipboard, with their units."""
         curve = self.curve()
         if isinstance(curve, SeenCurve):
-            rows = ["settlement (mm)\tpressure (kPa)\tcentre (mm)\tedge (mm)"]
-            rows += [f"{1000 * p.settlement:.4g}\t{p.pressure:.6g}\t{1000 * p.centre:.4g}\t{1000 * p.edge:.4g}" for p in curve.points]  # fmt: skip
+            rows = ["settlement (mm)\tpressure (kPa)\tcentre (mm)\tedge (mm)\ttilt (‰)\tslides (mm)"]
+            rows += [f"{1000 * p.settlement:.4g}\t{p.pressure:.6g}\t{1000 * p.centre:.4g}\t{1000 * p.edge:.4g}\t{1000 * p.tilt:.4g}\t{1000 * p.slide:.4g}" for p in curve.points]  # fmt: skip
             QGuiApplication.clipboard().setText("\n".join(rows))
             self.session.say(f"{len(curve.points)} points are on the clipboard")
 

@@ -41,7 +41,13 @@ def collapse_said(strip: AsStrip, shape: str, units: UnitSet) -> str:
     """What the chart is of, below it."""
     return (
         f"Settlement, {shown_unit('mm', units)}, over pressure, {shown_unit('kPa', units)}, of a {shape}: elastic, perfectly plastic, from stresses at "
-        f"rest, without consolidation. A click on a point shows where it yields there. {strip.said}."
+        f"rest, without consolidation. A click on a point shows where it yields there. {strip.said}"
+        + (
+            "; the base is taken as smooth"
+            if strip.section.underside.delta and shape != "rigid strip"
+            else ""
+        )
+        + "."
     )
 
 
@@ -98,19 +104,24 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
         sketch.add(Text(place(p, min(u, deepest)), text, 10.5, "ink", "right", dx=-6, dy=-6, halo=True))
     line([(p.settlement, p.pressure) for p in found.points], "accent", 2.4)
     if found.points[-1].edge != found.points[-1].centre:
-        for name, pick in (("centre", "centre"), ("edge", "edge")):
+        tilts = any(p.tilt for p in found.points)
+        for name, pick in (("lower edge", "edge"),) if tilts else (("centre", "centre"), ("edge", "edge")):
             own = [(getattr(p, pick), p.pressure) for p in found.points]
             line(own, "soft", 1.2)
             seen = [(u, p) for u, p in own if u <= deepest]
             sketch.add(
-                Text(place(seen[-1][1], seen[-1][0]), name, 10, "soft", "right", dx=-6, dy=4, halo=True)
+                Text(place(seen[-1][1], seen[-1][0]), name, 10, "soft", "right", dx=-6, dy=14, halo=True)
             )
     for k, point in enumerate(found.points):
         if point.settlement <= deepest:
             sketch.add(Disc(place(point.pressure, point.settlement), 6.0 if k == chosen else 4.0, "accent" if k == chosen else "paper", "accent", 1.6, fixed=True, key=f"point:{k}"))  # fmt: skip
     w = place(beside.working, 0.0)[0]
     own = found.at_pressure(beside.working)
-    text = f"N/A′ {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * own, 'mm', units)} {mm}" if own is not None else " is beyond collapse")  # fmt: skip
+    name = "N/A′" if strip.central else "V/B"
+    text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * own, 'mm', units)} {mm}" if own is not None else " is beyond collapse")  # fmt: skip
+    tilt = found.tilt_at(beside.working)
+    if own is not None and abs(tilt) > 5e-6:
+        text += f", tilts {1000 * abs(tilt):.2g} ‰"
     sketch.add(Line(((w, 0), (w, high)), "beyond", 1.6), Text((w, 0), text, 10.5, "beyond", dx=6, dy=-36, bold=True, halo=True))  # fmt: skip
     if beside.settled is not None and beside.settled <= deepest:
         at = place(beside.working, beside.settled)

@@ -88,7 +88,7 @@ def shown_of_curve(curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, 
         below = Below(
             areas(own, B, 1) * PLAIN, arrows, _crosses(curve.mesh, point.stress[:, :, :3], at), sides
         )
-        found.append(both_sides(below))
+        found.append(below if curve.mesh.points[:, 0].min() < -1e-9 else both_sides(below))
     return tuple(found)
 
 

@@ -6,7 +6,8 @@ import numpy as np
 
 from korbent.core.plasticity.bounds import bound
 from korbent.core.plasticity.path import Base, Stiffness, _Way, first_mesh_of, mesh_for
-from korbent.core.plasticity.section import ROUGH, Layer, Load, Section, scale_of, uniform
+from korbent.core.plasticity.section import ROUGH, Layer, Load, Section, Underside, scale_of, uniform
+from korbent.core.plasticity.section import SMOOTH as SMOOTH_BASE
 from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma
 from korbent.verification.case import Case
 
@@ -55,6 +56,16 @@ def _slope(B: float, h: float, E: float, nu: float) -> float:
     return _Way(base, first_mesh_of(base)).elastic
 
 
+def _first_tilt() -> float:
+    """Of a strip of 2 m under V/B of 1 kPa with an eccentricity of 0.2 m."""
+    ground = (Layer(0.0, 1e6, 30.0, 0.0, 0.0),)
+    base = Base(Section(2.0, ground, 0.0, SMOOTH_BASE, Load((100.0, 0.0, 20.0))), (Stiffness(1e4, 0.3, 1.0),))
+    return float(-_Way(base, first_mesh_of(base)).first_moves[-1] / 2.0)
+
+
+PUSHED = Section(
+    2.0, (Layer(0.0, 1e6, 30.0, 0.0, 0.0),), 10.0, Underside(tension=False), Load((100.0, 10.0, 20.0))
+)
 CURVE, SMOOTH, ROUGH_CLAY = (
     uniform(1.0, 5.0, 30.0, 18.0, 10.0),
     uniform(1.0, 1.0, 0.0, 0.0, 0.0, 0.0),
@@ -87,5 +98,7 @@ PLASTICITY: tuple[Case, ...] = (
     Case("curve: collapse of a rough circle, undrained", "from memory", "Eason and Shield 1960", 6.05, lambda: _limit(ROUGH_CLAY, True), 0.015),
     Case("curve: first slope of a flexible strip on an elastic layer", "closed form", "transform of Fourier, layer bonded to firm ground", lambda: _layer_slope(2.0, 4.0, 1e4, 0.3),
          lambda: _slope(2.0, 4.0, 1e4, 0.3), 0.01, "kPa/m"),
+    Case("curve: first tilt of a rigid smooth strip", "closed form", "4 (1 − ν²) M/(π E a²), pressures 2 M x/(π a² √(a² − x²)) on the half plane", 4 * 0.91 * 0.4 / (np.pi * 1e4), _first_tilt, 0.01),
+    Case("curve: collapse of a strip that is pushed and eccentric and lifts off", "second method", "mid of the bounds", lambda: _mid(PUSHED, 900), lambda: _limit(PUSHED, False), 0.03, "kPa"),
     Case("strip: mid of the bounds, undrained, cut in two strata", "closed form", "(2 + π) c", 30.0 * n_c(0.0), lambda: _mid(OVER, 900), 0.01, "kPa"),
 )  # fmt: skip

@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.path import Base, Curve, Stiffness
-from korbent.core.plasticity.section import Layer, Section
+from korbent.core.plasticity.section import Layer, Load, Section
 from korbent.core.settlement.laws.oedometer import compression_ratio, recompression_ratio
 
 Shape = Literal["rigid strip", "flexible strip", "circle"]
@@ -25,7 +25,12 @@ class Seen:
     settlement: float
     centre: float
     edge: float
+    """Of a rigid base that tilts: of the edge that goes down most."""
     yields: tuple[tuple[tuple[float, ...], float], ...]
+    tilt: float = 0.0
+    """To the right."""
+    slide: float = 0.0
+    """To the right, m."""
 
 
 @dataclass(frozen=True)
@@ -42,6 +47,10 @@ class SeenCurve:
         """The pressure at which it has settled so much, kPa; None beyond the curve."""
         u, p = np.array([x.settlement for x in self.points]), np.array([x.pressure for x in self.points])
         return float(np.interp(settlement, u, p)) if settlement <= u[-1] else None
+
+    def tilt_at(self, pressure: float) -> float:
+        """The tilt at a pressure, as far as the curve goes."""
+        return float(np.interp(pressure, [x.pressure for x in self.points], [x.tilt for x in self.points]))
 
     def at_pressure(self, pressure: float) -> float | None:
         """The settlement at a pressure, m; None beyond the plateau."""
@@ -91,8 +100,15 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> Base | str:
     section = strip.section
     if section.slope:
         return "there is no curve beside a slope: its ground is not at rest before the base presses it"
-    if section.load is not None:
-        return "the curve is that of a central load"
+    load, under = section.load, section.underside
+    if load is not None and shape != "rigid strip":
+        return f"a {shape} has its curve under a central load: choose that, or the rigid strip"
+    if load is not None and any(load.held):
+        return "on the way to collapse V, H and M grow together: choose that, or a central load"
+    if load is None and shape == "rigid strip" and under.delta:
+        load = Load(
+            (max(strip.pressure - strip.water, 1.0) * section.B, 0.0, 0.0)
+        )  # what slides needs the whole section
     B = section.B
     layers = section.layers
     if shape == "circle":
@@ -105,7 +121,7 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> Base | str:
             return one
         found.append(one)
         above += layer.gamma * (layer.bottom - layer.top)
-    return Base(Section(B, layers, section.q, section.underside, firm=section.firm), tuple(found), shape == "circle", shape == "flexible strip", strip.rigid)  # fmt: skip
+    return Base(Section(B, layers, section.q, under, load, section.firm), tuple(found), shape == "circle", shape == "flexible strip", strip.rigid)  # fmt: skip
 
 
 def seen(curve: Curve, water: float) -> SeenCurve:
@@ -115,7 +131,17 @@ def seen(curve: Curve, water: float) -> SeenCurve:
     for point in curve.points:
         own = np.flatnonzero(point.used > YIELDS)
         rings = tuple((tuple(float(v) for v in corners[k]), 1.0) for k in own)
-        points.append(Seen(point.pressure + water, point.settlement, point.centre, point.edge, rings))
+        points.append(
+            Seen(
+                point.pressure + water,
+                point.settlement,
+                point.centre,
+                point.edge,
+                rings,
+                point.tilt,
+                point.slide,
+            )
+        )
     return SeenCurve(tuple(points), curve.limit + water, curve.slope, water)
 
 

@@ -149,7 +149,7 @@ def _finer(mesh: Mesh, found: Bound, most: int) -> Mesh:
 # ---------------------------------------------------------------- programs
 
 
-class _Rows:
+class Rows:
     """Rows of a sparse matrix as they are put together, with their right side."""
 
     def __init__(self) -> None:
@@ -359,7 +359,7 @@ def lower(section: Section, mesh: Mesh) -> Bound:
     """
     scale = scale_of(section)
     m = len(mesh.triangles)
-    rows = _Rows()
+    rows = Rows()
     # equilibrium: d(p + d)/dx + dt/dy = 0, dt/dx + d(p - d)/dy = gamma
     grad = _gradients(mesh)
     base = 9 * np.arange(m)[:, None] + 3 * np.arange(3)[None, :]
@@ -408,7 +408,7 @@ def lower(section: Section, mesh: Mesh) -> Bound:
         for end in (0, 1):
             rows.put(np.arange(len(plane)), spot(plane, 0, end) + 2, 1.0)
             rows.close(len(plane))
-    limits = _Rows()
+    limits = Rows()
     limited = _limited(section)
     for end in (0, 1):
         at, one = spot(under, 0, end), np.arange(len(under))
@@ -483,7 +483,7 @@ def upper(section: Section, mesh: Mesh) -> Bound:
             shape[:, v, 3 + s] = 4 * (L[i] * grad[:, j] + L[j] * grad[:, i])
     third = (mesh.area / 3)[:, None, None]
     # rows of all nodes, first x then y: what the stresses do on each, less what the base does
-    rows = _Rows()
+    rows = Rows()
     base = 9 * np.arange(m)[:, None, None] + 3 * np.arange(3)[None, :, None]
     own = np.broadcast_to(nodes[:, None, :], (m, 3, 6))
     for axis in (0, 1):
@@ -502,13 +502,13 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     growing, held, unit = _ray(section)
     kept = 1 if section.load is None else 3 if section.load.turns else 2
     half = 0.5 if section.load is None else 1.0
-    tied, slips, limits = _interface(section, len(under), 9 * m)
+    tied, slips, limits = limits_of(section, len(under), 9 * m)
     moves = _moves(section, places, tied, kept)
-    jumps = _jumps(section, mesh, ends, under, n, slips, kept)
-    columns = 9 * m + jumps.shape[0]
+    apart = jumps(section, mesh, ends, under, n, slips, kept)
+    columns = 9 * m + apart.shape[0]
     thirds = np.repeat(np.tile(length[under] / 3, 3), len(slips))
     node_rows = moves[:-kept].T @ rows.matrix(9 * m)
-    matrix = sparse.hstack([node_rows, -(moves.T @ jumps.T) @ sparse.diags(thirds)], format="csr")
+    matrix = sparse.hstack([node_rows, -(moves.T @ apart.T) @ sparse.diags(thirds)], format="csr")
     # the base goes up, to the right, and turns anticlockwise
     signs = B * half * np.array([-1.0, 1.0, -1.0])[:kept]
     right_side = np.asarray(moves[:-kept].T @ right.ravel())
@@ -524,13 +524,13 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     return replace(_bound(section, mesh, solved, unit, 1, velocity), motion=(float(down), float(aside), float(tilts)))  # fmt: skip
 
 
-def _interface(section: Section, sides: int, before: int) -> tuple[tuple[bool, bool], tuple[int, ...], _Rows]:
+def limits_of(section: Section, sides: int, before: int) -> tuple[tuple[bool, bool], tuple[int, ...], Rows]:
     """(whether the ground goes with the base along x and y; along which axes tractions are unknown; their limits).
 
     Tractions at the control points of the sides below the base, axis after axis at each, follow ``before`` other unknowns.
     """
     limited, tension = _limited(section), section.underside.tension
-    limits = _Rows()
+    limits = Rows()
     if limited is None:
         return (True, True), (), limits
     tan_delta, adhesion = limited
@@ -577,13 +577,13 @@ def _moves(section: Section, places: Array, tied: tuple[bool, bool], kept: int) 
     return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * count + kept, total))  # fmt: skip
 
 
-def _jumps(section: Section, mesh: Mesh, ends: Any, under: Any, n: int, slips: tuple[int, ...], kept: int) -> sparse.csr_matrix:  # fmt: skip
+def jumps(section: Section, mesh: Mesh, ends: Any, under: Any, n: int, slips: tuple[int, ...], kept: int) -> sparse.csr_matrix:  # fmt: skip
     """The jump of velocity from base to ground at the three control points of each side below the base (first ends, middles, second ends),
     from the velocities of all nodes and of the base."""
     count, B = n + len(ends), section.B
     a, b, middle = ends[under, 0], ends[under, 1], n + under
     xa, xb = mesh.points[a, 0], mesh.points[b, 0]
-    rows = _Rows()
+    rows = Rows()
     controls = (((a, 1.0),), ((middle, 2.0), (a, -0.5), (b, -0.5)), ((b, 1.0),))
     for point, x in zip(controls, (xa, (xa + xb) / 2, xb)):
         for k, axis in enumerate(slips):

@@ -8,10 +8,13 @@ stresses s to s + ds under a settlement u of the base minimises
 (the principle of Haar and von Karman for a step; Krabbenhoft, Lyamin and Sloan 2007): 'settled by u, or V_cap reached, whichever comes first'. The
 multipliers of equilibrium are the displacements. Without C and u it is the limit load of the mesh. Below a circle the hoop stress joins with two
 more cones a corner. Stresses begin at rest: K0 with the surcharge and the weight above.
+
+A rigid strip may also carry V, H and M: from rest on a straight line to these, then all three grow together. Where it lifts off or slides, tractions
+at the control points of the sides below it are unknowns of their own, without elasticity, within the same limits as those of the bounds.
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -19,9 +22,9 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import sparse
 
-from korbent.core.plasticity.bounds import GENTLE, SOLVED, NotSolvedError, upper
-from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved
-from korbent.core.plasticity.section import Section, checked, scale_of, strength_of, weights
+from korbent.core.plasticity.bounds import GENTLE, SOLVED, NotSolvedError, Rows, jumps, limits_of, upper
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored
+from korbent.core.plasticity.section import ROUGH, SMOOTH, Section, checked, scale_of, strength_of, weights
 
 Array = NDArray[np.float64]
 WIDE, DEEP = 12.0, 12.0
@@ -31,9 +34,13 @@ FEW_STEPS = (0.4, 1.0, 2.2, 6.0, 20.0)
 """Settlements over that at which the limit load would be reached elastically; for a first look."""
 RING, COARSE_RING, FIRST_LOOK = 0.004, 0.08, 400
 """The innermost ring at the edge of the base over half its width; of meshes of no more than so many triangles."""
+WHOLE = 1.7
+"""Triangles of a whole section over those of a half."""
 TOLERANCE = 1e-7
 MOST_NU = 0.4999
 """Of the first slope, which is that of a stiffness."""
+FROM_REST, TO_LIMIT = 1.05, 0.99
+"""The load of the situation is met on the way where it is more than so many times the surcharge and less than this share of the limit load."""
 CLOSE_TO_REST = 0.999
 """K0 leaves so much of the strength free at least."""
 
@@ -82,6 +89,10 @@ class Point:
     """Of the points of the mesh, m (n, 2)."""
     used: Array
     """Share of the strength in each triangle: the radius of Mohr's circle over the greatest (m,)."""
+    tilt: float = 0.0
+    """Of a rigid base, to the right."""
+    slide: float = 0.0
+    """To the right, m."""
 
 
 @dataclass(frozen=True)
@@ -118,8 +129,12 @@ def checked_base(base: Base) -> Base:
         ValueError: what is missing or beyond what is solved.
     """
     section = checked(base.section)
-    if section.load is not None:
-        raise ValueError("the way to collapse is that of a central load")
+    if section.slope:
+        raise ValueError("there is no way to collapse beside a slope: its ground is not at rest")
+    if section.load is not None and (base.round or base.flexible):
+        raise ValueError("a circle or a flexible strip has its way to collapse under a central load only")
+    if section.load is not None and (section.load.growing[0] <= 0 or any(section.load.held)):
+        raise ValueError("on the way to collapse V, H and M grow together, and V presses")
     if len(base.stiff) != len(section.layers):
         raise ValueError("every stratum needs its stiffness")
     for s in base.stiff:
@@ -138,11 +153,13 @@ def first_mesh_of(base: Base, ring: float = RING) -> Mesh:
     B = section.B
     depth = min(DEEP * B, base.firm or np.inf, section.firm or np.inf)
     lines = [0.0, *(-x.bottom for x in section.layers if x.bottom < depth - 0.02 * B), -depth]
-    return fan_mesh(B / 2, WIDE * B, lines, ring)
+    half = fan_mesh(B / 2, WIDE * B, lines, ring)
+    return half if section.load is None else mirrored(half)
 
 
 def mesh_for(base: Base, most: int, stop: Callable[[], bool] = lambda: False) -> Mesh:
-    """Refined where the strip on the same section yields."""
+    """Refined where the strip on the same section yields; a whole section takes more of them than a half."""
+    most = int(most * WHOLE) if base.section.load else most
     mesh = first_mesh_of(base, RING if most > FIRST_LOOK else COARSE_RING)
     section = base.section
     while len(mesh.triangles) < 0.75 * most and not stop():
@@ -173,34 +190,64 @@ def curve(
     checked_base(base)
     mesh = mesh_for(base, most, stop) if mesh is None else mesh
     way = _Way(base, mesh)
-    limit, slope, full = way.limit_of_mesh * way.scale, way.elastic, way.unit
-    state, shift, at = way.rest(), np.zeros(way.nodes * 2), 0.0
+    limit = way.limit_of_mesh * way.scale
+    stages = _stages(way, limit)
+    slope = stages[0][0].first_slope
+    state, shift, at = way.rest(), np.zeros(way.columns), 0.0
     points = [way.point(state, shift, at)]
     held = sorted(p for p in pressures if points[0].pressure < p < 0.999 * limit)
-    for share in steps:
-        while at < share * full * (1 - 1e-6) and not stop():
-            state, moved, by = way.step(state, share * full - at, held[0] if held else np.inf)
-            shift, at = shift + moved, at + by
-            points.append(way.point(state, shift, at))
-            if held and points[-1].pressure >= held[0] * (1 - 1e-5):
-                held.pop(0)
-            if told is not None:
-                told(Curve(mesh, tuple(points), limit, slope))
+    for stage, end in stages:
+        full = stage.unit
+        for share in steps:
+            while at < share * full * (1 - 1e-6) and not stop():
+                state, moved, by, pressure = stage.step(
+                    state, share * full - at, min(held[0] if held else np.inf, end)
+                )
+                shift, at = shift + moved, at + by
+                points.append(stage.point(state, shift, at, pressure))
+                if held and points[-1].pressure >= held[0] * (1 - 1e-5):
+                    held.pop(0)
+                if told is not None:
+                    told(Curve(mesh, tuple(points), limit, slope))
+                if pressure >= end * (1 - 1e-5):
+                    break
+            if pressure >= end * (1 - 1e-5):
+                break
     return Curve(mesh, tuple(points), limit, slope)
 
 
-class _Way:
-    """What all steps on one mesh share."""
+def _stages(way: "_Way", limit: float) -> list[tuple["_Way", float]]:
+    """One after the other, each with the pressure at which it ends: from rest straight to the load, then as that grows."""
+    load, section = way.base.section.load, way.base.section
+    if load is None:
+        return [(way, np.inf)]
+    working = load.growing[0] / section.B
+    if not FROM_REST * section.q < working < TO_LIMIT * limit:
+        return [(_Way(way.base, way.mesh, limit, way), np.inf)]  # straight to where it collapses
+    return [(_Way(way.base, way.mesh, working, way), working), (way, np.inf)]
 
-    def __init__(self, base: Base, mesh: Mesh) -> None:
-        self.base, self.mesh = base, mesh
+
+class _Way:
+    """What all steps on one mesh share.
+
+    Args:
+        towards: the pressure at which V, H and M are met on a straight line from rest; None: they grow together.
+        whole: the way on which they do, whose limit this one has too.
+    """
+
+    def __init__(
+        self, base: Base, mesh: Mesh, towards: float | None = None, whole: "_Way | None" = None
+    ) -> None:
+        self.base, self.mesh, self.towards, self.whole = base, mesh, towards, whole
         section = base.section
         self.scale = scale_of(section)
         self.parts = 4 if base.round else 3
         self.count = len(mesh.triangles)
         self.size = 3 * self.parts * self.count
-        self.area = section.B**2 / 8 if base.round else section.B / 2
-        """Of the base that is looked at: per radian, or per metre and half."""
+        self.area = section.B if section.load else section.B**2 / 8 if base.round else section.B / 2
+        """Of the base that is looked at: per radian, or per metre and half; all of it where what it carries is not central."""
+        self.kept = 0 if base.flexible else 1 if section.load is None else 3 if section.load.turns else 2
+        """In how many ways a rigid base moves: down, to the right, turning."""
         ends, beside = mesh.edges()
         n = len(mesh.points)
         number = {(int(a), int(b)): n + k for k, (a, b) in enumerate(ends)}
@@ -212,8 +259,15 @@ class _Way:
         outer = np.flatnonzero(beside[:, 1] < 0)
         middle = self.places[n + outer]
         up = middle[:, 1] > -1e-9
-        self.free = (ends, n, outer[up & (middle[:, 0] > section.B / 2)])
-        self.under = (ends, n, outer[up & (middle[:, 0] < section.B / 2)])
+        self.free = (ends, n, outer[up & (np.abs(middle[:, 0]) > section.B / 2)])
+        self.under = (ends, n, outer[up & (np.abs(middle[:, 0]) < section.B / 2)])
+        rigid = self.kept > 0
+        self.tied: tuple[bool, bool] = (rigid and section.underside.rough, rigid)
+        self.slips: tuple[int, ...] = ()
+        self.limits = Rows()
+        if section.load:
+            self.tied, self.slips, self.limits = limits_of(section, len(self.under[2]), 0)
+        self.tractions = 3 * len(self.slips) * len(self.under[2])
 
     # ------------------------------------------------ programs
 
@@ -253,11 +307,40 @@ class _Way:
         full = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(2 * self.nodes, self.size))  # fmt: skip
         pressed = np.zeros((2, self.nodes))
         pressed[1] = -self._pressed(self.under)
-        return (
-            self.moves.T @ full,
-            np.asarray(self.moves.T @ right.ravel()),
-            np.asarray(self.moves.T @ pressed.ravel()),
+        own, load = np.asarray(self.moves.T @ right.ravel()), np.asarray(self.moves.T @ pressed.ravel())
+        if section.load is not None:
+            load[:], (grows, holds) = 0.0, self._carried(section)
+            load[-self.kept :], own[-self.kept :] = grows, own[-self.kept :] + holds / self.scale
+        return self.moves.T @ full, own, load
+
+    def _carried(self, section: Section) -> tuple[Array, Array]:
+        """(what grows with the pressure, what is held (kN/m)) on the base, up, to the right and turning times B."""
+        assert section.load is not None
+        V, H, M = section.load.growing
+        B = section.B
+        ray = B * np.array([-1.0, H / V, -M / V / B])[: self.kept]
+        if self.towards is None:
+            return ray, np.zeros(self.kept)
+        rest = B * np.array([-1.0, 0.0, 0.0])[: self.kept]
+        grows = (self.towards * ray - section.q * rest) / (self.towards - section.q)
+        return grows, section.q * (rest - grows)
+
+    @cached_property
+    def below(self) -> sparse.csr_matrix:
+        """What tractions at the control points of the sides below the base do on all free movements."""
+        ends, n, under = self.under
+        apart = jumps(self.base.section, self.mesh, ends, under, n, self.slips, self.kept)
+        length = np.abs(np.diff(self.mesh.points[ends[under]][:, :, 0], axis=1))[:, 0]
+        base = sparse.hstack(
+            [sparse.csr_matrix((self.kept, self.columns - self.kept)), sparse.identity(self.kept)]
         )
+        thirds = np.repeat(np.tile(length / 3, 3), len(self.slips))
+        return -(sparse.vstack([self.moves, base]).T @ apart.T @ sparse.diags(thirds))
+
+    @property
+    def columns(self) -> int:
+        """How many movements are free, those of the base with them."""
+        return int(self.moves.shape[1])
 
     def _pressed(self, of: tuple[Any, int, Any]) -> Array:
         """Nodal forces of a pressure of one on sides at the surface."""
@@ -274,24 +357,25 @@ class _Way:
 
     @cached_property
     def moves(self) -> sparse.csr_matrix:
-        """Movements of all nodes (x of each, then y) from those that are free; a rigid base is the last one."""
-        section, base = self.base.section, self.base
+        """Movements of all nodes (x of each, then y) from those that are free; those of a rigid base (up, right, turning times B) are last."""
+        section, kept = self.base.section, self.kept
         x, y = self.places[:, 0], self.places[:, 1]
-        wall = (x > x.max() - 1e-9) | (y < y.min() + 1e-9)
-        on_base = (y > -1e-9) & (x < section.B / 2 + 1e-9)
-        rigid = not base.flexible
-        sticks = rigid and section.underside.rough
-        fixed_x = wall | (x < 1e-9) | (on_base & sticks)
         floor = y < y.min() + 1e-9
-        fixed_y = floor | (on_base & rigid)
-        own = np.flatnonzero(np.concatenate([~fixed_x, ~fixed_y]))
+        wall = (x > x.max() - 1e-9) | (x < x.min() + 1e-9) | floor  # of half a section also its middle
+        base = (y > -1e-9) & (np.abs(x) < section.B / 2 + 1e-9)
+        own = np.flatnonzero(
+            np.concatenate([~(wall | (base & self.tied[0])), ~(floor | (base & self.tied[1]))])
+        )
         at, of, values = [own], [np.arange(len(own))], [np.ones(len(own))]
-        if rigid:
-            under = np.flatnonzero(on_base)
-            at.append(self.nodes + under)
-            of.append(np.full(len(under), len(own)))
-            values.append(np.ones(len(under)))
-        return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * self.nodes, len(own) + int(rigid)))  # fmt: skip
+        under = np.flatnonzero(base)
+        for part, (axis, value) in enumerate(
+            ((1, np.ones(len(under))), (0, np.ones(len(under))), (1, x[under] / section.B))[:kept]
+        ):
+            if self.tied[axis]:
+                at.append(axis * self.nodes + under)
+                of.append(np.full(len(under), len(own) + part))
+                values.append(value)
+        return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * self.nodes, len(own) + kept))  # fmt: skip
 
     @cached_property
     def _gradients(self) -> Array:
@@ -391,21 +475,31 @@ class _Way:
         norm = np.sqrt(np.asarray(rows.multiply(rows).sum(axis=1)).ravel() + load**2)
         norm[norm == 0] = 1.0
         matrix, most, count = self.cones
-        more = self.parts * self.count if stores else 0
-        total = self.size + more + 1
+        more, tractions = self.parts * self.count if stores else 0, self.tractions
+        total = self.size + more + tractions + 1
         P, q = sparse.csc_matrix((total, total)), np.zeros(total)
         q[-1] = -1.0
         scaled, load_column = sparse.diags(1 / norm) @ rows, sparse.csr_matrix((-load / norm)[:, None])
-        blocks = [sparse.hstack([scaled, sparse.csr_matrix((len(norm), more)), load_column])]
+        between = [sparse.diags(1 / norm) @ self.below] if tractions else []
+        blocks = [sparse.hstack([scaled, sparse.csr_matrix((len(norm), more)), *between, load_column])]
         sides, kinds = [right / norm], [clarabel.ZeroConeT(len(norm) + more)]
         if stores:
             own, sums = self.energy
-            P = sparse.block_diag([own * (self.scale / (self.unit * self.area)), sparse.csc_matrix((1, 1))], format="csc")  # fmt: skip
+            P = sparse.block_diag([own * (self.scale / (self.unit * self.area)), sparse.csc_matrix((tractions + 1, tractions + 1))], format="csc")  # fmt: skip
             cap = sparse.csr_matrix(([1.0], ([0], [total - 1])), shape=(1, total))
-            blocks += [sparse.hstack([sums, -sparse.identity(more), sparse.csr_matrix((more, 1))]), cap]
+            blocks += [
+                sparse.hstack([sums, -sparse.identity(more), sparse.csr_matrix((more, tractions + 1))]),
+                cap,
+            ]
             sides += [np.zeros(more), np.ones(1)]
             kinds.append(clarabel.NonnegativeConeT(1))
-        blocks.append(sparse.hstack([matrix, sparse.csc_matrix((matrix.shape[0], more + 1))]))
+        if self.limits.count:
+            own = self.limits.matrix(tractions)
+            before = sparse.csr_matrix((own.shape[0], self.size + more))
+            blocks.append(sparse.hstack([before, own, sparse.csr_matrix((own.shape[0], 1))]))
+            sides.append(self.limits.sides)
+            kinds.append(clarabel.NonnegativeConeT(own.shape[0]))
+        blocks.append(sparse.hstack([matrix, sparse.csc_matrix((matrix.shape[0], more + tractions + 1))]))
         sides.append(most)
         kinds += [clarabel.SecondOrderConeT(3)] * count
         settings = clarabel.DefaultSettings()
@@ -428,7 +522,10 @@ class _Way:
             own = np.r_[state, self.energy[1] @ state]
             b = b.copy()
             b[len(norm) + self.parts * self.count] = min(cap, self.limit_of_mesh * 2 + 1.0)
-            solver.update(q=np.r_[-np.asarray(P[:-1, :-1] @ own), -settled / self.unit], b=b)
+            stored = P[: len(own), : len(own)]
+            solver.update(
+                q=np.r_[-np.asarray(stored @ own), np.zeros(self.tractions), -settled / self.unit], b=b
+            )
         solution = solver.solve()
         if str(solution.status) not in SOLVED and not gentle:
             return self._solve(
@@ -442,6 +539,8 @@ class _Way:
     @cached_property
     def limit_of_mesh(self) -> float:
         """The limit pressure of the mesh over the scale."""
+        if self.whole is not None:
+            return self.whole.limit_of_mesh
         return self._solve(self._program(False))[1]
 
     @cached_property
@@ -451,7 +550,28 @@ class _Way:
 
     @cached_property
     def elastic(self) -> float:
-        """The first slope: kPa per m of settlement, without yield; by the stiffness that follows from the compliance."""
+        """The first slope: kPa per m of settlement (of a base that carries H and M too, of what :meth:`step` tells), without yield."""
+        own = self._stuck
+        return float(own.area / (own.balance[2] @ own.first_moves))
+
+    @property
+    def first_slope(self) -> float:
+        """kPa per m of settlement of the middle, without yield."""
+        own = self._stuck
+        return own.elastic if self.base.section.load is None else float(-1.0 / own.first_moves[-self.kept])
+
+    @cached_property
+    def _stuck(self) -> "_Way":
+        """The way before anything slides or parts."""
+        if not self.tractions:
+            return self
+        under = self.base.section.underside
+        holds = SMOOTH if under.delta == under.adhesion == 0.0 else ROUGH
+        return _Way(replace(self.base, section=replace(self.base.section, underside=holds)), self.mesh, self.towards, self.whole)  # fmt: skip
+
+    @cached_property
+    def first_moves(self) -> Array:
+        """Free movements by a pressure of 1, without yield; by the stiffness that follows from the compliance."""
         from scipy.sparse.linalg import spsolve  # loaded only where something is solved
 
         rows, _, load = self.balance
@@ -470,8 +590,9 @@ class _Way:
         r = np.broadcast_to(base + np.arange(k)[None, :, None], inverse.shape)
         c = np.broadcast_to(base + np.arange(k)[None, None, :], inverse.shape)
         stiff = sparse.csc_matrix((inverse.ravel(), (r.ravel(), c.ravel())), shape=(self.size, self.size))
-        moved = np.asarray(self.moves @ spsolve((rows @ stiff @ rows.T).tocsc(), load))
-        return float(1.0 / self._mean(moved))
+        whole = (rows @ stiff @ rows.T).tocsc()
+        loose = (np.diff(rows.tocsr().indptr) == 0).astype(float)  # a smooth base slides as it likes
+        return np.asarray(spsolve(whole + sparse.diags(loose * whole.diagonal().max()), load))
 
     def rest(self) -> Array:
         """Stresses at rest over the scale."""
@@ -496,22 +617,26 @@ class _Way:
             state[:, :, 3] = -sideways
         return np.asarray(state.ravel() / self.scale)
 
-    def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float]:
-        """(stresses, movements of all nodes, settlement) after so much more settlement, or at a pressure, kPa."""
-        found, _, multipliers = self._solve(self._steps, state, settled, cap / self.scale)
-        moved = -np.asarray(self.moves @ multipliers) * self.unit * self.area
-        by = float(self._mean(moved))
-        return found, moved, settled if abs(by - settled) < 1e-3 * settled else by
+    def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float, float]:
+        """(stresses, free movements, settlement, pressure) after so much more settlement, or at a pressure, kPa. Of a base that carries H and M
+        too, the settlement is what they do with it, over V."""
+        found, pressure, multipliers = self._solve(self._steps, state, settled, cap / self.scale)
+        moved = -multipliers * self.unit * self.area
+        by = float(self.balance[2] @ moved) / self.area
+        return found, moved, settled if abs(by - settled) < 1e-3 * settled else by, pressure * self.scale
 
-    def _mean(self, moved: Array) -> float:
-        """Settlement of the base; of a flexible one its mean."""
-        return -float(self._pressed(self.under) @ moved[self.nodes :]) / self.area
-
-    def point(self, state: Array, moved: Array, settled: float) -> Point:
+    def point(self, state: Array, free: Array, settled: float, pressure: float | None = None) -> Point:
         """A state on the way as it is told."""
-        rows, right, load = self.balance
-        residual = np.asarray(rows @ state) - right
-        pressure = float(residual @ load / (load @ load)) * self.scale
+        moved = np.asarray(self.moves @ free)
+        tilt = slide = 0.0
+        if self.base.section.load is not None:
+            up, slide, turns = (*free[-self.kept :], 0.0)[:3]
+            settled, tilt = -up, -turns / self.base.section.B
+            pressure = self.base.section.q if pressure is None else pressure
+        else:
+            rows, right, load = self.balance
+            residual = np.asarray(rows @ state) - right
+            pressure = float(residual @ load / (load @ load)) * self.scale
         stress = state.reshape(self.count, 3, self.parts) * self.scale
         strength = strength_of(self.base.section, self.mesh)
         radius = np.hypot(stress[:, :, 1], stress[:, :, 2])
@@ -519,6 +644,8 @@ class _Way:
         n, B = len(self.mesh.points), self.base.section.B
         down = -moved.reshape(2, -1)[1]
         x, y = self.places[:, 0], self.places[:, 1]
-        edge = int(np.argmin(np.hypot(x - B / 2, y)))
-        centre = int(np.argmin(np.hypot(x, y)))
-        return Point(pressure, settled, float(down[centre]), float(down[edge]), stress, moved.reshape(2, -1)[:, :n].T, (radius / most).mean(axis=1))  # fmt: skip
+        edge = float(down[int(np.argmin(np.hypot(x - B / 2, y)))])
+        centre = float(down[int(np.argmin(np.hypot(x, y)))])
+        if self.base.section.load is not None:  # it may have parted from the ground
+            centre, edge = settled, settled + abs(tilt) * B / 2
+        return Point(pressure, float(settled), centre, edge, stress, moved.reshape(2, -1)[:, :n].T, (radius / most).mean(axis=1), float(tilt), float(slide))  # fmt: skip
