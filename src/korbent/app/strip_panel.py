@@ -3,7 +3,7 @@ one; what it bears of V, H and M at once; and load against settlement up to coll
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtGui import QActionGroup, QDoubleValidator, QGuiApplication
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget, QWidgetAction
@@ -17,7 +17,6 @@ from korbent.core.bearing.as_strip import AsStrip, Taken, by_method
 from korbent.core.bearing.methods import METHODS
 from korbent.core.explain.collapse import SeenCurve, Shape, base_of
 from korbent.core.plasticity.envelope import Plane, along, rays
-from korbent.core.plasticity.path import Base
 from korbent.core.plasticity.section import Section
 from korbent.drawing.collapse import Beside, collapse_chart, collapse_said
 from korbent.drawing.envelope import Known, envelope_chart, envelope_said
@@ -25,6 +24,9 @@ from korbent.drawing.primitives import Drawing
 from korbent.drawing.strip_chart import Found, strip_chart, strip_said
 from korbent.drawing.yielding import Below
 from korbent.files.pasted import pairs_of
+
+if TYPE_CHECKING:
+    from korbent.core.plasticity.path import Base
 
 SIDES = ("lower", "upper")
 SIZES = (500, 1500, 4000, 10000)
@@ -252,7 +254,7 @@ class StripPanel(QWidget):
         base = base_of(strip, self.shape, self.again)
         if base != self.base:
             self.base, self.chosen = base, -1
-        if isinstance(self.base, Base):
+        if not isinstance(self.base, str):
             working = strip.pressure - strip.water
             for most, first in zip(CURVE, (True, False)):
                 self.curves[most].want((self.base, round(working, 6)), (self.base, strip.water, most, (working,), first), first=first)  # fmt: skip
@@ -506,7 +508,7 @@ class StripPanel(QWidget):
             state = (
                 "" if not fine.state and fine.belongs and fine.belongs[0] is self.base else "being refined …"
             )
-            B = self.base.section.B if isinstance(self.base, Base) else 1.0
+            B = 1.0 if self.base is None or isinstance(self.base, str) else self.base.section.B
             return collapse_chart(strip, curve, self._beside(strip), self.chosen, B, state, units, aspect)
         plane: Plane = self.mode  # type: ignore[assignment]
         return envelope_chart(strip, plane, self.envelope(), units, aspect)

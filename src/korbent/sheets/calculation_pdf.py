@@ -67,6 +67,13 @@ def _head_and_foot(canvas: Canvas, own: Calculation, pages: int) -> None:
     canvas.restoreState()
 
 
+class _Measuring(Canvas):
+    """Of the first time, when only places are asked for: what is drawn and written is left out."""
+
+    def save(self) -> None:
+        """Nothing is kept."""
+
+
 class _Drawn(Flowable):
     """A drawing with a title and a thin frame."""
 
@@ -78,6 +85,8 @@ class _Drawn(Flowable):
         return self.width, self.height + (12 if self.figure.title else 0)
 
     def draw(self) -> None:
+        if isinstance(self.canv, _Measuring):
+            return
         if self.figure.title:
             self.canv.setFont(BOLD, 8.5)
             self.canv.setFillColor(HexColor(LIGHT.ink))
@@ -113,7 +122,8 @@ class _Line(FormulaLine):
     def draw(self) -> None:
         if self.name:
             self.canv.bookmarkHorizontal(self.name, 0, self.height)
-        super().draw()
+        if not isinstance(self.canv, _Measuring):
+            super().draw()
 
     def split(self, width: float, height: float) -> list[Any]:
         parts = super().split(width, height)
@@ -154,7 +164,7 @@ def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
     pages_of: dict[str, int] = {}
     pages = 0
     # how many pages there are, and on which the headings stand, is known when all is laid out: the second time it is written
-    for _ in range(2):
+    for canvas in (_Measuring, Canvas):
         out = io.BytesIO()
         document = _Document(
             out, pagesize=size, invariant=1, title=f"{own.title}: foundations", author=own.author, leftMargin=MARGIN, rightMargin=MARGIN,
@@ -167,7 +177,7 @@ def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
             _head_and_foot(canvas, own, count)
 
         document.addPageTemplates(PageTemplate("page", [frame], onPageEnd=on_page))
-        document.build(list(_story(own, width, pages_of)))
+        document.build(list(_story(own, width, pages_of)), canvasmaker=canvas)
         pages = int(document.page)
     return out.getvalue(), pages
 

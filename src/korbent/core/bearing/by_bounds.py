@@ -14,7 +14,6 @@ from korbent.core.bench import Bench
 from korbent.core.cache import Cache
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.model.settings import Settings
-from korbent.core.plasticity.bounds import NotSolvedError, bound
 from korbent.core.plasticity.section import Section
 from korbent.core.working import Array, Recorder
 
@@ -176,6 +175,8 @@ def _factors(strips: list[AsStrip | str], required: Array) -> tuple[Array, Array
 def factor_of(section: Section, most: int) -> float:
     """How many times the load of a section is certainly borne; 0 where none of it is."""
 
+    from korbent.core.plasticity.bounds import NotSolvedError  # loaded only where something is solved
+
     def make() -> Known:
         try:
             found = section, most, max(_factor(section, most), 0.0)
@@ -188,6 +189,8 @@ def factor_of(section: Section, most: int) -> float:
 
 
 def _factor(section: Section, most: int) -> float:
+    from korbent.core.plasticity.bounds import bound  # loaded only where something is solved
+
     load = section.load
     assert load is not None
     V, H, M = load.growing

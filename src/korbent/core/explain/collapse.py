@@ -1,15 +1,17 @@
 """The way to collapse of a base as a strip or a circle: its stiffness from the strata, and the curve as it is shown."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
 from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.model.ground import Soil
-from korbent.core.plasticity.path import Base, Curve, Stiffness
 from korbent.core.plasticity.section import Layer, Load, Section
 from korbent.core.settlement.laws.oedometer import compression_ratio, recompression_ratio
+
+if TYPE_CHECKING:
+    from korbent.core.plasticity.path import Base, Curve, Stiffness
 
 Shape = Literal["rigid strip", "flexible strip", "circle"]
 LOOKED_AT = 2.0
@@ -59,7 +61,7 @@ class SeenCurve:
         return float(np.interp(pressure, p[rising], u[rising])) if pressure <= p[rising][-1] else None
 
 
-def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) -> Stiffness | str:
+def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) -> "Stiffness | str":
     """Of a stratum, or what it lacks.
 
     Drained: E' as typed, else from mv, else from the compression line at the stress in the middle, E = Eoed (1 + nu)(1 - 2 nu)/(1 - nu);
@@ -69,6 +71,8 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
     Args:
         above: effective stress at its top, kPa.
     """
+    from korbent.core.plasticity.path import Stiffness  # loaded only where something is solved
+
     nu = soil.poisson
     E = soil.modulus
     undrained = layer.phi == 0.0 and layer.c > 0.0
@@ -95,8 +99,10 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
     return Stiffness(E, nu, K0)
 
 
-def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> Base | str:
+def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
     """What the curve is made of; or why there is none."""
+    from korbent.core.plasticity.path import Base  # loaded only where something is solved
+
     section = strip.section
     if section.slope:
         return "there is no curve beside a slope: its ground is not at rest before the base presses it"
@@ -124,7 +130,7 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> Base | str:
     return Base(Section(B, layers, section.q, under, load, section.firm), tuple(found), shape == "circle", shape == "flexible strip", strip.rigid)  # fmt: skip
 
 
-def seen(curve: Curve, water: float) -> SeenCurve:
+def seen(curve: "Curve", water: float) -> SeenCurve:
     """The curve as it is shown: of the stresses only where they have reached the strength."""
     corners = curve.mesh.points[curve.mesh.triangles].reshape(-1, 6)
     points = []

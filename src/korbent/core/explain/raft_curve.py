@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import RegularGridInterpolator
 
 from korbent.core.bench import Bench, bench_for
 from korbent.core.cache import remembered
@@ -110,5 +109,7 @@ def _at(mesh: Mesh, values: Array, places: tuple[tuple[str, float, float], ...])
     """Values of the nodes at places, nan in openings, (places,)."""
     at = mesh.on_places(values)
     both = np.stack([np.nan_to_num(at), mesh.seen.astype(float)], axis=-1).reshape(*mesh.grid, 2)
+    from scipy.interpolate import RegularGridInterpolator  # half a second to load
+
     found, known = RegularGridInterpolator((mesh.lines_x, mesh.lines_y), both)([p[1:] for p in places]).T
     return np.where(known > 1 - 1e-9, found, np.nan)
