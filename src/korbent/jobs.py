@@ -115,7 +115,7 @@ def collapse(
     try:
         found = curve(base, most, pressures, stop=stop, steps=FEW_STEPS if few else STEPS)
         line = seen(found, water)
-        return line, shown_of_curve(found, [p.yields for p in line.points], base.section.B)
+        return line, shown_of_curve(found, [p.yields for p in line.points], base.section)
     except ValueError as error:
         return str(error)
 

@@ -126,6 +126,6 @@ def test_a_base_of_a_project_with_what_pushes_it() -> None:
     assert line.points[-1].tilt == found.points[-1].tilt != 0.0
     assert 0 < abs(line.tilt_at(0.9 * line.points[-1].pressure)) < abs(line.points[-1].tilt)
     # all of the section is drawn, once
-    below = shown_of_curve(found, [p.yields for p in line.points], base.section.B)[-1]
+    below = shown_of_curve(found, [p.yields for p in line.points], base.section)[-1]
     assert len(below.sides) == len(found.mesh.edges()[0])
     assert replace(below, slope=()).sides.min() < 0

@@ -409,6 +409,16 @@ class DrawingView(QWidget):
         return ""
 
 
+class PlaceView(DrawingView):
+    """Tells where the mouse is, in the world."""
+
+    at = Signal(float, float)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        self.at.emit(*self.placement().back(event.position().x(), event.position().y()))
+
+
 class LineView(DrawingView):
     """Forces along something: tells where along it the mouse is."""
 

@@ -18,8 +18,9 @@ from korbent.core.bearing.methods import METHODS
 from korbent.core.explain.collapse import SeenCurve, Shape, base_of
 from korbent.core.plasticity.envelope import Plane, along, rays
 from korbent.core.plasticity.section import Section
-from korbent.drawing.collapse import Beside, collapse_chart, collapse_said
+from korbent.drawing.collapse import Beside, beside_of, collapse_chart, collapse_said
 from korbent.drawing.envelope import Known, envelope_chart, envelope_said
+from korbent.drawing.ground_field import WORDS
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.strip_chart import Found, strip_chart, strip_said
 from korbent.drawing.yielding import Below
@@ -51,7 +52,7 @@ CHOICES: tuple[tuple[str, str, tuple[tuple[str, object], ...]], ...] = (
     ("strengths", "Strengths", (("unfactored", "unfactored"), ("design", "design"))),
 )  # fmt: skip
 SHAPES: tuple[tuple[str, Shape], ...] = (("rigid strip", "rigid strip"), ("flexible strip", "flexible strip"), ("circle of equal area", "circle"))  # fmt: skip
-SHOWN = (("where it yields", "areas"), ("how it moves", "arrows"), ("principal stresses of the lower bound", "crosses"), ("triangles", "sides"))  # fmt: skip
+SHOWN = (("where it yields", "areas"), ("how it moves", "arrows"), ("principal stresses of the lower bound", "crosses"), ("triangles", "sides"), *((word, name) for name, word in WORDS.items()))  # fmt: skip
 WITHIN = (("±5 %", 0.05), ("±2 %", 0.02), ("±1 %", 0.01), ("±0.5 %", 0.005))
 
 
@@ -389,7 +390,7 @@ class StripPanel(QWidget):
             return None
         if self.mode != "Bracket":
             return None
-        side = "lower" if self.shows == "crosses" else "upper"
+        side = "lower" if self.shows == "crosses" or self.shows in WORDS else "upper"
         for most in reversed(SIZES):
             asked = self.bounds[side][most]
             if self._belongs(asked) and isinstance(asked.found, tuple):
@@ -403,10 +404,21 @@ class StripPanel(QWidget):
         if not isinstance(strip, AsStrip):
             return ""
         curve = self.mode == "Curve"
-        what = {"areas": "red: yields", "arrows": "red: yields and moves", "crosses": "stresses" if curve else "stresses, lower bound", "sides": "triangles"}[self.shows]  # fmt: skip
+        what = {"areas": "red: yields", "arrows": "red: yields and moves", "crosses": "stresses" if curve else "stresses, lower bound", "sides": "triangles"}.get(self.shows)  # fmt: skip
+        if what is None:
+            what = WORDS[self.shows] + ("" if curve else ", lower bound")
+            if self.shows == "settlement" and not curve:
+                what = "settlements are those of a point of the curve"
+            if self.shows in ("vertical", "shear"):
+                what += " without water"
         if curve:
             what += " at the chosen point"
         return f"{what} ({strip.combination})"
+
+    def value_at(self, x: float, y: float) -> str:
+        """What the shown field says at a place: x from the middle of the base, y up from its underside, m."""
+        below = self.below()
+        return below.fields[0].said(x, y, self.session.project.showing) if below and below.fields else ""
 
     # ------------------------------------------------ the curve's tools
 
@@ -474,21 +486,11 @@ class StripPanel(QWidget):
             self.words.setText(envelope_said(strip, plane, units))
 
     def _beside(self, strip: AsStrip) -> Beside:
-        result, pad = self.session.result, self.session.pad
-        settled = limit = None
-        for check in result.checks if result else ():
-            if check.check.id == "settlement" and check.demand is not None:
-                settled, limit = check.demand / 1000.0, check.capacity / 1000.0 if check.capacity else None
+        result, found = self.session.result, self.found()
         bracket = None
-        found = self.found()
-        if (
-            self.shape == "rigid strip"
-            and found.lower is not None
-            and found.upper is not None
-            and pad is not None
-        ):
+        if self.shape == "rigid strip" and found.lower is not None and found.upper is not None:
             bracket = (found.lower, found.upper)
-        return Beside(strip.pressure, limit, settled, bracket, self.kept, self.pasted)
+        return beside_of(strip, result.checks if result else (), bracket, self.kept, self.pasted)
 
     def _drawn(self, aspect: float) -> Drawing:
         pad = self.session.pad

@@ -1,10 +1,12 @@
 """Load against settlement up to collapse: the curve, what it is compared with, and points to pick."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from korbent.core.bearing.as_strip import AsStrip
+from korbent.core.checks import CheckResult
 from korbent.core.explain.collapse import SeenCurve
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
 from korbent.drawing.chart import across, axis, up
@@ -29,6 +31,15 @@ class Beside:
     """(settlement, pressure) of a measured or published curve."""
 
 
+def beside_of(strip: AsStrip, checks: Sequence[CheckResult], bracket: tuple[float, float] | None, kept: tuple[tuple[str, SeenCurve], ...] = (), pasted: tuple[tuple[float, float], ...] = ()) -> Beside:  # fmt: skip
+    """With the settlement that the checks of the base have, and its limit."""
+    settled = limit = None
+    for check in checks:
+        if check.check.id == "settlement" and check.demand is not None:
+            settled, limit = check.demand / 1000.0, check.capacity / 1000.0 if check.capacity else None
+    return Beside(strip.pressure, limit, settled, bracket, kept, pasted)
+
+
 def difference(curve: SeenCurve, pasted: tuple[tuple[float, float], ...]) -> float | None:
     """Mean of the differences in pressure over those of the pasted curve, where both are; None where they are not."""
     parts = [
@@ -37,11 +48,13 @@ def difference(curve: SeenCurve, pasted: tuple[tuple[float, float], ...]) -> flo
     return float(np.mean(parts)) if parts else None
 
 
-def collapse_said(strip: AsStrip, shape: str, units: UnitSet) -> str:
-    """What the chart is of, below it."""
+def collapse_said(strip: AsStrip, shape: str, units: UnitSet, clicks: bool = True) -> str:
+    """What the chart is of, below it; ``clicks``: it is not on paper."""
     return (
         f"Settlement, {shown_unit('mm', units)}, over pressure, {shown_unit('kPa', units)}, of a {shape}: elastic, perfectly plastic, from stresses at "
-        f"rest, without consolidation. A click on a point shows where it yields there. {strip.said}"
+        "rest, without consolidation. "
+        + ("A click on a point shows where it yields there. " if clicks else "")
+        + strip.said
         + (
             "; the base is taken as smooth"
             if strip.section.underside.delta and shape != "rigid strip"
@@ -85,12 +98,12 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
     if beside.bracket:
         a, b = (place(p, 0.0)[0] for p in beside.bracket)
         sketch.add(Polygon(rectangle(a, 0, b, high), "accent_wash", None, 0.8))
-        sketch.add(Text((a, 0), "bounds", 10, "accent", "right", dx=-4, dy=-6, halo=True))
+        sketch.add(Text((b, 0), "bounds", 10, "accent", dx=4, dy=-6, halo=True))
     kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
     end = place(found.limit, 0.0)[0]
     sketch.add(
         Line(((end, 0), (end, high)), "accent", 1.2, dash=True),
-        Text((end, 0), f"collapse {show(found.limit, 'kPa', units)} {kpa}", 10.5, "accent", "right", dx=-4, dy=-20, halo=True),
+        Text((end, 0), f"collapse {show(found.limit, 'kPa', units)} {kpa}", 10.5, "accent", dx=6, dy=-20, halo=True),
     )  # fmt: skip
     for name, curve in beside.kept:
         line([(p.settlement, p.pressure) for p in curve.points], "soft", 1.4)

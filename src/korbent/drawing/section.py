@@ -9,7 +9,8 @@ from korbent.core.geometry import local_place
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import DRY, Profile, strata_of
 from korbent.core.model import Pad, Project
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.drawing.ground_field import lines_of_equal
 from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.yielding import Below, within
@@ -57,7 +58,7 @@ def section_drawing(
     _pit(sketch, pad, finished)
     sketch.layer = "results"
     if below is not None:
-        _below(sketch, below, pad.underside, low, reach)
+        _below(sketch, below, pad.underside, low, reach, project.showing)
     if state:
         _water(sketch, project, state, reach, low)
         if mechanism and state.stable:
@@ -74,7 +75,7 @@ def section_drawing(
     return Drawing(tuple(sketch.shapes), (-reach, low, reach, high))
 
 
-def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float) -> None:
+def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float, units: Showing) -> None:
     for ring in below.areas:
         shown = within(ring, reach, low - level)
         if len(shown) > 2:
@@ -83,6 +84,8 @@ def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float)
         for x0, y0, x1, y1 in strokes:
             if max(abs(x0), abs(x1)) < reach and min(y0, y1) > low - level:
                 sketch.add(Line(((x0, level + y0), (x1, level + y1)), tone, width, arrow=arrow))
+    for field in below.fields:
+        lines_of_equal(sketch, field, level, reach, low, units)
     for x0, y0, x1, y1 in below.slope:
         share = min(1.0, (reach - abs(x0)) / max(abs(x1 - x0), 1e-9), (level - low) / max(-y1, 1e-9))
         end = (x0 + share * (x1 - x0), level + y0 + share * (y1 - y0))

@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
+from korbent.drawing.ground_field import WORDS, GroundField, fields_of
+
 if TYPE_CHECKING:
     from korbent.core.plasticity.bounds import Bound
     from korbent.core.plasticity.mesh import Mesh
@@ -38,6 +40,8 @@ class Below:
     sides: Sides = field(default_factory=lambda: np.zeros((0, 4), dtype=np.float32))
     slope: tuple[Stroke, ...] = ()
     """The ground that falls away beside the base, from its edge to where it is not looked at any more."""
+    fields: tuple[GroundField, ...] = ()
+    """Values over the section; what is shown has one or none of them."""
 
     def moved(self, by: float) -> "Below":
         """To the right."""
@@ -45,11 +49,13 @@ class Below:
         def along(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
             return tuple((a + by, b, c + by, d) for a, b, c, d in strokes)
 
-        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), self.sides + np.array([by, 0, by, 0], dtype=np.float32), along(self.slope))  # fmt: skip
+        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), self.sides + np.array([by, 0, by, 0], dtype=np.float32), along(self.slope), tuple(f.moved(by) for f in self.fields))  # fmt: skip
 
     def showing(self, what: str) -> "Below":
-        """Of all of it one thing: areas, arrows, crosses or sides; with movements also the areas."""
+        """Of all of it one thing: areas, arrows, crosses, sides or a field; with movements also the areas."""
         nothing = Below(slope=self.slope)
+        if what in WORDS:
+            return replace(nothing, fields=tuple(f for f in self.fields if f.name == what))
         if what == "arrows":
             return replace(nothing, areas=self.areas, arrows=self.arrows)
         return replace(nothing, **{what: getattr(self, what)})
@@ -61,7 +67,8 @@ def shown(found: "Bound", section: "Section") -> Below:
 
     mesh, at = found.mesh, _places(found.mesh, found.work > 1e-3 * found.work.max(), section.B)
     if not len(found.velocity):
-        below = Below(crosses=_crosses(mesh, found.stress, at), sides=_sides(mesh))
+        (fields,) = fields_of(mesh, section, [found.stress], [None])
+        below = Below(crosses=_crosses(mesh, found.stress, at), sides=_sides(mesh), fields=fields)
     else:
         below = Below(
             areas(where_it_yields(found), section.B), _arrows(mesh, found.velocity, at), sides=_sides(mesh)
@@ -74,19 +81,26 @@ def shown(found: "Bound", section: "Section") -> Below:
     return both_sides(below) if section.mirrored else below
 
 
-def shown_of_curve(curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, ...], float]]], B: float) -> tuple[Below, ...]:  # fmt: skip
+def shown_of_curve(curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, ...], float]]], section: "Section") -> tuple[Below, ...]:  # fmt: skip
     """What is drawn of each point of a curve: where it yields, how far it has moved, its stresses, the triangles.
 
     Args:
         yields: of each point, the triangles that yield.
     """
-    sides, found = _sides(curve.mesh), []
+    sides, found, B = _sides(curve.mesh), [], section.B
+    every = fields_of(
+        curve.mesh, section, [p.stress for p in curve.points], [p.displacement for p in curve.points]
+    )
     near = np.abs(curve.mesh.points[curve.mesh.triangles].mean(axis=1)) < np.array([2.2 * B, 1.6 * B])
     at = _places(curve.mesh, near.all(axis=1), B)
-    for point, own in zip(curve.points, yields):
+    for point, own, fields in zip(curve.points, yields, every):
         arrows = _arrows(curve.mesh, point.displacement, at) if np.abs(point.displacement).max() > 0 else ()
         below = Below(
-            areas(own, B, 1) * PLAIN, arrows, _crosses(curve.mesh, point.stress[:, :, :3], at), sides
+            areas(own, B, 1) * PLAIN,
+            arrows,
+            _crosses(curve.mesh, point.stress[:, :, :3], at),
+            sides,
+            fields=fields,
         )
         found.append(below if curve.mesh.points[:, 0].min() < -1e-9 else both_sides(below))
     return tuple(found)
@@ -104,6 +118,7 @@ def both_sides(below: Below) -> Below:
         with_image(below.arrows),
         with_image(below.crosses),
         np.concatenate([below.sides, below.sides * np.array([-1, 1, -1, 1], dtype=np.float32)]),
+        fields=below.fields,  # these know both sides
     )
 
 

@@ -30,6 +30,7 @@ KINDS = {
         SheetKind("summary", "Plan and summary", "calculation", "the plan, and all bases by group of checks"),
         SheetKind("bases", "Bases", "calculation", "a page for each base or type with drawings and checks"),
         SheetKind("settlement", "Settlement over time", "calculation", "all points by time, the ground below the worst"),
+        SheetKind("strips", "Strips by bounds", "calculation", "long bases between bounds and on their way to collapse; takes half a minute each"),
         SheetKind("workings", "Workings", "calculation", "formula, numbers, value and clause of the checks that are chosen"),
         SheetKind("bar-list", "Bars", "calculation", "the bar schedule as a table, without sketches"),
         SheetKind("record", "Record", "calculation", "acceptances, checks not done, coefficients not checked, versions"),
@@ -71,7 +72,17 @@ def _usual(bored: bool) -> tuple[SheetSet, ...]:
         SheetChoice(
             key=key,
             on=key
-            not in {"schedule", "whole", "changes", "details", "bars", "reactions", "sides", "bar-list"}
+            not in {
+                "schedule",
+                "whole",
+                "changes",
+                "details",
+                "bars",
+                "reactions",
+                "sides",
+                "bar-list",
+                "strips",
+            }
             | off,
         )
         for key in KINDS

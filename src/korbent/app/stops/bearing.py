@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from korbent.app.canvas import DrawingView
+from korbent.app.canvas import DrawingView, PlaceView
 from korbent.app.divided import below, beside
 from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
@@ -36,7 +36,8 @@ class BearingStop(Stop):
         )  # the worst of all checks, so that a step shows at once
         plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
         pressure = DrawingView(self._pressure, "Pressure")
-        section = DrawingView(self._section, "Section")
+        self.section = section = PlaceView(self._section, "Section")
+        section.at.connect(self._value_at)
         self.methods = DrawingView(self._methods, "Methods")
         self.methods.clicked.connect(self._open_method)
         self.views += [plan, pressure, section, self.methods]
@@ -192,9 +193,18 @@ class BearingStop(Stop):
             profile = profile_below(self.session.project.ground, pad, point)
             place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
         yields = f" · {self.strip.said()}" if self.strip.below() is not None else ""
-        self.section_pane.detail.setText(f"{text} · true scale{place}{yields}")
+        self._detail = f"{text} · true scale{place}{yields}"
+        self.section_pane.detail.setText(self._detail)
         model = "uniform on the effective area" if self.uniform() else "linear without tension"
         self.pressure_pane.title.setToolTip(model)
+
+    _detail = ""
+
+    def _value_at(self, x: float, z: float) -> None:
+        """Says what the ground below a strip has at the mouse."""
+        pad = self.session.pad
+        said = self.strip.value_at(x, z - pad.underside) if pad else ""
+        self.section_pane.detail.setText(f"{said} · {self._detail}" if said else self._detail)
 
     def status(self) -> str:
         worst = self.worst()

@@ -14,6 +14,7 @@ from korbent.sheets.calculation.blocks import Block, Calculation, Contents, Head
 from korbent.sheets.calculation.ground import ground
 from korbent.sheets.calculation.record import record
 from korbent.sheets.calculation.settlement import settlement
+from korbent.sheets.calculation.strips import strips
 from korbent.sheets.calculation.summary import summary
 from korbent.sheets.calculation.workings import check_pages, workings
 from korbent.sheets.catalogue import ticked
@@ -26,6 +27,7 @@ CHAPTERS: dict[str, Chapter] = {
     "summary": lambda p, r, s, c: summary(p, r),
     "bases": lambda p, r, s, c: bases(p, r, s.by_type),
     "settlement": lambda p, r, s, c: settlement(p, r, s.workings == "all"),
+    "strips": lambda p, r, s, c: strips(p, r, s.by_type),
     "workings": lambda p, r, s, c: workings(p, r, s.workings, s.by_type),
     "bar-list": lambda p, r, s, c: bars(p),
     "record": lambda p, r, s, c: record(p, r, c),
