@@ -250,6 +250,45 @@ def test_a_strip_of_a_file_needs_a_base_that_is_there(bad: Path) -> None:
 
 
 @pytest.mark.long
+def test_every_situation_of_a_base_and_a_bare_slope(bad: Path) -> None:
+    text = run("strip", bad, "--base", "P4", "--triangles", 200, "--situations").stdout
+    assert "from below" in text
+    rows = json.loads(run("strip", bad, "--base", "P4", "--triangles", 200, "--situations", "--json").stdout)[
+        "situations"
+    ]
+    assert all(row["lower"] < row["upper"] for row in rows if not row["why"])
+    assert [row["ratio"] for row in rows if row["ratio"]] == sorted(
+        (row["ratio"] for row in rows if row["ratio"]), reverse=True
+    )
+    assert len(text.splitlines()) == len(rows) + 1
+    assert "need a project file" in run("strip", "--phi", 30, "--q", 10, "--situations").stderr
+    level, falls = (
+        json.loads(
+            run(
+                "strip",
+                "--width",
+                2,
+                "--c",
+                10,
+                "--phi",
+                25,
+                "--gamma",
+                18,
+                "--triangles",
+                300,
+                "--slope",
+                s,
+                "--json",
+            ).stdout
+        )
+        for s in (0, 20)
+    )
+    assert falls["exact"] is None
+    assert falls["upper"] < level["lower"]
+    assert "at most 45" in run("strip", "--c", 10, "--slope", 50).stderr
+
+
+@pytest.mark.long
 def test_a_curve_and_an_envelope_of_a_base(bad: Path) -> None:
     text = run("strip", bad, "--base", "P4", "--triangles", 300, "--curve", "rigid strip").stdout
     assert "collapse at" in text

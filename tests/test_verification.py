@@ -13,6 +13,10 @@ SLOW = (
     "strip: hardly",
     "strip: half",
     "strip: inclined",
+    "strip: beside",
+    "creep with",
+    "round plate on springs",
+    "half-space, raft",
     "curve: collapse",
 )
 """Beginnings of the names of cases that take seconds."""

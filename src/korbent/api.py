@@ -70,6 +70,7 @@ __all__ = [
     "stress_below",
     "strip",
     "strip_below",
+    "strip_situations",
 ]  # fmt: skip
 
 Array = NDArray[Any]
@@ -244,7 +245,7 @@ def changes(before: Project | str | Path, after: Project | str | Path) -> dict[s
 
 def strip(
     *, B: float, c: float = 0.0, phi: float = 0.0, gamma: float = 0.0, q: float = 0.0, roughness: float = 1.0, layers: Iterable[Mapping[str, float]] = (),
-    triangles: int = 2000, force: tuple[float, float, float] | None = None, tension: bool = True,
+    triangles: int = 2000, force: tuple[float, float, float] | None = None, tension: bool = True, slope: float = 0.0,
 ) -> dict[str, float | None]:  # fmt: skip
     """What a strip of width B bears under a central vertical load, kPa: ``exact`` on uniform ground (slip lines), ``lower`` and ``upper``
     bound on any strata (conic programs; associated flow; the lower one for the box that is looked at).
@@ -257,9 +258,11 @@ def strip(
         triangles: of the finest mesh of each bound, about; 0: the exact value alone.
         force: V, H and M at the middle of the underside, that grow together; None: V alone, in the middle.
         tension: with a force, whether the base holds the ground where it would lift off.
+        slope: degrees by which the ground falls away from the right edge on (less than 0: from the left one); there is then no exact value.
 
     Raises:
-        ValueError: without strength, with gaps between strata, or with angles beyond 50 degrees, or a roughness beyond 0 to 1.
+        ValueError: without strength, with gaps between strata, with angles beyond 50 degrees (a slope beyond 45), a roughness beyond 0 to 1, or
+            where a slope does not stand by itself.
     """
     from korbent.core.plasticity.bounds import bound
     from korbent.core.plasticity.section import Layer, Section, checked, underside_of, uniform
@@ -267,9 +270,11 @@ def strip(
 
     own = tuple(Layer(**dict(layer)) for layer in layers)
     bare = Section(B, own, q, underside_of(own[0].c, own[0].phi, roughness)) if own else uniform(B, c, phi, gamma, q, roughness)  # fmt: skip
-    section = checked(_loaded(bare, force, tension))
+    section = checked(
+        _loaded(replace(bare, slope=slope), force or ((B, 0.0, 0.0) if slope else None), tension or not force)
+    )
     try:
-        value = None if own or force else exact(Strip(B, c, phi, gamma, q, roughness)).pressure
+        value = None if own or force or slope else exact(Strip(B, c, phi, gamma, q, roughness)).pressure
     except ValueError:  # the slip lines were not found: bounds may be
         if not triangles:
             raise
@@ -321,6 +326,55 @@ def strip_below(
         "exact": exact_of(found), "lower": low, "upper": high, "pressure": found.pressure, "situation": found.combination,
         "said": found.said, "methods": dict(found.methods),
     }  # fmt: skip
+
+
+def strip_situations(
+    project: Project | str | Path, base: str, drainage: str = "drained", triangles: int = 500, **taken: Any
+) -> list[dict[str, object]]:  # fmt: skip
+    """A base looked at as a strip in all its situations: each between bounds, that whose load is the greatest share of its lower one first.
+
+    Args:
+        taken: see :func:`strip_below`.
+
+    Returns:
+        ``situation``, ``pressure`` (V over the width, kPa), ``lower``, ``upper`` (kPa), ``ratio`` (pressure over the lower bound) and ``why``
+        there is nothing, of each.
+
+    Raises:
+        KeyError: when there is no such foundation.
+        ValueError: when it cannot be looked at as a strip, and why.
+    """
+    from korbent.core.bearing.as_strip import Taken, as_strips
+    from korbent.core.plasticity.bounds import bound
+
+    _strip_of(project, base, drainage, taken)
+    own = _project(project)
+    every = as_strips(own, own.pad(base), drainage, Taken(**taken))
+    found: list[dict[str, object]] = []
+    for name, one in every:  # type: ignore[misc]
+        row: dict[str, object] = {
+            "situation": name,
+            "pressure": None,
+            "lower": None,
+            "upper": None,
+            "ratio": None,
+            "why": "",
+        }
+        if isinstance(one, str):
+            row["why"] = one
+        else:
+            try:
+                low, high = (bound(one.section, side, triangles).pressure for side in ("lower", "upper"))  # type: ignore[arg-type]
+                row |= {
+                    "lower": low + one.water,
+                    "upper": high + one.water,
+                    "ratio": (one.pressure - one.water) / low,
+                }
+            except ValueError as error:
+                row["why"] = str(error)
+            row["pressure"] = one.pressure
+        found.append(row)
+    return sorted(found, key=lambda row: -float(row["ratio"] or 0.0))  # type: ignore[arg-type]
 
 
 def envelope(

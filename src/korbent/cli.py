@@ -277,12 +277,14 @@ def strip(
     psi: Annotated[float | None, typer.Option("--psi", help="with --base: angle of dilatancy, degrees (Davis); none: associated flow")] = None,
     curve: Annotated[str, typer.Option("--curve", help="with --base: load against settlement instead: rigid strip, flexible strip or circle")] = "",
     envelope: Annotated[str, typer.Option("--envelope", help="with --base: what is borne of two of V, H and M instead: V-M, V-H or H-M")] = "",
+    situations: Annotated[bool, typer.Option("--situations", help="with --base: every situation between bounds instead")] = False,
     width: Annotated[float, typer.Option("--width", help="B of a bare strip, m")] = 1.0,
     c: Annotated[float, typer.Option("--c", help="cohesion, kPa")] = 0.0,
     phi: Annotated[float, typer.Option("--phi", help="friction angle, degrees")] = 0.0,
     gamma: Annotated[float, typer.Option("--gamma", help="unit weight, kN/m3")] = 0.0,
     q: Annotated[float, typer.Option("--q", help="surcharge beside the strip, kPa")] = 0.0,
     roughness: Annotated[float, typer.Option("--roughness", help="share of c and tan φ that acts below the base: 1 rough, 0 smooth", min=0, max=1)] = 1.0,
+    slope: Annotated[float, typer.Option("--slope", help="degrees by which the ground falls away beside a bare strip")] = 0.0,
     triangles: Annotated[int, typer.Option("--triangles", help="of the finest mesh of a bound; 0: no bounds", min=0)] = 1500,
     as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of text")] = False,
 ) -> None:  # fmt: skip
@@ -291,16 +293,32 @@ def strip(
 
     if (file is None) != (not base):
         fail("--base needs a project file" if file is None else "name the foundation of the file with --base")
-    if file is None and (curve or envelope):
-        fail("--curve and --envelope need a project file and --base")
+    if file is None and (curve or envelope or situations):
+        fail("--curve, --envelope and --situations need a project file and --base")
     taken: dict[str, Any] = {"across": across, "underside": underside, "strengths": strengths, "psi": psi}
     way = "undrained" if undrained else "drained"
     text: Callable[[dict[str, Any]], str] = strip_text
     try:
         if file is None:
             found = dict(
-                api.strip(B=width, c=c, phi=phi, gamma=gamma, q=q, roughness=roughness, triangles=triangles)
+                api.strip(
+                    B=width,
+                    c=c,
+                    phi=phi,
+                    gamma=gamma,
+                    q=q,
+                    roughness=roughness,
+                    triangles=triangles,
+                    slope=slope,
+                )
             )
+        elif situations:
+            found = {
+                "situations": api.strip_situations(
+                    _load(file), base, way, max(triangles, 200), load=load, **taken
+                )
+            }
+            text = situations_text
         elif curve:
             found, text = (
                 api.collapse(_load(file), base, way, curve, max(triangles, 200), load=load, **taken),
@@ -316,6 +334,18 @@ def strip(
     except (KeyError, ValueError) as error:
         fail(str(error.args[0]))
     typer.echo(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if as_json_text else text(found))  # fmt: skip
+
+
+def situations_text(found: dict[str, Any]) -> str:
+    """Every situation between its bounds."""
+    lines = [f"{'combination':24} {'pressure':>12} {'from below':>12} {'from above':>12} {'ratio':>7}"]
+    for row in found["situations"]:
+        if row["why"]:
+            lines.append(f"{row['situation']:24} {row['why']}")
+        else:
+            values = " ".join(f"{row[name]:8.1f} kPa" for name in ("pressure", "lower", "upper"))
+            lines.append(f"{row['situation']:24} {values} {row['ratio']:7.3f}")
+    return "\n".join(lines)
 
 
 def curve_text(found: dict[str, Any]) -> str:

@@ -65,12 +65,21 @@ def changes(before: Project, project: Project, told: Told, stop: Stop) -> Any:
     return found(before, project)
 
 
-def strip(project: Project, pad: str, drainage: str, taken: Any, told: Told, stop: Stop) -> Any:
+def strip(
+    project: Project, pad: str, drainage: str, taken: Any, situation: str, told: Told, stop: Stop
+) -> Any:
     """(the strip that a base is looked at as, its exact pressure where there is one); or why there is none."""
     from korbent.core.bearing.as_strip import as_strip, exact_of
 
-    found = as_strip(project, project.pad(pad), drainage, taken)
+    found = as_strip(project, project.pad(pad), drainage, taken, situation)
     return found if isinstance(found, str) else (found, exact_of(found))
+
+
+def strips(project: Project, pad: str, drainage: str, taken: Any, told: Told, stop: Stop) -> Any:
+    """(name, the strip that a base is looked at as) of every situation; or why there is none."""
+    from korbent.core.bearing.as_strip import as_strips
+
+    return as_strips(project, project.pad(pad), drainage, taken)
 
 
 def bare_strip(strip: Any, told: Told, stop: Stop) -> Any:
@@ -295,6 +304,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         sheets,
         base_report,
         strip,
+        strips,
         bare_strip,
         bound,
         ray,

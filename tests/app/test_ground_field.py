@@ -123,7 +123,7 @@ def test_the_value_under_the_mouse_is_said(qtbot: QtBot) -> None:
     last = shown_of_curve(found, [()] * len(found.points), base.section)[-1]
     own.below = lambda: last.showing(own.shows)
     window.stop.refresh()
-    assert "vertical stress, lower bound without water" in window.stop.section_pane.detail.text()
+    assert "vertical stress without water, lower bound" in window.stop.section_pane.detail.text()
     view = window.stop.section
     pad = window.session.pad
     assert pad is not None

@@ -108,6 +108,7 @@ def test_the_transect_shows_the_ground_too(window: MainWindow, qtbot: QtBot) -> 
     assert max(y for _, y in lines[0].points) < zero[0].points[0][1]
 
 
+@pytest.mark.long
 def test_the_ground_below_the_line_is_shown_with_the_bent_base(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
     panel = window.stop.raft  # type: ignore[attr-defined]
@@ -124,6 +125,7 @@ def test_the_ground_below_the_line_is_shown_with_the_bent_base(window: MainWindo
     assert "pressure, kPa" in texts(panel.line.drawing)
 
 
+@pytest.mark.long
 def test_settlement_against_load_comes_from_a_worker_and_tells_the_value_at_the_mouse(
     window: MainWindow, qtbot: QtBot
 ) -> None:

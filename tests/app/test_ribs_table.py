@@ -64,6 +64,7 @@ def test_the_table_changes_adds_and_removes(window: MainWindow, qtbot: QtBot) ->
     assert added.at == pytest.approx(0.0)
 
 
+@pytest.mark.long
 def test_a_click_on_a_rib_shows_what_runs_along_it(window: MainWindow, qtbot: QtBot) -> None:
     laid(window, qtbot)
     window.go_to(5)
@@ -100,6 +101,7 @@ def test_a_click_on_a_rib_shows_what_runs_along_it(window: MainWindow, qtbot: Qt
     assert chosen.currentText() == "plate"
 
 
+@pytest.mark.long
 def test_what_is_too_weak_grows_by_one_click(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     laid(window, qtbot)

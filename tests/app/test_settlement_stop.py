@@ -161,6 +161,7 @@ def test_in_us_units_the_table_and_columns_follow(demo: Project) -> None:
     assert "top, ft" in sublayer_table(project, own, 330.0)
 
 
+@pytest.mark.long
 def test_drains_show_the_line_without_them(demo: Project, qtbot: QtBot) -> None:
     drains = BandDrains(name="D", x=20.0, y=10.0, size_x=80.0, size_y=60.0, level=-3.2)
     project = demo.replaced(actions=demo.actions.replaced(drains=(drains,)))

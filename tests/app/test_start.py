@@ -172,6 +172,7 @@ def test_a_bare_strip_is_bracketed(window: MainWindow, qtbot: QtBot) -> None:
     assert float(strip.table.item(exact, 4).text()) == pytest.approx(value, abs=0.06)
 
 
+@pytest.mark.long
 def test_recent_work_stands_on_cards_and_opens(qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "harbour.korbent"
     project = proposed(OneBase().project())
@@ -268,6 +269,7 @@ def test_a_load_on_layers_comes_to_a_settlement(window: MainWindow, qtbot: QtBot
     assert len(project.ground.soils) == 4
 
 
+@pytest.mark.long
 def test_each_kind_of_load_asks_for_what_it_is_made_of(window: MainWindow, qtbot: QtBot) -> None:
     page = page_of(window)
     ground = ground_of(qtbot, page)

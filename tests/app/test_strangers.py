@@ -25,6 +25,7 @@ def project(demo: Project) -> Project:
     return renamed(found, ("actions", "cases", "Q"), "<i>Q</i>")
 
 
+@pytest.mark.long
 def test_every_label_shows_data_as_it_is(qtbot: QtBot, project: Project) -> None:
     window = MainWindow(Session(project))
     qtbot.addWidget(window, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))

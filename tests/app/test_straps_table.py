@@ -70,6 +70,7 @@ def test_the_table_changes_the_beam(qtbot: QtBot) -> None:
     assert session.project.straps[0].legs == 4
 
 
+@pytest.mark.long
 def test_what_is_too_weak_grows_by_one_click_and_the_others_stay(qtbot: QtBot) -> None:
     window = opened(qtbot, pair())
     session = window.session

@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from korbent.app.stops.bearing import BearingStop
-from korbent.app.strip_panel import StripPanel
+from korbent.app.strip.panel import StripPanel
 from korbent.app.window import MainWindow
 from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.explain.collapse import Seen, SeenCurve
@@ -42,10 +42,12 @@ def test_a_bracket_comes_and_an_edit_elsewhere_keeps_it(window: MainWindow, qtbo
     stop = window.stop
     assert isinstance(stop, BearingStop)
     own = panel(window)
-    assert own.found().lower is None
+    assert own.bracket.found().lower is None
     QTest.mouseClick(stop.choices[4], Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: own.found().lower is not None and own.found().upper is not None, timeout=SOON)
-    first = own.found()
+    qtbot.waitUntil(
+        lambda: own.bracket.found().lower is not None and own.bracket.found().upper is not None, timeout=SOON
+    )
+    first = own.bracket.found()
     assert first.lower is not None
     assert first.upper is not None
     assert first.lower < first.upper < 1.2 * first.lower
@@ -56,12 +58,12 @@ def test_a_bracket_comes_and_an_edit_elsewhere_keeps_it(window: MainWindow, qtbo
     window.session.apply(edited(project, ("pads", "P1", "width"), 1.8), "P1 wider")
     qtbot.waitUntil(lambda: own.strip.state == "", timeout=SOON)
     assert own.section is section
-    assert own.found().lower is not None
+    assert own.bracket.found().lower is not None
     # this one: another strip
     window.session.apply(edited(window.session.project, ("pads", "P6", "width"), 2.5), "P6 wider")
     qtbot.waitUntil(lambda: own.section is not section, timeout=SOON)
-    qtbot.waitUntil(lambda: own.found().lower is not None, timeout=SOON)
-    assert (own.found().lower or 0) != first.lower
+    qtbot.waitUntil(lambda: own.bracket.found().lower is not None, timeout=SOON)
+    assert (own.bracket.found().lower or 0) != first.lower
 
 
 def test_nothing_is_asked_for_while_it_is_not_seen(window: MainWindow) -> None:
@@ -91,6 +93,9 @@ def test_the_chart_says_how_far_methods_lie_outside() -> None:
         assert text in said, text
     assert "first stratum alone; combination 3. said." in strip_said(STRIP, "metric")
     assert any(isinstance(s, Line) and s.dash for s in drawn.shapes)
+    ended = strip_chart(STRIP, Found(540.0, 560.0, 551.0, "", 552.3), "One", "metric", 2.0)
+    assert any(", curve 552.3" in t for t in ended.texts)
+    assert len(ended.shapes) == len(drawn.shapes) + 1
     waiting = strip_chart(STRIP, Found(state="being computed …"), "One", "metric", 2.0)
     assert "being computed …" in waiting.texts
     assert not any("bracket" in t for t in waiting.texts)
@@ -140,13 +145,24 @@ def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot)
     assert strip_of(own, qtbot).section.layers[0].phi < found.section.layers[0].phi
     # on the way to collapse all of it grows, whatever is chosen for the bracket
     choose(own, "Load", "V alone grows, H and M held, on all of B")
-    QTest.mouseClick(own.modes[4], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(own.modes["Curve"], Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is not None and own.shown.section.load.held == (0, 0, 0), timeout=SOON)  # fmt: skip
     choose(own, "Load", "V alone grows, in the middle of B′")
     qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is None, timeout=SOON)
-    assert own.points.isVisible()
-    QTest.mouseClick(own.modes[0], Qt.MouseButton.LeftButton)
-    assert not own.points.isVisible()
+    assert own.way.button.isVisible()
+    QTest.mouseClick(own.modes["Bracket"], Qt.MouseButton.LeftButton)
+    assert not own.way.button.isVisible()
+
+
+def test_the_combination_that_is_shown_is_the_one_that_is_looked_at(window: MainWindow, qtbot: QtBot) -> None:
+    own = bring(window)
+    governing = strip_of(own, qtbot)
+    other = next(name for name, *_ in governing.others if name != governing.combination)
+    window.session.choose_situation(other)
+    qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.combination == other, timeout=SOON)
+    assert strip_of(own, qtbot).section != governing.section
+    window.session.choose_situation("")
+    qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown == governing, timeout=SOON)
 
 
 def a_curve(k: float = 1.0) -> SeenCurve:
@@ -175,23 +191,22 @@ def test_the_curve_is_marked_compared_and_pasted_onto() -> None:
 def test_points_go_to_the_clipboard_and_come_from_it(window: MainWindow, qtbot: QtBot) -> None:
     own = bring(window)
     strip_of(own, qtbot)
-    own.mode = "Curve"
     curve = a_curve()
-    own.curve = lambda: curve  # type: ignore[method-assign]
-    own.copy_points()
+    own.way.curve = lambda: curve  # type: ignore[method-assign]
+    own.way.copy()
     text = QGuiApplication.clipboard().text()
     assert text.splitlines()[0].startswith("settlement (mm)\tpressure (kPa)")
     assert text.splitlines()[2].startswith("10\t160\t")
-    own.paste_curve()
-    assert own.pasted == tuple((p.settlement, p.pressure) for p in curve.points)
-    own.keep_curve()
-    assert own.kept == (("P6, rigid strip", curve),)
-    own.forget_kept()
+    own.way.paste()
+    assert own.way.pasted == tuple((p.settlement, p.pressure) for p in curve.points)
+    own.way.keep()
+    assert own.way.kept == ((f"P6, rigid strip, {own.shown.combination}", curve),)
+    own.way.forget_kept()
     QGuiApplication.clipboard().setText("settlement\n1 x")
-    own.paste_curve()
-    assert "has no two numbers" in window.session.message or own.pasted
-    own.forget_pasted()
-    assert own.pasted == ()
+    own.way.paste()
+    assert "has no two numbers" in window.session.message or own.way.pasted
+    own.way.forget_pasted()
+    assert own.way.pasted == ()
 
 
 @pytest.mark.parametrize(
@@ -214,20 +229,20 @@ def test_what_is_no_curve_is_said(text: str, says: str) -> None:
 
 @pytest.mark.long
 def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
-    monkeypatch.setattr("korbent.app.strip_panel.RAY", 100)
+    monkeypatch.setattr("korbent.app.strip.envelope.RAY", 100)
     own = bring(window)
-    QTest.mouseClick(own.modes[1], Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: own.envelope().rays == 26 and own.envelope().done >= 8, timeout=SOON)
-    known = own.envelope()
+    QTest.mouseClick(own.modes["V-M"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: own.face.known().rays == 26 and own.face.known().done >= 8, timeout=SOON)
+    known = own.face.known()
     assert len(known.lower) >= 2
     assert known.upper[0][0][0] > known.lower[0][0]
     assert {name for name, _ in known.methods} >= {"Meyerhof 1963", "EN 1997-1 Annex D"}
-    QTest.mouseClick(own.modes[0], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(own.modes["Bracket"], Qt.MouseButton.LeftButton)
     strip_of(own, qtbot)
     # the strip is the very same: only the curve is asked for
-    QTest.mouseClick(own.modes[4], Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: isinstance(own.curve(), SeenCurve), timeout=SOON)
-    curve = own.curve()
+    QTest.mouseClick(own.modes["Curve"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: isinstance(own.way.curve(), SeenCurve), timeout=SOON)
+    curve = own.way.curve()
     assert isinstance(curve, SeenCurve)
     own.view.clicked.emit(f"point:{len(curve.points) - 2}")
     below = own.below()
@@ -243,4 +258,4 @@ def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWin
     stop = window.stop
     assert isinstance(stop, BearingStop)
     assert "at the chosen point" in stop.section_pane.detail.text()
-    assert all(not a.belongs for a in own.rays.values() if a.state)
+    assert all(not a.belongs for a in own.faces[2].asked() if a.state)

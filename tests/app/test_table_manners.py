@@ -189,6 +189,7 @@ def test_one_unit_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
     assert "not a unit" in window.message.text()
 
 
+@pytest.mark.long
 def test_area_loads_and_steps(window: MainWindow, qtbot: QtBot) -> None:
     areas = panel(window, 1, "areas")
     qtbot.mouseClick(areas.add_button, LEFT)

@@ -116,6 +116,7 @@ def test_work_that_is_not_saved_is_asked_about(qtbot: QtBot, monkeypatch: pytest
     assert window.session.project is mine
 
 
+@pytest.mark.long
 def test_the_base_of_the_tour_fails_and_a_longer_one_does_not() -> None:
     session = Session(lindmere())
     session.select("P11")

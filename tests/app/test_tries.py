@@ -107,6 +107,7 @@ def test_a_name_is_asked_for_once(window: MainWindow, qtbot: QtBot) -> None:
     assert "width" in dialog.name.text()
 
 
+@pytest.mark.long
 def test_tries_go_with_the_file(demo: Project, tmp_path: Path) -> None:
     path = tmp_path / "plan.korbent"
     session = Session(demo)

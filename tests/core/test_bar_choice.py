@@ -142,6 +142,7 @@ def held(project: Project, how: str, *names: str) -> Project:
     return project
 
 
+@pytest.mark.long
 def test_free_bars_are_chosen_with_the_size(demo: Project) -> None:
     project = held(demo, "free", "P12")
     found = proposal(project, [project.pad("P12")], "cost")

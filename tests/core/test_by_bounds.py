@@ -130,6 +130,7 @@ def test_a_stratum_without_strengths_further_down_is_named(few: None) -> None:
     assert "grey silt" in found.message
 
 
+@pytest.mark.long
 def test_asking_which_settings_decide_solves_no_bound_anew(few: None) -> None:
     project = long_base(factor_bearing=3.0)
     found = of(project, "resistance-bounds-drained")

@@ -45,6 +45,7 @@ def test_the_load_of_the_situation_is_met_and_then_all_of_it_grows() -> None:
         assert point.centre == point.settlement
 
 
+@pytest.mark.long
 def test_a_mirrored_load_tilts_and_slides_the_other_way() -> None:
     for a, b in zip(one(100.0, 10.0, 20.0).points, one(100.0, -10.0, -20.0).points):
         assert b.pressure == pytest.approx(a.pressure, rel=1e-4)
@@ -97,6 +98,7 @@ def test_the_plateau_lies_within_the_bracket(k: int) -> None:
     assert found.points[-1].pressure == pytest.approx(found.limit, rel=0.02)
 
 
+@pytest.mark.long
 def test_more_than_it_bears_goes_straight_to_collapse() -> None:
     found = one(1000.0, 0.0, 200.0)
     assert found.limit < 500.0

@@ -35,6 +35,7 @@ def two() -> tuple[Project, dict[str, Option]]:
     return project, {o.kind: o for o in found}
 
 
+@pytest.mark.long
 def test_each_is_the_kind_it_says(two: tuple[Project, dict[str, Option]]) -> None:
     project, found = two
     for kind, option in found.items():
@@ -48,6 +49,7 @@ def test_each_is_the_kind_it_says(two: tuple[Project, dict[str, Option]]) -> Non
         assert len(option.project.straps) == (1 if kind == "strap" else 0)
 
 
+@pytest.mark.long
 def test_what_is_said_is_what_the_project_gives(two: tuple[Project, dict[str, Option]]) -> None:
     _, found = two
     for kind, option in found.items():
@@ -73,6 +75,7 @@ def test_what_is_said_is_what_the_project_gives(two: tuple[Project, dict[str, Op
         assert option.cost > option.concrete * option.project.rates.concrete
 
 
+@pytest.mark.long
 def test_pads_are_the_least_where_the_ground_bears_much(two: tuple[Project, dict[str, Option]]) -> None:
     _, found = two
     assert min(found.values(), key=lambda o: o.cost).kind == "pads"
@@ -97,6 +100,7 @@ def test_what_is_not_possible_says_why() -> None:
         options(joined, ("C0",))
 
 
+@pytest.mark.long
 def test_it_is_left_off_between_kinds() -> None:
     project = columns((0, 0, 500.0), (4.5, 0, 650.0))
     heard: list[Option] = []

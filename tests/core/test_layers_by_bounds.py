@@ -33,6 +33,7 @@ def ratios(upper: dict[str, object], lower: dict[str, object], below: float, dra
     return with_strata / values[name], bound(section, "upper", 600).pressure / alone
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("below", [0.6, *(pytest.param(t, marks=pytest.mark.long) for t in (0.3, 0.9))])
 @pytest.mark.parametrize("weak_over_strong", ["Meyerhof 1974", pytest.param("the weak stratum alone", marks=pytest.mark.long)])  # fmt: skip
 def test_weak_clay_over_strong_is_no_stronger_than_squeezed(below: float, weak_over_strong: str) -> None:

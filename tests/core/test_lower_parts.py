@@ -107,6 +107,7 @@ def test_a_part_that_lies_hardly_lower_changes_hardly_anything() -> None:
             )
 
 
+@pytest.mark.long
 def test_the_strata_below_a_pit_are_relieved() -> None:
     plain, pit = (
         plate_of(raft(k=None, ground="layers", **p), "settlement long")

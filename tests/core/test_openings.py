@@ -198,7 +198,7 @@ def test_least_steel_above_is_a_choice(standard: str) -> None:
             )
 
 
-@pytest.mark.parametrize("standard", [EN, ACI, AS])
+@pytest.mark.parametrize("standard", [EN, *(pytest.param(s, marks=pytest.mark.long) for s in (ACI, AS))])
 @pytest.mark.parametrize("corner", [False, True], ids=["edge", "corner"])
 def test_punching_does_not_jump_as_a_column_nears_an_edge(standard: str, corner: bool) -> None:
     """In steps of 10 mm towards an edge, and towards a corner: the closed section gives way to the open ones without a jump."""

@@ -158,6 +158,7 @@ def test_undrained_strip_is_bracketed(rough: bool) -> None:
     assert low.at_walls < 1e-2
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", [0, *(pytest.param(k, marks=pytest.mark.long) for k in range(1, 8))])
 def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> None:
     random = Random(seed)
@@ -169,6 +170,7 @@ def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> 
     assert high.pressure / low.pressure < (1.25 if seed else 1.5)
 
 
+@pytest.mark.long
 def test_where_it_yields_is_where_slip_lines_run() -> None:
     """Of a strip without friction: within the reach of Prandtl's field, 1.5 B from the middle and B/sqrt(2) deep, and most at the edge."""
     coarse, fine = (bound(uniform(1.0, 1.0, 0.0, 0.0, 0.0), "upper", count) for count in (150, 450))
@@ -291,6 +293,7 @@ def test_a_base_between_smooth_and_rough_is_bracketed(phi: float) -> None:
     assert low.pressure < value < high.pressure < 1.3 * low.pressure
 
 
+@pytest.mark.long
 def test_half_of_the_section_bears_half_of_the_whole() -> None:
     half = uniform(1.0, 4.0, 22.0, 18.0, 6.0)
     whole = replace(half, load=Load((1.0, 0.0, 0.0)))

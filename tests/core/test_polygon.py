@@ -130,6 +130,7 @@ def stars(draw: st.DrawFn) -> tuple[tuple[float, float], ...]:
     return tuple((float(r * np.cos(a)), float(r * np.sin(a))) for r, a in zip(far, angles))
 
 
+@pytest.mark.long
 @settings(max_examples=40, deadline=None)
 @given(stars(), st.floats(-0.4, 0.4), st.floats(-0.4, 0.4))
 @example(

@@ -208,6 +208,7 @@ def test_ribs_end_at_the_outline() -> None:
     assert ledger_is_working(project) > 28
 
 
+@pytest.mark.long
 def test_the_strata_bear_an_ell() -> None:
     found = plate_of(shaped(ELL, k=None, ground="layers"))
     force = (found.plate.points[:, :, None] * found.solution.pressure).sum(axis=(0, 1))

@@ -89,6 +89,7 @@ def test_what_cannot_be_done_makes_no_base_grow() -> None:
     assert all(area < 3 * needed for area in areas.values()), areas
 
 
+@pytest.mark.long
 def test_more_load_is_never_a_smaller_base() -> None:
     areas = [
         p.width * p.length
@@ -97,6 +98,7 @@ def test_more_load_is_never_a_smaller_base() -> None:
     assert areas == sorted(areas)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("kind", "habit"),
     [

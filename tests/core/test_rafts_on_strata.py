@@ -218,6 +218,7 @@ def test_kept_plates_notice_when_things_are_built(ground: str) -> None:
         found(project.actions.steps)
 
 
+@pytest.mark.long
 def test_strength_is_looked_at_on_the_strata_at_once_and_in_the_end() -> None:
     """Clay that takes its time is stiffer at once; where its undrained modulus is not known that is said."""
     project = on_strata(raft(), mesh=COARSE)

@@ -271,6 +271,7 @@ def test_hollin_has_something_that_fails_and_something_that_just_holds() -> None
     assert added_inertia(0.45, 0.85, 1.5, 0.25) > 0
 
 
+@pytest.mark.long
 def test_grown_ribs_hold_and_no_bar_more_than_they_need() -> None:
     project = hollin()
     assert ratios(project)["rib-top"] > 1.2

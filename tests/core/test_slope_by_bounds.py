@@ -70,6 +70,7 @@ def _conform(mesh: Mesh) -> None:
     assert length == pytest.approx(2 * x.max() + walls + surface, rel=1e-6)
 
 
+@pytest.mark.long
 def test_a_mirrored_slope_bears_the_mirrored_load() -> None:
     load = Load((10.0, 2.0, 1.5))
     ground = (Layer(0.0, 0.8, 6.0, 20.0, 18.0), Layer(0.8, 1e6, 30.0, 0.0, 9.0, 2.0))

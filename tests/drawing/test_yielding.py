@@ -42,6 +42,7 @@ def test_what_is_beyond_the_drawing_is_cut() -> None:
         assert area(cut) == pytest.approx(hull.intersection(box(-9, -3.0, 2.5, 9)).area, abs=1e-9)
 
 
+@pytest.mark.long
 def test_few_areas_stand_for_many_triangles() -> None:
     found = bound(uniform(1.0, 1.0, 0.0, 0.0, 0.0), "upper", 400)
     triangles = where_it_yields(found)

@@ -87,6 +87,7 @@ def test_a_nudge_changes_as_little(seed: int) -> None:
     alike(verdicts(project), verdicts(nudged(project)), 1e-5)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_the_ledger_is_the_working(seed: int) -> None:

@@ -206,13 +206,13 @@ def test_turned_by_a_quarter(seed: int) -> None:
     "change",
     [
         shuffled,
-        another_first,
         halved,
         cut_in_two,
-        scaled_cases,
         in_other_units,
-        as_expressions,
-        under_other_names,
+        *(
+            pytest.param(f, marks=pytest.mark.long)
+            for f in (another_first, scaled_cases, as_expressions, under_other_names)
+        ),
     ],
     ids=lambda f: f.__name__,
 )

@@ -58,6 +58,7 @@ def words(text: str) -> str:
 # ---------------------------------------------------------------- length and order
 
 
+@pytest.mark.long
 def test_fourteen_pads_in_short_take_less_than_25_pages(demo: Project, tmp_path: Path) -> None:
     assert len(demo.pads) == 14
     own = calculation(demo, evaluate(demo), usual_sets(demo)[0].replaced(workings="none"))

@@ -31,7 +31,13 @@ def made(project: Project, *keys: str) -> tuple[Sheet, ...]:
     return drawings(project, set_named(project, ""), [SheetChoice(key=k) for k in keys or MAKERS])
 
 
-@pytest.fixture(scope="module", params=list(DEMOS))
+FIRST = ("lindmere", "redstem")
+
+
+@pytest.fixture(
+    scope="module",
+    params=[*FIRST, *(pytest.param(name, marks=pytest.mark.long) for name in DEMOS if name not in FIRST)],
+)
 def file(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> tuple[Project, Path]:
     project = DEMOS[request.param]()
     path = tmp_path_factory.mktemp("dxf") / "d.dxf"

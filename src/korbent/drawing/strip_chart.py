@@ -19,6 +19,8 @@ class Found:
     exact: float | None = None
     state: str = ""
     """'' where both bounds are the refined ones."""
+    plateau: float | None = None
+    """Where the curve to collapse ends, if it was asked for."""
 
 
 def outside(value: float, found: Found) -> str:
@@ -74,6 +76,9 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
     if found.exact is not None:
         x = at(found.exact)
         sketch.add(Line(((x, 0), (x, high)), "ink", 1.6, dash=True))
+    if found.plateau is not None:
+        x = at(found.plateau)
+        sketch.add(Line(((x, high - row), (x, high)), "pressure", 2.4))
     x = at(strip.pressure)
     sketch.add(
         Line(((x, 0), (x, high)), "beyond", 2.0),
@@ -93,6 +98,8 @@ def _bracket(sketch: Sketch, found: Found, base: float, row: float, at, units: U
     text = f"{show(found.lower, 'kPa', units)} to {show(found.upper, 'kPa', units)}, ±{100 * (found.upper - found.lower) / 2 / mid:.1f} %"
     if found.exact is not None:
         text += f", exact {show(found.exact, 'kPa', units, 4)}"
+    if found.plateau is not None:
+        text += f", curve {show(found.plateau, 'kPa', units, 4)}"
     if found.state:
         text += f" · {found.state}"
     sketch.add(

@@ -7,7 +7,7 @@ from korbent.app.divided import below, beside
 from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
-from korbent.app.strip_panel import StripPanel
+from korbent.app.strip.panel import StripPanel
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
 from korbent.core.checks import Check, CheckResult, State

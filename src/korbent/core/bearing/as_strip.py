@@ -91,17 +91,36 @@ class AsStrip:
         return self.section.mirrored and first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
 
 
-def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken()) -> AsStrip | str:
-    """The strip of unit length that a base is looked at as, in the situation that presses hardest on its effective area (unfactored) or is
-    nearest to the resistance of the adopted method (design); or why there is none."""
-    return strip_on(
-        bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground(), drainage, taken
-    )
+def as_strip(
+    project: Project, pad: Pad, drainage: str, taken: Taken = Taken(), situation: str = ""
+) -> AsStrip | str:
+    """The strip of unit length that a base is looked at as, in a situation by its name, else in the one that presses hardest on its effective
+    area (unfactored) or is nearest to the resistance of the adopted method (design); or why there is none."""
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
+    situations = bench.situations(_question(taken))
+    names = [situations.label(k) for k in range(len(situations))] if situation else []
+    return strip_on(bench, drainage, taken, names.index(situation) if situation in names else None)
+
+
+def as_strips(
+    project: Project, pad: Pad, drainage: str, taken: Taken = Taken()
+) -> tuple[tuple[str, AsStrip | str], ...] | str:
+    """(name, the strip or why there is none) of every situation of a base; or why there is none at all."""
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
+    one = strip_on(bench, drainage, taken)
+    if isinstance(one, str):
+        return one
+    situations = bench.situations(_question(taken))
+    return tuple((situations.label(k), strip_on(bench, drainage, taken, k)) for k in range(len(situations)))
+
+
+def _question(taken: Taken) -> str:
+    return "allowable" if taken.strengths == "unfactored" else "ultimate"
 
 
 def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -> AsStrip | str:
     """The same on a bench that stands on the ground; ``at``: the situation that is looked at."""
-    question = "allowable" if taken.strengths == "unfactored" else "ultimate"
+    question = _question(taken)
     situations = bench.situations(question)
     why = bench.idle(drainage)[0] or bench.why_not(*NEEDED[drainage])[0]
     if why or not len(situations):

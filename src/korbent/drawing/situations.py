@@ -1,0 +1,79 @@
+"""All situations of a base as a strip: the load over what is borne of it, from above and from below, the greatest first."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from korbent.core.bearing.as_strip import AsStrip
+from korbent.core.units import UnitSet, show, shown_unit
+from korbent.drawing.chart import axis, up
+from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+
+WIDE = 10.0
+
+
+@dataclass(frozen=True)
+class Situation:
+    """One of them: its name, V over the width (kPa), the load over the bound from above and over that from below; None: not known yet."""
+
+    label: str
+    pressure: float = 0.0
+    low: float | None = None
+    high: float | None = None
+    why: str = ""
+    """Why there is nothing."""
+
+
+def situations_said(strip: AsStrip) -> str:
+    """What the chart is of, below it."""
+    return f"Load over what is borne of it, by combination, the greatest first: from the bound from above to that from below. A click shows a combination everywhere. {strip.said}."  # fmt: skip
+
+
+def situation_said(row: Situation, units: UnitSet) -> str:
+    """One of them in words."""
+    kpa = shown_unit("kPa", units)
+    if row.why:
+        return f"Combination {row.label}: {row.why}"
+    if row.low is None or row.high is None:
+        return f"Combination {row.label}: being computed …"
+    borne = (show(row.pressure / ratio, "kPa", units) for ratio in (row.high, row.low))
+    return f"Combination {row.label}: {show(row.pressure, 'kPa', units)} {kpa} over {' to '.join(borne)} {kpa}: {row.low:.2f} to {row.high:.2f}"  # fmt: skip
+
+
+def situations_chart(
+    rows: Sequence[Situation], chosen: str, why: str, units: UnitSet, aspect: float
+) -> Drawing:
+    """A bar from one bound to the other for each situation, keys ``situation:name``; ``chosen``: the one that is shown everywhere."""
+    if why or not rows:
+        return Drawing((Text((0, 0), why or "being computed …", 11, "soft", "middle"),), (-1, -1, 1, 1))
+    high = WIDE / max(aspect, 0.5)
+    known = sorted((r for r in rows if r.high is not None), key=lambda r: -(r.high or 0.0))
+    most = max(1.1, 1.15 * max((r.high or 0.0 for r in known), default=1.0))
+    sketch = Sketch()
+    y = axis(0.0, most, 0.0, high, 5)
+    up(sketch, y, 0.0, WIDE)
+    sketch.add(Line(((0, y(1.0)), (WIDE, y(1.0))), "beyond", 1.6))
+    step = WIDE / max(len(rows), 8)
+    for k, row in enumerate(known):
+        x, top = (k + 0.5) * step, row.high or 0.0
+        low = row.low if row.low is not None else top
+        over = low > 1.0
+        tone = "beyond" if over else "accent"
+        own = row.label == chosen
+        sketch.add(
+            Polygon(rectangle(x - 0.34 * step, 0.0, x + 0.34 * step, y(low)), "accent_wash", None, key=f"situation:{row.label}"),
+            Polygon(rectangle(x - 0.34 * step, y(low), x + 0.34 * step, max(y(top), y(low) + 0.012 * high)), tone, "ink" if own else None, 1.6, key=f"situation:{row.label}"),
+        )  # fmt: skip
+        if k == 0 or own:
+            sketch.add(Text((x, 0.0), row.label, 9.5, "beyond" if own else "ink", "middle", dy=14, bold=own))
+    first = known[0] if known else None
+    waiting = sum(r.high is None and not r.why for r in rows)
+    without = [r for r in rows if r.why]
+    words = []
+    if first is not None:
+        words.append(f"{first.label}: {first.low or 0.0:.2f} to {first.high or 0.0:.2f} of {show(first.pressure / (first.high or 1.0), 'kPa', units)} {shown_unit('kPa', units)} and more")  # fmt: skip
+    if waiting:
+        words.append(f"{len(rows) - waiting} of {len(rows)} so far")
+    if without:
+        words.append(f"{len(without)} without: {without[0].why}")
+    sketch.add(Text((WIDE, high), " · ".join(words), 10.5, "accent" if waiting else "ink", "right", dy=-8))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
