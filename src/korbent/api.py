@@ -281,7 +281,7 @@ def strip(
         value = None
     if not triangles:
         return {"exact": value, "lower": None, "upper": None}
-    low, high = (bound(section, side, triangles).pressure for side in ("lower", "upper"))  # type: ignore[arg-type]
+    low, high = (bound(section, side, triangles).pressure for side in ("lower", "upper"))
     return {"exact": value, "lower": low, "upper": high}
 
 
@@ -319,7 +319,7 @@ def strip_below(
 
     found = _strip_of(project, base, drainage, taken)
     low, high = (
-        bound(found.section, side, triangles).pressure + found.water if triangles else None  # type: ignore[arg-type]
+        bound(found.section, side, triangles).pressure + found.water if triangles else None
         for side in ("lower", "upper")
     )
     return {
@@ -351,7 +351,9 @@ def strip_situations(
     own = _project(project)
     every = as_strips(own, own.pad(base), drainage, Taken(**taken))
     found: list[dict[str, object]] = []
-    for name, one in every:  # type: ignore[misc]
+    if isinstance(every, str):
+        raise ValueError(f"{base}: {every}")
+    for name, one in every:
         row: dict[str, object] = {
             "situation": name,
             "pressure": None,
@@ -364,7 +366,7 @@ def strip_situations(
             row["why"] = one
         else:
             try:
-                low, high = (bound(one.section, side, triangles).pressure for side in ("lower", "upper"))  # type: ignore[arg-type]
+                low, high = (bound(one.section, side, triangles).pressure for side in ("lower", "upper"))
                 row |= {
                     "lower": low + one.water,
                     "upper": high + one.water,
@@ -405,7 +407,7 @@ def envelope(
     for ray in of.rays(plane, found.section.B, found.force[0], bool(found.section.slope)):  # type: ignore[arg-type]
         section = of.along(found.section, ray)
         try:
-            low, high = (bound(section, side, triangles) for side in ("lower", "upper"))  # type: ignore[arg-type]
+            low, high = (bound(section, side, triangles) for side in ("lower", "upper"))
         except NotSolvedError:
             continue  # nothing is borne along this ray
         lower.append(of.carried(ray, low.factor))
@@ -596,10 +598,10 @@ def plate(
     down = np.full((count, 4, 1), float(pressure))
     for (*_, V), box in zip(loads, boxes):
         down[mesh.within(box)] += V / ((box[1] - box[0]) * (box[3] - box[2]))
-    found = solver.solve(solver.load(down), not lifts, greatest)
-    (fields,) = fields_of(solver, found)
+    solved = solver.solve(solver.load(down), not lifts, greatest)
+    (fields,) = fields_of(solver, solved)
     grid = (len(mesh.lines_x), len(mesh.lines_y))
-    settled = np.where(mesh.used, found.settlement[:, 0], np.nan)
+    settled = np.where(mesh.used, solved.settlement[:, 0], np.nan)
     reaction = np.clip(k * settled, -np.inf if not lifts else 0.0, np.inf if greatest is None else greatest)
 
     def field(values: Array) -> Array:
@@ -607,7 +609,7 @@ def plate(
 
     return PlateFields(
         mesh.lines_x, mesh.lines_y, field(1000 * settled), field(reaction), field(fields.m_x[:, 0]), field(fields.m_y[:, 0]), field(fields.m_xy[:, 0]),
-        found.residual, solver.count,
+        solved.residual, solver.count,
     )  # fmt: skip
 
 

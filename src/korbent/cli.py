@@ -298,6 +298,7 @@ def strip(
     taken: dict[str, Any] = {"across": across, "underside": underside, "strengths": strengths, "psi": psi}
     way = "undrained" if undrained else "drained"
     text: Callable[[dict[str, Any]], str] = strip_text
+    found: dict[str, Any]
     try:
         if file is None:
             found = dict(

@@ -5,10 +5,11 @@ Each takes what can travel: a project, names and numbers; and ``told`` and ``sto
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from korbent.core.model import Project
 
+Side = Literal["lower", "upper"]
 Told = Callable[..., None]
 Stop = Callable[[], bool]
 
@@ -89,7 +90,7 @@ def bare_strip(strip: Any, told: Told, stop: Stop) -> Any:
     return {r: exactly(strip, r) for r in {1.0, 0.0, strip.roughness}}
 
 
-def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
+def bound(section: Any, side: Side, most: int, told: Told, stop: Stop) -> Any:
     """(a bound of the pressure of a strip, kPa, and what is drawn of it); or why there is none."""
     from korbent.core.plasticity.bounds import bound as best
     from korbent.drawing.yielding import shown
@@ -101,7 +102,7 @@ def bound(section: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
         return str(error)
 
 
-def ray(section: Any, load: Any, side: str, most: int, told: Told, stop: Stop) -> Any:
+def ray(section: Any, load: Any, side: Side, most: int, told: Told, stop: Stop) -> Any:
     """(V, H, M at a bound along a ray, the motion of the base by the upper one); or why there is none."""
     from korbent.core.plasticity.bounds import bound as best
     from korbent.core.plasticity.envelope import along, carried

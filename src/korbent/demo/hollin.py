@@ -81,7 +81,7 @@ def _combinations() -> tuple[Combination, ...]:
 
     def add(name: str, factors: dict[str, float], *serves: str, **more: object) -> None:
         more = {"water": "normal" if serves[0].startswith("settlement") else "worst"} | more
-        rows.append(Combination(number=len(rows) + 1, name=name, factors=factors, serves=serves, **more))  # type: ignore[arg-type]
+        rows.append(Combination(number=len(rows) + 1, name=name, factors=factors, serves=serves, **more))
 
     heavy = {"weight_unfavourable": 1.35, "weight_favourable": 1.0}
     add("G + Q", {"G": 1.0, "Q": 1.0}, "allowable")
@@ -136,7 +136,7 @@ def _raft() -> Pad:
 
     def rib(name: str, axis: str, at: float) -> Rib:
         return Rib(
-            name=name, axis=axis, at=round(at, 3), width=0.45, depth=0.85, top=Bars(diameter=0.016, number={"X2": 6, "X3": 4}.get(name, 5)),  # type: ignore[arg-type]
+            name=name, axis=axis, at=round(at, 3), width=0.45, depth=0.85, top=Bars(diameter=0.016, number={"X2": 6, "X3": 4}.get(name, 5)),
             bottom=Bars(diameter=0.016, number=4), links=Bars(diameter=0.010, spacing=0.175),
         )  # fmt: skip
 

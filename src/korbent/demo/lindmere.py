@@ -119,7 +119,7 @@ def _tests(name: str) -> tuple[GroundTest, ...]:
     found = [GroundTest(kind="SPT N", depth=depth, value=n) for depth, n in SPT[name]]
     for depth, *values in INDEX.get(name, ()):
         for kind, value in zip(("PI", "wL", "w", "e0"), values):
-            found.append(GroundTest(kind=kind, depth=depth, value=value))  # type: ignore[arg-type]
+            found.append(GroundTest(kind=kind, depth=depth, value=value))
     return tuple(found)
 
 
@@ -169,7 +169,7 @@ def _combinations() -> tuple[Combination, ...]:
 
     def add(name: str, factors: dict[str, float], *serves: str, **more: object) -> None:
         more = {"water": "normal" if serves[0].startswith("settlement") else "worst"} | more
-        rows.append(Combination(number=len(rows) + 1, name=name, factors=factors, serves=serves, **more))  # type: ignore[arg-type]
+        rows.append(Combination(number=len(rows) + 1, name=name, factors=factors, serves=serves, **more))
 
     heavy = {"weight_unfavourable": 1.35, "weight_favourable": 1.0}
     add("G + Q", {"G": 1.0, "Q": 1.0}, "allowable")

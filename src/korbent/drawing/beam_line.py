@@ -2,7 +2,7 @@
 
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.units import Showing, show, show_length, shown_unit
-from korbent.drawing.primitives import Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Anchor, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
 WIDE = 10.0
 
@@ -25,10 +25,10 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
         return WIDE * (s - found.at[0]) / size
 
     together: dict[float, list[str]] = {}
-    for name, place, wide in found.columns:
-        x0, x1 = along(place - wide / 2), along(place + wide / 2)
+    for name, middle, wide in found.columns:
+        x0, x1 = along(middle - wide / 2), along(middle + wide / 2)
         sketch.add(Polygon(rectangle(x0, 0, x1, high), "faint", None))
-        together.setdefault(round(along(place), 2), []).append(name)
+        together.setdefault(round(along(middle), 2), []).append(name)
     for x, names in together.items():  # columns in one line across share a place
         sketch.add(Text((x, high), " ".join(names), 10, "soft", "middle", dy=-14))
     half = high / 2
@@ -58,7 +58,9 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
             i = values.index(best)
             text = f"{show(best, unit, units)} {shown_unit(unit, units)}"
             below = sign * best < 0
-            anchor = "left" if i < len(values) * 0.15 else "right" if i > len(values) * 0.85 else "middle"
+            anchor: Anchor = (
+                "left" if i < len(values) * 0.15 else "right" if i > len(values) * 0.85 else "middle"
+            )
             sketch.add(
                 Text(
                     place(found.at[i], best),
@@ -70,7 +72,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
                     dy=13 if below else -5,
                     halo=True,
                 )
-            )  # type: ignore[arg-type]
+            )
         sketch.add(Text((0, zero), title, 11, "soft", dy=-4, dx=-46))
     sketch.add(Line(((0, half + 0.02 * high), (WIDE, half + 0.02 * high)), "faint", 1.0))
     unit = shown_unit("m", units)

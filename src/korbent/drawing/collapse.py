@@ -129,25 +129,25 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
         if point.settlement <= deepest:
             sketch.add(Disc(place(point.pressure, point.settlement), 6.0 if k == chosen else 4.0, "accent" if k == chosen else "paper", "accent", 1.6, fixed=True, key=f"point:{k}"))  # fmt: skip
     w = place(beside.working, 0.0)[0]
-    own = found.at_pressure(beside.working)
+    settled = found.at_pressure(beside.working)
     name = "N/A′" if strip.central else "V/B"
-    text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * own, 'mm', units)} {mm}" if own is not None else " is beyond collapse")  # fmt: skip
+    text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * settled, 'mm', units)} {mm}" if settled is not None else " is beyond collapse")  # fmt: skip
     tilt = found.tilt_at(beside.working)
-    if own is not None and abs(tilt) > 5e-6:
+    if settled is not None and abs(tilt) > 5e-6:
         text += f", tilts {1000 * abs(tilt):.2g} ‰"
     sketch.add(Line(((w, 0), (w, high)), "beyond", 1.6), Text((w, 0), text, 10.5, "beyond", dx=6, dy=-36, bold=True, halo=True))  # fmt: skip
     if beside.settled is not None and beside.settled <= deepest:
-        at = place(beside.working, beside.settled)
-        sketch.add(Disc(at, 4.5, "paper", "ink", 1.6, fixed=True), Text(at, f"Settlement stop, long term: {show(1000 * beside.settled, 'mm', units)} {mm}", 10, "ink", dx=9, dy=4, halo=True))  # fmt: skip
-    for name, u in (("limit", beside.limit_settlement), ("B/10", B / 10)):
-        if u is None or u > deepest:
+        spot = place(beside.working, beside.settled)
+        sketch.add(Disc(spot, 4.5, "paper", "ink", 1.6, fixed=True), Text(spot, f"Settlement stop, long term: {show(1000 * beside.settled, 'mm', units)} {mm}", 10, "ink", dx=9, dy=4, halo=True))  # fmt: skip
+    for name, limit in (("limit", beside.limit_settlement), ("B/10", B / 10)):
+        if limit is None or limit > deepest:
             continue
-        p = found.at_settlement(u)
-        spot = place(0.0, u)
-        borne = f": {show(p, 'kPa', units)} {kpa}" if p is not None else ""
+        carried = found.at_settlement(limit)
+        spot = place(0.0, limit)
+        borne = f": {show(carried, 'kPa', units)} {kpa}" if carried is not None else ""
         sketch.add(
             Line((spot, (WIDE, spot[1])), "beyond" if name == "limit" else "soft", 1.0, dash=True),
-            Text(spot, f"{name} {show(1000 * u, 'mm', units)} {mm}{borne}", 10, "beyond" if name == "limit" else "soft", dx=6, dy=-4, halo=True),
+            Text(spot, f"{name} {show(1000 * limit, 'mm', units)} {mm}{borne}", 10, "beyond" if name == "limit" else "soft", dx=6, dy=-4, halo=True),
         )  # fmt: skip
     sketch.add(Text((WIDE, high), kpa, 10, "soft", dx=6, dy=-6), Text((0, 0), mm, 10, "soft", "right", dx=-6, dy=14))  # fmt: skip
     if state:

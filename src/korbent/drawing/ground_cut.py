@@ -57,7 +57,8 @@ def _isolines(sketch: Sketch, found: GroundCut, units: Showing) -> None:
         v / factor for v in levels_of(float(found.stress.min()) * factor, float(found.stress.max()) * factor)
     ]
     for value in values:
-        for points in generator.lines(value):
+        for line in generator.lines(value) or ():
+            points = np.asarray(line, dtype=float)
             if len(points) < 2:
                 continue
             tone = "pressure" if value > 0 else "water"

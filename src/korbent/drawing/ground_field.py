@@ -124,7 +124,8 @@ def lines_of_equal(
     generator = contour_generator(field.x[inside].astype(float), field.y[shown].astype(float), np.ma.masked_invalid(values), line_type=LineType.Separate)  # fmt: skip
     labelled: list[Point] = []
     for value in (v / factor for v in levels_of(least, most)):
-        for points in generator.lines(value):
+        for line in generator.lines(value) or ():
+            points = np.asarray(line, dtype=float)
             if len(points) < 2:
                 continue
             sketch.add(Line(tuple((float(a), level + float(b)) for a, b in points), "pressure" if value >= 0 else "water", 1.4))  # fmt: skip

@@ -199,8 +199,8 @@ def _log(
                     Disc((x, at), 2.5, colour, None, fixed=True),
                     Text((x, at), f"{sign} {shown}", 9, colour, dx=4, dy=3, halo=True, room=0.42 * width),
                 )
-    for test in hole.oedometers:
-        at = hole.ground_level - test.depth
+    for sample in hole.oedometers:
+        at = hole.ground_level - sample.depth
         sketch.add(
             Disc(
                 (x + width, at),
@@ -209,7 +209,7 @@ def _log(
                 "accent",
                 1.4,
                 fixed=True,
-                key=f"oedometer:{hole.name}:{test.sample}",
+                key=f"oedometer:{hole.name}:{sample.sample}",
             )
         )
     if hole.rigid_below:

@@ -50,14 +50,14 @@ def parameter_chart(
     sketch = Sketch()
 
     def at(value: float) -> float:
-        return value / most * width
+        return float(value / most * width)
 
     # round numbers of what is shown
     one, metre = float(to_shown(1.0, unit, units)), float(to_shown(1.0, "m", units))
     marks = tuple((v / one, number(v)) for v in ticks(0.0, most * one, 4))
     across(sketch, Axis(0.0, most, 0.0, width, marks), low, high, above=True)
-    levels = tuple((v / metre, f"{v:+g}".replace("-", "−")) for v in ticks(low * metre, high * metre, 6))
-    up(sketch, Axis(low, high, low, high, levels), 0.0, width)
+    heights = tuple((v / metre, f"{v:+g}".replace("-", "−")) for v in ticks(low * metre, high * metre, 6))
+    up(sketch, Axis(low, high, low, high, heights), 0.0, width)
     sources = list(dict.fromkeys(d.correlation.source for d in found))
     for d in found:
         colour = MARKS[sources.index(d.correlation.source) % len(MARKS)]
@@ -67,8 +67,8 @@ def parameter_chart(
         sketch.add(Line(_run(shape, at, high, low), "accent", 1.6, dash=True))
     if line:
         sketch.add(Line(_run(line, at, high, low), "ink", 2.0))
-        text = f"adopted, {'in steps' if line.kind == 'stepwise' else 'linear'} over level"
-        sketch.add(Text((width / 2, low), text, 11, "ink", "middle", bold=True, dy=14, halo=True))
+        said = f"adopted, {'in steps' if line.kind == 'stepwise' else 'linear'} over level"
+        sketch.add(Text((width / 2, low), said, 11, "ink", "middle", bold=True, dy=14, halo=True))
     elif adopted:
         sketch.add(
             Line(((at(adopted), low), (at(adopted), high)), "ink", 2.0),

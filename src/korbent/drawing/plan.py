@@ -129,10 +129,10 @@ def plan_drawing(
         chosen = pad.name == selected
         corners = outline(pad, points[pad.load_point])
         colour = f"ratio:{worst.ratio}" if worst and worst.ratio is not None else "faint"
-        beyond = bool(worst) and worst.state in (State.FAILS, State.UNSTABLE)
+        beyond = worst is not None and worst.state in (State.FAILS, State.UNSTABLE)
         if worst and worst.state is State.UNSTABLE:
             colour = "beyond"
-        label, beyond = pad.name, beyond
+        label = pad.name
         if by in ("load", "level", "type"):
             colour, text = _shade(project, results, pad, by)
             label, beyond = f"{pad.name} {text}", False
@@ -147,8 +147,8 @@ def plan_drawing(
             )
         )  # fmt: skip
         if pad.bore:
-            hole = turned(rim(pad.bore / 2), 0.0, middle(pad, points[pad.load_point]))
-            sketch.add(Polygon(hole, "paper", "accent" if chosen else "ink", 1.6 if chosen else 1.0))
+            ring = turned(rim(pad.bore / 2), 0.0, middle(pad, points[pad.load_point]))
+            sketch.add(Polygon(ring, "paper", "accent" if chosen else "ink", 1.6 if chosen else 1.0))
         for other in pad.further:
             ends = ((points[pad.load_point].x, points[pad.load_point].y), (points[other].x, points[other].y))
             sketch.add(Line(ends, "ink", 1.0, dash=True))
@@ -173,7 +173,7 @@ def plan_drawing(
     _conflicts(sketch, project, points)
     sketch.layer = "columns"
     for point in project.actions.load_points:
-        box = tuple(rim(point.size_x / 2, 24)) if point.is_round else _box(point.size_x, point.size_y)
+        box = list(rim(point.size_x / 2, 24)) if point.is_round else list(_box(point.size_x, point.size_y))
         shape = turned(box, point.rotation, (point.x, point.y))
         free = point.name in results.undesigned
         if point.name in marked:

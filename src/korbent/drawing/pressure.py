@@ -10,7 +10,7 @@ from korbent.core.geometry import local_place
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit, to_shown
 from korbent.drawing.plan import edge_of, rim, turned
-from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Anchor, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 from korbent.drawing.words import lengths_words
 
 BANDS = 10
@@ -65,7 +65,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
             _neutral_line(sketch, corners, state)
         for (x, y), p in zip(_places(pad, state), state.corners):
             above = (pad.is_round and abs(x) < 0.4 * B) or (bool(pad.outline) and abs(x) < 0.3 * B)
-            anchor = "middle" if above else "right" if x < 0 else "left"
+            anchor: Anchor = "middle" if above else "right" if x < 0 else "left"
             dx, dy = (0, -6 if y > 0 else 13) if above else (-6 if x < 0 else 6, 4)
             text, tone = show(p, "kPa", project.showing), "pressure" if p == peak else "ink"
             sketch.add(Text((x, y), text, 12, tone, anchor, bold=p == peak, dx=dx, dy=dy))

@@ -17,7 +17,17 @@ from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of
-from korbent.drawing.primitives import Dimension, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import (
+    Anchor,
+    Dimension,
+    Drawing,
+    Line,
+    Point,
+    Polygon,
+    Sketch,
+    Text,
+    rectangle,
+)
 
 BANDS = 8
 
@@ -249,8 +259,9 @@ def _bands(sketch: Sketch, field: Field, units: Showing, away: list[Point]) -> N
             if len(points) < 2:
                 continue
             sketch.add(Line(tuple(map(_point, points)), "paper", 0.9))
-            length = float(np.hypot(*np.diff(points, axis=0).T).sum())
-            at = _point(points[len(points) // 2])
+            places = np.asarray(points, dtype=float)
+            length = float(np.hypot(*np.diff(places, axis=0).T).sum())
+            at = _point(places[len(places) // 2])
             span = float(field.x[-1] - field.x[0])
             if length > 0.25 * span and all(math.dist(at, other) > 0.11 * span for other in labelled):
                 labelled.append(at)
@@ -353,7 +364,7 @@ def _extremes(sketch: Sketch, field: Field, units: Showing) -> None:
     for pick, mark in ((np.nanargmax, "▲"), (np.nanargmin, "▽")):
         i, j = np.unravel_index(pick(field.values), field.values.shape)
         at = (float(field.x[i]), float(field.y[j]))
-        anchor = "right" if at[0] > 0.6 * field.x[-1] else "left"
+        anchor: Anchor = "right" if at[0] > 0.6 * field.x[-1] else "left"
         sketch.add(
             Text(
                 at,
@@ -477,7 +488,7 @@ def transect_drawing(
             if known[at] > 0.04 * span:
                 v = float(values_of[at])
                 x = along(float(found.places[at]))
-                anchor = "left" if x < 0.15 * WIDE else "right" if x > 0.85 * WIDE else "middle"
+                anchor: Anchor = "left" if x < 0.15 * WIDE else "right" if x > 0.85 * WIDE else "middle"
                 text = ("has " if is_there else "") + _shown(v, unit, units)
                 sketch.add(
                     Text(

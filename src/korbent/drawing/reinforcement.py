@@ -29,7 +29,18 @@ from korbent.core.model.foundations import Dowels
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of
-from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import (
+    Anchor,
+    Dimension,
+    Disc,
+    Drawing,
+    Line,
+    Point,
+    Polygon,
+    Sketch,
+    Text,
+    rectangle,
+)
 from korbent.drawing.words import lengths_words
 
 BESIDE = 0.42
@@ -324,7 +335,9 @@ def _perimeter(
     else:  # no room above it
         left = min(p[0] for p in points)
         beside = right < 0.6 * pad.width / 2
-        at, anchor, dx = ((right, oy), "left", 5) if beside else ((left, oy), "right", -5)
+        at = (right, oy) if beside else (left, oy)
+        anchor: Anchor = "left" if beside else "right"
+        dx = 5 if beside else -5
         sketch.add(Text(at, text, 11, colour, anchor, bold=True, dx=dx, dy=4, halo=True))
 
 

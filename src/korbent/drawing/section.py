@@ -12,7 +12,7 @@ from korbent.core.model import Pad, Project
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.drawing.ground_field import lines_of_equal
 from korbent.drawing.mechanism import draw_mechanism
-from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.drawing.primitives import Anchor, Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.yielding import Below, within
 
 PRESSURE_HEIGHT = 0.45
@@ -263,7 +263,7 @@ def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit:
     unit = shown_unit("kPa", project.showing)
     for x, p in ends:
         if p > 0.02 * peak:
-            anchor = "right" if x < 0 else "left"
+            anchor: Anchor = "right" if x < 0 else "left"
             sketch.add(
                 Text((x, pad.underside - p * scale), f"{show(p, 'kPa', project.showing)} {unit}", 12, "pressure", anchor,
                      bold=True, dx=-5 if x < 0 else 5, dy=4, halo=True)

@@ -97,13 +97,18 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     at = top_axis(sketch, 1.95, 4.55, high, 0.0, 0.0, 1.05 * most, f"Effective stress, {kpa}")
 
     def curve(
-        values: np.ndarray, unit: str, place: object, tone: str, width: float, dash: bool = False
+        values: np.ndarray,
+        unit: str,
+        place: Callable[[float], float],
+        tone: str,
+        width: float,
+        dash: bool = False,
     ) -> None:
         points = tuple(
             (place(float(to_shown(float(v), unit, units))), y(float(z)))
             for v, z in zip(values[seen], middle[seen])
             if np.isfinite(v)
-        )  # type: ignore[operator]
+        )
         if len(points) > 1:
             sketch.add(Line(points, tone, width, dash))
 
@@ -182,7 +187,7 @@ def _depths(sketch: Sketch, found: PadHistory, y: Callable[[float], float], low:
 
 
 def _pressures(
-    sketch: Sketch, found: PadHistory, day: float, seen: np.ndarray, middle: np.ndarray, high: float, y: object, project: Project
+    sketch: Sketch, found: PadHistory, day: float, seen: np.ndarray, middle: np.ndarray, high: float, y: Callable[[float], float], project: Project
 ) -> None:  # fmt: skip
     """Excess pore pressure now, and thin lines at other moments."""
     units = project.showing
@@ -199,7 +204,7 @@ def _pressures(
         points = tuple(
             (at(float(to_shown(float(v), "kPa", units))), level(float(z)))
             for v, z in zip(row[seen], middle[seen])
-        )  # type: ignore[operator]
+        )
         sketch.add(Line(points, tone, width))
         return max(points, key=lambda p: p[0])
 
@@ -247,7 +252,7 @@ def place_of(day: float, horizon: float, scale: str) -> float:
     """Where a day stands on the axis of time, 0 to 1."""
     if scale == "log":
         return max(0.0, math.log10(max(day, 1.0)) / math.log10(max(horizon, 10.0)))
-    return (day / horizon) ** (0.5 if scale == "root" else 1.0)
+    return float((day / horizon) ** (0.5 if scale == "root" else 1.0))
 
 
 def day_of(place: float, horizon: float, scale: str) -> float:

@@ -114,7 +114,7 @@ def _volumes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None
             sketch.add(Line(tuple(inside), "paper", 1.3, dash=True))
             cubic = (
                 show(now * share, "m³", units)
-                if units == "metric" or getattr(units, "system", "") == "metric"
+                if getattr(units, "system", units) == "metric"
                 else f"{now * share / 0.3048**3:.0f}"
             )
             unit = "m³" if getattr(units, "system", units) == "metric" else "ft³"

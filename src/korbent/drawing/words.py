@@ -1,6 +1,7 @@
 """Foundations in words: their size, and what stands on them."""
 
-from korbent.core.concrete.bar_text import INCH, diameter_words
+from korbent.core.concrete.bar_text import diameter_words
+from korbent.core.concrete.fabric import INCH
 from korbent.core.model import Bars, Pad
 from korbent.core.units import Showing, show_length, shown_unit
 

@@ -41,11 +41,12 @@ def with_indices(text: str, font: str, size: float, colour: str) -> Iterator[Run
             yield Run(part, font, size, 0.0, colour)
 
 
-class FormulaLine(Flowable):
+class FormulaLine(Flowable):  # type: ignore[misc]
     """Runs set one after the other; broken between words, a word that is wider than the page within it."""
 
     def __init__(self, runs: Sequence[Run], style: ParagraphStyle, lines: Sequence[list[Run]] = ()) -> None:
         super().__init__()
+        self.width = 0.0
         self.runs, self.style = tuple(runs), style
         self.lines = list(lines)
         self.spaceAfter = style.spaceAfter

@@ -276,7 +276,7 @@ def problems_of(error: ValidationError, raw: Any = None) -> list[Problem]:
 
 
 def _sentence(item: Any) -> str:
-    message = item["msg"].removeprefix("Value error, ")
+    message: str = item["msg"].removeprefix("Value error, ")
     given = item.get("input")
     if item["type"] == "missing":
         return "is missing"

@@ -55,7 +55,9 @@ class SvgPage:
 
     def area(self, points: Sequence[Point], fill: str, opacity: float) -> None:
         more = {} if opacity == 1.0 else {"fill-opacity": f"{opacity:g}"}
-        SubElement(self.root, "polygon", points=_points(points), fill=PRINT.resolved(fill), **more)
+        SubElement(self.root, "polygon", points=_points(points), fill=PRINT.resolved(fill)).attrib.update(
+            more
+        )
 
     def pattern(self, points: Sequence[Point], name: str) -> None:
         group, x0, y0, width, height = self._clipped(points)

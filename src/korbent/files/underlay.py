@@ -39,13 +39,13 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
     Raises:
         UnderlayError: when the file is no drawing or holds nothing that can be used.
     """
-    import ezdxf
     from ezdxf import recover
+    from ezdxf.lldxf.const import DXFError
     from ezdxf.path import make_path
 
     try:
         document, audit = recover.readfile(path)
-    except (OSError, ezdxf.DXFError) as error:
+    except (OSError, DXFError) as error:
         raise UnderlayError(f"{path.name} cannot be read as DXF: {error}") from None
     except Exception as error:  # a damaged file can fail in any way
         raise UnderlayError(f"{path.name} is damaged ({type(error).__name__})") from None
@@ -72,7 +72,7 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
             if kind not in ("LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"):
                 skipped += 1
                 continue
-            found = make_path(entity)  # type: ignore[arg-type]
+            found = make_path(entity)
             line = tuple(
                 (round(v.x * scale, 4), round(v.y * scale, 4)) for v in found.flattening(FLATTENING / scale)
             )

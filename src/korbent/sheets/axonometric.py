@@ -43,7 +43,7 @@ def axonometric(project: Project) -> Drawing:
 
 def _depth(project: Project, pad: Pad) -> float:
     point = project.load_point(pad.load_point)
-    return point.y - point.x
+    return float(point.y - point.x)
 
 
 def _ground(sketch: Sketch, project: Project, box: tuple[float, float, float, float], bottom: float, top: float) -> None:  # fmt: skip

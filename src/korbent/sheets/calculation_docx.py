@@ -88,10 +88,10 @@ def _set_up(document: DocumentType, own: Calculation) -> None:
         style.font.color.rgb = RGBColor.from_string(LIGHT.ink[1:].upper())
         style.element.rPr.rFonts.set(qn("w:asciiTheme"), "") if style.element.rPr is not None else None
     # what most runs look like is said by the style of their paragraph, once
-    for name, size in ((LINE, 8.5), (SMALL, 8.0), (IN_TABLE, 7.5)):
+    for name, points in ((LINE, 8.5), (SMALL, 8.0), (IN_TABLE, 7.5)):
         style = document.styles.add_style(name, WD_STYLE_TYPE.PARAGRAPH)
         style.base_style = normal
-        style.font.size = Pt(size)
+        style.font.size = Pt(points)
         style.paragraph_format.space_after = Pt(0 if name == IN_TABLE else 1)
     properties = document.core_properties
     properties.title, properties.author = f"{own.title}: foundations", own.author

@@ -67,14 +67,14 @@ def _head_and_foot(canvas: Canvas, own: Calculation, pages: int) -> None:
     canvas.restoreState()
 
 
-class _Measuring(Canvas):
+class _Measuring(Canvas):  # type: ignore[misc]
     """Of the first time, when only places are asked for: what is drawn and written is left out."""
 
     def save(self) -> None:
         """Nothing is kept."""
 
 
-class _Drawn(Flowable):
+class _Drawn(Flowable):  # type: ignore[misc]
     """A drawing with a title and a thin frame."""
 
     def __init__(self, figure: Figure, width: float) -> None:
@@ -97,7 +97,7 @@ class _Drawn(Flowable):
         self.canv.rect(0, 0, self.width, self.height)
 
 
-class _Place(Flowable):
+class _Place(Flowable):  # type: ignore[misc]
     """Where links and bookmarks go to: no height of its own."""
 
     def __init__(self, name: str, title: str = "", level: int = 0) -> None:
@@ -182,7 +182,7 @@ def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
     return out.getvalue(), pages
 
 
-class _Document(BaseDocTemplate):
+class _Document(BaseDocTemplate):  # type: ignore[misc]
     """Remembers the page of every heading."""
 
     pages_of: dict[str, int]

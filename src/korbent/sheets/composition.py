@@ -214,8 +214,8 @@ def frame(width: float, height: float, block: Block) -> Drawing:
         y += 5
         line(left, y, x1, y, 0.8)
     top = y1 - 6
-    for heading, lines in block.notes:
-        body = [part for said in lines for part in wrapped(said, px(1.9), wide)]
+    for heading, notes in block.notes:
+        body = [part for said in notes for part in wrapped(said, px(1.9), wide)]
         if top - 4.5 - 3.7 * len(body) < y:
             body = [*body[: max(int((top - 4.5 - y) / 3.7) - 1, 0)], "…"]
         if top - 5 < y:

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil
 
-from korbent.core.concrete.bar_text import INCH, diameter_words
+from korbent.core.concrete.bar_text import diameter_words
+from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.schedule import (
     CLOSED,
@@ -35,6 +36,7 @@ from korbent.drawing.primitives import (
     Line,
     Point,
     Polygon,
+    Shape,
     Sketch,
     Spot,
     Text,
@@ -605,8 +607,8 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
         (bar_label(project, name, "strap top", strap.top, marks), (middle, y1 - cover - 0.02), (middle + 4 * mm, y1 + 6 * mm)),
         (bar_label(project, name, "strap bottom", strap.bottom, marks), (middle, y0 + cover + 0.02), (middle + 4 * mm, y0 - 7 * mm)),
     ]  # fmt: skip
-    for text, to, at in labels:
-        sketch.add(Leader(at, to, text, 9.5, "steel_x", "left"))
+    for text, to, place in labels:
+        sketch.add(Leader(place, to, text, 9.5, "steel_x", "left"))
     if strap.links:
         spacing = strap.links.spacing or 0.0
         each = f'{spacing / INCH:.3g}"' if us else f"{1000 * spacing:.0f}"
@@ -633,6 +635,8 @@ def shape_sketch(project: Project, bar: Bar) -> Drawing:
         return length_words(value, units)
 
     w = 30.0
+    shapes: tuple[Shape, ...]
+    path: tuple[Point, ...]
     if bar.shape == STRAIGHT:
         shapes = (
             Line(((0, 0), (w, 0)), "ink", 1.6),

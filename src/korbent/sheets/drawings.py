@@ -5,7 +5,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from korbent.core.concrete.bar_text import diameter_words, words
-from korbent.core.concrete.schedule import INCH, POUND, schedule, sheets
+from korbent.core.concrete.fabric import INCH
+from korbent.core.concrete.schedule import POUND, schedule, sheets
 from korbent.core.model import Pad, Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.core.units import show, show_length, shown_unit
@@ -342,8 +343,8 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     fabric = sum(m.weight for m in sheets(project))
     if fabric:
         sums.append(["fabric", str(sum(m.count for m in sheets(project))), "", weight(fabric)])
-    total = sum(w for _, _, w in by_diameter.values()) + fabric
-    sums.append(["all", "", "", weight(total)])
+    whole = sum(w for _, _, w in by_diameter.values()) + fabric
+    sums.append(["all", "", "", weight(whole)])
     rounding = "a quarter of an inch" if us else "10 mm"
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
         ("Bars", columns, rows),

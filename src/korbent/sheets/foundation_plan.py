@@ -120,7 +120,7 @@ def _labels(project: Project, grid: Grid, values: Sequence[float], axis: int) ->
             dx, dy = point.x - grid.x, point.y - grid.y
             along = (c * dx + s * dy, -s * dx + c * dy)[axis]
             named = re.fullmatch(r"([A-Za-z]+)[-_ ]?(\d+)", point.name)
-            if abs(along - value) < 0.05 and named and point.kind != "wall":
+            if abs(along - value) < 0.05 and named and "wall" not in point.kind:
                 own.add(named[1 + axis])
         found.append(own.pop() if len(own) == 1 else "")
     named_once = [n for n in found if n and found.count(n) == 1]
@@ -287,8 +287,8 @@ def _base(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint, kind: st
         text += f" · {signed(pad.underside, project.showing)}"
     inside = pad.kind == "raft"
     first = Spot((x0, y1), "left", 8, 16) if inside else Spot((x1, y1), "left", 4, 9)
-    corners = tuple(Spot((x, y), "left" if x == x0 else "right", 8 if x == x0 else -8, 16 if y == y1 else -8) for y in (y1, y0) for x in (x0, x1))  # fmt: skip
-    spots = corners if inside else spots_around(x0, y0, x1, y1)
+    within = tuple(Spot((x, y), "left" if x == x0 else "right", 8 if x == x0 else -8, 16 if y == y1 else -8) for y in (y1, y0) for x in (x0, x1))  # fmt: skip
+    spots = within if inside else spots_around(x0, y0, x1, y1)
     sketch.add(
         Text(first.at, text, 9.5, "ink", first.anchor, True, first.dx, first.dy, halo=True, spots=spots)
     )

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Sequence
 from errno import ENOTDIR
+from functools import partial
 from pathlib import Path
 
 from korbent.core.evaluate import Results, evaluate
@@ -78,9 +79,7 @@ def _jobs(project: Project, results: Results, chosen: SheetSet, start: Path, for
         own = calculation(project, results, chosen, changed=found)
         for kind, writer in _CALCULATION.items():
             if kind in formats:
-                jobs.append(
-                    (f"calculation, {kind}", lambda w=writer, k=kind: w(own, _path(start, "calculation", k)))
-                )  # type: ignore[misc]
+                jobs.append((f"calculation, {kind}", partial(writer, own, _path(start, "calculation", kind))))
     choices = ticked(chosen, ("drawings",))
     if choices and formats & {"pdf", "svg", "dxf"}:
         marked = Changed(found.clouded, project.title.revision) if found is not None else None
@@ -88,16 +87,16 @@ def _jobs(project: Project, results: Results, chosen: SheetSet, start: Path, for
         if made:
             for kind, draw in _DRAWINGS.items():
                 if kind in formats:
-                    jobs.append((f"drawings, {kind}", lambda d=draw, k=kind: d(project, made, start)))  # type: ignore[misc]
+                    jobs.append((f"drawings, {kind}", partial(draw, project, made, start)))
     keys = [c.key for c in ticked(chosen, ("tables",))]
     if found is not None:
         keys = list(dict.fromkeys([*keys, "changes"]))
     if keys:
         jobs += [
-            (f"tables, {kind}", lambda k=kind: _tables(project, results, keys, found, start, k))
+            (f"tables, {kind}", partial(_tables, project, results, keys, found, start, kind))
             for kind in ("xlsx", "csv")
             if kind in formats
-        ]  # type: ignore[misc]
+        ]
     return jobs
 
 

@@ -99,4 +99,6 @@ def _within(ring: tuple[Point, ...], before: list[tuple[str, tuple[Point, ...]]]
     from shapely import Polygon as Shape
 
     inside = At(ring[0])
-    return sum(Shape(o).buffer(0).contains(inside) for f, o in before if f == fill and len(o) > 2) % 2 == 1
+    return bool(
+        sum(Shape(o).buffer(0).contains(inside) for f, o in before if f == fill and len(o) > 2) % 2 == 1
+    )

@@ -127,7 +127,9 @@ def _sizes(project: Project, results: Results) -> Grid:
             round(cost, 2),
         ])  # fmt: skip
     if rows:
-        sums: list[Cell] = [round(sum(float(r[k] or 0.0) for r in rows), 3) for k in range(8, 13)]
+        sums: list[Cell] = [
+            round(sum(float(v) for r in rows if isinstance(v := r[k], (int, float))), 3) for k in range(8, 13)
+        ]
         rows.append(["all", "", "", None, None, None, None, None, *sums])
     return head, rows
 

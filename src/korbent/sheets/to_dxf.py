@@ -10,11 +10,13 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-import ezdxf
 from ezdxf import units
 from ezdxf.document import Drawing as Document
+from ezdxf.entities.lwpolyline import LWPolyline
 from ezdxf.enums import TextEntityAlignment
-from ezdxf.layouts import BlockLayout, Layout
+from ezdxf.filemanagement import new, readfile
+from ezdxf.layouts.blocklayout import BlockLayout
+from ezdxf.layouts.layout import Paperspace
 from ezdxf.math import Vec2
 
 from korbent.drawing.painting import ROOMY, Measure, box_of, cut, written_of
@@ -68,7 +70,7 @@ def write_dxf(sheets: Sequence[Sheet], path: Path, us: bool = False) -> None:
 
 def dxf_of(sheets: Sequence[Sheet], us: bool = False) -> Document:
     """The DXF document of some sheets."""
-    document = ezdxf.new("R2018", setup=True, units=units.FT if us else units.M)
+    document = new("R2018", setup=True, units=units.FT if us else units.M)
     document.header["$MEASUREMENT"] = 0 if us else 1
     document.header["$LTSCALE"] = 1.0
     document.header["$PSLTSCALE"] = 0
@@ -110,16 +112,15 @@ def dxf_of(sheets: Sequence[Sheet], us: bool = False) -> Document:
     return document
 
 
-def _layout(document: Document, sheet: Sheet, k: int) -> Layout:
+def _layout(document: Document, sheet: Sheet, k: int) -> Paperspace:
     name = f"{sheet.number:02d} {sheet.title}"
     for sign in '<>/\\":;?*|,=`':
         name = name.replace(sign, " ")
-    layout = document.layouts.get("Layout1") if k == 0 else None
-    if layout is None:
-        layout = document.layouts.new(name)
-    else:
+    if k == 0 and "Layout1" in document.layouts:
         document.layouts.rename("Layout1", name)
-        layout = document.layouts.get(name)
+        layout = document.paperspace(name)
+    else:
+        layout = document.layouts.new(name)
     layout.page_setup(size=(sheet.width, sheet.height), margins=(0, 0, 0, 0), units="mm", scale=(1, 1))
     return layout
 
@@ -379,11 +380,11 @@ def outlines(path: Path) -> dict[str, list[tuple[float, float]]]:
     Raises:
         OSError, ezdxf.DXFError: when it cannot be read.
     """
-    document = ezdxf.readfile(path)
+    document = readfile(path)
     found: dict[str, list[tuple[float, float]]] = {}
     for entity in document.modelspace().query("LWPOLYLINE"):
         key = keyed(entity)
-        if key.startswith("pad:") and key[4:] not in found:
+        if isinstance(entity, LWPolyline) and key.startswith("pad:") and key[4:] not in found:
             found[key[4:]] = [(float(x), float(y)) for x, y in Vec2.list(entity.get_points("xy"))]
     return found
 

@@ -79,7 +79,8 @@ def _sorted_out(text: str) -> tuple[list[tuple[int, str]], list[Problem]]:
     blocks: dict[str, list[tuple[int, str]]] = {"": []}
     headings: dict[str, list[str]] = {}
     units: dict[str, list[str]] = {}
-    group, again, own = "", False, []
+    group, again = "", False
+    own: list[str] = []
     for number, line in enumerate(counted(text.splitlines(), "{} lines"), 1):
         if not line.strip():
             blocks[group].append((number, SKIP))  # a blank line inside a group is a fault of form only

@@ -76,9 +76,10 @@ class Reader:
         if not text:
             return None
 
-        def wrong(message: str) -> None:
+        def wrong(message: str) -> float | None:
             if not quiet:
                 self.bad(f"{place}, {heading}", message)
+            return None
 
         try:
             value = parse(text, "")

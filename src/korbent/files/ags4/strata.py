@@ -51,7 +51,7 @@ def holes_of(
         else:
             found[name] = Hole(*places[name], level, depth)
     if found and shift is None:
-        low = [min(h[i] for h in found.values()) for i in (0, 1)]
+        low = [min(h.x for h in found.values()), min(h.y for h in found.values())]
         far = max(map(abs, low)) > 5_000.0 and not is_local
         shift = (100.0 * (low[0] // 100.0), 100.0 * (low[1] // 100.0)) if far else (0.0, 0.0)
     dx, dy = shift or (0.0, 0.0)
@@ -209,7 +209,7 @@ def _meaning(reader: Reader, heading: str, code: str) -> str:
 def _soil(name: str, pattern: str, description: str) -> Soil:
     plain = Soil(
         name=name, pattern=pattern, description=description[:300], weight=18.0, weight_saturated=20.0
-    )  # type: ignore[arg-type]
+    )
     entry = entry_for(plain)
     start = entry.soil if entry else next(e.soil for e in LIBRARY if e.soil.pattern == pattern)
     return start.replaced(name=name, description=description[:300])

@@ -71,7 +71,7 @@ def _kept(
     note, left_out = said.get("note", note), said.get("left out", left_out)
     notes: Mapping[str, str] = {"value": note} if note else {}
     try:
-        test = GroundTest(kind=kind, depth=depth, value=round(value, 9), notes=notes, left_out=left_out)  # type: ignore[arg-type]
+        test = GroundTest(kind=kind, depth=depth, value=round(value, 9), notes=notes, left_out=left_out)
     except ValidationError as error:
         reader.bad(place, f"{kind}: {error.errors()[0]['msg'].lower()}; it is left out")
         return

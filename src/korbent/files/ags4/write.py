@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable
 from itertools import zip_longest
 from pathlib import Path
+from typing import Any
 
 from korbent.core.model import Ground, GroundTest, Project
 from korbent.core.units import factor
@@ -125,7 +126,7 @@ def ags4_text(project: Project) -> str:
     tests("LNMC", "SPEC_DPTH", ("w", "LNMC_MC", "%", "1DP"))
     tests("LLPL", "SPEC_DPTH", ("wL", "LLPL_LL", "%", "1DP"), ("PI", "LLPL_PI", "%", "1DP"))
     tests("LDEN", "SPEC_DPTH", ("gamma", "LDEN_BDEN", "Mg/m3", "2DP"))
-    consolidation = [
+    consolidation: list[tuple[Any, ...]] = [
         (h.name, o.depth, o.sample, o.void_ratio, "") for h in ground.boreholes for o in h.oedometers
     ]
     known = {row[:2] + row[3:4] for row in consolidation}
@@ -141,7 +142,7 @@ def ags4_text(project: Project) -> str:
         ("ID", "2DP", "X", "3DP", "X"),
         consolidation,
     )
-    steps = [
+    steps: list[tuple[Any, ...]] = [
         (h.name, o.depth, o.sample, i, s, e, "", "", "")
         for h in ground.boreholes
         for o in h.oedometers
@@ -159,14 +160,14 @@ def ags4_text(project: Project) -> str:
     )
     water = ground.water
     if water and ground.boreholes:
-        hole = ground.boreholes[0].name
+        first = ground.boreholes[0].name
         group(
             "MOND",
             "LOCA_ID MOND_DTIM MOND_TYPE MOND_RDNG MOND_UNIT",
             ("", "yyyy-mm-ddThh:mm", "", "", ""),
             ("ID", "DT", "PA", "XN", "PU"),
             [
-                (hole, f"{2000 + i}-01-01T00:00", "WLEV", level, "m")
+                (first, f"{2000 + i}-01-01T00:00", "WLEV", level, "m")
                 for i, level in enumerate((water.low, water.normal, water.high), 26)
             ],
         )
@@ -180,9 +181,9 @@ def ags4_text(project: Project) -> str:
     return "\r\n".join(groups)  # fmt: skip
 
 
-def _at_one_depth(ground: Ground, kinds: tuple[str, ...]) -> list[tuple[str, float, *tuple[object, ...]]]:
+def _at_one_depth(ground: Ground, kinds: tuple[str, ...]) -> list[tuple[Any, ...]]:
     """Rows of values of some kinds at the same hole and depth, empty where one is missing, and what is said of them at the end."""
-    rows: list[tuple[str, float, *tuple[object, ...]]] = []
+    rows: list[tuple[Any, ...]] = []
     for hole in ground.boreholes:
         places: dict[float, list[list[GroundTest]]] = {}
         for test in hole.tests:

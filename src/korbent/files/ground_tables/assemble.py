@@ -116,8 +116,10 @@ class Assembly:
     def _with_lines(self, name: str) -> None:
         lines = self.rows.found_lines[name]
         soil = self._soil(name, next(iter(lines.values()))["place"])
-        for parameter, line in lines.items() if soil else ():
+        for parameter, line in lines.items():
             place = line.pop("place")
+            if soil is None:
+                return
             try:
                 soil = soil.replaced(over_level={**soil.over_level, parameter: OverLevel(**line)})
             except ValidationError as error:

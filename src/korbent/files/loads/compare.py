@@ -216,7 +216,7 @@ def _new_point(table: LoadTable, name: str, level: float) -> LoadPoint:
     x, y = table.places[name]
     fresh = table.loads[name]
     shape: dict[str, object] = {"size_x": 0.4, "size_y": 0.4, "level": level, **table.shapes.get(name, {})}
-    return LoadPoint(name=name, x=x, y=y, loads=fresh, imported=fresh, **shape)  # type: ignore[arg-type]
+    return LoadPoint(name=name, x=x, y=y, loads=fresh, imported=fresh, **shape)
 
 
 def _new_case(table: LoadTable, name: str) -> LoadCase:

@@ -32,26 +32,26 @@ def record(project: Project, results: Results, changed: Changes | None = None) -
             undone.setdefault((c.check.title, c.message), []).append(c.foundation)
     found.append(Heading(f"Checks that cannot be done: {sum(map(len, undone.values()))}", 2, "not-done"))
     if undone:
-        rows = tuple((title, ", ".join(names), why) for (title, why), names in undone.items())
-        found.append(Table(("Check", "Bases", "Why"), rows, (44, 46, 84)))
+        why_not = tuple((title, ", ".join(names), why) for (title, why), names in undone.items())
+        found.append(Table(("Check", "Bases", "Why"), why_not, (44, 46, 84)))
     idle: dict[tuple[str, str], list[str]] = {}
     for c in results.all_checks:
         if c.state is State.NOT_APPLICABLE:
             idle.setdefault((c.check.title, c.message), []).append(c.foundation)
     if idle:
         count = len(results.pads)
-        rows = tuple((title, "all" if len(names) == count else ", ".join(names), why) for (title, why), names in idle.items())  # fmt: skip
+        left_out = tuple((title, "all" if len(names) == count else ", ".join(names), why) for (title, why), names in idle.items())  # fmt: skip
         found += [
             Heading("Checks that do not apply", 2, "idle"),
-            Table(("Check", "Bases", "Why"), rows, (44, 46, 84), tight=True),
+            Table(("Check", "Bases", "Why"), left_out, (44, 46, 84), tight=True),
         ]
     if results.undesigned:
         found.append(Para(f"Not designed: {', '.join(results.undesigned)}."))
-    rows = tuple((name.rstrip("( "), what) for name, what in UNCHECKED if _may_be_used(project, name))
+    memory = tuple((name.rstrip("( "), what) for name, what in UNCHECKED if _may_be_used(project, name))
     found += [
         Heading(f"Formulas and coefficients {MEANING}", 2, "unchecked"),
         Para(f"They carry {MARK} wherever they are used; methods that this project does not choose are listed too.", small=True),
-        Table(("Reference", "What of it"), rows, (60, 114), tight=True),
+        Table(("Reference", "What of it"), memory, (60, 114), tight=True),
     ]  # fmt: skip
     if project.revisions:
         rows = tuple((r.name, r.date, r.by, r.reason) for r in project.revisions)

@@ -64,7 +64,8 @@ def _chosen(project: Project, results: Results, by_type: bool) -> list[Pad]:
 def _one(project: Project, pad: Pad, drainage: str, strip: AsStrip, results: Results) -> list[Block]:
     units = project.showing
     kpa = shown_unit("kPa", units)
-    found = Found(*(_bound(strip.section, side, strip.water) for side in ("lower", "upper")), exact_of(strip))
+    low, high = (_bound(strip.section, side, strip.water) for side in ("lower", "upper"))
+    found = Found(low, high, exact_of(strip))
     adopted = project.settings_of(pad).bearing_method
     rows: list[tuple[Entry, ...]] = [
         ("from below", _shown(found.lower, project), ""), ("from above", _shown(found.upper, project), ""), ("exact", _shown(found.exact, project), ""),
