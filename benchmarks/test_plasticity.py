@@ -72,3 +72,17 @@ def test_bound_of_an_inclined_and_eccentric_load(benchmark: object, side: str) -
     """The whole section, as one ray of an envelope."""
     section = along(LAID, Load((300.0, 30.0, 40.0)))
     benchmark.pedantic(lambda: bound(section, side, 900), rounds=2)  # type: ignore[attr-defined, arg-type]
+
+
+@pytest.mark.parametrize("side", ["lower", "upper"])
+def test_bound_beside_a_slope(benchmark: object, side: str) -> None:
+    """The whole section, its first mesh between strata that the slope cuts."""
+    section = replace(LAID, load=Load((1.5, 0.0, 0.0)), slope=15.0)
+    benchmark.pedantic(lambda: bound(section, side, 900), rounds=2)  # type: ignore[attr-defined, arg-type]
+
+
+@pytest.mark.parametrize("most", [300, 900])
+def test_curve_with_a_push(benchmark: object, most: int) -> None:
+    """A rigid strip that tilts, slides and lifts off, from the first mesh to collapse."""
+    pushed = along(LAID, Load((300.0, 30.0, 40.0)))
+    benchmark.pedantic(lambda: curve(replace(BASE, section=pushed), most), rounds=2)  # type: ignore[attr-defined]

@@ -159,8 +159,9 @@ def first_mesh_of(base: Base, ring: float = RING) -> Mesh:
 
 def mesh_for(base: Base, most: int, stop: Callable[[], bool] = lambda: False) -> Mesh:
     """Refined where the strip on the same section yields; a whole section takes more of them than a half."""
-    most = int(most * WHOLE) if base.section.load else most
     mesh = first_mesh_of(base, RING if most > FIRST_LOOK else COARSE_RING)
+    if most > FIRST_LOOK and base.section.load:
+        most = int(most * WHOLE)
     section = base.section
     while len(mesh.triangles) < 0.75 * most and not stop():
         found = upper(section, mesh)
