@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from korbent.app.page_view import PageView
 from korbent.app.sheet_list import KEY, STATE, tick_box
 from korbent.app.sheet_panel import NOTHING
 from korbent.app.stops.sheets import SheetsStop
@@ -339,3 +340,16 @@ def test_the_file_keeps_the_sets(window: MainWindow, stop: SheetsStop, tmp_path:
     tick(stop, "details")
     window.session.save(tmp_path / "p.korbent")
     assert load(tmp_path / "p.korbent").sheet_sets == window.session.project.sheet_sets
+
+
+def test_a_page_that_is_on_its_way_says_so(qtbot: QtBot) -> None:
+    view = PageView("light")
+    qtbot.addWidget(view)
+    view.said = "nothing to print"
+    assert view.without() == "nothing to print"
+    view.pdf, view.pages, view.said = b"%PDF", 1, "1 page"
+    assert view.without() == "being painted …"
+    view._arrived(((id(view.pdf), 0, 1.0), "damaged"))
+    assert view.without() == "This page cannot be shown: damaged"
+    view.show_pdf(b"%PDF-2", 1)
+    assert view.without() == "being painted …"

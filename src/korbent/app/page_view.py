@@ -69,6 +69,8 @@ class PageView(QWidget):
         """What of the page stands in the middle, in shares."""
         self.said = ""
         """What is written where there is no page."""
+        self.failed = ""
+        """Why a page that is there cannot be shown."""
         self.stale = False
         self._image: QImage | None = None
         self._shown: tuple[Any, ...] = ()
@@ -82,7 +84,7 @@ class PageView(QWidget):
         """Shows a PDF; the same page of it as before where it has one."""
         if pdf == self.pdf:
             return
-        self.pdf, self.pages = pdf, pages
+        self.pdf, self.pages, self.failed = pdf, pages, ""
         self.page = min(self.page, max(pages - 1, 0))
         self._ask()
         self.turned.emit()
@@ -180,12 +182,16 @@ class PageView(QWidget):
 
         _thread.submit(work)
 
+    def without(self) -> str:
+        """What stands where there is no page yet, or none at all."""
+        return self.failed or ("being painted …" if self.pdf else self.said)
+
     def _arrived(self, found: object) -> None:
         wanted, made = found  # type: ignore[misc]
         if wanted[:1] != (id(self.pdf),) or wanted[1] != self.page:
             return
         if isinstance(made, str):
-            self.said = f"This page cannot be shown: {made}"
+            self.failed = f"This page cannot be shown: {made}"
             self.update()
             return
         data, width, height, size = made
@@ -211,7 +217,7 @@ class PageView(QWidget):
         painter.setFont(font(SIZE["text"]))
         if self._image is None or not self.pdf:
             painter.setPen(colour("soft", self.theme))
-            painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), self.said)
+            painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), self.without())
             painter.end()
             return
         box = self._box()
