@@ -259,3 +259,22 @@ def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWin
     assert isinstance(stop, BearingStop)
     assert "at the chosen point" in stop.section_pane.detail.text()
     assert all(not a.belongs for a in own.faces[2].asked() if a.state)
+
+
+@pytest.mark.long
+def test_what_is_known_stays_while_another_face_is_seen(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    monkeypatch.setattr("korbent.app.strip.envelope.RAY", 100)
+    own = bring(window)
+    qtbot.waitUntil(lambda: own.bracket.found().lower is not None and own.bracket.found().upper is not None, timeout=SOON)  # fmt: skip
+    own.stop()
+    known = own.bracket.found()
+    QTest.mouseClick(own.modes["V-M"], Qt.MouseButton.LeftButton)
+    envelope = own.faces[2]
+    qtbot.waitUntil(lambda: envelope.known().done >= 6, timeout=SOON)
+    QTest.mouseClick(own.modes["Bracket"], Qt.MouseButton.LeftButton)
+    strip_of(own, qtbot)
+    qtbot.waitUntil(lambda: own.bracket.found().lower is not None, timeout=1000)
+    assert own.bracket.found().lower == known.lower
+    QTest.mouseClick(own.modes["V-M"], Qt.MouseButton.LeftButton)
+    strip_of(own, qtbot)
+    qtbot.waitUntil(lambda: envelope.known().done >= 6, timeout=1000)

@@ -24,6 +24,8 @@ class Bracket(Face):
     def __init__(self, panel) -> None:  # type: ignore[no-untyped-def]
         super().__init__(panel)
         self.within = 0.02
+        self.section: Section | None = None
+        """The very same as long as it is equal: what is known of it stays known while other faces are seen."""
         self.stopped: Section | None = None
         """The section whose bracket is not to be refined any more."""
         self.bounds = {side: {most: Asked("bound", panel.came, panel, f"bound-{side}") for most in SIZES} for side in SIDES}  # fmt: skip
@@ -32,11 +34,13 @@ class Bracket(Face):
         return [a for by_size in self.bounds.values() for a in by_size.values()]
 
     def ask(self, strip: AsStrip) -> None:
+        if strip.section != self.section:
+            self.section = strip.section
         for side, by_size in self.bounds.items():
-            by_size[SIZES[0]].want((self.panel.section,), (self.panel.section, side, SIZES[0]), first=True)
+            by_size[SIZES[0]].want((self.section,), (self.section, side, SIZES[0]), first=True)
 
     def came(self) -> None:
-        section = self.panel.section
+        section = self.section
         if self.stopped is section:
             return
         for k, most in enumerate(SIZES[:-1]):
@@ -52,9 +56,13 @@ class Bracket(Face):
             for side, by_size in self.bounds.items():
                 by_size[SIZES[k + 1]].want((section,), (section, side, SIZES[k + 1]))
 
+    def belongs(self, asked: Asked) -> bool:
+        """It is there, for the section that is shown."""
+        return not asked.state and bool(asked.belongs) and asked.belongs[0] is self.section
+
     def stop(self) -> None:
         """Ends the refinement; the best so far stays."""
-        self.stopped = self.panel.section
+        self.stopped = self.section
         self.leave()
 
     def found(self) -> Found:
@@ -63,7 +71,7 @@ class Bracket(Face):
         if not isinstance(own, tuple):
             return Found(state="being computed …")
         strip, value = own
-        section = self.panel.section
+        section = self.section
         best: dict[str, float] = {}
         why, on_the_way = "", False
         for side, by_size in self.bounds.items():

@@ -8,7 +8,7 @@ from korbent.app.strip.face import Face
 from korbent.core.bearing.as_strip import AsStrip, Taken, by_method
 from korbent.core.bearing.methods import METHODS
 from korbent.core.plasticity.envelope import Plane, along, rays
-from korbent.core.plasticity.section import Load
+from korbent.core.plasticity.section import Load, Section
 from korbent.core.units import Showing
 from korbent.drawing.envelope import Known, envelope_chart, envelope_said
 from korbent.drawing.primitives import Drawing
@@ -26,6 +26,8 @@ class Envelope(Face):
         super().__init__(panel)
         self.plane: Plane = plane
         self.name, self.tip = plane, tip
+        self.section: Section | None = None
+        """The very same as long as it is equal: what is known of it stays known while other faces are seen."""
         self.rays: dict[tuple[str, int], Asked] = {}
         self._loads: tuple[object, ...] = ()
         self._methods: tuple[tuple[object, ...], Any] | None = None
@@ -37,30 +39,28 @@ class Envelope(Face):
     def asked(self) -> list[Asked]:
         return list(self.rays.values())
 
-    def leave(self) -> None:
-        super().leave()
-        self._loads = ()
-
     def _rays(self, strip: AsStrip) -> tuple[Load, ...]:
         return rays(self.plane, strip.section.B, strip.force[0], bool(strip.section.slope))
 
     def ask(self, strip: AsStrip) -> None:
-        belongs = (self.panel.section, self.plane, round(strip.force[0], 6) if self.plane == "H-M" else 0.0)
-        if same(belongs, self._loads):
-            return
-        self._loads = belongs
+        if strip.section != self.section:
+            self.section = strip.section
+        belongs = self._loads = (
+            self.section,
+            self.plane,
+            round(strip.force[0], 6) if self.plane == "H-M" else 0.0,
+        )
         loads = self._rays(strip)
         order = sorted(range(len(loads)), key=lambda k: (k % 4 != 0, k % 2 != 0, k))
         for k in order:
             for side in SIDES:
                 asked = self.rays.setdefault((side, k), Asked("ray", self.panel.came, self.panel, f"ray-{self.plane}-{side}-{k}"))  # fmt: skip
-                asked.forget()
                 asked.want((*belongs, k), (strip.section, loads[k], side, RAY))
 
     def known(self) -> Known:
         """What is known so far."""
         strip = self.panel.shown
-        if not isinstance(strip, AsStrip) or strip.section != self.panel.section:
+        if not isinstance(strip, AsStrip) or strip.section != self.section:
             return Known(state="being computed …")
         lower, upper, done = [], [], 0
         for (side, _), asked in self.rays.items():
@@ -73,7 +73,7 @@ class Envelope(Face):
                 else:
                     upper.append(asked.found)
         loads, adopted = self._rays(strip), self.panel.adopted()
-        key = (self.panel.section, adopted, strip.drainage)
+        key = (self.section, adopted, strip.drainage)
         if not self._methods or not same(key, self._methods[0]):
             own = along(strip.section, loads[0])
             names = dict.fromkeys((*BESIDE, adopted))

@@ -28,10 +28,6 @@ class Every(Face):
     def asked(self) -> list[Asked]:
         return [self.strips, *self.bounds.values()]
 
-    def leave(self) -> None:
-        super().leave()
-        self.sections = []
-
     def ask(self, strip: AsStrip) -> None:
         session, drainage, taken = self.panel.session, self.panel.drainage(), self.panel.taken
         if session.pad is not None:

@@ -58,7 +58,3 @@ class Face:
     def below(self, strip: AsStrip) -> Below | None:
         """Of the ground below the base, what the section shows; None: nothing."""
         return None
-
-    def belongs(self, asked: "Asked") -> bool:
-        """It is there, for the section that is shown."""
-        return not asked.state and bool(asked.belongs) and asked.belongs[0] is self.panel.section

@@ -97,7 +97,7 @@ class Way(Face):
             or base.round
         ):
             return None
-        section = self.panel.section
+        section = self.panel.bracket.section
         same = section is not None and replace(base.section, load=section.load) == section
         return curve.limit if same else None
 
