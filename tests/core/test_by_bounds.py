@@ -1,5 +1,7 @@
 """Bearing by bounds as the resistance of a strip: counts when computed, is being computed before, and is never a formula."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -117,6 +119,23 @@ def test_what_pushes_along_the_strip_counts_as_pushing_across_it() -> None:
     assert isinstance(seen, AsStrip)
     assert "kN/m along the strip is left out" in seen.said
     assert abs(seen.force[1]) == pytest.approx(0.6 * per_metre[1], rel=0.1)
+
+
+def test_what_acts_along_may_push_to_either_side(few: None) -> None:
+    """H and M to the same side, and to opposite ones, are not borne alike: the lesser counts."""
+    both = along(30.0, 40.0)
+    assert isinstance(both, AsStrip)
+    assert both.either_way
+    alone = along(30.0, 0.0)
+    assert isinstance(alone, AsStrip)
+    assert not alone.either_way
+    V, H, _ = both.force
+    leaning = replace(both, section=replace(both.section, load=Ray((V, H, 0.15 * V))))
+    other = replace(leaning.section, load=Ray((V, -H, 0.15 * V)))
+    one, two = by_bounds.factor_of(leaning.section, 150), by_bounds.factor_of(other, 150)
+    assert one != pytest.approx(two, rel=1e-3)
+    assert by_bounds._least(leaning, 150) == min(one, two)
+    assert by_bounds._least(replace(leaning, either_way=False), 150) == one
 
 
 def test_a_stratum_without_strengths_further_down_is_named(few: None) -> None:

@@ -120,6 +120,13 @@ def test_a_base_of_a_project_with_what_pushes_it() -> None:
     # a base that may slide needs all of the section even where its load is central
     central = as_strip(project, pad, "drained", Taken(underside="friction"))
     assert isinstance(central, AsStrip)
+    clay = as_strip(project, pad, "undrained", Taken(underside="friction"))
+    if isinstance(clay, AsStrip):  # adhesion alone slides too
+        sticky = base_of(clay, "rigid strip")
+        assert isinstance(sticky, str) or sticky.section.load is not None
+    assert Underside(0.0, 5.0).rubs
+    assert not SMOOTH.rubs
+    assert not Underside().rubs
     own = base_of(central, "rigid strip")
     assert isinstance(own, Base)
     assert own.section.load is not None

@@ -55,11 +55,7 @@ def collapse_said(strip: AsStrip, shape: str, units: UnitSet, clicks: bool = Tru
         "rest, without consolidation. "
         + ("A click on a point shows where it yields there. " if clicks else "")
         + strip.said
-        + (
-            "; the base is taken as smooth"
-            if strip.section.underside.delta and shape != "rigid strip"
-            else ""
-        )
+        + ("; the base is taken as smooth" if strip.section.underside.rubs and shape != "rigid strip" else "")
         + "."
     )
 

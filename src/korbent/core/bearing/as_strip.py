@@ -83,6 +83,8 @@ class AsStrip:
     """Of the middle of the strip from that of the base, m: the eccentricity, where only B' is looked at."""
     central: bool = True
     """V alone is looked at, in the middle of the effective width."""
+    either_way: bool = False
+    """What acts along the strip is counted in H, which may then push to either side."""
 
     @property
     def uniform(self) -> bool:
@@ -193,7 +195,7 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     if bench.settings.base_tilt:
         said += "; the underside is taken as level"
     shown = of(pressure) if central else V / B + pore
-    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, rigid, shift, central)  # fmt: skip
+    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, rigid, shift, central, taken.all_across and other_H > LITTLE * abs(V))  # fmt: skip
 
 
 def load_is_central(taken: Taken) -> bool:

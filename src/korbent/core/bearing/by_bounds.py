@@ -158,7 +158,7 @@ def _factors(strips: list[AsStrip | str], required: Array) -> tuple[Array, Array
     factor, size = np.zeros(len(strips)), np.zeros(len(strips))
     for k, strip in enumerate(strips):
         if isinstance(strip, AsStrip):
-            factor[k], size[k] = factor_of(strip.section, SIZES[0]), SIZES[0]
+            factor[k], size[k] = _least(strip, SIZES[0]), SIZES[0]
     there = np.array([isinstance(s, AsStrip) for s in strips])
     while there.any():
         ratio = np.where(there, required / np.maximum(factor, 1e-9), -np.inf)
@@ -167,9 +167,19 @@ def _factors(strips: list[AsStrip | str], required: Array) -> tuple[Array, Array
         strip = strips[worst]
         if finer is None or factor[worst] <= 0 or isinstance(strip, str):
             break
-        factor[worst] = max(factor_of(strip.section, finer), factor[worst])
+        factor[worst] = max(_least(strip, finer), factor[worst])
         size[worst] = finer
     return factor, size
+
+
+def _least(strip: AsStrip, most: int) -> float:
+    """The factor of a strip; where H holds what acts along it, the lesser of its two directions."""
+    section, load = strip.section, strip.section.load
+    found = factor_of(section, most)
+    if not strip.either_way or load is None or not (load.growing[2] or section.slope):
+        return found  # one is the mirror image of the other
+    V, H, M = load.growing
+    return min(found, factor_of(replace(section, load=replace(load, growing=(V, -H, M))), most))
 
 
 def factor_of(section: Section, most: int) -> float:

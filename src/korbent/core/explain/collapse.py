@@ -111,7 +111,7 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
         return f"a {shape} has its curve under a central load: choose that, or the rigid strip"
     if load is not None and any(load.held):
         return "on the way to collapse V, H and M grow together: choose that, or a central load"
-    if load is None and shape == "rigid strip" and under.delta:
+    if load is None and shape == "rigid strip" and under.rubs:
         load = Load(
             (max(strip.pressure - strip.water, 1.0) * section.B, 0.0, 0.0)
         )  # what slides needs the whole section

@@ -42,6 +42,11 @@ class Underside:
         """No limit but that of the ground."""
         return self.delta is None
 
+    @property
+    def rubs(self) -> bool:
+        """Some shear passes, but not as much as the ground takes."""
+        return bool(self.delta or self.adhesion)
+
 
 ROUGH, SMOOTH = Underside(), Underside(0.0, 0.0)
 
