@@ -189,6 +189,30 @@ def test_one_unit_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
     assert "not a unit" in window.message.text()
 
 
+def test_feet_and_inches_are_shown_and_taken(window: MainWindow, qtbot: QtBot) -> None:
+    units = panel(window, 7, "units")
+    row = next(i for i, u in enumerate(units.model.rows) if u == "m")
+    type_into(qtbot, units, row, "Shown in", "ft-in")
+    pads = panel(window, 2, "pads")
+    type_into(qtbot, pads, 0, "B", "6'-6 1/2\"")
+    base = window.session.project.pads[0]
+    assert base.width == pytest.approx(78.5 * 0.0254)
+    assert pads.model.text(*cell(pads, 0, "B")) == "6'-6 1/2\""
+    window.session.select(base.name)
+    field = window.strip.steppers["width"].field
+    assert field.text() == "6'-6 1/2\""
+    length = window.session.pad.length
+    field = window.strip.steppers["length"].field
+    field.setFocus()
+    qtbot.keyClick(field, Qt.Key.Key_Return)  # shown to the eighth: as it stands it is no new value
+    assert window.session.pad.length == length
+    field.selectAll()
+    qtbot.keyClicks(field, "7'")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert window.session.pad.length == pytest.approx(7 * 0.3048)
+    assert field.text() == "7'-0\""
+
+
 @pytest.mark.long
 def test_area_loads_and_steps(window: MainWindow, qtbot: QtBot) -> None:
     areas = panel(window, 1, "areas")

@@ -6,13 +6,18 @@ from hypothesis import strategies as st
 
 from korbent.core.quantity_text import AmbiguousNumberError, AmbiguousTonError, decimal_of, parse
 from korbent.core.units import (
+    FEET_AND_INCHES,
     NAMES,
+    Showing,
     UnitError,
     _registry,
     factor,
+    in_eighths,
+    length_text,
     show,
     show_length,
     shown_unit,
+    sizes_text,
     to_shown,
     understood,
 )
@@ -236,3 +241,40 @@ def test_every_pair_of_a_unit_set_is_in_the_fast_list() -> None:
     for system in units.SHOWN.values():
         for stored, shown in system.items():
             assert units.EXACT[stored][0] == units.EXACT[shown][0], (stored, shown)
+
+
+FEET = Showing("us", (("m", FEET_AND_INCHES),))
+
+
+@pytest.mark.parametrize(
+    ("value", "text"),
+    [
+        (1.524, "5'-0\""), (0.3048 * 3 + 0.0254 * 6.5, "3'-6 1/2\""), (-0.9144, "−3'-0\""), (0.0254 * 1.5, '1 1/2"'), (0.0, '0"'),
+        (0.3048 - 1e-6, "1'-0\""), (10 * 0.3048 + 0.0254 * 11.99, "11'-0\""),
+    ],
+)  # fmt: skip
+def test_sizes_in_feet_and_inches(value: float, text: str) -> None:
+    assert length_text(value, FEET) == text
+    if in_eighths(value):
+        assert parse(text, "m", FEET) == pytest.approx(value, abs=4e-6)
+
+
+@given(st.integers(min_value=-20_000, max_value=20_000))
+def test_feet_and_inches_come_back_as_they_were(eighths: int) -> None:
+    value = eighths * 0.0254 / 8
+    assert in_eighths(value)
+    assert parse(length_text(value, FEET), "m", FEET) == pytest.approx(value, abs=1e-9)
+
+
+def test_sizes_with_their_unit_once() -> None:
+    assert sizes_text((1.5, 2.0), "metric") == "1.50 × 2.00 m"
+    assert sizes_text((1.5, 2.0), FEET) == "4'-11\" × 6'-6 3/4\""
+    assert shown_unit("m", FEET) == "ft"
+    assert show_length(1.5, Showing("metric", (("m", "mm"),))) == "1500"
+    assert show_length(1.5005, Showing("metric", (("m", "mm"),))) == "1500.5"
+    assert show_length(-0.00001) == "0.00"
+
+
+def test_volumes_are_in_cubic_yards() -> None:
+    assert to_shown(1.0, "m³", "us") == pytest.approx(1 / 0.9144**3)
+    assert shown_unit("m³", "us") == "yd³"

@@ -106,7 +106,7 @@ def test_the_size_map_marks_border_now_and_smallest(demo: Project) -> None:
     nothing = size_map_drawing(size_map(strict, strict.pad("P8"), every=6), "", 2.0)
     assert "nothing on the map holds" in texts(nothing)
     american = size_map(demo.replaced(units="us"), demo.pad("P8"), every=4)
-    assert any(t.endswith("ft³") for t in texts(size_map_drawing(american, "a first look", 2.0)))
+    assert any(t.endswith("yd³") for t in texts(size_map_drawing(american, "a first look", 2.0)))
 
 
 @pytest.mark.parametrize("phi", [0.0, 20.0, 38.0])

@@ -12,6 +12,7 @@ from korbent.core.concrete.schedule import schedule, schedule_rows
 from korbent.core.model import Project, edited
 from korbent.core.model.foundations import Plate
 from korbent.core.model.sheets import Revision, SheetChoice
+from korbent.core.units import feet_words
 from korbent.demo import DEMOS, lindmere
 from korbent.drawing.plan import edge_of, outline
 from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Polygon, Text
@@ -19,7 +20,7 @@ from korbent.sheets.catalogue import KINDS, set_named
 from korbent.sheets.composition import Sheet
 from korbent.sheets.details import from_above, marks_of, rib_section, section, shape_sketch, strap_elevation
 from korbent.sheets.drawings import MAKERS, Changed, drawings
-from korbent.sheets.foundation_plan import feet_words, foundation_plan, grid_lines, length_words
+from korbent.sheets.foundation_plan import foundation_plan, grid_lines, length_words
 from korbent.sheets.paper import METRIC, PAPERS, US, fitting, scale_words
 from korbent.sheets.to_dxf import outlines, write_dxf
 from korbent.verification.pad import one_pad

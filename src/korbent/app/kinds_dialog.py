@@ -43,9 +43,8 @@ class KindsDialog(QDialog):
         )
         u = session.project.showing
         self.table = QTableWidget(len(KINDS), 8, objectName="kinds")
-        cubic = "m³" if u.system == "metric" else "ft³"
         self.table.setHorizontalHeaderLabels(
-            ["Kind", "Bases", f"Area, {shown_unit('m²', u)}", f"Concrete, {cubic}", f"Steel, {weight_unit(u)}", "Cost",
+            ["Kind", "Bases", f"Area, {shown_unit('m²', u)}", f"Concrete, {shown_unit('m³', u)}", f"Steel, {weight_unit(u)}", "Cost",
              f"Settlement, {shown_unit('mm', u)}", "Worst check"]
         )  # fmt: skip
         self.table.verticalHeader().setVisible(False)
@@ -103,7 +102,7 @@ class KindsDialog(QDialog):
         area = show(option.area, "m²", u)
         if option.footprint:
             area += f" ({100 * option.area / option.footprint:.0f} %)"
-        concrete = option.concrete * (1.0 if u.system == "metric" else float(to_shown(1.0, "m", "us")) ** 3)
+        concrete = to_shown(option.concrete, "m³", u)
         settled = "" if option.settlement is None else show(option.settlement, "mm", u)
         if option.slope:
             settled += f", slope 1/{1000 / option.slope:.0f}"

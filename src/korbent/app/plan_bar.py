@@ -11,7 +11,7 @@ from korbent.app.session import Session
 from korbent.core.plan.site import copied, pinned_to_boundary
 from korbent.core.sizing.cost import Objective
 from korbent.core.sizing.first_size import combined, placed, raft_under
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import length_text
 from korbent.files.project_file import problems_of
 from korbent.files.underlay import Underlay, UnderlayError, read_underlay, with_columns, with_underlay
 
@@ -160,7 +160,7 @@ class PlanBar(QWidget):
             return
         new, side = found
         units = session.project.showing
-        clear = f"{show_length(settings.clearance, units)} {shown_unit('m', units)}"
+        clear = length_text(settings.clearance, units)
         text = f"{pad.name}: the {side} edge is held {clear} from the boundary; it grows away from it"
         try:
             pads = tuple(new if p is pad else p for p in session.project.pads)

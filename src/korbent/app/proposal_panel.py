@@ -27,7 +27,7 @@ from korbent.core.concrete.bar_text import words
 from korbent.core.model import Pad, Project
 from korbent.core.sizing.cost import OBJECTIVES, Objective
 from korbent.core.sizing.propose import Grouping, Proposal, as_types, taken
-from korbent.core.units import UnitSet, show_length, show_ratio, shown_unit
+from korbent.core.units import UnitSet, show_ratio, shown_unit, sizes_text, to_shown
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.theme import SIZE
 from korbent.drawing.types_curve import types_curve
@@ -35,7 +35,7 @@ from korbent.files.project_file import problems_of
 
 TITLES = {"volume": "least concrete", "cost": "least cost", "carbon": "least carbon"}
 SHORT = {"width": "B", "length": "L", "thickness": "h", "level": "level"}
-UNITS = {"volume": "m³", "cost": "", "carbon": "kg CO₂e"}
+UNITS = {"volume": "", "cost": "", "carbon": "kg CO₂e"}
 
 
 class ProposalPanel(QWidget):
@@ -213,19 +213,20 @@ class ProposalPanel(QWidget):
         before, after = sum(p.before for p in self.found), sum(p.after for p in self.found)
         stuck = sum(p.sizes is None for p in self.found)
         more = f"; {stuck} left as {'it is' if stuck == 1 else 'they are'}" if stuck else ""
-        digits = 1 if objective == "volume" else 0
+        digits, unit = (1 if objective == "volume" else 0), UNITS[objective]
+        if objective == "volume":
+            unit = shown_unit("m³", self.session.project.showing)
+            before, after = (to_shown(v, "m³", self.session.project.showing) for v in (before, after))
         self.words.setText(
-            f"{TITLES[objective].split()[1]} {before:.{digits}f} → {after:.{digits}f} {UNITS[objective]}"
+            f"{TITLES[objective].split()[1]} {before:.{digits}f} → {after:.{digits}f} {unit}"
             f" ({100 * (after - before) / max(before, 1e-9):+.0f} %){more}."
         )
 
     @staticmethod
     def _size(pad: Pad, sizes: dict[str, float], units: UnitSet) -> str:
         """The size of a base, some of its dimensions others."""
-        return " × ".join(
-            show_length(sizes.get(n, getattr(pad, n)), units)
-            for n in (("width", "thickness") if pad.is_round else ("width", "length", "thickness"))
-        )
+        names = ("width", "thickness") if pad.is_round else ("width", "length", "thickness")
+        return sizes_text([sizes.get(n, getattr(pad, n)) for n in names], units, unit=False)
 
     def _why(self, one: Proposal) -> str:
         """Why not less, and the bars that go with it; or why there is no proposal."""

@@ -18,7 +18,7 @@ from korbent.core.explain.raft_curve import RaftCurve
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
 from korbent.core.model.foundations import AddedBars, Pad
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.beam_line import beam_line_drawing, place_on
 from korbent.drawing.ground_cut import ground_cut_drawing
 from korbent.drawing.primitives import Drawing, Text
@@ -244,7 +244,7 @@ class RaftPanel(QWidget):
             for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
         )
         self.session.say(
-            f"{found.title} at {show_length(s, u)} {shown_unit('m', u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}"
+            f"{found.title} at {length_text(s, u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}"
         )
 
     def _settled(self, curve: RaftCurve, x: float) -> None:
@@ -340,9 +340,7 @@ class RaftPanel(QWidget):
             for part in self.axes.values():
                 part.setVisible(not rib and not under_load)
             # where it runs: the title is never cut short
-            place = (
-                f"{'y' if self.axis == 'x' else 'x'} {show_length(self.at, units)} {shown_unit('m', units)}"
-            )
+            place = f"{'y' if self.axis == 'x' else 'x'} {length_text(self.at, units)}"
             self.line_pane.title.setText(f"Rib  {rib}" if rib else "" if under_load else place)
         self.field.refresh()
         self.line.refresh()

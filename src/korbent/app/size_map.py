@@ -7,7 +7,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.core.sizing.size_map import UP, SizeMap, sized
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import sizes_text
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.size_map import size_map_drawing
 
@@ -115,9 +115,7 @@ class SizeMapPanel(QWidget):
             return
         width, other = self.found.at(row, column)
         units = self.session.project.showing
-        text = (
-            f"{pad.name}: {show_length(width, units)} x {show_length(other, units)} {shown_unit('m', units)}"
-        )
+        text = f"{pad.name}: {sizes_text((width, other), units, ' x ')}"
         try:
             project = sized(self.session.project, pad, self.found.up, width, other)
         except ValueError as error:

@@ -27,7 +27,7 @@ from korbent.core.evaluate.dimensions import dimensions_of
 from korbent.core.evaluate.effects import FURTHER_STEPS
 from korbent.core.model import Project
 from korbent.core.straps import dimensions as of_straps
-from korbent.core.units import UnitError, show_length, show_ratio, shown_unit
+from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 from korbent.drawing.words import size_words
 
@@ -120,12 +120,11 @@ class Stepper(QWidget):
             self.field.clear()
             return
         value = self.session.dimension(self.dimension)
-        unit = "" if self.narrow else f" {shown_unit('m', units)}"
-        self.field.setText(f"{show_length(value, units)}{unit}")
+        self.field.setText(length_text(value, units, not self.narrow))
         self.field.setToolTip("")
         self._mark(False)
         self.setEnabled(not pad.frozen)
-        half = f"both edges move, {show_length(self.step / 2, units)} {shown_unit('m', units)} each"
+        half = f"both edges move, {length_text(self.step / 2, units)} each"
         top_moves = pad.held == "underside"
         glyph, tip = (
             {
@@ -139,7 +138,7 @@ class Stepper(QWidget):
                 "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
             }[self.dimension]
         )  # fmt: skip
-        self.moves.setText(f"{glyph} {show_length(self.step, units)}")
+        self.moves.setText(f"{glyph} {length_text(self.step, units, False)}")
         self.moves.setToolTip(f"One step: {tip}")
 
     def _edges(self, hold: str, both: str) -> tuple[str, str]:
@@ -180,6 +179,9 @@ class Stepper(QWidget):
             self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
 
     def _typed(self) -> None:
+        if not self.field.isModified():  # what is shown is rounded: as it stands it is no new value
+            self.field.selectAll()
+            return
         try:
             value = self.session.parse(self.field.text(), "m")
         except UnitError as error:

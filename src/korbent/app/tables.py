@@ -52,7 +52,7 @@ from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
 from korbent.core.model import expressed, noted, value_at
 from korbent.core.model.expressions import ExpressionError, spoken
-from korbent.core.units import UnitError, UnitSet, shown_unit, to_shown
+from korbent.core.units import UnitError, UnitSet, feet_words, in_eighths, shown_unit, to_shown
 from korbent.drawing.theme import SIZE, Theme
 from korbent.files.project_file import problems_of
 
@@ -347,6 +347,8 @@ class TableModel(QAbstractTableModel):
 
 def _plain(value: float, unit: str, units: UnitSet) -> str:
     """A number for a cell: what was typed comes back as it was typed."""
+    if unit == "m" and not isinstance(units, str) and units.feet_and_inches and in_eighths(value):
+        return feet_words(value)
     shown = to_shown(value, unit, units)
     text = f"{shown + 0.0:.6g}"  # no zero with a sign
     if "e" in text:

@@ -83,10 +83,9 @@ class TriesDialog(QDialog):
     def reread(self) -> None:
         """Shows what is set aside now."""
         session, u = self.session, self.session.project.showing
-        cubic = "m³" if u.system == "metric" else "ft³"
         base = session.selected or "Base"
         self.table.setHorizontalHeaderLabels(
-            ["", base, f"Concrete, {cubic}", f"Steel, {weight_unit(u)}", "Cost", "Carbon, kg CO₂e", f"Settlement, {shown_unit('mm', u)}",
+            ["", base, f"Concrete, {shown_unit('m³', u)}", f"Steel, {weight_unit(u)}", "Cost", "Carbon, kg CO₂e", f"Settlement, {shown_unit('mm', u)}",
              "Worst check", "Fail"]
         )  # fmt: skip
         self.shown, self.found = session.tries(), {}
@@ -131,7 +130,7 @@ class TriesDialog(QDialog):
         self.found[row] = found
         name, project = self._rows()[row]
         u, amounts, bad = self.session.project.showing, found.amounts, found.worst
-        concrete = amounts.concrete * (1.0 if u.system == "metric" else float(to_shown(1.0, "m", "us")) ** 3)
+        concrete = to_shown(amounts.concrete, "m³", u)
         said = "" if bad is None else f"{bad.foundation}: {bad.check.title.lower()}"
         said += f" {show_ratio(bad.ratio)}" if bad is not None and bad.ratio is not None else ""
         settled = "–" if found.settlement is None else show(found.settlement, "mm", u)

@@ -5,8 +5,10 @@ other than the shown one is met first. What was typed is read in :mod:`korbent.c
 """
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
+from math import gcd
 from typing import Any, Literal
 
 System = Literal["metric", "us"]
@@ -19,15 +21,22 @@ class Showing:
     system: System
     overrides: tuple[tuple[str, str], ...] = ()
 
+    @property
+    def feet_and_inches(self) -> bool:
+        """Whether sizes are written in feet and inches."""
+        return ("m", FEET_AND_INCHES) in self.overrides
+
 
 UnitSet = System | Showing
+FEET_AND_INCHES = "ft-in"
+"""What a project may show lengths in: 5'-6 1/2" for sizes, feet for what is listed."""
 
 # stored unit -> unit shown, by unit set
 SHOWN: dict[System, dict[str, str]] = {
     "metric": {"m²/day": "m²/year"},
     "us": {
         "m": "ft", "kN": "kip", "kPa": "ksf", "kNm": "kip ft", "kN/m3": "pcf", "MPa": "psi", "kPa/m": "ksf/ft",
-        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kN/m": "kip/ft", "kNm/m": "kip ft/ft", "m²": "ft²", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
+        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kN/m": "kip/ft", "kNm/m": "kip ft/ft", "m²": "ft²", "m³": "yd³", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
     },
 }  # fmt: skip
 
@@ -153,7 +162,7 @@ year = 365.25 * day
 _FT, _LBF = 0.3048, 0.45359237 * 9.80665e-3
 EXACT: dict[str, tuple[str, float]] = {
     "m": ("m", 1.0), "mm": ("m", 1e-3), "ft": ("m", _FT), "in": ("m", _FT / 12),
-    "m²": ("m2", 1.0), "ft²": ("m2", _FT**2),
+    "m²": ("m2", 1.0), "ft²": ("m2", _FT**2), "m³": ("m3", 1.0), "yd³": ("m3", (3 * _FT) ** 3),
     "kN": ("kN", 1.0), "kip": ("kN", 1e3 * _LBF), "kNm": ("kNm", 1.0), "kip ft": ("kNm", 1e3 * _LBF * _FT),
     "kNm/m": ("kNm/m", 1.0), "kip ft/ft": ("kNm/m", 1e3 * _LBF),
     "kN/m": ("kN/m", 1.0), "kip/ft": ("kN/m", 1e3 * _LBF / _FT),
@@ -196,7 +205,7 @@ def shown_unit(unit: str, units: UnitSet) -> str:
         return SHOWN[units].get(unit, unit)
     for stored, shown in units.overrides:
         if stored == unit:
-            return shown
+            return "ft" if shown == FEET_AND_INCHES else shown
     return SHOWN[units.system].get(unit, unit)
 
 
@@ -206,10 +215,53 @@ def to_shown(value: float, unit: str, units: UnitSet) -> float:
 
 
 def show_length(value: float, units: UnitSet = "metric") -> str:
-    """A length stored in m as text in its shown unit, without the unit: two decimals unless a third matters."""
-    text = f"{to_shown(value, 'm', units):.3f}"
-    text = text.removeprefix("-") if text == "-0.000" else text
-    return (text[:-1] if text.endswith("0") else text).replace("-", "−")
+    """A length stored in m as a number in its shown unit: of m and ft two decimals unless a third matters, of mm none unless it matters."""
+    unit = shown_unit("m", units)
+    least = LENGTH_DECIMALS.get(unit, 2)
+    text = f"{to_shown(value, 'm', units):.{least + 1}f}"
+    text = text.removeprefix("-") if not text.strip("-0.") else text
+    return (text[:-1].removesuffix(".") if text.endswith("0") else text).replace("-", "−")
+
+
+LENGTH_DECIMALS = {"mm": 0, "cm": 1, "in": 1}
+"""Decimals of a length in a shown unit; others have two."""
+
+
+def length_text(value: float, units: UnitSet = "metric", unit: bool = True) -> str:
+    """A length stored in m as it is written beside what it measures: with its unit, or in feet and inches where the project asks for them.
+
+    ``unit`` False leaves the unit out where a heading names it.
+    """
+    if not isinstance(units, str) and units.feet_and_inches:
+        return (
+            feet_words(value).replace("0'-", "", 1)
+            if abs(value) < EXACT["ft"][1] - 1e-3
+            else feet_words(value)
+        )
+    return f"{show_length(value, units)} {shown_unit('m', units)}" if unit else show_length(value, units)
+
+
+def sizes_text(
+    values: Iterable[float], units: UnitSet = "metric", between: str = " × ", unit: bool = True
+) -> str:
+    """Lengths stored in m that belong together, the unit once behind the last: 1.50 × 2.00 m, 5'-0" × 6'-6 3/4"."""
+    *first, last = values
+    return between.join([*(length_text(v, units, False) for v in first), length_text(last, units, unit)])
+
+
+def feet_words(value: float) -> str:
+    """A length stored in m in feet and inches to the eighth: 5'-0 1/2\"."""
+    eighths = round(abs(value) / EXACT["in"][1] * 8)
+    inches, part = divmod(eighths, 8)
+    feet, inches = divmod(inches, 12)
+    fraction = f" {part // gcd(part, 8)}/{8 // gcd(part, 8)}" if part else ""
+    return f"{'−' if value < 0 and eighths else ''}{feet}'-{inches}{fraction}\""
+
+
+def in_eighths(value: float) -> bool:
+    """Whether feet and inches to the eighth say all of a length stored in m."""
+    eighths = value / EXACT["in"][1] * 8
+    return abs(eighths - round(eighths)) < 1e-3
 
 
 def show_ratio(ratio: float) -> str:

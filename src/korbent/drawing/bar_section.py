@@ -7,7 +7,7 @@ from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.schedule import HOOKED, in_base, lap_of, positions, schedule
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Leader, Line, Polygon, Sketch, Text, rectangle
 
 STUMP = 0.45
@@ -56,8 +56,7 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
                     )
         for name in pad.carries:
             _dowels(sketch, project, pad, name, axis, up, highlight)
-    unit = shown_unit("m", project.showing)
-    sketch.add(Text((size / 2, h / 2), f"h {show_length(h, project.showing)} {unit}", 11, "ink", dx=8, dy=4))
+    sketch.add(Text((size / 2, h / 2), f"h {length_text(h, project.showing)}", 11, "ink", dx=8, dy=4))
     _marks(sketch, project, pad, axis, size, highlight)
     bottom = f"cover {show(cover * 1000, 'mm', project.showing)} {shown_unit('mm', project.showing)}, {settings.outer_bars} bars outside"
     if settings.base_concrete == "plain":
@@ -168,7 +167,7 @@ def _dowels(
     us = project.units == "us"
     name = "dowels" if pad.dowels else "pedestal"
     lap = (
-        f", {show_length(lap_of(project, pad, dowels.diameter), project.showing)} {shown_unit('m', project.showing)} beside the bars above"
+        f", {length_text(lap_of(project, pad, dowels.diameter), project.showing)} beside the bars above"
         if pad.dowels
         else ""
     )

@@ -1,7 +1,7 @@
 """A load on a stack of layers: to scale in depth, each layer with what it settles, the water, and the load above."""
 
 from korbent.core.quick.ground_load import GroundLoad, Settled
-from korbent.core.units import UnitSet, show, show_length, shown_unit
+from korbent.core.units import UnitSet, length_text, show, show_length, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 
 
@@ -10,7 +10,7 @@ def on_layers(load: GroundLoad, found: Settled | None, units: UnitSet, aspect: f
     deep = load.depth or 1.0
     wide = deep * max(aspect, 0.6) * 0.9
     sketch = Sketch()
-    length, small = shown_unit("m", units), shown_unit("mm", units)
+    small = shown_unit("mm", units)
     z = 0.0
     for k, layer in enumerate(load.layers):
         pattern = "clay" if layer.consolidation else "sand"
@@ -19,7 +19,7 @@ def on_layers(load: GroundLoad, found: Settled | None, units: UnitSet, aspect: f
         sketch.add(
             Text(
                 (0.02 * wide, middle),
-                f"{k + 1}: {show_length(layer.thickness, units)} {length}",
+                f"{k + 1}: {length_text(layer.thickness, units)}",
                 11,
                 "ink",
                 dy=4,
@@ -45,7 +45,7 @@ def on_layers(load: GroundLoad, found: Settled | None, units: UnitSet, aspect: f
                 ((x - foot, level), (x - half, top), (x + half, top), (x + foot, level)), "fill", "ink", 1.4
             )
         )
-        said = f"{show_length(load.height, units)} {length} of fill"
+        said = f"{length_text(load.height, units)} of fill"
     else:
         top = level + 0.05 * deep
         sketch.add(Polygon(rectangle(x - half, level, x + half, top), "concrete", "concrete_line", 1.4))

@@ -7,7 +7,7 @@ from korbent.core.evaluate import Results
 from korbent.core.footprint import footprint_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.core.plan.site import conflicts
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.primitives import (
     Dimension,
     Disc,
@@ -288,7 +288,7 @@ def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
         sketch.add(Dimension(a, b, text, AWAY, left, "accent"))
 
     if pad.is_round:
-        line((-B, -L), (B, -L), f"ø {show_length(pad.width, units)}")
+        line((-B, -L), (B, -L), f"ø {length_text(pad.width, units, False)}")
     else:
         ox, oy = pad.offset_x, pad.offset_y
         low, left = -L, -B
@@ -297,17 +297,17 @@ def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
             [((-B, low), (B, low), pad.width)] if abs(ox) < 1e-9
             else [((-B, low), (ox, low), pad.edge("-x")), ((ox, low), (B, low), pad.edge("+x"))]
         ):  # fmt: skip
-            line(start, end, show_length(text, units))
+            line(start, end, length_text(text, units, False))
         if pad.shape == "trapezoid":
             near, far = pad.length / 2, pad.far_length / 2
-            line((B, -far), (B, far), show_length(pad.far_length, units))
+            line((B, -far), (B, far), length_text(pad.far_length, units, False))
             sides = [((left, -near), (left, near), pad.length)]
         elif abs(oy) < 1e-9:
             sides = [((left, -L), (left, L), pad.length)]
         else:
             sides = [((left, -L), (left, oy), pad.edge("-y")), ((left, oy), (left, L), pad.edge("+y"))]
         for start, end, text in sides:
-            line(start, end, show_length(text, units), left=True)
+            line(start, end, length_text(text, units, False), left=True)
 
 
 def _handles(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
@@ -366,7 +366,7 @@ def _shade(project: Project, results: Results, pad: Pad, by: str) -> tuple[str, 
     if by == "level":
         return (
             f"ratio:{0.95 * (1 - share)}",
-            f"{show_length(own, project.showing)} {shown_unit('m', project.showing)}",
+            length_text(own, project.showing),
         )
     return f"ratio:{0.95 * share}", f"{show(own, 'kN', project.showing)} {shown_unit('kN', project.showing)}"
 

@@ -8,7 +8,7 @@ from korbent.core.explain.state import BaseState
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import local_place
 from korbent.core.model import Pad, Project
-from korbent.core.units import show, show_length, shown_unit, to_shown
+from korbent.core.units import length_text, show, shown_unit, to_shown
 from korbent.drawing.plan import edge_of, rim, turned
 from korbent.drawing.primitives import Anchor, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 from korbent.drawing.words import lengths_words
@@ -94,12 +94,11 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
             Disc((state.e_x, state.e_y), 4.5, "beyond", "paper", 1.2, fixed=True),
             Text((state.e_x, state.e_y), "N", 11, "beyond", bold=True, dx=8, dy=-4, halo=True),
         )
-    lengths = shown_unit("m", project.showing)
     below = 11 if pad.is_round else 0
     sketch.add(
         Text(
             (0, -L / 2),
-            f"x →   {'ø' if pad.is_round else 'B'} {show_length(B, project.showing)} {lengths}",
+            f"x →   {'ø' if pad.is_round else 'B'} {length_text(B, project.showing)}",
             11,
             "soft",
             "middle",
@@ -111,7 +110,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
         sketch.add(
             Text(
                 (-B / 2, L / 2),
-                f"L {lengths_words(pad, project.showing)} {lengths}",
+                f"L {lengths_words(pad, project.showing, True)}",
                 11,
                 "soft",
                 "left",
@@ -151,7 +150,7 @@ def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> 
     )  # fmt: skip
     area = lens(pad.width / 2, x, y) if pad.is_round else turned
     value = f"{show(state.N / (b * l_), 'kPa', units)} {shown_unit('kPa', units)}"
-    size = f"B′ {show_length(b, units)} × L′ {show_length(l_, units)} {shown_unit('m', units)}"
+    size = f"B′ {length_text(b, units, False)} × L′ {length_text(l_, units)}"
     sketch.add(
         Polygon(area, "field:0.7", "pressure", 1.6),
         Text((x, y - l_ / 4), f"N/A′ {value}", 12, "pressure", "middle", bold=True, halo=True),

@@ -14,7 +14,7 @@ from korbent.core.explain.raft_punching import Punched, punched
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
 from korbent.core.rafts.stiffness import stiffness_of
-from korbent.core.units import Showing, show, show_length, show_ratio, shown_unit, to_shown
+from korbent.core.units import Showing, length_text, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of
 from korbent.drawing.primitives import (
@@ -134,7 +134,7 @@ def raft_drawing(
         )
     for part in plate.lower if plate else ():
         x0, x1, y0, y1 = part.box
-        words_of = f"−{show_length(part.drop, units)} {shown_unit('m', units)}"
+        words_of = f"−{length_text(part.drop, units)}"
         sketch.add(Text(((x0 + x1) / 2, (y0 + y1) / 2), words_of, 10, "ink", "middle", dy=4, halo=True))
     if isinstance(field, Field) and field.provided is not None:
         _short(sketch, field)
@@ -144,7 +144,7 @@ def raft_drawing(
         Dimension(
             (-B / 2, L / 2),
             (B / 2, L / 2),
-            f"B {show_length(B, units)} {shown_unit('m', units)}",
+            f"B {length_text(B, units)}",
             0.02 * max(B, L),
             left=True,
             size=11,
@@ -152,7 +152,7 @@ def raft_drawing(
         Dimension(
             (-B / 2, -L / 2),
             (-B / 2, L / 2),
-            f"L {show_length(L, units)}",
+            f"L {length_text(L, units, False)}",
             0.02 * max(B, L),
             left=True,
             size=11,
@@ -393,7 +393,7 @@ def _line(sketch: Sketch, pad: Pad, line: tuple[str, float, float], units: Showi
         Line(ends(at), "accent", 2.0, key="transect"),
         Text(
             high[1] if axis == "x" else high[0],
-            f"band {show_length(band, units)}",
+            f"band {length_text(band, units, False)}",
             9.5,
             "accent",
             "right" if axis == "x" else "left",
@@ -508,7 +508,7 @@ def transect_drawing(
         Text((WIDE, 0.0), f"{show_length(last, units)} {unit}", 10, "soft", "right", dy=14),
         Text(
             (WIDE / 2, 0.0),
-            f"mean over {show_length(found.band, units)} {unit}, all situations",
+            f"mean over {length_text(found.band, units)}, all situations",
             10,
             "soft",
             "middle",

@@ -26,7 +26,7 @@ from korbent.core.geometry import (
 )
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.model.foundations import Dowels
-from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.core.units import Showing, length_text, show, shown_unit
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of
 from korbent.drawing.primitives import (
@@ -89,7 +89,6 @@ def from_above(
             Line(((at[0], at[1] - opening.diameter / 3), (at[0], at[1] + opening.diameter / 3)), "soft", 0.8),
         )
     sketch.layer = "results"
-    unit = shown_unit("m", units)
     right, below = B / 2, -L / 2
     if demands:
         room = BESIDE * max(B, L)
@@ -103,7 +102,7 @@ def from_above(
         Dimension(
             (-B / 2, L / 2),
             (B / 2, L / 2),
-            f"B {show_length(B, units)} {unit}",
+            f"B {length_text(B, units)}",
             (2.6 * AWAY if named else AWAY) * max(B, L),  # above the names of the bars
             left=True,
             size=11,

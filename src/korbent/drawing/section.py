@@ -9,7 +9,7 @@ from korbent.core.geometry import local_place
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import DRY, Profile, strata_of
 from korbent.core.model import Pad, Project
-from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.core.units import Showing, length_text, show, shown_unit
 from korbent.drawing.ground_field import lines_of_equal
 from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Anchor, Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
@@ -194,12 +194,11 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
         w = other.size_x / 2
         up = max(other.level, top)
         sketch.add(Polygon(rectangle(x - w, top, x + w, up + 0.35), "concrete", "concrete_line", 1.2))
-    unit = shown_unit("m", project.showing)
     held = "underside" if pad.held == "underside" else "top"
     where = pad.underside if held == "underside" else pad.top
     sketch.add(
         Dimension(
-            (-half, pad.underside), (-half, pad.top), f"h {show_length(pad.thickness, project.showing)} {unit}", 0.2, left=True, size=11
+            (-half, pad.underside), (-half, pad.top), f"h {length_text(pad.thickness, project.showing)}", 0.2, left=True, size=11
         ),
         Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
         Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),

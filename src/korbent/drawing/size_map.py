@@ -4,7 +4,7 @@ import numpy as np
 
 from korbent.core.checks import LIMIT
 from korbent.core.sizing.size_map import SizeMap
-from korbent.core.units import show, show_length, show_ratio, shown_unit
+from korbent.core.units import show, show_length, show_ratio, shown_unit, sizes_text
 from korbent.drawing.chart import TYPE
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
@@ -93,7 +93,7 @@ def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
         sketch.add(Text((WIDE, high), state, 10, "soft", "right", dy=-5))
     elif best:
         value = found.ratio[best]
-        text = f"smallest {show_length(x, units)} x {show_length(y, units)} {shown_unit('m', units)}, ratio {show_ratio(float(value))}"
+        text = f"smallest {sizes_text((x, y), units, ' x ')}, ratio {show_ratio(float(value))}"
         sketch.add(Text((WIDE, high), text, 10, "accent", "right", dy=-5))
     else:
         sketch.add(Text((WIDE, high), "nothing on the map holds", 10, "beyond", "right", dy=-5))
@@ -112,13 +112,8 @@ def _volumes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None
         inside = [p for p in points if 0 <= p[0] <= WIDE and 0 <= p[1] <= high]
         if len(inside) > 3:
             sketch.add(Line(tuple(inside), "paper", 1.3, dash=True))
-            cubic = (
-                show(now * share, "m³", units)
-                if getattr(units, "system", units) == "metric"
-                else f"{now * share / 0.3048**3:.0f}"
-            )
-            unit = "m³" if getattr(units, "system", units) == "metric" else "ft³"
-            sketch.add(Text(inside[-1], f"{cubic} {unit}", 9, "ink", "right", dx=-3, dy=-3, halo=True))
+            cubic = f"{show(now * share, 'm³', units)} {shown_unit('m³', units)}"
+            sketch.add(Text(inside[-1], cubic, 9, "ink", "right", dx=-3, dy=-3, halo=True))
 
 
 def _axes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None:

@@ -3,7 +3,7 @@
 from korbent.core.explain.state import BaseState
 from korbent.core.model import Project
 from korbent.core.model.foundations import Strap
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import length_text, show, shown_unit, sizes_text
 from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
 
 
@@ -15,7 +15,7 @@ def tied_drawing(project: Project, strap: Strap, states: dict[str, BaseState | N
     """
     sketch = Sketch()
     units = project.showing
-    force, length = shown_unit("kN", units), shown_unit("m", units)
+    force = shown_unit("kN", units)
     bases = [project.pad(name) for name in (strap.edge, strap.inner)]
     middles = []
     for pad in bases:
@@ -57,7 +57,7 @@ def tied_drawing(project: Project, strap: Strap, states: dict[str, BaseState | N
     first, second = bases
     left, right = middles[0] + first.width / 2, middles[1] - second.width / 2
     top = min(first.top, second.top)
-    size = f"{strap.name}: {show_length(strap.width, units)} × {show_length(strap.depth, units)} {length}"
+    size = f"{strap.name}: {sizes_text((strap.width, strap.depth), units)}"
     sketch.add(
         Polygon(rectangle(left, top - strap.depth, right, top), "concrete", "accent", 1.6),
         Text(((left + right) / 2, top - strap.depth / 2), size, 11, "ink", "middle", dy=4, halo=True),
@@ -65,7 +65,7 @@ def tied_drawing(project: Project, strap: Strap, states: dict[str, BaseState | N
     points = [project.load_point(pad.load_point) for pad in bases]
     level = max(p.level for p in points)
     ends = (points[0].x, level + 0.9), (points[1].x, level + 0.9)
-    sketch.add(Dimension(*ends, f"{show_length(points[1].x - points[0].x, units)} {length}", left=True))
+    sketch.add(Dimension(*ends, length_text(points[1].x - points[0].x, units), left=True))
     low = min(p.underside for p in bases)
     for outline in project.site:
         x = outline.points[0][0]

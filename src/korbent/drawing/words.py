@@ -3,24 +3,23 @@
 from korbent.core.concrete.bar_text import diameter_words
 from korbent.core.concrete.fabric import INCH
 from korbent.core.model import Bars, Pad
-from korbent.core.units import Showing, show_length, shown_unit
+from korbent.core.units import Showing, length_text, sizes_text
 
 
 def size_words(pad: Pad, units: Showing) -> str:
     """The size with its unit: B × L × h, or the diameter (and that of the hole) × h."""
-    unit = shown_unit("m", units)
-    h = show_length(pad.thickness, units)
+    h = length_text(pad.thickness, units)
     if not pad.is_round:
         corners = f", {len(pad.outline)} corners" if pad.outline else ""
-        return f"{show_length(pad.width, units)} × {lengths_words(pad, units)} × {h} {unit}{corners}"
-    hole = f" / {show_length(pad.bore, units)}" if pad.bore else ""
-    return f"ø {show_length(pad.width, units)}{hole} × {h} {unit}"
+        return f"{length_text(pad.width, units, False)} × {lengths_words(pad, units)} × {h}{corners}"
+    hole = f" / {length_text(pad.bore, units, False)}" if pad.bore else ""
+    return f"ø {length_text(pad.width, units, False)}{hole} × {h}"
 
 
-def lengths_words(pad: Pad, units: Showing) -> str:
-    """The length; of a trapezoid those of both ends, from -x to +x."""
+def lengths_words(pad: Pad, units: Showing, unit: bool = False) -> str:
+    """The length; of a trapezoid those of both ends, from -x to +x; ``unit``: with the unit behind."""
     ends = (pad.length, pad.far_length) if pad.shape == "trapezoid" else (pad.length,)
-    return " / ".join(show_length(end, units) for end in ends)
+    return sizes_text(ends, units, " / ", unit)
 
 
 def under_words(pad: Pad) -> str:

@@ -25,7 +25,7 @@ from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Bars, Pad, Project
 from korbent.core.model.foundations import Dowels, Rib, Strap
 from korbent.core.model.outlines import crossings
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import length_text
 from korbent.drawing.logs import signed
 from korbent.drawing.plan import edge_of, rim, turned
 from korbent.drawing.primitives import (
@@ -529,7 +529,7 @@ def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: i
     texts = []
     if pad.dowels:
         mark = marks.word(pad.name, "dowels")
-        length = f"{show_length(lap, project.showing)} {shown_unit('m', project.showing)}"
+        length = length_text(lap, project.showing)
         texts.append(f"{dowels.number} {diameter_words(dowels.diameter, us)} - {mark}, lap {length}")
     if pedestal:
         if not pad.dowels:

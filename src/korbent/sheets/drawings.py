@@ -9,7 +9,7 @@ from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.schedule import POUND, schedule, sheets
 from korbent.core.model import Pad, Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
-from korbent.core.units import show, show_length, shown_unit
+from korbent.core.units import length_text, show, shown_unit, sizes_text
 from korbent.drawing.ground_section import exaggerated, ground_section, usual_line
 from korbent.drawing.logs import logs_drawing, signed
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text
@@ -129,7 +129,7 @@ def general_notes(project: Project) -> tuple[str, ...]:
     code = project.standards.concrete
     exposure = s.exposure_en if code.startswith("EN") else s.exposure_as if code.startswith("AS") else ""
     unit_mm, mpa = shown_unit("mm", u), shown_unit("MPa", u)
-    lengths = "feet and inches" if project.units == "us" else "mm"
+    lengths = "feet and inches" if project.units == "us" or project.showing.feet_and_inches else "mm"
     found = [
         f"Levels in {shown_unit('m', u)}, dimensions in {lengths}.",
         f"Concrete {show(s.concrete_strength, 'MPa', u)} {mpa}" + (f", exposure {exposure}" if exposure else "") + ".",
@@ -146,7 +146,8 @@ def general_notes(project: Project) -> tuple[str, ...]:
             laps[pad.dowels.diameter] = lap_of(project, pad, pad.dowels.diameter)
     if laps:
         said = ", ".join(
-            f"{diameter_words(d, u.system == 'us')} {show_length(v, u)}" for d, v in sorted(laps.items())
+            f"{diameter_words(d, u.system == 'us')} {length_text(v, u, False)}"
+            for d, v in sorted(laps.items())
         )
         found.append(f"Laps of dowels, {shown_unit('m', u)}: {said}.")
     assumed = _assumed(project)
@@ -416,7 +417,7 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
     for strap in project.straps:
         a, b = (project.load_point(project.pad(n).load_point) for n in (strap.edge, strap.inner))
         scale = choice.scale or fitting((math.hypot(b.x - a.x, b.y - a.y) + 4.0, 2.5), (page.wide, page.high - 60), us, least=24.0)  # fmt: skip
-        title = f"Strap {strap.name} between {strap.edge} and {strap.inner}: {show_length(strap.width, project.showing)} × {show_length(strap.depth, project.showing)} {shown_unit('m', project.showing)}"  # fmt: skip
+        title = f"Strap {strap.name} between {strap.edge} and {strap.inner}: {sizes_text((strap.width, strap.depth), project.showing)}"  # fmt: skip
         shelves.append(_Shelf(title, (("elevation", strap_elevation(project, strap, marks, scale / 1000), scale),)))  # fmt: skip
     notes = () if "general notes" in chosen.hidden else (("notes", general_notes(project)),)
     return [

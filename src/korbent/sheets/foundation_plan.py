@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from korbent.core.model import LoadPoint, Pad, Project
 from korbent.core.model.site import Grid
-from korbent.core.units import Showing, show_length, to_shown
+from korbent.core.units import Showing, feet_words, sizes_text, to_shown
 from korbent.drawing.ground_section import Stretch
 from korbent.drawing.logs import signed
 from korbent.drawing.painting import box_of
@@ -310,7 +310,7 @@ def _straps(sketch: Sketch, project: Project, points: dict[str, LoadPoint], mm: 
         half = (length / 2, strap.width / 2)
         at = ((a.x + b.x) / 2, (a.y + b.y) / 2)
         corners = turned(list(rectangle(-half[0], -half[1], half[0], half[1])), angle, at)
-        text = f"{strap.name} {show_length(strap.width, project.showing)} × {show_length(strap.depth, project.showing)}"
+        text = f"{strap.name} {sizes_text((strap.width, strap.depth), project.showing, unit=False)}"
         sketch.add(
             Polygon(corners, "paper", "ink", 1.2, key=f"strap:{strap.name}"),
             Text(at, text, 9, "ink", "middle", dy=-8, halo=True, spots=(Spot(at, "middle", 0, 16), Spot(at, "middle", 0, -18))),
@@ -360,24 +360,10 @@ def _chains(
 
 
 def length_words(value: float, units: Showing) -> str:
-    """A length on a drawing: whole mm in groups of three, or the shown unit where that is of feet or inches."""
-    if units.system == "us":
+    """A length on a drawing: whole mm in groups of three, or feet and inches."""
+    if units.system == "us" or units.feet_and_inches:
         return feet_words(value)
     return f"{round(1000 * value):,}".replace(",", " ")
-
-
-def feet_words(value: float) -> str:
-    """Feet and inches to the eighth: 5'-0 1/2\"."""
-    sign, eighths = ("-" if value < 0 else ""), round(abs(value) / 0.0254 * 8)
-    inches, part = divmod(eighths, 8)
-    feet, inches = divmod(inches, 12)
-    from math import gcd
-
-    fraction = ""
-    if part:
-        g = gcd(part, 8)
-        fraction = f" {part // g}/{8 // g}"
-    return f"{sign}{feet}'-{inches}{fraction}\""
 
 
 def _of_base(project: Project, pad: Pad, point: LoadPoint, mm: float) -> list[Dimension]:

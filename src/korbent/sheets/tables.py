@@ -106,12 +106,15 @@ def _of(value: float, unit: str, project: Project) -> float:
     return float(f"{float(to_shown(value, unit, project.showing)):.6g}")
 
 
+AMOUNTS = {"Concrete": "m³", "Excavation": "m³", "Formwork": "m²"}
+
+
 def _sizes(project: Project, results: Results) -> Grid:
     u = project.showing
     m, mass = shown_unit("m", u), weight_unit(u)
     head = [
         "Base", "Built as", "Under", f"Width B, {m}", f"Length L, {m}", f"Thickness h, {m}", f"Underside, {m}", f"Top, {m}", f"Bars, {mass}",
-        "Concrete, m³", "Excavation, m³", "Formwork, m²", "Cost",
+        *(f"{name}, {shown_unit(unit, u)}" for name, unit in AMOUNTS.items()), "Cost",
     ]  # fmt: skip
     kinds = kind_of(kinds_built(project))
     rows: list[list[Cell]] = []
@@ -123,7 +126,7 @@ def _sizes(project: Project, results: Results) -> Grid:
         ]
         cost = float(value_of(project.rates, found, "cost")[0])
         rows.append([
-            pad.name, kinds[pad.name], under_words(pad), *lengths, round(steel, 1), *(round(float(v[0]), 3) for v in (found.concrete, found.excavation, found.formwork)),
+            pad.name, kinds[pad.name], under_words(pad), *lengths, round(steel, 1), *(round(float(to_shown(float(getattr(found, name.lower())[0]), unit, u)), 3) for name, unit in AMOUNTS.items()),
             round(cost, 2),
         ])  # fmt: skip
     if rows:

@@ -62,7 +62,7 @@ def _unit_columns(session: Session) -> list[Column]:
         Column("Quantity", lambda u: KINDS[u], lambda u: (), kind="text", width=240, convert=label_only, derived=True),
         Column("In this set", lambda u: SHOWN[project.units].get(u, u), lambda u: (), kind="text", width=110, convert=label_only, derived=True),
         Column("Shown in", lambda u: project.unit_overrides.get(u, ""), lambda u: ("unit_overrides", u), kind="text", width=140,
-               optional=True, tip="another unit of the same kind, such as bar or tonf/m2; empty: that of the set"),
+               optional=True, tip="another unit of the same kind, such as bar or tonf/m2; ft-in for lengths in feet and inches; empty: that of the set"),
     ]  # fmt: skip
 
 

@@ -36,7 +36,7 @@ from korbent.core.quick.ground_load import GroundLoad
 from korbent.core.quick.habits import HABITS, habit_of
 from korbent.core.quick.starts import Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall
 from korbent.core.quick.strip import of_all_methods, parts_of, section_of
-from korbent.core.units import System, UnitError, show, show_length, shown_unit, to_shown
+from korbent.core.units import System, UnitError, show, show_length, shown_unit, sizes_text, to_shown
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import Theme
@@ -553,7 +553,7 @@ class QuickStarts(QWidget):
         page.refresh()
         pad, worst = project.pads[0], self.session.results.pad(project.pads[0].name).worst
         units = project.showing
-        size = f"{show_length(pad.width, units)} × {show_length(pad.length, units)} × {show_length(pad.thickness, units)} {shown_unit('m', units)}"
+        size = f"{sizes_text((pad.width, pad.length, pad.thickness), units)}"
         holds = worst.ratio is not None and worst.ratio <= 1.0
         self.state.setText(
             f"{page.count} inputs · {size} · "

@@ -26,7 +26,7 @@ from korbent.core.concrete.demand import BeamLine, along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.explain.strap import along_strap
 from korbent.core.rafts.stiffness import stiffness_of
-from korbent.core.units import show, show_length, show_ratio, shown_unit
+from korbent.core.units import length_text, show, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.bar_table import bar_table_drawing
 from korbent.drawing.beam_line import beam_line_drawing, place_on
@@ -189,7 +189,7 @@ class ConcreteStop(Stop):
             for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
         ]
         self.session.say(
-            f"{found.title or f'along {axis}'} at {show_length(s, u)} {shown_unit('m', u)}: V {parts[0]} {shown_unit('kN', u)}, "
+            f"{found.title or f'along {axis}'} at {length_text(s, u)}: V {parts[0]} {shown_unit('kN', u)}, "
             f"M {parts[1]} {shown_unit('kNm', u)}"
         )
 

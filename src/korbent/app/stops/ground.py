@@ -6,7 +6,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
 from korbent.app.stops.base import Choice, Stop, counted
 from korbent.core.model import Stratum, edited
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import length_text
 from korbent.drawing.ground_section import Stretch, ground_section, holes_plan, usual_line
 from korbent.drawing.logs import logs_drawing
 
@@ -132,7 +132,7 @@ class GroundStop(Stop):
             strata[at + 1] = following.replaced(thickness=round(following.thickness - change, 6))
         path = ("ground", "boreholes", name, "strata")
         units = project.showing
-        text = f"{name}: {strata[at].soil} now ends at {show_length(level, units)} {shown_unit('m', units)}"
+        text = f"{name}: {strata[at].soil} now ends at {length_text(level, units)}"
         self.session.apply(edited(project, path, tuple(strata)), text)
 
     def _show(self, key: str) -> None:

@@ -17,7 +17,7 @@ from korbent.core.plan.move import RASTER, edge_moved, moved, nudged
 from korbent.core.plan.outline import corner_added, corner_moved, outlined, snapped
 from korbent.core.plan.site import conflicts
 from korbent.core.sizing.first_size import raft_within
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import length_text, sizes_text
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.primitives import Dimension, Drawing, Point
 from korbent.files.project_file import problems_of
@@ -85,7 +85,7 @@ class PlanStop(Stop):
             return drawing
         a, b = self.measured
         units = session.project.showing
-        text = f"{show_length(dist(a, b), units)} {shown_unit('m', units)}"
+        text = length_text(dist(a, b), units)
         return Drawing(
             (*drawing.shapes, Dimension(a, b, text, 0.0, colour="accent", size=11)), drawing.bounds
         )
@@ -128,12 +128,12 @@ class PlanStop(Stop):
             return
         self.measured = (a.x, a.y), (b.x, b.y)
         units = self.session.project.showing
-        unit = shown_unit("m", units)
         length, dx, dy = (
-            show_length(v, units) for v in (dist(*self.measured), abs(b.x - a.x), abs(b.y - a.y))
+            length_text(v, units, k == 0)
+            for k, v in enumerate((dist(*self.measured), abs(b.x - a.x), abs(b.y - a.y)))
         )
         ends = " to ".join(one.on or "a free place" for one in (a, b))
-        self.session.say(f"{length} {unit} ({dx} along x, {dy} along y) from {ends}")
+        self.session.say(f"{length} ({dx} along x, {dy} along y) from {ends}")
         self.plan.refresh()
 
     def _end_measuring(self) -> bool:
@@ -189,7 +189,7 @@ class PlanStop(Stop):
             session.say("! an edge cannot pass the opposite one")
             return
         units = session.project.showing
-        size = f"{show_length(new.width, units)} x {show_length(new.length, units)} {shown_unit('m', units)}"
+        size = f"{sizes_text((new.width, new.length), units, ' x ')}"
         self._take(pad, new, f"{name}: {size}")
 
     def _corner_dragged(self, pad: Pad, what: str, x: float, y: float) -> None:
@@ -231,7 +231,7 @@ class PlanStop(Stop):
         if self.plan.ring:
             units = self.session.project.showing
             side = round(dist(self.plan.ring[-1], (found.x, found.y)), 3)
-            words.insert(0, f"{show_length(side, units)} {shown_unit('m', units)}")
+            words.insert(0, length_text(side, units))
         return found.x, found.y, " · ".join(words)
 
     def _cornered(self, x: float, y: float) -> None:

@@ -12,7 +12,7 @@ from korbent.core.model.base import BOOKKEEPING
 from korbent.core.model.differences import differences
 from korbent.core.model.foundations import FACES, Pad, Plate
 from korbent.core.model.project import Project
-from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.core.units import Showing, length_text, show, show_length, shown_unit, sizes_text
 
 Kind = Literal["new", "gone", "changed"]
 FORCES = (("V", "kN"), ("Hx", "kN"), ("Hy", "kN"), ("Mx", "kNm"), ("My", "kNm"))
@@ -155,9 +155,7 @@ def _said(value: Any) -> str:
 
 def _size(pad: Pad, u: Showing) -> str:
     sizes = (pad.width, pad.thickness) if pad.is_round else (pad.width, pad.length, pad.thickness)
-    return (
-        f"{'ø ' if pad.is_round else ''}{' × '.join(show_length(v, u) for v in sizes)} {shown_unit('m', u)}"
-    )
+    return f"{'ø ' if pad.is_round else ''}{sizes_text(sizes, u)}"
 
 
 def _sizes(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ...]:
@@ -168,7 +166,7 @@ def _sizes(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ..
     for name, said in SIZES:
         a, b = getattr(was, name), getattr(now, name)
         if abs(a - b) > 5e-4:
-            found.append(f"{said} {show_length(a, u)} → {show_length(b, u)} {unit}")
+            found.append(f"{said} {length_text(a, u, False)} → {length_text(b, u)}")
     if abs(was.underside - now.underside) > 5e-4:
         found.append(f"underside {show_length(was.underside, u)} → {show_length(now.underside, u)} {unit}")
     if was.outline != now.outline:
@@ -243,17 +241,16 @@ def _ratio(check: CheckResult) -> str:
 def _straps(before: Project, after: Project) -> list[BaseChange]:
     was, now = {s.name: s for s in before.straps}, {s.name: s for s in after.straps}
     u = after.showing
-    unit = shown_unit("m", u)
     found = []
     for name in dict.fromkeys([*now, *was]):
         strap = now.get(name) or was[name]
-        size = f"{show_length(strap.width, u)} × {show_length(strap.depth, u)} {unit} between {strap.edge} and {strap.inner}"
+        size = f"{sizes_text((strap.width, strap.depth), u)} between {strap.edge} and {strap.inner}"
         if name not in was or name not in now:
             found.append(BaseChange(name, "new" if name in now else "gone", sizes=(size,)))
         elif was[name] != now[name]:
             old = was[name]
             sizes = [
-                f"{said} {show_length(getattr(old, f), u)} → {show_length(getattr(strap, f), u)} {unit}"
+                f"{said} {length_text(getattr(old, f), u, False)} → {length_text(getattr(strap, f), u)}"
                 for f, said in (("width", "b"), ("depth", "h"))
                 if getattr(old, f) != getattr(strap, f)
             ]

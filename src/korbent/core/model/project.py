@@ -18,7 +18,7 @@ from korbent.core.model.settings import Settings, resolve
 from korbent.core.model.sheets import Revision, SheetSet
 from korbent.core.model.site import Grid, Outline, Rates
 from korbent.core.model.standards import Standards
-from korbent.core.units import OVERRIDABLE, Showing, UnitError, factor
+from korbent.core.units import FEET_AND_INCHES, OVERRIDABLE, Showing, UnitError, factor
 
 
 class Title(Frozen):
@@ -100,6 +100,8 @@ class Project(Row):
                 raise ValueError(
                     f"no quantity is stored in {stored!r}; these can be shown otherwise: {', '.join(OVERRIDABLE)}"
                 )
+            if (stored, shown) == ("m", FEET_AND_INCHES):
+                continue
             try:
                 factor(stored, shown)
             except UnitError as error:

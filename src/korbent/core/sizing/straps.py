@@ -15,7 +15,7 @@ from korbent.core.geometry import table
 from korbent.core.model import Bars, Project
 from korbent.core.model.foundations import Rib, Strap
 from korbent.core.straps.checks import strap_checks
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import length_text
 from korbent.core.working import SILENT
 
 ROUNDS = 60
@@ -148,5 +148,5 @@ def _changes(project: Project, old: Strap, new: Strap) -> tuple[str, ...]:
     if old.legs != new.legs:
         said.append(f"{new.legs} legs")
     if old.depth != new.depth:
-        said.append(f"depth {show_length(new.depth, units)} {shown_unit('m', units)}")
+        said.append(f"depth {length_text(new.depth, units)}")
     return tuple(said)

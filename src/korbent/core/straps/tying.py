@@ -4,7 +4,7 @@ from math import cos, hypot, radians, sin
 
 from korbent.core.model import Pad, Project
 from korbent.core.model.foundations import Strap
-from korbent.core.units import show_length, shown_unit
+from korbent.core.units import sizes_text
 
 NEAREST = 1.0
 """Columns of tied bases stand at least so far apart, m."""
@@ -68,6 +68,6 @@ def tied_up(project: Project, edge: Pad, inner: Pad | None = None) -> tuple[Proj
     """
     strap = strap_for(project, edge, inner)
     units = project.showing
-    size = f"{show_length(strap.width, units)} x {show_length(strap.depth, units)} {shown_unit('m', units)}"
+    size = f"{sizes_text((strap.width, strap.depth), units, ' x ')}"
     words = f"{strap.name} ties {strap.edge} to {strap.inner}, {size}; its checks stand at {strap.edge}"
     return project.replaced(straps=(*project.straps, strap)), words

@@ -9,7 +9,7 @@ from korbent.core.explain.state import BaseState, base_state
 from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
 from korbent.core.model.foundations import FACES, Plate, Region
-from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.core.units import Showing, length_text, show, show_length, shown_unit, sizes_text
 from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.raft import raft_drawing
@@ -175,15 +175,15 @@ def plate_text(plate: Plate, u: Showing) -> str:
     if not plate.lifts:
         parts.append("springs pull too")
     if plate.walls is not None:
-        parts.append(f"concrete walls {show_length(plate.walls, u)} {m} high stiffen it")
+        parts.append(f"concrete walls {length_text(plate.walls, u)} high stiffen it")
     if plate.creep:
         parts.append(f"creep {plate.creep:g}: strength with E and with E/(1 + φ)")
     parts += [f"opening {box(r)}" for r in plate.openings]
-    parts += [f"{show_length(t.thickness, u)} {m} thick in {box(t)}" for t in plate.thickenings]
-    parts += [f"{show_length(t.drop, u)} {m} lower in {box(t)}" for t in plate.lower]
+    parts += [f"{length_text(t.thickness, u)} thick in {box(t)}" for t in plate.thickenings]
+    parts += [f"{length_text(t.drop, u)} lower in {box(t)}" for t in plate.lower]
     us = u.system == "us"
     parts += [
-        f"rib {r.name} along {r.axis} at {show_length(r.at, u)} {m}, {show_length(r.width, u)} × {show_length(r.depth, u)} {m} {r.side}, "
+        f"rib {r.name} along {r.axis} at {length_text(r.at, u)}, {sizes_text((r.width, r.depth), u)} {r.side}, "
         f"top {words(r.top, us)}, bottom {words(r.bottom, us)}"
         + (f", {r.legs} legs {words(r.links, us)}" if r.links else "")
         for r in plate.ribs
@@ -209,7 +209,7 @@ def straps(project: Project, results: Results) -> list[Block]:
         ]
         links = f"{words(strap.links, us)}, {strap.legs} legs" if strap.links else "none"
         rows.append((
-            strap.name, strap.edge, strap.inner, f"{show_length(strap.width, units)} × {show_length(strap.depth, units)}", words(strap.top, us) or "",
+            strap.name, strap.edge, strap.inner, sizes_text((strap.width, strap.depth), units, unit=False), words(strap.top, us) or "",
             words(strap.bottom, us) or "", links, *ratios,
         ))  # fmt: skip
     head = ("Strap", "Boundary base", "Inner base", f"b × h, {shown_unit('m', units)}", "Top", "Bottom", "Links", "Top", "Bottom", "Shear")  # fmt: skip

@@ -2,7 +2,7 @@
 
 from korbent.core.evaluate import Results
 from korbent.core.model import Project, Soil
-from korbent.core.units import Showing, show, show_length, shown_unit
+from korbent.core.units import Showing, length_text, show, show_length, shown_unit
 from korbent.drawing.ground_section import ground_section, usual_line
 from korbent.drawing.logs import logs_drawing
 from korbent.sheets.calculation.blocks import Block, Figure, Heading, Para, Table
@@ -24,7 +24,7 @@ def ground(project: Project, results: Results) -> list[Block]:
     ]
     if own.water:
         levels += [(f"{n} water", getattr(own.water, n)) for n in ("low", "normal", "high")]
-    said = ", ".join(f"{name} {show_length(z, u)} {shown_unit('m', u)}" for name, z in levels if z is not None)  # fmt: skip
+    said = ", ".join(f"{name} {length_text(z, u)}" for name, z in levels if z is not None)  # fmt: skip
     found.append(Para(f"Levels: {said}."))
     if not own.soils:
         return found
