@@ -68,6 +68,7 @@ class Stepper(QWidget):
         self.field.setAccessibleName(LABELS[dimension])
         self.field.installEventFilter(self)
         self.field.returnPressed.connect(self._typed)
+        self._shown_text = ""
         self.less = QPushButton("−", objectName="step")
         self.more = QPushButton("+", objectName="step")
         self.less.clicked.connect(lambda: self._by(-self.step))
@@ -120,7 +121,8 @@ class Stepper(QWidget):
             self.field.clear()
             return
         value = self.session.dimension(self.dimension)
-        self.field.setText(length_text(value, units, not self.narrow))
+        self._shown_text = length_text(value, units, not self.narrow)
+        self.field.setText(self._shown_text)
         self.field.setToolTip("")
         self._mark(False)
         self.setEnabled(not pad.frozen)
@@ -179,7 +181,7 @@ class Stepper(QWidget):
             self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
 
     def _typed(self) -> None:
-        if not self.field.isModified():  # what is shown is rounded: as it stands it is no new value
+        if self.field.text() == self._shown_text:  # what is shown is rounded: as it stands it is no new value
             self.field.selectAll()
             return
         try:

@@ -376,6 +376,17 @@ def _worst(results: Results, pad: str, group: str | None) -> CheckResult | None:
     return found.worst_in(group) if group else found.worst if found.checks else None
 
 
+def extent(project: Project) -> tuple[float, float, float, float]:
+    """The box around all that is built or fixed in the plan, m."""
+    points = {p.name: p for p in project.actions.load_points}
+    xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]
+    xy += [(p.x, p.y) for p in points.values()]
+    xy += [c for o in project.site if o.kind != "underlay" for c in o.points]
+    if not xy:
+        return 0.0, 0.0, 10.0, 10.0
+    return min(x for x, _ in xy), min(y for _, y in xy), max(x for x, _ in xy), max(y for _, y in xy)
+
+
 def _bounds(project: Project) -> tuple[float, float, float, float]:
     points = {p.name: p for p in project.actions.load_points}
     xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]

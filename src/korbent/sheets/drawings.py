@@ -12,10 +12,11 @@ from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.core.units import length_text, show, shown_unit, sizes_text
 from korbent.drawing.ground_section import exaggerated, ground_section, usual_line
 from korbent.drawing.logs import logs_drawing, signed
+from korbent.drawing.plan import extent
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text
+from korbent.drawing.whole import whole_drawing
 from korbent.drawing.words import size_words
 from korbent.files.pdf_page import width_of
-from korbent.sheets.axonometric import axonometric
 from korbent.sheets.clipping import clipped
 from korbent.sheets.composition import PX, Block, Sheet, View, frame, px, room
 from korbent.sheets.details import (
@@ -27,7 +28,7 @@ from korbent.sheets.details import (
     shape_sketch,
     strap_elevation,
 )
-from korbent.sheets.foundation_plan import coordinates, extent, foundation_plan, grid_lines
+from korbent.sheets.foundation_plan import coordinates, foundation_plan, grid_lines
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
 from korbent.sheets.table import Column, narrowed, shared, table_drawing
 from korbent.sheets.types import Kind, kinds_built
@@ -536,7 +537,7 @@ def _one(project: Project, key: str, title: str, drawn: Drawing, choice: SheetCh
 def _whole(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
     us = project.units == "us"
     page = _page(project, choice, "Arch C" if us else "A2")
-    return [_one(project, "whole", "The whole with its ground", axonometric(project), choice, page, us)]
+    return [_one(project, "whole", "The whole with its ground", whole_drawing(project), choice, page, us)]
 
 
 Maker = Callable[[Project, SheetSet, SheetChoice, Changed], list[tuple[Sheet, Block]]]

@@ -13,7 +13,7 @@ from korbent.drawing.ground_section import Stretch
 from korbent.drawing.logs import signed
 from korbent.drawing.painting import box_of
 from korbent.drawing.placing import Taken
-from korbent.drawing.plan import edge_of, middle, outline, rim, turned
+from korbent.drawing.plan import edge_of, extent, middle, outline, rim, turned
 from korbent.drawing.primitives import (
     Dimension,
     Disc,
@@ -208,17 +208,6 @@ def foundation_plan(
         _north(sketch, (x1 - 4 * mm, y1 + 6 * mm), mm)
     margin = BUBBLE * 2.2 * PX * mm
     return Drawing(tuple(sketch.shapes), (x0 - margin, y0, x1 + margin, y1 + margin + 14 * mm))
-
-
-def extent(project: Project) -> tuple[float, float, float, float]:
-    """The box around all that is built or fixed in the plan, m."""
-    points = {p.name: p for p in project.actions.load_points}
-    xy = [c for pad in project.pads for c in outline(pad, points[pad.load_point])]
-    xy += [(p.x, p.y) for p in points.values()]
-    xy += [c for o in project.site if o.kind != "underlay" for c in o.points]
-    if not xy:
-        return 0.0, 0.0, 10.0, 10.0
-    return min(x for x, _ in xy), min(y for _, y in xy), max(x for x, _ in xy), max(y for _, y in xy)
 
 
 def _site(sketch: Sketch, project: Project) -> None:

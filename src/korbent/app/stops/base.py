@@ -21,7 +21,9 @@ from korbent.app.divided import Divided, Shares, remember
 from korbent.app.session import Session
 from korbent.app.words import Label, tip
 from korbent.core.checks import CheckResult
+from korbent.drawing.primitives import Drawing
 from korbent.drawing.theme import Theme
+from korbent.drawing.whole import Eye, whole_drawing
 
 if TYPE_CHECKING:
     from korbent.app.tables import TablePanel
@@ -76,6 +78,13 @@ class Stop(QWidget):
             # one that is behind another is read again when it comes to the front
             if panel.isVisibleTo(self):
                 panel.refresh()
+
+    def in_space(self, eye: Eye, through: bool) -> Drawing:
+        """The whole with its ground from where the eye is."""
+        session = self.session
+        return whole_drawing(
+            session.project, eye, session.results, session.selected, session.also, through, steady=True
+        )
 
     def status(self) -> str:
         """A line for the rail."""

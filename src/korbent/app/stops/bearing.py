@@ -8,6 +8,7 @@ from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.strip.panel import StripPanel
+from korbent.app.turnable import TurnableView
 from korbent.core.bearing.methods import METHODS
 from korbent.core.bearing.safety import compare
 from korbent.core.checks import Check, CheckResult, State
@@ -31,8 +32,8 @@ class BearingStop(Stop):
 
     def build(self) -> None:
         session = self.session
-        plan = DrawingView(
-            lambda _: plan_drawing(session.project, session.results, session.selected), "Plan"
+        plan = TurnableView(
+            lambda _: plan_drawing(session.project, session.results, session.selected), "Plan", self.in_space
         )  # the worst of all checks, so that a step shows at once
         plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
         pressure = DrawingView(self._pressure, "Pressure")

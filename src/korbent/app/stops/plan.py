@@ -7,11 +7,12 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QCursor, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QVBoxLayout
 
-from korbent.app.canvas import NEAR, DrawingView
+from korbent.app.canvas import NEAR
 from korbent.app.copy_tools import CopyTools
 from korbent.app.divided import below, beside
 from korbent.app.plan_bar import PlanBar
 from korbent.app.stops.base import Pane, Stop, counted
+from korbent.app.turnable import TurnableView
 from korbent.core.model import Pad
 from korbent.core.plan.move import RASTER, edge_moved, moved, nudged
 from korbent.core.plan.outline import corner_added, corner_moved, outlined, snapped
@@ -38,7 +39,7 @@ class PlanStop(Stop):
 
         session = self.session
         self.marked: tuple[str, ...] = ()
-        self.plan = DrawingView(self._plan, "Plan")
+        self.plan = TurnableView(self._plan, "Plan", self.in_space)
         self.plan.clicked.connect(self._clicked)
         self.plan.added.connect(self._added)
         self.plan.dragged.connect(self._dragged)
@@ -100,6 +101,7 @@ class PlanStop(Stop):
 
     def paste(self) -> None:
         """Puts what was copied where the mouse is, its first column on what is near."""
+        self.plan.from_above()
         at = self.plan.mapFromGlobal(QCursor.pos())
         inside = self.plan.rect().contains(at)
         place = self.plan.placement()
@@ -112,11 +114,13 @@ class PlanStop(Stop):
 
     def paste_at(self, x: float, y: float) -> None:
         """Puts what was copied at a place of the plan."""
+        self.plan.from_above()
         to = snapped(self.session.project, x, y, 1.4 * NEAR / self.plan.placement().scale)
         self.copies.paste(to.x, to.y, to.on)
 
     def measure(self) -> None:
         """A line is drawn, and its length is said; Esc ends it."""
+        self.plan.from_above()
         self.plan.drawing_line = True
         self.plan.setFocus()
         self.session.say("draw a line with the mouse: its ends snap to columns, corners, grid; Esc ends")
@@ -210,6 +214,8 @@ class PlanStop(Stop):
 
     def _outline(self, on: bool) -> None:
         """Begins or ends the drawing of an outline."""
+        if on:
+            self.plan.from_above()
         self.plan.ring = () if on else None
         self.plan.setFocus()
         self.plan.refresh()
@@ -299,6 +305,7 @@ class PlanStop(Stop):
         pad = self.session.pad
         if (
             watched is not self.plan
+            or self.plan.eye is not None
             or not isinstance(event, QKeyEvent)
             or event.type() != QEvent.Type.KeyPress
         ):
