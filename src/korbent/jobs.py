@@ -261,6 +261,13 @@ def steps(project: Project, pad: str, told: Told, stop: Stop) -> Any:
     return slow_effects(project, project.pad(pad), stop)
 
 
+def pedestal(project: Project, pad: str, told: Told, stop: Stop) -> Any:
+    """(the least pedestal of a base that holds its checks; None where none does,)."""
+    from korbent.core.concrete.pedestal_sizes import least_pedestal
+
+    return (least_pedestal(project, project.pad(pad), stop),)
+
+
 def deciding(project: Project, pad: str, check: str, told: Told, stop: Stop) -> Any:
     """Which settings decide a check of a base; none where it has no such check."""
     from korbent.core.explain.deciding import Deciding
@@ -321,6 +328,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         settled,
         plates,
         steps,
+        pedestal,
         deciding,
         figures,
         quick,

@@ -126,3 +126,14 @@ def test_the_kind_of_action_is_called_so(demo: Project) -> None:
     titles = [c.title for c in TableModel(Session(demo), specs.CASES, LIGHT).columns]
     assert "Kind of action" in titles
     assert "Nature" not in titles
+
+
+def test_a_combination_for_some_bases_only(qtbot: QtBot, demo: Project) -> None:
+    window = opened(qtbot, demo)
+    table = panel(window, "combinations")
+    row = next(i for i, c in enumerate(table.model.rows) if c.serves == ("ultimate", "concrete"))
+    type_into(qtbot, table, row, "Only for", "P8, P11")
+    assert window.session.project.actions.combinations[row].only == ("P8", "P11")
+    type_into(qtbot, table, row, "Only for", "P99")
+    assert "there is no base 'P99'" in window.message.text()
+    assert window.session.project.actions.combinations[row].only == ("P8", "P11")

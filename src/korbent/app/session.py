@@ -38,6 +38,7 @@ from korbent.core.model import (
 from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.model.site import Range
+from korbent.core.plan.linked import Link, linked
 from korbent.core.quantity_text import Ton, parse, ton_named
 from korbent.core.units import UnitSet
 from korbent.files.atomic import stamp_of
@@ -105,6 +106,8 @@ class Session:
         """Of the file as this session last read or wrote it."""
         self.selected = project.pads[0].name if project.pads else ""
         self.also: tuple[str, ...] = ()
+        self.link: Link = "apart"
+        """What the length of a base does when its width changes."""
         """Bases that are edited together with the selected one."""
         self.check = ""
         self.serving = ""
@@ -464,22 +467,25 @@ class Session:
     def _all_resized(self, dimension: str, value: Callable[[float], float]) -> str:
         """Changes a dimension of all chosen bases, or of none: what is wrong, or ''."""
         before, wrong = self.project, ""
-        with self.together(f"{len(self.chosen)} bases changed; undo takes it back"):
+        several = len(self.chosen) > 1
+        with self.together(f"{len(self.chosen)} bases changed; undo takes it back" if several else ""):
             for name in self.chosen:
-                now = float(getattr(self.project.pad(name), dimension))
-                wrong = self.edit(("pads", name, dimension), round(value(now), 9))
-                if wrong:
-                    self._draft = before
-                    return f"{name}: {wrong}"
+                pad = self.project.pad(name)
+                size = round(value(float(getattr(pad, dimension))), 9)
+                for field, one in linked(pad, dimension, size, self.link).items():
+                    wrong = self.edit(("pads", name, field), one)
+                    if wrong:
+                        self._draft = before
+                        return f"{name}: {wrong}" if several else wrong
         return ""
 
     def resize(self, dimension: str, value: float) -> str:
         """Changes a dimension of the selected pad, and of those that are edited with it. Returns what is wrong with it, or ''."""
         if not self.pad:
             return "no foundation is selected"
-        if len(self.chosen) > 1 and dimension not in FURTHER:
-            return self._all_resized(dimension, lambda _: value)
         if dimension not in FURTHER:
+            if len(self.chosen) > 1 or self.link != "apart":
+                return self._all_resized(dimension, lambda _: value)
             return self.edit(("pads", self.selected, dimension), value)
         pad = self.pad
         wrong = self._frozen(("pads", pad.name, "width"))

@@ -21,20 +21,27 @@ from korbent.app.stops.base import Elided
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
+from korbent.core.concrete.bar_text import diameter_words
+from korbent.core.concrete.pedestal import IDS as OF_PEDESTAL
+from korbent.core.concrete.pedestal_sizes import Least, with_pedestal
 from korbent.core.evaluate import STEPS, Effect, effects_of
 from korbent.core.evaluate.dimensions import NAMES as FURTHER
-from korbent.core.evaluate.dimensions import dimensions_of
-from korbent.core.evaluate.effects import FURTHER_STEPS
+from korbent.core.evaluate.dimensions import STEPS as FURTHER_STEPS
+from korbent.core.evaluate.dimensions import Page, dimensions_of, pages_of, stepped
+from korbent.core.kinds import kind_of
 from korbent.core.model import Project
+from korbent.core.plan.linked import LINKS, Link, can_link
 from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 from korbent.drawing.words import size_words
 
 LABELS = {
-    "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
+    "edge_-x": "Edge −x", "edge_+x": "Edge +x", "edge_-y": "Edge −y", "edge_+y": "Edge +y", "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
     "offset_x": "Column off x", "offset_y": "Column off y", "overhang": "Overhang", "rib_width": "Rib width", "rib_depth": "Rib depth",
     "strap_width": "Strap width", "strap_depth": "Strap depth",
+    "pedestal_x": "Size x", "pedestal_y": "Size y", "pedestal_top": "Top at", "pedestal_bars": "Bars", "pedestal_diameter": "Bar ø",
+    "pedestal_ties": "Ties every",
 }  # fmt: skip
 
 
@@ -50,6 +57,14 @@ SHORTEST = {
     **SHORT, "width": "B", "length": "L", "thickness": "h", "strap_width": "Strap b", "strap_depth": "Strap h",
 }  # fmt: skip
 """Of a base with a strap; the values stand without their unit."""
+
+
+EDGES = {"-x": "◂", "+x": "▸", "-y": "▾", "+y": "▴"}
+PAGE_WORDS: dict[Page, tuple[str, str]] = {
+    "sizes": ("Sizes", "Width and length, and where the column stands"),
+    "edges": ("Edges", "The same size as distances of the four edges from the columns next to them"),
+    "pedestal": ("Pedestal", "Sizes and bars of the pedestal under the first column"),
+}
 
 
 class Stepper(QWidget):
@@ -71,8 +86,8 @@ class Stepper(QWidget):
         self._shown_text = ""
         self.less = QPushButton("−", objectName="step")
         self.more = QPushButton("+", objectName="step")
-        self.less.clicked.connect(lambda: self._by(-self.step))
-        self.more.clicked.connect(lambda: self._by(self.step))
+        self.less.clicked.connect(lambda: self._by(-1))
+        self.more.clicked.connect(lambda: self._by(1))
         for button in (self.less, self.more):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.effects = {sign: Label(objectName="small") for sign in (-1, 1)}
@@ -102,9 +117,9 @@ class Stepper(QWidget):
 
     @property
     def step(self) -> float:
-        """One step, m."""
+        """One step, m, or so many bars; 0 where it is to the next size of a bar."""
         units = self.session.project.units
-        return (FURTHER_STEPS if self.dimension in FURTHER else STEPS)[units][self.dimension]
+        return (FURTHER_STEPS if self.dimension in FURTHER else STEPS)[units].get(self.dimension, 0.0)
 
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
@@ -117,15 +132,20 @@ class Stepper(QWidget):
             narrow = pad.shape == "trapezoid" or len(dimensions_of(self.session.project, pad)) > 1
             founded = "Level" if self.narrow else "Founded" if narrow else "Founded at"
             self.label.setText(founded if pad.held == "underside" else "Top at")
-        if self.dimension in FURTHER and self.dimension not in dimensions_of(self.session.project, pad):
+        if self.dimension in FURTHER and not any(
+            self.dimension in dimensions_of(self.session.project, pad, page)
+            for page in pages_of(self.session.project, pad)
+        ):
             self.field.clear()
             return
         value = self.session.dimension(self.dimension)
-        self._shown_text = length_text(value, units, not self.narrow)
+        self._shown_text = self._text(value)
         self.field.setText(self._shown_text)
         self.field.setToolTip("")
         self._mark(False)
-        self.setEnabled(not pad.frozen)
+        holds = self.dimension.removeprefix("edge_") in (pad.hold_x, pad.hold_y)
+        self.setEnabled(not pad.frozen and not holds)
+        self.setToolTip("This edge is held: let it go on the small outline first" if holds else "")
         half = f"both edges move, {length_text(self.step / 2, units)} each"
         top_moves = pad.held == "underside"
         glyph, tip = (
@@ -137,10 +157,15 @@ class Stepper(QWidget):
                 "overhang": ("◂▸", "all four edges move"), "rib_width": ("◂▸", "of every rib, about its middle"),
                 "rib_depth": ("▾", "of every rib, away from the plate"),
                 "strap_width": ("◂▸", "of the strap, about its middle"), "strap_depth": ("▾", "of the strap"),
+                **{f"edge_{side}": (glyph, f"the {side} edge moves, the columns stay") for side, glyph in EDGES.items()},
+                "pedestal_x": ("◂▸", "of the pedestal, about its middle"), "pedestal_y": ("◂▸", "of the pedestal, about its middle"),
+                "pedestal_top": ("▴▾", "of the pedestal"), "pedestal_bars": ("", "two bars"), "pedestal_diameter": ("", "the next diameter"),
+                "pedestal_ties": ("", "their distance"),
                 "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
             }[self.dimension]
         )  # fmt: skip
-        self.moves.setText(f"{glyph} {length_text(self.step, units, False)}")
+        size = f"{self.step:g}" if self.dimension == "pedestal_bars" else length_text(self.step, units, False)
+        self.moves.setText(f"{glyph} {size}".strip() if self.step else "")
         self.moves.setToolTip(f"One step: {tip}")
 
     def _edges(self, hold: str, both: str) -> tuple[str, str]:
@@ -175,8 +200,39 @@ class Stepper(QWidget):
                 text = f"{mark}&nbsp;{show_ratio(effect.ratio)}"
             label.setText(f"{head}<b style='color:{tone}'>{text}</b>")
 
-    def _by(self, change: float) -> None:
-        wrong = self.session.step(self.dimension, change)
+    def _text(self, value: float) -> str:
+        if self.dimension == "pedestal_bars":
+            return f"{value:.0f}"
+        if self.dimension == "pedestal_diameter":
+            return diameter_words(value, self.session.project.units == "us")
+        return length_text(value, self.session.project.showing, not self.narrow)
+
+    def _value(self, text: str) -> float:
+        """What was typed, in m or as a number.
+
+        Raises:
+            UnitError: when it is none of it.
+        """
+        if self.dimension == "pedestal_bars":
+            return self.session.parse(text, "")
+        if self.dimension == "pedestal_diameter":
+            eighths = text.strip().removeprefix("#")
+            if text.strip().startswith("#") and eighths.isdigit():
+                return int(eighths) * 0.0254 / 8
+            return self.session.parse(text.strip().removeprefix("ø"), "mm") / 1000
+        return self.session.parse(text, "m")
+
+    def _by(self, steps: float) -> None:
+        """Goes so many steps up or down."""
+        pad = self.session.pad
+        if self.dimension not in FURTHER:
+            wrong = self.session.step(self.dimension, steps * self.step)
+        elif pad is None:
+            return
+        else:
+            wrong = self.session.resize(
+                self.dimension, stepped(self.session.project, pad, self.dimension, steps)
+            )
         if wrong:
             self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
 
@@ -185,7 +241,7 @@ class Stepper(QWidget):
             self.field.selectAll()
             return
         try:
-            value = self.session.parse(self.field.text(), "m")
+            value = self._value(self.field.text())
         except UnitError as error:
             self._wrong(str(error))
             return
@@ -212,7 +268,7 @@ class Stepper(QWidget):
             if sign:
                 large = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
                 small = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-                self._by(sign * self.step * (5 if large else 0.2 if small else 1))
+                self._by(sign * (5 if large else 0.2 if small else 1))
                 return True
             if event.key() == Qt.Key.Key_Escape:
                 self.show_value()
@@ -238,6 +294,7 @@ class SizeStrip(QWidget):
         self.kind = ""
         self._asked: tuple[Project | None, str] = (None, "")
         self._shown: tuple[Effect, ...] = ()
+        self._shown_page: Page = "sizes"
         self._steps: Task | None = None
         self.heading = Label(objectName="strip-title")
         self.detail = Elided("worst ratio of all checks one step down, one step up", objectName="quiet")
@@ -249,6 +306,22 @@ class SizeStrip(QWidget):
             "Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)"
         )
         self.outline = EdgeOutline(session, theme)
+        self.page: Page = "sizes"
+        """Which dimensions are shown."""
+        self.pages: dict[Page, QPushButton] = {}
+        for page, (name, said) in PAGE_WORDS.items():
+            button = QPushButton(name, objectName=f"page-{page}", checkable=True)
+            button.setProperty("small", True)
+            button.setToolTip(said)
+            button.clicked.connect(lambda _=False, page=page: self.show_page(page))
+            self.pages[page] = button
+        self.link = QPushButton(objectName="flat")
+        self.link.clicked.connect(self._link_on)
+        self.least = QPushButton("Propose", objectName="flat")
+        self.least.setToolTip(
+            "The pedestal with the least concrete, then the least steel, that holds its checks"
+        )
+        self.least.clicked.connect(self._propose)
         self.folding = QPushButton(objectName="flat")
         self.folding.clicked.connect(lambda: self.fold(not self.is_folded))
         self.is_folded = False
@@ -258,10 +331,17 @@ class SizeStrip(QWidget):
         self._later.timeout.connect(self._effects)
         self._looking = False
         """A thread looks at the steps of a pad."""
+        self._searching: tuple[Project, str] | None = None
+        """Whose least pedestal is looked for."""
         head = QHBoxLayout()
         head.addWidget(self.heading)
         head.addSpacing(8)
+        for button in self.pages.values():
+            head.addWidget(button)
+        head.addSpacing(8)
         head.addWidget(self.detail, 1)
+        head.addWidget(self.least)
+        head.addWidget(self.link)
         head.addWidget(self.tries)
         head.addSpacing(6)
         head.addWidget(self.held)
@@ -304,12 +384,14 @@ class SizeStrip(QWidget):
             tied = any(name in of_straps.NAMES for name in dimensions_of(self.session.project, pad))
             kind += f"in {shown_unit('m', self.session.project.showing)} · " if tied else ""
             self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
-            below = "" if pad.frozen else "below each: worst ratio of all checks after one step"
+            of = "of the pedestal" if self.page == "pedestal" else "of all checks"
+            below = "" if pad.frozen else f"below each: worst ratio {of} after one step"
             self.detail.setText(f"{self.kind}{below}".removesuffix(" · "))
             for stepper in self.steppers.values():
                 stepper.narrow = tied
             self.held.setText(f"held: {pad.held} ⇅")
-        self.held.setVisible(pad is not None and not self.is_folded)
+        self._show_head()
+        self.held.setVisible(pad is not None and not self.is_folded and self.page != "pedestal")
         self.outline.setVisible(pad is not None and not self.is_folded and pad.plate is None)
         self.outline.update()
         if len(self.session.chosen) > 1:
@@ -319,62 +401,142 @@ class SizeStrip(QWidget):
         if self.is_folded:
             self.detail.setText(f"{self.kind}{size_words(pad, self.session.project.showing)}" if pad else "")
             return
+        for name in ("width", "thickness", "level"):
+            self.steppers[name].setVisible(True)
         self.steppers["length"].setVisible(pad is None or not pad.is_round)
         self.steppers["far_length"].setVisible(pad is not None and pad.shape == "trapezoid")
         raft = pad is not None and pad.plate is not None
-        own = dimensions_of(self.session.project, pad) if pad is not None else ()
+        own = dimensions_of(self.session.project, pad, self.page) if pad is not None else ()
         for name in FURTHER:
             self.steppers[name].setVisible(name in own)
         for name in ("offset_x", "offset_y"):
             self.steppers[name].setVisible(not raft)
+        if self.page != "sizes":
+            for name in STEPS["metric"]:
+                self.steppers[name].setVisible(self.page == "edges" and name in ("thickness", "level"))
         labels = (
             SHORTEST
             if any(name in of_straps.NAMES for name in own)
             else SHORT
             if pad is not None and pad.shape == "trapezoid"
             else SHORT_OF_RAFT
-            if len(own) > 1
+            if len(own) > 1 and self.page == "sizes"
             else LABELS
         )
         for name, stepper in self.steppers.items():
             stepper.label.setText("Diameter" if name == "width" and pad and pad.is_round else labels[name])
+            if name.startswith("edge_") and pad is not None and pad.further:
+                stepper.label.setText(labels[name].replace("Edge", "Overhang"))
+            if (
+                name == "pedestal_x"
+                and pad is not None
+                and pad.pedestal is not None
+                and pad.pedestal.is_round
+            ):
+                stepper.label.setText("Diameter")
         for stepper in self.steppers.values():
             stepper.show_value()
             for label in stepper.effects.values():
                 label.setEnabled(False)  # out of date until computed again
-                if pad is not None and pad.kind == "raft":
+                if pad is not None and (pad.kind == "raft" or self.page != self._shown_page):
                     label.setText("…")
         self._later.start()
+
+    def show_page(self, page: Page) -> None:
+        """The sizes, the distances of the edges, or the pedestal."""
+        self.page = page
+        self.refresh()
+
+    def _show_head(self) -> None:
+        """Which pages there are, and what belongs to the one that is shown."""
+        pad, project = self.session.pad, self.session.project
+        pages = pages_of(project, pad) if pad is not None else ("sizes",)
+        if self.page not in pages:
+            self.page = "sizes"
+        for page, button in self.pages.items():
+            button.setVisible(len(pages) > 1 and page in pages and not self.is_folded)
+            button.setChecked(page == self.page)
+        both = (
+            pad is not None
+            and can_link(pad)
+            and {"width", "length"} <= {*kind_of(pad).driven(pad, project.load_point(pad.load_point))}
+        )
+        self.link.setVisible(both and self.page == "sizes" and not self.is_folded)
+        self.link.setText(
+            {"apart": "B, L apart", "together": "B, L together", "in proportion": "B : L kept"}[
+                self.session.link
+            ]
+        )
+        self.link.setToolTip(
+            "What the length does when the width changes, and the other way round: nothing; by as much, so that all four edges move; in proportion. A click goes on"
+        )
+        self.least.setVisible(self.page == "pedestal" and not self.is_folded)
+        self.least.setEnabled(pad is not None and not pad.frozen and self._searching is None)
+
+    def _link_on(self) -> None:
+        self.session.link = LINKS[(LINKS.index(self.session.link) + 1) % len(LINKS)]
+        self.refresh()
+
+    def _propose(self) -> None:
+        """Looks for the least pedestal beside the window, and takes it."""
+        pad, project = self.session.pad, self.session.project
+        if pad is None or pad.pedestal is None:
+            return
+        self._searching = (project, pad.name)
+        self.least.setEnabled(False)
+        self.session.say(f"looking for the least pedestal of {pad.name} …")
+        pool().run("pedestal", self._searching, self._searching, self._found_least, channel="pedestal")
+
+    def _found_least(self, asked: tuple[Project, str], found: tuple[Least | None] | None) -> None:
+        self._searching = None
+        if found is not None and asked[0] is self.session.project:
+            (least,), pad = found, asked[0].pad(asked[1])
+            if least is None:
+                self.session.say(f"! {pad.name}: no pedestal up to twice its size holds all its checks")
+            elif least.pedestal == pad.pedestal:
+                self.session.say(
+                    f"the pedestal of {pad.name} is the least that holds, ratio {show_ratio(least.ratio)}"
+                )
+            else:
+                self.session.apply(
+                    with_pedestal(asked[0], pad, least.pedestal),
+                    f"{pad.name}: the least pedestal that holds, ratio {show_ratio(least.ratio)}",
+                )
+        self._show_head()
 
     def _effects(self) -> None:
         pad, project = self.session.pad, self.session.project
         if pad is not None and pad.kind == "raft":
             # each step solves a plate: a worker looks at them
-            if self._asked != (project, pad.name) or self._asked[0] is not project:
+            if self._asked[1] != pad.name or self._asked[0] is not project:
                 self._asked = (project, pad.name)
                 if self._steps is not None:
                     self._steps.leave_off()
-                self._steps = pool().run(
-                    "steps", (project, pad.name), (project, pad.name), self._of_raft, channel="steps"
-                )
+                self._steps = pool().run("steps", self._asked, self._asked, self._of_raft, channel="steps")
             return
         self._asked = (None, "")
         if pad is None:
             self._show_effects(())
         elif not self._looking:
             self._looking = True
-            background.start((project, pad.name), lambda: effects_of(project, pad), self._of_pad)
+            page, link = self.page, self.session.link
+            background.start(
+                (project, pad.name, page, link), lambda: effects_of(project, pad, page, link), self._of_pad
+            )
 
-    def _of_pad(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
+    def _of_pad(self, asked: tuple[Project, str, Page, Link], effects: tuple[Effect, ...] | None) -> None:
         """One at a time: what was asked for meanwhile comes next."""
         self._looking = False
-        if asked[0] is not self.session.project or asked[1] != self.session.selected:
+        now = (self.session.selected, self.page, self.session.link)
+        if asked[0] is not self.session.project or asked[1:] != now:
             self._later.start()
         elif effects is not None:
+            self._shown_page = self.page
             self._show_effects(effects)
 
     def _of_raft(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
         if asked[0] is self.session.project and asked[1] == self.session.selected and effects is not None:
+            self._shown_page = self.page
             self._show_effects(effects)
 
     def _show_effects(self, effects: tuple[Effect, ...]) -> None:
@@ -384,6 +546,9 @@ class SizeStrip(QWidget):
         for effect in effects:
             found[effect.dimension][1 if effect.change > 0 else -1] = effect
         worst = result.worst.ratio if result else None
+        if result and self.page == "pedestal":
+            own = [c.ratio for c in result.checks if c.check.id in OF_PEDESTAL and c.ratio is not None]
+            worst = max(own, default=None)
         for name, stepper in self.steppers.items():
             stepper.show_effects(found[name], worst)
         if result and (worst is None or worst > 1.0) and self.session.pad and not self.session.pad.frozen:

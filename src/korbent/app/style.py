@@ -73,6 +73,7 @@ def sheet(theme: Theme) -> str:
     QPushButton[strong="true"]:hover {{ color: {t.paper}; }} QPushButton[strong="true"]:disabled {{ background: {t.faint}; color: {t.soft}; }}
     QWidget#sheet-side, QListWidget#sheet-list {{ background: {t.paper}; }} QWidget#sheet-side {{ border-right: 1px solid {t.line}; }}
     QListWidget#sheet-list {{ border: none; outline: none; }} QScrollArea#sheet-panel {{ border-left: 1px solid {t.line}; }}
+    QPushButton[small="true"] {{ font-size: 13px; padding: 0px 7px; }}
     QPushButton#corner {{ background: {t.paper}; font-size: 13px; padding: 2px 8px; }} QPushButton#corner:checked {{ background: {t.accent_wash}; }}
     QPushButton#flat {{ border: none; color: {t.accent}; padding: 3px 4px; }}
     QFrame#stepper QLineEdit:disabled, QFrame#stepper QPushButton:disabled {{ color: {t.soft}; }}

@@ -8,7 +8,7 @@ import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all, on_regions
 from korbent.core.actions.replacement import below_replacement, spread
-from korbent.core.actions.situations import Situations, situations_for
+from korbent.core.actions.situations import Situations, actions_on, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
 from korbent.core.actions.tied import Tie, strap_shares, tied_loads
 from korbent.core.cache import remembered
@@ -271,7 +271,7 @@ class Bench:
 
 
 def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, Bench]]:
-    """Groups pads that share the sequence of strata and the settings: (positions in ``pads``, bench with each as it is)."""
+    """Groups pads that share the sequence of strata, the settings and the combinations: (positions in ``pads``, bench with each as it is)."""
     groups: dict[object, list[int]] = {}
     for i, pad in enumerate(pads):
         groups.setdefault(shared_key(project, pad), []).append(i)
@@ -285,7 +285,7 @@ def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, 
 
 
 def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
-    """What pads must share to stand on one bench: the sequence of strata and the settings."""
+    """What pads must share to stand on one bench: the sequence of strata, the settings and the combinations."""
     stand = stand_of(project, pad)
     profile = stand.profile
     strata = (*map(id, profile.soils), profile.rigid_below) if profile else ()
@@ -295,6 +295,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
         pad.shape,
         pad.replacement,
         len(pad.further),
+        id(actions_on(project.actions, pad.name)),
         pad.name if pad.kind == "raft" or stand.tie is not None else "",
     )
 
@@ -313,7 +314,7 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     return Bench(
         pads=tuple(pads), points=points, index=index,
         geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, stands=tuple(stands),
-        ground=project.ground, actions=project.actions, settings=stands[0].settings,
+        ground=project.ground, actions=actions_on(project.actions, pads[0].name), settings=stands[0].settings,
         standards=project.standards, profile=stacked(profiles, index) if profiles else None,
         finished=finished_at(project, stands[0].settings), site=project.site,
     )  # fmt: skip

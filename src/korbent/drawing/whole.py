@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.cache import remembered
+from korbent.core.cache import Cache
 from korbent.core.checks import State
 from korbent.core.concrete.schedule import positions
 from korbent.core.evaluate import Results
@@ -372,7 +372,6 @@ Columns = tuple[tuple[Point, tuple[tuple[str, str, float, float], ...]], ...]
 Area = tuple[str, str, list[Space], list[Space]]
 
 
-@remembered(8)
 def _columns(ground: Ground, ends: tuple[Point, Point]) -> Columns:
     """Along a side of the block: places, and the strata there: (name, pattern, top, bottom)."""
     (ax, ay), (bx, by) = ends
@@ -421,10 +420,10 @@ def _side(
 ) -> None:  # fmt: skip
     """The strata of one side of the block between two levels, each named once where there is room."""
     (ax, ay), (bx, by) = ends
-    columns = _columns(ground, ends)
+    columns, areas = _along(ground, ends, bottom, top)
     wide = abs(eye(bx, by, 0.0)[0] - eye(ax, ay, 0.0)[0])
     with sketch.on("ground"):
-        for name, pattern, upper, lower in _areas_of(ground, ends, bottom, top):
+        for name, pattern, upper, lower in areas:
             above, below = ([eye(*p) for p in line] for line in (upper, lower))
             sketch.add(
                 Polygon((*above, *reversed(below)), pattern, None, opacity=opacity),
@@ -440,9 +439,19 @@ def _side(
         sketch.add(Line(tuple(edge), ink, width), Line(around, ink, width))
 
 
-@remembered(16)
-def _areas_of(ground: Ground, ends: tuple[Point, Point], bottom: float, top: float) -> list[Area]:
-    return _areas(_columns(ground, ends), bottom, top)
+def _along(
+    ground: Ground, ends: tuple[Point, Point], bottom: float, top: float
+) -> tuple[Columns, list[Area]]:
+    """What is known along a side of the block, kept while it is turned."""
+
+    def made() -> tuple[Columns, list[Area]]:
+        columns = _columns(ground, ends)
+        return columns, _areas(columns, bottom, top)
+
+    return _sides.of((id(ground), ends, bottom, top), ground, made)
+
+
+_sides: Cache[tuple[Columns, list[Area]]] = Cache(16, each=1)
 
 
 def _areas(columns: Columns, bottom: float, top: float) -> list[Area]:

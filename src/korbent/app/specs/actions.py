@@ -219,6 +219,7 @@ def _combination_columns(session: Session) -> list[Column]:
                tip="how many checks of bases this combination governs", strong=lambda r: r.number in governs),
         *(factor(c.name) for c in session.project.actions.cases),
         f("serves", "Serves", kind="words", width=150, tip="any of: " + ", ".join(get_args(Serves))),
+        f("only", "Only for", kind="words", width=90, tip="the bases that it is looked at for; empty: all"),
         f("factor_set", "Set", kind="choice", choices=get_args(FactorSet), optional=True, width=66,
           tip="for ultimate ground checks: M1, M2 on the strengths (EN 1997-1 table A.4); R2 on the resistance (table A.5), * with the eccentricity of characteristic actions; R: the resistance factors of Settings"),
         f("situation", "Situation", kind="choice", choices=get_args(DesignSituation), width=84),

@@ -15,8 +15,11 @@ from korbent.app.specs.common import (
 )
 from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
+from korbent.core.concrete.pedestal_sizes import FIELDS as PEDESTAL
+from korbent.core.concrete.pedestal_sizes import range_of as pedestal_range
+from korbent.core.evaluate.dimensions import dimensions_of
 from korbent.core.kinds import kind_of
-from korbent.core.model.foundations import RANGED
+from korbent.core.model.foundations import RANGED, Pad
 from korbent.core.model.site import Grid, Outline, Range, Rates
 from korbent.core.plan.site import conflicts
 from korbent.core.quantity_text import parse
@@ -112,7 +115,14 @@ GRIDS = Spec(
     order=reordered("grids"),
 )  # fmt: skip
 
-RANGE_LABELS = {"width": "Width B", "length": "Length L", "thickness": "Thickness h", "level": "Level"}
+RANGE_LABELS = {
+    "width": "Width B",
+    "length": "Length L",
+    "thickness": "Thickness h",
+    "level": "Level",
+    "pedestal_x": "Pedestal x",
+    "pedestal_y": "Pedestal y",
+}
 
 
 def _range_columns(session: Session) -> list[Column]:
@@ -142,17 +152,34 @@ def _range_columns(session: Session) -> list[Column]:
 
     return [
         Column(f"{pad.name}", lambda n: RANGE_LABELS[n], lambda n: (), kind="text", width=110, convert=label_only, derived=True),
-        Column("Now", lambda n: getattr(pad, n), lambda n: ("pads", pad.name, n), "m", width=90),
+        Column("Now", lambda n: getattr(pad.pedestal, PEDESTAL[n]) if n in PEDESTAL else getattr(pad, n),
+               lambda n: ("pads", pad.name, *(("pedestal", PEDESTAL[n]) if n in PEDESTAL else (n,))), "m", width=90),
         Column("Pinned", lambda n: of(n).pinned, lambda n: path(n, "pinned"), kind="yes", width=64, tip="a proposal leaves it as it is"),
         number("At least", "low", "empty: no limit of its own"), number("At most", "high", "empty: no limit of its own"),
         number("Raster", "step", "empty: the usual step"),
-        Column("Proposals look at", lambda n: "as it is" if (r := range_of(pad, n, units, follows))[0] == r[1] else
+        Column("Proposals look at", lambda n: "as it is" if (r := _looked_at(session, pad, n, units, follows))[0] == r[1] else
                f"{show_length(r[0], session.project.showing)} to {show_length(r[1], session.project.showing)}",
                lambda n: (), kind="text", width=140, convert=computed, derived=True),
     ]  # fmt: skip
 
 
-RANGES = Spec("ranges", lambda s: RANGED if s.pad else (), _range_columns)
+def _looked_at(session: Session, pad: Pad, name: str, units: str, follows: str) -> tuple[float, float]:
+    if name in PEDESTAL:
+        column = session.project.load_point(pad.load_point)
+        return pedestal_range(pad, name, column.size_x if name == "pedestal_x" else column.size_y)
+    return range_of(pad, name, units, follows)[:2]
+
+
+def _ranged(session: Session) -> tuple[str, ...]:
+    pad = session.pad
+    if pad is None:
+        return ()
+    return tuple(
+        n for n in RANGED if n not in PEDESTAL or n in dimensions_of(session.project, pad, "pedestal")
+    )
+
+
+RANGES = Spec("ranges", _ranged, _range_columns)
 
 
 def _rate_columns(session: Session) -> list[Column]:

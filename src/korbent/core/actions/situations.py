@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 
-from korbent.core.cache import remembered
+from korbent.core.cache import Cache, remembered
 from korbent.core.ground.profile import DRY
 from korbent.core.model.actions import Actions, Combination, LoadCase, WaterLevel
 from korbent.core.model.ground import Water
@@ -110,6 +110,24 @@ class Situations:
     def is_special(self) -> Array:
         """True where the situation is accidental or seismic."""
         return np.array([c.situation in ("accidental", "seismic") for c in self.combinations])
+
+
+def actions_on(actions: Actions, base: str) -> Actions:
+    """The actions with the combinations that are looked at for a base; the very same ones for all that share them."""
+    limited = _limited(actions.combinations)
+    out = tuple(c.number for c in limited if base not in c.only)
+    if not out:
+        return actions
+    kept = tuple(c for c in actions.combinations if c.number not in out)
+    return _of_some.of((id(actions), out), actions, lambda: actions.replaced(combinations=kept))
+
+
+@remembered(64)
+def _limited(combinations: tuple[Combination, ...]) -> tuple[Combination, ...]:
+    return tuple(c for c in combinations if c.only)
+
+
+_of_some: Cache[Actions] = Cache(64, each=1)
 
 
 @remembered(16)

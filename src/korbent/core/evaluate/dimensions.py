@@ -1,26 +1,63 @@
-"""Dimensions that a base has besides its own sizes: overhang and ribs of a raft, the beam of a strap."""
+"""Dimensions that a base has besides its own sizes: overhang and ribs of a raft, the beam of a strap; the same size read at its edges; its
+pedestal."""
 
+from typing import Literal
+
+from korbent.core.concrete import pedestal_sizes as of_pedestals
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.plan import edges as of_edges
 from korbent.core.rafts import dimensions as of_rafts
 from korbent.core.straps import dimensions as of_straps
 
-NAMES = (*of_rafts.NAMES, *of_straps.NAMES)
+Page = Literal["sizes", "edges", "pedestal"]
+PAGES: tuple[Page, ...] = ("sizes", "edges", "pedestal")
+"""What is looked at together."""
+NAMES = (*of_rafts.NAMES, *of_straps.NAMES, *of_edges.NAMES, *of_pedestals.NAMES)
+FOOT = 0.3048
+STEPS = {
+    "metric": {
+        "overhang": 0.1, "rib_width": 0.05, "rib_depth": 0.05, "strap_width": 0.05, "strap_depth": 0.05,
+        **dict.fromkeys(of_edges.NAMES, 0.05), "pedestal_x": 0.05, "pedestal_y": 0.05, "pedestal_top": 0.1, "pedestal_bars": 2.0,
+        "pedestal_ties": 0.025,
+    },
+    "us": {
+        "overhang": FOOT / 4, "rib_width": FOOT / 8, "rib_depth": FOOT / 8, "strap_width": FOOT / 8, "strap_depth": FOOT / 8,
+        **dict.fromkeys(of_edges.NAMES, FOOT / 8), "pedestal_x": FOOT / 12, "pedestal_y": FOOT / 12, "pedestal_top": FOOT / 4,
+        "pedestal_bars": 2.0, "pedestal_ties": FOOT / 12,
+    },
+}  # fmt: skip
+"""Their steps (m; bars are counted); a bar takes the next diameter."""
 
 
-def dimensions_of(project: Project, pad: Pad) -> tuple[str, ...]:
-    """Those that a base has."""
+def dimensions_of(project: Project, pad: Pad, page: Page = "sizes") -> tuple[str, ...]:
+    """Those that a base has on a page."""
+    if page == "edges":
+        return of_edges.dimensions_of(project, pad)
+    if page == "pedestal":
+        return of_pedestals.dimensions_of(project, pad)
     return (*of_rafts.dimensions_of(pad), *of_straps.dimensions_of(project, pad))
 
 
+def pages_of(project: Project, pad: Pad) -> tuple[Page, ...]:
+    """The pages on which a base has something; each step of a raft solves its plate, so it has one page."""
+    if pad.plate is not None:
+        return ("sizes",)
+    return tuple(page for page in PAGES if page == "sizes" or dimensions_of(project, pad, page))
+
+
 def value_of(project: Project, pad: Pad, name: str) -> float:
-    """In m.
+    """In m; what is counted as a number.
 
     Raises:
         KeyError: when the base has no such dimension.
     """
     if name in of_straps.NAMES:
         return of_straps.value_of(project, pad, name)
+    if name in of_edges.NAMES:
+        return of_edges.value_of(project, pad, name)
+    if name in of_pedestals.NAMES:
+        return of_pedestals.value_of(project, pad, name)
     return of_rafts.value_of(project, pad, name)
 
 
@@ -32,7 +69,21 @@ def changed(project: Project, pad: Pad, name: str, value: float) -> Project:
     """
     if name in of_straps.NAMES:
         return of_straps.changed(project, pad, name, value)
+    if name in of_edges.NAMES:
+        return of_edges.changed(project, pad, name, value)
+    if name in of_pedestals.NAMES:
+        return of_pedestals.changed(project, pad, name, value)
     new = of_rafts.changed(project, pad, name, value)
     return (
         project if new == pad else project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
     )
+
+
+def stepped(project: Project, pad: Pad, name: str, steps: float) -> float:
+    """The value after so many steps."""
+    next_one = of_pedestals.stepped(project, pad, name, 1 if steps > 0 else -1)
+    if next_one is not None:
+        return next_one
+    size = STEPS["us" if project.units == "us" else "metric"][name]
+    by = max(1.0, abs(steps)) * size if name == "pedestal_bars" else abs(steps) * size
+    return round(value_of(project, pad, name) + (by if steps > 0 else -by), 9)

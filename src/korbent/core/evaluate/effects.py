@@ -3,13 +3,17 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from korbent.core.cache import Cache
 from korbent.core.checks import (
     State,
     worst_by_candidate,
 )
+from korbent.core.concrete.pedestal_sizes import worst_of_pedestals
+from korbent.core.evaluate.dimensions import NAMES as FURTHER
+from korbent.core.evaluate.dimensions import Page, dimensions_of, stepped, value_of
 from korbent.core.evaluate.dimensions import changed as with_dimension
-from korbent.core.evaluate.dimensions import dimensions_of, value_of
 from korbent.core.evaluate.families import outcomes_for
 from korbent.core.evaluate.results import PadResult
 from korbent.core.evaluate.road import depends_on, evaluate_pad, with_neighbours
@@ -17,6 +21,7 @@ from korbent.core.geometry import DRIVING, table
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
+from korbent.core.plan.linked import Link, linked
 
 
 @dataclass(frozen=True)
@@ -30,23 +35,6 @@ class Effect:
 
 
 FOOT = 0.3048
-FURTHER_STEPS = {
-    "metric": {
-        "overhang": 0.1,
-        "rib_width": 0.05,
-        "rib_depth": 0.05,
-        "strap_width": 0.05,
-        "strap_depth": 0.05,
-    },
-    "us": {
-        "overhang": FOOT / 4,
-        "rib_width": FOOT / 8,
-        "rib_depth": FOOT / 8,
-        "strap_width": FOOT / 8,
-        "strap_depth": FOOT / 8,
-    },
-}
-"""The steps (m) of what a raft or a strap has besides."""
 STEPS = {
     "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05, "far_length": 0.1},
     "us": {
@@ -98,12 +86,28 @@ def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: 
     return tuple(found)
 
 
-def _further(project: Project, pad: Pad) -> list[tuple[str, float]]:
-    """Steps of what it has besides its own sizes."""
+def _further(project: Project, pad: Pad, page: Page = "sizes") -> list[tuple[str, float]]:
+    """Steps of what it has besides its own sizes, on a page."""
     if pad.frozen:
         return []
-    sizes = FURTHER_STEPS["us" if project.units == "us" else "metric"]
-    return [(name, change) for name in dimensions_of(project, pad) for change in (-sizes[name], sizes[name])]
+    found = [
+        (name, round(stepped(project, pad, name, sign) - value_of(project, pad, name), 9))
+        for name in dimensions_of(project, pad, page)
+        for sign in (-1, 1)
+    ]
+    return [(name, change) for name, change in found if change]
+
+
+def _stepped(project: Project, pad: Pad, name: str, change: float, link: Link) -> Pad:
+    """The base after a step of its size.
+
+    Raises:
+        ValueError: when that step is not possible.
+    """
+    if name in FURTHER:
+        value = round(value_of(project, pad, name) + change, 9)
+        return with_dimension(project, pad, name, value).pad(pad.name)
+    return pad.resized(**linked(pad, name, round(getattr(pad, name) + change, 9), link))
 
 
 def _after(project: Project, pad: Pad, name: str, change: float) -> PadResult:
@@ -112,24 +116,45 @@ def _after(project: Project, pad: Pad, name: str, change: float) -> PadResult:
     Raises:
         ValueError: when that step is not possible.
     """
-    if name in FURTHER_STEPS["metric"]:
+    if name in FURTHER:
         project = with_dimension(project, pad, name, round(value_of(project, pad, name) + change, 9))
     else:
-        new = pad.resized(**{name: round(getattr(pad, name) + change, 9)})
+        new = _stepped(project, pad, name, change, "apart")
         project = project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
     return evaluate_pad(project, project.pad(pad.name))
 
 
-def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
-    """The worst ratio after one step down and one step up of each driving dimension, remembered like the results."""
+def effects_of(project: Project, pad: Pad, page: Page = "sizes", link: Link = "apart") -> tuple[Effect, ...]:
+    """The worst ratio after one step down and one step up of each driving dimension of a page, remembered like the results.
+
+    Of a pedestal it is the worst ratio of its own checks: what it weighs hardly moves the others.
+
+    Args:
+        link: what the length does when the width changes, and the other way round.
+    """
     key, values = with_neighbours(project, pad, depends_on(project, pad))
 
     def made() -> tuple[Effect, ...]:
-        steps = steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point)))
-        outcomes = outcomes_for(project, pad, table(pad, steps))
-        worst = worst_by_candidate(outcomes, 1 + len(steps))[1:]
-        own = [Effect(name, change, *found) for (name, change), found in zip(steps, worst)]
-        for name, change in _further(project, pad):  # of its strap
+        alone = steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point)))
+        further = _further(project, pad, page)
+        if page == "pedestal":
+            return _of_pedestal(project, pad, further)
+        steps = tuple(s for s in alone if page == "sizes" or s[0] in ("thickness", "level"))
+        # what a base of other sizes only is: all of them looked at together
+        rows, known = [], []
+        for name, change in (*steps, *(further if page == "edges" else ())):
+            try:
+                new = _stepped(project, pad, name, change, link)
+            except ValueError:
+                continue
+            rows.append(table(new))
+            known.append((name, change))
+        own = []
+        if rows:
+            outcomes = outcomes_for(project, pad, np.concatenate([table(pad), *rows]))
+            worst = worst_by_candidate(outcomes, 1 + len(rows))[1:]
+            own = [Effect(name, change, *found) for (name, change), found in zip(known, worst)]
+        for name, change in further if page != "edges" else ():
             try:
                 after = _after(project, pad, name, change).worst
             except ValueError:
@@ -137,7 +162,21 @@ def effects_of(project: Project, pad: Pad) -> tuple[Effect, ...]:
             own.append(Effect(name, change, after.ratio, after.state))
         return tuple(own)
 
-    return _effects.of((*key, project.units), values, made)
+    return _effects.of((*key, project.units, page, link), values, made)
+
+
+def _of_pedestal(project: Project, pad: Pad, steps: list[tuple[str, float]]) -> tuple[Effect, ...]:
+    """The worst ratio of the pedestal's own checks after each of some steps."""
+    known, variants = [], []
+    for name, change in steps:
+        try:
+            variants.append(_stepped(project, pad, name, change, "apart"))
+        except ValueError:
+            continue
+        known.append((name, change))
+    if not variants:
+        return ()
+    return tuple(Effect(n, c, *found) for (n, c), found in zip(known, worst_of_pedestals(project, variants)))
 
 
 _effects: Cache[tuple[Effect, ...]] = Cache(each=100_000)

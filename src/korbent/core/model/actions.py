@@ -109,6 +109,8 @@ class Combination(Row):
     weight_unfavourable: NotNegative = 1.0
     weight_favourable: NotNegative = 1.0
     water_factor: NotNegative = 1.0
+    only: tuple[Name, ...] = ()
+    """The bases that it is looked at for; all where none is named."""
     origin: str = ""
     origin_name: str = ""
     edited: bool = False

@@ -96,6 +96,27 @@ def factors_of_cases(project: Any) -> Iterator[Problem]:
             )
 
 
+def bases_of_combinations(project: Any) -> Iterator[Problem]:
+    """Combinations for some bases name bases that there are, those tied by a strap together; settlement is that of all together."""
+    pads = {p.name for p in project.pads or ()}
+    ties = {(s.edge, s.inner) for s in getattr(project, "straps", None) or ()}
+    for combination in project.actions.combinations or ():
+        only = getattr(combination, "only", None) or ()
+        place = f"actions.combinations[{combination.number}].only"
+        for name in only:
+            if name not in pads:
+                yield Problem(place, f"there is no base {name!r}; known: {_list(pads)}")
+        for tie in sorted(ties):
+            if only and len({*tie} & {*only}) == 1:
+                yield Problem(place, f"{tie[0]} and {tie[1]} are tied by a strap: name both or neither")
+        settles = [s for s in ("settlement long", "settlement short") if s in (combination.serves or ())]
+        if only and settles:
+            yield Problem(
+                place,
+                f"it serves {' and '.join(settles)}: bases settle together, so leave this empty or give settlement its own combination",
+            )
+
+
 def loads_of_cases(project: Any) -> Iterator[Problem]:
     """Loads are of cases that there are."""
     actions = project.actions
@@ -247,7 +268,7 @@ def what_stands_on_bases(project: Any) -> Iterator[Problem]:
 
 
 RULES: tuple[Rule, ...] = (
-    names_once, soils_of_strata, water_levels, factors_of_cases, loads_of_cases, steps_in_time, columns_of_bases, walls_of_strips, bases_of_straps, columns_on_bases, types_of_bases,
+    names_once, soils_of_strata, water_levels, factors_of_cases, bases_of_combinations, loads_of_cases, steps_in_time, columns_of_bases, walls_of_strips, bases_of_straps, columns_on_bases, types_of_bases,
     what_stands_on_bases,
 )  # fmt: skip
 

@@ -3,6 +3,7 @@
 import re
 from typing import Any
 
+from korbent.core.model.actions import Actions
 from korbent.core.model.base import Expression, Frozen
 from korbent.core.model.edit_paths import Path, host, into, key_of, position, value_at
 from korbent.core.model.expressions import evaluated
@@ -88,6 +89,18 @@ def _changed(here: Any, path: Path, value: Any) -> Any:
     return new
 
 
+def _only_renamed(actions: Actions, old: str, name: str) -> Actions:
+    """Combinations that are looked at for a base follow its name."""
+    if not any(old in c.only for c in actions.combinations):
+        return actions
+    return actions.replaced(
+        combinations=tuple(
+            c.replaced(only=tuple(name if n == old else n for n in c.only)) if old in c.only else c
+            for c in actions.combinations
+        )
+    )
+
+
 def renamed(project: Project, path: Path, name: str) -> Project:
     """A new project in which the soil, load case, column or type at ``path`` has another name, everywhere.
 
@@ -158,6 +171,7 @@ def renamed(project: Project, path: Path, name: str) -> Project:
             whole = _with_names(project, old, name)
             return whole.replaced(  # type: ignore[no-any-return]
                 pads=_changed(whole.pads, (path[1], "name"), name),
+                actions=_only_renamed(whole.actions, old, name),
                 straps=tuple(
                     s.replaced(
                         edge=name if s.edge == old else s.edge, inner=name if s.inner == old else s.inner

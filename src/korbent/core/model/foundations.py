@@ -338,7 +338,7 @@ class Plate(Frozen):
 
 ROUND = ("circle", "ring")
 
-RANGED = ("width", "length", "thickness", "level")
+RANGED = ("width", "length", "thickness", "level", "pedestal_x", "pedestal_y")
 HELD = {"middle": 0.0, "-x": -1.0, "-y": -1.0, "+x": 1.0, "+y": 1.0}
 """How far the column moves off the middle, in halves of what the size grows, when that edge is held."""
 
@@ -376,7 +376,7 @@ class Pad(Row):
     hold_y: Literal["middle", "-y", "+y"] = "middle"
     """What stays in the plan when the width (length) changes: the middle, or an edge, such as one at a boundary."""
     ranges: FrozenMap[Range] = Field(default_factory=nothing)
-    """What a proposal may do with the width, the length, the thickness and the level."""
+    """What a proposal may do with the width, the length, the thickness and the level, and with both sizes of the pedestal."""
     frozen: Literal["", "issued", "poured"] = ""
     """A frozen base is resized by nothing; its checks go on."""
     level: Level

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.actions.base_forces import case_loads, turned
-from korbent.core.actions.situations import case_names, situations_for
+from korbent.core.actions.situations import actions_on, case_names, situations_for
 from korbent.core.bearing.presumed import presumed_at
 from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions
@@ -86,7 +86,8 @@ def case_totals(project: Project) -> list[CaseTotal]:
 
 def building(project: Project) -> Building | None:
     """What the building asks of the ground by its allowable-stress combinations; None when there is nothing to sum."""
-    situations = situations_for(project.actions, project.ground.water, "allowable")
+    actions = actions_on(project.actions, "")  # what is for some bases alone is none of the building
+    situations = situations_for(actions, project.ground.water, "allowable")
     if not len(situations) or not project.actions.load_points:
         return None
     totals = situations.factors @ _in_plan(project.actions)[:, :, 0].sum(axis=0)

@@ -47,7 +47,7 @@ def _allowable_load(project: Project, point: LoadPoint) -> float:
     loads = [
         length * sum(f * point.loads[c].V for c, f in combination.factors.items() if c in point.loads)
         for combination in project.actions.combinations
-        if "allowable" in combination.serves
+        if "allowable" in combination.serves and not combination.only
     ] or [length * sum(load.V for load in point.loads.values())]
     return float(max(max(loads), 0.0))
 

@@ -39,7 +39,7 @@ def basis(project: Project, results: Results) -> list[Block]:
                 (
                     str(c.number),
                     *(f"{c.factors[n]:g}" if n in c.factors else "" for n in cases),
-                    ", ".join(c.serves),
+                    ", ".join(c.serves) + (f" (only {', '.join(c.only)})" if c.only else ""),
                     c.factor_set or "",
                     c.water,
                     weights,

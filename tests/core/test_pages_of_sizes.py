@@ -1,0 +1,208 @@
+"""The size of a base read at its edges, both sizes changed together, and its pedestal as dimensions that drive."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from korbent.core.checks import State
+from korbent.core.concrete.pedestal import IDS
+from korbent.core.concrete.pedestal_sizes import Least, least_pedestal, with_pedestal, worst_of_pedestals
+from korbent.core.evaluate import effects_of, evaluate, evaluate_pad
+from korbent.core.evaluate.dimensions import changed, dimensions_of, pages_of, stepped, value_of
+from korbent.core.model import Project
+from korbent.core.model.site import Range
+from korbent.core.plan.edges import NAMES, columns_apart
+from korbent.core.plan.linked import LINKS, linked
+from korbent.demo import lindmere
+from korbent.drawing.plan import outline
+
+SIDES = st.sampled_from(NAMES)
+
+
+def corners(project: Project, name: str) -> tuple[tuple[float, float], ...]:
+    pad = project.pad(name)
+    return outline(pad, project.load_point(pad.load_point))
+
+
+# ---------------------------------------------------------------- edges
+
+
+@given(SIDES, st.floats(0.3, 2.5), st.floats(-170.0, 170.0), st.floats(-0.3, 0.3))
+def test_an_edge_moves_and_the_three_others_stay(name: str, to: float, turn: float, offset: float) -> None:
+    project = lindmere()
+    base = project.pad("P2").replaced(rotation=turn, offset_x=offset)
+    project = project.replaced(pads=tuple(base if p.name == "P2" else p for p in project.pads))
+    new = changed(project, project.pad("P2"), name, to)
+    pad = new.pad("P2")
+    assert value_of(new, pad, name) == pytest.approx(to, abs=2e-9)
+    for other in NAMES:
+        if other != name:
+            assert value_of(new, pad, other) == pytest.approx(value_of(project, base, other), abs=2e-9)
+    # the two corners of the opposite edge stay in the plan
+    before, after = corners(project, "P2"), corners(new, "P2")
+    kept = [c for c in before if any(abs(c[0] - d[0]) + abs(c[1] - d[1]) < 1e-6 for d in after)]
+    assert len(kept) >= 2
+
+
+def test_of_a_base_under_several_columns_it_is_the_overhang(demo: Project) -> None:
+    first, second = demo.pad("P1"), demo.pad("P2")
+    common = first.replaced(further=(second.load_point,), width=11.0, length=3.0, offset_x=-4.2, type=None)
+    demo = demo.replaced(pads=(common, *(p for p in demo.pads if p.name not in ("P1", "P2"))))
+    apart = columns_apart(demo, common)
+    total = value_of(demo, common, "edge_-x") + apart[0] + value_of(demo, common, "edge_+x")
+    assert total == pytest.approx(common.width)
+    total = value_of(demo, common, "edge_-y") + apart[1] + value_of(demo, common, "edge_+y")
+    assert total == pytest.approx(common.length)
+    assert max(apart) > 1.0
+
+
+def test_a_held_edge_is_not_moved(demo: Project) -> None:
+    held = next(p for p in demo.pads if p.hold_x != "middle" or p.hold_y != "middle")
+    side = held.hold_x if held.hold_x != "middle" else held.hold_y
+    with pytest.raises(ValueError, match="is held"):
+        changed(demo, held, f"edge_{side}", 1.0)
+
+
+def test_an_edge_beyond_the_other_is_refused(demo: Project) -> None:
+    with pytest.raises(ValidationError):
+        changed(demo, demo.pad("P2"), "edge_+x", -5.0)
+
+
+def test_what_has_no_four_edges_has_none_of_them(demo: Project) -> None:
+    whole = lindmere()
+    raft = next(p for p in whole.pads if p.plate is not None)
+    assert pages_of(whole, raft) == ("sizes",)
+    base = demo.pad("P2")
+    assert dimensions_of(demo, base.replaced(shape="circle", length=base.width), "edges") == ()
+
+
+@pytest.mark.parametrize("page", ["sizes", "edges"])
+@pytest.mark.parametrize("link", LINKS)
+def test_effects_are_what_the_edit_gives(demo: Project, page: str, link: str) -> None:
+    pad = demo.pad("P2")
+    found = effects_of(demo, pad, page, link)  # type: ignore[arg-type]
+    assert {e.dimension for e in found} >= ({"width", "length"} if page == "sizes" else set(NAMES))
+    for effect in found:
+        if effect.dimension in NAMES:
+            to = round(value_of(demo, pad, effect.dimension) + effect.change, 9)
+            project = changed(demo, pad, effect.dimension, to)
+        else:
+            size = round(getattr(pad, effect.dimension) + effect.change, 9)
+            new = pad.resized(**linked(pad, effect.dimension, size, link))  # type: ignore[arg-type]
+            project = demo.replaced(pads=tuple(new if p is pad else p for p in demo.pads))
+        worst = evaluate_pad(project, project.pad("P2")).worst
+        assert effect.ratio == pytest.approx(worst.ratio, rel=1e-6)
+
+
+@given(st.sampled_from(["width", "length"]), st.floats(0.6, 5.0))
+def test_linked_sizes(dimension: str, value: float) -> None:
+    pad = lindmere().pad("P8")
+    other = "length" if dimension == "width" else "width"
+    now, beside = getattr(pad, dimension), getattr(pad, other)
+    assert linked(pad, dimension, value, "apart") == {dimension: value}
+    assert linked(pad, dimension, value, "together")[other] == pytest.approx(beside + value - now)
+    assert linked(pad, dimension, value, "in proportion")[other] / value == pytest.approx(beside / now)
+
+
+# ---------------------------------------------------------------- the pedestal
+
+
+def worst_of(project: Project, name: str) -> float:
+    checks = evaluate(project).pad(name).checks
+    return max(c.ratio for c in checks if c.check.id in IDS and c.ratio is not None)
+
+
+def test_its_effects_are_those_of_its_own_checks(demo: Project) -> None:
+    pad = demo.pad("P11")
+    found = effects_of(demo, pad, "pedestal")
+    assert {e.dimension for e in found} == {*dimensions_of(demo, pad, "pedestal")}
+    for effect in found:
+        to = round(value_of(demo, pad, effect.dimension) + effect.change, 9)
+        assert effect.ratio == pytest.approx(
+            worst_of(changed(demo, pad, effect.dimension, to), "P11"), rel=1e-6
+        )
+
+
+def test_steps_of_bars(demo: Project) -> None:
+    pad = demo.pad("P11")
+    assert pad.pedestal is not None
+    assert stepped(demo, pad, "pedestal_bars", 1) == pad.pedestal.bars + 2
+    assert stepped(demo, pad, "pedestal_bars", 0.2) == pad.pedestal.bars + 2  # never a part of a bar
+    assert stepped(demo, pad, "pedestal_diameter", 1) == pytest.approx(0.020)
+    assert stepped(demo, pad, "pedestal_diameter", -1) == pytest.approx(0.012)
+    with pytest.raises(ValueError, match="whole number"):
+        changed(demo, pad, "pedestal_bars", 7.5)
+
+
+def test_a_round_one_has_one_diameter(demo: Project) -> None:
+    pad = demo.pad("P11")
+    assert pad.pedestal is not None
+    project = with_pedestal(demo, pad, pad.pedestal.replaced(shape="circle", size_y=pad.pedestal.size_x))
+    pad = project.pad("P11")
+    assert "pedestal_y" not in dimensions_of(project, pad, "pedestal")
+    new = changed(project, pad, "pedestal_x", 0.7).pad("P11").pedestal
+    assert new is not None
+    assert (new.size_x, new.size_y) == (0.7, 0.7)
+
+
+def heavier(project: Project, factor: float) -> Project:
+    """All loads of the column of P11 so many times as great."""
+    name = project.pad("P11").load_point
+    points = tuple(
+        p.replaced(
+            loads={
+                c: load.replaced(**{q: factor * getattr(load, q) for q in ("V", "Hx", "Hy", "Mx", "My")})
+                for c, load in p.loads.items()
+            }
+        )
+        if p.name == name
+        else p
+        for p in project.actions.load_points
+    )
+    return project.replaced(actions=project.actions.replaced(load_points=points))
+
+
+@pytest.mark.parametrize("factor", [1.0, 6.0])
+def test_the_least_pedestal_holds_and_nothing_smaller_does(demo: Project, factor: float) -> None:
+    project = heavier(demo, factor)
+    pad = project.pad("P11")
+    least = least_pedestal(project, pad)
+    assert isinstance(least, Least)
+    whole = with_pedestal(project, pad, least.pedestal)
+    assert worst_of(whole, "P11") == pytest.approx(least.ratio, rel=1e-6)
+    assert least.ratio <= 1.0
+    thinner = {0.012: 0.010, 0.016: 0.012, 0.020: 0.016, 0.025: 0.020, 0.032: 0.025}.get(
+        least.pedestal.diameter
+    )
+    if thinner:
+        (found,) = worst_of_pedestals(
+            project, [pad.replaced(pedestal=least.pedestal.replaced(diameter=thinner))]
+        )
+        assert found[1] is not State.HOLDS
+    column = project.load_point(pad.load_point)
+    assert least.pedestal.size_x >= column.size_x
+    assert least.pedestal.top == pad.pedestal.top  # type: ignore[union-attr]
+
+
+def test_ranges_are_kept(demo: Project) -> None:
+    pad = demo.pad("P11").replaced(ranges={"pedestal_x": Range(low=0.5, high=0.55)})
+    project = demo.replaced(pads=tuple(pad if p.name == "P11" else p for p in demo.pads))
+    least = least_pedestal(project, pad)
+    assert least is not None
+    assert 0.5 <= least.pedestal.size_x <= 0.55
+    pad = demo.pad("P11").replaced(
+        ranges={"pedestal_x": Range(pinned=True), "pedestal_y": Range(pinned=True)}
+    )
+    project = demo.replaced(pads=tuple(pad if p.name == "P11" else p for p in demo.pads))
+    least = least_pedestal(project, pad)
+    assert least is not None
+    assert pad.pedestal is not None
+    assert (least.pedestal.size_x, least.pedestal.size_y) == (pad.pedestal.size_x, pad.pedestal.size_y)
+
+
+def test_where_none_holds_there_is_none(demo: Project) -> None:
+    project = heavier(demo, 400.0)
+    pad = project.pad("P11").replaced(ranges={n: Range(pinned=True) for n in ("pedestal_x", "pedestal_y")})
+    project = project.replaced(pads=tuple(pad if p.name == "P11" else p for p in project.pads))
+    assert least_pedestal(project, pad) is None
