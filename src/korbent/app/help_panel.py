@@ -7,7 +7,7 @@ from PySide6.QtCore import QUrl, Signal
 from PySide6.QtGui import QKeyEvent, Qt
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
-from korbent.app.keys import KEYS
+from korbent.app.commands import keys_and_words
 from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.core.checks import CHECKS
@@ -35,6 +35,16 @@ SIZES = {
     "rib_depth": ("Rib depth", "Of all ribs of the raft, away from the plate."),
     "strap_width": ("Strap width", "Of the beam that ties this base."),
     "strap_depth": ("Strap depth", "Of the beam that ties this base."),
+    **{
+        f"edge_{side}": (f"Edge {side.replace('-', '−')}", "From the axis of the column next to it to this edge, along the axes of the base; of a base under several columns its overhang. The columns and the other three edges stay.")
+        for side in ("-x", "+x", "-y", "+y")
+    },
+    "pedestal_x": ("Pedestal, size x", "Of the pedestal under the first column, along the x axis of the base; of a round one its diameter."),
+    "pedestal_y": ("Pedestal, size y", "Of the pedestal under the first column, along the y axis of the base."),
+    "pedestal_top": ("Pedestal, top", "The level at which the column stands on the pedestal."),
+    "pedestal_bars": ("Pedestal, bars", "How many upright bars it has, evenly around."),
+    "pedestal_diameter": ("Pedestal, bar diameter", "Of its upright bars; a step goes to the next size of the region."),
+    "pedestal_ties": ("Pedestal, ties", "The distance of the ties, or the pitch of the spiral, along the pedestal."),
 }  # fmt: skip
 BELOW = "Below each size stands the worst ratio of all checks after one step down and one step up. Arrow keys step, with Shift five steps, with Ctrl a fifth; any unit of length is understood."
 TYPED = "Any unit of the quantity can be typed, = begins an expression with names, an emptied optional cell takes its default. Esc leaves it as it was."
@@ -203,7 +213,7 @@ class HelpPanel(QWidget):
     def _keys(self, _: str) -> None:
         rows = "".join(
             f"<tr><td style='padding:3px 8px 3px 0'><b>{escape(keys)}</b></td><td style='padding:3px 0'>{escape(what)}</td></tr>"
-            for keys, what in KEYS
+            for keys, what in keys_and_words()
         )
         self.heading.setText("Keys")
         self.text.setHtml(f"<table>{rows}</table>")

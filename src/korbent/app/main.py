@@ -112,7 +112,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
         window.grab().save(str(target))
         written.append(target)
     session.select_check(session.result.worst.check.id if session.result else "")
-    window.go_to(3)
+    window.go_to("bearing")
     window.ledger.open_working()
     _wait(app)
     target = folder / "11-working.png"
@@ -122,7 +122,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
     if raft is not None:
         window.ledger.close_working()
         session.select(raft.name)
-        window.go_to(5)
+        window.go_to("concrete")
         _wait(app)
         target = folder / "13-raft.png"
         window.grab().save(str(target))

@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from korbent.app.commands import COMMANDS, RAIL, command
 from korbent.app.search import Entry
 from korbent.core.model import Settings
 from korbent.core.model.setting_words import DOES
@@ -12,15 +13,15 @@ if TYPE_CHECKING:
 
 
 OF_TABLES = (
-    (0, "boreholes", "Boreholes"), (0, "strata", "Strata"), (0, "soils", "Soils"), (0, "tests", "Tests"), (0, "levels", "Levels, water, backfill"),
-    (0, "oedometers", "Oedometer tests"), (0, "readings", "Oedometer readings"),
-    (1, "loads", "Loads"), (1, "matrix", "Loads as a matrix"), (1, "points", "Columns and walls"), (1, "totals", "Totals"), (1, "combinations", "Combinations"),
-    (1, "cases", "Load cases"), (1, "areas", "Area loads"), (1, "steps", "Construction steps"),
-    (1, "drains", "Drains"), (1, "marks", "Settlement marks"),
-    (2, "pads", "Pads"), (2, "rafts", "Rafts"), (2, "ribs", "Ribs of rafts"), (2, "straps", "Straps"), (2, "ranges", "Ranges of sizes"),
-    (2, "types", "Types"), (2, "site", "Boundaries and obstacles"), (2, "grids", "Grids"), (2, "conflicts", "Conflicts"),
-    (7, "title", "Title, revision, standards"), (7, "settings", "Settings"), (7, "presumed", "Presumed pressure by depth and width"),
-    (7, "units", "Units one by one"), (7, "quantities", "Named values"), (7, "rates", "Rates"), (7, "revisions", "Revisions"),
+    ("ground", "boreholes", "Boreholes"), ("ground", "strata", "Strata"), ("ground", "soils", "Soils"), ("ground", "tests", "Tests"), ("ground", "levels", "Levels, water, backfill"),
+    ("ground", "oedometers", "Oedometer tests"), ("ground", "readings", "Oedometer readings"),
+    ("actions", "loads", "Loads"), ("actions", "matrix", "Loads as a matrix"), ("actions", "points", "Columns and walls"), ("actions", "totals", "Totals"), ("actions", "combinations", "Combinations"),
+    ("actions", "cases", "Load cases"), ("actions", "areas", "Area loads"), ("actions", "steps", "Construction steps"),
+    ("actions", "drains", "Drains"), ("actions", "marks", "Settlement marks"),
+    ("plan", "pads", "Pads"), ("plan", "rafts", "Rafts"), ("plan", "ribs", "Ribs of rafts"), ("plan", "straps", "Straps"), ("plan", "ranges", "Ranges of sizes"),
+    ("plan", "types", "Types"), ("plan", "site", "Boundaries and obstacles"), ("plan", "grids", "Grids"), ("plan", "conflicts", "Conflicts"),
+    ("project", "title", "Title, revision, standards"), ("project", "settings", "Settings"), ("project", "presumed", "Presumed pressure by depth and width"),
+    ("project", "units", "Units one by one"), ("project", "quantities", "Named values"), ("project", "rates", "Rates"), ("project", "revisions", "Revisions"),
 )  # fmt: skip
 """The stop at which a table stands, its name, and how it is called in the search."""
 
@@ -55,7 +56,10 @@ def places(window: "MainWindow") -> list[Entry]:
         )
         for label in session.labels()
     ]
-    found += [Entry(s.title, f"Alt+{i + 1}", lambda i=i: window.go_to(i)) for i, s in enumerate(window.stops)]
+    found += [
+        Entry(name.capitalize(), command(name.capitalize()).keys[0], lambda n=name: window.go_to(n))
+        for name in RAIL
+    ]
     for soil in project.ground.soils:
         found.append(Entry(soil.name, "soil", lambda: window.show_table("soils")))
     for _, name, title in OF_TABLES:
@@ -70,12 +74,10 @@ def places(window: "MainWindow") -> list[Entry]:
         if name != "presumed_table"
     ]
     found += [Entry(text, "begin with it", action) for text, action in window.beginnings()]
-    for title, keys, action in (
-        ("Start page", "Ctrl+N", window.show_start), ("New", "an empty project", window.new), ("Open", "Ctrl+O", window.open), ("Save", "Ctrl+S", window.save), ("Earlier versions", "the last saved states of this project", window.earlier_versions),
-        ("Report", "Ctrl+P", window.report), ("Print this base", "its calculation with all workings", window.print_base), ("Undo", "Ctrl+Z", session.undo), ("Redo", "Ctrl+Shift+Z", session.redo),
-        ("Project: title, standards, settings", "Ctrl+,", window.show_project), ("All bases: the ledger of the whole plan", "Ctrl+L", window.show_whole), ("Tries", "Ctrl+T", window.show_tries), ("Dark or light", "colours of the window", window.switch_theme), ("Change units", "metric or US customary", window.switch_units), ("Help on what one is at", "F1", window.help), ("Keys", "the list of keys", window.show_keys),
-    ):  # fmt: skip
-        found.append(Entry(title, keys, action))
+    for one in COMMANDS:
+        if one.searched and one.name.lower() not in RAIL:
+            keys = f"{one.keys[0]} · " if one.keys else ""
+            found.append(Entry(one.name, f"{keys}{one.does}", lambda one=one: one.act(window)))
     for path in recent_files():
         found.append(Entry(path.name, f"recent file in {path.parent}", lambda p=path: window.open_recent(p)))
     return found

@@ -23,8 +23,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.commands import COMMANDS, command, keys_and_words
 from korbent.app.focus import FocusFrame, next_part
-from korbent.app.keys import KEYS
 from korbent.app.ledger import Ledger
 from korbent.app.places import OF_TABLES, places
 from korbent.app.rail import Rail
@@ -127,6 +127,7 @@ class MainWindow(QMainWindow):
         if remembered is not None:
             for stop in self.stops:
                 stop.shares = remembered.dividers
+        self._places = {stop.title.lower(): i for i, stop in enumerate(self.stops)}
         self.rail = Rail(self.stops[: len(STOPS)], theme)
         self.stack = QStackedWidget()
         for stop in self.stops:
@@ -146,7 +147,7 @@ class MainWindow(QMainWindow):
         session.listen(self.refresh)
         session.watch(lambda: self.stop.refresh())
         session.read(self._read)
-        self.go_to(3 if session.project.pads else 1)
+        self.go_to("bearing" if session.project.pads else "actions")
         self.ledger.list.setFocus()
 
     # ------------------------------------------------------------ layout
@@ -186,9 +187,7 @@ class MainWindow(QMainWindow):
         row.setContentsMargins(16, 0, 12, 0)
         row.setSpacing(8)
         mark = Label("Korbent", objectName="mark")
-        self.project_label = Door(
-            objectName="project", toolTip="Title, standards, settings, units, named values, rates (Ctrl+,)"
-        )
+        self.project_label = Door(objectName="project", toolTip=command("Project").tip)
         self.project_label.clicked.connect(self.show_project)
         self.saved_label = Label()
         row.addWidget(mark)
@@ -200,7 +199,7 @@ class MainWindow(QMainWindow):
         self.search = SearchField(self.places, bar)
         row.addWidget(self.search)
         row.addStretch(1)
-        self.units_button = self._button("units", "Metric or US customary units", self.switch_units)
+        self.units_button = self._button("units", "Change units")
         self.standards_label = Door(
             objectName="standards", toolTip="The standards in force: a click leads to where they are chosen"
         )
@@ -208,63 +207,39 @@ class MainWindow(QMainWindow):
         row.addWidget(self.standards_label)
         row.addWidget(self.units_button)
         row.addSpacing(10)
-        for name, text, tip, action in (
-            (
-                "new",
-                "New ▾",
-                "The start page, an empty project, an example or a template (Ctrl+N: the start page)",
-                self.show_beginnings,
-            ),
-            ("open", "Open", "Open a project (Ctrl+O)", self.open),
-            ("save", "Save", "Save the project (Ctrl+S)", self.save),
-            ("report", "Report", "Print the report to a PDF file (Ctrl+P)", self.report),
-        ):
-            made = self._button(name, tip, action, text)
+        new = QPushButton("New ▾", objectName="new")
+        new.setToolTip("The start page, an empty project, an example or a template (Ctrl+N: the start page)")
+        new.clicked.connect(lambda: self.show_beginnings())
+        row.addWidget(new)
+        for name in ("Open", "Save", "Report"):
+            made = self._button(name.lower(), name, name)
             row.addWidget(made)
-            if name in ("save", "report"):
+            if name != "Open":
                 of_project.append(made)
         row.addSpacing(6)
-        row.addWidget(self._button("theme", "Dark or light", self.switch_theme, "◐"))
-        self.undo_button = self._button("undo", "Undo (Ctrl+Z)", self.session.undo, "↶")
-        self.redo_button = self._button("redo", "Redo (Ctrl+Shift+Z)", self.session.redo, "↷")
+        row.addWidget(self._button("theme", "Dark or light", "◐"))
+        self.undo_button = self._button("undo", "Undo", "↶")
+        self.redo_button = self._button("redo", "Redo", "↷")
         row.addWidget(self.undo_button)
         row.addWidget(self.redo_button)
         of_project += [self.project_label, self.saved_label, self.standards_label, self.units_button]
         self._of_project = (*of_project, self.undo_button, self.redo_button)
         return bar
 
-    def _button(self, name: str, tip: str, action: object, text: str = "") -> QPushButton:
+    def _button(self, name: str, of: str, text: str = "") -> QPushButton:
+        """A button of a command; one without a word on it is called as the command is."""
+        one = command(of)
         button = QPushButton(text, objectName=name)
-        button.setToolTip(tip)
-        button.setAccessibleName("" if text[:1].isalpha() else tip)
-        button.clicked.connect(lambda: action())  # type: ignore[operator]
+        button.setToolTip(one.tip)
+        button.setAccessibleName("" if text[:1].isalpha() else one.name)
+        button.clicked.connect(lambda: one.act(self))
         return button
 
     def _shortcuts(self) -> None:
-        def key(sequence: str, action: object) -> None:
-            shortcut = QShortcut(QKeySequence(sequence), self)
-            shortcut.activated.connect(action)  # type: ignore[arg-type]
-
-        for i in range(len(STOPS)):
-            key(f"Alt+{i + 1}", lambda i=i: self.go_to(i))
-        key("[", lambda: self.session.select_next(-1))
-        key("]", lambda: self.session.select_next(1))
-        key("Alt+Left", lambda: self.session.next_situation(-1))
-        key("Alt+Right", lambda: self.session.next_situation(1))
-        key("Alt+Home", lambda: self.session.choose_situation(""))
-        key("Ctrl+Z", self.session.undo)
-        key("Ctrl+Shift+Z", self.session.redo)
-        key("Ctrl+S", self.save)
-        key("Ctrl+O", self.open)
-        key("Ctrl+N", self.show_start)
-        key("Ctrl+P", self.report)
-        key("Ctrl+K", self.search.begin)
-        key("Ctrl+,", self.show_project)
-        key("Ctrl+L", self.show_whole)
-        key("Ctrl+T", self.show_tries)
-        key("F1", self.help)
-        key("F6", self.to_next_part)
-        key("Shift+F6", lambda: self.to_next_part(backwards=True))
+        for one in COMMANDS:
+            for keys in one.keys:
+                shortcut = QShortcut(QKeySequence(keys), self)
+                shortcut.activated.connect(lambda one=one: one.act(self))
 
     # ------------------------------------------------------------ the keyboard without a mouse
 
@@ -285,8 +260,13 @@ class MainWindow(QMainWindow):
 
     # ------------------------------------------------------------ showing
 
-    def go_to(self, index: int) -> None:
-        """Goes to a stop."""
+    def go_to(self, place: str | int) -> None:
+        """Goes to a stop, by its name (that of the rail in small letters) or its number.
+
+        Raises:
+            KeyError: when there is none of that name.
+        """
+        index = place if isinstance(place, int) else self._places[place]
         self.leave_start()
         if self.stack.currentIndex() < len(STOPS):
             self._was_at = self.stack.currentIndex()
@@ -306,14 +286,14 @@ class MainWindow(QMainWindow):
 
     def show_project(self) -> None:
         """What holds for the project as a whole; once more, and one is back where one was."""
-        self._there_and_back(PROJECT)
+        self._there_and_back("project")
 
     def show_whole(self) -> None:
         """The ledger of the whole plan; once more, and one is back where one was."""
-        self._there_and_back(WHOLE)
+        self._there_and_back("all bases")
 
-    def _there_and_back(self, index: int) -> None:
-        self.go_to(self._was_at if self.stack.currentIndex() == index else index)
+    def _there_and_back(self, place: str) -> None:
+        self.go_to(self._was_at if self.stack.currentIndex() == self._places[place] else place)
 
     def take_tour(self) -> None:
         """Begins the first tour on its example."""
@@ -325,7 +305,7 @@ class MainWindow(QMainWindow):
         if self.tour is not None:
             self.tour.end()
         self.replace_session(lindmere(), None)
-        self.session.follow(lambda: self.go_to(2))
+        self.session.follow(lambda: self.go_to("plan"))
         self.tour = Tour(self)
         self._column.insertWidget(self._column.count() - 1, self.tour)
         self.tour.show()
@@ -347,7 +327,7 @@ class MainWindow(QMainWindow):
 
     def show_table(self, name: str) -> None:
         """Brings a table to the front; a setting as ``settings:concrete_cover``."""
-        self.go_to(next((stop for stop, table, _ in OF_TABLES if table == name.partition(":")[0]), 0))
+        self.go_to(next((stop for stop, table, _ in OF_TABLES if table == name.partition(":")[0]), "ground"))
         deck = getattr(self.stop, "deck", self.stop)
         deck.bring(name)
 
@@ -376,7 +356,7 @@ class MainWindow(QMainWindow):
         for part in self._of_project:
             part.setVisible(on)
 
-    def begin_with(self, tool: str, stop: int) -> None:
+    def begin_with(self, tool: str, stop: str) -> None:
         """An empty project, and what brings something into it from a file."""
         from korbent.demo.starter import starter
 
@@ -593,7 +573,7 @@ class MainWindow(QMainWindow):
             self.opened.leave()
         session.selected = project.pads[0].name if project.pads else ""
         session.check = ""
-        session.start(lambda: self.go_to(3 if project.pads else 1))
+        session.start(lambda: self.go_to("bearing" if project.pads else "actions"))
 
     def may_leave(self) -> bool:
         """Asks when there are changes that are not saved."""
@@ -891,7 +871,9 @@ class MainWindow(QMainWindow):
 
             self.ledger.toggle_help(asked_at(self.session, self.stop.title))
             return
-        rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in KEYS)
+        rows = "".join(
+            f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in keys_and_words()
+        )
         box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)
         box.setTextFormat(Qt.TextFormat.RichText)
         box.open()

@@ -143,8 +143,8 @@ class StartPage(QWidget):
         column.addSpacing(6)
         column.addWidget(Label("From files", objectName="heading"))
         self._links(column, (
-            ("Open a project …", "korbent", window.open), ("Ground investigation …", "AGS4, XLSX, CSV", lambda: window.begin_with("import-ground", 0)),
-            ("Column loads …", "XLSX, CSV, text", lambda: window.begin_with("import-loads", 1)), ("Columns …", "DXF", lambda: window.begin_with("dxf", 2)),
+            ("Open a project …", "korbent", window.open), ("Ground investigation …", "AGS4, XLSX, CSV", lambda: window.begin_with("import-ground", "ground")),
+            ("Column loads …", "XLSX, CSV, text", lambda: window.begin_with("import-loads", "actions")), ("Columns …", "DXF", lambda: window.begin_with("dxf", "plan")),
         ))  # fmt: skip
         column.addSpacing(6)
         column.addWidget(Label("New", objectName="heading"))
