@@ -1,0 +1,142 @@
+"""A table with its buttons."""
+
+from typing import Any
+
+from PySide6.QtCore import (
+    Qt,
+)
+from PySide6.QtGui import (
+    QShowEvent,
+)
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QHeaderView,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from korbent.app.session import Session
+from korbent.app.style import font
+from korbent.app.tables.column import Spec
+from korbent.app.tables.editing import ChoiceDelegate
+from korbent.app.tables.model import TableModel
+from korbent.app.tables.view import TableView
+from korbent.app.words import Label
+from korbent.drawing.theme import SIZE, Theme
+
+FITTED = 40
+"""Rows by whose texts the width of a column is found."""
+
+
+class TablePanel(QWidget):
+    """A table with its buttons."""
+
+    def __init__(
+        self, session: Session, spec: Spec, theme: Theme, view: "type[TableView]" = TableView
+    ) -> None:
+        super().__init__(objectName=f"panel-{spec.name}")
+        self.session, self.spec = session, spec
+        self.model = TableModel(session, spec, theme)
+        self.view = view(objectName=f"table-{spec.name}")
+        self.view.setAccessibleName(spec.name.replace("-", " "))
+        self.view.setModel(self.model)
+        self.view.setItemDelegate(ChoiceDelegate(self.view))
+        self.view.setFont(font(SIZE["text"]))
+        self.view.horizontalHeader().setFont(font(SIZE["small"] + 0.5))
+        self.view.horizontalHeader().setDefaultAlignment(
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+        )
+        self.view.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+        self.view.verticalHeader().setDefaultSectionSize(25)
+        self.view.verticalHeader().hide()
+        self.view.setEditTriggers(
+            QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
+            | QAbstractItemView.EditTrigger.AnyKeyPressed
+        )  # fmt: skip
+        self.hint = Label(spec.empty, objectName="quiet", wordWrap=True)
+        self.hint.setContentsMargins(14, 10, 14, 10)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(8, 4, 8, 4)
+        bar.setSpacing(6)
+        short = spec.tools is not None  # beside more controls there is less room
+        self.add_button = QPushButton("Add" if short else f"Add {spec.noun}", objectName=f"add-{spec.name}")
+        self.remove_button = QPushButton(
+            "Remove" if short else f"Remove {spec.noun}", objectName=f"remove-{spec.name}"
+        )
+        self.add_button.setToolTip(f"Add a {spec.noun}" if short else "")
+        self.remove_button.setToolTip(f"Remove the {spec.noun} of the current row" if short else "")
+        self.add_button.clicked.connect(self._add)
+        self.remove_button.clicked.connect(self._remove)
+        for button, does in ((self.add_button, spec.add), (self.remove_button, spec.remove)):
+            bar.addWidget(button)
+            if does is None:  # to show one that has no parent yet would make it a window
+                button.hide()
+        if spec.tools:
+            bar.addSpacing(14)
+            bar.addWidget(spec.tools(self))
+        bar.addStretch(1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.hint)
+        column.addWidget(self.view, 1)
+        if spec.add or spec.remove or spec.tools:
+            column.addLayout(bar)
+        self._fits = False
+        """The columns are as wide as what stands in them."""
+        self.model.modelReset.connect(self._was_reset)
+        self._was_reset()
+
+    def _was_reset(self) -> None:
+        self.hint.setVisible(bool(self.spec.empty) and not self.model.rows)
+        self.remove_button.setEnabled(bool(self.model.rows))
+        self._fits = False
+        if self.isVisible():
+            self._fit()
+
+    def _fit(self) -> None:
+        self._fits = True
+        self.view.horizontalHeader().setResizeContentsPrecision(FITTED)
+        for i, column in enumerate(self.model.columns):
+            if not column.width:
+                self.view.resizeColumnToContents(i)
+            wide = column.width or min(max(self.view.columnWidth(i) + 8, 62), 240)
+            self.view.setColumnWidth(i, wide)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """One that was behind another is fitted when it comes to the front."""
+        super().showEvent(event)
+        if not self._fits:
+            self._fit()
+
+    def refresh(self) -> None:
+        """Reads the project again."""
+        self.model.refresh()
+
+    def current_row(self) -> Any:
+        """The row object of the current cell."""
+        row = self.view.currentIndex().row()
+        return self.model.rows[row] if 0 <= row < len(self.model.rows) else None
+
+    def _add(self) -> None:
+        if self.spec.add:
+            why = self.spec.add(self.session, self.current_row())
+            if why:
+                self.session.say(f"! {why}")
+            else:
+                self.session.follow(self._go_to_the_last)
+
+    def _go_to_the_last(self) -> None:
+        self.view.setCurrentIndex(self.model.index(len(self.model.rows) - 1, 0))
+
+    def _remove(self) -> None:
+        row = self.current_row()
+        if self.spec.remove:
+            if row is None:
+                self.session.say(f"! choose the {self.spec.noun} to remove first")
+                return
+            why = self.spec.remove(self.session, row)
+            if why:
+                self.session.say(f"! {why}")
