@@ -49,6 +49,7 @@ __all__ = [
     "PlateFields",
     "Pressed",
     "bearing",
+    "change",
     "changes",
     "check",
     "collapse",
@@ -228,6 +229,25 @@ def check(project: Project | str | Path) -> dict[str, Any]:
         korbent.files.project_file.ProjectFileError: when the file is no project.
     """
     return as_json(evaluate(_project(project)))
+
+
+def change(project: Project, *path: str | int, to: Any) -> Project:
+    """The project with one value changed, and all that a change by hand entails (see docs/python.md): a base that is issued or poured keeps
+    its size, one whose edge is held grows away from it, what came from an expression no longer does, a parameter adopted from tests loses
+    its source, a new name is taken up everywhere.
+
+    Args:
+        path: the way to the value, such as ``"pads", "P8", "width"``.
+        to: the value, in the unit in which it is stored.
+
+    Raises:
+        ValueError: when a frozen base would change its size.
+        pydantic.ValidationError: when the value, or the project with it, is not valid.
+        KeyError: when the path leads nowhere.
+    """
+    from korbent.core.plan.by_hand import by_hand
+
+    return by_hand(project, path, to)
 
 
 def changes(before: Project | str | Path, after: Project | str | Path) -> dict[str, Any]:

@@ -21,7 +21,6 @@ from korbent.core.evaluate.road import slow_depends_on
 from korbent.core.evaluate.slow import Slow, known_now, later
 from korbent.core.explain.state import BaseState, base_state, situation_labels
 from korbent.core.explain.working import Working
-from korbent.core.kinds import kind_of
 from korbent.core.model import (
     Acceptance,
     OverLevel,
@@ -32,12 +31,10 @@ from korbent.core.model import (
     expression_at,
     note_on,
     recomputed,
-    renamed,
-    value_at,
 )
 from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
-from korbent.core.model.site import Range
+from korbent.core.plan.by_hand import FrozenError, by_hand, marked, refuse_frozen
 from korbent.core.plan.linked import Link, linked
 from korbent.core.quantity_text import Ton, parse, ton_named
 from korbent.core.units import UnitSet
@@ -356,7 +353,7 @@ class Session:
             return _bare(str(error), path)
         except KeyError as error:
             return f"nothing is called {error}"
-        self.apply(_marked(project, path, self.project))
+        self.apply(marked(project, path, self.project))
         return ""
 
     def expression(self, path: Path_) -> str:
@@ -379,31 +376,9 @@ class Session:
         A value that came from an expression no longer does.
         """
         try:
-            if path[0] == "pads" and len(path) == 4 and path[2] == "edge":
-                pad = self.project.pad(str(path[1]))
-                wrong = self._frozen((*path[:2], "width"))
-                if not wrong:
-                    new = pad.with_edge(str(path[3]), float(value))
-                    self.apply(
-                        self.project.replaced(pads=tuple(new if p is pad else p for p in self.project.pads))
-                    )
-                return wrong
-            if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
-                self.apply(_edited(self.project, path, value))
-                return ""
-            if self.expression(path):
-                here = expressed(self.project, path, None)
-                self.apply(_marked(edited(here, path, value), path, self.project))
-                return ""
-            if path[-1] == "name" and path[:2] != ("ground", "boreholes") and path[0] != "title":
-                project = renamed(self.project, path[:-1], value)
-            else:
-                if value_at(self.project, path) == value:
-                    return ""
-                wrong = self._frozen(path)
-                if wrong:
-                    return wrong
-                project = _marked(_edited(self.project, path, value), path, self.project)
+            project = by_hand(self.project, path, value)
+        except FrozenError as error:
+            return str(error)
         except ValidationError as error:
             return "; ".join(str(p.message) if p.place == path[-1] else str(p) for p in problems_of(error))
         except ExpressionError as error:
@@ -413,14 +388,6 @@ class Session:
         if path[0] == "pads" and path[-1] == "name" and self.selected == path[1]:
             self.selected = str(value)
         self.apply(project)
-        return ""
-
-    def _frozen(self, path: Path_) -> str:
-        """Why the size of a pad stays as it is; '' where it may change."""
-        if path[0] == "pads" and len(path) == 3 and path[2] in SIZES:
-            pad = next((p for p in self.project.pads if p.name == path[1]), None)
-            if pad and pad.frozen:
-                return f"{pad.name} is {pad.frozen}: its size stays. Take the mark away in the table of pads first"
         return ""
 
     def adopt(
@@ -488,10 +455,8 @@ class Session:
                 return self._all_resized(dimension, lambda _: value)
             return self.edit(("pads", self.selected, dimension), value)
         pad = self.pad
-        wrong = self._frozen(("pads", pad.name, "width"))
-        if wrong:
-            return wrong
         try:
+            refuse_frozen(self.project, ("pads", pad.name, "width"))
             new = with_dimension(self.project, pad, dimension, value)
         except ValidationError as error:
             return "; ".join(p.message for p in problems_of(error))
@@ -696,58 +661,7 @@ class Session:
         self._evaluate(told)
 
 
-def _edited(project: Project, path: Path_, value: Any) -> Project:
-    """The project with a value changed: a pad whose edge is held grows away from it; a range of sizes is made at need."""
-    if (
-        path[0] == "pads"
-        and len(path) == 3
-        and path[2] in ("width", "length")
-        and isinstance(value, float | int)
-    ):
-        pads = tuple(
-            p.resized(**{str(path[2]): float(value)}) if p.name == path[1] else p for p in project.pads
-        )
-        return project.replaced(pads=pads)
-    if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
-        pad, name = project.pad(str(path[1])), str(path[3])
-        follows = kind_of(pad).follows(pad, project.load_point(pad.load_point))
-        given = pad.ranges.get(name) or Range(pinned=name in ("level", follows))
-        return edited(project, path[:4], given.replaced(**{str(path[4]): value}))
-    return edited(project, path, value)
-
-
-SIZES = ("width", "length", "far_length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
-
-
 def _bare(message: str, path: Path_) -> str:
     """A message without the place that is plain from where it is shown."""
     place = spoken(path)
     return re.sub(rf"^(expressions: )?{re.escape(place)} =[^:]*: ", "", message).removeprefix("expressions: ")
-
-
-def _marked(project: Project, path: Path_, before: Project) -> Project:
-    """What a change by hand entails.
-
-    A generated combination is marked as edited and keeps the name it was generated with; a soil parameter that was
-    adopted from tests loses its source.
-    """
-    if (
-        path[:2] == ("ground", "soils")
-        and len(path) == 4
-        and path[3] in value_at(project, (*path[:3], "over_level"))
-    ):
-        project = edited(project, (*path[:3], "over_level", path[3]), None)
-    if (
-        path[:2] == ("ground", "soils")
-        and len(path) == 4
-        and path[3] in value_at(project, (*path[:3], "sources"))
-    ):
-        return edited(project, (*path[:3], "sources", path[3]), None)
-    if path[:2] != ("actions", "combinations") or len(path) < 4:
-        return project
-    old = next(c for c in before.actions.combinations if path[2] in (c.number, c.name))
-    if not old.origin or old.edited:
-        return project
-    number = project.actions.combinations[before.actions.combinations.index(old)].number
-    project = edited(project, ("actions", "combinations", number, "origin_name"), old.name)
-    return edited(project, ("actions", "combinations", number, "edited"), True)
