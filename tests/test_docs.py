@@ -51,7 +51,7 @@ def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]
     """All blocks of the page, one after the other, as a reader would paste them; it speaks of all that is promised, and of nothing else."""
     text = (ROOT / "docs" / "python.md").read_text()
     blocks = re.findall(r"```python\n(.*?)```", text, re.DOTALL)
-    assert len(blocks) == 7
+    assert len(blocks) == 8
     names: dict[str, object] = {}
     for block in blocks:
         exec(compile(block, "docs/python.md", "exec"), names)

@@ -14,6 +14,8 @@ from korbent.core.model.site import Range
 Path = tuple[str | int, ...]
 SIZES = ("width", "length", "far_length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
 """What a frozen base keeps."""
+UNNAMED = (("ground", "boreholes"), ("actions", "combinations"))
+"""What nothing refers to by its name."""
 
 
 class FrozenError(ValueError):
@@ -41,7 +43,7 @@ def by_hand(project: Project, path: Path, value: Any) -> Project:
         return _ranged(project, path, value)
     if _expression(project, path):
         return marked(edited(expressed(project, path, None), path, value), path, project)
-    if path[-1] == "name" and path[:2] != ("ground", "boreholes") and path[0] != "title":
+    if path[-1] == "name" and path[:2] not in UNNAMED and path[0] != "title":
         return renamed(project, path[:-1], value)
     if value_at(project, path) == value:
         return project
