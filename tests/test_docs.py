@@ -47,6 +47,7 @@ def test_every_check_has_a_reference() -> None:
         assert check.title[0].isupper()
 
 
+@pytest.mark.long
 def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]) -> None:
     """All blocks of the page, one after the other, as a reader would paste them; it speaks of all that is promised, and of nothing else."""
     text = (ROOT / "docs" / "python.md").read_text()

@@ -29,6 +29,7 @@ def open_check(qtbot: QtBot, window: MainWindow, check: str) -> DecidingPanel:
     return found
 
 
+@pytest.mark.long
 def test_a_setting_is_changed_above_the_working_and_the_number_moves(
     window: MainWindow, qtbot: QtBot
 ) -> None:

@@ -33,6 +33,7 @@ def focus() -> QWidget:
     return found
 
 
+@pytest.mark.long
 def test_all_that_takes_the_keyboard_has_a_name(window: MainWindow) -> None:
     nameless = set()
     for index in STOPS:
@@ -47,7 +48,9 @@ def test_all_that_takes_the_keyboard_has_a_name(window: MainWindow) -> None:
 
 @pytest.mark.parametrize("index", STOPS)
 @pytest.mark.parametrize("backwards", [False, True])
-def test_one_key_goes_round_all_parts(window: MainWindow, index: int, backwards: bool) -> None:
+def test_one_key_goes_round_all_parts(kept_open: MainWindow, index: int, backwards: bool) -> None:
+    window = kept_open
+    window.activateWindow()
     window.go_to(index)
     settle()
     parts = {part_of(widget, window) for widget in reachable(window)}

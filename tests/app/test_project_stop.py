@@ -140,6 +140,7 @@ def test_reasons_lead_to_tables_that_are_there(demo: Project) -> None:
     assert State.CANNOT.value == "cannot be done"
 
 
+@pytest.mark.long
 def test_one_list_of_sections_by_keys(window: MainWindow, qtbot: QtBot) -> None:
     window.show_project()
     sections = window.stop.findChild(QListWidget, "project-sections")

@@ -9,6 +9,7 @@ import pytest
 SELDOM = ("scipy", "clarabel", "gmsh", "numba", "ezdxf", "docx", "openpyxl", "pypdfium2")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("module", ["korbent.app.window", "korbent.cli"])
 def test_no_solver_is_loaded_at_the_start(module: str) -> None:
     asked = f"import sys, {module}; print(*sorted({{m.split('.')[0] for m in sys.modules}}))"

@@ -94,6 +94,7 @@ def test_fields_are_chosen_and_a_click_moves_the_transect(window: MainWindow, qt
     assert "mm²/m" in panel.field_pane.detail.text()
 
 
+@pytest.mark.long
 def test_the_transect_shows_the_ground_too(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
     panel = window.stop.raft  # type: ignore[attr-defined]

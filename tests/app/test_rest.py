@@ -41,6 +41,7 @@ def test_old_garbage_is_not_looked_for_in_the_middle_of_work(qtbot: QtBot) -> No
     assert 2 not in seen
 
 
+@pytest.mark.long
 def test_garbage_goes_in_the_next_pause(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     window = opened(qtbot, lindmere())
     gc.collect()

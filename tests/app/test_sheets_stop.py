@@ -94,6 +94,7 @@ def test_a_page_comes_as_it_will_print(stop: SheetsStop, qtbot: QtBot) -> None:
     assert len(colours) > 3
 
 
+@pytest.mark.long
 def test_pages_turn_and_zoom_by_keys_wheel_and_buttons(stop: SheetsStop, qtbot: QtBot) -> None:
     shown(qtbot, stop, "bases")
     qtbot.waitUntil(lambda: stop.page.settled, timeout=SOON)
@@ -225,6 +226,7 @@ def test_a_new_set(window: MainWindow, stop: SheetsStop) -> None:
     assert set_named(window.session.project, "for tender").name == "for tender"
 
 
+@pytest.mark.long
 def test_the_set_is_written_in_the_background(window: MainWindow, stop: SheetsStop, qtbot: QtBot, tmp_path: Path) -> None:  # fmt: skip
     for key in ("workings", "settlement", "bases"):
         tick(stop, key)
@@ -316,6 +318,7 @@ def test_layers_of_the_office(stop: SheetsStop) -> None:
     assert title_block()["layer.site"] == "AB_SITE"
 
 
+@pytest.mark.long
 def test_one_base_prints_from_its_ledger(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     window.go_to(3)
     name = window.session.selected

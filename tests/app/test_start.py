@@ -210,6 +210,7 @@ def test_the_bench_is_behind_it_and_comes_back(window: MainWindow, qtbot: QtBot)
     assert window.session.project.pads == ()
 
 
+@pytest.mark.long
 def test_what_is_open_comes_back_as_it_was(window: MainWindow, qtbot: QtBot) -> None:
     window.begin(lambda: proposed(OneBase().project()))
     window.session.edit(("pads", "P1", "width"), 2.55)
@@ -242,6 +243,7 @@ def put(qtbot: QtBot, field: QLineEdit, text: str) -> None:
     qtbot.keyClicks(field, text)
 
 
+@pytest.mark.long
 def test_a_load_on_layers_comes_to_a_settlement(window: MainWindow, qtbot: QtBot) -> None:
     page = page_of(window)
     ground = ground_of(qtbot, page)

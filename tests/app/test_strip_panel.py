@@ -127,6 +127,7 @@ def strip_of(own: StripPanel, qtbot: QtBot) -> AsStrip:
     return found
 
 
+@pytest.mark.long
 def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot) -> None:
     own = bring(window)
     usual = strip_of(own, qtbot)

@@ -383,6 +383,7 @@ def test_a_wrong_file_changes_nothing(
     assert "not saved" in window.message.text()
 
 
+@pytest.mark.long
 def test_report_from_the_window(qtbot: QtBot, tmp_path: Path) -> None:
     window = opened(qtbot, one_pad())
     window.report_to(tmp_path / "r.pdf")
@@ -429,6 +430,7 @@ def test_from_nothing_to_checks_by_mouse_and_keys(qtbot: QtBot) -> None:
     assert window.session.result.check("resistance-drained").ratio is not None
 
 
+@pytest.mark.long
 def test_an_empty_project_shows_every_stop(qtbot: QtBot) -> None:
     window = opened(qtbot, Project())
     for i in range(len(window.stops)):

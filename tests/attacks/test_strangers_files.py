@@ -256,6 +256,7 @@ def test_a_workbook_that_swells_is_refused_before_it_is_read(tmp_path: Path) -> 
 # ---------------------------------------------------------------- faults of the program itself
 
 
+@pytest.mark.long
 def test_a_fault_on_the_command_line_is_one_line(tmp_path: Path) -> None:
     code = "import korbent.cli as c\ndef broken(*a, **k): raise ZeroDivisionError('nothing there')\nc.evaluate = broken\nc.main(['check', 'a.korbent'])"
     save(lindmere(), tmp_path / "a.korbent")

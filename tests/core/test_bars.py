@@ -143,6 +143,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return made
 
 
+@pytest.mark.long
 def test_a_click_takes_bars_and_the_schedule_is_written(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:

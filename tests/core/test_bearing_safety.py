@@ -67,6 +67,7 @@ def test_by_hand_on_one_pad() -> None:
     assert found.ratio == pytest.approx(3.0 * N / (B * L) / expected, rel=1e-9)
 
 
+@pytest.mark.long
 def test_the_comparison_agrees_with_the_check(demo: Project) -> None:
     """The check's governing situation is the comparison's for a vertical method; elsewhere its factor is not less."""
     for name in METHODS:

@@ -30,6 +30,7 @@ def one(V: float, H: float, M: float) -> Curve:
     return curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=FEW_STEPS)
 
 
+@pytest.mark.long
 def test_the_load_of_the_situation_is_met_and_then_all_of_it_grows() -> None:
     found = one(100.0, 10.0, 20.0)
     pressures = np.array([p.pressure for p in found.points])

@@ -167,6 +167,7 @@ def test_links_are_named_where_the_standard_would_go_on_with_them() -> None:
 # symmetry, and the same pad in other units
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("standard", NAMES)
 @given(
     load=st.builds(

@@ -3,13 +3,13 @@
 from pathlib import Path
 
 import pytest
-from pypdf import PdfReader
 
 from korbent.core.actions.coverage import left_out, left_out_on, questions_without
 from korbent.core.evaluate import evaluate, evaluate_pad
 from korbent.core.model import Combination, Load, LoadCase, Project
 from korbent.sheets.report import write_report
 from korbent.verification.pad import one_pad
+from tests.sheets.pdf_text import texts_of
 
 
 def with_water() -> Project:
@@ -93,5 +93,5 @@ def test_what_cannot_matter_is_not_said(nature: str, question: str, said: bool) 
 
 def test_it_stands_in_the_report(tmp_path: Path) -> None:
     write_report(with_water(), tmp_path / "r.pdf")
-    text = " ".join("".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages).split())
+    text = " ".join("".join(texts_of(tmp_path / "r.pdf")).split())
     assert "in no combination that serves UPL" in text

@@ -163,6 +163,7 @@ def heavier(project: Project, factor: float) -> Project:
     return project.replaced(actions=project.actions.replaced(load_points=points))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("factor", [1.0, 6.0])
 def test_the_least_pedestal_holds_and_nothing_smaller_does(demo: Project, factor: float) -> None:
     project = heavier(demo, factor)

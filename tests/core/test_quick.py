@@ -17,6 +17,7 @@ from korbent.core.units import factor
 from korbent.files.project_file import load, save
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "start",
     [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Corner(), Wall(), TwoColumns(), Tied(), Tied(edge=0.25, apart=4.0, permanent=500.0, soil="Dense sand")],
@@ -38,6 +39,7 @@ def test_what_is_left_open_is_proposed_and_holds(start: Start, tmp_path) -> None
         assert result.check("settlement").ratio is not None
 
 
+@pytest.mark.long
 def test_what_is_typed_stays() -> None:
     pad = proposed(OneBase(width=2.4, length=2.4, thickness=0.5).project()).pads[0]
     assert (pad.width, pad.length, pad.thickness) == (2.4, 2.4, 0.5)

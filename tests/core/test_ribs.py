@@ -142,6 +142,7 @@ def test_ledger_is_the_working() -> None:
     assert ledger_is_working(ribbed(side="above", links=None)) > 30
 
 
+@pytest.mark.long
 def test_deeper_ribs_bend_less_and_a_rib_of_no_depth_is_none() -> None:
     plain = ratios(raft(thickness=0.25))["raft-slope"]
     slopes = [ratios(ribbed(depth))["raft-slope"] for depth in (0.2501, 0.5, 0.7, 1.0)]
@@ -322,6 +323,7 @@ def walled(height: float | None, turned: float = 0.0) -> Project:
     )
 
 
+@pytest.mark.long
 def test_walls_stiffen_where_they_are_said_to() -> None:
     def bow(project: Project) -> float:
         """Of the middle line below the wall: its middle against its ends."""

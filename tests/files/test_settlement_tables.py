@@ -14,6 +14,7 @@ from korbent.files.project_file import save
 from korbent.files.settlement_tables import as_values, write_settlement
 from korbent.sheets.report import write_report
 from korbent.verification.settlement_steps import ON, filled
+from tests.sheets.pdf_text import texts_of
 from tests.test_cli import run
 
 
@@ -100,11 +101,10 @@ def test_values_for_json_are_those_of_the_checks(tank: Project) -> None:
 
 
 def test_the_report_tells_settlement_over_time(tank: Project, demo: Project, tmp_path: Path) -> None:
-    from pypdf import PdfReader
 
     path = tmp_path / "r.pdf"
     write_report(tank, path)
-    text = "\n".join(page.extract_text() for page in PdfReader(path).pages)
+    text = "\n".join(texts_of(path))
     assert "Settlement over time" in text
     assert "in the end" in text
     assert "Over depth below M" in text

@@ -27,6 +27,7 @@ from korbent.sheets.calculation_pdf import calculation_pdf
 from korbent.sheets.catalogue import KINDS, completed, set_named, ticked, usual_sets, with_set
 from korbent.sheets.types import kinds_built
 from korbent.verification.pad import one_pad
+from tests.sheets.pdf_text import texts_of
 
 CHAPTERS_SET = SheetSet(name="all", sheets=tuple(SheetChoice(key=k) for k in CHAPTERS), workings="governing", by_type=False)  # fmt: skip
 
@@ -84,6 +85,7 @@ def test_small_projects_have_one(make: object, tmp_path: Path) -> None:
 # ---------------------------------------------------------------- every number as computed
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_the_pages_of_bases_say_what_was_computed(name: str) -> None:
     """Ratio, demand and capacity of every check of every base, as they are shown everywhere; no ratio that was not computed."""
@@ -231,13 +233,25 @@ def test_which_checks_have_their_working() -> None:
 
 
 @pytest.fixture(scope="module")
-def reader(tmp_path_factory: pytest.TempPathFactory) -> PdfReader:
+def written(tmp_path_factory: pytest.TempPathFactory) -> Path:
     _, _, own = made("lindmere", "failing")
-    return pdf(own, tmp_path_factory.mktemp("c") / "c.pdf")
+    path = tmp_path_factory.mktemp("c") / "c.pdf"
+    pdf(own, path)
+    return path
 
 
-def test_contents_name_the_pages(reader: PdfReader) -> None:
-    texts = [words(p.extract_text()) for p in reader.pages]
+@pytest.fixture(scope="module")
+def reader(written: Path) -> PdfReader:
+    return PdfReader(written)
+
+
+@pytest.fixture(scope="module")
+def page_texts(written: Path) -> list[str]:
+    return [words(text) for text in texts_of(written)]
+
+
+def test_contents_name_the_pages(page_texts: list[str]) -> None:
+    texts = page_texts
     front = texts[0] + texts[1]
     for title in ("Basis", "Ground", "Actions", "Plan and summary", "Bases", "Workings", "Record"):
         page = re.search(rf"{title} (\d+)", front)
@@ -252,9 +266,9 @@ def test_bookmarks_follow_the_headings(reader: PdfReader) -> None:
 
 
 @pytest.mark.long
-def test_every_link_leads_to_the_page_that_it_is_on(reader: PdfReader) -> None:
+def test_every_link_leads_to_the_page_that_it_is_on(reader: PdfReader, page_texts: list[str]) -> None:
     numbers = {page.indirect_reference.idnum: k for k, page in enumerate(reader.pages)}  # type: ignore[union-attr]
-    texts = [words(p.extract_text()) for p in reader.pages]
+    texts = page_texts
     targets = [(k, a.get_object()["/Dest"][0].idnum) for k, page in enumerate(reader.pages) for a in page.get("/Annots", [])]  # fmt: skip
     assert len(targets) > 300
     assert all(to in numbers for _, to in targets)
@@ -265,8 +279,8 @@ def test_every_link_leads_to_the_page_that_it_is_on(reader: PdfReader) -> None:
     assert all(numbers[to] <= k for k, to in targets if first <= k < last)
 
 
-def test_bookmarks_lead_to_their_headings(reader: PdfReader) -> None:
-    texts = [words(p.extract_text()) for p in reader.pages]
+def test_bookmarks_lead_to_their_headings(reader: PdfReader, page_texts: list[str]) -> None:
+    texts = page_texts
     flat: list[Destination] = []
 
     def gather(items: list[object]) -> None:
@@ -296,7 +310,8 @@ def test_revisions_acceptances_and_what_is_not_done_stand_in_the_record(
     project = edited(demo, ("pads", "P11", "accepted"), (Acceptance(check="presumed-pressure", reason="edge of the ramp, agreed on site", ratio=round(ratio, 3)),))  # fmt: skip
     project = project.replaced(revisions=(Revision(name="B", date="2026-10-01", reason="tender", by="RA"),))
     own = calculation(project, evaluate(project), CHAPTERS_SET, ("record",))
-    said = words("\n".join(p.extract_text() for p in pdf(own, tmp_path / "c.pdf").pages))
+    pdf(own, tmp_path / "c.pdf")
+    said = words("\n".join(texts_of(tmp_path / "c.pdf")))
     assert "edge of the ramp, agreed on site" in said
     assert "Accepted with a reason: 1" in said
     assert "2026-10-01" in said
@@ -398,7 +413,8 @@ def test_what_is_typed_is_never_markup(tmp_path: Path) -> None:
     project = edited(one_pad(), ("title", "project"), "<b>A & B</b> <script>x</script>")
     own = calculation(project, evaluate(project), CHAPTERS_SET.replaced(workings="none"))
     assert "<script>x" not in calculation_html(own)
-    said = words(pdf(own, tmp_path / "c.pdf").pages[0].extract_text())
+    pdf(own, tmp_path / "c.pdf")
+    said = words(texts_of(tmp_path / "c.pdf")[0])
     assert "<b>A & B</b>" in said
 
 

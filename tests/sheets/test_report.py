@@ -3,7 +3,6 @@
 from pathlib import Path
 
 import pytest
-from pypdf import PdfReader
 from reportlab.pdfbase import pdfmetrics
 
 from korbent.core.checks import State
@@ -28,13 +27,14 @@ from korbent.sheets.report import write_report
 from korbent.sheets.types import kinds_built
 from korbent.verification.pad import one_pad
 from tests.core.test_rafts import raft, regions
+from tests.sheets.pdf_text import texts_of
 
 
 @pytest.fixture(scope="module")
 def pages(demo: Project, tmp_path_factory: pytest.TempPathFactory) -> list[str]:
     path = tmp_path_factory.mktemp("report") / "r.pdf"
     count = write_report(demo, path)
-    texts = [page.extract_text() for page in PdfReader(path).pages]
+    texts = texts_of(path)
     assert len(texts) == count
     return texts
 
@@ -75,7 +75,7 @@ def test_accepted_checks_are_printed_with_their_reason(tmp_path: Path) -> None:
         Acceptance(check="presumed-pressure", reason="peak in a corner of sound sand", ratio=round(ratio, 3)),
     )
     write_report(edited(project, ("pads", "P", "accepted"), accepted), tmp_path / "r.pdf")
-    text = "".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages)
+    text = "".join(texts_of(tmp_path / "r.pdf"))
     assert "peak in a corner of sound sand" in text
 
 
@@ -86,7 +86,7 @@ def test_small_projects_print_too(make: object, tmp_path: Path) -> None:
 
 def test_us_units_are_printed(tmp_path: Path) -> None:
     write_report(edited(one_pad(), ("units",), "us"), tmp_path / "r.pdf")
-    text = "".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages)
+    text = "".join(texts_of(tmp_path / "r.pdf"))
     assert "ksf" in text
 
 
@@ -121,7 +121,7 @@ def test_the_bars_are_printed_with_their_sum_where_they_are_ticked(demo: Project
     own = usual_sets(demo)[0]
     choices = tuple(c.replaced(on=c.key == "bar-list") for c in completed(own))
     write_report(with_set(demo, own.replaced(sheets=choices), own.name), tmp_path / "r.pdf")
-    text = " ".join(" ".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages).split())
+    text = " ".join(" ".join(texts_of(tmp_path / "r.pdf")).split())
     rows = schedule_rows(demo)
     for row in rows[:-1]:
         assert str(row[7]) in text
@@ -133,7 +133,7 @@ def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
     whole = lindmere()
     project = whole.replaced(pads=(whole.pad("P7"), whole.pad("P8")))
     write_report(project, tmp_path / "r.pdf")
-    pages = [p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages]
+    pages = texts_of(tmp_path / "r.pdf")
     page = next(t for t in pages if t.lstrip().startswith("Straps") or "\nStraps\n" in t)
     ratio = evaluate(project).pad("P8").check("strap-top").ratio
     for text in ("S1", "P8", "P7", "4 no ø25", "ø10 at 200, 2 legs", f"{ratio:.2f}"):
@@ -150,7 +150,7 @@ def test_what_a_raft_rests_on_and_has_in_regions_is_printed(tmp_path: Path) -> N
 
     def printed(plate: Plate) -> str:
         write_report(project.replaced(pads=(pad.replaced(plate=plate),)), tmp_path / "r.pdf")
-        return " ".join("".join(p.extract_text() for p in PdfReader(tmp_path / "r.pdf").pages).split())
+        return " ".join("".join(texts_of(tmp_path / "r.pdf")).split())
 
     text = printed(pad.plate.replaced(zones=(zone,)))
     for words in (

@@ -37,6 +37,7 @@ def two() -> Project:
     return project.replaced(pads=(*project.pads, other))
 
 
+@pytest.mark.long
 def test_a_long_base_is_bracketed_and_goes_to_collapse() -> None:
     project = edited(two(), ("ground", "soils", "ground", "drainage"), "drained")
     found = strips.strips(project, evaluate(project), False)

@@ -23,6 +23,7 @@ from korbent.sheets.to_dxf import FOOT, keyed, outlines, write_dxf
 from korbent.sheets.to_pdf import write_sheets_pdf
 from korbent.sheets.to_svg import sheet_svg
 from tests.sheets.looking import written
+from tests.sheets.pdf_text import texts_of
 
 ISO = re.compile(r"S-[A-Z-]{6}[ETDH]-")
 
@@ -170,11 +171,12 @@ def test_pdf_pages_have_their_size_bookmarks_and_text(demo: Project, tmp_path: P
     write_sheets_pdf(sheets, tmp_path / "d.pdf")
     reader = PdfReader(tmp_path / "d.pdf")
     assert len(reader.pages) == len(sheets) == len(reader.outline)
-    for page, sheet in zip(reader.pages, sheets):
+    texts = texts_of(tmp_path / "d.pdf")
+    for page, sheet, text in zip(reader.pages, sheets, texts):
         assert float(page.mediabox.width) == pytest.approx(sheet.width * 72 / 25.4, abs=0.01)
         assert float(page.mediabox.height) == pytest.approx(sheet.height * 72 / 25.4, abs=0.01)
-        assert sheet.title in page.extract_text()
-    plan = reader.pages[0].extract_text()
+        assert sheet.title in text
+    plan = texts[0]
     for pad in demo.pads:
         assert pad.name in plan
 
