@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QAbstractItemView, QApplication, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
-from korbent.app.focus import part_of, reachable
+from korbent.app.focus import FocusFrame, part_of, reachable
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
 from tests.app.test_divided import divided, draw
@@ -172,3 +172,39 @@ def test_nothing_becomes_a_window_on_its_way(qtbot: QtBot, demo: Project) -> Non
     finally:
         application.removeEventFilter(seen)
     assert seen.windows == ["MainWindow "]
+
+
+def test_in_a_dialog_the_frame_comes_with_tab(window: MainWindow, qtbot: QtBot) -> None:
+    window.show_tries()
+    dialog = window.tries
+    qtbot.waitUntil(dialog.isVisible)
+    dialog.activateWindow()
+    dialog.name.setFocus()
+    settle()
+    (frame,) = dialog.findChildren(FocusFrame)
+    assert not frame.isVisible()
+    QTest.keyClick(dialog.name, Qt.Key.Key_Tab)
+    settle()
+    assert frame.isVisible()
+    assert frame.framed is focus()
+    assert focus().window() is dialog
+    assert not window.focus_frame.isVisible()
+    dialog.close()
+
+
+def test_on_the_start_page_too(window: MainWindow, qtbot: QtBot) -> None:
+    window.show_start()
+    settle()
+    assert window.start is not None
+    window.search.setFocus()
+    QTest.keyClick(window, Qt.Key.Key_F6)
+    assert window.start.isAncestorOf(focus())
+    frame = window.focus_frame
+    assert frame.isVisible()
+    assert frame.framed is focus()
+    before = focus()
+    QTest.keyClick(focus(), Qt.Key.Key_Tab)
+    assert focus() is not before
+    assert frame.framed is focus()
+    QTest.keyClick(window, Qt.Key.Key_F6)
+    assert not window.start.isAncestorOf(focus())

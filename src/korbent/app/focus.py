@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from PySide6.QtCore import QEvent, QObject, QPoint, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractItemView, QApplication, QWidget
+from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractItemView, QApplication, QDialog, QWidget
 
 from korbent.app.divided import Divided
 from korbent.app.stops.base import Stop
@@ -68,6 +68,42 @@ class FocusFrame(QWidget):
         painter.setPen(QPen(colour("accent", self.theme), 2))
         painter.drawRoundedRect(self.rect().adjusted(1, 1, -1, -1), 4, 4)
         painter.end()
+
+
+BY_KEY = (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason)
+
+
+class InDialogs(QObject):
+    """The same frame in the dialogs of a window, from their first key on."""
+
+    def __init__(self, window: QWidget, theme: Theme) -> None:
+        super().__init__(window)
+        self.theme = theme
+        self._frames: dict[QWidget, FocusFrame] = {}
+        QApplication.instance().focusChanged.connect(self._changed)  # type: ignore[union-attr]
+
+    def _changed(self, _: QWidget | None, now: QWidget | None) -> None:
+        dialog = now.window() if now is not None else None
+        if not isinstance(dialog, QDialog) or dialog in self._frames:
+            return
+        over = dialog.parentWidget()
+        if over is None or over.window() is not self.parent():
+            return
+        self._frames[dialog] = FocusFrame(dialog, self.theme)
+        dialog.destroyed.connect(lambda _=None, d=dialog: self._frames.pop(d, None))
+        for part in dialog.findChildren(QWidget):
+            part.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if (
+            isinstance(event, QFocusEvent)
+            and event.type() == QEvent.Type.FocusIn
+            and isinstance(watched, QWidget)
+        ):
+            frame = self._frames.get(watched.window())
+            if frame is not None and event.reason() in BY_KEY:
+                frame.frame(watched)
+        return False
 
 
 PARTED = ("body", "whole")

@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.commands import COMMANDS, command, keys_and_words
-from korbent.app.focus import FocusFrame, next_part
+from korbent.app.focus import FocusFrame, InDialogs, next_part
 from korbent.app.ledger import Ledger
 from korbent.app.places import OF_TABLES, places
 from korbent.app.rail import Rail
@@ -178,6 +178,7 @@ class MainWindow(QMainWindow):
         self.tour: Tour | None = None
         self.setCentralWidget(whole)
         self.focus_frame = FocusFrame(self, self.theme)
+        InDialogs(self, self.theme)
 
     def _top_bar(self) -> QWidget:
         bar = QWidget(objectName="desk")
