@@ -219,6 +219,22 @@ def test_a_logo_is_kept_for_all_projects(demo: Project, tmp_path: Path) -> None:
     write_sheets_pdf(made(demo, "plan"), tmp_path / "p.pdf")
     assert len(PdfReader(tmp_path / "p.pdf").pages[0].images) == 1
     assert "data:image/png" in sheet_svg(made(demo, "plan")[0])
+    # a DXF file holds no picture: it stands beside, at its place in the title block, not distorted
+    sheets = made(demo, "plan")
+    paths = write_dxf(sheets, tmp_path / "d.dxf")
+    assert [p.name for p in paths] == ["d.dxf", "d-logo.png"]
+    assert paths[1].read_bytes() == png.read_bytes()
+    document = ezdxf.readfile(paths[0])
+    assert not document.audit().errors
+    (image,) = document.layout(document.layouts.names_in_taborder()[1]).query("IMAGE")
+    assert image.image_def.dxf.filename == "d-logo.png"
+    wide, high = (v * n for v, n in zip((image.dxf.u_pixel.magnitude, image.dxf.v_pixel.magnitude), (40, 20)))
+    assert wide == pytest.approx(2 * high)
+    box = next(s for s in sheets[0].frame.shapes if getattr(s, "key", "") == "logo")
+    (x0, y0), (x1, _), (_, y1), _ = ((1000 * x, 1000 * y) for x, y in box.points)
+    assert x0 - 1e-6 <= image.dxf.insert.x
+    assert image.dxf.insert.x + wide <= x1 + 1e-6
+    assert y0 - 1e-6 <= image.dxf.insert.y <= image.dxf.insert.y + high <= y1 + 1e-6
     (tmp_path / "no.png").write_text("no picture")
     with pytest.raises(OfficeError, match=r"no\.png is no logo"):
         keep_logo(tmp_path / "no.png")

@@ -146,8 +146,7 @@ def _drawings_dxf(project: Project, made: Sequence[Sheet], start: Path) -> list[
     from korbent.sheets.to_dxf import write_dxf
 
     path = _path(start, "drawings", "dxf")
-    write_dxf(made, path, project.units == "us")
-    return [path]
+    return write_dxf(made, path, project.units == "us")
 
 
 def _tables(project: Project, results: Results, keys: Sequence[str], found: Changes | None, start: Path, kind: str) -> list[Path]:  # fmt: skip

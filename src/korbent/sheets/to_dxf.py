@@ -34,7 +34,7 @@ from korbent.drawing.primitives import (
 )
 from korbent.drawing.theme import PRINT
 from korbent.files.atomic import replacing
-from korbent.files.office import title_block
+from korbent.files.office import logo_file, title_block
 from korbent.sheets.composition import PX, Paper, Sheet, View, laid
 from korbent.sheets.layers import DIMENSION, GEOMETRY, HATCH, LAYERS, TEXT, layer_name
 
@@ -57,19 +57,49 @@ BETWEEN = 0.25
 """Between views in the model, over their width."""
 
 
-def write_dxf(sheets: Sequence[Sheet], path: Path, us: bool = False) -> None:
-    """Writes sheets into one DXF file (2018 format).
+def write_dxf(sheets: Sequence[Sheet], path: Path, us: bool = False) -> list[Path]:
+    """Writes sheets into one DXF file (2018 format). A logo that is a picture stands in a file beside it, as the format holds none itself.
+
+    Returns:
+        The files that were written.
 
     Raises:
-        OSError: when it cannot be written; an old file stays then.
+        OSError: when one cannot be written; an old file stays then.
     """
-    document = dxf_of(sheets, us)
+    logo = logo_file()
+    beside = path.with_name(f"{path.stem}-logo.png") if logo is not None and logo.suffix == ".png" else None
+    document = dxf_of(sheets, us, beside.name if beside is not None else "")
+    written = [path]
+    if beside is not None and logo is not None and next(iter(document.query("IMAGE")), None) is not None:
+        with replacing(beside) as part:
+            part.write_bytes(logo.read_bytes())
+        written.append(beside)
     with replacing(path) as part:
         document.saveas(part)
+    return written
 
 
-def dxf_of(sheets: Sequence[Sheet], us: bool = False) -> Document:
-    """The DXF document of some sheets."""
+def _logo(document: Document, layout: Paperspace, sheet: Sheet, name: str, layer: str) -> None:
+    """A logo that is a picture, named, at its place in the title block, as large as it fits there at its left."""
+    path = logo_file()
+    for shape in sheet.frame.shapes:
+        if not isinstance(shape, Polygon) or shape.key != "logo" or path is None:
+            continue
+        wide, high = (
+            int.from_bytes(path.read_bytes()[k : k + 4], "big") for k in (16, 20)
+        )  # of the PNG header
+        if not wide or not high:
+            continue
+        known = [d for d in document.objects.query("IMAGEDEF") if d.dxf.filename == name]
+        picture: Any = known[0] if known else document.add_image_def(name, (wide, high))
+        (x0, y0), (x1, _), (_, y1), _ = ((1000 * x, 1000 * y) for x, y in shape.points)
+        scale = min((x1 - x0) / wide, (y1 - y0) / high)
+        at = (x0, y0 + ((y1 - y0) - scale * high) / 2)
+        layout.add_image(picture, at, (scale * wide, scale * high), dxfattribs={"layer": layer})
+
+
+def dxf_of(sheets: Sequence[Sheet], us: bool = False, logo: str = "") -> Document:
+    """The DXF document of some sheets; ``logo`` is the file beside it that holds the picture of the office."""
     document = new("R2018", setup=True, units=units.FT if us else units.M)
     document.header["$MEASUREMENT"] = 0 if us else 1
     document.header["$LTSCALE"] = 1.0
@@ -89,6 +119,8 @@ def dxf_of(sheets: Sequence[Sheet], us: bool = False) -> Document:
     for k, sheet in enumerate(sheets):
         sheet = laid(sheet, measure, 1.0)
         layout = _layout(document, sheet, k)
+        if logo:
+            _logo(document, layout, sheet, logo, layer_name("frame", GEOMETRY, own))
         for view in sheet.whole:
             if view.scale == 1.0:
                 _Writer(
