@@ -8,6 +8,7 @@ from functools import cache
 from korbent.core.actions.rules import combinations_for
 from korbent.core.model import (
     Actions,
+    Anchors,
     Backfill,
     Bars,
     Ground,
@@ -67,7 +68,8 @@ def _column(frame: int, side: int) -> LoadPoint:
             loads[case] = _load(-6.4 * tributary + pull, Hx=4.2 * along if braced else 0.3 * along)
     return LoadPoint(
         name=f"{'S' if side < 0 else 'N'}{frame}", kind="steel column", x=_ft((frame - 1) * BAY), y=_ft(SPAN if side > 0 else 0.0),
-        size_x=_ft(8 / 12), size_y=_ft(10 / 12), plate_x=_ft(12 / 12), plate_y=_ft(14 / 12), level=_ft(0.5), loads=loads,
+        size_x=_ft(8 / 12), size_y=_ft(10 / 12), plate_x=_ft(12 / 12), plate_y=_ft(14 / 12),
+        anchors=Anchors(diameter=_ft(1 / 12), apart_x=_ft(8 / 12), apart_y=_ft(10 / 12), depth=_ft(20 / 12)), level=_ft(0.5), loads=loads,
     )  # fmt: skip
 
 
@@ -84,7 +86,9 @@ def _pad(index: int, column: str) -> Pad:
     top = Bars(diameter=0.5 * FOOT / 12, spacing=1.0 * FOOT)
     return Pad(
         name=f"F{index}", load_point=column, type="shed", width=_ft(size), length=_ft(size), thickness=_ft(thickness), level=_ft(level),
-        pedestal=Pedestal(size_x=_ft(1.5), size_y=_ft(1.5), top=_ft(0.5)),
+        pedestal=Pedestal(
+            size_x=_ft(1.5), size_y=_ft(1.5), top=_ft(0.5), diameter=0.625 * FOOT / 12, tie_diameter=0.375 * FOOT / 12, tie_spacing=5 * FOOT / 12,
+        ),
         reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=top, top_y=top),
     )  # fmt: skip
 

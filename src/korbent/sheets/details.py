@@ -22,7 +22,7 @@ from korbent.core.concrete.schedule import (
 )
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import local_place, standing_size
-from korbent.core.model import Bars, Pad, Project
+from korbent.core.model import Bars, LoadPoint, Pad, Project
 from korbent.core.model.foundations import Dowels, Rib, Strap
 from korbent.core.model.outlines import crossings
 from korbent.core.units import length_text
@@ -238,6 +238,10 @@ def _columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
             if point.plate_x and point.plate_y:
                 sketch.add(Polygon(_box(point.plate_x, point.plate_y, False, turn, at), None, "ink", 1.0, dash=True))  # fmt: skip
             sketch.add(Polygon(_box(point.size_x, point.size_y, point.is_round, turn, at), "faint", "ink", 1.4, key=f"column:{name}"))  # fmt: skip
+            for p in turned(list(point.anchors.places()), turn, at) if point.anchors is not None else ():
+                sketch.add(
+                    Disc(p, max(point.anchors.diameter / 2, 0.3 * mm), "paper", "ink", 1.0, key="anchor")
+                )
         dowels = dowels_of(pad, name)
         if dowels and (pedestal is not None or point.kind != "steel column"):
             with sketch.on("bars"):
@@ -382,6 +386,7 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
             plate = (point.plate_x if i == 0 else point.plate_y) / 2
             with sketch.on("columns"):
                 sketch.add(Polygon(rectangle(offset - plate, head if pedestal else h, offset + plate, (head if pedestal else h) + 0.03), "ink", "ink", 0.8))  # fmt: skip
+                _bolts(sketch, point, point.rotation - pad.rotation, i, offset, head if pedestal else h)
     for opening in pad.openings:
         at, r_ = (opening.x if axis == "x" else opening.y), opening.diameter / 2
         sketch.add(Polygon(rectangle(at - r_, 0, at + r_, h), None, "soft", 0.8, dash=True))
@@ -538,15 +543,39 @@ def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: i
         place = "spiral" if pedestal.around == "spiral" else "ties"
         texts.append(f"{place} {diameter_words(pedestal.tie_diameter, us)} - {spacing} - {marks.word(pad.name, place)}")  # fmt: skip
     if point.kind == "steel column" and pedestal and point.plate_x and point.plate_y:
-        plate = (
-            f"{length_words(point.plate_x, project.showing)} × {length_words(point.plate_y, project.showing)}"
-        )
-        texts.append(f"base plate {plate}, anchors by the steelwork")
+        plate = " × ".join(length_words(v, project.showing) for v in (point.plate_x, point.plate_y))
+        texts += [f"base plate {plate}", _bolts_words(project, point)]
     x = offset + half + 5 * mm
     low = pad.thickness + max((up - pad.thickness) * 0.55, _above(project, pad) * mm)
     for k, text in enumerate(texts):
         y = low + (len(texts) - 1 - k) * 5.5 * mm
         sketch.add(Leader((x, y), (offset + at, min(y, top)), text, 9.5, "ink", "left"))
+
+
+def _bolts(sketch: Sketch, point: LoadPoint, turn: float, axis: int, offset: float, foot: float) -> None:
+    """Anchor bolts from the side: from above the plate down to their plates or nuts."""
+    a = point.anchors
+    if a is None:
+        return
+    for at in sorted({round(p[axis], 6) for p in turned(list(a.places()), turn, (0.0, 0.0))}):
+        x, low, half = offset + at, foot - a.depth, a.diameter
+        sketch.add(
+            Line(((x, low), (x, foot + 0.03 + 2 * a.diameter)), "ink", 1.4, key="anchor"),
+            Line(((x - half, low), (x + half, low)), "ink", 2.0, key="anchor"),
+        )
+
+
+def _bolts_words(project: Project, point: LoadPoint) -> str:
+    a = point.anchors
+    if a is None:
+        return "anchors by the steelwork"
+    bolt, x, y, deep = (_short(v, project) for v in (a.diameter, a.apart_x, a.apart_y, a.depth))
+    return f"{len(a.places())} anchors ø{bolt} at {x} × {y}, {deep} deep"
+
+
+def _short(value: float, project: Project) -> str:
+    """A length on a drawing, one below a foot in inches alone."""
+    return length_words(value, project.showing).removeprefix("0'-")
 
 
 # ---------------------------------------------------------------- straps

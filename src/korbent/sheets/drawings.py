@@ -28,7 +28,7 @@ from korbent.sheets.details import (
     shape_sketch,
     strap_elevation,
 )
-from korbent.sheets.foundation_plan import coordinates, foundation_plan, grid_lines
+from korbent.sheets.foundation_plan import coordinates, foundation_plan, grid_lines, length_words
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
 from korbent.sheets.table import Column, narrowed, shared, table_drawing
 from korbent.sheets.types import Kind, kinds_built
@@ -154,6 +154,10 @@ def general_notes(project: Project) -> tuple[str, ...]:
     assumed = _assumed(project)
     if assumed:
         found.append(assumed)
+    if any(p.anchors is not None for p in project.actions.load_points):
+        found.append(
+            "Base plates and anchor bolts as the steelwork gives them; they are drawn, not checked here."
+        )
     found.append(
         "Levels of the formation and the ground met there are to be confirmed on site before concreting."
     )
@@ -316,20 +320,23 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     def size(length: float) -> str:
         return "" if not length else f"{length / INCH:.2f}" if us else f"{1000 * length:.0f}"
 
+    def whole(length: float) -> str:
+        return length_words(length, project.showing) if us and length else size(length)
+
     def weight(value: float) -> str:
         return f"{value / (POUND if us else 1.0):.1f}"
 
     code = "Shape" if us else "Shape, ISO 3766"
     columns = [
         Column("Mark", 13), Column("Bar", 15), Column(code, 16, "middle"), Column("As bent", 42, "middle"), Column("Number", 17, "right"),
-        Column(f"Length, {unit}", 22, "right"), Column(f"Mandrel, {unit}", 22, "right"), Column(f"Weight, {mass}", 22, "right"), Column("Where", 70),
+        Column("Length" if us else f"Length, {unit}", 22, "right"), Column(f"Mandrel, {unit}", 22, "right"), Column(f"Weight, {mass}", 22, "right"), Column("Where", 70),
     ]  # fmt: skip
     rows: list[list[str | Drawing]] = []
     by_diameter: dict[float, list[float]] = {}
     for bar in schedule(project):
         where = _where(bar.where)
         rows.append([
-            bar.mark, diameter_words(bar.diameter, us), bar.shape, shape_sketch(project, bar), str(bar.count), size(bar.length), size(bar.mandrel),
+            bar.mark, diameter_words(bar.diameter, us), SHAPES_IN_WORDS.get(bar.shape, bar.shape) if us else bar.shape, shape_sketch(project, bar), str(bar.count), whole(bar.length), size(bar.mandrel),
             weight(bar.weight), where,
         ])  # fmt: skip
         total = by_diameter.setdefault(bar.diameter, [0.0, 0.0, 0.0])
@@ -345,8 +352,8 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     fabric = sum(m.weight for m in sheets(project))
     if fabric:
         sums.append(["fabric", str(sum(m.count for m in sheets(project))), "", weight(fabric)])
-    whole = sum(w for _, _, w in by_diameter.values()) + fabric
-    sums.append(["all", "", "", weight(whole)])
+    steel = sum(w for _, _, w in by_diameter.values()) + fabric
+    sums.append(["all", "", "", weight(steel)])
     rounding = "a quarter of an inch" if us else "10 mm"
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
         ("Bars", columns, rows),
@@ -359,10 +366,23 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     made = _tabled(project, "schedule", "Bar schedule", choice, tables, "Arch B" if us else "A3")
     said = (
         f"Legs are outside to outside, rounded to {rounding}; lengths are along the centre line, bends included.",
-        "Shapes by ISO 3766: 00 straight, 11 one bend, 21 two bends, 51 closed link, 77 helix, 99 circle.",
+        "Bars are bent as drawn beside them."
+        if us
+        else "Shapes by ISO 3766: 00 straight, 11 one bend, 21 two bends, 51 closed link, 77 helix, 99 circle.",
         "Bends on the least mandrel that is given.",
     )
     return [(sheet, replace(block, notes=(("rules", said),))) for sheet, block in made]
+
+
+SHAPES_IN_WORDS = {
+    "00": "straight",
+    "11": "hook, one end",
+    "21": "hooks, two ends",
+    "51": "closed tie",
+    "77": "spiral",
+    "99": "circular tie",
+}
+"""Where bars are named by what they are, not by a code: in US units."""
 
 
 def _where(where: Sequence[tuple[str, str, int]]) -> str:

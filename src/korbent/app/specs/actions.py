@@ -19,6 +19,7 @@ from korbent.app.specs.common import (
     unique,
 )
 from korbent.app.specs.matrix import of_selected
+from korbent.app.specs.standing import anchors_of, anchors_text
 from korbent.app.tables import Column, Spec
 from korbent.core.actions.coverage import questions_without
 from korbent.core.model import (
@@ -85,8 +86,8 @@ CASES = Spec(
 )  # fmt: skip
 
 
-def _point_columns(_: Session) -> list[Column]:
-    path = listed("actions", "load_points")
+def _point_columns(session: Session) -> list[Column]:
+    path, units = listed("actions", "load_points"), session.project.showing
 
     def f(name: str, title: str, **more: Any) -> Column:
         return field(LoadPoint, name, title, path, **more)
@@ -101,6 +102,16 @@ def _point_columns(_: Session) -> list[Column]:
         f("rotation", "Turned", tip="anticlockwise from the plan axes"),
         f("plate_x", "Plate x", optional=True, tip="base plate of a steel column"),
         f("plate_y", "Plate y", optional=True),
+        Column(
+            "Anchors",
+            lambda r: anchors_text(r.anchors, units),
+            lambda r: (*path(r), "anchors"),
+            kind="text",
+            optional=True,
+            convert=lambda text: anchors_of(text, units),
+            width=150,
+            tip="anchor bolts of the base plate as the steelwork gives them, drawn and not checked: how many along x and y, their diameter, how far apart the outer ones are, how deep, such as 2 x 2 ø 24 at 240 x 240, 600 deep",
+        ),
         f("level", "Loads act at", tip="level at which the loads below act"),
         f("axes", "Loads in axes", kind="choice", choices=("plan", "local")),
         f(

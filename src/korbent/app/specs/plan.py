@@ -14,11 +14,11 @@ from korbent.app.specs.common import (
     reordered,
     unique,
 )
+from korbent.app.specs.standing import pedestal_of, pedestal_text, pedestals_of, pedestals_text
 from korbent.app.tables import Column, Spec
 from korbent.core.model import (
     Pad,
     PadType,
-    Pedestal,
     Replacement,
     edited,
 )
@@ -27,6 +27,8 @@ from korbent.core.units import UnitError, show_ratio
 
 
 def _pad_columns(session: Session) -> list[Column]:
+    units = session.project.showing
+
     def path(row: Any) -> tuple[str | int, ...]:
         return ("pads", row.name)
 
@@ -71,82 +73,14 @@ def _pad_columns(session: Session) -> list[Column]:
         f("far_length", "Far L", tip="of a trapezoid the length of its end at +x"),
         Column("Also under", lambda r: r.further, lambda r: (*path(r), "further"), kind="words", width=84, tip="more columns and walls on the same base, such as B2, B3"),
         bars("bottom_x", "Bottom x"), bars("bottom_y", "Bottom y"), bars("top_x", "Top x"), bars("top_y", "Top y"),
-        Column("Pedestal", lambda r: _pedestal_text(r.pedestal), lambda r: (*path(r), "pedestal"), kind="text",
-               optional=True, convert=_pedestal, width=120, tip="sizes and level of its top in m, its bars and ties, such as 0.6 x 0.6 to 3.2, 8 ø 16, ties 10 at 150; round: ø 0.6 to 3.2, 8 ø 16, spiral 10 at 60; if other than of the base: cover 50, concrete 35"),
-        Column("Pedestals of others", lambda r: _pedestals_text(r.pedestals), lambda r: (*path(r), "pedestals"), kind="text",
-               optional=True, convert=_pedestals, empty={}, width=140, tip="under the columns of Also under, one after the other, such as B2: 0.6 x 0.6 to 3.2; B3: ø 0.6 to 3.2, 8 ø 16"),
+        Column("Pedestal", lambda r: pedestal_text(r.pedestal, units), lambda r: (*path(r), "pedestal"), kind="text",
+               optional=True, convert=lambda text: pedestal_of(text, units), width=120, tip="sizes and level of its top, its bars and ties, such as 0.6 x 0.6 to 3.2, 8 ø 16, ties 10 at 150; round: ø 0.6 to 3.2, 8 ø 16, spiral 10 at 60; if other than of the base: cover 50, concrete 35"),
+        Column("Pedestals of others", lambda r: pedestals_text(r.pedestals, units), lambda r: (*path(r), "pedestals"), kind="text",
+               optional=True, convert=lambda text: pedestals_of(text, units), empty={}, width=140, tip="under the columns of Also under, one after the other, such as B2: 0.6 x 0.6 to 3.2; B3: ø 0.6 to 3.2, 8 ø 16"),
         Column("Replacement below", lambda r: _replacement_text(r.replacement), lambda r: (*path(r), "replacement"), kind="text",
                optional=True, convert=_replacement, width=210,
                tip="granular 0.8 spread 0.5 φ 38 weight 20, or concrete 0.6 spread 1 stress 5000 (m, degrees, kN/m³, kPa)"),
     ]  # fmt: skip
-
-
-def _pedestal_text(pedestal: Pedestal | None) -> str | None:
-    if pedestal is None:
-        return None
-    sizes = f"ø {pedestal.size_x:g}" if pedestal.is_round else f"{pedestal.size_x:g} x {pedestal.size_y:g}"
-    return (
-        f"{sizes} to {pedestal.top:g}, {pedestal.bars} ø {1000 * pedestal.diameter:g}"
-        f", {pedestal.around} {1000 * pedestal.tie_diameter:g} at {1000 * pedestal.tie_spacing:g}"
-        + (f", cover {1000 * pedestal.cover:g}" if pedestal.cover is not None else "")
-        + (f", concrete {pedestal.strength:g}" if pedestal.strength is not None else "")
-    )
-
-
-PEDESTAL = re.compile(
-    r"\s*(?:ø\s*(?P<round>[\d.]+)|(?P<x>[\d.]+)\s*[x×]\s*(?P<y>[\d.]+))\s*to\s*(?P<top>[+\-−]?[\d.]+)\s*(?:,\s*(?P<bars>\d+)\s*ø?\s*(?P<bar>[\d.]+))?"
-    r"(?:,\s*(?P<around>ties|spiral)\s*ø?\s*(?P<tie>[\d.]+)\s*at\s*(?P<apart>[\d.]+))?(?:,\s*cover\s*(?P<cover>[\d.]+))?(?:,\s*concrete\s*(?P<strength>[\d.]+))?\s*"
-)
-
-
-def _pedestal(text: str) -> Any:
-    match = PEDESTAL.fullmatch(text)
-    if not match:
-        raise UnitError(
-            f"'{text}': type sizes and level of the top in m, and bars, such as 0.6 x 0.6 to 3.2, 8 ø 16, or ø 0.6 to 3.2"
-        )
-    given = match.groupdict()
-    try:
-        size_x, size_y = (float(given[n] or given["round"]) for n in ("x", "y"))
-        found: dict[str, Any] = {
-            "shape": "circle" if given["round"] else "rectangle",
-            "size_x": size_x,
-            "size_y": size_y,
-            "top": float(given["top"].replace("−", "-")),
-        }
-        if given["bars"]:
-            found |= {"bars": int(given["bars"]), "diameter": float(given["bar"]) / 1000}
-        if given["around"]:
-            found |= {
-                "around": given["around"],
-                "tie_diameter": float(given["tie"]) / 1000,
-                "tie_spacing": float(given["apart"]) / 1000,
-            }
-        if given["cover"]:
-            found["cover"] = float(given["cover"]) / 1000
-        if given["strength"]:
-            found["strength"] = float(given["strength"])
-    except ValueError as error:  # such as 1.2.3
-        raise UnitError(f"'{text}': {error}") from None
-    return found
-
-
-def _pedestals_text(pedestals: Any) -> str | None:
-    return "; ".join(f"{name}: {_pedestal_text(p)}" for name, p in pedestals.items()) or None
-
-
-def _pedestals(text: str) -> Any:
-    found: dict[str, Any] = {}
-    for part in text.split(";"):
-        name, colon, rest = part.partition(":")
-        if not part.strip():
-            continue
-        if not colon:
-            raise UnitError(
-                f"'{part.strip()}': name the column before its pedestal, such as B2: 0.6 x 0.6 to 3.2"
-            )
-        found[name.strip()] = _pedestal(rest)
-    return found
 
 
 def _replacement_text(given: Replacement | None) -> str | None:

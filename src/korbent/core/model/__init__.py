@@ -2,6 +2,7 @@
 
 from korbent.core.model.actions import (
     Actions,
+    Anchors,
     AreaLoad,
     BandDrains,
     Combination,
@@ -47,6 +48,7 @@ from korbent.core.model.standards import Standards
 __all__ = [
     "Acceptance",
     "Actions",
+    "Anchors",
     "AreaLoad",
     "Backfill",
     "BandDrains",

@@ -127,6 +127,33 @@ class Load(Frozen):
     Mz: Moment = 0.0
 
 
+class Anchors(Frozen):
+    """Anchor bolts of the base plate of a steel column as the steelwork gives them: drawn, not checked.
+
+    They stand around a rectangle, ``apart_x`` and ``apart_y`` between the outer ones (m), in the axes of the column; ``depth`` is how far
+    they go down below the plate, m.
+    """
+
+    along_x: int = Field(default=2, ge=1, le=12)
+    along_y: int = Field(default=2, ge=1, le=12)
+    diameter: Annotated[float, Field(gt=0, le=0.15, json_schema_extra={"unit": "m"})] = 0.024
+    apart_x: Length
+    apart_y: Length
+    depth: Length
+
+    def places(self) -> tuple[tuple[float, float], ...]:
+        """Where they stand from the middle of the plate, m: around, none in the middle."""
+
+        def along(count: int, apart: float) -> list[float]:
+            return [-apart / 2 + apart * i / (count - 1) for i in range(count)] if count > 1 else [0.0]
+
+        xs, ys = along(self.along_x, self.apart_x), along(self.along_y, self.apart_y)
+        edge = {0, self.along_x - 1}, {0, self.along_y - 1}
+        return tuple(
+            (x, y) for i, x in enumerate(xs) for j, y in enumerate(ys) if i in edge[0] or j in edge[1]
+        )
+
+
 class LoadPoint(Row):
     """A column or a wall. ``level`` is where its loads act; ``plate_x/y`` the base plate of a steel column.
 
@@ -142,6 +169,7 @@ class LoadPoint(Row):
     rotation: Angle = 0.0
     plate_x: Length | None = None
     plate_y: Length | None = None
+    anchors: Anchors | None = None
     level: Level
     axes: Literal["plan", "local"] = "plan"
     per: Literal["whole", "metre"] = "whole"
@@ -155,6 +183,18 @@ class LoadPoint(Row):
         if self.is_round and abs(self.size_x - self.size_y) > 1e-9:
             raise ValueError(
                 f"a round column has one diameter: its sizes {self.size_x:g} m and {self.size_y:g} m are not the same"
+            )
+        return self
+
+    @model_validator(mode="after")
+    def _anchors_in_plate(self) -> Self:
+        if self.anchors is None:
+            return self
+        if self.plate_x is None or self.plate_y is None:
+            raise ValueError("anchors stand in a base plate: give its sizes first")
+        if self.anchors.apart_x >= self.plate_x or self.anchors.apart_y >= self.plate_y:
+            raise ValueError(
+                f"the anchors reach over the base plate of {self.plate_x:g} x {self.plate_y:g} m: less apart, or a larger plate"
             )
         return self
 
