@@ -87,7 +87,7 @@ def _pad(index: int, column: str) -> Pad:
     return Pad(
         name=f"F{index}", load_point=column, type="shed", width=_ft(size), length=_ft(size), thickness=_ft(thickness), level=_ft(level),
         pedestal=Pedestal(
-            size_x=_ft(1.5), size_y=_ft(1.5), top=_ft(0.5), diameter=0.625 * FOOT / 12, tie_diameter=0.375 * FOOT / 12, tie_spacing=5 * FOOT / 12,
+            size_x=_ft(1.5), size_y=_ft(1.5), top=_ft(0.5), diameter=0.625 * FOOT / 12, tie_diameter=0.5 * FOOT / 12, tie_spacing=2 * FOOT / 3,
         ),
         reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=top, top_y=top),
     )  # fmt: skip
