@@ -6,7 +6,7 @@ import sys
 
 import pytest
 
-SELDOM = ("scipy", "clarabel", "gmsh", "numba", "ezdxf", "docx", "openpyxl", "pypdfium2")
+SELDOM = ("reportlab", "scipy", "clarabel", "gmsh", "numba", "ezdxf", "docx", "openpyxl", "pypdfium2")
 
 
 @pytest.mark.long

@@ -15,8 +15,8 @@ from korbent.core.model.sheets import SheetChoice
 from korbent.demo import DEMOS
 from korbent.files.project_file import dumps, loads, save
 from korbent.files.sheet import read_sheets
-from korbent.sheets.catalogue import KINDS, set_named, usual_sets, with_set
-from korbent.sheets.issue import FORMATS, formats_of, prefix_of, write_set
+from korbent.sheets.catalogue import FORMATS, KINDS, set_named, usual_sets, with_set
+from korbent.sheets.issue import formats_of, prefix_of, write_set
 from korbent.sheets.tables import MAKERS, tables
 from tests.test_cli import run
 

@@ -20,8 +20,7 @@ from PySide6.QtWidgets import (
 from korbent.app.words import Label
 from korbent.core.model import Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
-from korbent.sheets.catalogue import KINDS, SHOWN
-from korbent.sheets.issue import FORMATS, USUAL
+from korbent.sheets.catalogue import FORMATS, KINDS, SHOWN, USUAL
 from korbent.sheets.paper import papers, scale_words, scales
 
 WORKINGS = {

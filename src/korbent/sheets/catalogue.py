@@ -8,6 +8,12 @@ from typing import Literal
 from korbent.core.model import Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
 
+FORMATS = ("pdf", "dxf", "svg", "docx", "html", "xlsx", "csv")
+USUAL = ("pdf", "dxf", "xlsx")
+"""Formats in which a set is written, and those that are ticked at first."""
+COMPARED = ("plan", "details", "record", "changes")
+"""Sheets that show what has changed."""
+
 Group = Literal["calculation", "drawings", "tables"]
 
 

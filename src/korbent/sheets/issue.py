@@ -12,14 +12,12 @@ from korbent.core.model import Project
 from korbent.core.model.sheets import SheetSet
 from korbent.files.sheet import write_sheets
 from korbent.sheets.calculation import CHAPTERS, calculation
-from korbent.sheets.catalogue import KINDS, ticked
+from korbent.sheets.catalogue import FORMATS, KINDS, USUAL, ticked
 from korbent.sheets.changes import changes_grid
 from korbent.sheets.composition import Sheet
 from korbent.sheets.drawings import Changed, drawings
 from korbent.sheets.tables import MAKERS
 
-FORMATS = ("pdf", "dxf", "svg", "docx", "html", "xlsx", "csv")
-USUAL = ("pdf", "dxf", "xlsx")
 Told = Callable[..., None]
 Stop = Callable[[], bool]
 

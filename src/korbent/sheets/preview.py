@@ -11,13 +11,12 @@ from korbent.files.sheet import Cell
 from korbent.sheets.calculation import CHAPTERS, calculation
 from korbent.sheets.calculation.words import counted
 from korbent.sheets.calculation_pdf import calculation_pdf
-from korbent.sheets.catalogue import completed
+from korbent.sheets.catalogue import COMPARED, completed
 from korbent.sheets.changes import changes_grid
 from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.tables import MAKERS as TABLES
 from korbent.sheets.to_pdf import sheets_pdf
 
-COMPARED = ("plan", "details", "record", "changes")
 """Sheets that show what has changed."""
 
 

@@ -4,7 +4,7 @@ import datetime
 from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -34,9 +34,11 @@ from korbent.core.model import Project, edited
 from korbent.core.model.sheets import Revision, SheetChoice, SheetSet
 from korbent.files.office import OfficeError, keep_logo, keep_title_block, title_block
 from korbent.files.project_file import ProjectFileError, load
-from korbent.sheets.catalogue import KINDS, completed, sets_of, ticked, with_set
+from korbent.sheets.catalogue import COMPARED, KINDS, completed, sets_of, ticked, with_set
 from korbent.sheets.changes import changes_rows
-from korbent.sheets.preview import COMPARED, Preview
+
+if TYPE_CHECKING:
+    from korbent.sheets.preview import Preview
 
 ISSUED = "issued"
 RENEWED, STALE, FAILED = "renewing …", "out of date", "cannot be made"
