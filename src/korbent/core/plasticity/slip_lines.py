@@ -30,10 +30,14 @@ below a rough base from the one on weak ground to the other from 30 degrees on."
 SWEEPS = 30
 """Of the trapezoidal rule at a point, at most."""
 CLOSE = 1e-12
-FAINT = 1e-6
-"""Share of the greatest stress of a front below which a point is not waited for."""
+SETTLED, FAINT = 1e-6, 1e-6
+"""Change of theta below which a point with hardly any stress is not waited for; share of the greatest stress of a front that is hardly any."""
 SLIGHT, ENOUGH = 1e-6, 1e-11
 """Change of an unknown for a slope; what is left of a condition that holds."""
+MOSTLY_WEIGHT = 10.0
+"""Weight of the width over cohesion and surcharge from which on a field is begun as that of weight alone."""
+MOST_STEPS, LARGEST_STEP = 20, 0.2
+"""Of Broyden's method: how many, and by how much an unknown changes in one at most."""
 MOST_TURN = 1.985
 """Of the unknown of a rough base: up to 1 the share of the fan between theta = 0 and the slip limit; what is beyond 1 is the share of
 the graded free surface from which lines lead to where the base slides."""
@@ -166,7 +170,36 @@ def _alone(strip: Strip) -> bool:
 
 
 def _solved(strip: Strip, count: int) -> _Field:
-    """The field that ends in the middle of the base, from nothing: size by the secant, the unknown of a rough base within."""
+    """The field that ends in the middle of the base, from nothing: both unknowns at once, where that leads nowhere one within the other."""
+    return (_at_once(strip, count) if strip.rough else None) or _nested(strip, count)
+
+
+def _at_once(strip: Strip, count: int) -> _Field | None:
+    """Size and turn by Broyden's method from those of ground without weight, or of weight alone; None where that leads nowhere."""
+    f = np.deg2rad(strip.phi)
+    reach = strip.B * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
+    alone = 1.95 - 0.006 * strip.phi
+    weighty = strip.gamma * strip.B > MOSTLY_WEIGHT * (strip.c + strip.q)
+    for turn in (alone,) if _alone(strip) else (alone - 0.2, 1.3, 0.9) if weighty else (0.9, 0.5, 1.3):
+        own = _lines(count, turn - 1.0) if turn > 1.0 else 0
+        start: _Field | None = _field(strip, reach, turn, count, own)
+        if start is None or not (np.isfinite(start.half) and np.isfinite(start.tip) and start.half > 0):
+            continue
+        if not _alone(strip):  # about as large as it has to be
+            start = replace(start, reach=reach * min(max(strip.B / 2 / start.half, 0.2), 1.5))
+        for _ in range(4):
+            start = _broyden(strip, count, start, own)
+            if start is None:
+                break
+            lines = _lines(count, start.turn - 1.0) if start.turn > 1.0 else 0
+            if lines == own:
+                return start
+            own = lines
+    return None
+
+
+def _nested(strip: Strip, count: int) -> _Field:
+    """As :func:`_solved`: size by the secant, the unknown of a rough base within."""
     f = np.deg2rad(strip.phi)
     size = strip.B * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
     turn, own = 0.5, 0
@@ -199,15 +232,19 @@ def _solved(strip: Strip, count: int) -> _Field:
 
 
 def _refined(strip: Strip, count: int, start: _Field) -> _Field:
-    """The field of a finer grid from that of a coarser one: both unknowns at once (Broyden), from nothing where that does not lead there."""
-    free = [name for name, on in (("size", not _alone(strip)), ("turn", strip.rough)) if on]
-    if not free:
+    """The field of a finer grid from that of a coarser one: both unknowns at once, from nothing where that does not lead there."""
+    if not strip.rough and _alone(strip):
         made = _field(strip, start.reach, 0.0, count, 0)
         return made.scaled(strip.B / 2 / made.half)
-    own = 2 * start.lines
+    return _broyden(strip, count, start, 2 * start.lines) or _solved(strip, count)
+
+
+def _broyden(strip: Strip, count: int, start: _Field, own: int) -> _Field | None:
+    """The field near another one that ends where it should, by Broyden's method; None where that leads nowhere."""
+    free = [name for name, on in (("size", not _alone(strip)), ("turn", strip.rough)) if on]
 
     def at(x: Array) -> tuple[Array, _Field]:
-        values = dict(zip(free, x))
+        values = dict(zip(free, map(float, x)))
         made = _field(strip, values.get("size", 1.0) * start.reach, values.get("turn", 0.0), count, own)
         left = [made.half / (strip.B / 2) - 1.0] * (not _alone(strip)) + [made.tip] * strip.rough
         return np.array(left), made
@@ -215,15 +252,24 @@ def _refined(strip: Strip, count: int, start: _Field) -> _Field:
     x = np.array([1.0 if name == "size" else start.turn for name in free])
     left, made = at(x)
     slope = np.array([(at(x + step)[0] - left) / SLIGHT for step in SLIGHT * np.eye(len(x))]).T
-    for _ in range(12):
+    for _ in range(MOST_STEPS):
+        if (
+            not np.all(np.isfinite(left))
+            or not np.all(np.isfinite(slope))
+            or abs(np.linalg.det(slope)) < 1e-12
+        ):
+            return None
         if np.max(np.abs(left)) < ENOUGH:
             return made.scaled(strip.B / 2 / made.half) if _alone(strip) else made
         step = -np.linalg.solve(slope, left)
+        step *= min(1.0, LARGEST_STEP / float(np.max(np.abs(step))))
         x = x + step
+        if x[0] <= 0.05 or (strip.rough and not 0.0 <= x[-1] <= MOST_TURN):
+            return None
         new, made = at(x)
         slope = slope + np.outer(new - left - slope @ step, step) / float(step @ step)
         left = new
-    return _solved(strip, count)
+    return None
 
 
 def _turned(strip: Strip, size: float, count: int, first: float, own: int, apart: float) -> _Field:
@@ -267,34 +313,35 @@ class _March:
 
     def meet(self, a: Array, b: Array) -> Array:
         """Where alpha lines from points ``a`` meet beta lines from points ``b`` (4, n): the trapezoidal rule, by repetition."""
-        xa, za, sa, ta = a
-        xb, zb, sb, tb = b
-        g, ra, rb = self.strip.gamma, self.radius(sa), self.radius(sb)
-        t, s = (ta + tb) / 2, (sa + sb) / 2
-        x, z = xa, za
+        # rows of both lines side by side, so that every sum is made once
+        x2, z2, s2, t2 = np.array((a, b)).swapaxes(0, 1)
+        g, r2 = self.strip.gamma, self.radius(s2)
+        steep, slope = np.array(((-self.eps,), (self.eps,))), np.array(((g * self.tan,), (-g * self.tan,)))
+        t, s = (t2[0] + t2[1]) / 2, (s2[0] + s2[1]) / 2
+        half, over, known = t2 / 2 + steep, 1.0 / self.cos, s2 - g * z2 - slope * x2
         for _ in range(SWEEPS):
-            pa, pb = (ta + t) / 2 - self.eps, (tb + t) / 2 + self.eps
-            sin_a, cos_a, sin_b, cos_b = np.sin(pa), np.cos(pa), np.sin(pb), np.cos(pb)
-            right_a, right_b = xa * cos_a - za * sin_a, xb * cos_b - zb * sin_b
-            det = sin_a * cos_b - cos_a * sin_b
-            x = (sin_a * right_b - right_a * sin_b) / det
-            z = (cos_a * right_b - cos_b * right_a) / det
-            r = self.radius(s)
-            ka, kb = (ra + r) / self.cos, (rb + r) / self.cos
-            ga = sa + g * ((z - za) + self.tan * (x - xa))
-            gb = sb + g * ((z - zb) - self.tan * (x - xb))
-            both = ka + kb
-            some = both > 0  # none at a point without stress: theta is then that of the neighbours
-            new_t = np.where(some, (gb - ga + ka * ta + kb * tb) / np.where(some, both, 1.0), t)
-            new_s = ga + ka * (new_t - ta)
-            apart = np.abs(new_t - t)
-            t, s = new_t, new_s
-            if np.all(some) and float(np.max(apart)) < CLOSE:
-                return np.array([x, z, s, t])
+            way = half + t / 2
+            sin, cos = np.sin(way), np.cos(way)
+            right = x2 * cos - z2 * sin
+            det = sin[0] * cos[1] - cos[0] * sin[1]
+            x = (sin[0] * right[1] - right[0] * sin[1]) / det
+            z = (cos[0] * right[1] - cos[1] * right[0]) / det
+            k = (r2 + self.radius(s)) * over
+            along = known + g * z + slope * x
+            both = k[0] + k[1]
+            # none at a point without stress: theta is then that of the neighbours
+            turned = along[1] - along[0] + (k * t2).sum(axis=0)
+            new = np.where(both > 0, turned / np.where(both > 0, both, 1.0), t)
+            s = along[0] + k[0] * (new - t2[0])
+            apart = np.abs(new - t)
+            t = new
+            # points with hardly any stress are not waited for
+            if apart[both > FAINT * both.max()].max(initial=0.0) < CLOSE and apart.max() < SETTLED:
+                return np.array((x, z, s, t))
         # next to the edge, where there is hardly any stress, theta is hardly anything either
-        change = float(np.max(apart[both > FAINT * np.max(both)], initial=0.0))
+        change = float(apart[both > FAINT * both.max()].max(initial=0.0))
         # points that do not come to rest are none
-        return np.array([x, z, s, t]) if change < 1e-2 else np.full((4, len(t)), np.nan)
+        return np.array((x, z, s, t)) if change < 1e-2 else np.full((4, len(t)), np.nan)
 
     def on_base(self, b: Array, theta: float) -> Array:
         """Where the beta line from a point (4,) reaches the base, on which theta is given."""
