@@ -113,3 +113,19 @@ def test_what_is_for_some_is_none_of_the_building(demo: Project) -> None:
     again = building(project)
     assert again is not None
     assert pytest.approx(whole.V) == again.V
+
+
+def test_a_base_that_a_combination_names_is_not_replaced_by_another(demo: Project) -> None:
+    from korbent.core.sizing.first_size import combined, raft_under
+
+    columns = tuple(demo.pad(n).load_point for n in ("P1", "P2"))
+    for make in (combined, raft_under):
+        with pytest.raises(ValueError, match="is looked at for some of these bases only"):
+            make(with_only(demo, "P1"), columns)
+
+
+def test_ground_that_is_not_known_is_left_out_in_space(demo: Project) -> None:
+    from korbent.drawing.whole import whole_drawing
+
+    holes = tuple(h.replaced(strata=()) for h in demo.ground.boreholes)
+    assert "foundations" in whole_drawing(edited(demo, ("ground", "boreholes"), holes)).layers

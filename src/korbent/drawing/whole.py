@@ -379,8 +379,8 @@ def _columns(ground: Ground, ends: tuple[Point, Point]) -> Columns:
     for i in range(STATIONS):
         x, y = ax + (bx - ax) * i / (STATIONS - 1), ay + (by - ay) * i / (STATIONS - 1)
         profile = profile_at(ground, x, y)
-        assert profile is not None
-        found.append(((x, y), tuple((s.name, s.pattern, t, b) for s, t, b in strata_of(profile))))
+        strata = strata_of(profile) if profile is not None else []
+        found.append(((x, y), tuple((s.name, s.pattern, t, b) for s, t, b in strata)))
     return tuple(found)
 
 
@@ -421,6 +421,8 @@ def _side(
     """The strata of one side of the block between two levels, each named once where there is room."""
     (ax, ay), (bx, by) = ends
     columns, areas = _along(ground, ends, bottom, top)
+    if not all(strata for _, strata in columns):
+        return  # the ground is not known there
     wide = abs(eye(bx, by, 0.0)[0] - eye(ax, ay, 0.0)[0])
     with sketch.on("ground"):
         for name, pattern, upper, lower in areas:

@@ -42,7 +42,7 @@ def pedestal_text(pedestal: Pedestal | None, units: UnitSet) -> str | None:
         return None
     us = _us(units)
     x, y, top = (
-        f"{round(to_shown(v, 'm', units), 4):g}" for v in (pedestal.size_x, pedestal.size_y, pedestal.top)
+        f"{round(to_shown(v, 'm', units), 4):.10g}" for v in (pedestal.size_x, pedestal.size_y, pedestal.top)
     )
 
     def bar(diameter: float) -> str:

@@ -218,7 +218,11 @@ def raft_within(
 
 
 def without_bases(project: Project, columns: tuple[str, ...]) -> Project:
-    """The project without what carries these columns now, and without the straps of that."""
+    """The project without what carries these columns now, and without the straps of that.
+
+    Raises:
+        ValueError: when one is frozen, carries another column too, or a combination is looked at for it only.
+    """
     old = [p for p in project.pads if set(p.carries) & set(columns)]
     kept = [p.name for p in old if p.frozen]
     if kept:
@@ -227,6 +231,11 @@ def without_bases(project: Project, columns: tuple[str, ...]) -> Project:
     if left:
         raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
     names = {p.name for p in old}
+    named = [str(c.number) for c in project.actions.combinations if names & {*c.only}]
+    if named:
+        raise ValueError(
+            f"combination {', '.join(named)} is looked at for some of these bases only: empty its column 'Only for' first"
+        )
     return project.replaced(
         pads=tuple(p for p in project.pads if p.name not in names),
         straps=tuple(s for s in project.straps if not names & {s.edge, s.inner}),
