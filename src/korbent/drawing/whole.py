@@ -6,16 +6,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-import numpy as np
-
 from korbent.core.cache import Cache
 from korbent.core.checks import State
-from korbent.core.concrete.schedule import positions
+from korbent.core.concrete.schedule import positions, stretches
 from korbent.core.evaluate import Results
-from korbent.core.footprint import footprint_of
 from korbent.core.ground.profile import profile_at, strata_of
 from korbent.core.model import Ground, LoadPoint, Pad, Project
-from korbent.core.model.outlines import crossings
 from korbent.drawing.plan import edge_of, extent, middle, outline, rim, turned
 from korbent.drawing.primitives import Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
@@ -342,7 +338,7 @@ def _bars(sketch: Sketch, project: Project, pad: Pad, eye: Eye) -> None:
             deep = cover + bars.diameter / 2 + (0.0 if outer or other is None else other.diameter)
             z = pad.underside + deep if face == "bottom" else pad.top - deep
             for place in positions(pad.extent if axis == "x" else pad.width, cover, bars):
-                for start, end in stretches(pad, axis, place):
+                for start, end in stretches(pad, axis, place, cover):
                     start, end = start + cover, end - cover
                     if end - start < 0.1:
                         continue
@@ -353,14 +349,6 @@ def _bars(sketch: Sketch, project: Project, pad: Pad, eye: Eye) -> None:
                             (eye(*a, z), eye(*b, z)), f"steel_{axis}", 0.7 + 25 * bars.diameter, layer="bars"
                         )
                     )
-
-
-def stretches(pad: Pad, axis: str, place: float) -> list[tuple[float, float]]:
-    """From where to where along an axis of the base there is concrete, at a place across it."""
-    if pad.outline:
-        return [(float(a), float(b)) for a, b in crossings(pad.outline, axis, place)]
-    low, high = footprint_of(pad).span(axis, np.array([[place]]))
-    return [(float(low[0, 0]), float(high[0, 0]))]
 
 
 # ---------------------------------------------------------------- the ground

@@ -19,12 +19,12 @@ from korbent.core.concrete.schedule import (
     positions,
     schedule,
     sheets,
+    stretches,
+    trimmers,
 )
-from korbent.core.footprint import footprint_of
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Bars, LoadPoint, Pad, Project
 from korbent.core.model.foundations import Dowels, Rib, Strap
-from korbent.core.model.outlines import crossings
 from korbent.core.units import length_text
 from korbent.drawing.logs import signed
 from korbent.drawing.plan import edge_of, rim, turned
@@ -126,6 +126,7 @@ def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -
         for k, added in enumerate(pad.plate.added if pad.plate else ()):
             if added.face.startswith(face):
                 _added(sketch, project, pad, k, marks, mm)
+        _trimmers(sketch, project, pad, face, marks)
     else:
         sketch.add(Text((0, -L / 2), "plain concrete", 10, "soft", "middle", dy=-8))
     units = project.showing
@@ -265,14 +266,8 @@ def _dowel_places(dowels: Dowels, size: tuple[float, float], inset: float, is_ro
 
 
 def _span(pad: Pad, axis: str, at: float) -> tuple[float, float] | None:
-    """From where to where a base reaches along an axis at a place across it; the widest stretch."""
-    if pad.outline:
-        found = crossings(pad.outline, axis, at)
-        return max(found, key=lambda s: s[1] - s[0], default=None)
-    import numpy as np
-
-    low, high = footprint_of(pad).span(axis, np.array([[at]]))
-    return float(low[0, 0]), float(high[0, 0])
+    """The longest stretch of concrete along an axis at a place across it."""
+    return max(stretches(pad, axis, at, 0.0), key=lambda s: s[1] - s[0], default=None)
 
 
 def _layer(sketch: Sketch, project: Project, pad: Pad, face: str, axis: str, bars: Bars, marks: Marks, mm: float) -> None:  # fmt: skip
@@ -338,6 +333,33 @@ def _added(sketch: Sketch, project: Project, pad: Pad, k: int, marks: Marks, mm:
     )
     with sketch.on("texts"):
         sketch.add(Text(mid, label, 9, tone, "middle", True, dy=-4, halo=True, spots=spots))
+
+
+def _trimmers(sketch: Sketch, project: Project, pad: Pad, face: str, marks: Marks) -> None:
+    """The bars beside openings: one drawn at each side, all told."""
+    us = project.units == "us"
+    for one in trimmers(project, pad):
+        if not one.face.startswith(face):
+            continue
+        axis, tone = one.face[-1], f"steel_{one.face[-1]}"
+        ends = (
+            ((one.low, one.at), (one.high, one.at))
+            if axis == "x"
+            else ((one.at, one.low), (one.at, one.high))
+        )
+        mark = marks.word(pad.name, f"beside openings {one.face.replace('_', ' ')}")
+        label = f"{one.count} {diameter_words(one.diameter, us)} - {mark}"
+        with sketch.on("bars"):
+            sketch.add(Line(ends, tone, 2.4, key="trimmer"))
+        at = ends[1]
+        spots = (
+            Spot(at, "left", 4, 3),
+            Spot(ends[0], "right", -4, 3),
+            Spot(at, "middle", 0, -6),
+            Spot(ends[0], "middle", 0, 14),
+        )
+        with sketch.on("texts"):
+            sketch.add(Text(at, label, 9, tone, "left", True, dx=4, dy=3, halo=True, spots=spots))
 
 
 # ---------------------------------------------------------------- sections

@@ -11,7 +11,7 @@ from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import pad_geometry, table
-from korbent.core.model.foundations import FACES, Bars, Pad, Rib, Strap
+from korbent.core.model.foundations import FACES, Bars, Pad, Region, Rib, Strap
 from korbent.core.model.outlines import crossings
 from korbent.core.model.project import Project
 
@@ -134,10 +134,10 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
     places = positions(across, cover, bars)
     under = footprint_of(pad)
     lengths = (
-        [(along, len(places))]
+        [(high - low, 1) for at in places for low, high in stretches(pad, face[-1], at, cover)]
+        if pad.outline or openings_of(pad)
+        else [(along, len(places))]
         if under.has_strips
-        else [(high - low, 1) for at in places for low, high in crossings(pad.outline, face[-1], at)]
-        if pad.outline
         else [
             (float((high - low)[0, 0]), 1)
             for low, high in (under.span(face[-1], np.array([[at]])) for at in places)
@@ -154,6 +154,91 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
                 ),
                 count,
             )
+
+
+def openings_of(pad: Pad) -> tuple[Region, ...]:
+    """The openings of a raft: bars end at them."""
+    return pad.plate.openings if pad.plate is not None else ()
+
+
+def stretches(pad: Pad, axis: str, at: float, cover: float) -> list[tuple[float, float]]:
+    """From where to where along an axis of a base there is concrete for a bar at a place across it: openings, and what is nearer to them
+    than the cover, break it off."""
+    if pad.outline:
+        found = [(float(a), float(b)) for a, b in crossings(pad.outline, axis, at)]
+    else:
+        low, high = footprint_of(pad).span(axis, np.array([[at]]))
+        found = [(float(low[0, 0]), float(high[0, 0]))]
+    for opening in openings_of(pad):
+        (a, b), (c, d) = _along(opening, axis)
+        if c - cover < at < d + cover:
+            found = [(x, y) for s, e in found for x, y in ((s, min(e, a)), (max(s, b), e)) if y > x]
+    return found
+
+
+def _along(region: Region, axis: str) -> tuple[tuple[float, float], tuple[float, float]]:
+    """(from, to) of a region along an axis, and across it."""
+    x, y = (region.x_from, region.x_to), (region.y_from, region.y_to)
+    return (x, y) if axis == "x" else (y, x)
+
+
+@dataclass(frozen=True)
+class Trimmer:
+    """Bars beside an opening in the place of those that it cuts: ``count`` of them from ``low`` to ``high`` along the axis of the face,
+    the first at ``at`` across it, the next ones further from the opening by ``apart``, m."""
+
+    face: str
+    opening: int
+    side: int
+    """-1 or 1: towards which end of the axis across it they lie."""
+    count: int
+    diameter: float
+    low: float
+    high: float
+    at: float
+    apart: float
+
+
+def trimmers(project: Project, pad: Pad) -> list[Trimmer]:
+    """Beside each opening of a raft as many bars as it cuts, half of them at each side, a lap further at both ends (good practice; as
+    ACI 318-19 8.5.4.2 asks for of slabs); where it reaches to an edge all at the other side."""
+    cover, found = project.settings_of(pad).concrete_cover, []
+    if project.settings_of(pad).base_concrete != "reinforced":
+        return []
+    for k, opening in enumerate(openings_of(pad)):
+        for face in FACES:
+            bars = pad.reinforcement.bars(face)
+            if bars is None or bars.fabric:
+                continue
+            axis = face[-1]
+            (a, b), (c, d) = _along(opening, axis)
+            across = pad.extent if axis == "x" else pad.width
+            cut = sum(c - cover < at < d + cover for at in positions(across, cover, bars))
+            near = cover + bars.diameter / 2
+            room = {}
+            for side, place in ((-1, c - near), (1, d + near)):
+                there = (s for s in stretches(pad, axis, place, 0.0) if s[0] <= (a + b) / 2 <= s[1])
+                whole = next(there, None)
+                if whole is not None and abs(place) + near < across / 2:
+                    room[side] = place, whole
+            beyond = lap_of(project, pad, bars.diameter)
+            for side, (place, (start, end)) in room.items() if cut else ():
+                low, high = max(a - beyond, start + cover), min(b + beyond, end - cover)
+                found.append(
+                    Trimmer(face, k, side, ceil(cut / len(room)), bars.diameter, low, high, place, 2.5 * bars.diameter)
+                )  # fmt: skip
+    return found
+
+
+def _trimming(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
+    """The bars beside the openings of a raft."""
+    together: dict[tuple[str, Piece], int] = {}
+    for one in trimmers(project, pad):
+        piece = (STRAIGHT, one.diameter, 0.0, _rounded(project, one.high - one.low), 0.0)
+        key = f"beside openings {one.face.replace('_', ' ')}", piece
+        together[key] = together.get(key, 0) + one.count
+    for (where, piece), count in together.items():
+        yield where, piece, count
 
 
 def lap_of(project: Project, pad: Pad, diameter: float) -> float:
@@ -336,6 +421,7 @@ def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
                 yield face.replace("_", " "), piece, count
         yield from _sides(project, pad)
         yield from _added(project, pad)
+        yield from _trimming(project, pad)
         yield from _of_ribs(project, pad)
     yield from _rising(project, pad)
 
