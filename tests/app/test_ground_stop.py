@@ -201,7 +201,7 @@ def test_cv_from_readings_by_both_ways(window: MainWindow, qtbot: QtBot) -> None
 def test_the_library_adds_soils(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     qtbot.mouseClick(window.findChild(QPushButton, "library"), LEFT)
     dialog = ground(window).dialog
-    dialog.find.setText("stiff clay")
+    dialog.search.setText("stiff clay")
     assert dialog.list.rowCount() == 2
     dialog.list.selectRow(0)
     qtbot.mouseClick(dialog.findChild(QPushButton, "library-add"), LEFT)

@@ -214,9 +214,9 @@ def test_the_rules_as_a_table_with_values_of_an_annex(
     qtbot.waitUntil(lambda: dialog.rows.item(dialog.rows.rowCount() - 1, 0) is not None)
     assert dialog.rows.item(0, 0).text() == "(6.14b) characteristic"
     # a word finds rows and values
-    qtbot.keyClicks(dialog.find, "UPL")
+    qtbot.keyClicks(dialog.search, "UPL")
     assert 0 < sum(not dialog.rows.isRowHidden(i) for i in range(dialog.rows.rowCount())) < 8
-    dialog.find.clear()
+    dialog.search.clear()
     names = [dialog.values.item(i, 0).text() for i in range(dialog.values.rowCount())]
     cell = dialog.values.item(names.index("ψ2 B"), 2)
     cell.setText("many")

@@ -25,7 +25,6 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QSizePolicy, QWidget
 from korbent.app.qt_page import SCREEN, QtPage
 from korbent.app.style import colour
 from korbent.core.cache import remembered
-from korbent.core.model.base import NOTHING
 from korbent.core.working import Array
 from korbent.drawing.painting import fitted, paint
 from korbent.drawing.placing import arranged, given_way
@@ -478,7 +477,7 @@ def _spans(shape: Shape) -> Span:
 
 
 def _within(
-    drawing: Drawing, place: Placement, seen: QRectF, changed: Mapping[int, Shape | None] = NOTHING
+    drawing: Drawing, place: Placement, seen: QRectF, changed: Mapping[int, Shape | None] | None = None
 ) -> list[Shape]:
     """The shapes of which something may lie within the area, in their order; ``changed``: by their place what stands there instead."""
     e = _extents(drawing)

@@ -98,6 +98,7 @@ class DecidingPanel(QWidget):
         )
         self.table = TablePanel(session, spec, theme, TitledView)
         view = self.table.view
+        assert isinstance(view, TitledView)
         view.titles = SETTING_LABELS
         view.setShowGrid(False)
         view.setItemDelegate(TitledDelegate(view))

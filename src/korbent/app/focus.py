@@ -29,8 +29,8 @@ class FocusFrame(QWidget):
 
     def frame(self, widget: QWidget | None) -> None:
         """Goes around a widget, or away."""
-        for part in self._followed:
-            part.removeEventFilter(self)
+        for before in self._followed:
+            before.removeEventFilter(self)
         self.framed, self._followed = widget, []
         if widget is None:
             self.hide()
@@ -123,10 +123,11 @@ def part_of(widget: QWidget, window: QWidget) -> QWidget:
 
 def reachable(start: QWidget, backwards: bool = False) -> Iterator[QWidget]:
     """What can take the keyboard, in the order of the window, beginning after a widget and going round once."""
-    widget = start
+    widget: QWidget | None = start
     while True:
+        assert widget is not None
         widget = widget.previousInFocusChain() if backwards else widget.nextInFocusChain()
-        if widget is start:
+        if widget is None or widget is start:
             return
         if widget.isVisible() and widget.isEnabled() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
             yield widget

@@ -1,6 +1,7 @@
 """Help at hand: what a check, a size, a setting or a column means, its formula and where it comes from, beside the work."""
 
 import re
+from collections.abc import Callable
 from html import escape
 
 from PySide6.QtCore import QUrl, Signal
@@ -115,9 +116,13 @@ class HelpPanel(QWidget):
         if not self.trail or self.trail[-1] != topic:
             self.trail.append(topic)
         kind, what, more = topic
-        {
+        shown: dict[str, Callable[[str], None]] = {
             "check": self._check, "size": self._size, "setting": self._setting, "guide": self._guide, "theory": self._theory, "keys": self._keys,
-        }.get(kind, lambda name: self._column(name, more))(what)  # fmt: skip
+        }  # fmt: skip
+        if kind in shown:
+            shown[kind](what)
+        else:
+            self._column(what, more)
 
     def _page(self, title: str, *parts: str) -> None:
         self.heading.setText(title)
@@ -219,7 +224,7 @@ class HelpPanel(QWidget):
         self.text.setHtml(f"<table>{rows}</table>")
 
     def _link(self, scheme: str, where: str, text: str) -> str:
-        return f"<a href='{scheme}:{QUrl.toPercentEncoding(where).data().decode()}' style='color:{self.theme.accent}; text-decoration:none'>{escape(text)}</a>"
+        return f"<a href='{scheme}:{bytes(QUrl.toPercentEncoding(where).data()).decode()}' style='color:{self.theme.accent}; text-decoration:none'>{escape(text)}</a>"
 
     def _follow(self, url: QUrl) -> None:
         where = QUrl.fromPercentEncoding(url.path().encode())

@@ -124,9 +124,9 @@ class ImportLoads(QDialog):
         self.list.setHorizontalHeaderLabels(["Column", "Case", "", "now", "then", "change"])
         self.list.verticalHeader().hide()
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        kinds = QDialogButtonBox.StandardButton
-        self.buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
-        self.take = self.buttons.button(kinds.Ok)
+        answers = QDialogButtonBox.StandardButton
+        self.buttons = QDialogButtonBox(answers.Ok | answers.Cancel)
+        self.take = self.buttons.button(answers.Ok)
         self.take.setText("Take over")
         self.take.setObjectName("take-over")
         self.buttons.accepted.connect(self.accept)

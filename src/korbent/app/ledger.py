@@ -37,7 +37,7 @@ from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import CHECKS, GROUPS, CheckResult, State
 from korbent.core.explain.working import Working, working
 from korbent.core.sources import MARK, MEANING
-from korbent.core.units import show, show_ratio, shown_unit
+from korbent.core.units import UnitSet, show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 from korbent.drawing.words import size_words, under_words
 
@@ -50,7 +50,7 @@ MARKS = {
 }  # fmt: skip
 
 
-def quantities(result: CheckResult, units: str) -> str:
+def quantities(result: CheckResult, units: UnitSet) -> str:
     """Demand against capacity, or the factor of safety against the required one."""
     if result.demand is None or result.capacity is None:
         return result.state.value
@@ -59,8 +59,8 @@ def quantities(result: CheckResult, units: str) -> str:
         actual = "large" if factor is None or factor > 99 else f"{factor:.2f}"
         return f"FS {actual}, ≥ {result.required_factor:.2f}"
     unit = result.check.unit
-    demand, capacity = (show(v, unit, units) for v in (result.demand, result.capacity))  # type: ignore[arg-type]
-    return f"{demand} / {capacity} {shown_unit(unit, units)}".strip()  # type: ignore[arg-type]
+    demand, capacity = (show(v, unit, units) for v in (result.demand, result.capacity))
+    return f"{demand} / {capacity} {shown_unit(unit, units)}".strip()
 
 
 BY_GROUP, BY_RATIO, FAILING = ORDERS = ("by group", "by ratio", "what fails")
@@ -180,7 +180,7 @@ class LedgerDelegate(QStyledItemDelegate):
     def __init__(self, parent: QWidget, theme: Theme) -> None:
         super().__init__(parent)
         self.theme = theme
-        self.units = "metric"
+        self.units: UnitSet = "metric"
         self.former: dict[str, float] = {}
         """Ratios before the last change, by check."""
         self.pointed = ""
@@ -198,7 +198,7 @@ class LedgerDelegate(QStyledItemDelegate):
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
         row = index.data(Qt.ItemDataRole.UserRole)
-        box = QRectF(option.rect).adjusted(16, 0, -14, 0)  # type: ignore[attr-defined]
+        box = QRectF(option.rect).adjusted(16, 0, -14, 0)
         theme = self.theme
         painter.save()
         if isinstance(row, str):
@@ -208,10 +208,10 @@ class LedgerDelegate(QStyledItemDelegate):
         elif isinstance(row, Fold):
             self._fold(painter, row, box)
         else:
-            if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
-                painter.fillRect(QRectF(option.rect).adjusted(6, 0, -6, 0), colour("accent_wash", theme))  # type: ignore[attr-defined]
+            if option.state & QStyle.StateFlag.State_Selected:
+                painter.fillRect(QRectF(option.rect).adjusted(6, 0, -6, 0), colour("accent_wash", theme))
             if row.check.id == self.pointed:
-                painter.fillRect(QRectF(option.rect).adjusted(6, 1, -303, -1), colour("accent", theme))  # type: ignore[attr-defined]
+                painter.fillRect(QRectF(option.rect).adjusted(6, 1, -303, -1), colour("accent", theme))
             self._check(painter, row, box)
         painter.restore()
 
@@ -457,7 +457,7 @@ class Ledger(QWidget):
             self.size_line.setText("add a pad in Plan: it needs a column")
             self.worst.setText("")
             self.worst_line.setText("")
-            self.model.show((), False)
+            self.model.show((), "")
             self._buttons()
             return
         self.title.setText(pad.name)

@@ -187,7 +187,8 @@ class PageView(QWidget):
         return self.failed or ("being painted …" if self.pdf else self.said)
 
     def _arrived(self, found: object) -> None:
-        wanted, made = found  # type: ignore[misc]
+        assert isinstance(found, tuple)
+        wanted, made = found
         if wanted[:1] != (id(self.pdf),) or wanted[1] != self.page:
             return
         if isinstance(made, str):

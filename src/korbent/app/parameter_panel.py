@@ -11,6 +11,7 @@ from korbent.core.ground.estimates import Estimate
 from korbent.core.model.ground import Soil
 from korbent.core.units import show, shown_unit
 from korbent.drawing.parameters import by_source, parameter_chart, unit_for
+from korbent.drawing.primitives import Drawing
 
 LABELS = {
     "friction_angle": "φ′", "undrained_strength": "cu", "modulus": "E′", "compression_index": "Cc",
@@ -31,8 +32,8 @@ class ParameterPanel(QWidget):
         self.soil.activated.connect(self._soil_chosen)
         self.parameter.activated.connect(lambda _: self.refresh())
         self.adopt_button.clicked.connect(self.adopt)
-        self.estimate.activated.connect(lambda _: self.view.refresh())
         self.view = DrawingView(self._chart, "Parameter")
+        self.estimate.activated.connect(lambda _: self.view.refresh())
         self.suggestions: list[tuple[str, Estimate]] = []
         top = QHBoxLayout()
         top.setContentsMargins(10, 2, 10, 0)
@@ -56,7 +57,7 @@ class ParameterPanel(QWidget):
         self.refresh()
         super().showEvent(event)
 
-    def _chart(self, aspect: float) -> object:
+    def _chart(self, aspect: float) -> Drawing:
         at = self.estimate.currentIndex()
         suggested = self.suggestions[at][1] if 0 <= at < len(self.suggestions) else None
         return parameter_chart(

@@ -1,5 +1,6 @@
 """All that the search field of the window can go to: foundations, columns, checks, combinations, tables, commands, recent files."""
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from korbent.app.commands import COMMANDS, RAIL, command
@@ -32,43 +33,46 @@ def places(window: "MainWindow") -> list[Entry]:
     project = session.project
 
     found = [
-        Entry(p.name, f"{p.kind} under {p.load_point}", lambda n=p.name: session.select(n))
-        for p in project.pads
+        Entry(p.name, f"{p.kind} under {p.load_point}", partial(session.select, p.name)) for p in project.pads
     ]
     carried = {name: p.name for p in project.pads for name in p.carries}
     for point in project.actions.load_points:
         pad = carried.get(point.name)
         detail = f"{point.kind} on {pad}" if pad else f"{point.kind}, not designed"
         found.append(
-            Entry(point.name, detail, lambda n=pad: session.select(n) if n else window.show_table("points"))
+            Entry(
+                point.name,
+                detail,
+                partial(session.select, pad) if pad else partial(window.show_table, "points"),
+            )
         )
     if session.result:
         for check in session.result.checks:
             found.append(
                 Entry(check.check.title, f"check of {check.foundation}: {check.state.value}",
-                      lambda c=check.check.id: session.select_check(c))
+                      partial(session.select_check, check.check.id))
             )  # fmt: skip
     found += [
         Entry(
             f"Combination {label}",
             "shown in every drawing and working",
-            lambda n=label: session.choose_situation(n),
+            partial(session.choose_situation, label),
         )
         for label in session.labels()
     ]
     found += [
-        Entry(name.capitalize(), command(name.capitalize()).keys[0], lambda n=name: window.go_to(n))
+        Entry(name.capitalize(), command(name.capitalize()).keys[0], partial(window.go_to, name))
         for name in RAIL
     ]
     for soil in project.ground.soils:
         found.append(Entry(soil.name, "soil", lambda: window.show_table("soils")))
     for _, name, title in OF_TABLES:
-        found.append(Entry(title, "table", lambda n=name: window.show_table(n)))
+        found.append(Entry(title, "table", partial(window.show_table, name)))
     found += [
         Entry(
             Settings.model_fields[name].title or name,
             f"setting: {DOES[name]}",
-            lambda n=name: window.show_table(f"settings:{n}"),
+            partial(window.show_table, f"settings:{name}"),
         )
         for name in DOES
         if name != "presumed_table"
@@ -77,7 +81,7 @@ def places(window: "MainWindow") -> list[Entry]:
     for one in COMMANDS:
         if one.searched and one.name.lower() not in RAIL:
             keys = f"{one.keys[0]} · " if one.keys else ""
-            found.append(Entry(one.name, f"{keys}{one.does}", lambda one=one: one.act(window)))
+            found.append(Entry(one.name, f"{keys}{one.does}", partial(one.act, window)))
     for path in recent_files():
-        found.append(Entry(path.name, f"recent file in {path.parent}", lambda p=path: window.open_recent(p)))
+        found.append(Entry(path.name, f"recent file in {path.parent}", partial(window.open_recent, path)))
     return found

@@ -113,10 +113,10 @@ class RaftPanel(QWidget):
         )
         self.ground.clicked.connect(lambda on: self._only(self.ground, on))
         row.addWidget(self.ground)
-        self.depth = QPushButton("Depth", objectName="transect-depth", checkable=True)
-        self.depth.setToolTip("The ground below the line: strata, added stress, and the base as it bends")
-        self.depth.clicked.connect(lambda on: self._only(self.depth, on))
-        row.addWidget(self.depth)
+        self.deep = QPushButton("Depth", objectName="transect-depth", checkable=True)
+        self.deep.setToolTip("The ground below the line: strata, added stress, and the base as it bends")
+        self.deep.clicked.connect(lambda on: self._only(self.deep, on))
+        row.addWidget(self.deep)
         self.load = QPushButton("Load", objectName="transect-load", checkable=True)
         self.load.setToolTip("Settlement of middle, edges and corners while the load grows")
         self.load.clicked.connect(lambda on: self._only(self.load, on))
@@ -180,7 +180,7 @@ class RaftPanel(QWidget):
 
     def _only(self, button: QPushButton, on: bool) -> None:
         """One of ground, depth and load, or none."""
-        for other in (self.ground, self.depth, self.load):
+        for other in (self.ground, self.deep, self.load):
             other.setChecked(on and other is button)
         self.refresh()
 
@@ -301,7 +301,7 @@ class RaftPanel(QWidget):
             return beam_line_drawing(along, self.session.project.showing, aspect)
         if isinstance(along, str):
             return Drawing((Text((0, 0), along, 11, "soft", "middle"),), (-1, -1, 1, 1))
-        if self.depth.isChecked():
+        if self.deep.isChecked():
             late = pad.name in self.session.waiting
             return ground_cut_drawing(
                 "being computed" if late else ground_cut(self.session.project, pad, self.axis, self.at),
@@ -335,7 +335,7 @@ class RaftPanel(QWidget):
             units = self.session.project.showing
             self._fill_ribs(pad)
             rib, under_load = self.rib.currentData(), self.load.isChecked()
-            for part in (self.ground, self.depth, self.load):
+            for part in (self.ground, self.deep, self.load):
                 part.setVisible(not rib)
             for part in self.axes.values():
                 part.setVisible(not rib and not under_load)

@@ -47,8 +47,8 @@ class RulesDialog(QDialog):
         self.setWindowTitle(f"Rules of {name}")
         self.setStyleSheet(sheet(theme))
         self.resize(1120, 600)
-        self.find = QLineEdit(objectName="rules-find", placeholderText="Find: wind, psi, EQU …")
-        self.find.textChanged.connect(lambda _: self._find())
+        self.search = QLineEdit(objectName="rules-find", placeholderText="Find: wind, psi, EQU …")
+        self.search.textChanged.connect(lambda _: self._find())
         self._more = QTimer(self, singleShot=True, interval=0)
         self._more.timeout.connect(self._some_rows)
         self.values = _table(VALUES, "rule-values")
@@ -69,7 +69,7 @@ class RulesDialog(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
-        for part in (self.find, tabs, self.word, buttons):
+        for part in (self.search, tabs, self.word, buttons):
             column.addWidget(part, 1 if part is tabs else 0)
         self._fill()
 
@@ -125,12 +125,14 @@ class RulesDialog(QDialog):
         self.word.setText(text or plain)
 
     def _find(self) -> None:
-        words = self.find.text().lower().split()
+        words = self.search.text().lower().split()
         while self._rest:
             self._some_rows()
         for table in (self.values, self.rows):
             for i in range(table.rowCount()):
-                text = " ".join(table.item(i, j).text() for j in range(table.columnCount())).lower()
+                text = " ".join(
+                    item.text() for j in range(table.columnCount()) if (item := table.item(i, j))
+                ).lower()
                 table.setRowHidden(i, not all(w in text for w in words))
 
     def _typed(self, item: QTableWidgetItem) -> None:
@@ -184,7 +186,7 @@ def _lettered(text: str) -> str:
 
 
 def _table(heads: tuple[str, ...], name: str) -> QTableWidget:
-    table = QTableWidget(0, len(heads), objectName=name)
+    table: QTableWidget = QTableWidget(0, len(heads), objectName=name)
     table.setHorizontalHeaderLabels(list(heads))
     table.verticalHeader().hide()
     table.setWordWrap(True)

@@ -30,7 +30,7 @@ from korbent.core.evaluate.dimensions import STEPS as FURTHER_STEPS
 from korbent.core.evaluate.dimensions import Page, dimensions_of, pages_of, stepped
 from korbent.core.kinds import kind_of
 from korbent.core.model import Project
-from korbent.core.plan.linked import LINKS, Link, can_link
+from korbent.core.plan.linked import LINKS, can_link
 from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
@@ -323,9 +323,9 @@ class SizeStrip(QWidget):
         )
         self.least.clicked.connect(self._propose)
         self.folding = QPushButton(objectName="flat")
-        self.folding.clicked.connect(lambda: self.fold(not self.is_folded))
         self.is_folded = False
         """Only its first line is shown."""
+        self.folding.clicked.connect(lambda: self.fold(not self.is_folded))
         self.steppers = {name: Stepper(session, name, theme) for name in LABELS}
         self._later = QTimer(self, singleShot=True, interval=0)
         self._later.timeout.connect(self._effects)
@@ -524,8 +524,9 @@ class SizeStrip(QWidget):
                 (project, pad.name, page, link), lambda: effects_of(project, pad, page, link), self._of_pad
             )
 
-    def _of_pad(self, asked: tuple[Project, str, Page, Link], effects: tuple[Effect, ...] | None) -> None:
+    def _of_pad(self, asked: object, effects: tuple[Effect, ...] | None) -> None:
         """One at a time: what was asked for meanwhile comes next."""
+        assert isinstance(asked, tuple)
         self._looking = False
         now = (self.session.selected, self.page, self.session.link)
         if asked[0] is not self.session.project or asked[1:] != now:

@@ -42,8 +42,8 @@ class SoilLibrary(QDialog):
         self.resize(1060, 560)
         self.soils: list[Soil] = [e.soil for e in LIBRARY]
         self.ranges = {e.soil.name: e.ranges for e in LIBRARY}
-        self.find = QLineEdit(objectName="library-find", placeholderText="Find: clay, dense …")
-        self.find.textChanged.connect(lambda _: self.refresh())
+        self.search = QLineEdit(objectName="library-find", placeholderText="Find: clay, dense …")
+        self.search.textChanged.connect(lambda _: self.refresh())
         self.other = QPushButton("Soils of a project file …", objectName="library-project")
         self.other.clicked.connect(self.ask)
         self.list = QTableWidget(0, 2 + len(COLUMNS), objectName="library-list")
@@ -62,7 +62,7 @@ class SoilLibrary(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         top = QHBoxLayout()
-        top.addWidget(self.find, 1)
+        top.addWidget(self.search, 1)
         top.addWidget(self.other)
         column = QVBoxLayout(self)
         column.addLayout(top)
@@ -72,7 +72,7 @@ class SoilLibrary(QDialog):
 
     def shown(self) -> list[Soil]:
         """The soils that the search leaves."""
-        words = self.find.text().lower().split()
+        words = self.search.text().lower().split()
         return [
             s for s in self.soils if all(w in f"{s.name} {s.pattern} {s.description}".lower() for w in words)
         ]

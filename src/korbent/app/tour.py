@@ -51,7 +51,8 @@ def _way_to_all(window: "MainWindow") -> QWidget:
     """The table of all bases, or what leads to it."""
     if window.stop.title == "All bases":
         return window.stop
-    return window.ledger.whole if window.ledger.whole.isVisible() else window.ledger.working.back
+    whole: QWidget = window.ledger.whole
+    return whole if whole.isVisible() else window.ledger.working.back
 
 
 def steps(start: float) -> tuple[Step, ...]:
@@ -105,7 +106,7 @@ class Frame(QWidget):
     def around(self, part: QWidget | None) -> None:
         """Stands around a part, where it is seen."""
         window = self.parentWidget()
-        if part is None or not part.isVisible():
+        if part is None or window is None or not part.isVisible():
             self.hide()
             return
         box = QRect(part.mapTo(window, QPoint(0, 0)), part.size()).adjusted(-5, -3, 5, 3) & window.rect()

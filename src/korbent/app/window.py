@@ -3,8 +3,9 @@
 import datetime
 from collections.abc import Callable
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QShortcut
@@ -92,6 +93,8 @@ class MainWindow(QMainWindow):
     """The bench."""
 
     _late = Signal(object)
+    session: Session
+    search: SearchField
 
     def __init__(
         self,
@@ -230,7 +233,7 @@ class MainWindow(QMainWindow):
     def _button(self, name: str, of: str, text: str = "") -> QPushButton:
         """A button of a command; one without a word on it is called as the command is."""
         one = command(of)
-        button = QPushButton(text, objectName=name)
+        button: QPushButton = QPushButton(text, objectName=name)
         button.setToolTip(one.tip)
         button.setAccessibleName("" if text[:1].isalpha() else one.name)
         button.clicked.connect(lambda: one.act(self))
@@ -329,7 +332,7 @@ class MainWindow(QMainWindow):
     def show_table(self, name: str) -> None:
         """Brings a table to the front; a setting as ``settings:concrete_cover``."""
         self.go_to(next((stop for stop, table, _ in OF_TABLES if table == name.partition(":")[0]), "ground"))
-        deck = getattr(self.stop, "deck", self.stop)
+        deck: Any = getattr(self.stop, "deck", self.stop)
         deck.bring(name)
 
     def show_start(self) -> None:
@@ -365,7 +368,7 @@ class MainWindow(QMainWindow):
             return
         self.replace_session(starter(), None)
         self.go_to(stop)
-        bar = getattr(self.stop, "bar", None) or self.stop
+        bar: Any = getattr(self.stop, "bar", None) or self.stop
         if tool == "dxf":
             bar.open(True)
             return
@@ -604,7 +607,7 @@ class MainWindow(QMainWindow):
             ("Example: Hollin Court, flats on a ribbed raft (metric)", lambda: self.begin(hollin)),
         ]
         for name, path in templates().items():
-            found.append((f"Template: {name}", lambda p=path: self.begin(lambda: from_template(p))))
+            found.append((f"Template: {name}", partial(self.begin, partial(from_template, path))))
         found.append(("Keep this project as a template …", self.ask_template))
         return found
 
@@ -628,7 +631,8 @@ class MainWindow(QMainWindow):
             menu.addAction(text, action)
         button = self.findChild(QPushButton, "new")
         self.new_menu = menu
-        menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
+        if button is not None:
+            menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
 
     def ask_template(self) -> None:
         """Asks under which name the project is kept as a template."""

@@ -48,7 +48,7 @@ def _terzaghi(v: dict[str, float]) -> float:
     K = 52.0 * (82.0 / 52.0) ** 0.2
     Ng = math.tan(phi) / 2 * (K / math.cos(phi) ** 2 - 1)
     s = v["B"] / v["L"]
-    return (
+    return float(
         v["cohesion"] * (Nq - 1) / math.tan(phi) * (1 + 0.3 * s)
         + v["overburden"] * Nq
         + v["weight"] * v["B"] / 2 * Ng * (1 - 0.2 * s)
@@ -120,7 +120,7 @@ def _vesic(v: dict[str, float]) -> float:
     def less(x: float) -> float:
         return x - (1 - x) / (Nc * t)
 
-    return (
+    return float(
         v["cohesion"] * Nc * (1 + s * Nq / Nc) * (1 + 0.4 * k) * less(iq) * less(b) * less(g)
         + v["overburden"] * Nq * (1 + s * t) * (1 + 2 * t * (1 - math.sin(phi)) ** 2 * k) * iq * b * g
         + v["weight"] * v["B"] * (Nq + 1) * t * max(1 - 0.4 * s, 0.6) * left ** (m + 1) * b * g
@@ -137,7 +137,7 @@ def _annex_d(v: dict[str, float]) -> float:
     sq = 1 + s * math.sin(phi)
     Nc = (Nq - 1) / t
     b = (1 - math.radians(v["tilt"]) * t) ** 2
-    return (
+    return float(
         v["cohesion"] * Nc * (sq * Nq - 1) / (Nq - 1) * (iq - (1 - iq) / (Nc * t)) * (b - (1 - b) / (Nc * t))
         + v["overburden"] * Nq * sq * iq * b + v["weight"] * v["B"] * (Nq - 1) * t * (1 - 0.3 * s) * left ** (m + 1) * b
     )  # fmt: skip

@@ -231,7 +231,7 @@ def _cases() -> tuple[Case, ...]:
         ("links from 750 mm under walls, AS", "closed form", "h/0.75", 0.9 / 0.75, lambda: _short_wall(0.9), 1e-9, ""),
     )  # fmt: skip
     return tuple(
-        Case(f"by choice: {name}", kind, source, known, compute, tolerance, unit)  # type: ignore[arg-type]
+        Case(f"by choice: {name}", kind, source, known, compute, tolerance, unit)
         for name, kind, source, known, compute, tolerance, unit in given
     )
 

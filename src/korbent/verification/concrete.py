@@ -45,7 +45,7 @@ def around(
 ) -> Perimeter:
     """A control perimeter."""
     sides = tuple(np.array([[e]]) for e in clear)
-    return control_perimeter(c_x, c_y, sides, np.array([[[a]]]))  # type: ignore[arg-type]
+    return control_perimeter(c_x, c_y, sides, np.array([[[a]]]))
 
 
 WIDE = (9.0, 9.0, 9.0, 9.0)

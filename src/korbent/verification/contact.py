@@ -5,8 +5,9 @@ import math
 import numpy as np
 
 from korbent.core.contact.circle import linear_no_tension_round
+from korbent.core.contact.plane import Contact
 from korbent.core.contact.polygon import pressure_over
-from korbent.core.contact.rectangle import CORNER_X, CORNER_Y, Contact, effective_area, linear_no_tension
+from korbent.core.contact.rectangle import CORNER_X, CORNER_Y, effective_area, linear_no_tension
 from korbent.verification.case import Case
 
 

@@ -32,7 +32,7 @@ def _annex_d_by_hand(
     iq = (1 - H / (N + B * L * c / t)) ** m
     ig = (1 - H / (N + B * L * c / t)) ** (m + 1)
     ic = iq - (1 - iq) / (Nc * t)
-    return c * Nc * sc * ic + q * Nq * sq * iq + 0.5 * gamma * B * Ng * sg * ig
+    return float(c * Nc * sc * ic + q * Nq * sq * iq + 0.5 * gamma * B * Ng * sg * ig)
 
 
 def _annex_d(
@@ -103,7 +103,9 @@ def _layered(stratum: int) -> float:
         profile,
         ground.backfill,
         np.array([[120.0]]),
-        *(np.array([[v]]) for v in (2.0, 3.0, -1.0)),
+        np.array([[2.0]]),
+        np.array([[3.0]]),
+        np.array([[-1.0]]),
         np.array([-1.0]),
         Settings(settlement_influence=1e-6),
     )

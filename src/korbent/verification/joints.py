@@ -122,7 +122,7 @@ def _cases() -> Iterator[Case]:
             for turn in (0.0, 45.0):
                 yield Case(
                     f"{standard}: interaction at {N:.0f} kN, moment turned by {turn:.0f}°", "second method", "500 x 500 fibres, depth by bisection",
-                    lambda s=standard, f=N, t=turn: _integrated(s, f, t), lambda s=standard, f=N, t=turn: _found(s, f, t), 1e-2, "kNm",  # type: ignore[misc]
+                    lambda s=standard, f=N, t=turn: _integrated(s, f, t), lambda s=standard, f=N, t=turn: _found(s, f, t), 1e-2, "kNm",
                 )  # fmt: skip
     closed: tuple[tuple[str, str, float, Any, str], ...] = (
         ("EN: column on the base, spread", "f_cd (1 + h/b), 6.7", 20.0 * 2.25, lambda: _value("bearing-concrete", "capacity", "EN"), "MPa"),

@@ -28,12 +28,12 @@ def layered_pad(
     project = one_pad(load=Load(V=600.0), **(pad or {}))
     given = [("upper", upper, D + below), ("lower", lower, 30.0 if further is None else 1.0)]
     given += [("further", further, 30.0)] if further else []
-    soils = tuple(Soil(name=n, **values) for n, values, _ in given)  # type: ignore[arg-type]
+    soils = tuple(Soil(name=n, **values) for n, values, _ in given)
     strata = tuple(Stratum(soil=n, thickness=t) for n, _, t in given)
     hole = Borehole(name="BH", x=0, y=0, ground_level=0.0, strata=strata)
     ground = project.ground.replaced(soils=soils, boreholes=(hole,), water=None)
     chosen: dict[str, object] = {"factor_bearing": 3.0, "bearing_method": "EN 1997-1 Annex D", **settings}
-    return project.replaced(ground=ground, settings=Settings(**chosen))  # type: ignore[arg-type]
+    return project.replaced(ground=ground, settings=Settings(**chosen))
 
 
 def resistance(project: Project, drainage: str) -> float:
@@ -132,7 +132,7 @@ def _case(
 ) -> Case:  # fmt: skip
     return Case(
         f"layers: {name}", how, source, reference, lambda: resistance(project, drainage), tolerance, "kPa"
-    )  # type: ignore[arg-type]
+    )
 
 
 PUNCH = {"layer_mechanism": "punching"}

@@ -147,20 +147,20 @@ _XY = 12 * (0 - _X) * (-1 - _Y) + 6 * (-1.5 - _X) * (1 - _Y)
 OUTLINES: tuple[Case, ...] = (
     *(
         Case(f"round plate on springs, 64 corners: {words}", "closed form", "Kelvin functions (Timoshenko and Woinowsky-Krieger 1959)", lambda n=name: by_kelvin()[n],
-             lambda n=name: as_polygon()[n], tolerance, unit)  # type: ignore[misc]
+             lambda n=name: as_polygon()[n], tolerance, unit)
         for name, words, tolerance, unit in (
             ("middle", "w in the middle", 5e-3, "m"), ("rim", "w near the rim", 1e-2, "m"), ("m_r", "radial moment 1 m out", 1.5e-2, "kNm/m"), ("m_t", "moment around 1 m out", 1.5e-2, "kNm/m"),
         )
     ),
     *(
         Case(f"simply supported square of triangles, {n} x {n} x 2: {what}", "closed form", "Navier (Timoshenko and Woinowsky-Krieger 1959)", lambda i=i: _navier(0.001, 1.0, False)[i],
-             lambda n=n, i=i: of_triangles(n)[i], tolerance, unit)  # type: ignore[misc]
+             lambda n=n, i=i: of_triangles(n)[i], tolerance, unit)
         for n, tolerances in ((8, (2e-2, 4e-2)), (16, (5e-3, 1e-2)))
         for i, what, tolerance, unit in ((0, "w", tolerances[0], "m"), (1, "m_x", tolerances[1], "kNm/m"))
     ),
     *(
         Case(f"180 corners as a circle of 2 m, e = {e:g} m: peak", "second method", "circle in closed form and by its own Newton method", lambda e=e: _circle("peak", e)[1],
-             lambda e=e: _circle("peak", e)[0], 2e-3, "kPa")  # type: ignore[misc]
+             lambda e=e: _circle("peak", e)[0], 2e-3, "kPa")
         for e in (0.1, 0.3, 0.5)
     ),
     Case("ell 6 x 4 m without a quarter: centre along x", "closed form", "two rectangles", _X, lambda: float(np.asarray(ELL.centroid)[0, 0]), 1e-12, "m"),

@@ -66,7 +66,7 @@ def one_pad(**changes: object) -> Project:
                           loads={"G": load, "E": Load(V=-100.0, Hx=30.0, My=90.0)}),
             ),
         ),
-        pads=(Pad(**pad),),  # type: ignore[arg-type]
+        pads=(Pad(**pad),),
     )  # fmt: skip
 
 
@@ -120,7 +120,7 @@ def _drained_by_hand() -> float:
     left = 1 - 40 / (V + B * L * c / T_D)
     iq, ig = left**m, left ** (m + 1)
     ic = iq - (1 - iq) / (Nc * T_D)
-    return c * Nc * sc * ic + 21.6 * Nq * sq * iq + 0.5 * 18 * B * Ng * sg * ig
+    return float(c * Nc * sc * ic + 21.6 * Nq * sq * iq + 0.5 * 18 * B * Ng * sg * ig)
 
 
 def _undrained_by_hand() -> float:

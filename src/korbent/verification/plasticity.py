@@ -18,7 +18,7 @@ SMOOTH_VALUES = ((10, 0.2809), (20, 1.579), (30, 7.653), (40, 43.19))
 
 @cache
 def _mid(section: Section, most: int) -> float:
-    low, high = (bound(section, side, most).pressure for side in ("lower", "upper"))  # type: ignore[arg-type]
+    low, high = (bound(section, side, most).pressure for side in ("lower", "upper"))
     return (low + high) / 2
 
 

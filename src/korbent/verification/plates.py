@@ -148,23 +148,23 @@ def _wood(m_x: float, m_y: float, m_xy: float, which: int) -> float:
 PLATES: tuple[Case, ...] = (
     *(
         Case(f"simply supported square, t/a = 0.001, {n} x {n}: {what}", "closed form", "Navier (Timoshenko and Woinowsky-Krieger 1959)", lambda i=i: _navier(0.001, 1.0, False)[i],
-             lambda n=n, i=i: supported(n, 0.001)[i], tolerance, unit)  # type: ignore[misc]
+             lambda n=n, i=i: supported(n, 0.001)[i], tolerance, unit)
         for n, tolerances in ((8, (1e-3, 1.2e-2)), (16, (3e-4, 4e-3)))
         for i, what, tolerance, unit in ((0, "w", tolerances[0], "m"), (1, "m_x", tolerances[1], "kNm/m"))
     ),
     *(
         Case(f"simply supported rectangle 1 x {b}: {what}", "closed form", "Navier, double series", lambda b=b, i=i: _navier(0.001, b, False)[i],
-             lambda b=b, i=i: supported(20, 0.001, b)[i], tolerance, unit)  # type: ignore[misc]
+             lambda b=b, i=i: supported(20, 0.001, b)[i], tolerance, unit)
         for b in (1.5, 2.0) for i, what, tolerance, unit in ((0, "w", 1e-3, "m"), (1, "m_x", 4e-3, "kNm/m"), (2, "m_y", 6e-3, "kNm/m"))
     ),
     *(
         Case(f"simply supported square, t/a = {t}: w with shear", "closed form", "Navier with shear (Mindlin 1951)", lambda t=t: _navier(t, 1.0, True)[0],
-             lambda t=t: supported(16, t)[0], 3e-3, "m")  # type: ignore[misc]
+             lambda t=t: supported(16, t)[0], 3e-3, "m")
         for t in (0.05, 0.1, 0.2)
     ),
     *(
         Case(f"strip of {L:g} m on springs: {what}", "closed form", "Hetényi 1946, finite strip with a load in its middle", lambda L=L, k=k, i=i: _strip(L, k)[i + 2],
-             lambda L=L, k=k, i=i: _strip(L, k)[i], tolerance, unit)  # type: ignore[misc]
+             lambda L=L, k=k, i=i: _strip(L, k)[i], tolerance, unit)
         for L, k in ((4.0, 2e4), (8.0, 2e4), (14.0, 5e4)) for i, what, tolerance, unit in ((0, "w", 5e-3, "m"), (1, "M", 1.5e-2, "kNm/m"))
     ),
     Case("wide plate on springs below a load: w", "closed form", "Westergaard 1926", lambda: _infinite()[1], lambda: _infinite()[0], 1e-2, "m"),
@@ -172,7 +172,7 @@ PLATES: tuple[Case, ...] = (
     Case("stiff plate: pressure at the corner", "closed form", "N/A + M x/I", 600 / 24 + 12 * 360 / (4 * 216) * 3 + 12 * 240 / (6 * 64) * 2, lambda: _rigid("corner"), 5e-3, "kPa"),
     Case("stiff plate: pressure at the opposite corner, tension allowed", "closed form", "N/A - M x/I", 600 / 24 - 15 - 15, lambda: _rigid("opposite"), 2e-2, "kPa"),
     *(
-        Case(f"design moments of ({a:g}, {b:g}, {c:g}): {name}", "closed form", "Wood 1968", value, lambda a=a, b=b, c=c, i=i: _wood(a, b, c, i), 1e-12, "kNm/m")  # type: ignore[misc]
+        Case(f"design moments of ({a:g}, {b:g}, {c:g}): {name}", "closed form", "Wood 1968", value, lambda a=a, b=b, c=c, i=i: _wood(a, b, c, i), 1e-12, "kNm/m")
         for a, b, c, values in ((40.0, 30.0, 10.0, (50.0, 40.0, 0.0, 0.0)), (40.0, -30.0, 10.0, (40 + 100 / 30, 0.0, 0.0, 30 + 100 / 40)), (-20.0, -50.0, 15.0, (0.0, 0.0, 35.0, 65.0)))
         for i, (name, value) in enumerate(zip(("bottom x", "bottom y", "top x", "top y"), values))
     ),

@@ -54,7 +54,7 @@ def shape() -> Vector:
     count = DEGREE + 1
 
     def product(p: Vector, q: Vector) -> Vector:
-        return np.einsum("ik,jl->ijkl", p, q).reshape(count**2, count**2)
+        return np.asarray(np.einsum("ik,jl->ijkl", p, q).reshape(count**2, count**2))
 
     # D/2 of (w_xx + w_yy)^2 - 2 (1 - nu)(w_xx w_yy - w_xy^2), and k/2 of w^2
     matrix = D * (
@@ -128,7 +128,7 @@ LOOKED_AT = (
 
 RITZ = tuple(
     Case(f"raft of five columns on springs, at {x:g}, {y:g} m: {WHAT[i]}", "second method", f"Ritz with {DEGREE + 1} x {DEGREE + 1} polynomials, a thin plate with free edges",
-         lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_ritz(x, y)[i], lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_elements(x, y)[i],  # type: ignore[misc]
+         lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_ritz(x, y)[i], lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_elements(x, y)[i],
          tolerance, "mm" if i == 0 else "kNm/m")
     for x, y, i, tolerance in LOOKED_AT
 )  # fmt: skip

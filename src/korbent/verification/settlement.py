@@ -5,6 +5,7 @@ import math
 import numpy as np
 
 from korbent.core.model import AreaLoad
+from korbent.core.model.actions import influence_diameter
 from korbent.core.settlement.consolidation import (
     Cells,
     Ramp,
@@ -12,7 +13,6 @@ from korbent.core.settlement.consolidation import (
     drain_rate,
     excess_pressure,
     graded,
-    influence_diameter,
     modes,
     terzaghi,
 )

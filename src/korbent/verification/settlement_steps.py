@@ -47,7 +47,7 @@ def steps(*rows: Step, water: tuple[str, ...] = ()) -> tuple[ConstructionStep, .
     """Construction steps by day, ramp and factors."""
     return tuple(
         ConstructionStep(
-            name=f"step {i + 1}", date=DAY + datetime.timedelta(days=day), ramp=ramp, factors=factors, water=water[i] if water else "normal",  # type: ignore[arg-type]
+            name=f"step {i + 1}", date=DAY + datetime.timedelta(days=day), ramp=ramp, factors=factors, water=water[i] if water else "normal",
         )
         for i, (day, ramp, factors) in enumerate(rows)
     )  # fmt: skip
@@ -258,7 +258,7 @@ def _after_preload(days: float) -> float:
     }
     project = _pad(V=500.0, soil=soil)
     fill = WIDE.replaced(pressure=100.0)
-    rows = ((0.0, 0.0, {"Fill": 1.0}), (days, 0.0, {}), (2 * days, 0.0, {"G": 1.0}))
+    rows: tuple[Step, ...] = ((0.0, 0.0, {"Fill": 1.0}), (days, 0.0, {}), (2 * days, 0.0, {"G": 1.0}))
     return _settled(
         project.replaced(actions=project.actions.replaced(area_loads=(fill,), steps=steps(*rows)))
     )

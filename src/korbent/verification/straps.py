@@ -90,29 +90,29 @@ STATICS = "statics: R1 = P1 S/(S - e), R2 = P2 - P1 e/(S - e)"
 STRAPS = (
     *(
         Case(f"strap, {P1:g} and {P2:g} kN, e {e:g} m, S {S:g} m: {name}", "closed form", STATICS, value,
-             lambda pair=pair, name=name: solved(*pair)[name], 1e-9, "kN")  # type: ignore[misc]
+             lambda pair=pair, name=name: solved(*pair)[name], 1e-9, "kN")
         for pair in PAIRS for P1, P2, e, S, _, _ in [pair]
         for name, value in (("R1", P1 * S / (S - e)), ("R2", P2 - P1 * e / (S - e)))
     ),
     *(
         Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment where the shear is zero", "closed form", "statics: R1/L1 s²/2 - P1 (s - a), s = P1 L1/R1",
-             lambda pair=pair: _hogging(pair), lambda pair=pair: solved(*pair)["top"], 1e-3, "kNm")  # type: ignore[misc]
+             lambda pair=pair: _hogging(pair), lambda pair=pair: solved(*pair)["top"], 1e-3, "kNm")
         for pair in PAIRS for P1, _, e, S, L1, _ in [pair]
     ),
     *(
         Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment at the face of the inner base", "second method", "from its other side: (R2 - P2) L2/2 with the weight that rests there",
-             lambda pair=pair: solved(*pair)["factor"] * (solved(*pair)["R2"] - pair[1]) * pair[5] / 2 + solved(*pair)["far"] * pair[5] / 2,  # type: ignore[misc]
-             lambda pair=pair: solved(*pair)["face"], 1e-9, "kNm")  # type: ignore[misc]
+             lambda pair=pair: solved(*pair)["factor"] * (solved(*pair)["R2"] - pair[1]) * pair[5] / 2 + solved(*pair)["far"] * pair[5] / 2,
+             lambda pair=pair: solved(*pair)["face"], 1e-9, "kNm")
         for pair in PAIRS for P1, _, e, S, _, _ in [pair]
     ),
     *(
         Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: greatest shear", "closed form", "R1 - P1 at the base at the boundary, less the beam beyond",
-             lambda pair=pair: _shear(pair), lambda pair=pair: solved(*pair)["shear"], 1e-9, "kN")  # type: ignore[misc]
+             lambda pair=pair: _shear(pair), lambda pair=pair: solved(*pair)["shear"], 1e-9, "kN")
         for pair in PAIRS for P1, _, e, S, _, _ in [pair]
     ),
     *(
         Case(f"strap, {P1:g} kN with {M:g} kNm: {name}", "closed form", "moments about the middle of the other base", value,
-             lambda M=M, name=name, pair=PAIRS[0]: solved(*pair, M)[name], 1e-9, "kN")  # type: ignore[misc]
+             lambda M=M, name=name, pair=PAIRS[0]: solved(*pair, M)[name], 1e-9, "kN")
         for P1, P2, e, S, _, _ in PAIRS[:1] for M in (60.0, -90.0)
         for name, value in (("R1", P1 + (P1 * e - M) / (S - e)), ("R2", P2 - (P1 * e - M) / (S - e)))
     ),

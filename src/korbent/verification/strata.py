@@ -39,7 +39,7 @@ def deep(side_x: float = SIDE, side_y: float = SIDE, depth: float = 1000.0, **pl
         "mesh": side_x / 16,
         **plate,
     }
-    pad = project.pads[0].replaced(kind="raft", plate=Plate(**values), pedestal=None)  # type: ignore[arg-type]
+    pad = project.pads[0].replaced(kind="raft", plate=Plate(**values), pedestal=None)
     settings = project.settings.replaced(
         settlement_influence=0.0, concrete_weight=1e-3, settlement_embedment="none"
     )
@@ -195,8 +195,8 @@ STRATA = (
     Case("raft on strata that are springs: stiffness found", "closed form", "the springs themselves", 1.0, lambda: stiff_plate_alike(15_000.0), 5e-3, ""),
     *(
         Case(f"stiff strip under {mean:g} kPa and {slope:g} kPa/m, at most {most:g} kPa: {what}", "closed form", "force and moment of what lacks below the greatest pressure",
-             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip_by_hand(*case)[i],  # type: ignore[misc]
-             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip(*case)[i], tolerance, unit)  # type: ignore[misc]
+             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip_by_hand(*case)[i],
+             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip(*case)[i], tolerance, unit)
         for mean, slope, most in ((100.0, 30.0, 140.0), (120.0, 24.0, 150.0))
         for i, (what, tolerance, unit) in enumerate((("settlement of the lower edge", 3e-3, "mm"), ("share that yields", 3e-2, "")))
     ),

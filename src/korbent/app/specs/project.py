@@ -6,7 +6,7 @@ from typing import Any, Literal, get_args, get_origin
 from korbent.app.session import Session
 from korbent.app.specs.common import changed, computed, label_only
 from korbent.app.tables import Column, Spec
-from korbent.core.model import Settings, Standards, edited, origin
+from korbent.core.model import Pad, PadType, Settings, Standards, edited, origin
 from korbent.core.model.base import unit_of
 from korbent.core.model.standards import CONCRETE, WITHOUT
 from korbent.core.units import UnitSet, show, shown_unit
@@ -59,7 +59,8 @@ def setting_columns(session: Session) -> list[Column]:
 
     def elsewhere(name: str) -> str:
         """The types and bases that say otherwise."""
-        return ", ".join(one.name for one in (*project.types, *project.pads) if name in one.overrides)
+        others: tuple[PadType | Pad, ...] = (*project.types, *project.pads)
+        return ", ".join(one.name for one in others if name in one.overrides)
 
     columns = [
         Column("Setting", SETTING_LABELS.__getitem__, lambda n: (), kind="text", width=246, convert=label_only, derived=True),

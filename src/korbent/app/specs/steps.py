@@ -156,11 +156,15 @@ def _step_columns(session: Session) -> list[Column]:
         field(ConstructionStep, "ramp", "Takes", path, tip="until the change is complete"),
         field(ConstructionStep, "water", "Water", path, kind="choice", choices=("low", "normal", "high"), width=70, tip="the water level from then on"),
     ]  # fmt: skip
-    for name in (*(c.name for c in actions.cases), *(a.name for a in actions.area_loads)):
-        columns.append(
-            Column(name, lambda r, n=name: r.factors.get(n), lambda r, n=name: (*path(r), "factors", n), optional=True, width=66,
-                   tip="share that acts in this step; empty: none")
+
+    def share_of(name: str) -> Column:
+        return Column(
+            name, lambda r: r.factors.get(name), lambda r: (*path(r), "factors", name), optional=True, width=66,
+            tip="share that acts in this step; empty: none",
         )  # fmt: skip
+
+    for name in (*(c.name for c in actions.cases), *(a.name for a in actions.area_loads)):
+        columns.append(share_of(name))
     return columns
 
 

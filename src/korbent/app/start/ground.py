@@ -113,7 +113,7 @@ class OfSettlement(QWidget):
         return holder
 
     def _edit(self, name: str, text: str) -> QLineEdit:
-        edit = QLineEdit(text, objectName=f"ground-{name}")
+        edit: QLineEdit = QLineEdit(text, objectName=f"ground-{name}")
         edit.setFixedWidth(86)
         edit.textEdited.connect(lambda _, n=name: self._typed(n))
         self.fields[name] = edit

@@ -1,7 +1,7 @@
 """The page on which one begins."""
 
 import datetime
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -18,7 +18,7 @@ from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.model import Project
 from korbent.core.units import show_ratio
-from korbent.drawing.primitives import Drawing, Polygon
+from korbent.drawing.primitives import Drawing, Point, Polygon
 from korbent.drawing.theme import Theme
 from korbent.files.autosave import recent_files
 
@@ -75,7 +75,7 @@ class Card(QFrame):
         self.plan.refresh()
 
     def _drawing(self, _: float) -> Drawing:
-        bases = self.glance[3] if self.glance else ()
+        bases: Sequence[tuple[tuple[Point, ...], float | None]] = self.glance[3] if self.glance else ()
         shapes = tuple(
             Polygon(ring, "faint" if ratio is None else f"ratio:{ratio}", "ink", 0.6) for ring, ratio in bases
         )

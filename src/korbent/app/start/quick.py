@@ -420,6 +420,7 @@ class QuickStarts(QWidget):
     def __init__(self, session: Session, theme: Theme, take: Callable[[Project], None]) -> None:
         super().__init__(objectName="quick")
         self.session, self.take = session, take
+        self.go: QPushButton
         self.pages: list[AtDrawing | OfSettlement | OfStrip] = [
             AtDrawing(kind, session, theme) for kind in SPOTS
         ]

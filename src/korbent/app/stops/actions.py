@@ -46,13 +46,13 @@ class ActionsStop(Stop):
         self.whole = Label(objectName="quiet", wordWrap=True)
         self.whole.setContentsMargins(14, 6, 14, 6)
         whole = Pane("Whole building", self.whole)
-        self.lower = beside(
+        self.below = beside(
             self, "actions-lower", (self.pane, 3), (self.own_pane, 3), (self.time_pane, 3), (whole, 2)
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(below(self, "actions", (self.deck, 3), (self.lower, 2)))
+        column.addWidget(below(self, "actions", (self.deck, 3), (self.below, 2)))
         self._choose()
         self.whole.setAlignment(Qt.AlignmentFlag.AlignTop)
 
@@ -62,7 +62,7 @@ class ActionsStop(Stop):
         self.pane.setVisible(not timed)
         self.own_pane.setVisible(not timed)
         self.time_pane.setVisible(timed)
-        self.lower.share()
+        self.below.share()
 
     def _resultant(self) -> Drawing:
         pad = self.session.pad

@@ -1,6 +1,7 @@
 """Concrete: the base from above and in section with its bars, steel asked for against provided, forces along it, bars that would do."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -56,22 +57,19 @@ class ConcreteStop(Stop):
         )
         self.above_pane = Pane("From above", above, "", faces)
         self.section_axis = "x"
-        self.sections = [DrawingView(lambda _, a=a: self._section(a), f"Section {a}") for a in "xy"]
-        self.lines = [
-            LineView(lambda aspect, a=a: self._line(a, aspect), f"Forces along {a}")
-            for a in ("x", "y", "the strap")
-        ]
-        for view in self.lines:
-            view.at.connect(self._say_forces)
+        self.sections = [DrawingView(partial(self._section_of, a), f"Section {a}") for a in "xy"]
+        self.lines = [LineView(partial(self._line, a), f"Forces along {a}") for a in ("x", "y", "the strap")]
+        for line in self.lines:
+            line.at.connect(self._say_forces)
         self.middle = QStackedWidget()
         for view in (*self.sections, *self.lines):
             self.middle.addWidget(view)
-        names = (
+        cuts = (
             ("Section x", "section-x", "Cut along x: bars, hooks, dowels"), ("Section y", "section-y", "Cut along y"),
             ("Along x", "along-x", "Shears and moments along x"), ("Along y", "along-y", "Shears and moments along y"),
             ("Strap", "along-strap", "Shears and moments along the strap that ties this base"),
         )  # fmt: skip
-        ways, self.section_buttons = _switch(names, self.middle.setCurrentIndex)
+        ways, self.section_buttons = _switch(cuts, self.middle.setCurrentIndex)
         self.section_pane = Pane("", self.middle, "", ways)
         self.steel = DrawingView(self._steel, "Steel")
         self.choose = DrawingView(self._choose, "Bars that would do")
@@ -157,6 +155,9 @@ class ConcreteStop(Stop):
         demands = {axis: steel_along(project, pad, self.face, axis) for axis in "xy"}
         return from_above(project, pad, result, self.session.lit, self.face, demands)
 
+    def _section_of(self, axis: str, _: float) -> Drawing:
+        return self._section(axis)
+
     def _section(self, axis: str) -> Drawing:
         pad = self.session.pad
         return bar_section(self.session.project, pad, axis, self.session.lit) if pad else NOTHING
@@ -224,7 +225,7 @@ class ConcreteStop(Stop):
         """Bars that would do: what was found last for this base and direction."""
         found, pad = self.would_do.found, self.session.pad
         keeps = found and pad and pad.name in found.alike and found.direction == self.direction.currentData()
-        return found if keeps else None  # type: ignore[no-any-return]
+        return found if keeps else None
 
     def _choose(self, _: float) -> Drawing:
         pad, project = self.session.pad, self.session.project

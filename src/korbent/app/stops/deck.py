@@ -1,6 +1,7 @@
 """Several tables, one of them in front."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 
 from PySide6.QtCore import QSize
 from PySide6.QtGui import QResizeEvent
@@ -92,5 +93,5 @@ class ButtonRow(QWidget):
         for i, button in enumerate(self.buttons):
             button.setVisible(i in seen)
             if i not in seen:
-                self.menu.addAction(button.text(), lambda i=i: self.choose(i))
+                self.menu.addAction(button.text(), partial(self.choose, i))
         self.more.setVisible(len(seen) < len(self.buttons))

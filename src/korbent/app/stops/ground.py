@@ -114,7 +114,7 @@ class GroundStop(Stop):
 
     def move_boundary(self, key: str, _: float, level: float) -> None:
         """Moves the lower boundary of a stratum to a level; the strata below stay where they are."""
-        _, name, at = key.split(":")[0], ":".join(key.split(":")[1:-1]), int(key.split(":")[-1])
+        name, at = ":".join(key.split(":")[1:-1]), int(key.split(":")[-1])
         project = self.session.project
         hole = next(h for h in project.ground.boreholes if h.name == name)
         snap = SNAP[project.units]

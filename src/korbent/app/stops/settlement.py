@@ -1,5 +1,7 @@
 """Settlement: the ground below the selected foundation, settlement against time, and the plan, all at one moment in time."""
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QApplication,
@@ -341,7 +343,10 @@ class SettlementStop(Stop):
             self.session.say("! there is no settlement to copy yet")
             return
         project = self.session.project
-        rows = [time_header(project), *time_rows(project, self.found, own, every=True)]
+        rows: list[Sequence[object]] = [
+            time_header(project),
+            *time_rows(project, self.found, own, every=True),
+        ]
         QApplication.clipboard().setText("\n".join("\t".join(str(v) for v in row) for row in rows))
         self.session.say(f"{own.name}: {len(rows) - 1} moments copied")
 

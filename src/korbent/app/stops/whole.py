@@ -144,7 +144,7 @@ class WholeDelegate(QStyledItemDelegate):
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
         found = index.data(Qt.ItemDataRole.UserRole)
-        box = QRectF(option.rect).adjusted(0.5, 0.5, -1.5, -1.5)  # type: ignore[attr-defined]
+        box = QRectF(option.rect).adjusted(0.5, 0.5, -1.5, -1.5)
         painter.save()
         if found is not None and found.state is not State.NOT_APPLICABLE:
             bad = found.state in BAD

@@ -83,7 +83,8 @@ class Every(Face):
             low, high = (self._value(k, side) for side in SIDES)
             why = next((v for v in (low, high) if isinstance(v, str)), "")
             own = strip.pressure - strip.water
-            rows.append(Situation(label, strip.pressure, *(own / v if isinstance(v, float) and v > 0 else None for v in (high, low)), why))  # fmt: skip
+            least, most = (own / v if isinstance(v, float) and v > 0 else None for v in (high, low))
+            rows.append(Situation(label, strip.pressure, least, most, why))
         return rows
 
     def picked(self, key: str) -> None:

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PySide6.QtGui import QActionGroup, QDoubleValidator
@@ -111,9 +112,7 @@ class StripPanel(QWidget):
             self.groups.append(actions)
 
         for name, title, options in CHOICES:
-            group(
-                title, options, getattr(self.taken, name), lambda value, name=name: self.take(**{name: value})
-            )
+            group(title, options, getattr(self.taken, name), partial(self._take_one, name))
         psi = menu.addMenu("Angle of dilatancy ψ")
         holder = QWidget()
         inner = QHBoxLayout(holder)
@@ -134,6 +133,9 @@ class StripPanel(QWidget):
         menu.addSeparator()
         group("Section shows", SHOWN, self.shows, lambda value: self._set(self, "shows", value))
         return menu
+
+    def _take_one(self, name: str, value: object) -> None:
+        self.take(**{name: value})
 
     def take(self, **changes: object) -> None:
         """Takes the base another way."""

@@ -50,7 +50,8 @@ class Reading(Label):
         self.setVisible(bool(text))
         self.adjustSize()
         box = self.editor.geometry()
-        room = self.parentWidget().width()
+        over = self.parentWidget()
+        room = over.width() if over is not None else 0
         x = (
             box.right() + 4
             if box.right() + 4 + self.width() <= room
