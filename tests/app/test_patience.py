@@ -38,7 +38,7 @@ def test_who_asks_for_results_gets_those_of_the_project_as_it_is(window: MainWin
 def test_views_are_told_when_they_come(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     told = []
-    session.listen(lambda: told.append(session.results.project))
+    session.listen(lambda _: told.append(session.results.project), "changed")
     session.edit(("settings", "concrete_weight"), 31.0)
     assert not told
     qtbot.waitUntil(lambda: bool(told))
@@ -48,7 +48,7 @@ def test_views_are_told_when_they_come(window: MainWindow, qtbot: QtBot) -> None
 def test_of_changes_in_quick_succession_the_last_is_shown(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     told = []
-    session.listen(lambda: told.append(session.results.project.settings.concrete_weight))
+    session.listen(lambda _: told.append(session.results.project.settings.concrete_weight), "changed")
     for weight in (26.0, 27.0, 28.0):
         session.edit(("settings", "concrete_weight"), weight)
     session.undo()

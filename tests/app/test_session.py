@@ -93,15 +93,24 @@ def test_selection_goes_round(session: Session) -> None:
 
 def test_listeners_hear_of_changes(session: Session) -> None:
     heard: list[str] = []
-    session.listen(lambda: heard.append(session.selected))
+    session.listen(lambda _: heard.append(session.selected), "changed")
     session.select("P3")
     session.step("width", 0.1)
     assert heard == ["P3", "P3"]
     messages: list[str] = []
-    session.read(lambda: messages.append(session.message))
+    session.listen(lambda _: messages.append(session.message), "said")
     session.say("hello")
     assert messages == ["hello"]
     assert len(heard) == 2
+    every: list[str] = []
+    session.listen(lambda event: every.append(event.kind))
+    session.select_check("punching")
+    session.select("P5")
+    session.say("there")
+    assert every == ["looked", "changed", "said"]
+    session.forget_listeners()
+    session.select("P6")
+    assert len(every) == 3
 
 
 def numbers(here: Any, path: tuple[str | int, ...] = ()) -> Iterator[tuple[str | int, ...]]:

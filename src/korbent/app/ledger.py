@@ -30,7 +30,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.remedies import remedy
-from korbent.app.session import Session
+from korbent.app.session import Event, Session
 from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
 from korbent.app.working_panel import WorkingPanel
@@ -399,9 +399,7 @@ class Ledger(QWidget):
         self.reason.returnPressed.connect(self._accept)
         self.reason.hide()
         self._lay_out()
-        session.listen(self.refresh)
-        session.watch(self._follow)
-        session.open_with(self.show_working)
+        session.listen(self._heard)
         session.open_check = self.open_working
         self.refresh()
 
@@ -443,6 +441,14 @@ class Ledger(QWidget):
         whole.addWidget(self.stack)
 
     # ------------------------------------------------------------ showing
+
+    def _heard(self, event: Event) -> None:
+        if event.kind == "changed":
+            self.refresh()
+        elif event.kind == "looked":
+            self._follow()
+        elif event.working is not None:
+            self.show_working(event.working)
 
     def refresh(self) -> None:
         """Shows the selected foundation."""

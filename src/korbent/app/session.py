@@ -7,7 +7,7 @@ from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import ValidationError
 
@@ -71,6 +71,21 @@ TRY = "try"
 """Why such a state is kept."""
 
 
+Kind = Literal["changed", "looked", "said", "opened"]
+
+
+@dataclass(frozen=True)
+class Event:
+    """What listeners are told: the project, its results or the selection ``changed``; another check is ``looked`` at; there is a new
+    message (``said``); a working that belongs to no line of the ledger is to be ``opened``."""
+
+    kind: Kind
+    working: Working | None = None
+
+
+CHANGED, LOOKED, SAID = Event("changed"), Event("looked"), Event("said")
+
+
 class Session:
     """Holds the project being worked on. Every change makes a new project; undo goes back along them."""
 
@@ -103,9 +118,9 @@ class Session:
         """Of the file as this session last read or wrote it."""
         self.selected = project.pads[0].name if project.pads else ""
         self.also: tuple[str, ...] = ()
+        """Bases that are edited together with the selected one."""
         self.link: Link = "apart"
         """What the length of a base does when its width changes."""
-        """Bases that are edited together with the selected one."""
         self.check = ""
         self.serving = ""
         """What the combinations that are listed serve; '': whatever."""
@@ -126,10 +141,7 @@ class Session:
         self._tries: list[Try] = []
         """States set aside while there is no file they could be kept with."""
         self.ton: Ton | None = None
-        self._listeners: list[Callable[[], None]] = []
-        self._watchers: list[Callable[[], None]] = []
-        self._readers: list[Callable[[], None]] = []
-        self._openers: list[Callable[[Working], None]] = []
+        self._hear: list[Callable[[Event], None]] = []
 
     # ------------------------------------------------------------ looking
 
@@ -277,31 +289,25 @@ class Session:
             self.project, self.pad, shown if place == shown.situation else replace(shown, situation=place)
         )
 
-    def listen(self, listener: Callable[[], None]) -> None:
-        """Calls the listener after every change of the project or of the selected foundation."""
-        self._listeners.append(listener)
-
-    def watch(self, watcher: Callable[[], None]) -> None:
-        """Calls the watcher when another check is selected or pointed at."""
-        self._watchers.append(watcher)
-
-    def open_with(self, opener: Callable[[Working], None]) -> None:
-        """Calls the opener when a working that belongs to no line of the ledger is to be shown."""
-        self._openers.append(opener)
-
-    def open_working(self, working: Working) -> None:
-        """Shows a working."""
-        for opener in self._openers:
-            opener(working)
+    def listen(self, hear: Callable[[Event], None], *kinds: Kind) -> None:
+        """Tells a listener of events, of some kinds alone where they are named."""
+        self._hear.append((lambda event: hear(event) if event.kind in kinds else None) if kinds else hear)
 
     def forget_listeners(self) -> None:
         """Nobody is told any more: the window is about to be replaced."""
-        self._listeners, self._watchers, self._readers, self._openers = [], [], [], []
+        self._hear = []
+
+    def _tell(self, event: Event) -> None:
+        for hear in self._hear:
+            hear(event)
 
     def tell(self) -> None:
-        """Calls all listeners."""
-        for listener in self._listeners:
-            listener()
+        """The project, its results or what is selected changed: all listeners hear of it."""
+        self._tell(CHANGED)
+
+    def open_working(self, working: Working) -> None:
+        """Shows a working that belongs to no line of the ledger."""
+        self._tell(Event("opened", working))
 
     def parse(self, text: str, unit: str, units: UnitSet | None = None) -> float:
         """What was typed, in the stored unit; which ton is meant is remembered once it was said.
@@ -510,17 +516,12 @@ class Session:
             self.check = check
             self._look()
 
-    def read(self, reader: Callable[[], None]) -> None:
-        """Calls the reader when there is a new message."""
-        self._readers.append(reader)
-
     def say(self, message: str) -> None:
         """Puts a line into the message area; one that begins with ! is about something wrong."""
         self.message = message
         if message:
             log.info(message)
-        for reader in self._readers:
-            reader()
+        self._tell(SAID)
 
     @property
     def lit(self) -> str:
@@ -535,8 +536,7 @@ class Session:
             self._look()
 
     def _look(self) -> None:
-        for watcher in self._watchers:
-            watcher()
+        self._tell(LOOKED)
 
     def save(self, path: Path | None = None, over: bool = False) -> None:
         """Saves to the file, or to a new one; the state is kept among the earlier versions.

@@ -360,7 +360,7 @@ class SizeStrip(QWidget):
         column.setSpacing(4)
         column.addLayout(head)
         column.addWidget(self.sizes)
-        session.listen(self.refresh)
+        session.listen(lambda _: self.refresh(), "changed")
         self.refresh()
 
     def fold(self, folded: bool) -> None:

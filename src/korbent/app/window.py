@@ -32,7 +32,7 @@ from korbent.app.rail import Rail
 from korbent.app.remembered import Remembered, system_theme
 from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
-from korbent.app.session import ChangedMeanwhileError, Session
+from korbent.app.session import ChangedMeanwhileError, Event, Session
 from korbent.app.size_strip import SizeStrip
 from korbent.app.stops import STOPS, ProjectStop, WholeStop
 from korbent.app.stops.base import Stop, counted
@@ -147,9 +147,7 @@ class MainWindow(QMainWindow):
         self._lay_out()
         self._shortcuts()
         self.rail.chosen.connect(self.go_to)
-        session.listen(self.refresh)
-        session.watch(lambda: self.stop.refresh())
-        session.read(self._read)
+        session.listen(self._heard)
         self.go_to("bearing" if session.project.pads else "actions")
         self.ledger.list.setFocus()
 
@@ -283,6 +281,14 @@ class MainWindow(QMainWindow):
         self.rail.choose(index)
         self.refresh()
         self.ledger.show_group(self.stop.group)
+
+    def _heard(self, event: Event) -> None:
+        if event.kind == "changed":
+            self.refresh()
+        elif event.kind == "looked":
+            self.stop.refresh()
+        elif event.kind == "said":
+            self._read()
 
     def _with_ledger(self) -> bool:
         """Whether the ledger stands beside the stop: with sheets only while it helps."""

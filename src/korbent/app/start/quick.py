@@ -479,8 +479,8 @@ class QuickStarts(QWidget):
         self._later = QTimer(self, singleShot=True, interval=WAIT)
         self._later.timeout.connect(self._look)
         self._asked: object = None
-        session.listen(self._refresh)
-        session.read(self._said)
+        session.listen(lambda _: self._refresh(), "changed")
+        session.listen(lambda _: self._said(), "said")
         self.choose(0)
 
     @property
