@@ -138,3 +138,11 @@ def test_pages_are_those_of_the_base(window: MainWindow, qtbot: QtBot) -> None:
     assert not strip.pages["pedestal"].isVisible()
     assert strip.pages["edges"].isVisible()
     assert "width" in shown(strip)
+
+
+def test_effects_of_another_base_are_not_shown(window: MainWindow, qtbot: QtBot) -> None:
+    label = window.strip.steppers["width"].effects[1]
+    qtbot.waitUntil(lambda: "0." in label.text(), timeout=8000)
+    window.session.select("P11")
+    assert label.text() == "…"
+    qtbot.waitUntil(lambda: label.text() not in ("", "…"), timeout=8000)

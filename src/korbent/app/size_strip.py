@@ -30,7 +30,7 @@ from korbent.core.evaluate.dimensions import STEPS as FURTHER_STEPS
 from korbent.core.evaluate.dimensions import Page, dimensions_of, pages_of, stepped
 from korbent.core.kinds import kind_of
 from korbent.core.model import Project
-from korbent.core.plan.linked import LINKS, can_link
+from korbent.core.plan.linked import LINKS, Link, can_link
 from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
@@ -294,7 +294,8 @@ class SizeStrip(QWidget):
         self.kind = ""
         self._asked: tuple[Project | None, str] = (None, "")
         self._shown: tuple[Effect, ...] = ()
-        self._shown_page: Page = "sizes"
+        self._shown_for: tuple[str, Page, Link] = ("", "sizes", "apart")
+        """Of which base, page and link the step effects are that are shown."""
         self._steps: Task | None = None
         self.heading = Label(objectName="strip-title")
         self.detail = Elided("worst ratio of all checks one step down, one step up", objectName="quiet")
@@ -438,7 +439,7 @@ class SizeStrip(QWidget):
             stepper.show_value()
             for label in stepper.effects.values():
                 label.setEnabled(False)  # out of date until computed again
-                if pad is not None and (pad.kind == "raft" or self.page != self._shown_page):
+                if pad is not None and (pad.kind == "raft" or self._wanted() != self._shown_for):
                     label.setText("…")
         self._later.start()
 
@@ -524,20 +525,22 @@ class SizeStrip(QWidget):
                 (project, pad.name, page, link), lambda: effects_of(project, pad, page, link), self._of_pad
             )
 
+    def _wanted(self) -> tuple[str, Page, Link]:
+        return self.session.selected, self.page, self.session.link
+
     def _of_pad(self, asked: object, effects: tuple[Effect, ...] | None) -> None:
         """One at a time: what was asked for meanwhile comes next."""
         assert isinstance(asked, tuple)
         self._looking = False
-        now = (self.session.selected, self.page, self.session.link)
-        if asked[0] is not self.session.project or asked[1:] != now:
+        if asked[0] is not self.session.project or asked[1:] != self._wanted():
             self._later.start()
         elif effects is not None:
-            self._shown_page = self.page
+            self._shown_for = self._wanted()
             self._show_effects(effects)
 
     def _of_raft(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
         if asked[0] is self.session.project and asked[1] == self.session.selected and effects is not None:
-            self._shown_page = self.page
+            self._shown_for = self._wanted()
             self._show_effects(effects)
 
     def _show_effects(self, effects: tuple[Effect, ...]) -> None:
