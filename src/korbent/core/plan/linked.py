@@ -10,8 +10,8 @@ LINKED = ("width", "length")
 
 
 def can_link(pad: Pad) -> bool:
-    """Of a base with two sizes that may differ."""
-    return pad.shape == "rectangle" and not pad.outline
+    """Of a base with two sizes that may differ; not of a raft, whose steps are looked at one by one."""
+    return pad.shape == "rectangle" and not pad.outline and pad.plate is None
 
 
 def linked(pad: Pad, dimension: str, value: float, link: Link) -> dict[str, float]:
