@@ -146,3 +146,22 @@ def test_effects_of_another_base_are_not_shown(window: MainWindow, qtbot: QtBot)
     window.session.select("P11")
     assert label.text() == "…"
     qtbot.waitUntil(lambda: label.text() not in ("", "…"), timeout=8000)
+
+
+def test_of_a_base_under_several_columns_overhangs_and_spacing_are_read(
+    window: MainWindow, qtbot: QtBot
+) -> None:
+    session = window.session
+    project = session.project
+    first, second = project.pad("P1"), project.pad("P2")
+    common = first.replaced(further=(second.load_point,), width=11.0, length=3.0, offset_x=-4.2, type=None)
+    session.apply(
+        project.replaced(pads=(common, *(p for p in project.pads if p.name not in ("P1", "P2")))), select="P1"
+    )
+    QTest.mouseClick(window.strip.pages["edges"], LEFT)
+    steppers = window.strip.steppers
+    assert steppers["edge_-x"].label.text() == "Overhang −x"
+    a, b = (project.load_point(p.load_point).x for p in (first, second))
+    assert f"columns {b - a:.2f} m along x" in window.strip.kind
+    sides = [float(steppers[f"edge_{s}x"].field.text().removesuffix(" m")) for s in "-+"]
+    assert sum(sides) + b - a == pytest.approx(11.0, abs=0.011)

@@ -29,7 +29,8 @@ from korbent.core.evaluate.dimensions import NAMES as FURTHER
 from korbent.core.evaluate.dimensions import STEPS as FURTHER_STEPS
 from korbent.core.evaluate.dimensions import Page, dimensions_of, pages_of, stepped
 from korbent.core.kinds import kind_of
-from korbent.core.model import Project
+from korbent.core.model import Pad, Project
+from korbent.core.plan.edges import columns_apart
 from korbent.core.plan.linked import LINKS, Link, can_link
 from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
@@ -384,6 +385,8 @@ class SizeStrip(QWidget):
             kind += f"type {pad.type}, {alike} in it · " if pad.type else ""
             tied = any(name in of_straps.NAMES for name in dimensions_of(self.session.project, pad))
             kind += f"in {shown_unit('m', self.session.project.showing)} · " if tied else ""
+            if self.page == "edges" and pad.further:
+                kind += f"{self._apart(pad)} · "
             self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
             of = "of the pedestal" if self.page == "pedestal" else "of all checks"
             below = "" if pad.frozen else f"below each: worst ratio {of} after one step"
@@ -473,6 +476,14 @@ class SizeStrip(QWidget):
         )
         self.least.setVisible(self.page == "pedestal" and not self.is_folded)
         self.least.setEnabled(pad is not None and not pad.frozen and self._searching is None)
+
+    def _apart(self, pad: Pad) -> str:
+        """How far apart the columns of a base stand along its axes."""
+        units = self.session.project.showing
+        found = zip("xy", columns_apart(self.session.project, pad))
+        return "columns " + ", ".join(
+            f"{length_text(d, units)} along {axis}" for axis, d in found if d > 1e-6
+        )
 
     def _link_on(self) -> None:
         self.session.link = LINKS[(LINKS.index(self.session.link) + 1) % len(LINKS)]

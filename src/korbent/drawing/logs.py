@@ -5,7 +5,7 @@ from collections import OrderedDict
 from itertools import pairwise
 
 from korbent.core.model import Borehole, Project, Soil
-from korbent.core.units import show, shown_unit, to_shown
+from korbent.core.units import LENGTH_DECIMALS, show, shown_unit, to_shown
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Shape, Sketch, Spot, Text, rectangle
 
 AT_ONCE = 8
@@ -21,8 +21,9 @@ MARKS = {
 
 
 def signed(level: float, units: object) -> str:
-    """A level with its sign, two decimals, in the shown unit."""
-    return f"{to_shown(level, 'm', units):+.2f}".replace("-", "−")  # type: ignore[arg-type]
+    """A level with its sign in the shown unit: two decimals of m and ft, none of mm."""
+    decimals = LENGTH_DECIMALS.get(shown_unit("m", units), 2)  # type: ignore[arg-type]
+    return f"{to_shown(level, 'm', units):+.{decimals}f}".replace("-", "−")  # type: ignore[arg-type]
 
 
 def _joined(sketch: Sketch, left: Borehole, right: Borehole, x0: float, x1: float) -> None:
