@@ -129,3 +129,14 @@ def test_ground_that_is_not_known_is_left_out_in_space(demo: Project) -> None:
 
     holes = tuple(h.replaced(strata=()) for h in demo.ground.boreholes)
     assert "foundations" in whole_drawing(edited(demo, ("ground", "boreholes"), holes)).layers
+
+
+def test_templates_and_sets_of_the_office_leave_them_behind(demo: Project) -> None:
+    from korbent.files.office import combinations_of, keep_set, template_of
+
+    project = with_only(demo, "P8")
+    kept = [c for c in project.actions.combinations if not c.only]
+    assert 0 < len(kept) < len(project.actions.combinations)
+    assert [c.name for c in template_of(project).actions.combinations] == [c.name for c in kept]
+    keep_set(project.actions, "mine")
+    assert [c.name for c in combinations_of("mine", project.actions.cases)] == [c.name for c in kept]

@@ -35,13 +35,18 @@ def template_of(project: Project) -> Project:
     title = project.title
     actions = Actions(
         cases=tuple(c.replaced(stated_V=None, stated_Hx=None, stated_Hy=None) for c in project.actions.cases),
-        combinations=project.actions.combinations, rules=project.actions.rules,
+        combinations=everywhere(project.actions.combinations), rules=project.actions.rules,
     )  # fmt: skip
     return Project(
         title=Title(office=title.office, author=title.author, checker=title.checker), units=project.units, unit_overrides=project.unit_overrides,
         quantities=project.quantities, standards=project.standards, settings=project.settings,
         ground=project.ground.replaced(boreholes=(), water=None), actions=actions, types=project.types, sheet_sets=project.sheet_sets,
     )  # fmt: skip
+
+
+def everywhere(combinations: Sequence[Combination]) -> tuple[Combination, ...]:
+    """Those that are looked at for all bases: what is for some of a site belongs to that site."""
+    return tuple(c for c in combinations if not c.only)
 
 
 def keep_template(project: Project, name: str) -> Path:
@@ -115,7 +120,7 @@ def keep_set(actions: Actions, name: str) -> None:
             c.model_dump(
                 mode="json", exclude={"number", "notes", "expressions", "origin", "origin_name", "edited"}
             )
-            for c in actions.combinations
+            for c in everywhere(actions.combinations)
         ],
     }
     path = _sets_file()
