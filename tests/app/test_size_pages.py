@@ -165,3 +165,14 @@ def test_of_a_base_under_several_columns_overhangs_and_spacing_are_read(
     assert f"columns {b - a:.2f} m along x" in window.strip.kind
     sides = [float(steppers[f"edge_{s}x"].field.text().removesuffix(" m")) for s in "-+"]
     assert sum(sides) + b - a == pytest.approx(11.0, abs=0.011)
+
+
+def test_several_bases_have_their_sizes_alone(window: MainWindow, qtbot: QtBot) -> None:
+    strip, session = window.strip, window.session
+    QTest.mouseClick(strip.pages["edges"], LEFT)
+    session.toggle("P3")
+    assert strip.page == "sizes"
+    assert not strip.pages["edges"].isVisible()
+    QTest.mouseClick(strip.steppers["width"].more, LEFT)
+    session.toggle("P3")
+    assert strip.pages["edges"].isVisible()

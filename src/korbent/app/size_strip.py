@@ -454,7 +454,8 @@ class SizeStrip(QWidget):
     def _show_head(self) -> None:
         """Which pages there are, and what belongs to the one that is shown."""
         pad, project = self.session.pad, self.session.project
-        pages = pages_of(project, pad) if pad is not None else ("sizes",)
+        alone = pad is not None and len(self.session.chosen) == 1
+        pages = pages_of(project, pad) if alone and pad is not None else ("sizes",)
         if self.page not in pages:
             self.page = "sizes"
         for page, button in self.pages.items():
