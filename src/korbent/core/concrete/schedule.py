@@ -200,8 +200,9 @@ class Trimmer:
 
 
 def trimmers(project: Project, pad: Pad) -> list[Trimmer]:
-    """Beside each opening of a raft as many bars as it cuts, half of them at each side, a lap further at both ends (good practice; as
-    ACI 318-19 8.5.4.2 asks for of slabs); where it reaches to an edge all at the other side."""
+    """Beside each opening of a raft as many bars as it cuts, half of them at each side, a lap further at both ends: good practice, as
+    ACI 318-19 8.5.4.2 has it for slabs (not checked against the printed text). Where an opening reaches to an edge all lie at its other
+    side."""
     cover, found = project.settings_of(pad).concrete_cover, []
     if project.settings_of(pad).base_concrete != "reinforced":
         return []
