@@ -55,6 +55,28 @@ def test_one_of_many_leaves_the_others_their_combinations(demo: Project) -> None
     assert told(changed, "P1") == told(every, "P1")
 
 
+def test_many_different_choices_are_kept_apart() -> None:
+    """More of them than are remembered: each of a hundred bases alike has a combination of its own, ten times as heavy as the others'."""
+    from korbent.core.model import Combination
+    from korbent.verification.pad import one_pad
+
+    project = one_pad()
+    point, pad = project.actions.load_points[0], project.pads[0]
+    names = [f"Q{k}" for k in range(100)]
+    points = tuple(point.replaced(name=n, x=30.0 * k) for k, n in enumerate(names))
+    case = project.actions.cases[0].name
+    combinations = tuple(
+        Combination(number=k + 1, factors={case: 0.05 * (k + 1)}, serves=("allowable",), only=(n,))
+        for k, n in enumerate(names)
+    )
+    actions = project.actions.replaced(load_points=points, combinations=combinations)
+    pads = tuple(pad.replaced(name=n, load_point=n) for n in names)
+    project = project.replaced(actions=actions, pads=pads)
+    for k, found in enumerate(evaluate(project).pads):
+        for check in found.checks:
+            assert check.combination.split(" ")[0] in ("", str(k + 1)), (found.name, check.check.id)
+
+
 def test_warm_is_cold(demo: Project) -> None:
     evaluate(demo)
     project = with_only(demo, "P8")
@@ -64,6 +86,7 @@ def test_warm_is_cold(demo: Project) -> None:
     assert [p.checks for p in warm.pads] == [p.checks for p in cold.pads]
 
 
+@pytest.mark.long
 def test_proposals_see_those_of_each_base(demo: Project) -> None:
     pads = tuple(demo.pad(n).replaced(type=None) for n in ("P8", "P1"))
     project = demo.replaced(pads=pads)

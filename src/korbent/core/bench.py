@@ -8,7 +8,7 @@ import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all, on_regions
 from korbent.core.actions.replacement import below_replacement, spread
-from korbent.core.actions.situations import Situations, actions_on, situations_for
+from korbent.core.actions.situations import Situations, actions_on, not_for, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
 from korbent.core.actions.tied import Tie, strap_shares, tied_loads
 from korbent.core.cache import remembered
@@ -295,7 +295,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
         pad.shape,
         pad.replacement,
         len(pad.further),
-        id(actions_on(project.actions, pad.name)),
+        not_for(project.actions, pad.name),
         pad.name if pad.kind == "raft" or stand.tie is not None else "",
     )
 

@@ -114,12 +114,16 @@ class Situations:
 
 def actions_on(actions: Actions, base: str) -> Actions:
     """The actions with the combinations that are looked at for a base; the very same ones for all that share them."""
-    limited = _limited(actions.combinations)
-    out = tuple(c.number for c in limited if base not in c.only)
+    out = not_for(actions, base)
     if not out:
         return actions
     kept = tuple(c for c in actions.combinations if c.number not in out)
     return _of_some.of((id(actions), out), actions, lambda: actions.replaced(combinations=kept))
+
+
+def not_for(actions: Actions, base: str) -> tuple[int, ...]:
+    """The numbers of the combinations that are looked at for others only."""
+    return tuple(c.number for c in _limited(actions.combinations) if base not in c.only)
 
 
 @remembered(64)
