@@ -1,5 +1,7 @@
 """The size of a base read at its edges, both sizes changed together, and its pedestal as dimensions that drive."""
 
+from itertools import pairwise
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -7,10 +9,18 @@ from pydantic import ValidationError
 
 from korbent.core.checks import State
 from korbent.core.concrete.pedestal import IDS
-from korbent.core.concrete.pedestal_sizes import Least, least_pedestal, with_pedestal, worst_of_pedestals
+from korbent.core.concrete.pedestal_sizes import (
+    Least,
+    least_pedestal,
+    range_of,
+    sizes_upwards,
+    with_pedestal,
+    worst_of_pedestals,
+)
 from korbent.core.evaluate import effects_of, evaluate, evaluate_pad
 from korbent.core.evaluate.dimensions import changed, dimensions_of, pages_of, stepped, value_of
 from korbent.core.model import Project
+from korbent.core.model.foundations import Pad
 from korbent.core.model.site import Range
 from korbent.core.plan.edges import NAMES, columns_apart
 from korbent.core.plan.linked import LINKS, linked
@@ -200,6 +210,66 @@ def test_ranges_are_kept(demo: Project) -> None:
     assert least is not None
     assert pad.pedestal is not None
     assert (least.pedestal.size_x, least.pedestal.size_y) == (pad.pedestal.size_x, pad.pedestal.size_y)
+
+
+def test_a_range_above_twice_the_present_size_is_gone_through(demo: Project) -> None:
+    """What the table of ranges says is looked at is looked at."""
+    pad = demo.pad("P11")
+    assert pad.pedestal is not None
+    apart = 2.5 * pad.pedestal.size_x
+    pad = pad.replaced(ranges={"pedestal_x": Range(low=apart, high=apart + 0.4)})
+    project = demo.replaced(pads=tuple(pad if p.name == "P11" else p for p in demo.pads))
+    least = least_pedestal(project, pad)
+    assert least is not None
+    assert apart <= least.pedestal.size_x <= apart + 0.05
+
+
+SOME = st.none() | st.floats(0.2, 1.2)
+RANGE = st.builds(
+    lambda a, b, pinned: Range(low=a, high=None if b is None else (a or 0.0) + b, pinned=pinned),
+    SOME,
+    SOME,
+    st.booleans(),
+)
+
+
+@given(RANGE, RANGE, st.floats(0.3, 0.9), st.floats(0.3, 0.9), st.floats(0.1, 0.3), st.floats(0.1, 0.3))
+def test_the_sizes_looked_at(
+    x: Range, y: Range, size_x: float, size_y: float, column_x: float, column_y: float
+) -> None:
+    """Within both ranges, larger from one to the next, to the end of what can move, and of a mirrored pedestal mirrored."""
+    own = lindmere().pad("P11").pedestal
+    assert own is not None
+
+    def looked_at(turned: bool) -> tuple[Pad, list[dict[str, float]]]:
+        pair, sizes, column = ((x, y), (size_x, size_y), (column_x, column_y))
+        if turned:
+            pair, sizes, column = pair[::-1], sizes[::-1], column[::-1]
+        pedestal = own.replaced(size_x=sizes[0], size_y=sizes[1])
+        pad = (
+            lindmere()
+            .pad("P11")
+            .replaced(pedestal=pedestal, ranges=dict(zip(("pedestal_x", "pedestal_y"), pair, strict=True)))
+        )
+        return pad, sizes_upwards(pad, pedestal, column, 0.05)
+
+    pad, found = looked_at(turned=False)
+    limits = {
+        field: range_of(pad, name, column)
+        for name, field, column in (("pedestal_x", "size_x", column_x), ("pedestal_y", "size_y", column_y))
+    }
+    assert found
+    for field, (low, high) in limits.items():
+        assert all(low - 1e-9 <= size[field] <= high + 1e-9 for size in found)
+    for one, two in pairwise(found):
+        assert two["size_x"] >= one["size_x"]
+        assert two["size_y"] >= one["size_y"]
+        assert two != one
+    free = [f for f, (low, high) in limits.items() if high - low > 0.1]
+    if free:
+        assert any(limits[f][1] - found[-1][f] < 0.05 + 1e-9 for f in free)
+    _, mirrored = looked_at(turned=True)
+    assert [{"size_x": size["size_y"], "size_y": size["size_x"]} for size in mirrored] == found
 
 
 def test_where_none_holds_there_is_none(demo: Project) -> None:

@@ -92,8 +92,9 @@ BARS = (4, 6, 8, 10, 12, 14, 16, 20, 24)
 def least_pedestal(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: False) -> Least | None:
     """The pedestal with the least volume, then the least steel, that holds all its checks; its top, ties and cover stay.
 
-    Sizes go from the column's upwards by the step of the units within the ranges of the base; those of a rectangular pedestal
-    keep what it is wider than long. None where nothing up to twice its present sizes holds.
+    Sizes go upwards through the ranges of the base, from the column's to twice the present ones where it has none, by the raster
+    of the ranges or the step of the units; those of a rectangular pedestal keep what it is wider than long as far as both ranges
+    let them. None where nothing there holds.
 
     Raises:
         KeyError: when there is no pedestal.
@@ -104,7 +105,7 @@ def least_pedestal(project: Project, pad: Pad, stop: Callable[[], bool] = lambda
     us = project.units == "us"
     step = 0.3048 / 12 if us else 0.05
     column = project.load_point(pad.load_point)
-    for grown in _within(pad, _sizes_upwards(own, (column.size_x, column.size_y), step)):
+    for grown in sizes_upwards(pad, own, (column.size_x, column.size_y), step):
         if stop():
             return None
         variants = []
@@ -137,15 +138,6 @@ def range_of(pad: Pad, name: str, least: float) -> tuple[float, float]:
     return low, max(2.0 * max(now, low) if given.high is None else given.high, low)
 
 
-def _within(pad: Pad, sizes: list[dict[str, float]]) -> list[dict[str, float]]:
-    """Those within the ranges that are given; with one size pinned the other goes on alone."""
-    ranges = {FIELDS[n]: range_of(pad, n, 0.0) for n in ("pedestal_x", "pedestal_y") if n in pad.ranges}
-    pinned = {field: low for field, (low, high) in ranges.items() if low == high}
-    found = [{**size, **pinned} for size in sizes]
-    kept = [s for s in found if all(low - 1e-9 <= s[f] <= high + 1e-9 for f, (low, high) in ranges.items())]
-    return [size for k, size in enumerate(kept) if size not in kept[:k]]
-
-
 TOGETHER = 12
 """So many are looked at together, the ones with least steel first."""
 
@@ -154,19 +146,28 @@ def _steel(pedestal: Pedestal | None) -> tuple[float, int]:
     return (pedestal.bars * pedestal.diameter**2, pedestal.bars) if pedestal is not None else (0.0, 0)
 
 
-def _sizes_upwards(own: Pedestal, column: tuple[float, float], step: float) -> list[dict[str, float]]:
-    """Sizes from those of the column to twice the present ones, the smaller side first."""
-    least = [max(np.ceil(c / step - 1e-9) * step, step) for c in column]
-    if own.is_round:
-        low, high = max(least), 2.0 * max(own.size_x, max(least))
-        count = round((high - low) / step) + 1
-        return [dict.fromkeys(("size_x", "size_y"), round(float(low + k * step), 9)) for k in range(count)]
-    more = own.size_x - own.size_y
-    low = max(least[1], least[0] - more)
-    high = 2.0 * max(own.size_y, low)
-    count = round((high - low) / step) + 1
-    ys = [round(float(np.ceil(low / step - 1e-9) * step + k * step), 9) for k in range(count)]
-    return [{"size_x": round(y + more, 9), "size_y": y} for y in ys if y + more > 0]
+def sizes_upwards(
+    pad: Pad, own: Pedestal, column: tuple[float, float], usual: float
+) -> list[dict[str, float]]:
+    """Sizes through both ranges on the raster, the smallest first; they keep their difference as far as both ranges let them."""
+    names = ("pedestal_x",) if own.is_round else ("pedestal_x", "pedestal_y")
+    step = max(given.step if (given := pad.ranges.get(n)) and given.step else usual for n in names)
+    least = [max(float(np.ceil(c / step - 1e-9)) * step, step) for c in column]
+    x = range_of(pad, "pedestal_x", max(least) if own.is_round else least[0])
+    y = x if own.is_round else range_of(pad, "pedestal_y", least[1])
+    smaller = min(own.size_x, own.size_y)  # the side on the raster
+    over = own.size_x - smaller, own.size_y - smaller
+    both = [(low - more, high - more) for (low, high), more in zip((x, y), over, strict=True)]
+    free = [(low, high) for low, high in both if low < high] or both[1:]
+    lows, highs = zip(*free, strict=True)
+    # from where both are within their ranges; where they never are together, each through its own
+    first = max(lows) if max(lows) <= min(highs) else min(lows)
+    raster = np.arange(np.ceil(first / step - 1e-9), np.floor(max(highs) / step + 1e-9) + 1) * step
+    found = [
+        {"size_x": round(float(np.clip(at + over[0], *x)), 9), "size_y": round(float(np.clip(at + over[1], *y)), 9)}
+        for at in (raster.tolist() or [first])
+    ]  # fmt: skip
+    return [size for k, size in enumerate(found) if k == 0 or size != found[k - 1]]
 
 
 def worst_of_pedestals(project: Project, variants: Sequence[Pad]) -> list[tuple[float | None, State]]:
