@@ -233,7 +233,10 @@ RANGE = st.builds(
 )
 
 
-@given(RANGE, RANGE, st.floats(0.3, 0.9), st.floats(0.3, 0.9), st.floats(0.1, 0.3), st.floats(0.1, 0.3))
+COLUMN = st.integers(2, 6).map(lambda k: round(0.05 * k, 9))  # on the raster, as sizes start on it
+
+
+@given(RANGE, RANGE, st.floats(0.3, 0.9), st.floats(0.3, 0.9), COLUMN, COLUMN)
 def test_the_sizes_looked_at(
     x: Range, y: Range, size_x: float, size_y: float, column_x: float, column_y: float
 ) -> None:
