@@ -83,7 +83,7 @@ def _free(along: int = 12) -> tuple[np.ndarray, np.ndarray, Strata]:
     project = deep()
     bench = bench_of(project)
     cells = cells_of(raft_of(project).mesh, along)
-    return cells.x, cells.y, strata_of(bench, cells, np.array([-990.0]), np.zeros(len(cells.x)), None, 0.0)
+    return cells.x, cells.y, strata_of(project, bench, cells, np.array([-990.0]), np.zeros(len(cells.x)))
 
 
 def flexible(where: str) -> float:
@@ -132,7 +132,13 @@ def stiff_plate_alike(k: float) -> float:
     n = len(cells.x)
     alone, none = np.eye(n)[:, :, None], np.zeros((n, n, 1))
     springs = Strata(
-        strata.column, alone, none, np.zeros((n, 1)), None, 0.0, lambda stress, _: stress[:, 0] / k
+        strata.column,
+        alone,
+        none,
+        np.zeros((n, 1)),
+        np.zeros((n, 1)),
+        np.zeros(n),
+        lambda stress, *_: stress[:, 0] / k,
     )
     loads = plate.load(np.full((len(plate.mesh.elements), 4, 1), PRESSURE))
     found = layered(plate.on(np.full(len(plate.k), 3 * k)), loads, cells, springs, True)

@@ -5,18 +5,22 @@ settlement as the mean over a cell. What the plate rests on are springs whose st
 cell; found by turns, with the mixing of Anderson (1965), until plate and ground settle alike.
 """
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from korbent.core.actions.steps import timeline
 from korbent.core.bench import Bench
+from korbent.core.model.project import Project
 from korbent.core.plates.mesh import GridMesh, Mesh
 from korbent.core.plates.solve import PlateOnSprings
-from korbent.core.settlement.beside import Beside
+from korbent.core.settlement.at_places import Pressure, added_at
+from korbent.core.settlement.beside import needs_angle
 from korbent.core.settlement.column import Column, column_of
 from korbent.core.settlement.final import Around, settle
 from korbent.core.settlement.footing import Footing
+from korbent.core.settlement.memory import Memory, Staged, reference_water, remember, water_changes
 from korbent.core.settlement.stress.influences import Areas, angle_of_pairs, gauss_places, stress_of_pairs
 from korbent.core.working import Array
 
@@ -44,11 +48,21 @@ class Cells:
     of: Array
     """Cell of each element, (elements,)."""
 
+    @property
+    def filled(self) -> Array:
+        """Share of the rectangle of each that bears, (cells,)."""
+        share: Array = self.area / (self.size_x * self.size_y)
+        return share
+
     def mean(self, values: Array, weights: Array) -> Array:
         """Mean over each cell of values at the points of integration, (elements, 4)."""
         sums = np.bincount(self.of, (values * weights).sum(axis=1), len(self.x))
         found: Array = sums / np.bincount(self.of, weights.sum(axis=1), len(self.x))
         return found
+
+    def means(self, values: Array, weights: Array) -> Array:
+        """The same of several, (elements, 4, n): (n, cells)."""
+        return np.stack([self.mean(values[:, :, i], weights) for i in range(values.shape[2])])
 
 
 def cells_of(mesh: Mesh, along: int = ALONG) -> Cells:
@@ -81,6 +95,37 @@ def _chosen(lines: Array, along: int) -> Array:
 
 
 @dataclass(frozen=True)
+class Steps:
+    """The construction steps below a raft, (steps, ...)."""
+
+    before: Array
+    """As of :class:`Strata`, (steps, cells)."""
+    acts: Array
+    """From this step on the raft presses, (steps,)."""
+    beside: Array
+    """(steps, cells, levels)."""
+    beside_angle: Array
+    staged: Callable[[Array, Array], list[Staged]]
+    """The column of each cell under stress and angle after each step, (steps, cells, levels)."""
+    remembered: Callable[[list[Staged]], list[Memory]]
+
+    def past(self, stress: Array, angle: Array) -> Around:
+        """What the ground remembers of the steps."""
+        columns = self.staged(stress, angle)
+        kept = self.remembered(columns)
+        n = len(kept)
+
+        def each(values: Callable[[Memory], Array]) -> Array:
+            return np.stack([values(m) for m in kept])[:, None]
+
+        return Around(
+            np.zeros((n, 1, 1)), line=columns[0].line, stages=np.zeros((len(stress), n)), beside_stages=np.stack([c.beside for c in columns], axis=1)[:, :, None],
+            ends=np.stack([m.ends for m in kept], axis=1)[:, :, None], strain=each(lambda m: m.strain), immediate=each(lambda m: m.immediate),
+            creep=each(lambda m: m.creep), highest=each(lambda m: m.highest),
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
 class Strata:
     """The ground below the cells of a raft: what a unit pressure of each adds below each, (cells, cells, levels)."""
 
@@ -88,68 +133,122 @@ class Strata:
     stress: Array
     angle: Array
     beside: Array
-    """What acts beside the raft, linear over it, kPa, (cells, levels)."""
-    beside_angle: Array | None
+    """What acts beside the raft, kPa, (cells, levels), with what changes of the water come to."""
+    beside_angle: Array
     before: Array
     """Total stress at the founding level before the excavation, less the water pressure below the raft: what the net pressure lacks, kPa,
     (cells,)."""
-    settled: Callable[[Array, Array], Array]
-    """Settlement of the cells, m, from stress and angle below them, (cells, levels)."""
+    settled: Callable[[Array, Array, Around | None], Array]
+    """Settlement of the cells, m, from stress and angle below them, (cells, levels), and what the ground remembers."""
+    steps: Steps | None = None
+    """What came before; none where all acts at once."""
+    past: Around | None = None
 
     def settlement(self, pressure: Array) -> Array:
         """Mean settlement of each cell, m, under effective pressures of all cells, kPa."""
         net = pressure - self.before
-        stress = np.einsum("ijz,j->iz", self.stress, net) + self.beside
-        angle = np.einsum("ijz,j->iz", self.angle, net)
-        if self.beside_angle is not None:
-            angle = angle + self.beside_angle
-        return self.settled(stress, angle)
+        return self.settled(
+            self._sum(self.stress, net) + self.beside,
+            self._sum(self.angle, net) + self.beside_angle,
+            self.past,
+        )
+
+    def below(self, pressures: Array) -> tuple[Array, Array]:
+        """(stress, angle) below the cells after each construction step, (steps, cells, levels), from the effective pressures, (steps, cells)."""
+        assert self.steps is not None
+        net = np.where(self.steps.acts[:, None], pressures - self.steps.before, 0.0)
+        own = (np.stack([self._sum(unit, row) for row in net]) for unit in (self.stress, self.angle))
+        stress, angle = (v + more for v, more in zip(own, (self.steps.beside, self.steps.beside_angle)))
+        return stress, angle
+
+    def after(self, pressures: Array) -> "Strata":
+        """The ground as the construction steps leave it under these effective pressures, (steps, cells)."""
+        assert self.steps is not None
+        return replace(self, past=self.steps.past(*self.below(pressures)))
+
+    @staticmethod
+    def _sum(unit: Array, net: Array) -> Array:
+        found: Array = np.einsum("ijz,j->iz", unit, net)
+        return found
 
 
 def strata_of(
-    bench: Bench, cells: Cells, water: Array, before: Array, beside: Beside | None, turn: float
-) -> Strata:
-    """The strata below a raft.
+    project: Project, bench: Bench, cells: Cells, water: Array, before: Array, steps: tuple[Array, Array] | None = None,
+    uneven: Mapping[str, Pressure] | None = None,
+) -> Strata:  # fmt: skip
+    """The strata below a raft, with all that acts on the ground beside it at its place.
 
     Args:
-        water: groundwater before anything is built, m, (1,). beside: what other foundations and area loads add below its middle, and how
-        that changes over the plan. turn: of the raft in the plan, rad.
+        water: groundwater before anything is built, m, (1,). before: of :class:`Strata`. steps: the same after each construction step,
+        (steps, cells), and from which of them on the raft presses, (steps,); none where all acts at once. uneven: see :func:`added_at`.
     """
     assert bench.profile is not None
-    underside = bench.geometry.underside[:, 0]
-    column = column_of(bench.profile, underside)
+    pad, profile, settings = bench.pads[0], bench.profile, bench.settings
+    g = bench.geometry
+    column = column_of(profile, g.underside[:, 0])
     levels = column.middle[0]
     n = len(cells.x)
-    areas = Areas(cells.x, cells.y, cells.size_x, cells.size_y, np.zeros(n), np.full(n, underside[0]))
+    areas = Areas(cells.x, cells.y, cells.size_x, cells.size_y, np.zeros(n), np.full(n, g.underside[0, 0]))
     places = gauss_places(areas)
     stress, angle = np.zeros((n, n, len(levels))), np.zeros((n, n, len(levels)))
     for four, kernel in ((stress, stress_of_pairs), (angle, angle_of_pairs)):
         for i in range(n):
             for at in places[i]:
                 four[i] += kernel(at, levels[None], areas) / 4
-    others, others_angle = np.zeros((n, len(levels))), None
-    if beside is not None:
-        c, s = np.cos(turn), np.sin(turn)
-        east, north = c * cells.x - s * cells.y, s * cells.x + c * cells.y
-        parts = [beside.at(levels, v[:1])[0] for v in (beside.stress, beside.along_x, beside.along_y)]
-        others = parts[0] + east[:, None] * parts[1] + north[:, None] * parts[2]
-        if beside.angle is not None:
-            others_angle = np.repeat(beside.at(levels, beside.angle[:1]), n, axis=0)
-        else:
-            # the sum of stresses under which nothing strains sideways
-            others_angle = others / (1 - column.soil("poisson")[0])
-    g, settings = bench.geometry, bench.settings
+        four *= cells.filled[:, None]  # an opening within a cell bears nothing
+    line = timeline(project)
+    added, around = added_at(project, in_plan(bench, cells), levels, pad.name, uneven)
+    if not needs_angle(project):
+        # the sum of stresses under which nothing strains sideways
+        around = added / (1 - column.soil("poisson")[0])
+    changes = water_changes(project, profile, column, line)
     B, L = g.footprint.equal_rectangle
     footing = Footing(np.repeat(B, n, axis=0), np.repeat(L, n, axis=0), np.repeat(g.underside, n, axis=0))
 
-    def settled(below: Array, angles: Array) -> Array:
-        around = Around(below[:, None], angle=angles[:, None], sideways=True)
+    def settled(below: Array, angles: Array, past: Around | None) -> Array:
+        known = past or Around(np.zeros((n, 1, 1)))
+        state = replace(known, beside=below[:, None], angle=angles[:, None], sideways=True)
         found: Array = settle(
-            column, bench.ground.backfill, footing, np.zeros((n, 1)), water, settings, around
+            column, bench.ground.backfill, footing, np.zeros((n, 1)), water, settings, state
         ).total[:, 0]
         return found
 
-    return Strata(column, stress, angle, others, others_angle, before, settled)
+    last = len(added) - len(line) - 1  # the first situation, or where there is none the last step
+    beside = added[0] if last >= 0 else added[-1]
+    beside_angle = around[0] if last >= 0 else around[-1]
+    if steps is None or not len(line):
+        return Strata(column, stress, angle, beside, beside_angle, before, settled)
+    effective = column.before(bench.ground.backfill, np.array([reference_water(project, line)]))
+    begun = np.flatnonzero(steps[1])
+    first = int(begun[0]) if len(begun) else len(line)
+    middle = (float(g.column[0][0, 0]), float(g.column[1][0, 0]))
+
+    def staged(below: Array, angles: Array) -> list[Staged]:
+        return [
+            Staged(
+                column, line, settings, middle, effective, column.yielded(effective), None, np.zeros(len(line)), below[:, i] + changes,
+                angles[:, i], first, changes,
+            )
+            for i in range(n)
+        ]  # fmt: skip
+
+    rows = slice(len(added) - len(line), None)
+    history = Steps(
+        steps[0], steps[1], added[rows], around[rows], staged, lambda columns: remember(project, columns)
+    )
+    return Strata(column, stress, angle, beside + changes[-1], beside_angle, before, settled, history)
+
+
+def in_plan(bench: Bench, cells: Cells) -> Array:
+    """The middles of the cells in the plan, (cells, 2), m."""
+    g = bench.geometry
+    turn = float(g.rotation[0, 0])
+    c, s = np.cos(turn), np.sin(turn)
+    # the middle of the raft from its first column
+    x, y = cells.x - float(g.offset_x[0, 0]), cells.y - float(g.offset_y[0, 0])
+    return np.stack(
+        [float(g.column[0][0, 0]) + c * x - s * y, float(g.column[1][0, 0]) + s * x + c * y], axis=-1
+    )
 
 
 @dataclass(frozen=True)
@@ -164,6 +263,10 @@ class Layered:
     """Greatest difference of the settlements of plate and ground over their mean."""
     stiffest: bool
     """Somewhere the ground hardly settles, or heaves: it is taken as STIFFEST times as stiff as in the mean."""
+    stages: Array | None = None
+    """Effective pressure of the cells after each construction step, (steps, cells), where they were followed."""
+    moved: float = 0.0
+    """By how much the settlements still changed when the steps were looked at again, over their mean."""
 
     def words(self) -> str:
         """What there is to say of it."""
@@ -171,23 +274,71 @@ class Layered:
             f"the strata below {self.cells} cells of pressure: {self.k.min():.0f} to {self.k.max():.0f} kN/m³, after {self.rounds} rounds plate and "
             f"ground differ by {100 * self.out:.1f} % of the mean settlement"
         )
+        if self.stages is not None:
+            n = len(self.stages)
+            text += (
+                f"; {n} construction {'step' if n == 1 else 'steps'} followed, to {100 * self.moved:.1f} %"
+            )
         return text + ("; in places the ground hardly settles or heaves" if self.stiffest else "")
 
 
 def layered(
-    plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None = None
-) -> Layered:
+    plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None = None, stages: Array | None = None
+) -> Layered:  # fmt: skip
     """The stiffness of the ground below each element of a plate under one load.
+
+    What the ground remembers of the construction steps depends on how the plate pressed it in each of them, and that on the stiffness of
+    the ground: both are found by turns, with the plate of every step on the springs of the last state.
 
     Args:
         plate: on springs to begin with. loads: on its unknowns, (unknowns, 1). most: the greatest pressure, kPa: where it is reached the
-            plate goes further down than the strata below it.
+            plate goes further down than the strata below it. stages: loads after each construction step, (unknowns, steps), where the
+            strata remember them.
     """
+    start = np.log(np.full(len(cells.x), float(plate.k.mean())))
+    if stages is None or strata.steps is None:
+        return _by_turns(plate, loads, cells, strata, lifts, most, start)[0]
+    pressures = _in_steps(plate, stages, cells, strata, lifts, most)
+    strata, rounds = strata.after(pressures), 0
+    while True:
+        found, start, pressure = _by_turns(plate, loads, cells, strata, lifts, most, start)
+        rounds += found.rounds
+        pressures = _in_steps(plate.on(found.k), stages, cells, strata, lifts, most)
+        following = strata.after(pressures)
+        before, now = strata.settlement(pressure), following.settlement(pressure)
+        moved = float(np.abs(now - before).max() / max(np.abs(now).mean(), 1e-12))
+        if moved < CLOSE or rounds >= ROUNDS:
+            return replace(found, rounds=rounds, stages=pressures, moved=moved)
+        strata = following
+
+
+def _in_steps(
+    plate: PlateOnSprings, stages: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None
+) -> Array:
+    """Effective pressure of the cells after each construction step, (steps, cells); nothing before the raft is there."""
+    assert strata.steps is not None
+    found = np.zeros((stages.shape[1], len(cells.x)))
+    acts = strata.steps.acts
+    if acts.any():
+        solution = plate.solve(stages[:, acts], not lifts, most)
+        found[acts] = cells.means(solution.pressure, plate.points)
+    return found
+
+
+def _by_turns(
+    plate: PlateOnSprings,
+    loads: Array,
+    cells: Cells,
+    strata: Strata,
+    lifts: bool,
+    most: float | None,
+    x: Array,
+) -> tuple[Layered, Array, Array]:
+    """(the ground as springs, logarithm of their stiffness by cell, pressure of the cells), found by turns of plate and ground."""
     weights = plate.points
-    x = np.log(np.full(len(cells.x), float(plate.k.mean())))
     tried: list[Array] = []
     wrong: list[Array] = []
-    best: tuple[float, Array, bool] | None = None
+    best: tuple[float, Array, bool, Array] | None = None
     rounds = 0
     while rounds < ROUNDS:
         rounds += 1
@@ -203,7 +354,7 @@ def layered(
         settles = np.maximum(ground, least)
         out = float(np.abs(np.where(elastic, pressure / k - settles, 0.0)).max() / max(mean, 1e-12))
         if best is None or out < best[0]:
-            best = (out, k, stiffest)
+            best = (out, k, stiffest, pressure)
         if out < CLOSE:
             break
         # where nothing presses the spring says nothing: it stays
@@ -211,8 +362,8 @@ def layered(
         tried, wrong = [*tried, x][-KEPT - 1 :], [*wrong, step][-KEPT - 1 :]
         x = _mixed(tried, wrong)
     assert best is not None
-    out, k, stiffest = best
-    return Layered(k[cells.of], len(cells.x), rounds, out, stiffest)
+    out, k, stiffest, pressure = best
+    return Layered(k[cells.of], len(cells.x), rounds, out, stiffest), np.log(k), pressure
 
 
 def _mixed(tried: list[Array], wrong: list[Array]) -> Array:

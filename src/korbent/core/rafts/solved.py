@@ -7,7 +7,7 @@ from functools import cached_property
 import numpy as np
 
 from korbent.core.actions.situations import Situations
-from korbent.core.actions.steps import timeline
+from korbent.core.actions.steps import step_situations, timeline
 from korbent.core.bench import Bench
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.modulus import elastic_modulus
@@ -19,12 +19,12 @@ from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.outline_mesh import UnmeshedError, outline_mesh_of
 from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError, YieldedError, together
-from korbent.core.rafts.layered import Layered, cells_of, layered, strata_of
+from korbent.core.rafts.layered import Cells, Layered, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.at_once import SLOW, at_once, lacking_at_once
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.of_bases import settlement_of
-from korbent.core.settlement.pressing import dug, water_before
+from korbent.core.settlement.pressing import dug, stages_of, water_before
 from korbent.core.working import SILENT, Array
 
 FINER = 2.0
@@ -340,26 +340,42 @@ def layered_below(
         columns = tuple(columns_of(bench, situations))
         gross = gross_pressure(bench, situations, springs, columns)[:, :, :1]
         water = water_before(project, bench, situations.water_level)[:1]
-        forces = bench.forces(situations, SILENT)
-        underside = bench.geometry.underside
-        uplift = float((forces.even / bench.geometry.area)[0, 0])
         cells = cells_of(springs.mesh)
-        before = np.full(len(cells.x), float(dug(bench, water, underside)[0, 0]) - uplift)
-        for part, deeper in zip(plate.lower, np.moveaxis(forces.below[0, :1], -1, 0)):
-            x0, x1, y0, y1 = part.box
-            mine = (cells.x > x0) & (cells.x < x1) & (cells.y > y0) & (cells.y < y1)
-            more = dug(bench, water, underside - part.drop) - dug(bench, water, underside)
-            before[mine] += float(more[0, 0] - deeper[0] / bench.pads[0].area_within(part.box))
-        turn = float(np.radians(bench.pads[0].rotation))
-        ground = at_once(bench) if quick else bench
-        strata = strata_of(ground, cells, water, before, besides(project).get(bench.pads[0].name), turn)
-        return layered(springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest)
+        before = lacking_below(bench, cells, water, situations)[0]
+        if quick:
+            strata = strata_of(project, at_once(bench), cells, water, before)
+            return layered(springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest)
+        in_steps = step_situations(project)
+        begins = int(stages_of(project, bench)[1][0])
+        acts = np.arange(len(in_steps)) >= begins
+        stages = springs.load(gross_pressure(bench, in_steps, springs, tuple(columns_of(bench, in_steps))))
+        known = (lacking_below(bench, cells, water, in_steps), acts) if len(in_steps) else None
+        strata = strata_of(project, bench, cells, water, before, known)
+        return layered(
+            springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest, share * stages
+        )
 
     key, values = _key(bench, project, "settlement long")
     return _layered.of((*key, round(springs.E, 6), springs.nu, share, quick), values, made)
 
 
 _layered: Cache[Layered] = Cache(16 * MEGABYTE)
+
+
+def lacking_below(bench: Bench, cells: Cells, water: Array, situations: Situations) -> Array:
+    """What the net pressure of each cell lacks of its effective one: the stress before the excavation less the pressure of the water,
+    kPa, (situations, cells)."""
+    plate, underside = bench.pads[0].plate, bench.geometry.underside
+    assert plate is not None
+    forces = bench.forces(situations, SILENT)
+    uplift = (forces.even / bench.geometry.area)[0]
+    found = np.repeat((dug(bench, water, underside)[0] - uplift)[:, None], len(cells.x), axis=1)
+    for part, deeper in zip(plate.lower, np.moveaxis(forces.below[0], -1, 0)):
+        x0, x1, y0, y1 = part.box
+        mine = (cells.x > x0) & (cells.x < x1) & (cells.y > y0) & (cells.y < y1)
+        more = dug(bench, water, underside - part.drop) - dug(bench, water, underside)
+        found[:, mine] += (more[0] - deeper / bench.pads[0].area_within(part.box))[:, None]
+    return found
 
 
 def _springs(

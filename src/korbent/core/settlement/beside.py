@@ -83,7 +83,7 @@ def besides(project: Project) -> dict[str, Beside]:
     most = max(map(len, own))
     levels = np.stack([np.concatenate([row, np.full(most - len(row), row[-1])]) for row in own])
     pressures = np.stack([np.concatenate([p.pressure, p.stages]) for p in pressing])
-    shares = _area_shares(project, len(pressing[0].pressure))
+    shares = area_shares(project, len(pressing[0].pressure))
     index = np.arange(len(pressing))
     others = np.repeat(pressures.T[None], len(pressing), axis=0)  # by base: the pressure of all but itself
     others[index, :, index] = 0.0
@@ -216,7 +216,7 @@ def _unchanged(before: Kept | None, names: tuple[str, ...], levels: Array, value
     return same
 
 
-def _area_shares(project: Project, situations: int) -> Array:
+def area_shares(project: Project, situations: int) -> Array:
     """Share of each area load in the situations (as after the last step) and after each step, (situations + steps, loads)."""
     line = timeline(project)
     count = len(project.actions.area_loads)

@@ -13,6 +13,7 @@ from korbent.core.model.actions import SettlementMark
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
+from korbent.core.settlement.at_places import added_at
 from korbent.core.settlement.beside import Beside, besides, feet_below
 from korbent.core.settlement.column import Column, column_of
 from korbent.core.settlement.creep import creep_strain, slow_factor
@@ -30,9 +31,6 @@ from korbent.core.settlement.memory import (
     water_changes,
 )
 from korbent.core.settlement.pressing import Pressing, areas_of, pressing_of
-from korbent.core.settlement.stress.area_loads import area_load_angle, area_load_stress
-from korbent.core.settlement.stress.influences import angle_of_pairs, stress_of_pairs
-from korbent.core.settlement.stress.round import disc_angle, disc_stress
 from korbent.core.working import Array
 
 FOREVER = 1e7
@@ -277,24 +275,8 @@ def staged_mark(project: Project, mark: SettlementMark) -> Staged | str:
     column = column_of(
         profile, np.array([level]), feet_below(project.actions.area_loads, areas, mark.x, mark.y)[None]
     )
-    levels = column.middle[0]
-    stress, angle = np.zeros((len(line), len(levels))), np.zeros((len(line), len(levels)))
-    place = np.array([mark.x, mark.y])
-    if pressing:
-        stages = np.stack([p.stages for p in pressing], axis=1)
-        units = [stress_of_pairs(place, levels, areas), angle_of_pairs(place, levels, areas)]
-        for i, p in enumerate(pressing):
-            if p.radius:
-                r, z = np.hypot(*(place - [p.x, p.y])), p.level - levels
-                for unit, disc in zip(units, (disc_stress, disc_angle)):
-                    ring = disc(np.array(p.radius), r, z) - disc(np.array(p.hole), r, z)
-                    unit[i] = np.where(z > 0, ring, 0.0)
-        stress, angle = stages @ units[0], stages @ units[1]
-    for j, load in enumerate(project.actions.area_loads):
-        if line.areas[:, j].any():
-            at = (np.array(mark.x), np.array(mark.y), levels)
-            stress = stress + line.areas[:, j, None] * area_load_stress(load, *at)
-            angle = angle + line.areas[:, j, None] * area_load_angle(load, *at)
+    added = added_at(project, np.array([[mark.x, mark.y]]), column.middle[0])
+    stress, angle = (rows[-len(line) :, 0] for rows in added)
     before = column.before(project.ground.backfill, np.array([reference_water(project, line)]))
     changes = water_changes(project, profile, column, line)
     return Staged(

@@ -233,7 +233,7 @@ def memories(project: Project, names: Sequence[str]) -> dict[str, Memory]:
         else:
             todo.append((name, key, values))
     staged = [staged_base(project, values[0], values[1], values[2]) for _, _, values in todo]
-    for (name, key, values), memory in zip(todo, _remember(project, staged)):
+    for (name, key, values), memory in zip(todo, remember(project, staged)):
         found[name] = _memories.put(key, values, memory)
     return found
 
@@ -259,7 +259,7 @@ def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory 
             angle=None if around.angle is None else around.at(middle, around.angle),
             angle_stages=None if around.angle_stages is None else around.at(middle, around.angle_stages),
         )  # fmt: skip
-        memory = _remember(project, [staged_base(project, there, moved, settings)])[0] if len(line) else None
+        memory = remember(project, [staged_base(project, there, moved, settings)])[0] if len(line) else None
         return moved, memory
 
     return _moved.of(key, values, made)
@@ -268,7 +268,8 @@ def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory 
 _moved: Cache[tuple[Beside, Memory | None]] = Cache()
 
 
-def _remember(project: Project, staged: Sequence[Staged]) -> list[Memory]:
+def remember(project: Project, staged: Sequence[Staged]) -> list[Memory]:
+    """What the ground below some points remembers of the steps that pressed it."""
     totals = [one.totals() for one in staged]
     creeping = [one.column.creeping for one in staged]
     falls = [_unloads(one, total) for one, total in zip(staged, totals)]
