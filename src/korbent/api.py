@@ -23,7 +23,7 @@ from korbent.core.contact.circle import linear_no_tension_round
 from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import evaluate
 from korbent.core.explain import working as explained
-from korbent.core.explain.raft import FIELDS, raft_field
+from korbent.core.explain.raft import FIELDS, raft_field, raft_field_at
 from korbent.core.explain.rib import along_rib
 from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
@@ -641,17 +641,20 @@ def _raft(project: Project | str | Path, base: str) -> tuple[Project, Pad]:
     return whole, pad
 
 
-def raft(project: Project | str | Path, base: str, field: str, situation: str = "") -> dict[str, Any]:
+def raft(
+    project: Project | str | Path, base: str, field: str, situation: str = "", day: float | None = None
+) -> dict[str, Any]:
     """A field of a raft of a project: ``x``, ``y`` (m, from its middle), ``values`` (lines along x, lines along y), ``unit``, ``situation``.
 
     Args:
-        field: one of RAFT_FIELDS. situation: its label; the envelope where none is given.
+        field: one of RAFT_FIELDS. situation: its label; the envelope where none is given. day: from the first construction step: the
+            loads that are there then, on the ground as it has settled until then.
 
     Raises:
         KeyError: when there is no such base or field. ValueError: when the base is no raft, or cannot be solved.
     """
     whole, pad = _raft(project, base)
-    found = raft_field(whole, pad, field, situation)
+    found = raft_field(whole, pad, field, situation) if day is None else raft_field_at(whole, pad, field, day)
     if isinstance(found, str):
         raise ValueError(f"{base}: {found}")
     return {

@@ -211,6 +211,13 @@ def curve(project: Project, pad: str, told: Told, stop: Stop) -> Any:
     return raft_curve(project, project.pad(pad))
 
 
+def raft_day(project: Project, pad: str, name: str, day: float, told: Told, stop: Stop) -> Any:
+    """A field of a raft at a day; or why there is none."""
+    from korbent.core.explain.raft import raft_field_at
+
+    return raft_field_at(project, project.pad(pad), name, day)
+
+
 def kinds(project: Project, columns: tuple[str, ...], objective: Any, told: Told, stop: Stop) -> Any:
     """The kinds of foundation for some columns, each told as it comes; or why they cannot be compared."""
     from korbent.core.sizing.kinds import options
@@ -322,6 +329,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         sizes,
         added,
         curve,
+        raft_day,
         kinds,
         bars,
         reserve,

@@ -5,7 +5,7 @@ import re
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.specs import RAFTS
@@ -124,6 +124,40 @@ def test_the_ground_below_the_line_is_shown_with_the_bent_base(window: MainWindo
     qtbot.mouseClick(ground, LEFT)
     assert not depth.isChecked()
     assert "pressure, kPa" in texts(panel.line.drawing)
+
+
+@pytest.mark.long
+def test_the_raft_at_a_moment_that_is_typed(window: MainWindow, qtbot: QtBot) -> None:
+    """It is the moment of the Settlement stop; the field comes from a worker; an empty entry leads back."""
+    with_raft(window, qtbot)
+    session = window.session
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    panel.what.setCurrentIndex(panel.what.findData("settlement"))
+    entry = window.findChild(QLineEdit, "raft-moment")
+
+    def typed(text: str) -> None:
+        qtbot.mouseClick(entry, LEFT)
+        entry.selectAll()
+        qtbot.keyClick(entry, Qt.Key.Key_Delete)
+        qtbot.keyClicks(entry, text)
+        qtbot.keyClick(entry, Qt.Key.Key_Return)
+        entry.clearFocus()
+
+    typed("soon")
+    assert "'soon' is no moment" in session.message
+    typed("2 y")
+    assert session.day == pytest.approx(730.5)
+    qtbot.waitUntil(lambda: panel.at_day.state == "", timeout=30_000)
+    assert panel.field_pane.detail.text().startswith("at 2 years")
+    assert "settlement of the plate" in texts(panel.field.drawing)
+    panel.what.setCurrentIndex(panel.what.findData("bottom_x"))
+    panel.what.activated.emit(panel.what.currentIndex())
+    qtbot.waitUntil(lambda: panel.at_day.state == "", timeout=30_000)
+    assert "not at a day" in texts(panel.field.drawing).replace("\n", " ")
+    typed("")
+    assert not panel.timed
+    assert "at" not in panel.field_pane.detail.text().split()
+    assert entry.text() == ""
 
 
 @pytest.mark.long

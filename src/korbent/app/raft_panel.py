@@ -3,13 +3,15 @@
 import numpy as np
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView, LineView
+from korbent.app.moment import TOLD, day_from
 from korbent.app.session import Session
 from korbent.app.stops.base import Pane
 from korbent.app.workers import pool
+from korbent.core.actions.steps import timeline
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.ground_cut import ground_cut
@@ -24,6 +26,7 @@ from korbent.drawing.ground_cut import ground_cut_drawing
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.raft import raft_drawing, transect_drawing
 from korbent.drawing.raft_curve import raft_curve_drawing, share_at
+from korbent.drawing.settlement import day_words
 from korbent.drawing.words import show_weight, weight_unit
 
 NOTHING = Drawing((Text((0, 0), "no raft is selected", 11, "soft", "middle"),), (-1, -1, 1, 1))
@@ -77,10 +80,24 @@ class RaftPanel(QWidget):
             "Regions of added bars where the basic bars are too little, in the place of those that there are; the basic bars stay"
         )
         self.propose.clicked.connect(self.ask)
+        self.timed = False
+        self.at_day = Asked("raft_day", self.refresh, self)
+        self.moment = QLineEdit(
+            objectName="raft-moment",
+            accessibleName="Moment at which the raft is shown",
+            placeholderText="at a day",
+        )
+        self.moment.setFixedWidth(84)
+        self.moment.setToolTip(
+            f"The raft at a moment, under the loads that are there then and on the ground as it has settled until then: {TOLD}. "
+            "Empty: as the combinations ask"
+        )
+        self.moment.returnPressed.connect(self.look_at)
         choice = QWidget()
         beside = QHBoxLayout(choice)
         beside.setContentsMargins(0, 0, 0, 0)
         beside.addWidget(self.propose)
+        beside.addWidget(self.moment)
         beside.addWidget(self.what)
         self.field_pane = Pane("From above", self.field, "", choice)
         self.line = LineView(self._line, "Transect")
@@ -189,6 +206,20 @@ class RaftPanel(QWidget):
         self.axis, self.at = axis, 0.0
         self.refresh()
 
+    def look_at(self) -> None:
+        """The raft at the moment that was typed, which is that of all settlements; as the combinations ask where it is empty."""
+        text = self.moment.text().strip()
+        project = self.session.project
+        try:
+            day = day_from(text, timeline(project).start if project.actions.steps else None) if text else None
+        except ValueError as error:
+            self.session.say(f"! {error}")
+            return
+        self.timed = day is not None
+        if day is not None:
+            self.session.day = max(day, 0.0)
+        self.refresh()
+
     def look_along(self, name: str) -> None:
         """Shows the forces along a rib."""
         self.rib.setCurrentIndex(max(self.rib.findData(name), 0))
@@ -272,7 +303,7 @@ class RaftPanel(QWidget):
         value = field.at(*self.field.placement().back(position.x(), position.y()))
         units = self.session.project.showing
         text = "" if value is None else f"{show(value, field.unit, units)} {shown_unit(field.unit, units)}"
-        self.field_pane.detail.setText(f"{field.situation}  {text}")
+        self.field_pane.detail.setText(f"{self._said_of(field)}  {text}")
 
     def _found(self) -> Field | str | None:
         pad = self.session.pad
@@ -281,8 +312,28 @@ class RaftPanel(QWidget):
         if pad.name in self.session.waiting:
             return self._before or "being computed"
         what = str(self.what.currentData())
+        if self.timed and self.session.day is not None:
+            return self._then(pad, what, self.session.day)
         self._before = raft_field(self.session.project, pad, what, _interned(self.session.situation))
         return self._before
+
+    def _then(self, pad: Pad, what: str, day: float) -> Field | str:
+        """The field at a day, as a worker finds it; that of another day stays meanwhile."""
+        project = self.session.project
+        if self.at_day.belongs[1:3] != (pad.name, what):
+            self.at_day.forget()
+        asked = (pad.name, what, day)
+        self.at_day.want((project, *asked), (project, *asked))
+        found: Field | str | None = self.at_day.found
+        return self.at_day.state if found is None else found
+
+    def _said_of(self, found: Field | str | None) -> str:
+        """For which situation, or for which moment, the field stands."""
+        if not isinstance(found, Field):
+            return ""
+        if not self.timed or self.session.day is None:
+            return found.situation
+        return f"{self.at_day.state or 'at'} {day_words(self.session.day)}"
 
     def _field(self, _: float) -> Drawing:
         pad, result, found = self.session.pad, self.session.result, self._found()
@@ -331,7 +382,10 @@ class RaftPanel(QWidget):
             found = self._found()
             late = "out of date, being computed" if pad.name in self.session.waiting else ""
             self.field_pane.title.setText(f"Raft  {pad.name}")
-            self.field_pane.detail.setText(late or (found.situation if isinstance(found, Field) else ""))
+            self.field_pane.detail.setText(late or self._said_of(found))
+            if not self.moment.hasFocus():
+                day = self.session.day
+                self.moment.setText(day_words(day) if self.timed and day is not None else "")
             units = self.session.project.showing
             self._fill_ribs(pad)
             rib, under_load = self.rib.currentData(), self.load.isChecked()

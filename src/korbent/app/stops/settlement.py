@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 
 from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
+from korbent.app.moment import TOLD, day_from
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.workers import pool
 from korbent.core.explain.settlement import curve, springs
@@ -73,9 +74,7 @@ class SettlementStop(Stop):
             objectName="moment", accessibleName="Moment that is shown", placeholderText="moment"
         )
         self.moment.setFixedWidth(96)
-        self.moment.setToolTip(
-            "The moment that is shown: days or years since the first step, such as 90 d or 2.5 y, or a date"
-        )
+        self.moment.setToolTip(f"The moment that is shown: {TOLD}")
         self.moment.returnPressed.connect(self._typed)
         self.point = QComboBox(objectName="point")
         self.point.setToolTip("What is looked at: the selected foundation, or a settlement mark")
@@ -176,32 +175,11 @@ class SettlementStop(Stop):
             self.set_day(round(day) if day > 20 else day)
 
     def _typed(self) -> None:
-        text = self.moment.text().strip().lower()
+        text = self.moment.text()
         try:
-            self.set_day(self._understood(text))
-        except (UnitError, ValueError):
-            self.session.say(
-                f"! '{text}' is no moment: type days or years such as 90 d or 2.5 y, or a date such as 2027-11-01"
-            )
-
-    def _understood(self, text: str) -> float:
-        import datetime
-
-        for ending, days in (
-            ("years", YEAR),
-            ("year", YEAR),
-            ("y", YEAR),
-            ("months", 30.44),
-            ("month", 30.44),
-            ("days", 1.0),
-            ("day", 1.0),
-            ("d", 1.0),
-        ):
-            if text.endswith(ending):
-                return parse(text.removesuffix(ending).strip(), "") * days
-        if text.count("-") == 2 and self.found:
-            return float((datetime.date.fromisoformat(text) - self.found.start).days)
-        return parse(text, "")
+            self.set_day(day_from(text, self.found.start if self.found else None))
+        except ValueError as error:
+            self.session.say(f"! {error}")
 
     def _bring(self, index: int) -> None:
         self.stack.setCurrentIndex(index)

@@ -2,7 +2,7 @@
 
 import datetime
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -130,6 +130,27 @@ def timeline(project: Project) -> Timeline:
 def step_situations(project: Project) -> Situations:
     """The steps as situations: characteristic weights, the factors of the step."""
     return _as_situations(timeline(project).steps, project.actions.cases, project.ground.water)
+
+
+def situation_at(project: Project, day: float) -> Situations | None:
+    """What acts at a day as one situation: the steps with what of their changes is there; none before the first or without steps."""
+    line, steps = timeline(project), step_situations(project)
+    begun = np.flatnonzero(line.begins <= day)
+    if not len(begun):
+        return None
+    last = int(begun[-1])
+    changes = np.diff(np.concatenate([np.zeros((1, steps.factors.shape[1])), steps.factors]), axis=0)
+    now = line.shares_at(np.array([day])) @ changes
+    rows = {
+        name: getattr(steps, name)[last : last + 1]
+        for name in (
+            "weight", "water_factor", "water_level", "on_tan_phi", "on_cohesion", "on_undrained", "on_bearing", "on_sliding", "starred", "by_setting",
+        )
+    }  # fmt: skip
+    combination = steps.combinations[last].replaced(name=f"day {day:.0f}")
+    return replace(
+        steps, combinations=(combination,), variants=steps.variants[last : last + 1], factors=now, **rows
+    )
 
 
 @remembered(16)

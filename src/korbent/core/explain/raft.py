@@ -11,6 +11,7 @@ from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.rafts.bars import steel_field
+from korbent.core.rafts.over_time import raft_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.working import Array
 
@@ -66,6 +67,8 @@ class Field:
 
 def question_of(name: str) -> str:
     """Which combinations a field is shown for: settlements by the lasting ones, all else at the ultimate limit."""
+    if name not in FIELDS:
+        raise KeyError(f"a raft has no field '{name}'; it has {', '.join(FIELDS)}")
     return "settlement long" if name == "settlement" else "concrete"
 
 
@@ -76,9 +79,9 @@ def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field |
     Raises:
         KeyError: when there is no such field.
     """
-    unit, what = FIELDS[name]
+    question = question_of(name)
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = solved_raft(bench, project, question_of(name))
+    found = solved_raft(bench, project, question)
     if isinstance(found, str):
         return found
     labels = [found.situations.label(i) for i in range(len(found.situations))]
@@ -97,10 +100,31 @@ def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field |
             values, shown = np.take_along_axis(every, pick[:, None], axis=-1)[:, 0], "envelope"
         else:
             values, shown = every[:, one], labels[one]
+    return _field(found, name, shown, values, provided)
+
+
+def raft_field_at(project: Project, pad: Pad, name: str, day: float) -> Field | str:
+    """A field of a raft at a day from the first construction step; or why there is none.
+
+    Raises:
+        KeyError: when there is no such field.
+    """
+    if name[:3] in ("bot", "top"):
+        _, what = FIELDS[name]
+        return f"{what}: it is asked for by the combinations, not at a day"
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    found = raft_at(bench, project, day)
+    if isinstance(found, str):
+        return found
+    return _field(found, name, found.situations.label(0), _values(found, name)[:, 0], None)
+
+
+def _field(found: SolvedRaft, name: str, situation: str, values: Array, provided: Array | None) -> Field:
+    unit, what = FIELDS[name]
     grid = found.mesh.grid
     used = found.mesh.seen.reshape(grid)
     return Field(
-        name, unit, what, shown, found.mesh.lines_x, found.mesh.lines_y, np.where(used, values.reshape(grid), np.nan),
+        name, unit, what, situation, found.mesh.lines_x, found.mesh.lines_y, np.where(used, values.reshape(grid), np.nan),
         None if provided is None else provided.reshape(grid), found.plate.count, found.solution.residual,
     )  # fmt: skip
 

@@ -19,7 +19,7 @@ from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.outline_mesh import UnmeshedError, outline_mesh_of
 from korbent.core.plates.recover import Fields, fields_of
 from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError, YieldedError, together
-from korbent.core.rafts.layered import Cells, Layered, cells_of, layered, strata_of
+from korbent.core.rafts.layered import Cells, Layered, Strata, cells_of, layered, strata_of
 from korbent.core.rafts.ribs import beams_of, inside, lines_of, spread_box, weight_of
 from korbent.core.settlement.at_once import SLOW, at_once, lacking_at_once
 from korbent.core.settlement.beside import besides
@@ -200,21 +200,21 @@ def subgrade_of(bench: Bench, project: Project) -> tuple[float | None, str]:
 
 def solved_raft(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
     """The raft of a bench of one candidate; or why it cannot be solved. Remembered as long as what it depends on stays."""
-    return _known.of(*_key(bench, project, question), lambda: _solved(bench, project, question))
+    return _known.of(*key_of(bench, project, question), lambda: _solved(bench, project, question))
 
 
 def solved_already(bench: Bench, project: Project, question: str) -> SolvedRaft | str | None:
     """The raft where it is known; None where it would have to be solved first."""
-    return _known.those_of([_key(bench, project, question)[0]]).get(0)
+    return _known.those_of([key_of(bench, project, question)[0]]).get(0)
 
 
 def keep_solved(bench: Bench, project: Project, question: str, found: SolvedRaft | str) -> None:
     """Takes a raft that was solved elsewhere."""
-    key, values = _key(bench, project, question)
+    key, values = key_of(bench, project, question)
     _known.put(key, values, found if isinstance(found, str) else replace(found, pad=bench.pads[0]))
 
 
-def _key(bench: Bench, project: Project, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
+def key_of(bench: Bench, project: Project, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
     pad = bench.pads[0]
     ground, actions = bench.ground, bench.actions
     # what stands beside it settles the ground below it too, and when it is built
@@ -337,26 +337,47 @@ def layered_below(
         return f"{why or 'there is no ground below it'}; or let it rest on springs"
 
     def made() -> Layered:
-        columns = tuple(columns_of(bench, situations))
-        gross = gross_pressure(bench, situations, springs, columns)[:, :, :1]
-        water = water_before(project, bench, situations.water_level)[:1]
-        cells = cells_of(springs.mesh)
-        before = lacking_below(bench, cells, water, situations)[0]
-        if quick:
-            strata = strata_of(project, at_once(bench), cells, water, before)
-            return layered(springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest)
-        in_steps = step_situations(project)
-        begins = int(stages_of(project, bench)[1][0])
-        acts = np.arange(len(in_steps)) >= begins
-        stages = springs.load(gross_pressure(bench, in_steps, springs, tuple(columns_of(bench, in_steps))))
-        known = (lacking_below(bench, cells, water, in_steps), acts) if len(in_steps) else None
-        strata = strata_of(project, bench, cells, water, before, known)
+        parts = strata_and_loads(bench, project, springs, quick)
+        stages = None if parts.stages is None else share * parts.stages
         return layered(
-            springs, share * springs.load(gross), cells, strata, plate.lifts, plate.greatest, share * stages
+            springs, share * parts.loads, parts.cells, parts.strata, plate.lifts, plate.greatest, stages
         )
 
-    key, values = _key(bench, project, "settlement long")
+    key, values = key_of(bench, project, "settlement long")
     return _layered.of((*key, round(springs.E, 6), springs.nu, share, quick), values, made)
+
+
+@dataclass(frozen=True)
+class OnStrata:
+    """What a raft on the strata is made of."""
+
+    cells: Cells
+    strata: Strata
+    loads: Array
+    """On the unknowns of the plate, of the first lasting situation, (unknowns, 1)."""
+    stages: Array | None
+    """The same after each construction step, (unknowns, steps); none where all acts at once."""
+
+
+def strata_and_loads(
+    bench: Bench, project: Project, springs: PlateOnSprings, quick: bool = False
+) -> OnStrata:
+    """The strata below a raft, as they settle at once where that is asked for, and what presses on the plate."""
+    situations = bench.situations("settlement long")
+    water = water_before(project, bench, situations.water_level)[:1]
+    cells = cells_of(springs.mesh)
+    before = lacking_below(bench, cells, water, situations)[0]
+    gross = gross_pressure(bench, situations, springs, tuple(columns_of(bench, situations)))[:, :, :1]
+    in_steps = step_situations(project)
+    if quick or not len(in_steps):
+        ground = at_once(bench) if quick else bench
+        return OnStrata(cells, strata_of(project, ground, cells, water, before), springs.load(gross), None)
+    acts = np.arange(len(in_steps)) >= int(stages_of(project, bench)[1][0])
+    strata = strata_of(
+        project, bench, cells, water, before, (lacking_below(bench, cells, water, in_steps), acts)
+    )
+    stages = springs.load(gross_pressure(bench, in_steps, springs, tuple(columns_of(bench, in_steps))))
+    return OnStrata(cells, strata, springs.load(gross), stages)
 
 
 _layered: Cache[Layered] = Cache(16 * MEGABYTE)

@@ -219,6 +219,13 @@ def compute(
     )
 
 
+def base_history(project: Project, name: str) -> PadHistory:
+    """The settlement of one foundation, with that of no other worked out."""
+    index = next(i for i, pad in enumerate(project.pads) if pad.name == name)
+    line, pressing = timeline(project), pressing_of(project)
+    return _of_pad(project, project.pads[index], pressing[index], besides(project).get(name), line)
+
+
 NO_LOAD = "no construction step, no combination serves 'settlement long', and no area load acts"
 
 
