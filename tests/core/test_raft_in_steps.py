@@ -12,8 +12,9 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.raft import Field, raft_field, raft_field_at
 from korbent.core.model import Pad, Project
 from korbent.core.model.actions import AreaLoad, ConstructionStep
+from korbent.core.rafts.on_strata import strata_and_loads
 from korbent.core.rafts.over_time import raft_at
-from korbent.core.rafts.solved import SolvedRaft, solved_raft, strata_and_loads
+from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.settlement.at_places import added_at
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.history import base_history, column_history

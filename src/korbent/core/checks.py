@@ -131,6 +131,14 @@ CHECKS = {
         Check(
             "raft-slope", "Slope between columns of the raft", "settlement", "‰", "EN 1997-1 annex H", "slope"
         ),
+        Check(
+            "raft-neighbours",
+            "Neighbours, as the raft presses",
+            "settlement",
+            "mm",
+            "EN 1997-1 6.6.2",
+            "strata",
+        ),
         Check("relative-rotation", "Relative rotation", "settlement", "‰", "EN 1997-1 annex H", "slope"),
         Check("tilt", "Tilt", "settlement", "‰", "EN 1997-1 annex H", "underside"),
         Check("punching", "Punching", "concrete", "MPa", "EN 1992-1-1 6.4.4(2)", "perimeter"),

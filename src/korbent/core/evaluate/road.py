@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from korbent.core.actions.steps import timeline
 from korbent.core.bearing.by_bounds import REPLACED
-from korbent.core.bench import benches_for, stand_of
+from korbent.core.bench import benches_for, stand_of, stands_of
 from korbent.core.cache import MEGABYTE, Cache, remembered
 from korbent.core.checks import CheckResult, State, reduced
 from korbent.core.evaluate.families import (
@@ -23,10 +23,12 @@ from korbent.core.evaluate.results import PadResult, Results
 from korbent.core.evaluate.slow import has_slow, slow_checks
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.rafts.plate_of import rests_on_strata
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.settlement.marks import mark_checks
 from korbent.core.settlement.neighbours import neighbours, settled
+from korbent.core.settlement.pressing import pressing_of
 
 Checks = tuple[CheckResult, ...]
 Dependence = tuple[tuple[object, ...], tuple[object, ...]]
@@ -69,12 +71,18 @@ def _without_replaced(pad: Pad, checks: Checks) -> Checks:
 
 def slow_depends_on(project: Project, pad: Pad) -> Dependence:
     """What the slow checks of a base depend on: of a raft also what acts beside it and the construction steps, by which the ground below it
-    settles."""
+    settles, and how its neighbours settle."""
     ids, values = depends_on(project, pad)
     if pad.kind != "raft":
         return ("bounds", *ids), values
-    more = (besides(project).get(pad.name), timeline(project), *project.actions.drains)
-    return ("plate", *map(id, more), *ids), (*more, *values)
+    stands, beside = stands_of(project), besides(project)
+    around = [name for name, _ in neighbours(project).get(pad.name, ())]
+    more: tuple[object, ...] = (
+        beside.get(pad.name), timeline(project), *project.actions.drains, *project.actions.area_loads, *pressing_of(project),
+        *(part for name in around for part in (beside.get(name), stands[name].settings)),
+        *(one.pad for one in stands.values() if rests_on_strata(pad) and rests_on_strata(one.pad)),
+    )  # fmt: skip
+    return ("plate", *around, *map(id, more), *ids), (*more, *values)
 
 
 def _in_order(alone: Checks, together: Checks) -> Checks:

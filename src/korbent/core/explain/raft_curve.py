@@ -12,7 +12,8 @@ from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import Mesh
 from korbent.core.plates.solve import PlateOnSprings, UnsolvedError
-from korbent.core.rafts.solved import gross_pressure, layered_below, springs_of, subgrade_of, unsolved_words
+from korbent.core.rafts.on_strata import layered_below
+from korbent.core.rafts.plate_of import gross_pressure, springs_of, subgrade_of, unsolved_words
 from korbent.core.working import SILENT, Array
 
 SHARES = tuple(k / 10 for k in range(1, 21))

@@ -8,9 +8,10 @@ from korbent.core.concrete.demand import BeamLine
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.rib_checks import along_ribs
 from korbent.core.rafts.ribs import stands_on
-from korbent.core.rafts.solved import box_of, solved_raft
+from korbent.core.rafts.solved import solved_raft
 
 
 @remembered(16)

@@ -12,6 +12,7 @@ from korbent.core.model.project import Project
 from korbent.core.rafts.bars import OF_BARS, flexure_of_plate
 from korbent.core.rafts.cracks import crack_checks
 from korbent.core.rafts.ground_checks import pressure_checks, slope_checks
+from korbent.core.rafts.neighbours import neighbour_checks
 from korbent.core.rafts.punching import seen_by, thickened_areas
 from korbent.core.rafts.rib_checks import rib_checks
 from korbent.core.rafts.ribs import on_ribs
@@ -42,6 +43,7 @@ def raft_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcom
     return [
         *pressure_checks(bench, project, record.scope("raft pressure")),
         *slope_checks(bench, project, record.scope("raft slope")),
+        *neighbour_checks(bench, project, record.scope("raft neighbours")),
         *_concrete(bench, project, record),
     ]
 

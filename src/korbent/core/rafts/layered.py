@@ -263,8 +263,12 @@ class Layered:
     """Greatest difference of the settlements of plate and ground over their mean."""
     stiffest: bool
     """Somewhere the ground hardly settles, or heaves: it is taken as STIFFEST times as stiff as in the mean."""
+    by_cell: Array
+    """Stiffness of each cell, kN/m3."""
     stages: Array | None = None
     """Effective pressure of the cells after each construction step, (steps, cells), where they were followed."""
+    coupled: str = ""
+    """With which other rafts it was found by turns."""
     moved: float = 0.0
     """By how much the settlements still changed when the steps were looked at again, over their mean."""
 
@@ -274,6 +278,8 @@ class Layered:
             f"the strata below {self.cells} cells of pressure: {self.k.min():.0f} to {self.k.max():.0f} kN/m³, after {self.rounds} rounds plate and "
             f"ground differ by {100 * self.out:.1f} % of the mean settlement"
         )
+        if self.coupled:
+            text += f"; {self.coupled}"
         if self.stages is not None:
             n = len(self.stages)
             text += (
@@ -283,7 +289,8 @@ class Layered:
 
 
 def layered(
-    plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None = None, stages: Array | None = None
+    plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None = None, stages: Array | None = None,
+    known: Array | None = None,
 ) -> Layered:  # fmt: skip
     """The stiffness of the ground below each element of a plate under one load.
 
@@ -293,9 +300,9 @@ def layered(
     Args:
         plate: on springs to begin with. loads: on its unknowns, (unknowns, 1). most: the greatest pressure, kPa: where it is reached the
             plate goes further down than the strata below it. stages: loads after each construction step, (unknowns, steps), where the
-            strata remember them.
+            strata remember them. known: stiffness of the cells to begin with, kN/m3.
     """
-    start = np.log(np.full(len(cells.x), float(plate.k.mean())))
+    start = np.log(np.full(len(cells.x), float(plate.k.mean())) if known is None else known)
     if stages is None or strata.steps is None:
         return _by_turns(plate, loads, cells, strata, lifts, most, start)[0]
     pressures = _in_steps(plate, stages, cells, strata, lifts, most)
@@ -363,7 +370,7 @@ def _by_turns(
         x = _mixed(tried, wrong)
     assert best is not None
     out, k, stiffest, pressure = best
-    return Layered(k[cells.of], len(cells.x), rounds, out, stiffest), np.log(k), pressure
+    return Layered(k[cells.of], len(cells.x), rounds, out, stiffest, k), np.log(k), pressure
 
 
 def _mixed(tried: list[Array], wrong: list[Array]) -> Array:

@@ -10,16 +10,9 @@ from korbent.core.model.project import Project
 from korbent.core.plates.outline_mesh import UnmeshedError
 from korbent.core.plates.solve import PlateOnSprings, UnsolvedError
 from korbent.core.rafts.layered import STIFFEST
-from korbent.core.rafts.solved import (
-    SolvedRaft,
-    gross_pressure,
-    key_of,
-    layered_below,
-    springs_of,
-    strata_and_loads,
-    subgrade_of,
-    unsolved_words,
-)
+from korbent.core.rafts.on_strata import layered_below, strata_and_loads
+from korbent.core.rafts.plate_of import gross_pressure, key_of, springs_of, subgrade_of, unsolved_words
+from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.settlement.history import base_history, column_history
 from korbent.core.working import Array
 

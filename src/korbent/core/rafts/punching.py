@@ -9,8 +9,9 @@ from korbent.core.concrete.several import Column, alone, area_of
 from korbent.core.contact.plane import Contact
 from korbent.core.footprint import Rectangle, footprint_of
 from korbent.core.plates.element import POINTS, shape
+from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.said import thickened, thickness_at, thickness_beside
-from korbent.core.rafts.solved import SolvedRaft, box_of
+from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Array
 
 

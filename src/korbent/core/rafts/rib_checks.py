@@ -12,8 +12,9 @@ from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.standards.protocol import Cracked
 from korbent.core.model.foundations import Rib
 from korbent.core.plates.recover import over_band
+from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.ribs import Flange, flange_of, nodes_of
-from korbent.core.rafts.solved import SolvedRaft, box_of
+from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import SILENT, Array, Recorder
 
 IDS = ("rib-top", "rib-bottom", "rib-shear", "rib-links")

@@ -5,7 +5,8 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome, cannot
 from korbent.core.concrete.several import Column
 from korbent.core.plates.mesh import Box
-from korbent.core.rafts.solved import SolvedRaft, box_of
+from korbent.core.rafts.plate_of import box_of
+from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Recorder
 
 

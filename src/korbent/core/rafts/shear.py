@@ -7,9 +7,10 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad, effective_depths
 from korbent.core.concrete.several import Column
+from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.ribs import on_ribs, places_on
 from korbent.core.rafts.said import lifted, record_plate, thickened, thickness_at, thickness_beside
-from korbent.core.rafts.solved import SolvedRaft, box_of
+from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Array, Recorder
 
 

@@ -12,8 +12,8 @@ from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.plates.beams import added_inertia
+from korbent.core.rafts.plate_of import subgrade_of
 from korbent.core.rafts.ribs import flange_of
-from korbent.core.rafts.solved import subgrade_of
 
 RIGID, FLEXIBLE = np.pi / 4, np.pi
 """lambda L up to which a beam on springs is rigid, and from which on its ends do not feel each other (Hetenyi 1946)."""

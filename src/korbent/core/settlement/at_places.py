@@ -41,22 +41,31 @@ def added_at(
         if pad.name == without:
             continue
         rows = np.concatenate([one.pressure, one.stages])[:, None]
-        own = (uneven or {}).get(pad.name) or Pressure(areas.only(np.array([i])), rows)
         if one.radius:
             units = _ring(one.radius, one.hole, np.hypot(*(places - [one.x, one.y]).T), one.level - levels)
-            for total, unit in zip((stress, angle), units):
-                total += rows[:, :, None] * unit
-            continue
-        for j in range(len(own.areas)):
-            area = own.areas.only(np.array([j]))
-            for total, kernel in ((stress, stress_of_pairs), (angle, angle_of_pairs)):
-                total += own.values[:, j, None, None] * kernel(places, levels, area)
+            own = (rows[:, :, None] * unit for unit in units)
+        else:
+            uniform = Pressure(areas.only(np.array([i])), rows)
+            own = (v for v in added_by((uneven or {}).get(pad.name, uniform), places, levels))
+        for total, more in zip((stress, angle), own):
+            total += more
     x, y = places.T[:, :, None]
     for load, share in zip(project.actions.area_loads, shares.T):
         if share.any():
             stress += share[:, None, None] * area_load_stress(load, x, y, levels)
             angle += share[:, None, None] * area_load_angle(load, x, y, levels)
     return stress, angle
+
+
+def added_by(pressure: Pressure, places: Array, levels: Array) -> tuple[Array, Array]:
+    """Stress and angle of one foundation below places, (rows, places, levels)."""
+    found = []
+    for kernel in (stress_of_pairs, angle_of_pairs):
+        units = [
+            kernel(places, levels, pressure.areas.only(np.array([j]))) for j in range(len(pressure.areas))
+        ]
+        found.append(np.einsum("ra,apz->rpz", pressure.values, np.stack(units)))
+    return found[0], found[1]
 
 
 def _ring(radius: float, hole: float, r: Array, depth: Array) -> tuple[Array, Array]:

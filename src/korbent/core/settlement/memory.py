@@ -1,6 +1,6 @@
 """What the ground below a base remembers of the construction steps: how it was pressed before, and when primary ends."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -211,12 +211,15 @@ class Memory:
     """Effective stress before loading, (cells,)."""
 
 
-def memories(project: Project, names: Sequence[str]) -> dict[str, Memory]:
-    """What the ground below some bases remembers; kept as long as what leads to it stays the same."""
+def memories(
+    project: Project, names: Sequence[str], around: Mapping[str, Beside] | None = None
+) -> dict[str, Memory]:
+    """What the ground below some bases remembers; kept as long as what leads to it stays the same. ``around``: what acts beside them, where
+    it is not what the project puts there."""
     line = timeline(project)
     if not len(line):
         return {}
-    known = besides(project)
+    known = around or besides(project)
     pressing = dict(zip((pad.name for pad in project.pads), pressing_of(project)))
     stands = stands_of(project)
     common = (line, *project.actions.drains, *project.ground.soils)

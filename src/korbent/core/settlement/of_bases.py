@@ -1,6 +1,6 @@
 """The settlement of bases as they are, or tried, under all that acts on the ground together."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -31,8 +31,12 @@ def as_in_project(bench: Bench, project: Project) -> bool:
     return all(own.get(pad.name) is pad for pad in bench.pads)
 
 
-def final(bench: Bench, project: Project) -> Settlement | None:
-    """Settlement of the bases of a bench; None where it cannot be computed, nan where not for one of them."""
+def final(bench: Bench, project: Project, around: Mapping[str, Beside] | None = None) -> Settlement | None:
+    """Settlement of the bases of a bench; None where it cannot be computed, nan where not for one of them.
+
+    Args:
+        around: what acts beside them, by name, in the place of what the project puts there.
+    """
     situations = bench.situations(QUESTION)
     bench = bench.on_ground()
     if not len(situations) or bench.profile is None:
@@ -40,7 +44,7 @@ def final(bench: Bench, project: Project) -> Settlement | None:
     reasons = [a or b for a, b in zip(bench.why_not(), lacking_for_settlement(bench))]
     if all(reasons):
         return None
-    found = settlement_of(bench, project, situations, bench.forces(situations, SILENT), SILENT)
+    found = settlement_of(bench, project, situations, bench.forces(situations, SILENT), SILENT, around)
     return replace(found, total=np.where(np.array([bool(r) for r in reasons])[:, None], np.nan, found.total))
 
 
@@ -66,17 +70,18 @@ def _footing(bench: Bench, water: Array) -> Footing:
 
 
 def settlement_of(
-    bench: Bench, project: Project | None, situations: Situations, forces: BaseForces, record: Recorder
-) -> Settlement:
+    bench: Bench, project: Project | None, situations: Situations, forces: BaseForces, record: Recorder,
+    around: Mapping[str, Beside] | None = None,
+) -> Settlement:  # fmt: skip
     """The settlement of the bases with all else that the project puts on the ground, or alone where none is given; what leads to it is
-    recorded."""
+    recorded. ``around``: see :func:`final`."""
     assert bench.profile is not None
     settings, profile = bench.settings, bench.profile
     water = water_before(project, bench, situations.water_level)
     q, before = net_pressure(bench, water, forces.V)
-    column, around = _around(bench, project, q)
+    column, acts = _around(bench, project, q, around)
     result = settle(
-        column, bench.ground.backfill, _footing(bench, water), q, water, settings, around, not isinstance(record, Silent)
+        column, bench.ground.backfill, _footing(bench, water), q, water, settings, acts, not isinstance(record, Silent)
     )  # fmt: skip
     if isinstance(record, Silent):
         return result
@@ -96,11 +101,11 @@ def settlement_of(
         "influence depth below the base",
         "q_net B L r_lim",
     )
-    if around.line is not None:
+    if acts.line is not None:
         record(
             "sigma_b",
             "",
-            around.beside[..., 0],
+            acts.beside[..., 0],
             "kPa",
             "Boussinesq 1885",
             "added below the underside by all other foundations and area loads",
@@ -149,7 +154,7 @@ def settlement_of(
         "mm",
         note="primary within, at full dissipation after the last step",
     )
-    if around.first is not None and (around.first > 0).any():
+    if acts.first is not None and (acts.first > 0).any():
         record(
             "s_e",
             "",
@@ -169,11 +174,13 @@ def settlement_of(
     return result
 
 
-def _around(bench: Bench, project: Project | None, q: Array) -> tuple[Column, Around]:
+def _around(
+    bench: Bench, project: Project | None, q: Array, others: Mapping[str, Beside] | None
+) -> tuple[Column, Around]:
     """The cells below the candidates, what acts in them beside the bases, and what the ground remembers."""
     assert bench.profile is not None
     underside = bench.geometry.underside[:, 0]
-    known = besides(project) if project is not None else {}
+    known = others or (besides(project) if project is not None else {})
     parts = [known.get(pad.name) for pad in bench.pads]
     if project is None or any(p is None or p.stress.shape[0] != q.shape[1] for p in parts):
         column = column_of(bench.profile, underside)
@@ -181,7 +188,7 @@ def _around(bench: Bench, project: Project | None, q: Array) -> tuple[Column, Ar
             np.zeros((1, q.shape[1], column.levels.shape[1] - 1)), ends=_alone(bench, column, q)
         )
     line = timeline(project)
-    rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside)
+    rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside, others)
     column = column_of(bench.profile, underside, rows.feet())
     stages, first = rows.stages() if as_in_project(bench, project) else stages_of(project, bench)
     with_three = bench.settings.elastic_beside == "with three stresses"
@@ -206,13 +213,15 @@ def _around(bench: Bench, project: Project | None, q: Array) -> tuple[Column, Ar
 class _Rows:
     """What acts beside bases and what the ground below them remembers, for candidates: by base and level."""
 
-    def __init__(self, project: Project, index: Array, names: Sequence[str], levels: Array) -> None:
+    def __init__(
+        self, project: Project, index: Array, names: Sequence[str], levels: Array, others: Mapping[str, Beside] | None
+    ) -> None:  # fmt: skip
         self.parts: list[tuple[Beside, Memory | None]] = []
         known: dict[tuple[str, float], int] = {}
         which = []
         as_is = dict(zip((pad.name for pad in project.pads), pressing_of(project)))
-        remembered = memories(project, names)
-        around = besides(project)
+        remembered = memories(project, names, others)
+        around = others or besides(project)
         for k, level in zip(index.tolist(), levels.tolist()):
             name = names[k]
             if (name, level) not in known:

@@ -115,11 +115,32 @@ def pressing_of(project: Project) -> list[Pressing]:
                 float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), stand_of(project, bench.pads[row]).profile,
             )  # fmt: skip
             key, values = keys[new[position]]
-            found[new[position]] = _pressing.put(key, values, one)
+            found[new[position]] = _pressing.put(key, values, _as_before(one))
     return [found[i] for i in range(len(keys))]
 
 
 _pressing: Cache[Pressing] = Cache()
+
+
+def _as_before(one: Pressing) -> Pressing:
+    """The very same object for a base that presses as one did before: bars and names press nothing."""
+    numbers = (
+        one.x,
+        one.y,
+        one.B,
+        one.L,
+        one.turn,
+        one.level,
+        one.first,
+        one.radius,
+        one.hole,
+        one.embedment,
+    )
+    key = (*numbers, one.pressure.tobytes(), one.stages.tobytes(), id(one.profile))
+    return _alike.of(key, one.profile, lambda: one)
+
+
+_alike: Cache[Pressing] = Cache()
 
 
 Key = tuple[tuple[object, ...], tuple[object, ...]]

@@ -1,0 +1,117 @@
+"""What a raft does to its neighbours as it presses, where their own checks take its pressure as even."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from korbent.core.bench import Bench, bench_for
+from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
+from korbent.core.geometry import table
+from korbent.core.model.project import Project
+from korbent.core.rafts.on_strata import pressure_of
+from korbent.core.rafts.plate_of import springs_of, subgrade_of
+from korbent.core.rafts.said import unsolved
+from korbent.core.rafts.solved import SolvedRaft, solved_raft
+from korbent.core.settlement.at_places import Pressure, added_by
+from korbent.core.settlement.beside import Beside, besides
+from korbent.core.settlement.limits import limits_of
+from korbent.core.settlement.neighbours import neighbours, settled
+from korbent.core.settlement.of_bases import final
+from korbent.core.settlement.pressing import areas_of, pressing_of
+from korbent.core.working import Array, Recorder
+
+CHECK = "raft-neighbours"
+
+
+@dataclass(frozen=True)
+class Beneath:
+    """A neighbour of a raft: its settlement by situation, m, with the raft pressing evenly and as it does."""
+
+    name: str
+    even: Array
+    pressed: Array
+    limit: float
+
+
+def on_neighbours(bench: Bench, project: Project, solved: SolvedRaft) -> list[Beneath]:
+    """Each neighbour that is no raft, with the net pressures of the cells of the raft in the place of their mean."""
+    raft = bench.pads[0]
+    pressing = dict(zip((p.name for p in project.pads), pressing_of(project)))
+    own = pressing[raft.name]
+    mean = Pressure(areas_of([own]), np.concatenate([own.pressure, own.stages])[:, None])
+    k, _ = subgrade_of(bench, project)
+    assert k is not None  # it is solved
+    _, late = springs_of(bench, k, solved.columns)
+    uneven = pressure_of(bench, project, late.on(solved.plate.k))
+    around, known = besides(project), settled(project)
+    found = []
+    for name, _ in neighbours(project).get(raft.name, ()):
+        pad, even, beside = project.pad(name), known.get(name), around.get(name)
+        if pad.kind == "raft" or even is None or beside is None:
+            continue
+        one = pressing[name]
+        place = np.array([[one.x, one.y]])
+        more = [
+            a - b
+            for a, b in zip(added_by(uneven, place, beside.levels), added_by(mean, place, beside.levels))
+        ]
+        count = len(beside.stress)
+
+        def changed(values: Array | None, by: Array) -> Array | None:
+            return None if values is None else values + by
+
+        moved: Beside = replace(
+            beside, stress=beside.stress + more[0][:count, 0], stages=beside.stages + more[0][count:, 0],
+            angle=changed(beside.angle, more[1][:count, 0]), angle_stages=changed(beside.angle_stages, more[1][count:, 0]),
+        )  # fmt: skip
+        mine = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+        pressed = final(mine, project, {name: moved})
+        if pressed is not None:
+            found.append(
+                Beneath(name, even.total[0], pressed.total[0], limits_of(project.settings_of(pad)).total)
+            )
+    return found
+
+
+def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
+    """The settlement of the neighbour that comes nearest to its limit as the raft presses."""
+    situations = bench.situations("settlement long")
+    if not len(situations):
+        return [cannot(CHECK, bench.no_combination("settlement long"))]
+    solved = solved_raft(bench, project, "settlement long")
+    if isinstance(solved, str):
+        return [unsolved(CHECK, solved)]
+    found = on_neighbours(bench, project, solved)
+    if not found:
+        return [does_not_apply(CHECK, "no other foundation that settles stands beside it")]
+    ratios = np.stack([np.abs(one.pressed) / one.limit for one in found])
+    worst = ratios.argmax(axis=0)
+    pick = np.arange(len(worst))
+    even, pressed = (
+        1000 * np.stack([getattr(one, n) for one in found])[worst, pick][None] for n in ("even", "pressed")
+    )
+    limit = 1000 * np.array([one.limit for one in found])[worst][None]
+    record(
+        "s_e",
+        "",
+        even,
+        "mm",
+        "",
+        "settlement of the neighbour, the raft pressing evenly, as its own check has it",
+    )
+    record("s_n", "", pressed, "mm", "", "the same as the plate presses, cell by cell", "s_e")
+    record("s_max", "", limit, "mm", note="its limit")
+    record("ratio", "abs(s_n)/s_max", np.abs(pressed) / limit)
+
+    def note(i: int, j: int) -> str:
+        others = ", ".join(
+            f"{one.name} {1000 * one.pressed[j]:.1f} mm ({1000 * (one.pressed[j] - one.even[j]):+.1f})"
+            for one in found
+        )
+        return f"{others}; in brackets what it is more than with even pressure"
+
+    return [
+        Outcome(
+            CHECKS[CHECK], np.abs(pressed), limit, np.abs(pressed) / limit, situations, blocks=("raft neighbours",), note=note,
+        )
+    ]  # fmt: skip
