@@ -24,6 +24,7 @@ from korbent.core.contact.rectangle import linear_no_tension
 from korbent.core.evaluate import evaluate
 from korbent.core.explain import working as explained
 from korbent.core.explain.raft import FIELDS, raft_field, raft_field_at
+from korbent.core.explain.raft_line import raft_line as _raft_line
 from korbent.core.explain.rib import along_rib
 from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
@@ -62,6 +63,7 @@ __all__ = [
     "one_way_shear",
     "plate",
     "raft",
+    "raft_line",
     "rib",
     "save",
     "settlement",
@@ -666,8 +668,31 @@ def raft(
     }
 
 
+def raft_line(
+    project: Project | str | Path,
+    base: str,
+    start: tuple[float, float],
+    end: tuple[float, float],
+    band: float = 1.0,
+) -> dict[str, Any]:
+    """Along a line over a raft from ``start`` to ``end`` (m, from its middle, in its axes): ``at`` (m from the start) and, each (greatest, least),
+    ``moment`` for bars along the line (kNm/m), ``twist`` (kNm/m), ``shear`` (kN/m), ``pressure`` (kPa), ``settled`` (mm); ``asked`` and
+    ``provided`` steel by face and direction (mm2/m). Means over a ``band`` about the line (m); nan off the raft.
+
+    Raises:
+        KeyError: when there is no such base. ValueError: when the base is no raft, cannot be solved, or the line has no length.
+    """
+    whole, pad = _raft(project, base)
+    found = _raft_line(whole, pad, start, end, band)
+    if isinstance(found, str):
+        raise ValueError(f"{base}: {found}")
+    names = ("moment", "twist", "shear", "pressure", "settled", "asked", "provided")
+    return {"at": found.places, **{name: getattr(found, name) for name in names}}
+
+
 def rib(project: Project | str | Path, base: str, name: str) -> dict[str, Any]:
-    """Envelopes along a rib of a raft, with the plate in its flange: ``at`` (m), ``shear`` (kN) and ``moment`` (kNm), each (least, most).
+    """Envelopes along a rib of a raft, with the plate in its flange: ``at`` (m), ``shear`` (kN), ``moment`` and ``torsion`` (kNm), each
+    (least, most).
 
     Raises:
         KeyError: when there is no such base or rib. ValueError: when the base is no raft, or cannot be solved.
@@ -696,10 +721,13 @@ def strap(project: Project | str | Path, name: str) -> dict[str, Any]:
 
 
 def _beam(found: BeamLine) -> dict[str, Any]:
-    return {
-        "at": np.array(found.at), "shear": np.array([found.shear_least, found.shear_most]),
-        "moment": np.array([found.moment_least, found.moment_most]),
-    }  # fmt: skip
+    pairs = {
+        "shear": (found.shear_least, found.shear_most),
+        "moment": (found.moment_least, found.moment_most),
+        "torsion": (found.twist_least, found.twist_most),
+    }
+    values = {name: np.array(pair) for name, pair in pairs.items() if len(pair[0])}
+    return {"at": np.array(found.at), **values}
 
 
 def _project(given: Project | str | Path) -> Project:

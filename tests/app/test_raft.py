@@ -3,9 +3,10 @@
 import re
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from korbent.app.specs import RAFTS
@@ -92,6 +93,41 @@ def test_fields_are_chosen_and_a_click_moves_the_transect(window: MainWindow, qt
     assert panel.axis == "y"
     qtbot.mouseMove(panel.field, QPoint(round(x), round(y)))
     assert "mm²/m" in panel.field_pane.detail.text()
+
+
+@pytest.mark.long
+def test_a_line_is_drawn_anywhere(window: MainWindow, qtbot: QtBot) -> None:
+    """Pressed where it begins, let go where it ends; x leads back; a click without a line changes nothing."""
+    with_raft(window, qtbot)
+    panel = window.stop.raft  # type: ignore[attr-defined]
+    qtbot.mouseClick(window.findChild(QPushButton, "transect-line"), LEFT)
+    assert not panel.axes["x"].isChecked()
+    place = panel.field.placement()
+    a, b = (QPoint(*map(round, place(p))) for p in ((-3.0, -1.5), (2.0, 1.4)))
+    qtbot.mouseClick(panel.field, LEFT, pos=a)
+    assert panel.free is None
+    drag(panel.field, a, b)
+    assert panel.free[0] == pytest.approx((-3.0, -1.5), abs=0.05)
+    assert panel.free[1] == pytest.approx((2.0, 1.4), abs=0.05)
+    assert "moment along the line" in texts(panel.line.drawing)
+    assert panel.line_pane.title.text() == "5.780 m" or panel.line_pane.title.text().startswith("5.7")
+    qtbot.mouseClick(window.findChild(QPushButton, "transect-ground"), LEFT)
+    assert "pressure, kPa" in texts(panel.line.drawing)
+    drag(panel.field, a, a + QPoint(4, 0))
+    assert "too short" in window.session.message
+    qtbot.mouseClick(panel.axes["x"], LEFT)
+    assert panel.free is None
+    assert not panel.field.drawing_line
+    assert window.width() == 1280
+
+
+def drag(view: QWidget, a: QPoint, b: QPoint) -> None:
+    QTest.mousePress(view, LEFT, pos=a)
+    there = QMouseEvent(
+        QEvent.Type.MouseMove, QPointF(b), view.mapToGlobal(QPointF(b)), Qt.MouseButton.NoButton, LEFT, Qt.KeyboardModifier.NoModifier
+    )  # fmt: skip
+    QApplication.sendEvent(view, there)
+    QTest.mouseRelease(view, LEFT, pos=b)
 
 
 @pytest.mark.long

@@ -24,7 +24,9 @@ from tests.invariants.test_whole import ledger_is_working
 STEPS = (step("start", 0), step("frame", 100, G=0.7), step("all", 300, G=1.0))
 
 
-def with_pad(project: Project, x: float = 10.0, y: float = 1.8, V: float = 300.0, name: str = "N1") -> Project:
+def with_pad(
+    project: Project, x: float = 10.0, y: float = 1.8, V: float = 300.0, name: str = "N1"
+) -> Project:
     """A pad beside the end of the raft."""
     own = project.pads[0]
     point = project.actions.load_points[0].replaced(name=f"C{name}", x=x, y=y, loads={"G": Load(V=V)})
@@ -105,7 +107,7 @@ def test_a_stiff_raft_presses_its_neighbours_more_than_evenly() -> None:
     (found,) = on_neighbours(bench_of(stiff), stiff, solved(stiff))
     assert found.pressed[0] > 1.005 * found.even[0]
     result = evaluate(stiff).pads[0].check(CHECK)
-    assert result.ratio == pytest.approx(found.pressed[0] / found.limit, rel=1e-9)
+    assert result.ratio == pytest.approx((found.pressed[0] - found.even[0]) / (0.1 * found.limit), rel=1e-9)
     assert result.message.startswith(f"N1 {1000 * found.pressed[0]:.1f} mm (+")
 
 
@@ -127,14 +129,18 @@ def test_kept_results_notice_limit_and_load_of_a_neighbour() -> None:
         return evaluate(p).pads[0].check(CHECK).ratio or 0.0
 
     first = ratio(project)
-    tight = project.pads[1].replaced(overrides={"settlement_limit": 0.01})
+    (own,) = on_neighbours(bench_of(project), project, solved(project))
+    between = float((own.even[0] + own.pressed[0]) / 2)
+    tight = project.pads[1].replaced(overrides={"settlement_limit": between})
     limited = project.replaced(pads=(project.pads[0], tight))
     loaded = with_pad(on_clay(STEPS), V=500.0)
     warm = ratio(limited), ratio(loaded)
     forget_all()
     assert warm == pytest.approx((ratio(limited), ratio(loaded)), rel=1e-9)
-    assert warm[0] > 2 * first
-    assert warm[1] > first
+    assert warm[0] == pytest.approx(first * own.limit / between, rel=1e-9)
+    assert warm[1] != first
+    if own.pressed[0] > own.even[0]:
+        assert "N1 goes beyond its limit" in evaluate(limited).pads[0].check(CHECK).message
 
 
 def twins(apart: float) -> Project:

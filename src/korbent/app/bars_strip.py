@@ -50,12 +50,12 @@ def dowels_parsed(text: str) -> Dowels | None:
 
 
 class BarsStrip(QWidget):
-    """Two rows of fields; what is typed goes to all bases of the type where the box is ticked."""
+    """Two rows of fields; what is typed goes to all bases of the type where the box is ticked. ``of_rafts`` stands beside it for rafts."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, of_rafts: QPushButton) -> None:
         super().__init__(objectName="desk")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.session = session
+        self.session, self.of_rafts = session, of_rafts
         self.fields: dict[str, QLineEdit] = {}
         self.holds: dict[str, QPushButton] = {}
         self.heading = Label("Bars", objectName="strip-title")
@@ -69,6 +69,8 @@ class BarsStrip(QWidget):
         head.addWidget(self.heading)
         head.addSpacing(8)
         head.addWidget(self.detail, 1)
+        head.addWidget(of_rafts)
+        head.addSpacing(10)
         head.addWidget(self.like)
         head.addSpacing(10)
         head.addWidget(self.all)
@@ -120,6 +122,7 @@ class BarsStrip(QWidget):
         """Shows the bars of the selected base."""
         pad = self.session.pad
         self.setEnabled(pad is not None)
+        self.of_rafts.setVisible(pad is not None and pad.kind == "raft")
         if pad is None:
             return
         us = self.session.project.units == "us"

@@ -1,9 +1,19 @@
 """A raft in the Concrete stop: a field over its plan, and moment and steel along a line that a click places."""
 
+from math import dist
+
 import numpy as np
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView, LineView
@@ -17,6 +27,7 @@ from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.ground_cut import ground_cut
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.explain.raft_curve import RaftCurve
+from korbent.core.explain.raft_line import SHORTEST, Point, RaftLine, raft_line
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
 from korbent.core.model.foundations import AddedBars, Pad
@@ -52,7 +63,7 @@ class FieldView(DrawingView):
         key = self.key_at(event.position()) if still else ""
         if key.startswith("rib:"):
             self.panel.look_along(key.removeprefix("rib:"))
-        elif still:
+        elif still and not self.drawing_line:
             self.panel.cut_at(event.position())
 
 
@@ -63,8 +74,10 @@ class RaftPanel(QWidget):
         super().__init__()
         self.session = session
         self.axis, self.at = "x", 0.0
+        self.free: tuple[Point, Point] | None = None
+        """A line drawn anywhere, in the place of one along an axis."""
         self._before: Field | str | None = None
-        self._cut: Transect | str | None = None
+        self._cut: Transect | RaftLine | str | None = None
         self.what = QComboBox(objectName="raft-field")
         self.what.setToolTip(
             "What is shown over the raft; the situation that is chosen, else the envelope of all"
@@ -75,11 +88,12 @@ class RaftPanel(QWidget):
         self.what.activated.connect(lambda _: self.refresh())
         self.field = FieldView(self._field, "Raft from above")
         self.field.panel = self
-        self.propose = QPushButton("Propose bars", objectName="propose-added")
+        self.propose = QPushButton("Propose regions", objectName="propose-added")
         self.propose.setToolTip(
             "Regions of added bars where the basic bars are too little, in the place of those that there are; the basic bars stay"
         )
         self.propose.clicked.connect(self.ask)
+        self.propose.hide()
         self.timed = False
         self.at_day = Asked("raft_day", self.refresh, self)
         self.moment = QLineEdit(
@@ -96,7 +110,6 @@ class RaftPanel(QWidget):
         choice = QWidget()
         beside = QHBoxLayout(choice)
         beside.setContentsMargins(0, 0, 0, 0)
-        beside.addWidget(self.propose)
         beside.addWidget(self.moment)
         beside.addWidget(self.what)
         self.field_pane = Pane("From above", self.field, "", choice)
@@ -108,22 +121,27 @@ class RaftPanel(QWidget):
         self.rib = QComboBox(objectName="raft-rib")
         self.rib.setToolTip("Shears and moments along a rib, or the plate along a line")
         self.rib.activated.connect(lambda _: self.refresh())
+        self.rib.hide()  # until it is known that there are some
         row.addWidget(self.rib)
         self.axes: dict[str, QPushButton] = {}
+        ways = QButtonGroup(self)  # one of them
         for axis in "xy":
-            button = QPushButton(
-                axis,
-                objectName=f"transect-{axis}",
-                checkable=True,
-                autoExclusive=True,
-                checked=axis == "x",
-            )
+            button = QPushButton(axis, objectName=f"transect-{axis}", checkable=True, checked=axis == "x")
             button.setToolTip(
                 f"Bars along {axis}, moments along a line in that direction; a click on the raft moves it"
             )
             button.clicked.connect(lambda _=False, axis=axis: self.turn(axis))
             self.axes[axis] = button
+            ways.addButton(button)
             row.addWidget(button)
+        self.drawn = QPushButton("Line", objectName="transect-line", checkable=True)
+        self.drawn.setToolTip(
+            "A line anywhere: draw it over the raft with the mouse, from end to end; x or y leads back"
+        )
+        self.drawn.toggled.connect(self._draws)
+        self.field.lined.connect(self.cut_along)
+        ways.addButton(self.drawn)
+        row.addWidget(self.drawn)
         self.ground = QPushButton("Ground", objectName="transect-ground", checkable=True)
         self.ground.setToolTip(
             "Settlement, pressure and shear along the line, in the place of moment and steel"
@@ -203,7 +221,32 @@ class RaftPanel(QWidget):
 
     def turn(self, axis: str) -> None:
         """The transect runs along this axis."""
-        self.axis, self.at = axis, 0.0
+        self.axis, self.at, self.free = axis, 0.0, None
+        self.refresh()
+
+    def _draws(self, on: bool) -> None:
+        """A line is drawn with the mouse from now on, or along an axis again."""
+        self.field.drawing_line = on
+        if on:
+            self.session.say("press on the raft where the line begins, let go where it ends")
+
+    def cut_along(self, x0: float, y0: float, x1: float, y1: float) -> None:
+        """The transect is a line that was drawn."""
+        pad = self.session.pad
+        if pad is None:
+            return
+        ends = [
+            (min(max(x, -pad.width / 2), pad.width / 2), min(max(y, -pad.length / 2), pad.length / 2))
+            for x, y in ((x0, y0), (x1, y1))
+        ]
+        first, last = ((round(x, 2), round(y, 2)) for x, y in ends)
+        if dist(first, last) < SHORTEST:
+            self.session.say("! that line is too short: press where it begins, let go where it ends")
+            return
+        self.free = first, last
+        self.rib.setCurrentIndex(0)
+        for other in (self.deep, self.load):
+            other.setChecked(False)
         self.refresh()
 
     def look_at(self) -> None:
@@ -234,7 +277,7 @@ class RaftPanel(QWidget):
         half = (pad.length if self.axis == "x" else pad.width) / 2
         at = y if self.axis == "x" else x
         if abs(at) <= half:
-            self.at = round(at, 2)
+            self.at, self.free = round(at, 2), None
             self.rib.setCurrentIndex(0)
             self.refresh()
 
@@ -274,8 +317,14 @@ class RaftPanel(QWidget):
             " to ".join(show(v, unit, u) for v in pair)
             for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
         )
+        twist = found.twist(s)
+        T = (
+            ""
+            if twist is None
+            else f", T {' to '.join(show(v, 'kNm', u) for v in twist)} {shown_unit('kNm', u)}"
+        )
         self.session.say(
-            f"{found.title} at {length_text(s, u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}"
+            f"{found.title} at {length_text(s, u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}{T}"
         )
 
     def _settled(self, curve: RaftCurve, x: float) -> None:
@@ -340,7 +389,16 @@ class RaftPanel(QWidget):
         if pad is None or result is None or found is None:
             return NOTHING
         return raft_drawing(
-            self.session.project, pad, result, found, (self.axis, self.at, self.band), self.session.lit
+            self.session.project, pad, result, found, (*self._ends(pad), self.band), self.session.lit
+        )
+
+    def _ends(self, pad: Pad) -> tuple[Point, Point]:
+        """Of the transect, from the middle of the raft, m."""
+        if self.free is not None:
+            return self.free
+        half = (pad.width if self.axis == "x" else pad.length) / 2
+        return (
+            ((-half, self.at), (half, self.at)) if self.axis == "x" else ((self.at, -half), (self.at, half))
         )
 
     def _line(self, aspect: float) -> Drawing:
@@ -361,7 +419,11 @@ class RaftPanel(QWidget):
         if self.load.isChecked():
             return self._under_load(pad, aspect)
         if pad.name not in self.session.waiting:
-            self._cut = transect(self.session.project, pad, self.axis, self.at, self.band)
+            self._cut = (
+                transect(self.session.project, pad, self.axis, self.at, self.band)
+                if self.free is None
+                else raft_line(self.session.project, pad, *self.free, self.band)
+            )
         return transect_drawing(
             self._cut or "being computed", self.session.project.showing, aspect, self.ground.isChecked()
         )
@@ -391,10 +453,14 @@ class RaftPanel(QWidget):
             rib, under_load = self.rib.currentData(), self.load.isChecked()
             for part in (self.ground, self.deep, self.load):
                 part.setVisible(not rib)
-            for part in self.axes.values():
+            for part in (*self.axes.values(), self.drawn):
                 part.setVisible(not rib and not under_load)
+            # the ground is cut along an axis
+            self.deep.setVisible(not rib and self.free is None)
             # where it runs: the title is never cut short
             place = f"{'y' if self.axis == 'x' else 'x'} {length_text(self.at, units)}"
+            if self.free is not None:
+                place = length_text(dist(*self.free), units)
             self.line_pane.title.setText(f"Rib  {rib}" if rib else "" if under_load else place)
         self.field.refresh()
         self.line.refresh()

@@ -31,12 +31,20 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
         together.setdefault(round(along(middle), 2), []).append(name)
     for x, names in together.items():  # columns in one line across share a place
         sketch.add(Text((x, high), " ".join(names), 10, "soft", "middle", dy=-14))
-    half = high / 2
-    charts = (
+    twisted = any(abs(v) > 1e-9 for v in (*found.twist_least, *found.twist_most))
+    # what pulls the underside is drawn below
+    charts = [
         ("shear", "kN", found.shear_least, found.shear_most, 0.77 * high, 0.17 * high, 1.0),
-        # what pulls the underside is drawn below
         ("moment", "kNm", found.moment_least, found.moment_most, 0.29 * high, 0.20 * high, -1.0),
-    )  # fmt: skip
+    ]
+    between = [0.52 * high]
+    if twisted:
+        charts = [
+            ("shear", "kN", found.shear_least, found.shear_most, 0.84 * high, 0.11 * high, 1.0),
+            ("moment", "kNm", found.moment_least, found.moment_most, 0.50 * high, 0.13 * high, -1.0),
+            ("torsion", "kNm", found.twist_least, found.twist_most, 0.16 * high, 0.10 * high, 1.0),
+        ]
+        between = [0.68 * high, 0.31 * high]
     for title, unit, least, most, zero, room, sign in charts:
         greatest = max(abs(v) for v in (*least, *most)) or 1.0
 
@@ -46,11 +54,16 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
         upper = tuple(place(s, v) for s, v in zip(found.at, most))
         lower = tuple(place(s, v) for s, v in zip(found.at, least))
         colour = f"steel_{found.axis}"
+        above, under = (
+            ("", "")
+            if title == "torsion"
+            else (f"check:{found.keys[0 if title == 'shear' else k]}" for k in (1, 2))
+        )
         sketch.add(
             Polygon((*upper, *lower[::-1]), "accent_wash", None),
             Line((place(found.at[0], 0.0), place(found.at[-1], 0.0)), "ink", 1.2),
-            Line(upper, colour, 1.8, key=f"check:{found.keys[0 if title == 'shear' else 1]}"),
-            Line(lower, colour, 1.8, key=f"check:{found.keys[0 if title == 'shear' else 2]}"),
+            Line(upper, colour, 1.8, key=above),
+            Line(lower, colour, 1.8, key=under),
         )
         for values, best in ((most, max(most)), (least, min(least))):
             if abs(best) < 0.02 * greatest:
@@ -74,7 +87,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
                 )
             )
         sketch.add(Text((0, zero), title, 11, "soft", dy=-4, dx=-46))
-    sketch.add(Line(((0, half + 0.02 * high), (WIDE, half + 0.02 * high)), "faint", 1.0))
+    sketch.add(*(Line(((0, y), (WIDE, y)), "faint", 1.0) for y in between))
     unit = shown_unit("m", units)
     sketch.add(
         Text((0, 0), f"{show_length(found.at[0], units)} {unit}", 10, "soft", dy=14),

@@ -10,6 +10,7 @@ from contourpy import FillType, LineType, contour_generator
 
 from korbent.core.evaluate import PadResult
 from korbent.core.explain.raft import Field, Transect
+from korbent.core.explain.raft_line import RaftLine
 from korbent.core.explain.raft_punching import Punched, punched
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
@@ -43,12 +44,12 @@ def levels_of(low: float, high: float) -> list[float]:
 
 
 def raft_drawing(
-    project: Project, pad: Pad, result: PadResult, field: Field | str, line: tuple[str, float, float] | None = None, highlight: str = ""
+    project: Project, pad: Pad, result: PadResult, field: Field | str, line: tuple[Point, Point, float] | None = None, highlight: str = ""
 ) -> Drawing:  # fmt: skip
     """The raft in its own axes.
 
     Args:
-        line: (axis, place across, band) of a transect that is drawn on it.
+        line: (start, end, band) of a transect that is drawn on it.
     """
     B, L, units = pad.width, pad.length, project.showing
     sketch = Sketch()
@@ -110,7 +111,7 @@ def raft_drawing(
     sketch.add(Polygon(edge, None, "concrete_line", 2.0))
     sketch.layer = "results"
     if line is not None:
-        _line(sketch, pad, line, units)
+        _line(sketch, line, units)
     sketch.layer = "columns"
     if isinstance(field, Field):
         _punching(sketch, punched(project, pad), highlight == "punching")
@@ -380,28 +381,24 @@ def _extremes(sketch: Sketch, field: Field, units: Showing) -> None:
         )
 
 
-def _line(sketch: Sketch, pad: Pad, line: tuple[str, float, float], units: Showing) -> None:
-    axis, at, band = line
-    half = (pad.width if axis == "x" else pad.length) / 2
+def _line(sketch: Sketch, line: tuple[Point, Point, float], units: Showing) -> None:
+    (ax, ay), (bx, by), band = line
+    length = max(math.hypot(bx - ax, by - ay), 1e-9)
+    c, s = (bx - ax) / length, (by - ay) / length
 
-    def ends(across: float) -> tuple[Point, Point]:
-        return ((-half, across), (half, across)) if axis == "x" else ((across, -half), (across, half))
+    def beside(x: float, y: float, far: float) -> Point:
+        return x - s * far, y + c * far
 
-    low, high = ends(at - band / 2), ends(at + band / 2)
+    low, high = ((beside(ax, ay, f), beside(bx, by, f)) for f in (-band / 2, band / 2))
+    upright = abs(s) > abs(c)
     sketch.add(
         Polygon((low[0], low[1], high[1], high[0]), "accent", None, opacity=0.16, key="transect"),
-        Line(ends(at), "accent", 2.0, key="transect"),
+        Line(((ax, ay), (bx, by)), "accent", 2.0, key="transect"),
         Text(
-            high[1] if axis == "x" else high[0],
-            f"band {length_text(band, units, False)}",
-            9.5,
-            "accent",
-            "right" if axis == "x" else "left",
-            dx=-4,
-            dy=-3,
-            halo=True,
+            max(high, key=lambda p: p[1] if upright else p[0]),
+            f"band {length_text(band, units, False)}", 9.5, "accent", "left" if upright else "right", dx=-4, dy=-3, halo=True,
         ),
-    )
+    )  # fmt: skip
 
 
 Part = tuple[str, str, tuple[tuple[Array, str, bool], ...], bool]
@@ -440,8 +437,32 @@ def _of_ground(found: Transect) -> tuple[Part, ...]:
     )
 
 
+def _of_line(found: RaftLine, of_ground: bool) -> tuple[Part, ...]:
+    """Of a line anywhere: bars run along x and y, not along it."""
+
+    def two(pair: tuple[Array, Array], other: str) -> tuple[tuple[Array, str, bool], ...]:
+        return (pair[0], "accent", False), (pair[1], other, False)
+
+    if of_ground:
+        return (
+            ("settlement, lasting", "mm", two(found.settled, "soft"), True), ("pressure", "kPa", two(found.pressure, "soft"), True),
+            ("shear", "kN/m", two(found.shear, "beyond"), False),
+        )  # fmt: skip
+    steel = tuple(
+        (
+            f"{face} steel, x and y", "mm²/m",
+            tuple((v[f"{face}_{axis}"], f"steel_{axis}", there) for axis in "xy" for v, there in ((found.asked, False), (found.provided, True))),
+            False,
+        )
+        for face in ("bottom", "top")
+    )  # fmt: skip
+    return (
+        ("moment along the line", "kNm/m", two(found.moment, "beyond"), True), ("twist", "kNm/m", two(found.twist, "beyond"), True), *steel,
+    )  # fmt: skip
+
+
 def transect_drawing(
-    found: Transect | str, units: Showing, aspect: float, of_ground: bool = False
+    found: Transect | RaftLine | str, units: Showing, aspect: float, of_ground: bool = False
 ) -> Drawing:
     """Moment along the line as an envelope, and the steel asked for below and above against what there is; or settlement, pressure and
     shear."""
@@ -454,11 +475,7 @@ def transect_drawing(
     def along(place: float) -> float:
         return WIDE * (place - first) / (last - first)
 
-    parts = [
-        p
-        for p in (_of_ground if of_ground else _of_steel)(found)
-        if not all(np.isnan(v).all() for v, _, _ in p[2])
-    ]
+    parts = [p for p in _parts_of(found, of_ground) if not all(np.isnan(v).all() for v, _, _ in p[2])]
     room = high / len(parts)
     for k, (title, unit, lines, both) in enumerate(parts):
         base = high - (k + 1) * room
@@ -519,6 +536,12 @@ def transect_drawing(
 
 
 WIDE = 10.0
+
+
+def _parts_of(found: Transect | RaftLine, of_ground: bool) -> tuple[Part, ...]:
+    if isinstance(found, RaftLine):
+        return _of_line(found, of_ground)
+    return _of_ground(found) if of_ground else _of_steel(found)
 
 
 def _stretches(places: Array, values: Array) -> list[list[Point]]:

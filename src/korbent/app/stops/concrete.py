@@ -125,7 +125,7 @@ class ConcreteStop(Stop):
         self.kinds = QStackedWidget()
         self.kinds.addWidget(rigid)
         self.kinds.addWidget(self.raft)
-        self.bars = BarsStrip(self.session)
+        self.bars = BarsStrip(self.session, self.raft.propose)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

@@ -146,6 +146,9 @@ class BeamLine:
     checks: tuple[str, str, str] = ("", "", "")
     """By which shear and the moments that pull below and above are checked; '': those of the axis."""
     title: str = ""
+    twist_least: tuple[float, ...] = ()
+    """Torsion, kNm, where there is any."""
+    twist_most: tuple[float, ...] = ()
 
     @property
     def keys(self) -> tuple[str, str, str]:
@@ -163,6 +166,12 @@ class BeamLine:
         rows = (self.shear_least, self.shear_most, self.moment_least, self.moment_most)
         a, b, c, d = (float(np.interp(s, self.at, row)) for row in rows)
         return a, b, c, d
+
+    def twist(self, s: float) -> tuple[float, float] | None:
+        """(least, greatest torsion) at a place, kNm; None where there is none."""
+        if not self.twist_most or not self.at[0] <= s <= self.at[-1]:
+            return None
+        return float(np.interp(s, self.at, self.twist_least)), float(np.interp(s, self.at, self.twist_most))
 
 
 PLACES = 61

@@ -36,7 +36,7 @@ _MEANS: Mapping[str, str] = {
     "settlement-short": "How far does the base settle at once? A wider base helps.",
     "slope": "How much more does this base settle than its neighbour, over their distance? Bring their settlements together: a wider base where it settles more, a smaller one where it settles less.",
     "raft-slope": "How much do the columns of the raft settle differently, over their distance? A thicker raft or ribs help.",
-    "raft-neighbours": "How far do the bases beside the raft settle if it presses as its plate does, not evenly? Their own checks take it as even. More distance, a thicker raft, or a wider base there helps.",
+    "raft-neighbours": "Are the settlements of the bases beside the raft right, though their checks take its pressure as even? Here they are found again as its plate presses; the difference may be a tenth of their limit. More distance or a thicker raft brings both together.",
     "relative-rotation": "How far does this base leave the straight line through its neighbours? Bring their settlements together.",
     "tilt": "How far does the base turn, by its moments and by what presses beside it? A longer base in that direction helps, or one that is moved towards the load.",
     "punching": "Would the column punch through the base, on a perimeter around it? A thicker base helps most, then more steel below.",

@@ -1,5 +1,6 @@
 """Fields of a raft over its plan, for drawings: one situation or the envelope of all."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -138,6 +139,11 @@ def _values(found: SolvedRaft, name: str) -> Array:
     if name == "settlement":
         return 1000 * found.settlement
     parts = [np.hypot(f.v_x, f.v_y) if name == "v" else getattr(f, name) for f in found.fields]
+    return envelope_over(parts)
+
+
+def envelope_over(parts: Sequence[Array]) -> Array:
+    """Of values of the parts of each thickness, nan elsewhere, the greater in size where two parts meet."""
     stack = np.stack(parts)
     pick = np.nan_to_num(np.abs(stack), nan=-1.0).argmax(axis=0)
     chosen: Array = np.take_along_axis(stack, pick[None], axis=0)[0]

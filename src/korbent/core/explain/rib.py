@@ -45,4 +45,5 @@ def along_rib(project: Project, pad: Pad, name: str) -> BeamLine | str:
     return BeamLine(
         found.rib.axis, row(found.place), row(V.min(axis=-1)), row(V.max(axis=-1)), row(M.min(axis=-1)), row(M.max(axis=-1)), tuple(columns),
         ("rib-shear", "rib-bottom", "rib-top"), f"rib {name} with {found.flange.width:.2f} m of the plate",
+        row(found.torsion.min(axis=-1)), row(found.torsion.max(axis=-1)),
     )  # fmt: skip

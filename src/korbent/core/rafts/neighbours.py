@@ -73,8 +73,12 @@ def on_neighbours(bench: Bench, project: Project, solved: SolvedRaft) -> list[Be
     return found
 
 
+NEAR_ENOUGH = 0.1
+"""Of its limit: by so much the settlement of a neighbour may differ from its own check, which takes the raft's pressure as even."""
+
+
 def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
-    """The settlement of the neighbour that comes nearest to its limit as the raft presses."""
+    """By how much the neighbour whose own check is the farthest off settles otherwise as the raft presses."""
     situations = bench.situations("settlement long")
     if not len(situations):
         return [cannot(CHECK, bench.no_combination("settlement long"))]
@@ -84,13 +88,14 @@ def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[O
     found = on_neighbours(bench, project, solved)
     if not found:
         return [does_not_apply(CHECK, "no other foundation that settles stands beside it")]
-    ratios = np.stack([np.abs(one.pressed) / one.limit for one in found])
-    worst = ratios.argmax(axis=0)
+    limits = NEAR_ENOUGH * np.array([one.limit for one in found])
+    apart = np.abs(np.stack([one.pressed - one.even for one in found]))
+    worst = (apart / limits[:, None]).argmax(axis=0)
     pick = np.arange(len(worst))
     even, pressed = (
         1000 * np.stack([getattr(one, n) for one in found])[worst, pick][None] for n in ("even", "pressed")
     )
-    limit = 1000 * np.array([one.limit for one in found])[worst][None]
+    demand, limit = 1000 * apart[worst, pick][None], 1000 * limits[worst][None]
     record(
         "s_e",
         "",
@@ -100,18 +105,29 @@ def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[O
         "settlement of the neighbour, the raft pressing evenly, as its own check has it",
     )
     record("s_n", "", pressed, "mm", "", "the same as the plate presses, cell by cell", "s_e")
-    record("s_max", "", limit, "mm", note="its limit")
-    record("ratio", "abs(s_n)/s_max", np.abs(pressed) / limit)
+    record("s_d", "abs(s_n - s_e)", demand, "mm", note="by so much its own check is off")
+    record("s_d_max", "", limit, "mm", note=f"{NEAR_ENOUGH:.0%} of its limit")
+    record("ratio", "s_d/s_d_max", demand / limit)
 
     def note(i: int, j: int) -> str:
-        others = ", ".join(
-            f"{one.name} {1000 * one.pressed[j]:.1f} mm ({1000 * (one.pressed[j] - one.even[j]):+.1f})"
-            for one in found
+        return (
+            ", ".join(
+                f"{one.name} {1000 * one.pressed[j]:.1f} mm ({1000 * (one.pressed[j] - one.even[j]):+.1f})"
+                for one in found
+            )
+            + "; in brackets what that is more than with even pressure"
         )
-        return f"{others}; in brackets what it is more than with even pressure"
+
+    def warned(i: int) -> str:
+        beyond = [
+            f"{one.name} goes beyond its limit of {1000 * one.limit:.0f} mm, which it keeps with even pressure"
+            for one in found
+            if (np.abs(one.pressed) > one.limit).any() and (np.abs(one.even) <= one.limit).all()
+        ]
+        return "; ".join(beyond)
 
     return [
         Outcome(
-            CHECKS[CHECK], np.abs(pressed), limit, np.abs(pressed) / limit, situations, blocks=("raft neighbours",), note=note,
+            CHECKS[CHECK], demand, limit, demand / limit, situations, blocks=("raft neighbours",), note=note, warnings=warned,
         )
     ]  # fmt: skip
