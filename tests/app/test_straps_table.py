@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
-from korbent.app.specs import STRAPS
+from korbent.app.specs import RANGES, STRAPS
 from korbent.app.tables import TableModel
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
@@ -151,3 +151,27 @@ def test_the_beam_stands_in_the_size_strip_with_what_a_step_would_do(qtbot: QtBo
     # the inner base does not own the beam
     session.select("Q")
     assert not steppers["strap_depth"].isVisible()
+
+
+def test_ranges_and_types_of_straps_are_typed_in_their_tables(qtbot: QtBot) -> None:
+    """The ranges of the beam stand with those of the base at the boundary; what grows keeps to them."""
+    session = opened(qtbot, pair()).session
+    session.select("P")
+    table = TableModel(session, RANGES, LIGHT)
+    rows = {table.text(i, 0): i for i in range(table.rowCount())}
+    titles = [c.title for c in table.columns]
+    assert {"Strap width", "Strap depth"} <= set(rows)
+    strap = session.project.straps[0]
+    assert table.text(rows["Strap width"], titles.index("Proposals look at")) == "as it is"
+    table.setData(table.index(rows["Strap depth"], titles.index("At most")), "1.4")
+    table.refresh()
+    assert session.project.straps[0].ranges["depth"].high == 1.4
+    assert table.text(rows["Strap depth"], titles.index("Proposals look at")).endswith("1.40")
+    table.setData(table.index(rows["Strap depth"], titles.index("Now")), "0.75")
+    assert session.project.straps[0].depth == 0.75 != strap.depth
+    own = TableModel(session, STRAPS, LIGHT)
+    assert typed(own, "Type", "A") == ""
+    assert session.project.straps[0].type == "A"
+    session.select(strap.inner)
+    inner = TableModel(session, RANGES, LIGHT)
+    assert "Strap depth" not in {inner.text(i, 0) for i in range(inner.rowCount())}

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
+from korbent import api
 from korbent.core.bench import bench_for
 from korbent.core.checks import State
 from korbent.core.concrete.schedule import lap_of, schedule
@@ -12,8 +13,10 @@ from korbent.core.evaluate.families import outcomes_for
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Load, LoadPoint, Pedestal, Project
 from korbent.core.model.foundations import Strap
+from korbent.core.model.site import Range
 from korbent.core.sizing.straps import grown
 from korbent.core.straps.checks import beam_of, reactions, strap_weight
+from korbent.core.straps.dimensions import changed
 from korbent.core.working import SILENT
 from korbent.verification.straps import tied_pair
 from tests.invariants.test_whole import ledger_is_working
@@ -407,8 +410,81 @@ def test_only_what_fails_grows() -> None:
 
 def test_a_strap_that_nothing_helps_says_so() -> None:
     project = _with(pair(25_000.0, 40_000.0), width=0.2, depth=0.4)
-    with pytest.raises(ValueError, match=r"no bars, links or depth up to three times"):
+    with pytest.raises(ValueError, match=r"no bars, links, depth up to 1.20 m are enough"):
         grown(project, project.straps[0])
     no_standard = _by(pair(), "none")
     with pytest.raises(ValueError, match="concrete standard"):
         grown(no_standard, no_standard.straps[0])
+
+
+def weak_in_depth() -> Project:
+    """A strap too low for its moment whatever its bars."""
+    return _with(pair(1800.0, 2600.0), width=0.3, depth=0.4)
+
+
+def test_it_grows_within_its_ranges_and_on_its_raster() -> None:
+    """Depth to its limit on the raster, then width; pinned sizes stay; a size below its range is raised."""
+    project = weak_in_depth()
+    own = project.straps[0]
+    free, _ = grown(project, own)
+    assert free.width == own.width
+    most = own.depth + 0.6 * (free.depth - own.depth)
+    limited = own.replaced(ranges={"depth": Range(high=most, step=0.07), "width": Range(high=1.5, step=0.1)})
+    strap, words = grown(project.replaced(straps=(limited,)), limited)
+    assert own.depth < strap.depth <= most
+    assert strap.depth / 0.07 == pytest.approx(round(strap.depth / 0.07), abs=1e-6)
+    assert strap.width / 0.1 == pytest.approx(round(strap.width / 0.1), abs=1e-6)
+    assert strap.width > own.width
+    assert any(w.startswith("width") for w in words)
+    pinned = own.replaced(ranges={"depth": Range(pinned=True)})
+    with pytest.raises(ValueError, match="sizes are pinned"):
+        grown(project.replaced(straps=(pinned,)), pinned)
+    low = free.replaced(ranges={"depth": Range(low=free.depth + 0.2)})
+    raised, said = grown(project.replaced(straps=(low,)), low)
+    assert raised.depth == pytest.approx(free.depth + 0.2)
+    assert said
+
+
+def test_a_range_of_a_strap_is_typed_and_refused_where_it_makes_no_sense() -> None:
+    project = weak_in_depth()
+    name = project.straps[0].name
+    new = api.change(project, "straps", name, "ranges", "depth", "high", to=0.7)
+    assert new.straps[0].ranges["depth"].high == 0.7
+    assert (
+        api.change(new, "straps", name, "ranges", "width", "step", to=0.05).straps[0].ranges["width"].pinned
+    )
+    with pytest.raises(ValueError, match="has no range"):
+        project.straps[0].replaced(ranges={"cover": Range()})
+
+
+def two_pairs(kind: str | None = "A") -> Project:
+    """The pair, and the same 30 m further along y with a heavier edge column."""
+    project = pair()
+    actions = project.actions
+    points = tuple(p.replaced(name=f"{p.name}b", y=p.y + 30.0) for p in actions.load_points)
+    pads = tuple(p.replaced(name=f"{p.name}b", load_point=f"{p.load_point}b") for p in project.pads)
+    strap = project.straps[0].replaced(type=kind)
+    other = strap.replaced(name="S2", edge=f"{strap.edge}b", inner=f"{strap.inner}b")
+    return project.replaced(
+        actions=actions.replaced(load_points=(*actions.load_points, *points)), pads=(*project.pads, *pads), straps=(strap, other)
+    )  # fmt: skip
+
+
+def test_straps_of_one_type_have_one_beam() -> None:
+    project = two_pairs()
+    bars = Bars(diameter=0.02, number=5)
+    for what, to in (("depth", 0.95), ("top", bars), ("legs", 4), ("links", None)):
+        project = api.change(project, "straps", "S2", what, to=to)
+        assert [getattr(s, what) for s in project.straps] == [to, to]
+    project = api.change(project, "straps", "S1", "ranges", "depth", "high", to=1.1)
+    assert [s.ranges["depth"].high for s in project.straps] == [1.1, 1.1]
+    # in the size strip too
+    project = changed(project, project.pad(project.straps[0].edge), "strap_width", 0.6)
+    assert [s.width for s in project.straps] == [0.6, 0.6]
+    apart = api.change(project, "straps", "S2", "type", to=None)
+    apart = api.change(apart, "straps", "S2", "depth", to=0.7)
+    assert [s.depth for s in apart.straps] == [0.95, 0.7]
+    joined = api.change(apart, "straps", "S2", "type", to="A")
+    assert [s.depth for s in joined.straps] == [0.95, 0.95]
+    free = api.change(two_pairs(None), "straps", "S1", "depth", to=0.85)
+    assert free.straps[1].depth != 0.85

@@ -24,6 +24,9 @@ from korbent.core.model.site import Grid, Outline, Range, Rates
 from korbent.core.plan.site import conflicts
 from korbent.core.quantity_text import parse
 from korbent.core.sizing.propose import range_of
+from korbent.core.sizing.straps import range_of as strap_range
+from korbent.core.straps.dimensions import NAMES as STRAP
+from korbent.core.straps.dimensions import strap_of
 from korbent.core.units import factor, show_length, shown_unit
 
 
@@ -122,6 +125,8 @@ RANGE_LABELS = {
     "level": "Level",
     "pedestal_x": "Pedestal x",
     "pedestal_y": "Pedestal y",
+    "strap_width": "Strap width",
+    "strap_depth": "Strap depth",
 }
 
 
@@ -133,11 +138,32 @@ def _range_columns(session: Session) -> list[Column]:
 
     follows = kind_of(pad).follows(pad, session.project.load_point(pad.load_point))
 
+    strap = strap_of(session.project, pad)
+
+    def owner(name: str) -> tuple[str, str, str]:
+        """Where a range is kept: (table, whose, of what)."""
+        if strap is not None and name in STRAP:
+            return "straps", strap.name, name.removeprefix("strap_")
+        return "pads", pad.name, name
+
     def path(name: str, part: str) -> tuple[str | int, ...]:
-        return ("pads", pad.name, "ranges", name, part)
+        table, whose, what = owner(name)
+        return (table, whose, "ranges", what, part)
 
     def of(name: str) -> Range:
+        if strap is not None and name in STRAP:
+            what = owner(name)[2]
+            return strap.ranges.get(what) or Range(pinned=what == "width")
         return pad.ranges.get(name) or Range(pinned=name in ("level", follows))
+
+    def now(name: str) -> tuple[Any, tuple[str | int, ...]]:
+        """The size as it is, and where it stands."""
+        if strap is not None and name in STRAP:
+            table, whose, what = owner(name)
+            return getattr(strap, what), (table, whose, what)
+        if name in PEDESTAL:
+            return getattr(pad.pedestal, PEDESTAL[name]), ("pads", pad.name, "pedestal", PEDESTAL[name])
+        return getattr(pad, name), ("pads", pad.name, name)
 
     def number(title: str, part: str, tip: str) -> Column:
         return Column(
@@ -152,8 +178,7 @@ def _range_columns(session: Session) -> list[Column]:
 
     return [
         Column(f"{pad.name}", lambda n: RANGE_LABELS[n], lambda n: (), kind="text", width=110, convert=label_only, derived=True),
-        Column("Now", lambda n: getattr(pad.pedestal, PEDESTAL[n]) if n in PEDESTAL else getattr(pad, n),
-               lambda n: ("pads", pad.name, *(("pedestal", PEDESTAL[n]) if n in PEDESTAL else (n,))), "m", width=90),
+        Column("Now", lambda n: now(n)[0], lambda n: now(n)[1], "m", width=90),
         Column("Pinned", lambda n: of(n).pinned, lambda n: path(n, "pinned"), kind="yes", width=64, tip="a proposal leaves it as it is"),
         number("At least", "low", "empty: no limit of its own"), number("At most", "high", "empty: no limit of its own"),
         number("Raster", "step", "empty: the usual step"),
@@ -164,6 +189,10 @@ def _range_columns(session: Session) -> list[Column]:
 
 
 def _looked_at(session: Session, pad: Pad, name: str, units: str, follows: str) -> tuple[float, float]:
+    strap = strap_of(session.project, pad)
+    if strap is not None and name in STRAP:
+        low, high, _ = strap_range(session.project, strap, name.removeprefix("strap_"))
+        return low, high
     if name in PEDESTAL:
         column = session.project.load_point(pad.load_point)
         return pedestal_range(pad, name, column.size_x if name == "pedestal_x" else column.size_y)
@@ -174,9 +203,8 @@ def _ranged(session: Session) -> tuple[str, ...]:
     pad = session.pad
     if pad is None:
         return ()
-    return tuple(
-        n for n in RANGED if n not in PEDESTAL or n in dimensions_of(session.project, pad, "pedestal")
-    )
+    own = (n for n in RANGED if n not in PEDESTAL or n in dimensions_of(session.project, pad, "pedestal"))
+    return (*own, *(STRAP if strap_of(session.project, pad) is not None else ()))
 
 
 RANGES = Spec("ranges", _ranged, _range_columns)

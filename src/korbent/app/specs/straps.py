@@ -12,6 +12,7 @@ from korbent.app.specs.common import bar_cell, changed, computed, drop, field, r
 from korbent.app.tables import Column, Spec, TablePanel
 from korbent.app.words import tip
 from korbent.core.model.foundations import Strap
+from korbent.core.plan.alike_straps import with_beam
 from korbent.core.sizing.straps import grown
 from korbent.core.straps.on_springs import compared
 from korbent.core.straps.tying import tied_up, ties
@@ -75,6 +76,7 @@ def _columns(session: Session) -> list[Column]:
         Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True, tip="of its own checks; they stand at the base at the boundary"),
         base("edge", "Boundary base", "whose column stands off its middle; the checks of the strap stand there"),
         base("inner", "Inner base", "which holds it down"),
+        f("type", "Type", kind="text", optional=True, width=56, tip="straps of one type have the same beam: what is changed in one is changed in all"),
         f("width", "Width"), f("depth", "Depth", tip="of the beam; it lies clear of the ground"),
         bars("top", "Top", "number and diameter over the width, such as 5 no 25"),
         bars("bottom", "Bottom", "number and diameter over the width, such as 3 no 16"),
@@ -125,15 +127,17 @@ class StrapsBar(QWidget):
         """All straps of the project; says what was changed, and of which nothing is enough."""
         session = self.panel.session
         project, said = session.project, []
-        for strap in project.straps:
+        for name in [strap.name for strap in project.straps]:
+            strap = next(s for s in project.straps if s.name == name)
             try:
                 new, more = grown(project, strap)
             except ValueError as error:
                 said.append(f"! {error}")
                 continue
             if more:
-                said.append(f"{strap.name}: {', '.join(more)}")
-                project = project.replaced(straps=tuple(new if s is strap else s for s in project.straps))
+                of_type = f" (type {strap.type})" if strap.type else ""
+                said.append(f"{name}{of_type}: {', '.join(more)}")
+                project = with_beam(project, new)
         text = (
             "; ".join(sorted(said, key=lambda one: not one.startswith("!"))) or "all straps hold as they are"
         )

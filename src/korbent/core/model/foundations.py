@@ -922,6 +922,8 @@ class Strap(Row):
     edge: Name
     """The base whose column stands off its middle."""
     inner: Name
+    type: Name | None = None
+    """Straps of one type have the same beam: a change of one by hand, and its growth, are those of all."""
     width: Length = 0.5
     depth: Length = 0.8
     top: Bars = Bars(diameter=0.025, number=4)
@@ -931,6 +933,16 @@ class Strap(Row):
     """Of a link, across the width."""
     cover: Length | None = None
     """Of the links, m; that of the base at the boundary where nothing is given."""
+    ranges: FrozenMap[Range] = Field(default_factory=nothing)
+    """How far the width and the depth may grow where a check fails, and on which raster; without one the width stays."""
+
+    @field_validator("ranges")
+    @classmethod
+    def _of_its_sizes(cls, ranges: Any) -> Any:
+        for name in ranges:
+            if name not in ("width", "depth"):
+                raise ValueError(f"{name} of a strap has no range; its width and its depth have")
+        return ranges
 
     @model_validator(mode="after")
     def _two_bases(self) -> "Strap":

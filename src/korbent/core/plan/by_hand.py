@@ -10,6 +10,7 @@ from korbent.core.kinds import kind_of
 from korbent.core.model import edited, expressed, expression_at, renamed, value_at
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
+from korbent.core.plan.alike_straps import BEAM, with_beam
 
 Path = tuple[str | int, ...]
 SIZES = ("width", "length", "far_length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
@@ -39,7 +40,7 @@ def by_hand(project: Project, path: Path, value: Any) -> Project:
         pad = project.pad(str(path[1]))
         new = pad.with_edge(str(path[3]), float(value))
         return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
-    if path[0] == "pads" and len(path) == 5 and path[2] == "ranges":
+    if path[0] in ("pads", "straps") and len(path) == 5 and path[2] == "ranges":
         return _ranged(project, path, value)
     if _expression(project, path):
         return marked(edited(expressed(project, path, None), path, value), path, project)
@@ -48,7 +49,21 @@ def by_hand(project: Project, path: Path, value: Any) -> Project:
     if value_at(project, path) == value:
         return project
     refuse_frozen(project, path)
-    return marked(_changed(project, path, value), path, project)
+    return _alike(marked(_changed(project, path, value), path, project), path)
+
+
+def _alike(project: Project, path: Path) -> Project:
+    """Straps of one type after a change of one: all have its beam; one that joins a type takes that of the others."""
+    if path[0] != "straps" or len(path) < 3 or path[2] not in (*BEAM, "type"):
+        return project
+    own = next(s for s in project.straps if s.name == path[1])
+    others = [s for s in project.straps if s is not own and own.type and s.type == own.type]
+    if not others:
+        return project
+    if path[2] == "type":
+        new = own.replaced(**{name: getattr(others[0], name) for name in BEAM})
+        return project.replaced(straps=tuple(new if s is own else s for s in project.straps))
+    return with_beam(project, own)
 
 
 def refuse_frozen(project: Project, path: Path) -> None:
@@ -83,7 +98,12 @@ def _changed(project: Project, path: Path, value: Any) -> Project:
 
 def _ranged(project: Project, path: Path, value: Any) -> Project:
     """A range of a size is made at need."""
-    pad, name = project.pad(str(path[1])), str(path[3])
+    name = str(path[3])
+    if path[0] == "straps":
+        strap = next(s for s in project.straps if s.name == path[1])
+        own = strap.ranges.get(name) or Range(pinned=name == "width")
+        return _alike(edited(project, path[:4], own.replaced(**{str(path[4]): value})), path)
+    pad = project.pad(str(path[1]))
     follows = kind_of(pad).follows(pad, project.load_point(pad.load_point))
     given = pad.ranges.get(name) or Range(pinned=name in ("level", follows))
     return edited(project, path[:4], given.replaced(**{str(path[4]): value}))

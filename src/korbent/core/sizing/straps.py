@@ -1,6 +1,6 @@
 """A strap grown to what its own checks ask for: only what fails grows, bars and links before the beam."""
 
-from math import ceil
+from math import ceil, floor
 from typing import TypeVar
 
 import numpy as np
@@ -14,6 +14,7 @@ from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Project
 from korbent.core.model.foundations import Rib, Strap
+from korbent.core.model.site import Range
 from korbent.core.straps.checks import strap_checks
 from korbent.core.units import length_text
 from korbent.core.working import SILENT
@@ -26,29 +27,60 @@ LINKS = {
 }
 """Bars of links, m: #3 to #5 in US units."""
 STEP = {"metric": 0.05, "us": 2 * 0.0254}
-"""Raster on which depth grows, m."""
+"""Raster on which sizes grow, m."""
 
 
 Beam = TypeVar("Beam", Strap, Rib)
 
 
 def grown(project: Project, strap: Strap) -> tuple[Strap, tuple[str, ...]]:
-    """The strap with more bars, links or depth where its own checks fail, and what was changed; as it is where all hold.
+    """The strap with more bars, links, depth or (where it has a range) width where its own checks fail, and what was changed; as it is where
+    all hold. A size below its range is raised to it first.
 
     Raises:
         ValueError: where its checks cannot be done, or no growth makes them hold.
     """
-    now = strap
+    limits = {name: range_of(project, strap, name) for name in ("depth", "width")}
+    raised = {name: low for name, (low, _, _) in limits.items() if getattr(strap, name) < low - 1e-9}
+    now = strap.replaced(**raised) if raised else strap
     for _ in range(ROUNDS):
         failing = _failing(project, now)
         if not failing:
             return now, _changes(project, strap, now)
         check, ratio = failing[0]
-        more = _more(project, now, check, ratio)
+        more = _more(project, now, check, ratio, limits)
         if more is None:
             break
         now = more
-    raise ValueError(f"{strap.name}: no bars, links or depth up to three times the present one are enough")
+    units = project.showing
+    sizes = [
+        f"{name} up to {length_text(high, units)}" for name, (low, high, _) in limits.items() if high > low
+    ]
+    tried = ", ".join(["bars", "links", *sizes])
+    raise ValueError(
+        f"{strap.name}: no {tried} are enough"
+        if sizes
+        else f"{strap.name}: no {tried} are enough, and its sizes are pinned"
+    )
+
+
+Limits = dict[str, tuple[float, float, float]]
+
+
+def range_of(project: Project, strap: Strap, name: str) -> tuple[float, float, float]:
+    """(least, greatest, raster) of the width or depth of a strap when it grows, m. Without a range the depth goes to three times the present
+    one, and the width stays."""
+    now: float = getattr(strap, name)
+    given = strap.ranges.get(name) or Range(pinned=name == "width")
+    step = given.step or STEP["us" if project.units == "us" else "metric"]
+    if given.pinned:
+        return now, now, step
+    low = max(given.low if given.low is not None else now, 0.05)
+    return low, max(given.high if given.high is not None else MOST * max(now, low), low), step
+
+
+MOST = 3.0
+"""Times the present size: as far as a size goes that has no upper limit."""
 
 
 def _failing(project: Project, strap: Strap) -> list[tuple[str, float]]:
@@ -69,8 +101,8 @@ def _worst(outcome: Outcome) -> float:
     return float("inf") if outcome.bare.any() else float(outcome.ratio.max())
 
 
-def _more(project: Project, strap: Strap, check: str, ratio: float) -> Strap | None:
-    """The next step for a check that fails."""
+def _more(project: Project, strap: Strap, check: str, ratio: float, limits: Limits) -> Strap | None:
+    """The next step for a check that fails: bars or links, then depth, then width."""
     if check in ("strap-top", "strap-bottom"):
         face = check.removeprefix("strap-")
         bars = more_bars(project, strap, getattr(strap, face), ratio)
@@ -80,13 +112,14 @@ def _more(project: Project, strap: Strap, check: str, ratio: float) -> Strap | N
         links = _more_links(project, strap, check, ratio)
         if links is not None:
             return links
-    units = "us" if project.units == "us" else "metric"
-    depth = round(strap.depth + STEP[units], 6)
-    return (
-        strap.replaced(depth=depth)
-        if depth <= 3 * next(s for s in project.straps if s.name == strap.name).depth
-        else None
-    )
+    for name, (_, high, step) in limits.items():
+        now = getattr(strap, name)
+        more = now + step
+        if name in strap.ranges and strap.ranges[name].step:  # on its raster
+            more = step * (floor(now / step + 1e-6) + 1)
+        if more <= high + 1e-9:
+            return strap.replaced(**{name: round(more, 6)})
+    return None
 
 
 def more_bars(project: Project, strap: Strap | Rib, bars: Bars, ratio: float) -> Bars | None:
@@ -147,6 +180,7 @@ def _changes(project: Project, old: Strap, new: Strap) -> tuple[str, ...]:
             said.append(f"{name} {words(after, project.units == 'us') or 'none'}")
     if old.legs != new.legs:
         said.append(f"{new.legs} legs")
-    if old.depth != new.depth:
-        said.append(f"depth {length_text(new.depth, units)}")
+    for name in ("depth", "width"):
+        if getattr(old, name) != getattr(new, name):
+            said.append(f"{name} {length_text(getattr(new, name), units)}")
     return tuple(said)

@@ -2,6 +2,7 @@
 
 from korbent.core.model.foundations import Pad, Strap
 from korbent.core.model.project import Project
+from korbent.core.plan.alike_straps import with_beam
 
 NAMES = ("strap_width", "strap_depth")
 
@@ -37,5 +38,4 @@ def changed(project: Project, pad: Pad, name: str, value: float) -> Project:
     strap = strap_of(project, pad)
     if strap is None or name not in NAMES:
         raise KeyError(name)
-    new = strap.replaced(**{name.removeprefix("strap_"): value})
-    return project.replaced(straps=tuple(new if s is strap else s for s in project.straps))
+    return with_beam(project, strap.replaced(**{name.removeprefix("strap_"): value}))
