@@ -18,6 +18,9 @@ SLOW = (
     "round plate on springs",
     "half-space, raft",
     "curve: collapse",
+    "raft without stiffness in two steps",
+    "two like rafts",
+    "pad beside a stiff raft",
 )
 """Beginnings of the names of cases that take seconds."""
 

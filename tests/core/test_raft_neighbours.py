@@ -5,10 +5,12 @@ from functools import cache
 import numpy as np
 import pytest
 
+from korbent.core.bench import bench_for
 from korbent.core.cache import forget_all
 from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
 from korbent.core.explain.working import Working, working
+from korbent.core.geometry import table
 from korbent.core.model import Load, Project
 from korbent.core.model.actions import AreaLoad
 from korbent.core.rafts.layered import CLOSE
@@ -168,8 +170,11 @@ def twins(apart: float) -> Project:
 
 
 def by_place(project: Project, which: int) -> np.ndarray:
-    one = project.replaced(pads=(project.pads[which], project.pads[1 - which])) if which else project
-    found = solved(one)
+    """Settlements of one of the rafts, those of the second mirrored."""
+    pad = project.pads[which]
+    bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
+    found = solved_raft(bench, project, "settlement long")
+    assert isinstance(found, SolvedRaft), found
     grid = found.settlement[:, 0].reshape(found.mesh.grid)
     return grid[::-1] if which else grid
 

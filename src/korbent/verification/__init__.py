@@ -14,6 +14,7 @@ from korbent.verification.outlines import OUTLINES
 from korbent.verification.pad import PAD
 from korbent.verification.plasticity import PLASTICITY
 from korbent.verification.plates import PLATES
+from korbent.verification.raft_steps import RAFT_STEPS
 from korbent.verification.ribs import RIBS
 from korbent.verification.ritz import RITZ
 from korbent.verification.settlement import SETTLEMENT
@@ -49,6 +50,7 @@ CASES: tuple[Case, ...] = (
     *RITZ,
     *STRAPS,
     *STRATA,
+    *RAFT_STEPS,
     *PLASTICITY,
 )
 
