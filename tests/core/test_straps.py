@@ -46,7 +46,7 @@ def test_reactions_by_statics(turn: float, V1: float, V2: float) -> None:
     project = pair(V1, V2, turn)
     bench, situations, found = forces(project, "P")
     _, _, alone = forces(pair(V1, V2, turn, tied=False), "P")
-    here, there = strap_weight(bench, bench.stands[0].tie)  # type: ignore[arg-type]
+    here, there = strap_weight(bench, bench.stands[0].ties[0])  # type: ignore[arg-type]
     here, there = float(here[0, 0]), float(there[0, 0])
     whole = 25 * 0.5 * 0.9 * (S - E - 0.8 - 1.1)
     assert here + there == pytest.approx(whole, rel=1e-9)
@@ -81,7 +81,7 @@ def test_the_pair_is_in_equilibrium() -> None:
     _, _, q = forces(project, "Q")
     _, _, p0 = forces(apart, "P")
     _, _, q0 = forces(apart, "Q")
-    weight = situations.weight * float(sum(strap_weight(bench, bench.stands[0].tie))[0, 0])  # type: ignore[arg-type]
+    weight = situations.weight * float(sum(strap_weight(bench, bench.stands[0].ties[0]))[0, 0])  # type: ignore[arg-type]
     assert p.V[0] + q.V[0] == pytest.approx(p0.V[0] + q0.V[0] + weight, rel=1e-9)
     # about the middle of the edge base, the inner one S - e away, the middle of the strap between the facing edges
     Ls = S - E
@@ -93,7 +93,7 @@ def test_the_pair_is_in_equilibrium() -> None:
 def test_the_beam_carries_the_couple() -> None:
     project = pair()
     bench, situations, _ = forces(project, "P", "concrete")
-    tie = bench.stands[0].tie
+    tie = bench.stands[0].ties[0]
     assert tie is not None
     s, moment, shear = beam_of(bench, tie)
     R1, R2, apart = reactions(bench, tie)
@@ -214,19 +214,30 @@ def test_straps_that_cannot_be(changes: dict[str, object], words: str) -> None:
         project.replaced(straps=(project.straps[0].replaced(**changes),))
 
 
-def test_a_base_is_tied_once_and_a_strap_needs_its_bases() -> None:
+def test_straps_that_do_not_meet_as_they_should() -> None:
+    """Askew at one base, the same two bases twice, two straps from one base at the boundary; a strap without its base."""
     project = pair()
-    point = LoadPoint(name="F", x=0.0, y=6.0, size_x=0.4, size_y=0.4, level=0.0)
-    pad = project.pads[1].replaced(name="Z", load_point="F")
-    more = project.replaced(
-        actions=project.actions.replaced(load_points=(*project.actions.load_points, point)),
-        pads=(*project.pads, pad),
-    )
-    second = Strap(name="S2", edge="Z", inner="Q")
-    with pytest.raises(ValidationError, match="tied twice"):
-        more.replaced(straps=(*more.straps, second))
+
+    def with_third(x: float, y: float) -> Project:
+        point = LoadPoint(name="F", x=x, y=y, size_x=0.4, size_y=0.4, level=0.0)
+        pad = project.pads[1].replaced(name="Z", load_point="F")
+        return project.replaced(
+            actions=project.actions.replaced(load_points=(*project.actions.load_points, point)),
+            pads=(*project.pads, pad),
+        )
+
+    askew = with_third(0.0, 6.0)
+    for straps, words in (
+        ((Strap(name="S2", edge="Z", inner="Q"),), "at Q it runs 40 degrees off the line of S1"),
+        ((Strap(name="S2", edge="Q", inner="P"),), "tied by a strap already"),
+        ((Strap(name="S2", edge="P", inner="Z"),), "P has a strap already"),
+    ):
+        with pytest.raises(ValidationError, match=words):
+            askew.replaced(straps=(*askew.straps, *straps))
     with pytest.raises(ValidationError, match="there is no base 'Q'"):
         project.replaced(pads=project.pads[:1])
+    square = with_third(S, 6.0)
+    assert len(square.replaced(straps=(*square.straps, Strap(name="S2", edge="Z", inner="Q"))).straps) == 2
 
 
 def test_the_bars_of_the_strap_are_in_the_schedule() -> None:

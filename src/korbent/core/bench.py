@@ -10,7 +10,7 @@ from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_a
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, actions_on, not_for, situations_for
 from korbent.core.actions.steps import QUESTION, lasting_situations
-from korbent.core.actions.tied import Tie, strap_shares, tied_loads
+from korbent.core.actions.tied import Tie, direction, share_of, strap_shares, tied_loads
 from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.ground.below import profile_below
@@ -94,15 +94,15 @@ class Bench:
 
     def _forces(self, situations: Situations, record: Recorder) -> BaseForces:
         loads = self.untied(situations)
-        tie = self.stands[0].tie if self.stands else None
+        ties = self.stands[0].ties if self.stands else ()
         # one raft stands alone on its bench
         volume, x, y = self.pads[0].added_concrete
         resting: Array | float = self.settings.concrete_weight * volume
         first, g = self.pads[0], self.geometry
         at = (x - first.offset_x + g.offset_x, y - first.offset_y + g.offset_y) if volume else None
-        if tie is not None:
-            loads = tied_loads(self.base or self.geometry, self.standing[0], loads, situations.cases, tie)
-            near, _ = strap_shares(self.base or self.geometry, self.points[0], tie)
+        if ties:
+            loads = tied_loads(self.base or self.geometry, self.standing[0], loads, situations.cases, ties)
+            near = sum(strap_shares(self.base or self.geometry, self.points[0], tie)[0] for tie in ties)
             resting, at = self.settings.concrete_weight * near, None
         forces = base_forces(
             self.base or self.geometry,
@@ -126,9 +126,9 @@ class Bench:
     @cached_property
     def alone(self) -> "Bench":
         """The bench without straps: on it what the columns themselves bring to their pedestals and dowels is found."""
-        if not self.stands or self.stands[0].tie is None:
+        if not self.stands or not self.stands[0].ties:
             return self
-        return replace(self, stands=tuple(replace(stand, tie=None) for stand in self.stands))
+        return replace(self, stands=tuple(replace(stand, ties=()) for stand in self.stands))
 
     def untied(self, situations: Situations) -> Array:
         """Loads of the bases by case in the axes of their loads, as their own columns bring them, (candidates, cases, 5)."""
@@ -296,7 +296,7 @@ def shared_key(project: Project, pad: Pad) -> tuple[object, ...]:
         pad.replacement,
         len(pad.further),
         not_for(project.actions, pad.name),
-        pad.name if pad.kind == "raft" or stand.tie is not None else "",
+        pad.name if pad.kind == "raft" or stand.ties else "",
     )
 
 
@@ -331,8 +331,13 @@ class Stand:
     """In force for it."""
     profile: Profile | None
     """The strata below its middle."""
-    tie: Tie | None = None
-    """What ties it to another base."""
+    ties: tuple[Tie, ...] = ()
+    """What ties it to other bases."""
+
+    @property
+    def edge_tie(self) -> Tie | None:
+        """The strap of which it is the base at the boundary."""
+        return next((tie for tie in self.ties if tie.at_edge), None)
 
 
 def stand_of(project: Project, pad: Pad) -> Stand:
@@ -354,23 +359,41 @@ def _stand(project: Project, pad: Pad) -> Stand:
         points,
         project.settings_of(pad),
         profile_below(project.ground, pad, points[0]),
-        _tie_of(project, pad),
+        _ties_of(project, pad),
     )
 
 
-def _tie_of(project: Project, pad: Pad) -> Tie | None:
+def _ties_of(project: Project, pad: Pad) -> tuple[Tie, ...]:
+    def ways(name: str) -> list[tuple[float, float]]:
+        """In which directions the straps of a base run."""
+        own = project.load_point(project.pad(name).load_point)
+        ends = ((s.inner if s.edge == name else s.edge) for s in project.straps if name in (s.edge, s.inner))
+        return [direction(own, project.load_point(project.pad(end).load_point)) for end in ends]
+
+    found = []
     for strap in project.straps:
         if pad.name in (strap.edge, strap.inner):
             at_edge = pad.name == strap.edge
             partner = project.pad(strap.inner if at_edge else strap.edge)
-            return _tied(strap, partner, standing_on(project, partner), at_edge)
-    return None
+            points = standing_on(project, partner)
+            way = direction(project.load_point(pad.load_point), points[0])
+            shares = (share_of(way, ways(name)) for name in (pad.name, partner.name))
+            found.append(_tied(strap, partner, points, at_edge, *shares))
+    return _ties(*found)
 
 
 @remembered(512)
-def _tied(strap: Strap, partner: Pad, points: tuple[LoadPoint, ...], at_edge: bool) -> Tie:
+def _tied(
+    strap: Strap, partner: Pad, points: tuple[LoadPoint, ...], at_edge: bool, share: float, far_share: float
+) -> Tie:
     """The very same tie as long as what it is of stays the same."""
-    return Tie(strap, partner, points, at_edge)
+    return Tie(strap, partner, points, at_edge, share, far_share)
+
+
+@remembered(512)
+def _ties(*ties: Tie) -> tuple[Tie, ...]:
+    """The very same tuple for the same ties."""
+    return ties
 
 
 def finished_at(project: Project, settings: Settings) -> float:

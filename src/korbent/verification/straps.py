@@ -53,7 +53,7 @@ def solved(P1: float, P2: float, e: float, S: float, L1: float, L2: float, M: fl
             at = int(situations.factors.sum(axis=-1).argmin())
             values.append(float(bench.forces(situations, SILENT).V[0, at]))
             factor, gamma = float(situations.factors[at].max()), float(situations.weight[at])
-            if tied and (tie := bench.stands[0].tie) is not None:
+            if tied and (tie := bench.stands[0].ties[0]) is not None:
                 near, far = (gamma * float(w[0, 0]) for w in strap_weight(bench, tie))
                 values[-1] -= near
                 if name == "P":

@@ -30,7 +30,9 @@ def _columns(session: Session) -> list[Column]:
     def base(name: str, title: str, tip: str) -> Column:
         return Column(
             title, lambda r: getattr(r, name), lambda r: (*path(r), name), kind="choice", width=104, tip=tip,
-            choices_of=lambda r: [p.name for p in session.project.pads if p.name == getattr(r, name) or ties(session.project, p)],
+            choices_of=lambda r: [
+                p.name for p in session.project.pads if p.name == getattr(r, name) or ties(session.project, p, name == "edge")
+            ],
         )  # fmt: skip
 
     def bars(name: str, title: str, tip: str, optional: bool = False) -> Column:

@@ -2,9 +2,11 @@
 
 Along the strap each base presses in its middle: what its column stands off it, and the moments along the strap, are carried as a couple.
 With P1 at e beyond the middle of the edge base and S between the columns this gives R1 = P1 S/(S - e), R2 = P2 - P1 e/(S - e). Across the
-strap each base keeps its own moments; horizontal forces stay where they act.
+strap each base keeps its own moments; horizontal forces stay where they act. Where several straps meet at a base those that run in line
+share its moment along them, those at right angles carry their own.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,6 +28,10 @@ class Tie:
     """What stands on the partner."""
     at_edge: bool
     """This base is the one at the boundary."""
+    share: float = 1.0
+    """Of the moment of this base along the strap: straps that run in line at a base carry it in equal parts."""
+    far_share: float = 1.0
+    """The same of the partner."""
 
 
 def direction(own: LoadPoint, other: LoadPoint) -> tuple[float, float]:
@@ -68,7 +74,7 @@ class Moved:
     force: Array
     """Added to the vertical force, kN."""
     own: Array
-    """Moment along the strap of this base's column about its middle, kNm."""
+    """What the strap carries of the moment along it of this base's column about its middle, kNm."""
     others: Array
     """That of the other base, in the direction from this one to the other."""
     apart: Array
@@ -90,9 +96,9 @@ def moved(
     apart = (px - x) * d[0] + (py - y) * d[1]
     off = (first.x - x) * d[0] + (first.y - y) * d[1]
     far_off = (far.x - px) * d[0] + (far.y - py) * d[1]
-    own = along(loads, off, geometry.load_level - geometry.underside, d)
+    own = tie.share * along(loads, off, geometry.load_level - geometry.underside, d)
     theirs = in_plan(loads_of_all(tie.points, cases), far)[None]
-    others = along(theirs, far_off, partner.load_level - partner.underside, d)
+    others = tie.far_share * along(theirs, far_off, partner.load_level - partner.underside, d)
     return Moved(-(own + others) / np.maximum(apart, 1e-6), own, others, apart)
 
 
@@ -118,24 +124,37 @@ def size_along(geometry: PadGeometry, d: tuple[float, float]) -> Array:
 
 
 def tied_loads(
-    geometry: PadGeometry, points: tuple[LoadPoint, ...], loads: Array, cases: tuple[str, ...], tie: Tie
+    geometry: PadGeometry,
+    points: tuple[LoadPoint, ...],
+    loads: Array,
+    cases: tuple[str, ...],
+    ties: tuple[Tie, ...],
 ) -> Array:
-    """The loads of a tied base by case, in the axes in which they are given, (candidates, cases, 5): with the force that the strap moves,
-    and no moment along it about the middle."""
+    """The loads of a tied base by case, in the axes in which they are given, (candidates, cases, 5): with the forces that its straps move,
+    and without the moments along them about the middle that they carry."""
     first = points[0]
-    d = direction(first, tie.points[0])
     plan = in_plan(loads, first)
-    found = moved(geometry, points, plan, cases, tie)
     x, y = middle_of(geometry)
-    off = (first.x - x) * d[0] + (first.y - y) * d[1]
-    arm = geometry.load_level - geometry.underside
     V, Hx, Hy, Mx, My = (
         v.copy() for v in np.moveaxis(np.broadcast_to(plan, (len(x), *plan.shape[-2:])), -1, 0)
     )
-    V = V + found.force
-    # at the level of the loads, so that nothing is left about the middle of the underside
-    wanted = -V * off - (Hx * d[0] + Hy * d[1]) * arm
-    change = wanted - (My * d[0] - Mx * d[1])
-    back = np.stack([V, Hx, Hy, Mx - change * d[1], My + change * d[0]], axis=-1)
+    for tie in ties:
+        d = direction(first, tie.points[0])
+        found = moved(geometry, points, plan, cases, tie)
+        off = (first.x - x) * d[0] + (first.y - y) * d[1]
+        V = V + found.force
+        # at the place of the loads: the force acts in the middle of the base along the strap
+        change = -found.own - found.force * off
+        Mx, My = Mx - change * d[1], My + change * d[0]
+    back = np.stack([V, Hx, Hy, Mx, My], axis=-1)
     axes = 0.0 if first.axes == "plan" else float(np.deg2rad(first.rotation))
     return turned(back, np.array(axes))
+
+
+IN_LINE = 0.5**0.5
+"""Straps at a base of less than 45 degrees between them run in line."""
+
+
+def share_of(own: tuple[float, float], all_of_base: Sequence[tuple[float, float]]) -> float:
+    """Of the moment of a base along one of its straps what that one carries, by the directions of all of them."""
+    return 1.0 / sum(abs(own[0] * d[0] + own[1] * d[1]) > IN_LINE for d in all_of_base)

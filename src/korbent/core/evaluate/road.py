@@ -141,7 +141,7 @@ def evaluate_pad(project: Project, pad: Pad) -> PadResult:
 def depends_on(project: Project, pad: Pad) -> Dependence:
     """What the result of a pad depends on: identities, and the values, kept alive with the result."""
     stand = stand_of(project, pad)
-    own = (pad, stand.points, stand.settings, stand.profile, stand.tie)
+    own = (pad, stand.points, stand.settings, stand.profile, stand.ties)
     shared, key = _shared(project)
     return (*map(id, own), *key), (*own, *shared)
 

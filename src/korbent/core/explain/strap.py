@@ -15,13 +15,15 @@ from korbent.core.straps.checks import beam_of
 @remembered(16)
 def along_strap(project: Project, pad: Pad) -> BeamLine | None:
     """Of the strap that ties this base, from the outer end of the base at the boundary to the face of the inner one; places from the middle
-    of the base at the boundary. None where no strap ties it, or nothing acts."""
-    strap = next((s for s in project.straps if pad.name in (s.edge, s.inner)), None)
+    of the base at the boundary. Of several its own where it is at the boundary, else the first. None where no strap ties it, or nothing
+    acts."""
+    mine = [s for s in project.straps if pad.name in (s.edge, s.inner)]
+    strap = next((s for s in mine if s.edge == pad.name), mine[0] if mine else None)
     if strap is None:
         return None
     edge = project.pad(strap.edge)
     bench = bench_for(project, (edge,), np.zeros(1, dtype=int), table(edge))
-    tie = bench.stands[0].tie
+    tie = bench.stands[0].edge_tie
     if tie is None or not len(bench.situations("concrete")):
         return None
     at, moment, shear = (v[0] for v in beam_of(bench, tie))

@@ -6,7 +6,7 @@ Rules work on anything shaped like a project, so that a file with other errors i
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from itertools import pairwise
-from math import cos, hypot, radians, sin
+from math import atan2, cos, degrees, hypot, radians, sin
 from typing import Any
 
 from korbent.core.model.outlines import contains
@@ -193,15 +193,18 @@ def walls_of_strips(project: Any) -> Iterator[Problem]:
 
 
 def bases_of_straps(project: Any) -> Iterator[Problem]:
-    """A strap ties two bases that there are, each under one column, apart from each other; no base is tied twice."""
+    """A strap ties two bases that there are, each under one column, apart from each other; a base is at the boundary of one strap alone, and
+    straps that meet at a base run in line or at right angles."""
     pads = {p.name: p for p in project.pads or ()}
     points = {p.name: p for p in project.actions.load_points or ()}
-    tied: Counter[str] = Counter()
+    edges: Counter[str] = Counter()
+    pairs: Counter[frozenset[str]] = Counter()
+    ways: dict[str, list[tuple[str, float]]] = {}
     for strap in getattr(project, "straps", None) or ():
         for side in ("edge", "inner"):
             name = getattr(strap, side)
             pad = pads.get(name)
-            tied[name] += 1
+            edges[name] += side == "edge"
             if pad is None:
                 yield Problem(
                     f"straps[{strap.name}].{side}", f"there is no base {name!r}; known: {_list(pads)}"
@@ -215,8 +218,16 @@ def bases_of_straps(project: Any) -> Iterator[Problem]:
                     f"straps[{strap.name}].{side}",
                     f"{name} is no pad under one column on the ground itself: a strap ties such pads",
                 )
-            elif tied[name] > 1:
-                yield Problem(f"straps[{strap.name}].{side}", f"{name} is tied twice; a base has one strap")
+            elif side == "edge" and edges[name] > 1:
+                yield Problem(
+                    f"straps[{strap.name}].edge",
+                    f"{name} has a strap already: it may be the inner base of others, the base at the boundary of one alone",
+                )
+        pairs[frozenset((strap.edge, strap.inner))] += 1
+        if pairs[frozenset((strap.edge, strap.inner))] > 1:
+            yield Problem(
+                f"straps[{strap.name}]", f"{strap.edge} and {strap.inner} are tied by a strap already"
+            )
         ends = [
             p
             for n in (strap.edge, strap.inner)
@@ -228,6 +239,22 @@ def bases_of_straps(project: Any) -> Iterator[Problem]:
                 f"straps[{strap.name}]",
                 "the columns of its bases stand less than 1 m apart: join the bases instead",
             )
+        elif known:
+            way = degrees(atan2(ends[1].y - ends[0].y, ends[1].x - ends[0].x))
+            for name in (strap.edge, strap.inner):
+                for other, theirs in ways.setdefault(name, []):
+                    askew = abs((way - theirs + 45.0) % 90.0 - 45.0)
+                    if askew > ASKEW:
+                        yield Problem(
+                            f"straps[{strap.name}]",
+                            f"at {name} it runs {askew:.0f} degrees off the line of {other} and the right angle to it: straps that meet at a base run "
+                            f"in line or at right angles, to {ASKEW:g} degrees",
+                        )
+                ways[name].append((strap.name, way))
+
+
+ASKEW = 20.0
+"""Degrees by which straps that meet at a base may be off one line or a right angle."""
 
 
 def columns_on_bases(project: Any) -> Iterator[Problem]:

@@ -156,7 +156,7 @@ def pressing_keys(project: Project) -> list[Key]:
     same = tuple(map(id, common))
     found: list[Key] = []
     for stand in stands_of(project).values():
-        own = (stand.pad, stand.points, stand.settings, stand.profile, stand.tie)
+        own = (stand.pad, stand.points, stand.settings, stand.profile, stand.ties)
         found.append(((*map(id, own), *same), (*own, *common)))
     return found
 

@@ -21,10 +21,9 @@ PLACES = 121
 
 def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """Bars above and below and links of the strap that ties these bases, where they are the ones at the boundary; nothing else."""
-    ties = [stand.tie for stand in bench.stands]
-    if not ties or ties[0] is None or not ties[0].at_edge:
+    tie = bench.stands[0].edge_tie if bench.stands else None
+    if tie is None:
         return []
-    tie = ties[0]
     if bench.standards.concrete not in NAMES:
         return [
             cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards")
@@ -98,7 +97,8 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
 
 
 def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
-    """(R1, R2, distance of the middles): below this base and the other, of columns and strap, (candidates, situations), kN."""
+    """(R1, R2, distance of the middles): below this base and the other, of columns and strap, (candidates, situations), kN; where straps run
+    in line at a base of that share of its column which goes with this one."""
     situations = bench.situations("concrete")
     plan = in_plan(bench.untied(situations), bench.points[0])
     found = moved(bench.geometry, bench.standing[0], plan, situations.cases, tie)
@@ -106,7 +106,11 @@ def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
     theirs = situations.factors @ in_plan(_partner_loads(tie, situations.cases), tie.points[0])
     change = found.force @ situations.factors.T
     here, there = (situations.weight * w for w in strap_weight(bench, tie))
-    return own[..., 0] + change + here, theirs[None, :, 0] - change + there, found.apart
+    return (
+        tie.share * own[..., 0] + change + here,
+        tie.far_share * theirs[None, :, 0] - change + there,
+        found.apart,
+    )
 
 
 def _partner_loads(tie: Tie, cases: tuple[str, ...]) -> Array:
@@ -137,7 +141,7 @@ def beam_of(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
     face = apart - size_along(other, d) / 2
     column = (first.x - x) * d[0] + (first.y - y) * d[1]
     R1, _, _ = reactions(bench, tie)
-    plan = (situations.factors @ in_plan(bench.untied(situations), first))[:, None]
+    plan = tie.share * (situations.factors @ in_plan(bench.untied(situations), first))[:, None]
     arm = (bench.geometry.load_level - bench.geometry.underside)[..., None]
     # moment of the column along the strap at the underside, without its force
     turning = plan[..., 4] * d[0] - plan[..., 3] * d[1] + (plan[..., 1] * d[0] + plan[..., 2] * d[1]) * arm

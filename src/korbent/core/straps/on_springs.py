@@ -90,8 +90,10 @@ def compared(project: Project, strap: Strap) -> Compared | str:
     settlement under the lasting load. Weights of the bases are left out of both."""
     edge, inner = project.pad(strap.edge), project.pad(strap.inner)
     bench = bench_for(project, (edge,), np.zeros(1, dtype=int), table(edge))
-    tie = bench.stands[0].tie
+    tie = bench.stands[0].edge_tie
     situations = bench.situations("concrete")
+    if any(sum(name in (s.edge, s.inner) for s in project.straps) > 1 for name in (strap.edge, strap.inner)):
+        return "one of its bases is tied by several straps: the second look is at a pair"
     if tie is None or not len(situations):
         return bench.no_combination("concrete")
     k = [_subgrade(project, pad) for pad in (edge, inner)]
@@ -118,7 +120,7 @@ def pair_of(bench: Bench, k: tuple[float, float]) -> Pair:
     Args:
         k: modulus of subgrade reaction below each, kN/m3.
     """
-    tie = bench.stands[0].tie
+    tie = bench.stands[0].edge_tie
     assert tie is not None
     situations = bench.situations("concrete")
     first, far = bench.points[0], tie.points[0]

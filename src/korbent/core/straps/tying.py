@@ -10,10 +10,10 @@ NEAREST = 1.0
 """Columns of tied bases stand at least so far apart, m."""
 
 
-def ties(project: Project, pad: Pad) -> bool:
-    """Whether a strap may tie this base: a pad under one column on the ground itself, tied to nothing yet."""
-    tied = {name for strap in project.straps for name in (strap.edge, strap.inner)}
-    return pad.kind == "pad" and not pad.further and pad.replacement is None and pad.name not in tied
+def ties(project: Project, pad: Pad, at_edge: bool = False) -> bool:
+    """Whether a strap may tie this base: a pad under one column on the ground itself; as the one at the boundary of no other strap."""
+    free = not at_edge or all(strap.edge != pad.name for strap in project.straps)
+    return pad.kind == "pad" and not pad.further and pad.replacement is None and free
 
 
 def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
@@ -25,9 +25,9 @@ def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
     Raises:
         ValueError: where this base cannot be tied, or no other.
     """
-    if not ties(project, edge):
+    if not ties(project, edge, at_edge=True):
         raise ValueError(
-            f"{edge.name} is tied already, or no pad under one column on the ground itself: a strap ties such pads"
+            f"{edge.name} is at the boundary of a strap already, or no pad under one column on the ground itself: a strap ties such pads"
         )
     points = {p.name: p for p in project.actions.load_points}
     own, turn = points[edge.load_point], radians(edge.rotation)
@@ -35,12 +35,13 @@ def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
         -edge.offset_x * cos(turn) + edge.offset_y * sin(turn),
         -edge.offset_x * sin(turn) - edge.offset_y * cos(turn),
     )
+    tied = [{s.edge, s.inner} for s in project.straps]
     found: list[tuple[float, Pad]] = []
     for pad in project.pads if inner is None else (inner,):
         there = points[pad.load_point]
         dx, dy = there.x - own.x, there.y - own.y
         apart = hypot(dx, dy)
-        if pad is edge or apart < NEAREST or not ties(project, pad):
+        if pad is edge or apart < NEAREST or not ties(project, pad) or {edge.name, pad.name} in tied:
             continue
         along = (dx * inwards[0] + dy * inwards[1]) / apart
         # to 30 degrees off the way in which it reaches further
@@ -48,9 +49,9 @@ def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
             found.append((apart, pad))
     if not found:
         raise ValueError(
-            f"no pad that is free stands on the inner side of {edge.name}: give both bases in the table Straps"
+            f"no other pad under one column stands on the inner side of {edge.name}: give both bases in the table Straps"
             if inner is None
-            else f"{inner.name} is tied already, no pad under one column, or stands at the very same place"
+            else f"{inner.name} is tied to it already, no pad under one column, or stands at the very same place"
         )
     apart, inner = min(found, key=lambda one: one[0])
     depth = max(0.6, round(apart / 8, 1))
