@@ -9,6 +9,7 @@ from korbent.app.session import Session
 from korbent.app.specs import RAFTS
 from korbent.app.tables import TableModel
 from korbent.core.quantity_text import parse
+from korbent.core.units import SUBGRADE, UnitError
 from korbent.drawing.theme import LIGHT
 from tests.core.test_rafts import raft
 
@@ -91,4 +92,6 @@ def test_stiffness_of_the_ground_in_its_own_units(qtbot: QtBot) -> None:
         assert typed(model(session), "Subgrade k", text) == ""
         assert session.project.pads[0].plate.subgrade == pytest.approx(20_000.0)  # type: ignore[union-attr]
     # a pound per cubic inch is 271.4 kN/m3
-    assert parse("100 pci", "kPa/m") == pytest.approx(27_144.7, rel=1e-4)
+    assert parse("100 pci", SUBGRADE) == pytest.approx(27_144.7, rel=1e-4)
+    with pytest.raises(UnitError, match="weight of a volume"):
+        parse("120 pcf", SUBGRADE)

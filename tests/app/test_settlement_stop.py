@@ -15,6 +15,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.settlement import alone, curve, methods, settle, springs
 from korbent.core.model import AreaLoad, BandDrains, Project, SettlementMark, edited
 from korbent.core.settlement.history import YEAR, history
+from korbent.core.units import Showing
 from korbent.drawing.primitives import Disc, Drawing, Line
 from korbent.drawing.settlement import (
     SCALES,
@@ -240,7 +241,7 @@ def test_springs_are_load_over_settlement_and_far_ones_are_marked() -> None:
     assert by["vertical"].value == pytest.approx(one.vertical / s)
     assert by["k = E/(B (1 − ν²))"].value == pytest.approx(25_000 / (2.0 * (1 - 0.09)))
     assert by["typed"].far
-    assert "far from what the ground implies" in words(springs_drawing(rows, why, 1.6))
+    assert "far from what the ground implies" in words(springs_drawing(rows, why, Showing("metric"), 1.6))
     # a circle rocks by Borowicka's closed form against its own settlement
     round_ = one_pad(shape="circle", width=2.4, length=2.4)
     rocking = {r.name: r.value for r in springs(round_, round_.pads[0])[0]}

@@ -8,6 +8,7 @@ from korbent.core.quantity_text import AmbiguousNumberError, AmbiguousTonError, 
 from korbent.core.units import (
     FEET_AND_INCHES,
     NAMES,
+    SUBGRADE,
     Showing,
     UnitError,
     _registry,
@@ -278,3 +279,23 @@ def test_sizes_with_their_unit_once() -> None:
 def test_volumes_are_in_cubic_yards() -> None:
     assert to_shown(1.0, "m³", "us") == pytest.approx(1 / 0.9144**3)
     assert shown_unit("m³", "us") == "yd³"
+
+
+def test_a_modulus_of_subgrade_reaction_is_never_a_unit_weight() -> None:
+    """kN/m³ with metric units, pci with US ones; typed in any of its own units; pcf is refused."""
+    us = Showing("us")
+    assert shown_unit(SUBGRADE, Showing("metric")) == "kN/m³"
+    assert shown_unit(SUBGRADE, us) == "pci"
+    assert show(27_144.7, SUBGRADE, us) == "100.0"
+    for text, value in (
+        ("100 pci", 27_144.7),
+        ("172.8 kcf", 27_144.7),
+        ("27.1447 MN/m3", 27_144.7),
+        ("27144.7 kPa/m", 27_144.7),
+    ):
+        assert parse(text, SUBGRADE) == pytest.approx(value, rel=1e-5)
+    assert parse("100", SUBGRADE, us) == pytest.approx(27_144.7, rel=1e-5)
+    for units in (Showing("metric"), us):
+        with pytest.raises(UnitError, match="weight of a volume"):
+            parse("120 pcf", SUBGRADE, units)
+    assert shown_unit("kN/m3", us) == "pcf"

@@ -154,10 +154,10 @@ def test_what_a_raft_rests_on_and_has_in_regions_is_printed(tmp_path: Path) -> N
 
     text = printed(pad.plate.replaced(zones=(zone,)))
     for words in (
-        "rests on springs of 20000 kPa/m", "9000 kPa/m in 0.00 to 4.60, −2.40 to 2.40 m", "the ground gives at most 150 kPa", "opening −2.80 to −1.20",
+        "rests on springs of 20000 kN/m³", "9000 kN/m³ in 0.00 to 4.60, −2.40 to 2.40 m", "the ground gives at most 150 kPa", "opening −2.80 to −1.20",
         "0.90 m thick in", "added top x ø16 at 150 in −1.00 to 1.50", "G 5.00 kPa on",
     ):  # fmt: skip
         assert words in text, words
     text = printed(pad.plate.replaced(ground="layers", zones=(zone,)))
     assert "rests on the strata themselves" in text
-    assert "9000 kPa/m in" not in text
+    assert "9000 kN/m³ in" not in text

@@ -3,7 +3,7 @@
 import re
 from typing import Literal
 
-from korbent.core.units import TONS, UnitError, UnitSet, factor, shown_unit
+from korbent.core.units import SUBGRADE, TONS, UnitError, UnitSet, factor, shown_unit
 
 
 class AmbiguousTonError(UnitError):
@@ -151,6 +151,10 @@ def parse(
         if typed == "%":
             return value / 100
         raise UnitError(f"'{typed}' does not belong here: a plain number is meant")
+    if unit == SUBGRADE and typed.lower() == "pcf":
+        raise UnitError(
+            "pcf is the weight of a volume: give a modulus of subgrade reaction in pci, kcf or kN/m3"
+        )
     which = ton_named(text)
     if which:
         typed, ton = typed.split(None, 1)[1], which

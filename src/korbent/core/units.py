@@ -31,12 +31,16 @@ UnitSet = System | Showing
 FEET_AND_INCHES = "ft-in"
 """What a project may show lengths in: 5'-6 1/2" for sizes, feet for what is listed."""
 
+SUBGRADE = "kN/m²/m"
+"""The stored unit of a modulus of subgrade reaction: force per area and settlement, not the weight of a volume."""
+
 # stored unit -> unit shown, by unit set
 SHOWN: dict[System, dict[str, str]] = {
-    "metric": {"m²/day": "m²/year"},
+    "metric": {"m²/day": "m²/year", SUBGRADE: "kN/m³"},
     "us": {
         "m": "ft", "kN": "kip", "kPa": "ksf", "kNm": "kip ft", "kN/m3": "pcf", "MPa": "psi", "kPa/m": "ksf/ft",
         "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kN/m": "kip/ft", "kNm/m": "kip ft/ft", "m²": "ft²", "m³": "yd³", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
+        SUBGRADE: "pci", "kNm/rad": "kip ft/rad",
     },
 }  # fmt: skip
 
@@ -168,6 +172,8 @@ EXACT: dict[str, tuple[str, float]] = {
     "kN/m": ("kN/m", 1.0), "kip/ft": ("kN/m", 1e3 * _LBF / _FT),
     "kPa": ("kPa", 1.0), "MPa": ("kPa", 1e3), "ksf": ("kPa", 1e3 * _LBF / _FT**2), "psi": ("kPa", _LBF / (_FT / 12) ** 2),
     "kN/m3": ("kN/m3", 1.0), "kN/m³": ("kN/m3", 1.0), "pcf": ("kN/m3", _LBF / _FT**3),
+    SUBGRADE: ("kN/m3", 1.0), "pci": ("kN/m3", _LBF / (_FT / 12) ** 3), "kcf": ("kN/m3", 1e3 * _LBF / _FT**3), "MN/m³": ("kN/m3", 1e3),
+    "kNm/rad": ("kNm/rad", 1.0), "kip ft/rad": ("kNm/rad", 1e3 * _LBF * _FT),
     "kPa/m": ("kPa/m", 1.0), "ksf/ft": ("kPa/m", 1e3 * _LBF / _FT**3),
     "mm²/m": ("m2/m", 1e-6), "in²/ft": ("m2/m", _FT / 144),
     "m²/day": ("m2/day", 1.0), "m²/year": ("m2/day", 1 / 365.25), "ft²/day": ("m2/day", _FT**2),
@@ -195,7 +201,7 @@ def factor(from_unit: str, to_unit: str) -> float:
         raise UnitError(f"'{from_unit}' is not a unit for a value in {to_unit}") from error
 
 
-OVERRIDABLE = ("m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "kPa/m", "m²/day", "1/MPa")
+OVERRIDABLE = ("m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "kPa/m", SUBGRADE, "m²/day", "1/MPa")
 """Stored units that a project may show in another unit than that of its set."""
 
 

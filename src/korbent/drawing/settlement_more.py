@@ -109,7 +109,7 @@ def _at(found: Curve, pressure: float) -> float:
     return float(np.interp(pressure, found.pressure, found.rigid))
 
 
-def springs_drawing(rows: tuple[Spring, ...], why: str, aspect: float) -> Drawing:
+def springs_drawing(rows: tuple[Spring, ...], why: str, units: Showing, aspect: float) -> Drawing:
     """The stiffnesses as lines of a table; what lies far from the ground's own is marked."""
     if why:
         return said(why)
@@ -121,10 +121,11 @@ def springs_drawing(rows: tuple[Spring, ...], why: str, aspect: float) -> Drawin
     for row in rows:
         y -= step
         tone = "beyond" if row.far else "ink"
+        value = float(to_shown(row.value, row.unit, units))
         sketch.add(
             Line(((0, y - 0.35 * step), (WIDE, y - 0.35 * step)), "faint", 1.0),
-            Text((0, y), row.name, 11, tone), Text((3.4, y), f"{row.value:,.4g}".replace(",", " ") if row.value < 1e4 else f"{row.value:,.0f}".replace(",", " "), 11, tone, "right", bold=True),
-            Text((3.45, y), row.unit.replace("m3", "m³"), 10.5, "soft", dx=4),
+            Text((0, y), row.name, 11, tone), Text((3.4, y), f"{value:,.4g}".replace(",", " ") if value < 1e4 else f"{value:,.0f}".replace(",", " "), 11, tone, "right", bold=True),
+            Text((3.45, y), shown_unit(row.unit, units), 10.5, "soft", dx=4),
             Text((4.6, y), row.source + (" · far from what the ground implies" if row.far else ""), 10.5, tone if row.far else "soft"),
         )  # fmt: skip
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

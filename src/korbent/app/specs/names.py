@@ -8,11 +8,11 @@ from korbent.app.tables import Column, Spec
 from korbent.core.model import Quantity
 from korbent.core.model.project import QUANTITY_UNITS
 from korbent.core.model.sheets import Revision
-from korbent.core.units import OVERRIDABLE, SHOWN
+from korbent.core.units import OVERRIDABLE, SHOWN, SUBGRADE
 
 KINDS = {
     "m": "Lengths and levels", "mm": "Small lengths, settlements", "kN": "Forces", "kNm": "Moments", "kPa": "Pressures, strengths of soils",
-    "MPa": "Strengths of concrete and steel, qc", "kN/m3": "Unit weights", "1/MPa": "Compressibility mv", "kPa/m": "Growth with depth", "m²/day": "Rates of consolidation",
+    "MPa": "Strengths of concrete and steel, qc", "kN/m3": "Unit weights", "1/MPa": "Compressibility mv", "kPa/m": "Growth with depth", SUBGRADE: "Moduli of subgrade reaction", "m²/day": "Rates of consolidation",
 }  # fmt: skip
 
 

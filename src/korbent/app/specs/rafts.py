@@ -9,7 +9,8 @@ from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model.foundations import FACES, Pad, Plate
-from korbent.core.units import Showing, UnitError, show_length, shown_unit
+from korbent.core.quantity_text import parse
+from korbent.core.units import SUBGRADE, Showing, UnitError, show_length, shown_unit
 
 GROUNDS = {"springs": "springs", "layers": "the strata"}
 NUMBER = r"([+\-−]?[\d.]+)"
@@ -80,7 +81,7 @@ def _zone(part: str) -> dict[str, Any]:
         raise UnitError(
             f"'{part.strip()}': after the region and a colon type k in kN/m3, such as -5 to 0, -4 to 4: 12000"
         )
-    return {**_region(region, part), "subgrade": _number(k.replace("kN/m3", ""), part)}
+    return {**_region(region, part), "subgrade": parse(k, SUBGRADE)}
 
 
 def _added(part: str) -> dict[str, Any]:
@@ -139,9 +140,9 @@ def _columns(session: Session) -> list[Column]:
         Column("Rests on", lambda r: GROUNDS[r.plate.ground], path("ground"), kind="choice", width=92, choices_of=lambda _: list(GROUNDS.values()),
                convert=lambda typed: next((k for k, v in GROUNDS.items() if typed in (k, v)), typed),
                tip="springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground"),
-        Column("Subgrade k", lambda r: r.plate.subgrade, path("subgrade"), "kPa/m", optional=True, width=92,
+        Column("Subgrade k", lambda r: r.plate.subgrade, path("subgrade"), SUBGRADE, optional=True, width=92,
                tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
-        lines("zones", "Zones of k", lambda z: f"{_region_text(z)}: {z.subgrade:g}", _zone, f"{HOW}: modulus of subgrade reaction in kN/m3", 170),
+        lines("zones", "Zones of k", lambda z: f"{_region_text(z)}: {z.subgrade:g}", _zone, f"{HOW}: modulus of subgrade reaction, in kN/m3 or with its unit", 170),
         Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
         Column("Greatest pressure", lambda r: r.plate.greatest, path("greatest"), "kPa", optional=True, width=122,
                tip="of the ground, effective: it gives no more; empty: it goes on"),

@@ -206,7 +206,7 @@ class SettlementStop(Stop):
     def _springs(self, aspect: float) -> Drawing:
         pad = self.session.pad
         return (
-            springs_drawing(*springs(self.session.project, pad), aspect)
+            springs_drawing(*springs(self.session.project, pad), self.session.project.showing, aspect)
             if pad
             else said("no foundation is selected")
         )

@@ -14,12 +14,13 @@ from korbent.core.model.project import Project
 from korbent.core.rafts.bars import steel_field
 from korbent.core.rafts.over_time import raft_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
+from korbent.core.units import SUBGRADE
 from korbent.core.working import Array
 
 FIELDS = {
     "pressure": ("kPa", "effective pressure of the ground"),
     "settlement": ("mm", "settlement of the plate"),
-    "subgrade": ("kPa/m", "stiffness of the ground: pressure over settlement"),
+    "subgrade": (SUBGRADE, "stiffness of the ground: pressure over settlement"),
     "m_x": ("kNm/m", "bars along x"),
     "m_y": ("kNm/m", "bars along y"),
     "m_xy": ("kNm/m", "twist"),

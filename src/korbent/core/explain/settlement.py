@@ -18,6 +18,7 @@ from korbent.core.settlement.final import Settlement, final_settlement
 from korbent.core.settlement.formulas import burland_burbidge, oedometer_strain
 from korbent.core.settlement.laws import compression_ratio, lacking_for, recompression_ratio
 from korbent.core.settlement.stress.rectangle import spread_stress
+from korbent.core.units import SUBGRADE
 from korbent.core.working import SILENT, Array
 
 QUESTION = "settlement long"
@@ -336,7 +337,7 @@ def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
     R_a = np.sqrt(one.B * one.L / np.pi)
     rows = [
         Spring(
-            "vertical, per area", modulus, "kN/m3", "gross pressure over the settlement of the base alone"
+            "vertical, per area", modulus, SUBGRADE, "gross pressure over the settlement of the base alone"
         ),
         Spring("vertical", one.vertical / s, "kN/m", "sustained load over settlement"),
     ]
@@ -355,7 +356,7 @@ def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
     B = min(one.B, one.L)
 
     def beside(name: str, value: float, source: str) -> None:
-        rows.append(Spring(name, value, "kN/m3", source, not 1 / FAR <= value / modulus <= FAR))
+        rows.append(Spring(name, value, SUBGRADE, source, not 1 / FAR <= value / modulus <= FAR))
 
     if soil.modulus:
         beside("k = E/(B (1 − ν²))", soil.modulus / (B * (1 - soil.poisson**2)), f"E′ of {soil.name} alone")

@@ -15,7 +15,7 @@ from typing import Any
 from korbent.core.cache import remembered
 from korbent.core.model.base import Expression, Row, unit_of
 from korbent.core.model.edit_paths import Path, path_of
-from korbent.core.units import UnitError, UnitSet, factor, shown_unit
+from korbent.core.units import SUBGRADE, UnitError, UnitSet, factor, shown_unit
 
 
 class ExpressionError(ValueError):
@@ -34,7 +34,7 @@ class Amount:
 LENGTH, FORCE = (1.0, 0.0), (0.0, 1.0)
 DIMENSIONS: dict[str, tuple[float, float]] = {
     "": (0.0, 0.0), "deg": (0.0, 0.0), "m": LENGTH, "mm": LENGTH, "kN": FORCE, "kNm": (1.0, 1.0), "kPa": (-2.0, 1.0),
-    "MPa": (-2.0, 1.0), "kN/m3": (-3.0, 1.0), "kPa/m": (-3.0, 1.0),
+    "MPa": (-2.0, 1.0), "kN/m3": (-3.0, 1.0), "kPa/m": (-3.0, 1.0), SUBGRADE: (-3.0, 1.0),
 }  # fmt: skip
 COHERENT = {
     "metric": {(1.0, 0.0): "m", (0.0, 1.0): "kN"},
@@ -137,9 +137,17 @@ def _coherent(value: float, stored: str, system: str) -> Amount:
         raise ExpressionError(f"a value in {stored} cannot be used here")
     if dimension == (0.0, 0.0):
         return Amount(value, None)
-    base = {"m": 1.0, "mm": 1e-3, "kN": 1.0, "kNm": 1.0, "kPa": 1.0, "MPa": 1e3, "kN/m3": 1.0, "kPa/m": 1.0}[
-        stored
-    ]
+    base = {
+        "m": 1.0,
+        "mm": 1e-3,
+        "kN": 1.0,
+        "kNm": 1.0,
+        "kPa": 1.0,
+        "MPa": 1e3,
+        "kN/m3": 1.0,
+        "kPa/m": 1.0,
+        SUBGRADE: 1.0,
+    }[stored]
     names = COHERENT[system]
     scale = factor("m", names[LENGTH]) ** dimension[0] * factor("kN", names[FORCE]) ** dimension[1]
     return Amount(value * base * scale, dimension)

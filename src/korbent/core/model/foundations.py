@@ -25,6 +25,7 @@ from korbent.core.model.base import (
 )
 from korbent.core.model.settings import Overrides
 from korbent.core.model.site import Range
+from korbent.core.units import SUBGRADE
 
 BarDiameter = Annotated[float, Field(gt=0, le=0.05, json_schema_extra={"unit": "m"})]
 
@@ -243,7 +244,7 @@ class RaftLoad(Region):
     ]
 
 
-Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": "kPa/m"})]
+Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": SUBGRADE})]
 """Modulus of subgrade reaction, kN/m3."""
 
 

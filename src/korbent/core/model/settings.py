@@ -19,6 +19,7 @@ from korbent.core.model.base import (
     Strength,
     UnitWeight,
 )
+from korbent.core.units import SUBGRADE
 
 LimitSet = Literal[
     "typed",
@@ -175,7 +176,7 @@ class Settings(Frozen):
         default=None,
         gt=0,
         title="Spring stiffness of the ground, typed, to compare (empty: none)",
-        json_schema_extra={"unit": "kN/m3"},
+        json_schema_extra={"unit": SUBGRADE},
     )
     settlement_embedment: Literal["none", "Fox 1948"] = Field(
         default="none", title="Embedment reduces the elastic settlement by"

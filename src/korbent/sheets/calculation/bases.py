@@ -9,7 +9,7 @@ from korbent.core.explain.state import BaseState, base_state
 from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
 from korbent.core.model.foundations import FACES, Plate, Region
-from korbent.core.units import Showing, length_text, show, show_length, shown_unit, sizes_text
+from korbent.core.units import SUBGRADE, Showing, length_text, show, show_length, shown_unit, sizes_text
 from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.raft import raft_drawing
@@ -156,7 +156,7 @@ def governing_state(project: Project, pad: Pad, result: PadResult) -> BaseState 
 
 def plate_text(plate: Plate, u: Showing) -> str:
     """What a raft rests on, and what it has in regions: from and to along x, then along y, from its middle."""
-    m, per_m, kpa = (shown_unit(unit, u) for unit in ("m", "kPa/m", "kPa"))
+    m, per_m, kpa = (shown_unit(unit, u) for unit in ("m", SUBGRADE, "kPa"))
 
     def box(region: Region) -> str:
         x0, x1, y0, y1 = (show_length(v, u) for v in region.box)
@@ -165,11 +165,11 @@ def plate_text(plate: Plate, u: Showing) -> str:
     if plate.ground == "layers":
         parts = ["rests on the strata themselves"]
     elif plate.subgrade is not None:
-        parts = [f"rests on springs of {show(plate.subgrade, 'kPa/m', u)} {per_m}"]
+        parts = [f"rests on springs of {show(plate.subgrade, SUBGRADE, u)} {per_m}"]
     else:
         parts = ["rests on springs of the pressure over the settlement by the strata"]
     if plate.ground == "springs":
-        parts += [f"{show(z.subgrade, 'kPa/m', u)} {per_m} in {box(z)}" for z in plate.zones]
+        parts += [f"{show(z.subgrade, SUBGRADE, u)} {per_m} in {box(z)}" for z in plate.zones]
     if plate.greatest is not None:
         parts.append(f"the ground gives at most {show(plate.greatest, 'kPa', u)} {kpa}")
     if not plate.lifts:
