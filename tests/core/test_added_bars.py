@@ -4,11 +4,14 @@ import numpy as np
 import pytest
 
 from korbent.core.checks import State
+from korbent.core.concrete.bar_text import parsed
 from korbent.core.evaluate import evaluate
+from korbent.core.explain.raft import raft_field
 from korbent.core.model import Bars, Project, Reinforcement
 from korbent.core.model.foundations import FACES, AddedBars
 from korbent.core.rafts.added import proposed_added, shortfalls
 from korbent.core.rafts.bars import steel_field
+from korbent.drawing.raft import lacking_words, raft_drawing
 from tests.core.test_rafts import bench_of, plate_of, raft
 
 THIN = Bars(diameter=0.010, spacing=0.2)
@@ -102,3 +105,33 @@ def test_what_cannot_be_made_up_says_so() -> None:
     thin = heavy.pads[0].replaced(reinforcement=Reinforcement(**dict.fromkeys(FACES, THIN)))
     with pytest.raises(ValueError, match="make the basic bars stronger or the raft thicker"):
         proposed_added(heavy.replaced(pads=(thin,)), thin)
+
+
+def test_what_is_short_is_told_in_bars() -> None:
+    """In bars of the basic diameter: as many as told make up for the lack, a step further apart they do not; nothing where steel is enough."""
+    project = weak()
+    pad = project.pads[0]
+    worst = None
+    for name in ("bottom_x", "bottom_y", "top_x", "top_y"):
+        field = raft_field(project, pad, name, "")
+        assert not isinstance(field, str)
+        assert field.provided is not None
+        lacks = float(np.nanmax(field.values - field.provided))
+        said = lacking_words(field, pad, False, project.showing)
+        assert bool(said) == (lacks > 0), name
+        if said and (worst is None or lacks > worst):
+            worst = lacks
+            bars = parsed(said.split(": ")[1].removesuffix(" beside what there is"))
+            basic = pad.reinforcement.bars(name)  # type: ignore[arg-type]
+            assert bars is not None
+            assert basic is not None
+            assert bars.diameter == basic.diameter
+            assert bars.spacing is not None
+            assert 1e6 * bars.area_in(1.0) >= lacks
+            assert 1e6 * bars.replaced(spacing=bars.spacing + 0.005).area_in(1.0) < lacks
+            drawn = raft_drawing(project, pad, evaluate(project).pads[0], field)
+            assert said in drawn.texts
+    assert worst is not None
+    field = raft_field(project, pad, "pressure", "")
+    assert not isinstance(field, str)
+    assert lacking_words(field, pad, False, project.showing) == ""

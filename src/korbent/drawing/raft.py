@@ -8,12 +8,14 @@ from textwrap import wrap
 import numpy as np
 from contourpy import FillType, LineType, contour_generator
 
+from korbent.core.concrete.bar_text import words as bar_words
+from korbent.core.concrete.fabric import INCH
 from korbent.core.evaluate import PadResult
 from korbent.core.explain.raft import Field, Transect
 from korbent.core.explain.raft_line import RaftLine
 from korbent.core.explain.raft_punching import Punched, punched
 from korbent.core.geometry import local_place, standing_size
-from korbent.core.model import Pad, Project
+from korbent.core.model import Bars, Pad, Project
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, length_text, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
@@ -162,6 +164,8 @@ def raft_drawing(
     if isinstance(field, Field):
         _ways(sketch, field, (B / 2, -L / 2), max(B, L))
     words = wrap(field, 60) if isinstance(field, str) else list(_words(field, units))
+    if isinstance(field, Field) and (short := lacking_words(field, pad, project.units == "us", units)):
+        words.insert(2, short)
     if (stiff := stiffness_of(project, pad)) is not None:
         values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
         words += [values, f"{stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)"]
@@ -358,6 +362,30 @@ def _short(sketch: Sketch, field: Field) -> None:
                         hatch=True,
                     )
                 )
+
+
+def lacking_words(field: Field, pad: Pad, us: bool, units: Showing) -> str:
+    """By how much steel is short where it is shortest, and in bars of the diameter of the basic ones that would make up for it; '' where none
+    is."""
+    if field.provided is None:
+        return ""
+    lacks = float(np.nanmax(np.nan_to_num(field.values - field.provided, nan=0.0)))
+    if lacks <= 1e-6 * float(np.nanmax(field.values)):
+        return ""
+    basic = pad.reinforcement.bars(field.name)
+    diameter = basic.diameter if basic is not None and basic.diameter > 0 else BESIDE
+    step = INCH / 2 if us else 0.005
+    spacing = step * math.floor(1e6 * math.pi * diameter**2 / 4 / lacks / step + 1e-9)
+    more = (
+        bar_words(Bars(diameter=diameter, spacing=spacing), us)
+        if spacing > diameter
+        else "more than one layer"
+    )
+    return f"short by {_shown(lacks, 'mm²/m', units)} {_unit('mm²/m', units)} at most: {more} beside what there is"
+
+
+BESIDE = 0.016
+"""Bars by which a lack of steel is told where there are no basic ones, m."""
 
 
 def _extremes(sketch: Sketch, field: Field, units: Showing) -> None:
