@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, settings
 from PySide6.QtCore import QCoreApplication, QEvent
+from PySide6.QtWidgets import QApplication
 
 from korbent.core.model import Project
 from korbent.demo import lindmere
@@ -78,9 +79,10 @@ def pytest_runtest_teardown(item: pytest.Item) -> Generator[None, Any, Any]:
 
 
 @pytest.fixture(scope="session")
-def qapp_cls() -> type[watchdog.Watched]:
-    """Every window of the tests lives in an application that looks at the time its turns take."""
-    return watchdog.Watched
+def qapp_cls() -> type[QApplication]:
+    """Every window of the tests lives in an application that looks at the time its turns take; that costs a quarter of the time of windows,
+    so ``./test`` alone does without."""
+    return watchdog.Watched if WHOLE else QApplication
 
 
 def pytest_sessionfinish(session: pytest.Session) -> None:

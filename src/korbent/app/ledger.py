@@ -477,7 +477,9 @@ class Ledger(QWidget):
         if computing:
             self.worst.setText("…")
         bad = worst.state in (State.FAILS, State.UNSTABLE) and not computing
-        self.worst.setStyleSheet(f"color: {self.theme.beyond if bad else self.theme.ink};")
+        coloured = f"color: {self.theme.beyond if bad else self.theme.ink};"
+        if coloured != self.worst.styleSheet():  # a sheet that is set again is read again
+            self.worst.setStyleSheet(coloured)
         was = ""
         self.delegate.former = {}
         if session.before:

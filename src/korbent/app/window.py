@@ -397,7 +397,9 @@ class MainWindow(QMainWindow):
         self.project_label.setText(project.title.project or "Project")
         saved = "saved" if session.is_saved else "not saved"
         self.saved_label.setText(f"revision {project.title.revision} · {saved}")
-        self.saved_label.setStyleSheet(f"color: {self.theme.soft}; background: transparent;")
+        soft = f"color: {self.theme.soft}; background: transparent;"
+        if soft != self.saved_label.styleSheet():
+            self.saved_label.setStyleSheet(soft)
         self.units_button.setText("kN · m · kPa" if project.units == "metric" else "kip · ft · ksf")
         self.standards_label.setText(_standards(project))
         self.undo_button.setEnabled(session.position > 0)
