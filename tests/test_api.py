@@ -95,6 +95,7 @@ def test_steel_is_in_equilibrium(standard: str) -> None:
     assert 0.0 < thick <= thin
 
 
+@pytest.mark.long
 def test_a_project_as_plain_values(tmp_path: Path) -> None:
     project = coombe()
     api.save(project, tmp_path / "c.korbent")

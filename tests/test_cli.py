@@ -208,6 +208,7 @@ def test_a_check_that_the_base_has_not_is_said_so(tmp_path: Path) -> None:
     assert "does not apply" in found.stdout
 
 
+@pytest.mark.long
 def test_a_bare_strip_is_exact_and_bracketed() -> None:
     found = run("strip", "--width", 1, "--phi", 30, "--q", 10, "--triangles", 150, "--json")
     assert found.returncode == 0, found.stderr

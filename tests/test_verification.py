@@ -21,6 +21,10 @@ SLOW = (
     "raft without stiffness in two steps",
     "two like rafts",
     "pad beside a stiff raft",
+    "raft in two steps on clay",
+    "half-space, flexible square: mean",
+    "half-space, flexible square: cell",
+    "raft of five columns on springs",
 )
 """Beginnings of the names of cases that take seconds."""
 

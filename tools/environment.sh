@@ -25,7 +25,7 @@ need_environment() {
   say "setting up the environment in .venv (once) ..."
   rm -f "$here/.venv/.ready"
   python3 -m venv --clear "$here/.venv"
-  "$here/.venv/bin/python" -m pip install --quiet --disable-pip-version-check --require-hashes -r "$here/requirements.lock"
+  "$here/.venv/bin/python" -m pip install --quiet --disable-pip-version-check --no-compile --require-hashes -r "$here/requirements.lock"
   cp "$here/requirements.lock" "$here/.venv/.ready"
 }
 

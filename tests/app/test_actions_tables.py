@@ -22,6 +22,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return opened(qtbot, demo)
 
 
+@pytest.mark.long
 def test_columns_down_cases_across_totals_below(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     table = panel(window, "matrix")
     points, cases = demo.actions.load_points, demo.actions.cases
@@ -128,6 +129,7 @@ def test_the_kind_of_action_is_called_so(demo: Project) -> None:
     assert "Nature" not in titles
 
 
+@pytest.mark.long
 def test_a_combination_for_some_bases_only(qtbot: QtBot, demo: Project) -> None:
     window = opened(qtbot, demo)
     table = panel(window, "combinations")

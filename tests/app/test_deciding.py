@@ -67,6 +67,7 @@ def test_what_is_only_read_stands_behind_a_button_and_all_folds(window: MainWind
     assert found.table.isVisible()
 
 
+@pytest.mark.long
 def test_another_check_another_base_and_a_step_of_the_working(window: MainWindow, qtbot: QtBot) -> None:
     found = open_check(qtbot, window, "sliding-drained")
     first = found.names

@@ -96,6 +96,7 @@ def test_parts_that_are_hidden_keep_their_share(qtbot: QtBot, demo: Project) -> 
     assert whole.sizes() == before
 
 
+@pytest.mark.long
 def test_they_come_back_in_the_next_run(qtbot: QtBot, demo: Project) -> None:
     first = window_of(qtbot, demo)
     first.resize(1280, 800)

@@ -88,6 +88,7 @@ def clay() -> tuple[Base, Curve]:
     return base, curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=(0.5, 8.0))
 
 
+@pytest.mark.long
 def test_fields_of_a_curve_and_of_a_bound() -> None:
     base, found = clay()
     seen = shown_of_curve(found, [()] * len(found.points), base.section)
@@ -107,6 +108,7 @@ def test_fields_of_a_curve_and_of_a_bound() -> None:
     assert low.showing("settlement").fields == ()
 
 
+@pytest.mark.long
 def test_the_value_under_the_mouse_is_said(qtbot: QtBot) -> None:
     window = MainWindow(Session(lindmere()))
     qtbot.addWidget(window, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))

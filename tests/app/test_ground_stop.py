@@ -66,6 +66,7 @@ def drag(qtbot: QtBot, view: DrawingView, start: QPoint, end: QPoint) -> None:
     qtbot.mouseRelease(view, LEFT, pos=end)
 
 
+@pytest.mark.long
 def test_a_boundary_is_dragged_and_undone(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     stop = ground(window)
     start = at(stop.logs, "drag:bound:BH2:1")
@@ -198,6 +199,7 @@ def test_cv_from_readings_by_both_ways(window: MainWindow, qtbot: QtBot) -> None
     assert window.session.project.ground.soils[2].consolidation_coefficient == pytest.approx(value, rel=5e-3)
 
 
+@pytest.mark.long
 def test_the_library_adds_soils(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     qtbot.mouseClick(window.findChild(QPushButton, "library"), LEFT)
     dialog = ground(window).dialog
@@ -258,6 +260,7 @@ def test_export_writes_what_import_reads(
         dialog.reject()
 
 
+@pytest.mark.long
 def test_a_click_on_a_soil_shows_its_parameters(window: MainWindow, qtbot: QtBot) -> None:
     stop = ground(window)
     spot = at(stop.logs, "soil:Sandy gravel")
@@ -301,6 +304,7 @@ class Actions:
         self.qtbot.keyClick(widget, key, modifier)
 
 
+@pytest.mark.long
 def test_lindmere_enters_an_empty_project_in_25_actions(
     qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, demo: Project
 ) -> None:

@@ -79,6 +79,7 @@ def test_by_another_standard_its_own_paragraph(window: MainWindow, demo: Project
     assert "One-way shear at d from the face" not in text
 
 
+@pytest.mark.long
 def test_on_a_size_a_setting_and_a_column(window: MainWindow, qtbot: QtBot) -> None:
     field = window.findChild(QLineEdit, "field-thickness")
     field.setFocus()

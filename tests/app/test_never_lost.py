@@ -121,6 +121,7 @@ def test_a_copy_is_offered_however_the_project_is_opened(
     assert window.autosave.copy.exists()
 
 
+@pytest.mark.long
 def test_an_older_copy_does_not_go_over_a_newer_file_unasked(
     window: MainWindow, path: Path, demo: Project
 ) -> None:

@@ -45,6 +45,7 @@ def test_views_are_told_when_they_come(window: MainWindow, qtbot: QtBot) -> None
     assert told == [session.project]
 
 
+@pytest.mark.long
 def test_of_changes_in_quick_succession_the_last_is_shown(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     told = []
@@ -59,6 +60,7 @@ def test_of_changes_in_quick_succession_the_last_is_shown(window: MainWindow, qt
     assert session.message == "undone"
 
 
+@pytest.mark.long
 def test_a_change_typed_in_a_table_reaches_the_ledger(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P7")
@@ -96,6 +98,7 @@ def test_a_window_that_closes_meanwhile_is_not_missed(qtbot: QtBot, demo: Projec
     assert window.session.results.project.settings.concrete_weight == 29.0
 
 
+@pytest.mark.long
 def test_a_key_meets_tables_that_are_up_to_date(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     """Rows added and deleted as fast as hands can: each click counts for the row that it is meant for."""
     session = window.session

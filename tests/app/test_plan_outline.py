@@ -78,6 +78,7 @@ def test_a_raft_is_drawn_around_its_columns(qtbot: QtBot) -> None:
     assert window.session.project.pads == ()
 
 
+@pytest.mark.long
 def test_keys_take_a_corner_back_close_and_end(qtbot: QtBot) -> None:
     window, stop = opened(qtbot, raft())
     session = window.session
@@ -122,6 +123,7 @@ def test_what_cannot_be_is_said_and_the_corners_stay(qtbot: QtBot) -> None:
     assert session.project is before
 
 
+@pytest.mark.long
 def test_corners_are_dragged_and_pulled_out_of_sides(qtbot: QtBot) -> None:
     project = raft()
     project = project.replaced(pads=(project.pads[0].replaced(shape="polygon"),))
@@ -165,6 +167,7 @@ def drag(stop: PlanStop, start: tuple[float, float], end: tuple[float, float]) -
     QTest.mouseRelease(stop.plan, LEFT, pos=place)
 
 
+@pytest.mark.long
 def test_corners_are_typed_in_the_table_of_rafts(qtbot: QtBot) -> None:
     session = Session(raft())
     model = TableModel(session, specs.RAFTS, LIGHT)

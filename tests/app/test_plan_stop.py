@@ -62,6 +62,7 @@ def words(window: MainWindow) -> list[str]:
     return [x.text for x in plan_drawing(s.project, s.results, s.selected).shapes if isinstance(x, Text)]
 
 
+@pytest.mark.long
 def test_pads_under_marked_columns_then_under_all(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     stop(window).plan.clicked.emit("point:B2")
@@ -299,6 +300,7 @@ def drawing(path: Path) -> Path:
     return path
 
 
+@pytest.mark.long
 def test_a_drawing_below_and_columns_from_it(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     session, bar = window.session, stop(window).bar
     path = drawing(tmp_path / "a.dxf")

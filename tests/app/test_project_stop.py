@@ -83,6 +83,7 @@ def test_a_setting_is_changed_there_and_says_what_it_does(window: MainWindow, qt
     assert "default: 0.500 m" in str(stop.settings.model.index(row, 1).data(Qt.ItemDataRole.ToolTipRole))
 
 
+@pytest.mark.long
 def test_every_table_of_the_window_is_reached_by_its_name(window: MainWindow) -> None:
     window.session.select("R1")
     reached = set()

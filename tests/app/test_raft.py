@@ -268,6 +268,7 @@ def test_steps_of_a_raft_are_looked_at_beside_the_window(window: MainWindow, qtb
     qtbot.waitUntil(lambda: not pool().busy(), timeout=30_000)
 
 
+@pytest.mark.long
 def test_lindmere_shows_its_raft_with_pedestals(qtbot: QtBot) -> None:
     window = opened(qtbot, lindmere())
     window.session.select("R1")

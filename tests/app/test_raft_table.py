@@ -27,6 +27,7 @@ def typed(table: TableModel, title: str, text: str) -> str:
     return table.wrong.get((0, column), ("", ""))[1]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("title", "text", "name", "shown"),
     [

@@ -28,6 +28,7 @@ def window_of(qtbot: QtBot, project: Project) -> MainWindow:
     return made
 
 
+@pytest.mark.long
 def test_the_folder_comes_back(
     qtbot: QtBot, demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -59,6 +60,7 @@ def test_the_place_of_a_window_comes_back(qtbot: QtBot) -> None:
     assert (other.width(), other.height()) == (433, 322)
 
 
+@pytest.mark.long
 def test_chosen_colours_come_back_and_the_system_is_followed_before(
     qtbot: QtBot, demo: Project, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -85,6 +87,7 @@ def test_chosen_colours_come_back_and_the_system_is_followed_before(
     assert Remembered().theme == "light"
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "text", ["", "nonsense", "[1, 2]", '{"geometry": 5, "theme": "pink", "folder": []}', '{"geometry": "zz"}']
 )

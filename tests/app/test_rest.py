@@ -64,6 +64,7 @@ def test_garbage_goes_in_the_next_pause(qtbot: QtBot, monkeypatch: pytest.Monkey
         rest()._timer.setInterval(resting.PAUSE)
 
 
+@pytest.mark.long
 def test_a_pause_is_not_put_off_for_ever(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     opened(qtbot, lindmere())
     monkeypatch.setattr(resting, "AT_LAST", 0.2)

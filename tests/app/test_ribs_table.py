@@ -25,6 +25,7 @@ def laid(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.waitUntil(lambda: not window.session.waiting, timeout=30_000)
 
 
+@pytest.mark.long
 def test_they_are_laid_by_one_click_and_checked(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     before = session.project

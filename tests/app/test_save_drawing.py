@@ -24,6 +24,7 @@ def act(menu: QMenu, text: str) -> None:
     next(a for a in menu.actions() if a.text().startswith(text)).trigger()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("ending", [".svg", ".pdf", ".png", ""])
 def test_a_drawing_is_saved_from_its_menu(
     qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, ending: str

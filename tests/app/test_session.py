@@ -20,6 +20,7 @@ def session(demo: Project) -> Session:
     return Session(demo)
 
 
+@pytest.mark.long
 def test_undo_and_redo_go_along_the_same_projects(session: Session, demo: Project) -> None:
     session.select("P7")
     assert session.step("width", 0.1) == ""

@@ -169,6 +169,7 @@ def choose(box: QComboBox, text: str) -> None:
     box.activated.emit(index)
 
 
+@pytest.mark.long
 def test_workings_of_the_set(stop: SheetsStop, qtbot: QtBot) -> None:
     shown(qtbot, stop, "workings")
     assert stop.panel.calculation.isVisible()
@@ -252,6 +253,7 @@ def test_writing_can_be_cancelled(window: MainWindow, stop: SheetsStop, qtbot: Q
     assert stop.panel.write.isEnabled()
 
 
+@pytest.mark.long
 def test_issued_and_compared(qtbot: QtBot, tmp_path: Path) -> None:
     project = DEMOS["redstem"]()
     path = tmp_path / "r.korbent"

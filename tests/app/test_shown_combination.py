@@ -25,6 +25,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return made
 
 
+@pytest.mark.long
 def test_a_row_of_all_combinations_is_shown_everywhere(window: MainWindow, qtbot: QtBot) -> None:
     session, panel = window.session, window.ledger.working
     window.ledger.open_working()
@@ -113,6 +114,7 @@ def test_in_every_situation_the_working_ends_at_the_ratio_of_its_row(demo: Proje
             )
 
 
+@pytest.mark.long
 def test_the_search_knows_all_kinds_their_tables_and_each_command_once(qtbot: QtBot) -> None:
     window = opened(qtbot, lindmere())
     found = {(e.text, e.detail) for e in window.places()}

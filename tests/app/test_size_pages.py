@@ -93,6 +93,7 @@ def test_a_wrong_size_of_both_changes_neither(window: MainWindow, qtbot: QtBot) 
     assert "greater than 0" in window.message.text()
 
 
+@pytest.mark.long
 def test_the_pedestal_is_driven_and_proposed(window: MainWindow, qtbot: QtBot) -> None:
     strip, session = window.strip, window.session
     session.select("P11")

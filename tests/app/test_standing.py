@@ -89,6 +89,7 @@ def test_they_need_a_plate_that_is_large_enough() -> None:
     assert point.replaced(plate_x=0.3, plate_y=0.3, anchors=BOLTS).anchors == BOLTS
 
 
+@pytest.mark.long
 def test_bolts_typed_in_the_table_stand_on_the_detail(qtbot: QtBot) -> None:
     from korbent.sheets.drawings import drawings
 

@@ -289,6 +289,7 @@ def test_each_kind_of_load_asks_for_what_it_is_made_of(window: MainWindow, qtbot
         assert kind in " ".join(ground.view.drawing.texts)
 
 
+@pytest.mark.long
 def test_wrong_numbers_of_the_ground_are_marked(window: MainWindow, qtbot: QtBot) -> None:
     page = page_of(window)
     ground = ground_of(qtbot, page)

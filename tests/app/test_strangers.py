@@ -58,6 +58,7 @@ def test_tooltips_are_escaped(qtbot: QtBot, project: Project) -> None:
         assert "<img" not in shown
 
 
+@pytest.mark.long
 def test_the_report_prints_it(project: Project, tmp_path: Path) -> None:
     few = tuple(p for p in project.pads if p.name == HOSTILE)
     assert write_report(project.replaced(pads=few), tmp_path / "r.pdf") > 2

@@ -25,6 +25,7 @@ def typed(table: TableModel, title: str, text: str) -> str:
     return table.wrong.get((0, column), ("", ""))[1]
 
 
+@pytest.mark.long
 def test_a_base_at_the_boundary_is_tied_by_one_click(qtbot: QtBot, demo: Project) -> None:
     window = opened(qtbot, demo)
     session = window.session
@@ -54,6 +55,7 @@ def test_a_base_at_the_boundary_is_tied_by_one_click(qtbot: QtBot, demo: Project
     assert session.project.straps == ()
 
 
+@pytest.mark.long
 def test_the_table_changes_the_beam(qtbot: QtBot) -> None:
     session = opened(qtbot, pair()).session
     table = TableModel(session, STRAPS, LIGHT)
@@ -122,6 +124,7 @@ def test_the_strap_goes_to_the_side_on_which_the_base_reaches_further() -> None:
     assert strap_for(nearer.replaced(pads=(middle, *nearer.pads[1:])), middle).inner == "Z"
 
 
+@pytest.mark.long
 def test_the_beam_stands_in_the_size_strip_with_what_a_step_would_do(qtbot: QtBot) -> None:
     window = opened(qtbot, pair())
     session = window.session

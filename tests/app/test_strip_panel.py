@@ -155,6 +155,7 @@ def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot)
     assert not own.way.button.isVisible()
 
 
+@pytest.mark.long
 def test_the_combination_that_is_shown_is_the_one_that_is_looked_at(window: MainWindow, qtbot: QtBot) -> None:
     own = bring(window)
     governing = strip_of(own, qtbot)

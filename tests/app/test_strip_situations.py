@@ -26,6 +26,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return made
 
 
+@pytest.mark.long
 def test_every_situation_is_a_strip_or_says_why(demo: Project) -> None:
     pad = demo.pad("P6")
     for taken in (Taken(), Taken(load="all", strengths="design")):
@@ -69,6 +70,7 @@ def test_the_chart_has_the_greatest_first() -> None:
     assert situation_said(ROWS[3], "metric").endswith("outside")
 
 
+@pytest.mark.long
 def test_a_click_shows_a_situation_everywhere(
     window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:

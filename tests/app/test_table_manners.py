@@ -55,6 +55,7 @@ def type_into(
     return editor
 
 
+@pytest.mark.long
 def test_an_expression_in_a_cell(window: MainWindow, qtbot: QtBot) -> None:
     names = panel(window, 7, "quantities")
     qtbot.mouseClick(names.add_button, LEFT)
@@ -242,6 +243,7 @@ def test_area_loads_and_steps(window: MainWindow, qtbot: QtBot) -> None:
     assert "Area 1" in why
 
 
+@pytest.mark.long
 def test_stated_totals_are_compared(window: MainWindow, qtbot: QtBot) -> None:
     totals = panel(window, 1, "totals")
     type_into(qtbot, totals, 0, "source ΣV", "11000")
@@ -284,6 +286,7 @@ def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -
     assert window.standards_label.text() == "allowable stress · ACI 318"
 
 
+@pytest.mark.long
 def test_an_office_set_serves_another_project(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     found = panel(window, 1, "combinations")
     bar = found.findChild(QPushButton, "keep-set").parentWidget()

@@ -106,6 +106,7 @@ def test_it_is_left_or_skipped_at_any_time(window: MainWindow, qtbot: QtBot) -> 
     qtbot.waitUntil(lambda: window.tour is None)
 
 
+@pytest.mark.long
 def test_work_that_is_not_saved_is_asked_about(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     window = opened(qtbot, lindmere())
     window.session.resize("width", 2.9)

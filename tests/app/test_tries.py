@@ -60,6 +60,7 @@ def shown(qtbot: QtBot, window: MainWindow) -> TriesDialog:
     return found
 
 
+@pytest.mark.long
 def test_a_try_is_kept_compared_and_taken_back(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     first = session.project

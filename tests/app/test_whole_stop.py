@@ -79,6 +79,7 @@ def test_an_edit_shows_at_once_and_the_place_stays(window: MainWindow) -> None:
     assert (stop.view.currentIndex().row(), stop.view.currentIndex().column()) == at
 
 
+@pytest.mark.long
 def test_by_a_check_and_only_what_fails(window: MainWindow, demo: Project) -> None:
     stop = whole(window)
     order = [p.name for p in stop.model.rows]
@@ -105,6 +106,7 @@ def test_by_a_check_and_only_what_fails(window: MainWindow, demo: Project) -> No
     assert stop.model.rowCount() == 0
 
 
+@pytest.mark.long
 def test_where_no_sizes_are_worked_on_one_line_of_them_is_left(window: MainWindow) -> None:
     window.session.select("P3")
     strip = window.strip

@@ -390,6 +390,7 @@ def test_report_from_the_window(qtbot: QtBot, tmp_path: Path) -> None:
     qtbot.waitUntil(lambda: "pages written" in window.message.text(), timeout=60_000)
 
 
+@pytest.mark.long
 def test_units_switch_everywhere(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.mouseClick(window.units_button, LEFT)
     assert "ft" in window.ledger.size_line.text()
@@ -458,6 +459,7 @@ def test_the_held_face_is_switched_without_moving_the_base(window: MainWindow, q
     assert window.session.pad.top == pytest.approx(pad.top)
 
 
+@pytest.mark.long
 def test_the_methods_chart_and_its_workings(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P8")
     window.go_to(3)

@@ -29,6 +29,7 @@ def test_editing_a_soil_changes_the_checks(window: MainWindow, qtbot: QtBot) -> 
     assert (window.session.result.check("resistance-drained").ratio or 0) > (before or 0)
 
 
+@pytest.mark.long
 def test_a_wrong_cell_keeps_what_was_typed_and_changes_nothing(
     window: MainWindow, qtbot: QtBot, demo: Project
 ) -> None:
@@ -106,6 +107,7 @@ def test_good_entries_reach_the_project(window: MainWindow, qtbot: QtBot) -> Non
     assert session.project.ground.boreholes[0].strata[0].soil == "Old fill"
 
 
+@pytest.mark.long
 def test_the_design_approach_follows_the_rules(window: MainWindow) -> None:
     window.go_to(1)
     bar = window.stop.findChild(GenerateBar)  # type: ignore[attr-defined]

@@ -56,6 +56,7 @@ def test_left_off_it_gives_what_it_has(qtbot: QtBot, heard: Heard) -> None:
     assert 2 < heard.given[0][1] < 400
 
 
+@pytest.mark.long
 def test_a_process_that_does_not_listen_is_ended_and_the_next_task_gets_a_new_one(
     qtbot: QtBot, heard: Heard
 ) -> None:
@@ -84,6 +85,7 @@ def test_a_failure_gives_none_and_is_kept(
     assert faults.kept is not texts.append
 
 
+@pytest.mark.long
 def test_of_a_channel_the_newest_that_waits_counts(qtbot: QtBot, heard: Heard) -> None:
     own = Pool()
     for k in range(6):

@@ -190,6 +190,7 @@ def test_names_are_one_line(demo: Project) -> None:
         Title(client="x" * 30_000)
 
 
+@pytest.mark.long
 @given(st.text(max_size=30))
 def test_whatever_is_taken_is_saved_and_read_again(text: str) -> None:
     try:

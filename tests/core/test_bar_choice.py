@@ -161,6 +161,7 @@ def test_free_bars_are_chosen_with_the_size(demo: Project) -> None:
     assert weight_of(new, pad) <= weight_of(new, with_bars(pad, "bottom x", table.lightest.bars)) + 0.06
 
 
+@pytest.mark.long
 def test_bars_held_at_least_never_get_less(demo: Project) -> None:
     project = held(demo, "at least", "P12")
     before = project.pad("P12").reinforcement.bottom_x

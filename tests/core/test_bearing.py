@@ -182,6 +182,7 @@ def _founded(demo: Project, unit: str | None, embedment: float, pad: str = "P7")
     return evaluate(project).pad(pad).check("founding-stratum")
 
 
+@pytest.mark.long
 def test_the_founding_rule(demo: Project) -> None:
     """P7 stands at +2.00 m; below it the silty sand of BH3 begins at 3.20 - 1.15 = +2.05 m."""
     assert _founded(demo, None, 0.3).state is State.NOT_APPLICABLE

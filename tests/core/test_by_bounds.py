@@ -39,6 +39,7 @@ def of(project: Project, check: str):  # type: ignore[no-untyped-def]
     return next(c for c in evaluate(project).pads[0].checks if c.check.id == check)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("pushed", [0.0, pytest.param(30.0, marks=pytest.mark.long)])
 def test_the_lower_bound_stands_in_the_place_of_the_formula(few: None, pushed: float) -> None:
     project = long_base(pushed=pushed)
@@ -121,6 +122,7 @@ def test_what_pushes_along_the_strip_counts_as_pushing_across_it() -> None:
     assert abs(seen.force[1]) == pytest.approx(0.6 * per_metre[1], rel=0.1)
 
 
+@pytest.mark.long
 def test_what_acts_along_may_push_to_either_side(few: None) -> None:
     """H and M to the same side, and to opposite ones, are not borne alike: the lesser counts."""
     both = along(30.0, 40.0)

@@ -74,6 +74,7 @@ def test_the_first_tilt_is_that_of_a_rigid_strip_on_the_half_plane() -> None:
     assert tilt == pytest.approx(4 * (1 - 0.3**2) * (0.2 * B) / (np.pi * 10_000.0 * (B / 2) ** 2), rel=0.02)
 
 
+@pytest.mark.long
 def test_what_lifts_off_and_slides_bears_less_but_is_as_stiff_at_first() -> None:
     ground = (Layer(0.0, 1e6, 2.0, 30.0, 18.0),)
     ways = [
@@ -106,6 +107,7 @@ def test_more_than_it_bears_goes_straight_to_collapse() -> None:
     assert max(p.pressure for p in found.points) == pytest.approx(found.limit, rel=0.02)
 
 
+@pytest.mark.long
 def test_a_base_of_a_project_with_what_pushes_it() -> None:
     project = lindmere()
     pad = next(p for p in project.pads if p.name == "P6")

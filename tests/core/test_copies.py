@@ -105,6 +105,7 @@ def test_straps_are_copied_where_both_bases_are() -> None:
     assert len(one.straps) == 1
 
 
+@pytest.mark.long
 def test_copies_are_free_and_named_on() -> None:
     project = edited(lindmere(), ("pads", "P3", "frozen"), "poured")
     whole, made = copied(project, ("P3",), rows_of(2, 6.0, 2, 5.0))

@@ -91,6 +91,7 @@ def test_what_cannot_matter_is_not_said(nature: str, question: str, said: bool) 
     assert "X" not in left_out(actions).get("UPL", ())
 
 
+@pytest.mark.long
 def test_it_stands_in_the_report(tmp_path: Path) -> None:
     write_report(with_water(), tmp_path / "r.pdf")
     text = " ".join("".join(texts_of(tmp_path / "r.pdf")).split())

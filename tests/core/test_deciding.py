@@ -46,6 +46,7 @@ def by_setting(project: Project, pad: str) -> dict[str, set[str]]:
     return {name: changed_by(project, pad, name) for name in Settings.model_fields}
 
 
+@pytest.mark.long
 def test_what_is_told_is_what_changes_the_check() -> None:
     """Of one check, by its own calculation."""
     project = one_pad()
@@ -129,6 +130,7 @@ def test_the_ones_of_the_check_stand_before_those_of_all(demo: Project) -> None:
     assert found.index("concrete_weight") > 3
 
 
+@pytest.mark.long
 def test_of_a_raft_what_its_plate_reads_is_told() -> None:
     project = lindmere()
     found = deciding(project, project.pad("R1"), "punching")

@@ -143,6 +143,7 @@ def test_the_chart_marks_combinations_that_lie_outside() -> None:
     assert envelope_chart("no strength", "V-M", known, "metric", 2.0).texts == ("no strength",)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("approach", ["DA1", "DA2*"])
 def test_what_presses_is_what_the_check_by_formula_has(approach: str) -> None:
     """Factored, also where the eccentricity is that of characteristic actions."""

@@ -335,6 +335,7 @@ def test_type_and_base_settings_reach_the_checks() -> None:
 # ---------------------------------------------------------------- candidates and caches
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("pad", ["P5", "P7", "P8"])
 def test_step_effects_are_what_the_edit_gives(demo: Project, pad: str) -> None:
     base = demo.pad(pad)

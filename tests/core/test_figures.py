@@ -11,6 +11,7 @@ from korbent.core.sizing.figures import amounts_of, figures_of
 from korbent.demo import lindmere, redstem
 
 
+@pytest.mark.long
 def test_the_steel_is_that_of_the_schedule_and_straps_count() -> None:
     project = lindmere()
     found = figures_of(project).amounts

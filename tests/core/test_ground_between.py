@@ -94,6 +94,7 @@ def test_steps_over_level_cut_where_they_are() -> None:
     assert profile.bottom[0] == pytest.approx(-1.3)
 
 
+@pytest.mark.long
 def test_a_level_line_reaches_the_checks(demo: Project) -> None:
     """A stiffer sand below settles less; a constant line gives the same as the constant."""
     base = evaluate(demo).pad("P7").check("settlement")

@@ -55,6 +55,7 @@ def test_one_of_many_leaves_the_others_their_combinations(demo: Project) -> None
     assert told(changed, "P1") == told(every, "P1")
 
 
+@pytest.mark.long
 def test_many_different_choices_are_kept_apart() -> None:
     """More of them than are remembered: each of a hundred bases alike has a combination of its own, ten times as heavy as the others'."""
     from korbent.core.model import Combination

@@ -90,6 +90,7 @@ def test_water_weight_and_what_is_dug_out_by_hand() -> None:
     assert (dug < 1.1 * 23).all()
 
 
+@pytest.mark.long
 def test_ledger_is_the_working() -> None:
     assert ledger_is_working(wet(raft(lower=(PIT,)))) > 28
     assert ledger_is_working(wet(shaped(ELL, lower=(PIT.replaced(x_from=-3.0, x_to=-0.6, y_to=1.5),)))) > 28
@@ -155,6 +156,7 @@ def test_it_is_typed_in_the_table_of_rafts_and_drawn() -> None:
     ]
 
 
+@pytest.mark.long
 def test_the_perimeter_of_every_column_is_drawn_where_it_governs() -> None:
     from korbent.core.explain.raft_punching import punched
 

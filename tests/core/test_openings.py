@@ -198,6 +198,7 @@ def test_least_steel_above_is_a_choice(standard: str) -> None:
             )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("standard", [EN, *(pytest.param(s, marks=pytest.mark.long) for s in (ACI, AS))])
 @pytest.mark.parametrize("corner", [False, True], ids=["edge", "corner"])
 def test_punching_does_not_jump_as_a_column_nears_an_edge(standard: str, corner: bool) -> None:

@@ -87,6 +87,7 @@ def test_what_has_no_four_edges_has_none_of_them(demo: Project) -> None:
     assert dimensions_of(demo, base.replaced(shape="circle", length=base.width), "edges") == ()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("page", ["sizes", "edges"])
 @pytest.mark.parametrize("link", LINKS)
 def test_effects_are_what_the_edit_gives(demo: Project, page: str, link: str) -> None:
@@ -123,6 +124,7 @@ def worst_of(project: Project, name: str) -> float:
     return max(c.ratio for c in checks if c.check.id in IDS and c.ratio is not None)
 
 
+@pytest.mark.long
 def test_its_effects_are_those_of_its_own_checks(demo: Project) -> None:
     pad = demo.pad("P11")
     found = effects_of(demo, pad, "pedestal")

@@ -324,6 +324,7 @@ def test_frozen_pinned_and_impossible() -> None:
     assert "nothing within the ranges holds" in found.remark
 
 
+@pytest.mark.long
 def test_a_cancelled_search_keeps_what_is_done(demo: Project) -> None:
     found = proposals(demo, stop=lambda: True)
     assert all(p.sizes is None and "cancelled" in p.remark for p in found)

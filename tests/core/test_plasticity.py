@@ -73,6 +73,7 @@ def test_size_and_strength_scale_as_dimensions_ask() -> None:
     assert exact(Strip(1.5, 24.0, 27.0, 54.0, 36.0)).pressure == pytest.approx(3 * one, rel=1e-9)
 
 
+@pytest.mark.long
 def test_superposition_is_on_the_safe_side() -> None:
     """The sum of the three parts never exceeds the whole (the theorem of Davis and Booker 1971 for superposition)."""
     strip = Strip(2.0, 10.0, 30.0, 18.0, 20.0, roughness=0.0)
@@ -150,6 +151,7 @@ def test_meshes_cover_the_section_and_keep_the_strata() -> None:
 # ---------------------------------------------------------------- bounds
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("rough", [True, pytest.param(False, marks=pytest.mark.long)])
 def test_undrained_strip_is_bracketed(rough: bool) -> None:
     low, high = bracket(uniform(2.0, 1.0, 0.0, 0.0, 0.0, float(rough)), 300)
@@ -303,6 +305,7 @@ def test_half_of_the_section_bears_half_of_the_whole() -> None:
         assert two.factor == pytest.approx(two.pressure * half.B, rel=1e-9)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("h", [0.5, *(pytest.param(k, marks=pytest.mark.long) for k in (0.2, 0.9))])
 def test_an_inclined_load_without_friction_is_green_s(h: float) -> None:
     """V of a rough base with H = h c B: c B (1 + pi - asin h + sqrt(1 - h²)) (Green 1954)."""
@@ -351,6 +354,7 @@ def test_a_base_that_slides_bears_what_its_friction_does() -> None:
     assert steep.factor == pytest.approx(0.0, abs=1e-3)
 
 
+@pytest.mark.long
 def test_the_lower_bound_shows_its_stresses_and_the_upper_its_velocities() -> None:
     section = replace(uniform(1.0, 5.0, 25.0, 18.0, 4.0), load=Load((1.0, 0.1, 0.05)))
     low, high = bound(section, "lower", 300), bound(section, "upper", 300)

@@ -31,6 +31,7 @@ def shaped(corners: tuple[tuple[float, float], ...], k: float | None = 2e4, **pl
     return project.replaced(pads=(pad.replaced(outline=corners),))
 
 
+@pytest.mark.long
 def test_a_rectangle_given_by_its_corners_is_the_rectangle() -> None:
     plain = raft()
     pad = plain.pads[0].replaced(shape="polygon")
@@ -46,6 +47,7 @@ def test_a_rectangle_given_by_its_corners_is_the_rectangle() -> None:
         assert other.ratio == pytest.approx(one.ratio, rel=close, abs=1e-9), one.check.id
 
 
+@pytest.mark.long
 def test_a_turned_rectangle_is_the_polygon_of_its_turned_corners() -> None:
     """The same raft in the plan, once by its rotation and once by its corners: pressures, slopes and punching are the same."""
     turn = np.deg2rad(30.0)
@@ -131,6 +133,7 @@ def test_an_ell_on_two_meshes_bends_alike() -> None:
         assert other == pytest.approx(one, abs=0.05 * np.abs(one).max())
 
 
+@pytest.mark.long
 def test_the_mirror_image_of_an_ell_has_its_results() -> None:
     project = shaped(ELL)
     # what the columns bring is free of moments, so that it has a mirror image
@@ -161,6 +164,7 @@ def test_the_mirror_image_of_an_ell_has_its_results() -> None:
             assert two.ratio == pytest.approx(one.ratio, rel=close, abs=1e-9), one.check.id
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("corners", [ELL, SKEW], ids=["ell", "skew"])
 def test_ledger_is_the_working(corners: tuple[tuple[float, float], ...]) -> None:
     assert ledger_is_working(shaped(corners)) > 25
@@ -193,6 +197,7 @@ def test_thicker_parts_loads_and_openings_lie_within_it() -> None:
     assert np.isfinite(weights).all()
 
 
+@pytest.mark.long
 def test_ribs_end_at_the_outline() -> None:
     project = shaped(
         SKEW, ribs=(Rib(name="R1", axis="y", at=4.0, depth=0.9), Rib(name="R2", axis="x", at=1.8, depth=0.9))

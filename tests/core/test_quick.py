@@ -145,6 +145,7 @@ def test_numbers_that_cannot_be_are_refused() -> None:
             OneBase(**changes)  # type: ignore[arg-type]
 
 
+@pytest.mark.long
 def test_a_proposal_leaves_aside_what_no_size_makes_possible() -> None:
     """Without ground nothing but the allowable pressure is known of it: the rest of the checks is held, and that is said."""
     project = OneBase().project()

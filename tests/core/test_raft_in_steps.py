@@ -71,6 +71,7 @@ def two_steps(creep: float | None = 0.004) -> Project:
     return on_clay(TWO, creep=creep)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("water", ["normal", "low"])
 def test_the_end_by_the_checks_and_by_the_history_of_each_cell(water: str) -> None:
     """Two roads through the strata, under the pressures of the same steps; lowered water and creep within."""
@@ -98,6 +99,7 @@ def test_at_the_end_of_its_life_it_is_what_the_checks_say() -> None:
     assert then.solution.residual < 1e-8
 
 
+@pytest.mark.long
 def test_it_settles_on_and_on_and_presses_what_acts() -> None:
     project = two_steps()
     bench = bench_of(project)
@@ -116,6 +118,7 @@ def test_it_settles_on_and_on_and_presses_what_acts() -> None:
     assert half.situations.factors[0, 0] == pytest.approx(0.3)
 
 
+@pytest.mark.long
 def test_a_step_cut_in_two_a_day_apart_changes_hardly_anything() -> None:
     one = on_clay((step("all", 100, G=1.0),), creep=0.004)
     two = on_clay((step("some", 99, G=0.5), step("all", 100, G=1.0)), creep=0.004)
@@ -124,10 +127,12 @@ def test_a_step_cut_in_two_a_day_apart_changes_hardly_anything() -> None:
     assert b.settlement[seen] == pytest.approx(a.settlement[seen], rel=2e-3)
 
 
+@pytest.mark.long
 def test_without_steps_it_is_one_step_of_the_lasting_load() -> None:
     assert mean(on_clay((step("all", 0, G=1.0),))) == pytest.approx(mean(on_clay(())), rel=2e-3)
 
 
+@pytest.mark.long
 def test_a_preload_that_is_taken_away_leaves_less_to_settle() -> None:
     load = AreaLoad(name="fill", x=0.0, y=0.0, size_x=14.0, size_y=9.0, level=0.0, pressure=90.0)
     built = (step("frame", 800, G=1.0),)
@@ -136,6 +141,7 @@ def test_a_preload_that_is_taken_away_leaves_less_to_settle() -> None:
     assert preloaded < 0.8 * plain
 
 
+@pytest.mark.long
 def test_lower_water_presses_too() -> None:
     wet = mean(on_clay((step("frame", 0, G=1.0, water="high"), step("stays", 300, G=1.0, water="high"))))
     pumped = mean(on_clay((step("frame", 0, G=1.0, water="high"), step("pumped", 300, G=1.0, water="low"))))
@@ -208,6 +214,7 @@ def test_springs_at_a_day(typed: bool) -> None:
     )
 
 
+@pytest.mark.long
 def test_warm_is_cold_when_a_date_or_a_load_beside_changes() -> None:
     load = AreaLoad(name="yard", x=9.0, y=2.0, size_x=5.0, size_y=6.0, level=0.0, pressure=40.0)
     first = on_clay((step("yard", 0, yard=1.0), step("frame", 100, yard=1.0, G=1.0)), (load,))

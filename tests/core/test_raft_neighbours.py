@@ -74,6 +74,7 @@ def test_it_presses_as_much_as_evenly(springs: bool) -> None:
     assert found.areas.x.mean() == pytest.approx(own.x, abs=1e-9)
 
 
+@pytest.mark.long
 def test_the_same_by_an_area_load_for_each_cell() -> None:
     """Another road to the neighbour's settlement: no raft, but its cells as area loads that act step by step."""
     project = beside_one()
@@ -113,6 +114,7 @@ def test_a_stiff_raft_presses_its_neighbours_more_than_evenly() -> None:
     assert result.message.startswith(f"N1 {1000 * found.pressed[0]:.1f} mm (+")
 
 
+@pytest.mark.long
 def test_its_ledger_is_the_working_and_far_bases_are_no_neighbours() -> None:
     project = beside_one()
     assert ledger_is_working(project) > 25

@@ -179,6 +179,7 @@ def test_thicker_below_a_column_helps_it_against_punching() -> None:
     assert one.ratio <= plain.ratio * 1.05
 
 
+@pytest.mark.long
 def test_a_thickening_that_hardly_reaches_beyond_its_columns_helps_hardly() -> None:
     def with_reach(reach: float) -> Project:
         boxes = tuple(

@@ -40,6 +40,7 @@ def test_what_presses_comes_back_and_plate_and_ground_settle_alike() -> None:
     assert found.plate.k.max() > 1.5 * found.plate.k.min()
 
 
+@pytest.mark.long
 def test_the_edges_press_more_than_the_middle_below_a_stiff_plate_and_settle_less_below_a_soft_one() -> None:
     stiff, soft = raft_of(deep(modulus=1e8)), raft_of(deep(modulus=10.0))
     x, y = stiff.mesh.nodes
@@ -80,6 +81,7 @@ def test_in_a_mirror(axis: str) -> None:
     )
 
 
+@pytest.mark.long
 def test_a_stratum_cut_in_two_changes_nothing() -> None:
     project = on_strata(raft(), mesh=COARSE)
     hole = project.ground.boreholes[0]
@@ -93,6 +95,7 @@ def test_a_stratum_cut_in_two_changes_nothing() -> None:
     assert b.plate.k == pytest.approx(a.plate.k, rel=1e-6)
 
 
+@pytest.mark.long
 def test_stiffer_ground_settles_less_everywhere() -> None:
     def settled(modulus: float) -> np.ndarray:
         project = on_strata(raft(), mesh=COARSE)

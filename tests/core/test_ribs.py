@@ -263,6 +263,7 @@ def test_they_are_kept_renamed_and_scheduled() -> None:
     assert {"rib X0 top", "rib Y2 bottom", "rib X1 links"} <= set(where)
 
 
+@pytest.mark.long
 def test_hollin_has_something_that_fails_and_something_that_just_holds() -> None:
     results = evaluate(hollin())
     states = {c.state for c in results.all_checks}
@@ -356,6 +357,7 @@ def test_walls_stiffen_where_they_are_said_to() -> None:
     assert "rib-top" not in ratios(walled(2.8))
 
 
+@pytest.mark.long
 def test_cracks_in_ribs_are_those_of_their_web_in_service() -> None:
     """Against the same section as a strip of a pad: moment and steel over the width of the rib."""
     from korbent.core.concrete.standards.protocol import Cracked

@@ -11,6 +11,7 @@ from korbent.core.sizing.size_map import UP, raster, size_map, sized
 from korbent.demo import redstem
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("up", UP)
 def test_every_place_is_what_the_pad_would_be(demo: Project, up: str) -> None:
     pad = demo.pad("P8")

@@ -95,6 +95,7 @@ def test_the_range_of_a_diameter_may_stand_at_either_size() -> None:
     assert proposal(project.replaced(pads=(pinned,)), (pinned,)).remark == "every dimension is pinned"
 
 
+@pytest.mark.long
 def test_a_circle_and_a_square_of_one_type_are_proposed_together() -> None:
     project = one_pad(load=Load(V=500.0), width=2.0, length=2.0, reinforcement=STEEL)
     point = project.actions.load_points[0]

@@ -33,6 +33,7 @@ def weightless(phi: float, slope: float) -> float:
     return (tan(pi / 4 + f / 2) ** 2 * exp(turned * tan(f)) - 1) / tan(f)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("phi", "slope"),
     [(0.0, 20.0), *(pytest.param(*v, marks=pytest.mark.long) for v in ((0.0, 40.0), (25.0, 10.0), (25.0, 25.0), (35.0, 15.0)))],
@@ -84,6 +85,7 @@ def test_a_mirrored_slope_bears_the_mirrored_load() -> None:
     assert lower(up, mesh_of(up)).factor > upper(one, mesh_of(one)).factor
 
 
+@pytest.mark.long
 def test_it_begins_at_level_ground() -> None:
     level, nearly = beside(0.0, q=1.0), beside(0.01, q=1.0)
     (low, high), (low_too, high_too) = (
@@ -126,6 +128,7 @@ def strip(slope: float, pushed: float, **taken: object) -> AsStrip:
     return found
 
 
+@pytest.mark.long
 def test_a_base_has_it_on_the_side_that_it_is_pushed_to() -> None:
     right, left = strip(12.0, 40.0), strip(12.0, -40.0)
     assert (right.section.slope, left.section.slope) == (12.0, -12.0)

@@ -27,6 +27,7 @@ def references(project: Project) -> set[str]:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "made", [lindmere, coombe, redstem, hollin, *(lambda s=s: random_plan(s, 3) for s in range(8))]
 )

@@ -165,6 +165,7 @@ def test_weight_and_water_act_at_the_centre_of_the_area() -> None:
     assert state.e_x * state.N == pytest.approx(moment, rel=1e-9)
 
 
+@pytest.mark.long
 @few
 @given(st.integers(0, 10**6))
 def test_with_equal_ends_every_check_is_that_of_the_rectangle(seed: int) -> None:

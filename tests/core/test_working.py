@@ -168,6 +168,7 @@ def test_symbols_and_numbers() -> None:
     assert sorted(names_in("max(a, b)*pi + total(c)")) == ["a", "b", "c"]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("upper", "lower", "below", "settings"),
     [
@@ -201,6 +202,7 @@ def test_formulas_of_the_safety_formats(kind: str) -> None:
     check_formulas(project)
 
 
+@pytest.mark.long
 def test_a_check_comes_from_one_family_whatever_the_base() -> None:
     """Its working is made by that family alone: every base and standard agrees which one it is."""
     from korbent.core.bench import benches_for

@@ -92,6 +92,7 @@ def test_less_strength_settles_more() -> None:
     assert settled[0] < settled[-1]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("mean", "slope", "most"), [(100.0, 0.0, 99.0), (100.0, 60.0, 125.0)])
 def test_what_no_pressure_can_hold_is_refused(mean: float, slope: float, most: float) -> None:
     """More than the most all over; or within the effective width B - 2 e, N = most (B - 2 e), more than the most."""

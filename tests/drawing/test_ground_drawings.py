@@ -95,6 +95,7 @@ def test_the_methods_chart_in_every_state(demo: Project) -> None:
     ]
 
 
+@pytest.mark.long
 def test_the_size_map_marks_border_now_and_smallest(demo: Project) -> None:
     found = size_map(demo, demo.pad("P8"), every=2)
     drawing = size_map_drawing(found, "", 2.0)

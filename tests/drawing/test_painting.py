@@ -128,6 +128,7 @@ def test_what_is_cut_fits_and_no_letter_more_would(room: float) -> None:
         assert len(longer) > room or len(longer) == len(found)
 
 
+@pytest.mark.long
 def test_svg_holds_the_shapes_of_the_plan_at_their_places() -> None:
     project = lindmere()
     drawing = plan_drawing(project, evaluate(project), selected="P8")

@@ -36,6 +36,7 @@ def test_more_strength_never_bears_less(seed: int, name: str, factor: float, whi
             assert after[check] >= least * (1 - 1e-9)
 
 
+@pytest.mark.long
 @given(seeds, st.integers(0, 3))
 def test_no_jump_as_a_stratum_vanishes(seed: int, which: int) -> None:
     """Thinner and thinner, a stratum between others matters less and less: in the end as if it were not there."""

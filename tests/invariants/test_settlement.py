@@ -93,6 +93,7 @@ def test_the_order_of_bases_and_boreholes_changes_nothing(seed: int, unload: boo
     same(project, other, 1e-9, 1e-9)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_mirrored_and_turned_plans_give_the_same(seed: int) -> None:

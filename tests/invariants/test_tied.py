@@ -73,6 +73,7 @@ def test_written_otherwise(change: Callable[[Project], Project], seed: int) -> N
     alike(verdicts(project), verdicts(change(project)), 1e-8)
 
 
+@pytest.mark.long
 @few
 @given(seeds, st.floats(-40.0, 40.0))
 def test_another_datum(seed: int, levels: float) -> None:
@@ -80,6 +81,7 @@ def test_another_datum(seed: int, levels: float) -> None:
     alike(verdicts(project), verdicts(moved(project, levels)), 1e-7)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_a_nudge_changes_as_little(seed: int) -> None:
@@ -128,6 +130,7 @@ def test_edits_in_any_order_end_as_from_scratch(seed: int, order: int) -> None:
                 same(check, alone[check.check.id])
 
 
+@pytest.mark.long
 @few
 @given(seeds, st.sampled_from(["top", "bottom", "links", "strength"]))
 def test_more_of_what_resists_never_raises_a_ratio(seed: int, what: str) -> None:

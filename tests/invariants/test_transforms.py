@@ -225,6 +225,7 @@ def test_written_otherwise(change: Callable[[Project], Project], seed: int) -> N
     alike(verdicts(project), verdicts(change(project)), 1e-8)
 
 
+@pytest.mark.long
 @few
 @given(seeds, st.floats(-40.0, 40.0))
 def test_another_datum(seed: int, levels: float) -> None:
@@ -232,6 +233,7 @@ def test_another_datum(seed: int, levels: float) -> None:
     alike(verdicts(project), verdicts(moved(project, levels)), 1e-7)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_a_far_base_more_or_less(seed: int) -> None:
@@ -240,6 +242,7 @@ def test_a_far_base_more_or_less(seed: int) -> None:
     alike(fewer, verdicts(project), 1e-7)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_a_nudge_changes_as_little(seed: int) -> None:
@@ -247,6 +250,7 @@ def test_a_nudge_changes_as_little(seed: int) -> None:
     alike(verdicts(project), verdicts(nudged(project)), 1e-5)
 
 
+@pytest.mark.long
 @few
 @given(seeds)
 def test_a_ring_whose_hole_vanishes_is_a_circle(seed: int) -> None:

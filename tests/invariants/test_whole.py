@@ -112,6 +112,7 @@ def test_the_ledger_is_the_working(seed: int) -> None:
     assert ledger_is_working(random_plan(seed, 4)) > 20
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("made", [lindmere, coombe, redstem, hollin], ids=lambda f: f.__name__)
 def test_the_ledger_is_the_working_in_the_demos(made) -> None:  # type: ignore[no-untyped-def]
     assert ledger_is_working(made()) > (30 if made is hollin else 100)

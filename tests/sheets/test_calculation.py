@@ -75,6 +75,7 @@ def test_chapters_come_as_the_set_orders_them(demo: Project) -> None:
     assert [b.anchor for b in only.blocks if isinstance(b, Heading) and b.level == 1] == ["basis"]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("make", [Project, one_pad])
 def test_small_projects_have_one(make: object, tmp_path: Path) -> None:
     project = make()  # type: ignore[operator]
@@ -112,6 +113,7 @@ def test_the_pages_of_bases_say_what_was_computed(name: str) -> None:
                 assert row[2] == show(check.demand, check.check.unit, project.showing)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_the_summary_has_the_worst_of_each_group(name: str) -> None:
     project, results, own = made(name)
@@ -166,6 +168,7 @@ def test_lines_of_a_working_read_as_everywhere() -> None:
     assert texts == sorted(" = ".join(p for p in (line.symbol, line.formula, line.numbers, f"{line.value} {line.unit}".strip()) if p) for line in lines)  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_numbers_lead_to_the_line_that_has_them(name: str) -> None:
     """A number that links somewhere is the value of the line that it leads to, and that line is printed."""
@@ -184,6 +187,7 @@ def test_numbers_lead_to_the_line_that_has_them(name: str) -> None:
     assert linked > 100
 
 
+@pytest.mark.long
 def test_forces_are_printed_once_for_a_combination() -> None:
     """Of one base no line of its forces stands twice, and what is not printed again is linked to."""
     project, results = of("lindmere")
@@ -393,6 +397,7 @@ class _Read(HTMLParser):
         self.text.append(data)
 
 
+@pytest.mark.long
 def test_html_is_one_file_whose_links_lead_somewhere() -> None:
     _, _, own = made("redstem", "governing")
     text = calculation_html(own)
@@ -409,6 +414,7 @@ def test_html_is_one_file_whose_links_lead_somewhere() -> None:
             assert block.text in said
 
 
+@pytest.mark.long
 def test_what_is_typed_is_never_markup(tmp_path: Path) -> None:
     project = edited(one_pad(), ("title", "project"), "<b>A & B</b> <script>x</script>")
     own = calculation(project, evaluate(project), CHAPTERS_SET.replaced(workings="none"))

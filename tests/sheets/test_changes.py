@@ -68,6 +68,7 @@ def test_ratios_before_and_after_are_those_of_the_checks(demo: Project) -> None:
             assert (checks[0].ratio > 1) != (checks[1].ratio > 1)
 
 
+@pytest.mark.long
 def test_new_and_gone_bases_and_straps() -> None:
     whole = lindmere()
     without = whole.replaced(pads=tuple(p for p in whole.pads if p.name not in ("P7", "P8")), straps=())

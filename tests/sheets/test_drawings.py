@@ -112,6 +112,7 @@ def test_on_random_plans_neither(seed: int) -> None:
 L_SHAPE = ((-1.5, -1.2), (1.5, -1.2), (1.5, 0.1), (0.2, 0.1), (0.2, 1.2), (-1.5, 1.2))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "shape",
     [

@@ -45,6 +45,7 @@ def test_all_formats_are_written_and_nothing_else(demo: Project, tmp_path: Path)
     assert {"2407-C-calculation.pdf", "2407-C-drawings.dxf", "2407-C-tables.xlsx", "2407-C-tables-changes.csv"} <= names  # fmt: skip
 
 
+@pytest.mark.long
 def test_it_can_be_left_off(demo: Project, tmp_path: Path) -> None:
     project = with_all(demo.replaced(pads=demo.pads[:4]))
     calls = iter([False, True])
@@ -52,6 +53,7 @@ def test_it_can_be_left_off(demo: Project, tmp_path: Path) -> None:
     assert len(written) == 1
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_the_workbook_has_what_was_computed(name: str, tmp_path: Path) -> None:
     project = DEMOS[name]()

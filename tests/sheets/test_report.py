@@ -68,6 +68,7 @@ def test_inputs_and_workings_are_printed(pages: list[str], demo: Project) -> Non
     assert "EN 1997-1" in text
 
 
+@pytest.mark.long
 def test_accepted_checks_are_printed_with_their_reason(tmp_path: Path) -> None:
     project = edited(one_pad(), ("settings", "presumed_pressure"), 205.0)
     ratio = evaluate(project).pads[0].check("presumed-pressure").ratio or 0
@@ -79,11 +80,13 @@ def test_accepted_checks_are_printed_with_their_reason(tmp_path: Path) -> None:
     assert "peak in a corner of sound sand" in text
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("make", [Project, starter, one_pad])
 def test_small_projects_print_too(make: object, tmp_path: Path) -> None:
     assert write_report(make(), tmp_path / "r.pdf") >= 2  # type: ignore[operator]
 
 
+@pytest.mark.long
 def test_us_units_are_printed(tmp_path: Path) -> None:
     write_report(edited(one_pad(), ("units",), "us"), tmp_path / "r.pdf")
     text = "".join(texts_of(tmp_path / "r.pdf"))

@@ -52,6 +52,7 @@ def test_the_audit_finds_nothing(file: tuple[Project, Path]) -> None:
     assert not audit.fixes
 
 
+@pytest.mark.long
 def test_outlines_read_back_are_those_of_the_model(file: tuple[Project, Path]) -> None:
     project, path = file
     each = FOOT if project.units == "us" else 1.0
@@ -65,11 +66,13 @@ def test_outlines_read_back_are_those_of_the_model(file: tuple[Project, Path]) -
             assert abs(b * each - y) < 1e-3
 
 
+@pytest.mark.long
 def test_the_unit_is_said(file: tuple[Project, Path]) -> None:
     project, path = file
     assert ezdxf.readfile(path).header["$INSUNITS"] == (2 if project.units == "us" else 6)
 
 
+@pytest.mark.long
 def test_all_lies_on_layers_of_the_table(file: tuple[Project, Path]) -> None:
     document = ezdxf.readfile(file[1])
     names = {e.dxf.layer for e in document.modelspace()}
@@ -83,6 +86,7 @@ def test_all_lies_on_layers_of_the_table(file: tuple[Project, Path]) -> None:
             assert layer.dxf.lineweight == weights[layer.dxf.name[2:8]]
 
 
+@pytest.mark.long
 def test_each_sheet_is_a_layout_of_its_size_with_viewports_at_its_scale(file: tuple[Project, Path]) -> None:
     project, path = file
     document = ezdxf.readfile(path)
@@ -100,6 +104,7 @@ def test_each_sheet_is_a_layout_of_its_size_with_viewports_at_its_scale(file: tu
         assert scales == pytest.approx(sorted(v.scale for v in sheet.views if v.scale > 1.0))
 
 
+@pytest.mark.long
 def test_dimensions_are_dimensions_that_measure_what_they_say(file: tuple[Project, Path]) -> None:
     project, path = file
     found = ezdxf.readfile(path).modelspace().query("DIMENSION")
@@ -112,6 +117,7 @@ def test_dimensions_are_dimensions_that_measure_what_they_say(file: tuple[Projec
                 assert 1000 * one.get_measurement() == pytest.approx(int(said), abs=0.51)
 
 
+@pytest.mark.long
 def test_columns_and_bubbles_are_blocks_with_their_names(file: tuple[Project, Path]) -> None:
     project, path = file
     inserts = ezdxf.readfile(path).modelspace().query("INSERT")
@@ -122,6 +128,7 @@ def test_columns_and_bubbles_are_blocks_with_their_names(file: tuple[Project, Pa
     assert {i.get_attrib_text("LABEL") for i in inserts if i.dxf.name == "GRID BUBBLE"} >= {"A"}
 
 
+@pytest.mark.long
 def test_every_text_of_the_sheets_is_in_the_file(file: tuple[Project, Path]) -> None:
     project, path = file
     document = ezdxf.readfile(path)
