@@ -149,6 +149,7 @@ def test_a_plate_lifts_yields_and_has_openings() -> None:
             api.plate(**({"B": 6.0, "L": 4.0, "h": 0.5, "E": 3e7, "k": 1e4, "columns": [column]} | wrong))  # type: ignore[arg-type]
 
 
+@pytest.mark.long
 def test_fields_of_a_raft_along_a_rib_and_a_strap_are_those_of_the_checks() -> None:
     project = hollin()
     field = api.raft(project, "R1", "settlement")

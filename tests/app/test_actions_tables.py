@@ -62,6 +62,7 @@ def test_one_component_or_all(window: MainWindow, demo: Project) -> None:
     assert table.model.columns[1].title == "G V"
 
 
+@pytest.mark.long
 def test_the_loads_of_the_selected_base_stand_at_its_drawing(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
     window.go_to(1)
@@ -108,6 +109,7 @@ def test_which_govern_is_counted(window: MainWindow) -> None:
     assert counted == len(checks) > 100
 
 
+@pytest.mark.long
 def test_only_those_that_serve_a_question_are_listed(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     table = panel(window, "combinations")
     box = window.stop.findChild(QComboBox, "serving")

@@ -302,6 +302,7 @@ def test_a_plain_base_shows_no_bars(window: MainWindow, qtbot: QtBot) -> None:
     assert "plain concrete" in stop.bars.detail.text()
 
 
+@pytest.mark.long
 def test_each_pedestal_of_a_common_base_has_its_curve(qtbot: QtBot) -> None:
     """Pedestals typed in the table of bases: the box by the curve names their columns, the worst first."""
     from tests.core.test_several_columns import pair

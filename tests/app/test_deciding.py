@@ -87,6 +87,7 @@ def test_another_check_another_base_and_a_step_of_the_working(window: MainWindow
     assert found.isVisible()
 
 
+@pytest.mark.long
 def test_a_table_of_presumed_pressures_is_reached(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     window.session.apply(edited(demo, ("settings", "presumed_table"), ((0.5, 0.0, 150.0), (3.0, 0.0, 300.0))))
     found = open_check(qtbot, window, "presumed-pressure")

@@ -36,6 +36,7 @@ def draw(whole: Divided, by: int, at: int = 1) -> None:
     settle()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("stop", "name"),
     [(0, "ground"), (1, "actions"), (2, "plan"), (3, "bearing"), (3, "bearing-top"), (4, "settlement"),
@@ -78,6 +79,7 @@ def test_shares_outlive_the_size_of_the_window(qtbot: QtBot, demo: Project) -> N
         assert whole.sizes()[0] / sum(whole.sizes()) == pytest.approx(share, abs=0.004)
 
 
+@pytest.mark.long
 def test_parts_that_are_hidden_keep_their_share(qtbot: QtBot, demo: Project) -> None:
     window = opened(qtbot, demo)
     window.resize(1700, 900)
@@ -113,6 +115,7 @@ def test_they_come_back_in_the_next_run(qtbot: QtBot, demo: Project) -> None:
     assert divided(second, "plan").shares[0] < 0.95 * 7 / 12
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "dividers", [{"plan": [1.0, -1.0]}, {"plan": [1.0]}, {"plan": "wide"}, {"plan": [None, 2]}, ["plan"], 7, {"x": [1, 2]}]
 )  # fmt: skip

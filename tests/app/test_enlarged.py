@@ -26,6 +26,7 @@ def settle() -> None:
         QTest.qWait(1)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("index", [0, 1, 2, 3, 4, 5])
 def test_each_pane_fills_the_middle_and_goes_back(window: MainWindow, index: int) -> None:
     window.go_to(index)

@@ -104,6 +104,7 @@ def test_the_wheel_zooms_about_the_mouse(window: MainWindow, qtbot: QtBot) -> No
     assert view.placement().scale == pytest.approx(scale / 2)
 
 
+@pytest.mark.long
 def test_a_section_line_is_drawn_on_the_plan(window: MainWindow, qtbot: QtBot) -> None:
     stop = ground(window)
     qtbot.mouseClick(stop.right.buttons[2], LEFT)
@@ -160,6 +161,7 @@ def test_oedometer_results_go_to_the_soil(window: MainWindow, qtbot: QtBot) -> N
     assert window.session.project.ground.soils[2].compression_index == 0.23
 
 
+@pytest.mark.long
 def test_the_lines_of_a_construction_are_dragged(window: MainWindow, qtbot: QtBot) -> None:
     stop = ground(window)
     qtbot.mouseClick(stop.right.buttons[1], LEFT)
@@ -222,6 +224,7 @@ def test_the_library_adds_soils(window: MainWindow, qtbot: QtBot, tmp_path: Path
     assert window.session.project.ground.soils[-1].name == "Made ground 2"
 
 
+@pytest.mark.long
 def test_an_import_shows_all_and_changes_nothing_before(
     window: MainWindow, qtbot: QtBot, demo: Project, tmp_path: Path
 ) -> None:
@@ -268,6 +271,7 @@ def test_a_click_on_a_soil_shows_its_parameters(window: MainWindow, qtbot: QtBot
     assert stop.parameters.soil.currentText() == "Sandy gravel"
 
 
+@pytest.mark.long
 def test_a_suggested_line_is_adopted(window: MainWindow, qtbot: QtBot) -> None:
     panel = ground(window).parameters
     panel.choose("Silty sand")

@@ -73,6 +73,7 @@ def test_accepting_says_what_crossed_and_undo_takes_it_back(
     assert window.session.project is demo
 
 
+@pytest.mark.long
 def test_imported_values_are_marked_and_a_change_can_be_taken_back(
     window: MainWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:
@@ -93,6 +94,7 @@ def test_imported_values_are_marked_and_a_change_can_be_taken_back(
     assert "changed by hand" in window.message.text()
 
 
+@pytest.mark.long
 def test_choices_are_read_at_once_and_remembered(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     dialog = begin(window, tmp_path)
     dialog.sense.setCurrentText("reactions, z up")
@@ -146,6 +148,7 @@ def test_a_file_that_is_no_table(window: MainWindow, qtbot: QtBot, tmp_path: Pat
     assert "no header" in window.message.text()
 
 
+@pytest.mark.long
 def test_a_long_table_is_read_beside_the_window_and_can_be_left_off(
     window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -67,6 +67,7 @@ def test_saving_over_what_somebody_changed_asks(window: MainWindow, path: Path) 
     assert load(path).title.author == "somebody else"
 
 
+@pytest.mark.long
 def test_taking_theirs_can_be_undone(window: MainWindow, path: Path) -> None:
     window.session.edit(("pads", "P7", "width"), 2.8)
     changed_elsewhere(path)
@@ -80,6 +81,7 @@ def test_taking_theirs_can_be_undone(window: MainWindow, path: Path) -> None:
     assert [k.project().pad("P7").width for k in window.session.store.of(path)] == [2.8]
 
 
+@pytest.mark.long
 def test_overwriting_theirs(window: MainWindow, path: Path) -> None:
     window.session.edit(("pads", "P7", "width"), 2.8)
     changed_elsewhere(path)
@@ -110,6 +112,7 @@ def of_a_dead_run(window: MainWindow, project: Project, path: Path | None) -> Pa
     return dead.copy
 
 
+@pytest.mark.long
 def test_a_copy_is_offered_however_the_project_is_opened(
     window: MainWindow, path: Path, demo: Project
 ) -> None:
@@ -162,6 +165,7 @@ def test_edits_in_quick_succession_put_the_copy_off_no_longer(
     assert copy.exists()
 
 
+@pytest.mark.long
 def test_earlier_versions(
     window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:

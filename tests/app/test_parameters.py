@@ -83,6 +83,7 @@ def test_adopting_gives_value_source_and_new_checks(window: MainWindow, qtbot: Q
     assert window.session.project is demo
 
 
+@pytest.mark.long
 def test_tests_are_edited_in_their_table(window: MainWindow, qtbot: QtBot) -> None:
     button = window.findChild(QPushButton, "deck-tests")
     button.click()

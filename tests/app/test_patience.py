@@ -35,6 +35,7 @@ def test_who_asks_for_results_gets_those_of_the_project_as_it_is(window: MainWin
     assert [c.ratio for c in session.results.all_checks] == [c.ratio for c in expected.all_checks]
 
 
+@pytest.mark.long
 def test_views_are_told_when_they_come(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     told = []

@@ -57,6 +57,7 @@ def first_of(project: Project) -> tuple[float, float]:
     return project.actions.load_points[0].x, project.actions.load_points[0].y
 
 
+@pytest.mark.long
 def test_a_raft_is_drawn_around_its_columns(qtbot: QtBot) -> None:
     window, stop = opened(qtbot, without_raft())
     x, y = first_of(window.session.project)
@@ -103,6 +104,7 @@ def test_keys_take_a_corner_back_close_and_end(qtbot: QtBot) -> None:
     assert session.project.pad("P") is pad
 
 
+@pytest.mark.long
 def test_what_cannot_be_is_said_and_the_corners_stay(qtbot: QtBot) -> None:
     window, stop = opened(qtbot, raft())
     session = window.session

@@ -114,6 +114,7 @@ def test_the_strip_switches_the_edge_and_widens_from_it(window: MainWindow, qtbo
     assert outline.held() == ("+y",)
 
 
+@pytest.mark.long
 def test_several_bases_are_edited_together(window: MainWindow, qtbot: QtBot) -> None:
     session, plan = window.session, stop(window).plan
     window.go_to(2)
@@ -529,6 +530,7 @@ def test_one_base_under_marked_columns(window: MainWindow, qtbot: QtBot) -> None
     assert "at least two" in session.message
 
 
+@pytest.mark.long
 def test_a_round_base_in_table_plan_and_pressure(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P3")

@@ -68,6 +68,7 @@ def test_what_is_typed_stands_in_the_model_and_in_the_cell(
     assert getattr(session.project.pads[0].plate, name) == ()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("title", "text", "words"),
     [

@@ -99,6 +99,7 @@ def test_what_cannot_be_read_is_as_if_there_were_nothing(qtbot: QtBot, demo: Pro
     assert made.isVisible()
 
 
+@pytest.mark.long
 def test_a_file_goes_to_the_window_that_is_there(qtbot: QtBot, demo: Project, tmp_path: Path) -> None:
     path = tmp_path / "ü b.korbent"
     save(demo, path)
@@ -135,6 +136,7 @@ def test_a_door_that_was_left_behind_is_no_hindrance(qtbot: QtBot, demo: Project
     assert running.WAIT < 5
 
 
+@pytest.mark.long
 def test_work_that_is_not_saved_stays(
     qtbot: QtBot, demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

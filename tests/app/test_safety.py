@@ -47,6 +47,7 @@ def typed(window: MainWindow, qtbot: QtBot, text: str) -> None:
     qtbot.keyClick(window.search, Qt.Key.Key_Return)
 
 
+@pytest.mark.long
 def test_going_to_a_foundation_a_check_a_column_a_table_a_command(window: MainWindow, qtbot: QtBot) -> None:
     typed(window, qtbot, "p12")
     assert window.session.selected == "P12"
@@ -177,6 +178,7 @@ def test_recent_files(tmp_path: Path, demo: Project) -> None:
     assert recent_files() == []
 
 
+@pytest.mark.long
 def test_recent_files_are_offered(window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project) -> None:
     save(demo, tmp_path / "quay.korbent")
     remember_file(tmp_path / "quay.korbent")

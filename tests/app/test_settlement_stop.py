@@ -81,6 +81,7 @@ def test_the_moment_is_typed_dragged_and_kept(window: MainWindow, qtbot: QtBot) 
     assert "90 d" in here.plan_pane.detail.text() or "3.0 months" in here.plan_pane.detail.text()
 
 
+@pytest.mark.long
 def test_an_edit_makes_it_out_of_date_then_current(window: MainWindow, qtbot: QtBot) -> None:
     here = stop(window)
     assert here.found is not None
@@ -92,6 +93,7 @@ def test_an_edit_makes_it_out_of_date_then_current(window: MainWindow, qtbot: Qt
     assert here.found.pad("P7").at(1e9) < before  # type: ignore[union-attr]
 
 
+@pytest.mark.long
 def test_the_views_beside_the_columns(window: MainWindow, qtbot: QtBot) -> None:
     here = stop(window)
     for i, expected in ((1, "as adopted, all strata"), (2, "ultimate"), (3, "40 q ult")):
@@ -249,6 +251,7 @@ def test_springs_are_load_over_settlement_and_far_ones_are_marked() -> None:
     assert rocking["rocking along x"] == pytest.approx(rocking["vertical"] * R**2 / 1.5, rel=0.02)
 
 
+@pytest.mark.long
 def test_drains_marks_and_water_are_entered_in_tables(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     drains = TableModel(session, specs.DRAINS, LIGHT)
@@ -277,6 +280,7 @@ def test_drains_marks_and_water_are_entered_in_tables(window: MainWindow, qtbot:
     assert after.total[-1] != before.total[-1]
 
 
+@pytest.mark.long
 def test_a_mark_is_looked_at_asked_and_copied(window: MainWindow, qtbot: QtBot) -> None:
     """Chosen from the list: its ground, its line, the time to a degree, and all moments for a spreadsheet."""
     here, session = stop(window), window.session

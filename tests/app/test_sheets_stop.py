@@ -80,6 +80,7 @@ def test_help_comes_beside_it_and_goes_again(window: MainWindow) -> None:
     assert not window.ledger.isVisible()
 
 
+@pytest.mark.long
 def test_a_page_comes_as_it_will_print(stop: SheetsStop, qtbot: QtBot) -> None:
     shown(qtbot, stop, "plan")
     qtbot.waitUntil(lambda: stop.page.settled, timeout=SOON)
@@ -179,6 +180,7 @@ def test_workings_of_the_set(stop: SheetsStop, qtbot: QtBot) -> None:
     assert stop.page.said == "nothing to print"
 
 
+@pytest.mark.long
 def test_an_edit_leaves_pages_behind_and_they_are_made_again(window: MainWindow, stop: SheetsStop, qtbot: QtBot) -> None:  # fmt: skip
     shown(qtbot, stop, "plan")
     first = stop.previews["plan"][1]

@@ -63,6 +63,7 @@ def test_a_held_edge_is_not_typed(window: MainWindow, qtbot: QtBot) -> None:
     assert strip.steppers["edge_-x"].isEnabled()
 
 
+@pytest.mark.long
 def test_width_and_length_together_and_in_proportion(window: MainWindow, qtbot: QtBot) -> None:
     strip, session = window.strip, window.session
     session.select("P8")

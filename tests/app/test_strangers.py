@@ -47,6 +47,7 @@ def test_every_label_shows_data_as_it_is(qtbot: QtBot, project: Project) -> None
     assert "src='/dev" not in html.replace('"', "'")
 
 
+@pytest.mark.long
 def test_tooltips_are_escaped(qtbot: QtBot, project: Project) -> None:
     assert tip(HOSTILE) == "<qt>&lt;img src=&#x27;/dev/zero&#x27;&gt;&lt;b&gt;bold&lt;/b&gt;&amp;amp;</qt>"
     assert tip("") == ""

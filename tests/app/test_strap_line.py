@@ -34,6 +34,7 @@ def test_the_line_is_that_of_the_checks() -> None:
     assert found.value(99.0) is None
 
 
+@pytest.mark.long
 def test_it_is_seen_and_read_off_with_the_mouse(qtbot: QtBot) -> None:
     window = opened(qtbot, pair())
     session = window.session

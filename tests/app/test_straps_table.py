@@ -97,6 +97,7 @@ def test_what_is_too_weak_grows_by_one_click_and_the_others_stay(qtbot: QtBot) -
     assert session.message.startswith("! S1: no concrete standard")
 
 
+@pytest.mark.long
 def test_a_renamed_base_stays_tied(qtbot: QtBot) -> None:
     session = opened(qtbot, pair()).session
     ratio = session.results.pad("P").check("strap-top").ratio
@@ -156,6 +157,7 @@ def test_the_beam_stands_in_the_size_strip_with_what_a_step_would_do(qtbot: QtBo
     assert not steppers["strap_depth"].isVisible()
 
 
+@pytest.mark.long
 def test_ranges_and_types_of_straps_are_typed_in_their_tables(qtbot: QtBot) -> None:
     """The ranges of the beam stand with those of the base at the boundary; what grows keeps to them."""
     session = opened(qtbot, pair()).session

@@ -175,6 +175,7 @@ def test_a_pasted_block_is_one_step_and_adds_rows(window: MainWindow, qtbot: QtB
     assert window.session.project is start
 
 
+@pytest.mark.long
 def test_one_unit_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
     units = panel(window, 7, "units")
     row = next(i for i, u in enumerate(units.model.rows) if u == "kPa")
@@ -190,6 +191,7 @@ def test_one_unit_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
     assert "not a unit" in window.message.text()
 
 
+@pytest.mark.long
 def test_feet_and_inches_are_shown_and_taken(window: MainWindow, qtbot: QtBot) -> None:
     units = panel(window, 7, "units")
     row = next(i for i, u in enumerate(units.model.rows) if u == "m")
@@ -362,6 +364,7 @@ def keys(qtbot: QtBot, found: TablePanel, text: str) -> None:
     QGuiApplication.processEvents()
 
 
+@pytest.mark.long
 def test_enter_takes_an_entry_and_goes_on_down(window: MainWindow, qtbot: QtBot) -> None:
     found = panel(window, 1, "points")
     row, column = cell(found, 0, "x")
@@ -386,6 +389,7 @@ def test_enter_takes_an_entry_and_goes_on_down(window: MainWindow, qtbot: QtBot)
     assert window.session.project.actions.load_points[1].x == pytest.approx(2.5)
 
 
+@pytest.mark.long
 def test_what_is_typed_below_the_last_row_makes_one_more(window: MainWindow, qtbot: QtBot) -> None:
     found = panel(window, 1, "cases")
     count = found.model.rowCount()

@@ -90,6 +90,7 @@ def test_empty_means_none_only_where_that_is_allowed(app: QApplication, demo: Pr
     assert table.session.project.ground.soils[0].weight == demo.ground.soils[0].weight
 
 
+@pytest.mark.long
 def test_factors_enter_and_leave_a_combination(app: QApplication, demo: Project) -> None:
     table = model(demo, specs.COMBINATIONS)
     assert put(table, 0, "W+x", "0.6")

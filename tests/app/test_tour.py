@@ -94,6 +94,7 @@ def test_the_eight_steps_are_done_by_hand(window: MainWindow, qtbot: QtBot) -> N
     assert session.pad is not None  # the example stays open
 
 
+@pytest.mark.long
 def test_it_is_left_or_skipped_at_any_time(window: MainWindow, qtbot: QtBot) -> None:
     tour = begun(qtbot, window)
     QTest.mouseClick(tour.skip, LEFT)

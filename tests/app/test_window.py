@@ -206,6 +206,7 @@ def test_stops_by_key_keep_the_selection(window: MainWindow, qtbot: QtBot) -> No
         assert window.ledger.title.text() == "P10"
 
 
+@pytest.mark.long
 def test_stops_by_click(window: MainWindow, qtbot: QtBot) -> None:
     for i, button in enumerate(window.rail.buttons):
         qtbot.mouseClick(button, LEFT)
@@ -403,6 +404,7 @@ def test_units_switch_everywhere(window: MainWindow, qtbot: QtBot) -> None:
     assert "m" in window.ledger.size_line.text()
 
 
+@pytest.mark.long
 def test_from_nothing_to_checks_by_mouse_and_keys(qtbot: QtBot) -> None:
     """One column, one load, one pad under a presumed pressure; then what can be done and why the rest cannot."""
     window = opened(qtbot, starter())

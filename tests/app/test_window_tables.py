@@ -19,6 +19,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return opened(qtbot, demo)
 
 
+@pytest.mark.long
 def test_editing_a_soil_changes_the_checks(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
     assert window.session.result is not None

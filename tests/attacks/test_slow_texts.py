@@ -97,6 +97,7 @@ DOORS = (
 )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("door", DOORS)
 def test_no_text_takes_long(door: Callable[[str, Path], None], tmp_path: Path) -> None:
     for text in TEXTS:

@@ -104,6 +104,7 @@ def test_mutated_project_files_are_read_or_refused(tmp_path: Path) -> None:
         assert load(tmp_path / "again.korbent") == project
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("ending", ["korbent", "ags", "xlsx", "csv"])
 def test_files_with_damaged_bytes_never_end_in_a_traceback(ending: str, tmp_path: Path) -> None:
     rng = random.Random(7 + SEED)

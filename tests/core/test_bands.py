@@ -40,6 +40,7 @@ def test_bands_see_the_concentration_near_an_edge() -> None:
     assert float(moment.value.max()) == pytest.approx(bands.max(), rel=1e-3)
 
 
+@pytest.mark.long
 @given(st.floats(-0.12, 0.12), st.floats(-0.12, 0.12), st.integers(2, 12))
 def test_the_mean_of_all_bands_is_the_whole_width(sx: float, sy: float, count: int) -> None:
     project = by(

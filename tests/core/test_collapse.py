@@ -31,6 +31,7 @@ def of_clay() -> Curve:
 # ---------------------------------------------------------------- collapse
 
 
+@pytest.mark.long
 def test_the_plateau_of_a_strip_without_friction_is_prandtl_s() -> None:
     found = of_clay()
     assert found.limit == pytest.approx(10.0 * (2 + np.pi), rel=0.03)
@@ -173,6 +174,7 @@ def test_a_load_is_met_exactly_and_what_comes_off_comes_off_elastically() -> Non
     assert drop / 0.001 == pytest.approx(way.elastic, rel=0.01)
 
 
+@pytest.mark.long
 def test_stiffness_stretches_the_curve_and_leaves_its_plateau() -> None:
     stiffer = curve(
         replace(CLAY, stiff=(replace(CLAY.stiff[0], E=3 * CLAY.stiff[0].E),)),

@@ -55,6 +55,7 @@ def test_a_mirrored_load_tilts_and_slides_the_other_way() -> None:
         assert b.slide == pytest.approx(-a.slide, rel=2e-3, abs=1e-6)
 
 
+@pytest.mark.long
 def test_a_central_load_on_the_whole_is_that_of_the_half() -> None:
     whole = pushed(100.0, 0.0, 0.0)
     half = Base(Section(B, CLAY, 10.0), SOFT)

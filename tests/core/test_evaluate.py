@@ -34,6 +34,7 @@ def same(a: float | None, b: float | None) -> bool:
 # ---------------------------------------------------------------- symmetry
 
 
+@pytest.mark.long
 @given(force, force, force, force)
 def test_mirrored_loads_mirror(Hx: float, Hy: float, Mx: float, My: float) -> None:
     first = ratios(one_pad(load=Load(V=600, Hx=Hx, Hy=Hy, Mx=Mx, My=My), offset_x=0.1))
@@ -44,6 +45,7 @@ def test_mirrored_loads_mirror(Hx: float, Hy: float, Mx: float, My: float) -> No
         assert same(first[name], second[name]), name
 
 
+@pytest.mark.long
 @given(force, force, force, force)
 def test_quarter_turn_with_swapped_layers_turns(Hx: float, Hy: float, Mx: float, My: float) -> None:
     first = ratios(one_pad(load=Load(V=600, Hx=Hx, Hy=Hy, Mx=Mx, My=My)))
@@ -56,6 +58,7 @@ def test_quarter_turn_with_swapped_layers_turns(Hx: float, Hy: float, Mx: float,
             assert same(first[name], second[other]), name
 
 
+@pytest.mark.long
 @given(st.floats(-180, 180), force, force, force, force)
 def test_turning_pad_column_and_loads_together_changes_nothing(
     angle: float, Hx: float, Hy: float, Mx: float, My: float
@@ -72,6 +75,7 @@ def test_turning_pad_column_and_loads_together_changes_nothing(
 # ---------------------------------------------------------------- combinations
 
 
+@pytest.mark.long
 @given(st.floats(0.0, 2.0), st.floats(-2.0, 2.0))
 def test_a_longer_combination_list_never_lowers_the_worst_ratio(g: float, e: float) -> None:
     project = one_pad()
@@ -427,6 +431,7 @@ def test_an_unstable_check_says_why() -> None:
     assert "lifted" in lifted["settlement"].message
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("pad", ["P8", "P3"])
 def test_one_check_over_all_its_situations(demo: Project, pad: str) -> None:
     """The worst row is what the ledger shows; every row is a situation that serves the check."""

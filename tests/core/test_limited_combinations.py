@@ -78,6 +78,7 @@ def test_many_different_choices_are_kept_apart() -> None:
             assert check.combination.split(" ")[0] in ("", str(k + 1)), (found.name, check.check.id)
 
 
+@pytest.mark.long
 def test_warm_is_cold(demo: Project) -> None:
     evaluate(demo)
     project = with_only(demo, "P8")

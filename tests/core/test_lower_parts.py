@@ -47,6 +47,7 @@ def presses_as_its_base(project: Project) -> None:
     )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("dry", [True, False], ids=["dry", "wet"])
 def test_the_plate_carries_what_the_base_does(dry: bool) -> None:
     thick = Thickening(x_from=-4.6, x_to=-3.0, y_from=-2.4, y_to=0.4, thickness=0.9)
@@ -96,6 +97,7 @@ def test_ledger_is_the_working() -> None:
     assert ledger_is_working(wet(shaped(ELL, lower=(PIT.replaced(x_from=-3.0, x_to=-0.6, y_to=1.5),)))) > 28
 
 
+@pytest.mark.long
 def test_a_part_that_lies_hardly_lower_changes_hardly_anything() -> None:
     a = evaluate(wet(raft())).pad("P")
     b = evaluate(wet(raft(lower=(PIT.replaced(drop=1e-4),)))).pad("P")

@@ -134,6 +134,7 @@ def test_round_columns_by_the_other_standards() -> None:
 # the search of EN 1992
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("place", ["interior", "edge", "corner"])
 @pytest.mark.parametrize("pressure", ["concentric", "two-way", "partial"])
 def test_no_other_perimeter_is_worse_than_the_one_found(place: str, pressure: str) -> None:

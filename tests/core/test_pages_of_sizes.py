@@ -282,6 +282,7 @@ def test_the_sizes_looked_at(
     assert [{"size_x": size["size_y"], "size_y": size["size_x"]} for size in mirrored] == found
 
 
+@pytest.mark.long
 def test_where_none_holds_there_is_none(demo: Project) -> None:
     project = heavier(demo, 400.0)
     pad = project.pad("P11").replaced(ranges={n: Range(pinned=True) for n in ("pedestal_x", "pedestal_y")})

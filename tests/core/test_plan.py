@@ -115,6 +115,7 @@ def test_a_held_edge_and_the_column_stay(hold: str, rotation: float, width: floa
     assert grown.offset_y == pad.offset_y
 
 
+@pytest.mark.long
 def test_step_effects_and_the_map_see_the_held_edge(demo: Project) -> None:
     """Widening a base at the boundary makes it more eccentric: less is gained than with both edges free."""
     pad = demo.pad("P8")
@@ -295,6 +296,7 @@ def test_types_get_one_size_that_holds_for_all(demo: Project) -> None:
     assert [p.underside for p in project.pads] == [p.underside for p in demo.pads]
 
 
+@pytest.mark.long
 def test_alike_pads_keep_to_the_ranges_of_all(demo: Project) -> None:
     first, second = demo.pad("P1"), demo.pad("P4")
     first = first.replaced(ranges={"width": Range(high=1.9), "thickness": Range(low=0.5)})

@@ -44,6 +44,7 @@ def test_without_weight_it_is_the_closed_form(phi: float) -> None:
     assert n_c(phi) == pytest.approx((nq - 1) / np.tan(f) if phi else 2 + np.pi, rel=1e-9)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("phi", list(PUBLISHED_SMOOTH))
 def test_smooth_strips_against_published_values(phi: int) -> None:
     assert n_gamma(float(phi), 0.0) == pytest.approx(PUBLISHED_SMOOTH[phi], rel=3e-4)

@@ -73,6 +73,7 @@ def cells(
     return X[inside], Y[inside], (x1 - x0) * (y1 - y0) / count**2
 
 
+@pytest.mark.long
 def test_pressure_below_an_ell_is_in_equilibrium() -> None:
     """Sums over small cells give the force and both moments back, lifted corners and a corner that goes in included."""
     contact = polygon(ELL).contact(FORCE, ABOUT_X, ABOUT_Y)

@@ -104,6 +104,7 @@ def test_loads_and_reactions_are_those_of_the_base() -> None:
             assert about[1] == pytest.approx(-forces.Mx[0], rel=1e-6, abs=1e-4)
 
 
+@pytest.mark.long
 def test_an_ell_on_two_meshes_bends_alike() -> None:
     """Once its elements follow the outline, once they lie on lines right across and the notch is an opening at the corner."""
     columns = [
@@ -261,6 +262,7 @@ def test_what_is_wrong_with_an_outline_is_said() -> None:
         outline_mesh_of(ELL, [], [(-1.0, 0.0, -2.5, 2.5)], 0.4, 0.2)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(6))
 def test_any_outline_is_meshed_with_its_columns_and_ribs(seed: int) -> None:
     """Elements fill the outline, and each column what of it lies on it, wherever lines, columns and edges come near each other."""

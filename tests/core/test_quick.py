@@ -54,6 +54,7 @@ def test_what_is_typed_stays() -> None:
     assert proposed(Wall(wall=0.3).project()).pads[0].kind == "strip"
 
 
+@pytest.mark.long
 def test_a_strap_ties_the_base_at_the_boundary_to_the_inner_one() -> None:
     start = Tied(edge=0.3, apart=5.0)
     project = start.proposed()

@@ -64,6 +64,7 @@ def solved(project: Project) -> SolvedRaft:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("springs", [True, False])
 def test_it_presses_as_much_as_evenly(springs: bool) -> None:
     project = beside_one(springs)

@@ -135,6 +135,7 @@ def test_a_very_stiff_raft_presses_as_the_rigid_base() -> None:
         assert found.pressure[middle, j] == pytest.approx(plane[middle], rel=5e-3)
 
 
+@pytest.mark.long
 def test_ledger_is_the_working() -> None:
     assert ledger_is_working(raft()) > 25
     assert (
@@ -156,6 +157,7 @@ def test_the_mirror_image_has_the_mirrored_results() -> None:
             assert one.ratio == pytest.approx(other.ratio, rel=1e-6), one.check.id
 
 
+@pytest.mark.long
 def test_thicker_below_a_column_helps_it_against_punching() -> None:
     plain = evaluate(raft(thickness=0.35)).pad("P").check("punching")
     box = {"x_from": -4.6, "x_to": -3.0, "y_from": 1.0, "y_to": 2.4}

@@ -137,6 +137,7 @@ def test_in_a_mirror(axis: str) -> None:
         assert first[name] == pytest.approx(second[name], rel=1e-6), name
 
 
+@pytest.mark.long
 def test_ledger_is_the_working() -> None:
     assert ledger_is_working(ribbed()) > 30
     assert ledger_is_working(ribbed(side="above", links=None)) > 30
@@ -429,6 +430,7 @@ def test_columns_too_near_for_their_distance_leave_no_rib_without_shear() -> Non
     assert np.abs(shear).max() > 10.0
 
 
+@pytest.mark.long
 def test_thicker_bars_above_leave_less_depth_for_shear() -> None:
     plain = ribbed()
     pad = plain.pads[0]

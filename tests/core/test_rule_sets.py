@@ -232,6 +232,7 @@ def test_a_combination_at_each_water_level() -> None:
     assert len(situations_for(actions, None, "allowable")) == 2
 
 
+@pytest.mark.long
 @few
 @given(st.floats(-4, -0.5), st.floats(0.0, 2.0), st.floats(0.0, 2.0), st.floats(-80, 80))
 def test_the_worst_level_is_the_worst_of_all(low: float, up: float, further: float, moment: float) -> None:

@@ -443,6 +443,7 @@ def test_a_base_a_kilometre_away_is_no_neighbour() -> None:
     )
 
 
+@pytest.mark.long
 def test_steps_are_foretold_where_the_ground_remembers() -> None:
     project = on_clay(creep_index=0.004)
     fill = AreaLoad(name="Fill", size_x=30.0, size_y=30.0, level=0.0, pressure=60.0)

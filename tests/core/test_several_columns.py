@@ -156,6 +156,7 @@ def test_a_mirrored_base_gives_the_same(standard: str) -> None:
         assert one.check(name).ratio == pytest.approx(mirrored.check(name).ratio, rel=1e-9), name
 
 
+@pytest.mark.long
 def test_every_ratio_opens_its_working() -> None:
     for standard in ("EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"):
         project = pair(Load(V=700.0, My=40.0), Load(V=450.0), standard=standard)

@@ -104,6 +104,7 @@ def test_steeper_never_bears_more() -> None:
         assert less.pressure <= high.pressure
 
 
+@pytest.mark.long
 def test_a_slope_that_does_not_stand_says_so() -> None:
     steep = beside(40.0, Layer(0.0, 1e6, 0.0, 30.0, 18.0))
     for solve in (lower, upper):

@@ -78,6 +78,7 @@ def test_silent_and_recorded_results_are_the_same(demo: Project) -> None:
         assert np.array_equal(a.ratio, b.ratio)
 
 
+@pytest.mark.long
 def test_every_check_with_a_ratio_opens_its_working(demo: Project) -> None:
     pad = demo.pad("P8")
     for outcome in outcomes_for(demo, pad, table(pad)):

@@ -82,6 +82,7 @@ def looked_at(drawing: Drawing, page: tuple[int, int]) -> Drawing:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_plans_and_logs_of_the_examples(name: str) -> None:
     project = EXAMPLES[name]()
@@ -97,6 +98,7 @@ def test_plans_and_logs_of_the_examples(name: str) -> None:
         looked_at(logs_drawing(project), page)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(10))
 def test_random_plans(seed: int) -> None:
     for k in range(5):

@@ -10,6 +10,7 @@ from tests.invariants.layers import STRENGTHS, cut, layered_project, resistances
 seeds = st.integers(0, 10**6)
 
 
+@pytest.mark.long
 @given(seeds, st.sampled_from([(1.0, 1e-9), (1 + 1e-6, 1e-4), (1 - 1e-6, 1e-4), (1.01, 0.15), (0.99, 0.15)]))
 def test_cutting_a_stratum_changes_as_little_as_the_strengths(seed: int, change: tuple[float, float]) -> None:
     factor, tolerance = change
@@ -19,6 +20,7 @@ def test_cutting_a_stratum_changes_as_little_as_the_strengths(seed: int, change:
         assert after[check] == (None if value is None else pytest.approx(value, rel=tolerance))
 
 
+@pytest.mark.long
 @given(seeds, st.sampled_from(STRENGTHS), st.sampled_from((1.001, 1.03, 1.2)), st.integers(0, 4))
 def test_more_strength_never_bears_less(seed: int, name: str, factor: float, which: int) -> None:
     project = layered_project(seed)

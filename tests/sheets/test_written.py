@@ -144,6 +144,7 @@ def test_every_text_of_the_sheets_is_in_the_file(file: tuple[Project, Path]) -> 
     assert not missing
 
 
+@pytest.mark.long
 def test_a_plan_in_parts_stands_once_in_the_model(demo: Project, tmp_path: Path) -> None:
     sheets = drawings(demo, set_named(demo, ""), [SheetChoice(key="plan", paper="A3", scale=50.0)])
     assert len(sheets) > 1
@@ -173,6 +174,7 @@ def test_the_same_drawing_gives_the_same_pdf(demo: Project, tmp_path: Path) -> N
     assert (tmp_path / "a.pdf").read_bytes() == (tmp_path / "b.pdf").read_bytes()
 
 
+@pytest.mark.long
 def test_pdf_pages_have_their_size_bookmarks_and_text(demo: Project, tmp_path: Path) -> None:
     sheets = made(demo)
     write_sheets_pdf(sheets, tmp_path / "d.pdf")
@@ -211,6 +213,7 @@ def test_a_logo_in_svg_becomes_shapes(tmp_path: Path) -> None:
     assert svg_shapes(path, (0.0, 0.0, 1.0, 1.0)) == ()
 
 
+@pytest.mark.long
 def test_a_logo_is_kept_for_all_projects(demo: Project, tmp_path: Path) -> None:
     path = tmp_path / "l.svg"
     path.write_text(SVG)
