@@ -7,7 +7,6 @@ from korbent.core.concrete.several import Column
 from korbent.core.plates.mesh import Box
 from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.solved import SolvedRaft
-from korbent.core.units import SUBGRADE
 from korbent.core.working import Recorder
 
 
@@ -27,7 +26,7 @@ def unsolved(check: str, why: str) -> Outcome:
 
 def record_plate(solved: SolvedRaft, record: Recorder) -> None:
     plate = solved.plate
-    record("k_s", "", solved.k, SUBGRADE, "", f"modulus of subgrade reaction: {solved.source}")
+    record("k_s", "", solved.k, "kN/m³", "", f"modulus of subgrade reaction: {solved.source}")
     record("h", "", solved.pad.thickness, "m", note="thickness")
     softened = solved.softened[None] if (solved.softened < 1).any() else 1.0
     record("E_c", "", plate.E * softened / 1000, "MPa", note="of the concrete; crept where the load lasts")
