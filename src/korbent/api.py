@@ -33,6 +33,7 @@ from korbent.core.plates.mesh import mesh_of
 from korbent.core.plates.recover import fields_of
 from korbent.core.plates.solve import PlateOnSprings
 from korbent.core.settlement.stress.rectangle import rectangle_stress
+from korbent.core.units import shown_unit
 from korbent.core.working import SILENT, Recording
 from korbent.files.project_file import load, save
 from korbent.files.results_json import as_json
@@ -663,7 +664,7 @@ def raft(
         "x": found.x,
         "y": found.y,
         "values": found.values,
-        "unit": found.unit,
+        "unit": shown_unit(found.unit, "metric"),
         "situation": found.situation,
     }
 

@@ -93,34 +93,47 @@ def test_every_check_with_a_ratio_opens_its_working(demo: Project) -> None:
 
 def test_a_working_holds_only_what_leads_to_it() -> None:
     record = Recording()
-    record("a", "", 2.0)
-    record("b", "", 3.0)
-    record("c", "a*2", 4.0)
+    record.given("a", 2.0)
+    record.given("b", 3.0)
+    record.step("c", "a*2", 4.0)
     assert [record.steps[i].symbol for i in record.leading_to(2)] == ["a", "c"]
 
 
 def test_scopes_keep_symbols_apart_and_see_outer_ones() -> None:
     record = Recording()
-    record("a", "", 2.0)
+    record.given("a", 2.0)
     first, second = record.scope("x"), record.scope("y")
-    first("b", "a*2", 4.0)
-    second("b", "a*3", 6.0)
-    record.scope("x")("c", "b + 1", 5.0)
+    first.step("b", "a*2", 4.0)
+    second.step("b", "a*3", 6.0)
+    record.scope("x").step("c", "b + 1", 5.0)
     assert record.evaluated(record.find("c", "x")) == 5.0
     with pytest.raises(KeyError):
         record.find("c", "y")
 
 
+def test_what_is_given_has_no_formula_and_words_go_by_name() -> None:
+    record = Recording()
+    record.given("a", 2.0, "m", note="from the drawing")
+    record.step("b", "a*2", 4.0, "m", reference="EN 1", needs="a")
+    first, second = record.steps
+    assert (first.formula, first.note, first.inputs) == ("", "from the drawing", {})
+    assert (second.reference, second.inputs) == ("EN 1", {"a": 0})
+    with pytest.raises(TypeError):
+        record.step("c", "a", 2.0, "m", "EN 1")  # type: ignore[misc]
+    with pytest.raises(TypeError):
+        record.given("c", 2.0, "m", "", "a note")  # type: ignore[misc]
+
+
 def test_an_unknown_symbol_is_refused_at_once() -> None:
     with pytest.raises(KeyError):
-        Recording()("a", "b*2", 1.0)
+        Recording().step("a", "b*2", 1.0)
 
 
 def test_lines_put_numbers_in() -> None:
     record = Recording()
-    record("gamma", "", np.array([[18.0, 20.0]]), "kN/m³")
-    record("h", "", np.array([[2.0], [3.0]]), "m")
-    record("sigma", "gamma*h**2", np.array([[72.0, 80.0], [162.0, 180.0]]), "kPa", "a book")
+    record.given("gamma", np.array([[18.0, 20.0]]), "kN/m³")
+    record.given("h", np.array([[2.0], [3.0]]), "m")
+    record.step("sigma", "gamma*h**2", np.array([[72.0, 80.0], [162.0, 180.0]]), "kPa", reference="a book")
     shown = lines(record, 2, candidate=1, situation=1)[-1]
     assert (shown.formula, shown.numbers, shown.value) == ("γ·h²", "20·3²", "180")
     assert shown.text() == "σ = γ·h² = 20·3² = 180 kPa    [a book]"
@@ -130,7 +143,7 @@ def test_sums_over_cases_are_written_out() -> None:
     record = Recording()
     record.listed("f", np.array([[1.35, 0.0, 1.5]]), ("G", "W", "Q"))
     record.listed("V", np.array([400.0, 20.0, 100.0]), ("G", "W", "Q"), "kN")
-    record("S", "total(f*V)", np.array([690.0]))
+    record.step("S", "total(f*V)", np.array([690.0]))
     shown = lines(record, 2, 0, 0)
     assert shown[-1].numbers == "(1.35·400 + 1.5·100)"
     assert shown[0].value == "G 1.35, Q 1.5"

@@ -158,7 +158,7 @@ class Bench:
         for symbol, name, unit in (
             ("V", "V", "kN"), ("N", "N", "kN"), ("H_x", "Hx", "kN"), ("H_y", "Hy", "kN"), ("M_x", "Mx", "kNm"), ("M_y", "My", "kNm"),
         ):  # fmt: skip
-            record(symbol, "", changed[name], unit, "DA2*", "of characteristic actions")
+            record.given(symbol, changed[name], unit, reference="DA2*", note="of characteristic actions")
         return replace(forces, **changed)
 
     def on_resistance(self, situations: Situations, kind: str) -> Array:
@@ -219,11 +219,11 @@ class Bench:
         what = f"{kind} overburden at the founding level, from the strata up to finished ground"
         surcharge = self.settings.surcharge_beside
         if not surcharge:
-            record(symbol, "", found, "kPa", "", what, "z_f z_fin z_w")
+            record.given(symbol, found, "kPa", note=what, needs="z_f z_fin z_w")
             return found
-        record("q_z", "", found, "kPa", "", what, "z_f z_fin z_w")
-        record("q_s", "", surcharge, "kPa", "setting", "permanent surcharge beside")
-        record(symbol, "q_z + q_s", found + surcharge, "kPa")
+        record.given("q_z", found, "kPa", note=what, needs="z_f z_fin z_w")
+        record.given("q_s", surcharge, "kPa", reference="setting", note="permanent surcharge beside")
+        record.step(symbol, "q_z + q_s", found + surcharge, "kPa")
         return np.asarray(found + surcharge)
 
     def no_combination(self, question: str) -> str:
@@ -248,9 +248,9 @@ class Bench:
         """Design undrained strength at the founding level, kPa (tiny where there is none)."""
         c_k = self._strength()
         strength = np.maximum(c_k, 1e-9) / situations.on_undrained
-        record("c_uk", "", np.maximum(c_k, 1e-9), "kPa", note="undrained strength at the founding level")
-        record("gamma_cu", "", situations.on_undrained, "", "EN 1997-1 table A.4")
-        record("c_ud", "c_uk/gamma_cu", strength, "kPa")
+        record.given("c_uk", np.maximum(c_k, 1e-9), "kPa", note="undrained strength at the founding level")
+        record.given("gamma_cu", situations.on_undrained, reference="EN 1997-1 table A.4")
+        record.step("c_ud", "c_uk/gamma_cu", strength, "kPa")
         return strength
 
     def idle(self, drainage: str) -> tuple[str, ...]:

@@ -1,6 +1,6 @@
 """The working of a calculation: named steps, recorded while it is computed.
 
-A calculation calls its recorder for each intermediate value. The silent recorder does nothing. The
+A calculation tells its recorder each intermediate value: what is given, and each step by its formula. The silent recorder does nothing. The
 recording one keeps the arrays as they are; the situation that governs is picked when a step is shown.
 A formula is a Python expression over symbols recorded before it, so that a test can evaluate it again.
 """
@@ -46,20 +46,15 @@ def _fold(operation: Callable[[Any, Any], Any], values: tuple[Any, ...]) -> Any:
 class Recorder(Protocol):
     """What a calculation tells about itself."""
 
-    def __call__(
-        self,
-        symbol: str,
-        formula: str,
-        value: ArrayLike,
-        unit: str = "",
-        reference: str = "",
-        note: str = "",
-        needs: str = "",
-    ) -> None:
-        """One step: ``symbol`` = ``formula`` = ``value``.
+    def given(
+        self, symbol: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
+    ) -> None:  # fmt: skip
+        """An input, or a value solved from others: ``needs`` names those, blank-separated."""
 
-        An empty formula is an input, or a value solved from others: ``needs`` names those, blank-separated.
-        """
+    def step(
+        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
+    ) -> None:  # fmt: skip
+        """One step: ``symbol`` = ``formula`` = ``value``; what else it rests on is named by ``needs``."""
 
     def listed(
         self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = ""
@@ -73,7 +68,10 @@ class Recorder(Protocol):
 class Silent:
     """Records nothing, at next to no cost."""
 
-    def __call__(self, *_: Any, **__: Any) -> None:
+    def given(self, *_: Any, **__: Any) -> None:
+        pass
+
+    def step(self, *_: Any, **__: Any) -> None:
         pass
 
     def listed(self, *_: Any, **__: Any) -> None:
@@ -110,16 +108,14 @@ class Recording:
     known: dict[str, int] = field(default_factory=dict)
     scopes: dict[str, dict[str, int]] = field(default_factory=dict)
 
-    def __call__(
-        self,
-        symbol: str,
-        formula: str,
-        value: ArrayLike,
-        unit: str = "",
-        reference: str = "",
-        note: str = "",
-        needs: str = "",
-    ) -> None:
+    def given(
+        self, symbol: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
+    ) -> None:  # fmt: skip
+        self.step(symbol, "", value, unit, reference=reference, note=note, needs=needs)
+
+    def step(
+        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
+    ) -> None:  # fmt: skip
         inputs = {name: self.known[name] for name in (*names_in(formula), *needs.split())}
         self._keep(Step(symbol, formula, np.asarray(value), unit, reference, note, self.path, inputs))
 

@@ -194,7 +194,7 @@ def base_forces(
         rested, lowered = bool(np.any(np.asarray(resting) != 0.0)), bool(g.lower.shape[1])
         if rested:
             note = "more concrete that rests on it: its part of a strap, or thicker parts, steps and ribs"
-            record("W_m", "", np.broadcast_to(resting, base.shape), "kN", note=note)
+            record.given("W_m", np.broadcast_to(resting, base.shape), "kN", note=note)
         steps = _Steps(
             local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, resting, rested,
             aside or lowered or (rested and resting_at is not None), own_x, own_y, even, centre, at, below,
@@ -257,31 +257,31 @@ def _record(
         ("V_k", V_k, "kN"), ("H_xk", Hx_k, "kN"), ("H_yk", Hy_k, "kN"), ("M_xk", Mx_k, "kNm"), ("M_yk", My_k, "kNm"),
     ):  # fmt: skip
         record.listed(symbol, values, situations.cases, unit, "at the load level, in pad axes")
-    record("B", "", g.B, "m", note="width, along x")
-    record("L", "", g.L, "m", note="length, along y")
-    record("h", "", g.h, "m", note="thickness")
+    record.given("B", g.B, "m", note="width, along x")
+    record.given("L", g.L, "m", note="length, along y")
+    record.given("h", g.h, "m", note="thickness")
     g.footprint.recorded(record)
-    record("A", g.footprint.area_formula, of.area, "m²", note="underside")
-    record("z_f", "", g.underside, "m", note="founding level")
-    record("z_L", "", g.load_level, "m", note="level of the loads")
-    record("z_fin", "", finished, "m", note="finished ground")
-    record("z_w", "", of.water, "m", note="water level, at most finished ground")
-    record("gamma_c", "", concrete_weight, "kN/m³", note="concrete")
-    record("gamma_b", "", backfill.weight, "kN/m³", note=f"{backfill.name}, above water")
-    record("gamma_b_sat", "", backfill.weight_saturated, "kN/m³", note=f"{backfill.name}, below water")
-    record("f_x", "", foot_x, "m", note="what stands on the base, along x")
-    record("f_y", "", foot_y, "m", note="along y")
-    record("A_f", "", g.cut, "m²", note="what stands on the base takes of the backfill")
-    record("x_f", "", g.cut_x, "m", note="its middle, along x")
-    record("y_f", "", g.cut_y, "m", note="along y")
-    record("gamma_G", "", situations.weight, note="factor of the weights")
-    record("gamma_U", "", situations.water_factor, note="factor of the water pressure")
-    record("o_x", "", g.offset_x, "m", note="column from the middle of the base, along x")
-    record("o_y", "", g.offset_y, "m", note="along y")
-    record("V_c", "total(gamma_F*V_k)", of.V_c, "kN", note="from the column")
-    record("H_x", "total(gamma_F*H_xk)", of.H_x, "kN")
-    record("H_y", "total(gamma_F*H_yk)", of.H_y, "kN")
-    record(
+    record.step("A", g.footprint.area_formula, of.area, "m²", note="underside")
+    record.given("z_f", g.underside, "m", note="founding level")
+    record.given("z_L", g.load_level, "m", note="level of the loads")
+    record.given("z_fin", finished, "m", note="finished ground")
+    record.given("z_w", of.water, "m", note="water level, at most finished ground")
+    record.given("gamma_c", concrete_weight, "kN/m³", note="concrete")
+    record.given("gamma_b", backfill.weight, "kN/m³", note=f"{backfill.name}, above water")
+    record.given("gamma_b_sat", backfill.weight_saturated, "kN/m³", note=f"{backfill.name}, below water")
+    record.given("f_x", foot_x, "m", note="what stands on the base, along x")
+    record.given("f_y", foot_y, "m", note="along y")
+    record.given("A_f", g.cut, "m²", note="what stands on the base takes of the backfill")
+    record.given("x_f", g.cut_x, "m", note="its middle, along x")
+    record.given("y_f", g.cut_y, "m", note="along y")
+    record.given("gamma_G", situations.weight, note="factor of the weights")
+    record.given("gamma_U", situations.water_factor, note="factor of the water pressure")
+    record.given("o_x", g.offset_x, "m", note="column from the middle of the base, along x")
+    record.given("o_y", g.offset_y, "m", note="along y")
+    record.step("V_c", "total(gamma_F*V_k)", of.V_c, "kN", note="from the column")
+    record.step("H_x", "total(gamma_F*H_xk)", of.H_x, "kN")
+    record.step("H_y", "total(gamma_F*H_yk)", of.H_y, "kN")
+    record.step(
         "W_base",
         "gamma_c*A*h + W_m" if of.strapped else "gamma_c*A*h",
         of.base + of.resting,
@@ -293,21 +293,21 @@ def _record(
         ("A_ped", 2, "m²", "sections of the pedestals, 0: none"), ("z_p", 3, "m", "their tops"),
     ):  # fmt: skip
         record.listed(symbol, g.pedestals[:, None, :, at], under, unit, note)
-    record("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", of.pedestal, "kN", note="pedestals")
-    record("x_p", "", of.pedestal_x, "m", note="their middle, along x")
-    record("y_p", "", of.pedestal_y, "m", note="along y")
-    record("h_b", "max(0, z_fin - z_f - h)", of.h_soil, "m", note="backfill above the base")
-    record("h_bw", "min(h_b, max(0, z_w - z_f - h))", of.h_wet, "m", note="of which below water")
+    record.step("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", of.pedestal, "kN", note="pedestals")
+    record.given("x_p", of.pedestal_x, "m", note="their middle, along x")
+    record.given("y_p", of.pedestal_y, "m", note="along y")
+    record.step("h_b", "max(0, z_fin - z_f - h)", of.h_soil, "m", note="backfill above the base")
+    record.step("h_bw", "min(h_b, max(0, z_w - z_f - h))", of.h_wet, "m", note="of which below water")
     if surcharge:
-        record("q_on", "", surcharge, "kPa", "setting", "permanent surcharge on the base")
-    record(
+        record.given("q_on", surcharge, "kPa", reference="setting", note="permanent surcharge on the base")
+    record.step(
         "q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", of.q_soil, "kPa"
     )
-    record("W_soil", "q_b*(A - A_f)", of.soil, "kN", note="backfill")
+    record.step("W_soil", "q_b*(A - A_f)", of.soil, "kN", note="backfill")
     lowered = g.lower.shape[1] > 0
     if lowered:
         parts = tuple(f"lower part {k + 1}" for k in range(g.lower.shape[1]))
-        record(
+        record.step(
             "U_0", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.even, "kN", note="water pressure under the base"
         )
         for symbol, k, unit, note in (
@@ -324,12 +324,14 @@ def _record(
             "kN",
             "gamma_U*gamma_w*(max(0, z_w - z_f + d_l) - max(0, z_w - z_f))*A_l: more water pressure below them",
         )
-        record("U", "U_0 + total(U_l)", of.U, "kN", note="all of it")
+        record.step("U", "U_0 + total(U_l)", of.U, "kN", note="all of it")
     else:
-        record("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base")
-    record("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note="all downward forces")
-    record("N", "V - U", of.N, "kN", note="carried by the soil skeleton")
-    record("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note="backfill that is not there")
+        record.step(
+            "U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base"
+        )
+    record.step("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note="all downward forces")
+    record.step("N", "V - U", of.N, "kN", note="carried by the soil skeleton")
+    record.step("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note="backfill that is not there")
     k_ot, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
     at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
     if reduced:
@@ -350,27 +352,27 @@ def _record(
                 terms.append(f"{name}_m*(gamma_G*(W_base{rests} + W_soil) + V_f - {even})")
             if of.strapped:
                 note = "centre of what rests on it, from the middle"
-                record(f"{name}_W", "", np.asarray(of.at[at]) + 0.0 * of.base, "m", note=note)
+                record.given(f"{name}_W", np.asarray(of.at[at]) + 0.0 * of.base, "m", note=note)
                 terms.append(f"{name}_W*gamma_G*W_m")
             if lowered:
                 terms.append(f"-total({name}_l*U_l)")
             formula = " + ".join(terms).replace("+ -", "- ") or "0"
-            record(
+            record.step(
                 f"M_{about}W", f"-({formula})" if about == "x" else formula, moment, "kNm", note="base, backfill and water about the middle"
             )  # fmt: skip
-    record(
+    record.step(
         "M_x",
         f"total(gamma_F{k_ot}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f{own_x}",
         of.M_x,
         "kNm",
-        clause,
-        "about x, at the underside",
+        reference=clause,
+        note="about x, at the underside",
     )
-    record(
+    record.step(
         "M_y",
         f"total(gamma_F{k_ot}*M_yk) + (z_L - z_f)*{at_x} + o_x*V_c + x_p*gamma_G*W_ped - x_f*V_f{own_y}",
         of.M_y,
         "kNm",
-        clause,
-        "about y, at the underside",
+        reference=clause,
+        note="about y, at the underside",
     )

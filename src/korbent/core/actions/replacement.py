@@ -45,7 +45,7 @@ def below_replacement(
         M_x = M_x - across_before * forces.U - across * (own - U)
 
     def again(symbol: str, formula: str, value: Array, unit: str, note: str) -> None:
-        record(symbol, formula, value, unit, note=note)
+        record.step(symbol, formula, value, unit, note=note)
 
     again("t_r", "", np.full_like(above.B, t), "m", f"{replacement.kind} replacement below the base")
     again("k_r", "", np.full_like(above.B, replacement.spread), "", "load spread, sideways for 1 down")

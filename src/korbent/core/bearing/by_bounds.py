@@ -104,32 +104,29 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
     def row(values: Array) -> Array:
         return np.asarray(values, dtype=float)[None, :]
 
-    record("B", "", row(B), "m", note="width of the strip, all of the base, across")
-    record(
+    record.given("B", row(B), "m", note="width of the strip, all of the base, across")
+    record.given(
         "V",
-        "",
         row(V),
         "kN/m",
         note="per metre of the effective length; in undrained ground without the water pressure from below",
     )
-    record("H", "", row(H), "kN/m", note="all of it taken as acting along the width")
-    record("M", "", row(M), "kNm/m", note="about the middle of the underside")
-    record("n_t", "", row(triangles), "", note="triangles of the mesh")
-    record(
+    record.given("H", row(H), "kN/m", note="all of it taken as acting along the width")
+    record.given("M", row(M), "kNm/m", note="about the middle of the underside")
+    record.given("n_t", row(triangles), note="triangles of the mesh")
+    record.given(
         "f_low",
-        "",
         row(factor),
-        "",
-        "lower bound, associated flow",
-        "V, H and M grow so many times together, and are borne",
-        "B V H M",
+        reference="lower bound, associated flow",
+        note="V, H and M grow so many times together, and are borne",
+        needs="B V H M",
     )
     if taken.strengths == "design":
-        record("gamma_R", "", row(required), "", "EN 1997-1 table A.5", "1/φ for the set R")
-        record("ratio", "gamma_R/max(f_low, 1e-9)", row(ratio))
+        record.given("gamma_R", row(required), reference="EN 1997-1 table A.5", note="1/φ for the set R")
+        record.step("ratio", "gamma_R/max(f_low, 1e-9)", row(ratio))
     else:
-        record("FS_req", "", row(required), "", note="required safety factor")
-        record("ratio", "FS_req/max(f_low, 1e-9)", row(ratio))
+        record.given("FS_req", row(required), note="required safety factor")
+        record.step("ratio", "FS_req/max(f_low, 1e-9)", row(ratio))
 
     def note(candidate: int, column: int) -> str:
         strip = strips[column % count]

@@ -87,15 +87,15 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
     g, settings = bench.geometry, bench.settings
     if bench.base is not None:
         forces = bench.forces(situations, record)
-    record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    record.step("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     if settings.presumed_compares == "peak":
         pressure = contact.peak
-        record("p_dem", "p_max", pressure, "kPa", note="peak of the linear pressure")
+        record.step("p_dem", "p_max", pressure, "kPa", note="peak of the linear pressure")
     else:
         eff = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
         pressure = np.where(contact.stable, forces.V / np.maximum(eff.x * eff.y, 1e-9), 0.0)
-        record("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note="uniform on the effective area")
+        record.step("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note="uniform on the effective area")
     if bench.profile is not None:
         q_0 = total_stress(
             bench.profile,
@@ -111,24 +111,23 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
     net = settings.presumed_basis == "net"
     basis = "net" if net else "gross"
     if settings.presumed_table:
-        record(
+        record.given(
             "D",
-            "",
             bench.finished - g.underside,
             "m",
             note="depth of the founding level below finished ground",
         )
-        record("W", "min(B, L)", np.minimum(g.B, g.L), "m", note="width")
+        record.step("W", "min(B, L)", np.minimum(g.B, g.L), "m", note="width")
     usual = presumed_at(settings, bench.finished - g.underside, np.minimum(g.B, g.L))
     assert usual is not None
     short = _short_term(bench, situations)
-    record(
-        "q_usual", "", usual, "kPa", note=f"presumed pressure, {basis}" + (", by depth and width" if settings.presumed_table else ""),
+    record.given(
+        "q_usual", usual, "kPa", note=f"presumed pressure, {basis}" + (", by depth and width" if settings.presumed_table else ""),
         needs="D W" if settings.presumed_table else "",
     )  # fmt: skip
-    record("k_short", "", short, "", note="increase with wind, seismic and accidental actions")
+    record.given("k_short", short, note="increase with wind, seismic and accidental actions")
     presumed = usual * short
-    record("q_pres", "q_usual*k_short", presumed, "kPa", note="presumed pressure")
+    record.step("q_pres", "q_usual*k_short", presumed, "kPa", note="presumed pressure")
     demand, ratio = presumed_ratio(pressure, presumed, q_0, net, record)
     presumed = np.broadcast_to(presumed, demand.shape)
 
@@ -188,12 +187,12 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     )
     cohesion = c_k / situations.on_cohesion
     tan_phi = np.tan(np.deg2rad(phi_k)) / situations.on_tan_phi
-    record("phiprime", "", phi_k, "°", note="soil below the base")
-    record("cprime", "", c_k, "kPa")
-    record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-    record("gamma_cprime", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
-    record("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, "", note="tan φ′d")
-    record("cprime_d", "cprime/gamma_cprime", cohesion, "kPa")
+    record.given("phiprime", phi_k, "°", note="soil below the base")
+    record.given("cprime", c_k, "kPa")
+    record.given("gamma_phi", situations.on_tan_phi, reference="EN 1997-1 table A.4")
+    record.given("gamma_cprime", situations.on_cohesion, reference="EN 1997-1 table A.4")
+    record.step("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, note="tan φ′d")
+    record.step("cprime_d", "cprime/gamma_cprime", cohesion, "kPa")
     q = bench.overburden("effective", water, record)
     weight = weight_below(bench, g.underside, B_eff, water, "effective", record)
     r = annex_d.drained(forces.N, H, m, B_eff, L_eff, cohesion, tan_phi, q, weight, record, bench.tilt)
@@ -208,7 +207,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
         return cannot("resistance-undrained", why)
     assert bench.profile is not None
     pressing, forces = forces.V, bench.leaning(situations, forces, record)
-    record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    record.step("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     on_area = on_effective_area(bench, contact, forces, record)
     B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
@@ -242,18 +241,18 @@ def _resistance(
     ratio = np.where(usable, demand / capacity, 0.0)
     if scoped is not record:
         # the calculation of the strata below named its own forces and sizes: those of the base again
-        scoped("A_eff", "B_1*L_1", base.B * base.L, "m²", note="A'")
-    scoped("N_Ed", "", vertical, "kN", note="vertical force on the underside, factored", needs="N")
-    scoped("gamma_R", "", divisor, "", "EN 1997-1 table A.5", "1/φ for the set R")
-    scoped("r_Rd", "r_d/gamma_R", design, "kPa", "EN 1997-1 2.4.7.3.3")
-    scoped(
+        scoped.step("A_eff", "B_1*L_1", base.B * base.L, "m²", note="A'")
+    scoped.given("N_Ed", vertical, "kN", note="vertical force on the underside, factored", needs="N")
+    scoped.given("gamma_R", divisor, reference="EN 1997-1 table A.5", note="1/φ for the set R")
+    scoped.step("r_Rd", "r_d/gamma_R", design, "kPa", reference="EN 1997-1 2.4.7.3.3")
+    scoped.step(
         "p_Ed",
         "N_Ed/max(A_eff, 1e-9)",
         np.where(contact.stable, demand, vertical / np.maximum(area, 1e-9)),
         "kPa",
         note="N/A'",
     )
-    scoped(
+    scoped.step(
         "ratio",
         "p_Ed/max(r_Rd, 1e-9)",
         np.where(usable, ratio, demand / np.maximum(design, 1e-9)),
@@ -309,18 +308,17 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     g, settings = bench.geometry, bench.settings
     depth = bench.finished - g.underside
     sound = depth > 0.0
-    record("z_fin", "", bench.finished, "m", note="finished ground")
-    record("z_f", "", g.underside, "m", note="founding level")
-    record("D", "z_fin - z_f", depth, "m", note="depth of the founding level")
-    record("h", "", g.h, "m", note="thickness")
-    record("c_top", "", settings.cover_above, "m", note="cover of soil asked for")
-    record("D_frost", "", settings.frost_depth, "m", note="frost depth")
+    record.given("z_fin", bench.finished, "m", note="finished ground")
+    record.given("z_f", g.underside, "m", note="founding level")
+    record.step("D", "z_fin - z_f", depth, "m", note="depth of the founding level")
+    record.given("h", g.h, "m", note="thickness")
+    record.given("c_top", settings.cover_above, "m", note="cover of soil asked for")
+    record.given("D_frost", settings.frost_depth, "m", note="frost depth")
     skirt = bench.pads[0].skirt
     frost = "D_frost/max(D, 1e-9)"
     if skirt:
-        record(
+        record.given(
             "D_rib",
-            "",
             skirt,
             "m",
             note="further down reach the ribs along all edges: frost comes from outside",
@@ -332,7 +330,7 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         ("frost-depth", frost, np.full_like(depth, settings.frost_depth), depth + skirt),
     ):
         ratio = needed / np.maximum(there, 1e-9)
-        record.scope(check)("ratio", formula, ratio)
+        record.scope(check).step("ratio", formula, ratio)
         why = tuple(
             "" if ok else "the founding level lies above finished ground: lower the base"
             for ok in sound[:, 0]
@@ -350,11 +348,11 @@ def board_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         return [cannot("board", bench.no_combination("allowable"))]
     g, forces = bench.geometry, bench.forces(situations, record)
-    record("N", "V", forces.V, "kN", note="water pressure not deducted: it presses the board too")
+    record.step("N", "V", forces.V, "kN", note="water pressure not deducted: it presses the board too")
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
-    record("f_b", "", strength, "kPa", note="design compressive stress of the board")
+    record.given("f_b", strength, "kPa", note="design compressive stress of the board")
     ratio = contact.peak / strength
-    record("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))
+    record.step("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))
     return [
         Outcome(
             CHECKS["board"],
@@ -385,12 +383,12 @@ def _founding(bench: Bench, record: Recorder) -> Outcome:
     top = tops[:, names.index(name)][:, None]
     depth = top - g.underside
     needed = np.full_like(depth, embedment)
-    record("z_top", "", top, "m", note=f"top of {name}")
-    record("z_f", "", g.underside, "m", note="founding level")
-    record("t", "z_top - z_f", depth, "m", note="depth of the base in it")
-    record("t_min", "", embedment, "m", note="asked for")
+    record.given("z_top", top, "m", note=f"top of {name}")
+    record.given("z_f", g.underside, "m", note="founding level")
+    record.step("t", "z_top - z_f", depth, "m", note="depth of the base in it")
+    record.given("t_min", embedment, "m", note="asked for")
     ratio = np.where(depth > 1e-9, needed / np.maximum(depth, 1e-9), 0.0)
-    record("ratio", "where(t > 1e-9, t_min/max(t, 1e-9), 0)", ratio)
+    record.step("ratio", "where(t > 1e-9, t_min/max(t, 1e-9), 0)", ratio)
     short = (depth < -1e-9) | ((depth <= 1e-9) & (needed > 0))
 
     def note(candidate: int, column: int) -> str:

@@ -43,14 +43,16 @@ def on_effective_area(
     times = np.where(wall, ENDLESS * np.maximum(short, 1e-9) / np.maximum(long, 1e-9), 1.0)
     x, y = np.where(along_y, area.x, area.x * times), np.where(along_y, area.y * times, area.y)
     more = {name: getattr(forces, name) * times for name in ("V", "U", "N", "Hx", "Hy")}
-    record("k_L", "", times, "", "", "an endless strip: the base repeated so often along the wall", "B_x L_y")
-    record("B_x0", "B_x", area.x, "m", note="effective size along x, of the base")
-    record("L_y0", "L_y", area.y, "m", note="along y")
-    record("B_x", "", x, "m", "", "of the strip, along x", "B_x0 k_L")
-    record("L_y", "", y, "m", "", "of the strip, along y", "L_y0 k_L")
+    record.given(
+        "k_L", times, note="an endless strip: the base repeated so often along the wall", needs="B_x L_y"
+    )
+    record.step("B_x0", "B_x", area.x, "m", note="effective size along x, of the base")
+    record.step("L_y0", "L_y", area.y, "m", note="along y")
+    record.given("B_x", x, "m", note="of the strip, along x", needs="B_x0 k_L")
+    record.given("L_y", y, "m", note="of the strip, along y", needs="L_y0 k_L")
     for symbol, name in (("V", "V"), ("U", "U"), ("N", "N"), ("H_x", "Hx"), ("H_y", "Hy")):
-        record(f"{symbol}_1", symbol, getattr(forces, name), "kN", note="of the base")
-        record(symbol, f"{symbol}_1*k_L", more[name], "kN", note="of the strip")
+        record.step(f"{symbol}_1", symbol, getattr(forces, name), "kN", note="of the base")
+        record.step(symbol, f"{symbol}_1*k_L", more[name], "kN", note="of the strip")
     return OnArea(x, y, replace(forces, **more), times)
 
 

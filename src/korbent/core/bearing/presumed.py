@@ -42,16 +42,14 @@ def presumed_ratio(
 ) -> tuple[Array, Array]:
     """(demand, ratio) of a gross pressure (kPa) against a presumed pressure, gross or net of the overburden."""
     demand = pressure - overburden if net else pressure
-    record(
+    record.given(
         "q_0",
-        "",
         overburden,
         "kPa",
-        "",
-        "total overburden at the founding level, finished ground",
-        "z_f z_fin z_w",
+        note="total overburden at the founding level, finished ground",
+        needs="z_f z_fin z_w",
     )
-    record(
+    record.step(
         "q",
         "p_dem - q_0" if net else "p_dem",
         demand,
@@ -59,7 +57,7 @@ def presumed_ratio(
         note="net pressure" if net else "gross pressure",
     )
     ratio = np.maximum(demand, 0.0) / presumed
-    record("ratio", "max(q, 0)/q_pres", ratio)
+    record.step("ratio", "max(q, 0)/q_pres", ratio)
     return demand, ratio
 
 
@@ -67,6 +65,6 @@ def contact_ratio(contact: Contact, least: Array, record: Recorder = SILENT) -> 
     """Required over actual share of the base in contact."""
     share = np.where(contact.stable, contact.share, 1.0)
     ratio: Array = least / share
-    record("s_min", "", least, "", note="least share in contact")
-    record("ratio", "s_min/s_c", ratio)
+    record.given("s_min", least, note="least share in contact")
+    record.step("ratio", "s_min/s_c", ratio)
     return ratio

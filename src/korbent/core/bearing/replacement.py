@@ -38,9 +38,9 @@ def _concrete(
     bench: Bench, replacement: Replacement, situations: Situations, forces: BaseForces, record: Recorder
 ) -> Outcome:
     contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My, record)
-    record("f_r", "", replacement.strength, "kPa", note="design compressive stress of the replacement")
+    record.given("f_r", replacement.strength, "kPa", note="design compressive stress of the replacement")
     ratio = np.where(contact.stable, contact.peak / replacement.strength, 0.0)
-    record("ratio", "p_max/f_r", contact.peak / replacement.strength)
+    record.step("ratio", "p_max/f_r", contact.peak / replacement.strength)
     return Outcome(
         CHECKS["replacement"], contact.peak, np.full_like(contact.peak, replacement.strength), ratio, situations,
         ~contact.stable, note=lambda candidate, column: "peak pressure on the concrete",
@@ -58,10 +58,10 @@ def _granular(
         on_area.x, on_area.y, on_area.forces.Hx, on_area.forces.Hy, record
     )
     tan_phi = np.tan(np.deg2rad(replacement.friction_angle)) / situations.on_tan_phi
-    record("phiprime", "", replacement.friction_angle, "°", note="granular replacement")
-    record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-    record("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, "", note="tan φ′d")
-    record("cprime_d", "", np.zeros_like(tan_phi), "kPa", note="none is counted")
+    record.given("phiprime", replacement.friction_angle, "°", note="granular replacement")
+    record.given("gamma_phi", situations.on_tan_phi, reference="EN 1997-1 table A.4")
+    record.step("t_phi_d", "tan(rad(phiprime))/gamma_phi", tan_phi, note="tan φ′d")
+    record.given("cprime_d", np.zeros_like(tan_phi), "kPa", note="none is counted")
     q = bench.overburden("effective", water, record)
     own = np.full_like(g.B, replacement.weight)
     weight = annex_d.weight_below(own, own, g.underside, water, B, record)
@@ -74,16 +74,14 @@ def _granular(
     demand = np.where(contact.stable, on_area.forces.N / np.maximum(area, 1e-9), 0.0)
     capacity = np.where(usable, r.pressure / divisor, 1.0)
     ratio = np.where(usable, (required or 1.0) * demand / capacity, 0.0)
-    record("gamma_R", "", divisor, "", "EN 1997-1 table A.5", "1/φ for the set R")
-    record(
+    record.given("gamma_R", divisor, reference="EN 1997-1 table A.5", note="1/φ for the set R")
+    record.given(
         "F_req",
-        "",
         required or 1.0,
-        "",
         note="required factor" if required else "factors are in the combination",
     )
-    record("p_Ed", "N/max(A_eff, 1e-9)", on_area.forces.N / np.maximum(area, 1e-9), "kPa", note="N/A'")
-    record(
+    record.step("p_Ed", "N/max(A_eff, 1e-9)", on_area.forces.N / np.maximum(area, 1e-9), "kPa", note="N/A'")
+    record.step(
         "ratio",
         "F_req*p_Ed*gamma_R/max(r_d, 1e-9)",
         np.where(

@@ -69,9 +69,9 @@ def _safety(
         if any(with_all.below):
             record, block = record.scope("layers"), f"{drainage} layers"
             # the calculation of the strata below named its own forces and sizes: those of the base again
-            record("N", "", base.N, "kN", note="vertical force on the underside")
-            record("B_eff", "B_1", base.B, "m")
-            record("L_eff", "L_1", base.L, "m")
+            record.given("N", base.N, "kN", note="vertical force on the underside")
+            record.step("B_eff", "B_1", base.B, "m")
+            record.step("L_eff", "L_1", base.L, "m")
     ratio, demand, usable = _against(base, contact, found, settings, record)
     inclined = np.broadcast_to((0.02 * np.abs(base.N) < base.H).any(axis=-1), bench.index.shape)
     left_out = layers_left_out(bench, with_all) or ("",) * len(bench.index)
@@ -123,14 +123,14 @@ def _against(
     usable = contact.stable & ~found.slides & (found.pressure - off > 0.0)
     pressure = base.N / np.maximum(base.B * base.L, 1e-9)
     demand = np.where(contact.stable, pressure - off, 0.0)
-    record("p_0", "N/max(B_eff*L_eff, 1e-9)", pressure, "kPa", note="pressure on the effective area")
-    record("FS_req", "", factor, "", note="required safety factor")
+    record.step("p_0", "N/max(B_eff*L_eff, 1e-9)", pressure, "kPa", note="pressure on the effective area")
+    record.given("FS_req", factor, note="required safety factor")
     safe = np.where(usable, found.pressure - off, 1.0)
     ratio = np.where(usable, np.maximum(factor * demand / safe, 0.0), 0.0)
     if net:
-        record("sigma_n", "", off, "kPa", note="overburden, deducted on both sides: net")
+        record.given("sigma_n", off, "kPa", note="overburden, deducted on both sides: net")
     less = " - sigma_n" if net else ""
-    record("ratio", f"max(FS_req*(p_0{less})/max(q_ult{less}, 1e-9), 0)" if net else "FS_req*p_0/max(q_ult, 1e-9)",
+    record.step("ratio", f"max(FS_req*(p_0{less})/max(q_ult{less}, 1e-9), 0)" if net else "FS_req*p_0/max(q_ult, 1e-9)",
            np.maximum(factor * (pressure - off) / np.maximum(found.pressure - off, 1e-9), 0.0))  # fmt: skip
     return ratio, demand, usable
 

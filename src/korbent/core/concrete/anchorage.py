@@ -147,27 +147,27 @@ def _record(pad: ConcretePad, face: str, ends: BarEnds, counts: Array, record: R
                 },
             )
             scope = record.scope(name).scope("+ side" if at == SIDES[axis][0] else "- side")
-            scope("oe", "", one.diameter, "m", note="bar diameter")
-            scope("A_s", "", one.provided, "mm²/m", note="steel provided")
-            scope("d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else "of the top bars")
-            scope("z_b", "h - d" if bottom else "d", one.level, "m", note="bars above the underside")
-            scope("l_o", "", one.outstand, "m", note="from the face of the loaded area to the edge")
-            scope("c_1", "", one.column, "m", note="loaded area along the bars")
+            scope.given("oe", one.diameter, "m", note="bar diameter")
+            scope.given("A_s", one.provided, "mm²/m", note="steel provided")
+            scope.step(
+                "d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else "of the top bars"
+            )
+            scope.step("z_b", "h - d" if bottom else "d", one.level, "m", note="bars above the underside")
+            scope.given("l_o", one.outstand, "m", note="from the face of the loaded area to the edge")
+            scope.given("c_1", one.column, "m", note="loaded area along the bars")
             what = (
                 "net soil pressure between the edge and the crack, per width"
                 if bottom
                 else "weights less soil pressure there"
             )
-            scope("R", "", one.force, "kN/m", "", what, "p_mid g_x g_y w_d h")
+            scope.given("R", one.force, "kN/m", note=what, needs="p_mid g_x g_y w_d h")
             needed, there = pad.standard.anchorage(
                 one, settings.concrete_strength, settings.steel_strength, pad.special, scope
             )
             k_e = np.where(np.broadcast_to(counts[at], one.force.shape), 1.0, 0.0)
-            scope(
+            scope.given(
                 "k_e",
-                "",
                 k_e,
-                "",
                 note="1 where there are bars, no other column stands nearer to this edge, and no wall runs along them",
             )
-            scope("ratio", "k_e*l_req/max(l_av, 0.001)", k_e * needed / np.maximum(there, 1e-3))
+            scope.step("ratio", "k_e*l_req/max(l_av, 0.001)", k_e * needed / np.maximum(there, 1e-3))

@@ -45,24 +45,24 @@ def shear_of_beam(
     _, depth = standard.shear_section(d, np.full_like(d, h))
     rho = section.tension / b / d
     special = situations.is_special()
-    record("V_Ed", "", V, "kN", "", what, needs)
-    record("d_s", "", d, "m", note="effective depth")
-    record("d", "", depth, "m", note="depth over which the stress is taken")
-    record("v_Ed", "V_Ed/(b*d)/1000", V / (b * depth) / 1000, "MPa")
-    record("rho_l", "", rho, "", note="bars in tension over b d")
+    record.given("V_Ed", V, "kN", note=what, needs=needs)
+    record.given("d_s", d, "m", note="effective depth")
+    record.given("d", depth, "m", note="depth over which the stress is taken")
+    record.step("v_Ed", "V_Ed/(b*d)/1000", V / (b * depth) / 1000, "MPa")
+    record.given("rho_l", rho, note="bars in tension over b d")
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
     concrete = standard.shear_strength(depth, settings.concrete_strength, rho, special, record)
     area = section.legs * np.pi * given.diameter**2 / 4 if given else 0.0
     apart = given.spacing if given and given.spacing else 1.0
-    record("A_sw", "", area, "m²", note="legs of a link")
-    record("s_w", "", apart, "m", note="from link to link")
-    record("rho_w", "A_sw/(s_w*b)", area / (apart * b), "")
+    record.given("A_sw", area, "m²", note="legs of a link")
+    record.given("s_w", apart, "m", note="from link to link")
+    record.step("rho_w", "A_sw/(s_w*b)", area / (apart * b))
     capacity = standard.shear_with_links(
         concrete, settings.concrete_strength, fcd, settings.steel_strength, fyd, area / (apart * b), record,
     )  # fmt: skip
     demand = V / (b * depth) / 1000
     capacity = np.broadcast_to(capacity, demand.shape)
-    record("ratio", "v_Ed/v_Rd_all", demand / capacity)
+    record.step("ratio", "v_Ed/v_Rd_all", demand / capacity)
     bears = Outcome(
         CHECKS[f"{kind}-shear"],
         demand,
@@ -78,18 +78,18 @@ def shear_of_beam(
     )  # fmt: skip
     provided = area / (apart * b)
     if given is None:
-        record("ratio", "", np.zeros_like(demand), note="none are needed")
+        record.given("ratio", np.zeros_like(demand), note="none are needed")
         return [bears, _without_links(f"{kind}-links", kind, least, provided, situations)]
     legs = (b - 2 * section.cover - given.diameter) / max(section.legs - 1, 1)
     shares = [least / provided, apart / along]
-    record("s_t", "", legs, "m", note="from leg to leg across the width")
+    record.given("s_t", legs, "m", note="from leg to leg across the width")
     if across is not None:
         shares.append(legs / across)
     formula = "max(rho_w_min/rho_w, s_w/s_w_max" + (", s_t/s_t_max)" if across is not None else ")")
     # said as the area of links over their distance: what would do with these legs
     ratio = np.maximum.reduce(shares)
     demand = ratio * provided * b * 1e6
-    record("ratio", formula, ratio, note="area and distances of links")
+    record.step("ratio", formula, ratio, note="area and distances of links")
     named = ("too little area", "too far apart along it", "legs too far apart across it")
 
     def why(i: int, j: int) -> str:

@@ -25,19 +25,18 @@ def steel_for_moment(
     steel = 1000.0 * K * 1000.0 * d**2 * stress / (z * yield_stress)
     # what only rounding asks for
     steel = np.where(steel < ROUNDING, 0.0, steel)
-    record("f_b", "", stress, "MPa", note="concrete in the block", needs="f_cd")
-    record("phi_f", "", phi, "", note="strength reduction factor")
-    record("a_d", "", deepest, "", clause, "deepest block over d that stays ductile")
-    record("K_lim", "a_d*(1 - a_d/2)", K_limit)
-    record("K", "m_Ed/(phi_f*1000*d**2*f_b)", K, "", clause)
-    record("z", "d*(1 + sqrt(max(1 - 2*K, 0)))/2", z, "m", "", "lever arm")
-    record(
+    record.given("f_b", stress, "MPa", note="concrete in the block", needs="f_cd")
+    record.given("phi_f", phi, note="strength reduction factor")
+    record.given("a_d", deepest, reference=clause, note="deepest block over d that stays ductile")
+    record.step("K_lim", "a_d*(1 - a_d/2)", K_limit)
+    record.step("K", "m_Ed/(phi_f*1000*d**2*f_b)", K, reference=clause)
+    record.step("z", "d*(1 + sqrt(max(1 - 2*K, 0)))/2", z, "m", note="lever arm")
+    record.step(
         "A_s_req",
         f"where(1000*K*1000*d**2*f_b/(z*f_yd) < {ROUNDING}, 0, 1000*K*1000*d**2*f_b/(z*f_yd))",
         steel,
         "mm²/m",
-        "",
-        "steel required",
+        note="steel required",
     )
     return steel, K / K_limit
 

@@ -18,14 +18,14 @@ def detailing(
     """Least steel and greatest spacing of the bottom bars along an axis; ``columns``: the base as each of several columns sees it."""
     bars, settings = pad.bars("bottom", axis), pad.settings
     scope = record.scope(f"detailing {axis}")
-    scope("d", f"d_{axis}", pad.depth(axis), "m")
+    scope.step("d", f"d_{axis}", pad.depth(axis), "m")
     least = pad.standard.minimum_steel(
         pad.depth(axis), pad.geometry.h, settings.concrete_strength, settings.steel_strength, scope
     )
     provided = bars.area * 1e6
-    scope("oe", "", bars.diameter, "m", note="bar diameter")
-    scope("s", "", bars.spacing, "m", note="width for each bar")
-    scope("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    scope.given("oe", bars.diameter, "m", note="bar diameter")
+    scope.given("s", bars.spacing, "m", note="width for each bar")
+    scope.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     steel = scope.scope("steel")
     near = [
         _near_column(own, steel.scope(f"near column {k + 1}" if columns else "near the column"))
@@ -35,24 +35,22 @@ def detailing(
     for found in near:
         least = np.maximum(least, found)
     if any(found.any() for found in near):
-        steel(
+        steel.given(
             "A_s_c",
-            "",
             np.max(near, axis=0),
             "mm²/m",
-            "",
-            "near the column by the punching stress, worst situation",
+            note="near the column by the punching stress, worst situation",
         )
-        steel("A_s_all", "A_s_min", least_all, "mm²/m")
-        steel("A_s_min", "max(A_s_all, A_s_c)", least, "mm²/m")
+        steel.step("A_s_all", "A_s_min", least_all, "mm²/m")
+        steel.step("A_s_min", "max(A_s_all, A_s_c)", least, "mm²/m")
     deep, clause = pad.standard.least_depth
     shallow = np.maximum(deep / np.maximum(pad.depth(axis), 1e-9), 0.0)
     ratio = np.maximum(least / provided, shallow)
     if deep:
-        steel("d_min", "", deep, "m", clause, "least effective depth")
-        steel("ratio", "max(A_s_min/A_s, d_min/d)", ratio)
+        steel.given("d_min", deep, "m", reference=clause, note="least effective depth")
+        steel.step("ratio", "max(A_s_min/A_s, d_min/d)", ratio)
     else:
-        steel("ratio", "A_s_min/A_s", ratio)
+        steel.step("ratio", "A_s_min/A_s", ratio)
     thin_base = shallow > least / provided
     return [
         Outcome(
@@ -69,18 +67,16 @@ def _near_column(pad: ConcretePad, record: Recorder) -> Array:
         return np.zeros_like(pad.geometry.h)
     stress, section, sides = direct_stress(pad, pad.standard)
     d = (pad.d_x + pad.d_y) / 2
-    record("d", "", d, "m", note="mean effective depth")
-    record(
+    record.given("d", d, "m", note="mean effective depth")
+    record.given(
         "v_uv",
-        "",
         stress,
         "MPa",
-        "",
-        "direct punching stress at d/2 from the column, worst situation",
-        "p_mid",
+        note="direct punching stress at d/2 from the column, worst situation",
+        needs="p_mid",
     )
-    record("b_o", "", section.length, "m", note="its section")
-    record("h_1w", "", pad.geometry.one_way, "", note="1: spans one way")
+    record.given("b_o", section.length, "m", note="its section")
+    record.given("h_1w", pad.geometry.one_way, note="1: spans one way")
     settings = pad.settings
     least = pad.standard.steel_at_column(
         stress, section.length, sides, d, settings.concrete_strength, settings.steel_strength, record
@@ -97,15 +93,15 @@ def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...
         scope = record.scope("spacing" if face == "bottom" else "top spacing")
         oe = np.where(there, bars.diameter, 0.01)
         spacing = np.where(there, bars.centres(pad.settings.concrete_cover), 1.0)
-        scope("oe", "", oe, "m", note=f"{face} bars")
+        scope.given("oe", oe, "m", note=f"{face} bars")
         greatest = pad.standard.greatest_spacing(pad.geometry.h, pad.geometry.one_way, scope)
         gap = np.maximum(spacing - oe, 1e-4)
         least_gap = pad.standard.least_gap(oe, scope)
-        scope("s_c", "", spacing, "m", note="from bar to bar")
-        scope("g_s", "max(s_c - oe, 0.0001)", gap, "m", note="clear")
-        scope("k_on", "", np.where(there, 1.0, 0.0), "", note="1 where there are bars")
+        scope.given("s_c", spacing, "m", note="from bar to bar")
+        scope.step("g_s", "max(s_c - oe, 0.0001)", gap, "m", note="clear")
+        scope.given("k_on", np.where(there, 1.0, 0.0), note="1 where there are bars")
         ratio = np.where(there, np.maximum(spacing / greatest, least_gap / gap), 0.0)
-        scope("ratio", "k_on*max(s_c/s_max, g_min/g_s)", ratio)
+        scope.step("ratio", "k_on*max(s_c/s_max, g_min/g_s)", ratio)
         close = least_gap / gap > spacing / greatest
         parts.append(
             (1000 * np.where(close, least_gap, spacing), 1000 * np.where(close, gap, greatest), ratio, close)
@@ -130,7 +126,7 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     settings = pad.settings
     scope = record.scope("cover")
     outer = pad.bars("bottom", settings.outer_bars)
-    scope("oe_l", "", outer.diameter, "m", note="bars of the outer layer")
+    scope.given("oe_l", outer.diameter, "m", note="bars of the outer layer")
     asked = CoverAsked(
         settings.concrete_strength, settings.cast_against, settings.cover_tolerance, settings.exposure_en, settings.exposure_aci, settings.exposure_as, settings.design_life,
         settings.fire_resistance,
@@ -138,10 +134,15 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     needed = pad.standard.least_cover(outer.diameter, asked, scope)
     typed = settings.cover_required
     if typed is not None:
-        scope("c_std", "c_req", needed, "m", note="by the standard")
+        scope.step("c_std", "c_req", needed, "m", note="by the standard")
         needed = np.full_like(needed, typed)
-        scope(
-            "c_req", "", needed, "m", "setting", "typed: it stands instead of that of the standard", "c_std"
+        scope.given(
+            "c_req",
+            needed,
+            "m",
+            reference="setting",
+            note="typed: it stands instead of that of the standard",
+            needs="c_std",
         )
     exposure = {
         "EN": f", {settings.exposure_en}" if settings.exposure_en else "",
@@ -149,8 +150,8 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
         "AC": "" if settings.exposure_aci == "by the casting" else f", {settings.exposure_aci}",
     }.get(pad.standard.name[:2], "")
     there = np.full_like(needed, settings.concrete_cover)
-    scope("c", "", there, "m", note="cover")
-    scope("ratio", "c_req/c", needed / there)
+    scope.given("c", there, "m", note="cover")
+    scope.step("ratio", "c_req/c", needed / there)
     return Outcome(
         CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}",
         warnings=(pad.standard.fire,) if settings.fire_resistance and typed is None and pad.standard.fire else (),
@@ -168,15 +169,17 @@ def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome
     )[:, None]
     none = np.array([b is None for b in given])[:, None]
     steel = np.where(none, 0.0, np.pi * diameter**2 / 4 / spacing * 1e6)
-    scope("oe", "", diameter, "m", note="bars along the sides")
-    scope("s", "", spacing, "m", note="from bar to bar")
-    scope("A_s", "", steel, "mm²/m", note="steel provided, per height of the face", needs="oe s")
+    scope.given("oe", diameter, "m", note="bars along the sides")
+    scope.given("s", spacing, "m", note="from bar to bar")
+    scope.given("A_s", steel, "mm²/m", note="steel provided, per height of the face", needs="oe s")
     least, greatest = pad.standard.side_bars(
         h, diameter, settings.concrete_cover, settings.concrete_strength, settings.steel_strength, scope
     )
     thick = least > 0
     ratio = np.where(thick & ~none, np.maximum(least / np.maximum(steel, 1e-9), spacing / greatest), 0.0)
-    scope("ratio", "where(A_s_min > 0, where(A_s > 0, max(A_s_min/max(A_s, 1e-9), s/s_max), 0), 0)", ratio)
+    scope.step(
+        "ratio", "where(A_s_min > 0, where(A_s > 0, max(A_s_min/max(A_s, 1e-9), s/s_max), 0), 0)", ratio
+    )
     idle = tuple("" if t else "the base is not thick enough to ask for them" for t in thick[:, 0])
     bare = tuple(
         "thick, and no bars along its sides" if t and n else "" for t, n in zip(thick[:, 0], none[:, 0])

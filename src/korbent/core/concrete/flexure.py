@@ -25,27 +25,24 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
             # a bottom and a top scope for each face, with the same forces
             scope = record.scope(f"at the {SIDES[side]}")
             width = section_width(pad, axis, faces, side, scope)
-            scope(
+            scope.given(
                 "l",
-                "",
                 faces.outstand[side],
                 "m",
-                "",
-                "from the section to the edge",
-                "B L o_x o_y f_x1 f_y1",
+                note="from the section to the edge",
+                needs="B L o_x o_y f_x1 f_y1",
             )
-            scope(
+            scope.step(
                 "S_b",
                 *first_moment(pad, faces, side),
                 "m³",
-                "",
-                "first moment of the base beyond the section",
+                note="first moment of the base beyond the section",
             )
-            scope(
-                "M_p", "", faces.pressed_moment[side], "kNm", "",
-                "soil pressure beyond the section, integrated, about it", "p_mid g_x g_y l b",
+            scope.given(
+                "M_p", faces.pressed_moment[side], "kNm",
+                note="soil pressure beyond the section, integrated, about it", needs="p_mid g_x g_y l b",
             )  # fmt: skip
-            scope("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
+            scope.step("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
             own = None if by_bands is None else by_bands[side]
             bottom.append(
                 steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own, short)
@@ -53,10 +50,15 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
             above, hangs = scope.scope("top"), faces.moment[side]
             if pad.settings.top_hanging == "always":
                 hangs = np.minimum(hangs, -pad.hanging * faces.area_moment[side])
-                above(
-                    "w_h", "", pad.hanging, "kPa", "setting", "base and backfill less water pressure", "w_d"
+                above.given(
+                    "w_h",
+                    pad.hanging,
+                    "kPa",
+                    reference="setting",
+                    note="base and backfill less water pressure",
+                    needs="w_d",
                 )
-                above("M_Ed", "min(M_p - w_d*S_b, -w_h*S_b)", hangs, "kNm", note="as if no soil pressed")
+                above.step("M_Ed", "min(M_p - w_d*S_b, -w_h*S_b)", hangs, "kNm", note="as if no soil pressed")
             top.append(steel_at(pad, axis, "top", hangs, width, above, share=short))
         blocks = tuple(f"at the {SIDES[s]}" for s in sides)
         outcomes.append(
@@ -131,54 +133,50 @@ def steel_at(
     bars = pad.bars(face, axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
     d = pad.depth(axis) if bottom else pad.top_depth(axis)
-    record(
+    record.step(
         "d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else "effective depth of the top bars"
     )
     formula = "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b"
     if bands is not None:
         worst = np.maximum(bands.max(axis=0), 0.0)
-        record(
+        record.given(
             "m_band",
-            "",
             worst,
             "kNm/m",
-            "",
-            "greatest of the bands, where the base is very eccentric",
-            "p_mid g_x g_y w_d",
+            note="greatest of the bands, where the base is very eccentric",
+            needs="p_mid g_x g_y w_d",
         )
         m, formula = np.maximum(m, worst), f"max({formula}, m_band)"
-    record("m_Ed", formula, m, "kNm/m", note="design moment per width")
+    record.step("m_Ed", formula, m, "kNm/m", note="design moment per width")
     clause = pad.standard.clauses[f"{face}-{axis}"]
     required, depth_ratio = required_steel(
         pad.standard, m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record, clause
     )
     if share is not None:
-        record("A_s1", "A_s_req", required, "mm²/m")
-        record(
+        record.step("A_s1", "A_s_req", required, "mm²/m")
+        record.given(
             "k_b",
-            "",
             share,
-            "",
-            "ACI 318-19 13.3.3.3",
-            "evenly spaced bars of the short direction, for its band",
-            "B L",
+            reference="ACI 318-19 13.3.3.3",
+            note="evenly spaced bars of the short direction, for its band",
+            needs="B L",
         )
         required = required * share
-        record("A_s_req", "A_s1*k_b", required, "mm²/m", "", "steel required")
+        record.step("A_s_req", "A_s1*k_b", required, "mm²/m", note="steel required")
     if not bottom and pad.settings.top_least == "by the standard":
-        record("A_s2", "A_s_req", required, "mm²/m")
+        record.step("A_s2", "A_s_req", required, "mm²/m")
         least = pad.standard.minimum_steel(
             d, pad.geometry.h, pad.settings.concrete_strength, pad.settings.steel_strength, record
         )
         more, clause = pad.standard.least_over_needed
         required = np.maximum(required, np.minimum(least, more * required))
-        record(
-            "A_s_req", f"max(A_s2, min(A_s_min, {more}*A_s2))", required, "mm²/m", clause, "the least steel, but no more than that share above what is needed",
+        record.step(
+            "A_s_req", f"max(A_s2, min(A_s_min, {more}*A_s2))", required, "mm²/m", reference=clause, note="the least steel, but no more than that share above what is needed",
         )  # fmt: skip
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
-    record("oe", "", bars.diameter, "m", note="bar diameter")
-    record("s", "", bars.spacing, "m", note="width for each bar")
-    record("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    record.given("oe", bars.diameter, "m", note="bar diameter")
+    record.given("s", bars.spacing, "m", note="width for each bar")
+    record.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
     ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
     formula = "A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0)"
     if pad.standard.ductile:
@@ -186,19 +184,19 @@ def steel_at(
         stress, deepest, _ = pad.standard.block(pad.settings.concrete_strength, pad.fcd, pad.fyd)
         most = deepest * d * 1e6 * stress / pad.fyd
         over = np.where((required > 0) & (provided > most), provided / most, 0.0)
-        record(
+        record.step(
             "A_s_lim",
             "a_d*d*1e6*f_b/f_yd",
             most,
             "mm²/m",
-            pad.standard.ductile,
-            "most steel of a ductile section",
+            reference=pad.standard.ductile,
+            note="most steel of a ductile section",
         )
         ratio = np.maximum(ratio, over)
         formula += ", where(A_s_req > 0, where(A_s > A_s_lim, A_s/A_s_lim, 0), 0)"
     bare = bars.diameter == 0.0
     if bottom or not bare.any():
-        record("ratio", f"max({formula})", ratio)
+        record.step("ratio", f"max({formula})", ratio)
         return required, provided, ratio, depth_ratio
     # a face without bars carries what plain concrete does
     deduction = pad.settings.plain_deduction if pad.settings.cast_against == "soil" else 0.0
@@ -206,17 +204,17 @@ def steel_at(
     strength, _ = pad.standard.plain(pad.settings.concrete_strength, pad.special, record)
     stress_t = 6 * m / depth**2 / 1000
     used = stress_t / strength
-    record(
+    record.step(
         "sigma_t",
         "6*m_Ed/h_p**2/1000",
         stress_t,
         "MPa",
-        pad.standard.clauses["plain-x"],
-        "no bars: tension by bending in plain concrete",
+        reference=pad.standard.clauses["plain-x"],
+        note="no bars: tension by bending in plain concrete",
     )
-    record("k_on", "", np.where(bare, 0.0, 1.0), "", note="1 where there are bars")
+    record.given("k_on", np.where(bare, 0.0, 1.0), note="1 where there are bars")
     ratio = np.where(bare, used, ratio)
-    record("ratio", f"where(k_on > 0.5, max({formula}), sigma_t/f_Rd)", ratio)
+    record.step("ratio", f"where(k_on > 0.5, max({formula}), sigma_t/f_Rd)", ratio)
     stands_for = required / np.where(used > 0.0, used, 1.0)
     return required, np.where(bare, stands_for, provided), ratio, np.where(bare, 0.0, depth_ratio)
 

@@ -48,24 +48,21 @@ def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
         spread = np.minimum(spread, 1 + 2 * np.minimum(free, standard.bearing_slope * g.h) / size)
     pressed = np.maximum(pad.forces.column, 0.0)
     demand = pressed / (size_x * size_y) / 1000
-    record("a_x", "", size_x, "m", note="loaded area along x")
-    record("a_y", "", size_y, "m", note="along y")
+    record.given("a_x", size_x, "m", note="loaded area along x")
+    record.given("a_y", size_y, "m", note="along y")
     top_moments(pad, record, several)
-    record("N_c", "max(V_col, 0)", pressed, "kN", note="pressing")
-    record("sigma_c", "N_c/(a_x*a_y)/1000", demand, "MPa")
-    record(
+    record.step("N_c", "max(V_col, 0)", pressed, "kN", note="pressing")
+    record.step("sigma_c", "N_c/(a_x*a_y)/1000", demand, "MPa")
+    record.given(
         "k_s",
-        "",
         spread,
-        "",
-        "",
-        "sizes of the area the load spreads over: within the base and its thickness",
-        "a_x a_y h B L o_x o_y",
+        note="sizes of the area the load spreads over: within the base and its thickness",
+        needs="a_x a_y h B L o_x o_y",
     )
     capacity = np.broadcast_to(
         standard.bearing_strength(pad.settings.concrete_strength, pad.fcd, spread, record), demand.shape
     )
-    record("ratio", "sigma_c/f_Rd", demand / capacity)
+    record.step("ratio", "sigma_c/f_Rd", demand / capacity)
     return Outcome(
         CHECKS["bearing-concrete"], demand, capacity, demand / capacity, pad.situations, blocks=("column on the base",),
     )  # fmt: skip
@@ -119,8 +116,8 @@ def _dowels(
     N, M = pad.forces.column, np.hypot(M_x, M_y)
     if all(own):
         given = [of_pads[i] or Dowels() for i in bench.index]
-        record("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
-        record("N_Ed", "V_col", N, "kN", note="at the top of the base")
+        record.step("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
+        record.step("N_Ed", "V_col", N, "kN", note="at the top of the base")
         count, diameter = _numbers(given)
         rest = [does_not_apply(check, own) for check in DOWELS[:2]]
         return [*rest, _anchored(pad, count, diameter, M_x, M_y, borne, none, record)]
@@ -136,19 +133,17 @@ def _dowels(
     often = often_by_row(sections, settings, standard, N, M_x, M_y)
     lost = often <= 0
     safe = np.maximum(often, 1e-12)
-    record("N_Ed", "V_col", N, "kN", note="at the top of the base")
-    record("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
-    record(
+    record.step("N_Ed", "V_col", N, "kN", note="at the top of the base")
+    record.step("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
+    record.given(
         "k_M",
-        "",
         safe,
-        "",
-        "interaction by strain compatibility",
-        "how often the moment may grow at N",
-        "N_Ed M_xt M_yt",
+        reference="interaction by strain compatibility",
+        note="how often the moment may grow at N",
+        needs="N_Ed M_xt M_yt",
     )
     strength = record.scope("strength")
-    strength("ratio", "1/k_M", 1 / safe)
+    strength.step("ratio", "1/k_M", 1 / safe)
     ratio = np.where(lost, 0.0, 1 / safe)
     given = [of_pads[i] or Dowels() for i in bench.index]
     count, diameter = _numbers(given)
@@ -184,17 +179,17 @@ def _least(
         np.maximum(share * gross, rules.least_force * np.maximum(N, 0.0) * 1000 / rules.yield_stress),
         force * 1000 / pad.fyd,
     )
-    scope("A_c", "", gross, "mm²", note="section of the column")
-    scope("A_d", "", steel, "mm²", note="its dowels")
-    scope("N_Ed", "", N, "kN", note="at the top of the base")
-    scope("N_b", "", borne, "kN", note="what the concrete of the base bears")
-    scope("f_dd", "", pad.fyd, "MPa", note="design strength of the dowels")
-    scope("N_s", "max(max(N_Ed - N_b, -N_Ed), 0)", force, "kN", note="left to the dowels")
-    scope(
+    scope.given("A_c", gross, "mm²", note="section of the column")
+    scope.given("A_d", steel, "mm²", note="its dowels")
+    scope.given("N_Ed", N, "kN", note="at the top of the base")
+    scope.given("N_b", borne, "kN", note="what the concrete of the base bears")
+    scope.given("f_dd", pad.fyd, "MPa", note="design strength of the dowels")
+    scope.step("N_s", "max(max(N_Ed - N_b, -N_Ed), 0)", force, "kN", note="left to the dowels")
+    scope.step(
         "A_d_min", f"max(max({share}*A_c, {rules.least_force}*max(N_Ed, 0)*1000/{rules.yield_stress}), N_s*1000/f_dd)", least, "mm²",
-        pad.standard.clauses["dowels-steel"],
+        reference=pad.standard.clauses["dowels-steel"],
     )  # fmt: skip
-    scope("ratio", "A_d_min/A_d", least / steel)
+    scope.step("ratio", "A_d_min/A_d", least / steel)
     asked = force * 1000 / pad.fyd >= least
     return Outcome(
         CHECKS["dowels-steel"], least, np.broadcast_to(steel, least.shape), least / steel, pad.situations, blocks=("dowels least steel",),
@@ -226,29 +221,26 @@ def _anchored(
     press = np.maximum(N - borne, 0.0) / steel
     share = np.clip(np.where(pulled, pull, press), 0.0, 1.0)
     apart = 2 * (a_x + a_y - 4 * settings.concrete_cover) / count
-    scope("oe", "", diameter, "m", note="dowels")
+    scope.given("oe", diameter, "m", note="dowels")
     mats = pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
     there = np.maximum(g.h - settings.concrete_cover - mats, 1e-3) * np.ones_like(N)
-    scope("s_d", "", apart, "m", note="from dowel to dowel")
-    scope("pulled", "", pulled.astype(float), "", note="1: some dowels are in tension", needs="N_Ed M_Ed")
-    scope(
+    scope.given("s_d", apart, "m", note="from dowel to dowel")
+    scope.given("pulled", pulled.astype(float), note="1: some dowels are in tension", needs="N_Ed M_Ed")
+    scope.given(
         "k_d",
-        "",
         share,
-        "",
-        "",
-        "stress over strength: tension half of them at 0.8 of the size, else what the concrete does not bear",
-        "N_Ed M_Ed",
+        note="stress over strength: tension half of them at 0.8 of the size, else what the concrete does not bear",
+        needs="N_Ed M_Ed",
     )
     ends = DowelEnds(diameter, apart, pulled, share)
     needed = pad.standard.dowel_anchorage(
         ends, settings.concrete_strength, settings.steel_strength, pad.special, scope
     )
     needed = needed * np.ones_like(N)
-    scope("c", "", settings.concrete_cover, "m", note="cover")
-    scope("oe_m", "", mats, "m", note="both layers of bottom bars")
-    scope("l_av", "max(h - c - oe_m, 0.001)", there, "m", note="the dowels stand on the bottom bars")
-    scope("ratio", "l_req/l_av", needed / there)
+    scope.given("c", settings.concrete_cover, "m", note="cover")
+    scope.given("oe_m", mats, "m", note="both layers of bottom bars")
+    scope.step("l_av", "max(h - c - oe_m, 0.001)", there, "m", note="the dowels stand on the bottom bars")
+    scope.step("ratio", "l_req/l_av", needed / there)
     return Outcome(
         CHECKS["dowels-anchorage"], 1000 * needed, 1000 * there, needed / there, pad.situations, blocks=("dowels anchorage",), not_applicable=none,
         note=lambda i, j: "some dowels are in tension" if pulled[i, j] else "in compression",

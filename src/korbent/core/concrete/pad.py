@@ -77,20 +77,20 @@ def effective_depths(
     outer_d = h - cover - first.diameter / 2
     inner_d = h - cover - first.diameter - second.diameter / 2
     d_x, d_y = (outer_d, inner_d) if outer == "x" else (inner_d, outer_d)
-    record("c", "", cover, "m", note="cover")
-    record("oe_x", "", x.diameter, "m", note="bars along x")
-    record("oe_y", "", y.diameter, "m", note="bars along y")
+    record.given("c", cover, "m", note="cover")
+    record.given("oe_x", x.diameter, "m", note="bars along x")
+    record.given("oe_y", y.diameter, "m", note="bars along y")
     below_x = "" if outer == "x" else " - oe_y"
     below_y = " - oe_x" if outer == "x" else ""
     least = h / 10
-    record(
+    record.step(
         "d_x",
         f"max(h - c{below_x} - oe_x/2, h/10)",
         np.maximum(d_x, least),
         "m",
         note="effective depth, bars along x",
     )
-    record(
+    record.step(
         "d_y",
         f"max(h - c{below_y} - oe_y/2, h/10)",
         np.maximum(d_y, least),
@@ -108,8 +108,8 @@ def concrete_pad(
     if standard is None:
         raise KeyError(standard_name)
     special = situations.is_special()
-    record("f_x1", "", geometry.face[0], "m", note="loaded area along x")
-    record("f_y1", "", geometry.face[1], "m", note="loaded area along y")
+    record.given("f_x1", geometry.face[0], "m", note="loaded area along x")
+    record.given("f_y1", geometry.face[1], "m", note="loaded area along y")
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
     d_x, d_y = effective_depths(
         geometry.h,
@@ -149,7 +149,13 @@ def _weights(
     at_limit = situations.question == "concrete"
     if at_limit and settings.concrete_weights == "left out":
         weight = np.zeros_like(lifted * own)
-        record("w_d", "", weight, "kPa", "setting", "own weight, backfill and water pressure are left out")
+        record.given(
+            "w_d",
+            weight,
+            "kPa",
+            reference="setting",
+            note="own weight, backfill and water pressure are left out",
+        )
         return weight, np.maximum(situations.weight * own, 0.0) + 0.0 * weight
     factor, formula = situations.weight, "gamma_G"
     if at_limit and not several and settings.concrete_weights == "with":
@@ -161,18 +167,16 @@ def _weights(
         all_of_it = (loads * situations.factors).sum(-1)
         without = (loads * (situations.factors != 0.0)).sum(-1)
         factor = np.where(without > 1e-9, all_of_it / np.maximum(without, 1e-9), situations.weight)
-        record(
+        record.given(
             "gamma_m",
-            "",
             factor,
-            "",
-            "setting",
-            "mean load factor of the cases that act: sum of |gamma_F V_k| over sum of |V_k|",
-            "gamma_F V_k",
+            reference="setting",
+            note="mean load factor of the cases that act: sum of |gamma_F V_k| over sum of |V_k|",
+            needs="gamma_F V_k",
         )
         formula = "gamma_m"
     weight = factor * own - lifted
-    record(
+    record.step(
         "w_d", f"{formula}*(gamma_c*h + q_b) - U/A", weight, "kPa",
         note="base and backfill, less water pressure: deducted from the soil pressure",
     )  # fmt: skip
@@ -191,22 +195,22 @@ def under_concrete(
         own_x, own_y = (
             (" - M_xW", " - M_yW") if np.any(forces.own_x != 0.0) or np.any(forces.own_y != 0.0) else ("", "")
         )
-        record("M_x0", "M_x", forces.Mx, "kNm")
-        record("M_y0", "M_y", forces.My, "kNm")
+        record.step("M_x0", "M_x", forces.Mx, "kNm")
+        record.step("M_y0", "M_y", forces.My, "kNm")
         forces = replace(
             forces, V=forces.column, N=forces.column, U=none, weight=none, backfill=np.zeros_like(forces.backfill), backfill_cut=none,
             Mx=M_x, My=M_y,
         )  # fmt: skip
-        record(
+        record.step(
             "N",
             "V_c + gamma_G*W_ped",
             forces.N,
             "kN",
-            "setting",
-            "without own weight, backfill and water pressure",
+            reference="setting",
+            note="without own weight, backfill and water pressure",
         )
-        record("M_x", f"M_x0 - y_f*V_f{own_x}", forces.Mx, "kNm")
-        record("M_y", f"M_y0 + x_f*V_f{own_y}", forces.My, "kNm")
+        record.step("M_x", f"M_x0 - y_f*V_f{own_x}", forces.Mx, "kNm")
+        record.step("M_y", f"M_y0 + x_f*V_f{own_y}", forces.My, "kNm")
     return forces, g.footprint.contact(forces.N, forces.Mx, forces.My, record)
 
 
@@ -239,10 +243,10 @@ def section_width(pad: ConcretePad, axis: str, sections: SectionForces, side: in
     g = pad.geometry
     if g.footprint.has_strips:
         width = g.L if axis == "x" else g.B
-        record("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
+        record.step("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
         return width
     chord: Array = sections.width[side][..., :1]
-    record("b", "", chord, "m", "", "width of the base at the section", "B o_x o_y f_x1 f_y1")
+    record.given("b", chord, "m", note="width of the base at the section", needs="B o_x o_y f_x1 f_y1")
     return chord
 
 
@@ -271,9 +275,9 @@ def top_moments(pad: ConcretePad, record: Recorder, several: bool) -> tuple[Arra
     M_x, M_y = column_moments(pad)
     at_x, at_y = ("M_xk0", "M_yk0") if several else ("total(gamma_F*M_xk)", "total(gamma_F*M_yk)")
     if several:
-        record("z_L", "", pad.geometry.load_level, "m", note="level of its loads")
-    record("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base")
-    record("M_yt", f"{at_y} + (z_L - z_f - h)*H_x", M_y, "kNm")
+        record.given("z_L", pad.geometry.load_level, "m", note="level of its loads")
+    record.step("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base")
+    record.step("M_yt", f"{at_y} + (z_L - z_f - h)*H_x", M_y, "kNm")
     force = "V_c" if several else "V_c + gamma_G*W_ped"
-    record("V_col", force, pad.forces.column, "kN", note="column" if several else "column and pedestal")
+    record.step("V_col", force, pad.forces.column, "kN", note="column" if several else "column and pedestal")
     return M_x, M_y

@@ -71,9 +71,9 @@ def _under(bench: Bench, situations: Situations, record: Recorder) -> Under:
     _, Hx, Hy, Mx, My = np.moveaxis(forces.factored, -1, 0)
     arm = g.load_level - g.top
     N, M_x, M_y = forces.column, Mx - arm * Hy, My + arm * Hx
-    record("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note="at the top of the base")
-    record("M_xc", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm")
-    record("M_yc", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
+    record.step("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note="at the top of the base")
+    record.step("M_xc", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm")
+    record.step("M_yc", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
     return Under([bench.pads[i].pedestal for i in bench.index], N, M_x, M_y)
 
 
@@ -83,13 +83,13 @@ def _under_column(bench: Bench, column: Column, k: int, record: Recorder) -> Und
     N, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
     arm = column.level - g.top
     M_x, M_y = Mx - arm * Hy, My + arm * Hx
-    record("z_t", "", g.top, "m", note="top of the base")
-    record("z_L", "", column.level, "m", note="level of its loads")
+    record.given("z_t", g.top, "m", note="top of the base")
+    record.given("z_L", column.level, "m", note="level of its loads")
     for symbol, at, unit in (("H_x", 1, "kN"), ("H_y", 2, "kN"), ("M_xk0", 3, "kNm"), ("M_yk0", 4, "kNm")):
-        record(symbol, "", column.loads[..., at], unit, note=f"{column.name}, factored")
-    record("N_Ed", "", N, "kN", note=f"{column.name} with its pedestal, factored, at the top of the base")
-    record("M_xc", "M_xk0 - (z_L - z_t)*H_y", M_x, "kNm")
-    record("M_yc", "M_yk0 + (z_L - z_t)*H_x", M_y, "kNm")
+        record.given(symbol, column.loads[..., at], unit, note=f"{column.name}, factored")
+    record.given("N_Ed", N, "kN", note=f"{column.name} with its pedestal, factored, at the top of the base")
+    record.step("M_xc", "M_xk0 - (z_L - z_t)*H_y", M_x, "kNm")
+    record.step("M_yc", "M_yk0 + (z_L - z_t)*H_x", M_y, "kNm")
     sections = [bench.pads[i].pedestal_under(bench.standing[i][k].name) for i in bench.index]
     return Under(sections, N, M_x, M_y)
 
@@ -114,13 +114,12 @@ def _checks(
     lost = often <= 0
     alone = np.where(N >= 0, N / ends[:, 1:], N / ends[:, :1])
     ratio = np.where(lost, 0.0, np.maximum(1 / np.maximum(often, 1e-12), alone))
-    record("M_Ed", "sqrt(M_xp**2 + M_yp**2)", M, "kNm")
-    record(
-        "k_M", "", np.maximum(often, 1e-12), "", "interaction by strain compatibility", "how often the moment may grow at N, the worse axis", "N_Ed M_xp M_yp",
+    record.step("M_Ed", "sqrt(M_xp**2 + M_yp**2)", M, "kNm")
+    record.given(
+        "k_M", np.maximum(often, 1e-12), reference="interaction by strain compatibility", note="how often the moment may grow at N, the worse axis", needs="N_Ed M_xp M_yp",
     )  # fmt: skip
-    record(
+    record.given(
         "N_R",
-        "",
         np.where(N >= 0, ends[:, 1:], ends[:, :1]),
         "kN",
         note="axial force that it resists without moment",
@@ -128,7 +127,7 @@ def _checks(
     )
     odd = [s is not None and not s.is_round and s.bars % 2 == 1 for s in under.sections]
     scope = record.scope("interaction")
-    scope("ratio", "max(1/k_M, N_Ed/N_R)", np.maximum(1 / np.maximum(often, 1e-12), alone))
+    scope.step("ratio", "max(1/k_M, N_Ed/N_R)", np.maximum(1 / np.maximum(often, 1e-12), alone))
     outcome = Outcome(
         CHECKS["pedestal"], M, np.where(lost, 0.0, M / np.maximum(ratio, 1e-6)), ratio, situations, unresisted=lost, blocks=("interaction",),
         not_applicable=none, note=lambda i, j: "the axial force alone is too much" if lost[i, j] else f"N {N[i, j]:.0f} kN{about(i, j)}{', the odd bar not counted' if odd[i] else ''}",
@@ -156,21 +155,20 @@ def _least_moments(
     first, second = np.split(often, 2, axis=-1)
     by_x = first <= second
     raised = np.where(by_x, more_x != M_x, more_y != M_y)
-    record("e_x0", "", e_x, "m", rules.eccentricity_clause, "least eccentricity, for moments about x")
-    record("e_y0", "", e_y, "m", rules.eccentricity_clause, "for moments about y")
-    record(
+    record.given(
+        "e_x0", e_x, "m", reference=rules.eccentricity_clause, note="least eccentricity, for moments about x"
+    )
+    record.given("e_y0", e_y, "m", reference=rules.eccentricity_clause, note="for moments about y")
+    record.given(
         "k_ax",
-        "",
         np.where(by_x, 1.0, 0.0),
-        "",
-        "",
-        "1: the least eccentricity counts about x, else about y; the worse",
-        "N_Ed e_x0 e_y0",
+        note="1: the least eccentricity counts about x, else about y; the worse",
+        needs="N_Ed e_x0 e_y0",
     )
     worst_x, worst_y = np.where(by_x, more_x, M_x), np.where(by_x, M_y, more_y)
     sign = "where({m} < 0, -1, 1)*max(abs({m}), max(N_Ed, 0)*{e})"
-    record("M_xp", f"where(k_ax > 0.5, {sign.format(m='M_xc', e='e_x0')}, M_xc)", worst_x, "kNm")
-    record("M_yp", f"where(k_ax > 0.5, M_yc, {sign.format(m='M_yc', e='e_y0')})", worst_y, "kNm")
+    record.step("M_xp", f"where(k_ax > 0.5, {sign.format(m='M_xc', e='e_x0')}, M_xc)", worst_x, "kNm")
+    record.step("M_yp", f"where(k_ax > 0.5, M_yc, {sign.format(m='M_yc', e='e_y0')})", worst_y, "kNm")
 
     def about(candidate: int, column: int) -> str:
         return ", least eccentricity" if raised[candidate, column] else ""
@@ -229,21 +227,21 @@ def _least_steel(rules: ColumnRules, under: Under, none: tuple[str, ...], record
     gross, N = under.of(lambda p: p.area * 1e6), under.N
     pressing = np.maximum(N, 0.0).max(axis=-1, keepdims=True)
     least = np.maximum(rules.least_share * gross, rules.least_force * pressing * 1000 / rules.yield_stress)
-    record("A_c", "", gross, "mm²", note="section of the pedestal")
-    record("A_sp", "", steel, "mm²", note="its bars")
-    record("N_max", "", pressing, "kN", note="greatest axial force")
-    record(
+    record.given("A_c", gross, "mm²", note="section of the pedestal")
+    record.given("A_sp", steel, "mm²", note="its bars")
+    record.given("N_max", pressing, "kN", note="greatest axial force")
+    record.step(
         "A_s_min",
         f"max({rules.least_share}*A_c, {rules.least_force}*N_max*1000/{rules.yield_stress})",
         least,
         "mm²",
-        rules.least_clause,
+        reference=rules.least_clause,
     )
     most = rules.most_share * gross
-    record("A_s_max", f"{rules.most_share}*A_c", most, "mm²", rules.most_clause)
+    record.step("A_s_max", f"{rules.most_share}*A_c", most, "mm²", reference=rules.most_clause)
     too_much = steel / np.maximum(most, 1e-9) > least / steel
     ratio = np.maximum(least / steel, steel / np.maximum(most, 1e-9) * (gross > 0))
-    record("ratio", "max(A_s_min/A_sp, A_sp/A_s_max)", ratio)
+    record.step("ratio", "max(A_s_min/A_sp, A_sp/A_s_max)", ratio)
     return Outcome(
         CHECKS["pedestal-steel"], np.where(too_much, steel, least), np.where(too_much, most, steel), ratio, blocks=("steel",), not_applicable=none,
         note=lambda i, j: "more steel than the section may have" if too_much[i, 0] else "",
@@ -259,16 +257,16 @@ def _ties(
         under.of(lambda p: p.diameter), under.of(lambda p: p.tie_diameter), under.of(lambda p: p.tie_spacing), under.of(lambda p: min(p.size_x, p.size_y)),
         under.of(lambda p: settings.concrete_cover if p.cover is None else p.cover), under.of(lambda p: p.bars), under.of(lambda p: float(p.around == "spiral")),
     )  # fmt: skip
-    record("oe", "", around.bar, "m", note="bars of the pedestal")
-    record("oe_t", "", around.tie, "m", note="ties")
-    record("s_t", "", around.spacing, "m", note="from tie to tie")
-    record("b_min", "", around.size, "m", note="lesser size")
-    record("k_sp", "", around.spiral, "", note="1: a spiral")
+    record.given("oe", around.bar, "m", note="bars of the pedestal")
+    record.given("oe_t", around.tie, "m", note="ties")
+    record.given("s_t", around.spacing, "m", note="from tie to tie")
+    record.given("b_min", around.size, "m", note="lesser size")
+    record.given("k_sp", around.spiral, note="1: a spiral")
     least, greatest, more = standard.ties(around, settings.concrete_strength, settings.steel_strength, record)
     apart, thin = around.spacing / greatest, least / around.tie
     ratio = np.maximum(np.maximum(apart, thin), more)
-    record("k_other", "", more, "", note="clear distance, share and bars of a spiral, worst ratio")
-    record("ratio", "max(max(s_t/s_max, oe_min/oe_t), k_other)", ratio)
+    record.given("k_other", more, note="clear distance, share and bars of a spiral, worst ratio")
+    record.step("ratio", "max(max(s_t/s_max, oe_min/oe_t), k_other)", ratio)
     demand = np.where(more >= ratio, more, 1000 * np.where(thin > apart, least, around.spacing))
     limit = np.where(more >= ratio, 1.0, 1000 * np.where(thin > apart, around.tie, greatest))
 
@@ -297,14 +295,14 @@ def _slender(
     # the force that acts on a pedestal in tension does not bend it further
     strength = under.of(lambda p: bench.settings.concrete_strength if p.strength is None else p.strength)
     pressed = np.maximum(N, 1e-3) / (area * rules.stress * strength / bench.settings.concrete_strength * 1000)
-    record("l_p", "", length, "m", note="height above the base")
-    record("b_min", "", size, "m", note="lesser size, or the diameter")
-    record("k_o", "", is_round, "", note="1: round")
-    record("N_Ed", "", N, "kN")
+    record.given("l_p", length, "m", note="height above the base")
+    record.given("b_min", size, "m", note="lesser size, or the diameter")
+    record.given("k_o", is_round, note="1: round")
+    record.given("N_Ed", N, "kN")
     found, limit = (
         np.broadcast_to(v, N.shape) for v in standard.slenderness(length, size, is_round, pressed, record)
     )
-    record("ratio", "lambda_p/lambda_lim", found / limit)
+    record.step("ratio", "lambda_p/lambda_lim", found / limit)
     return Outcome(
         CHECKS["pedestal-slender"], found, limit, found / limit, situations, blocks=("slender",), not_applicable=none,
         note=lambda i, j: "second-order effects are not looked at" if found[i, j] > limit[i, j] else "",

@@ -52,28 +52,30 @@ def _bending(pad: ConcretePad, axis: str, depth: Array, strength: Array, record:
     for side in _along(axis):
         scope = record.scope(f"bending at the {SIDES[side]}")
         width = section_width(pad, axis, faces, side, scope)
-        scope("l", "", faces.outstand[side], "m", "", "from the face to the edge", "B L o_x o_y f_x1 f_y1")
-        scope("S_b", *first_moment(pad, faces, side), "m³", "", "first moment of the base beyond the face")
-        scope(
+        scope.given(
+            "l", faces.outstand[side], "m", note="from the face to the edge", needs="B L o_x o_y f_x1 f_y1"
+        )
+        scope.step(
+            "S_b", *first_moment(pad, faces, side), "m³", note="first moment of the base beyond the face"
+        )
+        scope.given(
             "M_p",
-            "",
             faces.pressed_moment[side],
             "kNm",
-            "",
-            "soil pressure beyond the face, integrated",
-            "p_mid g_x g_y l b",
+            note="soil pressure beyond the face, integrated",
+            needs="p_mid g_x g_y l b",
         )
-        scope("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm")
+        scope.step("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm")
         stress = 6 * np.abs(faces.moment[side]) / (width * depth**2) / 1000
-        scope(
+        scope.step(
             "sigma_t",
             "6*abs(M_Ed)/(b*h_p**2)/1000",
             stress,
             "MPa",
-            pad.standard.clauses[f"plain-{axis}"],
-            "tension by bending",
+            reference=pad.standard.clauses[f"plain-{axis}"],
+            note="tension by bending",
         )
-        scope("ratio", "sigma_t/f_Rd", stress / strength)
+        scope.step("ratio", "sigma_t/f_Rd", stress / strength)
         parts.append(stress)
         blocks.append(f"plain bending at the {SIDES[side]}")
     demand = np.concatenate(parts, axis=-1)
@@ -90,18 +92,22 @@ def _shear(pad: ConcretePad, axis: str, depth: Array, strength: Array, record: R
     for side in _along(axis):
         scope = record.scope(f"shear beyond the {SIDES[side]}")
         width = section_width(pad, axis, sections, side, scope)
-        scope(
+        scope.given(
             "V_Ed",
-            "",
             sections.shear[side],
             "kN",
-            "",
-            "soil pressure less weights beyond the section",
-            "p_mid g_x g_y w_d h_p",
+            note="soil pressure less weights beyond the section",
+            needs="p_mid g_x g_y w_d h_p",
         )
         stress = np.abs(sections.shear[side]) / (width * depth) / 1000
-        scope("v_Ed", "abs(V_Ed)/(b*h_p)/1000", stress, "MPa", pad.standard.clauses[f"plain-shear-{axis}"])
-        scope("ratio", "v_Ed/v_Rd", stress / strength)
+        scope.step(
+            "v_Ed",
+            "abs(V_Ed)/(b*h_p)/1000",
+            stress,
+            "MPa",
+            reference=pad.standard.clauses[f"plain-shear-{axis}"],
+        )
+        scope.step("ratio", "v_Ed/v_Rd", stress / strength)
         parts.append(stress)
         blocks.append(f"plain shear beyond the {SIDES[side]}")
     demand = np.concatenate(parts, axis=-1)
@@ -122,12 +128,16 @@ def _punching(pad: ConcretePad, depth: Array, record: Recorder) -> Outcome:
     section = critical_section(g.face[0], g.face[1], clear_distances(g), depth / 2)
     inside, _, _ = soil_within(pad, section)
     V = np.maximum(pad.forces.column - inside, 0.0)
-    scope("b_o", "", section.length, "m", "", "at half the thickness from the column", "h_p f_x1 f_y1")
-    scope("R_in", "", inside, "kN", "", "net soil pressure within it", "p_mid g_x g_y w_d h_p")
-    scope("V_red", "max(V_c + gamma_G*W_ped - R_in, 0)", V, "kN")
+    scope.given(
+        "b_o", section.length, "m", note="at half the thickness from the column", needs="h_p f_x1 f_y1"
+    )
+    scope.given("R_in", inside, "kN", note="net soil pressure within it", needs="p_mid g_x g_y w_d h_p")
+    scope.step("V_red", "max(V_c + gamma_G*W_ped - R_in, 0)", V, "kN")
     demand = V / (section.length * depth) / 1000
-    scope("v_Ed", "V_red/(b_o*h_p)/1000", demand, "MPa", pad.standard.clauses["plain-punching"])
-    scope("ratio", "v_Ed/v_Rd", demand / capacity)
+    scope.step(
+        "v_Ed", "V_red/(b_o*h_p)/1000", demand, "MPa", reference=pad.standard.clauses["plain-punching"]
+    )
+    scope.step("ratio", "v_Ed/v_Rd", demand / capacity)
     demand = np.where(section.exists, demand, 0.0)
     strength = np.broadcast_to(capacity, demand.shape)
     return Outcome(

@@ -166,25 +166,37 @@ def _record_searched(
     pad: ConcretePad, standard: Searching, s: Searched, at: Callable[[Array], Array], scope: Recorder
 ) -> None:
     """How the stress at the perimeter that governs came about; ``at``: of values at all distances those there."""
-    scope("d", "(d_x + d_y)/2", s.d, "m", "EN 1992-1-1 (6.32)", "mean effective depth")
-    scope("rho_lx", "", steel_ratio(pad.bars("bottom", "x"), pad.d_x), "", note="bottom bars along x")
-    scope("rho_ly", "", steel_ratio(pad.bars("bottom", "y"), pad.d_y), "", note="bottom bars along y")
-    scope("rho_l", "sqrt(rho_lx*rho_ly)", s.rho, "", "EN 1992-1-1 6.4.4(1)")
-    scope("k_x", "", s.k_x, "", "EN 1992-1-1 table 6.1", "for moments about x")
-    scope("k_y", "", s.k_y, "", "EN 1992-1-1 table 6.1", "for moments about y")
+    scope.step("d", "(d_x + d_y)/2", s.d, "m", reference="EN 1992-1-1 (6.32)", note="mean effective depth")
+    scope.given("rho_lx", steel_ratio(pad.bars("bottom", "x"), pad.d_x), note="bottom bars along x")
+    scope.given("rho_ly", steel_ratio(pad.bars("bottom", "y"), pad.d_y), note="bottom bars along y")
+    scope.step("rho_l", "sqrt(rho_lx*rho_ly)", s.rho, reference="EN 1992-1-1 6.4.4(1)")
+    scope.given("k_x", s.k_x, reference="EN 1992-1-1 table 6.1", note="for moments about x")
+    scope.given("k_y", s.k_y, reference="EN 1992-1-1 table 6.1", note="for moments about y")
     edge = scope.scope("perimeter")
-    edge(
+    edge.given(
         "a",
-        "",
         s.at_distance,
         "m",
-        "EN 1992-1-1 6.4.4(2)",
-        "distance that governs, found by search from 0.1 d to 2 d",
-        "d",
+        reference="EN 1992-1-1 6.4.4(2)",
+        note="distance that governs, found by search from 0.1 d to 2 d",
+        needs="d",
     )
-    edge("u", "", at(s.length), "m", "EN 1992-1-1 6.4.2", "length of the perimeter", "a f_x1 f_y1")
-    edge("R_in", "", at(s.inside), "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d a")
-    edge("V_red", "max(V_col - R_in, 0)", at(s.reduced), "kN", "EN 1992-1-1 (6.48)")
+    edge.given(
+        "u",
+        at(s.length),
+        "m",
+        reference="EN 1992-1-1 6.4.2",
+        note="length of the perimeter",
+        needs="a f_x1 f_y1",
+    )
+    edge.given(
+        "R_in",
+        at(s.inside),
+        "kN",
+        note="net soil pressure within it, integrated",
+        needs="p_mid g_x g_y w_d a",
+    )
+    edge.step("V_red", "max(V_col - R_in, 0)", at(s.reduced), "kN", reference="EN 1992-1-1 (6.48)")
     chosen = replace(s.around, x=at(s.around.x), y=at(s.around.y))
     _about_middle(
         s.M_x,
@@ -198,53 +210,48 @@ def _record_searched(
         at(s.is_open),
         edge,
     )
-    edge(
+    edge.given(
         "W_x",
-        "",
         at(np.where(s.around.exists, s.around.W_x, 1.0)),
         "m²",
-        "EN 1992-1-1 (6.40)",
-        "for moments about x",
+        reference="EN 1992-1-1 (6.40)",
+        note="for moments about x",
     )
-    edge(
+    edge.given(
         "W_y",
-        "",
         at(np.where(s.around.exists, s.around.W_y, 1.0)),
         "m²",
-        "EN 1992-1-1 (6.40)",
-        "for moments about y",
+        reference="EN 1992-1-1 (6.40)",
+        note="for moments about y",
     )
-    edge(
+    edge.step(
         "V_min",
         "where(V_col > 0, 1, 0)",
         np.where(at(s.applies), 1.0, 0.0),
-        "",
         note="1 where the column presses down",
     )
     if s.beta is not None:
-        edge(
+        edge.given(
             "beta",
-            "",
             at(s.beta),
-            "",
-            "EN 1992-1-1 6.4.3(6)",
-            "1.15 interior, 1.4 open to one edge, 1.5 to two",
-            "a",
+            reference="EN 1992-1-1 6.4.3(6)",
+            note="1.15 interior, 1.4 open to one edge, 1.5 to two",
+            needs="a",
         )
     formula = (
         "V_min*beta*V_red/u/d/1000"
         if s.beta is not None
         else "V_min*(V_red/u + sqrt((k_x*M_xu/W_x)**2 + (k_y*M_yu/W_y)**2))/d/1000"
     )
-    edge(
+    edge.step(
         "v_Ed",
         formula,
         s.demand,
         "MPa",
-        "EN 1992-1-1 (6.38)" if s.beta is not None else "EN 1992-1-1 (6.51), (6.39), (6.43)",
+        reference="EN 1992-1-1 (6.38)" if s.beta is not None else "EN 1992-1-1 (6.51), (6.39), (6.43)",
     )
     standard.punching_strength(s.d, s.at_distance, pad.settings.concrete_strength, s.rho, pad.special, edge)
-    edge("ratio", "v_Ed/v_Rd", s.ratio)
+    edge.step("ratio", "v_Ed/v_Rd", s.ratio)
 
 
 def _at_section(
@@ -256,7 +263,7 @@ def _at_section(
     column, lifted = pad.forces.column, pad.forces.column <= 0.0
     scope = record.scope("punching")
     M_x, M_y = top_moments(pad, scope, several)
-    scope("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
+    scope.step("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
     aspect = np.maximum(g.face[0], g.face[1]) / np.minimum(g.face[0], g.face[1])
     no_face = f"{standard.name} has no check at the face"
     parts: list[tuple[int, Array, Array, Array, Array]] = []
@@ -275,9 +282,18 @@ def _at_section(
         fewer = means[open_sides]
         for more in range(open_sides + 1, 3):
             means[more] = np.maximum(means[more], np.where(section.exists, mean, 0.0))
-        r("b_o", "", section.length, "m", standard.clauses["punching"], _open_to(there), "d f_x1 f_y1")
-        r("R_in", "", inside, "kN", "", "net soil pressure within it, integrated", "p_mid g_x g_y w_d d")
-        r("V_red", "max(V_col - R_in, 0)", V, "kN")
+        r.given(
+            "b_o",
+            section.length,
+            "m",
+            reference=standard.clauses["punching"],
+            note=_open_to(there),
+            needs="d f_x1 f_y1",
+        )
+        r.given(
+            "R_in", inside, "kN", note="net soil pressure within it, integrated", needs="p_mid g_x g_y w_d d"
+        )
+        r.step("V_red", "max(V_col - R_in, 0)", V, "kN")
         M_xu, M_yu = _about_middle(M_x, M_y, V, column, inside, first_x, first_y, section, is_open, r)
         share = np.where(fewer > 0.0, np.clip((mean / np.maximum(fewer, 1e-12) - 1) / PASSAGE, 0.0, 1.0), 1.0)
         if is_open:
@@ -287,16 +303,14 @@ def _at_section(
             d, pad.settings.concrete_strength, aspect, section, np.asarray(sum(there)), r
         )
         applies = section.exists & ~lifted
-        r(
+        r.given(
             "k_on",
-            "",
             np.where(applies, 1.0, 0.0),
-            "",
             note="1 where this section counts and the column presses down",
         )
         demand, capacity = np.where(applies, demand, 0.0), np.broadcast_to(capacity, applies.shape)
         ratio = demand / capacity
-        r("ratio", "where(k_on > 0.5, v_Ed/v_Rd, 0)", ratio)
+        r.step("ratio", "where(k_on > 0.5, v_Ed/v_Rd, 0)", ratio)
         parts.append((number, demand, capacity, ratio, np.broadcast_to(section.exists, g.B.shape)))
     fits = np.any(np.stack([p[4] for p in parts]), axis=0)[:, 0]
     idle = _idle(pad, fits, lifted)
@@ -335,16 +349,16 @@ def _in_passage(
 ) -> tuple[Array, Array]:
     """The moments about an open section, as far as it counts: fully from a mean stress of a fifth more than that of the sections
     with fewer open sides on, not at all where it has less; so that nothing jumps where a column nears an edge."""
-    record("v_f", "", fewer, "kPa", note="greatest mean stress of the sections with fewer open sides")
-    record(
+    record.given("v_f", fewer, "kPa", note="greatest mean stress of the sections with fewer open sides")
+    record.step(
         "k_p",
         f"where(v_f > 0, min(max((V_red/(b_o*d)/max(v_f, 1e-12) - 1)/{PASSAGE}, 0), 1), 1)",
         share,
         note="0 to 1: from where its mean stress is the greater one to a fifth more (our own passage)",
     )
     for symbol, value in (("M_xu", M_xu), ("M_yu", M_yu)):
-        record(f"{symbol}0", symbol, value, "kNm")
-        record(symbol, f"k_p*{symbol}0", share * value, "kNm")
+        record.step(f"{symbol}0", symbol, value, "kNm")
+        record.step(symbol, f"k_p*{symbol}0", share * value, "kNm")
     return share * M_xu, share * M_yu
 
 
@@ -363,23 +377,19 @@ def _about_middle(
     is_open: bool | Array, record: Recorder,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Moments about the middle of a perimeter: of the column's force and moments, and where it is open of the soil within it."""
-    record("x_u", "", line.x, "m", note="middle of the perimeter, from the column")
-    record("y_u", "", line.y, "m")
-    record(
+    record.given("x_u", line.x, "m", note="middle of the perimeter, from the column")
+    record.given("y_u", line.y, "m")
+    record.given(
         "S_x",
-        "",
         first_x,
         "kNm",
-        "",
-        "first moment of the net soil pressure within it along x, about the column",
-        "p_mid g_x g_y w_d",
+        note="first moment of the net soil pressure within it along x, about the column",
+        needs="p_mid g_x g_y w_d",
     )
-    record("S_y", "", first_y, "kNm", "", "along y", "p_mid g_x g_y w_d")
-    record(
+    record.given("S_y", first_y, "kNm", note="along y", needs="p_mid g_x g_y w_d")
+    record.given(
         "k_o",
-        "",
         np.where(is_open, 1.0, 0.0),
-        "",
         note="1 where it is open to an edge: the soil within it turns too",
     )
     turned_x, turned_y = V * line.y, V * line.x
@@ -387,14 +397,14 @@ def _about_middle(
         turned_x = np.where(is_open, (column - inside) * line.y + first_y, turned_x)
         turned_y = np.where(is_open, (column - inside) * line.x + first_x, turned_y)
     M_xu, M_yu = M_x + turned_x, M_y - turned_y
-    record(
+    record.step(
         "M_xu",
         "M_xt + where(k_o > 0.5, V_col*y_u + S_y - R_in*y_u, max(V_col - R_in, 0)*y_u)",
         M_xu,
         "kNm",
         note="about the middle of the perimeter",
     )
-    record(
+    record.step(
         "M_yu", "M_yt - where(k_o > 0.5, V_col*x_u + S_x - R_in*x_u, max(V_col - R_in, 0)*x_u)", M_yu, "kNm"
     )
     return M_xu, M_yu
@@ -455,42 +465,42 @@ def _face(
     limit = np.broadcast_to(
         standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape
     )
-    record("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
-    record("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
-    record("u_0", "", u_0, "m", "EN 1992-1-1 6.4.5(3)", "perimeter at the face")
-    record(
+    record.step("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
+    record.step("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
+    record.given("u_0", u_0, "m", reference="EN 1992-1-1 6.4.5(3)", note="perimeter at the face")
+    record.step(
         "u_1",
         "" if g.diameter.any() else "2*(f_x1 + f_y1) + 4*pi*d",
         u_1,
         "m",
-        "EN 1992-1-1 6.4.2(1)",
-        "basic control perimeter at 2d",
-        "d f_x1 f_y1",
+        reference="EN 1992-1-1 6.4.2(1)",
+        note="basic control perimeter at 2d",
+        needs="d f_x1 f_y1",
     )
-    record(
+    record.step(
         "W_x",
         "" if g.diameter.any() else "f_y1**2/2 + f_x1*f_y1 + 4*f_x1*d + 16*d**2 + 2*pi*d*f_y1",
         W_x,
         "m²",
-        "EN 1992-1-1 (6.41)",
-        "of a round column (D + 4 d)²" if g.diameter.any() else "",
-        "d f_x1 f_y1",
+        reference="EN 1992-1-1 (6.41)",
+        note="of a round column (D + 4 d)²" if g.diameter.any() else "",
+        needs="d f_x1 f_y1",
     )
-    record(
+    record.step(
         "W_y",
         "" if g.diameter.any() else "f_x1**2/2 + f_x1*f_y1 + 4*f_y1*d + 16*d**2 + 2*pi*d*f_x1",
         W_y,
         "m²",
-        "EN 1992-1-1 (6.41)",
-        "of a round column (D + 4 d)²" if g.diameter.any() else "",
-        "d f_x1 f_y1",
+        reference="EN 1992-1-1 (6.41)",
+        note="of a round column (D + 4 d)²" if g.diameter.any() else "",
+        needs="d f_x1 f_y1",
     )
-    record(
+    record.step(
         "v_Ed",
         "where(V_col > 0, (max(V_col - R_col, 0) + u_1*sqrt((k_x*M_xt/W_x)**2 + (k_y*M_yt/W_y)**2))/u_0/d/1000, 0)",
-        demand, "MPa", "EN 1992-1-1 (6.53), (6.39)",
+        demand, "MPa", reference="EN 1992-1-1 (6.53), (6.39)",
     )  # fmt: skip
-    record("ratio", "v_Ed/v_Rd_max", demand / limit)
+    record.step("ratio", "v_Ed/v_Rd_max", demand / limit)
     return Outcome(
         CHECKS["punching-face"], demand, limit, demand / limit, pad.situations, ~pad.contact.stable,
         blocks=("punching face",), why_not=thin,

@@ -186,12 +186,11 @@ def punching_of_each(
 
 def record_column(column: Column, record: Recorder) -> None:
     """What a column brings, and over which area."""
-    record("f_x1", "", column.face[0], "m", note=f"loaded area of {column.name} along x")
-    record("f_y1", "", column.face[1], "m", note="along y")
+    record.given("f_x1", column.face[0], "m", note=f"loaded area of {column.name} along x")
+    record.given("f_y1", column.face[1], "m", note="along y")
     for symbol, at in (("V_c", 0), ("H_x", 1), ("H_y", 2), ("M_xk0", 3), ("M_yk0", 4)):
-        record(
+        record.given(
             symbol,
-            "",
             column.loads[..., at],
             "kNm" if at > 2 else "kN",
             note=f"{column.name}, factored, with its pedestal" if at == 0 else f"{column.name}, factored",
@@ -484,18 +483,16 @@ def _flexure(
         # per width, the band asks for more than the whole section
         more = bands / band_width > greatest / width
         greatest, width = np.where(more, bands, greatest), np.where(more, band_width, width)
-        record("in_band", "", more.astype(float), note="1: the band under one column governs")
+        record.given("in_band", more.astype(float), note="1: the band under one column governs")
     sign = 1.0 if face == "bottom" else -1.0
-    record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L")
-    record("b", "", width, "m", "", "whole width, or that of the band", "x_s")
-    record(
+    record.given("x_s", place, "m", note=f"place of the section along {axis}, from the middle", needs="B L")
+    record.given("b", width, "m", note="whole width, or that of the band", needs="x_s")
+    record.given(
         "M_Ed",
-        "",
         sign * greatest,
         "kNm",
-        "",
-        "pressure, weights and columns beyond the section; positive: tension below",
-        "p_mid g_x g_y w_d x_s",
+        note="pressure, weights and columns beyond the section; positive: tension below",
+        needs="p_mid g_x g_y w_d x_s",
     )
     required, provided, ratio, deep = steel_at(pad, axis, face, sign * greatest, width, record)
     check = f"{face}-{axis}"
@@ -583,27 +580,24 @@ def _shear(
     own = np.where(bending < 0.0, rho_above, rho_below)
     sure = np.clip(np.abs(bending) / np.maximum(greatest * depth, 1e-9), 0.0, 1.0)
     rho = sure * own + (1 - sure) * np.minimum(rho_above, rho_below)
-    record("d", "", depth * np.ones_like(pad.geometry.h), "m", note="depth over which the stress is taken")
-    record("x_s", "", place, "m", "", f"place of the section along {axis}, from the middle", "B L d")
-    record(
+    record.given("d", depth * np.ones_like(pad.geometry.h), "m", note="depth over which the stress is taken")
+    record.given("x_s", place, "m", note=f"place of the section along {axis}, from the middle", needs="B L d")
+    record.given(
         "V_Ed",
-        "",
         greatest,
         "kN",
-        "",
-        "pressure less weights and columns beyond the section",
-        "p_mid g_x g_y w_d x_s",
+        note="pressure less weights and columns beyond the section",
+        needs="p_mid g_x g_y w_d x_s",
     )
-    record("b", "", across, "m", "", "width of the section", "x_s")
-    record("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
-    record(
+    record.given("b", across, "m", note="width of the section", needs="x_s")
+    record.step(
+        "v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"]
+    )
+    record.given(
         "rho_l",
-        "",
         rho,
-        "",
-        "",
-        f"bars along {axis} of the face in tension; where that may be either the lesser",
-        "x_s",
+        note=f"bars along {axis} of the face in tension; where that may be either the lesser",
+        needs="x_s",
     )
     capacity = np.broadcast_to(
         pad.standard.shear_strength(depth, pad.settings.concrete_strength, rho, pad.special, record),

@@ -28,37 +28,42 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
         for side in sides:
             scope = record.scope(f"shear at d from the {SIDES[side]}")
             own = pad.standard.shear_section(pad.depth(axis), h)[1] is pad.depth(axis)
-            scope("d", f"d_{axis}" if own else f"max(0.72*h, 0.9*d_{axis})", d, "m")
+            scope.step("d", f"d_{axis}" if own else f"max(0.72*h, 0.9*d_{axis})", d, "m")
             width = section_width(pad, axis, sections, side, scope)
-            scope(
+            scope.given(
                 "l",
-                "",
                 sections.outstand[side],
                 "m",
-                "",
-                "from the section to the edge",
-                "B L o_x o_y f_x1 f_y1 d",
+                note="from the section to the edge",
+                needs="B L o_x o_y f_x1 f_y1 d",
             )
-            scope(
+            scope.given(
                 "P",
-                "",
                 sections.pressed[side],
                 "kN",
-                "",
-                "soil pressure beyond the section, integrated",
-                "p_mid g_x g_y l b",
+                note="soil pressure beyond the section, integrated",
+                needs="p_mid g_x g_y l b",
             )
             whole = "l*b" if pad.geometry.footprint.has_strips else ""
-            scope(
-                "A_b", whole, sections.area[side], "m²", "", "base beyond the section", "" if whole else "l B"
+            scope.step(
+                "A_b",
+                whole,
+                sections.area[side],
+                "m²",
+                note="base beyond the section",
+                needs="" if whole else "l B",
             )
-            scope("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
+            scope.step("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
             demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
-            scope("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", pad.standard.clauses["shear-x"])
+            scope.step(
+                "v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses["shear-x"]
+            )
             # where the top is in tension and has bars, they hold the section together
             hogging = (sections.moment[side] < 0.0) & (above.diameter > 0.0)
             rho = np.where(hogging, rho_above, rho_below)
-            scope("rho_l", "", rho, "", "", f"bars along {axis} of the face in tension", "p_mid g_x g_y w_d")
+            scope.given(
+                "rho_l", rho, note=f"bars along {axis} of the face in tension", needs="p_mid g_x g_y w_d"
+            )
             capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
             ratios.append(without_links(pad, pad.geometry.one_way, demand, capacity, scope))
             demands.append(demand)
@@ -88,13 +93,15 @@ def without_links(
     limit."""
     wants = wants_links(pad, one_way)
     if not wants.any():
-        record("ratio", "v_Ed/v_Rd", demand / capacity)
+        record.step("ratio", "v_Ed/v_Rd", demand / capacity)
         return demand / capacity
     limit, clause = pad.standard.links_from
     thick = np.where(wants, np.maximum(pad.geometry.h / limit, 1.001), 0.0)
-    record("k_l", "", thick, "", clause, f"thickness over {limit} m: links are asked for, none are given")
+    record.given(
+        "k_l", thick, reference=clause, note=f"thickness over {limit} m: links are asked for, none are given"
+    )
     ratio = np.maximum(demand / capacity, thick)
-    record("ratio", "max(v_Ed/v_Rd, k_l)", ratio)
+    record.step("ratio", "max(v_Ed/v_Rd, k_l)", ratio)
     return ratio
 
 

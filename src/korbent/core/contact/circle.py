@@ -83,11 +83,11 @@ def linear_no_tension_round(
         a[partial], b[partial] = -k * x0, k
         share[partial] = A / area[partial]
     peak = a + b * R
-    record("N", "", N, "kN")
-    record("e", "", e, "m", note="eccentricity")
-    record("e_k", "", kern, "m", note="kern")
-    record("p_max", "", peak, "kPa", "", "segment integrals, no tension", "N e e_k")
-    record("s_c", "", share, "", "", "share of the base in contact", "N e e_k")
+    record.given("N", N, "kN")
+    record.given("e", e, "m", note="eccentricity")
+    record.given("e_k", kern, "m", note="kern")
+    record.given("p_max", peak, "kPa", note="segment integrals, no tension", needs="N e e_k")
+    record.given("s_c", share, note="share of the base in contact", needs="N e e_k")
     return RoundContact(a, b, np.where(pressed, e, 0.0), stable, share, peak, np.maximum(a - b * R, 0.0))
 
 

@@ -246,19 +246,20 @@ class Polygon:
         """Area, centre, and what else its corners give."""
         inertia_x, inertia_y = self.inertia
         count = f"from its {self.x.shape[-1]} corners"
-        record("A_p", "", self.area, "m²", note=f"area of the outline, {count}")
-        record("u_p", "", self.around, "m", note="length of the outline")
-        record(
+        record.given("A_p", self.area, "m²", note=f"area of the outline, {count}")
+        record.given("u_p", self.around, "m", note="length of the outline")
+        record.given(
             "x_m",
-            "",
             np.asarray(self.centroid),
             "m",
             note="centre of the area, from the middle of width and length",
         )
-        record("y_m", "", np.asarray(self.centroid_y), "m", note="along y")
-        record("I_x", "", inertia_x, "m⁴", note="integral of x² about the centre of the area")
-        record("I_y", "", inertia_y, "m⁴", note="integral of y²")
-        record("t_p", "", np.asarray(self.turn), "rad", "", "from x to the first principal axis", "I_x I_y")
+        record.given("y_m", np.asarray(self.centroid_y), "m", note="along y")
+        record.given("I_x", inertia_x, "m⁴", note="integral of x² about the centre of the area")
+        record.given("I_y", inertia_y, "m⁴", note="integral of y²")
+        record.given(
+            "t_p", np.asarray(self.turn), "rad", note="from x to the first principal axis", needs="I_x I_y"
+        )
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
         """By Newton's method on the part that is pressed."""
@@ -279,19 +280,19 @@ class Polygon:
             0.0, a[..., None] + b[..., None] * self.x[:, None, :] + c[..., None] * self.y[:, None, :]
         )
         share = np.where(stable, found.area / self.area, 0.0)
-        record("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
-        record("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
-        record(
-            "r_e", "", np.where(pressed, out, 1.0), "", "", "below 1: the resultant lies within the convex hull of the outline", "e_x e_y x_m y_m",
+        record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
+        record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+        record.given(
+            "r_e", np.where(pressed, out, 1.0), note="below 1: the resultant lies within the convex hull of the outline", needs="e_x e_y x_m y_m",
         )  # fmt: skip
-        record("p_0", "N/A_p", N / self.area, "kPa", note="mean pressure")
+        record.step("p_0", "N/A_p", N / self.area, "kPa", note="mean pressure")
         needs = "N e_x e_y A_p I_x I_y"
         solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
-        record("p_mid", "", a, "kPa", "", solved, needs)
-        record("g_x", "", b, "kPa/m", "", "slope of the pressure along x", needs)
-        record("g_y", "", c, "kPa/m", "", "slope of the pressure along y", needs)
-        record("s_c", "", share, "", "", "share of the base in contact", needs)
-        record("p_max", "", corners.max(axis=-1), "kPa", "", "peak, at a corner", "p_mid g_x g_y")
+        record.given("p_mid", a, "kPa", note=solved, needs=needs)
+        record.given("g_x", b, "kPa/m", note="slope of the pressure along x", needs=needs)
+        record.given("g_y", c, "kPa/m", note="slope of the pressure along y", needs=needs)
+        record.given("s_c", share, note="share of the base in contact", needs=needs)
+        record.given("p_max", corners.max(axis=-1), "kPa", note="peak, at a corner", needs="p_mid g_x g_y")
         return Contact(a, b, c, e_x, e_y, stable, share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
@@ -307,65 +308,62 @@ class Polygon:
         )
         left = _about(x, y, c * e_x + s * e_y, c * e_y - s * e_x)
         B, L = _rectangle(left.A, left.Sxx, left.Syy)
-        record(
-            "A_even", "", left.A, "m²", "Meyerhof 1953", "the part of the base whose middle is the resultant: a piece along each principal axis is cut off",
-            "e_x e_y A_p",
+        record.given(
+            "A_even", left.A, "m²", reference="Meyerhof 1953", note="the part of the base whose middle is the resultant: a piece along each principal axis is cut off",
+            needs="e_x e_y A_p",
         )  # fmt: skip
-        record(
+        record.given(
             "B_x",
-            "",
             B,
             "m",
-            "",
-            "width along the first principal axis of the rectangle with this area and the ratio of its second moments",
-            "A_even",
+            note="width along the first principal axis of the rectangle with this area and the ratio of its second moments",
+            needs="A_even",
         )
-        record("L_y", "A_even/max(B_x, 1e-12)", L, "m", note="its length along y")
+        record.step("L_y", "A_even/max(B_x, 1e-12)", L, "m", note="its length along y")
         turned_x, turned_y = c * Hx + s * Hy, c * Hy - s * Hx
         if np.any(s != 0.0):
             for symbol, was in (("H_x", Hx), ("H_y", Hy)):
-                record(f"{symbol}0", symbol, was, "kN", note="along the axes of the base")
-            record(
+                record.step(f"{symbol}0", symbol, was, "kN", note="along the axes of the base")
+            record.step(
                 "H_x", "cos(t_p)*H_x0 + sin(t_p)*H_y0", turned_x, "kN", note="along the first principal axis"
             )
-            record("H_y", "cos(t_p)*H_y0 - sin(t_p)*H_x0", turned_y, "kN", note="along the second")
+            record.step("H_y", "cos(t_p)*H_y0 - sin(t_p)*H_x0", turned_y, "kN", note="along the second")
         return Effective(B, L, turned_x, turned_y)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
         """As of the rectangle with its area and ratio of principal second moments, from the centre of the area."""
         B, L = self.equal_rectangle
-        record(
+        record.given(
             "B_e",
-            "",
             B,
             "m",
-            "",
-            "width of the rectangle with the area and the ratio of principal second moments of the base",
-            "A_p I_x I_y",
+            note="width of the rectangle with the area and the ratio of principal second moments of the base",
+            needs="A_p I_x I_y",
         )
-        record("L_e", "A_p/B_e", L, "m", note="its length")
+        record.step("L_e", "A_p/B_e", L, "m", note="its length")
         c, s = np.cos(self.turn), np.sin(self.turn)
         off_x, off_y = contact.e_x - self.centroid, contact.e_y - self.centroid_y
         first, second = c * off_x + s * off_y, c * off_y - s * off_x
-        record(
+        record.step(
             "e_1",
             "cos(t_p)*(e_x - x_m) + sin(t_p)*(e_y - y_m)",
             first,
             "m",
             note="from the centre of the area along the first principal axis",
         )
-        record("e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note="along the second")
+        record.step(
+            "e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note="along the second"
+        )
         measure = np.hypot(first / B, second / L)
-        record(
+        record.step(
             "e_rel",
             "sqrt((e_1/B_e)**2 + (e_2/L_e)**2)",
             measure,
-            "",
-            "EN 1997-1 6.5.4",
-            "relative eccentricity",
+            reference="EN 1997-1 6.5.4",
+            note="relative eccentricity",
         )
-        record("e_lim", "", limit, "", note="limit")
-        record("ratio", "e_rel/e_lim", measure / limit)
+        record.given("e_lim", limit, note="limit")
+        record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit
 
 

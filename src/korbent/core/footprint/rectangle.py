@@ -149,9 +149,13 @@ class Rectangle:
         """
         measure = np.hypot(contact.e_x / self.B, contact.e_y / self.L)
         ratio = measure / limit
-        record(
-            "e_rel", "sqrt((e_x/B)**2 + (e_y/L)**2)", measure, "", "EN 1997-1 6.5.4", "relative eccentricity"
+        record.step(
+            "e_rel",
+            "sqrt((e_x/B)**2 + (e_y/L)**2)",
+            measure,
+            reference="EN 1997-1 6.5.4",
+            note="relative eccentricity",
         )
-        record("e_lim", "", limit, "", note="limit")
-        record("ratio", "e_rel/e_lim", ratio)
+        record.given("e_lim", limit, note="limit")
+        record.step("ratio", "e_rel/e_lim", ratio)
         return measure, ratio

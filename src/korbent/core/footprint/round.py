@@ -137,7 +137,7 @@ class Round:
 
     def recorded(self, record: Recorder) -> None:
         """The hole."""
-        record("B_h", "", self.hole, "m", note="diameter of the hole")
+        record.given("B_h", self.hole, "m", note="diameter of the hole")
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
         """By segment integrals; ``corners`` are the pressures on the rim towards the resultant, a quarter turn on, opposite, and three
@@ -155,18 +155,18 @@ class Round:
         corners = np.maximum(
             0.0, np.stack([found.a + found.b * R, found.a, found.a - found.b * R, found.a], axis=-1)
         )
-        record("B_h", "", self.hole, "m", note="diameter of the hole")
-        record("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
-        record("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
-        record("e", "sqrt(e_x**2 + e_y**2)", e, "m")
-        record(
+        record.given("B_h", self.hole, "m", note="diameter of the hole")
+        record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
+        record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+        record.step("e", "sqrt(e_x**2 + e_y**2)", e, "m")
+        record.step(
             "r_e",
             "where(N > 0, 2*e/B, 1)",
             np.where(N > 0, 2 * e / self.B, 1.0),
             note="below 1: the resultant lies within the base",
         )
-        record("p_0", f"N/({self.area_formula})", N / self.area, "kPa", note="mean pressure")
-        record(
+        record.step("p_0", f"N/({self.area_formula})", N / self.area, "kPa", note="mean pressure")
+        record.step(
             "e_k",
             "(B**2 + B_h**2)/(8*B)",
             (self.B**2 + self.hole**2) / (8 * self.B),
@@ -175,24 +175,24 @@ class Round:
         )
         needs = "N e B B_h"
         solved = "segment integrals, no tension: in equilibrium with N at e"
-        record("p_mid", "", found.a, "kPa", "", solved, needs)
-        record("g_e", "", found.b, "kPa/m", "", "slope of the pressure towards the resultant", needs)
-        record(
+        record.given("p_mid", found.a, "kPa", note=solved, needs=needs)
+        record.given("g_e", found.b, "kPa/m", note="slope of the pressure towards the resultant", needs=needs)
+        record.step(
             "g_x",
             "where(e > 0, g_e*e_x/max(e, 1e-300), g_e)",
             found.b * cosine,
             "kPa/m",
             note="slope of the pressure along x",
         )
-        record(
+        record.step(
             "g_y",
             "where(e > 0, g_e*e_y/max(e, 1e-300), 0)",
             found.b * sine,
             "kPa/m",
             note="slope of the pressure along y",
         )
-        record("s_c", "", found.share, "", "", "share of the base in contact", needs)
-        record("p_max", "p_mid + g_e*B/2", found.a + found.b * R, "kPa", note="peak, on the rim")
+        record.given("s_c", found.share, note="share of the base in contact", needs=needs)
+        record.step("p_max", "p_mid + g_e*B/2", found.a + found.b * R, "kPa", note="peak, on the rim")
         return Contact(
             found.a, found.b * cosine, found.b * sine, e_x, e_y, found.stable, found.share, corners
         )
@@ -216,32 +216,32 @@ class Round:
         cosine = np.where(some, contact.e_x / np.where(some, e, 1.0), 1.0)
         sine = np.where(some, contact.e_y / np.where(some, e, 1.0), 0.0)
         along, across = cosine * Hx + sine * Hy, cosine * Hy - sine * Hx
-        record("A_lens", "", within, "m²", "", "the lens about the resultant, without the hole", "e B B_h")
-        record(
+        record.given(
+            "A_lens", within, "m²", note="the lens about the resultant, without the hole", needs="e B B_h"
+        )
+        record.given(
             "B_x",
-            "",
             short,
             "m",
-            "",
-            "effective size towards the resultant, of a rectangle of equal area",
-            "e B B_h",
+            note="effective size towards the resultant, of a rectangle of equal area",
+            needs="e B B_h",
         )
-        record("L_y", "A_lens/max(B_x, 1e-12)", long, "m", note="effective size across it")
-        record("c_e", "", cosine, "", "", "direction of the resultant", "e_x e_y")
-        record("s_e", "", sine, "", "", "direction of the resultant", "e_x e_y")
+        record.step("L_y", "A_lens/max(B_x, 1e-12)", long, "m", note="effective size across it")
+        record.given("c_e", cosine, note="direction of the resultant", needs="e_x e_y")
+        record.given("s_e", sine, note="direction of the resultant", needs="e_x e_y")
         before_x, before_y = np.broadcast_arrays(Hx, Hy)
-        record("H_x0", "H_x", before_x, "kN", note="along x")
-        record("H_y0", "H_y", before_y, "kN", note="along y")
-        record("H_x", "c_e*H_x0 + s_e*H_y0", along, "kN", note="towards the resultant")
-        record("H_y", "c_e*H_y0 - s_e*H_x0", across, "kN", note="across it")
+        record.step("H_x0", "H_x", before_x, "kN", note="along x")
+        record.step("H_y0", "H_y", before_y, "kN", note="along y")
+        record.step("H_x", "c_e*H_x0 + s_e*H_y0", along, "kN", note="towards the resultant")
+        record.step("H_y", "c_e*H_y0 - s_e*H_x0", across, "kN", note="across it")
         return Effective(short, long, along, across)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
         """Eccentricity over the diameter; 0.6 of the radius is the limit 0.3 (EN 1997-1 6.5.4)."""
         measure = np.hypot(contact.e_x, contact.e_y) / self.B
-        record("e_rel", "e/B", measure, "", "EN 1997-1 6.5.4", "eccentricity over diameter")
-        record("e_lim", "", limit, "", note="limit")
-        record("ratio", "e_rel/e_lim", measure / limit)
+        record.step("e_rel", "e/B", measure, reference="EN 1997-1 6.5.4", note="eccentricity over diameter")
+        record.given("e_lim", limit, note="limit")
+        record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit
 
 

@@ -216,14 +216,12 @@ class Trapezoid:
 
     def recorded(self, record: Recorder) -> None:
         """How the sides run."""
-        record(
+        record.given(
             "t_L",
-            "",
             self.taper,
-            "",
             note="half the length grows by so much along x for 1; L is the mean length",
         )
-        record(
+        record.step(
             "x_m",
             "t_L*B**2/(6*L)",
             np.asarray(self.centroid),
@@ -247,19 +245,19 @@ class Trapezoid:
         a, b, c = found.plane
         corners = np.maximum(0.0, a[..., None] + b[..., None] * x[:, None, :] + c[..., None] * y[:, None, :])
         share = np.where(stable, found.area / self.area, 0.0)
-        record("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
-        record("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
-        record(
-            "r_e", "", np.where(pressed, out, 1.0), "", "", "below 1: the resultant lies within the base", "e_x e_y x_m B L t_L",
+        record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
+        record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+        record.given(
+            "r_e", np.where(pressed, out, 1.0), note="below 1: the resultant lies within the base", needs="e_x e_y x_m B L t_L",
         )  # fmt: skip
-        record("p_0", "N/(B*L)", N / self.area, "kPa", note="mean pressure")
+        record.step("p_0", "N/(B*L)", N / self.area, "kPa", note="mean pressure")
         needs = "N e_x e_y B L t_L"
         solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
-        record("p_mid", "", a, "kPa", "", solved, needs)
-        record("g_x", "", b, "kPa/m", "", "slope of the pressure along x", needs)
-        record("g_y", "", c, "kPa/m", "", "slope of the pressure along y", needs)
-        record("s_c", "", share, "", "", "share of the base in contact", needs)
-        record(
+        record.given("p_mid", a, "kPa", note=solved, needs=needs)
+        record.given("g_x", b, "kPa/m", note="slope of the pressure along x", needs=needs)
+        record.given("g_y", c, "kPa/m", note="slope of the pressure along y", needs=needs)
+        record.given("s_c", share, note="share of the base in contact", needs=needs)
+        record.step(
             "p_max", "p_mid + max(-g_x*B/2 + abs(g_y)*(L/2 - t_L*B/2), g_x*B/2 + abs(g_y)*(L/2 + t_L*B/2))", corners.max(axis=-1), "kPa",
             note="peak, at a corner",
         )  # fmt: skip
@@ -297,25 +295,25 @@ class Trapezoid:
         low, high = np.where(cut_low, at, low), np.where(cut_low, high, at)
         within, x = np.maximum(area(low, high), 0.0), np.maximum(high - low, 0.0)
         y = within / np.maximum(x, 1e-12)
-        record(
+        record.given(
             "A_even",
-            "",
             within,
             "m²",
-            "",
-            "the part of the base whose middle is the resultant",
-            "e_x e_y B L t_L",
+            note="the part of the base whose middle is the resultant",
+            needs="e_x e_y B L t_L",
         )
-        record("B_x", "", x, "m", "Meyerhof 1953", "its length along x", "e_x e_y B L t_L")
-        record("L_y", "A_even/max(B_x, 1e-12)", y, "m", note="its mean length along y")
+        record.given(
+            "B_x", x, "m", reference="Meyerhof 1953", note="its length along x", needs="e_x e_y B L t_L"
+        )
+        record.step("L_y", "A_even/max(B_x, 1e-12)", y, "m", note="its mean length along y")
         return Effective(x, y, Hx, Hy)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
         """As of a rectangle of the mean length, from the centre of the area."""
         measure = np.hypot((contact.e_x - self.centroid) / self.B, contact.e_y / self.L)
-        record(
-            "e_rel", "sqrt(((e_x - x_m)/B)**2 + (e_y/L)**2)", measure, "", "EN 1997-1 6.5.4", "relative eccentricity, from the centre of the area",
+        record.step(
+            "e_rel", "sqrt(((e_x - x_m)/B)**2 + (e_y/L)**2)", measure, reference="EN 1997-1 6.5.4", note="relative eccentricity, from the centre of the area",
         )  # fmt: skip
-        record("e_lim", "", limit, "", note="limit")
-        record("ratio", "e_rel/e_lim", measure / limit)
+        record.given("e_lim", limit, note="limit")
+        record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit

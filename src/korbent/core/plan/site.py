@@ -74,9 +74,9 @@ def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     # an edge that is held at its clearance uses nothing up: only what is short counts
     short = (clear < needed - 1e-6) & (clear > 1e-9)
     ratio = np.where(short, needed / np.maximum(clear, 1e-9), 0.0)
-    record("a_min", "", needed, "m", note="clearance asked for")
-    record("a", "", clear, "m", note="clearance; negative: across")
-    record("ratio", "where(a > 1e-9, where(a_min - a > 1e-6, a_min/max(a, 1e-9), 0), 0)", ratio)
+    record.given("a_min", needed, "m", note="clearance asked for")
+    record.given("a", clear, "m", note="clearance; negative: across")
+    record.step("ratio", "where(a > 1e-9, where(a_min - a > 1e-6, a_min/max(a, 1e-9), 0), 0)", ratio)
 
     def note(candidate: int, column: int) -> str:
         name = fixed[int(nearest[candidate])].name

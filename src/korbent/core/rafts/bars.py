@@ -139,24 +139,24 @@ def flexure_of_plate(
     x, y = (v[node][None] for v in solved.mesh.places)
     scope = record.scope(f"{check} plate")
     record_plate(solved, scope)
-    scope("x_n", "", x, "m", "", "where most is asked for over what there is, from the middle", "n_u")
-    scope("y_n", "", y, "m", "", "", "n_u")
+    scope.given(
+        "x_n", x, "m", note="where most is asked for over what there is, from the middle", needs="n_u"
+    )
+    scope.given("y_n", y, "m", needs="n_u")
     for symbol, name in (("m_x", "m_x"), ("m_y", "m_y"), ("m_xy", "m_xy")):
-        scope(
+        scope.given(
             symbol,
-            "",
             at([getattr(p.fields, name) for p in parts]),
             "kNm/m",
-            "",
-            "of the plate there",
-            "n_u x_n y_n",
+            note="of the plate there",
+            needs="n_u x_n y_n",
         )
     moment = at([p.moment for p in parts])
-    scope(
-        "m_Ed", "", moment, "kNm/m", "Wood 1968, Armer 1968", f"design moment, mean over a band of {BAND:g} h across the bars", "m_x m_y m_xy",
+    scope.given(
+        "m_Ed", moment, "kNm/m", reference="Wood 1968, Armer 1968", note=f"design moment, mean over a band of {BAND:g} h across the bars", needs="m_x m_y m_xy",
     )  # fmt: skip
     d = np.array([[parts[p].d for p in part]])
-    scope("d", "", d, "m", "", "effective depth there", "x_n y_n")
+    scope.given("d", d, "m", note="effective depth there", needs="x_n y_n")
     required, deep = required_steel(
         pad.standard,
         moment,
@@ -169,19 +169,19 @@ def flexure_of_plate(
     )
     there = np.array([[parts[p].provided[n] for p, n in zip(part, node)]])
     provided = np.maximum(there, 1.0)
-    scope("A_s", "", provided, "mm²/m", "", "basic bars and those added there", "x_n y_n")
+    scope.given("A_s", provided, "mm²/m", note="basic bars and those added there", needs="x_n y_n")
     ratio = required / provided
     bare = there <= 0.0
     if face == "top" and bare.any():
-        scope("h", "", np.array([[parts[p].fields.thickness for p in part]]), "m", note="thickness there")
+        scope.given("h", np.array([[parts[p].fields.thickness for p in part]]), "m", note="thickness there")
         plain = _in_plain(pad, moment, np.array([[parts[p].fields.thickness for p in part]]), scope)
-        scope("k_on", "", np.where(bare, 0.0, 1.0), "", note="1 where there are bars")
+        scope.given("k_on", np.where(bare, 0.0, 1.0), note="1 where there are bars")
         ratio = np.where(bare, plain, ratio)
-        scope("ratio", "where(k_on > 0.5, A_s_req/A_s, sigma_t/f_Rd)", ratio)
+        scope.step("ratio", "where(k_on > 0.5, A_s_req/A_s, sigma_t/f_Rd)", ratio)
         # what of bars the plain concrete stands for
         provided = np.where(bare, required / np.where(plain > 0, plain, 1.0), provided)
     else:
-        scope("ratio", "A_s_req/A_s", ratio)
+        scope.step("ratio", "A_s_req/A_s", ratio)
     none = pad.bars(face, axis).diameter[0, 0] == 0.0
 
     def note(candidate: int, column: int) -> str:
@@ -213,8 +213,8 @@ def _in_plain(pad: ConcretePad, moment: Array, h: Array | float, record: Recorde
     depth = pad.standard.plain_depth(np.asarray(h) + np.zeros((1, 1)), deduction, record)
     strength, _ = pad.standard.plain(pad.settings.concrete_strength, pad.special, record)
     stress = 6 * np.maximum(moment, 0.0) / depth**2 / 1000
-    record(
-        "sigma_t", "6*m_Ed/h_p**2/1000", stress, "MPa", pad.standard.clauses["plain-x"], "no bars: tension by bending in plain concrete",
+    record.step(
+        "sigma_t", "6*m_Ed/h_p**2/1000", stress, "MPa", reference=pad.standard.clauses["plain-x"], note="no bars: tension by bending in plain concrete",
     )  # fmt: skip
     found: Array = stress / strength
     return found

@@ -78,16 +78,16 @@ def _crack(bench: Bench, pad: ConcretePad, solved: SolvedRaft, axis: str, record
         return does_not_apply(f"cracks-{axis}", "it has no bars in this direction")
     _, at_worst, x, y, faces = best
     record_plate(solved, record)
-    record("x_n", "", x, "m", "", "where, from the middle", "n_u")
-    record("y_n", "", y, "m", "", "", "n_u")
-    record("oe", "", at_worst.diameter, "m", note="bar diameter")
-    record("s", "", at_worst.spacing, "m", note="from bar to bar")
-    record("A_s", "", at_worst.steel, "mm²/m", "", "steel provided there", "x_n y_n")
-    record("d", "", at_worst.d, "m", "", "", "x_n y_n")
-    record("h", "", at_worst.h, "m", "", "", "x_n y_n")
-    record("m_s", "", at_worst.m, "kNm/m", "", "moment in service, mean over a band", "n_u x_n y_n")
+    record.given("x_n", x, "m", note="where, from the middle", needs="n_u")
+    record.given("y_n", y, "m", needs="n_u")
+    record.given("oe", at_worst.diameter, "m", note="bar diameter")
+    record.given("s", at_worst.spacing, "m", note="from bar to bar")
+    record.given("A_s", at_worst.steel, "mm²/m", note="steel provided there", needs="x_n y_n")
+    record.given("d", at_worst.d, "m", needs="x_n y_n")
+    record.given("h", at_worst.h, "m", needs="x_n y_n")
+    record.given("m_s", at_worst.m, "kNm/m", note="moment in service, mean over a band", needs="n_u x_n y_n")
     found, limit = pad.standard.cracks(at_worst, pad.settings, record)
-    record("ratio", "r_c", found / limit)
+    record.step("ratio", "r_c", found / limit)
     return Outcome(
         CHECKS[f"cracks-{axis}"], found, limit, found / limit, solved.situations, blocks=(f"cracks {axis} plate",),
         note=lambda i, j: f"{faces[j]}, at {x[0, j]:+.2f}, {y[0, j]:+.2f} m from the middle",

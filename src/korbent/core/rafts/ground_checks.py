@@ -33,20 +33,18 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
     node = found.argmax(axis=0)
     demand = found.max(axis=0)[None]
     x, y = (v[node][None] for v in solved.mesh.places)
-    record("x_n", "", x, "m", "", "where, from the middle", NEEDS)
-    record("y_n", "", y, "m", "", "", NEEDS)
-    record(
+    record.given("x_n", x, "m", note="where, from the middle", needs=NEEDS)
+    record.given("y_n", y, "m", needs=NEEDS)
+    record.given(
         "p_dem",
-        "",
         demand,
         "kPa",
-        "",
-        "greatest pressure below the plate, with that of the water"
+        note="greatest pressure below the plate, with that of the water"
         + (", mean over a square of twice the thickness" if on_strata else ""),
-        "k_s x_n y_n",
+        needs="k_s x_n y_n",
     )
-    record("q_pres", "", presumed, "kPa", "setting", "presumed pressure")
-    record("ratio", "p_dem/q_pres", demand / presumed)
+    record.given("q_pres", presumed, "kPa", reference="setting", note="presumed pressure")
+    record.step("ratio", "p_dem/q_pres", demand / presumed)
     return [
         Outcome(
             CHECKS["raft-pressure"], demand, np.full_like(demand, presumed), demand / presumed, solved.situations, blocks=("raft pressure",),
@@ -93,12 +91,12 @@ def slope_checks(bench: Bench, project: Project, record: Recorder) -> list[Outco
     first, second = (w[[p[k] for p in pairs]][worst, np.arange(w.shape[1])][None] for k in (0, 1))
     distance = apart[worst][None]
     demand = 1000 * slopes.max(axis=0)[None]
-    record("s_1", "", 1000 * first, "mm", "", "settlement of the plate below one column", NEEDS)
-    record("s_2", "", 1000 * second, "mm", "", "below the other", NEEDS)
-    record("a", "", distance, "m", note="between them")
-    record("theta", "abs(s_1 - s_2)/a", demand, "‰")
-    record("theta_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
-    record("ratio", "theta/theta_max", demand / (1000 * limit))
+    record.given("s_1", 1000 * first, "mm", note="settlement of the plate below one column", needs=NEEDS)
+    record.given("s_2", 1000 * second, "mm", note="below the other", needs=NEEDS)
+    record.given("a", distance, "m", note="between them")
+    record.step("theta", "abs(s_1 - s_2)/a", demand, "‰")
+    record.given("theta_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    record.step("ratio", "theta/theta_max", demand / (1000 * limit))
     names = [c.name for c in columns]
     return [
         Outcome(

@@ -96,18 +96,16 @@ def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[O
         1000 * np.stack([getattr(one, n) for one in found])[worst, pick][None] for n in ("even", "pressed")
     )
     demand, limit = 1000 * apart[worst, pick][None], 1000 * limits[worst][None]
-    record(
+    record.given(
         "s_e",
-        "",
         even,
         "mm",
-        "",
-        "settlement of the neighbour, the raft pressing evenly, as its own check has it",
+        note="settlement of the neighbour, the raft pressing evenly, as its own check has it",
     )
-    record("s_n", "", pressed, "mm", "", "the same as the plate presses, cell by cell", "s_e")
-    record("s_d", "abs(s_n - s_e)", demand, "mm", note="by so much its own check is off")
-    record("s_d_max", "", limit, "mm", note=f"{NEAR_ENOUGH:.0%} of its limit")
-    record("ratio", "s_d/s_d_max", demand / limit)
+    record.given("s_n", pressed, "mm", note="the same as the plate presses, cell by cell", needs="s_e")
+    record.step("s_d", "abs(s_n - s_e)", demand, "mm", note="by so much its own check is off")
+    record.given("s_d_max", limit, "mm", note=f"{NEAR_ENOUGH:.0%} of its limit")
+    record.step("ratio", "s_d/s_d_max", demand / limit)
 
     def note(i: int, j: int) -> str:
         return (

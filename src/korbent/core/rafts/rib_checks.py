@@ -100,14 +100,28 @@ def rib_checks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
         return []
     scope = record.scope("ribs")
     count = len(solved.plate.beams.nodes) if solved.plate.beams is not None else 0
-    scope("n_r", "", float(count), "", "", "stretches of beam in the mesh")
+    scope.given("n_r", float(count), note="stretches of beam in the mesh")
     parts: dict[str, list[Outcome]] = {name: [] for name in IDS}
     for one in ribs:
         own = scope.scope(one.rib.name)
-        own("b", "", one.rib.width, "m", note="width of the rib")
-        own("h", "", one.rib.depth, "m", note="its depth, with the plate")
-        own("l_0", "", one.flange.zero_to_zero, "m", SOURCE, "between points of zero moment", "n_r")
-        own("b_eff", "", one.flange.width, "m", SOURCE, "effective width of its flange", "l_0")
+        own.given("b", one.rib.width, "m", note="width of the rib")
+        own.given("h", one.rib.depth, "m", note="its depth, with the plate")
+        own.given(
+            "l_0",
+            one.flange.zero_to_zero,
+            "m",
+            reference=SOURCE,
+            note="between points of zero moment",
+            needs="n_r",
+        )
+        own.given(
+            "b_eff",
+            one.flange.width,
+            "m",
+            reference=SOURCE,
+            note="effective width of its flange",
+            needs="l_0",
+        )
         for outcome in checks_of_rib(pad, solved, one, own):
             parts[outcome.check.id].append(outcome)
     clauses = {
@@ -152,7 +166,7 @@ def rib_cracks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
     if not ribs:
         return []
     scope = record.scope("ribs")
-    scope("n_c", "", float(len(ribs)), "", "", "ribs of the mesh, in service")
+    scope.given("n_c", float(len(ribs)), note="ribs of the mesh, in service")
     found, names = [], []
     for one in ribs:
         for face in ("top", "bottom"):
@@ -179,16 +193,18 @@ def _crack(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: 
     count = bars.number or len(positions(rib.width, settings.concrete_cover, bars))
     apart = (rib.width - 2 * (settings.concrete_cover + link) - bars.diameter) / max(count - 1, 1)
     steel = bars.area_in(rib.width) * 1e6
-    record("x_r", "", place, "m", "", f"along {rib.axis}, from the middle of the raft", "n_c")
-    record("m_s", "", m, "kNm/m", "", "moment of the T in service over the width of the rib", "n_c x_r")
-    record("oe", "", bars.diameter, "m", note="bar diameter")
-    record("s", "", apart, "m", note="from bar to bar")
-    record("A_s", "", steel, "mm²/m", note="its bars over its width")
-    record("d", "", d, "m", note="effective depth")
-    record("h", "", rib.depth, "m")
+    record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="n_c")
+    record.given(
+        "m_s", m, "kNm/m", note="moment of the T in service over the width of the rib", needs="n_c x_r"
+    )
+    record.given("oe", bars.diameter, "m", note="bar diameter")
+    record.given("s", apart, "m", note="from bar to bar")
+    record.given("A_s", steel, "mm²/m", note="its bars over its width")
+    record.given("d", d, "m", note="effective depth")
+    record.given("h", rib.depth, "m")
     section = Cracked(m, *(np.full_like(m, v) for v in (bars.diameter, apart, steel, d, rib.depth)))
     width, limit = pad.standard.cracks(section, settings, record)
-    record("ratio", "r_c", width / limit)
+    record.step("ratio", "r_c", width / limit)
     return Outcome(
         CHECKS["rib-cracks"], width, limit + 0.0 * width, width / limit, solved.situations, blocks=(f"{face} cracks",),
         note=lambda i, j: f"{face}, at {place[i, j]:+.2f} m along {rib.axis}",
@@ -215,34 +231,32 @@ def _flexure(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record
         block = steel * pad.fyd / np.maximum(stress, 1e-9) / 1e6
         # where the stress block leaves the flange the web alone is pressed: on the safe side
         width = np.where(block > solved.pad.thickness, rib.width, width)
-    record("x_r", "", place, "m", "", f"along {rib.axis}, from the middle of the raft", "b_eff")
-    record(
+    record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="b_eff")
+    record.given(
         "M_Ed",
-        "",
         M,
         "kNm",
-        "",
-        "of the T there: its beam and what of the plate lies in its flange",
-        "n_r b_eff x_r",
+        note="of the T there: its beam and what of the plate lies in its flange",
+        needs="n_r b_eff x_r",
     )
-    record("d", "", d, "m", note="effective depth")
-    record("b_c", "", width, "m", "", "width that is pressed", "b_eff b")
-    record("m_Ed", "M_Ed/b_c", M / width, "kNm/m")
+    record.given("d", d, "m", note="effective depth")
+    record.given("b_c", width, "m", note="width that is pressed", needs="b_eff b")
+    record.step("m_Ed", "M_Ed/b_c", M / width, "kNm/m")
     required, deep = required_steel(standard, M / width, *args, record, standard.clauses[f"{face}-x"])
     provided = bars.area_in(rib.width) * rib.width * 1e6
-    record("A_s", "", provided, "mm²", note="its bars")
+    record.given("A_s", provided, "mm²", note="its bars")
     least = standard.least_in_beam(
         d, np.full_like(d, rib.depth), settings.concrete_strength, settings.steel_strength, required, record
     )
     asked = np.maximum(required * width, np.where(M > 1e-6, least * rib.width, 0.0))
-    record(
+    record.step(
         "A_s_ask",
         "max(A_s_req*b_c, where(M_Ed > 1e-6, A_s_least*b, 0))",
         asked,
         "mm²",
         note="at least that of a beam where there is tension",
     )
-    record("ratio", "A_s_ask/A_s", asked / provided)
+    record.step("ratio", "A_s_ask/A_s", asked / provided)
 
     def note(i: int, j: int) -> str:
         more = "; compression zone too deep: deepen or widen it" if deep[i, j] > 1 else ""
@@ -270,7 +284,7 @@ def _shear(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -
     shear = np.abs(shear)
     place = places[shear.argmax(axis=0)][None]
     V = shear.max(axis=0)[None]
-    record("x_r", "", place, "m", "", f"along {rib.axis}, from the middle of the raft", "b_eff")
+    record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="b_eff")
     section = BeamSection(
         rib.width, rib.depth, deep, min(rib.bottom.area_in(rib.width), rib.top.area_in(rib.width)) * rib.width, rib.links, rib.legs,
         settings.concrete_cover,

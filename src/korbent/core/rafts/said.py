@@ -26,21 +26,18 @@ def unsolved(check: str, why: str) -> Outcome:
 
 def record_plate(solved: SolvedRaft, record: Recorder) -> None:
     plate = solved.plate
-    record("k_s", "", solved.k, "kN/m³", "", f"modulus of subgrade reaction: {solved.source}")
-    record("h", "", solved.pad.thickness, "m", note="thickness")
+    record.given("k_s", solved.k, "kN/m³", note=f"modulus of subgrade reaction: {solved.source}")
+    record.given("h", solved.pad.thickness, "m", note="thickness")
     softened = solved.softened[None] if (solved.softened < 1).any() else 1.0
-    record("E_c", "", plate.E * softened / 1000, "MPa", note="of the concrete; crept where the load lasts")
-    record("nu", "", plate.nu, "", note="Poisson's ratio")
-    record(
+    record.given("E_c", plate.E * softened / 1000, "MPa", note="of the concrete; crept where the load lasts")
+    record.given("nu", plate.nu, note="Poisson's ratio")
+    record.given(
         "n_u",
-        "",
         plate.count,
-        "",
-        "",
-        f"unknowns, in {len(solved.mesh.elements)} elements (DKMQ, Katili 1993)",
+        note=f"unknowns, in {len(solved.mesh.elements)} elements (DKMQ, Katili 1993)",
     )
-    record(
-        "r_o", "", solved.solution.residual, "", "", "out of balance over the load, of all situations", "n_u"
+    record.given(
+        "r_o", solved.solution.residual, note="out of balance over the load, of all situations", needs="n_u"
     )
 
 

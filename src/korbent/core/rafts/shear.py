@@ -60,23 +60,21 @@ def shear_of_plate(
     d_worst = np.array([[rows[i][2] for i in worst]])
     rho = bars.area / d_worst
     record_plate(solved, record)
-    record("d", "", d_worst, "m", "", "effective depth there", "n_u")
-    record(
+    record.given("d", d_worst, "m", note="effective depth there", needs="n_u")
+    record.given(
         "v_s",
-        "",
         demand * d_worst * 1000,
         "kN/m",
-        "",
-        "shear of the plate, mean over the strip of the column",
-        "n_u d",
+        note="shear of the plate, mean over the strip of the column",
+        needs="n_u d",
     )
-    record("v_Ed", "v_s/d/1000", demand, "MPa", pad.standard.clauses[f"shear-{axis}"])
-    record("rho_l", "", rho, "", "", f"basic bars along {axis} below", "d")
+    record.step("v_Ed", "v_s/d/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"])
+    record.given("rho_l", rho, note=f"basic bars along {axis} below", needs="d")
     capacity = np.broadcast_to(
         pad.standard.shear_strength(d_worst, pad.settings.concrete_strength, rho, pad.special, record),
         demand.shape,
     )
-    record("ratio", "v_Ed/v_Rd", demand / capacity)
+    record.step("ratio", "v_Ed/v_Rd", demand / capacity)
     return Outcome(
         CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, situations, blocks=(f"shear {axis}",), why_not=thin,
         note=lambda i, j: f"at {rows[worst[j]][1]}{lifted(solved, j)}",

@@ -45,8 +45,8 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
     forces = quick.forces(situations, record)
     total = settlement_of(quick, None, situations, forces, record).total
     limit = limits_of(bench.settings).total
-    record("s_max", "", limit * 1000, "mm", note="limit")
-    record("ratio", "abs(s)/s_max", np.abs(total) / limit)
+    record.given("s_max", limit * 1000, "mm", note="limit")
+    record.step("ratio", "abs(s)/s_max", np.abs(total) / limit)
     return Outcome(
         CHECKS["settlement-short"], total * 1000, np.full_like(total, limit * 1000), np.abs(total) / limit, situations, forces.V <= 0.0,
         blocks=("short",), why_not=reasons, note=lambda candidate, column: "at once, the base alone", because=LIFTED,
@@ -92,9 +92,9 @@ def _total(
     assert profile is not None
     scope = record.scope("total")
     limit = limits_of(settings).total
-    scope("s_max", "", limit * 1000, "mm", note="limit")
+    scope.given("s_max", limit * 1000, "mm", note="limit")
     ratio = np.abs(found.total) / limit
-    scope("ratio", "abs(s)/s_max", ratio)
+    scope.step("ratio", "abs(s)/s_max", ratio)
     count = len(found.total)
     end_ratio = found.end_ratio.max(axis=1)
     shallow = (end_ratio > (settings.settlement_influence or END)) & (not profile.rigid_below)
@@ -218,11 +218,11 @@ def _differences(
     limit = limits_of(bench.settings).slope
     value = np.where(np.isfinite(at(apart)), at(slopes), 0.0)
     away = np.where(np.isfinite(at(apart)), at(apart), 1.0)
-    slope("s_j", "", at(s_other) * 1000, "mm", "", "the neighbour to which it slopes most", "s")
-    slope("l_j", "", away, "m", note="between the middles of the two")
-    slope("slope", "abs(s - s_j)/l_j", np.abs(total - at(s_other)) * 1000 / away, "‰")
-    slope("slope_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
-    slope("ratio", "slope/slope_max", np.abs(total - at(s_other)) / away / limit)
+    slope.given("s_j", at(s_other) * 1000, "mm", note="the neighbour to which it slopes most", needs="s")
+    slope.given("l_j", away, "m", note="between the middles of the two")
+    slope.step("slope", "abs(s - s_j)/l_j", np.abs(total - at(s_other)) * 1000 / away, "‰")
+    slope.given("slope_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    slope.step("ratio", "slope/slope_max", np.abs(total - at(s_other)) / away / limit)
     idle = tuple("" if rows[i] else _alone_here(project) for i in bench.index)
 
     def note(candidate: int, column: int) -> str:
@@ -276,12 +276,19 @@ def _relative_rotation(
             more = value > beta[c]
             beta[c], line[c] = np.where(more, value, beta[c]), np.where(more, chord, line[c])
             short[c], which[c] = np.where(more, min(l_a, l_b), short[c]), np.where(more, k, which[c])
-    record("s_l", "", line * 1000, "mm", "", "on the straight line between two neighbours", "s")
-    record("l_s", "", short, "m", note="to the nearer of the two")
+    record.given("s_l", line * 1000, "mm", note="on the straight line between two neighbours", needs="s")
+    record.given("l_s", short, "m", note="to the nearer of the two")
     exact = np.abs(total - line) * 1000 / short
-    record("beta", "abs(s - s_l)/l_s", exact, "‰", "Skempton and MacDonald 1956", "relative rotation")
-    record("beta_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
-    record("ratio", "beta/beta_max", exact / 1000 / limit)
+    record.step(
+        "beta",
+        "abs(s - s_l)/l_s",
+        exact,
+        "‰",
+        reference="Skempton and MacDonald 1956",
+        note="relative rotation",
+    )
+    record.given("beta_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    record.step("ratio", "beta/beta_max", exact / 1000 / limit)
 
     def note(candidate: int, column: int) -> str:
         found = triples[bench.index[candidate]]
@@ -313,34 +320,34 @@ def _tilt(
     middles = {"x": g.footprint.centroid, "y": g.footprint.centroid_y}
     c, s = np.cos(g.rotation), np.sin(g.rotation)
     beside = {"x": c * found.tilt_x + s * found.tilt_y, "y": c * found.tilt_y - s * found.tilt_x}
-    record("R_a", "", R_a, "m", "", "radius of the circle of equal area", "B L")
+    record.given("R_a", R_a, "m", note="radius of the circle of equal area", needs="B L")
     sides = []
     for axis, moment, R in (("x", forces.My, R_x), ("y", -forces.Mx, R_y)):
         aside = not isinstance(middles[axis], float)
         e = moment / N - middles[axis]
         own = 1.5 * e * R_a / R**3 * total
-        record(
+        record.step(
             f"e_{axis}",
             ("M_y/N" if axis == "x" else "-M_x/N") + (f" - {axis}_m" if aside else ""),
             e,
             "m",
             note=f"eccentricity along {axis}",
         )
-        record(f"R_{axis}", "", R, "m", "", "radius of the circle of equal second moment", "B L")
-        record(
-            f"theta_{axis}b", "", 1000 * beside[axis], "‰", "", f"by what acts beside, along {axis}", "z_i"
+        record.given(f"R_{axis}", R, "m", note="radius of the circle of equal second moment", needs="B L")
+        record.given(
+            f"theta_{axis}b", 1000 * beside[axis], "‰", note=f"by what acts beside, along {axis}", needs="z_i"
         )
-        record(
-            f"theta_{axis}", f"1.5*e_{axis}*R_a/R_{axis}**3*s + theta_{axis}b", 1000 * (own + beside[axis]), "‰", "Borowicka 1943",
-            f"along {axis}",
+        record.step(
+            f"theta_{axis}", f"1.5*e_{axis}*R_a/R_{axis}**3*s + theta_{axis}b", 1000 * (own + beside[axis]), "‰", reference="Borowicka 1943",
+            note=f"along {axis}",
         )  # fmt: skip
         sides.append(own + beside[axis])
     exact = np.hypot(*sides)
     tilt = np.where(pressed, exact, 0.0)
     limit = limits_of(bench.settings).tilt
-    record("theta", "sqrt(theta_x**2 + theta_y**2)", 1000 * exact, "‰")
-    record("theta_max", "", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
-    record("ratio", "theta/theta_max", exact / limit)
+    record.step("theta", "sqrt(theta_x**2 + theta_y**2)", 1000 * exact, "‰")
+    record.given("theta_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    record.step("ratio", "theta/theta_max", exact / limit)
 
     def note(candidate: int, column: int) -> str:
         value = tilt[candidate, column]

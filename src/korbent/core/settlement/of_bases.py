@@ -86,34 +86,31 @@ def settlement_of(
     if isinstance(record, Silent):
         return result
     note = "total stress at the founding level before the excavation"
-    record("sigma_v0", "", before, "kPa", note=note, needs="z_f")
-    record("q_net", "V/A - sigma_v0", q, "kPa", note="net pressure")
+    record.given("sigma_v0", before, "kPa", note=note, needs="z_f")
+    record.step("q_net", "V/A - sigma_v0", q, "kPa", note="net pressure")
     limit = settings.settlement_influence
-    record(
-        "r_lim", "", limit, "", note="influence depth: added over effective stress, the greatest of all steps"
+    record.given(
+        "r_lim", limit, note="influence depth: added over effective stress, the greatest of all steps"
     )
-    record(
+    record.given(
         "z_i",
-        "",
         result.influence,
         "m",
-        "EN 1997-1 6.6.2(6)",
-        "influence depth below the base",
-        "q_net B L r_lim",
+        reference="EN 1997-1 6.6.2(6)",
+        note="influence depth below the base",
+        needs="q_net B L r_lim",
     )
     if acts.line is not None:
-        record(
+        record.given(
             "sigma_b",
-            "",
             acts.beside[..., 0],
             "kPa",
-            "Boussinesq 1885",
-            "added below the underside by all other foundations and area loads",
-            "z_f",
+            reference="Boussinesq 1885",
+            note="added below the underside by all other foundations and area loads",
+            needs="z_f",
         )
-    record(
+    record.given(
         "s_0",
-        "",
         result.middle * 1000,
         "mm",
         note="middle of a flexible base, for comparison",
@@ -130,24 +127,30 @@ def settlement_of(
             how += f", C2 at {settings.settlement_years:g} years"
         elif soil.creep_index and soil.compression != "none":
             how += f", creep to {settings.settlement_years:g} years"
-        record(symbol, "", result.by_stratum[..., i] * 1000, "mm", how, soil.name, "q_net B L z_i")
+        record.given(
+            symbol,
+            result.by_stratum[..., i] * 1000,
+            "mm",
+            reference=how,
+            note=soil.name,
+            needs="q_net B L z_i",
+        )
         shares.append(symbol)
     how = (
         "characteristic point, Grasshoff 1955"
         if settings.rigid_ratio is None
         else "a share of the middle of a flexible base"
     )
-    record("s", " + ".join(shares), result.total * 1000, "mm", how, "rigid base")
-    record(
+    record.step("s", " + ".join(shares), result.total * 1000, "mm", reference=how, note="rigid base")
+    record.given(
         "s_c",
-        "",
         result.creep * 1000,
         "mm",
-        "Bjerrum 1967, by shares of the steps",
-        f"creep within, at {settings.settlement_years:g} years",
-        "q_net B L z_i",
+        reference="Bjerrum 1967, by shares of the steps",
+        note=f"creep within, at {settings.settlement_years:g} years",
+        needs="q_net B L z_i",
     )
-    record(
+    record.step(
         "s_p",
         "s - s_c",
         (result.total - result.creep) * 1000,
@@ -155,17 +158,15 @@ def settlement_of(
         note="primary within, at full dissipation after the last step",
     )
     if acts.first is not None and (acts.first > 0).any():
-        record(
+        record.given(
             "s_e",
-            "",
             result.earlier * 1000,
             "mm",
             note="settled before the base is built: not counted",
             needs="z_i",
         )
-    record(
+    record.given(
         "s_b",
-        "",
         result.below * 1000,
         "mm",
         note="what lies below the influence depth would add",

@@ -54,54 +54,53 @@ def _friction(
     if settings.base_friction is not None:
         why: tuple[str, ...] = ()
         tan_delta = settings.base_friction / situations.on_tan_phi
-        record("t_delta", "", settings.base_friction, "", note="friction on the underside, as set")
-        record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-        record("t_delta_d", "t_delta/gamma_phi", tan_delta)
+        record.given("t_delta", settings.base_friction, note="friction on the underside, as set")
+        record.given("gamma_phi", situations.on_tan_phi, reference="EN 1997-1 table A.4")
+        record.step("t_delta_d", "t_delta/gamma_phi", tan_delta)
     else:
         why = bench.why_not("friction_angle")
         critical = settings.critical_angle
         angle = bench.soil("friction_angle") if critical is None else np.full_like(bench.geometry.B, critical)
         tan_delta = settings.friction_ratio * np.tan(np.deg2rad(angle)) / situations.on_tan_phi
-        record(
+        record.given(
             "k_delta",
-            "",
             settings.friction_ratio,
-            "",
-            "EN 1997-1 6.5.3(10)",
-            "1: cast in place, 2/3: precast",
+            reference="EN 1997-1 6.5.3(10)",
+            note="1: cast in place, 2/3: precast",
         )
-        record(
+        record.given(
             "phiprime",
-            "",
             angle,
             "°",
             note="soil below the base" if critical is None else "critical state, as set",
         )
-        record("gamma_phi", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-        record("t_delta_d", "k_delta*tan(rad(phiprime))/gamma_phi", tan_delta, "", note="tan δd")
+        record.given("gamma_phi", situations.on_tan_phi, reference="EN 1997-1 table A.4")
+        record.step("t_delta_d", "k_delta*tan(rad(phiprime))/gamma_phi", tan_delta, note="tan δd")
     if why and all(why):
         return cannot("sliding-drained", tuple(w + ", and no base friction is set" for w in why))
     divisor = bench.on_resistance(situations, "sliding")
-    record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
+    record.given(
+        "gamma_Rh", divisor, reference="EN 1997-1 table A.5", note="on the resistance; 1/φ for the set R"
+    )
     R = sliding.drained_resistance(forces.N, tan_delta, divisor, record)
     if settings.base_adhesion > 0.0 and required is not None:
         # EN 1997-1 6.5.3 neglects c' of the soil below: with a global factor alone
         contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My, record)
         eff = bench.geometry.footprint.effective(contact, forces.Hx, forces.Hy, record)
         area = np.where(contact.stable, eff.x * eff.y, 0.0)
-        record("a_b", "", settings.base_adhesion, "kPa", "setting", "adhesion on the effective area")
-        record(
+        record.given(
+            "a_b", settings.base_adhesion, "kPa", reference="setting", note="adhesion on the effective area"
+        )
+        record.given(
             "A_b",
-            "",
             area,
             "m²",
-            "",
-            "effective area",
-            bench.geometry.footprint.full_contact,
+            note="effective area",
+            needs=bench.geometry.footprint.full_contact,
         )
-        record("R_f", "R_d", R, "kN", note="friction alone")
+        record.step("R_f", "R_d", R, "kN", note="friction alone")
         R = R + settings.base_adhesion * area
-        record("R_d", "R_f + a_b*A_b", R, "kN", note="friction and adhesion")
+        record.step("R_d", "R_f + a_b*A_b", R, "kN", note="friction and adhesion")
     H, R, ratio, blocks = _by_direction(bench, situations, forces, R, "drained", required, record)
     return Outcome(
         CHECKS["sliding-drained"], H, R, ratio, situations, (R <= 0.0) & (H > 0.0),
@@ -123,18 +122,18 @@ def _by_direction(
     """(force, resistance, ratio, blocks): along the force; where faces or props resist, in the worst direction and along the axes."""
     H = np.hypot(forces.Hx, forces.Hy)
     H, R = np.broadcast_arrays(H, R)
-    record("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
+    record.step("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
     target = required or 1.0
-    record("F_req", "", target, "", note="required factor" if required else "factors are in the combination")
+    record.given("F_req", target, note="required factor" if required else "factors are in the combination")
     if not counts_passive(bench) and bench.settings.prop_force == 0.0:
         ratio = np.where(R > 0.0, target * H / np.maximum(R, 1e-9), 0.0)
-        record("ratio", "where(R_d > 0, F_req*H/max(R_d, 1e-9), 0)", ratio)
+        record.step("ratio", "where(R_d > 0, F_req*H/max(R_d, 1e-9), 0)", ratio)
         return H, R, ratio, (drainage,)
     E_x, E_y = passive_forces(bench, situations, record, drainage)
     P_x, P_y = prop_forces(bench, record)
     F_x, F_y = E_x + P_x, E_y + P_y
-    record("F_x", "E_px + P_x", F_x, "kN", note="what resists along x besides the underside")
-    record("F_y", "E_py + P_y", F_y, "kN", note="along y")
+    record.step("F_x", "E_px + P_x", F_x, "kN", note="what resists along x besides the underside")
+    record.step("F_y", "E_py + P_y", F_y, "kN", note="along y")
     ways = ("worst direction", "along x", "along y")
     scopes = [record.scope(name) for name in ways]
     worst = sliding.in_worst_direction(forces.Hx, forces.Hy, R, F_x, F_y, scopes[0])
@@ -147,10 +146,17 @@ def _by_direction(
     ):
         force, held = np.broadcast_arrays(force, held)
         ratio = np.where(held > 0.0, target * force / np.maximum(held, 1e-9), 0.0)
-        r("H_Ed", formulas[0], force, "kN")
+        r.step("H_Ed", formulas[0], force, "kN")
         if formulas[1]:
-            r("R_all", formulas[1], held, "kN", "EN 1997-1 (6.2)", "with passive resistance and props")
-        r("ratio", "where(R_all > 0, F_req*H_Ed/max(R_all, 1e-9), 0)", ratio)
+            r.step(
+                "R_all",
+                formulas[1],
+                held,
+                "kN",
+                reference="EN 1997-1 (6.2)",
+                note="with passive resistance and props",
+            )
+        r.step("ratio", "where(R_all > 0, F_req*H_Ed/max(R_all, 1e-9), 0)", ratio)
         parts.append((force, held, ratio))
     force, held, ratio = (np.concatenate(found, axis=-1) for found in zip(*parts))
     return force, held, ratio, tuple(f"{drainage} {n}" for n in ways)
@@ -161,13 +167,15 @@ def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: 
     if all(why):
         return cannot(UNDRAINED, why)
     g = bench.geometry
-    record("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    record.step("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     eff = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
     _, _, area, _, _ = effective_sizes(eff.x, eff.y, eff.Hx, eff.Hy, record)
     strength = bench.undrained_strength(situations, record)
     divisor = bench.on_resistance(situations, "sliding")
-    record("gamma_Rh", "", divisor, "", "EN 1997-1 table A.5", "on the resistance; 1/φ for the set R")
+    record.given(
+        "gamma_Rh", divisor, reference="EN 1997-1 table A.5", note="on the resistance; 1/φ for the set R"
+    )
     R = sliding.undrained_resistance(
         area, strength, forces.V, bench.settings.adhesion_capped, divisor, record
     )
@@ -263,8 +271,6 @@ def _driving_over_holding(
     target = required or 1.0
     ratio = np.where(holding > 0.0, target * driving / np.maximum(holding, 1e-9), 0.0)
     for scope, part in zip(scopes, np.split(ratio, len(scopes), axis=-1)):
-        scope(
-            "F_req", "", target, "", note="required factor" if required else "factors are in the combination"
-        )
-        scope("ratio", f"where({stb} > 0, F_req*{dst}/max({stb}, 1e-9), 0)", part)
+        scope.given("F_req", target, note="required factor" if required else "factors are in the combination")
+        scope.step("ratio", f"where({stb} > 0, F_req*{dst}/max({stb}, 1e-9), 0)", part)
     return ratio

@@ -60,18 +60,17 @@ def _apart(
     net, gross = sides.sum(-1), np.abs(sides).sum(-1)
     lifting, pressing = np.maximum(uprights, 0.0).sum((-3, -1)), np.maximum(-uprights, 0.0).sum((-3, -1))
     r.listed("M_lk", sides, labels, "kNm", "factored lateral moment of each case towards the edge")
-    r("M_lat", "total(M_lk)", net, "kNm", note="lateral moments, netted over the combination")
-    r("M_gross", "total(abs(M_lk))", gross, "kNm", note="their gross sum")
-    r("M_lift", "", lifting, "kNm", note="vertical loads that lift", needs="l_c")
-    r(
+    r.step("M_lat", "total(M_lk)", net, "kNm", note="lateral moments, netted over the combination")
+    r.step("M_gross", "total(abs(M_lk))", gross, "kNm", note="their gross sum")
+    r.given("M_lift", lifting, "kNm", note="vertical loads that lift", needs="l_c")
+    r.step(
         "M_over",
         "max(M_lat, 0) + M_lift",
         np.maximum(net, 0.0) + lifting,
         "kNm",
-        "",
-        "what overturns of the loads; " + GLOBAL,
+        note="what overturns of the loads; " + GLOBAL,
     )
-    r("M_back", "", pressing, "kNm", note="vertical loads that press down", needs="l_c")
+    r.given("M_back", pressing, "kNm", note="vertical loads that press down", needs="l_c")
     netted = (gross > 1e-9) & (np.abs(net) < MOSTLY_NETTED * gross) & (net > -1e-9 * gross)
     return np.maximum(net, 0.0) + lifting, pressing, netted
 
@@ -139,25 +138,23 @@ def moments_about_rim(
         return found
 
     r = record.scope(RIM)
-    r(
+    r.given(
         "theta",
-        "",
         np.rad2deg(at(angles)),
         "°",
-        "",
-        "direction from x in which the ratio is greatest",
-        "M_x M_y",
+        note="direction from x in which the ratio is greatest",
+        needs="M_x M_y",
     )
-    r("l_m", "B/2", R, "m", note="from the middle to the rim")
-    r("l_c", "l_m - cos(rad(theta))*o_x - sin(rad(theta))*o_y", at(lever), "m", note="from the column")
-    r(
+    r.step("l_m", "B/2", R, "m", note="from the middle to the rim")
+    r.step("l_c", "l_m - cos(rad(theta))*o_x - sin(rad(theta))*o_y", at(lever), "m", note="from the column")
+    r.step(
         "l_p",
         "l_m - cos(rad(theta))*x_p - sin(rad(theta))*y_p",
         at(plinth),
         "m",
         note="from the pedestals",
     )
-    r(
+    r.step(
         "l_f",
         "l_m - cos(rad(theta))*x_f - sin(rad(theta))*y_f",
         at(cut),
@@ -175,8 +172,10 @@ def moments_about_rim(
             "kNm",
             "factored moment of each case about the tangent, + overturns",
         )
-        r("M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", "", "cases that overturn; " + BY_ACTION)
-        r("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note="cases that stabilise")
+        r.step(
+            "M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", note="cases that overturn; " + BY_ACTION
+        )
+        r.step("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note="cases that stabilise")
     else:
         r.listed(
             "M_lk",
@@ -185,27 +184,28 @@ def moments_about_rim(
             "kNm",
             "factored lateral moment of each case towards the tangent",
         )
-        r("M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note="lateral moments, netted over the combination")
-        r("M_gross", "total(abs(M_lk))", np.abs(chosen).sum(-1), "kNm", note="their gross sum")
+        r.step(
+            "M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note="lateral moments, netted over the combination"
+        )
+        r.step("M_gross", "total(abs(M_lk))", np.abs(chosen).sum(-1), "kNm", note="their gross sum")
         lifting = at(over_cases) - np.maximum(chosen.sum(-1), 0.0)
-        r("M_lift", "", lifting, "kNm", note="vertical loads that lift", needs="l_c")
-        r(
+        r.given("M_lift", lifting, "kNm", note="vertical loads that lift", needs="l_c")
+        r.step(
             "M_over",
             "max(M_lat, 0) + M_lift",
             at(over_cases),
             "kNm",
-            "",
-            "what overturns of the loads; " + GLOBAL,
+            note="what overturns of the loads; " + GLOBAL,
         )
-        r("M_back", "", at(back_cases), "kNm", note="vertical loads that press down", needs="l_c")
-    r(
+        r.given("M_back", at(back_cases), "kNm", note="vertical loads that press down", needs="l_c")
+    r.step(
         "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)", at(weights), "kNm",
         note="weights",
     )  # fmt: skip
-    r("M_U", "U*l_m", water, "kNm", note="water pressure")
-    r("M_dst", "M_over + M_U", at(over), "kNm", note="destabilising")
-    r("M_P", "", at(prop), "kNm", note="prop or tie, as far as it is called upon")
-    r("M_stb", "M_back + M_W + M_P", at(back), "kNm", note="stabilising")
+    r.step("M_U", "U*l_m", water, "kNm", note="water pressure")
+    r.step("M_dst", "M_over + M_U", at(over), "kNm", note="destabilising")
+    r.given("M_P", at(prop), "kNm", note="prop or tie, as far as it is called upon")
+    r.step("M_stb", "M_back + M_W + M_P", at(back), "kNm", note="stabilising")
     return Moments(at(over), at(back), at(netted))
 
 
@@ -264,15 +264,14 @@ def moments_about_edges(
         # a prop pushes back as far as the base is pushed towards this edge
         prop = np.maximum(along(np.asarray(props[0]), np.asarray(props[1])), 0.0)
         r = record.scope(edge)
-        r("l_c", "", lever, "m", note=f"from the column to the {edge}")
-        r("l_f", "", cut, "m", note=f"from what stands on the base to the {edge}")
-        r("l_p", "", plinth, "m", note=f"from the pedestals to the {edge}")
-        r("l_m", "", middle, "m", note=f"from the middle of the area to the {edge}")
+        r.given("l_c", lever, "m", note=f"from the column to the {edge}")
+        r.given("l_f", cut, "m", note=f"from what stands on the base to the {edge}")
+        r.given("l_p", plinth, "m", note=f"from the pedestals to the {edge}")
+        r.given("l_m", middle, "m", note=f"from the middle of the area to the {edge}")
         rested, lowered = bool(np.any(np.asarray(further) * forces.rests != 0.0)), forces.below.shape[-1] > 0
         if rested:
-            r(
+            r.given(
                 "l_W",
-                "",
                 further + 0.0 * middle,
                 "m",
                 note="from there to what rests on the base, towards the edge",
@@ -295,18 +294,18 @@ def moments_about_edges(
                 "kNm",
                 "factored moment of each case about the edge, + overturns",
             )
-            r("M_over", "total(max(M_ck, 0))", loads, "kNm", "", "cases that overturn; " + BY_ACTION)
-            r("M_back", "total(max(-M_ck, 0))", held, "kNm", note="cases that stabilise")
+            r.step("M_over", "total(max(M_ck, 0))", loads, "kNm", note="cases that overturn; " + BY_ACTION)
+            r.step("M_back", "total(max(-M_ck, 0))", held, "kNm", note="cases that stabilise")
         over, back = loads + water, held + weights + prop
         destabilising.append(over)
         stabilising.append(back)
         mostly.append(netted)
-        r(
+        r.step(
             "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f" + (" - W_m*l_W)" if rested else ")"), weights, "kNm",
             note="weights",
         )  # fmt: skip
-        r("M_U", "U*l_m - total(U_l*l_l)" if lowered else "U*l_m", water, "kNm", note="water pressure")
-        r("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
-        r("M_P", "", prop, "kNm", note="prop or tie, as far as it is called upon")
-        r("M_stb", "M_back + M_W + M_P", back, "kNm", note="stabilising")
+        r.step("M_U", "U*l_m - total(U_l*l_l)" if lowered else "U*l_m", water, "kNm", note="water pressure")
+        r.step("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
+        r.given("M_P", prop, "kNm", note="prop or tie, as far as it is called upon")
+        r.step("M_stb", "M_back + M_W + M_P", back, "kNm", note="stabilising")
     return Moments(*(np.concatenate(parts, axis=-1) for parts in (destabilising, stabilising, mostly)))

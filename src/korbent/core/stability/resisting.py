@@ -37,17 +37,17 @@ def passive_forces(
     g, settings = bench.geometry, bench.settings
     if not counts_passive(bench):
         none = np.zeros_like(g.B)
-        record("E_px", "", none, "kN", note="no passive resistance is counted")
-        record("E_py", "", none, "kN")
+        record.given("E_px", none, "kN", note="no passive resistance is counted")
+        record.given("E_py", none, "kN")
         return none, none
     water = bench.water(situations)
     upper = np.minimum(g.top, bench.finished - settings.passive_ignored)
     upper = np.maximum(upper, g.underside)
-    record("h_p", "", upper - g.underside, "m", note="height that counts")
-    record("k_p", "", settings.passive_share, "", "setting", "share that is mobilised")
-    record("gamma_phip", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-    record("gamma_cp", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
-    record("gamma_cup", "", situations.on_undrained, "", "EN 1997-1 table A.4")
+    record.given("h_p", upper - g.underside, "m", note="height that counts")
+    record.given("k_p", settings.passive_share, reference="setting", note="share that is mobilised")
+    record.given("gamma_phip", situations.on_tan_phi, reference="EN 1997-1 table A.4")
+    record.given("gamma_cp", situations.on_cohesion, reference="EN 1997-1 table A.4")
+    record.given("gamma_cup", situations.on_undrained, reference="EN 1997-1 table A.4")
     parts, names = [], []
     for number, layer in enumerate(_layers(bench, upper, drainage), 1):
         if not (layer.upper > layer.lower + 1e-12).any():
@@ -58,8 +58,8 @@ def passive_forces(
     divisor = bench.on_resistance(situations, "sliding")
     E_x, E_y = (settings.passive_share * per_width * size / divisor for size in (g.L, g.B))
     total = " + ".join(names) or "0"
-    record("E_px", f"k_p*({total})*L/gamma_Rh", E_x, "kN", note="on the face across x")
-    record("E_py", f"k_p*({total})*B/gamma_Rh", E_y, "kN", note="on the face across y")
+    record.step("E_px", f"k_p*({total})*L/gamma_Rh", E_x, "kN", note="on the face across x")
+    record.step("E_py", f"k_p*({total})*B/gamma_Rh", E_y, "kN", note="on the face across y")
     return E_x, E_y
 
 
@@ -112,27 +112,27 @@ def _pressed(
     top, middle, bottom = (_beside(bench, level, water) for level in levels)
     dry, wet = levels[0] - levels[1], levels[1] - levels[2]
     pressed = (top + middle) / 2 * dry + (middle + bottom) / 2 * wet
-    record(f"h_{n}", "", layer.upper - layer.lower, "m", note=f"of {layer.name}")
-    record(
-        f"S_{n}", "", pressed, "kN/m", "", "effective stress beside the base over that height", "z_f z_fin gamma_b"
+    record.given(f"h_{n}", layer.upper - layer.lower, "m", note=f"of {layer.name}")
+    record.given(
+        f"S_{n}", pressed, "kN/m", note="effective stress beside the base over that height", needs="z_f z_fin gamma_b"
     )  # fmt: skip
     if layer.undrained is not None:
         strength = layer.undrained / situations.on_undrained
         found: Array = pressed + 2 * strength * (layer.upper - layer.lower)
-        record(
-            f"c_up{n}", "", layer.undrained, "kPa", note=f"undrained strength of {layer.name} at mid-height"
+        record.given(
+            f"c_up{n}", layer.undrained, "kPa", note=f"undrained strength of {layer.name} at mid-height"
         )
-        record(f"e_{n}", f"S_{n} + 2*c_up{n}/gamma_cup*h_{n}", found, "kN/m", "Bell 1915")
+        record.step(f"e_{n}", f"S_{n} + 2*c_up{n}/gamma_cup*h_{n}", found, "kN/m", reference="Bell 1915")
         return found
     phi = np.arctan(layer.tan_phi / situations.on_tan_phi)
     K_p = np.tan(np.pi / 4 + phi / 2) ** 2
     cohesion = layer.cohesion / situations.on_cohesion
     found = K_p * pressed + 2 * cohesion * np.sqrt(K_p) * (layer.upper - layer.lower)
-    record(f"t_p{n}", "", layer.tan_phi, "", note=f"tan φ′ of {layer.name}")
-    record(f"c_p{n}", "", layer.cohesion, "kPa", note="its c′")
-    record(f"K_p{n}", f"tan(pi/4 + atan(t_p{n}/gamma_phip)/2)**2", K_p, "", "Rankine 1857")
-    record(
-        f"e_{n}", f"K_p{n}*S_{n} + 2*c_p{n}/gamma_cp*sqrt(K_p{n})*h_{n}", found, "kN/m", "Rankine 1857, Bell 1915"
+    record.given(f"t_p{n}", layer.tan_phi, note=f"tan φ′ of {layer.name}")
+    record.given(f"c_p{n}", layer.cohesion, "kPa", note="its c′")
+    record.step(f"K_p{n}", f"tan(pi/4 + atan(t_p{n}/gamma_phip)/2)**2", K_p, reference="Rankine 1857")
+    record.step(
+        f"e_{n}", f"K_p{n}*S_{n} + 2*c_p{n}/gamma_cp*sqrt(K_p{n})*h_{n}", found, "kN/m", reference="Rankine 1857, Bell 1915"
     )  # fmt: skip
     return found
 
@@ -153,8 +153,8 @@ def prop_forces(bench: Bench, record: Recorder) -> tuple[float, float]:
     settings = bench.settings
     P_x, P_y = (settings.prop_force if settings.prop_direction in (axis, "both") else 0.0 for axis in "xy")
     reason = settings.prop_reason or "no reason given"
-    record("P_x", "", P_x, "kN", "setting", f"prop or tie: {reason}")
-    record("P_y", "", P_y, "kN", "setting")
+    record.given("P_x", P_x, "kN", reference="setting", note=f"prop or tie: {reason}")
+    record.given("P_y", P_y, "kN", reference="setting")
     return P_x, P_y
 
 

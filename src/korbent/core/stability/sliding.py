@@ -10,7 +10,14 @@ def drained_resistance(
 ) -> Array:
     """Friction on the underside (kN): N tan(delta_d), none without pressure (EN 1997-1 6.3a, 6.3b)."""
     R: Array = np.maximum(N, 0.0) * tan_delta / divisor
-    record("R_d", "max(N, 0)*t_delta_d/gamma_Rh", R, "kN", "EN 1997-1 (6.3a)", "friction on the underside")
+    record.step(
+        "R_d",
+        "max(N, 0)*t_delta_d/gamma_Rh",
+        R,
+        "kN",
+        reference="EN 1997-1 (6.3a)",
+        note="friction on the underside",
+    )
     return R
 
 
@@ -28,9 +35,9 @@ def undrained_resistance(
     """
     adhesion = area * strength
     R: Array = (np.minimum(adhesion, 0.4 * np.maximum(V, 0.0)) if capped else adhesion) / divisor
-    record(
+    record.step(
         "R_d", "min(A_eff*c_ud, 0.4*max(V, 0))/gamma_Rh" if capped else "A_eff*c_ud/gamma_Rh", R, "kN",
-        "EN 1997-1 (6.4a), (6.5)" if capped else "EN 1997-1 (6.4a)", "adhesion on the underside",
+        reference="EN 1997-1 (6.4a), (6.5)" if capped else "EN 1997-1 (6.4a)", note="adhesion on the underside",
     )  # fmt: skip
     return R
 
@@ -52,22 +59,21 @@ def in_worst_direction(
     l_r = (along + root) / H2
     times = np.where(l_x * h_y <= F_y, l_x, np.where(l_y * h_x <= F_x, l_y, l_r))
     held: Array = np.where(H2 > 1e-15, times * np.sqrt(H2), R)
-    record("l_x", "(R_d + F_x)/max(abs(H_x), 1e-9)", l_x, "", note="until the side across x gives way")
-    record("l_y", "(R_d + F_y)/max(abs(H_y), 1e-9)", l_y, "", note="until the side across y gives way")
-    record(
+    record.step("l_x", "(R_d + F_x)/max(abs(H_x), 1e-9)", l_x, note="until the side across x gives way")
+    record.step("l_y", "(R_d + F_y)/max(abs(H_y), 1e-9)", l_y, note="until the side across y gives way")
+    record.step(
         "l_r",
         "(abs(H_x)*F_x + abs(H_y)*F_y + sqrt(max((H_x**2 + H_y**2)*R_d**2 - (abs(H_x)*F_y - abs(H_y)*F_x)**2, 0)))"
         "/max(H_x**2 + H_y**2, 1e-18)",
         l_r,
-        "",
         note="askew",
     )
-    record(
+    record.step(
         "R_all",
         "where(H_x**2 + H_y**2 > 1e-15, where(l_x*abs(H_y) <= F_y, l_x, where(l_y*abs(H_x) <= F_x, l_y, l_r))*H, R_d)",
         held,
         "kN",
-        "EN 1997-1 (6.2)",
-        "least over all directions of R + F_x |cos θ| + F_y |sin θ|",
+        reference="EN 1997-1 (6.2)",
+        note="least over all directions of R + F_x |cos θ| + F_y |sin θ|",
     )
     return held

@@ -22,12 +22,19 @@ def uplift_forces(
     weight = forces.weight + forces.pedestal
     up = forces.U + tension
     hold = weight + pressing
-    record("V_up", "total(max(-gamma_F*V_k, 0))", tension, "kN", note="cases that lift")
+    record.step("V_up", "total(max(-gamma_F*V_k, 0))", tension, "kN", note="cases that lift")
     record.listed("G_k", situations.permanent, situations.cases, note="1 for permanent cases")
-    record("V_down", "total(max(gamma_F*V_k, 0)*G_k)", pressing, "kN", note="permanent cases that press down")
-    record("V_dst", "U + V_up", up, "kN", "EN 1997-1 2.4.7.4", "lifting")
-    record(
-        "V_stb", "gamma_G*(W_base + W_ped + W_soil) + V_down", hold, "kN", "EN 1997-1 2.4.7.4", "holding down"
+    record.step(
+        "V_down", "total(max(gamma_F*V_k, 0)*G_k)", pressing, "kN", note="permanent cases that press down"
+    )
+    record.step("V_dst", "U + V_up", up, "kN", reference="EN 1997-1 2.4.7.4", note="lifting")
+    record.step(
+        "V_stb",
+        "gamma_G*(W_base + W_ped + W_soil) + V_down",
+        hold,
+        "kN",
+        reference="EN 1997-1 2.4.7.4",
+        note="holding down",
     )
     return up, hold
 
@@ -44,7 +51,7 @@ def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recor
     backfill, water = bench.ground.backfill, bench.water(situations)
     around = g.footprint.around
     scope = record
-    scope("P_s", g.footprint.around_formula, around, "m", note="around the base")
+    scope.step("P_s", g.footprint.around_formula, around, "m", note="around the base")
     buoyant = backfill.weight_saturated - WATER_WEIGHT
     if settings.uplift_sides == "soil wedge":
         height = np.maximum(bench.finished - g.top, 0.0)
@@ -58,18 +65,18 @@ def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recor
 
         below, whole = volume(wet), volume(height)
         weight = situations.weight * (backfill.weight * (whole - below) + buoyant * below)
-        scope("t_w", "", t, "", "setting", f"tangent of {settings.uplift_wedge:g}°: the wedge")
-        scope("h_s", "max(0, z_fin - z_f - h)", height, "m", note="backfill above the base")
-        scope("h_sw", "min(h_s, max(0, z_w - z_f - h))", wet, "m", note="of it below water")
-        scope(
+        scope.given("t_w", t, reference="setting", note=f"tangent of {settings.uplift_wedge:g}°: the wedge")
+        scope.step("h_s", "max(0, z_fin - z_f - h)", height, "m", note="backfill above the base")
+        scope.step("h_sw", "min(h_s, max(0, z_w - z_f - h))", wet, "m", note="of it below water")
+        scope.step(
             "V_s",
             "P_s*t_w*h_s**2/2 + pi*t_w**2*h_s**3/3",
             whole,
             "m³",
             note="soil of the wedge, corners rounded",
         )
-        scope("V_sw", "P_s*t_w*h_sw**2/2 + pi*t_w**2*h_sw**3/3", below, "m³", note="of it below water")
-        scope(
+        scope.step("V_sw", "P_s*t_w*h_sw**2/2 + pi*t_w**2*h_sw**3/3", below, "m³", note="of it below water")
+        scope.step(
             "R_s", "gamma_G*(gamma_b*(V_s - V_sw) + (gamma_b_sat - gamma_w)*V_sw)", weight, "kN", note="weight of the wedge"
         )  # fmt: skip
         held = weight
@@ -86,20 +93,24 @@ def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recor
             + settings.uplift_adhesion * height / situations.on_cohesion
         )
         held = around * per_length
-        scope("h_s", "max(0, z_fin - z_f)", height, "m", note="planes from the underside to finished ground")
-        scope("h_sw", "min(h_s, max(0, z_w - z_f))", wet, "m", note="of it below water")
-        scope(
+        scope.step(
+            "h_s", "max(0, z_fin - z_f)", height, "m", note="planes from the underside to finished ground"
+        )
+        scope.step("h_sw", "min(h_s, max(0, z_w - z_f))", wet, "m", note="of it below water")
+        scope.step(
             "S_s", "gamma_b*(h_s - h_sw)**2/2 + gamma_b*(h_s - h_sw)*h_sw + (gamma_b_sat - gamma_w)*h_sw**2/2", pressed, "kN/m",
             note="effective stress over the planes",
         )  # fmt: skip
-        scope("K_s", "", settings.uplift_earth_pressure, "", "setting", "earth pressure on them")
-        scope("t_s", "", friction, "", "setting", "tan φ′ there")
-        scope("a_s", "", settings.uplift_adhesion, "kPa", "setting", "adhesion there")
-        scope("gamma_phis", "", situations.on_tan_phi, "", "EN 1997-1 table A.4")
-        scope("gamma_cs", "", situations.on_cohesion, "", "EN 1997-1 table A.4")
-        scope(
+        scope.given("K_s", settings.uplift_earth_pressure, reference="setting", note="earth pressure on them")
+        scope.given("t_s", friction, reference="setting", note="tan φ′ there")
+        scope.given("a_s", settings.uplift_adhesion, "kPa", reference="setting", note="adhesion there")
+        scope.given("gamma_phis", situations.on_tan_phi, reference="EN 1997-1 table A.4")
+        scope.given("gamma_cs", situations.on_cohesion, reference="EN 1997-1 table A.4")
+        scope.step(
             "R_s", "P_s*(K_s*S_s*t_s/gamma_phis + a_s*h_s/gamma_cs)", held, "kN", note="friction and adhesion on the planes"
         )  # fmt: skip
-    scope("V_stb0", "V_stb", hold, "kN")
-    scope("V_stb", "V_stb0 + R_s", hold + held, "kN", "EN 1997-1 2.4.7.4(2)", "holding down")
+    scope.step("V_stb0", "V_stb", hold, "kN")
+    scope.step(
+        "V_stb", "V_stb0 + R_s", hold + held, "kN", reference="EN 1997-1 2.4.7.4(2)", note="holding down"
+    )
     return hold + held

@@ -43,11 +43,11 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     outcomes = []
     scope = record.scope("strap")
     R = reactions(bench, tie)
-    scope("S_L", "", R[2], "m", note="middle of this base to that of the other, along the strap")
-    scope("R_1", "", R[0], "kN", "", "below this base of its column and strap, by statics", "S_L")
-    scope("R_2", "", R[1], "kN", "", "below the other", "S_L")
-    scope("b", "", b, "m", note="width of the strap")
-    scope("h", "", h, "m", note="its depth")
+    scope.given("S_L", R[2], "m", note="middle of this base to that of the other, along the strap")
+    scope.given("R_1", R[0], "kN", note="below this base of its column and strap, by statics", needs="S_L")
+    scope.given("R_2", R[1], "kN", note="below the other", needs="S_L")
+    scope.given("b", b, "m", note="width of the strap")
+    scope.given("h", h, "m", note="its depth")
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, scope)
     link = strap.links.diameter if strap.links else 0.0
     for face, bars, sign in (("top", strap.top, -1.0), ("bottom", strap.bottom, 1.0)):
@@ -56,25 +56,25 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         M = np.maximum(np.take_along_axis(sign * moment, worst[..., None, :], axis=-2)[..., 0, :], 0.0)
         place = np.take_along_axis(at[..., 0], worst, axis=-1)
         d = np.full((len(M), 1), max(h - cover - link - bars.diameter / 2, h / 10))
-        part("x_s", "", place, "m", "", "from the middle of this base towards the other", "R_1")
-        part("M_Ed", "", M, "kNm", "", "of the strap there", "R_1 R_2 x_s")
-        part("d", "", d, "m", note="effective depth")
-        part("m_Ed", "M_Ed/b", M / b, "kNm/m")
+        part.given("x_s", place, "m", note="from the middle of this base towards the other", needs="R_1")
+        part.given("M_Ed", M, "kNm", note="of the strap there", needs="R_1 R_2 x_s")
+        part.given("d", d, "m", note="effective depth")
+        part.step("m_Ed", "M_Ed/b", M / b, "kNm/m")
         required, _ = required_steel(
             standard, M / b, d, settings.concrete_strength, fcd, fyd, part, standard.clauses["top-x"]
         )
         provided = bars.area_in(b) * 1e6
-        part("A_s", "", provided, "mm²/m", note="its bars, over its width")
+        part.given("A_s", provided, "mm²/m", note="its bars, over its width")
         least = standard.least_in_beam(
             d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, required, part
         )
         beam = np.where(clear, sign * moment, 0.0).max(axis=-2)
-        part("M_b", "", beam, "kNm", "", "greatest between the bases", "R_1 R_2")
+        part.given("M_b", beam, "kNm", note="greatest between the bases", needs="R_1 R_2")
         asked = np.maximum(required, np.where(beam > 1e-6, least, 0.0))
-        part(
+        part.step(
             "A_s_ask", "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))", asked, "mm²/m", note="the least where the beam between the bases has tension",
         )  # fmt: skip
-        part("ratio", "A_s_ask/A_s", asked / provided)
+        part.step("ratio", "A_s_ask/A_s", asked / provided)
         outcomes.append(
             Outcome(
                 CHECKS[f"strap-{face}"], asked, np.full_like(asked, provided), asked / provided, situations, blocks=(f"strap {face}",),

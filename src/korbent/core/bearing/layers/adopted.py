@@ -161,11 +161,11 @@ def layered(
     shape = np.broadcast(own.pressure, base.overburden, base.B).shape
     names, lacking, further, depth = _next(bench, base, drainage, strata, others)
     r = record.scope("layers")
-    r("q_1", symbol, own.pressure, "kPa", note="the stratum below the base alone")
-    r("B_1", "", base.B, "m", note="B′ at the underside")
-    r("L_1", "", base.L, "m", note="L′ at the underside")
-    r("s_1", "B_1/max(L_1, 1e-12)", base.shape, "", note="B′/L′")
-    r("sigma_0", "", base.overburden, "kPa", note="stress at the underside, beside the base")
+    r.step("q_1", symbol, own.pressure, "kPa", note="the stratum below the base alone")
+    r.given("B_1", base.B, "m", note="B′ at the underside")
+    r.given("L_1", base.L, "m", note="L′ at the underside")
+    r.step("s_1", "B_1/max(L_1, 1e-12)", base.shape, note="B′/L′")
+    r.given("sigma_0", base.overburden, "kPa", note="stress at the underside, beside the base")
     settings = bench.settings
     by_depth = settings.weak_over_strong == "Meyerhof 1974"
     inclined = (
@@ -186,7 +186,7 @@ def layered(
     many = max(TOGETHER // own.pressure.size, 1)
     first = np.ones((shape[0], 1), dtype=bool)
     known = {PUNCHING: "", SPREAD: ""}
-    r("f_0", "", side, "kPa", note="on the sides of the punched block")
+    r.given("f_0", side, "kPa", note="on the sides of the punched block")
     for place, (one, other) in enumerate(zip(strata, others)):
         exists = other & (one.known | one.bears_all)
         if exists.any():
@@ -204,19 +204,19 @@ def layered(
         side = side + sides.found[place % many]
         if not isinstance(record, Silent):
             _record_side(looking, sides, r, place, place % many)
-            r(
+            r.step(
                 f"f_{place + 1}", f"f_{place} + f_s{place + 1}", side, "kPa", note="on the sides of the block down to its end",
             )  # fmt: skip
     for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
         text = known[which].removeprefix(", ")
         formula = f"min({text})" if "," in text else text
-        r(
+        r.step(
             f"q_{sign}",
             formula,
             np.minimum(best[which], 1e9),
             "kPa",
-            MEYERHOF_HANNA if sign == "P" else "",
-            f"{MECHANISMS[which]}, the least",
+            reference=MEYERHOF_HANNA if sign == "P" else "",
+            note=f"{MECHANISMS[which]}, the least",
         )
     chosen = settings.layer_mechanism
     counts = {"punching": (PUNCHING,), "load spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
@@ -230,7 +230,7 @@ def layered(
         q, code = np.where(less, value, q), np.where(less, mechanism, code)
         if mechanism in reached:
             to = np.where(less, reached[mechanism], to)
-    r(
+    r.step(
         symbol,
         f"min(q_N, q_M, {', '.join('q_P' if c == PUNCHING else 'q_S' for c in counts)})",
         q,
@@ -255,9 +255,9 @@ def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
     base, level = at.base, at.bench.geometry.underside
     least = AT_ZERO * base.B
     near, _ = mean_over(from_level(at, seen, 0, least, r, False), least)
-    r("q_near", "", near, "kPa", note="mean of what the strata bear alone, over B′/√2", needs="B_1")
+    r.given("q_near", near, "kPa", note="mean of what the strata bear alone, over B′/√2", needs="B_1")
     if at.drainage == "undrained":
-        r("q_M", "q_near", near, "kPa", note="mean over the depth of the failure")
+        r.step("q_M", "q_near", near, "kPa", note="mean over the depth of the failure")
         return near, least
     by_angle = at.bench.settings.means_of == "φ′"
     return weighted_means(base, at.strata, level, near, at.method, r, by_angle)
@@ -293,24 +293,23 @@ def _reaching(
     """Punching and load spread down to a stratum, kPa; infinite where it does not begin."""
     name, n = at.strata[place].soil.name, place + 1
     narrow, wide = seen
-    r("k_there", "", np.where(exists, 1.0, 0.0), "", note=f"1 where {name} begins")
+    r.given("k_there", np.where(exists, 1.0, 0.0), note=f"1 where {name} begins")
     punched = raised(at, narrow, place, r, f"q_A{n}", "n")
-    r(
+    r.step(
         f"q_P{n}",
         f"where(k_there > 0.5, q_A{n} + f_{place}, 1e9)",
         np.where(exists, punched + side, 1e9),
         "kPa",
-        MEYERHOF_HANNA,
-        f"punching to {name}",
+        reference=MEYERHOF_HANNA,
+        note=f"punching to {name}",
     )
     spread = raised(at, wide, place, r, f"q_W{n}", "w")
-    r(
+    r.step(
         f"q_S{n}",
         f"where(k_there > 0.5, q_W{n}, 1e9)",
         np.where(exists, spread, 1e9),
         "kPa",
-        "",
-        f"load spread to {name}",
+        note=f"load spread to {name}",
     )
     return {PUNCHING: np.where(exists, punched + side, np.inf), SPREAD: np.where(exists, spread, np.inf)}
 
@@ -371,63 +370,59 @@ def _record_side(at: Looking, sides: Sides, r: Recorder, place: int, at_place: i
         v[at_place] for v in (*sides[:4], *sides[5:])
     )
     top_stress, wet_stress, bottom_stress = (v[at_place] for v in sides.stresses)
-    r(f"t_{n}", "", one.thick, "m", note=f"thickness of {name} that is passed")
+    r.given(f"t_{n}", one.thick, "m", note=f"thickness of {name} that is passed")
     if one.drained.any():
-        r("k_s", "", share, "", "setting", "δ/φ and share of c on the punching planes")
-        r(f"phi_{n}", "", phi, "rad", note=f"friction angle of {name}")
-        r(f"c_{n}", "", one.cohesion, "kPa", note="its cohesion")
-        r(f"delta_{n}", f"k_s*phi_{n}", delta, "rad")
-        r(
+        r.given("k_s", share, reference="setting", note="δ/φ and share of c on the punching planes")
+        r.given(f"phi_{n}", phi, "rad", note=f"friction angle of {name}")
+        r.given(f"c_{n}", one.cohesion, "kPa", note="its cohesion")
+        r.step(f"delta_{n}", f"k_s*phi_{n}", delta, "rad")
+        r.given(
             f"K_p{n}",
-            "",
             K_p,
-            "",
-            "EN 1997-1 C.2",
-            "passive, on a wall with the friction δ",
-            f"phi_{n} delta_{n}",
+            reference="EN 1997-1 C.2",
+            note="passive, on a wall with the friction δ",
+            needs=f"phi_{n} delta_{n}",
         )
-        r(f"sigma_a{n}", "", top_stress, "kPa", note=f"effective stress where {name} begins")
-        r(f"sigma_b{n}", "", bottom_stress, "kPa", note="where it ends")
-        r(f"t_w{n}", "", below_water, "m", note="of it below water")
-        r(
+        r.given(f"sigma_a{n}", top_stress, "kPa", note=f"effective stress where {name} begins")
+        r.given(f"sigma_b{n}", bottom_stress, "kPa", note="where it ends")
+        r.given(f"t_w{n}", below_water, "m", note="of it below water")
+        r.given(
             f"sigma_w{n}",
-            "",
             wet_stress,
             "kPa",
             note="effective stress at the water, or at its end nearer to it",
         )
-        r(
+        r.step(
             f"P_{n}",
             f"(t_{n} - t_w{n})*(sigma_a{n} + sigma_w{n}) + t_w{n}*(sigma_w{n} + sigma_b{n})",
             pressed,
             "kN/m",
             note="twice the stress over its thickness",
         )
-        r(
+        r.step(
             f"f_d{n}",
             f"(1 + s_1)*(2*k_s*c_{n}*t_{n} + P_{n}*K_p{n}*tan(delta_{n}))/max(B_1, 1e-9)",
             drained,
             "kPa",
-            MEYERHOF_HANNA,
+            reference=MEYERHOF_HANNA,
         )
     if one.undrained.any():
-        r(
+        r.given(
             f"c_u{n}",
-            "",
             one.at_top + one.gradient * one.thick / 2,
             "kPa",
             note=f"mean undrained strength of {name}",
         )
-        r(
+        r.step(
             f"f_u{n}",
             f"(1 + s_1)*2*{CLAY_SHARE}*c_u{n}*t_{n}/max(B_1, 1e-9)",
             undrained,
             "kPa",
-            BROWN_MEYERHOF,
+            reference=BROWN_MEYERHOF,
         )
     ways = [f"f_{w}{n}" for w, some in (("d", one.drained), ("u", one.undrained)) if some.any()]
     counts = bool(np.all(one.known)) and len(ways) == 1 and not np.any(one.bears_all)
-    r(
+    r.step(
         f"f_s{n}",
         ways[0] if counts else "",
         found,

@@ -59,24 +59,26 @@ def weighted_means(
     part, whole = (sum(np.clip(least - a, 0.0, t) for a, t in of) for of in (counted, same))
     share = np.where(whole > 1e-12, part / np.maximum(whole, 1e-12), 1.0)
     q = share * found.pressure + (1 - share) * near
-    record("d_f", "", reach, "m", "Prandtl 1920", "depth of the failure of the mean friction angle itself")
-    record(
-        "k_same",
-        "",
-        share,
-        "",
-        "",
-        "share of the strata within B′/√2 that drain like the one below the base",
-        "B_eff",
+    record.given(
+        "d_f",
+        reach,
+        "m",
+        reference="Prandtl 1920",
+        note="depth of the failure of the mean friction angle itself",
     )
-    record(
+    record.given(
+        "k_same",
+        share,
+        note="share of the strata within B′/√2 that drain like the one below the base",
+        needs="B_eff",
+    )
+    record.step(
         "q_M",
         "k_same*q_ult + (1 - k_same)*q_near",
         q,
         "kPa",
-        "",
-        "strengths averaged over that depth by thickness",
-        "d_f",
+        note="strengths averaged over that depth by thickness",
+        needs="d_f",
     )
     return q, reach
 

@@ -81,7 +81,7 @@ def leaning(base: Base, method: Method, record: Recorder) -> Array:
     upright = base.but(H_B=0.0 * base.H_B, H_L=0.0 * base.H_L)
     bears, at_most = (method.undrained(b).pressure - b.overburden for b in (base, upright))
     found: Array = np.clip(bears / np.maximum(at_most, 1e-9), 0.0, 1.0)
-    record("k_i", "", found, "", "", "inclination, as the method says for clay", "q_1")
+    record.given("k_i", found, note="inclination, as the method says for clay", needs="q_1")
     return found
 
 
@@ -105,13 +105,11 @@ def strata_seen(at: Looking, wide: bool, record: Recorder) -> list[Seen]:
         wide: with the load spread down to it, else at the size of the base.
     """
     if wide:
-        record(
+        record.given(
             "a_s",
-            "",
             at.bench.settings.load_spread,
-            "",
-            "setting",
-            "load spread, sideways for each metre down",
+            reference="setting",
+            note="load spread, sideways for each metre down",
         )
     return [
         Seen(place, one, _begins(at, one), _wider(at, place, wide), _counted(one), _borne(at, Asked(place, place, wide), record))
@@ -170,7 +168,7 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
     least = AT_LEAST * B
     parabola = at.bench.settings.weak_over_strong == "Meyerhof 1974"
     deepest = _deepest(at, B)
-    record(
+    record.step(
         f"q_{size}a",
         f"q_{size}{first + 1}" if first or size == "w" else "q_1",
         seen[first].bears if first or size == "w" else at.own.pressure,
@@ -203,7 +201,9 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
             least_of = f"min({', '.join(names)}, q_{size}y)"
             found = np.minimum(found, by_depth)
     found = np.maximum(near[0].bears, found)
-    record(symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below")
+    record.step(
+        symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below"
+    )
     return found
 
 
@@ -238,8 +238,8 @@ def _parabola(at: Looking, near: list[Seen], B: Array, record: Recorder, size: s
         found, rest = found + one.bears * share, rest - share
     # what is not known bears as the first one
     found = np.asarray(found + np.maximum(rest, 0.0) * first)
-    record(
-        f"q_{size}y", "", found, "kPa", "Meyerhof 1974", f"{'parabola' if POWER[at.drainage] == 2 else 'cubic'} over {REACH[at.drainage]:g} B′", "B_1"
+    record.given(
+        f"q_{size}y", found, "kPa", reference="Meyerhof 1974", note=f"{'parabola' if POWER[at.drainage] == 2 else 'cubic'} over {REACH[at.drainage]:g} B′", needs="B_1"
     )  # fmt: skip
     return found
 
@@ -255,10 +255,10 @@ def _record_mean(
         place = one.place + 1
         if one is near[0] or np.any(length > 0.0):
             if one is near[0]:
-                record(
+                record.step(
                     f"q_{size}l{place}", f"q_{size}a", one.bears, "kPa", note=f"{one.stratum.soil.name} alone"
                 )
-            record(f"l_{size}{place}", "", length, "m", note="of it within the mean", needs="B_1")
+            record.given(f"l_{size}{place}", length, "m", note="of it within the mean", needs="B_1")
             terms.append((f"q_{size}l{place}", f"l_{size}{place}"))
     over, total = " + ".join(f"{n}*{of}" for n, of in terms), " + ".join(of for _, of in terms)
     name = f"q_{size}m{number}"
@@ -267,7 +267,7 @@ def _record_mean(
         if len(terms) > 1
         else terms[0][0]
     )
-    record(name, formula, mean, "kPa", "", "mean by thickness over a depth below that level")
+    record.step(name, formula, mean, "kPa", note="mean by thickness over a depth below that level")
     return name
 
 
@@ -289,18 +289,18 @@ def _squeezed(
     larger = B * L / np.maximum(base.B * base.L, 1e-12)
     q: Array = mean + clay * slope * at.inclined * larger * np.maximum(B / np.maximum(depth, 1e-12) - 2, 0.0)
     n = symbol[2:]
-    record(f"z_{n}", "", depth, "m", note="depth that is squeezed", needs="B_1")
-    record(f"B_z{n}", "", B, "m", note="width above it", needs="B_1")
-    record(f"k_q{n}", "", slope, "", SQUEEZE, "1/2 of a strip, 1/3 of a square", f"B_z{n}")
-    record(f"k_A{n}", "", larger, "", "", "area there over that of the base", f"B_z{n}")
-    record(f"c_z{n}", "", clay, "kPa", note="mean undrained strength of the clay in it", needs=f"z_{n}")
-    record(
+    record.given(f"z_{n}", depth, "m", note="depth that is squeezed", needs="B_1")
+    record.given(f"B_z{n}", B, "m", note="width above it", needs="B_1")
+    record.given(f"k_q{n}", slope, reference=SQUEEZE, note="1/2 of a strip, 1/3 of a square", needs=f"B_z{n}")
+    record.given(f"k_A{n}", larger, note="area there over that of the base", needs=f"B_z{n}")
+    record.given(f"c_z{n}", clay, "kPa", note="mean undrained strength of the clay in it", needs=f"z_{n}")
+    record.step(
         f"q_q{n}",
         f"{symbol} + c_z{n}*k_q{n}*k_i*k_A{n}*max(B_z{n}/max(z_{n}, 1e-12) - 2, 0)",
         q,
         "kPa",
-        SQUEEZE,
-        "squeezed",
+        reference=SQUEEZE,
+        note="squeezed",
     )
     return f"q_q{n}", q
 
@@ -314,12 +314,12 @@ def _borne(at: Looking, asked: Asked, record: Recorder) -> Array:
     symbol = f"q_{'w' if wide else 'n'}{'' if first == place else 'l'}{place + 1}"
     level, wider = at.strata[first].top, _wider(at, first, wide)
     if wide:
-        record("t_u", "", at.bench.geometry.underside - level, "m", note="from the base down to that level")
-        record("B_2", "B_1 + 2*a_s*t_u", base.B + wider, "m", note="base spread to that level")
-        record("L_2", "L_1 + 2*a_s*t_u", base.L + wider, "m")
+        record.given("t_u", at.bench.geometry.underside - level, "m", note="from the base down to that level")
+        record.step("B_2", "B_1 + 2*a_s*t_u", base.B + wider, "m", note="base spread to that level")
+        record.step("L_2", "L_1 + 2*a_s*t_u", base.L + wider, "m")
     founding = (at.bench.founding_stratum() == one.number)[:, None]
     if founding.all():
-        record(symbol, "q_1", at.own.pressure, "kPa", note=f"{one.soil.name}, below the base")
+        record.step(symbol, "q_1", at.own.pressure, "kPa", note=f"{one.soil.name}, below the base")
         return at.own.pressure
     found: dict[str, Array] = {}
     for letter, strengths in _ways(one):
@@ -328,17 +328,19 @@ def _borne(at: Looking, asked: Asked, record: Recorder) -> Array:
         formula = f"q_b{letter} - (sigma_i{letter} - sigma_0)"
         if wide:
             formula = f"sigma_0 + (q_b{letter} - sigma_i{letter})*B_2*L_2/max(B_1*L_1, 1e-12)"
-        record(f"q_b{letter}", "q_ult", q, "kPa", note=f"on {one.soil.name}, where it begins")
-        record(f"sigma_i{letter}", "", stress, "kPa", note=f"{kind} stress there, beside the base")
-        record(f"q_2{letter}", formula, found[letter], "kPa", note="seen from the base")
-        record(f"k_{letter}", "", np.where(wanted, 0.0, 1.0), "", note="0 where it counts")
+        record.step(f"q_b{letter}", "q_ult", q, "kPa", note=f"on {one.soil.name}, where it begins")
+        record.given(f"sigma_i{letter}", stress, "kPa", note=f"{kind} stress there, beside the base")
+        record.step(f"q_2{letter}", formula, found[letter], "kPa", note="seen from the base")
+        record.given(f"k_{letter}", np.where(wanted, 0.0, 1.0), note="0 where it counts")
     q = _least(at, one, found)
     parts = [f"where(k_{letter} < 0.5, max(q_2{letter}, 0), {SOUND})" for letter in found]
     text = f"min({', '.join([*parts, str(SOUND)])})" if parts else ""
     if founding.any():
-        record("k_f", "", np.where(founding, 1.0, 0.0), "", note="1 where the base stands on it")
+        record.given("k_f", np.where(founding, 1.0, 0.0), note="1 where the base stands on it")
         text = f"where(k_f > 0.5, q_1, {text or SOUND})"
-    record(symbol, text, q, "kPa", note=f"{one.soil.name} alone" if parts else f"{one.soil.name}: sound rock")
+    record.step(
+        symbol, text, q, "kPa", note=f"{one.soil.name} alone" if parts else f"{one.soil.name}: sound rock"
+    )
     return q
 
 

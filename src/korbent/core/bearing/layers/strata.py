@@ -202,18 +202,18 @@ def weight_below(
     low = _stress(bench, surface, level - thick, water, kind)
     high = _stress(bench, surface, level, water, kind) if known is None else known
     found: Array = (low - high) / thick
-    record("d_B", "", thick, "m", "", "depth B′ below the base, as far as the ground is known", "B_eff")
-    record(
+    record.given(
+        "d_B", thick, "m", note="depth B′ below the base, as far as the ground is known", needs="B_eff"
+    )
+    record.given(
         "sigma_B",
-        "",
         low,
         "kPa",
-        "",
-        f"{kind} stress at that depth, over finished ground or the underside",
-        "d_B",
+        note=f"{kind} stress at that depth, over finished ground or the underside",
+        needs="d_B",
     )
-    record("sigma_f", "", high + 0.0 * found, "kPa", note="at the underside")
-    record(
+    record.given("sigma_f", high + 0.0 * found, "kPa", note="at the underside")
+    record.step(
         "gammaprime",
         "(sigma_B - sigma_f)/d_B",
         found,

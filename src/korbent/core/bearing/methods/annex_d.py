@@ -12,23 +12,23 @@ TAKES = frozenset({"inclination", "tilt"})
 
 
 def _sizes(base: Base, record: Recorder) -> None:
-    record("B_eff", "", base.B, "m", note="B′, the shorter effective size")
-    record("L_eff", "", base.L, "m", note="L′")
-    record("A_eff", "B_eff*L_eff", base.B * base.L, "m²", note="A′")
-    record("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, "", note="B′/L′")
-    record("H", "", base.H, "kN", note="horizontal force")
+    record.given("B_eff", base.B, "m", note="B′, the shorter effective size")
+    record.given("L_eff", base.L, "m", note="L′")
+    record.step("A_eff", "B_eff*L_eff", base.B * base.L, "m²", note="A′")
+    record.step("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, note="B′/L′")
+    record.given("H", base.H, "kN", note="horizontal force")
 
 
 def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     """Equation (D.2)."""
     _sizes(base, record)
     m = base.exponent
-    record("N", "", base.N, "kN", note="vertical force")
-    record("m", "", m, "", "EN 1997-1 D.4", "exponent for the direction of H")
-    record("cprime_d", "", base.cohesion, "kPa", note="not factored")
-    record("t_phi_d", "", np.tan(base.phi), "", note="tan φ′, not factored")
-    record("qprime", "", base.overburden, "kPa", note="effective overburden")
-    record("gammaprime", "", base.weight, "kN/m³", note="effective weight below the base")
+    record.given("N", base.N, "kN", note="vertical force")
+    record.given("m", m, reference="EN 1997-1 D.4", note="exponent for the direction of H")
+    record.given("cprime_d", base.cohesion, "kPa", note="not factored")
+    record.given("t_phi_d", np.tan(base.phi), note="tan φ′, not factored")
+    record.given("qprime", base.overburden, "kPa", note="effective overburden")
+    record.given("gammaprime", base.weight, "kN/m³", note="effective weight below the base")
     r = annex_d.drained(
         base.N,
         base.H,
@@ -42,15 +42,15 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         record,
         base.tilt,
     )
-    record("q_ult", "max(r_d, 0)", r.pressure, "kPa", REFERENCE)
+    record.step("q_ult", "max(r_d, 0)", r.pressure, "kPa", reference=REFERENCE)
     return Ultimate(r.pressure, r.slides)
 
 
 def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     """Equation (D.1)."""
     _sizes(base, record)
-    record("c_ud", "", base.cohesion, "kPa", note="not factored")
-    record("q_t", "", base.overburden, "kPa", note="total overburden")
+    record.given("c_ud", base.cohesion, "kPa", note="not factored")
+    record.given("q_t", base.overburden, "kPa", note="total overburden")
     r = annex_d.undrained(base.H, base.B, base.L, base.cohesion, base.overburden, record, base.tilt)
-    record("q_ult", "r_d", r.pressure, "kPa", REFERENCE)
+    record.step("q_ult", "r_d", r.pressure, "kPa", reference=REFERENCE)
     return Ultimate(r.pressure, r.slides)

@@ -108,26 +108,26 @@ def prandtl(phi: Array) -> tuple[Array, Array]:
 
 def record_base(base: Base, record: Recorder, drained: bool) -> None:
     """Records what a method starts from."""
-    record("B_eff", "", base.B, "m", note="B′, the shorter effective size")
-    record("L_eff", "", base.L, "m", note="L′")
-    record("D", "", base.depth, "m", note="depth of the founding level")
-    record("N", "", base.N, "kN", note="vertical force")
-    record("H", "", base.H, "kN", note="horizontal force")
-    record("q_0", "", base.overburden, "kPa", note="overburden at the founding level")
+    record.given("B_eff", base.B, "m", note="B′, the shorter effective size")
+    record.given("L_eff", base.L, "m", note="L′")
+    record.given("D", base.depth, "m", note="depth of the founding level")
+    record.given("N", base.N, "kN", note="vertical force")
+    record.given("H", base.H, "kN", note="horizontal force")
+    record.given("q_0", base.overburden, "kPa", note="overburden at the founding level")
     if drained:
-        record("cprime", "", base.cohesion, "kPa")
-        record("phi", "", base.phi, "rad", note="friction angle")
-        record("gammaprime", "", base.weight, "kN/m³", note="effective weight below the base")
+        record.given("cprime", base.cohesion, "kPa")
+        record.given("phi", base.phi, "rad", note="friction angle")
+        record.given("gammaprime", base.weight, "kN/m³", note="effective weight below the base")
     else:
-        record("c_u", "", base.cohesion, "kPa", note="undrained strength")
-    record("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, "", note="B′/L′")
+        record.given("c_u", base.cohesion, "kPa", note="undrained strength")
+    record.step("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, note="B′/L′")
 
 
 def deep(base: Base, axis: str, record: Recorder) -> Array:
     """Depth over the width of an axis ("B", "L"), recorded as D/B or D/L of the full width."""
     size, full = (base.B, base.full_B) if axis == "B" else (base.L, base.full_L)
     size = size if full is None else full
-    record(f"W_{axis}", "", size, "m", note=f"width along {axis}′ for depth factors")
+    record.given(f"W_{axis}", size, "m", note=f"width along {axis}′ for depth factors")
     ratio: Array = base.depth / np.maximum(size, 1e-12)
     return ratio
 
@@ -137,5 +137,5 @@ def depth_measure(base: Base, axis: str, record: Recorder, symbol: str) -> Array
     ratio = deep(base, axis, record)
     name = f"D/max(W_{axis}, 1e-12)"
     k = np.arctan(ratio) if base.arctan else np.where(ratio <= 1.0, ratio, np.arctan(ratio))
-    record(symbol, f"atan({name})" if base.arctan else f"where({name} > 1, atan({name}), {name})", k)
+    record.step(symbol, f"atan({name})" if base.arctan else f"where({name} > 1, atan({name}), {name})", k)
     return k

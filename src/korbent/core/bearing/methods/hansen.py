@@ -19,39 +19,38 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     phi = base.phi
     N_q, N_c = prandtl(phi)
     N_gamma = 1.5 * (N_q - 1) * np.tan(phi)
-    record("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, "", REFERENCE)
-    record("N_c", "(N_q - 1)/tan(phi)", N_c, "", REFERENCE)
-    record("N_gamma", "1.5*(N_q - 1)*tan(phi)", N_gamma, "", REFERENCE)
+    record.step("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, reference=REFERENCE)
+    record.step("N_c", "(N_q - 1)/tan(phi)", N_c, reference=REFERENCE)
+    record.step("N_gamma", "1.5*(N_q - 1)*tan(phi)", N_gamma, reference=REFERENCE)
     tilt, slope = np.asarray(base.tilt, dtype=float), np.asarray(base.slope, dtype=float)
     b_q, b_gamma = np.exp(-2 * tilt * np.tan(phi)), np.exp(-2.7 * tilt * np.tan(phi))
     b_c = 1 - np.degrees(tilt) / 147
     g_q = (1 - 0.5 * np.tan(slope)) ** 5
     g_c = 1 - np.degrees(slope) / 147
-    record("eta", "", tilt, "rad", note="tilt of the base")
-    record("beta", "", slope, "rad", note="slope of the ground")
-    record("b_q", "exp(-2*eta*tan(phi))", b_q, "", REFERENCE)
-    record("b_gamma", "exp(-2.7*eta*tan(phi))", b_gamma, "", REFERENCE)
-    record("b_c", "1 - eta*180/pi/147", b_c, "", REFERENCE)
-    record("g_q", "(1 - 0.5*tan(beta))**5", g_q, "", REFERENCE, "also of γ")
-    record("g_c", "1 - beta*180/pi/147", g_c, "", REFERENCE)
+    record.given("eta", tilt, "rad", note="tilt of the base")
+    record.given("beta", slope, "rad", note="slope of the ground")
+    record.step("b_q", "exp(-2*eta*tan(phi))", b_q, reference=REFERENCE)
+    record.step("b_gamma", "exp(-2.7*eta*tan(phi))", b_gamma, reference=REFERENCE)
+    record.step("b_c", "1 - eta*180/pi/147", b_c, reference=REFERENCE)
+    record.step("g_q", "(1 - 0.5*tan(beta))**5", g_q, reference=REFERENCE, note="also of γ")
+    record.step("g_c", "1 - beta*180/pi/147", g_c, reference=REFERENCE)
     holding = base.N + base.B * base.L * base.cohesion / np.tan(phi)
     slides = (holding <= 0) | (holding <= base.H)
-    record("F_H", "N + B_eff*L_eff*cprime/tan(phi)", holding, "kN")
+    record.step("F_H", "N + B_eff*L_eff*cprime/tan(phi)", holding, "kN")
     i = {}
     for axis, force in (("B", base.H_B), ("L", base.H_L)):
         share = np.where(slides, 0.0, force / np.where(slides, 1.0, holding))
         i_q = np.maximum(1 - 0.5 * share, 0.0) ** 5
         i_gamma = np.maximum(1 - (0.7 - np.degrees(tilt) / 450) * share, 0.0) ** 5
-        record(f"H_{axis}", "", force, "kN", note=f"horizontal force along {axis}′")
-        record(
+        record.given(f"H_{axis}", force, "kN", note=f"horizontal force along {axis}′")
+        record.step(
             f"i_q{axis}",
             f"max(1 - 0.5*H_{axis}/max(F_H, 1e-12), 0)**5",
             np.where(slides, np.maximum(1 - 0.5 * force / np.maximum(holding, 1e-12), 0) ** 5, i_q),
-            "",
-            REFERENCE,
+            reference=REFERENCE,
         )
-        record(f"i_gamma{axis}", f"max(1 - (0.7 - eta*180/pi/450)*H_{axis}/max(F_H, 1e-12), 0)**5",
-               np.where(slides, np.maximum(1 - (0.7 - np.degrees(tilt) / 450) * force / np.maximum(holding, 1e-12), 0) ** 5, i_gamma), "", REFERENCE)  # fmt: skip
+        record.step(f"i_gamma{axis}", f"max(1 - (0.7 - eta*180/pi/450)*H_{axis}/max(F_H, 1e-12), 0)**5",
+               np.where(slides, np.maximum(1 - (0.7 - np.degrees(tilt) / 450) * force / np.maximum(holding, 1e-12), 0) ** 5, i_gamma), reference=REFERENCE)  # fmt: skip
         i[axis] = (i_q, i_gamma)
     q_B = _one_way(
         base,
@@ -82,7 +81,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         record,
     )
     q = np.minimum(q_B, q_L)
-    record("q_ult", "min(q_B, q_L)", q, "kPa", REFERENCE, "the lesser of both directions")
+    record.step("q_ult", "min(q_B, q_L)", q, "kPa", reference=REFERENCE, note="the lesser of both directions")
     return Ultimate(np.maximum(q, 0.0), slides)
 
 
@@ -105,23 +104,22 @@ def _one_way(
         + 0.5 * base.weight * size * N_gamma * s_gamma * i_gamma * beside[2]
     )
     a, o = f"{axis}_eff", f"{across}_eff"
-    record(f"i_c{axis}", f"i_q{axis} - (1 - i_q{axis})/(N_q - 1)", i_c, "", REFERENCE)
-    record(f"s_c{axis}", f"1 + {a}/max({o}, 1e-12)*i_c{axis}*N_q/N_c", s_c, "", REFERENCE)
-    record(f"s_q{axis}", f"1 + {a}/max({o}, 1e-12)*i_q{axis}*sin(phi)", s_q, "", REFERENCE)
-    record(
+    record.step(f"i_c{axis}", f"i_q{axis} - (1 - i_q{axis})/(N_q - 1)", i_c, reference=REFERENCE)
+    record.step(f"s_c{axis}", f"1 + {a}/max({o}, 1e-12)*i_c{axis}*N_q/N_c", s_c, reference=REFERENCE)
+    record.step(f"s_q{axis}", f"1 + {a}/max({o}, 1e-12)*i_q{axis}*sin(phi)", s_q, reference=REFERENCE)
+    record.step(
         f"s_gamma{axis}",
         f"max(1 - 0.4*{a}/max({o}, 1e-12)*i_gamma{axis}/max(i_gamma{across}, 1e-12), 0.6)",
         s_gamma,
-        "",
-        REFERENCE,
+        reference=REFERENCE,
     )
-    record(f"d_c{axis}", f"1 + 0.4*k_{axis}", d_c, "", REFERENCE)
-    record(f"d_q{axis}", f"1 + 2*tan(phi)*(1 - sin(phi))**2*k_{axis}", d_q, "", REFERENCE)
-    record(
+    record.step(f"d_c{axis}", f"1 + 0.4*k_{axis}", d_c, reference=REFERENCE)
+    record.step(f"d_q{axis}", f"1 + 2*tan(phi)*(1 - sin(phi))**2*k_{axis}", d_q, reference=REFERENCE)
+    record.step(
         f"q_{axis}",
         f"cprime*N_c*s_c{axis}*d_c{axis}*i_c{axis}*b_c*g_c + q_0*N_q*s_q{axis}*d_q{axis}*i_q{axis}*b_q*g_q"
         f" + 0.5*gammaprime*{a}*N_gamma*s_gamma{axis}*i_gamma{axis}*b_gamma*g_q",
-        q, "kPa", REFERENCE, f"failure along {axis}′",
+        q, "kPa", reference=REFERENCE, note=f"failure along {axis}′",
     )  # fmt: skip
     return q
 
@@ -137,12 +135,14 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     i = 0.5 - 0.5 * np.sqrt(np.maximum(1 - base.H / np.maximum(limit, 1e-12), 0.0))
     b, g = np.degrees(tilt) / 147, np.degrees(slope) / 147
     q = (np.pi + 2) * base.cohesion * (1 + s + d - i - b - g) + base.overburden
-    record("s_a", "0.2*s_BL", s, "", REFERENCE)
-    record("d_a", "0.4*k_D", d, "", REFERENCE)
-    record("i_a", "0.5 - 0.5*sqrt(max(1 - H/max(B_eff*L_eff*c_u, 1e-12), 0))", i, "", REFERENCE)
-    record("eta", "", tilt, "rad", note="tilt of the base")
-    record("beta", "", slope, "rad", note="slope of the ground")
-    record("b_a", "eta*180/pi/147", b, "", REFERENCE)
-    record("g_a", "beta*180/pi/147", g, "", REFERENCE)
-    record("q_ult", "(pi + 2)*c_u*(1 + s_a + d_a - i_a - b_a - g_a) + q_0", q, "kPa", REFERENCE)
+    record.step("s_a", "0.2*s_BL", s, reference=REFERENCE)
+    record.step("d_a", "0.4*k_D", d, reference=REFERENCE)
+    record.step("i_a", "0.5 - 0.5*sqrt(max(1 - H/max(B_eff*L_eff*c_u, 1e-12), 0))", i, reference=REFERENCE)
+    record.given("eta", tilt, "rad", note="tilt of the base")
+    record.given("beta", slope, "rad", note="slope of the ground")
+    record.step("b_a", "eta*180/pi/147", b, reference=REFERENCE)
+    record.step("g_a", "beta*180/pi/147", g, reference=REFERENCE)
+    record.step(
+        "q_ult", "(pi + 2)*c_u*(1 + s_a + d_a - i_a - b_a - g_a) + q_0", q, "kPa", reference=REFERENCE
+    )
     return Ultimate(np.maximum(q, 0.0), slides)

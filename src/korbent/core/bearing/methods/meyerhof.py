@@ -33,24 +33,24 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         + base.overburden * N_q * s_q * d_q * i_q
         + 0.5 * base.weight * base.B * N_gamma * s_q * d_q * i_gamma
     )
-    record("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, "", REFERENCE)
-    record("N_c", "(N_q - 1)/tan(phi)", N_c, "", REFERENCE)
-    record("N_gamma", "(N_q - 1)*tan(1.4*phi)", N_gamma, "", REFERENCE)
-    record("K_p", "tan(pi/4 + phi/2)**2", K_p, "")
-    record("k_10", "where(phi > rad(10), 1, 0)", grown, "", REFERENCE, "above 10° only")
-    record("s_c", "1 + 0.2*K_p*s_BL", s_c, "", REFERENCE)
-    record("s_q", "1 + 0.1*k_10*K_p*s_BL", s_q, "", REFERENCE, "also of γ")
-    record("d_c", "1 + 0.2*sqrt(K_p)*D/max(W_B, 1e-12)", d_c, "", REFERENCE)
-    record("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(W_B, 1e-12)", d_q, "", REFERENCE, "also of γ")
-    record("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
-    record("i_q", "(1 - theta/(pi/2))**2", i_q, "", REFERENCE, "also of c")
-    record("i_gamma", "max(0, 1 - theta/phi)**2", i_gamma, "", REFERENCE)
-    record(
+    record.step("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, reference=REFERENCE)
+    record.step("N_c", "(N_q - 1)/tan(phi)", N_c, reference=REFERENCE)
+    record.step("N_gamma", "(N_q - 1)*tan(1.4*phi)", N_gamma, reference=REFERENCE)
+    record.step("K_p", "tan(pi/4 + phi/2)**2", K_p)
+    record.step("k_10", "where(phi > rad(10), 1, 0)", grown, reference=REFERENCE, note="above 10° only")
+    record.step("s_c", "1 + 0.2*K_p*s_BL", s_c, reference=REFERENCE)
+    record.step("s_q", "1 + 0.1*k_10*K_p*s_BL", s_q, reference=REFERENCE, note="also of γ")
+    record.step("d_c", "1 + 0.2*sqrt(K_p)*D/max(W_B, 1e-12)", d_c, reference=REFERENCE)
+    record.step("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(W_B, 1e-12)", d_q, reference=REFERENCE, note="also of γ")
+    record.step("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
+    record.step("i_q", "(1 - theta/(pi/2))**2", i_q, reference=REFERENCE, note="also of c")
+    record.step("i_gamma", "max(0, 1 - theta/phi)**2", i_gamma, reference=REFERENCE)
+    record.step(
         "q_ult",
         "cprime*N_c*s_c*d_c*i_q + q_0*N_q*s_q*d_q*i_q + 0.5*gammaprime*B_eff*N_gamma*s_q*d_q*i_gamma",
         q,
         "kPa",
-        REFERENCE,
+        reference=REFERENCE,
     )
     # beyond the friction angle only the weight term is gone: the method still bears by surcharge and cohesion
     return Ultimate(q, np.zeros(np.shape(q), dtype=bool))
@@ -65,9 +65,9 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     i_c: Array = (1 - theta / (np.pi / 2)) ** 2
     slides = base.B * base.L * base.cohesion < base.H
     q = ((np.pi + 2) * base.cohesion * s_c * d_c + base.overburden) * i_c
-    record("s_c", "1 + 0.2*s_BL", s_c, "", REFERENCE)
-    record("d_c", "1 + 0.2*D/max(W_B, 1e-12)", d_c, "", REFERENCE)
-    record("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
-    record("i_c", "(1 - theta/(pi/2))**2", i_c, "", REFERENCE, "also of the overburden")
-    record("q_ult", "((pi + 2)*c_u*s_c*d_c + q_0)*i_c", q, "kPa", REFERENCE)
+    record.step("s_c", "1 + 0.2*s_BL", s_c, reference=REFERENCE)
+    record.step("d_c", "1 + 0.2*D/max(W_B, 1e-12)", d_c, reference=REFERENCE)
+    record.step("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
+    record.step("i_c", "(1 - theta/(pi/2))**2", i_c, reference=REFERENCE, note="also of the overburden")
+    record.step("q_ult", "((pi + 2)*c_u*s_c*d_c + q_0)*i_c", q, "kPa", reference=REFERENCE)
     return Ultimate(q, slides)

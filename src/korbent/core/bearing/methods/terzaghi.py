@@ -28,15 +28,14 @@ def _shapes(base: Base, record: Recorder) -> tuple[Array, Array]:
     s_c = 1 + 0.3 * base.shape
     round_off = 1 - 1.2 / np.sqrt(np.pi)
     s_gamma = 1 - (0.2 + (round_off - 0.2) * np.asarray(base.circle)) * base.shape
-    record("k_round", "", np.asarray(base.circle, dtype=float), "", note="1 for a circle, else 0")
-    record("s_c", "1 + 0.3*s_BL", s_c, "", REFERENCE, "strip 1, square and circle 1.3")
-    record(
+    record.given("k_round", np.asarray(base.circle, dtype=float), note="1 for a circle, else 0")
+    record.step("s_c", "1 + 0.3*s_BL", s_c, reference=REFERENCE, note="strip 1, square and circle 1.3")
+    record.step(
         "s_gamma",
         "1 - (0.2 + (0.8 - 1.2/sqrt(pi))*k_round)*s_BL",
         s_gamma,
-        "",
-        REFERENCE,
-        "strip 1, square 0.8, circle 0.6 of its diameter",
+        reference=REFERENCE,
+        note="strip 1, square 0.8, circle 0.6 of its diameter",
     )
     return s_c, s_gamma
 
@@ -47,10 +46,18 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     N_q, N_c, N_gamma = factors(base.phi)
     s_c, s_gamma = _shapes(base, record)
     q = base.cohesion * N_c * s_c + base.overburden * N_q + 0.5 * base.weight * base.B * N_gamma * s_gamma
-    record("N_q", "exp((1.5*pi - phi)*tan(phi))/(2*cos(pi/4 + phi/2)**2)", N_q, "", REFERENCE)
-    record("N_c", "(N_q - 1)/tan(phi)", N_c, "", REFERENCE)
-    record("N_gamma", "", N_gamma, "", REFERENCE, "0.5 tan φ (Kpγ/cos² φ - 1), Kpγ tabulated", "phi")
-    record("q_ult", "cprime*N_c*s_c + q_0*N_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma", q, "kPa", REFERENCE)
+    record.step("N_q", "exp((1.5*pi - phi)*tan(phi))/(2*cos(pi/4 + phi/2)**2)", N_q, reference=REFERENCE)
+    record.step("N_c", "(N_q - 1)/tan(phi)", N_c, reference=REFERENCE)
+    record.given(
+        "N_gamma", N_gamma, reference=REFERENCE, note="0.5 tan φ (Kpγ/cos² φ - 1), Kpγ tabulated", needs="phi"
+    )
+    record.step(
+        "q_ult",
+        "cprime*N_c*s_c + q_0*N_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma",
+        q,
+        "kPa",
+        reference=REFERENCE,
+    )
     return Ultimate(q, np.zeros(np.shape(q), dtype=bool))
 
 
@@ -59,5 +66,7 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record_base(base, record, False)
     s_c, _ = _shapes(base, record)
     q = (1.5 * np.pi + 1) * base.cohesion * s_c + base.overburden
-    record("q_ult", "(1.5*pi + 1)*c_u*s_c + q_0", q, "kPa", REFERENCE, "Nc = 5.71, rough base")
+    record.step(
+        "q_ult", "(1.5*pi + 1)*c_u*s_c + q_0", q, "kPa", reference=REFERENCE, note="Nc = 5.71, rough base"
+    )
     return Ultimate(q, np.zeros(np.shape(q), dtype=bool))

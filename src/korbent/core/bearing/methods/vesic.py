@@ -11,23 +11,21 @@ TAKES = frozenset({"inclination", "tilt", "slope"})
 
 
 def _record_m(base: Base, m: Array, record: Recorder) -> None:
-    record("H_L", "", base.H_L, "kN", note="horizontal force along L′")
-    record("m_B", "(2 + s_BL)/(1 + s_BL)", (2 + base.shape) / (1 + base.shape), "", REFERENCE)
+    record.given("H_L", base.H_L, "kN", note="horizontal force along L′")
+    record.step("m_B", "(2 + s_BL)/(1 + s_BL)", (2 + base.shape) / (1 + base.shape), reference=REFERENCE)
     inverse = 1 / np.maximum(base.shape, 1e-12)
-    record(
+    record.step(
         "m_L",
         "(2 + 1/max(s_BL, 1e-12))/(1 + 1/max(s_BL, 1e-12))",
         (2 + inverse) / (1 + inverse),
-        "",
-        REFERENCE,
+        reference=REFERENCE,
     )
-    record(
+    record.step(
         "C_theta",
         "where(H > 0, (H_L/where(H > 0, H, 1))**2, 0)",
         np.where(base.H > 0, (base.H_L / np.where(base.H > 0, base.H, 1.0)) ** 2, 0.0),
-        "",
     )
-    record("m", "m_L*C_theta + m_B*(1 - C_theta)", m, "", REFERENCE)
+    record.step("m", "m_L*C_theta + m_B*(1 - C_theta)", m, reference=REFERENCE)
 
 
 def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
@@ -57,29 +55,29 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         + base.overburden * N_q * s_q * d_q * i_q * b_q * g_q
         + 0.5 * base.weight * base.B * N_gamma * s_gamma * i_gamma * b_q * g_q
     )
-    record("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, "", REFERENCE)
-    record("N_c", "(N_q - 1)/tan(phi)", N_c, "", REFERENCE)
-    record("N_gamma", "2*(N_q + 1)*tan(phi)", N_gamma, "", REFERENCE)
-    record("s_c", "1 + s_BL*N_q/N_c", s_c, "", REFERENCE)
-    record("s_q", "1 + s_BL*tan(phi)", s_q, "", REFERENCE)
-    record("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, "", REFERENCE)
-    record("d_q", "1 + 2*tan(phi)*(1 - sin(phi))**2*k_D", d_q, "", REFERENCE)
-    record("d_c", "1 + 0.4*k_D", d_c, "", REFERENCE)
+    record.step("N_q", "exp(pi*tan(phi))*tan(pi/4 + phi/2)**2", N_q, reference=REFERENCE)
+    record.step("N_c", "(N_q - 1)/tan(phi)", N_c, reference=REFERENCE)
+    record.step("N_gamma", "2*(N_q + 1)*tan(phi)", N_gamma, reference=REFERENCE)
+    record.step("s_c", "1 + s_BL*N_q/N_c", s_c, reference=REFERENCE)
+    record.step("s_q", "1 + s_BL*tan(phi)", s_q, reference=REFERENCE)
+    record.step("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, reference=REFERENCE)
+    record.step("d_q", "1 + 2*tan(phi)*(1 - sin(phi))**2*k_D", d_q, reference=REFERENCE)
+    record.step("d_c", "1 + 0.4*k_D", d_c, reference=REFERENCE)
     _record_m(base, m, record)
-    record("F_H", "N + B_eff*L_eff*cprime/tan(phi)", holding, "kN")
-    record("i_0", "max(0, 1 - H/max(F_H, 1e-12))", left, "")
-    record("i_q", "i_0**m", i_q, "", REFERENCE)
-    record("i_gamma", "i_0**(m + 1)", i_gamma, "", REFERENCE)
-    record("i_c", "i_q - (1 - i_q)/(N_q - 1)", i_c, "", REFERENCE)
-    record("eta", "", tilt, "rad", note="tilt of the base")
-    record("beta", "", slope, "rad", note="slope of the ground")
-    record("b_q", "max(1 - eta*tan(phi), 0)**2", b_q, "", REFERENCE, "also of γ")
-    record("g_q", "max(1 - tan(beta), 0)**2", g_q, "", REFERENCE, "also of γ")
-    record("b_c", "b_q - (1 - b_q)/(N_c*tan(phi))", b_c, "", REFERENCE)
-    record("g_c", "g_q - (1 - g_q)/(N_c*tan(phi))", g_c, "", REFERENCE)
-    record(
+    record.step("F_H", "N + B_eff*L_eff*cprime/tan(phi)", holding, "kN")
+    record.step("i_0", "max(0, 1 - H/max(F_H, 1e-12))", left)
+    record.step("i_q", "i_0**m", i_q, reference=REFERENCE)
+    record.step("i_gamma", "i_0**(m + 1)", i_gamma, reference=REFERENCE)
+    record.step("i_c", "i_q - (1 - i_q)/(N_q - 1)", i_c, reference=REFERENCE)
+    record.given("eta", tilt, "rad", note="tilt of the base")
+    record.given("beta", slope, "rad", note="slope of the ground")
+    record.step("b_q", "max(1 - eta*tan(phi), 0)**2", b_q, reference=REFERENCE, note="also of γ")
+    record.step("g_q", "max(1 - tan(beta), 0)**2", g_q, reference=REFERENCE, note="also of γ")
+    record.step("b_c", "b_q - (1 - b_q)/(N_c*tan(phi))", b_c, reference=REFERENCE)
+    record.step("g_c", "g_q - (1 - g_q)/(N_c*tan(phi))", g_c, reference=REFERENCE)
+    record.step(
         "q_ult", "cprime*N_c*s_c*d_c*i_c*b_c*g_c + q_0*N_q*s_q*d_q*i_q*b_q*g_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma*b_q*g_q",
-        q, "kPa", REFERENCE,
+        q, "kPa", reference=REFERENCE,
     )  # fmt: skip
     return Ultimate(np.maximum(q, 0.0), slides)
 
@@ -103,23 +101,23 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
         + base.overburden * g_q
         + 0.5 * base.weight * base.B * N_gamma * s_gamma
     )
-    record("s_c", "1 + s_BL/(pi + 2)", s_c, "", REFERENCE)
-    record("d_c", "1 + 0.4*k_D", d_c, "", REFERENCE)
+    record.step("s_c", "1 + s_BL/(pi + 2)", s_c, reference=REFERENCE)
+    record.step("d_c", "1 + 0.4*k_D", d_c, reference=REFERENCE)
     _record_m(base, m, record)
-    record("i_c", "max(1 - m*H/max(B_eff*L_eff*c_u*(pi + 2), 1e-12), 0)", i_c, "", REFERENCE)
-    record("eta", "", tilt, "rad", note="tilt of the base")
-    record("beta", "", slope, "rad", note="slope of the ground")
-    record("b_c", "1 - 2*eta/(pi + 2)", b_c, "", REFERENCE)
-    record("g_c", "1 - 2*beta/(pi + 2)", g_c, "", REFERENCE)
-    record("g_q", "max(1 - tan(beta), 0)**2", g_q, "", REFERENCE, "of the overburden")
-    record("gammaprime", "", base.weight, "kN/m³", note="weight below the base")
-    record("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, "", REFERENCE)
-    record("N_gamma", "-2*sin(beta)", N_gamma, "", REFERENCE)
-    record(
+    record.step("i_c", "max(1 - m*H/max(B_eff*L_eff*c_u*(pi + 2), 1e-12), 0)", i_c, reference=REFERENCE)
+    record.given("eta", tilt, "rad", note="tilt of the base")
+    record.given("beta", slope, "rad", note="slope of the ground")
+    record.step("b_c", "1 - 2*eta/(pi + 2)", b_c, reference=REFERENCE)
+    record.step("g_c", "1 - 2*beta/(pi + 2)", g_c, reference=REFERENCE)
+    record.step("g_q", "max(1 - tan(beta), 0)**2", g_q, reference=REFERENCE, note="of the overburden")
+    record.given("gammaprime", base.weight, "kN/m³", note="weight below the base")
+    record.step("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, reference=REFERENCE)
+    record.step("N_gamma", "-2*sin(beta)", N_gamma, reference=REFERENCE)
+    record.step(
         "q_ult",
         "(pi + 2)*c_u*s_c*d_c*i_c*b_c*g_c + q_0*g_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma",
         q,
         "kPa",
-        REFERENCE,
+        reference=REFERENCE,
     )
     return Ultimate(np.maximum(q, 0.0), slides)

@@ -37,25 +37,24 @@ class Anchorage(Punching):
         beside = np.where(thick, 1.25, beside)
         length: Array = fyk * PSI * confined * beside * strength / (55 * root) * db**1.5
         found: Array = np.maximum(np.maximum(length, 8 * db), 6.0) * INCH
-        record(
+        record.given(
             "psi_o",
-            "",
             beside,
-            "",
-            f"{self.reference} table 25.4.3.2",
-            "1.0 where the cover beside is 6 diameters and up to No. 11, else 1.25",
+            reference=f"{self.reference} table 25.4.3.2",
+            note="1.0 where the cover beside is 6 diameters and up to No. 11, else 1.25",
         )
-        record("psi_c", "", strength, "", f"{self.reference} table 25.4.3.2", "f′c/15000 + 0.6, at most 1")
-        record(
+        record.given(
+            "psi_c", strength, reference=f"{self.reference} table 25.4.3.2", note="f′c/15000 + 0.6, at most 1"
+        )
+        record.step(
             "psi_r",
             "where(oe > 0.0359, 1.6, where(s_d >= 6*oe - 1e-9, 1, 1.6))",
             confined,
-            "",
-            f"{self.reference} table 25.4.3.2",
+            reference=f"{self.reference} table 25.4.3.2",
         )
-        record(
+        record.step(
             "l_dh", f"max(max({fyk * PSI}*psi_r*psi_o*psi_c/(55*{root})*(oe/{INCH})**1.5, 8*oe/{INCH}), 6)*{INCH}", found, "m",
-            f"{self.reference} 25.4.3.1",
+            reference=f"{self.reference} 25.4.3.1",
         )  # fmt: skip
         return found
 
@@ -76,42 +75,39 @@ class Anchorage(Punching):
             3 / 40 * fy * high / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
         )
         full = np.minimum(tabled, general) * INCH
-        record("psi_g", "", grade, "", f"{self.reference} table 25.4.2.5", "by the grade")
-        record(
-            "psi_t", f"where(z_b - oe/2 > 12*{INCH}, 1.3, 1)", high, "", f"{self.reference} table 25.4.2.5", "1.3 with more than 12 in. cast below"
+        record.given("psi_g", grade, reference=f"{self.reference} table 25.4.2.5", note="by the grade")
+        record.step(
+            "psi_t", f"where(z_b - oe/2 > 12*{INCH}, 1.3, 1)", high, reference=f"{self.reference} table 25.4.2.5", note="1.3 with more than 12 in. cast below"
         )  # fmt: skip
-        record(
+        record.given(
             "k_c",
-            "",
             np.where(spaced, 1.0, 1.5),
-            "",
-            f"{self.reference} table {self.straight_clause}",
-            "1 spaced and covered, 1.5 other cases",
-            "oe s_d c",
+            reference=f"{self.reference} table {self.straight_clause}",
+            note="1 spaced and covered, 1.5 other cases",
+            needs="oe s_d c",
         )
-        record(
+        record.step(
             "l_t",
             f"f_y*{PSI}*psi_t*psi_g/(where(oe/{INCH} <= 0.76, 25, 20)*r_fc)*oe/{INCH}*k_c",
             tabled,
             "in",
-            f"{self.reference} table {self.straight_clause}",
+            reference=f"{self.reference} table {self.straight_clause}",
         )
-        record(
+        record.step(
             "c_b",
             "min(min(c + oe/2, s_d/2)/max(oe, 1e-9), 2.5)",
             around,
-            "",
-            f"{self.reference} {self.general_clause}",
-            "cover or half the spacing over the bar",
+            reference=f"{self.reference} {self.general_clause}",
+            note="cover or half the spacing over the bar",
         )
-        record(
+        record.step(
             "l_g",
             f"3/40*f_y*{PSI}*psi_t/r_fc*where(oe/{INCH} <= 0.76, 0.8, 1)*psi_g/max(c_b, 1e-9)*oe/{INCH}",
             general,
             "in",
-            f"{self.reference} ({self.general_clause}a)",
+            reference=f"{self.reference} ({self.general_clause}a)",
         )
-        record("l_d", f"min(l_t, l_g)*{INCH}", full, "m", f"{self.reference} 25.4.2")
+        record.step("l_d", f"min(l_t, l_g)*{INCH}", full, "m", reference=f"{self.reference} 25.4.2")
         return full, 12 * INCH
 
     def anchorage(
@@ -125,9 +121,16 @@ class Anchorage(Punching):
         """
         psi, fy = min(np.sqrt(fck * PSI), 100.0), fyk * PSI
         apart = np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided / 1e6, 1e-12)
-        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", psi, "psi", f"{self.reference} 25.4.1.4", "√f′c")
-        record("s_d", "", apart, "m", note="width for each bar", needs="A_s oe")
-        record("c", "", ends.cover, "m", note="cover")
+        record.step(
+            "r_fc",
+            f"min(sqrt(f_c*{PSI}), 100)",
+            psi,
+            "psi",
+            reference=f"{self.reference} 25.4.1.4",
+            note="√f′c",
+        )
+        record.given("s_d", apart, "m", note="width for each bar", needs="A_s oe")
+        record.given("c", ends.cover, "m", note="cover")
         if ends.hooked:
             beside = np.where(ends.cover >= 6 * ends.diameter, 1.0, 1.25)
             needed = self.hooked_length(ends.diameter, apart, fck, fyk, beside, record)
@@ -135,14 +138,12 @@ class Anchorage(Punching):
         else:
             full, least = self.straight_length(ends, apart, psi, fy, fyk, record)
             needed = np.maximum(full * ends.share, least)
-            record(
+            record.given(
                 "k_x",
-                "",
                 ends.share,
-                "",
-                f"{self.reference} 25.4.10.1",
-                "steel needed at the face over that provided",
-                "A_s",
+                reference=f"{self.reference} 25.4.10.1",
+                note="steel needed at the face over that provided",
+                needs="A_s",
             )
             formula, clause, note = (
                 f"max(l_d*k_x, {least})",
@@ -151,26 +152,21 @@ class Anchorage(Punching):
             )
         needed = np.where(ends.share > 0.0, needed, 0.0)
         there = np.maximum(ends.outstand, ends.x) - ends.cover
-        record(
+        record.given(
             "k_t",
-            "",
             np.where(ends.share > 0.0, 1.0, 0.0),
-            "",
-            "",
-            "1 where there is tension at the face",
-            "R",
+            note="1 where there is tension at the face",
+            needs="R",
         )
-        record("l_req", f"where(k_t > 0.5, {formula}, 0)", needed, "m", clause, note)
-        record(
+        record.step("l_req", f"where(k_t > 0.5, {formula}, 0)", needed, "m", reference=clause, note=note)
+        record.given(
             "x_a",
-            "",
             ends.x,
             "m",
-            "",
-            "the thickness: nearer to the edge the bars run on below the column",
-            "l_o h",
+            note="the thickness: nearer to the edge the bars run on below the column",
+            needs="l_o h",
         )
-        record("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
+        record.step("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
     def dowel_anchorage(
@@ -182,14 +178,14 @@ class Anchorage(Punching):
         pressed = np.maximum(ends.share * full, 8.0) * INCH
         hooked = self.hooked_length(oe, ends.apart, fck, fyk, 1.0, record)
         needed: Array = np.where(ends.pulled, np.maximum(pressed, hooked), pressed)
-        record(
+        record.step(
             "l_dc",
             f"max(k_d*max({fy}/(50*{root}), 0.0003*{fy})*oe/{INCH}, 8)*{INCH}",
             pressed,
             "m",
-            f"{self.reference} 25.4.9.2",
+            reference=f"{self.reference} 25.4.9.2",
         )
-        record("l_req", "where(pulled > 0, max(l_dc, l_dh), l_dc)", needed, "m")
+        record.step("l_req", "where(pulled > 0, max(l_dc, l_dh), l_dc)", needed, "m")
         return needed
 
     def lap(self, diameter: float, fck: float, fyk: float) -> float:

@@ -20,11 +20,19 @@ class Beams(Cracks):
         yield_ = min(fyk, 60_000 / PSI)
         most = 0.75 * 8 * min(np.sqrt(fck * PSI), 100.0) / PSI
         steel = np.minimum(0.75 * links * yield_, most) + 0.0 * concrete
-        record("f_yt", f"min(f_y, {60_000 / PSI})", yield_, "MPa", f"{self.reference} table 20.2.2.4(a)")
-        record("v_smax", f"0.75*8*r_fc/{PSI}", most, "MPa", f"{self.reference} 22.5.1.2")
-        record("v_sw", "min(0.75*rho_w*f_yt, v_smax)", steel, "MPa", f"{self.reference} 22.5.8.5.3")
+        record.step(
+            "f_yt",
+            f"min(f_y, {60_000 / PSI})",
+            yield_,
+            "MPa",
+            reference=f"{self.reference} table 20.2.2.4(a)",
+        )
+        record.step("v_smax", f"0.75*8*r_fc/{PSI}", most, "MPa", reference=f"{self.reference} 22.5.1.2")
+        record.step(
+            "v_sw", "min(0.75*rho_w*f_yt, v_smax)", steel, "MPa", reference=f"{self.reference} 22.5.8.5.3"
+        )
         strength: Array = concrete + steel
-        record("v_Rd_all", "v_Rd + v_sw", strength, "MPa", f"{self.reference} 22.5.1.1")
+        record.step("v_Rd_all", "v_Rd + v_sw", strength, "MPa", reference=f"{self.reference} 22.5.1.1")
         return strength
 
     def least_in_beam(
@@ -34,14 +42,16 @@ class Beams(Cracks):
         yield_ = min(fyk * PSI, 80_000.0)
         steel = max(3 * np.sqrt(fck * PSI), 200.0) / yield_ * d * 1e6
         least: Array = np.minimum(steel, 4 / 3 * needed)
-        record(
+        record.step(
             "A_s_min",
             f"max(3*sqrt(f_c*{PSI}), 200)/min(f_y*{PSI}, 80000)*d*1e6",
             steel,
             "mm²/m",
-            f"{self.reference} 9.6.1.2",
+            reference=f"{self.reference} 9.6.1.2",
         )
-        record("A_s_least", "min(A_s_min, 4/3*A_s_req)", least, "mm²/m", f"{self.reference} 9.6.1.3")
+        record.step(
+            "A_s_least", "min(A_s_min, 4/3*A_s_req)", least, "mm²/m", reference=f"{self.reference} 9.6.1.3"
+        )
         return least
 
     def links_in_beam(
@@ -57,25 +67,36 @@ class Beams(Cracks):
         halved = np.where(much, 0.5, 1.0)
         along = halved * np.minimum(d / 2, 24 * INCH)
         across = halved * np.minimum(d, 24 * INCH) if self.across else None
-        record(
-            "v_from", f"0.75*r_fc/{PSI}", from_, "MPa", f"{self.reference} 9.6.3.1", "least links beyond it"
+        record.step(
+            "v_from",
+            f"0.75*r_fc/{PSI}",
+            from_,
+            "MPa",
+            reference=f"{self.reference} 9.6.3.1",
+            note="least links beyond it",
         )
-        record(
+        record.step(
             "rho_w_min",
             f"where(v_Ed > v_from, max(0.75*r_fc, 50)/min(f_y*{PSI}, 60000), 0)",
             ratio,
-            "",
-            f"{self.reference} 9.6.3.4",
+            reference=f"{self.reference} 9.6.3.4",
         )
-        record(
+        record.step(
             "k_s",
             f"where((v_Ed - v_Rd)/0.75 > 4*r_fc/{PSI}, 0.5, 1)",
             halved,
-            "",
-            f"{self.reference} table 9.7.6.2.2",
-            "half the distance where V_s is more than 4 √f′c b d",
+            reference=f"{self.reference} table 9.7.6.2.2",
+            note="half the distance where V_s is more than 4 √f′c b d",
         )
-        record("s_w_max", f"k_s*min(d/2, 24*{INCH})", along, "m", f"{self.reference} table 9.7.6.2.2")
+        record.step(
+            "s_w_max", f"k_s*min(d/2, 24*{INCH})", along, "m", reference=f"{self.reference} table 9.7.6.2.2"
+        )
         if across is not None:
-            record("s_t_max", f"k_s*min(d, 24*{INCH})", across, "m", f"{self.reference} table 9.7.6.2.2")
+            record.step(
+                "s_t_max",
+                f"k_s*min(d, 24*{INCH})",
+                across,
+                "m",
+                reference=f"{self.reference} table 9.7.6.2.2",
+            )
         return ratio, along, across

@@ -25,21 +25,21 @@ class Cracks(Detailing):
             np.minimum(15 * 40_000 / (used * PSI) - 2.5 * cover / INCH, 12 * 40_000 / (used * PSI)) * INCH
         )
         allowed = np.maximum(allowed, 1e-3)
-        record(
+        record.step(
             "f_s",
             f"max(sigma_s, {settings.steel_strength}/15)",
             used,
             "MPa",
-            f"{self.reference} 24.3.2.1",
-            "service stress",
+            reference=f"{self.reference} 24.3.2.1",
+            note="service stress",
         )
-        record("c_c", "h - d - oe/2", cover, "m", note="clear cover of these bars")
-        record(
+        record.step("c_c", "h - d - oe/2", cover, "m", note="clear cover of these bars")
+        record.step(
             "s_lim",
             f"max(min(15*40000/(f_s*{PSI}) - 2.5*c_c/{INCH}, 12*40000/(f_s*{PSI}))*{INCH}, 0.001)",
             allowed,
             "m",
-            f"{self.reference} table 24.3.2",
+            reference=f"{self.reference} table 24.3.2",
         )
-        record("r_c", "s/s_lim", at.spacing / allowed * np.ones_like(at.m))
+        record.step("r_c", "s/s_lim", at.spacing / allowed * np.ones_like(at.m))
         return 1000 * at.spacing * np.ones_like(at.m), 1000 * allowed

@@ -19,22 +19,29 @@ class Detailing(Anchorage):
     def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
         """0.0018 A_g (8.6.1.1, by 13.3.3.1)."""
         steel: Array = 0.0018 * h * 1e6
-        record("A_s_min", "0.0018*h*1e6", steel, "mm²/m", f"{self.reference} 8.6.1.1")
+        record.step("A_s_min", "0.0018*h*1e6", steel, "mm²/m", reference=f"{self.reference} 8.6.1.1")
         return steel
 
     def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
         """Under a wall the lesser of 3h and 18 in. (7.7.2.3), under columns of 2h and 18 in. (8.7.2.2)."""
         spacing: Array = np.minimum(np.where(one_way > 0.0, 3.0, 2.0) * h, 18 * INCH)
-        record("k_1w", "", one_way, "", "", "1: spans one way, under a wall")
-        record(
-            "s_max", f"min(where(k_1w > 0, 3, 2)*h, 18*{INCH})", spacing, "m", f"{self.reference} 7.7.2.3, 8.7.2.2"
+        record.given("k_1w", one_way, note="1: spans one way, under a wall")
+        record.step(
+            "s_max", f"min(where(k_1w > 0, 3, 2)*h, 18*{INCH})", spacing, "m", reference=f"{self.reference} 7.7.2.3, 8.7.2.2"
         )  # fmt: skip
         return spacing
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """25.2.1: 1 in., the diameter, 4/3 of the aggregate of 3/4 in."""
         gap: Array = np.maximum(diameter, INCH)
-        record("g_min", f"max(oe, {INCH})", gap, "m", f"{self.reference} 25.2.1", "aggregate 3/4 in.")
+        record.step(
+            "g_min",
+            f"max(oe, {INCH})",
+            gap,
+            "m",
+            reference=f"{self.reference} 25.2.1",
+            note="aggregate 3/4 in.",
+        )
         return gap
 
     def band_share(self, long_over_short: Array) -> Array:
@@ -58,14 +65,13 @@ class Detailing(Anchorage):
             ),
         }[where]
         cover: Array = inches * INCH
-        record(
+        record.given(
             "c_req",
-            "",
             cover,
             "m",
-            f"{self.reference} {clause}",
-            f"{where}, cast against {asked.against}",
-            "oe_l",
+            reference=f"{self.reference} {clause}",
+            note=f"{where}, cast against {asked.against}",
+            needs="oe_l",
         )
         return cover
 
@@ -76,15 +82,15 @@ class Detailing(Anchorage):
         ksi = 2 / 3 * fyk * PSI
         spacing = np.full_like(h, min(15 * 40_000 / ksi - 2.5 * cover / INCH, 12 * 40_000 / ksi) * INCH)
         least = np.where(h > 36 * INCH, 1.0, 0.0)
-        record(
+        record.step(
             "A_s_min",
             f"where(h > 36*{INCH}, 1, 0)",
             least,
             "mm²/m",
-            f"{self.reference} 9.7.2.3",
-            "bars of any size",
+            reference=f"{self.reference} 9.7.2.3",
+            note="bars of any size",
         )
-        record("s_max", "", spacing, "m", f"{self.reference} 24.3.2")
+        record.given("s_max", spacing, "m", reference=f"{self.reference} 24.3.2")
         return least, spacing
 
     def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
@@ -96,36 +102,51 @@ class Detailing(Anchorage):
         least = np.where((around.bar <= 1.28 * INCH) | spiral, 0.375, 0.5) * INCH * 0.999
         tied = np.minimum(np.minimum(16 * around.bar, 48 * tie), around.size)
         spacing = np.where(spiral, 3 * INCH + tie, tied)
-        record("oe_min", "", least, "m", f"{self.reference} 25.7.2.2, 25.7.3.2", "#3 or #4", "oe")
+        record.given(
+            "oe_min",
+            least,
+            "m",
+            reference=f"{self.reference} 25.7.2.2, 25.7.3.2",
+            note="#3 or #4",
+            needs="oe",
+        )
         if not spiral.any():
-            record("s_max", "min(min(16*oe, 48*oe_t), b_min)", spacing, "m", f"{self.reference} 25.7.2.1")
+            record.step(
+                "s_max",
+                "min(min(16*oe, 48*oe_t), b_min)",
+                spacing,
+                "m",
+                reference=f"{self.reference} 25.7.2.1",
+            )
             return least, spacing, np.zeros_like(least)
-        record(
-            "s_max", f"where(k_sp > 0, 3*{INCH} + oe_t, min(min(16*oe, 48*oe_t), b_min))", spacing, "m", f"{self.reference} 25.7.2.1, 25.7.3.1"
+        record.step(
+            "s_max", f"where(k_sp > 0, 3*{INCH} + oe_t, min(min(16*oe, 48*oe_t), b_min))", spacing, "m", reference=f"{self.reference} 25.7.2.1, 25.7.3.1"
         )  # fmt: skip
         core = around.size - 2 * around.cover
         share = np.pi * (core - tie) * np.pi * tie**2 / 4 / (around.spacing * np.pi * core**2 / 4)
         asked = 0.45 * ((around.size / core) ** 2 - 1) * fck / min(fyk, 100_000 / PSI)
         clear = np.maximum(around.spacing - tie, 1e-6)
         more = np.maximum(np.maximum(asked / share, INCH / clear), 6 / around.bars) * spiral
-        record("c_t", "", around.cover, "m", note="cover of the spiral")
-        record("n_b", "", around.bars, "", note="bars")
-        record("D_ch", "b_min - 2*c_t", core, "m", note="to the outside of the spiral")
-        record("rho_s", "4*(D_ch - oe_t)*pi*oe_t**2/4/(s_t*D_ch**2)", share, "", f"{self.reference} 25.7.3.3")
-        record(
-            "rho_min",
-            "",
-            asked,
-            "",
-            f"{self.reference} 25.7.3.3",
-            "0.45 (A_g/A_ch - 1) f′c/f_yt",
-            "b_min D_ch",
+        record.given("c_t", around.cover, "m", note="cover of the spiral")
+        record.given("n_b", around.bars, note="bars")
+        record.step("D_ch", "b_min - 2*c_t", core, "m", note="to the outside of the spiral")
+        record.step(
+            "rho_s",
+            "4*(D_ch - oe_t)*pi*oe_t**2/4/(s_t*D_ch**2)",
+            share,
+            reference=f"{self.reference} 25.7.3.3",
         )
-        record(
+        record.given(
+            "rho_min",
+            asked,
+            reference=f"{self.reference} 25.7.3.3",
+            note="0.45 (A_g/A_ch - 1) f′c/f_yt",
+            needs="b_min D_ch",
+        )
+        record.step(
             "k_more",
             f"max(max(rho_min/rho_s, {INCH}/max(s_t - oe_t, 0.000001)), 6/n_b)*k_sp",
             more,
-            "",
-            f"{self.reference} 25.7.3.1, 10.7.3.1",
+            reference=f"{self.reference} 25.7.3.1, 10.7.3.1",
         )
         return least, spacing, more

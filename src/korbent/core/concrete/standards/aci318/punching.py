@@ -34,30 +34,39 @@ class Punching(Shear):
         alpha = np.where(sides >= 4, 40.0, np.where(sides == 3, 30.0, 20.0))
         factor = np.minimum(np.minimum(4.0, 2 + 4 / long_over_short), 2 + alpha * d / section.length)
         strength: Array = 0.75 * factor * size * root / PSI
-        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", root, "psi", f"{self.reference} 22.6.3.1", "√f′c")
-        record(
-            "beta",
-            "",
-            long_over_short,
-            "",
-            f"{self.reference} 22.6.5.3",
-            "long over short side of the loaded area",
+        record.step(
+            "r_fc",
+            f"min(sqrt(f_c*{PSI}), 100)",
+            root,
+            "psi",
+            reference=f"{self.reference} 22.6.3.1",
+            note="√f′c",
         )
-        record("alpha_s", "", alpha, "", f"{self.reference} 22.6.5.3", "40, 30, 20: four, three, two sides")
-        record(
+        record.given(
+            "beta",
+            long_over_short,
+            reference=f"{self.reference} 22.6.5.3",
+            note="long over short side of the loaded area",
+        )
+        record.given(
+            "alpha_s",
+            alpha,
+            reference=f"{self.reference} 22.6.5.3",
+            note="40, 30, 20: four, three, two sides",
+        )
+        record.step(
             "k_v",
             "min(min(4, 2 + 4/beta), 2 + alpha_s*d/b_o)",
             factor,
-            "",
-            f"{self.reference} table 22.6.5.2",
+            reference=f"{self.reference} table 22.6.5.2",
         )
-        record(
+        record.step(
             "v_Rd",
             f"0.75*k_v*lambda_s*r_fc/{PSI}",
             strength,
             "MPa",
-            f"{self.reference} 22.6.5, 21.2.1",
-            "φ = 0.75",
+            reference=f"{self.reference} 22.6.5, 21.2.1",
+            note="φ = 0.75",
         )
         return strength
 
@@ -89,37 +98,42 @@ class Punching(Shear):
             ("J_x", J_x, "m⁴", "about x"), ("J_y", J_y, "m⁴", "about y"), ("J_xy", J_xy, "m⁴", "product, of a section without symmetry"),
             ("b_x", section.size_x, "m", "extent along x"), ("b_y", section.size_y, "m", "extent along y"),
         ):  # fmt: skip
-            record(symbol, "", value, unit, f"{self.reference} R8.4.4.2.3" if symbol[0] == "J" else "", note)
-        record("gamma_vx", "1 - 1/(1 + 2/3*sqrt(b_y/b_x))", g_x, "", f"{self.reference} 8.4.4.2.2")
-        record("gamma_vy", "1 - 1/(1 + 2/3*sqrt(b_x/b_y))", g_y, "", f"{self.reference} 8.4.4.2.2")
-        record("D_J", "max(J_x*J_y - J_xy**2, 1e-12*J_x*J_y + 1e-30)", determinant, "m⁸")
-        record(
+            record.given(
+                symbol,
+                value,
+                unit,
+                reference=f"{self.reference} R8.4.4.2.3" if symbol[0] == "J" else "",
+                note=note,
+            )
+        record.step("gamma_vx", "1 - 1/(1 + 2/3*sqrt(b_y/b_x))", g_x, reference=f"{self.reference} 8.4.4.2.2")
+        record.step("gamma_vy", "1 - 1/(1 + 2/3*sqrt(b_x/b_y))", g_y, reference=f"{self.reference} 8.4.4.2.2")
+        record.step("D_J", "max(J_x*J_y - J_xy**2, 1e-12*J_x*J_y + 1e-30)", determinant, "m⁸")
+        record.step(
             "v_x",
             "(gamma_vy*M_yu*J_x + gamma_vx*M_xu*J_xy)/D_J",
             slope_x,
             "kPa/m",
             note="slope of the stress along x",
         )
-        record("v_y", "(-gamma_vx*M_xu*J_y - gamma_vy*M_yu*J_xy)/D_J", slope_y, "kPa/m", note="along y")
+        record.step("v_y", "(-gamma_vx*M_xu*J_y - gamma_vy*M_yu*J_xy)/D_J", slope_y, "kPa/m", note="along y")
         names = []
         for k in range(4):
-            record(
+            record.given(
                 f"x_{k + 1}",
-                "",
                 section.corner_x[:, k : k + 1],
                 "m",
                 note="a corner or end of the section, from its middle; 0, 0 where there is none",
             )
-            record(f"y_{k + 1}", "", section.corner_y[:, k : k + 1], "m")
+            record.given(f"y_{k + 1}", section.corner_y[:, k : k + 1], "m")
             names.append(f"abs(v_m + v_x*x_{k + 1} + v_y*y_{k + 1})")
-        record("v_m", "V_red/(b_o*d)", mean, "kPa", note="mean stress")
-        record(
+        record.step("v_m", "V_red/(b_o*d)", mean, "kPa", note="mean stress")
+        record.step(
             "v_Ed",
             f"max({', '.join(names)})/1000",
             demand,
             "MPa",
-            f"{self.reference} 8.4.4.2.3",
-            "the worst of the corners and ends",
+            reference=f"{self.reference} 8.4.4.2.3",
+            note="the worst of the corners and ends",
         )
         return demand
 
@@ -139,10 +153,17 @@ class Punching(Shear):
         alpha = np.where(sides >= 4, 40.0, np.where(sides == 3, 30.0, 20.0))
         over = stress > limit
         least: Array = np.where(over, 5e6 * stress * perimeter / (0.75 * alpha * fyk), 0.0)
-        record("v_lim", "", limit, "MPa", f"{self.reference} 8.6.1.2", "φ 2 λ_s √f′c", "lambda_s")
-        record("alpha_s", "", alpha, "", f"{self.reference} 22.6.5.3", "40, 30, 20 by the sides")
-        record(
-            "A_s_col", f"where(v_uv > v_lim, 5000000*v_uv*b_o/(0.75*alpha_s*{fyk}), 0)", least, "mm²/m", f"{self.reference} 8.6.1.2", "near the column"
+        record.given(
+            "v_lim",
+            limit,
+            "MPa",
+            reference=f"{self.reference} 8.6.1.2",
+            note="φ 2 λ_s √f′c",
+            needs="lambda_s",
+        )
+        record.given("alpha_s", alpha, reference=f"{self.reference} 22.6.5.3", note="40, 30, 20 by the sides")
+        record.step(
+            "A_s_col", f"where(v_uv > v_lim, 5000000*v_uv*b_o/(0.75*alpha_s*{fyk}), 0)", least, "mm²/m", reference=f"{self.reference} 8.6.1.2", note="near the column"
         )  # fmt: skip
         return least
 
@@ -155,13 +176,13 @@ class Punching(Shear):
         """phi (1 + 2/beta) 4/3 sqrt(f'c), at most twice 4/3 (table 14.5.5.1)."""
         root = min(np.sqrt(fck * PSI), 100.0)
         strength: Array = 0.6 * np.minimum(1 + 2 / long_over_short, 2.0) * 4 / 3 * root / PSI
-        record("beta", "", long_over_short, "", note="long over short side of the loaded area")
-        record(
+        record.given("beta", long_over_short, note="long over short side of the loaded area")
+        record.step(
             "v_Rd",
             f"0.6*min(1 + 2/beta, 2)*4/3*r_fc/{PSI}",
             strength,
             "MPa",
-            f"{self.reference} table 14.5.5.1",
-            "φ = 0.6",
+            reference=f"{self.reference} table 14.5.5.1",
+            note="φ = 0.6",
         )
         return strength

@@ -37,10 +37,10 @@ class Section:
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Nominal: 0.85 f'c over the stress block (22.2.2.4.1), fy; the strength reduction factors come with each check."""
         fcd, fyd = np.full(special.shape, 0.85 * fck), np.full(special.shape, fyk)
-        record("f_c", "", fck, "MPa", note="specified compressive strength f′c")
-        record("f_y", "", fyk, "MPa", note="reinforcing steel")
-        record("f_yd", "f_y", fyd, "MPa")
-        record("f_cd", "0.85*f_c", fcd, "MPa", f"{self.reference} 22.2.2.4.1")
+        record.given("f_c", fck, "MPa", note="specified compressive strength f′c")
+        record.given("f_y", fyk, "MPa", note="reinforcing steel")
+        record.step("f_yd", "f_y", fyd, "MPa")
+        record.step("f_cd", "0.85*f_c", fcd, "MPa", reference=f"{self.reference} 22.2.2.4.1")
         return fcd, fyd
 
     def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
@@ -61,28 +61,49 @@ class Section:
     def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
         """Table 22.8.3.2: 0.85 f'c sqrt(A_2/A_1), at most twice it; phi = 0.65 (21.2.1)."""
         strength: Array = 0.65 * fcd * spread
-        record("f_Rd", "0.65*f_cd*k_s", strength, "MPa", f"{self.reference} table 22.8.3.2", "φ = 0.65")
+        record.step(
+            "f_Rd",
+            "0.65*f_cd*k_s",
+            strength,
+            "MPa",
+            reference=f"{self.reference} table 22.8.3.2",
+            note="φ = 0.65",
+        )
         return strength
 
     def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """phi = 0.6 (21.2.1): 5 sqrt(f'c) (14.5.2.1); 4/3 sqrt(f'c) (table 14.5.5.1)."""
         root = min(np.sqrt(fck * PSI), 100.0)
         flexure, shear = (np.full(special.shape, 0.6 * k * root / PSI) for k in (5.0, 4 / 3))
-        record("r_fc", "", root, "psi", f"{self.reference} 22.6.3.1", "√f′c")
-        record("f_Rd", f"0.6*5*r_fc/{PSI}", flexure, "MPa", f"{self.reference} 14.5.2.1", "φ = 0.6")
-        record("v_Rd", f"0.6*4/3*r_fc/{PSI}", shear, "MPa", f"{self.reference} table 14.5.5.1", "φ = 0.6")
+        record.given("r_fc", root, "psi", reference=f"{self.reference} 22.6.3.1", note="√f′c")
+        record.step(
+            "f_Rd",
+            f"0.6*5*r_fc/{PSI}",
+            flexure,
+            "MPa",
+            reference=f"{self.reference} 14.5.2.1",
+            note="φ = 0.6",
+        )
+        record.step(
+            "v_Rd",
+            f"0.6*4/3*r_fc/{PSI}",
+            shear,
+            "MPa",
+            reference=f"{self.reference} table 14.5.5.1",
+            note="φ = 0.6",
+        )
         return flexure, shear
 
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
         """h less 2 in. cast against soil (14.5.1.7)."""
         depth: Array = np.maximum(h - deduction, h / 10)
-        record(
+        record.step(
             "h_p",
             f"max(h - {deduction}, h/10)",
             depth,
             "m",
-            f"{self.reference} 14.5.1.7",
-            "thickness that counts",
+            reference=f"{self.reference} 14.5.1.7",
+            note="thickness that counts",
         )
         return depth
 
@@ -92,13 +113,12 @@ class Section:
         """6.2.5.1: k l_u/r at most 22, k = 2, r = 0.3 h, of a circle 0.25 D (6.2.5.2)."""
         radius = np.where(is_round > 0, 0.25, 0.3)
         found, limit = 2 * length / (radius * size), np.full_like(pressed, 22.0)
-        record(
+        record.step(
             "lambda_p",
             "2*l_p/(where(k_o > 0, 0.25, 0.3)*b_min)",
             found,
-            "",
-            f"{self.reference} 6.2.5.1",
-            "free at the top",
+            reference=f"{self.reference} 6.2.5.1",
+            note="free at the top",
         )
-        record("lambda_lim", "", limit, "", f"{self.reference} 6.2.5.1")
+        record.given("lambda_lim", limit, reference=f"{self.reference} 6.2.5.1")
         return found, limit

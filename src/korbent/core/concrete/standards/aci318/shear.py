@@ -17,7 +17,7 @@ class Shear(Section):
         size = np.minimum(np.sqrt(2 / (1 + d / INCH / 10)), 1.0) if self.size_effect else np.ones_like(d)
         formula = f"min(sqrt(2/(1 + d/{INCH}/10)), 1)" if self.size_effect else "1 + 0*d"
         note = "" if self.size_effect else "left out: shallow foundations (13.2.6.2)"
-        record("lambda_s", formula, size, "", f"{self.reference} 22.5.5.1.3", note)
+        record.step("lambda_s", formula, size, reference=f"{self.reference} 22.5.5.1.3", note=note)
         return size
 
     def shear_strength(
@@ -28,13 +28,22 @@ class Shear(Section):
         size = self._size(d, record)
         stress = np.minimum(8 * size * steel_ratio ** (1 / 3), 5.0) * root
         strength: Array = 0.75 * stress / PSI + np.zeros_like(d)
-        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", root, "psi", f"{self.reference} 22.5.3.1", "√f′c")
-        record(
+        record.step(
+            "r_fc",
+            f"min(sqrt(f_c*{PSI}), 100)",
+            root,
+            "psi",
+            reference=f"{self.reference} 22.5.3.1",
+            note="√f′c",
+        )
+        record.step(
             "v_c",
             "min(8*lambda_s*rho_l**(1/3), 5)*r_fc",
             stress,
             "psi",
-            f"{self.reference} table 22.5.5.1 (c)",
+            reference=f"{self.reference} table 22.5.5.1 (c)",
         )
-        record("v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", f"{self.reference} 21.2.1", "φ = 0.75")
+        record.step(
+            "v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", reference=f"{self.reference} 21.2.1", note="φ = 0.75"
+        )
         return strength

@@ -56,7 +56,7 @@ class ACI318of2014(ACI318):
 
     def _size(self, d: Array, record: Recorder) -> Array:
         """There is no size effect."""
-        record("lambda_s", "1 + 0*d", np.ones_like(d), "", "", "no size effect in ACI 318-14")
+        record.step("lambda_s", "1 + 0*d", np.ones_like(d), note="no size effect in ACI 318-14")
         return np.ones_like(d)
 
     def shear_strength(
@@ -65,9 +65,18 @@ class ACI318of2014(ACI318):
         """phi 2 sqrt(f'c) over b d, psi (22.5.5.1)."""
         root = min(np.sqrt(fck * PSI), 100.0)
         strength: Array = 0.75 * 2 * root / PSI + np.zeros_like(d) + 0.0 * steel_ratio
-        record("r_fc", f"min(sqrt(f_c*{PSI}), 100)", root, "psi", f"{self.reference} 22.5.3.1", "√f′c")
-        record("v_c", "2*r_fc", 2 * root, "psi", f"{self.reference} 22.5.5.1")
-        record("v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", f"{self.reference} 21.2.1", "φ = 0.75")
+        record.step(
+            "r_fc",
+            f"min(sqrt(f_c*{PSI}), 100)",
+            root,
+            "psi",
+            reference=f"{self.reference} 22.5.3.1",
+            note="√f′c",
+        )
+        record.step("v_c", "2*r_fc", 2 * root, "psi", reference=f"{self.reference} 22.5.5.1")
+        record.step(
+            "v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", reference=f"{self.reference} 21.2.1", note="φ = 0.75"
+        )
         return strength
 
     def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
@@ -76,8 +85,10 @@ class ACI318of2014(ACI318):
         # a grade of 420 MPa is grade 60
         share = 0.0020 if psi < 59_900 else max(0.0018 * min(60_000 / psi, 1.0), 0.0014)
         steel: Array = share * h * 1e6
-        record("k_min", "", np.full_like(h, share), "", f"{self.reference} table 8.6.1.1", "by the grade")
-        record("A_s_min", "k_min*h*1e6", steel, "mm²/m", f"{self.reference} table 8.6.1.1")
+        record.given(
+            "k_min", np.full_like(h, share), reference=f"{self.reference} table 8.6.1.1", note="by the grade"
+        )
+        record.step("A_s_min", "k_min*h*1e6", steel, "mm²/m", reference=f"{self.reference} table 8.6.1.1")
         return steel
 
     def steel_at_column(
@@ -92,7 +103,7 @@ class ACI318of2014(ACI318):
     ) -> Array:
         """None is asked for."""
         least: Array = 0.0 * (stress * perimeter)
-        record("A_s_col", "0*v_uv", least, "mm²/m", "", "ACI 318-14 asks for none near the column")
+        record.step("A_s_col", "0*v_uv", least, "mm²/m", note="ACI 318-14 asks for none near the column")
         return least
 
     def hooked_length(
@@ -102,9 +113,9 @@ class ACI318of2014(ACI318):
         nor ties are counted on."""
         root, db = min(float(np.sqrt(fck * PSI)), 100.0), diameter / INCH
         found: Array = np.maximum(np.maximum(fyk * PSI / (50 * root) * db, 8 * db), 6.0) * INCH
-        record(
+        record.step(
             "l_dh", f"max(max({fyk * PSI}/(50*{root})*oe/{INCH}, 8*oe/{INCH}), 6)*{INCH}", found, "m",
-            f"{self.reference} 25.4.3.1", "ψ_c and ψ_r 1",
+            reference=f"{self.reference} 25.4.3.1", note="ψ_c and ψ_r 1",
         )  # fmt: skip
         return found
 

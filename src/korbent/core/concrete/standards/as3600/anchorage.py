@@ -30,48 +30,48 @@ class Anchorage(Punching):
         k_h = 0.5 if ends.hooked else 1.0
         needed = np.where(ends.share > 0.0, k_h * np.maximum(full * ends.share, 12 * ends.diameter), 0.0)
         there = np.maximum(ends.outstand, ends.x) - ends.cover
-        record(
-            "k_1", "where(z_b - oe/2 > 0.3, 1.3, 1)", k_1, "", f"{REFERENCE} 13.1.2.2", "1.3 with more than 300 mm cast below"
+        record.step(
+            "k_1", "where(z_b - oe/2 > 0.3, 1.3, 1)", k_1, reference=f"{REFERENCE} 13.1.2.2", note="1.3 with more than 300 mm cast below"
         )  # fmt: skip
-        record("k_2", "(132 - 1000*oe)/100", k_2, "", f"{REFERENCE} 13.1.2.2")
-        record(
+        record.step("k_2", "(132 - 1000*oe)/100", k_2, reference=f"{REFERENCE} 13.1.2.2")
+        record.given(
             "k_3",
-            "",
             k_3,
-            "",
-            f"{REFERENCE} 13.1.2.2",
-            "by cover or half the clear spacing over diameter, 0.7 to 1",
-            "oe A_s",
+            reference=f"{REFERENCE} 13.1.2.2",
+            note="by cover or half the clear spacing over diameter, 0.7 to 1",
+            needs="oe A_s",
         )
-        record("k_h", "", k_h, "", f"{REFERENCE} 13.1.2.6", "half with a hook")
-        record(
+        record.given("k_h", k_h, reference=f"{REFERENCE} 13.1.2.6", note="half with a hook")
+        record.step(
             "L_sy",
             "k_1*max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
             full,
             "m",
-            f"{REFERENCE} 13.1.2.2",
+            reference=f"{REFERENCE} 13.1.2.2",
         )
-        record(
+        record.given(
             "k_x",
-            "",
             ends.share,
-            "",
-            f"{REFERENCE} 13.1.2.4",
-            "steel needed at the face over that provided",
-            "A_s R",
+            reference=f"{REFERENCE} 13.1.2.4",
+            note="steel needed at the face over that provided",
+            needs="A_s R",
         )
-        record("l_req", "where(k_x > 0, k_h*max(L_sy*k_x, 12*oe), 0)", needed, "m", f"{REFERENCE} 13.1.2.4")
-        record("c", "", ends.cover, "m", note="cover")
-        record(
+        record.step(
+            "l_req",
+            "where(k_x > 0, k_h*max(L_sy*k_x, 12*oe), 0)",
+            needed,
+            "m",
+            reference=f"{REFERENCE} 13.1.2.4",
+        )
+        record.given("c", ends.cover, "m", note="cover")
+        record.given(
             "x_a",
-            "",
             ends.x,
             "m",
-            "",
-            "the thickness: nearer to the edge the bars run on below the column",
-            "l_o h",
+            note="the thickness: nearer to the edge the bars run on below the column",
+            needs="l_o h",
         )
-        record("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
+        record.step("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
     def dowel_anchorage(
@@ -82,21 +82,21 @@ class Anchorage(Punching):
         pressed = np.maximum(ends.share * np.maximum(0.22 * fyk / root, 0.0435 * fyk) * db, 200.0) / 1000
         hooked = np.maximum(0.5 * fyk * db / ((132 - db) / 100 * root), 0.058 * fyk * db) / 2000
         needed: Array = np.where(ends.pulled, np.maximum(pressed, hooked), pressed)
-        record(
+        record.step(
             "l_c",
             f"max(k_d*max(0.22*f_y/{root}, 0.0435*f_y)*1000*oe, 200)/1000",
             pressed,
             "m",
-            f"{REFERENCE} 13.1.5",
+            reference=f"{REFERENCE} 13.1.5",
         )
-        record(
+        record.step(
             "l_h",
             f"max(0.5*f_y*1000*oe/((132 - 1000*oe)/100*{root}), 0.058*f_y*1000*oe)/2000",
             hooked,
             "m",
-            f"{REFERENCE} 13.1.2.6",
+            reference=f"{REFERENCE} 13.1.2.6",
         )
-        record("l_req", "where(pulled > 0, max(l_c, l_h), l_c)", needed, "m")
+        record.step("l_req", "where(pulled > 0, max(l_c, l_h), l_c)", needed, "m")
         return needed
 
     def lap(self, diameter: float, fck: float, fyk: float) -> float:

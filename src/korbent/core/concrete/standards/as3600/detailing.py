@@ -29,20 +29,29 @@ class Detailing(Anchorage):
         """0.19 (D/d)^2 f'ct.f/fsy b d, f'ct.f = 0.6 sqrt(f'c) (section 21, footings; 3.1.1.3)."""
         tension = 0.6 * np.sqrt(fck)
         steel: Array = 0.19 * (h / d) ** 2 * tension / fyk * d * 1e6
-        record("f_ctf", "", tension, "MPa", f"{REFERENCE} 3.1.1.3")
-        record("A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", f"{REFERENCE} section 21")
+        record.given("f_ctf", tension, "MPa", reference=f"{REFERENCE} 3.1.1.3")
+        record.step(
+            "A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", reference=f"{REFERENCE} section 21"
+        )
         return steel
 
     def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
         """The lesser of 2 D and 300 mm (9.5.1)."""
         spacing: Array = np.minimum(2 * h, 0.3)
-        record("s_max", "min(2*h, 0.3)", spacing, "m", f"{REFERENCE} 9.5.1")
+        record.step("s_max", "min(2*h, 0.3)", spacing, "m", reference=f"{REFERENCE} 9.5.1")
         return spacing
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """17.1.3: so that concrete can be placed; the diameter and 25 mm are taken."""
         gap: Array = np.maximum(diameter, 0.025)
-        record("g_min", "max(oe, 0.025)", gap, "m", f"{REFERENCE} 17.1.3", "own choice: diameter, 25 mm")
+        record.step(
+            "g_min",
+            "max(oe, 0.025)",
+            gap,
+            "m",
+            reference=f"{REFERENCE} 17.1.3",
+            note="own choice: diameter, 25 mm",
+        )
         return gap
 
     def band_share(self, long_over_short: Array) -> Array:
@@ -57,27 +66,28 @@ class Detailing(Anchorage):
         note = f"exposure {asked.exposure_as}" + (
             "" if strong else ": the concrete is too weak for it, the next strength is taken"
         )
-        record("c_e", "", base, "m", f"{REFERENCE} table 4.10.3.2", note)
-        record("c_g", "", more, "m", f"{REFERENCE} 4.10.3.5", f"cast against {asked.against}")
+        record.given("c_e", base, "m", reference=f"{REFERENCE} table 4.10.3.2", note=note)
+        record.given(
+            "c_g", more, "m", reference=f"{REFERENCE} 4.10.3.5", note=f"cast against {asked.against}"
+        )
         if not asked.fire:
-            record("c_req", "max(c_e + c_g, oe_l)", cover, "m", f"{REFERENCE} 4.10.2")
+            record.step("c_req", "max(c_e + c_g, oe_l)", cover, "m", reference=f"{REFERENCE} 4.10.2")
             return cover
         axis = FIRE[asked.fire] / 1000
         cover = np.maximum(cover, axis - diameter / 2)
-        record(
+        record.given(
             "a_fi",
-            "",
             axis,
             "m",
-            f"{REFERENCE} table 5.5.2",
-            f"axis distance of bars in slabs, {asked.fire} minutes, one way",
+            reference=f"{REFERENCE} table 5.5.2",
+            note=f"axis distance of bars in slabs, {asked.fire} minutes, one way",
         )
-        record(
+        record.step(
             "c_req",
             "max(max(c_e + c_g, oe_l), a_fi - oe_l/2)",
             cover,
             "m",
-            f"{REFERENCE} 4.10.2, table 5.5.2",
+            reference=f"{REFERENCE} 4.10.2, table 5.5.2",
         )
         return cover
 
@@ -91,10 +101,17 @@ class Detailing(Anchorage):
             0.0,
         )
         spacing = np.where(diameter < 0.0159, 0.2, 0.3)
-        record(
-            "A_s_min", "", least, "mm²/m", f"{REFERENCE} 8.6.3", "12 mm at 200 mm, or 16 mm at 300 mm", "h oe"
+        record.given(
+            "A_s_min",
+            least,
+            "mm²/m",
+            reference=f"{REFERENCE} 8.6.3",
+            note="12 mm at 200 mm, or 16 mm at 300 mm",
+            needs="h oe",
         )
-        record("s_max", "", spacing, "m", f"{REFERENCE} 8.6.3", "by the diameter", "oe")
+        record.given(
+            "s_max", spacing, "m", reference=f"{REFERENCE} 8.6.3", note="by the diameter", needs="oe"
+        )
         return least, spacing
 
     def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
@@ -102,6 +119,8 @@ class Detailing(Anchorage):
         diameter = around.bar
         least = np.where(diameter <= 0.0201, 0.006, np.where(diameter <= 0.0281, 0.010, 0.012))
         spacing = np.minimum(15 * diameter, around.size)
-        record("oe_min", "", least, "m", f"{REFERENCE} table 10.7.4.3", "by the bar", "oe")
-        record("s_max", "min(15*oe, b_min)", spacing, "m", f"{REFERENCE} 10.7.4.3")
+        record.given(
+            "oe_min", least, "m", reference=f"{REFERENCE} table 10.7.4.3", note="by the bar", needs="oe"
+        )
+        record.step("s_max", "min(15*oe, b_min)", spacing, "m", reference=f"{REFERENCE} 10.7.4.3")
         return least, spacing, np.zeros_like(least)

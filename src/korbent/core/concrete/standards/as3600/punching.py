@@ -29,11 +29,18 @@ class Punching(Shear):
         root = np.sqrt(fck)
         f_cv = np.minimum(0.17 * (1 + 2 / long_over_short), 0.34) * root
         strength: Array = 0.7 * f_cv + np.zeros_like(d)
-        record(
-            "beta", "", long_over_short, "", f"{REFERENCE} 9.3.3", "long over short side of the loaded area"
+        record.given(
+            "beta",
+            long_over_short,
+            reference=f"{REFERENCE} 9.3.3",
+            note="long over short side of the loaded area",
         )
-        record("f_cv", "min(0.17*(1 + 2/beta), 0.34)*sqrt(f_c)", f_cv, "MPa", f"{REFERENCE} 9.3.3")
-        record("v_Rd", "0.7*f_cv + 0*d", strength, "MPa", f"{REFERENCE} table 2.2.2", "φ = 0.7")
+        record.step(
+            "f_cv", "min(0.17*(1 + 2/beta), 0.34)*sqrt(f_c)", f_cv, "MPa", reference=f"{REFERENCE} 9.3.3"
+        )
+        record.step(
+            "v_Rd", "0.7*f_cv + 0*d", strength, "MPa", reference=f"{REFERENCE} table 2.2.2", note="φ = 0.7"
+        )
         return strength
 
     def section_demand(
@@ -42,14 +49,14 @@ class Punching(Shear):
         """V/(u d) (1 + u M/(8 V a d)) (9.3.4 (1)), the terms of both directions together, MPa; a: size of the section along the moment."""
         uneven = np.abs(M_x) / (8 * section.size_y * d) + np.abs(M_y) / (8 * section.size_x * d)
         demand: Array = (V / (section.length * d) + uneven / d) / 1000
-        record("a_x", "", section.size_x, "m", note="size of the section along x")
-        record("a_y", "", section.size_y, "m", note="along y")
-        record(
+        record.given("a_x", section.size_x, "m", note="size of the section along x")
+        record.given("a_y", section.size_y, "m", note="along y")
+        record.step(
             "v_Ed",
             "(V_red/(b_o*d) + (abs(M_xu)/(8*a_y*d) + abs(M_yu)/(8*a_x*d))/d)/1000",
             demand,
             "MPa",
-            f"{REFERENCE} 9.3.4",
+            reference=f"{REFERENCE} 9.3.4",
         )
         return demand
 
@@ -74,13 +81,13 @@ class Punching(Shear):
     def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
         """phi 0.1 (1 + 2/beta) sqrt(f'c), at most 0.2 sqrt(f'c) (20.4.3)."""
         strength: Array = 0.6 * np.minimum(0.1 * (1 + 2 / long_over_short), 0.2) * np.sqrt(fck)
-        record("beta", "", long_over_short, "", note="long over short side of the loaded area")
-        record(
+        record.given("beta", long_over_short, note="long over short side of the loaded area")
+        record.step(
             "v_Rd",
             "0.6*min(0.1*(1 + 2/beta), 0.2)*sqrt(f_c)",
             strength,
             "MPa",
-            f"{REFERENCE} 20.4.3",
-            "φ = 0.6",
+            reference=f"{REFERENCE} 20.4.3",
+            note="φ = 0.6",
         )
         return strength

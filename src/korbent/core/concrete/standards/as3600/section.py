@@ -33,11 +33,11 @@ class Section:
         """alpha_2 f'c over the stress block (8.1.3), fsy; the capacity factors come with each check."""
         alpha = max(0.85 - 0.0015 * fck, 0.67)
         fcd, fyd = np.full(special.shape, alpha * fck), np.full(special.shape, fyk)
-        record("f_c", "", fck, "MPa", note="characteristic strength f′c")
-        record("f_y", "", fyk, "MPa", note="reinforcing steel fsy")
-        record("f_yd", "f_y", fyd, "MPa")
-        record("alpha_2", "max(0.85 - 0.0015*f_c, 0.67)", alpha, "", f"{REFERENCE} 8.1.3")
-        record("f_cd", "alpha_2*f_c", fcd, "MPa", f"{REFERENCE} 8.1.3")
+        record.given("f_c", fck, "MPa", note="characteristic strength f′c")
+        record.given("f_y", fyk, "MPa", note="reinforcing steel fsy")
+        record.step("f_yd", "f_y", fyd, "MPa")
+        record.step("alpha_2", "max(0.85 - 0.0015*f_c, 0.67)", alpha, reference=f"{REFERENCE} 8.1.3")
+        record.step("f_cd", "alpha_2*f_c", fcd, "MPa", reference=f"{REFERENCE} 8.1.3")
         return fcd, fyd
 
     def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
@@ -54,7 +54,7 @@ class Section:
     def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
         """12.6: 0.9 f'c sqrt(A_2/A_1), at most 1.8 f'c; phi = 0.6 (table 2.2.2)."""
         strength: Array = 0.6 * 0.9 * fck * spread + 0.0 * fcd
-        record("f_Rd", "0.6*0.9*f_c*k_s", strength, "MPa", f"{REFERENCE} 12.6", "φ = 0.6")
+        record.step("f_Rd", "0.6*0.9*f_c*k_s", strength, "MPa", reference=f"{REFERENCE} 12.6", note="φ = 0.6")
         return strength
 
     def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
@@ -62,15 +62,24 @@ class Section:
         flexure, shear = (
             np.full(special.shape, 0.6 * v) for v in (0.6 * np.sqrt(fck), 0.15 * fck ** (1 / 3))
         )
-        record("f_Rd", "0.6*0.6*sqrt(f_c)", flexure, "MPa", f"{REFERENCE} 20.4.2", "φ = 0.6")
-        record("v_Rd", "0.6*0.15*f_c**(1/3)", shear, "MPa", f"{REFERENCE} 20.4.3", "φ = 0.6")
+        record.step(
+            "f_Rd", "0.6*0.6*sqrt(f_c)", flexure, "MPa", reference=f"{REFERENCE} 20.4.2", note="φ = 0.6"
+        )
+        record.step(
+            "v_Rd", "0.6*0.15*f_c**(1/3)", shear, "MPa", reference=f"{REFERENCE} 20.4.3", note="φ = 0.6"
+        )
         return flexure, shear
 
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
         """h less 50 mm cast on soil (20.4.1)."""
         depth: Array = np.maximum(h - deduction, h / 10)
-        record(
-            "h_p", f"max(h - {deduction}, h/10)", depth, "m", f"{REFERENCE} 20.4.1", "thickness that counts"
+        record.step(
+            "h_p",
+            f"max(h - {deduction}, h/10)",
+            depth,
+            "m",
+            reference=f"{REFERENCE} 20.4.1",
+            note="thickness that counts",
         )
         return depth
 
@@ -80,13 +89,12 @@ class Section:
         """10.3.1: L_e/r at most 22, L_e = 2.2 L (figure 10.5.3), r = 0.3 D, of a circle 0.25 D (10.5.2)."""
         radius = np.where(is_round > 0, 0.25, 0.3)
         found, limit = 2.2 * length / (radius * size), np.full_like(pressed, 22.0)
-        record(
+        record.step(
             "lambda_p",
             "2.2*l_p/(where(k_o > 0, 0.25, 0.3)*b_min)",
             found,
-            "",
-            f"{REFERENCE} 10.5.2",
-            "free at the top",
+            reference=f"{REFERENCE} 10.5.2",
+            note="free at the top",
         )
-        record("lambda_lim", "", limit, "", f"{REFERENCE} 10.3.1")
+        record.given("lambda_lim", limit, reference=f"{REFERENCE} 10.3.1")
         return found, limit

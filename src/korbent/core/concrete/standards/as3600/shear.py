@@ -21,13 +21,13 @@ class Shear(Section):
         root = min(np.sqrt(fck), 8.0)
         k_v = np.minimum(200 / (1000 + 1300 * d), 0.10)
         strength: Array = 0.7 * k_v * root
-        record("k_v", "min(200/(1000 + 1300*d), 0.1)", k_v, "", f"{REFERENCE} 8.2.4.3")
-        record(
+        record.step("k_v", "min(200/(1000 + 1300*d), 0.1)", k_v, reference=f"{REFERENCE} 8.2.4.3")
+        record.step(
             "v_Rd",
             "0.7*k_v*min(sqrt(f_c), 8)",
             strength,
             "MPa",
-            f"{REFERENCE} 8.2.4.1, table 2.2.2",
-            "φ = 0.7",
+            reference=f"{REFERENCE} 8.2.4.1, table 2.2.2",
+            note="φ = 0.7",
         )
         return strength

@@ -45,54 +45,64 @@ class Anchorage(Punching):
         # without tension nothing has to be anchored
         needed = np.where(stress > 1e-4, np.maximum(alpha * by_stress * stress, basic), 0.0)
         there = ends.x - ends.cover
-        record(
+        record.given(
             "x_a",
-            "",
             ends.x,
             "m",
-            f"{REFERENCE} 9.8.2.2(5)",
-            "from the edge: the worst up to the face, bottom bars from h/2, top bars from h on",
-            "l_o h",
+            reference=f"{REFERENCE} 9.8.2.2(5)",
+            note="from the edge: the worst up to the face, bottom bars from h/2, top bars from h on",
+            needs="l_o h",
         )
-        record("e_c", "", self.national.e, "", f"{REFERENCE} 9.8.2.2(3)", "e over the column")
-        record("z_e", "max(l_o + (0.5 - e_c)*c_1 - x_a/2, 0)", z_e, "m", f"{REFERENCE} 9.8.2.2(3)")
-        record("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", f"{REFERENCE} (9.13)")
-        record("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
-        record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1, 8.4.2(2)", "at most that of C60")
-        record("eta_2", "min(1, (0.132 - oe)/0.1)", thick, "", f"{REFERENCE} 8.4.2(2)", "of thick bars")
-        record(
-            "eta_1", "where(h > 0.25, where(z_b > where(h > 0.6, h - 0.3, 0.25), 0.7, 1), 1)", bond, "", f"{REFERENCE} figure 8.2", "bond: good 1, poor 0.7"
+        record.given("e_c", self.national.e, reference=f"{REFERENCE} 9.8.2.2(3)", note="e over the column")
+        record.step(
+            "z_e", "max(l_o + (0.5 - e_c)*c_1 - x_a/2, 0)", z_e, "m", reference=f"{REFERENCE} 9.8.2.2(3)"
+        )
+        record.step("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", reference=f"{REFERENCE} (9.13)")
+        record.step("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
+        record.given(
+            "f_ctm", fctm, "MPa", reference=f"{REFERENCE} table 3.1, 8.4.2(2)", note="at most that of C60"
+        )
+        record.step(
+            "eta_2",
+            "min(1, (0.132 - oe)/0.1)",
+            thick,
+            reference=f"{REFERENCE} 8.4.2(2)",
+            note="of thick bars",
+        )
+        record.step(
+            "eta_1", "where(h > 0.25, where(z_b > where(h > 0.6, h - 0.3, 0.25), 0.7, 1), 1)", bond, reference=f"{REFERENCE} figure 8.2", note="bond: good 1, poor 0.7"
         )  # fmt: skip
-        record("f_bd", "2.25*eta_1*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", f"{REFERENCE} (8.2)")
-        record(
+        record.step("f_bd", "2.25*eta_1*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", reference=f"{REFERENCE} (8.2)")
+        record.given(
             "c_d",
-            "",
             beside,
             "m",
-            f"{REFERENCE} figure 8.3",
-            "half the clear spacing, or the cover",
-            "oe A_s",
+            reference=f"{REFERENCE} figure 8.3",
+            note="half the clear spacing, or the cover",
+            needs="oe A_s",
         )
-        record(
-            "alpha_1", "", alpha, "", f"{REFERENCE} table 8.2", "0.7 with hooks" if self.hooks_always else "0.7 with hooks where c_d > 3 ø", "c_d oe",
+        record.given(
+            "alpha_1", alpha, reference=f"{REFERENCE} table 8.2", note="0.7 with hooks" if self.hooks_always else "0.7 with hooks where c_d > 3 ø", needs="c_d oe",
         )  # fmt: skip
-        record(
+        record.step(
             "sigma_b",
             "sigma_s" if self.least_by_stress else "f_yk/gamma_S",
             least,
             "MPa",
-            f"{REFERENCE} (8.6)",
-            "for the least length",
+            reference=f"{REFERENCE} (8.6)",
+            note="for the least length",
         )
-        record("l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", f"{REFERENCE} (8.6)")
-        record(
+        record.step(
+            "l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", reference=f"{REFERENCE} (8.6)"
+        )
+        record.step(
             "l_req",
             "where(sigma_s > 0.0001, max(alpha_1*oe/4*sigma_s/f_bd, l_min), 0)",
             needed,
             "m",
-            f"{REFERENCE} 8.4.4",
+            reference=f"{REFERENCE} 8.4.4",
         )
-        record("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
+        record.step("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
         return needed, there
 
     def dowel_anchorage(
@@ -104,14 +114,14 @@ class Anchorage(Punching):
         oe, pulled = ends.diameter, ends.pulled
         full = oe / 4 * ends.share * fyk / gamma_s / f_bd
         needed: Array = np.maximum(np.maximum(full * np.where(pulled, 0.7, 1.0), 10 * oe), 0.1)
-        record("f_bd", "", f_bd, "MPa", f"{REFERENCE} (8.2)", "good bond")
-        record("l_rqd", "oe/4*k_d*f_yd/f_bd", full, "m", f"{REFERENCE} (8.3)")
-        record(
+        record.given("f_bd", f_bd, "MPa", reference=f"{REFERENCE} (8.2)", note="good bond")
+        record.step("l_rqd", "oe/4*k_d*f_yd/f_bd", full, "m", reference=f"{REFERENCE} (8.3)")
+        record.step(
             "l_req",
             "max(max(l_rqd*where(pulled > 0, 0.7, 1), 10*oe), 0.1)",
             needed,
             "m",
-            f"{REFERENCE} 8.4.4",
+            reference=f"{REFERENCE} 8.4.4",
         )
         return needed
 

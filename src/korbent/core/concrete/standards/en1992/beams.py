@@ -15,10 +15,19 @@ class Beams(Detailing):
     ) -> Array:
         """The greater of concrete and links (6.2.3(3), z = 0.9 d, cot theta = 1), at most what the struts bear ((6.9), (6.6N))."""
         steel, most = 0.9 * links * fyd, 0.9 * 0.6 * (1 - fck / 250) * fcd / 2
-        record("v_sw", "0.9*rho_w*f_yd", steel, "MPa", f"{REFERENCE} (6.8)", "z = 0.9 d, links at 45°")
-        record("v_max", "0.9*0.6*(1 - f_ck/250)*f_cd/2", most, "MPa", f"{REFERENCE} (6.9), (6.6N)")
+        record.step(
+            "v_sw",
+            "0.9*rho_w*f_yd",
+            steel,
+            "MPa",
+            reference=f"{REFERENCE} (6.8)",
+            note="z = 0.9 d, links at 45°",
+        )
+        record.step(
+            "v_max", "0.9*0.6*(1 - f_ck/250)*f_cd/2", most, "MPa", reference=f"{REFERENCE} (6.9), (6.6N)"
+        )
         strength: Array = np.minimum(np.maximum(steel, concrete), most)
-        record("v_Rd_all", "min(max(v_sw, v_Rd), v_max)", strength, "MPa")
+        record.step("v_Rd_all", "min(max(v_sw, v_Rd), v_max)", strength, "MPa")
         return strength
 
     def least_in_beam(
@@ -26,7 +35,14 @@ class Beams(Detailing):
     ) -> Array:
         """(9.1N), with no relief: the 1.2 times what is needed of 9.2.1.1(1) is for secondary members."""
         least: Array = self.minimum_steel(d, h, fck, fyk, record) + 0.0 * needed
-        record("A_s_least", "A_s_min + 0*A_s_req", least, "mm²/m", f"{REFERENCE} 9.2.1.1(1)", "a main member")
+        record.step(
+            "A_s_least",
+            "A_s_min + 0*A_s_req",
+            least,
+            "mm²/m",
+            reference=f"{REFERENCE} 9.2.1.1(1)",
+            note="a main member",
+        )
         return least
 
     def links_in_beam(
@@ -35,7 +51,7 @@ class Beams(Detailing):
         """(9.5N), (9.6N), (9.8N): every beam has links (9.2.2(5))."""
         ratio = np.full_like(stress, 0.08 * np.sqrt(fck) / fyk)
         along, across = 0.75 * d + 0.0 * stress, np.minimum(0.75 * d, 0.6) + 0.0 * stress
-        record("rho_w_min", "0.08*sqrt(f_ck)/f_yk", ratio, "", f"{REFERENCE} (9.5N)")
-        record("s_w_max", "0.75*d", along, "m", f"{REFERENCE} (9.6N)")
-        record("s_t_max", "min(0.75*d, 0.6)", across, "m", f"{REFERENCE} (9.8N)")
+        record.step("rho_w_min", "0.08*sqrt(f_ck)/f_yk", ratio, reference=f"{REFERENCE} (9.5N)")
+        record.step("s_w_max", "0.75*d", along, "m", reference=f"{REFERENCE} (9.6N)")
+        record.step("s_t_max", "min(0.75*d, 0.6)", across, "m", reference=f"{REFERENCE} (9.8N)")
         return ratio, along, across

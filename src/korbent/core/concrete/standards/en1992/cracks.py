@@ -19,7 +19,7 @@ class Cracks:
         tension = 0.3 * fck ** (2 / 3) if fck <= 50 else 2.12 * np.log(1 + (fck + 8) / 10)
         modulus = 22_000 * ((fck + 8) / 10) ** 0.3
         ratio = STEEL_MODULUS / modulus
-        record("f_ctm", "", tension, "MPa", "EN 1992-1-1 table 3.1")
+        record.given("f_ctm", tension, "MPa", reference="EN 1992-1-1 table 3.1")
         stress, x = steel_stress(at, ratio, record)
         around = np.minimum(np.minimum(2.5 * (at.h - at.d), (at.h - x) / 3), at.h / 2)
         rho = at.steel / (1e6 * around)
@@ -31,24 +31,25 @@ class Cracks:
         apart = np.where(near, 3.4 * cover + 0.425 * 0.8 * 0.5 * at.diameter / rho, 1.3 * (at.h - x))
         width = 1000 * apart * strain
         limit = np.full_like(width, 1000 * settings.crack_width)
-        record("c", "h - d - oe/2", cover, "m", note="cover of these bars")
-        record("h_c", "min(min(2.5*(h - d), (h - x)/3), h/2)", around, "m", "EN 1992-1-1 7.3.2(3)")
-        record("rho_p", "A_s/(1e6*h_c)", rho, "", "EN 1992-1-1 (7.10)")
-        record(
+        record.step("c", "h - d - oe/2", cover, "m", note="cover of these bars")
+        record.step(
+            "h_c", "min(min(2.5*(h - d), (h - x)/3), h/2)", around, "m", reference="EN 1992-1-1 7.3.2(3)"
+        )
+        record.step("rho_p", "A_s/(1e6*h_c)", rho, reference="EN 1992-1-1 (7.10)")
+        record.step(
             "epsilon",
             f"max((sigma_s - 0.4*f_ctm/rho_p*(1 + alpha_e*rho_p))/{STEEL_MODULUS}, 0.6*sigma_s/{STEEL_MODULUS})",
             strain,
-            "",
-            "EN 1992-1-1 (7.9)",
+            reference="EN 1992-1-1 (7.9)",
         )
-        record(
+        record.step(
             "s_r",
             "where(s <= 5*(c + oe/2), 3.4*c + 0.425*0.8*0.5*oe/rho_p, 1.3*(h - x))",
             apart,
             "m",
-            "EN 1992-1-1 (7.11), (7.14)",
+            reference="EN 1992-1-1 (7.11), (7.14)",
         )
-        record("w_k", "1000*s_r*epsilon", width, "mm", "EN 1992-1-1 (7.8)", "crack width")
-        record("w_max", "", limit, "mm", "EN 1992-1-1 table 7.1N", "limit")
-        record("r_c", "w_k/w_max", width / limit)
+        record.step("w_k", "1000*s_r*epsilon", width, "mm", reference="EN 1992-1-1 (7.8)", note="crack width")
+        record.given("w_max", limit, "mm", reference="EN 1992-1-1 table 7.1N", note="limit")
+        record.step("r_c", "w_k/w_max", width / limit)
         return width, limit

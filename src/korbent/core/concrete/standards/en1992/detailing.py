@@ -50,22 +50,31 @@ class Detailing(Anchorage):
         """9.2.1.1(1) as 9.3.1.1(1) has it for slabs."""
         fctm = mean_tension(fck)
         steel: Array = np.maximum(0.26 * fctm / fyk, 0.0013) * d * 1e6
-        record("f_ctm", "", fctm, "MPa", f"{REFERENCE} table 3.1")
-        record("A_s_min", "max(0.26*f_ctm/f_yk, 0.0013)*d*1e6", steel, "mm²/m", f"{REFERENCE} (9.1N)")
+        record.given("f_ctm", fctm, "MPa", reference=f"{REFERENCE} table 3.1")
+        record.step(
+            "A_s_min", "max(0.26*f_ctm/f_yk, 0.0013)*d*1e6", steel, "mm²/m", reference=f"{REFERENCE} (9.1N)"
+        )
         return steel
 
     def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
         """2h, at most 250 mm: principal bars where the load is concentrated and the moment is greatest, as below a column (9.3.1.1(3))."""
         spacing: Array = np.minimum(2 * h, 0.25)
-        record(
-            "s_max", "min(2*h, 0.25)", spacing, "m", f"{REFERENCE} 9.3.1.1(3)", "below a concentrated load"
+        record.step(
+            "s_max",
+            "min(2*h, 0.25)",
+            spacing,
+            "m",
+            reference=f"{REFERENCE} 9.3.1.1(3)",
+            note="below a concentrated load",
         )
         return spacing
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """8.2(2): the diameter, 20 mm, 5 mm more than the aggregate of 16 mm."""
         gap: Array = np.maximum(diameter, 0.021)
-        record("g_min", "max(oe, 0.021)", gap, "m", f"{REFERENCE} 8.2(2)", "aggregate 16 mm")
+        record.step(
+            "g_min", "max(oe, 0.021)", gap, "m", reference=f"{REFERENCE} 8.2(2)", note="aggregate 16 mm"
+        )
         return gap
 
     def band_share(self, long_over_short: Array) -> Array:
@@ -82,36 +91,44 @@ class Detailing(Anchorage):
         durable, structural = durability(asked.exposure_en, asked.fck, asked.life)
         bond = np.maximum(np.maximum(diameter, durable), 0.010)
         cover: Array = np.maximum(bond + asked.tolerance, ground)
-        record("k_g", "", ground, "m", f"{REFERENCE} 4.4.1.3(4)", f"cast against {asked.against}")
+        record.given(
+            "k_g", ground, "m", reference=f"{REFERENCE} 4.4.1.3(4)", note=f"cast against {asked.against}"
+        )
         if asked.exposure_en:
-            record(
+            record.given(
                 "S_c",
-                "",
                 structural,
-                "",
-                f"{REFERENCE} table 4.3N",
-                f"structural class for {asked.life:g} years",
+                reference=f"{REFERENCE} table 4.3N",
+                note=f"structural class for {asked.life:g} years",
             )
         what = f"exposure {asked.exposure_en}" if asked.exposure_en else "no exposure class is given"
-        record("c_dur", "", durable, "m", f"{REFERENCE} table 4.4N" if asked.exposure_en else "", what)
-        record(
-            "c_min", "max(max(oe_l, c_dur), 0.01)", bond, "m", f"{REFERENCE} (4.2)", "bond, durability, 10 mm"
+        record.given(
+            "c_dur", durable, "m", reference=f"{REFERENCE} table 4.4N" if asked.exposure_en else "", note=what
+        )
+        record.step(
+            "c_min",
+            "max(max(oe_l, c_dur), 0.01)",
+            bond,
+            "m",
+            reference=f"{REFERENCE} (4.2)",
+            note="bond, durability, 10 mm",
         )
         if not asked.fire:
-            record("c_req", f"max(c_min + {asked.tolerance}, k_g)", cover, "m", f"{REFERENCE} (4.1)")
+            record.step(
+                "c_req", f"max(c_min + {asked.tolerance}, k_g)", cover, "m", reference=f"{REFERENCE} (4.1)"
+            )
             return cover
         axis = FIRE[asked.fire] / 1000
         cover = np.maximum(cover, axis - diameter / 2)
-        record(
+        record.given(
             "a_fi",
-            "",
             axis,
             "m",
-            "EN 1992-1-2 table 5.8",
-            f"axis distance of bars in slabs, {asked.fire} minutes, one way",
+            reference="EN 1992-1-2 table 5.8",
+            note=f"axis distance of bars in slabs, {asked.fire} minutes, one way",
         )
-        record(
-            "c_req", f"max(max(c_min + {asked.tolerance}, k_g), a_fi - oe_l/2)", cover, "m", f"{REFERENCE} (4.1), EN 1992-1-2 table 5.8"
+        record.step(
+            "c_req", f"max(max(c_min + {asked.tolerance}, k_g), a_fi - oe_l/2)", cover, "m", reference=f"{REFERENCE} (4.1), EN 1992-1-2 table 5.8"
         )  # fmt: skip
         return cover
 
@@ -125,15 +142,15 @@ class Detailing(Anchorage):
         thick = 2.5 * (cover + diameter / 2)
         least = np.where(h >= 1.0, 0.5 * mean_tension(fck) * thick * 1e6 / fyk, 0.0)
         spacing = np.full_like(h, 0.35)
-        record("h_c", "", thick, "m", f"{REFERENCE} figure 7.1", "2.5 (c + ø/2)", "oe")
-        record(
+        record.given("h_c", thick, "m", reference=f"{REFERENCE} figure 7.1", note="2.5 (c + ø/2)", needs="oe")
+        record.step(
             "A_s_min",
             f"where(h >= 1, 0.5*{mean_tension(fck)}*h_c*1e6/{fyk}, 0)",
             least,
             "mm²/m",
-            f"{REFERENCE} 7.3.3(3), (7.1)",
+            reference=f"{REFERENCE} 7.3.3(3), (7.1)",
         )
-        record("s_max", "", spacing, "m", f"{REFERENCE} 9.7(1)")
+        record.given("s_max", spacing, "m", reference=f"{REFERENCE} 9.7(1)")
         return least, spacing
 
     def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
@@ -141,6 +158,8 @@ class Detailing(Anchorage):
         (9.5.3(4))."""
         least = np.maximum(around.bar / 4, 0.006)
         spacing = 0.6 * np.minimum(np.minimum(20 * around.bar, around.size), 0.4)
-        record("oe_min", "max(oe/4, 0.006)", least, "m", f"{REFERENCE} 9.5.3(1)")
-        record("s_max", "0.6*min(min(20*oe, b_min), 0.4)", spacing, "m", f"{REFERENCE} 9.5.3(3), (4)")
+        record.step("oe_min", "max(oe/4, 0.006)", least, "m", reference=f"{REFERENCE} 9.5.3(1)")
+        record.step(
+            "s_max", "0.6*min(min(20*oe, b_min), 0.4)", spacing, "m", reference=f"{REFERENCE} 9.5.3(3), (4)"
+        )
         return least, spacing, np.zeros_like(least)

@@ -16,15 +16,21 @@ class Punching(Shear):
         """Punching within 2d of the loaded area (6.4.4(2), equation 6.50)."""
         basic, least = self._basic(d, fck, steel_ratio, special, record)
         strength: Array = np.maximum(basic, least) * 2 * d / a
-        record("v_Rd", "max(v_c, v_min)*2*d/a", strength, "MPa", f"{REFERENCE} (6.50)")
+        record.step("v_Rd", "max(v_c, v_min)*2*d/a", strength, "MPa", reference=f"{REFERENCE} (6.50)")
         return strength
 
     def face_strength(self, fck: float, fcd: Array, record: Recorder) -> Array:
         """0.4 nu f_cd (6.4.5(3) as amended by A1:2014), nu by (6.6N)."""
         nu = 0.6 * (1 - fck / 250.0)
         strength: Array = self.national.face * nu * fcd
-        record("nu", "0.6*(1 - f_ck/250)", nu, "", f"{REFERENCE} (6.6N)")
-        record("v_Rd_max", f"{self.national.face}*nu*f_cd", strength, "MPa", f"{REFERENCE} 6.4.5(3), A1:2014")
+        record.step("nu", "0.6*(1 - f_ck/250)", nu, reference=f"{REFERENCE} (6.6N)")
+        record.step(
+            "v_Rd_max",
+            f"{self.national.face}*nu*f_cd",
+            strength,
+            "MPa",
+            reference=f"{REFERENCE} 6.4.5(3), A1:2014",
+        )
         return strength
 
     def search_distances(self, d: Array) -> Array:

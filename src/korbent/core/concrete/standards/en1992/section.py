@@ -58,13 +58,13 @@ class Section:
         gamma_c, gamma_s = self._gammas(special)
         alpha_cc = self.national.alpha_cc
         fcd, fyd = alpha_cc * fck / gamma_c, fyk / gamma_s
-        record("f_ck", "", fck, "MPa", note="concrete")
-        record("f_yk", "", fyk, "MPa", note="reinforcing steel")
-        record("alpha_cc", "", alpha_cc, "", f"{REFERENCE} 3.1.6(1)")
-        record("gamma_C", "", gamma_c, "", f"{REFERENCE} 2.4.2.4")
-        record("gamma_S", "", gamma_s, "", f"{REFERENCE} 2.4.2.4")
-        record("f_cd", "alpha_cc*f_ck/gamma_C", fcd, "MPa", f"{REFERENCE} (3.15)")
-        record("f_yd", "f_yk/gamma_S", fyd, "MPa", f"{REFERENCE} 3.2.7")
+        record.given("f_ck", fck, "MPa", note="concrete")
+        record.given("f_yk", fyk, "MPa", note="reinforcing steel")
+        record.given("alpha_cc", alpha_cc, reference=f"{REFERENCE} 3.1.6(1)")
+        record.given("gamma_C", gamma_c, reference=f"{REFERENCE} 2.4.2.4")
+        record.given("gamma_S", gamma_s, reference=f"{REFERENCE} 2.4.2.4")
+        record.step("f_cd", "alpha_cc*f_ck/gamma_C", fcd, "MPa", reference=f"{REFERENCE} (3.15)")
+        record.step("f_yd", "f_yk/gamma_S", fyd, "MPa", reference=f"{REFERENCE} 3.2.7")
         return fcd, fyd
 
     def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
@@ -88,7 +88,7 @@ class Section:
     def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
         """(6.63): f_cd sqrt(A_c1/A_c0), at most 3 f_cd; the areas alike in shape, so that the root is the ratio of their sizes."""
         strength: Array = fcd * spread
-        record("f_Rd", "f_cd*k_s", strength, "MPa", f"{REFERENCE} (6.63)")
+        record.step("f_Rd", "f_cd*k_s", strength, "MPa", reference=f"{REFERENCE} (6.63)")
         return strength
 
     def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
@@ -96,17 +96,28 @@ class Section:
         gamma_c, _ = self._gammas(special)
         own = self.national
         f_ctd = own.alpha_ct * 0.7 * mean_tension(fck) / gamma_c
-        record("f_ctm", "", mean_tension(fck), "MPa", f"{REFERENCE} table 3.1")
-        record("gamma_C", "", gamma_c, "", f"{REFERENCE} 2.4.2.4")
-        record("f_ctd", f"{own.alpha_ct}*0.7*f_ctm/gamma_C", f_ctd, "MPa", f"{REFERENCE} 12.3.1(1)")
-        record("f_Rd", "f_ctd", f_ctd, "MPa", f"{REFERENCE} 12.9.3, AC:2010", "bending")
-        record("v_Rd", "f_ctd/1.5", f_ctd / 1.5, "MPa", f"{REFERENCE} 12.6.3", "shear, mean over the section")
+        record.given("f_ctm", mean_tension(fck), "MPa", reference=f"{REFERENCE} table 3.1")
+        record.given("gamma_C", gamma_c, reference=f"{REFERENCE} 2.4.2.4")
+        record.step(
+            "f_ctd", f"{own.alpha_ct}*0.7*f_ctm/gamma_C", f_ctd, "MPa", reference=f"{REFERENCE} 12.3.1(1)"
+        )
+        record.step("f_Rd", "f_ctd", f_ctd, "MPa", reference=f"{REFERENCE} 12.9.3, AC:2010", note="bending")
+        record.step(
+            "v_Rd",
+            "f_ctd/1.5",
+            f_ctd / 1.5,
+            "MPa",
+            reference=f"{REFERENCE} 12.6.3",
+            note="shear, mean over the section",
+        )
         return f_ctd, f_ctd / 1.5
 
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
         """0.85 h (12.9.3(1), equation 12.13)."""
         depth: Array = 0.85 * h
-        record("h_p", "0.85*h", depth, "m", f"{REFERENCE} (12.13)", "thickness that counts")
+        record.step(
+            "h_p", "0.85*h", depth, "m", reference=f"{REFERENCE} (12.13)", note="thickness that counts"
+        )
         return depth
 
     def slenderness(
@@ -115,14 +126,13 @@ class Section:
         """5.8.3: l_0 = 2 l, lambda = l_0/i (i a quarter of a diameter); limit 20 A B C/sqrt(n) with A = 0.7, B = 1.1, C = 0.7."""
         radii = np.where(is_round > 0, 4.0, np.sqrt(12))
         found, limit = 2 * length * radii / size, 20 * 0.7 * 1.1 * 0.7 / np.sqrt(pressed)
-        record("n", "", pressed, "", f"{REFERENCE} 5.8.3.1", "N_Ed over A_c f_cd", "N_Ed")
-        record(
+        record.given("n", pressed, reference=f"{REFERENCE} 5.8.3.1", note="N_Ed over A_c f_cd", needs="N_Ed")
+        record.step(
             "lambda_p",
             "2*l_p*where(k_o > 0, 4, sqrt(12))/b_min",
             found,
-            "",
-            f"{REFERENCE} (5.14)",
-            "free at the top",
+            reference=f"{REFERENCE} (5.14)",
+            note="free at the top",
         )
-        record("lambda_lim", "20*0.7*1.1*0.7/sqrt(n)", limit, "", f"{REFERENCE} (5.13N)")
+        record.step("lambda_lim", "20*0.7*1.1*0.7/sqrt(n)", limit, reference=f"{REFERENCE} (5.13N)")
         return found, limit

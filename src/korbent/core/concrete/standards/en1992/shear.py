@@ -23,10 +23,18 @@ class Shear(Section):
         rho = np.minimum(steel_ratio, 0.02)
         basic = own.shear / gamma_c * k * (100 * rho * fck) ** (1 / 3)
         least = own.shear_least * k**1.5 * fck**0.5
-        record("k", "min(1 + sqrt(0.2/d), 2)", k, "", f"{REFERENCE} 6.2.2(1)")
-        record("rho", "min(rho_l, 0.02)", rho, "", f"{REFERENCE} 6.2.2(1)")
-        record("v_c", f"{own.shear}/gamma_C*k*(100*rho*f_ck)**(1/3)", basic, "MPa", f"{REFERENCE} (6.2a)")
-        record("v_min", f"{own.shear_least}*k**1.5*f_ck**0.5", least, "MPa", f"{REFERENCE} (6.3N)")
+        record.step("k", "min(1 + sqrt(0.2/d), 2)", k, reference=f"{REFERENCE} 6.2.2(1)")
+        record.step("rho", "min(rho_l, 0.02)", rho, reference=f"{REFERENCE} 6.2.2(1)")
+        record.step(
+            "v_c",
+            f"{own.shear}/gamma_C*k*(100*rho*f_ck)**(1/3)",
+            basic,
+            "MPa",
+            reference=f"{REFERENCE} (6.2a)",
+        )
+        record.step(
+            "v_min", f"{own.shear_least}*k**1.5*f_ck**0.5", least, "MPa", reference=f"{REFERENCE} (6.3N)"
+        )
         return basic, least
 
     def shear_strength(
@@ -35,5 +43,5 @@ class Shear(Section):
         """One-way shear without links (6.2.2(1))."""
         basic, least = self._basic(d, fck, steel_ratio, special, record)
         strength: Array = np.maximum(basic, least)
-        record("v_Rd", "max(v_c, v_min)", strength, "MPa", f"{REFERENCE} (6.2)")
+        record.step("v_Rd", "max(v_c, v_min)", strength, "MPa", reference=f"{REFERENCE} (6.2)")
         return strength
