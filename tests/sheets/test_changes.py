@@ -8,7 +8,9 @@ import pytest
 from korbent.core.evaluate import evaluate
 from korbent.core.explain.changes import changes
 from korbent.core.model import Bars, Project, edited
+from korbent.core.model.actions import Anchors
 from korbent.core.model.foundations import Dowels
+from korbent.core.model.site import Range
 from korbent.demo import DEMOS, lindmere
 from korbent.sheets.changes import changes_grid, changes_text, changes_values
 
@@ -22,11 +24,22 @@ def loaded(project: Project, column: str, share: float) -> Project:
     return project.replaced(actions=project.actions.replaced(load_points=points))
 
 
+def column(project: Project, **values: object) -> Project:
+    """The column on P7 with other values."""
+    name = project.pad("P7").load_point
+    points = tuple(p.replaced(**values) if p.name == name else p for p in project.actions.load_points)
+    return project.replaced(actions=project.actions.replaced(load_points=points))
+
+
+ANCHORED = {"plate_x": 0.5, "plate_y": 0.5, "anchors": Anchors(apart_x=0.3, apart_y=0.3, depth=0.4)}
+
 EDITS: dict[str, tuple[Callable[[Project], Project], str, str]] = {
     "width": (lambda p: edited(p, ("pads", "P7", "width"), 2.7), "sizes", "B 2.50 → 2.70 m"),
     "level": (lambda p: edited(p, ("pads", "P7", "level"), p.pad("P7").level - 0.2), "sizes", "underside 2.00 → 1.80 m"),
     "bars": (lambda p: edited(p, ("pads", "P7", "reinforcement", "bottom_y"), Bars(diameter=0.02, spacing=0.2)), "bars", "bottom y ø16 at 175 → ø20 at 200"),
     "dowels": (lambda p: edited(p, ("pads", "P7", "dowels"), Dowels(number=12)), "bars", "other dowels"),
+    "column": (lambda p: column(p, size_x=0.5, size_y=0.45), "sizes", "→ 0.50 × 0.45 m"),
+    "anchors": (lambda p: column(p, **ANCHORED), "sizes", "anchors of "),
     "load": (lambda p: loaded(p, p.pad("P7").load_point, 1.1), "loads", "(+10 %)"),
     "soil": (lambda p: edited(p, ("ground", "soils", "Silty sand", "friction_angle"), 31.0), "ground", "Silty sand friction angle: 32.5 → 31"),
 }  # fmt: skip
@@ -80,6 +93,26 @@ def test_new_and_gone_bases_and_straps() -> None:
     assert (back["P7"].kind, back["S1"].kind) == ("gone", "gone")
     assert "P7" not in changes(whole, without).clouded
     assert {"P7", "P8"} <= set(changes(without, whole).clouded)
+
+
+def test_how_a_strap_may_grow_is_nothing_that_is_built_and_what_a_raft_rests_on_is() -> None:
+    project = lindmere()
+    strap = project.straps[0]
+    ranged = project.replaced(straps=(strap.replaced(ranges={"depth": Range(high=1.0)}, type="A"),))
+    assert changes(project, ranged).bases == ()
+    raft = project.pad("R1")
+    assert raft.plate is not None
+
+    def on(**plate: object) -> Project:
+        new = raft.replaced(plate=raft.plate.replaced(**plate))  # type: ignore[union-attr]
+        return project.replaced(pads=tuple(new if p is raft else p for p in project.pads))
+
+    for plate, said in (
+        ({"greatest": 300.0}, "other springs below the raft"),
+        ({"subgrade": 9e3}, "other springs below the raft"),
+    ):
+        (own,) = (b for b in changes(project, on(**plate)).bases if b.base == "R1")
+        assert own.sizes == (said,)
 
 
 def test_what_holds_for_all_is_said_once(demo: Project) -> None:

@@ -8,9 +8,10 @@ from korbent.core.concrete.bar_text import words
 from korbent.core.evaluate import Results, evaluate
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import strata_of
+from korbent.core.model.actions import LoadPoint
 from korbent.core.model.base import BOOKKEEPING
 from korbent.core.model.differences import differences
-from korbent.core.model.foundations import FACES, Pad, Plate
+from korbent.core.model.foundations import FACES, Pad, Plate, Strap
 from korbent.core.model.project import Project
 from korbent.core.units import Showing, length_text, show, show_length, shown_unit, sizes_text
 
@@ -179,13 +180,40 @@ def _sizes(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ..
         found.append(f"moved to {show_length(point.x, u)}, {show_length(point.y, u)} {unit}")
     if was.load_point != now.load_point:
         found.append(f"under {was.load_point} → under {now.load_point}")
+    for name in now.carries:
+        if name in was.carries and name in known:
+            found += _columns(known[name], after.load_point(name), u)
     if was.openings != now.openings:
         found.append("other openings")
     if (was.pedestal is None) != (now.pedestal is None) or was.pedestals != now.pedestals or _pedestal(was) != _pedestal(now):  # fmt: skip
         found.append("another pedestal")
     if _plate(was.plate) != _plate(now.plate):
         found.append("other parts, ribs or openings of the raft")
+    if was.plate and now.plate and _rests(was.plate) != _rests(now.plate):
+        on = {"springs": "springs", "layers": "the strata"}
+        a, b = on[was.plate.ground], on[now.plate.ground]
+        found.append(f"rests on {a} → {b}" if a != b else f"other {a} below the raft")
     return tuple(found)
+
+
+def _columns(was: LoadPoint, now: LoadPoint, u: Showing) -> list[str]:
+    """What stands on the base: sizes of the column, of its base plate, its anchors."""
+    found = []
+    sizes = [(p.size_x, p.size_y) for p in (was, now)]
+    if max(abs(a - b) for a, b in zip(*sizes)) > 5e-4:
+        found.append(f"{now.name} {sizes_text(sizes[0], u, unit=False)} → {sizes_text(sizes[1], u)}")
+    if (was.plate_x, was.plate_y) != (now.plate_x, now.plate_y):
+        found.append(f"another base plate below {now.name}")
+    if was.anchors != now.anchors:
+        what = "no anchors" if now.anchors is None else "anchors" if was.anchors is None else "other anchors"
+        found.append(f"{what} of {now.name}")
+    return found
+
+
+def _rests(plate: Plate) -> tuple[Any, ...]:
+    """What the raft rests on, as far as it counts."""
+    springs = (plate.subgrade, plate.zones) if plate.ground == "springs" else ()
+    return plate.ground, plate.greatest, plate.lifts, *springs
 
 
 def _pedestal(pad: Pad) -> tuple[Any, ...]:
@@ -238,6 +266,11 @@ def _ratio(check: CheckResult) -> str:
     return "–" if check.ratio is None else f"{check.ratio:.2f}"
 
 
+def _beam(strap: Strap) -> Strap:
+    """Of a strap what is built: not how it may grow, nor which others are alike."""
+    return strap.replaced(ranges={}, type=None)
+
+
 def _straps(before: Project, after: Project) -> list[BaseChange]:
     was, now = {s.name: s for s in before.straps}, {s.name: s for s in after.straps}
     u = after.showing
@@ -247,7 +280,7 @@ def _straps(before: Project, after: Project) -> list[BaseChange]:
         size = f"{sizes_text((strap.width, strap.depth), u)} between {strap.edge} and {strap.inner}"
         if name not in was or name not in now:
             found.append(BaseChange(name, "new" if name in now else "gone", sizes=(size,)))
-        elif was[name] != now[name]:
+        elif _beam(was[name]) != _beam(strap):
             old = was[name]
             sizes = [
                 f"{said} {length_text(getattr(old, f), u, False)} → {length_text(getattr(strap, f), u)}"
