@@ -220,7 +220,7 @@ def _words(field: Field, units: Showing) -> tuple[str, ...]:
     low, high = (_shown(float(v), field.unit, units) for v in (known.min(), known.max()))
     return (
         f"{field.what} · {field.situation}", f"from {low} to {high} {_unit(field.unit, units)}",
-        f"{field.unknowns} unknowns, out of balance {field.residual:.0e}",
+        f"{field.unknowns} unknowns, moments to about {100 * field.error:.1f} %, out of balance {field.residual:.0e}",
     )  # fmt: skip
 
 

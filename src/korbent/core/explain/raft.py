@@ -48,6 +48,8 @@ class Field:
     """Steel that there is, where steel is asked for."""
     unknowns: int
     residual: float
+    error: float
+    """Estimated, of the moments in the mean, as a share; the greatest of all situations."""
 
     def at(self, x: float, y: float) -> float | None:
         """The value at a point, None off the raft."""
@@ -127,7 +129,7 @@ def _field(found: SolvedRaft, name: str, situation: str, values: Array, provided
     used = found.mesh.seen.reshape(grid)
     return Field(
         name, unit, what, situation, found.mesh.lines_x, found.mesh.lines_y, np.where(used, values.reshape(grid), np.nan),
-        None if provided is None else provided.reshape(grid), found.plate.count, found.solution.residual,
+        None if provided is None else provided.reshape(grid), found.plate.count, found.solution.residual, float(found.moment_error.max()),
     )  # fmt: skip
 
 

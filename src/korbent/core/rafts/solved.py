@@ -13,7 +13,7 @@ from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import Mesh
 from korbent.core.plates.outline_mesh import UnmeshedError
-from korbent.core.plates.recover import Fields, fields_of
+from korbent.core.plates.recover import Fields, fields_of, moment_error
 from korbent.core.plates.solve import PlateOnSprings, Solution, UnsolvedError, together
 from korbent.core.rafts.layered import Layered
 from korbent.core.rafts.on_strata import at_once_below, layered_below
@@ -65,6 +65,11 @@ class SolvedRaft:
         """Unknowns of which the stiffness of the plate makes its forces: those of softer concrete in proportion, (nodes x 3, situations)."""
         found: Array = self.solution.unknowns * self.softened
         return found
+
+    @cached_property
+    def moment_error(self) -> Array:
+        """Estimated error of the moments in the mean, as a share, (situations,)."""
+        return moment_error(self.plate, replace(self.solution, unknowns=self.bending))
 
     @cached_property
     def pressure(self) -> Array:
