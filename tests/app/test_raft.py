@@ -301,7 +301,7 @@ def test_it_is_put_on_the_strata_and_back(window: MainWindow, qtbot: QtBot) -> N
     assert "pressure over settlement" in texts(panel.field.drawing)
     # in US units a stiffness per volume is no unit weight
     session.edit(("units",), "us")
-    assert "ksf/ft" in texts(panel.field.drawing)
+    assert "pci" in texts(panel.field.drawing)
     session.undo()
     table.refresh()
     assert table.text(0, column) == "the strata"

@@ -123,7 +123,13 @@ def test_columns_and_bubbles_are_blocks_with_their_names(file: tuple[Project, Pa
     inserts = ezdxf.readfile(path).modelspace().query("INSERT")
     square = {p.name for p in project.actions.load_points if not p.is_round}
     assert {keyed(i).partition(":")[2] for i in inserts if keyed(i).startswith("point:")} == square
+    size = 12 / FOOT if project.units == "us" else 1000
+    sizes = {
+        f"COLUMN {round(size * p.size_x)} x {round(size * p.size_y)}" for p in project.actions.load_points
+    }
     for insert in (i for i in inserts if keyed(i).startswith("point:")):
+        if project.units != "us":  # faces of columns seen askew are no columns
+            assert insert.dxf.name in sizes
         assert insert.get_attrib_text("NAME") == keyed(insert).partition(":")[2]
     assert {i.get_attrib_text("LABEL") for i in inserts if i.dxf.name == "GRID BUBBLE"} >= {"A"}
 

@@ -204,6 +204,20 @@ def _colour(token: str) -> int:
     return int(PRINT.resolved(token)[1:], 16)
 
 
+def _is_rectangle(points: list[Point]) -> bool:
+    """Four right angles: a column seen from above, not a face of one seen askew."""
+    if len(points) != 4:
+        return False
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = points
+    sides = (bx - ax, by - ay), (cx - bx, cy - by)
+    upright = abs(sides[0][0] * sides[1][0] + sides[0][1] * sides[1][1]) < 1e-6 * math.hypot(
+        *sides[0]
+    ) * math.hypot(*sides[1])
+    return upright and math.dist((ax + cx, ay + cy), (bx + dx, by + dy)) < 1e-6 * math.dist(
+        points[0], points[2]
+    )
+
+
 class _Writer:
     """Writes the shapes of one drawing into a layout; ``each``: units of the file to a m of the drawing; moved by ``shift``."""
 
@@ -260,7 +274,7 @@ class _Writer:
 
     def _polygon(self, shape: Polygon) -> None:
         points = [self.at(p) for p in shape.points]
-        if shape.key.startswith("point:") and len(points) == 4:
+        if shape.key.startswith("point:") and _is_rectangle(points):
             self._column(shape, points)
             return
         fill = shape.fill or ("soft" if shape.hatch else None)
