@@ -222,3 +222,35 @@ def test_warm_is_cold_when_a_date_or_a_load_beside_changes() -> None:
     slopes = [evaluate(p).pads[0].check("raft-slope").ratio for p in (first, other, first)]
     assert slopes[0] == slopes[2]
     assert slopes[0] != pytest.approx(slopes[1], rel=1e-6)
+
+
+def test_a_step_in_which_it_floats_presses_nothing_and_is_named() -> None:
+    """More pulls at it than it weighs; later its columns hold it down."""
+    project = on_clay((step("start", 0), step("hoist", 100, G=-0.5), step("all", 300, G=1.0)))
+    found = lasting(project)
+    assert "nothing holds it down in hoist: it presses nothing then" in found.source
+    later = raft_at(bench_of(project), project, 400.0)
+    assert isinstance(later, SolvedRaft)
+    assert later.solution.residual < 1e-8
+    lifted = raft_at(bench_of(project), project, 200.0)
+    assert isinstance(lifted, str)
+    assert "floats" in lifted
+
+
+@pytest.mark.long
+def test_steps_of_a_thin_raft_end_close() -> None:
+    """Cells that were pressed more the time before count as preloaded: that swings, and must come to rest."""
+    project = on_clay((step("start", 0), step("slab", 100, G=0.01), step("all", 300, G=1.0)))
+    thin = project.replaced(pads=(project.pads[0].replaced(thickness=0.3),))
+    text = lasting(thin).source
+    assert float(text.split("followed, to ")[1].split(" %")[0]) <= 0.2
+
+
+def test_a_step_that_the_ground_does_not_bear_is_named() -> None:
+    project = on_clay((step("start", 0), step("too much", 100, G=3.0), step("all", 300, G=1.0)))
+    pad = project.pads[0]
+    assert pad.plate is not None
+    held = project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(greatest=130.0)),))
+    found = solved_raft(bench_of(held), held, "settlement long")
+    assert isinstance(found, str)
+    assert "in the construction step too much" in found

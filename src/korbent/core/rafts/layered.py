@@ -14,7 +14,7 @@ from korbent.core.actions.steps import timeline
 from korbent.core.bench import Bench
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import GridMesh, Mesh
-from korbent.core.plates.solve import PlateOnSprings
+from korbent.core.plates.solve import PlateOnSprings, UnsolvedError, YieldedError
 from korbent.core.settlement.at_places import Pressure, added_at
 from korbent.core.settlement.beside import needs_angle
 from korbent.core.settlement.column import Column, column_of
@@ -27,6 +27,8 @@ from korbent.core.working import Array
 ALONG = 12
 """Cells along each side, finer to the edges, where the pressure rises."""
 ROUNDS = 40
+PASSES = 8
+"""How often the construction steps are looked at again."""
 CLOSE = 2e-3
 """Greatest difference of plate and ground over the mean settlement that is good enough."""
 MIXED, KEPT = 0.7, 6
@@ -102,6 +104,7 @@ class Steps:
     """As of :class:`Strata`, (steps, cells)."""
     acts: Array
     """From this step on the raft presses, (steps,)."""
+    names: tuple[str, ...]
     beside: Array
     """(steps, cells, levels)."""
     beside_angle: Array
@@ -233,8 +236,9 @@ def strata_of(
         ]  # fmt: skip
 
     rows = slice(len(added) - len(line), None)
+    names = tuple(step.name for step in line.steps)
     history = Steps(
-        steps[0], steps[1], added[rows], around[rows], staged, lambda columns: remember(project, columns)
+        *steps, names, added[rows], around[rows], staged, lambda columns: remember(project, columns)
     )
     return Strata(column, stress, angle, beside + changes[-1], beside_angle, before, settled, history)
 
@@ -269,6 +273,8 @@ class Layered:
     """Effective pressure of the cells after each construction step, (steps, cells), where they were followed."""
     coupled: str = ""
     """With which other rafts it was found by turns."""
+    afloat: tuple[str, ...] = ()
+    """Construction steps in which nothing holds the raft down: it presses nothing then."""
     moved: float = 0.0
     """By how much the settlements still changed when the steps were looked at again, over their mean."""
 
@@ -285,6 +291,8 @@ class Layered:
             text += (
                 f"; {n} construction {'step' if n == 1 else 'steps'} followed, to {100 * self.moved:.1f} %"
             )
+        if self.afloat:
+            text += f"; nothing holds it down in {', '.join(self.afloat)}: it presses nothing then"
         return text + ("; in places the ground hardly settles or heaves" if self.stiffest else "")
 
 
@@ -305,31 +313,50 @@ def layered(
     start = np.log(np.full(len(cells.x), float(plate.k.mean())) if known is None else known)
     if stages is None or strata.steps is None:
         return _by_turns(plate, loads, cells, strata, lifts, most, start)[0]
-    pressures = _in_steps(plate, stages, cells, strata, lifts, most)
-    strata, rounds = strata.after(pressures), 0
+    pressures, _ = _in_steps(plate, stages, cells, strata, lifts, most)
+    strata, rounds, passes = strata.after(pressures), 0, 0
     while True:
         found, start, pressure = _by_turns(plate, loads, cells, strata, lifts, most, start)
-        rounds += found.rounds
-        pressures = _in_steps(plate.on(found.k), stages, cells, strata, lifts, most)
+        rounds, passes = rounds + found.rounds, passes + 1
+        new, afloat = _in_steps(plate.on(found.k), stages, cells, strata, lifts, most)
+        # half-way from the second time on: a cell that was pressed more the time before counts as preloaded, and so swings
+        pressures = new if passes == 1 else (pressures + new) / 2
         following = strata.after(pressures)
         before, now = strata.settlement(pressure), following.settlement(pressure)
         moved = float(np.abs(now - before).max() / max(np.abs(now).mean(), 1e-12))
-        if moved < CLOSE or rounds >= ROUNDS:
-            return replace(found, rounds=rounds, stages=pressures, moved=moved)
+        if moved < CLOSE or passes == PASSES:
+            return replace(found, rounds=rounds, stages=new, afloat=afloat, moved=moved)
         strata = following
 
 
 def _in_steps(
     plate: PlateOnSprings, stages: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None
-) -> Array:
-    """Effective pressure of the cells after each construction step, (steps, cells); nothing before the raft is there."""
+) -> tuple[Array, tuple[str, ...]]:
+    """(effective pressure of the cells after each construction step, (steps, cells): nothing before the raft is there, nor where it floats; the
+    names of the steps in which it floats).
+
+    Raises:
+        YieldedError: where the ground gives too little in a step, which is named.
+    """
     assert strata.steps is not None
-    found = np.zeros((stages.shape[1], len(cells.x)))
-    acts = strata.steps.acts
-    if acts.any():
-        solution = plate.solve(stages[:, acts], not lifts, most)
-        found[acts] = cells.means(solution.pressure, plate.points)
-    return found
+    found, afloat = np.zeros((stages.shape[1], len(cells.x))), []
+    acts = np.flatnonzero(strata.steps.acts)
+    try:
+        if len(acts):
+            found[acts] = cells.means(plate.solve(stages[:, acts], not lifts, most).pressure, plate.points)
+        return found, ()
+    except UnsolvedError:
+        pass  # one by one
+    for i in acts.tolist():
+        try:
+            found[i] = cells.means(plate.solve(stages[:, i : i + 1], not lifts, most).pressure, plate.points)[
+                0
+            ]
+        except YieldedError as error:
+            raise YieldedError(f"{error}, in the construction step {strata.steps.names[i]}") from error
+        except UnsolvedError:
+            afloat.append(strata.steps.names[i])
+    return found, tuple(afloat)
 
 
 def _by_turns(
