@@ -223,3 +223,17 @@ def test_the_pressure_of_a_raft_beside_is_its_own_not_its_mean() -> None:
 def test_without_strata_nothing_is_coupled() -> None:
     assert coupled(raft()).pressures == {}
     assert coupled(beside_one()).pressures == {}
+
+
+@pytest.mark.parametrize("ground", ["springs", "layers"])
+def test_a_step_in_which_the_raft_floats_presses_nothing_beside_it_either(ground: str) -> None:
+    steps = (step("start", 0), step("hoist", 100, G=-0.5), step("all", 300, G=1.0))
+    project = with_pad(on_clay(steps))
+    own = project.pads[0]
+    assert own.plate is not None
+    own = own.replaced(plate=own.plate.replaced(ground=ground, subgrade=1e4))
+    project = project.replaced(pads=(own, *project.pads[1:]))
+    pressure = pressure_of(bench_of(project), project, solved(project).plate)
+    # the same everywhere: the ground that was dug out is missing, and the water presses up
+    assert np.ptp(pressure.values[-2]) < 1e-6 * abs(pressure.values[-1].mean())
+    assert evaluate(project).pads[0].check(CHECK).ratio is not None

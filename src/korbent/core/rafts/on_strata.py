@@ -172,11 +172,24 @@ def pressure_of(bench: Bench, project: Project, on: PlateOnSprings, stages: Arra
     water = water_before(project, bench, situations.water_level)
 
     def under(some: Situations) -> Array:
+        """Effective pressures; nothing where the raft floats, as it may in a construction step."""
+        found = np.zeros((len(some), len(cells.x)))
         if not len(some):
-            return np.zeros((0, len(cells.x)))
+            return found
         gross = gross_pressure(bench, some, on, tuple(columns_of(bench, some)))
-        solution = on.solve(on.load(gross), not pad.plate.lifts, pad.plate.greatest)  # type: ignore[union-attr]
-        return cells.means(solution.pressure, on.points)
+        loads, plate = on.load(gross), pad.plate
+        assert plate is not None
+
+        def pressed(which: slice) -> Array:
+            return cells.means(on.solve(loads[:, which], not plate.lifts, plate.greatest).pressure, on.points)
+
+        try:
+            return pressed(slice(None))
+        except UnsolvedError:
+            for k in range(len(some)):
+                with suppress(UnsolvedError):
+                    found[k] = pressed(slice(k, k + 1))[0]
+        return found
 
     values = [under(situations) - lacking_below(bench, cells, water, situations)]
     if len(in_steps):
