@@ -11,7 +11,7 @@ from korbent import api
 from korbent.core.evaluate import evaluate
 from korbent.core.explain.raft import Field, raft_field, raft_field_at
 from korbent.core.model import Pad, Project
-from korbent.core.model.actions import AreaLoad, ConstructionStep
+from korbent.core.model.actions import AreaLoad, BandDrains, ConstructionStep
 from korbent.core.rafts.on_strata import strata_and_loads
 from korbent.core.rafts.over_time import raft_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
@@ -254,3 +254,30 @@ def test_a_step_that_the_ground_does_not_bear_is_named() -> None:
     found = solved_raft(bench_of(held), held, "settlement long")
     assert isinstance(found, str)
     assert "in the construction step too much" in found
+
+
+def test_band_drains_count_where_they_are() -> None:
+    """Below one half of the raft the ground settles sooner."""
+    project = two_steps(None)
+    slow = project.ground.soils[0].replaced(consolidation_coefficient=0.002)
+    project = project.replaced(ground=project.ground.replaced(soils=(slow,)))
+    own = pressing_of(project)[0]
+    drains = BandDrains(
+        name="D",
+        x=own.x + own.B / 2,
+        y=own.y,
+        size_x=own.B,
+        size_y=3 * own.L,
+        spacing=1.2,
+        level=-12.0,
+    )
+    drained = project.replaced(actions=project.actions.replaced(drains=(drains,)))
+    half = []
+    for p in (project, drained):
+        found = raft_at(bench_of(p), p, 390.0)
+        assert isinstance(found, SolvedRaft), found
+        x, _ = found.mesh.places
+        seen = found.mesh.seen
+        half.append([float(found.settlement[seen & (x * side > 0.5), 0].mean()) for side in (-1, 1)])
+    (west, east), (before, with_drains) = half
+    assert with_drains / east > 1.2 * before / west

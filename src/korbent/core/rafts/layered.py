@@ -216,20 +216,19 @@ def strata_of(
         ).total[:, 0]
         return found
 
-    last = len(added) - len(line) - 1  # the first situation, or where there is none the last step
-    beside = added[0] if last >= 0 else added[-1]
-    beside_angle = around[0] if last >= 0 else around[-1]
+    beside, beside_angle = added[0], around[0]  # in the first lasting situation
     if steps is None or not len(line):
         return Strata(column, stress, angle, beside, beside_angle, before, settled)
     effective = column.before(bench.ground.backfill, np.array([reference_water(project, line)]))
     begun = np.flatnonzero(steps[1])
     first = int(begun[0]) if len(begun) else len(line)
-    middle = (float(g.column[0][0, 0]), float(g.column[1][0, 0]))
+    # band drains are there or not at the place of each cell; without any all drain alike
+    at = in_plan(bench, cells) if project.actions.drains else np.zeros((n, 2))
 
     def staged(below: Array, angles: Array) -> list[Staged]:
         return [
             Staged(
-                column, line, settings, middle, effective, column.yielded(effective), None, np.zeros(len(line)), below[:, i] + changes,
+                column, line, settings, (float(at[i, 0]), float(at[i, 1])), effective, column.yielded(effective), None, np.zeros(len(line)), below[:, i] + changes,
                 angles[:, i], first, changes,
             )
             for i in range(n)
