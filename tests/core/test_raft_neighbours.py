@@ -16,7 +16,9 @@ from korbent.core.model.actions import AreaLoad
 from korbent.core.rafts.layered import CLOSE
 from korbent.core.rafts.neighbours import CHECK, on_neighbours
 from korbent.core.rafts.on_strata import coupled, pressure_of
+from korbent.core.rafts.over_time import raft_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
+from korbent.core.settlement.history import base_history
 from korbent.core.settlement.neighbours import settled
 from korbent.core.settlement.pressing import pressing_of
 from tests.core.test_raft_in_steps import on_clay, step
@@ -237,3 +239,18 @@ def test_a_step_in_which_the_raft_floats_presses_nothing_beside_it_either(ground
     # the same everywhere: the ground that was dug out is missing, and the water presses up
     assert np.ptp(pressure.values[-2]) < 1e-6 * abs(pressure.values[-1].mean())
     assert evaluate(project).pads[0].check(CHECK).ratio is not None
+
+
+@pytest.mark.long
+def test_at_the_end_of_its_life_a_raft_beside_another_is_what_the_checks_say() -> None:
+    """At a day too the other one presses as its plate does."""
+    near = twins(9.2 + 0.6)
+    one, other = near.pads
+    assert other.plate is not None
+    stiff = near.replaced(pads=(one, other.replaced(plate=other.plate.replaced(modulus=1e8))))
+    own = solved(stiff)
+    life = float(base_history(stiff, one.name).times[-1])
+    then = raft_at(bench_of(stiff), stiff, life)
+    assert isinstance(then, SolvedRaft)
+    seen = own.mesh.seen
+    assert then.settlement[seen, 0] == pytest.approx(own.settlement[seen, 0], rel=4e-3)

@@ -46,11 +46,9 @@ def layered_below(
         return why
 
     def made() -> Layered:
-        others = coupled(project)
-        mine = bench.pads[0].name
-        uneven = {name: one for name, one in others.pressures.items() if name != mine}
+        others, mine = coupled(project), bench.pads[0].name
         known = others.by_cell.get(mine)
-        found = _found(bench, project, springs, uneven, known, share, quick)
+        found = _found(bench, project, springs, others.beside(mine), known, share, quick)
         return replace(found, coupled=others.words(mine))
 
     key, values = key_of(bench, project, "settlement long")
@@ -92,6 +90,10 @@ class Coupled:
     rounds: int = 0
     moved: float = 0.0
     """By how much the pressure of a cell still changed in the last round, over the mean."""
+
+    def beside(self, name: str) -> dict[str, Pressure]:
+        """How the others of a raft press."""
+        return {other: one for other, one in self.pressures.items() if other != name}
 
     def words(self, name: str) -> str:
         """With which others a raft was found."""

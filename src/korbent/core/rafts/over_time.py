@@ -10,7 +10,7 @@ from korbent.core.model.project import Project
 from korbent.core.plates.outline_mesh import UnmeshedError
 from korbent.core.plates.solve import PlateOnSprings, UnsolvedError
 from korbent.core.rafts.layered import STIFFEST
-from korbent.core.rafts.on_strata import layered_below, strata_and_loads
+from korbent.core.rafts.on_strata import coupled, layered_below, strata_and_loads
 from korbent.core.rafts.plate_of import gross_pressure, key_of, springs_of, subgrade_of, unsolved_words
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.settlement.history import base_history, column_history
@@ -49,7 +49,8 @@ def raft_at(bench: Bench, project: Project, day: float) -> SolvedRaft | str:
             settled = own.at(day)
             if not settled > 1e-6:
                 return "the ground has not settled yet: type the modulus of subgrade reaction"
-            below = springs.k * (pressed / settled / k)
+            # those of zones are typed
+            below = np.where(np.isclose(springs.k, k), springs.k * (pressed / settled / k), springs.k)
             source = "gross pressure over the settlement of the whole raft until the day"
         else:
             below, source = springs.k, "typed: springs know no time"
@@ -74,10 +75,11 @@ def _on_strata(bench: Bench, project: Project, late: PlateOnSprings, day: float)
     key, values = key_of(bench, project, "settlement long")
 
     def followed() -> tuple[Array, Array, Array]:
-        parts = strata_and_loads(bench, project, late)
+        name = bench.pads[0].name
+        parts = strata_and_loads(bench, project, late, uneven=coupled(project).beside(name))
         assert parts.strata.steps is not None
         columns = parts.strata.steps.staged(*parts.strata.below(stages))
-        each = [column_history(project, bench.pads[0].name, column) for column in columns]
+        each = [column_history(project, name, column) for column in columns]
         return each[0].times, np.stack([one.total for one in each]), parts.cells.of
 
     times, settled, of = _followed.of((*key, round(late.E, 6), late.nu), values, followed)
