@@ -262,3 +262,21 @@ def test_contact_by_gradients_is_that_of_a_factor_of_its_own(seed: int) -> None:
         size = np.abs(alone).max()
         assert found.unknowns[:, k] == pytest.approx(alone, abs=1e-8 * size)
         assert plate.solve(load).unknowns[:, 0] == pytest.approx(alone, abs=1e-8 * size)
+
+
+@pytest.mark.parametrize("spread", [3.0, 1e3])
+@pytest.mark.parametrize("most", [None, 120.0])
+def test_near_another_plate_it_is_the_same(spread: float, most: float | None) -> None:
+    """On springs of its own, from the factor of another plate: as from its own factor; near one that is near a third too."""
+    plate, load = on_ground(0.6, 2e4, [(900.0, 1.2, 0.0), (300.0, -2.0, 1.0)])
+    rng = np.random.default_rng(5)
+    first, second = (
+        plate.k * np.exp(rng.uniform(-np.log(spread), np.log(spread), len(plate.k))) for _ in "ab"
+    )
+    loads = np.concatenate([load, 0.3 * load], axis=1)
+    for near in (plate.near(first), plate.near(second).near(first)):
+        own, found = plate.on(first).solve(loads, most=most), near.solve(loads, most=most)
+        size = np.abs(own.unknowns).max()
+        assert found.unknowns == pytest.approx(own.unknowns, abs=1e-7 * size)
+        assert found.pressure == pytest.approx(own.pressure, abs=1e-5 * own.pressure.max())
+        assert found.residual < 1e-6

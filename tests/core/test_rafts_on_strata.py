@@ -4,6 +4,7 @@ import datetime
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from korbent.core.bench import bench_for
 from korbent.core.cache import forget_all
@@ -106,7 +107,7 @@ def test_stiffer_ground_settles_less_everywhere() -> None:
     assert (settled(40_000.0) < settled(25_000.0)).all()
 
 
-def test_more_cells_change_little() -> None:
+def test_cells_cover_the_plate() -> None:
     found = raft_of(deep(modulus=1e7))
     assert len(cells_of(found.mesh, 6).x) < len(cells_of(found.mesh, 12).x)
     for along in (6, 12):
@@ -114,6 +115,31 @@ def test_more_cells_change_little() -> None:
         assert cells.area.sum() == pytest.approx(found.mesh.area, rel=1e-12)
         ones = np.ones((len(found.mesh.elements), 4))
         assert cells.mean(ones, found.plate.points) == pytest.approx(1.0)
+
+
+def test_more_cells_change_little() -> None:
+    """Typed at the raft: settlements and greatest moments of few and of many cells; of both alike."""
+
+    def found(cells: int | None) -> SolvedRaft:
+        return plate_of(on_strata(raft(), mesh=0.6, cells=cells), "settlement long")
+
+    few, usual, many = found(12), found(None), found(24)
+    counts = [int(one.source.split(" cells")[0].split()[-1]) for one in (few, usual, many)]
+    assert counts[0] < counts[1] < counts[2]
+    far = []
+    for one, close in ((few, 0.02), (usual, 0.01)):
+        w, by = one.solution.settlement, many.solution.settlement
+        assert w == pytest.approx(by, abs=close * float(np.abs(by).max()))
+        m, exact = (np.abs(f.fields[0].m_x[f.fields[0].m_x == f.fields[0].m_x]).max() for f in (one, many))
+        far.append(abs(m / exact - 1))
+    assert far[1] < 0.01
+    assert far[0] < 0.02
+
+
+@pytest.mark.parametrize("cells", [11, 29])
+def test_too_few_or_too_many_cells_are_refused(cells: int) -> None:
+    with pytest.raises(ValidationError, match="cells"):
+        on_strata(raft(), cells=cells)
 
 
 @pytest.mark.long

@@ -78,7 +78,7 @@ RIGID, SOFT = 1e8, 10.0
 
 
 @lru_cache(maxsize=4)
-def _free(along: int = 12) -> tuple[np.ndarray, np.ndarray, Strata]:
+def _free(along: int | None = None) -> tuple[np.ndarray, np.ndarray, Strata]:
     """(x, y, strata) of the cells below the square."""
     project = deep()
     bench = bench_of(project)
@@ -130,7 +130,7 @@ def stiff_plate_alike(k: float) -> float:
     cells = cells_of(plate.mesh)
     _, _, strata = _free()
     n = len(cells.x)
-    alone, none = np.eye(n)[:, :, None], np.zeros((n, n, 1))
+    alone, none = np.eye(n)[:, None], np.zeros((n, 1, n))
     springs = Strata(
         strata.column,
         alone,

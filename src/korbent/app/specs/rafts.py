@@ -163,6 +163,8 @@ def _columns(session: Session) -> list[Column]:
         Column("Creep φ", lambda r: r.plate.creep, path("creep"), width=76,
                tip="of the concrete: under lasting load E/(1 + φ), such as 1.8; strength is then checked with both moduli; 0: one modulus"),
         Column("Mesh", lambda r: r.plate.mesh, path("mesh"), "m", optional=True, width=70, tip="greatest size of elements; empty: by the distances of the columns"),
+        Column("Cells", lambda r: r.plate.cells, path("cells"), kind="number", optional=True, width=62,
+               tip="of pressure along each side, where it rests on the strata: 12 to 28; empty: 16. More of them tell how exact it is, and take longer"),
     ]  # fmt: skip
 
 
@@ -186,4 +188,5 @@ assert set(Plate.model_fields) >= {
     "creep",
     "walls",
     "mesh",
+    "cells",
 }

@@ -62,7 +62,7 @@ def ground_cut(project: Project, pad: Pad, axis: str, at: float) -> GroundCut | 
     _, before = net_pressure(bench, water_before(project, bench, situations.water_level), forces.V)
     overburden = float(np.broadcast_to(np.asarray(before), forces.V.shape)[0, most])
     uplift = float((forces.even / bench.geometry.area)[0, most])
-    cells = cells_of(mesh)
+    cells = cells_of(mesh, pad.plate.cells if pad.plate else None)
     pressure = cells.mean(found.solution.pressure[:, :, most], found.plate.points) + uplift - overburden
     pressure = pressure * cells.area / (cells.size_x * cells.size_y)  # an opening within a cell bears nothing
     half = (pad.width if axis == "x" else pad.length) / 2

@@ -312,6 +312,8 @@ class Plate(Frozen):
     """Creep coefficient of the concrete: under lasting load its modulus is the given one over 1 + creep. Strength is checked with both."""
     mesh: Length | None = None
     """Greatest size of elements, m; by the distances of the columns where nothing is given."""
+    cells: int | None = Field(default=None, ge=12, le=28)
+    """Cells of pressure along each side where it rests on the strata; 16 where nothing is given."""
 
     def moved(self, dx: float, dy: float) -> "Plate":
         """All that is given from the middle, where the middle is another one, m."""

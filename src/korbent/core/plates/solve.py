@@ -93,6 +93,18 @@ class PlateOnSprings:
             other.__dict__[name] = getattr(self, name)
         return other
 
+    def near(self, k: Array) -> "PlateOnSprings":
+        """The same plate on other springs for a few loads only: not factored, but found by conjugate gradients from this one's factor."""
+        other = self.on(k)
+        other.__dict__["_near_to"] = self._base
+        return other
+
+    @property
+    def _base(self) -> "PlateOnSprings":
+        """Whose factor conjugate gradients begin from: this plate, or one that it is near to."""
+        found: PlateOnSprings = self.__dict__.get("_near_to", self)
+        return found
+
     def __reduce__(self) -> tuple[type["PlateOnSprings"], tuple[object, ...]]:
         """What travels: not what can be found again."""
         return PlateOnSprings, (self.mesh, self.h, self.E, self.nu, self.k, self.beams)
@@ -197,7 +209,7 @@ class PlateOnSprings:
             LiftedError: when nothing stays in contact.
             YieldedError: when the ground cannot bear a load with that pressure.
         """
-        found = self._factor.solve(loads)
+        found = self._on_all(loads)
         depth = self._depth(found)
         force = (loads[::3]).sum(axis=0)
         if most is not None:
@@ -235,6 +247,16 @@ class PlateOnSprings:
         whole = np.zeros((3 * len(self.mesh.used), loads.shape[1]))
         whole[np.repeat(self.mesh.used, 3)] = found
         return Solution(whole, pressure, residual, lifted, yielded)
+
+    def _on_all(self, loads: Array) -> Array:
+        """Loads on all springs."""
+        if self._base is not self:
+            on = np.ones((*self.points.shape, loads.shape[1]), dtype=bool)
+            close = np.full(loads.shape[1], EXACT)
+            found, known = self._conjugate(loads, self._base._factor.solve(loads), on, close)
+            if known.all():
+                return found
+        return np.asarray(self._factor.solve(loads))
 
     def _within_limits(self, loads: Array, unknowns: Array, tension: bool, most: float | None) -> Array:
         """Loads without tension and with a greatest pressure, all at once: springs come off where they would pull and come back where the
@@ -279,12 +301,13 @@ class PlateOnSprings:
         The energy of plate and springs is convex: its slope along the way rises, and is zero where it is least.
         """
         depth, change = self._sampling @ start, self._sampling @ way
-        stiff = (self.k[:, None] * self.points).reshape(-1, 1)
         area = self.points.reshape(-1, 1)
         k = np.repeat(self.k, len(SHAPES))[:, None]
+        stiff = (self._base.k[:, None] * self.points).reshape(-1, 1)
 
         def bare(u: Array, w: Array) -> Array:
-            found: Array = self._whole @ u - self._sampling.T @ (stiff * w)
+            """Without the springs."""
+            found: Array = self._base._whole @ u - self._sampling.T @ (stiff * w)
             return found
 
         constant = np.einsum("il,il->l", way, bare(start, depth) - loads)
@@ -319,20 +342,21 @@ class PlateOnSprings:
 
     def _conjugate(self, loads: Array, start: Array, pressed: Array, close: Array) -> tuple[Array, Array]:
         """(unknowns, known) of the plate on the springs that are pressed; ``close``: residual over load at which each is good enough."""
-        loose = ~pressed.reshape(-1, pressed.shape[-1])
-        # few points are off under any of the loads: only those are looked at
-        some = np.flatnonzero(loose.any(axis=1))
-        off = (self.k[:, None] * self.points).reshape(-1, 1)[some] * loose[some]
-        sampling = self._sampling[some]
+        base = self._base
+        more = base.k[:, None, None] - self.k[:, None, None] * pressed
+        off = (self.points[:, :, None] * more).reshape(-1, pressed.shape[-1])
+        # near itself few points are off under any of the loads: only those are looked at
+        some = np.flatnonzero(off.any(axis=1))
+        off, sampling = off[some], self._sampling[some]
         back = sampling.T.tocsr()
 
         def pulled(v: Array, of: Array) -> Array:
-            """What the springs that are off would take of the unknowns, of some loads."""
+            """What springs that are off, or softer than those that are factored, would take of the unknowns, of some loads."""
             found: Array = back @ (off[:, of] * (sampling @ v))
             return found
 
         u = start.copy()
-        r = loads - (self._whole @ u - pulled(u, np.arange(u.shape[1])))
+        r = loads - (base._whole @ u - pulled(u, np.arange(u.shape[1])))
         target = close * np.linalg.norm(loads, axis=0)
         p, on_p = np.zeros_like(u), np.zeros_like(u)
         before = np.ones(u.shape[1])
@@ -340,7 +364,7 @@ class PlateOnSprings:
             going = np.flatnonzero(np.linalg.norm(r, axis=0) > target)
             if not len(going):
                 break
-            z = self._factor.solve(r[:, going])
+            z = base._factor.solve(r[:, going])
             size = np.einsum("il,il->l", r[:, going], z)
             beta = size / before[going]
             p[:, going], on_p[:, going] = z + beta * p[:, going], r[:, going] + beta * on_p[:, going]

@@ -21,11 +21,12 @@ from korbent.core.settlement.column import Column, column_of
 from korbent.core.settlement.final import Around, settle
 from korbent.core.settlement.footing import Footing
 from korbent.core.settlement.memory import Memory, Staged, reference_water, remember, water_changes
-from korbent.core.settlement.stress.influences import Areas, angle_of_pairs, gauss_places, stress_of_pairs
+from korbent.core.settlement.stress.among import among
+from korbent.core.settlement.stress.influences import Areas
 from korbent.core.working import Array
 
-ALONG = 12
-"""Cells along each side, finer to the edges, where the pressure rises."""
+ALONG = 16
+"""Cells along each side where nothing is given, finer to the edges, where the pressure rises."""
 ROUNDS = 40
 PASSES = 8
 """How often the construction steps are looked at again."""
@@ -67,8 +68,9 @@ class Cells:
         return np.stack([self.mean(values[:, :, i], weights) for i in range(values.shape[2])])
 
 
-def cells_of(mesh: Mesh, along: int = ALONG) -> Cells:
-    """Cells between lines of a mesh, about as many as asked for, closer together at the edges."""
+def cells_of(mesh: Mesh, along: int | None = None) -> Cells:
+    """Cells between lines of a mesh, about as many along each side as asked for, closer together at the edges."""
+    along = along or ALONG
     x, y = (_chosen(lines, along) for lines in (mesh.lines_x, mesh.lines_y))
     mid_x, mid_y = mesh.middles
     size_x, size_y = mesh.sizes
@@ -130,7 +132,7 @@ class Steps:
 
 @dataclass(frozen=True)
 class Strata:
-    """The ground below the cells of a raft: what a unit pressure of each adds below each, (cells, cells, levels)."""
+    """The ground below the cells of a raft: what a unit pressure of each adds below each, (cells, levels, cells)."""
 
     column: Column
     stress: Array
@@ -171,7 +173,7 @@ class Strata:
 
     @staticmethod
     def _sum(unit: Array, net: Array) -> Array:
-        found: Array = np.einsum("ijz,j->iz", unit, net)
+        found: Array = unit @ net
         return found
 
 
@@ -192,13 +194,9 @@ def strata_of(
     levels = column.middle[0]
     n = len(cells.x)
     areas = Areas(cells.x, cells.y, cells.size_x, cells.size_y, np.zeros(n), np.full(n, g.underside[0, 0]))
-    places = gauss_places(areas)
-    stress, angle = np.zeros((n, n, len(levels))), np.zeros((n, n, len(levels)))
-    for four, kernel in ((stress, stress_of_pairs), (angle, angle_of_pairs)):
-        for i in range(n):
-            for at in places[i]:
-                four[i] += kernel(at, levels[None], areas) / 4
-        four *= cells.filled[:, None]  # an opening within a cell bears nothing
+    stress, angle = among(areas, g.underside[0, 0] - levels)
+    for unit in (stress, angle):
+        unit *= cells.filled  # an opening within a cell bears nothing
     line = timeline(project)
     added, around = added_at(project, in_plan(bench, cells), levels, pad.name, uneven)
     if not needs_angle(project):
@@ -225,14 +223,19 @@ def strata_of(
     # band drains are there or not at the place of each cell; without any all drain alike
     at = in_plan(bench, cells) if project.actions.drains else np.zeros((n, 2))
 
+    none = np.zeros((1, 1, len(levels)))
+
     def staged(below: Array, angles: Array) -> list[Staged]:
-        return [
+        found = [
             Staged(
                 column, line, settings, (float(at[i, 0]), float(at[i, 1])), effective, column.yielded(effective), None, np.zeros(len(line)), below[:, i] + changes,
                 angles[:, i], first, changes,
             )
             for i in range(n)
         ]  # fmt: skip
+        for one in found:
+            one.__dict__["unit"] = none  # the same for all: what came before the raft is found once
+        return found
 
     rows = slice(len(added) - len(line), None)
     names = tuple(step.name for step in line.steps)
@@ -317,7 +320,7 @@ def layered(
     while True:
         found, start, pressure = _by_turns(plate, loads, cells, strata, lifts, most, start)
         rounds, passes = rounds + found.rounds, passes + 1
-        new, afloat = _in_steps(plate.on(found.k), stages, cells, strata, lifts, most)
+        new, afloat = _in_steps(plate.near(found.k), stages, cells, strata, lifts, most)
         # half-way from the second time on: a cell that was pressed more the time before counts as preloaded, and so swings
         pressures = new if passes == 1 else (pressures + new) / 2
         following = strata.after(pressures)
@@ -376,7 +379,7 @@ def _by_turns(
     while rounds < ROUNDS:
         rounds += 1
         k = np.exp(x)
-        solution = plate.on(k[cells.of]).solve(loads, not lifts, most)
+        solution = plate.near(k[cells.of]).solve(loads, not lifts, most)
         pressure = cells.mean(solution.pressure[:, :, 0], weights)
         ground = strata.settlement(pressure)
         mean = float(np.abs(ground).mean())

@@ -170,7 +170,7 @@ def pressure_of(bench: Bench, project: Project, on: PlateOnSprings, stages: Arra
     """
     pad, situations, in_steps = bench.pads[0], bench.situations("settlement long"), step_situations(project)
     assert pad.plate is not None
-    cells = cells_of(on.mesh)
+    cells = cells_of(on.mesh, pad.plate.cells)
     water = water_before(project, bench, situations.water_level)
 
     def under(some: Situations) -> Array:
@@ -227,9 +227,10 @@ def strata_and_loads(
     bench: Bench, project: Project, springs: PlateOnSprings, quick: bool = False, uneven: Mapping[str, Pressure] | None = None
 ) -> OnStrata:  # fmt: skip
     """The strata below a raft, as they settle at once where that is asked for, and what presses on the plate."""
-    situations = bench.situations("settlement long")
+    plate, situations = bench.pads[0].plate, bench.situations("settlement long")
+    assert plate is not None
     water = water_before(project, bench, situations.water_level)[:1]
-    cells = cells_of(springs.mesh)
+    cells = cells_of(springs.mesh, plate.cells)
     before = lacking_below(bench, cells, water, situations)[0]
     gross = gross_pressure(bench, situations, springs, tuple(columns_of(bench, situations)))[:, :, :1]
     in_steps = step_situations(project)

@@ -18,9 +18,15 @@ def rectangle_stress(x: Array, y: Array, B: Array, L: Array, z: Array) -> Array:
     Newmark (1935) at the four corners, each with the sign of its quarter; so any point, inside or outside.
     """
     below = z > 0
-    z = np.where(below, z, 1.0)
+    found: Array = np.where(below, rectangle_both(x, y, B, L, np.where(below, z, 1.0))[0], 0.0)
+    return found
+
+
+def rectangle_both(x: Array, y: Array, B: Array, L: Array, z: Array) -> tuple[Array, Array]:
+    """(stress over pressure, solid angle over pi) as below, where z is positive: the arcs of the one are those of the other."""
     z2 = z * z
-    total = np.zeros(np.broadcast(x, y, B, L, z).shape)
+    shape = np.broadcast(x, y, B, L, z).shape
+    arcs, rest = np.zeros(shape), np.zeros(shape)
     sides_x = [(x + B / 2, 1.0), (x - B / 2, -1.0)]
     sides_y = [(y + L / 2, 1.0), (y - L / 2, -1.0)]
     parts_x = [(a, a * a + z2, sign) for a, sign in sides_x]
@@ -29,10 +35,15 @@ def rectangle_stress(x: Array, y: Array, B: Array, L: Array, z: Array) -> Array:
         for b, b2, b2z, sign_y in parts_y:
             R = np.sqrt(a2z + b2)
             product = a * b
-            part = np.arctan(product / (z * R)) + product * z / R * (1 / a2z + 1 / b2z)
-            total += part if sign_x == sign_y else -part
-    stress: Array = np.where(below, total / (2 * np.pi), 0.0)
-    return stress
+            arc = np.arctan(product / (z * R))
+            part = product * z / R * (1 / a2z + 1 / b2z)
+            if sign_x == sign_y:
+                arcs += arc
+                rest += part
+            else:
+                arcs -= arc
+                rest -= part
+    return (arcs + rest) / (2 * np.pi), arcs / np.pi
 
 
 def rectangle_angle(x: Array, y: Array, B: Array, L: Array, z: Array) -> Array:
@@ -76,6 +87,13 @@ def point_stress(r2: Array, z: Array) -> Array:
     R2 = r2 + z * z
     stress: Array = np.where(z > 0, 1.5 / np.pi * z * z * z / (R2 * R2 * np.sqrt(R2)), 0.0)
     return stress
+
+
+def point_both(r2: Array, z: Array) -> tuple[Array, Array]:
+    """(stress, solid angle over pi) as seen from z > 0 below and the square of a distance away of a unit load on a point, 1/m2."""
+    inverse = 1 / (r2 + z * z)
+    angle = z * inverse * np.sqrt(inverse) / np.pi
+    return 1.5 * angle * z * z * inverse, angle
 
 
 def spread_stress(B: Array, L: Array, z: Array) -> Array:
