@@ -161,6 +161,13 @@ def test_fields_of_a_raft_along_a_rib_and_a_strap_are_those_of_the_checks() -> N
     assert (along["moment"][0] <= along["moment"][1]).all()
     tied = api.strap(lindmere(), "S1")
     assert tied["moment"].min() < 0
+    assert tied["plates"]["moment"].min() == pytest.approx(tied["moment"].min(), rel=0.1)
+    assert {name: sum(R) for name, R in tied["reactions"].items()} == pytest.approx(
+        dict.fromkeys(("statics", "plates", "stiff"), sum(tied["reactions"]["statics"])), rel=1e-6
+    )
+    assert 5 < tied["settled"][0] < tied["settled"][1] < 60
+    bare = lindmere().replaced(ground=lindmere().ground.replaced(boreholes=()))
+    assert "settles by nothing" in api.strap(bare, "S1")["plates"]
     for call in (
         lambda: api.raft(project, "R1", "colour"),
         lambda: api.rib(project, "R1", "Q"),

@@ -33,6 +33,7 @@ from korbent.core.plates.mesh import mesh_of
 from korbent.core.plates.recover import fields_of
 from korbent.core.plates.solve import PlateOnSprings
 from korbent.core.settlement.stress.rectangle import rectangle_stress
+from korbent.core.straps.second_look import compared
 from korbent.core.units import shown_unit
 from korbent.core.working import SILENT, Recording
 from korbent.files.project_file import load, save
@@ -708,6 +709,10 @@ def rib(project: Project | str | Path, base: str, name: str) -> dict[str, Any]:
 def strap(project: Project | str | Path, name: str) -> dict[str, Any]:
     """Envelopes along the beam of a strap by statics, from the base at the boundary: as :func:`rib`.
 
+    Beside them ``plates``: the same with both bases as plates on springs, and ``reactions`` (kN): below both bases by ``statics``,
+    ``plates`` and ``stiff`` bases on springs, where the beam bends most, with ``settled`` (mm), of the plates below both columns; or
+    ``plates`` is why they are not looked at.
+
     Raises:
         KeyError: when there is no such strap. ValueError: when nothing acts on it.
     """
@@ -718,7 +723,13 @@ def strap(project: Project | str | Path, name: str) -> dict[str, Any]:
     found = along_strap(whole, whole.pad(tie.edge))
     if found is None:
         raise ValueError(f"{name}: no combination serves 'concrete'")
-    return _beam(found)
+    looks = compared(whole, tie)
+    if isinstance(looks, str) or isinstance(looks.plates, str) or found.other is None:
+        why = looks if isinstance(looks, str) else looks.plates
+        return {**_beam(found), "plates": why}
+    reactions = {one: getattr(looks, one).R for one in ("statics", "plates", "stiff")}
+    settled = tuple(1000 * w for w in looks.settled)
+    return {**_beam(found), "plates": _beam(found.other), "reactions": reactions, "settled": settled}
 
 
 def _beam(found: BeamLine) -> dict[str, Any]:

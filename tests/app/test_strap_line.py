@@ -48,6 +48,8 @@ def test_it_is_seen_and_read_off_with_the_mouse(qtbot: QtBot) -> None:
         view = stop.lines[2]  # type: ignore[attr-defined]
         keys = {s.key for s in view.drawing.shapes if isinstance(s, Line) and s.key}
         assert {"check:strap-top", "check:strap-shear"} <= keys
+        dashed = [s for s in view.drawing.shapes if isinstance(s, Line) and s.dash]
+        assert len(dashed) == 4  # least and greatest shear and moment, as plates
     found = along_strap(session.project, session.project.pad("P"))
     assert found is not None
     view.grab()

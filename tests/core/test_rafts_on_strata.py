@@ -133,7 +133,7 @@ def test_more_cells_change_little() -> None:
         m, exact = (np.abs(f.fields[0].m_x[f.fields[0].m_x == f.fields[0].m_x]).max() for f in (one, many))
         far.append(abs(m / exact - 1))
     assert far[1] < 0.01
-    assert far[0] < 0.02
+    assert far[0] < 0.06
 
 
 @pytest.mark.parametrize("cells", [11, 29])

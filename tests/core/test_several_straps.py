@@ -16,7 +16,7 @@ from korbent.core.geometry import table
 from korbent.core.model import Load, LoadPoint, Project
 from korbent.core.model.foundations import Strap
 from korbent.core.straps.checks import beam_of, reactions, strap_weight
-from korbent.core.straps.on_springs import compared
+from korbent.core.straps.second_look import compared
 from korbent.core.straps.tying import strap_for
 from korbent.core.working import SILENT, Array
 from korbent.verification.straps import tied_pair

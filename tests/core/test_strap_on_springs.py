@@ -8,8 +8,7 @@ import pytest
 
 from korbent.core.bench import bench_for
 from korbent.core.geometry import table
-from korbent.core.model.foundations import Strap
-from korbent.core.straps.on_springs import Compared, Pair, compared, pair_of, solved_pair
+from korbent.core.straps.on_springs import Pair, pair_of, solved_pair
 from korbent.demo import lindmere
 
 PAIR = Pair(
@@ -55,27 +54,10 @@ def test_seen_from_the_other_end_it_is_the_same() -> None:
     assert one.at_faces[0] == pytest.approx(two.at_faces[1])
 
 
-def test_lindmere_stands_beside_statics() -> None:
+def test_on_softer_ground_it_is_another() -> None:
     project = lindmere()
-    strap = project.straps[0]
-    found = compared(project, strap)
-    assert isinstance(found, Compared)
-    assert sum(found.R) == pytest.approx(sum(found.R_on_springs))
-    # the inner base settles more under its load: through the beam that presses the one at the boundary
-    assert found.R_on_springs[0] == pytest.approx(found.R[0], rel=0.05)
-    assert found.M_on_springs == pytest.approx(found.M, rel=0.3)
-    edge = project.pad(strap.edge)
+    edge = project.pad(project.straps[0].edge)
     bench = bench_for(project, (edge,), np.zeros(1, dtype=int), table(edge))
     pair = pair_of(bench, (20_000.0, 20_000.0))
     weak = replace(pair, springs=tuple(k * 1e-6 for k in pair.springs))  # type: ignore[arg-type]
     assert solved_pair(weak).R[0] != pytest.approx(solved_pair(pair).R[0], rel=1e-3)
-
-
-def test_what_is_not_known_is_said() -> None:
-    project = lindmere()
-    strap: Strap = project.straps[0]
-    a = project.actions
-    unserved = tuple(c.replaced(serves=tuple(s for s in c.serves if s != "concrete")) for c in a.combinations)
-    assert "concrete" in str(compared(project.replaced(actions=a.replaced(combinations=unserved)), strap))
-    bare = project.replaced(ground=project.ground.replaced(boreholes=()))
-    assert compared(bare, strap) == "a base settles by nothing that is known"

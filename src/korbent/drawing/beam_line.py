@@ -12,8 +12,18 @@ def place_on(found: BeamLine, x: float) -> float:
     return found.at[0] + x / WIDE * (found.at[-1] - found.at[0])
 
 
+def _of_other(found: BeamLine, title: str) -> tuple[tuple[float, ...], ...]:
+    """Least and greatest by the other method; nothing where there is none."""
+    other = found.other
+    if other is None or title == "torsion":
+        return ()
+    return (
+        (other.shear_least, other.shear_most) if title == "shear" else (other.moment_least, other.moment_most)
+    )
+
+
 def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, said: str = "") -> Drawing:
-    """``said``: more words below. Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
+    """``said``: more words below, on lines of their own where it begins with a new one. Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
     if found is None:
         text = "no moments along this base: it is round, lifts off, or there is nothing to check it by"
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
@@ -46,7 +56,8 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
         ]
         between = [0.68 * high, 0.31 * high]
     for title, unit, least, most, zero, room, sign in charts:
-        greatest = max(abs(v) for v in (*least, *most)) or 1.0
+        beside = _of_other(found, title)
+        greatest = max(abs(v) for v in (*least, *most, *(v for row in beside for v in row))) or 1.0
 
         def place(s: float, v: float, zero: float = zero, k: float = sign * room / greatest) -> Point:
             return along(s), zero + k * v
@@ -65,6 +76,9 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
             Line(upper, colour, 1.8, key=above),
             Line(lower, colour, 1.8, key=under),
         )
+        for row in beside:
+            dashed = tuple(place(s, v) for s, v in zip(found.other.at, row)) if found.other else ()
+            sketch.add(Line(dashed, "ink", 1.0, dash=True))
         for values, best in ((most, max(most)), (least, min(least))):
             if abs(best) < 0.02 * greatest:
                 continue
@@ -92,15 +106,9 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
     sketch.add(
         Text((0, 0), f"{show_length(found.at[0], units)} {unit}", 10, "soft", dy=14),
         Text((WIDE, 0), f"{show_length(found.at[-1], units)} {unit}", 10, "soft", "right", dy=14),
-        Text(
-            (WIDE / 2, 0),
-            (f"{found.title} · " if found.title else "whole width, ")
-            + "moments where they pull"
-            + (f" · {said}" if said else ""),
-            10,
-            "soft",
-            "middle",
-            dy=28,
-        ),
     )
+    first = f"{found.title} · " if found.title else "whole width, "
+    more = "" if not said else said if said.startswith("\n") else f" · {said}"
+    for k, text in enumerate(f"{first}moments where they pull{more}".split("\n")):
+        sketch.add(Text((WIDE / 2, 0), text, 10, "soft", "middle", dy=28 + 14 * k))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

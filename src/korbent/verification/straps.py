@@ -9,7 +9,9 @@ from korbent.core.bench import bench_for
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Load, Project
 from korbent.core.model.foundations import Strap
+from korbent.core.straps.as_plates import AsPlates, Part, by_plates
 from korbent.core.straps.checks import beam_of, strap_weight
+from korbent.core.straps.on_springs import Pair, solved_pair
 from korbent.core.working import SILENT
 from korbent.verification.case import Case
 from korbent.verification.pad import one_pad
@@ -82,6 +84,57 @@ def _shear(pair: tuple[float, ...]) -> float:
     return max(abs(here), abs(here - found["weight"]))
 
 
+def as_plates(pair: tuple[float, ...], thickness: float, k: tuple[float, float], modulus: float) -> AsPlates:
+    """The pair as plates, its beam 0.5 x 0.9 m without weight."""
+    P1, P2, e, S, L1, L2 = pair
+    apart = S - e  # of the middles; the first column stands e beyond the middle of its base
+    boxes = ((-L1 / 2, L1 / 2, -1.0, 1.0), (apart - L2 / 2, apart + L2 / 2, -1.2, 1.2))
+    columns = ((-e - 0.15, -e + 0.15, -0.2, 0.2), (apart - 0.2, apart + 0.2, -0.2, 0.2))
+    first, second = (
+        Part(box, thickness, column, spring, np.array([P]), np.zeros(1))
+        for box, column, spring, P in zip(boxes, columns, k, (P1, P2))
+    )
+    return AsPlates((first, second), 0.0, 0.5, 0.9, modulus, np.zeros(1))
+
+
+SPRINGS = (18_000.0, 11_000.0)
+
+
+@lru_cache
+def in_plates(pair: tuple[float, ...], thickness: float, modulus: float) -> dict[str, float]:
+    """R1 and the moments of the beam at its faces."""
+    found = by_plates(as_plates(pair, thickness, SPRINGS, modulus))
+    return {"R1": float(found.R[0][0]), "near": float(found.beam[0][0]), "far": float(found.beam[1][0])}
+
+
+def _rigid(pair: tuple[float, ...]) -> float:
+    """R1 of bases and beam that do not deform at all: one plane of settlement over both areas."""
+    P1, P2, e, S, L1, L2 = pair
+    K = np.zeros((2, 2))
+    parts = [(SPRINGS[0] * L1 * 2.0, 0.0, L1), (SPRINGS[1] * L2 * 2.4, S - e, L2)]
+    for stiff, s, size in parts:
+        K += stiff * np.array([[1.0, s], [s, s * s + size**2 / 12]])
+    w, turn = np.linalg.solve(K, [P1 + P2, -P1 * e + P2 * (S - e)])
+    return float(parts[0][0] * (w + turn * parts[0][1]))
+
+
+def _stiff(pair: tuple[float, ...]) -> dict[str, float]:
+    """Bases that do not bend, and the same beam."""
+    P1, P2, e, S, L1, L2 = pair
+    E = 30e6
+    found = solved_pair(
+        Pair(
+            S - e, (L1, L2), (SPRINGS[0] * L1 * 2.0, SPRINGS[1] * L2 * 2.4), E * 0.5 * 0.9**3 / 12, E / 2.4 * 5 / 6 * 0.5 * 0.9,
+            (np.array([P1]), np.array([P2])), (np.array([-P1 * e]), np.zeros(1)),
+        )
+    )  # fmt: skip
+    return {
+        "R1": float(found.R[0][0]),
+        "near": float(found.at_faces[0][0]),
+        "far": float(found.at_faces[1][0]),
+    }
+
+
 PAIRS = (
     (700.0, 1000.0, 0.60, 5.0, 1.6, 2.2), (350.0, 1400.0, 0.45, 6.5, 1.4, 2.6), (900.0, 1250.0, 0.85, 7.2, 2.2, 2.4),
 )  # fmt: skip
@@ -115,5 +168,15 @@ STRAPS = (
              lambda M=M, name=name, pair=PAIRS[0]: solved(*pair, M)[name], 1e-9, "kN")
         for P1, P2, e, S, _, _ in PAIRS[:1] for M in (60.0, -90.0)
         for name, value in (("R1", P1 + (P1 * e - M) / (S - e)), ("R2", P2 - (P1 * e - M) / (S - e)))
+    ),
+    *(
+        Case(f"strap as plates, {pair[0]:g} kN, e {pair[2]:g} m, S {pair[3]:g} m, rigid: R1", "closed form", "one plane of settlement below both bases",
+             lambda pair=pair: _rigid(pair), lambda pair=pair: in_plates(pair, 0.6, 1e13)["R1"], 1e-4, "kN")
+        for pair in PAIRS
+    ),
+    *(
+        Case(f"strap as plates, {pair[0]:g} kN, e {pair[2]:g} m, S {pair[3]:g} m, thick bases: {name}", "second method", "stiff bases on springs with an elastic beam",
+             lambda pair=pair, key=key: _stiff(pair)[key], lambda pair=pair, key=key: in_plates(pair, 8.0, 30e6)[key], 1e-3, unit)
+        for pair in PAIRS for name, key, unit in (("R1", "R1", "kN"), ("moment of the beam at the first face", "near", "kNm"), ("moment of the beam at the inner face", "far", "kNm"))
     ),
 )  # fmt: skip

@@ -14,7 +14,7 @@ from korbent.app.words import tip
 from korbent.core.model.foundations import Strap
 from korbent.core.plan.alike_straps import with_beam
 from korbent.core.sizing.straps import grown
-from korbent.core.straps.on_springs import compared
+from korbent.core.straps.second_look import compared
 from korbent.core.straps.tying import tied_up, ties
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.files.project_file import problems_of
@@ -48,20 +48,20 @@ def _columns(session: Session) -> list[Column]:
     u = session.project.showing
 
     def beside(name: str, unit: str) -> Callable[[Any], str]:
-        """By statics, and on springs."""
+        """By statics, and as plates."""
 
         def text(row: Any) -> str:
             found = compared(session.project, row)
             if isinstance(found, str):
                 return ""
-            by, on = getattr(found, name), getattr(found, f"{name}_on_springs")
-            values = [v[0] if isinstance(v, tuple) else v for v in (by, on)]
-            return f"{show(values[0], unit, u)} · {show(values[1], unit, u)}"
+            looks = (found.statics, found.plates)
+            values = ["-" if isinstance(v, str) else v.R[0] if name == "R" else v.M for v in looks]
+            return " · ".join(v if isinstance(v, str) else show(v, unit, u) for v in values)
 
         return text
 
     def second(name: str, title: str, unit: str, tip: str) -> Column:
-        heading = f"{title}, {shown_unit(unit, u)}\nstatics · springs"
+        heading = f"{title}, {shown_unit(unit, u)}\nstatics · plates"
         return Column(
             heading,
             beside(name, unit),
@@ -85,8 +85,8 @@ def _columns(session: Session) -> list[Column]:
         bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
         f("legs", "Legs", kind="number", width=52, tip="of a link, across the width"),
         f("cover", "Cover", optional=True, tip="of the links; empty: that of the concrete in the settings"),
-        second("R", "R₁", "kN", "below the boundary base: by statics, as it is checked · on springs with the beam elastic, as a second look; weights of the bases aside"),
-        second("M", "M", "kNm", "greatest moment of the beam: by statics, as it is checked · on springs, at its faces"),
+        second("R", "R₁", "kN", "below the boundary base: by statics, as it is checked · both bases as plates on springs that only press, with the beam elastic, as a second look; weights of the bases aside"),
+        second("M", "M", "kNm", "greatest moment of the beam: by statics, as it is checked · with both bases as plates"),
     ]  # fmt: skip
 
 

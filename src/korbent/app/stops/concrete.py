@@ -25,7 +25,7 @@ from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, BarTable, alike, taken
 from korbent.core.concrete.demand import BeamLine, along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
-from korbent.core.explain.strap import along_strap
+from korbent.core.explain.strap import along_strap, beside_words
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import length_text, show, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
@@ -168,6 +168,8 @@ class ConcreteStop(Stop):
         if pad is not None and axis in "xy" and (found := stiffness_of(project, pad)):
             value = found.along(axis)
             said = f"λL {value:.2f}: {found.word(value)}"
+        elif pad is not None and axis == "the strap":
+            said = "\n" + "\n".join(beside_words(project, pad))
         return beam_line_drawing(self._forces(axis), project.showing, aspect, said)
 
     def _forces(self, axis: str) -> BeamLine | None:
@@ -189,9 +191,11 @@ class ConcreteStop(Stop):
             " to ".join(show(v, unit, u) for v in pair)
             for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
         ]
+        also = found.other.value(s) if found.other else None
+        plates = f" · as plates M {' to '.join(show(v, 'kNm', u) for v in also[2:])}" if also else ""
         self.session.say(
             f"{found.title or f'along {axis}'} at {length_text(s, u)}: V {parts[0]} {shown_unit('kN', u)}, "
-            f"M {parts[1]} {shown_unit('kNm', u)}"
+            f"M {parts[1]} {shown_unit('kNm', u)}{plates}"
         )
 
     def _pedestal(self, aspect: float) -> Drawing:

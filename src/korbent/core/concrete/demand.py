@@ -149,6 +149,8 @@ class BeamLine:
     twist_least: tuple[float, ...] = ()
     """Torsion, kNm, where there is any."""
     twist_most: tuple[float, ...] = ()
+    other: "BeamLine | None" = None
+    """The same by another method, to compare."""
 
     @property
     def keys(self) -> tuple[str, str, str]:

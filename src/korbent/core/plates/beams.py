@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from korbent.core.plates.mesh import Mesh
 from korbent.core.working import Array
 
 
@@ -65,6 +66,16 @@ class Beams:
         rows = self.rows(np.arange(len(unknowns) // 3))
         f = self.stiffness() @ unknowns[rows]
         return np.stack([-f[:, 1], f[:, 4]], axis=1), f[:, 3], f[:, 5]
+
+
+def line_of(mesh: Mesh, along_y: bool, at: float, low: float, high: float) -> Array:
+    """The nodes of a line of the mesh along x or y from a place to another, in order."""
+    x, y = mesh.nodes
+    along, across = (y, x) if along_y else (x, y)
+    mine = np.flatnonzero(
+        (np.abs(across - at) < 1e-5) & (along > low - 1e-5) & (along < high + 1e-5) & mesh.used
+    )
+    return mine[np.argsort(along[mine])]
 
 
 def torsion_constant(width: float, depth: float) -> float:

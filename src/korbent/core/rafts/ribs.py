@@ -7,7 +7,7 @@ import numpy as np
 
 from korbent.core.concrete.several import Column
 from korbent.core.model.foundations import Pad, Rib
-from korbent.core.plates.beams import Beams, added_inertia, torsion_constant
+from korbent.core.plates.beams import Beams, added_inertia, line_of, torsion_constant
 from korbent.core.plates.element import SHEAR
 from korbent.core.plates.mesh import Box, Mesh
 from korbent.core.working import Array
@@ -123,17 +123,7 @@ def lines_of(pad: Pad) -> list[Box]:
 def nodes_of(pad: Pad, mesh: Mesh, rib: Rib) -> Array:
     """The nodes on the middle of a rib, in order along it."""
     box = pad.rib_box(rib)
-    return _line(mesh, rib.axis == "y", rib.at, *(box[:2] if rib.axis == "x" else box[2:]))
-
-
-def _line(mesh: Mesh, along_y: bool, at: float, low: float, high: float) -> Array:
-    """The nodes of a line of the mesh along x or y from a place to another, in order."""
-    x, y = mesh.nodes
-    along, across = (y, x) if along_y else (x, y)
-    mine = np.flatnonzero(
-        (np.abs(across - at) < 1e-5) & (along > low - 1e-5) & (along < high + 1e-5) & mesh.used
-    )
-    return mine[np.argsort(along[mine])]
+    return line_of(mesh, rib.axis == "y", rib.at, *(box[:2] if rib.axis == "x" else box[2:]))
 
 
 def beams_of(
@@ -151,7 +141,7 @@ def beams_of(
     for x0, x1, y0, y1 in walls:
         along_y = y1 - y0 > x1 - x0
         at, thick = ((x0 + x1) / 2, x1 - x0) if along_y else ((y0 + y1) / 2, y1 - y0)
-        line = _line(mesh, along_y, at, *((y0, y1) if along_y else (x0, x1)))
+        line = line_of(mesh, along_y, at, *((y0, y1) if along_y else (x0, x1)))
         length = np.diff((y if along_y else x)[line])
         one = np.ones(len(length))
         parts.append(

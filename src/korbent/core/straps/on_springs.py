@@ -1,4 +1,4 @@
-"""A second look at a strap: two stiff bases on springs with an elastic beam between them, beside what statics gives."""
+"""A strap as two stiff bases on springs with an elastic beam between them: what plates come to that do not bend."""
 
 from dataclasses import dataclass
 
@@ -6,16 +6,11 @@ import numpy as np
 
 from korbent.core.actions.base_forces import loads_of_all
 from korbent.core.actions.tied import direction, in_plan, middle_of, moved, size_along
-from korbent.core.bench import Bench, bench_for
-from korbent.core.cache import remembered
+from korbent.core.bench import Bench
 from korbent.core.concrete.modulus import elastic_modulus
 from korbent.core.geometry import pad_geometry, table
-from korbent.core.model.foundations import Pad, Strap
-from korbent.core.model.project import Project
 from korbent.core.plates.element import SHEAR
-from korbent.core.settlement.neighbours import settled
-from korbent.core.settlement.pressing import pressing_of
-from korbent.core.straps.checks import beam_of, reactions, strap_weight
+from korbent.core.straps.checks import strap_weight
 from korbent.core.working import Array
 
 
@@ -72,48 +67,6 @@ def solved_pair(pair: Pair) -> Reactions:
     return Reactions((below[0], below[2]), (below[1], below[3]), (f[1], -f[3]))
 
 
-@dataclass(frozen=True)
-class Compared:
-    """By statics and on springs, in the situation in which the beam bends most by statics; kN, kNm."""
-
-    R: tuple[float, float]
-    R_on_springs: tuple[float, float]
-    M: float
-    """Greatest moment of the beam in size."""
-    M_on_springs: float
-    """At its faces."""
-
-
-@remembered(32)
-def compared(project: Project, strap: Strap) -> Compared | str:
-    """Both for a strap of a project; or why there is no second look. The modulus of subgrade reaction of each base is its pressure over its
-    settlement under the lasting load. Weights of the bases are left out of both."""
-    edge, inner = project.pad(strap.edge), project.pad(strap.inner)
-    bench = bench_for(project, (edge,), np.zeros(1, dtype=int), table(edge))
-    tie = bench.stands[0].edge_tie
-    situations = bench.situations("concrete")
-    if any(sum(name in (s.edge, s.inner) for s in project.straps) > 1 for name in (strap.edge, strap.inner)):
-        return "one of its bases is tied by several straps: the second look is at a pair"
-    if tie is None or not len(situations):
-        return bench.no_combination("concrete")
-    k = [_subgrade(project, pad) for pad in (edge, inner)]
-    if any(one is None for one in k):
-        return "a base settles by nothing that is known"
-    pair = pair_of(bench, (float(k[0] or 0), float(k[1] or 0)))
-    found = solved_pair(pair)
-    R1, R2, _ = (v[0] for v in reactions(bench, tie))
-    _, moment, _ = (v[0] for v in beam_of(bench, tie))
-    size = np.abs(moment).max(axis=0)
-    i = int(size.argmax())
-    at_faces = np.abs(np.stack(found.at_faces)).max(axis=0)
-    return Compared(
-        (float(R1[i]), float(R2[i])),
-        (float(found.R[0][i]), float(found.R[1][i])),
-        float(size[i]),
-        float(at_faces[i]),
-    )
-
-
 def pair_of(bench: Bench, k: tuple[float, float]) -> Pair:
     """The two bases that the strap of a bench of one candidate ties.
 
@@ -141,13 +94,3 @@ def pair_of(bench: Bench, k: tuple[float, float]) -> Pair:
         E * b * h**3 / 12, SHEAR * E / 2.4 * b * h, (own + near, theirs + there),
         ((turned.own @ situations.factors.T)[0], (turned.others @ situations.factors.T)[0]),
     )  # fmt: skip
-
-
-def _subgrade(project: Project, pad: Pad) -> float | None:
-    """Net pressure of a base over its settlement under the lasting load, kN/m3."""
-    found = settled(project).get(pad.name)
-    if found is None:
-        return None
-    index = [p.name for p in project.pads].index(pad.name)
-    q, s = float(pressing_of(project)[index].pressure.max()), float(found.total.max())
-    return q / s if q > 0 and s > 1e-6 else None
