@@ -378,6 +378,29 @@ class SizeStrip(QWidget):
         self.folding.setToolTip("Show the sizes" if self.is_folded else "Leave one line of this")
         self.folding.setAccessibleName(self.folding.toolTip())
         pad = self.session.pad
+        self._say_kind(pad)
+        self._show_head()
+        self.held.setVisible(pad is not None and not self.is_folded and self.page != "pedestal")
+        self.outline.setVisible(pad is not None and not self.is_folded and pad.plate is None)
+        self.outline.update()
+        if len(self.session.chosen) > 1:
+            self.heading.setText(f"Sizes of {len(self.session.chosen)}")
+            self.kind = f"{', '.join(self.session.chosen[:5])}{' …' * (len(self.session.chosen) > 5)}: a step changes each, a typed size is that of all · "
+            self.detail.setText(self.kind.removesuffix(" · "))
+        if self.is_folded:
+            self.detail.setText(f"{self.kind}{size_words(pad, self.session.project.showing)}" if pad else "")
+            return
+        self._show_steppers(pad)
+        for stepper in self.steppers.values():
+            stepper.show_value()
+            for label in stepper.effects.values():
+                label.setEnabled(False)  # out of date until computed again
+                if pad is not None and (pad.kind == "raft" or self._wanted() != self._shown_for):
+                    label.setText("…")
+        self._later.start()
+
+    def _say_kind(self, pad: Pad | None) -> None:
+        """What is shown, of which type, and what stands below each size."""
         self.heading.setText(f"Size  {pad.name}" if pad else "Size")
         if pad:
             alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
@@ -394,17 +417,9 @@ class SizeStrip(QWidget):
             for stepper in self.steppers.values():
                 stepper.narrow = tied
             self.held.setText(f"held: {pad.held} ⇅")
-        self._show_head()
-        self.held.setVisible(pad is not None and not self.is_folded and self.page != "pedestal")
-        self.outline.setVisible(pad is not None and not self.is_folded and pad.plate is None)
-        self.outline.update()
-        if len(self.session.chosen) > 1:
-            self.heading.setText(f"Sizes of {len(self.session.chosen)}")
-            self.kind = f"{', '.join(self.session.chosen[:5])}{' …' * (len(self.session.chosen) > 5)}: a step changes each, a typed size is that of all · "
-            self.detail.setText(self.kind.removesuffix(" · "))
-        if self.is_folded:
-            self.detail.setText(f"{self.kind}{size_words(pad, self.session.project.showing)}" if pad else "")
-            return
+
+    def _show_steppers(self, pad: Pad | None) -> None:
+        """Those of the page that the base has, each with its label."""
         for name in ("width", "thickness", "level"):
             self.steppers[name].setVisible(True)
         self.steppers["length"].setVisible(pad is None or not pad.is_round)
@@ -418,6 +433,10 @@ class SizeStrip(QWidget):
         if self.page != "sizes":
             for name in STEPS["metric"]:
                 self.steppers[name].setVisible(self.page == "edges" and name in ("thickness", "level"))
+        self._label(pad, own)
+
+    def _label(self, pad: Pad | None, own: tuple[str, ...]) -> None:
+        """By how many there are, and what a base calls them."""
         labels = (
             SHORTEST
             if any(name in of_straps.NAMES for name in own)
@@ -438,13 +457,6 @@ class SizeStrip(QWidget):
                 and pad.pedestal.is_round
             ):
                 stepper.label.setText("Diameter")
-        for stepper in self.steppers.values():
-            stepper.show_value()
-            for label in stepper.effects.values():
-                label.setEnabled(False)  # out of date until computed again
-                if pad is not None and (pad.kind == "raft" or self._wanted() != self._shown_for):
-                    label.setText("…")
-        self._later.start()
 
     def show_page(self, page: Page) -> None:
         """The sizes, the distances of the edges, or the pedestal."""

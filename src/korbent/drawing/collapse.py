@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.checks import CheckResult
 from korbent.core.explain.collapse import SeenCurve
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
-from korbent.drawing.chart import across, axis, up
+from korbent.drawing.chart import Axis, across, axis, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
 
 WIDE = 10.0
@@ -60,6 +61,43 @@ def collapse_said(strip: AsStrip, shape: str, units: UnitSet, clicks: bool = Tru
     )
 
 
+@dataclass(frozen=True)
+class _Axes:
+    """Pressure to the right, settlement downwards, and lines between them."""
+
+    sketch: Sketch
+    units: UnitSet
+    most: float
+    deepest: float
+    high: float
+
+    @cached_property
+    def x(self) -> Axis:
+        """Along the top."""
+        return axis(0.0, float(to_shown(self.most, "kPa", self.units)), 0.0, WIDE, 6)
+
+    @cached_property
+    def y(self) -> Axis:
+        """Down the side."""
+        return axis(0.0, float(to_shown(1000 * self.deepest, "mm", self.units)), self.high, 0.0, 5)
+
+    def place(self, pressure: float, settlement: float) -> tuple[float, float]:
+        """In the drawing."""
+        return (
+            self.x(float(to_shown(pressure, "kPa", self.units))),
+            self.y(float(to_shown(1000 * settlement, "mm", self.units))),
+        )
+
+    def line(self, points: list[tuple[float, float]], tone: str, width: float, dash: bool = False) -> None:
+        """Through (settlement, pressure), to the edge."""
+        shown = [(u, p) for u, p in points if u <= self.deepest]
+        after = next(((u, p) for u, p in points if u > self.deepest), None)
+        if after and shown:
+            u0, p0 = shown[-1]
+            shown.append((self.deepest, p0 + (after[1] - p0) * (self.deepest - u0) / (after[0] - u0)))
+        self.sketch.add(Line(tuple(self.place(p, u) for u, p in shown), tone, width, dash=dash))
+
+
 def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside, chosen: int, B: float, state: str, units: UnitSet, aspect: float) -> Drawing:  # fmt: skip
     """Settlement downwards over pressure. Points of the curve are discs with keys ``point:n``.
 
@@ -75,22 +113,10 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
     deepest = 1.15 * max(reached, beside.limit_settlement or 0.0, min(B / 10, 2 * reached), *(u for u, _ in beside.pasted), 1e-4)  # fmt: skip
     most = 1.08 * max(found.limit, beside.working, *(c.limit for _, c in beside.kept), *(p for _, p in beside.pasted), *((beside.bracket[1],) if beside.bracket else ()))  # fmt: skip
     sketch = Sketch()
-    x = axis(0.0, float(to_shown(most, "kPa", units)), 0.0, WIDE, 6)
-    y = axis(0.0, float(to_shown(1000 * deepest, "mm", units)), high, 0.0, 5)
-    across(sketch, x, 0.0, high, above=True)
-    up(sketch, y, 0.0, WIDE)
-
-    def place(pressure: float, settlement: float) -> tuple[float, float]:
-        return x(float(to_shown(pressure, "kPa", units))), y(float(to_shown(1000 * settlement, "mm", units)))
-
-    def line(points: list[tuple[float, float]], tone: str, width: float, dash: bool = False) -> None:
-        shown = [(u, p) for u, p in points if u <= deepest]
-        after = next(((u, p) for u, p in points if u > deepest), None)
-        if after and shown:  # to the edge
-            u0, p0 = shown[-1]
-            shown.append((deepest, p0 + (after[1] - p0) * (deepest - u0) / (after[0] - u0)))
-        sketch.add(Line(tuple(place(p, u) for u, p in shown), tone, width, dash=dash))
-
+    axes = _Axes(sketch, units, most, deepest, high)
+    place, line = axes.place, axes.line
+    across(sketch, axes.x, 0.0, high, above=True)
+    up(sketch, axes.y, 0.0, WIDE)
     if beside.bracket:
         a, b = (place(p, 0.0)[0] for p in beside.bracket)
         sketch.add(Polygon(rectangle(a, 0, b, high), "accent_wash", None, 0.8))
@@ -124,9 +150,20 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
     for k, point in enumerate(found.points):
         if point.settlement <= deepest:
             sketch.add(Disc(place(point.pressure, point.settlement), 6.0 if k == chosen else 4.0, "accent" if k == chosen else "paper", "accent", 1.6, fixed=True, key=f"point:{k}"))  # fmt: skip
+    _asked(axes, found, beside, strip.central, B)
+    sketch.add(Text((WIDE, high), kpa, 10, "soft", dx=6, dy=-6), Text((0, 0), mm, 10, "soft", "right", dx=-6, dy=14))  # fmt: skip
+    if state:
+        sketch.add(Text((WIDE, high), state, 11, "accent", "right", dx=-6, dy=14, halo=True))
+    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
+
+
+def _asked(axes: _Axes, found: SeenCurve, beside: Beside, central: bool, B: float) -> None:
+    """The pressure of the situation, what the Settlement stop says, and the limits of settlement."""
+    sketch, units, place, high, deepest = axes.sketch, axes.units, axes.place, axes.high, axes.deepest
+    kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
     w = place(beside.working, 0.0)[0]
     settled = found.at_pressure(beside.working)
-    name = "N/A′" if strip.central else "V/B"
+    name = "N/A′" if central else "V/B"
     text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * settled, 'mm', units)} {mm}" if settled is not None else " is beyond collapse")  # fmt: skip
     tilt = found.tilt_at(beside.working)
     if settled is not None and abs(tilt) > 5e-6:
@@ -145,7 +182,3 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
             Line((spot, (WIDE, spot[1])), "beyond" if name == "limit" else "soft", 1.0, dash=True),
             Text(spot, f"{name} {show(1000 * limit, 'mm', units)} {mm}{borne}", 10, "beyond" if name == "limit" else "soft", dx=6, dy=-4, halo=True),
         )  # fmt: skip
-    sketch.add(Text((WIDE, high), kpa, 10, "soft", dx=6, dy=-6), Text((0, 0), mm, 10, "soft", "right", dx=-6, dy=14))  # fmt: skip
-    if state:
-        sketch.add(Text((WIDE, high), state, 11, "accent", "right", dx=-6, dy=14, halo=True))
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

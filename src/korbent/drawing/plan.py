@@ -107,14 +107,7 @@ def plan_drawing(
     sketch.layer = "site"
     _site(sketch, project)
     sketch.layer = "loads"
-    for area in project.actions.area_loads:
-        foot, crest = area_outlines(area)
-        sketch.add(Polygon(foot, "fill", "soft", 1.0, opacity=0.6, dash=True, key=f"area:{area.name}"))
-        if crest != foot:
-            sketch.add(Polygon(crest, None, "soft", 1.0))
-            sketch.add(*(Line((a, b), "soft", 0.8) for a, b in zip(foot, crest)))
-        x, y = (sum(c[i] for c in crest) / len(crest) for i in (0, 1))
-        sketch.add(Text((x, y), area.name, 11, "soft", "middle", dy=4, halo=True))
+    _area_loads(sketch, project)
     sketch.layer = "ground"
     for hole in project.ground.boreholes:
         sketch.add(
@@ -125,82 +118,15 @@ def plan_drawing(
     sketch.layer = "foundations"
     _straps(sketch, project, points)
     for pad in project.pads:
-        worst = _worst(results, pad.name, by if by in GROUPS else None)
-        chosen = pad.name == selected
-        corners = outline(pad, points[pad.load_point])
-        colour = f"ratio:{worst.ratio}" if worst and worst.ratio is not None else "faint"
-        beyond = worst is not None and worst.state in (State.FAILS, State.UNSTABLE)
-        if worst and worst.state is State.UNSTABLE:
-            colour = "beyond"
-        label = pad.name
-        if by in ("load", "level", "type"):
-            colour, text = _shade(project, results, pad, by)
-            label, beyond = f"{pad.name} {text}", False
+        colour, label, beyond = _looks(project, results, pad, by)
         if quiet:
             colour, beyond = "faint", False
-        if chosen and not pad.outline:
-            _handles(sketch, pad, points[pad.load_point])
-        sketch.add(
-            Polygon(
-                corners, colour, "accent" if chosen or pad.name in also else "ink", 2.6 if chosen or pad.name in also else 1.0, hatch=beyond,
-                key=f"drag:pad:{pad.name}" if chosen and not pad.frozen else f"pad:{pad.name}",
-            )
-        )  # fmt: skip
-        if pad.bore:
-            ring = turned(rim(pad.bore / 2), 0.0, middle(pad, points[pad.load_point]))
-            sketch.add(Polygon(ring, "paper", "accent" if chosen else "ink", 1.6 if chosen else 1.0))
-        for other in pad.further:
-            ends = ((points[pad.load_point].x, points[pad.load_point].y), (points[other].x, points[other].y))
-            sketch.add(Line(ends, "ink", 1.0, dash=True))
-        right = max(x for x, _ in corners)
-        low = min(y for _, y in corners)
-        left, high = min(x for x, _ in corners), max(y for _, y in corners)
-        ink = "accent" if chosen else "ink"
-        spots = spots_around(left, low, right, high)
-        if right - left > 4 * (
-            high - low
-        ):  # of a long strip below its middle: beside it the next one may stand
-            first = Spot(((left + right) / 2, low), "middle", 0, 13)
-        else:
-            first = Spot((right, low), "left", 4, -1)
-        sketch.add(
-            Text(first.at, label, 11, ink, first.anchor, chosen, first.dx, first.dy, halo=True, spots=spots)
-        )
-        _held(sketch, pad, points[pad.load_point])
-        if chosen:
-            _dimensions(sketch, project, pad, points[pad.load_point])
+        _base(sketch, project, pad, points, (colour, label, beyond), pad.name == selected, pad.name in also)
     sketch.layer = "results"
     _conflicts(sketch, project, points)
     sketch.layer = "columns"
     for point in project.actions.load_points:
-        box = list(rim(point.size_x / 2, 24)) if point.is_round else list(_box(point.size_x, point.size_y))
-        shape = turned(box, point.rotation, (point.x, point.y))
-        free = point.name in results.undesigned
-        if point.name in marked:
-            sketch.add(Disc((point.x, point.y), 12, None, "accent", 2.4, fixed=True))
-        sketch.add(
-            Polygon(
-                shape,
-                "paper" if free else "ink",
-                "soft" if free else "ink",
-                dash=free,
-                key=f"point:{point.name}",
-            )
-        )
-        if free:
-            sketch.add(
-                Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
-                Text(
-                    (point.x, point.y),
-                    point.name,
-                    10.5,
-                    "soft",
-                    dx=9,
-                    dy=-6,
-                    halo=True,
-                    spots=_beside_mark(point.x, point.y, 11),
-                ),
-            )
+        _column(sketch, point, point.name in marked, point.name in results.undesigned)
     sketch.layer = "foundations"
     for pad in project.pads:
         if pad.name == selected and pad.outline:
@@ -210,6 +136,99 @@ def plan_drawing(
     x0, y0, x1, y1 = _bounds(project)
     room = ROOM * max(x1 - x0, y1 - y0) if quiet else 0.0
     return Drawing(tuple(sketch.shapes), (x0 - room, y0 - room, x1 + room, y1 + room))
+
+
+def _area_loads(sketch: Sketch, project: Project) -> None:
+    for area in project.actions.area_loads:
+        foot, crest = area_outlines(area)
+        sketch.add(Polygon(foot, "fill", "soft", 1.0, opacity=0.6, dash=True, key=f"area:{area.name}"))
+        if crest != foot:
+            sketch.add(Polygon(crest, None, "soft", 1.0))
+            sketch.add(*(Line((a, b), "soft", 0.8) for a, b in zip(foot, crest)))
+        x, y = (sum(c[i] for c in crest) / len(crest) for i in (0, 1))
+        sketch.add(Text((x, y), area.name, 11, "soft", "middle", dy=4, halo=True))
+
+
+def _looks(project: Project, results: Results, pad: Pad, by: str) -> tuple[str, str, bool]:
+    """(colour, label, whether it is hatched) of a base."""
+    worst = _worst(results, pad.name, by if by in GROUPS else None)
+    colour = f"ratio:{worst.ratio}" if worst and worst.ratio is not None else "faint"
+    beyond = worst is not None and worst.state in (State.FAILS, State.UNSTABLE)
+    if worst and worst.state is State.UNSTABLE:
+        colour = "beyond"
+    label = pad.name
+    if by in ("load", "level", "type"):
+        colour, text = _shade(project, results, pad, by)
+        label, beyond = f"{pad.name} {text}", False
+    return colour, label, beyond
+
+
+def _base(
+    sketch: Sketch, project: Project, pad: Pad, points: dict[str, LoadPoint], looks: tuple[str, str, bool], chosen: bool, also: bool
+) -> None:  # fmt: skip
+    """A base with its label; the chosen one with its handles and dimensions."""
+    colour, label, beyond = looks
+    corners = outline(pad, points[pad.load_point])
+    if chosen and not pad.outline:
+        _handles(sketch, pad, points[pad.load_point])
+    sketch.add(
+        Polygon(
+            corners, colour, "accent" if chosen or also else "ink", 2.6 if chosen or also else 1.0, hatch=beyond,
+            key=f"drag:pad:{pad.name}" if chosen and not pad.frozen else f"pad:{pad.name}",
+        )
+    )  # fmt: skip
+    if pad.bore:
+        ring = turned(rim(pad.bore / 2), 0.0, middle(pad, points[pad.load_point]))
+        sketch.add(Polygon(ring, "paper", "accent" if chosen else "ink", 1.6 if chosen else 1.0))
+    for other in pad.further:
+        ends = ((points[pad.load_point].x, points[pad.load_point].y), (points[other].x, points[other].y))
+        sketch.add(Line(ends, "ink", 1.0, dash=True))
+    right = max(x for x, _ in corners)
+    low = min(y for _, y in corners)
+    left, high = min(x for x, _ in corners), max(y for _, y in corners)
+    ink = "accent" if chosen else "ink"
+    spots = spots_around(left, low, right, high)
+    if right - left > 4 * (high - low):  # of a long strip below its middle: beside it the next one may stand
+        first = Spot(((left + right) / 2, low), "middle", 0, 13)
+    else:
+        first = Spot((right, low), "left", 4, -1)
+    sketch.add(
+        Text(first.at, label, 11, ink, first.anchor, chosen, first.dx, first.dy, halo=True, spots=spots)
+    )
+    _held(sketch, pad, points[pad.load_point])
+    if chosen:
+        _dimensions(sketch, project, pad, points[pad.load_point])
+
+
+def _column(sketch: Sketch, point: LoadPoint, marked: bool, free: bool) -> None:
+    """A column or wall; ``free``: it stands on nothing yet."""
+    box = list(rim(point.size_x / 2, 24)) if point.is_round else list(_box(point.size_x, point.size_y))
+    shape = turned(box, point.rotation, (point.x, point.y))
+    if marked:
+        sketch.add(Disc((point.x, point.y), 12, None, "accent", 2.4, fixed=True))
+    sketch.add(
+        Polygon(
+            shape,
+            "paper" if free else "ink",
+            "soft" if free else "ink",
+            dash=free,
+            key=f"point:{point.name}",
+        )
+    )
+    if free:
+        sketch.add(
+            Disc((point.x, point.y), 9, None, "soft", 1.0, fixed=True),
+            Text(
+                (point.x, point.y),
+                point.name,
+                10.5,
+                "soft",
+                dx=9,
+                dy=-6,
+                halo=True,
+                spots=_beside_mark(point.x, point.y, 11),
+            ),
+        )
 
 
 def _site(sketch: Sketch, project: Project) -> None:

@@ -63,30 +63,57 @@ def raft_drawing(
         if pad.outline:
             sketch.add(Polygon(_beyond(field, pad), "paper", None))
     sketch.layer = "foundations"
+    _plate_parts(sketch, pad, highlight == "ribs")
+    sketch.layer = "foundations"
+    sketch.add(Polygon(edge, None, "concrete_line", 2.0))
+    sketch.layer = "results"
+    if line is not None:
+        _line(sketch, line, units)
+    sketch.layer = "columns"
+    if isinstance(field, Field):
+        _punching(sketch, punched(project, pad), highlight == "punching")
+    _columns(sketch, project, pad, result)
+    sketch.layer = "results"
+    _part_names(sketch, pad, units)
+    if isinstance(field, Field) and field.provided is not None:
+        _short(sketch, field)
+    if isinstance(field, Field):
+        _extremes(sketch, field, units)
+    _sizes(sketch, B, L, units)
+    if isinstance(field, Field):
+        _ways(sketch, field, (B / 2, -L / 2), max(B, L))
+    for k, text in enumerate(_all_words(project, pad, field)):
+        sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
+    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2))
+
+
+def _plate_parts(sketch: Sketch, pad: Pad, lit_ribs: bool) -> None:
+    """What of a raft is thicker, lower, ribbed, open or has bars of its own."""
     plate = pad.plate
-    for thick in plate.thickenings if plate else ():
+    if plate is None:
+        return
+    for thick in plate.thickenings:
         sketch.add(
             Polygon(
                 rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True
             )
         )
-    for part in plate.lower if plate else ():
+    for part in plate.lower:
         for side in pad.step_sides(part):
             sketch.add(
                 Polygon(rectangle(side[0], side[2], side[1], side[3]), None, "concrete_line", 0.8, hatch=True)
             )
         x0, x1, y0, y1 = part.box
         sketch.add(Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.2, dash=True))
-    for rib in plate.ribs if plate else ():
+    for rib in plate.ribs:
         x0, x1, y0, y1 = pad.rib_box(rib)
-        lit = highlight == "ribs"
         sketch.add(
             Polygon(
-                rectangle(x0, y0, x1, y1), None, "accent" if lit else "concrete_line", 2.2 if lit else 1.2, dash=rib.side == "below",
+                rectangle(x0, y0, x1, y1), None, "accent" if lit_ribs else "concrete_line", 2.2 if lit_ribs else 1.2, dash=rib.side == "below",
                 key=f"rib:{rib.name}",
             )
         )  # fmt: skip
-    for hole in plate.openings if plate else ():
+    for hole in plate.openings:
         sketch.add(
             Polygon(rectangle(hole.x_from, hole.y_from, hole.x_to, hole.y_to), "paper", "concrete_line", 1.4),
             Text(
@@ -99,7 +126,7 @@ def raft_drawing(
             ),
         )
     sketch.layer = "bars"
-    for added in plate.added if plate else ():
+    for added in plate.added:
         sketch.add(
             Polygon(
                 rectangle(added.x_from, added.y_from, added.x_to, added.y_to),
@@ -109,17 +136,14 @@ def raft_drawing(
                 dash=True,
             )
         )
-    sketch.layer = "foundations"
-    sketch.add(Polygon(edge, None, "concrete_line", 2.0))
-    sketch.layer = "results"
-    if line is not None:
-        _line(sketch, line, units)
-    sketch.layer = "columns"
-    if isinstance(field, Field):
-        _punching(sketch, punched(project, pad), highlight == "punching")
-    _columns(sketch, project, pad, result)
-    sketch.layer = "results"
-    for rib in plate.ribs if plate else ():
+
+
+def _part_names(sketch: Sketch, pad: Pad, units: Showing) -> None:
+    """Of ribs and lower parts."""
+    plate = pad.plate
+    if plate is None:
+        return
+    for rib in plate.ribs:
         x0, x1, y0, y1 = pad.rib_box(rib)
         at = (x1, rib.at) if rib.axis == "x" else (rib.at, y0)
         along = rib.axis == "x"
@@ -135,14 +159,13 @@ def raft_drawing(
                 halo=True,
             )
         )
-    for part in plate.lower if plate else ():
+    for part in plate.lower:
         x0, x1, y0, y1 = part.box
         words_of = f"−{length_text(part.drop, units)}"
         sketch.add(Text(((x0 + x1) / 2, (y0 + y1) / 2), words_of, 10, "ink", "middle", dy=4, halo=True))
-    if isinstance(field, Field) and field.provided is not None:
-        _short(sketch, field)
-    if isinstance(field, Field):
-        _extremes(sketch, field, units)
+
+
+def _sizes(sketch: Sketch, B: float, L: float, units: Showing) -> None:
     sketch.add(
         Dimension(
             (-B / 2, L / 2),
@@ -161,17 +184,18 @@ def raft_drawing(
             size=11,
         ),
     )
-    if isinstance(field, Field):
-        _ways(sketch, field, (B / 2, -L / 2), max(B, L))
+
+
+def _all_words(project: Project, pad: Pad, field: Field | str) -> list[str]:
+    """The lines below the drawing."""
+    units = project.showing
     words = wrap(field, 60) if isinstance(field, str) else list(_words(field, units))
     if isinstance(field, Field) and (short := lacking_words(field, pad, project.units == "us", units)):
         words.insert(2, short)
     if (stiff := stiffness_of(project, pad)) is not None:
         values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
         words += [values, f"{stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)"]
-    for k, text in enumerate(words):
-        sketch.add(Text((-B / 2, -L / 2), text, 10.5, "soft", dy=18 + 14 * k))
-    return Drawing(tuple(sketch.shapes), (-B / 2, -L / 2, B / 2, L / 2))
+    return words
 
 
 def _reaching_over(field: Field, pad: Pad) -> Field:

@@ -1,5 +1,6 @@
 """A sheet as a value: drawings at their scales on paper, with a frame and a title block; painted on any page, or written to a file."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from korbent.core.model.project import Title
@@ -144,88 +145,119 @@ def wrapped(text: str, size: float, wide: float) -> list[str]:
     return lines
 
 
+@dataclass
+class _Block:
+    """The title block as it grows upwards, in mm of paper."""
+
+    sketch: Sketch
+    left: float
+    right: float
+    y: float
+
+    @property
+    def wide(self) -> float:
+        """Of a line of text."""
+        return BLOCK - 6
+
+    def line(self, a: float, b: float, c: float, d: float, wide: float = 1.0) -> None:
+        """From a place to another."""
+        self.sketch.add(Line(((a * MM, b * MM), (c * MM, d * MM)), "ink", wide))
+
+    def text(self, x: float, y: float, said: str, mm: float = 2.2, bold: bool = False, tone: str = "ink", wide: float = 0.0) -> None:  # fmt: skip
+        """From the left of the block on."""
+        if said:
+            self.sketch.add(Text(((self.left + x) * MM, y * MM), said, px(mm), tone, bold=bold, fixed=True, room=wide * MM))  # fmt: skip
+
+    def rule(self) -> None:
+        """Across the block where it has come to."""
+        self.line(self.left, self.y, self.right, self.y, 0.8)
+
+    def row(self, fields: tuple[tuple[str, str], ...]) -> None:
+        """Fields side by side."""
+        each = BLOCK / len(fields)
+        for k, (name, said) in enumerate(fields):
+            self.text(k * each + 3, self.y + 8.2, name, 1.5, tone="soft")
+            self.text(k * each + 3, self.y + 3, said or "–", 2.2, True, wide=each - 4)
+            if k:
+                self.line(self.left + k * each, self.y, self.left + k * each, self.y + 11.5, 0.6)
+        self.y += 11.5
+        self.rule()
+
+    def named(self, name: str, said: str, mm: float) -> None:
+        """A field over the whole width, in as many lines as it takes; nothing where it is empty."""
+        if not said:
+            return
+        lines = wrapped(said, px(mm), self.wide)
+        for k, part in enumerate(reversed(lines)):
+            self.text(3, self.y + 3.2 + k * mm * 1.9, part, mm, True)
+        self.y += 3.2 + len(lines) * mm * 1.9
+        self.text(3, self.y + 0.6, name, 1.5, tone="soft")
+        self.y += 4.2
+        self.rule()
+
+    def office(self, name: str, logo: bool) -> None:
+        """Whose sheet it is."""
+        if not name and not logo:
+            return
+        if logo:
+            box = ((self.left + 3) * MM, (self.y + 9) * MM, (self.right - 3) * MM, (self.y + 25) * MM)
+            self.sketch.add(Polygon(rectangle(*box), None, None, key="logo"))
+            path = logo_file()
+            if path is not None and path.suffix == ".svg":
+                self.sketch.add(*svg_shapes(path, box))
+        self.text(3, self.y + 3.2, name, 2.6, True, wide=self.wide)
+        self.y += 28 if logo else 10
+        self.rule()
+
+    def revisions(self, rows: Sequence[Revision]) -> None:
+        """The last ones, the newest on top."""
+        if not rows:
+            return
+        for revision in reversed(rows[-8:]):
+            lines = wrapped(revision.reason or "–", px(1.8), self.wide - 30)
+            for k, part in enumerate(reversed(lines)):
+                self.text(28, self.y + 2 + k * 3.4, part, 1.8)
+            at = self.y + 2 + (len(lines) - 1) * 3.4
+            self.text(3, at, revision.name, 1.8, True)
+            self.text(10, at, revision.date, 1.8, wide=17)
+            self.y += 1.8 + 3.4 * len(lines)
+        self.text(3, self.y + 1.6, "revisions", 1.5, tone="soft")
+        self.y += 5
+        self.rule()
+
+    def notes(self, notes: Sequence[tuple[str, Sequence[str]]], top: float) -> None:
+        """From the top down, as many as there is room for."""
+        for heading, said_of in notes:
+            body = [part for said in said_of for part in wrapped(said, px(1.9), self.wide)]
+            if top - 4.5 - 3.7 * len(body) < self.y:
+                body = [*body[: max(int((top - 4.5 - self.y) / 3.7) - 1, 0)], "…"]
+            if top - 5 < self.y:
+                break
+            self.text(3, top - 1, heading, 1.9, True, tone="soft")
+            top -= 5.5
+            for said in body:
+                self.text(3, top, said, 1.9)
+                top -= 3.7
+            top -= 3
+
+
 def frame(width: float, height: float, block: Block) -> Drawing:
     """The frame of a sheet with its title block at the right side, in m of paper."""
     sketch = Sketch(layer="frame")
     x0, y0, x1, y1 = EDGE, EDGE, width - EDGE, height - EDGE
-
-    def line(a: float, b: float, c: float, d: float, wide: float = 1.0) -> None:
-        sketch.add(Line(((a * MM, b * MM), (c * MM, d * MM)), "ink", wide))
-
-    def text(x: float, y: float, said: str, mm: float = 2.2, bold: bool = False, tone: str = "ink", wide: float = 0.0) -> None:  # fmt: skip
-        if said:
-            sketch.add(Text((x * MM, y * MM), said, px(mm), tone, bold=bold, fixed=True, room=wide * MM))
-
     sketch.add(Polygon(rectangle(x0 * MM, y0 * MM, x1 * MM, y1 * MM), None, "ink", 2.4))
-    left, wide = x1 - BLOCK, BLOCK - 6
-    line(left, y0, left, y1, 1.6)
-    title = block.title
-    y = y0
-    fields: tuple[tuple[tuple[str, str], ...], ...] = (
-        (("number", title.number), ("revision", title.revision)),
-        (("drawn", title.author), ("checked", title.checker), ("date", title.date)),
-        (("scale", block.scales), ("paper", block.paper)),
-        (("sheet", f"{block.number} of {block.of}"),),
-    )
-    for row in fields:
-        each = BLOCK / len(row)
-        for k, (name, said) in enumerate(row):
-            text(left + k * each + 3, y + 8.2, name, 1.5, tone="soft")
-            text(left + k * each + 3, y + 3, said or "–", 2.2, True, wide=each - 4)
-            if k:
-                line(left + k * each, y, left + k * each, y + 11.5, 0.6)
-        y += 11.5
-        line(left, y, x1, y, 0.8)
-    for name, said, mm in (
-        ("sheet", block.sheet, 3.2),
-        ("client", title.client, 2.2),
-        ("project", title.project, 3.2),
-    ):
-        if not said:
-            continue
-        lines = wrapped(said, px(mm), wide)
-        for k, part in enumerate(reversed(lines)):
-            text(left + 3, y + 3.2 + k * mm * 1.9, part, mm, True)
-        y += 3.2 + len(lines) * mm * 1.9
-        text(left + 3, y + 0.6, name, 1.5, tone="soft")
-        y += 4.2
-        line(left, y, x1, y, 0.8)
-    office = title.office or title_block().get("office", "")
-    if office or block.logo:
-        if block.logo:
-            box = ((left + 3) * MM, (y + 9) * MM, (x1 - 3) * MM, (y + 25) * MM)
-            sketch.add(Polygon(rectangle(*box), None, None, key="logo"))
-            path = logo_file()
-            if path is not None and path.suffix == ".svg":
-                sketch.add(*svg_shapes(path, box))
-        text(left + 3, y + 3.2, office, 2.6, True, wide=wide)
-        y += 28 if block.logo else 10
-        line(left, y, x1, y, 0.8)
-    if block.revisions:
-        rows = block.revisions[-8:]
-        for revision in reversed(rows):
-            lines = wrapped(revision.reason or "–", px(1.8), wide - 30)
-            for k, part in enumerate(reversed(lines)):
-                text(left + 28, y + 2 + k * 3.4, part, 1.8)
-            text(left + 3, y + 2 + (len(lines) - 1) * 3.4, revision.name, 1.8, True)
-            text(left + 10, y + 2 + (len(lines) - 1) * 3.4, revision.date, 1.8, wide=17)
-            y += 1.8 + 3.4 * len(lines)
-        text(left + 3, y + 1.6, "revisions", 1.5, tone="soft")
-        y += 5
-        line(left, y, x1, y, 0.8)
-    top = y1 - 6
-    for heading, notes in block.notes:
-        body = [part for said in notes for part in wrapped(said, px(1.9), wide)]
-        if top - 4.5 - 3.7 * len(body) < y:
-            body = [*body[: max(int((top - 4.5 - y) / 3.7) - 1, 0)], "…"]
-        if top - 5 < y:
-            break
-        text(left + 3, top - 1, heading, 1.9, True, tone="soft")
-        top -= 5.5
-        for said in body:
-            text(left + 3, top, said, 1.9)
-            top -= 3.7
-        top -= 3
+    own, title = _Block(sketch, x1 - BLOCK, x1, y0), block.title
+    own.line(own.left, y0, own.left, y1, 1.6)
+    own.row((("number", title.number), ("revision", title.revision)))
+    own.row((("drawn", title.author), ("checked", title.checker), ("date", title.date)))
+    own.row((("scale", block.scales), ("paper", block.paper)))
+    own.row((("sheet", f"{block.number} of {block.of}"),))
+    own.named("sheet", block.sheet, 3.2)
+    own.named("client", title.client, 2.2)
+    own.named("project", title.project, 3.2)
+    own.office(title.office or title_block().get("office", ""), bool(block.logo))
+    own.revisions(block.revisions)
+    own.notes(block.notes, y1 - 6)
     return Drawing(tuple(sketch.shapes), (0.0, 0.0, width * MM, height * MM))
 
 

@@ -367,19 +367,48 @@ def _trimmers(sketch: Sketch, project: Project, pad: Pad, face: str, marks: Mark
 
 def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, named: str = "") -> Drawing:
     """The section through the base along an axis, at its column; levels are those of the base, y from its underside."""
-    settings, r = project.settings_of(pad), pad.reinforcement
+    settings = project.settings_of(pad)
     size = pad.width if axis == "x" else pad.extent
-    h, cover = pad.thickness, settings.concrete_cover
-    other = "y" if axis == "x" else "x"
-    sketch = Sketch()
-    half = size / 2
+    h, half, sketch = pad.thickness, size / 2, Sketch()
     plinths = [max(p.top - pad.top, 0.05) for p in pad.all_pedestals.values()]
     up = h + (max(plinths) + STUMP / 2 if plinths else STUMP)
     blinding = BLINDING if settings.cast_against == "blinding" else 0.0
+    top, slope, _ = _pit(project, pad, up)
+    _ground_and_base(sketch, project, pad, half, up, blinding, mm)
+    i = 0 if axis == "x" else 1
+    _carried(sketch, project, pad, i, up)
+    for opening in pad.openings:
+        at, r_ = (opening.x if axis == "x" else opening.y), opening.diameter / 2
+        sketch.add(Polygon(rectangle(at - r_, 0, at + r_, h), None, "soft", 0.8, dash=True))
+    lines = _cut_bars(sketch, project, pad, axis, size, marks, mm)
+    for k, name in enumerate(pad.carries):
+        _standing_bars(sketch, project, pad, name, i, up, marks, mm, k == 0)
+    _leaders(sketch, project, pad, axis, lines, size, settings.concrete_cover, mm)
+    units = project.showing
+    with sketch.on("dimensions"):
+        sketch.add(
+            Dimension((half, 0), (half, h), length_words(h, units), 6 * mm),
+            Dimension((-half, 0), (half, 0), length_words(size, units), blinding + 9 * mm),
+        )
+    _levels(sketch, project, pad, half, up, plinths, mm)
+    return Drawing(
+        tuple(sketch.shapes),
+        (-half - WORKING_SPACE - slope - 30 * mm, -blinding - 32 * mm, half + WORKING_SPACE + slope + 34 * mm, max(up, top, h + (_above(project, pad) + 18.0) * mm) + 4 * mm),
+    )  # fmt: skip
+
+
+def _pit(project: Project, pad: Pad, up: float) -> tuple[float, float, float]:
+    """(top of the pit above the underside, run of its slope, finished ground above the underside), m."""
+    finished = project.ground.surfaces.finished - pad.underside
+    top = min(finished, up + 0.2) if finished > pad.thickness else pad.thickness
+    return top, 0.35 * max(top, 0.0), finished
+
+
+def _ground_and_base(sketch: Sketch, project: Project, pad: Pad, half: float, up: float, blinding: float, mm: float) -> None:  # fmt: skip
+    """The pit, blinding and the base in it."""
+    h = pad.thickness
+    top, slope, finished = _pit(project, pad, up)
     with sketch.on("ground"):
-        finished = project.ground.surfaces.finished - pad.underside
-        top = min(finished, up + 0.2) if finished > h else h
-        slope = 0.35 * max(top, 0.0)
         pit = [(-half - WORKING_SPACE - slope, top), (-half - WORKING_SPACE, -blinding), (half + WORKING_SPACE, -blinding), (half + WORKING_SPACE + slope, top)]  # fmt: skip
         sketch.add(Line(tuple(pit), "soft", 0.8, dash=True))
         if finished > 0:
@@ -390,7 +419,11 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
         if blinding:
             sketch.add(Polygon(rectangle(-half - WORKING_SPACE / 2, -blinding, half + WORKING_SPACE / 2, 0), "faint", "soft", 0.8))  # fmt: skip
         sketch.add(Polygon(rectangle(-half, 0, half, h), None, "ink", 2.2, key=f"base:{pad.name}"))
-    i = 0 if axis == "x" else 1
+
+
+def _carried(sketch: Sketch, project: Project, pad: Pad, i: int, up: float) -> None:
+    """Pedestals and columns on a base, base plates and anchor bolts."""
+    h = pad.thickness
     bare = pad.replaced(pedestal=None, pedestals={})
     for name in pad.carries:
         point, offset = project.load_point(name), _place(project, pad, name)[i]
@@ -409,9 +442,12 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
             with sketch.on("columns"):
                 sketch.add(Polygon(rectangle(offset - plate, head if pedestal else h, offset + plate, (head if pedestal else h) + 0.03), "ink", "ink", 0.8))  # fmt: skip
                 _bolts(sketch, point, point.rotation - pad.rotation, i, offset, head if pedestal else h)
-    for opening in pad.openings:
-        at, r_ = (opening.x if axis == "x" else opening.y), opening.diameter / 2
-        sketch.add(Polygon(rectangle(at - r_, 0, at + r_, h), None, "soft", 0.8, dash=True))
+
+
+def _cut_bars(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, marks: Marks, mm: float) -> list[tuple[str, str]]:  # fmt: skip
+    """Those of both faces and sides; the labels of the faces."""
+    settings, r, h = project.settings_of(pad), pad.reinforcement, pad.thickness
+    cover, half, other = settings.concrete_cover, size / 2, "y" if axis == "x" else "x"
     lines: list[tuple[str, str]] = []
     if settings.base_concrete == "reinforced":
         with sketch.on("bars"):
@@ -426,15 +462,13 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
                 for k in range(1, layers + 1):
                     for x in (-half + cover, half - cover):
                         sketch.add(Disc((x, cover + (h - 2 * cover) * k / (layers + 1)), max(r.sides.diameter / 2, 0.3 * mm), "ink", None))  # fmt: skip
-    for k, name in enumerate(pad.carries):
-        _standing_bars(sketch, project, pad, name, i, up, marks, mm, k == 0)
-    _leaders(sketch, project, pad, axis, lines, size, cover, mm)
-    units = project.showing
-    with sketch.on("dimensions"):
-        sketch.add(
-            Dimension((half, 0), (half, h), length_words(h, units), 6 * mm),
-            Dimension((-half, 0), (half, 0), length_words(size, units), blinding + 9 * mm),
-        )
+    return lines
+
+
+def _levels(sketch: Sketch, project: Project, pad: Pad, half: float, up: float, plinths: Sequence[float], mm: float) -> None:  # fmt: skip
+    """Of the base, what stands on it, the ground and high water."""
+    h, units = pad.thickness, project.showing
+    top, slope, finished = _pit(project, pad, up)
     with sketch.on("levels"):
         shown = [(0.0, pad.underside)]
         others = [(h, pad.top)]
@@ -454,10 +488,6 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
             y = water.high - pad.underside
             x = half + WORKING_SPACE + slope + 4 * mm
             sketch.add(Line(((half + 1 * mm, y), (x + 12 * mm, y)), "water", 0.9, dash=True), Text((x, y), f"high water {signed(water.high, units)}", 8.5, "water", dy=-3))  # fmt: skip
-    return Drawing(
-        tuple(sketch.shapes),
-        (-half - WORKING_SPACE - slope - 30 * mm, -blinding - 32 * mm, half + WORKING_SPACE + slope + 34 * mm, max(up, top, h + (_above(project, pad) + 18.0) * mm) + 4 * mm),
-    )  # fmt: skip
 
 
 def _level(x: float, y: float, text: str, mm: float) -> tuple[Line | Polygon | Text, ...]:

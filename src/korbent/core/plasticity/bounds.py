@@ -357,23 +357,10 @@ def lower(section: Section, mesh: Mesh) -> Bound:
     Raises:
         NotSolvedError: when the program did not come to its end.
     """
-    scale = scale_of(section)
     m = len(mesh.triangles)
-    rows = Rows()
-    # equilibrium: d(p + d)/dx + dt/dy = 0, dt/dx + d(p - d)/dy = gamma
-    grad = _gradients(mesh)
-    base = 9 * np.arange(m)[:, None] + 3 * np.arange(3)[None, :]
-    own = np.arange(m)[:, None]
-    for part, weight in ((0, grad[:, :, 0]), (1, grad[:, :, 0]), (2, grad[:, :, 1])):
-        rows.put(own, base + part, weight)
-    rows.close(m)
-    for part, weight in ((2, grad[:, :, 0]), (0, grad[:, :, 1]), (1, -grad[:, :, 1])):
-        rows.put(own, base + part, weight)
-    rows.close(m, weights(section, mesh) / scale)
+    rows, limits = Rows(), Rows()
+    _in_equilibrium(rows, section, mesh)
     ends, beside = mesh.edges()
-    a, b = mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]
-    normal = np.stack([b[:, 1] - a[:, 1], a[:, 0] - b[:, 0]], axis=1)
-    normal /= np.linalg.norm(normal, axis=1)[:, None]
 
     def spot(edge: Any, owner: int, end: int) -> Any:
         """First unknown of the corner at an end of edges, in the triangle on one side of each."""
@@ -381,34 +368,80 @@ def lower(section: Section, mesh: Mesh) -> Bound:
         corner = np.argmax(mesh.triangles[triangle] == ends[edge, end][:, None], axis=1)
         return 9 * triangle + 3 * corner
 
+    a, b = mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]
+    normal = np.stack([b[:, 1] - a[:, 1], a[:, 0] - b[:, 0]], axis=1)
+    normal /= np.linalg.norm(normal, axis=1)[:, None]
     inner = np.flatnonzero(beside[:, 1] >= 0)
-    one = np.arange(len(inner))
-    for end in (0, 1):
-        for axis in (0, 1):  # tractions along x, then along y
-            for owner, sign in ((0, 1.0), (1, -1.0)):
-                at, n = spot(inner, owner, end), normal[inner] * sign
-                if axis == 0:
-                    parts = ((0, n[:, 0]), (1, n[:, 0]), (2, n[:, 1]))
-                else:
-                    parts = ((2, n[:, 0]), (0, n[:, 1]), (1, -n[:, 1]))
-                for part, value in parts:
-                    rows.put(one, at + part, value)
-            rows.close(len(inner))
+    _across_sides(rows, spot, inner, normal[inner])
     free, under, plane = _outside(section, mesh, ends, beside)
     slant = normal[free] * np.where(normal[free, 1] < 0, -1.0, 1.0)[:, None]
-    for end in (0, 1):  # the free surface: nothing along, the surcharge upon each metre of the level
-        at, one = spot(free, 0, end), np.arange(len(free))
-        for part, value in ((0, slant[:, 0]), (1, slant[:, 0]), (2, slant[:, 1])):
-            rows.put(one, at + part, value)
-        rows.close(len(free))
-        for part, value in ((2, slant[:, 0]), (0, slant[:, 1]), (1, -slant[:, 1])):
-            rows.put(one, at + part, value)
-        rows.close(len(free), -section.q / scale * slant[:, 1])
+    _on_the_surface(rows, spot, free, slant, section.q / scale_of(section))
     if section.mirrored:  # the middle plane: no shear
         for end in (0, 1):
             rows.put(np.arange(len(plane)), spot(plane, 0, end) + 2, 1.0)
             rows.close(len(plane))
-    limits = Rows()
+    _below_the_base(rows, limits, section, spot, under)
+    growing, held, unit = _ray(section)
+    kept = _carried(rows, section, spot, under, mesh.points[ends[under]][:, :, 0])
+    share = 0.5 if section.load is None else 1.0
+    rows.close(kept, share * held[:kept])
+    load = np.zeros(rows.count)
+    load[-kept:] = -share * growing[:kept]
+    solved = _raised(section, mesh, rows.matrix(9 * m), rows.sides, load, limits.matrix(9 * m), limits.sides)
+    return _bound(section, mesh, solved, unit, -1, np.zeros((0, 2)))
+
+
+Spot = Callable[[Any, int, int], Any]
+
+
+def _in_equilibrium(rows: Rows, section: Section, mesh: Mesh) -> None:
+    """Within each triangle: d(p + d)/dx + dt/dy = 0, dt/dx + d(p - d)/dy = gamma."""
+    m, grad = len(mesh.triangles), _gradients(mesh)
+    base = 9 * np.arange(m)[:, None] + 3 * np.arange(3)[None, :]
+    own = np.arange(m)[:, None]
+    for part, weight in ((0, grad[:, :, 0]), (1, grad[:, :, 0]), (2, grad[:, :, 1])):
+        rows.put(own, base + part, weight)
+    rows.close(m)
+    for part, weight in ((2, grad[:, :, 0]), (0, grad[:, :, 1]), (1, -grad[:, :, 1])):
+        rows.put(own, base + part, weight)
+    rows.close(m, weights(section, mesh) / scale_of(section))
+
+
+def _tractions(n: Any) -> tuple[tuple[tuple[int, Any], ...], tuple[tuple[int, Any], ...]]:
+    """(along x, along y) on a side with normal n: the parts (p, d, t) with their factors."""
+    return (
+        ((0, n[:, 0]), (1, n[:, 0]), (2, n[:, 1])),
+        ((2, n[:, 0]), (0, n[:, 1]), (1, -n[:, 1])),
+    )
+
+
+def _across_sides(rows: Rows, spot: Spot, inner: Any, normal: Any) -> None:
+    """Tractions of both sides are the same, along x, then along y."""
+    one = np.arange(len(inner))
+    for end in (0, 1):
+        for axis in (0, 1):
+            for owner, sign in ((0, 1.0), (1, -1.0)):
+                at = spot(inner, owner, end)
+                for part, value in _tractions(normal * sign)[axis]:
+                    rows.put(one, at + part, value)
+            rows.close(len(inner))
+
+
+def _on_the_surface(rows: Rows, spot: Spot, free: Any, slant: Any, surcharge: float) -> None:
+    """Nothing along it, the surcharge upon each metre of the level."""
+    along, across = _tractions(slant)
+    for end in (0, 1):
+        at, one = spot(free, 0, end), np.arange(len(free))
+        for part, value in along:
+            rows.put(one, at + part, value)
+        rows.close(len(free))
+        for part, value in across:
+            rows.put(one, at + part, value)
+        rows.close(len(free), -surcharge * slant[:, 1])
+
+
+def _below_the_base(rows: Rows, limits: Rows, section: Section, spot: Spot, under: Any) -> None:
+    """Smooth, limited or rough; with or without tension."""
     limited = _limited(section)
     for end in (0, 1):
         at, one = spot(under, 0, end), np.arange(len(under))
@@ -425,28 +458,27 @@ def lower(section: Section, mesh: Mesh) -> Bound:
             limits.put(one, at, 1.0)
             limits.put(one, at + 1, -1.0)
             limits.close(len(under))
-    # V, H, M: minus the integral of the vertical stress below the base, that of the shear, that of the vertical stress times x
-    growing, held, unit = _ray(section)
-    B = section.B
-    xs = [mesh.points[ends[under, end], 0] for end in (0, 1)]
-    length = np.abs(xs[1] - xs[0])
+
+
+def _carried(rows: Rows, section: Section, spot: Spot, under: Any, xs: Any) -> int:
+    """V, H, M: minus the integral of the vertical stress below the base, that of the shear, that of the vertical stress times x. How many of
+    them count.
+
+    Args:
+        xs: of both ends of the sides below the base, (sides, 2).
+    """
+    B, length = section.B, np.abs(xs[:, 1] - xs[:, 0])
     for end in (0, 1):
         at = spot(under, 0, end)
         mean = length / 2 / B
-        arm = length * (xs[end] / 3 + xs[1 - end] / 6) / B**2
+        arm = length * (xs[:, end] / 3 + xs[:, 1 - end] / 6) / B**2
         for part, sign in ((0, -1.0), (1, 1.0)):
             rows.put(0, at + part, sign * mean)
             if section.load is not None and section.load.turns:
                 rows.put(2, at + part, sign * arm)
         if section.load is not None:
             rows.put(1, at + 2, mean)
-    kept = 1 if section.load is None else 3 if section.load.turns else 2
-    share = 0.5 if section.load is None else 1.0
-    rows.close(kept, share * held[:kept])
-    load = np.zeros(rows.count)
-    load[-kept:] = -share * growing[:kept]
-    solved = _raised(section, mesh, rows.matrix(9 * m), rows.sides, load, limits.matrix(9 * m), limits.sides)
-    return _bound(section, mesh, solved, unit, -1, np.zeros((0, 2)))
+    return 1 if section.load is None else 3 if section.load.turns else 2
 
 
 def upper(section: Section, mesh: Mesh) -> Bound:

@@ -74,82 +74,119 @@ def _sorted_out(text: str) -> tuple[list[tuple[int, str]], list[Problem]]:
 
     A group that comes again gives its rows to the first one, in the order of that one's headings.
     """
-    problems: list[Problem] = []
-    # by group in the order in which they begin; before any group: ""
-    blocks: dict[str, list[tuple[int, str]]] = {"": []}
-    headings: dict[str, list[str]] = {}
-    units: dict[str, list[str]] = {}
-    group, again = "", False
-    own: list[str] = []
+    groups = _Groups()
     for number, line in enumerate(counted(text.splitlines(), "{} lines"), 1):
+        groups.take(number, line)
+    return [line for block in groups.blocks.values() for line in block], groups.problems
+
+
+ROWS = ("HEADING", "UNIT", "TYPE", "DATA")
+
+
+class _Groups:
+    """Groups as their lines come."""
+
+    def __init__(self) -> None:
+        self.problems: list[Problem] = []
+        self.blocks: dict[str, list[tuple[int, str]]] = {"": []}
+        """By group in the order in which they begin; before any group: ''."""
+        self.headings: dict[str, list[str]] = {}
+        self.units: dict[str, list[str]] = {}
+        self.group, self.again = "", False
+        self.own: list[str] = []
+        """The headings of the group that is being read, where it has come to them."""
+
+    def take(self, number: int, line: str) -> None:
+        """One line more."""
         if not line.strip():
-            blocks[group].append((number, SKIP))  # a blank line inside a group is a fault of form only
-            continue
+            self._keep(number, SKIP)  # a blank line inside a group is a fault of form only
+            return
         try:
             cells = next(csv.reader([line], strict=True), [])
         except csv.Error as error:
-            problems.append(Problem(f"{group or 'file'} line {number}", f"cannot be read: {error}"))
-            blocks[group].append((number, SKIP))
-            continue
+            self.problems.append(Problem(f"{self.group or 'file'} line {number}", f"cannot be read: {error}"))
+            self._keep(number, SKIP)
+            return
         kind = cells[0].strip() if cells else ""
-        why, kept = "", line
+        if not self.group and kind in ROWS:
+            self._keep(number, SKIP)
+            if not self.problems:
+                self.problems.append(Problem(f"line {number}", "a row stands before any group"))
+            return
+        kept, why = line, ""
         if kind == "GROUP":
-            name = cells[1].strip() if len(cells) > 1 else ""
-            group, again, own = name, name in blocks, []
-            if not re.fullmatch(r"[A-Z0-9]{4}", name):
-                why = f"'{name}' is no name of a group; what follows is left out until the next group"
-                group, again = "", False
-            elif again:
-                kept = SKIP
-            else:
-                blocks[name] = []
-        elif not group:
-            if kind in ("HEADING", "UNIT", "TYPE", "DATA"):
-                blocks[""].append((number, SKIP))
-                if not problems:
-                    problems.append(Problem(f"line {number}", "a row stands before any group"))
-                continue
+            kept, why = self._begun(cells, line)
+        elif not self.group:
             why = _no_row(kind)
         elif kind == "HEADING":
-            names = [c.strip() for c in cells]
-            if own:
-                why = "a second HEADING row in the group is left out"
-            elif len(set(names)) != len(names):
-                twice = next(c for c in names if names.count(c) > 1)
-                why = f"the heading {twice} stands twice; the group is left out"
-                group = ""
-            else:
-                own = names
-                if again and group in headings:
-                    unknown = [n for n in own if n not in headings[group]]
-                    if unknown:
-                        why = f"the group comes a second time, with {', '.join(unknown)}, which the first has not: that is left out"
-                    kept = SKIP
-                else:
-                    headings[group] = own
-        elif kind in ("UNIT", "TYPE", "DATA"):
-            if not own:
-                why = f"a {kind} row stands before the HEADING row"
-            elif len(cells) != len(own):
-                why = f"has {len(cells) - 1} values for {len(own) - 1} headings; the row is left out"
-            elif own is not headings[group]:
-                row = dict(zip(own, (c.strip() for c in cells)))
-                arranged = [row.get(h, "") if k else kind for k, h in enumerate(headings[group])]
-                kept = _as_line(arranged) if kind == "DATA" else SKIP
-                first = dict(zip(headings[group], units.get(group, [])))
-                other = [h for h in own[1:] if kind == "UNIT" and h in first and first[h] != row[h]]
-                if other:
-                    why = f"the group comes a second time with other units of {', '.join(other)}: its rows here are left out"
-                    group, again = "", False
-            elif kind == "UNIT":
-                units[group] = [c.strip() for c in cells]
+            kept, why = self._headed([c.strip() for c in cells], line)
+        elif kind in ROWS:
+            kept, why = self._row(kind, cells, line)
         else:
             why = _no_row(kind)
         if why:
-            problems.append(Problem(f"{group or 'file'} line {number}", why))
-            kept = SKIP if kind != "GROUP" or not group else kept
-        blocks[group].append((number, kept))
-    return [line for block in blocks.values() for line in block], problems
+            self.problems.append(Problem(f"{self.group or 'file'} line {number}", why))
+            kept = SKIP if kind != "GROUP" or not self.group else kept
+        self._keep(number, kept)
+
+    def _keep(self, number: int, line: str) -> None:
+        self.blocks[self.group].append((number, line))
+
+    def _begun(self, cells: list[str], line: str) -> tuple[str, str]:
+        """(what is kept of the line, what is wrong with it): a group begins, or begins again."""
+        name = cells[1].strip() if len(cells) > 1 else ""
+        self.group, self.again, self.own = name, name in self.blocks, []
+        if not re.fullmatch(r"[A-Z0-9]{4}", name):
+            self.group, self.again = "", False
+            return line, f"'{name}' is no name of a group; what follows is left out until the next group"
+        if self.again:
+            return SKIP, ""
+        self.blocks[name] = []
+        return line, ""
+
+    def _headed(self, names: list[str], line: str) -> tuple[str, str]:
+        """The same of a row of headings."""
+        if self.own:
+            return line, "a second HEADING row in the group is left out"
+        if len(set(names)) != len(names):
+            twice = next(c for c in names if names.count(c) > 1)
+            self.group = ""
+            return line, f"the heading {twice} stands twice; the group is left out"
+        self.own = names
+        if not (self.again and self.group in self.headings):
+            self.headings[self.group] = names
+            return line, ""
+        unknown = [n for n in names if n not in self.headings[self.group]]
+        if unknown:
+            return (
+                SKIP,
+                f"the group comes a second time, with {', '.join(unknown)}, which the first has not: that is left out",
+            )
+        return SKIP, ""
+
+    def _row(self, kind: str, cells: list[str], line: str) -> tuple[str, str]:
+        """The same of units, types and data."""
+        own, group = self.own, self.group
+        if not own:
+            return line, f"a {kind} row stands before the HEADING row"
+        if len(cells) != len(own):
+            return line, f"has {len(cells) - 1} values for {len(own) - 1} headings; the row is left out"
+        first = self.headings[group]
+        if own is first:
+            if kind == "UNIT":
+                self.units[group] = [c.strip() for c in cells]
+            return line, ""
+        row = dict(zip(own, (c.strip() for c in cells)))
+        arranged = [row.get(h, "") if k else kind for k, h in enumerate(first)]
+        units = dict(zip(first, self.units.get(group, [])))
+        other = [h for h in own[1:] if kind == "UNIT" and h in units and units[h] != row[h]]
+        if other:
+            self.group, self.again = "", False
+            return (
+                line,
+                f"the group comes a second time with other units of {', '.join(other)}: its rows here are left out",
+            )
+        return _as_line(arranged) if kind == "DATA" else SKIP, ""
 
 
 def _no_row(kind: str) -> str:
