@@ -7,8 +7,8 @@ from korbent.demo import lindmere
 def plan_of(count: int, combinations: int = 14, worst_water: bool = False) -> Project:
     """The demo's ground with ``count`` pads on a long grid and the first combinations that serve every question.
 
-    Those that are to be looked at with the worst water level (three situations each) have the usual one, unless asked for.
-    """
+    Those that are to be looked at with the worst water level (three situations each) have the usual one, unless asked
+    for."""
     demo = lindmere()
     sources = tuple(p for p in demo.pads if p.kind == "pad")
     pads, points = [], []
@@ -17,9 +17,7 @@ def plan_of(count: int, combinations: int = 14, worst_water: bool = False) -> Pr
         point = demo.load_point(source.load_point)
         name = f"C{i + 1}"
         points.append(point.replaced(name=name, x=point.x + 40.0 * (i // len(sources))))
-        pads.append(
-            source.replaced(name=f"P{i + 1}", load_point=name, width=round(source.width + 0.01 * (i % 7), 3))
-        )
+        pads.append(source.replaced(name=f"P{i + 1}", load_point=name, width=round(source.width + 0.01 * (i % 7), 3)))
     kept = demo.actions.combinations
     rest = tuple(c for c in kept if {"EQU", "UPL", "settlement long"} & set(c.serves))[-3:]
     chosen = (*kept[:1], *kept[5 : 5 + combinations - 1 - len(rest)], *rest)
@@ -36,23 +34,25 @@ def large() -> Project:
     holes = []
     for i in range(100):
         hole = demo.ground.boreholes[i % 3]
-        holes.append(
-            hole.replaced(name=f"B{i}", x=float(i * 7 % 90), y=float(i * 13 % 70), strata=hole.strata * 2)
-        )
+        holes.append(hole.replaced(name=f"B{i}", x=float(i * 7 % 90), y=float(i * 13 % 70), strata=hole.strata * 2))
     cases = tuple(LoadCase(name=f"C{k}", nature="permanent" if k == 0 else "imposed") for k in range(12))
     points = tuple(
-        LoadPoint(name=f"K{i}", x=6.0 * (i % 25), y=6.0 * (i // 25), size_x=0.4, size_y=0.4, level=3.2,
-                  loads={c.name: Load(V=100.0 + i + k, Hx=3.0) for k, c in enumerate(cases)})
+        LoadPoint(
+            name=f"K{i}",
+            x=6.0 * (i % 25),
+            y=6.0 * (i // 25),
+            size_x=0.4,
+            size_y=0.4,
+            level=3.2,
+            loads={c.name: Load(V=100.0 + i + k, Hx=3.0) for k, c in enumerate(cases)},
+        )
         for i in range(500)
-    )  # fmt: skip
+    )
     rows = tuple(
-        Combination(number=i + 1, factors={c.name: 1.0 for c in cases}, serves=("allowable",))
-        for i in range(6)
+        Combination(number=i + 1, factors={c.name: 1.0 for c in cases}, serves=("allowable",)) for i in range(6)
     )
     pads = tuple(
-        Pad(
-            name=f"P{i}", load_point=f"K{i}", width=2.0 + 0.01 * (i % 5), length=2.0, thickness=0.5, level=2.0
-        )
+        Pad(name=f"P{i}", load_point=f"K{i}", width=2.0 + 0.01 * (i % 5), length=2.0, thickness=0.5, level=2.0)
         for i in range(0, 500, 10)
     )
     return Project(

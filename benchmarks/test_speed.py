@@ -186,8 +186,9 @@ def test_cold_start_to_a_usable_window(benchmark: object, script: str) -> None:
     environment = os.environ | {"PYTHONPATH": os.pathsep.join(sys.path)}
     benchmark.pedantic(  # type: ignore[attr-defined]
         lambda: subprocess.run([sys.executable, "-c", script], check=True, env=environment, capture_output=True),
-        rounds=5, warmup_rounds=1,
-    )  # fmt: skip
+        rounds=5,
+        warmup_rounds=1,
+    )
 
 
 def _large_window() -> object:
@@ -297,7 +298,8 @@ def test_influences_of_200_foundations_on_each_other(benchmark: object) -> None:
 
 
 def test_bare_arithmetic_of_the_exact_kernel(benchmark: object) -> None:
-    """Newmark's form at the four corners for 200 x 200 x 60 points, nothing else: what the influences are compared with."""
+    """Newmark's form at the four corners for 200 x 200 x 60 points, nothing else: what the influences are compared
+    with."""
     from korbent.core.settlement.stress.rectangle import rectangle_stress
 
     z = np.linspace(0.1, 24.0, 60)
@@ -344,9 +346,14 @@ def test_history_of_50_years_in_8_steps(benchmark: object, count: int) -> None:
     project = plan_of(count)
     start = datetime.date(2027, 1, 4)
     steps = tuple(
-        ConstructionStep(name=f"step {i}", date=start + datetime.timedelta(days=60 * i), ramp=20.0, factors={"G": (i + 1) / 8, "Ramp": 1.0})
+        ConstructionStep(
+            name=f"step {i}",
+            date=start + datetime.timedelta(days=60 * i),
+            ramp=20.0,
+            factors={"G": (i + 1) / 8, "Ramp": 1.0},
+        )
         for i in range(8)
-    )  # fmt: skip
+    )
     project = project.replaced(actions=project.actions.replaced(steps=steps))
     benchmark.pedantic(lambda: compute(project), rounds=1)  # type: ignore[attr-defined]
 

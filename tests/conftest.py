@@ -71,7 +71,8 @@ def single() -> Project:
 
 @pytest.hookimpl(wrapper=True)
 def pytest_runtest_teardown(item: pytest.Item) -> Generator[None, Any, Any]:
-    """Windows that a test closed go for good: nothing else sends what they wait for, and each that stays slows down all that follow."""
+    """Windows that a test closed go for good: nothing else sends what they wait for, and each that stays slows down all
+    that follow."""
     found = yield
     if QCoreApplication.instance() is not None:
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
@@ -80,8 +81,8 @@ def pytest_runtest_teardown(item: pytest.Item) -> Generator[None, Any, Any]:
 
 @pytest.fixture(scope="session")
 def qapp_cls() -> type[QApplication]:
-    """Every window of the tests lives in an application that looks at the time its turns take; that costs a quarter of the time of windows,
-    so ``./test`` alone does without."""
+    """Every window of the tests lives in an application that looks at the time its turns take; that costs a quarter of
+    the time of windows, so ``./test`` alone does without."""
     return watchdog.Watched if WHOLE else QApplication
 
 

@@ -14,7 +14,8 @@ from korbent.demo import coombe, hollin, lindmere
 
 @pytest.mark.parametrize("method", api.BEARING_METHODS)
 def test_a_strip_without_weight_bears_by_prandtl(method: str) -> None:
-    """Weightless ground below a long strip at the surface: q N_q (Reissner 1924) for all but Terzaghi, whose wedge is another."""
+    """Weightless ground below a long strip at the surface: q N_q (Reissner 1924) for all but Terzaghi, whose wedge is
+    another."""
     found = api.bearing(method, B=1.0, L=1e9, overburden=10.0, weight=0.0, friction_angle=30.0, N=1.0)
     N_q = math.exp(math.pi * math.tan(math.radians(30))) * math.tan(math.radians(60)) ** 2
     if method.startswith("Terzaghi"):
@@ -26,9 +27,7 @@ def test_a_strip_without_weight_bears_by_prandtl(method: str) -> None:
 
 
 def test_clay_below_a_strip_bears_by_prandtl() -> None:
-    found = api.bearing(
-        "Vesic 1975", B=1.0, L=1e9, overburden=0.0, weight=0.0, cohesion=np.array([20.0, 40.0])
-    )
+    found = api.bearing("Vesic 1975", B=1.0, L=1e9, overburden=0.0, weight=0.0, cohesion=np.array([20.0, 40.0]))
     assert found.pressure == pytest.approx((math.pi + 2) * np.array([20.0, 40.0]), rel=2e-3)
 
 
@@ -82,10 +81,9 @@ def test_stress_below_the_corner_is_newmark() -> None:
 
 @pytest.mark.parametrize("standard", api.CONCRETE_STANDARDS)
 def test_steel_is_in_equilibrium(standard: str) -> None:
-    """The block and the steel carry the moment: force times lever arm, at the material factors that the pairs of forces show."""
-    small, large = (
-        float(api.flexural_steel(standard, m, d=0.5, f_c=30.0, f_y=500.0)[0]) for m in (1.0, 200.0)
-    )
+    """The block and the steel carry the moment: force times lever arm, at the material factors that the pairs of forces
+    show."""
+    small, large = (float(api.flexural_steel(standard, m, d=0.5, f_c=30.0, f_y=500.0)[0]) for m in (1.0, 200.0))
     lever = 0.5 * (200.0 / large) / (1.0 / small)  # that of a tiny moment is d
     assert 0.4 < lever < 0.5
     steel, used = api.flexural_steel(standard, np.array([10.0, 5000.0]), d=0.5, f_c=30.0, f_y=500.0)
@@ -122,9 +120,7 @@ def test_what_is_wrong_is_said() -> None:
 
 
 def test_a_plate_is_in_balance_and_a_stiff_one_presses_evenly() -> None:
-    stiff = api.plate(
-        B=6.0, L=4.0, h=3.0, E=3e8, k=10_000.0, columns=[(0, 0, 0.5, 0.5, 960.0)], pressure=10.0
-    )
+    stiff = api.plate(B=6.0, L=4.0, h=3.0, E=3e8, k=10_000.0, columns=[(0, 0, 0.5, 0.5, 960.0)], pressure=10.0)
     assert stiff.pressure == pytest.approx(960.0 / 24 + 10.0, rel=2e-3)
     assert stiff.settlement == pytest.approx(5.0, rel=2e-3)
     assert stiff.residual < 1e-8

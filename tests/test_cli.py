@@ -17,7 +17,8 @@ from korbent.verification.pad import one_pad
 
 
 def run(*words: object, cwd: Path | None = None, **environment: str) -> subprocess.CompletedProcess[str]:
-    """As a command of its own where the folder, the environment or the start matters, else within this process: a start takes seconds."""
+    """As a command of its own where the folder, the environment or the start matters, else within this process: a start
+    takes seconds."""
     if cwd is None and not environment and words != ("--version",):
         out, err, code = io.StringIO(), io.StringIO(), 0
         with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
@@ -29,9 +30,13 @@ def run(*words: object, cwd: Path | None = None, **environment: str) -> subproce
     kept = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY")}
     path = os.pathsep.join(str(Path(p).resolve()) for p in sys.path if p)
     return subprocess.run(
-        [sys.executable, "-m", "korbent", *map(str, words)], capture_output=True, text=True, cwd=cwd,
-        env=kept | {"PYTHONPATH": path} | environment, timeout=120,
-    )  # fmt: skip
+        [sys.executable, "-m", "korbent", *map(str, words)],
+        capture_output=True,
+        text=True,
+        cwd=cwd,
+        env=kept | {"PYTHONPATH": path} | environment,
+        timeout=120,
+    )
 
 
 def sound() -> Project:
@@ -43,8 +48,7 @@ def sound() -> Project:
 def good(tmp_path: Path) -> Path:
     project = sound()
     combinations = tuple(
-        c.replaced(factors={"G": 1.0}) if isinstance(c, Combination) else c
-        for c in project.actions.combinations
+        c.replaced(factors={"G": 1.0}) if isinstance(c, Combination) else c for c in project.actions.combinations
     )
     save(edited(project, ("actions", "combinations"), combinations), tmp_path / "good.korbent")
     return tmp_path / "good.korbent"
@@ -81,9 +85,18 @@ def test_check_as_json(bad: Path) -> None:
     assert [m["event"] for m in over_time["P7"]["over_time"]][-1] == "in the end"
     assert over_time["P7"]["t90"] > over_time["P7"]["t50"] > 0
     keys = {
-        "foundation", "group", "check", "state", "ratio", "demand", "capacity", "unit", "combination", "reference",
+        "foundation",
+        "group",
+        "check",
+        "state",
+        "ratio",
+        "demand",
+        "capacity",
+        "unit",
+        "combination",
+        "reference",
         "message",
-    }  # fmt: skip
+    }
     for entry in data["checks"]:
         assert set(entry) == keys
         assert entry["group"] in ("bearing", "stability", "settlement", "concrete")
@@ -296,13 +309,9 @@ def test_a_curve_and_an_envelope_of_a_base(bad: Path) -> None:
     assert " kPa (combination" in text
     assert "is not known" in run("strip", bad, "--base", "P4", "--curve", "ring").stderr
     assert "tilt" not in text
-    pushed = run(
-        "strip", bad, "--base", "P4", "--triangles", 300, "--curve", "rigid strip", "--load", "all"
-    ).stdout
+    pushed = run("strip", bad, "--base", "P4", "--triangles", 300, "--curve", "rigid strip", "--load", "all").stdout
     assert "tilt" in pushed
-    found = json.loads(
-        run("strip", bad, "--base", "P4", "--triangles", 200, "--envelope", "V-H", "--json").stdout
-    )
+    found = json.loads(run("strip", bad, "--base", "P4", "--triangles", 200, "--envelope", "V-H", "--json").stdout)
     assert len(found["lower"]) == len(found["upper"]) > 4
     assert all(low[0] <= high[0] + 1e-6 for low, high in zip(found["lower"], found["upper"]))
     assert "is not known" in run("strip", bad, "--base", "P4", "--envelope", "V-X").stderr

@@ -24,7 +24,10 @@ SOURCE = "\n".join(p.read_text() for p in (ROOT / "src").rglob("*.py"))
 
 
 def test_every_path_that_is_named_is_there() -> None:
-    named = re.findall(r"`((?:src/korbent/|core/|drawing|sheets|files|app/|verification/|docs/|tests/|tools/|benchmarks|\./)[\w/.{},]*)`", CONTRIBUTING)  # fmt: skip
+    named = re.findall(
+        r"`((?:src/korbent/|core/|drawing|sheets|files|app/|verification/|docs/|tests/|tools/|benchmarks|\./)[\w/.{},]*)`",
+        CONTRIBUTING,
+    )
     assert len(named) > 25
     for name in named:
         stem, _, inner = name.partition("{")
@@ -74,9 +77,7 @@ def test_a_law_is_a_class_and_a_line(monkeypatch: pytest.MonkeyPatch) -> None:
         project = edited(project, ("ground", "soils", "ground", name), value)
 
     def settled() -> float:
-        return (
-            next(c.demand for c in evaluate(project).pads[0].checks if c.check.id == "settlement") or np.nan
-        )
+        return next(c.demand for c in evaluate(project).pads[0].checks if c.check.id == "settlement") or np.nan
 
     once = settled()
     monkeypatch.setitem(laws.LAWS, "mv", Twice())

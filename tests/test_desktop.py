@@ -118,8 +118,10 @@ def test_manual_and_completion_name_every_command_and_option() -> None:
     assert subprocess.run([shell, "-n"], input=completion, text=True, check=False).returncode == 0
     listed = subprocess.run(
         [shell, "-c", f"{completion}\nCOMP_WORDS=(korbent ex); COMP_CWORD=1; _korbent; echo ${{COMPREPLY[@]}}"],
-        capture_output=True, text=True, check=True,
-    ).stdout  # fmt: skip
+        capture_output=True,
+        text=True,
+        check=True,
+    ).stdout
     assert {"explain", "example"} <= set(listed.split())
 
 
@@ -136,9 +138,7 @@ def test_help_shows_commands_and_examples(capsys: pytest.CaptureFixture[str]) ->
 def test_the_package_asks_for_what_the_lock_holds() -> None:
     asked = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["dependencies"]
     names = {part.split(">=")[0].lower() for part in asked}
-    pinned = {
-        line.split("==")[0].lower() for line in (ROOT / "requirements.in").read_text().split() if "==" in line
-    }
+    pinned = {line.split("==")[0].lower() for line in (ROOT / "requirements.in").read_text().split() if "==" in line}
     tools = {
         "pytest",
         "pytest-qt",

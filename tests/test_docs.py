@@ -49,7 +49,8 @@ def test_every_check_has_a_reference() -> None:
 
 @pytest.mark.long
 def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]) -> None:
-    """All blocks of the page, one after the other, as a reader would paste them; it speaks of all that is promised, and of nothing else."""
+    """All blocks of the page, one after the other, as a reader would paste them; it speaks of all that is promised, and
+    of nothing else."""
     text = (ROOT / "docs" / "python.md").read_text()
     blocks = re.findall(r"```python\n(.*?)```", text, re.DOTALL)
     assert len(blocks) == 8

@@ -34,9 +34,7 @@ def test_shell_launchers_are_sound() -> None:
 def test_missing_libraries_are_named_for_those_who_are_not_root(tmp_path: Path) -> None:
     """With no library found and another user, the one line to run is printed and nothing starts."""
     script = (ROOT / "tools" / "environment.sh").read_text()
-    script = script.replace("known=$(/sbin/ldconfig -p 2>/dev/null || true)", 'known=""').replace(
-        "$(id -u)", "1000"
-    )
+    script = script.replace("known=$(/sbin/ldconfig -p 2>/dev/null || true)", 'known=""').replace("$(id -u)", "1000")
     body = script.split("cmp -s")[0] + "need_libraries\necho started\n"
     (tmp_path / "s.sh").write_text(f'here="{tmp_path}"\n{body}')
     found = subprocess.run(["sh", str(tmp_path / "s.sh")], capture_output=True, text=True)

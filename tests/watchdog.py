@@ -1,4 +1,5 @@
-"""Says which turns of the interface's thread took long: an event with all that it set off, in processor time of that thread."""
+"""Says which turns of the interface's thread took long: an event with all that it set off, in processor time of that
+thread."""
 
 import os
 import time

@@ -1,4 +1,5 @@
-"""Writes the files in examples/ from the Lindmere demo: its ground as AGS4, its soils and its loads as tables, its drawings."""
+"""Writes the files in examples/ from the Lindmere demo: its ground as AGS4, its soils and its loads as tables, its
+drawings."""
 
 import csv
 from pathlib import Path
@@ -25,8 +26,20 @@ def main() -> None:
     natures = {c.name: c.nature for c in project.actions.cases}
     with (folder / "lindmere-loads.csv").open("w", encoding="utf-8", newline="") as file:
         writer = csv.writer(file)
-        writer.writerow(["Column", "Kind", "x [m]", "y [m]", "Size x [m]", "Size y [m]", "Level [m]", "Case", "Nature",
-                         *(f"{q} [{'kN' if q[0] in 'VH' else 'kNm'}]" for q in Load.model_fields)])  # fmt: skip
+        writer.writerow(
+            [
+                "Column",
+                "Kind",
+                "x [m]",
+                "y [m]",
+                "Size x [m]",
+                "Size y [m]",
+                "Level [m]",
+                "Case",
+                "Nature",
+                *(f"{q} [{'kN' if q[0] in 'VH' else 'kNm'}]" for q in Load.model_fields),
+            ]
+        )
         for p in project.actions.load_points:
             for case, load in p.loads.items():
                 writer.writerow(

@@ -1,4 +1,5 @@
-"""The ratios of speed that matter, each against a bare kernel or a bare window of the same run, beside those that were kept.
+"""The ratios of speed that matter, each against a bare kernel or a bare window of the same run, beside those that were
+kept.
 
     tools/pace.py         prints them (under 40 s)
     tools/pace.py keep    writes them to benchmarks/pace.json

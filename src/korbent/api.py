@@ -1,8 +1,8 @@
-"""What other programs may call: small, typed, and kept as it is from release to release. Only the names of this module are promised.
+"""What other programs may call: small, typed, and kept as it is from release to release. Only the names of this module
+are promised.
 
-Units are m, kN, kNm, kPa, MPa (strengths of concrete and steel), kN/m3, degrees; days for time. Arrays of any shape that broadcast against
-each other may stand for numbers.
-"""
+Units are m, kN, kNm, kPa, MPa (strengths of concrete and steel), kN/m3, degrees; days for time. Arrays of any shape
+that broadcast against each other may stand for numbers."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import fields, replace
@@ -76,7 +76,7 @@ __all__ = [
     "strip",
     "strip_below",
     "strip_situations",
-]  # fmt: skip
+]
 
 Array = NDArray[Any]
 BEARING_METHODS = tuple(METHODS)
@@ -99,14 +99,27 @@ class Bearing(NamedTuple):
 
 
 def bearing(
-    method: str, *, B: ArrayLike, L: ArrayLike, overburden: ArrayLike, weight: ArrayLike, friction_angle: ArrayLike = 0.0, cohesion: ArrayLike = 0.0,
-    depth: ArrayLike = 0.0, N: ArrayLike = 1.0, H_B: ArrayLike = 0.0, H_L: ArrayLike = 0.0, tilt: float = 0.0, slope: float = 0.0,
-) -> Bearing:  # fmt: skip
-    """The bearing resistance by one method; without friction the undrained one, ``cohesion`` being the undrained strength.
+    method: str,
+    *,
+    B: ArrayLike,
+    L: ArrayLike,
+    overburden: ArrayLike,
+    weight: ArrayLike,
+    friction_angle: ArrayLike = 0.0,
+    cohesion: ArrayLike = 0.0,
+    depth: ArrayLike = 0.0,
+    N: ArrayLike = 1.0,
+    H_B: ArrayLike = 0.0,
+    H_L: ArrayLike = 0.0,
+    tilt: float = 0.0,
+    slope: float = 0.0,
+) -> Bearing:
+    """The bearing resistance by one method; without friction the undrained one, ``cohesion`` being the undrained
+    strength.
 
     Args:
-        method: one of BEARING_METHODS.
-        B, L: effective sizes, B the shorter, m. depth: of the founding level, m. overburden: stress beside the base, kPa.
+        method: one of BEARING_METHODS. B, L: effective sizes, B the shorter, m. depth: of the founding level, m.
+        overburden: stress beside the base, kPa.
         weight: effective unit weight below the base, kN/m3. N, H_B, H_L: forces, H along B and along L, kN.
         tilt, slope: of the underside, and of the ground falling away beside it, degrees.
 
@@ -123,9 +136,19 @@ def bearing(
         return np.asarray(value, dtype=float)
 
     base = Base(
-        N=a(N), H_B=a(H_B), H_L=a(H_L), B=a(B), L=a(L), depth=a(depth), cohesion=a(cohesion), phi=phi, overburden=a(overburden), weight=a(weight),
-        tilt=np.deg2rad(tilt), slope=np.deg2rad(slope),
-    )  # fmt: skip
+        N=a(N),
+        H_B=a(H_B),
+        H_L=a(H_L),
+        B=a(B),
+        L=a(L),
+        depth=a(depth),
+        cohesion=a(cohesion),
+        phi=phi,
+        overburden=a(overburden),
+        weight=a(weight),
+        tilt=np.deg2rad(tilt),
+        slope=np.deg2rad(slope),
+    )
     recording = Recording()
     found = (METHODS[method].drained if phi.any() else METHODS[method].undrained)(base, recording)
     values = {step.symbol: np.asarray(step.value, dtype=float) for step in recording.steps if not step.labels}
@@ -160,9 +183,7 @@ def contact(
     Args:
         N: down, kN. M_x, M_y: right-handed, at the middle, kNm. B, L, hole: m.
     """
-    arrays = np.broadcast_arrays(
-        *(np.asarray(v, dtype=float) for v in (N, M_x, M_y, B, B if L is None else L, hole))
-    )
+    arrays = np.broadcast_arrays(*(np.asarray(v, dtype=float) for v in (N, M_x, M_y, B, B if L is None else L, hole)))
     n, mx, my, b, length, inner = (np.atleast_2d(v) for v in arrays)
     shape = arrays[0].shape
     if L is not None:
@@ -186,11 +207,10 @@ def contact(
 def stress_below(
     pressure: ArrayLike, B: ArrayLike, L: ArrayLike, *, z: ArrayLike, x: ArrayLike = 0.0, y: ArrayLike = 0.0
 ) -> Array:
-    """Vertical stress (kPa) below a uniformly loaded rectangle at (x, y) from its middle and the depth z, m (Boussinesq 1885)."""
+    """Vertical stress (kPa) below a uniformly loaded rectangle at (x, y) from its middle and the depth z, m (Boussinesq
+    1885)."""
     parts = np.broadcast_arrays(*(np.asarray(v, dtype=float) for v in (x, y, B, L, z)))
-    found: Array = np.asarray(pressure) * rectangle_stress(*(np.atleast_1d(p) for p in parts)).reshape(
-        parts[0].shape
-    )
+    found: Array = np.asarray(pressure) * rectangle_stress(*(np.atleast_1d(p) for p in parts)).reshape(parts[0].shape)
     return found
 
 
@@ -201,10 +221,9 @@ def _standard(name: str) -> ConcreteStandard:
     return found
 
 
-def flexural_steel(
-    standard: str, moment: ArrayLike, *, d: ArrayLike, f_c: float, f_y: float
-) -> tuple[Array, Array]:
-    """(steel in mm2/m, moment over the greatest of a ductile section) for a moment per width, kNm/m, with the usual factors.
+def flexural_steel(standard: str, moment: ArrayLike, *, d: ArrayLike, f_c: float, f_y: float) -> tuple[Array, Array]:
+    """(steel in mm2/m, moment over the greatest of a ductile section) for a moment per width, kNm/m, with the usual
+    factors.
 
     Args:
         standard: one of CONCRETE_STANDARDS. d: effective depth, m. f_c, f_y: strengths, MPa.
@@ -220,14 +239,13 @@ def flexural_steel(
 def one_way_shear(standard: str, *, d: ArrayLike, f_c: float, steel_ratio: ArrayLike) -> Array:
     """Shear strength without links, MPa on width times effective depth, with the usual factors."""
     rules, depth = _standard(standard), np.asarray(d, dtype=float)
-    found = rules.shear_strength(
-        depth, f_c, np.asarray(steel_ratio, dtype=float), np.zeros(1, dtype=bool), SILENT
-    )
+    found = rules.shear_strength(depth, f_c, np.asarray(steel_ratio, dtype=float), np.zeros(1, dtype=bool), SILENT)
     return np.asarray(found).reshape(np.broadcast_shapes(depth.shape, np.shape(steel_ratio)))
 
 
 def check(project: Project | str | Path) -> dict[str, Any]:
-    """All results of a project, or of its file, as plain values: ``checks``, ``worst``, ``settlement`` (docs/file-format.md).
+    """All results of a project, or of its file, as plain values: ``checks``, ``worst``, ``settlement``
+    (docs/file-format.md).
 
     Raises:
         korbent.files.project_file.ProjectFileError: when the file is no project.
@@ -236,9 +254,9 @@ def check(project: Project | str | Path) -> dict[str, Any]:
 
 
 def change(project: Project, *path: str | int, to: Any) -> Project:
-    """The project with one value changed, and all that a change by hand entails (see docs/python.md): a base that is issued or poured keeps
-    its size, one whose edge is held grows away from it, what came from an expression no longer does, a parameter adopted from tests loses
-    its source, a new name is taken up everywhere.
+    """The project with one value changed, and all that a change by hand entails (see docs/python.md): a base that is
+    issued or poured keeps its size, one whose edge is held grows away from it, what came from an expression no longer
+    does, a parameter adopted from tests loses its source, a new name is taken up everywhere.
 
     Args:
         path: the way to the value, such as ``"pads", "P8", "width"``.
@@ -255,8 +273,8 @@ def change(project: Project, *path: str | int, to: Any) -> Project:
 
 
 def changes(before: Project | str | Path, after: Project | str | Path) -> dict[str, Any]:
-    """What has changed between two states: ``bases`` (loads, ground, sizes, bars, worst ratios before and after, checks that crossed 1.0)
-    and ``project`` (what holds for all), as ``korbent compare --json`` writes them.
+    """What has changed between two states: ``bases`` (loads, ground, sizes, bars, worst ratios before and after, checks
+    that crossed 1.0) and ``project`` (what holds for all), as ``korbent compare --json`` writes them.
 
     Raises:
         korbent.files.project_file.ProjectFileError: when a file is no project.
@@ -268,24 +286,38 @@ def changes(before: Project | str | Path, after: Project | str | Path) -> dict[s
 
 
 def strip(
-    *, B: float, c: float = 0.0, phi: float = 0.0, gamma: float = 0.0, q: float = 0.0, roughness: float = 1.0, layers: Iterable[Mapping[str, float]] = (),
-    triangles: int = 2000, force: tuple[float, float, float] | None = None, tension: bool = True, slope: float = 0.0,
-) -> dict[str, float | None]:  # fmt: skip
-    """What a strip of width B bears under a central vertical load, kPa: ``exact`` on uniform ground (slip lines), ``lower`` and ``upper``
-    bound on any strata (conic programs; associated flow; the lower one for the box that is looked at).
+    *,
+    B: float,
+    c: float = 0.0,
+    phi: float = 0.0,
+    gamma: float = 0.0,
+    q: float = 0.0,
+    roughness: float = 1.0,
+    layers: Iterable[Mapping[str, float]] = (),
+    triangles: int = 2000,
+    force: tuple[float, float, float] | None = None,
+    tension: bool = True,
+    slope: float = 0.0,
+) -> dict[str, float | None]:
+    """What a strip of width B bears under a central vertical load, kPa: ``exact`` on uniform ground (slip lines),
+    ``lower`` and ``upper`` bound on any strata (conic programs; associated flow; the lower one for the box that is
+    looked at).
 
     Args:
         c, phi, gamma, q: of uniform ground, kPa, degrees, kN/m3, kPa.
-        layers: instead, strata with ``top`` and ``bottom`` (m below the underside), ``c``, ``phi``, ``gamma``, and ``growth`` of c with depth
+        layers: instead, strata with ``top`` and ``bottom`` (m below the underside), ``c``, ``phi``, ``gamma``, and
+        ``growth`` of c with depth
             (kPa/m).
         roughness: share of c and tan(phi) of the ground that acts below the base: 1 rough, 0 smooth.
         triangles: of the finest mesh of each bound, about; 0: the exact value alone.
         force: V, H and M at the middle of the underside, that grow together; None: V alone, in the middle.
         tension: with a force, whether the base holds the ground where it would lift off.
-        slope: degrees by which the ground falls away from the right edge on (less than 0: from the left one); there is then no exact value.
+        slope: degrees by which the ground falls away from the right edge on (less than 0: from the left one); there is
+        then no exact value.
 
     Raises:
-        ValueError: without strength, with gaps between strata, with angles beyond 50 degrees (a slope beyond 45), a roughness beyond 0 to 1, or
+        ValueError: without strength, with gaps between strata, with angles beyond 50 degrees (a slope beyond 45), a
+        roughness beyond 0 to 1, or
             where a slope does not stand by itself.
     """
     from korbent.core.plasticity.bounds import bound
@@ -293,7 +325,11 @@ def strip(
     from korbent.core.plasticity.slip_lines import Strip, exact
 
     own = tuple(Layer(**dict(layer)) for layer in layers)
-    bare = Section(B, own, q, underside_of(own[0].c, own[0].phi, roughness)) if own else uniform(B, c, phi, gamma, q, roughness)  # fmt: skip
+    bare = (
+        Section(B, own, q, underside_of(own[0].c, own[0].phi, roughness))
+        if own
+        else uniform(B, c, phi, gamma, q, roughness)
+    )
     section = checked(
         _loaded(replace(bare, slope=slope), force or ((B, 0.0, 0.0) if slope else None), tension or not force)
     )
@@ -326,13 +362,15 @@ def strip_below(
         base: the name of a foundation.
         drainage: drained or undrained.
         triangles: of the finest mesh of each bound, about; 0: no bounds.
-        taken: how it is taken, see :class:`korbent.core.bearing.as_strip.Taken`: ``load`` ("central" on B', "V" alone with H and M held, "all"
-            growing together), ``underside`` ("rough", "smooth", "friction"), ``tension``, ``turns``, ``across`` ("governing", "x", "y"),
-            ``strengths`` ("unfactored", "design"), ``psi`` (degrees).
+        taken: how it is taken, see :class:`korbent.core.bearing.as_strip.Taken`: ``load`` ("central" on B', "V" alone
+        with H and M held, "all"
+            growing together), ``underside`` ("rough", "smooth", "friction"), ``tension``, ``turns``, ``across``
+            ("governing", "x", "y"), ``strengths`` ("unfactored", "design"), ``psi`` (degrees).
 
     Returns:
-        ``exact`` (None where the ground is not uniform), ``lower``, ``upper`` and ``pressure`` of the situation in kPa, ``situation``,
-        ``said`` (what was taken how) and ``methods`` (each method for the same strip on its first stratum, kPa). No shape factor is in any.
+        ``exact`` (None where the ground is not uniform), ``lower``, ``upper`` and ``pressure`` of the situation in kPa,
+        ``situation``, ``said`` (what was taken how) and ``methods`` (each method for the same strip on its first
+        stratum, kPa). No shape factor is in any.
 
     Raises:
         KeyError: when there is no such foundation.
@@ -347,22 +385,28 @@ def strip_below(
         for side in ("lower", "upper")
     )
     return {
-        "exact": exact_of(found), "lower": low, "upper": high, "pressure": found.pressure, "situation": found.combination,
-        "said": found.said, "methods": dict(found.methods),
-    }  # fmt: skip
+        "exact": exact_of(found),
+        "lower": low,
+        "upper": high,
+        "pressure": found.pressure,
+        "situation": found.combination,
+        "said": found.said,
+        "methods": dict(found.methods),
+    }
 
 
 def strip_situations(
     project: Project | str | Path, base: str, drainage: str = "drained", triangles: int = 500, **taken: Any
-) -> list[dict[str, object]]:  # fmt: skip
-    """A base looked at as a strip in all its situations: each between bounds, that whose load is the greatest share of its lower one first.
+) -> list[dict[str, object]]:
+    """A base looked at as a strip in all its situations: each between bounds, that whose load is the greatest share of
+    its lower one first.
 
     Args:
         taken: see :func:`strip_below`.
 
     Returns:
-        ``situation``, ``pressure`` (V over the width, kPa), ``lower``, ``upper`` (kPa), ``ratio`` (pressure over the lower bound) and ``why``
-        there is nothing, of each.
+        ``situation``, ``pressure`` (V over the width, kPa), ``lower``, ``upper`` (kPa), ``ratio`` (pressure over the
+        lower bound) and ``why`` there is nothing, of each.
 
     Raises:
         KeyError: when there is no such foundation.
@@ -404,17 +448,24 @@ def strip_situations(
 
 
 def envelope(
-    project: Project | str | Path, base: str, plane: str = "V-M", drainage: str = "drained", triangles: int = 800, **taken: Any
-) -> dict[str, object]:  # fmt: skip
-    """What a base as a strip bears of two of V, H and M at once (kN/m, kNm/m), on the whole of its width; H-M under V of the situation.
+    project: Project | str | Path,
+    base: str,
+    plane: str = "V-M",
+    drainage: str = "drained",
+    triangles: int = 800,
+    **taken: Any,
+) -> dict[str, object]:
+    """What a base as a strip bears of two of V, H and M at once (kN/m, kNm/m), on the whole of its width; H-M under V
+    of the situation.
 
     Args:
         plane: V-M, V-H or H-M.
         taken: see :func:`strip_below`.
 
     Returns:
-        ``lower`` and ``upper``: (V, H, M) along each ray, a quarter or a half of the plane; ``safe``: the outline of what certainly is borne;
-        ``beyond``: the outline beyond which nothing is; ``situations``: (name, V, H, M); ``said``.
+        ``lower`` and ``upper``: (V, H, M) along each ray, a quarter or a half of the plane; ``safe``: the outline of
+        what certainly is borne; ``beyond``: the outline beyond which nothing is; ``situations``: (name, V, H, M);
+        ``said``.
 
     Raises:
         KeyError: when there is no such foundation.
@@ -437,26 +488,38 @@ def envelope(
         lower.append(of.carried(ray, low.factor))
         upper.append((of.carried(ray, high.factor), high.motion))
     return {
-        "plane": plane, "lower": lower, "upper": [point for point, _ in upper], "safe": of.hull(plane, lower, level),  # type: ignore[arg-type]
-        "beyond": of.beyond(plane, upper, level), "situations": list(found.others), "said": found.said,  # type: ignore[arg-type]
-    }  # fmt: skip
+        "plane": plane,
+        "lower": lower,
+        "upper": [point for point, _ in upper],
+        "safe": of.hull(plane, lower, level),  # type: ignore[arg-type]
+        "beyond": of.beyond(plane, upper, level),  # type: ignore[arg-type]
+        "situations": list(found.others),
+        "said": found.said,
+    }
 
 
 def collapse(
-    project: Project | str | Path, base: str, drainage: str = "drained", shape: str = "rigid strip", triangles: int = 900, reloading: bool = False,
+    project: Project | str | Path,
+    base: str,
+    drainage: str = "drained",
+    shape: str = "rigid strip",
+    triangles: int = 900,
+    reloading: bool = False,
     **taken: Any,
-) -> dict[str, object]:  # fmt: skip
+) -> dict[str, object]:
     """Load against settlement of a base up to collapse, elastic and perfectly plastic, from the stresses at rest.
 
     Args:
         shape: "rigid strip" or "flexible strip" with B', or "circle" of the effective area.
         reloading: strata with compression lines as stiff as on reloading.
-        taken: see :func:`strip_below`; with ``load="all"`` a rigid strip carries V, H and M: from rest straight to those of the situation, then
+        taken: see :func:`strip_below`; with ``load="all"`` a rigid strip carries V, H and M: from rest straight to
+        those of the situation, then
             all three grow.
 
     Returns:
-        ``points`` (``settlement`` in m, ``pressure`` in kPa, ``centre`` and ``edge`` in m, ``tilt``, ``slide`` in m), ``limit`` (kPa), ``slope`` (kPa/m), ``pressure`` of the
-        situation and ``settlement`` under it, ``situation`` and ``said``.
+        ``points`` (``settlement`` in m, ``pressure`` in kPa, ``centre`` and ``edge`` in m, ``tilt``, ``slide`` in m),
+        ``limit`` (kPa), ``slope`` (kPa/m), ``pressure`` of the situation and ``settlement`` under it, ``situation`` and
+        ``said``.
 
     Raises:
         KeyError: when there is no such foundation.
@@ -473,10 +536,24 @@ def collapse(
         raise ValueError(f"{base}: {own}")
     line = seen(curve(own, triangles, (found.pressure - found.water,)), found.water)
     return {
-        "points": [{"settlement": p.settlement, "pressure": p.pressure, "centre": p.centre, "edge": p.edge, "tilt": p.tilt, "slide": p.slide} for p in line.points],
-        "limit": line.limit, "slope": line.slope, "pressure": found.pressure, "settlement": line.at_pressure(found.pressure),
-        "situation": found.combination, "said": found.said,
-    }  # fmt: skip
+        "points": [
+            {
+                "settlement": p.settlement,
+                "pressure": p.pressure,
+                "centre": p.centre,
+                "edge": p.edge,
+                "tilt": p.tilt,
+                "slide": p.slide,
+            }
+            for p in line.points
+        ],
+        "limit": line.limit,
+        "slope": line.slope,
+        "pressure": found.pressure,
+        "settlement": line.at_pressure(found.pressure),
+        "situation": found.combination,
+        "said": found.said,
+    }
 
 
 def _strip_of(project: Project | str | Path, base: str, drainage: str, taken: Mapping[str, Any]) -> "AsStrip":
@@ -504,10 +581,14 @@ def _strip_of(project: Project | str | Path, base: str, drainage: str, taken: Ma
 
 
 def sheets(
-    project: Project | str | Path, folder: str | Path, name: str = "", formats: Iterable[str] = ("pdf", "dxf", "xlsx"),
+    project: Project | str | Path,
+    folder: str | Path,
+    name: str = "",
+    formats: Iterable[str] = ("pdf", "dxf", "xlsx"),
     since: Project | str | Path | None = None,
-) -> list[Path]:  # fmt: skip
-    """Writes a set of sheets (the first one where none is named) into a folder, as ``korbent sheets`` does; the files that were written.
+) -> list[Path]:
+    """Writes a set of sheets (the first one where none is named) into a folder, as ``korbent sheets`` does; the files
+    that were written.
 
     Args:
         formats: of pdf, dxf, svg, docx, html, xlsx, csv.
@@ -568,7 +649,8 @@ def settlement(project: Project | str | Path) -> dict[str, Any]:
 
 
 class PlateFields(NamedTuple):
-    """A plate on springs: nodes on lines along x and y, fields of shape (lines along x, lines along y); nan in openings."""
+    """A plate on springs: nodes on lines along x and y, fields of shape (lines along x, lines along y); nan in
+    openings."""
 
     x: Array
     """Lines of the mesh, m."""
@@ -587,11 +669,22 @@ class PlateFields(NamedTuple):
 
 
 def plate(
-    *, B: float, L: float, h: float, E: float, k: float, columns: Iterable[tuple[float, float, float, float, float]], nu: float = 0.2,
-    pressure: float = 0.0, openings: Iterable[tuple[float, float, float, float]] = (), lifts: bool = True, greatest: float | None = None,
+    *,
+    B: float,
+    L: float,
+    h: float,
+    E: float,
+    k: float,
+    columns: Iterable[tuple[float, float, float, float, float]],
+    nu: float = 0.2,
+    pressure: float = 0.0,
+    openings: Iterable[tuple[float, float, float, float]] = (),
+    lifts: bool = True,
+    greatest: float | None = None,
     size: float | None = None,
-) -> PlateFields:  # fmt: skip
-    """A rectangular plate on springs (Mindlin and Reissner; elements after Katili 1993) under columns that press over their footprints.
+) -> PlateFields:
+    """A rectangular plate on springs (Mindlin and Reissner; elements after Katili 1993) under columns that press over
+    their footprints.
 
     Args:
         B, L, h: sizes along x and y and thickness, m; the middle is at (0, 0). E: kPa. k: kN/m3.
@@ -600,7 +693,8 @@ def plate(
         lifts: the ground presses only. greatest: it gives no more, kPa. size: greatest size of elements, m.
 
     Raises:
-        ValueError: where a size or stiffness is not positive, a column or an opening lies beyond the edge, or no ground holds the load.
+        ValueError: where a size or stiffness is not positive, a column or an opening lies beyond the edge, or no ground
+        holds the load.
     """
     for name, value in (("B", B), ("L", L), ("h", h), ("E", E), ("k", k)):
         if not value > 0:
@@ -612,9 +706,7 @@ def plate(
             if not (x0 < x1 and y0 < y1):
                 raise ValueError(f"{what} {i + 1} has no size")
             if x0 < -B / 2 - 1e-9 or x1 > B / 2 + 1e-9 or y0 < -L / 2 - 1e-9 or y1 > L / 2 + 1e-9:
-                raise ValueError(
-                    f"{what} {i + 1} reaches over the edge, {B / 2:g} m and {L / 2:g} m from the middle"
-                )
+                raise ValueError(f"{what} {i + 1} reaches over the edge, {B / 2:g} m and {L / 2:g} m from the middle")
     cell = size or min(B, L) / 16
     mesh = mesh_of((-B / 2, B / 2, -L / 2, L / 2), boxes, holes, cell, min(cell, max(cell / 3, h / 3)))  # type: ignore[arg-type]
     count = len(mesh.elements)
@@ -632,9 +724,16 @@ def plate(
         return np.where(mesh.used, values, np.nan).reshape(grid)
 
     return PlateFields(
-        mesh.lines_x, mesh.lines_y, field(1000 * settled), field(reaction), field(fields.m_x[:, 0]), field(fields.m_y[:, 0]), field(fields.m_xy[:, 0]),
-        solved.residual, solver.count,
-    )  # fmt: skip
+        mesh.lines_x,
+        mesh.lines_y,
+        field(1000 * settled),
+        field(reaction),
+        field(fields.m_x[:, 0]),
+        field(fields.m_y[:, 0]),
+        field(fields.m_xy[:, 0]),
+        solved.residual,
+        solver.count,
+    )
 
 
 def _raft(project: Project | str | Path, base: str) -> tuple[Project, Pad]:
@@ -648,10 +747,12 @@ def _raft(project: Project | str | Path, base: str) -> tuple[Project, Pad]:
 def raft(
     project: Project | str | Path, base: str, field: str, situation: str = "", day: float | None = None
 ) -> dict[str, Any]:
-    """A field of a raft of a project: ``x``, ``y`` (m, from its middle), ``values`` (lines along x, lines along y), ``unit``, ``situation``.
+    """A field of a raft of a project: ``x``, ``y`` (m, from its middle), ``values`` (lines along x, lines along y),
+    ``unit``, ``situation``.
 
     Args:
-        field: one of RAFT_FIELDS. situation: its label; the envelope where none is given. day: from the first construction step: the
+        field: one of RAFT_FIELDS. situation: its label; the envelope where none is given. day: from the first
+        construction step: the
             loads that are there then, on the ground as it has settled until then.
 
     Raises:
@@ -677,12 +778,14 @@ def raft_line(
     end: tuple[float, float],
     band: float = 1.0,
 ) -> dict[str, Any]:
-    """Along a line over a raft from ``start`` to ``end`` (m, from its middle, in its axes): ``at`` (m from the start) and, each (greatest, least),
-    ``moment`` for bars along the line (kNm/m), ``twist`` (kNm/m), ``shear`` (kN/m), ``pressure`` (kPa), ``settled`` (mm); ``asked`` and
-    ``provided`` steel by face and direction (mm2/m). Means over a ``band`` about the line (m); nan off the raft.
+    """Along a line over a raft from ``start`` to ``end`` (m, from its middle, in its axes): ``at`` (m from the start)
+    and, each (greatest, least), ``moment`` for bars along the line (kNm/m), ``twist`` (kNm/m), ``shear`` (kN/m),
+    ``pressure`` (kPa), ``settled`` (mm); ``asked`` and ``provided`` steel by face and direction (mm2/m). Means over a
+    ``band`` about the line (m); nan off the raft.
 
     Raises:
-        KeyError: when there is no such base. ValueError: when the base is no raft, cannot be solved, or the line has no length.
+        KeyError: when there is no such base. ValueError: when the base is no raft, cannot be solved, or the line has no
+        length.
     """
     whole, pad = _raft(project, base)
     found = _raft_line(whole, pad, start, end, band)
@@ -693,8 +796,8 @@ def raft_line(
 
 
 def rib(project: Project | str | Path, base: str, name: str) -> dict[str, Any]:
-    """Envelopes along a rib of a raft, with the plate in its flange: ``at`` (m), ``shear`` (kN), ``moment`` and ``torsion`` (kNm), each
-    (least, most).
+    """Envelopes along a rib of a raft, with the plate in its flange: ``at`` (m), ``shear`` (kN), ``moment`` and
+    ``torsion`` (kNm), each (least, most).
 
     Raises:
         KeyError: when there is no such base or rib. ValueError: when the base is no raft, or cannot be solved.
@@ -709,9 +812,9 @@ def rib(project: Project | str | Path, base: str, name: str) -> dict[str, Any]:
 def strap(project: Project | str | Path, name: str) -> dict[str, Any]:
     """Envelopes along the beam of a strap by statics, from the base at the boundary: as :func:`rib`.
 
-    Beside them ``plates``: the same with both bases as plates on springs, and ``reactions`` (kN): below both bases by ``statics``,
-    ``plates`` and ``stiff`` bases on springs, where the beam bends most, with ``settled`` (mm), of the plates below both columns; or
-    ``plates`` is why they are not looked at.
+    Beside them ``plates``: the same with both bases as plates on springs, and ``reactions`` (kN): below both bases by
+    ``statics``, ``plates`` and ``stiff`` bases on springs, where the beam bends most, with ``settled`` (mm), of the
+    plates below both columns; or ``plates`` is why they are not looked at.
 
     Raises:
         KeyError: when there is no such strap. ValueError: when nothing acts on it.

@@ -25,13 +25,29 @@ from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
 
 COMMANDS = (
-    "check", "explain", "report", "sheets", "compare", "schedule", "settlement", "strip", "example", "verify", "demo", "install", "uninstall", "open",
-)  # fmt: skip
+    "check",
+    "explain",
+    "report",
+    "sheets",
+    "compare",
+    "schedule",
+    "settlement",
+    "strip",
+    "example",
+    "verify",
+    "demo",
+    "install",
+    "uninstall",
+    "open",
+)
 
 app = typer.Typer(
-    add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None,
+    add_completion=False,
+    no_args_is_help=False,
+    pretty_exceptions_enable=False,
+    rich_markup_mode=None,
     help="Bearing, settlement, stability and concrete of shallow foundations. Without a command: the window.",
-)  # fmt: skip
+)
 
 File = Annotated[Path, typer.Argument(help="a .korbent project file")]
 
@@ -161,9 +177,13 @@ def sheets(
     file: File,
     name: Annotated[str, typer.Option("--set", help="the set of sheets; without it the first one")] = "",
     out: Annotated[Path, typer.Option("--out", help="the folder to write to")] = Path("sheets"),
-    formats: Annotated[str, typer.Option("--format", help="pdf, dxf, svg, docx, html, xlsx, csv; several with commas")] = "pdf,dxf,xlsx",
-    since: Annotated[Path | None, typer.Option("--since", help="an earlier file: what changed is marked and listed")] = None,
-) -> None:  # fmt: skip
+    formats: Annotated[
+        str, typer.Option("--format", help="pdf, dxf, svg, docx, html, xlsx, csv; several with commas")
+    ] = "pdf,dxf,xlsx",
+    since: Annotated[
+        Path | None, typer.Option("--since", help="an earlier file: what changed is marked and listed")
+    ] = None,
+) -> None:
     """Write a set of sheets: calculation, drawings, tables."""
     from korbent.sheets.catalogue import set_named
     from korbent.sheets.issue import formats_of, write_set
@@ -220,12 +240,8 @@ def schedule(
 def settlement(
     file: File,
     out: Annotated[Path | None, typer.Option("--out", help="the CSV or XLSX file to write")] = None,
-    degree: Annotated[
-        float, typer.Option("--degree", help="a degree of consolidation, between 0 and 1")
-    ] = 0.9,
-    point: Annotated[
-        str, typer.Option("--point", help="a foundation or a mark; without it all of them")
-    ] = "",
+    degree: Annotated[float, typer.Option("--degree", help="a degree of consolidation, between 0 and 1")] = 0.9,
+    point: Annotated[str, typer.Option("--point", help="a foundation or a mark; without it all of them")] = "",
     level: Annotated[
         float | None, typer.Option("--level", help="a level, m: the time until that degree is reached there")
     ] = None,
@@ -267,28 +283,56 @@ def settlement(
 
 @app.command()
 def strip(
-    file: Annotated[Path | None, typer.Argument(help="a .korbent project file, with --base; without it a bare strip")] = None,
+    file: Annotated[
+        Path | None, typer.Argument(help="a .korbent project file, with --base; without it a bare strip")
+    ] = None,
     base: Annotated[str, typer.Option("--base", help="the foundation that is looked at as a strip")] = "",
     undrained: Annotated[bool, typer.Option("--undrained", help="with --base: undrained")] = False,
-    load: Annotated[str, typer.Option("--load", help="with --base: central (V on B'), V (H and M held), all (growing together)")] = "central",
+    load: Annotated[
+        str, typer.Option("--load", help="with --base: central (V on B'), V (H and M held), all (growing together)")
+    ] = "central",
     across: Annotated[str, typer.Option("--across", help="with --base: the cut: governing, x or y")] = "governing",
-    underside: Annotated[str, typer.Option("--underside", help="with --base: rough, smooth or friction (of the sliding check)")] = "rough",
+    underside: Annotated[
+        str, typer.Option("--underside", help="with --base: rough, smooth or friction (of the sliding check)")
+    ] = "rough",
     strengths: Annotated[str, typer.Option("--strengths", help="with --base: unfactored or design")] = "unfactored",
-    psi: Annotated[float | None, typer.Option("--psi", help="with --base: angle of dilatancy, degrees (Davis); none: associated flow")] = None,
-    curve: Annotated[str, typer.Option("--curve", help="with --base: load against settlement instead: rigid strip, flexible strip or circle")] = "",
-    envelope: Annotated[str, typer.Option("--envelope", help="with --base: what is borne of two of V, H and M instead: V-M, V-H or H-M")] = "",
-    situations: Annotated[bool, typer.Option("--situations", help="with --base: every situation between bounds instead")] = False,
+    psi: Annotated[
+        float | None,
+        typer.Option("--psi", help="with --base: angle of dilatancy, degrees (Davis); none: associated flow"),
+    ] = None,
+    curve: Annotated[
+        str,
+        typer.Option(
+            "--curve", help="with --base: load against settlement instead: rigid strip, flexible strip or circle"
+        ),
+    ] = "",
+    envelope: Annotated[
+        str, typer.Option("--envelope", help="with --base: what is borne of two of V, H and M instead: V-M, V-H or H-M")
+    ] = "",
+    situations: Annotated[
+        bool, typer.Option("--situations", help="with --base: every situation between bounds instead")
+    ] = False,
     width: Annotated[float, typer.Option("--width", help="B of a bare strip, m")] = 1.0,
     c: Annotated[float, typer.Option("--c", help="cohesion, kPa")] = 0.0,
     phi: Annotated[float, typer.Option("--phi", help="friction angle, degrees")] = 0.0,
     gamma: Annotated[float, typer.Option("--gamma", help="unit weight, kN/m3")] = 0.0,
     q: Annotated[float, typer.Option("--q", help="surcharge beside the strip, kPa")] = 0.0,
-    roughness: Annotated[float, typer.Option("--roughness", help="share of c and tan φ that acts below the base: 1 rough, 0 smooth", min=0, max=1)] = 1.0,
-    slope: Annotated[float, typer.Option("--slope", help="degrees by which the ground falls away beside a bare strip")] = 0.0,
-    triangles: Annotated[int, typer.Option("--triangles", help="of the finest mesh of a bound; 0: no bounds", min=0)] = 1500,
+    roughness: Annotated[
+        float,
+        typer.Option(
+            "--roughness", help="share of c and tan φ that acts below the base: 1 rough, 0 smooth", min=0, max=1
+        ),
+    ] = 1.0,
+    slope: Annotated[
+        float, typer.Option("--slope", help="degrees by which the ground falls away beside a bare strip")
+    ] = 0.0,
+    triangles: Annotated[
+        int, typer.Option("--triangles", help="of the finest mesh of a bound; 0: no bounds", min=0)
+    ] = 1500,
     as_json_text: Annotated[bool, typer.Option("--json", help="print JSON instead of text")] = False,
-) -> None:  # fmt: skip
-    """What a strip bears: exact on uniform ground, bounds from below and above on any; envelopes and the curve to collapse of a base."""
+) -> None:
+    """What a strip bears: exact on uniform ground, bounds from below and above on any; envelopes and the curve to
+    collapse of a base."""
     from korbent import api
 
     if (file is None) != (not base):
@@ -315,9 +359,7 @@ def strip(
             )
         elif situations:
             found = {
-                "situations": api.strip_situations(
-                    _load(file), base, way, max(triangles, 200), load=load, **taken
-                )
+                "situations": api.strip_situations(_load(file), base, way, max(triangles, 200), load=load, **taken)
             }
             text = situations_text
         elif curve:
@@ -334,7 +376,7 @@ def strip(
             found = api.strip_below(_load(file), base, way, triangles, load=load, **taken)
     except (KeyError, ValueError) as error:
         fail(str(error.args[0]))
-    typer.echo(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if as_json_text else text(found))  # fmt: skip
+    typer.echo(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if as_json_text else text(found))
 
 
 def situations_text(found: dict[str, Any]) -> str:
@@ -357,12 +399,18 @@ def curve_text(found: dict[str, Any]) -> str:
         f"{'settlement':>12} {'pressure':>12}" + f" {'tilt':>9} {'slides':>12}" * tilts,
     ]
     lines += [
-        f"{1000 * p['settlement']:9.2f} mm {p['pressure']:8.1f} kPa" + f" {1000 * p['tilt']:7.2f} ‰ {1000 * p['slide']:9.2f} mm" * tilts
+        f"{1000 * p['settlement']:9.2f} mm {p['pressure']:8.1f} kPa"
+        + f" {1000 * p['tilt']:7.2f} ‰ {1000 * p['slide']:9.2f} mm" * tilts
         for p in found["points"]
-    ]  # fmt: skip
+    ]
     settled = found["settlement"]
     under = f"{1000 * settled:.1f} mm" if settled is not None else "beyond collapse"
-    return "\n".join([*lines, f"collapse at {found['limit']:.1f} kPa; under {found['pressure']:.1f} kPa (combination {found['situation']}): {under}"])  # fmt: skip
+    return "\n".join(
+        [
+            *lines,
+            f"collapse at {found['limit']:.1f} kPa; under {found['pressure']:.1f} kPa (combination {found['situation']}): {under}",
+        ]
+    )
 
 
 def envelope_text(found: dict[str, Any]) -> str:
@@ -382,9 +430,10 @@ def strip_text(found: dict[str, object]) -> str:
     if isinstance(low, float) and isinstance(high, float):
         middle = (low + high) / 2
         lines += [
-            f"lower bound          {low:10.2f} kPa", f"upper bound          {high:10.2f} kPa",
+            f"lower bound          {low:10.2f} kPa",
+            f"upper bound          {high:10.2f} kPa",
             f"middle               {middle:10.2f} kPa  ±{(high - low) / (high + low):.1%}",
-        ]  # fmt: skip
+        ]
         methods = found.get("methods")
         for name, value in methods.items() if isinstance(methods, dict) else ():
             outside = value / high - 1 if value > high else value / low - 1 if value < low else 0.0
@@ -486,7 +535,8 @@ PROGRAMS = Path(".local") / "bin"
 
 @app.command()
 def install() -> None:
-    """Put Korbent into the menus of this user: entry, icon, file type, manual page, completions, and the command korbent."""
+    """Put Korbent into the menus of this user: entry, icon, file type, manual page, completions, and the command
+    korbent."""
     from korbent.desktop import data_home
     from korbent.desktop import install as put
 
@@ -498,9 +548,7 @@ def install() -> None:
         typer.echo(path)
     folder = str(Path.home() / PROGRAMS)
     if folder not in os.environ.get("PATH", "").split(os.pathsep):
-        typer.echo(
-            f"{folder} is not among the folders of commands (PATH) yet: a new login may be needed", err=True
-        )
+        typer.echo(f"{folder} is not among the folders of commands (PATH) yet: a new login may be needed", err=True)
 
 
 @app.command()
@@ -519,9 +567,7 @@ def open_(file: Annotated[Path | None, typer.Argument()] = None) -> None:
     from korbent.demo.starter import starter
 
     if not has_display():
-        fail(
-            "korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one."
-        )
+        fail("korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one.")
     if file is None:
         _window(starter(), None)
     else:
@@ -544,9 +590,7 @@ def main(arguments: list[str] | None = None) -> None:
         from korbent.desktop.manual import commands, examples_text
 
         lines = "\n".join(f"  {name:12}{(one.help or '').splitlines()[0]}" for name, one in commands())
-        typer.echo(
-            f"Korbent {__version__}: bearing, settlement, stability and concrete of shallow foundations.\n"
-        )
+        typer.echo(f"Korbent {__version__}: bearing, settlement, stability and concrete of shallow foundations.\n")
         typer.echo(
             f"korbent [FILE], or korbent COMMAND; korbent COMMAND --help says more.\n\nCommands\n{lines}\n\nExamples\n{examples_text()}"
         )

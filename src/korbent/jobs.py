@@ -66,9 +66,7 @@ def changes(before: Project, project: Project, told: Told, stop: Stop) -> Any:
     return found(before, project)
 
 
-def strip(
-    project: Project, pad: str, drainage: str, taken: Any, situation: str, told: Told, stop: Stop
-) -> Any:
+def strip(project: Project, pad: str, drainage: str, taken: Any, situation: str, told: Told, stop: Stop) -> Any:
     """(the strip that a base is looked at as, its exact pressure where there is one); or why there is none."""
     from korbent.core.bearing.as_strip import as_strip, exact_of
 
@@ -168,8 +166,8 @@ def ground_load(load: Any, told: Told, stop: Stop) -> Any:
 
 
 def glance(path: Path, told: Told, stop: Stop) -> Any:
-    """Of a project file what a card shows of it: (title, how many bases, worst ratio, outlines in the plan with their ratios); None where it
-    cannot be read."""
+    """Of a project file what a card shows of it: (title, how many bases, worst ratio, outlines in the plan with their
+    ratios); None where it cannot be read."""
     from korbent.core.evaluate import evaluate
     from korbent.drawing.plan import outline
     from korbent.files.project_file import ProjectFileError, load
@@ -180,8 +178,7 @@ def glance(path: Path, told: Told, stop: Stop) -> Any:
         return None
     results = evaluate(project)
     bases = [
-        (outline(pad, project.load_point(pad.load_point)), results.pad(pad.name).worst.ratio)
-        for pad in project.pads
+        (outline(pad, project.load_point(pad.load_point)), results.pad(pad.name).worst.ratio) for pad in project.pads
     ]
     ratios = [r for _, r in bases if r is not None]
     return project.title.project, len(bases), max(ratios, default=None), tuple(bases)

@@ -1,7 +1,7 @@
 """A worker process: reads jobs from its standard input and writes what they tell and give to its standard output.
 
-Each message is a length (8 bytes, big end first) and a pickle. It ends when its input does: with the program that started it.
-"""
+Each message is a length (8 bytes, big end first) and a pickle. It ends when its input does: with the program that
+started it."""
 
 import os
 import pickle

@@ -1,4 +1,5 @@
-"""The Concrete stop by mouse and keys: bars typed, held, like the bottom; faces and sections turned; hover links ledger and drawings."""
+"""The Concrete stop by mouse and keys: bars typed, held, like the bottom; faces and sections turned; hover links ledger
+and drawings."""
 
 import pytest
 from PySide6.QtCore import QPointF, Qt
@@ -64,9 +65,7 @@ def test_typed_bars_go_to_all_of_the_type_in_one_step(window: MainWindow, qtbot:
     kind = session.project.pad("P2").type
     same = [p.name for p in session.project.pads if p.type == kind]
     typed(window, qtbot, "bottom_x", "20 at 175")
-    assert all(
-        session.project.pad(n).reinforcement.bottom_x == Bars(diameter=0.02, spacing=0.175) for n in same
-    )
+    assert all(session.project.pad(n).reinforcement.bottom_x == Bars(diameter=0.02, spacing=0.175) for n in same)
     assert "20 at 175" in session.message
     session.undo()
     assert session.project.pad("P2").reinforcement.bottom_x != Bars(diameter=0.02, spacing=0.175)
@@ -81,9 +80,12 @@ def test_typed_bars_go_to_all_of_the_type_in_one_step(window: MainWindow, qtbot:
 def test_wrong_bars_change_nothing_and_say_what_to_type(window: MainWindow, qtbot: QtBot) -> None:
     before = window.session.project
     for name, text, expected in (
-        ("bottom_x", "nonsense", "16 at 150"), ("bottom_y", "", "plain concrete"), ("dowels", "16 at 150", "8 no 16"),
-        ("openings", "0.5", "0.6 0.2"), ("sides", "0 at 0", "bars, sides"),
-    ):  # fmt: skip
+        ("bottom_x", "nonsense", "16 at 150"),
+        ("bottom_y", "", "plain concrete"),
+        ("dowels", "16 at 150", "8 no 16"),
+        ("openings", "0.5", "0.6 0.2"),
+        ("sides", "0 at 0", "bars, sides"),
+    ):
         typed(window, qtbot, name, text)
         assert window.session.project is before
         assert window.session.message.startswith("! bars")
@@ -98,9 +100,7 @@ def test_dowels_sides_openings_and_top(window: MainWindow, qtbot: QtBot) -> None
     assert session.project.pad("P7").dowels == Dowels(number=8, diameter=0.02)
     typed(window, qtbot, "sides", "12 at 200")
     assert session.project.pad("P7").reinforcement.sides == Bars(diameter=0.012, spacing=0.2)
-    typed(
-        window, qtbot, "openings", "0.6 -0.2 ø 0.11; 70 0 ø 15 cm".replace("70 0 ø 15 cm", "0.7 0.1 ø 0.15 m")
-    )
+    typed(window, qtbot, "openings", "0.6 -0.2 ø 0.11; 70 0 ø 15 cm".replace("70 0 ø 15 cm", "0.7 0.1 ø 0.15 m"))
     assert session.project.pad("P7").openings == (
         Opening(x=0.6, y=-0.2, diameter=0.11),
         Opening(x=0.7, y=0.1, diameter=0.15),
@@ -172,9 +172,7 @@ def test_the_mouse_over_a_bar_lights_up_its_check_and_back(window: MainWindow, q
     above.grab()
     place = above.placement()
     bar = next(
-        s
-        for s in above.drawing.shapes
-        if isinstance(s, Line) and s.key == "check:bottom-x" and s.stroke == "steel_x"
+        s for s in above.drawing.shapes if isinstance(s, Line) and s.key == "check:bottom-x" and s.stroke == "steel_x"
     )
     x, y = place(bar.points[0])
     spot = next(
@@ -251,9 +249,7 @@ def test_sections_show_hooks_only_where_bars_are_hooked(demo: Project) -> None:
     bar = next(s for s in hooked.shapes if isinstance(s, Line) and s.key == "check:bottom-x")
     assert bar.points[0][1] > bar.points[1][1] + 0.1
     straight = edited(demo, ("settings", "bar_ends"), "straight")
-    bar = next(
-        s for s in bar_section(straight, pad).shapes if isinstance(s, Line) and s.key == "check:bottom-x"
-    )
+    bar = next(s for s in bar_section(straight, pad).shapes if isinstance(s, Line) and s.key == "check:bottom-x")
     assert bar.points[0][1] == pytest.approx(bar.points[1][1])
     assert "hooked" in texts(hooked)
     assert "hooked" not in texts(bar_section(straight, pad))

@@ -30,9 +30,7 @@ def open_check(qtbot: QtBot, window: MainWindow, check: str) -> DecidingPanel:
 
 
 @pytest.mark.long
-def test_a_setting_is_changed_above_the_working_and_the_number_moves(
-    window: MainWindow, qtbot: QtBot
-) -> None:
+def test_a_setting_is_changed_above_the_working_and_the_number_moves(window: MainWindow, qtbot: QtBot) -> None:
     found = open_check(qtbot, window, "presumed-pressure")
     assert found.table.isVisible()
     assert found.names[0] == "presumed_pressure"

@@ -39,9 +39,18 @@ def draw(whole: Divided, by: int, at: int = 1) -> None:
 @pytest.mark.long
 @pytest.mark.parametrize(
     ("stop", "name"),
-    [(0, "ground"), (1, "actions"), (2, "plan"), (3, "bearing"), (3, "bearing-top"), (4, "settlement"),
-     (4, "settlement-bottom"), (5, "concrete"), (5, "concrete-right")],
-)  # fmt: skip
+    [
+        (0, "ground"),
+        (1, "actions"),
+        (2, "plan"),
+        (3, "bearing"),
+        (3, "bearing-top"),
+        (4, "settlement"),
+        (4, "settlement-bottom"),
+        (5, "concrete"),
+        (5, "concrete-right"),
+    ],
+)
 def test_a_line_follows_the_mouse_and_goes_back(qtbot: QtBot, demo: Project, stop: int, name: str) -> None:
     window = opened(qtbot, demo)
     window.session.select("P3")
@@ -117,8 +126,9 @@ def test_they_come_back_in_the_next_run(qtbot: QtBot, demo: Project) -> None:
 
 @pytest.mark.long
 @pytest.mark.parametrize(
-    "dividers", [{"plan": [1.0, -1.0]}, {"plan": [1.0]}, {"plan": "wide"}, {"plan": [None, 2]}, ["plan"], 7, {"x": [1, 2]}]
-)  # fmt: skip
+    "dividers",
+    [{"plan": [1.0, -1.0]}, {"plan": [1.0]}, {"plan": "wide"}, {"plan": [None, 2]}, ["plan"], 7, {"x": [1, 2]}],
+)
 def test_what_cannot_be_shares_is_passed_over(qtbot: QtBot, demo: Project, dividers: object) -> None:
     path = state_folder() / "window.json"
     path.parent.mkdir(parents=True, exist_ok=True)

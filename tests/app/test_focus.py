@@ -1,4 +1,5 @@
-"""Without a mouse: everything is reached, told by a name, and framed while the keyboard is at it; nothing is a window by mistake."""
+"""Without a mouse: everything is reached, told by a name, and framed while the keyboard is at it; nothing is a window
+by mistake."""
 
 import re
 
@@ -64,9 +65,7 @@ def test_one_key_goes_round_all_parts(kept_open: MainWindow, index: int, backwar
         assert at is not before
         seen.add(at)
         # where there is a table or list in the part, one is at it
-        views = [
-            v for v in reachable(window) if isinstance(v, QAbstractItemView) and part_of(v, window) is at
-        ]
+        views = [v for v in reachable(window) if isinstance(v, QAbstractItemView) and part_of(v, window) is at]
         assert not views or focus() in views
         frame = window.focus_frame
         assert frame.isVisible()

@@ -33,7 +33,9 @@ def state(mesh: Mesh, sx: np.ndarray, sy: np.ndarray, t: np.ndarray) -> np.ndarr
 def linear() -> tuple[Mesh, tuple[GroundField, ...]]:
     mesh = first_mesh(1.0, 9.0, [0.0, -7.0])
     x, y = mesh.points.T
-    found = fields_of(mesh, GROUND, [state(mesh, -5.0 + 0 * x, -20.0 + 18.0 * y, 3.0 * x)], [np.stack([0 * x, -0.001 * x], axis=1)])  # fmt: skip
+    found = fields_of(
+        mesh, GROUND, [state(mesh, -5.0 + 0 * x, -20.0 + 18.0 * y, 3.0 * x)], [np.stack([0 * x, -0.001 * x], axis=1)]
+    )
     return mesh, found[0]
 
 
@@ -53,9 +55,7 @@ def test_what_is_linear_is_exact_everywhere() -> None:
     # the circle of Mohr at a corner, by hand
     f = np.deg2rad(30.0)
     p, d, t = -(20.0 + 5.0) / 2, (20.0 - 5.0) / 2, 0.0
-    assert used.at(0.0, 0.0) == pytest.approx(
-        100 * np.hypot(d, t) / (10.0 * np.cos(f) - p * np.sin(f)), rel=0.03
-    )
+    assert used.at(0.0, 0.0) == pytest.approx(100 * np.hypot(d, t) / (10.0 * np.cos(f) - p * np.sin(f)), rel=0.03)
     assert vertical.moved(0.5).at(0.8, -1.0) == pytest.approx(vertical.at(0.3, -1.0))
 
 
@@ -96,9 +96,7 @@ def test_fields_of_a_curve_and_of_a_bound() -> None:
     assert [f.name for f in rest.fields] == list(WORDS)
     # at rest the surcharge everywhere; in the end the limit load below the base, and all of the strength
     assert rest.showing("vertical").fields[0].at(0.4, -0.5) == pytest.approx(5.0, rel=1e-3)
-    assert last.showing("vertical").fields[0].at(0.0, -0.2) == pytest.approx(
-        found.points[-1].pressure, rel=0.25
-    )
+    assert last.showing("vertical").fields[0].at(0.0, -0.2) == pytest.approx(found.points[-1].pressure, rel=0.25)
     assert last.showing("used").fields[0].at(0.9, -0.2) > 95.0
     settled = last.showing("settlement").fields[0]
     assert settled.at(0.0, -0.01) == pytest.approx(1000 * found.points[-1].settlement, rel=0.05)

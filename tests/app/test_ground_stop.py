@@ -301,9 +301,7 @@ class Actions:
         self.count += 1
         self.qtbot.mouseClick(self.window.rail.buttons[index], LEFT)
 
-    def key(
-        self, widget: QWidget, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
-    ) -> None:
+    def key(self, widget: QWidget, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
         self.count += 1
         self.qtbot.keyClick(widget, key, modifier)
 
@@ -358,9 +356,7 @@ def test_lindmere_enters_an_empty_project_in_25_actions(
     act.click("take-over", preview)
     got, wanted = window.session.project, demo
     assert act.count <= 25
-    assert {h.name: h.strata for h in got.ground.boreholes} == {
-        h.name: h.strata for h in wanted.ground.boreholes
-    }
+    assert {h.name: h.strata for h in got.ground.boreholes} == {h.name: h.strata for h in wanted.ground.boreholes}
     assert got.ground.water == wanted.ground.water
     assert got.ground.surfaces == wanted.ground.surfaces
     assert got.ground.backfill == wanted.ground.backfill

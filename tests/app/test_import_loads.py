@@ -128,9 +128,7 @@ def test_columns_mapped_by_hand(window: MainWindow, qtbot: QtBot, tmp_path: Path
     dialog.reject()
 
 
-def test_problems_block_and_are_listed(
-    window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project
-) -> None:
+def test_problems_block_and_are_listed(window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project) -> None:
     dialog = begin(window, tmp_path, TEXT + "D2;W+x;much;0;0\nQ9;G;5;0;0\n")
     assert not dialog.take.isEnabled()
     cells = " ".join(dialog.list.item(i, j).text() for i in range(dialog.list.rowCount()) for j in range(6))
@@ -188,10 +186,9 @@ def test_what_crossed(demo: Project) -> None:
     assert "no check crossed" in crossed(before, before, 0)
 
 
-def test_what_is_not_clear_is_confirmed_before_it_is_taken(
-    window: MainWindow, qtbot: QtBot, tmp_path: Path
-) -> None:
-    """No unit, a combination and a case of an unknown kind: each has its box, and until all are answered nothing can be taken."""
+def test_what_is_not_clear_is_confirmed_before_it_is_taken(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    """No unit, a combination and a case of an unknown kind: each has its box, and until all are answered nothing can be
+    taken."""
     text = "Column,Case,V,Hx\nA1,G,318,1\nA1,Walkway,20,1\nD2,1.35G+1.5Q,900,2\n"
     dialog = begin(window, tmp_path, text)
     assert not dialog.take.isEnabled()

@@ -1,4 +1,5 @@
-"""Which kind of foundation: the table fills as kinds are found, one is taken in one step, what is out of date is not."""
+"""Which kind of foundation: the table fills as kinds are found, one is taken in one step, what is out of date is
+not."""
 
 import pytest
 from PySide6.QtCore import Qt

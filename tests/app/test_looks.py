@@ -111,9 +111,7 @@ def test_quantities_show_demand_capacity_or_factor() -> None:
         "P", CHECKS["sliding-drained"], State.HOLDS, ratio=0.75, demand=1, capacity=2, required_factor=1.5
     )
     assert quantities(factor, "metric") == "FS 2.00, ≥ 1.50"
-    nothing = CheckResult(
-        "P", CHECKS["overturning"], State.HOLDS, ratio=0.0, demand=0, capacity=2, required_factor=1.5
-    )
+    nothing = CheckResult("P", CHECKS["overturning"], State.HOLDS, ratio=0.0, demand=0, capacity=2, required_factor=1.5)
     assert "large" in quantities(nothing, "metric")
     assert quantities(CheckResult("P", check, State.CANNOT), "metric") == "cannot be done"
 
@@ -150,9 +148,7 @@ def test_one_reason_that_prevents_several_is_said_once() -> None:
     stuck = [c for c in checks if c.state is State.CANNOT]
     assert len(folds) < len(stuck)
     (most,) = [
-        f
-        for f in folds
-        if f.key.startswith("there is no borehole: describe the ground first") and len(f.checks) > 3
+        f for f in folds if f.key.startswith("there is no borehole: describe the ground first") and len(f.checks) > 3
     ]
     assert most.title == f"▸ {len(most.checks)} checks cannot be done"
     shown = [r for r in model.rows if isinstance(r, CheckResult)]

@@ -106,8 +106,6 @@ def test_names_are_those_that_the_expression_understands(window: MainWindow) -> 
     assert name_in(project, here, ("ground", "soils", "Silty sand", "weight")) == ""
     point = project.actions.load_points[0].name
     assert (
-        name_in(
-            project, ("actions", "load_points", point, "size_x"), ("actions", "load_points", point, "size_y")
-        )
+        name_in(project, ("actions", "load_points", point, "size_x"), ("actions", "load_points", point, "size_y"))
         == "cy"
     )

@@ -113,9 +113,7 @@ def of_a_dead_run(window: MainWindow, project: Project, path: Path | None) -> Pa
 
 
 @pytest.mark.long
-def test_a_copy_is_offered_however_the_project_is_opened(
-    window: MainWindow, path: Path, demo: Project
-) -> None:
+def test_a_copy_is_offered_however_the_project_is_opened(window: MainWindow, path: Path, demo: Project) -> None:
     copy = of_a_dead_run(window, edited(demo, ("pads", "P7", "width"), 3.1), path)
     assert window.open_file(path)
     assert window.session.project.pad("P7").width == 3.1
@@ -125,9 +123,7 @@ def test_a_copy_is_offered_however_the_project_is_opened(
 
 
 @pytest.mark.long
-def test_an_older_copy_does_not_go_over_a_newer_file_unasked(
-    window: MainWindow, path: Path, demo: Project
-) -> None:
+def test_an_older_copy_does_not_go_over_a_newer_file_unasked(window: MainWindow, path: Path, demo: Project) -> None:
     copy = of_a_dead_run(window, edited(demo, ("pads", "P7", "width"), 3.1), path)
     changed_elsewhere(path)
     seen: list[str] = []
@@ -166,9 +162,7 @@ def test_edits_in_quick_succession_put_the_copy_off_no_longer(
 
 
 @pytest.mark.long
-def test_earlier_versions(
-    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
-) -> None:
+def test_earlier_versions(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     window.session.store.folder = tmp_path / "kept"
     window.earlier_versions()
     assert "no earlier version" in window.session.message

@@ -56,11 +56,7 @@ def test_adopting_gives_value_source_and_new_checks(window: MainWindow, qtbot: Q
     found = panel(window)
     choose(found, "Silty sand", "φ′")
     before = window.session.results
-    row = next(
-        i
-        for i, (s, e) in enumerate(found.suggestions)
-        if s.startswith("Wolff") and e.name == "lower quartile"
-    )
+    row = next(i for i, (s, e) in enumerate(found.suggestions) if s.startswith("Wolff") and e.name == "lower quartile")
     found.estimate.setCurrentIndex(row)
     qtbot.mouseClick(found.adopt_button, LEFT)
     soil = window.session.project.ground.soils[1]
@@ -121,8 +117,7 @@ def test_estimates_are_by_source(demo: Project) -> None:
     found = by_source(derived(demo.ground, "Silty sand", "modulus"))
     assert len(found) == 3
     assert all(
-        [e.name for e in several][:3] == ["mean", "lower quartile", "95 % bound of the mean"]
-        for _, several in found
+        [e.name for e in several][:3] == ["mean", "lower quartile", "95 % bound of the mean"] for _, several in found
     )
 
 
@@ -137,11 +132,7 @@ def test_round_steps(span: float, step: float) -> None:
 def test_levels_of_the_chart_are_round_in_what_is_shown(demo: Project) -> None:
     from korbent.drawing.parameters import parameter_chart
 
-    texts = {
-        s.text
-        for s in parameter_chart(demo, "Silty sand", "friction_angle", 1.0).shapes
-        if isinstance(s, Text)
-    }
+    texts = {s.text for s in parameter_chart(demo, "Silty sand", "friction_angle", 1.0).shapes if isinstance(s, Text)}
     assert {"+1", "+2"} <= texts
     american = parameter_chart(demo.replaced(units="us"), "Silty sand", "friction_angle", 1.0)
     assert {"+2", "+4"} <= set(american.texts)

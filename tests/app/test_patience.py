@@ -1,4 +1,5 @@
-"""Changes whose results take long: the window goes on, shows them when they are there, and never mixes up two projects."""
+"""Changes whose results take long: the window goes on, shows them when they are there, and never mixes up two
+projects."""
 
 import pytest
 from PySide6.QtCore import Qt

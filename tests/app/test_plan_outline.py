@@ -64,7 +64,14 @@ def test_a_raft_is_drawn_around_its_columns(qtbot: QtBot) -> None:
     begin(window, qtbot)
     assert "new raft" in window.session.message
     # an ell around five of the six columns, closed by a click on its first corner
-    ring = [(x - 0.6, y - 0.6), (x + 8.6, y - 0.6), (x + 8.6, y + 1.6), (x + 5.0, y + 1.6), (x + 5.0, y + 4.2), (x - 0.6, y + 4.2)]  # fmt: skip
+    ring = [
+        (x - 0.6, y - 0.6),
+        (x + 8.6, y - 0.6),
+        (x + 8.6, y + 1.6),
+        (x + 5.0, y + 1.6),
+        (x + 5.0, y + 4.2),
+        (x - 0.6, y + 4.2),
+    ]
     click(stop, *ring)
     assert stop.plan.ring is not None
     assert len(stop.plan.ring) == 6
@@ -141,9 +148,7 @@ def test_corners_are_dragged_and_pulled_out_of_sides(qtbot: QtBot) -> None:
     corner = corners_in_plan(session.project, session.project.pad("P"))[2]
     drag(stop, corner, (corner[0] + 1.0, corner[1] + 0.5))
     pad = session.project.pad("P")
-    assert corners_in_plan(session.project, pad)[2] == pytest.approx(
-        (corner[0] + 1.0, corner[1] + 0.5), abs=0.06
-    )
+    assert corners_in_plan(session.project, pad)[2] == pytest.approx((corner[0] + 1.0, corner[1] + 0.5), abs=0.06)
     assert "corner moved" in session.message
     a, b = corners_in_plan(session.project, pad)[:2]
     middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
@@ -164,7 +169,14 @@ def drag(stop: PlanStop, start: tuple[float, float], end: tuple[float, float]) -
     from PySide6.QtGui import QMouseEvent
 
     to = QPointF(place)
-    event = QMouseEvent(QEvent.Type.MouseMove, to, stop.plan.mapToGlobal(to), Qt.MouseButton.NoButton, LEFT, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    event = QMouseEvent(
+        QEvent.Type.MouseMove,
+        to,
+        stop.plan.mapToGlobal(to),
+        Qt.MouseButton.NoButton,
+        LEFT,
+        Qt.KeyboardModifier.NoModifier,
+    )
     stop.plan.mouseMoveEvent(event)
     QTest.mouseRelease(stop.plan, LEFT, pos=place)
 

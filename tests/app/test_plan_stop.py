@@ -133,9 +133,7 @@ def test_several_bases_are_edited_together(window: MainWindow, qtbot: QtBot) -> 
     assert "Sizes of 3" in window.strip.heading.text()
     before = {n: session.project.pad(n).width for n in session.chosen}
     qtbot.mouseClick(window.strip.steppers["width"].more, LEFT)  # each by a step
-    assert {n: session.project.pad(n).width for n in before} == pytest.approx(
-        {n: w + 0.1 for n, w in before.items()}
-    )
+    assert {n: session.project.pad(n).width for n in before} == pytest.approx({n: w + 0.1 for n, w in before.items()})
     field = window.strip.steppers["thickness"].field
     field.setFocus()
     field.selectAll()
@@ -226,9 +224,7 @@ def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBo
 
 
 @pytest.mark.long
-def test_what_was_proposed_for_bases_that_are_called_otherwise_by_now(
-    window: MainWindow, qtbot: QtBot
-) -> None:
+def test_what_was_proposed_for_bases_that_are_called_otherwise_by_now(window: MainWindow, qtbot: QtBot) -> None:
     session, panel = window.session, stop(window).proposal
     session.apply(session.project.replaced(pads=session.project.pads[:4]))
     press(qtbot, window, "propose")
@@ -272,11 +268,7 @@ def test_the_plan_is_coloured_by_what_is_chosen(window: MainWindow) -> None:
         drawing = plan_drawing(session.project, session.results, by=key)
         fills = {s.fill for s in drawing.shapes if isinstance(s, Polygon) and s.key.startswith("pad:")}
         assert len(fills) > 1, key
-    texts = [
-        s.text
-        for s in plan_drawing(session.project, session.results, by="type").shapes
-        if isinstance(s, Text)
-    ]
+    texts = [s.text for s in plan_drawing(session.project, session.results, by="type").shapes if isinstance(s, Text)]
     assert "P8 T4" in texts
 
 
@@ -311,8 +303,7 @@ def test_a_drawing_below_and_columns_from_it(window: MainWindow, qtbot: QtBot, t
     assert lines[0].points == ((0.0, 0.0), (10.0, 0.0))
     assert "1 things that are no lines" in session.message
     assert any(
-        isinstance(s, Line) and s.stroke == "faint"
-        for s in plan_drawing(session.project, session.results).shapes
+        isinstance(s, Line) and s.stroke == "faint" for s in plan_drawing(session.project, session.results).shapes
     )
     assert evaluate(session.project).pad("P1").check("site").state.is_good
     bar.take(path, columns=True)
@@ -334,9 +325,7 @@ def test_a_drawing_below_and_columns_from_it(window: MainWindow, qtbot: QtBot, t
 @pytest.mark.parametrize(
     "content", [b"", b"nonsense", b"\x00\xff" * 90, b"0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n"]
 )
-def test_broken_drawings_change_nothing(
-    window: MainWindow, qtbot: QtBot, tmp_path: Path, content: bytes
-) -> None:
+def test_broken_drawings_change_nothing(window: MainWindow, qtbot: QtBot, tmp_path: Path, content: bytes) -> None:
     path = tmp_path / "b.dxf"
     path.write_bytes(content)
     before = window.session.project
@@ -557,8 +546,12 @@ def test_a_round_base_in_table_plan_and_pressure(window: MainWindow, qtbot: QtBo
 
 @pytest.mark.parametrize(
     ("typed", "kind", "thickness"),
-    [("granular 0.8", "granular", 0.8), ("concrete 0.6 spread 1 stress 4000", "concrete", 0.6), ("Granular 1,2 φ 40 weight 19", "granular", 1.2)],
-)  # fmt: skip
+    [
+        ("granular 0.8", "granular", 0.8),
+        ("concrete 0.6 spread 1 stress 4000", "concrete", 0.6),
+        ("Granular 1,2 φ 40 weight 19", "granular", 1.2),
+    ],
+)
 def test_replacement_is_typed(window: MainWindow, typed: str, kind: str, thickness: float) -> None:
     model = TableModel(window.session, specs.PADS, LIGHT)
     column = [c.title for c in model.columns].index("Replacement below")

@@ -111,9 +111,7 @@ def test_search_finds_a_setting(window: MainWindow, qtbot: QtBot) -> None:
     assert project_stop(window).settings.current_row() == "creep_from"
 
 
-def test_what_cannot_be_done_leads_to_what_is_missing(
-    window: MainWindow, qtbot: QtBot, demo: Project
-) -> None:
+def test_what_cannot_be_done_leads_to_what_is_missing(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     ledger = window.ledger
     window.session.select("P3")
     window.session.apply(edited(demo, ("standards", "concrete"), "none"))

@@ -1,4 +1,5 @@
-"""Rafts in the window: made of marked columns, computed by a worker, seen as fields with a transect, resized with step effects."""
+"""Rafts in the window: made of marked columns, computed by a worker, seen as fields with a transect, resized with step
+effects."""
 
 import re
 
@@ -124,8 +125,13 @@ def test_a_line_is_drawn_anywhere(window: MainWindow, qtbot: QtBot) -> None:
 def drag(view: QWidget, a: QPoint, b: QPoint) -> None:
     QTest.mousePress(view, LEFT, pos=a)
     there = QMouseEvent(
-        QEvent.Type.MouseMove, QPointF(b), view.mapToGlobal(QPointF(b)), Qt.MouseButton.NoButton, LEFT, Qt.KeyboardModifier.NoModifier
-    )  # fmt: skip
+        QEvent.Type.MouseMove,
+        QPointF(b),
+        view.mapToGlobal(QPointF(b)),
+        Qt.MouseButton.NoButton,
+        LEFT,
+        Qt.KeyboardModifier.NoModifier,
+    )
     QApplication.sendEvent(view, there)
     QTest.mouseRelease(view, LEFT, pos=b)
 
@@ -212,9 +218,7 @@ def test_settlement_against_load_comes_from_a_worker_and_tells_the_value_at_the_
     assert "settlement, mm" in shown
     assert "middle" in shown
     curve = panel.curve.found
-    lines = [
-        s for s in panel.line.drawing.shapes if isinstance(s, Line) and len(s.points) == len(curve.shares)
-    ]
+    lines = [s for s in panel.line.drawing.shapes if isinstance(s, Line) and len(s.points) == len(curve.shares)]
     x, y = panel.line.placement()(lines[0].points[5])
     QTest.mouseMove(panel.line, QPoint(round(x), round(y)))
     qtbot.waitUntil(lambda: "middle" in window.session.message)

@@ -29,9 +29,7 @@ def window_of(qtbot: QtBot, project: Project) -> MainWindow:
 
 
 @pytest.mark.long
-def test_the_folder_comes_back(
-    qtbot: QtBot, demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_the_folder_comes_back(qtbot: QtBot, demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     first = window_of(qtbot, demo)
     save(demo, tmp_path / "quay.korbent")
     assert first.open_file(tmp_path / "quay.korbent")

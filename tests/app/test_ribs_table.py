@@ -145,8 +145,6 @@ def test_overhang_and_ribs_stand_in_the_size_strip(window: MainWindow, qtbot: Qt
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert "no more than the raft is thick" in session.message
     assert {r.depth for r in session.pad.plate.ribs} == {0.85}  # type: ignore[union-attr]
-    qtbot.waitUntil(
-        lambda: any(e.dimension == "rib_depth" and e.change > 0 for e in strip._shown), timeout=60_000
-    )
+    qtbot.waitUntil(lambda: any(e.dimension == "rib_depth" and e.change > 0 for e in strip._shown), timeout=60_000)
     deeper = {(e.dimension, e.change > 0): e.ratio for e in strip._shown}
     assert deeper["rib_depth", True] is not None

@@ -33,8 +33,7 @@ def window(qtbot: QtBot, demo: Project, tmp_path: Path) -> MainWindow:
 
 def test_words_are_found_in_any_order() -> None:
     entries = [
-        Entry(t, d, lambda: None)
-        for t, d in (("P1", "pad under A1"), ("A1", "concrete column on P1"), ("P11", "pad"))
+        Entry(t, d, lambda: None) for t, d in (("P1", "pad under A1"), ("A1", "concrete column on P1"), ("P11", "pad"))
     ]
     assert [e.text for e in matching(entries, "p1")] == ["P1", "P11", "A1"]
     assert [e.text for e in matching(entries, "column p1")] == ["A1"]
@@ -141,9 +140,7 @@ def test_after_a_kill_the_work_is_there(qtbot: QtBot, demo: Project, tmp_path: P
     path = tmp_path / "a.korbent"
     save(demo, path)
     environment = os.environ | {"PYTHONPATH": os.pathsep.join(sys.path)}
-    process = subprocess.Popen(
-        [sys.executable, "-c", RUN, str(path)], stdout=subprocess.PIPE, env=environment
-    )
+    process = subprocess.Popen([sys.executable, "-c", RUN, str(path)], stdout=subprocess.PIPE, env=environment)
     assert process.stdout is not None
     while process.stdout.readline() != b"kept\n":
         time.sleep(0.01)

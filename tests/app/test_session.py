@@ -141,9 +141,7 @@ def test_random_edits_never_crash_and_never_give_nan(demo: Project) -> None:
         old = value_at(session.project, path)
         if old is None:
             continue
-        value = chance.choice(
-            [old * chance.uniform(0.2, 3), -old, 0.0, old + chance.uniform(-5, 5), old * 100]
-        )
+        value = chance.choice([old * chance.uniform(0.2, 3), -old, 0.0, old + chance.uniform(-5, 5), old * 100])
         if session.edit(path, value):
             refused += 1
             continue

@@ -145,8 +145,7 @@ def test_drawings_say_what_they_show(demo: Project) -> None:
     assert sum(isinstance(s, Disc) for s in plan.shapes) == len(demo.pads)
     steep = edited(demo, ("settings", "slope_limit"), 1 / 2000)
     assert any(
-        isinstance(s, Line) and s.stroke == "beyond"
-        for s in settlement_plan(steep, history(steep), 1e5, "P7").shapes
+        isinstance(s, Line) and s.stroke == "beyond" for s in settlement_plan(steep, history(steep), 1e5, "P7").shapes
     )
     assert [day_words(d) for d in (12.0, 200.0, 500.0, 3652.5)] == [
         "12 d",
@@ -336,7 +335,8 @@ def test_lines_over_depth_stand_where_the_stress_falls(demo: Project) -> None:
 
 
 def test_soils_and_marks_take_their_new_values(window: MainWindow) -> None:
-    """Permeability in any unit, a margin of preconsolidation, a limit of a mark; what says the same twice is refused with a word."""
+    """Permeability in any unit, a margin of preconsolidation, a limit of a mark; what says the same twice is refused
+    with a word."""
     session = window.session
     session.edit(("ground", "soils", "Silty clay", "overconsolidation_ratio"), 1.0)
     session.edit(("ground", "soils", "Silty clay", "preconsolidation_margin"), 25.0)

@@ -55,7 +55,7 @@ def tick(stop: SheetsStop, key: str) -> None:
     """Clicks the box of a sheet."""
     row = next(i for i in range(stop.list.count()) if stop.list.item(i).data(KEY) == key)
     stop.list.scrollToItem(stop.list.item(row))
-    QTest.mouseClick(stop.list.viewport(), LEFT, pos=tick_box(stop.list.visualItemRect(stop.list.item(row))).center())  # fmt: skip
+    QTest.mouseClick(stop.list.viewport(), LEFT, pos=tick_box(stop.list.visualItemRect(stop.list.item(row))).center())
 
 
 def test_a_key_leads_there(window: MainWindow) -> None:
@@ -90,7 +90,11 @@ def test_a_page_comes_as_it_will_print(stop: SheetsStop, qtbot: QtBot) -> None:
     assert stop.detail.text().endswith("as it will print")
     assert stop.page._image is not None
     # paper is white, and something is drawn on it
-    colours = {stop.page._image.pixelColor(x, y).name() for x in range(0, stop.page._image.width(), 7) for y in range(0, stop.page._image.height(), 7)}  # fmt: skip
+    colours = {
+        stop.page._image.pixelColor(x, y).name()
+        for x in range(0, stop.page._image.width(), 7)
+        for y in range(0, stop.page._image.height(), 7)
+    }
     assert "#ffffff" in colours
     assert len(colours) > 3
 
@@ -181,13 +185,13 @@ def test_workings_of_the_set(stop: SheetsStop, qtbot: QtBot) -> None:
 
 
 @pytest.mark.long
-def test_an_edit_leaves_pages_behind_and_they_are_made_again(window: MainWindow, stop: SheetsStop, qtbot: QtBot) -> None:  # fmt: skip
+def test_an_edit_leaves_pages_behind_and_they_are_made_again(
+    window: MainWindow, stop: SheetsStop, qtbot: QtBot
+) -> None:
     shown(qtbot, stop, "plan")
     first = stop.previews["plan"][1]
     pad = window.session.project.pads[0]
-    window.session.apply(
-        edited(window.session.project, ("pads", pad.name, "width"), pad.width + 0.3048), "wider"
-    )
+    window.session.apply(edited(window.session.project, ("pads", pad.name, "width"), pad.width + 0.3048), "wider")
     assert not stop._is_current("plan")
     assert "out of date" in stop.detail.text()
     assert stop.page.pdf == first.pdf  # type: ignore[union-attr]
@@ -230,7 +234,9 @@ def test_a_new_set(window: MainWindow, stop: SheetsStop) -> None:
 
 
 @pytest.mark.long
-def test_the_set_is_written_in_the_background(window: MainWindow, stop: SheetsStop, qtbot: QtBot, tmp_path: Path) -> None:  # fmt: skip
+def test_the_set_is_written_in_the_background(
+    window: MainWindow, stop: SheetsStop, qtbot: QtBot, tmp_path: Path
+) -> None:
     for key in ("workings", "settlement", "bases"):
         tick(stop, key)
     stop.write_to(tmp_path / "out")
@@ -284,7 +290,7 @@ def test_issued_and_compared(qtbot: QtBot, tmp_path: Path) -> None:
     choose(stop.panel.compare, f"revision {revision}")
     qtbot.waitUntil(lambda: stop.changes.grid.rowCount() > 0 and stop._asked.state == "", timeout=SOON)
     assert stop.changed_title.text() == f"Changed since revision {revision}"
-    rows = {stop.changes.text(i, 0): stop.changes.text(i, 3) for i in range(stop.changes.grid.rowCount())}  # fmt: skip
+    rows = {stop.changes.text(i, 0): stop.changes.text(i, 3) for i in range(stop.changes.grid.rowCount())}
     assert rows[pad.name].startswith("B ")
     shown(qtbot, stop, "plan")
     _, preview = stop.previews["plan"]
@@ -327,7 +333,7 @@ def test_one_base_prints_from_its_ledger(window: MainWindow, qtbot: QtBot, tmp_p
     window.go_to(3)
     name = window.session.selected
     window.print_base_to(name, tmp_path / "b.pdf")
-    qtbot.waitUntil(lambda: (tmp_path / "b.pdf").exists() and "pages written" in window.message.text(), timeout=SOON)  # fmt: skip
+    qtbot.waitUntil(lambda: (tmp_path / "b.pdf").exists() and "pages written" in window.message.text(), timeout=SOON)
     assert window.ledger.print.isVisible()
 
 

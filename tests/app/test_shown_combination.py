@@ -1,4 +1,5 @@
-"""The combination that is shown everywhere: chosen by a row, by keys, by the search field; the governing one by default."""
+"""The combination that is shown everywhere: chosen by a row, by keys, by the search field; the governing one by
+default."""
 
 import numpy as np
 import pytest
@@ -99,9 +100,7 @@ def test_in_every_situation_the_working_ends_at_the_ratio_of_its_row(demo: Proje
     for check in ("resistance-drained", "punching", "shear-x", "bottom-y", "sliding-drained", "overturning"):
         rows = situations_of(demo, pad, check)
         for label in {row.combination for row in rows}:
-            most = max(
-                (r.ratio for r in rows if r.combination == label and r.ratio is not None), default=None
-            )
+            most = max((r.ratio for r in rows if r.combination == label and r.ratio is not None), default=None)
             found = working(demo, pad, check, label)
             if most is None or not isinstance(found, Working):
                 continue

@@ -150,9 +150,7 @@ def test_effects_of_another_base_are_not_shown(window: MainWindow, qtbot: QtBot)
     qtbot.waitUntil(lambda: label.text() not in ("", "…"), timeout=8000)
 
 
-def test_of_a_base_under_several_columns_overhangs_and_spacing_are_read(
-    window: MainWindow, qtbot: QtBot
-) -> None:
+def test_of_a_base_under_several_columns_overhangs_and_spacing_are_read(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     project = session.project
     first, second = project.pad("P1"), project.pad("P2")

@@ -22,13 +22,55 @@ BOLTS = Anchors(along_x=2, along_y=3, diameter=0.024, apart_x=0.2, apart_y=0.24,
 @pytest.mark.parametrize(
     ("text", "units", "wanted"),
     [
-        ("0.6 x 0.7 to 3.2, 8 ø 16, ties 10 at 150", "metric", {"size_x": 0.6, "size_y": 0.7, "top": 3.2, "bars": 8, "diameter": 0.016, "around": "ties", "tie_diameter": 0.010, "tie_spacing": 0.15}),
-        ("ø 0.6 to -1.2, 10 20, spiral 10 at 60, cover 50, concrete 35", "metric", {"shape": "circle", "size_x": 0.6, "size_y": 0.6, "top": -1.2, "bars": 10, "diameter": 0.020, "around": "spiral", "tie_spacing": 0.06, "cover": 0.05, "strength": 35.0}),
+        (
+            "0.6 x 0.7 to 3.2, 8 ø 16, ties 10 at 150",
+            "metric",
+            {
+                "size_x": 0.6,
+                "size_y": 0.7,
+                "top": 3.2,
+                "bars": 8,
+                "diameter": 0.016,
+                "around": "ties",
+                "tie_diameter": 0.010,
+                "tie_spacing": 0.15,
+            },
+        ),
+        (
+            "ø 0.6 to -1.2, 10 20, spiral 10 at 60, cover 50, concrete 35",
+            "metric",
+            {
+                "shape": "circle",
+                "size_x": 0.6,
+                "size_y": 0.6,
+                "top": -1.2,
+                "bars": 10,
+                "diameter": 0.020,
+                "around": "spiral",
+                "tie_spacing": 0.06,
+                "cover": 0.05,
+                "strength": 35.0,
+            },
+        ),
         ("600 mm x 60 cm to 3.2", "metric", {"size_x": 0.6, "size_y": 0.6}),
-        ("2 x 2.5 to 10.5, 8 #5, ties #3 at 6, cover 2, concrete 4000", "us", {"size_x": 0.6096, "size_y": 0.762, "top": 3.2004, "bars": 8, "diameter": 5 * 0.0254 / 8, "tie_diameter": 3 * 0.0254 / 8, "tie_spacing": 0.1524, "cover": 0.0508, "strength": 27.579029}),
+        (
+            "2 x 2.5 to 10.5, 8 #5, ties #3 at 6, cover 2, concrete 4000",
+            "us",
+            {
+                "size_x": 0.6096,
+                "size_y": 0.762,
+                "top": 3.2004,
+                "bars": 8,
+                "diameter": 5 * 0.0254 / 8,
+                "tie_diameter": 3 * 0.0254 / 8,
+                "tie_spacing": 0.1524,
+                "cover": 0.0508,
+                "strength": 27.579029,
+            },
+        ),
         ("2'-0\" x 2'-6\" to 10'-6\", 8 #5", "us", {"size_x": 0.6096, "size_y": 0.762, "top": 3.2004}),
     ],
-)  # fmt: skip
+)
 def test_a_pedestal_as_it_is_typed(text: str, units: UnitSet, wanted: dict[str, object]) -> None:
     found = pedestal_of(text, units)
     for name, value in wanted.items():
@@ -38,11 +80,25 @@ def test_a_pedestal_as_it_is_typed(text: str, units: UnitSet, wanted: dict[str, 
 
 @pytest.mark.parametrize("units", UNITS)
 @given(
-    st.integers(300, 1500), st.integers(300, 1500), st.integers(-5000, 5000), st.integers(4, 30), st.sampled_from([0.010, 0.016, 5 * 0.0254 / 8]),
+    st.integers(300, 1500),
+    st.integers(300, 1500),
+    st.integers(-5000, 5000),
+    st.integers(4, 30),
+    st.sampled_from([0.010, 0.016, 5 * 0.0254 / 8]),
     st.booleans(),
-)  # fmt: skip
-def test_a_pedestal_comes_back_as_it_was(units: UnitSet, x: int, y: int, top: int, bars: int, bar: float, round_: bool) -> None:  # fmt: skip
-    own = Pedestal(shape="circle" if round_ else "rectangle", size_x=x / 1000, size_y=(x if round_ else y) / 1000, top=top / 1000, bars=bars, diameter=bar, cover=0.05)  # fmt: skip
+)
+def test_a_pedestal_comes_back_as_it_was(
+    units: UnitSet, x: int, y: int, top: int, bars: int, bar: float, round_: bool
+) -> None:
+    own = Pedestal(
+        shape="circle" if round_ else "rectangle",
+        size_x=x / 1000,
+        size_y=(x if round_ else y) / 1000,
+        top=top / 1000,
+        bars=bars,
+        diameter=bar,
+        cover=0.05,
+    )
     text = pedestal_text(own, units)
     assert text is not None
     again = Pedestal(**pedestal_of(text, units))

@@ -117,9 +117,7 @@ def test_other_rules_bring_their_units_and_keep_what_was_typed(window: MainWindo
     assert (project.units, project.standards.concrete) == ("us", "ACI 318-19")
     assert pytest.approx(667.2, abs=0.1) == project.load_point("C1").loads["D"].V
     assert {c.name for c in project.actions.cases} == {"D", "L"}
-    assert [
-        c for c in window.session.results.pad(project.pads[0].name).checks if c.ratio and c.ratio > 1.0
-    ] == []
+    assert [c for c in window.session.results.pad(project.pads[0].name).checks if c.ratio and c.ratio > 1.0] == []
 
 
 def test_a_bare_strip_answers_while_one_types(window: MainWindow, qtbot: QtBot) -> None:

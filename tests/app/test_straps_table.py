@@ -1,4 +1,5 @@
-"""Straps in the plan: made from the base at the boundary, drawn, changed in their table, followed by renaming and joining."""
+"""Straps in the plan: made from the base at the boundary, drawn, changed in their table, followed by renaming and
+joining."""
 
 import pytest
 from PySide6.QtCore import Qt
@@ -134,11 +135,7 @@ def test_the_beam_stands_in_the_size_strip_with_what_a_step_would_do(qtbot: QtBo
     assert steppers["strap_depth"].isVisible()
     assert steppers["strap_depth"].field.text().startswith("0.90")
     found = {(e.dimension, e.change > 0): e for e in session.effects()}
-    less = (
-        evaluate(session.project.replaced(straps=(session.project.straps[0].replaced(depth=0.85),)))
-        .pad("P")
-        .worst
-    )
+    less = evaluate(session.project.replaced(straps=(session.project.straps[0].replaced(depth=0.85),))).pad("P").worst
     assert found["strap_depth", False].ratio == pytest.approx(less.ratio)
     steppers["strap_depth"].more.click()
     assert session.project.straps[0].depth == pytest.approx(0.95)

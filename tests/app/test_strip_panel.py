@@ -1,4 +1,5 @@
-"""The base as a strip in Bearing: asked for when it is seen, coarse first, refined, and anew after an edit that matters."""
+"""The base as a strip in Bearing: asked for when it is seen, coarse first, refined, and anew after an edit that
+matters."""
 
 import numpy as np
 import pytest
@@ -99,9 +100,9 @@ def test_the_chart_says_how_far_methods_lie_outside() -> None:
     waiting = strip_chart(STRIP, Found(state="being computed …"), "One", "metric", 2.0)
     assert "being computed …" in waiting.texts
     assert not any("bracket" in t for t in waiting.texts)
-    assert [
-        s.text for s in strip_chart("no strength", found, "One", "metric", 2.0).shapes if isinstance(s, Text)
-    ] == ["no strength"]
+    assert [s.text for s in strip_chart("no strength", found, "One", "metric", 2.0).shapes if isinstance(s, Text)] == [
+        "no strength"
+    ]
 
 
 # ---------------------------------------------------------------- how it is taken, and what is shown
@@ -147,7 +148,14 @@ def test_a_base_is_taken_otherwise_by_the_menu(window: MainWindow, qtbot: QtBot)
     # on the way to collapse all of it grows, whatever is chosen for the bracket
     choose(own, "Load", "V alone grows, H and M held, on all of B")
     QTest.mouseClick(own.modes["Curve"], Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is not None and own.shown.section.load.held == (0, 0, 0), timeout=SOON)  # fmt: skip
+    qtbot.waitUntil(
+        lambda: (
+            isinstance(own.shown, AsStrip)
+            and own.shown.section.load is not None
+            and own.shown.section.load.held == (0, 0, 0)
+        ),
+        timeout=SOON,
+    )
     choose(own, "Load", "V alone grows, in the middle of B′")
     qtbot.waitUntil(lambda: isinstance(own.shown, AsStrip) and own.shown.section.load is None, timeout=SOON)
     assert own.way.button.isVisible()
@@ -169,7 +177,10 @@ def test_the_combination_that_is_shown_is_the_one_that_is_looked_at(window: Main
 
 def a_curve(k: float = 1.0) -> SeenCurve:
     zone = (((0.0, -1.0, 1.0, -1.0, 0.5, -0.2), 1.0),)
-    points = tuple(Seen(10.0 + k * p, u, u, u, zone if p > 200 else ()) for u, p in ((0.0, 0.0), (0.01, 150.0), (0.03, 300.0), (0.1, 400.0), (0.4, 402.0)))  # fmt: skip
+    points = tuple(
+        Seen(10.0 + k * p, u, u, u, zone if p > 200 else ())
+        for u, p in ((0.0, 0.0), (0.01, 150.0), (0.03, 300.0), (0.1, 400.0), (0.4, 402.0))
+    )
     return SeenCurve(points, 412.0, 15_000.0, 0.0)
 
 
@@ -180,14 +191,25 @@ def test_the_curve_is_marked_compared_and_pasted_onto() -> None:
     beside = Beside(160.0, 0.025, 0.012, (400.0, 425.0), (("P2, circle", a_curve(0.8)),), pasted)
     drawn = collapse_chart(STRIP, curve, beside, 2, 2.0, "being refined …", "metric", 2.0)
     said = " | ".join(drawn.texts)
-    for text in ("N/A′ 160 kPa: 10.0 mm", "collapse 412 kPa", "limit 25.0 mm: 272 kPa", "Settlement stop, long term: 12.0 mm", "P2, circle", "pasted: the curve lies 25 % above", "bounds", "being refined …"):  # fmt: skip
+    for text in (
+        "N/A′ 160 kPa: 10.0 mm",
+        "collapse 412 kPa",
+        "limit 25.0 mm: 272 kPa",
+        "Settlement stop, long term: 12.0 mm",
+        "P2, circle",
+        "pasted: the curve lies 25 % above",
+        "bounds",
+        "being refined …",
+    ):
         assert text in said, text
     discs = [s for s in drawn.shapes if isinstance(s, Disc) and s.key.startswith("point:")]
     assert [d.key for d in discs][:3] == ["point:0", "point:1", "point:2"]
     assert discs[2].radius > discs[1].radius
     beyond = collapse_chart(STRIP, curve, Beside(500.0), -1, 2.0, "", "metric", 2.0)
     assert any("is beyond collapse" in t for t in beyond.texts)
-    assert collapse_chart(STRIP, "Clay has no stiffness", Beside(0.0), -1, 2.0, "", "metric", 2.0).texts == ("Clay has no stiffness",)  # fmt: skip
+    assert collapse_chart(STRIP, "Clay has no stiffness", Beside(0.0), -1, 2.0, "", "metric", 2.0).texts == (
+        "Clay has no stiffness",
+    )
 
 
 def test_points_go_to_the_clipboard_and_come_from_it(window: MainWindow, qtbot: QtBot) -> None:
@@ -218,19 +240,29 @@ def test_points_go_to_the_clipboard_and_come_from_it(window: MainWindow, qtbot: 
         ("load (MPa)\tsettlement (m)\n0.1\t0.002\n0.2\t0.004", ((0.002, 100.0), (0.004, 200.0))),
         ("settlement (mm); load (kN)\n2,5; 80\n1; 40", ((0.001, 20.0), (0.0025, 40.0))),
     ],
-)  # fmt: skip
+)
 def test_pairs_are_read(text: str, found: tuple[tuple[float, float], ...]) -> None:
     assert np.array(pairs_of(text, 2.0)) == pytest.approx(np.array(found))
 
 
-@pytest.mark.parametrize(("text", "says"), [("", "two lines"), ("1 2", "two lines"), ("1 2\n3 x\n4 5", "line 2"), ("settlement (mm)\tload (kN)\n1\t2\n2\t3", "need the area")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "two lines"),
+        ("1 2", "two lines"),
+        ("1 2\n3 x\n4 5", "line 2"),
+        ("settlement (mm)\tload (kN)\n1\t2\n2\t3", "need the area"),
+    ],
+)
 def test_what_is_no_curve_is_said(text: str, says: str) -> None:
     with pytest.raises(ValueError, match=says):
         pairs_of(text)
 
 
 @pytest.mark.long
-def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr("korbent.app.strip.envelope.RAY", 100)
     own = bring(window)
     QTest.mouseClick(own.modes["V-M"], Qt.MouseButton.LeftButton)
@@ -264,10 +296,14 @@ def test_an_envelope_comes_ray_by_ray_and_a_curve_with_its_zones(window: MainWin
 
 
 @pytest.mark.long
-def test_what_is_known_stays_while_another_face_is_seen(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+def test_what_is_known_stays_while_another_face_is_seen(
+    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr("korbent.app.strip.envelope.RAY", 100)
     own = bring(window)
-    qtbot.waitUntil(lambda: own.bracket.found().lower is not None and own.bracket.found().upper is not None, timeout=SOON)  # fmt: skip
+    qtbot.waitUntil(
+        lambda: own.bracket.found().lower is not None and own.bracket.found().upper is not None, timeout=SOON
+    )
     own.stop()
     known = own.bracket.found()
     QTest.mouseClick(own.modes["V-M"], Qt.MouseButton.LeftButton)

@@ -82,9 +82,7 @@ def test_a_click_shows_a_situation_everywhere(
     monkeypatch.setattr(every, "_want", lambda k, most: wanted.append((k, most)))
     QTest.mouseClick(stop.choices[4], Qt.MouseButton.LeftButton)
     QTest.mouseClick(own.modes["All"], Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(
-        lambda: isinstance(every.strips.found, tuple) and isinstance(own.shown, AsStrip), timeout=SOON
-    )
+    qtbot.waitUntil(lambda: isinstance(every.strips.found, tuple) and isinstance(own.shown, AsStrip), timeout=SOON)
     found = every.strips.found
     first = own.shown
     assert isinstance(first, AsStrip)

@@ -40,9 +40,7 @@ def cell(found: TablePanel, row: int, title: str) -> tuple[int, int]:
     return row, next(i for i, c in enumerate(found.model.columns) if c.title == title)
 
 
-def type_into(
-    qtbot: QtBot, found: TablePanel, row: int, title: str, text: str, finish: bool = True
-) -> QLineEdit:
+def type_into(qtbot: QtBot, found: TablePanel, row: int, title: str, text: str, finish: bool = True) -> QLineEdit:
     found.view.setFocus()
     found.view.setCurrentIndex(found.model.index(*cell(found, row, title)))
     found.view.edit(found.view.currentIndex())
@@ -60,9 +58,7 @@ def test_an_expression_in_a_cell(window: MainWindow, qtbot: QtBot) -> None:
     names = panel(window, 7, "quantities")
     qtbot.mouseClick(names.add_button, LEFT)
     type_into(qtbot, names, 0, "Name", "clear")
-    type_into(qtbot, names, 0, "Kind", "m") if False else window.session.edit(
-        ("quantities", "clear", "unit"), "m"
-    )
+    type_into(qtbot, names, 0, "Kind", "m") if False else window.session.edit(("quantities", "clear", "unit"), "m")
     type_into(qtbot, names, 0, "Value", "0.45")
     pads = panel(window, 2, "pads")
     type_into(qtbot, pads, 6, "B", "=cx + 4*clear")
@@ -103,18 +99,14 @@ def test_what_is_understood_stands_beside_the_cell(window: MainWindow, qtbot: Qt
     assert not box.intersects(editor.geometry())
 
 
-def test_a_note_is_kept_marked_and_shown(
-    window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_note_is_kept_marked_and_shown(window: MainWindow, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     soils = panel(window, 0, "soils")
     row, column = cell(soils, 2, "cu")
     soils.view.setCurrentIndex(soils.model.index(row, column))
     monkeypatch.setattr(QInputDialog, "getMultiLineText", lambda *a: ("laboratory, hole 2", True))
     qtbot.keyClick(soils.view, Qt.Key.Key_M, CONTROL)
     assert soils.model.note(row, column) == "laboratory, hole 2"
-    assert "laboratory, hole 2" in soils.model.data(
-        soils.model.index(row, column), Qt.ItemDataRole.ToolTipRole
-    )
+    assert "laboratory, hole 2" in soils.model.data(soils.model.index(row, column), Qt.ItemDataRole.ToolTipRole)
     window.session.undo()
     assert soils.model.note(row, column) == ""
 
@@ -149,9 +141,7 @@ def test_sort_by_a_column_both_ways(window: MainWindow, demo: Project) -> None:
     pads.view.sort_by(column)
     assert [p.width for p in window.session.project.pads] == sorted(p.width for p in demo.pads)
     pads.view.sort_by(column)
-    assert [p.width for p in window.session.project.pads] == sorted(
-        (p.width for p in demo.pads), reverse=True
-    )
+    assert [p.width for p in window.session.project.pads] == sorted((p.width for p in demo.pads), reverse=True)
     pads.view.sort_by(0)
     assert [p.name for p in window.session.project.pads] == [f"P{i}" for i in range(1, 15)]
     strata = panel(window, 0, "strata")
@@ -225,9 +215,7 @@ def test_area_loads_and_steps(window: MainWindow, qtbot: QtBot) -> None:
     area = window.session.project.actions.area_loads[1]
     assert area.shape == "polygon"
     assert area.outline[2] == (6.0, 4.0)
-    why = window.session.edit(
-        ("actions", "area_loads", "Area 1", "outline"), ((0, 0), (4, 0), (1, 3), (3, 3))
-    )
+    why = window.session.edit(("actions", "area_loads", "Area 1", "outline"), ((0, 0), (4, 0), (1, 3), (3, 3)))
     assert "cross" in why
     steps = panel(window, 1, "steps")
     qtbot.mouseClick(steps.add_button, LEFT)
@@ -237,11 +225,7 @@ def test_area_loads_and_steps(window: MainWindow, qtbot: QtBot) -> None:
     type_into(qtbot, steps, 3, "From", "2028-05-01")
     type_into(qtbot, steps, 3, "Area 1", "0.5")
     assert window.session.project.actions.steps[-1].factors["Area 1"] == 0.5
-    why = (
-        areas.spec.remove(window.session, window.session.project.actions.area_loads[1])
-        if areas.spec.remove
-        else ""
-    )
+    why = areas.spec.remove(window.session, window.session.project.actions.area_loads[1]) if areas.spec.remove else ""
     assert "Area 1" in why
 
 
@@ -276,8 +260,13 @@ def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot
 @pytest.mark.long
 def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -> None:
     entries = dict(window.beginnings())
-    for name in ("Empty: metric, EN 1997 and EN 1992", "Empty: US customary, ASCE 7", "Example: Lindmere ferry terminal (metric)",
-                 "Example: Coombe Hollow workshop (AS 3600)", "Example: Redstem packing shed (US customary)"):  # fmt: skip
+    for name in (
+        "Empty: metric, EN 1997 and EN 1992",
+        "Empty: US customary, ASCE 7",
+        "Example: Lindmere ferry terminal (metric)",
+        "Example: Coombe Hollow workshop (AS 3600)",
+        "Example: Redstem packing shed (US customary)",
+    ):
         window.session.saved = window.session.project
         entries[name]()
         for i in range(len(window.stops)):
@@ -306,12 +295,9 @@ def test_an_office_set_serves_another_project(window: MainWindow, qtbot: QtBot, 
     window.session.apply(edited(session.project, ("actions", "combinations"), ()))
     cases = tuple(c for c in session.project.actions.cases if c.nature != "accidental")
     points = tuple(
-        p.replaced(loads={k: v for k, v in p.loads.items() if k != "Ship"})
-        for p in session.project.actions.load_points
+        p.replaced(loads={k: v for k, v in p.loads.items() if k != "Ship"}) for p in session.project.actions.load_points
     )
-    session.apply(
-        session.project.replaced(actions=session.project.actions.replaced(cases=cases, load_points=points))
-    )
+    session.apply(session.project.replaced(actions=session.project.actions.replaced(cases=cases, load_points=points)))
     qtbot.mouseClick(bar.generate, LEFT)
     assert "Ship (accidental)" in window.message.text()
     assert session.project.actions.combinations == ()
@@ -330,9 +316,7 @@ def test_redstem_shows_something_failing_and_something_just_holding(tmp_path: Pa
     assert lindmere().units == "metric"
 
 
-def test_a_pasted_block_that_renames_keeps_all_its_cells(
-    window: MainWindow, qtbot: QtBot, demo: Project
-) -> None:
+def test_a_pasted_block_that_renames_keeps_all_its_cells(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     found = panel(window, 2, "pads")
     fields = [found.model.path_at(0, i)[-1:] for i in range(len(found.model.columns))]
     name, width = fields.index(("name",)), fields.index(("width",))
@@ -435,7 +419,14 @@ def test_a_block_is_dragged_by_its_corner_to_fill(window: MainWindow, qtbot: QtB
     qtbot.mousePress(port, Qt.MouseButton.LeftButton, pos=found.view.handle().center())
     for row in (1, 2):
         to = QPointF(middle_of(found, row, column))
-        move = QMouseEvent(QEvent.Type.MouseMove, to, port.mapToGlobal(to), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        move = QMouseEvent(
+            QEvent.Type.MouseMove,
+            to,
+            port.mapToGlobal(to),
+            Qt.MouseButton.NoButton,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )
         found.view.mouseMoveEvent(move)
     qtbot.mouseRelease(port, Qt.MouseButton.LeftButton, pos=middle_of(found, 2, column))
     after = [p.y for p in window.session.project.actions.load_points[:4]]

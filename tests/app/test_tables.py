@@ -14,9 +14,19 @@ from korbent.demo.starter import starter
 from korbent.drawing.theme import LIGHT
 
 ALL = (
-    specs.SOILS, specs.HOLES, specs.STRATA, specs.LEVELS, specs.CASES, specs.POINTS, specs.LOADS, specs.COMBINATIONS,
-    specs.PADS, specs.TYPES, specs.SETTINGS, specs.TITLE,
-)  # fmt: skip
+    specs.SOILS,
+    specs.HOLES,
+    specs.STRATA,
+    specs.LEVELS,
+    specs.CASES,
+    specs.POINTS,
+    specs.LOADS,
+    specs.COMBINATIONS,
+    specs.PADS,
+    specs.TYPES,
+    specs.SETTINGS,
+    specs.TITLE,
+)
 
 
 @pytest.fixture
@@ -41,9 +51,7 @@ def shown(table: TableModel, row: int, title: str) -> str:
 
 @pytest.mark.parametrize("spec", ALL, ids=lambda s: s.name)
 @pytest.mark.parametrize("units", ["metric", "us"])
-def test_typing_what_is_shown_changes_nothing(
-    app: QApplication, demo: Project, spec: Spec, units: str
-) -> None:
+def test_typing_what_is_shown_changes_nothing(app: QApplication, demo: Project, spec: Spec, units: str) -> None:
     project = edited(demo, ("units",), units)
     table = model(project, spec)
     for row in range(min(len(table.rows), 6)):

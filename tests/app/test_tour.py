@@ -78,9 +78,11 @@ def test_the_eight_steps_are_done_by_hand(window: MainWindow, qtbot: QtBot) -> N
     stop = window.stop
     assert isinstance(stop, WholeStop)
     base, column = next(
-        (r, c) for r in range(stop.model.rowCount()) for c in range(1, stop.model.columnCount())
+        (r, c)
+        for r in range(stop.model.rowCount())
+        for c in range(1, stop.model.columnCount())
         if (found := stop.model.of(stop.model.rows[r], c)) is not None and found.state in (State.FAILS, State.UNSTABLE)
-    )  # fmt: skip
+    )
     index = stop.model.index(base, column)
     stop.view.scrollTo(index)
     QTest.mouseClick(stop.view.viewport(), LEFT, pos=stop.view.visualRect(index).center())

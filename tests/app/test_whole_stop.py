@@ -93,9 +93,7 @@ def test_by_a_check_and_only_what_fails(window: MainWindow, demo: Project) -> No
     assert [p.name for p in stop.model.rows] == order
     QTest.mouseClick(stop.failing, LEFT)
     bad = {
-        p.name
-        for p in window.session.results.pads
-        if any(c.state in (State.FAILS, State.UNSTABLE) for c in p.checks)
+        p.name for p in window.session.results.pads if any(c.state in (State.FAILS, State.UNSTABLE) for c in p.checks)
     }
     assert {p.name for p in stop.model.rows} == bad
     assert bad

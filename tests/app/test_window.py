@@ -107,9 +107,7 @@ def test_it_fits_1280_by_800(window: MainWindow, qtbot: QtBot) -> None:
         assert window.minimumSizeHint().height() <= 800, window.stop.title
 
 
-def test_stepping_the_width_changes_everything_at_once_and_undo_restores(
-    window: MainWindow, qtbot: QtBot
-) -> None:
+def test_stepping_the_width_changes_everything_at_once_and_undo_restores(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P8")
     stepper = window.strip.steppers["width"]
@@ -128,9 +126,7 @@ def test_stepping_the_width_changes_everything_at_once_and_undo_restores(
     assert window.ledger.size_line.text() == before_title
     assert window.ledger.worst.text() == before_worst
     assert window.stop.views[2].grab().toImage() == section
-    qtbot.keyClick(
-        window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
-    )
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
     assert session.pad.width == pytest.approx(1.9)
 
 
@@ -263,9 +259,7 @@ def test_pointing_at_a_check_lights_up_the_drawing(window: MainWindow, qtbot: Qt
     window.go_to(5)
     before = window.stop.views[0].grab().toImage()
     ledger = window.ledger
-    row = next(
-        i for i, r in enumerate(ledger.model.rows) if not isinstance(r, str) and r.check.id == "shear-y"
-    )
+    row = next(i for i, r in enumerate(ledger.model.rows) if not isinstance(r, str) and r.check.id == "shear-y")
     ledger.list.entered.emit(ledger.model.index(row))
     assert window.session.lit == "shear-y"
     assert window.stop.views[0].grab().toImage() != before
@@ -369,9 +363,7 @@ def test_save_and_reopen(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> No
     assert window.session.is_saved
 
 
-def test_a_wrong_file_changes_nothing(
-    window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project
-) -> None:
+def test_a_wrong_file_changes_nothing(window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project) -> None:
     path = tmp_path / "w.korbent"
     path.write_text(dumps(demo).replace('"width": 1.7', '"width": -1.7'))
     assert not window.open_file(path)
@@ -468,14 +460,14 @@ def test_the_methods_chart_and_its_workings(window: MainWindow, qtbot: QtBot) ->
     qtbot.mouseClick(window.findChild(QPushButton, "pane-methods"), LEFT)
     view = window.stop.methods
     texts = [s.text for s in view.drawing.shapes if hasattr(s, "text")]
-    assert {"Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"} <= set(
-        texts
-    )
+    assert {"Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"} <= set(texts)
     assert any("FS" in t for t in texts)
     bar = next(
-        QPoint(x, y) for y in range(0, view.height(), 3) for x in range(0, view.width(), 6)
+        QPoint(x, y)
+        for y in range(0, view.height(), 3)
+        for x in range(0, view.width(), 6)
         if view.key_at(QPointF(x, y)) == "method:Brinch Hansen 1970"
-    )  # fmt: skip
+    )
     qtbot.mouseClick(view, LEFT, pos=bar)
     assert window.ledger.working.heading.text().startswith("Brinch Hansen 1970, drained")
     assert "q_ult" in window.ledger.working.plain().replace("qult", "q_ult")

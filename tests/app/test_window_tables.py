@@ -1,4 +1,5 @@
-"""The tables of the window: good and wrong entries, rows, blocks from a spreadsheet, rule sets and generated combinations."""
+"""The tables of the window: good and wrong entries, rows, blocks from a spreadsheet, rule sets and generated
+combinations."""
 
 import pytest
 from PySide6.QtCore import Qt
@@ -31,9 +32,7 @@ def test_editing_a_soil_changes_the_checks(window: MainWindow, qtbot: QtBot) -> 
 
 
 @pytest.mark.long
-def test_a_wrong_cell_keeps_what_was_typed_and_changes_nothing(
-    window: MainWindow, qtbot: QtBot, demo: Project
-) -> None:
+def test_a_wrong_cell_keeps_what_was_typed_and_changes_nothing(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     soils = panel(window, "soils")
     type_into(qtbot, soils, 1, "γ", "-18")
     assert window.session.project is demo
@@ -144,11 +143,7 @@ def test_generating_combinations(window: MainWindow, qtbot: QtBot, demo: Project
     assert window.session.project.actions.combinations[first].factors["G"] == 1.07
     found.view.setCurrentIndex(found.model.index(first, 0))
     qtbot.mouseClick(back, LEFT)
-    again = [
-        c
-        for c in window.session.project.actions.combinations
-        if c.name == edited_row.origin_name and c.origin
-    ]
+    again = [c for c in window.session.project.actions.combinations if c.name == edited_row.origin_name and c.origin]
     assert again[0].factors["G"] == 1.0
     assert not again[0].edited
     qtbot.mouseClick(back, LEFT)
@@ -207,9 +202,7 @@ def test_copy_and_paste_with_a_spreadsheet(window: MainWindow, qtbot: QtBot) -> 
 
 
 @pytest.mark.long
-def test_the_rules_as_a_table_with_values_of_an_annex(
-    window: MainWindow, qtbot: QtBot, demo: Project
-) -> None:
+def test_the_rules_as_a_table_with_values_of_an_annex(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     found = panel(window, "combinations")
     bar = found.findChild(GenerateBar)
     qtbot.mouseClick(found.findChild(QPushButton, "show-rules"), LEFT)

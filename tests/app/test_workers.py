@@ -1,4 +1,5 @@
-"""Worker processes: results and progress come back with their token, a task is left off or its process ended, the window is free."""
+"""Worker processes: results and progress come back with their token, a task is left off or its process ended, the
+window is free."""
 
 import time
 from typing import Any
@@ -57,9 +58,7 @@ def test_left_off_it_gives_what_it_has(qtbot: QtBot, heard: Heard) -> None:
 
 
 @pytest.mark.long
-def test_a_process_that_does_not_listen_is_ended_and_the_next_task_gets_a_new_one(
-    qtbot: QtBot, heard: Heard
-) -> None:
+def test_a_process_that_does_not_listen_is_ended_and_the_next_task_gets_a_new_one(qtbot: QtBot, heard: Heard) -> None:
     own = Pool()
     task = own.run("echo", "a", (Project(), 10_000), heard.done, heard.tell)
     qtbot.waitUntil(lambda: bool(heard.told), timeout=20_000)
@@ -73,9 +72,7 @@ def test_a_process_that_does_not_listen_is_ended_and_the_next_task_gets_a_new_on
     own.end()
 
 
-def test_a_failure_gives_none_and_is_kept(
-    qtbot: QtBot, heard: Heard, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_failure_gives_none_and_is_kept(qtbot: QtBot, heard: Heard, monkeypatch: pytest.MonkeyPatch) -> None:
     texts: list[str] = []
     monkeypatch.setattr("korbent.app.workers.kept", texts.append)
     pool().run("sizes", "a", (lindmere(), "no such base", "length", 1), heard.done)
@@ -134,13 +131,12 @@ def test_a_worker_finds_what_this_process_would(qtbot: QtBot, heard: Heard) -> N
 
 @pytest.mark.long
 def test_what_nobody_wants_any_more_ends_early(qtbot: QtBot, heard: Heard) -> None:
-    """A new one of its channel that replaces: the old one ends where it asks; without that word it goes on to its end."""
+    """A new one of its channel that replaces: the old one ends where it asks; without that word it goes on to its
+    end."""
     for replaces, least, most in ((True, 0, 60), (False, 100, 100)):
         before = len(heard.given)
         pool().run("echo", "old", (lindmere(), 100), heard.done, channel="c")
-        qtbot.waitUntil(
-            lambda: any(w.task is not None and w.task.begun for w in pool().workers), timeout=5000
-        )
+        qtbot.waitUntil(lambda: any(w.task is not None and w.task.begun for w in pool().workers), timeout=5000)
         qtbot.wait(100)
         pool().run("echo", "new", (lindmere(), 3), heard.done, channel="c", replaces=replaces)
         wait(qtbot, heard, before + 2)

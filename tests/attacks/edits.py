@@ -1,4 +1,5 @@
-"""Random work on a project: edits of any value, rows added and taken away, undo and redo, as a careless user might do them."""
+"""Random work on a project: edits of any value, rows added and taken away, undo and redo, as a careless user might do
+them."""
 
 import json
 import random
@@ -73,9 +74,7 @@ def value_in(content: Any, place: tuple[Any, ...]) -> Any:
         if isinstance(content, list) and not (isinstance(step, int) and step < len(content)):
             content = next(one for one in content if any(one.get(n) == step for n in NAMED))
         elif isinstance(content, list):
-            found = [
-                one for one in content if isinstance(one, dict) and any(one.get(n) == step for n in NAMED)
-            ]
+            found = [one for one in content if isinstance(one, dict) and any(one.get(n) == step for n in NAMED)]
             content = found[0] if found else content[step]
         else:
             content = content[step]
@@ -87,9 +86,7 @@ def another(rng: random.Random, value: Any, texts: list[str]) -> Any:
     if isinstance(value, bool):
         return not value
     if isinstance(value, (int, float)):
-        new = rng.choice(
-            (value * rng.uniform(0.5, 1.6), value + rng.uniform(-1, 1), -value, 0.0, 1e-3, 1e4, 1e8)
-        )
+        new = rng.choice((value * rng.uniform(0.5, 1.6), value + rng.uniform(-1, 1), -value, 0.0, 1e-3, 1e4, 1e8))
         return round(new) if isinstance(value, int) and rng.random() < 0.7 else new
     return rng.choice([*texts, "", "renamed", None])
 
@@ -145,11 +142,7 @@ def _row(rng: random.Random, session: Session) -> str:
         gone = rows.pop(at)
     else:
         gone = rows[at]
-        new = (
-            {"number": max(r.number for r in rows) + 1}
-            if what == "combinations"
-            else {"name": f"{gone.name}b"}
-        )
+        new = {"number": max(r.number for r in rows) + 1} if what == "combinations" else {"name": f"{gone.name}b"}
         rows.insert(at + 1, gone.replaced(**new))
     try:
         if holder is project:

@@ -1,4 +1,5 @@
-"""Random hands on the window: clicks, keys, wheel and drags wherever something can be clicked, questions answered by chance."""
+"""Random hands on the window: clicks, keys, wheel and drags wherever something can be clicked, questions answered by
+chance."""
 
 import random
 import time
@@ -30,9 +31,24 @@ from korbent.app.window import MainWindow
 from korbent.app.words import Door
 
 KEYS = (
-    Qt.Key.Key_Tab, Qt.Key.Key_Backtab, Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right,
-    Qt.Key.Key_Delete, Qt.Key.Key_Backspace, Qt.Key.Key_Space, Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_F2, Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_F1,
-)  # fmt: skip
+    Qt.Key.Key_Tab,
+    Qt.Key.Key_Backtab,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Backspace,
+    Qt.Key.Key_Space,
+    Qt.Key.Key_Plus,
+    Qt.Key.Key_Minus,
+    Qt.Key.Key_F2,
+    Qt.Key.Key_Home,
+    Qt.Key.Key_End,
+    Qt.Key.Key_F1,
+)
 CONTROL = "zyacvdkftl,"
 """Letters pressed with Ctrl: undo, redo, select all, copy, paste, ... not those that open files."""
 TYPED = (
@@ -106,7 +122,8 @@ class Hands:
                 modal.reject()
 
     def step(self) -> str:
-        """One step; what it was. What is kept is the longest of its turns: the hands' own event, each letter, each turn of the loop."""
+        """One step; what it was. What is kept is the longest of its turns: the hands' own event, each letter, each turn
+        of the loop."""
         target = self.window
         turns = [time.thread_time()]
         self._turn = lambda: turns.append(time.thread_time())
@@ -163,9 +180,15 @@ class Hands:
         if kind < 0.93:
             turned = QPoint(0, rng.choice((-240, 120, 360)))
             wheel = QWheelEvent(
-                QPointF(at), QPointF(inner.mapToGlobal(at)), QPoint(), turned, Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-                Qt.ScrollPhase.NoScrollPhase, False,
-            )  # fmt: skip
+                QPointF(at),
+                QPointF(inner.mapToGlobal(at)),
+                QPoint(),
+                turned,
+                Qt.MouseButton.NoButton,
+                Qt.KeyboardModifier.NoModifier,
+                Qt.ScrollPhase.NoScrollPhase,
+                False,
+            )
             QApplication.sendEvent(inner, wheel)
             return f"wheel on {_name(widget)}"
         to = QPoint(rng.randrange(max(inner.width(), 1)), rng.randrange(max(inner.height(), 1)))

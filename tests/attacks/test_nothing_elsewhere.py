@@ -1,4 +1,5 @@
-"""A stranger's file makes us read, write or call nothing elsewhere: watched by the interpreter itself in a process of its own."""
+"""A stranger's file makes us read, write or call nothing elsewhere: watched by the interpreter itself in a process of
+its own."""
 
 import json
 import os
@@ -89,12 +90,12 @@ def hostile(folder: Path) -> None:
     for number, text in enumerate(ELSEWHERE):
         project = edited(coombe(), ("title", "project"), text)
         project = edited(project, ("title", "author"), f"<img src='{text}'> <a href='{text}'>x</a>")
-        project = edited(
-            project, ("ground", "soils", project.ground.soils[0].name, "description"), f"{text} &xxe;"
-        )
+        project = edited(project, ("ground", "soils", project.ground.soils[0].name, "description"), f"{text} &xxe;")
         (folder / f"p{number}.korbent").write_text(dumps(project))
     ags = (EXAMPLES / "lindmere.ags").read_text()
-    files = '"GROUP","FILE"\r\n"HEADING","FILE_FSET","FILE_NAME","FILE_DESC"\r\n"UNIT","","",""\r\n"TYPE","X","X","X"\r\n'
+    files = (
+        '"GROUP","FILE"\r\n"HEADING","FILE_FSET","FILE_NAME","FILE_DESC"\r\n"UNIT","","",""\r\n"TYPE","X","X","X"\r\n'
+    )
     files += "".join(f'"DATA","FS{i}","{t}","x"\r\n' for i, t in enumerate(ELSEWHERE))
     (folder / "files.ags").write_text(ags + "\r\n" + files)
     (folder / "loads.csv").write_text(
@@ -104,9 +105,7 @@ def hostile(folder: Path) -> None:
         folder / "plain.xlsx",
         {"tests": (["borehole", "test", "depth", "value"], [[t, "cu", 1.0, 40.0] for t in ELSEWHERE])},
     )
-    entity = (
-        '<!DOCTYPE x [<!ENTITY xxe SYSTEM "file:///etc/passwd"><!ENTITY far SYSTEM "http://192.0.2.1/x">]>'
-    )
+    entity = '<!DOCTYPE x [<!ENTITY xxe SYSTEM "file:///etc/passwd"><!ENTITY far SYSTEM "http://192.0.2.1/x">]>'
     with zipfile.ZipFile(folder / "plain.xlsx") as good, zipfile.ZipFile(folder / "entity.xlsx", "w") as bad:
         for part in good.infolist():
             data = good.read(part)
@@ -140,8 +139,11 @@ def test_nothing_is_read_written_or_called_elsewhere(tmp_path: Path) -> None:
         "QT_QPA_PLATFORM": "offscreen",
     }
     done = subprocess.run(
-        [sys.executable, "-c", WATCHED, str(folder), str(EXAMPLES / "lindmere.ags"), source], env=environment, capture_output=True, text=True,
-    )  # fmt: skip
+        [sys.executable, "-c", WATCHED, str(folder), str(EXAMPLES / "lindmere.ags"), source],
+        env=environment,
+        capture_output=True,
+        text=True,
+    )
     assert done.returncode == 0, done.stderr[-2000:]
     read, seen = json.loads(done.stdout.splitlines()[-1])
     assert seen == []
@@ -156,16 +158,17 @@ def test_the_watch_sees_what_it_should(tmp_path: Path) -> None:
     followed = WATCHED.replace(
         "read = 0\n", "read = 0\nopen('/etc/hostname').close()\nimport socket; socket.socket()\n"
     )
-    followed = followed.replace(
-        'try: read_underlay(Path(folder) / "xref.dxf")\nexcept UnderlayError: pass\n', ""
-    )
+    followed = followed.replace('try: read_underlay(Path(folder) / "xref.dxf")\nexcept UnderlayError: pass\n', "")
     environment = os.environ | {
         "PYTHONPATH": os.pathsep.join(sys.path),
         "KORBENT_STATE": str(tmp_path / "state"),
         "QT_QPA_PLATFORM": "offscreen",
     }
     done = subprocess.run(
-        [sys.executable, "-c", followed, str(tmp_path), str(EXAMPLES / "lindmere.ags"), str(tmp_path / "x")], env=environment, capture_output=True, text=True,
-    )  # fmt: skip
+        [sys.executable, "-c", followed, str(tmp_path), str(EXAMPLES / "lindmere.ags"), str(tmp_path / "x")],
+        env=environment,
+        capture_output=True,
+        text=True,
+    )
     _, seen = json.loads(done.stdout.splitlines()[-1])
     assert {event for event, _ in seen} >= {"open", "socket.__new__"}

@@ -1,4 +1,5 @@
-"""Random edits: what was computed step by step is what a fresh run finds in the file, what comes back by undo, and all of it is numbers."""
+"""Random edits: what was computed step by step is what a fresh run finds in the file, what comes back by undo, and all
+of it is numbers."""
 
 import json
 import math
@@ -30,9 +31,7 @@ ROUNDS, EDITS = (100, 50) if THOROUGH else (6, 20)
 @pytest.fixture(scope="module")
 def apart() -> Iterator[ProcessPoolExecutor]:
     """Processes that know nothing yet: each computes one file."""
-    with ProcessPoolExecutor(
-        1, mp_context=get_context("spawn"), max_tasks_per_child=1 if THOROUGH else 3
-    ) as pool:
+    with ProcessPoolExecutor(1, mp_context=get_context("spawn"), max_tasks_per_child=1 if THOROUGH else 3) as pool:
         yield pool
 
 
@@ -63,9 +62,7 @@ def test_random_edits_are_as_a_fresh_run(round_: int, tmp_path: Path, apart: Pro
     path = tmp_path / "a.korbent"
     save(session.project, path)
     assert load(path) == session.project
-    assert not differences(apart.submit(results_of_file, str(path)).result(), states[id(session.project)]), (
-        steps
-    )
+    assert not differences(apart.submit(results_of_file, str(path)).result(), states[id(session.project)]), steps
     while session.position:
         session.undo()
     assert session.project is first

@@ -1,4 +1,5 @@
-"""Random clicks, keys, drags and answers in the real window: no exception, the window stays usable, nothing that was typed ends in nonsense."""
+"""Random clicks, keys, drags and answers in the real window: no exception, the window stays usable, nothing that was
+typed ends in nonsense."""
 
 import math
 import os
@@ -34,9 +35,7 @@ def test_random_hands_end_in_no_exception(
 ) -> None:
     made = (lindmere, coombe, redstem, Project)[seed % 4]()
     save(lindmere(), tmp_path / "other.korbent")
-    window = MainWindow(
-        Session(made, patience=(None, 0.0, 0.05)[seed % 3]), autosave=Autosave(tmp_path / "state")
-    )
+    window = MainWindow(Session(made, patience=(None, 0.0, 0.05)[seed % 3]), autosave=Autosave(tmp_path / "state"))
     window.session.store.folder = tmp_path / "kept"
     hands = Hands(window, seed + 1000 * SEED)
     files = [

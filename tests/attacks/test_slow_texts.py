@@ -23,10 +23,37 @@ from korbent.files.sheet import Sheet, TableError, read_sheet
 
 LONG = 60_000
 TEXTS = (
-    " " * LONG, "a" * LONG, "1" * LONG, "1," * (LONG // 2), "1 " * (LONG // 2), "(" * LONG, "[kN" * 20_000, "kN*" * 20_000, "-" * LONG, "\t " * (LONG // 2),
-    "N=" * 30_000, "/" * LONG, "1/" * 30_000, "'" * LONG, "V [" + " " * LONG, "V (" + "x " * 30_000, "F_" * 30_000, "ø16/" * 15_000, "m2" * 30_000, "1e" * 30_000,
-    "." * LONG, "+ " * 30_000, "3'-6 " * 12_000, "\u00a0" * LONG, "²" * LONG, "kip" * 20_000, "1'" * 30_000, "x" * 200 + " " * LONG + "x", "=" * LONG, "−" * LONG,
-)  # fmt: skip
+    " " * LONG,
+    "a" * LONG,
+    "1" * LONG,
+    "1," * (LONG // 2),
+    "1 " * (LONG // 2),
+    "(" * LONG,
+    "[kN" * 20_000,
+    "kN*" * 20_000,
+    "-" * LONG,
+    "\t " * (LONG // 2),
+    "N=" * 30_000,
+    "/" * LONG,
+    "1/" * 30_000,
+    "'" * LONG,
+    "V [" + " " * LONG,
+    "V (" + "x " * 30_000,
+    "F_" * 30_000,
+    "ø16/" * 15_000,
+    "m2" * 30_000,
+    "1e" * 30_000,
+    "." * LONG,
+    "+ " * 30_000,
+    "3'-6 " * 12_000,
+    "\u00a0" * LONG,
+    "²" * LONG,
+    "kip" * 20_000,
+    "1'" * 30_000,
+    "x" * 200 + " " * LONG + "x",
+    "=" * LONG,
+    "−" * LONG,
+)
 GUARD = 5.0
 """Seconds of processor time: a guard against hangs, far beyond what is needed."""
 

@@ -1,4 +1,5 @@
-"""What strangers and accidents do to files and command line: refused in words, never a traceback; the long attack is behind --thorough."""
+"""What strangers and accidents do to files and command line: refused in words, never a traceback; the long attack is
+behind --thorough."""
 
 import json
 import math
@@ -76,10 +77,7 @@ def put(content: Any, place: tuple[Any, ...], value: Any) -> None:
 
 def finite(project: Project) -> bool:
     return all(
-        math.isfinite(v)
-        for c in evaluate(project).all_checks
-        for v in (c.ratio, c.demand, c.capacity)
-        if v is not None
+        math.isfinite(v) for c in evaluate(project).all_checks for v in (c.ratio, c.demand, c.capacity) if v is not None
     )
 
 
@@ -183,10 +181,7 @@ def test_texts_that_no_file_can_hold_are_refused_at_the_door(text: str) -> None:
 def test_names_are_one_line(demo: Project) -> None:
     with pytest.raises(ValidationError, match="code 10"):
         Soil(name="Clay\nsoft", weight=18, weight_saturated=20)
-    assert (
-        Soil(name="Clay", description="soft,\nbrown", weight=18, weight_saturated=20).description
-        == "soft,\nbrown"
-    )
+    assert Soil(name="Clay", description="soft,\nbrown", weight=18, weight_saturated=20).description == "soft,\nbrown"
     with pytest.raises(ValidationError, match="at most"):
         Title(client="x" * 30_000)
 
@@ -204,13 +199,15 @@ def test_whatever_is_taken_is_saved_and_read_again(text: str) -> None:
 @pytest.mark.parametrize(
     ("path", "value"),
     [
-        (("settings", "concrete_strength"), 1e12), (("pads", "P1", "width"), 1e9), (("ground", "soils", "Silty sand", "modulus"), 1e20),
-        (("actions", "load_points", "A1", "x"), 1e160), (("pads", "P1", "level"), -1e7), (("actions", "load_points", "A1", "loads", "G", "V"), 1e15),
+        (("settings", "concrete_strength"), 1e12),
+        (("pads", "P1", "width"), 1e9),
+        (("ground", "soils", "Silty sand", "modulus"), 1e20),
+        (("actions", "load_points", "A1", "x"), 1e160),
+        (("pads", "P1", "level"), -1e7),
+        (("actions", "load_points", "A1", "loads", "G", "V"), 1e15),
     ],
-)  # fmt: skip
-def test_numbers_beyond_what_a_quantity_can_be_are_refused(
-    demo: Project, path: tuple[str, ...], value: float
-) -> None:
+)
+def test_numbers_beyond_what_a_quantity_can_be_are_refused(demo: Project, path: tuple[str, ...], value: float) -> None:
     with pytest.raises(ValidationError):
         edited(demo, path, value)
 
@@ -232,9 +229,7 @@ def test_texts_that_spreadsheets_would_calculate_go_round(text: str) -> None:
 
 
 def test_a_name_that_is_a_formula_is_text_in_the_file(tmp_path: Path, demo: Project) -> None:
-    write_sheets(
-        tmp_path / "t.csv", {"t": (["name", "value"], [["=HYPERLINK(1)", -2.5], ["@x", 1.0], ["'=y", 2.0]])}
-    )
+    write_sheets(tmp_path / "t.csv", {"t": (["name", "value"], [["=HYPERLINK(1)", -2.5], ["@x", 1.0], ["'=y", 2.0]])})
     text = (tmp_path / "t.csv").read_text("utf-8-sig")
     assert '"\'=HYPERLINK(1)"' in text
     assert "-2.5" in text
@@ -275,9 +270,7 @@ def test_a_fault_on_the_command_line_is_one_line(tmp_path: Path) -> None:
         check=False,
     )
     assert found.returncode == 2
-    assert found.stderr.startswith(
-        "korbent: a fault of the program (ZeroDivisionError: nothing there); details in "
-    )
+    assert found.stderr.startswith("korbent: a fault of the program (ZeroDivisionError: nothing there); details in ")
     assert len(found.stderr.strip().splitlines()) == 1
     (details,) = (tmp_path / "state" / "faults").iterdir()
     assert "Traceback" in details.read_text()
@@ -302,8 +295,6 @@ def test_a_fault_in_a_drawing_shows_in_that_drawing(qtbot: Any, monkeypatch: pyt
 
 
 def test_a_fault_in_the_background_is_kept(qtbot: Any) -> None:
-    before = (
-        len(list((state_folder() / "faults").glob("*.txt"))) if (state_folder() / "faults").exists() else 0
-    )
+    before = len(list((state_folder() / "faults").glob("*.txt"))) if (state_folder() / "faults").exists() else 0
     Job("x", lambda: 1 / 0).run()
     assert len(list((state_folder() / "faults").glob("*.txt"))) in (before + 1, 10)

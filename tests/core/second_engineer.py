@@ -67,10 +67,18 @@ def forces(n: Numbers) -> dict[str, float]:
     about_y = my + arm * hx + sum(f * x for f, x, _ in pieces)
     uplift = WATER * max(0.0, water - n.underside) * n.B * n.L
     return {
-        "V": total, "U": uplift, "N": total - uplift, "Hx": hx, "Hy": hy, "Mx": about_x, "My": about_y,
+        "V": total,
+        "U": uplift,
+        "N": total - uplift,
+        "Hx": hx,
+        "Hy": hy,
+        "Mx": about_x,
+        "My": about_y,
         "w": n.weight_factor * (n.concrete * n.h + soil) - uplift / (n.B * n.L),
-        "column": V + (pieces[4][0] if len(pieces) > 4 else 0.0), "mx": mx, "my": my,
-    }  # fmt: skip
+        "column": V + (pieces[4][0] if len(pieces) > 4 else 0.0),
+        "mx": mx,
+        "my": my,
+    }
 
 
 def cells(B: float, L: float) -> tuple[np.ndarray, np.ndarray, float]:
@@ -86,11 +94,13 @@ def pressure(N: float, e_x: float, e_y: float, B: float, L: float) -> tuple[floa
     X, Y = np.broadcast_arrays(x, y)
     pressed = np.ones_like(X, dtype=bool)
     for _ in range(400):
-        A = np.array([
-            [pressed.sum(), (X * pressed).sum(), (Y * pressed).sum()],
-            [(X * pressed).sum(), (X * X * pressed).sum(), (X * Y * pressed).sum()],
-            [(Y * pressed).sum(), (X * Y * pressed).sum(), (Y * Y * pressed).sum()],
-        ])  # fmt: skip
+        A = np.array(
+            [
+                [pressed.sum(), (X * pressed).sum(), (Y * pressed).sum()],
+                [(X * pressed).sum(), (X * X * pressed).sum(), (X * Y * pressed).sum()],
+                [(Y * pressed).sum(), (X * Y * pressed).sum(), (Y * Y * pressed).sum()],
+            ]
+        )
         a, b, c = np.linalg.solve(A * area, np.array([N, N * e_x, N * e_y]))
         now = a + b * X + c * Y > 0
         if (now == pressed).all():

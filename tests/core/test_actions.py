@@ -47,9 +47,7 @@ def test_material_factors(name: str, factors: tuple[float, ...]) -> None:
 def test_water_levels_and_special_situations() -> None:
     rows = [
         Combination(number=i, factors={"G": 1.0}, serves=("UPL",), water=level, situation=kind)  # type: ignore[arg-type]
-        for i, (level, kind) in enumerate(
-            (("low", "persistent"), ("normal", "accidental"), ("high", "seismic")), 1
-        )
+        for i, (level, kind) in enumerate((("low", "persistent"), ("normal", "accidental"), ("high", "seismic")), 1)
     ]
     found = situations_for(actions(*rows), Water(low=-3, normal=-2, high=-1), "UPL")
     assert found.water_level.tolist() == [-3.0, -2.0, -1.0]
@@ -107,9 +105,14 @@ def test_water_is_not_netted_into_a_weight() -> None:
     """0.9 W - 1.0 U, not 0.9 (W - U)."""
     project = one_pad()
     row = Combination(
-        number=1, factors={}, serves=("allowable",), water="high", weight_unfavourable=0.9, weight_favourable=0.9,
+        number=1,
+        factors={},
+        serves=("allowable",),
+        water="high",
+        weight_unfavourable=0.9,
+        weight_favourable=0.9,
         water_factor=1.0,
-    )  # fmt: skip
+    )
     V, N, *_ = forces(edited(project, ("actions", "combinations"), (row,)))
     W = 25 * 2.0 * 2.4 * 0.5 + 18.0 * 0.7 * (4.8 - 0.16)
     assert pytest.approx(0.9 * W) == V
@@ -149,9 +152,13 @@ def test_geometry_of_candidates() -> None:
 def test_where_the_critical_sections_start(kind: str, turn: float, face: tuple[float, float]) -> None:
     project = one_pad()
     point = project.load_point("C").replaced(
-        kind=kind, size_x=0.4, size_y=0.6, rotation=turn, plate_x=0.5 if "steel" in kind else None,
+        kind=kind,
+        size_x=0.4,
+        size_y=0.6,
+        rotation=turn,
+        plate_x=0.5 if "steel" in kind else None,
         plate_y=0.7 if "steel" in kind else None,
-    )  # fmt: skip
+    )
     g = pad_geometry(project.pads, (point,), ONE, table(project.pads[0]))
     assert [size.item() for size in g.face] == pytest.approx(face)
     assert g.askew == (turn == 45.0,)

@@ -21,9 +21,7 @@ OF_BARS = tuple(face.replace("_", "-") for face in FACES)
 def weak(bars: Bars = THIN, **plate: object) -> Project:
     """The raft of the other tests with thin bars."""
     project = raft(thickness=0.4, **plate)  # type: ignore[arg-type]
-    pad = project.pads[0].replaced(
-        reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=bars, top_y=bars)
-    )
+    pad = project.pads[0].replaced(reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=bars, top_y=bars))
     return project.replaced(pads=(pad,))
 
 
@@ -108,7 +106,8 @@ def test_what_cannot_be_made_up_says_so() -> None:
 
 
 def test_what_is_short_is_told_in_bars() -> None:
-    """In bars of the basic diameter: as many as told make up for the lack, a step further apart they do not; nothing where steel is enough."""
+    """In bars of the basic diameter: as many as told make up for the lack, a step further apart they do not; nothing
+    where steel is enough."""
     project = weak()
     pad = project.pads[0]
     worst = None

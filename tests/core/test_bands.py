@@ -76,9 +76,7 @@ def test_steel_along_the_width_of_a_concentric_pad_is_even() -> None:
     st.floats(-0.3, 0.3),
     st.booleans(),
 )
-def test_shear_and_moment_vanish_at_both_ends(
-    V: float, H: float, M: float, offset: float, pedestal: bool
-) -> None:
+def test_shear_and_moment_vanish_at_both_ends(V: float, H: float, M: float, offset: float, pedestal: bool) -> None:
     changes: dict[str, Any] = {"pedestal": Pedestal(size_x=0.5, size_y=0.5, top=0.3)} if pedestal else {}
     project = by(load=Load(V=V, Hx=H, Hy=-H / 2, Mx=M, My=M), offset_x=offset, **changes)
     for axis in "xy":
@@ -101,12 +99,19 @@ def test_the_greatest_moment_of_a_concentric_pad() -> None:
 
 
 @given(
-    st.floats(-2, 1), st.floats(0.1, 2), st.floats(-2, 1), st.floats(0.1, 2), st.floats(-50, 300), st.floats(-200, 200), st.floats(-200, 200)
-)  # fmt: skip
+    st.floats(-2, 1),
+    st.floats(0.1, 2),
+    st.floats(-2, 1),
+    st.floats(0.1, 2),
+    st.floats(-50, 300),
+    st.floats(-200, 200),
+    st.floats(-200, 200),
+)
 def test_pressure_on_a_rectangle_whole_cut_or_lifted(
     x: float, wide: float, y: float, high: float, p: float, slope_x: float, slope_y: float
 ) -> None:
-    """The closed form where all is pressed and the clipped one elsewhere: against the polygon, and none where all is lifted."""
+    """The closed form where all is pressed and the clipped one elsewhere: against the polygon, and none where all is
+    lifted."""
     from korbent.core.contact.polygon import pressure_on_rectangles, pressure_over
 
     one = np.ones((1, 1))

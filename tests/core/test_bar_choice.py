@@ -35,12 +35,21 @@ from korbent.verification.pad import one_pad
 # text
 
 
-@pytest.mark.parametrize(("text", "bars"), [
-    ("16 at 150", Bars(diameter=0.016, spacing=0.15)), ("ø20@175", Bars(diameter=0.02, spacing=0.175)),
-    ("12 - 20 cm", Bars(diameter=0.012, spacing=0.2)), ("12 no 16", Bars(diameter=0.016, number=12)), ("9 x 20 mm", Bars(diameter=0.02, number=9)),
-    ("#5 at 9", Bars(diameter=0.015875, spacing=0.2286)), ("#6 at 12 in", Bars(diameter=0.01905, spacing=0.3048)),
-    ("8 no #5", Bars(diameter=0.015875, number=8)), ("sl82", BY_NAME["SL82"]), ("A393", BY_NAME["A393"]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "bars"),
+    [
+        ("16 at 150", Bars(diameter=0.016, spacing=0.15)),
+        ("ø20@175", Bars(diameter=0.02, spacing=0.175)),
+        ("12 - 20 cm", Bars(diameter=0.012, spacing=0.2)),
+        ("12 no 16", Bars(diameter=0.016, number=12)),
+        ("9 x 20 mm", Bars(diameter=0.02, number=9)),
+        ("#5 at 9", Bars(diameter=0.015875, spacing=0.2286)),
+        ("#6 at 12 in", Bars(diameter=0.01905, spacing=0.3048)),
+        ("8 no #5", Bars(diameter=0.015875, number=8)),
+        ("sl82", BY_NAME["SL82"]),
+        ("A393", BY_NAME["A393"]),
+    ],
+)
 def test_bars_from_text(text: str, bars: Bars) -> None:
     assert parsed(text) == bars
 
@@ -207,9 +216,7 @@ def test_free_top_bars_only_where_the_top_is_pulled() -> None:
         bottom_y=Bars(diameter=0.012, spacing=0.1),
         held={"top_x": "free"},
     )
-    pulled = one_pad(
-        load=Load(V=150.0, My=300.0), width=4.0, length=4.0, thickness=0.36, reinforcement=strong
-    )
+    pulled = one_pad(load=Load(V=150.0, My=300.0), width=4.0, length=4.0, thickness=0.36, reinforcement=strong)
     assert evaluate_pad(pulled, pulled.pads[0]).check("top-x").state is State.FAILS
     pads, why = lightest_bars(pulled, pulled.pads)
     assert not why
@@ -226,9 +233,7 @@ def test_held_names_faces() -> None:
 
 
 def test_dowels_pedestal_and_ties_are_scheduled() -> None:
-    pedestal = Pedestal(
-        size_x=0.5, size_y=0.6, top=0.4, bars=8, diameter=0.02, tie_diameter=0.01, tie_spacing=0.2
-    )
+    pedestal = Pedestal(size_x=0.5, size_y=0.6, top=0.4, bars=8, diameter=0.02, tie_diameter=0.01, tie_spacing=0.2)
     project = one_pad(pedestal=pedestal)
     by_place = {where: bar for bar in schedule(project) for _, where, _ in bar.where}
     bars = by_place["pedestal"]
@@ -264,7 +269,8 @@ def test_laps_by_the_standards() -> None:
 
 
 def test_a_closed_tie_walked_along_its_centre_line() -> None:
-    """Four sides with three quarter bends, and at the closing corner two bends by 135 degrees with tails of 10 diameters."""
+    """Four sides with three quarter bends, and at the closing corner two bends by 135 degrees with tails of 10
+    diameters."""
     a, b, d = 0.4, 0.5, 0.010
     D = 4 * d
     R = (D + d) / 2
@@ -276,10 +282,18 @@ def test_a_closed_tie_walked_along_its_centre_line() -> None:
     assert centre_line((STRAIGHT, d, 0.0, b, 0.0), 0.0) == b
 
 
-@pytest.mark.parametrize(("standard", "diameter", "tie", "times"), [
-    ("EN 1992-1-1:2004", 0.016, False, 4), ("EN 1992-1-1:2004", 0.020, False, 7), ("ACI 318-19", 0.0254, False, 6), ("ACI 318-19", 0.032, False, 8),
-    ("ACI 318-19", 0.0127, True, 4), ("AS 3600:2018", 0.020, False, 5), ("AS 3600:2018", 0.010, True, 4),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("standard", "diameter", "tie", "times"),
+    [
+        ("EN 1992-1-1:2004", 0.016, False, 4),
+        ("EN 1992-1-1:2004", 0.020, False, 7),
+        ("ACI 318-19", 0.0254, False, 6),
+        ("ACI 318-19", 0.032, False, 8),
+        ("ACI 318-19", 0.0127, True, 4),
+        ("AS 3600:2018", 0.020, False, 5),
+        ("AS 3600:2018", 0.010, True, 4),
+    ],
+)
 def test_mandrels(standard: str, diameter: float, tie: bool, times: float) -> None:
     assert mandrel_of(diameter, standard, tie) == pytest.approx(times * diameter)
 

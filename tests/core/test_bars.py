@@ -1,4 +1,5 @@
-"""Bars as objects and the choice of bars: lengths by geometry, counts, weights; every cell of the table is what the pad would be."""
+"""Bars as objects and the choice of bars: lengths by geometry, counts, weights; every cell of the table is what the pad
+would be."""
 
 import math
 from itertools import pairwise
@@ -144,9 +145,7 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
 
 
 @pytest.mark.long
-def test_a_click_takes_bars_and_the_schedule_is_written(
-    window: MainWindow, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_a_click_takes_bars_and_the_schedule_is_written(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     stop = window.stops[5]
     assert isinstance(stop, ConcreteStop)
     qtbot.mouseClick(window.findChild(QPushButton, "steel-bars"), Qt.MouseButton.LeftButton)

@@ -19,9 +19,7 @@ def r_drained(
 ) -> float:
     B, L, _, h, m = effective_sizes(*(np.array([v]) for v in (1.8, 2.4, H, 0.0)))
     t = np.array([math.tan(math.radians(phi))])
-    return float(
-        drained(np.array([N]), h, m, B, L, np.array([c]), t, np.array([q]), np.array([gamma])).pressure[0]
-    )
+    return float(drained(np.array([N]), h, m, B, L, np.array([c]), t, np.array([q]), np.array([gamma])).pressure[0])
 
 
 @pytest.mark.parametrize("name", ["c", "phi", "q", "gamma"])
@@ -114,33 +112,20 @@ def test_presumed_pressure_gross_net_peak_and_effective() -> None:
     project = one_pad()
     peak = evaluate(project).pads[0].check("presumed-pressure").demand or 0
     net = (
-        evaluate(edited(project, ("settings", "presumed_basis"), "net"))
-        .pads[0]
-        .check("presumed-pressure")
-        .demand
-        or 0
+        evaluate(edited(project, ("settings", "presumed_basis"), "net")).pads[0].check("presumed-pressure").demand or 0
     )
     uniform = edited(project, ("settings", "presumed_compares"), "effective area")
     effective = evaluate(uniform).pads[0].check("presumed-pressure").demand or 0
     assert peak - net == pytest.approx(1.2 * 18)
     assert effective < peak
-    state = (
-        evaluate(edited(project, ("settings", "presumed_pressure"), None))
-        .pads[0]
-        .check("presumed-pressure")
-        .state
-    )
+    state = evaluate(edited(project, ("settings", "presumed_pressure"), None)).pads[0].check("presumed-pressure").state
     assert state is State.NOT_APPLICABLE
 
 
 def test_net_pressure_without_ground_takes_the_backfill() -> None:
     bare = edited(one_pad(), ("ground", "boreholes"), ())
     gross, net = (
-        evaluate(edited(bare, ("settings", "presumed_basis"), basis))
-        .pads[0]
-        .check("presumed-pressure")
-        .demand
-        or 0
+        evaluate(edited(bare, ("settings", "presumed_basis"), basis)).pads[0].check("presumed-pressure").demand or 0
         for basis in ("gross", "net")
     )
     assert gross - net == pytest.approx(1.2 * 18)
@@ -176,9 +161,7 @@ def test_levels() -> None:
 
 
 def _founded(demo: Project, unit: str | None, embedment: float, pad: str = "P7") -> object:
-    project = edited(
-        edited(demo, ("settings", "founding_unit"), unit), ("settings", "founding_embedment"), embedment
-    )
+    project = edited(edited(demo, ("settings", "founding_unit"), unit), ("settings", "founding_embedment"), embedment)
     return evaluate(project).pad(pad).check("founding-stratum")
 
 

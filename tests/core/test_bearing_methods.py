@@ -20,9 +20,20 @@ def a(value: float) -> Array:
 
 def base(**changes: float) -> Base:
     values: dict[str, float] = {
-        "N": 900.0, "H_B": 0.0, "H_L": 0.0, "B": 1.8, "L": 2.4, "depth": 1.0, "cohesion": 5.0, "phi": THIRTY, "overburden": 18.0,
-        "weight": 19.0, "tilt": 0.0, "slope": 0.0, "circle": 0.0,
-    }  # fmt: skip
+        "N": 900.0,
+        "H_B": 0.0,
+        "H_L": 0.0,
+        "B": 1.8,
+        "L": 2.4,
+        "depth": 1.0,
+        "cohesion": 5.0,
+        "phi": THIRTY,
+        "overburden": 18.0,
+        "weight": 19.0,
+        "tilt": 0.0,
+        "slope": 0.0,
+        "circle": 0.0,
+    }
     return Base(**{k: a(v) for k, v in (values | changes).items()})
 
 
@@ -37,15 +48,11 @@ def test_bearing_capacity_factors_at_thirty_degrees() -> None:
     assert N_gamma == pytest.approx(19.7, abs=0.1)
     recording = Recording()
     meyerhof.drained(base(), recording)
-    assert float(np.ravel(recording.steps[recording.find("N_gamma")].value)[0]) == pytest.approx(
-        15.67, abs=0.01
-    )
+    assert float(np.ravel(recording.steps[recording.find("N_gamma")].value)[0]) == pytest.approx(15.67, abs=0.01)
     for method, expected in ((hansen, 15.07), (vesic, 22.40)):
         recording = Recording()
         method.drained(base(), recording)
-        assert float(np.ravel(recording.steps[recording.find("N_gamma")].value)[0]) == pytest.approx(
-            expected, abs=0.01
-        )
+        assert float(np.ravel(recording.steps[recording.find("N_gamma")].value)[0]) == pytest.approx(expected, abs=0.01)
 
 
 @pytest.mark.parametrize(("phi", "N_gamma"), [(20, 5.0), (40, 100.4), (45, 297.5)])
@@ -63,9 +70,17 @@ def test_undrained_strips_on_the_surface() -> None:
 
 @pytest.mark.parametrize("method", ALL, ids=list(METHODS))
 @given(
-    H_B=st.floats(0, 250), H_L=st.floats(0, 250), B=st.floats(0.5, 3), more=st.floats(0, 4), depth=st.floats(0, 5), cohesion=st.floats(0.5, 80),
-    phi=st.floats(12, 45), tilt=st.floats(0, 0.3), slope=st.floats(0, 0.35), circle=st.sampled_from([0.0, 1.0]),
-)  # fmt: skip
+    H_B=st.floats(0, 250),
+    H_L=st.floats(0, 250),
+    B=st.floats(0.5, 3),
+    more=st.floats(0, 4),
+    depth=st.floats(0, 5),
+    cohesion=st.floats(0.5, 80),
+    phi=st.floats(12, 45),
+    tilt=st.floats(0, 0.3),
+    slope=st.floats(0, 0.35),
+    circle=st.sampled_from([0.0, 1.0]),
+)
 def test_every_recorded_formula_gives_its_value(
     method: Method, H_B: float, H_L: float, B: float, more: float, **rest: float
 ) -> None:
@@ -82,9 +97,7 @@ def test_every_recorded_formula_gives_its_value(
                     method.NAME,
                     step.symbol,
                 )
-        assert np.ravel(recording.steps[recording.find("q_ult")].value)[0] == pytest.approx(
-            value(found), rel=1e-9
-        )
+        assert np.ravel(recording.steps[recording.find("q_ult")].value)[0] == pytest.approx(value(found), rel=1e-9)
 
 
 @pytest.mark.parametrize("method", ALL, ids=list(METHODS))
@@ -114,11 +127,7 @@ def test_hansen_against_plain_scalars() -> None:
         k = D / b if b >= D else math.atan(D / b)
         terms = (
             c * Nc * (1 + b / l * ic * Nq / Nc) * (1 + 0.4 * k) * ic,
-            q
-            * Nq
-            * (1 + b / l * iq * math.sin(phi))
-            * (1 + 2 * math.tan(phi) * (1 - math.sin(phi)) ** 2 * k)
-            * iq,
+            q * Nq * (1 + b / l * iq * math.sin(phi)) * (1 + 2 * math.tan(phi) * (1 - math.sin(phi)) ** 2 * k) * iq,
             0.5 * gamma * b * 1.5 * (Nq - 1) * math.tan(phi) * max(1 - 0.4 * b / l * ig / ig_o, 0.6) * ig,
         )
         return sum(terms)
@@ -174,15 +183,14 @@ def test_the_methods_lie_together(phi: float, B: float) -> None:
 
 
 def test_depth_over_the_effective_width_is_a_choice_that_tends_to_safety() -> None:
-    """As the resultant nears the edge, D/B' grows without end; D over the full width does not, so that the resistance goes to nothing."""
+    """As the resultant nears the edge, D/B' grows without end; D over the full width does not, so that the resistance
+    goes to nothing."""
     from korbent.core.evaluate import evaluate_pad
     from korbent.core.model import Load, edited
     from korbent.verification.pad import one_pad
 
     def factor(e: float, width: str) -> float:
-        project = edited(
-            one_pad(load=Load(V=600.0, My=600.0 * e), level=-2.0), ("settings", "factor_bearing"), 3.0
-        )
+        project = edited(one_pad(load=Load(V=600.0, My=600.0 * e), level=-2.0), ("settings", "factor_bearing"), 3.0)
         project = edited(project, ("settings", "depth_width"), width)
         project = edited(project, ("settings", "bearing_method"), "Meyerhof 1963")
         return evaluate_pad(project, project.pads[0]).check("safety-undrained").factor or 0.0

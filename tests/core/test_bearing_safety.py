@@ -15,9 +15,7 @@ from korbent.verification.pad import one_pad
 
 
 def with_factor(project: Project, factor: float | None, method: str = "Vesic 1975") -> Project:
-    return edited(
-        edited(project, ("settings", "factor_bearing"), factor), ("settings", "bearing_method"), method
-    )
+    return edited(edited(project, ("settings", "factor_bearing"), factor), ("settings", "bearing_method"), method)
 
 
 def test_without_a_factor_it_does_not_apply(demo: Project) -> None:
@@ -107,9 +105,7 @@ def test_a_net_factor_takes_the_overburden_off_both_sides() -> None:
     project = with_factor(one_pad(), 3.0)
     gross = evaluate(project).pads[0].check("safety-drained")
     found = evaluate(edited(project, ("settings", "safety_basis"), "net")).pads[0].check("safety-drained")
-    q = (
-        18.0 * 0.7 + (20.0 - 9.81) * 0.5
-    )  # water at -0.7 m in the high case only: the governing combination says which
+    q = 18.0 * 0.7 + (20.0 - 9.81) * 0.5  # water at -0.7 m in the high case only: the governing combination says which
     dry = 18.0 * 1.2
     assert gross.demand is not None
     assert found.demand is not None

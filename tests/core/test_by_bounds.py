@@ -1,4 +1,5 @@
-"""Bearing by bounds as the resistance of a strip: counts when computed, is being computed before, and is never a formula."""
+"""Bearing by bounds as the resistance of a strip: counts when computed, is being computed before, and is never a
+formula."""
 
 from dataclasses import replace
 
@@ -60,9 +61,7 @@ def test_the_lower_bound_stands_in_the_place_of_the_formula(few: None, pushed: f
     # the bound itself, once more: the load of the situation, that many times, is borne by the section
     pad = project.pads[0]
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
-    strip = strip_on(
-        bench, "drained", Taken(load="all", strengths="design", underside="friction"), found.situation
-    )
+    strip = strip_on(bench, "drained", Taken(load="all", strengths="design", underside="friction"), found.situation)
     assert not isinstance(strip, str)
     factor = by_bounds.factor_of(strip.section, 300)
     assert found.capacity == pytest.approx(found.demand * factor, rel=1e-6)
@@ -97,7 +96,9 @@ def test_a_pad_is_no_strip() -> None:
 
 def along(Hx: float, Hy: float) -> AsStrip | str:
     """The strip that the check of a base pushed along both sides looks at."""
-    project = edited(one_pad(load=Load(V=900.0, Hx=Hx, Hy=Hy), width=1.5, length=7.5), ("settings", "strip_resistance"), "bounds")  # fmt: skip
+    project = edited(
+        one_pad(load=Load(V=900.0, Hx=Hx, Hy=Hy), width=1.5, length=7.5), ("settings", "strip_resistance"), "bounds"
+    )
     pad = project.pads[0]
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
     asked = by_bounds.asked(bench)["resistance-bounds-drained"]
@@ -145,7 +146,11 @@ def test_a_stratum_without_strengths_further_down_is_named(few: None) -> None:
     unknown = Soil(name="grey silt", weight=18.0, weight_saturated=19.0, drainage="both", modulus=9e3)
     hole = project.ground.boreholes[0]
     strata = (Stratum(soil="ground", thickness=2.5), Stratum(soil="grey silt", thickness=20.0))
-    project = project.replaced(ground=project.ground.replaced(soils=(*project.ground.soils, unknown), boreholes=(hole.replaced(strata=strata),)))  # fmt: skip
+    project = project.replaced(
+        ground=project.ground.replaced(
+            soils=(*project.ground.soils, unknown), boreholes=(hole.replaced(strata=strata),)
+        )
+    )
     found = of(project, "resistance-bounds-drained")
     assert found.state is State.CANNOT
     assert "grey silt" in found.message

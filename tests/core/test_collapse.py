@@ -1,4 +1,5 @@
-"""The way to collapse: limit loads, first slopes against elastic layers solved another way, and what holds for any curve."""
+"""The way to collapse: limit loads, first slopes against elastic layers solved another way, and what holds for any
+curve."""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -49,9 +50,7 @@ def test_the_plateau_of_a_circle_without_friction(roughness: float, value: float
 
 @pytest.mark.long
 def test_the_plateau_with_everything_is_the_exact_strip() -> None:
-    assert curve(SANDY, 900).limit == pytest.approx(
-        exact(Strip(1.0, 5.0, 30.0, 18.0, 10.0)).pressure, rel=0.005
-    )
+    assert curve(SANDY, 900).limit == pytest.approx(exact(Strip(1.0, 5.0, 30.0, 18.0, 10.0)).pressure, rel=0.005)
 
 
 @pytest.mark.long
@@ -77,7 +76,8 @@ def test_random_strata_have_a_curve_whose_plateau_lies_within_the_bracket(seed: 
 
 
 def kernel(a: np.ndarray, nu: float) -> np.ndarray:
-    """Of a layer bonded to firm ground, over that of the half-space, a = m h (Gladwell 1980): 1 for deep, the oedometer for thin layers."""
+    """Of a layer bonded to firm ground, over that of the half-space, a = m h (Gladwell 1980): 1 for deep, the oedometer
+    for thin layers."""
     k = 3 - 4 * nu
     a = np.minimum(a, 50.0)
     return np.asarray((2 * k * np.sinh(2 * a) - 4 * a) / (2 * k * np.cosh(2 * a) + 4 * a**2 + 1 + k**2))
@@ -99,12 +99,15 @@ def test_the_first_slope_of_a_flexible_base_on_an_elastic_layer(round_: bool) ->
     """Its mean settlement by the transform of Fourier or Hankel."""
     B, h, E, nu = 2.0, 4.0, 10_000.0, 0.3
     half = B / 2
-    if (
-        round_
-    ):  # w of a uniform pressure, averaged over the circle: 4 (1 - nu2)/E times the integral of J1(mR)2 K/m2
+    if round_:  # w of a uniform pressure, averaged over the circle: 4 (1 - nu2)/E times the integral of J1(mR)2 K/m2
         mean = 4 * (1 - nu**2) / E * integral(lambda m: j1(m * half) ** 2 * kernel(m * h, nu) / m**2, 300.0)
     else:
-        mean = 4 * (1 - nu**2) / (np.pi * E * half) * integral(lambda m: np.sin(m * half) ** 2 * kernel(m * h, nu) / m**3, 300.0)  # fmt: skip
+        mean = (
+            4
+            * (1 - nu**2)
+            / (np.pi * E * half)
+            * integral(lambda m: np.sin(m * half) ** 2 * kernel(m * h, nu) / m**3, 300.0)
+        )
     base = Base(uniform(B, 50.0, 0.0, 0.0, 5.0), (Stiffness(E, nu, 1.0),), round_, True, firm=h)
     way = _Way(base, first_mesh_of(base))
     assert way.elastic == pytest.approx(1.0 / mean, rel=0.01)
@@ -121,22 +124,22 @@ def test_the_first_slope_of_a_rigid_smooth_base_on_an_elastic_layer(round_: bool
         rings = np.diff(loads, axis=0)
         area = np.diff(np.pi * edges**2)
         # settlement of ring i (its mean) under a pressure of one on ring j
-        w = (
-            2
-            * (1 - nu**2)
-            / E
-            * (rings * kernel(m * h, nu))
-            @ rings.T
-            * (m[1] - m[0])
-            * 2
-            * np.pi
-            / area[:, None]
-        )
+        w = 2 * (1 - nu**2) / E * (rings * kernel(m * h, nu)) @ rings.T * (m[1] - m[0]) * 2 * np.pi / area[:, None]
     else:
         sines = np.sin(m * edges[:, None]) / m
         strips = np.diff(sines, axis=0)
         area = 2 * np.diff(edges)
-        w = 2 * (1 - nu**2) / (np.pi * E) * 2 * (strips * kernel(m * h, nu) / m) @ strips.T * (m[1] - m[0]) * 2 / area[:, None]  # fmt: skip
+        w = (
+            2
+            * (1 - nu**2)
+            / (np.pi * E)
+            * 2
+            * (strips * kernel(m * h, nu) / m)
+            @ strips.T
+            * (m[1] - m[0])
+            * 2
+            / area[:, None]
+        )
     pressures = np.linalg.solve(w, np.ones(n))
     mean = float(pressures @ area) / float(area.sum())
     base = Base(uniform(B, 50.0, 0.0, 0.0, 5.0, 0.0), (Stiffness(E, nu, 1.0),), round_, firm=h)
@@ -206,15 +209,21 @@ def test_what_is_asked_of_the_curve() -> None:
     ("base", "says"),
     [
         (replace(SANDY, section=uniform(1.0, 0.0, 30.0, 18.0, 0.0), round=True), "below a circle has no curve"),
-        (replace(SANDY, section=uniform(1.0, 0.0, 30.0, 18.0, 0.0), flexible=True), "below a flexible load has no curve"),
-        (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1))), flexible=True), "central load only"),
+        (
+            replace(SANDY, section=uniform(1.0, 0.0, 30.0, 18.0, 0.0), flexible=True),
+            "below a flexible load has no curve",
+        ),
+        (
+            replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1))), flexible=True),
+            "central load only",
+        ),
         (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1), (0.0, 1.0, 0.0)))), "grow together"),
         (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.0)), slope=5.0)), "beside a slope"),
         (replace(SANDY, stiff=()), "every stratum needs its stiffness"),
         (replace(SANDY, stiff=(Stiffness(0.0),)), "E must be greater"),
         (replace(SANDY, section=Section(1.0, (Layer(0, 9, 0, 0, 18),))), "there is no strength"),
     ],
-)  # fmt: skip
+)
 def test_what_has_no_curve_is_said(base: Base, says: str) -> None:
     with pytest.raises(ValueError, match=says):
         curve(base, 300)
@@ -235,7 +244,10 @@ def test_stiffness_comes_from_what_the_soil_has() -> None:
     assert isinstance(by_mv, Stiffness)
     assert pytest.approx(10_000.0 * 1.3 * 0.4 / 0.7) == by_mv.E
     both = soil.replaced(compression_ratio=0.2, recompression_share=0.1)
-    first, again, short = (stiffness_of(both, *rest) for rest in ((drained, 20.0, 1.0, False), (drained, 20.0, 1.0, True), (undrained, 20.0, 1.0, False)))  # fmt: skip
+    first, again, short = (
+        stiffness_of(both, *rest)
+        for rest in ((drained, 20.0, 1.0, False), (drained, 20.0, 1.0, True), (undrained, 20.0, 1.0, False))
+    )
     assert isinstance(first, Stiffness)
     assert isinstance(again, Stiffness)
     assert isinstance(short, Stiffness)

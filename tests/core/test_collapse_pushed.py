@@ -1,4 +1,5 @@
-"""The way to collapse of a rigid strip that carries H and M too: it tilts, slides, lifts off, and ends where the bracket is."""
+"""The way to collapse of a rigid strip that carries H and M too: it tilts, slides, lifts off, and ends where the
+bracket is."""
 
 from dataclasses import replace
 from functools import cache
@@ -20,7 +21,14 @@ SOFT = (Stiffness(10_000.0, 0.49, 1.0),)
 LIFTS = Underside(tension=False)
 
 
-def pushed(V: float, H: float, M: float, underside: Underside = LIFTS, layers: tuple[Layer, ...] = CLAY, stiff: tuple[Stiffness, ...] = SOFT) -> Base:  # fmt: skip
+def pushed(
+    V: float,
+    H: float,
+    M: float,
+    underside: Underside = LIFTS,
+    layers: tuple[Layer, ...] = CLAY,
+    stiff: tuple[Stiffness, ...] = SOFT,
+) -> Base:
     return Base(Section(B, layers, 10.0, underside, Load((V, H, M))), stiff)
 
 
@@ -66,7 +74,8 @@ def test_a_central_load_on_the_whole_is_that_of_the_half() -> None:
 
 
 def test_the_first_tilt_is_that_of_a_rigid_strip_on_the_half_plane() -> None:
-    """4 (1 - nu2) M / (pi E a2): pressures 2 M x/(pi a2 sqrt(a2 - x2)) turn the surface below them by as much everywhere."""
+    """4 (1 - nu2) M / (pi E a2): pressures 2 M x/(pi a2 sqrt(a2 - x2)) turn the surface below them by as much
+    everywhere."""
     base = Base(Section(B, CLAY, 0.0, SMOOTH, Load((100.0, 0.0, 20.0))), (Stiffness(10_000.0, 0.3, 1.0),))
     way = _Way(base, first_mesh_of(base))
     # smooth: it sinks and turns with the ground, which slides below it
@@ -80,8 +89,11 @@ def test_what_lifts_off_and_slides_bears_less_but_is_as_stiff_at_first() -> None
     ground = (Layer(0.0, 1e6, 2.0, 30.0, 18.0),)
     ways = [
         _Way(base, first_mesh_of(base, 0.08))
-        for base in (pushed(100.0, 20.0, 50.0, u, ground, (Stiffness(2e4, 0.3, 0.5),)) for u in (Underside(), LIFTS, Underside(15.0, 0.0, tension=False)))
-    ]  # fmt: skip
+        for base in (
+            pushed(100.0, 20.0, 50.0, u, ground, (Stiffness(2e4, 0.3, 0.5),))
+            for u in (Underside(), LIFTS, Underside(15.0, 0.0, tension=False))
+        )
+    ]
     stuck, lifts, slides = (w.limit_of_mesh for w in ways)
     assert stuck > lifts > slides
     assert len({round(w.first_slope, 6) for w in ways}) == 1
@@ -94,7 +106,14 @@ def test_the_plateau_lies_within_the_bracket(k: int) -> None:
     c, phi, thick = random.uniform(2, 20), random.uniform(18, 33), random.uniform(0.5, 2)
     layers = (Layer(0.0, thick, c, phi, 18.0), Layer(thick, 1e6, random.uniform(15, 60), 0.0, 9.0))
     V = 200.0
-    base = pushed(V, random.uniform(-0.2, 0.2) * V, random.uniform(-0.25, 0.25) * V * B, Underside(0.8 * phi, 0.0, tension=False), layers, (Stiffness(2e4, 0.3, 0.5), Stiffness(1e4, 0.5, 1.0)))  # fmt: skip
+    base = pushed(
+        V,
+        random.uniform(-0.2, 0.2) * V,
+        random.uniform(-0.25, 0.25) * V * B,
+        Underside(0.8 * phi, 0.0, tension=False),
+        layers,
+        (Stiffness(2e4, 0.3, 0.5), Stiffness(1e4, 0.5, 1.0)),
+    )
     found = curve(base, 900, steps=FEW_STEPS)
     low, high = bracket(base.section, 1500)
     assert 0.98 * low.pressure <= found.limit <= 1.02 * high.pressure

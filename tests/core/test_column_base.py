@@ -19,10 +19,15 @@ from tests.core.concrete_pads import ACI, AS, EN, INCH, by, check
 # column on the base
 
 
-@pytest.mark.parametrize(("standard", "spread", "strength"), [
-    # 0.4 m column, h = 0.5 m, 0.8 m to the nearest edge
-    (EN, 1 + 0.5 / 0.4, 20.0), (ACI, 2.0, 0.65 * 0.85 * 30), (AS, 2.0, 0.6 * 0.9 * 30),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("standard", "spread", "strength"),
+    [
+        # 0.4 m column, h = 0.5 m, 0.8 m to the nearest edge
+        (EN, 1 + 0.5 / 0.4, 20.0),
+        (ACI, 2.0, 0.65 * 0.85 * 30),
+        (AS, 2.0, 0.6 * 0.9 * 30),
+    ],
+)
 def test_a_column_on_the_middle_of_the_base(standard: str, spread: float, strength: float) -> None:
     found = check(by(standard, load=Load(V=1200.0)), "bearing-concrete")
     assert found.demand == pytest.approx(1200 / 0.16 / 1000)

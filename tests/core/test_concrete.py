@@ -69,23 +69,19 @@ def test_strengths_in_accidental_situations() -> None:
 
 def test_shear_strength_has_a_size_effect_and_a_least_value() -> None:
     thin, thick = (
-        float(STANDARD.shear_strength(np.array([d]), 30.0, np.array([0.004]), ORDINARY, SILENT)[0])
-        for d in (0.2, 0.8)
+        float(STANDARD.shear_strength(np.array([d]), 30.0, np.array([0.004]), ORDINARY, SILENT)[0]) for d in (0.2, 0.8)
     )
     assert thin > thick
     bare = STANDARD.shear_strength(np.array([0.5]), 30.0, np.array([0.0]), ORDINARY, SILENT)[0]
     k = 1 + math.sqrt(0.2 / 0.5)
     assert bare == pytest.approx(0.035 * k**1.5 * math.sqrt(30))
     rich = [
-        float(STANDARD.shear_strength(np.array([0.5]), 30.0, np.array([r]), ORDINARY, SILENT)[0])
-        for r in (0.02, 0.05)
+        float(STANDARD.shear_strength(np.array([0.5]), 30.0, np.array([r]), ORDINARY, SILENT)[0]) for r in (0.02, 0.05)
     ]
     assert rich[0] == rich[1]
 
 
-@pytest.mark.parametrize(
-    ("ratio", "k"), [(0.2, 0.45), (0.5, 0.45), (1.0, 0.6), (1.5, 0.65), (2.0, 0.7), (5.0, 0.8)]
-)
+@pytest.mark.parametrize(("ratio", "k"), [(0.2, 0.45), (0.5, 0.45), (1.0, 0.6), (1.5, 0.65), (2.0, 0.7), (5.0, 0.8)])
 def test_share_of_a_moment_by_uneven_shear(ratio: float, k: float) -> None:
     assert float(STANDARD.moment_share(np.array(ratio))) == pytest.approx(k)
 
@@ -149,9 +145,7 @@ def test_bars_by_diameter_and_spacing() -> None:
     check = found(one_pad(), "minimum-x")
     assert check.capacity == pytest.approx(math.pi * 64 / 0.2)
     assert (
-        found(
-            one_pad(reinforcement=Reinforcement(bottom_x=Bars(diameter=0.01, spacing=0.45))), "spacing-x"
-        ).state
+        found(one_pad(reinforcement=Reinforcement(bottom_x=Bars(diameter=0.01, spacing=0.45))), "spacing-x").state
         is State.FAILS
     )
 

@@ -64,9 +64,7 @@ def test_the_section_may_lie_within_the_column() -> None:
     for standard, lever in ((EN, 0.86), (AS, 0.86), (ACI, 0.8)):
         project = by(standard, {"flexure_section": "within the column"}, load=load)
         found = working(project, project.pads[0], "bottom-x")
-        moment = next(
-            s for s in found.recording.steps if s.symbol == "m_Ed" and s.scope.endswith("+x face bottom")
-        )  # type: ignore[union-attr]
+        moment = next(s for s in found.recording.steps if s.symbol == "m_Ed" and s.scope.endswith("+x face bottom"))  # type: ignore[union-attr]
         assert float(np.max(moment.value)) == pytest.approx(net * lever**2 / 2, rel=1e-6)
 
 
@@ -95,8 +93,7 @@ def test_capacity_never_falls_with_more_steel(steel: float, more: float, d: floa
     fcd, fyd = standard.strengths(30.0, 500.0, no, SILENT)
     stress, deepest, phi = standard.block(30.0, fcd, fyd)
     less, greater = (
-        moment_of_steel(np.array([s]), np.array([d]), stress, fyd, deepest, phi)
-        for s in (steel, steel + more)
+        moment_of_steel(np.array([s]), np.array([d]), stress, fyd, deepest, phi) for s in (steel, steel + more)
     )
     assert float(greater[0]) >= float(less[0]) - 1e-9
 
@@ -122,10 +119,19 @@ def test_steel_for_a_moment_carries_it(moment: float, d: float, name: str) -> No
 @pytest.mark.parametrize("kind", ["reinforced", "plain"])
 def test_the_working_computes_itself_again(standard: str, kind: str) -> None:
     project = by(
-        standard, {"base_concrete": kind}, load=Load(V=500.0, Hx=40.0, Hy=-20.0, Mx=60.0, My=90.0), pedestal=Pedestal(size_x=0.5, size_y=0.45, top=0.3),
-        dowels=Dowels(number=8, diameter=0.016), openings=(Opening(x=0.5, y=0.2, diameter=0.12),), thickness=1.1, level=-1.9, length=3.1,
-        reinforcement=Reinforcement(bottom_x=Bars(diameter=0.016, number=14), top_like_bottom=True, sides=Bars(diameter=0.012, spacing=0.15)),
-    )  # fmt: skip
+        standard,
+        {"base_concrete": kind},
+        load=Load(V=500.0, Hx=40.0, Hy=-20.0, Mx=60.0, My=90.0),
+        pedestal=Pedestal(size_x=0.5, size_y=0.45, top=0.3),
+        dowels=Dowels(number=8, diameter=0.016),
+        openings=(Opening(x=0.5, y=0.2, diameter=0.12),),
+        thickness=1.1,
+        level=-1.9,
+        length=3.1,
+        reinforcement=Reinforcement(
+            bottom_x=Bars(diameter=0.016, number=14), top_like_bottom=True, sides=Bars(diameter=0.012, spacing=0.15)
+        ),
+    )
     pad = project.pads[0]
     seen = set()
     for result in evaluate_pad(project, pad).checks:
@@ -152,9 +158,7 @@ def test_the_working_computes_itself_again(standard: str, kind: str) -> None:
         "pedestal-ties",
         "pedestal-slender",
     } <= seen
-    assert (
-        {"cover", "side-bars", "punching"} if kind == "reinforced" else {"plain-x", "plain-shear-y"}
-    ) <= seen
+    assert ({"cover", "side-bars", "punching"} if kind == "reinforced" else {"plain-x", "plain-shear-y"}) <= seen
 
 
 def test_links_are_named_where_the_standard_would_go_on_with_them() -> None:
@@ -172,16 +176,16 @@ def test_links_are_named_where_the_standard_would_go_on_with_them() -> None:
 @given(
     load=st.builds(
         lambda V, h, k, m, n: Load(V=V, Hx=V * h, Hy=V * k, Mx=V * m, My=V * n),
-        st.floats(200, 900), *(st.floats(-0.12, 0.12),) * 4,
+        st.floats(200, 900),
+        *(st.floats(-0.12, 0.12),) * 4,
     ),
-    offset=st.floats(-0.4, 0.4), pipe=st.floats(0.35, 0.8),
-)  # fmt: skip
+    offset=st.floats(-0.4, 0.4),
+    pipe=st.floats(0.35, 0.8),
+)
 def test_a_mirrored_pad_says_the_same(standard: str, load: Load, offset: float, pipe: float) -> None:
     """Mirrored in the y axis: Hx, My and places along x change their sign; openings, bands and dowels go with them."""
     common: dict[str, Any] = {"dowels": Dowels(number=4, diameter=0.02)}
-    one = by(
-        standard, load=load, offset_x=offset, openings=(Opening(x=pipe, y=0.2, diameter=0.15),), **common
-    )
+    one = by(standard, load=load, offset_x=offset, openings=(Opening(x=pipe, y=0.2, diameter=0.15),), **common)
     mirrored = Load(V=load.V, Hx=-load.Hx, Hy=load.Hy, Mx=load.Mx, My=-load.My)
     other = by(
         standard,
@@ -206,8 +210,10 @@ def test_metric_and_us_input_of_one_pad_agree(standard: str) -> None:
         return parse(us, unit, "us"), parse(metric, unit, "metric")
 
     typed = {
-        "width": both("7 ft", "2.1336 m", "m"), "length": both("8'-6\"", "2.5908 m", "m"), "thickness": both("20 in", "508 mm", "m"),
-    }  # fmt: skip
+        "width": both("7 ft", "2.1336 m", "m"),
+        "length": both("8'-6\"", "2.5908 m", "m"),
+        "thickness": both("20 in", "508 mm", "m"),
+    }
     force = both("140 kip", "622.750962173973 kN", "kN")
     moment = both("35 kip ft", "47.4536282870297 kNm", "kNm")
     strength, fy = (
@@ -227,11 +233,7 @@ def test_metric_and_us_input_of_one_pad_agree(standard: str) -> None:
             **{k: v[i] for k, v in typed.items()},
         )
         found.append(
-            {
-                c.check.id: c.ratio
-                for c in evaluate_pad(project, project.pads[0]).checks
-                if c.check.group == "concrete"
-            }
+            {c.check.id: c.ratio for c in evaluate_pad(project, project.pads[0]).checks if c.check.group == "concrete"}
         )
     for name, ratio in found[0].items():
         assert (ratio or 0.0) == pytest.approx(found[1][name] or 0.0, rel=1e-6), name
@@ -261,7 +263,8 @@ def cover_asked(standard: str, **settings: Any) -> float:
 
 
 def test_cover_by_exposure_strength_and_life() -> None:
-    """EN 1992-1-1 tables 4.3N and 4.4N, AS 3600 table 4.10.3.2 (all from memory); a typed value stands instead, and says so."""
+    """EN 1992-1-1 tables 4.3N and 4.4N, AS 3600 table 4.10.3.2 (all from memory); a typed value stands instead, and
+    says so."""
     assert cover_asked(EN) == pytest.approx(40.0)  # cast on blinding
     assert cover_asked(EN, exposure_en="XC2") == pytest.approx(40.0)  # 25 + 10 is less
     assert cover_asked(EN, exposure_en="XS3") == pytest.approx(55.0)  # 45 + 10
@@ -270,9 +273,7 @@ def test_cover_by_exposure_strength_and_life() -> None:
     assert cover_asked(EN, exposure_en="XS3", cover_tolerance=0.005) == pytest.approx(50.0)
     assert cover_asked(AS) == pytest.approx(40.0)
     assert cover_asked(AS, exposure_as="B1", concrete_strength=32.0) == pytest.approx(50.0)
-    assert cover_asked(AS, exposure_as="B2", concrete_strength=40.0, cast_against="soil") == pytest.approx(
-        65.0
-    )
+    assert cover_asked(AS, exposure_as="B2", concrete_strength=40.0, cast_against="soil") == pytest.approx(65.0)
     project = edited(by(EN, load=Load(V=400.0)), ("settings", "cover_required"), 0.07)
     found = check(project, "cover")
     assert (found.demand, found.message) == (pytest.approx(70.0), "as typed")

@@ -54,9 +54,7 @@ def test_a_closed_section_is_a_square_tube() -> None:
 
 
 @given(st.floats(0.2, 0.8), st.floats(0.2, 0.8), st.floats(0.1, 0.5), st.floats(0.0, 0.6), st.booleans())
-def test_open_sections_by_points_along_the_perimeter(
-    cx: float, cy: float, d: float, edge: float, corner: bool
-) -> None:
+def test_open_sections_by_points_along_the_perimeter(cx: float, cy: float, d: float, edge: float, corner: bool) -> None:
     """Length, middle and second moments of the open section, summed over small pieces of its sides."""
     clear = (a(5.0), a(edge), a(5.0), a(edge if corner else 5.0))
     s = critical_section(a(cx), a(cy), clear, a(d))
@@ -65,9 +63,11 @@ def test_open_sections_by_points_along_the_perimeter(
     t = (np.arange(m) + 0.5) / m
     pieces = []
     for is_there, p, q in (
-        (True, (x0, y0), (x1, y0)), (d <= (edge if corner else 5.0) + 1e-9, (x0, y1), (x1, y1)),
-        (True, (x0, y0), (x0, y1)), (d <= edge + 1e-9, (x1, y0), (x1, y1)),
-    ):  # fmt: skip
+        (True, (x0, y0), (x1, y0)),
+        (d <= (edge if corner else 5.0) + 1e-9, (x0, y1), (x1, y1)),
+        (True, (x0, y0), (x0, y1)),
+        (d <= edge + 1e-9, (x1, y0), (x1, y1)),
+    ):
         if is_there:
             length = math.dist(p, q)
             pieces.append((p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), np.full(m, length / m)))
@@ -112,10 +112,7 @@ def test_aci_shear_and_punching_strengths_by_hand() -> None:
     assert rich == pytest.approx(0.75 * 5 * math.sqrt(4000), rel=1e-9)
     for c_x, c_y, expected in ((16, 16, 4.0), (12, 48, 3.0)):
         s = critical_section(a(c_x * INCH), a(c_y * INCH), (a(9.0),) * 4, a(d / 2))
-        found = (
-            float(aci.section_strength(a(d), fck, a(max(c_x, c_y) / min(c_x, c_y)), s, a(4.0), SILENT)[0, 0])
-            * PSI
-        )
+        found = float(aci.section_strength(a(d), fck, a(max(c_x, c_y) / min(c_x, c_y)), s, a(4.0), SILENT)[0, 0]) * PSI
         assert found == pytest.approx(0.75 * expected * math.sqrt(4000), rel=1e-9)
     thin = critical_section(a(100 * INCH), a(100 * INCH), (a(9.0),) * 4, a(10 * INCH))
     found = float(aci.section_strength(a(d), fck, a(1.0), thin, a(4.0), SILENT)[0, 0]) * PSI
@@ -171,9 +168,7 @@ def test_an_as_pad_step_by_step() -> None:
     d_v = max(0.72 * 0.5, 0.9 * d_x)
     shear = check(plain, "shear-x")
     assert shear.demand == pytest.approx(net * (0.8 - d_v) / d_v / 1000, rel=1e-6)
-    assert shear.capacity == pytest.approx(
-        0.7 * min(200 / (1000 + 1300 * d_v), 0.1) * math.sqrt(30), rel=1e-9
-    )
+    assert shear.capacity == pytest.approx(0.7 * min(200 / (1000 + 1300 * d_v), 0.1) * math.sqrt(30), rel=1e-9)
     d = (d_x + d_y) / 2
     V = 900 - (0.4 + d) ** 2 * net
     u = 4 * (0.4 + d)
@@ -219,13 +214,15 @@ def test_a_quarter_turn_with_its_layers_changes_nothing(standard: str, load: Loa
     """The pad turned by a quarter, loads and layers turned with it: every check has its counterpart."""
     first = Bars(diameter=0.020, spacing=0.15)
     second = Bars(diameter=0.016, spacing=0.2)
-    project = by(
-        standard, load=load, offset_x=offset, reinforcement=Reinforcement(bottom_x=first, bottom_y=second)
-    )
+    project = by(standard, load=load, offset_x=offset, reinforcement=Reinforcement(bottom_x=first, bottom_y=second))
     turned = by(
-        standard, load=Load(V=load.V, Mx=-load.My, My=load.Mx), width=2.4, length=2.0, offset_y=offset,
+        standard,
+        load=Load(V=load.V, Mx=-load.My, My=load.Mx),
+        width=2.4,
+        length=2.0,
+        offset_y=offset,
         reinforcement=Reinforcement(bottom_x=second, bottom_y=first),
-    )  # fmt: skip
+    )
     turned = edited(turned, ("settings", "outer_bars"), "y")
     one, other = (evaluate_pad(p, p.pads[0]) for p in (project, turned))
     for name, twin in (
@@ -273,7 +270,8 @@ def test_redstem_is_checked_by_aci() -> None:
 
 
 def test_anchorage_by_en_step_by_step() -> None:
-    """9.8.2.2 for a concentric pad: net pressure over h/2, lever arms with e = 0.15 b and 0.9 d, bond by (8.2), in scalars."""
+    """9.8.2.2 for a concentric pad: net pressure over h/2, lever arms with e = 0.15 b and 0.9 d, bond by (8.2), in
+    scalars."""
     straight = edited(by("EN 1992-1-1:2004", load=Load(V=900.0)), ("settings", "bar_ends"), "straight")
     found = check(straight, "anchorage-x")
     net = 900.0 / 4.8 + 18 * 0.7 * (-0.16 / 4.8)
@@ -314,9 +312,7 @@ def test_development_by_aci_and_as() -> None:
     hook = check(by("ACI 318-19", load=load), "anchorage-x").demand
     # bars at 200 mm are 6 diameters apart: psi_r = 1; cover 50 mm < 6 diameters: psi_o = 1.25; psi_c by the strength
     strength = 30 * PSI / 15000 + 0.6
-    assert hook == pytest.approx(
-        max(fy * 1.25 * strength / (55 * root) * db**1.5, 8 * db, 6) * 25.4, rel=1e-9
-    )
+    assert hook == pytest.approx(max(fy * 1.25 * strength / (55 * root) * db**1.5, 8 * db, 6) * 25.4, rel=1e-9)
     au = edited(by("AS 3600:2018", load=load), ("settings", "bar_ends"), "straight")
     k3 = 1 - 0.15 * (48 - 16) / 16
     length = max(0.5 * k3 * 500 * 16 / (1.16 * math.sqrt(30)), 0.058 * 500 * 16)
@@ -334,7 +330,8 @@ def test_bars_run_on_below_a_column_at_the_edge() -> None:
 
 
 def test_close_bars_develop_over_a_greater_length() -> None:
-    """ACI 318-19 table 25.4.2.3, other cases: bars less than three diameters apart; and thick bars bond worse by EN 1992-1-1 8.4.2."""
+    """ACI 318-19 table 25.4.2.3, other cases: bars less than three diameters apart; and thick bars bond worse by EN
+    1992-1-1 8.4.2."""
     straight = {"bar_ends": "straight"}
 
     def length(standard: str, diameter: float, spacing: float) -> float:
@@ -347,9 +344,7 @@ def test_close_bars_develop_over_a_greater_length() -> None:
         return next(float(np.ravel(s.value)[0]) for s in found.recording.steps if s.symbol == symbol)  # type: ignore[union-attr]
 
     assert length("ACI 318-19", 0.02, 0.05) > 1.4 * length("ACI 318-19", 0.02, 0.2)
-    assert length("EN 1992-1-1:2004", 0.04, 0.2) == pytest.approx(
-        0.92 * length("EN 1992-1-1:2004", 0.02, 0.2)
-    )
+    assert length("EN 1992-1-1:2004", 0.04, 0.2) == pytest.approx(0.92 * length("EN 1992-1-1:2004", 0.02, 0.2))
 
 
 # cracks
@@ -359,9 +354,7 @@ def cracked(standard: str, **changes: Any) -> Project:
     project = by(standard, **changes)
     first = project.actions.combinations[0]
     service = first.replaced(number=7, serves=("cracks",))
-    return project.replaced(
-        actions=project.actions.replaced(combinations=(*project.actions.combinations, service))
-    )
+    return project.replaced(actions=project.actions.replaced(combinations=(*project.actions.combinations, service)))
 
 
 def test_crack_width_by_hand() -> None:
@@ -404,10 +397,7 @@ def test_crack_spacing_by_aci() -> None:
 
 def test_cracks_without_a_combination_and_by_as_3600() -> None:
     assert check(by("EN 1992-1-1:2004"), "cracks-x").state is State.NOT_APPLICABLE
-    assert (
-        check(cracked("AS 3600:2018"), "cracks-x").demand
-        == check(cracked("EN 1992-1-1:2004"), "cracks-x").demand
-    )
+    assert check(cracked("AS 3600:2018"), "cracks-x").demand == check(cracked("EN 1992-1-1:2004"), "cracks-x").demand
 
 
 # ACI 318-14 by hand, in pounds and inches: 4000 psi, grade 60
@@ -443,26 +433,30 @@ def test_2014_sections_are_tension_controlled_from_0_005() -> None:
         assert float(rules.reduction(at)) == pytest.approx(factor, abs=1e-6)
 
 
-@pytest.mark.parametrize(
-    ("grade", "share"), [(40_000, 0.0020), (60_000, 0.0018), (75_000, 0.00144), (80_000, 0.0014)]
-)
+@pytest.mark.parametrize(("grade", "share"), [(40_000, 0.0020), (60_000, 0.0018), (75_000, 0.00144), (80_000, 0.0014)])
 def test_2014_least_steel_by_the_grade(grade: float, share: float) -> None:
     found = of_2014().minimum_steel(one(0.4), one(0.5), FC, grade / PSI, SILENT)
     assert found[0, 0] == pytest.approx(share * 0.5 * 1e6, rel=1e-6)
 
 
 def test_2014_lengths_of_hooks_and_straight_bars() -> None:
-    """#8 hooked: 60000/(50 sqrt(4000)) = 18.97 in.; #6 straight, spaced and covered: 60000/(25 sqrt(4000)) 0.75 = 28.46 in."""
+    """#8 hooked: 60000/(50 sqrt(4000)) = 18.97 in.; #6 straight, spaced and covered: 60000/(25 sqrt(4000)) 0.75 = 28.46
+    in."""
     inch = 0.0254
     common = {
-        "d": one(0.5), "h": one(0.6), "outstand": one(1.2), "column": one(0.4), "x": one(0.6), "force": one(50.0), "share": one(1.0),
-        "cover": 3 * inch, "level": one(0.08),
-    }  # fmt: skip
+        "d": one(0.5),
+        "h": one(0.6),
+        "outstand": one(1.2),
+        "column": one(0.4),
+        "x": one(0.6),
+        "force": one(50.0),
+        "share": one(1.0),
+        "cover": 3 * inch,
+        "level": one(0.08),
+    }
     for size, hooked, length in ((1.0, True, 18.97), (0.75, False, 28.46)):
         area = np.pi / 4 * (size * inch) ** 2 * 1e6
-        ends = BarEnds(
-            diameter=one(size * inch), provided=one(area / (4 * size * inch)), hooked=hooked, **common
-        )
+        ends = BarEnds(diameter=one(size * inch), provided=one(area / (4 * size * inch)), hooked=hooked, **common)
         needed, _ = of_2014().anchorage(ends, FC, FY, np.zeros(1, dtype=bool), SILENT)
         # the general equation is shorter where cover and spacing are ample: (3/40)(60000/63.25) 0.8/2.5 db = 17.1 in.
         expected = min(length, 3 / 40 * 60_000 / 4000**0.5 * 0.8 / 2.0 * size) if not hooked else length
@@ -488,9 +482,7 @@ def test_a_project_follows_2014_all_the_way() -> None:
     project = one_pad(load=Load(V=900.0, Mx=60.0)).replaced(standards=Standards(concrete="ACI 318-14"))
     result = evaluate_pad(project, project.pads[0])
     assert {"ACI 318-14"} == {
-        c.check.reference.rpartition(" ")[0]
-        for c in result.checks
-        if c.check.id.startswith(("shear", "bottom"))
+        c.check.reference.rpartition(" ")[0] for c in result.checks if c.check.id.startswith(("shear", "bottom"))
     }
     other = project.replaced(standards=Standards(concrete="ACI 318-19"))
     shear = [evaluate_pad(p, p.pads[0]).check("shear-x") for p in (project, other)]

@@ -1,4 +1,5 @@
-"""Consolidation: against the series, against small steps in time, layered, staged, with drains; and histories of whole plans."""
+"""Consolidation: against the series, against small steps in time, layered, staged, with drains; and histories of whole
+plans."""
 
 import datetime
 from typing import Any
@@ -116,9 +117,7 @@ def test_two_layers_against_small_steps_in_time() -> None:
         t = (i + 1) * dt
         added = LOAD * (min(t, ramp) - min(t - dt, ramp)) / ramp
         u = step @ (storage @ (u + added))
-    found = excess_pressure(modes(cells), [Ramp(0.0, ramp, np.full(count, LOAD))], np.array([200.0]), count)[
-        0
-    ]
+    found = excess_pressure(modes(cells), [Ramp(0.0, ramp, np.full(count, LOAD))], np.array([200.0]), count)[0]
     assert found == pytest.approx(u, rel=0.01, abs=0.15)
 
 
@@ -127,9 +126,9 @@ def test_a_draining_seam_halves_the_way() -> None:
     h = np.concatenate([-np.diff(graded(0, -2.0, n)), [0.1], -np.diff(graded(0, -2.0, n))])
     cv = np.concatenate([np.full(n, 0.01), [np.inf], np.full(n, 0.01)])
     cells = Cells(h, cv, np.full(2 * n + 1, 5e-4), np.zeros(2 * n + 1), True, True)
-    u = excess_pressure(
-        modes(cells), [Ramp(0, 0, np.full(2 * n + 1, LOAD))], np.array([0.3 * 1.0 / 0.01]), 2 * n + 1
-    )[0]
+    u = excess_pressure(modes(cells), [Ramp(0, 0, np.full(2 * n + 1, LOAD))], np.array([0.3 * 1.0 / 0.01]), 2 * n + 1)[
+        0
+    ]
     clay = np.isfinite(cv)
     found = 1 - (u[clay] * h[clay]).sum() / (LOAD * h[clay].sum())
     assert found == pytest.approx(float(terzaghi(np.array(0.3))), abs=1e-3)
@@ -185,9 +184,18 @@ def clay_pad(**changes: Any) -> Project:
     """A pad on clay over gravel that drains, one step."""
     project = one_pad(load=Load(V=500.0))
     clay = Soil(
-        name="ground", drainage="both", weight=18.0, weight_saturated=19.0, cohesion=5.0, friction_angle=25.0,
-        undrained_strength=60.0, compression="mv", compressibility=0.4, consolidation_coefficient=0.01, **changes,
-    )  # fmt: skip
+        name="ground",
+        drainage="both",
+        weight=18.0,
+        weight_saturated=19.0,
+        cohesion=5.0,
+        friction_angle=25.0,
+        undrained_strength=60.0,
+        compression="mv",
+        compressibility=0.4,
+        consolidation_coefficient=0.01,
+        **changes,
+    )
     gravel = Soil(
         name="gravel", weight=19.0, weight_saturated=21.0, friction_angle=36.0, cohesion=0.0, modulus=80_000.0
     )
@@ -205,8 +213,7 @@ def clay_pad(**changes: Any) -> Project:
 
 def with_steps(project: Project, *rows: tuple[str, int, float, dict[str, float]]) -> Project:
     steps = tuple(
-        ConstructionStep(name=n, date=DAY + datetime.timedelta(days=d), ramp=r, factors=f)
-        for n, d, r, f in rows
+        ConstructionStep(name=n, date=DAY + datetime.timedelta(days=d), ramp=r, factors=f) for n, d, r, f in rows
     )
     return project.replaced(actions=project.actions.replaced(steps=steps))
 
@@ -291,9 +298,7 @@ def test_creep_is_less_below_the_greatest_stress_of_the_past() -> None:
             compression="oedometer", compression_index=0.3, recompression_index=0.04, void_ratio=0.9, **soil
         )
         return float(
-            one(project.replaced(ground=project.ground.replaced(soils=(s, project.ground.soils[1])))).creep[
-                -1
-            ]
+            one(project.replaced(ground=project.ground.replaced(soils=(s, project.ground.soils[1])))).creep[-1]
         )
 
     assert creep(overconsolidation_ratio=8.0, creep_reload=0.1) == pytest.approx(
@@ -307,9 +312,7 @@ def test_a_falling_water_level_settles_the_ground() -> None:
     steady = one(with_steps(project, ("load", 0, 0.0, {"G": 1.0})))
     lowered = with_steps(project, ("load", 0, 0.0, {"G": 1.0}), ("pumps", 500, 0.0, {"G": 1.0}))
     steps = lowered.actions.steps
-    lowered = lowered.replaced(
-        actions=lowered.actions.replaced(steps=(steps[0], steps[1].replaced(water="low")))
-    )
+    lowered = lowered.replaced(actions=lowered.actions.replaced(steps=(steps[0], steps[1].replaced(water="low"))))
     assert one(lowered).total[-1] > 1.1 * steady.total[-1]
 
 
@@ -358,9 +361,7 @@ def test_what_lacks_says_so() -> None:
     soil = project.ground.soils[0].replaced(compressibility=None)
     bare = project.replaced(ground=project.ground.replaced(soils=(soil, project.ground.soils[1])))
     assert "no compressibility" in history(bare).pads[0].why
-    assert (
-        "no borehole" in history(project.replaced(ground=project.ground.replaced(boreholes=()))).pads[0].why
-    )
+    assert "no borehole" in history(project.replaced(ground=project.ground.replaced(boreholes=()))).pads[0].why
 
 
 @pytest.mark.parametrize(("spacing", "smear"), [(0.3, 6.0), (0.1, 2.0)])

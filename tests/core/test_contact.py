@@ -72,7 +72,8 @@ def test_ten_thousand_cases_at_once_up_to_the_limit() -> None:
 
 
 def test_where_the_shape_of_the_contact_changes_nothing_jumps() -> None:
-    """Triangle, trapezoid along either side, a corner that lifts, all in contact: neighbours by a millionth differ by as little."""
+    """Triangle, trapezoid along either side, a corner that lifts, all in contact: neighbours by a millionth differ by
+    as little."""
     s = np.linspace(0.02, 0.49, 400)
     t = np.linspace(0.0, 1.0, 400)
     squares = 1 + t + t * t

@@ -18,9 +18,7 @@ ALONE = ("slope", "relative-rotation", "settlement", "settlement-short", "tilt",
 
 
 def told(project: Project, name: str) -> dict[str, tuple[object, ...]]:
-    return {
-        c.check.id: (c.state, c.ratio) for c in evaluate(project).pad(name).checks if c.check.id not in ALONE
-    }
+    return {c.check.id: (c.state, c.ratio) for c in evaluate(project).pad(name).checks if c.check.id not in ALONE}
 
 
 def same(a: dict[str, tuple[object, ...]], b: dict[str, tuple[object, ...]]) -> None:
@@ -32,9 +30,7 @@ def same(a: dict[str, tuple[object, ...]], b: dict[str, tuple[object, ...]]) -> 
 
 
 @pytest.mark.parametrize("seed", range(6))
-@pytest.mark.parametrize(
-    "motion", [Motion(0.0, FAR), Motion(mirror="x", at=-FAR), Motion(mirror="y", at=FAR)]
-)
+@pytest.mark.parametrize("motion", [Motion(0.0, FAR), Motion(mirror="x", at=-FAR), Motion(mirror="y", at=FAR)])
 def test_the_copy_says_what_the_base_says(seed: int, motion: Motion) -> None:
     project = random_project(seed)
     names = [p.name for p in project.pads if p.kind != "raft"]

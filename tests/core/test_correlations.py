@@ -47,9 +47,7 @@ def test_each_gives_a_field_of_the_soil_and_names_its_source() -> None:
 
 @pytest.mark.parametrize("correlation", CORRELATIONS, ids=lambda c: f"{c.gives} {c.kind} {c.source}")
 def test_more_in_the_test_is_more_of_the_parameter(correlation: Correlation) -> None:
-    low, high = {"Ic": (1.0, 15.0), "depth": (3, 60)}.get(
-        correlation.limits, (correlation.low, correlation.high)
-    )
+    low, high = {"Ic": (1.0, 15.0), "depth": (3, 60)}.get(correlation.limits, (correlation.low, correlation.high))
     state = replace(AT_100, fs=40.0)
     values = [correlation.function(x, state) for x in np.linspace(low, high, 20)]
     assert all(math.isfinite(v) for v in values)
@@ -139,9 +137,7 @@ def test_the_stress_at_the_test_counts(demo: Project) -> None:
 
 
 def test_values_outside_the_range_are_marked(demo: Project) -> None:
-    weak = edited(
-        demo, ("ground", "boreholes", "BH1", "tests"), (GroundTest(kind="SPT N", depth=1.5, value=1),)
-    )
+    weak = edited(demo, ("ground", "boreholes", "BH1", "tests"), (GroundTest(kind="SPT N", depth=1.5, value=1),))
     found = [d for d in derived(weak.ground, "Silty sand", "friction_angle") if d.test == 1]
     assert found
     assert not any(d.in_range for d in found)
@@ -150,9 +146,7 @@ def test_values_outside_the_range_are_marked(demo: Project) -> None:
 # ---------------------------------------------------------------- estimates
 
 
-@pytest.mark.parametrize(
-    ("freedom", "t"), [(1, 6.314), (2, 2.920), (3, 2.353), (5, 2.015), (10, 1.812), (30, 1.697)]
-)
+@pytest.mark.parametrize(("freedom", "t"), [(1, 6.314), (2, 2.920), (3, 2.353), (5, 2.015), (10, 1.812), (30, 1.697)])
 def test_students_t(freedom: int, t: float) -> None:
     """Against the printed table, from memory."""
     assert student_t(freedom) == pytest.approx(t, abs=1e-3)
@@ -184,9 +178,7 @@ def test_estimates_by_hand() -> None:
 
 def one_hole(*tests: GroundTest, soil: Soil | None = None, **ground: object) -> Ground:
     own = soil or Soil(name="S", weight=18.0, weight_saturated=20.0)
-    hole = Borehole(
-        name="H", x=0, y=0, ground_level=0.0, strata=(Stratum(soil="S", thickness=30.0),), tests=tests
-    )
+    hole = Borehole(name="H", x=0, y=0, ground_level=0.0, strata=(Stratum(soil="S", thickness=30.0),), tests=tests)
     return Ground(soils=(own,), boreholes=(hole,), **ground)  # type: ignore[arg-type]
 
 
@@ -220,7 +212,8 @@ def test_a_test_is_left_out_with_a_reason() -> None:
 
 
 def test_the_cone_with_friction_and_pore_pressure() -> None:
-    """By hand at 10 m of dry ground of 18 kN/m3: sigma_v0 = 180 kPa, qt = 2 + 0.2 x 0.3 = 2.06 MPa, Q = 1880/180, F = 40/1880."""
+    """By hand at 10 m of dry ground of 18 kN/m3: sigma_v0 = 180 kPa, qt = 2 + 0.2 x 0.3 = 2.06 MPa, Q = 1880/180, F =
+    40/1880."""
     tests = (
         GroundTest(kind="CPT qc", depth=10.0, value=2.0),
         GroundTest(kind="CPT fs", depth=10.0, value=40.0),
@@ -308,6 +301,4 @@ def test_water_found_in_a_hole_counts_at_its_tests() -> None:
     ground = one_hole(water=Water(low=-9.0, normal=-8.0, high=-7.0))
     wet = ground.boreholes[0].replaced(water=-2.0)
     assert state_at(ground, ground.boreholes[0], -6.0).effective == pytest.approx(6 * 18)
-    assert state_at(ground.replaced(boreholes=(wet,)), wet, -6.0).effective == pytest.approx(
-        2 * 18 + 4 * (20 - 9.81)
-    )
+    assert state_at(ground.replaced(boreholes=(wet,)), wet, -6.0).effective == pytest.approx(2 * 18 + 4 * (20 - 9.81))

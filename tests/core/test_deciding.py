@@ -1,4 +1,5 @@
-"""Which settings decide a check: nothing that changes it is missing from them, and nothing among them leaves it as it is."""
+"""Which settings decide a check: nothing that changes it is missing from them, and nothing among them leaves it as it
+is."""
 
 import random
 from contextlib import suppress
@@ -54,9 +55,7 @@ def test_what_is_told_is_what_changes_the_check() -> None:
 
     def alone(p: Project) -> tuple[object, ...]:
         bench = bench_for(p, p.pads, np.zeros(1, dtype=int), table(p.pads[0]))
-        found = next(
-            o for _, o in outcomes_on(bench, p, check="sliding-drained") if o.check.id == "sliding-drained"
-        )
+        found = next(o for _, o in outcomes_on(bench, p, check="sliding-drained") if o.check.id == "sliding-drained")
         result = reduced(found, pad.name)
         return (
             result.state,
@@ -99,9 +98,9 @@ def _compared(some: tuple[str, ...]) -> None:
     live = [c for c in states if states[c] not in IDLE and (not some or c in some)]
     assert len(live) >= 4
     for check in live:
-        assert set(deciding(project, pad, check).changing) == {
-            n for n, checks in known.items() if check in checks
-        }, check
+        assert set(deciding(project, pad, check).changing) == {n for n, checks in known.items() if check in checks}, (
+            check
+        )
 
 
 @pytest.mark.parametrize(
@@ -118,9 +117,7 @@ def test_none_is_missing_on_random_plans(seed: int) -> None:
     known = by_setting(project, pad.name)
     live = [c for c, (state, *_) in told(project, pad.name).items() if state not in IDLE]
     for check in chance.sample(live, 4):
-        missing = {n for n, checks in known.items() if check in checks} - set(
-            deciding(project, pad, check).changing
-        )
+        missing = {n for n, checks in known.items() if check in checks} - set(deciding(project, pad, check).changing)
         assert not missing, check
 
 

@@ -52,7 +52,12 @@ def test_hull_and_what_lies_beyond() -> None:
     # one half-plane V + 2 M <= 120, and its image
     outer = beyond("V-M", [((100.0, 0.0, 10.0), (1.0, 0.0, 2.0))])
     assert all(v + 2 * abs(m) <= 120.0 + 1e-9 for m, v in outer)
-    assert cut([(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)], 1.0, 0.0, 0.5) == [(0.0, 0.0), (0.5, 0.0), (0.5, 1.0), (0.0, 1.0)]  # fmt: skip
+    assert cut([(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)], 1.0, 0.0, 0.5) == [
+        (0.0, 0.0),
+        (0.5, 0.0),
+        (0.5, 1.0),
+        (0.0, 1.0),
+    ]
     assert mirrored("V-M", (1.0, 2.0, 3.0)) == (1.0, -2.0, -3.0)
 
 
@@ -67,13 +72,16 @@ def test_rays_cover_the_plane() -> None:
 
 
 def test_methods_along_rays_carry_what_they_do() -> None:
-    """At the load found the method's own resistance of the effective width is the load: Meyerhof's rule, read backwards."""
+    """At the load found the method's own resistance of the effective width is the load: Meyerhof's rule, read
+    backwards."""
     ground = uniform(2.0, 4.0, 28.0, 18.0, 12.0)
     loads = rays("V-M", 2.0, 0.0)
     found = by_method(METHODS["Meyerhof 1963"], ground, loads, "drained")
     assert [v for v, _, _ in found[:10]] == sorted([v for v, _, _ in found[:10]], reverse=True)
     V, _, M = found[4]
-    alone = by_method(METHODS["Meyerhof 1963"], replace(ground, B=2.0 - 2 * M / V), rays("V-M", 1.0, 0.0)[:1], "drained")  # fmt: skip
+    alone = by_method(
+        METHODS["Meyerhof 1963"], replace(ground, B=2.0 - 2 * M / V), rays("V-M", 1.0, 0.0)[:1], "drained"
+    )
     assert pytest.approx(alone[0][0], rel=1e-4) == V
     # without friction, central: (2 + pi) c + q
     clay = by_method(METHODS["EN 1997-1 Annex D"], CLAY, [Load((1.0, 0.0, 0.0))], "undrained")
@@ -133,9 +141,7 @@ def test_the_chart_marks_combinations_that_lie_outside() -> None:
     strip = as_strip(project, project.pad("P6"), "drained", Taken(load="all"))
     assert not isinstance(strip, str)
     V, _, M = strip.force
-    known = Known(
-        lower=((2 * V, 0.0, 0.0), (1.6 * V, 0.0, 2 * abs(M)), (0.1 * V, 0.0, 0.05)), rays=26, done=3
-    )
+    known = Known(lower=((2 * V, 0.0, 0.0), (1.6 * V, 0.0, 2 * abs(M)), (0.1 * V, 0.0, 0.05)), rays=26, done=3)
     drawn = envelope_chart(strip, "V-M", known, "metric", 2.0)
     assert f"combination {strip.combination}" in drawn.texts
     assert "3 of 26 rays" in drawn.texts
@@ -151,7 +157,12 @@ def test_what_presses_is_what_the_check_by_formula_has(approach: str) -> None:
     check = evaluate(project).pad("P6").check("resistance-drained")
     strip = as_strip(project, project.pad("P6"), "drained", Taken(strengths="design"))
     assert not isinstance(strip, str)
-    of_it = strip_on(bench_for(project, (project.pad("P6"),), np.zeros(1, dtype=int), table(project.pad("P6"))).on_ground(), "drained", Taken(strengths="design"), check.situation)  # fmt: skip
+    of_it = strip_on(
+        bench_for(project, (project.pad("P6"),), np.zeros(1, dtype=int), table(project.pad("P6"))).on_ground(),
+        "drained",
+        Taken(strengths="design"),
+        check.situation,
+    )
     assert not isinstance(of_it, str)
     assert of_it.combination == check.combination
     assert of_it.pressure == pytest.approx(check.demand, rel=1e-9)

@@ -88,9 +88,7 @@ def test_a_longer_combination_list_never_lowers_the_worst_ratio(g: float, e: flo
     for name, ratio in before.items():
         if ratio is not None:
             found = after[name]
-            assert found.state is State.UNSTABLE or (
-                found.ratio is not None and found.ratio >= ratio - 1e-12
-            ), name
+            assert found.state is State.UNSTABLE or (found.ratio is not None and found.ratio >= ratio - 1e-12), name
 
 
 def test_nothing_is_factored_twice() -> None:
@@ -180,9 +178,7 @@ def test_missing_parameters_are_named(soil: str, check: str, names: str) -> None
 
 
 def test_missing_oedometer_values_are_named_together() -> None:
-    found = results(edited(one_pad(), ("ground", "soils", "ground", "compression"), "oedometer"))[
-        "settlement"
-    ]
+    found = results(edited(one_pad(), ("ground", "soils", "ground", "compression"), "oedometer"))["settlement"]
     assert "compression index" in found.message
     assert "void ratio" in found.message
 
@@ -245,7 +241,8 @@ def test_top_steel_is_asked_for_under_uplift() -> None:
 @pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
 @pytest.mark.parametrize("least", ["not asked for", "by the standard"])
 def test_a_top_without_bars_carries_what_plain_concrete_does(standard: str, least: str) -> None:
-    """From nothing on without a jump, by 6 m/h_p^2 over the strength of plain concrete; the first tension is no failure."""
+    """From nothing on without a jump, by 6 m/h_p^2 over the strength of plain concrete; the first tension is no
+    failure."""
     base = one_pad(width=4.0, length=4.0, thickness=0.3)
     base = base.replaced(
         standards=base.standards.replaced(concrete=standard), settings=base.settings.replaced(top_least=least)
@@ -264,9 +261,7 @@ def test_a_top_without_bars_carries_what_plain_concrete_does(standard: str, leas
     assert found[0] == 0.0
     # the column hangs on the base: tension grows with its pull, in proportion
     hung = np.array(found[1:]) - found[1]
-    assert hung[1:] == pytest.approx(
-        hung[-1] * np.array([1e-6, 0.01, 0.2, 0.4, 0.6, 0.8, 1.0]), rel=0.02, abs=1e-6
-    )
+    assert hung[1:] == pytest.approx(hung[-1] * np.array([1e-6, 0.01, 0.2, 0.4, 0.6, 0.8, 1.0]), rel=0.02, abs=1e-6)
 
 
 def test_another_stratum_near_the_base_is_part_of_the_resistance(demo: Project) -> None:

@@ -148,9 +148,7 @@ def test_expressions_in_mappings_and_rows(demo: Project) -> None:
     project = expressed(demo, path, "=2*100 + 18")
     assert project.load_point("A1").loads["G"].V == 218.0
     renamed_case = renamed(project, ("actions", "cases", "G"), "Perm.")
-    assert (
-        expression_at(renamed_case, ("actions", "load_points", "A1", "loads", "Perm.", "V")) == "=2*100 + 18"
-    )
+    assert expression_at(renamed_case, ("actions", "load_points", "A1", "loads", "Perm.", "V")) == "=2*100 + 18"
     assert recomputed(renamed_case) is renamed_case
     project = expressed(demo, ("pads", "P7", "overrides", "settlement_limit"), "=0.01+0.005")
     assert project.pad("P7").overrides["settlement_limit"] == pytest.approx(0.015)
@@ -160,10 +158,7 @@ def test_notes_stay_with_their_value(demo: Project) -> None:
     path = ("ground", "soils", "Silty clay", "undrained_strength")
     project = noted(demo, path, "from the laboratory, hole 2")
     project = renamed(project, ("ground", "soils", "Silty clay"), "Grey clay")
-    assert (
-        note_on(project, ("ground", "soils", "Grey clay", "undrained_strength"))
-        == "from the laboratory, hole 2"
-    )
+    assert note_on(project, ("ground", "soils", "Grey clay", "undrained_strength")) == "from the laboratory, hole 2"
     assert (
         note_on(
             noted(project, ("ground", "soils", "Grey clay", "undrained_strength"), " "),
@@ -172,6 +167,5 @@ def test_notes_stay_with_their_value(demo: Project) -> None:
         == ""
     )
     assert (
-        note_on(noted(demo, ("ground", "water", "high"), "spring tide"), ("ground", "water", "high"))
-        == "spring tide"
+        note_on(noted(demo, ("ground", "water", "high"), "spring tide"), ("ground", "water", "high")) == "spring tide"
     )

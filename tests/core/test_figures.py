@@ -38,29 +38,18 @@ def test_the_parts_make_the_whole_and_the_rates_count() -> None:
     assert whole.concrete == pytest.approx(of_pads(project, "volume"), rel=1e-9)
     dearer = amounts_of(edited(project, ("rates", "concrete"), project.rates.concrete + 10), project.pads, ())
     assert dearer.cost - whole.cost == pytest.approx(10 * whole.concrete, rel=1e-9)
-    heavier = amounts_of(
-        edited(project, ("rates", "carbon_steel"), project.rates.carbon_steel + 100), project.pads, ()
-    )
+    heavier = amounts_of(edited(project, ("rates", "carbon_steel"), project.rates.carbon_steel + 100), project.pads, ())
     assert heavier.carbon - whole.carbon == pytest.approx(whole.steel / 10, rel=1e-9)
 
 
 def test_the_checks_are_those_of_the_ledger() -> None:
     project = lindmere()
     found, results = figures_of(project), evaluate(project)
-    assert (
-        found.failing
-        == sum(c.state in (State.FAILS, State.UNSTABLE) for p in results.pads for c in p.checks)
-        > 0
-    )
+    assert found.failing == sum(c.state in (State.FAILS, State.UNSTABLE) for p in results.pads for c in p.checks) > 0
     assert found.worst is not None
     assert found.worst.ratio == max(
         c.ratio for p in results.pads for c in p.checks if c.state is State.FAILS and c.ratio
     )
     assert found.of_bases == {p.name: p.worst for p in results.pads}
-    settled = [
-        c.demand
-        for p in results.pads
-        for c in p.checks
-        if c.check.id == "settlement" and c.demand is not None
-    ]
+    settled = [c.demand for p in results.pads for c in p.checks if c.check.id == "settlement" and c.demand is not None]
     assert found.settlement == max(settled)

@@ -11,9 +11,7 @@ from korbent.core.model import Bars, Load, Project, Reinforcement
 from korbent.verification.pad import one_pad
 
 INCH = 0.0254
-STEEL = Reinforcement(
-    bottom_x=Bars(diameter=0.016, spacing=0.15), bottom_y=Bars(diameter=0.016, spacing=0.15)
-)
+STEEL = Reinforcement(bottom_x=Bars(diameter=0.016, spacing=0.15), bottom_y=Bars(diameter=0.016, spacing=0.15))
 
 
 def base(standard: str, wall: bool = False, V: float = 400.0, **changes: object) -> Project:
@@ -79,9 +77,7 @@ def test_as_asks_for_links_under_walls_from_750_mm(thickness: float) -> None:
         assert found.ratio == pytest.approx(max(thickness / 0.75, 1.001))
         assert "links" in found.message
     assert (check(column, "shear-x").ratio or 0.0) < 1.0
-    assert (
-        check(base("EN 1992-1-1:2004", wall=True, V=100.0, thickness=thickness), "shear-x").ratio or 0
-    ) < 1
+    assert (check(base("EN 1992-1-1:2004", wall=True, V=100.0, thickness=thickness), "shear-x").ratio or 0) < 1
 
 
 def test_aci_spaces_bars_by_two_or_three_thicknesses() -> None:
@@ -93,14 +89,13 @@ def test_aci_spaces_bars_by_two_or_three_thicknesses() -> None:
 
 
 def test_aci_steel_near_the_column_by_hand() -> None:
-    """8.6.1.2: beyond phi 2 lambda_s sqrt(f'c) the least steel is 5 v b_o/(phi alpha_s f_y) over b_slab, alpha_s = 40 inside."""
+    """8.6.1.2: beyond phi 2 lambda_s sqrt(f'c) the least steel is 5 v b_o/(phi alpha_s f_y) over b_slab, alpha_s = 40
+    inside."""
     project = base("ACI 318-19", V=1500.0)
     steps = working(project, project.pads[0], "minimum-x").recording.steps  # type: ignore[union-attr]
 
     def last(symbol: str, scope: str) -> float:
-        return float(
-            next(s.value for s in steps if s.symbol == symbol and s.scope.endswith(scope)).ravel()[0]
-        )
+        return float(next(s.value for s in steps if s.symbol == symbol and s.scope.endswith(scope)).ravel()[0])
 
     d, v, b_o = (last(s, "x steel near the column") for s in ("d", "v_uv", "b_o"))
     assert b_o == pytest.approx(4 * (0.4 + d))

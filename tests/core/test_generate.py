@@ -142,9 +142,12 @@ def test_asce_7_16() -> None:
     wind = LoadCase(name="W", nature="wind")
     strength = serving("ASCE 7-16", "concrete", G, Q, S, wind)
     for row in (
-        {"G": 1.4}, {"G": 1.2, "Q": 1.6, "S": 0.5}, {"G": 1.2, "S": 1.6, "Q": 1.0}, {"G": 1.2, "W": 1.0, "Q": 1.0, "S": 0.5},
+        {"G": 1.4},
+        {"G": 1.2, "Q": 1.6, "S": 0.5},
+        {"G": 1.2, "S": 1.6, "Q": 1.0},
+        {"G": 1.2, "W": 1.0, "Q": 1.0, "S": 0.5},
         {"G": 0.9, "W": 1.0},
-    ):  # fmt: skip
+    ):
         assert row in strength
     ground = serving("ASCE 7-16", "allowable", G, Q, S, wind)
     for row in (

@@ -10,9 +10,17 @@ from korbent.core.model import Actions, Combination, Load, LoadCase, LoadPoint
 from korbent.core.model.actions import Nature
 
 KINDS: tuple[tuple[Nature, str], ...] = (
-    ("imposed", "B"), ("imposed", "A"), ("imposed", "roof"), ("imposed", "storage"), ("snow", ""), ("wind", ""), ("seismic", ""), ("accidental", ""),
-    ("soil", ""), ("water", ""),
-)  # fmt: skip
+    ("imposed", "B"),
+    ("imposed", "A"),
+    ("imposed", "roof"),
+    ("imposed", "storage"),
+    ("snow", ""),
+    ("wind", ""),
+    ("seismic", ""),
+    ("accidental", ""),
+    ("soil", ""),
+    ("water", ""),
+)
 
 
 def actions(rules: str, kinds: tuple[tuple[Nature, str], ...]) -> Actions:
@@ -38,9 +46,7 @@ def test_earth_pressure_relieves_and_adds_beside_the_same_weights(rules: str) ->
     found = actions(rules, (("soil", ""), ("wind", "")))
 
     def pairs(question: str) -> set[tuple[float, float]]:
-        return {
-            (c.factors["G"], c.factors.get("soil0", 0.0)) for c in found.combinations if question in c.serves
-        }
+        return {(c.factors["G"], c.factors.get("soil0", 0.0)) for c in found.combinations if question in c.serves}
 
     # in DA3 actions of the ground have one factor, 1.0, in strength (set A2)
     questions = ["concrete"] if "DA3" not in rules else []
@@ -66,31 +72,48 @@ EN, EN2, EN3 = "EN 1990 (6.10), DA1", "EN 1990 (6.10), DA2", "EN 1990 (6.10), DA
     ("rules", "question", "cases", "row"),
     [
         # EN 1990 table A1.2(B), (6.10): permanent light and heavy with one variable that leads alone
-        (EN2, "ultimate", (G, Q), {"G": 1.0, "Q": 1.5}), (EN2, "ultimate", (G, Q), {"G": 1.35, "Q": 1.5}), (EN2, "concrete", (G,), {"G": 1.0}),
-        (EN, "ultimate", (G, Q), {"G": 1.0, "Q": 1.3}), (EN, "concrete", (G, Q, W), {"G": 1.35, "Q": 1.5}),
+        (EN2, "ultimate", (G, Q), {"G": 1.0, "Q": 1.5}),
+        (EN2, "ultimate", (G, Q), {"G": 1.35, "Q": 1.5}),
+        (EN2, "concrete", (G,), {"G": 1.0}),
+        (EN, "ultimate", (G, Q), {"G": 1.0, "Q": 1.3}),
+        (EN, "concrete", (G, Q, W), {"G": 1.35, "Q": 1.5}),
         # characteristic, permanent alone and with one variable without the relieving others
-        (EN, "allowable", (G, Q, W), {"G": 1.0}), (EN, "allowable", (G, Q, W), {"G": 1.0, "W": 1.0}), (EN, "allowable", (G, Q, W), {"G": 1.0, "Q": 1.0}),
-        (EN, "allowable", (G, Q, W), {"G": 1.0, "Q": 1.0, "W": 0.6}), (EN, "allowable", (G, Q, W), {"G": 1.0, "W": 1.0, "Q": 0.7}),
+        (EN, "allowable", (G, Q, W), {"G": 1.0}),
+        (EN, "allowable", (G, Q, W), {"G": 1.0, "W": 1.0}),
+        (EN, "allowable", (G, Q, W), {"G": 1.0, "Q": 1.0}),
+        (EN, "allowable", (G, Q, W), {"G": 1.0, "Q": 1.0, "W": 0.6}),
+        (EN, "allowable", (G, Q, W), {"G": 1.0, "W": 1.0, "Q": 0.7}),
         # 6.10a without wind
-        ("EN 1990 (6.10a/b), DA1", "concrete", (G, Q, W), {"G": 1.35, "Q": 1.05}), ("EN 1990 (6.10a/b), DA1", "concrete", (G, Q, W), {"G": 1.35, "Q": 1.05, "W": 0.9}),
+        ("EN 1990 (6.10a/b), DA1", "concrete", (G, Q, W), {"G": 1.35, "Q": 1.05}),
+        ("EN 1990 (6.10a/b), DA1", "concrete", (G, Q, W), {"G": 1.35, "Q": 1.05, "W": 0.9}),
         # earth and water pressure: 1.35 or 1.0 beside weights of either kind; A2 in DA3; EQU 1.1 and 0.9; UPL 1.0 destabilising
-        (EN, "concrete", (G, H), {"G": 1.0, "H": 1.35}), (EN, "concrete", (G, H), {"G": 1.35, "H": 1.0}), (EN3, "concrete", (G, H), {"G": 1.35, "H": 1.0}),
-        (EN, "EQU", (G, H), {"G": 0.9, "H": 1.1}), (EN, "EQU", (G, H), {"G": 0.9, "H": 0.9}), (EN, "UPL", (G, U), {"G": 0.9, "U": 1.0}),
+        (EN, "concrete", (G, H), {"G": 1.0, "H": 1.35}),
+        (EN, "concrete", (G, H), {"G": 1.35, "H": 1.0}),
+        (EN3, "concrete", (G, H), {"G": 1.35, "H": 1.0}),
+        (EN, "EQU", (G, H), {"G": 0.9, "H": 1.1}),
+        (EN, "EQU", (G, H), {"G": 0.9, "H": 0.9}),
+        (EN, "UPL", (G, U), {"G": 0.9, "U": 1.0}),
         (EN, "UPL", (G, Q), {"G": 0.9, "Q": 1.5}),
         # accidental and seismic also for overturning and with presumed pressures
-        (EN, "EQU", (G, E), {"G": 1.0, "E": 1.0}), (EN, "EQU", (G, A), {"G": 1.0, "A": 1.0}), (EN, "allowable", (G, A), {"G": 1.0, "A": 1.0}),
+        (EN, "EQU", (G, E), {"G": 1.0, "E": 1.0}),
+        (EN, "EQU", (G, A), {"G": 1.0, "A": 1.0}),
+        (EN, "allowable", (G, A), {"G": 1.0, "A": 1.0}),
         # ASCE 7: H 1.6 where it adds, 0.9 where it relieves; extraordinary events 2.5.2
-        ("ASCE 7-16", "concrete", (G, Q, H), {"G": 1.2, "Q": 1.6, "H": 1.6}), ("ASCE 7-16", "concrete", (G, W, H), {"G": 0.9, "W": 1.0, "H": 0.9}),
-        ("ASCE 7-16", "concrete", (G, Q, A), {"G": 1.2, "A": 1.0, "Q": 0.5}), ("ASCE 7-22", "concrete", (G, A), {"G": 0.9, "A": 1.0}),
-        ("ASCE 7-16", "allowable", (G, H), {"G": 1.0, "H": 0.6}), ("ASCE 7-16", "allowable", (G, A), {"G": 0.6, "A": 1.0}),
+        ("ASCE 7-16", "concrete", (G, Q, H), {"G": 1.2, "Q": 1.6, "H": 1.6}),
+        ("ASCE 7-16", "concrete", (G, W, H), {"G": 0.9, "W": 1.0, "H": 0.9}),
+        ("ASCE 7-16", "concrete", (G, Q, A), {"G": 1.2, "A": 1.0, "Q": 0.5}),
+        ("ASCE 7-22", "concrete", (G, A), {"G": 0.9, "A": 1.0}),
+        ("ASCE 7-16", "allowable", (G, H), {"G": 1.0, "H": 0.6}),
+        ("ASCE 7-16", "allowable", (G, A), {"G": 0.6, "A": 1.0}),
         # AS/NZS 1170.0: stability with 1.5 Q, wind in uplift, snow in service, seismic in stability
-        ("AS/NZS 1170.0", "EQU", (G, Q), {"G": 0.9, "Q": 1.5}), ("AS/NZS 1170.0", "UPL", (G, W), {"G": 0.9, "W": 1.0}), ("AS/NZS 1170.0", "allowable", (G, S), {"G": 1.0, "S": 1.0}),
-        ("AS/NZS 1170.0", "EQU", (G, Q, E), {"G": 0.9, "E": 1.0, "Q": 0.3}), ("AS/NZS 1170.0", "concrete", (G, Q, H), {"G": 1.2, "Q": 1.5, "H": 1.5}),
+        ("AS/NZS 1170.0", "EQU", (G, Q), {"G": 0.9, "Q": 1.5}),
+        ("AS/NZS 1170.0", "UPL", (G, W), {"G": 0.9, "W": 1.0}),
+        ("AS/NZS 1170.0", "allowable", (G, S), {"G": 1.0, "S": 1.0}),
+        ("AS/NZS 1170.0", "EQU", (G, Q, E), {"G": 0.9, "E": 1.0, "Q": 0.3}),
+        ("AS/NZS 1170.0", "concrete", (G, Q, H), {"G": 1.2, "Q": 1.5, "H": 1.5}),
     ],
-)  # fmt: skip
-def test_rows_written_out(
-    rules: str, question: str, cases: tuple[LoadCase, ...], row: dict[str, float]
-) -> None:
+)
+def test_rows_written_out(rules: str, question: str, cases: tuple[LoadCase, ...], row: dict[str, float]) -> None:
     assert row in rows(rules, *cases, question=question)
 
 

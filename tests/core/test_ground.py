@@ -137,9 +137,7 @@ def thickness(ground: Ground, x: float, y: float = 0.0) -> dict[str, float]:
     return {s.name: float(t - b) for s, t, b in zip(found.soils, found.top, found.bottom)}
 
 
-TWO = line_of_holes(
-    (0.0, [("fill", 1.0), ("sand", 3.0), ("clay", 4.0)]), (10.0, [("fill", 2.0), ("clay", 6.0)])
-)
+TWO = line_of_holes((0.0, [("fill", 1.0), ("sand", 3.0), ("clay", 4.0)]), (10.0, [("fill", 2.0), ("clay", 6.0)]))
 
 
 def test_at_a_borehole_the_ground_is_that_of_the_borehole() -> None:
@@ -195,9 +193,7 @@ def strata_at(ground: Ground, x: float, y: float = 0.0) -> list[tuple[str, float
 
 def test_sand_clay_sand_beside_clay_sand() -> None:
     """The clay and the sand below it are the same in both holes; the upper sand pinches out."""
-    ground = line_of_holes(
-        (0.0, [("sand", 2.0), ("clay", 3.0), ("sand", 4.0)]), (10.0, [("clay", 5.0), ("sand", 4.0)])
-    )
+    ground = line_of_holes((0.0, [("sand", 2.0), ("clay", 3.0), ("sand", 4.0)]), (10.0, [("clay", 5.0), ("sand", 4.0)]))
     assert strata_at(ground, 0.0) == [("sand", 2.0), ("clay", 3.0), ("sand", 4.0)]
     assert strata_at(ground, 10.0) == [("clay", 5.0), ("sand", 4.0)]
     assert strata_at(ground, 5.0) == [("sand", 1.0), ("clay", 4.0), ("sand", 4.0)]

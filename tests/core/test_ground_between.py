@@ -24,11 +24,14 @@ def plane(x: float, y: float) -> float:
 def _ground(places: list[tuple[float, float]], how: str = "triangulated") -> Ground:
     holes = tuple(
         Borehole(
-            name=f"H{i}", x=x, y=y, ground_level=10 + 0.02 * x,
+            name=f"H{i}",
+            x=x,
+            y=y,
+            ground_level=10 + 0.02 * x,
             strata=(Stratum(soil="A", thickness=plane(x, y)), Stratum(soil="B", thickness=20.0)),
         )
         for i, (x, y) in enumerate(places)
-    )  # fmt: skip
+    )
     return Ground(soils=(A, B), boreholes=holes, interpolation=how)  # type: ignore[arg-type]
 
 
@@ -116,9 +119,7 @@ def test_lines_must_make_sense() -> None:
     with pytest.raises(ValidationError, match="cannot run over level"):
         A.replaced(over_level={"poisson": OverLevel(kind="linear", points=((0.0, 0.3),))})
     with pytest.raises(ValidationError, match="at -2 m"):
-        A.replaced(
-            over_level={"friction_angle": OverLevel(kind="linear", points=((0.0, 30.0), (-2.0, 80.0)))}
-        )
+        A.replaced(over_level={"friction_angle": OverLevel(kind="linear", points=((0.0, 30.0), (-2.0, 80.0)))})
 
 
 def test_the_regression_bound_against_its_formula() -> None:
@@ -187,7 +188,7 @@ def test_values_outside_the_range_are_marked_not_refused() -> None:
         ("silty sand", "sand"),
         ("unknown", ""),
     ],
-)  # fmt: skip
+)
 def test_patterns_follow_the_principal_soil(text: str, pattern: str) -> None:
     assert pattern_of(text) == pattern
 

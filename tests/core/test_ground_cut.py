@@ -1,4 +1,5 @@
-"""The ground below a raft in a vertical cut: against the closed form below an even pressure, in a mirror, in a drawing."""
+"""The ground below a raft in a vertical cut: against the closed form below an even pressure, in a mirror, in a
+drawing."""
 
 import numpy as np
 import pytest
@@ -20,9 +21,7 @@ def cut(project: Project, axis: str = "x", at: float = 0.0) -> GroundCut:
 def upright(project: Project) -> Project:
     """The moments of the columns taken off: the same to both sides."""
     a = project.actions
-    points = tuple(
-        p.replaced(loads={c: q.replaced(My=0.0) for c, q in p.loads.items()}) for p in a.load_points
-    )
+    points = tuple(p.replaced(loads={c: q.replaced(My=0.0) for c, q in p.loads.items()}) for p in a.load_points)
     return project.replaced(actions=a.replaced(load_points=points))
 
 
@@ -42,9 +41,7 @@ def test_an_even_pressure_spreads_as_that_below_a_rectangle() -> None:
     net = found.stress.max()
     middle = int(np.abs(found.x).argmin())
     depth = found.underside - found.z
-    expected = rectangle_stress(
-        np.zeros(1), np.zeros(1), np.array([9.2]), np.array([4.8]), np.maximum(depth, 1e-3)
-    )
+    expected = rectangle_stress(np.zeros(1), np.zeros(1), np.array([9.2]), np.array([4.8]), np.maximum(depth, 1e-3))
     assert found.stress[middle] == pytest.approx(net * expected, rel=0.02)
     far = found.stress[0, -3]
     assert abs(far) < 0.05 * net
@@ -69,9 +66,7 @@ def test_it_is_drawn_with_strata_lines_and_the_bent_base() -> None:
     assert "added stress, kPa" in texts
     assert "Silty clay" in texts
     assert "times as large" in texts
-    assert drawing.bounds[3] - drawing.bounds[1] == pytest.approx(
-        found.underside + found.thickness - found.z[0]
-    )
+    assert drawing.bounds[3] - drawing.bounds[1] == pytest.approx(found.underside + found.thickness - found.z[0])
     us = project.replaced(units="us")
     assert "ksf" in "\n".join(ground_cut_drawing(ground_cut(us, us.pad("R1"), "y", 1.8), us.showing).texts)
 

@@ -11,8 +11,8 @@ YEAR = 365.25
 
 
 def below_middle(R: float, H: float, q: float, E: float, n: int = 20_000) -> float:
-    """Settlement of the middle of a tank on a layer that cannot give sideways: the stress on the axis of a circle (Boussinesq, integrated
-    by Love 1929) over the stiffness, summed in thin slices."""
+    """Settlement of the middle of a tank on a layer that cannot give sideways: the stress on the axis of a circle
+    (Boussinesq, integrated by Love 1929) over the stiffness, summed in thin slices."""
     dz = H / n
     return sum((1 - (1 + (R / ((i + 0.5) * dz)) ** 2) ** -1.5) * dz for i in range(n)) * q / E
 
@@ -29,7 +29,8 @@ def test_a_tank_on_one_layer_by_its_closed_form(R: float, H: float, q: float, E:
 
 
 def test_time_by_terzaghi() -> None:
-    """A wide load on a thin layer that drains upwards: U = 0.9 at Tv = 0.848 (Terzaghi 1943, uniform excess pressure)."""
+    """A wide load on a thin layer that drains upwards: U = 0.9 at Tv = 0.848 (Terzaghi 1943, uniform excess
+    pressure)."""
     H, cv = 3.0, 1.5 / YEAR
     load = GroundLoad(kind="tank", size_x=300.0, layers=(Layer(thickness=H, consolidation=cv),), water=0.0)
     assert settled(load).until == pytest.approx(0.848 * H**2 / cv, rel=1e-2)
@@ -43,9 +44,7 @@ def test_time_by_terzaghi() -> None:
 
 def test_a_layer_cut_in_two_changes_nothing() -> None:
     one = GroundLoad(layers=(Layer(thickness=6.0, stiffness=6_000.0, consolidation=3.0 / YEAR),))
-    two = GroundLoad(
-        layers=tuple(Layer(thickness=t, stiffness=6_000.0, consolidation=3.0 / YEAR) for t in (2.5, 3.5))
-    )
+    two = GroundLoad(layers=tuple(Layer(thickness=t, stiffness=6_000.0, consolidation=3.0 / YEAR) for t in (2.5, 3.5)))
     a, b = settled(one), settled(two)
     for (name, value), (_, other) in zip(a.marks, b.marks):
         assert other == pytest.approx(value, rel=2e-3), name
@@ -94,9 +93,7 @@ def test_what_cannot_be_says_why(changes: dict[str, object], says: str) -> None:
         settled(GroundLoad(**changes))  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize(
-    "changes", [{"degree": 1.0}, {"size_x": 0.0}, {"pressure": -5.0}, {"kind": "tunnel"}]
-)
+@pytest.mark.parametrize("changes", [{"degree": 1.0}, {"size_x": 0.0}, {"pressure": -5.0}, {"kind": "tunnel"}])
 def test_wrong_numbers_are_refused(changes: dict[str, object]) -> None:
     with pytest.raises(ValidationError):
         GroundLoad(**changes)  # type: ignore[arg-type]

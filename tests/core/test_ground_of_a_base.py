@@ -1,4 +1,5 @@
-"""The ground of a base is that below its middle, whichever column is named first; a wall keeps its direction; a ring is round."""
+"""The ground of a base is that below its middle, whichever column is named first; a wall keeps its direction; a ring is
+round."""
 
 import pytest
 
@@ -36,11 +37,7 @@ def test_naming_the_other_column_first_changes_nothing() -> None:
     project = sloping()
     pad = project.pads[0]
     other = project.replaced(pads=(pad.replaced(load_point="D", further=("C",), offset_x=1.5),))
-    assert (
-        middle_of(pad, project.load_point("C"))
-        == middle_of(other.pads[0], project.load_point("D"))
-        == (1.5, 0.0)
-    )
+    assert middle_of(pad, project.load_point("C")) == middle_of(other.pads[0], project.load_point("D")) == (1.5, 0.0)
     first, second = evaluate_pad(project, pad), evaluate_pad(other, other.pads[0])
     for check in first.checks:
         assert second.check(check.check.id).ratio == (

@@ -54,9 +54,7 @@ def test_rectangles_are_sums_of_point_loads(x: float, y: float, B: float, L: flo
 
 
 @given(x=near, y=near, B=size, L=size, z=st.floats(0.05, 12.0), turn=st.floats(-180, 180))
-def test_polygons_agree_with_rectangles(
-    x: float, y: float, B: float, L: float, z: float, turn: float
-) -> None:
+def test_polygons_agree_with_rectangles(x: float, y: float, B: float, L: float, z: float, turn: float) -> None:
     """Edges and corners are two closed forms of one integral; the direction of the corners does not matter."""
     corners = rectangle_corners(0.0, 0.0, B, L, turn)
     c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
@@ -82,12 +80,11 @@ def test_below_the_middle_of_a_circle(z: float, D: float) -> None:
 
 
 def test_a_long_embankment_is_the_closed_form_of_a_strip() -> None:
-    """Osterberg 1957: under the middle of a long bank, q/pi [(a + b)/a (alpha1 + alpha2) - b/a alpha2] for each half."""
+    """Osterberg 1957: under the middle of a long bank, q/pi [(a + b)/a (alpha1 + alpha2) - b/a alpha2] for each
+    half."""
     height, crest, slope = 3.0, 8.0, 2.0
     a, b = slope * height, crest / 2
-    load = AreaLoad(
-        name="E", shape="embankment", size_x=crest, size_y=2000.0, height=height, weight=20.0, slope=slope
-    )
+    load = AreaLoad(name="E", shape="embankment", size_x=crest, size_y=2000.0, height=height, weight=20.0, slope=slope)
     for z in (1.0, 4.0, 15.0):
         first = math.atan((a + b) / z) - math.atan(b / z)
         second = math.atan(b / z)
@@ -101,7 +98,8 @@ def test_a_long_embankment_is_the_closed_form_of_a_strip() -> None:
 
 
 def test_far_rectangles_as_point_loads() -> None:
-    """At the distance where the exact form is left, for many sizes, directions and depths: within 1e-3 of the small stress there."""
+    """At the distance where the exact form is left, for many sizes, directions and depths: within 1e-3 of the small
+    stress there."""
     rng = np.random.default_rng(3)
     for _ in range(400):
         B, L = rng.uniform(1, 4, 2)
@@ -144,9 +142,7 @@ def test_strain_influence_by_its_corners() -> None:
     q, at_peak = n(120.0), n(30.0)
     peak = 0.5 + 0.1 * 2.0
     for L, start, middle, end in ((2.0, 0.1, 1.0, 4.0), (20.0, 0.2, 2.0, 8.0)):
-        values = [
-            float(strain_influence(n(z), n(2.0), n(L), q, at_peak)) for z in (0.0, middle, end, end + 1)
-        ]
+        values = [float(strain_influence(n(z), n(2.0), n(L), q, at_peak)) for z in (0.0, middle, end, end + 1)]
         assert values == pytest.approx([start, peak, 0.0, 0.0])
     assert float(embedment_factor(n(100.0), n(40.0))) == pytest.approx(0.8)
     assert float(embedment_factor(n(10.0), n(40.0))) == 0.5
@@ -157,21 +153,16 @@ def test_burland_and_burbidge_by_hand() -> None:
     """B = L = 2 m, N = 20, q = 150 kPa, preload 18 kPa, deep sand, at once: 2^0.7 (1.71/20^1.4)(150 - 12) = 5.8 mm."""
     by_hand = 2**0.7 * 1.71 / 20**1.4 * (150 - 12)
     assert burland_burbidge(2.0, 2.0, 20.0, 150.0, 18.0, 10.0, 1.0) == pytest.approx(by_hand, rel=1e-12)
-    assert burland_burbidge(2.0, 2.0, 20.0, 150.0, 18.0, 10.0, 30.0) == pytest.approx(
-        by_hand * 1.5, rel=1e-12
-    )
-    assert burland_burbidge(2.0, 200.0, 20.0, 150.0, 18.0, 10.0, 1.0) == pytest.approx(
-        by_hand * 1.25**2, rel=6e-3
-    )
+    assert burland_burbidge(2.0, 2.0, 20.0, 150.0, 18.0, 10.0, 30.0) == pytest.approx(by_hand * 1.5, rel=1e-12)
+    assert burland_burbidge(2.0, 200.0, 20.0, 150.0, 18.0, 10.0, 1.0) == pytest.approx(by_hand * 1.25**2, rel=6e-3)
     thin = burland_burbidge(2.0, 2.0, 20.0, 150.0, 18.0, 2**0.763 / 2, 1.0)
     assert thin == pytest.approx(by_hand * 0.75, rel=1e-12)
-    assert burland_burbidge(2.0, 2.0, 20.0, 15.0, 18.0, 10.0, 1.0) == pytest.approx(
-        by_hand / 138 * 5, rel=1e-12
-    )
+    assert burland_burbidge(2.0, 2.0, 20.0, 15.0, 18.0, 10.0, 1.0) == pytest.approx(by_hand / 138 * 5, rel=1e-12)
 
 
 def test_skempton_and_bjerrum() -> None:
-    """A = 1 takes nothing off; the horizontal share by numerical integration of Boussinesq's horizontal stress (nu = 0.5)."""
+    """A = 1 takes nothing off; the horizontal share by numerical integration of Boussinesq's horizontal stress (nu =
+    0.5)."""
     assert float(skempton_bjerrum(n(1.0), n(2.0), n(1.5))) == pytest.approx(1.0)
     R, z = 1.5, 2.0
     r = (np.arange(4000) + 0.5) / 4000 * R
@@ -234,9 +225,7 @@ def row(*loads: float) -> Project:
     """Pads in a row, 5 m apart."""
     project = one_pad(load=Load(V=loads[0]))
     first = project.actions.load_points[0]
-    points = tuple(
-        first.replaced(name=f"C{i}", x=5.0 * i, loads={"G": Load(V=v)}) for i, v in enumerate(loads)
-    )
+    points = tuple(first.replaced(name=f"C{i}", x=5.0 * i, loads={"G": Load(V=v)}) for i, v in enumerate(loads))
     pads = tuple(project.pads[0].replaced(name=f"P{i}", load_point=f"C{i}") for i in range(len(loads)))
     return project.replaced(actions=project.actions.replaced(load_points=points), pads=()).replaced(pads=pads)
 
@@ -295,7 +284,8 @@ def mindlin(r2: np.ndarray, depth: float, nu: float) -> np.ndarray:
     [(2.0, 2.0, 1.0, 0.3), (2.0, 3.0, 2.0, 0.3), (2.0, 2.0, 4.0, 0.49), (1.5, 3.0, 1.0, 0.2)],
 )
 def test_fox_is_mindlin_integrated(B: float, L: float, depth: float, nu: float) -> None:
-    """Mean settlement of a rectangle at a depth over that at the surface: all pairs of cells, each cell itself in closed form."""
+    """Mean settlement of a rectangle at a depth over that at the surface: all pairs of cells, each cell itself in
+    closed form."""
     m = 30
     x, y = (np.arange(m) + 0.5) / m * B, (np.arange(m) + 0.5) / m * L
     r2 = ((x[:, None] - x[None]) ** 2)[:, None, :, None] + ((y[:, None] - y[None]) ** 2)[None, :, None, :]
@@ -303,9 +293,7 @@ def test_fox_is_mindlin_integrated(B: float, L: float, depth: float, nu: float) 
     near = 2 * (hx * np.arcsinh(hy / hx) + hy * np.arcsinh(hx / hy)) / (hx * hy)
     deep = float(mindlin(r2, depth, nu).mean()) + (3 - 4 * nu) * near / m**2
     R1 = np.sqrt(r2)
-    surface = (
-        8 * (1 - nu) ** 2 * (float(np.where(R1 > 0, 1 / np.where(R1 > 0, R1, 1.0), 0.0).mean()) + near / m**2)
-    )
+    surface = 8 * (1 - nu) ** 2 * (float(np.where(R1 > 0, 1 / np.where(R1 > 0, R1, 1.0), 0.0).mean()) + near / m**2)
     assert float(fox(n(B), n(L), n(depth), n(nu))) == pytest.approx(deep / surface, rel=0.01)
     assert float(fox(n(B), n(L), n(1e-9), n(nu))) == pytest.approx(1.0, abs=1e-4)
 
@@ -334,8 +322,7 @@ def test_a_neighbour_tilts_a_base_towards_it() -> None:
     # the mean slope below the base: what the stress differs along its two edges, over its width
     v = (np.arange(40) + 0.5) / 40 * 2.4 - 1.2
     east, west = (
-        q * np.mean([rectangle_stress(n(x - 2.6), n(y), n(2.0), n(2.4), depth) for y in v], axis=0)
-        for x in (1.0, -1.0)
+        q * np.mean([rectangle_stress(n(x - 2.6), n(y), n(2.0), n(2.4), depth) for y in v], axis=0) for x in (1.0, -1.0)
     )
     slope = float(np.trapezoid((east - west) / 2.0 * stiff, depth))
     assert tilted.demand == pytest.approx(1000 * slope, rel=0.03)
@@ -358,20 +345,17 @@ def test_published_limits(name: str, rotation: float) -> None:
 
 
 def test_short_term_settlement_is_what_comes_at_once() -> None:
-    """Granular ground: as under the long-term combination; clay by its undrained modulus with nu = 0.5 (Steinbrenner)."""
+    """Granular ground: as under the long-term combination; clay by its undrained modulus with nu = 0.5
+    (Steinbrenner)."""
     from korbent.core.settlement.stress.below import displacement_below
 
     project = one_pad(load=Load(V=500.0))
     assert evaluate(project).pad("P").check("settlement-short").state is State.NOT_APPLICABLE
     first = project.actions.combinations[0]
     short = first.replaced(number=8, serves=("settlement short",))
-    project = project.replaced(
-        actions=project.actions.replaced(combinations=(*project.actions.combinations, short))
-    )
+    project = project.replaced(actions=project.actions.replaced(combinations=(*project.actions.combinations, short)))
     result = evaluate(project).pad("P")
-    assert result.check("settlement-short").demand == pytest.approx(
-        result.check("settlement").demand, rel=1e-9
-    )
+    assert result.check("settlement-short").demand == pytest.approx(result.check("settlement").demand, rel=1e-9)
     soil = project.ground.soils[0].replaced(compression="mv", compressibility=0.3)
     clay = project.replaced(ground=project.ground.replaced(soils=(soil,)))
     assert "no undrained modulus" in evaluate(clay).pad("P").check("settlement-short").message
@@ -417,19 +401,13 @@ def test_changes_of_pairs_are_kept_and_follow_what_moves() -> None:
         c, t = np.cos(every.turn[i]), np.sin(every.turn[i])
         u, v = (np.linspace(-0.5, 0.5, 9) * size[i] for size in (every.B, every.L))
         mean = np.zeros(k)
-        for a, b, w in (
-            (a, b, _simpson(9)[p] * _simpson(9)[q]) for p, a in enumerate(u) for q, b in enumerate(v)
-        ):
+        for a, b, w in ((a, b, _simpson(9)[p] * _simpson(9)[q]) for p, a in enumerate(u) for q, b in enumerate(v)):
             at_x, at_y = float(x[i] + c * a - t * b), float(y[i] + t * a + c * b)
-            east, west = (
-                stress_at(at_x + d, at_y, levels[i], every.only(np.array([j])))[0] for d in (1e-4, -1e-4)
-            )
+            east, west = (stress_at(at_x + d, at_y, levels[i], every.only(np.array([j])))[0] for d in (1e-4, -1e-4))
             mean += w * (east - west) / 2e-4
         at_gauss = np.zeros(k)  # the same rule, each of its points by a difference of the stress
         for gx, gy in gauss_places(every)[i]:
-            east, west = (
-                stress_at(gx + d, gy, levels[i], every.only(np.array([j])))[0] for d in (1e-4, -1e-4)
-            )
+            east, west = (stress_at(gx + d, gy, levels[i], every.only(np.array([j])))[0] for d in (1e-4, -1e-4))
             at_gauss += (east - west) / 2e-4 / 4
         np.testing.assert_allclose(change[0], at_gauss, rtol=2e-3, atol=2e-8)
         np.testing.assert_allclose(change[0], mean, rtol=0.03, atol=2e-3 * np.abs(mean).max())

@@ -1,4 +1,5 @@
-"""What is kept between calls never decides: warm results equal cold ones after a change of any field, undone ones the former, in any thread."""
+"""What is kept between calls never decides: warm results equal cold ones after a change of any field, undone ones the
+former, in any thread."""
 
 import os
 import random
@@ -72,7 +73,8 @@ def changed(project: Project, path: Path_, value: Any, annotation: Any) -> Proje
 
 
 def project_of(seed: int) -> Project:
-    """Small, with steps and marks, or with walls, rings, several columns and types; with water, and an obstacle beside the first column."""
+    """Small, with steps and marks, or with walls, rings, several columns and types; with water, and an obstacle beside
+    the first column."""
     project = random_plan(seed, 3) if seed % 2 else random_project(seed)
     x, y = project.load_point(project.pads[0].load_point).x, project.load_point(project.pads[0].load_point).y
     near = Outline(
@@ -86,14 +88,21 @@ def project_of(seed: int) -> Project:
 
 
 def raft_of(seed: int) -> Project:
-    """A small raft with ribs, an opening, a thicker part, a zone, added bars and a load of its own, on springs or on the strata."""
+    """A small raft with ribs, an opening, a thicker part, a zone, added bars and a load of its own, on springs or on
+    the strata."""
     rib = Rib(name="X", axis="x", at=-1.8, width=0.5, depth=0.8)
     plate: dict[str, object] = {
-        "mesh": 1.6, "ribs": (rib,), "openings": (Region(x_from=1.0, x_to=2.0, y_from=-0.5, y_to=0.5),),
+        "mesh": 1.6,
+        "ribs": (rib,),
+        "openings": (Region(x_from=1.0, x_to=2.0, y_from=-0.5, y_to=0.5),),
         "thickenings": (Thickening(x_from=-4.6, x_to=-3.2, y_from=0.8, y_to=2.4, thickness=0.7),),
         "zones": (SubgradeZone(x_from=-4.6, x_to=0.0, y_from=-2.4, y_to=0.0, subgrade=15_000.0),),
-        "added": (AddedBars(x_from=-2.0, x_to=0.0, y_from=-1.0, y_to=1.0, face="top_x", bars=Bars(diameter=0.012, spacing=0.2)),),
-    }  # fmt: skip
+        "added": (
+            AddedBars(
+                x_from=-2.0, x_to=0.0, y_from=-1.0, y_to=1.0, face="top_x", bars=Bars(diameter=0.012, spacing=0.2)
+            ),
+        ),
+    }
     project = raft(thickness=0.4, **plate, ground="layers" if seed % 2 else "springs")
     pad = project.pads[0]
     assert pad.plate is not None

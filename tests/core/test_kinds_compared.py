@@ -14,12 +14,8 @@ def columns(*places: tuple[float, float, float]) -> Project:
     """Columns (x, y, kN), one base under the first; and one far away on a base of its own."""
     project = one_pad(load=Load(V=places[0][2]))
     first = project.actions.load_points[0]
-    points = [
-        first.replaced(name=f"C{i}", x=x, y=y, loads={"G": Load(V=V)}) for i, (x, y, V) in enumerate(places)
-    ]
-    far = LoadPoint(
-        name="F", x=60.0, y=0.0, size_x=0.4, size_y=0.4, level=first.level, loads={"G": Load(V=300.0)}
-    )
+    points = [first.replaced(name=f"C{i}", x=x, y=y, loads={"G": Load(V=V)}) for i, (x, y, V) in enumerate(places)]
+    far = LoadPoint(name="F", x=60.0, y=0.0, size_x=0.4, size_y=0.4, level=first.level, loads={"G": Load(V=300.0)})
     pad = project.pads[0].replaced(load_point="C0")
     other = pad.replaced(name="far one", load_point="F")
     return project.replaced(actions=project.actions.replaced(load_points=(*points, far)), pads=(pad, other))
@@ -86,10 +82,7 @@ def test_pads_are_the_least_where_the_ground_bears_much(two: tuple[Project, dict
 def test_what_is_not_possible_says_why() -> None:
     project = columns((0, 0, 400.0), (4.0, 0, 400.0), (0.0, 4.0, 400.0))
     heard: list[Option] = []
-    found = {
-        o.kind: o
-        for o in options(project, ("C0", "C1", "C2"), told=heard.append, stop=lambda: len(heard) > 2)
-    }
+    found = {o.kind: o for o in options(project, ("C0", "C1", "C2"), told=heard.append, stop=lambda: len(heard) > 2)}
     assert found["strap"].project is None
     assert "two columns" in found["strap"].why_not
     assert not found["strap"].holds

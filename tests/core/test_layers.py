@@ -44,7 +44,7 @@ from korbent.verification.layers import (
         (SOFT, STIFF, 0.02, "undrained", {}, "mean of what lies near"),
         (STIFF, SOFT, 20.0, "undrained", {}, "the stratum alone"),
     ],
-)  # fmt: skip
+)
 def test_the_least_mechanism_is_adopted(
     upper: dict, lower: dict, below: float, drainage: str, settings: dict, expected: str
 ) -> None:
@@ -61,8 +61,7 @@ def test_between_the_weak_and_the_strong_stratum(t: float, cu: float, chosen: st
     """With more sand above the clay the resistance grows, from that of the clay to that of the sand."""
     soft = SOFT | {"undrained_strength": cu}
     values = [
-        resistance(layered_pad(STRONG, soft, d, layer_mechanism=chosen), "drained")
-        for d in (1e-6, t, t + 0.3, 30.0)
+        resistance(layered_pad(STRONG, soft, d, layer_mechanism=chosen), "drained") for d in (1e-6, t, t + 0.3, 30.0)
     ]
     assert values == sorted(values)
 
@@ -113,14 +112,9 @@ def test_water_above_the_interface_is_seen() -> None:
 
 
 def test_what_the_lower_stratum_lacks_is_said() -> None:
-    project = edited(
-        layered_pad(STRONG, WEAK_SAND, 1.0), ("ground", "soils", "lower", "friction_angle"), None
-    )
+    project = edited(layered_pad(STRONG, WEAK_SAND, 1.0), ("ground", "soils", "lower", "friction_angle"), None)
     found = evaluate_pad(project, project.pads[0]).check("safety-drained")
-    assert (
-        "1.00 m below the base, is not in this resistance: the soil 'lower' has no friction angle"
-        in found.message
-    )
+    assert "1.00 m below the base, is not in this resistance: the soil 'lower' has no friction angle" in found.message
     rock = edited(project, ("ground", "soils", "lower", "pattern"), "rock")
     assert "not in this" not in evaluate_pad(rock, rock.pads[0]).check("safety-drained").message
 
@@ -181,10 +175,7 @@ def test_what_a_stratum_further_down_lacks_is_said() -> None:
 
 
 def test_squeezing_needs_thin_clay_and_grows_as_it_thins() -> None:
-    values = [
-        resistance(layered_pad(SOFT, STIFF, t, squeezing=True), "undrained")
-        for t in (1.5, 1.0, 0.6, 0.3, 0.2)
-    ]
+    values = [resistance(layered_pad(SOFT, STIFF, t, squeezing=True), "undrained") for t in (1.5, 1.0, 0.6, 0.3, 0.2)]
     assert values[0] == pytest.approx(values[1])
     assert all(b > a for a, b in pairwise(values[1:]))
     assert values[-1] < resistance(layered_pad(STIFF, STIFF, 1.0), "undrained")

@@ -1,4 +1,5 @@
-"""No mechanism of layered ground bears more of the stratum below the base than a rigorous upper bound of a strip, 5 % allowed."""
+"""No mechanism of layered ground bears more of the stratum below the base than a rigorous upper bound of a strip, 5 %
+allowed."""
 
 from random import Random
 
@@ -20,8 +21,11 @@ def clay(cu: float) -> dict[str, object]:
     return {"drainage": "undrained", "weight": 18.0, "weight_saturated": 19.0, "undrained_strength": cu}
 
 
-def ratios(upper: dict[str, object], lower: dict[str, object], below: float, drainage: str, **settings: object) -> tuple[float, float]:  # fmt: skip
-    """(with the strata over the upper stratum alone, by the adopted method; the same of the upper bound over the exact value)."""
+def ratios(
+    upper: dict[str, object], lower: dict[str, object], below: float, drainage: str, **settings: object
+) -> tuple[float, float]:
+    """(with the strata over the upper stratum alone, by the adopted method; the same of the upper bound over the exact
+    value)."""
     project = layered_pad(upper, lower, below, **settings)
     strip = as_strip(project, project.pads[0], drainage)
     assert not isinstance(strip, str), strip
@@ -35,9 +39,13 @@ def ratios(upper: dict[str, object], lower: dict[str, object], below: float, dra
 
 @pytest.mark.long
 @pytest.mark.parametrize("below", [0.6, *(pytest.param(t, marks=pytest.mark.long) for t in (0.3, 0.9))])
-@pytest.mark.parametrize("weak_over_strong", ["Meyerhof 1974", pytest.param("the weak stratum alone", marks=pytest.mark.long)])  # fmt: skip
+@pytest.mark.parametrize(
+    "weak_over_strong", ["Meyerhof 1974", pytest.param("the weak stratum alone", marks=pytest.mark.long)]
+)
 def test_weak_clay_over_strong_is_no_stronger_than_squeezed(below: float, weak_over_strong: str) -> None:
-    mechanism, most = ratios(clay(20.0), clay(200.0), below, "undrained", weak_over_strong=weak_over_strong, squeezing=True)  # fmt: skip
+    mechanism, most = ratios(
+        clay(20.0), clay(200.0), below, "undrained", weak_over_strong=weak_over_strong, squeezing=True
+    )
     assert 1.0 <= mechanism <= ALLOWED * most
     plain, _ = ratios(clay(20.0), clay(200.0), below, "undrained", weak_over_strong="Meyerhof 1974")
     assert plain == pytest.approx(mechanism, rel=1e-9)
@@ -55,10 +63,14 @@ def test_random_grounds(seed: int) -> None:
     )
     upper, lower, drainage = kinds[seed % 4]
     mechanism, most = ratios(
-        upper, lower, random.uniform(0.3, 1.4) * 2.0, drainage, squeezing=random.random() < 0.5,
+        upper,
+        lower,
+        random.uniform(0.3, 1.4) * 2.0,
+        drainage,
+        squeezing=random.random() < 0.5,
         bearing_method=random.choice(("Vesic 1975", "EN 1997-1 Annex D", "Meyerhof 1963")),
         weak_over_strong=random.choice(("the weak stratum alone", "Meyerhof 1974")),
-    )  # fmt: skip
+    )
     assert mechanism <= ALLOWED * most
 
 

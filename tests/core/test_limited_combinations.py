@@ -57,7 +57,8 @@ def test_one_of_many_leaves_the_others_their_combinations(demo: Project) -> None
 
 @pytest.mark.long
 def test_many_different_choices_are_kept_apart() -> None:
-    """More of them than are remembered: each of a hundred bases alike has a combination of its own, ten times as heavy as the others'."""
+    """More of them than are remembered: each of a hundred bases alike has a combination of its own, ten times as heavy
+    as the others'."""
     from korbent.core.model import Combination
     from korbent.verification.pad import one_pad
 
@@ -111,9 +112,7 @@ def test_it_follows_the_name_of_its_base(demo: Project) -> None:
         (("P8",), ("settlement short", "concrete"), "bases settle together"),
     ],
 )
-def test_what_cannot_be_is_refused(
-    demo: Project, names: tuple[str, ...], serves: tuple[str, ...], said: str
-) -> None:
+def test_what_cannot_be_is_refused(demo: Project, names: tuple[str, ...], serves: tuple[str, ...], said: str) -> None:
     first = demo.actions.combinations[0].replaced(only=names, serves=serves)
     with pytest.raises(ValidationError, match=said):
         edited(demo, ("actions", "combinations"), (first, *demo.actions.combinations[1:]))

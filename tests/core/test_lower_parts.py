@@ -27,9 +27,7 @@ def wet(project: Project) -> Project:
     """Water above the underside."""
     water = project.ground.water
     assert water is not None
-    return project.replaced(
-        ground=project.ground.replaced(water=water.replaced(normal=0.3, high=0.5, low=-0.5))
-    )
+    return project.replaced(ground=project.ground.replaced(water=water.replaced(normal=0.3, high=0.5, low=-0.5)))
 
 
 def presses_as_its_base(project: Project) -> None:
@@ -39,12 +37,8 @@ def presses_as_its_base(project: Project) -> None:
     x, y = (v[found.mesh.elements] @ SHAPES.T for v in found.mesh.nodes)
     area = found.plate.points[:, :, None]
     assert (area * found.gross).sum(axis=(0, 1)) == pytest.approx(forces.N[0], rel=1e-6)
-    assert (area * found.gross * x[..., None]).sum(axis=(0, 1)) == pytest.approx(
-        forces.My[0], rel=1e-6, abs=1e-4
-    )
-    assert (area * found.gross * y[..., None]).sum(axis=(0, 1)) == pytest.approx(
-        -forces.Mx[0], rel=1e-6, abs=1e-4
-    )
+    assert (area * found.gross * x[..., None]).sum(axis=(0, 1)) == pytest.approx(forces.My[0], rel=1e-6, abs=1e-4)
+    assert (area * found.gross * y[..., None]).sum(axis=(0, 1)) == pytest.approx(-forces.Mx[0], rel=1e-6, abs=1e-4)
 
 
 @pytest.mark.long
@@ -105,9 +99,7 @@ def test_a_part_that_lies_hardly_lower_changes_hardly_anything() -> None:
         assert one.state is other.state, one.check.id
         if one.ratio is not None:
             by_plate = one.check.group == "concrete" or one.check.id.startswith("raft")
-            assert other.ratio == pytest.approx(one.ratio, rel=0.02 if by_plate else 1e-3, abs=1e-6), (
-                one.check.id
-            )
+            assert other.ratio == pytest.approx(one.ratio, rel=0.02 if by_plate else 1e-3, abs=1e-6), one.check.id
 
 
 @pytest.mark.long
@@ -117,9 +109,7 @@ def test_the_strata_below_a_pit_are_relieved() -> None:
         for p in ({}, {"lower": (PIT.replaced(drop=2.5),)})
     )  # type: ignore[arg-type]
     there = np.array([1.6]), np.array([-0.1])
-    assert float(pit.mesh.at(pit.settlement, *there)[0, 0]) < float(
-        plain.mesh.at(plain.settlement, *there)[0, 0]
-    )
+    assert float(pit.mesh.at(pit.settlement, *there)[0, 0]) < float(plain.mesh.at(plain.settlement, *there)[0, 0])
 
 
 def test_what_cannot_be_is_said() -> None:
@@ -130,7 +120,7 @@ def test_what_cannot_be_is_said() -> None:
         ({"lower": (PIT, PIT.replaced(x_to=4.0))}, "two lower parts"),
         ({"lower": (PIT,), "openings": (Region(x_from=1.0, x_to=2.0, y_from=0.0, y_to=0.5),)}, "opening lie over"),
         ({"lower": (PIT,), "ribs": (Rib(name="R1", axis="x", at=0.0, depth=0.9),)}, "runs over lower part 1"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(ValidationError, match=words):
             raft(**plate)  # type: ignore[arg-type]
     with pytest.raises(ValidationError, match="outline of the raft"):
@@ -179,9 +169,7 @@ def test_the_perimeter_of_every_column_is_drawn_where_it_governs() -> None:
             for x, y in () if first == pytest.approx(last) else (first, last):
                 assert min(4.6 - abs(x), 2.4 - abs(y)) == pytest.approx(0.0, abs=1e-6)
             assert all(pad.holds(x, y) for x, y in one.lines[0])
-        assert any(
-            p.lines[0][0] != pytest.approx(p.lines[0][-1]) for p in found.values()
-        ) == standard.startswith("EN")
+        assert any(p.lines[0][0] != pytest.approx(p.lines[0][-1]) for p in found.values()) == standard.startswith("EN")
     thick = Thickening(x_from=-0.6, x_to=0.6, y_from=-2.4, y_to=-1.2, thickness=0.8)
     both = {p.name for p in punched(*with_first(raft(thickenings=(thick,))))}
     assert "thickening below C1" in both

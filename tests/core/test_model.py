@@ -76,9 +76,7 @@ def test_bad_values_are_refused(demo: Project, path: tuple[str | int, ...], valu
         (("ground", "boreholes", "BH1", "strata", 0, "soil"), "lava", "no soil 'lava'"),
     ],
 )
-def test_names_that_lead_nowhere(
-    demo: Project, path: tuple[str | int, ...], value: object, says: str
-) -> None:
+def test_names_that_lead_nowhere(demo: Project, path: tuple[str | int, ...], value: object, says: str) -> None:
     with pytest.raises(ValidationError) as caught:
         edited(demo, path, value)
     assert says in "".join(inconsistency(caught.value))
@@ -173,7 +171,5 @@ def test_what_stands_on_a_base_fits_on_it(demo: Project) -> None:
     ):
         edited(demo, ("pads", "P7", "pedestal"), large)
     high = demo.load_point(demo.pad("P7").load_point).level + demo.pad("P7").thickness + 0.5
-    with pytest.raises(
-        ValueError, match=r"pads\[P7\].level: the loads of .* below the underside of the base"
-    ):
+    with pytest.raises(ValueError, match=r"pads\[P7\].level: the loads of .* below the underside of the base"):
         edited(demo, ("pads", "P7", "level"), high)

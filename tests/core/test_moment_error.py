@@ -1,4 +1,5 @@
-"""The estimated error of a raft's moments: of the size of the true one, falls with the mesh, mirrored and scaled, said where fields are."""
+"""The estimated error of a raft's moments: of the size of the true one, falls with the mesh, mirrored and scaled, said
+where fields are."""
 
 import numpy as np
 import pytest

@@ -46,10 +46,7 @@ def degree(factor: float) -> float:
 def readings(cv: float, height: float, start: float, primary: float, creep: float) -> Readings:
     """Readings of a sample drained at both faces; cv in m2/day, lengths in mm."""
     path = height / 2 * 1e-3
-    points = [
-        (t, start + primary * degree(cv * t / 1440 / path**2) + creep * math.log10(1 + t / 100))
-        for t in TIMES
-    ]
+    points = [(t, start + primary * degree(cv * t / 1440 / path**2) + creep * math.log10(1 + t / 100)) for t in TIMES]
     return Readings(stress=200.0, height=height, points=tuple(points))
 
 
@@ -84,9 +81,7 @@ def test_casagrande_finds_the_bend(yield_stress: float, Cc: float, Cr: float) ->
     found = casagrande(curve_of(bilinear(yield_stress, Cc, Cr)))
     assert 0.7 < found.stress / yield_stress < 1.4
     # with the bend chosen by eye at the corner of the two lines the bisector starts there: both meet at it
-    assert found.bisector.index == pytest.approx(
-        0.5 * math.tan(math.atan(found.tangent.index / 0.5) / 2), rel=1e-9
-    )
+    assert found.bisector.index == pytest.approx(0.5 * math.tan(math.atan(found.tangent.index / 0.5) / 2), rel=1e-9)
     assert found.virgin.at(found.stress) == pytest.approx(found.bisector.at(found.stress), abs=1e-9)
 
 
@@ -137,12 +132,8 @@ def test_cv_of_a_theoretical_curve(cv: float, start: float, primary: float, cree
 
 def test_what_has_no_answer_says_why() -> None:
     with pytest.raises(OedometerError, match="at least three steps"):
-        curve_of(
-            Oedometer(sample="S", depth=1.0, void_ratio=0.9, points=((50, 0.88), (100, 0.85), (50, 0.86)))
-        )
-    flat = Readings(
-        stress=100.0, points=((0.1, 0.1), (1, 0.1), (10, 0.1), (100, 0.1), (1000, 0.1), (1440, 0.1))
-    )
+        curve_of(Oedometer(sample="S", depth=1.0, void_ratio=0.9, points=((50, 0.88), (100, 0.85), (50, 0.86))))
+    flat = Readings(stress=100.0, points=((0.1, 0.1), (1, 0.1), (10, 0.1), (100, 0.1), (1000, 0.1), (1440, 0.1)))
     with pytest.raises(OedometerError):
         log_time(flat)
     with pytest.raises(OedometerError):
@@ -164,8 +155,13 @@ def test_a_sample_that_swells_under_its_load_has_no_traceback() -> None:
     assert index == pytest.approx(0.02 / math.log10(2))
     assert "swells from 0.800 to 0.830" in where
     collapsed = curve_of(
-        Oedometer(sample="S", depth=3.0, void_ratio=0.82, points=((25.0, 0.80), (50.0, 0.79), (50.0, 0.72), (100.0, 0.70), (200.0, 0.6)))
-    )  # fmt: skip
+        Oedometer(
+            sample="S",
+            depth=3.0,
+            void_ratio=0.82,
+            points=((25.0, 0.80), (50.0, 0.79), (50.0, 0.72), (100.0, 0.70), (200.0, 0.6)),
+        )
+    )
     assert "falls" in collapsed.remarks[0]
 
 

@@ -37,7 +37,8 @@ FAR = np.full((1, 1), 9.0)
 
 
 def test_the_perimeter_loses_what_lies_between_the_tangents() -> None:
-    """A 0.15 m pipe 0.5 m from the middle hides 2 asin(0.15) of the turn; on the straight side that is 2 a tan of half of it."""
+    """A 0.15 m pipe 0.5 m from the middle hides 2 asin(0.15) of the turn; on the straight side that is 2 a tan of half
+    of it."""
     a = np.full((1, 1, 1), 0.4)
     whole = control_perimeter(np.full((1, 1), 0.4), np.full((1, 1), 0.4), (FAR, FAR, FAR, FAR), a)
     same = weakened_perimeter(whole, geometry(()), np.full((1, 1), 3.0))
@@ -99,9 +100,7 @@ def test_punching_of_a_round_column_is_on_a_circle() -> None:
     D, load = 0.5, Load(V=900.0, My=40.0)
     project = rounded(by(load=load), D)
     found = working(project, project.pads[0], "punching")
-    value = {
-        s.symbol: float(np.ravel(s.value)[0]) for s in found.recording.steps if s.scope.endswith("perimeter")
-    }  # type: ignore[union-attr]
+    value = {s.symbol: float(np.ravel(s.value)[0]) for s in found.recording.steps if s.scope.endswith("perimeter")}  # type: ignore[union-attr]
     a, d = value["a"], (0.442 + 0.426) / 2
     assert value["u"] == pytest.approx(math.pi * (D + 2 * a), rel=1e-9)
     assert value["W_y"] == pytest.approx((D + 2 * a) ** 2, rel=1e-9)
@@ -112,9 +111,7 @@ def test_punching_of_a_round_column_is_on_a_circle() -> None:
     face = check(project, "punching-face")
     u1, W1 = math.pi * (D + 4 * d), (D + 4 * d) ** 2
     under = net * math.pi * D * D / 4
-    assert face.demand == pytest.approx(
-        (900 - under + u1 * 0.6 * 40 / W1) / (math.pi * D * d) / 1000, rel=5e-3
-    )
+    assert face.demand == pytest.approx((900 - under + u1 * 0.6 * 40 / W1) / (math.pi * D * d) / 1000, rel=5e-3)
 
 
 def test_round_columns_by_the_other_standards() -> None:
@@ -122,13 +119,9 @@ def test_round_columns_by_the_other_standards() -> None:
     aci, au = (rounded(by(s, load=Load(V=900.0)), D) for s in (ACI, AS))
     net = (900 - 18 * 0.7 * math.pi * D * D / 4) / 4.8
     side = D * math.sqrt(math.pi) / 2 + d
-    assert check(aci, "punching").demand == pytest.approx(
-        (900 - side**2 * net) / (4 * side * d) / 1000, rel=1e-6
-    )
+    assert check(aci, "punching").demand == pytest.approx((900 - side**2 * net) / (4 * side * d) / 1000, rel=1e-6)
     side = math.pi * (D + d) / 4
-    assert check(au, "punching").demand == pytest.approx(
-        (900 - side**2 * net) / (4 * side * d) / 1000, rel=1e-6
-    )
+    assert check(au, "punching").demand == pytest.approx((900 - side**2 * net) / (4 * side * d) / 1000, rel=1e-6)
 
 
 # the search of EN 1992
@@ -138,7 +131,8 @@ def test_round_columns_by_the_other_standards() -> None:
 @pytest.mark.parametrize("place", ["interior", "edge", "corner"])
 @pytest.mark.parametrize("pressure", ["concentric", "two-way", "partial"])
 def test_no_other_perimeter_is_worse_than_the_one_found(place: str, pressure: str) -> None:
-    """Thirty distances between 0.1 d and 2 d, each by walking its perimeter over cells: none beyond the search by more than its step."""
+    """Thirty distances between 0.1 d and 2 d, each by walking its perimeter over cells: none beyond the search by more
+    than its step."""
     from korbent.verification.concrete_matrix import D_X, D_Y, PLACES, _punching, _steps
 
     found = _steps("EN", place, pressure, "punching")["worst"]
@@ -165,8 +159,8 @@ def test_bars_may_not_lie_too_close(standard: str, least: float) -> None:
 
 @pytest.mark.parametrize("standard", NAMES)
 def test_least_steel_above_is_a_choice(standard: str) -> None:
-    """Where the top is in tension it may be asked for what is least below, as far as that is not much more than what is needed; where
-    it is not, nothing is asked for."""
+    """Where the top is in tension it may be asked for what is least below, as far as that is not much more than what is
+    needed; where it is not, nothing is asked for."""
     top = Bars(diameter=0.012, spacing=0.3)
     r = Reinforcement(
         bottom_x=Bars(diameter=0.016, spacing=0.1),
@@ -180,10 +174,11 @@ def test_least_steel_above_is_a_choice(standard: str) -> None:
     assert free.state is State.HOLDS
     d = 0.5 - 0.05 - 0.006
     least = {
-        EN: max(0.26 * 0.3 * 30 ** (2 / 3) / 500, 0.0013) * d * 1e6, ACI: 0.0018 * 0.5e6,
+        EN: max(0.26 * 0.3 * 30 ** (2 / 3) / 500, 0.0013) * d * 1e6,
+        ACI: 0.0018 * 0.5e6,
         "ACI 318-14": 0.0018 * 60_000 / (500 * 145.0377377) * 0.5e6,
         AS: 0.19 * (0.5 / d) ** 2 * 0.6 * math.sqrt(30) / 500 * d * 1e6,
-    }[standard]  # fmt: skip
+    }[standard]
     # nothing jumps where the top comes into tension: no more than 1.2 (EN) or 4/3 times what is needed
     share = 1.2 if standard == EN else 4 / 3
     assert held.demand == pytest.approx(min(least, share * (free.demand or 0.0)), rel=1e-9)
@@ -203,7 +198,8 @@ def test_least_steel_above_is_a_choice(standard: str) -> None:
 @pytest.mark.parametrize("standard", [EN, *(pytest.param(s, marks=pytest.mark.long) for s in (ACI, AS))])
 @pytest.mark.parametrize("corner", [False, True], ids=["edge", "corner"])
 def test_punching_does_not_jump_as_a_column_nears_an_edge(standard: str, corner: bool) -> None:
-    """In steps of 10 mm towards an edge, and towards a corner: the closed section gives way to the open ones without a jump."""
+    """In steps of 10 mm towards an edge, and towards a corner: the closed section gives way to the open ones without a
+    jump."""
     ratios = []
     for k in range(0, 80, 2):
         offset = k / 100
@@ -216,9 +212,7 @@ def test_punching_does_not_jump_as_a_column_nears_an_edge(standard: str, corner:
 
 @pytest.mark.parametrize("standard", [EN, ACI, AS])
 def test_a_round_base_on_which_no_section_fits_does_not_hold(standard: str) -> None:
-    off = check(
-        by(standard, load=Load(V=400.0), shape="circle", width=2.4, length=2.4, offset_x=0.95), "punching"
-    )
+    off = check(by(standard, load=Load(V=400.0), shape="circle", width=2.4, length=2.4, offset_x=0.95), "punching")
     assert off.state is State.CANNOT
     assert "no critical section around a column off the middle fits" in off.message
 

@@ -131,9 +131,7 @@ def test_its_effects_are_those_of_its_own_checks(demo: Project) -> None:
     assert {e.dimension for e in found} == {*dimensions_of(demo, pad, "pedestal")}
     for effect in found:
         to = round(value_of(demo, pad, effect.dimension) + effect.change, 9)
-        assert effect.ratio == pytest.approx(
-            worst_of(changed(demo, pad, effect.dimension, to), "P11"), rel=1e-6
-        )
+        assert effect.ratio == pytest.approx(worst_of(changed(demo, pad, effect.dimension, to), "P11"), rel=1e-6)
 
 
 def test_steps_of_bars(demo: Project) -> None:
@@ -185,13 +183,9 @@ def test_the_least_pedestal_holds_and_nothing_smaller_does(demo: Project, factor
     whole = with_pedestal(project, pad, least.pedestal)
     assert worst_of(whole, "P11") == pytest.approx(least.ratio, rel=1e-6)
     assert least.ratio <= 1.0
-    thinner = {0.012: 0.010, 0.016: 0.012, 0.020: 0.016, 0.025: 0.020, 0.032: 0.025}.get(
-        least.pedestal.diameter
-    )
+    thinner = {0.012: 0.010, 0.016: 0.012, 0.020: 0.016, 0.025: 0.020, 0.032: 0.025}.get(least.pedestal.diameter)
     if thinner:
-        (found,) = worst_of_pedestals(
-            project, [pad.replaced(pedestal=least.pedestal.replaced(diameter=thinner))]
-        )
+        (found,) = worst_of_pedestals(project, [pad.replaced(pedestal=least.pedestal.replaced(diameter=thinner))])
         assert found[1] is not State.HOLDS
     column = project.load_point(pad.load_point)
     assert least.pedestal.size_x >= column.size_x
@@ -204,9 +198,7 @@ def test_ranges_are_kept(demo: Project) -> None:
     least = least_pedestal(project, pad)
     assert least is not None
     assert 0.5 <= least.pedestal.size_x <= 0.55
-    pad = demo.pad("P11").replaced(
-        ranges={"pedestal_x": Range(pinned=True), "pedestal_y": Range(pinned=True)}
-    )
+    pad = demo.pad("P11").replaced(ranges={"pedestal_x": Range(pinned=True), "pedestal_y": Range(pinned=True)})
     project = demo.replaced(pads=tuple(pad if p.name == "P11" else p for p in demo.pads))
     least = least_pedestal(project, pad)
     assert least is not None
@@ -242,7 +234,8 @@ COLUMN = st.integers(2, 6).map(lambda k: round(0.05 * k, 9))  # on the raster, a
 def test_the_sizes_looked_at(
     x: Range, y: Range, size_x: float, size_y: float, column_x: float, column_y: float
 ) -> None:
-    """Within both ranges, larger from one to the next, to the end of what can move, and of a mirrored pedestal mirrored."""
+    """Within both ranges, larger from one to the next, to the end of what can move, and of a mirrored pedestal
+    mirrored."""
     own = lindmere().pad("P11").pedestal
     assert own is not None
 

@@ -1,4 +1,5 @@
-"""Pedestals: the interaction surface against single sections worked out by bisection, its ends in closed form, symmetry."""
+"""Pedestals: the interaction surface against single sections worked out by bisection, its ends in closed form,
+symmetry."""
 
 import math
 
@@ -36,7 +37,8 @@ def test_bars_stand_evenly_around() -> None:
 
 
 def uniaxial(N: float, My: float) -> float:
-    """The moment that the section resists at N, EN 1992: neutral axis by bisection, block in closed form, three layers of bars."""
+    """The moment that the section resists at N, EN 1992: neutral axis by bisection, block in closed form, three layers
+    of bars."""
     fcd, fyd, B = 20_000.0, 500_000 / 1.15, 0.6
     layers = ((0.23, 3), (0.0, 2), (-0.23, 3))
     area = math.pi * 0.02**2 / 4
@@ -79,9 +81,7 @@ def test_pure_compression_and_pure_tension() -> None:
 
 @pytest.mark.parametrize("name", NAMES)
 def test_a_square_pedestal_is_alike_in_all_four_directions(name: str) -> None:
-    values = [
-        growth(PEDESTAL, 1500.0, *m, name) for m in ((80.0, 0.0), (-80.0, 0.0), (0.0, 80.0), (0.0, -80.0))
-    ]
+    values = [growth(PEDESTAL, 1500.0, *m, name) for m in ((80.0, 0.0), (-80.0, 0.0), (0.0, 80.0), (0.0, -80.0))]
     assert values == pytest.approx([values[0]] * 4, rel=1e-6)
     askew = growth(PEDESTAL, 1500.0, 80.0, 80.0, name) * math.sqrt(2)
     assert 0.6 * values[0] < askew < 1.02 * values[0]
@@ -92,9 +92,7 @@ def test_a_square_pedestal_is_alike_in_all_four_directions(name: str) -> None:
 
 @pytest.mark.parametrize("name", NAMES)
 def test_the_check_of_a_pad(name: str) -> None:
-    project = edited(
-        one_pad(load=Load(V=900.0, Hx=60.0, My=90.0), pedestal=PEDESTAL), ("standards", "concrete"), name
-    )
+    project = edited(one_pad(load=Load(V=900.0, Hx=60.0, My=90.0), pedestal=PEDESTAL), ("standards", "concrete"), name)
     found = evaluate_pad(project, project.pads[0])
     result = found.check("pedestal")
     N = 900 + 25 * 0.36 * 0.9
@@ -132,8 +130,9 @@ def test_a_slender_pedestal_fails_its_limit(name: str) -> None:
     N = 300.0 + 25 * 0.09 * length
     expected = {
         NAMES[0]: (2 * length * math.sqrt(12) / 0.3, 20 * 0.7 * 1.1 * 0.7 / math.sqrt(N / (0.09 * 20_000))),
-        NAMES[1]: (2 * length / 0.09, 22.0), NAMES[2]: (2.2 * length / 0.09, 22.0),
-    }[name]  # fmt: skip
+        NAMES[1]: (2 * length / 0.09, 22.0),
+        NAMES[2]: (2.2 * length / 0.09, 22.0),
+    }[name]
     assert (found.demand, found.capacity) == pytest.approx(expected, rel=1e-3)
     assert found.state is State.FAILS
     assert "second-order" in found.message
@@ -141,9 +140,7 @@ def test_a_slender_pedestal_fails_its_limit(name: str) -> None:
     assert evaluate_pad(low, low.pads[0]).check("pedestal-slender").state is State.HOLDS
 
 
-@pytest.mark.parametrize(
-    ("name", "greatest"), [(NAMES[0], 0.6 * 400), (NAMES[1], 16 * 20), (NAMES[2], 15 * 20)]
-)
+@pytest.mark.parametrize(("name", "greatest"), [(NAMES[0], 0.6 * 400), (NAMES[1], 16 * 20), (NAMES[2], 15 * 20)])
 def test_ties_by_their_clauses(name: str, greatest: float) -> None:
     """20 mm bars, 600 mm square: 20 bars and 400 mm times 0.6; 16 bars; 15 bars."""
     project = edited(one_pad(pedestal=PEDESTAL.replaced(tie_diameter=0.025)), ("standards", "concrete"), name)

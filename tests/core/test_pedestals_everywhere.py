@@ -59,7 +59,8 @@ def test_the_worse_of_two_pedestals_counts_and_each_has_its_curve() -> None:
 
 
 def test_pedestals_weigh_where_they_stand() -> None:
-    """Two alike at both columns, symmetric: twice the weight of one, and no moment; one alone turns the base by its weight."""
+    """Two alike at both columns, symmetric: twice the weight of one, and no moment; one alone turns the base by its
+    weight."""
     project = pair(Load(V=500.0), Load(V=500.0))
     pad = project.pads[0]
 
@@ -109,7 +110,8 @@ def test_round_pedestals_have_one_diameter_and_spirals_are_round(changes: dict[s
 
 @pytest.mark.parametrize("name", ["EN 1992-1-1:2004", "ACI 318-19"])
 def test_a_round_section_against_strips_of_its_concrete(name: str) -> None:
-    """A second method: the block by the chords of thin strips, the bars one by one, the lesser of both places of the bars."""
+    """A second method: the block by the chords of thin strips, the bars one by one, the lesser of both places of the
+    bars."""
     settings = Settings()
     standard = standard_of(name, settings)
     assert standard is not None
@@ -130,9 +132,7 @@ def test_a_round_section_against_strips_of_its_concrete(name: str) -> None:
         phi = 1.0
         if name.startswith("ACI"):
             phi = 0.65 + 0.25 * min(max((-strain.min() - rules.yield_stress / 200_000) / 0.003, 0.0), 1.0)
-        return phi * (stress * strips.sum() + steel.sum()), phi * (
-            stress * (strips * mid).sum() + (steel * x).sum()
-        )
+        return phi * (stress * strips.sum() + steel.sum()), phi * (stress * (strips * mid).sum() + (steel * x).sum())
 
     depths = np.linspace(0.12, 0.5, 400)
     curves = [np.array([by_strips(turn, c) for c in depths]).T for turn in (0.0, math.pi / 8)]
@@ -167,9 +167,7 @@ def test_a_spiral_raises_what_aci_lets_a_section_carry() -> None:
 
 
 def test_aci_asks_a_spiral_for_its_share_its_gaps_and_six_bars() -> None:
-    project = edited(
-        one_pad(width=2.0, length=2.0, load=Load(V=800.0)), ("standards", "concrete"), "ACI 318-19"
-    )
+    project = edited(one_pad(width=2.0, length=2.0, load=Load(V=800.0)), ("standards", "concrete"), "ACI 318-19")
     pad = project.pads[0]
     spiral = Pedestal(
         shape="circle",
@@ -214,7 +212,8 @@ def test_bars_of_round_pedestals_in_the_schedule() -> None:
 
 
 def test_dowels_are_asked_for_by_the_axial_force() -> None:
-    """All of a tension; of a compression what the concrete does not bear; and 0.10 N over the yield stress (9.5.2(2))."""
+    """All of a tension; of a compression what the concrete does not bear; and 0.10 N over the yield stress
+    (9.5.2(2))."""
     project = one_pad(width=3.0, length=3.0, load=Load(V=-300.0))
     lifted = edited(project, ("pads", project.pads[0].name, "dowels"), Dowels(number=4, diameter=0.016))
     found = evaluate_pad(lifted, lifted.pads[0]).check("dowels-steel")

@@ -83,9 +83,17 @@ def test_a_plain_base_asks_for_no_bars_and_a_reinforced_one_for_no_tensile_stren
 # cover and sides
 
 
-@pytest.mark.parametrize(("standard", "against", "needed"), [
-    (EN, "blinding", 40.0), (EN, "soil", 75.0), (ACI, "blinding", 1.5 * INCH), (ACI, "soil", 3 * INCH), (AS, "blinding", 40.0), (AS, "soil", 50.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("standard", "against", "needed"),
+    [
+        (EN, "blinding", 40.0),
+        (EN, "soil", 75.0),
+        (ACI, "blinding", 1.5 * INCH),
+        (ACI, "soil", 3 * INCH),
+        (AS, "blinding", 40.0),
+        (AS, "soil", 50.0),
+    ],
+)
 def test_cover_by_the_ground(standard: str, against: str, needed: float) -> None:
     found = check(
         by(

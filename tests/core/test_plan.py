@@ -47,9 +47,7 @@ def test_clearance_inside_a_boundary() -> None:
     found = check(edited(project, ("settings", "clearance"), 0.5))
     assert (found.demand, found.capacity) == (0.5, pytest.approx(5 - 1.2))
     tight = edited(edited(project, ("settings", "clearance"), 0.5), ("pads", "P", "offset_x"), -0.9)
-    tight = tight.replaced(
-        site=(Outline(name="plot", points=((-5.0, -5.0), (2.3, -5.0), (2.3, 5.0), (-5.0, 5.0))),)
-    )
+    tight = tight.replaced(site=(Outline(name="plot", points=((-5.0, -5.0), (2.3, -5.0), (2.3, 5.0), (-5.0, 5.0))),))
     assert check(tight).ratio == pytest.approx(0.5 / 0.4)
 
 
@@ -109,9 +107,7 @@ def test_a_held_edge_and_the_column_stay(hold: str, rotation: float, width: floa
     grown = pad.resized(width=width)
     sign = 1.0 if hold == "+x" else -1.0
     # the edge seen from the column
-    assert sign * grown.width / 2 - grown.offset_x == pytest.approx(
-        sign * pad.width / 2 - pad.offset_x, abs=1e-8
-    )
+    assert sign * grown.width / 2 - grown.offset_x == pytest.approx(sign * pad.width / 2 - pad.offset_x, abs=1e-8)
     assert grown.offset_y == pad.offset_y
 
 
@@ -123,9 +119,7 @@ def test_step_effects_and_the_map_see_the_held_edge(demo: Project) -> None:
     free = demo.replaced(pads=tuple(p.replaced(hold_x="middle") if p is pad else p for p in demo.pads))
 
     def wider(project: Project) -> float:
-        found = next(
-            e for e in effects_of(project, project.pad("P8")) if e.dimension == "width" and e.change > 0
-        )
+        found = next(e for e in effects_of(project, project.pad("P8")) if e.dimension == "width" and e.change > 0)
         return found.ratio or math.inf
 
     assert wider(demo) > wider(free) + 0.02
@@ -188,9 +182,7 @@ def test_neighbours(project: Project, kinds: list[str]) -> None:
 def test_conflicts_follow_what_they_depend_on() -> None:
     project = two(2.05)
     assert [c.kind for c in conflicts(project)] == ["gap"]
-    assert conflicts(edited(project, ("actions", "load_points", "D", "loads", "G", "V"), 900.0)) is conflicts(
-        project
-    )
+    assert conflicts(edited(project, ("actions", "load_points", "D", "loads", "G", "V"), 900.0)) is conflicts(project)
     assert conflicts(edited(project, ("actions", "load_points", "D", "x"), 2.5)) == ()
     assert conflicts(edited(project, ("settings", "gap_least"), 0.0)) == ()
     assert [c.kind for c in conflicts(project)] == ["gap"]
@@ -207,8 +199,9 @@ def test_a_first_size_says_what_its_own_weight_came_to(demo: Project) -> None:
     first = first_size(demo, "B2")
     load = max(
         sum(f * demo.load_point("B2").loads[c].V for c, f in k.factors.items() if c in demo.load_point("B2").loads)
-        for k in demo.actions.combinations if "allowable" in k.serves
-    )  # fmt: skip
+        for k in demo.actions.combinations
+        if "allowable" in k.serves
+    )
     side = math.sqrt(1.1 * load / 280.0)
     assert side <= first.pad.width < side + 0.05
     assert first.share is not None
@@ -257,9 +250,10 @@ def test_against_a_search_of_everything() -> None:
     """On a small raster the proposal is the best of all sizes."""
     project = one_pad()
     ranges = {
-        "width": Range(low=1.6, high=2.6, step=0.2), "length": Range(low=1.6, high=2.6, step=0.2),
+        "width": Range(low=1.6, high=2.6, step=0.2),
+        "length": Range(low=1.6, high=2.6, step=0.2),
         "thickness": Range(low=0.4, high=0.6, step=0.1),
-    }  # fmt: skip
+    }
     project = project.replaced(pads=(project.pads[0].replaced(ranges=ranges),))
     pad = project.pads[0]
     best = math.inf
@@ -345,8 +339,10 @@ def test_objectives_by_hand(objective: str) -> None:
     dig = (2.6 * 3.0) * 1.2
     form = 2 * 4.4 * 0.5
     expected = {
-        "volume": concrete, "cost": 160 * concrete + 1500 * steel + 25 * dig + 55 * form, "carbon": 280 * concrete + 1200 * steel,
-    }[objective]  # fmt: skip
+        "volume": concrete,
+        "cost": 160 * concrete + 1500 * steel + 25 * dig + 55 * form,
+        "carbon": 280 * concrete + 1200 * steel,
+    }[objective]
     assert value_of(project.rates, found, objective)[0] == pytest.approx(expected)
 
 

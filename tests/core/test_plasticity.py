@@ -1,4 +1,5 @@
-"""Exact strips and bounds: closed forms, published values, brackets around the exact, and what holds for any of them."""
+"""Exact strips and bounds: closed forms, published values, brackets around the exact, and what holds for any of
+them."""
 
 from dataclasses import replace
 from itertools import pairwise
@@ -68,7 +69,8 @@ def test_with_almost_no_weight_it_tends_to_the_closed_form() -> None:
 
 @pytest.mark.long
 def test_size_and_strength_scale_as_dimensions_ask() -> None:
-    """Twice the width with half the weight is the same; all stresses three times as great give three times the pressure."""
+    """Twice the width with half the weight is the same; all stresses three times as great give three times the
+    pressure."""
     one = exact(Strip(1.5, 8.0, 27.0, 18.0, 12.0)).pressure
     assert exact(Strip(3.0, 8.0, 27.0, 9.0, 12.0)).pressure == pytest.approx(one, rel=1e-9)
     assert exact(Strip(1.5, 24.0, 27.0, 54.0, 36.0)).pressure == pytest.approx(3 * one, rel=1e-9)
@@ -86,10 +88,7 @@ def test_superposition_is_on_the_safe_side() -> None:
 @pytest.mark.long
 def test_more_never_bears_less(field: str) -> None:
     base = {"B": 1.6, "c": 6.0, "phi": 24.0, "gamma": 17.0, "q": 9.0}
-    values = [
-        exact(Strip(**(base | {field: base[field] * k}), roughness=0.0)).pressure
-        for k in (1.0, 1.05, 1.2, 1.4)
-    ]
+    values = [exact(Strip(**(base | {field: base[field] * k}), roughness=0.0)).pressure for k in (1.0, 1.05, 1.2, 1.4)]
     assert all(b > a for a, b in pairwise(values))
 
 
@@ -165,7 +164,13 @@ def test_undrained_strip_is_bracketed(rough: bool) -> None:
 @pytest.mark.parametrize("seed", [0, *(pytest.param(k, marks=pytest.mark.long) for k in range(1, 8))])
 def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> None:
     random = Random(seed)
-    B, c, phi, gamma, q = random.uniform(0.5, 5), random.uniform(1, 40), random.uniform(0, 38), random.uniform(8, 21), random.uniform(0, 40)  # fmt: skip
+    B, c, phi, gamma, q = (
+        random.uniform(0.5, 5),
+        random.uniform(1, 40),
+        random.uniform(0, 38),
+        random.uniform(8, 21),
+        random.uniform(0, 40),
+    )
     rough = random.random() < 0.5
     value = exact(Strip(B, c, phi, gamma, q, float(rough))).pressure
     low, high = bracket(uniform(B, c, phi, gamma, q, float(rough)), 500 if seed else 250)
@@ -175,7 +180,8 @@ def test_random_uniform_strips_are_bracketed_by_their_exact_value(seed: int) -> 
 
 @pytest.mark.long
 def test_where_it_yields_is_where_slip_lines_run() -> None:
-    """Of a strip without friction: within the reach of Prandtl's field, 1.5 B from the middle and B/sqrt(2) deep, and most at the edge."""
+    """Of a strip without friction: within the reach of Prandtl's field, 1.5 B from the middle and B/sqrt(2) deep, and
+    most at the edge."""
     coarse, fine = (bound(uniform(1.0, 1.0, 0.0, 0.0, 0.0), "upper", count) for count in (150, 450))
     found = where_it_yields(fine)
     assert all(0.0 < share <= 1.0 for _, share in found)
@@ -225,11 +231,14 @@ def test_a_cut_through_a_stratum_changes_little_and_never_the_bracket() -> None:
 
 @pytest.mark.long
 def test_soft_over_stiff_and_stiff_over_soft() -> None:
-    """Undrained: between the strip on the weaker and that on the stronger alone; a thin soft layer bears more than a thick one."""
+    """Undrained: between the strip on the weaker and that on the stronger alone; a thin soft layer bears more than a
+    thick one."""
     soft, stiff = 20.0, 60.0
 
     def mean(first: float, second: float, thick: float) -> float:
-        low, high = bracket(layered(1.0, (Layer(0.0, thick, first, 0.0, 0.0), Layer(thick, 1e6, second, 0.0, 0.0))), 600)  # fmt: skip
+        low, high = bracket(
+            layered(1.0, (Layer(0.0, thick, first, 0.0, 0.0), Layer(thick, 1e6, second, 0.0, 0.0))), 600
+        )
         assert low.pressure < high.pressure < 1.15 * low.pressure
         return (low.pressure + high.pressure) / 2
 
@@ -248,9 +257,7 @@ def test_strength_that_grows_with_depth_lies_between_slices_of_less_and_of_more(
     def sliced(of_end: bool) -> Section:
         return Section(
             1.0,
-            tuple(
-                Layer(a, b, 10.0 + 20.0 * min(b if of_end else a, 2.5), 0.0, 0.0) for a, b in pairwise(cuts)
-            ),
+            tuple(Layer(a, b, 10.0 + 20.0 * min(b if of_end else a, 2.5), 0.0, 0.0) for a, b in pairwise(cuts)),
         )
 
     low, high = bracket(growing, 700)
@@ -268,10 +275,7 @@ def test_more_strength_never_bears_less_on_the_same_mesh() -> None:
     section = uniform(1.0, 6.0, 22.0, 17.0, 8.0)
     mesh = bound(section, "lower", 400).mesh
     for program in (lower, upper):
-        values = [
-            program(uniform(1.0, 6.0 * k, 22.0 + 3 * (k - 1), 17.0, 8.0), mesh).pressure
-            for k in (1.0, 1.1, 1.5)
-        ]
+        values = [program(uniform(1.0, 6.0 * k, 22.0 + 3 * (k - 1), 17.0, 8.0), mesh).pressure for k in (1.0, 1.1, 1.5)]
         assert values[0] < values[1] < values[2]
 
 
@@ -283,7 +287,7 @@ def test_roughness_leads_from_smooth_to_rough() -> None:
     values = [n_gamma(30.0, r) for r in (0.0, 0.4, 0.8, 1.0)]
     assert values == sorted(values)
     # what acts does not matter without weight
-    assert exact(Strip(1.0, 7.0, 25.0, 0.0, 5.0, 0.5)).pressure == exact(Strip(1.0, 7.0, 25.0, 0.0, 5.0)).pressure  # fmt: skip
+    assert exact(Strip(1.0, 7.0, 25.0, 0.0, 5.0, 0.5)).pressure == exact(Strip(1.0, 7.0, 25.0, 0.0, 5.0)).pressure
     # hardly less than rough is hardly less
     assert n_gamma(30.0, 0.99) == pytest.approx(n_gamma(30.0), rel=1e-3)
 
@@ -318,15 +322,15 @@ def test_an_inclined_load_without_friction_is_green_s(h: float) -> None:
 
 @pytest.mark.long
 def test_an_inclined_load_without_weight_is_the_closed_form() -> None:
-    """Rough base, surcharge alone, tan(inclination) = 0.2: stresses below the base follow from Mohr's circle, the fan turns between
-    (Prandtl's field turned as far as the shear asks)."""
+    """Rough base, surcharge alone, tan(inclination) = 0.2: stresses below the base follow from Mohr's circle, the fan
+    turns between (Prandtl's field turned as far as the shear asks)."""
     phi, tan_i, q = np.deg2rad(30.0), 0.2, 10.0
     i = np.arctan(tan_i)
     turn = (np.arcsin(np.sin(i) / np.sin(phi)) + i) / 2  # of the major stress from the vertical
     # along the fan the mean stress grows by e^(2 tan(phi) angle); the angle is pi/2 less the turn
     mean = q / (1 - np.sin(phi)) * np.exp(2 * np.tan(phi) * (np.pi / 2 - turn))
     V = mean * (1 + np.sin(phi) * np.cos(2 * turn))
-    low, high = bracket(replace(uniform(1.0, 0.0, 30.0, 0.0, q), load=Load((1.0, tan_i, 0.0), turns=False)), 700)  # fmt: skip
+    low, high = bracket(replace(uniform(1.0, 0.0, 30.0, 0.0, q), load=Load((1.0, tan_i, 0.0), turns=False)), 700)
     assert low.pressure < V < high.pressure
     assert (low.pressure + high.pressure) / 2 == pytest.approx(V, rel=0.06)
 
@@ -345,7 +349,8 @@ def test_an_eccentric_load_bears_at_least_what_its_effective_width_does() -> Non
 
 @pytest.mark.long
 def test_a_base_that_slides_bears_what_its_friction_does() -> None:
-    """H grows, V is held: the friction below the base decides where it is weaker than the ground; more tilt than it takes bears nothing."""
+    """H grows, V is held: the friction below the base decides where it is weaker than the ground; more tilt than it
+    takes bears nothing."""
     ground = replace(uniform(1.0, 0.0, 30.0, 18.0, 20.0), underside=Underside(15.0, 0.0, tension=False))
     pushed = replace(ground, load=Load((0.0, 1.0, 0.0), (20.0, 0.0, 0.0)))
     low, high = bracket(pushed, 300)
@@ -447,7 +452,8 @@ def test_a_base_without_strengths_says_so() -> None:
 
 @pytest.mark.long
 def test_clay_on_firm_ground_bears_as_it_is_squeezed() -> None:
-    """A rough strip on clay of a fifth of its width above rock: c (π + 1 + B/2t), Mandel and Salençon's value for a thin layer."""
+    """A rough strip on clay of a fifth of its width above rock: c (π + 1 + B/2t), Mandel and Salençon's value for a
+    thin layer."""
     section = Section(1.0, (Layer(0.0, 60.0, 10.0, 0.0, 0.0),), firm=0.2)
     low, high = bracket(section, 600)
     value = 10.0 * (np.pi + 1 + 1 / 0.4)

@@ -59,9 +59,7 @@ def navier_thick(t: float, nu: float = 0.3) -> float:
         for n in range(1, 120, 2):
             k = math.pi**2 * (m**2 + n**2)
             q = 16 / (math.pi**2 * m * n)
-            total += (
-                q * (1 / (D * k**2) + 1 / (shear * k)) * math.sin(m * math.pi / 2) * math.sin(n * math.pi / 2)
-            )
+            total += q * (1 / (D * k**2) + 1 / (shear * k)) * math.sin(m * math.pi / 2) * math.sin(n * math.pi / 2)
     return total
 
 
@@ -89,7 +87,8 @@ def test_constant_bending_and_rigid_motion_on_skewed_elements() -> None:
 
 
 def beam(L: float, n: int, h: float, k: float, P: float) -> tuple[float, float, float, float]:
-    """(deflection, moment below the load, theirs by Hetényi 1946) of a strip 1 m wide with a load over 0.1 m in the middle."""
+    """(deflection, moment below the load, theirs by Hetényi 1946) of a strip 1 m wide with a load over 0.1 m in the
+    middle."""
     mesh = mesh_of((-L / 2, L / 2, 0.0, 1.0), [(-0.05, 0.05, 0.0, 1.0)], [], L / n, 0.05)
     count = len(mesh.elements)
     # as thin as is stiff: no shear
@@ -198,10 +197,9 @@ moments = st.floats(-300.0, 300.0)
 
 @given(moments, moments, moments)
 def test_design_moments_carry_every_direction(m_x: float, m_y: float, m_xy: float) -> None:
-    """Wood 1968: with bars along x and y for these moments no direction asks for more than they carry; and nothing less would do."""
-    bottom_x, bottom_y, top_x, top_y = (
-        float(v) for v in design_moments(*(np.array(v) for v in (m_x, m_y, m_xy)))
-    )
+    """Wood 1968: with bars along x and y for these moments no direction asks for more than they carry; and nothing less
+    would do."""
+    bottom_x, bottom_y, top_x, top_y = (float(v) for v in design_moments(*(np.array(v) for v in (m_x, m_y, m_xy))))
     assert min(bottom_x, bottom_y, top_x, top_y) >= 0.0
     for angle in np.linspace(0.0, math.pi, 61):
         c, s = math.cos(angle), math.sin(angle)
@@ -240,13 +238,12 @@ def test_lines_of_the_mesh_run_through_all_that_is_asked_for() -> None:
 
 @pytest.mark.parametrize("seed", range(6))
 def test_contact_by_gradients_is_that_of_a_factor_of_its_own(seed: int) -> None:
-    """Many loads at once that lift off: each is the solution on just the springs that it presses, and alone it is the same."""
+    """Many loads at once that lift off: each is the solution on just the springs that it presses, and alone it is the
+    same."""
     rng = np.random.default_rng(seed)
     n = 14
     mesh = GridMesh(np.linspace(0, 9.0, n + 1), np.linspace(0, 6.0, n + 1), np.ones((n, n), dtype=bool))
-    plate = PlateOnSprings(
-        mesh, np.full(n * n, rng.uniform(0.3, 1.2)), 3e7, 0.2, np.full(n * n, rng.uniform(5e3, 8e4))
-    )
+    plate = PlateOnSprings(mesh, np.full(n * n, rng.uniform(0.3, 1.2)), 3e7, 0.2, np.full(n * n, rng.uniform(5e3, 8e4)))
     x, y = (v[mesh.elements].mean(axis=1) for v in mesh.nodes)
     pressure = np.full((n * n, 4, 5), 15.0)
     for k in range(1, 5):
@@ -267,12 +264,11 @@ def test_contact_by_gradients_is_that_of_a_factor_of_its_own(seed: int) -> None:
 @pytest.mark.parametrize("spread", [3.0, 1e3])
 @pytest.mark.parametrize("most", [None, 120.0])
 def test_near_another_plate_it_is_the_same(spread: float, most: float | None) -> None:
-    """On springs of its own, from the factor of another plate: as from its own factor; near one that is near a third too."""
+    """On springs of its own, from the factor of another plate: as from its own factor; near one that is near a third
+    too."""
     plate, load = on_ground(0.6, 2e4, [(900.0, 1.2, 0.0), (300.0, -2.0, 1.0)])
     rng = np.random.default_rng(5)
-    first, second = (
-        plate.k * np.exp(rng.uniform(-np.log(spread), np.log(spread), len(plate.k))) for _ in "ab"
-    )
+    first, second = (plate.k * np.exp(rng.uniform(-np.log(spread), np.log(spread), len(plate.k))) for _ in "ab")
     loads = np.concatenate([load, 0.3 * load], axis=1)
     for near in (plate.near(first), plate.near(second).near(first)):
         own, found = plate.on(first).solve(loads, most=most), near.solve(loads, most=most)

@@ -1,4 +1,5 @@
-"""Footprints that are polygons: against rectangle and trapezoid, against sums over small cells, and what holds for any of them."""
+"""Footprints that are polygons: against rectangle and trapezoid, against sums over small cells, and what holds for any
+of them."""
 
 import numpy as np
 import pytest
@@ -60,9 +61,7 @@ def test_the_effective_area_of_a_rectangle_is_meyerhofs() -> None:
     assert b.y == pytest.approx(a.y, rel=1e-9)
 
 
-def cells(
-    corners: tuple[tuple[float, float], ...], count: int = 1500
-) -> tuple[np.ndarray, np.ndarray, float]:
+def cells(corners: tuple[tuple[float, float], ...], count: int = 1500) -> tuple[np.ndarray, np.ndarray, float]:
     """Middles of small cells within, and the area of one."""
     import shapely
 
@@ -98,9 +97,7 @@ def test_an_ell_under_its_centre_bears_evenly_on_all_of_it() -> None:
 
 
 def test_room_beside_a_column_ends_at_a_corner_that_goes_in() -> None:
-    west, east, south, north = (
-        float(v[0, 0]) for v in polygon(ELL).clear(one(-1.0), one(1.0), one(0.4), one(0.4))
-    )
+    west, east, south, north = (float(v[0, 0]) for v in polygon(ELL).clear(one(-1.0), one(1.0), one(0.4), one(0.4)))
     assert (west, east, south, north) == pytest.approx((1.8, 0.8, 2.8, 0.8))
     # beside the notch the wing goes on below it
     below = [float(v[0, 0]) for v in polygon(ELL).clear(one(2.0), one(-1.0), one(0.4), one(0.4))]

@@ -49,7 +49,8 @@ def test_a_rectangle_given_by_its_corners_is_the_rectangle() -> None:
 
 @pytest.mark.long
 def test_a_turned_rectangle_is_the_polygon_of_its_turned_corners() -> None:
-    """The same raft in the plan, once by its rotation and once by its corners: pressures, slopes and punching are the same."""
+    """The same raft in the plan, once by its rotation and once by its corners: pressures, slopes and punching are the
+    same."""
     turn = np.deg2rad(30.0)
     c, s = np.cos(turn), np.sin(turn)
     project = raft()
@@ -59,13 +60,16 @@ def test_a_turned_rectangle_is_the_polygon_of_its_turned_corners() -> None:
         return round(c * x - s * y, 9), round(s * x + c * y, 9)
 
     points = tuple(
-        p.replaced(x=first.x + at(p.x - first.x, p.y - first.y)[0], y=first.y + at(p.x - first.x, p.y - first.y)[1], rotation=30.0)
+        p.replaced(
+            x=first.x + at(p.x - first.x, p.y - first.y)[0],
+            y=first.y + at(p.x - first.x, p.y - first.y)[1],
+            rotation=30.0,
+        )
         for p in project.actions.load_points
-    )  # fmt: skip
+    )
     # no moments: they act about the axes of the plan
     points = tuple(
-        p.replaced(loads={k: v.replaced(Mx=0.0, My=0.0, Hx=0.0, Hy=0.0) for k, v in p.loads.items()})
-        for p in points
+        p.replaced(loads={k: v.replaced(Mx=0.0, My=0.0, Hx=0.0, Hy=0.0) for k, v in p.loads.items()}) for p in points
     )
     turned = project.actions.replaced(load_points=points)
     pad = project.pads[0]
@@ -76,9 +80,15 @@ def test_a_turned_rectangle_is_the_polygon_of_its_turned_corners() -> None:
     by_corners = project.replaced(actions=turned, pads=(drawn,))
     a, b = (evaluate(p).pad("P") for p in (by_angle, by_corners))
     same = {
-        "presumed-pressure": 1e-6, "resistance-drained": 1e-6, "resistance-undrained": 1e-6, "eccentricity": 1e-6, "uplift": 1e-6,
-        "settlement": 1e-6, "raft-pressure": 0.01, "raft-slope": 0.01,
-    }  # fmt: skip
+        "presumed-pressure": 1e-6,
+        "resistance-drained": 1e-6,
+        "resistance-undrained": 1e-6,
+        "eccentricity": 1e-6,
+        "uplift": 1e-6,
+        "settlement": 1e-6,
+        "raft-pressure": 0.01,
+        "raft-slope": 0.01,
+    }
     for name, close in same.items():
         assert b.check(name).ratio == pytest.approx(a.check(name).ratio, rel=close), name
     # a column turned against the axes of the polygon is a square along them, nearer to its edges: on the safe side
@@ -106,11 +116,9 @@ def test_loads_and_reactions_are_those_of_the_base() -> None:
 
 @pytest.mark.long
 def test_an_ell_on_two_meshes_bends_alike() -> None:
-    """Once its elements follow the outline, once they lie on lines right across and the notch is an opening at the corner."""
-    columns = [
-        (x - 0.2, x + 0.2, y - 0.2, y + 0.2)
-        for x, y in ((-4, -1.8), (0, -1.8), (4, -1.8), (-4, 1.8), (0, 1.8))
-    ]
+    """Once its elements follow the outline, once they lie on lines right across and the notch is an opening at the
+    corner."""
+    columns = [(x - 0.2, x + 0.2, y - 0.2, y + 0.2) for x, y in ((-4, -1.8), (0, -1.8), (4, -1.8), (-4, 1.8), (0, 1.8))]
     notch = (0.9, 4.6, 0.2, 2.4)
     found = []
     for mesh in (
@@ -155,13 +163,7 @@ def test_the_mirror_image_of_an_ell_has_its_results() -> None:
         if one.ratio is not None:
             by_plate = one.check.group == "concrete" or one.check.id.startswith("raft")
             # moments at the corner that goes in have no limit but that of the mesh, which is another one in the mirror image
-            close = (
-                0.1
-                if one.check.id.startswith(("shear", "top", "bottom", "cracks"))
-                else 0.03
-                if by_plate
-                else 1e-6
-            )
+            close = 0.1 if one.check.id.startswith(("shear", "top", "bottom", "cracks")) else 0.03 if by_plate else 1e-6
             assert two.ratio == pytest.approx(one.ratio, rel=close, abs=1e-9), one.check.id
 
 
@@ -250,9 +252,12 @@ def test_what_is_wrong_with_an_outline_is_said() -> None:
         ({"outline": ((-4.6, -2.4), (4.6, 2.4), (4.6, -2.4), (-4.6, 2.4))}, "cross"),
         ({"outline": ((-4.6, -2.4), (4.6, -2.4))}, "three"),
         ({"plate": Plate(openings=(Region(x_from=0.0, x_to=2.0, y_from=-1.0, y_to=1.0),))}, "outline go around"),
-        ({"plate": Plate(ribs=(Rib(name="R1", axis="x", at=1.8, begin=-4.0, end=3.0, depth=0.9),))}, "leaves the outline"),
+        (
+            {"plate": Plate(ribs=(Rib(name="R1", axis="x", at=1.8, begin=-4.0, end=3.0, depth=0.9),))},
+            "leaves the outline",
+        ),
         ({"kind": "pad", "plate": None}, "only rafts"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(ValidationError, match=words):
             pad.replaced(**changes)
     project = shaped(ELL)
@@ -265,7 +270,8 @@ def test_what_is_wrong_with_an_outline_is_said() -> None:
 @pytest.mark.long
 @pytest.mark.parametrize("seed", range(6))
 def test_any_outline_is_meshed_with_its_columns_and_ribs(seed: int) -> None:
-    """Elements fill the outline, and each column what of it lies on it, wherever lines, columns and edges come near each other."""
+    """Elements fill the outline, and each column what of it lies on it, wherever lines, columns and edges come near
+    each other."""
     import shapely
 
     from korbent.core.plates.element import Plates
@@ -281,9 +287,7 @@ def test_any_outline_is_meshed_with_its_columns_and_ribs(seed: int) -> None:
             continue
         x0, y0, x1, y1 = area.bounds
         places = rng.uniform((x0, y0), (x1, y1), (8, 2))
-        boxes = [
-            (x - 0.2, x + 0.2, y - 0.25, y + 0.25) for x, y in places if area.contains(shapely.Point(x, y))
-        ]
+        boxes = [(x - 0.2, x + 0.2, y - 0.25, y + 0.25) for x, y in places if area.contains(shapely.Point(x, y))]
         ribs = [(x0 - 1, x1 + 1, at, at) for at in rng.uniform(y0, y1, 2)] + [
             (at, at, y0 - 1, y1 + 1) for at in rng.uniform(x0, x1, 2)
         ]
@@ -334,9 +338,7 @@ def test_a_raft_is_held_at_a_boundary_by_one_edge_alone() -> None:
 
     project = raft(ribs=(Rib(name="R1", axis="y", at=0.0, depth=0.9),))
     x = project.actions.load_points[0].x
-    project = project.replaced(
-        site=(Outline(name="Quay", points=((x - 0.5, -50.0), (x - 0.5, 50.0)), closed=False),)
-    )
+    project = project.replaced(site=(Outline(name="Quay", points=((x - 0.5, -50.0), (x - 0.5, 50.0)), closed=False),))
     pad = project.pads[0]
     found = pinned_to_boundary(project, pad, 0.1)
     assert found is not None

@@ -12,9 +12,7 @@ from korbent.core.explain.working import Working, working
 from korbent.core.model import Project, Settings, edited
 from korbent.demo import redstem
 
-GRID = tuple(
-    (d, w, 100.0 + 40.0 * d + 15.0 * w + 8.0 * d * w) for d in (0.5, 1.0, 2.0) for w in (1.0, 2.0, 4.0)
-)
+GRID = tuple((d, w, 100.0 + 40.0 * d + 15.0 * w + 8.0 * d * w) for d in (0.5, 1.0, 2.0) for w in (1.0, 2.0, 4.0))
 
 
 def at(settings: Settings, depth: float, width: float) -> float:

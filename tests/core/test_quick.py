@@ -1,4 +1,5 @@
-"""Quick starts: what comes of a few numbers holds, stays as typed, and is an ordinary project; the bare strip by closed forms."""
+"""Quick starts: what comes of a few numbers holds, stays as typed, and is an ordinary project; the bare strip by closed
+forms."""
 
 import math
 
@@ -20,9 +21,18 @@ from korbent.files.project_file import load, save
 @pytest.mark.long
 @pytest.mark.parametrize(
     "start",
-    [OneBase(), OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"), OneBase(permanent=1500.0, imposed=700.0, pressure=300.0), Corner(), Wall(), TwoColumns(), Tied(), Tied(edge=0.25, apart=4.0, permanent=500.0, soil="Dense sand")],
+    [
+        OneBase(),
+        OneBase(horizontal=18.0, moment=30.0, soil="Dense sand"),
+        OneBase(permanent=1500.0, imposed=700.0, pressure=300.0),
+        Corner(),
+        Wall(),
+        TwoColumns(),
+        Tied(),
+        Tied(edge=0.25, apart=4.0, permanent=500.0, soil="Dense sand"),
+    ],
     ids=["one", "on sand", "heavy", "corner", "wall", "two", "strap", "strap on sand"],
-)  # fmt: skip
+)
 def test_what_is_left_open_is_proposed_and_holds(start: Start, tmp_path) -> None:  # type: ignore[no-untyped-def]
     project = start.proposed()
     pad = project.pads[0]
@@ -66,9 +76,7 @@ def test_a_strap_ties_the_base_at_the_boundary_to_the_inner_one() -> None:
     for pad in (first, second):
         assert not [c for c in results.pad(pad.name).checks if c.state in (State.FAILS, State.UNSTABLE)]
     assert [
-        c.check.id
-        for c in results.pad(first.name).checks
-        if c.check.id.startswith("strap-") and c.ratio is not None
+        c.check.id for c in results.pad(first.name).checks if c.check.id.startswith("strap-") and c.ratio is not None
     ]
     # by statics: R1 = P1 S / (S - e), e from the column to the middle of its base
     e, S = -first.offset_x, 5.0
@@ -95,8 +103,7 @@ def test_what_cannot_be_done_makes_no_base_grow() -> None:
 @pytest.mark.long
 def test_more_load_is_never_a_smaller_base() -> None:
     areas = [
-        p.width * p.length
-        for p in (proposed(OneBase(permanent=V).project()).pads[0] for V in (300.0, 600.0, 1200.0))
+        p.width * p.length for p in (proposed(OneBase(permanent=V).project()).pads[0] for V in (300.0, 600.0, 1200.0))
     ]
     assert areas == sorted(areas)
 
@@ -105,11 +112,13 @@ def test_more_load_is_never_a_smaller_base() -> None:
 @pytest.mark.parametrize(
     ("kind", "habit"),
     [
-        pytest.param(k, h, id=f"{k.name}-{h.name}", marks=[pytest.mark.long] if k is TwoColumns and h is not HABITS[0] else [])
+        pytest.param(
+            k, h, id=f"{k.name}-{h.name}", marks=[pytest.mark.long] if k is TwoColumns and h is not HABITS[0] else []
+        )
         for k in STARTS
         for h in HABITS
     ],
-)  # fmt: skip
+)
 def test_every_habit_comes_to_a_base_that_holds(kind: type[Start], habit: Habit) -> None:
     project = kind.usual(habit).proposed()
     checks = evaluate(project).pad(project.pads[0].name).checks
@@ -148,7 +157,8 @@ def test_numbers_that_cannot_be_are_refused() -> None:
 
 @pytest.mark.long
 def test_a_proposal_leaves_aside_what_no_size_makes_possible() -> None:
-    """Without ground nothing but the allowable pressure is known of it: the rest of the checks is held, and that is said."""
+    """Without ground nothing but the allowable pressure is known of it: the rest of the checks is held, and that is
+    said."""
     project = OneBase().project()
     found = proposal(project, project.pads)
     assert found.sizes is not None
@@ -168,8 +178,6 @@ def test_a_bare_strip_by_closed_forms() -> None:
     # without weight below and cohesion the surcharge alone bears; shape factors of so long a strip are one in a thousand
     bare = next(b for b in of_all_methods(Strip(weight=0.0)) if b.method == "EN 1997-1 Annex D")
     assert bare.ultimate == pytest.approx(18.0 * N_q, rel=2e-3)
-    undrained = next(
-        b for b in of_all_methods(Strip(friction=0.0, cohesion=50.0)) if b.method == "EN 1997-1 Annex D"
-    )
+    undrained = next(b for b in of_all_methods(Strip(friction=0.0, cohesion=50.0)) if b.method == "EN 1997-1 Annex D")
     assert undrained.N_c == pytest.approx(math.pi + 2, rel=1e-3)
     assert undrained.ultimate == pytest.approx(50 * (math.pi + 2) + 18, rel=1e-3)

@@ -1,4 +1,5 @@
-"""Settlement of a raft against its load: its own check, the straight line of springs, what the ground bears, the mirror, the strata."""
+"""Settlement of a raft against its load: its own check, the straight line of springs, what the ground bears, the
+mirror, the strata."""
 
 import numpy as np
 import pytest
@@ -71,8 +72,7 @@ def test_in_a_mirror_left_is_right() -> None:
     project = raft()
     a = project.actions
     points = tuple(
-        p.replaced(x=-p.x, loads={c: q.replaced(My=-q.My, Hx=-q.Hx) for c, q in p.loads.items()})
-        for p in a.load_points
+        p.replaced(x=-p.x, loads={c: q.replaced(My=-q.My, Hx=-q.Hx) for c, q in p.loads.items()}) for p in a.load_points
     )
     pad = project.pads[0]
     mirrored = project.replaced(
@@ -99,9 +99,7 @@ def test_what_lies_in_an_opening_is_not_named() -> None:
     assert not np.isnan(found.settlement[1:]).any()
     drawing = raft_curve_drawing(found, METRIC, 1.0)
     assert not any("middle" in text for text in drawing.texts)
-    beside = Region(
-        x_from=0.0, x_to=1.0, y_from=-0.5, y_to=0.5
-    )  # the middle lies on its edge: there is concrete
+    beside = Region(x_from=0.0, x_to=1.0, y_from=-0.5, y_to=0.5)  # the middle lies on its edge: there is concrete
     assert not np.isnan(curve(raft(openings=(beside,))).settlement).any()
 
 

@@ -1,4 +1,5 @@
-"""Construction steps and time below rafts on the strata: what came before counts cell by cell, the same as at marks and in the history."""
+"""Construction steps and time below rafts on the strata: what came before counts cell by cell, the same as at marks and
+in the history."""
 
 import datetime
 from functools import cache
@@ -26,30 +27,36 @@ DAY = datetime.date(2027, 3, 1)
 COARSE = 1.6
 
 
-def step(
-    name: str, after: int, ramp: float = 0.0, water: str = "normal", **factors: float
-) -> ConstructionStep:
+def step(name: str, after: int, ramp: float = 0.0, water: str = "normal", **factors: float) -> ConstructionStep:
     return ConstructionStep(
         name=name, date=DAY + datetime.timedelta(days=after), ramp=ramp, water=water, factors=factors
     )  # type: ignore[arg-type]
 
 
 def on_clay(
-    steps: tuple[ConstructionStep, ...], areas: tuple[AreaLoad, ...] = (), pads: tuple[Pad, ...] = (), creep: float | None = None
-) -> Project:  # fmt: skip
+    steps: tuple[ConstructionStep, ...],
+    areas: tuple[AreaLoad, ...] = (),
+    pads: tuple[Pad, ...] = (),
+    creep: float | None = None,
+) -> Project:
     """The raft on clay that takes its time, coarsely meshed."""
     project = raft()
     pad = project.pads[0]
     assert pad.plate is not None
     soil = project.ground.soils[0].replaced(
-        compression="oedometer", compression_ratio=0.1, recompression_share=0.15, overconsolidation_ratio=1.4, consolidation_coefficient=3.0,
+        compression="oedometer",
+        compression_ratio=0.1,
+        recompression_share=0.15,
+        overconsolidation_ratio=1.4,
+        consolidation_coefficient=3.0,
         creep_index=creep,
-    )  # fmt: skip
+    )
     on = pad.replaced(plate=pad.plate.replaced(ground="layers", mesh=COARSE))
     return project.replaced(
-        pads=(on, *pads), ground=project.ground.replaced(soils=(soil,)),
+        pads=(on, *pads),
+        ground=project.ground.replaced(soils=(soil,)),
         actions=project.actions.replaced(steps=steps, area_loads=areas),
-    )  # fmt: skip
+    )
 
 
 def lasting(project: Project) -> SolvedRaft:
@@ -149,7 +156,8 @@ def test_lower_water_presses_too() -> None:
 
 
 def test_what_stands_beside_presses_each_cell_at_its_place() -> None:
-    """At the middle of the raft the same as what acts beside it in the Settlement stop, with several bases and an area load."""
+    """At the middle of the raft the same as what acts beside it in the Settlement stop, with several bases and an area
+    load."""
     load = AreaLoad(name="yard", x=9.0, y=2.0, size_x=5.0, size_y=6.0, level=0.0, pressure=40.0)
     project = on_clay((step("yard", 0, yard=0.5), step("frame", 100, yard=1.0, G=1.0)), (load,))
     own = project.pads[0]
@@ -209,9 +217,7 @@ def test_springs_at_a_day(typed: bool) -> None:
         assert np.nanmean(early.settlement) == pytest.approx(whole, rel=0.05)
     field = raft_field_at(project, on, "settlement", 390.0)
     assert isinstance(field, Field)
-    assert api.raft(project, pad.name, "settlement", day=390.0)["values"] == pytest.approx(
-        field.values, nan_ok=True
-    )
+    assert api.raft(project, pad.name, "settlement", day=390.0)["values"] == pytest.approx(field.values, nan_ok=True)
 
 
 @pytest.mark.long

@@ -1,4 +1,5 @@
-"""A line drawn anywhere over a raft: Mohr's circle, the transects along the axes, mirrors, what lies off it, torsion of ribs."""
+"""A line drawn anywhere over a raft: Mohr's circle, the transects along the axes, mirrors, what lies off it, torsion of
+ribs."""
 
 import numpy as np
 import pytest
@@ -33,10 +34,9 @@ def middle(values: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
 
 
 @given(st.floats(-3.5, 3.5), st.floats(-1.6, 1.6), st.floats(0.0, np.pi))
-def test_the_moments_of_two_lines_across_each_other_add_up_to_the_same(
-    x: float, y: float, turn: float
-) -> None:
-    """m_s + m_t does not depend on the way in which a cross of lines is turned; turned by a right angle twist changes its sign (one situation)."""
+def test_the_moments_of_two_lines_across_each_other_add_up_to_the_same(x: float, y: float, turn: float) -> None:
+    """m_s + m_t does not depend on the way in which a cross of lines is turned; turned by a right angle twist changes
+    its sign (one situation)."""
 
     def at(angle: float) -> RaftLine:
         c, s = np.cos(angle), np.sin(angle)
@@ -63,9 +63,12 @@ def test_along_an_axis_it_is_the_transect(axis: str) -> None:
     ends = ((-half, 0.4), (half, 0.4)) if axis == "x" else ((0.4, -half), (0.4, half))
     found = line(*ends, band=1.2)
     for mine, theirs in (
-        (found.moment[0], own.most), (found.moment[1], own.least), (found.pressure[0], own.pressure_most), (found.settled[0], own.settled_most),
+        (found.moment[0], own.most),
+        (found.moment[1], own.least),
+        (found.pressure[0], own.pressure_most),
+        (found.settled[0], own.settled_most),
         (found.shear[0], own.shear_most),
-    ):  # fmt: skip
+    ):
         expected = np.interp(found.places - half, own.places, theirs)
         assert mine == pytest.approx(expected, rel=0.03, abs=0.03 * np.abs(theirs).max())
     drawn = transect_drawing(found, PROJECT.showing, 1.0)

@@ -1,4 +1,5 @@
-"""Rafts and what stands beside them: as the plate presses and not evenly, the same by area loads; rafts that settle each other."""
+"""Rafts and what stands beside them: as the plate presses and not evenly, the same by area loads; rafts that settle
+each other."""
 
 from functools import cache
 
@@ -28,9 +29,7 @@ from tests.invariants.test_whole import ledger_is_working
 STEPS = (step("start", 0), step("frame", 100, G=0.7), step("all", 300, G=1.0))
 
 
-def with_pad(
-    project: Project, x: float = 10.0, y: float = 1.8, V: float = 300.0, name: str = "N1"
-) -> Project:
+def with_pad(project: Project, x: float = 10.0, y: float = 1.8, V: float = 300.0, name: str = "N1") -> Project:
     """A pad beside the end of the raft."""
     own = project.pads[0]
     point = project.actions.load_points[0].replaced(name=f"C{name}", x=x, y=y, loads={"G": Load(V=V)})
@@ -86,16 +85,22 @@ def test_the_same_by_an_area_load_for_each_cell() -> None:
     pressure = pressure_of(bench_of(project), project, own.plate)
     areas, steps = pressure.areas, pressure.values[-len(STEPS) :]
     loads = tuple(
-        AreaLoad(name=f"A{i}", x=areas.x[i], y=areas.y[i], size_x=areas.B[i], size_y=areas.L[i], level=areas.level[i], pressure=1.0)
+        AreaLoad(
+            name=f"A{i}",
+            x=areas.x[i],
+            y=areas.y[i],
+            size_x=areas.B[i],
+            size_y=areas.L[i],
+            level=areas.level[i],
+            pressure=1.0,
+        )
         for i in range(len(areas))
-    )  # fmt: skip
+    )
     instead = tuple(
         one.replaced(factors={**one.factors, **{f"A{i}": float(values[i]) for i in range(len(areas))}})
         for one, values in zip(STEPS, steps)
     )
-    alone = project.replaced(
-        pads=project.pads[1:], actions=project.actions.replaced(area_loads=loads, steps=instead)
-    )
+    alone = project.replaced(pads=project.pads[1:], actions=project.actions.replaced(area_loads=loads, steps=instead))
     # the lasting combination is what the last step leaves
     assert pressure.values[0] == pytest.approx(steps[-1], rel=1e-6)
     other = settled(alone)["N1"]
@@ -158,9 +163,7 @@ def twins(apart: float) -> Project:
     middle = first.x - own.offset_x
     at = middle + apart / 2
     points = tuple(
-        p.replaced(
-            name=f"M{p.name}", x=2 * at - p.x, loads={n: v.replaced(My=-v.My) for n, v in p.loads.items()}
-        )
+        p.replaced(name=f"M{p.name}", x=2 * at - p.x, loads={n: v.replaced(My=-v.My) for n, v in p.loads.items()})
         for p in actions.load_points
     )
     other = own.replaced(
@@ -169,9 +172,7 @@ def twins(apart: float) -> Project:
         further=tuple(f"M{n}" for n in own.further),
         offset_x=-own.offset_x,
     )
-    return project.replaced(
-        pads=(own, other), actions=actions.replaced(load_points=(*actions.load_points, *points))
-    )
+    return project.replaced(pads=(own, other), actions=actions.replaced(load_points=(*actions.load_points, *points)))
 
 
 def by_place(project: Project, which: int) -> np.ndarray:
@@ -208,7 +209,8 @@ def raft_alone() -> Project:
 
 @pytest.mark.long
 def test_the_pressure_of_a_raft_beside_is_its_own_not_its_mean() -> None:
-    """With a plate that cannot bend the edges of the other one press more, and so settle this one more than the mean would."""
+    """With a plate that cannot bend the edges of the other one press more, and so settle this one more than the mean
+    would."""
     near = twins(9.2 + 0.6)
     one, other = near.pads
     assert other.plate is not None

@@ -1,4 +1,5 @@
-"""Rafts: their plate against the rigid base, equilibrium, mirror images, regions, what cannot be, files and the working."""
+"""Rafts: their plate against the rigid base, equilibrium, mirror images, regions, what cannot be, files and the
+working."""
 
 from pathlib import Path
 
@@ -69,9 +70,7 @@ def raft(
         reinforcement=EVERYWHERE,
         pedestal=None,
     )  # type: ignore[arg-type]
-    combinations = tuple(
-        c.replaced(serves=tuple({*c.serves, "cracks"})) for c in project.actions.combinations
-    )
+    combinations = tuple(c.replaced(serves=tuple({*c.serves, "cracks"})) for c in project.actions.combinations)
     return project.replaced(
         actions=project.actions.replaced(load_points=tuple(points), combinations=combinations), pads=(pad,)
     )
@@ -104,12 +103,8 @@ def test_loads_and_reactions_are_those_of_the_base() -> None:
     ).reshape(4, 4)
     at_x, at_y = x @ shapes.T, y @ shapes.T
     assert (area * found.gross).sum(axis=(0, 1)) == pytest.approx(forces.N[0], rel=1e-9)
-    assert (area * found.gross * at_x[..., None]).sum(axis=(0, 1)) == pytest.approx(
-        forces.My[0], rel=1e-9, abs=1e-6
-    )
-    assert (area * found.gross * at_y[..., None]).sum(axis=(0, 1)) == pytest.approx(
-        -forces.Mx[0], rel=1e-9, abs=1e-6
-    )
+    assert (area * found.gross * at_x[..., None]).sum(axis=(0, 1)) == pytest.approx(forces.My[0], rel=1e-9, abs=1e-6)
+    assert (area * found.gross * at_y[..., None]).sum(axis=(0, 1)) == pytest.approx(-forces.Mx[0], rel=1e-9, abs=1e-6)
     assert (area * found.solution.pressure).sum(axis=(0, 1)) == pytest.approx(forces.N[0], rel=1e-8)
 
 
@@ -139,9 +134,7 @@ def test_a_very_stiff_raft_presses_as_the_rigid_base() -> None:
 def test_ledger_is_the_working() -> None:
     assert ledger_is_working(raft()) > 25
     assert (
-        ledger_is_working(
-            raft(thickenings=(Thickening(x_from=-0.8, x_to=0.8, y_from=-2.4, y_to=-1.0, thickness=0.7),))
-        )
+        ledger_is_working(raft(thickenings=(Thickening(x_from=-0.8, x_to=0.8, y_from=-2.4, y_to=-1.0, thickness=0.7),)))
         > 25
     )
 
@@ -168,16 +161,10 @@ def test_thicker_below_a_column_helps_it_against_punching() -> None:
         for y in (-1.8, 1.8)
     )
     thick = evaluate(raft(thickness=0.35, thickenings=everywhere)).pad("P").check("punching")
-    one = (
-        evaluate(raft(thickness=0.35, thickenings=(Thickening(**box, thickness=0.7),)))
-        .pad("P")
-        .check("punching")
-    )
+    one = evaluate(raft(thickness=0.35, thickenings=(Thickening(**box, thickness=0.7),))).pad("P").check("punching")
     assert thick.ratio is not None
     assert one.ratio is not None
-    assert (
-        thick.ratio < 0.75 * plain.ratio
-    )  # what stands on them may punch through the thinner raft around them
+    assert thick.ratio < 0.75 * plain.ratio  # what stands on them may punch through the thinner raft around them
     assert one.ratio <= plain.ratio * 1.05
 
 
@@ -417,9 +404,7 @@ def test_added_bars_are_in_the_schedule_with_a_lap_beyond_their_region() -> None
     project = raft(added=(inside, to_edge))
     pad = project.pads[0]
     cover = project.settings_of(pad).concrete_cover
-    found = {
-        where: (bar, n) for bar in schedule(project) for _, where, n in bar.where if where.startswith("added")
-    }
+    found = {where: (bar, n) for bar in schedule(project) for _, where, n in bar.where if where.startswith("added")}
     lap = lap_of(project, pad, 0.012)
     bar, n = found["added top x"]
     assert (bar.length, n) == (pytest.approx(2.2 + 2 * lap, abs=0.0051), 12)
@@ -469,9 +454,7 @@ def test_a_dragged_edge_leaves_the_regions_where_they_are() -> None:
     moved = pad.with_edge("+x", pad.edge("+x") + 0.8)
     assert pad.plate is not None
     assert moved.plate is not None
-    assert moved.plate.openings[0].x_from - moved.offset_x == pytest.approx(
-        pad.plate.openings[0].x_from - pad.offset_x
-    )
+    assert moved.plate.openings[0].x_from - moved.offset_x == pytest.approx(pad.plate.openings[0].x_from - pad.offset_x)
     assert moved.plate.thickenings[0].x_to == pytest.approx(moved.width / 2)
 
 
@@ -487,7 +470,8 @@ def test_a_raft_that_gets_smaller_takes_its_regions_along_as_far_as_they_fit() -
 
 
 def test_zones_of_springs() -> None:
-    """A zone all over is one k; a soft half settles more; of two that overlap the later counts; none reaches over the edge."""
+    """A zone all over is one k; a soft half settles more; of two that overlap the later counts; none reaches over the
+    edge."""
     project = raft(k=2e4)
     pad = project.pads[0]
 
@@ -522,14 +506,10 @@ def test_zones_of_springs() -> None:
         ("ACI 318-19", 0.6 * 5 * (30 * 145.0377) ** 0.5 / 145.0377, 0.5),
     ],
 )
-def test_the_top_of_a_raft_without_bars_there_is_plain_concrete(
-    standard: str, strength: float, depth: float
-) -> None:
+def test_the_top_of_a_raft_without_bars_there_is_plain_concrete(standard: str, strength: float, depth: float) -> None:
     """As in a pad: the greatest moment that pulls the top, as a stress of the whole section, over the strength."""
     project = raft(thickness=0.5)
-    below = Reinforcement(
-        bottom_x=Bars(diameter=0.020, spacing=0.15), bottom_y=Bars(diameter=0.020, spacing=0.15)
-    )
+    below = Reinforcement(bottom_x=Bars(diameter=0.020, spacing=0.15), bottom_y=Bars(diameter=0.020, spacing=0.15))
     project = project.replaced(
         standards=project.standards.replaced(concrete=standard),
         settings=project.settings.replaced(cast_against="blinding"),
@@ -563,9 +543,7 @@ def test_crept_concrete_is_softer_concrete_beside_the_other() -> None:
     n = len(both.situations) // 2
     early, late = plate_of(with_(modulus=E), "concrete"), plate_of(with_(modulus=E / 2.5), "concrete")
     for half, other in ((slice(0, n), early), (slice(n, None), late)):
-        assert both.solution.settlement[:, half] == pytest.approx(
-            other.solution.settlement, rel=1e-9, abs=1e-12
-        )
+        assert both.solution.settlement[:, half] == pytest.approx(other.solution.settlement, rel=1e-9, abs=1e-12)
         for name in ("m_x", "m_xy", "v_y"):
             mine, theirs = getattr(both.fields[0], name)[:, half], getattr(other.fields[0], name)
             assert mine == pytest.approx(theirs, rel=1e-6, abs=1e-6, nan_ok=True), name
@@ -578,8 +556,7 @@ def test_crept_concrete_is_softer_concrete_beside_the_other() -> None:
     worst = {c.check.id: c.ratio for c in evaluate(with_(creep=1.5)).pads[0].checks if c.ratio is not None}
     for name in ("bottom-x", "top-y", "shear-x", "punching", "raft-slope"):
         of_both = [
-            next(c.ratio for c in evaluate(with_(modulus=m)).pads[0].checks if c.check.id == name)
-            for m in (E, E / 2.5)
+            next(c.ratio for c in evaluate(with_(modulus=m)).pads[0].checks if c.check.id == name) for m in (E, E / 2.5)
         ]
         expected = of_both[1] if name == "raft-slope" else max(of_both)  # type: ignore[type-var]
         assert worst[name] == pytest.approx(expected, rel=1e-6), name

@@ -77,9 +77,7 @@ def test_in_a_mirror(axis: str) -> None:
     for name in ("settlement",):
         a, b = (getattr(f.solution, name)[:, 0].reshape(shape) for f in (one, two))
         assert b == pytest.approx(a[flip], rel=1e-8)
-    assert two.pressure[:, 0].reshape(shape) == pytest.approx(
-        one.pressure[:, 0].reshape(shape)[flip], rel=1e-4
-    )
+    assert two.pressure[:, 0].reshape(shape) == pytest.approx(one.pressure[:, 0].reshape(shape)[flip], rel=1e-4)
 
 
 @pytest.mark.long
@@ -87,9 +85,7 @@ def test_a_stratum_cut_in_two_changes_nothing() -> None:
     project = on_strata(raft(), mesh=COARSE)
     hole = project.ground.boreholes[0]
     (stratum,) = hole.strata
-    cut = hole.replaced(
-        strata=(stratum.replaced(thickness=7.3), stratum.replaced(thickness=stratum.thickness - 7.3))
-    )
+    cut = hole.replaced(strata=(stratum.replaced(thickness=7.3), stratum.replaced(thickness=stratum.thickness - 7.3)))
     other = project.replaced(ground=project.ground.replaced(boreholes=(cut,)))
     a, b = plate_of(project, "settlement long"), plate_of(other, "settlement long")
     assert b.solution.settlement == pytest.approx(a.solution.settlement, rel=1e-7)
@@ -196,8 +192,7 @@ def test_without_ground_or_combination_it_says_what_is_missing() -> None:
     assert result.state is State.CANNOT
     assert "springs" in result.message or "borehole" in result.message
     none = tuple(
-        c.replaced(serves=tuple(s for s in c.serves if s != "settlement long"))
-        for c in project.actions.combinations
+        c.replaced(serves=tuple(s for s in c.serves if s != "settlement long")) for c in project.actions.combinations
     )
     unserved = project.replaced(actions=project.actions.replaced(combinations=none))
     found = solved_raft(bench_of(unserved), unserved, "concrete")

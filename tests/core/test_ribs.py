@@ -1,4 +1,5 @@
-"""Ribs of rafts: the T-section and its flange, equilibrium, mirror images, what they take from the plate, what cannot be."""
+"""Ribs of rafts: the T-section and its flange, equilibrium, mirror images, what they take from the plate, what cannot
+be."""
 
 from itertools import pairwise
 from pathlib import Path
@@ -31,13 +32,9 @@ BARS = Bars(diameter=0.020, number=4)
 
 def ribs(depth: float = 0.7, width: float = 0.5, **more: object) -> tuple[Rib, ...]:
     """On both rows and all three lines of the columns of the raft of the tests."""
-    across = [
-        Rib(name=f"X{i}", axis="x", at=at, width=width, depth=depth, **more)
-        for i, at in enumerate((-1.8, 1.8))
-    ]  # type: ignore[arg-type]
+    across = [Rib(name=f"X{i}", axis="x", at=at, width=width, depth=depth, **more) for i, at in enumerate((-1.8, 1.8))]  # type: ignore[arg-type]
     along = [
-        Rib(name=f"Y{i}", axis="y", at=at, width=width, depth=depth, **more)
-        for i, at in enumerate((-4.0, 0.0, 4.0))
+        Rib(name=f"Y{i}", axis="y", at=at, width=width, depth=depth, **more) for i, at in enumerate((-4.0, 0.0, 4.0))
     ]  # type: ignore[arg-type]
     return (*across, *along)
 
@@ -69,7 +66,8 @@ def test_what_presses_comes_back_with_the_weight_of_the_ribs() -> None:
 
 @pytest.mark.parametrize("at", [-2.1, 1.2, 2.9])
 def test_a_cut_right_across_is_in_equilibrium(at: float) -> None:
-    """Moment of ribs and plate over the whole width against loads and pressures on one side of it; recovered moments are means of elements."""
+    """Moment of ribs and plate over the whole width against loads and pressures on one side of it; recovered moments
+    are means of elements."""
     project = ribbed()
     found = plate_of(project, "concrete")
     mesh, plate, beams = found.mesh, found.plate, found.plate.beams
@@ -117,20 +115,22 @@ def test_in_a_mirror(axis: str) -> None:
     assert pad.plate is not None
     points = tuple(
         p.replaced(
-            x=sx * p.x, y=sy * p.y,
+            x=sx * p.x,
+            y=sy * p.y,
             loads={c: q.replaced(Hx=sx * q.Hx, Hy=sy * q.Hy, My=sx * q.My, Mx=sy * q.Mx) for c, q in p.loads.items()},
         )
         for p in project.actions.load_points
-    )  # fmt: skip
+    )
     other = project.replaced(
         actions=project.actions.replaced(load_points=points),
         pads=(
             pad.replaced(
-                offset_x=sx * pad.offset_x, offset_y=sy * pad.offset_y,
+                offset_x=sx * pad.offset_x,
+                offset_y=sy * pad.offset_y,
                 plate=pad.plate.replaced(ribs=tuple(map(mirrored_rib, pad.plate.ribs))),
             ),
         ),
-    )  # fmt: skip
+    )
     first, second = ratios(project), ratios(other)
     assert first.keys() == second.keys()
     for name in (*IDS, "raft-slope", "raft-pressure", "shear-x", "shear-y", "top-x", "top-y"):
@@ -219,9 +219,7 @@ def test_what_cannot_be_is_said(changes: dict[str, object], says: str) -> None:
     pad = project.pads[0]
     assert pad.plate is not None
     with pytest.raises(ValidationError, match=says):
-        pad.replaced(
-            plate=pad.plate.replaced(ribs=(pad.plate.ribs[0].replaced(**changes), *pad.plate.ribs[1:]))
-        )
+        pad.replaced(plate=pad.plate.replaced(ribs=(pad.plate.ribs[0].replaced(**changes), *pad.plate.ribs[1:])))
 
 
 def test_a_rib_runs_over_no_opening() -> None:
@@ -380,9 +378,7 @@ def test_cracks_in_ribs_are_those_of_their_web_in_service() -> None:
             d = 0.7 - project.settings.concrete_cover - 0.010 - 0.010
             apart = (0.5 - 2 * (project.settings.concrete_cover + 0.010) - 0.020) / 2
             values = (M / 0.5, 0.020, apart, 3 * np.pi * 10.0**2 / 0.5, d, 0.7)
-            width, limit = standard.cracks(
-                Cracked(*(np.full((1, 1), v) for v in values)), project.settings, SILENT
-            )
+            width, limit = standard.cracks(Cracked(*(np.full((1, 1), v) for v in values)), project.settings, SILENT)
             worst = max(worst, float((width / limit)[0, 0]))
     assert result.ratio == pytest.approx(worst, rel=1e-6)
     assert ledger_is_working(project) > 30
@@ -437,10 +433,7 @@ def test_thicker_bars_above_leave_less_depth_for_shear() -> None:
     assert pad.plate is not None
     thick = tuple(r.replaced(top=r.top.replaced(diameter=2 * r.top.diameter)) for r in pad.plate.ribs)
     other = plain.replaced(pads=(pad.replaced(plate=pad.plate.replaced(ribs=thick)),))
-    a, b = (
-        next(c for c in evaluate(p).pads[0].checks if c.check.id == "rib-shear").demand
-        for p in (plain, other)
-    )
+    a, b = (next(c for c in evaluate(p).pads[0].checks if c.check.id == "rib-shear").demand for p in (plain, other))
     assert a is not None
     assert b is not None
     assert b > a

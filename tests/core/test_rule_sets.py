@@ -1,4 +1,5 @@
-"""Rule sets as data: what is read, what a project may change, groups across kinds, directions of an earthquake, patterns, water levels."""
+"""Rule sets as data: what is read, what a project may change, groups across kinds, directions of an earthquake,
+patterns, water levels."""
 
 import pytest
 from hypothesis import example, given
@@ -167,13 +168,9 @@ KINDS: list[tuple[Nature, str]] = [
 @example("EN 1990 (6.10), DA1", [(("imposed", ""), False, "g"), (("soil", ""), False, "g")])
 @given(
     st.sampled_from(RULES),
-    st.lists(
-        st.tuples(st.sampled_from(KINDS), st.booleans(), st.sampled_from(("", "", "g", "h"))), max_size=4
-    ),
+    st.lists(st.tuples(st.sampled_from(KINDS), st.booleans(), st.sampled_from(("", "", "g", "h"))), max_size=4),
 )
-def test_nothing_is_left_out_and_groups_hold(
-    rules: str, drawn: list[tuple[tuple[Nature, str], bool, str]]
-) -> None:
+def test_nothing_is_left_out_and_groups_hold(rules: str, drawn: list[tuple[tuple[Nature, str], bool, str]]) -> None:
     cases = (
         G,
         *(
@@ -188,8 +185,7 @@ def test_nothing_is_left_out_and_groups_hold(
             assert sum(c.exclusive == group and c.name in row.factors for c in cases) <= 1
     # what is the same is generated once
     keys = [
-        (tuple(sorted(c.factors.items())), c.serves, c.factor_set, c.situation, c.water)
-        for c in actions.combinations
+        (tuple(sorted(c.factors.items())), c.serves, c.factor_set, c.situation, c.water) for c in actions.combinations
     ]
     assert len(set(keys)) == len(keys)
 
@@ -200,9 +196,7 @@ def test_what_came_as_a_combination_is_not_factored() -> None:
 
 
 def test_a_category_is_one_of_a_list() -> None:
-    with pytest.raises(
-        ValueError, match="'office' is no category of a case that is imposed: choose one of A, B"
-    ):
+    with pytest.raises(ValueError, match="'office' is no category of a case that is imposed: choose one of A, B"):
         LoadCase(name="Q", nature="imposed", category="office")
     with pytest.raises(ValueError, match="leave it empty"):
         LoadCase(name="G", category="A")
@@ -260,9 +254,7 @@ def test_it_is_said_where_no_combination_looks_at_high_water() -> None:
 
     def word(level: str) -> str:
         rows = tuple(c.replaced(water=level) for c in project.actions.combinations)
-        found = evaluate_pad(
-            project.replaced(actions=project.actions.replaced(combinations=rows)), project.pads[0]
-        )
+        found = evaluate_pad(project.replaced(actions=project.actions.replaced(combinations=rows)), project.pads[0])
         return next(c.message for c in found.checks if c.check.id == "eccentricity")
 
     said_so = "no combination of this question looks at the high water level"

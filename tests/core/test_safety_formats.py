@@ -35,9 +35,7 @@ def test_r2_divides_the_bearing_resistance(check: str) -> None:
 
 @pytest.mark.parametrize("check", ["sliding-drained", "sliding-undrained"])
 def test_r2_divides_the_resistance_to_sliding(check: str) -> None:
-    assert found(with_set("M1"), check).capacity == pytest.approx(
-        1.1 * found(with_set("M1+R2"), check).capacity
-    )
+    assert found(with_set("M1"), check).capacity == pytest.approx(1.1 * found(with_set("M1+R2"), check).capacity)
 
 
 def test_resistance_factors_come_from_the_settings() -> None:
@@ -46,13 +44,12 @@ def test_resistance_factors_come_from_the_settings() -> None:
     assert found(factored, "resistance-drained").capacity == pytest.approx(
         0.5 * found(plain, "resistance-drained").capacity
     )
-    assert found(factored, "sliding-drained").capacity == pytest.approx(
-        0.8 * found(plain, "sliding-drained").capacity
-    )
+    assert found(factored, "sliding-drained").capacity == pytest.approx(0.8 * found(plain, "sliding-drained").capacity)
 
 
 def test_da2_star_keeps_the_eccentricity_of_characteristic_actions() -> None:
-    """One variable case 1.5 Q: the resistance is that of Q alone, the demand 1.5 times its vertical force on that area."""
+    """One variable case 1.5 Q: the resistance is that of Q alone, the demand 1.5 times its vertical force on that
+    area."""
     load = Load(V=600.0, Hx=40.0, My=80.0)
     project = with_set("M1+R2*", load=load)
     project = edited(project, ("actions", "cases", "G", "nature"), "imposed")
@@ -125,9 +122,7 @@ def test_the_worst_direction_governs() -> None:
     assert much.message.startswith("worst direction")
     assert much.ratio == pytest.approx(60.0 / bare.capacity)
     some = found(edited(project, ("settings", "prop_force"), 30.0), "sliding-drained")
-    rows = situations_of(
-        edited(project, ("settings", "prop_force"), 30.0), project.pads[0], "sliding-drained"
-    )
+    rows = situations_of(edited(project, ("settings", "prop_force"), 30.0), project.pads[0], "sliding-drained")
     by_axis = {row.block: row.ratio for row in reversed(rows)}  # the worst of each stays
     assert by_axis["drained along x"] == pytest.approx(150.0 / (bare.capacity + 30.0))
     assert by_axis["drained along y"] == pytest.approx(60.0 / bare.capacity)
@@ -136,11 +131,13 @@ def test_the_worst_direction_governs() -> None:
 
 
 @given(
-    angle=st.floats(0, 2 * math.pi), R=st.floats(1.0, 50.0), F_x=st.floats(0.0, 80.0), F_y=st.floats(0.0, 80.0), H=st.floats(0.5, 90.0)
-)  # fmt: skip
-def test_the_worst_direction_against_all_directions(
-    angle: float, R: float, F_x: float, F_y: float, H: float
-) -> None:
+    angle=st.floats(0, 2 * math.pi),
+    R=st.floats(1.0, 50.0),
+    F_x=st.floats(0.0, 80.0),
+    F_y=st.floats(0.0, 80.0),
+    H=st.floats(0.5, 90.0),
+)
+def test_the_worst_direction_against_all_directions(angle: float, R: float, F_x: float, F_y: float, H: float) -> None:
     H_x, H_y = H * math.cos(angle), H * math.sin(angle)
     held = float(in_worst_direction(np.array(H_x), np.array(H_y), np.array(R), F_x, F_y))
     way = np.linspace(0, 2 * math.pi, 40_001)
@@ -191,9 +188,7 @@ def test_seismic_overturning_is_reduced_at_the_ground_only(kind: str, share: flo
 
 
 def test_every_new_working_leads_down_to_inputs() -> None:
-    project = edited(
-        with_set("M1+R2*", load=Load(V=600.0, Hx=150.0, Hy=60.0)), ("settings", "passive_angle"), 30.0
-    )
+    project = edited(with_set("M1+R2*", load=Load(V=600.0, Hx=150.0, Hy=60.0)), ("settings", "passive_angle"), 30.0)
     project = edited(project, ("settings", "prop_force"), 20.0)
     for check in ("sliding-drained", "sliding-undrained", "resistance-drained", "overturning"):
         opened = working(project, project.pads[0], check)
@@ -220,10 +215,7 @@ def test_a_tilted_underside_lessens_the_resistance_by_annex_d(drainage: str) -> 
 def test_sloping_ground_is_taken_or_said_to_be_left_out() -> None:
     project = edited(with_set("M1"), ("settings", "ground_slope"), 15.0)
     project = edited(project, ("settings", "factor_bearing"), 3.0)
-    assert (
-        "ground that falls away beside the base: it is left out"
-        in found(project, "resistance-drained").message
-    )
+    assert "ground that falls away beside the base: it is left out" in found(project, "resistance-drained").message
     sloping = found(project, "safety-drained")
     flat = found(edited(project, ("settings", "ground_slope"), 0.0), "safety-drained")
     assert sloping.capacity < flat.capacity

@@ -35,19 +35,38 @@ def pads(draw: st.DrawFn) -> tuple[Project, Numbers]:
     pedestal = draw(st.booleans())
     changes: dict[str, Any] = {
         "load": Load(V=load[0], Hx=load[1], Hy=load[2], Mx=load[3], My=load[4]),
-        "width": B, "length": L, "thickness": h, "level": underside, "rotation": rotation,
-        "offset_x": offset[0], "offset_y": offset[1],
-    }  # fmt: skip
+        "width": B,
+        "length": L,
+        "thickness": h,
+        "level": underside,
+        "rotation": rotation,
+        "offset_x": offset[0],
+        "offset_y": offset[1],
+    }
     if pedestal:
         changes["pedestal"] = Pedestal(size_x=0.6, size_y=0.5, top=0.2)
     project = one_pad(**changes)
     project = edited(project, ("actions", "load_points", "C", "rotation"), rotation)
     project = edited(project, ("ground", "water"), {"low": water, "normal": water, "high": max(water, -0.3)})
     numbers = Numbers(
-        B=B, L=L, h=h, underside=underside, column=(0.4, 0.4), offset=offset, rotation=rotation, load=load,
-        load_level=0.0, factor=1.0, weight_factor=1.0, finished=FINISHED, water=water, backfill=BACKFILL,
-        concrete=CONCRETE, pedestal_top=0.2 if pedestal else None, pedestal=(0.6, 0.5) if pedestal else (0.0, 0.0),
-    )  # fmt: skip
+        B=B,
+        L=L,
+        h=h,
+        underside=underside,
+        column=(0.4, 0.4),
+        offset=offset,
+        rotation=rotation,
+        load=load,
+        load_level=0.0,
+        factor=1.0,
+        weight_factor=1.0,
+        finished=FINISHED,
+        water=water,
+        backfill=BACKFILL,
+        concrete=CONCRETE,
+        pedestal_top=0.2 if pedestal else None,
+        pedestal=(0.6, 0.5) if pedestal else (0.0, 0.0),
+    )
     return project, numbers
 
 
@@ -135,9 +154,7 @@ def test_flexure_and_shear(case: tuple[Project, Numbers]) -> None:
         bottom = outcome(project, f"bottom-{axis}")
         if float(bottom.ratio.max()) < 3:
             assert bottom.demand[0].max() == pytest.approx(max(required), rel=0.02, abs=3.0)
-        assert outcome(project, f"shear-{axis}").demand[0].max() == pytest.approx(
-            max(stress), rel=0.02, abs=2e-3
-        )
+        assert outcome(project, f"shear-{axis}").demand[0].max() == pytest.approx(max(stress), rel=0.02, abs=2e-3)
 
 
 @given(pads())
@@ -146,9 +163,7 @@ def test_punching(case: tuple[Project, Numbers]) -> None:
     f = forces(n)
     assume(inside(f, n, 0.3))
     found = working(project, project.pads[0], "punching")
-    values = {
-        s.symbol: np.asarray(s.value).ravel()[0] for s in found.recording.steps if "punching" in s.scope
-    }  # type: ignore[union-attr]
+    values = {s.symbol: np.asarray(s.value).ravel()[0] for s in found.recording.steps if "punching" in s.scope}  # type: ignore[union-attr]
     assume(abs(values["x_u"]) + abs(values["y_u"]) < 1e-9)  # closed perimeters
     plane = pressure(f["N"], f["My"] / f["N"], -f["Mx"] / f["N"], n.B, n.L)
     d = n.h - 0.05 - 0.016

@@ -52,9 +52,7 @@ def test_displacement_grows_with_depth_and_is_symmetric(B: float, L: float, z: f
 
 
 @given(size, size)
-def test_the_characteristic_point_settles_less_than_the_middle_and_more_than_the_corner(
-    B: float, L: float
-) -> None:
+def test_the_characteristic_point_settles_less_than_the_middle_and_more_than_the_corner(B: float, L: float) -> None:
     middle, point, corner = (float(displacement_below(*a(B, L, 1e4, 0.3), at=p)) for p in (0.0, 0.74, 1.0))
     assert corner < point < middle
 

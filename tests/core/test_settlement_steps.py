@@ -48,9 +48,12 @@ def on_clay(V: float = 500.0, level: float = -1.2, thickness: float = 8.0, **soi
         name="gravel", weight=19.0, weight_saturated=21.0, friction_angle=36.0, cohesion=0.0, modulus=80_000.0
     )
     hole = Borehole(
-        name="BH", x=0, y=0, ground_level=0.0,
+        name="BH",
+        x=0,
+        y=0,
+        ground_level=0.0,
         strata=(Stratum(soil="clay", thickness=thickness), Stratum(soil="gravel", thickness=20.0)),
-    )  # fmt: skip
+    )
     return project.replaced(ground=project.ground.replaced(soils=(clay, gravel), boreholes=(hole,)))
 
 
@@ -124,9 +127,7 @@ def test_the_ledger_is_never_less_because_the_history_ends_early() -> None:
 
 
 def test_cells_are_few_however_a_clay_is_cut() -> None:
-    project = on_clay(
-        over_level={"undrained_strength": {"kind": "linear", "points": ((0.0, 20.0), (-20.0, 120.0))}}
-    )
+    project = on_clay(over_level={"undrained_strength": {"kind": "linear", "points": ((0.0, 20.0), (-20.0, 120.0))}})
     hole = project.ground.boreholes[0]
     cut = (*(Stratum(soil="clay", thickness=1.0),) * 8, hole.strata[1])
     other = project.replaced(ground=project.ground.replaced(boreholes=(hole.replaced(strata=cut),)))
@@ -146,9 +147,7 @@ def test_a_typed_permeability_stays() -> None:
 def test_a_ratio_that_varies_drains_by_local_stiffness_without_a_jump() -> None:
     """sigma'p = sigma'v0 is OCR 1; with a margin the soft part below is the slower one."""
     clay = {"consolidation_coefficient": 0.01}
-    as_ratio, as_margin = (
-        mark(filled(ON, soil=clay | more)) for more in ({}, {"preconsolidation_margin": 0.0})
-    )
+    as_ratio, as_margin = (mark(filled(ON, soil=clay | more)) for more in ({}, {"preconsolidation_margin": 0.0}))
     nearly = mark(filled(ON, soil=clay | {"preconsolidation_margin": 1e-6}))
     for day in (50.0, 400.0):
         assert as_margin.at(day) == pytest.approx(as_ratio.at(day), rel=1e-9)
@@ -224,8 +223,7 @@ def test_skemptons_coefficient_goes_with_an_immediate_part() -> None:
     assert "undrained modulus Eu" in history(on_clay(pore_pressure_coefficient=0.5)).pads[0].why
     for law in ({}, {"compression": "mv", "compressibility": 0.3}):
         full, less = (
-            one(on_clay(undrained_modulus=20_000.0, **law, **a))
-            for a in ({}, {"pore_pressure_coefficient": 0.4})
+            one(on_clay(undrained_modulus=20_000.0, **law, **a)) for a in ({}, {"pore_pressure_coefficient": 0.4})
         )
         assert less.final_immediate == pytest.approx(full.final_immediate, rel=1e-9)
         assert less.final < full.final
@@ -241,11 +239,10 @@ def test_skemptons_coefficient_goes_with_an_immediate_part() -> None:
 
 
 def test_a_ring_is_a_ring() -> None:
-    """Below the middle of a narrow ring's width the stress falls as below a strip of that width, not as below a square."""
+    """Below the middle of a narrow ring's width the stress falls as below a strip of that width, not as below a
+    square."""
     ring = one_pad(shape="ring", width=8.0, length=8.0, hole=6.0, load=Load(V=2000.0))
-    square = one_pad(
-        width=float(np.sqrt(np.pi * 7.0)), length=float(np.sqrt(np.pi * 7.0)), load=Load(V=2000.0)
-    )
+    square = one_pad(width=float(np.sqrt(np.pi * 7.0)), length=float(np.sqrt(np.pi * 7.0)), load=Load(V=2000.0))
     assert demand(ring) < 0.9 * demand(square)
     tiny = one_pad(shape="ring", width=3.0, length=3.0, hole=0.02, load=Load(V=900.0))
     disc = one_pad(shape="circle", width=3.0, length=3.0, load=Load(V=900.0))
@@ -259,9 +256,7 @@ def test_ledger_and_history_agree_on_a_step_that_lowers_the_water() -> None:
     project = edited(on_clay(), ("ground", "water"), {"low": -5.0, "normal": -0.8, "high": -0.7})
     lowered = steps(project, (0, {"G": 1.0}), (500, {"G": 1.0}))
     rows = lowered.actions.steps
-    lowered = lowered.replaced(
-        actions=lowered.actions.replaced(steps=(rows[0], rows[1].replaced(water="low")))
-    )
+    lowered = lowered.replaced(actions=lowered.actions.replaced(steps=(rows[0], rows[1].replaced(water="low"))))
     assert demand(lowered) == pytest.approx(1000 * one(lowered).final, rel=1e-9)
     assert demand(lowered) > 1.1 * demand(project)
 
@@ -291,7 +286,8 @@ def test_what_went_before_a_base_is_not_its_settlement() -> None:
 
 
 def test_a_combination_beyond_the_steps_follows_them_and_steps_without_cases_are_followed() -> None:
-    """Steps that say nothing of the columns leave their sustained load to follow; a combination that asks for more is looked at too."""
+    """Steps that say nothing of the columns leave their sustained load to follow; a combination that asks for more is
+    looked at too."""
     project = on_clay()
     fill = AreaLoad(name="Fill", x=30.0, size_x=5.0, size_y=5.0, pressure=20.0)
     project = project.replaced(actions=project.actions.replaced(area_loads=(fill,)))
@@ -321,11 +317,7 @@ def test_what_lies_below_the_influence_depth_is_said() -> None:
 
 
 def test_a_strain_beyond_a_fifth_warns() -> None:
-    found = (
-        evaluate(on_clay(V=3000.0, compression_index=1.5, recompression_index=0.2))
-        .pad("P")
-        .check("settlement")
-    )
+    found = evaluate(on_clay(V=3000.0, compression_index=1.5, recompression_index=0.2)).pad("P").check("settlement")
     assert "strained by up to" in found.message
 
 
@@ -412,9 +404,7 @@ def test_one_base_never_decides_about_another_at_once() -> None:
 def test_a_neighbour_that_changes_sides_turns_the_tilt() -> None:
     project = on_clay()
     point = project.actions.load_points[0]
-    project = project.replaced(
-        actions=project.actions.replaced(load_points=(point, point.replaced(name="D", x=3.0)))
-    )
+    project = project.replaced(actions=project.actions.replaced(load_points=(point, point.replaced(name="D", x=3.0))))
     project = project.replaced(pads=(project.pads[0], project.pads[0].replaced(name="Q", load_point="D")))
     project = edited(project, ("actions", "load_points", "C", "loads", "G", "My"), 30.0)
     evaluate(project)
@@ -437,10 +427,7 @@ def test_a_base_a_kilometre_away_is_no_neighbour() -> None:
     found = evaluate(project).pad("P").check("slope")
     assert found.state is State.NOT_APPLICABLE
     assert "within 50 m" in found.message
-    assert (
-        evaluate(edited(project, ("settings", "neighbour_reach"), 2000.0)).pad("P").check("slope").ratio
-        is not None
-    )
+    assert evaluate(edited(project, ("settings", "neighbour_reach"), 2000.0)).pad("P").check("slope").ratio is not None
 
 
 @pytest.mark.long
@@ -451,9 +438,7 @@ def test_steps_are_foretold_where_the_ground_remembers() -> None:
     project = steps(project, (0, {"Fill": 1.0}), (200, {}), (300, {"G": 1.0}))
     for effect in effects_of(project, project.pads[0]):
         pad = project.pads[0]
-        moved = edited(
-            project, ("pads", "P", effect.dimension), getattr(pad, effect.dimension) + effect.change
-        )
+        moved = edited(project, ("pads", "P", effect.dimension), getattr(pad, effect.dimension) + effect.change)
         worst = evaluate(moved).pad("P").worst.ratio
         if effect.ratio is not None and worst is not None:
             assert effect.ratio == pytest.approx(worst, rel=0.02), effect
@@ -475,7 +460,8 @@ def test_marks_stay_as_they_are_between_edits_elsewhere() -> None:
 
 
 def test_flexible_middle_mean_and_corner() -> None:
-    """A square on the half-space: mean over middle 0.848, corner over middle one half (closed forms of the flexible square)."""
+    """A square on the half-space: mean over middle 0.848, corner over middle one half (closed forms of the flexible
+    square)."""
     project = one_pad(width=2.0, length=2.0, load=Load(V=500.0))
     project = edited(project, ("settings", "settlement_influence"), 0.0)
     hole = project.ground.boreholes[0].replaced(strata=(Stratum(soil="ground", thickness=4000.0),))
@@ -503,9 +489,7 @@ def test_finer_cells_move_a_thick_stratum_by_less_than_half_a_percent(
             "recompression_index": 0.04,
             "void_ratio": 0.8,
         }
-        project = project.replaced(
-            ground=project.ground.replaced(soils=(project.ground.soils[0].replaced(**own),))
-        )
+        project = project.replaced(ground=project.ground.replaced(soils=(project.ground.soils[0].replaced(**own),)))
         coarse = demand(project)
         with monkeypatch.context() as patch:
             patch.setattr(column, "GROWING", 400)

@@ -20,9 +20,11 @@ from korbent.core.working import SILENT
 from korbent.verification.pad import one_pad
 
 STEEL = Reinforcement(
-    bottom_x=Bars(diameter=0.02, spacing=0.15), bottom_y=Bars(diameter=0.02, spacing=0.15),
-    top_x=Bars(diameter=0.02, spacing=0.15), top_y=Bars(diameter=0.016, spacing=0.2),
-)  # fmt: skip
+    bottom_x=Bars(diameter=0.02, spacing=0.15),
+    bottom_y=Bars(diameter=0.02, spacing=0.15),
+    top_x=Bars(diameter=0.02, spacing=0.15),
+    top_y=Bars(diameter=0.016, spacing=0.2),
+)
 
 
 def pair(
@@ -67,9 +69,7 @@ force = st.floats(150.0, 900.0)
 
 
 @given(force, force, st.floats(-60, 60), st.floats(-40, 40), st.floats(-25, 25))
-def test_the_beam_is_in_equilibrium_at_its_other_end(
-    V1: float, V2: float, M: float, H: float, across: float
-) -> None:
+def test_the_beam_is_in_equilibrium_at_its_other_end(V1: float, V2: float, M: float, H: float, across: float) -> None:
     """Shear and moment from one end come out as zero at the other: pressure, weights and columns balance."""
     project = pair(Load(V=V1, Hx=H, My=M, Mx=across), Load(V=V2, Hx=-H / 2, Hy=across / 3))
     for axis, size in (("x", 5.0), ("y", 2.2)):
@@ -89,11 +89,10 @@ def test_the_shear_is_the_slope_of_the_moment(x: float) -> None:
 
 
 def test_a_symmetric_base_by_hand() -> None:
-    """Two equal columns: net pressure p over 5.0 m; at the face outside p B c^2/2, at midspan that of the strip less the column."""
+    """Two equal columns: net pressure p over 5.0 m; at the face outside p B c^2/2, at midspan that of the strip less
+    the column."""
     project = pair(Load(V=600.0), Load(V=600.0))
-    net = (
-        1200 - 2 * 18 * 0.6 * 0.16
-    ) / 5.0  # kN per metre; weights cancel, but not the soil that the columns displace
+    net = (1200 - 2 * 18 * 0.6 * 0.16) / 5.0  # kN per metre; weights cancel, but not the soil that the columns displace
     _, moment = beam(project, "x", np.array([1.7, 0.0]))
     assert moment[0] == pytest.approx(net * 0.8**2 / 2, rel=1e-6)
     assert moment[1] == pytest.approx(net * 2.5**2 / 2 - (600 - 18 * 0.6 * 0.16) * 1.5, rel=1e-6)
@@ -116,7 +115,8 @@ def test_top_steel_is_asked_for_between_the_columns() -> None:
 
 
 def test_bands_across_the_row_by_hand() -> None:
-    """V/L over the size across, cantilever from the face, in the band column + d: more per metre than the whole width."""
+    """V/L over the size across, cantilever from the face, in the band column + d: more per metre than the whole
+    width."""
     project = pair(Load(V=900.0), Load(V=500.0), offset_x=-1.1)
     found = check(project, "bottom-y")
     d_y = 0.6 - 0.05 - 0.02 - 0.01
@@ -128,7 +128,8 @@ def test_bands_across_the_row_by_hand() -> None:
 
 @pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
 def test_punching_is_that_of_each_column_alone_at_its_place(standard: str) -> None:
-    """The worse of the two; a single column of the same load at the same place under the same pressure gives the same."""
+    """The worse of the two; a single column of the same load at the same place under the same pressure gives the
+    same."""
     project = pair(Load(V=800.0), Load(V=500.0), standard=standard)
     found = check(project, "punching")
     assert found.ratio is not None
@@ -139,8 +140,13 @@ def test_punching_is_that_of_each_column_alone_at_its_place(standard: str) -> No
     assert state is not None
     # the same pressure from one column and moments: only its own share of the load punches
     alone = one_pad(
-        load=Load(V=800.0), width=5.0, length=2.2, thickness=0.6, offset_x=-1.5, reinforcement=STEEL,
-    )  # fmt: skip
+        load=Load(V=800.0),
+        width=5.0,
+        length=2.2,
+        thickness=0.6,
+        offset_x=-1.5,
+        reinforcement=STEEL,
+    )
     alone = edited(alone, ("standards", "concrete"), standard)
     assert check(alone, "punching").capacity == pytest.approx(found.capacity, rel=0.35)
 
@@ -200,7 +206,5 @@ def test_the_band_of_isolated_footings_is_not_added_under_several_columns() -> N
     project = pair(Load(V=900.0), Load(V=600.0), standard="ACI 318-19")
     found = working(project, project.pads[0], "bottom-y")
     assert not [s for s in found.recording.steps if s.symbol == "k_b"]  # type: ignore[union-attr]
-    alone = edited(
-        one_pad(width=5.0, length=2.2, load=Load(V=900.0)), ("standards", "concrete"), "ACI 318-19"
-    )
+    alone = edited(one_pad(width=5.0, length=2.2, load=Load(V=900.0)), ("standards", "concrete"), "ACI 318-19")
     assert [s for s in working(alone, alone.pads[0], "bottom-y").recording.steps if s.symbol == "k_b"]  # type: ignore[union-attr]

@@ -1,4 +1,5 @@
-"""Several straps at one base: equilibrium of the whole, statics of two boundaries, right angles, chains, the working, edits."""
+"""Several straps at one base: equilibrium of the whole, statics of two boundaries, right angles, chains, the working,
+edits."""
 
 import math
 import random
@@ -29,9 +30,7 @@ def with_base(
     project: Project, name: str, x: float, y: float, load: Load, offset: tuple[float, float] = (0.0, 0.0)
 ) -> Project:
     """One more base under a column of its own, its middle off the column."""
-    point = project.actions.load_points[0].replaced(
-        name=f"C{name}", x=x, y=y, loads={"G": load}, rotation=0.0
-    )
+    point = project.actions.load_points[0].replaced(name=f"C{name}", x=x, y=y, loads={"G": load}, rotation=0.0)
     pad = project.pads[0].replaced(
         name=name, load_point=point.name, offset_x=-offset[0], offset_y=-offset[1], rotation=0.0
     )
@@ -59,7 +58,8 @@ def bench_of(project: Project, name: str) -> Bench:
 
 
 def below(project: Project, name: str) -> tuple[float, Array]:
-    """(vertical force, moment along x and y of the plan about its middle, as the plan sees them) of a base under the load case."""
+    """(vertical force, moment along x and y of the plan about its middle, as the plan sees them) of a base under the
+    load case."""
     bench = bench_of(project, name)
     situations = bench.situations("concrete")
     forces = bench.forces(situations, SILENT)
@@ -130,8 +130,7 @@ def test_two_boundaries_and_one_inner_base_by_statics() -> None:
     R = {n: below(project, n)[0] - below(loose, n)[0] for n in "PQR"}
     weights = {
         name: sum(
-            float(strap_weight(bench_of(project, name), t)[0][0, 0])
-            for t in bench_of(project, name).stands[0].ties
+            float(strap_weight(bench_of(project, name), t)[0][0, 0]) for t in bench_of(project, name).stands[0].ties
         )
         for name in "PQR"
     }
@@ -176,9 +175,7 @@ def test_straps_at_right_angles_do_not_know_of_each_other() -> None:
 
 def test_the_beam_ends_as_its_forces_say_where_its_base_shares() -> None:
     """P is at the boundary of one strap and the inner base of another in line: half of its moment goes with each."""
-    project = with_base(
-        tied_pair(Load(V=700.0), Load(V=1200.0), E, S), "F", -6.0, 0.0, Load(V=400.0), (0.4, 0.0)
-    )
+    project = with_base(tied_pair(Load(V=700.0), Load(V=1200.0), E, S), "F", -6.0, 0.0, Load(V=400.0), (0.4, 0.0))
     project = tied(project, ("P", "Q"), ("F", "P"))
     bench = bench_of(project, "P")
     tie = bench.stands[0].edge_tie

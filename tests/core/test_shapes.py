@@ -1,4 +1,5 @@
-"""Round bases, several columns on one base, wall strips, and replacement below: by cells, by hand and by superposition."""
+"""Round bases, several columns on one base, wall strips, and replacement below: by cells, by hand and by
+superposition."""
 
 import math
 from typing import Any
@@ -92,10 +93,19 @@ def test_turning_the_load_changes_nothing_on_a_circle() -> None:
         load = Load(V=600.0, Hx=40 * c, Hy=40 * s, Mx=-60 * s, My=60 * c)
         project = round_pad(load=load)
         found = evaluate_pad(project, project.pads[0])
-        ratios.append([found.check(n).ratio for n in ("resistance-drained", "resistance-undrained", "eccentricity", "presumed-pressure", "sliding-drained")])  # fmt: skip
-    assert np.array(ratios[1:], dtype=float) == pytest.approx(
-        np.array([ratios[0]] * 2, dtype=float), rel=1e-9
-    )
+        ratios.append(
+            [
+                found.check(n).ratio
+                for n in (
+                    "resistance-drained",
+                    "resistance-undrained",
+                    "eccentricity",
+                    "presumed-pressure",
+                    "sliding-drained",
+                )
+            ]
+        )
+    assert np.array(ratios[1:], dtype=float) == pytest.approx(np.array([ratios[0]] * 2, dtype=float), rel=1e-9)
 
 
 def test_a_circle_without_eccentricity_resists_as_the_square_of_equal_area() -> None:
@@ -172,7 +182,9 @@ def test_moment_and_shear_at_a_chord_by_cells() -> None:
     found = working(project, project.pads[0], "bottom-x")
     assert state is not None
     assert not isinstance(found, CheckResult)
-    values = {found.recording.steps[i].symbol: found.recording.steps[i].value for i in found.recording.leading_to(found.step)}  # fmt: skip
+    values = {
+        found.recording.steps[i].symbol: found.recording.steps[i].value for i in found.recording.leading_to(found.step)
+    }
     x, y, cell = polar(1.3, n=900)
     a, b, c = state.plane
     w = 25 * 0.5 + 18 * 0.7
@@ -181,16 +193,14 @@ def test_moment_and_shear_at_a_chord_by_cells() -> None:
     for sign in (1.0, -1.0):
         edge = sign * 0.12 + 0.2
         beyond = sign * x > edge
-        moments.append(
-            float(((np.maximum(a + b * x + c * y, 0) - w) * (sign * x - edge) * cell)[beyond].sum())
-        )
+        moments.append(float(((np.maximum(a + b * x + c * y, 0) - w) * (sign * x - edge) * cell)[beyond].sum()))
     chord = 2 * math.sqrt(1.3**2 - face**2)
     M = float(np.asarray(values["M_Ed"]).ravel()[0])
     width = float(np.asarray(values["b"]).ravel()[0])
     assert min(abs(M - m) for m in moments) < 4e-3 * abs(M)
-    assert width == pytest.approx(
-        2 * math.sqrt(1.3**2 - (0.2 - 0.12) ** 2), rel=1e-6
-    ) or width == pytest.approx(chord, rel=1e-6)
+    assert width == pytest.approx(2 * math.sqrt(1.3**2 - (0.2 - 0.12) ** 2), rel=1e-6) or width == pytest.approx(
+        chord, rel=1e-6
+    )
 
 
 def test_concrete_of_a_circle_is_near_that_of_the_square_of_equal_area() -> None:
@@ -212,9 +222,16 @@ def test_concrete_of_a_circle_is_near_that_of_the_square_of_equal_area() -> None
 def two_columns(**changes: Any) -> Project:
     project = one_pad(**({"width": 4.0, "length": 2.4, "offset_x": -1.2} | changes))
     other = LoadPoint(
-        name="D", x=2.1, y=0.3, size_x=0.5, size_y=0.4, level=0.4, rotation=30.0, axes="local",
+        name="D",
+        x=2.1,
+        y=0.3,
+        size_x=0.5,
+        size_y=0.4,
+        level=0.4,
+        rotation=30.0,
+        axes="local",
         loads={"G": Load(V=450.0, Hx=20.0, Hy=-10.0, Mx=15.0, My=-8.0)},
-    )  # fmt: skip
+    )
     points = (*project.actions.load_points, other)
     project = project.replaced(actions=project.actions.replaced(load_points=points))
     pad = project.pads[0].replaced(further=("D",))
@@ -226,9 +243,7 @@ def test_two_columns_act_by_superposition() -> None:
     project = two_columns(rotation=20.0, width=6.0, length=4.0)
     pad = project.pads[0]
     both = base_state(project, pad, "allowable", 0)
-    first = base_state(
-        project.replaced(pads=(pad.replaced(further=()),)), pad.replaced(further=()), "allowable", 0
-    )
+    first = base_state(project.replaced(pads=(pad.replaced(further=()),)), pad.replaced(further=()), "allowable", 0)
     assert both is not None
     assert first is not None
     turn = math.radians(20.0)
@@ -318,7 +333,10 @@ def test_an_endless_strip_has_the_shape_factors_of_a_strip() -> None:
 
 def test_a_column_is_no_strip() -> None:
     project = one_pad()
-    assert check(project, "resistance-drained").ratio == check(edited(project, ("settings", "strip"), "endless"), "resistance-drained").ratio  # fmt: skip
+    assert (
+        check(project, "resistance-drained").ratio
+        == check(edited(project, ("settings", "strip"), "endless"), "resistance-drained").ratio
+    )
 
 
 # replacement
@@ -332,7 +350,11 @@ def test_the_ground_below_a_replacement_sees_the_wider_base_with_its_weight() ->
     plain, project = one_pad(), replaced_ground()
     found = working(project, project.pads[0], "resistance-undrained")
     assert not isinstance(found, CheckResult)
-    values = {found.recording.steps[i].symbol: float(np.asarray(found.recording.steps[i].value).ravel()[0]) for i in found.recording.leading_to(found.step) if found.recording.steps[i].value is not None and np.asarray(found.recording.steps[i].value).size}  # fmt: skip
+    values = {
+        found.recording.steps[i].symbol: float(np.asarray(found.recording.steps[i].value).ravel()[0])
+        for i in found.recording.leading_to(found.step)
+        if found.recording.steps[i].value is not None and np.asarray(found.recording.steps[i].value).size
+    }
     area, middle, wide = 2.0 * 2.4, 2.4 * 2.8, 2.8 * 3.2
     W = 20 * 0.8 * (area + 4 * middle + wide) / 6
     state = base_state(plain, plain.pads[0], "ultimate", 0)
@@ -362,9 +384,7 @@ def test_granular_replacement_alone_by_hand() -> None:
     shape = low / long
     m = (2 + shape) / (1 + shape)
     i = 1 - 40 / state.N
-    r = 18 * 1.2 * N_q * (1 + shape * math.sin(phi)) * i**m + 0.5 * 19 * low * N_g * (
-        1 - 0.3 * shape
-    ) * i ** (m + 1)
+    r = 18 * 1.2 * N_q * (1 + shape * math.sin(phi)) * i**m + 0.5 * 19 * low * N_g * (1 - 0.3 * shape) * i ** (m + 1)
     assert found.capacity == pytest.approx(r, rel=1e-6)
     assert found.demand == pytest.approx(state.N / (B * 2.4), rel=1e-9)
 
@@ -415,9 +435,7 @@ def test_a_circle_is_proposed_with_one_diameter() -> None:
     assert found.sizes is not None
     assert found.sizes["width"] == found.sizes.get("length", found.sizes["width"])
     new = project.replaced(pads=(project.pads[0].resized(**found.sizes),))
-    assert all(
-        c.state.is_good or c.state is State.NOT_APPLICABLE for c in evaluate_pad(new, new.pads[0]).checks
-    )
+    assert all(c.state.is_good or c.state is State.NOT_APPLICABLE for c in evaluate_pad(new, new.pads[0]).checks)
 
 
 def test_the_outline_of_a_circle_in_the_plan() -> None:

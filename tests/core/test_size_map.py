@@ -26,17 +26,13 @@ def test_every_place_is_what_the_pad_would_be(demo: Project, up: str) -> None:
             assert ratio == np.inf
             continue
         result = evaluate_pad(demo, made)
-        if any(
-            c.state is State.UNSTABLE or (c.state is State.FAILS and c.ratio is None) for c in result.checks
-        ):
+        if any(c.state is State.UNSTABLE or (c.state is State.FAILS and c.ratio is None) for c in result.checks):
             assert ratio == np.inf
             continue
         worst = max((c for c in result.checks if c.ratio is not None), key=lambda c: c.ratio or 0.0)
         assert ratio == pytest.approx(worst.ratio, rel=1e-9)
         assert found.checks[found.governing[row, column]] in [
-            c.check.title
-            for c in result.checks
-            if c.ratio is not None and c.ratio > (worst.ratio or 0) - 1e-9
+            c.check.title for c in result.checks if c.ratio is not None and c.ratio > (worst.ratio or 0) - 1e-9
         ]
 
 
@@ -81,9 +77,7 @@ def test_raster_keeps_the_value_it_starts_from() -> None:
 
 
 @pytest.mark.long
-def test_in_pieces_it_is_the_same_and_it_ends_when_asked(
-    demo: Project, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_in_pieces_it_is_the_same_and_it_ends_when_asked(demo: Project, monkeypatch: pytest.MonkeyPatch) -> None:
     pad = demo.pad("P8")
     whole = size_map(demo, pad, every=2)
     monkeypatch.setattr(maps, "AT_ONCE", 17)

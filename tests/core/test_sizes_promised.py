@@ -1,4 +1,5 @@
-"""What is proposed, taken and evaluated again has the ratio that was promised, for every kind of base; first sizes; costs below."""
+"""What is proposed, taken and evaluated again has the ratio that was promised, for every kind of base; first sizes;
+costs below."""
 
 import math
 
@@ -102,9 +103,7 @@ def test_a_circle_and_a_square_of_one_type_are_proposed_together() -> None:
     second = point.replaced(name="D", x=40.0, loads={"G": Load(V=400.0)})
     first = project.pads[0]
     round_ = first.replaced(name="R", load_point="D", shape="circle")
-    both = project.replaced(
-        actions=project.actions.replaced(load_points=(point, second)), pads=(first, round_)
-    )
+    both = project.replaced(actions=project.actions.replaced(load_points=(point, second)), pads=(first, round_))
     found = proposal(both, both.pads)
     again = taken(both, [found])
     assert worst(again) == pytest.approx(found.ratio, rel=2e-3)
@@ -126,8 +125,10 @@ def test_nothing_holds_is_said_after_a_fine_net_only() -> None:
     """One size of the raster alone holds, away from the coarse nets."""
     project = one_pad(load=Load(V=300.0), width=1.0, length=1.0, reinforcement=STEEL)
     ranges = {
-        "width": Range(low=1.0, high=4.0), "length": Range(low=1.0, high=4.0), "thickness": Range(low=0.3, high=1.1),
-    }  # fmt: skip
+        "width": Range(low=1.0, high=4.0),
+        "length": Range(low=1.0, high=4.0),
+        "thickness": Range(low=0.3, high=1.1),
+    }
     pad = project.pads[0].replaced(ranges=ranges)
     project = project.replaced(pads=(pad,))
     found = proposal(project, project.pads)
@@ -138,13 +139,19 @@ def test_nothing_holds_is_said_after_a_fine_net_only() -> None:
 # first sizes
 
 
-def wall(
-    length: float, V: float, table_: tuple[tuple[float, float, float], ...] = (), turned: float = 0.0
-) -> Project:
+def wall(length: float, V: float, table_: tuple[tuple[float, float, float], ...] = (), turned: float = 0.0) -> Project:
     project = one_pad(load=Load(V=V))
     point = LoadPoint(
-        name="W", kind="concrete wall", x=30.0, y=0.0, size_x=length, size_y=0.3, level=0.0, rotation=turned, loads={"G": Load(V=V)}
-    )  # fmt: skip
+        name="W",
+        kind="concrete wall",
+        x=30.0,
+        y=0.0,
+        size_x=length,
+        size_y=0.3,
+        level=0.0,
+        rotation=turned,
+        loads={"G": Load(V=V)},
+    )
     points = (*project.actions.load_points, point)
     return project.replaced(
         actions=project.actions.replaced(load_points=points),

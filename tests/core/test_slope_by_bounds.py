@@ -1,4 +1,5 @@
-"""A strip beside ground that falls away: closed forms without weight, mirror images, no jump from level ground, and what does not stand."""
+"""A strip beside ground that falls away: closed forms without weight, mirror images, no jump from level ground, and
+what does not stand."""
 
 from dataclasses import replace
 from itertools import pairwise
@@ -36,8 +37,11 @@ def weightless(phi: float, slope: float) -> float:
 @pytest.mark.long
 @pytest.mark.parametrize(
     ("phi", "slope"),
-    [(0.0, 20.0), *(pytest.param(*v, marks=pytest.mark.long) for v in ((0.0, 40.0), (25.0, 10.0), (25.0, 25.0), (35.0, 15.0)))],
-)  # fmt: skip
+    [
+        (0.0, 20.0),
+        *(pytest.param(*v, marks=pytest.mark.long) for v in ((0.0, 40.0), (25.0, 10.0), (25.0, 25.0), (35.0, 15.0))),
+    ],
+)
 def test_without_weight_it_is_the_closed_form(phi: float, slope: float) -> None:
     low, high = bracket(beside(slope, Layer(0.0, 1e6, 1.0, phi, 0.0)), 500 if phi == 0 else 1200)
     exact = weightless(phi, slope)
@@ -88,9 +92,7 @@ def test_a_mirrored_slope_bears_the_mirrored_load() -> None:
 @pytest.mark.long
 def test_it_begins_at_level_ground() -> None:
     level, nearly = beside(0.0, q=1.0), beside(0.01, q=1.0)
-    (low, high), (low_too, high_too) = (
-        [solve(s, mesh_of(s)) for solve in (lower, upper)] for s in (level, nearly)
-    )
+    (low, high), (low_too, high_too) = ([solve(s, mesh_of(s)) for solve in (lower, upper)] for s in (level, nearly))
     assert max(low.pressure, low_too.pressure) <= min(high.pressure, high_too.pressure)
 
 

@@ -33,9 +33,7 @@ def references(project: Project) -> set[str]:
 )
 def test_every_reference_is_either_from_memory_or_derived(made) -> None:  # type: ignore[no-untyped-def]
     for reference in references(made()):
-        known = bool(unchecked(reference)) or any(
-            reference == d or (d and reference.startswith(d)) for d in DERIVED
-        )
+        known = bool(unchecked(reference)) or any(reference == d or (d and reference.startswith(d)) for d in DERIVED)
         assert known, reference
 
 

@@ -113,9 +113,7 @@ def test_uplift_counts_no_variable_load_that_presses() -> None:
 
 def test_uplift_without_anything_lifting_does_not_apply() -> None:
     row = Combination(number=1, factors={"G": 0.9}, serves=("UPL",), water="low")
-    assert (
-        found(edited(one_pad(), ("actions", "combinations"), (row,)), "uplift").state is State.NOT_APPLICABLE
-    )
+    assert found(edited(one_pad(), ("actions", "combinations"), (row,)), "uplift").state is State.NOT_APPLICABLE
 
 
 def test_uplift_by_a_safety_factor() -> None:
@@ -147,9 +145,7 @@ def test_horizontal_forces_add_as_a_vector() -> None:
 
 def test_adhesion_beyond_its_cap() -> None:
     free = edited(one_pad(), ("settings", "adhesion_capped"), False)
-    assert (found(free, "sliding-undrained").capacity or 0) >= (
-        found(one_pad(), "sliding-undrained").capacity or 0
-    )
+    assert (found(free, "sliding-undrained").capacity or 0) >= (found(one_pad(), "sliding-undrained").capacity or 0)
     weak = edited(free, ("ground", "soils", "ground", "undrained_strength"), 7.0)
     assert (found(weak, "sliding-undrained").ratio or 0) > 1
 
@@ -157,9 +153,7 @@ def test_adhesion_beyond_its_cap() -> None:
 # with a global factor
 
 
-def by_factor(
-    loads: dict[str, Load], factors: dict[str, float] | None = None, **changes: object
-) -> CheckResult:
+def by_factor(loads: dict[str, Load], factors: dict[str, float] | None = None, **changes: object) -> CheckResult:
     """Overturning with a required factor of safety: no combination serves EQU."""
     project = one_pad(**changes)
     point = project.actions.load_points[0].replaced(loads=loads)

@@ -12,7 +12,8 @@ from tests.core.test_rafts import raft
 
 
 def ends_over_middle(L: float, h: float, k: float, E: float) -> float:
-    """Settlement of the ends over that of the middle of a strip with a load in the middle, as a plate that bends in one way."""
+    """Settlement of the ends over that of the middle of a strip with a load in the middle, as a plate that bends in one
+    way."""
     n = 60
     mesh = GridMesh(np.linspace(-L / 2, L / 2, n + 1), np.array([-0.05, 0.05]), np.ones((n, 1), dtype=bool))
     plate = PlateOnSprings(mesh, np.full(n, h), E, 0.0, np.full(n, k))

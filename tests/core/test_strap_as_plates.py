@@ -1,4 +1,5 @@
-"""A strap as plates: equilibrium, stiff bases on springs as its limit, what is cut and what the beam itself carries, mirror images."""
+"""A strap as plates: equilibrium, stiff bases on springs as its limit, what is cut and what the beam itself carries,
+mirror images."""
 
 from dataclasses import replace
 from itertools import pairwise
@@ -37,7 +38,7 @@ def strap(thickness: float = 0.5, weight: float = 0.0, depth: float = 0.9, tied:
         np.array([900.0, 700.0]),
         np.array([0.0, -30.0]),
     )
-    return AsPlates((edge, inner), 0.0, 0.5, depth if tied else 1e-3, E, np.array([weight, weight]))  # fmt: skip
+    return AsPlates((edge, inner), 0.0, 0.5, depth if tied else 1e-3, E, np.array([weight, weight]))
 
 
 def as_pair(tied: AsPlates) -> Pair:
@@ -46,9 +47,14 @@ def as_pair(tied: AsPlates) -> Pair:
     areas = [(p.box[1] - p.box[0]) * (p.box[3] - p.box[2]) for p in tied.parts]
     width, depth = tied.width, tied.depth
     return Pair(
-        end - start, (a.box[1] - a.box[0], b.box[1] - b.box[0]), (a.k * areas[0], b.k * areas[1]), E * width * depth**3 / 12,
-        E / 2.4 * 5 / 6 * width * depth, (a.V, b.V), (a.M + a.V * (a.at - start), b.M + b.V * (b.at - end)),
-    )  # fmt: skip
+        end - start,
+        (a.box[1] - a.box[0], b.box[1] - b.box[0]),
+        (a.k * areas[0], b.k * areas[1]),
+        E * width * depth**3 / 12,
+        E / 2.4 * 5 / 6 * width * depth,
+        (a.V, b.V),
+        (a.M + a.V * (a.at - start), b.M + b.V * (b.at - end)),
+    )
 
 
 def test_forces_and_moments_are_in_balance() -> None:
@@ -58,9 +64,7 @@ def test_forces_and_moments_are_in_balance() -> None:
     assert found.R[0] + found.R[1] == pytest.approx(V, rel=1e-9)
     # of the whole about the middle of the first base
     x = tied.plate.mesh.nodes[0][tied.plate.mesh.elements].mean(axis=1)
-    about = (tied.plate.points[:, :, None] * tied.plate.solve(tied.loads).pressure * x[:, None, None]).sum(
-        axis=(0, 1)
-    )
+    about = (tied.plate.points[:, :, None] * tied.plate.solve(tied.loads).pressure * x[:, None, None]).sum(axis=(0, 1))
     loads = sum(p.M + p.V * p.at for p in tied.parts) + 40.0 * sum(tied.faces) / 2
     assert about == pytest.approx(
         loads, rel=1e-2
@@ -79,9 +83,7 @@ def test_what_is_cut_is_what_the_beam_carries() -> None:
     # along the free beam the moment falls by the shear, less its weight
     i, j = near + 3, near + 4
     step = found.at[j] - found.at[i]
-    assert found.moment[j] - found.moment[i] == pytest.approx(
-        (found.shear[i] + found.shear[j]) / 2 * step, rel=1e-6
-    )
+    assert found.moment[j] - found.moment[i] == pytest.approx((found.shear[i] + found.shear[j]) / 2 * step, rel=1e-6)
 
 
 def test_thick_bases_do_not_bend() -> None:
@@ -91,11 +93,7 @@ def test_thick_bases_do_not_bend() -> None:
     for thickness in (0.5, 1.5, 8.0):
         found = by_plates(strap(thickness))
         assert not found.lifted.any()
-        off.append(
-            max(
-                np.abs(found.R[0] / stiff.R[0] - 1).max(), np.abs(found.beam[0] / stiff.at_faces[0] - 1).max()
-            )
-        )
+        off.append(max(np.abs(found.R[0] / stiff.R[0] - 1).max(), np.abs(found.beam[0] / stiff.at_faces[0] - 1).max()))
     assert off[-1] < 2e-3
     assert all(b < a for a, b in pairwise(off))
 
@@ -130,7 +128,13 @@ def test_across_a_mirror_it_is_the_same_and_an_inner_base_that_settles_more_pres
 
 def test_a_base_that_is_lifted_presses_where_it_is_down() -> None:
     tied = strap()
-    up = replace(tied, parts=(replace(tied.parts[0], V=np.array([900.0, 1200.0])), replace(tied.parts[1], V=np.array([60.0, 40.0]), M=np.array([0.0, 0.0]))))  # fmt: skip
+    up = replace(
+        tied,
+        parts=(
+            replace(tied.parts[0], V=np.array([900.0, 1200.0])),
+            replace(tied.parts[1], V=np.array([60.0, 40.0]), M=np.array([0.0, 0.0])),
+        ),
+    )
     found = by_plates(up)
     assert found.lifted.any()
     assert found.R[0] + found.R[1] == pytest.approx(up.parts[0].V + up.parts[1].V, rel=1e-7)
@@ -180,7 +184,13 @@ def test_moments_are_those_of_the_stiff_pair_and_of_any_axes() -> None:
         return p.replaced(x=-p.y, y=p.x, size_x=p.size_y, size_y=p.size_x, loads=loads)
 
     def base(q):  # type: ignore[no-untyped-def]
-        return q.replaced(width=q.length, length=q.width, offset_x=-q.offset_y, offset_y=q.offset_x, held=dict(zip(("-x", "+x", "-y", "+y"), ("-y", "+y", "+x", "-x"))).get(q.held, q.held))  # fmt: skip
+        return q.replaced(
+            width=q.length,
+            length=q.width,
+            offset_x=-q.offset_y,
+            offset_y=q.offset_x,
+            held=dict(zip(("-x", "+x", "-y", "+y"), ("-y", "+y", "+x", "-x"))).get(q.held, q.held),
+        )
 
     names = (project.straps[0].edge, project.straps[0].inner)
     pads = tuple(p for p in project.pads if p.name in names)

@@ -1,4 +1,5 @@
-"""A strap as two stiff bases on springs: against statics where springs resist no tilt, without a beam, and by energy."""
+"""A strap as two stiff bases on springs: against statics where springs resist no tilt, without a beam, and by
+energy."""
 
 from dataclasses import replace
 from itertools import pairwise
@@ -12,9 +13,14 @@ from korbent.core.straps.on_springs import Pair, pair_of, solved_pair
 from korbent.demo import lindmere
 
 PAIR = Pair(
-    apart=5.6, sizes=(1.6, 2.4), springs=(40_000.0, 60_000.0), EI=4e5, GA=4e6, V=(np.array([600.0, 800.0]), np.array([900.0, 700.0])),
+    apart=5.6,
+    sizes=(1.6, 2.4),
+    springs=(40_000.0, 60_000.0),
+    EI=4e5,
+    GA=4e6,
+    V=(np.array([600.0, 800.0]), np.array([900.0, 700.0])),
     M=(np.array([-240.0, -320.0]), np.array([0.0, 35.0])),
-)  # fmt: skip
+)
 
 
 def test_forces_and_moments_are_in_balance() -> None:

@@ -25,10 +25,9 @@ E, S = 0.6, 5.0
 """How far the edge column stands beyond the middle of its base, and the distance of the columns, m."""
 
 
-def pair(
-    V1: float = 700.0, V2: float = 1000.0, turn: float = 0.0, tied: bool = True, **edge: float
-) -> Project:
-    """An edge column at the origin whose base reaches inwards only, and an inner one on its own base; turned as a whole by ``turn``."""
+def pair(V1: float = 700.0, V2: float = 1000.0, turn: float = 0.0, tied: bool = True, **edge: float) -> Project:
+    """An edge column at the origin whose base reaches inwards only, and an inner one on its own base; turned as a whole
+    by ``turn``."""
     return tied_pair(Load(V=V1, **edge), Load(V=V2), E, S, turn=turn, tied=tied)
 
 
@@ -54,14 +53,10 @@ def test_reactions_by_statics(turn: float, V1: float, V2: float) -> None:
     assert there == pytest.approx(whole * (0.8 + S - E - 1.1) / 2 / (S - E), rel=1e-9)
     i = int(np.argmax(situations.factors.sum(axis=-1)))
     factor, weight = float(situations.factors[i].max()), float(situations.weight[i])
-    assert found.V[0, i] - alone.V[0, i] == pytest.approx(
-        factor * V1 * (S / (S - E) - 1) + weight * here, rel=1e-9
-    )
+    assert found.V[0, i] - alone.V[0, i] == pytest.approx(factor * V1 * (S / (S - E) - 1) + weight * here, rel=1e-9)
     _, _, inner = forces(project, "Q")
     _, _, inner_alone = forces(pair(V1, V2, turn, tied=False), "Q")
-    assert inner.V[0, i] - inner_alone.V[0, i] == pytest.approx(
-        -factor * V1 * E / (S - E) + weight * there, rel=1e-9
-    )
+    assert inner.V[0, i] - inner_alone.V[0, i] == pytest.approx(-factor * V1 * E / (S - E) + weight * there, rel=1e-9)
 
 
 def test_nothing_is_left_about_the_middle_along_the_strap_and_all_of_it_across() -> None:
@@ -125,9 +120,7 @@ def test_checks_stand_at_the_edge_base_and_more_steel_lowers_them() -> None:
     assert own["strap-shear"].ratio is not None
     assert not any(c.check.id.startswith("strap") for c in results.pad("Q").checks)
     assert not any(c.check.id.startswith("strap") for c in evaluate(pair(tied=False)).pad("P").checks)
-    more = project.straps[0].replaced(
-        top=Bars(diameter=0.025, number=10), links=Bars(diameter=0.012, spacing=0.1)
-    )
+    more = project.straps[0].replaced(top=Bars(diameter=0.025, number=10), links=Bars(diameter=0.012, spacing=0.1))
     then = {c.check.id: c for c in evaluate(project.replaced(straps=(more,))).pad("P").checks}
     assert then["strap-top"].ratio < own["strap-top"].ratio  # type: ignore[operator]
     assert then["strap-shear"].ratio < own["strap-shear"].ratio  # type: ignore[operator]
@@ -146,9 +139,7 @@ def test_a_change_of_one_base_is_seen_by_the_other() -> None:
     project = pair()
     before = evaluate(project).pad("Q").check("presumed-pressure")
     load = project.actions.load_points[0].replaced(loads={"G": Load(V=1400.0)})
-    changed = project.replaced(
-        actions=project.actions.replaced(load_points=(load, project.actions.load_points[1]))
-    )
+    changed = project.replaced(actions=project.actions.replaced(load_points=(load, project.actions.load_points[1])))
     after = evaluate(changed).pad("Q").check("presumed-pressure")
     fresh = evaluate(pair(V1=1400.0)).pad("Q").check("presumed-pressure")
     assert after.demand == pytest.approx(fresh.demand)
@@ -164,9 +155,7 @@ def test_sizes_do_not_decide_about_one_another() -> None:
     pad = project.pads[0]
     steps = (("width", -0.2), ("width", 0.4), ("thickness", 0.3), ("length", 0.5), ("offset_x", 0.1))
     whole = {
-        o.check.id: o.ratio
-        for o in outcomes_for(project, pad, table(pad, steps))
-        if o.check.id.startswith("strap")
+        o.check.id: o.ratio for o in outcomes_for(project, pad, table(pad, steps)) if o.check.id.startswith("strap")
     }
     assert len(whole) == 4
     for i, one in enumerate(steps, 1):
@@ -205,9 +194,11 @@ def test_the_ledger_is_the_working(turn: float) -> None:
 @pytest.mark.parametrize(
     ("changes", "words"),
     [
-        ({"inner": "P"}, "two bases"), ({"inner": "nobody"}, "there is no base 'nobody'"), ({"links": Bars(diameter=0.01, number=4)}, "by their spacing"),
+        ({"inner": "P"}, "two bases"),
+        ({"inner": "nobody"}, "there is no base 'nobody'"),
+        ({"links": Bars(diameter=0.01, number=4)}, "by their spacing"),
     ],
-)  # fmt: skip
+)
 def test_straps_that_cannot_be(changes: dict[str, object], words: str) -> None:
     project = pair()
     with pytest.raises(ValidationError, match=words):
@@ -215,7 +206,8 @@ def test_straps_that_cannot_be(changes: dict[str, object], words: str) -> None:
 
 
 def test_straps_that_do_not_meet_as_they_should() -> None:
-    """Askew at one base, the same two bases twice, two straps from one base at the boundary; a strap without its base."""
+    """Askew at one base, the same two bases twice, two straps from one base at the boundary; a strap without its
+    base."""
     project = pair()
 
     def with_third(x: float, y: float) -> Project:
@@ -241,7 +233,8 @@ def test_straps_that_do_not_meet_as_they_should() -> None:
 
 
 def test_the_bars_of_the_strap_are_in_the_schedule() -> None:
-    """From the outer edge of the base at the boundary to a lap into the inner one; links to the face of that, nested where there are four legs."""
+    """From the outer edge of the base at the boundary to a lap into the inner one; links to the face of that, nested
+    where there are four legs."""
     project = pair()
     cover = project.settings_of(project.pads[0]).concrete_cover
     strap = project.straps[0].replaced(legs=5)
@@ -254,9 +247,7 @@ def test_the_bars_of_the_strap_are_in_the_schedule() -> None:
         into = min(lap_of(project, project.pads[0], given.diameter), 2.2 - cover)
         assert bar.length == pytest.approx(face + into - cover, abs=0.0051)
         assert (n, bar.diameter) == (given.number, given.diameter)
-    links = sorted(
-        (bar for bar, where, _ in bars if where == "strap links"), key=lambda bar: (bar.shape, -bar.a)
-    )
+    links = sorted((bar for bar, where, _ in bars if where == "strap links"), key=lambda bar: (bar.shape, -bar.a))
     assert [bar.shape for bar in links] == ["21", "51", "51"]
     wide = strap.width - 2 * cover
     assert [bar.a for bar in links[1:]] == pytest.approx([wide, wide / 2], abs=0.0051)
@@ -271,9 +262,10 @@ def test_the_bars_of_the_strap_are_in_the_schedule() -> None:
     [
         # 0.9 f_yk/1.15 rho_w; 0.9 0.6 (1 - f_ck/250) f_cd/2 with f_ck 30 MPa, f_cd 20 MPa
         ("EN 1992-1-1:2004", 0.9 * 500 / 1.15, 0.9 * 0.6 * 0.88 * 20 / 2),
-        ("ACI 318-19", 0.75 * 60_000 / 145.0377, None), ("AS 3600:2018", 0.7 * 500, 0.7 * 0.275 * 30),
+        ("ACI 318-19", 0.75 * 60_000 / 145.0377, None),
+        ("AS 3600:2018", 0.7 * 500, 0.7 * 0.275 * 30),
     ],
-)  # fmt: skip
+)
 def test_shear_by_links_and_its_greatest(name: str, links: float, most: float | None) -> None:
     """Links at 45 degrees by hand: what they add, and what no amount of links goes beyond."""
 
@@ -388,9 +380,7 @@ def test_a_strap_without_links_fails_where_some_are_asked_for() -> None:
 
 @pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
 @pytest.mark.parametrize(("V1", "V2"), [(300.0, 900.0), (900.0, 1400.0), (1800.0, 2600.0)])
-def test_a_weak_strap_grows_until_it_holds_and_a_strong_one_stays(
-    standard: str, V1: float, V2: float
-) -> None:
+def test_a_weak_strap_grows_until_it_holds_and_a_strong_one_stays(standard: str, V1: float, V2: float) -> None:
     weak = _with(
         _by(pair(V1, V2), standard),
         top=Bars(diameter=0.012, number=2),
@@ -461,9 +451,7 @@ def test_a_range_of_a_strap_is_typed_and_refused_where_it_makes_no_sense() -> No
     name = project.straps[0].name
     new = api.change(project, "straps", name, "ranges", "depth", "high", to=0.7)
     assert new.straps[0].ranges["depth"].high == 0.7
-    assert (
-        api.change(new, "straps", name, "ranges", "width", "step", to=0.05).straps[0].ranges["width"].pinned
-    )
+    assert api.change(new, "straps", name, "ranges", "width", "step", to=0.05).straps[0].ranges["width"].pinned
     with pytest.raises(ValueError, match="has no range"):
         project.straps[0].replaced(ranges={"cover": Range()})
 
@@ -477,8 +465,10 @@ def two_pairs(kind: str | None = "A") -> Project:
     strap = project.straps[0].replaced(type=kind)
     other = strap.replaced(name="S2", edge=f"{strap.edge}b", inner=f"{strap.inner}b")
     return project.replaced(
-        actions=actions.replaced(load_points=(*actions.load_points, *points)), pads=(*project.pads, *pads), straps=(strap, other)
-    )  # fmt: skip
+        actions=actions.replaced(load_points=(*actions.load_points, *points)),
+        pads=(*project.pads, *pads),
+        straps=(strap, other),
+    )
 
 
 def test_straps_of_one_type_have_one_beam() -> None:

@@ -51,7 +51,8 @@ def test_only_top_bars_are_pulled_where_the_column_hangs() -> None:
 
 @pytest.mark.parametrize(("thickness", "bond"), [(0.25, 1.0), (0.32, 0.7), (0.5, 0.7), (0.7, 0.7)])
 def test_bond_of_en_by_figure_8_2(thickness: float, bond: float) -> None:
-    """Up to 250 mm thick good; above that poor where the bars lie more than 250 mm up, of thick bases in the uppermost 300 mm."""
+    """Up to 250 mm thick good; above that poor where the bars lie more than 250 mm up, of thick bases in the uppermost
+    300 mm."""
     project = hung("EN 1992-1-1:2004", thickness)
     assert recorded(project, "eta_1") == bond
     assert recorded(project, "eta_1", "checks anchorage x + side") in (1.0, bond)
@@ -73,7 +74,8 @@ def test_en_by_hand() -> None:
 
 
 def test_aci_psi_t_and_as_k1() -> None:
-    """1.3 with more than 12 in. (300 mm) cast below the bars, 1 otherwise; the length of a straight bar goes with it."""
+    """1.3 with more than 12 in. (300 mm) cast below the bars, 1 otherwise; the length of a straight bar goes with
+    it."""
     for standard, symbol, limit in (("ACI 318-19", "psi_t", 0.3048), ("AS 3600:2018", "k_1", 0.3)):
         for thickness in (limit + 0.05 + 0.016 + 0.016 - 0.004, limit + 0.05 + 0.016 + 0.016 + 0.02):
             project = hung(standard, thickness)

@@ -29,9 +29,7 @@ def point(name: str, x: float, y: float, G: Load, W: Load | None = None, **more:
 
 
 def test_sums_and_centroid() -> None:
-    found = case_totals(
-        project(point("A", 0, 0, Load(V=300, Hx=5)), point("B", 6, 3, Load(V=100, Hx=-2, Hy=4)))
-    )
+    found = case_totals(project(point("A", 0, 0, Load(V=300, Hx=5)), point("B", 6, 3, Load(V=100, Hx=-2, Hy=4))))
     assert (found[0].V, found[0].Hx, found[0].Hy) == (400.0, 3.0, 4.0)
     assert found[0].centroid == pytest.approx((1.5, 0.75))
     assert found[1].centroid is None

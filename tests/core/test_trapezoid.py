@@ -60,9 +60,13 @@ def turned_around(pad: Pad) -> Pad:
     if pad.shape != "trapezoid":
         return pad
     return pad.replaced(
-        rotation=(pad.rotation + 180) % 360, length=pad.far_length, far_length=pad.length, offset_x=-pad.offset_x, offset_y=-pad.offset_y,
+        rotation=(pad.rotation + 180) % 360,
+        length=pad.far_length,
+        far_length=pad.length,
+        offset_x=-pad.offset_x,
+        offset_y=-pad.offset_y,
         openings=tuple(o.replaced(x=-o.x, y=-o.y) for o in pad.openings),
-    )  # fmt: skip
+    )
 
 
 # the shape
@@ -174,9 +178,7 @@ def test_with_equal_ends_every_check_is_that_of_the_rectangle(seed: int) -> None
     project = project.replaced(settings=project.settings.replaced(strip="its length"))
     for a, b in zip(evaluate(project).all_checks, evaluate(tapered(project, 1.0)).all_checks):
         assert a.state is b.state, a.check.id
-        assert a.ratio == (None if b.ratio is None else pytest.approx(b.ratio, rel=1e-6, abs=1e-5)), (
-            a.check.id
-        )
+        assert a.ratio == (None if b.ratio is None else pytest.approx(b.ratio, rel=1e-6, abs=1e-5)), a.check.id
 
 
 @pytest.mark.long
@@ -187,9 +189,7 @@ def test_seen_from_its_other_end_it_is_the_same_base(seed: int) -> None:
     other = project.replaced(pads=tuple(turned_around(p) for p in project.pads))
     for a, b in zip(evaluate(project).all_checks, evaluate(other).all_checks):
         assert a.state is b.state, a.check.id
-        assert a.ratio == (None if b.ratio is None else pytest.approx(b.ratio, rel=1e-7, abs=1e-9)), (
-            a.check.id
-        )
+        assert a.ratio == (None if b.ratio is None else pytest.approx(b.ratio, rel=1e-7, abs=1e-9)), a.check.id
 
 
 @pytest.mark.long
@@ -272,9 +272,7 @@ def test_bars_end_at_the_slanting_sides() -> None:
     pad = project.pads[0]
     cover = project.settings_of(pad).concrete_cover
     along_y = [
-        b
-        for b in schedule(project)
-        if any(face.startswith("bottom") and face.endswith("y") for _, face, _ in b.where)
+        b for b in schedule(project) if any(face.startswith("bottom") and face.endswith("y") for _, face, _ in b.where)
     ]
     lengths = sorted(b.b for b in along_y)
     assert lengths[-1] == pytest.approx(2.8 - 2 * cover, abs=0.06)

@@ -39,9 +39,7 @@ HOLE = Region(x_from=0.7, x_to=2.9, y_from=-1.2, y_to=1.2)
 
 def total(project: Project, pad: Pad, place: str) -> float:
     """Length of the bars of a place, straight parts alone, m."""
-    return sum(
-        n * bar.b for bar in schedule(project, (pad,)) for base, where, n in bar.where if where == place
-    )
+    return sum(n * bar.b for bar in schedule(project, (pad,)) for base, where, n in bar.where if where == place)
 
 
 @pytest.mark.parametrize("face", ["bottom_x", "bottom_y", "top_x", "top_y"])
@@ -53,15 +51,11 @@ def test_what_is_cut_out_is_the_opening_and_its_covers(face: str) -> None:
     assert bars is not None
     cover = bare.settings_of(pad).concrete_cover
     (a, b), (c, d) = ((HOLE.x_from, HOLE.x_to), (HOLE.y_from, HOLE.y_to))[:: 1 if axis == "x" else -1]
-    met = sum(
-        c - cover < at < d + cover for at in positions(pad.extent if axis == "x" else pad.width, cover, bars)
-    )
+    met = sum(c - cover < at < d + cover for at in positions(pad.extent if axis == "x" else pad.width, cover, bars))
     assert met > 5
     place = face.replace("_", " ")
     lost = total(bare, pad, place) - total(cut, same, place)
-    assert lost == pytest.approx(
-        met * (b - a + 2 * cover), abs=met * 0.011
-    )  # each piece is rounded to the centimetre
+    assert lost == pytest.approx(met * (b - a + 2 * cover), abs=met * 0.011)  # each piece is rounded to the centimetre
 
 
 def test_beside_it_lie_as_many_as_it_cuts() -> None:
@@ -75,8 +69,7 @@ def test_beside_it_lie_as_many_as_it_cuts() -> None:
         assert [t.side for t in own] == [-1, 1]
         (a, b), (c, d) = ((HOLE.x_from, HOLE.x_to), (HOLE.y_from, HOLE.y_to))[:: 1 if face[-1] == "x" else -1]
         met = sum(
-            c - cover < at < d + cover
-            for at in positions(pad.extent if face[-1] == "x" else pad.width, cover, bars)
+            c - cover < at < d + cover for at in positions(pad.extent if face[-1] == "x" else pad.width, cover, bars)
         )
         assert sum(t.count for t in own) in (met, met + 1)
         for one in own:
@@ -100,11 +93,14 @@ def test_at_an_edge_all_lie_at_the_other_side() -> None:
 
 
 @given(
-    st.floats(-3.0, 2.0), st.floats(0.4, 2.0), st.floats(-2.5, 1.5), st.floats(0.4, 2.0), st.floats(-4.0, 4.0), st.sampled_from("xy"),
-)  # fmt: skip
-def test_no_bar_lies_in_an_opening(
-    x: float, wide: float, y: float, high: float, at: float, axis: str
-) -> None:
+    st.floats(-3.0, 2.0),
+    st.floats(0.4, 2.0),
+    st.floats(-2.5, 1.5),
+    st.floats(0.4, 2.0),
+    st.floats(-4.0, 4.0),
+    st.sampled_from("xy"),
+)
+def test_no_bar_lies_in_an_opening(x: float, wide: float, y: float, high: float, at: float, axis: str) -> None:
     hole = Region(x_from=x, x_to=x + wide, y_from=y, y_to=y + high)
     _, pad = with_openings(hole)
     (a, b), (c, d) = ((hole.x_from, hole.x_to), (hole.y_from, hole.y_to))[:: 1 if axis == "x" else -1]
@@ -132,15 +128,14 @@ def test_weight_and_drawing_have_them() -> None:
     project, pad = with_openings(HOLE)
     steel = sum(t.count * (t.high - t.low) * pi * t.diameter**2 / 4 * STEEL for t in trimmers(project, pad))
     said = sum(
-        n * bar.b * pi * bar.diameter**2 / 4 * STEEL for bar in schedule(project, (pad,)) for _, where, n in bar.where if where.startswith("beside openings")
-    )  # fmt: skip
+        n * bar.b * pi * bar.diameter**2 / 4 * STEEL
+        for bar in schedule(project, (pad,))
+        for _, where, n in bar.where
+        if where.startswith("beside openings")
+    )
     assert said == pytest.approx(steel, rel=0.01)
     made = drawings(project, set_named(project, ""), [SheetChoice(key="details")])
     lines = [
-        s
-        for sheet in made
-        for v in sheet.views
-        for s in v.drawing.shapes
-        if isinstance(s, Line) and s.key == "trimmer"
+        s for sheet in made for v in sheet.views for s in v.drawing.shapes if isinstance(s, Line) and s.key == "trimmer"
     ]
     assert len(lines) == len(trimmers(project, pad))

@@ -84,8 +84,14 @@ def test_shown_values_come_back(value: float) -> None:
 
 def test_shown_digits() -> None:
     assert [show(v, "kPa") for v in (0.0, 0.1234, 2.345, 23.45, 234.5, 2345.0, -2.345)] == [
-        "0", "0.123", "2.35", "23.4", "234", "2345", "−2.35"
-    ]  # fmt: skip
+        "0",
+        "0.123",
+        "2.35",
+        "23.4",
+        "234",
+        "2345",
+        "−2.35",
+    ]
     assert [show_length(v) for v in (2.4, 0.65, 1.125, -0.05, -0.0001)] == [
         "2.40",
         "0.65",
@@ -160,13 +166,21 @@ def test_a_comma_and_three_digits_is_asked_for() -> None:
     assert parse("1,250", "kN", decimal=".") == 1250.0
     assert parse("1,250 kip", "kN", "us") == pytest.approx(1250 * 4.4482216)
     assert [decimal_of(t) for t in ("1,250", "1,25", "1.5", "1,250.5", "1.250,5", "0,250", "12", "1,250,000")] == [
-        None, ",", ".", ".", ",", ",", None, ".",
-    ]  # fmt: skip
+        None,
+        ",",
+        ".",
+        ".",
+        ",",
+        ",",
+        None,
+        ".",
+    ]
 
 
 @pytest.mark.parametrize(
-    "text", ["1,2,3", "1.2.3", "1,25,000.5.1", "12 34", "1 25", "1.250,5,5", "1''2", "3'-6 1/0\"", "6 1/2", "9" * 80, "1e999"]
-)  # fmt: skip
+    "text",
+    ["1,2,3", "1.2.3", "1,25,000.5.1", "12 34", "1 25", "1.250,5,5", "1''2", "3'-6 1/0\"", "6 1/2", "9" * 80, "1e999"],
+)
 def test_numbers_that_are_none(text: str) -> None:
     with pytest.raises(UnitError):
         parse(text, "m")
@@ -183,8 +197,26 @@ def test_tons_in_any_unit_are_asked_for(text: str) -> None:
 
 @pytest.mark.parametrize(
     "unit",
-    ["m*9**9**9", "kN/m/m/m/m/m/m/m", "", "1", "/", "kN//m", "x", "__import__('os')", "m" * 50, "kN m kN m kN m kN m", "K", "T", "µ", "m9", "kN+m", "(kN)", "kN%"],
-)  # fmt: skip
+    [
+        "m*9**9**9",
+        "kN/m/m/m/m/m/m/m",
+        "",
+        "1",
+        "/",
+        "kN//m",
+        "x",
+        "__import__('os')",
+        "m" * 50,
+        "kN m kN m kN m kN m",
+        "K",
+        "T",
+        "µ",
+        "m9",
+        "kN+m",
+        "(kN)",
+        "kN%",
+    ],
+)
 def test_only_units_of_the_list_are_understood(unit: str) -> None:
     with pytest.raises(UnitError):
         factor(unit, "kN")
@@ -250,10 +282,15 @@ FEET = Showing("us", (("m", FEET_AND_INCHES),))
 @pytest.mark.parametrize(
     ("value", "text"),
     [
-        (1.524, "5'-0\""), (0.3048 * 3 + 0.0254 * 6.5, "3'-6 1/2\""), (-0.9144, "−3'-0\""), (0.0254 * 1.5, '1 1/2"'), (0.0, '0"'),
-        (0.3048 - 1e-6, "1'-0\""), (10 * 0.3048 + 0.0254 * 11.99, "11'-0\""),
+        (1.524, "5'-0\""),
+        (0.3048 * 3 + 0.0254 * 6.5, "3'-6 1/2\""),
+        (-0.9144, "−3'-0\""),
+        (0.0254 * 1.5, '1 1/2"'),
+        (0.0, '0"'),
+        (0.3048 - 1e-6, "1'-0\""),
+        (10 * 0.3048 + 0.0254 * 11.99, "11'-0\""),
     ],
-)  # fmt: skip
+)
 def test_sizes_in_feet_and_inches(value: float, text: str) -> None:
     assert length_text(value, FEET) == text
     if in_eighths(value):

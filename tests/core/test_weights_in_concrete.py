@@ -9,9 +9,7 @@ from korbent.core.model import Bars, Load, Project, Reinforcement
 from korbent.verification.pad import one_pad
 from tests.core.test_several_columns import pair
 
-STEEL = Reinforcement(
-    bottom_x=Bars(diameter=0.016, spacing=0.12), bottom_y=Bars(diameter=0.016, spacing=0.12)
-)
+STEEL = Reinforcement(bottom_x=Bars(diameter=0.016, spacing=0.12), bottom_y=Bars(diameter=0.016, spacing=0.12))
 
 
 def base(**settings: object) -> Project:
@@ -46,9 +44,7 @@ def test_net_left_out_and_with_by_hand() -> None:
     net_pressure = (column - soil * c) / A
     assert moment(net) == pytest.approx(net_pressure * span**2 / 2 * b, rel=1e-9)
     assert moment(base(concrete_weights="left out")) == pytest.approx(column / A * span**2 / 2 * b, rel=1e-9)
-    assert moment(base(concrete_weights="with")) == pytest.approx(
-        (net_pressure + w) * span**2 / 2 * b, rel=1e-9
-    )
+    assert moment(base(concrete_weights="with")) == pytest.approx((net_pressure + w) * span**2 / 2 * b, rel=1e-9)
 
 
 def test_relief_by_nine_tenths_and_by_the_mean_load_factor() -> None:
@@ -56,9 +52,7 @@ def test_relief_by_nine_tenths_and_by_the_mean_load_factor() -> None:
     net = base()
     w = weights(net)
     pressure = (900.0 - (w - 12.5) * c) / A + w
-    assert moment(base(weight_relief="0.9")) == pytest.approx(
-        (pressure - 0.9 * w) * span**2 / 2 * b, rel=1e-9
-    )
+    assert moment(base(weight_relief="0.9")) == pytest.approx((pressure - 0.9 * w) * span**2 / 2 * b, rel=1e-9)
     # one case with the factor 1: the mean is 1 too
     assert moment(base(weight_relief="mean load factor")) == pytest.approx(moment(net), rel=1e-9)
 
@@ -70,9 +64,7 @@ def test_the_mean_load_factor_lies_between_the_factors() -> None:
     a = project.actions
     point = a.load_points[0].replaced(loads={"G": Load(V=600.0), "Q": Load(V=300.0)})
     cases = (a.cases[0], a.cases[0].replaced(name="Q", nature="imposed"))
-    both = Combination(
-        number=1, factors={"G": 1.35, "Q": 1.5}, serves=("concrete",), weight_unfavourable=1.35
-    )
+    both = Combination(number=1, factors={"G": 1.35, "Q": 1.5}, serves=("concrete",), weight_unfavourable=1.35)
     project = project.replaced(actions=a.replaced(load_points=(point,), cases=cases, combinations=(both,)))
     assert moment(project, "checks", "gamma_m") == pytest.approx((1.35 * 600 + 1.5 * 300) / 900, rel=1e-12)
 
@@ -101,11 +93,7 @@ def test_service_is_not_touched() -> None:
 
     project = base()
     serves = Combination(number=99, factors={"G": 1.0}, serves=("cracks",))
-    project = project.replaced(
-        actions=project.actions.replaced(combinations=(*project.actions.combinations, serves))
-    )
-    changed = project.replaced(
-        settings=project.settings.replaced(concrete_weights="with", weight_relief="0.9")
-    )
+    project = project.replaced(actions=project.actions.replaced(combinations=(*project.actions.combinations, serves)))
+    changed = project.replaced(settings=project.settings.replaced(concrete_weights="with", weight_relief="0.9"))
     assert check(changed, "cracks-x").ratio == check(project, "cracks-x").ratio
     assert check(project, "cracks-x").ratio is not None

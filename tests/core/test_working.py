@@ -209,8 +209,13 @@ def test_formulas_of_the_safety_formats(kind: str) -> None:
         kind,
     )
     for path, value in (
-        ("passive_angle", 32.0), ("prop_force", 15.0), ("seismic_overturning", "static −25 %"), ("factor_bearing", 3.0), ("board_strength", 300.0), ("base_tilt", 4.0),
-    ):  # fmt: skip
+        ("passive_angle", 32.0),
+        ("prop_force", 15.0),
+        ("seismic_overturning", "static −25 %"),
+        ("factor_bearing", 3.0),
+        ("board_strength", 300.0),
+        ("base_tilt", 4.0),
+    ):
         project = edited(project, ("settings", path), value)
     project = edited(project, ("actions", "cases", "E", "nature"), "seismic")
     check_formulas(project)

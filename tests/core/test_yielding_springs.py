@@ -126,9 +126,7 @@ def test_the_combination_that_nothing_holds_is_named() -> None:
     project = raft(greatest=150.0)
     first = project.actions.combinations[0]
     heavy = first.replaced(number=7, name="too much", factors={"G": 9.0}, serves=("concrete",))
-    project = project.replaced(
-        actions=project.actions.replaced(combinations=(*project.actions.combinations, heavy))
-    )
+    project = project.replaced(actions=project.actions.replaced(combinations=(*project.actions.combinations, heavy)))
     check = evaluate(project).pads[0].check("top-x")
     assert check.state is State.CANNOT
     assert "in combination 7" in check.message

@@ -131,9 +131,7 @@ def test_logs(demo: Project) -> None:
 def test_us_units_reach_the_drawings(demo: Project) -> None:
     us = edited(demo, ("units",), "us")
     check = evaluate(us).pad("P7").check("presumed-pressure")
-    text = texts(
-        section_drawing(us, us.pad("P7"), base_state(us, us.pad("P7"), check.question, check.situation))
-    )
+    text = texts(section_drawing(us, us.pad("P7"), base_state(us, us.pad("P7"), check.question, check.situation)))
     assert "ksf" in text
     assert "kip" in text
     assert "ft" in text
@@ -145,9 +143,7 @@ def test_placement_goes_there_and_back(demo: Project) -> None:
     assert place.back(*place((3.0, 4.0))) == pytest.approx((3.0, 4.0))
 
 
-@pytest.mark.parametrize(
-    "pattern", ["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
-)
+@pytest.mark.parametrize("pattern", ["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"])
 def test_patterns_are_steady(pattern: str) -> None:
     assert len(strokes(pattern, 120, 60)) > 5
     strokes.cache_clear()

@@ -72,8 +72,17 @@ def test_the_timeline_shows_what_acts(demo: Project) -> None:
 @pytest.mark.parametrize("shape", ["rectangle", "circle", "embankment", "polygon"])
 def test_outlines_of_area_loads(shape: str) -> None:
     area = AreaLoad(
-        name="a", shape=shape, x=2.0, y=1.0, size_x=4.0, size_y=6.0, rotation=30.0, height=2.0, slope=1.5, outline=((0, 0), (4, 0), (4, 6), (0, 6))
-    )  # type: ignore[arg-type]  # fmt: skip
+        name="a",
+        shape=shape,
+        x=2.0,
+        y=1.0,
+        size_x=4.0,
+        size_y=6.0,
+        rotation=30.0,
+        height=2.0,
+        slope=1.5,
+        outline=((0, 0), (4, 0), (4, 6), (0, 6)),
+    )  # type: ignore[arg-type]
 
     def size(corners: tuple[tuple[float, float], ...]) -> float:
         return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(corners, (*corners[1:], corners[0])))) / 2
@@ -90,9 +99,7 @@ def test_the_methods_chart_in_every_state(demo: Project) -> None:
     filled = [s.key for s in drawing.shapes if isinstance(s, Polygon) and s.fill == "accent"]
     assert filled == ["method:Meyerhof 1963", "method:punching"]
     assert any(t.startswith("N/A′") for t in texts(drawing))
-    assert texts(methods_chart(Comparison("drained", why="no sand here"), "", "metric", 2.0)) == [
-        "no sand here"
-    ]
+    assert texts(methods_chart(Comparison("drained", why="no sand here"), "", "metric", 2.0)) == ["no sand here"]
 
 
 @pytest.mark.long

@@ -51,9 +51,7 @@ class Told:
     def hatch(self, points: list[Point]) -> None:
         self.done.append(("hatch",))
 
-    def line(
-        self, points: list[Point], stroke: str, width: float, dash: bool = False, closed: bool = False
-    ) -> None:
+    def line(self, points: list[Point], stroke: str, width: float, dash: bool = False, closed: bool = False) -> None:
         self.done.append(("line", tuple(points), stroke, width, dash, closed))
 
     def disc(self, at: Point, radius: float, fill: str | None, stroke: str | None, width: float) -> None:
@@ -151,9 +149,7 @@ def test_svg_holds_the_shapes_of_the_plan_at_their_places() -> None:
 
 def test_a_hostile_name_stays_a_text(tmp_path: Path) -> None:
     name = "</text><script>alert(1)</script>&#x41;"
-    drawing = Drawing(
-        (Text((0, 0), name), Polygon(rectangle(0, 0, 1, 1), None, None, pattern="peat")), (0, 0, 1, 1)
-    )
+    drawing = Drawing((Text((0, 0), name), Polygon(rectangle(0, 0, 1, 1), None, None, pattern="peat")), (0, 0, 1, 1))
     write_svg(drawing, tmp_path / "a.svg", 200, 100)
     root = ElementTree.fromstring((tmp_path / "a.svg").read_text())
     assert [t.text for t in root.iter(f"{SVG}text")] == [name]
@@ -261,7 +257,5 @@ def test_what_is_drawn_of_a_plan_lies_on_named_layers() -> None:
 def test_what_lies_beyond_sight_asks_for_no_room() -> None:
     near = Text((10, 5), "a name")
     far = tuple(Text((10 + 5 * k, 5), "a name that is much longer") for k in range(1, 40))
-    alone, among = (
-        fitted(Told(1.0), Drawing(shapes, (0, 0, 10, 10)), 600, 400) for shapes in ((near,), (near, *far))
-    )
+    alone, among = (fitted(Told(1.0), Drawing(shapes, (0, 0, 10, 10)), 600, 400) for shapes in ((near,), (near, *far)))
     assert among == alone

@@ -1,4 +1,5 @@
-"""Labels never lie on each other: on the examples, on random plans, on every kind of page, and on labels thrown at random."""
+"""Labels never lie on each other: on the examples, on random plans, on every kind of page, and on labels thrown at
+random."""
 
 import math
 import random
@@ -39,9 +40,9 @@ def written(
     for s in drawing.shapes:
         if isinstance(s, Dimension):
             text, (a, b) = written_of(s, place), (place(p) for p in s.line)
-            if text.anchor == "middle" and measure.width_of(
-                text.text, text.size + 1, text.bold
-            ) > ROOMY * math.dist(a, b):
+            if text.anchor == "middle" and measure.width_of(text.text, text.size + 1, text.bold) > ROOMY * math.dist(
+                a, b
+            ):
                 continue
         if isinstance(s, Text | Dimension | Leader) and s.text:
             found.append((s.text, box_of(measure, s, place)))
@@ -57,21 +58,18 @@ def clashes(measure: Measure, drawing: Drawing, place: Placement) -> list[tuple[
         for other, b in boxes[:i]:
             wide = min(a[2], b[2]) - max(a[0], b[0])
             high = min(a[3], b[3]) - max(a[1], b[1])
-            if (
-                wide > 2.01 * TOUCH_X * px
-                and high > 2.01 * TOUCH_Y * px
-                and not (one in fixed and other in fixed)
-            ):
+            if wide > 2.01 * TOUCH_X * px and high > 2.01 * TOUCH_Y * px and not (one in fixed and other in fixed):
                 found.append((one, other))
     return found
 
 
 def outside(drawing: Drawing, place: Placement, page: tuple[int, int]) -> list[str]:
     return [
-        t for t, (a, b, c, d) in written(SCREEN, drawing, place)
+        t
+        for t, (a, b, c, d) in written(SCREEN, drawing, place)
         if t not in {s.text for s in drawing.shapes if isinstance(s, Dimension | Leader)}
         and (a < -0.5 or b < -0.5 or c > page[0] + 0.5 or d > page[1] + 0.5)
-    ]  # fmt: skip
+    ]
 
 
 def looked_at(drawing: Drawing, page: tuple[int, int]) -> Drawing:
@@ -185,9 +183,7 @@ def test_what_is_saved_is_arranged_too(demo: Project) -> None:
     svg = svg_text(plan_drawing(demo, results, "P11"), 375, 240)
     assert svg.count(">P11<") == 1
     chance = random.Random(1)
-    many = Drawing(
-        tuple(Text((chance.random(), chance.random()), f"t{k}", 12) for k in range(300)), (0, 0, 1, 1)
-    )
+    many = Drawing(tuple(Text((chance.random(), chance.random()), f"t{k}", 12) for k in range(300)), (0, 0, 1, 1))
     assert svg_text(many, 200, 200).count("<text") < 300
 
 

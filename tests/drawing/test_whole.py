@@ -19,17 +19,11 @@ PLACE = st.tuples(*[st.floats(-30.0, 30.0)] * 3)
 
 
 def shapes_of(drawing: Drawing, kind: type, **wanted: object) -> list[object]:
-    return [
-        s
-        for s in drawing.shapes
-        if isinstance(s, kind) and all(getattr(s, k) == v for k, v in wanted.items())
-    ]
+    return [s for s in drawing.shapes if isinstance(s, kind) and all(getattr(s, k) == v for k, v in wanted.items())]
 
 
 @given(AZIMUTH, HEIGHT, PLACE, PLACE)
-def test_it_is_a_projection(
-    azimuth: float, height: float, p: tuple[float, ...], q: tuple[float, ...]
-) -> None:
+def test_it_is_a_projection(azimuth: float, height: float, p: tuple[float, ...], q: tuple[float, ...]) -> None:
     """What is lost of the distance of two points is what lies along the line of sight."""
     eye = Eye(azimuth, height)
     a, e = math.radians(azimuth), math.radians(height)
@@ -55,9 +49,7 @@ def test_the_eye_stays_above_the_ground(azimuth: float, height: float, by: float
     eye = Eye(azimuth, height).turned(by, up)
     assert LOWEST <= eye.height <= HIGHEST
     assert -180.0 <= eye.azimuth < 180.0
-    assert math.cos(math.radians(eye.azimuth)) == pytest.approx(
-        math.cos(math.radians(azimuth + by)), abs=1e-9
-    )
+    assert math.cos(math.radians(eye.azimuth)) == pytest.approx(math.cos(math.radians(azimuth + by)), abs=1e-9)
 
 
 @pytest.mark.parametrize("name", list(DEMOS))

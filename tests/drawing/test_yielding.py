@@ -1,4 +1,5 @@
-"""Areas in which the ground yields: as large as their triangles, holes left open, and cut at the edge of the drawing."""
+"""Areas in which the ground yields: as large as their triangles, holes left open, and cut at the edge of the
+drawing."""
 
 from random import Random
 

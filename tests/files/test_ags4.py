@@ -56,21 +56,19 @@ def group(name: str, headings: str, units: str, *rows: str) -> str:
     )
 
 
-LOCA = group(
-    "LOCA", "LOCA_ID|LOCA_NATE|LOCA_NATN|LOCA_GL", "|m|m|m", "B1|451210|312030|12.5", "B2|451260|312040|12.1"
-)
+LOCA = group("LOCA", "LOCA_ID|LOCA_NATE|LOCA_NATN|LOCA_GL", "|m|m|m", "B1|451210|312030|12.5", "B2|451260|312040|12.1")
 GEOL = group(
-    "GEOL", "LOCA_ID|GEOL_TOP|GEOL_BASE|GEOL_DESC|GEOL_LEG", "|m|m||",
-    "B1|0|1.2|MADE GROUND: brick|101", "B1|1.2|4.0|Firm brown CLAY|201", "B2|0|3.0|Medium dense SAND|401",
-)  # fmt: skip
+    "GEOL",
+    "LOCA_ID|GEOL_TOP|GEOL_BASE|GEOL_DESC|GEOL_LEG",
+    "|m|m||",
+    "B1|0|1.2|MADE GROUND: brick|101",
+    "B1|1.2|4.0|Firm brown CLAY|201",
+    "B2|0|3.0|Medium dense SAND|401",
+)
 
 
 def test_units_are_converted_and_far_coordinates_moved(tmp_path: Path) -> None:
-    text = (
-        LOCA
-        + GEOL
-        + group("SCPT", "LOCA_ID|SCPT_DPTH|SCPT_RES|SCPT_FRES", "|cm|kPa|MPa", "B1|250|1800|0.042")
-    )
+    text = LOCA + GEOL + group("SCPT", "LOCA_ID|SCPT_DPTH|SCPT_RES|SCPT_FRES", "|cm|kPa|MPa", "B1|250|1800|0.042")
     text += group("LDEN", "LOCA_ID|SPEC_DPTH|LDEN_BDEN", "|m|Mg/m3", "B1|2.0|2.0")
     found = read(tmp_path, text)
     assert found.problems == ()
@@ -101,19 +99,31 @@ def test_soils_take_pattern_and_first_values_from_their_description(tmp_path: Pa
         (LOCA.replace("12.1", "") + GEOL, "LOCA line 6", "no ground level"),
         (LOCA.replace("312040", "") + GEOL, "LOCA line 6", "no coordinates"),
         (LOCA.replace("B2", "B1") + GEOL, "LOCA line 6", "a second time"),
-        (LOCA + GEOL.replace("1.2|4.0", "1.2|4.0").replace('"1.2","4.0"', '"1.5","4.0"'), "GEOL line", "nothing is described"),
+        (
+            LOCA + GEOL.replace("1.2|4.0", "1.2|4.0").replace('"1.2","4.0"', '"1.5","4.0"'),
+            "GEOL line",
+            "nothing is described",
+        ),
         (LOCA + GEOL.replace('"1.2","4.0"', '"0.9","4.0"'), "GEOL line", "inside the one above"),
-        (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL|ISPT_REP", "|m||", "B1|2||seating only"), "ISPT line", "'seating only' is no blow count"),
+        (
+            LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL|ISPT_REP", "|m||", "B1|2||seating only"),
+            "ISPT line",
+            "'seating only' is no blow count",
+        ),
         (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL", "|m|", "B1||12"), "ISPT line", "no depth"),
         (LOCA + GEOL + group("ISPT", "LOCA_ID|ISPT_TOP|ISPT_NVAL", "|m|", "B1|2|-4"), "ISPT line", "no blow count"),
         (LOCA + GEOL + group("IVAN", "LOCA_ID|IVAN_DPTH|IVAN_IVAN", "|m|m", "B1|2|40"), "IVAN line", "not a unit"),
         (LOCA + GEOL + LOCA, "LOCA line 18", "a second time"),
         (LOCA + GEOL + '"DATA","B1"\r\n', "GEOL line", "1 values for 5 headings"),
         (LOCA + GEOL + '"WHAT","B1"\r\n', "GEOL line", "begins with 'WHAT'"),
-        (LOCA + GEOL + group("CONS", "LOCA_ID|CONS_INCF|CONS_INCE", "|kPa|", "B1|50|0.9", "B1|100|0.8"), "CONS", "no test in CONG"),
+        (
+            LOCA + GEOL + group("CONS", "LOCA_ID|CONS_INCF|CONS_INCE", "|kPa|", "B1|50|0.9", "B1|100|0.8"),
+            "CONS",
+            "no test in CONG",
+        ),
         (LOCA.replace("LOCA_ID", "LOCA_XX") + GEOL, "LOCA", "no heading LOCA_ID"),
     ],
-)  # fmt: skip
+)
 def test_what_is_wrong_is_listed_with_group_and_row(tmp_path: Path, text: str, place: str, why: str) -> None:
     problems = read(tmp_path, text).problems
     assert any(place in p.place and why in p.message for p in problems), problems
@@ -170,11 +180,7 @@ def grounds(draw: st.DrawFn) -> Ground:
             key=lambda t: t.depth,
         )
         points = tuple((float(p), e / 1000) for p, e in zip((25, 50, 100), (900, 850, 700)))
-        oedometers = (
-            (Oedometer(sample="U1", depth=1.5, void_ratio=0.95, points=points),)
-            if draw(st.booleans())
-            else ()
-        )
+        oedometers = (Oedometer(sample="U1", depth=1.5, void_ratio=0.95, points=points),) if draw(st.booleans()) else ()
         holes.append(
             Borehole(
                 name=name,
@@ -188,17 +194,25 @@ def grounds(draw: st.DrawFn) -> Ground:
         )
     used = {s.soil for h in holes for s in h.strata}
     return Ground(
-        soils=tuple(Soil(name=n, weight=18, weight_saturated=20, friction_angle=30.0) for n in soils if n in used), boreholes=tuple(holes),
+        soils=tuple(Soil(name=n, weight=18, weight_saturated=20, friction_angle=30.0) for n in soils if n in used),
+        boreholes=tuple(holes),
         water=Water(low=0.5, normal=1.0, high=2.0),
-    )  # fmt: skip
+    )
 
 
 def key(ground: Ground) -> object:
     return [
-        (h.name, h.x, h.y, h.ground_level, [(s.soil, round(s.thickness, 6)) for s in h.strata],
-         sorted((t.kind, t.depth, t.value, t.left_out, t.notes.get("value", "")) for t in h.tests if t.kind != "e0"), [(o.depth, o.points) for o in h.oedometers])
+        (
+            h.name,
+            h.x,
+            h.y,
+            h.ground_level,
+            [(s.soil, round(s.thickness, 6)) for s in h.strata],
+            sorted((t.kind, t.depth, t.value, t.left_out, t.notes.get("value", "")) for t in h.tests if t.kind != "e0"),
+            [(o.depth, o.points) for o in h.oedometers],
+        )
         for h in ground.boreholes
-    ]  # fmt: skip
+    ]
 
 
 @pytest.mark.long
@@ -229,9 +243,7 @@ def test_round_trips_lose_nothing(tmp_path_factory: pytest.TempPathFactory, grou
             else:
                 for a, b in zip(ground_again.boreholes, back.boreholes):
                     assert a.x == pytest.approx(b.x, rel=1e-12)
-                    assert [s.thickness for s in a.strata] == pytest.approx(
-                        [s.thickness for s in b.strata], rel=1e-12
-                    )
+                    assert [s.thickness for s in a.strata] == pytest.approx([s.thickness for s in b.strata], rel=1e-12)
 
 
 def test_line_numbers_count_from_the_top_of_the_file() -> None:

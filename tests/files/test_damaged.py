@@ -32,9 +32,7 @@ def mutated(data: bytes, random_: random.Random) -> bytes:
         elif kind == 1:
             data[at:at] = bytes(random_.randrange(256) for _ in range(random_.randint(1, 8)))
         elif kind == 2:
-            data[at : at + 1] = random_.choice(
-                [b'"', b",", b"\n", b"-", b"9", b"\x00", b"\xff", b";", b"{", b"e99"]
-            )
+            data[at : at + 1] = random_.choice([b'"', b",", b"\n", b"-", b"9", b"\x00", b"\xff", b";", b"{", b"e99"])
         elif kind == 3:
             other = random_.randrange(len(data) or 1)
             data[at:at] = data[other : other + random_.randint(1, 200)]

@@ -20,11 +20,7 @@ def fonts() -> None:
 def wide(line: list[Run]) -> float:
     text = sum(stringWidth(r.text, r.font, r.size) for r in line)
     last = line[-1]
-    return (
-        text
-        - stringWidth(last.text, last.font, last.size)
-        + stringWidth(last.text.rstrip(), last.font, last.size)
-    )
+    return text - stringWidth(last.text, last.font, last.size) + stringWidth(last.text.rstrip(), last.font, last.size)
 
 
 def said(lines: list[list[Run]]) -> str:
@@ -36,9 +32,15 @@ def test_lines_hold_all_and_are_no_wider_than_the_page(seed: int) -> None:
     rng = random.Random(seed)
     signs = "abW_γ·()123+−/ "
     runs = [
-        Run("".join(rng.choice(signs) for _ in range(rng.randrange(1, 60))), rng.choice((REGULAR, BOLD)), rng.choice((5.5, 8.0)), 0.0, "#000000")
+        Run(
+            "".join(rng.choice(signs) for _ in range(rng.randrange(1, 60))),
+            rng.choice((REGULAR, BOLD)),
+            rng.choice((5.5, 8.0)),
+            0.0,
+            "#000000",
+        )
         for _ in range(rng.randrange(1, 12))
-    ]  # fmt: skip
+    ]
     width = rng.uniform(30.0, 300.0)
     lines = broken(runs, width)
     assert said(lines) == "".join(r.text for r in runs)

@@ -80,7 +80,7 @@ def test_given_parameters_change_the_others_stay(tmp_path: Path, demo: Project) 
         ("Borehole,x,y,Ground level\nB1,1,2,3\n", "B1", "neither strata nor tests"),
         ("Borehole,Sample,Stress,Void ratio\nBH1,U9,50,0.8\nBH1,U9,100,0.7\n", "s.csv row 2", "needs a depth"),
     ],
-)  # fmt: skip
+)
 def test_errors_stand_at_their_place(tmp_path: Path, demo: Project, text: str, place: str, why: str) -> None:
     found = read_ground(write(tmp_path, s=text), demo)
     assert any(place in p.place and why in p.message for p in found.problems), found.problems
@@ -114,19 +114,29 @@ def rich_grounds(draw: st.DrawFn) -> Ground:
 
     soils = tuple(
         Soil(
-            name=name, weight=18.0, weight_saturated=20.0, friction_angle=30.0, undrained_strength=40.0, notes=said("weight", "description"),
-            sources=said("friction_angle", "weight"), over_level={f: line(f) for f in draw(st.sets(st.sampled_from(["friction_angle", "undrained_strength"])))},
+            name=name,
+            weight=18.0,
+            weight_saturated=20.0,
+            friction_angle=30.0,
+            undrained_strength=40.0,
+            notes=said("weight", "description"),
+            sources=said("friction_angle", "weight"),
+            over_level={f: line(f) for f in draw(st.sets(st.sampled_from(["friction_angle", "undrained_strength"])))},
             expressions={"weight": Expression(text="=9*2", units="metric")} if draw(st.booleans()) else {},
         )
         for name in ("Fill; old", "Clay, grey")
-    )  # fmt: skip
+    )
     points = tuple((float(p), e / 1000) for p, e in zip((25, 50, 100), (900, 850, 700)))
 
     def oedometer(sample: str, depth: float) -> Oedometer:
         readings = tuple(
-            Readings(stress=s, height=draw(st.sampled_from([19.0, 20.0])), points=((0.0, 0.0), (1.0, 0.1), (9.0, draw(cents))))
+            Readings(
+                stress=s,
+                height=draw(st.sampled_from([19.0, 20.0])),
+                points=((0.0, 0.0), (1.0, 0.1), (9.0, draw(cents))),
+            )
             for s in draw(st.lists(st.sampled_from([25.0, 50.0, 100.0]), max_size=2, unique=True))
-        )  # fmt: skip
+        )
         return Oedometer(
             sample=sample,
             depth=depth,
@@ -138,18 +148,31 @@ def rich_grounds(draw: st.DrawFn) -> Ground:
 
     holes = tuple(
         Borehole(
-            name=name, x=draw(cents), y=draw(cents), ground_level=draw(cents), rigid_below=draw(st.booleans()), notes=said("x", "ground_level"),
+            name=name,
+            x=draw(cents),
+            y=draw(cents),
+            ground_level=draw(cents),
+            rigid_below=draw(st.booleans()),
+            notes=said("x", "ground_level"),
             strata=tuple(Stratum(soil=s.name, thickness=draw(cents), notes=said("thickness")) for s in soils),
             tests=(GroundTest(kind="cu", depth=1.0, value=draw(cents), notes=said("value")),),
             # one sample may be tested at two depths
-            oedometers=tuple(oedometer("U1", d) for d in draw(st.lists(st.sampled_from([1.5, 2.5]), max_size=2, unique=True))),
+            oedometers=tuple(
+                oedometer("U1", d) for d in draw(st.lists(st.sampled_from([1.5, 2.5]), max_size=2, unique=True))
+            ),
         )
         for name in draw(st.lists(st.sampled_from(["B1", "B 2", "B;3"]), min_size=1, max_size=3, unique=True))
-    )  # fmt: skip
+    )
     return Ground(
-        soils=soils, boreholes=holes, water=Water(low=-0.5, normal=draw(cents), high=50.0), spt_energy=72.0, interpolation="triangulated",
-        surfaces=Surfaces(finished=draw(cents), excavated=-1.5), backfill=Backfill(name="Crushed; rock", weight=19.0), notes=said("surfaces.finished"),
-    )  # fmt: skip
+        soils=soils,
+        boreholes=holes,
+        water=Water(low=-0.5, normal=draw(cents), high=50.0),
+        spt_energy=72.0,
+        interpolation="triangulated",
+        surfaces=Surfaces(finished=draw(cents), excavated=-1.5),
+        backfill=Backfill(name="Crushed; rock", weight=19.0),
+        notes=said("surfaces.finished"),
+    )
 
 
 @pytest.mark.long
@@ -170,7 +193,9 @@ def test_tables_lose_nothing_at_all(tmp_path_factory: pytest.TempPathFactory, gr
 
 
 def test_lines_and_notes_alone_complete_a_soil(tmp_path: Path, demo: Project) -> None:
-    lines = "Soil,Parameter,Line,Level [ft],Value,Unit\nSilty clay,undrained strength,stepwise,10,1.2,ksf\n,,,0,1.5,ksf\n"
+    lines = (
+        "Soil,Parameter,Line,Level [ft],Value,Unit\nSilty clay,undrained strength,stepwise,10,1.2,ksf\n,,,0,1.5,ksf\n"
+    )
     note = "Note on;of;field;note\nsoil;Silty clay;undrained_strength;from vane tests\nstratum;BH1;thickness;seen\n"
     found = read_ground(write(tmp_path, a=lines, b=note), demo)
     assert [p.message for p in found.problems] == ["BH1 has 6 strata, none is number 0: it is left out"]
@@ -186,8 +211,10 @@ def test_lines_and_notes_alone_complete_a_soil(tmp_path: Path, demo: Project) ->
 def test_an_expression_without_its_names_is_left_out_its_value_stays(tmp_path: Path) -> None:
     project = Project(
         quantities=(Quantity(name="g1", value=19.0, unit="kN/m3"),),
-        ground=Ground(soils=(Soil(name="S", weight=19.0, weight_saturated=20.0, expressions={"weight": Expression(text="=g1")}),)),
-    )  # fmt: skip
+        ground=Ground(
+            soils=(Soil(name="S", weight=19.0, weight_saturated=20.0, expressions={"weight": Expression(text="=g1")}),)
+        ),
+    )
     paths = write_ground(project, tmp_path / "t.csv")
     found = read_ground(paths, Project())
     assert "without their expressions" in found.problems[0].message

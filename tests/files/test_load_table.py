@@ -15,7 +15,9 @@ from korbent.files.loads.read import LoadTable, as_action, read_loads
 from korbent.files.loads.recognise import Reading, heading, recognised
 from korbent.files.sheet import TableError, read_sheet
 
-PLAIN = "Column,Case,V [kN],Hx [kN],Hy [kN],Mx [kNm],My [kNm]\nA1,G,318,-3.5,0,0,-4.5\nA1,Q,150,1,2,3,4\nB1,G,562,0,0,0,0\n"
+PLAIN = (
+    "Column,Case,V [kN],Hx [kN],Hy [kN],Mx [kNm],My [kNm]\nA1,G,318,-3.5,0,0,-4.5\nA1,Q,150,1,2,3,4\nB1,G,562,0,0,0,0\n"
+)
 
 
 def written(folder: Path, text: str, name: str = "loads.csv") -> Path:
@@ -141,9 +143,7 @@ def test_swapped_axes_keep_what_a_force_does(Hx: float, Hy: float, Mx: float, My
 
 def test_differences_with_the_project(tmp_path: Path, demo: Project) -> None:
     found = differences(demo, table(tmp_path, PLAIN + "Z9,Snow,5,0,0,0,0\n"))
-    assert ("A1", "Q", "V", 141.0, 150.0) in [
-        (c.point, c.case, c.quantity, c.old, c.new) for c in found.changes
-    ]
+    assert ("A1", "Q", "V", 141.0, 150.0) in [(c.point, c.case, c.quantity, c.old, c.new) for c in found.changes]
     assert not any(c.point == "A1" and c.case == "G" for c in found.changes)
     assert found.new_points == ("Z9",)
     assert found.new_cases == ("Snow",)
@@ -201,8 +201,17 @@ def asks(project: Project, found: LoadTable) -> dict[str, str]:
 
 @pytest.mark.parametrize(
     ("unit", "factor"),
-    [("Kip", 4.4482216), ("k", 4.4482216), ("kips", 4.4482216), ("KN", 1.0), ("lbs", 0.0044482216), ("MN", 1000.0), ("tf", 9.80665), ("N", 0.001)],
-)  # fmt: skip
+    [
+        ("Kip", 4.4482216),
+        ("k", 4.4482216),
+        ("kips", 4.4482216),
+        ("KN", 1.0),
+        ("lbs", 0.0044482216),
+        ("MN", 1000.0),
+        ("tf", 9.80665),
+        ("N", 0.001),
+    ],
+)
 def test_units_of_headings_are_read(tmp_path: Path, unit: str, factor: float) -> None:
     for head in (f"V ({unit})", f"V [{unit}]", f"V {unit}", f"Fz_{unit}"):
         found = table(tmp_path, f"point,case,{head}\nA,G,100\n", sense="actions, V down")
@@ -211,8 +220,17 @@ def test_units_of_headings_are_read(tmp_path: Path, unit: str, factor: float) ->
 
 
 @pytest.mark.parametrize(
-    ("unit", "factor"), [("kip-in", 0.11298483), ("k-in", 0.11298483), ("kip-ft", 1.3558179), ("N-m", 0.001), ("Nmm", 1e-6), ("kN-m", 1.0), ("KNM", 1.0)]
-)  # fmt: skip
+    ("unit", "factor"),
+    [
+        ("kip-in", 0.11298483),
+        ("k-in", 0.11298483),
+        ("kip-ft", 1.3558179),
+        ("N-m", 0.001),
+        ("Nmm", 1e-6),
+        ("kN-m", 1.0),
+        ("KNM", 1.0),
+    ],
+)
 def test_units_of_moments_are_read(tmp_path: Path, unit: str, factor: float) -> None:
     found = table(tmp_path, f"point,case,V [kN],Mx [{unit}]\nA,G,1,100\n")
     assert found.loads["A"]["G"].Mx == pytest.approx(100 * factor, rel=1e-6)
@@ -266,13 +284,14 @@ def test_commas_are_decided_by_the_other_numbers_or_asked(tmp_path: Path) -> Non
 
 @pytest.mark.parametrize(
     ("title", "sense"),
-    [("Joint Reactions", "reactions, z up"), ("Support reactions, all cases", "reactions, z up"), ("Joint forces", "actions, z up")],
-)  # fmt: skip
+    [
+        ("Joint Reactions", "reactions, z up"),
+        ("Support reactions, all cases", "reactions, z up"),
+        ("Joint forces", "actions, z up"),
+    ],
+)
 def test_the_title_tells_reactions_from_actions(tmp_path: Path, title: str, sense: str) -> None:
-    text = (
-        f"{title}\n\nJoint,OutputCase,F1 [kN],F2 [kN],F3 [kN]\n".replace("OutputCase", "Case")
-        + "7,DEAD,1,2,300\n"
-    )
+    text = f"{title}\n\nJoint,OutputCase,F1 [kN],F2 [kN],F3 [kN]\n".replace("OutputCase", "Case") + "7,DEAD,1,2,300\n"
     sheet = read_sheet(written(tmp_path, text))
     assert sheet.title == title.split(",")[0] + (" all cases" if "," in title else "")
     reading = recognised(sheet)
@@ -340,12 +359,33 @@ def test_combinations_in_the_table_are_not_factored_again(tmp_path: Path) -> Non
 @pytest.mark.parametrize(
     ("case", "nature"),
     [
-        ("DL", "permanent"), ("SDL", "permanent"), ("Dead", "permanent"), ("Self weight", "permanent"), ("weight", "permanent"), ("LL", "imposed"),
-        ("Live load", "imposed"), ("Wx", "wind"), ("W+x", "wind"), ("Wind 1", "wind"), ("Snow", "snow"), ("EQX", "seismic"), ("Ex", "seismic"),
-        ("Earthquake", "seismic"), ("Earth pressure", "soil"), ("Earth", "soil"), ("EP", "soil"), ("Water", "water"), ("Hydrostatic", "water"),
-        ("Impact", "accidental"), ("Weird", None), ("Special 3", None), ("Eccentric crane", None), ("Walkway", None), ("LC7", None),
+        ("DL", "permanent"),
+        ("SDL", "permanent"),
+        ("Dead", "permanent"),
+        ("Self weight", "permanent"),
+        ("weight", "permanent"),
+        ("LL", "imposed"),
+        ("Live load", "imposed"),
+        ("Wx", "wind"),
+        ("W+x", "wind"),
+        ("Wind 1", "wind"),
+        ("Snow", "snow"),
+        ("EQX", "seismic"),
+        ("Ex", "seismic"),
+        ("Earthquake", "seismic"),
+        ("Earth pressure", "soil"),
+        ("Earth", "soil"),
+        ("EP", "soil"),
+        ("Water", "water"),
+        ("Hydrostatic", "water"),
+        ("Impact", "accidental"),
+        ("Weird", None),
+        ("Special 3", None),
+        ("Eccentric crane", None),
+        ("Walkway", None),
+        ("LC7", None),
     ],
-)  # fmt: skip
+)
 def test_kinds_of_action_are_guessed_only_when_sure(case: str, nature: str | None) -> None:
     assert nature_of(case) == nature
 
@@ -372,8 +412,6 @@ def test_two_rows_of_headings_and_one_of_units(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])
 def test_other_encodings(tmp_path: Path, encoding: str) -> None:
-    (tmp_path / "l.csv").write_bytes(
-        "Stütze;Case;V [kN]\nÄ1;G;300\n".replace("Stütze", "Column").encode(encoding)
-    )
+    (tmp_path / "l.csv").write_bytes("Stütze;Case;V [kN]\nÄ1;G;300\n".replace("Stütze", "Column").encode(encoding))
     sheet = read_sheet(tmp_path / "l.csv")
     assert read_loads(sheet, recognised(sheet)).loads["Ä1"]["G"].V == 300.0

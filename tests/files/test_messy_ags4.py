@@ -52,8 +52,11 @@ def test_each_comes_into_a_project(name: str) -> None:
 
 def test_one_code_with_clay_and_sand_is_two_soils(strata: Proposal) -> None:
     assert [s.soil for s in hole(strata, "HC1").strata] == [
-        "Made Ground", "Alluvium, clay", "Alluvium, sand", "Terrace Gravel",
-    ]  # fmt: skip
+        "Made Ground",
+        "Alluvium, clay",
+        "Alluvium, sand",
+        "Terrace Gravel",
+    ]
     patterns = {s.name: s.pattern for s in strata.soils}
     assert (patterns["Alluvium, clay"], patterns["Alluvium, sand"]) == ("clay", "sand")
     assert any("Alluvium is described as clay and as sand" in r for r in strata.remarks)
@@ -95,8 +98,10 @@ def test_refusals_and_limits_are_kept_with_how_they_were_taken(strata: Proposal)
         (50.0, "refusal: 50 blows for 75 mm"),
     ]
     assert [(t.value, note(t)) for t in of_kind(strata, "HC2", "SPT N")] == [
-        (17.0, "more than 17"), (14.0, "reported as N=14"), (50.0, "refusal: 50 blows for 110 mm"),
-    ]  # fmt: skip
+        (17.0, "more than 17"),
+        (14.0, "reported as N=14"),
+        (50.0, "refusal: 50 blows for 110 mm"),
+    ]
     assert strata.site == {"spt_energy": 72.0}
     assert proposed(Project(), strata).ground.spt_energy == 72.0
 
@@ -109,11 +114,19 @@ def test_water_that_rose_after_a_strike(strata: Proposal) -> None:
 @pytest.mark.parametrize(
     ("text", "value", "says"),
     [
-        ("22", 22, ""), ("N=22", 22, "N=22"), ("N 22", 22, "N 22"), (">17", 17, "more than 17"), ("50/75mm", 50, "refusal: 50 blows for 75 mm"),
-        ("50/75 mm", 50, "75 mm"), ("N>50", 50, "more than 50"), ("50+", 50, "more than 50"), ("1,1/2,3,4,4 N=13", 13, "N=13"),
-        ("25,0/50/10mm N=50/10mm", 50, "10 mm"), ("16.0", 16, ""),
+        ("22", 22, ""),
+        ("N=22", 22, "N=22"),
+        ("N 22", 22, "N 22"),
+        (">17", 17, "more than 17"),
+        ("50/75mm", 50, "refusal: 50 blows for 75 mm"),
+        ("50/75 mm", 50, "75 mm"),
+        ("N>50", 50, "more than 50"),
+        ("50+", 50, "more than 50"),
+        ("1,1/2,3,4,4 N=13", 13, "N=13"),
+        ("25,0/50/10mm N=50/10mm", 50, "10 mm"),
+        ("16.0", 16, ""),
     ],
-)  # fmt: skip
+)
 def test_blow_counts_as_they_are_written(text: str, value: float, says: str) -> None:
     found = blows(text)
     assert found is not None

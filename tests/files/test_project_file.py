@@ -78,9 +78,7 @@ def test_all_errors_are_listed_with_their_places(demo: Project) -> None:
         (lambda d: d["project"]["pads"][0].pop("load_point"), "pads[P1].load_point: is missing"),
         (lambda d: d["project"]["pads"][0].update(width=1e999), "pads[P1].width"),
         (
-            lambda d: d["project"]["ground"]["boreholes"][0].update(
-                strata=[{"soil": "Clay", "thickness": -1}]
-            ),
+            lambda d: d["project"]["ground"]["boreholes"][0].update(strata=[{"soil": "Clay", "thickness": -1}]),
             "strata",
         ),
     ],
@@ -114,9 +112,7 @@ def test_files_that_cannot_be_read(tmp_path: Path) -> None:
         load(tmp_path / "b")
 
 
-def test_a_failed_save_keeps_the_old_file(
-    demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_failed_save_keeps_the_old_file(demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     path = tmp_path / "a.korbent"
     save(demo, path)
     before = path.read_bytes()

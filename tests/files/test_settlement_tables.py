@@ -71,9 +71,7 @@ def test_marks_on_the_command_line(tank: Project, tmp_path: Path) -> None:
     assert checked.returncode == 1
     assert "M      Settlement of a mark" in checked.stdout
     assert "fails" in checked.stdout
-    found = run(
-        "settlement", path, "--degree", "0.5", "--point", "M", "--level", "-3", "--out", tmp_path / "t.xlsx"
-    )
+    found = run("settlement", path, "--degree", "0.5", "--point", "M", "--level", "-3", "--out", tmp_path / "t.xlsx")
     assert found.returncode == 0
     days = float(found.stdout.split("50 % at -3.00 m: ")[1].split()[0])
     assert days == pytest.approx(mark_history(tank, tank.actions.marks[0]).time_at_level(0.5, -3.0), abs=0.06)

@@ -138,9 +138,7 @@ def test_kept_states_are_bounded_and_named_ones_stay(tmp_path: Path, demo: Proje
     save(demo, path)
     store.keep(demo, path, "tried", name="wider strips")
     for i in range(MOST + 5):
-        store.keep(
-            edited(demo, ("title", "revision"), str(i)), path, "saved", what=(f"title revision: becomes {i}",)
-        )
+        store.keep(edited(demo, ("title", "revision"), str(i)), path, "saved", what=(f"title revision: becomes {i}",))
     found = store.of(path)
     assert len(found) == MOST + 1
     assert found[0].project().title.revision == str(MOST + 4)
@@ -190,6 +188,8 @@ def test_differences_in_words(demo: Project) -> None:
     pads = tuple(p for p in changed.pads if p.name != "P4")
     changed = changed.replaced(pads=pads)
     assert differences(demo, changed) == [
-        "title revision: C becomes D", "pads P3 width: 2.2 becomes 2", "pads P4: gone",
-    ]  # fmt: skip
+        "title revision: C becomes D",
+        "pads P3 width: 2.2 becomes 2",
+        "pads P4: gone",
+    ]
     assert differences(demo, demo) == []

@@ -54,13 +54,19 @@ def layered_project(seed: int) -> Project:
     project = one_pad(load=load)
     level = rng.choice((None, -0.5, -1.8, -3.0))
     ground = project.ground.replaced(
-        soils=tuple(soils), boreholes=(Borehole(name="BH", x=0.0, y=0.0, ground_level=0.0, strata=strata),),
+        soils=tuple(soils),
+        boreholes=(Borehole(name="BH", x=0.0, y=0.0, ground_level=0.0, strata=strata),),
         water=None if level is None else Water(low=level, normal=level, high=level),
-    )  # fmt: skip
+    )
     settings = Settings(
-        factor_bearing=3.0, bearing_method=rng.choice(METHODS), squeezing=rng.random() < 0.5, weak_over_strong=rng.choice(("the weak stratum alone", "Meyerhof 1974")), means_of=rng.choice(("tan φ′", "φ′")), depth_measure="arctangent",
+        factor_bearing=3.0,
+        bearing_method=rng.choice(METHODS),
+        squeezing=rng.random() < 0.5,
+        weak_over_strong=rng.choice(("the weak stratum alone", "Meyerhof 1974")),
+        means_of=rng.choice(("tan φ′", "φ′")),
+        depth_measure="arctangent",
         layer_mechanism=rng.choice(("lesser", "punching", "load spread")),
-    )  # fmt: skip
+    )
     return project.replaced(ground=ground, settings=settings)
 
 
@@ -86,9 +92,7 @@ def cut(project: Project, seed: int, factor: float = 1.0) -> Project:
     # the cut lies below the base
     above = rng.uniform(1.2 + 0.02 * (t - 1.2), t) if i == 0 else rng.uniform(0.02, 0.98) * t
     soil = next(s for s in project.ground.soils if s.name == strata[i].soil)
-    other = soil.replaced(
-        name="other", **{n: v * factor for n in STRENGTHS if (v := getattr(soil, n)) is not None}
-    )
+    other = soil.replaced(name="other", **{n: v * factor for n in STRENGTHS if (v := getattr(soil, n)) is not None})
     strata[i : i + 1] = [Stratum(soil=soil.name, thickness=above), Stratum(soil="other", thickness=t - above)]
     ground = project.ground.replaced(
         soils=(*project.ground.soils, other), boreholes=(hole.replaced(strata=tuple(strata)),)

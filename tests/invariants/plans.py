@@ -53,9 +53,16 @@ def random_soil(rng: random.Random, name: str) -> Soil:
         values |= {"creep_index": rng.uniform(0.001, 0.008), "creep_reload": rng.uniform(0.05, 0.3)}
     weight = rng.uniform(16.5, 20.0)
     return Soil(
-        name=name, drainage="both", weight=weight, weight_saturated=weight + 1.2, cohesion=4.0, friction_angle=28.0, undrained_strength=60.0,
-        compression=law, **values,
-    )  # fmt: skip
+        name=name,
+        drainage="both",
+        weight=weight,
+        weight_saturated=weight + 1.2,
+        cohesion=4.0,
+        friction_angle=28.0,
+        undrained_strength=60.0,
+        compression=law,
+        **values,
+    )
 
 
 def random_project(seed: int, unload: bool = False, one_day: bool = False) -> Project:
@@ -74,18 +81,34 @@ def random_project(seed: int, unload: bool = False, one_day: bool = False) -> Pr
         }
         points.append(LoadPoint(name=f"C{i}", x=x, y=y, size_x=0.4, size_y=0.4, level=0.0, loads=loads))
         pads.append(
-            Pad(name=f"P{i}", load_point=f"C{i}", width=rng.uniform(1.4, 2.6), length=rng.uniform(1.4, 3.0), thickness=0.5, level=rng.uniform(-2.0, -1.0),
-                rotation=rng.uniform(0, 60))
-        )  # fmt: skip
+            Pad(
+                name=f"P{i}",
+                load_point=f"C{i}",
+                width=rng.uniform(1.4, 2.6),
+                length=rng.uniform(1.4, 3.0),
+                thickness=0.5,
+                level=rng.uniform(-2.0, -1.0),
+                rotation=rng.uniform(0, 60),
+            )
+        )
     fill = AreaLoad(
-        name="Fill", shape=rng.choice(("rectangle", "embankment", "circle")), x=rng.uniform(14, 20), y=3.0, size_x=9.0, size_y=7.0, height=1.6,
-        pressure=rng.uniform(15, 45), rotation=20.0,
-    )  # fmt: skip
-    rows: list[tuple[int, dict[str, float]]] = rng.choice((
-        [],
-        [(0, {"Fill": 1.0}), (120, {"Fill": 1.0, "G": 0.6}), (400, {"Fill": 1.0, "G": 1.0, "Q": 0.3})],
-        [(0, {"G": 1.0, "Q": 0.3, "Fill": 1.0})],
-    ))  # fmt: skip
+        name="Fill",
+        shape=rng.choice(("rectangle", "embankment", "circle")),
+        x=rng.uniform(14, 20),
+        y=3.0,
+        size_x=9.0,
+        size_y=7.0,
+        height=1.6,
+        pressure=rng.uniform(15, 45),
+        rotation=20.0,
+    )
+    rows: list[tuple[int, dict[str, float]]] = rng.choice(
+        (
+            [],
+            [(0, {"Fill": 1.0}), (120, {"Fill": 1.0, "G": 0.6}), (400, {"Fill": 1.0, "G": 1.0, "Q": 0.3})],
+            [(0, {"G": 1.0, "Q": 0.3, "Fill": 1.0})],
+        )
+    )
     if unload:
         rows = [(0, {"Fill": 1.5}), (150, {}), (200, {"G": 1.0, "Q": 0.3}), (2000, {"G": 0.7, "Q": 0.3})]
     steps = tuple(
@@ -100,13 +123,21 @@ def random_project(seed: int, unload: bool = False, one_day: bool = False) -> Pr
     combinations = (Combination(number=1, factors={"G": 1.0, "Q": 0.3}, serves=("settlement long",)),)
     return Project(
         settings=Settings(settlement_influence=rng.choice((0.0, 0.1, 0.2)), settlement_years=rng.uniform(10, 60)),
-        ground=Ground(soils=soils, boreholes=(hole, other), surfaces=Surfaces(finished=0.0), water=Water(low=-4.0, normal=-1.5, high=-0.5)),
+        ground=Ground(
+            soils=soils,
+            boreholes=(hole, other),
+            surfaces=Surfaces(finished=0.0),
+            water=Water(low=-4.0, normal=-1.5, high=-0.5),
+        ),
         actions=Actions(
-            cases=(LoadCase(name="G"), LoadCase(name="Q", nature="imposed")), combinations=combinations, load_points=tuple(points),
-            area_loads=(fill,), steps=steps,
+            cases=(LoadCase(name="G"), LoadCase(name="Q", nature="imposed")),
+            combinations=combinations,
+            load_points=tuple(points),
+            area_loads=(fill,),
+            steps=steps,
         ),
         pads=tuple(pads),
-    )  # fmt: skip
+    )
 
 
 def moved(project: Project, levels: float) -> Project:
@@ -115,8 +146,10 @@ def moved(project: Project, levels: float) -> Project:
     ground = g.replaced(
         boreholes=tuple(h.replaced(ground_level=h.ground_level + levels) for h in g.boreholes),
         surfaces=g.surfaces.replaced(finished=g.surfaces.finished + levels),
-        water=None if g.water is None else Water(low=g.water.low + levels, normal=g.water.normal + levels, high=g.water.high + levels),
-    )  # fmt: skip
+        water=None
+        if g.water is None
+        else Water(low=g.water.low + levels, normal=g.water.normal + levels, high=g.water.high + levels),
+    )
     actions = a.replaced(
         load_points=tuple(p.replaced(level=p.level + levels) for p in a.load_points),
         area_loads=tuple(x.replaced(level=x.level + levels) for x in a.area_loads),
@@ -146,9 +179,10 @@ def mirrored(project: Project) -> Project:
     areas = tuple(x.replaced(x=-x.x, rotation=-x.rotation) for x in a.area_loads)
     holes = tuple(h.replaced(x=-h.x) for h in project.ground.boreholes)
     return project.replaced(
-        ground=project.ground.replaced(boreholes=holes), actions=a.replaced(load_points=points, area_loads=areas),
+        ground=project.ground.replaced(boreholes=holes),
+        actions=a.replaced(load_points=points, area_loads=areas),
         pads=tuple(p.replaced(rotation=-p.rotation, offset_x=-p.offset_x) for p in project.pads),
-    )  # fmt: skip
+    )
 
 
 def turned(project: Project) -> Project:
@@ -165,6 +199,7 @@ def turned(project: Project) -> Project:
     areas = tuple(x.replaced(x=-x.y, y=x.x, rotation=x.rotation + 90) for x in a.area_loads)
     holes = tuple(h.replaced(x=-h.y, y=h.x) for h in project.ground.boreholes)
     return project.replaced(
-        ground=project.ground.replaced(boreholes=holes), actions=a.replaced(load_points=points, area_loads=areas),
+        ground=project.ground.replaced(boreholes=holes),
+        actions=a.replaced(load_points=points, area_loads=areas),
         pads=tuple(p.replaced(rotation=p.rotation + 90) for p in project.pads),
-    )  # fmt: skip
+    )

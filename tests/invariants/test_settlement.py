@@ -40,9 +40,7 @@ def test_the_ledger_ends_where_the_history_ends(seed: int, unload: bool) -> None
     results, over_time = evaluate(project), history(project)
     for pad in over_time.pads:
         assert pad.why == ""
-        assert results.pad(pad.name).check("settlement").demand == pytest.approx(
-            1000 * pad.final, rel=1e-6, abs=1e-6
-        )
+        assert results.pad(pad.name).check("settlement").demand == pytest.approx(1000 * pad.final, rel=1e-6, abs=1e-6)
 
 
 @few
@@ -142,9 +140,7 @@ def test_a_step_made_of_two_at_one_date_is_both(seed: int, which: int) -> None:
 
     def with_(rows_: tuple[tuple[str, int, dict[str, float]], ...], columns: tuple) -> Project:  # type: ignore[type-arg]
         start = datetime.date(2027, 1, 4)
-        steps = tuple(
-            ConstructionStep(name=n, date=start + datetime.timedelta(days=d), factors=f) for n, d, f in rows_
-        )
+        steps = tuple(ConstructionStep(name=n, date=start + datetime.timedelta(days=d), factors=f) for n, d, f in rows_)
         combination = project.actions.combinations[0].replaced(
             factors=dict(rows_[-1][2])
             if "Fill" not in rows_[-1][2]

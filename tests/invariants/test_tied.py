@@ -30,17 +30,26 @@ seeds = st.integers(0, 10**6)
 
 
 def tied_plan(seed: int, local: bool = True) -> Project:
-    """A tied pair with forces and moments in all directions, turned anyhow, under a standard of the random plans; a third base far off."""
+    """A tied pair with forces and moments in all directions, turned anyhow, under a standard of the random plans; a
+    third base far off."""
     rng = random.Random(seed)
     other = random_plan(seed, 1)
     project = tied_pair(
-        Load(V=rng.uniform(200, 900), Hx=rng.uniform(-40, 40), Hy=rng.uniform(-20, 20), Mx=rng.uniform(-40, 40), My=rng.uniform(-60, 60)),
+        Load(
+            V=rng.uniform(200, 900),
+            Hx=rng.uniform(-40, 40),
+            Hy=rng.uniform(-20, 20),
+            Mx=rng.uniform(-40, 40),
+            My=rng.uniform(-60, 60),
+        ),
         Load(V=rng.uniform(400, 1500), Hx=rng.uniform(-40, 40), My=rng.uniform(-60, 60)),
-        rng.uniform(0.0, 0.7), rng.uniform(4.0, 8.0), (rng.uniform(1.5, 2.4), rng.uniform(1.8, 2.8)), turn=rng.choice((0.0, 90.0, 33.0, 200.0)),
-    )  # fmt: skip
+        rng.uniform(0.0, 0.7),
+        rng.uniform(4.0, 8.0),
+        (rng.uniform(1.5, 2.4), rng.uniform(1.8, 2.8)),
+        turn=rng.choice((0.0, 90.0, 33.0, 200.0)),
+    )
     points = tuple(
-        p.replaced(axes=rng.choice(("plan", "local" if local else "plan")))
-        for p in project.actions.load_points
+        p.replaced(axes=rng.choice(("plan", "local" if local else "plan"))) for p in project.actions.load_points
     )
     pads = tuple(
         p.replaced(
@@ -50,9 +59,16 @@ def tied_plan(seed: int, local: bool = True) -> Project:
         for p in project.pads
     )
     strap = Strap(
-        name="S", edge="P", inner="Q", width=rng.uniform(0.3, 0.8), depth=rng.uniform(0.5, 1.2), top=Bars(diameter=0.02, number=rng.randint(3, 8)),
-        bottom=Bars(diameter=0.016, number=rng.randint(2, 6)), links=rng.choice((None, Bars(diameter=0.01, spacing=0.15))), legs=rng.choice((2, 3, 4)),
-    )  # fmt: skip
+        name="S",
+        edge="P",
+        inner="Q",
+        width=rng.uniform(0.3, 0.8),
+        depth=rng.uniform(0.5, 1.2),
+        top=Bars(diameter=0.02, number=rng.randint(3, 8)),
+        bottom=Bars(diameter=0.016, number=rng.randint(2, 6)),
+        links=rng.choice((None, Bars(diameter=0.01, spacing=0.15))),
+        legs=rng.choice((2, 3, 4)),
+    )
     return project.replaced(
         actions=project.actions.replaced(load_points=points),
         pads=pads,
@@ -112,9 +128,7 @@ def test_edits_in_any_order_end_as_from_scratch(seed: int, order: int) -> None:
             project = project.replaced(pads=tuple(changed if p is pad else p for p in project.pads))
         elif what == "load":
             points = tuple(
-                p.replaced(loads={"G": Load(V=rng.uniform(300, 900), My=20.0)})
-                if p.name == pad.load_point
-                else p
+                p.replaced(loads={"G": Load(V=rng.uniform(300, 900), My=20.0)}) if p.name == pad.load_point else p
                 for p in project.actions.load_points
             )
             project = project.replaced(actions=project.actions.replaced(load_points=points))

@@ -1,4 +1,5 @@
-"""Whole random projects written otherwise: seen in a mirror, turned, moved, permuted, renamed, nudged, with bases added far away."""
+"""Whole random projects written otherwise: seen in a mirror, turned, moved, permuted, renamed, nudged, with bases added
+far away."""
 
 import random
 from collections.abc import Callable
@@ -45,9 +46,7 @@ def alike(first: Verdicts, second: Verdicts, tolerance: float = 1e-9, swapped: b
 
 def in_mirror(project: Project) -> Project:
     """With openings too."""
-    pads = tuple(
-        p.replaced(openings=tuple(o.replaced(x=-o.x) for o in p.openings)) for p in mirrored(project).pads
-    )
+    pads = tuple(p.replaced(openings=tuple(o.replaced(x=-o.x) for o in p.openings)) for p in mirrored(project).pads)
     return mirrored(project).replaced(pads=pads)
 
 
@@ -61,9 +60,7 @@ def shuffled(project: Project) -> Project:
         return tuple(found)
 
     a, g = project.actions, project.ground
-    actions = a.replaced(
-        cases=mixed(a.cases), combinations=mixed(a.combinations), load_points=mixed(a.load_points)
-    )
+    actions = a.replaced(cases=mixed(a.cases), combinations=mixed(a.combinations), load_points=mixed(a.load_points))
     return project.replaced(
         pads=mixed(project.pads),
         actions=actions,
@@ -88,8 +85,13 @@ def another_first(project: Project) -> Project:
         first, other = points[pad.load_point], points[pad.further[0]]
         # not turned in these plans
         return pad.replaced(
-            load_point=other.name, further=(first.name,), pedestal=pad.pedestal_under(other.name), pedestals={first.name: pad.pedestal} if pad.pedestal else {}, offset_x=pad.offset_x + other.x - first.x, offset_y=pad.offset_y + other.y - first.y
-        )  # fmt: skip
+            load_point=other.name,
+            further=(first.name,),
+            pedestal=pad.pedestal_under(other.name),
+            pedestals={first.name: pad.pedestal} if pad.pedestal else {},
+            offset_x=pad.offset_x + other.x - first.x,
+            offset_y=pad.offset_y + other.y - first.y,
+        )
 
     return project.replaced(pads=tuple(map(renamed, project.pads)))
 
@@ -107,8 +109,7 @@ def halved(project: Project) -> Project:
 
     cases = tuple(c.replaced(name=n) for c in a.cases for n in (c.name, f"{c.name}2"))
     combinations = tuple(
-        c.replaced(factors={n: f for name, f in c.factors.items() for n in (name, f"{name}2")})
-        for c in a.combinations
+        c.replaced(factors={n: f for name, f in c.factors.items() for n in (name, f"{name}2")}) for c in a.combinations
     )
     actions = a.replaced(cases=cases, combinations=combinations, load_points=tuple(map(half, a.load_points)))
     return project.replaced(actions=actions)
@@ -118,9 +119,14 @@ def nudged(project: Project) -> Project:
     """Every load a hundred-millionth greater."""
     a = project.actions
     points = tuple(
-        p.replaced(loads={n: f.replaced(V=f.V * (1 + 1e-8), Hx=f.Hx * (1 + 1e-8), My=f.My * (1 + 1e-8)) for n, f in p.loads.items()})
+        p.replaced(
+            loads={
+                n: f.replaced(V=f.V * (1 + 1e-8), Hx=f.Hx * (1 + 1e-8), My=f.My * (1 + 1e-8))
+                for n, f in p.loads.items()
+            }
+        )
         for p in a.load_points
-    )  # fmt: skip
+    )
     return project.replaced(actions=a.replaced(load_points=points))
 
 
@@ -141,15 +147,20 @@ def cut_in_two(project: Project) -> Project:
 
 
 def scaled_cases(project: Project) -> Project:
-    """Loads of one case twice as great, its factors half of what they were (a mean of the factors means another thing then)."""
+    """Loads of one case twice as great, its factors half of what they were (a mean of the factors means another thing
+    then)."""
     a = project.actions
     points = tuple(
-        p.replaced(loads={n: f.replaced(**{q: 2 * getattr(f, q) for q in ("V", "Hx", "Hy", "Mx", "My", "Mz")}) if n == "W" else f for n, f in p.loads.items()})
+        p.replaced(
+            loads={
+                n: f.replaced(**{q: 2 * getattr(f, q) for q in ("V", "Hx", "Hy", "Mx", "My", "Mz")}) if n == "W" else f
+                for n, f in p.loads.items()
+            }
+        )
         for p in a.load_points
-    )  # fmt: skip
+    )
     combinations = tuple(
-        c.replaced(factors={n: f / 2 if n == "W" else f for n, f in c.factors.items()})
-        for c in a.combinations
+        c.replaced(factors={n: f / 2 if n == "W" else f for n, f in c.factors.items()}) for c in a.combinations
     )
     return project.replaced(actions=a.replaced(load_points=points, combinations=combinations))
 
@@ -163,23 +174,30 @@ def as_expressions(project: Project) -> Project:
     """Sizes and loads are typed as expressions that give the same, one of them through a named value."""
     half = Quantity(name="half", value=0.5)
     pads = tuple(
-        p.replaced(expressions={"thickness": Expression(text=f"{p.thickness!r}*2*half"), "level": Expression(text=f"({p.level!r} + 1) - 1")})
+        p.replaced(
+            expressions={
+                "thickness": Expression(text=f"{p.thickness!r}*2*half"),
+                "level": Expression(text=f"({p.level!r} + 1) - 1"),
+            }
+        )
         for p in project.pads
-    )  # fmt: skip
+    )
     a = project.actions
     points = tuple(
         p.replaced(expressions={f"loads.{n}.V": Expression(text=f"{f.V!r}/2 + {f.V!r}/2") for n, f in p.loads.items()})
         for p in a.load_points
-    )  # fmt: skip
+    )
     return recomputed(project.replaced(pads=pads, quantities=(half,), actions=a.replaced(load_points=points)))
 
 
 def under_other_names(project: Project) -> Project:
     """Soils, cases, columns, boreholes are called otherwise; bases keep their names."""
     for kind, rows in (
-        (("ground", "soils"), project.ground.soils), (("actions", "cases"), project.actions.cases),
-        (("actions", "load_points"), project.actions.load_points), (("ground", "boreholes"), project.ground.boreholes),
-    ):  # fmt: skip
+        (("ground", "soils"), project.ground.soils),
+        (("actions", "cases"), project.actions.cases),
+        (("actions", "load_points"), project.actions.load_points),
+        (("ground", "boreholes"), project.ground.boreholes),
+    ):
         for number, row in enumerate(rows):
             project = renamed(project, (*kind, row.name), f"other {number} of {kind[1]}")
     return project

@@ -60,10 +60,15 @@ def test_edits_in_any_order_end_as_from_scratch(seed: int, order: int) -> None:
     evaluate(project)
     for _ in range(4):
         pad = rng.choice(project.pads)
-        changes = rng.choice((
-            {"thickness": pad.thickness + rng.uniform(-0.05, 0.1)}, {"level": pad.level - rng.uniform(0, 0.2)},
-            {"reinforcement": rng.choice(project.pads).reinforcement}, {"dowels": rng.choice(project.pads).dowels}, {"openings": ()},
-        ))  # fmt: skip
+        changes = rng.choice(
+            (
+                {"thickness": pad.thickness + rng.uniform(-0.05, 0.1)},
+                {"level": pad.level - rng.uniform(0, 0.2)},
+                {"reinforcement": rng.choice(project.pads).reinforcement},
+                {"dowels": rng.choice(project.pads).dowels},
+                {"openings": ()},
+            )
+        )
         if pad.pedestal and "level" not in changes:
             changes["pedestal"] = rng.choice((None, pad.pedestal.replaced(top=pad.pedestal.top + 0.2)))
         pads = tuple(p.replaced(**changes) if p is pad else p for p in project.pads)

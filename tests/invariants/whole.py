@@ -1,4 +1,5 @@
-"""Random whole projects: bases of all kinds far apart, any concrete standard, columns, pedestals, bars, openings, loads."""
+"""Random whole projects: bases of all kinds far apart, any concrete standard, columns, pedestals, bars, openings,
+loads."""
 
 import random
 from typing import Any
@@ -40,18 +41,33 @@ few = settings(max_examples=max(5, EXAMPLES // 4))
 def random_settings(rng: random.Random) -> dict[str, Any]:
     """Choices that matter to bearing, stability and concrete."""
     return {
-        "factor_bearing": rng.choice((None, 2.5)), "presumed_pressure": rng.choice((None, 250.0)),
-        "bearing_method": rng.choice(("Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D")),
-        "squeezing": rng.random() < 0.3, "strip": rng.choice(("its length", "endless")), "passive_angle": rng.choice((None, 28.0)),
-        "passive_cohesion": rng.choice((0.0, 4.0)), "passive_undrained": rng.choice((None, 35.0)), "passive_by": rng.choice(("as set", "the strata")),
-        "uplift_sides": rng.choice(("nothing", "friction and adhesion", "soil wedge")), "uplift_angle": rng.choice((None, 25.0)), "uplift_adhesion": rng.choice((0.0, 2.0)),
-        "surcharge_beside": rng.choice((0.0, 8.0)), "surcharge_on": rng.choice((0.0, 5.0)), "weak_over_strong": rng.choice(("the weak stratum alone", "Meyerhof 1974")),
-        "flexure_bands": rng.choice(("whole width", "where very eccentric", "always")), "top_least": rng.choice(("not asked for", "by the standard")),
-        "flexure_section": rng.choice(("at the face", "within the column")), "bar_ends": rng.choice(("hooked", "straight")),
-        "cast_against": rng.choice(("blinding", "soil")), "seismic_overturning": rng.choice(("full", "full", "modal −10 %")),
-        "concrete_weights": rng.choice(("net", "net", "left out", "with")), "weight_relief": rng.choice(("their own factor", "0.9", "mean load factor")),
+        "factor_bearing": rng.choice((None, 2.5)),
+        "presumed_pressure": rng.choice((None, 250.0)),
+        "bearing_method": rng.choice(
+            ("Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D")
+        ),
+        "squeezing": rng.random() < 0.3,
+        "strip": rng.choice(("its length", "endless")),
+        "passive_angle": rng.choice((None, 28.0)),
+        "passive_cohesion": rng.choice((0.0, 4.0)),
+        "passive_undrained": rng.choice((None, 35.0)),
+        "passive_by": rng.choice(("as set", "the strata")),
+        "uplift_sides": rng.choice(("nothing", "friction and adhesion", "soil wedge")),
+        "uplift_angle": rng.choice((None, 25.0)),
+        "uplift_adhesion": rng.choice((0.0, 2.0)),
+        "surcharge_beside": rng.choice((0.0, 8.0)),
+        "surcharge_on": rng.choice((0.0, 5.0)),
+        "weak_over_strong": rng.choice(("the weak stratum alone", "Meyerhof 1974")),
+        "flexure_bands": rng.choice(("whole width", "where very eccentric", "always")),
+        "top_least": rng.choice(("not asked for", "by the standard")),
+        "flexure_section": rng.choice(("at the face", "within the column")),
+        "bar_ends": rng.choice(("hooked", "straight")),
+        "cast_against": rng.choice(("blinding", "soil")),
+        "seismic_overturning": rng.choice(("full", "full", "modal −10 %")),
+        "concrete_weights": rng.choice(("net", "net", "left out", "with")),
+        "weight_relief": rng.choice(("their own factor", "0.9", "mean load factor")),
         "top_hanging": rng.choice(("as the soil presses", "always")),
-    }  # fmt: skip
+    }
 
 
 def random_ground(rng: random.Random) -> Ground:
@@ -69,9 +85,15 @@ def random_ground(rng: random.Random) -> Ground:
         weight = rng.uniform(17, 20)
         soils.append(
             Soil(
-                name=f"soil {i}", drainage=kind, weight=weight, weight_saturated=weight + 1.5, modulus=rng.uniform(1e4, 5e4), poisson=0.3, **strengths,  # type: ignore[arg-type]
+                name=f"soil {i}",
+                drainage=kind,
+                weight=weight,
+                weight_saturated=weight + 1.5,
+                modulus=rng.uniform(1e4, 5e4),
+                poisson=0.3,
+                **strengths,  # type: ignore[arg-type]
             )
-        )  # fmt: skip
+        )
     first = tuple(Stratum(soil=s.name, thickness=rng.uniform(1.0, 4.0)) for s in soils)
     second = tuple(Stratum(soil=s.name, thickness=rng.uniform(1.0, 4.0)) for s in soils)
     holes = (
@@ -79,9 +101,12 @@ def random_ground(rng: random.Random) -> Ground:
         Borehole(name="BH2", x=5000.0, y=40.0, ground_level=0.0, strata=second, rigid_below=True),
     )
     return Ground(
-        soils=tuple(soils), boreholes=holes, surfaces=Surfaces(finished=0.0), interpolation=rng.choice(("nearest", "distance-weighted")),  # type: ignore[arg-type]
+        soils=tuple(soils),
+        boreholes=holes,
+        surfaces=Surfaces(finished=0.0),
+        interpolation=rng.choice(("nearest", "distance-weighted")),  # type: ignore[arg-type]
         water=rng.choice((None, Water(low=-4.0, normal=-2.0, high=-0.6))),
-    )  # fmt: skip
+    )
 
 
 def random_bars(rng: random.Random) -> Bars:
@@ -98,8 +123,15 @@ def random_pedestal(rng: random.Random, column: float, top_of_base: float) -> Pe
         around = rng.choice(("ties", "spiral"))
         size = 1.5 * column
         return Pedestal(
-            shape="circle", size_x=size, size_y=size, top=top, bars=bars, diameter=0.02, around=around, tie_spacing=0.07  # type: ignore[arg-type]
-        )  # fmt: skip
+            shape="circle",
+            size_x=size,
+            size_y=size,
+            top=top,
+            bars=bars,
+            diameter=0.02,
+            around=around,
+            tie_spacing=0.07,  # type: ignore[arg-type]
+        )
     return Pedestal(size_x=column + 0.1, size_y=column + 0.2, top=top, bars=bars, diameter=0.02)
 
 
@@ -147,11 +179,19 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
         }
         points.append(
             LoadPoint(
-                name=f"C{i}{'ab'[k]}", kind=kind, x=FAR * i + 1.2 * k, y=0.0, size_x=sizes[0], size_y=sizes[1], level=0.0,  # type: ignore[arg-type]
+                name=f"C{i}{'ab'[k]}",
+                kind=kind,
+                x=FAR * i + 1.2 * k,
+                y=0.0,
+                size_x=sizes[0],
+                size_y=sizes[1],
+                level=0.0,  # type: ignore[arg-type]
                 rotation=rng.choice((0.0, 0.0, 90.0, 15.0)) if kind == "concrete column" and columns == 1 else 0.0,
-                plate_x=0.5 if kind == "steel column" else None, plate_y=0.6 if kind == "steel column" else None, loads=loads,
+                plate_x=0.5 if kind == "steel column" else None,
+                plate_y=0.6 if kind == "steel column" else None,
+                loads=loads,
             )
-        )  # fmt: skip
+        )
     if columns > 1 and rng.random() < 0.4:
         pedestals = {points[1].name: random_pedestal(rng, max(sizes), level + thickness)}
     else:
@@ -161,11 +201,24 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
         faces |= {f"top_{a}": random_bars(rng) for a in "xy"}
     openings = (Opening(x=0.6, y=0.5, diameter=0.15),) if rng.random() < 0.25 and shape == "rectangle" else ()
     pad = Pad(
-        name=f"P{i}", load_point=points[0].name, further=tuple(p.name for p in points[1:]), shape=shape, hole=width / 3 if shape == "ring" else 0.0,  # type: ignore[arg-type]
-        width=width, length=length, thickness=thickness, level=level, rotation=rng.choice((0.0, 0.0, 30.0)) if columns == 1 else 0.0,
-        offset_x=-0.6 if columns > 1 else off, offset_y=0.0, pedestal=pedestal, pedestals=pedestals, reinforcement=Reinforcement(**faces),
-        dowels=Dowels(number=8, diameter=0.016) if rng.random() < 0.3 else None, openings=openings,
-    )  # fmt: skip
+        name=f"P{i}",
+        load_point=points[0].name,
+        further=tuple(p.name for p in points[1:]),
+        shape=shape,
+        hole=width / 3 if shape == "ring" else 0.0,  # type: ignore[arg-type]
+        width=width,
+        length=length,
+        thickness=thickness,
+        level=level,
+        rotation=rng.choice((0.0, 0.0, 30.0)) if columns == 1 else 0.0,
+        offset_x=-0.6 if columns > 1 else off,
+        offset_y=0.0,
+        pedestal=pedestal,
+        pedestals=pedestals,
+        reinforcement=Reinforcement(**faces),
+        dowels=Dowels(number=8, diameter=0.016) if rng.random() < 0.3 else None,
+        openings=openings,
+    )
     return points, pad
 
 
@@ -195,9 +248,7 @@ def random_plan(seed: int, bases: int = 7) -> Project:
         ),
         Combination(number=3, factors={"G": 1.0, "W": 1.5}, serves=("ultimate", "concrete"), factor_set="M2"),
         Combination(number=4, factors={"G": 1.0, "W": 0.6}, serves=("allowable",)),
-        Combination(
-            number=5, factors={"G": 1.0, "Q": 0.3, "W": 1.0}, serves=("concrete",), situation="accidental"
-        ),
+        Combination(number=5, factors={"G": 1.0, "Q": 0.3, "W": 1.0}, serves=("concrete",), situation="accidental"),
     )
     if rng.random() < 0.5:
         combinations = (
@@ -205,10 +256,13 @@ def random_plan(seed: int, bases: int = 7) -> Project:
             Combination(number=6, factors={"G": 0.9, "W": 1.5}, serves=("EQU", "UPL"), weight_favourable=0.9),
         )
     return Project(
-        settings=Settings(**random_settings(rng)), standards=Standards(concrete=rng.choice(NAMES)), ground=random_ground(rng),
+        settings=Settings(**random_settings(rng)),
+        standards=Standards(concrete=rng.choice(NAMES)),
+        ground=random_ground(rng),
         actions=Actions(
-            cases=(LoadCase(name="G"), LoadCase(name="Q", nature="imposed"), LoadCase(name="W", nature="wind")), combinations=combinations,
+            cases=(LoadCase(name="G"), LoadCase(name="Q", nature="imposed"), LoadCase(name="W", nature="wind")),
+            combinations=combinations,
             load_points=tuple(points),
         ),
         pads=tuple(pads),
-    )  # fmt: skip
+    )

@@ -1,4 +1,5 @@
-"""The calculation: short enough, every number as computed, links that lead somewhere, the same words in PDF, DOCX and HTML."""
+"""The calculation: short enough, every number as computed, links that lead somewhere, the same words in PDF, DOCX and
+HTML."""
 
 import re
 from functools import cache
@@ -29,7 +30,9 @@ from korbent.sheets.types import kinds_built
 from korbent.verification.pad import one_pad
 from tests.sheets.pdf_text import texts_of
 
-CHAPTERS_SET = SheetSet(name="all", sheets=tuple(SheetChoice(key=k) for k in CHAPTERS), workings="governing", by_type=False)  # fmt: skip
+CHAPTERS_SET = SheetSet(
+    name="all", sheets=tuple(SheetChoice(key=k) for k in CHAPTERS), workings="governing", by_type=False
+)
 
 
 @cache
@@ -70,7 +73,7 @@ def test_chapters_come_as_the_set_orders_them(demo: Project) -> None:
     results = evaluate(demo)
     sheets = tuple(SheetChoice(key=k) for k in ("summary", "basis", "record"))
     own = calculation(demo, results, SheetSet(name="s", sheets=sheets))
-    assert [b.anchor for b in own.blocks if isinstance(b, Heading) and b.level == 1] == ["summary", "basis", "record"]  # fmt: skip
+    assert [b.anchor for b in own.blocks if isinstance(b, Heading) and b.level == 1] == ["summary", "basis", "record"]
     only = calculation(demo, results, SheetSet(name="s", sheets=sheets), ("basis",))
     assert [b.anchor for b in only.blocks if isinstance(b, Heading) and b.level == 1] == ["basis"]
 
@@ -89,7 +92,8 @@ def test_small_projects_have_one(make: object, tmp_path: Path) -> None:
 @pytest.mark.long
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_the_pages_of_bases_say_what_was_computed(name: str) -> None:
-    """Ratio, demand and capacity of every check of every base, as they are shown everywhere; no ratio that was not computed."""
+    """Ratio, demand and capacity of every check of every base, as they are shown everywhere; no ratio that was not
+    computed."""
     project, results = of(name)
     own = calculation(project, results, CHAPTERS_SET, ("bases",))
     at, tables = "", {}
@@ -117,9 +121,7 @@ def test_the_pages_of_bases_say_what_was_computed(name: str) -> None:
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_the_summary_has_the_worst_of_each_group(name: str) -> None:
     project, results, own = made(name)
-    table = next(
-        b for b in own.blocks if isinstance(b, Table) and b.head[:1] == ("Base",) and "State" in b.head
-    )
+    table = next(b for b in own.blocks if isinstance(b, Table) and b.head[:1] == ("Base",) and "State" in b.head)
     groups = table.head[3:-2]
     for row in table.rows:
         base = entry(row[0])
@@ -135,17 +137,22 @@ def test_the_summary_has_the_worst_of_each_group(name: str) -> None:
 
 def test_a_type_is_shown_by_its_worst_member_and_names_the_others() -> None:
     project, results, own = made("lindmere")
-    pages = {b.anchor.removeprefix("base-") for b in own.blocks if isinstance(b, Heading) and b.anchor.startswith("base-")}  # fmt: skip
+    pages = {
+        b.anchor.removeprefix("base-") for b in own.blocks if isinstance(b, Heading) and b.anchor.startswith("base-")
+    }
     kinds = kinds_built(project)
     assert pages == {worst_member(k, results).name for k in kinds}
-    others = {entry(r[0]) for b in own.blocks if isinstance(b, Table) and b.head[:3] == ("Base", "Under", "Level") for r in b.rows}  # fmt: skip
+    others = {
+        entry(r[0])
+        for b in own.blocks
+        if isinstance(b, Table) and b.head[:3] == ("Base", "Under", "Level")
+        for r in b.rows
+    }
     assert pages | others == {p.name for p in project.pads}
     for kind in kinds:
         first = results.pad(worst_member(kind, results).name).worst
         if first.state in (State.HOLDS, State.WARNS):
-            assert all(
-                (results.pad(p.name).worst.ratio or 0) <= (first.ratio or 0) + 1e-12 for p in kind.members
-            )
+            assert all((results.pad(p.name).worst.ratio or 0) <= (first.ratio or 0) + 1e-12 for p in kind.members)
 
 
 # ---------------------------------------------------------------- workings
@@ -165,7 +172,10 @@ def test_lines_of_a_working_read_as_everywhere() -> None:
     lines = found.lines()
     assert len(blocks) == len(lines)
     texts = sorted(b.text.split("   ")[0].strip() for b in blocks)
-    assert texts == sorted(" = ".join(p for p in (line.symbol, line.formula, line.numbers, f"{line.value} {line.unit}".strip()) if p) for line in lines)  # fmt: skip
+    assert texts == sorted(
+        " = ".join(p for p in (line.symbol, line.formula, line.numbers, f"{line.value} {line.unit}".strip()) if p)
+        for line in lines
+    )
 
 
 @pytest.mark.long
@@ -193,9 +203,7 @@ def test_forces_are_printed_once_for_a_combination() -> None:
     project, results = of("lindmere")
     own = of_base(project, results, "P11")
     lines = [
-        s.text
-        for s in steps(own)
-        if s.text.startswith(("V_c = ", "W_base = ", "W_soil = ", "V = V_c", "M_y = Σ"))
+        s.text for s in steps(own) if s.text.startswith(("V_c = ", "W_base = ", "W_soil = ", "V = V_c", "M_y = Σ"))
     ]
     assert len(lines) == len(set(lines)) > 4
     referred = [b for b in own.blocks if isinstance(b, Para) and b.text.startswith("Forces on the base")]
@@ -266,14 +274,25 @@ def test_contents_name_the_pages(page_texts: list[str]) -> None:
 def test_bookmarks_follow_the_headings(reader: PdfReader) -> None:
     flat = [o for o in reader.outline if isinstance(o, Destination)]
     names = [str(o.title) for o in flat]
-    assert [n for n in names if n in {k.title for k in KINDS.values()}] == ["Basis", "Ground", "Actions", "Plan and summary", "Bases", "Settlement over time", "Workings", "Record"]  # fmt: skip
+    assert [n for n in names if n in {k.title for k in KINDS.values()}] == [
+        "Basis",
+        "Ground",
+        "Actions",
+        "Plan and summary",
+        "Bases",
+        "Settlement over time",
+        "Workings",
+        "Record",
+    ]
 
 
 @pytest.mark.long
 def test_every_link_leads_to_the_page_that_it_is_on(reader: PdfReader, page_texts: list[str]) -> None:
     numbers = {page.indirect_reference.idnum: k for k, page in enumerate(reader.pages)}  # type: ignore[union-attr]
     texts = page_texts
-    targets = [(k, a.get_object()["/Dest"][0].idnum) for k, page in enumerate(reader.pages) for a in page.get("/Annots", [])]  # fmt: skip
+    targets = [
+        (k, a.get_object()["/Dest"][0].idnum) for k, page in enumerate(reader.pages) for a in page.get("/Annots", [])
+    ]
     assert len(targets) > 300
     assert all(to in numbers for _, to in targets)
     # links go to many pages, those of workings backwards or on the same one
@@ -305,13 +324,15 @@ def test_the_same_calculation_gives_the_same_file() -> None:
     assert calculation_pdf(own)[0] == calculation_pdf(own)[0]
 
 
-def test_revisions_acceptances_and_what_is_not_done_stand_in_the_record(
-    demo: Project, tmp_path: Path
-) -> None:
+def test_revisions_acceptances_and_what_is_not_done_stand_in_the_record(demo: Project, tmp_path: Path) -> None:
     from korbent.core.model import Acceptance
 
     ratio = evaluate(demo).pad("P11").check("presumed-pressure").ratio or 0
-    project = edited(demo, ("pads", "P11", "accepted"), (Acceptance(check="presumed-pressure", reason="edge of the ramp, agreed on site", ratio=round(ratio, 3)),))  # fmt: skip
+    project = edited(
+        demo,
+        ("pads", "P11", "accepted"),
+        (Acceptance(check="presumed-pressure", reason="edge of the ramp, agreed on site", ratio=round(ratio, 3)),),
+    )
     project = project.replaced(revisions=(Revision(name="B", date="2026-10-01", reason="tender", by="RA"),))
     own = calculation(project, evaluate(project), CHAPTERS_SET, ("record",))
     pdf(own, tmp_path / "c.pdf")
@@ -325,7 +346,9 @@ def test_revisions_acceptances_and_what_is_not_done_stand_in_the_record(
 
 
 def test_settings_that_differ_are_named_with_their_default_and_why(demo: Project) -> None:
-    project = noted(edited(demo, ("settings", "concrete_cover"), 0.063), ("settings", "concrete_cover"), "splash from the quay")  # fmt: skip
+    project = noted(
+        edited(demo, ("settings", "concrete_cover"), 0.063), ("settings", "concrete_cover"), "splash from the quay"
+    )
     own = calculation(project, evaluate(project), CHAPTERS_SET, ("basis",))
     table = next(b for b in own.blocks if isinstance(b, Table) and b.head[0] == "Setting")
     rows = {entry(r[0]): [entry(e) for e in r[1:]] for r in table.rows}
@@ -360,7 +383,9 @@ def test_docx_has_the_same_headings_tables_and_lines(tmp_path: Path) -> None:
     _, _, own = made("redstem", "governing")
     write_docx(own, tmp_path / "c.docx")
     document = Document(str(tmp_path / "c.docx"))
-    heads = [p.text for p in document.paragraphs if p.style is not None and p.style.name.startswith(("Heading", "Title"))]  # fmt: skip
+    heads = [
+        p.text for p in document.paragraphs if p.style is not None and p.style.name.startswith(("Heading", "Title"))
+    ]
     assert heads == [b.text for b in own.blocks if isinstance(b, Heading)]
     tables = [t for t in document.tables if t.style is not None and t.style.name == "Table Grid"]
     wanted = [b for b in own.blocks if isinstance(b, Table) and (b.rows or any(b.head))]
@@ -431,7 +456,7 @@ def test_sets_are_kept_with_the_project_and_completed(demo: Project) -> None:
     assert [s.name for s in usual_sets(demo)] == ["for approval", "for site"]
     assert usual_sets(demo)[0] is usual_sets(demo)[0]
     own = set_named(demo, "For Site")
-    changed = with_set(demo, own.replaced(sheets=(SheetChoice(key="plan"), SheetChoice(key="nothing-known"))), own.name)  # fmt: skip
+    changed = with_set(demo, own.replaced(sheets=(SheetChoice(key="plan"), SheetChoice(key="nothing-known"))), own.name)
     again = set_named(changed, "for site")
     assert [c.key for c in ticked(again)] == ["plan"]
     assert sorted(c.key for c in completed(again)) == sorted(KINDS)

@@ -20,7 +20,7 @@ def loaded(project: Project, column: str, share: float) -> Project:
     points = tuple(
         p.replaced(loads={**p.loads, "G": p.loads["G"].replaced(V=p.loads["G"].V * share)}) if p.name == column else p
         for p in project.actions.load_points
-    )  # fmt: skip
+    )
     return project.replaced(actions=project.actions.replaced(load_points=points))
 
 
@@ -35,14 +35,26 @@ ANCHORED = {"plate_x": 0.5, "plate_y": 0.5, "anchors": Anchors(apart_x=0.3, apar
 
 EDITS: dict[str, tuple[Callable[[Project], Project], str, str]] = {
     "width": (lambda p: edited(p, ("pads", "P7", "width"), 2.7), "sizes", "B 2.50 → 2.70 m"),
-    "level": (lambda p: edited(p, ("pads", "P7", "level"), p.pad("P7").level - 0.2), "sizes", "underside 2.00 → 1.80 m"),
-    "bars": (lambda p: edited(p, ("pads", "P7", "reinforcement", "bottom_y"), Bars(diameter=0.02, spacing=0.2)), "bars", "bottom y ø16 at 175 → ø20 at 200"),
+    "level": (
+        lambda p: edited(p, ("pads", "P7", "level"), p.pad("P7").level - 0.2),
+        "sizes",
+        "underside 2.00 → 1.80 m",
+    ),
+    "bars": (
+        lambda p: edited(p, ("pads", "P7", "reinforcement", "bottom_y"), Bars(diameter=0.02, spacing=0.2)),
+        "bars",
+        "bottom y ø16 at 175 → ø20 at 200",
+    ),
     "dowels": (lambda p: edited(p, ("pads", "P7", "dowels"), Dowels(number=12)), "bars", "other dowels"),
     "column": (lambda p: column(p, size_x=0.5, size_y=0.45), "sizes", "→ 0.50 × 0.45 m"),
     "anchors": (lambda p: column(p, **ANCHORED), "sizes", "anchors of "),
     "load": (lambda p: loaded(p, p.pad("P7").load_point, 1.1), "loads", "(+10 %)"),
-    "soil": (lambda p: edited(p, ("ground", "soils", "Silty sand", "friction_angle"), 31.0), "ground", "Silty sand friction angle: 32.5 → 31"),
-}  # fmt: skip
+    "soil": (
+        lambda p: edited(p, ("ground", "soils", "Silty sand", "friction_angle"), 31.0),
+        "ground",
+        "Silty sand friction angle: 32.5 → 31",
+    ),
+}
 
 
 @pytest.mark.parametrize("name", list(DEMOS))
@@ -77,7 +89,9 @@ def test_ratios_before_and_after_are_those_of_the_checks(demo: Project) -> None:
         assert (base.before, base.after) == (old.pad(base.base).worst.ratio, new.pad(base.base).worst.ratio)
         for said in base.crossed:
             title = said.rpartition(" ")[0]
-            checks = [next(c for c in r.pad(base.base).checks if title.startswith(c.check.title + " ")) for r in (old, new)]  # fmt: skip
+            checks = [
+                next(c for c in r.pad(base.base).checks if title.startswith(c.check.title + " ")) for r in (old, new)
+            ]
             assert (checks[0].ratio > 1) != (checks[1].ratio > 1)
 
 

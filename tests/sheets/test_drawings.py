@@ -80,7 +80,12 @@ def test_the_scale_that_fits_is_the_largest(us: bool) -> None:
 
 
 def test_lengths_in_feet_and_inches() -> None:
-    for value, text in ((1.524, "5'-0\""), (0.3048 * 3 + 0.0254 * 6.5, "3'-6 1/2\""), (0.0254 * 0.125, "0'-0 1/8\""), (0.3047, "1'-0\"")):  # fmt: skip
+    for value, text in (
+        (1.524, "5'-0\""),
+        (0.3048 * 3 + 0.0254 * 6.5, "3'-6 1/2\""),
+        (0.0254 * 0.125, "0'-0 1/8\""),
+        (0.3047, "1'-0\""),
+    ):
         assert feet_words(value) == text
     assert length_words(8.1, one_pad().showing) == "8 100"
 
@@ -102,9 +107,7 @@ def test_no_text_lies_on_another_or_leaves_the_paper(name: str) -> None:
 @pytest.mark.parametrize("seed", range(EXAMPLES // 5))
 def test_on_random_plans_neither(seed: int) -> None:
     for project in (random_project(seed), random_plan(seed)):
-        for sheet in made(
-            project, SheetChoice(key="plan"), SheetChoice(key="details"), SheetChoice(key="whole")
-        ):
+        for sheet in made(project, SheetChoice(key="plan"), SheetChoice(key="details"), SheetChoice(key="whole")):
             assert not overlaps(sheet), (sheet.title, overlaps(sheet))
             assert not outside(sheet), (sheet.title, outside(sheet))
 
@@ -157,20 +160,35 @@ def test_every_shape_has_its_plan_details_and_files(shape: dict[str, object], tm
 @pytest.mark.parametrize("paper", ["A3", "A0", "Letter", "Arch C"])
 def test_on_other_papers_neither(paper: str) -> None:
     for name, make in DEMOS.items():
-        for sheet in made(make(), *(SheetChoice(key=k, paper=paper, upright=paper == "A3") for k in ("plan", "details", "schedule"))):  # fmt: skip
+        for sheet in made(
+            make(), *(SheetChoice(key=k, paper=paper, upright=paper == "A3") for k in ("plan", "details", "schedule"))
+        ):
             assert sheet.paper == paper
             assert not overlaps(sheet), (name, sheet.title, overlaps(sheet))
             assert not outside(sheet), (name, sheet.title, outside(sheet))
 
 
 def test_every_sheet_is_numbered_and_titled(demo: Project) -> None:
-    project = demo.replaced(revisions=(Revision(name="B", date="2026-11-01", reason="for the tender", by="RA"), Revision(name="C", reason="quay wall moved")))  # fmt: skip
+    project = demo.replaced(
+        revisions=(
+            Revision(name="B", date="2026-11-01", reason="for the tender", by="RA"),
+            Revision(name="C", reason="quay wall moved"),
+        )
+    )
     project = edited(project, ("title", "office"), "Ardle and Brook")
     found = made(project)
     for k, sheet in enumerate(found, 1):
         said = texts(sheet)
         assert (sheet.number, sheet.of) == (k, len(found))
-        for part in (f"{k} of {len(found)}", "Lindmere ferry terminal", "Ardle and Brook", "2407", "for the tender", "quay wall moved", sheet.paper):  # fmt: skip
+        for part in (
+            f"{k} of {len(found)}",
+            "Lindmere ferry terminal",
+            "Ardle and Brook",
+            "2407",
+            "for the tender",
+            "quay wall moved",
+            sheet.paper,
+        ):
             assert part in said, (sheet.title, part)
 
 
@@ -222,11 +240,9 @@ def test_lines_of_the_grid_are_called_as_their_columns_are(demo: Project) -> Non
     for lines, axis in ((by_x, 0), (by_y, 1)):
         for line in lines:
             on_it = [
-                p
-                for p in demo.actions.load_points
-                if abs((p.x, p.y)[axis] - (line.start, line.end)[0][axis]) < 0.01
+                p for p in demo.actions.load_points if abs((p.x, p.y)[axis] - (line.start, line.end)[0][axis]) < 0.01
             ]
-            named = {p.name[0] if axis == 0 else p.name[1:] for p in on_it if len(p.name) == 2 and p.name[0] in "ABC"}  # fmt: skip
+            named = {p.name[0] if axis == 0 else p.name[1:] for p in on_it if len(p.name) == 2 and p.name[0] in "ABC"}
             assert named <= {line.label}
 
 
@@ -255,7 +271,13 @@ def test_every_dimension_says_what_it_measures(demo: Project) -> None:
 
 
 def test_what_is_hidden_is_not_drawn(demo: Project) -> None:
-    whole, bare = foundation_plan(demo), foundation_plan(demo, hidden=("levels", "dimensions to the grid", "edges of excavation", "boreholes", "boundaries and obstacles"))  # fmt: skip
+    whole, bare = (
+        foundation_plan(demo),
+        foundation_plan(
+            demo,
+            hidden=("levels", "dimensions to the grid", "edges of excavation", "boreholes", "boundaries and obstacles"),
+        ),
+    )
     assert not dimensions(bare)
     assert "fill" in whole.layers
     assert not {"fill", "site", "ground"} & set(bare.layers)
@@ -283,7 +305,8 @@ def test_a_cloud_goes_around_what_changed(demo: Project) -> None:
 
 @pytest.mark.parametrize("name", list(DEMOS))
 def test_labels_of_bars_are_those_of_the_schedule(name: str) -> None:
-    """``n ø - spacing - mark``: the number and the mark are the schedule's, in the drawing from above and in the section."""
+    """``n ø - spacing - mark``: the number and the mark are the schedule's, in the drawing from above and in the
+    section."""
     project = DEMOS[name]()
     marks = marks_of(project)
     known = {bar.mark: bar for bar in schedule(project)}
@@ -372,7 +395,9 @@ def test_sketches_of_bent_bars_have_their_legs() -> None:
     for bar in schedule(demo):
         drawn = shape_sketch(demo, bar)
         seen.add(bar.shape)
-        legs = {"00": (bar.b,), "11": (bar.a, bar.b), "21": (bar.a, bar.b, bar.c), "51": (bar.a, bar.b)}.get(bar.shape, ())  # fmt: skip
+        legs = {"00": (bar.b,), "11": (bar.a, bar.b), "21": (bar.a, bar.b, bar.c), "51": (bar.a, bar.b)}.get(
+            bar.shape, ()
+        )
         for leg in legs:
             assert length_words(leg, demo.showing) in drawn.texts
     assert {"00", "11", "21", "51"} <= seen

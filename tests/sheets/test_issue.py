@@ -24,7 +24,7 @@ from tests.test_cli import run
 def with_all(project: Project) -> Project:
     """The first set with everything ticked."""
     own = usual_sets(project)[0]
-    return with_set(project, own.replaced(sheets=tuple(SheetChoice(key=k) for k in KINDS), workings="none"), own.name)  # fmt: skip
+    return with_set(project, own.replaced(sheets=tuple(SheetChoice(key=k) for k in KINDS), workings="none"), own.name)
 
 
 def test_all_formats_are_written_and_nothing_else(demo: Project, tmp_path: Path) -> None:
@@ -32,9 +32,7 @@ def test_all_formats_are_written_and_nothing_else(demo: Project, tmp_path: Path)
     project = with_all(few)
     before = edited(few, ("pads", few.pads[2].name, "width"), 2.3)
     told: list[tuple[int, int, str]] = []
-    written = write_set(
-        project, set_named(project, ""), tmp_path / "out", FORMATS, before, lambda *t: told.append(t)
-    )  # type: ignore[arg-type]
+    written = write_set(project, set_named(project, ""), tmp_path / "out", FORMATS, before, lambda *t: told.append(t))  # type: ignore[arg-type]
     assert sorted(written) == sorted((tmp_path / "out").iterdir())
     kinds = {p.suffix[1:] for p in written}
     assert kinds == set(FORMATS)
@@ -42,7 +40,7 @@ def test_all_formats_are_written_and_nothing_else(demo: Project, tmp_path: Path)
     assert [t[0] for t in told] == list(range(len(told)))
     assert all(t[1] == len(told) for t in told)
     names = {p.name for p in written}
-    assert {"2407-C-calculation.pdf", "2407-C-drawings.dxf", "2407-C-tables.xlsx", "2407-C-tables-changes.csv"} <= names  # fmt: skip
+    assert {"2407-C-calculation.pdf", "2407-C-drawings.dxf", "2407-C-tables.xlsx", "2407-C-tables-changes.csv"} <= names
 
 
 @pytest.mark.long
@@ -75,18 +73,24 @@ def test_the_workbook_has_what_was_computed(name: str, tmp_path: Path) -> None:
             if check.state is State.NOT_APPLICABLE:
                 continue
             value = rows[result.name][head.index(f"{check.check.title}, ratio")]
-            assert value == (
-                check.state.value if check.ratio is None else pytest.approx(check.ratio, abs=6e-5)
-            )
+            assert value == (check.state.value if check.ratio is None else pytest.approx(check.ratio, abs=6e-5))
         for head_cell, cells in zip(checks[1], checks.iter_cols(min_row=2)):
             if str(head_cell.value).endswith(", ratio"):
-                assert {c.number_format for c in cells if isinstance(c.value, float)} <= {"0", "0.0", "0.00", "0.000", "0.0000"}  # fmt: skip
+                assert {c.number_format for c in cells if isinstance(c.value, float)} <= {
+                    "0",
+                    "0.0",
+                    "0.00",
+                    "0.000",
+                    "0.0000",
+                }
     days = book[KINDS["settlements"].title]
     column = [c.value for c in days[1]].index("date")
     dated = [row[column] for row in days.iter_rows(min_row=2) if row[column].value]
     assert all(c.is_date for c in dated)
     bars = book[KINDS["bars"].title]
-    assert [[c.value if c.value is not None else "" for c in row] for row in bars.iter_rows(min_row=2)] == schedule_rows(project)  # fmt: skip
+    assert [
+        [c.value if c.value is not None else "" for c in row] for row in bars.iter_rows(min_row=2)
+    ] == schedule_rows(project)
     sides = book[KINDS["sides"].title]
     units = [c.value for c in sides[1]]
     assert any(u.endswith((", kPa", ", ksf")) for u in units)
@@ -110,9 +114,7 @@ def test_quantities_add_up(demo: Project) -> None:
     assert rows[-1][0] == "all"
     for k, name in enumerate(head):
         if name.startswith(("Bars", "Concrete", "Excavation", "Formwork", "Cost")):
-            assert float(rows[-1][k] or 0) == pytest.approx(
-                sum(float(r[k] or 0) for r in rows[:-1]), abs=0.02
-            )
+            assert float(rows[-1][k] or 0) == pytest.approx(sum(float(r[k] or 0) for r in rows[:-1]), abs=0.02)
 
 
 def test_formats_are_read_or_refused() -> None:
@@ -125,7 +127,10 @@ def test_formats_are_read_or_refused() -> None:
 
 def test_files_begin_with_number_and_revision(demo: Project) -> None:
     assert prefix_of(demo) == "2407-C"
-    assert prefix_of(edited(edited(demo, ("title", "number"), ""), ("title", "project"), "Quay / east: 2")) == "Quay-east-2-C"  # fmt: skip
+    assert (
+        prefix_of(edited(edited(demo, ("title", "number"), ""), ("title", "project"), "Quay / east: 2"))
+        == "Quay-east-2-C"
+    )
 
 
 def test_a_file_in_the_place_of_the_folder(demo: Project, tmp_path: Path) -> None:
@@ -152,7 +157,18 @@ def test_the_commands(tmp_path: Path) -> None:
     save(old, tmp_path / "old.korbent")
     save(new, tmp_path / "new.korbent")
     out = tmp_path / "sheets"
-    found = run("sheets", tmp_path / "new.korbent", "--set", "For site", "--out", out, "--format", "pdf,dxf,svg,csv", "--since", tmp_path / "old.korbent")  # fmt: skip
+    found = run(
+        "sheets",
+        tmp_path / "new.korbent",
+        "--set",
+        "For site",
+        "--out",
+        out,
+        "--format",
+        "pdf,dxf,svg,csv",
+        "--since",
+        tmp_path / "old.korbent",
+    )
     assert found.returncode == 0, found.stderr
     assert sorted(map(str, out.iterdir())) == sorted(found.stdout.splitlines())
     said = run("compare", tmp_path / "old.korbent", tmp_path / "new.korbent")
@@ -160,14 +176,20 @@ def test_the_commands(tmp_path: Path) -> None:
     assert "ft" in said.stdout
     values = json.loads(run("compare", tmp_path / "old.korbent", tmp_path / "new.korbent", "--json").stdout)
     assert [b["base"] for b in values["bases"] if b["sizes"]] == [name]
-    assert run("compare", tmp_path / "old.korbent", tmp_path / "old.korbent").stdout.strip() == "Nothing has changed."  # fmt: skip
+    assert run("compare", tmp_path / "old.korbent", tmp_path / "old.korbent").stdout.strip() == "Nothing has changed."
     for words, text in (
-        (("sheets", tmp_path / "old.korbent", "--set", "x"), "there is no set 'x'; the project has: for approval, for site"),
+        (
+            ("sheets", tmp_path / "old.korbent", "--set", "x"),
+            "there is no set 'x'; the project has: for approval, for site",
+        ),
         (("sheets", tmp_path / "old.korbent", "--format", "dwg"), "there is no format 'dwg'"),
         (("sheets", tmp_path / "none.korbent"), "there is no such file"),
-        (("sheets", tmp_path / "old.korbent", "--set", "for site", "--out", tmp_path / "d", "--format", "docx"), "nothing of the set 'for site' is written as docx"),
+        (
+            ("sheets", tmp_path / "old.korbent", "--set", "for site", "--out", tmp_path / "d", "--format", "docx"),
+            "nothing of the set 'for site' is written as docx",
+        ),
         (("report", tmp_path / "old.korbent", "--base", "X9"), "there is no foundation 'X9'"),
-    ):  # fmt: skip
+    ):
         refused = run(*words)
         assert refused.returncode == 2
         assert text in refused.stderr

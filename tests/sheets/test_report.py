@@ -72,9 +72,7 @@ def test_inputs_and_workings_are_printed(pages: list[str], demo: Project) -> Non
 def test_accepted_checks_are_printed_with_their_reason(tmp_path: Path) -> None:
     project = edited(one_pad(), ("settings", "presumed_pressure"), 205.0)
     ratio = evaluate(project).pads[0].check("presumed-pressure").ratio or 0
-    accepted = (
-        Acceptance(check="presumed-pressure", reason="peak in a corner of sound sand", ratio=round(ratio, 3)),
-    )
+    accepted = (Acceptance(check="presumed-pressure", reason="peak in a corner of sound sand", ratio=round(ratio, 3)),)
     write_report(edited(project, ("pads", "P", "accepted"), accepted), tmp_path / "r.pdf")
     text = "".join(texts_of(tmp_path / "r.pdf"))
     assert "peak in a corner of sound sand" in text
@@ -107,9 +105,12 @@ def test_the_typeface_has_every_character_that_is_printed(demo: Project) -> None
     check = result.check("presumed-pressure")
     state = base_state(demo, pad, check.question, check.situation)
     drawings = (
-        logs_drawing(demo), plan_drawing(demo, results), pressure_drawing(demo, pad, state),
-        section_drawing(demo, pad, state), from_above(demo, pad, result),
-    )  # fmt: skip
+        logs_drawing(demo),
+        plan_drawing(demo, results),
+        pressure_drawing(demo, pad, state),
+        section_drawing(demo, pad, state),
+        from_above(demo, pad, result),
+    )
     texts = [s.text for d in drawings for s in d.shapes if isinstance(s, Text)]
     for name in (c.check.id for c in result.checks):
         found = working(demo, pad, name)
@@ -145,7 +146,8 @@ def test_straps_are_printed_with_their_bars_and_ratios(tmp_path: Path) -> None:
 
 @pytest.mark.long
 def test_what_a_raft_rests_on_and_has_in_regions_is_printed(tmp_path: Path) -> None:
-    """Springs with a zone and a greatest pressure, openings, thicker parts, added bars and loads; the strata where it rests on them."""
+    """Springs with a zone and a greatest pressure, openings, thicker parts, added bars and loads; the strata where it
+    rests on them."""
     project = regions(raft(k=2e4, greatest=150.0))
     pad = project.pads[0]
     assert pad.plate is not None
@@ -157,9 +159,14 @@ def test_what_a_raft_rests_on_and_has_in_regions_is_printed(tmp_path: Path) -> N
 
     text = printed(pad.plate.replaced(zones=(zone,)))
     for words in (
-        "rests on springs of 20000 kN/m³", "9000 kN/m³ in 0.00 to 4.60, −2.40 to 2.40 m", "the ground gives at most 150 kPa", "opening −2.80 to −1.20",
-        "0.90 m thick in", "added top x ø16 at 150 in −1.00 to 1.50", "G 5.00 kPa on",
-    ):  # fmt: skip
+        "rests on springs of 20000 kN/m³",
+        "9000 kN/m³ in 0.00 to 4.60, −2.40 to 2.40 m",
+        "the ground gives at most 150 kPa",
+        "opening −2.80 to −1.20",
+        "0.90 m thick in",
+        "added top x ø16 at 150 in −1.00 to 1.50",
+        "G 5.00 kPa on",
+    ):
         assert words in text, words
     text = printed(pad.plate.replaced(ground="layers", zones=(zone,)))
     assert "rests on the strata themselves" in text

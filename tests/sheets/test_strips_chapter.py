@@ -30,9 +30,7 @@ def two() -> Project:
     """A base that is long and one that is not."""
     project = one_pad(load=Load(V=900.0), width=1.5, length=7.5)
     first = project.actions.load_points[0]
-    project = project.replaced(
-        actions=project.actions.replaced(load_points=(first, first.replaced(name="C2", x=30.0)))
-    )
+    project = project.replaced(actions=project.actions.replaced(load_points=(first, first.replaced(name="C2", x=30.0))))
     other = project.pads[0].replaced(name="Q", load_point="C2", width=2.5, length=2.5)
     return project.replaced(pads=(*project.pads, other))
 

@@ -17,14 +17,21 @@ def test_what_is_of_one_kind_has_the_same_size_and_bars(demo: Project) -> None:
     for kind in kinds_built(demo):
         for pad in kind.members:
             first = kind.first
-            assert (pad.width, pad.length, pad.thickness, pad.shape) == (first.width, first.length, first.thickness, first.shape)  # fmt: skip
+            assert (pad.width, pad.length, pad.thickness, pad.shape) == (
+                first.width,
+                first.length,
+                first.thickness,
+                first.shape,
+            )
             assert pad.reinforcement == first.reinforcement
 
 
 def test_one_bar_more_makes_another_kind(demo: Project) -> None:
     before = kind_of(kinds_built(demo))
     assert before["P2"] == before["P3"]
-    after = kind_of(kinds_built(edited(demo, ("pads", "P3", "reinforcement", "bottom_x"), Bars(diameter=0.016, spacing=0.19))))  # fmt: skip
+    after = kind_of(
+        kinds_built(edited(demo, ("pads", "P3", "reinforcement", "bottom_x"), Bars(diameter=0.016, spacing=0.19)))
+    )
     assert after["P2"] != after["P3"]
 
 
@@ -32,7 +39,10 @@ def test_level_name_and_acceptance_make_none(demo: Project) -> None:
     before = kind_of(kinds_built(demo))
     after = kind_of(kinds_built(edited(demo, ("pads", "P3", "level"), demo.pad("P3").level - 0.0)))
     assert before == after
-    assert kind_of(kinds_built(demo.replaced(pads=demo.pads[::-1])))["P2"] == kind_of(kinds_built(demo.replaced(pads=demo.pads[::-1])))["P3"]  # fmt: skip
+    assert (
+        kind_of(kinds_built(demo.replaced(pads=demo.pads[::-1])))["P2"]
+        == kind_of(kinds_built(demo.replaced(pads=demo.pads[::-1])))["P3"]
+    )
 
 
 def test_a_type_whose_members_are_all_alike_keeps_its_name(demo: Project) -> None:

@@ -124,9 +124,7 @@ def test_columns_and_bubbles_are_blocks_with_their_names(file: tuple[Project, Pa
     square = {p.name for p in project.actions.load_points if not p.is_round}
     assert {keyed(i).partition(":")[2] for i in inserts if keyed(i).startswith("point:")} == square
     size = 12 / FOOT if project.units == "us" else 1000
-    sizes = {
-        f"COLUMN {round(size * p.size_x)} x {round(size * p.size_y)}" for p in project.actions.load_points
-    }
+    sizes = {f"COLUMN {round(size * p.size_x)} x {round(size * p.size_y)}" for p in project.actions.load_points}
     for insert in (i for i in inserts if keyed(i).startswith("point:")):
         if project.units != "us":  # faces of columns seen askew are no columns
             assert insert.dxf.name in sizes
@@ -146,7 +144,7 @@ def test_every_text_of_the_sheets_is_in_the_file(file: tuple[Project, Path]) -> 
     said |= {e.dxf.text for e in document.modelspace().query("DIMENSION")}
     said |= {a.dxf.text for e in document.modelspace().query("INSERT") for a in e.attribs}
     wanted = {t.replace("′", "'") for sheet in made(project) for t, _ in written(sheet) if "…" not in t}
-    missing = {w for w in wanted if w not in said and not any(s.endswith("…") and w.startswith(s[:-1]) for s in said)}  # fmt: skip
+    missing = {w for w in wanted if w not in said and not any(s.endswith("…") and w.startswith(s[:-1]) for s in said)}
     assert not missing
 
 
@@ -158,7 +156,13 @@ def test_a_plan_in_parts_stands_once_in_the_model(demo: Project, tmp_path: Path)
     document = ezdxf.readfile(tmp_path / "d.dxf")
     rings = [e for e in document.modelspace().query("LWPOLYLINE") if keyed(e).startswith("pad:")]
     assert len(rings) == len(demo.pads)
-    ports = [v for n in document.layouts.names() if n != "Model" for v in document.layouts.get(n).query("VIEWPORT") if v.dxf.id > 1]  # fmt: skip
+    ports = [
+        v
+        for n in document.layouts.names()
+        if n != "Model"
+        for v in document.layouts.get(n).query("VIEWPORT")
+        if v.dxf.id > 1
+    ]
     assert len(ports) == len(sheets)
     assert not document.audit().errors
 

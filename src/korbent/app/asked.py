@@ -1,4 +1,5 @@
-"""What a worker was asked for, kept for as long as it belongs to what is shown, and after that marked as out of date."""
+"""What a worker was asked for, kept for as long as it belongs to what is shown, and after that marked as out of
+date."""
 
 from collections.abc import Callable
 from operator import is_
@@ -14,8 +15,8 @@ FAILED = "could not be computed"
 
 
 class Asked(QObject):
-    """One thing at a time from a job (see korbent.jobs). ``found`` is what came last, ``state`` '' where that belongs to what was asked
-    for last."""
+    """One thing at a time from a job (see korbent.jobs). ``found`` is what came last, ``state`` '' where that belongs
+    to what was asked for last."""
 
     def __init__(self, job: str, then: Callable[[], None], parent: QObject, channel: str = "") -> None:
         super().__init__(parent)

@@ -1,4 +1,5 @@
-"""Work outside the window's thread. What it gives carries what it was asked for, so that what is out of date is dropped."""
+"""Work outside the window's thread. What it gives carries what it was asked for, so that what is out of date is
+dropped."""
 
 import logging
 from collections.abc import Callable

@@ -1,4 +1,5 @@
-"""The bars of the selected base, to type: each face with what a proposal may do with it, side bars, dowels, openings."""
+"""The bars of the selected base, to type: each face with what a proposal may do with it, side bars, dowels,
+openings."""
 
 import re
 from collections.abc import Callable
@@ -50,7 +51,8 @@ def dowels_parsed(text: str) -> Dowels | None:
 
 
 class BarsStrip(QWidget):
-    """Two rows of fields; what is typed goes to all bases of the type where the box is ticked. ``of_rafts`` stands beside it for rafts."""
+    """Two rows of fields; what is typed goes to all bases of the type where the box is ticked. ``of_rafts`` stands
+    beside it for rafts."""
 
     def __init__(self, session: Session, of_rafts: QPushButton) -> None:
         super().__init__(objectName="desk")
@@ -79,11 +81,21 @@ class BarsStrip(QWidget):
         grid.setVerticalSpacing(5)
         for column, face in enumerate(FACES):
             grid.addLayout(self._cell(face, face.replace("_", " "), face), 0, column)
-        for column, (name, title, tip) in enumerate((
-            ("sides", "sides", "Bars along the side faces of a thick base, up the face: 12 at 200"),
-            ("dowels", "dowels", "Out of the base into the column: 8 no 16. Empty: those of the pedestal, if there is one"),
-            ("openings", "openings", "Pipes through the base: x y ø diameter from its middle, such as 0.6 0.2 ø 0.11; more after a ;"),
-        )):  # fmt: skip
+        for column, (name, title, tip) in enumerate(
+            (
+                ("sides", "sides", "Bars along the side faces of a thick base, up the face: 12 at 200"),
+                (
+                    "dowels",
+                    "dowels",
+                    "Out of the base into the column: 8 no 16. Empty: those of the pedestal, if there is one",
+                ),
+                (
+                    "openings",
+                    "openings",
+                    "Pipes through the base: x y ø diameter from its middle, such as 0.6 0.2 ø 0.11; more after a ;",
+                ),
+            )
+        ):
             grid.addLayout(self._cell(name, title, "", tip), 1, column, 1, 2 if name == "openings" else 1)
         for column in range(4):
             grid.setColumnStretch(column, 1)
@@ -98,9 +110,7 @@ class BarsStrip(QWidget):
         label = Label(title, objectName="quiet")
         field = QLineEdit(objectName=f"bars-{name}")
         field.setAccessibleName(f"bars {title}")
-        field.setToolTip(
-            tip or "16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393; empty: none"
-        )
+        field.setToolTip(tip or "16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393; empty: none")
         field.editingFinished.connect(lambda: self._typed(name))
         self.fields[name] = field
         row = QHBoxLayout()
@@ -159,8 +169,7 @@ class BarsStrip(QWidget):
         u = self.session.project.showing
         unit = shown_unit("m", u)
         return "; ".join(
-            f"{show_length(o.x, u)} {show_length(o.y, u)} ø {show_length(o.diameter, u)} {unit}"
-            for o in pad.openings
+            f"{show_length(o.x, u)} {show_length(o.y, u)} ø {show_length(o.diameter, u)} {unit}" for o in pad.openings
         )
 
     def _openings(self, text: str) -> tuple[Opening, ...]:
@@ -170,9 +179,7 @@ class BarsStrip(QWidget):
             if not match:
                 raise ValueError(f"'{part}': type x, y and diameter of an opening, such as 0.6 0.2 ø 0.11")
             unit = match[4] or ""
-            x, y, d = (
-                self.session.parse(f"{v} {unit}".strip().replace("−", "-"), "m") for v in match.groups()[:3]
-            )
+            x, y, d = (self.session.parse(f"{v} {unit}".strip().replace("−", "-"), "m") for v in match.groups()[:3])
             found.append(Opening(x=x, y=y, diameter=d))
         return tuple(found)
 
@@ -199,11 +206,7 @@ class BarsStrip(QWidget):
                     f"{name.replace('_', ' ')} {words(bars, self.session.project.units == 'us') or 'none'}",
                 )
         except ValueError as error:
-            why = (
-                "; ".join(p.message for p in problems_of(error))
-                if isinstance(error, ValidationError)
-                else str(error)
-            )
+            why = "; ".join(p.message for p in problems_of(error)) if isinstance(error, ValidationError) else str(error)
             self.session.say(f"! bars, {name.replace('_', ' ')}: {why}")
             return
         field.setModified(False)

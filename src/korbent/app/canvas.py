@@ -53,8 +53,8 @@ class DrawingView(QWidget):
     """Shows a drawing to scale. The drawing is made again from ``source`` when asked to refresh.
 
     The wheel zooms about the mouse, dragging on empty paper moves the sheet, a double click shows all of it again.
-    Shapes whose key begins with ``drag:`` can be dragged; with ``drawing_line`` a line can be drawn, with a ``ring`` its corners are clicked.
-    """
+    Shapes whose key begins with ``drag:`` can be dragged; with ``drawing_line`` a line can be drawn, with a ``ring``
+    its corners are clicked."""
 
     clicked = Signal(str)
     added = Signal(str)
@@ -141,9 +141,11 @@ class DrawingView(QWidget):
         if self._zoom == 1.0 and self._shift.isNull():
             return fit
         return replace(
-            fit, scale=fit.scale * self._zoom, left=fit.left * self._zoom + self._shift.x(),
+            fit,
+            scale=fit.scale * self._zoom,
+            left=fit.left * self._zoom + self._shift.x(),
             top=fit.top * self._zoom + self._shift.y(),
-        )  # fmt: skip
+        )
 
     def _fit(self) -> Placement:
         """Where all of it has room; found once for a drawing and a size."""
@@ -182,9 +184,7 @@ class DrawingView(QWidget):
     def ask_where(self) -> None:
         """Asks for a file to save the drawing to."""
         title = self.accessibleName() or "Drawing"
-        name, _ = QFileDialog.getSaveFileName(
-            self, f"Save: {title}", f"{title.lower().replace(' ', '-')}.svg", FILTER
-        )
+        name, _ = QFileDialog.getSaveFileName(self, f"Save: {title}", f"{title.lower().replace(' ', '-')}.svg", FILTER)
         if name:
             self.save(Path(name))
 
@@ -272,9 +272,7 @@ class DrawingView(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(at, 6.0, 6.0)
             if self._aim[2]:
-                room = QRectF(painter.fontMetrics().boundingRect(self._aim[2])).translated(
-                    at + QPointF(12, -10)
-                )
+                room = QRectF(painter.fontMetrics().boundingRect(self._aim[2])).translated(at + QPointF(12, -10))
                 painter.fillRect(room.adjusted(-3, -1, 3, 1), colour("paper", self.theme))
                 painter.setPen(colour("ink", self.theme))
                 painter.drawText(at + QPointF(12, -10), self._aim[2])
@@ -479,7 +477,8 @@ def _spans(shape: Shape) -> Span:
 def _within(
     drawing: Drawing, place: Placement, seen: QRectF, changed: Mapping[int, Shape | None] | None = None
 ) -> list[Shape]:
-    """The shapes of which something may lie within the area, in their order; ``changed``: by their place what stands there instead."""
+    """The shapes of which something may lie within the area, in their order; ``changed``: by their place what stands
+    there instead."""
     e = _extents(drawing)
     left = place.left + (e[:, 0] - place.x0) * place.scale - e[:, 4]
     right = place.left + (e[:, 2] - place.x0) * place.scale + e[:, 4]

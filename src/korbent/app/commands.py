@@ -1,4 +1,5 @@
-"""What the window can be told to do, once: name, keys, what it does. Keys, buttons, the search field and F1 take it from here."""
+"""What the window can be told to do, once: name, keys, what it does. Keys, buttons, the search field and F1 take it
+from here."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -39,12 +40,24 @@ class Command:
 
 COMMANDS: tuple[Command, ...] = (
     *(
-        Command(name.capitalize(), f"the stop {name.capitalize()} of the rail", lambda w, name=name: w.go_to(name), (f"Alt+{i + 1}",))  # type: ignore[misc]
+        Command(
+            name.capitalize(),
+            f"the stop {name.capitalize()} of the rail",
+            lambda w, name=name: w.go_to(name),  # type: ignore[misc]
+            (f"Alt+{i + 1}",),
+        )
         for i, name in enumerate(RAIL)
     ),
-    Command("Project", "title, standards, settings, units, named values, rates; once more goes back", lambda w: w.show_project(), ("Ctrl+,",)),
+    Command(
+        "Project",
+        "title, standards, settings, units, named values, rates; once more goes back",
+        lambda w: w.show_project(),
+        ("Ctrl+,",),
+    ),
     Command("All bases", "the ledger of the whole plan; once more goes back", lambda w: w.show_whole(), ("Ctrl+L",)),
-    Command("Go to …", "a foundation, a check, a command, a recent file", lambda w: w.search.begin(), ("Ctrl+K",), False),
+    Command(
+        "Go to …", "a foundation, a check, a command, a recent file", lambda w: w.search.begin(), ("Ctrl+K",), False
+    ),
     Command("Start page", "recent work, files, examples, quick starts", lambda w: w.show_start(), ("Ctrl+N",)),
     Command("New", "an empty project", lambda w: w.new()),
     Command("Open", "open a project", lambda w: w.open(), ("Ctrl+O",)),
@@ -57,16 +70,31 @@ COMMANDS: tuple[Command, ...] = (
     Command("Redo", "redo", lambda w: w.session.redo(), ("Ctrl+Shift+Z",)),
     Command("Previous foundation", "selects it", lambda w: w.session.select_next(-1), ("[",)),
     Command("Next foundation", "selects it", lambda w: w.session.select_next(1), ("]",)),
-    Command("Previous combination", "in every drawing and working", lambda w: w.session.next_situation(-1), ("Alt+Left",)),
+    Command(
+        "Previous combination", "in every drawing and working", lambda w: w.session.next_situation(-1), ("Alt+Left",)
+    ),
     Command("Next combination", "in every drawing and working", lambda w: w.session.next_situation(1), ("Alt+Right",)),
-    Command("Governing combinations", "in every drawing and working", lambda w: w.session.choose_situation(""), ("Alt+Home",)),
-    Command("Next part", "of the window; Tab within it; a frame shows where one is", lambda w: w.to_next_part(), ("F6",), False),
+    Command(
+        "Governing combinations",
+        "in every drawing and working",
+        lambda w: w.session.choose_situation(""),
+        ("Alt+Home",),
+    ),
+    Command(
+        "Next part",
+        "of the window; Tab within it; a frame shows where one is",
+        lambda w: w.to_next_part(),
+        ("F6",),
+        False,
+    ),
     Command("Previous part", "of the window", lambda w: w.to_next_part(backwards=True), ("Shift+F6",), False),
     Command("Dark or light", "colours of the window", lambda w: w.switch_theme()),
     Command("Change units", "metric or US customary", lambda w: w.switch_units()),
-    Command("Help", "what one is at: a check, a size, a setting, a column; once more goes back", lambda w: w.help(), ("F1",)),
+    Command(
+        "Help", "what one is at: a check, a size, a setting, a column; once more goes back", lambda w: w.help(), ("F1",)
+    ),
     Command("Keys", "the list of keys", lambda w: w.show_keys()),
-)  # fmt: skip
+)
 IN_PLACES = (
     ("↑ ↓ in a size", "one step; with Shift five, with Ctrl a fifth"),
     ("Enter in the ledger", "open the working; Esc goes back"),

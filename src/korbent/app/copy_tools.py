@@ -25,9 +25,7 @@ from korbent.files.project_file import problems_of
 class CopyTools:
     """What is copied is remembered by name, and taken as it is when it is pasted."""
 
-    def __init__(
-        self, session: Session, chosen: Callable[[], tuple[str, ...]], parent: Callable[[], QWidget]
-    ) -> None:
+    def __init__(self, session: Session, chosen: Callable[[], tuple[str, ...]], parent: Callable[[], QWidget]) -> None:
         self.session, self.chosen, self.parent = session, chosen, parent
         self.held: tuple[str, ...] = ()
 
@@ -35,10 +33,12 @@ class CopyTools:
         """Their lines of a menu."""
         menu.addSeparator()
         for name, text, action in (
-            ("copy-bases", "Copy with its column\tCtrl+C", self.copy), ("paste-bases", "Paste at the mouse\tCtrl+V", paste),
-            ("mirror-bases", "Mirror …", self.ask_mirror), ("array-bases", "Rows and columns of it …", self.ask_array),
+            ("copy-bases", "Copy with its column\tCtrl+C", self.copy),
+            ("paste-bases", "Paste at the mouse\tCtrl+V", paste),
+            ("mirror-bases", "Mirror …", self.ask_mirror),
+            ("array-bases", "Rows and columns of it …", self.ask_array),
             ("measure", "Measure\tM", measure),
-        ):  # fmt: skip
+        ):
             menu.addAction(text, action).setObjectName(name)
 
     def copy(self) -> None:
@@ -47,9 +47,7 @@ class CopyTools:
         if not self.held:
             self.session.say("! choose a base first")
             return
-        self.session.say(
-            f"{', '.join(self.held)} with what stands on it is copied: Ctrl+V puts it where the mouse is"
-        )
+        self.session.say(f"{', '.join(self.held)} with what stands on it is copied: Ctrl+V puts it where the mouse is")
 
     def paste(self, x: float, y: float, on: str = "") -> None:
         """Puts what was copied so that its first column stands at a place of the plan, m."""
@@ -89,9 +87,11 @@ class CopyTools:
         units = self.session.project.showing
         furthest = max(p.x for p in self.session.project.actions.load_points)
         text, taken = QInputDialog.getText(
-            self.parent(), "Mirror", f"{', '.join(names)} in the line x = … or y = … ({shown_unit('m', units)})",
+            self.parent(),
+            "Mirror",
+            f"{', '.join(names)} in the line x = … or y = … ({shown_unit('m', units)})",
             text=f"x = {show_length(furthest, units)}",
-        )  # fmt: skip
+        )
         if taken:
             self.mirror(names, text)
 
@@ -145,8 +145,11 @@ class ArrayDialog(QDialog):
         form = QFormLayout()
         self.fields = []
         for name, text, value in (
-            ("count-x", "along x, so many", "3"), ("apart-x", f"spacing, {unit}", ""), ("count-y", "along y, so many", "1"), ("apart-y", f"spacing, {unit}", ""),
-        ):  # fmt: skip
+            ("count-x", "along x, so many", "3"),
+            ("apart-x", f"spacing, {unit}", ""),
+            ("count-y", "along y, so many", "1"),
+            ("apart-y", f"spacing, {unit}", ""),
+        ):
             field = QLineEdit(value, objectName=name)
             self.fields.append(field)
             form.addRow(text, field)
@@ -155,9 +158,7 @@ class ArrayDialog(QDialog):
             objectName="quiet",
             wordWrap=True,
         )
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.accepted.connect(self.take)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)

@@ -32,9 +32,7 @@ OWN_TABLE = "presumed_table"
 class TitledDelegate(ChoiceDelegate):
     """Values stand in the lower half of their row."""
 
-    def initStyleOption(
-        self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
-    ) -> None:
+    def initStyleOption(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
         super().initStyleOption(option, index)
         option.displayAlignment = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom
         option.text = option.text or "–"
@@ -58,16 +56,14 @@ class TitledView(TableView):
                 painter.drawLine(0, top + ROW - 1, wide, top + ROW - 1)
                 painter.setPen(colour("soft", model.theme))
                 room = QRect(4, top + 3, wide - 8, ROW // 2 - 2)
-                text = painter.fontMetrics().elidedText(
-                    self.titles[name], Qt.TextElideMode.ElideRight, room.width()
-                )
+                text = painter.fontMetrics().elidedText(self.titles[name], Qt.TextElideMode.ElideRight, room.width())
                 painter.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop, text)
         painter.end()
 
 
 class DecidingPanel(QWidget):
-    """A line that opens a table: each setting with its value for the project, the type and the base; what is in force is bold. A worker
-    finds which they are (see :mod:`korbent.core.explain.deciding`)."""
+    """A line that opens a table: each setting with its value for the project, the type and the base; what is in force
+    is bold. A worker finds which they are (see :mod:`korbent.core.explain.deciding`)."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         from korbent.app.specs.project import SETTING_LABELS, setting_columns
@@ -93,9 +89,7 @@ class DecidingPanel(QWidget):
         for button in (self.fold, self.more, self.own_table):
             bar.addWidget(button)
         bar.addStretch(1)
-        spec = Spec(
-            "deciding", lambda _: self.names, lambda s: [c for c in setting_columns(s) if not c.derived]
-        )
+        spec = Spec("deciding", lambda _: self.names, lambda s: [c for c in setting_columns(s) if not c.derived])
         self.table = TablePanel(session, spec, theme, TitledView)
         view = self.table.view
         assert isinstance(view, TitledView)
@@ -143,9 +137,7 @@ class DecidingPanel(QWidget):
     def _ask(self) -> None:
         pad = self.session.pad
         if pad is not None and self.check:
-            self.asked.want(
-                (self.session.project, pad.name, self.check), (self.session.project, pad.name, self.check)
-            )
+            self.asked.want((self.session.project, pad.name, self.check), (self.session.project, pad.name, self.check))
 
     def _show(self) -> None:
         found, names = self.found, self.names

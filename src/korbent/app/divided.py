@@ -62,9 +62,7 @@ class Divided(QSplitter):
 
     def _moved(self) -> None:
         # what is hidden keeps its share beside the others
-        seen = [
-            i for i in range(self.count()) if (part := self.widget(i)) is not None and part.isVisibleTo(self)
-        ]
+        seen = [i for i in range(self.count()) if (part := self.widget(i)) is not None and part.isVisibleTo(self)]
         sizes, of = self.sizes(), sum(self.shares[i] for i in seen)
         whole = sum(sizes[i] for i in seen)
         if whole > 0:

@@ -1,4 +1,5 @@
-"""A small outline of the selected base: the edges that are held are bold; a click on an edge holds it, or lets it go."""
+"""A small outline of the selected base: the edges that are held are bold; a click on an edge holds it, or lets it
+go."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -39,9 +40,11 @@ class EdgeOutline(QWidget):
         """By side, where its edge is drawn."""
         b = self.box
         return {
-            "-x": (b.topLeft(), b.bottomLeft()), "+x": (b.topRight(), b.bottomRight()), "-y": (b.bottomLeft(), b.bottomRight()),
+            "-x": (b.topLeft(), b.bottomLeft()),
+            "+x": (b.topRight(), b.bottomRight()),
+            "-y": (b.bottomLeft(), b.bottomRight()),
             "+y": (b.topLeft(), b.topRight()),
-        }  # fmt: skip
+        }
 
     def held(self) -> tuple[str, ...]:
         """The edges that are held."""
@@ -54,9 +57,7 @@ class EdgeOutline(QWidget):
         if pad is None or pad.is_round:
             return
         field = f"hold_{side[1]}"
-        wrong = self.session.edit(
-            ("pads", pad.name, field), "middle" if getattr(pad, field) == side else side
-        )
+        wrong = self.session.edit(("pads", pad.name, field), "middle" if getattr(pad, field) == side else side)
         if wrong:
             self.session.say(f"! {wrong}")
 

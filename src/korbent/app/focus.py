@@ -1,4 +1,5 @@
-"""The keyboard without a mouse: a frame around what has the focus, and a key from one part of the window to the next."""
+"""The keyboard without a mouse: a frame around what has the focus, and a key from one part of the window to the
+next."""
 
 from collections.abc import Iterator
 
@@ -95,11 +96,7 @@ class InDialogs(QObject):
             part.installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if (
-            isinstance(event, QFocusEvent)
-            and event.type() == QEvent.Type.FocusIn
-            and isinstance(watched, QWidget)
-        ):
+        if isinstance(event, QFocusEvent) and event.type() == QEvent.Type.FocusIn and isinstance(watched, QWidget):
             frame = self._frames.get(watched.window())
             if frame is not None and event.reason() in BY_KEY:
                 frame.frame(watched)

@@ -31,12 +31,12 @@ class GridModel(QAbstractTableModel):
     def columnCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else len(self.head)
 
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:  # fmt: skip
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return str(self.head[section])
         return None
 
-    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:  # fmt: skip
+    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         value = self.rows[index.row()][index.column()]
         if role == Qt.ItemDataRole.DisplayRole:
             return "" if value is None else f"{value:.6g}" if isinstance(value, float) else str(value)
@@ -70,7 +70,9 @@ class Grid(QTableView):
         self.grid.show(head, rows)
         metrics, heading = self.fontMetrics(), self.horizontalHeader().fontMetrics()
         for k, name in enumerate(head):
-            longest = max((str(self.grid.data(self.grid.index(i, k))) for i in range(min(len(rows), SAMPLE))), key=len, default="")  # fmt: skip
+            longest = max(
+                (str(self.grid.data(self.grid.index(i, k))) for i in range(min(len(rows), SAMPLE))), key=len, default=""
+            )
             wide = max(metrics.horizontalAdvance(longest), heading.horizontalAdvance(str(name))) + 18
             self.setColumnWidth(k, min(wide, WIDEST))
         if self.wraps and len(rows) <= SAMPLE:

@@ -1,4 +1,5 @@
-"""Help at hand: what a check, a size, a setting or a column means, its formula and where it comes from, beside the work."""
+"""Help at hand: what a check, a size, a setting or a column means, its formula and where it comes from, beside the
+work."""
 
 import re
 from collections.abc import Callable
@@ -24,29 +25,56 @@ Topic = tuple[str, str, str]
 """(kind, what, more): a check, a size, a setting, a column with its tip, a section of the guide, or the keys."""
 
 SIZES = {
-    "width": ("Width B", "Along the base's own x axis. The arrows show which edges move; a click on them holds another edge."),
-    "length": ("Length L", "Along the base's own y axis. The arrows show which edges move; a click on them holds another edge."),
+    "width": (
+        "Width B",
+        "Along the base's own x axis. The arrows show which edges move; a click on them holds another edge.",
+    ),
+    "length": (
+        "Length L",
+        "Along the base's own y axis. The arrows show which edges move; a click on them holds another edge.",
+    ),
     "far_length": ("Length at +x", "Of a trapezoid: its length at the far end of its x axis."),
-    "thickness": ("Thickness h", "Moves the face that is not held: the button at the right switches between underside and top."),
-    "level": ("Founded at", "The level of the underside, or of the top where that is held. Deeper founding adds overburden and weight."),
-    "offset_x": ("Column off x", "Where the column stands from the middle of the base: the base moves, the column stays."),
-    "offset_y": ("Column off y", "Where the column stands from the middle of the base: the base moves, the column stays."),
-    "overhang": ("Overhang", "How far the raft reaches beyond its outermost columns; an edge held at a boundary stays."),
+    "thickness": (
+        "Thickness h",
+        "Moves the face that is not held: the button at the right switches between underside and top.",
+    ),
+    "level": (
+        "Founded at",
+        "The level of the underside, or of the top where that is held. Deeper founding adds overburden and weight.",
+    ),
+    "offset_x": (
+        "Column off x",
+        "Where the column stands from the middle of the base: the base moves, the column stays.",
+    ),
+    "offset_y": (
+        "Column off y",
+        "Where the column stands from the middle of the base: the base moves, the column stays.",
+    ),
+    "overhang": (
+        "Overhang",
+        "How far the raft reaches beyond its outermost columns; an edge held at a boundary stays.",
+    ),
     "rib_width": ("Rib width", "Of all ribs of the raft, about their lines."),
     "rib_depth": ("Rib depth", "Of all ribs of the raft, away from the plate."),
     "strap_width": ("Strap width", "Of the beam that ties this base."),
     "strap_depth": ("Strap depth", "Of the beam that ties this base."),
     **{
-        f"edge_{side}": (f"Edge {side.replace('-', '−')}", "From the axis of the column next to it to this edge, along the axes of the base; of a base under several columns its overhang. The columns and the other three edges stay.")
+        f"edge_{side}": (
+            f"Edge {side.replace('-', '−')}",
+            "From the axis of the column next to it to this edge, along the axes of the base; of a base under several columns its overhang. The columns and the other three edges stay.",
+        )
         for side in ("-x", "+x", "-y", "+y")
     },
-    "pedestal_x": ("Pedestal, size x", "Of the pedestal under the first column, along the x axis of the base; of a round one its diameter."),
+    "pedestal_x": (
+        "Pedestal, size x",
+        "Of the pedestal under the first column, along the x axis of the base; of a round one its diameter.",
+    ),
     "pedestal_y": ("Pedestal, size y", "Of the pedestal under the first column, along the y axis of the base."),
     "pedestal_top": ("Pedestal, top", "The level at which the column stands on the pedestal."),
     "pedestal_bars": ("Pedestal, bars", "How many upright bars it has, evenly around."),
     "pedestal_diameter": ("Pedestal, bar diameter", "Of its upright bars; a step goes to the next size of the region."),
     "pedestal_ties": ("Pedestal, ties", "The distance of the ties, or the pitch of the spiral, along the pedestal."),
-}  # fmt: skip
+}
 BELOW = "Below each size stands the worst ratio of all checks after one step down and one step up. Arrow keys step, with Shift five steps, with Ctrl a fifth; any unit of length is understood."
 TYPED = "Any unit of the quantity can be typed, = begins an expression with names, an emptied optional cell takes its default. Esc leaves it as it was."
 OF_STOPS = {"Bearing": "Pressure, methods, sizes", "All bases": "The bench", "Project": "Project"}
@@ -117,8 +145,13 @@ class HelpPanel(QWidget):
             self.trail.append(topic)
         kind, what, more = topic
         shown: dict[str, Callable[[str], None]] = {
-            "check": self._check, "size": self._size, "setting": self._setting, "guide": self._guide, "theory": self._theory, "keys": self._keys,
-        }  # fmt: skip
+            "check": self._check,
+            "size": self._size,
+            "setting": self._setting,
+            "guide": self._guide,
+            "theory": self._theory,
+            "keys": self._keys,
+        }
         if kind in shown:
             shown[kind](what)
         else:
@@ -163,9 +196,7 @@ class HelpPanel(QWidget):
                 *(
                     p
                     for p in phrases
-                    if not p.startswith(
-                        ("**One-way", "**Punching**: peri", "**Flexure", "**Least steel**", "Partial")
-                    )
+                    if not p.startswith(("**One-way", "**Punching**: peri", "**Flexure", "**Least steel**", "Partial"))
                 ),
             )
         for phrase in phrases:
@@ -186,10 +217,13 @@ class HelpPanel(QWidget):
             else "no rows"
         )
         self._page(
-            field.title or name, escape(DOES[name]), f"Default: {escape(str(usual))}, in the stored unit.",
-            "It may be said otherwise by a type or a base: what is in force is bold.", escape(TYPED),
+            field.title or name,
+            escape(DOES[name]),
+            f"Default: {escape(str(usual))}, in the stored unit.",
+            "It may be said otherwise by a type or a base: what is in force is bold.",
+            escape(TYPED),
             self._link("place", f"settings:{name}", "Show it in Project"),
-        )  # fmt: skip
+        )
 
     def _column(self, title: str, more: str) -> None:
         self._page(

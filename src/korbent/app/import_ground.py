@@ -32,9 +32,7 @@ FILTER = "Ground investigation (*.ags *.csv *.txt *.tsv *.xlsx *.xlsm)"
 class ImportGround(QDialog):
     """The preview."""
 
-    def __init__(
-        self, session: Session, proposal: Proposal, name: str, theme: Theme, parent: QWidget | None
-    ) -> None:
+    def __init__(self, session: Session, proposal: Proposal, name: str, theme: Theme, parent: QWidget | None) -> None:
         super().__init__(parent, objectName="import-ground")
         self.session, self.proposal = session, proposal
         self.setWindowTitle(f"Ground from {name}")
@@ -81,9 +79,7 @@ class ImportGround(QDialog):
         if p.is_empty:
             return "Nothing of the ground can be taken over from this file; the list says why."
         if misfit:
-            return (
-                "What the file gives does not fit the project; the list says why. Nothing can be taken over."
-            )
+            return "What the file gives does not fit the project; the list says why. Nothing can be taken over."
         tests = sum(len(h.tests) for h in p.boreholes)
         oedometers = sum(len(h.oedometers) for h in p.boreholes)
         strata = sum(len(h.strata) for h in p.boreholes)
@@ -119,10 +115,15 @@ class GroundBar(QWidget):
         row.setContentsMargins(0, 0, 6, 0)
         row.setSpacing(6)
         for name, text, tip, action in (
-            ("import-ground", "Import …", "Boreholes, strata and tests from an AGS4 file, CSV or XLSX tables, with a preview", self.ask),
+            (
+                "import-ground",
+                "Import …",
+                "Boreholes, strata and tests from an AGS4 file, CSV or XLSX tables, with a preview",
+                self.ask,
+            ),
             ("export-ground", "Export …", "The tables of the ground to XLSX or CSV, or an AGS4 file", self.export),
             ("library", "Library …", "Soils and rock with usual values to begin with", library),
-        ):  # fmt: skip
+        ):
             button = QPushButton(text, objectName=name)
             button.setToolTip(tip)
             button.clicked.connect(lambda _=False, a=action: a())
@@ -144,7 +145,7 @@ class GroundBar(QWidget):
 
         self.reading = Reading(
             self, names, lambda: read_any(paths, project), show, lambda why: self.session.say(f"! {why}"), (TableError,)
-        )  # fmt: skip
+        )
 
     def export(self) -> None:
         """Asks where to, and writes the tables."""

@@ -45,9 +45,7 @@ DECIMALS = (("decimal sign: as shown", ""), ("decimal sign: point", "."), ("deci
 class ImportLoads(QDialog):
     """Shows a sheet as loads, with the choices that it leaves open."""
 
-    def __init__(
-        self, session: Session, sheet: Sheet, name: str, theme: Theme, parent: QWidget | None = None
-    ) -> None:
+    def __init__(self, session: Session, sheet: Sheet, name: str, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session, self.sheet, self.theme = session, sheet, theme
         self.setWindowTitle(f"Loads from {name}")
@@ -141,9 +139,7 @@ class ImportLoads(QDialog):
 
     def reading(self) -> Reading:
         """The reading as chosen."""
-        columns = {
-            role: box.currentIndex() - 1 for role, box in self.columns.items() if box.currentIndex() > 0
-        }
+        columns = {role: box.currentIndex() - 1 for role, box in self.columns.items() if box.currentIndex() > 0}
         units = {role: box.currentText() for role, box in self.units.items()}
         known = self.known
         more = [role for role in MORE_ROLES if role in known.columns]
@@ -153,16 +149,26 @@ class ImportLoads(QDialog):
         assumed = tuple(r for r in known.assumed if r not in self.named)
         many = {at: v for at, v in known.many.items() if int(at) not in columns.values()}
         return Reading(
-            columns, units, self.sense.currentText(), self.swapped.isChecked(), "y" if self.up.isChecked() else "z",  # type: ignore[arg-type]
-            self.decimal.currentData() or None, many, unknown, assumed, dict(self.natures), tuple(sorted(self.answers)),
-        )  # fmt: skip
+            columns,
+            units,
+            self.sense.currentText(),  # type: ignore[arg-type]
+            self.swapped.isChecked(),
+            "y" if self.up.isChecked() else "z",
+            self.decimal.currentData() or None,
+            many,
+            unknown,
+            assumed,
+            dict(self.natures),
+            tuple(sorted(self.answers)),
+        )
 
     def _unit_chosen(self, role: str) -> None:
         self.named.add(role)
         self.read()
 
     def _ask(self) -> None:
-        """What is to be confirmed or chosen, each with its box; those answered stay until the table is read otherwise."""
+        """What is to be confirmed or chosen, each with its box; those answered stay until the table is read
+        otherwise."""
         asks = self.found.asks
         keys = tuple(ask.key for ask in asks)
         if keys == self._shown_asks:
@@ -181,9 +187,7 @@ class ImportLoads(QDialog):
                 row.addWidget(Label(ask.text, wordWrap=True), 1)
                 choice = QComboBox(objectName=f"ask-{ask.key}")
                 choice.addItems(["choose …", *ask.choices])
-                choice.activated.connect(
-                    lambda at, ask=ask, choice=choice: self._chosen(ask.key, choice.itemText(at))
-                )
+                choice.activated.connect(lambda at, ask=ask, choice=choice: self._chosen(ask.key, choice.itemText(at)))
                 row.addWidget(choice)
             else:
                 tick = QCheckBox("", objectName=f"ask-{ask.key}")
@@ -213,9 +217,7 @@ class ImportLoads(QDialog):
             unit = "kNm" if change.quantity.startswith("M") else "kN"
             now, then = (show(v, unit, units) for v in (change.old, change.new))
             step = show(change.new - change.old, unit, units)
-            rows.append(
-                (change.point, change.case, change.quantity, now, f"{then} {shown_unit(unit, units)}", step)
-            )
+            rows.append((change.point, change.case, change.quantity, now, f"{then} {shown_unit(unit, units)}", step))
         self.list.setRowCount(min(len(rows), SHOWN))
         for i, row in enumerate(rows[:SHOWN]):
             for j, text in enumerate(row):
@@ -231,9 +233,7 @@ class ImportLoads(QDialog):
         if found.problems:
             return f"{len(found.problems)} problems; nothing can be taken over until they are solved in the file or by the choices above."
         points = len(self.table.loads)
-        parts = (
-            [f"{len(found.open)} to be confirmed above before it can be taken over."] if found.open else []
-        )
+        parts = [f"{len(found.open)} to be confirmed above before it can be taken over."] if found.open else []
         parts += [f"{points} load points, {len(self.table.cases)} cases, {len(found.changes)} values differ."]
         for label, names in (
             ("New", found.new_points),
@@ -255,9 +255,7 @@ class ImportLoads(QDialog):
         units = self.session.project.showing
         for by_case in self.table.loads.values():
             load = max(by_case.values(), key=lambda v: abs(v.V) + abs(v.Hx) + abs(v.Hy), default=Load())
-            name, case = next(
-                (p, c) for p, cases in self.table.loads.items() for c, v in cases.items() if v is load
-            )
+            name, case = next((p, c) for p, cases in self.table.loads.items() for c, v in cases.items() if v is load)
             sketch.add(
                 Polygon(rectangle(-1.2, -0.5, 1.2, 0), "concrete", "concrete_line"),
                 Polygon(rectangle(-0.25, 0, 0.25, 0.5), "concrete", "concrete_line"),
@@ -327,9 +325,13 @@ def remember_reading(sheet: Sheet, reading: Reading) -> None:
     try:
         known = json.loads(path.read_text()) if path.exists() else {}
         known[key] = {
-            "columns": dict(reading.columns), "units": dict(reading.units), "sense": reading.sense, "swapped": reading.swapped, "up": reading.up,
+            "columns": dict(reading.columns),
+            "units": dict(reading.units),
+            "sense": reading.sense,
+            "swapped": reading.swapped,
+            "up": reading.up,
             "decimal": reading.decimal,
-        }  # fmt: skip
+        }
         path.parent.mkdir(parents=True, exist_ok=True)
         write_whole(path, json.dumps(known).encode())
     except (OSError, ValueError):

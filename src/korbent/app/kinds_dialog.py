@@ -28,9 +28,7 @@ COMPUTED = "being computed …"
 class KindsDialog(QDialog):
     """The table fills row by row; nothing of the project changes before one is taken."""
 
-    def __init__(
-        self, session: Session, columns: tuple[str, ...], objective: Objective, parent: QWidget
-    ) -> None:
+    def __init__(self, session: Session, columns: tuple[str, ...], objective: Objective, parent: QWidget) -> None:
         super().__init__(parent)
         self.session, self.project, self.columns = session, session.project, columns
         self.found: dict[str, Option] = {}
@@ -44,9 +42,17 @@ class KindsDialog(QDialog):
         u = session.project.showing
         self.table = QTableWidget(len(KINDS), 8, objectName="kinds")
         self.table.setHorizontalHeaderLabels(
-            ["Kind", "Bases", f"Area, {shown_unit('m²', u)}", f"Concrete, {shown_unit('m³', u)}", f"Steel, {weight_unit(u)}", "Cost",
-             f"Settlement, {shown_unit('mm', u)}", "Worst check"]
-        )  # fmt: skip
+            [
+                "Kind",
+                "Bases",
+                f"Area, {shown_unit('m²', u)}",
+                f"Concrete, {shown_unit('m³', u)}",
+                f"Steel, {weight_unit(u)}",
+                "Cost",
+                f"Settlement, {shown_unit('mm', u)}",
+                "Worst check",
+            ]
+        )
         self.table.verticalHeader().setVisible(False)
         self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -108,15 +114,20 @@ class KindsDialog(QDialog):
             settled += f", slope 1/{1000 / option.slope:.0f}"
         worst = option.worst
         said = (
-            ""
-            if worst is None
-            else worst.check.title + ("" if worst.ratio is None else f" {show_ratio(worst.ratio)}")
+            "" if worst is None else worst.check.title + ("" if worst.ratio is None else f" {show_ratio(worst.ratio)}")
         )
         if worst is not None and not option.holds:
             said = f"{worst.state.value}: {said} ({worst.foundation})"
         return [
-            option.kind, ", ".join(option.names), area, f"{concrete:.1f}", show_weight(option.steel, u), f"{option.cost:.0f}", settled, said,
-        ]  # fmt: skip
+            option.kind,
+            ", ".join(option.names),
+            area,
+            f"{concrete:.1f}",
+            show_weight(option.steel, u),
+            f"{option.cost:.0f}",
+            settled,
+            said,
+        ]
 
     def _finished(self, project: object, found: tuple[Option, ...] | str | None) -> None:
         self._job = None

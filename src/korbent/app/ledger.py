@@ -45,9 +45,16 @@ if TYPE_CHECKING:
     from korbent.app.help_panel import HelpPanel, Topic
 
 MARKS = {
-    State.HOLDS: "", State.WARNS: "△", State.FAILS: "✕", State.ACCEPTED: "✓", State.UNSTABLE: "✕",
-    State.CANNOT: "?", State.NOT_APPLICABLE: "–", State.NOT_DESIGNED: "?", State.COMPUTING: "…",
-}  # fmt: skip
+    State.HOLDS: "",
+    State.WARNS: "△",
+    State.FAILS: "✕",
+    State.ACCEPTED: "✓",
+    State.UNSTABLE: "✕",
+    State.CANNOT: "?",
+    State.NOT_APPLICABLE: "–",
+    State.NOT_DESIGNED: "?",
+    State.COMPUTING: "…",
+}
 
 
 def quantities(result: CheckResult, units: UnitSet) -> str:
@@ -72,8 +79,8 @@ SEEN = 0.005
 
 @dataclass(frozen=True)
 class Fold:
-    """Checks that stand in one line until it is opened: those that do not apply, that cannot be done for the same reason, or that do not
-    fail where only what fails is asked for."""
+    """Checks that stand in one line until it is opened: those that do not apply, that cannot be done for the same
+    reason, or that do not fail where only what fails is asked for."""
 
     key: str
     """The reason; '' of those that do not apply, ``OTHERS`` of those not asked for."""
@@ -148,9 +155,7 @@ class LedgerModel(QAbstractListModel):
     def rowCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else len(self.rows)
 
-    def data(
-        self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> object:
+    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row = self.rows[index.row()]
         if role == Qt.ItemDataRole.UserRole:
             return row
@@ -251,9 +256,7 @@ class LedgerDelegate(QStyledItemDelegate):
         whole = (
             row.check.title
             if row.ratio is None
-            else painter.fontMetrics().elidedText(
-                row.check.title, Qt.TextElideMode.ElideRight, int(title.width())
-            )
+            else painter.fontMetrics().elidedText(row.check.title, Qt.TextElideMode.ElideRight, int(title.width()))
         )
         painter.drawText(title, Qt.AlignmentFlag.AlignLeft, whole)
         if row.ratio is not None:
@@ -268,21 +271,13 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.setPen(colour("soft", theme))
             painter.drawText(box.adjusted(0, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
             return
-        text = (
-            "does not apply"
-            if quiet
-            else mark
-            if row.state is State.COMPUTING
-            else f"{mark} {row.state.value}"
-        )
+        text = "does not apply" if quiet else mark if row.state is State.COMPUTING else f"{mark} {row.state.value}"
         painter.setFont(font(SIZE["small"] + 1, bold=not quiet))
         painter.drawText(box.adjusted(0, 3, 0, 0), Qt.AlignmentFlag.AlignRight, text)
         if not quiet:
             painter.setFont(font(SIZE["small"] + 0.5))
             painter.setPen(colour("soft", theme))
-            line = painter.fontMetrics().elidedText(
-                row.message, Qt.TextElideMode.ElideRight, int(box.width())
-            )
+            line = painter.fontMetrics().elidedText(row.message, Qt.TextElideMode.ElideRight, int(box.width()))
             painter.drawText(box.adjusted(0, 18, 0, 0), Qt.AlignmentFlag.AlignLeft, line)
 
     def _change(self, row: CheckResult) -> str:
@@ -488,9 +483,7 @@ class Ledger(QWidget):
                 self.delegate.former = {c.check.id: c.ratio for c in former.checks if c.ratio is not None}
                 if former.worst.ratio is not None:
                     was = f" · was {show_ratio(former.worst.ratio)}"
-        self.worst_line.setText(
-            f"being computed{was}" if computing else f"worst: {worst.check.title.lower()}{was}"
-        )
+        self.worst_line.setText(f"being computed{was}" if computing else f"worst: {worst.check.title.lower()}{was}")
         at = self.list.verticalScrollBar().value()
         self.model.show(result.checks, self.reading)
         self._follow()
@@ -541,9 +534,7 @@ class Ledger(QWidget):
         self.go_button.setVisible(bool(where))
         self.go_button.setText(f"→ {where}")
         self.open_button.setVisible(not where)
-        self.accept_button.setVisible(
-            result is not None and result.state is State.FAILS and result.ratio is not None
-        )
+        self.accept_button.setVisible(result is not None and result.state is State.FAILS and result.ratio is not None)
         if not self.accept_button.isVisible():
             self.reason.hide()
 

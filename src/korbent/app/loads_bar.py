@@ -37,9 +37,7 @@ class LoadsBar(QWidget):
 
     def ask(self) -> None:
         """Asks for a file."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Import loads", "", "Tables (*.csv *.txt *.tsv *.xlsx *.xlsm)"
-        )
+        name, _ = QFileDialog.getOpenFileName(self, "Import loads", "", "Tables (*.csv *.txt *.tsv *.xlsx *.xlsm)")
         if name:
             self.begin(Path(name))
 
@@ -52,7 +50,7 @@ class LoadsBar(QWidget):
 
         self.reading = Reading(
             self, path.name, lambda: read_sheet(path), show, lambda why: self.session.say(f"! {why}"), (TableError,)
-        )  # fmt: skip
+        )
 
     def take_back(self) -> None:
         """Makes the current row what was imported."""
@@ -62,6 +60,4 @@ class LoadsBar(QWidget):
             return
         point, case, _ = row
         path = ("actions", "load_points", point.name, "loads", case)
-        self.session.apply(
-            edited(self.session.project, path, point.imported[case]), f"{point.name} {case} as imported"
-        )
+        self.session.apply(edited(self.session.project, path, point.imported[case]), f"{point.name} {case} as imported")

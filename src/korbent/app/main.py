@@ -69,9 +69,7 @@ def _take(window: MainWindow, project: Project, path: Path | None) -> None:
     if path:
         remember_file(path)
         if not window.opened.take(path):
-            window.session.say(
-                f"! {path.name} is open in another window too: saving asks when it was changed there"
-            )
+            window.session.say(f"! {path.name} is open in another window too: saving asks when it was changed there")
     window.recover()
 
 

@@ -8,8 +8,15 @@ from korbent.core.units import UnitError
 
 TOLD = "days or years since the first step, such as 90 d or 2.5 y, or a date"
 LENGTHS = {
-    "years": YEAR, "year": YEAR, "y": YEAR, "months": 30.44, "month": 30.44, "days": 1.0, "day": 1.0, "d": 1.0,
-}  # fmt: skip
+    "years": YEAR,
+    "year": YEAR,
+    "y": YEAR,
+    "months": 30.44,
+    "month": 30.44,
+    "days": 1.0,
+    "day": 1.0,
+    "d": 1.0,
+}
 
 
 def day_from(text: str, start: datetime.date | None) -> float:

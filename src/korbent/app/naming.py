@@ -75,9 +75,7 @@ class Naming(QObject):
             self.editor.insert(name)
             self.editor.textEdited.emit(self.editor.text())
         else:
-            self.session.say(
-                "! this value has no name in an expression: give it one in Project, Named values"
-            )
+            self.session.say("! this value has no name in an expression: give it one in Project, Named values")
         self.editor.setFocus()
         return True
 

@@ -159,9 +159,7 @@ class OedometerPanel(QWidget):
             text = "no oedometer test yet: import one, or add its steps in the table below"
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         if self.kind.currentText() == VIEWS[0]:
-            return curve_chart(
-                chosen[1], self.constructions(), self.effective(), self.session.project.showing, aspect
-            )
+            return curve_chart(chosen[1], self.constructions(), self.effective(), self.session.project.showing, aspect)
         rate = self.rate()
         if rate is None:
             text = "no readings over time for this test: add them in the table 'Readings' below"
@@ -200,7 +198,9 @@ class OedometerPanel(QWidget):
             if not isinstance(rate, Rate):
                 return ""
             unit = shown_unit("m²/day", units)
-            return f"cv {show(rate.value, 'm²/day', units)} {unit} by {rate.method}, drainage path {rate.drainage:.1f} mm"
+            return (
+                f"cv {show(rate.value, 'm²/day', units)} {unit} by {rate.method}, drainage path {rate.drainage:.1f} mm"
+            )
         found = self.constructions()
         parts = []
         kpa = shown_unit("kPa", units)
@@ -239,9 +239,7 @@ class OedometerPanel(QWidget):
             other = handles[1 - int(key[-1])]
             held = (other, virgin.at(other))
             # the line must keep falling: the dragged end may not pass the other one
-            if (stress - other) * (1 if key[-1] == "1" else -1) <= 0 or (held[1] - void) * (
-                stress - other
-            ) <= 0:
+            if (stress - other) * (1 if key[-1] == "1" else -1) <= 0 or (held[1] - void) * (stress - other) <= 0:
                 return
             self.virgin[self._key()] = Straight.through(held, (stress, void))
         self.refresh()
@@ -262,9 +260,7 @@ class OedometerPanel(QWidget):
         if self.kind.currentText() != VIEWS[0]:
             rate = self.rate()
             return (
-                {"consolidation_coefficient": (rate.value, f"{where}: {rate.method}")}
-                if isinstance(rate, Rate)
-                else {}
+                {"consolidation_coefficient": (rate.value, f"{where}: {rate.method}")} if isinstance(rate, Rate) else {}
             )
         found = self.constructions()
         if not (found.casagrande and found.field and found.curve):

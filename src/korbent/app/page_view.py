@@ -280,8 +280,11 @@ class PageView(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
         ways = {
-            Qt.Key.Key_Left: QPoint(60, 0), Qt.Key.Key_Right: QPoint(-60, 0), Qt.Key.Key_Up: QPoint(0, 60), Qt.Key.Key_Down: QPoint(0, -60),
-        }  # fmt: skip
+            Qt.Key.Key_Left: QPoint(60, 0),
+            Qt.Key.Key_Right: QPoint(-60, 0),
+            Qt.Key.Key_Up: QPoint(0, 60),
+            Qt.Key.Key_Down: QPoint(0, -60),
+        }
         if key == Qt.Key.Key_PageDown:
             self.turn(1)
         elif key == Qt.Key.Key_PageUp:

@@ -14,9 +14,17 @@ from korbent.drawing.parameters import by_source, parameter_chart, unit_for
 from korbent.drawing.primitives import Drawing
 
 LABELS = {
-    "friction_angle": "φ′", "undrained_strength": "cu", "modulus": "E′", "compression_index": "Cc",
-    "recompression_index": "Cr", "void_ratio": "e0", "weight_saturated": "γ sat", "relative_density": "Dr", "compressibility": "mv", "consolidation_coefficient": "cv",
-}  # fmt: skip
+    "friction_angle": "φ′",
+    "undrained_strength": "cu",
+    "modulus": "E′",
+    "compression_index": "Cc",
+    "recompression_index": "Cr",
+    "void_ratio": "e0",
+    "weight_saturated": "γ sat",
+    "relative_density": "Dr",
+    "compressibility": "mv",
+    "consolidation_coefficient": "cv",
+}
 
 
 class ParameterPanel(QWidget):
@@ -60,9 +68,7 @@ class ParameterPanel(QWidget):
     def _chart(self, aspect: float) -> Drawing:
         at = self.estimate.currentIndex()
         suggested = self.suggestions[at][1] if 0 <= at < len(self.suggestions) else None
-        return parameter_chart(
-            self.session.project, self.soil.currentText(), self.chosen(), aspect, suggested
-        )
+        return parameter_chart(self.session.project, self.soil.currentText(), self.chosen(), aspect, suggested)
 
     def chosen(self) -> str:
         """The parameter as a field of the soil."""
@@ -82,9 +88,7 @@ class ParameterPanel(QWidget):
     def refresh(self) -> None:
         """Reads the project again; choices stay where they can."""
         ground = self.session.project.ground
-        names = [s.name for s in ground.soils if parameters_of(ground, s.name)] or [
-            s.name for s in ground.soils
-        ]
+        names = [s.name for s in ground.soils if parameters_of(ground, s.name)] or [s.name for s in ground.soils]
         _refill(self.soil, [(n, n) for n in names])
         given = parameters_of(ground, self.soil.currentText()) or ("friction_angle",)
         _refill(self.parameter, [(LABELS[p], p) for p in given])
@@ -92,9 +96,7 @@ class ParameterPanel(QWidget):
         unit, units = unit_for(parameter), self.session.project.showing
         found = derived(ground, self.soil.currentText(), parameter)
         self.suggestions = [
-            (source, e)
-            for source, several in by_source(found, ground.known_variation.get(parameter))
-            for e in several
+            (source, e) for source, several in by_source(found, ground.known_variation.get(parameter)) for e in several
         ]
         _refill(
             self.estimate,

@@ -1,4 +1,5 @@
-"""All that the search field of the window can go to: foundations, columns, checks, combinations, tables, commands, recent files."""
+"""All that the search field of the window can go to: foundations, columns, checks, combinations, tables, commands,
+recent files."""
 
 from functools import partial
 from typing import TYPE_CHECKING
@@ -14,16 +15,40 @@ if TYPE_CHECKING:
 
 
 OF_TABLES = (
-    ("ground", "boreholes", "Boreholes"), ("ground", "strata", "Strata"), ("ground", "soils", "Soils"), ("ground", "tests", "Tests"), ("ground", "levels", "Levels, water, backfill"),
-    ("ground", "oedometers", "Oedometer tests"), ("ground", "readings", "Oedometer readings"),
-    ("actions", "loads", "Loads"), ("actions", "matrix", "Loads as a matrix"), ("actions", "points", "Columns and walls"), ("actions", "totals", "Totals"), ("actions", "combinations", "Combinations"),
-    ("actions", "cases", "Load cases"), ("actions", "areas", "Area loads"), ("actions", "steps", "Construction steps"),
-    ("actions", "drains", "Drains"), ("actions", "marks", "Settlement marks"),
-    ("plan", "pads", "Pads"), ("plan", "rafts", "Rafts"), ("plan", "ribs", "Ribs of rafts"), ("plan", "straps", "Straps"), ("plan", "ranges", "Ranges of sizes"),
-    ("plan", "types", "Types"), ("plan", "site", "Boundaries and obstacles"), ("plan", "grids", "Grids"), ("plan", "conflicts", "Conflicts"),
-    ("project", "title", "Title, revision, standards"), ("project", "settings", "Settings"), ("project", "presumed", "Presumed pressure by depth and width"),
-    ("project", "units", "Units one by one"), ("project", "quantities", "Named values"), ("project", "rates", "Rates"), ("project", "revisions", "Revisions"),
-)  # fmt: skip
+    ("ground", "boreholes", "Boreholes"),
+    ("ground", "strata", "Strata"),
+    ("ground", "soils", "Soils"),
+    ("ground", "tests", "Tests"),
+    ("ground", "levels", "Levels, water, backfill"),
+    ("ground", "oedometers", "Oedometer tests"),
+    ("ground", "readings", "Oedometer readings"),
+    ("actions", "loads", "Loads"),
+    ("actions", "matrix", "Loads as a matrix"),
+    ("actions", "points", "Columns and walls"),
+    ("actions", "totals", "Totals"),
+    ("actions", "combinations", "Combinations"),
+    ("actions", "cases", "Load cases"),
+    ("actions", "areas", "Area loads"),
+    ("actions", "steps", "Construction steps"),
+    ("actions", "drains", "Drains"),
+    ("actions", "marks", "Settlement marks"),
+    ("plan", "pads", "Pads"),
+    ("plan", "rafts", "Rafts"),
+    ("plan", "ribs", "Ribs of rafts"),
+    ("plan", "straps", "Straps"),
+    ("plan", "ranges", "Ranges of sizes"),
+    ("plan", "types", "Types"),
+    ("plan", "site", "Boundaries and obstacles"),
+    ("plan", "grids", "Grids"),
+    ("plan", "conflicts", "Conflicts"),
+    ("project", "title", "Title, revision, standards"),
+    ("project", "settings", "Settings"),
+    ("project", "presumed", "Presumed pressure by depth and width"),
+    ("project", "units", "Units one by one"),
+    ("project", "quantities", "Named values"),
+    ("project", "rates", "Rates"),
+    ("project", "revisions", "Revisions"),
+)
 """The stop at which a table stands, its name, and how it is called in the search."""
 
 
@@ -32,9 +57,7 @@ def places(window: "MainWindow") -> list[Entry]:
     session = window.session
     project = session.project
 
-    found = [
-        Entry(p.name, f"{p.kind} under {p.load_point}", partial(session.select, p.name)) for p in project.pads
-    ]
+    found = [Entry(p.name, f"{p.kind} under {p.load_point}", partial(session.select, p.name)) for p in project.pads]
     carried = {name: p.name for p in project.pads for name in p.carries}
     for point in project.actions.load_points:
         pad = carried.get(point.name)
@@ -49,9 +72,12 @@ def places(window: "MainWindow") -> list[Entry]:
     if session.result:
         for check in session.result.checks:
             found.append(
-                Entry(check.check.title, f"check of {check.foundation}: {check.state.value}",
-                      partial(session.select_check, check.check.id))
-            )  # fmt: skip
+                Entry(
+                    check.check.title,
+                    f"check of {check.foundation}: {check.state.value}",
+                    partial(session.select_check, check.check.id),
+                )
+            )
     found += [
         Entry(
             f"Combination {label}",
@@ -61,8 +87,7 @@ def places(window: "MainWindow") -> list[Entry]:
         for label in session.labels()
     ]
     found += [
-        Entry(name.capitalize(), command(name.capitalize()).keys[0], partial(window.go_to, name))
-        for name in RAIL
+        Entry(name.capitalize(), command(name.capitalize()).keys[0], partial(window.go_to, name)) for name in RAIL
     ]
     for soil in project.ground.soils:
         found.append(Entry(soil.name, "soil", lambda: window.show_table("soils")))

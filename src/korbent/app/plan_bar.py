@@ -16,9 +16,15 @@ from korbent.files.project_file import problems_of
 from korbent.files.underlay import Underlay, UnderlayError, read_underlay, with_columns, with_underlay
 
 COLOURS = {
-    "worst": "worst check", "bearing": "bearing", "stability": "stability", "settlement": "settlement",
-    "concrete": "concrete", "load": "by load", "level": "by level", "type": "by type",
-}  # fmt: skip
+    "worst": "worst check",
+    "bearing": "bearing",
+    "stability": "stability",
+    "settlement": "settlement",
+    "concrete": "concrete",
+    "load": "by load",
+    "level": "by level",
+    "type": "by type",
+}
 
 
 class PlanBar(QWidget):
@@ -37,10 +43,25 @@ class PlanBar(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(3)
         for name, text, tip, action in (
-            ("place-pads", "Place", "A pad with a first size under each marked column, or under every column without one", self.place),
-            ("one-base", "Join", "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them", self.combine),
-            ("raft", "Raft", "One raft that bends under all marked columns and walls, in the place of what carries them now", self.raft),
-        ):  # fmt: skip
+            (
+                "place-pads",
+                "Place",
+                "A pad with a first size under each marked column, or under every column without one",
+                self.place,
+            ),
+            (
+                "one-base",
+                "Join",
+                "One rigid base under all marked columns, in the place of what carries them now; click columns to mark them",
+                self.combine,
+            ),
+            (
+                "raft",
+                "Raft",
+                "One raft that bends under all marked columns and walls, in the place of what carries them now",
+                self.raft,
+            ),
+        ):
             button = QPushButton(text, objectName=name)
             button.setToolTip(tip)
             button.clicked.connect(lambda _=False, action=action: action())
@@ -71,9 +92,7 @@ class PlanBar(QWidget):
         menu.addAction("Take it away", self.take_away)
         self.drawing.setMenu(menu)
         row.addWidget(self.drawing)
-        self.colour = QComboBox(
-            objectName="plan-colour", accessibleName="What the colour of the bases stands for"
-        )
+        self.colour = QComboBox(objectName="plan-colour", accessibleName="What the colour of the bases stands for")
         self.colour.setToolTip("What the colour of the bases stands for")
         for key, text in COLOURS.items():
             self.colour.addItem(text, key)
@@ -91,9 +110,7 @@ class PlanBar(QWidget):
             session.say(f"! {problems_of(error)[0]}")
             return
         if not found:
-            session.say(
-                "! every column has a foundation" if not self.marked() else "! the marked columns have one"
-            )
+            session.say("! every column has a foundation" if not self.marked() else "! the marked columns have one")
             return
         over = [f for f in found if f.share is not None and f.share > 0.105]
         more = f"; {len(over)} weigh more than the share assumed" if over else ""
@@ -137,9 +154,7 @@ class PlanBar(QWidget):
 
         columns = tuple(self.marked()) or tuple(self.session.results.undesigned)
         if not columns:
-            self.session.say(
-                "mark the columns first, in the plan: for them the kinds of foundation are compared"
-            )
+            self.session.say("mark the columns first, in the plan: for them the kinds of foundation are compared")
             return
         self.kinds = KindsDialog(self.session, columns, objective, self.window())
         self.kinds.finished.connect(lambda _: self.unmark())
@@ -186,9 +201,7 @@ class PlanBar(QWidget):
             session.say(f"! {problems_of(error)[0]}")
             return
         more = f"; {', '.join(kept)} frozen, left as they are" if kept else ""
-        session.apply(
-            project, f"{len(names) - len(kept)} bases of type {pad.type} are now like {pad.name}{more}"
-        )
+        session.apply(project, f"{len(names) - len(kept)} bases of type {pad.type} are now like {pad.name}{more}")
 
     def open(self, columns: bool) -> None:
         """Asks for a drawing."""
@@ -206,9 +219,13 @@ class PlanBar(QWidget):
     def take(self, path: Path, columns: bool) -> None:
         """Takes a drawing below the plan, or its points as columns, as soon as it is read; one step of undo."""
         self.reading = Reading(
-            self, path.name, lambda: read_underlay(path), lambda found: self._taken(path, found, columns),
-            lambda why: self.session.say(f"! {why}"), (UnderlayError,),
-        )  # fmt: skip
+            self,
+            path.name,
+            lambda: read_underlay(path),
+            lambda found: self._taken(path, found, columns),
+            lambda why: self.session.say(f"! {why}"),
+            (UnderlayError,),
+        )
 
     def _taken(self, path: Path, found: Underlay, columns: bool) -> None:
         session = self.session

@@ -92,9 +92,7 @@ class ProposalPanel(QWidget):
         run.setContentsMargins(10, 0, 10, 0)
         run.addWidget(self.by_type)
         self.kinds = QPushButton("Which kind? …", objectName="which-kind")
-        self.kinds.setToolTip(
-            "Pads, one base, strap and raft for the columns marked in the plan, side by side"
-        )
+        self.kinds.setToolTip("Pads, one base, strap and raft for the columns marked in the plan, side by side")
         run.addStretch(1)
         run.addWidget(self.kinds)
         run.addWidget(self.bar, 1)
@@ -146,9 +144,7 @@ class ProposalPanel(QWidget):
             return
         self._idle(False)
         self.bar.setValue(0)
-        self._job = pool().run(
-            "proposed", project, (project, objective, by_type), self._finished, self._progress
-        )
+        self._job = pool().run("proposed", project, (project, objective, by_type), self._finished, self._progress)
 
     @property
     def chosen_objective(self) -> Objective:
@@ -290,9 +286,7 @@ class ProposalPanel(QWidget):
             text = "types against cost: after a proposal"
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         now = len({p.type or p.name for p in self.session.project.pads})
-        return types_curve(
-            self.groupings, now, TITLES[self.chosen_objective], UNITS[self.chosen_objective], aspect
-        )
+        return types_curve(self.groupings, now, TITLES[self.chosen_objective], UNITS[self.chosen_objective], aspect)
 
     def _take_types(self, key: str) -> None:
         """Makes so many types of the plan, then proposes once more with each type alike."""

@@ -114,9 +114,7 @@ def _disc(
 
 
 @lru_cache(maxsize=256)
-def _dot(
-    radius: float, fill: str | None, stroke: str | None, width: float, theme: str
-) -> tuple[QPixmap, QPointF]:
+def _dot(radius: float, fill: str | None, stroke: str | None, width: float, theme: str) -> tuple[QPixmap, QPointF]:
     """A picture of a small round mark, and half its size."""
     half = radius + width + 1.0
     picture = QPixmap(math.ceil(2 * half * SHARP), math.ceil(2 * half * SHARP))

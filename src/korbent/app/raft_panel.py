@@ -42,9 +42,18 @@ from korbent.drawing.words import show_weight, weight_unit
 
 NOTHING = Drawing((Text((0, 0), "no raft is selected", 11, "soft", "middle"),), (-1, -1, 1, 1))
 NAMES = {
-    "pressure": "Pressure", "settlement": "Settlement", "subgrade": "Subgrade k", "m_x": "m_x", "m_y": "m_y", "m_xy": "m_xy", "v": "Shear v", "bottom_x": "Steel bottom x",
-    "bottom_y": "Steel bottom y", "top_x": "Steel top x", "top_y": "Steel top y",
-}  # fmt: skip
+    "pressure": "Pressure",
+    "settlement": "Settlement",
+    "subgrade": "Subgrade k",
+    "m_x": "m_x",
+    "m_y": "m_y",
+    "m_xy": "m_xy",
+    "v": "Shear v",
+    "bottom_x": "Steel bottom x",
+    "bottom_y": "Steel bottom y",
+    "top_x": "Steel top x",
+    "top_y": "Steel top y",
+}
 SHOWN_FIRST = "m_x"
 
 
@@ -79,9 +88,7 @@ class RaftPanel(QWidget):
         self._before: Field | str | None = None
         self._cut: Transect | RaftLine | str | None = None
         self.what = QComboBox(objectName="raft-field")
-        self.what.setToolTip(
-            "What is shown over the raft; the situation that is chosen, else the envelope of all"
-        )
+        self.what.setToolTip("What is shown over the raft; the situation that is chosen, else the envelope of all")
         for name, text in NAMES.items():
             self.what.addItem(text, name)
         self.what.setCurrentIndex(self.what.findData(SHOWN_FIRST))
@@ -143,9 +150,7 @@ class RaftPanel(QWidget):
         ways.addButton(self.drawn)
         row.addWidget(self.drawn)
         self.ground = QPushButton("Ground", objectName="transect-ground", checkable=True)
-        self.ground.setToolTip(
-            "Settlement, pressure and shear along the line, in the place of moment and steel"
-        )
+        self.ground.setToolTip("Settlement, pressure and shear along the line, in the place of moment and steel")
         self.ground.clicked.connect(lambda on: self._only(self.ground, on))
         row.addWidget(self.ground)
         self.deep = QPushButton("Depth", objectName="transect-depth", checkable=True)
@@ -250,7 +255,8 @@ class RaftPanel(QWidget):
         self.refresh()
 
     def look_at(self) -> None:
-        """The raft at the moment that was typed, which is that of all settlements; as the combinations ask where it is empty."""
+        """The raft at the moment that was typed, which is that of all settlements; as the combinations ask where it is
+        empty."""
         text = self.moment.text().strip()
         project = self.session.project
         try:
@@ -313,16 +319,9 @@ class RaftPanel(QWidget):
         if values is None:
             self.session.say("")
             return
-        V, M = (
-            " to ".join(show(v, unit, u) for v in pair)
-            for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
-        )
+        V, M = (" to ".join(show(v, unit, u) for v in pair) for pair, unit in ((values[:2], "kN"), (values[2:], "kNm")))
         twist = found.twist(s)
-        T = (
-            ""
-            if twist is None
-            else f", T {' to '.join(show(v, 'kNm', u) for v in twist)} {shown_unit('kNm', u)}"
-        )
+        T = "" if twist is None else f", T {' to '.join(show(v, 'kNm', u) for v in twist)} {shown_unit('kNm', u)}"
         self.session.say(
             f"{found.title} at {length_text(s, u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}{T}"
         )
@@ -388,18 +387,14 @@ class RaftPanel(QWidget):
         pad, result, found = self.session.pad, self.session.result, self._found()
         if pad is None or result is None or found is None:
             return NOTHING
-        return raft_drawing(
-            self.session.project, pad, result, found, (*self._ends(pad), self.band), self.session.lit
-        )
+        return raft_drawing(self.session.project, pad, result, found, (*self._ends(pad), self.band), self.session.lit)
 
     def _ends(self, pad: Pad) -> tuple[Point, Point]:
         """Of the transect, from the middle of the raft, m."""
         if self.free is not None:
             return self.free
         half = (pad.width if self.axis == "x" else pad.length) / 2
-        return (
-            ((-half, self.at), (half, self.at)) if self.axis == "x" else ((self.at, -half), (self.at, half))
-        )
+        return ((-half, self.at), (half, self.at)) if self.axis == "x" else ((self.at, -half), (self.at, half))
 
     def _line(self, aspect: float) -> Drawing:
         pad = self.session.pad

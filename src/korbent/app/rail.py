@@ -48,9 +48,7 @@ class RailButton(QAbstractButton):
         painter.drawText(38, 27, self.stop.title)
         painter.setFont(font(SIZE["small"] + 0.5))
         painter.setPen(colour("soft", t))
-        painter.drawText(
-            38, 43, painter.fontMetrics().elidedText(self.stop.status(), Qt.TextElideMode.ElideRight, 108)
-        )
+        painter.drawText(38, 43, painter.fontMetrics().elidedText(self.stop.status(), Qt.TextElideMode.ElideRight, 108))
         worst = self.stop.worst()
         if worst is not None:
             self._bar(painter, worst.ratio, worst.state)
@@ -62,9 +60,7 @@ class RailButton(QAbstractButton):
         bad = state in (State.FAILS, State.UNSTABLE)
         painter.setFont(font(SIZE["text"], bold=True))
         painter.setPen(colour("beyond" if bad else "ink", t))
-        painter.drawText(
-            QRectF(96, 30, 44, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text
-        )
+        painter.drawText(QRectF(96, 30, 44, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
         box = QRectF(38, 52, 102, 4)
         painter.fillRect(box, colour("faint", t))
         share = 1.2 if ratio is None else min(ratio, 1.2)

@@ -16,7 +16,8 @@ TITLES = {name: title for _, name, title in OF_TABLES}
 
 
 def remedy(message: str) -> tuple[str, str]:
-    """(what the place is called, its name for :meth:`korbent.app.session.Session.show_place`); ('', '') where none is known."""
+    """(what the place is called, its name for :meth:`korbent.app.session.Session.show_place`); ('', '') where none is
+    known."""
     said = message.lower()
     for part, place in _REMEDIES:
         if part in said:

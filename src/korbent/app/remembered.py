@@ -1,4 +1,5 @@
-"""What the window remembers from one run to the next: its place, its colours, its dividers, the folder of the last file."""
+"""What the window remembers from one run to the next: its place, its colours, its dividers, the folder of the last
+file."""
 
 import json
 import logging

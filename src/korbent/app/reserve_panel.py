@@ -1,4 +1,5 @@
-"""The reserve of the selected base, computed beside the window; old values stay in sight, marked, until the new ones are there."""
+"""The reserve of the selected base, computed beside the window; old values stay in sight, marked, until the new ones
+are there."""
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 

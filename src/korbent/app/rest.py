@@ -1,4 +1,5 @@
-"""Cyclic garbage is looked for while the hands rest, never in the middle of a step: that alone took up to half a second."""
+"""Cyclic garbage is looked for while the hands rest, never in the middle of a step: that alone took up to half a
+second."""
 
 import gc
 from time import monotonic

@@ -28,9 +28,15 @@ from korbent.drawing.theme import Theme
 VALUES = ("Value", "By the standard", "Here", "Of what", "Source")
 HERE = 2
 ROWS = (
-    ("Clause", 150), ("Serves", 118), ("Permanent", 118), ("Other actions", 0), ("Base and\nbackfill", 104), ("Earth and water\npressure", 112),
-    ("Water", 60), ("Situation", 78),
-)  # fmt: skip
+    ("Clause", 150),
+    ("Serves", 118),
+    ("Permanent", 118),
+    ("Other actions", 0),
+    ("Base and\nbackfill", 104),
+    ("Earth and water\npressure", 112),
+    ("Water", 60),
+    ("Situation", 78),
+)
 """Heads and widths; 0: what is left."""
 AT_ONCE = 6
 """Rows of the table that are filled in one turn."""
@@ -38,7 +44,8 @@ LETTERS = {"gamma": "γ", "psi": "ψ", "xi": "ξ", "rho": "ρ"}
 
 
 class RulesDialog(QDialog):
-    """Shows a rule set; what is typed under Here is the project's own, and takes effect when combinations are generated."""
+    """Shows a rule set; what is typed under Here is the project's own, and takes effect when combinations are
+    generated."""
 
     def __init__(self, session: Session, name: str, theme: Theme, parent: QWidget | None) -> None:
         super().__init__(parent, objectName="rule-set")
@@ -130,9 +137,7 @@ class RulesDialog(QDialog):
             self._some_rows()
         for table in (self.values, self.rows):
             for i in range(table.rowCount()):
-                text = " ".join(
-                    item.text() for j in range(table.columnCount()) if (item := table.item(i, j))
-                ).lower()
+                text = " ".join(item.text() for j in range(table.columnCount()) if (item := table.item(i, j))).lower()
                 table.setRowHidden(i, not all(w in text for w in words))
 
     def _typed(self, item: QTableWidgetItem) -> None:

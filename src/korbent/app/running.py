@@ -18,7 +18,8 @@ LONGEST = 10_000
 
 
 def door() -> Path:
-    """The socket at which the window listens: of this user alone, gone with the session where the system has a place for such."""
+    """The socket at which the window listens: of this user alone, gone with the session where the system has a place
+    for such."""
     runtime = os.environ.get("XDG_RUNTIME_DIR", "")
     named = os.environ.get("KORBENT_STATE")
     folder = Path(runtime) if runtime and not named and Path(runtime).is_dir() else state_folder()

@@ -24,9 +24,7 @@ def matching(entries: list[Entry], typed: str) -> list[Entry]:
     words = typed.lower().split()
     found = [e for e in entries if all(w in f"{e.text} {e.detail}".lower() for w in words)]
     start = typed.strip().lower()
-    return sorted(found, key=lambda e: (e.text.lower() != start, not e.text.lower().startswith(start)))[
-        :SHOWN
-    ]
+    return sorted(found, key=lambda e: (e.text.lower() != start, not e.text.lower().startswith(start)))[:SHOWN]
 
 
 class SearchField(QLineEdit):

@@ -76,8 +76,8 @@ Kind = Literal["changed", "looked", "said", "opened"]
 
 @dataclass(frozen=True)
 class Event:
-    """What listeners are told: the project, its results or the selection ``changed``; another check is ``looked`` at; there is a new
-    message (``said``); a working that belongs to no line of the ledger is to be ``opened``."""
+    """What listeners are told: the project, its results or the selection ``changed``; another check is ``looked`` at;
+    there is a new message (``said``); a working that belongs to no line of the ledger is to be ``opened``."""
 
     kind: Kind
     working: Working | None = None
@@ -99,8 +99,8 @@ class Session:
         self.puts_off = puts_off
         """Slow checks are left to a worker: so in windows."""
         self.patience = patience
-        """So many seconds a change waits for its results; what takes longer goes on in a thread and is shown when it is there. None: until
-        they are there."""
+        """So many seconds a change waits for its results; what takes longer goes on in a thread and is shown when it is
+        there. None: until they are there."""
         self.hand_over: Callable[[object], None] = lambda found: None
         """Called from that thread: brings what it is given to :meth:`arrived` in the thread of the window."""
         self.show_place: Callable[[str], None] = lambda table: None
@@ -130,7 +130,8 @@ class Session:
         self.day: float | None = None
         """The moment in time that is shown, days from the first construction step; None: the end."""
         self.waiting: tuple[str, ...] = ()
-        """Rafts whose plates, and strips whose bounds are not known yet: somebody computes them and gives them back by :meth:`plates_found`."""
+        """Rafts whose plates, and strips whose bounds are not known yet: somebody computes them and gives them back by
+        :meth:`plates_found`."""
         self._pending: Future[Found] | None = None
         self._untold: tuple[Future[Found], Callable[[], None]] | None = None
         self._results, self.waiting = self._evaluated(project)
@@ -237,8 +238,8 @@ class Session:
         self._evaluate(self.tell)
 
     def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:
-        """Forces and pressure in the governing situation of the selected check, else of a preferred one; in the chosen one where its
-        question has it."""
+        """Forces and pressure in the governing situation of the selected check, else of a preferred one; in the chosen
+        one where its question has it."""
         shown = self._shown(prefer)
         if not self.pad or shown is None:
             return None
@@ -271,7 +272,8 @@ class Session:
         self.tell()
 
     def next_situation(self, by: int) -> None:
-        """The next or the previous combination of the check that is shown; before the first and after the last the governing one."""
+        """The next or the previous combination of the check that is shown; before the first and after the last the
+        governing one."""
         labels = ("", *self.labels())
         at = labels.index(self.situation) if self.situation in labels else 0
         self.choose_situation(labels[(at + by) % len(labels)])
@@ -324,7 +326,8 @@ class Session:
     # ------------------------------------------------------------ changing
 
     def apply(self, project: Project, message: str = "", select: str = "") -> None:
-        """Makes a project the current one, with another base selected where one is named; what was undone before is dropped."""
+        """Makes a project the current one, with another base selected where one is named; what was undone before is
+        dropped."""
         if project is self.project:
             return
         project = recomputed(project)
@@ -396,9 +399,7 @@ class Session:
         self.apply(project)
         return ""
 
-    def adopt(
-        self, soil: str, parameter: str, value: float, source: str, line: OverLevel | None = None
-    ) -> str:
+    def adopt(self, soil: str, parameter: str, value: float, source: str, line: OverLevel | None = None) -> str:
         """Gives a soil a derived value together with its source, in one step of undo."""
         try:
             project = edited(self.project, ("ground", "soils", soil, parameter), value)
@@ -410,7 +411,8 @@ class Session:
         return ""
 
     def step(self, dimension: str, change: float) -> str:
-        """Changes a dimension of the selected pad by a step, and of those that are edited with it, each from its own."""
+        """Changes a dimension of the selected pad by a step, and of those that are edited with it, each from its
+        own."""
         if not self.pad:
             return "no foundation is selected"
         if len(self.chosen) > 1 and dimension not in FURTHER:
@@ -453,7 +455,8 @@ class Session:
         return ""
 
     def resize(self, dimension: str, value: float) -> str:
-        """Changes a dimension of the selected pad, and of those that are edited with it. Returns what is wrong with it, or ''."""
+        """Changes a dimension of the selected pad, and of those that are edited with it. Returns what is wrong with it,
+        or ''."""
         if not self.pad:
             return "no foundation is selected"
         if dimension not in FURTHER:
@@ -479,9 +482,7 @@ class Session:
             return "there is nothing to accept"
         if len(reason.strip()) < 3:
             return "an acceptance needs a reason"
-        acceptance = Acceptance(
-            check=check, reason=reason.strip(), ratio=round(result.check(check).ratio or 1.0, 3)
-        )
+        acceptance = Acceptance(check=check, reason=reason.strip(), ratio=round(result.check(check).ratio or 1.0, 3))
         others = tuple(a for a in pad.accepted if a.check != check)
         return self.edit(("pads", pad.name, "accepted"), (*others, acceptance))
 
@@ -578,9 +579,7 @@ class Session:
         assert self.path is not None
         own = self.path
         number = 1
-        while (
-            target := own.with_name(f"{own.stem} (mine{'' if number == 1 else f' {number}'}){own.suffix}")
-        ).exists():
+        while (target := own.with_name(f"{own.stem} (mine{'' if number == 1 else f' {number}'}){own.suffix}")).exists():
             number += 1
         self.save(target)
         return target

@@ -39,13 +39,18 @@ class _Drawn(QStyledItemDelegate):
         if index.data(HEAD):
             painter.setFont(font(SIZE["small"], bold=True))
             painter.setPen(colour("soft", t))
-            painter.drawText(box.adjusted(14, 8, -8, 0), int(Qt.AlignmentFlag.AlignVCenter), str(index.data(HEAD)).upper())  # fmt: skip
+            painter.drawText(
+                box.adjusted(14, 8, -8, 0), int(Qt.AlignmentFlag.AlignVCenter), str(index.data(HEAD)).upper()
+            )
             painter.restore()
             return
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         if chosen:
             painter.fillRect(box.adjusted(6, 1, -6, -1), colour("accent_wash", t))
-        on = index.data(Qt.ItemDataRole.CheckStateRole) == Qt.CheckState.Checked.value or index.data(Qt.ItemDataRole.CheckStateRole) == Qt.CheckState.Checked  # fmt: skip
+        on = (
+            index.data(Qt.ItemDataRole.CheckStateRole) == Qt.CheckState.Checked.value
+            or index.data(Qt.ItemDataRole.CheckStateRole) == Qt.CheckState.Checked
+        )
         tick = tick_box(box)
         painter.setPen(colour("soft", t))
         painter.setBrush(colour("raised", t))
@@ -57,14 +62,22 @@ class _Drawn(QStyledItemDelegate):
         wide = painter.fontMetrics().horizontalAdvance(state) + 8 if state else 0
         if state:
             painter.setPen(colour("beyond", t))
-            painter.drawText(box.adjusted(0, 5, -12, -HIGH // 2 + 2), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), state)  # fmt: skip
+            painter.drawText(
+                box.adjusted(0, 5, -12, -HIGH // 2 + 2),
+                int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
+                state,
+            )
         painter.setFont(font(SIZE["text"], bold=chosen))
         painter.setPen(colour("ink" if on else "soft", t))
-        title = painter.fontMetrics().elidedText(str(index.data(Qt.ItemDataRole.DisplayRole)), Qt.TextElideMode.ElideRight, box.width() - 46 - wide)  # fmt: skip
+        title = painter.fontMetrics().elidedText(
+            str(index.data(Qt.ItemDataRole.DisplayRole)), Qt.TextElideMode.ElideRight, box.width() - 46 - wide
+        )
         painter.drawText(box.adjusted(36, 4, -10, -HIGH // 2 + 2), int(Qt.AlignmentFlag.AlignVCenter), title)
         painter.setFont(font(SIZE["small"]))
         painter.setPen(colour("soft", t))
-        said = painter.fontMetrics().elidedText(str(index.data(SAID) or ""), Qt.TextElideMode.ElideRight, box.width() - 50)  # fmt: skip
+        said = painter.fontMetrics().elidedText(
+            str(index.data(SAID) or ""), Qt.TextElideMode.ElideRight, box.width() - 50
+        )
         painter.drawText(box.adjusted(36, HIGH // 2 - 1, -10, -3), int(Qt.AlignmentFlag.AlignVCenter), said)
         painter.restore()
 
@@ -115,7 +128,9 @@ class SheetList(QListWidget):
                     item.setFlags(Qt.ItemFlag.NoItemFlags)
                     item.setData(HEAD, row)
                 else:
-                    item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsDragEnabled)  # fmt: skip
+                    item.setFlags(
+                        Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsDragEnabled
+                    )
                     item.setData(KEY, row.key)
                     item.setToolTip(KINDS[row.key].says)
                     item.setCheckState(tick)

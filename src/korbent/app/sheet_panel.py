@@ -24,8 +24,11 @@ from korbent.sheets.catalogue import FORMATS, KINDS, SHOWN, USUAL
 from korbent.sheets.paper import papers, scale_words, scales
 
 WORKINGS = {
-    "none": "none", "governing": "the worst of each group", "failing": "also all that fail or are accepted", "all": "all checks",
-}  # fmt: skip
+    "none": "none",
+    "governing": "the worst of each group",
+    "failing": "also all that fail or are accepted",
+    "all": "all checks",
+}
 FITS = "what fits"
 NOTHING, A_FILE = "nothing", "another file …"
 
@@ -63,7 +66,9 @@ class SheetPanel(QScrollArea):
         self.compare.setToolTip(
             "An issued revision or another file: what changed is listed, and marked on the drawings"
         )
-        self.compare.activated.connect(lambda _: self.compared.emit(self.compare.currentData() or self.compare.currentText()))  # fmt: skip
+        self.compare.activated.connect(
+            lambda _: self.compared.emit(self.compare.currentData() or self.compare.currentText())
+        )
         self._of_title()
         self._of_writing()
         self.column.addStretch(1)
@@ -73,9 +78,7 @@ class SheetPanel(QScrollArea):
         self.column.addSpacing(8)
         self.column.addWidget(Label(text, objectName="pane-title"))
 
-    def _choice(
-        self, name: str, text: str, entries: Sequence[str], into: QVBoxLayout | None = None
-    ) -> QComboBox:
+    def _choice(self, name: str, text: str, entries: Sequence[str], into: QVBoxLayout | None = None) -> QComboBox:
         said = Label(text, objectName="quiet")
         box = QComboBox(objectName=name)
         box.setAccessibleName(text)
@@ -181,7 +184,9 @@ class SheetPanel(QScrollArea):
 
     # ------------------------------------------------------------ what is shown
 
-    def fill(self, project: Project, chosen: SheetSet, choice: SheetChoice, states: Sequence[tuple[str, str]], compared: str) -> None:  # fmt: skip
+    def fill(
+        self, project: Project, chosen: SheetSet, choice: SheetChoice, states: Sequence[tuple[str, str]], compared: str
+    ) -> None:
         """Shows the sheet that is chosen; ``states``: (title, what it is known by) of what can be compared with."""
         self._filling = True
         us, kind = project.units == "us", KINDS[choice.key]

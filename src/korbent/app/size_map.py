@@ -66,9 +66,7 @@ class SizeMapPanel(QWidget):
         old, pad = self.fine.found or self.first.found, self.session.pad
         keeps = old and pad and old.pad.name == pad.name and old.up == self.kind.currentData()
         return (
-            (old, BEFORE)
-            if keeps
-            else (None, f"the map {'is ' if self.fine.state != FAILED else ''}{self.fine.state}")
+            (old, BEFORE) if keeps else (None, f"the map {'is ' if self.fine.state != FAILED else ''}{self.fine.state}")
         )
 
     @property

@@ -38,25 +38,53 @@ from korbent.drawing.theme import Theme
 from korbent.drawing.words import size_words
 
 LABELS = {
-    "edge_-x": "Edge −x", "edge_+x": "Edge +x", "edge_-y": "Edge −y", "edge_+y": "Edge +y", "width": "Width B", "length": "Length L", "far_length": "Length at +x", "thickness": "Thickness h", "level": "Founded at",
-    "offset_x": "Column off x", "offset_y": "Column off y", "overhang": "Overhang", "rib_width": "Rib width", "rib_depth": "Rib depth",
-    "strap_width": "Strap width", "strap_depth": "Strap depth",
-    "pedestal_x": "Size x", "pedestal_y": "Size y", "pedestal_top": "Top at", "pedestal_bars": "Bars", "pedestal_diameter": "Bar ø",
+    "edge_-x": "Edge −x",
+    "edge_+x": "Edge +x",
+    "edge_-y": "Edge −y",
+    "edge_+y": "Edge +y",
+    "width": "Width B",
+    "length": "Length L",
+    "far_length": "Length at +x",
+    "thickness": "Thickness h",
+    "level": "Founded at",
+    "offset_x": "Column off x",
+    "offset_y": "Column off y",
+    "overhang": "Overhang",
+    "rib_width": "Rib width",
+    "rib_depth": "Rib depth",
+    "strap_width": "Strap width",
+    "strap_depth": "Strap depth",
+    "pedestal_x": "Size x",
+    "pedestal_y": "Size y",
+    "pedestal_top": "Top at",
+    "pedestal_bars": "Bars",
+    "pedestal_diameter": "Bar ø",
     "pedestal_ties": "Ties every",
-}  # fmt: skip
+}
 
 
 SHORT = {
-    **LABELS, "length": "L at −x", "far_length": "L at +x", "thickness": "Thick h", "level": "Level", "offset_x": "Off x", "offset_y": "Off y",
-}  # fmt: skip
+    **LABELS,
+    "length": "L at −x",
+    "far_length": "L at +x",
+    "thickness": "Thick h",
+    "level": "Level",
+    "offset_x": "Off x",
+    "offset_y": "Off y",
+}
 """Where there is one dimension more."""
 
 
 SHORT_OF_RAFT = {**LABELS, "thickness": "Thick h", "level": "Founded"}
 """Where there are ribs."""
 SHORTEST = {
-    **SHORT, "width": "B", "length": "L", "thickness": "h", "strap_width": "Strap b", "strap_depth": "Strap h",
-}  # fmt: skip
+    **SHORT,
+    "width": "B",
+    "length": "L",
+    "thickness": "h",
+    "strap_width": "Strap b",
+    "strap_depth": "Strap h",
+}
 """Of a base with a strap; the values stand without their unit."""
 
 
@@ -149,22 +177,27 @@ class Stepper(QWidget):
         self.setToolTip("This edge is held: let it go on the small outline first" if holds else "")
         half = f"both edges move, {length_text(self.step / 2, units)} each"
         top_moves = pad.held == "underside"
-        glyph, tip = (
-            {
-                "width": self._edges(pad.hold_x, half), "length": self._edges(pad.hold_y, half),
-                "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
-                "level": ("▴▾", "the whole base moves"), "offset_x": ("↔", "the base moves, the column stays"),
-                "offset_y": ("↕", "the base moves, the column stays"),
-                "overhang": ("◂▸", "all four edges move"), "rib_width": ("◂▸", "of every rib, about its middle"),
-                "rib_depth": ("▾", "of every rib, away from the plate"),
-                "strap_width": ("◂▸", "of the strap, about its middle"), "strap_depth": ("▾", "of the strap"),
-                **{f"edge_{side}": (glyph, f"the {side} edge moves, the columns stay") for side, glyph in EDGES.items()},
-                "pedestal_x": ("◂▸", "of the pedestal, about its middle"), "pedestal_y": ("◂▸", "of the pedestal, about its middle"),
-                "pedestal_top": ("▴▾", "of the pedestal"), "pedestal_bars": ("", "two bars"), "pedestal_diameter": ("", "the next diameter"),
-                "pedestal_ties": ("", "their distance"),
-                "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
-            }[self.dimension]
-        )  # fmt: skip
+        glyph, tip = {
+            "width": self._edges(pad.hold_x, half),
+            "length": self._edges(pad.hold_y, half),
+            "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
+            "level": ("▴▾", "the whole base moves"),
+            "offset_x": ("↔", "the base moves, the column stays"),
+            "offset_y": ("↕", "the base moves, the column stays"),
+            "overhang": ("◂▸", "all four edges move"),
+            "rib_width": ("◂▸", "of every rib, about its middle"),
+            "rib_depth": ("▾", "of every rib, away from the plate"),
+            "strap_width": ("◂▸", "of the strap, about its middle"),
+            "strap_depth": ("▾", "of the strap"),
+            **{f"edge_{side}": (glyph, f"the {side} edge moves, the columns stay") for side, glyph in EDGES.items()},
+            "pedestal_x": ("◂▸", "of the pedestal, about its middle"),
+            "pedestal_y": ("◂▸", "of the pedestal, about its middle"),
+            "pedestal_top": ("▴▾", "of the pedestal"),
+            "pedestal_bars": ("", "two bars"),
+            "pedestal_diameter": ("", "the next diameter"),
+            "pedestal_ties": ("", "their distance"),
+            "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
+        }[self.dimension]
         size = f"{self.step:g}" if self.dimension == "pedestal_bars" else length_text(self.step, units, False)
         self.moves.setText(f"{glyph} {size}".strip() if self.step else "")
         self.moves.setToolTip(f"One step: {tip}")
@@ -195,9 +228,7 @@ class Stepper(QWidget):
                 rises = worst is not None and effect.ratio > worst + 0.004
                 falls = worst is None or effect.ratio < worst - 0.004
                 mark = "▴" if rises else "▾" if falls else "="
-                tone = (
-                    self.theme.beyond if effect.ratio > 1.0 else self.theme.good if falls else self.theme.ink
-                )
+                tone = self.theme.beyond if effect.ratio > 1.0 else self.theme.good if falls else self.theme.ink
                 text = f"{mark}&nbsp;{show_ratio(effect.ratio)}"
             label.setText(f"{head}<b style='color:{tone}'>{text}</b>")
 
@@ -231,9 +262,7 @@ class Stepper(QWidget):
         elif pad is None:
             return
         else:
-            wrong = self.session.resize(
-                self.dimension, stepped(self.session.project, pad, self.dimension, steps)
-            )
+            wrong = self.session.resize(self.dimension, stepped(self.session.project, pad, self.dimension, steps))
         if wrong:
             self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
 
@@ -304,9 +333,7 @@ class SizeStrip(QWidget):
         self.held.setToolTip("The face that stays when the thickness changes")
         self.held.clicked.connect(self._switch_face)
         self.tries = QPushButton("Tries", objectName="flat")
-        self.tries.setToolTip(
-            "Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)"
-        )
+        self.tries.setToolTip("Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)")
         self.outline = EdgeOutline(session, theme)
         self.page: Page = "sizes"
         """Which dimensions are shown."""
@@ -320,9 +347,7 @@ class SizeStrip(QWidget):
         self.link = QPushButton(objectName="flat")
         self.link.clicked.connect(self._link_on)
         self.least = QPushButton("Propose", objectName="flat")
-        self.least.setToolTip(
-            "The pedestal with the least concrete, then the least steel, that holds its checks"
-        )
+        self.least.setToolTip("The pedestal with the least concrete, then the least steel, that holds its checks")
         self.least.clicked.connect(self._propose)
         self.folding = QPushButton(objectName="flat")
         self.is_folded = False
@@ -450,12 +475,7 @@ class SizeStrip(QWidget):
             stepper.label.setText("Diameter" if name == "width" and pad and pad.is_round else labels[name])
             if name.startswith("edge_") and pad is not None and pad.further:
                 stepper.label.setText(labels[name].replace("Edge", "Overhang"))
-            if (
-                name == "pedestal_x"
-                and pad is not None
-                and pad.pedestal is not None
-                and pad.pedestal.is_round
-            ):
+            if name == "pedestal_x" and pad is not None and pad.pedestal is not None and pad.pedestal.is_round:
                 stepper.label.setText("Diameter")
 
     def show_page(self, page: Page) -> None:
@@ -480,9 +500,7 @@ class SizeStrip(QWidget):
         )
         self.link.setVisible(both and self.page == "sizes" and not self.is_folded)
         self.link.setText(
-            {"apart": "B, L apart", "together": "B, L together", "in proportion": "B : L kept"}[
-                self.session.link
-            ]
+            {"apart": "B, L apart", "together": "B, L together", "in proportion": "B : L kept"}[self.session.link]
         )
         self.link.setToolTip(
             "What the length does when the width changes, and the other way round: nothing; by as much, so that all four edges move; in proportion. A click goes on"
@@ -494,9 +512,7 @@ class SizeStrip(QWidget):
         """How far apart the columns of a base stand along its axes."""
         units = self.session.project.showing
         found = zip("xy", columns_apart(self.session.project, pad))
-        return "columns " + ", ".join(
-            f"{length_text(d, units)} along {axis}" for axis, d in found if d > 1e-6
-        )
+        return "columns " + ", ".join(f"{length_text(d, units)} along {axis}" for axis, d in found if d > 1e-6)
 
     def _link_on(self) -> None:
         self.session.link = LINKS[(LINKS.index(self.session.link) + 1) % len(LINKS)]
@@ -519,9 +535,7 @@ class SizeStrip(QWidget):
             if least is None:
                 self.session.say(f"! {pad.name}: no pedestal up to twice its size holds all its checks")
             elif least.pedestal == pad.pedestal:
-                self.session.say(
-                    f"the pedestal of {pad.name} is the least that holds, ratio {show_ratio(least.ratio)}"
-                )
+                self.session.say(f"the pedestal of {pad.name} is the least that holds, ratio {show_ratio(least.ratio)}")
             else:
                 self.session.apply(
                     with_pedestal(asked[0], pad, least.pedestal),

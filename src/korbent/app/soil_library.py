@@ -26,9 +26,15 @@ from korbent.drawing.theme import Theme
 from korbent.files.project_file import ProjectFileError, load
 
 COLUMNS = (
-    ("weight", "γ"), ("weight_saturated", "γ sat"), ("friction_angle", "φ′"), ("cohesion", "c′"), ("undrained_strength", "cu"),
-    ("modulus", "E′"), ("compression_index", "Cc"), ("void_ratio", "e0"),
-)  # fmt: skip
+    ("weight", "γ"),
+    ("weight_saturated", "γ sat"),
+    ("friction_angle", "φ′"),
+    ("cohesion", "c′"),
+    ("undrained_strength", "cu"),
+    ("modulus", "E′"),
+    ("compression_index", "Cc"),
+    ("void_ratio", "e0"),
+)
 
 
 class SoilLibrary(QDialog):
@@ -73,9 +79,7 @@ class SoilLibrary(QDialog):
     def shown(self) -> list[Soil]:
         """The soils that the search leaves."""
         words = self.search.text().lower().split()
-        return [
-            s for s in self.soils if all(w in f"{s.name} {s.pattern} {s.description}".lower() for w in words)
-        ]
+        return [s for s in self.soils if all(w in f"{s.name} {s.pattern} {s.description}".lower() for w in words)]
 
     def refresh(self) -> None:
         """Lists the soils: the value to begin with, and the usual range."""
@@ -120,9 +124,7 @@ class SoilLibrary(QDialog):
         taken = {s.name for s in self.session.project.ground.soils}
         added = []
         for soil in soils:
-            name = next(
-                n for n in (soil.name, *(f"{soil.name} {i}" for i in range(2, 1000))) if n not in taken
-            )
+            name = next(n for n in (soil.name, *(f"{soil.name} {i}" for i in range(2, 1000))) if n not in taken)
             taken.add(name)
             added.append(soil.replaced(name=name))
         project = self.session.project

@@ -13,8 +13,7 @@ def load_fonts() -> None:
     """Makes the typeface known to Qt, once."""
     if not _loaded:
         _loaded.extend(
-            QFontDatabase.addApplicationFont(str(font_file(weight)))
-            for weight in ("Regular", "Semibold", "Bold", "It")
+            QFontDatabase.addApplicationFont(str(font_file(weight))) for weight in ("Regular", "Semibold", "Bold", "It")
         )
 
 

@@ -42,9 +42,11 @@ def _working_open(window: "MainWindow") -> bool:
 def _fails_there(window: "MainWindow") -> bool:
     result = window.session.result
     return (
-        window.stop.title == "All bases" and result is not None and result.name != BASE
+        window.stop.title == "All bases"
+        and result is not None
+        and result.name != BASE
         and any(c.state in (State.FAILS, State.UNSTABLE) and c.check.id == window.session.check for c in result.checks)
-    )  # fmt: skip
+    )
 
 
 def _way_to_all(window: "MainWindow") -> QWidget:
@@ -60,37 +62,45 @@ def steps(start: float) -> tuple[Step, ...]:
     return (
         Step(
             "The rail at the left is the work in its order. Begin with the ground: click Ground (or Alt+1), and look at the three boreholes.",
-            lambda w: w.stop.title == "Ground", lambda w: w.rail.buttons[0],
+            lambda w: w.stop.title == "Ground",
+            lambda w: w.rail.buttons[0],
         ),
         Step(
             f"Go to Bearing. In the plan the colour is the worst ratio of each base; hatched red fails. Click {BASE}, at the quay wall.",
-            lambda w: w.stop.title == "Bearing" and w.session.selected == BASE, lambda w: w.rail.buttons[3] if w.stop.title != "Bearing" else w.stop,
+            lambda w: w.stop.title == "Bearing" and w.session.selected == BASE,
+            lambda w: w.rail.buttons[3] if w.stop.title != "Bearing" else w.stop,
         ),
         Step(
             "At the right stand all its checks, the long bar that passes the mark is the one that fails. Double-click 'Against presumed pressure' (or Enter): its working opens.",
-            _working_open, lambda w: w.ledger.list,
+            _working_open,
+            lambda w: w.ledger.list,
         ),
         Step(
             "Each coloured letter in a formula is a door: click one, and you see where that number comes from. The settings that decide stand above.",
-            lambda w: _working_open(w) and bool(w.ledger.working.trail), lambda w: w.ledger.working.text,
+            lambda w: _working_open(w) and bool(w.ledger.working.trail),
+            lambda w: w.ledger.working.text,
         ),
         Step(
             "Below stand the sizes, with the worst ratio after one step less and one step more. Press + at Length L until nothing of this base fails.",
-            lambda w: _length(w) > start and (w.session.results.pad(BASE).worst.ratio or 2.0) <= 1.0, lambda w: w.strip.steppers[SIZE],
+            lambda w: _length(w) > start and (w.session.results.pad(BASE).worst.ratio or 2.0) <= 1.0,
+            lambda w: w.strip.steppers[SIZE],
         ),
         Step(
             "A wedge on each bar shows where it came from. Set this state aside, so that you can compare: Tries (Ctrl+T), Keep this try, Close.",
-            lambda w: bool(w.session.tries()) and not w.tries_shown, lambda w: w.strip.tries,
+            lambda w: bool(w.session.tries()) and not w.tries_shown,
+            lambda w: w.strip.tries,
         ),
         Step(
             "What about the others? All bases (Ctrl+L) shows every check of every base. Click a hatched cell.",
-            _fails_there, _way_to_all,
+            _fails_there,
+            _way_to_all,
         ),
         Step(
             "Help is at hand: press F1 on what you are at, here on this check. What it asks, its formula and the theory stand beside your work.",
-            lambda w: w.ledger.helped is not None and w.ledger.stack.currentWidget() is w.ledger.helped, lambda w: w.ledger,
+            lambda w: w.ledger.helped is not None and w.ledger.stack.currentWidget() is w.ledger.helped,
+            lambda w: w.ledger,
         ),
-    )  # fmt: skip
+    )
 
 
 class Frame(QWidget):
@@ -156,8 +166,9 @@ class Tour(QFrame):
         self.count.setText("" if done else f"{self.at + 1} of {len(self.steps)}")
         self.text.setText(
             "That is the tour. Undo takes back what you have changed; Ctrl+N begins with your own numbers, Ctrl+K goes anywhere."
-            if done else self.steps[self.at].text
-        )  # fmt: skip
+            if done
+            else self.steps[self.at].text
+        )
         self.skip.setVisible(not done)
         self.leave.setText("Done" if done else "Leave the tour")
         self._point()
@@ -173,11 +184,7 @@ class Tour(QFrame):
         if not any(p.name == BASE for p in self.window_.session.project.pads):
             self.end()
             return
-        if (
-            self.at < len(self.steps)
-            and self.window_.start is None
-            and self.steps[self.at].done(self.window_)
-        ):
+        if self.at < len(self.steps) and self.window_.start is None and self.steps[self.at].done(self.window_):
             self.go_on()
         else:
             self._point()

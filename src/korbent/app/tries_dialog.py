@@ -85,9 +85,18 @@ class TriesDialog(QDialog):
         session, u = self.session, self.session.project.showing
         base = session.selected or "Base"
         self.table.setHorizontalHeaderLabels(
-            ["", base, f"Concrete, {shown_unit('m³', u)}", f"Steel, {weight_unit(u)}", "Cost", "Carbon, kg CO₂e", f"Settlement, {shown_unit('mm', u)}",
-             "Worst check", "Fail"]
-        )  # fmt: skip
+            [
+                "",
+                base,
+                f"Concrete, {shown_unit('m³', u)}",
+                f"Steel, {weight_unit(u)}",
+                "Cost",
+                "Carbon, kg CO₂e",
+                f"Settlement, {shown_unit('mm', u)}",
+                "Worst check",
+                "Fail",
+            ]
+        )
         self.shown, self.found = session.tries(), {}
         self.table.setRowCount(1 + len(self.shown))
         for row, (name, project) in enumerate(self._rows()):
@@ -99,9 +108,7 @@ class TriesDialog(QDialog):
         self.name.selectAll()
         self._leave_off()
         projects = tuple(project for _, project in self._rows())
-        self._job = pool().run(
-            "figures", projects, (projects,), self._finished, self._came, channel="figures"
-        )
+        self._job = pool().run("figures", projects, (projects,), self._finished, self._came, channel="figures")
         self._chosen()
 
     def _rows(self) -> list[tuple[str, Project]]:
@@ -136,9 +143,18 @@ class TriesDialog(QDialog):
         settled = "–" if found.settlement is None else show(found.settlement, "mm", u)
         self._fill(
             row,
-            [name, self._size(project, found), f"{concrete:.1f}", show_weight(amounts.steel, u), f"{amounts.cost:,.0f}".replace(",", "\u202f"),
-             f"{amounts.carbon:,.0f}".replace(",", "\u202f"), settled, said, str(found.failing)],
-        )  # fmt: skip
+            [
+                name,
+                self._size(project, found),
+                f"{concrete:.1f}",
+                show_weight(amounts.steel, u),
+                f"{amounts.cost:,.0f}".replace(",", "\u202f"),
+                f"{amounts.carbon:,.0f}".replace(",", "\u202f"),
+                settled,
+                said,
+                str(found.failing),
+            ],
+        )
         if row and 0 in self.found:
             self._chosen()
 
@@ -161,24 +177,22 @@ class TriesDialog(QDialog):
             now, then = self.found[0].amounts, self.found[row].amounts
             parts = (
                 f"{name} {100 * (b / a - 1):+.1f} %".replace("-", "−")
-                for name, a, b in (("concrete", now.concrete, then.concrete), ("steel", now.steel, then.steel), ("cost", now.cost, then.cost))
+                for name, a, b in (
+                    ("concrete", now.concrete, then.concrete),
+                    ("steel", now.steel, then.steel),
+                    ("cost", now.cost, then.cost),
+                )
                 if a
-            )  # fmt: skip
+            )
             self.note.setText(f"{self.shown[row - 1].name} against now: {', '.join(parts)}")
         else:
             self.note.setText(
-                ""
-                if self.shown
-                else "Nothing is set aside yet: keep what is there now, change it, and compare."
+                "" if self.shown else "Nothing is set aside yet: keep what is there now, change it, and compare."
             )
 
     def keep(self) -> None:
         """Sets what is there now aside."""
-        why = (
-            self.session.keep_try(self.name.text())
-            if self.keep_button.isEnabled()
-            else "this is kept already"
-        )
+        why = self.session.keep_try(self.name.text()) if self.keep_button.isEnabled() else "this is kept already"
         if why:
             self.note.setText(why)
         else:

@@ -24,12 +24,16 @@ class TurnableView(DrawingView):
         plan: the drawing from above.
         space: the drawing from where the eye is; whether the concrete is seen through, with its bars.
 
-    In space dragging turns it, with Shift or the middle button it moves; the wheel zooms, a click selects, the arrow keys turn it too.
-    """
+    In space dragging turns it, with Shift or the middle button it moves; the wheel zooms, a click selects, the arrow
+    keys turn it too."""
 
     def __init__(
-        self, plan: Callable[[float], Drawing], name: str, space: Callable[[Eye, bool], Drawing], parent: QWidget | None = None
-    ) -> None:  # fmt: skip
+        self,
+        plan: Callable[[float], Drawing],
+        name: str,
+        space: Callable[[Eye, bool], Drawing],
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(self._made, name, parent)
         self._plan, self._space = plan, space
         self.eye: Eye | None = None
@@ -38,9 +42,7 @@ class TurnableView(DrawingView):
         self._turning: QPointF | None = None
         self._went = 0.0
         self.in_space = QPushButton("In space", objectName="corner", checkable=True)
-        self.in_space.setToolTip(
-            "The whole with its ground; drag to turn it, with Shift to move it, arrow keys too"
-        )
+        self.in_space.setToolTip("The whole with its ground; drag to turn it, with Shift to move it, arrow keys too")
         self.in_space.toggled.connect(self._switch)
         self.bars = QPushButton("Bars", objectName="corner", checkable=True, visible=False)
         self.bars.setToolTip("Concrete that is seen through, with the bars in it")
@@ -109,10 +111,7 @@ class TurnableView(DrawingView):
         way = event.position() - self._turning
         self._turning = event.position()
         self._went += way.manhattanLength()
-        moves = (
-            event.modifiers() & Qt.KeyboardModifier.ShiftModifier
-            or event.buttons() & Qt.MouseButton.MiddleButton
-        )
+        moves = event.modifiers() & Qt.KeyboardModifier.ShiftModifier or event.buttons() & Qt.MouseButton.MiddleButton
         if moves:
             self._shift += way
             self.update()

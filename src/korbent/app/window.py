@@ -83,9 +83,16 @@ if TYPE_CHECKING:
 
 
 HANDS = (
-    QEvent.Type.KeyPress, QEvent.Type.ShortcutOverride, QEvent.Type.Shortcut, QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonDblClick,
-    QEvent.Type.Wheel, QEvent.Type.ContextMenu, QEvent.Type.Drop, QEvent.Type.InputMethod,
-)  # fmt: skip
+    QEvent.Type.KeyPress,
+    QEvent.Type.ShortcutOverride,
+    QEvent.Type.Shortcut,
+    QEvent.Type.MouseButtonPress,
+    QEvent.Type.MouseButtonDblClick,
+    QEvent.Type.Wheel,
+    QEvent.Type.ContextMenu,
+    QEvent.Type.Drop,
+    QEvent.Type.InputMethod,
+)
 """What people do, of all events."""
 
 
@@ -362,7 +369,8 @@ class MainWindow(QMainWindow):
             self._speak_of_project(True)
 
     def _speak_of_project(self, on: bool) -> None:
-        """Whether the bar shows what belongs to the open project: in front of the start page it would speak of what is hidden."""
+        """Whether the bar shows what belongs to the open project: in front of the start page it would speak of what is
+        hidden."""
         for part in self._of_project:
             part.setVisible(on)
 
@@ -533,10 +541,12 @@ class MainWindow(QMainWindow):
         saved = datetime.datetime.fromtimestamp(self.session.path.stat().st_mtime, datetime.UTC).astimezone()
         lines = differences(self.session.project, work.project)
         box = message_box(
-            QMessageBox.Icon.Question, "Unsaved work",
+            QMessageBox.Icon.Question,
+            "Unsaved work",
             f"There is unsaved work on {self.session.path.name} from {work.time.astimezone():%d %B %H:%M}, but the file was saved at {saved:%d %B %H:%M}, "
-            f"after that. They differ in {counted(len(lines), 'place')}. Show the unsaved work? Undo shows the file again.", self,
-        )  # fmt: skip
+            f"after that. They differ in {counted(len(lines), 'place')}. Show the unsaved work? Undo shows the file again.",
+            self,
+        )
         box.setDetailedText("\n".join(lines))
         show = box.addButton("Show the unsaved work", QMessageBox.ButtonRole.AcceptRole)
         box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
@@ -593,9 +603,11 @@ class MainWindow(QMainWindow):
             return True
         kinds = QMessageBox.StandardButton
         answer = QMessageBox.question(
-            self, "Not saved", "There are changes that are not saved. Save them first?",
+            self,
+            "Not saved",
+            "There are changes that are not saved. Save them first?",
             kinds.Save | kinds.Discard | kinds.Cancel,
-        )  # fmt: skip
+        )
         return self.save() if answer == kinds.Save else answer == kinds.Discard
 
     def beginnings(self) -> list[tuple[str, Callable[[], None]]]:
@@ -762,9 +774,11 @@ class MainWindow(QMainWindow):
                 "What is there now is no project that can be read.",
             )
         box = message_box(
-            QMessageBox.Icon.Warning, "Changed meanwhile",
-            f"{path.name} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves yours beside it under a name of its own.", self,
-        )  # fmt: skip
+            QMessageBox.Icon.Warning,
+            "Changed meanwhile",
+            f"{path.name} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves yours beside it under a name of its own.",
+            self,
+        )
         box.setObjectName("changed-meanwhile")
         box.setDetailedText("\n".join(lines) or "no value differs")
         role = QMessageBox.ButtonRole
@@ -857,13 +871,12 @@ class MainWindow(QMainWindow):
         assert isinstance(path, Path)
         pages, why = found if isinstance(found, tuple) else (0, "something went wrong; the log tells what")
         self.session.say(
-            f"! the report was not written: {why}"
-            if why
-            else f"report of {pages} pages written to {path.name}"
+            f"! the report was not written: {why}" if why else f"report of {pages} pages written to {path.name}"
         )
 
     def fault(self, line: str, text: str) -> None:
-        """Tells of a fault of the program: a copy of the work is kept, the details can be copied, and the window goes on."""
+        """Tells of a fault of the program: a copy of the work is kept, the details can be copied, and the window goes
+        on."""
         with suppress(Exception):  # whatever is broken, this is not to end in a fault of its own
             kept(text)
             self.keep_copy()
@@ -871,8 +884,11 @@ class MainWindow(QMainWindow):
             if self._fault is not None and self._fault.isVisible():
                 return
             self._fault = message_box(
-                QMessageBox.Icon.Warning, "A fault", f"Something went wrong: {line}.\n\nNothing of your work is lost: a copy is kept, and you can go on. The details below help to mend it.", self
-            )  # fmt: skip
+                QMessageBox.Icon.Warning,
+                "A fault",
+                f"Something went wrong: {line}.\n\nNothing of your work is lost: a copy is kept, and you can go on. The details below help to mend it.",
+                self,
+            )
             self._fault.setObjectName("fault")
             self._fault.setDetailedText(text)
             self._fault.open()
@@ -884,9 +900,7 @@ class MainWindow(QMainWindow):
 
             self.ledger.toggle_help(asked_at(self.session, self.stop.title))
             return
-        rows = "".join(
-            f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in keys_and_words()
-        )
+        rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in keys_and_words())
         box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)
         box.setTextFormat(Qt.TextFormat.RichText)
         box.open()

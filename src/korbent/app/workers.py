@@ -1,8 +1,8 @@
 """Slow work in worker processes: the window stays free, and ending the process is the cancel.
 
-A task carries the token that it was asked with (the project it belongs to), says how far it is and how long it takes. Of the tasks of one
-channel the newest that waits is the one that counts: what it replaces is dropped; where it has begun it may be asked to end.
-"""
+A task carries the token that it was asked with (the project it belongs to), says how far it is and how long it takes.
+Of the tasks of one channel the newest that waits is the one that counts: what it replaces is dropped; where it has
+begun it may be asked to end."""
 
 import atexit
 import logging
@@ -110,9 +110,9 @@ class Pool(QObject):
         first: bool = False,
         replaces: bool = False,
     ) -> Task:
-        """Asks for a job (see korbent.jobs), before all others that wait where it is to come first. With ``replaces`` what
-        its channel works on is asked to end: nobody wants it any more. ``done``  and ``told`` are best methods
-        of a widget: then nobody is told once it is gone."""
+        """Asks for a job (see korbent.jobs), before all others that wait where it is to come first. With ``replaces``
+        what its channel works on is asked to end: nobody wants it any more. ``done``  and ``told`` are best methods of
+        a widget: then nobody is told once it is gone."""
         task = Task(self, name, token, args, channel)
         self._number += 1
         task.number = self._number
@@ -168,7 +168,8 @@ class Pool(QObject):
             task.done.emit(task.token, None)
 
     def leave(self, channel: str) -> None:
-        """Nobody wants what a channel waits for or works on any more: nothing is told of the one, the other may end where it asks."""
+        """Nobody wants what a channel waits for or works on any more: nothing is told of the one, the other may end
+        where it asks."""
         for task in [t for t in self.waiting if t.channel == channel]:
             self.waiting.remove(task)
         for worker in self.workers:

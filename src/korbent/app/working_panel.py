@@ -92,9 +92,7 @@ class WorkingPanel(QWidget):
             return
         self.deciding.show_check(self._settings_of())
         self.back.setText("← ledger" if not self.trail else "← back")
-        has_loads = (
-            isinstance(found, Working) and bool(found.result.question) and found.result.check.id in CHECKS
-        )
+        has_loads = isinstance(found, Working) and bool(found.result.question) and found.result.check.id in CHECKS
         self.all.setVisible(has_loads and not self.trail)
         rows = self.rows() if self.all.isChecked() else ()
         if self.all.isChecked() and rows and isinstance(found, Working):
@@ -143,9 +141,7 @@ class WorkingPanel(QWidget):
         shown = shown_unit(unit, self.session.project.showing)
         head = "".join(
             f"<td width='{wide}%' align='{'left' if i == 0 else 'right'}' style='color:{self.theme.soft}; font-size:12px; padding:2px 6px 4px 0'>{t}</td>"
-            for i, (t, wide) in enumerate(
-                (("combination", 49), ("demand", 18), ("capacity", 18), ("ratio", 15))
-            )
+            for i, (t, wide) in enumerate((("combination", 49), ("demand", 18), ("capacity", 18), ("ratio", 15)))
         )
         body = ""
         for row in rows:
@@ -155,10 +151,14 @@ class WorkingPanel(QWidget):
             chosen = row.combination == self.session.situation
             weight = "bold" if chosen else "normal"
             first = f"<a href='situation:{row.combination}' style='color:{colour}; text-decoration:none'>{'▸ ' * chosen}{first}</a>"
-            body += "<tr>" + "".join(
-                f"<td align='{'left' if i == 0 else 'right'}' style='color:{colour}; font-weight:{weight}; padding:2px 6px 2px 0'>{c}</td>"
-                for i, c in enumerate((first, *cells))
-            ) + "</tr>"  # fmt: skip
+            body += (
+                "<tr>"
+                + "".join(
+                    f"<td align='{'left' if i == 0 else 'right'}' style='color:{colour}; font-weight:{weight}; padding:2px 6px 2px 0'>{c}</td>"
+                    for i, c in enumerate((first, *cells))
+                )
+                + "</tr>"
+            )
         say = "A click shows a combination in every drawing and working; one more, the governing one."
         say += f" Demand and capacity in {escape(shown)}." * bool(shown)
         return f"<p style='color:{self.theme.soft}'>{say}</p><table cellspacing='0' width='100%'><tr>{head}</tr>{body}</table>"
@@ -183,9 +183,7 @@ class WorkingPanel(QWidget):
         text = _subscripts(line.formula)
         for name, index in sorted(line.inputs, key=lambda pair: -len(pair[0])):
             shown = _subscripts(name)
-            link = (
-                f"<a href='step:{index}' style='color:{self.theme.accent}; text-decoration:none'>{shown}</a>"
-            )
+            link = f"<a href='step:{index}' style='color:{self.theme.accent}; text-decoration:none'>{shown}</a>"
             text = re.sub(rf"(?<![\w>;′]){re.escape(shown)}(?![\w<′])", link.replace("\\", r"\\"), text)
         return text
 

@@ -34,7 +34,8 @@ from korbent.core.model.standards import Standards
 from korbent.core.working import SILENT, Array, Recorder, Silent
 
 OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}
-"""ASCE 7 12.13.4: what remains of the seismic overturning at the ground, by kind of analysis; not for cantilevered columns."""
+"""ASCE 7 12.13.4: what remains of the seismic overturning at the ground, by kind of analysis; not for cantilevered
+columns."""
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,8 @@ class Bench:
     as_is: bool = False
     """One candidate for each pad: the pad as it is in the project."""
     base: PadGeometry | None = None
-    """The base itself, where ``geometry`` is the area on which its replacement presses the ground (see :meth:`on_ground`)."""
+    """The base itself, where ``geometry`` is the area on which its replacement presses the ground (see
+    :meth:`on_ground`)."""
 
     @property
     def tilt(self) -> float:
@@ -74,11 +76,7 @@ class Bench:
         else:
             found = situations_for(self.actions, self.ground.water, question)
         share = OVERTURNING[self.settings.seismic_overturning]
-        return (
-            found
-            if share == 1.0 or question == "concrete"
-            else found.with_less_overturning(self.actions, share)
-        )
+        return found if share == 1.0 or question == "concrete" else found.with_less_overturning(self.actions, share)
 
     def forces(self, situations: Situations, record: Recorder) -> BaseForces:
         """Forces at the underside in these situations; the very same ones again where nothing is recorded."""
@@ -119,9 +117,7 @@ class Bench:
         replacement = self.pads[0].replacement
         if self.base is None or replacement is None:
             return forces
-        return below_replacement(
-            forces, self.base, self.geometry, replacement, situations, self.finished, record
-        )
+        return below_replacement(forces, self.base, self.geometry, replacement, situations, self.finished, record)
 
     @cached_property
     def alone(self) -> "Bench":
@@ -131,15 +127,19 @@ class Bench:
         return replace(self, stands=tuple(replace(stand, ties=()) for stand in self.stands))
 
     def untied(self, situations: Situations) -> Array:
-        """Loads of the bases by case in the axes of their loads, as their own columns bring them, (candidates, cases, 5)."""
-        by_pad = np.stack([
-            loads_of_all(points, situations.cases) + on_regions(pad, points[0], situations.cases)
-            for pad, points in zip(self.pads, self.standing)
-        ])  # fmt: skip
+        """Loads of the bases by case in the axes of their loads, as their own columns bring them, (candidates, cases,
+        5)."""
+        by_pad = np.stack(
+            [
+                loads_of_all(points, situations.cases) + on_regions(pad, points[0], situations.cases)
+                for pad, points in zip(self.pads, self.standing)
+            ]
+        )
         return by_pad[self.index]
 
     def on_ground(self) -> "Bench":
-        """The bench on which the ground is checked: where a replacement lies below, it presses on a wider area further down."""
+        """The bench on which the ground is checked: where a replacement lies below, it presses on a wider area further
+        down."""
         replacement = self.pads[0].replacement
         if replacement is None or self.base is not None:
             return self
@@ -156,8 +156,13 @@ class Bench:
             for name in ("V", "U", "N", "Hx", "Hy", "Mx", "My")
         }
         for symbol, name, unit in (
-            ("V", "V", "kN"), ("N", "N", "kN"), ("H_x", "Hx", "kN"), ("H_y", "Hy", "kN"), ("M_x", "Mx", "kNm"), ("M_y", "My", "kNm"),
-        ):  # fmt: skip
+            ("V", "V", "kN"),
+            ("N", "N", "kN"),
+            ("H_x", "Hx", "kN"),
+            ("H_y", "Hy", "kN"),
+            ("M_x", "Mx", "kNm"),
+            ("M_y", "My", "kNm"),
+        ):
             record.given(symbol, changed[name], unit, reference="DA2*", note="of characteristic actions")
         return replace(forces, **changed)
 
@@ -178,7 +183,8 @@ class Bench:
         return stratum_below(self.profile, self.geometry.underside)[:, 0]
 
     def nearest_other(self) -> Array:
-        """Depth below the base (m) at which a soil of another name begins, shape (candidates,); very large where none does."""
+        """Depth below the base (m) at which a soil of another name begins, shape (candidates,); very large where none
+        does."""
         if self.profile is None:
             return np.full(len(self.index), 1e9)
         n = len(self.profile.soils)
@@ -239,9 +245,7 @@ class Bench:
         if self.profile is not None:
             tops = np.broadcast_to(self.profile.top, (len(self.index), len(self.profile.soils)))
             top = np.take_along_axis(tops, np.maximum(self.founding_stratum(), 0)[:, None], axis=-1)
-            c_k = c_k + self.soil("undrained_strength_gradient") * np.maximum(
-                top - self.geometry.underside, 0.0
-            )
+            c_k = c_k + self.soil("undrained_strength_gradient") * np.maximum(top - self.geometry.underside, 0.0)
         return c_k
 
     def undrained_strength(self, situations: Situations, record: Recorder) -> Array:
@@ -271,7 +275,8 @@ class Bench:
 
 
 def benches_for(project: Project, pads: Sequence[Pad]) -> Iterator[tuple[Array, Bench]]:
-    """Groups pads that share the sequence of strata, the settings and the combinations: (positions in ``pads``, bench with each as it is)."""
+    """Groups pads that share the sequence of strata, the settings and the combinations: (positions in ``pads``, bench
+    with each as it is)."""
     groups: dict[object, list[int]] = {}
     for i, pad in enumerate(pads):
         groups.setdefault(shared_key(project, pad), []).append(i)
@@ -312,12 +317,20 @@ def bench_for(project: Project, pads: Sequence[Pad], index: Array, candidates: A
     points = tuple(found[0] for found in standing)
     profiles = [stand.profile for stand in stands if stand.profile is not None]
     return Bench(
-        pads=tuple(pads), points=points, index=index,
-        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]), standing=standing, stands=tuple(stands),
-        ground=project.ground, actions=actions_on(project.actions, pads[0].name), settings=stands[0].settings,
-        standards=project.standards, profile=stacked(profiles, index) if profiles else None,
-        finished=finished_at(project, stands[0].settings), site=project.site,
-    )  # fmt: skip
+        pads=tuple(pads),
+        points=points,
+        index=index,
+        geometry=pad_geometry(pads, points, index, candidates, [found[1:] for found in standing]),
+        standing=standing,
+        stands=tuple(stands),
+        ground=project.ground,
+        actions=actions_on(project.actions, pads[0].name),
+        settings=stands[0].settings,
+        standards=project.standards,
+        profile=stacked(profiles, index) if profiles else None,
+        finished=finished_at(project, stands[0].settings),
+        site=project.site,
+    )
 
 
 @dataclass(frozen=True, slots=True)

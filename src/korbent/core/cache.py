@@ -42,10 +42,12 @@ def weigh(value: Any, depth: int = 0) -> int:
 
 
 class Cache(Generic[Value]):
-    """Values by their keys. What a key's identities belong to is kept alive with the value, so that none is ever given to another object."""
+    """Values by their keys. What a key's identities belong to is kept alive with the value, so that none is ever given
+    to another object."""
 
     def __init__(self, most: int = 64 * MEGABYTE, each: int | None = None) -> None:
-        """At most so many bytes; ``each``: what every value counts, else some of them are weighed, as those of one cache are much alike."""
+        """At most so many bytes; ``each``: what every value counts, else some of them are weighed, as those of one
+        cache are much alike."""
         self._lock, self._most, self._each, self._weight = RLock(), most, each, 0
         self._puts, self._usual = 0, 0
         self._entries: OrderedDict[Key, tuple[Value, object, int]] = OrderedDict()

@@ -33,9 +33,16 @@ class State(StrEnum):
 
 
 SEVERITY = {
-    State.NOT_APPLICABLE: 0, State.HOLDS: 1, State.WARNS: 2, State.ACCEPTED: 3, State.CANNOT: 4, State.NOT_DESIGNED: 4, State.COMPUTING: 4,
-    State.FAILS: 5, State.UNSTABLE: 6,
-}  # fmt: skip
+    State.NOT_APPLICABLE: 0,
+    State.HOLDS: 1,
+    State.WARNS: 2,
+    State.ACCEPTED: 3,
+    State.CANNOT: 4,
+    State.NOT_DESIGNED: 4,
+    State.COMPUTING: 4,
+    State.FAILS: 5,
+    State.UNSTABLE: 6,
+}
 
 
 @dataclass(frozen=True)
@@ -66,9 +73,7 @@ CHECKS = {
         Check("resistance-drained", "Resistance, drained", "bearing", "kPa", "EN 1997-1 D.4", "pressure"),
         Check("resistance-undrained", "Resistance, undrained", "bearing", "kPa", "EN 1997-1 D.3", "pressure"),
         Check("safety-drained", "Bearing failure, drained", "bearing", "kPa", "global factor", "pressure"),
-        Check(
-            "safety-undrained", "Bearing failure, undrained", "bearing", "kPa", "global factor", "pressure"
-        ),
+        Check("safety-undrained", "Bearing failure, undrained", "bearing", "kPa", "global factor", "pressure"),
         Check(
             "resistance-bounds-drained",
             "Resistance by bounds, drained",
@@ -114,23 +119,17 @@ CHECKS = {
         Check("top-cover", "Top below finished ground", "bearing", "m", "levels", "top"),
         Check("frost-depth", "Frost depth", "bearing", "m", "EN 1997-1 6.4", "frost"),
         Check("founding-stratum", "Founding stratum", "bearing", "m", "founding rule", "underside"),
-        Check(
-            "replacement", "Replacement, alone", "bearing", "kPa", "EN 1997-1 D.4, or its stress", "pressure"
-        ),
+        Check("replacement", "Replacement, alone", "bearing", "kPa", "EN 1997-1 D.4, or its stress", "pressure"),
         Check("board", "Board below the base", "bearing", "kPa", "design stress of the board", "pressure"),
         Check("site", "Clear of boundaries", "bearing", "m", "plan", "plan"),
         Check("sliding-drained", "Sliding, drained", "stability", "kN", "EN 1997-1 6.5.3(8)", "underside"),
-        Check(
-            "sliding-undrained", "Sliding, undrained", "stability", "kN", "EN 1997-1 6.5.3(11)", "underside"
-        ),
+        Check("sliding-undrained", "Sliding, undrained", "stability", "kN", "EN 1997-1 6.5.3(11)", "underside"),
         Check("overturning", "Overturning", "stability", "kNm", "EN 1997-1 2.4.7.2", "edge"),
         Check("uplift", "Uplift", "stability", "kN", "EN 1997-1 2.4.7.4", "underside"),
         Check("settlement", "Settlement, long term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
         Check("settlement-short", "Settlement, short term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
         Check("slope", "Slope between neighbours", "settlement", "‰", "EN 1997-1 annex H", "slope"),
-        Check(
-            "raft-slope", "Slope between columns of the raft", "settlement", "‰", "EN 1997-1 annex H", "slope"
-        ),
+        Check("raft-slope", "Slope between columns of the raft", "settlement", "‰", "EN 1997-1 annex H", "slope"),
         Check(
             "raft-neighbours",
             "Neighbours, as the raft presses",
@@ -151,12 +150,8 @@ CHECKS = {
         Check("top-y", "Top steel y", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
         Check("plain-x", "Bending of plain concrete x", "concrete", "MPa", "EN 1992-1-1 12.9.3", "flexure-x"),
         Check("plain-y", "Bending of plain concrete y", "concrete", "MPa", "EN 1992-1-1 12.9.3", "flexure-y"),
-        Check(
-            "plain-shear-x", "Shear of plain concrete x", "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-x"
-        ),
-        Check(
-            "plain-shear-y", "Shear of plain concrete y", "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-y"
-        ),
+        Check("plain-shear-x", "Shear of plain concrete x", "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-x"),
+        Check("plain-shear-y", "Shear of plain concrete y", "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-y"),
         Check(
             "plain-punching",
             "Punching of plain concrete",
@@ -223,9 +218,7 @@ class Outcome:
     ratio: Array
     situations: Situations | None = None
     unstable: Array | None = None
-    because: str | Callable[[int, int], str] = (
-        "the resultant lies outside the base or nothing presses it down"
-    )
+    because: str | Callable[[int, int], str] = "the resultant lies outside the base or nothing presses it down"
     """Why it is unstable, where it is."""
     unresisted: Array | None = None
     """Something acts and nothing resists it: fails without a ratio."""
@@ -300,9 +293,14 @@ class Outcome:
             return found
 
         return Worst(
-            columns.tolist(), at(self.ratio, None), at(self.demand, None), at(self.capacity, None), at(self.lost, False),
-            at(self.bare, False), at(self.place, None),
-        )  # fmt: skip
+            columns.tolist(),
+            at(self.ratio, None),
+            at(self.demand, None),
+            at(self.capacity, None),
+            at(self.lost, False),
+            at(self.bare, False),
+            at(self.place, None),
+        )
 
 
 def _spread(where: Array | None, like: Array) -> Array:
@@ -380,8 +378,8 @@ ALIKE = 1e-9
 def governing(outcome: Outcome, candidate: int) -> int:
     """The column that governs: an unstable one, else an unresisted one, else the one with the greatest ratio.
 
-    Among equally bad ones the situation that stands first in the table, so that rounding does not make the shown one flicker.
-    """
+    Among equally bad ones the situation that stands first in the table, so that rounding does not make the shown one
+    flicker."""
     return int(outcome.governing[min(candidate, outcome.ratio.shape[0] - 1)])
 
 
@@ -427,9 +425,7 @@ def reduced(
     )
 
 
-def _judged(
-    ratio: float, check: str, note: str, warning: str, accepted: tuple[Acceptance, ...]
-) -> tuple[State, str]:
+def _judged(ratio: float, check: str, note: str, warning: str, accepted: tuple[Acceptance, ...]) -> tuple[State, str]:
     """State and message of a check that has a ratio."""
     message = "; ".join(part for part in (note, warning) if part)
     if ratio <= LIMIT:
@@ -438,9 +434,7 @@ def _judged(
         if acceptance.check == check:
             if ratio <= acceptance.ratio + 5e-4:
                 return State.ACCEPTED, f"accepted up to {acceptance.ratio:.2f}: {acceptance.reason}"
-            message = (
-                f"was accepted up to {acceptance.ratio:.2f}, the demand has grown beyond. {message}".strip()
-            )
+            message = f"was accepted up to {acceptance.ratio:.2f}, the demand has grown beyond. {message}".strip()
     return State.FAILS, message
 
 

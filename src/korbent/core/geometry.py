@@ -38,9 +38,7 @@ class BarArrays:
         if not self.number.any():
             return self.spacing
         gaps = np.maximum(self.number - 1, 1)
-        return np.where(
-            self.number > 0, (self.spacing * self.number - 2 * cover - self.diameter) / gaps, self.spacing
-        )
+        return np.where(self.number > 0, (self.spacing * self.number - 2 * cover - self.diameter) / gaps, self.spacing)
 
 
 @dataclass(frozen=True)
@@ -85,7 +83,8 @@ class PadGeometry:
     """x, y from the middle of the base and diameter, m, (candidates, openings, 3); no opening has the diameter zero."""
 
     lower: Array = field(default_factory=lambda: np.zeros((1, 0, 4)))
-    """Lower parts of rafts: x, y of their centres from the first column, area, and by how much they lie lower, (candidates, parts, 4)."""
+    """Lower parts of rafts: x, y of their centres from the first column, area, and by how much they lie lower,
+    (candidates, parts, 4)."""
 
     @property
     def B(self) -> Array:
@@ -118,7 +117,8 @@ def table(pad: Pad, steps: tuple[tuple[str, float], ...] = ()) -> Array:
 
 
 def with_held_edges(rows: Array, pad: Pad) -> Array:
-    """Candidate sizes whose held edges stay where those of the pad are (see :meth:`Pad.resized`); what is round keeps one diameter."""
+    """Candidate sizes whose held edges stay where those of the pad are (see :meth:`Pad.resized`); what is round keeps
+    one diameter."""
     rows = rows.copy()
     if pad.is_round:
         width, length = DRIVING.index("width"), DRIVING.index("length")
@@ -140,15 +140,16 @@ def runs_along_y(pad: Pad, wall: LoadPoint) -> bool:
 
 def off_the_base(rows: Array, pad: Pad) -> Array:
     """Of which candidate sizes the (first) column stands off the base, shape (candidates,)."""
-    B, L, far, o_x, o_y = (
-        rows[:, DRIVING.index(n)] for n in ("width", "length", "far_length", "offset_x", "offset_y")
-    )
+    B, L, far, o_x, o_y = (rows[:, DRIVING.index(n)] for n in ("width", "length", "far_length", "offset_x", "offset_y"))
     there = L + (far - L) * (o_x / B + 0.5) if pad.shape == "trapezoid" else L
     found: Array = (np.abs(o_x) > B / 2 + 1e-9) | (np.abs(o_y) > there / 2 + 1e-9)
     if pad.outline:
-        found |= np.array([
-            not contains([(float(u), float(v)) for u, v in pad.outline_of(*sizes)], x, y) for x, y, *sizes in zip(o_x, o_y, B, L)
-        ])  # fmt: skip
+        found |= np.array(
+            [
+                not contains([(float(u), float(v)) for u, v in pad.outline_of(*sizes)], x, y)
+                for x, y, *sizes in zip(o_x, o_y, B, L)
+            ]
+        )
     return found
 
 
@@ -228,9 +229,7 @@ def pad_geometry(
     )
 
 
-def _pedestals(
-    pads: Sequence[Pad], points: Sequence[LoadPoint], further: Sequence[Sequence[LoadPoint]]
-) -> Array:
+def _pedestals(pads: Sequence[Pad], points: Sequence[LoadPoint], further: Sequence[Sequence[LoadPoint]]) -> Array:
     """(pads, columns, 4), filled up with pedestals of no area."""
     found = np.zeros((len(pads), 1 + max((len(others) for others in further), default=0), 4))
     for row, pad, first, others in zip(found, pads, points, further or ((),) * len(pads)):
@@ -263,9 +262,7 @@ def _lower(pads: Sequence[Pad]) -> Array:
     return found
 
 
-def _cut(
-    pad: Pad, point: LoadPoint, standing: "_Standing", others: Sequence[LoadPoint]
-) -> tuple[float, float, float]:
+def _cut(pad: Pad, point: LoadPoint, standing: "_Standing", others: Sequence[LoadPoint]) -> tuple[float, float, float]:
     """(area, x, y) of what stands on a base and displaces backfill; its middle from the first column.
 
     What of it stands over the hole of a ring displaces none: there is no backfill on the base there.
@@ -286,10 +283,9 @@ def _cut(
     return area, sum(p[0] * p[1] for p in parts) / area, sum(p[0] * p[2] for p in parts) / area
 
 
-def within_circle(
-    radius: float, x: float, y: float, size_x: float, size_y: float
-) -> tuple[float, float, float]:
-    """(area, first moments) of the part of a rectangle about (x, y) that lies within a circle about the origin, m2 and m3.
+def within_circle(radius: float, x: float, y: float, size_x: float, size_y: float) -> tuple[float, float, float]:
+    """(area, first moments) of the part of a rectangle about (x, y) that lies within a circle about the origin, m2 and
+    m3.
 
     Between the places where its sides meet the circle by Gauss's rule over x, in the angle of the circle.
     """

@@ -1,4 +1,5 @@
-"""Quantities as people type them: numbers with either decimal sign and blanks between thousands, fractions of inches, feet and inches, units."""
+"""Quantities as people type them: numbers with either decimal sign and blanks between thousands, fractions of inches,
+feet and inches, units."""
 
 import re
 from typing import Literal
@@ -61,7 +62,8 @@ def number_of(digits: str, decimal: Decimal | None, units: UnitSet) -> float:
     """The value of digits with their signs.
 
     Raises:
-        AmbiguousNumberError: for one such as 1,250, where neither ``decimal`` nor US units say that the comma parts thousands.
+        AmbiguousNumberError: for one such as 1,250, where neither ``decimal`` nor US units say that the comma parts
+        thousands.
         UnitError: when the signs make no number.
     """
     plain = re.sub(r"(?<=\d)[ \u00a0\u202f'\u2019](?=\d{3}(?!\d))", "", digits.strip())
@@ -89,11 +91,7 @@ def number_of(digits: str, decimal: Decimal | None, units: UnitSet) -> float:
 def _in_feet(text: str, unit: str) -> float | None:
     """A length in feet and inches, in inches, or with a fraction of an inch; None where it is none of these."""
     match = FEET.fullmatch(text)
-    if (
-        not match
-        or not (match["feet"] or match["mark"])
-        or (match["mark"] and not (match["whole"] or match["over"]))
-    ):
+    if not match or not (match["feet"] or match["mark"]) or (match["mark"] and not (match["whole"] or match["over"])):
         return None
     if (
         match["feet"]
@@ -117,8 +115,8 @@ def parse(
 ) -> float:
     """The value in the stored ``unit`` of what was typed; without a unit, the shown one is meant.
 
-    Decimal commas, blanks and signs between thousands are understood, and 3'-6 1/2" for feet and inches. ``decimal`` says which sign a
-    file uses, for numbers that may be read both ways.
+    Decimal commas, blanks and signs between thousands are understood, and 3'-6 1/2" for feet and inches. ``decimal``
+    says which sign a file uses, for numbers that may be read both ways.
 
     Raises:
         AmbiguousTonError: for 'tsf' or 'ton' while ``ton`` does not say which.
@@ -135,9 +133,7 @@ def parse(
     match = NUMBER.fullmatch(text)
     wanted = shown_unit(unit, units)
     if not match:
-        raise UnitError(
-            f"'{text}' is not a number; type one such as 2.4" + (f" or 2.4 {wanted}" if wanted else "")
-        )
+        raise UnitError(f"'{text}' is not a number; type one such as 2.4" + (f" or 2.4 {wanted}" if wanted else ""))
     value = number_of(match["digits"].strip(), decimal, units)
     exponent = int((match["power"] or "e0")[1:].replace("−", "-"))
     value = float(f"{value!r}e{exponent}") if "e" not in repr(value) else value * 10.0**exponent
@@ -152,9 +148,7 @@ def parse(
             return value / 100
         raise UnitError(f"'{typed}' does not belong here: a plain number is meant")
     if unit == SUBGRADE and typed.lower() == "pcf":
-        raise UnitError(
-            "pcf is the weight of a volume: give a modulus of subgrade reaction in pci, kcf or kN/m3"
-        )
+        raise UnitError("pcf is the weight of a volume: give a modulus of subgrade reaction in pci, kcf or kN/m3")
     which = ton_named(text)
     if which:
         typed, ton = typed.split(None, 1)[1], which

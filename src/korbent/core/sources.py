@@ -1,9 +1,9 @@
 """Which formulas and coefficients are known from memory only: by the reference under which they stand in a working.
 
-Where the text of a standard or a paper could not be consulted, its results carry a mark, whatever second method they were computed by:
-a second method that repeats the same coefficient proves nothing about the coefficient. What follows from mechanics alone, or was
-derived a second time, carries none.
-"""
+Where the text of a standard or a paper could not be consulted, its results carry a mark, whatever second method they
+were computed by:
+a second method that repeats the same coefficient proves nothing about the coefficient. What follows from mechanics
+alone, or was derived a second time, carries none."""
 
 MARK = "†"
 MEANING = "not checked against the printed text"
@@ -42,13 +42,30 @@ UNCHECKED: tuple[tuple[str, str], ...] = (
     ("Davis 1968", "strengths of associated flow that stand for a smaller dilatancy"),
     ("Jaky 1944", "K0 = 1 − sin φ′"),
     ("Borowicka 1943", "place at which a rigid base settles"),
-)  # fmt: skip
+)
 """(beginning of the reference, what of it is from memory)."""
 
 DERIVED = (
-    "", "setting", "own choice", "DA2*", "Boussinesq 1885", "Newmark 1935", "Prandtl 1920", "Rankine 1857", "Bell 1915", "Meyerhof 1953", "EN 1997-1 C.2", "Bjerrum 1967, by shares",
-    "interaction by strain compatibility", "e-log p", "E′ and ν", "mv", "not counted", "Terzaghi 1925", "Wood 1968",
-)  # fmt: skip
+    "",
+    "setting",
+    "own choice",
+    "DA2*",
+    "Boussinesq 1885",
+    "Newmark 1935",
+    "Prandtl 1920",
+    "Rankine 1857",
+    "Bell 1915",
+    "Meyerhof 1953",
+    "EN 1997-1 C.2",
+    "Bjerrum 1967, by shares",
+    "interaction by strain compatibility",
+    "e-log p",
+    "E′ and ν",
+    "mv",
+    "not counted",
+    "Terzaghi 1925",
+    "Wood 1968",
+)
 """Beginnings of references that follow from mechanics, were derived twice, or are choices."""
 
 

@@ -38,11 +38,26 @@ SUBGRADE = "kN/m²/m"
 SHOWN: dict[System, dict[str, str]] = {
     "metric": {"m²/day": "m²/year", SUBGRADE: "kN/m³"},
     "us": {
-        "m": "ft", "kN": "kip", "kPa": "ksf", "kNm": "kip ft", "kN/m3": "pcf", "MPa": "psi", "kPa/m": "ksf/ft",
-        "mm": "in", "mm²/m": "in²/ft", "kN/m³": "pcf", "kN/m": "kip/ft", "kNm/m": "kip ft/ft", "m²": "ft²", "m³": "yd³", "m²/day": "ft²/day", "1/MPa": "ft²/kip",
-        SUBGRADE: "pci", "kNm/rad": "kip ft/rad",
+        "m": "ft",
+        "kN": "kip",
+        "kPa": "ksf",
+        "kNm": "kip ft",
+        "kN/m3": "pcf",
+        "MPa": "psi",
+        "kPa/m": "ksf/ft",
+        "mm": "in",
+        "mm²/m": "in²/ft",
+        "kN/m³": "pcf",
+        "kN/m": "kip/ft",
+        "kNm/m": "kip ft/ft",
+        "m²": "ft²",
+        "m³": "yd³",
+        "m²/day": "ft²/day",
+        "1/MPa": "ft²/kip",
+        SUBGRADE: "pci",
+        "kNm/rad": "kip ft/rad",
     },
-}  # fmt: skip
+}
 
 
 class UnitError(ValueError):
@@ -50,21 +65,85 @@ class UnitError(ValueError):
 
 
 NAMES: dict[str, str] = {
-    "m": "m", "mm": "mm", "cm": "cm", "km": "km", "in": "inch", "inch": "inch", "ft": "foot", "foot": "foot", "feet": "foot", "yd": "yard",
-    "N": "newton", "kN": "kilonewton", "MN": "meganewton", "lbf": "force_pound", "lb": "force_pound", "lbs": "force_pound", "k": "kip",
-    "kip": "kip", "kips": "kip", "kp": "force_kilogram", "kgf": "force_kilogram", "kg": "force_kilogram", "g": "force_gram",
-    "shortton": "force_ton", "t": "force_metric_ton", "tf": "force_metric_ton", "Mg": "force_metric_ton",
-    "Pa": "pascal", "kPa": "kilopascal", "MPa": "megapascal", "GPa": "gigapascal", "bar": "bar", "mbar": "millibar", "psi": "(force_pound/inch**2)",
-    "psf": "(force_pound/foot**2)", "ksi": "(kip/inch**2)", "ksf": "(kip/foot**2)", "pcf": "(force_pound/foot**3)", "kcf": "(kip/foot**3)",
-    "pci": "(force_pound/inch**3)", "plf": "(force_pound/foot)", "klf": "(kip/foot)",
-    "s": "second", "sec": "second", "min": "minute", "h": "hour", "hr": "hour", "d": "day", "day": "day", "days": "day", "a": "year", "yr": "year",
-    "year": "year", "years": "year", "deg": "degree", "°": "degree", "rad": "radian",
-}  # fmt: skip
+    "m": "m",
+    "mm": "mm",
+    "cm": "cm",
+    "km": "km",
+    "in": "inch",
+    "inch": "inch",
+    "ft": "foot",
+    "foot": "foot",
+    "feet": "foot",
+    "yd": "yard",
+    "N": "newton",
+    "kN": "kilonewton",
+    "MN": "meganewton",
+    "lbf": "force_pound",
+    "lb": "force_pound",
+    "lbs": "force_pound",
+    "k": "kip",
+    "kip": "kip",
+    "kips": "kip",
+    "kp": "force_kilogram",
+    "kgf": "force_kilogram",
+    "kg": "force_kilogram",
+    "g": "force_gram",
+    "shortton": "force_ton",
+    "t": "force_metric_ton",
+    "tf": "force_metric_ton",
+    "Mg": "force_metric_ton",
+    "Pa": "pascal",
+    "kPa": "kilopascal",
+    "MPa": "megapascal",
+    "GPa": "gigapascal",
+    "bar": "bar",
+    "mbar": "millibar",
+    "psi": "(force_pound/inch**2)",
+    "psf": "(force_pound/foot**2)",
+    "ksi": "(kip/inch**2)",
+    "ksf": "(kip/foot**2)",
+    "pcf": "(force_pound/foot**3)",
+    "kcf": "(kip/foot**3)",
+    "pci": "(force_pound/inch**3)",
+    "plf": "(force_pound/foot)",
+    "klf": "(kip/foot)",
+    "s": "second",
+    "sec": "second",
+    "min": "minute",
+    "h": "hour",
+    "hr": "hour",
+    "d": "day",
+    "day": "day",
+    "days": "day",
+    "a": "year",
+    "yr": "year",
+    "year": "year",
+    "years": "year",
+    "deg": "degree",
+    "°": "degree",
+    "rad": "radian",
+}
 """Units that are understood, and what the library calls them. Masses are weights, as nothing here has a mass."""
 RUN_TOGETHER: dict[str, str] = {
-    "kNm": "kN*m", "KNm": "kN*m", "Nm": "N*m", "Nmm": "N*mm", "MNm": "MN*m", "kNmm": "kN*mm", "kgm": "kg*m", "tm": "t*m", "kipft": "kip*ft", "kipin": "kip*in", "ftkip": "kip*ft", "ftk": "k*ft", "kft": "k*ft", "kin": "k*in", "lbft": "lb*ft", "ftlb": "lb*ft",
-    "lbin": "lb*in", "inlb": "lb*in",
-}  # fmt: skip
+    "kNm": "kN*m",
+    "KNm": "kN*m",
+    "Nm": "N*m",
+    "Nmm": "N*mm",
+    "MNm": "MN*m",
+    "kNmm": "kN*mm",
+    "kgm": "kg*m",
+    "tm": "t*m",
+    "kipft": "kip*ft",
+    "kipin": "kip*in",
+    "ftkip": "kip*ft",
+    "ftk": "k*ft",
+    "kft": "k*ft",
+    "kin": "k*in",
+    "lbft": "lb*ft",
+    "ftlb": "lb*ft",
+    "lbin": "lb*in",
+    "inlb": "lb*in",
+}
 """Products that are written without a sign between."""
 _CASELESS: dict[str, list[str]] = {}
 for _name in NAMES:
@@ -77,7 +156,8 @@ TONS = ("ton", "tons", "tonf", "tsf", "tcf")
 
 @lru_cache(maxsize=1024)
 def understood(text: str) -> str:
-    """A unit as typed, in the words of the library: names of the list with powers 2 and 3, products and quotients of them.
+    """A unit as typed, in the words of the library: names of the list with powers 2 and 3, products and quotients of
+    them.
 
     Raises:
         UnitError: when it is none of these.
@@ -165,21 +245,47 @@ year = 365.25 * day
 
 _FT, _LBF = 0.3048, 0.45359237 * 9.80665e-3
 EXACT: dict[str, tuple[str, float]] = {
-    "m": ("m", 1.0), "mm": ("m", 1e-3), "ft": ("m", _FT), "in": ("m", _FT / 12),
-    "m²": ("m2", 1.0), "ft²": ("m2", _FT**2), "m³": ("m3", 1.0), "yd³": ("m3", (3 * _FT) ** 3),
-    "kN": ("kN", 1.0), "kip": ("kN", 1e3 * _LBF), "kNm": ("kNm", 1.0), "kip ft": ("kNm", 1e3 * _LBF * _FT),
-    "kNm/m": ("kNm/m", 1.0), "kip ft/ft": ("kNm/m", 1e3 * _LBF),
-    "kN/m": ("kN/m", 1.0), "kip/ft": ("kN/m", 1e3 * _LBF / _FT),
-    "kPa": ("kPa", 1.0), "MPa": ("kPa", 1e3), "ksf": ("kPa", 1e3 * _LBF / _FT**2), "psi": ("kPa", _LBF / (_FT / 12) ** 2),
-    "kN/m3": ("kN/m3", 1.0), "kN/m³": ("kN/m3", 1.0), "pcf": ("kN/m3", _LBF / _FT**3),
-    SUBGRADE: ("kN/m3", 1.0), "pci": ("kN/m3", _LBF / (_FT / 12) ** 3), "kcf": ("kN/m3", 1e3 * _LBF / _FT**3), "MN/m³": ("kN/m3", 1e3),
-    "kNm/rad": ("kNm/rad", 1.0), "kip ft/rad": ("kNm/rad", 1e3 * _LBF * _FT),
-    "kPa/m": ("kPa/m", 1.0), "ksf/ft": ("kPa/m", 1e3 * _LBF / _FT**3),
-    "mm²/m": ("m2/m", 1e-6), "in²/ft": ("m2/m", _FT / 144),
-    "m²/day": ("m2/day", 1.0), "m²/year": ("m2/day", 1 / 365.25), "ft²/day": ("m2/day", _FT**2),
-    "1/MPa": ("1/kPa", 1e-3), "ft²/kip": ("1/kPa", _FT**2 / (1e3 * _LBF)),
-}  # fmt: skip
-"""What is shown all the time: (kind, size in the first of its kind), from the inch of 25.4 mm and the pound-force; the same as the library's."""
+    "m": ("m", 1.0),
+    "mm": ("m", 1e-3),
+    "ft": ("m", _FT),
+    "in": ("m", _FT / 12),
+    "m²": ("m2", 1.0),
+    "ft²": ("m2", _FT**2),
+    "m³": ("m3", 1.0),
+    "yd³": ("m3", (3 * _FT) ** 3),
+    "kN": ("kN", 1.0),
+    "kip": ("kN", 1e3 * _LBF),
+    "kNm": ("kNm", 1.0),
+    "kip ft": ("kNm", 1e3 * _LBF * _FT),
+    "kNm/m": ("kNm/m", 1.0),
+    "kip ft/ft": ("kNm/m", 1e3 * _LBF),
+    "kN/m": ("kN/m", 1.0),
+    "kip/ft": ("kN/m", 1e3 * _LBF / _FT),
+    "kPa": ("kPa", 1.0),
+    "MPa": ("kPa", 1e3),
+    "ksf": ("kPa", 1e3 * _LBF / _FT**2),
+    "psi": ("kPa", _LBF / (_FT / 12) ** 2),
+    "kN/m3": ("kN/m3", 1.0),
+    "kN/m³": ("kN/m3", 1.0),
+    "pcf": ("kN/m3", _LBF / _FT**3),
+    SUBGRADE: ("kN/m3", 1.0),
+    "pci": ("kN/m3", _LBF / (_FT / 12) ** 3),
+    "kcf": ("kN/m3", 1e3 * _LBF / _FT**3),
+    "MN/m³": ("kN/m3", 1e3),
+    "kNm/rad": ("kNm/rad", 1.0),
+    "kip ft/rad": ("kNm/rad", 1e3 * _LBF * _FT),
+    "kPa/m": ("kPa/m", 1.0),
+    "ksf/ft": ("kPa/m", 1e3 * _LBF / _FT**3),
+    "mm²/m": ("m2/m", 1e-6),
+    "in²/ft": ("m2/m", _FT / 144),
+    "m²/day": ("m2/day", 1.0),
+    "m²/year": ("m2/day", 1 / 365.25),
+    "ft²/day": ("m2/day", _FT**2),
+    "1/MPa": ("1/kPa", 1e-3),
+    "ft²/kip": ("1/kPa", _FT**2 / (1e3 * _LBF)),
+}
+"""What is shown all the time: (kind, size in the first of its kind), from the inch of 25.4 mm and the pound-force; the
+same as the library's."""
 
 
 @lru_cache(maxsize=256)
@@ -221,7 +327,8 @@ def to_shown(value: float, unit: str, units: UnitSet) -> float:
 
 
 def show_length(value: float, units: UnitSet = "metric") -> str:
-    """A length stored in m as a number in its shown unit: of m and ft two decimals unless a third matters, of mm none unless it matters."""
+    """A length stored in m as a number in its shown unit: of m and ft two decimals unless a third matters, of mm none
+    unless it matters."""
     unit = shown_unit("m", units)
     least = LENGTH_DECIMALS.get(unit, 2)
     text = f"{to_shown(value, 'm', units):.{least + 1}f}"
@@ -234,22 +341,17 @@ LENGTH_DECIMALS = {"mm": 0, "cm": 1, "in": 1}
 
 
 def length_text(value: float, units: UnitSet = "metric", unit: bool = True) -> str:
-    """A length stored in m as it is written beside what it measures: with its unit, or in feet and inches where the project asks for them.
+    """A length stored in m as it is written beside what it measures: with its unit, or in feet and inches where the
+    project asks for them.
 
     ``unit`` False leaves the unit out where a heading names it.
     """
     if not isinstance(units, str) and units.feet_and_inches:
-        return (
-            feet_words(value).replace("0'-", "", 1)
-            if abs(value) < EXACT["ft"][1] - 1e-3
-            else feet_words(value)
-        )
+        return feet_words(value).replace("0'-", "", 1) if abs(value) < EXACT["ft"][1] - 1e-3 else feet_words(value)
     return f"{show_length(value, units)} {shown_unit('m', units)}" if unit else show_length(value, units)
 
 
-def sizes_text(
-    values: Iterable[float], units: UnitSet = "metric", between: str = " × ", unit: bool = True
-) -> str:
+def sizes_text(values: Iterable[float], units: UnitSet = "metric", between: str = " × ", unit: bool = True) -> str:
     """Lengths stored in m that belong together, the unit once behind the last: 1.50 × 2.00 m, 5'-0" × 6'-6 3/4"."""
     *first, last = values
     return between.join([*(length_text(v, units, False) for v in first), length_text(last, units, unit)])

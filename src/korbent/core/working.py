@@ -1,9 +1,8 @@
 """The working of a calculation: named steps, recorded while it is computed.
 
-A calculation tells its recorder each intermediate value: what is given, and each step by its formula. The silent recorder does nothing. The
-recording one keeps the arrays as they are; the situation that governs is picked when a step is shown.
-A formula is a Python expression over symbols recorded before it, so that a test can evaluate it again.
-"""
+A calculation tells its recorder each intermediate value: what is given, and each step by its formula. The silent
+recorder does nothing. The recording one keeps the arrays as they are; the situation that governs is picked when a step
+is shown. A formula is a Python expression over symbols recorded before it, so that a test can evaluate it again."""
 
 import ast
 import re
@@ -48,17 +47,23 @@ class Recorder(Protocol):
 
     def given(
         self, symbol: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
-    ) -> None:  # fmt: skip
+    ) -> None:
         """An input, or a value solved from others: ``needs`` names those, blank-separated."""
 
     def step(
-        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
-    ) -> None:  # fmt: skip
+        self,
+        symbol: str,
+        formula: str,
+        value: ArrayLike,
+        unit: str = "",
+        *,
+        reference: str = "",
+        note: str = "",
+        needs: str = "",
+    ) -> None:
         """One step: ``symbol`` = ``formula`` = ``value``; what else it rests on is named by ``needs``."""
 
-    def listed(
-        self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = ""
-    ) -> None:
+    def listed(self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = "") -> None:
         """An input that is a list (along one more, last axis), such as the factors of all load cases."""
 
     def scope(self, name: str) -> Self:
@@ -110,18 +115,24 @@ class Recording:
 
     def given(
         self, symbol: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.step(symbol, "", value, unit, reference=reference, note=note, needs=needs)
 
     def step(
-        self, symbol: str, formula: str, value: ArrayLike, unit: str = "", *, reference: str = "", note: str = "", needs: str = ""
-    ) -> None:  # fmt: skip
+        self,
+        symbol: str,
+        formula: str,
+        value: ArrayLike,
+        unit: str = "",
+        *,
+        reference: str = "",
+        note: str = "",
+        needs: str = "",
+    ) -> None:
         inputs = {name: self.known[name] for name in (*names_in(formula), *needs.split())}
         self._keep(Step(symbol, formula, np.asarray(value), unit, reference, note, self.path, inputs))
 
-    def listed(
-        self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = ""
-    ) -> None:
+    def listed(self, symbol: str, value: ArrayLike, labels: tuple[str, ...], unit: str = "", note: str = "") -> None:
         self._keep(Step(symbol, "", np.asarray(value), unit, "", note, self.path, {}, labels))
 
     def scope(self, name: str) -> "Recording":
@@ -198,9 +209,7 @@ class Line:
         parts = [self.symbol]
         parts += [part for part in (self.formula, self.numbers) if part]
         parts.append(f"{self.value} {self.unit}".strip())
-        tail = "  ".join(
-            part for part in (self.note, f"[{marked(self.reference)}]" if self.reference else "") if part
-        )
+        tail = "  ".join(part for part in (self.note, f"[{marked(self.reference)}]" if self.reference else "") if part)
         return " = ".join(parts) + (f"    {tail}" if tail else "")
 
 
@@ -217,9 +226,7 @@ def _line(recording: Recording, index: int, candidate: int, situation: int) -> L
         for name, i in step.inputs.items():
             source = recording.steps[i]
             if source.labels:
-                lists[name] = [
-                    number(float(v)) for v in picked(source.value, candidate, situation, lists=True)
-                ]
+                lists[name] = [number(float(v)) for v in picked(source.value, candidate, situation, lists=True)]
             else:
                 values[name] = shown_value(source, candidate, situation)
         values |= {name: number(value) for name, value in CONSTANTS.items() if name != "pi"}
@@ -275,10 +282,27 @@ def number(value: float) -> str:
 
 
 GREEK = {
-    "alpha": "α", "beta": "β", "gamma": "γ", "delta": "δ", "eta": "η", "theta": "θ", "kappa": "κ", "lambda": "λ",
-    "mu": "μ", "nu": "ν", "rho": "ρ", "sigma": "σ", "tau": "τ", "phi": "φ", "psi": "ψ", "omega": "ω",
-    "Sigma": "Σ", "Delta": "Δ", "oe": "ø", "zeta": "ζ",
-}  # fmt: skip
+    "alpha": "α",
+    "beta": "β",
+    "gamma": "γ",
+    "delta": "δ",
+    "eta": "η",
+    "theta": "θ",
+    "kappa": "κ",
+    "lambda": "λ",
+    "mu": "μ",
+    "nu": "ν",
+    "rho": "ρ",
+    "sigma": "σ",
+    "tau": "τ",
+    "phi": "φ",
+    "psi": "ψ",
+    "omega": "ω",
+    "Sigma": "Σ",
+    "Delta": "Δ",
+    "oe": "ø",
+    "zeta": "ζ",
+}
 
 
 def pretty_symbol(name: str) -> str:
@@ -326,20 +350,13 @@ class _Printer(ast.NodeVisitor):
             return base + (raised or "^" + (power if re.fullmatch(r"[\w.′]+", power) else f"({power})"))
         strict = isinstance(node.op, (ast.Sub, ast.Div))
         return (
-            self._in(node.left, rank)
-            + self.symbols[type(node.op)]
-            + self._in(node.right, rank + 1 if strict else rank)
+            self._in(node.left, rank) + self.symbols[type(node.op)] + self._in(node.right, rank + 1 if strict else rank)
         )
 
     def visit_Call(self, node: ast.Call) -> str:
         name = node.func.id if isinstance(node.func, ast.Name) else "?"
         last = node.args[-1]
-        if (
-            name == "max"
-            and isinstance(last, ast.Constant)
-            and isinstance(last.value, float)
-            and 0 < last.value < 1e-6
-        ):
+        if name == "max" and isinstance(last, ast.Constant) and isinstance(last.value, float) and 0 < last.value < 1e-6:
             return self.visit(node.args[0])  # only guards a division
         if name == "total" and self.lists:
             return self._written_out(node.args[0])

@@ -32,11 +32,23 @@ GRID_Y = {"1": 11.05, "2": 7.45, "3": 3.7, "4": 0.0}
 
 # column: permanent, imposed (kN): flats around a stair between B2 and C2
 COLUMNS = {
-    "A1": (143, 41), "B1": (241, 83), "C1": (237, 79), "D1": (138, 38),
-    "A2": (228, 77), "B2": (416, 148), "C2": (431, 157), "D2": (219, 72),
-    "A3": (233, 81), "B3": (398, 141), "C3": (387, 136), "D3": (226, 76),
-    "A4": (151, 44), "B4": (249, 86), "C4": (244, 84), "D4": (147, 43),
-}  # fmt: skip
+    "A1": (143, 41),
+    "B1": (241, 83),
+    "C1": (237, 79),
+    "D1": (138, 38),
+    "A2": (228, 77),
+    "B2": (416, 148),
+    "C2": (431, 157),
+    "D2": (219, 72),
+    "A3": (233, 81),
+    "B3": (398, 141),
+    "C3": (387, 136),
+    "D3": (226, 76),
+    "A4": (151, 44),
+    "B4": (249, 86),
+    "C4": (244, 84),
+    "D4": (147, 43),
+}
 LEVEL = 41.05
 """Of the columns: top of the raft."""
 
@@ -44,19 +56,49 @@ LEVEL = 41.05
 def _soils() -> tuple[Soil, ...]:
     return (
         Soil(
-            name="Crust", pattern="clay", description="silty clay, stiff, desiccated", drainage="both", weight=18.6, weight_saturated=19.1,
-            cohesion=6.0, friction_angle=27.0, undrained_strength=64.0, modulus=8_200.0, poisson=0.3,
+            name="Crust",
+            pattern="clay",
+            description="silty clay, stiff, desiccated",
+            drainage="both",
+            weight=18.6,
+            weight_saturated=19.1,
+            cohesion=6.0,
+            friction_angle=27.0,
+            undrained_strength=64.0,
+            modulus=8_200.0,
+            poisson=0.3,
         ),
         Soil(
-            name="Soft silty clay", pattern="clay", description="lightly overconsolidated", drainage="both", weight=17.1, weight_saturated=17.4,
-            cohesion=2.0, friction_angle=24.0, undrained_strength=27.0, undrained_strength_gradient=1.7, compression="oedometer",
-            compression_index=0.31, recompression_index=0.047, void_ratio=1.13, overconsolidation_ratio=1.75, consolidation_coefficient=0.0038,
+            name="Soft silty clay",
+            pattern="clay",
+            description="lightly overconsolidated",
+            drainage="both",
+            weight=17.1,
+            weight_saturated=17.4,
+            cohesion=2.0,
+            friction_angle=24.0,
+            undrained_strength=27.0,
+            undrained_strength_gradient=1.7,
+            compression="oedometer",
+            compression_index=0.31,
+            recompression_index=0.047,
+            void_ratio=1.13,
+            overconsolidation_ratio=1.75,
+            consolidation_coefficient=0.0038,
         ),
         Soil(
-            name="Gravel", pattern="gravel", description="medium dense to dense, sandy", drainage="drained", weight=19.4, weight_saturated=20.9,
-            cohesion=0.0, friction_angle=36.5, modulus=62_000.0, poisson=0.25,
+            name="Gravel",
+            pattern="gravel",
+            description="medium dense to dense, sandy",
+            drainage="drained",
+            weight=19.4,
+            weight_saturated=20.9,
+            cohesion=0.0,
+            friction_angle=36.5,
+            modulus=62_000.0,
+            poisson=0.25,
         ),
-    )  # fmt: skip
+    )
 
 
 def _hole(
@@ -70,9 +112,13 @@ def _hole(
 ) -> Borehole:
     rows = (("Crust", crust), ("Soft silty clay", clay), ("Gravel", 6.5))
     return Borehole(
-        name=name, x=x, y=y, ground_level=level, strata=tuple(Stratum(soil=s, thickness=t) for s, t in rows),
+        name=name,
+        x=x,
+        y=y,
+        ground_level=level,
+        strata=tuple(Stratum(soil=s, thickness=t) for s, t in rows),
         tests=tuple(GroundTest(kind="SPT N", depth=depth, value=n) for depth, n in tests),
-    )  # fmt: skip
+    )
 
 
 def _combinations() -> tuple[Combination, ...]:
@@ -120,9 +166,12 @@ def _column(name: str) -> LoadPoint:
     loads = {"G": Load(V=G), "Q": Load(V=Q)}
     for case, sx, sy in (("W+x", 1, 0), ("W-x", -1, 0), ("W+y", 0, 1), ("W-y", 0, -1)):
         loads[case] = Load(
-            V=round(27.0 * (sx * lee_x + sy * lee_y), 1), Hx=round(7.5 * sx, 1), Hy=round(8.0 * sy, 1), Mx=round(-4.5 * sy, 1),
+            V=round(27.0 * (sx * lee_x + sy * lee_y), 1),
+            Hx=round(7.5 * sx, 1),
+            Hy=round(8.0 * sy, 1),
+            Mx=round(-4.5 * sy, 1),
             My=round(4.0 * sx, 1),
-        )  # fmt: skip
+        )
     size = 0.35 if G > 380 else 0.30
     return LoadPoint(name=name, x=x, y=y, size_x=size, size_y=size, level=LEVEL, loads=loads)
 
@@ -136,23 +185,41 @@ def _raft() -> Pad:
 
     def rib(name: str, axis: str, at: float) -> Rib:
         return Rib(
-            name=name, axis=axis, at=round(at, 3), width=0.45, depth=0.85, top=Bars(diameter=0.016, number={"X2": 6, "X3": 4}.get(name, 5)),
-            bottom=Bars(diameter=0.016, number=4), links=Bars(diameter=0.010, spacing=0.175),
-        )  # fmt: skip
+            name=name,
+            axis=axis,
+            at=round(at, 3),
+            width=0.45,
+            depth=0.85,
+            top=Bars(diameter=0.016, number={"X2": 6, "X3": 4}.get(name, 5)),
+            bottom=Bars(diameter=0.016, number=4),
+            links=Bars(diameter=0.010, spacing=0.175),
+        )
 
     return Pad(
-        name="R1", kind="raft", load_point=first, further=tuple(others), width=width, length=length, thickness=0.25, level=LEVEL - 0.25,
-        offset_x=round(GRID_X["A"] - x0, 3), offset_y=round(GRID_Y["1"] - y0, 3),
+        name="R1",
+        kind="raft",
+        load_point=first,
+        further=tuple(others),
+        width=width,
+        length=length,
+        thickness=0.25,
+        level=LEVEL - 0.25,
+        offset_x=round(GRID_X["A"] - x0, 3),
+        offset_y=round(GRID_Y["1"] - y0, 3),
         plate=Plate(
             ground="springs",
             ribs=(
                 *(rib(f"Y{k}", "y", x - x0) for k, x in zip("ABCD", GRID_X.values())),
                 *(rib(f"X{k}", "x", y - y0) for k, y in GRID_Y.items()),
             ),
-            added=(AddedBars(x_from=-2.0, x_to=2.2, y_from=-1.8, y_to=1.9, face="top_x", bars=Bars(diameter=0.010, spacing=0.15)),),
+            added=(
+                AddedBars(
+                    x_from=-2.0, x_to=2.2, y_from=-1.8, y_to=1.9, face="top_x", bars=Bars(diameter=0.010, spacing=0.15)
+                ),
+            ),
         ),
         reinforcement=Reinforcement(bottom_x=across, bottom_y=across, top_x=across, top_y=across),
-    )  # fmt: skip
+    )
 
 
 @cache
@@ -160,17 +227,30 @@ def hollin() -> Project:
     """The project as it stands: pads would cover more than half of the house, a ribbed raft carries it."""
     return Project(
         title=Title(
-            project="Hollin Court", number="2519", client="Marrow Lane Homes", author="I. Vashti", checker="P. Lindqvist",
-            date="2026-11-29", revision="B",
+            project="Hollin Court",
+            number="2519",
+            client="Marrow Lane Homes",
+            author="I. Vashti",
+            checker="P. Lindqvist",
+            date="2026-11-29",
+            revision="B",
         ),
         settings=Settings(
-            presumed_pressure=70.0, frost_depth=0.45, settlement_limit=0.025, concrete_cover=0.04, cover_above=0.0,
+            presumed_pressure=70.0,
+            frost_depth=0.45,
+            settlement_limit=0.025,
+            concrete_cover=0.04,
+            cover_above=0.0,
         ),
         ground=Ground(
             soils=_soils(),
             boreholes=(
-                _hole("BH1", 1.3, 9.2, 41.30, 1.45, 5.9, ((1.0, 9), (2.4, 2), (4.0, 3), (6.1, 4), (8.2, 27), (10.1, 34))),
-                _hole("BH2", 11.4, 1.6, 41.25, 1.30, 6.4, ((1.0, 8), (2.3, 2), (4.2, 3), (6.4, 4), (8.4, 29), (10.6, 33))),
+                _hole(
+                    "BH1", 1.3, 9.2, 41.30, 1.45, 5.9, ((1.0, 9), (2.4, 2), (4.0, 3), (6.1, 4), (8.2, 27), (10.1, 34))
+                ),
+                _hole(
+                    "BH2", 11.4, 1.6, 41.25, 1.30, 6.4, ((1.0, 8), (2.3, 2), (4.2, 3), (6.4, 4), (8.4, 29), (10.6, 33))
+                ),
             ),
             surfaces=Surfaces(existing=None, excavated=40.8, finished=41.05),
             water=Water(low=39.4, normal=39.9, high=40.4),
@@ -180,7 +260,10 @@ def hollin() -> Project:
             cases=(
                 LoadCase(name="G", nature="permanent", description="permanent"),
                 LoadCase(name="Q", nature="imposed", description="imposed, dwellings"),
-                *(LoadCase(name=f"W{w}", nature="wind", description=f"wind towards {w}") for w in ("+x", "-x", "+y", "-y")),
+                *(
+                    LoadCase(name=f"W{w}", nature="wind", description=f"wind towards {w}")
+                    for w in ("+x", "-x", "+y", "-y")
+                ),
             ),
             combinations=_combinations(),
             steps=(
@@ -190,4 +273,4 @@ def hollin() -> Project:
             load_points=tuple(_column(name) for name in COLUMNS),
         ),
         pads=(_raft(),),
-    )  # fmt: skip
+    )

@@ -1,7 +1,7 @@
 """The Redstem packing shed: an invented light portal-frame shed in US units, on ground that is hardly known.
 
-Loads in kip, sizes in feet, as its engineer would write them; ground checks by allowable stress, combinations by ASCE 7.
-"""
+Loads in kip, sizes in feet, as its engineer would write them; ground checks by allowable stress, combinations by ASCE
+7."""
 
 from functools import cache
 
@@ -59,25 +59,42 @@ def _column(frame: int, side: int) -> LoadPoint:
         if across:
             windward = side != across
             loads[case] = _load(
-                (-9.2 if windward else -5.1) * tributary, Hy=(4.9 if windward else 2.1) * across * tributary,
+                (-9.2 if windward else -5.1) * tributary,
+                Hy=(4.9 if windward else 2.1) * across * tributary,
                 Mx=(-3.5 if windward else -1.8) * across * tributary,
-            )  # fmt: skip
+            )
         else:
             # bracing brings the wind on the gables to two frames
             pull = 3.1 * along * (1 if frame == 2 else -1) if braced else 0.0
             loads[case] = _load(-6.4 * tributary + pull, Hx=4.2 * along if braced else 0.3 * along)
     return LoadPoint(
-        name=f"{'S' if side < 0 else 'N'}{frame}", kind="steel column", x=_ft((frame - 1) * BAY), y=_ft(SPAN if side > 0 else 0.0),
-        size_x=_ft(8 / 12), size_y=_ft(10 / 12), plate_x=_ft(12 / 12), plate_y=_ft(14 / 12),
-        anchors=Anchors(diameter=_ft(1 / 12), apart_x=_ft(8 / 12), apart_y=_ft(10 / 12), depth=_ft(20 / 12)), level=_ft(0.5), loads=loads,
-    )  # fmt: skip
+        name=f"{'S' if side < 0 else 'N'}{frame}",
+        kind="steel column",
+        x=_ft((frame - 1) * BAY),
+        y=_ft(SPAN if side > 0 else 0.0),
+        size_x=_ft(8 / 12),
+        size_y=_ft(10 / 12),
+        plate_x=_ft(12 / 12),
+        plate_y=_ft(14 / 12),
+        anchors=Anchors(diameter=_ft(1 / 12), apart_x=_ft(8 / 12), apart_y=_ft(10 / 12), depth=_ft(20 / 12)),
+        level=_ft(0.5),
+        loads=loads,
+    )
 
 
 # pad: size, thickness, founding level (ft)
 SIZES = {
-    "S1": (5.0, 1.25, -3.0), "S2": (6.5, 1.5, -3.5), "S3": (6.0, 1.5, -3.0), "S4": (7.0, 1.5, -3.5), "S5": (5.0, 1.25, -3.0),
-    "N1": (5.0, 1.25, -3.0), "N2": (7.0, 1.5, -3.5), "N3": (6.5, 1.5, -3.5), "N4": (6.0, 1.25, -3.0), "N5": (4.0, 1.0, -2.25),
-}  # fmt: skip
+    "S1": (5.0, 1.25, -3.0),
+    "S2": (6.5, 1.5, -3.5),
+    "S3": (6.0, 1.5, -3.0),
+    "S4": (7.0, 1.5, -3.5),
+    "S5": (5.0, 1.25, -3.0),
+    "N1": (5.0, 1.25, -3.0),
+    "N2": (7.0, 1.5, -3.5),
+    "N3": (6.5, 1.5, -3.5),
+    "N4": (6.0, 1.25, -3.0),
+    "N5": (4.0, 1.0, -2.25),
+}
 
 
 def _pad(index: int, column: str) -> Pad:
@@ -85,12 +102,23 @@ def _pad(index: int, column: str) -> Pad:
     bars = Bars(diameter=0.625 * FOOT / 12, spacing=0.75 * FOOT)
     top = Bars(diameter=0.5 * FOOT / 12, spacing=1.0 * FOOT)
     return Pad(
-        name=f"F{index}", load_point=column, type="shed", width=_ft(size), length=_ft(size), thickness=_ft(thickness), level=_ft(level),
+        name=f"F{index}",
+        load_point=column,
+        type="shed",
+        width=_ft(size),
+        length=_ft(size),
+        thickness=_ft(thickness),
+        level=_ft(level),
         pedestal=Pedestal(
-            size_x=_ft(1.5), size_y=_ft(1.5), top=_ft(0.5), diameter=0.625 * FOOT / 12, tie_diameter=0.5 * FOOT / 12, tie_spacing=2 * FOOT / 3,
+            size_x=_ft(1.5),
+            size_y=_ft(1.5),
+            top=_ft(0.5),
+            diameter=0.625 * FOOT / 12,
+            tie_diameter=0.5 * FOOT / 12,
+            tie_spacing=2 * FOOT / 3,
         ),
         reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=top, top_y=top),
-    )  # fmt: skip
+    )
 
 
 @cache
@@ -109,20 +137,39 @@ def redstem() -> Project:
     psf, pcf = 0.001 * KIP / FOOT**2, 0.001 * KIP / FOOT**3
     return Project(
         title=Title(
-            project="Redstem packing shed", number="R-118", client="Redstem Orchards", author="L. Whitcomb", checker="D. Sato",
-            date="2026-11-23", revision="A",
+            project="Redstem packing shed",
+            number="R-118",
+            client="Redstem Orchards",
+            author="L. Whitcomb",
+            checker="D. Sato",
+            date="2026-11-23",
+            revision="A",
         ),
         units="us",
         standards=Standards(concrete="ACI 318-19"),
         settings=Settings(
-            presumed_table=tuple((_ft(depth), 0.0, round(p * psf, 9)) for depth, p in ((1, 1500), (2, 2000), (3, 2400), (5, 3000))),
-            presumed_short=4 / 3, base_friction=0.40, frost_depth=_ft(2.5), cover_above=_ft(0.5), contact_share_least=0.4,
-            concrete_weight=150 * pcf, concrete_strength=round(4000 * KIP / FOOT**2 * 0.144 / 1e3, 6), steel_strength=round(60_000 * KIP / FOOT**2 * 0.144 / 1e3, 6), concrete_cover=_ft(0.25), factor_uplift=1.0, factor_overturning=1.5,
+            presumed_table=tuple(
+                (_ft(depth), 0.0, round(p * psf, 9)) for depth, p in ((1, 1500), (2, 2000), (3, 2400), (5, 3000))
+            ),
+            presumed_short=4 / 3,
+            base_friction=0.40,
+            frost_depth=_ft(2.5),
+            cover_above=_ft(0.5),
+            contact_share_least=0.4,
+            concrete_weight=150 * pcf,
+            concrete_strength=round(4000 * KIP / FOOT**2 * 0.144 / 1e3, 6),
+            steel_strength=round(60_000 * KIP / FOOT**2 * 0.144 / 1e3, 6),
+            concrete_cover=_ft(0.25),
+            factor_uplift=1.0,
+            factor_overturning=1.5,
         ),
         ground=Ground(
-            surfaces=Surfaces(finished=0.0), backfill=Backfill(name="Compacted site fill", weight=110 * pcf, weight_saturated=125 * pcf)
+            surfaces=Surfaces(finished=0.0),
+            backfill=Backfill(name="Compacted site fill", weight=110 * pcf, weight_saturated=125 * pcf),
         ),
-        actions=Actions(cases=cases, combinations=tuple(combinations_for(RULES, cases)), load_points=points, rules=RULES),
+        actions=Actions(
+            cases=cases, combinations=tuple(combinations_for(RULES, cases)), load_points=points, rules=RULES
+        ),
         types=(PadType(name="shed"),),
         pads=tuple(_pad(i, p.name) for i, p in enumerate(points, 1)),
-    )  # fmt: skip
+    )

@@ -1,4 +1,5 @@
-"""Korbent among the other applications of a Linux desktop: entry, icon, file type, description, manual page, completion."""
+"""Korbent among the other applications of a Linux desktop: entry, icon, file type, description, manual page,
+completion."""
 
 import os
 import shutil
@@ -109,13 +110,12 @@ def files(command: str) -> Mapping[str, str]:
     }
 
 
-def install(
-    command: Path, data: Path, programs: Path, said: Callable[[str], None] = lambda line: None
-) -> list[Path]:
+def install(command: Path, data: Path, programs: Path, said: Callable[[str], None] = lambda line: None) -> list[Path]:
     """Installs for one user.
 
     Args:
-        command: what starts the program. data: folder of the user's applications. programs: folder of the user's commands, where a link
+        command: what starts the program. data: folder of the user's applications. programs: folder of the user's
+        commands, where a link
             is made; one of another program there stays as it is, and that is said.
 
     Raises:
@@ -160,9 +160,10 @@ def uninstall(data: Path, programs: Path, command: Path) -> list[Path]:
 def _told(data: Path) -> None:
     """Desktops that keep lists renew them, where their tools are there."""
     for tool, *rest in (
-        ("update-desktop-database", str(data / "applications")), ("update-mime-database", str(data / "mime")),
+        ("update-desktop-database", str(data / "applications")),
+        ("update-mime-database", str(data / "mime")),
         ("gtk-update-icon-cache", "-qtf", str(data / "icons" / "hicolor")),
-    ):  # fmt: skip
+    ):
         found = shutil.which(tool)
         if found:
             subprocess.run([found, *rest], check=False, capture_output=True)

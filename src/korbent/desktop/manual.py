@@ -52,12 +52,19 @@ def manual_page() -> str:
         return text.replace("\\", "\\e").replace("-", "\\-").replace("\n", " ").strip()
 
     lines = [
-        f'.TH KORBENT 1 "{RELEASED:%Y-%m-%d}" "Korbent {__version__}" "User Commands"', ".SH NAME",
-        "korbent \\- bearing, settlement, stability and concrete of shallow foundations", ".SH SYNOPSIS",
-        ".B korbent", "[\\fIFILE\\fR]", ".br", ".B korbent", "\\fICOMMAND\\fR [\\fIARGUMENTS\\fR]", ".SH DESCRIPTION",
+        f'.TH KORBENT 1 "{RELEASED:%Y-%m-%d}" "Korbent {__version__}" "User Commands"',
+        ".SH NAME",
+        "korbent \\- bearing, settlement, stability and concrete of shallow foundations",
+        ".SH SYNOPSIS",
+        ".B korbent",
+        "[\\fIFILE\\fR]",
+        ".br",
+        ".B korbent",
+        "\\fICOMMAND\\fR [\\fIARGUMENTS\\fR]",
+        ".SH DESCRIPTION",
         "Without a command the window opens, on a project file where one is named. The commands below work without a display.",
         ".SH COMMANDS",
-    ]  # fmt: skip
+    ]
     for name, command in commands():
         head = " ".join([f"\\fB{name}\\fR", *(f"\\fI{a}\\fR" for a in _arguments(command))])
         lines += [".TP", head, plain(command.help or "")]
@@ -67,18 +74,24 @@ def manual_page() -> str:
     for line, does in EXAMPLES:
         lines += [".TP", f".B {plain(line)}", plain(does)]
     lines += [
-        ".SH EXIT STATUS", "0: all checks hold or are accepted, or it is done. 1: something fails, is unstable, cannot be done or is not designed. 2: bad input or usage.",
-        ".SH FILES", ".TP", "\\fI$XDG_STATE_HOME/korbent\\fR", "Copies of unsaved work, earlier versions, tries, the log, and what the window remembers.",
-        ".SH ENVIRONMENT", ".TP", "\\fBKORBENT_STATE\\fR", "Another folder for these.",
-    ]  # fmt: skip
+        ".SH EXIT STATUS",
+        "0: all checks hold or are accepted, or it is done. 1: something fails, is unstable, cannot be done or is not designed. 2: bad input or usage.",
+        ".SH FILES",
+        ".TP",
+        "\\fI$XDG_STATE_HOME/korbent\\fR",
+        "Copies of unsaved work, earlier versions, tries, the log, and what the window remembers.",
+        ".SH ENVIRONMENT",
+        ".TP",
+        "\\fBKORBENT_STATE\\fR",
+        "Another folder for these.",
+    ]
     return "\n".join(lines) + "\n"
 
 
 def bash_completion() -> str:
     """Commands, options, project files."""
     cases = "\n".join(
-        f'    {name}) words="{" ".join(o.opts[0] for o in _options(command))}" ;;'
-        for name, command in commands()
+        f'    {name}) words="{" ".join(o.opts[0] for o in _options(command))}" ;;' for name, command in commands()
     )
     names = " ".join(name for name, _ in commands())
     return f"""# completion of korbent for bash

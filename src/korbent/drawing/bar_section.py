@@ -1,4 +1,5 @@
-"""Sections through the base along x and along y: bars with hooks, dowels, ties of a pedestal, bars along the sides, to scale."""
+"""Sections through the base along x and along y: bars with hooks, dowels, ties of a pedestal, bars along the sides, to
+scale."""
 
 from math import ceil
 
@@ -77,10 +78,13 @@ def _standing(sketch: Sketch, project: Project, pad: Pad, axis: str, up: float) 
         top = pad.thickness + max(pedestal.top - pad.top, 0.05) if pedestal else up
         sketch.add(
             Polygon(
-                rectangle(offset - half, pad.thickness, offset + half, top), "faint", "concrete_line", 1.4,
+                rectangle(offset - half, pad.thickness, offset + half, top),
+                "faint",
+                "concrete_line",
+                1.4,
                 key="check:bearing-concrete" if name == pad.load_point else "",
             )
-        )  # fmt: skip
+        )
         if pedestal:
             column = standing_size(bare, point)[i] / 2
             sketch.add(Polygon(rectangle(offset - column, top, offset + column, up), "faint", "soft", 0.9))
@@ -93,7 +97,7 @@ def _place(project: Project, pad: Pad, name: str) -> tuple[float, float]:
 
 def _layers(
     sketch: Sketch, pad: Pad, face: str, axis: str, size: float, cover: float, outer: str, hooked: bool, highlight: str
-) -> None:  # fmt: skip
+) -> None:
     """The bars of one face: those along the section as lines with their hooks, the others as dots."""
     r, h = pad.reinforcement, pad.thickness
     along, across = r.bars(f"{face}_{axis}"), r.bars(f"{face}_{'y' if axis == 'x' else 'x'}")
@@ -107,8 +111,13 @@ def _layers(
         x0, x1 = -size / 2 + cover + along.diameter / 2, size / 2 - cover - along.diameter / 2
         strong = highlight == f"flexure-{axis}"
         sketch.add(
-            Line(((x0, level + up * leg), (x0, level), (x1, level), (x1, level + up * leg)), f"steel_{axis}", 4.0 if strong else 2.6, key=f"check:{face}-{axis}")
-        )  # fmt: skip
+            Line(
+                ((x0, level + up * leg), (x0, level), (x1, level), (x1, level + up * leg)),
+                f"steel_{axis}",
+                4.0 if strong else 2.6,
+                key=f"check:{face}-{axis}",
+            )
+        )
     if across:
         inner = along.diameter if along and outer == axis else 0.0
         level = start + up * (cover + inner + across.diameter / 2)
@@ -124,9 +133,7 @@ def _layers(
             )
 
 
-def _dowels(
-    sketch: Sketch, project: Project, pad: Pad, column: str, axis: str, up: float, highlight: str
-) -> None:
+def _dowels(sketch: Sketch, project: Project, pad: Pad, column: str, axis: str, up: float, highlight: str) -> None:
     """Dowels of a column on the bottom bars with their feet, the bars and ties of its pedestal."""
     dowels, pedestal = dowels_of(pad, column), pad.pedestal_under(column)
     point = project.load_point(column)
@@ -202,6 +209,4 @@ def _marks(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, h
         if face == "bottom":
             sketch.add(Text((-size / 2, 0), f"{mark}{words(bars, us)}{ends}", 11, f"steel_{axis}", dy=dy))
         else:
-            sketch.add(
-                Text((-size / 2, pad.thickness), f"{mark}{words(bars, us)}{ends}", 11, f"steel_{axis}", dy=-5)
-            )
+            sketch.add(Text((-size / 2, pad.thickness), f"{mark}{words(bars, us)}{ends}", 11, f"steel_{axis}", dy=-5))

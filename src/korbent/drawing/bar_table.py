@@ -9,10 +9,9 @@ from korbent.drawing.words import bar_words, show_weight, weight_unit
 WIDE = 10.0
 
 
-def bar_table_drawing(
-    found: BarTable, now: Bars | None, units: Showing, aspect: float, state: str = ""
-) -> Drawing:
-    """Each cell: kilograms and why not, or the worst ratio; the present and the lightest marked; fabrics in a row of their own.
+def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect: float, state: str = "") -> Drawing:
+    """Each cell: kilograms and why not, or the worst ratio; the present and the lightest marked; fabrics in a row of
+    their own.
 
     ``state``: what to say of it where it does not belong to what is there now.
     """
@@ -71,8 +70,14 @@ def _is(bars: Bars, now: Bars | None) -> bool:
 
 
 def _cell(
-    sketch: Sketch, choice: Choice, key: str, box: tuple[float, float, float, float], chosen: bool, lightest: bool, units: Showing
-) -> None:  # fmt: skip
+    sketch: Sketch,
+    choice: Choice,
+    key: str,
+    box: tuple[float, float, float, float],
+    chosen: bool,
+    lightest: bool,
+    units: Showing,
+) -> None:
     x, y, wide, tall = box
     ratio = choice.ratio if choice.ratio == choice.ratio else 0.0
     fill = f"ratio:{max(min(ratio, 9.9), 0.0):.3f}" if choice.works else "faint"

@@ -17,13 +17,12 @@ def _of_other(found: BeamLine, title: str) -> tuple[tuple[float, ...], ...]:
     other = found.other
     if other is None or title == "torsion":
         return ()
-    return (
-        (other.shear_least, other.shear_most) if title == "shear" else (other.moment_least, other.moment_most)
-    )
+    return (other.shear_least, other.shear_most) if title == "shear" else (other.moment_least, other.moment_most)
 
 
 def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, said: str = "") -> Drawing:
-    """``said``: more words below, on lines of their own where it begins with a new one. Shear above, moment below drawn on the side in tension; columns as bands; extremes with their numbers."""
+    """``said``: more words below, on lines of their own where it begins with a new one. Shear above, moment below drawn
+    on the side in tension; columns as bands; extremes with their numbers."""
     if found is None:
         text = "no moments along this base: it is round, lifts off, or there is nothing to check it by"
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
@@ -66,9 +65,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
         lower = tuple(place(s, v) for s, v in zip(found.at, least))
         colour = f"steel_{found.axis}"
         above, under = (
-            ("", "")
-            if title == "torsion"
-            else (f"check:{found.keys[0 if title == 'shear' else k]}" for k in (1, 2))
+            ("", "") if title == "torsion" else (f"check:{found.keys[0 if title == 'shear' else k]}" for k in (1, 2))
         )
         sketch.add(
             Polygon((*upper, *lower[::-1]), "accent_wash", None),
@@ -85,9 +82,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
             i = values.index(best)
             text = f"{show(best, unit, units)} {shown_unit(unit, units)}"
             below = sign * best < 0
-            anchor: Anchor = (
-                "left" if i < len(values) * 0.15 else "right" if i > len(values) * 0.85 else "middle"
-            )
+            anchor: Anchor = "left" if i < len(values) * 0.15 else "right" if i > len(values) * 0.85 else "middle"
             sketch.add(
                 Text(
                     place(found.at[i], best),

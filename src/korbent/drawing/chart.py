@@ -54,9 +54,7 @@ def axis(low: float, high: float, start: float, end: float, count: int = 5) -> A
     return Axis(low, high, start, end, tuple((v, number(v)) for v in ticks(low, high, count)))
 
 
-def across(
-    sketch: Sketch, x: Axis, low: float, high: float, above: bool = False, strong: float = 0.0
-) -> None:
+def across(sketch: Sketch, x: Axis, low: float, high: float, above: bool = False, strong: float = 0.0) -> None:
     """An axis to the right: lines from ``low`` to ``high`` and its numbers below, or above; stronger at ``strong``."""
     for value, text in x.marks:
         tone = "line" if value == strong and x.low < value else "faint"

@@ -32,7 +32,13 @@ class Beside:
     """(settlement, pressure) of a measured or published curve."""
 
 
-def beside_of(strip: AsStrip, checks: Sequence[CheckResult], bracket: tuple[float, float] | None, kept: tuple[tuple[str, SeenCurve], ...] = (), pasted: tuple[tuple[float, float], ...] = ()) -> Beside:  # fmt: skip
+def beside_of(
+    strip: AsStrip,
+    checks: Sequence[CheckResult],
+    bracket: tuple[float, float] | None,
+    kept: tuple[tuple[str, SeenCurve], ...] = (),
+    pasted: tuple[tuple[float, float], ...] = (),
+) -> Beside:
     """With the settlement that the checks of the base have, and its limit."""
     settled = limit = None
     for check in checks:
@@ -43,9 +49,7 @@ def beside_of(strip: AsStrip, checks: Sequence[CheckResult], bracket: tuple[floa
 
 def difference(curve: SeenCurve, pasted: tuple[tuple[float, float], ...]) -> float | None:
     """Mean of the differences in pressure over those of the pasted curve, where both are; None where they are not."""
-    parts = [
-        (own - p) / p for u, p in pasted if p > 0 and (own := curve.at_settlement(u)) is not None and u >= 0
-    ]
+    parts = [(own - p) / p for u, p in pasted if p > 0 and (own := curve.at_settlement(u)) is not None and u >= 0]
     return float(np.mean(parts)) if parts else None
 
 
@@ -98,7 +102,16 @@ class _Axes:
         self.sketch.add(Line(tuple(self.place(p, u) for u, p in shown), tone, width, dash=dash))
 
 
-def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside, chosen: int, B: float, state: str, units: UnitSet, aspect: float) -> Drawing:  # fmt: skip
+def collapse_chart(
+    strip: AsStrip | str,
+    found: SeenCurve | str,
+    beside: Beside,
+    chosen: int,
+    B: float,
+    state: str,
+    units: UnitSet,
+    aspect: float,
+) -> Drawing:
     """Settlement downwards over pressure. Points of the curve are discs with keys ``point:n``.
 
     Args:
@@ -109,9 +122,19 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
         text = strip if isinstance(strip, str) else str(found)
         return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.5)
-    reached = next((p.settlement for p in found.points if p.pressure >= SHOWN * found.limit), found.points[-1].settlement)  # fmt: skip
-    deepest = 1.15 * max(reached, beside.limit_settlement or 0.0, min(B / 10, 2 * reached), *(u for u, _ in beside.pasted), 1e-4)  # fmt: skip
-    most = 1.08 * max(found.limit, beside.working, *(c.limit for _, c in beside.kept), *(p for _, p in beside.pasted), *((beside.bracket[1],) if beside.bracket else ()))  # fmt: skip
+    reached = next(
+        (p.settlement for p in found.points if p.pressure >= SHOWN * found.limit), found.points[-1].settlement
+    )
+    deepest = 1.15 * max(
+        reached, beside.limit_settlement or 0.0, min(B / 10, 2 * reached), *(u for u, _ in beside.pasted), 1e-4
+    )
+    most = 1.08 * max(
+        found.limit,
+        beside.working,
+        *(c.limit for _, c in beside.kept),
+        *(p for _, p in beside.pasted),
+        *((beside.bracket[1],) if beside.bracket else ()),
+    )
     sketch = Sketch()
     axes = _Axes(sketch, units, most, deepest, high)
     place, line = axes.place, axes.line
@@ -126,7 +149,7 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
     sketch.add(
         Line(((end, 0), (end, high)), "accent", 1.2, dash=True),
         Text((end, 0), f"collapse {show(found.limit, 'kPa', units)} {kpa}", 10.5, "accent", dx=6, dy=-20, halo=True),
-    )  # fmt: skip
+    )
     for name, curve in beside.kept:
         line([(p.settlement, p.pressure) for p in curve.points], "soft", 1.4)
         at = next((p for p in reversed(curve.points) if p.settlement <= deepest), curve.points[0])
@@ -135,7 +158,11 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
         line(list(beside.pasted), "ink", 1.4, dash=True)
         gap = difference(found, beside.pasted)
         u, p = beside.pasted[-1]
-        text = "pasted" if gap is None else f"pasted: the curve lies {100 * abs(gap):.0f} % {'above' if gap > 0 else 'below'}"  # fmt: skip
+        text = (
+            "pasted"
+            if gap is None
+            else f"pasted: the curve lies {100 * abs(gap):.0f} % {'above' if gap > 0 else 'below'}"
+        )
         sketch.add(Text(place(p, min(u, deepest)), text, 10.5, "ink", "right", dx=-6, dy=-6, halo=True))
     line([(p.settlement, p.pressure) for p in found.points], "accent", 2.4)
     if found.points[-1].edge != found.points[-1].centre:
@@ -144,14 +171,22 @@ def collapse_chart(strip: AsStrip | str, found: SeenCurve | str, beside: Beside,
             own = [(getattr(p, pick), p.pressure) for p in found.points]
             line(own, "soft", 1.2)
             seen = [(u, p) for u, p in own if u <= deepest]
-            sketch.add(
-                Text(place(seen[-1][1], seen[-1][0]), name, 10, "soft", "right", dx=-6, dy=14, halo=True)
-            )
+            sketch.add(Text(place(seen[-1][1], seen[-1][0]), name, 10, "soft", "right", dx=-6, dy=14, halo=True))
     for k, point in enumerate(found.points):
         if point.settlement <= deepest:
-            sketch.add(Disc(place(point.pressure, point.settlement), 6.0 if k == chosen else 4.0, "accent" if k == chosen else "paper", "accent", 1.6, fixed=True, key=f"point:{k}"))  # fmt: skip
+            sketch.add(
+                Disc(
+                    place(point.pressure, point.settlement),
+                    6.0 if k == chosen else 4.0,
+                    "accent" if k == chosen else "paper",
+                    "accent",
+                    1.6,
+                    fixed=True,
+                    key=f"point:{k}",
+                )
+            )
     _asked(axes, found, beside, strip.central, B)
-    sketch.add(Text((WIDE, high), kpa, 10, "soft", dx=6, dy=-6), Text((0, 0), mm, 10, "soft", "right", dx=-6, dy=14))  # fmt: skip
+    sketch.add(Text((WIDE, high), kpa, 10, "soft", dx=6, dy=-6), Text((0, 0), mm, 10, "soft", "right", dx=-6, dy=14))
     if state:
         sketch.add(Text((WIDE, high), state, 11, "accent", "right", dx=-6, dy=14, halo=True))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
@@ -164,14 +199,29 @@ def _asked(axes: _Axes, found: SeenCurve, beside: Beside, central: bool, B: floa
     w = place(beside.working, 0.0)[0]
     settled = found.at_pressure(beside.working)
     name = "N/A′" if central else "V/B"
-    text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (f": {show(1000 * settled, 'mm', units)} {mm}" if settled is not None else " is beyond collapse")  # fmt: skip
+    text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (
+        f": {show(1000 * settled, 'mm', units)} {mm}" if settled is not None else " is beyond collapse"
+    )
     tilt = found.tilt_at(beside.working)
     if settled is not None and abs(tilt) > 5e-6:
         text += f", tilts {1000 * abs(tilt):.2g} ‰"
-    sketch.add(Line(((w, 0), (w, high)), "beyond", 1.6), Text((w, 0), text, 10.5, "beyond", dx=6, dy=-36, bold=True, halo=True))  # fmt: skip
+    sketch.add(
+        Line(((w, 0), (w, high)), "beyond", 1.6), Text((w, 0), text, 10.5, "beyond", dx=6, dy=-36, bold=True, halo=True)
+    )
     if beside.settled is not None and beside.settled <= deepest:
         spot = place(beside.working, beside.settled)
-        sketch.add(Disc(spot, 4.5, "paper", "ink", 1.6, fixed=True), Text(spot, f"Settlement stop, long term: {show(1000 * beside.settled, 'mm', units)} {mm}", 10, "ink", dx=9, dy=4, halo=True))  # fmt: skip
+        sketch.add(
+            Disc(spot, 4.5, "paper", "ink", 1.6, fixed=True),
+            Text(
+                spot,
+                f"Settlement stop, long term: {show(1000 * beside.settled, 'mm', units)} {mm}",
+                10,
+                "ink",
+                dx=9,
+                dy=4,
+                halo=True,
+            ),
+        )
     for name, limit in (("limit", beside.limit_settlement), ("B/10", B / 10)):
         if limit is None or limit > deepest:
             continue
@@ -180,5 +230,13 @@ def _asked(axes: _Axes, found: SeenCurve, beside: Beside, central: bool, B: floa
         borne = f": {show(carried, 'kPa', units)} {kpa}" if carried is not None else ""
         sketch.add(
             Line((spot, (WIDE, spot[1])), "beyond" if name == "limit" else "soft", 1.0, dash=True),
-            Text(spot, f"{name} {show(1000 * limit, 'mm', units)} {mm}{borne}", 10, "beyond" if name == "limit" else "soft", dx=6, dy=-4, halo=True),
-        )  # fmt: skip
+            Text(
+                spot,
+                f"{name} {show(1000 * limit, 'mm', units)} {mm}{borne}",
+                10,
+                "beyond" if name == "limit" else "soft",
+                dx=6,
+                dy=-4,
+                halo=True,
+            ),
+        )

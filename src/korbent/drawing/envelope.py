@@ -1,4 +1,5 @@
-"""What a strip bears of two of V, H and M: the safe hull of lower bounds, the line beyond which nothing is borne, methods, all combinations."""
+"""What a strip bears of two of V, H and M: the safe hull of lower bounds, the line beyond which nothing is borne,
+methods, all combinations."""
 
 from dataclasses import dataclass, field
 
@@ -38,16 +39,18 @@ def inside(ring: list[tuple[float, float]], point: tuple[float, float]) -> bool:
 def envelope_said(strip: AsStrip, plane: Plane, units: UnitSet) -> str:
     """What the chart is of, below it."""
     i, j = AXES[plane]
-    held = f"at V {show(strip.force[0], 'kN/m', units)} {shown_unit('kN/m', units)}" if plane == "H-M" else f"without {NAMES[3 - i - j]}"  # fmt: skip
+    held = (
+        f"at V {show(strip.force[0], 'kN/m', units)} {shown_unit('kN/m', units)}"
+        if plane == "H-M"
+        else f"without {NAMES[3 - i - j]}"
+    )
     return (
         f"{NAMES[j]}, {shown_unit(UNITS[j], units)}, over {NAMES[i]}, {shown_unit(UNITS[i], units)}, {held}. Filled: certainly borne; dashed: beyond it "
         f"nothing is; grey: methods on the first stratum alone. Points: all combinations, seen along what is not drawn. {strip.said}."
     )
 
 
-def envelope_chart(
-    strip: AsStrip | str, plane: Plane, known: Known, units: UnitSet, aspect: float
-) -> Drawing:
+def envelope_chart(strip: AsStrip | str, plane: Plane, known: Known, units: UnitSet, aspect: float) -> Drawing:
     """Two of V, H and M across and up; ``aspect``: width over height of the page."""
     if isinstance(strip, str):
         return Drawing((Text((0, 0), strip, 11, "soft", "middle"),), (-1, -1, 1, 1))
@@ -64,9 +67,7 @@ def envelope_chart(
     low_y = -most_y if plane == "H-M" else 0.0
     ux, uy = UNITS[i], UNITS[j]
     kx, ky = float(to_shown(1.0, ux, units)), float(to_shown(1.0, uy, units))
-    x = Axis(
-        -most_x, most_x, 0.0, WIDE, tuple((v / kx, number(v)) for v in ticks(-most_x * kx, most_x * kx, 5))
-    )
+    x = Axis(-most_x, most_x, 0.0, WIDE, tuple((v / kx, number(v)) for v in ticks(-most_x * kx, most_x * kx, 5)))
     y = Axis(low_y, most_y, 0.0, high, tuple((v / ky, number(v)) for v in ticks(low_y * ky, most_y * ky, 5)))
     sketch = Sketch()
     across(sketch, x, 0.0, high, strong=0.0)
@@ -89,13 +90,9 @@ def envelope_chart(
     for label, a, b in points:
         own = label == strip.combination
         beyond_it = bool(safe) and not inside(safe, (a, b))
-        sketch.add(
-            Disc(at(a, b), 4.0 if own else 2.6, "beyond" if own or beyond_it else "ink", None, fixed=True)
-        )
+        sketch.add(Disc(at(a, b), 4.0 if own else 2.6, "beyond" if own or beyond_it else "ink", None, fixed=True))
         if own:
-            sketch.add(
-                Text(at(a, b), f"combination {label}", 10.5, "beyond", bold=True, dx=8, dy=-4, halo=True)
-            )
+            sketch.add(Text(at(a, b), f"combination {label}", 10.5, "beyond", bold=True, dx=8, dy=-4, halo=True))
     state = known.state or ("" if known.done == known.rays else f"{known.done} of {known.rays} rays")
     sketch.add(
         Text((WIDE, 0), f"{NAMES[i]}, {shown_unit(ux, units)}", 10, "soft", "right", dy=29),

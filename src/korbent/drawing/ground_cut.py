@@ -53,9 +53,7 @@ def _isolines(sketch: Sketch, found: GroundCut, units: Showing) -> None:
     generator = contour_generator(found.x, found.z, found.stress.T, line_type=LineType.Separate)
     span = float(found.x[-1] - found.x[0])
     labelled: list[Point] = []
-    values = [
-        v / factor for v in levels_of(float(found.stress.min()) * factor, float(found.stress.max()) * factor)
-    ]
+    values = [v / factor for v in levels_of(float(found.stress.min()) * factor, float(found.stress.max()) * factor)]
     for value in values:
         for line in generator.lines(value) or ():
             points = np.asarray(line, dtype=float)

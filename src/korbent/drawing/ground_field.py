@@ -1,4 +1,5 @@
-"""Stresses, the share of the strength that they use, and settlements in a section below a strip: values at any place and lines of equal value."""
+"""Stresses, the share of the strength that they use, and settlements in a section below a strip: values at any place
+and lines of equal value."""
 
 import math
 from collections.abc import Sequence
@@ -19,14 +20,20 @@ if TYPE_CHECKING:
 Array = NDArray[np.float64]
 COLUMNS, ROWS = 97, 49
 """Places at which values are kept, over four widths on both sides and three down."""
-WORDS = {"vertical": "vertical stress", "shear": "shear stress", "used": "share of the strength used", "settlement": "settlement"}  # fmt: skip
+WORDS = {
+    "vertical": "vertical stress",
+    "shear": "shear stress",
+    "used": "share of the strength used",
+    "settlement": "settlement",
+}
 UNITS = {"vertical": "kPa", "shear": "kPa", "used": "%", "settlement": "mm"}
 
 
 @dataclass(frozen=True)
 class GroundField:
-    """One value over the section: x (n,) from the middle of the strip, y (m,) from its underside up, m; values (m, n), in the unit of
-    :data:`UNITS`, nan where there is no ground. Vertical stress is that of the soil, without the pressure of water at rest, compression positive."""
+    """One value over the section: x (n,) from the middle of the strip, y (m,) from its underside up, m; values (m, n),
+    in the unit of :data:`UNITS`, nan where there is no ground. Vertical stress is that of the soil, without the
+    pressure of water at rest, compression positive."""
 
     name: str
     x: NDArray[np.float32]
@@ -57,7 +64,9 @@ class GroundField:
         return f"{WORDS[self.name]} {_text(value, self.name, units)} {_unit(self.name, units)}"
 
 
-def fields_of(mesh: "Mesh", section: "Section", stress: Sequence[Array], moved: Sequence[Array | None]) -> list[tuple[GroundField, ...]]:  # fmt: skip
+def fields_of(
+    mesh: "Mesh", section: "Section", stress: Sequence[Array], moved: Sequence[Array | None]
+) -> list[tuple[GroundField, ...]]:
     """Of each state its fields, from means at the points of the mesh.
 
     Args:
@@ -100,17 +109,13 @@ def fields_of(mesh: "Mesh", section: "Section", stress: Sequence[Array], moved: 
         fields = []
         for name in own_names:
             value = values[k] * np.where(x < 0, -1.0, 1.0) if half and name == "shear" else values[k]
-            fields.append(
-                GroundField(name, x.astype(np.float32), y.astype(np.float32), value.astype(np.float32))
-            )
+            fields.append(GroundField(name, x.astype(np.float32), y.astype(np.float32), value.astype(np.float32)))
             k += 1
         found.append(tuple(fields))
     return found
 
 
-def lines_of_equal(
-    sketch: Sketch, field: GroundField, level: float, reach: float, low: float, units: Showing
-) -> None:
+def lines_of_equal(sketch: Sketch, field: GroundField, level: float, reach: float, low: float, units: Showing) -> None:
     """Lines of equal value in a section whose underside lies at a level, each with its number where it lies deepest."""
     from contourpy import LineType, contour_generator
 
@@ -121,21 +126,26 @@ def lines_of_equal(
     values = field.values[np.ix_(shown, inside)].astype(float)
     factor = _factor(field.name, units)
     least, most = float(np.nanmin(values)) * factor, float(np.nanmax(values)) * factor
-    generator = contour_generator(field.x[inside].astype(float), field.y[shown].astype(float), np.ma.masked_invalid(values), line_type=LineType.Separate)  # fmt: skip
+    generator = contour_generator(
+        field.x[inside].astype(float),
+        field.y[shown].astype(float),
+        np.ma.masked_invalid(values),
+        line_type=LineType.Separate,
+    )
     labelled: list[Point] = []
     for value in (v / factor for v in levels_of(least, most)):
         for line in generator.lines(value) or ():
             points = np.asarray(line, dtype=float)
             if len(points) < 2:
                 continue
-            sketch.add(Line(tuple((float(a), level + float(b)) for a, b in points), "pressure" if value >= 0 else "water", 1.4))  # fmt: skip
+            sketch.add(
+                Line(tuple((float(a), level + float(b)) for a, b in points), "pressure" if value >= 0 else "water", 1.4)
+            )
             for k in dict.fromkeys((int(np.argmin(points[:, 1])), int(np.argmax(np.abs(points[:, 0]))))):
                 x, y = float(points[k, 0]), level + float(points[k, 1])
                 if all(math.dist((x, y), other) > 0.12 * reach for other in labelled):
                     labelled.append((x, y))
-                    sketch.add(
-                        Text((x, y), _text(value, field.name, units), 9.5, "ink", "middle", dy=4, halo=True)
-                    )
+                    sketch.add(Text((x, y), _text(value, field.name, units), 9.5, "ink", "middle", dy=4, halo=True))
 
 
 def _factor(name: str, units: Showing) -> float:

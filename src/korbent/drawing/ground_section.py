@@ -17,9 +17,7 @@ Unit = tuple[str, int]
 
 def usual_line(project: Project) -> Stretch:
     """A line to begin with: along the longer extent of holes and columns, through their middle."""
-    places = [(h.x, h.y) for h in project.ground.boreholes] + [
-        (p.x, p.y) for p in project.actions.load_points
-    ]
+    places = [(h.x, h.y) for h in project.ground.boreholes] + [(p.x, p.y) for p in project.actions.load_points]
     xs, ys = [x for x, _ in places] or [0.0, 10.0], [y for _, y in places] or [0.0, 0.0]
     margin = 0.06 * max(max(xs) - min(xs), max(ys) - min(ys), 5.0)
     if max(xs) - min(xs) >= max(ys) - min(ys):
@@ -101,11 +99,15 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
         Text(at(length, low), ends[1], 10, "soft", "right", dy=16),
         Text(
             at(length / 2, low),
-            f"{show_length(round(length, 1), units)} {unit} long" + (f", heights {times} times" if times > 1 else ", to scale")
+            f"{show_length(round(length, 1), units)} {unit} long"
+            + (f", heights {times} times" if times > 1 else ", to scale")
             + f", ground {'of the nearest borehole' if project.ground.interpolation == 'nearest' else project.ground.interpolation}",
-            10, "soft", "middle", dy=31,
+            10,
+            "soft",
+            "middle",
+            dy=31,
         ),
-    )  # fmt: skip
+    )
     return Drawing(tuple(sketch.shapes), (0, low * times, length, high * times))
 
 
@@ -118,9 +120,7 @@ def _keys(profile: Profile) -> dict[Unit, tuple[float, float]]:
     return found
 
 
-def _units(
-    sketch: Sketch, stations: list[float], profiles: list[Profile], times: int, holes: list[float]
-) -> None:
+def _units(sketch: Sketch, stations: list[float], profiles: list[Profile], times: int, holes: list[float]) -> None:
     """One area for each unit and each stretch in which it has a thickness."""
     found = [_keys(p) for p in profiles]
     soils = {s.name: s for p in profiles for s in p.soils}
@@ -140,8 +140,15 @@ def _units(
 
 
 def _area(
-    sketch: Sketch, stations: list[float], found: list[dict[Unit, tuple[float, float]]], unit: Unit, run: list[int], times: int, pattern: str, holes: list[float]
-) -> None:  # fmt: skip
+    sketch: Sketch,
+    stations: list[float],
+    found: list[dict[Unit, tuple[float, float]]],
+    unit: Unit,
+    run: list[int],
+    times: int,
+    pattern: str,
+    holes: list[float],
+) -> None:
     step = stations[1] - stations[0]
     top = [(stations[i], found[i][unit][0] * times) for i in run]
     bottom = [(stations[i], found[i][unit][1] * times) for i in run]
@@ -185,12 +192,8 @@ def _holes(sketch: Sketch, project: Project, line: Stretch, length: float, times
                 )
             )
             z -= stratum.thickness
-        text = hole.name + (
-            f", {show_length(round(off, 1), project.showing)} {unit} off" if off > 0.05 else ""
-        )
-        sketch.add(
-            Text((s, hole.ground_level * times), text, 11, "ink", "middle", bold=True, dy=-9, halo=True)
-        )
+        text = hole.name + (f", {show_length(round(off, 1), project.showing)} {unit} off" if off > 0.05 else "")
+        sketch.add(Text((s, hole.ground_level * times), text, 11, "ink", "middle", bold=True, dy=-9, halo=True))
         for test in hole.tests:
             if test.kind == "SPT N":
                 at = (s + width / 2, (hole.ground_level - test.depth) * times)
@@ -220,9 +223,7 @@ def _pads(sketch: Sketch, project: Project, line: Stretch, length: float, times:
 def holes_plan(project: Project, line: Stretch) -> Drawing:
     """Where the boreholes and the columns are, and the line of the section. Its ends can be dragged."""
     sketch = Sketch()
-    places = [(h.x, h.y) for h in project.ground.boreholes] + [
-        (p.x, p.y) for p in project.actions.load_points
-    ]
+    places = [(h.x, h.y) for h in project.ground.boreholes] + [(p.x, p.y) for p in project.actions.load_points]
     places += list(line)
     xs, ys = [x for x, _ in places], [y for _, y in places]
     points = {p.name: p for p in project.actions.load_points}

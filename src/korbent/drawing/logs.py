@@ -45,9 +45,7 @@ def _joined(sketch: Sketch, left: Borehole, right: Borehole, x0: float, x1: floa
         for unit in bounds[here].keys() - bounds[1 - here].keys():
             top, bottom = bounds[here][unit]
             if bottom > level_of_end(left, right, here):
-                sketch.add(
-                    Line(((x, top), (middle, (top + bottom) / 2), (x, bottom)), "line", 1.0, dash=True)
-                )
+                sketch.add(Line(((x, top), (middle, (top + bottom) / 2), (x, bottom)), "line", 1.0, dash=True))
 
 
 def level_of_end(left: Borehole, right: Borehole, here: int) -> float:
@@ -57,12 +55,11 @@ def level_of_end(left: Borehole, right: Borehole, here: int) -> float:
 
 
 def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
-    """Boreholes in the order of their x, to scale in depth, with water levels and surfaces. Boundaries can be dragged."""
+    """Boreholes in the order of their x, to scale in depth, with water levels and surfaces. Boundaries can be
+    dragged."""
     holes = sorted(project.ground.boreholes, key=lambda h: (h.x, h.y))
     if not holes:
-        text = Text(
-            (0, 0), "no borehole yet: import a file, or add one in the table below", 12, "soft", "middle"
-        )
+        text = Text((0, 0), "no borehole yet: import a file, or add one in the table below", 12, "soft", "middle")
         return Drawing((text,), (-1, -1, 1, 1))
     soils = {s.name: s for s in project.ground.soils}
     tops = [h.ground_level for h in holes]
@@ -78,9 +75,7 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     for i, (left, right) in enumerate(pairwise(holes)):
         _joined(sketch, left, right, i * pitch + 0.06 * pitch + width, (i + 1) * pitch + 0.06 * pitch)
     for i, hole in enumerate(holes):
-        sketch.shapes.extend(
-            _remembered(project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low))
-        )
+        sketch.shapes.extend(_remembered(project, hole, soils, i * pitch + 0.06 * pitch, width, 0.035 * (high - low)))
     if len(holes) > AT_ONCE:
         sketch.add(
             Text(
@@ -137,7 +132,7 @@ def _remembered(
 
 def _log(
     sketch: Sketch, project: Project, hole: Borehole, soils: dict[str, Soil], x: float, width: float, line: float
-) -> None:  # fmt: skip
+) -> None:
     z = hole.ground_level
     units = project.showing
     sketch.add(Text((x, z), hole.name, 13, "ink", bold=True, dy=-20))
@@ -148,9 +143,14 @@ def _log(
         below = z - stratum.thickness
         sketch.add(
             Polygon(
-                rectangle(x, below, x + width, z), soil.pattern, "ink", 1.0, pattern=soil.pattern, key=f"soil:{soil.name}",
+                rectangle(x, below, x + width, z),
+                soil.pattern,
+                "ink",
+                1.0,
+                pattern=soil.pattern,
+                key=f"soil:{soil.name}",
             )
-        )  # fmt: skip
+        )
         middle = min((z + below) / 2, last - line)
         room = 1.7 * width
         sketch.add(Text((x + width, middle), soil.name, 11, "ink", dx=6, dy=4, halo=True, room=room))
@@ -179,8 +179,9 @@ def _log(
         w, h = 0.16 * width, 0.5 * line
         at, side = hole.water, x + 0.5 * width
         sketch.add(
-            Polygon(((side - w, at + h), (side + w, at + h), (side, at)), "water"), Line(((x, at), (x + width, at)), "water", 1.2)
-        )  # fmt: skip
+            Polygon(((side - w, at + h), (side + w, at + h), (side, at)), "water"),
+            Line(((x, at), (x + width, at)), "water", 1.2),
+        )
     level = hole.ground_level
     for i, stratum in enumerate(hole.strata):
         level -= stratum.thickness
@@ -192,9 +193,7 @@ def _log(
             at = hole.ground_level - test.depth
             shown = show(test.value, unit, units) if unit else f"{test.value:g}"
             if kind in ("SPT N", "CPT qc"):
-                sketch.add(
-                    Text((x + width, at), f"{sign} {shown}", 9, colour, "right", dx=-3, dy=3, halo=True)
-                )
+                sketch.add(Text((x + width, at), f"{sign} {shown}", 9, colour, "right", dx=-3, dy=3, halo=True))
             else:
                 sketch.add(
                     Disc((x, at), 2.5, colour, None, fixed=True),

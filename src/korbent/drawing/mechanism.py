@@ -1,4 +1,5 @@
-"""The governing mechanism of bearing failure below a base, to scale: wedge and log spiral, punched block, spread, squeezing."""
+"""The governing mechanism of bearing failure below a base, to scale: wedge and log spiral, punched block, spread,
+squeezing."""
 
 import math
 
@@ -15,31 +16,48 @@ def draw_mechanism(sketch: Sketch, shown: Mechanism, underside: float, bounds: t
         bottom = underside - shown.depth
         sketch.add(
             Polygon(
-                ((x0, underside), (x1, underside), (x1, bottom), (x0, bottom)), "beyond", "beyond", 1.2, opacity=0.12, key="mechanism"
+                ((x0, underside), (x1, underside), (x1, bottom), (x0, bottom)),
+                "beyond",
+                "beyond",
+                1.2,
+                opacity=0.12,
+                key="mechanism",
             ),
             *(Line(((x, underside), (x, bottom)), "beyond", 1.8, dash=True) for x in (x0, x1)),
-        )  # fmt: skip
+        )
         _surfaces(sketch, x0, x1, bottom, shown.phi_below, bounds, shown.toward)
     elif shown.code == SPREAD:
         bottom, wide = underside - shown.depth, shown.spread * shown.depth
         sketch.add(
             Polygon(
-                ((x0, underside), (x1, underside), (x1 + wide, bottom), (x0 - wide, bottom)), "beyond", "beyond", 1.2,
-                opacity=0.12, key="mechanism",
+                ((x0, underside), (x1, underside), (x1 + wide, bottom), (x0 - wide, bottom)),
+                "beyond",
+                "beyond",
+                1.2,
+                opacity=0.12,
+                key="mechanism",
             ),
             Line(((x0, underside), (x0 - wide, bottom)), "beyond", 1.8, dash=True),
             Line(((x1, underside), (x1 + wide, bottom)), "beyond", 1.8, dash=True),
-        )  # fmt: skip
+        )
         _surfaces(sketch, x0 - wide, x1 + wide, bottom, shown.phi_below, bounds, shown.toward)
     elif shown.code == SQUEEZING:
         bottom = underside - shown.depth
         for side, x in ((-1, x0), (1, x1)):
             for k in (0.3, 0.7):
                 y = underside - k * shown.depth
-                sketch.add(Line(((x - side * 0.25 * (x1 - x0), y), (x + side * 0.2 * (x1 - x0), y)), "beyond", 1.8, arrow=True))  # fmt: skip
+                sketch.add(
+                    Line(((x - side * 0.25 * (x1 - x0), y), (x + side * 0.2 * (x1 - x0), y)), "beyond", 1.8, arrow=True)
+                )
         sketch.add(
-            Polygon(((x0, underside), (x1, underside), (x1, bottom), (x0, bottom)), "beyond", None, opacity=0.12, key="mechanism")
-        )  # fmt: skip
+            Polygon(
+                ((x0, underside), (x1, underside), (x1, bottom), (x0, bottom)),
+                "beyond",
+                None,
+                opacity=0.12,
+                key="mechanism",
+            )
+        )
     else:
         _surfaces(sketch, x0, x1, underside, shown.phi, bounds, shown.toward)
     sketch.add(
@@ -73,7 +91,8 @@ def _surfaces(
 
 
 def failure_surface(near: float, far: float, level: float, phi: float, steps: int = 24) -> tuple[Point, ...]:
-    """The outline below a base from its ``far`` edge: wedge, log spiral about the ``near`` edge, passive wedge to the level.
+    """The outline below a base from its ``far`` edge: wedge, log spiral about the ``near`` edge, passive wedge to the
+    level.
 
     Prandtl (1920), phi in rad: r = r_0 exp(theta tan(phi)) over 90 degrees; the passive wedge rises at 45 - phi/2.
     """

@@ -1,4 +1,5 @@
-"""All methods of bearing resistance side by side: ultimate pressures on one axis, with the demand and the adopted one."""
+"""All methods of bearing resistance side by side: ultimate pressures on one axis, with the demand and the adopted
+one."""
 
 from collections.abc import Callable
 
@@ -63,8 +64,14 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
 
 
 def _row(
-    sketch: Sketch, method: Compared, base: float, row: float, at: Callable[[float], float], adopted: str, units: UnitSet
-) -> None:  # fmt: skip
+    sketch: Sketch,
+    method: Compared,
+    base: float,
+    row: float,
+    at: Callable[[float], float],
+    adopted: str,
+    units: UnitSet,
+) -> None:
     """Name, bar and value of one method or mechanism."""
     chosen = method.adopted if method.layered else method.method == adopted
     middle = base + 0.5 * row
@@ -85,10 +92,13 @@ def _row(
         return
     sketch.add(
         Polygon(
-            rectangle(0, base + 0.2 * row, at(method.ultimate), base + 0.8 * row), "accent" if chosen else "accent_wash", "accent",
-            1.0, key=f"method:{method.method}",
+            rectangle(0, base + 0.2 * row, at(method.ultimate), base + 0.8 * row),
+            "accent" if chosen else "accent_wash",
+            "accent",
+            1.0,
+            key=f"method:{method.method}",
         )
-    )  # fmt: skip
+    )
     text = f"{show(method.ultimate, 'kPa', units)}   FS {show_ratio(method.factor or 0.0)}"
     sketch.add(Text((at(method.ultimate), middle), text, 11, "ink", dx=6, dy=4, halo=True))
     if method.remark and not method.layered:

@@ -46,9 +46,12 @@ def curve_axes(test: Oedometer, effective: float, aspect: float) -> Axes:
     voids = [e for _, e in test.points] + [test.void_ratio, 0.42 * test.void_ratio]
     margin = 0.06 * (max(voids) - min(voids))
     return Axes(
-        math.floor(math.log10(min(stresses)) * 2) / 2 - 0.1, math.log10(max(stresses)) + 0.75, min(voids) - margin,
-        max(voids) + margin, WIDE / max(aspect, 0.3),
-    )  # fmt: skip
+        math.floor(math.log10(min(stresses)) * 2) / 2 - 0.1,
+        math.log10(max(stresses)) + 0.75,
+        min(voids) - margin,
+        max(voids) + margin,
+        WIDE / max(aspect, 0.3),
+    )
 
 
 @dataclass(frozen=True)
@@ -62,9 +65,7 @@ class Constructions:
     why: str = ""
 
 
-def curve_chart(
-    test: Oedometer, found: Constructions, effective: float, units: UnitSet, aspect: float
-) -> Drawing:
+def curve_chart(test: Oedometer, found: Constructions, effective: float, units: UnitSet, aspect: float) -> Drawing:
     """Void ratio over the logarithm of stress. The virgin line and the point of curvature have handles."""
     axes = curve_axes(test, effective, aspect)
     sketch = Sketch()
@@ -72,9 +73,7 @@ def curve_chart(
     powers = range(math.floor(axes.x0), math.ceil(axes.x1) + 1)
     logs = [power + math.log10(step) for power in powers for step in (1, 2, 5)]
     stresses = tuple((x, show(10.0**x, "kPa", units)) for x in logs if axes.x0 <= x <= axes.x1)
-    voids = tuple(
-        (e / 10, f"{e / 10:.1f}") for e in range(math.ceil(10 * axes.y0), math.floor(10 * axes.y1) + 1)
-    )
+    voids = tuple((e / 10, f"{e / 10:.1f}") for e in range(math.ceil(10 * axes.y0), math.floor(10 * axes.y1) + 1))
     across(sketch, Axis(axes.x0, axes.x1, 0.0, WIDE, stresses), 0.0, axes.high)
     up(sketch, Axis(axes.y0, axes.y1, 0.0, axes.high, voids), 0.0, WIDE)
     sketch.add(
@@ -131,9 +130,7 @@ def curve_chart(
             ("virgin:0", ends[0] ** 0.65 * ends[1] ** 0.35),
             ("virgin:1", ends[0] ** 0.15 * ends[1] ** 0.85),
         ):
-            sketch.add(
-                Disc(place(stress, virgin.at(stress)), 5, "accent", None, fixed=True, key=f"drag:{name}")
-            )
+            sketch.add(Disc(place(stress, virgin.at(stress)), 5, "accent", None, fixed=True, key=f"drag:{name}"))
     if found.casagrande:
         sketch.add(Disc(place(*found.casagrande.point), 5, "steel_y", None, fixed=True, key="drag:bend"))
     if found.why:
@@ -215,9 +212,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
         ),
     )
     places = [axes(along(t), d) for t, d in points]
-    sketch.add(
-        Line(tuple(places), "ink", 1.5), *(Disc(p, 3, "paper", "ink", 1.4, fixed=True) for p in places)
-    )
+    sketch.add(Line(tuple(places), "ink", 1.5), *(Disc(p, 3, "paper", "ink", 1.4, fixed=True) for p in places))
     if isinstance(rate, Rate):
         for value, label in ((rate.start, "start"), (rate.end, "end of primary")):
             sketch.add(
@@ -226,11 +221,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
             )
         x = along(rate.time)
         share = "t50" if rate.method == "log time" else "t90"
-        at = (
-            (rate.start + rate.end) / 2
-            if rate.method == "log time"
-            else rate.start + 0.9 * (rate.end - rate.start)
-        )
+        at = (rate.start + rate.end) / 2 if rate.method == "log time" else rate.start + 0.9 * (rate.end - rate.start)
         sketch.add(
             Line((axes(x, axes.y0), axes(x, at)), "accent", 1.4),
             Disc(axes(x, at), 4, "accent", None, fixed=True),

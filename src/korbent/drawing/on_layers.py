@@ -33,17 +33,16 @@ def on_layers(load: GroundLoad, found: Settled | None, units: UnitSet, aspect: f
         sketch.add(Text((0, z), f"−{show_length(-z, units)}", 10, "soft", "right", dx=-5, dy=4, fixed=True))
     water = min(load.water, deep)
     sketch.add(
-        Line(((0, -water), (wide, -water)), "water", 1.3, dash=True), Text((0.3 * wide, -water), "water", 10, "water", "middle", dy=-3, halo=True),
-    )  # fmt: skip
+        Line(((0, -water), (wide, -water)), "water", 1.3, dash=True),
+        Text((0.3 * wide, -water), "water", 10, "water", "middle", dy=-3, halo=True),
+    )
     level, half = -load.founded, min(load.size_x / 2, 0.3 * wide)
     x = wide / 2
     if load.kind == "embankment":
         foot = half + min(2 * load.height, 0.18 * wide)
         top = level + 0.18 * deep
         sketch.add(
-            Polygon(
-                ((x - foot, level), (x - half, top), (x + half, top), (x + foot, level)), "fill", "ink", 1.4
-            )
+            Polygon(((x - foot, level), (x - half, top), (x + half, top), (x + foot, level)), "fill", "ink", 1.4)
         )
         said = f"{length_text(load.height, units)} of fill"
     else:

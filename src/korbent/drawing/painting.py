@@ -1,4 +1,5 @@
-"""Puts a drawing on a page: where each shape falls, heads of arrows, alignment and room of texts, once for every kind of page."""
+"""Puts a drawing on a page: where each shape falls, heads of arrows, alignment and room of texts, once for every kind
+of page."""
 
 import math
 from collections.abc import Callable, Iterable, Sequence
@@ -144,8 +145,8 @@ def box_of(measure: Measure, label: Label, place: Placement) -> tuple[float, flo
 
 
 class Page(Protocol):
-    """What can be painted on. Places are in units of the page, y down; widths, type and marks in px as on the screen, of which the page has
-    ``px`` units each. Colours are tokens of the theme."""
+    """What can be painted on. Places are in units of the page, y down; widths, type and marks in px as on the screen,
+    of which the page has ``px`` units each. Colours are tokens of the theme."""
 
     px: float
 
@@ -167,7 +168,8 @@ class Page(Protocol):
         """A round mark; ``radius`` in units of the page."""
 
     def text(self, at: Point, text: str, size: float, colour: str, bold: bool, anchor: Anchor) -> None:
-        """A text that begins at a point of its base line; ``anchor`` is what stays where its width turns out another."""
+        """A text that begins at a point of its base line; ``anchor`` is what stays where its width turns out
+        another."""
 
     def halo(self, at: Point, width: float, size: float, bold: bool) -> None:
         """Paper behind a text of that width (units of the page)."""
@@ -231,9 +233,9 @@ def _dimension(page: Page, shape: Dimension, place: Placement) -> None:
         page.disc(end, DOT * page.px, shape.colour, None, 1.0)
     written = written_of(shape, place)
     # where it is longer than what it measures it would lie on its neighbours
-    if written.anchor != "middle" or page.width_of(
-        written.text, written.size + 1, written.bold
-    ) <= ROOMY * math.dist(*ends):
+    if written.anchor != "middle" or page.width_of(written.text, written.size + 1, written.bold) <= ROOMY * math.dist(
+        *ends
+    ):
         _text(page, written, place)
 
 

@@ -72,20 +72,24 @@ def parameter_chart(
     elif adopted:
         sketch.add(
             Line(((at(adopted), low), (at(adopted), high)), "ink", 2.0),
-            Text((at(adopted), low), f"adopted {show(adopted, unit, units)} {shown_unit(unit, units)}", 11, "ink", "middle",
-                 bold=True, dy=14, halo=True),
-        )  # fmt: skip
+            Text(
+                (at(adopted), low),
+                f"adopted {show(adopted, unit, units)} {shown_unit(unit, units)}",
+                11,
+                "ink",
+                "middle",
+                bold=True,
+                dy=14,
+                halo=True,
+            ),
+        )
     for i, source in enumerate(sources):
         sketch.add(
             Disc((0, low), 0.1, None, None, fixed=True),
             Text((0, low), f"● {source}", 10, MARKS[i % len(MARKS)], dx=-38, dy=30 + 14 * i),
         )
     if not all(d.in_range for d in found):
-        sketch.add(
-            Text(
-                (width, low), "○ marked: does not enter means", 10, "soft", "right", dy=30 + 14 * len(sources)
-            )
-        )
+        sketch.add(Text((width, low), "○ marked: does not enter means", 10, "soft", "right", dy=30 + 14 * len(sources)))
     sketch.add(Polygon(((0, low), (width, low), (width, high), (0, high)), None, "line"))
     return Drawing(tuple(sketch.shapes), (0, low, width, high))
 
@@ -105,7 +109,8 @@ def _run(
 
 
 def by_source(found: list[Derived], variation: float | None = None) -> list[tuple[str, list[Estimate]]]:
-    """Estimates of each correlation on its own: values of different relations are not mixed, those that are marked do not enter.
+    """Estimates of each correlation on its own: values of different relations are not mixed, those that are marked do
+    not enter.
 
     Args:
         variation: the coefficient of variation, where it is known.

@@ -9,9 +9,15 @@ Stroke = tuple[str, tuple[float, ...]]
 
 
 PERIODS = {
-    "made ground": (26, 13), "topsoil": (14, 9), "clay": (24, 9), "silt": (24, 8), "sand": (11, 9), "gravel": (22, 13),
-    "peat": (20, 11), "rock": (30, 12),
-}  # fmt: skip
+    "made ground": (26, 13),
+    "topsoil": (14, 9),
+    "clay": (24, 9),
+    "silt": (24, 8),
+    "sand": (11, 9),
+    "gravel": (22, 13),
+    "peat": (20, 11),
+    "rock": (30, 12),
+}
 """Spacing of the strokes across and down, px."""
 
 
@@ -19,9 +25,15 @@ PERIODS = {
 def strokes(pattern: str, width: int, height: int) -> tuple[Stroke, ...]:
     """The strokes of a pattern over an area of ``width`` by ``height`` px; always the same ones."""
     draw = {
-        "made ground": _crosses, "topsoil": _ticks, "clay": _dashes, "silt": _dash_dots, "sand": _dots,
-        "gravel": _stones, "peat": _tufts, "rock": _bricks,
-    }[pattern]  # fmt: skip
+        "made ground": _crosses,
+        "topsoil": _ticks,
+        "clay": _dashes,
+        "silt": _dash_dots,
+        "sand": _dots,
+        "gravel": _stones,
+        "peat": _tufts,
+        "rock": _bricks,
+    }[pattern]
     return tuple(draw(width, height, Random(pattern)))
 
 

@@ -1,8 +1,8 @@
 """Labels that never lie on each other: one routine for every drawing and every page.
 
-What has a place of its own (dimensions, leaders, ticks and levels) stays; all else that is written gives way: to one of the other spots
-that it may stand at, or by a line or so up or down. What finds no room is left out until there is some: by zooming in.
-"""
+What has a place of its own (dimensions, leaders, ticks and levels) stays; all else that is written gives way: to one of
+the other spots that it may stand at, or by a line or so up or down. What finds no room is left out until there is some:
+by zooming in."""
 
 import math
 from collections.abc import Iterator
@@ -37,7 +37,8 @@ PAPER = 3.0
 EDGE = 2.0
 """Between a label and the edge of the page, px."""
 CROWD = 0.5
-"""Where all labels would cover so much of the page none is looked another spot for: what has no room is left out at once."""
+"""Where all labels would cover so much of the page none is looked another spot for: what has no room is left out at
+once."""
 
 
 class Taken:
@@ -68,10 +69,9 @@ class Taken:
         return False
 
 
-def arranged(
-    measure: Measure, drawing: Drawing, place: Placement, page: tuple[float, float] | None = None
-) -> Drawing:
-    """The drawing with its labels where none lies on another; the very same one where none did (see :func:`given_way`)."""
+def arranged(measure: Measure, drawing: Drawing, place: Placement, page: tuple[float, float] | None = None) -> Drawing:
+    """The drawing with its labels where none lies on another; the very same one where none did (see
+    :func:`given_way`)."""
     changed = given_way(measure, drawing, place, page)
     if not changed:
         return drawing
@@ -85,7 +85,8 @@ def given_way(
     """What becomes of labels that would lie on others, by their place among the shapes: moved, or left out (None).
 
     Args:
-        page: width and height within which all labels stay that belong to what is seen there; None where only a part of the drawing is
+        page: width and height within which all labels stay that belong to what is seen there; None where only a part of
+        the drawing is
             seen.
     """
     labels = [(i, s) for i, s in enumerate(drawing.shapes) if isinstance(s, Label) and s.text]
@@ -95,9 +96,7 @@ def given_way(
     elif len(labels) < 2:
         return changed
     texts = Taken(measure.px)
-    solid = (
-        _solid(measure, drawing, place) if any(isinstance(s, Text) and s.spots for _, s in labels) else None
-    )
+    solid = _solid(measure, drawing, place) if any(isinstance(s, Text) and s.spots for _, s in labels) else None
     crowded = page is not None and _covered(measure, labels) > CROWD * page[0] * page[1]
     for i, label in sorted(labels, key=_rank):
         if not isinstance(label, Text):
@@ -146,8 +145,16 @@ def _seen(label: Label, place: Placement, page: tuple[float, float]) -> bool:
 
 
 def _box(
-    measure: Measure, place: Placement, at: Point, anchor: Anchor, dx: float, dy: float, width: float, size: float, beside: float
-) -> Box:  # fmt: skip
+    measure: Measure,
+    place: Placement,
+    at: Point,
+    anchor: Anchor,
+    dx: float,
+    dy: float,
+    width: float,
+    size: float,
+    beside: float,
+) -> Box:
     """What a text of that width and size covers on the page, with so much paper ``beside`` it."""
     x = place.left + (at[0] - place.x0) * place.scale + dx * measure.px + ALIGN[anchor] * width
     y = place.top + (place.y1 - at[1]) * place.scale + dy * measure.px
@@ -190,9 +197,7 @@ def _is_written(measure: Measure, label: Dimension | Leader, place: Placement) -
         return True
     text = written_of(label, place)
     a, b = (place(p) for p in label.line)
-    return text.anchor != "middle" or measure.width_of(
-        text.text, text.size + 1, text.bold
-    ) <= ROOMY * math.dist(a, b)
+    return text.anchor != "middle" or measure.width_of(text.text, text.size + 1, text.bold) <= ROOMY * math.dist(a, b)
 
 
 def _inside(measure: Measure, label: Text, box: Box, place: Placement, page: tuple[float, float]) -> Text:

@@ -78,19 +78,33 @@ def _beside_mark(x: float, y: float, away: float = 8) -> tuple[Spot, ...]:
     """Around a round mark, for its name."""
     at = (x, y)
     return (
-        Spot(at, "right", -away, 3), Spot(at, "middle", 0, -away), Spot(at, "middle", 0, away + 9), Spot(at, "left", away - 2, -away + 3),
-        Spot(at, "left", away - 2, away + 6), Spot(at, "right", 2 - away, -away + 3), Spot(at, "right", 2 - away, away + 6),
-    )  # fmt: skip
+        Spot(at, "right", -away, 3),
+        Spot(at, "middle", 0, -away),
+        Spot(at, "middle", 0, away + 9),
+        Spot(at, "left", away - 2, -away + 3),
+        Spot(at, "left", away - 2, away + 6),
+        Spot(at, "right", 2 - away, -away + 3),
+        Spot(at, "right", 2 - away, away + 6),
+    )
 
 
-KINDS = {"boundary": ("ink", 1.8, False), "obstacle": ("beyond", 1.4, False), "existing foundation": ("concrete_line", 1.4, False),
-         "underlay": ("faint", 1.0, False)}  # fmt: skip
+KINDS = {
+    "boundary": ("ink", 1.8, False),
+    "obstacle": ("beyond", 1.4, False),
+    "existing foundation": ("concrete_line", 1.4, False),
+    "underlay": ("faint", 1.0, False),
+}
 
 
 def plan_drawing(
-    project: Project, results: Results, selected: str = "", by: str = "worst", marked: tuple[str, ...] = (), quiet: bool = False,
+    project: Project,
+    results: Results,
+    selected: str = "",
+    by: str = "worst",
+    marked: tuple[str, ...] = (),
+    quiet: bool = False,
     also: tuple[str, ...] = (),
-) -> Drawing:  # fmt: skip
+) -> Drawing:
     """The plan.
 
     Args:
@@ -164,8 +178,14 @@ def _looks(project: Project, results: Results, pad: Pad, by: str) -> tuple[str, 
 
 
 def _base(
-    sketch: Sketch, project: Project, pad: Pad, points: dict[str, LoadPoint], looks: tuple[str, str, bool], chosen: bool, also: bool
-) -> None:  # fmt: skip
+    sketch: Sketch,
+    project: Project,
+    pad: Pad,
+    points: dict[str, LoadPoint],
+    looks: tuple[str, str, bool],
+    chosen: bool,
+    also: bool,
+) -> None:
     """A base with its label; the chosen one with its handles and dimensions."""
     colour, label, beyond = looks
     corners = outline(pad, points[pad.load_point])
@@ -173,10 +193,14 @@ def _base(
         _handles(sketch, pad, points[pad.load_point])
     sketch.add(
         Polygon(
-            corners, colour, "accent" if chosen or also else "ink", 2.6 if chosen or also else 1.0, hatch=beyond,
+            corners,
+            colour,
+            "accent" if chosen or also else "ink",
+            2.6 if chosen or also else 1.0,
+            hatch=beyond,
             key=f"drag:pad:{pad.name}" if chosen and not pad.frozen else f"pad:{pad.name}",
         )
-    )  # fmt: skip
+    )
     if pad.bore:
         ring = turned(rim(pad.bore / 2), 0.0, middle(pad, points[pad.load_point]))
         sketch.add(Polygon(ring, "paper", "accent" if chosen else "ink", 1.6 if chosen else 1.0))
@@ -192,9 +216,7 @@ def _base(
         first = Spot(((left + right) / 2, low), "middle", 0, 13)
     else:
         first = Spot((right, low), "left", 4, -1)
-    sketch.add(
-        Text(first.at, label, 11, ink, first.anchor, chosen, first.dx, first.dy, halo=True, spots=spots)
-    )
+    sketch.add(Text(first.at, label, 11, ink, first.anchor, chosen, first.dx, first.dy, halo=True, spots=spots))
     _held(sketch, pad, points[pad.load_point])
     if chosen:
         _dimensions(sketch, project, pad, points[pad.load_point])
@@ -246,9 +268,7 @@ def _site(sketch: Sketch, project: Project) -> None:
         stroke, width, dash = KINDS[outline.kind]
         if outline.kind in ("obstacle", "existing foundation") and outline.closed:
             fill = "concrete" if outline.kind == "existing foundation" else None
-            sketch.add(
-                Polygon(outline.points, fill, stroke, width, hatch=outline.kind == "obstacle", opacity=0.6)
-            )
+            sketch.add(Polygon(outline.points, fill, stroke, width, hatch=outline.kind == "obstacle", opacity=0.6))
         else:
             ring = (*outline.points, outline.points[0]) if outline.closed else outline.points
             sketch.add(Line(ring, stroke, width, dash))
@@ -265,9 +285,20 @@ def _straps(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -> N
         at = ((a.x + b.x) / 2, (a.y + b.y) / 2)
         angle = math.degrees(math.atan2(b.y - a.y, b.x - a.x))
         sketch.add(
-            Polygon(turned(_box(length, strap.width), angle, at), "concrete", "concrete_line", 1.2, key=f"pad:{strap.edge}"),
-            Text(at, strap.name, 10, "soft", "middle", dy=4, halo=True, spots=(Spot(at, "middle", 0, -9), Spot(at, "middle", 0, 17))),
-        )  # fmt: skip
+            Polygon(
+                turned(_box(length, strap.width), angle, at), "concrete", "concrete_line", 1.2, key=f"pad:{strap.edge}"
+            ),
+            Text(
+                at,
+                strap.name,
+                10,
+                "soft",
+                "middle",
+                dy=4,
+                halo=True,
+                spots=(Spot(at, "middle", 0, -9), Spot(at, "middle", 0, 17)),
+            ),
+        )
 
 
 def _held(sketch: Sketch, pad: Pad, point: LoadPoint) -> None:
@@ -285,8 +316,11 @@ def _edges(pad: Pad) -> dict[str, tuple[Point, Point]]:
     """The four edges of a base with corners, in its axes; of a round one those of the square around it."""
     B, low, high = pad.width / 2, pad.length_at(-pad.width / 2) / 2, pad.length_at(pad.width / 2) / 2
     return {
-        "-x": ((-B, -low), (-B, low)), "+x": ((B, -high), (B, high)), "-y": ((-B, -low), (B, -high)), "+y": ((-B, low), (B, high)),
-    }  # fmt: skip
+        "-x": ((-B, -low), (-B, low)),
+        "+x": ((B, -high), (B, high)),
+        "-y": ((-B, -low), (B, -high)),
+        "+y": ((-B, low), (B, high)),
+    }
 
 
 FOOT = 0.3048
@@ -313,9 +347,10 @@ def _dimensions(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
         low, left = -L, -B
         # in one where the column stands in the middle, else to either side of it
         for start, end, text in (
-            [((-B, low), (B, low), pad.width)] if abs(ox) < 1e-9
+            [((-B, low), (B, low), pad.width)]
+            if abs(ox) < 1e-9
             else [((-B, low), (ox, low), pad.edge("-x")), ((ox, low), (B, low), pad.edge("+x"))]
-        ):  # fmt: skip
+        ):
             line(start, end, length_text(text, units, False))
         if pad.shape == "trapezoid":
             near, far = pad.length / 2, pad.far_length / 2

@@ -82,11 +82,7 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
             if pedestal
             else (other.is_round, other.size_x, other.size_y)
         )
-        box = (
-            list(rim(size_x / 2))
-            if round_
-            else list(rectangle(-size_x / 2, -size_y / 2, size_x / 2, size_y / 2))
-        )
+        box = list(rim(size_x / 2)) if round_ else list(rectangle(-size_x / 2, -size_y / 2, size_x / 2, size_y / 2))
         turn = 0.0 if pedestal else other.rotation - pad.rotation
         sketch.add(Polygon(turned(box, turn, (x, y)), None, "ink", 1.2, dash=True))
     if state and state.stable:
@@ -121,7 +117,8 @@ def pressure_drawing(project: Project, pad: Pad, state: BaseState | None, unifor
 
 
 def _places(pad: Pad, state: BaseState) -> tuple[Point, ...]:
-    """Where the pressures of ``state.corners`` are: at the corners, or on the rim towards the resultant and each quarter turn on."""
+    """Where the pressures of ``state.corners`` are: at the corners, or on the rim towards the resultant and each
+    quarter turn on."""
     if not pad.is_round:
         return edge_of(pad)
     towards = math.atan2(state.e_y, state.e_x)
@@ -145,9 +142,12 @@ def _effective(sketch: Sketch, project: Project, pad: Pad, state: BaseState) -> 
     x, y = state.e_x, state.e_y
     units = project.showing
     turned = tuple(
-        (x + math.cos(state.turn) * u - math.sin(state.turn) * v, y + math.sin(state.turn) * u + math.cos(state.turn) * v)
+        (
+            x + math.cos(state.turn) * u - math.sin(state.turn) * v,
+            y + math.sin(state.turn) * u + math.cos(state.turn) * v,
+        )
         for u, v in rectangle(-b / 2, -l_ / 2, b / 2, l_ / 2)
-    )  # fmt: skip
+    )
     area = lens(pad.width / 2, x, y) if pad.is_round else turned
     value = f"{show(state.N / (b * l_), 'kPa', units)} {shown_unit('kPa', units)}"
     size = f"B′ {length_text(b, units, False)} × L′ {length_text(l_, units)}"
@@ -203,10 +203,9 @@ def _isolines(sketch: Sketch, project: Project, corners: tuple[Point, ...], stat
         value += step
 
 
-def _crossing(
-    corners: tuple[Point, ...], plane: tuple[float, float, float], value: float
-) -> tuple[Point, ...]:
-    """Where the isoline of a value meets the edges, in order along it: it lies within from the first to the second, and so on."""
+def _crossing(corners: tuple[Point, ...], plane: tuple[float, float, float], value: float) -> tuple[Point, ...]:
+    """Where the isoline of a value meets the edges, in order along it: it lies within from the first to the second, and
+    so on."""
     a, b, c = plane
     ends: list[Point] = []
     for (x0, y0), (x1, y1) in zip(corners, corners[1:] + corners[:1]):
@@ -232,8 +231,6 @@ def _kern(sketch: Sketch, pad: Pad) -> None:
     for edge in under.edges:
         c, s, away = (float(np.ravel(v)[0]) for v in edge[1:])
         off = away - c * x_m - s * y_m
-        points.append(
-            (x_m - (by_x * c + product / area * s) / off, y_m - (by_y * s + product / area * c) / off)
-        )
+        points.append((x_m - (by_x * c + product / area * s) / off, y_m - (by_y * s + product / area * c) / off))
     around = sorted(points, key=lambda p: math.atan2(p[1] - y_m, p[0] - x_m))
     sketch.add(Polygon(tuple(around), None, "soft", 0.8, dash=True))

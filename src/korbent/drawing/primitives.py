@@ -8,8 +8,20 @@ from typing import Literal
 
 Point = tuple[float, float]
 LAYERS = (
-    "site", "ground", "water", "fill", "foundations", "columns", "bars", "sections", "loads", "levels", "results", "dimensions", "texts",
-)  # fmt: skip
+    "site",
+    "ground",
+    "water",
+    "fill",
+    "foundations",
+    "columns",
+    "bars",
+    "sections",
+    "loads",
+    "levels",
+    "results",
+    "dimensions",
+    "texts",
+)
 """What lies on the layers of plans and sections; charts have none."""
 Anchor = Literal["left", "middle", "right"]
 
@@ -47,10 +59,9 @@ class Line:
 class Text:
     """A text at a point; ``dx``, ``dy`` move it on the page (px, down positive); ``halo`` sets it on paper.
 
-    ``room``: the width (m) that it may take; what is longer is cut short, and left out where hardly a letter fits. Where it would lie on
-    another text it gives way (see :mod:`korbent.drawing.placing`): to one of its ``spots``, or by a line or so; unless it is ``fixed``, as
-    the value of a tick is.
-    """
+    ``room``: the width (m) that it may take; what is longer is cut short, and left out where hardly a letter fits.
+    Where it would lie on another text it gives way (see :mod:`korbent.drawing.placing`): to one of its ``spots``, or by
+    a line or so; unless it is ``fixed``, as the value of a tick is."""
 
     at: Point
     text: str
@@ -81,9 +92,14 @@ def spots_around(x0: float, y0: float, x1: float, y1: float) -> tuple[Spot, ...]
     """Around a box, for the name of what stands in it: at its right, its left, below and above."""
     middle = (x0 + x1) / 2
     return (
-        Spot((x1, y1), "left", 4, 9), Spot((x0, y0), "right", -4, -1), Spot((x0, y1), "right", -4, 9), Spot((middle, y0), "middle", 0, 13),
-        Spot((middle, y1), "middle", 0, -5), Spot((x1, (y0 + y1) / 2), "left", 4, 4), Spot((x0, (y0 + y1) / 2), "right", -4, 4),
-    )  # fmt: skip
+        Spot((x1, y1), "left", 4, 9),
+        Spot((x0, y0), "right", -4, -1),
+        Spot((x0, y1), "right", -4, 9),
+        Spot((middle, y0), "middle", 0, 13),
+        Spot((middle, y1), "middle", 0, -5),
+        Spot((x1, (y0 + y1) / 2), "left", 4, 4),
+        Spot((x0, (y0 + y1) / 2), "right", -4, 4),
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,8 +120,8 @@ class Disc:
 class Dimension:
     """A length between two points, written beside the line between them: on its right hand, or its left where ``left``.
 
-    ``text`` is what is written, in the units that are shown; the line stands ``away`` (m) from the points, on the same hand, with
-    lines from them to it. A page that knows dimensions of its own (a drawing exchange file) makes one of it.
+    ``text`` is what is written, in the units that are shown; the line stands ``away`` (m) from the points, on the same
+    hand, with lines from them to it. A page that knows dimensions of its own (a drawing exchange file) makes one of it.
     """
 
     start: Point
@@ -158,8 +174,8 @@ Shape = Polygon | Line | Text | Disc | Dimension | Leader
 class Drawing:
     """Shapes in the order in which they are painted, and the part of the world that must be seen (m).
 
-    What is written around that part takes the room it needs: the painter finds it (see :func:`korbent.drawing.painting.fitted`).
-    """
+    What is written around that part takes the room it needs: the painter finds it (see
+    :func:`korbent.drawing.painting.fitted`)."""
 
     shapes: tuple[Shape, ...]
     bounds: tuple[float, float, float, float]
@@ -223,23 +239,19 @@ Margins = tuple[float, float, float, float]
 
 
 def to_scale(drawing: Drawing, denominator: float, left: float, top: float, per_mm: float) -> Placement:
-    """The placement at a scale of 1 to ``denominator``, with the upper left corner of the bounds at (left, top) of a page that has
-    ``per_mm`` units to a millimetre of paper."""
+    """The placement at a scale of 1 to ``denominator``, with the upper left corner of the bounds at (left, top) of a
+    page that has ``per_mm`` units to a millimetre of paper."""
     x0, _, _, y1 = drawing.bounds
     return Placement(1000.0 * per_mm / denominator, left, top, x0, y1)
 
 
-def placed(
-    drawing: Drawing, width: float, height: float, margins: Margins = (12.0, 12.0, 12.0, 12.0)
-) -> Placement:
+def placed(drawing: Drawing, width: float, height: float, margins: Margins = (12.0, 12.0, 12.0, 12.0)) -> Placement:
     """The placement that fits the bounds of a drawing into a page, in its middle."""
     x0, y0, x1, y1 = drawing.bounds
     left, top, right, bottom = margins
     room_x, room_y = max(width - left - right, 1.0), max(height - top - bottom, 1.0)
     scale = min(room_x / max(x1 - x0, 1e-6), room_y / max(y1 - y0, 1e-6))
-    return Placement(
-        scale, left + (room_x - (x1 - x0) * scale) / 2, top + (room_y - (y1 - y0) * scale) / 2, x0, y1
-    )
+    return Placement(scale, left + (room_x - (x1 - x0) * scale) / 2, top + (room_y - (y1 - y0) * scale) / 2, x0, y1)
 
 
 def rectangle(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:

@@ -1,4 +1,5 @@
-"""A raft from above: a field over its plan with isolines, columns with their punching, openings; a transect with moment and steel."""
+"""A raft from above: a field over its plan with isolines, columns with their punching, openings; a transect with moment
+and steel."""
 
 import math
 from dataclasses import replace
@@ -46,8 +47,13 @@ def levels_of(low: float, high: float) -> list[float]:
 
 
 def raft_drawing(
-    project: Project, pad: Pad, result: PadResult, field: Field | str, line: tuple[Point, Point, float] | None = None, highlight: str = ""
-) -> Drawing:  # fmt: skip
+    project: Project,
+    pad: Pad,
+    result: PadResult,
+    field: Field | str,
+    line: tuple[Point, Point, float] | None = None,
+    highlight: str = "",
+) -> Drawing:
     """The raft in its own axes.
 
     Args:
@@ -93,26 +99,24 @@ def _plate_parts(sketch: Sketch, pad: Pad, lit_ribs: bool) -> None:
     if plate is None:
         return
     for thick in plate.thickenings:
-        sketch.add(
-            Polygon(
-                rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True
-            )
-        )
+        sketch.add(Polygon(rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True))
     for part in plate.lower:
         for side in pad.step_sides(part):
-            sketch.add(
-                Polygon(rectangle(side[0], side[2], side[1], side[3]), None, "concrete_line", 0.8, hatch=True)
-            )
+            sketch.add(Polygon(rectangle(side[0], side[2], side[1], side[3]), None, "concrete_line", 0.8, hatch=True))
         x0, x1, y0, y1 = part.box
         sketch.add(Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.2, dash=True))
     for rib in plate.ribs:
         x0, x1, y0, y1 = pad.rib_box(rib)
         sketch.add(
             Polygon(
-                rectangle(x0, y0, x1, y1), None, "accent" if lit_ribs else "concrete_line", 2.2 if lit_ribs else 1.2, dash=rib.side == "below",
+                rectangle(x0, y0, x1, y1),
+                None,
+                "accent" if lit_ribs else "concrete_line",
+                2.2 if lit_ribs else 1.2,
+                dash=rib.side == "below",
                 key=f"rib:{rib.name}",
             )
-        )  # fmt: skip
+        )
     for hole in plate.openings:
         sketch.add(
             Polygon(rectangle(hole.x_from, hole.y_from, hole.x_to, hole.y_to), "paper", "concrete_line", 1.4),
@@ -243,15 +247,14 @@ def _words(field: Field, units: Showing) -> tuple[str, ...]:
     known = field.values[~np.isnan(field.values)]
     low, high = (_shown(float(v), field.unit, units) for v in (known.min(), known.max()))
     return (
-        f"{field.what} · {field.situation}", f"from {low} to {high} {_unit(field.unit, units)}",
+        f"{field.what} · {field.situation}",
+        f"from {low} to {high} {_unit(field.unit, units)}",
         f"{field.unknowns} unknowns, moments to about {100 * field.error:.1f} %, out of balance {field.residual:.0e}",
-    )  # fmt: skip
+    )
 
 
 def _unit(unit: str, units: Showing) -> str:
-    return (
-        unit if unit in ("mm²/m", "kNm/m", "kN/m") and units.system == "metric" else shown_unit(unit, units)
-    )
+    return unit if unit in ("mm²/m", "kNm/m", "kN/m") and units.system == "metric" else shown_unit(unit, units)
 
 
 def _shown(value: float, unit: str, units: Showing) -> str:
@@ -389,8 +392,8 @@ def _short(sketch: Sketch, field: Field) -> None:
 
 
 def lacking_words(field: Field, pad: Pad, us: bool, units: Showing) -> str:
-    """By how much steel is short where it is shortest, and in bars of the diameter of the basic ones that would make up for it; '' where none
-    is."""
+    """By how much steel is short where it is shortest, and in bars of the diameter of the basic ones that would make up
+    for it; '' where none is."""
     if field.provided is None:
         return ""
     lacks = float(np.nanmax(np.nan_to_num(field.values - field.provided, nan=0.0)))
@@ -400,11 +403,7 @@ def lacking_words(field: Field, pad: Pad, us: bool, units: Showing) -> str:
     diameter = basic.diameter if basic is not None and basic.diameter > 0 else BESIDE
     step = INCH / 2 if us else 0.005
     spacing = step * math.floor(1e6 * math.pi * diameter**2 / 4 / lacks / step + 1e-9)
-    more = (
-        bar_words(Bars(diameter=diameter, spacing=spacing), us)
-        if spacing > diameter
-        else "more than one layer"
-    )
+    more = bar_words(Bars(diameter=diameter, spacing=spacing), us) if spacing > diameter else "more than one layer"
     return f"short by {_shown(lacks, 'mm²/m', units)} {_unit('mm²/m', units)} at most: {more} beside what there is"
 
 
@@ -448,9 +447,15 @@ def _line(sketch: Sketch, line: tuple[Point, Point, float], units: Showing) -> N
         Line(((ax, ay), (bx, by)), "accent", 2.0, key="transect"),
         Text(
             max(high, key=lambda p: p[1] if upright else p[0]),
-            f"band {length_text(band, units, False)}", 9.5, "accent", "left" if upright else "right", dx=-4, dy=-3, halo=True,
+            f"band {length_text(band, units, False)}",
+            9.5,
+            "accent",
+            "left" if upright else "right",
+            dx=-4,
+            dy=-3,
+            halo=True,
         ),
-    )  # fmt: skip
+    )
 
 
 Part = tuple[str, str, tuple[tuple[Array, str, bool], ...], bool]
@@ -497,27 +502,35 @@ def _of_line(found: RaftLine, of_ground: bool) -> tuple[Part, ...]:
 
     if of_ground:
         return (
-            ("settlement, lasting", "mm", two(found.settled, "soft"), True), ("pressure", "kPa", two(found.pressure, "soft"), True),
+            ("settlement, lasting", "mm", two(found.settled, "soft"), True),
+            ("pressure", "kPa", two(found.pressure, "soft"), True),
             ("shear", "kN/m", two(found.shear, "beyond"), False),
-        )  # fmt: skip
+        )
     steel = tuple(
         (
-            f"{face} steel, x and y", "mm²/m",
-            tuple((v[f"{face}_{axis}"], f"steel_{axis}", there) for axis in "xy" for v, there in ((found.asked, False), (found.provided, True))),
+            f"{face} steel, x and y",
+            "mm²/m",
+            tuple(
+                (v[f"{face}_{axis}"], f"steel_{axis}", there)
+                for axis in "xy"
+                for v, there in ((found.asked, False), (found.provided, True))
+            ),
             False,
         )
         for face in ("bottom", "top")
-    )  # fmt: skip
+    )
     return (
-        ("moment along the line", "kNm/m", two(found.moment, "beyond"), True), ("twist", "kNm/m", two(found.twist, "beyond"), True), *steel,
-    )  # fmt: skip
+        ("moment along the line", "kNm/m", two(found.moment, "beyond"), True),
+        ("twist", "kNm/m", two(found.twist, "beyond"), True),
+        *steel,
+    )
 
 
 def transect_drawing(
     found: Transect | RaftLine | str, units: Showing, aspect: float, of_ground: bool = False
 ) -> Drawing:
-    """Moment along the line as an envelope, and the steel asked for below and above against what there is; or settlement, pressure and
-    shear."""
+    """Moment along the line as an envelope, and the steel asked for below and above against what there is; or
+    settlement, pressure and shear."""
     if isinstance(found, str):
         return Drawing((Text((0, 0), found, 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.4)
@@ -539,9 +552,7 @@ def transect_drawing(
         zero = base + room * (0.16 + 0.6 * (top_value if both else -low_value) / span)
         scale = 0.6 * room / span
         sketch.add(Line(((0.0, zero), (WIDE, zero)), "ink", 1.0))
-        sketch.add(
-            Text((0.0, base + 0.84 * room), f"{title}, {_unit(unit, units)}", 11, "ink", bold=True, dy=-4)
-        )
+        sketch.add(Text((0.0, base + 0.84 * room), f"{title}, {_unit(unit, units)}", 11, "ink", bold=True, dy=-4))
         for values_of, colour, is_there in lines:
             for stretch in _stretches(found.places, values_of):
                 sketch.add(

@@ -43,16 +43,14 @@ def raft_curve_drawing(found: RaftCurve | str, units: Showing, aspect: float, st
     ends = []
     for (name, *_), values in zip([p for p, on in zip(found.places, solid) if on], settled[solid]):
         colour, dash = LINES[name.split()[0]]
-        sketch.add(
-            Line(tuple((x(float(a)), y(mm * float(s))) for a, s in zip(load, values)), colour, 1.6, dash=dash)
-        )
+        sketch.add(Line(tuple((x(float(a)), y(mm * float(s))) for a, s in zip(load, values)), colour, 1.6, dash=dash))
         ends.append((y(mm * float(values[-1])), name, colour, float(values[whole])))
     ends.sort()
     for (end, name, colour, value), at in zip(ends, _spread([e[0] for e in ends], APART * high)):
         sketch.add(
             Line(((x.end, end), (x.end + 0.02 * WIDE, at)), "line", 0.8),
             Text((x.end + 0.02 * WIDE, at), f"{name}  {show(value, 'mm', units)}", 10, colour, dx=4, dy=4),
-        )  # fmt: skip
+        )
     sketch.add(
         Text((0.0, high), f"settlement, {shown_unit('mm', units)}", 11, "ink", bold=True, dy=-8),
         Text((x.end, 0.0), f"load, {shown_unit('kN', units)}", 10, "soft", "right", dy=28),
@@ -65,7 +63,7 @@ def raft_curve_drawing(found: RaftCurve | str, units: Showing, aspect: float, st
         Line(((at, 0.0), (at, high)), "ink", 1.0, dash=True),
         Text((at, 0.0), f"combination {found.situation}{share}", 10, "ink", "right", dx=-5, dy=-22, halo=True),
         Text((at, 0.0), "with the values beside", 10, "soft", "right", dx=-5, dy=-8, halo=True),
-    )  # fmt: skip
+    )
     for k, words in enumerate(found.ended.split(": ")):
         sketch.add(Text((0.0, 0.0), words, 10, "beyond", dy=42 + 13 * k))
     if state:

@@ -1,4 +1,5 @@
-"""The base from above with the bars of a face to scale, critical sections, perimeter, and the steel asked for bar by bar beside it."""
+"""The base from above with the bars of a face to scale, critical sections, perimeter, and the steel asked for bar by
+bar beside it."""
 
 from dataclasses import replace
 
@@ -50,9 +51,14 @@ AWAY = 0.03
 
 
 def from_above(
-    project: Project, pad: Pad, result: PadResult, highlight: str = "", face: str = "bottom",
-    demands: dict[str, SteelAlong | None] | None = None, named: bool = True,
-) -> Drawing:  # fmt: skip
+    project: Project,
+    pad: Pad,
+    result: PadResult,
+    highlight: str = "",
+    face: str = "bottom",
+    demands: dict[str, SteelAlong | None] | None = None,
+    named: bool = True,
+) -> Drawing:
     """Bars of a face from above, the sections for flexure and shear, the perimeter that governs, openings.
 
     Args:
@@ -190,17 +196,18 @@ def _sections(sketch: Sketch, pad: Pad, g: PadGeometry, dx: float, dy: float, hi
     B, L, under = pad.width, pad.extent, footprint_of(pad)
     fx, fy = (float(size[0, 0]) / 2 for size in g.face)
     lit = {
-        "shear-x": ("v", fx + dx), "shear-y": ("h", fy + dy), "flexure-x": ("v", fx), "flexure-y": ("h", fy),
-    }  # fmt: skip
+        "shear-x": ("v", fx + dx),
+        "shear-y": ("h", fy + dy),
+        "flexure-x": ("v", fx),
+        "flexure-y": ("h", fy),
+    }
     for name, (kind, away) in lit.items():
         strong = highlight == name
         colour, width = ("accent", 2.6) if strong else ("soft", 0.9)
         for sign in (-1, 1):
             at = sign * away + (pad.offset_x if kind == "v" else pad.offset_y)
             if abs(at) < (B if kind == "v" else L) / 2:
-                low, high = (
-                    float(v[0, 0]) for v in under.span("y" if kind == "v" else "x", np.array([[at]]))
-                )
+                low, high = (float(v[0, 0]) for v in under.span("y" if kind == "v" else "x", np.array([[at]])))
                 ends = ((at, low), (at, high)) if kind == "v" else ((low, at), (high, at))
                 check = name if name.startswith("shear") else f"bottom-{name[-1]}"
                 sketch.add(Line(ends, colour, width, dash=True, key=f"check:{check}"))
@@ -253,10 +260,7 @@ def _dowel_places(g: PadGeometry, dowels: Dowels, inset: float) -> list[Point]:
     diameter = float(g.diameter[0, 0])
     if diameter:
         turns = 2 * np.pi * np.arange(dowels.number) / dowels.number
-        return [
-            (float((diameter / 2 - inset) * np.cos(t)), float((diameter / 2 - inset) * np.sin(t)))
-            for t in turns
-        ]
+        return [(float((diameter / 2 - inset) * np.cos(t)), float((diameter / 2 - inset) * np.sin(t))) for t in turns]
     fx, fy = (float(size[0, 0]) / 2 for size in g.face)
     return around(2 * fx - 2 * inset, 2 * fy - 2 * inset, dowels.number)
 
@@ -300,9 +304,7 @@ def _of_group(g: PadGeometry, group: list[PadGeometry]) -> PadGeometry:
     return replace(g, offset_x=x, offset_y=y, face=(size_x, size_y), diameter=np.zeros_like(x))
 
 
-def _perimeter(
-    sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: float, lit: bool, square: bool
-) -> None:
+def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: float, lit: bool, square: bool) -> None:
     """The perimeter that governs punching, about the column whose geometry is given."""
     check = result.check("punching")
     share = check.place
@@ -376,7 +378,7 @@ def _within(points: tuple[Point, ...], pad: Pad) -> list[tuple[Point, ...]]:
 
 def _demand(
     sketch: Sketch, found: SteelAlong, axis: str, face: str, corner: Point, scale: float, units: Showing, highlight: str
-) -> None:  # fmt: skip
+) -> None:
     """The steel asked for at each bar as a bar chart beside the base, what is provided as a line, shortfall hatched."""
 
     def place(along: float, value: float) -> Point:
@@ -415,11 +417,7 @@ def _demand(
     short = most > found.provided * (1 + 1e-9)
     tone = "beyond" if short else "ink"
     has, needs = show(found.provided, "mm²/m", units), show(most, "mm²/m", units)
-    apart = (
-        face == "bottom"
-        and not 0.6 < found.least / found.provided < 1.5
-        and found.least > 0.3 * found.provided
-    )
+    apart = face == "bottom" and not 0.6 < found.least / found.provided < 1.5 and found.least > 0.3 * found.provided
     if axis == "x":
         sketch.add(
             Text(place(last, 0.0), f"{face} x, {unit}", 10, "steel_x", dy=-31),
@@ -458,8 +456,10 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
             Polygon(
                 rectangle(0, y - 0.04, max(need, 0.01), y + 0.12), f"ratio:{check.ratio}", None, hatch=beyond, key=key
             )
-        )  # fmt: skip
-        text = f"{show(check.demand, 'mm²/m', project.showing)} of {show(check.capacity, 'mm²/m', project.showing)} {unit}"
+        )
+        text = (
+            f"{show(check.demand, 'mm²/m', project.showing)} of {show(check.capacity, 'mm²/m', project.showing)} {unit}"
+        )
         sketch.add(Text((4.1, y), text, 12, "beyond" if beyond else "ink", dy=3))
         axis = check.check.id[-1]
         least = result.check(f"minimum-{axis}")

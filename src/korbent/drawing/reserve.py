@@ -6,10 +6,17 @@ from korbent.drawing.primitives import Drawing, Line, Sketch, Text
 
 WIDE = 10.0
 MEANING = {
-    ("V", 1.0): "more V, downwards", ("V", -1.0): "less V, upwards", ("Hx", 1.0): "Hx towards +x", ("Hx", -1.0): "Hx towards −x",
-    ("Hy", 1.0): "Hy towards +y", ("Hy", -1.0): "Hy towards −y", ("Mx", 1.0): "Mx, right-handed", ("Mx", -1.0): "Mx, the other way",
-    ("My", 1.0): "My, right-handed", ("My", -1.0): "My, the other way",
-}  # fmt: skip
+    ("V", 1.0): "more V, downwards",
+    ("V", -1.0): "less V, upwards",
+    ("Hx", 1.0): "Hx towards +x",
+    ("Hx", -1.0): "Hx towards −x",
+    ("Hy", 1.0): "Hy towards +y",
+    ("Hy", -1.0): "Hy towards −y",
+    ("Mx", 1.0): "Mx, right-handed",
+    ("Mx", -1.0): "Mx, the other way",
+    ("My", 1.0): "My, right-handed",
+    ("My", -1.0): "My, the other way",
+}
 
 
 def reserve_table(found: tuple[Reserve, ...], case: str, units: UnitSet, aspect: float) -> Drawing:
@@ -30,9 +37,7 @@ def reserve_table(found: tuple[Reserve, ...], case: str, units: UnitSet, aspect:
         y = high - (i + 1.7) * row
         unit = UNITS[reserve.quantity]
         amount = (
-            "no limit"
-            if reserve.amount is None
-            else f"{show(reserve.amount, unit, units)} {shown_unit(unit, units)}"
+            "no limit" if reserve.amount is None else f"{show(reserve.amount, unit, units)} {shown_unit(unit, units)}"
         )
         sketch.add(
             Line(((0, y + 0.75 * row), (WIDE, y + 0.75 * row)), "faint", 1.0),

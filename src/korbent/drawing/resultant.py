@@ -27,9 +27,7 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
                 "concrete_line",
                 1.4,
             ),
-            Polygon(
-                rectangle(x - column / 2, pad.top, x + column / 2, top), "concrete", "concrete_line", 1.2
-            ),
+            Polygon(rectangle(x - column / 2, pad.top, x + column / 2, top), "concrete", "concrete_line", 1.2),
             Text((middle, pad.underside), f"along {axis}", 11, "soft", "middle", dy=34),
         )
         if state is None:
@@ -53,18 +51,34 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
             tail = x - sign * (column / 2 + reach * 0.8)
             sketch.add(
                 Line(((tail, point.level), (x - sign * column / 2, point.level)), "ink", 1.8, arrow=True),
-                Text((tail, point.level), f"H{axis} {show(abs(H), 'kN', units)}", 11, "ink",
-                     "right" if sign > 0 else "left", dx=-4 * sign, dy=4, halo=True),
-            )  # fmt: skip
+                Text(
+                    (tail, point.level),
+                    f"H{axis} {show(abs(H), 'kN', units)}",
+                    11,
+                    "ink",
+                    "right" if sign > 0 else "left",
+                    dx=-4 * sign,
+                    dy=4,
+                    halo=True,
+                ),
+            )
         if state.stable:
             foot = (middle + e, pad.underside)
             lean = H / state.N if state.N else 0.0
             sketch.add(
                 Line(((foot[0] - lean * 0.8, pad.underside + 0.8), foot), "beyond", 2.0, arrow=True),
                 Disc(foot, 3.5, "beyond", None, fixed=True),
-                Text(foot, f"N {show(state.N, 'kN', units)} {force} at e_{axis} {show_length(e, units)} {length}", 11, "beyond",
-                     "middle", bold=True, dy=17, halo=True),
-            )  # fmt: skip
+                Text(
+                    foot,
+                    f"N {show(state.N, 'kN', units)} {force} at e_{axis} {show_length(e, units)} {length}",
+                    11,
+                    "beyond",
+                    "middle",
+                    bold=True,
+                    dy=17,
+                    halo=True,
+                ),
+            )
         else:
             sketch.add(
                 Text(

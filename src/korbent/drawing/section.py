@@ -80,7 +80,11 @@ def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float,
         shown = within(ring, reach, low - level)
         if len(shown) > 2:
             sketch.add(Polygon(tuple((x, level + y) for x, y in shown), "beyond", None, opacity=0.1))
-    for strokes, tone, width, arrow in ((below.sides.tolist(), "soft", 0.4, False), (below.crosses, "accent", 1.2, False), (below.arrows, "beyond", 1.2, True)):  # fmt: skip
+    for strokes, tone, width, arrow in (
+        (below.sides.tolist(), "soft", 0.4, False),
+        (below.crosses, "accent", 1.2, False),
+        (below.arrows, "beyond", 1.2, True),
+    ):
         for x0, y0, x1, y1 in strokes:
             if max(abs(x0), abs(x1)) < reach and min(y0, y1) > low - level:
                 sketch.add(Line(((x0, level + y0), (x1, level + y1)), tone, width, arrow=arrow))
@@ -92,8 +96,16 @@ def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float,
         angle = math.degrees(math.atan2(-y1, abs(x1 - x0)))
         sketch.add(
             Line(((x0, level + y0), end), "ink", 2.0, dash=True),
-            Text(((x0 + end[0]) / 2, (level + y0 + end[1]) / 2), f"ground falls away by {angle:.0f}°", 11, "ink", "middle", dy=-8, halo=True),
-        )  # fmt: skip
+            Text(
+                ((x0 + end[0]) / 2, (level + y0 + end[1]) / 2),
+                f"ground falls away by {angle:.0f}°",
+                11,
+                "ink",
+                "middle",
+                dy=-8,
+                halo=True,
+            ),
+        )
 
 
 def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, low: float, lit: bool) -> None:
@@ -122,9 +134,7 @@ def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, lo
                     halo=True,
                 )
             )
-    sketch.add(
-        Line(((-reach, float(profile.existing)), (reach, float(profile.existing))), "soft", 1.0, dash=True)
-    )
+    sketch.add(Line(((-reach, float(profile.existing)), (reach, float(profile.existing))), "soft", 1.0, dash=True))
     formation = project.ground.surfaces.excavated
     if formation is not None and formation > low:
         sketch.add(
@@ -168,8 +178,9 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
             (x0 + t, pad.top),
         )
         sketch.add(
-            Polygon(rectangle(x0 + t, high, x1 - t, pad.top), "paper", None), Polygon(outside, "concrete", stroke, strong, key="pad")
-        )  # fmt: skip
+            Polygon(rectangle(x0 + t, high, x1 - t, pad.top), "paper", None),
+            Polygon(outside, "concrete", stroke, strong, key="pad"),
+        )
     for rib in pad.plate.ribs if pad.plate else ():
         if rib.axis == "y":  # cut across
             low, high = (
@@ -198,11 +209,16 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
     where = pad.underside if held == "underside" else pad.top
     sketch.add(
         Dimension(
-            (-half, pad.underside), (-half, pad.top), f"h {length_text(pad.thickness, project.showing)}", 0.2, left=True, size=11
+            (-half, pad.underside),
+            (-half, pad.top),
+            f"h {length_text(pad.thickness, project.showing)}",
+            0.2,
+            left=True,
+            size=11,
         ),
         Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
         Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),
-    )  # fmt: skip
+    )
 
 
 def _water(sketch: Sketch, project: Project, state: BaseState, reach: float, low: float) -> None:
@@ -255,18 +271,25 @@ def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit:
         ends = [(zero, 0.0), (half, right)] if left < 0 else [(-half, left), (zero, 0.0)]
     peak = max(p for _, p in ends)
     scale = PRESSURE_HEIGHT * pad.width / max(peak, 1e-9)
-    outline = [(x, pad.underside) for x, _ in ends] + [
-        (x, pad.underside - p * scale) for x, p in reversed(ends)
-    ]
+    outline = [(x, pad.underside) for x, _ in ends] + [(x, pad.underside - p * scale) for x, p in reversed(ends)]
     sketch.add(Polygon(tuple(outline), "pressure", "pressure", 2.2 if lit else 1.4, opacity=0.28))
     unit = shown_unit("kPa", project.showing)
     for x, p in ends:
         if p > 0.02 * peak:
             anchor: Anchor = "right" if x < 0 else "left"
             sketch.add(
-                Text((x, pad.underside - p * scale), f"{show(p, 'kPa', project.showing)} {unit}", 12, "pressure", anchor,
-                     bold=True, dx=-5 if x < 0 else 5, dy=4, halo=True)
-            )  # fmt: skip
+                Text(
+                    (x, pad.underside - p * scale),
+                    f"{show(p, 'kPa', project.showing)} {unit}",
+                    12,
+                    "pressure",
+                    anchor,
+                    bold=True,
+                    dx=-5 if x < 0 else 5,
+                    dy=4,
+                    halo=True,
+                )
+            )
 
 
 def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: float) -> None:
@@ -278,9 +301,17 @@ def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: f
     ends = ((x, high - 0.02), (x, top)) if down else ((x, top), (x, high - 0.02))
     sketch.add(
         Line(ends, "ink", 2.4, arrow=True),
-        Text((x, high), f"V {show(abs(state.column), 'kN', project.showing)} {unit}" + ("" if down else " up"), 13, "ink",
-             bold=True, dx=10, dy=10, halo=True),
-    )  # fmt: skip
+        Text(
+            (x, high),
+            f"V {show(abs(state.column), 'kN', project.showing)} {unit}" + ("" if down else " up"),
+            13,
+            "ink",
+            bold=True,
+            dx=10,
+            dy=10,
+            halo=True,
+        ),
+    )
     if abs(state.Hx) > 0.05:
         sign = 1.0 if state.Hx > 0 else -1.0
         length = 0.55
@@ -288,9 +319,17 @@ def _loads(sketch: Sketch, project: Project, pad: Pad, state: BaseState, high: f
         tip = x - sign * (point.size_x / 2 + 0.03)
         sketch.add(
             Line(((tip - sign * length, y), (tip, y)), "ink", 2.0, arrow=True),
-            Text((tip - sign * length, y), f"Hx {show(abs(state.Hx), 'kN', project.showing)} {unit}", 12, "ink",
-                 "right" if sign > 0 else "left", dx=-6 * sign, dy=4, halo=True),
-        )  # fmt: skip
+            Text(
+                (tip - sign * length, y),
+                f"Hx {show(abs(state.Hx), 'kN', project.showing)} {unit}",
+                12,
+                "ink",
+                "right" if sign > 0 else "left",
+                dx=-6 * sign,
+                dy=4,
+                halo=True,
+            ),
+        )
 
 
 def _levels(

@@ -43,11 +43,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     soils = {s.name: s for s in project.ground.soils}
     middle = (found.levels[1:] + found.levels[:-1]) / 2
     pressed = np.flatnonzero(np.abs(found.added[-1]) > 0.04 * np.maximum(found.before, 1.0))
-    low = (
-        float(found.levels[min(int(pressed[-1]) + 3, len(middle))])
-        if len(pressed)
-        else float(found.levels[-1])
-    )
+    low = float(found.levels[min(int(pressed[-1]) + 3, len(middle))]) if len(pressed) else float(found.levels[-1])
     span = max(float(found.levels[0]) - low, 0.5)
     units = project.showing
     sketch = Sketch()
@@ -65,11 +61,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
             continue
         soil = soils.get(found.strata[k])
         box = rectangle(left, y(max(bottom, low)), left + log, y(top))
-        sketch.add(
-            Polygon(
-                box, soil.pattern if soil else "fill", "soft", 0.8, pattern=soil.pattern if soil else None
-            )
-        )
+        sketch.add(Polygon(box, soil.pattern if soil else "fill", "soft", 0.8, pattern=soil.pattern if soil else None))
         sketch.add(Text((left + 0.06, y(top)), found.strata[k], 10, "ink", dy=13, halo=True, room=log - 0.1))
     for _, top, bottom in bounds:
         for level in (top, bottom):
@@ -91,9 +83,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
     now = found.before + added - excess
     end = found.before + found.added[-1]
-    most = float(
-        to_shown(float(np.nanmax(np.concatenate([now[seen], end[seen], found.before[seen]]))), "kPa", units)
-    )
+    most = float(to_shown(float(np.nanmax(np.concatenate([now[seen], end[seen], found.before[seen]]))), "kPa", units))
     at = top_axis(sketch, 1.95, 4.55, high, 0.0, 0.0, 1.05 * most, f"Effective stress, {kpa}")
 
     def curve(
@@ -121,9 +111,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     curve(now, "kPa", at, "accent", 2.2)
     strain = 100 * _between(found.strain, found.times, day)
     widest = max(float(np.abs(100 * found.strain[-1][seen]).max(initial=0.0)), 1e-3)
-    least = 1.1 * min(
-        float(100 * found.strain[-1][seen].min(initial=0.0)), float(strain[seen].min(initial=0.0)), 0.0
-    )
+    least = 1.1 * min(float(100 * found.strain[-1][seen].min(initial=0.0)), float(strain[seen].min(initial=0.0)), 0.0)
     at = top_axis(sketch, 4.95, 6.45, high, 0.0, least, 1.1 * widest, "Strain, %")
     points = [(at(0.0), y(float(middle[seen][0])))]
     points += [(at(float(v)), y(float(z))) for v, z in zip(strain[seen], middle[seen])]
@@ -139,9 +127,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
         value = 1000 * float(shares[k])
         soil = soils.get(found.strata[k])
         a, b = y(top), y(max(bottom, low))
-        box = rectangle(
-            at(0), b + 0.12 * (a - b), at(float(to_shown(value, "mm", units))), a - 0.12 * (a - b)
-        )
+        box = rectangle(at(0), b + 0.12 * (a - b), at(float(to_shown(value, "mm", units))), a - 0.12 * (a - b))
         sketch.add(Polygon(box, soil.pattern if soil else "fill", "ink", 1.0))
         sketch.add(
             Text(
@@ -160,10 +146,11 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     if abs(found.below) > 5e-5:
         total += f" · deeper {show(1000 * found.below, 'mm', units)}"
     sketch.add(
-        Text((1.95, 0), "in place", 10, "ink", dy=15), Text((1.95, 0), "now", 10, "accent", dx=52, dy=15, bold=True),
+        Text((1.95, 0), "in place", 10, "ink", dy=15),
+        Text((1.95, 0), "now", 10, "accent", dx=52, dy=15, bold=True),
         Text((1.95, 0), "in the end · σ′p dashed", 10, "soft", dx=80, dy=15),
         Text((6.4, 0), total, 10, "ink", bold=True, dy=15),
-    )  # fmt: skip
+    )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
@@ -172,7 +159,8 @@ LIMITS = (0.2, 0.1)
 
 
 def _depths(sketch: Sketch, found: PadHistory, y: Callable[[float], float], low: float) -> None:
-    """Where the added stress falls below 20 % and 10 % of the effective stress, and down to where strata are counted."""
+    """Where the added stress falls below 20 % and 10 % of the effective stress, and down to where strata are
+    counted."""
     for share in LIMITS:
         level = found.level_of(share)
         if level is None or level < low:
@@ -187,8 +175,15 @@ def _depths(sketch: Sketch, found: PadHistory, y: Callable[[float], float], low:
 
 
 def _pressures(
-    sketch: Sketch, found: PadHistory, day: float, seen: np.ndarray, middle: np.ndarray, high: float, y: Callable[[float], float], project: Project
-) -> None:  # fmt: skip
+    sketch: Sketch,
+    found: PadHistory,
+    day: float,
+    seen: np.ndarray,
+    middle: np.ndarray,
+    high: float,
+    y: Callable[[float], float],
+    project: Project,
+) -> None:
     """Excess pore pressure now, and thin lines at other moments."""
     units = project.showing
     wet = found.excess[:, seen]
@@ -202,8 +197,7 @@ def _pressures(
 
     def line(row: np.ndarray, tone: str, width: float) -> tuple[float, float]:
         points = tuple(
-            (at(float(to_shown(float(v), "kPa", units))), level(float(z)))
-            for v, z in zip(row[seen], middle[seen])
+            (at(float(to_shown(float(v), "kPa", units))), level(float(z))) for v, z in zip(row[seen], middle[seen])
         )
         sketch.add(Line(points, tone, width))
         return max(points, key=lambda p: p[0])
@@ -212,8 +206,7 @@ def _pressures(
     shown = {peak}
     for share in (0.5, 0.2):
         later = np.flatnonzero(
-            np.abs(found.excess[peak:]).max(axis=1)
-            <= share * max(float(np.abs(found.excess[peak]).max()), 1e-9)
+            np.abs(found.excess[peak:]).max(axis=1) <= share * max(float(np.abs(found.excess[peak]).max()), 1e-9)
         )
         if len(later):
             shown.add(peak + int(later[0]))
@@ -273,8 +266,8 @@ def time_chart(
     compared: PadHistory | None = None,
     own: PadHistory | None = None,
 ) -> Drawing:
-    """Settlement against time: the selected foundation (or another point, ``own``), its neighbours, steps marked, the moment as a line
-    to drag; dashed the primary part, with the end of primary."""
+    """Settlement against time: the selected foundation (or another point, ``own``), its neighbours, steps marked, the
+    moment as a line to drag; dashed the primary part, with the end of primary."""
     own = found.pad(selected) if own is None else own
     if own is None:
         return said("not computed yet")
@@ -291,9 +284,7 @@ def time_chart(
     else:
         mark = next((m for m in project.actions.marks if m.name == own.name), None)
         limit = 1000 * mark.limit if mark is not None and mark.limit is not None else None
-    deepest = max(
-        [1000 * float(h.total.max(initial=0.0)) for h in (own, *others)] + [limit or 0.1, 1000 * own.final]
-    )
+    deepest = max([1000 * float(h.total.max(initial=0.0)) for h in (own, *others)] + [limit or 0.1, 1000 * own.final])
     lowest = min(1000 * float(h.total.min(initial=0.0)) for h in (own, *others))
     most = float(to_shown(1.08 * deepest, "mm", units))
     least = float(to_shown(1.08 * lowest, "mm", units))
@@ -373,10 +364,20 @@ def time_chart(
     sketch.add(Text((WIDE, y(float(own.total[-1]))), own.name, 11, "accent", bold=True, dx=5, dy=3))
     at = x(day)
     sketch.add(
-        Line(((at, 0), (at, high)), "accent", 1.6, key="drag:moment"), Disc((at, y(own.at(day))), 4.0, "accent", "paper", 1.2, fixed=True),
-        Text((at, high if at < 0.75 * WIDE else 0), f"{day_words(day)}: {show(1000 * own.at(day), 'mm', units)} {shown_unit('mm', units)}, {100 * own.degree(day):.0f} %", 10.5,
-             "accent", "left" if at < 0.6 * WIDE else "right", bold=True, dx=6 if at < 0.6 * WIDE else -6, dy=14 if at < 0.75 * WIDE else -6, halo=True),
-    )  # fmt: skip
+        Line(((at, 0), (at, high)), "accent", 1.6, key="drag:moment"),
+        Disc((at, y(own.at(day))), 4.0, "accent", "paper", 1.2, fixed=True),
+        Text(
+            (at, high if at < 0.75 * WIDE else 0),
+            f"{day_words(day)}: {show(1000 * own.at(day), 'mm', units)} {shown_unit('mm', units)}, {100 * own.degree(day):.0f} %",
+            10.5,
+            "accent",
+            "left" if at < 0.6 * WIDE else "right",
+            bold=True,
+            dx=6 if at < 0.6 * WIDE else -6,
+            dy=14 if at < 0.75 * WIDE else -6,
+            halo=True,
+        ),
+    )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high + 0.12))
 
 
@@ -403,7 +404,8 @@ def _time_ticks(horizon: float, scale: str) -> list[tuple[float, str]]:
 
 
 def settlement_plan(project: Project, found: History, day: float, selected: str) -> Drawing:
-    """The foundations as discs of their settlement at a moment, and the slopes between neighbours beyond their limit."""
+    """The foundations as discs of their settlement at a moment, and the slopes between neighbours beyond their
+    limit."""
     if not project.pads and not project.actions.marks:
         return said("no foundation and no settlement mark yet")
     points = {p.name: p for p in project.actions.load_points}
@@ -435,22 +437,19 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
             limit = limits_of(project.settings_of(project.pad(name))).slope
             beyond = slope > limit
             worst = max(worst, (slope, name, other))
-            sketch.add(
-                Line((places[name], places[other]), "beyond" if beyond else "line", 2.6 if beyond else 1.0)
-            )
+            sketch.add(Line((places[name], places[other]), "beyond" if beyond else "line", 2.6 if beyond else 1.0))
             if beyond:
                 mid = ((places[name][0] + places[other][0]) / 2, (places[name][1] + places[other][1]) / 2)
-                sketch.add(
-                    Text(mid, f"1/{1 / slope:.0f}", 10, "beyond", "middle", bold=True, dy=-5, halo=True)
-                )
+                sketch.add(Text(mid, f"1/{1 / slope:.0f}", 10, "beyond", "middle", bold=True, dy=-5, halo=True))
     units = project.showing
     for mark in project.actions.marks:
         own = mark_history(project, mark)
         text_of = "?" if own.why else show(1000 * own.at(day), "mm", units)
         sketch.add(
-            Line(((mark.x - 0.012 * span, mark.y), (mark.x + 0.012 * span, mark.y)), "ink", 1.4), Line(((mark.x, mark.y - 0.012 * span), (mark.x, mark.y + 0.012 * span)), "ink", 1.4),
+            Line(((mark.x - 0.012 * span, mark.y), (mark.x + 0.012 * span, mark.y)), "ink", 1.4),
+            Line(((mark.x, mark.y - 0.012 * span), (mark.x, mark.y + 0.012 * span)), "ink", 1.4),
             Text((mark.x, mark.y), f"{mark.name} {text_of}", 10, "ink", dx=7, dy=4, halo=True),
-        )  # fmt: skip
+        )
     for pad in project.pads:
         value = values.get(pad.name)
         chosen = pad.name == selected
@@ -460,9 +459,25 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
         radius = max(0.055 * span * math.sqrt(max(value, 0.0) / greatest), 0.006 * span)
         ratio = value / limits_of(project.settings_of(pad)).total
         sketch.add(
-            Disc(places[pad.name], radius, f"ratio:{max(ratio, 0.0):.3f}", "accent" if chosen else "ink", 2.4 if chosen else 0.8, key=f"pad:{pad.name}"),
-            Text((places[pad.name][0], places[pad.name][1] - radius), f"{show(1000 * value, 'mm', units)}", 10, "accent" if chosen else "ink", "middle", bold=chosen, dy=12, halo=True),
-        )  # fmt: skip
+            Disc(
+                places[pad.name],
+                radius,
+                f"ratio:{max(ratio, 0.0):.3f}",
+                "accent" if chosen else "ink",
+                2.4 if chosen else 0.8,
+                key=f"pad:{pad.name}",
+            ),
+            Text(
+                (places[pad.name][0], places[pad.name][1] - radius),
+                f"{show(1000 * value, 'mm', units)}",
+                10,
+                "accent" if chosen else "ink",
+                "middle",
+                bold=chosen,
+                dy=12,
+                halo=True,
+            ),
+        )
     text = f"disc: settlement, {shown_unit('mm', units)}"
     x0, x1, y0, y1 = (
         min(xs) - 0.06 * span,
@@ -482,20 +497,31 @@ def sublayer_table(project: Project, found: PadHistory, day: float) -> str:
     units = project.showing
     added, excess, strain = (_between(v, found.times, day) for v in (found.added, found.excess, found.strain))
     head = (
-        "stratum", f"top, {shown_unit('m', units)}", f"bottom, {shown_unit('m', units)}", f"σ′ before, {shown_unit('kPa', units)}",
-        f"σ′p, {shown_unit('kPa', units)}", f"added, {shown_unit('kPa', units)}", f"excess pore pressure, {shown_unit('kPa', units)}", "strain, %",
+        "stratum",
+        f"top, {shown_unit('m', units)}",
+        f"bottom, {shown_unit('m', units)}",
+        f"σ′ before, {shown_unit('kPa', units)}",
+        f"σ′p, {shown_unit('kPa', units)}",
+        f"added, {shown_unit('kPa', units)}",
+        f"excess pore pressure, {shown_unit('kPa', units)}",
+        "strain, %",
         f"compression, {shown_unit('mm', units)}",
-    )  # fmt: skip
+    )
     lines = ["\t".join(head)]
     for c, k in enumerate(found.stratum):
         top, bottom = float(found.levels[c]), float(found.levels[c + 1])
         pre = found.preconsolidation[c]
         compression = 1000 * float(strain[c]) * (top - bottom)
         row = (
-            found.strata[k], show_length(top, units), show_length(bottom, units), f"{to_shown(float(found.before[c]), 'kPa', units):.5g}",
-            f"{to_shown(float(pre), 'kPa', units):.5g}" if np.isfinite(pre) else "", f"{to_shown(float(added[c]), 'kPa', units):.5g}",
-            f"{to_shown(float(excess[c]), 'kPa', units):.5g}", f"{100 * float(strain[c]):.5g}",
+            found.strata[k],
+            show_length(top, units),
+            show_length(bottom, units),
+            f"{to_shown(float(found.before[c]), 'kPa', units):.5g}",
+            f"{to_shown(float(pre), 'kPa', units):.5g}" if np.isfinite(pre) else "",
+            f"{to_shown(float(added[c]), 'kPa', units):.5g}",
+            f"{to_shown(float(excess[c]), 'kPa', units):.5g}",
+            f"{100 * float(strain[c]):.5g}",
             f"{to_shown(compression, 'mm', units):.5g}",
-        )  # fmt: skip
+        )
         lines.append("\t".join(row))
     return "\n".join(lines)

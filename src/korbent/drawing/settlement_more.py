@@ -15,9 +15,7 @@ def methods_drawing(rows: tuple[Row, ...], why: str, limit: float, units: Showin
         return said(why)
     high = WIDE / max(aspect, 0.5)
     most = float(
-        to_shown(
-            1.5 * max([1000 * r.settlement for r in rows if r.settlement is not None] + [limit]), "mm", units
-        )
+        to_shown(1.5 * max([1000 * r.settlement for r in rows if r.settlement is not None] + [limit]), "mm", units)
     )
     row_height = min(high / max(len(rows), 1), 0.9)
     sketch = Sketch()
@@ -50,9 +48,10 @@ def methods_drawing(rows: tuple[Row, ...], why: str, limit: float, units: Showin
     x = at(limit)
     unit = shown_unit("mm", units)
     sketch.add(
-        Line(((x, low), (x, high)), "beyond", 1.6, dash=True), Text((x, high), f"limit {show(limit, 'mm', units)} {unit}", 10.5, "beyond", "middle", dy=-5),
+        Line(((x, low), (x, high)), "beyond", 1.6, dash=True),
+        Text((x, high), f"limit {show(limit, 'mm', units)} {unit}", 10.5, "beyond", "middle", dy=-5),
         Text((WIDE, low), f"final settlement, {unit}; the base alone, sustained load", 10, "soft", "right", dy=29),
-    )  # fmt: skip
+    )
     return Drawing(tuple(sketch.shapes), (0, low, WIDE, high))
 
 
@@ -80,26 +79,45 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         ("corner", found.edge, "soft", 1.4, -4),
     ):
         points = [
-            place(float(p), float(s))
-            for p, s in zip(found.pressure, values)
-            if place(float(p), float(s))[1] > 1e-9
+            place(float(p), float(s)) for p, s in zip(found.pressure, values) if place(float(p), float(s))[1] > 1e-9
         ]
         sketch.add(Line(tuple(points), tone, width))
         if points:
-            sketch.add(
-                Text(
-                    points[-1], name, 10, tone, "right", bold=tone == "accent", dx=-6, dy=lift - 6, halo=True
-                )
-            )
+            sketch.add(Text(points[-1], name, 10, tone, "right", bold=tone == "accent", dx=-6, dy=lift - 6, halo=True))
     work = place(found.working, _at(found, found.working))
     end = place(found.ultimate, 0.0)[0]
     kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
     sketch.add(
         Line(((work[0], high), work), "ink", 1.2, dash=True),
-        Text(work, f"sustained {show(found.working, 'kPa', units)} {kpa}: {show(1000 * _at(found, found.working), 'mm', units)} {mm}", 10.5, "ink", dx=8, dy=-6, halo=True),
-        Line(((end, 0), (end, high)), "beyond", 1.6), Text((end, 0), f"ultimate {show(found.ultimate, 'kPa', units)} {kpa}", 10.5, "beyond", "right", dx=-6, dy=-6, halo=True),
-        Text((WIDE, 0), f"settlement, {mm}, over gross pressure, {kpa} · E falls as 1 − f (p/p ult)^g, Fahey and Carter 1993", 10, "soft", "right", dy=16),
-    )  # fmt: skip
+        Text(
+            work,
+            f"sustained {show(found.working, 'kPa', units)} {kpa}: {show(1000 * _at(found, found.working), 'mm', units)} {mm}",
+            10.5,
+            "ink",
+            dx=8,
+            dy=-6,
+            halo=True,
+        ),
+        Line(((end, 0), (end, high)), "beyond", 1.6),
+        Text(
+            (end, 0),
+            f"ultimate {show(found.ultimate, 'kPa', units)} {kpa}",
+            10.5,
+            "beyond",
+            "right",
+            dx=-6,
+            dy=-6,
+            halo=True,
+        ),
+        Text(
+            (WIDE, 0),
+            f"settlement, {mm}, over gross pressure, {kpa} · E falls as 1 − f (p/p ult)^g, Fahey and Carter 1993",
+            10,
+            "soft",
+            "right",
+            dy=16,
+        ),
+    )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
@@ -124,10 +142,23 @@ def springs_drawing(rows: tuple[Spring, ...], why: str, units: Showing, aspect: 
         value = float(to_shown(row.value, row.unit, units))
         sketch.add(
             Line(((0, y - 0.35 * step), (WIDE, y - 0.35 * step)), "faint", 1.0),
-            Text((0, y), row.name, 11, tone), Text((3.4, y), f"{value:,.4g}".replace(",", " ") if value < 1e4 else f"{value:,.0f}".replace(",", " "), 11, tone, "right", bold=True),
+            Text((0, y), row.name, 11, tone),
+            Text(
+                (3.4, y),
+                f"{value:,.4g}".replace(",", " ") if value < 1e4 else f"{value:,.0f}".replace(",", " "),
+                11,
+                tone,
+                "right",
+                bold=True,
+            ),
             Text((3.45, y), shown_unit(row.unit, units), 10.5, "soft", dx=4),
-            Text((4.6, y), row.source + (" · far from what the ground implies" if row.far else ""), 10.5, tone if row.far else "soft"),
-        )  # fmt: skip
+            Text(
+                (4.6, y),
+                row.source + (" · far from what the ground implies" if row.far else ""),
+                10.5,
+                tone if row.far else "soft",
+            ),
+        )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 

@@ -1,4 +1,5 @@
-"""All situations of a base as a strip: the load over what is borne of it, from above and from below, the greatest first."""
+"""All situations of a base as a strip: the load over what is borne of it, from above and from below, the greatest
+first."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,7 +14,8 @@ WIDE = 10.0
 
 @dataclass(frozen=True)
 class Situation:
-    """One of them: its name, V over the width (kPa), the load over the bound from above and over that from below; None: not known yet."""
+    """One of them: its name, V over the width (kPa), the load over the bound from above and over that from below; None:
+    not known yet."""
 
     label: str
     pressure: float = 0.0
@@ -25,7 +27,7 @@ class Situation:
 
 def situations_said(strip: AsStrip) -> str:
     """What the chart is of, below it."""
-    return f"Load over what is borne of it, by combination, the greatest first: from the bound from above to that from below. A click shows a combination everywhere. {strip.said}."  # fmt: skip
+    return f"Load over what is borne of it, by combination, the greatest first: from the bound from above to that from below. A click shows a combination everywhere. {strip.said}."
 
 
 def situation_said(row: Situation, units: UnitSet) -> str:
@@ -36,13 +38,12 @@ def situation_said(row: Situation, units: UnitSet) -> str:
     if row.low is None or row.high is None:
         return f"Combination {row.label}: being computed …"
     borne = (show(row.pressure / ratio, "kPa", units) for ratio in (row.high, row.low))
-    return f"Combination {row.label}: {show(row.pressure, 'kPa', units)} {kpa} over {' to '.join(borne)} {kpa}: {row.low:.2f} to {row.high:.2f}"  # fmt: skip
+    return f"Combination {row.label}: {show(row.pressure, 'kPa', units)} {kpa} over {' to '.join(borne)} {kpa}: {row.low:.2f} to {row.high:.2f}"
 
 
-def situations_chart(
-    rows: Sequence[Situation], chosen: str, why: str, units: UnitSet, aspect: float
-) -> Drawing:
-    """A bar from one bound to the other for each situation, keys ``situation:name``; ``chosen``: the one that is shown everywhere."""
+def situations_chart(rows: Sequence[Situation], chosen: str, why: str, units: UnitSet, aspect: float) -> Drawing:
+    """A bar from one bound to the other for each situation, keys ``situation:name``; ``chosen``: the one that is shown
+    everywhere."""
     if why or not rows:
         return Drawing((Text((0, 0), why or "being computed …", 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.5)
@@ -60,9 +61,20 @@ def situations_chart(
         tone = "beyond" if over else "accent"
         own = row.label == chosen
         sketch.add(
-            Polygon(rectangle(x - 0.34 * step, 0.0, x + 0.34 * step, y(low)), "accent_wash", None, key=f"situation:{row.label}"),
-            Polygon(rectangle(x - 0.34 * step, y(low), x + 0.34 * step, max(y(top), y(low) + 0.012 * high)), tone, "ink" if own else None, 1.6, key=f"situation:{row.label}"),
-        )  # fmt: skip
+            Polygon(
+                rectangle(x - 0.34 * step, 0.0, x + 0.34 * step, y(low)),
+                "accent_wash",
+                None,
+                key=f"situation:{row.label}",
+            ),
+            Polygon(
+                rectangle(x - 0.34 * step, y(low), x + 0.34 * step, max(y(top), y(low) + 0.012 * high)),
+                tone,
+                "ink" if own else None,
+                1.6,
+                key=f"situation:{row.label}",
+            ),
+        )
         if k == 0 or own:
             sketch.add(Text((x, 0.0), row.label, 9.5, "beyond" if own else "ink", "middle", dy=14, bold=own))
     first = known[0] if known else None
@@ -70,7 +82,9 @@ def situations_chart(
     without = [r for r in rows if r.why]
     words = []
     if first is not None:
-        words.append(f"{first.label}: {first.low or 0.0:.2f} to {first.high or 0.0:.2f} of {show(first.pressure / (first.high or 1.0), 'kPa', units)} {shown_unit('kPa', units)} and more")  # fmt: skip
+        words.append(
+            f"{first.label}: {first.low or 0.0:.2f} to {first.high or 0.0:.2f} of {show(first.pressure / (first.high or 1.0), 'kPa', units)} {shown_unit('kPa', units)} and more"
+        )
     if waiting:
         words.append(f"{len(rows) - waiting} of {len(rows)} so far")
     if without:

@@ -13,8 +13,8 @@ NAMES = {"length": "length L", "thickness": "thickness h", "level": "founded at"
 
 
 def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
-    """Width to the right, the other dimension upwards. ``state``: what to say of it instead of the smallest, where it is not the
-    fine map of what is shown."""
+    """Width to the right, the other dimension upwards. ``state``: what to say of it instead of the smallest, where it
+    is not the fine map of what is shown."""
     rows, columns = found.ratio.shape
     high = WIDE / max(aspect, 0.5)
     wide, tall = WIDE / columns, high / rows
@@ -30,13 +30,7 @@ def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
     for j in range(rows):
         for i in range(columns):
             value = found.ratio[j, i]
-            colour = (
-                "faint"
-                if np.isnan(value)
-                else "beyond"
-                if np.isinf(value)
-                else f"ratio:{round(float(value), 3)}"
-            )
+            colour = "faint" if np.isnan(value) else "beyond" if np.isinf(value) else f"ratio:{round(float(value), 3)}"
             box = rectangle(i * wide, j * tall, (i + 1) * wide, (j + 1) * tall)
             sketch.add(
                 Polygon(

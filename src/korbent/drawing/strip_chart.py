@@ -1,4 +1,5 @@
-"""A base as a strip of unit length: the bracket of the bounds, the exact value, and every method beside them on one axis."""
+"""A base as a strip of unit length: the bracket of the bounds, the exact value, and every method beside them on one
+axis."""
 
 from dataclasses import dataclass
 
@@ -37,7 +38,7 @@ def outside(value: float, found: Found) -> str:
 def strip_said(strip: AsStrip, units: UnitSet) -> str:
     """What the chart is of, below it."""
     unit = shown_unit("kPa", units)
-    return f"Ultimate pressure of the strip, {unit}; methods on the first stratum alone; combination {strip.combination}. {strip.said}."  # fmt: skip
+    return f"Ultimate pressure of the strip, {unit}; methods on the first stratum alone; combination {strip.combination}. {strip.said}."
 
 
 def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet, aspect: float) -> Drawing:
@@ -45,9 +46,7 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
     if isinstance(strip, str):
         return Drawing((Text((0, 0), strip, 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.5)
-    values = [v for _, v in strip.methods] + [
-        v for v in (found.lower, found.upper, found.exact) if v is not None
-    ]
+    values = [v for _, v in strip.methods] + [v for v in (found.lower, found.upper, found.exact) if v is not None]
     most = max([*values, strip.pressure]) * 1.55
     row = high / (len(strip.methods) + 1)
     sketch = Sketch()
@@ -60,9 +59,7 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
     across(sketch, Axis(0.0, most, 0.0, WIDE, marks), 0.0, high)
     unit = shown_unit("kPa", units)
     if found.lower is not None and found.upper is not None:
-        sketch.add(
-            Polygon(rectangle(at(found.lower), 0, at(found.upper), high), "accent_wash", "accent", 0.8)
-        )
+        sketch.add(Polygon(rectangle(at(found.lower), 0, at(found.upper), high), "accent_wash", "accent", 0.8))
     _bracket(sketch, found, high - row, row, at, units)
     for i, (name, value) in enumerate(strip.methods):
         base = high - (i + 2) * row
@@ -70,9 +67,22 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
         colour = "accent" if chosen else "ink"
         sketch.add(
             Text((0, base + row / 2), name, 11, colour, "right", bold=chosen, dx=-8, dy=4),
-            Polygon(rectangle(0, base + 0.28 * row, at(value), base + 0.72 * row), "accent" if chosen else "concrete", "soft", 0.8),
-            Text((at(value), base + row / 2), f"{show(value, 'kPa', units)}   {outside(value, found)}", 11, "ink", dx=6, dy=4, halo=True),
-        )  # fmt: skip
+            Polygon(
+                rectangle(0, base + 0.28 * row, at(value), base + 0.72 * row),
+                "accent" if chosen else "concrete",
+                "soft",
+                0.8,
+            ),
+            Text(
+                (at(value), base + row / 2),
+                f"{show(value, 'kPa', units)}   {outside(value, found)}",
+                11,
+                "ink",
+                dx=6,
+                dy=4,
+                halo=True,
+            ),
+        )
     if found.exact is not None:
         x = at(found.exact)
         sketch.add(Line(((x, 0), (x, high)), "ink", 1.6, dash=True))
@@ -82,8 +92,18 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
     x = at(strip.pressure)
     sketch.add(
         Line(((x, 0), (x, high)), "beyond", 2.0),
-        Text((x, high), f"{'N/A′' if strip.central else 'V/B'} {show(strip.pressure, 'kPa', units)} {unit}", 11, "beyond", "left", bold=True, dx=-4, dy=-5, halo=True),
-    )  # fmt: skip
+        Text(
+            (x, high),
+            f"{'N/A′' if strip.central else 'V/B'} {show(strip.pressure, 'kPa', units)} {unit}",
+            11,
+            "beyond",
+            "left",
+            bold=True,
+            dx=-4,
+            dy=-5,
+            halo=True,
+        ),
+    )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 

@@ -56,7 +56,8 @@ class Theme:
         return token if token.startswith("#") else str(getattr(self, token.replace(" ", "_")))
 
     def resolved(self, token: str) -> str:
-        """The colour of a token that may be a scale: ``ratio:1.08`` of a check, ``field:0.4`` of a field from paper to its colour."""
+        """The colour of a token that may be a scale: ``ratio:1.08`` of a check, ``field:0.4`` of a field from paper to
+        its colour."""
         if token.startswith("ratio:"):
             value = token.removeprefix("ratio:")
             return self.ratio(None if value == "None" else float(value))
@@ -85,23 +86,77 @@ def mixed(first: str, second: str, share: float) -> str:
 
 LIGHT = Theme(
     name="light",
-    paper="#fcfaf5", desk="#efece4", raised="#ffffff", line="#d9d4c8", faint="#e8e4da", ink="#20262e", soft="#5c646d",
-    accent="#0b6a6c", accent_wash="#e0eeec", beyond="#a11f3f", beyond_wash="#f6e1e4", odd_wash="#f7ecd2", good="#17705a",
-    water="#2a67a2", concrete="#cfd2d3", concrete_line="#20262e", steel_x="#34548c", steel_y="#935428",
-    pressure="#0b6a6c", fill="#e9e2cf", made_ground="#d4c9b6", topsoil="#b9a58a", clay="#b9c4cb", silt="#cfd0bd",
-    sand="#ecdfae", gravel="#ded2be", peat="#a89784", rock="#c3c0c6",
-    ratio_0="#a9cdd2", ratio_1="#a5c3b3", ratio_2="#b6b878", ratio_3="#dcae4b", ratio_4="#d47a2e",
-)  # fmt: skip
+    paper="#fcfaf5",
+    desk="#efece4",
+    raised="#ffffff",
+    line="#d9d4c8",
+    faint="#e8e4da",
+    ink="#20262e",
+    soft="#5c646d",
+    accent="#0b6a6c",
+    accent_wash="#e0eeec",
+    beyond="#a11f3f",
+    beyond_wash="#f6e1e4",
+    odd_wash="#f7ecd2",
+    good="#17705a",
+    water="#2a67a2",
+    concrete="#cfd2d3",
+    concrete_line="#20262e",
+    steel_x="#34548c",
+    steel_y="#935428",
+    pressure="#0b6a6c",
+    fill="#e9e2cf",
+    made_ground="#d4c9b6",
+    topsoil="#b9a58a",
+    clay="#b9c4cb",
+    silt="#cfd0bd",
+    sand="#ecdfae",
+    gravel="#ded2be",
+    peat="#a89784",
+    rock="#c3c0c6",
+    ratio_0="#a9cdd2",
+    ratio_1="#a5c3b3",
+    ratio_2="#b6b878",
+    ratio_3="#dcae4b",
+    ratio_4="#d47a2e",
+)
 
 DARK = Theme(
     name="dark",
-    paper="#1f2327", desk="#171a1d", raised="#2a2f34", line="#42484e", faint="#30363b", ink="#ece7db", soft="#adb1b1",
-    accent="#5cc0bd", accent_wash="#1f3b3c", beyond="#fa90a5", beyond_wash="#46232c", odd_wash="#443a1e", good="#6cc9a4",
-    water="#78b2e6", concrete="#5a6065", concrete_line="#ece7db", steel_x="#8fb0ee", steel_y="#dd9c68",
-    pressure="#5cc0bd", fill="#3d392e", made_ground="#4b453a", topsoil="#463b2e", clay="#39454d", silt="#45473a",
-    sand="#544b2c", gravel="#4c4538", peat="#3a332c", rock="#45434a",
-    ratio_0="#4f7f86", ratio_1="#4f806a", ratio_2="#7c8040", ratio_3="#b1862f", ratio_4="#c8702a",
-)  # fmt: skip
+    paper="#1f2327",
+    desk="#171a1d",
+    raised="#2a2f34",
+    line="#42484e",
+    faint="#30363b",
+    ink="#ece7db",
+    soft="#adb1b1",
+    accent="#5cc0bd",
+    accent_wash="#1f3b3c",
+    beyond="#fa90a5",
+    beyond_wash="#46232c",
+    odd_wash="#443a1e",
+    good="#6cc9a4",
+    water="#78b2e6",
+    concrete="#5a6065",
+    concrete_line="#ece7db",
+    steel_x="#8fb0ee",
+    steel_y="#dd9c68",
+    pressure="#5cc0bd",
+    fill="#3d392e",
+    made_ground="#4b453a",
+    topsoil="#463b2e",
+    clay="#39454d",
+    silt="#45473a",
+    sand="#544b2c",
+    gravel="#4c4538",
+    peat="#3a332c",
+    rock="#45434a",
+    ratio_0="#4f7f86",
+    ratio_1="#4f806a",
+    ratio_2="#7c8040",
+    ratio_3="#b1862f",
+    ratio_4="#c8702a",
+)
 
 PRINT = replace(LIGHT, name="print", paper="#ffffff")
 """On white paper."""

@@ -1,4 +1,5 @@
-"""Two bases and the strap between them, seen from the side: columns with their loads, what presses on the ground, the boundary."""
+"""Two bases and the strap between them, seen from the side: columns with their loads, what presses on the ground, the
+boundary."""
 
 from korbent.core.explain.state import BaseState
 from korbent.core.model import Project
@@ -24,10 +25,22 @@ def tied_drawing(project: Project, strap: Strap, states: dict[str, BaseState | N
         middles.append(middle)
         half, column = pad.width / 2, point.size_x / 2
         sketch.add(
-            Polygon(rectangle(middle - half, pad.underside, middle + half, pad.top), "concrete", "concrete_line", 1.6, layer="foundations"),
-            Polygon(rectangle(point.x - column, pad.top, point.x + column, point.level), "concrete", "concrete_line", 1.2, layer="columns"),
+            Polygon(
+                rectangle(middle - half, pad.underside, middle + half, pad.top),
+                "concrete",
+                "concrete_line",
+                1.6,
+                layer="foundations",
+            ),
+            Polygon(
+                rectangle(point.x - column, pad.top, point.x + column, point.level),
+                "concrete",
+                "concrete_line",
+                1.2,
+                layer="columns",
+            ),
             Text((middle, (pad.underside + pad.top) / 2), pad.name, 12, "ink", "middle", bold=True, dy=4),
-        )  # fmt: skip
+        )
         state = states.get(pad.name)
         if state is None:
             continue

@@ -1,5 +1,6 @@
-"""The whole with its ground in parallel projection, from where one likes: strata as a block that is cut away at the founding level, bases,
-pedestals, columns and straps on it, and the bars within them where the concrete is seen through."""
+"""The whole with its ground in parallel projection, from where one likes: strata as a block that is cut away at the
+founding level, bases, pedestals, columns and straps on it, and the bars within them where the concrete is seen
+through."""
 
 import math
 from collections.abc import Iterable
@@ -89,9 +90,14 @@ class Block:
 
 
 def whole_drawing(
-    project: Project, eye: Eye = ISOMETRIC, results: Results | None = None, selected: str = "", also: tuple[str, ...] = (), through: bool = False,
+    project: Project,
+    eye: Eye = ISOMETRIC,
+    results: Results | None = None,
+    selected: str = "",
+    also: tuple[str, ...] = (),
+    through: bool = False,
     steady: bool = False,
-) -> Drawing:  # fmt: skip
+) -> Drawing:
     """All bases on their ground, in m; behind first, so that what stands in front covers it.
 
     Args:
@@ -118,8 +124,18 @@ def whole_drawing(
                 x, y = max(ring, key=lambda p: (eye.nearness(*p), p))
                 chosen = pad.name == selected
                 names.append(
-                    Text(eye(x, y, pad.underside), pad.name, 9.5, "accent" if chosen else "ink", "left", True, dx=3, dy=10, halo=True)
-                )  # fmt: skip
+                    Text(
+                        eye(x, y, pad.underside),
+                        pad.name,
+                        9.5,
+                        "accent" if chosen else "ink",
+                        "left",
+                        True,
+                        dx=3,
+                        dy=10,
+                        halo=True,
+                    )
+                )
     sketch.add(*names)
     high = max([low + 2.0, *(h.ground_level for h in project.ground.boreholes)])
     corners = [eye(x, y, z) for x in box[::2] for y in box[1::2] for z in (bottom, high)]
@@ -161,7 +177,8 @@ def _lowest(pad: Pad) -> float:
 def _in_order(
     project: Project, eye: Eye, results: Results | None, selected: str, also: tuple[str, ...]
 ) -> list[tuple[Pad | None, list[Block], list[Block]]]:
-    """What is built, part by part, the farthest first: the base, the blocks that it is of and those that stand on it; None for a strap."""
+    """What is built, part by part, the farthest first: the base, the blocks that it is of and those that stand on it;
+    None for a strap."""
     found: list[tuple[float, Pad | None, list[Block], list[Block]]] = []
     for pad in project.pads:
         at = middle(pad, project.load_point(pad.load_point))
@@ -177,9 +194,7 @@ def _in_order(
         half = math.dist(a, b) / 2
         ring = turned(list(rectangle(-half, -strap.width / 2, half, strap.width / 2)), angle, about)
         top = min(edge.top, inner.top)
-        found.append(
-            (eye.nearness(*about), None, [Block(ring, top - strap.depth, top, key=f"pad:{strap.edge}")], [])
-        )
+        found.append((eye.nearness(*about), None, [Block(ring, top - strap.depth, top, key=f"pad:{strap.edge}")], []))
     found.sort(key=lambda one: one[0])
     return [one[1:] for one in found]
 
@@ -199,9 +214,7 @@ def _of_base(
     at = middle(pad, project.load_point(pad.load_point))
 
     def part(box: Iterable[Point], low: float, high: float) -> Block:
-        return Block(
-            turned(list(box), pad.rotation, at), low, high, "concrete", top, stroke, width, key, hatch=hatch
-        )
+        return Block(turned(list(box), pad.rotation, at), low, high, "concrete", top, stroke, width, key, hatch=hatch)
 
     below, above = [], []
     if pad.plate is not None:
@@ -219,9 +232,7 @@ def _of_base(
                 below.append(part(_of(box), pad.top - r.depth, pad.underside))
             else:
                 above.append(part(_of(box), pad.top, pad.top - h + r.depth))
-    base = replace(
-        part(edge_of(pad), pad.underside, pad.top), smooth=pad.is_round, width=2.2 if chosen else 1.2
-    )
+    base = replace(part(edge_of(pad), pad.underside, pad.top), smooth=pad.is_round, width=2.2 if chosen else 1.2)
     for name in pad.carries:
         own, pedestal = project.load_point(name), pad.pedestal_under(name)
         foot = pad.top
@@ -344,11 +355,7 @@ def _bars(sketch: Sketch, project: Project, pad: Pad, eye: Eye) -> None:
                         continue
                     ends = ((start, place), (end, place)) if axis == "x" else ((place, start), (place, end))
                     a, b = turned(list(ends), pad.rotation, at)
-                    sketch.add(
-                        Line(
-                            (eye(*a, z), eye(*b, z)), f"steel_{axis}", 0.7 + 25 * bars.diameter, layer="bars"
-                        )
-                    )
+                    sketch.add(Line((eye(*a, z), eye(*b, z)), f"steel_{axis}", 0.7 + 25 * bars.diameter, layer="bars"))
 
 
 # ---------------------------------------------------------------- the ground
@@ -380,16 +387,15 @@ def _ground(
     bottom: float,
     top: float,
 ) -> None:
-    """The ground behind what is built, its surface at the founding level, and its sides below that which look at the eye."""
+    """The ground behind what is built, its surface at the founding level, and its sides below that which look at the
+    eye."""
     x0, y0, x1, y1 = box
     corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
     surface = Polygon(tuple(eye(x, y, top) for x, y in corners), "faint", "soft", 0.8, layer="ground")
     if not project.ground.boreholes:
         sketch.add(replace(surface, fill="fill"))
         return
-    sides = [
-        (a, b, eye.nearness(b[1] - a[1], a[0] - b[0])) for a, b in zip(corners, (*corners[1:], corners[0]))
-    ]
+    sides = [(a, b, eye.nearness(b[1] - a[1], a[0] - b[0])) for a, b in zip(corners, (*corners[1:], corners[0]))]
     named: dict[str, Text] = {}
     if eye.height < HIGHEST - 0.5:
         for a, b, looks in sides:
@@ -404,8 +410,15 @@ def _ground(
 
 
 def _side(
-    sketch: Sketch, ground: Ground, eye: Eye, ends: tuple[Point, Point], bottom: float, top: float, named: dict[str, Text], opacity: float = 1.0,
-) -> None:  # fmt: skip
+    sketch: Sketch,
+    ground: Ground,
+    eye: Eye,
+    ends: tuple[Point, Point],
+    bottom: float,
+    top: float,
+    named: dict[str, Text],
+    opacity: float = 1.0,
+) -> None:
     """The strata of one side of the block between two levels, each named once where there is room."""
     (ax, ay), (bx, by) = ends
     columns, areas = _along(ground, ends, bottom, top)
@@ -429,9 +442,7 @@ def _side(
         sketch.add(Line(tuple(edge), ink, width), Line(around, ink, width))
 
 
-def _along(
-    ground: Ground, ends: tuple[Point, Point], bottom: float, top: float
-) -> tuple[Columns, list[Area]]:
+def _along(ground: Ground, ends: tuple[Point, Point], bottom: float, top: float) -> tuple[Columns, list[Area]]:
     """What is known along a side of the block, kept while it is turned."""
 
     def made() -> tuple[Columns, list[Area]]:

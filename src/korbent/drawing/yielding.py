@@ -1,4 +1,5 @@
-"""What bounds and curves show of the ground below a strip: where it yields as few areas, how it moves, its stresses, the triangles."""
+"""What bounds and curves show of the ground below a strip: where it yields as few areas, how it moves, its stresses,
+the triangles."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
@@ -20,7 +21,8 @@ SHADES = 6
 PLAIN = 4
 """So often an area without shades lies upon itself."""
 FINE = 0.01
-"""Outlines are drawn as exactly as so much of the width of the base; what is smaller than four squares of that is left out."""
+"""Outlines are drawn as exactly as so much of the width of the base; what is smaller than four squares of that is left
+out."""
 
 ARROWS = (15, 7)
 """Places across and down at which movements and stresses are drawn."""
@@ -31,8 +33,8 @@ Sides = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class Below:
-    """Drawn below a base, from the middle of the strip, m: areas that lie upon each other where more yields, arrows of movement, crosses of
-    principal stresses (each stroke once), sides of triangles."""
+    """Drawn below a base, from the middle of the strip, m: areas that lie upon each other where more yields, arrows of
+    movement, crosses of principal stresses (each stroke once), sides of triangles."""
 
     areas: tuple[Ring, ...] = ()
     arrows: tuple[Stroke, ...] = ()
@@ -49,7 +51,14 @@ class Below:
         def along(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
             return tuple((a + by, b, c + by, d) for a, b, c, d in strokes)
 
-        return Below(tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas), along(self.arrows), along(self.crosses), self.sides + np.array([by, 0, by, 0], dtype=np.float32), along(self.slope), tuple(f.moved(by) for f in self.fields))  # fmt: skip
+        return Below(
+            tuple(tuple((x + by, y) for x, y in ring) for ring in self.areas),
+            along(self.arrows),
+            along(self.crosses),
+            self.sides + np.array([by, 0, by, 0], dtype=np.float32),
+            along(self.slope),
+            tuple(f.moved(by) for f in self.fields),
+        )
 
     def showing(self, what: str) -> "Below":
         """Of all of it one thing: areas, arrows, crosses, sides or a field; with movements also the areas."""
@@ -62,7 +71,8 @@ class Below:
 
 
 def shown(found: "Bound", section: "Section") -> Below:
-    """What is drawn of a bound: of the upper one where it yields and how it moves, of the lower one its stresses; both their triangles."""
+    """What is drawn of a bound: of the upper one where it yields and how it moves, of the lower one its stresses; both
+    their triangles."""
     from korbent.core.plasticity.bounds import where_it_yields  # loaded only where something is solved
 
     mesh, at = found.mesh, _places(found.mesh, found.work > 1e-3 * found.work.max(), section.B)
@@ -70,9 +80,7 @@ def shown(found: "Bound", section: "Section") -> Below:
         (fields,) = fields_of(mesh, section, [found.stress], [None])
         below = Below(crosses=_crosses(mesh, found.stress, at), sides=_sides(mesh), fields=fields)
     else:
-        below = Below(
-            areas(where_it_yields(found), section.B), _arrows(mesh, found.velocity, at), sides=_sides(mesh)
-        )
+        below = Below(areas(where_it_yields(found), section.B), _arrows(mesh, found.velocity, at), sides=_sides(mesh))
     if section.slope:
         x = section.B / 2 if section.slope > 0 else -section.B / 2
         far = float(mesh.points[:, 0].max() if section.slope > 0 else mesh.points[:, 0].min())
@@ -81,16 +89,16 @@ def shown(found: "Bound", section: "Section") -> Below:
     return both_sides(below) if section.mirrored else below
 
 
-def shown_of_curve(curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, ...], float]]], section: "Section") -> tuple[Below, ...]:  # fmt: skip
+def shown_of_curve(
+    curve: "Curve", yields: Sequence[Sequence[tuple[tuple[float, ...], float]]], section: "Section"
+) -> tuple[Below, ...]:
     """What is drawn of each point of a curve: where it yields, how far it has moved, its stresses, the triangles.
 
     Args:
         yields: of each point, the triangles that yield.
     """
     sides, found, B = _sides(curve.mesh), [], section.B
-    every = fields_of(
-        curve.mesh, section, [p.stress for p in curve.points], [p.displacement for p in curve.points]
-    )
+    every = fields_of(curve.mesh, section, [p.stress for p in curve.points], [p.displacement for p in curve.points])
     near = np.abs(curve.mesh.points[curve.mesh.triangles].mean(axis=1)) < np.array([2.2 * B, 1.6 * B])
     at = _places(curve.mesh, near.all(axis=1), B)
     for point, own, fields in zip(curve.points, yields, every):
@@ -143,7 +151,9 @@ def _arrows(mesh: "Mesh", moved: NDArray[np.float64], at: NDArray[np.float64]) -
     if not most > 0:
         return ()
     ends = at + speed / most * 1.6 * abs(at[1, 0] - at[0, 0])
-    return tuple((float(a), float(b), float(c), float(d)) for (a, b), (c, d), s in zip(at, ends, size) if s > 0.04 * most)  # fmt: skip
+    return tuple(
+        (float(a), float(b), float(c), float(d)) for (a, b), (c, d), s in zip(at, ends, size) if s > 0.04 * most
+    )
 
 
 def _crosses(mesh: "Mesh", stress: NDArray[np.float64], at: NDArray[np.float64]) -> tuple[Stroke, ...]:
@@ -158,9 +168,7 @@ def _crosses(mesh: "Mesh", stress: NDArray[np.float64], at: NDArray[np.float64])
     for size, angle in ((p + radius, turn), (p - radius, turn + np.pi / 2)):
         half = 0.9 * step * np.abs(size) ** 0.5 / max(most, 1e-9) ** 0.5
         dx, dy = half * np.cos(angle), half * np.sin(angle)
-        strokes += [
-            (float(x - a), float(y - b), float(x + a), float(y + b)) for (x, y), a, b in zip(at, dx, dy)
-        ]
+        strokes += [(float(x - a), float(y - b), float(x + a), float(y + b)) for (x, y), a, b in zip(at, dx, dy)]
     return tuple(strokes)
 
 
@@ -169,8 +177,9 @@ def _sides(mesh: "Mesh") -> Sides:
     return np.concatenate([mesh.points[ends[:, 0]], mesh.points[ends[:, 1]]], axis=1).astype(np.float32)
 
 
-def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float, shades: int = SHADES) -> tuple[Ring, ...]:  # fmt: skip
-    """Closed rings around all triangles of at least 1/6, 2/6 … of the greatest share, holes joined to their outlines by a line there and back.
+def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float, shades: int = SHADES) -> tuple[Ring, ...]:
+    """Closed rings around all triangles of at least 1/6, 2/6 … of the greatest share, holes joined to their outlines by
+    a line there and back.
 
     Args:
         triangles: (x, y of each corner in m, share from 0 to 1).
@@ -180,9 +189,7 @@ def areas(triangles: Sequence[tuple[tuple[float, ...], float]], width: float, sh
 
     found: list[Ring] = []
     for shade in range(1, shades + 1):
-        own = [
-            Polygon(list(zip(c[::2], c[1::2]))) for c, share in triangles if share >= (shade - 0.5) / shades
-        ]
+        own = [Polygon(list(zip(c[::2], c[1::2]))) for c, share in triangles if share >= (shade - 0.5) / shades]
         for part in get_parts(union_all(own).simplify(FINE * width)):
             if part.area > 4 * (FINE * width) ** 2:
                 found.append(_joined(part.exterior.coords[:], [hole.coords[:] for hole in part.interiors]))

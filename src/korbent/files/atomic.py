@@ -15,7 +15,8 @@ LONGEST = 240
 
 @contextmanager
 def replacing(path: Path) -> Iterator[Path]:
-    """A path to write to; what was written there takes the place of ``path`` when the block ends well, else the old file stays.
+    """A path to write to; what was written there takes the place of ``path`` when the block ends well, else the old
+    file stays.
 
     A symbolic link is followed, permissions are kept; what a killed run left behind in the folder goes.
 

@@ -56,11 +56,15 @@ class Autosave:
         self.copy = self.folder / f"{os.getpid()}-{uuid.uuid4().hex[:12]}.json"
 
     def keep(self, project: Project, path: Path | None) -> bool:
-        """Writes the copy; an earlier one stays until the new one is whole. Work goes on when that fails: it is only a copy."""
+        """Writes the copy; an earlier one stays until the new one is whole. Work goes on when that fails: it is only a
+        copy."""
         data = {
-            "format": FORMAT, "path": str(path.resolve()) if path else None, "time": datetime.datetime.now(datetime.UTC).isoformat(),
-            "stamp": stamp_of(path) if path else "", "content": content_of(project),
-        }  # fmt: skip
+            "format": FORMAT,
+            "path": str(path.resolve()) if path else None,
+            "time": datetime.datetime.now(datetime.UTC).isoformat(),
+            "stamp": stamp_of(path) if path else "",
+            "content": content_of(project),
+        }
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
             write_whole(self.copy, json.dumps(data, ensure_ascii=False).encode())
@@ -92,9 +96,7 @@ class Autosave:
                 if not every and own != wanted:
                     continue
                 time = datetime.datetime.fromisoformat(data["time"])
-                found.append(
-                    Recovered(project_of(data["content"], copy), own, copy, time, str(data["stamp"]))
-                )
+                found.append(Recovered(project_of(data["content"], copy), own, copy, time, str(data["stamp"])))
             except (OSError, ValueError, KeyError, TypeError, ProjectFileError):
                 self._passed_over(copy)
         return sorted(found, key=lambda r: r.time, reverse=True)

@@ -20,7 +20,8 @@ def text_of(name: str) -> str:
 
 
 def section(name: str, heading: str) -> str:
-    """What stands under a heading, in Markdown, headings of lower rank and what is below them included; '' where there is none."""
+    """What stands under a heading, in Markdown, headings of lower rank and what is below them included; '' where there
+    is none."""
     lines = text_of(name).splitlines()
     for start, line in enumerate(lines):
         rank = len(line) - len(line.lstrip("#"))

@@ -126,11 +126,7 @@ def _cut(word: list[Run], width: float) -> tuple[list[Run], list[Run]]:
         for n in range(1, len(run.text) + 1):
             part = Run(run.text[:n], run.font, run.size, run.rise, run.colour, run.link)
             if _width(part) > width and (head or n > 1):
-                kept = (
-                    [Run(run.text[: n - 1], run.font, run.size, run.rise, run.colour, run.link)]
-                    if n > 1
-                    else []
-                )
+                kept = [Run(run.text[: n - 1], run.font, run.size, run.rise, run.colour, run.link)] if n > 1 else []
                 rest = Run(run.text[n - 1 :], run.font, run.size, run.rise, run.colour, run.link)
                 return [*head, *kept], [rest, *word[k + 1 :]]
         head.append(run)

@@ -13,7 +13,8 @@ from korbent.files.project_file import problems_of
 
 @dataclass(frozen=True)
 class Proposal:
-    """Soils, holes and water from a file. ``problems`` say what was left out and where, ``remarks`` what was decided."""
+    """Soils, holes and water from a file. ``problems`` say what was left out and where, ``remarks`` what was
+    decided."""
 
     soils: tuple[Soil, ...] = ()
     boreholes: tuple[Borehole, ...] = ()
@@ -69,13 +70,15 @@ def proposed(project: Project, proposal: Proposal) -> Project:
     return project.replaced(
         ground=ground.replaced(
             **{"water": proposal.water or ground.water, "surfaces": surfaces} | {**proposal.site},
-            soils=tuple(soils.values()), boreholes=tuple(holes.values()),
+            soils=tuple(soils.values()),
+            boreholes=tuple(holes.values()),
         )
-    )  # fmt: skip
+    )
 
 
 def _completed(hole: Borehole, old: Borehole | None) -> Borehole:
-    """A hole from a file with what files do not know of the one it replaces: readings over time, notes, rigid ground below.
+    """A hole from a file with what files do not know of the one it replaces: readings over time, notes, rigid ground
+    below.
 
     Tests that are the same in another order keep the order that they had.
     """
@@ -103,10 +106,7 @@ def _with_their_notes(new: tuple[Stratum, ...], old: tuple[Stratum, ...]) -> tup
     """Strata as in the file; where one is the same as before, with what was noted on it."""
     return tuple(
         b
-        if b is not None
-        and not a.notes
-        and not a.expressions
-        and (a.soil, a.thickness) == (b.soil, b.thickness)
+        if b is not None and not a.notes and not a.expressions and (a.soil, a.thickness) == (b.soil, b.thickness)
         else a
         for a, b in zip_longest(new, old[: len(new)])
         if a is not None

@@ -1,4 +1,5 @@
-"""Kept states of projects: the last saved ones and others with a name and a reason, a file each, bounded in number and size."""
+"""Kept states of projects: the last saved ones and others with a name and a reason, a file each, bounded in number and
+size."""
 
 import datetime
 import hashlib
@@ -63,9 +64,15 @@ class Store:
         now = datetime.datetime.now(datetime.UTC)
         own = self._of(path)
         data = {
-            "format": FORMAT, "path": str(path.resolve()), "time": now.isoformat(), "reason": reason, "name": name, "stamp": stamp_of(path),
-            "what": list(what[:20]), "content": content_of(project),
-        }  # fmt: skip
+            "format": FORMAT,
+            "path": str(path.resolve()),
+            "time": now.isoformat(),
+            "reason": reason,
+            "name": name,
+            "stamp": stamp_of(path),
+            "what": list(what[:20]),
+            "content": content_of(project),
+        }
         target = own / f"{now:%Y%m%d-%H%M%S-%f}{NAMED * bool(name)}.json"
         try:
             own.mkdir(parents=True, exist_ok=True)
@@ -106,6 +113,11 @@ def _read(file: Path) -> Kept:
         raise ValueError(file)
     path = data["path"]
     return Kept(
-        file, Path(path) if path else None, datetime.datetime.fromisoformat(data["time"]), str(data["reason"]), str(data["name"]),
-        str(data["stamp"]), tuple(map(str, data["what"])),
-    )  # fmt: skip
+        file,
+        Path(path) if path else None,
+        datetime.datetime.fromisoformat(data["time"]),
+        str(data["reason"]),
+        str(data["name"]),
+        str(data["stamp"]),
+        tuple(map(str, data["what"])),
+    )

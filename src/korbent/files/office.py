@@ -28,20 +28,29 @@ def _file_name(name: str) -> str:
 
 
 def template_of(project: Project) -> Project:
-    """What of a project is worth keeping for the next one: settings, units, standards, soils, cases, combinations, types.
+    """What of a project is worth keeping for the next one: settings, units, standards, soils, cases, combinations,
+    types.
 
     Boreholes, columns, pads, area loads and steps belong to one site, the project's name and number to one job.
     """
     title = project.title
     actions = Actions(
         cases=tuple(c.replaced(stated_V=None, stated_Hx=None, stated_Hy=None) for c in project.actions.cases),
-        combinations=everywhere(project.actions.combinations), rules=project.actions.rules,
-    )  # fmt: skip
+        combinations=everywhere(project.actions.combinations),
+        rules=project.actions.rules,
+    )
     return Project(
-        title=Title(office=title.office, author=title.author, checker=title.checker), units=project.units, unit_overrides=project.unit_overrides,
-        quantities=project.quantities, standards=project.standards, settings=project.settings,
-        ground=project.ground.replaced(boreholes=(), water=None), actions=actions, types=project.types, sheet_sets=project.sheet_sets,
-    )  # fmt: skip
+        title=Title(office=title.office, author=title.author, checker=title.checker),
+        units=project.units,
+        unit_overrides=project.unit_overrides,
+        quantities=project.quantities,
+        standards=project.standards,
+        settings=project.settings,
+        ground=project.ground.replaced(boreholes=(), water=None),
+        actions=actions,
+        types=project.types,
+        sheet_sets=project.sheet_sets,
+    )
 
 
 def everywhere(combinations: Sequence[Combination]) -> tuple[Combination, ...]:
@@ -117,9 +126,7 @@ def keep_set(actions: Actions, name: str) -> None:
     kept[_file_name(name)] = {
         "cases": {c.name: [c.nature, c.category] for c in actions.cases},
         "rows": [
-            c.model_dump(
-                mode="json", exclude={"number", "notes", "expressions", "origin", "origin_name", "edited"}
-            )
+            c.model_dump(mode="json", exclude={"number", "notes", "expressions", "origin", "origin_name", "edited"})
             for c in everywhere(actions.combinations)
         ],
     }
@@ -191,9 +198,7 @@ def keep_logo(path: Path | None) -> None:
         kind, data = path.suffix.lower(), path.read_bytes()
         is_one = data[:8] == b"\x89PNG\r\n\x1a\n" if kind == ".png" else b"<svg" in data[:4096]
         if kind not in LOGOS or not is_one or len(data) > LARGEST_LOGO:
-            raise OfficeError(
-                f"{path.name} is no logo: an SVG or PNG file of at most {LARGEST_LOGO // 1_000_000} MB"
-            )
+            raise OfficeError(f"{path.name} is no logo: an SVG or PNG file of at most {LARGEST_LOGO // 1_000_000} MB")
         state_folder().mkdir(parents=True, exist_ok=True)
         for other in LOGOS:
             if other != kind:

@@ -2,14 +2,28 @@
 
 import re
 
-UNITS = {"mm": ("u", 1e-3), "m": ("u", 1.0), "cm": ("u", 1e-2), "in": ("u", 0.0254), "kPa": ("p", 1.0), "MPa": ("p", 1000.0), "kN/m2": ("p", 1.0), "kN/m²": ("p", 1.0), "ksf": ("p", 47.88026), "psf": ("p", 0.04788026), "kN": ("V", 1.0), "MN": ("V", 1000.0), "kip": ("V", 4.4482216)}  # fmt: skip
+UNITS = {
+    "mm": ("u", 1e-3),
+    "m": ("u", 1.0),
+    "cm": ("u", 1e-2),
+    "in": ("u", 0.0254),
+    "kPa": ("p", 1.0),
+    "MPa": ("p", 1000.0),
+    "kN/m2": ("p", 1.0),
+    "kN/m²": ("p", 1.0),
+    "ksf": ("p", 47.88026),
+    "psf": ("p", 0.04788026),
+    "kN": ("V", 1.0),
+    "MN": ("V", 1000.0),
+    "kip": ("V", 4.4482216),
+}
 
 
 def pairs_of(text: str, area: float = 0.0) -> tuple[tuple[float, float], ...]:
     """(settlement in m, pressure in kPa) of every line with two numbers, in rising settlement.
 
-    A line without numbers may name the units of both columns, in either order: mm, m, cm, in; kPa, MPa, ksf, psf, or a force, that is divided
-    by ``area`` (m2). Without it: mm, kPa.
+    A line without numbers may name the units of both columns, in either order: mm, m, cm, in; kPa, MPa, ksf, psf, or a
+    force, that is divided by ``area`` (m2). Without it: mm, kPa.
 
     Raises:
         ValueError: what cannot be read, and where.

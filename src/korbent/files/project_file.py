@@ -123,9 +123,7 @@ class _LongNumberError(ValueError):
 
 def _whole(digits: str) -> int:
     if len(digits) > DIGITS:
-        raise _LongNumberError(
-            f"a number of {len(digits)} digits ({digits[:12]}…) is no value that can be meant"
-        )
+        raise _LongNumberError(f"a number of {len(digits)} digits ({digits[:12]}…) is no value that can be meant")
     return int(digits)
 
 
@@ -194,9 +192,7 @@ def _without_retired(raw: dict[str, Any]) -> dict[str, Any]:
         if not isinstance(values, list):
             return values
         return [
-            row | {"overrides": kept(row["overrides"])}
-            if isinstance(row, dict) and "overrides" in row
-            else row
+            row | {"overrides": kept(row["overrides"])} if isinstance(row, dict) and "overrides" in row else row
             for row in values
         ]
 
@@ -230,9 +226,7 @@ def _with_strips(raw: Any) -> Any:
     walls = {p.get("name") for p in points if isinstance(p, dict) and str(p.get("kind", "")).endswith("wall")}
 
     def kind(pad: Any) -> Any:
-        alone = (
-            isinstance(pad, dict) and not pad.get("further") and pad.get("shape", "rectangle") == "rectangle"
-        )
+        alone = isinstance(pad, dict) and not pad.get("further") and pad.get("shape", "rectangle") == "rectangle"
         return {"kind": "strip", **pad} if alone and pad.get("load_point") in walls else pad
 
     return {**raw, "pads": [kind(pad) for pad in pads]}

@@ -1,4 +1,5 @@
-"""Settlement over time and over depth as a workbook or a table, in the units of the project; and as plain values for JSON."""
+"""Settlement over time and over depth as a workbook or a table, in the units of the project; and as plain values for
+JSON."""
 
 import math
 from collections.abc import Sequence
@@ -18,14 +19,20 @@ def time_header(project: Project) -> list[str]:
     """Headings of a table over time."""
     mm = shown_unit("mm", project.showing)
     return [
-        "point", "day", "date", "event", f"settlement, {mm}", f"at once, {mm}", f"primary, {mm}", f"creep, {mm}", f"before it was built, {mm}",
+        "point",
+        "day",
+        "date",
+        "event",
+        f"settlement, {mm}",
+        f"at once, {mm}",
+        f"primary, {mm}",
+        f"creep, {mm}",
+        f"before it was built, {mm}",
         "degree of primary, %",
-    ]  # fmt: skip
+    ]
 
 
-def time_rows(
-    project: Project, found: History, own: PadHistory, every: bool = False
-) -> list[list[str | float]]:
+def time_rows(project: Project, found: History, own: PadHistory, every: bool = False) -> list[list[str | float]]:
     """Rows of a table over time."""
 
     def mm(value: float) -> float:
@@ -33,11 +40,19 @@ def time_rows(
 
     return [
         [
-            own.name, round(m.day, 1) if math.isfinite(m.day) else "", found.date(m.day).isoformat() if found.line.dated and math.isfinite(m.day) else "",
-            m.event, mm(m.total), mm(m.immediate), mm(m.primary), mm(m.creep), mm(m.earlier), round(100 * m.degree, 2),
+            own.name,
+            round(m.day, 1) if math.isfinite(m.day) else "",
+            found.date(m.day).isoformat() if found.line.dated and math.isfinite(m.day) else "",
+            m.event,
+            mm(m.total),
+            mm(m.immediate),
+            mm(m.primary),
+            mm(m.creep),
+            mm(m.earlier),
+            round(100 * m.degree, 2),
         ]
         for m in moments(found, own, every)
-    ]  # fmt: skip
+    ]
 
 
 def depth_header(project: Project) -> list[str]:
@@ -45,9 +60,20 @@ def depth_header(project: Project) -> list[str]:
     units = project.showing
     m, kPa, mm = (shown_unit(unit, units) for unit in ("m", "kPa", "mm"))
     return [
-        "point", "day", "date", "stratum", f"top, {m}", f"bottom, {m}", f"σ′ before, {kPa}", f"σ′p, {kPa}", f"added, {kPa}",
-        f"excess pore pressure, {kPa}", f"σ′, {kPa}", "strain, %", f"compression, {mm}",
-    ]  # fmt: skip
+        "point",
+        "day",
+        "date",
+        "stratum",
+        f"top, {m}",
+        f"bottom, {m}",
+        f"σ′ before, {kPa}",
+        f"σ′p, {kPa}",
+        f"added, {kPa}",
+        f"excess pore pressure, {kPa}",
+        f"σ′, {kPa}",
+        "strain, %",
+        f"compression, {mm}",
+    ]
 
 
 def depth_rows(project: Project, found: History, own: PadHistory, day: float) -> list[list[str | float]]:
@@ -60,12 +86,22 @@ def depth_rows(project: Project, found: History, own: PadHistory, day: float) ->
     date = found.date(day).isoformat() if found.line.dated else ""
     return [
         [
-            own.name, round(day, 3), date, c.stratum, of(c.top, "m"), of(c.bottom, "m"), of(c.before, "kPa"),
-            "" if c.preconsolidation is None else of(c.preconsolidation, "kPa"), of(c.added, "kPa"), of(c.excess, "kPa"), of(c.effective, "kPa"),
-            round(100 * c.strain, 6), of(1000 * c.compression, "mm"),
+            own.name,
+            round(day, 3),
+            date,
+            c.stratum,
+            of(c.top, "m"),
+            of(c.bottom, "m"),
+            of(c.before, "kPa"),
+            "" if c.preconsolidation is None else of(c.preconsolidation, "kPa"),
+            of(c.added, "kPa"),
+            of(c.excess, "kPa"),
+            of(c.effective, "kPa"),
+            round(100 * c.strain, 6),
+            of(1000 * c.compression, "mm"),
         ]
         for c in cells(own, day)
-    ]  # fmt: skip
+    ]
 
 
 def days_shown(own: PadHistory, found: History) -> list[float]:
@@ -74,7 +110,8 @@ def days_shown(own: PadHistory, found: History) -> list[float]:
 
 
 def write_settlement(project: Project, path: Path) -> int:
-    """Writes settlement over time of all foundations and marks; into a workbook also over depth. Returns the number of points.
+    """Writes settlement over time of all foundations and marks; into a workbook also over depth. Returns the number of
+    points.
 
     Raises:
         OSError: when it cannot be written.
@@ -91,12 +128,7 @@ def write_settlement(project: Project, path: Path) -> int:
         )
     }
     if path.suffix.lower() == ".xlsx":
-        deep = [
-            row
-            for own in some
-            for day in days_shown(own, found)
-            for row in depth_rows(project, found, own, day)
-        ]
+        deep = [row for own in some for day in days_shown(own, found) for row in depth_rows(project, found, own, day)]
         tables["Over depth"] = (depth_header(project), deep)
         tables["Not computed"] = (["point", "why"], [[own.name, own.why] for own in known if own.why])
     write_sheets(path, tables)
@@ -121,19 +153,29 @@ def _point(found: History, own: PadHistory) -> dict[str, Any]:
         return {"name": own.name, "why": own.why}
     days = {f"t{round(100 * share)}": own.time_to(share) for share in (0.5, 0.9, 0.95)}
     return {
-        "name": own.name, "final_mm": 1000 * own.final, "immediate_mm": 1000 * own.final_immediate,
-        "primary_mm": 1000 * (own.final_primary - own.final_immediate), "creep_mm": 1000 * own.final_creep,
-        "before_it_was_built_mm": 1000 * float(own.earlier[-1]), "built_day": own.begins, "end_of_primary_day": own.end_of_primary,
+        "name": own.name,
+        "final_mm": 1000 * own.final,
+        "immediate_mm": 1000 * own.final_immediate,
+        "primary_mm": 1000 * (own.final_primary - own.final_immediate),
+        "creep_mm": 1000 * own.final_creep,
+        "before_it_was_built_mm": 1000 * float(own.earlier[-1]),
+        "built_day": own.begins,
+        "end_of_primary_day": own.end_of_primary,
         **{name: day if math.isfinite(day) else None for name, day in days.items()},
         "over_time": [_moment(m) for m in moments(found, own)],
         "over_depth": [
             {"day": day, "cells": [vars(c) for c in cells(own, day)]} for day in days_shown(own, found)[-1:]
         ],
-    }  # fmt: skip
+    }
 
 
 def _moment(m: Moment) -> dict[str, Any]:
     return {
-        "day": m.day if math.isfinite(m.day) else None, "event": m.event or None, "settlement_mm": 1000 * m.total, "immediate_mm": 1000 * m.immediate,
-        "primary_mm": 1000 * m.primary, "creep_mm": 1000 * m.creep, "degree": m.degree,
-    }  # fmt: skip
+        "day": m.day if math.isfinite(m.day) else None,
+        "event": m.event or None,
+        "settlement_mm": 1000 * m.total,
+        "immediate_mm": 1000 * m.immediate,
+        "primary_mm": 1000 * m.primary,
+        "creep_mm": 1000 * m.creep,
+        "degree": m.degree,
+    }

@@ -56,7 +56,8 @@ def read_sheet(path: Path) -> Sheet:
 
 
 def _sheet(name: str, cells: list[list[str]]) -> Sheet | None:
-    """The first row with at least two texts that are no numbers is the header; a second row of names and one of units belong to it."""
+    """The first row with at least two texts that are no numbers is the header; a second row of names and one of units
+    belong to it."""
     for i, row in enumerate(cells):
         words = len([c for c in row if _is_word(c)])
         # a title with a comma in it has fewer cells than the header that follows
@@ -95,7 +96,8 @@ def _is_word(cell: str) -> bool:
 
 
 def _is_second(row: Sequence[str], below: Sequence[Sequence[str]]) -> bool:
-    """A second row of headings: names alone, at least two of them of forces or moments, no units, and numbers further down."""
+    """A second row of headings: names alone, at least two of them of forces or moments, no units, and numbers further
+    down."""
     filled = [c for c in row if c]
     if len(filled) < 2 or not all(_is_word(c) for c in filled) or _is_unit_row(row):
         return False
@@ -109,7 +111,8 @@ QUANTITY = re.compile(r"r?[fmvhrnp][_ ]?[xyz123]{0,2}|axial|vertical|torsion", r
 
 
 def _merged(first: Sequence[str], second: Sequence[str]) -> list[str]:
-    """Two rows of headings as one: the lower name where there is one, with the case above it where the upper row spans several."""
+    """Two rows of headings as one: the lower name where there is one, with the case above it where the upper row spans
+    several."""
     wide = max(len(first), len(second))
     upper, lower = list(first) + [""] * (wide - len(first)), list(second) + [""] * (wide - len(second))
     found, group = [], ""
@@ -118,18 +121,14 @@ def _merged(first: Sequence[str], second: Sequence[str]) -> list[str]:
         general = not group or re.fullmatch(
             r"(forces?|moments?|reactions?|loads?|actions?|support\w*|base\w*)\b.*", group, re.IGNORECASE
         )
-        found.append(
-            below if below and (general or group == below) else f"{group} {below}".strip() if below else above
-        )
+        found.append(below if below and (general or group == below) else f"{group} {below}".strip() if below else above)
     return found
 
 
 def _is_unit_row(row: Sequence[str]) -> bool:
     """Units and nothing else, at least one of them no dash."""
     known = [c.strip(" []()") for c in row if c]
-    return any(c not in ("-", "–", "") for c in known) and all(
-        c in ("-", "–", "%", "") or _is_unit(c) for c in known
-    )
+    return any(c not in ("-", "–", "") for c in known) and all(c in ("-", "–", "%", "") or _is_unit(c) for c in known)
 
 
 def _is_unit(text: str) -> bool:
@@ -177,9 +176,7 @@ def read_text(path: Path) -> str:
 
 def _csv(path: Path) -> list[list[str]]:
     if path.stat().st_size > SWOLLEN:
-        raise ValueError(
-            f"it is larger than {SWOLLEN // 1_000_000} MB: that is no table of loads or of the ground"
-        )
+        raise ValueError(f"it is larger than {SWOLLEN // 1_000_000} MB: that is no table of loads or of the ground")
     text = read_text(path)
     # of these, the one that the first lines hold most of; a comma may be a decimal one
     # a text in quotes may hold anything, line ends too: it is left aside before the first lines are looked at
@@ -205,10 +202,7 @@ def _xlsx(path: Path) -> dict[str, list[list[str]]]:
             )
         book = load_workbook(path, read_only=True, data_only=True)
         try:
-            return {
-                sheet.title: _cells(sheet.title, sheet.iter_rows(values_only=True))
-                for sheet in book.worksheets
-            }
+            return {sheet.title: _cells(sheet.title, sheet.iter_rows(values_only=True)) for sheet in book.worksheets}
         finally:
             book.close()
     except BadZipFile:
@@ -265,9 +259,7 @@ NOT_IN_NAMES = re.compile(r"[\[\]:*?/\\]")
 """What the name of a sheet cannot hold."""
 
 
-def write_sheets(
-    path: Path, tables: Mapping[str, tuple[Sequence[str], Sequence[Sequence[Cell]]]]
-) -> list[Path]:
+def write_sheets(path: Path, tables: Mapping[str, tuple[Sequence[str], Sequence[Sequence[Cell]]]]) -> list[Path]:
     """Writes tables (header, rows) by name: a workbook with a sheet each, or for CSV one file each beside ``path``.
 
     Raises:
@@ -331,11 +323,7 @@ FORMULA = re.compile(r"'*[=+\-@\t\r].")
 
 def guarded(text: str) -> str:
     """A text with an apostrophe before what a spreadsheet would calculate; numbers stay."""
-    return (
-        f"'{text}"
-        if FORMULA.match(text) and not re.fullmatch(r"[+\-]?[\d.,]+([eE][+\-]?\d+)?", text)
-        else text
-    )
+    return f"'{text}" if FORMULA.match(text) and not re.fullmatch(r"[+\-]?[\d.,]+([eE][+\-]?\d+)?", text) else text
 
 
 def unguarded(text: str) -> str:

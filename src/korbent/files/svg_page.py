@@ -55,9 +55,7 @@ class SvgPage:
 
     def area(self, points: Sequence[Point], fill: str, opacity: float) -> None:
         more = {} if opacity == 1.0 else {"fill-opacity": f"{opacity:g}"}
-        SubElement(self.root, "polygon", points=_points(points), fill=PRINT.resolved(fill)).attrib.update(
-            more
-        )
+        SubElement(self.root, "polygon", points=_points(points), fill=PRINT.resolved(fill)).attrib.update(more)
 
     def pattern(self, points: Sequence[Point], name: str) -> None:
         group, x0, y0, width, height = self._clipped(points)
@@ -65,17 +63,28 @@ class SvgPage:
         group.set("stroke-opacity", "0.42")
         for kind, v in strokes(name, math.ceil(width), math.ceil(height)):
             if kind == "line":
-                SubElement(
-                    group, "line", x1=_n(x0 + v[0]), y1=_n(y0 + v[1]), x2=_n(x0 + v[2]), y2=_n(y0 + v[3])
-                )
+                SubElement(group, "line", x1=_n(x0 + v[0]), y1=_n(y0 + v[1]), x2=_n(x0 + v[2]), y2=_n(y0 + v[3]))
             elif kind == "dot":
                 SubElement(
-                    group, "circle", {"fill-opacity": "0.42"}, cx=_n(x0 + v[0]), cy=_n(y0 + v[1]), r=_n(v[2]), fill=PRINT.ink, stroke="none",
-                )  # fmt: skip
+                    group,
+                    "circle",
+                    {"fill-opacity": "0.42"},
+                    cx=_n(x0 + v[0]),
+                    cy=_n(y0 + v[1]),
+                    r=_n(v[2]),
+                    fill=PRINT.ink,
+                    stroke="none",
+                )
             else:
                 SubElement(
-                    group, "ellipse", cx=_n(x0 + v[0]), cy=_n(y0 + v[1]), rx=_n(v[2]), ry=_n(v[3]), fill="none",
-                )  # fmt: skip
+                    group,
+                    "ellipse",
+                    cx=_n(x0 + v[0]),
+                    cy=_n(y0 + v[1]),
+                    rx=_n(v[2]),
+                    ry=_n(v[3]),
+                    fill="none",
+                )
 
     def hatch(self, points: Sequence[Point]) -> None:
         group, x0, y0, width, height = self._clipped(points)
@@ -90,9 +99,13 @@ class SvgPage:
     ) -> None:
         more = {"stroke-dasharray": f"{5 * width:g} {3.5 * width:g}"} if dash else {}
         SubElement(
-            self.root, "polygon" if closed else "polyline", {"stroke-width": f"{width:g}", **more}, points=_points(points), fill="none",
+            self.root,
+            "polygon" if closed else "polyline",
+            {"stroke-width": f"{width:g}", **more},
+            points=_points(points),
+            fill="none",
             stroke=PRINT.resolved(stroke),
-        )  # fmt: skip
+        )
 
     def disc(self, at: Point, radius: float, fill: str | None, stroke: str | None, width: float) -> None:
         more = {"stroke": PRINT.resolved(stroke), "stroke-width": f"{width:g}"} if stroke else {}
@@ -110,9 +123,15 @@ class SvgPage:
 
     def halo(self, at: Point, width: float, size: float, bold: bool) -> None:
         SubElement(
-            self.root, "rect", {"fill-opacity": "0.82"}, x=_n(at[0] - 3), y=_n(at[1] - 0.95 * size), width=_n(width + 6), height=_n(1.2 * size),
+            self.root,
+            "rect",
+            {"fill-opacity": "0.82"},
+            x=_n(at[0] - 3),
+            y=_n(at[1] - 0.95 * size),
+            width=_n(width + 6),
+            height=_n(1.2 * size),
             fill=PRINT.paper,
-        )  # fmt: skip
+        )
 
     def width_of(self, text: str, size: float, bold: bool) -> float:
         return width_of(text, size, bold)

@@ -73,9 +73,7 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
                 skipped += 1
                 continue
             found = make_path(entity)
-            line = tuple(
-                (round(v.x * scale, 4), round(v.y * scale, 4)) for v in found.flattening(FLATTENING / scale)
-            )
+            line = tuple((round(v.x * scale, 4), round(v.y * scale, 4)) for v in found.flattening(FLATTENING / scale))
             if len(line) < 2 or all(math.dist(line[0], p) < 1e-9 for p in line):
                 continue
             if len(outlines) >= MOST_LINES:

@@ -1,1 +1,2 @@
-"""What leaves the office: calculation, drawings and tables, composed as values on paper and written by korbent.files."""
+"""What leaves the office: calculation, drawings and tables, composed as values on paper and written by
+korbent.files."""

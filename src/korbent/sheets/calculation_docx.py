@@ -1,4 +1,5 @@
-"""A calculation as DOCX: real headings, tables with repeated heads, drawings as pictures; for an office to go on with."""
+"""A calculation as DOCX: real headings, tables with repeated heads, drawings as pictures; for an office to go on
+with."""
 
 import datetime
 import io

@@ -87,14 +87,15 @@ def _block(block: Block, own: Calculation, k: int) -> str:
             name = f' id="{_id(block.anchor)}"' if block.anchor else ""
             return f'<p class="step"{name}>{"".join(map(_piece, block.pieces))}</p>'
         case Contents():
-            items = "".join(f'<li style="margin-left:{h.level - 1}rem"><a href="#{_id(h.anchor)}">{escape(h.text)}</a></li>' for h in headings(own.blocks))  # fmt: skip
+            items = "".join(
+                f'<li style="margin-left:{h.level - 1}rem"><a href="#{_id(h.anchor)}">{escape(h.text)}</a></li>'
+                for h in headings(own.blocks)
+            )
             return f"<h2>Contents</h2><ul>{items}</ul>"
 
 
 def _piece(piece: Piece) -> str:
-    said = (
-        re.sub(r"_([\w,′]+)", r"<sub>\1</sub>", escape(piece.text)) if not piece.look else escape(piece.text)
-    )
+    said = re.sub(r"_([\w,′]+)", r"<sub>\1</sub>", escape(piece.text)) if not piece.look else escape(piece.text)
     if piece.link:
         return f'<a href="#{_id(piece.link)}">{said}</a>'
     return f'<span class="{piece.look}">{said}</span>' if piece.look else said
@@ -117,15 +118,11 @@ def _table(block: Table) -> str:
         said = escape(shown)
         if isinstance(value, Cell) and value.link:
             said = f'<a href="#{_id(value.link)}">{said}</a>'
-        names = [
-            n for n, on in (("right", k in right), ("beyond", isinstance(value, Cell) and value.beyond)) if on
-        ]
+        names = [n for n, on in (("right", k in right), ("beyond", isinstance(value, Cell) and value.beyond)) if on]
         return f"<{tag}{' class=' + chr(34) + ' '.join(names) + chr(34) if names else ''}>{said}</{tag}>"
 
     head = ""
     if any(block.head):
         head = "<thead><tr>" + "".join(cell("th", k, h) for k, h in enumerate(block.head)) + "</tr></thead>"
-    rows = "".join(
-        "<tr>" + "".join(cell("td", k, v) for k, v in enumerate(row)) + "</tr>" for row in block.rows
-    )
+    rows = "".join("<tr>" + "".join(cell("td", k, v) for k, v in enumerate(row)) + "</tr>" for row in block.rows)
     return f"<table>{head}<tbody>{rows}</tbody></table>"

@@ -135,13 +135,21 @@ class _Line(FormulaLine):
 
 def _style(name: str, size: float, bold: bool = False, **more: Any) -> ParagraphStyle:
     return ParagraphStyle(
-        name, fontName=BOLD if bold else REGULAR, fontSize=size, leading=size * 1.28, textColor=HexColor(LIGHT.ink), **more
-    )  # fmt: skip
+        name,
+        fontName=BOLD if bold else REGULAR,
+        fontSize=size,
+        leading=size * 1.28,
+        textColor=HexColor(LIGHT.ink),
+        **more,
+    )
 
 
 STYLES = {
-    0: ("title", 20.0, 4.0), 1: ("h1", 14.0, 4.0), 2: ("h2", 10.5, 3.0), 3: ("h3", 9.0, 2.0),
-}  # fmt: skip
+    0: ("title", 20.0, 4.0),
+    1: ("h1", 14.0, 4.0),
+    2: ("h2", 10.5, 3.0),
+    3: ("h3", 9.0, 2.0),
+}
 
 
 def write_calculation(own: Calculation, path: Path) -> int:
@@ -167,9 +175,16 @@ def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
     for canvas in (_Measuring, Canvas):
         out = io.BytesIO()
         document = _Document(
-            out, pagesize=size, invariant=1, title=f"{own.title}: foundations", author=own.author, leftMargin=MARGIN, rightMargin=MARGIN,
-            topMargin=17 * mm, bottomMargin=17 * mm,
-        )  # fmt: skip
+            out,
+            pagesize=size,
+            invariant=1,
+            title=f"{own.title}: foundations",
+            author=own.author,
+            leftMargin=MARGIN,
+            rightMargin=MARGIN,
+            topMargin=17 * mm,
+            bottomMargin=17 * mm,
+        )
         document.pages_of = pages_of
         frame = Frame(MARGIN, 15 * mm, width, size[1] - 31 * mm, 0, 0, 0, 0)
 
@@ -206,7 +221,7 @@ def _story(own: Calculation, width: float, pages_of: dict[str, int]) -> Iterator
                 pending = []
                 yield PageBreak()
             name, size, after = STYLES[min(block.level, 3)]
-            style = _style(name, size, True, spaceAfter=after, spaceBefore=0 if block.level < 2 else 7, keepWithNext=1)  # fmt: skip
+            style = _style(name, size, True, spaceAfter=after, spaceBefore=0 if block.level < 2 else 7, keepWithNext=1)
             if block.anchor:
                 level = min(max(block.level - 1, 0), deepest + 1)
                 deepest = level
@@ -216,7 +231,9 @@ def _story(own: Calculation, width: float, pages_of: dict[str, int]) -> Iterator
             continue
         flowables = list(_flowables(block, own, width, pages_of, text, small, bold, step))
         if pending and flowables:
-            yield KeepTogether([*pending, flowables[0]]) if not isinstance(block, Table) else _kept(pending, flowables[0])  # fmt: skip
+            yield (
+                KeepTogether([*pending, flowables[0]]) if not isinstance(block, Table) else _kept(pending, flowables[0])
+            )
             yield from flowables[1:]
             pending = []
         else:
@@ -236,9 +253,15 @@ def _just_begun(blocks: tuple[Block, ...], k: int) -> bool:
 
 
 def _flowables(
-    block: Block, own: Calculation, width: float, pages_of: dict[str, int], text: ParagraphStyle, small: ParagraphStyle, bold: ParagraphStyle,
+    block: Block,
+    own: Calculation,
+    width: float,
+    pages_of: dict[str, int],
+    text: ParagraphStyle,
+    small: ParagraphStyle,
+    bold: ParagraphStyle,
     step: ParagraphStyle,
-) -> Iterator[Flowable]:  # fmt: skip
+) -> Iterator[Flowable]:
     match block:
         case Para():
             said = escape(block.text)
@@ -255,8 +278,10 @@ def _flowables(
             yield Spacer(1, 6)
         case Row():
             each = (width - GAP * (len(block.figures) - 1)) / len(block.figures)
-            cells = PdfTable([[_Drawn(f, each) for f in block.figures]], colWidths=[*([each + GAP] * (len(block.figures) - 1)), each])  # fmt: skip
-            cells.setStyle(TableStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)]))  # fmt: skip
+            cells = PdfTable(
+                [[_Drawn(f, each) for f in block.figures]], colWidths=[*([each + GAP] * (len(block.figures) - 1)), each]
+            )
+            cells.setStyle(TableStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)]))
             yield cells
         case Step():
             yield _step(block, step)
@@ -303,7 +328,10 @@ def _table(block: Table, width: float) -> PdfTable:
     widths = [w * share for w in block.widths]
     plain, strong = _style("cell", SMALL), _style("head", SMALL, True)
     right = {k: _style("right", SMALL, alignment=2) for k in block.right}
-    head = [Paragraph(escape(h), _style("headright", SMALL, True, alignment=2) if k in block.right else strong) for k, h in enumerate(block.head)]  # fmt: skip
+    head = [
+        Paragraph(escape(h), _style("headright", SMALL, True, alignment=2) if k in block.right else strong)
+        for k, h in enumerate(block.head)
+    ]
     with_head = any(block.head)
     rows: list[list[Any]] = [head] if with_head else []
     marks: list[tuple[int, int]] = []
@@ -317,11 +345,16 @@ def _table(block: Table, width: float) -> PdfTable:
     table = PdfTable(rows, colWidths=widths, repeatRows=1 if with_head else 0)
     above, below = (0.7, 1.1) if block.tight else (1.6, 2.2)
     rules: list[Any] = [
-        ("FONT", (0, 0), (-1, -1), REGULAR, SMALL), ("TEXTCOLOR", (0, 0), (-1, -1), HexColor(LIGHT.ink)),
-        ("LINEBELOW", (0, 0), (-1, -1), 0.3, HexColor(LIGHT.line)), ("TOPPADDING", (0, 0), (-1, -1), above),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), below), ("LEFTPADDING", (0, 0), (-1, -1), 2), ("RIGHTPADDING", (0, 0), (-1, -1), 4),
-        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"), *(("ALIGN", (k, 0), (k, -1), "RIGHT") for k in block.right),
-    ]  # fmt: skip
+        ("FONT", (0, 0), (-1, -1), REGULAR, SMALL),
+        ("TEXTCOLOR", (0, 0), (-1, -1), HexColor(LIGHT.ink)),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.3, HexColor(LIGHT.line)),
+        ("TOPPADDING", (0, 0), (-1, -1), above),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), below),
+        ("LEFTPADDING", (0, 0), (-1, -1), 2),
+        ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+        ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+        *(("ALIGN", (k, 0), (k, -1), "RIGHT") for k in block.right),
+    ]
     if with_head:
         rules += [("BACKGROUND", (0, 0), (-1, 0), HexColor(LIGHT.desk))]
     rules += [("TEXTCOLOR", at, at, HexColor(LIGHT.beyond)) for at in marks]

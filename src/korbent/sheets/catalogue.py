@@ -35,11 +35,22 @@ KINDS = {
         SheetKind("actions", "Actions", "calculation", "loads by column and case, totals"),
         SheetKind("summary", "Plan and summary", "calculation", "the plan, and all bases by group of checks"),
         SheetKind("bases", "Bases", "calculation", "a page for each base or type with drawings and checks"),
-        SheetKind("settlement", "Settlement over time", "calculation", "all points by time, the ground below the worst"),
-        SheetKind("strips", "Strips by bounds", "calculation", "long bases between bounds and on their way to collapse; takes half a minute each"),
-        SheetKind("workings", "Workings", "calculation", "formula, numbers, value and clause of the checks that are chosen"),
+        SheetKind(
+            "settlement", "Settlement over time", "calculation", "all points by time, the ground below the worst"
+        ),
+        SheetKind(
+            "strips",
+            "Strips by bounds",
+            "calculation",
+            "long bases between bounds and on their way to collapse; takes half a minute each",
+        ),
+        SheetKind(
+            "workings", "Workings", "calculation", "formula, numbers, value and clause of the checks that are chosen"
+        ),
         SheetKind("bar-list", "Bars", "calculation", "the bar schedule as a table, without sketches"),
-        SheetKind("record", "Record", "calculation", "acceptances, checks not done, coefficients not checked, versions"),
+        SheetKind(
+            "record", "Record", "calculation", "acceptances, checks not done, coefficients not checked, versions"
+        ),
         SheetKind("plan", "Foundation plan", "drawings", "grid, bases with marks and levels, dimensions"),
         SheetKind("setting-out", "Types and setting out", "drawings", "table of types, coordinates of the columns"),
         SheetKind("details", "Details", "drawings", "by type: bars from above, two sections"),
@@ -56,11 +67,17 @@ KINDS = {
         SheetKind("bars", "Bars", "tables", "the bar schedule as a table"),
         SheetKind("changes", "Changes", "tables", "against the last issue: loads, ground, sizes, bars, ratios"),
     )
-}  # fmt: skip
+}
 
 SHOWN = (
-    "levels", "dimensions to the grid", "edges of excavation", "boreholes", "boundaries and obstacles", "section mark", "general notes",
-)  # fmt: skip
+    "levels",
+    "dimensions to the grid",
+    "edges of excavation",
+    "boreholes",
+    "boundaries and obstacles",
+    "section mark",
+    "general notes",
+)
 """What drawings can leave out."""
 FIRST_HIDDEN = ("edges of excavation", "boreholes")
 APPROVAL, SITE = "for approval", "for site"
@@ -97,7 +114,7 @@ def _usual(bored: bool) -> tuple[SheetSet, ...]:
     return (
         SheetSet(name=APPROVAL, sheets=approval, hidden=FIRST_HIDDEN),
         SheetSet(name=SITE, sheets=tuple(SheetChoice(key=key, on=key in built) for key in KINDS), hidden=FIRST_HIDDEN),
-    )  # fmt: skip
+    )
 
 
 def sets_of(project: Project) -> tuple[SheetSet, ...]:
@@ -121,13 +138,14 @@ def set_named(project: Project, name: str) -> SheetSet:
 
 
 def completed(chosen: SheetSet) -> tuple[SheetChoice, ...]:
-    """All sheets in the order of the set; those that it does not name follow, not ticked, ones that are not known are passed over."""
+    """All sheets in the order of the set; those that it does not name follow, not ticked, ones that are not known are
+    passed over."""
     known = [c for c in chosen.sheets if c.key in KINDS]
     named = {c.key for c in known}
     return (*known, *(SheetChoice(key=key, on=False) for key in KINDS if key not in named))
 
 
-def ticked(chosen: SheetSet, groups: Iterable[str] = ("calculation", "drawings", "tables")) -> list[SheetChoice]:  # fmt: skip
+def ticked(chosen: SheetSet, groups: Iterable[str] = ("calculation", "drawings", "tables")) -> list[SheetChoice]:
     """The sheets that go out, of some groups."""
     wanted = set(groups)
     return [c for c in completed(chosen) if c.on and KINDS[c.key].group in wanted]

@@ -18,16 +18,23 @@ def changes_rows(found: Changes) -> list[list[Cell]]:
 
     return [
         [
-            b.base, b.kind, joined(b.loads), joined(b.ground), joined(b.sizes), joined(b.bars), None if b.before is None else round(b.before, 3),
-            None if b.after is None else round(b.after, 3), joined(b.crossed),
+            b.base,
+            b.kind,
+            joined(b.loads),
+            joined(b.ground),
+            joined(b.sizes),
+            joined(b.bars),
+            None if b.before is None else round(b.before, 3),
+            None if b.after is None else round(b.after, 3),
+            joined(b.crossed),
         ]
         for b in found.bases
-    ]  # fmt: skip
+    ]
 
 
 def changes_grid(found: Changes) -> tuple[Sequence[str], list[list[Cell]]]:
     """Head and rows, what holds for the whole project below."""
-    general: list[list[Cell]] = [["project", "changed", "", "", line, "", None, None, ""] for line in found.general]  # fmt: skip
+    general: list[list[Cell]] = [["project", "changed", "", "", line, "", None, None, ""] for line in found.general]
     return HEAD, changes_rows(found) + general
 
 
@@ -54,4 +61,7 @@ def _ratios(b: BaseChange) -> str:
 
 def changes_values(found: Changes) -> dict[str, Any]:
     """Plain values for JSON."""
-    return {"bases": [{k: list(v) if isinstance(v, tuple) else v for k, v in asdict(b).items()} for b in found.bases], "project": list(found.general)}  # fmt: skip
+    return {
+        "bases": [{k: list(v) if isinstance(v, tuple) else v for k, v in asdict(b).items()} for b in found.bases],
+        "project": list(found.general),
+    }

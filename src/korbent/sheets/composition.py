@@ -1,4 +1,5 @@
-"""A sheet as a value: drawings at their scales on paper, with a frame and a title block; painted on any page, or written to a file."""
+"""A sheet as a value: drawings at their scales on paper, with a frame and a title block; painted on any page, or
+written to a file."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -34,7 +35,8 @@ class Paper:
 
 @dataclass(frozen=True)
 class View:
-    """A drawing at a scale of 1 to ``scale``; its bounds begin at ``left``, ``top`` of the paper (mm from the upper left)."""
+    """A drawing at a scale of 1 to ``scale``; its bounds begin at ``left``, ``top`` of the paper (mm from the upper
+    left)."""
 
     name: str
     drawing: Drawing
@@ -107,9 +109,7 @@ def laid(sheet: Sheet, measure: Measure, per_mm: float) -> Sheet:
     size = (sheet.width * per_mm, sheet.height * per_mm)
     return replace(
         sheet,
-        views=tuple(
-            replace(v, drawing=arranged(measure, v.drawing, v.placement(per_mm), size)) for v in sheet.views
-        ),
+        views=tuple(replace(v, drawing=arranged(measure, v.drawing, v.placement(per_mm), size)) for v in sheet.views),
     )
 
 
@@ -163,10 +163,14 @@ class _Block:
         """From a place to another."""
         self.sketch.add(Line(((a * MM, b * MM), (c * MM, d * MM)), "ink", wide))
 
-    def text(self, x: float, y: float, said: str, mm: float = 2.2, bold: bool = False, tone: str = "ink", wide: float = 0.0) -> None:  # fmt: skip
+    def text(
+        self, x: float, y: float, said: str, mm: float = 2.2, bold: bool = False, tone: str = "ink", wide: float = 0.0
+    ) -> None:
         """From the left of the block on."""
         if said:
-            self.sketch.add(Text(((self.left + x) * MM, y * MM), said, px(mm), tone, bold=bold, fixed=True, room=wide * MM))  # fmt: skip
+            self.sketch.add(
+                Text(((self.left + x) * MM, y * MM), said, px(mm), tone, bold=bold, fixed=True, room=wide * MM)
+            )
 
     def rule(self) -> None:
         """Across the block where it has come to."""

@@ -1,4 +1,5 @@
-"""Details of a base that it is built from: bars from above by face, sections with hooks, laps, dowels, ties, cover, blinding and levels."""
+"""Details of a base that it is built from: bars from above by face, sections with hooks, laps, dowels, ties, cover,
+blinding and levels."""
 
 import itertools
 import math
@@ -112,9 +113,15 @@ def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -
             sketch.add(Disc((hole.x, hole.y), hole.diameter / 2, "paper", "ink", 1.2))
         for region in pad.plate.openings if pad.plate else ():
             box = rectangle(region.x_from, region.y_from, region.x_to, region.y_to)
-            sketch.add(Polygon(box, "paper", "ink", 1.8), Line((box[0], box[2]), "soft", 0.7), Line((box[1], box[3]), "soft", 0.7))  # fmt: skip
+            sketch.add(
+                Polygon(box, "paper", "ink", 1.8),
+                Line((box[0], box[2]), "soft", 0.7),
+                Line((box[1], box[3]), "soft", 0.7),
+            )
         for region in (*pad.plate.thickenings, *pad.plate.lower) if pad.plate else ():
-            sketch.add(Polygon(rectangle(region.x_from, region.y_from, region.x_to, region.y_to), None, "ink", 1.0, dash=True))  # fmt: skip
+            sketch.add(
+                Polygon(rectangle(region.x_from, region.y_from, region.x_to, region.y_to), None, "ink", 1.0, dash=True)
+            )
     _ribs(sketch, pad)
     _columns(sketch, project, pad, mm)
     _names_of_ribs(sketch, project, pad)
@@ -131,16 +138,26 @@ def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -
         sketch.add(Text((0, -L / 2), "plain concrete", 10, "soft", "middle", dy=-8))
     units = project.showing
     with sketch.on("dimensions"):
-        sketch.add(Dimension((-B / 2, L / 2), (B / 2, L / 2), f"ø {length_words(B, units)}" if pad.is_round else length_words(B, units), 7 * mm, True))  # fmt: skip
+        sketch.add(
+            Dimension(
+                (-B / 2, L / 2),
+                (B / 2, L / 2),
+                f"ø {length_words(B, units)}" if pad.is_round else length_words(B, units),
+                7 * mm,
+                True,
+            )
+        )
         if not pad.is_round:
             for end, size, left in ((-1, pad.length_at(-B / 2), True), (1, pad.length_at(B / 2), False)):
                 if end > 0 and pad.shape != "trapezoid":
                     continue
-                sketch.add(Dimension((end * B / 2, -size / 2), (end * B / 2, size / 2), length_words(size, units), 7 * mm, left))  # fmt: skip
+                sketch.add(
+                    Dimension(
+                        (end * B / 2, -size / 2), (end * B / 2, size / 2), length_words(size, units), 7 * mm, left
+                    )
+                )
             _to_columns(sketch, project, pad, mm)
-    return Drawing(
-        tuple(sketch.shapes), (-B / 2 - 16 * mm, -L / 2 - 24 * mm, B / 2 + 42 * mm, L / 2 + 12 * mm)
-    )
+    return Drawing(tuple(sketch.shapes), (-B / 2 - 16 * mm, -L / 2 - 24 * mm, B / 2 + 42 * mm, L / 2 + 12 * mm))
 
 
 def _ribs(sketch: Sketch, pad: Pad) -> None:
@@ -148,7 +165,9 @@ def _ribs(sketch: Sketch, pad: Pad) -> None:
     for rib in pad.plate.ribs if pad.plate else ():
         x0, x1, y0, y1 = pad.rib_box(rib)
         with sketch.on("foundations"):
-            sketch.add(Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.0, dash=rib.side == "below", key=f"rib:{rib.name}"))  # fmt: skip
+            sketch.add(
+                Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.0, dash=rib.side == "below", key=f"rib:{rib.name}")
+            )
 
 
 def _names_of_ribs(sketch: Sketch, project: Project, pad: Pad) -> None:
@@ -158,19 +177,32 @@ def _names_of_ribs(sketch: Sketch, project: Project, pad: Pad) -> None:
     for rib in ribs:
         x0, x1, y0, y1 = pad.rib_box(rib)
         others = [o for o in ribs if o.axis != rib.axis]
-        crossed = [
-            sum(pad.rib_box(o)[:2]) / 2 if rib.axis == "x" else sum(pad.rib_box(o)[2:]) / 2 for o in others
-        ]
+        crossed = [sum(pad.rib_box(o)[:2]) / 2 if rib.axis == "x" else sum(pad.rib_box(o)[2:]) / 2 for o in others]
 
         def room(at: Point, axis: str = rib.axis, crossed: list[float] = crossed) -> float:
             near = min((math.dist(at, p) for p in taken), default=9.0)
             return min(near, *(abs(c - at[0 if axis == "x" else 1]) for c in crossed), 9.0)
 
         shares = [k / 40 for k in range(1, 40)]
-        places = [(x0 + t * (x1 - x0), (y0 + y1) / 2) if rib.axis == "x" else ((x0 + x1) / 2, y0 + t * (y1 - y0)) for t in shares]  # fmt: skip
+        places = [
+            (x0 + t * (x1 - x0), (y0 + y1) / 2) if rib.axis == "x" else ((x0 + x1) / 2, y0 + t * (y1 - y0))
+            for t in shares
+        ]
         ordered = sorted(places, key=room, reverse=True)
         with sketch.on("texts"):
-            sketch.add(Text(ordered[0], rib.name, 9, "ink", "middle", True, dy=4, halo=True, spots=tuple(Spot(p, "middle", 0, 4) for p in ordered[1:8])))  # fmt: skip
+            sketch.add(
+                Text(
+                    ordered[0],
+                    rib.name,
+                    9,
+                    "ink",
+                    "middle",
+                    True,
+                    dy=4,
+                    halo=True,
+                    spots=tuple(Spot(p, "middle", 0, 4) for p in ordered[1:8]),
+                )
+            )
 
 
 def rib_section(project: Project, pad: Pad, rib: Rib, marks: Marks, mm: float) -> Drawing:
@@ -182,30 +214,45 @@ def rib_section(project: Project, pad: Pad, rib: Rib, marks: Marks, mm: float) -
     y0, y1 = (h - deep, h) if below else (0.0, deep)
     outer, inner = (h, 0.0) if below else (0.0, h)
     straight = ((-wing, outer), (wide + wing, outer))
-    stepped = ((-wing, inner), (0.0, inner), (0.0, y0 if below else y1), (wide, y0 if below else y1), (wide, inner), (wide + wing, inner))  # fmt: skip
+    stepped = (
+        (-wing, inner),
+        (0.0, inner),
+        (0.0, y0 if below else y1),
+        (wide, y0 if below else y1),
+        (wide, inner),
+        (wide + wing, inner),
+    )
     with sketch.on("foundations"):
         sketch.add(Line(straight, "ink", 1.8), Line(stepped, "ink", 1.8))
     lines = [f"{length_words(wide, project.showing)} × {length_words(deep, project.showing)}"]
     with sketch.on("bars"):
-        sketch.add(Polygon(rectangle(cover, y0 + cover, wide - cover, y1 - cover), None, "steel_y", 1.4, key=f"bar:links {rib.name}"))  # fmt: skip
+        sketch.add(
+            Polygon(
+                rectangle(cover, y0 + cover, wide - cover, y1 - cover),
+                None,
+                "steel_y",
+                1.4,
+                key=f"bar:links {rib.name}",
+            )
+        )
         for face, bars, y in (("top", rib.top, y1 - cover - 0.02), ("bottom", rib.bottom, y0 + cover + 0.02)):
             place = f"rib {rib.name} {face}"
             count = bars.number or marks.count(pad.name, place) or 2
             for k in range(count):
                 at = cover + 0.02 + (wide - 2 * cover - 0.04) * k / max(count - 1, 1)
                 sketch.add(Disc((at, y), max(bars.diameter / 2, 0.5 * mm), "steel_x", None))
-            lines.append(
-                f"{face} {count} {diameter_words(bars.diameter, us)} - {marks.word(pad.name, place)}"
-            )
+            lines.append(f"{face} {count} {diameter_words(bars.diameter, us)} - {marks.word(pad.name, place)}")
     if rib.links and rib.links.spacing:
         each = f'{rib.links.spacing / INCH:.3g}"' if us else f"{1000 * rib.links.spacing:.0f}"
-        lines.append(f"links {diameter_words(rib.links.diameter, us)} - {each} - {marks.word(pad.name, f'rib {rib.name} links')}, {rib.legs} legs")  # fmt: skip
+        lines.append(
+            f"links {diameter_words(rib.links.diameter, us)} - {each} - {marks.word(pad.name, f'rib {rib.name} links')}, {rib.legs} legs"
+        )
     with sketch.on("texts"):
         for k, text in enumerate(lines):
-            sketch.add(
-                Text((-wing, min(y0, 0.0)), text, 9, "ink", "left", k == 0, dy=16.0 + 14 * k, fixed=True)
-            )
-    return Drawing(tuple(sketch.shapes), (-wing, min(y0, 0.0) - 20 * mm, max(wide + wing, 42 * mm), max(y1, h) + 2 * mm))  # fmt: skip
+            sketch.add(Text((-wing, min(y0, 0.0)), text, 9, "ink", "left", k == 0, dy=16.0 + 14 * k, fixed=True))
+    return Drawing(
+        tuple(sketch.shapes), (-wing, min(y0, 0.0) - 20 * mm, max(wide + wing, 42 * mm), max(y1, h) + 2 * mm)
+    )
 
 
 def _to_columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
@@ -216,7 +263,9 @@ def _to_columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
     stops = sorted({round(x, 3) for x, _ in places} | {-pad.width / 2, pad.width / 2})
     for a, b in itertools.pairwise(stops):
         if b - a > 0.02:
-            sketch.add(Dimension((a, -pad.extent / 2), (b, -pad.extent / 2), length_words(b - a, project.showing), 18 * mm))  # fmt: skip
+            sketch.add(
+                Dimension((a, -pad.extent / 2), (b, -pad.extent / 2), length_words(b - a, project.showing), 18 * mm)
+            )
 
 
 def _place(project: Project, pad: Pad, name: str) -> tuple[float, float]:
@@ -235,23 +284,46 @@ def _columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
         pedestal = pad.pedestal_under(name)
         with sketch.on("columns"):
             if pedestal is not None:
-                sketch.add(Polygon(_box(pedestal.size_x, pedestal.size_y, pedestal.is_round, turn, at), "paper", "ink", 1.4))  # fmt: skip
-            if point.plate_x and point.plate_y:
-                sketch.add(Polygon(_box(point.plate_x, point.plate_y, False, turn, at), None, "ink", 1.0, dash=True))  # fmt: skip
-            sketch.add(Polygon(_box(point.size_x, point.size_y, point.is_round, turn, at), "faint", "ink", 1.4, key=f"column:{name}"))  # fmt: skip
-            for p in turned(list(point.anchors.places()), turn, at) if point.anchors is not None else ():
                 sketch.add(
-                    Disc(p, max(point.anchors.diameter / 2, 0.3 * mm), "paper", "ink", 1.0, key="anchor")
+                    Polygon(_box(pedestal.size_x, pedestal.size_y, pedestal.is_round, turn, at), "paper", "ink", 1.4)
                 )
+            if point.plate_x and point.plate_y:
+                sketch.add(Polygon(_box(point.plate_x, point.plate_y, False, turn, at), None, "ink", 1.0, dash=True))
+            sketch.add(
+                Polygon(
+                    _box(point.size_x, point.size_y, point.is_round, turn, at),
+                    "faint",
+                    "ink",
+                    1.4,
+                    key=f"column:{name}",
+                )
+            )
+            for p in turned(list(point.anchors.places()), turn, at) if point.anchors is not None else ():
+                sketch.add(Disc(p, max(point.anchors.diameter / 2, 0.3 * mm), "paper", "ink", 1.0, key="anchor"))
         dowels = dowels_of(pad, name)
         if dowels and (pedestal is not None or point.kind != "steel column"):
             with sketch.on("bars"):
                 size = (pedestal.size_x, pedestal.size_y) if pedestal else (point.size_x, point.size_y)
                 inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
-                for p in turned(_dowel_places(dowels, size, inset, bool(pedestal.is_round if pedestal else point.is_round)), turn, at):  # fmt: skip
+                for p in turned(
+                    _dowel_places(dowels, size, inset, bool(pedestal.is_round if pedestal else point.is_round)),
+                    turn,
+                    at,
+                ):
                     sketch.add(Disc(p, max(dowels.diameter / 2, 0.25 * mm), "ink", None))
         if len(pad.carries) > 1:
-            sketch.add(Text(at, name, 9, "ink", dx=7, dy=-7, halo=True, spots=(Spot(at, "right", -7, -7), Spot(at, "left", 7, 14))))  # fmt: skip
+            sketch.add(
+                Text(
+                    at,
+                    name,
+                    9,
+                    "ink",
+                    dx=7,
+                    dy=-7,
+                    halo=True,
+                    spots=(Spot(at, "right", -7, -7), Spot(at, "left", 7, 14)),
+                )
+            )
 
 
 def _box(a: float, b: float, is_round: bool, turn: float, at: Point) -> tuple[Point, ...]:
@@ -261,7 +333,10 @@ def _box(a: float, b: float, is_round: bool, turn: float, at: Point) -> tuple[Po
 def _dowel_places(dowels: Dowels, size: tuple[float, float], inset: float, is_round: bool) -> list[Point]:
     if is_round:
         r = size[0] / 2 - inset
-        return [(r * math.cos(2 * math.pi * i / dowels.number), r * math.sin(2 * math.pi * i / dowels.number)) for i in range(dowels.number)]  # fmt: skip
+        return [
+            (r * math.cos(2 * math.pi * i / dowels.number), r * math.sin(2 * math.pi * i / dowels.number))
+            for i in range(dowels.number)
+        ]
     return around(size[0] - 2 * inset, size[1] - 2 * inset, dowels.number)
 
 
@@ -270,7 +345,9 @@ def _span(pad: Pad, axis: str, at: float) -> tuple[float, float] | None:
     return max(stretches(pad, axis, at, 0.0), key=lambda s: s[1] - s[0], default=None)
 
 
-def _layer(sketch: Sketch, project: Project, pad: Pad, face: str, axis: str, bars: Bars, marks: Marks, mm: float) -> None:  # fmt: skip
+def _layer(
+    sketch: Sketch, project: Project, pad: Pad, face: str, axis: str, bars: Bars, marks: Marks, mm: float
+) -> None:
     """A layer: three bars near the upper (left) side, an arrow over all of its width, and its label."""
     cover = project.settings_of(pad).concrete_cover
     across = pad.extent if axis == "x" else pad.width
@@ -301,16 +378,20 @@ def _layer(sketch: Sketch, project: Project, pad: Pad, face: str, axis: str, bar
     low, high = places[0], places[-1]
     line = ((x, low), (x, high)) if axis == "x" else ((low, y), (high, y))
     with sketch.on("dimensions"):
-        sketch.add(Line((line[1], line[0]), tone, 0.9, arrow=True), Line(line, tone, 0.9, arrow=True), Disc((x, y), 2.2, tone, None, fixed=True))  # fmt: skip
+        sketch.add(
+            Line((line[1], line[0]), tone, 0.9, arrow=True),
+            Line(line, tone, 0.9, arrow=True),
+            Disc((x, y), 2.2, tone, None, fixed=True),
+        )
     label = bar_label(project, pad.name, f"{face} {axis}", bars, marks)
     with sketch.on("texts"):
         if axis == "x":
             # beside the base, at the height of the bar that is marked
             to = (pad.width / 2 + 3 * mm, y)
-            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=4, fixed=True))  # fmt: skip
+            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=4, fixed=True))
         else:
             to = (x, -pad.extent / 2 - 9 * mm)
-            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=3, fixed=True))  # fmt: skip
+            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=3, fixed=True))
 
 
 def _added(sketch: Sketch, project: Project, pad: Pad, k: int, marks: Marks, mm: float) -> None:
@@ -342,11 +423,7 @@ def _trimmers(sketch: Sketch, project: Project, pad: Pad, face: str, marks: Mark
         if not one.face.startswith(face):
             continue
         axis, tone = one.face[-1], f"steel_{one.face[-1]}"
-        ends = (
-            ((one.low, one.at), (one.high, one.at))
-            if axis == "x"
-            else ((one.at, one.low), (one.at, one.high))
-        )
+        ends = ((one.low, one.at), (one.high, one.at)) if axis == "x" else ((one.at, one.low), (one.at, one.high))
         mark = marks.word(pad.name, f"beside openings {one.face.replace('_', ' ')}")
         label = f"{one.count} {diameter_words(one.diameter, us)} - {mark}"
         with sketch.on("bars"):
@@ -393,8 +470,13 @@ def section(project: Project, pad: Pad, axis: str, marks: Marks, mm: float, name
     _levels(sketch, project, pad, half, up, plinths, mm)
     return Drawing(
         tuple(sketch.shapes),
-        (-half - WORKING_SPACE - slope - 30 * mm, -blinding - 32 * mm, half + WORKING_SPACE + slope + 34 * mm, max(up, top, h + (_above(project, pad) + 18.0) * mm) + 4 * mm),
-    )  # fmt: skip
+        (
+            -half - WORKING_SPACE - slope - 30 * mm,
+            -blinding - 32 * mm,
+            half + WORKING_SPACE + slope + 34 * mm,
+            max(up, top, h + (_above(project, pad) + 18.0) * mm) + 4 * mm,
+        ),
+    )
 
 
 def _pit(project: Project, pad: Pad, up: float) -> tuple[float, float, float]:
@@ -404,12 +486,19 @@ def _pit(project: Project, pad: Pad, up: float) -> tuple[float, float, float]:
     return top, 0.35 * max(top, 0.0), finished
 
 
-def _ground_and_base(sketch: Sketch, project: Project, pad: Pad, half: float, up: float, blinding: float, mm: float) -> None:  # fmt: skip
+def _ground_and_base(
+    sketch: Sketch, project: Project, pad: Pad, half: float, up: float, blinding: float, mm: float
+) -> None:
     """The pit, blinding and the base in it."""
     h = pad.thickness
     top, slope, finished = _pit(project, pad, up)
     with sketch.on("ground"):
-        pit = [(-half - WORKING_SPACE - slope, top), (-half - WORKING_SPACE, -blinding), (half + WORKING_SPACE, -blinding), (half + WORKING_SPACE + slope, top)]  # fmt: skip
+        pit = [
+            (-half - WORKING_SPACE - slope, top),
+            (-half - WORKING_SPACE, -blinding),
+            (half + WORKING_SPACE, -blinding),
+            (half + WORKING_SPACE + slope, top),
+        ]
         sketch.add(Line(tuple(pit), "soft", 0.8, dash=True))
         if finished > 0:
             away = half + WORKING_SPACE + slope
@@ -417,7 +506,11 @@ def _ground_and_base(sketch: Sketch, project: Project, pad: Pad, half: float, up
                 sketch.add(Line(((s * away, top), (s * (away + 8 * mm), top)), "ink", 1.2))
     with sketch.on("foundations"):
         if blinding:
-            sketch.add(Polygon(rectangle(-half - WORKING_SPACE / 2, -blinding, half + WORKING_SPACE / 2, 0), "faint", "soft", 0.8))  # fmt: skip
+            sketch.add(
+                Polygon(
+                    rectangle(-half - WORKING_SPACE / 2, -blinding, half + WORKING_SPACE / 2, 0), "faint", "soft", 0.8
+                )
+            )
         sketch.add(Polygon(rectangle(-half, 0, half, h), None, "ink", 2.2, key=f"base:{pad.name}"))
 
 
@@ -440,11 +533,22 @@ def _carried(sketch: Sketch, project: Project, pad: Pad, i: int, up: float) -> N
         if point.kind == "steel column" and point.plate_x and point.plate_y:
             plate = (point.plate_x if i == 0 else point.plate_y) / 2
             with sketch.on("columns"):
-                sketch.add(Polygon(rectangle(offset - plate, head if pedestal else h, offset + plate, (head if pedestal else h) + 0.03), "ink", "ink", 0.8))  # fmt: skip
+                sketch.add(
+                    Polygon(
+                        rectangle(
+                            offset - plate, head if pedestal else h, offset + plate, (head if pedestal else h) + 0.03
+                        ),
+                        "ink",
+                        "ink",
+                        0.8,
+                    )
+                )
                 _bolts(sketch, point, point.rotation - pad.rotation, i, offset, head if pedestal else h)
 
 
-def _cut_bars(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, marks: Marks, mm: float) -> list[tuple[str, str]]:  # fmt: skip
+def _cut_bars(
+    sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, marks: Marks, mm: float
+) -> list[tuple[str, str]]:
     """Those of both faces and sides; the labels of the faces."""
     settings, r, h = project.settings_of(pad), pad.reinforcement, pad.thickness
     cover, half, other = settings.concrete_cover, size / 2, "y" if axis == "x" else "x"
@@ -452,20 +556,31 @@ def _cut_bars(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float
     if settings.base_concrete == "reinforced":
         with sketch.on("bars"):
             for face in ("bottom", "top"):
-                _bars_in_section(sketch, pad, face, axis, size, cover, settings.outer_bars, settings.bar_ends == "hooked", mm)  # fmt: skip
+                _bars_in_section(
+                    sketch, pad, face, axis, size, cover, settings.outer_bars, settings.bar_ends == "hooked", mm
+                )
                 for way in (axis, other):
                     bars = r.bars(f"{face}_{way}")
                     if bars is not None:
-                        lines.append((f"{face}_{way}", bar_label(project, pad.name, f"{face} {way}", bars, marks)))  # fmt: skip
+                        lines.append((f"{face}_{way}", bar_label(project, pad.name, f"{face} {way}", bars, marks)))
             if r.sides:
                 layers = r.sides.number or max(1, ceil((h - 2 * cover) / (r.sides.spacing or 1.0) - 1e-9) - 1)
                 for k in range(1, layers + 1):
                     for x in (-half + cover, half - cover):
-                        sketch.add(Disc((x, cover + (h - 2 * cover) * k / (layers + 1)), max(r.sides.diameter / 2, 0.3 * mm), "ink", None))  # fmt: skip
+                        sketch.add(
+                            Disc(
+                                (x, cover + (h - 2 * cover) * k / (layers + 1)),
+                                max(r.sides.diameter / 2, 0.3 * mm),
+                                "ink",
+                                None,
+                            )
+                        )
     return lines
 
 
-def _levels(sketch: Sketch, project: Project, pad: Pad, half: float, up: float, plinths: Sequence[float], mm: float) -> None:  # fmt: skip
+def _levels(
+    sketch: Sketch, project: Project, pad: Pad, half: float, up: float, plinths: Sequence[float], mm: float
+) -> None:
     """Of the base, what stands on it, the ground and high water."""
     h, units = pad.thickness, project.showing
     top, slope, finished = _pit(project, pad, up)
@@ -487,7 +602,10 @@ def _levels(sketch: Sketch, project: Project, pad: Pad, half: float, up: float, 
         if water is not None and -0.5 < water.high - pad.underside < top + 0.05:
             y = water.high - pad.underside
             x = half + WORKING_SPACE + slope + 4 * mm
-            sketch.add(Line(((half + 1 * mm, y), (x + 12 * mm, y)), "water", 0.9, dash=True), Text((x, y), f"high water {signed(water.high, units)}", 8.5, "water", dy=-3))  # fmt: skip
+            sketch.add(
+                Line(((half + 1 * mm, y), (x + 12 * mm, y)), "water", 0.9, dash=True),
+                Text((x, y), f"high water {signed(water.high, units)}", 8.5, "water", dy=-3),
+            )
 
 
 def _level(x: float, y: float, text: str, mm: float) -> tuple[Line | Polygon | Text, ...]:
@@ -500,7 +618,9 @@ def _level(x: float, y: float, text: str, mm: float) -> tuple[Line | Polygon | T
     )
 
 
-def _bars_in_section(sketch: Sketch, pad: Pad, face: str, axis: str, size: float, cover: float, outer: str, hooked: bool, mm: float) -> None:  # fmt: skip
+def _bars_in_section(
+    sketch: Sketch, pad: Pad, face: str, axis: str, size: float, cover: float, outer: str, hooked: bool, mm: float
+) -> None:
     """Those along the section as a line with its hooks, those across as dots, at their true height."""
     r, h, other = pad.reinforcement, pad.thickness, "y" if axis == "x" else "x"
     along, across = r.bars(f"{face}_{axis}"), r.bars(f"{face}_{other}")
@@ -516,10 +636,21 @@ def _bars_in_section(sketch: Sketch, pad: Pad, face: str, axis: str, size: float
         inner = along.diameter if along and outer == axis else 0.0
         level = start + up * (cover + inner + across.diameter / 2)
         for x in positions(size, cover, across):
-            sketch.add(Disc((x, level), max(across.diameter / 2, 0.45 * mm), f"steel_{other}", None, key=f"bar:{face}-{other}"))  # fmt: skip
+            sketch.add(
+                Disc((x, level), max(across.diameter / 2, 0.45 * mm), f"steel_{other}", None, key=f"bar:{face}-{other}")
+            )
 
 
-def _leaders(sketch: Sketch, project: Project, pad: Pad, axis: str, lines: Sequence[tuple[str, str]], size: float, cover: float, mm: float) -> None:  # fmt: skip
+def _leaders(
+    sketch: Sketch,
+    project: Project,
+    pad: Pad,
+    axis: str,
+    lines: Sequence[tuple[str, str]],
+    size: float,
+    cover: float,
+    mm: float,
+) -> None:
     """The labels of the layers, one below the other: bottom bars below the section, top bars above it at the right."""
     h, half = pad.thickness, size / 2
     free = _between_columns(project, pad, axis, size, 34 * mm)
@@ -550,10 +681,14 @@ def _between_columns(project: Project, pad: Pad, axis: str, size: float, wide: f
     i = 0 if axis == "x" else 1
     taken = [_place(project, pad, name)[i] for name in pad.carries]
     places = [(-0.45 + 0.9 * k / 30) * size for k in range(31)]
-    return max(places, key=lambda x: min(0.0 if x <= c <= x + wide else min(abs(c - x), abs(c - x - wide)) for c in taken))  # fmt: skip
+    return max(
+        places, key=lambda x: min(0.0 if x <= c <= x + wide else min(abs(c - x), abs(c - x - wide)) for c in taken)
+    )
 
 
-def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: int, up: float, marks: Marks, mm: float, named: bool) -> None:  # fmt: skip
+def _standing_bars(
+    sketch: Sketch, project: Project, pad: Pad, column: str, i: int, up: float, marks: Marks, mm: float, named: bool
+) -> None:
     """Dowels with their feet on the bottom bars, the bars and ties of a pedestal."""
     dowels, pedestal = dowels_of(pad, column), pad.pedestal_under(column)
     point = project.load_point(column)
@@ -576,11 +711,20 @@ def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: i
             count = max(1, ceil((level - pad.thickness) / pedestal.tie_spacing))
             for k in range(count + 1):
                 y = min(pad.thickness + k * pedestal.tie_spacing, level)
-                sketch.add(Line(((offset - at - dowels.diameter, y), (offset + at + dowels.diameter, y)), "ink", 1.0, key="bar:ties"))  # fmt: skip
+                sketch.add(
+                    Line(
+                        ((offset - at - dowels.diameter, y), (offset + at + dowels.diameter, y)),
+                        "ink",
+                        1.0,
+                        key="bar:ties",
+                    )
+                )
         top = min(top, up)
         for sign in (-1, 1):
             x = offset + sign * at
-            sketch.add(Line(((x + sign * 12 * dowels.diameter, foot), (x, foot), (x, top)), "ink", 2.0, key="bar:dowels"))  # fmt: skip
+            sketch.add(
+                Line(((x + sign * 12 * dowels.diameter, foot), (x, foot), (x, top)), "ink", 2.0, key="bar:dowels")
+            )
     if not named:
         return
     texts = []
@@ -590,10 +734,12 @@ def _standing_bars(sketch: Sketch, project: Project, pad: Pad, column: str, i: i
         texts.append(f"{dowels.number} {diameter_words(dowels.diameter, us)} - {mark}, lap {length}")
     if pedestal:
         if not pad.dowels:
-            texts.append(f"{pedestal.bars} {diameter_words(pedestal.diameter, us)} - {marks.word(pad.name, 'pedestal')}")  # fmt: skip
+            texts.append(
+                f"{pedestal.bars} {diameter_words(pedestal.diameter, us)} - {marks.word(pad.name, 'pedestal')}"
+            )
         spacing = f'{pedestal.tie_spacing / INCH:.3g}"' if us else f"{1000 * pedestal.tie_spacing:.0f}"
         place = "spiral" if pedestal.around == "spiral" else "ties"
-        texts.append(f"{place} {diameter_words(pedestal.tie_diameter, us)} - {spacing} - {marks.word(pad.name, place)}")  # fmt: skip
+        texts.append(f"{place} {diameter_words(pedestal.tie_diameter, us)} - {spacing} - {marks.word(pad.name, place)}")
     if point.kind == "steel column" and pedestal and point.plate_x and point.plate_y:
         plate = " × ".join(length_words(v, project.showing) for v in (point.plate_x, point.plate_y))
         texts += [f"base plate {plate}", _bolts_words(project, point)]
@@ -655,19 +801,37 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
         back, forth = half_of(pad)
         ends.append((at + back, at + forth))
         with sketch.on("foundations"):
-            sketch.add(Polygon(rectangle(at + back, pad.underside - low, at + forth, pad.top - low), None, "ink", 2.0, key=f"base:{pad.name}"))  # fmt: skip
-            sketch.add(Text((at + (back + forth) / 2, (pad.underside + pad.top) / 2 - low), pad.name, 9.5, "ink", "middle", True, dy=4, halo=True, fixed=True))  # fmt: skip
+            sketch.add(
+                Polygon(
+                    rectangle(at + back, pad.underside - low, at + forth, pad.top - low),
+                    None,
+                    "ink",
+                    2.0,
+                    key=f"base:{pad.name}",
+                )
+            )
+            sketch.add(
+                Text(
+                    (at + (back + forth) / 2, (pad.underside + pad.top) / 2 - low),
+                    pad.name,
+                    9.5,
+                    "ink",
+                    "middle",
+                    True,
+                    dy=4,
+                    halo=True,
+                    fixed=True,
+                )
+            )
         with sketch.on("columns"):
             own = project.load_point(pad.load_point).size_x / 2
             for s in (-1, 1):
-                sketch.add(
-                    Line(((at + s * own, pad.top - low), (at + s * own, top - low + STUMP)), "ink", 1.4)
-                )
+                sketch.add(Line(((at + s * own, pad.top - low), (at + s * own, top - low + STUMP)), "ink", 1.4))
     y1 = top - low
     y0 = y1 - strap.depth
     cover = project.settings_of(edge).concrete_cover if strap.cover is None else strap.cover
     with sketch.on("foundations"):
-        sketch.add(Polygon(rectangle(ends[0][1], y0, ends[1][0], y1), None, "ink", 1.6, key=f"strap:{strap.name}"))  # fmt: skip
+        sketch.add(Polygon(rectangle(ends[0][1], y0, ends[1][0], y1), None, "ink", 1.6, key=f"strap:{strap.name}"))
     with sketch.on("foundations"):  # within the bases, as far as its bars go
         inner_end = min(ends[1][1], ends[1][0] + lap_of(project, edge, strap.top.diameter) + cover)
         sketch.add(Line(((ends[0][1], y0), (ends[0][0], y0), (ends[0][0], y1)), "ink", 1.0, dash=True))
@@ -685,15 +849,32 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
     middle = (ends[0][1] + ends[1][0]) / 2
     name = strap.name
     labels = [
-        (bar_label(project, name, "strap top", strap.top, marks), (middle, y1 - cover - 0.02), (middle + 4 * mm, y1 + 6 * mm)),
-        (bar_label(project, name, "strap bottom", strap.bottom, marks), (middle, y0 + cover + 0.02), (middle + 4 * mm, y0 - 7 * mm)),
-    ]  # fmt: skip
+        (
+            bar_label(project, name, "strap top", strap.top, marks),
+            (middle, y1 - cover - 0.02),
+            (middle + 4 * mm, y1 + 6 * mm),
+        ),
+        (
+            bar_label(project, name, "strap bottom", strap.bottom, marks),
+            (middle, y0 + cover + 0.02),
+            (middle + 4 * mm, y0 - 7 * mm),
+        ),
+    ]
     for text, to, place in labels:
         sketch.add(Leader(place, to, text, 9.5, "steel_x", "left"))
     if strap.links:
         spacing = strap.links.spacing or 0.0
         each = f'{spacing / INCH:.3g}"' if us else f"{1000 * spacing:.0f}"
-        sketch.add(Text((ends[0][1], y0), f"links {diameter_words(strap.links.diameter, us)} - {each} - {marks.word(name, 'strap links')}, {strap.legs} legs", 9.5, "steel_y", dx=4, dy=32))  # fmt: skip
+        sketch.add(
+            Text(
+                (ends[0][1], y0),
+                f"links {diameter_words(strap.links.diameter, us)} - {each} - {marks.word(name, 'strap links')}, {strap.legs} legs",
+                9.5,
+                "steel_y",
+                dx=4,
+                dy=32,
+            )
+        )
     units = project.showing
     with sketch.on("dimensions"):
         sketch.add(
@@ -726,21 +907,37 @@ def shape_sketch(project: Project, bar: Bar) -> Drawing:
         return Drawing(shapes, (0, -1, w, 4))
     if bar.shape == HOOKED:
         path = ((0, 7), (0, 0), (w, 0), (w, 7))
-        shapes = (Line(path, "ink", 1.6), Text((w / 2, 0), said(bar.b), 7.5, "ink", "middle", dy=-3), Text((0, 4), said(bar.a), 7.5, "ink", "left", dx=3), Text((w, 4), said(bar.c), 7.5, "ink", "right", dx=-3))  # fmt: skip
+        shapes = (
+            Line(path, "ink", 1.6),
+            Text((w / 2, 0), said(bar.b), 7.5, "ink", "middle", dy=-3),
+            Text((0, 4), said(bar.a), 7.5, "ink", "left", dx=3),
+            Text((w, 4), said(bar.c), 7.5, "ink", "right", dx=-3),
+        )
         return Drawing(shapes, (0, -1, w, 7))
     if bar.shape == CLOSED:
         path = ((6, 9.5), (6, 0), (24, 0), (24, 10), (6, 10), (6, 8), (9, 6.5))
-        shapes = (Line(path, "ink", 1.6), Text((15, 0), said(bar.a), 7.5, "ink", "middle", dy=-3), Text((24, 5), said(bar.b), 7.5, "ink", "left", dx=3, dy=3))  # fmt: skip
+        shapes = (
+            Line(path, "ink", 1.6),
+            Text((15, 0), said(bar.a), 7.5, "ink", "middle", dy=-3),
+            Text((24, 5), said(bar.b), 7.5, "ink", "left", dx=3, dy=3),
+        )
         return Drawing(shapes, (0, -1, w, 11))
     if bar.shape == "11":
         path = ((0, 9), (0, 0), (14, 0))
-        shapes = (Line(path, "ink", 1.6), Text((0, 5), said(bar.a), 7.5, "ink", "left", dx=3, dy=3), Text((7, 0), said(bar.b), 7.5, "ink", "left", dx=14, dy=3))  # fmt: skip
+        shapes = (
+            Line(path, "ink", 1.6),
+            Text((0, 5), said(bar.a), 7.5, "ink", "left", dx=3, dy=3),
+            Text((7, 0), said(bar.b), 7.5, "ink", "left", dx=14, dy=3),
+        )
         return Drawing(shapes, (0, -1, w, 10))
     if bar.shape == "77":
         path = tuple((2 + 26 * i / 60, 5 + 4.5 * math.sin(2 * math.pi * 5 * i / 60)) for i in range(61))
-        shapes = (Line(path, "ink", 1.4), Text((15, 0), f"ø {said(bar.a)}, pitch {said(bar.b)}, {said(bar.c)} high", 6.5, "ink", "middle", dy=6))  # fmt: skip
+        shapes = (
+            Line(path, "ink", 1.4),
+            Text((15, 0), f"ø {said(bar.a)}, pitch {said(bar.b)}, {said(bar.c)} high", 6.5, "ink", "middle", dy=6),
+        )
         return Drawing(shapes, (0, -4, w, 10))
-    path = tuple(
-        (15 + 5 * math.cos(t), 5.5 + 5 * math.sin(t)) for t in (2 * math.pi * i / 36 for i in range(39))
+    path = tuple((15 + 5 * math.cos(t), 5.5 + 5 * math.sin(t)) for t in (2 * math.pi * i / 36 for i in range(39)))
+    return Drawing(
+        (Line(path, "ink", 1.6), Text((20, 5.5), f"ø {said(bar.a)}", 7.5, "ink", "left", dx=3, dy=3)), (0, 0, w, 11)
     )
-    return Drawing((Line(path, "ink", 1.6), Text((20, 5.5), f"ø {said(bar.a)}", 7.5, "ink", "left", dx=3, dy=3)), (0, 0, w, 11))  # fmt: skip

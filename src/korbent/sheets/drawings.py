@@ -67,7 +67,9 @@ def _page(project: Project, choice: SheetChoice, large: str) -> _Page:
     return _Page(name, width, height, left, top, wide, high)
 
 
-def drawings(project: Project, chosen: SheetSet, choices: Sequence[SheetChoice], changed: Changed | None = None) -> tuple[Sheet, ...]:  # fmt: skip
+def drawings(
+    project: Project, chosen: SheetSet, choices: Sequence[SheetChoice], changed: Changed | None = None
+) -> tuple[Sheet, ...]:
     """The drawings that some choices of a set ask for, numbered through."""
     found: list[tuple[Sheet, Block]] = []
     for choice in choices:
@@ -76,13 +78,23 @@ def drawings(project: Project, chosen: SheetSet, choices: Sequence[SheetChoice],
             found += maker(project, chosen, choice, changed or Changed())
     return tuple(
         replace(
-            sheet, number=k, of=len(found), frame=frame(sheet.width, sheet.height, replace(block, number=k, of=len(found)))
+            sheet,
+            number=k,
+            of=len(found),
+            frame=frame(sheet.width, sheet.height, replace(block, number=k, of=len(found))),
         )
         for k, (sheet, block) in enumerate(found, 1)
-    )  # fmt: skip
+    )
 
 
-def _sheet(project: Project, key: str, title: str, page: _Page, views: Sequence[View], notes: tuple[tuple[str, tuple[str, ...]], ...] = ()) -> tuple[Sheet, Block]:  # fmt: skip
+def _sheet(
+    project: Project,
+    key: str,
+    title: str,
+    page: _Page,
+    views: Sequence[View],
+    notes: tuple[tuple[str, tuple[str, ...]], ...] = (),
+) -> tuple[Sheet, Block]:
     us = project.units == "us"
     scales = list(dict.fromkeys(scale_words(v.scale, us) for v in views if v.scale > 1.0))
     said = ", ".join(scales) or "–"
@@ -136,9 +148,11 @@ def general_notes(project: Project) -> tuple[str, ...]:
         f"Concrete {show(s.concrete_strength, 'MPa', u)} {mpa}" + (f", exposure {exposure}" if exposure else "") + ".",
         f"Reinforcement {show(s.steel_strength, 'MPa', u)} {mpa}.",
         f"Cover {show(1000 * s.concrete_cover, 'mm', u)} {unit_mm} where nothing else is said; {s.outer_bars} bars outside.",
-        f"Blinding below all bases, drawn {show(1000 * BLINDING, 'mm', u)} {unit_mm} thick." if s.cast_against == "blinding" else "Bases are cast against the ground.",
+        f"Blinding below all bases, drawn {show(1000 * BLINDING, 'mm', u)} {unit_mm} thick."
+        if s.cast_against == "blinding"
+        else "Bases are cast against the ground.",
         "Bars: number ø - spacing - mark of the schedule.",
-    ]  # fmt: skip
+    ]
     laps = {}
     for pad in project.pads:
         if pad.dowels:
@@ -147,20 +161,15 @@ def general_notes(project: Project) -> tuple[str, ...]:
             laps[pad.dowels.diameter] = lap_of(project, pad, pad.dowels.diameter)
     if laps:
         said = ", ".join(
-            f"{diameter_words(d, u.system == 'us')} {length_text(v, u, False)}"
-            for d, v in sorted(laps.items())
+            f"{diameter_words(d, u.system == 'us')} {length_text(v, u, False)}" for d, v in sorted(laps.items())
         )
         found.append(f"Laps of dowels, {shown_unit('m', u)}: {said}.")
     assumed = _assumed(project)
     if assumed:
         found.append(assumed)
     if any(p.anchors is not None for p in project.actions.load_points):
-        found.append(
-            "Base plates and anchor bolts as the steelwork gives them; they are drawn, not checked here."
-        )
-    found.append(
-        "Levels of the formation and the ground met there are to be confirmed on site before concreting."
-    )
+        found.append("Base plates and anchor bolts as the steelwork gives them; they are drawn, not checked here.")
+    found.append("Levels of the formation and the ground met there are to be confirmed on site before concreting.")
     return tuple(found)
 
 
@@ -201,10 +210,12 @@ def _legend() -> tuple[str, ...]:
 
 
 def _types_lines(project: Project) -> tuple[str, ...]:
-    return tuple(f"{kind.name}  {size_words(kind.first, project.showing)} ({len(kind.members)})" for kind in kinds_built(project))  # fmt: skip
+    return tuple(
+        f"{kind.name}  {size_words(kind.first, project.showing)} ({len(kind.members)})" for kind in kinds_built(project)
+    )
 
 
-def _plan(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _plan(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     us = project.units == "us"
     x0, y0, x1, y1 = extent(project)
     scale = choice.scale or 100.0
@@ -223,14 +234,14 @@ def _plan(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Chan
         notes.append(("changed", (f"{changed.revision}: {', '.join(changed.bases)}",)))
     views = _in_parts(drawn, scale, page)
     return [
-        _sheet(project, "plan", "Foundation plan" + (f", part {k}" if len(views) > 1 else ""), page, [view], tuple(notes))
+        _sheet(
+            project, "plan", "Foundation plan" + (f", part {k}" if len(views) > 1 else ""), page, [view], tuple(notes)
+        )
         for k, view in enumerate(views, 1)
-    ]  # fmt: skip
+    ]
 
 
-def _for_plan(
-    project: Project, choice: SheetChoice, size: tuple[float, float], us: bool
-) -> tuple[_Page, float]:
+def _for_plan(project: Project, choice: SheetChoice, size: tuple[float, float], us: bool) -> tuple[_Page, float]:
     """The paper and scale of a plan: the scale that fits the usual paper, on the smallest paper that it fits too."""
     around = (60.0, 70.0)
     page = _page(project, choice, usual_paper(us, True))
@@ -250,9 +261,7 @@ def _in_parts(drawn: Drawing, scale: float, page: _Page) -> list[View]:
     wide, high = 1000 * (x1 - x0) / scale, 1000 * (y1 - y0) / scale
     nx, ny = (max(1, math.ceil((s - 1.0) / room_)) for s, room_ in ((wide, page.wide), (high, page.high)))
     if nx * ny == 1:
-        return [
-            View("plan", drawn, scale, page.left + (page.wide - wide) / 2, page.top + (page.high - high) / 2)
-        ]
+        return [View("plan", drawn, scale, page.left + (page.wide - wide) / 2, page.top + (page.high - high) / 2)]
     found = []
     step_x, step_y = (x1 - x0) / nx, (y1 - y0) / ny
     for j in range(ny):
@@ -265,7 +274,14 @@ def _in_parts(drawn: Drawing, scale: float, page: _Page) -> list[View]:
 # ---------------------------------------------------------------- tables on sheets
 
 
-def _tabled(project: Project, key: str, title: str, choice: SheetChoice, tables: Sequence[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]], large: str) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _tabled(
+    project: Project,
+    key: str,
+    title: str,
+    choice: SheetChoice,
+    tables: Sequence[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]],
+    large: str,
+) -> list[tuple[Sheet, Block]]:
     """Tables beside and below each other, on as many sheets as they need."""
     page = _page(project, choice, large)
     found: list[list[View]] = [[]]
@@ -289,13 +305,21 @@ def _tabled(project: Project, key: str, title: str, choice: SheetChoice, tables:
     return [_sheet(project, key, title, page, views) for views in found if views]
 
 
-def _setting_out(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _setting_out(
+    project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed
+) -> list[tuple[Sheet, Block]]:
     u, us = project.showing, project.units == "us"
     unit = shown_unit("m", u)
     types = [
-        Column("Type", 16), Column("Bases", 44), Column(f"Size, {unit}", 44), Column("Bottom x", 26), Column("Bottom y", 26), Column("Top x", 26),
-        Column("Top y", 26), Column("Level", 26),
-    ]  # fmt: skip
+        Column("Type", 16),
+        Column("Bases", 44),
+        Column(f"Size, {unit}", 44),
+        Column("Bottom x", 26),
+        Column("Bottom y", 26),
+        Column("Top x", 26),
+        Column("Top y", 26),
+        Column("Level", 26),
+    ]
     rows: list[list[str | Drawing]] = []
     for kind in kinds_built(project):
         r = kind.first.reinforcement
@@ -305,7 +329,12 @@ def _setting_out(project: Project, chosen: SheetSet, choice: SheetChoice, change
         if project.settings_of(kind.first).base_concrete == "plain":
             bars = ["plain", "", "", ""]
         rows.append([kind.name, kind.names, size_words(kind.first, u), *bars, where])
-    points = [Column("Column", 22), Column(f"x, {unit}", 22, "right"), Column(f"y, {unit}", 22, "right"), Column(f"Level, {unit}", 22, "right")]  # fmt: skip
+    points = [
+        Column("Column", 22),
+        Column(f"x, {unit}", 22, "right"),
+        Column(f"y, {unit}", 22, "right"),
+        Column(f"Level, {unit}", 22, "right"),
+    ]
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
         ("Types", types, rows),
         ("Setting out: middles of the columns", points, [list(row) for row in coordinates(project)]),
@@ -313,7 +342,7 @@ def _setting_out(project: Project, chosen: SheetSet, choice: SheetChoice, change
     return _tabled(project, "setting-out", "Types and setting out", choice, tables, "Arch B" if us else "A3")
 
 
-def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     us = project.units == "us"
     unit, mass = ("in", "lb") if us else ("mm", "kg")
 
@@ -328,23 +357,51 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
 
     code = "Shape" if us else "Shape, ISO 3766"
     columns = [
-        Column("Mark", 13), Column("Bar", 15), Column(code, 16, "middle"), Column("As bent", 42, "middle"), Column("Number", 17, "right"),
-        Column("Length" if us else f"Length, {unit}", 22, "right"), Column(f"Mandrel, {unit}", 22, "right"), Column(f"Weight, {mass}", 22, "right"), Column("Where", 70),
-    ]  # fmt: skip
+        Column("Mark", 13),
+        Column("Bar", 15),
+        Column(code, 16, "middle"),
+        Column("As bent", 42, "middle"),
+        Column("Number", 17, "right"),
+        Column("Length" if us else f"Length, {unit}", 22, "right"),
+        Column(f"Mandrel, {unit}", 22, "right"),
+        Column(f"Weight, {mass}", 22, "right"),
+        Column("Where", 70),
+    ]
     rows: list[list[str | Drawing]] = []
     by_diameter: dict[float, list[float]] = {}
     for bar in schedule(project):
         where = _where(bar.where)
-        rows.append([
-            bar.mark, diameter_words(bar.diameter, us), SHAPES_IN_WORDS.get(bar.shape, bar.shape) if us else bar.shape, shape_sketch(project, bar), str(bar.count), whole(bar.length), size(bar.mandrel),
-            weight(bar.weight), where,
-        ])  # fmt: skip
+        rows.append(
+            [
+                bar.mark,
+                diameter_words(bar.diameter, us),
+                SHAPES_IN_WORDS.get(bar.shape, bar.shape) if us else bar.shape,
+                shape_sketch(project, bar),
+                str(bar.count),
+                whole(bar.length),
+                size(bar.mandrel),
+                weight(bar.weight),
+                where,
+            ]
+        )
         total = by_diameter.setdefault(bar.diameter, [0.0, 0.0, 0.0])
         total[0] += bar.count
         total[1] += bar.count * bar.length
         total[2] += bar.weight
     for mat in sheets(project):
-        rows.append([mat.mark, mat.fabric, "fabric", "", str(mat.count), f"{size(mat.width)} × {size(mat.length)}", "", weight(mat.weight), _where(mat.where)])  # fmt: skip
+        rows.append(
+            [
+                mat.mark,
+                mat.fabric,
+                "fabric",
+                "",
+                str(mat.count),
+                f"{size(mat.width)} × {size(mat.length)}",
+                "",
+                weight(mat.weight),
+                _where(mat.where),
+            ]
+        )
     sums: list[list[str | Drawing]] = [
         [diameter_words(d, us), f"{n:.0f}", show(length, "m", project.showing, 4), weight(w)]
         for d, (n, length, w) in sorted(by_diameter.items())
@@ -359,10 +416,15 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
         ("Bars", columns, rows),
         (
             "By diameter",
-            [Column("Bar", 20), Column("Number", 20, "right"), Column(f"Length, {shown_unit('m', project.showing)}", 28, "right"), Column(f"Weight, {mass}", 26, "right")],
+            [
+                Column("Bar", 20),
+                Column("Number", 20, "right"),
+                Column(f"Length, {shown_unit('m', project.showing)}", 28, "right"),
+                Column(f"Weight, {mass}", 26, "right"),
+            ],
             sums,
         ),
-    ]  # fmt: skip
+    ]
     made = _tabled(project, "schedule", "Bar schedule", choice, tables, "Arch B" if us else "A3")
     said = (
         f"Legs are outside to outside, rounded to {rounding}; lengths are along the centre line, bends included.",
@@ -411,13 +473,12 @@ class _Shelf:
     def size(self) -> tuple[float, float]:
         """mm, with the caption."""
         sizes = [
-            (1000 * (d.bounds[2] - d.bounds[0]) / s, 1000 * (d.bounds[3] - d.bounds[1]) / s)
-            for _, d, s in self.views
+            (1000 * (d.bounds[2] - d.bounds[0]) / s, 1000 * (d.bounds[3] - d.bounds[1]) / s) for _, d, s in self.views
         ]
         return sum(w for w, _ in sizes) + GAP * (len(sizes) - 1), max(h for _, h in sizes) + 2 * CAPTION
 
 
-def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     us = project.units == "us"
     page = _page(project, choice, usual_paper(us, True))
     marks = marks_of(project)
@@ -429,17 +490,27 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
         views = tuple((name, make(scale / 1000), scale) for name, make in makers)
         same = "" if kind.name == kind.names else f" ({kind.names})"
         cover = show(1000 * project.settings_of(pad).concrete_cover, "mm", project.showing)
-        title = f"{kind.name}{same}: {size_words(pad, project.showing)}, cover {cover} {shown_unit('mm', project.showing)}"
+        title = (
+            f"{kind.name}{same}: {size_words(pad, project.showing)}, cover {cover} {shown_unit('mm', project.showing)}"
+        )
         revision = changed.revision if any(p.name in changed.bases for p in kind.members) else ""
         if pad.plate and pad.plate.ribs:
             across = choice.scale or (24.0 if us else 25.0)
-            views = (*views, *((f"rib {r.name}", rib_section(project, pad, r, marks, across / 1000), across) for r in pad.plate.ribs))  # fmt: skip
+            views = (
+                *views,
+                *(
+                    (f"rib {r.name}", rib_section(project, pad, r, marks, across / 1000), across)
+                    for r in pad.plate.ribs
+                ),
+            )
         shelves += _split(title, views, page, revision)
     for strap in project.straps:
         a, b = (project.load_point(project.pad(n).load_point) for n in (strap.edge, strap.inner))
-        scale = choice.scale or fitting((math.hypot(b.x - a.x, b.y - a.y) + 4.0, 2.5), (page.wide, page.high - 60), us, least=24.0)  # fmt: skip
-        title = f"Strap {strap.name} between {strap.edge} and {strap.inner}: {sizes_text((strap.width, strap.depth), project.showing)}"  # fmt: skip
-        shelves.append(_Shelf(title, (("elevation", strap_elevation(project, strap, marks, scale / 1000), scale),)))  # fmt: skip
+        scale = choice.scale or fitting(
+            (math.hypot(b.x - a.x, b.y - a.y) + 4.0, 2.5), (page.wide, page.high - 60), us, least=24.0
+        )
+        title = f"Strap {strap.name} between {strap.edge} and {strap.inner}: {sizes_text((strap.width, strap.depth), project.showing)}"
+        shelves.append(_Shelf(title, (("elevation", strap_elevation(project, strap, marks, scale / 1000), scale),)))
     notes = () if "general notes" in chosen.hidden else (("notes", general_notes(project)),)
     return [
         _sheet(project, "details", "Details" + (f", sheet {k}" if k > 1 else ""), page, views, notes)
@@ -455,14 +526,10 @@ def _views_of(project: Project, kind: Kind, marks: object) -> list[tuple[str, Ma
 
     assert isinstance(marks, Marks)
     pad = kind.first
-    found: list[tuple[str, Make]] = [
-        ("bottom bars", lambda mm: from_above(project, pad, "bottom", marks, mm))
-    ]
+    found: list[tuple[str, Make]] = [("bottom bars", lambda mm: from_above(project, pad, "bottom", marks, mm))]
     r = pad.reinforcement
     added = any(a.face.startswith("top") for a in pad.plate.added) if pad.plate else False
-    if (r.bars("top_x") or r.bars("top_y") or added) and project.settings_of(
-        pad
-    ).base_concrete == "reinforced":
+    if (r.bars("top_x") or r.bars("top_y") or added) and project.settings_of(pad).base_concrete == "reinforced":
         found.append(("top bars", lambda mm: from_above(project, pad, "top", marks, mm)))
     found += [
         ("section along x", lambda mm: section(project, pad, "x", marks, mm)),
@@ -474,19 +541,19 @@ def _views_of(project: Project, kind: Kind, marks: object) -> list[tuple[str, Ma
 def _detail_scale(project: Project, pad: Pad, page: _Page, us: bool) -> float:
     """Between 1:20 and 1:200, such that plan and sections of a usual base stand side by side."""
     size = max(pad.width, pad.extent)
-    return fitting((size + 1.6, size + 0.9), (min(page.wide / 2.3, 320.0), page.high - 50), us, least=24.0 if us else 20.0)  # fmt: skip
+    return fitting(
+        (size + 1.6, size + 0.9), (min(page.wide / 2.3, 320.0), page.high - 50), us, least=24.0 if us else 20.0
+    )
 
 
-def _split(title: str, views: tuple[tuple[str, Drawing, float], ...], page: _Page, revision: str = "") -> list[_Shelf]:  # fmt: skip
+def _split(title: str, views: tuple[tuple[str, Drawing, float], ...], page: _Page, revision: str = "") -> list[_Shelf]:
     """The views of a base in rows that fit the paper."""
     rows: list[list[tuple[str, Drawing, float]]] = [[]]
     for view in views:
         if rows[-1] and _Shelf("", (*rows[-1], view)).size[0] > page.wide:
             rows.append([])
         rows[-1].append(view)
-    return [
-        _Shelf(title if k == 0 else f"{title}, continued", tuple(row), revision) for k, row in enumerate(rows)
-    ]
+    return [_Shelf(title if k == 0 else f"{title}, continued", tuple(row), revision) for k, row in enumerate(rows)]
 
 
 def _shelved(shelves: Sequence[_Shelf], page: _Page, us: bool) -> list[list[View]]:
@@ -504,7 +571,12 @@ def _shelved(shelves: Sequence[_Shelf], page: _Page, us: bool) -> list[list[View
         x = left
         for name, drawn, scale in shelf.views:
             view = View(name, drawn, scale, x, top + 2 * CAPTION)
-            found[-1].append(replace(_caption(f"{name}, {scale_words(scale, us)}", x, top + 2 * CAPTION - 5.0, view.size[0]), name="subcaption"))  # fmt: skip
+            found[-1].append(
+                replace(
+                    _caption(f"{name}, {scale_words(scale, us)}", x, top + 2 * CAPTION - 5.0, view.size[0]),
+                    name="subcaption",
+                )
+            )
             found[-1].append(view)
             x += view.size[0] + GAP
         tall = max(tall, high)
@@ -515,7 +587,7 @@ def _shelved(shelves: Sequence[_Shelf], page: _Page, us: bool) -> list[list[View
 # ---------------------------------------------------------------- the ground
 
 
-def _ground(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _ground(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     if not project.ground.boreholes:
         return []
     us = project.units == "us"
@@ -531,21 +603,25 @@ def _ground(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Ch
     return [(sheet, block)]
 
 
-def _logs(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _logs(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     holes = sorted(project.ground.boreholes, key=lambda h: (h.x, h.y))
     us = project.units == "us"
     page = _page(project, choice, "Arch C" if us else "A3")
     found = []
     for k in range(0, len(holes), 6):
-        part = project.replaced(ground=project.ground.replaced(boreholes=tuple(holes[k : k + 6]))) if len(holes) > 6 else project  # fmt: skip
-        drawn = logs_drawing(part, page.wide / page.high)
-        found.append(
-            _one(part, "logs", "Borehole logs" + (f", {k // 6 + 1}" if k else ""), drawn, choice, page, us)
+        part = (
+            project.replaced(ground=project.ground.replaced(boreholes=tuple(holes[k : k + 6])))
+            if len(holes) > 6
+            else project
         )
+        drawn = logs_drawing(part, page.wide / page.high)
+        found.append(_one(part, "logs", "Borehole logs" + (f", {k // 6 + 1}" if k else ""), drawn, choice, page, us))
     return found
 
 
-def _one(project: Project, key: str, title: str, drawn: Drawing, choice: SheetChoice, page: _Page, us: bool) -> tuple[Sheet, Block]:  # fmt: skip
+def _one(
+    project: Project, key: str, title: str, drawn: Drawing, choice: SheetChoice, page: _Page, us: bool
+) -> tuple[Sheet, Block]:
     """One drawing in the middle of its sheet, with room for what is written around it."""
     x0, y0, x1, y1 = drawn.bounds
     scale = choice.scale or fitting((x1 - x0, y1 - y0), (page.wide - 70, page.high - 45), us)
@@ -554,7 +630,7 @@ def _one(project: Project, key: str, title: str, drawn: Drawing, choice: SheetCh
     return _sheet(project, key, title, page, [view])
 
 
-def _whole(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:  # fmt: skip
+def _whole(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     us = project.units == "us"
     page = _page(project, choice, "Arch C" if us else "A2")
     return [_one(project, "whole", "The whole with its ground", whole_drawing(project), choice, page, us)]
@@ -562,6 +638,12 @@ def _whole(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Cha
 
 Maker = Callable[[Project, SheetSet, SheetChoice, Changed], list[tuple[Sheet, Block]]]
 MAKERS: dict[str, Maker] = {
-    "plan": _plan, "setting-out": _setting_out, "details": _details, "schedule": _schedule, "section": _ground, "logs": _logs, "whole": _whole,
-}  # fmt: skip
+    "plan": _plan,
+    "setting-out": _setting_out,
+    "details": _details,
+    "schedule": _schedule,
+    "section": _ground,
+    "logs": _logs,
+    "whole": _whole,
+}
 """By key, what makes the sheets of a drawing."""

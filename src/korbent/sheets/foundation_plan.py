@@ -51,11 +51,13 @@ class GridLine:
 def grid_lines(project: Project, mm: float = 0.1) -> tuple[tuple[GridLine, ...], tuple[GridLine, ...]]:
     """(lines across x, lines across y) of all grids with their labels; without a grid those through the columns.
 
-    A line is called as the columns on it are: B where they are B1, B2; 2 where they are A2, B2; else by letters and numbers in turn.
-    """
+    A line is called as the columns on it are: B where they are B1, B2; 2 where they are A2, B2; else by letters and
+    numbers in turn."""
     grids = project.grids or (_of_columns(project),)
     points = {p.name: p for p in project.actions.load_points}
-    built = [c for pad in project.pads for c in outline(pad, points[pad.load_point])] + [(p.x, p.y) for p in points.values()]  # fmt: skip
+    built = [c for pad in project.pads for c in outline(pad, points[pad.load_point])] + [
+        (p.x, p.y) for p in points.values()
+    ]
     built = built or [(0.0, 0.0)]
     across_x: list[GridLine] = []
     across_y: list[GridLine] = []
@@ -75,12 +77,10 @@ def grid_lines(project: Project, mm: float = 0.1) -> tuple[tuple[GridLine, ...],
         step = 2.6 * BUBBLE * PX * mm
         far_x, far_y = _apart(xs, step), _apart(ys, step)
         across_x += [
-            GridLine(n, at(x, high_y + reach + far), at(x, low_y - reach))
-            for n, x, far in zip(named_x, xs, far_x)
+            GridLine(n, at(x, high_y + reach + far), at(x, low_y - reach)) for n, x, far in zip(named_x, xs, far_x)
         ]
         across_y += [
-            GridLine(n, at(low_x - reach - far, y), at(high_x + reach, y))
-            for n, y, far in zip(named_y, ys, far_y)
+            GridLine(n, at(low_x - reach - far, y), at(high_x + reach, y)) for n, y, far in zip(named_y, ys, far_y)
         ]
     return tuple(across_x), tuple(across_y)
 
@@ -106,12 +106,15 @@ def _apart(values: Sequence[float], step: float) -> list[float]:
 def _of_columns(project: Project) -> Grid:
     """Lines through the columns where no grid is given: at most so many that they still say something."""
     points = project.actions.load_points
-    xs, ys = (_thinned(sorted({round(v, 3) for v in values})) for values in ([p.x for p in points], [p.y for p in points]))  # fmt: skip
+    xs, ys = (
+        _thinned(sorted({round(v, 3) for v in values})) for values in ([p.x for p in points], [p.y for p in points])
+    )
     return Grid(along_x=tuple(xs) if len(xs) <= 40 else (), along_y=tuple(ys) if len(ys) <= 40 else ())
 
 
 def _labels(project: Project, grid: Grid, values: Sequence[float], axis: int) -> list[str]:
-    """Names of lines, from the least value on: that of the columns on a line, else what its neighbour is called with a prime."""
+    """Names of lines, from the least value on: that of the columns on a line, else what its neighbour is called with a
+    prime."""
     c, s = math.cos(math.radians(grid.rotation)), math.sin(math.radians(grid.rotation))
     found: list[str] = []
     for value in values:
@@ -126,7 +129,11 @@ def _labels(project: Project, grid: Grid, values: Sequence[float], axis: int) ->
     named_once = [n for n in found if n and found.count(n) == 1]
     found = [n if n in named_once else "" for n in found]
     if not named_once:
-        return [_letters(i) for i in range(len(values))] if axis == 0 else [str(len(values) - i) for i in range(len(values))]  # fmt: skip
+        return (
+            [_letters(i) for i in range(len(values))]
+            if axis == 0
+            else [str(len(values) - i) for i in range(len(values))]
+        )
     # letters rise with x; numbers mostly fall with y: the neighbour is the one that comes before in that order
     order = list(range(len(found))) if axis == 0 else list(range(len(found) - 1, -1, -1))
     before = ""
@@ -144,8 +151,13 @@ def _letters(i: int) -> str:
 
 
 def foundation_plan(
-    project: Project, hidden: Sequence[str] = (), section: Stretch | None = None, scale: float = 100.0, changed: Sequence[str] = (), triangle: str = "",
-) -> Drawing:  # fmt: skip
+    project: Project,
+    hidden: Sequence[str] = (),
+    section: Stretch | None = None,
+    scale: float = 100.0,
+    changed: Sequence[str] = (),
+    triangle: str = "",
+) -> Drawing:
     """The plan in m.
 
     Args:
@@ -181,9 +193,18 @@ def foundation_plan(
             for hole in project.ground.boreholes:
                 at = (hole.x, hole.y)
                 sketch.add(
-                    Disc(at, 5, None, "water", 1.2, fixed=True), Disc(at, 1.6, "water", None, fixed=True),
-                    Text(at, hole.name, 9.5, "water", dx=8, dy=3, spots=(Spot(at, "right", -8, 3), Spot(at, "middle", 0, -9), Spot(at, "middle", 0, 18))),
-                )  # fmt: skip
+                    Disc(at, 5, None, "water", 1.2, fixed=True),
+                    Disc(at, 1.6, "water", None, fixed=True),
+                    Text(
+                        at,
+                        hole.name,
+                        9.5,
+                        "water",
+                        dx=8,
+                        dy=3,
+                        spots=(Spot(at, "right", -8, 3), Spot(at, "middle", 0, -9), Spot(at, "middle", 0, 18)),
+                    ),
+                )
     x0, y0, x1, y1 = extent(project)
     ends = [p for line in (*by_x, *by_y) for p in (line.start, line.end)]
     x0, x1 = min([x0, *(x for x, _ in ends)]), max([x1, *(x for x, _ in ends)])
@@ -225,7 +246,17 @@ def _site(sketch: Sketch, project: Project) -> None:
             sketch.add(Polygon(item.points, "faint", stroke, width, dash=dash, key=f"site:{item.name}"))
         else:
             sketch.add(Line(ring, stroke, width, dash, key=f"site:{item.name}"))
-        sketch.add(Text(item.points[0], item.name, 9, stroke, dx=6, dy=-5, spots=tuple(Spot(p, "left", 6, 12) for p in item.points[1:])))  # fmt: skip
+        sketch.add(
+            Text(
+                item.points[0],
+                item.name,
+                9,
+                stroke,
+                dx=6,
+                dy=-5,
+                spots=tuple(Spot(p, "left", 6, 12) for p in item.points[1:]),
+            )
+        )
 
 
 def _grid_line(sketch: Sketch, line: GridLine, mm: float) -> None:
@@ -248,17 +279,24 @@ def _base(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint, kind: st
     if pad.bore:
         sketch.add(Polygon(turned(rim(pad.bore / 2), 0.0, at), "paper", "ink", 1.2))
     for hole in pad.openings:
-        sketch.add(Polygon(turned([(hole.x + x, hole.y + y) for x, y in rim(hole.diameter / 2, 24)], pad.rotation, at), "paper", "ink", 1.0))  # fmt: skip
+        sketch.add(
+            Polygon(
+                turned([(hole.x + x, hole.y + y) for x, y in rim(hole.diameter / 2, 24)], pad.rotation, at),
+                "paper",
+                "ink",
+                1.0,
+            )
+        )
     if pad.plate is not None:
         for region in pad.plate.openings:
-            corners = turned(
-                list(rectangle(region.x_from, region.y_from, region.x_to, region.y_to)), pad.rotation, at
+            corners = turned(list(rectangle(region.x_from, region.y_from, region.x_to, region.y_to)), pad.rotation, at)
+            sketch.add(
+                Polygon(corners, "paper", "ink", 1.2),
+                Line((corners[0], corners[2]), "soft", 0.7),
+                Line((corners[1], corners[3]), "soft", 0.7),
             )
-            sketch.add(Polygon(corners, "paper", "ink", 1.2), Line((corners[0], corners[2]), "soft", 0.7), Line((corners[1], corners[3]), "soft", 0.7))  # fmt: skip
         for region in (*pad.plate.thickenings, *pad.plate.lower):
-            corners = turned(
-                list(rectangle(region.x_from, region.y_from, region.x_to, region.y_to)), pad.rotation, at
-            )
+            corners = turned(list(rectangle(region.x_from, region.y_from, region.x_to, region.y_to)), pad.rotation, at)
             sketch.add(Polygon(corners, None, "ink", 1.0, dash=True))
         for rib in pad.plate.ribs:
             x0, x1, y0, y1 = pad.rib_box(rib)
@@ -267,7 +305,13 @@ def _base(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint, kind: st
     for name in pad.carries:
         pedestal, own = pad.pedestal_under(name), project.load_point(name)
         if pedestal is not None:
-            box = rim(pedestal.size_x / 2, 24) if pedestal.is_round else list(rectangle(-pedestal.size_x / 2, -pedestal.size_y / 2, pedestal.size_x / 2, pedestal.size_y / 2))  # fmt: skip
+            box = (
+                rim(pedestal.size_x / 2, 24)
+                if pedestal.is_round
+                else list(
+                    rectangle(-pedestal.size_x / 2, -pedestal.size_y / 2, pedestal.size_x / 2, pedestal.size_y / 2)
+                )
+            )
             sketch.add(Polygon(turned(box, own.rotation, (own.x, own.y)), "paper", "ink", 1.0))
     x0, x1 = min(x for x, _ in ring), max(x for x, _ in ring)
     y0, y1 = min(y for _, y in ring), max(y for _, y in ring)
@@ -276,11 +320,13 @@ def _base(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint, kind: st
         text += f" · {signed(pad.underside, project.showing)}"
     inside = pad.kind == "raft"
     first = Spot((x0, y1), "left", 8, 16) if inside else Spot((x1, y1), "left", 4, 9)
-    within = tuple(Spot((x, y), "left" if x == x0 else "right", 8 if x == x0 else -8, 16 if y == y1 else -8) for y in (y1, y0) for x in (x0, x1))  # fmt: skip
-    spots = within if inside else spots_around(x0, y0, x1, y1)
-    sketch.add(
-        Text(first.at, text, 9.5, "ink", first.anchor, True, first.dx, first.dy, halo=True, spots=spots)
+    within = tuple(
+        Spot((x, y), "left" if x == x0 else "right", 8 if x == x0 else -8, 16 if y == y1 else -8)
+        for y in (y1, y0)
+        for x in (x0, x1)
     )
+    spots = within if inside else spots_around(x0, y0, x1, y1)
+    sketch.add(Text(first.at, text, 9.5, "ink", first.anchor, True, first.dx, first.dy, halo=True, spots=spots))
 
 
 def _column(sketch: Sketch, point: LoadPoint) -> None:
@@ -302,8 +348,17 @@ def _straps(sketch: Sketch, project: Project, points: dict[str, LoadPoint], mm: 
         text = f"{strap.name} {sizes_text((strap.width, strap.depth), project.showing, unit=False)}"
         sketch.add(
             Polygon(corners, "paper", "ink", 1.2, key=f"strap:{strap.name}"),
-            Text(at, text, 9, "ink", "middle", dy=-8, halo=True, spots=(Spot(at, "middle", 0, 16), Spot(at, "middle", 0, -18))),
-        )  # fmt: skip
+            Text(
+                at,
+                text,
+                9,
+                "ink",
+                "middle",
+                dy=-8,
+                halo=True,
+                spots=(Spot(at, "middle", 0, 16), Spot(at, "middle", 0, -18)),
+            ),
+        )
 
 
 def _excavation(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) -> None:
@@ -316,9 +371,15 @@ def _excavation(sketch: Sketch, project: Project, pad: Pad, point: LoadPoint) ->
 
 
 def _chains(
-    sketch: Sketch, project: Project, by_x: Sequence[GridLine], by_y: Sequence[GridLine], box: tuple[float, float, float, float], mm: float
-) -> tuple[float, float]:  # fmt: skip
-    """Chains of dimensions from line to line of the grid and over all, below and at the left. Returns how far down and left they reach."""
+    sketch: Sketch,
+    project: Project,
+    by_x: Sequence[GridLine],
+    by_y: Sequence[GridLine],
+    box: tuple[float, float, float, float],
+    mm: float,
+) -> tuple[float, float]:
+    """Chains of dimensions from line to line of the grid and over all, below and at the left. Returns how far down and
+    left they reach."""
     x0, y0, x1, _y1 = box
     units = project.showing
     low, left = y0, x0
@@ -381,7 +442,8 @@ def _of_base(project: Project, pad: Pad, point: LoadPoint, mm: float) -> list[Di
 
 
 def _apart_from(sketch: Sketch, own: Sequence[Dimension], scale: float) -> list[Dimension]:
-    """Those whose texts lie on no other dimension, bubble or column: the sizes of the others stand in the table of types."""
+    """Those whose texts lie on no other dimension, bubble or column: the sizes of the others stand in the table of
+    types."""
     measure, place = Paper(), Placement(1000.0 / scale, 0.0, 0.0, 0.0, 0.0)
     taken = Taken(measure.px)
     for shape in sketch.shapes:
@@ -424,9 +486,12 @@ def _section_mark(sketch: Sketch, line: Stretch, mm: float) -> None:
         inner = (x + sign * ux * 10 * mm, y + sign * uy * 10 * mm)
         tip = (x + nx * 7 * mm, y + ny * 7 * mm)
         sketch.add(
-            Line(((x, y), inner), "ink", 2.4), Line(((x, y), tip), "ink", 1.2, arrow=True),
-            Text((x - sign * ux * 4 * mm, y - sign * uy * 4 * mm), "A", 12, "ink", "middle", bold=True, dy=5, fixed=True),
-        )  # fmt: skip
+            Line(((x, y), inner), "ink", 2.4),
+            Line(((x, y), tip), "ink", 1.2, arrow=True),
+            Text(
+                (x - sign * ux * 4 * mm, y - sign * uy * 4 * mm), "A", 12, "ink", "middle", bold=True, dy=5, fixed=True
+            ),
+        )
     sketch.add(Line(((x0, y0), (x1, y1)), "soft", 0.6, dash=True))
 
 
@@ -465,7 +530,10 @@ def cloud(sketch: Sketch, ring: Sequence[Point], name: str, mm: float) -> None:
         s = 4.2 * mm
         cx, cy = x1 + s, y1 + s
         tri = ((cx - s, cy - 0.7 * s), (cx + s, cy - 0.7 * s), (cx, cy + 1.0 * s))
-        sketch.add(Polygon(tri, "paper", "beyond", 1.4, key="revision"), Text((cx, cy), name, 9, "beyond", "middle", bold=True, dy=5, fixed=True))  # fmt: skip
+        sketch.add(
+            Polygon(tri, "paper", "beyond", 1.4, key="revision"),
+            Text((cx, cy), name, 9, "beyond", "middle", bold=True, dy=5, fixed=True),
+        )
 
 
 def coordinates(project: Project) -> list[tuple[str, str, str, str]]:

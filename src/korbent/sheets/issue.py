@@ -40,15 +40,21 @@ def formats_of(text: str) -> tuple[str, ...]:
 def prefix_of(project: Project) -> str:
     """How the files begin: the number and revision of the project, or its name."""
     title = project.title
-    text = f"{title.number or title.project}-{title.revision}" if title.revision else title.number or title.project  # fmt: skip
+    text = f"{title.number or title.project}-{title.revision}" if title.revision else title.number or title.project
     return re.sub(r"[^\w.-]+", "-", text).strip("-.")[:60] or "project"
 
 
 def write_set(
-    project: Project, chosen: SheetSet, folder: Path, formats: Sequence[str] = USUAL, before: Project | None = None,
-    told: Told = lambda *_: None, stop: Stop = lambda: False,
-) -> list[Path]:  # fmt: skip
-    """Writes a set; returns the files. What of the set has no such format is not written; ``before``: what changes are marked against.
+    project: Project,
+    chosen: SheetSet,
+    folder: Path,
+    formats: Sequence[str] = USUAL,
+    before: Project | None = None,
+    told: Told = lambda *_: None,
+    stop: Stop = lambda: False,
+) -> list[Path]:
+    """Writes a set; returns the files. What of the set has no such format is not written; ``before``: what changes are
+    marked against.
 
     Raises:
         OSError: when the folder cannot be made or a file not be written.
@@ -71,7 +77,9 @@ def write_set(
 Job = Callable[[], list[Path]]
 
 
-def _jobs(project: Project, results: Results, chosen: SheetSet, start: Path, formats: set[str], found: Changes | None) -> list[tuple[str, Job]]:  # fmt: skip
+def _jobs(
+    project: Project, results: Results, chosen: SheetSet, start: Path, formats: set[str], found: Changes | None
+) -> list[tuple[str, Job]]:
     jobs: list[tuple[str, Job]] = []
     if any(c.key in CHAPTERS for c in ticked(chosen)) and formats & {"pdf", "docx", "html"}:
         own = calculation(project, results, chosen, changed=found)
@@ -147,7 +155,9 @@ def _drawings_dxf(project: Project, made: Sequence[Sheet], start: Path) -> list[
     return write_dxf(made, path, project.units == "us")
 
 
-def _tables(project: Project, results: Results, keys: Sequence[str], found: Changes | None, start: Path, kind: str) -> list[Path]:  # fmt: skip
+def _tables(
+    project: Project, results: Results, keys: Sequence[str], found: Changes | None, start: Path, kind: str
+) -> list[Path]:
     made = {key: MAKERS[key](project, results) for key in keys if key in MAKERS}
     if found is not None and "changes" in keys:
         made["changes"] = changes_grid(found)

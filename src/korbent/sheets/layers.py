@@ -1,4 +1,5 @@
-"""The layers of drawing files: names after ISO 13567-2 (agent, element, presentation), colours, line weights; an office may name its own."""
+"""The layers of drawing files: names after ISO 13567-2 (agent, element, presentation), colours, line weights; an office
+may name its own."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -11,7 +12,8 @@ GEOMETRY, TEXT, DIMENSION, HATCH = "E-", "T-", "D-", "H-"
 
 @dataclass(frozen=True)
 class Layer:
-    """What lies together: an element of six characters, its colour (index of the colour table), line weight (1/100 mm), what it holds."""
+    """What lies together: an element of six characters, its colour (index of the colour table), line weight (1/100 mm),
+    what it holds."""
 
     element: str
     colour: int
@@ -37,11 +39,12 @@ LAYERS = {
     "changes": Layer("REVISI", 1, 35, "clouds and triangles of revisions"),
     "frame": Layer("FRAME-", 7, 35, "frame and title block"),
     "": Layer("VARIOU", 7, 18, "all else"),
-}  # fmt: skip
+}
 
 
 def layer_name(layer: str, presentation: str, own: Mapping[str, str] | None = None) -> str:
-    """The name in the file: that of the office where it has one, with the presentation behind it, else after ISO 13567-2."""
+    """The name in the file: that of the office where it has one, with the presentation behind it, else after ISO
+    13567-2."""
     named = (own or {}).get(f"layer.{layer}")
     if named:
         return named if presentation == GEOMETRY else f"{named}-{presentation.strip('-')}"

@@ -1,4 +1,5 @@
-"""The logo of an office as shapes, so that every kind of page can draw it; a PNG is a picture that pages place themselves."""
+"""The logo of an office as shapes, so that every kind of page can draw it; a PNG is a picture that pages place
+themselves."""
 
 import itertools
 import re
@@ -13,7 +14,8 @@ STEPS = 12
 
 
 def svg_shapes(path: Path, box: tuple[float, float, float, float]) -> tuple[Polygon, ...]:
-    """The filled shapes of an SVG file, fitted into a box (left, low, right, high; y up), in their colours; one that cannot be read has none."""
+    """The filled shapes of an SVG file, fitted into a box (left, low, right, high; y up), in their colours; one that
+    cannot be read has none."""
     from fontTools.pens.recordingPen import RecordingPen
     from fontTools.svgLib.path import parser
     from fontTools.svgLib.path.shapes import PathBuilder
@@ -42,8 +44,7 @@ def svg_shapes(path: Path, box: tuple[float, float, float, float]) -> tuple[Poly
     left, low, right, high = box
     scale = min((right - left) / max(x1 - x0, 1e-9), (high - low) / max(y1 - y0, 1e-9))
     placed = [
-        (fill, tuple((left + (x - x0) * scale, high - (y - y0) * scale) for x, y in ring))
-        for fill, ring in found
+        (fill, tuple((left + (x - x0) * scale, high - (y - y0) * scale) for x, y in ring)) for fill, ring in found
     ]
     return tuple(
         Polygon(ring, "paper" if _within(ring, placed[:k], fill) else fill, None, layer="frame")
@@ -87,9 +88,7 @@ def _rings(steps: list[tuple[str, tuple[Point, ...]]]) -> Iterator[list[Point]]:
 def _bezier(points: tuple[Point, ...], t: float) -> Point:
     """A point of a Bézier curve (de Casteljau)."""
     while len(points) > 1:
-        points = tuple(
-            (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])) for a, b in itertools.pairwise(points)
-        )
+        points = tuple((a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])) for a, b in itertools.pairwise(points))
     return points[0]
 
 
@@ -99,6 +98,4 @@ def _within(ring: tuple[Point, ...], before: list[tuple[str, tuple[Point, ...]]]
     from shapely import Polygon as Shape
 
     inside = At(ring[0])
-    return bool(
-        sum(Shape(o).buffer(0).contains(inside) for f, o in before if f == fill and len(o) > 2) % 2 == 1
-    )
+    return bool(sum(Shape(o).buffer(0).contains(inside) for f, o in before if f == fill and len(o) > 2) % 2 == 1)

@@ -26,20 +26,42 @@ class Paper:
 PAPERS = {
     paper.name: paper
     for paper in (
-        *(Paper(f"A{k}", w, h) for k, (w, h) in enumerate(((1189.0, 841.0), (841.0, 594.0), (594.0, 420.0), (420.0, 297.0), (297.0, 210.0)))),
+        *(
+            Paper(f"A{k}", w, h)
+            for k, (w, h) in enumerate(
+                ((1189.0, 841.0), (841.0, 594.0), (594.0, 420.0), (420.0, 297.0), (297.0, 210.0))
+            )
+        ),
         Paper("Letter", 11 * INCH, 8.5 * INCH),
-        *(Paper(f"ANSI {k}", w * INCH, h * INCH) for k, w, h in (("A", 11, 8.5), ("B", 17, 11), ("C", 22, 17), ("D", 34, 22), ("E", 44, 34))),
-        *(Paper(f"Arch {k}", w * INCH, h * INCH) for k, w, h in (("A", 12, 9), ("B", 18, 12), ("C", 24, 18), ("D", 36, 24), ("E1", 42, 30), ("E", 48, 36))),
+        *(
+            Paper(f"ANSI {k}", w * INCH, h * INCH)
+            for k, w, h in (("A", 11, 8.5), ("B", 17, 11), ("C", 22, 17), ("D", 34, 22), ("E", 44, 34))
+        ),
+        *(
+            Paper(f"Arch {k}", w * INCH, h * INCH)
+            for k, w, h in (("A", 12, 9), ("B", 18, 12), ("C", 24, 18), ("D", 36, 24), ("E1", 42, 30), ("E", 48, 36))
+        ),
     )
-}  # fmt: skip
+}
 """ISO 216; ANSI/ASME Y14.1; the architectural sizes of the same standard."""
 
 METRIC = (10.0, 20.0, 25.0, 50.0, 100.0, 200.0, 250.0, 500.0, 1000.0, 2000.0)
 US = {
-    4.0: '3" = 1\'-0"', 8.0: '1 1/2" = 1\'-0"', 12.0: '1" = 1\'-0"', 16.0: '3/4" = 1\'-0"', 24.0: '1/2" = 1\'-0"', 32.0: '3/8" = 1\'-0"',
-    48.0: '1/4" = 1\'-0"', 64.0: '3/16" = 1\'-0"', 96.0: '1/8" = 1\'-0"', 128.0: '3/32" = 1\'-0"', 192.0: '1/16" = 1\'-0"', 240.0: '1" = 20\'-0"',
-    480.0: '1" = 40\'-0"', 1200.0: '1" = 100\'-0"',
-}  # fmt: skip
+    4.0: '3" = 1\'-0"',
+    8.0: '1 1/2" = 1\'-0"',
+    12.0: '1" = 1\'-0"',
+    16.0: '3/4" = 1\'-0"',
+    24.0: '1/2" = 1\'-0"',
+    32.0: '3/8" = 1\'-0"',
+    48.0: '1/4" = 1\'-0"',
+    64.0: '3/16" = 1\'-0"',
+    96.0: '1/8" = 1\'-0"',
+    128.0: '3/32" = 1\'-0"',
+    192.0: '1/16" = 1\'-0"',
+    240.0: '1" = 20\'-0"',
+    480.0: '1" = 40\'-0"',
+    1200.0: '1" = 100\'-0"',
+}
 
 
 def scales(us: bool) -> tuple[float, ...]:
@@ -66,7 +88,8 @@ def usual_paper(us: bool, large: bool) -> str:
 
 
 def fitting(size: tuple[float, float], room: tuple[float, float], us: bool, least: float = 0.0) -> float:
-    """The largest of the scales at which a size (m) fits into a room (mm) of paper; a round one beyond them where none does.
+    """The largest of the scales at which a size (m) fits into a room (mm) of paper; a round one beyond them where none
+    does.
 
     Args:
         least: a scale that is not gone beyond, however much room there is.

@@ -47,7 +47,7 @@ def previewed(project: Project, chosen: SheetSet, key: str, before: Project | No
         made = drawings(project, chosen, (choice,), marked)
         if not made:
             return Preview(key, "nothing to draw")
-        said = f"{made[0].paper} · {made[0].scales}" + (f" · {counted(len(made), 'sheet')}" if len(made) > 1 else "")  # fmt: skip
+        said = f"{made[0].paper} · {made[0].scales}" + (f" · {counted(len(made), 'sheet')}" if len(made) > 1 else "")
         return Preview(key, said.replace(" · –", ""), sheets_pdf(made), len(made))
     if key == "changes":
         if found is None:

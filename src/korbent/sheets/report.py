@@ -11,7 +11,8 @@ from korbent.sheets.catalogue import set_named
 
 
 def write_report(project: Project, path: Path, name: str = "") -> int:
-    """Writes the calculation of a set (the first one where none is named) as a PDF with selectable text. Returns the number of pages.
+    """Writes the calculation of a set (the first one where none is named) as a PDF with selectable text. Returns the
+    number of pages.
 
     Raises:
         OSError: when the file cannot be written.

@@ -1,4 +1,5 @@
-"""Tables on a sheet, as drawings in m of paper: rules, heads, texts that end where their column does, small sketches in cells."""
+"""Tables on a sheet, as drawings in m of paper: rules, heads, texts that end where their column does, small sketches in
+cells."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -77,7 +78,18 @@ def _rule(x0: float, x1: float, y: float, width: float) -> Line:
 def _write(sketch: Sketch, cell: str, x: float, y: float, column: Column, bold: bool) -> None:
     at = {"left": x + 1.5, "middle": x + column.width / 2, "right": x + column.width - 1.5}[column.anchor]
     for i, part in enumerate(wrapped(cell, px(TYPE), column.width - 3.0)):
-        sketch.add(Text((at * MM, -(y + 3.6 + i * LINE) * MM), part, px(TYPE), "ink", column.anchor, bold, fixed=True, room=(column.width - 1.0) * MM))  # fmt: skip
+        sketch.add(
+            Text(
+                (at * MM, -(y + 3.6 + i * LINE) * MM),
+                part,
+                px(TYPE),
+                "ink",
+                column.anchor,
+                bold,
+                fixed=True,
+                room=(column.width - 1.0) * MM,
+            )
+        )
 
 
 def _inside(cell: Drawing, x: float, y: float, wide: float, high: float) -> list[Shape]:
@@ -97,7 +109,7 @@ def _inside(cell: Drawing, x: float, y: float, wide: float, high: float) -> list
     return found
 
 
-def shared(columns: Sequence[Column], rows: Sequence[Sequence[Cell]], high: float) -> list[list[Sequence[Cell]]]:  # fmt: skip
+def shared(columns: Sequence[Column], rows: Sequence[Sequence[Cell]], high: float) -> list[list[Sequence[Cell]]]:
     """The rows shared out to tables that are at most ``high`` mm, their heads included."""
     found: list[list[Sequence[Cell]]] = [[]]
     head = _height(columns, [c.head for c in columns]) + 7.0

@@ -50,7 +50,7 @@ def _ratios(project: Project, results: Results) -> Grid:
                 cells.append(None)
             else:
                 cells.append(found.state.value if found.ratio is None else round(found.ratio, 4))
-        rows.append([result.name, worst.check.title, None if worst.ratio is None else round(worst.ratio, 4), *cells])  # fmt: skip
+        rows.append([result.name, worst.check.title, None if worst.ratio is None else round(worst.ratio, 4), *cells])
     return head, rows
 
 
@@ -77,28 +77,46 @@ def _sides(project: Project, results: Results) -> Grid:
 
 def _columns(results: Results) -> list[Check]:
     """The checks that some base has, by group."""
-    found = {
-        c.check.id: c.check for r in results.pads for c in r.checks if c.state is not State.NOT_APPLICABLE
-    }
+    found = {c.check.id: c.check for r in results.pads for c in r.checks if c.state is not State.NOT_APPLICABLE}
     return sorted(found.values(), key=lambda c: GROUPS.index(c.group))
 
 
 def _has_sides(result: PadResult, check: Check) -> bool:
-    return any(c.check.id == check.id and (c.demand is not None or c.capacity is not None) for c in result.checks)  # fmt: skip
+    return any(c.check.id == check.id and (c.demand is not None or c.capacity is not None) for c in result.checks)
 
 
 def _list(project: Project, results: Results) -> Grid:
     """A row a check."""
-    head = ["Base", "Group", "Check", "State", "Ratio", "Factor of safety", "Required factor", "Combination", "Reference", "Message"]  # fmt: skip
+    head = [
+        "Base",
+        "Group",
+        "Check",
+        "State",
+        "Ratio",
+        "Factor of safety",
+        "Required factor",
+        "Combination",
+        "Reference",
+        "Message",
+    ]
     rows: list[list[Cell]] = []
     for c in results.all_checks:
         if c.state is State.NOT_APPLICABLE:
             continue
-        rows.append([
-            c.foundation, c.check.group, c.check.title, c.state.value, None if c.ratio is None else round(c.ratio, 4),
-            None if c.factor is None else round(c.factor, 4), c.required_factor, c.combination, c.check.reference,
-            c.message if c.state is not State.HOLDS else "",
-        ])  # fmt: skip
+        rows.append(
+            [
+                c.foundation,
+                c.check.group,
+                c.check.title,
+                c.state.value,
+                None if c.ratio is None else round(c.ratio, 4),
+                None if c.factor is None else round(c.factor, 4),
+                c.required_factor,
+                c.combination,
+                c.check.reference,
+                c.message if c.state is not State.HOLDS else "",
+            ]
+        )
     return head, rows
 
 
@@ -113,22 +131,39 @@ def _sizes(project: Project, results: Results) -> Grid:
     u = project.showing
     m, mass = shown_unit("m", u), weight_unit(u)
     head = [
-        "Base", "Built as", "Under", f"Width B, {m}", f"Length L, {m}", f"Thickness h, {m}", f"Underside, {m}", f"Top, {m}", f"Bars, {mass}",
-        *(f"{name}, {shown_unit(unit, u)}" for name, unit in AMOUNTS.items()), "Cost",
-    ]  # fmt: skip
+        "Base",
+        "Built as",
+        "Under",
+        f"Width B, {m}",
+        f"Length L, {m}",
+        f"Thickness h, {m}",
+        f"Underside, {m}",
+        f"Top, {m}",
+        f"Bars, {mass}",
+        *(f"{name}, {shown_unit(unit, u)}" for name, unit in AMOUNTS.items()),
+        "Cost",
+    ]
     kinds = kind_of(kinds_built(project))
     rows: list[list[Cell]] = []
     for pad in project.pads:
         found = quantities(project, pad, sizes_of(pad))
         steel = weight_of(project, pad) / (POUND if u.system == "us" else 1.0)
-        lengths = [
-            _of(v, "m", project) for v in (pad.width, pad.extent, pad.thickness, pad.underside, pad.top)
-        ]
+        lengths = [_of(v, "m", project) for v in (pad.width, pad.extent, pad.thickness, pad.underside, pad.top)]
         cost = float(value_of(project.rates, found, "cost")[0])
-        rows.append([
-            pad.name, kinds[pad.name], under_words(pad), *lengths, round(steel, 1), *(round(float(to_shown(float(getattr(found, name.lower())[0]), unit, u)), 3) for name, unit in AMOUNTS.items()),
-            round(cost, 2),
-        ])  # fmt: skip
+        rows.append(
+            [
+                pad.name,
+                kinds[pad.name],
+                under_words(pad),
+                *lengths,
+                round(steel, 1),
+                *(
+                    round(float(to_shown(float(getattr(found, name.lower())[0]), unit, u)), 3)
+                    for name, unit in AMOUNTS.items()
+                ),
+                round(cost, 2),
+            ]
+        )
     if rows:
         sums: list[Cell] = [
             round(sum(float(v) for r in rows if isinstance(v := r[k], (int, float))), 3) for k in range(8, 13)
@@ -140,7 +175,20 @@ def _sizes(project: Project, results: Results) -> Grid:
 def _reactions(project: Project, results: Results) -> Grid:
     u = project.showing
     kn, knm, m = (shown_unit(unit, u) for unit in ("kN", "kNm", "m"))
-    head = ["Column", "Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"Mx, {knm}", f"My, {knm}", f"x, {m}", f"y, {m}", f"Level, {m}", "Axes", "Per"]  # fmt: skip
+    head = [
+        "Column",
+        "Case",
+        f"V, {kn}",
+        f"Hx, {kn}",
+        f"Hy, {kn}",
+        f"Mx, {knm}",
+        f"My, {knm}",
+        f"x, {m}",
+        f"y, {m}",
+        f"Level, {m}",
+        "Axes",
+        "Per",
+    ]
     rows: list[list[Cell]] = []
     for p in project.actions.load_points:
         for case, load in p.loads.items():
@@ -170,6 +218,12 @@ def _bars(project: Project, results: Results) -> Grid:
 
 
 MAKERS: dict[str, Callable[[Project, Results], Grid]] = {
-    "checks": _ratios, "sides": _sides, "list": _list, "sizes": _sizes, "reactions": _reactions, "settlements": _settlements, "bars": _bars,
-}  # fmt: skip
+    "checks": _ratios,
+    "sides": _sides,
+    "list": _list,
+    "sizes": _sizes,
+    "reactions": _reactions,
+    "settlements": _settlements,
+    "bars": _bars,
+}
 """By key of the sheet; changes are made where there is something to compare with."""

@@ -1,8 +1,7 @@
 """Sheets as a DXF file: drawings in true size in the model, each sheet a layout with viewports at its scales.
 
-The model is in m (feet in US units). Dimensions are dimensions, columns and bubbles of the grid are blocks, layers are named after
-ISO 13567-2 or by the office.
-"""
+The model is in m (feet in US units). Dimensions are dimensions, columns and bubbles of the grid are blocks, layers are
+named after ISO 13567-2 or by the office."""
 
 import math
 from collections.abc import Mapping, Sequence
@@ -58,7 +57,8 @@ BETWEEN = 0.25
 
 
 def write_dxf(sheets: Sequence[Sheet], path: Path, us: bool = False) -> list[Path]:
-    """Writes sheets into one DXF file (2018 format). A logo that is a picture stands in a file beside it, as the format holds none itself.
+    """Writes sheets into one DXF file (2018 format). A logo that is a picture stands in a file beside it, as the format
+    holds none itself.
 
     Returns:
         The files that were written.
@@ -85,9 +85,7 @@ def _logo(document: Document, layout: Paperspace, sheet: Sheet, name: str, layer
     for shape in sheet.frame.shapes:
         if not isinstance(shape, Polygon) or shape.key != "logo" or path is None:
             continue
-        wide, high = (
-            int.from_bytes(path.read_bytes()[k : k + 4], "big") for k in (16, 20)
-        )  # of the PNG header
+        wide, high = (int.from_bytes(path.read_bytes()[k : k + 4], "big") for k in (16, 20))  # of the PNG header
         if not wide or not high:
             continue
         known = [d for d in document.objects.query("IMAGEDEF") if d.dxf.filename == name]
@@ -123,9 +121,7 @@ def dxf_of(sheets: Sequence[Sheet], us: bool = False, logo: str = "") -> Documen
             _logo(document, layout, sheet, logo, layer_name("frame", GEOMETRY, own))
         for view in sheet.whole:
             if view.scale == 1.0:
-                _Writer(
-                    document, layout, own, 1000.0, (view.left, sheet.height - view.top), view.drawing, 1.0
-                ).write()
+                _Writer(document, layout, own, 1000.0, (view.left, sheet.height - view.top), view.drawing, 1.0).write()
                 continue
             whole = view if view.part_of is None else replace(view, drawing=view.part_of)
             window = view.drawing.bounds if view.part_of is not None else _window(measure, view, sheet)
@@ -135,12 +131,12 @@ def dxf_of(sheets: Sequence[Sheet], us: bool = False, logo: str = "") -> Documen
                 # a plan stands where it is; what else there is stands to the right of what is there already
                 low, high = (v * each for v in (whole.drawing.bounds[0], whole.drawing.bounds[2]))
                 shift = (0.0, 0.0) if right is None else (right + BETWEEN * (high - low) - low, 0.0)
-                _Writer(document, document.modelspace(), own, each, shift, whole.drawing, view.scale, model=True).write()  # fmt: skip
+                _Writer(
+                    document, document.modelspace(), own, each, shift, whole.drawing, view.scale, model=True
+                ).write()
                 right = max(right if right is not None else -math.inf, max(high, x1) + shift[0])
                 placed[id(view.part_of)] = shift
-            _viewport(
-                layout, sheet, view, (x0 + shift[0], y0 + shift[1], x1 + shift[0], y1 + shift[1]), window
-            )
+            _viewport(layout, sheet, view, (x0 + shift[0], y0 + shift[1], x1 + shift[0], y1 + shift[1]), window)
     return document
 
 
@@ -184,7 +180,13 @@ def _window(measure: Measure, view: View, sheet: Sheet) -> tuple[float, float, f
     return x0, y0, x1, y1
 
 
-def _viewport(layout: Any, sheet: Sheet, view: View, model: tuple[float, float, float, float], window: tuple[float, float, float, float]) -> None:  # fmt: skip
+def _viewport(
+    layout: Any,
+    sheet: Sheet,
+    view: View,
+    model: tuple[float, float, float, float],
+    window: tuple[float, float, float, float],
+) -> None:
     place = view.placement(1.0)
     left, top = place((window[0], window[3]))
     right, bottom = place((window[2], window[1]))
@@ -210,20 +212,27 @@ def _is_rectangle(points: list[Point]) -> bool:
         return False
     (ax, ay), (bx, by), (cx, cy), (dx, dy) = points
     sides = (bx - ax, by - ay), (cx - bx, cy - by)
-    upright = abs(sides[0][0] * sides[1][0] + sides[0][1] * sides[1][1]) < 1e-6 * math.hypot(
-        *sides[0]
-    ) * math.hypot(*sides[1])
-    return upright and math.dist((ax + cx, ay + cy), (bx + dx, by + dy)) < 1e-6 * math.dist(
-        points[0], points[2]
+    upright = abs(sides[0][0] * sides[1][0] + sides[0][1] * sides[1][1]) < 1e-6 * math.hypot(*sides[0]) * math.hypot(
+        *sides[1]
     )
+    return upright and math.dist((ax + cx, ay + cy), (bx + dx, by + dy)) < 1e-6 * math.dist(points[0], points[2])
 
 
 class _Writer:
-    """Writes the shapes of one drawing into a layout; ``each``: units of the file to a m of the drawing; moved by ``shift``."""
+    """Writes the shapes of one drawing into a layout; ``each``: units of the file to a m of the drawing; moved by
+    ``shift``."""
 
     def __init__(
-        self, document: Document, space: Any, own: Mapping[str, str], each: float, shift: Point, drawing: Drawing, scale: float, model: bool = False
-    ) -> None:  # fmt: skip
+        self,
+        document: Document,
+        space: Any,
+        own: Mapping[str, str],
+        each: float,
+        shift: Point,
+        drawing: Drawing,
+        scale: float,
+        model: bool = False,
+    ) -> None:
         self.document, self.space, self.own, self.each = document, space, own, each
         self.drawing, self.scale, self.model = drawing, scale, model
         x0, _, _, y1 = drawing.bounds
@@ -255,7 +264,9 @@ class _Writer:
         """Where a point of the drawing falls in the file."""
         return self.origin[0] + point[0] * self.each, self.origin[1] + point[1] * self.each
 
-    def _like(self, shape: Shape, presentation: str, token: str | None, width: float = 0.0, dash: bool = False) -> dict[str, Any]:  # fmt: skip
+    def _like(
+        self, shape: Shape, presentation: str, token: str | None, width: float = 0.0, dash: bool = False
+    ) -> dict[str, Any]:
         """Attributes of an entity: those of its layer unless its colour or weight are others."""
         layer = LAYERS.get(shape.layer, LAYERS[""])
         found: dict[str, Any] = {
@@ -299,19 +310,27 @@ class _Writer:
             block = self.document.blocks.new(name)
             corners = [(-a / 2, -b / 2), (a / 2, -b / 2), (a / 2, b / 2), (-a / 2, b / 2)]
             layer = layer_name("columns", GEOMETRY, self.own)
-            block.add_hatch(color=7, dxfattribs={"layer": layer_name("columns", HATCH, self.own)}).paths.add_polyline_path(corners, is_closed=True)  # fmt: skip
+            block.add_hatch(
+                color=7, dxfattribs={"layer": layer_name("columns", HATCH, self.own)}
+            ).paths.add_polyline_path(corners, is_closed=True)
             block.add_lwpolyline(corners, close=True, dxfattribs={"layer": layer})
             _attribute(block, "NAME", (0.0, 0.0), 2.0 * self.mm, hidden=True)
         middle = tuple(sum(p[i] for p in points) / 4 for i in (0, 1))
         turn = math.degrees(math.atan2(points[1][1] - points[0][1], points[1][0] - points[0][0]))
-        entity = self.space.add_blockref(name, middle, dxfattribs={"rotation": turn, "layer": layer_name("columns", GEOMETRY, self.own)})  # fmt: skip
+        entity = self.space.add_blockref(
+            name, middle, dxfattribs={"rotation": turn, "layer": layer_name("columns", GEOMETRY, self.own)}
+        )
         entity.add_auto_attribs({"NAME": shape.key.partition(":")[2]})
         _mark(self.document, entity, shape.key)
 
     def _line(self, shape: Line) -> None:
         points = [self.at(p) for p in shape.points]
         like = self._like(shape, GEOMETRY, shape.stroke, shape.width, shape.dash)
-        entity = self.space.add_lwpolyline(points, dxfattribs=like) if len(points) > 2 else self.space.add_line(*points[:2], dxfattribs=like)  # fmt: skip
+        entity = (
+            self.space.add_lwpolyline(points, dxfattribs=like)
+            if len(points) > 2
+            else self.space.add_line(*points[:2], dxfattribs=like)
+        )
         if shape.key:
             _mark(self.document, entity, shape.key)
         if shape.arrow:
@@ -321,7 +340,9 @@ class _Writer:
             size = (4.5 + 2.2 * shape.width) * PX * self.mm
             foot, side = (tx - ux * size, ty - uy * size), (-uy * size * 0.45, ux * size * 0.45)
             head = [(tx, ty), (foot[0] + side[0], foot[1] + side[1]), (foot[0] - side[0], foot[1] - side[1])]
-            self.space.add_hatch(dxfattribs=self._like(shape, HATCH, shape.stroke)).paths.add_polyline_path(head, is_closed=True)  # fmt: skip
+            self.space.add_hatch(dxfattribs=self._like(shape, HATCH, shape.stroke)).paths.add_polyline_path(
+                head, is_closed=True
+            )
 
     def _disc(self, shape: Disc) -> None:
         radius = shape.radius * PX * self.mm if shape.fixed else shape.radius * self.each
@@ -333,9 +354,7 @@ class _Writer:
             hatch = self.space.add_hatch(dxfattribs=self._like(shape, HATCH, shape.fill))
             hatch.paths.add_edge_path().add_arc(centre, radius, 0, 360)
         if shape.stroke:
-            self.space.add_circle(
-                centre, radius, dxfattribs=self._like(shape, GEOMETRY, shape.stroke, shape.width)
-            )
+            self.space.add_circle(centre, radius, dxfattribs=self._like(shape, GEOMETRY, shape.stroke, shape.width))
 
     def _bubble(self, shape: Disc, centre: Point, radius: float) -> None:
         """The bubble of a grid line: a block of radius 1 with its label as an attribute."""
@@ -344,7 +363,16 @@ class _Writer:
             block = self.document.blocks.new(name)
             block.add_circle((0, 0), 1.0, dxfattribs={"layer": layer_name("grid", GEOMETRY, self.own)})
             _attribute(block, "LABEL", (0.0, 0.0), 0.75)
-        entity = self.space.add_blockref(name, centre, dxfattribs={"xscale": radius, "yscale": radius, "zscale": radius, "layer": layer_name("grid", GEOMETRY, self.own)})  # fmt: skip
+        entity = self.space.add_blockref(
+            name,
+            centre,
+            dxfattribs={
+                "xscale": radius,
+                "yscale": radius,
+                "zscale": radius,
+                "layer": layer_name("grid", GEOMETRY, self.own),
+            },
+        )
         entity.add_auto_attribs({"LABEL": shape.key.partition(":")[2]})
 
     def _text(self, shape: Text) -> None:
@@ -364,9 +392,7 @@ class _Writer:
     def _write(self, shape: Shape, text: str, at: Point, size: float, anchor: str, colour: str) -> None:
         like = self._like(shape, TEXT, colour) | {"style": STYLE}
         # texts of a drawing file are one line; what it has no letter for is written otherwise
-        entity = self.space.add_text(
-            text.replace("′", "'"), height=CAPITAL * size * PX * self.mm, dxfattribs=like
-        )
+        entity = self.space.add_text(text.replace("′", "'"), height=CAPITAL * size * PX * self.mm, dxfattribs=like)
         entity.set_placement(at, align=ALIGNMENT[anchor])
 
     def _dimension(self, shape: Dimension) -> None:
@@ -378,25 +404,40 @@ class _Writer:
         # the text stands where the other pages write it, where no label lies on it
         left, top, right, bottom = box_of(self.measure, shape, place)
         override = {
-            "dimtxsty": STYLE, "dimtxt": CAPITAL * (shape.size + 1) * PX * self.mm, "dimtsz": 1.2 * self.mm, "dimexe": 0.8 * self.mm,
-            "dimexo": 1.0 * self.mm, "dimgap": 0.3 * self.mm, "dimasz": 1.2 * self.mm, "dimdle": 0.0, "dimtad": 0, "dimscale": 1.0, "dimtmove": 2,
-        }  # fmt: skip
+            "dimtxsty": STYLE,
+            "dimtxt": CAPITAL * (shape.size + 1) * PX * self.mm,
+            "dimtsz": 1.2 * self.mm,
+            "dimexe": 0.8 * self.mm,
+            "dimexo": 1.0 * self.mm,
+            "dimgap": 0.3 * self.mm,
+            "dimasz": 1.2 * self.mm,
+            "dimdle": 0.0,
+            "dimtad": 0,
+            "dimscale": 1.0,
+            "dimtmove": 2,
+        }
         if not shape.away:
             override |= {"dimse1": 1, "dimse2": 1}
         distance = shape.away * self.each * (1.0 if shape.left else -1.0)
         made = self.space.add_aligned_dim(
-            p1=self.at(shape.start), p2=self.at(shape.end), distance=distance, text=shape.text if seen else " ", override=override,
+            p1=self.at(shape.start),
+            p2=self.at(shape.end),
+            distance=distance,
+            text=shape.text if seen else " ",
+            override=override,
             dxfattribs=self._like(shape, DIMENSION, shape.colour) | {"text_rotation": 0.0},
-        )  # fmt: skip
+        )
         if seen:
-            made.set_location(self.at(place.back((left + right) / 2, (top + bottom) / 2)), leader=False, relative=False)  # fmt: skip
+            made.set_location(self.at(place.back((left + right) / 2, (top + bottom) / 2)), leader=False, relative=False)
         made.render()
 
     def _leader(self, shape: Leader) -> None:
         a, b = self.at(shape.at), self.at(shape.to)
         like = self._like(shape, GEOMETRY, shape.colour, 0.8)
         self.space.add_line(a, b, dxfattribs=like)
-        self.space.add_hatch(dxfattribs=self._like(shape, HATCH, shape.colour)).paths.add_edge_path().add_arc(b, 2.2 * PX * self.mm, 0, 360)  # fmt: skip
+        self.space.add_hatch(dxfattribs=self._like(shape, HATCH, shape.colour)).paths.add_edge_path().add_arc(
+            b, 2.2 * PX * self.mm, 0, 360
+        )
         dx = {"left": 4.0, "middle": 0.0, "right": -4.0}[shape.anchor]
         above = shape.anchor == "middle" and shape.at[1] >= shape.to[1]
         dy = -4.0 if above else 13.0 if shape.anchor == "middle" else 4.0
@@ -437,4 +478,4 @@ def outlines(path: Path) -> dict[str, list[tuple[float, float]]]:
 
 def keyed(entity: Any) -> str:
     """What an entity of a file of ours stands for; '' where nothing is said."""
-    return next((value for code, value in entity.get_xdata(APP) if code == 1000), "") if entity.has_xdata(APP) else ""  # fmt: skip
+    return next((value for code, value in entity.get_xdata(APP) if code == 1000), "") if entity.has_xdata(APP) else ""

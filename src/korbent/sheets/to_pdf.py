@@ -49,6 +49,12 @@ def _logo(canvas: Canvas, sheet: Sheet) -> None:
         if getattr(shape, "key", "") == "logo" and path is not None and path.suffix == ".png":
             (x0, y0), (x1, _), (_, y1), _ = shape.points  # type: ignore[union-attr]
             canvas.drawImage(
-                str(path), x0 * 1000 * mm, y0 * 1000 * mm, (x1 - x0) * 1000 * mm, (y1 - y0) * 1000 * mm, mask="auto", preserveAspectRatio=True,
+                str(path),
+                x0 * 1000 * mm,
+                y0 * 1000 * mm,
+                (x1 - x0) * 1000 * mm,
+                (y1 - y0) * 1000 * mm,
+                mask="auto",
+                preserveAspectRatio=True,
                 anchor="w",
-            )  # fmt: skip
+            )

@@ -23,9 +23,14 @@ def sheet_svg(sheet: Sheet) -> str:
             (x0, y0), (x1, _), (_, y1), _ = shape.points  # type: ignore[union-attr]
             data = base64.b64encode(path.read_bytes()).decode()
             SubElement(
-                page.root, "image", x=f"{1000 * x0 / PX:.2f}", y=f"{(sheet.height - 1000 * y1) / PX:.2f}", width=f"{1000 * (x1 - x0) / PX:.2f}",
-                height=f"{1000 * (y1 - y0) / PX:.2f}", href=f"data:image/png;base64,{data}",
-            )  # fmt: skip
+                page.root,
+                "image",
+                x=f"{1000 * x0 / PX:.2f}",
+                y=f"{(sheet.height - 1000 * y1) / PX:.2f}",
+                width=f"{1000 * (x1 - x0) / PX:.2f}",
+                height=f"{1000 * (y1 - y0) / PX:.2f}",
+                href=f"data:image/png;base64,{data}",
+            )
     ElementTree.indent(page.root)
     return ElementTree.tostring(page.root, encoding="unicode", xml_declaration=True) + "\n"
 

@@ -8,12 +8,28 @@ from korbent.core.model import Pad, Project
 from korbent.core.model.base import BOOKKEEPING
 
 OF_THE_PLACE = frozenset(
-    {"name", "load_point", "further", "type", "rotation", "level", "held", "ranges", "frozen", "overrides", "accepted", "hold_x", "hold_y", "pedestals"}
-)  # fmt: skip
+    {
+        "name",
+        "load_point",
+        "further",
+        "type",
+        "rotation",
+        "level",
+        "held",
+        "ranges",
+        "frozen",
+        "overrides",
+        "accepted",
+        "hold_x",
+        "hold_y",
+        "pedestals",
+    }
+)
 """What may differ between bases that are built alike."""
 
 PREFIXES = ("F", "T", "K", "D")
-"""How what is built alike is called where no type has its name: the first letter that no base and no type begins with."""
+"""How what is built alike is called where no type has its name: the first letter that no base and no type begins
+with."""
 
 
 @dataclass(frozen=True)
@@ -60,17 +76,24 @@ def _built(project: Project, pad: Pad) -> tuple[Any, ...]:
         )
     first = project.load_point(pad.load_point)
     apart = tuple(
-        (round(project.load_point(n).x - first.x, 4), round(project.load_point(n).y - first.y, 4))
-        for n in pad.further
+        (round(project.load_point(n).x - first.x, 4), round(project.load_point(n).y - first.y, 4)) for n in pad.further
     )
     return (
-        own, tuple(standing), apart, settings.concrete_cover, settings.outer_bars, settings.bar_ends, settings.base_concrete,
-        settings.concrete_strength, settings.steel_strength,
-    )  # fmt: skip
+        own,
+        tuple(standing),
+        apart,
+        settings.concrete_cover,
+        settings.outer_bars,
+        settings.bar_ends,
+        settings.base_concrete,
+        settings.concrete_strength,
+        settings.steel_strength,
+    )
 
 
 def kinds_built(project: Project) -> tuple[Kind, ...]:
-    """The bases by what is built: under the name of their type where all of a type are alike, else F1, F2 ...; rafts by their own name."""
+    """The bases by what is built: under the name of their type where all of a type are alike, else F1, F2 ...; rafts by
+    their own name."""
     alike: dict[Any, list[Pad]] = {}
     for pad in project.pads:
         key: Any = pad.name if pad.kind == "raft" else (pad.type, repr(_built(project, pad)))

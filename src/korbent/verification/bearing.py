@@ -1,4 +1,5 @@
-"""Reference cases of the methods of bearing resistance: each method against each family of factors, in plain scalars."""
+"""Reference cases of the methods of bearing resistance: each method against each family of factors, in plain
+scalars."""
 
 import math
 
@@ -7,8 +8,20 @@ import numpy as np
 from korbent.core.bearing.methods import METHODS, Base
 from korbent.verification.case import Case
 
-PLAIN = {"N": 900.0, "H_B": 0.0, "H_L": 0.0, "B": 1.8, "L": 2.7, "depth": 0.0, "cohesion": 8.0, "phi": 31.0, "overburden": 22.0, "weight": 18.5,
-         "tilt": 0.0, "slope": 0.0}  # fmt: skip
+PLAIN = {
+    "N": 900.0,
+    "H_B": 0.0,
+    "H_L": 0.0,
+    "B": 1.8,
+    "L": 2.7,
+    "depth": 0.0,
+    "cohesion": 8.0,
+    "phi": 31.0,
+    "overburden": 22.0,
+    "weight": 18.5,
+    "tilt": 0.0,
+    "slope": 0.0,
+}
 # what each family changes; angles in degrees
 FAMILIES: dict[str, dict[str, float]] = {
     "strip": {"L": 1e9, "N": 9e11},
@@ -25,9 +38,7 @@ FAMILIES: dict[str, dict[str, float]] = {
 
 
 def _base(values: dict[str, float]) -> Base:
-    arrays = {
-        k: np.array([[math.radians(v) if k in ("phi", "tilt", "slope") else v]]) for k, v in values.items()
-    }
+    arrays = {k: np.array([[math.radians(v) if k in ("phi", "tilt", "slope") else v]]) for k, v in values.items()}
     return Base(**arrays)
 
 
@@ -139,12 +150,18 @@ def _annex_d(v: dict[str, float]) -> float:
     b = (1 - math.radians(v["tilt"]) * t) ** 2
     return float(
         v["cohesion"] * Nc * (sq * Nq - 1) / (Nq - 1) * (iq - (1 - iq) / (Nc * t)) * (b - (1 - b) / (Nc * t))
-        + v["overburden"] * Nq * sq * iq * b + v["weight"] * v["B"] * (Nq - 1) * t * (1 - 0.3 * s) * left ** (m + 1) * b
-    )  # fmt: skip
+        + v["overburden"] * Nq * sq * iq * b
+        + v["weight"] * v["B"] * (Nq - 1) * t * (1 - 0.3 * s) * left ** (m + 1) * b
+    )
 
 
-DRAINED = {"Terzaghi 1943": _terzaghi, "Meyerhof 1963": _meyerhof, "Brinch Hansen 1970": _hansen, "Vesic 1975": _vesic,
-           "EN 1997-1 Annex D": _annex_d}  # fmt: skip
+DRAINED = {
+    "Terzaghi 1943": _terzaghi,
+    "Meyerhof 1963": _meyerhof,
+    "Brinch Hansen 1970": _hansen,
+    "Vesic 1975": _vesic,
+    "EN 1997-1 Annex D": _annex_d,
+}
 
 
 def _undrained(method: str, v: dict[str, float]) -> float:
@@ -159,9 +176,7 @@ def _undrained(method: str, v: dict[str, float]) -> float:
             1 - math.degrees(math.atan2(H, v["N"])) / 90
         ) ** 2
     if method == "Brinch Hansen 1970":
-        return (
-            five * c * (1 + 0.2 * s + 0.4 * k - (0.5 - 0.5 * root) - v["tilt"] / 147 - v["slope"] / 147) + q
-        )
+        return five * c * (1 + 0.2 * s + 0.4 * k - (0.5 - 0.5 * root) - v["tilt"] / 147 - v["slope"] / 147) + q
     if method == "Vesic 1975":
         b, g = (1 - 2 * math.radians(v[x]) / five for x in ("tilt", "slope"))
         weight = v["weight"] * v["B"] * math.sin(math.radians(v["slope"])) * max(1 - 0.4 * s, 0.6)
@@ -179,14 +194,28 @@ def _cases() -> tuple[Case, ...]:
         for family, changes in FAMILIES.items():
             drained = PLAIN | changes
             found.append(
-                Case(f"{method}, {family}", "second method", "plain scalars, factors written anew", DRAINED[method](drained),
-                     lambda m=method, v=drained: _computed(m, v, True), 1e-9, "kPa")
-            )  # fmt: skip
+                Case(
+                    f"{method}, {family}",
+                    "second method",
+                    "plain scalars, factors written anew",
+                    DRAINED[method](drained),
+                    lambda m=method, v=drained: _computed(m, v, True),
+                    1e-9,
+                    "kPa",
+                )
+            )
             clay = PLAIN | {"cohesion": 65.0} | changes
             found.append(
-                Case(f"{method}, {family}, undrained", "second method", "plain scalars, factors written anew", _undrained(method, clay),
-                     lambda m=method, v=clay: _computed(m, v, False), 1e-9, "kPa")
-            )  # fmt: skip
+                Case(
+                    f"{method}, {family}, undrained",
+                    "second method",
+                    "plain scalars, factors written anew",
+                    _undrained(method, clay),
+                    lambda m=method, v=clay: _computed(m, v, False),
+                    1e-9,
+                    "kPa",
+                )
+            )
     return tuple(found)
 
 

@@ -68,9 +68,15 @@ def _row(outcome: Outcome) -> tuple[str, ...]:
     case = outcome.case
     unit = f" {case.unit}" if case.unit else ""
     return (
-        case.name, case.how, case.source, f"{case.known:.6g}{unit}", f"{outcome.computed:.6g}{unit}",
-        f"{outcome.difference:+.1e}", f"{case.tolerance:.0e}", "within" if outcome.within else "OUTSIDE",
-    )  # fmt: skip
+        case.name,
+        case.how,
+        case.source,
+        f"{case.known:.6g}{unit}",
+        f"{outcome.computed:.6g}{unit}",
+        f"{outcome.difference:+.1e}",
+        f"{case.tolerance:.0e}",
+        "within" if outcome.within else "OUTSIDE",
+    )
 
 
 def as_text(found: list[Outcome]) -> str:
@@ -104,7 +110,10 @@ def as_markdown(found: list[Outcome]) -> str:
     ]
     lines += [
         "Values with these references carry the mark in workings, tooltips of the ledger and the report. A second method above that repeats the same",
-        "coefficient proves nothing about the coefficient.", "", "| reference begins with | what is from memory |", "|---|---|",
-    ]  # fmt: skip
+        "coefficient proves nothing about the coefficient.",
+        "",
+        "| reference begins with | what is from memory |",
+        "|---|---|",
+    ]
     lines += [f"| {start} | {what} |" for start, what in UNCHECKED]
     return "\n".join([*lines, ""])

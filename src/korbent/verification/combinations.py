@@ -1,7 +1,7 @@
 """Combinations written out by hand from the tables of the standards, found again among the generated ones.
 
-Each case acts with a vertical load that is a power of ten apart from the others, so that the sum of a row tells its factors.
-"""
+Each case acts with a vertical load that is a power of ten apart from the others, so that the sum of a row tells its
+factors."""
 
 from collections.abc import Callable
 from functools import cache
@@ -13,9 +13,15 @@ from korbent.verification.case import Case
 
 LOADS = {"G": 1e6, "Q": 1e4, "W": 1e2, "S": 1.0, "E": 1e8, "A": 1e8, "H": 1e8, "Y": 1e10}
 KINDS: dict[str, tuple[Nature, str]] = {
-    "G": ("permanent", ""), "Q": ("imposed", "B"), "W": ("wind", ""), "S": ("snow", ""), "E": ("seismic", "x"), "Y": ("seismic", "y"),
-    "A": ("accidental", ""), "H": ("soil", ""),
-}  # fmt: skip
+    "G": ("permanent", ""),
+    "Q": ("imposed", "B"),
+    "W": ("wind", ""),
+    "S": ("snow", ""),
+    "E": ("seismic", "x"),
+    "Y": ("seismic", "y"),
+    "A": ("accidental", ""),
+    "H": ("soil", ""),
+}
 EN, PAIR, DA2, DA3 = (
     "EN 1990 (6.10), DA1",
     "EN 1990 (6.10a/b), DA1",
@@ -66,7 +72,7 @@ BY_HAND: tuple[tuple[str, str, dict[str, float], str], ...] = (
     (AU, "concrete", {"G": 1.0, "E": 1.0, "Q": 0.3}, "AS/NZS 1170.0 4.2.2(f)"),
     (AU, "EQU", {"G": 0.9, "Q": 1.5}, "AS/NZS 1170.0 4.2.1"),
     (AU, "settlement long", {"G": 1.0, "Q": 0.4}, "AS/NZS 1170.0 4.3"),
-)  # fmt: skip
+)
 
 
 def _sum(factors: dict[str, float]) -> float:

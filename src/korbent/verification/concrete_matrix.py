@@ -1,8 +1,9 @@
-"""The matrix of concrete checks: standard x place of the column x pressure, each once more from cells, walked perimeters and scalars.
+"""The matrix of concrete checks: standard x place of the column x pressure, each once more from cells, walked
+perimeters and scalars.
 
-The pressure is found anew on a grid of cells by a general solver; moments, shears and the force within a perimeter are sums over cells;
-perimeters are walked in small pieces; steel comes from fibres of the section in equilibrium; strengths are written out as scalars.
-"""
+The pressure is found anew on a grid of cells by a general solver; moments, shears and the force within a perimeter are
+sums over cells; perimeters are walked in small pieces; steel comes from fibres of the section in equilibrium; strengths
+are written out as scalars."""
 
 import math
 from collections.abc import Callable
@@ -67,7 +68,8 @@ def _pressure(pressure: str) -> Array:
 
 
 def _beyond(place: str, pressure: str, axis: str, sign: int, away: float) -> tuple[float, float]:
-    """(shear, moment) of what lies beyond a section at ``away`` from a face, weights deducted; cells cut by the section count in part."""
+    """(shear, moment) of what lies beyond a section at ``away`` from a face, weights deducted; cells cut by the section
+    count in part."""
     i = 0 if axis == "x" else 1
     at = sign * PLACES[place][i] + COLUMN / 2 + away
     u = sign * (_x[:, None] if i == 0 else _y[None, :])
@@ -79,7 +81,8 @@ def _beyond(place: str, pressure: str, axis: str, sign: int, away: float) -> tup
 
 
 def _fibre_steel(moment: float, d: float, stress: float, yield_stress: float, phi: float) -> float:
-    """Steel (mm2/m) whose force balances 2000 fibres of the block that carry the moment (kNm/m), by bisection on the block."""
+    """Steel (mm2/m) whose force balances 2000 fibres of the block that carry the moment (kNm/m), by bisection on the
+    block."""
     low, high = 0.0, d
     for _ in range(60):
         block = (low + high) / 2
@@ -93,8 +96,10 @@ def _steel(standard: str, place: str, pressure: str) -> tuple[float, float]:
     """(greatest moment at the faces along x, steel asked for), kNm and mm2/m."""
     moment = max(0.0, *(_beyond(place, pressure, "x", s, 0.0)[1] for s in (1, -1)))
     stress, fyd, phi = {
-        "EN": (FCK / 1.5, FYK / 1.15, 1.0), "ACI": (0.85 * FCK, FYK, 0.9), "AS": ((0.85 - 0.0015 * FCK) * FCK, FYK, 0.85),
-    }[standard]  # fmt: skip
+        "EN": (FCK / 1.5, FYK / 1.15, 1.0),
+        "ACI": (0.85 * FCK, FYK, 0.9),
+        "AS": ((0.85 - 0.0015 * FCK) * FCK, FYK, 0.85),
+    }[standard]
     steel = _fibre_steel(moment / L, D_X, stress, fyd, phi)
     beta = L / B  # bars along x are those of the short direction
     return moment, steel * (2 * beta / (beta + 1) if standard == "ACI" else 1.0)
@@ -133,7 +138,8 @@ def _arc(cx: float, cy: float, a: float, start: float, n: int = 4000) -> Pieces:
 
 
 def _walk(place: str, a: float, is_round: bool) -> tuple[Pieces, Array]:
-    """(pieces of the perimeter at a from the column, cells within), the column's middle as origin; open to edges nearer than a."""
+    """(pieces of the perimeter at a from the column, cells within), the column's middle as origin; open to edges nearer
+    than a."""
     o_x, o_y = PLACES[place]
     half = COLUMN / 2
     room = {
@@ -158,8 +164,11 @@ def _walk(place: str, a: float, is_round: bool) -> tuple[Pieces, Array]:
             parts.append(_line((level, y0 - more["s"]), (level, y1 + more["n"])))
     if is_round:
         for pair, centre, start in (
-            ("en", (x1, y1), 0.0), ("nw", (x0, y1), math.pi / 2), ("ws", (x0, y0), math.pi), ("se", (x1, y0), 1.5 * math.pi),
-        ):  # fmt: skip
+            ("en", (x1, y1), 0.0),
+            ("nw", (x0, y1), math.pi / 2),
+            ("ws", (x0, y0), math.pi),
+            ("se", (x1, y0), 1.5 * math.pi),
+        ):
             if closed[pair[0]] and closed[pair[1]]:
                 parts.append(_arc(*centre, a, start))
     x, y, w = (np.concatenate(v) for v in zip(*parts))
@@ -191,16 +200,12 @@ def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float
         stress = (force / length + math.hypot(0.6 * M_x / W_x, 0.6 * M_y / W_y)) / d / 1000
         rho = math.sqrt(STEEL / D_X * STEEL / D_Y)
         k = min(1 + math.sqrt(0.2 / d), 2.0)
-        strength = (
-            max(0.18 / 1.5 * k * (100 * rho * FCK) ** (1 / 3), 0.035 * k**1.5 * math.sqrt(FCK)) * 2 * d / a
-        )
+        strength = max(0.18 / 1.5 * k * (100 * rho * FCK) ** (1 / 3), 0.035 * k**1.5 * math.sqrt(FCK)) * 2 * d / a
         return inside, stress, strength
     size_x, size_y = float(np.ptp(x)), float(np.ptp(y))
     size_x, size_y = (round(v, 3) for v in (size_x, size_y))
     if standard == "AS":
-        stress = (
-            force / (length * d) + (abs(M_x) / (8 * size_y * d) + abs(M_y) / (8 * size_x * d)) / d
-        ) / 1000
+        stress = (force / (length * d) + (abs(M_x) / (8 * size_y * d) + abs(M_y) / (8 * size_x * d)) / d) / 1000
         return inside, stress, 0.7 * min(0.17 * 3, 0.34) * math.sqrt(FCK)
     # sides that run along y bend about x with their own depth, and the other way round
     along_y = float(w[np.isclose(x, x.min()) | np.isclose(x, x.max())].sum())
@@ -210,9 +215,7 @@ def _punching(standard: str, place: str, pressure: str, a: float) -> tuple[float
     # linear over the section, in equilibrium with both moments: the plane by a general solver, its greatest value on the pieces
     J_xy = d * float(((x - mid_x) * (y - mid_y) * w).sum())
     plane = np.linalg.solve(np.array([[J_y, J_xy], [J_xy, J_x]]), np.array([g_y * M_y, -g_x * M_x]))
-    stress = (
-        float(np.abs(force / (length * d) + plane[0] * (x - mid_x) + plane[1] * (y - mid_y)).max()) / 1000
-    )
+    stress = float(np.abs(force / (length * d) + plane[0] * (x - mid_x) + plane[1] * (y - mid_y)).max()) / 1000
     sides = {"interior": 40.0, "edge": 30.0, "corner": 20.0}[place]
     factor = min(4.0, 2 + 4.0, 2 + sides * d / length)
     return inside, stress, 0.75 * factor * math.sqrt(FCK * PSI) / PSI
@@ -222,8 +225,10 @@ def _anchorage(standard: str, place: str, pressure: str) -> float:
     """Greatest length needed over length there is of the hooked bars along x at both sides."""
     cover, oe, worst = 0.05, 0.016, 0.0
     stress, _, phi = {
-        "EN": (FCK / 1.5, FYK / 1.15, 1.0), "ACI": (0.85 * FCK, FYK, 0.9), "AS": ((0.85 - 0.0015 * FCK) * FCK, FYK, 0.85),
-    }[standard]  # fmt: skip
+        "EN": (FCK / 1.5, FYK / 1.15, 1.0),
+        "ACI": (0.85 * FCK, FYK, 0.9),
+        "AS": ((0.85 - 0.0015 * FCK) * FCK, FYK, 0.85),
+    }[standard]
     for sign in (1, -1):
         outstand = B / 2 - (sign * PLACES[place][0] + COLUMN / 2)
         moment = _beyond(place, pressure, "x", sign, 0.0)[1] / L
@@ -260,9 +265,7 @@ def _at_face(place: str, pressure: str) -> float:
     d = (D_X + D_Y) / 2
     p = float(_pressure(pressure)[round((o_x + B / 2) / B * CELLS), round((o_y + L / 2) / L * CELLS)])
     under = min((p - WEIGHT) * COLUMN**2, V)
-    u_0 = {"interior": 4 * COLUMN, "edge": min(COLUMN + 3 * d, 3 * COLUMN), "corner": min(3 * d, 2 * COLUMN)}[
-        place
-    ]
+    u_0 = {"interior": 4 * COLUMN, "edge": min(COLUMN + 3 * d, 3 * COLUMN), "corner": min(3 * d, 2 * COLUMN)}[place]
     u_1 = 4 * COLUMN + 4 * math.pi * d
     W = 1.5 * COLUMN**2 + 4 * COLUMN * d + 16 * d**2 + 2 * math.pi * d * COLUMN
     M_x, M_y = _column_moments(place, pressure)
@@ -311,8 +314,15 @@ ROWS: tuple[Row, ...] = (
     ("punching", "perimeter walked", lambda k: _punching(*k, _distance(k))[1], ("punching", "demand"), 4e-3, "MPa"),
     ("its strength there", "scalars", lambda k: _punching(*k, _distance(k))[2], ("punching", "capacity"), 1e-6, "MPa"),
     ("anchorage, ratio", "sum over cells, scalars", lambda k: _anchorage(*k), ("anchorage-x", "worst"), 3e-3, ""),
-    ("punching at the face", "cell below the column, scalars", lambda k: _at_face(*k[1:]), ("punching-face", "demand"), 3e-3, "MPa"),
-)  # fmt: skip
+    (
+        "punching at the face",
+        "cell below the column, scalars",
+        lambda k: _at_face(*k[1:]),
+        ("punching-face", "demand"),
+        3e-3,
+        "MPa",
+    ),
+)
 """(what, source, second method, check and symbol, tolerance, unit); the last is a check of EN 1992 only."""
 
 

@@ -21,10 +21,15 @@ STIFF = {"drainage": "undrained", "weight": 19.0, "weight_saturated": 20.0, "und
 
 
 def layered_pad(
-    upper: dict[str, object], lower: dict[str, object], below: float, further: dict[str, object] | None = None, pad: dict[str, object] | None = None,
+    upper: dict[str, object],
+    lower: dict[str, object],
+    below: float,
+    further: dict[str, object] | None = None,
+    pad: dict[str, object] | None = None,
     **settings: object,
-) -> Project:  # fmt: skip
-    """A concentric pad whose next stratum begins ``below`` metres under the base; no water, the global factor by Annex D."""
+) -> Project:
+    """A concentric pad whose next stratum begins ``below`` metres under the base; no water, the global factor by Annex
+    D."""
     project = one_pad(load=Load(V=600.0), **(pad or {}))
     given = [("upper", upper, D + below), ("lower", lower, 30.0 if further is None else 1.0)]
     given += [("further", further, 30.0)] if further else []
@@ -109,13 +114,15 @@ def _pack_of_sands() -> float:
 
 
 def _clays(thick: tuple[float, ...], strengths: tuple[float, ...], to: int) -> float:
-    """Punching through all clays above number ``to``, each with three quarters of its strength on the sides; one unit weight."""
+    """Punching through all clays above number ``to``, each with three quarters of its strength on the sides; one unit
+    weight."""
     sides = sum(2 * 0.75 * c * t / B * (1 + B / L) for c, t in zip(strengths[:to], thick[:to]))
     return _clay(strengths[to], 19.0 * D) + sides
 
 
 def _squeezed(width: float, length: float, t: float, c: float) -> float:
-    """(pi + 1 + B/2t) of a strip; its slope falls to 1/3 for a square, the shape factor stays on the first part only."""
+    """(pi + 1 + B/2t) of a strip; its slope falls to 1/3 for a square, the shape factor stays on the first part
+    only."""
     s = width / length
     slope = (1 - s) / 2 + s / 3
     return c * ((math.pi + 2) * (1 + 0.2 * s) + slope * (width / t - 2)) + 17.0 * D
@@ -129,10 +136,8 @@ def _film(t: float) -> float:
 
 def _case(
     name: str, how: str, source: str, reference: float, project: Project, drainage: str, tolerance: float = 1e-9
-) -> Case:  # fmt: skip
-    return Case(
-        f"layers: {name}", how, source, reference, lambda: resistance(project, drainage), tolerance, "kPa"
-    )
+) -> Case:
+    return Case(f"layers: {name}", how, source, reference, lambda: resistance(project, drainage), tolerance, "kPa")
 
 
 PUNCH = {"layer_mechanism": "punching"}
@@ -142,57 +147,209 @@ PACK = {"weight": 19.0, "weight_saturated": 20.0, "drainage": "undrained"}
 CLAYS = tuple(PACK | {"undrained_strength": c} for c in (120.0, 90.0, 25.0))
 
 LAYERS = (
-    _case("sand over weak sand: the mean", "second method", "mean of tan φ over its own log spiral, in scalars",
-          min(_mean_sand(29.0, 17.0), _punched(_sand(29.0, 17.0, S1), S1, 1.0)), layered_pad(STRONG, WEAK_SAND, 1.0), "drained"),
-    _case("sand over soft clay, punching", "second method", "Meyerhof and Hanna 1978, in scalars",
-          _punched(_clay(30.0, S1), S1, 1.0), layered_pad(STRONG, SOFT, 1.0, **PUNCH), "drained"),
-    _case("sand over soft clay, load spread", "second method", "spread 1:2, in scalars",
-          _spread(_clay(30.0, S1, B + 1, L + 1), S1, 19 * D, 1.0), layered_pad(STRONG, SOFT, 1.0, **SPREADS), "drained"),
-    _case("sand over soft clay, the lesser of both", "second method", "in scalars",
-          min(_punched(_clay(30.0, S1), S1, 1.0), _spread(_clay(30.0, S1, B + 1, L + 1), S1, 19 * D, 1.0)),
-          layered_pad(STRONG, SOFT, 1.0), "drained"),
-    _case("thick sand over soft clay: the sand alone", "closed form", "cap by the strong stratum",
-          _sand(36.0, 19.0, 19 * D), layered_pad(STRONG, SOFT, 14.0), "drained"),
-    _case("a film of sand over soft clay: the clay alone", "closed form", "limit of no thickness",
-          _clay(30.0, 19.0 * D), layered_pad(STRONG, SOFT, 1e-6), "drained", 1e-5),
-    _case("stiff over soft clay", "second method", "Brown and Meyerhof 1969: 1.5 t/B of a strip, twice that of a square",
-          _clay(30.0, 19.0 * D) + 120.0 * 1.5 * 0.5 / B * (1 + B / L), layered_pad(STIFF, SOFT | {"weight": 19.0}, 0.5, **PUNCH), "undrained"),
-    _case("thick stiff clay over soft clay: the stiff clay alone", "closed form", "cap", _clay(120.0, 19.0 * D),
-          layered_pad(STIFF, SOFT, 14.0, **PUNCH), "undrained"),
-    _case("three clays, punched through two", "second method", "sum of the sides of the pack, in scalars",
-          min(_clays((0.4, 1.0), (120.0, 90.0, 25.0), k) for k in (1, 2)), layered_pad(CLAYS[0], CLAYS[1], 0.4, CLAYS[2], **PUNCH), "undrained"),
-    _case("three clays, the upper two alike", "second method", "as one clay over another, in scalars",
-          _clays((1.4,), (120.0, 25.0), 1), layered_pad(CLAYS[0], CLAYS[0], 0.4, CLAYS[2], **PUNCH), "undrained"),
-    _case("two clays by the mean near the base", "second method", "thickness by thickness over B/√2",
-          19.0 * D + (math.pi + 2) * (1 + 0.2 * B / L) * (1.2 * 120.0 + (math.sqrt(2) - 1.2) * 115.0) / math.sqrt(2),
-          layered_pad(CLAYS[0], PACK | {"undrained_strength": 115.0}, 1.2), "undrained"),
-    _case("two sands, weighted means", "second method", "mean of tan φ over its own log spiral, in scalars", _mean_sand(34.0, 18.0),
-          layered_pad(STRONG, NEAR_SAND, 1.0), "drained"),
-    _case("soft over stiff clay: the soft clay alone", "closed form", "Annex D", _clay(30.0, 17.0 * D), layered_pad(SOFT, STIFF, 0.4),
-          "undrained"),
-    _case("a film of soft clay over stiff clay", "closed form", "averaged over B′/20", _film(0.01), layered_pad(SOFT, STIFF, 0.01), "undrained"),
-    _case("hardly any soft clay over stiff clay", "closed form", "the stiff clay alone", _clay(120.0, 17.0 * D), layered_pad(SOFT, STIFF, 1e-8),
-          "undrained", 1e-6),
-    _case("soft over stiff clay, squeezing", "second method", "Mandel and Salençon 1972, slope of the shape, in scalars",
-          _squeezed(B, L, 0.4, 30.0), layered_pad(SOFT, STIFF, 0.4, squeezing=True), "undrained"),
-    _case("clay over sand, squeezing", "second method", "Mandel and Salençon 1972, slope of the shape, in scalars",
-          _squeezed(B, L, 0.4, 30.0), layered_pad(SOFT, STRONG, 0.4, squeezing=True), "undrained"),
-    _case("squeezing of a strip", "closed form", "Mandel and Salençon 1972: π + 1 + B/2t", 30.0 * (math.pi + 1 + 2.0 / 0.8) + 17.0 * D,
-          layered_pad(SOFT, STIFF, 0.4, squeezing=True, pad={"length": 20000.0}), "undrained", 2e-4),
-    _case("squeezing of a square", "second method", "slope 1/3, in scalars", _squeezed(2.0, 2.0, 0.3, 30.0),
-          layered_pad(SOFT, STIFF, 0.3, squeezing=True, pad={"length": 2.0}), "undrained"),
-    _case("two clays of half a width: no squeezing left", "closed form", "B/t = 2", _clay(30.0, 17.0 * D),
-          layered_pad(SOFT, STIFF, 1.0, squeezing=True), "undrained"),
-    _case("sand, near sand, soft clay: punched through both", "second method", "Meyerhof and Hanna 1978, both sides, in scalars",
-          _pack_of_sands(), layered_pad(STRONG, NEAR_SAND, 1.0, SOFT, **PUNCH), "drained"),
-    _case("sand, near sand, soft clay: load spread to the third", "second method", "spread 1:2, in scalars",
-          _spread(_clay(30.0, 19 * (D + 1) + 18.0, B + 2, L + 2), 19 * (D + 1) + 18.0, 19 * D, 2.0),
-          layered_pad(STRONG, NEAR_SAND, 1.0, SOFT, **SPREADS), "drained"),
-    Case("passive pressure on a smooth wall", "closed form", "Rankine", math.tan(math.radians(62.5)) ** 2,
-         lambda: float(passive(np.array(math.radians(35.0)), np.array(0.0))), 1e-12),
-    Case("passive pressure on a fully rough wall, weightless", "closed form", "Prandtl's stress field",
-         (1 + math.sin(math.radians(35.0))) * math.exp((math.pi / 2 + math.radians(35.0)) * math.tan(math.radians(35.0))),
-         lambda: float(passive(np.array(math.radians(35.0)), np.array(math.radians(35.0)))), 1e-6),
-    Case("depth of failure in clay", "closed form", "Prandtl 1920: B/√2", 2.0 / math.sqrt(2),
-         lambda: float(failure_depth(np.array(2.0), np.array(0.0))), 1e-12, "m"),
-)  # fmt: skip
+    _case(
+        "sand over weak sand: the mean",
+        "second method",
+        "mean of tan φ over its own log spiral, in scalars",
+        min(_mean_sand(29.0, 17.0), _punched(_sand(29.0, 17.0, S1), S1, 1.0)),
+        layered_pad(STRONG, WEAK_SAND, 1.0),
+        "drained",
+    ),
+    _case(
+        "sand over soft clay, punching",
+        "second method",
+        "Meyerhof and Hanna 1978, in scalars",
+        _punched(_clay(30.0, S1), S1, 1.0),
+        layered_pad(STRONG, SOFT, 1.0, **PUNCH),
+        "drained",
+    ),
+    _case(
+        "sand over soft clay, load spread",
+        "second method",
+        "spread 1:2, in scalars",
+        _spread(_clay(30.0, S1, B + 1, L + 1), S1, 19 * D, 1.0),
+        layered_pad(STRONG, SOFT, 1.0, **SPREADS),
+        "drained",
+    ),
+    _case(
+        "sand over soft clay, the lesser of both",
+        "second method",
+        "in scalars",
+        min(_punched(_clay(30.0, S1), S1, 1.0), _spread(_clay(30.0, S1, B + 1, L + 1), S1, 19 * D, 1.0)),
+        layered_pad(STRONG, SOFT, 1.0),
+        "drained",
+    ),
+    _case(
+        "thick sand over soft clay: the sand alone",
+        "closed form",
+        "cap by the strong stratum",
+        _sand(36.0, 19.0, 19 * D),
+        layered_pad(STRONG, SOFT, 14.0),
+        "drained",
+    ),
+    _case(
+        "a film of sand over soft clay: the clay alone",
+        "closed form",
+        "limit of no thickness",
+        _clay(30.0, 19.0 * D),
+        layered_pad(STRONG, SOFT, 1e-6),
+        "drained",
+        1e-5,
+    ),
+    _case(
+        "stiff over soft clay",
+        "second method",
+        "Brown and Meyerhof 1969: 1.5 t/B of a strip, twice that of a square",
+        _clay(30.0, 19.0 * D) + 120.0 * 1.5 * 0.5 / B * (1 + B / L),
+        layered_pad(STIFF, SOFT | {"weight": 19.0}, 0.5, **PUNCH),
+        "undrained",
+    ),
+    _case(
+        "thick stiff clay over soft clay: the stiff clay alone",
+        "closed form",
+        "cap",
+        _clay(120.0, 19.0 * D),
+        layered_pad(STIFF, SOFT, 14.0, **PUNCH),
+        "undrained",
+    ),
+    _case(
+        "three clays, punched through two",
+        "second method",
+        "sum of the sides of the pack, in scalars",
+        min(_clays((0.4, 1.0), (120.0, 90.0, 25.0), k) for k in (1, 2)),
+        layered_pad(CLAYS[0], CLAYS[1], 0.4, CLAYS[2], **PUNCH),
+        "undrained",
+    ),
+    _case(
+        "three clays, the upper two alike",
+        "second method",
+        "as one clay over another, in scalars",
+        _clays((1.4,), (120.0, 25.0), 1),
+        layered_pad(CLAYS[0], CLAYS[0], 0.4, CLAYS[2], **PUNCH),
+        "undrained",
+    ),
+    _case(
+        "two clays by the mean near the base",
+        "second method",
+        "thickness by thickness over B/√2",
+        19.0 * D + (math.pi + 2) * (1 + 0.2 * B / L) * (1.2 * 120.0 + (math.sqrt(2) - 1.2) * 115.0) / math.sqrt(2),
+        layered_pad(CLAYS[0], PACK | {"undrained_strength": 115.0}, 1.2),
+        "undrained",
+    ),
+    _case(
+        "two sands, weighted means",
+        "second method",
+        "mean of tan φ over its own log spiral, in scalars",
+        _mean_sand(34.0, 18.0),
+        layered_pad(STRONG, NEAR_SAND, 1.0),
+        "drained",
+    ),
+    _case(
+        "soft over stiff clay: the soft clay alone",
+        "closed form",
+        "Annex D",
+        _clay(30.0, 17.0 * D),
+        layered_pad(SOFT, STIFF, 0.4),
+        "undrained",
+    ),
+    _case(
+        "a film of soft clay over stiff clay",
+        "closed form",
+        "averaged over B′/20",
+        _film(0.01),
+        layered_pad(SOFT, STIFF, 0.01),
+        "undrained",
+    ),
+    _case(
+        "hardly any soft clay over stiff clay",
+        "closed form",
+        "the stiff clay alone",
+        _clay(120.0, 17.0 * D),
+        layered_pad(SOFT, STIFF, 1e-8),
+        "undrained",
+        1e-6,
+    ),
+    _case(
+        "soft over stiff clay, squeezing",
+        "second method",
+        "Mandel and Salençon 1972, slope of the shape, in scalars",
+        _squeezed(B, L, 0.4, 30.0),
+        layered_pad(SOFT, STIFF, 0.4, squeezing=True),
+        "undrained",
+    ),
+    _case(
+        "clay over sand, squeezing",
+        "second method",
+        "Mandel and Salençon 1972, slope of the shape, in scalars",
+        _squeezed(B, L, 0.4, 30.0),
+        layered_pad(SOFT, STRONG, 0.4, squeezing=True),
+        "undrained",
+    ),
+    _case(
+        "squeezing of a strip",
+        "closed form",
+        "Mandel and Salençon 1972: π + 1 + B/2t",
+        30.0 * (math.pi + 1 + 2.0 / 0.8) + 17.0 * D,
+        layered_pad(SOFT, STIFF, 0.4, squeezing=True, pad={"length": 20000.0}),
+        "undrained",
+        2e-4,
+    ),
+    _case(
+        "squeezing of a square",
+        "second method",
+        "slope 1/3, in scalars",
+        _squeezed(2.0, 2.0, 0.3, 30.0),
+        layered_pad(SOFT, STIFF, 0.3, squeezing=True, pad={"length": 2.0}),
+        "undrained",
+    ),
+    _case(
+        "two clays of half a width: no squeezing left",
+        "closed form",
+        "B/t = 2",
+        _clay(30.0, 17.0 * D),
+        layered_pad(SOFT, STIFF, 1.0, squeezing=True),
+        "undrained",
+    ),
+    _case(
+        "sand, near sand, soft clay: punched through both",
+        "second method",
+        "Meyerhof and Hanna 1978, both sides, in scalars",
+        _pack_of_sands(),
+        layered_pad(STRONG, NEAR_SAND, 1.0, SOFT, **PUNCH),
+        "drained",
+    ),
+    _case(
+        "sand, near sand, soft clay: load spread to the third",
+        "second method",
+        "spread 1:2, in scalars",
+        _spread(_clay(30.0, 19 * (D + 1) + 18.0, B + 2, L + 2), 19 * (D + 1) + 18.0, 19 * D, 2.0),
+        layered_pad(STRONG, NEAR_SAND, 1.0, SOFT, **SPREADS),
+        "drained",
+    ),
+    Case(
+        "passive pressure on a smooth wall",
+        "closed form",
+        "Rankine",
+        math.tan(math.radians(62.5)) ** 2,
+        lambda: float(passive(np.array(math.radians(35.0)), np.array(0.0))),
+        1e-12,
+    ),
+    Case(
+        "passive pressure on a fully rough wall, weightless",
+        "closed form",
+        "Prandtl's stress field",
+        (1 + math.sin(math.radians(35.0)))
+        * math.exp((math.pi / 2 + math.radians(35.0)) * math.tan(math.radians(35.0))),
+        lambda: float(passive(np.array(math.radians(35.0)), np.array(math.radians(35.0)))),
+        1e-6,
+    ),
+    Case(
+        "depth of failure in clay",
+        "closed form",
+        "Prandtl 1920: B/√2",
+        2.0 / math.sqrt(2),
+        lambda: float(failure_depth(np.array(2.0), np.array(0.0))),
+        1e-12,
+        "m",
+    ),
+)

@@ -1,4 +1,5 @@
-"""Reference cases of outlines that are no rectangle: a round plate on springs, plates of triangles, polygons as bases."""
+"""Reference cases of outlines that are no rectangle: a round plate on springs, plates of triangles, polygons as
+bases."""
 
 import math
 from functools import lru_cache
@@ -22,8 +23,8 @@ AROUND = 2 * np.pi * np.arange(24) / 24
 
 @lru_cache(maxsize=1)
 def by_kelvin() -> dict[str, float]:
-    """A thin round plate on springs with a load over a small circle in its middle, its rim free (Timoshenko and Woinowsky-Krieger 1959,
-    article 57): w = C1 ber + C2 bei, outside the load with ker and kei, of r over (D/k)^1/4."""
+    """A thin round plate on springs with a load over a small circle in its middle, its rim free (Timoshenko and
+    Woinowsky-Krieger 1959, article 57): w = C1 ber + C2 bei, outside the load with ker and kei, of r over (D/k)^1/4."""
     D = MODULUS * H**3 / (12 * (1 - POISSON**2))
     length, c = (D / K) ** 0.25, SIDE / math.sqrt(math.pi)
     q = V / (math.pi * c**2)
@@ -94,7 +95,8 @@ def as_polygon(corners: int = 64) -> dict[str, float]:
 
 @lru_cache(maxsize=4)
 def of_triangles(n: int) -> tuple[float, float]:
-    """(deflection, m_x) in the middle of a simply supported square 1 m wide and 1 mm thick under 1 kPa, each of n x n cells in two triangles."""
+    """(deflection, m_x) in the middle of a simply supported square 1 m wide and 1 mm thick under 1 kPa, each of n x n
+    cells in two triangles."""
     lines = np.linspace(0.0, 1.0, n + 1)
     x, y = (v.ravel() for v in np.meshgrid(lines, lines, indexing="ij"))
     first = (np.arange(n)[:, None] * (n + 1) + np.arange(n)).ravel()
@@ -125,7 +127,8 @@ def of_triangles(n: int) -> tuple[float, float]:
 
 
 def _circle(what: str, e: float) -> tuple[float, float]:
-    """(of a polygon of 180 corners, of the circle): greatest pressure or effective area under 100 kN at e from the middle of 2 m."""
+    """(of a polygon of 180 corners, of the circle): greatest pressure or effective area under 100 kN at e from the
+    middle of 2 m."""
     turns = 2 * np.pi * np.arange(180) / 180
     one = np.array([[100.0]])
     shapes = (Polygon(np.cos(turns)[None], np.sin(turns)[None]), Round(np.array([[2.0]]), np.zeros((1, 1))))
@@ -146,29 +149,93 @@ _XY = 12 * (0 - _X) * (-1 - _Y) + 6 * (-1.5 - _X) * (1 - _Y)
 
 OUTLINES: tuple[Case, ...] = (
     *(
-        Case(f"round plate on springs, 64 corners: {words}", "closed form", "Kelvin functions (Timoshenko and Woinowsky-Krieger 1959)", lambda n=name: by_kelvin()[n],
-             lambda n=name: as_polygon()[n], tolerance, unit)
+        Case(
+            f"round plate on springs, 64 corners: {words}",
+            "closed form",
+            "Kelvin functions (Timoshenko and Woinowsky-Krieger 1959)",
+            lambda n=name: by_kelvin()[n],
+            lambda n=name: as_polygon()[n],
+            tolerance,
+            unit,
+        )
         for name, words, tolerance, unit in (
-            ("middle", "w in the middle", 5e-3, "m"), ("rim", "w near the rim", 1e-2, "m"), ("m_r", "radial moment 1 m out", 1.5e-2, "kNm/m"), ("m_t", "moment around 1 m out", 1.5e-2, "kNm/m"),
+            ("middle", "w in the middle", 5e-3, "m"),
+            ("rim", "w near the rim", 1e-2, "m"),
+            ("m_r", "radial moment 1 m out", 1.5e-2, "kNm/m"),
+            ("m_t", "moment around 1 m out", 1.5e-2, "kNm/m"),
         )
     ),
     *(
-        Case(f"simply supported square of triangles, {n} x {n} x 2: {what}", "closed form", "Navier (Timoshenko and Woinowsky-Krieger 1959)", lambda i=i: _navier(0.001, 1.0, False)[i],
-             lambda n=n, i=i: of_triangles(n)[i], tolerance, unit)
+        Case(
+            f"simply supported square of triangles, {n} x {n} x 2: {what}",
+            "closed form",
+            "Navier (Timoshenko and Woinowsky-Krieger 1959)",
+            lambda i=i: _navier(0.001, 1.0, False)[i],
+            lambda n=n, i=i: of_triangles(n)[i],
+            tolerance,
+            unit,
+        )
         for n, tolerances in ((8, (2e-2, 4e-2)), (16, (5e-3, 1e-2)))
         for i, what, tolerance, unit in ((0, "w", tolerances[0], "m"), (1, "m_x", tolerances[1], "kNm/m"))
     ),
     *(
-        Case(f"180 corners as a circle of 2 m, e = {e:g} m: peak", "second method", "circle in closed form and by its own Newton method", lambda e=e: _circle("peak", e)[1],
-             lambda e=e: _circle("peak", e)[0], 2e-3, "kPa")
+        Case(
+            f"180 corners as a circle of 2 m, e = {e:g} m: peak",
+            "second method",
+            "circle in closed form and by its own Newton method",
+            lambda e=e: _circle("peak", e)[1],
+            lambda e=e: _circle("peak", e)[0],
+            2e-3,
+            "kPa",
+        )
         for e in (0.1, 0.3, 0.5)
     ),
-    Case("ell 6 x 4 m without a quarter: centre along x", "closed form", "two rectangles", _X, lambda: float(np.asarray(ELL.centroid)[0, 0]), 1e-12, "m"),
-    Case("the same: along y", "closed form", "two rectangles", _Y, lambda: float(np.asarray(ELL.centroid_y)[0, 0]), 1e-12, "m"),
-    Case("the same: second moment", "closed form", "two rectangles (Steiner)", _XX, lambda: float(ELL.inertia[0][0, 0]), 1e-12, "m⁴"),
-    Case("the same: product of inertia", "closed form", "two rectangles (Steiner)", _XY, lambda: float(np.asarray(ELL.product)[0, 0]), 1e-12, "m⁴"),
-    Case("a corner of its pressure under its own bending about y", "closed form", "unsymmetrical bending", lambda: _bent()[1], lambda: _bent()[0], 1e-9, "kPa"),
-)  # fmt: skip
+    Case(
+        "ell 6 x 4 m without a quarter: centre along x",
+        "closed form",
+        "two rectangles",
+        _X,
+        lambda: float(np.asarray(ELL.centroid)[0, 0]),
+        1e-12,
+        "m",
+    ),
+    Case(
+        "the same: along y",
+        "closed form",
+        "two rectangles",
+        _Y,
+        lambda: float(np.asarray(ELL.centroid_y)[0, 0]),
+        1e-12,
+        "m",
+    ),
+    Case(
+        "the same: second moment",
+        "closed form",
+        "two rectangles (Steiner)",
+        _XX,
+        lambda: float(ELL.inertia[0][0, 0]),
+        1e-12,
+        "m⁴",
+    ),
+    Case(
+        "the same: product of inertia",
+        "closed form",
+        "two rectangles (Steiner)",
+        _XY,
+        lambda: float(np.asarray(ELL.product)[0, 0]),
+        1e-12,
+        "m⁴",
+    ),
+    Case(
+        "a corner of its pressure under its own bending about y",
+        "closed form",
+        "unsymmetrical bending",
+        lambda: _bent()[1],
+        lambda: _bent()[0],
+        1e-9,
+        "kPa",
+    ),
+)
 
 
 def _bent() -> tuple[float, float]:

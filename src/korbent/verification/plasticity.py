@@ -23,7 +23,8 @@ def _mid(section: Section, most: int) -> float:
 
 
 def _inclined(phi: float, tan_i: float, q: float) -> float:
-    """V/B of an inclined load on ground without weight and cohesion: the major stress below the base turns as far as the shear asks."""
+    """V/B of an inclined load on ground without weight and cohesion: the major stress below the base turns as far as
+    the shear asks."""
     f, i = np.deg2rad(phi), np.arctan(tan_i)
     turn = (np.arcsin(np.sin(i) / np.sin(f)) + i) / 2
     mean = q / (1 - np.sin(f)) * np.exp(2 * np.tan(f) * (np.pi / 2 - turn))
@@ -43,7 +44,8 @@ def _limit(section: Section, round_: bool) -> float:
 
 
 def _layer_slope(B: float, h: float, E: float, nu: float) -> float:
-    """Pressure over the mean settlement of a flexible strip on a layer bonded to firm ground (kernel as of Gladwell 1980)."""
+    """Pressure over the mean settlement of a flexible strip on a layer bonded to firm ground (kernel as of Gladwell
+    1980)."""
     m = (np.arange(400_000) + 0.5) * 300.0 / 400_000
     k, a = 3 - 4 * nu, np.minimum(m * h, 50.0)
     kernel = (2 * k * np.sinh(2 * a) - 4 * a) / (2 * k * np.cosh(2 * a) + 4 * a**2 + 1 + k**2)
@@ -63,9 +65,7 @@ def _first_tilt() -> float:
     return float(-_Way(base, first_mesh_of(base)).first_moves[-1] / 2.0)
 
 
-PUSHED = Section(
-    2.0, (Layer(0.0, 1e6, 30.0, 0.0, 0.0),), 10.0, Underside(tension=False), Load((100.0, 10.0, 20.0))
-)
+PUSHED = Section(2.0, (Layer(0.0, 1e6, 30.0, 0.0, 0.0),), 10.0, Underside(tension=False), Load((100.0, 10.0, 20.0)))
 CURVE, SMOOTH, ROUGH_CLAY = (
     uniform(1.0, 5.0, 30.0, 18.0, 10.0),
     uniform(1.0, 1.0, 0.0, 0.0, 0.0, 0.0),
@@ -75,30 +75,152 @@ GENERAL = Strip(2.0, 10.0, 30.0, 18.0, 20.0)
 OVER = Section(1.0, (Layer(0.0, 0.4, 30.0, 0.0, 0.0), Layer(0.4, 1e6, 30.0, 0.0, 0.0)))
 
 PLASTICITY: tuple[Case, ...] = (
-    *(Case(f"strip: N_γ rough, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi)), 3e-4) for phi, value in ROUGH_VALUES),
-    *(Case(f"strip: N_γ smooth, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi), 0.0), 3e-4) for phi, value in SMOOTH_VALUES),
-    Case("strip: hardly any weight tends to c N_c + q N_q", "closed form", "Prandtl 1920, Reissner 1924",
-         lambda: exact(Strip(1.0, 20.0, 25.0, 0.0, 10.0)).pressure, lambda: exact(Strip(1.0, 20.0, 25.0, 0.02, 10.0)).pressure, 5e-4, "kPa"),
-    Case("strip: mid of the bounds, c, φ, γ and q", "second method", "slip lines", lambda: exact(GENERAL).pressure,
-         lambda: _mid(uniform(2.0, 10.0, 30.0, 18.0, 20.0), 900), 0.03, "kPa"),
-    Case("strip: mid of the bounds, undrained", "closed form", "(2 + π) c", 2 + float(np.pi), lambda: _mid(uniform(1.0, 1.0, 0.0, 0.0, 0.0), 900), 0.01),
-    Case("strip: half rough, N_γ, φ 30°, mid of the bounds", "second method", "slip lines", lambda: n_gamma(30.0, 0.5),
-         lambda: _mid(uniform(1.0, 0.0, 30.0, 2.0, 0.0, 0.5), 500), 0.04),
-    Case("strip: inclined load, undrained, H = c B/2", "closed form", "Green 1954: 1 + π − asin h + √(1 − h²)", float(1 + np.pi - np.arcsin(0.5) + np.sqrt(0.75)),
-         lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0), (0.0, 0.5, 0.0), turns=False)), 600), 0.02),
-    Case("strip: inclined load, surcharge alone, tan i 0.2", "closed form", "Mohr's circle and a fan", _inclined(30.0, 0.2, 10.0),
-         lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 0.0, 30.0, 0.0),), 10.0, ROUGH, Load((1.0, 0.2, 0.0), turns=False)), 1000), 0.03, "kPa"),
-    Case("strip: beside ground that falls away by 20°, undrained", "closed form", "(2 + π − 2β) c, a fan that turns by 2β less", float(2 + np.pi - 2 * np.deg2rad(20.0)),
-         lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=20.0), 700), 0.015),
-    Case("strip: beside ground that falls away by 15°, φ 25°, cohesion alone", "closed form", "Mohr's circle and a fan that turns by 2β less", _beside_slope(25.0, 15.0),
-         lambda: _mid(Section(1.0, (Layer(0.0, 1e6, 1.0, 25.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=15.0), 700), 0.02),
-    Case("curve: collapse of a strip, c, φ, γ and q", "second method", "slip lines", lambda: exact(Strip(1.0, 5.0, 30.0, 18.0, 10.0)).pressure,
-         lambda: _limit(CURVE, False), 0.01, "kPa"),
-    Case("curve: collapse of a smooth circle, undrained", "from memory", "Shield 1955", 5.69, lambda: _limit(SMOOTH, True), 0.015),
-    Case("curve: collapse of a rough circle, undrained", "from memory", "Eason and Shield 1960", 6.05, lambda: _limit(ROUGH_CLAY, True), 0.015),
-    Case("curve: first slope of a flexible strip on an elastic layer", "closed form", "transform of Fourier, layer bonded to firm ground", lambda: _layer_slope(2.0, 4.0, 1e4, 0.3),
-         lambda: _slope(2.0, 4.0, 1e4, 0.3), 0.01, "kPa/m"),
-    Case("curve: first tilt of a rigid smooth strip", "closed form", "4 (1 − ν²) M/(π E a²), pressures 2 M x/(π a² √(a² − x²)) on the half plane", 4 * 0.91 * 0.4 / (np.pi * 1e4), _first_tilt, 0.01),
-    Case("curve: collapse of a strip that is pushed and eccentric and lifts off", "second method", "mid of the bounds", lambda: _mid(PUSHED, 900), lambda: _limit(PUSHED, False), 0.03, "kPa"),
-    Case("strip: mid of the bounds, undrained, cut in two strata", "closed form", "(2 + π) c", 30.0 * n_c(0.0), lambda: _mid(OVER, 900), 0.01, "kPa"),
-)  # fmt: skip
+    *(
+        Case(f"strip: N_γ rough, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi)), 3e-4)
+        for phi, value in ROUGH_VALUES
+    ),
+    *(
+        Case(
+            f"strip: N_γ smooth, φ {phi}°", "from memory", MEMORY, value, lambda phi=phi: n_gamma(float(phi), 0.0), 3e-4
+        )
+        for phi, value in SMOOTH_VALUES
+    ),
+    Case(
+        "strip: hardly any weight tends to c N_c + q N_q",
+        "closed form",
+        "Prandtl 1920, Reissner 1924",
+        lambda: exact(Strip(1.0, 20.0, 25.0, 0.0, 10.0)).pressure,
+        lambda: exact(Strip(1.0, 20.0, 25.0, 0.02, 10.0)).pressure,
+        5e-4,
+        "kPa",
+    ),
+    Case(
+        "strip: mid of the bounds, c, φ, γ and q",
+        "second method",
+        "slip lines",
+        lambda: exact(GENERAL).pressure,
+        lambda: _mid(uniform(2.0, 10.0, 30.0, 18.0, 20.0), 900),
+        0.03,
+        "kPa",
+    ),
+    Case(
+        "strip: mid of the bounds, undrained",
+        "closed form",
+        "(2 + π) c",
+        2 + float(np.pi),
+        lambda: _mid(uniform(1.0, 1.0, 0.0, 0.0, 0.0), 900),
+        0.01,
+    ),
+    Case(
+        "strip: half rough, N_γ, φ 30°, mid of the bounds",
+        "second method",
+        "slip lines",
+        lambda: n_gamma(30.0, 0.5),
+        lambda: _mid(uniform(1.0, 0.0, 30.0, 2.0, 0.0, 0.5), 500),
+        0.04,
+    ),
+    Case(
+        "strip: inclined load, undrained, H = c B/2",
+        "closed form",
+        "Green 1954: 1 + π − asin h + √(1 − h²)",
+        float(1 + np.pi - np.arcsin(0.5) + np.sqrt(0.75)),
+        lambda: _mid(
+            Section(
+                1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0), (0.0, 0.5, 0.0), turns=False)
+            ),
+            600,
+        ),
+        0.02,
+    ),
+    Case(
+        "strip: inclined load, surcharge alone, tan i 0.2",
+        "closed form",
+        "Mohr's circle and a fan",
+        _inclined(30.0, 0.2, 10.0),
+        lambda: _mid(
+            Section(1.0, (Layer(0.0, 1e6, 0.0, 30.0, 0.0),), 10.0, ROUGH, Load((1.0, 0.2, 0.0), turns=False)), 1000
+        ),
+        0.03,
+        "kPa",
+    ),
+    Case(
+        "strip: beside ground that falls away by 20°, undrained",
+        "closed form",
+        "(2 + π − 2β) c, a fan that turns by 2β less",
+        float(2 + np.pi - 2 * np.deg2rad(20.0)),
+        lambda: _mid(
+            Section(1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=20.0), 700
+        ),
+        0.015,
+    ),
+    Case(
+        "strip: beside ground that falls away by 15°, φ 25°, cohesion alone",
+        "closed form",
+        "Mohr's circle and a fan that turns by 2β less",
+        _beside_slope(25.0, 15.0),
+        lambda: _mid(
+            Section(1.0, (Layer(0.0, 1e6, 1.0, 25.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=15.0), 700
+        ),
+        0.02,
+    ),
+    Case(
+        "curve: collapse of a strip, c, φ, γ and q",
+        "second method",
+        "slip lines",
+        lambda: exact(Strip(1.0, 5.0, 30.0, 18.0, 10.0)).pressure,
+        lambda: _limit(CURVE, False),
+        0.01,
+        "kPa",
+    ),
+    Case(
+        "curve: collapse of a smooth circle, undrained",
+        "from memory",
+        "Shield 1955",
+        5.69,
+        lambda: _limit(SMOOTH, True),
+        0.015,
+    ),
+    Case(
+        "curve: collapse of a rough circle, undrained",
+        "from memory",
+        "Eason and Shield 1960",
+        6.05,
+        lambda: _limit(ROUGH_CLAY, True),
+        0.015,
+    ),
+    Case(
+        "curve: first slope of a flexible strip on an elastic layer",
+        "closed form",
+        "transform of Fourier, layer bonded to firm ground",
+        lambda: _layer_slope(2.0, 4.0, 1e4, 0.3),
+        lambda: _slope(2.0, 4.0, 1e4, 0.3),
+        0.01,
+        "kPa/m",
+    ),
+    Case(
+        "curve: first tilt of a rigid smooth strip",
+        "closed form",
+        "4 (1 − ν²) M/(π E a²), pressures 2 M x/(π a² √(a² − x²)) on the half plane",
+        4 * 0.91 * 0.4 / (np.pi * 1e4),
+        _first_tilt,
+        0.01,
+    ),
+    Case(
+        "curve: collapse of a strip that is pushed and eccentric and lifts off",
+        "second method",
+        "mid of the bounds",
+        lambda: _mid(PUSHED, 900),
+        lambda: _limit(PUSHED, False),
+        0.03,
+        "kPa",
+    ),
+    Case(
+        "strip: mid of the bounds, undrained, cut in two strata",
+        "closed form",
+        "(2 + π) c",
+        30.0 * n_c(0.0),
+        lambda: _mid(OVER, 900),
+        0.01,
+        "kPa",
+    ),
+)

@@ -79,7 +79,8 @@ def _strip(L: float, k: float) -> tuple[float, float, float, float]:
 
 @lru_cache(maxsize=8)
 def _infinite() -> tuple[float, float]:
-    """(w, theirs by Westergaard 1926) below a load on a wide plate on springs: P/(8 sqrt(k D)), spread over 0.2 m by 0.2 m."""
+    """(w, theirs by Westergaard 1926) below a load on a wide plate on springs: P/(8 sqrt(k D)), spread over 0.2 m by
+    0.2 m."""
     h, k, modulus = 0.2, 5e4, 30e6
     D = modulus * h**3 / (12 * (1 - 0.2**2))
     size = 0.2
@@ -96,11 +97,7 @@ def _infinite() -> tuple[float, float]:
     length = (D / k) ** 0.25
     # a load over a circle of equal area: Westergaard's correction
     a = size / math.sqrt(math.pi)
-    w = (
-        100.0
-        / (8 * math.sqrt(k * D))
-        * (1 + (math.log(a / (2 * length)) - 0.673) * (a / length) ** 2 / (2 * math.pi))
-    )
+    w = 100.0 / (8 * math.sqrt(k * D)) * (1 + (math.log(a / (2 * length)) - 0.673) * (a / length) ** 2 / (2 * math.pi))
     return float(found.settlement[middle, 0]), w
 
 
@@ -147,35 +144,125 @@ def _wood(m_x: float, m_y: float, m_xy: float, which: int) -> float:
 
 PLATES: tuple[Case, ...] = (
     *(
-        Case(f"simply supported square, t/a = 0.001, {n} x {n}: {what}", "closed form", "Navier (Timoshenko and Woinowsky-Krieger 1959)", lambda i=i: _navier(0.001, 1.0, False)[i],
-             lambda n=n, i=i: supported(n, 0.001)[i], tolerance, unit)
+        Case(
+            f"simply supported square, t/a = 0.001, {n} x {n}: {what}",
+            "closed form",
+            "Navier (Timoshenko and Woinowsky-Krieger 1959)",
+            lambda i=i: _navier(0.001, 1.0, False)[i],
+            lambda n=n, i=i: supported(n, 0.001)[i],
+            tolerance,
+            unit,
+        )
         for n, tolerances in ((8, (1e-3, 1.2e-2)), (16, (3e-4, 4e-3)))
         for i, what, tolerance, unit in ((0, "w", tolerances[0], "m"), (1, "m_x", tolerances[1], "kNm/m"))
     ),
     *(
-        Case(f"simply supported rectangle 1 x {b}: {what}", "closed form", "Navier, double series", lambda b=b, i=i: _navier(0.001, b, False)[i],
-             lambda b=b, i=i: supported(20, 0.001, b)[i], tolerance, unit)
-        for b in (1.5, 2.0) for i, what, tolerance, unit in ((0, "w", 1e-3, "m"), (1, "m_x", 4e-3, "kNm/m"), (2, "m_y", 6e-3, "kNm/m"))
+        Case(
+            f"simply supported rectangle 1 x {b}: {what}",
+            "closed form",
+            "Navier, double series",
+            lambda b=b, i=i: _navier(0.001, b, False)[i],
+            lambda b=b, i=i: supported(20, 0.001, b)[i],
+            tolerance,
+            unit,
+        )
+        for b in (1.5, 2.0)
+        for i, what, tolerance, unit in ((0, "w", 1e-3, "m"), (1, "m_x", 4e-3, "kNm/m"), (2, "m_y", 6e-3, "kNm/m"))
     ),
     *(
-        Case(f"simply supported square, t/a = {t}: w with shear", "closed form", "Navier with shear (Mindlin 1951)", lambda t=t: _navier(t, 1.0, True)[0],
-             lambda t=t: supported(16, t)[0], 3e-3, "m")
+        Case(
+            f"simply supported square, t/a = {t}: w with shear",
+            "closed form",
+            "Navier with shear (Mindlin 1951)",
+            lambda t=t: _navier(t, 1.0, True)[0],
+            lambda t=t: supported(16, t)[0],
+            3e-3,
+            "m",
+        )
         for t in (0.05, 0.1, 0.2)
     ),
     *(
-        Case(f"strip of {L:g} m on springs: {what}", "closed form", "Hetényi 1946, finite strip with a load in its middle", lambda L=L, k=k, i=i: _strip(L, k)[i + 2],
-             lambda L=L, k=k, i=i: _strip(L, k)[i], tolerance, unit)
-        for L, k in ((4.0, 2e4), (8.0, 2e4), (14.0, 5e4)) for i, what, tolerance, unit in ((0, "w", 5e-3, "m"), (1, "M", 1.5e-2, "kNm/m"))
+        Case(
+            f"strip of {L:g} m on springs: {what}",
+            "closed form",
+            "Hetényi 1946, finite strip with a load in its middle",
+            lambda L=L, k=k, i=i: _strip(L, k)[i + 2],
+            lambda L=L, k=k, i=i: _strip(L, k)[i],
+            tolerance,
+            unit,
+        )
+        for L, k in ((4.0, 2e4), (8.0, 2e4), (14.0, 5e4))
+        for i, what, tolerance, unit in ((0, "w", 5e-3, "m"), (1, "M", 1.5e-2, "kNm/m"))
     ),
-    Case("wide plate on springs below a load: w", "closed form", "Westergaard 1926", lambda: _infinite()[1], lambda: _infinite()[0], 1e-2, "m"),
-    Case("stiff strip that lifts: length in contact", "closed form", "3 (L/2 - e)", lambda: _tensionless()[1], lambda: _tensionless()[0], 2e-2, "m²"),
-    Case("stiff plate: pressure at the corner", "closed form", "N/A + M x/I", 600 / 24 + 12 * 360 / (4 * 216) * 3 + 12 * 240 / (6 * 64) * 2, lambda: _rigid("corner"), 5e-3, "kPa"),
-    Case("stiff plate: pressure at the opposite corner, tension allowed", "closed form", "N/A - M x/I", 600 / 24 - 15 - 15, lambda: _rigid("opposite"), 2e-2, "kPa"),
+    Case(
+        "wide plate on springs below a load: w",
+        "closed form",
+        "Westergaard 1926",
+        lambda: _infinite()[1],
+        lambda: _infinite()[0],
+        1e-2,
+        "m",
+    ),
+    Case(
+        "stiff strip that lifts: length in contact",
+        "closed form",
+        "3 (L/2 - e)",
+        lambda: _tensionless()[1],
+        lambda: _tensionless()[0],
+        2e-2,
+        "m²",
+    ),
+    Case(
+        "stiff plate: pressure at the corner",
+        "closed form",
+        "N/A + M x/I",
+        600 / 24 + 12 * 360 / (4 * 216) * 3 + 12 * 240 / (6 * 64) * 2,
+        lambda: _rigid("corner"),
+        5e-3,
+        "kPa",
+    ),
+    Case(
+        "stiff plate: pressure at the opposite corner, tension allowed",
+        "closed form",
+        "N/A - M x/I",
+        600 / 24 - 15 - 15,
+        lambda: _rigid("opposite"),
+        2e-2,
+        "kPa",
+    ),
     *(
-        Case(f"design moments of ({a:g}, {b:g}, {c:g}): {name}", "closed form", "Wood 1968", value, lambda a=a, b=b, c=c, i=i: _wood(a, b, c, i), 1e-12, "kNm/m")
-        for a, b, c, values in ((40.0, 30.0, 10.0, (50.0, 40.0, 0.0, 0.0)), (40.0, -30.0, 10.0, (40 + 100 / 30, 0.0, 0.0, 30 + 100 / 40)), (-20.0, -50.0, 15.0, (0.0, 0.0, 35.0, 65.0)))
+        Case(
+            f"design moments of ({a:g}, {b:g}, {c:g}): {name}",
+            "closed form",
+            "Wood 1968",
+            value,
+            lambda a=a, b=b, c=c, i=i: _wood(a, b, c, i),
+            1e-12,
+            "kNm/m",
+        )
+        for a, b, c, values in (
+            (40.0, 30.0, 10.0, (50.0, 40.0, 0.0, 0.0)),
+            (40.0, -30.0, 10.0, (40 + 100 / 30, 0.0, 0.0, 30 + 100 / 40)),
+            (-20.0, -50.0, 15.0, (0.0, 0.0, 35.0, 65.0)),
+        )
         for i, (name, value) in enumerate(zip(("bottom x", "bottom y", "top x", "top y"), values))
     ),
-    Case("trapezoid 5 m, ends 1.2 and 2.4 m: centre from the short end", "closed form", "B (L1 + 2 L2)/(3 (L1 + L2))", 5.0 * 6.0 / 10.8, lambda: _trapezoid("centre"), 1e-12, "m"),
-    Case("trapezoid with its load there: greatest pressure", "closed form", "N/A", 100.0, lambda: _trapezoid("peak"), 1e-9, "kPa"),
-)  # fmt: skip
+    Case(
+        "trapezoid 5 m, ends 1.2 and 2.4 m: centre from the short end",
+        "closed form",
+        "B (L1 + 2 L2)/(3 (L1 + L2))",
+        5.0 * 6.0 / 10.8,
+        lambda: _trapezoid("centre"),
+        1e-12,
+        "m",
+    ),
+    Case(
+        "trapezoid with its load there: greatest pressure",
+        "closed form",
+        "N/A",
+        100.0,
+        lambda: _trapezoid("peak"),
+        1e-9,
+        "kPa",
+    ),
+)

@@ -26,18 +26,21 @@ HETENYI = "Hetenyi 1946, finite beam with a load in its middle"
 def _strip(strip: Strip) -> tuple[float, float, float]:
     """(settlement in the middle m, moment of the T there kNm, of what the springs bear over the load)."""
     L, B, h, b, d, k = strip
-    mesh = mesh_of(
-        (-L / 2, L / 2, -B / 2, B / 2), [(-L / 2, L / 2, 0, 0), (0, 0, -B / 2, B / 2)], [], L / 60, L / 60
-    )
+    mesh = mesh_of((-L / 2, L / 2, -B / 2, B / 2), [(-L / 2, L / 2, 0, 0), (0, 0, -B / 2, B / 2)], [], L / 60, L / 60)
     x, y = mesh.nodes
     line = np.flatnonzero(np.abs(y) < 1e-9)
     line = line[np.argsort(x[line])]
     one = np.ones(len(line) - 1)
     # without shear, as the beam of the reference
     beams = Beams(
-        np.stack([line[:-1], line[1:]], axis=-1), np.zeros(len(one), dtype=bool), np.diff(x[line]), E * added_inertia(b, d, B, h) * one,
-        1e12 * one, E / 2 * torsion_constant(b, d - h) * one, np.zeros(len(one), dtype=int),
-    )  # fmt: skip
+        np.stack([line[:-1], line[1:]], axis=-1),
+        np.zeros(len(one), dtype=bool),
+        np.diff(x[line]),
+        E * added_inertia(b, d, B, h) * one,
+        1e12 * one,
+        E / 2 * torsion_constant(b, d - h) * one,
+        np.zeros(len(one), dtype=int),
+    )
     count = len(mesh.elements)
     plate = PlateOnSprings(mesh, np.full(count, h), E, 0.0, np.full(count, k), beams)
     across = np.flatnonzero(np.abs(x) < 1e-9)
@@ -85,16 +88,60 @@ RIBS = (
         for strip in STRIPS
         for name in (f"ribbed strip {strip[0]:g} × {strip[1]:g} m, rib {strip[3]:g} × {strip[4]:g} m",)
         for case in (
-            Case(f"{name}: settlement below the load", "closed form", HETENYI, _hetenyi(strip)[0], lambda s=strip: _strip(s)[0], 5e-3, "m"),
-            Case(f"{name}: moment of rib and plate", "closed form", HETENYI, _hetenyi(strip)[1], lambda s=strip: _strip(s)[1], 1e-2, "kNm"),
-            Case(f"{name}: what the springs bear over the load", "closed form", "equilibrium", 1.0, lambda s=strip: _strip(s)[2], 1e-8),
+            Case(
+                f"{name}: settlement below the load",
+                "closed form",
+                HETENYI,
+                _hetenyi(strip)[0],
+                lambda s=strip: _strip(s)[0],
+                5e-3,
+                "m",
+            ),
+            Case(
+                f"{name}: moment of rib and plate",
+                "closed form",
+                HETENYI,
+                _hetenyi(strip)[1],
+                lambda s=strip: _strip(s)[1],
+                1e-2,
+                "kNm",
+            ),
+            Case(
+                f"{name}: what the springs bear over the load",
+                "closed form",
+                "equilibrium",
+                1.0,
+                lambda s=strip: _strip(s)[2],
+                1e-8,
+            ),
         )
     ),
-    Case("rib: second moment that it adds", "second method", "strips over the depth", lambda: _parallel_axes(0.45, 0.85, 1.6, 0.25),
-         lambda: added_inertia(0.45, 0.85, 1.6, 0.25), 1e-6, "m⁴"),
-    Case("rib: torsion of a square", "from memory", "Timoshenko and Goodier 1970, article 109: 0.1406 b⁴", 0.1406 * 0.4**4,
-         lambda: torsion_constant(0.4, 0.4), 3e-3, "m⁴"),
-    Case("rib: torsion of a thin rectangle", "closed form", "b³ t/3 (1 - 0.63 b/t)", 0.05**3 * 2.0 / 3 * (1 - 0.63 * 0.025),
-         lambda: torsion_constant(2.0, 0.05), 1e-4, "m⁴"),
-)  # fmt: skip
+    Case(
+        "rib: second moment that it adds",
+        "second method",
+        "strips over the depth",
+        lambda: _parallel_axes(0.45, 0.85, 1.6, 0.25),
+        lambda: added_inertia(0.45, 0.85, 1.6, 0.25),
+        1e-6,
+        "m⁴",
+    ),
+    Case(
+        "rib: torsion of a square",
+        "from memory",
+        "Timoshenko and Goodier 1970, article 109: 0.1406 b⁴",
+        0.1406 * 0.4**4,
+        lambda: torsion_constant(0.4, 0.4),
+        3e-3,
+        "m⁴",
+    ),
+    Case(
+        "rib: torsion of a thin rectangle",
+        "closed form",
+        "b³ t/3 (1 - 0.63 b/t)",
+        0.05**3 * 2.0 / 3 * (1 - 0.63 * 0.025),
+        lambda: torsion_constant(2.0, 0.05),
+        1e-4,
+        "m⁴",
+    ),
+)
 """Ribs."""

@@ -1,4 +1,5 @@
-"""A second method for rafts: a thin plate with free edges on springs by Ritz (1909), Legendre polynomials over the whole of it."""
+"""A second method for rafts: a thin plate with free edges on springs by Ritz (1909), Legendre polynomials over the
+whole of it."""
 
 from functools import lru_cache
 
@@ -28,10 +29,15 @@ Vector = np.ndarray
 
 def _values(at: Vector, half: float, order: int) -> Vector:
     """Derivatives of that order of all polynomials at places, (polynomials, places)."""
-    return np.stack([
-        legendre.legval(at / half, legendre.legder(np.eye(DEGREE + 1)[n], order) if order else np.eye(DEGREE + 1)[n]) / half**order
-        for n in range(DEGREE + 1)
-    ])  # fmt: skip
+    return np.stack(
+        [
+            legendre.legval(
+                at / half, legendre.legder(np.eye(DEGREE + 1)[n], order) if order else np.eye(DEGREE + 1)[n]
+            )
+            / half**order
+            for n in range(DEGREE + 1)
+        ]
+    )
 
 
 @lru_cache(maxsize=4)
@@ -40,9 +46,7 @@ def _integrals(half: float) -> dict[tuple[int, int], Vector]:
     nodes, weights = legendre.leggauss(2 * DEGREE + 4)
     values = {order: _values(nodes * half, half, order) for order in (0, 1, 2)}
     return {
-        (a, b): np.einsum("ip,jp,p->ij", values[a], values[b], weights * half)
-        for a in (0, 1, 2)
-        for b in (0, 1, 2)
+        (a, b): np.einsum("ip,jp,p->ij", values[a], values[b], weights * half) for a in (0, 1, 2) for b in (0, 1, 2)
     }
 
 
@@ -58,9 +62,11 @@ def shape() -> Vector:
 
     # D/2 of (w_xx + w_yy)^2 - 2 (1 - nu)(w_xx w_yy - w_xy^2), and k/2 of w^2
     matrix = D * (
-        product(x[2, 2], y[0, 0]) + product(x[0, 0], y[2, 2]) + NU * (product(x[2, 0], y[0, 2]) + product(x[0, 2], y[2, 0]))
+        product(x[2, 2], y[0, 0])
+        + product(x[0, 0], y[2, 2])
+        + NU * (product(x[2, 0], y[0, 2]) + product(x[0, 2], y[2, 0]))
         + 2 * (1 - NU) * product(x[1, 1], y[1, 1])
-    )  # fmt: skip
+    )
     matrix += K * product(x[0, 0], y[0, 0])
     load = np.zeros((count, count))
     nodes, weights = legendre.leggauss(24)
@@ -74,8 +80,7 @@ def shape() -> Vector:
 def by_ritz(x: float, y: float) -> tuple[float, float, float, float]:
     """(settlement, m_x, m_y, m_xy) at a place, m and kNm/m; sagging positive."""
     px, py = (
-        [_values(np.array([v]), half, order)[:, 0] for order in (0, 1, 2)]
-        for v, half in ((x, B / 2), (y, L / 2))
+        [_values(np.array([v]), half, order)[:, 0] for order in (0, 1, 2)] for v, half in ((x, B / 2), (y, L / 2))
     )
     factors = shape()
     w, w_xx, w_yy, w_xy = (
@@ -112,8 +117,7 @@ def by_elements(x: float, y: float) -> tuple[float, float, float, float]:
     def at(values: Vector) -> float:
         f = values.reshape(grid)
         return float(
-            (1 - u) * ((1 - v) * f[i, j] + v * f[i, j + 1])
-            + u * ((1 - v) * f[i + 1, j] + v * f[i + 1, j + 1])
+            (1 - u) * ((1 - v) * f[i, j] + v * f[i, j + 1]) + u * ((1 - v) * f[i + 1, j] + v * f[i + 1, j + 1])
         )
 
     return at(w), at(moments[0]), at(moments[1]), at(moments[2])
@@ -121,14 +125,28 @@ def by_elements(x: float, y: float) -> tuple[float, float, float, float]:
 
 WHAT = ("w", "m_x", "m_y", "m_xy")
 LOOKED_AT = (
-    (2.0, 1.5, 0, 5e-3), (-2.0, -3.0, 0, 5e-3), (-4.0, 0.0, 0, 1e-2), (0.6, 0.0, 1, 2e-2), (-2.0, -3.0, 1, 2e-2), (0.6, 0.0, 2, 1.5e-2),
-    (-4.0, 0.0, 2, 1e-2), (4.0, 0.0, 2, 1e-2), (2.0, 1.5, 3, 1e-2), (-2.0, -3.0, 3, 1e-2),
-)  # fmt: skip
+    (2.0, 1.5, 0, 5e-3),
+    (-2.0, -3.0, 0, 5e-3),
+    (-4.0, 0.0, 0, 1e-2),
+    (0.6, 0.0, 1, 2e-2),
+    (-2.0, -3.0, 1, 2e-2),
+    (0.6, 0.0, 2, 1.5e-2),
+    (-4.0, 0.0, 2, 1e-2),
+    (4.0, 0.0, 2, 1e-2),
+    (2.0, 1.5, 3, 1e-2),
+    (-2.0, -3.0, 3, 1e-2),
+)
 """Beside columns and between them: x, y, which, tolerance."""
 
 RITZ = tuple(
-    Case(f"raft of five columns on springs, at {x:g}, {y:g} m: {WHAT[i]}", "second method", f"Ritz with {DEGREE + 1} x {DEGREE + 1} polynomials, a thin plate with free edges",
-         lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_ritz(x, y)[i], lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_elements(x, y)[i],
-         tolerance, "mm" if i == 0 else "kNm/m")
+    Case(
+        f"raft of five columns on springs, at {x:g}, {y:g} m: {WHAT[i]}",
+        "second method",
+        f"Ritz with {DEGREE + 1} x {DEGREE + 1} polynomials, a thin plate with free edges",
+        lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_ritz(x, y)[i],
+        lambda x=x, y=y, i=i: (1000 if i == 0 else 1) * by_elements(x, y)[i],
+        tolerance,
+        "mm" if i == 0 else "kNm/m",
+    )
     for x, y, i, tolerance in LOOKED_AT
-)  # fmt: skip
+)

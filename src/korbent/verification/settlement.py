@@ -53,9 +53,7 @@ def _summed(x: float, y: float, B: float, L: float, z: float) -> float:
 
 
 def _embankment(z: float, length: float) -> float:
-    load = AreaLoad(
-        name="E", shape="embankment", size_x=8.0, size_y=length, height=3.0, weight=20.0, slope=2.0
-    )
+    load = AreaLoad(name="E", shape="embankment", size_x=8.0, size_y=length, height=3.0, weight=20.0, slope=2.0)
     return float(area_load_stress(load, *_n(0.0, 0.0, -z)))
 
 
@@ -90,7 +88,8 @@ def _triangle_series(T: float) -> float:
 
 
 def _ramp_series(days: float, ramp: float) -> float:
-    """One drained layer under a load that grows evenly: the series integrated over the ramp, over the load at its end."""
+    """One drained layer under a load that grows evenly: the series integrated over the ramp, over the load at its
+    end."""
     m = np.arange(400)
     M2 = (np.pi / 2 * (2 * m + 1)) ** 2
     rate = M2 * 0.01 / 4.0
@@ -159,50 +158,226 @@ def _taken_off() -> float:
     cells = _column()
     n = len(cells.thickness)
     full = np.full(n, 100.0)
-    u = excess_pressure(modes(cells), [Ramp(0, 0, full), Ramp(100, 100, -0.6 * full)], np.array([200.0]), n)[
-        0
-    ]
+    u = excess_pressure(modes(cells), [Ramp(0, 0, full), Ramp(100, 100, -0.6 * full)], np.array([200.0]), n)[0]
     return float((u * cells.thickness).sum() / cells.thickness.sum())
 
 
 SETTLEMENT: tuple[Case, ...] = (
-    Case("corner of a square, m = n = 1", "printed", "Newmark 1935, Fadum 1948: 0.1752", 0.1752, lambda: _rectangle(0.5, 0.5, 1.0, 1.0, 1.0), 3e-4),
-    Case("beside a rectangle", "second method", "point loads summed", _summed(3.1, -1.7, 2.0, 3.0, 1.8), lambda: _rectangle(3.1, -1.7, 2.0, 3.0, 1.8), 1e-4),
-    Case("below the middle of a circle, z = R", "closed form", "1 − (1 + (R/z)²)^−1.5", 1 - 2**-1.5,
-         lambda: float(polygon_stress(circle(0, 0, 2.0), *_n(0.0, 0.0, 1.0))), 1e-5),
-    Case("polygon of two rectangles", "closed form", "Newmark, superposed", _rectangle(0.0 - 1.0, 0.6 - 0.5, 2.0, 1.0, 1.4)
-         + _rectangle(0.0 - 3.0, 0.6 - 1.5, 2.0, 3.0, 1.4), lambda: _polygon(_L, 0.0, 0.6, 1.4), 1e-9),
-    Case("long embankment below its middle, 4 m", "closed form", "Osterberg 1957", _osterberg(4.0), lambda: _embankment(4.0, 4000.0), 2e-3, "kPa"),
-    Case("long embankment below its middle, 1 m", "closed form", "Osterberg 1957", _osterberg(1.0), lambda: _embankment(1.0, 4000.0), 2e-3, "kPa"),
-    Case("load spread 2 : 1", "closed form", "B L/((B + z)(L + z))", 6 / 20, lambda: float(spread_stress(*_n(2.0, 3.0, 2.0))), 1e-12),
+    Case(
+        "corner of a square, m = n = 1",
+        "printed",
+        "Newmark 1935, Fadum 1948: 0.1752",
+        0.1752,
+        lambda: _rectangle(0.5, 0.5, 1.0, 1.0, 1.0),
+        3e-4,
+    ),
+    Case(
+        "beside a rectangle",
+        "second method",
+        "point loads summed",
+        _summed(3.1, -1.7, 2.0, 3.0, 1.8),
+        lambda: _rectangle(3.1, -1.7, 2.0, 3.0, 1.8),
+        1e-4,
+    ),
+    Case(
+        "below the middle of a circle, z = R",
+        "closed form",
+        "1 − (1 + (R/z)²)^−1.5",
+        1 - 2**-1.5,
+        lambda: float(polygon_stress(circle(0, 0, 2.0), *_n(0.0, 0.0, 1.0))),
+        1e-5,
+    ),
+    Case(
+        "polygon of two rectangles",
+        "closed form",
+        "Newmark, superposed",
+        _rectangle(0.0 - 1.0, 0.6 - 0.5, 2.0, 1.0, 1.4) + _rectangle(0.0 - 3.0, 0.6 - 1.5, 2.0, 3.0, 1.4),
+        lambda: _polygon(_L, 0.0, 0.6, 1.4),
+        1e-9,
+    ),
+    Case(
+        "long embankment below its middle, 4 m",
+        "closed form",
+        "Osterberg 1957",
+        _osterberg(4.0),
+        lambda: _embankment(4.0, 4000.0),
+        2e-3,
+        "kPa",
+    ),
+    Case(
+        "long embankment below its middle, 1 m",
+        "closed form",
+        "Osterberg 1957",
+        _osterberg(1.0),
+        lambda: _embankment(1.0, 4000.0),
+        2e-3,
+        "kPa",
+    ),
+    Case(
+        "load spread 2 : 1",
+        "closed form",
+        "B L/((B + z)(L + z))",
+        6 / 20,
+        lambda: float(spread_stress(*_n(2.0, 3.0, 2.0))),
+        1e-12,
+    ),
     Case("U at Tv = 0.197", "printed", "Terzaghi 1943", 0.5, lambda: float(terzaghi(np.array(0.197))), 2e-3),
     Case("U at Tv = 0.848", "printed", "Terzaghi 1943", 0.9, lambda: float(terzaghi(np.array(0.848))), 2e-3),
-    Case("one layer drained both ways, Tv = 0.4", "closed form", "Terzaghi's series", float(terzaghi(np.array(0.4))), lambda: _degree(_column(), 160.0), 1e-3),
-    Case("one layer drained one way, Tv = 0.05", "closed form", "Terzaghi's series", float(terzaghi(np.array(0.05))),
-         lambda: _degree(_column(bottom=False), 80.0), 2e-3),
-    Case("triangular pressure, Tv = 0.2", "closed form", "Fourier series of the triangle", _triangle_series(0.2), lambda: _triangle(0.2), 2e-3),
-    Case("load that grows for 60 days, at 40 days", "closed form", "the series over the ramp", _ramp_series(40.0, 60.0), lambda: _degree(_column(), 40.0, ramp=60.0), 2e-3),
-    Case("load that grows for 60 days, at 200 days", "closed form", "the series over the ramp", _ramp_series(200.0, 60.0), lambda: _degree(_column(), 200.0, ramp=60.0), 2e-3),
-    Case("two layers, 100 days", "second method", "finite differences, implicit steps", _layered_by_steps(100.0), lambda: _layered(100.0), 5e-3),
-    Case("two layers, 800 days", "second method", "finite differences, implicit steps", _layered_by_steps(800.0), lambda: _layered(800.0), 3e-3),
-    Case("a draining seam halves the way", "closed form", "Terzaghi's series for the halves", float(terzaghi(np.array(0.3))), _seam, 1e-3),
-    Case("taken off again: superposition", "closed form", "U(t) − 0.6 U(t − 100)",
-         100 * (1 - float(terzaghi(np.array(0.5)))) - 60 * (1 - float(terzaghi(np.array(0.25)))), _taken_off, 5e-3, "kPa"),
-    Case("band drains alone, 60 days", "closed form", "Barron 1948, Hansbo 1981", 1 - math.exp(-_RATE * 60), lambda: _degree(_column(top=False, bottom=False, rate=_RATE), 60.0), 1e-6),
-    Case("band drains with vertical flow, 60 days", "closed form", "Carrillo 1942", 1 - (1 - float(terzaghi(np.array(0.15)))) * math.exp(-_RATE * 60),
-         lambda: _degree(_column(rate=_RATE), 60.0), 1e-3),
-    Case("rate of band drains with well resistance", "closed form", "8 ch/(De² (μ + 2 π l² kh/(3 qw)))",
-         8 * 0.02 / influence_diameter(1.5, "square") ** 2 / (math.log(influence_diameter(1.5, "square") / 0.066 / 2) + 3 * math.log(2) - 0.75 + 2 * math.pi * 100 / 3 * 1e-4 / 0.5),
-         lambda: drain_rate(0.02, 1.5, "square", 0.066, 2.0, 3.0, 10.0, 1e-4, 0.5), 1e-12, "1/d"),
-    Case("strain influence of a square at B/2", "from memory", "Schmertmann et al. 1978: 0.5 + 0.1 √(q/σ'p)", 0.7,
-         lambda: float(strain_influence(*_n(1.0, 2.0, 2.0, 120.0, 30.0))), 1e-12),
-    Case("strain influence of a strip at 2 B", "from memory", "Schmertmann et al. 1978", 0.7 * 2 / 3, lambda: float(strain_influence(*_n(4.0, 2.0, 20.0, 120.0, 30.0))), 1e-12),
-    Case("C1 and C2", "from memory", "Schmertmann 1970: (1 − 0.5·0.4)(1 + 0.2·2)", 0.8 * 1.4, lambda: float(embedment_factor(*_n(100.0, 40.0))) * time_factor(10.0), 1e-12),
-    Case("Burland and Burbidge, square, at once", "from memory", "B^0.7 (1.71/N^1.4)(q − 2/3 σ')", 2**0.7 * 1.71 / 20**1.4 * 138,
-         lambda: burland_burbidge(2.0, 2.0, 20.0, 150.0, 18.0, 10.0, 1.0), 1e-12, "mm"),
-    Case("Skempton and Bjerrum, A = 0.4, z/R = 4/3", "second method", "Boussinesq's stresses integrated", _horizontal(),
-         lambda: float(skempton_bjerrum(*_n(0.4, 2.0, 1.5))), 1e-6),
-    Case("strain without sideways strain", "second method", "Hooke's matrix inverted", 1 / float(np.linalg.inv(np.array([[1, -0.3, -0.3], [-0.3, 1, -0.3], [-0.3, -0.3, 1]]) / 12_000.0)[0, 0]),
-         lambda: float(confined(*_n(12_000.0, 0.3))), 1e-12, "1/kPa"),
-)  # fmt: skip
+    Case(
+        "one layer drained both ways, Tv = 0.4",
+        "closed form",
+        "Terzaghi's series",
+        float(terzaghi(np.array(0.4))),
+        lambda: _degree(_column(), 160.0),
+        1e-3,
+    ),
+    Case(
+        "one layer drained one way, Tv = 0.05",
+        "closed form",
+        "Terzaghi's series",
+        float(terzaghi(np.array(0.05))),
+        lambda: _degree(_column(bottom=False), 80.0),
+        2e-3,
+    ),
+    Case(
+        "triangular pressure, Tv = 0.2",
+        "closed form",
+        "Fourier series of the triangle",
+        _triangle_series(0.2),
+        lambda: _triangle(0.2),
+        2e-3,
+    ),
+    Case(
+        "load that grows for 60 days, at 40 days",
+        "closed form",
+        "the series over the ramp",
+        _ramp_series(40.0, 60.0),
+        lambda: _degree(_column(), 40.0, ramp=60.0),
+        2e-3,
+    ),
+    Case(
+        "load that grows for 60 days, at 200 days",
+        "closed form",
+        "the series over the ramp",
+        _ramp_series(200.0, 60.0),
+        lambda: _degree(_column(), 200.0, ramp=60.0),
+        2e-3,
+    ),
+    Case(
+        "two layers, 100 days",
+        "second method",
+        "finite differences, implicit steps",
+        _layered_by_steps(100.0),
+        lambda: _layered(100.0),
+        5e-3,
+    ),
+    Case(
+        "two layers, 800 days",
+        "second method",
+        "finite differences, implicit steps",
+        _layered_by_steps(800.0),
+        lambda: _layered(800.0),
+        3e-3,
+    ),
+    Case(
+        "a draining seam halves the way",
+        "closed form",
+        "Terzaghi's series for the halves",
+        float(terzaghi(np.array(0.3))),
+        _seam,
+        1e-3,
+    ),
+    Case(
+        "taken off again: superposition",
+        "closed form",
+        "U(t) − 0.6 U(t − 100)",
+        100 * (1 - float(terzaghi(np.array(0.5)))) - 60 * (1 - float(terzaghi(np.array(0.25)))),
+        _taken_off,
+        5e-3,
+        "kPa",
+    ),
+    Case(
+        "band drains alone, 60 days",
+        "closed form",
+        "Barron 1948, Hansbo 1981",
+        1 - math.exp(-_RATE * 60),
+        lambda: _degree(_column(top=False, bottom=False, rate=_RATE), 60.0),
+        1e-6,
+    ),
+    Case(
+        "band drains with vertical flow, 60 days",
+        "closed form",
+        "Carrillo 1942",
+        1 - (1 - float(terzaghi(np.array(0.15)))) * math.exp(-_RATE * 60),
+        lambda: _degree(_column(rate=_RATE), 60.0),
+        1e-3,
+    ),
+    Case(
+        "rate of band drains with well resistance",
+        "closed form",
+        "8 ch/(De² (μ + 2 π l² kh/(3 qw)))",
+        8
+        * 0.02
+        / influence_diameter(1.5, "square") ** 2
+        / (
+            math.log(influence_diameter(1.5, "square") / 0.066 / 2)
+            + 3 * math.log(2)
+            - 0.75
+            + 2 * math.pi * 100 / 3 * 1e-4 / 0.5
+        ),
+        lambda: drain_rate(0.02, 1.5, "square", 0.066, 2.0, 3.0, 10.0, 1e-4, 0.5),
+        1e-12,
+        "1/d",
+    ),
+    Case(
+        "strain influence of a square at B/2",
+        "from memory",
+        "Schmertmann et al. 1978: 0.5 + 0.1 √(q/σ'p)",
+        0.7,
+        lambda: float(strain_influence(*_n(1.0, 2.0, 2.0, 120.0, 30.0))),
+        1e-12,
+    ),
+    Case(
+        "strain influence of a strip at 2 B",
+        "from memory",
+        "Schmertmann et al. 1978",
+        0.7 * 2 / 3,
+        lambda: float(strain_influence(*_n(4.0, 2.0, 20.0, 120.0, 30.0))),
+        1e-12,
+    ),
+    Case(
+        "C1 and C2",
+        "from memory",
+        "Schmertmann 1970: (1 − 0.5·0.4)(1 + 0.2·2)",
+        0.8 * 1.4,
+        lambda: float(embedment_factor(*_n(100.0, 40.0))) * time_factor(10.0),
+        1e-12,
+    ),
+    Case(
+        "Burland and Burbidge, square, at once",
+        "from memory",
+        "B^0.7 (1.71/N^1.4)(q − 2/3 σ')",
+        2**0.7 * 1.71 / 20**1.4 * 138,
+        lambda: burland_burbidge(2.0, 2.0, 20.0, 150.0, 18.0, 10.0, 1.0),
+        1e-12,
+        "mm",
+    ),
+    Case(
+        "Skempton and Bjerrum, A = 0.4, z/R = 4/3",
+        "second method",
+        "Boussinesq's stresses integrated",
+        _horizontal(),
+        lambda: float(skempton_bjerrum(*_n(0.4, 2.0, 1.5))),
+        1e-6,
+    ),
+    Case(
+        "strain without sideways strain",
+        "second method",
+        "Hooke's matrix inverted",
+        1 / float(np.linalg.inv(np.array([[1, -0.3, -0.3], [-0.3, 1, -0.3], [-0.3, -0.3, 1]]) / 12_000.0)[0, 0]),
+        lambda: float(confined(*_n(12_000.0, 0.3))),
+        1e-12,
+        "1/kPa",
+    ),
+)
 """Cases of settlement."""

@@ -45,9 +45,7 @@ def _common(what: str) -> float:
         level=0.4,
         loads={"G": Load(V=450.0, Hy=-10.0, Mx=15.0)},
     )
-    project = project.replaced(
-        actions=project.actions.replaced(load_points=(*project.actions.load_points, other))
-    )
+    project = project.replaced(actions=project.actions.replaced(load_points=(*project.actions.load_points, other)))
     project = project.replaced(pads=(project.pads[0].replaced(further=("D",)),))
     state = base_state(project, project.pads[0], "allowable", 0)
     assert state is not None
@@ -89,18 +87,95 @@ def _replaced() -> float:
 
 
 SHAPES: tuple[Case, ...] = (
-    Case("circle, centred, drained: r", "closed form", "Annex D, square of equal area", _SQUARE, lambda: _capacity(_round(), "resistance-drained"), 1e-9, "kPa"),
-    Case("circle: overturning moment about the rim", "closed form", "V R + M + H h of the case that overturns", 100 * 1.3 + 90 + 36,
-         lambda: _demand(_round(load=Load(V=600.0)), "overturning"), 1e-9, "kNm"),
-    Case("circle: stabilising moment about the rim", "closed form", "0.9 (V + W) R",
-         0.9 * (600 + 25 * 0.5 * _AREA + _SOIL * (_AREA - 0.16)) * 1.3, lambda: _capacity(_round(load=Load(V=600.0)), "overturning"), 1e-9, "kNm"),
+    Case(
+        "circle, centred, drained: r",
+        "closed form",
+        "Annex D, square of equal area",
+        _SQUARE,
+        lambda: _capacity(_round(), "resistance-drained"),
+        1e-9,
+        "kPa",
+    ),
+    Case(
+        "circle: overturning moment about the rim",
+        "closed form",
+        "V R + M + H h of the case that overturns",
+        100 * 1.3 + 90 + 36,
+        lambda: _demand(_round(load=Load(V=600.0)), "overturning"),
+        1e-9,
+        "kNm",
+    ),
+    Case(
+        "circle: stabilising moment about the rim",
+        "closed form",
+        "0.9 (V + W) R",
+        0.9 * (600 + 25 * 0.5 * _AREA + _SOIL * (_AREA - 0.16)) * 1.3,
+        lambda: _capacity(_round(load=Load(V=600.0)), "overturning"),
+        1e-9,
+        "kNm",
+    ),
     Case("ring, centred: A'", "closed form", "π (R² − r²)", math.pi / 4 * (2.6**2 - 1.2**2), _ring_area, 1e-9, "m²"),
-    Case("overlap of two circles", "second method", "summed in strips", _lens_by_strips(),
-         lambda: float(overlap(np.array(1.5), np.array(0.8), np.array(1.5))), 1e-6, "m²"),
-    Case("endless strip, drained: r", "closed form", "Annex D, shape factors 1", _STRIP, lambda: _capacity(_strip(), "resistance-drained"), 1e-3, "kPa"),
-    Case("endless strip, undrained: r", "closed form", "(π + 2) cu + q", (math.pi + 2) * 80 / 1.4 + 21.6, lambda: _capacity(_strip(), "resistance-undrained"), 1e-3, "kPa"),
-    Case("two columns on one base: V", "closed form", "superposition", 1050 + 25 * 18 * 0.5 + _SOIL * 18 - sum(_CUTS), lambda: _common("V"), 1e-12, "kN"),
-    Case("two columns on one base: M about y", "closed form", "superposition of r × F", 40 * 1.2 - 1.2 * (600 - _CUTS[0]) + 1.8 * (450 - _CUTS[1]), lambda: _common("M_y"), 1e-9, "kNm"),
-    Case("two columns on one base: M about x", "closed form", "superposition of r × F", 15 + 10 * 1.6 - 0.4 * (450 - _CUTS[1]), lambda: _common("M_x"), 1e-9, "kNm"),
-    Case("below a replacement: pressure on the wider area", "closed form", "(V + W) / A' at its underside", (_PAD_V + _BELOW) / (2.8 * 3.2), _replaced, 1e-9, "kPa"),
-)  # fmt: skip
+    Case(
+        "overlap of two circles",
+        "second method",
+        "summed in strips",
+        _lens_by_strips(),
+        lambda: float(overlap(np.array(1.5), np.array(0.8), np.array(1.5))),
+        1e-6,
+        "m²",
+    ),
+    Case(
+        "endless strip, drained: r",
+        "closed form",
+        "Annex D, shape factors 1",
+        _STRIP,
+        lambda: _capacity(_strip(), "resistance-drained"),
+        1e-3,
+        "kPa",
+    ),
+    Case(
+        "endless strip, undrained: r",
+        "closed form",
+        "(π + 2) cu + q",
+        (math.pi + 2) * 80 / 1.4 + 21.6,
+        lambda: _capacity(_strip(), "resistance-undrained"),
+        1e-3,
+        "kPa",
+    ),
+    Case(
+        "two columns on one base: V",
+        "closed form",
+        "superposition",
+        1050 + 25 * 18 * 0.5 + _SOIL * 18 - sum(_CUTS),
+        lambda: _common("V"),
+        1e-12,
+        "kN",
+    ),
+    Case(
+        "two columns on one base: M about y",
+        "closed form",
+        "superposition of r × F",
+        40 * 1.2 - 1.2 * (600 - _CUTS[0]) + 1.8 * (450 - _CUTS[1]),
+        lambda: _common("M_y"),
+        1e-9,
+        "kNm",
+    ),
+    Case(
+        "two columns on one base: M about x",
+        "closed form",
+        "superposition of r × F",
+        15 + 10 * 1.6 - 0.4 * (450 - _CUTS[1]),
+        lambda: _common("M_x"),
+        1e-9,
+        "kNm",
+    ),
+    Case(
+        "below a replacement: pressure on the wider area",
+        "closed form",
+        "(V + W) / A' at its underside",
+        (_PAD_V + _BELOW) / (2.8 * 3.2),
+        _replaced,
+        1e-9,
+        "kPa",
+    ),
+)

@@ -1,4 +1,5 @@
-"""Reference cases of overturning with a global factor, uplift, sliding, contact near an edge and net safety, by hand."""
+"""Reference cases of overturning with a global factor, uplift, sliding, contact near an edge and net safety, by
+hand."""
 
 import math
 from typing import Any
@@ -23,9 +24,7 @@ def _by_factor(loads: dict[str, Load], settings: dict[str, Any] | None = None, *
     point = project.actions.load_points[0].replaced(loads=loads)
     cases = tuple(LoadCase(name=n, nature="permanent" if n == "G" else "wind") for n in loads)
     rows = (Combination(number=1, factors=dict.fromkeys(loads, 1.0), serves=("allowable",), water="low"),)
-    project = project.replaced(
-        actions=project.actions.replaced(cases=cases, load_points=(point,), combinations=rows)
-    )
+    project = project.replaced(actions=project.actions.replaced(cases=cases, load_points=(point,), combinations=rows))
     for name, value in (settings or {}).items():
         project = edited(project, ("settings", name), value)
     return project
@@ -52,7 +51,8 @@ def _peak(away: float, v: float = 0.0) -> float:
 
 
 def _weighted(side: float) -> float:
-    """Ring of 2.4 m with a hole of 0.8 m: backfill off its area less what of a square column stands outside the hole."""
+    """Ring of 2.4 m with a hole of 0.8 m: backfill off its area less what of a square column stands outside the
+    hole."""
     inside = within_circle(0.4, 0.0, 0.0, side, side)[0]
     return 18 * 0.7 * (math.pi / 4 * (2.4**2 - 0.8**2) - (side**2 - inside))
 
@@ -73,28 +73,136 @@ def _uplift(side: float) -> float:
 
 def _stable_cases() -> tuple[Case, ...]:
     given: tuple[tuple[str, str, float, Any, float, str], ...] = (
-        ("overturning, V and M of one case", "(V + W) b/2 / M", (300 + WEIGHTS) * 1.0 / 200, lambda: _found(_by_factor({"G": Load(V=300.0, My=200.0)}), "overturning"), 1e-9, ""),
-        ("overturning, V and M apart", "(V + W) b/2 / M", (300 + WEIGHTS) * 1.0 / 200, lambda: _found(_by_factor({"G": Load(V=300.0), "W": Load(My=200.0)}), "overturning"), 1e-9, ""),
-        ("overturning, a load that lifts", "(V + W) b/2 / (M + U b/2)", (400 + WEIGHTS) / (120 + 150.0),
-         lambda: _found(_by_factor({"G": Load(V=400.0), "W": Load(V=-150.0, My=120.0)}), "overturning"), 1e-9, ""),
-        ("overturning, lateral moments net", "(V + W) b/2 / (M1 − M2)", (400 + WEIGHTS) / 30.0,
-         lambda: _found(_by_factor({"G": Load(V=400.0, My=-90.0), "W": Load(My=120.0)}), "overturning"), 1e-9, ""),
-        ("overturning, H at its height", "(V + W) b/2 / (H a)", (400 + WEIGHTS) / (50 * D), lambda: _found(_by_factor({"G": Load(V=400.0, Hx=50.0)}), "overturning"), 1e-9, ""),
-        ("overturning, one column pulls", "500·0.8 + W·2 over 120·3.2", (500 * 0.8 + (25 * H * 9.6 + 18 * 0.7 * (9.6 - 0.32)) * 2.0) / (120 * 3.2),
-         lambda: _found(_two_columns(), "overturning"), 1e-9, ""),
-        ("uplift of a ring, its column over the hole", "W / T", (RING_BASE + _weighted(0.4)) / 40, lambda: _uplift(0.4), 1e-9, ""),
-        ("uplift of a ring, a column wider than the hole", "segments of the hole outside the square", (RING_BASE + 18 * 0.7 * (math.pi / 4 * (2.4**2 - 0.8**2) - (0.49 - (math.pi * 0.16 - SEGMENTS)))) / 40,
-         lambda: _uplift(0.7), 1e-9, ""),
-        ("half a disc within a rectangle", "π r²/2", math.pi / 2, lambda: within_circle(1.0, 0.5, 0.0, 1.0, 4.0)[0], 1e-12, "m²"),
-        ("first moment of half a disc", "2 r³/3", 2 / 3, lambda: within_circle(1.0, 0.5, 0.0, 1.0, 4.0)[1], 1e-12, "m³"),
-        ("sliding by the critical angle", "(V + W) tan φ'cv", N * math.tan(math.radians(25)), lambda: _found(_by_factor({"G": Load(V=400.0, Hx=40.0)}, {"critical_angle": 25.0}), "sliding-drained", "capacity"), 1e-9, "kN"),
-        ("sliding with a stated adhesion", "N tan φ' + a A'", N * FRICTION + 8 * (B - 2 * 40 * D / N) * L,
-         lambda: _found(_by_factor({"G": Load(V=400.0, Hx=40.0)}, {"base_adhesion": 8.0}), "sliding-drained", "capacity"), 1e-9, "kN"),
+        (
+            "overturning, V and M of one case",
+            "(V + W) b/2 / M",
+            (300 + WEIGHTS) * 1.0 / 200,
+            lambda: _found(_by_factor({"G": Load(V=300.0, My=200.0)}), "overturning"),
+            1e-9,
+            "",
+        ),
+        (
+            "overturning, V and M apart",
+            "(V + W) b/2 / M",
+            (300 + WEIGHTS) * 1.0 / 200,
+            lambda: _found(_by_factor({"G": Load(V=300.0), "W": Load(My=200.0)}), "overturning"),
+            1e-9,
+            "",
+        ),
+        (
+            "overturning, a load that lifts",
+            "(V + W) b/2 / (M + U b/2)",
+            (400 + WEIGHTS) / (120 + 150.0),
+            lambda: _found(_by_factor({"G": Load(V=400.0), "W": Load(V=-150.0, My=120.0)}), "overturning"),
+            1e-9,
+            "",
+        ),
+        (
+            "overturning, lateral moments net",
+            "(V + W) b/2 / (M1 − M2)",
+            (400 + WEIGHTS) / 30.0,
+            lambda: _found(_by_factor({"G": Load(V=400.0, My=-90.0), "W": Load(My=120.0)}), "overturning"),
+            1e-9,
+            "",
+        ),
+        (
+            "overturning, H at its height",
+            "(V + W) b/2 / (H a)",
+            (400 + WEIGHTS) / (50 * D),
+            lambda: _found(_by_factor({"G": Load(V=400.0, Hx=50.0)}), "overturning"),
+            1e-9,
+            "",
+        ),
+        (
+            "overturning, one column pulls",
+            "500·0.8 + W·2 over 120·3.2",
+            (500 * 0.8 + (25 * H * 9.6 + 18 * 0.7 * (9.6 - 0.32)) * 2.0) / (120 * 3.2),
+            lambda: _found(_two_columns(), "overturning"),
+            1e-9,
+            "",
+        ),
+        (
+            "uplift of a ring, its column over the hole",
+            "W / T",
+            (RING_BASE + _weighted(0.4)) / 40,
+            lambda: _uplift(0.4),
+            1e-9,
+            "",
+        ),
+        (
+            "uplift of a ring, a column wider than the hole",
+            "segments of the hole outside the square",
+            (RING_BASE + 18 * 0.7 * (math.pi / 4 * (2.4**2 - 0.8**2) - (0.49 - (math.pi * 0.16 - SEGMENTS)))) / 40,
+            lambda: _uplift(0.7),
+            1e-9,
+            "",
+        ),
+        (
+            "half a disc within a rectangle",
+            "π r²/2",
+            math.pi / 2,
+            lambda: within_circle(1.0, 0.5, 0.0, 1.0, 4.0)[0],
+            1e-12,
+            "m²",
+        ),
+        (
+            "first moment of half a disc",
+            "2 r³/3",
+            2 / 3,
+            lambda: within_circle(1.0, 0.5, 0.0, 1.0, 4.0)[1],
+            1e-12,
+            "m³",
+        ),
+        (
+            "sliding by the critical angle",
+            "(V + W) tan φ'cv",
+            N * math.tan(math.radians(25)),
+            lambda: _found(
+                _by_factor({"G": Load(V=400.0, Hx=40.0)}, {"critical_angle": 25.0}), "sliding-drained", "capacity"
+            ),
+            1e-9,
+            "kN",
+        ),
+        (
+            "sliding with a stated adhesion",
+            "N tan φ' + a A'",
+            N * FRICTION + 8 * (B - 2 * 40 * D / N) * L,
+            lambda: _found(
+                _by_factor({"G": Load(V=400.0, Hx=40.0)}, {"base_adhesion": 8.0}), "sliding-drained", "capacity"
+            ),
+            1e-9,
+            "kN",
+        ),
         ("peak a hundredth off the edge", "2 N/(3 e' L)", 2 * 100 / (3 * 0.02 * 3), lambda: _peak(0.01), 1e-9, "kPa"),
-        ("peak a hundred-thousandth off the edge", "2 N/(3 e' L)", 2 * 100 / (3 * 2e-5 * 1.1 * 3), lambda: _peak(1.1e-5), 2e-3, "kPa"),
-        ("peak near a corner", "pyramid below a corner: 6 N/(a b), a and b four times the distances", 6 * 100 / (4 * 0.1 * 4 * 0.15), lambda: _peak(0.05, 0.45), 1e-9, "kPa"),
-        ("net safety, demand", "N/A' − q", N / (B * L) - 18 * D, lambda: _found(_by_factor({"G": Load(V=400.0)}, {"factor_bearing": 3.0, "safety_basis": "net"}), "safety-drained", "demand"), 1e-9, "kPa"),
-    )  # fmt: skip
+        (
+            "peak a hundred-thousandth off the edge",
+            "2 N/(3 e' L)",
+            2 * 100 / (3 * 2e-5 * 1.1 * 3),
+            lambda: _peak(1.1e-5),
+            2e-3,
+            "kPa",
+        ),
+        (
+            "peak near a corner",
+            "pyramid below a corner: 6 N/(a b), a and b four times the distances",
+            6 * 100 / (4 * 0.1 * 4 * 0.15),
+            lambda: _peak(0.05, 0.45),
+            1e-9,
+            "kPa",
+        ),
+        (
+            "net safety, demand",
+            "N/A' − q",
+            N / (B * L) - 18 * D,
+            lambda: _found(
+                _by_factor({"G": Load(V=400.0)}, {"factor_bearing": 3.0, "safety_basis": "net"}),
+                "safety-drained",
+                "demand",
+            ),
+            1e-9,
+            "kPa",
+        ),
+    )
     return tuple(
         Case(f"stability: {name}", "closed form", source, known, compute, tolerance, unit)
         for name, source, known, compute, tolerance, unit in given

@@ -18,30 +18,43 @@ from korbent.verification.pad import one_pad
 
 
 def tied_pair(
-    first: Load, second: Load, e: float, S: float, sizes: tuple[float, float] = (1.6, 2.2), turn: float = 0.0, tied: bool = True
-) -> Project:  # fmt: skip
-    """A column at the origin that stands ``e`` beyond the middle of its base P, and one ``S`` further in the middle of Q; turned as a whole.
+    first: Load,
+    second: Load,
+    e: float,
+    S: float,
+    sizes: tuple[float, float] = (1.6, 2.2),
+    turn: float = 0.0,
+    tied: bool = True,
+) -> Project:
+    """A column at the origin that stands ``e`` beyond the middle of its base P, and one ``S`` further in the middle of
+    Q; turned as a whole.
 
     Args:
         sizes: of both bases along the strap, m.
     """
     c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
-    project = one_pad(
-        load=first, width=sizes[0], length=2.2, thickness=0.5, level=-1.2, offset_x=-e, rotation=turn
-    )
+    project = one_pad(load=first, width=sizes[0], length=2.2, thickness=0.5, level=-1.2, offset_x=-e, rotation=turn)
     own = project.actions.load_points[0].replaced(loads={"G": first}, rotation=turn)
     other = own.replaced(name="D", x=S * c, y=S * s, loads={"G": second})
     inner = project.pads[0].replaced(name="Q", load_point="D", width=sizes[1], offset_x=0.0)
     strap = Strap(
-        name="S1", edge="P", inner="Q", width=0.5, depth=0.9, top=Bars(diameter=0.025, number=5), bottom=Bars(diameter=0.016, number=3),
-    )  # fmt: skip
+        name="S1",
+        edge="P",
+        inner="Q",
+        width=0.5,
+        depth=0.9,
+        top=Bars(diameter=0.025, number=5),
+        bottom=Bars(diameter=0.016, number=3),
+    )
     return project.replaced(
-        actions=project.actions.replaced(load_points=(own, other)), pads=(project.pads[0], inner), straps=(strap,) if tied else (),
-    )  # fmt: skip
+        actions=project.actions.replaced(load_points=(own, other)),
+        pads=(project.pads[0], inner),
+        straps=(strap,) if tied else (),
+    )
 
 
 @lru_cache(maxsize=64)
-def solved(P1: float, P2: float, e: float, S: float, L1: float, L2: float, M: float = 0.0) -> dict[str, float]:  # fmt: skip
+def solved(P1: float, P2: float, e: float, S: float, L1: float, L2: float, M: float = 0.0) -> dict[str, float]:
     """What the program finds for a pair with factors of one: reactions of the columns alone, and the beam."""
     loads = Load(V=P1, My=M), Load(V=P2)
     found = {}
@@ -61,8 +74,13 @@ def solved(P1: float, P2: float, e: float, S: float, L1: float, L2: float, M: fl
                 if name == "P":
                     moment, shear = (v[0, :, at] for v in beam_of(bench, tie)[1:])
                     beam = {
-                        "weight": near + far, "top": float(moment.min()), "face": float(moment[-1]), "shear": float(np.abs(shear).max()), "near": near, "far": far,
-                    }  # fmt: skip
+                        "weight": near + far,
+                        "top": float(moment.min()),
+                        "face": float(moment[-1]),
+                        "shear": float(np.abs(shear).max()),
+                        "near": near,
+                        "far": far,
+                    }
         found[name] = (values[0] - values[1]) / factor + (P1 if name == "P" else P2)
     return {"R1": found["P"], "R2": found["Q"], "factor": factor, **beam}
 
@@ -124,10 +142,15 @@ def _stiff(pair: tuple[float, ...]) -> dict[str, float]:
     E = 30e6
     found = solved_pair(
         Pair(
-            S - e, (L1, L2), (SPRINGS[0] * L1 * 2.0, SPRINGS[1] * L2 * 2.4), E * 0.5 * 0.9**3 / 12, E / 2.4 * 5 / 6 * 0.5 * 0.9,
-            (np.array([P1]), np.array([P2])), (np.array([-P1 * e]), np.zeros(1)),
+            S - e,
+            (L1, L2),
+            (SPRINGS[0] * L1 * 2.0, SPRINGS[1] * L2 * 2.4),
+            E * 0.5 * 0.9**3 / 12,
+            E / 2.4 * 5 / 6 * 0.5 * 0.9,
+            (np.array([P1]), np.array([P2])),
+            (np.array([-P1 * e]), np.zeros(1)),
         )
-    )  # fmt: skip
+    )
     return {
         "R1": float(found.R[0][0]),
         "near": float(found.at_faces[0][0]),
@@ -136,47 +159,110 @@ def _stiff(pair: tuple[float, ...]) -> dict[str, float]:
 
 
 PAIRS = (
-    (700.0, 1000.0, 0.60, 5.0, 1.6, 2.2), (350.0, 1400.0, 0.45, 6.5, 1.4, 2.6), (900.0, 1250.0, 0.85, 7.2, 2.2, 2.4),
-)  # fmt: skip
+    (700.0, 1000.0, 0.60, 5.0, 1.6, 2.2),
+    (350.0, 1400.0, 0.45, 6.5, 1.4, 2.6),
+    (900.0, 1250.0, 0.85, 7.2, 2.2, 2.4),
+)
 STATICS = "statics: R1 = P1 S/(S - e), R2 = P2 - P1 e/(S - e)"
 
 STRAPS = (
     *(
-        Case(f"strap, {P1:g} and {P2:g} kN, e {e:g} m, S {S:g} m: {name}", "closed form", STATICS, value,
-             lambda pair=pair, name=name: solved(*pair)[name], 1e-9, "kN")
-        for pair in PAIRS for P1, P2, e, S, _, _ in [pair]
+        Case(
+            f"strap, {P1:g} and {P2:g} kN, e {e:g} m, S {S:g} m: {name}",
+            "closed form",
+            STATICS,
+            value,
+            lambda pair=pair, name=name: solved(*pair)[name],
+            1e-9,
+            "kN",
+        )
+        for pair in PAIRS
+        for P1, P2, e, S, _, _ in [pair]
         for name, value in (("R1", P1 * S / (S - e)), ("R2", P2 - P1 * e / (S - e)))
     ),
     *(
-        Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment where the shear is zero", "closed form", "statics: R1/L1 s²/2 - P1 (s - a), s = P1 L1/R1",
-             lambda pair=pair: _hogging(pair), lambda pair=pair: solved(*pair)["top"], 1e-3, "kNm")
-        for pair in PAIRS for P1, _, e, S, L1, _ in [pair]
+        Case(
+            f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment where the shear is zero",
+            "closed form",
+            "statics: R1/L1 s²/2 - P1 (s - a), s = P1 L1/R1",
+            lambda pair=pair: _hogging(pair),
+            lambda pair=pair: solved(*pair)["top"],
+            1e-3,
+            "kNm",
+        )
+        for pair in PAIRS
+        for P1, _, e, S, L1, _ in [pair]
     ),
     *(
-        Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment at the face of the inner base", "second method", "from its other side: (R2 - P2) L2/2 with the weight that rests there",
-             lambda pair=pair: solved(*pair)["factor"] * (solved(*pair)["R2"] - pair[1]) * pair[5] / 2 + solved(*pair)["far"] * pair[5] / 2,
-             lambda pair=pair: solved(*pair)["face"], 1e-9, "kNm")
-        for pair in PAIRS for P1, _, e, S, _, _ in [pair]
+        Case(
+            f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: moment at the face of the inner base",
+            "second method",
+            "from its other side: (R2 - P2) L2/2 with the weight that rests there",
+            lambda pair=pair: (
+                solved(*pair)["factor"] * (solved(*pair)["R2"] - pair[1]) * pair[5] / 2
+                + solved(*pair)["far"] * pair[5] / 2
+            ),
+            lambda pair=pair: solved(*pair)["face"],
+            1e-9,
+            "kNm",
+        )
+        for pair in PAIRS
+        for P1, _, e, S, _, _ in [pair]
     ),
     *(
-        Case(f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: greatest shear", "closed form", "R1 - P1 at the base at the boundary, less the beam beyond",
-             lambda pair=pair: _shear(pair), lambda pair=pair: solved(*pair)["shear"], 1e-9, "kN")
-        for pair in PAIRS for P1, _, e, S, _, _ in [pair]
+        Case(
+            f"strap, {P1:g} kN, e {e:g} m, S {S:g} m: greatest shear",
+            "closed form",
+            "R1 - P1 at the base at the boundary, less the beam beyond",
+            lambda pair=pair: _shear(pair),
+            lambda pair=pair: solved(*pair)["shear"],
+            1e-9,
+            "kN",
+        )
+        for pair in PAIRS
+        for P1, _, e, S, _, _ in [pair]
     ),
     *(
-        Case(f"strap, {P1:g} kN with {M:g} kNm: {name}", "closed form", "moments about the middle of the other base", value,
-             lambda M=M, name=name, pair=PAIRS[0]: solved(*pair, M)[name], 1e-9, "kN")
-        for P1, P2, e, S, _, _ in PAIRS[:1] for M in (60.0, -90.0)
+        Case(
+            f"strap, {P1:g} kN with {M:g} kNm: {name}",
+            "closed form",
+            "moments about the middle of the other base",
+            value,
+            lambda M=M, name=name, pair=PAIRS[0]: solved(*pair, M)[name],
+            1e-9,
+            "kN",
+        )
+        for P1, P2, e, S, _, _ in PAIRS[:1]
+        for M in (60.0, -90.0)
         for name, value in (("R1", P1 + (P1 * e - M) / (S - e)), ("R2", P2 - (P1 * e - M) / (S - e)))
     ),
     *(
-        Case(f"strap as plates, {pair[0]:g} kN, e {pair[2]:g} m, S {pair[3]:g} m, rigid: R1", "closed form", "one plane of settlement below both bases",
-             lambda pair=pair: _rigid(pair), lambda pair=pair: in_plates(pair, 0.6, 1e13)["R1"], 1e-4, "kN")
+        Case(
+            f"strap as plates, {pair[0]:g} kN, e {pair[2]:g} m, S {pair[3]:g} m, rigid: R1",
+            "closed form",
+            "one plane of settlement below both bases",
+            lambda pair=pair: _rigid(pair),
+            lambda pair=pair: in_plates(pair, 0.6, 1e13)["R1"],
+            1e-4,
+            "kN",
+        )
         for pair in PAIRS
     ),
     *(
-        Case(f"strap as plates, {pair[0]:g} kN, e {pair[2]:g} m, S {pair[3]:g} m, thick bases: {name}", "second method", "stiff bases on springs with an elastic beam",
-             lambda pair=pair, key=key: _stiff(pair)[key], lambda pair=pair, key=key: in_plates(pair, 8.0, 30e6)[key], 1e-3, unit)
-        for pair in PAIRS for name, key, unit in (("R1", "R1", "kN"), ("moment of the beam at the first face", "near", "kNm"), ("moment of the beam at the inner face", "far", "kNm"))
+        Case(
+            f"strap as plates, {pair[0]:g} kN, e {pair[2]:g} m, S {pair[3]:g} m, thick bases: {name}",
+            "second method",
+            "stiff bases on springs with an elastic beam",
+            lambda pair=pair, key=key: _stiff(pair)[key],
+            lambda pair=pair, key=key: in_plates(pair, 8.0, 30e6)[key],
+            1e-3,
+            unit,
+        )
+        for pair in PAIRS
+        for name, key, unit in (
+            ("R1", "R1", "kN"),
+            ("moment of the beam at the first face", "near", "kNm"),
+            ("moment of the beam at the inner face", "far", "kNm"),
+        )
     ),
-)  # fmt: skip
+)

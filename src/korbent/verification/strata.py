@@ -1,4 +1,5 @@
-"""Reference cases of rafts on the strata themselves: the rigid punch on the half-space, the flexible one, area loads, strata cut in two."""
+"""Reference cases of rafts on the strata themselves: the rigid punch on the half-space, the flexible one, area loads,
+strata cut in two."""
 
 from functools import lru_cache
 
@@ -21,14 +22,14 @@ from korbent.verification.pad import one_pad
 SIDE, MODULUS, POISSON = 4.0, 20_000.0, 0.3
 PRESSURE = 100.0
 CAPACITANCE = 0.3667892
-"""Of a square of side 1 over that of 4 pi eps0: the charge of a conductor lies as the pressure of a rigid punch does."""
+"""Of a square of side 1 over that of 4 pi eps0: the charge of a conductor lies as the pressure of a rigid punch
+does."""
 
 
 def deep(side_x: float = SIDE, side_y: float = SIDE, depth: float = 1000.0, **plate: object) -> Project:
-    """A raft at the surface of a deep elastic stratum, without weight, under 100 kPa all over; the whole depth counts."""
-    project = one_pad(
-        load=Load(V=1e-3), width=side_x, length=side_y, thickness=2.0, level=0.0, held="underside"
-    )
+    """A raft at the surface of a deep elastic stratum, without weight, under 100 kPa all over; the whole depth
+    counts."""
+    project = one_pad(load=Load(V=1e-3), width=side_x, length=side_y, thickness=2.0, level=0.0, held="underside")
     soil = project.ground.soils[0].replaced(modulus=MODULUS, poisson=POISSON, compression="elastic")
     hole = project.ground.boreholes[0].replaced(strata=(Stratum(soil="ground", thickness=depth),))
     region = {"x_from": -side_x / 2, "x_to": side_x / 2, "y_from": -side_y / 2, "y_to": side_y / 2}
@@ -40,12 +41,12 @@ def deep(side_x: float = SIDE, side_y: float = SIDE, depth: float = 1000.0, **pl
         **plate,
     }
     pad = project.pads[0].replaced(kind="raft", plate=Plate(**values), pedestal=None)
-    settings = project.settings.replaced(
-        settlement_influence=0.0, concrete_weight=1e-3, settlement_embedment="none"
-    )
+    settings = project.settings.replaced(settlement_influence=0.0, concrete_weight=1e-3, settlement_embedment="none")
     ground = project.ground.replaced(
-        soils=(soil,), boreholes=(hole,), water=project.ground.water.replaced(low=-990.0, normal=-990.0, high=-989.0),  # type: ignore[union-attr]
-    )  # fmt: skip
+        soils=(soil,),
+        boreholes=(hole,),
+        water=project.ground.water.replaced(low=-990.0, normal=-990.0, high=-989.0),  # type: ignore[union-attr]
+    )
     return project.replaced(pads=(pad,), settings=settings, ground=ground)
 
 
@@ -103,8 +104,9 @@ def marked(x: float, y: float) -> float:
     mark = SettlementMark(name="M", x=50.0 + x, y=y, level=0.0)
     project = project.replaced(
         actions=project.actions.replaced(area_loads=(area,), marks=(mark,)),
-        settings=project.settings.replaced(elastic_beside="with three stresses", neighbour_reach=1e4), pads=(),
-    )  # fmt: skip
+        settings=project.settings.replaced(elastic_beside="with three stresses", neighbour_reach=1e4),
+        pads=(),
+    )
     assert mark_checks(project)[0].demand is not None
     return 1000 * float(mark_history(project, mark).final)
 
@@ -149,12 +151,10 @@ WIDE, K = 4.0, 10_000.0
 
 
 def strip(mean: float, slope: float, most: float) -> tuple[float, float]:
-    """(greatest settlement, share of the area that yields) of a stiff strip of 4 m on springs of 10 MN/m3 that press only, with a greatest
-    pressure, under a pressure mean + slope x; m."""
+    """(greatest settlement, share of the area that yields) of a stiff strip of 4 m on springs of 10 MN/m3 that press
+    only, with a greatest pressure, under a pressure mean + slope x; m."""
     n = 80
-    mesh = GridMesh(
-        np.linspace(-WIDE / 2, WIDE / 2, n + 1), np.array([-0.5, 0.5]), np.ones((n, 1), dtype=bool)
-    )
+    mesh = GridMesh(np.linspace(-WIDE / 2, WIDE / 2, n + 1), np.array([-0.5, 0.5]), np.ones((n, 1), dtype=bool))
     plate = PlateOnSprings(mesh, np.full(n, 2.0), 1e10, 0.2, np.full(n, K))
     x, _ = mesh.nodes
     found = plate.solve(plate.load((mean + slope * (x[mesh.elements] @ SHAPES.T))[:, :, None]), most=most)
@@ -162,8 +162,8 @@ def strip(mean: float, slope: float, most: float) -> tuple[float, float]:
 
 
 def strip_by_hand(mean: float, slope: float, most: float) -> tuple[float, float]:
-    """The same from equilibrium: in contact all over, it yields over a width y; force and moment of the triangle that lacks above the line
-    give y and the slope of the settlement."""
+    """The same from equilibrium: in contact all over, it yields over a width y; force and moment of the triangle that
+    lacks above the line give y and the slope of the settlement."""
     N, M = mean * WIDE, slope * WIDE**3 / 12
 
     def of(y: float) -> tuple[float, float]:
@@ -184,26 +184,91 @@ def strip_by_hand(mean: float, slope: float, most: float) -> tuple[float, float]
 
 _W = PRESSURE * SIDE * (1 - POISSON**2) / MODULUS
 STRATA = (
-    Case("raft on the half-space, rigid square: settlement", "closed form", "capacitance of a square 0.3667892 (Hwang and Mascagni 2004): w = P (1 - nu²)/(pi C E)",
-         1000 * _W / (np.pi * CAPACITANCE), lambda: 1000 * settled(RIGID)[1], 1.5e-2, "mm"),
-    Case("raft on the half-space, rigid square: middle over mean settlement", "closed form", "a rigid plate stays plane", 1.0,
-         lambda: settled(RIGID)[0] / settled(RIGID)[1], 5e-3, ""),
-    Case("half-space, flexible square: settlement of the middle", "closed form", "Boussinesq 1885: (4/pi) ln(1 + √2) q B (1 - nu²)/E", 1000 * 4 / np.pi * np.log(1 + 2**0.5) * _W,
-         lambda: flexible("middle"), 1.5e-2, "mm"),
-    Case("half-space, flexible square: mean settlement", "closed form", "its integral: (4/pi)(ln(1 + √2) + (1 - √2)/3) q B (1 - nu²)/E", 1000 * 4 / np.pi * (np.log(1 + 2**0.5) + (1 - 2**0.5) / 3) * _W,
-         lambda: flexible("mean"), 1e-2, "mm"),
-    Case("half-space, flexible square: cell in the middle", "second method", "marks below an area load at the Gauss points of the cell", 1.0,
-         lambda: cell_at(0.0, 0.0), 5e-3, ""),
-    Case("half-space, flexible square: cell in the corner", "second method", "marks below an area load at the Gauss points of the cell", 1.0,
-         lambda: cell_at(SIDE / 2, SIDE / 2), 5e-3, ""),
-    Case("raft on the half-space, very thin: pressure in the middle", "closed form", "what presses on a plate without stiffness presses on the ground", 1.0,
-         lambda: settled(SOFT)[2], 1e-2, ""),
-    Case("raft on strata that are springs: stiffness found", "closed form", "the springs themselves", 1.0, lambda: stiff_plate_alike(15_000.0), 5e-3, ""),
-    *(
-        Case(f"stiff strip under {mean:g} kPa and {slope:g} kPa/m, at most {most:g} kPa: {what}", "closed form", "force and moment of what lacks below the greatest pressure",
-             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip_by_hand(*case)[i],
-             lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip(*case)[i], tolerance, unit)
-        for mean, slope, most in ((100.0, 30.0, 140.0), (120.0, 24.0, 150.0))
-        for i, (what, tolerance, unit) in enumerate((("settlement of the lower edge", 3e-3, "mm"), ("share that yields", 3e-2, "")))
+    Case(
+        "raft on the half-space, rigid square: settlement",
+        "closed form",
+        "capacitance of a square 0.3667892 (Hwang and Mascagni 2004): w = P (1 - nu²)/(pi C E)",
+        1000 * _W / (np.pi * CAPACITANCE),
+        lambda: 1000 * settled(RIGID)[1],
+        1.5e-2,
+        "mm",
     ),
-)  # fmt: skip
+    Case(
+        "raft on the half-space, rigid square: middle over mean settlement",
+        "closed form",
+        "a rigid plate stays plane",
+        1.0,
+        lambda: settled(RIGID)[0] / settled(RIGID)[1],
+        5e-3,
+        "",
+    ),
+    Case(
+        "half-space, flexible square: settlement of the middle",
+        "closed form",
+        "Boussinesq 1885: (4/pi) ln(1 + √2) q B (1 - nu²)/E",
+        1000 * 4 / np.pi * np.log(1 + 2**0.5) * _W,
+        lambda: flexible("middle"),
+        1.5e-2,
+        "mm",
+    ),
+    Case(
+        "half-space, flexible square: mean settlement",
+        "closed form",
+        "its integral: (4/pi)(ln(1 + √2) + (1 - √2)/3) q B (1 - nu²)/E",
+        1000 * 4 / np.pi * (np.log(1 + 2**0.5) + (1 - 2**0.5) / 3) * _W,
+        lambda: flexible("mean"),
+        1e-2,
+        "mm",
+    ),
+    Case(
+        "half-space, flexible square: cell in the middle",
+        "second method",
+        "marks below an area load at the Gauss points of the cell",
+        1.0,
+        lambda: cell_at(0.0, 0.0),
+        5e-3,
+        "",
+    ),
+    Case(
+        "half-space, flexible square: cell in the corner",
+        "second method",
+        "marks below an area load at the Gauss points of the cell",
+        1.0,
+        lambda: cell_at(SIDE / 2, SIDE / 2),
+        5e-3,
+        "",
+    ),
+    Case(
+        "raft on the half-space, very thin: pressure in the middle",
+        "closed form",
+        "what presses on a plate without stiffness presses on the ground",
+        1.0,
+        lambda: settled(SOFT)[2],
+        1e-2,
+        "",
+    ),
+    Case(
+        "raft on strata that are springs: stiffness found",
+        "closed form",
+        "the springs themselves",
+        1.0,
+        lambda: stiff_plate_alike(15_000.0),
+        5e-3,
+        "",
+    ),
+    *(
+        Case(
+            f"stiff strip under {mean:g} kPa and {slope:g} kPa/m, at most {most:g} kPa: {what}",
+            "closed form",
+            "force and moment of what lacks below the greatest pressure",
+            lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip_by_hand(*case)[i],
+            lambda case=(mean, slope, most), i=i: (1000 if i == 0 else 1) * strip(*case)[i],
+            tolerance,
+            unit,
+        )
+        for mean, slope, most in ((100.0, 30.0, 140.0), (120.0, 24.0, 150.0))
+        for i, (what, tolerance, unit) in enumerate(
+            (("settlement of the lower edge", 3e-3, "mm"), ("share that yields", 3e-2, ""))
+        )
+    ),
+)

@@ -78,12 +78,17 @@ def _case_columns(session: Session) -> list[Column]:
 
 
 CASES = Spec(
-    "cases", lambda s: s.project.actions.cases, _case_columns,
-    lambda s, _: changed(s, append(("actions", "cases"), LoadCase(name=unique("C", [c.name for c in s.project.actions.cases])))),
-    lambda s, row: changed(s, drop(("actions", "cases"), row)), "case",
+    "cases",
+    lambda s: s.project.actions.cases,
+    _case_columns,
+    lambda s, _: changed(
+        s, append(("actions", "cases"), LoadCase(name=unique("C", [c.name for c in s.project.actions.cases])))
+    ),
+    lambda s, row: changed(s, drop(("actions", "cases"), row)),
+    "case",
     "No load case yet: add one, such as G for permanent loads.",
     order=reordered("actions", "cases"),
-)  # fmt: skip
+)
 
 
 def _point_columns(session: Session) -> list[Column]:
@@ -129,18 +134,26 @@ def _add_point(session: Session, _: Any) -> str:
     names = [p.name for p in project.actions.load_points]
     last = project.actions.load_points[-1] if names else None
     new = LoadPoint(
-        name=unique("C", names), x=last.x + 5.0 if last else 0.0, y=last.y if last else 0.0, size_x=0.4, size_y=0.4,
+        name=unique("C", names),
+        x=last.x + 5.0 if last else 0.0,
+        y=last.y if last else 0.0,
+        size_x=0.4,
+        size_y=0.4,
         level=project.ground.surfaces.finished,
-    )  # fmt: skip
+    )
     return changed(session, append(("actions", "load_points"), new))
 
 
 POINTS = Spec(
-    "points", lambda s: s.project.actions.load_points, _point_columns, _add_point,
-    lambda s, row: changed(s, drop(("actions", "load_points"), row)), "column",
+    "points",
+    lambda s: s.project.actions.load_points,
+    _point_columns,
+    _add_point,
+    lambda s, row: changed(s, drop(("actions", "load_points"), row)),
+    "column",
     "No column yet: add one, give it loads, then a pad in Plan.",
     order=reordered("actions", "load_points"),
-)  # fmt: skip
+)
 
 
 def _load_rows(session: Session) -> list[tuple[LoadPoint, str, Load]]:
@@ -163,15 +176,24 @@ def _load_columns(session: Session) -> list[Column]:
         )
 
     return [
-        Column("Column or wall", lambda r: r[0].name, lambda r: (), kind="text", width=110, convert=label_only, derived=True),
+        Column(
+            "Column or wall",
+            lambda r: r[0].name,
+            lambda r: (),
+            kind="text",
+            width=110,
+            convert=label_only,
+            derived=True,
+        ),
         Column("Case", lambda r: r[1], lambda r: (), kind="text", width=70, convert=label_only, derived=True),
         column("V", "down on the foundation positive"),
-        column("Hx", "towards +x"), column("Hy", "towards +y"),
+        column("Hx", "towards +x"),
+        column("Hy", "towards +y"),
         column("Mx", "right-handed about x: presses the −y side when positive … e_y = −Mx/V"),
         column("My", "right-handed about y: presses the +x side when positive, e_x = My/V"),
         column("Mz", "read, not used"),
         Column("From", _load_origin, lambda r: (), kind="text", convert=computed, derived=True, width=150),
-    ]  # fmt: skip
+    ]
 
 
 def _load_origin(row: tuple[LoadPoint, str, Load]) -> str:
@@ -219,29 +241,68 @@ def _combination_columns(session: Session) -> list[Column]:
 
     def factor(case: str) -> Column:
         return Column(
-            case, lambda r: r.factors.get(case), lambda r: (*path(r), "factors", case), optional=True, width=52,
-            tip=f"factor of {case}; empty: not in the combination", tint=lambda r: _tint(r.factors.get(case)),
-        )  # fmt: skip
+            case,
+            lambda r: r.factors.get(case),
+            lambda r: (*path(r), "factors", case),
+            optional=True,
+            width=52,
+            tip=f"factor of {case}; empty: not in the combination",
+            tint=lambda r: _tint(r.factors.get(case)),
+        )
 
     return [
         f("number", "No.", width=40),
         f("name", "Combination", kind="text", width=165),
-        Column("Governs", lambda r: governs.get(r.number), lambda r: (), convert=computed, derived=True, width=62,
-               tip="how many checks of bases this combination governs", strong=lambda r: r.number in governs),
+        Column(
+            "Governs",
+            lambda r: governs.get(r.number),
+            lambda r: (),
+            convert=computed,
+            derived=True,
+            width=62,
+            tip="how many checks of bases this combination governs",
+            strong=lambda r: r.number in governs,
+        ),
         *(factor(c.name) for c in session.project.actions.cases),
         f("serves", "Serves", kind="words", width=150, tip="any of: " + ", ".join(get_args(Serves))),
         f("only", "Only for", kind="words", width=90, tip="the bases that it is looked at for; empty: all"),
-        f("factor_set", "Set", kind="choice", choices=get_args(FactorSet), optional=True, width=66,
-          tip="for ultimate ground checks: M1, M2 on the strengths (EN 1997-1 table A.4); R2 on the resistance (table A.5), * with the eccentricity of characteristic actions; R: the resistance factors of Settings"),
+        f(
+            "factor_set",
+            "Set",
+            kind="choice",
+            choices=get_args(FactorSet),
+            optional=True,
+            width=66,
+            tip="for ultimate ground checks: M1, M2 on the strengths (EN 1997-1 table A.4); R2 on the resistance (table A.5), * with the eccentricity of characteristic actions; R: the resistance factors of Settings",
+        ),
         f("situation", "Situation", kind="choice", choices=get_args(DesignSituation), width=84),
-        f("water", "Water", kind="choice", choices=get_args(WaterLevel), width=66,
-          tip="the level that the combination is looked at with; worst: low, normal and high in turn"),
-        f("weight_unfavourable", "Weights\nheavy", width=62, tip="factor of base, pedestal and backfill where it is unfavourable"),
+        f(
+            "water",
+            "Water",
+            kind="choice",
+            choices=get_args(WaterLevel),
+            width=66,
+            tip="the level that the combination is looked at with; worst: low, normal and high in turn",
+        ),
+        f(
+            "weight_unfavourable",
+            "Weights\nheavy",
+            width=62,
+            tip="factor of base, pedestal and backfill where it is unfavourable",
+        ),
         f("weight_favourable", "Weights\nlight", width=62, tip="where it is favourable"),
         f("water_factor", "Water\nfactor", width=58),
-        Column("From", _origin, lambda r: (), kind="text", convert=computed, derived=True, width=230,
-               tip="the rule that generated it; changed by hand since: edited"),
-    ]  # fmt: skip
+        Column(
+            "From",
+            _origin,
+            lambda r: (),
+            kind="text",
+            convert=computed,
+            derived=True,
+            width=230,
+            tip="the rule that generated it; changed by hand since: edited",
+        ),
+    ]
 
 
 def _add_combination(session: Session, row: Any) -> str:
@@ -251,9 +312,7 @@ def _add_combination(session: Session, row: Any) -> str:
         new = row.replaced(number=number, name=f"{row.name}, copy")
     else:
         factors = {c.name: 1.0 for c in project.actions.cases}
-        new = Combination(
-            number=number, name="unfactored", factors=factors, serves=("allowable",), water="worst"
-        )
+        new = Combination(number=number, name="unfactored", factors=factors, serves=("allowable",), water="worst")
     return changed(session, append(("actions", "combinations"), new))
 
 
@@ -276,11 +335,16 @@ def _combinations_reordered(session: Session, rows: Sequence[Any]) -> str:
 
 
 COMBINATIONS = Spec(
-    "combinations", _combination_rows, _combination_columns, _add_combination,
-    lambda s, row: changed(s, drop(("actions", "combinations"), row)), "combination",
-    "No combination here. A combination says which questions it serves; a check only sees its own.", GenerateBar,
+    "combinations",
+    _combination_rows,
+    _combination_columns,
+    _add_combination,
+    lambda s, row: changed(s, drop(("actions", "combinations"), row)),
+    "combination",
+    "No combination here. A combination says which questions it serves; a check only sees its own.",
+    GenerateBar,
     order=_combinations_reordered,
-)  # fmt: skip
+)
 
 
 def _total_columns(_: Session) -> list[Column]:
@@ -294,10 +358,15 @@ def _total_columns(_: Session) -> list[Column]:
         """The sum that the source of the loads states; far from ours it is marked."""
         field = ("stated_V", "stated_Hx", "stated_Hy")[position]
         return Column(
-            title, lambda r: r.stated[position], lambda r: ("actions", "cases", r.case, field), "kN", optional=True, width=96,
+            title,
+            lambda r: r.stated[position],
+            lambda r: ("actions", "cases", r.case, field),
+            "kN",
+            optional=True,
+            width=96,
             tip="as the source of the loads states it: type it here to compare",
             odd=lambda r: "differs from the sum of the loads by more than half a percent" if r.off(position) else "",
-        )  # fmt: skip
+        )
 
     return [
         Column("Case", lambda r: r.case, lambda r: (), kind="text", convert=computed, derived=True, width=90),
@@ -307,9 +376,7 @@ def _total_columns(_: Session) -> list[Column]:
         source("source ΣHx", 1),
         result("ΣHy", lambda r: r.Hy, "kN"),
         source("source ΣHy", 2),
-        result(
-            "Centroid x", place(0), "m", "of V in the plan; empty where the case lifts here and presses there"
-        ),
+        result("Centroid x", place(0), "m", "of V in the plan; empty where the case lifts here and presses there"),
         result("Centroid y", place(1), "m"),
     ]
 

@@ -32,24 +32,50 @@ def changed(session: Session, make: Callable[[Project], Project], message: str =
 
 
 def field(
-    model: type[Frozen], name: str, title: str, path: Callable[[Any], tuple[str | int, ...]], kind: str = "number",
-    choices: Sequence[str] = (), optional: bool = False, tip: str = "", width: int = 0,
-) -> Column:  # fmt: skip
+    model: type[Frozen],
+    name: str,
+    title: str,
+    path: Callable[[Any], tuple[str | int, ...]],
+    kind: str = "number",
+    choices: Sequence[str] = (),
+    optional: bool = False,
+    tip: str = "",
+    width: int = 0,
+) -> Column:
     """A column for one field of the row object."""
     return Column(
-        title, lambda row: getattr(row, name), lambda row: (*path(row), name), unit_of(model, name), kind,
-        (lambda _: choices) if choices else None, optional, width, tip,
-    )  # fmt: skip
+        title,
+        lambda row: getattr(row, name),
+        lambda row: (*path(row), name),
+        unit_of(model, name),
+        kind,
+        (lambda _: choices) if choices else None,
+        optional,
+        width,
+        tip,
+    )
 
 
 def bar_cell(
-    session: Session, title: str, get: Callable[[Any], Any], path: Callable[[Any], tuple[str | int, ...]], tip: str, optional: bool = True,
-) -> Column:  # fmt: skip
+    session: Session,
+    title: str,
+    get: Callable[[Any], Any],
+    path: Callable[[Any], tuple[str | int, ...]],
+    tip: str,
+    optional: bool = True,
+) -> Column:
     """A column for bars, as text such as "16 at 150"."""
     us = session.project.units == "us"
     return Column(
-        title, lambda row: words(get(row), us), path, kind="text", optional=optional, convert=_bars, width=100 if us else 84, tip=tip
-    )  # fmt: skip
+        title,
+        lambda row: words(get(row), us),
+        path,
+        kind="text",
+        optional=optional,
+        convert=_bars,
+        width=100 if us else 84,
+        tip=tip,
+    )
 
 
 def _bars(text: str) -> Any:

@@ -115,9 +115,7 @@ def _with_notes(columns: list[Column]) -> list[Column]:
             line = row.over_level.get(field(row))
             source = row.sources.get(field(row), "")
             return (
-                f"runs {'in steps' if line.kind == 'stepwise' else 'linearly'} over level; {source}"
-                if line
-                else source
+                f"runs {'in steps' if line.kind == 'stepwise' else 'linearly'} over level; {source}" if line else source
             )
 
         return replace(column, note=note, odd=lambda row: unusual(row, field(row)))
@@ -138,16 +136,57 @@ def _test_columns(session: Session) -> list[Column]:
 
     return [
         Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=label_only, derived=True, width=90),
-        Column("Test", lambda r: test(r).kind, lambda r: (*path(r), "kind"), kind="choice", choices=lambda _: get_args(TestKind), width=90),
-        Column("Depth", lambda r: test(r).depth, lambda r: (*path(r), "depth"), "m", tip="below the ground level of the borehole"),
-        Column("Value", lambda r: test(r).value, lambda r: (*path(r), "value"), unit_of=lambda r: TEST_UNITS[test(r).kind], width=110),
-        Column("Left out because", lambda r: test(r).left_out, lambda r: (*path(r), "left_out"), kind="text", width=150,
-               tip="with a reason here, the test does not enter parameters"),
-        Column("Taken as", lambda r: str(test(r).notes.get("value", "")), lambda r: (), kind="text", convert=label_only, derived=True, width=160,
-               tip="how the file gave it, where that is not the plain value"),
-        Column("Behaves as", lambda r: behaviour_at(session.project.ground, r[0], test(r)), lambda r: (), kind="text", convert=label_only,
-               derived=True, width=240, tip="soil behaviour type of a cone test with qc and fs (Robertson 1990)"),
-    ]  # fmt: skip
+        Column(
+            "Test",
+            lambda r: test(r).kind,
+            lambda r: (*path(r), "kind"),
+            kind="choice",
+            choices=lambda _: get_args(TestKind),
+            width=90,
+        ),
+        Column(
+            "Depth",
+            lambda r: test(r).depth,
+            lambda r: (*path(r), "depth"),
+            "m",
+            tip="below the ground level of the borehole",
+        ),
+        Column(
+            "Value",
+            lambda r: test(r).value,
+            lambda r: (*path(r), "value"),
+            unit_of=lambda r: TEST_UNITS[test(r).kind],
+            width=110,
+        ),
+        Column(
+            "Left out because",
+            lambda r: test(r).left_out,
+            lambda r: (*path(r), "left_out"),
+            kind="text",
+            width=150,
+            tip="with a reason here, the test does not enter parameters",
+        ),
+        Column(
+            "Taken as",
+            lambda r: str(test(r).notes.get("value", "")),
+            lambda r: (),
+            kind="text",
+            convert=label_only,
+            derived=True,
+            width=160,
+            tip="how the file gave it, where that is not the plain value",
+        ),
+        Column(
+            "Behaves as",
+            lambda r: behaviour_at(session.project.ground, r[0], test(r)),
+            lambda r: (),
+            kind="text",
+            convert=label_only,
+            derived=True,
+            width=240,
+            tip="soil behaviour type of a cone test with qc and fs (Robertson 1990)",
+        ),
+    ]
 
 
 def _add_test(session: Session, row: Any) -> str:
@@ -172,9 +211,14 @@ def _remove_test(session: Session, row: Any) -> str:
 
 
 TESTS = Spec(
-    "tests", _tests, _test_columns, _add_test, _remove_test, "test",
+    "tests",
+    _tests,
+    _test_columns,
+    _add_test,
+    _remove_test,
+    "test",
     "No test yet. Blow counts, cone resistance, strengths and index tests give parameters by published correlations.",
-)  # fmt: skip
+)
 
 
 def _add_soil(session: Session, _: Any) -> str:
@@ -183,11 +227,15 @@ def _add_soil(session: Session, _: Any) -> str:
 
 
 SOILS = Spec(
-    "soils", lambda s: s.project.ground.soils, _soil_columns, _add_soil,
-    lambda s, row: changed(s, drop(("ground", "soils"), row)), "soil",
+    "soils",
+    lambda s: s.project.ground.soils,
+    _soil_columns,
+    _add_soil,
+    lambda s, row: changed(s, drop(("ground", "soils"), row)),
+    "soil",
     "No soil yet. Import a file, take one from the library, or add one. Without ground only a presumed pressure can be checked.",
     order=reordered("ground", "soils"),
-)  # fmt: skip
+)
 
 
 def _hole_columns(_: Session) -> list[Column]:
@@ -221,18 +269,25 @@ def _add_hole(session: Session, _: Any) -> str:
     if not ground.soils:
         return "add a soil first: a borehole needs a stratum"
     hole = Borehole(
-        name=unique("BH", [h.name for h in ground.boreholes]), x=0, y=0, ground_level=ground.surfaces.finished,
+        name=unique("BH", [h.name for h in ground.boreholes]),
+        x=0,
+        y=0,
+        ground_level=ground.surfaces.finished,
         strata=(Stratum(soil=ground.soils[0].name, thickness=10.0),),
-    )  # fmt: skip
+    )
     return changed(session, append(("ground", "boreholes"), hole))
 
 
 HOLES = Spec(
-    "boreholes", lambda s: s.project.ground.boreholes, _hole_columns, _add_hole,
-    lambda s, row: changed(s, drop(("ground", "boreholes"), row)), "borehole",
+    "boreholes",
+    lambda s: s.project.ground.boreholes,
+    _hole_columns,
+    _add_hole,
+    lambda s, row: changed(s, drop(("ground", "boreholes"), row)),
+    "borehole",
     "No borehole yet. Import a file, or add a soil and then a borehole.",
     order=reordered("ground", "boreholes"),
-)  # fmt: skip
+)
 
 
 def _strata(session: Session) -> list[tuple[Borehole, int]]:
@@ -248,11 +303,17 @@ def _strata_columns(session: Session) -> list[Column]:
 
     return [
         Column("Borehole", lambda r: r[0].name, lambda r: ("ground", "boreholes", r[0].name, "name"), kind="text"),
-        Column("Soil", lambda r: r[0].strata[r[1]].soil, lambda r: (*path(r), "soil"), kind="choice",
-               choices=lambda s: [x.name for x in s.project.ground.soils], width=130),
+        Column(
+            "Soil",
+            lambda r: r[0].strata[r[1]].soil,
+            lambda r: (*path(r), "soil"),
+            kind="choice",
+            choices=lambda s: [x.name for x in s.project.ground.soils],
+            width=130,
+        ),
         Column("Thickness", lambda r: r[0].strata[r[1]].thickness, lambda r: (*path(r), "thickness"), "m"),
         Column("Top", level, path, "m", tip="follows from the thicknesses above", convert=_not_editable, derived=True),
-    ]  # fmt: skip
+    ]
 
 
 def _not_editable(_: Any) -> Any:
@@ -314,9 +375,7 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
         ("Groundwater known", ("ground", "water"), "", "yes", False),
     ]
     if ground.water:
-        rows += [
-            (f"Water, {n}", ("ground", "water", n), "m", "number", False) for n in ("low", "normal", "high")
-        ]
+        rows += [(f"Water, {n}", ("ground", "water", n), "m", "number", False) for n in ("low", "normal", "high")]
     rows += [
         ("SPT hammer, energy ratio in percent", ("ground", "spt_energy"), "", "number", False),
         ("Cone, net area ratio", ("ground", "cone_area_ratio"), "", "number", False),
@@ -352,12 +411,21 @@ def _value(session: Session, path: tuple[str, ...]) -> Any:
 
 def _level_columns(session: Session) -> list[Column]:
     return [
-        Column("Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only, derived=True),
         Column(
-            "Value", lambda r: _value(session, r[1]), lambda r: r[1], width=190, optional=True,
-            unit_of=lambda r: r[2], kind_of=lambda r: r[3], choices_of=lambda _: ("nearest", "distance-weighted", "triangulated"), convert=lambda v: _water(session) if v is True else None if v is False else v,
+            "Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only, derived=True
         ),
-    ]  # fmt: skip
+        Column(
+            "Value",
+            lambda r: _value(session, r[1]),
+            lambda r: r[1],
+            width=190,
+            optional=True,
+            unit_of=lambda r: r[2],
+            kind_of=lambda r: r[3],
+            choices_of=lambda _: ("nearest", "distance-weighted", "triangulated"),
+            convert=lambda v: _water(session) if v is True else None if v is False else v,
+        ),
+    ]
 
 
 def _water(session: Session) -> Water:

@@ -81,14 +81,29 @@ def matrix() -> Spec:
 
     def columns(session: Session) -> list[Column]:
         return [
-            Column("Column or wall", lambda r: r.name, lambda r: (), kind="text", width=110, convert=label_only, derived=True),
-            *(_cell(case.name, q, len(chosen.components) > 1) for case in session.project.actions.cases for q in chosen.components),
-        ]  # fmt: skip
+            Column(
+                "Column or wall",
+                lambda r: r.name,
+                lambda r: (),
+                kind="text",
+                width=110,
+                convert=label_only,
+                derived=True,
+            ),
+            *(
+                _cell(case.name, q, len(chosen.components) > 1)
+                for case in session.project.actions.cases
+                for q in chosen.components
+            ),
+        ]
 
     return Spec(
-        "matrix", rows, columns, empty="A matrix needs a load case and a column; or import loads from a file.",
+        "matrix",
+        rows,
+        columns,
+        empty="A matrix needs a load case and a column; or import loads from a file.",
         tools=lambda panel: ComponentBar(panel, chosen),
-    )  # fmt: skip
+    )
 
 
 def _cell(case: str, component: str, several: bool) -> Column:
@@ -98,9 +113,7 @@ def _cell(case: str, component: str, several: bool) -> Column:
         return getattr(row.loads.get(case, Load()), component) or None
 
     def path(row: LoadPoint | Totals) -> tuple[str, ...]:
-        return (
-            () if isinstance(row, Totals) else ("actions", "load_points", row.name, "loads", case, component)
-        )
+        return () if isinstance(row, Totals) else ("actions", "load_points", row.name, "loads", case, component)
 
     def note(row: LoadPoint | Totals) -> str:
         if isinstance(row, Totals) or case not in row.imported:
@@ -109,9 +122,18 @@ def _cell(case: str, component: str, several: bool) -> Column:
         return "" if own == came else f"imported as {came:g}, changed by hand"
 
     return Column(
-        f"{case} {component}" if several else case, get, path, unit_of(Load, component), optional=True, empty=0.0, width=72 if several else 84,
-        tip=f"{component} of {case}; empty: none", convert_in=_sum, note=note, strong=lambda row: isinstance(row, Totals),
-    )  # fmt: skip
+        f"{case} {component}" if several else case,
+        get,
+        path,
+        unit_of(Load, component),
+        optional=True,
+        empty=0.0,
+        width=72 if several else 84,
+        tip=f"{component} of {case}; empty: none",
+        convert_in=_sum,
+        note=note,
+        strong=lambda row: isinstance(row, Totals),
+    )
 
 
 def of_selected(columns: Callable[[Session], list[Column]]) -> Spec:
@@ -120,9 +142,7 @@ def of_selected(columns: Callable[[Session], list[Column]]) -> Spec:
     def rows(session: Session) -> list[tuple[LoadPoint, str, Load]]:
         pad = session.pad
         points = [session.project.load_point(name) for name in pad.carries] if pad else []
-        return [
-            (p, c.name, p.loads.get(c.name, Load())) for p in points for c in session.project.actions.cases
-        ]
+        return [(p, c.name, p.loads.get(c.name, Load())) for p in points for c in session.project.actions.cases]
 
     def shown(session: Session) -> list[Column]:
         several = session.pad is not None and len(session.pad.carries) > 1
@@ -133,6 +153,4 @@ def of_selected(columns: Callable[[Session], list[Column]]) -> Spec:
         ]
         return kept if several else kept[1:]
 
-    return Spec(
-        "own-loads", rows, shown, empty="A base that is selected shows the loads of its columns here."
-    )
+    return Spec("own-loads", rows, shown, empty="A base that is selected shows the loads of its columns here.")

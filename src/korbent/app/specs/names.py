@@ -11,9 +11,18 @@ from korbent.core.model.sheets import Revision
 from korbent.core.units import OVERRIDABLE, SHOWN, SUBGRADE
 
 KINDS = {
-    "m": "Lengths and levels", "mm": "Small lengths, settlements", "kN": "Forces", "kNm": "Moments", "kPa": "Pressures, strengths of soils",
-    "MPa": "Strengths of concrete and steel, qc", "kN/m3": "Unit weights", "1/MPa": "Compressibility mv", "kPa/m": "Growth with depth", SUBGRADE: "Moduli of subgrade reaction", "m²/day": "Rates of consolidation",
-}  # fmt: skip
+    "m": "Lengths and levels",
+    "mm": "Small lengths, settlements",
+    "kN": "Forces",
+    "kNm": "Moments",
+    "kPa": "Pressures, strengths of soils",
+    "MPa": "Strengths of concrete and steel, qc",
+    "kN/m3": "Unit weights",
+    "1/MPa": "Compressibility mv",
+    "kPa/m": "Growth with depth",
+    SUBGRADE: "Moduli of subgrade reaction",
+    "m²/day": "Rates of consolidation",
+}
 
 
 def _columns(_: Session) -> list[Column]:
@@ -21,19 +30,40 @@ def _columns(_: Session) -> list[Column]:
         return ("quantities", row.name)
 
     return [
-        field(Quantity, "name", "Name", path, "text", width=110, tip="letters, digits and _; used as it stands in =expressions"),
+        field(
+            Quantity,
+            "name",
+            "Name",
+            path,
+            "text",
+            width=110,
+            tip="letters, digits and _; used as it stands in =expressions",
+        ),
         Column("Value", lambda r: r.value, lambda r: (*path(r), "value"), unit_of=lambda r: r.unit, width=120),
-        field(Quantity, "unit", "Kind", path, "choice", choices=QUANTITY_UNITS, tip="the unit in which it is kept; empty: a plain number"),
+        field(
+            Quantity,
+            "unit",
+            "Kind",
+            path,
+            "choice",
+            choices=QUANTITY_UNITS,
+            tip="the unit in which it is kept; empty: a plain number",
+        ),
         field(Quantity, "description", "What it is", path, "text", width=300),
-    ]  # fmt: skip
+    ]
 
 
 QUANTITIES = Spec(
-    "quantities", lambda s: s.project.quantities, _columns,
-    lambda s, _: changed(s, append(("quantities",), Quantity(name=unique("q", [q.name for q in s.project.quantities])))),
-    lambda s, row: changed(s, drop(("quantities",), row)), "named value",
+    "quantities",
+    lambda s: s.project.quantities,
+    _columns,
+    lambda s, _: changed(
+        s, append(("quantities",), Quantity(name=unique("q", [q.name for q in s.project.quantities])))
+    ),
+    lambda s, row: changed(s, drop(("quantities",), row)),
+    "named value",
     "No named value yet. One can be used in any number cell: =clear + 0.2. In a pad B, L, h, cx, cy are its own sizes, P7.B those of another.",
-)  # fmt: skip
+)
 
 
 def _revision_columns(_: Session) -> list[Column]:
@@ -43,27 +73,53 @@ def _revision_columns(_: Session) -> list[Column]:
     return [
         field(Revision, "name", "Revision", path, "text", width=80),
         field(Revision, "date", "Date", path, "text", width=110),
-        field(Revision, "reason", "Reason", path, "text", width=320, tip="why it goes out, as it stands in the title block"),
+        field(
+            Revision,
+            "reason",
+            "Reason",
+            path,
+            "text",
+            width=320,
+            tip="why it goes out, as it stands in the title block",
+        ),
         field(Revision, "by", "By", path, "text", width=120),
-    ]  # fmt: skip
+    ]
 
 
 REVISIONS = Spec(
-    "revisions", lambda s: s.project.revisions, _revision_columns,
+    "revisions",
+    lambda s: s.project.revisions,
+    _revision_columns,
     lambda s, _: changed(s, append(("revisions",), Revision(name=unique("R", [r.name for r in s.project.revisions])))),
-    lambda s, row: changed(s, drop(("revisions",), row)), "revision",
+    lambda s, row: changed(s, drop(("revisions",), row)),
+    "revision",
     "No revision yet. Issue in Sheets adds one and keeps the project as it goes out.",
-)  # fmt: skip
+)
 
 
 def _unit_columns(session: Session) -> list[Column]:
     project = session.project
     return [
         Column("Quantity", lambda u: KINDS[u], lambda u: (), kind="text", width=240, convert=label_only, derived=True),
-        Column("In this set", lambda u: SHOWN[project.units].get(u, u), lambda u: (), kind="text", width=110, convert=label_only, derived=True),
-        Column("Shown in", lambda u: project.unit_overrides.get(u, ""), lambda u: ("unit_overrides", u), kind="text", width=140,
-               optional=True, tip="another unit of the same kind, such as bar or tonf/m2; ft-in for lengths in feet and inches; empty: that of the set"),
-    ]  # fmt: skip
+        Column(
+            "In this set",
+            lambda u: SHOWN[project.units].get(u, u),
+            lambda u: (),
+            kind="text",
+            width=110,
+            convert=label_only,
+            derived=True,
+        ),
+        Column(
+            "Shown in",
+            lambda u: project.unit_overrides.get(u, ""),
+            lambda u: ("unit_overrides", u),
+            kind="text",
+            width=140,
+            optional=True,
+            tip="another unit of the same kind, such as bar or tonf/m2; ft-in for lengths in feet and inches; empty: that of the set",
+        ),
+    ]
 
 
 UNITS = Spec("units", lambda _: OVERRIDABLE, _unit_columns)

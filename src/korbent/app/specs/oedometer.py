@@ -44,12 +44,20 @@ def _step_columns(_: Session) -> list[Column]:
     return [
         Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
         Column("Sample", lambda r: test(r).sample, lambda r: path(r, "sample"), kind="text", width=90),
-        Column("Depth", lambda r: test(r).depth, lambda r: path(r, "depth"), "m", tip="below the ground level of the borehole"),
+        Column(
+            "Depth",
+            lambda r: test(r).depth,
+            lambda r: path(r, "depth"),
+            "m",
+            tip="below the ground level of the borehole",
+        ),
         Column("e0", lambda r: test(r).void_ratio, lambda r: path(r, "void_ratio"), tip="void ratio at the start"),
         Column("Step", lambda r: r[2] + 1, lambda r: (), convert=_label, derived=True, width=50),
-        Column("Stress", lambda r: test(r).points[r[2]][0], point(0), "kPa", tip="effective stress at the end of the step"),
+        Column(
+            "Stress", lambda r: test(r).points[r[2]][0], point(0), "kPa", tip="effective stress at the end of the step"
+        ),
         Column("e", lambda r: test(r).points[r[2]][1], point(1), tip="void ratio at the end of the step"),
-    ]  # fmt: skip
+    ]
 
 
 def _label(_: Any) -> Any:
@@ -63,9 +71,7 @@ def _add_step(session: Session, row: Any) -> str:
     if row is None:
         names = {o.sample for h in holes for o in h.oedometers}
         name = next(f"S{i}" for i in range(1, 10_000) if f"S{i}" not in names)
-        new = Oedometer(
-            sample=name, depth=2.0, void_ratio=0.9, points=((25.0, 0.88), (50.0, 0.86), (100.0, 0.82))
-        )
+        new = Oedometer(sample=name, depth=2.0, void_ratio=0.9, points=((25.0, 0.88), (50.0, 0.86), (100.0, 0.82)))
         return _put(session, holes[0], (*holes[0].oedometers, new))
     hole, at, k = row
     test = hole.oedometers[at]
@@ -83,9 +89,14 @@ def _remove_step(session: Session, row: Any) -> str:
 
 
 OEDOMETERS = Spec(
-    "oedometers", _steps, _step_columns, _add_step, _remove_step, "step",
+    "oedometers",
+    _steps,
+    _step_columns,
+    _add_step,
+    _remove_step,
+    "step",
     "No oedometer test yet. Each row is one step: effective stress and void ratio at its end, unloading steps too.",
-)  # fmt: skip
+)
 
 
 def _readings(session: Session) -> list[tuple[Borehole, int, int, int]]:
@@ -107,12 +118,32 @@ def _reading_columns(_: Session) -> list[Column]:
 
     return [
         Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
-        Column("Sample", lambda r: r[0].oedometers[r[1]].sample, lambda r: (), kind="text", convert=_label, derived=True, width=90),
+        Column(
+            "Sample",
+            lambda r: r[0].oedometers[r[1]].sample,
+            lambda r: (),
+            kind="text",
+            convert=_label,
+            derived=True,
+            width=90,
+        ),
         Column("Step to", lambda r: step(r).stress, lambda r: path(r, "stress"), "kPa"),
-        Column("Height", lambda r: step(r).height, lambda r: path(r, "height"), "mm", tip="of the sample at the start of the step"),
+        Column(
+            "Height",
+            lambda r: step(r).height,
+            lambda r: path(r, "height"),
+            "mm",
+            tip="of the sample at the start of the step",
+        ),
         Column("Time", lambda r: step(r).points[r[3]][0], lambda r: (*path(r, "points"), r[3], 0), "min"),
-        Column("Settlement", lambda r: step(r).points[r[3]][1], lambda r: (*path(r, "points"), r[3], 1), "mm", tip="of the sample since the step began"),
-    ]  # fmt: skip
+        Column(
+            "Settlement",
+            lambda r: step(r).points[r[3]][1],
+            lambda r: (*path(r, "points"), r[3], 1),
+            "mm",
+            tip="of the sample since the step began",
+        ),
+    ]
 
 
 def _add_reading(session: Session, row: Any) -> str:
@@ -148,6 +179,11 @@ def _remove_reading(session: Session, row: Any) -> str:
 
 
 READINGS = Spec(
-    "readings", _readings, _reading_columns, _add_reading, _remove_reading, "reading",
+    "readings",
+    _readings,
+    _reading_columns,
+    _add_reading,
+    _remove_reading,
+    "reading",
     "No readings over time yet. Time and settlement of one step give cv, by the logarithm or by the root of time.",
-)  # fmt: skip
+)

@@ -17,8 +17,10 @@ SETTING_LABELS = {
 """The single settings; the table of presumed pressures has its own."""
 
 SETTING_CHOICES = {
-    name: get_args(field.annotation) for name, field in Settings.model_fields.items() if get_origin(field.annotation) is Literal
-}  # fmt: skip
+    name: get_args(field.annotation)
+    for name, field in Settings.model_fields.items()
+    if get_origin(field.annotation) is Literal
+}
 
 
 def setting_kind(name: str) -> str:
@@ -43,10 +45,17 @@ def setting_columns(session: Session) -> list[Column]:
         note: Callable[[str], str] | None = None,
     ) -> Column:
         return Column(
-            title, get, path, unit_of=lambda n: unit_of(Settings, n), kind_of=setting_kind, optional=True, width=96, note=note,
+            title,
+            get,
+            path,
+            unit_of=lambda n: unit_of(Settings, n),
+            kind_of=setting_kind,
+            optional=True,
+            width=96,
+            note=note,
             choices_of=lambda n: soils if n == "founding_unit" else SETTING_CHOICES.get(n, ()),
             strong=lambda n: path(n)[0] == PLACES[origin(n, of_type, of_base)],
-        )  # fmt: skip
+        )
 
     def differs(name: str) -> str:
         """The default, where the project has another value."""
@@ -63,17 +72,23 @@ def setting_columns(session: Session) -> list[Column]:
         return ", ".join(one.name for one in others if name in one.overrides)
 
     columns = [
-        Column("Setting", SETTING_LABELS.__getitem__, lambda n: (), kind="text", width=246, convert=label_only, derived=True),
+        Column(
+            "Setting",
+            SETTING_LABELS.__getitem__,
+            lambda n: (),
+            kind="text",
+            width=246,
+            convert=label_only,
+            derived=True,
+        ),
         cell("Project", lambda n: getattr(project.settings, n), lambda n: ("settings", n), differs),
-    ]  # fmt: skip
+    ]
     if pad and pad.type:
         kind = pad.type
         columns.append(cell(f"Type {kind}", of_type.get, lambda n: ("types", kind, "overrides", n)))
     if pad:
         name = pad.name
-        columns.append(
-            cell(f"{pad.kind.capitalize()} {name}", of_base.get, lambda n: ("pads", name, "overrides", n))
-        )
+        columns.append(cell(f"{pad.kind.capitalize()} {name}", of_base.get, lambda n: ("pads", name, "overrides", n)))
     columns.append(
         Column("Otherwise in", elsewhere, lambda n: (), kind="text", convert=computed, derived=True, width=84)
     )
@@ -129,20 +144,29 @@ def _add_presumed(session: Session, _: Any) -> str:
 
 def _remove_presumed(session: Session, row: Any) -> str:
     table = session.project.settings.presumed_table
-    return changed(
-        session, lambda p: edited(p, ("settings", "presumed_table"), table[:row] + table[row + 1 :])
-    )
+    return changed(session, lambda p: edited(p, ("settings", "presumed_table"), table[:row] + table[row + 1 :]))
 
 
 PRESUMED = Spec(
-    "presumed", _presumed_rows, _presumed_columns, _add_presumed, _remove_presumed, "row",
+    "presumed",
+    _presumed_rows,
+    _presumed_columns,
+    _add_presumed,
+    _remove_presumed,
+    "row",
     "Presumed pressures that grow with depth or width: a row for each, linear between them. Empty: the one value in Settings.",
-)  # fmt: skip
+)
 
 TITLE_LABELS = {
-    "project": "Project", "number": "Number", "client": "Client", "office": "Office", "author": "Author", "checker": "Checker",
-    "date": "Date", "revision": "Revision",
-}  # fmt: skip
+    "project": "Project",
+    "number": "Number",
+    "client": "Client",
+    "office": "Office",
+    "author": "Author",
+    "checker": "Checker",
+    "date": "Date",
+    "revision": "Revision",
+}
 
 STANDARDS = {"ground": "Ground standard", "approach": "Design approach", "concrete": "Concrete standard"}
 
@@ -151,16 +175,29 @@ def _titles(session: Session) -> list[Column]:
     project = session.project
     return [
         Column(
-            "On every page", lambda n: TITLE_LABELS.get(n) or STANDARDS[n], lambda n: (), kind="text", width=150, convert=label_only,
+            "On every page",
+            lambda n: TITLE_LABELS.get(n) or STANDARDS[n],
+            lambda n: (),
+            kind="text",
+            width=150,
+            convert=label_only,
             derived=True,
         ),
         Column(
-            "Text", lambda n: getattr(project.title if n in TITLE_LABELS else project.standards, n),
-            lambda n: ("title" if n in TITLE_LABELS else "standards", n), width=320,
+            "Text",
+            lambda n: getattr(project.title if n in TITLE_LABELS else project.standards, n),
+            lambda n: ("title" if n in TITLE_LABELS else "standards", n),
+            width=320,
             kind_of=lambda n: "text" if n in TITLE_LABELS else "choice",
-            choices_of=lambda n: (*CONCRETE, WITHOUT) if n == "concrete" else get_args(Standards.model_fields[n].annotation) if n in STANDARDS else (),
+            choices_of=lambda n: (
+                (*CONCRETE, WITHOUT)
+                if n == "concrete"
+                else get_args(Standards.model_fields[n].annotation)
+                if n in STANDARDS
+                else ()
+            ),
         ),
-    ]  # fmt: skip
+    ]
 
 
 TITLE = Spec("title", lambda _: (*TITLE_LABELS, *STANDARDS), _titles)

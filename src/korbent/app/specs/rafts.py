@@ -89,9 +89,7 @@ def _added(part: str) -> dict[str, Any]:
     region, second, bars = rest.partition(":")
     name = "_".join(face.split())
     if not (colon and second) or name not in FACES:
-        raise UnitError(
-            f"'{part.strip()}': type face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150"
-        )
+        raise UnitError(f"'{part.strip()}': type face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150")
     try:
         return {**_region(region, part), "face": name, "bars": parsed(bars.strip())}
     except ValueError as error:
@@ -102,9 +100,7 @@ def _load(part: str) -> dict[str, Any]:
     case, colon, rest = part.partition(":")
     region, second, pressure = rest.partition(":")
     if not (colon and second):
-        raise UnitError(
-            f"'{part.strip()}': type load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5"
-        )
+        raise UnitError(f"'{part.strip()}': type load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5")
     return {
         **_region(region, part),
         "case": case.strip(),
@@ -131,47 +127,161 @@ def _columns(session: Session) -> list[Column]:
         name: str, title: str, text: Callable[[Any], str], read: Callable[[str], Any], tip: str, width: int
     ) -> Column:
         return Column(
-            title, lambda r: "; ".join(map(text, getattr(r.plate, name))) or None, path(name), kind="text", optional=True, empty=(),
-            convert=lambda typed: _each(typed, read), width=width, tip=tip,
-        )  # fmt: skip
+            title,
+            lambda r: "; ".join(map(text, getattr(r.plate, name))) or None,
+            path(name),
+            kind="text",
+            optional=True,
+            empty=(),
+            convert=lambda typed: _each(typed, read),
+            width=width,
+            tip=tip,
+        )
 
     return [
         Column("Raft", lambda r: r.name, lambda r: ("pads", r.name, "name"), kind="text", width=56),
-        Column("Rests on", lambda r: GROUNDS[r.plate.ground], path("ground"), kind="choice", width=92, choices_of=lambda _: list(GROUNDS.values()),
-               convert=lambda typed: next((k for k, v in GROUNDS.items() if typed in (k, v)), typed),
-               tip="springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground"),
-        Column("Subgrade k", lambda r: r.plate.subgrade, path("subgrade"), SUBGRADE, optional=True, width=92,
-               tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"),
-        lines("zones", "Zones of k", lambda z: f"{_region_text(z)}: {z.subgrade:g}", _zone, f"{HOW}: modulus of subgrade reaction, in kN/m3 or with its unit", 170),
-        Column("Lifts off", lambda r: r.plate.lifts, path("lifts"), kind="yes", width=64, tip="the ground presses only; without it springs pull too"),
-        Column("Greatest pressure", lambda r: r.plate.greatest, path("greatest"), "kPa", optional=True, width=122,
-               tip="of the ground, effective: it gives no more; empty: it goes on"),
-        Column("Outline", lambda r: _outline_text(r, showing), lambda r: ("pads", r.name, "outline"), kind="text", optional=True, empty=(), width=200,
-               convert_in=lambda r, typed: _outline(session, r, typed),
-               tip=f"corners of a polygon in {shown_unit('m', showing)} from the first column, along the axes of the raft: x y pairs divided by semicolons; "
-                   "empty: the rectangle"),
+        Column(
+            "Rests on",
+            lambda r: GROUNDS[r.plate.ground],
+            path("ground"),
+            kind="choice",
+            width=92,
+            choices_of=lambda _: list(GROUNDS.values()),
+            convert=lambda typed: next((k for k, v in GROUNDS.items() if typed in (k, v)), typed),
+            tip="springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground",
+        ),
+        Column(
+            "Subgrade k",
+            lambda r: r.plate.subgrade,
+            path("subgrade"),
+            SUBGRADE,
+            optional=True,
+            width=92,
+            tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata",
+        ),
+        lines(
+            "zones",
+            "Zones of k",
+            lambda z: f"{_region_text(z)}: {z.subgrade:g}",
+            _zone,
+            f"{HOW}: modulus of subgrade reaction, in kN/m3 or with its unit",
+            170,
+        ),
+        Column(
+            "Lifts off",
+            lambda r: r.plate.lifts,
+            path("lifts"),
+            kind="yes",
+            width=64,
+            tip="the ground presses only; without it springs pull too",
+        ),
+        Column(
+            "Greatest pressure",
+            lambda r: r.plate.greatest,
+            path("greatest"),
+            "kPa",
+            optional=True,
+            width=122,
+            tip="of the ground, effective: it gives no more; empty: it goes on",
+        ),
+        Column(
+            "Outline",
+            lambda r: _outline_text(r, showing),
+            lambda r: ("pads", r.name, "outline"),
+            kind="text",
+            optional=True,
+            empty=(),
+            width=200,
+            convert_in=lambda r, typed: _outline(session, r, typed),
+            tip=f"corners of a polygon in {shown_unit('m', showing)} from the first column, along the axes of the raft: x y pairs divided by semicolons; "
+            "empty: the rectangle",
+        ),
         lines("openings", "Openings", _region_text, _opening, HOW, 190),
-        lines("thickenings", "Thicker parts", lambda t: f"{_region_text(t)}: {t.thickness:g}", _thickening, f"{HOW}: thickness in m", 200),
-        lines("lower", "Lower parts", _lower_text, _lower, f"{HOW}: by how much it lies lower, in m, such as a lift pit; 'step 0.4' makes the wall around it thicker than the raft", 190),
-        lines("added", "Added bars", lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}", _added,
-              "face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150; several after ;", 260),
-        lines("loads", "Loads on it", lambda q: f"{q.case}: {_region_text(q)}: {q.pressure:g}", _load,
-              "load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5", 190),
-        Column("E of concrete", lambda r: r.plate.modulus, path("modulus"), "kPa", optional=True, width=100, tip="empty: by its strength"),
-        Column("Walls", lambda r: r.plate.walls, path("walls"), "m", optional=True, width=70,
-               tip="height of the concrete walls on it that stiffen it; empty: they press only"),
-        Column("Creep φ", lambda r: r.plate.creep, path("creep"), width=76,
-               tip="of the concrete: under lasting load E/(1 + φ), such as 1.8; strength is then checked with both moduli; 0: one modulus"),
-        Column("Mesh", lambda r: r.plate.mesh, path("mesh"), "m", optional=True, width=70, tip="greatest size of elements; empty: by the distances of the columns"),
-        Column("Cells", lambda r: r.plate.cells, path("cells"), kind="number", optional=True, width=62,
-               tip="of pressure along each side, where it rests on the strata: 12 to 28; empty: 16. More of them tell how exact it is, and take longer"),
-    ]  # fmt: skip
+        lines(
+            "thickenings",
+            "Thicker parts",
+            lambda t: f"{_region_text(t)}: {t.thickness:g}",
+            _thickening,
+            f"{HOW}: thickness in m",
+            200,
+        ),
+        lines(
+            "lower",
+            "Lower parts",
+            _lower_text,
+            _lower,
+            f"{HOW}: by how much it lies lower, in m, such as a lift pit; 'step 0.4' makes the wall around it thicker than the raft",
+            190,
+        ),
+        lines(
+            "added",
+            "Added bars",
+            lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}",
+            _added,
+            "face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150; several after ;",
+            260,
+        ),
+        lines(
+            "loads",
+            "Loads on it",
+            lambda q: f"{q.case}: {_region_text(q)}: {q.pressure:g}",
+            _load,
+            "load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5",
+            190,
+        ),
+        Column(
+            "E of concrete",
+            lambda r: r.plate.modulus,
+            path("modulus"),
+            "kPa",
+            optional=True,
+            width=100,
+            tip="empty: by its strength",
+        ),
+        Column(
+            "Walls",
+            lambda r: r.plate.walls,
+            path("walls"),
+            "m",
+            optional=True,
+            width=70,
+            tip="height of the concrete walls on it that stiffen it; empty: they press only",
+        ),
+        Column(
+            "Creep φ",
+            lambda r: r.plate.creep,
+            path("creep"),
+            width=76,
+            tip="of the concrete: under lasting load E/(1 + φ), such as 1.8; strength is then checked with both moduli; 0: one modulus",
+        ),
+        Column(
+            "Mesh",
+            lambda r: r.plate.mesh,
+            path("mesh"),
+            "m",
+            optional=True,
+            width=70,
+            tip="greatest size of elements; empty: by the distances of the columns",
+        ),
+        Column(
+            "Cells",
+            lambda r: r.plate.cells,
+            path("cells"),
+            kind="number",
+            optional=True,
+            width=62,
+            tip="of pressure along each side, where it rests on the strata: 12 to 28; empty: 16. More of them tell how exact it is, and take longer",
+        ),
+    ]
 
 
 RAFTS = Spec(
-    "rafts", lambda s: tuple(p for p in s.project.pads if p.kind == "raft"), _columns, noun="raft",
+    "rafts",
+    lambda s: tuple(p for p in s.project.pads if p.kind == "raft"),
+    _columns,
+    noun="raft",
     empty="No raft yet: mark columns and walls in the plan and press Raft.",
-)  # fmt: skip
+)
 
 assert set(Plate.model_fields) >= {
     "ground",

@@ -48,9 +48,16 @@ def _columns(session: Session) -> list[Column]:
         choices: tuple[str, ...] = (),
     ) -> Column:
         return Column(
-            title, lambda r: getattr(r.rib, name), lambda r: (*path(r), name), unit_of(Rib, name), kind, (lambda _: choices) if choices else None,
-            optional, width, tip,
-        )  # fmt: skip
+            title,
+            lambda r: getattr(r.rib, name),
+            lambda r: (*path(r), name),
+            unit_of(Rib, name),
+            kind,
+            (lambda _: choices) if choices else None,
+            optional,
+            width,
+            tip,
+        )
 
     def bars(name: str, title: str, tip: str, optional: bool = False) -> Column:
         return bar_cell(
@@ -64,11 +71,14 @@ def _columns(session: Session) -> list[Column]:
         f("at", "At", tip="its middle, across, from the middle of the raft"),
         f("begin", "From", optional=True, tip="along it, from the middle of the raft; empty: the edge"),
         f("end", "To", optional=True, tip="along it, from the middle of the raft; empty: the edge"),
-        f("width", "Width"), f("depth", "Depth", tip="with the thickness of the raft"),
+        f("width", "Width"),
+        f("depth", "Depth", tip="with the thickness of the raft"),
         f("side", "Side", kind="choice", choices=("below", "above"), width=66, tip="of the plate"),
-        bars("top", "Top", "number and diameter, such as 4 no 20"), bars("bottom", "Bottom", "number and diameter, such as 4 no 20"),
-        bars("links", "Links", "such as 10 at 200; empty: none", optional=True), f("legs", "Legs", width=52, tip="of a link, across the width"),
-    ]  # fmt: skip
+        bars("top", "Top", "number and diameter, such as 4 no 20"),
+        bars("bottom", "Bottom", "number and diameter, such as 4 no 20"),
+        bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
+        f("legs", "Legs", width=52, tip="of a link, across the width"),
+    ]
 
 
 def _raft(session: Session) -> Pad | None:
@@ -84,9 +94,11 @@ def _add(session: Session, row: Any) -> str:
     names = [r.name for r in pad.plate.ribs]
     at = row.rib if row is not None else None
     depth = max(2 * pad.thickness, pad.thickness + 0.2)
-    new = Rib(name=unique("X", names), at=_free(pad), depth=round(depth, 3)) if at is None else at.replaced(
-        name=unique(at.axis.upper(), names), at=_free(pad, at.axis)
-    )  # fmt: skip
+    new = (
+        Rib(name=unique("X", names), at=_free(pad), depth=round(depth, 3))
+        if at is None
+        else at.replaced(name=unique(at.axis.upper(), names), at=_free(pad, at.axis))
+    )
     return _with(session, pad, (*pad.plate.ribs, new))
 
 
@@ -120,15 +132,11 @@ class RibsBar(QWidget):
         super().__init__()
         self.panel = panel
         button = QPushButton("On the columns", objectName="lay-ribs")
-        button.setToolTip(
-            tip("A rib along every line of two columns or more of the selected raft that has none yet")
-        )
+        button.setToolTip(tip("A rib along every line of two columns or more of the selected raft that has none yet"))
         button.clicked.connect(self.lay)
         grow = QPushButton("Grow what fails", objectName="grow-ribs")
         grow.setToolTip(
-            tip(
-                "More bars or links in every rib one of whose own checks fails; the others stay, and all sizes"
-            )
+            tip("More bars or links in every rib one of whose own checks fails; the others stay, and all sizes")
         )
         grow.clicked.connect(self.grow)
         row = QHBoxLayout(self)
@@ -175,6 +183,12 @@ class RibsBar(QWidget):
 
 
 RIBS = Spec(
-    "ribs", _rows, _columns, _add, _remove, "rib",
-    "No rib yet. Select a raft in the plan and add one, or lay them on the lines of its columns.", tools=RibsBar,
-)  # fmt: skip
+    "ribs",
+    _rows,
+    _columns,
+    _add,
+    _remove,
+    "rib",
+    "No rib yet. Select a raft in the plan and add one, or lay them on the lines of its columns.",
+    tools=RibsBar,
+)

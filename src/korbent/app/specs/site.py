@@ -43,14 +43,25 @@ def _outline_columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Outline", kind="text", width=120),
-        f("kind", "Kind", kind="choice", choices=kinds, width=130, tip="no base may cross a boundary or touch an obstacle; an underlay is only drawn"),
+        f(
+            "kind",
+            "Kind",
+            kind="choice",
+            choices=kinds,
+            width=130,
+            tip="no base may cross a boundary or touch an obstacle; an underlay is only drawn",
+        ),
         f("closed", "Closed", kind="yes", width=60, tip="a closed boundary holds the bases inside"),
         Column(
-            "Points", lambda o: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in o.points),
-            lambda o: ("site", o.name, "points"), kind="text", width=420, convert=corners_of(session),
+            "Points",
+            lambda o: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in o.points),
+            lambda o: ("site", o.name, "points"),
+            kind="text",
+            width=420,
+            convert=corners_of(session),
             tip=f"in {shown_unit('m', units)}: x y pairs divided by semicolons",
         ),
-    ]  # fmt: skip
+    ]
 
 
 def _around(session: Session) -> tuple[tuple[float, float], ...]:
@@ -62,14 +73,17 @@ def _around(session: Session) -> tuple[tuple[float, float], ...]:
 
 
 SITE = Spec(
-    "site", lambda s: s.project.site, _outline_columns,
+    "site",
+    lambda s: s.project.site,
+    _outline_columns,
     lambda s, _: changed(
         s, append(("site",), Outline(name=unique("Boundary ", [o.name for o in s.project.site]), points=_around(s)))
     ),
-    lambda s, row: changed(s, drop(("site",), row)), "outline",
+    lambda s, row: changed(s, drop(("site",), row)),
+    "outline",
     "No boundary yet. One that is added goes 3 m around the columns; obstacles and existing foundations are outlines too.",
     order=reordered("site"),
-)  # fmt: skip
+)
 
 
 def _positions(session: Session) -> Any:
@@ -93,30 +107,45 @@ def _grid_columns(session: Session) -> list[Column]:
 
     def lines(name: str, title: str) -> Column:
         return Column(
-            title, lambda g: " ".join(show_length(v, units) for v in getattr(g, name)), lambda g: ("grids", g.name, name),
-            kind="text", width=240, convert=_positions(session), tip=f"distances from the origin in {shown_unit('m', units)}, divided by blanks",
-        )  # fmt: skip
+            title,
+            lambda g: " ".join(show_length(v, units) for v in getattr(g, name)),
+            lambda g: ("grids", g.name, name),
+            kind="text",
+            width=240,
+            convert=_positions(session),
+            tip=f"distances from the origin in {shown_unit('m', units)}, divided by blanks",
+        )
 
     return [
-        f("name", "Grid", kind="text", width=90), f("x", "Origin x"), f("y", "Origin y"), f("rotation", "Turned"),
-        lines("along_x", "Lines across x"), lines("along_y", "Lines across y"),
-    ]  # fmt: skip
+        f("name", "Grid", kind="text", width=90),
+        f("x", "Origin x"),
+        f("y", "Origin y"),
+        f("rotation", "Turned"),
+        lines("along_x", "Lines across x"),
+        lines("along_y", "Lines across y"),
+    ]
 
 
 GRIDS = Spec(
-    "grids", lambda s: s.project.grids, _grid_columns,
+    "grids",
+    lambda s: s.project.grids,
+    _grid_columns,
     lambda s, _: changed(
         s,
-        append(("grids",), Grid(
-            name=unique("Grid ", [g.name for g in s.project.grids]),
-            along_x=tuple(sorted({round(p.x, 3) for p in s.project.actions.load_points})),
-            along_y=tuple(sorted({round(p.y, 3) for p in s.project.actions.load_points})),
-        )),
+        append(
+            ("grids",),
+            Grid(
+                name=unique("Grid ", [g.name for g in s.project.grids]),
+                along_x=tuple(sorted({round(p.x, 3) for p in s.project.actions.load_points})),
+                along_y=tuple(sorted({round(p.y, 3) for p in s.project.actions.load_points})),
+            ),
+        ),
     ),
-    lambda s, row: changed(s, drop(("grids",), row)), "grid",
+    lambda s, row: changed(s, drop(("grids",), row)),
+    "grid",
     "No grid yet. One that is added goes through the columns; it can be turned.",
     order=reordered("grids"),
-)  # fmt: skip
+)
 
 RANGE_LABELS = {
     "width": "Width B",
@@ -177,15 +206,41 @@ def _range_columns(session: Session) -> list[Column]:
         )
 
     return [
-        Column(f"{pad.name}", lambda n: RANGE_LABELS[n], lambda n: (), kind="text", width=110, convert=label_only, derived=True),
+        Column(
+            f"{pad.name}",
+            lambda n: RANGE_LABELS[n],
+            lambda n: (),
+            kind="text",
+            width=110,
+            convert=label_only,
+            derived=True,
+        ),
         Column("Now", lambda n: now(n)[0], lambda n: now(n)[1], "m", width=90),
-        Column("Pinned", lambda n: of(n).pinned, lambda n: path(n, "pinned"), kind="yes", width=64, tip="a proposal leaves it as it is"),
-        number("At least", "low", "empty: no limit of its own"), number("At most", "high", "empty: no limit of its own"),
+        Column(
+            "Pinned",
+            lambda n: of(n).pinned,
+            lambda n: path(n, "pinned"),
+            kind="yes",
+            width=64,
+            tip="a proposal leaves it as it is",
+        ),
+        number("At least", "low", "empty: no limit of its own"),
+        number("At most", "high", "empty: no limit of its own"),
         number("Raster", "step", "empty: the usual step"),
-        Column("Proposals look at", lambda n: "as it is" if (r := _looked_at(session, pad, n, units, follows))[0] == r[1] else
-               f"{show_length(r[0], session.project.showing)} to {show_length(r[1], session.project.showing)}",
-               lambda n: (), kind="text", width=140, convert=computed, derived=True),
-    ]  # fmt: skip
+        Column(
+            "Proposals look at",
+            lambda n: (
+                "as it is"
+                if (r := _looked_at(session, pad, n, units, follows))[0] == r[1]
+                else f"{show_length(r[0], session.project.showing)} to {show_length(r[1], session.project.showing)}"
+            ),
+            lambda n: (),
+            kind="text",
+            width=140,
+            convert=computed,
+            derived=True,
+        ),
+    ]
 
 
 def _looked_at(session: Session, pad: Pad, name: str, units: str, follows: str) -> tuple[float, float]:
@@ -213,9 +268,23 @@ RANGES = Spec("ranges", _ranged, _range_columns)
 def _rate_columns(session: Session) -> list[Column]:
     rates = session.project.rates
     return [
-        Column("Rate", lambda n: Rates.model_fields[n].title, lambda n: (), kind="text", width=260, convert=label_only, derived=True),
-        Column("Value", lambda n: getattr(rates, n), lambda n: ("rates", n), width=110, tip="cost in your own currency; carbon in kg CO₂e"),
-    ]  # fmt: skip
+        Column(
+            "Rate",
+            lambda n: Rates.model_fields[n].title,
+            lambda n: (),
+            kind="text",
+            width=260,
+            convert=label_only,
+            derived=True,
+        ),
+        Column(
+            "Value",
+            lambda n: getattr(rates, n),
+            lambda n: ("rates", n),
+            width=110,
+            tip="cost in your own currency; carbon in kg CO₂e",
+        ),
+    ]
 
 
 RATES = Spec("rates", lambda _: tuple(Rates.model_fields), _rate_columns)
@@ -226,9 +295,11 @@ def _conflict_columns(session: Session) -> list[Column]:
         return Column(title, get, lambda r: (), kind="text", width=width, convert=computed, derived=True)
 
     return [
-        result("What", lambda c: c.kind, 70), result("Base", lambda c: c.first, 70), result("and", lambda c: c.second, 70),
+        result("What", lambda c: c.kind, 70),
+        result("Base", lambda c: c.first, 70),
+        result("and", lambda c: c.second, 70),
         result("Why, and what to do", lambda c: c.text, 640),
-    ]  # fmt: skip
+    ]
 
 
 CONFLICTS = Spec("conflicts", lambda s: conflicts(s.project), _conflict_columns)

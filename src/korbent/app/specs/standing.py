@@ -41,9 +41,7 @@ def pedestal_text(pedestal: Pedestal | None, units: UnitSet) -> str | None:
     if pedestal is None:
         return None
     us = _us(units)
-    x, y, top = (
-        f"{round(to_shown(v, 'm', units), 4):.10g}" for v in (pedestal.size_x, pedestal.size_y, pedestal.top)
-    )
+    x, y, top = (f"{round(to_shown(v, 'm', units), 4):.10g}" for v in (pedestal.size_x, pedestal.size_y, pedestal.top))
 
     def bar(diameter: float) -> str:
         return diameter_words(diameter, us).removeprefix("ø")
@@ -53,8 +51,12 @@ def pedestal_text(pedestal: Pedestal | None, units: UnitSet) -> str | None:
         f"{f'ø {x}' if pedestal.is_round else f'{x} x {y}'} to {top}, {pedestal.bars} {sign}{bar(pedestal.diameter)}"
         f", {pedestal.around} {bar(pedestal.tie_diameter)} at {_small_text(pedestal.tie_spacing, units)}"
         + (f", cover {_small_text(pedestal.cover, units)}" if pedestal.cover is not None else "")
-        + (f", concrete {round(to_shown(pedestal.strength, 'MPa', units), 2):g}" if pedestal.strength is not None else "")
-    )  # fmt: skip
+        + (
+            f", concrete {round(to_shown(pedestal.strength, 'MPa', units), 2):g}"
+            if pedestal.strength is not None
+            else ""
+        )
+    )
 
 
 def pedestal_of(text: str, units: UnitSet) -> dict[str, Any]:
@@ -79,7 +81,11 @@ def pedestal_of(text: str, units: UnitSet) -> dict[str, Any]:
     }
     for part in rest:
         if around := AROUND.fullmatch(part):
-            found |= {"around": around["around"], "tie_diameter": _bar(around["bar"], units), "tie_spacing": _small(around["apart"], units)}  # fmt: skip
+            found |= {
+                "around": around["around"],
+                "tie_diameter": _bar(around["bar"], units),
+                "tie_spacing": _small(around["apart"], units),
+            }
         elif part.startswith("cover"):
             found["cover"] = _small(part.removeprefix("cover"), units)
         elif part.startswith("concrete"):
@@ -108,9 +114,7 @@ def pedestals_of(text: str, units: UnitSet) -> dict[str, Any]:
         if not part.strip():
             continue
         if not colon:
-            raise UnitError(
-                f"'{part.strip()}': name the column before its pedestal, such as B2: 0.6 x 0.6 to 3.2"
-            )
+            raise UnitError(f"'{part.strip()}': name the column before its pedestal, such as B2: 0.6 x 0.6 to 3.2")
         found[name.strip()] = pedestal_of(rest, units)
     return found
 
@@ -136,6 +140,10 @@ def anchors_of(text: str, units: UnitSet) -> dict[str, Any]:
             f"'{text}': type how many along x and y, their diameter, how far apart the outer ones are, and how deep, such as 2 x 2 ø 24 at 240 x 240, 600 deep"
         )
     return {
-        "along_x": int(match["x"]), "along_y": int(match["y"]), "diameter": _small(match["bolt"], units), "apart_x": _small(match["a"], units),
-        "apart_y": _small(match["b"], units), "depth": _small(match["deep"], units),
-    }  # fmt: skip
+        "along_x": int(match["x"]),
+        "along_y": int(match["y"]),
+        "diameter": _small(match["bolt"], units),
+        "apart_x": _small(match["a"], units),
+        "apart_y": _small(match["b"], units),
+        "depth": _small(match["deep"], units),
+    }

@@ -23,9 +23,7 @@ def corners_of(session: Session) -> Any:
                 continue
             if len(numbers) != 2:
                 raise UnitError(f"'{part.strip()}' is no corner: write x y pairs such as 0 0; 4.5 0; 4.5 3")
-            corners.append(
-                (parse(numbers[0], "") * factor(unit, "m"), parse(numbers[1], "") * factor(unit, "m"))
-            )
+            corners.append((parse(numbers[0], "") * factor(unit, "m"), parse(numbers[1], "") * factor(unit, "m")))
         return tuple(corners)
 
     return read
@@ -41,7 +39,13 @@ def _area_columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Area load", kind="text", width=100),
-        f("shape", "Shape", kind="choice", choices=shapes, tip="set the outline before choosing polygon, the height before embankment"),
+        f(
+            "shape",
+            "Shape",
+            kind="choice",
+            choices=shapes,
+            tip="set the outline before choosing polygon, the height before embankment",
+        ),
         f("x", "x", tip="middle of a rectangle, a circle or the crest of an embankment"),
         f("y", "y"),
         f("size_x", "Size x", tip="of the rectangle or the crest; the diameter of a circle"),
@@ -53,27 +57,38 @@ def _area_columns(session: Session) -> list[Column]:
         f("weight", "γ fill", tip="of an embankment"),
         f("slope", "Slope 1 :", tip="horizontal to one vertical, of all sides of an embankment"),
         Column(
-            "Outline", lambda a: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in a.outline),
-            lambda a: ("actions", "area_loads", a.name, "outline"), kind="text", width=200, convert=corners_of(session),
+            "Outline",
+            lambda a: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in a.outline),
+            lambda a: ("actions", "area_loads", a.name, "outline"),
+            kind="text",
+            width=200,
+            convert=corners_of(session),
             tip=f"corners of a polygon in {shown_unit('m', units)}: x y pairs divided by semicolons",
         ),
-    ]  # fmt: skip
+    ]
 
 
 AREAS = Spec(
-    "areas", lambda s: s.project.actions.area_loads, _area_columns,
+    "areas",
+    lambda s: s.project.actions.area_loads,
+    _area_columns,
     lambda s, _: changed(
         s,
         append(
             ("actions", "area_loads"),
-            AreaLoad(name=unique("Area ", [a.name for a in s.project.actions.area_loads]), size_x=5.0, size_y=5.0,
-                     level=s.project.ground.surfaces.finished),
+            AreaLoad(
+                name=unique("Area ", [a.name for a in s.project.actions.area_loads]),
+                size_x=5.0,
+                size_y=5.0,
+                level=s.project.ground.surfaces.finished,
+            ),
         ),
     ),
-    lambda s, row: changed(s, drop(("actions", "area_loads"), row)), "area load",
+    lambda s, row: changed(s, drop(("actions", "area_loads"), row)),
+    "area load",
     "No area load yet: fills, stockpiles and embankments that load the ground beside the foundations.",
     order=reordered("actions", "area_loads"),
-)  # fmt: skip
+)
 
 
 def _drain_columns(session: Session) -> list[Column]:
@@ -84,22 +99,33 @@ def _drain_columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Drains", kind="text", width=90),
-        f("x", "x", tip="middle of the rectangle in which they stand"), f("y", "y"), f("size_x", "Size x"), f("size_y", "Size y"), f("rotation", "Turned"),
+        f("x", "x", tip="middle of the rectangle in which they stand"),
+        f("y", "y"),
+        f("size_x", "Size x"),
+        f("size_y", "Size y"),
+        f("rotation", "Turned"),
         f("level", "Down to"),
-        f("pattern", "Pattern", kind="choice", choices=("triangular", "square"), width=84), f("spacing", "Spacing"),
+        f("pattern", "Pattern", kind="choice", choices=("triangular", "square"), width=84),
+        f("spacing", "Spacing"),
         f("drain", "d w", tip="equivalent diameter; of a band b x t it is 2 (b + t)/π"),
-        f("smear", "d s / d w", tip="smear zone over drain"), f("smear_permeability", "kh / ks", tip="permeability of the ground over that of the smear zone"),
+        f("smear", "d s / d w", tip="smear zone over drain"),
+        f("smear_permeability", "kh / ks", tip="permeability of the ground over that of the smear zone"),
         f("discharge", "q w, m³/d", optional=True, tip="capacity of a drain; empty: no well resistance", width=74),
-    ]  # fmt: skip
+    ]
 
 
 DRAINS = Spec(
-    "drains", lambda s: s.project.actions.drains, _drain_columns,
-    lambda s, _: changed(s, append(("actions", "drains"), BandDrains(name=unique("Drains ", [d.name for d in s.project.actions.drains])))),
-    lambda s, row: changed(s, drop(("actions", "drains"), row)), "field of drains",
+    "drains",
+    lambda s: s.project.actions.drains,
+    _drain_columns,
+    lambda s, _: changed(
+        s, append(("actions", "drains"), BandDrains(name=unique("Drains ", [d.name for d in s.project.actions.drains])))
+    ),
+    lambda s, row: changed(s, drop(("actions", "drains"), row)),
+    "field of drains",
     "No band drains yet: vertical drains over a rectangle of the plan that hasten consolidation; Settlement shows it with and without.",
     order=reordered("actions", "drains"),
-)  # fmt: skip
+)
 
 
 def _mark_columns(session: Session) -> list[Column]:
@@ -119,21 +145,36 @@ def _mark_columns(session: Session) -> list[Column]:
         return field(SettlementMark, name, title, path, **more)
 
     return [
-        f("name", "Settlement mark", kind="text", width=110), f("x", "x"), f("y", "y"),
+        f("name", "Settlement mark", kind="text", width=110),
+        f("x", "x"),
+        f("y", "y"),
         f("level", "Level", optional=True, tip="empty: at the excavated, else finished ground"),
         f("limit", "Limit", optional=True, tip="settlement, at most; empty: it is said, not checked"),
-        Column("Settlement", settled, lambda r: (), kind="text", width=220, convert=computed, derived=True,
-               tip="of the ground at its level, at the moment shown in Settlement; of the end and against its limit in the list of checks"),
-    ]  # fmt: skip
+        Column(
+            "Settlement",
+            settled,
+            lambda r: (),
+            kind="text",
+            width=220,
+            convert=computed,
+            derived=True,
+            tip="of the ground at its level, at the moment shown in Settlement; of the end and against its limit in the list of checks",
+        ),
+    ]
 
 
 MARKS = Spec(
-    "marks", lambda s: s.project.actions.marks, _mark_columns,
-    lambda s, _: changed(s, append(("actions", "marks"), SettlementMark(name=unique("M", [m.name for m in s.project.actions.marks])))),
-    lambda s, row: changed(s, drop(("actions", "marks"), row)), "mark",
+    "marks",
+    lambda s: s.project.actions.marks,
+    _mark_columns,
+    lambda s, _: changed(
+        s, append(("actions", "marks"), SettlementMark(name=unique("M", [m.name for m in s.project.actions.marks])))
+    ),
+    lambda s, row: changed(s, drop(("actions", "marks"), row)),
+    "mark",
     "No settlement mark yet: a point of the plan whose settlement is wanted, beside the foundations.",
     order=reordered("actions", "marks"),
-)  # fmt: skip
+)
 
 
 def _date(text: Any) -> datetime.date:
@@ -151,17 +192,37 @@ def _step_columns(session: Session) -> list[Column]:
     actions = session.project.actions
     columns = [
         field(ConstructionStep, "name", "Step", path, "text", width=150),
-        Column("From", lambda r: r.date.isoformat(), lambda r: (*path(r), "date"), kind="text", width=100, convert=_date,
-               tip="the day on which the step begins"),
+        Column(
+            "From",
+            lambda r: r.date.isoformat(),
+            lambda r: (*path(r), "date"),
+            kind="text",
+            width=100,
+            convert=_date,
+            tip="the day on which the step begins",
+        ),
         field(ConstructionStep, "ramp", "Takes", path, tip="until the change is complete"),
-        field(ConstructionStep, "water", "Water", path, kind="choice", choices=("low", "normal", "high"), width=70, tip="the water level from then on"),
-    ]  # fmt: skip
+        field(
+            ConstructionStep,
+            "water",
+            "Water",
+            path,
+            kind="choice",
+            choices=("low", "normal", "high"),
+            width=70,
+            tip="the water level from then on",
+        ),
+    ]
 
     def share_of(name: str) -> Column:
         return Column(
-            name, lambda r: r.factors.get(name), lambda r: (*path(r), "factors", name), optional=True, width=66,
+            name,
+            lambda r: r.factors.get(name),
+            lambda r: (*path(r), "factors", name),
+            optional=True,
+            width=66,
             tip="share that acts in this step; empty: none",
-        )  # fmt: skip
+        )
 
     for name in (*(c.name for c in actions.cases), *(a.name for a in actions.area_loads)):
         columns.append(share_of(name))
@@ -180,7 +241,11 @@ def _add_step(session: Session, _: Any) -> str:
 
 
 STEPS = Spec(
-    "steps", lambda s: s.project.actions.steps, _step_columns, _add_step,
-    lambda s, row: changed(s, drop(("actions", "steps"), row)), "step",
+    "steps",
+    lambda s: s.project.actions.steps,
+    _step_columns,
+    _add_step,
+    lambda s, row: changed(s, drop(("actions", "steps"), row)),
+    "step",
     "No construction step yet: a moment from which on load cases and area loads act, with its date.",
-)  # fmt: skip
+)

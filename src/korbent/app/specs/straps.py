@@ -29,16 +29,21 @@ def _columns(session: Session) -> list[Column]:
 
     def base(name: str, title: str, tip: str) -> Column:
         return Column(
-            title, lambda r: getattr(r, name), lambda r: (*path(r), name), kind="choice", width=104, tip=tip,
+            title,
+            lambda r: getattr(r, name),
+            lambda r: (*path(r), name),
+            kind="choice",
+            width=104,
+            tip=tip,
             choices_of=lambda r: [
-                p.name for p in session.project.pads if p.name == getattr(r, name) or ties(session.project, p, name == "edge")
+                p.name
+                for p in session.project.pads
+                if p.name == getattr(r, name) or ties(session.project, p, name == "edge")
             ],
-        )  # fmt: skip
+        )
 
     def bars(name: str, title: str, tip: str, optional: bool = False) -> Column:
-        return bar_cell(
-            session, title, lambda r: getattr(r, name), lambda r: (*path(r), name), tip, optional=optional
-        )
+        return bar_cell(session, title, lambda r: getattr(r, name), lambda r: (*path(r), name), tip, optional=optional)
 
     def worst(row: Any) -> str:
         own = [c for c in session.results.pad(row.edge).checks if c.check.id.startswith("strap")]
@@ -75,19 +80,43 @@ def _columns(session: Session) -> list[Column]:
 
     return [
         f("name", "Strap", kind="text", width=56),
-        Column("Worst", worst, lambda r: (), kind="text", width=70, convert=computed, derived=True, tip="of its own checks; they stand at the base at the boundary"),
+        Column(
+            "Worst",
+            worst,
+            lambda r: (),
+            kind="text",
+            width=70,
+            convert=computed,
+            derived=True,
+            tip="of its own checks; they stand at the base at the boundary",
+        ),
         base("edge", "Boundary base", "whose column stands off its middle; the checks of the strap stand there"),
         base("inner", "Inner base", "which holds it down"),
-        f("type", "Type", kind="text", optional=True, width=56, tip="straps of one type have the same beam: what is changed in one is changed in all"),
-        f("width", "Width"), f("depth", "Depth", tip="of the beam; it lies clear of the ground"),
+        f(
+            "type",
+            "Type",
+            kind="text",
+            optional=True,
+            width=56,
+            tip="straps of one type have the same beam: what is changed in one is changed in all",
+        ),
+        f("width", "Width"),
+        f("depth", "Depth", tip="of the beam; it lies clear of the ground"),
         bars("top", "Top", "number and diameter over the width, such as 5 no 25"),
         bars("bottom", "Bottom", "number and diameter over the width, such as 3 no 16"),
         bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
         f("legs", "Legs", kind="number", width=52, tip="of a link, across the width"),
         f("cover", "Cover", optional=True, tip="of the links; empty: that of the concrete in the settings"),
-        second("R", "R₁", "kN", "below the boundary base: by statics, as it is checked · both bases as plates on springs that only press, with the beam elastic, as a second look; weights of the bases aside"),
-        second("M", "M", "kNm", "greatest moment of the beam: by statics, as it is checked · with both bases as plates"),
-    ]  # fmt: skip
+        second(
+            "R",
+            "R₁",
+            "kN",
+            "below the boundary base: by statics, as it is checked · both bases as plates on springs that only press, with the beam elastic, as a second look; weights of the bases aside",
+        ),
+        second(
+            "M", "M", "kNm", "greatest moment of the beam: by statics, as it is checked · with both bases as plates"
+        ),
+    ]
 
 
 def _add(session: Session, _: Any) -> str:
@@ -116,9 +145,7 @@ class StrapsBar(QWidget):
         self.panel = panel
         button = QPushButton("Grow what fails", objectName="grow-straps")
         button.setToolTip(
-            tip(
-                "More bars or links, then depth, of every strap one of whose own checks fails; the others stay"
-            )
+            tip("More bars or links, then depth, of every strap one of whose own checks fails; the others stay")
         )
         button.clicked.connect(self.grow)
         row = QHBoxLayout(self)
@@ -140,9 +167,7 @@ class StrapsBar(QWidget):
                 of_type = f" (type {strap.type})" if strap.type else ""
                 said.append(f"{name}{of_type}: {', '.join(more)}")
                 project = with_beam(project, new)
-        text = (
-            "; ".join(sorted(said, key=lambda one: not one.startswith("!"))) or "all straps hold as they are"
-        )
+        text = "; ".join(sorted(said, key=lambda one: not one.startswith("!"))) or "all straps hold as they are"
         if project is session.project:
             session.say(text)
         else:
@@ -150,7 +175,13 @@ class StrapsBar(QWidget):
 
 
 STRAPS = Spec(
-    "straps", lambda s: s.project.straps, _columns, _add, lambda s, row: changed(s, drop(("straps",), row)), "strap",
+    "straps",
+    lambda s: s.project.straps,
+    _columns,
+    _add,
+    lambda s, row: changed(s, drop(("straps",), row)),
+    "strap",
     "No strap yet. Select a base at a boundary in the plan and add one: it ties the base to the nearest one further in.",
-    order=reordered("straps"), tools=StrapsBar,
-)  # fmt: skip
+    order=reordered("straps"),
+    tools=StrapsBar,
+)

@@ -1,4 +1,5 @@
-"""Quick start of a settlement: a load and a stack of layers typed at their drawing; what it comes to stands beside it while one types."""
+"""Quick start of a settlement: a load and a stack of layers typed at their drawing; what it comes to stands beside it
+while one types."""
 
 from typing import Any
 
@@ -23,13 +24,21 @@ WAIT = 200
 MOST = 4
 """Layers that can be typed."""
 LOAD = (
-    ("size_x", "width B"), ("size_y", "length L"), ("pressure", "net pressure"), ("height", "height"), ("founded", "at depth"), ("water", "water, deep"),
+    ("size_x", "width B"),
+    ("size_y", "length L"),
+    ("pressure", "net pressure"),
+    ("height", "height"),
+    ("founded", "at depth"),
+    ("water", "water, deep"),
     ("degree", "degree asked for"),
-)  # fmt: skip
+)
 OF_LAYER = (("thickness", "thick"), ("stiffness", "stiffness 1/mv"), ("consolidation", "cv; none: drains"))
 SHOWN = {
-    "pad": ("size_x", "size_y", "pressure"), "strip": ("size_x", "pressure"), "tank": ("size_x", "pressure"), "embankment": ("size_x", "size_y", "height"),
-}  # fmt: skip
+    "pad": ("size_x", "size_y", "pressure"),
+    "strip": ("size_x", "pressure"),
+    "tank": ("size_x", "pressure"),
+    "embankment": ("size_x", "size_y", "height"),
+}
 """By kind, what its load is made of."""
 WIDTHS = {"pad": "width B", "strip": "width B", "tank": "diameter", "embankment": "crest, wide"}
 
@@ -142,13 +151,7 @@ class OfSettlement(QWidget):
             if k:
                 self._put(layers=self._layers())
             else:
-                self._put(
-                    **{
-                        field: self.session.parse(
-                            self.fields[name].text().strip(), unit_of(GroundLoad, field)
-                        )
-                    }
-                )
+                self._put(**{field: self.session.parse(self.fields[name].text().strip(), unit_of(GroundLoad, field))})
             self._mark(name, "")
         except UnitError as error:
             self._mark(name, str(error))

@@ -127,9 +127,7 @@ class StartPage(QWidget):
         column.addWidget(Label("Go on", objectName="heading"))
         open_now = window.session.project
         if open_now.pads or open_now.actions.load_points or open_now.ground.boreholes:
-            back = QPushButton(
-                f"← {open_now.title.project}, as it is", objectName="flat", toolTip="What is open (Esc)"
-            )
+            back = QPushButton(f"← {open_now.title.project}, as it is", objectName="flat", toolTip="What is open (Esc)")
             back.clicked.connect(lambda: window.leave_start())
             self.back = back
             column.addWidget(back, 0, Qt.AlignmentFlag.AlignLeft)
@@ -142,13 +140,25 @@ class StartPage(QWidget):
             column.addWidget(Label("what you save stands here", objectName="quiet"))
         column.addSpacing(6)
         column.addWidget(Label("From files", objectName="heading"))
-        self._links(column, (
-            ("Open a project …", "korbent", window.open), ("Ground investigation …", "AGS4, XLSX, CSV", lambda: window.begin_with("import-ground", "ground")),
-            ("Column loads …", "XLSX, CSV, text", lambda: window.begin_with("import-loads", "actions")), ("Columns …", "DXF", lambda: window.begin_with("dxf", "plan")),
-        ))  # fmt: skip
+        self._links(
+            column,
+            (
+                ("Open a project …", "korbent", window.open),
+                ("Ground investigation …", "AGS4, XLSX, CSV", lambda: window.begin_with("import-ground", "ground")),
+                ("Column loads …", "XLSX, CSV, text", lambda: window.begin_with("import-loads", "actions")),
+                ("Columns …", "DXF", lambda: window.begin_with("dxf", "plan")),
+            ),
+        )
         column.addSpacing(6)
         column.addWidget(Label("New", objectName="heading"))
-        self._links(column, tuple((*self._words(text), action) for text, action in window.beginnings() if not text.startswith(("Keep", "Start"))))  # fmt: skip
+        self._links(
+            column,
+            tuple(
+                (*self._words(text), action)
+                for text, action in window.beginnings()
+                if not text.startswith(("Keep", "Start"))
+            ),
+        )
         column.addStretch(1)
 
     @staticmethod

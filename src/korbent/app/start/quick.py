@@ -60,36 +60,65 @@ class Spot:
 
 
 COMMON = (
-    Spot("founded", "underside, deep", 0.01, 0.34), Spot("thickness", "thickness", 0.01, 0.50),
-    Spot("pressure", "allowable pressure", 0.01, 0.86), Spot("width", "width along x", 0.34, 0.86), Spot("length", "length along y", 0.50, 0.86),
-    Spot("concrete", "concrete", 0.67, 0.86), Spot("steel", "steel", 0.83, 0.86),
-)  # fmt: skip
+    Spot("founded", "underside, deep", 0.01, 0.34),
+    Spot("thickness", "thickness", 0.01, 0.50),
+    Spot("pressure", "allowable pressure", 0.01, 0.86),
+    Spot("width", "width along x", 0.34, 0.86),
+    Spot("length", "length along y", 0.50, 0.86),
+    Spot("concrete", "concrete", 0.67, 0.86),
+    Spot("steel", "steel", 0.83, 0.86),
+)
 SPOTS: dict[type[Start], tuple[Spot, ...]] = {
     OneBase: (
-        Spot("permanent", "permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("horizontal", "H along x", 0.33, 0.0),
-        Spot("moment", "M about y", 0.49, 0.0), Spot("column_x", "column, along x", 0.67, 0.0), Spot("column_y", "along y", 0.83, 0.0), *COMMON,
+        Spot("permanent", "permanent V", 0.01, 0.0),
+        Spot("imposed", "imposed V", 0.17, 0.0),
+        Spot("horizontal", "H along x", 0.33, 0.0),
+        Spot("moment", "M about y", 0.49, 0.0),
+        Spot("column_x", "column, along x", 0.67, 0.0),
+        Spot("column_y", "along y", 0.83, 0.0),
+        *COMMON,
     ),
     Corner: (
-        Spot("permanent", "permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("edge_x", "boundary, along x", 0.33, 0.0),
-        Spot("edge_y", "boundary, along y", 0.49, 0.0), Spot("column_x", "column, along x", 0.67, 0.0), Spot("column_y", "along y", 0.83, 0.0), *COMMON,
+        Spot("permanent", "permanent V", 0.01, 0.0),
+        Spot("imposed", "imposed V", 0.17, 0.0),
+        Spot("edge_x", "boundary, along x", 0.33, 0.0),
+        Spot("edge_y", "boundary, along y", 0.49, 0.0),
+        Spot("column_x", "column, along x", 0.67, 0.0),
+        Spot("column_y", "along y", 0.83, 0.0),
+        *COMMON,
     ),
     Wall: (
-        Spot("permanent", "permanent, a metre", 0.01, 0.0), Spot("imposed", "imposed, a metre", 0.17, 0.0), Spot("wall", "wall, thick", 0.49, 0.0),
+        Spot("permanent", "permanent, a metre", 0.01, 0.0),
+        Spot("imposed", "imposed, a metre", 0.17, 0.0),
+        Spot("wall", "wall, thick", 0.49, 0.0),
         *(s for s in COMMON if s.field != "length"),
     ),
     TwoColumns: (
-        Spot("permanent", "left: permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("permanent_2", "right: permanent V", 0.67, 0.0),
-        Spot("imposed_2", "imposed V", 0.83, 0.0), Spot("left", "overhang left", 0.17, 0.12), Spot("apart", "column to column", 0.42, 0.12),
-        Spot("right", "overhang right", 0.67, 0.12), Spot("column_x", "columns, along x", 0.34, 0.0), Spot("column_y", "along y", 0.50, 0.0),
+        Spot("permanent", "left: permanent V", 0.01, 0.0),
+        Spot("imposed", "imposed V", 0.17, 0.0),
+        Spot("permanent_2", "right: permanent V", 0.67, 0.0),
+        Spot("imposed_2", "imposed V", 0.83, 0.0),
+        Spot("left", "overhang left", 0.17, 0.12),
+        Spot("apart", "column to column", 0.42, 0.12),
+        Spot("right", "overhang right", 0.67, 0.12),
+        Spot("column_x", "columns, along x", 0.34, 0.0),
+        Spot("column_y", "along y", 0.50, 0.0),
         *(s for s in COMMON if s.field != "width"),
     ),
     Tied: (
-        Spot("permanent", "edge: permanent V", 0.01, 0.0), Spot("imposed", "imposed V", 0.17, 0.0), Spot("permanent_2", "inner: permanent V", 0.67, 0.0),
-        Spot("imposed_2", "imposed V", 0.83, 0.0), Spot("edge", "axis to boundary", 0.01, 0.12), Spot("apart", "column to column", 0.42, 0.12),
-        Spot("strap_width", "strap, wide", 0.67, 0.12), Spot("strap_depth", "strap, deep", 0.83, 0.12),
-        Spot("column_x", "columns, along x", 0.34, 0.0), Spot("column_y", "along y", 0.50, 0.0), *COMMON,
+        Spot("permanent", "edge: permanent V", 0.01, 0.0),
+        Spot("imposed", "imposed V", 0.17, 0.0),
+        Spot("permanent_2", "inner: permanent V", 0.67, 0.0),
+        Spot("imposed_2", "imposed V", 0.83, 0.0),
+        Spot("edge", "axis to boundary", 0.01, 0.12),
+        Spot("apart", "column to column", 0.42, 0.12),
+        Spot("strap_width", "strap, wide", 0.67, 0.12),
+        Spot("strap_depth", "strap, deep", 0.83, 0.12),
+        Spot("column_x", "columns, along x", 0.34, 0.0),
+        Spot("column_y", "along y", 0.50, 0.0),
+        *COMMON,
     ),
-}  # fmt: skip
+}
 FLANK = 0.17
 """Where the drawing begins, share of the width."""
 WIDE = 92
@@ -240,9 +269,7 @@ class AtDrawing(QWidget):
     def _drawing(self, aspect: float) -> Drawing:
         project = self.session.project
         if not project.pads:
-            return Drawing(
-                (Text((0.0, 0.0), "a size is being looked for …", 12, "soft", "middle"),), (-1, -1, 1, 1)
-            )
+            return Drawing((Text((0.0, 0.0), "a size is being looked for …", 12, "soft", "middle"),), (-1, -1, 1, 1))
         if project.straps:
             return tied_drawing(
                 project,
@@ -285,15 +312,17 @@ class OfStrip(QWidget):
         self.session, self.strip = session, Strip()
         self.sections = _sections(self.strip)
         self.exact = Asked("bare_strip", self._fill, self)
-        self.bounds = {(part, side): Asked("bound", self._came, self, f"bare-{part}-{side}") for part in ("", "N_c", "N_q", "N_gamma") for side in SIDES}  # fmt: skip
+        self.bounds = {
+            (part, side): Asked("bound", self._came, self, f"bare-{part}-{side}")
+            for part in ("", "N_c", "N_q", "N_gamma")
+            for side in SIDES
+        }
         self.fields: dict[str, Field] = {}
         row = QHBoxLayout()
         for name, label in self.LABELS:
             field = Field(label, f"strip-{name}", self)
             unit = unit_of(Strip, name)
-            field.edit.setText(
-                f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}".strip()
-            )
+            field.edit.setText(f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}".strip())
             field.edit.textEdited.connect(lambda _, name=name: self._typed(name))
             self.fields[name] = field
             row.addWidget(field)
@@ -363,14 +392,16 @@ class OfStrip(QWidget):
     def _fill(self) -> None:
         rows = []
         for one in of_all_methods(self.strip):
-            rows.append((one.method, *(_factor(v) for v in (one.N_c, one.N_q, one.N_gamma)), f"{one.ultimate:.1f}"))  # fmt: skip
+            rows.append((one.method, *(_factor(v) for v in (one.N_c, one.N_q, one.N_gamma)), f"{one.ultimate:.1f}"))
         for roughness in sorted({1.0, 0.0, self.strip.roughness}, reverse=True):
             name, found = f"Exact, {_base(roughness)}", self.exact.found
             if self.exact.state or found is None:
                 rows.append((name, "", "", "", self.exact.state if self.exact.belongs else ""))
             else:
                 own = found[roughness]
-                rows.append((name, *(_factor(v, 4) for v in (own.N_c, own.N_q, own.N_gamma)), own.why or f"{own.ultimate:.1f}"))  # fmt: skip
+                rows.append(
+                    (name, *(_factor(v, 4) for v in (own.N_c, own.N_q, own.N_gamma)), own.why or f"{own.ultimate:.1f}")
+                )
         factors = (self._between(name, 2) for name in ("N_c", "N_q", "N_gamma"))
         rows.append((f"Bounds, {_base(self.strip.roughness)}", *factors, self._between("", 1)))
         self.table.setRowCount(len(rows))
@@ -421,9 +452,7 @@ class QuickStarts(QWidget):
         super().__init__(objectName="quick")
         self.session, self.take = session, take
         self.go: QPushButton
-        self.pages: list[AtDrawing | OfSettlement | OfStrip] = [
-            AtDrawing(kind, session, theme) for kind in SPOTS
-        ]
+        self.pages: list[AtDrawing | OfSettlement | OfStrip] = [AtDrawing(kind, session, theme) for kind in SPOTS]
         ground = OfSettlement(session, theme)
         ground.changed.connect(lambda: self.go.setEnabled(False))
         ground.came.connect(self._ground_came)
@@ -441,9 +470,7 @@ class QuickStarts(QWidget):
                 if isinstance(page, OfSettlement)
                 else Strip.name
             )
-            button = QPushButton(
-                name, objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True
-            )
+            button = QPushButton(name, objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True)
             button.clicked.connect(lambda _=False, k=k: self.choose(k))
             self.buttons.append(button)
             row.addWidget(button)
@@ -454,9 +481,7 @@ class QuickStarts(QWidget):
         head.addWidget(Label("Start with a drawing", objectName="heading"))
         head.addSpacing(6)
         head.addWidget(
-            Elided(
-                "type the numbers you have, in any unit; what is left open is proposed", objectName="quiet"
-            )
+            Elided("type the numbers you have, in any unit; what is left open is proposed", objectName="quiet")
         )
         head.addStretch(1)
         self.go = QPushButton("Go on with this base", objectName="start-go")
@@ -520,9 +545,7 @@ class QuickStarts(QWidget):
             self.go.setEnabled(False)
             habit = habit_of(self.page.start.habit)
             backfill = f"{show(Backfill().weight, 'kN/m³', habit.units)} {shown_unit('kN/m³', habit.units)}"
-            self.assumed.setText(
-                f"Assumed, and changed at any time: {habit.assumed}, backfill {backfill}, no water."
-            )
+            self.assumed.setText(f"Assumed, and changed at any time: {habit.assumed}, backfill {backfill}, no water.")
             self.state.setText(f"{self.page.count} inputs · a size that holds is being looked for …")
             self._later.start()
         else:

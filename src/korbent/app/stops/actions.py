@@ -27,11 +27,21 @@ class ActionsStop(Stop):
         from korbent.app.tables import TablePanel
 
         self.deck = TableDeck(
-            self.session, self.theme,
-            (("Loads", specs.LOADS), ("Matrix", specs.matrix()), ("Columns and walls", specs.POINTS), ("Load cases", specs.CASES),
-             ("Combinations", specs.COMBINATIONS), ("Totals", specs.TOTALS),
-             ("Area loads", specs.AREAS), ("Construction steps", specs.STEPS), ("Drains", specs.DRAINS), ("Settlement marks", specs.MARKS)),
-        )  # fmt: skip
+            self.session,
+            self.theme,
+            (
+                ("Loads", specs.LOADS),
+                ("Matrix", specs.matrix()),
+                ("Columns and walls", specs.POINTS),
+                ("Load cases", specs.CASES),
+                ("Combinations", specs.COMBINATIONS),
+                ("Totals", specs.TOTALS),
+                ("Area loads", specs.AREAS),
+                ("Construction steps", specs.STEPS),
+                ("Drains", specs.DRAINS),
+                ("Settlement marks", specs.MARKS),
+            ),
+        )
         self.panels.extend(self.deck.panels)
         resultant = DrawingView(lambda _: self._resultant(), "Resultant")
         self.views.append(resultant)
@@ -46,9 +56,7 @@ class ActionsStop(Stop):
         self.whole = Label(objectName="quiet", wordWrap=True)
         self.whole.setContentsMargins(14, 6, 14, 6)
         whole = Pane("Whole building", self.whole)
-        self.below = beside(
-            self, "actions-lower", (self.pane, 3), (self.own_pane, 3), (self.time_pane, 3), (whole, 2)
-        )
+        self.below = beside(self, "actions-lower", (self.pane, 3), (self.own_pane, 3), (self.time_pane, 3), (whole, 2))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -79,9 +87,7 @@ class ActionsStop(Stop):
     def _whole(self) -> str:
         found = building(self.session.project)
         if found is None:
-            return (
-                "Nothing to sum yet: it takes columns with loads and a combination that serves 'allowable'."
-            )
+            return "Nothing to sum yet: it takes columns with loads and a combination that serves 'allowable'."
         units = self.session.project.showing
         area = shown_unit("m²", units)
         text = f"All columns and walls together: {show(found.V, 'kN', units, 5)} {shown_unit('kN', units)} (combination {found.combination}). "

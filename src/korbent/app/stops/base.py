@@ -160,9 +160,7 @@ def _exchange(old: QWidget, new: QWidget) -> bool:
         parent.share()
         return True
     layout = None if parent is None else parent.layout()
-    return layout is not None and bool(
-        layout.replaceWidget(old, new, Qt.FindChildOption.FindChildrenRecursively)
-    )
+    return layout is not None and bool(layout.replaceWidget(old, new, Qt.FindChildOption.FindChildrenRecursively))
 
 
 def enlarge(part: QWidget) -> None:

@@ -1,4 +1,5 @@
-"""Concrete: the base from above and in section with its bars, steel asked for against provided, forces along it, bars that would do."""
+"""Concrete: the base from above and in section with its bars, steel asked for against provided, forces along it, bars
+that would do."""
 
 from collections.abc import Callable, Sequence
 from functools import partial
@@ -65,10 +66,12 @@ class ConcreteStop(Stop):
         for view in (*self.sections, *self.lines):
             self.middle.addWidget(view)
         cuts = (
-            ("Section x", "section-x", "Cut along x: bars, hooks, dowels"), ("Section y", "section-y", "Cut along y"),
-            ("Along x", "along-x", "Shears and moments along x"), ("Along y", "along-y", "Shears and moments along y"),
+            ("Section x", "section-x", "Cut along x: bars, hooks, dowels"),
+            ("Section y", "section-y", "Cut along y"),
+            ("Along x", "along-x", "Shears and moments along x"),
+            ("Along y", "along-y", "Shears and moments along y"),
             ("Strap", "along-strap", "Shears and moments along the strap that ties this base"),
-        )  # fmt: skip
+        )
         ways, self.section_buttons = _switch(cuts, self.middle.setCurrentIndex)
         self.section_pane = Pane("", self.middle, "", ways)
         self.steel = DrawingView(self._steel, "Steel")
@@ -144,9 +147,7 @@ class ConcreteStop(Stop):
             why = choice.why or f"holds with {show_ratio(choice.ratio)}"
             u = self.session.project.showing
             name = words(choice.bars, self.session.project.units == "us")
-            self.session.say(
-                f"{self.table.direction} {name}: {show_weight(choice.weight, u)} {weight_unit(u)}, {why}"
-            )
+            self.session.say(f"{self.table.direction} {name}: {show_weight(choice.weight, u)} {weight_unit(u)}, {why}")
 
     def _above(self, _: float) -> Drawing:
         pad, result, project = self.session.pad, self.session.result, self.session.project
@@ -188,8 +189,7 @@ class ConcreteStop(Stop):
             self.session.say("")
             return
         parts = [
-            " to ".join(show(v, unit, u) for v in pair)
-            for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
+            " to ".join(show(v, unit, u) for v in pair) for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
         ]
         also = found.other.value(s) if found.other else None
         plates = f" · as plates M {' to '.join(show(v, 'kNm', u) for v in also[2:])}" if also else ""
@@ -201,9 +201,7 @@ class ConcreteStop(Stop):
     def _pedestal(self, aspect: float) -> Drawing:
         pad, project = self.session.pad, self.session.project
         name = self.column.currentText() if pad and self.column.currentText() in pad.all_pedestals else ""
-        return pedestal_drawing(
-            interaction_line(project, pad, name) if pad else None, project.showing, aspect
-        )
+        return pedestal_drawing(interaction_line(project, pad, name) if pad else None, project.showing, aspect)
 
     def _fill_columns(self) -> None:
         """The columns whose pedestals have a curve; the worst one until another is chosen."""
@@ -237,9 +235,7 @@ class ConcreteStop(Stop):
             return NOTHING
         direction = str(self.direction.currentData())
         every = self.bars.all.isChecked()
-        self.would_do.want(
-            (project, pad, direction, every), (project, pad.name, direction, every), first=True
-        )
+        self.would_do.want((project, pad, direction, every), (project, pad.name, direction, every), first=True)
         if self.table is None:
             return Drawing((Text((0, 0), self.would_do.state, 11, "soft", "middle"),), (-1, -1, 1, 1))
         # as wide and as high as the view without its margins

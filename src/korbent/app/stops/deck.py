@@ -44,7 +44,8 @@ class TableDeck(QWidget):
 
 
 class ButtonRow(QWidget):
-    """Buttons side by side; those for which there is no room stand in a menu at the end. The checked one is always seen."""
+    """Buttons side by side; those for which there is no room stand in a menu at the end. The checked one is always
+    seen."""
 
     def __init__(self, buttons: Sequence[QPushButton], choose: Callable[[int], None]) -> None:
         super().__init__()

@@ -30,9 +30,10 @@ class GroundStop(Stop):
         session = self.session
         self.line: Stretch | None = None
         self.logs = DrawingView(
-            lambda aspect: logs_drawing(session.project, aspect), "Logs",
+            lambda aspect: logs_drawing(session.project, aspect),
+            "Logs",
             depends=lambda: (session.project.ground, session.project.units, session.project.unit_overrides),
-        )  # fmt: skip
+        )
         self.logs.along = "y"
         self.logs.dragged.connect(self.move_boundary)
         self.logs.clicked.connect(self._show)
@@ -46,10 +47,18 @@ class GroundStop(Stop):
         self.plan.lined.connect(self.set_line)
         self.views += [self.logs, self.section, self.plan]
         self.deck = TableDeck(
-            session, self.theme,
-            (("Soils", specs.SOILS), ("Boreholes", specs.HOLES), ("Strata", specs.STRATA), ("Tests", specs.TESTS),
-             ("Oedometer", specs.OEDOMETERS), ("Readings", specs.READINGS), ("Levels, water, backfill", specs.LEVELS)),
-        )  # fmt: skip
+            session,
+            self.theme,
+            (
+                ("Soils", specs.SOILS),
+                ("Boreholes", specs.HOLES),
+                ("Strata", specs.STRATA),
+                ("Tests", specs.TESTS),
+                ("Oedometer", specs.OEDOMETERS),
+                ("Readings", specs.READINGS),
+                ("Levels, water, backfill", specs.LEVELS),
+            ),
+        )
         self.panels.extend(self.deck.panels)
         self.parameters = ParameterPanel(session)
         self.oedometer = OedometerPanel(session)

@@ -59,10 +59,20 @@ class PlanStop(Stop):
         self.proposal.curve.theme = self.theme
         self.proposal.kinds.clicked.connect(lambda _=False: self.bar.compare(self.proposal.chosen_objective))
         self.deck = TableDeck(
-            session, self.theme,
-            (("Pads", specs.PADS), ("Rafts", specs.RAFTS), ("Ribs", specs.RIBS), ("Straps", specs.STRAPS), ("Ranges", specs.RANGES), ("Types", specs.TYPES),
-             ("Site", specs.SITE), ("Grids", specs.GRIDS), ("Conflicts", specs.CONFLICTS)),
-        )  # fmt: skip
+            session,
+            self.theme,
+            (
+                ("Pads", specs.PADS),
+                ("Rafts", specs.RAFTS),
+                ("Ribs", specs.RIBS),
+                ("Straps", specs.STRAPS),
+                ("Ranges", specs.RANGES),
+                ("Types", specs.TYPES),
+                ("Site", specs.SITE),
+                ("Grids", specs.GRIDS),
+                ("Conflicts", specs.CONFLICTS),
+            ),
+        )
         self.panels.extend(self.deck.panels)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -87,9 +97,7 @@ class PlanStop(Stop):
         a, b = self.measured
         units = session.project.showing
         text = length_text(dist(a, b), units)
-        return Drawing(
-            (*drawing.shapes, Dimension(a, b, text, 0.0, colour="accent", size=11)), drawing.bounds
-        )
+        return Drawing((*drawing.shapes, Dimension(a, b, text, 0.0, colour="accent", size=11)), drawing.bounds)
 
     # ------------------------------------------------------------ copies, and a measuring line
 
@@ -105,11 +113,7 @@ class PlanStop(Stop):
         at = self.plan.mapFromGlobal(QCursor.pos())
         inside = self.plan.rect().contains(at)
         place = self.plan.placement()
-        x, y = (
-            place.back(at.x(), at.y())
-            if inside
-            else place.back(self.plan.width() / 2, self.plan.height() / 2)
-        )
+        x, y = place.back(at.x(), at.y()) if inside else place.back(self.plan.width() / 2, self.plan.height() / 2)
         self.paste_at(x, y)
 
     def paste_at(self, x: float, y: float) -> None:
@@ -133,8 +137,7 @@ class PlanStop(Stop):
         self.measured = (a.x, a.y), (b.x, b.y)
         units = self.session.project.showing
         length, dx, dy = (
-            length_text(v, units, k == 0)
-            for k, v in enumerate((dist(*self.measured), abs(b.x - a.x), abs(b.y - a.y)))
+            length_text(v, units, k == 0) for k, v in enumerate((dist(*self.measured), abs(b.x - a.x), abs(b.y - a.y)))
         )
         ends = " to ".join(one.on or "a free place" for one in (a, b))
         self.session.say(f"{length} ({dx} along x, {dy} along y) from {ends}")
@@ -155,14 +158,10 @@ class PlanStop(Stop):
         if kind == "pad":
             self.session.select(name)
         elif kind == "point":
-            self.marked = (
-                tuple(n for n in self.marked if n != name) if name in self.marked else (*self.marked, name)
-            )
+            self.marked = tuple(n for n in self.marked if n != name) if name in self.marked else (*self.marked, name)
             free = any(n in self.session.results.undesigned for n in self.marked)
             more = "Place puts one under each, " if free else ""
-            self.session.say(
-                f"marked: {', '.join(self.marked)}; {more}Join a common one" if self.marked else ""
-            )
+            self.session.say(f"marked: {', '.join(self.marked)}; {more}Join a common one" if self.marked else "")
             self.plan.refresh()
 
     def _added(self, key: str) -> None:
@@ -245,7 +244,8 @@ class PlanStop(Stop):
         self.plan.update()
 
     def _ringed(self) -> None:
-        """The outline is closed: of the selected raft, or of a new one under the marked columns, else under those within."""
+        """The outline is closed: of the selected raft, or of a new one under the marked columns, else under those
+        within."""
         ring, session, pad = self.plan.ring or (), self.session, self._redrawn()
         if len(ring) < 3:
             session.say("! an outline has at least three corners")
@@ -329,9 +329,7 @@ class PlanStop(Stop):
         if pad.frozen:
             self.session.say(f"! {pad.name} is {pad.frozen}: it stays where it is")
             return True
-        step = RASTER[self.session.project.units] * (
-            5 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
-        )
+        step = RASTER[self.session.project.units] * (5 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
         try:
             new = nudged(pad, step * way[0], step * way[1])
         except ValidationError as error:

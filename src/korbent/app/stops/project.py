@@ -24,7 +24,8 @@ ALL, DIFFERS, OVERRIDDEN = FILTERS = ("all", "differs from default", "overridden
 
 
 class ProjectStop(Stop):
-    """Sections at the left; the table of the chosen one, settings with a search of their own and what each does in a line."""
+    """Sections at the left; the table of the chosen one, settings with a search of their own and what each does in a
+    line."""
 
     title = "Project"
 
@@ -35,9 +36,7 @@ class ProjectStop(Stop):
 
         session, theme = self.session, self.theme
         self.group, self.filter = "", ALL
-        spec = Spec(
-            "settings", lambda _: self.rows(), specs.SETTINGS.columns, empty="No setting is called so."
-        )
+        spec = Spec("settings", lambda _: self.rows(), specs.SETTINGS.columns, empty="No setting is called so.")
         self.settings = TablePanel(session, spec, theme)
         self.sections = QListWidget(objectName="project-sections")
         self.sections.setAccessibleName("Sections of the project")
@@ -64,14 +63,30 @@ class ProjectStop(Stop):
             button.clicked.connect(lambda _=False, b=button: self._filtered(b.text()))
         self.does = Elided("", objectName="quiet")
         for title, panel, lead in (
-            ("Title and standards", TablePanel(session, specs.TITLE, theme), "On every page of the report, and by which standards it is checked."),
-            ("Settings", self.settings, "What holds for the project. A type or a base may say otherwise: what is in force is bold, what differs from the default is coloured."),
+            (
+                "Title and standards",
+                TablePanel(session, specs.TITLE, theme),
+                "On every page of the report, and by which standards it is checked.",
+            ),
+            (
+                "Settings",
+                self.settings,
+                "What holds for the project. A type or a base may say otherwise: what is in force is bold, what differs from the default is coloured.",
+            ),
             ("Presumed pressures", TablePanel(session, specs.PRESUMED, theme), "By depth and width."),
             ("Units", TablePanel(session, specs.UNITS, theme), "Quantities that are shown in a unit of their own."),
-            ("Named values", TablePanel(session, specs.QUANTITIES, theme), "Values with a name, for expressions such as =clear/3."),
-            ("Revisions", TablePanel(session, specs.REVISIONS, theme), "The revision table of the title block. Issue in Sheets adds to it."),
+            (
+                "Named values",
+                TablePanel(session, specs.QUANTITIES, theme),
+                "Values with a name, for expressions such as =clear/3.",
+            ),
+            (
+                "Revisions",
+                TablePanel(session, specs.REVISIONS, theme),
+                "The revision table of the title block. Issue in Sheets adds to it.",
+            ),
             ("Rates", TablePanel(session, specs.RATES, theme), "What concrete, steel and digging cost."),
-        ):  # fmt: skip
+        ):
             self._section(title, panel.spec.name)
             self.panels.append(panel)
             self.stack.addWidget(self._page(title, lead, panel))
@@ -131,11 +146,7 @@ class ProjectStop(Stop):
         from korbent.app.specs.project import SETTING_LABELS
 
         words = self.search.text().lower().split() if hasattr(self, "search") else []
-        names = (
-            GROUPS[self.group]
-            if self.group and not words
-            else tuple(n for some in GROUPS.values() for n in some)
-        )
+        names = GROUPS[self.group] if self.group and not words else tuple(n for some in GROUPS.values() for n in some)
         project = self.session.project
         own = [kind.overrides for kind in project.types] + [pad.overrides for pad in project.pads]
         found = []
@@ -143,10 +154,7 @@ class ProjectStop(Stop):
             text = f"{SETTING_LABELS.get(name, '')} {DOES[name]} {name.replace('_', ' ')}".lower()
             if name not in SETTING_LABELS or not all(word in text for word in words):
                 continue
-            if (
-                self.filter == DIFFERS
-                and getattr(project.settings, name) == Settings.model_fields[name].default
-            ):
+            if self.filter == DIFFERS and getattr(project.settings, name) == Settings.model_fields[name].default:
                 continue
             if self.filter == OVERRIDDEN and not any(name in some for some in own):
                 continue
@@ -168,9 +176,7 @@ class ProjectStop(Stop):
         """What the current setting does."""
         name = self.settings.current_row()
         self.does.setText(
-            DOES.get(name, "")
-            if isinstance(name, str)
-            else "What a setting does stands here when one is chosen."
+            DOES.get(name, "") if isinstance(name, str) else "What a setting does stands here when one is chosen."
         )
 
     # ------------------------------------------------------------ going about

@@ -1,4 +1,5 @@
-"""Settlement: the ground below the selected foundation, settlement against time, and the plan, all at one moment in time."""
+"""Settlement: the ground below the selected foundation, settlement against time, and the plan, all at one moment in
+time."""
 
 from collections.abc import Sequence
 
@@ -70,9 +71,7 @@ class SettlementStop(Stop):
         for name in SCALES:
             self.scale.addItem(f"{name} time", name)
         self.scale.activated.connect(lambda _: self.chart.refresh())
-        self.moment = QLineEdit(
-            objectName="moment", accessibleName="Moment that is shown", placeholderText="moment"
-        )
+        self.moment = QLineEdit(objectName="moment", accessibleName="Moment that is shown", placeholderText="moment")
         self.moment.setFixedWidth(96)
         self.moment.setToolTip(f"The moment that is shown: {TOLD}")
         self.moment.returnPressed.connect(self._typed)
@@ -157,11 +156,7 @@ class SettlementStop(Stop):
     @property
     def day(self) -> float:
         """The moment that is shown, days from the first step."""
-        horizon = (
-            float(self.found.times[-1])
-            if self.found
-            else self.session.project.settings.settlement_years * YEAR
-        )
+        horizon = float(self.found.times[-1]) if self.found else self.session.project.settings.settlement_years * YEAR
         return horizon if self.session.day is None else min(self.session.day, horizon)
 
     def set_day(self, day: float) -> None:
@@ -197,11 +192,7 @@ class SettlementStop(Stop):
 
     def _curve(self, aspect: float) -> Drawing:
         project, pad = self.session.project, self.session.pad
-        return (
-            curve_drawing(curve(project, pad), project.showing, aspect)
-            if pad
-            else said("no foundation is selected")
-        )
+        return curve_drawing(curve(project, pad), project.showing, aspect) if pad else said("no foundation is selected")
 
     def _springs(self, aspect: float) -> Drawing:
         pad = self.session.pad
@@ -231,9 +222,7 @@ class SettlementStop(Stop):
 
     def _compute(self) -> None:
         project, name = self.session.project, self.session.selected
-        if self.belongs is project and (
-            not project.actions.drains or self.plain is None or self.plain.name == name
-        ):
+        if self.belongs is project and (not project.actions.drains or self.plain is None or self.plain.name == name):
             return
         if self.computing is project:
             return
@@ -299,14 +288,8 @@ class SettlementStop(Stop):
             return
         if at is None:
             several = own.crossings(degree)
-            before = (
-                f"; passed before at {', '.join(day_words(d) for d in several[:-1])}"
-                if len(several) > 1
-                else ""
-            )
-            self.session.say(
-                f"{own.name}: {100 * degree:g} % of primary at {day_words(own.time_to(degree))}{before}"
-            )
+            before = f"; passed before at {', '.join(day_words(d) for d in several[:-1])}" if len(several) > 1 else ""
+            self.session.say(f"{own.name}: {100 * degree:g} % of primary at {day_words(own.time_to(degree))}{before}")
         else:
             shown = show_length(at, self.session.project.showing)
             self.session.say(
@@ -367,15 +350,11 @@ class SettlementStop(Stop):
         stale = self.found is not None and self.belongs is not self.session.project
         step = _step_at(self.found, self.day) if self.found else ""
         date = (
-            f" · {self.found.date(self.day).isoformat()}"
-            if self.found and self.session.project.actions.steps
-            else ""
+            f" · {self.found.date(self.day).isoformat()}" if self.found and self.session.project.actions.steps else ""
         )
         old = "out of date, being computed · " if stale else ""
         mark = self._mark()
-        self.columns_pane.title.setText(
-            f"Ground below {mark.name if mark else self.session.selected}".strip()
-        )
+        self.columns_pane.title.setText(f"Ground below {mark.name if mark else self.session.selected}".strip())
         if self.stack.currentIndex():
             old, date, step = "the base alone · ", "", ""
         self.columns_pane.detail.setText(f"{old}all loads{step} · {day_words(self.day)}{date}")

@@ -1,4 +1,5 @@
-"""Sheets: what leaves the office, ticked and ordered, each page as it will print, and what has changed since the last issue."""
+"""Sheets: what leaves the office, ticked and ordered, each page as it will print, and what has changed since the last
+issue."""
 
 import datetime
 from collections.abc import Sequence
@@ -136,7 +137,15 @@ class SheetsStop(Stop):
         self.at_page, self.at_zoom = Label("", objectName="quiet"), Label("", objectName="quiet")
         for label in (self.at_page, self.at_zoom):
             label.setContentsMargins(4, 0, 4, 0)
-        for part in (self.buttons["page-back"], self.at_page, self.buttons["page-on"], self.buttons["zoom-out"], self.at_zoom, self.buttons["zoom-in"], self.buttons["zoom-fit"]):  # fmt: skip
+        for part in (
+            self.buttons["page-back"],
+            self.at_page,
+            self.buttons["page-on"],
+            self.buttons["zoom-out"],
+            self.at_zoom,
+            self.buttons["zoom-in"],
+            self.buttons["zoom-fit"],
+        ):
             bar.addWidget(part)
         top = QWidget()
         over = QVBoxLayout(top)
@@ -199,7 +208,9 @@ class SheetsStop(Stop):
         self.session.apply(project, f"a set '{name}' of sheets")
 
     def _ask_name(self) -> None:
-        name, taken = QInputDialog.getText(self, "Another name", "Its name", QLineEdit.EchoMode.Normal, self.chosen.name)  # fmt: skip
+        name, taken = QInputDialog.getText(
+            self, "Another name", "Its name", QLineEdit.EchoMode.Normal, self.chosen.name
+        )
         if taken:
             self.rename_set(name)
 
@@ -207,7 +218,9 @@ class SheetsStop(Stop):
         """Another name for the set in front."""
         name = " ".join(name.split())
         own = self.chosen
-        if not name or any(s.name.casefold() == name.casefold() for s in sets_of(self.session.project) if s.name != own.name):  # fmt: skip
+        if not name or any(
+            s.name.casefold() == name.casefold() for s in sets_of(self.session.project) if s.name != own.name
+        ):
             self.session.say(f"! there is a set '{name}' already" if name else "! a set needs a name")
             return
         project = with_set(self.session.project, own.replaced(name=name), own.name)
@@ -222,7 +235,9 @@ class SheetsStop(Stop):
             return
         rest = tuple(s for s in known if s.name != own.name)
         self.chosen_name = rest[0].name
-        self.session.apply(self.session.project.replaced(sheet_sets=rest), f"without the set '{own.name}'; undo brings it back")  # fmt: skip
+        self.session.apply(
+            self.session.project.replaced(sheet_sets=rest), f"without the set '{own.name}'; undo brings it back"
+        )
 
     def _put(self, changed: SheetSet, message: str) -> None:
         self.session.apply(with_set(self.session.project, changed, self.chosen.name), message)
@@ -231,7 +246,10 @@ class SheetsStop(Stop):
         return tuple(c.replaced(**fields) if c.key == key else c for c in completed(self.chosen))
 
     def _ticked(self, key: str, on: bool) -> None:
-        self._put(self.chosen.replaced(sheets=self._with(key, on=on)), f"{KINDS[key].title}: {'goes out' if on else 'stays here'} with '{self.chosen.name}'")  # fmt: skip
+        self._put(
+            self.chosen.replaced(sheets=self._with(key, on=on)),
+            f"{KINDS[key].title}: {'goes out' if on else 'stays here'} with '{self.chosen.name}'",
+        )
 
     def _ordered(self, keys: Sequence[str]) -> None:
         choices = {c.key: c for c in completed(self.chosen)}
@@ -251,7 +269,9 @@ class SheetsStop(Stop):
             name = field.partition(":")[2]
             self._put(own.replaced(**{name: value}), f"{name.replace('_', ' ')} of the set '{own.name}'")
         else:
-            self._put(own.replaced(sheets=self._with(self.key, **{field: value})), f"{field} of {KINDS[self.key].title}")  # fmt: skip
+            self._put(
+                own.replaced(sheets=self._with(self.key, **{field: value})), f"{field} of {KINDS[self.key].title}"
+            )
 
     # ------------------------------------------------------------ looking
 
@@ -332,8 +352,7 @@ class SheetsStop(Stop):
                 p
                 for p in (
                     said,
-                    state
-                    or ("as it will be written" if KINDS[self.key].group == "tables" else "as it will print"),
+                    state or ("as it will be written" if KINDS[self.key].group == "tables" else "as it will print"),
                 )
                 if p
             )
@@ -448,24 +467,28 @@ class SheetsStop(Stop):
             else "nothing to mark on the plan"
         )
         general = (
-            f" · and {counted(len(found.general), 'thing')} that hold for the whole project"
-            if found.general
-            else ""
+            f" · and {counted(len(found.general), 'thing')} that hold for the whole project" if found.general else ""
         )
-        text = (
-            f"{counted(len(rows), 'base')}, {marked}{general}"
-            if rows or found.general
-            else "nothing has changed"
-        )
+        text = f"{counted(len(rows), 'base')}, {marked}{general}" if rows or found.general else "nothing has changed"
         self.changed_detail.setText(f"{text}{' · ' + self._asked.state if self._asked.state else ''}")
         shown = [
-            (b.base, b.kind, "; ".join((*b.loads, *b.ground)), "; ".join((*b.sizes, *b.bars)), _ratios(b.before, b.after), "; ".join(b.crossed))
+            (
+                b.base,
+                b.kind,
+                "; ".join((*b.loads, *b.ground)),
+                "; ".join((*b.sizes, *b.bars)),
+                _ratios(b.before, b.after),
+                "; ".join(b.crossed),
+            )
             for b in found.bases
-        ] + [("project", "", line, "", "", "") for line in found.general]  # fmt: skip
-        self.changes.show_rows(("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), shown)  # fmt: skip
+        ] + [("project", "", line, "", "", "") for line in found.general]
+        self.changes.show_rows(
+            ("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), shown
+        )
 
     def issue(self, reason: str) -> str:
-        """Keeps the project as it is under its revision, and notes it in the revision table; what is wrong with that, or ''."""
+        """Keeps the project as it is under its revision, and notes it in the revision table; what is wrong with that,
+        or ''."""
         session, title = self.session, self.session.project.title
         why = ""
         if not title.revision:
@@ -475,13 +498,17 @@ class SheetsStop(Stop):
         elif session.path is None:
             why = "save the project first: what is issued is kept with its file"
         elif any(r.name == title.revision for r in session.project.revisions):
-            why = f"revision {title.revision} was issued already: raise the revision in Project, Title and standards"  # fmt: skip
+            why = f"revision {title.revision} was issued already: raise the revision in Project, Title and standards"
         if why:
             session.say(f"! not issued: {why}")
             return why
         assert session.path is not None
-        line = Revision(name=title.revision, date=title.date or datetime.date.today().isoformat(), reason=reason, by=title.author)  # fmt: skip
-        session.apply(session.project.replaced(revisions=(*session.project.revisions, line)), f"revision {title.revision} issued")  # fmt: skip
+        line = Revision(
+            name=title.revision, date=title.date or datetime.date.today().isoformat(), reason=reason, by=title.author
+        )
+        session.apply(
+            session.project.replaced(revisions=(*session.project.revisions, line)), f"revision {title.revision} issued"
+        )
         kept = session.store.keep(session.project, session.path, ISSUED, f"revision {title.revision}")
         if kept is None:
             session.say("! the revision was noted, but it could not be kept for comparing: is the disk full?")
@@ -497,7 +524,7 @@ class SheetsStop(Stop):
             with suppress(OSError):
                 keep_title_block(own | {"office": name})
         if name != self.session.project.title.office:
-            self.session.apply(edited(self.session.project, ("title", "office"), name), "the office in the title block")  # fmt: skip
+            self.session.apply(edited(self.session.project, ("title", "office"), name), "the office in the title block")
 
     def _ask_logo(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "A logo for all projects", "", "Pictures (*.svg *.png)")
@@ -556,7 +583,9 @@ class SheetsStop(Stop):
         if why or not paths:
             self.session.say(f"! the set was not written: {why or 'nothing in it has these formats'}")
         else:
-            self.session.say(f"{counted(len(paths), 'file')} written to {folder}: {', '.join(p.name for p in paths[:4])}{' …' if len(paths) > 4 else ''}")  # fmt: skip
+            self.session.say(
+                f"{counted(len(paths), 'file')} written to {folder}: {', '.join(p.name for p in paths[:4])}{' …' if len(paths) > 4 else ''}"
+            )
 
 
 def _ratios(before: float | None, after: float | None) -> str:

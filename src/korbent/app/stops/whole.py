@@ -66,12 +66,12 @@ class WholeModel(QAbstractTableModel):
         results = self.session.results.pads
         self._by_check = {p.name: {c.check.id: c for c in p.checks} for p in results}
         kept = {
-            c.check.id for p in results for c in p.checks
+            c.check.id
+            for p in results
+            for c in p.checks
             if (c.state in BAD if self.failing else c.state is not State.NOT_APPLICABLE)
-        }  # fmt: skip
-        self.columns = sorted(
-            (CHECKS[i] for i in CHECKS if i in kept), key=lambda check: GROUPS.index(check.group)
-        )
+        }
+        self.columns = sorted((CHECKS[i] for i in CHECKS if i in kept), key=lambda check: GROUPS.index(check.group))
         self.rows = [p for p in results if not self.failing or any(c.state in BAD for c in p.checks)]
         by = self.by
         if by is not None and by <= len(self.columns):
@@ -94,9 +94,7 @@ class WholeModel(QAbstractTableModel):
     def columnCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else 1 + len(self.columns)
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation == Qt.Orientation.Vertical:
             return self.rows[section].name if role == Qt.ItemDataRole.DisplayRole else None
         title = "Worst of all" if section == 0 else self.columns[section - 1].title
@@ -104,9 +102,7 @@ class WholeModel(QAbstractTableModel):
             return tip(f"{title}: a click puts the worst first, another one the bases as in the plan")
         return title if role == Qt.ItemDataRole.DisplayRole else None
 
-    def data(
-        self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         found = self.at(index)
         if found is None:
             return None
@@ -185,9 +181,7 @@ class Upright(QHeaderView):
         model: WholeModel = self.model()  # type: ignore[assignment]
         painter.save()
         painter.fillRect(rect, colour("paper", self.theme))
-        begins = section == 1 or (
-            section > 1 and model.columns[section - 1].group != model.columns[section - 2].group
-        )
+        begins = section == 1 or (section > 1 and model.columns[section - 1].group != model.columns[section - 2].group)
         if begins:
             painter.setPen(colour("line", self.theme))
             painter.drawLine(rect.left(), rect.top() + 20, rect.left(), rect.bottom())
@@ -202,9 +196,7 @@ class Upright(QHeaderView):
         painter.drawText(
             0,
             0,
-            painter.fontMetrics().elidedText(
-                ("▾ " if by else "") + title, Qt.TextElideMode.ElideRight, HEAD - 10
-            ),
+            painter.fontMetrics().elidedText(("▾ " if by else "") + title, Qt.TextElideMode.ElideRight, HEAD - 10),
         )
         painter.restore()
 

@@ -1,4 +1,5 @@
-"""The bracket: bounds from below and above in two workers, coarse first, then refined, with the exact value where there is one."""
+"""The bracket: bounds from below and above in two workers, coarse first, then refined, with the exact value where there
+is one."""
 
 from korbent.app.asked import Asked
 from korbent.app.strip.face import Face
@@ -28,7 +29,9 @@ class Bracket(Face):
         """The very same as long as it is equal: what is known of it stays known while other faces are seen."""
         self.stopped: Section | None = None
         """The section whose bracket is not to be refined any more."""
-        self.bounds = {side: {most: Asked("bound", panel.came, panel, f"bound-{side}") for most in SIZES} for side in SIDES}  # fmt: skip
+        self.bounds = {
+            side: {most: Asked("bound", panel.came, panel, f"bound-{side}") for most in SIZES} for side in SIDES
+        }
 
     def asked(self) -> list[Asked]:
         return [a for by_size in self.bounds.values() for a in by_size.values()]
@@ -84,8 +87,18 @@ class Bracket(Face):
                     why = asked.found
                 else:
                     pressure = asked.found[0] + strip.water
-                    best[side] = pressure if side not in best else (max if side == "lower" else min)(pressure, best[side])  # fmt: skip
-        state = why if why and len(best) < 2 else "" if not (on_the_way or self.panel.strip.state) else "being refined …" if len(best) == 2 else "being computed …"  # fmt: skip
+                    best[side] = (
+                        pressure if side not in best else (max if side == "lower" else min)(pressure, best[side])
+                    )
+        state = (
+            why
+            if why and len(best) < 2
+            else ""
+            if not (on_the_way or self.panel.strip.state)
+            else "being refined …"
+            if len(best) == 2
+            else "being computed …"
+        )
         return Found(best.get("lower"), best.get("upper"), value, state, self.panel.way.plateau())
 
     def words(self, strip: AsStrip, units: Showing) -> str:

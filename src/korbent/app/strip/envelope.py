@@ -54,7 +54,9 @@ class Envelope(Face):
         order = sorted(range(len(loads)), key=lambda k: (k % 4 != 0, k % 2 != 0, k))
         for k in order:
             for side in SIDES:
-                asked = self.rays.setdefault((side, k), Asked("ray", self.panel.came, self.panel, f"ray-{self.plane}-{side}-{k}"))  # fmt: skip
+                asked = self.rays.setdefault(
+                    (side, k), Asked("ray", self.panel.came, self.panel, f"ray-{self.plane}-{side}-{k}")
+                )
                 asked.want((*belongs, k), (strip.section, loads[k], side, RAY))
 
     def known(self) -> Known:
@@ -77,7 +79,10 @@ class Envelope(Face):
         if not self._methods or not same(key, self._methods[0]):
             own = along(strip.section, loads[0])
             names = dict.fromkeys((*BESIDE, adopted))
-            self._methods = (key, tuple((name, tuple(by_method(METHODS[name], own, loads, strip.drainage))) for name in names))  # fmt: skip
+            self._methods = (
+                key,
+                tuple((name, tuple(by_method(METHODS[name], own, loads, strip.drainage))) for name in names),
+            )
         return Known(tuple(lower), tuple(upper), self._methods[1], "", 2 * len(loads), done)
 
     def words(self, strip: AsStrip, units: Showing) -> str:

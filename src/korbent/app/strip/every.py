@@ -1,4 +1,5 @@
-"""All situations of a base between bounds: the one that governs first, then the others, and the one that then governs on a finer mesh."""
+"""All situations of a base between bounds: the one that governs first, then the others, and the one that then governs
+on a finer mesh."""
 
 from korbent.app.asked import Asked
 from korbent.app.strip.bracket import SIDES, SIZES
@@ -31,7 +32,11 @@ class Every(Face):
     def ask(self, strip: AsStrip) -> None:
         session, drainage, taken = self.panel.session, self.panel.drainage(), self.panel.taken
         if session.pad is not None:
-            self.strips.want((session.project, session.pad.name, drainage, repr(taken)), (session.project, session.pad.name, drainage, taken), first=True)  # fmt: skip
+            self.strips.want(
+                (session.project, session.pad.name, drainage, repr(taken)),
+                (session.project, session.pad.name, drainage, taken),
+                first=True,
+            )
 
     def came(self) -> None:
         if self.strips.state or not isinstance(self.strips.found, tuple):
@@ -43,7 +48,15 @@ class Every(Face):
             own, before = strip.section if isinstance(strip, AsStrip) else None, was.get(k)
             self.sections.append(before if own == before else own)
         first = self.panel.shown
-        order = sorted(range(len(found)), key=lambda k: (not isinstance(first, AsStrip) or found[k][0] != first.combination, k % 4 != 0, k % 2 != 0, k))  # fmt: skip
+        order = sorted(
+            range(len(found)),
+            key=lambda k: (
+                not isinstance(first, AsStrip) or found[k][0] != first.combination,
+                k % 4 != 0,
+                k % 2 != 0,
+                k,
+            ),
+        )
         for k in order:
             self._want(k, COARSE)
         rows = self.rows()
@@ -56,19 +69,16 @@ class Every(Face):
         if section is None:
             return
         for side in SIDES:
-            asked = self.bounds.setdefault((k, side, most), Asked("bound", self.panel.came, self.panel, f"every-{side}-{k}-{most}"))  # fmt: skip
+            asked = self.bounds.setdefault(
+                (k, side, most), Asked("bound", self.panel.came, self.panel, f"every-{side}-{k}-{most}")
+            )
             asked.want((section, side, most), (section, side, most))
 
     def _value(self, k: int, side: str) -> float | str | None:
         """The best bound of a situation so far, or why there is none; None while it is being computed."""
         for most in (FINE, COARSE):
             asked = self.bounds.get((k, side, most))
-            if (
-                asked is not None
-                and not asked.state
-                and asked.belongs
-                and asked.belongs[0] is self.sections[k]
-            ):
+            if asked is not None and not asked.state and asked.belongs and asked.belongs[0] is self.sections[k]:
                 return asked.found if isinstance(asked.found, str) else float(asked.found[0])
         return None
 
@@ -93,20 +103,12 @@ class Every(Face):
 
     def over(self, key: str) -> str:
         name = key.removeprefix("situation:")
-        row = (
-            next((r for r in self.rows() if r.label == name), None) if key.startswith("situation:") else None
-        )
+        row = next((r for r in self.rows() if r.label == name), None) if key.startswith("situation:") else None
         return situation_said(row, self.panel.session.project.showing) if row else ""
 
     def words(self, strip: AsStrip, units: Showing) -> str:
         return situations_said(strip)
 
     def drawn(self, strip: AsStrip | str, units: Showing, aspect: float) -> Drawing:
-        why = (
-            strip
-            if isinstance(strip, str)
-            else self.strips.found
-            if isinstance(self.strips.found, str)
-            else ""
-        )
+        why = strip if isinstance(strip, str) else self.strips.found if isinstance(self.strips.found, str) else ""
         return situations_chart(self.rows(), self.panel.session.situation, why, units, aspect)

@@ -25,14 +25,28 @@ from korbent.drawing.primitives import Drawing
 from korbent.drawing.yielding import Below
 
 CHOICES: tuple[tuple[str, str, tuple[tuple[str, object], ...]], ...] = (
-    ("load", "Load", (("V alone grows, in the middle of B′", "central"), ("V alone grows, H and M held, on all of B", "V"), ("V, H and M grow together, on all of B", "all"))),
+    (
+        "load",
+        "Load",
+        (
+            ("V alone grows, in the middle of B′", "central"),
+            ("V alone grows, H and M held, on all of B", "V"),
+            ("V, H and M grow together, on all of B", "all"),
+        ),
+    ),
     ("underside", "Base", (("rough", "rough"), ("smooth", "smooth"), ("friction of the sliding check", "friction"))),
     ("tension", "Where it would lift off", (("it lifts off", False), ("it holds the ground", True))),
     ("turns", "Rotation", (("free to turn", True), ("held upright", False))),
     ("across", "Cut", (("along the side that governs", "governing"), ("along x", "x"), ("along y", "y"))),
     ("strengths", "Strengths", (("unfactored", "unfactored"), ("design", "design"))),
-)  # fmt: skip
-SHOWN = (("where it yields", "areas"), ("how it moves", "arrows"), ("principal stresses of the lower bound", "crosses"), ("triangles", "sides"), *((word, name) for name, word in WORDS.items()))  # fmt: skip
+)
+SHOWN = (
+    ("where it yields", "areas"),
+    ("how it moves", "arrows"),
+    ("principal stresses of the lower bound", "crosses"),
+    ("triangles", "sides"),
+    *((word, name) for name, word in WORDS.items()),
+)
 SAID = {"areas": "red: yields", "arrows": "red: yields and moves", "sides": "triangles"}
 WITHIN = (("±5 %", 0.05), ("±2 %", 0.02), ("±1 %", 0.01), ("±0.5 %", 0.005))
 
@@ -56,9 +70,13 @@ class StripPanel(QWidget):
             self.every,
             Envelope(self, "V-M", "What is borne of vertical load and moment at once"),
             Envelope(self, "V-H", "What is borne of vertical and horizontal load at once"),
-            Envelope(self, "H-M", "What is borne of horizontal load and moment at once, under the vertical load of the combination"),
+            Envelope(
+                self,
+                "H-M",
+                "What is borne of horizontal load and moment at once, under the vertical load of the combination",
+            ),
             self.way,
-        )  # fmt: skip
+        )
         self.face: Face = self.bracket
         self.view = DrawingView(self._drawn, "Strip")
         self.view.clicked.connect(self._picked)
@@ -82,14 +100,23 @@ class StripPanel(QWidget):
         row.setSpacing(4)
         self.modes: dict[str, QPushButton] = {}
         for face in self.faces:
-            button = QPushButton(face.name.replace("-", "–"), objectName=f"strip-{face.name.lower()}", checkable=True, autoExclusive=True, checked=face is self.face, toolTip=face.tip)  # fmt: skip
+            button = QPushButton(
+                face.name.replace("-", "–"),
+                objectName=f"strip-{face.name.lower()}",
+                checkable=True,
+                autoExclusive=True,
+                checked=face is self.face,
+                toolTip=face.tip,
+            )
             button.clicked.connect(lambda _=False, face=face: self.turn(face))
             row.addWidget(button)
             self.modes[face.name] = button
         row.addStretch(1)
-        self.end = QPushButton("Stop", objectName="strip-stop", toolTip="Ends the refinement; what is known stays")  # fmt: skip
+        self.end = QPushButton("Stop", objectName="strip-stop", toolTip="Ends the refinement; what is known stays")
         self.end.clicked.connect(self.stop)
-        self.how = QPushButton("Taken", objectName="strip-taken", toolTip="How the base is taken as a strip, and what the section shows")  # fmt: skip
+        self.how = QPushButton(
+            "Taken", objectName="strip-taken", toolTip="How the base is taken as a strip, and what the section shows"
+        )
         self.menu = self._menu()
         self.how.setMenu(self.menu)
         for button in (self.way.button, self.end, self.how):
@@ -127,9 +154,14 @@ class StripPanel(QWidget):
         action.setDefaultWidget(holder)
         psi.addAction(action)
         menu.addSeparator()
-        group("Bracket to within", WITHIN, self.bracket.within, lambda value: self._set(self.bracket, "within", value))  # fmt: skip
+        group("Bracket to within", WITHIN, self.bracket.within, lambda value: self._set(self.bracket, "within", value))
         group("Curve of", SHAPES, self.way.shape, lambda value: self._set(self.way, "shape", value))
-        group("Stiffness of the curve", (("first loading", False), ("reloading", True)), self.way.again, lambda value: self._set(self.way, "again", value))  # fmt: skip
+        group(
+            "Stiffness of the curve",
+            (("first loading", False), ("reloading", True)),
+            self.way.again,
+            lambda value: self._set(self.way, "again", value),
+        )
         menu.addSeparator()
         group("Section shows", SHOWN, self.shows, lambda value: self._set(self, "shows", value))
         return menu
@@ -180,7 +212,11 @@ class StripPanel(QWidget):
             return
         drainage, taken = self.drainage(), self.face.taken(self.taken)
         situation = self.session.situation  # the one that is shown everywhere; '' is that which governs
-        self.strip.want((self.session.project, pad.name, drainage, repr(taken), situation), (self.session.project, pad.name, drainage, taken, situation), first=True)  # fmt: skip
+        self.strip.want(
+            (self.session.project, pad.name, drainage, repr(taken), situation),
+            (self.session.project, pad.name, drainage, taken, situation),
+            first=True,
+        )
         self.view.refresh()
         self._tell()
 
@@ -229,7 +265,8 @@ class StripPanel(QWidget):
         return self.session.project.settings_of(pad).bearing_method if pad else ""
 
     def below(self) -> Below | None:
-        """What the section shows of the ground below; None where that is nothing, or the strip does not lie along it."""
+        """What the section shows of the ground below; None where that is nothing, or the strip does not lie along
+        it."""
         strip = self.shown
         if self.strip.state or not self.isVisible() or not isinstance(strip, AsStrip) or not strip.along_x:
             return None

@@ -1,4 +1,5 @@
-"""Load against settlement up to collapse: the curve, others kept beside it, and its points to and from the clipboard."""
+"""Load against settlement up to collapse: the curve, others kept beside it, and its points to and from the
+clipboard."""
 
 from dataclasses import replace
 from typing import TYPE_CHECKING
@@ -21,7 +22,11 @@ if TYPE_CHECKING:
 
 SIZES = (300, 900)
 """Triangles of the first curve and of the last."""
-SHAPES: tuple[tuple[str, Shape], ...] = (("rigid strip", "rigid strip"), ("flexible strip", "flexible strip"), ("circle of equal area", "circle"))  # fmt: skip
+SHAPES: tuple[tuple[str, Shape], ...] = (
+    ("rigid strip", "rigid strip"),
+    ("flexible strip", "flexible strip"),
+    ("circle of equal area", "circle"),
+)
 
 
 class Way(Face):
@@ -40,7 +45,11 @@ class Way(Face):
         self.kept: tuple[tuple[str, SeenCurve], ...] = ()
         self.pasted: tuple[tuple[float, float], ...] = ()
         self.curves = {most: Asked("collapse", panel.came, panel, f"collapse-{most}") for most in SIZES}
-        self.button = QPushButton("Points", objectName="strip-points", toolTip="The points of the curve to the clipboard, or a measured one from it")  # fmt: skip
+        self.button = QPushButton(
+            "Points",
+            objectName="strip-points",
+            toolTip="The points of the curve to the clipboard, or a measured one from it",
+        )
         menu = QMenu(self.button)
         menu.addAction("Keep this curve, for another beside it", self.keep)
         menu.addAction("Take kept curves away", self.forget_kept)
@@ -63,7 +72,9 @@ class Way(Face):
         if not isinstance(self.base, str):
             working = strip.pressure - strip.water
             for most, first in zip(SIZES, (True, False)):
-                self.curves[most].want((self.base, round(working, 6)), (self.base, strip.water, most, (working,), first), first=first)  # fmt: skip
+                self.curves[most].want(
+                    (self.base, round(working, 6)), (self.base, strip.water, most, (working,), first), first=first
+                )
 
     def picked(self, key: str) -> None:
         if key.startswith("point:"):
@@ -87,15 +98,10 @@ class Way(Face):
         return found[0] if isinstance(found, tuple) else found
 
     def plateau(self) -> float | None:
-        """The pressure at which the curve of the section that is shown ends, kPa; None where there is none, or another is shown."""
+        """The pressure at which the curve of the section that is shown ends, kPa; None where there is none, or another
+        is shown."""
         curve, base = self.curve(), self.base
-        if (
-            base is None
-            or isinstance(base, str)
-            or not isinstance(curve, SeenCurve)
-            or base.flexible
-            or base.round
-        ):
+        if base is None or isinstance(base, str) or not isinstance(curve, SeenCurve) or base.flexible or base.round:
             return None
         section = self.panel.bracket.section
         same = section is not None and replace(base.section, load=section.load) == section
@@ -114,7 +120,7 @@ class Way(Face):
         curve, strip, pad = self.curve(), self.panel.shown, self.panel.session.pad
         if not isinstance(curve, SeenCurve) or not isinstance(strip, AsStrip) or pad is None:
             return
-        name = f"{pad.name}, {self.shape}, {strip.combination}" + ("" if strip.drainage == "drained" else ", undrained")  # fmt: skip
+        name = f"{pad.name}, {self.shape}, {strip.combination}" + ("" if strip.drainage == "drained" else ", undrained")
         self.kept = (*(k for k in self.kept if k[0] != name), (name, curve))
         self.panel.view.refresh()
 
@@ -128,15 +134,21 @@ class Way(Face):
         curve = self.curve()
         if isinstance(curve, SeenCurve):
             rows = ["settlement (mm)\tpressure (kPa)\tcentre (mm)\tedge (mm)\ttilt (‰)\tslides (mm)"]
-            rows += [f"{1000 * p.settlement:.4g}\t{p.pressure:.6g}\t{1000 * p.centre:.4g}\t{1000 * p.edge:.4g}\t{1000 * p.tilt:.4g}\t{1000 * p.slide:.4g}" for p in curve.points]  # fmt: skip
+            rows += [
+                f"{1000 * p.settlement:.4g}\t{p.pressure:.6g}\t{1000 * p.centre:.4g}\t{1000 * p.edge:.4g}\t{1000 * p.tilt:.4g}\t{1000 * p.slide:.4g}"
+                for p in curve.points
+            ]
             QGuiApplication.clipboard().setText("\n".join(rows))
             self.panel.session.say(f"{len(curve.points)} points are on the clipboard")
 
     def paste(self) -> None:
-        """A measured or published curve from the clipboard: settlement and pressure in two columns, mm and kPa where nothing is said."""
+        """A measured or published curve from the clipboard: settlement and pressure in two columns, mm and kPa where
+        nothing is said."""
         strip = self.panel.shown
         try:
-            self.pasted = pairs_of(QGuiApplication.clipboard().text(), strip.area if isinstance(strip, AsStrip) else 0.0)  # fmt: skip
+            self.pasted = pairs_of(
+                QGuiApplication.clipboard().text(), strip.area if isinstance(strip, AsStrip) else 0.0
+            )
         except ValueError as error:
             self.panel.session.say(f"! {error}")
         self.panel.view.refresh()
@@ -161,4 +173,6 @@ class Way(Face):
             bracket = (found.lower, found.upper)
         beside = beside_of(strip, result.checks if result else (), bracket, self.kept, self.pasted)
         B = 1.0 if self.base is None or isinstance(self.base, str) else self.base.section.B
-        return collapse_chart(strip, curve, beside, self.chosen, B, "" if self._known(SIZES[-1]) else "being refined …", units, aspect)  # fmt: skip
+        return collapse_chart(
+            strip, curve, beside, self.chosen, B, "" if self._known(SIZES[-1]) else "being refined …", units, aspect
+        )

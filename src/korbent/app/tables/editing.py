@@ -52,11 +52,7 @@ class Reading(Label):
         box = self.editor.geometry()
         over = self.parentWidget()
         room = over.width() if over is not None else 0
-        x = (
-            box.right() + 4
-            if box.right() + 4 + self.width() <= room
-            else max(box.left() - self.width() - 4, 0)
-        )
+        x = box.right() + 4 if box.right() + 4 + self.width() <= room else max(box.left() - self.width() - 4, 0)
         self.setGeometry(x, box.top(), min(self.width(), room), box.height())
         self.raise_()
 
@@ -70,13 +66,7 @@ class ChoiceDelegate(QStyledItemDelegate):
         model: TableModel = index.model()  # type: ignore[assignment]
         column = model.columns[index.column()]
         kind = model.kind_at(index.row(), column)
-        choices = (
-            ("yes", "no")
-            if kind == "yes"
-            else model.choices_at(index.row(), column)
-            if kind == "choice"
-            else ()
-        )
+        choices = ("yes", "no") if kind == "yes" else model.choices_at(index.row(), column) if kind == "choice" else ()
         if not choices:
             editor = super().createEditor(parent, option, index)
             if isinstance(editor, QLineEdit) and kind == "number":

@@ -59,9 +59,7 @@ class TableModel(QAbstractTableModel):
     def columnCount(self, parent: QModelIndex | QPersistentModelIndex = QModelIndex()) -> int:  # noqa: B008
         return 0 if parent.isValid() else len(self.columns)
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation == Qt.Orientation.Horizontal and section < len(self.columns):
             column = self.columns[section]
             if role == Qt.ItemDataRole.DisplayRole:
@@ -103,9 +101,7 @@ class TableModel(QAbstractTableModel):
             return f"{text} {shown_unit(unit, units)}" if column.unit_of and unit else text
         return str(value)
 
-    def data(
-        self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         place = (index.row(), index.column())
         if place[0] >= len(self.rows) or place[1] >= len(self.columns):
             return None
@@ -129,9 +125,7 @@ class TableModel(QAbstractTableModel):
             slanted = bool(self.expression(*place))
             return font(SIZE["text"], bold=strong, italic=slanted) if strong or slanted else None
         if role == Qt.ItemDataRole.BackgroundRole and not wrong:
-            token = (
-                "odd_wash" if self._odd(*place) else column.tint(self.rows[place[0]]) if column.tint else ""
-            )
+            token = "odd_wash" if self._odd(*place) else column.tint(self.rows[place[0]]) if column.tint else ""
             return colour(token, self.theme) if token else None
         if role == Qt.ItemDataRole.ForegroundRole and not wrong and self._noted(*place):
             return colour("accent", self.theme)
@@ -158,11 +152,7 @@ class TableModel(QAbstractTableModel):
     def expression(self, row: int, position: int) -> str:
         """The expression behind a cell."""
         path = self.path_at(row, position)
-        return (
-            self.session.expression(path)
-            if path and self.kind_at(row, self.columns[position]) == "number"
-            else ""
-        )
+        return self.session.expression(path) if path and self.kind_at(row, self.columns[position]) == "number" else ""
 
     def note(self, row: int, position: int) -> str:
         """The engineer's note on a cell."""

@@ -33,9 +33,7 @@ FITTED = 40
 class TablePanel(QWidget):
     """A table with its buttons."""
 
-    def __init__(
-        self, session: Session, spec: Spec, theme: Theme, view: "type[TableView]" = TableView
-    ) -> None:
+    def __init__(self, session: Session, spec: Spec, theme: Theme, view: "type[TableView]" = TableView) -> None:
         super().__init__(objectName=f"panel-{spec.name}")
         self.session, self.spec = session, spec
         self.model = TableModel(session, spec, theme)
@@ -45,16 +43,15 @@ class TablePanel(QWidget):
         self.view.setItemDelegate(ChoiceDelegate(self.view))
         self.view.setFont(font(SIZE["text"]))
         self.view.horizontalHeader().setFont(font(SIZE["small"] + 0.5))
-        self.view.horizontalHeader().setDefaultAlignment(
-            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        )
+        self.view.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.view.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         self.view.verticalHeader().setDefaultSectionSize(25)
         self.view.verticalHeader().hide()
         self.view.setEditTriggers(
-            QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
+            QAbstractItemView.EditTrigger.DoubleClicked
+            | QAbstractItemView.EditTrigger.EditKeyPressed
             | QAbstractItemView.EditTrigger.AnyKeyPressed
-        )  # fmt: skip
+        )
         self.hint = Label(spec.empty, objectName="quiet", wordWrap=True)
         self.hint.setContentsMargins(14, 10, 14, 10)
         bar = QHBoxLayout()
@@ -62,9 +59,7 @@ class TablePanel(QWidget):
         bar.setSpacing(6)
         short = spec.tools is not None  # beside more controls there is less room
         self.add_button = QPushButton("Add" if short else f"Add {spec.noun}", objectName=f"add-{spec.name}")
-        self.remove_button = QPushButton(
-            "Remove" if short else f"Remove {spec.noun}", objectName=f"remove-{spec.name}"
-        )
+        self.remove_button = QPushButton("Remove" if short else f"Remove {spec.noun}", objectName=f"remove-{spec.name}")
         self.add_button.setToolTip(f"Add a {spec.noun}" if short else "")
         self.remove_button.setToolTip(f"Remove the {spec.noun} of the current row" if short else "")
         self.add_button.clicked.connect(self._add)

@@ -40,9 +40,9 @@ WAYS = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1
 
 
 class TableView(QTableView):
-    """As a spreadsheet: Enter takes an entry and goes on down, Ctrl with arrows goes to the end of what is filled, a block is copied, pasted,
-    filled down, or dragged by its corner to fill what lies beyond; what is typed below the last row makes another one. Delete empties
-    optional cells. Each is one step of undo."""
+    """As a spreadsheet: Enter takes an entry and goes on down, Ctrl with arrows goes to the end of what is filled, a
+    block is copied, pasted, filled down, or dragged by its corner to fill what lies beyond; what is typed below the
+    last row makes another one. Delete empties optional cells. Each is one step of undo."""
 
     def __init__(self, parent: QWidget | None = None, **properties: Any) -> None:
         super().__init__(parent, **properties)
@@ -190,9 +190,7 @@ class TableView(QTableView):
         at = self.indexAt(event.position().toPoint())
         if at.isValid():
             top, left = self.model().index(self._block[0], self._block[2]), self._end_of_fill(at)
-            self.selectionModel().select(
-                QItemSelection(top, left), QItemSelectionModel.SelectionFlag.ClearAndSelect
-            )
+            self.selectionModel().select(QItemSelection(top, left), QItemSelectionModel.SelectionFlag.ClearAndSelect)
             self.viewport().update()
 
     def _end_of_fill(self, at: QModelIndex) -> QModelIndex:

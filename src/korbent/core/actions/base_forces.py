@@ -66,9 +66,12 @@ class BaseForces:
 
 @remembered(4096)
 def case_loads(point: LoadPoint, cases: tuple[str, ...]) -> Array:
-    """Loads of a column by case, columns V, Hx, Hy, Mx, My in the axes in which they are given; of a wall as a whole."""
-    rows = [[getattr(point.loads[c], q) for q in ("V", "Hx", "Hy", "Mx", "My")] if c in point.loads else [0.0] * 5
-            for c in cases]  # fmt: skip
+    """Loads of a column by case, columns V, Hx, Hy, Mx, My in the axes in which they are given; of a wall as a
+    whole."""
+    rows = [
+        [getattr(point.loads[c], q) for q in ("V", "Hx", "Hy", "Mx", "My")] if c in point.loads else [0.0] * 5
+        for c in cases
+    ]
     length = max(point.size_x, point.size_y) if point.per == "metre" else 1.0
     return np.array(rows, dtype=float).reshape(len(cases), 5) * length
 
@@ -94,7 +97,8 @@ def loads_of_all(points: tuple[LoadPoint, ...], cases: tuple[str, ...]) -> Array
 
 
 def on_regions(pad: Pad, first: LoadPoint, cases: tuple[str, ...]) -> Array | float:
-    """Loads by case of what stands on regions of a raft, as they act together at the first column, in the axes of its loads; 0 without."""
+    """Loads by case of what stands on regions of a raft, as they act together at the first column, in the axes of its
+    loads; 0 without."""
     if pad.plate is None or not pad.plate.loads:
         return 0.0
     found = np.zeros((len(cases), 5))
@@ -129,7 +133,8 @@ def base_forces(
     """Forces at the underside of a base.
 
     With the height a of the load level above the underside and the column at (o_x, o_y) from the middle:
-    M_y = sum M_y + a H_x + o_x V_c and M_x = sum M_x - a H_y - o_y V_c (V down, moments right-handed), and the pedestals where they stand.
+    M_y = sum M_y + a H_x + o_x V_c and M_x = sum M_x - a H_y - o_y V_c (V down, moments right-handed), and the
+    pedestals where they stand.
 
     Args:
         loads: by case, columns V, Hx, Hy, Mx, My, in the axes of the loads, shape (candidates, cases, 5).
@@ -184,9 +189,11 @@ def base_forces(
     rests = situations.weight * resting
     at = resting_at if resting_at is not None else centre
     own_y, own_x = (
-        v * (weight - rests + cut - even) + w * rests - ((g.lower[:, None, :, k] + offset[..., None]) * below).sum(axis=-1)
+        v * (weight - rests + cut - even)
+        + w * rests
+        - ((g.lower[:, None, :, k] + offset[..., None]) * below).sum(axis=-1)
         for k, (v, w, offset) in enumerate(zip(centre, at, (g.offset_x, g.offset_y)))
-    )  # fmt: skip
+    )
     own_x = -own_x
     M_x, M_y = M_x + own_x, M_y + own_y
 
@@ -196,16 +203,62 @@ def base_forces(
             note = "more concrete that rests on it: its part of a strap, or thicker parts, steps and ribs"
             record.given("W_m", np.broadcast_to(resting, base.shape), "kN", note=note)
         steps = _Steps(
-            local, area, base, pedestal, pedestal_x, pedestal_y, water, h_soil, h_wet, q_soil, soil, U, V, N, V_c, H_x, H_y, M_x, M_y, cut, resting, rested,
-            aside or lowered or (rested and resting_at is not None), own_x, own_y, even, centre, at, below,
-        )  # fmt: skip
+            local,
+            area,
+            base,
+            pedestal,
+            pedestal_x,
+            pedestal_y,
+            water,
+            h_soil,
+            h_wet,
+            q_soil,
+            soil,
+            U,
+            V,
+            N,
+            V_c,
+            H_x,
+            H_y,
+            M_x,
+            M_y,
+            cut,
+            resting,
+            rested,
+            aside or lowered or (rested and resting_at is not None),
+            own_x,
+            own_y,
+            even,
+            centre,
+            at,
+            below,
+        )
         _record(g, situations, backfill, finished, concrete_weight, surcharge, steps, record)
     return BaseForces(
-        V=V, U=U, even=even, N=N, own_x=own_x, own_y=own_y, rests=rests + 0.0 * V, rests_at=at, below=below + 0.0 * V[..., None],
-        Hx=H_x, Hy=H_y, Mx=M_x, My=M_y,
-        column=column, weight=weight, pedestal=plinths, pedestal_x=pedestal_x, pedestal_y=pedestal_y, backfill=q_soil, backfill_cut=cut,
-        cases=local, factored=factored, arm=arm,
-    )  # fmt: skip
+        V=V,
+        U=U,
+        even=even,
+        N=N,
+        own_x=own_x,
+        own_y=own_y,
+        rests=rests + 0.0 * V,
+        rests_at=at,
+        below=below + 0.0 * V[..., None],
+        Hx=H_x,
+        Hy=H_y,
+        Mx=M_x,
+        My=M_y,
+        column=column,
+        weight=weight,
+        pedestal=plinths,
+        pedestal_x=pedestal_x,
+        pedestal_y=pedestal_y,
+        backfill=q_soil,
+        backfill_cut=cut,
+        cases=local,
+        factored=factored,
+        arm=arm,
+    )
 
 
 class _Steps(NamedTuple):
@@ -246,16 +299,27 @@ class _Steps(NamedTuple):
 
 
 def _record(
-    g: PadGeometry, situations: Situations, backfill: Backfill, finished: float, concrete_weight: float, surcharge: float, of: _Steps, record: Recorder
-) -> None:  # fmt: skip
+    g: PadGeometry,
+    situations: Situations,
+    backfill: Backfill,
+    finished: float,
+    concrete_weight: float,
+    surcharge: float,
+    of: _Steps,
+    record: Recorder,
+) -> None:
     """How the forces came about: loads, levels, weights, water, moments."""
     factors, reduced = situations.factors, bool((situations.overturning != 1.0).any())
     V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(of.local[:, None], -1, 0)
     foot_x, foot_y = g.standing
     record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
     for symbol, values, unit in (
-        ("V_k", V_k, "kN"), ("H_xk", Hx_k, "kN"), ("H_yk", Hy_k, "kN"), ("M_xk", Mx_k, "kNm"), ("M_yk", My_k, "kNm"),
-    ):  # fmt: skip
+        ("V_k", V_k, "kN"),
+        ("H_xk", Hx_k, "kN"),
+        ("H_yk", Hy_k, "kN"),
+        ("M_xk", Mx_k, "kNm"),
+        ("M_yk", My_k, "kNm"),
+    ):
         record.listed(symbol, values, situations.cases, unit, "at the load level, in pad axes")
     record.given("B", g.B, "m", note="width, along x")
     record.given("L", g.L, "m", note="length, along y")
@@ -290,8 +354,9 @@ def _record(
     )
     under = tuple(f"column {k + 1}" for k in range(g.pedestals.shape[1]))
     for symbol, at, unit, note in (
-        ("A_ped", 2, "m²", "sections of the pedestals, 0: none"), ("z_p", 3, "m", "their tops"),
-    ):  # fmt: skip
+        ("A_ped", 2, "m²", "sections of the pedestals, 0: none"),
+        ("z_p", 3, "m", "their tops"),
+    ):
         record.listed(symbol, g.pedestals[:, None, :, at], under, unit, note)
     record.step("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", of.pedestal, "kN", note="pedestals")
     record.given("x_p", of.pedestal_x, "m", note="their middle, along x")
@@ -300,16 +365,12 @@ def _record(
     record.step("h_bw", "min(h_b, max(0, z_w - z_f - h))", of.h_wet, "m", note="of which below water")
     if surcharge:
         record.given("q_on", surcharge, "kPa", reference="setting", note="permanent surcharge on the base")
-    record.step(
-        "q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", of.q_soil, "kPa"
-    )
+    record.step("q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", of.q_soil, "kPa")
     record.step("W_soil", "q_b*(A - A_f)", of.soil, "kN", note="backfill")
     lowered = g.lower.shape[1] > 0
     if lowered:
         parts = tuple(f"lower part {k + 1}" for k in range(g.lower.shape[1]))
-        record.step(
-            "U_0", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.even, "kN", note="water pressure under the base"
-        )
+        record.step("U_0", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.even, "kN", note="water pressure under the base")
         for symbol, k, unit, note in (
             ("A_l", 2, "m²", "areas of lower parts"),
             ("d_l", 3, "m", "by how much they lie lower"),
@@ -326,9 +387,7 @@ def _record(
         )
         record.step("U", "U_0 + total(U_l)", of.U, "kN", note="all of it")
     else:
-        record.step(
-            "U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base"
-        )
+        record.step("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base")
     record.step("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note="all downward forces")
     record.step("N", "V - U", of.N, "kN", note="carried by the soil skeleton")
     record.step("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note="backfill that is not there")
@@ -358,8 +417,12 @@ def _record(
                 terms.append(f"-total({name}_l*U_l)")
             formula = " + ".join(terms).replace("+ -", "- ") or "0"
             record.step(
-                f"M_{about}W", f"-({formula})" if about == "x" else formula, moment, "kNm", note="base, backfill and water about the middle"
-            )  # fmt: skip
+                f"M_{about}W",
+                f"-({formula})" if about == "x" else formula,
+                moment,
+                "kNm",
+                note="base, backfill and water about the middle",
+            )
     record.step(
         "M_x",
         f"total(gamma_F{k_ot}*M_xk) - (z_L - z_f)*{at_y} - o_y*V_c - y_p*gamma_G*W_ped + y_f*V_f{own_x}",

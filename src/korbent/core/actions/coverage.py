@@ -1,4 +1,5 @@
-"""Which load cases act in no combination of a question that they can matter to: nothing that was entered drops out silently."""
+"""Which load cases act in no combination of a question that they can matter to: nothing that was entered drops out
+silently."""
 
 from collections.abc import Iterable
 
@@ -23,11 +24,13 @@ NOT_IN_SERVICE = ("accidental", "seismic")
 NOT_LASTING = ("accidental", "seismic", "wind", "snow", "temperature", "rain")
 """Natures that do not act long enough for the final settlement and for cracks."""
 ROOFS = ("roof", "H")
-"""Imposed loads that standards take as absent in service but for their rare greatest value (EN 1990 table A1.1: psi1 = psi2 = 0)."""
+"""Imposed loads that standards take as absent in service but for their rare greatest value (EN 1990 table A1.1: psi1 =
+psi2 = 0)."""
 
 
 def matters(case: LoadCase, question: str, lifts: bool) -> bool:
-    """Whether a case can decide about a question; ``lifts``: somewhere it lifts or pushes, and does not only press down."""
+    """Whether a case can decide about a question; ``lifts``: somewhere it lifts or pushes, and does not only press
+    down."""
     if case.nature == "wind" and case.category:
         factored = question in ("ultimate", "concrete", "EQU", "UPL")
         if factored != (case.category == "ultimate"):
@@ -44,7 +47,8 @@ def matters(case: LoadCase, question: str, lifts: bool) -> bool:
 
 
 def left_out(actions: Actions) -> dict[str, tuple[str, ...]]:
-    """By question that some combination serves: the cases with loads that none of its combinations contains, though they may matter.
+    """By question that some combination serves: the cases with loads that none of its combinations contains, though
+    they may matter.
 
     Questions that no combination serves are not looked at: their checks say that themselves.
     """
@@ -84,7 +88,8 @@ def questions_without(actions: Actions, case: str) -> tuple[str, ...]:
 
 
 def level_left_out(actions: Actions, water: Water | None, question: str) -> str:
-    """What is said where no combination of a question of ground or concrete looks at the high water level (EN 1997-1 2.4.6.1(6))."""
+    """What is said where no combination of a question of ground or concrete looks at the high water level (EN 1997-1
+    2.4.6.1(6))."""
     serving = [c for c in actions.combinations if question in c.serves]
     if water is None or water.high <= water.normal or not serving or question in SERVICE:
         return ""
@@ -103,8 +108,7 @@ def words(cases: Iterable[str]) -> str:
 
 def _loads(case: str, points: Iterable[LoadPoint]) -> bool:
     return any(
-        case in p.loads and any(getattr(p.loads[case], q) for q in ("V", "Hx", "Hy", "Mx", "My"))
-        for p in points
+        case in p.loads and any(getattr(p.loads[case], q) for q in ("V", "Hx", "Hy", "Mx", "My")) for p in points
     )
 
 

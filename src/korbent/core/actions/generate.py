@@ -70,9 +70,7 @@ def of_term(term: Term, cases: Sequence[LoadCase]) -> list[LoadCase]:
     return [
         c
         for c in cases
-        if c.nature == term.nature
-        and (term.only is None or c.category in term.only)
-        and c.category not in term.but
+        if c.nature == term.nature and (term.only is None or c.category in term.only) and c.category not in term.but
     ]
 
 
@@ -114,7 +112,8 @@ def _patterns(cases: list[LoadCase]) -> list[list[LoadCase]]:
 
 
 def _directions(cases: Sequence[LoadCase], across: float) -> list[Factors]:
-    """One direction of an earthquake with a share of the others beside it, and alone; cases without a direction act alone."""
+    """One direction of an earthquake with a share of the others beside it, and alone; cases without a direction act
+    alone."""
     ways: list[Factors] = []
     for case in cases:
         ways += [{case.name: sign} for sign in _signs(case)]
@@ -217,20 +216,31 @@ def generated(templates: Sequence[Template], cases: Sequence[LoadCase], source: 
         for factors in expanded(template, cases):
             heavy, light = template.weights
             key = (
-                tuple(sorted(factors.items())), template.weights, template.factor_set, template.situation,
-                template.water, template.water_factor,
-            )  # fmt: skip
+                tuple(sorted(factors.items())),
+                template.weights,
+                template.factor_set,
+                template.situation,
+                template.water,
+                template.water_factor,
+            )
             known = rows.get(key)
             if known is not None:
                 serves = tuple(dict.fromkeys((*known.serves, *template.serves)))
                 rows[key] = known.replaced(serves=serves)
                 continue
             rows[key] = Combination(
-                number=len(rows) + 1, name=named(factors), factors=factors, serves=template.serves,
-                factor_set=template.factor_set, situation=template.situation, water=template.water,
-                weight_unfavourable=heavy, weight_favourable=light, water_factor=template.water_factor,
+                number=len(rows) + 1,
+                name=named(factors),
+                factors=factors,
+                serves=template.serves,
+                factor_set=template.factor_set,
+                situation=template.situation,
+                water=template.water,
+                weight_unfavourable=heavy,
+                weight_favourable=light,
+                water_factor=template.water_factor,
                 origin=f"{source}, {template.clause}",
-            )  # fmt: skip
+            )
     return list(rows.values())
 
 
@@ -254,14 +264,11 @@ def regenerated(old: Sequence[Combination], new: Sequence[Combination]) -> tuple
     numbers = {_rule_of(row): row.number for row in old if row.origin and not row.edited}
     used = {row.number for row in kept} | set(numbers.values())
     free = (n for n in range(1, 10_000) if n not in used)
-    fresh = [
-        row.replaced(number=numbers.get(_rule_of(row)) or next(free))
-        for row in new
-        if _rule_of(row) not in taken
-    ]
+    fresh = [row.replaced(number=numbers.get(_rule_of(row)) or next(free)) for row in new if _rule_of(row) not in taken]
     return tuple(sorted((*kept, *fresh), key=lambda row: row.number))
 
 
 def _rule_of(row: Combination) -> tuple[object, ...]:
-    """What tells generated rows apart: the rule, the name that it gave, and for what: strengths, situation and water."""
+    """What tells generated rows apart: the rule, the name that it gave, and for what: strengths, situation and
+    water."""
     return row.origin, row.origin_name or row.name, row.factor_set, row.situation, row.water, row.serves

@@ -20,10 +20,16 @@ def spread(geometry: PadGeometry, replacement: Replacement) -> PadGeometry:
 
 
 def below_replacement(
-    forces: BaseForces, above: PadGeometry, wide: PadGeometry, replacement: Replacement, situations: Situations,
-    finished: float, record: Recorder = SILENT,
-) -> BaseForces:  # fmt: skip
-    """The forces below the replacement: its weight, the water pressure further down, horizontal forces with a longer arm.
+    forces: BaseForces,
+    above: PadGeometry,
+    wide: PadGeometry,
+    replacement: Replacement,
+    situations: Situations,
+    finished: float,
+    record: Recorder = SILENT,
+) -> BaseForces:
+    """The forces below the replacement: its weight, the water pressure further down, horizontal forces with a longer
+    arm.
 
     The replacement between the lines of the load spread is counted by the prismoidal rule.
     """
@@ -74,6 +80,15 @@ def below_replacement(
         "about y, there",
     )
     return replace(
-        forces, V=V, U=U, even=U, N=V - U, Mx=M_x, My=M_y, weight=forces.weight + own, arm=forces.arm + t,
-        own_x=forces.own_x + M_x - (forces.Mx - t * forces.Hy), own_y=forces.own_y + M_y - (forces.My + t * forces.Hx),
-    )  # fmt: skip
+        forces,
+        V=V,
+        U=U,
+        even=U,
+        N=V - U,
+        Mx=M_x,
+        My=M_y,
+        weight=forces.weight + own,
+        arm=forces.arm + t,
+        own_x=forces.own_x + M_x - (forces.Mx - t * forces.Hy),
+        own_y=forces.own_y + M_y - (forces.My + t * forces.Hx),
+    )

@@ -28,7 +28,8 @@ RESISTANCE_FACTORS = {
     "M1+R2*": (1.4, 1.1),
 }
 VARIABLE = 1.5
-"""EN 1997-1 table A.3, set A1: what a factored variable action is divided by to find its characteristic value (DA2*)."""
+"""EN 1997-1 table A.3, set A1: what a factored variable action is divided by to find its characteristic value
+(DA2*)."""
 
 
 VARIABLE_NATURES = ("imposed", "snow", "wind", "temperature", "fluid", "rain")
@@ -72,7 +73,8 @@ class Situations:
         return len(self.combinations)
 
     def label(self, index: int) -> str:
-        """How the situation is named: the combination's number, and whether the weights are light; a step by its name."""
+        """How the situation is named: the combination's number, and whether the weights are light; a step by its
+        name."""
         if self.combinations[index].origin == STEP:
             return self.combinations[index].name
         return f"{self.combinations[index].number}{self.variants[index]}"
@@ -82,18 +84,27 @@ class Situations:
         double: dict[str, Any] = {
             name: np.concatenate([getattr(self, name)] * 2)
             for name in (
-                "factors", "weight", "water_factor", "water_level", "on_tan_phi", "on_cohesion", "on_undrained", "on_bearing", "on_sliding",
-                "starred", "by_setting",
+                "factors",
+                "weight",
+                "water_factor",
+                "water_level",
+                "on_tan_phi",
+                "on_cohesion",
+                "on_undrained",
+                "on_bearing",
+                "on_sliding",
+                "starred",
+                "by_setting",
             )
-        }  # fmt: skip
+        }
         variants = (*self.variants, *(f"{v}{named}" for v in self.variants))
         return replace(self, combinations=self.combinations * 2, variants=variants, **double)
 
     def characteristic(self) -> "Situations":
         """The same situations with characteristic actions: factors of set A1 taken off.
 
-        What is permanent acts once, imposed, snow and wind loads over 1.5; accidental and seismic actions have no such factor.
-        """
+        What is permanent acts once, imposed, snow and wind loads over 1.5; accidental and seismic actions have no such
+        factor."""
         divided = np.where(
             self.variable,
             self.factors / VARIABLE,
@@ -136,7 +147,8 @@ _of_some: Cache[Actions] = Cache(64, each=1)
 
 @remembered(16)
 def case_names(cases: tuple[LoadCase, ...]) -> tuple[str, ...]:
-    """The names of load cases; the very same object for the same cases, so that what is remembered by it is found again."""
+    """The names of load cases; the very same object for the same cases, so that what is remembered by it is found
+    again."""
     return tuple(c.name for c in cases)
 
 
@@ -144,9 +156,8 @@ def case_names(cases: tuple[LoadCase, ...]) -> tuple[str, ...]:
 def situations_for(actions: Actions, water: Water | None, question: str) -> Situations:
     """All situations of the combinations that serve ``question``.
 
-    A combination whose weights have two factors gives two situations: heavy and light; one that is looked at with the worst water level
-    gives those for each level.
-    """
+    A combination whose weights have two factors gives two situations: heavy and light; one that is looked at with the
+    worst water level gives those for each level."""
     rows = [
         (at, factor, f"{heavy}," * bool(heavy and wet) + (wet or heavy))
         for combination in actions.combinations
@@ -156,9 +167,9 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
     ]
     names = case_names(actions.cases)
     material = np.array([MATERIAL_FACTORS[c.factor_set] for c, _, _ in rows]).reshape(len(rows), 3)
-    resistance = np.array(
-        [RESISTANCE_FACTORS.get(c.factor_set or "", (1.0, 1.0)) for c, _, _ in rows]
-    ).reshape(len(rows), 2)
+    resistance = np.array([RESISTANCE_FACTORS.get(c.factor_set or "", (1.0, 1.0)) for c, _, _ in rows]).reshape(
+        len(rows), 2
+    )
     return Situations(
         question=question,
         combinations=tuple(c for c, _, _ in rows),
@@ -167,9 +178,7 @@ def situations_for(actions: Actions, water: Water | None, question: str) -> Situ
         variable=np.array([c.nature in VARIABLE_NATURES for c in actions.cases], dtype=bool),
         lasting=np.array([c.nature in ("permanent", "soil", "water") for c in actions.cases], dtype=bool),
         permanent=np.array([float(c.nature == "permanent") for c in actions.cases]),
-        factors=np.array([[c.factors.get(n, 0.0) for n in names] for c, _, _ in rows]).reshape(
-            len(rows), len(names)
-        ),
+        factors=np.array([[c.factors.get(n, 0.0) for n in names] for c, _, _ in rows]).reshape(len(rows), len(names)),
         weight=np.array([f for _, f, _ in rows]),
         water_factor=np.array([c.water_factor for c, _, _ in rows]),
         water_level=np.array([getattr(water, c.water) if water else DRY for c, _, _ in rows]),

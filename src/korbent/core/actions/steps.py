@@ -51,7 +51,8 @@ class Timeline:
         return middle
 
     def life(self, settings: Settings) -> float:
-        """The day at the end of the stated life: so many years after the first step, never before the last one is complete."""
+        """The day at the end of the stated life: so many years after the first step, never before the last one is
+        complete."""
         return max(settings.settlement_years * YEAR, float(self.ends[-1]) if len(self) else 0.0)
 
     def shares_at(self, times: Array) -> Array:
@@ -84,21 +85,30 @@ class Timeline:
 
 @remembered(16)
 def _timeline(
-    steps: tuple[ConstructionStep, ...], combinations: tuple[Combination, ...], cases: tuple[str, ...], areas: tuple[str, ...]
-) -> Timeline:  # fmt: skip
+    steps: tuple[ConstructionStep, ...],
+    combinations: tuple[Combination, ...],
+    cases: tuple[str, ...],
+    areas: tuple[str, ...],
+) -> Timeline:
     found = _steps(steps, combinations, cases, areas)
     days = np.array([float((s.date - found[0].date).days) for s in found])
     return Timeline(
-        found, days, days + np.array([s.ramp for s in found]),
-        np.array([[s.factors.get(name, 0.0) for name in areas] for s in found]).reshape(len(found), len(areas)), bool(steps),
-    )  # fmt: skip
+        found,
+        days,
+        days + np.array([s.ramp for s in found]),
+        np.array([[s.factors.get(name, 0.0) for name in areas] for s in found]).reshape(len(found), len(areas)),
+        bool(steps),
+    )
 
 
 def _steps(
-    steps: tuple[ConstructionStep, ...], combinations: tuple[Combination, ...], cases: tuple[str, ...], areas: tuple[str, ...]
-) -> tuple[ConstructionStep, ...]:  # fmt: skip
-    """The steps of the project. Where none of them names a load case, the sustained combination follows the last one; without
-    any it acts from the first day on, with all area loads; without a combination the area loads alone."""
+    steps: tuple[ConstructionStep, ...],
+    combinations: tuple[Combination, ...],
+    cases: tuple[str, ...],
+    areas: tuple[str, ...],
+) -> tuple[ConstructionStep, ...]:
+    """The steps of the project. Where none of them names a load case, the sustained combination follows the last one;
+    without any it acts from the first day on, with all area loads; without a combination the area loads alone."""
     sustained = next((c for c in combinations if QUESTION in c.serves), None)
     if any(factor for step in steps for name, factor in step.factors.items() if name in cases):
         return steps
@@ -133,7 +143,8 @@ def step_situations(project: Project) -> Situations:
 
 
 def situation_at(project: Project, day: float) -> Situations | None:
-    """What acts at a day as one situation: the steps with what of their changes is there; none before the first or without steps."""
+    """What acts at a day as one situation: the steps with what of their changes is there; none before the first or
+    without steps."""
     line, steps = timeline(project), step_situations(project)
     begun = np.flatnonzero(line.begins <= day)
     if not len(begun):
@@ -144,42 +155,49 @@ def situation_at(project: Project, day: float) -> Situations | None:
     rows = {
         name: getattr(steps, name)[last : last + 1]
         for name in (
-            "weight", "water_factor", "water_level", "on_tan_phi", "on_cohesion", "on_undrained", "on_bearing", "on_sliding", "starred", "by_setting",
+            "weight",
+            "water_factor",
+            "water_level",
+            "on_tan_phi",
+            "on_cohesion",
+            "on_undrained",
+            "on_bearing",
+            "on_sliding",
+            "starred",
+            "by_setting",
         )
-    }  # fmt: skip
+    }
     combination = steps.combinations[last].replaced(name=f"day {day:.0f}")
-    return replace(
-        steps, combinations=(combination,), variants=steps.variants[last : last + 1], factors=now, **rows
+    return replace(steps, combinations=(combination,), variants=steps.variants[last : last + 1], factors=now, **rows)
+
+
+@remembered(16)
+def _as_situations(steps: tuple[ConstructionStep, ...], cases: tuple[LoadCase, ...], water: Water | None) -> Situations:
+    return situations_for(Actions(cases=cases, combinations=_rows(steps, cases)), water, QUESTION)
+
+
+def _rows(steps: Sequence[ConstructionStep], cases: Sequence[LoadCase], number: int = 1) -> tuple[Combination, ...]:
+    names = {c.name for c in cases}
+    return tuple(
+        Combination(
+            number=number + i,
+            name=step.name,
+            origin=STEP,
+            factors={n: f for n, f in step.factors.items() if n in names},
+            serves=(QUESTION,),
+            water=step.water,
+        )
+        for i, step in enumerate(steps)
     )
 
 
 @remembered(16)
-def _as_situations(
-    steps: tuple[ConstructionStep, ...], cases: tuple[LoadCase, ...], water: Water | None
-) -> Situations:
-    return situations_for(Actions(cases=cases, combinations=_rows(steps, cases)), water, QUESTION)
-
-
-def _rows(
-    steps: Sequence[ConstructionStep], cases: Sequence[LoadCase], number: int = 1
-) -> tuple[Combination, ...]:
-    names = {c.name for c in cases}
-    return tuple(
-        Combination(
-            number=number + i, name=step.name, origin=STEP, factors={n: f for n, f in step.factors.items() if n in names}, serves=(QUESTION,),
-            water=step.water,
-        )
-        for i, step in enumerate(steps)
-    )  # fmt: skip
-
-
-@remembered(16)
 def lasting_situations(actions: Actions, water: Water | None) -> Situations:
-    """The situations of long-term settlement: the combinations that serve it, each as what follows the last construction step.
+    """The situations of long-term settlement: the combinations that serve it, each as what follows the last
+    construction step.
 
-    With dated steps the water is that of the last one, which is a situation of its own where no combination has its factors;
-    a combination that asks for no more than a step has brought already is told by the steps.
-    """
+    With dated steps the water is that of the last one, which is a situation of its own where no combination has its
+    factors; a combination that asks for no more than a step has brought already is told by the steps."""
     last = actions.steps[-1] if actions.steps else None
     if last is None:
         return situations_for(actions, water, QUESTION)
@@ -191,11 +209,7 @@ def lasting_situations(actions: Actions, water: Water | None) -> Situations:
         c.replaced(water=last.water)
         for c in actions.combinations
         if QUESTION in c.serves
-        and (
-            not told
-            or _acting(c) == own
-            or any(f > greatest.get(n, 0.0) + 1e-9 for n, f in c.factors.items())
-        )
+        and (not told or _acting(c) == own or any(f > greatest.get(n, 0.0) + 1e-9 for n, f in c.factors.items()))
     )
     known = any(_acting(c) == own for c in serving)
     number = max((c.number for c in actions.combinations), default=0) + 1

@@ -1,10 +1,10 @@
 """Two bases that a strap ties: what it moves from one to the other, by statics.
 
-Along the strap each base presses in its middle: what its column stands off it, and the moments along the strap, are carried as a couple.
-With P1 at e beyond the middle of the edge base and S between the columns this gives R1 = P1 S/(S - e), R2 = P2 - P1 e/(S - e). Across the
-strap each base keeps its own moments; horizontal forces stay where they act. Where several straps meet at a base those that run in line
-share its moment along them, those at right angles carry their own.
-"""
+Along the strap each base presses in its middle: what its column stands off it, and the moments along the strap, are
+carried as a couple. With P1 at e beyond the middle of the edge base and S between the columns this gives R1 = P1 S/(S -
+e), R2 = P2 - P1 e/(S - e). Across the strap each base keeps its own moments; horizontal forces stay where they act.
+Where several straps meet at a base those that run in line share its moment along them, those at right angles carry
+their own."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -60,7 +60,8 @@ def along(loads: Array, off: Array, arm: Array, d: tuple[float, float]) -> Array
     """Moment along the strap about the middle of a base at its underside, by case, kNm, (..., cases).
 
     Args:
-        loads: in plan axes. off: how far the column stands from the middle along the strap, m. arm: of the loads above the underside, m.
+        loads: in plan axes. off: how far the column stands from the middle along the strap, m. arm: of the loads above
+        the underside, m.
     """
     V, Hx, Hy, Mx, My = np.moveaxis(loads, -1, 0)
     found: Array = V * off + My * d[0] - Mx * d[1] + (Hx * d[0] + Hy * d[1]) * arm
@@ -69,7 +70,8 @@ def along(loads: Array, off: Array, arm: Array, d: tuple[float, float]) -> Array
 
 @dataclass(frozen=True)
 class Moved:
-    """What a tie does to one base: (candidates, cases), and the distance of the middles along the strap, m, (candidates, 1)."""
+    """What a tie does to one base: (candidates, cases), and the distance of the middles along the strap, m,
+    (candidates, 1)."""
 
     force: Array
     """Added to the vertical force, kN."""
@@ -103,7 +105,8 @@ def moved(
 
 
 def strap_shares(geometry: PadGeometry, first: LoadPoint, tie: Tie) -> tuple[Array, Array]:
-    """Volume of the beam between the facing edges that rests on this base, and on the other, as on two supports, m3, (candidates, 1)."""
+    """Volume of the beam between the facing edges that rests on this base, and on the other, as on two supports, m3,
+    (candidates, 1)."""
     d = direction(first, tie.points[0])
     x, y = middle_of(geometry)
     partner = pad_geometry([tie.partner], [tie.points[0]], np.zeros(1, dtype=int), table(tie.partner))
@@ -130,14 +133,12 @@ def tied_loads(
     cases: tuple[str, ...],
     ties: tuple[Tie, ...],
 ) -> Array:
-    """The loads of a tied base by case, in the axes in which they are given, (candidates, cases, 5): with the forces that its straps move,
-    and without the moments along them about the middle that they carry."""
+    """The loads of a tied base by case, in the axes in which they are given, (candidates, cases, 5): with the forces
+    that its straps move, and without the moments along them about the middle that they carry."""
     first = points[0]
     plan = in_plan(loads, first)
     x, y = middle_of(geometry)
-    V, Hx, Hy, Mx, My = (
-        v.copy() for v in np.moveaxis(np.broadcast_to(plan, (len(x), *plan.shape[-2:])), -1, 0)
-    )
+    V, Hx, Hy, Mx, My = (v.copy() for v in np.moveaxis(np.broadcast_to(plan, (len(x), *plan.shape[-2:])), -1, 0))
     for tie in ties:
         d = direction(first, tie.points[0])
         found = moved(geometry, points, plan, cases, tie)

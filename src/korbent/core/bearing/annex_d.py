@@ -35,9 +35,12 @@ def weight_below(
     record.given("gamma_sat", saturated, "kN/m³", note="below water")
     record.step("d_w", "min(max(z_f - z_w, 0), B_eff)", dry, "m", note="dry depth within B'")
     record.step(
-        "gammaprime", "(gamma*d_w + (gamma_sat - gamma_w)*(B_eff - d_w))/max(B_eff, 1e-12)", mean, "kN/m³",
+        "gammaprime",
+        "(gamma*d_w + (gamma_sat - gamma_w)*(B_eff - d_w))/max(B_eff, 1e-12)",
+        mean,
+        "kN/m³",
         note="mean effective weight within B'",
-    )  # fmt: skip
+    )
     return mean
 
 
@@ -60,9 +63,7 @@ def effective_sizes(
     record.step("A_eff", "B_eff*L_eff", area, "m²", note="A'")
     record.step("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
     record.step("H_L", "where(B_x > L_y, abs(H_x), abs(H_y))", along_long, "kN", note="along L'")
-    record.step(
-        "C_theta", "where(H > 0, (H_L/where(H > 0, H, 1))**2, 0)", cos2, note="cos² of its angle to L'"
-    )
+    record.step("C_theta", "where(H > 0, (H_L/where(H > 0, H, 1))**2, 0)", cos2, note="cos² of its angle to L'")
     record.step("s_BL", "B_eff/max(L_eff, 1e-12)", shape, note="B'/L'")
     record.step("m_B", "(2 + s_BL)/(1 + s_BL)", m_B, reference=D4)
     record.step("m_L", "(2 + 1/max(s_BL, 1e-12))/(1 + 1/max(s_BL, 1e-12))", m_L, reference=D4)
@@ -71,10 +72,20 @@ def effective_sizes(
 
 
 def drained(
-    N: Array, H: Array, m: Array, B_eff: Array, L_eff: Array, cohesion: Array, tan_phi: Array,
-    overburden: Array, weight: Array, record: Recorder = SILENT, tilt: Array | float = 0.0,
-) -> Resistance:  # fmt: skip
-    """Drained design resistance per effective area (kPa), underside tilted by ``tilt`` rad (EN 1997-1 D.4, equation D.2).
+    N: Array,
+    H: Array,
+    m: Array,
+    B_eff: Array,
+    L_eff: Array,
+    cohesion: Array,
+    tan_phi: Array,
+    overburden: Array,
+    weight: Array,
+    record: Recorder = SILENT,
+    tilt: Array | float = 0.0,
+) -> Resistance:
+    """Drained design resistance per effective area (kPa), underside tilted by ``tilt`` rad (EN 1997-1 D.4, equation
+    D.2).
 
     Args:
         N, H: effective vertical and horizontal force, kN.
@@ -119,16 +130,27 @@ def drained(
     record.step("b_q", "max(1 - alpha*t_phi_d, 0)**2", b_q, reference=D4, note="also of γ")
     record.step("b_c", "b_q - (1 - b_q)/(N_c*t_phi_d)", b_c, reference=D4)
     record.step(
-        "r_d", "cprime_d*N_c*s_c*i_c*b_c + qprime*N_q*s_q*i_q*b_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma*b_q", r, "kPa",
-        reference="EN 1997-1 (D.2)", note="R/A'",
-    )  # fmt: skip
+        "r_d",
+        "cprime_d*N_c*s_c*i_c*b_c + qprime*N_q*s_q*i_q*b_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma*b_q",
+        r,
+        "kPa",
+        reference="EN 1997-1 (D.2)",
+        note="R/A'",
+    )
     return Resistance(np.maximum(r, 0.0), slides)
 
 
 def undrained(
-    H: Array, B_eff: Array, L_eff: Array, strength: Array, overburden: Array, record: Recorder = SILENT, tilt: Array | float = 0.0,
-) -> Resistance:  # fmt: skip
-    """Undrained design resistance per effective area (kPa), underside tilted by ``tilt`` rad (EN 1997-1 D.3, equation D.1).
+    H: Array,
+    B_eff: Array,
+    L_eff: Array,
+    strength: Array,
+    overburden: Array,
+    record: Recorder = SILENT,
+    tilt: Array | float = 0.0,
+) -> Resistance:
+    """Undrained design resistance per effective area (kPa), underside tilted by ``tilt`` rad (EN 1997-1 D.3, equation
+    D.1).
 
     Args:
         strength: design value c_u;d, kPa.

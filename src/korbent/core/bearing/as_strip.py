@@ -1,4 +1,5 @@
-"""A base as a strip of unit length on the strata below it: what is exact, what is bracketed, and the methods as strips beside them."""
+"""A base as a strip of unit length on the strata below it: what is exact, what is bracketed, and the methods as strips
+beside them."""
 
 import itertools
 from collections.abc import Callable, Sequence
@@ -47,10 +48,12 @@ class Taken:
     across: Literal["governing", "x", "y"] = "governing"
     """The cut: along the shorter side of the effective area, along x or along y of the base."""
     all_across: bool = False
-    """The horizontal force acts across the strip with all of its size, also what acts along it; else that is left out, and it is said."""
+    """The horizontal force acts across the strip with all of its size, also what acts along it; else that is left out,
+    and it is said."""
     strengths: Literal["unfactored", "design"] = "unfactored"
     psi: float | None = None
-    """Angle of dilatancy of drained ground, degrees: strengths are then those of Davis (1968); None: that of friction, associated flow."""
+    """Angle of dilatancy of drained ground, degrees: strengths are then those of Davis (1968); None: that of friction,
+    associated flow."""
 
 
 @dataclass(frozen=True)
@@ -59,13 +62,15 @@ class AsStrip:
 
     section: Section
     water: float
-    """Pore pressure at the underside that adds to what the ground bears, kPa: in undrained ground all stresses are total."""
+    """Pore pressure at the underside that adds to what the ground bears, kPa: in undrained ground all stresses are
+    total."""
     drainage: str
     combination: str
     pressure: float
     """V of the situation over the width of the strip, kPa."""
     methods: tuple[tuple[str, float], ...]
-    """(method, ultimate pressure as a strip with the surcharge alone beside it), on the stratum below the base alone."""
+    """(method, ultimate pressure as a strip with the surcharge alone beside it), on the stratum below the base
+    alone."""
     said: str
     """What was taken how."""
     force: tuple[float, float, float] = (0.0, 0.0, 0.0)
@@ -90,14 +95,19 @@ class AsStrip:
     def uniform(self) -> bool:
         """One stratum as far as it matters and a central load: there is an exact solution."""
         first = self.section.layers[0]
-        return self.section.mirrored and first.growth == 0 and all((x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers)  # fmt: skip
+        return (
+            self.section.mirrored
+            and first.growth == 0
+            and all(
+                (x.c, x.phi, x.gamma, x.growth) == (first.c, first.phi, first.gamma, 0.0) for x in self.section.layers
+            )
+        )
 
 
-def as_strip(
-    project: Project, pad: Pad, drainage: str, taken: Taken = Taken(), situation: str = ""
-) -> AsStrip | str:
-    """The strip of unit length that a base is looked at as, in a situation by its name, else in the one that presses hardest on its effective
-    area (unfactored) or is nearest to the resistance of the adopted method (design); or why there is none."""
+def as_strip(project: Project, pad: Pad, drainage: str, taken: Taken = Taken(), situation: str = "") -> AsStrip | str:
+    """The strip of unit length that a base is looked at as, in a situation by its name, else in the one that presses
+    hardest on its effective area (unfactored) or is nearest to the resistance of the adopted method (design); or why
+    there is none."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)).on_ground()
     situations = bench.situations(_question(taken))
     names = [situations.label(k) for k in range(len(situations))] if situation else []
@@ -130,12 +140,16 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     forces = bench.forces(situations, SILENT)
     factors = _factors(situations, taken)
     base, contact = base_on(bench, situations, bench.leaning(situations, forces, SILENT), drainage)
-    base = replace(base, phi=np.arctan(np.tan(base.phi) / factors[0]), cohesion=base.cohesion / (factors[1] if drainage == "drained" else factors[2]))  # fmt: skip
+    base = replace(
+        base,
+        phi=np.arctan(np.tan(base.phi) / factors[0]),
+        cohesion=base.cohesion / (factors[1] if drainage == "drained" else factors[2]),
+    )
     shape = np.broadcast(base.N, base.B, base.phi).shape
     # what presses is factored; where it leans (DA2*) may be that of characteristic actions; an endless strip is its base many times over
     area = on_effective_area(bench, contact, forces)
     pressing = area.forces.N if drainage == "drained" else area.forces.V
-    pressure = np.broadcast_to(np.where(contact.stable, pressing / np.maximum(base.B * base.L, 1e-9), -np.inf), shape)  # fmt: skip
+    pressure = np.broadcast_to(np.where(contact.stable, pressing / np.maximum(base.B * base.L, 1e-9), -np.inf), shape)
     if not np.isfinite(pressure).any():
         return NEVER_INSIDE
     nearest = pressure
@@ -157,32 +171,36 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     pore = u if drainage == "undrained" else 0.0
     narrow, along_x, other_H = _cut(bench, area, pressing, contact, taken, worst, shape, pore)
     B, e, turned = narrow
-    one = tuple(
-        float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors
-    )
+    one = tuple(float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors)
     layers, soils, undrained, firm = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
     if isinstance(layers, str):
         return layers
     shift = e if load_is_central(taken) else 0.0
     every = tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k]))
     V, H, M = turned(worst)
-    load = None if taken.load == "central" else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns) if taken.load == "V" else Load((V, H, M), turns=taken.turns)  # fmt: skip
+    load = (
+        None
+        if taken.load == "central"
+        else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns)
+        if taken.load == "V"
+        else Load((V, H, M), turns=taken.turns)
+    )
     slope = float(bench.settings.ground_slope)
     if slope:
         # it falls away to the side that the base is pushed or leans to
         slope *= -1.0 if H < 0 or (H == 0 and e < 0) else 1.0
         load = load or Load((B, 0.0, 0.0), turns=taken.turns)
-    section = Section(B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load, firm, slope)  # fmt: skip
+    section = Section(B, layers, max(overburden, 0.0), _underside(bench, layers[0], drainage, taken), load, firm, slope)
     first = layers[0]
-    own = tuple(
-        (name, value + pore) for name, value in _as_strips(section, drainage, overburden, (V, H, e), taken)
-    )
+    own = tuple((name, value + pore) for name, value in _as_strips(section, drainage, overburden, (V, H, e), taken))
     central = load_is_central(taken)
     if central and len(layers) > 1:
         own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
     if taken.load != "central" and other_H > LITTLE * abs(V):
-        said += f"; H {other_H:.1f} kN/m along the strip " + ("acts across it too" if taken.all_across else "is left out")  # fmt: skip
+        said += f"; H {other_H:.1f} kN/m along the strip " + (
+            "acts across it too" if taken.all_across else "is left out"
+        )
     if bench.pads[0].bore:
         said += "; the hole of the ring counts as base"
     assert bench.profile is not None
@@ -191,11 +209,28 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     if firm is None and end < box(section)[1] - 1e-6:
         said += f"; known to {end:.1f} m below the base, further down its last stratum goes on"
     if slope:
-        said += f"; the ground falls away by {abs(slope):g}° to the {'right' if slope > 0 else 'left'}, as far as it is looked at, methods have what their authors gave for it"  # fmt: skip
+        said += f"; the ground falls away by {abs(slope):g}° to the {'right' if slope > 0 else 'left'}, as far as it is looked at, methods have what their authors gave for it"
     if bench.settings.base_tilt:
         said += "; the underside is taken as level"
     shown = of(pressure) if central else V / B + pore
-    return AsStrip(section, u if drainage == "undrained" else 0.0, drainage, situations.label(worst), shown, own, said, (V, H, M), every, soils, of(base.B * base.L), along_x, rigid, shift, central, taken.all_across and other_H > LITTLE * abs(V))  # fmt: skip
+    return AsStrip(
+        section,
+        u if drainage == "undrained" else 0.0,
+        drainage,
+        situations.label(worst),
+        shown,
+        own,
+        said,
+        (V, H, M),
+        every,
+        soils,
+        of(base.B * base.L),
+        along_x,
+        rigid,
+        shift,
+        central,
+        taken.all_across and other_H > LITTLE * abs(V),
+    )
 
 
 def load_is_central(taken: Taken) -> bool:
@@ -209,8 +244,18 @@ def _factors(situations: Situations, taken: Taken) -> tuple[Array | float, Array
     return situations.on_tan_phi, situations.on_cohesion, situations.on_undrained
 
 
-def _cut(bench: Bench, area: OnArea, pressing: Array, contact: Contact, taken: Taken, worst: int, shape: tuple[int, ...], u: float):  # type: ignore[no-untyped-def] # fmt: skip
-    """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x, the H along the strip)."""
+def _cut(  # type: ignore[no-untyped-def]
+    bench: Bench,
+    area: OnArea,
+    pressing: Array,
+    contact: Contact,
+    taken: Taken,
+    worst: int,
+    shape: tuple[int, ...],
+    u: float,
+):
+    """((width of the strip, eccentricity along it, its V, H, M by situation), whether it runs along x, the H along the
+    strip)."""
     g = bench.geometry
     whole_x, whole_y = (g.B, g.L) if g.footprint.is_round else g.footprint.equal_rectangle
 
@@ -252,20 +297,31 @@ def _underside(bench: Bench, first: Layer, drainage: str, taken: Taken) -> Under
     return Underside(float(np.rad2deg(np.arctan(friction))), settings.base_adhesion, tension)
 
 
-LOADS = {"central": "V alone grows, in the middle of B′", "V": "V alone grows, H and M held, on all of B", "all": "V, H and M grow together, on all of B"}  # fmt: skip
+LOADS = {
+    "central": "V alone grows, in the middle of B′",
+    "V": "V alone grows, H and M held, on all of B",
+    "all": "V, H and M grow together, on all of B",
+}
 UNDERSIDES = {"rough": "rough", "smooth": "smooth", "friction": "friction of the sliding check"}
 
 
-def _said(taken: Taken, B: float, drainage: str, undrained: tuple[str, ...], q: float, along_x: bool, force: tuple[float, float, float], psi: float | None) -> str:  # fmt: skip
+def _said(
+    taken: Taken,
+    B: float,
+    drainage: str,
+    undrained: tuple[str, ...],
+    q: float,
+    along_x: bool,
+    force: tuple[float, float, float],
+    psi: float | None,
+) -> str:
     also = f", {', '.join(undrained)} undrained" if drainage == "drained" and undrained else ""
     name = "B′" if taken.load == "central" else "B"
-    parts = [f"{name} {B:.2f} m along {'x' if along_x else 'y'}, {drainage}{also}, q′ {q:.1f} kPa", LOADS[taken.load]]  # fmt: skip
+    parts = [f"{name} {B:.2f} m along {'x' if along_x else 'y'}, {drainage}{also}, q′ {q:.1f} kPa", LOADS[taken.load]]
     if taken.load != "central":
-        parts.append(
-            f"H {force[1]:.1f} kN/m, M {force[2]:.1f} kNm/m" + ("" if taken.turns else ", held upright")
-        )
+        parts.append(f"H {force[1]:.1f} kN/m, M {force[2]:.1f} kNm/m" + ("" if taken.turns else ", held upright"))
         parts.append("holds the ground" if taken.tension else "lifts off")
-    parts += [UNDERSIDES[taken.underside], "unfactored" if taken.strengths == "unfactored" else "design strengths"]  # fmt: skip
+    parts += [UNDERSIDES[taken.underside], "unfactored" if taken.strengths == "unfactored" else "design strengths"]
     if psi is not None and drainage == "drained":
         parts.append(f"ψ {psi:g}°: strengths of Davis")
     return "; ".join(parts).replace("-", "−")
@@ -286,9 +342,17 @@ def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
 
 
 def _layers(
-    bench: Bench, base: Base, drainage: str, water: Array, B: float, factors: tuple[float, ...], psi: float | None, worst: int
-) -> tuple[tuple[Layer, ...] | str, tuple[Soil, ...], tuple[str, ...], float | None]:  # fmt: skip
-    """(the strata below the base with their effective weights, cut at the water level; or why not, those that answer undrained)."""
+    bench: Bench,
+    base: Base,
+    drainage: str,
+    water: Array,
+    B: float,
+    factors: tuple[float, ...],
+    psi: float | None,
+    worst: int,
+) -> tuple[tuple[Layer, ...] | str, tuple[Soil, ...], tuple[str, ...], float | None]:
+    """(the strata below the base with their effective weights, cut at the water level; or why not, those that answer
+    undrained)."""
     strata = strata_below(bench, base, drainage, factors)
     level = float(bench.geometry.underside[0, 0])
     found: list[Layer] = []
@@ -297,7 +361,8 @@ def _layers(
     firm: float | None = None
 
     def at(value: Array) -> float:
-        """In the situation that is looked at: strengths of the stratum below the base come with their factors by situation."""
+        """In the situation that is looked at: strengths of the stratum below the base come with their factors by
+        situation."""
         flat = np.ravel(value)
         return float(flat[worst if len(flat) > worst and len(flat) > 1 else 0])
 
@@ -313,9 +378,7 @@ def _layers(
         bottom = top - thick
         cuts = [top, *([float(water[0])] if bottom < float(water[0]) < top else []), bottom]
         for high, low in itertools.pairwise(cuts):
-            stresses = [
-                float(stress_at(bench, np.array([[z]]), water, "effective")[0, 0]) for z in (high, low)
-            ]
+            stresses = [float(stress_at(bench, np.array([[z]]), water, "effective")[0, 0]) for z in (high, low)]
             gamma = max((stresses[1] - stresses[0]) / (high - low), 0.0)
             soils.append(stratum.soil)
             below = (level - high, level - low)
@@ -340,8 +403,9 @@ def _layers(
     )
 
 
-def _as_strips(section: Section, drainage: str, overburden: float, force: tuple[float, float, float], taken: Taken):  # type: ignore[no-untyped-def] # fmt: skip
-    """Every method for the same strip: no end, no tilt, no depth that would strengthen it; eccentric and inclined as it acts."""
+def _as_strips(section: Section, drainage: str, overburden: float, force: tuple[float, float, float], taken: Taken):  # type: ignore[no-untyped-def]
+    """Every method for the same strip: no end, no tilt, no depth that would strengthen it; eccentric and inclined as it
+    acts."""
 
     def one(value: float) -> Array:
         return np.array([[float(value)]])
@@ -358,9 +422,18 @@ def _as_strips(section: Section, drainage: str, overburden: float, force: tuple[
                 N = 0.0
                 break
             strip = Base(
-                N=one(N * LENGTH * B), H_B=one(abs(H) * LENGTH * B if acts else 0.0), H_L=one(0.0), B=one(narrow), L=one(LENGTH * B), depth=one(0.0),
-                cohesion=one(first.c), phi=one(np.deg2rad(first.phi)), overburden=one(overburden), weight=one(first.gamma), slope=float(slope),
-            )  # fmt: skip
+                N=one(N * LENGTH * B),
+                H_B=one(abs(H) * LENGTH * B if acts else 0.0),
+                H_L=one(0.0),
+                B=one(narrow),
+                L=one(LENGTH * B),
+                depth=one(0.0),
+                cohesion=one(first.c),
+                phi=one(np.deg2rad(first.phi)),
+                overburden=one(overburden),
+                weight=one(first.gamma),
+                slope=float(slope),
+            )
             way = method.drained if drainage == "drained" and first.phi > 0 else method.undrained
             pressure = float(np.ravel(way(strip, SILENT).pressure)[0])
             before, N = N, max(pressure * narrow, 1e-9)
@@ -370,7 +443,8 @@ def _as_strips(section: Section, drainage: str, overburden: float, force: tuple[
 
 
 def exact_of(strip: AsStrip) -> float | None:
-    """The exact pressure where the ground is uniform and the slip lines can be found, kPa; water as the bounds have it."""
+    """The exact pressure where the ground is uniform and the slip lines can be found, kPa; water as the bounds have
+    it."""
     if not strip.uniform:
         return None
     first, section = strip.section.layers[0], strip.section
@@ -383,12 +457,21 @@ def exact_of(strip: AsStrip) -> float | None:
             if not (abs(share - other) < 1e-9 and share <= 1.0) and first.phi > 0:
                 return None
             roughness = min(float(share if first.phi > 0 else other), 1.0)
-        return exact(Strip(section.B, first.c, first.phi, first.gamma, section.q, roughness)).pressure + strip.water  # fmt: skip
+        return exact(Strip(section.B, first.c, first.phi, first.gamma, section.q, roughness)).pressure + strip.water
     except ValueError:
         return None
 
 
-def _with_strata(bench: Bench, base: Base, drainage: str, first: Layer, B: float, water: Array, of: Callable[[Array | float], float], factors: Factors) -> list[tuple[str, float]]:  # fmt: skip
+def _with_strata(
+    bench: Bench,
+    base: Base,
+    drainage: str,
+    first: Layer,
+    B: float,
+    water: Array,
+    of: Callable[[Array | float], float],
+    factors: Factors,
+) -> list[tuple[str, float]]:
     """What the strata further down make of the adopted method, as a strip without depth: the mechanism that governs."""
 
     def one(value: float) -> Array:
@@ -396,9 +479,18 @@ def _with_strata(bench: Bench, base: Base, drainage: str, first: Layer, B: float
 
     method = METHODS[bench.settings.bearing_method]
     strip = Base(
-        N=one(of(base.N)), H_B=one(0.0), H_L=one(0.0), B=one(B), L=one(LENGTH * B), depth=one(0.0), cohesion=one(first.c), phi=one(np.deg2rad(first.phi)),
-        overburden=one(of(base.overburden)), weight=one(of(base.weight)), slope=base.slope,
-    )  # fmt: skip
+        N=one(of(base.N)),
+        H_B=one(0.0),
+        H_L=one(0.0),
+        B=one(B),
+        L=one(LENGTH * B),
+        depth=one(0.0),
+        cohesion=one(first.c),
+        phi=one(np.deg2rad(first.phi)),
+        overburden=one(of(base.overburden)),
+        weight=one(of(base.weight)),
+        slope=base.slope,
+    )
     own = method.drained(strip, SILENT) if drainage == "drained" else method.undrained(strip, SILENT)
     found = layered(bench, strip, own, drainage, method, factors, water, SILENT, "q_ult")
     if found is None or not any(found.below):
@@ -407,8 +499,8 @@ def _with_strata(bench: Bench, base: Base, drainage: str, first: Layer, B: float
 
 
 def by_method(method: Method, section: Section, loads: Sequence[Load], drainage: str) -> list[Vector]:
-    """What a classical method carries along each ray: V on the effective width at the inclination there, its strip factors, the ground of
-    the first stratum alone."""
+    """What a classical method carries along each ray: V on the effective width at the inclination there, its strip
+    factors, the ground of the first stratum alone."""
     first, B = section.layers[0], section.B
     held = np.array([load.held for load in loads]).T
     growing = np.array([load.growing for load in loads]).T
@@ -424,13 +516,24 @@ def by_method(method: Method, section: Section, loads: Sequence[Load], drainage:
             return np.broadcast_to(np.asarray(value, dtype=float), V.shape)[None, :]
 
         strip = Base(
-            N=of(V * LENGTH), H_B=of(np.abs(H) * LENGTH), H_L=of(0.0), B=of(width), L=of(LENGTH), depth=of(0.0), cohesion=of(first.c),
-            phi=of(np.deg2rad(first.phi)), overburden=of(section.q), weight=of(first.gamma), slope=float(np.deg2rad(abs(section.slope))),
-        )  # fmt: skip
+            N=of(V * LENGTH),
+            H_B=of(np.abs(H) * LENGTH),
+            H_L=of(0.0),
+            B=of(width),
+            L=of(LENGTH),
+            depth=of(0.0),
+            cohesion=of(first.c),
+            phi=of(np.deg2rad(first.phi)),
+            overburden=of(section.q),
+            weight=of(first.gamma),
+            slope=float(np.deg2rad(abs(section.slope))),
+        )
         way = method.drained if drainage == "drained" and first.phi > 0 else method.undrained
         found = way(strip, SILENT)
         own = np.where(np.ravel(found.slides), 0.0, np.ravel(found.pressure))
-        slides = np.abs(H) > (first.c * narrow if first.phi == 0 else V * np.tan(np.deg2rad(first.phi)) + first.c * narrow)  # fmt: skip
+        slides = np.abs(H) > (
+            first.c * narrow if first.phi == 0 else V * np.tan(np.deg2rad(first.phi)) + first.c * narrow
+        )
         good: Array = there & ~slides & (own * width >= V)
         return good
 

@@ -1,8 +1,9 @@
-"""Bearing resistance of a strip by rigorous lower bounds: V, H and M of every situation grow together until the ground certainly bears no more.
+"""Bearing resistance of a strip by rigorous lower bounds: V, H and M of every situation grow together until the ground
+certainly bears no more.
 
-A lower bound is slow. What is known is kept by section; first all situations on a coarse mesh, then those that govern on finer ones, until the
-one that governs is as fine as any: all of them bounds, so that the ratio never claims more than is certain.
-"""
+A lower bound is slow. What is known is kept by section; first all situations on a coarse mesh, then those that govern
+on finer ones, until the one that governs is as fine as any: all of them bounds, so that the ratio never claims more
+than is certain."""
 
 from dataclasses import replace
 
@@ -34,13 +35,16 @@ def chosen(settings: Settings) -> bool:
 
 
 def bounds_checks(bench: Bench, record: Recorder) -> list[Outcome]:
-    """The lower bound of the load over the load of each situation: with design strengths, and unfactored against the safety factor."""
+    """The lower bound of the load over the load of each situation: with design strengths, and unfactored against the
+    safety factor."""
     if not chosen(bench.settings):
         return []
     return [
-        one if isinstance(one, Outcome) else _one(bench.on_ground(), check, *one, record.scope(check.replace("-bounds-", " ")))
+        one
+        if isinstance(one, Outcome)
+        else _one(bench.on_ground(), check, *one, record.scope(check.replace("-bounds-", " ")))
         for check, one in asked(bench).items()
-    ]  # fmt: skip
+    ]
 
 
 def asked(bench: Bench) -> dict[str, "Outcome | tuple[str, Taken]"]:
@@ -137,11 +141,17 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
         )
 
     return Outcome(
-        CHECKS[check], row(demand), row(np.where(borne, demand * factor / (required if taken.strengths == "design" else 1.0), 0.0)), row(ratio), situations,
-        row(~borne).astype(bool), blocks=(check.replace("-bounds-", " "),), note=note,
+        CHECKS[check],
+        row(demand),
+        row(np.where(borne, demand * factor / (required if taken.strengths == "design" else 1.0), 0.0)),
+        row(ratio),
+        situations,
+        row(~borne).astype(bool),
+        blocks=(check.replace("-bounds-", " "),),
+        note=note,
         required_factor=bench.settings.factor_bearing if taken.strengths == "unfactored" else None,
         because="the ground bears nothing of this load, however small, a slope beside it does not stand by itself, or the resultant lies outside the base",
-    )  # fmt: skip
+    )
 
 
 def _required(bench: Bench, situations: object, taken: Taken) -> Array | float:
@@ -151,7 +161,8 @@ def _required(bench: Bench, situations: object, taken: Taken) -> Array | float:
 
 
 def _factors(strips: list[AsStrip | str], required: Array) -> tuple[Array, Array]:
-    """(factor of each situation, triangles of its mesh): all coarse, then the one that governs finer, as long as another one governs."""
+    """(factor of each situation, triangles of its mesh): all coarse, then the one that governs finer, as long as
+    another one governs."""
     factor, size = np.zeros(len(strips)), np.zeros(len(strips))
     for k, strip in enumerate(strips):
         if isinstance(strip, AsStrip):
@@ -201,12 +212,7 @@ def _factor(section: Section, most: int) -> float:
     load = section.load
     assert load is not None
     V, H, M = load.growing
-    if (
-        abs(H) < 1e-9 * V
-        and abs(M) < 1e-9 * V * section.B
-        and load.held == (0.0, 0.0, 0.0)
-        and not section.slope
-    ):
+    if abs(H) < 1e-9 * V and abs(M) < 1e-9 * V * section.B and load.held == (0.0, 0.0, 0.0) and not section.slope:
         # central: half of the section with half of the triangles
         half = replace(section, load=None, underside=replace(section.underside, tension=True))
         return bound(half, "lower", most // 2).pressure * section.B / V

@@ -63,21 +63,22 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     share = contact_ratio(contact, least, record.scope("contact"))
     outcomes.append(
         Outcome(
-            CHECKS["contact-share"], np.broadcast_to(100 * least, share.shape), 100 * contact.share,
-            share, situations, unstable, blocks=("contact",),
+            CHECKS["contact-share"],
+            np.broadcast_to(100 * least, share.shape),
+            100 * contact.share,
+            share,
+            situations,
+            unstable,
+            blocks=("contact",),
         )
-    )  # fmt: skip
+    )
     return outcomes
 
 
 def _resultant(contact: Contact) -> Callable[[int, int], str]:
     def note(candidate: int, column: int) -> str:
-        x, y = (
-            np.broadcast_to(e, contact.stable.shape)[candidate, column] for e in (contact.e_x, contact.e_y)
-        )
-        where = (
-            "" if contact.stable[candidate, column] else ": the resultant lies outside the base or lifts it"
-        )
+        x, y = (np.broadcast_to(e, contact.stable.shape)[candidate, column] for e in (contact.e_x, contact.e_y))
+        where = "" if contact.stable[candidate, column] else ": the resultant lies outside the base or lifts it"
         return f"e_x {x:+.3f} m, e_y {y:+.3f} m{where}"
 
     return note
@@ -105,9 +106,7 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
             bench.water(situations),
         )
     else:
-        q_0 = bench.ground.backfill.weight * np.maximum(bench.finished - g.underside, 0.0) + np.zeros(
-            len(situations)
-        )
+        q_0 = bench.ground.backfill.weight * np.maximum(bench.finished - g.underside, 0.0) + np.zeros(len(situations))
     net = settings.presumed_basis == "net"
     basis = "net" if net else "gross"
     if settings.presumed_table:
@@ -122,9 +121,12 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
     assert usual is not None
     short = _short_term(bench, situations)
     record.given(
-        "q_usual", usual, "kPa", note=f"presumed pressure, {basis}" + (", by depth and width" if settings.presumed_table else ""),
+        "q_usual",
+        usual,
+        "kPa",
+        note=f"presumed pressure, {basis}" + (", by depth and width" if settings.presumed_table else ""),
         needs="D W" if settings.presumed_table else "",
-    )  # fmt: skip
+    )
     record.given("k_short", short, note="increase with wind, seismic and accidental actions")
     presumed = usual * short
     record.step("q_pres", "q_usual*k_short", presumed, "kPa", note="presumed pressure")
@@ -132,12 +134,20 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
     presumed = np.broadcast_to(presumed, demand.shape)
 
     def note(candidate: int, column: int) -> str:
-        return f"{settings.presumed_basis} {settings.presumed_compares}, column {forces.column[candidate, column]:.0f} kN"
+        return (
+            f"{settings.presumed_basis} {settings.presumed_compares}, column {forces.column[candidate, column]:.0f} kN"
+        )
 
     return Outcome(
-        CHECKS["presumed-pressure"], demand, presumed, ratio, situations,
-        ~contact.stable, blocks=("presumed",), note=note,
-    )  # fmt: skip
+        CHECKS["presumed-pressure"],
+        demand,
+        presumed,
+        ratio,
+        situations,
+        ~contact.stable,
+        blocks=("presumed",),
+        note=note,
+    )
 
 
 def _short_term(bench: Bench, situations: Situations) -> Array:
@@ -216,21 +226,27 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
     q = bench.overburden("total", bench.water(situations), record)
     r = annex_d.undrained(H, B_eff, L_eff, strength, q, record, bench.tilt)
     base = as_seen(bench, on_area, forces.V, strength, np.zeros_like(g.B), q, bench.soil("weight_saturated"))
-    return _resistance(
-        "resistance-undrained", bench, situations, contact, area, base, pressing, r, why, record
-    )
+    return _resistance("resistance-undrained", bench, situations, contact, area, base, pressing, r, why, record)
 
 
 def _resistance(
-    check: str, bench: Bench, situations: Situations, contact: Contact, area: Array, base: Base, vertical: Array,
-    own: annex_d.Resistance, why: tuple[str, ...], record: Recorder,
-) -> Outcome:  # fmt: skip
+    check: str,
+    bench: Bench,
+    situations: Situations,
+    contact: Contact,
+    area: Array,
+    base: Base,
+    vertical: Array,
+    own: annex_d.Resistance,
+    why: tuple[str, ...],
+    record: Recorder,
+) -> Outcome:
     drainage = check.removeprefix("resistance-")
     factors = Factors(situations.on_tan_phi, situations.on_cohesion, situations.on_undrained)
     alone = Ultimate(own.pressure, own.slides)
     with_all = layered(
         bench, base, alone, drainage, METHODS["EN 1997-1 Annex D"], factors, bench.water(situations), record, "r_d"
-    )  # fmt: skip
+    )
     r = alone if with_all is None else Ultimate(with_all.pressure, with_all.slides)
     scoped = record if with_all is None or not any(with_all.below) else record.scope("layers")
     usable = contact.stable & ~r.slides & (r.pressure > 0.0)
@@ -269,10 +285,19 @@ def _resistance(
         return "the resultant lies outside the base or nothing presses it down"
 
     return Outcome(
-        CHECKS[check], demand, np.where(usable, design, 0.0), ratio, situations, ~usable,
-        blocks=(drainage if scoped is record else f"{drainage} layers",), why_not=why, warnings=_left_out(bench, with_all), note=note,
-        because=because, place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
-    )  # fmt: skip
+        CHECKS[check],
+        demand,
+        np.where(usable, design, 0.0),
+        ratio,
+        situations,
+        ~usable,
+        blocks=(drainage if scoped is record else f"{drainage} layers",),
+        why_not=why,
+        warnings=_left_out(bench, with_all),
+        note=note,
+        because=because,
+        place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
+    )
 
 
 def _left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
@@ -331,10 +356,7 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     ):
         ratio = needed / np.maximum(there, 1e-9)
         record.scope(check).step("ratio", formula, ratio)
-        why = tuple(
-            "" if ok else "the founding level lies above finished ground: lower the base"
-            for ok in sound[:, 0]
-        )
+        why = tuple("" if ok else "the founding level lies above finished ground: lower the base" for ok in sound[:, 0])
         outcomes.append(Outcome(CHECKS[check], needed, there, ratio, blocks=(check,), why_not=why))
     return [*outcomes, _founding(bench, record.scope("founding-stratum"))]
 

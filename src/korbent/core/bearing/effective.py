@@ -17,7 +17,8 @@ ENDLESS = 1000.0
 
 @dataclass(frozen=True)
 class OnArea:
-    """Sizes along two axes (m), the forces along them, and how often the base is repeated along its length (1: once)."""
+    """Sizes along two axes (m), the forces along them, and how often the base is repeated along its length (1:
+    once)."""
 
     x: Array
     y: Array
@@ -25,9 +26,7 @@ class OnArea:
     times: Array
 
 
-def on_effective_area(
-    bench: Bench, contact: Contact, forces: BaseForces, record: Recorder = SILENT
-) -> OnArea:
+def on_effective_area(bench: Bench, contact: Contact, forces: BaseForces, record: Recorder = SILENT) -> OnArea:
     """The effective area of a base; that of a wall, where so set, as part of an endless strip.
 
     An endless strip is the base repeated along the wall: pressures stay, the shape factors become those of a strip.
@@ -43,9 +42,7 @@ def on_effective_area(
     times = np.where(wall, ENDLESS * np.maximum(short, 1e-9) / np.maximum(long, 1e-9), 1.0)
     x, y = np.where(along_y, area.x, area.x * times), np.where(along_y, area.y * times, area.y)
     more = {name: getattr(forces, name) * times for name in ("V", "U", "N", "Hx", "Hy")}
-    record.given(
-        "k_L", times, note="an endless strip: the base repeated so often along the wall", needs="B_x L_y"
-    )
+    record.given("k_L", times, note="an endless strip: the base repeated so often along the wall", needs="B_x L_y")
     record.step("B_x0", "B_x", area.x, "m", note="effective size along x, of the base")
     record.step("L_y0", "L_y", area.y, "m", note="along y")
     record.given("B_x", x, "m", note="of the strip, along x", needs="B_x0 k_L")
@@ -66,8 +63,19 @@ def as_seen(
     full = settings.depth_width == "full"
     whole_x, whole_y = (g.B, g.L) if g.footprint.is_round else g.footprint.equal_rectangle
     return Base(
-        N=vertical, H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)), H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)), B=B, L=L,
-        depth=np.maximum(bench.finished - g.underside, 0.0), cohesion=cohesion, phi=phi, overburden=overburden, weight=weight, tilt=bench.tilt,
-        circle=float(g.footprint.is_round), full_B=np.where(short_x, whole_x, whole_y) if full else B,
-        full_L=np.where(short_x, whole_y, whole_x) * area.times if full else L, arctan=settings.depth_measure == "arctangent",
-    )  # fmt: skip
+        N=vertical,
+        H_B=np.abs(np.where(short_x, forces.Hx, forces.Hy)),
+        H_L=np.abs(np.where(short_x, forces.Hy, forces.Hx)),
+        B=B,
+        L=L,
+        depth=np.maximum(bench.finished - g.underside, 0.0),
+        cohesion=cohesion,
+        phi=phi,
+        overburden=overburden,
+        weight=weight,
+        tilt=bench.tilt,
+        circle=float(g.footprint.is_round),
+        full_B=np.where(short_x, whole_x, whole_y) if full else B,
+        full_L=np.where(short_x, whole_y, whole_x) * area.times if full else L,
+        arctan=settings.depth_measure == "arctangent",
+    )

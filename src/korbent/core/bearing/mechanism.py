@@ -62,8 +62,15 @@ def mechanism_of(project: Project, pad: Pad, result: CheckResult) -> Mechanism |
 
     press = float(vertical[0, i]) or 1.0
     return Mechanism(
-        code=code, left=e - half, right=e + half, phi=angle(soils[founding], not drained),
-        depth=float(g.underside[0, 0] - tops[at]) if below else 0.0, below=below.name if below else "",
-        phi_below=angle(below, answers(soils[founding], below, "drained" if drained else "undrained")[1]) if below else 0.0,
-        spread=bench.settings.load_spread, toward=float(np.broadcast_to(forces.Hx, vertical.shape)[0, i]) / press,
-    )  # fmt: skip
+        code=code,
+        left=e - half,
+        right=e + half,
+        phi=angle(soils[founding], not drained),
+        depth=float(g.underside[0, 0] - tops[at]) if below else 0.0,
+        below=below.name if below else "",
+        phi_below=angle(below, answers(soils[founding], below, "drained" if drained else "undrained")[1])
+        if below
+        else 0.0,
+        spread=bench.settings.load_spread,
+        toward=float(np.broadcast_to(forces.Hx, vertical.shape)[0, i]) / press,
+    )

@@ -1,4 +1,5 @@
-"""The own resistance of what replaces the ground below a base; what lies under it is checked on the wider area there."""
+"""The own resistance of what replaces the ground below a base; what lies under it is checked on the wider area
+there."""
 
 import numpy as np
 
@@ -42,21 +43,24 @@ def _concrete(
     ratio = np.where(contact.stable, contact.peak / replacement.strength, 0.0)
     record.step("ratio", "p_max/f_r", contact.peak / replacement.strength)
     return Outcome(
-        CHECKS["replacement"], contact.peak, np.full_like(contact.peak, replacement.strength), ratio, situations,
-        ~contact.stable, note=lambda candidate, column: "peak pressure on the concrete",
-    )  # fmt: skip
+        CHECKS["replacement"],
+        contact.peak,
+        np.full_like(contact.peak, replacement.strength),
+        ratio,
+        situations,
+        ~contact.stable,
+        note=lambda candidate, column: "peak pressure on the concrete",
+    )
 
 
 def _granular(
     bench: Bench, replacement: Replacement, situations: Situations, forces: BaseForces, record: Recorder, factored: bool
-) -> Outcome:  # fmt: skip
+) -> Outcome:
     g, water = bench.geometry, bench.water(situations)
     assert bench.profile is not None
     contact = g.footprint.contact(forces.N, forces.Mx, forces.My, record)
     on_area = on_effective_area(bench, contact, forces, record)
-    B, L, area, H, m = annex_d.effective_sizes(
-        on_area.x, on_area.y, on_area.forces.Hx, on_area.forces.Hy, record
-    )
+    B, L, area, H, m = annex_d.effective_sizes(on_area.x, on_area.y, on_area.forces.Hx, on_area.forces.Hy, record)
     tan_phi = np.tan(np.deg2rad(replacement.friction_angle)) / situations.on_tan_phi
     record.given("phiprime", replacement.friction_angle, "°", note="granular replacement")
     record.given("gamma_phi", situations.on_tan_phi, reference="EN 1997-1 table A.4")
@@ -65,9 +69,7 @@ def _granular(
     q = bench.overburden("effective", water, record)
     own = np.full_like(g.B, replacement.weight)
     weight = annex_d.weight_below(own, own, g.underside, water, B, record)
-    r = annex_d.drained(
-        on_area.forces.N, H, m, B, L, np.zeros_like(tan_phi), tan_phi, q, weight, record, bench.tilt
-    )
+    r = annex_d.drained(on_area.forces.N, H, m, B, L, np.zeros_like(tan_phi), tan_phi, q, weight, record, bench.tilt)
     divisor: Array | float = bench.on_resistance(situations, "bearing")
     required = None if factored else bench.settings.factor_bearing or USUAL_FACTOR
     usable = contact.stable & ~r.slides & (r.pressure > 0.0)
@@ -87,15 +89,17 @@ def _granular(
         np.where(
             usable,
             ratio,
-            (required or 1.0)
-            * on_area.forces.N
-            / np.maximum(area, 1e-9)
-            * divisor
-            / np.maximum(r.pressure, 1e-9),
+            (required or 1.0) * on_area.forces.N / np.maximum(area, 1e-9) * divisor / np.maximum(r.pressure, 1e-9),
         ),
     )
     return Outcome(
-        CHECKS["replacement"], demand, np.where(usable, capacity, 0.0), ratio, situations, ~usable, required_factor=required,
+        CHECKS["replacement"],
+        demand,
+        np.where(usable, capacity, 0.0),
+        ratio,
+        situations,
+        ~usable,
+        required_factor=required,
         note=lambda candidate, column: f"the fill alone, φ′ {replacement.friction_angle:g}°",
         because="the resultant lies outside the base, or the horizontal force is more than the fill holds",
-    )  # fmt: skip
+    )

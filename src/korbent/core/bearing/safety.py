@@ -46,9 +46,7 @@ def safety_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     return [_safety(bench, situations, forces, drainage, record.scope(drainage)) for drainage in CHECK]
 
 
-def _safety(
-    bench: Bench, situations: Situations, forces: BaseForces, drainage: str, record: Recorder
-) -> Outcome:
+def _safety(bench: Bench, situations: Situations, forces: BaseForces, drainage: str, record: Recorder) -> Outcome:
     check = CHECK[drainage]
     idle, why = bench.idle(drainage), bench.why_not(*NEEDED[drainage])
     if all(idle):
@@ -60,9 +58,7 @@ def _safety(
     method = METHODS[settings.bearing_method]
     base, contact = base_on(bench, situations, forces, drainage, record)
     found = _computed(method, base, drainage, record)
-    with_all = layered(
-        bench, base, found, drainage, method, Factors(), bench.water(situations), record, "q_ult"
-    )
+    with_all = layered(bench, base, found, drainage, method, Factors(), bench.water(situations), record, "q_ult")
     block = drainage
     if with_all is not None:
         found = Ultimate(with_all.pressure, with_all.slides)
@@ -86,11 +82,21 @@ def _safety(
         return f"{name}; {reason}" if reason else name
 
     return Outcome(
-        CHECKS[check], demand, np.where(usable, found.pressure - (base.overburden if settings.safety_basis == "net" else 0.0), 0.0), ratio, situations, ~usable, blocks=(block,), why_not=why,
-        not_applicable=idle, required_factor=settings.factor_bearing, note=note, warnings=warnings,
+        CHECKS[check],
+        demand,
+        np.where(usable, found.pressure - (base.overburden if settings.safety_basis == "net" else 0.0), 0.0),
+        ratio,
+        situations,
+        ~usable,
+        blocks=(block,),
+        why_not=why,
+        not_applicable=idle,
+        required_factor=settings.factor_bearing,
+        note=note,
+        warnings=warnings,
         place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
         because="the resultant lies outside the base, or the horizontal force is too great for the ground",
-    )  # fmt: skip
+    )
 
 
 def _without(method: Method, settings: Settings, leans: bool) -> str:
@@ -114,8 +120,8 @@ def _computed(method: Method, base: Base, drainage: str, record: Recorder) -> Ul
 def _against(
     base: Base, contact: Contact, found: Ultimate, settings: Settings, record: Recorder
 ) -> tuple[Array, Array, Array]:
-    """(ratio, demand, usable): the pressure on the effective area, times the factor, over the ultimate resistance; gross, or both
-    less the overburden."""
+    """(ratio, demand, usable): the pressure on the effective area, times the factor, over the ultimate resistance;
+    gross, or both less the overburden."""
     factor = settings.factor_bearing
     assert factor is not None
     net = settings.safety_basis == "net"
@@ -130,15 +136,19 @@ def _against(
     if net:
         record.given("sigma_n", off, "kPa", note="overburden, deducted on both sides: net")
     less = " - sigma_n" if net else ""
-    record.step("ratio", f"max(FS_req*(p_0{less})/max(q_ult{less}, 1e-9), 0)" if net else "FS_req*p_0/max(q_ult, 1e-9)",
-           np.maximum(factor * (pressure - off) / np.maximum(found.pressure - off, 1e-9), 0.0))  # fmt: skip
+    record.step(
+        "ratio",
+        f"max(FS_req*(p_0{less})/max(q_ult{less}, 1e-9), 0)" if net else "FS_req*p_0/max(q_ult, 1e-9)",
+        np.maximum(factor * (pressure - off) / np.maximum(found.pressure - off, 1e-9), 0.0),
+    )
     return ratio, demand, usable
 
 
 def base_on(
     bench: Bench, situations: Situations, forces: BaseForces, drainage: str, record: Recorder = SILENT
 ) -> tuple[Base, Contact]:
-    """The base as the methods see it, unfactored: effective sizes, forces along them, stresses beside and weight below."""
+    """The base as the methods see it, unfactored: effective sizes, forces along them, stresses beside and weight
+    below."""
     assert bench.profile is not None
     g = bench.geometry
     vertical = forces.N if drainage == "drained" else forces.V
@@ -160,7 +170,8 @@ def base_on(
 
 @dataclass(frozen=True)
 class Compared:
-    """One method in the worst situation of a comparison. Pressures in kPa; without an ultimate one, ``why`` says why."""
+    """One method in the worst situation of a comparison. Pressures in kPa; without an ultimate one, ``why`` says
+    why."""
 
     method: str
     ultimate: float | None
@@ -223,9 +234,7 @@ def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
                 recording,
             )
         )
-    found += _mechanisms(
-        bench, one, drainage, bench.water(situations)[worst : worst + 1], float(pressure[0, worst])
-    )
+    found += _mechanisms(bench, one, drainage, bench.water(situations)[worst : worst + 1], float(pressure[0, worst]))
     return Comparison(drainage, situations.label(worst), float(pressure[0, worst]), tuple(found))
 
 

@@ -23,7 +23,8 @@ def anchorage_checks(
     """Length needed by the standard over the length there is, per direction, at both sides.
 
     Args:
-        ends_at: (4, candidates, 1), in the order of SIDES: whether the edge there is this column's own; all where not given.
+        ends_at: (4, candidates, 1), in the order of SIDES: whether the edge there is this column's own; all where not
+        given.
     """
     g = pad.geometry
     clear = clear_distances(g)
@@ -73,9 +74,16 @@ def _both_faces(pad: ConcretePad, axis: str, found: dict[str, Lengths], thin: tu
         return f"{above}{'hooked' if hooked else 'straight'}, at the {'−' if side else '+'} side"
 
     return Outcome(
-        CHECKS[f"anchorage-{axis}"], 1000 * needed, 1000 * there, ratio, pad.situations, np.tile(~pad.contact.stable, len(blocks)),
-        blocks=tuple(blocks), why_not=thin, note=note,
-    )  # fmt: skip
+        CHECKS[f"anchorage-{axis}"],
+        1000 * needed,
+        1000 * there,
+        ratio,
+        pad.situations,
+        np.tile(~pad.contact.stable, len(blocks)),
+        blocks=tuple(blocks),
+        why_not=thin,
+        note=note,
+    )
 
 
 def _along_edges(
@@ -107,9 +115,19 @@ def _along_edges(
     share = np.where(bare, 0.0, np.clip(required / np.maximum(provided, 1e-9), 0.0, 1.0))
     force = np.where(bare, 0.0, np.maximum(sign * upward, 0.0))
     ends = BarEnds(
-        oe, provided, d, g.h, outstands, by_side(*g.face[:2]), places, force, share, settings.concrete_cover,
-        settings.bar_ends == "hooked", level,
-    )  # fmt: skip
+        oe,
+        provided,
+        d,
+        g.h,
+        outstands,
+        by_side(*g.face[:2]),
+        places,
+        force,
+        share,
+        settings.concrete_cover,
+        settings.bar_ends == "hooked",
+        level,
+    )
     needed, there = standard.anchorage(ends, fck, fyk, pad.special, SILENT)
     shape = force.shape
     worst = np.argmax(np.broadcast_to(needed * (1 / np.maximum(there, 1e-3)), shape), axis=0)[None]
@@ -140,18 +158,12 @@ def _record(pad: ConcretePad, face: str, ends: BarEnds, counts: Array, record: R
         for at in SIDES[axis]:
             one = replace(
                 ends,
-                **{
-                    f.name: getattr(ends, f.name)[at]
-                    for f in fields(ends)
-                    if f.name not in ("h", "cover", "hooked")
-                },
+                **{f.name: getattr(ends, f.name)[at] for f in fields(ends) if f.name not in ("h", "cover", "hooked")},
             )
             scope = record.scope(name).scope("+ side" if at == SIDES[axis][0] else "- side")
             scope.given("oe", one.diameter, "m", note="bar diameter")
             scope.given("A_s", one.provided, "mm²/m", note="steel provided")
-            scope.step(
-                "d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else "of the top bars"
-            )
+            scope.step("d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else "of the top bars")
             scope.step("z_b", "h - d" if bottom else "d", one.level, "m", note="bars above the underside")
             scope.given("l_o", one.outstand, "m", note="from the face of the loaded area to the edge")
             scope.given("c_1", one.column, "m", note="loaded area along the bars")

@@ -11,8 +11,7 @@ EIGHTHS = r"#\s*(?P<eighths>\d+)"
 AT = r"\s*(?:at|@|-|–)\s*(?P<spacing>\d+(?:[.,]\d+)?)\s*(?P<unit>mm|cm|m|in|\"|″)?"
 NUMBER = r"(?P<number>\d+)\s*(?:no\.?|x|×|ø)\s*"
 FORMS = tuple(
-    re.compile(rf"\s*{form}\s*", re.IGNORECASE)
-    for form in (EIGHTHS + AT, SIZE + AT, NUMBER + EIGHTHS, NUMBER + SIZE)
+    re.compile(rf"\s*{form}\s*", re.IGNORECASE) for form in (EIGHTHS + AT, SIZE + AT, NUMBER + EIGHTHS, NUMBER + SIZE)
 )
 UNITS = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": INCH, '"': INCH, "″": INCH}
 

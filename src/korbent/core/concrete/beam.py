@@ -27,13 +27,22 @@ class BeamSection:
 
 
 def shear_of_beam(
-    section: BeamSection, V: Array, settings: Settings, standard_name: str, situations: Situations, kind: str, record: Recorder,
-    what: str, needs: str, place: Callable[[int, int], str] = lambda i, j: "",
-) -> list[Outcome]:  # fmt: skip
+    section: BeamSection,
+    V: Array,
+    settings: Settings,
+    standard_name: str,
+    situations: Situations,
+    kind: str,
+    record: Recorder,
+    what: str,
+    needs: str,
+    place: Callable[[int, int], str] = lambda i, j: "",
+) -> list[Outcome]:
     """Shear of its concrete and links, and the least of those, by the standard.
 
     Args:
-        V: the greatest shear, (candidates, situations), kN. kind: of its checks, before -shear and -links. what: where V is from.
+        V: the greatest shear, (candidates, situations), kN. kind: of its checks, before -shear and -links. what: where
+        V is from.
     """
     b, h = section.width, section.depth
     given = section.links if section.links and section.links.spacing else None
@@ -58,8 +67,14 @@ def shear_of_beam(
     record.given("s_w", apart, "m", note="from link to link")
     record.step("rho_w", "A_sw/(s_w*b)", area / (apart * b))
     capacity = standard.shear_with_links(
-        concrete, settings.concrete_strength, fcd, settings.steel_strength, fyd, area / (apart * b), record,
-    )  # fmt: skip
+        concrete,
+        settings.concrete_strength,
+        fcd,
+        settings.steel_strength,
+        fyd,
+        area / (apart * b),
+        record,
+    )
     demand = V / (b * depth) / 1000
     capacity = np.broadcast_to(capacity, demand.shape)
     record.step("ratio", "v_Ed/v_Rd_all", demand / capacity)
@@ -74,8 +89,14 @@ def shear_of_beam(
     )
     record = record.scope("links")
     least, along, across = standard.links_in_beam(
-        demand, concrete, d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, record,
-    )  # fmt: skip
+        demand,
+        concrete,
+        d,
+        np.full_like(d, h),
+        settings.concrete_strength,
+        settings.steel_strength,
+        record,
+    )
     provided = area / (apart * b)
     if given is None:
         record.given("ratio", np.zeros_like(demand), note="none are needed")
@@ -98,14 +119,26 @@ def shear_of_beam(
     return [
         bears,
         Outcome(
-            CHECKS[f"{kind}-links"], demand, np.full_like(demand, provided * b * 1e6), ratio, situations, blocks=(f"{kind} shear links",), note=why,
+            CHECKS[f"{kind}-links"],
+            demand,
+            np.full_like(demand, provided * b * 1e6),
+            ratio,
+            situations,
+            blocks=(f"{kind} shear links",),
+            note=why,
         ),
-    ]  # fmt: skip
+    ]
 
 
 def _without_links(check: str, kind: str, least: Array, provided: float, situations: Situations) -> Outcome:
     """Where it has none, none may be asked for."""
     return Outcome(
-        CHECKS[check], least, np.full_like(least, provided), np.zeros_like(least), situations, unresisted=least > 0.0, blocks=(f"{kind} shear links",),
+        CHECKS[check],
+        least,
+        np.full_like(least, provided),
+        np.zeros_like(least),
+        situations,
+        unresisted=least > 0.0,
+        blocks=(f"{kind} shear links",),
         note=lambda i, j: "it has no links, and the standard asks for some" if least[i, j] > 0.0 else "none are needed",
-    )  # fmt: skip
+    )

@@ -9,13 +9,22 @@ ROUNDING = 1e-6
 
 
 def steel_for_moment(
-    moment: Array, d: Array, stress: Array, yield_stress: Array, deepest: float | Array, phi: float, clause: str, record: Recorder
-) -> tuple[Array, Array]:  # fmt: skip
-    """(steel in mm2/m, moment over the greatest that a ductile section carries); beyond that the steel that the moment needs all the same.
+    moment: Array,
+    d: Array,
+    stress: Array,
+    yield_stress: Array,
+    deepest: float | Array,
+    phi: float,
+    clause: str,
+    record: Recorder,
+) -> tuple[Array, Array]:
+    """(steel in mm2/m, moment over the greatest that a ductile section carries); beyond that the steel that the moment
+    needs all the same.
 
     Args:
         moment: kNm/m. d: effective depth, m.
-        stress: of the concrete in the block, yield_stress: of the steel, MPa, both reduced where the standard reduces materials.
+        stress: of the concrete in the block, yield_stress: of the steel, MPa, both reduced where the standard reduces
+        materials.
         deepest: greatest depth of the block over d. phi: strength reduction factor.
     """
     K_limit = deepest * (1 - deepest / 2)

@@ -51,9 +51,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     pad = concrete_pad(
         g, situations, forces, contact, settings, bench.standards.concrete, record, len(bench.standing[0]) > 1
     )
-    outcomes = [
-        replace(o, check=by_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)
-    ]
+    outcomes = [replace(o, check=by_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)]
     if any(g.askew):
         text = "the column is turned against the base: a square of equal area is used"
         warnings = tuple(text if askew else "" for askew in g.askew)
@@ -86,19 +84,17 @@ def _outcomes(bench: Bench, pad: ConcretePad, record: Recorder) -> list[Outcome]
         done = {o.check.id for o in found}
         return [
             *found,
-            *(
-                does_not_apply(check, "the base is of plain concrete")
-                for check in REINFORCED
-                if check not in done
-            ),
+            *(does_not_apply(check, "the base is of plain concrete") for check in REINFORCED if check not in done),
         ]
     thin = too_thin(pad)
     if several:
         outcomes = several_outcomes(bench, pad, record, thin)
     else:
         outcomes = [
-            *concrete_outcomes(pad, record), *anchorage_checks(pad, record, thin), *interface_checks(bench, pad, record),
-        ]  # fmt: skip
+            *concrete_outcomes(pad, record),
+            *anchorage_checks(pad, record, thin),
+            *interface_checks(bench, pad, record),
+        ]
     outcomes += [cover_check(pad, record), side_bars_check(bench, pad, record)]
     return outcomes
 

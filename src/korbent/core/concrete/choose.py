@@ -29,21 +29,33 @@ SPACINGS = {
     "as": (0.100, 0.125, 0.150, 0.175, 0.200, 0.250, 0.300),
 }
 FACES_OF: dict[str, tuple[Face, ...]] = {
-    "bottom x": ("bottom_x",), "bottom y": ("bottom_y",), "bottom x and y": ("bottom_x", "bottom_y"),
-    "top x": ("top_x",), "top y": ("top_y",), "top x and y": ("top_x", "top_y"),
-}  # fmt: skip
+    "bottom x": ("bottom_x",),
+    "bottom y": ("bottom_y",),
+    "bottom x and y": ("bottom_x", "bottom_y"),
+    "top x": ("top_x",),
+    "top y": ("top_y",),
+    "top x and y": ("top_x", "top_y"),
+}
 DIRECTIONS = tuple(FACES_OF)
 OF_BARS = ("bottom", "top", "minimum", "spacing", "anchorage", "cracks", "punching", "shear", "cover")
 """Checks that the choice of bars decides, by the beginning of their names."""
 WORDS = {
-    "bottom": "too little", "top": "too little", "minimum": "below least", "spacing": "too wide", "anchorage": "anchorage", "cracks": "cracks",
-    "punching": "punching", "shear": "shear", "cover": "cover",
-}  # fmt: skip
+    "bottom": "too little",
+    "top": "too little",
+    "minimum": "below least",
+    "spacing": "too wide",
+    "anchorage": "anchorage",
+    "cracks": "cracks",
+    "punching": "punching",
+    "shear": "shear",
+    "cover": "cover",
+}
 
 
 @dataclass(frozen=True)
 class Choice:
-    """One diameter at one spacing: the worst ratio of what bars decide, kilograms in the base, why not ('' where it does)."""
+    """One diameter at one spacing: the worst ratio of what bars decide, kilograms in the base, why not ('' where it
+    does)."""
 
     bars: Bars
     ratio: float
@@ -98,9 +110,7 @@ def with_bars(pad: Pad, direction: str, bars: Bars | None) -> Pad:
 
 def alike(project: Project, pad: Pad) -> tuple[Pad, ...]:
     """The bases that take the same bars: those of its type that are not frozen, the base itself first."""
-    others = [
-        p for p in project.pads if pad.type and p.type == pad.type and not p.frozen and p.name != pad.name
-    ]
+    others = [p for p in project.pads if pad.type and p.type == pad.type and not p.frozen and p.name != pad.name]
     return (pad, *others)
 
 
@@ -122,9 +132,7 @@ def bar_table(
     ratio, reasons = worst_of_bars(project, pads, tried)
     own = next((variants for p, variants in zip(pads, tried) if p is pad), None)
     choices = [
-        Choice(
-            bars, float(worst), weight_of(project, own[k] if own else with_bars(pad, direction, bars)), why
-        )
+        Choice(bars, float(worst), weight_of(project, own[k] if own else with_bars(pad, direction, bars)), why)
         for k, (bars, worst, why) in enumerate(zip(flat, ratio, reasons))
     ]
     columns = len(SPACINGS[region])
@@ -133,9 +141,7 @@ def bar_table(
     return BarTable(direction, rows, tuple(choices[count:]), tuple(p.name for p in pads))
 
 
-def worst_of_bars(
-    project: Project, pads: Sequence[Pad], tried: Sequence[Sequence[Pad]]
-) -> tuple[Array, list[str]]:
+def worst_of_bars(project: Project, pads: Sequence[Pad], tried: Sequence[Sequence[Pad]]) -> tuple[Array, list[str]]:
     """(worst ratio, why not) of each variant over all pads.
 
     Args:
@@ -150,17 +156,17 @@ def worst_of_bars(
         sizes = np.concatenate([table(p) for p in variants])
         bench = bench_for(project, variants, np.arange(len(variants)), sizes)
         outcomes = [
-            o for o in (*concrete_checks(bench, SILENT), *crack_checks(bench, SILENT)) if o.check.id.split("-")[0] in OF_BARS
-        ]  # fmt: skip
+            o
+            for o in (*concrete_checks(bench, SILENT), *crack_checks(bench, SILENT))
+            if o.check.id.split("-")[0] in OF_BARS
+        ]
         found, which = governing_by_candidate(outcomes, len(variants))
         blocked = _blocked(outcomes, len(variants))
         for k in range(len(variants)):
             worst = np.inf if blocked[k] else float(np.nan_to_num(found[k], nan=0.0))
             if worst > ratio[k % count]:
                 ratio[k % count] = worst
-                reasons[k % count] = blocked[k] or _reason(
-                    worst, outcomes[which[k]].check.id if which[k] >= 0 else ""
-                )
+                reasons[k % count] = blocked[k] or _reason(worst, outcomes[which[k]].check.id if which[k] >= 0 else "")
     return ratio, reasons
 
 
@@ -193,9 +199,7 @@ def may_change(pad: Pad) -> tuple[Face, ...]:
     """The faces whose bars a proposal may choose."""
     r = pad.reinforcement
     faces: tuple[Face, ...] = ("bottom_x", "bottom_y", "top_x", "top_y")
-    return tuple(
-        f for f in faces if r.hold_of(f) != "pinned" and not (r.top_like_bottom and f.startswith("top"))
-    )
+    return tuple(f for f in faces if r.hold_of(f) != "pinned" and not (r.top_like_bottom and f.startswith("top")))
 
 
 def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
@@ -212,8 +216,8 @@ def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
 def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...], str]:
     """(the pads with the lightest bars that hold in all of them, '' or why there are none).
 
-    First both directions alike, then each in turn with the other as found; the top where plain concrete does not carry its tension.
-    """
+    First both directions alike, then each in turn with the other as found; the top where plain concrete does not carry
+    its tension."""
     pads = tuple(pads)
     free = set(may_change(pads[0])).intersection(*(may_change(p) for p in pads[1:]))
     turns = [d for d, faces in FACES_OF.items() if d.endswith("x and y") and set(faces) <= free]
@@ -225,8 +229,10 @@ def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...
     for direction in (*bottom, *top, *(d for d in bottom if d.count(" ") == 1)):
         found = bar_table(project, pads[0], direction, pads)
         works = [
-            c for c in found.choices if c.works and not c.bars.fabric and all(allowed(pads, f, c.bars) for f in FACES_OF[direction])
-        ]  # fmt: skip
+            c
+            for c in found.choices
+            if c.works and not c.bars.fabric and all(allowed(pads, f, c.bars) for f in FACES_OF[direction])
+        ]
         if works:
             best = min(works, key=lambda c: (round(c.weight, 1), -(c.bars.spacing or 0.0)))
             pads = tuple(with_bars(p, direction, best.bars) for p in pads)
@@ -250,6 +256,17 @@ def _top_needed(project: Project, pads: Sequence[Pad]) -> dict[str, bool]:
 
 
 __all__ = [
-    "DIRECTIONS", "FACES_OF", "BarTable", "Choice", "alike", "allowed", "bar_table", "lightest_bars", "may_change", "region_of", "taken",
-    "with_bars", "worst_of_bars",
-]  # fmt: skip
+    "DIRECTIONS",
+    "FACES_OF",
+    "BarTable",
+    "Choice",
+    "alike",
+    "allowed",
+    "bar_table",
+    "lightest_bars",
+    "may_change",
+    "region_of",
+    "taken",
+    "with_bars",
+    "worst_of_bars",
+]

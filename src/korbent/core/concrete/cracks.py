@@ -1,8 +1,8 @@
-"""Cracks of both faces under the combinations that serve them: crack width (EN 1992-1-1), or spacing by service stress (ACI 318).
+"""Cracks of both faces under the combinations that serve them: crack width (EN 1992-1-1), or spacing by service stress
+(ACI 318).
 
-For AS 3600:2018 the crack width is that of EN 1992-1-1 too: its clause 8.6.2.3 has the same form with a smaller share of the bars
-(from memory), so that this is on the safe side.
-"""
+For AS 3600:2018 the crack width is that of EN 1992-1-1 too: its clause 8.6.2.3 has the same form with a smaller share
+of the bars (from memory), so that this is on the safe side."""
 
 from dataclasses import dataclass, replace
 
@@ -70,9 +70,7 @@ def _under_several(bench: Bench, pad: ConcretePad) -> dict[str, list[_Place]]:
         sections, moment = beam_sections(pad, columns, axis)
         across = np.maximum(sections.width, 1e-9)
         found[axis] = [
-            _Place(
-                f"the {face}, worst along {axis}", face, (np.maximum(sign * moment, 0.0) / across).max(axis=0)
-            )
+            _Place(f"the {face}, worst along {axis}", face, (np.maximum(sign * moment, 0.0) / across).max(axis=0))
             for face, sign in (("bottom", 1.0), ("top", -1.0))
         ]
     return found
@@ -88,9 +86,7 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
         # the top is looked at where it has bars; without tension there the steel is hardly stressed, so that nothing jumps
         looked_at = (place.face == "bottom") | (bars.diameter > 0)
         bare = bars.diameter <= 0
-        bars = replace(
-            bars, diameter=np.where(bare, 0.01, bars.diameter), spacing=np.where(bare, 1.0, bars.spacing)
-        )
+        bars = replace(bars, diameter=np.where(bare, 0.01, bars.diameter), spacing=np.where(bare, 1.0, bars.spacing))
         d = pad.depth(axis) if place.face == "bottom" else pad.top_depth(axis)
         spacing = bars.centres(settings.concrete_cover)
         scope.given("oe", bars.diameter, "m", note="bar diameter")
@@ -98,21 +94,24 @@ def _along(pad: ConcretePad, axis: str, places: list[_Place], record: Recorder) 
         scope.given("s", spacing, "m", note="from bar to bar")
         scope.step("A_s", "pi*oe**2/4/s_w*1e6", bars.area * 1e6, "mm²/m", note="steel provided")
         scope.step("d", f"d_{axis}" if place.face == "bottom" else "", d, "m")
-        scope.given(
-            "m_s", place.m, "kNm/m", note="moment per width in service", needs="p_mid g_x g_y w_d B L"
-        )
+        scope.given("m_s", place.m, "kNm/m", note="moment per width in service", needs="p_mid g_x g_y w_d B L")
         section = Cracked(place.m, bars.diameter, spacing, bars.area * 1e6, d, h)
         found, limit = pad.standard.cracks(section, settings, scope)
         scope.given("k_on", np.where(looked_at, 1.0, 0.0), note="1 where this face has bars")
         scope.step("ratio", "k_on*r_c", np.where(looked_at, found / limit, 0.0))
         parts.append((np.where(looked_at, found, 0.0), limit))
     demand, capacity = (
-        np.concatenate([np.broadcast_to(v, pad.contact.shape) for v in values], axis=-1)
-        for values in zip(*parts)
+        np.concatenate([np.broadcast_to(v, pad.contact.shape) for v in values], axis=-1) for values in zip(*parts)
     )
     count = len(pad.situations)
     more = "" if by_width else ": greatest spacing by the service stress"
     return Outcome(
-        by_clause(CHECKS[f"cracks-{axis}"], pad.standard.clauses), demand, capacity, demand / capacity, pad.situations, np.tile(~pad.contact.stable, len(places)),
-        blocks=tuple(f"cracks {axis} {p.name}" for p in places), note=lambda i, column: places[column // count].name + more,
-    )  # fmt: skip
+        by_clause(CHECKS[f"cracks-{axis}"], pad.standard.clauses),
+        demand,
+        capacity,
+        demand / capacity,
+        pad.situations,
+        np.tile(~pad.contact.stable, len(places)),
+        blocks=tuple(f"cracks {axis} {p.name}" for p in places),
+        note=lambda i, column: places[column // count].name + more,
+    )

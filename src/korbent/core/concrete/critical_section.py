@@ -31,8 +31,8 @@ class CriticalSection:
     """Integral of (x - x_c)(y - y_c) along the perimeter, m3."""
     corner_x: Array
     corner_y: Array
-    """Places of the corners and ends of the perimeter from its middle, (candidates, 4); without an end there: the middle, so that
-    it never governs."""
+    """Places of the corners and ends of the perimeter from its middle, (candidates, 4); without an end there: the
+    middle, so that it never governs."""
     reach_x: Array
     """Greatest distance of the perimeter from its middle along x."""
     reach_y: Array
@@ -49,18 +49,24 @@ class CriticalSection:
 CLOSED = (1.0, 1.0, 1.0, 1.0)
 VARIANTS = (
     CLOSED,
-    (0.0, 1.0, 1.0, 1.0), (1.0, 0.0, 1.0, 1.0), (1.0, 1.0, 0.0, 1.0), (1.0, 1.0, 1.0, 0.0),
-    (0.0, 1.0, 0.0, 1.0), (0.0, 1.0, 1.0, 0.0), (1.0, 0.0, 0.0, 1.0), (1.0, 0.0, 1.0, 0.0),
-)  # fmt: skip
-"""Sides (-x, +x, -y, +y) at which a section may be closed (1) or open to the edge (0): between two open sides that face each other
-there is none, that is one-way shear."""
+    (0.0, 1.0, 1.0, 1.0),
+    (1.0, 0.0, 1.0, 1.0),
+    (1.0, 1.0, 0.0, 1.0),
+    (1.0, 1.0, 1.0, 0.0),
+    (0.0, 1.0, 0.0, 1.0),
+    (0.0, 1.0, 1.0, 0.0),
+    (1.0, 0.0, 0.0, 1.0),
+    (1.0, 0.0, 1.0, 0.0),
+)
+"""Sides (-x, +x, -y, +y) at which a section may be closed (1) or open to the edge (0): between two open sides that face
+each other there is none, that is one-way shear."""
 
 
 def critical_sections(
     c_x: Array, c_y: Array, clear: tuple[Array, Array, Array, Array], a: Array
 ) -> list[tuple[CriticalSection, tuple[Array, Array, Array, Array]]]:
-    """The closed section at the distance ``a`` and all open ones, each with 1 where it has a side; they exist where their sides
-    fit within the base."""
+    """The closed section at the distance ``a`` and all open ones, each with 1 where it has a side; they exist where
+    their sides fit within the base."""
     fits = [a <= np.maximum(edge, 0.0) + 1e-9 for edge in clear]
     found = []
     for variant in VARIANTS:
@@ -105,12 +111,8 @@ def critical_section(
     length = np.where(exists, along_x + along_y, 1.0)
     x = (along_x * (x0 + x1) / 2 + size_y * (w * x0 + e * x1)) / length
     y = (along_y * (y0 + y1) / 2 + size_x * (s * y0 + n * y1)) / length
-    second_y = (s + n) * ((x1 - x) ** 3 - (x0 - x) ** 3) / 3 + size_y * (
-        w * (x0 - x) ** 2 + e * (x1 - x) ** 2
-    )
-    second_x = (w + e) * ((y1 - y) ** 3 - (y0 - y) ** 3) / 3 + size_x * (
-        s * (y0 - y) ** 2 + n * (y1 - y) ** 2
-    )
+    second_y = (s + n) * ((x1 - x) ** 3 - (x0 - x) ** 3) / 3 + size_y * (w * (x0 - x) ** 2 + e * (x1 - x) ** 2)
+    second_x = (w + e) * ((y1 - y) ** 3 - (y0 - y) ** 3) / 3 + size_x * (s * (y0 - y) ** 2 + n * (y1 - y) ** 2)
     product = (x1 - x0) * ((x0 + x1) / 2 - x) * (s * (y0 - y) + n * (y1 - y))
     product = product + (y1 - y0) * ((y0 + y1) / 2 - y) * (w * (x0 - x) + e * (x1 - x))
     # a corner is there with one of its two sides
@@ -118,7 +120,23 @@ def critical_section(
     corner_x = np.concatenate([np.where(i + j > 0, p - x, 0.0) for p, _, i, j in at], axis=-1)
     corner_y = np.concatenate([np.where(i + j > 0, q - y, 0.0) for _, q, i, j in at], axis=-1)
     return CriticalSection(
-        exists=exists, length=length, area=size_x * size_y, area_x=(x0 + x1) / 2, area_y=(y0 + y1) / 2, x=x, y=y,
-        second_x=second_x, second_y=second_y, product=product, corner_x=corner_x, corner_y=corner_y, reach_x=np.maximum(x1 - x, x - x0), reach_y=np.maximum(y1 - y, y - y0),
-        size_x=size_x, size_y=size_y, parallel_x=along_x, parallel_y=along_y, corners=(x0, x1, y0, y1),
-    )  # fmt: skip
+        exists=exists,
+        length=length,
+        area=size_x * size_y,
+        area_x=(x0 + x1) / 2,
+        area_y=(y0 + y1) / 2,
+        x=x,
+        y=y,
+        second_x=second_x,
+        second_y=second_y,
+        product=product,
+        corner_x=corner_x,
+        corner_y=corner_y,
+        reach_x=np.maximum(x1 - x, x - x0),
+        reach_y=np.maximum(y1 - y, y - y0),
+        size_x=size_x,
+        size_y=size_y,
+        parallel_x=along_x,
+        parallel_y=along_y,
+        corners=(x0, x1, y0, y1),
+    )

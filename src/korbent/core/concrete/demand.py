@@ -57,7 +57,8 @@ class SteelAlong:
 
 @remembered(16)
 def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong | None:
-    """Steel asked for at each bar of a face ("bottom", "top") along an axis; None where there is none, or nothing to ask by."""
+    """Steel asked for at each bar of a face ("bottom", "top") along an axis; None where there is none, or nothing to
+    ask by."""
     bars = pad.reinforcement.bars(f"{face}_{axis}")
     found = _looked_at(project, pad)
     if bars is None or found is None or project.settings_of(pad).base_concrete == "plain":
@@ -71,9 +72,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     by_strips = own.geometry.footprint.has_strips and not pad.further
     if by_strips:
         every = np.ones(own.contact.shape, dtype=bool)
-        found_moments = strip_moments(
-            own.geometry, own.contact, own.weight, -own.within, borders / across, every
-        )
+        found_moments = strip_moments(own.geometry, own.contact, own.weight, -own.within, borders / across, every)
         moments = found_moments[:2] if axis == "x" else found_moments[2:]
         worst = np.maximum(sign * moments, 0.0).max(axis=(0, 2, 3))
     else:
@@ -86,9 +85,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
         worst = np.maximum(worst, _hanging(bench, own, axis))
     d = np.broadcast_to(own.depth(axis), (len(at), 1))
     fcd, fyd = (np.full((len(at), 1), float(v.min())) for v in (own.fcd, own.fyd))
-    required, _ = required_steel(
-        own.standard, worst[:, None], d, own.settings.concrete_strength, fcd, fyd, SILENT
-    )
+    required, _ = required_steel(own.standard, worst[:, None], d, own.settings.concrete_strength, fcd, fyd, SILENT)
     share = short_share(own, axis) if by_strips else None
     if share is not None:
         required = required * float(share[0, 0])
@@ -96,9 +93,13 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
         own.depth(axis), own.geometry.h, own.settings.concrete_strength, own.settings.steel_strength, SILENT
     )
     return SteelAlong(
-        tuple(at), tuple(map(float, borders)), tuple(map(float, required[:, 0])), float(own.bars(face, axis).area[0, 0]) * 1e6,
-        float(least[0, 0]), by_strips,
-    )  # fmt: skip
+        tuple(at),
+        tuple(map(float, borders)),
+        tuple(map(float, required[:, 0])),
+        float(own.bars(face, axis).area[0, 0]) * 1e6,
+        float(least[0, 0]),
+        by_strips,
+    )
 
 
 def _whole_width(bench: Bench, own: ConcretePad, axis: str, sign: float) -> float:
@@ -119,9 +120,7 @@ def _hanging(bench: Bench, own: ConcretePad, axis: str) -> float:
         size = float((own.geometry.B if axis == "x" else own.geometry.L)[0, 0])
         columns, k = columns_of(bench, own.situations), 0 if axis == "x" else 1
         faces_at = [
-            float((c.x if k == 0 else c.y)[0, 0]) + s * float(c.face[k][0, 0]) / 2
-            for c in columns
-            for s in (-1, 1)
+            float((c.x if k == 0 else c.y)[0, 0]) + s * float(c.face[k][0, 0]) / 2 for c in columns for s in (-1, 1)
         ]
         reach = max(size / 2 - max(faces_at), size / 2 + min(faces_at), 0.0)
         return float((own.hanging * reach**2 / 2).max())
@@ -132,7 +131,8 @@ def _hanging(bench: Bench, own: ConcretePad, axis: str) -> float:
 
 @dataclass(frozen=True)
 class BeamLine:
-    """The base as a beam along an axis: envelopes over all situations of the whole width, kN and kNm; positive moments pull below."""
+    """The base as a beam along an axis: envelopes over all situations of the whole width, kN and kNm; positive moments
+    pull below."""
 
     axis: str
     at: tuple[float, ...]
@@ -155,11 +155,7 @@ class BeamLine:
     @property
     def keys(self) -> tuple[str, str, str]:
         """The checks of shear and of the moments that pull below and above."""
-        return (
-            self.checks
-            if any(self.checks)
-            else (f"shear-{self.axis}", f"bottom-{self.axis}", f"top-{self.axis}")
-        )
+        return self.checks if any(self.checks) else (f"shear-{self.axis}", f"bottom-{self.axis}", f"top-{self.axis}")
 
     def value(self, s: float) -> tuple[float, float, float, float] | None:
         """(least, greatest shear, least, greatest moment) at a place, kN and kNm; None off the beam."""
@@ -188,9 +184,14 @@ def along_base(project: Project, pad: Pad, axis: str) -> BeamLine | None:
     bench, own = found
     at, shear, moment, columns = _beam(bench, own, axis)
     return BeamLine(
-        axis, tuple(map(float, at)), tuple(map(float, shear.min(axis=-1))), tuple(map(float, shear.max(axis=-1))),
-        tuple(map(float, moment.min(axis=-1))), tuple(map(float, moment.max(axis=-1))), columns,
-    )  # fmt: skip
+        axis,
+        tuple(map(float, at)),
+        tuple(map(float, shear.min(axis=-1))),
+        tuple(map(float, shear.max(axis=-1))),
+        tuple(map(float, moment.min(axis=-1))),
+        tuple(map(float, moment.max(axis=-1))),
+        columns,
+    )
 
 
 def _beam(

@@ -15,7 +15,8 @@ from korbent.core.working import Array, Recorder
 def detailing(
     pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...], columns: Sequence[ConcretePad] = ()
 ) -> list[Outcome]:
-    """Least steel and greatest spacing of the bottom bars along an axis; ``columns``: the base as each of several columns sees it."""
+    """Least steel and greatest spacing of the bottom bars along an axis; ``columns``: the base as each of several
+    columns sees it."""
     bars, settings = pad.bars("bottom", axis), pad.settings
     scope = record.scope(f"detailing {axis}")
     scope.step("d", f"d_{axis}", pad.depth(axis), "m")
@@ -54,11 +55,18 @@ def detailing(
     thin_base = shallow > least / provided
     return [
         Outcome(
-            CHECKS[f"minimum-{axis}"], least, provided, ratio, blocks=(f"detailing {axis} steel",), why_not=thin,
-            note=lambda i, j: f"effective depth less than {1000 * deep:.0f} mm" if thin_base[i, 0] and ratio[i, 0] > LIMIT else "",
+            CHECKS[f"minimum-{axis}"],
+            least,
+            provided,
+            ratio,
+            blocks=(f"detailing {axis} steel",),
+            why_not=thin,
+            note=lambda i, j: (
+                f"effective depth less than {1000 * deep:.0f} mm" if thin_base[i, 0] and ratio[i, 0] > LIMIT else ""
+            ),
         ),
         _spacing(pad, axis, scope, thin),
-    ]  # fmt: skip
+    ]
 
 
 def _near_column(pad: ConcretePad, record: Recorder) -> Array:
@@ -103,22 +111,23 @@ def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...
         ratio = np.where(there, np.maximum(spacing / greatest, least_gap / gap), 0.0)
         scope.step("ratio", "k_on*max(s_c/s_max, g_min/g_s)", ratio)
         close = least_gap / gap > spacing / greatest
-        parts.append(
-            (1000 * np.where(close, least_gap, spacing), 1000 * np.where(close, gap, greatest), ratio, close)
-        )
+        parts.append((1000 * np.where(close, least_gap, spacing), 1000 * np.where(close, gap, greatest), ratio, close))
     demand, capacity, ratio, close = (
-        np.concatenate([np.broadcast_to(v, pad.geometry.h.shape) for v in values], axis=-1)
-        for values in zip(*parts)
+        np.concatenate([np.broadcast_to(v, pad.geometry.h.shape) for v in values], axis=-1) for values in zip(*parts)
     )
 
     def note(i: int, j: int) -> str:
-        return ", ".join(
-            text for text in ("top bars" if j else "", "clear distance" if close[i, j] else "") if text
-        )
+        return ", ".join(text for text in ("top bars" if j else "", "clear distance" if close[i, j] else "") if text)
 
     return Outcome(
-        CHECKS[f"spacing-{axis}"], demand, capacity, ratio, blocks=(f"detailing {axis} spacing", f"detailing {axis} top spacing"), why_not=thin, note=note,
-    )  # fmt: skip
+        CHECKS[f"spacing-{axis}"],
+        demand,
+        capacity,
+        ratio,
+        blocks=(f"detailing {axis} spacing", f"detailing {axis} top spacing"),
+        why_not=thin,
+        note=note,
+    )
 
 
 def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
@@ -128,9 +137,15 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     outer = pad.bars("bottom", settings.outer_bars)
     scope.given("oe_l", outer.diameter, "m", note="bars of the outer layer")
     asked = CoverAsked(
-        settings.concrete_strength, settings.cast_against, settings.cover_tolerance, settings.exposure_en, settings.exposure_aci, settings.exposure_as, settings.design_life,
+        settings.concrete_strength,
+        settings.cast_against,
+        settings.cover_tolerance,
+        settings.exposure_en,
+        settings.exposure_aci,
+        settings.exposure_as,
+        settings.design_life,
         settings.fire_resistance,
-    )  # fmt: skip
+    )
     needed = pad.standard.least_cover(outer.diameter, asked, scope)
     typed = settings.cover_required
     if typed is not None:
@@ -153,9 +168,14 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     scope.given("c", there, "m", note="cover")
     scope.step("ratio", "c_req/c", needed / there)
     return Outcome(
-        CHECKS["cover"], 1000 * needed, 1000 * there, needed / there, blocks=("cover",), note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}",
+        CHECKS["cover"],
+        1000 * needed,
+        1000 * there,
+        needed / there,
+        blocks=("cover",),
+        note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}",
         warnings=(pad.standard.fire,) if settings.fire_resistance and typed is None and pad.standard.fire else (),
-    )  # fmt: skip
+    )
 
 
 def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome:
@@ -164,9 +184,9 @@ def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome
     scope = record.scope("sides")
     given = [bench.pads[i].reinforcement.sides for i in bench.index]
     diameter = np.array([b.diameter if b else 0.016 for b in given])[:, None]
-    spacing = np.array(
-        [b.centres(float(t), settings.concrete_cover) if b else 1.0 for b, t in zip(given, h[:, 0])]
-    )[:, None]
+    spacing = np.array([b.centres(float(t), settings.concrete_cover) if b else 1.0 for b, t in zip(given, h[:, 0])])[
+        :, None
+    ]
     none = np.array([b is None for b in given])[:, None]
     steel = np.where(none, 0.0, np.pi * diameter**2 / 4 / spacing * 1e6)
     scope.given("oe", diameter, "m", note="bars along the sides")
@@ -177,13 +197,9 @@ def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome
     )
     thick = least > 0
     ratio = np.where(thick & ~none, np.maximum(least / np.maximum(steel, 1e-9), spacing / greatest), 0.0)
-    scope.step(
-        "ratio", "where(A_s_min > 0, where(A_s > 0, max(A_s_min/max(A_s, 1e-9), s/s_max), 0), 0)", ratio
-    )
+    scope.step("ratio", "where(A_s_min > 0, where(A_s > 0, max(A_s_min/max(A_s, 1e-9), s/s_max), 0), 0)", ratio)
     idle = tuple("" if t else "the base is not thick enough to ask for them" for t in thick[:, 0])
-    bare = tuple(
-        "thick, and no bars along its sides" if t and n else "" for t, n in zip(thick[:, 0], none[:, 0])
-    )
+    bare = tuple("thick, and no bars along its sides" if t and n else "" for t, n in zip(thick[:, 0], none[:, 0]))
     if all(idle):
         return does_not_apply("side-bars", idle)
     return Outcome(

@@ -39,14 +39,15 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
                 note="first moment of the base beyond the section",
             )
             scope.given(
-                "M_p", faces.pressed_moment[side], "kNm",
-                note="soil pressure beyond the section, integrated, about it", needs="p_mid g_x g_y l b",
-            )  # fmt: skip
+                "M_p",
+                faces.pressed_moment[side],
+                "kNm",
+                note="soil pressure beyond the section, integrated, about it",
+                needs="p_mid g_x g_y l b",
+            )
             scope.step("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
             own = None if by_bands is None else by_bands[side]
-            bottom.append(
-                steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own, short)
-            )
+            bottom.append(steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own, short))
             above, hangs = scope.scope("top"), faces.moment[side]
             if pad.settings.top_hanging == "always":
                 hangs = np.minimum(hangs, -pad.hanging * faces.area_moment[side])
@@ -61,9 +62,7 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
                 above.step("M_Ed", "min(M_p - w_d*S_b, -w_h*S_b)", hangs, "kNm", note="as if no soil pressed")
             top.append(steel_at(pad, axis, "top", hangs, width, above, share=short))
         blocks = tuple(f"at the {SIDES[s]}" for s in sides)
-        outcomes.append(
-            _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin)
-        )
+        outcomes.append(_steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin))
         idle = never_in_tension(pad, *(required for required, _, _, _ in top))
         if all(idle):
             outcomes.append(does_not_apply(f"top-{axis}", idle))
@@ -74,22 +73,31 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
 
 
 def never_in_tension(pad: ConcretePad, *required: Array) -> tuple[str, ...]:
-    """By candidate why its top needs no steel, '' where some situation asks for it; an unstable one says nothing of the moments."""
+    """By candidate why its top needs no steel, '' where some situation asks for it; an unstable one says nothing of the
+    moments."""
     some = np.max([steel.max(axis=-1) for steel in required], axis=0) > 0.0
     unknown = ~pad.contact.stable.all(axis=-1)
     return tuple("" if one else "no situation puts the top in tension" for one in some | unknown)
 
 
 def required_steel(
-    standard: ConcreteStandard, moment: Array, d: Array, fck: float, fcd: Array, fyd: Array, record: Recorder, clause: str = ""
-) -> tuple[Array, Array]:  # fmt: skip
+    standard: ConcreteStandard,
+    moment: Array,
+    d: Array,
+    fck: float,
+    fcd: Array,
+    fyd: Array,
+    record: Recorder,
+    clause: str = "",
+) -> tuple[Array, Array]:
     """(steel for a moment in kNm/m, mm2/m; moment over the greatest that a ductile section carries)."""
     stress, deepest, phi = standard.block(fck, fcd, fyd)
     return steel_for_moment(moment, d, stress, fyd, deepest, phi, clause, record)
 
 
 def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
-    """Moment per width of bands over the width, (sides, bands, candidates, situations), kNm/m; None where they are not looked at.
+    """Moment per width of bands over the width, (sides, bands, candidates, situations), kNm/m; None where they are not
+    looked at.
 
     Where the contact is whole they count only when they are asked for always; elsewhere they are tiny and never govern.
     """
@@ -104,7 +112,8 @@ def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
 
 
 def short_share(pad: ConcretePad, axis: str) -> Array | None:
-    """What the standard adds to evenly spaced bars of the short direction under one column; None where it adds nothing."""
+    """What the standard adds to evenly spaced bars of the short direction under one column; None where it adds
+    nothing."""
     g = pad.geometry
     if g.footprint.is_round:
         return None
@@ -133,9 +142,7 @@ def steel_at(
     bars = pad.bars(face, axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
     d = pad.depth(axis) if bottom else pad.top_depth(axis)
-    record.step(
-        "d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else "effective depth of the top bars"
-    )
+    record.step("d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else "effective depth of the top bars")
     formula = "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b"
     if bands is not None:
         worst = np.maximum(bands.max(axis=0), 0.0)
@@ -171,8 +178,13 @@ def steel_at(
         more, clause = pad.standard.least_over_needed
         required = np.maximum(required, np.minimum(least, more * required))
         record.step(
-            "A_s_req", f"max(A_s2, min(A_s_min, {more}*A_s2))", required, "mm²/m", reference=clause, note="the least steel, but no more than that share above what is needed",
-        )  # fmt: skip
+            "A_s_req",
+            f"max(A_s2, min(A_s_min, {more}*A_s2))",
+            required,
+            "mm²/m",
+            reference=clause,
+            note="the least steel, but no more than that share above what is needed",
+        )
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
     record.given("oe", bars.diameter, "m", note="bar diameter")
     record.given("s", bars.spacing, "m", note="width for each bar")
@@ -227,9 +239,12 @@ def without_bars(face: str, ratio: float) -> str:
 
 
 def _steel_outcome(
-    pad: ConcretePad, check: str, parts: list[tuple[Array, Array, Array, Array]], scopes: tuple[str, ...],
+    pad: ConcretePad,
+    check: str,
+    parts: list[tuple[Array, Array, Array, Array]],
+    scopes: tuple[str, ...],
     thin: tuple[str, ...],
-) -> Outcome:  # fmt: skip
+) -> Outcome:
     required, provided, ratio, compression = (np.concatenate(values, axis=-1) for values in zip(*parts))
     count = len(pad.situations)
     bars = pad.bars(*check.split("-"))
@@ -244,6 +259,13 @@ def _steel_outcome(
         return f"{where}, ø{diameter:g} at {spacing:g} mm{extra}"
 
     return Outcome(
-        CHECKS[check], required, provided, ratio, pad.situations, np.tile(~pad.contact.stable, 2),
-        blocks=scopes, why_not=thin, note=note,
-    )  # fmt: skip
+        CHECKS[check],
+        required,
+        provided,
+        ratio,
+        pad.situations,
+        np.tile(~pad.contact.stable, 2),
+        blocks=scopes,
+        why_not=thin,
+        note=note,
+    )

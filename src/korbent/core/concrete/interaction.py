@@ -20,7 +20,8 @@ ANGLES, DEPTHS = 48, 160
 
 @dataclass(frozen=True)
 class Surface:
-    """Points of the interaction surface by direction of the neutral axis (angles, depths): kN, compression positive, and kNm.
+    """Points of the interaction surface by direction of the neutral axis (angles, depths): kN, compression positive,
+    and kNm.
 
     One direction alone stands for all: a round section.
     """
@@ -41,9 +42,9 @@ RIM = 192
 
 
 def bar_places(pedestal: Pedestal, cover: float, turn: float = 0.0) -> Array:
-    """Places of the bars from the middle, (bars, 2), m: one in each corner, the others in pairs along opposite sides, as evenly as
-    that goes; the last of an odd number is not counted, as nobody says at which side it stands. In a round section evenly around, the
-    first one at the angle ``turn``, rad."""
+    """Places of the bars from the middle, (bars, 2), m: one in each corner, the others in pairs along opposite sides,
+    as evenly as that goes; the last of an odd number is not counted, as nobody says at which side it stands. In a round
+    section evenly around, the first one at the angle ``turn``, rad."""
     away = cover + pedestal.tie_diameter + pedestal.diameter / 2
     if pedestal.is_round:
         at = turn + 2 * np.pi * np.arange(pedestal.bars) / pedestal.bars
@@ -52,9 +53,7 @@ def bar_places(pedestal: Pedestal, cover: float, turn: float = 0.0) -> Array:
     more = pedestal.bars - 4
     pairs = more // 2
     # bars between the corners of a side along x and of one along y: the split that leaves the least greatest distance
-    along_x = min(
-        range(pairs + 1), key=lambda k: (max(2 * a / (k + 1), 2 * b / (pairs - k + 1)), abs(k - pairs / 2))
-    )
+    along_x = min(range(pairs + 1), key=lambda k: (max(2 * a / (k + 1), 2 * b / (pairs - k + 1)), abs(k - pairs / 2)))
     found = [(-a, -b), (a, -b), (a, b), (-a, b)]
     found += [(-a + 2 * a * (i + 1) / (along_x + 1), s * b) for i in range(along_x) for s in (-1, 1)]
     along_y = pairs - along_x
@@ -63,25 +62,21 @@ def bar_places(pedestal: Pedestal, cover: float, turn: float = 0.0) -> Array:
 
 
 def interaction(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface:
-    """The surface of design resistances: for each direction the compressed zone grows from nothing to all of the section.
+    """The surface of design resistances: for each direction the compressed zone grows from nothing to all of the
+    section.
 
-    Plane sections, no tension in the concrete, its compression as a block over a share of the compressed depth, steel elastic to its yield. Moments about x and y
-    as on the base: My turns towards +x. A round section resists alike in all directions: the lesser of a bar in the direction of the
-    compression and of the gap between two.
-    """
+    Plane sections, no tension in the concrete, its compression as a block over a share of the compressed depth, steel
+    elastic to its yield. Moments about x and y as on the base: My turns towards +x. A round section resists alike in
+    all directions: the lesser of a bar in the direction of the compression and of the gap between two."""
     if pedestal.is_round:
         return _round(pedestal, cover, rules)
     B, L = pedestal.size_x, pedestal.size_y
     places = bar_places(pedestal, cover)
     even = 2 * np.pi * np.arange(ANGLES) / ANGLES
     turns = (
-        even
-        if rules.narrowing == 1.0
-        else np.sort(np.concatenate([even, even[AXES] - BESIDE, even[AXES] + BESIDE]))
+        even if rules.narrowing == 1.0 else np.sort(np.concatenate([even, even[AXES] - BESIDE, even[AXES] + BESIDE]))
     )
-    oblique = np.array([np.abs(t - even[AXES]).min() > 0.0 and abs(t - 2 * np.pi) > 0.0 for t in turns])[
-        :, None
-    ]
+    oblique = np.array([np.abs(t - even[AXES]).min() > 0.0 and abs(t - 2 * np.pi) > 0.0 for t in turns])[:, None]
     c, s = np.cos(turns)[:, None], np.sin(turns)[:, None]
     c, s = np.where(np.abs(c) < 1e-12, 0.0, c), np.where(np.abs(s) < 1e-12, 0.0, s)
     corners = np.array([-B, B, B, -B]) / 2, np.array([-L, -L, L, L]) / 2
@@ -101,10 +96,18 @@ def _round(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface:
     oblique = np.array([[True]])
     first, second = (
         _along(
-            rules, one, none, top, bar_places(pedestal, cover, turn), corners, np.pi / 4 * D**2, pedestal.diameter, oblique,
+            rules,
+            one,
+            none,
+            top,
+            bar_places(pedestal, cover, turn),
+            corners,
+            np.pi / 4 * D**2,
+            pedestal.diameter,
+            oblique,
         )
         for turn in (0.0, np.pi / pedestal.bars)
-    )  # fmt: skip
+    )
     last = int(np.argmax(second.N[0])) + 1
     moment = np.minimum(first.My[0], np.interp(first.N[0], second.N[0, :last], second.My[0, :last]))
     N = np.minimum(first.N, rules.most * float(first.N.max()))
@@ -112,21 +115,29 @@ def _round(pedestal: Pedestal, cover: float, rules: ColumnRules) -> Surface:
 
 
 def _along(
-    rules: ColumnRules, c: Array, s: Array, top: Array, places: Array, corners: tuple[Array, Array], gross: float, diameter: float, oblique: Array
-) -> Surface:  # fmt: skip
-    """Resistances as the compressed zone grows along the directions (c, s), (directions, 1), before the greatest axial force is capped.
+    rules: ColumnRules,
+    c: Array,
+    s: Array,
+    top: Array,
+    places: Array,
+    corners: tuple[Array, Array],
+    gross: float,
+    diameter: float,
+    oblique: Array,
+) -> Surface:
+    """Resistances as the compressed zone grows along the directions (c, s), (directions, 1), before the greatest axial
+    force is capped.
 
     Args:
-        top: distance of the most compressed fibre from the middle. corners: of the section, anticlockwise. oblique: whether the
+        top: distance of the most compressed fibre from the middle. corners: of the section, anticlockwise. oblique:
+        whether the
             compressed part narrows towards that fibre.
     """
     area = np.pi * diameter**2 / 4
     # distance of a bar from the most compressed fibre
     bar = top - (c * places[:, 0] + s * places[:, 1])
     deepest = bar.max(axis=1)[:, None]
-    depths = (
-        deepest * np.concatenate([(1e-7, 1e-3, 5e-3), np.geomspace(0.01, 8.0, DEPTHS), (50.0, 1e4)])[None, :]
-    )
+    depths = deepest * np.concatenate([(1e-7, 1e-3, 5e-3), np.geomspace(0.01, 8.0, DEPTHS), (50.0, 1e4)])[None, :]
     # the block is the part of the section within its depth from that fibre
     block = clipped_moments(*corners, rules.block * depths - top, c + 0 * depths, s + 0 * depths)
     narrow = oblique & (gross * (1 - 1e-9) > block.A)
@@ -135,11 +146,7 @@ def _along(
     if rules.mean_strain is not None:
         # all compressed: the strains turn about the point where they are that of pure compression
         point = (1 - rules.mean_strain / rules.strain) * 2 * top
-        turning = (
-            rules.mean_strain
-            * (depths[..., None] - bar[:, None])
-            / np.maximum(depths - point, 1e-9)[..., None]
-        )
+        turning = rules.mean_strain * (depths[..., None] - bar[:, None]) / np.maximum(depths - point, 1e-9)[..., None]
         strain = np.where((depths > 2 * top)[..., None], turning, strain)
     steel = np.clip(strain * STEEL_MODULUS, -rules.yield_stress, rules.yield_stress)
     # where the block covers a bar, its concrete is not there
@@ -163,12 +170,14 @@ def _bending(rules: ColumnRules, strain: Array, N: Array, depths: Array, deepest
 
 @remembered(512)
 def _ends(surface: Surface) -> list[int]:
-    """How many points of each direction there are up to the greatest force: N grows with the compressed depth until then."""
+    """How many points of each direction there are up to the greatest force: N grows with the compressed depth until
+    then."""
     return [int(np.argmax(row >= row.max() - 1e-9)) + 1 for row in surface.N]
 
 
 def capacity(surface: Surface, N: Array, Mx: Array, My: Array) -> Array:
-    """How often the moment may grow at the force N until the surface is met; 0 where N alone is too much. Any one shape."""
+    """How often the moment may grow at the force N until the surface is met; 0 where N alone is too much. Any one
+    shape."""
     shape = N.shape
     n, mx, my = N.ravel(), Mx.ravel(), My.ravel()
     angles = len(surface.N)
@@ -225,8 +234,13 @@ def axial_most(pedestal: Pedestal, settings: Settings, standard: ConcreteStandar
 
 
 def often_by_row(
-    sections: Sequence[Pedestal | None], settings: Settings, standard: ConcreteStandard, N: Array, M_x: Array, M_y: Array
-) -> Array:  # fmt: skip
+    sections: Sequence[Pedestal | None],
+    settings: Settings,
+    standard: ConcreteStandard,
+    N: Array,
+    M_x: Array,
+    M_y: Array,
+) -> Array:
     """How often the moment may grow, by candidate and situation; 1 where there is no section.
 
     Args:

@@ -19,9 +19,7 @@ IDS = ("bearing-concrete", "dowels", "dowels-steel", "dowels-anchorage")
 DOWELS = IDS[1:]
 
 
-def interface_checks(
-    bench: Bench, pad: ConcretePad, record: Recorder, column: int | None = None
-) -> list[Outcome]:
+def interface_checks(bench: Bench, pad: ConcretePad, record: Recorder, column: int | None = None) -> list[Outcome]:
     """Bearing on the concrete, and the dowels where there are any; ``column``: which of several.
 
     What a strap moves to or from the base does not go through the column.
@@ -64,13 +62,18 @@ def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
     )
     record.step("ratio", "sigma_c/f_Rd", demand / capacity)
     return Outcome(
-        CHECKS["bearing-concrete"], demand, capacity, demand / capacity, pad.situations, blocks=("column on the base",),
-    )  # fmt: skip
+        CHECKS["bearing-concrete"],
+        demand,
+        capacity,
+        demand / capacity,
+        pad.situations,
+        blocks=("column on the base",),
+    )
 
 
 def dowels_of(pad: Pad, column: str = "") -> Dowels | None:
-    """The dowels of a column on a base (the first one where none is named): those of the base, else the bars of its pedestal, which go
-    down into the base."""
+    """The dowels of a column on a base (the first one where none is named): those of the base, else the bars of its
+    pedestal, which go down into the base."""
     if pad.dowels is not None:
         return pad.dowels
     pedestal = pad.pedestal_under(column or pad.load_point)
@@ -87,9 +90,7 @@ def _section(dowels: Dowels | None, size_x: float, size_y: float, diameter: floa
     return Pedestal(size_x=size_x, size_y=size_y, **bars)
 
 
-def _dowels(
-    bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, column: int | None
-) -> list[Outcome]:
+def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, column: int | None) -> list[Outcome]:
     names = [points[column or 0].name for points in bench.standing]
     of_pads = [dowels_of(p, name) for p, name in zip(bench.pads, names)]
     g, settings, standard = pad.geometry, pad.settings, pad.standard
@@ -98,11 +99,7 @@ def _dowels(
         for points, p, name in zip(bench.standing, bench.pads, names)
     ]
     none = tuple(
-        "no dowels are given"
-        if of_pads[i] is None
-        else "a steel column is held by its anchors"
-        if steel[i]
-        else ""
+        "no dowels are given" if of_pads[i] is None else "a steel column is held by its anchors" if steel[i] else ""
         for i in bench.index
     )
     if all(none):
@@ -148,9 +145,16 @@ def _dowels(
     given = [of_pads[i] or Dowels() for i in bench.index]
     count, diameter = _numbers(given)
     shown = Outcome(
-        CHECKS["dowels"], M, np.where(lost, 0.0, M * np.minimum(often, 1e6)), ratio, pad.situations, unresisted=lost, blocks=("dowels strength",),
-        not_applicable=own, note=lambda i, j: f"{given[i].number} ø{1000 * given[i].diameter:.3g}, N {N[i, j]:.0f} kN",
-    )  # fmt: skip
+        CHECKS["dowels"],
+        M,
+        np.where(lost, 0.0, M * np.minimum(often, 1e6)),
+        ratio,
+        pad.situations,
+        unresisted=lost,
+        blocks=("dowels strength",),
+        not_applicable=own,
+        note=lambda i, j: f"{given[i].number} ø{1000 * given[i].diameter:.3g}, N {N[i, j]:.0f} kN",
+    )
     return [
         shown,
         _least(pad, count, diameter, borne, own, record),
@@ -166,8 +170,8 @@ def _numbers(given: list[Dowels]) -> tuple[Array, Array]:
 def _least(
     pad: ConcretePad, count: Array, diameter: Array, borne: Array, none: tuple[str, ...], record: Recorder
 ) -> Outcome:
-    """The least steel of columns, through the joint too, and what the axial force asks for: the dowels carry all tension, and of a
-    compression what the concrete below does not bear."""
+    """The least steel of columns, through the joint too, and what the axial force asks for: the dowels carry all
+    tension, and of a compression what the concrete below does not bear."""
     g = pad.geometry
     rules = pad.standard.column_rules(pad.settings.concrete_strength, pad.settings.steel_strength)
     scope = record.scope("least steel")
@@ -186,15 +190,24 @@ def _least(
     scope.given("f_dd", pad.fyd, "MPa", note="design strength of the dowels")
     scope.step("N_s", "max(max(N_Ed - N_b, -N_Ed), 0)", force, "kN", note="left to the dowels")
     scope.step(
-        "A_d_min", f"max(max({share}*A_c, {rules.least_force}*max(N_Ed, 0)*1000/{rules.yield_stress}), N_s*1000/f_dd)", least, "mm²",
+        "A_d_min",
+        f"max(max({share}*A_c, {rules.least_force}*max(N_Ed, 0)*1000/{rules.yield_stress}), N_s*1000/f_dd)",
+        least,
+        "mm²",
         reference=pad.standard.clauses["dowels-steel"],
-    )  # fmt: skip
+    )
     scope.step("ratio", "A_d_min/A_d", least / steel)
     asked = force * 1000 / pad.fyd >= least
     return Outcome(
-        CHECKS["dowels-steel"], least, np.broadcast_to(steel, least.shape), least / steel, pad.situations, blocks=("dowels least steel",),
-        not_applicable=none, note=lambda i, j: "by the axial force" if np.broadcast_to(asked, least.shape)[i, j] else "least steel",
-    )  # fmt: skip
+        CHECKS["dowels-steel"],
+        least,
+        np.broadcast_to(steel, least.shape),
+        least / steel,
+        pad.situations,
+        blocks=("dowels least steel",),
+        not_applicable=none,
+        note=lambda i, j: "by the axial force" if np.broadcast_to(asked, least.shape)[i, j] else "least steel",
+    )
 
 
 def _anchored(
@@ -233,15 +246,19 @@ def _anchored(
         needs="N_Ed M_Ed",
     )
     ends = DowelEnds(diameter, apart, pulled, share)
-    needed = pad.standard.dowel_anchorage(
-        ends, settings.concrete_strength, settings.steel_strength, pad.special, scope
-    )
+    needed = pad.standard.dowel_anchorage(ends, settings.concrete_strength, settings.steel_strength, pad.special, scope)
     needed = needed * np.ones_like(N)
     scope.given("c", settings.concrete_cover, "m", note="cover")
     scope.given("oe_m", mats, "m", note="both layers of bottom bars")
     scope.step("l_av", "max(h - c - oe_m, 0.001)", there, "m", note="the dowels stand on the bottom bars")
     scope.step("ratio", "l_req/l_av", needed / there)
     return Outcome(
-        CHECKS["dowels-anchorage"], 1000 * needed, 1000 * there, needed / there, pad.situations, blocks=("dowels anchorage",), not_applicable=none,
+        CHECKS["dowels-anchorage"],
+        1000 * needed,
+        1000 * there,
+        needed / there,
+        pad.situations,
+        blocks=("dowels anchorage",),
+        not_applicable=none,
         note=lambda i, j: "some dowels are in tension" if pulled[i, j] else "in compression",
-    )  # fmt: skip
+    )

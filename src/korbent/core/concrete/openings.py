@@ -1,7 +1,8 @@
-"""Openings near a column: the part of a punching perimeter between the two tangents from the middle of the column does not count.
+"""Openings near a column: the part of a punching perimeter between the two tangents from the middle of the column does
+not count.
 
-EN 1992-1-1 6.4.2(3), ACI 318-19 22.6.4.3, AS 3600:2018 9.3.1.5. With openings the perimeter is summed over small pieces.
-"""
+EN 1992-1-1 6.4.2(3), ACI 318-19 22.6.4.3, AS 3600:2018 9.3.1.5. With openings the perimeter is summed over small
+pieces."""
 
 from dataclasses import replace
 from typing import Any
@@ -18,7 +19,8 @@ PIECES = 60
 
 
 def in_shadow(geometry: PadGeometry, reach: Array, x: Array, y: Array) -> Array:
-    """True for points (from the middle of the column, candidates along the first but last axis) behind an opening that counts.
+    """True for points (from the middle of the column, candidates along the first but last axis) behind an opening that
+    counts.
 
     Args:
         reach: openings count whose edge is nearer than this to the loaded area, (candidates, 1), m.
@@ -48,16 +50,17 @@ def weakened_perimeter(perimeter: Perimeter, geometry: PadGeometry, reach: Array
     safe = np.maximum(length, 1e-9)
     mid_x, mid_y = (x * w).sum(-1) / safe, (y * w).sum(-1) / safe
     summed = {
-        "exists": perimeter.exists & (length > 1e-6)[..., None], "length": safe[..., None], "x": mid_x[..., None], "y": mid_y[..., None],
+        "exists": perimeter.exists & (length > 1e-6)[..., None],
+        "length": safe[..., None],
+        "x": mid_x[..., None],
+        "y": mid_y[..., None],
         "W_x": np.maximum((np.abs(y - mid_y[..., None]) * w).sum(-1), 1e-9)[..., None],
         "W_y": np.maximum((np.abs(x - mid_x[..., None]) * w).sum(-1), 1e-9)[..., None],
-    }  # fmt: skip
+    }
     return replace(perimeter, **_where_open(geometry, perimeter, summed))
 
 
-def _where_open(
-    geometry: PadGeometry, exact: Perimeter | CriticalSection, summed: dict[str, Array]
-) -> dict[str, Any]:
+def _where_open(geometry: PadGeometry, exact: Perimeter | CriticalSection, summed: dict[str, Array]) -> dict[str, Any]:
     """The summed values for bases with openings; the others keep the exact ones."""
     some = np.any(geometry.openings[..., 2] > 0, axis=-1, keepdims=True)
     return {name: np.where(some, value, getattr(exact, name)) for name, value in summed.items()}
@@ -106,9 +109,11 @@ def weakened_section(
     t = (np.arange(PIECES) + 0.5) / PIECES
     full = np.ones_like(t)
     lines = (
-        (s, x0 + (x1 - x0) * t, y0 * full, x1 - x0), (n, x0 + (x1 - x0) * t, y1 * full, x1 - x0),
-        (w, x0 * full, y0 + (y1 - y0) * t, y1 - y0), (e, x1 * full, y0 + (y1 - y0) * t, y1 - y0),
-    )  # fmt: skip
+        (s, x0 + (x1 - x0) * t, y0 * full, x1 - x0),
+        (n, x0 + (x1 - x0) * t, y1 * full, x1 - x0),
+        (w, x0 * full, y0 + (y1 - y0) * t, y1 - y0),
+        (e, x1 * full, y0 + (y1 - y0) * t, y1 - y0),
+    )
     x, y = (np.concatenate([line[i] for line in lines], -1) for i in (1, 2))
     weight = np.concatenate([there * length / PIECES * full for there, _, _, length in lines], -1)
     weight = np.where(in_shadow(geometry, reach, x, y), 0.0, weight)
@@ -124,9 +129,18 @@ def weakened_section(
     at_y = np.concatenate([y0, y0, y1, y1], axis=-1) - mid_y
     ends = (section.corner_x != 0.0) | (section.corner_y != 0.0)
     summed = {
-        "product": total((x - mid_x) * (y - mid_y) * weight), "corner_x": np.where(ends, at_x, 0.0), "corner_y": np.where(ends, at_y, 0.0),
-        "exists": section.exists & (length > 1e-6), "length": length, "x": mid_x, "y": mid_y, "second_x": total((y - mid_y) ** 2 * weight),
-        "second_y": total((x - mid_x) ** 2 * weight), "reach_x": np.maximum(x1 - mid_x, mid_x - x0),
-        "reach_y": np.maximum(y1 - mid_y, mid_y - y0), "parallel_x": total(weight[..., :along]), "parallel_y": total(weight[..., along:]),
-    }  # fmt: skip
+        "product": total((x - mid_x) * (y - mid_y) * weight),
+        "corner_x": np.where(ends, at_x, 0.0),
+        "corner_y": np.where(ends, at_y, 0.0),
+        "exists": section.exists & (length > 1e-6),
+        "length": length,
+        "x": mid_x,
+        "y": mid_y,
+        "second_x": total((y - mid_y) ** 2 * weight),
+        "second_y": total((x - mid_x) ** 2 * weight),
+        "reach_x": np.maximum(x1 - mid_x, mid_x - x0),
+        "reach_y": np.maximum(y1 - mid_y, mid_y - y0),
+        "parallel_x": total(weight[..., :along]),
+        "parallel_y": total(weight[..., along:]),
+    }
     return replace(section, **_where_open(geometry, section, summed))

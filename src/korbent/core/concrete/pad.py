@@ -101,8 +101,15 @@ def effective_depths(
 
 
 def concrete_pad(
-    geometry: PadGeometry, situations: Situations, forces: BaseForces, contact: Contact, settings: Settings, standard_name: str, record: Recorder = SILENT, several: bool = False,
-) -> ConcretePad:  # fmt: skip
+    geometry: PadGeometry,
+    situations: Situations,
+    forces: BaseForces,
+    contact: Contact,
+    settings: Settings,
+    standard_name: str,
+    record: Recorder = SILENT,
+    several: bool = False,
+) -> ConcretePad:
     """Gathers effective depths, design strengths and the net weight of a pad."""
     standard = standard_of(standard_name, settings)
     if standard is None:
@@ -138,8 +145,13 @@ def concrete_pad(
 
 
 def _weights(
-    geometry: PadGeometry, situations: Situations, forces: BaseForces, settings: Settings, several: bool, record: Recorder
-) -> tuple[Array, Array]:  # fmt: skip
+    geometry: PadGeometry,
+    situations: Situations,
+    forces: BaseForces,
+    settings: Settings,
+    several: bool,
+    record: Recorder,
+) -> tuple[Array, Array]:
     """(what is deducted from the soil pressure, what hangs where none presses), kPa.
 
     A beam under several columns must be in equilibrium: there the weights count as they press on the soil.
@@ -177,16 +189,18 @@ def _weights(
         formula = "gamma_m"
     weight = factor * own - lifted
     record.step(
-        "w_d", f"{formula}*(gamma_c*h + q_b) - U/A", weight, "kPa",
+        "w_d",
+        f"{formula}*(gamma_c*h + q_b) - U/A",
+        weight,
+        "kPa",
         note="base and backfill, less water pressure: deducted from the soil pressure",
-    )  # fmt: skip
+    )
     return weight, np.maximum(situations.weight * own - lifted, 0.0)
 
 
-def under_concrete(
-    bench: Bench, situations: Situations, record: Recorder = SILENT
-) -> tuple[BaseForces, Contact]:
-    """The forces and the soil pressure by which the concrete is checked: by the settings without own weight, backfill and water."""
+def under_concrete(bench: Bench, situations: Situations, record: Recorder = SILENT) -> tuple[BaseForces, Contact]:
+    """The forces and the soil pressure by which the concrete is checked: by the settings without own weight, backfill
+    and water."""
     forces, g = bench.forces(situations, record), bench.geometry
     if bench.settings.concrete_weights == "left out" and situations.question == "concrete":
         none = np.zeros_like(forces.N)
@@ -198,9 +212,16 @@ def under_concrete(
         record.step("M_x0", "M_x", forces.Mx, "kNm")
         record.step("M_y0", "M_y", forces.My, "kNm")
         forces = replace(
-            forces, V=forces.column, N=forces.column, U=none, weight=none, backfill=np.zeros_like(forces.backfill), backfill_cut=none,
-            Mx=M_x, My=M_y,
-        )  # fmt: skip
+            forces,
+            V=forces.column,
+            N=forces.column,
+            U=none,
+            weight=none,
+            backfill=np.zeros_like(forces.backfill),
+            backfill_cut=none,
+            Mx=M_x,
+            My=M_y,
+        )
         record.step(
             "N",
             "V_c + gamma_G*W_ped",
@@ -218,9 +239,7 @@ def too_thin(pad: ConcretePad) -> tuple[str, ...]:
     """Per candidate: why the base is too thin for its cover and bars, or ''."""
     used = pad.settings.concrete_cover + pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
     return tuple(
-        f"the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth"
-        if h <= 1.2 * u
-        else ""
+        f"the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth" if h <= 1.2 * u else ""
         for h, u in zip(pad.geometry.h[:, 0], used[:, 0])
     )
 

@@ -22,7 +22,8 @@ IDS = ("pedestal", "pedestal-steel", "pedestal-ties", "pedestal-slender")
 
 @dataclass(frozen=True)
 class Under:
-    """The pedestals under one column of each base, and what acts on them at the top of the base, (candidates, situations)."""
+    """The pedestals under one column of each base, and what acts on them at the top of the base, (candidates,
+    situations)."""
 
     sections: list[Pedestal | None]
     """By candidate."""
@@ -36,32 +37,24 @@ class Under:
 
 
 def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
-    """The pedestal under each column under axial force and two moments at the top of the base, its steel, its ties, its slenderness."""
+    """The pedestal under each column under axial force and two moments at the top of the base, its steel, its ties, its
+    slenderness."""
     standard = standard_of(bench.standards.concrete, bench.settings)
     none = tuple("" if bench.pads[i].all_pedestals else "there is no pedestal" for i in bench.index)
     if standard is None or all(none):
-        return [
-            does_not_apply(check, tuple(n or "no concrete standard is chosen" for n in none)) for check in IDS
-        ]
+        return [does_not_apply(check, tuple(n or "no concrete standard is chosen" for n in none)) for check in IDS]
     situations = bench.situations("concrete")
     if not len(situations):
-        return [
-            replace(cannot(check, bench.no_combination("concrete")), not_applicable=none) for check in IDS
-        ]
+        return [replace(cannot(check, bench.no_combination("concrete")), not_applicable=none) for check in IDS]
     if len(bench.standing[0]) == 1:
         found = _checks(bench, standard, situations, _under(bench, situations, record), record)
     else:
         by_check: dict[str, list[tuple[Column, Outcome]]] = {}
         for k, column in enumerate(columns_of(bench, situations)):
             scope = record.scope(column.name)
-            for outcome in _checks(
-                bench, standard, situations, _under_column(bench, column, k, scope), scope
-            ):
+            for outcome in _checks(bench, standard, situations, _under_column(bench, column, k, scope), scope):
                 by_check.setdefault(outcome.check.id, []).append((column, outcome))
-        found = [
-            replace(together(check, parts, situations), not_applicable=none)
-            for check, parts in by_check.items()
-        ]
+        found = [replace(together(check, parts, situations), not_applicable=none) for check, parts in by_check.items()]
     return [replace(o, check=by_clause(o.check, standard.clauses)) for o in found]
 
 
@@ -116,8 +109,12 @@ def _checks(
     ratio = np.where(lost, 0.0, np.maximum(1 / np.maximum(often, 1e-12), alone))
     record.step("M_Ed", "sqrt(M_xp**2 + M_yp**2)", M, "kNm")
     record.given(
-        "k_M", np.maximum(often, 1e-12), reference="interaction by strain compatibility", note="how often the moment may grow at N, the worse axis", needs="N_Ed M_xp M_yp",
-    )  # fmt: skip
+        "k_M",
+        np.maximum(often, 1e-12),
+        reference="interaction by strain compatibility",
+        note="how often the moment may grow at N, the worse axis",
+        needs="N_Ed M_xp M_yp",
+    )
     record.given(
         "N_R",
         np.where(N >= 0, ends[:, 1:], ends[:, :1]),
@@ -129,9 +126,20 @@ def _checks(
     scope = record.scope("interaction")
     scope.step("ratio", "max(1/k_M, N_Ed/N_R)", np.maximum(1 / np.maximum(often, 1e-12), alone))
     outcome = Outcome(
-        CHECKS["pedestal"], M, np.where(lost, 0.0, M / np.maximum(ratio, 1e-6)), ratio, situations, unresisted=lost, blocks=("interaction",),
-        not_applicable=none, note=lambda i, j: "the axial force alone is too much" if lost[i, j] else f"N {N[i, j]:.0f} kN{about(i, j)}{', the odd bar not counted' if odd[i] else ''}",
-    )  # fmt: skip
+        CHECKS["pedestal"],
+        M,
+        np.where(lost, 0.0, M / np.maximum(ratio, 1e-6)),
+        ratio,
+        situations,
+        unresisted=lost,
+        blocks=("interaction",),
+        not_applicable=none,
+        note=lambda i, j: (
+            "the axial force alone is too much"
+            if lost[i, j]
+            else f"N {N[i, j]:.0f} kN{about(i, j)}{', the odd bar not counted' if odd[i] else ''}"
+        ),
+    )
     return [
         outcome,
         _least_steel(rules, under, none, record.scope("steel")),
@@ -143,7 +151,8 @@ def _checks(
 def _least_moments(
     bench: Bench, rules: ColumnRules, under: Under, standard: ConcreteStandard, record: Recorder
 ) -> tuple[Array, Array, Array, Callable[[int, int], str]]:
-    """(M_x, M_y, how often they may grow, words) with the least eccentricity of the axial force about one axis at a time, the worse."""
+    """(M_x, M_y, how often they may grow, words) with the least eccentricity of the axial force about one axis at a
+    time, the worse."""
     sections, N, M_x, M_y = under.sections, under.N, under.M_x, under.M_y
     e_x, e_y = (rules.least_eccentricity(under.of(pick)) for pick in (lambda p: p.size_y, lambda p: p.size_x))
     pressed = np.maximum(N, 0.0)
@@ -155,9 +164,7 @@ def _least_moments(
     first, second = np.split(often, 2, axis=-1)
     by_x = first <= second
     raised = np.where(by_x, more_x != M_x, more_y != M_y)
-    record.given(
-        "e_x0", e_x, "m", reference=rules.eccentricity_clause, note="least eccentricity, for moments about x"
-    )
+    record.given("e_x0", e_x, "m", reference=rules.eccentricity_clause, note="least eccentricity, for moments about x")
     record.given("e_y0", e_y, "m", reference=rules.eccentricity_clause, note="for moments about y")
     record.given(
         "k_ax",
@@ -190,8 +197,8 @@ class Line:
 
 
 def interaction_line(project: Project, pad: Pad, column: str = "") -> Line | None:
-    """For a drawing: of the pedestal under one of the columns, the first one that has any where none is named; None where there is none,
-    or nothing to check it by."""
+    """For a drawing: of the pedestal under one of the columns, the first one that has any where none is named; None
+    where there is none, or nothing to check it by."""
     standard = standard_of(project.standards.concrete, project.settings_of(pad))
     column = column or next(iter(pad.all_pedestals), "")
     pedestal = pad.pedestal_under(column)
@@ -215,9 +222,7 @@ def interaction_line(project: Project, pad: Pad, column: str = "") -> Line | Non
     worst = int(np.argmin(often))
     angle = float(np.arctan2(M_x[worst], M_y[worst]))
     levels = np.linspace(float(surface.N.min(axis=1).max()), float(surface.N.max(axis=1).min()), 61)[1:-1]
-    there = capacity(
-        surface, levels, np.full_like(levels, np.sin(angle)), np.full_like(levels, np.cos(angle))
-    )
+    there = capacity(surface, levels, np.full_like(levels, np.sin(angle)), np.full_like(levels, np.cos(angle)))
     labels = tuple(situations.label(i) for i in range(len(situations)))
     return Line(levels, there, N, np.hypot(M_x, M_y), labels, float(np.rad2deg(angle)))
 
@@ -243,20 +248,28 @@ def _least_steel(rules: ColumnRules, under: Under, none: tuple[str, ...], record
     ratio = np.maximum(least / steel, steel / np.maximum(most, 1e-9) * (gross > 0))
     record.step("ratio", "max(A_s_min/A_sp, A_sp/A_s_max)", ratio)
     return Outcome(
-        CHECKS["pedestal-steel"], np.where(too_much, steel, least), np.where(too_much, most, steel), ratio, blocks=("steel",), not_applicable=none,
+        CHECKS["pedestal-steel"],
+        np.where(too_much, steel, least),
+        np.where(too_much, most, steel),
+        ratio,
+        blocks=("steel",),
+        not_applicable=none,
         note=lambda i, j: "more steel than the section may have" if too_much[i, 0] else "",
-    )  # fmt: skip
+    )
 
 
-def _ties(
-    bench: Bench, under: Under, standard: ConcreteStandard, none: tuple[str, ...], record: Recorder
-) -> Outcome:
+def _ties(bench: Bench, under: Under, standard: ConcreteStandard, none: tuple[str, ...], record: Recorder) -> Outcome:
     """Spacing and diameter of the ties or the spiral, the worst of all."""
     settings = bench.settings
     around = Around(
-        under.of(lambda p: p.diameter), under.of(lambda p: p.tie_diameter), under.of(lambda p: p.tie_spacing), under.of(lambda p: min(p.size_x, p.size_y)),
-        under.of(lambda p: settings.concrete_cover if p.cover is None else p.cover), under.of(lambda p: p.bars), under.of(lambda p: float(p.around == "spiral")),
-    )  # fmt: skip
+        under.of(lambda p: p.diameter),
+        under.of(lambda p: p.tie_diameter),
+        under.of(lambda p: p.tie_spacing),
+        under.of(lambda p: min(p.size_x, p.size_y)),
+        under.of(lambda p: settings.concrete_cover if p.cover is None else p.cover),
+        under.of(lambda p: p.bars),
+        under.of(lambda p: float(p.around == "spiral")),
+    )
     record.given("oe", around.bar, "m", note="bars of the pedestal")
     record.given("oe_t", around.tie, "m", note="ties")
     record.given("s_t", around.spacing, "m", note="from tie to tie")
@@ -272,22 +285,20 @@ def _ties(
 
     def note(candidate: int, _: int) -> str:
         a, t, m = apart[candidate, 0], thin[candidate, 0], more[candidate, 0]
-        return (
-            "clear distance, share or bars of the spiral"
-            if m >= max(a, t)
-            else "diameter"
-            if t > a
-            else "spacing"
-        )
+        return "clear distance, share or bars of the spiral" if m >= max(a, t) else "diameter" if t > a else "spacing"
 
-    return Outcome(
-        CHECKS["pedestal-ties"], demand, limit, ratio, blocks=("ties",), not_applicable=none, note=note
-    )
+    return Outcome(CHECKS["pedestal-ties"], demand, limit, ratio, blocks=("ties",), not_applicable=none, note=note)
 
 
 def _slender(
-    bench: Bench, under: Under, standard: ConcreteStandard, rules: ColumnRules, situations: Situations, none: tuple[str, ...], record: Recorder
-) -> Outcome:  # fmt: skip
+    bench: Bench,
+    under: Under,
+    standard: ConcreteStandard,
+    rules: ColumnRules,
+    situations: Situations,
+    none: tuple[str, ...],
+    record: Recorder,
+) -> Outcome:
     """Up to its limit second-order effects are left out; beyond it nothing here looks at them."""
     size, N = under.of(lambda p: min(p.size_x, p.size_y)), under.N
     area, is_round = under.of(lambda p: p.area), under.of(lambda p: float(p.is_round))
@@ -299,11 +310,15 @@ def _slender(
     record.given("b_min", size, "m", note="lesser size, or the diameter")
     record.given("k_o", is_round, note="1: round")
     record.given("N_Ed", N, "kN")
-    found, limit = (
-        np.broadcast_to(v, N.shape) for v in standard.slenderness(length, size, is_round, pressed, record)
-    )
+    found, limit = (np.broadcast_to(v, N.shape) for v in standard.slenderness(length, size, is_round, pressed, record))
     record.step("ratio", "lambda_p/lambda_lim", found / limit)
     return Outcome(
-        CHECKS["pedestal-slender"], found, limit, found / limit, situations, blocks=("slender",), not_applicable=none,
+        CHECKS["pedestal-slender"],
+        found,
+        limit,
+        found / limit,
+        situations,
+        blocks=("slender",),
+        not_applicable=none,
         note=lambda i, j: "second-order effects are not looked at" if found[i, j] > limit[i, j] else "",
-    )  # fmt: skip
+    )

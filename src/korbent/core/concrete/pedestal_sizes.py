@@ -1,4 +1,5 @@
-"""Sizes and bars of the pedestal under the first column of a base as dimensions that drive, and the least that holds its checks."""
+"""Sizes and bars of the pedestal under the first column of a base as dimensions that drive, and the least that holds
+its checks."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -17,9 +18,13 @@ from korbent.core.model.site import Range
 from korbent.core.working import SILENT
 
 FIELDS = {
-    "pedestal_x": "size_x", "pedestal_y": "size_y", "pedestal_top": "top", "pedestal_bars": "bars", "pedestal_diameter": "diameter",
+    "pedestal_x": "size_x",
+    "pedestal_y": "size_y",
+    "pedestal_top": "top",
+    "pedestal_bars": "bars",
+    "pedestal_diameter": "diameter",
     "pedestal_ties": "tie_spacing",
-}  # fmt: skip
+}
 NAMES = tuple(FIELDS)
 
 
@@ -90,11 +95,12 @@ BARS = (4, 6, 8, 10, 12, 14, 16, 20, 24)
 
 
 def least_pedestal(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: False) -> Least | None:
-    """The pedestal with the least volume, then the least steel, that holds all its checks; its top, ties and cover stay.
+    """The pedestal with the least volume, then the least steel, that holds all its checks; its top, ties and cover
+    stay.
 
-    Sizes go upwards through the ranges of the base, from the column's to twice the present ones where it has none, by the raster
-    of the ranges or the step of the units; those of a rectangular pedestal keep what it is wider than long as far as both ranges
-    let them. None where nothing there holds.
+    Sizes go upwards through the ranges of the base, from the column's to twice the present ones where it has none, by
+    the raster of the ranges or the step of the units; those of a rectangular pedestal keep what it is wider than long
+    as far as both ranges let them. None where nothing there holds.
 
     Raises:
         KeyError: when there is no pedestal.
@@ -128,7 +134,8 @@ def least_pedestal(project: Project, pad: Pad, stop: Callable[[], bool] = lambda
 
 
 def range_of(pad: Pad, name: str, least: float) -> tuple[float, float]:
-    """(low, high) in which a size of the pedestal may move: from the column's to twice what it is unless its range says otherwise."""
+    """(low, high) in which a size of the pedestal may move: from the column's to twice what it is unless its range says
+    otherwise."""
     if pad.pedestal is None:
         raise KeyError(name)
     now, given = float(getattr(pad.pedestal, FIELDS[name])), pad.ranges.get(name) or Range()
@@ -146,10 +153,9 @@ def _steel(pedestal: Pedestal | None) -> tuple[float, int]:
     return (pedestal.bars * pedestal.diameter**2, pedestal.bars) if pedestal is not None else (0.0, 0)
 
 
-def sizes_upwards(
-    pad: Pad, own: Pedestal, column: tuple[float, float], usual: float
-) -> list[dict[str, float]]:
-    """Sizes through both ranges on the raster, the smallest first; they keep their difference as far as both ranges let them."""
+def sizes_upwards(pad: Pad, own: Pedestal, column: tuple[float, float], usual: float) -> list[dict[str, float]]:
+    """Sizes through both ranges on the raster, the smallest first; they keep their difference as far as both ranges let
+    them."""
     names = ("pedestal_x",) if own.is_round else ("pedestal_x", "pedestal_y")
     step = max(given.step if (given := pad.ranges.get(n)) and given.step else usual for n in names)
     least = [max(float(np.ceil(c / step - 1e-9)) * step, step) for c in column]
@@ -166,12 +172,13 @@ def sizes_upwards(
     found = [
         {"size_x": round(float(np.clip(at + over[0], *x)), 9), "size_y": round(float(np.clip(at + over[1], *y)), 9)}
         for at in (raster.tolist() or [first])
-    ]  # fmt: skip
+    ]
     return [size for k, size in enumerate(found) if k == 0 or size != found[k - 1]]
 
 
 def worst_of_pedestals(project: Project, variants: Sequence[Pad]) -> list[tuple[float | None, State]]:
-    """(worst ratio, state) of the checks of the pedestal for variants of one base; without a ratio where one of them cannot be done."""
+    """(worst ratio, state) of the checks of the pedestal for variants of one base; without a ratio where one of them
+    cannot be done."""
     sizes = np.concatenate([table(p) for p in variants])
     bench = bench_for(project, variants, np.arange(len(variants)), sizes)
     outcomes = pedestal_checks(bench, SILENT)

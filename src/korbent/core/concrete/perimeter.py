@@ -43,8 +43,12 @@ class Perimeter:
         """Corners of the area within along a last axis, anticlockwise, m; arcs as eight chords."""
         w, e, s, n = self.sides
         x_w, x_e, y_s, y_n = self.core
-        corners = ((e, s, x_e, y_s, 1.0, -1.0), (e, n, x_e, y_n, 1.0, 1.0), (w, n, x_w, y_n, -1.0, 1.0),
-                   (w, s, x_w, y_s, -1.0, -1.0))  # fmt: skip
+        corners = (
+            (e, s, x_e, y_s, 1.0, -1.0),
+            (e, n, x_e, y_n, 1.0, 1.0),
+            (w, n, x_w, y_n, -1.0, 1.0),
+            (w, s, x_w, y_s, -1.0, -1.0),
+        )
         xs, ys = [], []
         turns = np.linspace(0.0, np.pi / 2, 9)
         for i, (side_x, side_y, cx, cy, sx, sy) in enumerate(corners):
@@ -56,9 +60,7 @@ class Perimeter:
         return np.stack(xs, axis=-1), np.stack(ys, axis=-1)
 
 
-def control_perimeter(
-    c_x: Array, c_y: Array, clear: tuple[Array, Array, Array, Array], a: Array
-) -> Perimeter:
+def control_perimeter(c_x: Array, c_y: Array, clear: tuple[Array, Array, Array, Array], a: Array) -> Perimeter:
     """The perimeter at distance ``a`` from a column c_x by c_y: closed, or open to the edges nearer than ``a``.
 
     Between two open edges that face each other there is no perimeter: that is one-way shear.
@@ -92,9 +94,11 @@ def _properties(
     mid_x, mid_y = (x_w + x_e) / 2, (y_s + y_n) / 2
     quarter, centre = np.pi * a * a / 4, 4 * a / (3 * np.pi)
     corners = [  # closed, x of its centre, y of its centre, signs
-        (e * s, x_e, y_s, 1.0, -1.0), (e * n, x_e, y_n, 1.0, 1.0), (w * n, x_w, y_n, -1.0, 1.0),
+        (e * s, x_e, y_s, 1.0, -1.0),
+        (e * n, x_e, y_n, 1.0, 1.0),
+        (w * n, x_w, y_n, -1.0, 1.0),
         (w * s, x_w, y_s, -1.0, -1.0),
-    ]  # fmt: skip
+    ]
     area = span_x * span_y + a * ((w + e) * span_y + (s + n) * span_x)
     first_x = span_x * span_y * mid_x + a * span_y * (w * (x_w - a / 2) + e * (x_e + a / 2))
     first_x = first_x + a * (s + n) * span_x * mid_x
@@ -119,9 +123,19 @@ def _properties(
         W_y = W_y + is_closed * a * _absolute_arc(sx * (cx - x), a)
         W_x = W_x + is_closed * a * _absolute_arc(sy * (cy - y), a)
     return Perimeter(
-        exists=exists, length=length, area=area, area_x=first_x / area, area_y=first_y / area, x=x, y=y,
-        W_x=W_x, W_y=W_y, sides=(w, e, s, n), core=(x_w, x_e, y_s, y_n), a=a,
-    )  # fmt: skip
+        exists=exists,
+        length=length,
+        area=area,
+        area_x=first_x / area,
+        area_y=first_y / area,
+        x=x,
+        y=y,
+        W_x=W_x,
+        W_y=W_y,
+        sides=(w, e, s, n),
+        core=(x_w, x_e, y_s, y_n),
+        a=a,
+    )
 
 
 def _second_moments(
@@ -131,8 +145,12 @@ def _second_moments(
     w, e, s, n = sides
     x_w, x_e, y_s, y_n = core
     strips = [
-        (1.0, x_w, x_e, y_s, y_n), (w, x_w - a, x_w, y_s, y_n), (e, x_e, x_e + a, y_s, y_n), (s, x_w, x_e, y_s - a, y_s), (n, x_w, x_e, y_n, y_n + a),
-    ]  # fmt: skip
+        (1.0, x_w, x_e, y_s, y_n),
+        (w, x_w - a, x_w, y_s, y_n),
+        (e, x_e, x_e + a, y_s, y_n),
+        (s, x_w, x_e, y_s - a, y_s),
+        (n, x_w, x_e, y_n, y_n + a),
+    ]
     xx, yy, xy = np.zeros(a.shape), np.zeros(a.shape), np.zeros(a.shape)
     for there, x0, x1, y0, y1 in strips:
         wide, high = x1 - x0, y1 - y0
@@ -142,8 +160,11 @@ def _second_moments(
     square = a * a
     disc, first, fourth = np.pi * square / 4, square * a / 3, square * square
     for there, cx, cy, sx, sy in (
-        (e * s, x_e, y_s, 1.0, -1.0), (e * n, x_e, y_n, 1.0, 1.0), (w * n, x_w, y_n, -1.0, 1.0), (w * s, x_w, y_s, -1.0, -1.0),
-    ):  # fmt: skip
+        (e * s, x_e, y_s, 1.0, -1.0),
+        (e * n, x_e, y_n, 1.0, 1.0),
+        (w * n, x_w, y_n, -1.0, 1.0),
+        (w * s, x_w, y_s, -1.0, -1.0),
+    ):
         xx = xx + there * (cx * cx * disc + 2 * cx * sx * first + np.pi * fourth / 16)
         yy = yy + there * (cy * cy * disc + 2 * cy * sy * first + np.pi * fourth / 16)
         xy = xy + there * (cx * cy * disc + (cx * sy + cy * sx) * first + sx * sy * fourth / 8)

@@ -52,12 +52,8 @@ def _bending(pad: ConcretePad, axis: str, depth: Array, strength: Array, record:
     for side in _along(axis):
         scope = record.scope(f"bending at the {SIDES[side]}")
         width = section_width(pad, axis, faces, side, scope)
-        scope.given(
-            "l", faces.outstand[side], "m", note="from the face to the edge", needs="B L o_x o_y f_x1 f_y1"
-        )
-        scope.step(
-            "S_b", *first_moment(pad, faces, side), "m³", note="first moment of the base beyond the face"
-        )
+        scope.given("l", faces.outstand[side], "m", note="from the face to the edge", needs="B L o_x o_y f_x1 f_y1")
+        scope.step("S_b", *first_moment(pad, faces, side), "m³", note="first moment of the base beyond the face")
         scope.given(
             "M_p",
             faces.pressed_moment[side],
@@ -81,9 +77,15 @@ def _bending(pad: ConcretePad, axis: str, depth: Array, strength: Array, record:
     demand = np.concatenate(parts, axis=-1)
     capacity = np.tile(np.broadcast_to(strength, parts[0].shape), 2)
     return Outcome(
-        CHECKS[f"plain-{axis}"], demand, capacity, demand / capacity, pad.situations, np.tile(~pad.contact.stable, 2), blocks=tuple(blocks),
+        CHECKS[f"plain-{axis}"],
+        demand,
+        capacity,
+        demand / capacity,
+        pad.situations,
+        np.tile(~pad.contact.stable, 2),
+        blocks=tuple(blocks),
         note=lambda i, j: f"at the {SIDES[_along(axis)[j // len(pad.situations)]]}",
-    )  # fmt: skip
+    )
 
 
 def _shear(pad: ConcretePad, axis: str, depth: Array, strength: Array, record: Recorder) -> Outcome:
@@ -113,9 +115,15 @@ def _shear(pad: ConcretePad, axis: str, depth: Array, strength: Array, record: R
     demand = np.concatenate(parts, axis=-1)
     capacity = np.tile(np.broadcast_to(strength, parts[0].shape), 2)
     return Outcome(
-        CHECKS[f"plain-shear-{axis}"], demand, capacity, demand / capacity, pad.situations, np.tile(~pad.contact.stable, 2),
-        blocks=tuple(blocks), note=lambda i, j: f"its thickness beyond the {SIDES[_along(axis)[j // len(pad.situations)]]}",
-    )  # fmt: skip
+        CHECKS[f"plain-shear-{axis}"],
+        demand,
+        capacity,
+        demand / capacity,
+        pad.situations,
+        np.tile(~pad.contact.stable, 2),
+        blocks=tuple(blocks),
+        note=lambda i, j: f"its thickness beyond the {SIDES[_along(axis)[j // len(pad.situations)]]}",
+    )
 
 
 def _punching(pad: ConcretePad, depth: Array, record: Recorder) -> Outcome:
@@ -128,19 +136,25 @@ def _punching(pad: ConcretePad, depth: Array, record: Recorder) -> Outcome:
     section = critical_section(g.face[0], g.face[1], clear_distances(g), depth / 2)
     inside, _, _ = soil_within(pad, section)
     V = np.maximum(pad.forces.column - inside, 0.0)
-    scope.given(
-        "b_o", section.length, "m", note="at half the thickness from the column", needs="h_p f_x1 f_y1"
-    )
+    scope.given("b_o", section.length, "m", note="at half the thickness from the column", needs="h_p f_x1 f_y1")
     scope.given("R_in", inside, "kN", note="net soil pressure within it", needs="p_mid g_x g_y w_d h_p")
     scope.step("V_red", "max(V_c + gamma_G*W_ped - R_in, 0)", V, "kN")
     demand = V / (section.length * depth) / 1000
-    scope.step(
-        "v_Ed", "V_red/(b_o*h_p)/1000", demand, "MPa", reference=pad.standard.clauses["plain-punching"]
-    )
+    scope.step("v_Ed", "V_red/(b_o*h_p)/1000", demand, "MPa", reference=pad.standard.clauses["plain-punching"])
     scope.step("ratio", "v_Ed/v_Rd", demand / capacity)
     demand = np.where(section.exists, demand, 0.0)
     strength = np.broadcast_to(capacity, demand.shape)
     return Outcome(
-        CHECKS["plain-punching"], demand, strength, demand / strength, pad.situations, ~pad.contact.stable, blocks=("plain punching",),
-        note=lambda i, j: "at half the thickness" if section.exists[i, 0] else "no section fits within the base: one-way shear governs",
-    )  # fmt: skip
+        CHECKS["plain-punching"],
+        demand,
+        strength,
+        demand / strength,
+        pad.situations,
+        ~pad.contact.stable,
+        blocks=("plain punching",),
+        note=lambda i, j: (
+            "at half the thickness"
+            if section.exists[i, 0]
+            else "no section fits within the base: one-way shear governs"
+        ),
+    )

@@ -21,15 +21,15 @@ from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
 
 PASSAGE = 0.2
-"""An open section at d/2 counts with its whole moments from a mean stress of so much more than that of the closed one on."""
+"""An open section at d/2 counts with its whole moments from a mean stress of so much more than that of the closed one
+on."""
 CLIPPED_AT_ONCE = 1024
 """Candidates x situations whose perimeters are cut by the neutral line together."""
 
 
-def punching(
-    pad: ConcretePad, record: Recorder, thin: tuple[str, ...], several: bool = False
-) -> list[Outcome]:
-    """Punching as the standard has it: searched over perimeters, or at one critical section; ``several``: one column of several."""
+def punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...], several: bool = False) -> list[Outcome]:
+    """Punching as the standard has it: searched over perimeters, or at one critical section; ``several``: one column of
+    several."""
     if is_searching(pad.standard):
         return _searched(pad, pad.standard, record, thin, several)
     assert is_at_section(pad.standard)
@@ -48,15 +48,17 @@ def _sides(g: PadGeometry, standard: AtSection, d: Array) -> tuple[Array, Array]
 
 
 def perimeter_around(g: PadGeometry, a: Array) -> Perimeter:
-    """The control perimeter at distances ``a`` from the column; of a round one about its middle, at its radius and ``a``."""
+    """The control perimeter at distances ``a`` from the column; of a round one about its middle, at its radius and
+    ``a``."""
     clear = clear_distances(g)
     if not g.diameter.any():
         return control_perimeter(g.face[0], g.face[1], clear, a)
     is_round, radius = g.diameter > 0, g.diameter / 2
     face_x, face_y = (np.where(is_round, 0.0, face) for face in g.face)
     middle = (
-        np.where(is_round, edge + face / 2, edge) for edge, face in zip(clear, (g.face[0], g.face[0], g.face[1], g.face[1]))
-    )  # fmt: skip
+        np.where(is_round, edge + face / 2, edge)
+        for edge, face in zip(clear, (g.face[0], g.face[0], g.face[1], g.face[1]))
+    )
     west, east, south, north = middle
     return control_perimeter(face_x, face_y, (west, east, south, north), a + radius)
 
@@ -73,9 +75,7 @@ def _searched(
 ) -> list[Outcome]:
     g, settings = pad.geometry, pad.settings
     d = (pad.d_x + pad.d_y) / 2
-    rho = np.sqrt(
-        steel_ratio(pad.bars("bottom", "x"), pad.d_x) * steel_ratio(pad.bars("bottom", "y"), pad.d_y)
-    )
+    rho = np.sqrt(steel_ratio(pad.bars("bottom", "x"), pad.d_x) * steel_ratio(pad.bars("bottom", "y"), pad.d_y))
     scope = record.scope("punching")
     M_x, M_y = top_moments(pad, scope, several)
     column = pad.forces.column
@@ -114,8 +114,25 @@ def _searched(
     a_g = at(a)
     if record is not SILENT:
         searched = Searched(
-            d, rho, k_x, k_y, M_x, M_y, a_g, around, is_open, length, inside, first_x, first_y, reduced, applies, beta, demand, ratio
-        )  # fmt: skip
+            d,
+            rho,
+            k_x,
+            k_y,
+            M_x,
+            M_y,
+            a_g,
+            around,
+            is_open,
+            length,
+            inside,
+            first_x,
+            first_y,
+            reduced,
+            applies,
+            beta,
+            demand,
+            ratio,
+        )
         _record_searched(pad, standard, searched, at, scope)
 
     unstable = ~pad.contact.stable
@@ -130,16 +147,26 @@ def _searched(
 
     outcomes = [
         Outcome(
-            CHECKS["punching"], demand, at(capacity), ratio, pad.situations, unstable,
-            blocks=("punching perimeter",), why_not=_cannot_fit(pad, fits, thin), note=where, place=distances, warnings=_pulled(lifted),
+            CHECKS["punching"],
+            demand,
+            at(capacity),
+            ratio,
+            pad.situations,
+            unstable,
+            blocks=("punching perimeter",),
+            why_not=_cannot_fit(pad, fits, thin),
+            note=where,
+            place=distances,
+            warnings=_pulled(lifted),
         )
-    ]  # fmt: skip
+    ]
     outcomes.append(_face(pad, standard, d, clear, M_x, M_y, k_x, k_y, scope.scope("face"), thin))
     return [replace(outcome, not_applicable=idle) for outcome in outcomes]
 
 
 class Searched(NamedTuple):
-    """What the search among perimeters goes by and what it finds; arrays (distances, candidates, situations), some of fewer axes."""
+    """What the search among perimeters goes by and what it finds; arrays (distances, candidates, situations), some of
+    fewer axes."""
 
     d: Array
     rho: Array
@@ -290,9 +317,7 @@ def _at_section(
             note=_open_to(there),
             needs="d f_x1 f_y1",
         )
-        r.given(
-            "R_in", inside, "kN", note="net soil pressure within it, integrated", needs="p_mid g_x g_y w_d d"
-        )
+        r.given("R_in", inside, "kN", note="net soil pressure within it, integrated", needs="p_mid g_x g_y w_d d")
         r.step("V_red", "max(V_col - R_in, 0)", V, "kN")
         M_xu, M_yu = _about_middle(M_x, M_y, V, column, inside, first_x, first_y, section, is_open, r)
         share = np.where(fewer > 0.0, np.clip((mean / np.maximum(fewer, 1e-12) - 1) / PASSAGE, 0.0, 1.0), 1.0)
@@ -324,31 +349,38 @@ def _at_section(
         return f"at d/2{sides and ', ' + sides}" + _links(ratio[i, j])
 
     outcome = Outcome(
-        CHECKS["punching"], demand, capacity, ratio, pad.situations, np.tile(~pad.contact.stable, len(parts)),
-        blocks=tuple(f"punching section {n + 1}" for n in numbers), why_not=_cannot_fit(pad, fits, thin), not_applicable=idle,
-        place=np.full(ratio.shape, 0.5), note=note, warnings=_pulled(lifted),
-    )  # fmt: skip
+        CHECKS["punching"],
+        demand,
+        capacity,
+        ratio,
+        pad.situations,
+        np.tile(~pad.contact.stable, len(parts)),
+        blocks=tuple(f"punching section {n + 1}" for n in numbers),
+        why_not=_cannot_fit(pad, fits, thin),
+        not_applicable=idle,
+        place=np.full(ratio.shape, 0.5),
+        note=note,
+        warnings=_pulled(lifted),
+    )
     return [outcome, does_not_apply("punching-face", no_face)]
 
 
 def direct_stress(pad: ConcretePad, standard: AtSection) -> tuple[Array, CriticalSection, Array]:
-    """(stress without moments at d/2, the worst of all situations, MPa; the section that fits; its sides), (candidates, 1)."""
+    """(stress without moments at d/2, the worst of all situations, MPa; the section that fits; its sides), (candidates,
+    1)."""
     g, d = pad.geometry, (pad.d_x + pad.d_y) / 2
     clear = clear_distances(g)
     section = critical_section(*_sides(g, standard, d), clear, d / 2)
     sides = np.sum([(d / 2 <= np.maximum(edge, 0.0) + 1e-9).astype(float) for edge in clear], axis=0)
     inside, _, _ = soil_within(pad, section)
-    stress = np.where(
-        section.exists, np.maximum(pad.forces.column - inside, 0.0) / (section.length * d) / 1000, 0.0
-    )
+    stress = np.where(section.exists, np.maximum(pad.forces.column - inside, 0.0) / (section.length * d) / 1000, 0.0)
     return np.where(pad.contact.stable, stress, 0.0).max(axis=-1, keepdims=True), section, sides
 
 
-def _in_passage(
-    share: Array, fewer: Array, M_xu: Array, M_yu: Array, record: Recorder
-) -> tuple[Array, Array]:
-    """The moments about an open section, as far as it counts: fully from a mean stress of a fifth more than that of the sections
-    with fewer open sides on, not at all where it has less; so that nothing jumps where a column nears an edge."""
+def _in_passage(share: Array, fewer: Array, M_xu: Array, M_yu: Array, record: Recorder) -> tuple[Array, Array]:
+    """The moments about an open section, as far as it counts: fully from a mean stress of a fifth more than that of the
+    sections with fewer open sides on, not at all where it has less; so that nothing jumps where a column nears an
+    edge."""
     record.given("v_f", fewer, "kPa", note="greatest mean stress of the sections with fewer open sides")
     record.step(
         "k_p",
@@ -364,19 +396,24 @@ def _in_passage(
 
 def _open_to(variant: tuple[float, ...] | tuple[Array, ...]) -> str:
     """At which edges a section is open, in words; '' where it is closed."""
-    names = [
-        name
-        for name, side in zip(("−x", "+x", "−y", "+y"), variant)
-        if float(np.asarray(side).flat[0]) == 0.0
-    ]
+    names = [name for name, side in zip(("−x", "+x", "−y", "+y"), variant) if float(np.asarray(side).flat[0]) == 0.0]
     return f"open to the {' and '.join(names)} edge" if names else ""
 
 
 def _about_middle(
-    M_x: Array, M_y: Array, V: Array, column: Array, inside: Array, first_x: Array, first_y: Array, line: CriticalSection | Perimeter,
-    is_open: bool | Array, record: Recorder,
-) -> tuple[Array, Array]:  # fmt: skip
-    """Moments about the middle of a perimeter: of the column's force and moments, and where it is open of the soil within it."""
+    M_x: Array,
+    M_y: Array,
+    V: Array,
+    column: Array,
+    inside: Array,
+    first_x: Array,
+    first_y: Array,
+    line: CriticalSection | Perimeter,
+    is_open: bool | Array,
+    record: Recorder,
+) -> tuple[Array, Array]:
+    """Moments about the middle of a perimeter: of the column's force and moments, and where it is open of the soil
+    within it."""
     record.given("x_u", line.x, "m", note="middle of the perimeter, from the column")
     record.given("y_u", line.y, "m")
     record.given(
@@ -404,9 +441,7 @@ def _about_middle(
         "kNm",
         note="about the middle of the perimeter",
     )
-    record.step(
-        "M_yu", "M_yt - where(k_o > 0.5, V_col*x_u + S_x - R_in*x_u, max(V_col - R_in, 0)*x_u)", M_yu, "kNm"
-    )
+    record.step("M_yu", "M_yt - where(k_o > 0.5, V_col*x_u + S_x - R_in*x_u, max(V_col - R_in, 0)*x_u)", M_yu, "kNm")
     return M_xu, M_yu
 
 
@@ -439,9 +474,17 @@ def _pulled(lifted: Array) -> tuple[str, ...]:
 
 
 def _face(
-    pad: ConcretePad, standard: Searching, d: Array, clear: tuple[Array, ...], M_x: Array, M_y: Array, k_x: Array, k_y: Array,
-    record: Recorder, thin: tuple[str, ...],
-) -> Outcome:  # fmt: skip
+    pad: ConcretePad,
+    standard: Searching,
+    d: Array,
+    clear: tuple[Array, ...],
+    M_x: Array,
+    M_y: Array,
+    k_x: Array,
+    k_y: Array,
+    record: Recorder,
+    thin: tuple[str, ...],
+) -> Outcome:
     g = pad.geometry
     f_x, f_y = g.face
     near_x = (clear[0] < d) | (clear[1] < d)
@@ -462,9 +505,7 @@ def _face(
     W_x, W_y = (np.where(g.diameter > 0, around, W) for W in (W_x, W_y))
     uneven = u_1 * np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
     demand = np.where(pad.forces.column > 0.0, (V + uneven) / u_0 / d / 1000.0, 0.0)
-    limit = np.broadcast_to(
-        standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape
-    )
+    limit = np.broadcast_to(standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape)
     record.step("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
     record.step("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
     record.given("u_0", u_0, "m", reference="EN 1992-1-1 6.4.5(3)", note="perimeter at the face")
@@ -498,18 +539,26 @@ def _face(
     record.step(
         "v_Ed",
         "where(V_col > 0, (max(V_col - R_col, 0) + u_1*sqrt((k_x*M_xt/W_x)**2 + (k_y*M_yt/W_y)**2))/u_0/d/1000, 0)",
-        demand, "MPa", reference="EN 1992-1-1 (6.53), (6.39)",
-    )  # fmt: skip
+        demand,
+        "MPa",
+        reference="EN 1992-1-1 (6.53), (6.39)",
+    )
     record.step("ratio", "v_Ed/v_Rd_max", demand / limit)
     return Outcome(
-        CHECKS["punching-face"], demand, limit, demand / limit, pad.situations, ~pad.contact.stable,
-        blocks=("punching face",), why_not=thin,
-    )  # fmt: skip
+        CHECKS["punching-face"],
+        demand,
+        limit,
+        demand / limit,
+        pad.situations,
+        ~pad.contact.stable,
+        blocks=("punching face",),
+        why_not=thin,
+    )
 
 
 def soil_inside(pad: ConcretePad, perimeter: Perimeter, turning: bool = True) -> tuple[Array, Array, Array]:
-    """Net upward soil force within perimeters (kN), and its first moments about the column (kNm), where they are asked for: (distances,
-    candidates, situations)."""
+    """Net upward soil force within perimeters (kN), and its first moments about the column (kNm), where they are asked
+    for: (distances, candidates, situations)."""
     g, contact = pad.geometry, pad.contact
     S_x, S_y = perimeter.area * perimeter.area_x, perimeter.area * perimeter.area_y
     force, first_x, first_y = contact.plane_on(
@@ -537,7 +586,8 @@ def soil_inside(pad: ConcretePad, perimeter: Perimeter, turning: bool = True) ->
 
 
 def soil_within(pad: ConcretePad, section: CriticalSection) -> tuple[Array, Array, Array]:
-    """Net upward soil force within a critical section (kN), and its first moments about the column (kNm): (candidates, situations)."""
+    """Net upward soil force within a critical section (kN), and its first moments about the column (kNm): (candidates,
+    situations)."""
     g, contact = pad.geometry, pad.contact
     x0, x1, y0, y1 = (np.broadcast_to(v, g.B.shape) for v in section.corners)
     bounds = (x0 + g.offset_x, x1 + g.offset_x, y0 + g.offset_y, y1 + g.offset_y)

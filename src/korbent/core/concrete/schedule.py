@@ -1,4 +1,5 @@
-"""Bars as objects: marks, shapes, lengths with hooks and bends, weights; fabrics as sheets; a schedule of the whole project."""
+"""Bars as objects: marks, shapes, lengths with hooks and bends, weights; fabrics as sheets; a schedule of the whole
+project."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -18,8 +19,8 @@ from korbent.core.model.project import Project
 STEEL = 7850.0
 """kg/m3."""
 STRAIGHT, BENT, HOOKED, CLOSED, HELIX, CIRCLE = "00", "11", "21", "51", "77", "99"
-"""Shape codes of ISO 3766: straight; one bend by 90 degrees; two to the same side; a closed link; a helix (a its diameter, b its pitch, c its
-height); any other, here a closed circle (a its diameter)."""
+"""Shape codes of ISO 3766: straight; one bend by 90 degrees; two to the same side; a closed link; a helix (a its
+diameter, b its pitch, c its height); any other, here a closed circle (a its diameter)."""
 TURNS = 3.0
 """Turns of a helix beyond its height, one and a half at each end (ACI 318-19 25.7.3.4)."""
 ROUNDED = {"metric": 0.01, "us": INCH / 4}
@@ -138,10 +139,7 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
         if pad.outline or openings_of(pad)
         else [(along, len(places))]
         if under.has_strips
-        else [
-            (float((high - low)[0, 0]), 1)
-            for low, high in (under.span(face[-1], np.array([[at]])) for at in places)
-        ]
+        else [(float((high - low)[0, 0]), 1) for low, high in (under.span(face[-1], np.array([[at]])) for at in places)]
     )
     for whole, count in lengths:
         straight = _rounded(project, whole - 2 * cover)
@@ -162,8 +160,8 @@ def openings_of(pad: Pad) -> tuple[Region, ...]:
 
 
 def stretches(pad: Pad, axis: str, at: float, cover: float) -> list[tuple[float, float]]:
-    """From where to where along an axis of a base there is concrete for a bar at a place across it: openings, and what is nearer to them
-    than the cover, break it off."""
+    """From where to where along an axis of a base there is concrete for a bar at a place across it: openings, and what
+    is nearer to them than the cover, break it off."""
     if pad.outline:
         found = [(float(a), float(b)) for a, b in crossings(pad.outline, axis, at)]
     else:
@@ -184,8 +182,8 @@ def _along(region: Region, axis: str) -> tuple[tuple[float, float], tuple[float,
 
 @dataclass(frozen=True)
 class Trimmer:
-    """Bars beside an opening in the place of those that it cuts: ``count`` of them from ``low`` to ``high`` along the axis of the face,
-    the first at ``at`` across it, the next ones further from the opening by ``apart``, m."""
+    """Bars beside an opening in the place of those that it cuts: ``count`` of them from ``low`` to ``high`` along the
+    axis of the face, the first at ``at`` across it, the next ones further from the opening by ``apart``, m."""
 
     face: str
     opening: int
@@ -200,9 +198,9 @@ class Trimmer:
 
 
 def trimmers(project: Project, pad: Pad) -> list[Trimmer]:
-    """Beside each opening of a raft as many bars as it cuts, half of them at each side, a lap further at both ends: good practice, as
-    ACI 318-19 8.5.4.2 has it for slabs (not checked against the printed text). Where an opening reaches to an edge all lie at its other
-    side."""
+    """Beside each opening of a raft as many bars as it cuts, half of them at each side, a lap further at both ends:
+    good practice, as ACI 318-19 8.5.4.2 has it for slabs (not checked against the printed text). Where an opening
+    reaches to an edge all lie at its other side."""
     cover, found = project.settings_of(pad).concrete_cover, []
     if project.settings_of(pad).base_concrete != "reinforced":
         return []
@@ -227,7 +225,7 @@ def trimmers(project: Project, pad: Pad) -> list[Trimmer]:
                 low, high = max(a - beyond, start + cover), min(b + beyond, end - cover)
                 found.append(
                     Trimmer(face, k, side, ceil(cut / len(room)), bars.diameter, low, high, place, 2.5 * bars.diameter)
-                )  # fmt: skip
+                )
     return found
 
 
@@ -246,11 +244,7 @@ def lap_of(project: Project, pad: Pad, diameter: float) -> float:
     """Length of dowels beside the bars above, by the standard; 40 diameters without one, m."""
     settings = project.settings_of(pad)
     standard = standard_of(project.standards.concrete, settings)
-    return (
-        standard.lap(diameter, settings.concrete_strength, settings.steel_strength)
-        if standard
-        else 40 * diameter
-    )
+    return standard.lap(diameter, settings.concrete_strength, settings.steel_strength) if standard else 40 * diameter
 
 
 def in_base(project: Project, pad: Pad) -> float:
@@ -267,15 +261,14 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         oe = pad.dowels.diameter
         # each column has its own; steel columns on the base itself are held by anchors
         held = sum(
-            bool(pad.pedestal_under(name)) or project.load_point(name).kind != "steel column"
-            for name in pad.carries
+            bool(pad.pedestal_under(name)) or project.load_point(name).kind != "steel column" for name in pad.carries
         )
         if held:
             yield (
                 "dowels",
                 (BENT, oe, _rounded(project, deep + lap_of(project, pad, oe)), _rounded(project, foot * oe), 0.0),
                 pad.dowels.number * held,
-            )  # fmt: skip
+            )
     for pedestal in pad.all_pedestals.values():
         high = pedestal.top - pad.top
         own = cover if pedestal.cover is None else pedestal.cover
@@ -328,7 +321,8 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
 
 
 def _added(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
-    """Straight bars that a raft has in some regions besides the basic ones: a lap further at both ends, within the cover."""
+    """Straight bars that a raft has in some regions besides the basic ones: a lap further at both ends, within the
+    cover."""
     cover = project.settings_of(pad).concrete_cover
     for added in pad.plate.added if pad.plate else ():
         bars, along_x = added.bars, added.face.endswith("_x")
@@ -349,18 +343,18 @@ def _added(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
 
 
 def _of_strap(project: Project, strap: Strap) -> Iterator[tuple[str, Piece, int]]:
-    """Straight bars from the outer edge of the base at the boundary to a lap into the inner base, and closed links as far as its face.
+    """Straight bars from the outer edge of the base at the boundary to a lap into the inner base, and closed links as
+    far as its face.
 
-    More than two legs are links one within the other, their legs evenly apart; an odd leg stands alone with a hook at both ends.
-    """
+    More than two legs are links one within the other, their legs evenly apart; an odd leg stands alone with a hook at
+    both ends."""
     edge, inner = project.pad(strap.edge), project.pad(strap.inner)
     first, far = project.load_point(edge.load_point), project.load_point(inner.load_point)
     settings = project.settings_of(edge)
     own = settings.concrete_cover if strap.cover is None else strap.cover
     d = direction(first, far)
     geometries = [
-        pad_geometry([pad], [point], np.zeros(1, dtype=int), table(pad))
-        for pad, point in ((edge, first), (inner, far))
+        pad_geometry([pad], [point], np.zeros(1, dtype=int), table(pad)) for pad, point in ((edge, first), (inner, far))
     ]
     (x, y), (px, py) = (tuple(float(v[0, 0]) for v in middle_of(g)) for g in geometries)
     own_size, far_size = (float(size_along(g, d)[0, 0]) for g in geometries)
@@ -428,7 +422,8 @@ def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
 
 
 def schedule(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Bar, ...]:
-    """All bars of the project with its straps (or of some pads): bars that are the same have one mark, the thickest and longest first."""
+    """All bars of the project with its straps (or of some pads): bars that are the same have one mark, the thickest and
+    longest first."""
     together: dict[Piece, list[tuple[str, str, int]]] = {}
     for pad in project.pads if pads is None else pads:
         for where, piece, count in _all(project, pad):
@@ -462,7 +457,8 @@ def schedule(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Bar
 
 
 def sheets(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Sheet, ...]:
-    """All sheets of welded fabric: one for a face whose both directions are of one fabric, half its mass where only one is."""
+    """All sheets of welded fabric: one for a face whose both directions are of one fabric, half its mass where only one
+    is."""
     together: dict[tuple[str, float, float, float], list[tuple[str, str, int]]] = {}
     for pad in project.pads if pads is None else pads:
         settings, r = project.settings_of(pad), pad.reinforcement
@@ -476,14 +472,10 @@ def sheets(project: Project, pads: tuple[Pad, ...] | None = None) -> tuple[Sheet
             x, y = r.bars(f"{name}_x"), r.bars(f"{name}_y")
             for fabric in dict.fromkeys(b.fabric for b in (x, y) if b and b.fabric):
                 mass = sum(
-                    pi * b.diameter**2 / 4 / (b.spacing or 1.0) * STEEL
-                    for b in (x, y)
-                    if b and b.fabric == fabric
+                    pi * b.diameter**2 / 4 / (b.spacing or 1.0) * STEEL for b in (x, y) if b and b.fabric == fabric
                 )
                 together.setdefault((fabric, *size, round(mass, 6)), []).append((pad.name, name, 1))
-    return tuple(
-        Sheet(f"S{i}", *key, tuple(where)) for i, (key, where) in enumerate(sorted(together.items()), 1)
-    )
+    return tuple(Sheet(f"S{i}", *key, tuple(where)) for i, (key, where) in enumerate(sorted(together.items()), 1))
 
 
 def weight_of(project: Project, pad: Pad) -> float:
@@ -492,19 +484,25 @@ def weight_of(project: Project, pad: Pad) -> float:
 
 
 HEADER = (
-    "Mark", "Diameter, mm", "Shape (ISO 3766)", "a, mm", "b, mm", "c, mm", "Mandrel, mm", "Length, mm", "Number", "Weight, kg", "Where",
-)  # fmt: skip
+    "Mark",
+    "Diameter, mm",
+    "Shape (ISO 3766)",
+    "a, mm",
+    "b, mm",
+    "c, mm",
+    "Mandrel, mm",
+    "Length, mm",
+    "Number",
+    "Weight, kg",
+    "Where",
+)
 POUND = 0.45359237
 """kg."""
 
 
 def header_of(project: Project) -> tuple[str, ...]:
     """The heads of the columns, in the units of the project."""
-    return (
-        tuple(h.replace(", mm", ", in").replace(", kg", ", lb") for h in HEADER)
-        if project.units == "us"
-        else HEADER
-    )
+    return tuple(h.replace(", mm", ", in").replace(", kg", ", lb") for h in HEADER) if project.units == "us" else HEADER
 
 
 def schedule_rows(project: Project, pads: tuple[Pad, ...] | None = None) -> list[list[str | float]]:
@@ -523,13 +521,34 @@ def schedule_rows(project: Project, pads: tuple[Pad, ...] | None = None) -> list
         diameter = round(bar.diameter / INCH, 3) if us else round(1000 * bar.diameter, 1)
         legs = [size(bar.a), size(bar.b), size(bar.c)]
         rows.append(
-            [bar.mark, diameter, bar.shape, *legs, size(bar.mandrel), size(bar.length), bar.count, weight(bar.weight), _places(bar.where)]
-        )  # fmt: skip
+            [
+                bar.mark,
+                diameter,
+                bar.shape,
+                *legs,
+                size(bar.mandrel),
+                size(bar.length),
+                bar.count,
+                weight(bar.weight),
+                _places(bar.where),
+            ]
+        )
     for sheet in fabrics:
         sizes = [size(sheet.width), size(sheet.length)]
         rows.append(
-            [sheet.mark, sheet.fabric, "sheet", *sizes, "", "", "", sheet.count, weight(sheet.weight), _places(sheet.where)]
-        )  # fmt: skip
+            [
+                sheet.mark,
+                sheet.fabric,
+                "sheet",
+                *sizes,
+                "",
+                "",
+                "",
+                sheet.count,
+                weight(sheet.weight),
+                _places(sheet.where),
+            ]
+        )
     count = sum(b.count for b in bars) + sum(s.count for s in fabrics)
     total = sum(b.weight for b in bars) + sum(s.weight for s in fabrics)
     rows.append(["", "", "", "", "", "", "", "", count, weight(total), "all"])

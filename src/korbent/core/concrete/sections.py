@@ -40,7 +40,8 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
     Args:
         contact: pressure on the underside.
         weight: net downward load of base, backfill and (negative) water pressure, kPa.
-        away: m, shape (sides, 1 or candidates, 1), or broadcastable to it; (sides, sections, candidates, 1) for many at each side.
+        away: m, shape (sides, 1 or candidates, 1), or broadcastable to it; (sides, sections, candidates, 1) for many at
+        each side.
     """
     if not geometry.footprint.has_strips:
         return _beyond_sections(geometry, contact, weight, away)
@@ -74,7 +75,8 @@ def net_force_beyond(geometry: PadGeometry, contact: Contact, weight: Array, awa
 def _strips(
     g: PadGeometry, shape: tuple[int, ...], away: Array
 ) -> tuple[Array, Array, Array, tuple[Array, Array, Array, Array]]:
-    """(outstand, width, half the length of the base, x from, to, y from, to) of the parts of a rectangular base beyond sections, m."""
+    """(outstand, width, half the length of the base, x from, to, y from, to) of the parts of a rectangular base beyond
+    sections, m."""
     count, _ = shape
     many = away.shape[1:-2]
     outstand = np.empty((4, *many, count, 1))
@@ -115,8 +117,16 @@ def _beyond_sections(geometry: PadGeometry, contact: Contact, weight: Array, awa
         first = sign * (pressed.x if along_x else pressed.y) - start * pressed.force
         area_first = sign * (whole.Sx if along_x else whole.Sy) - start * whole.A
         full = np.ones(contact.shape)
-        parts.append((
-            part.outstand * full, pressed.force, first, pressed.force - weight * whole.A,
-            first - weight * area_first, part.chord * full, whole.A, area_first,
-        ))  # fmt: skip
+        parts.append(
+            (
+                part.outstand * full,
+                pressed.force,
+                first,
+                pressed.force - weight * whole.A,
+                first - weight * area_first,
+                part.chord * full,
+                whole.A,
+                area_first,
+            )
+        )
     return SectionForces(*(np.stack(values) for values in zip(*parts)))

@@ -1,8 +1,8 @@
-"""The concrete of a rigid base under several columns: a beam along and across on its linear pressure, punching of each column.
+"""The concrete of a rigid base under several columns: a beam along and across on its linear pressure, punching of each
+column.
 
-Sections run over the whole width. Across a row of columns the load of each also spreads in a band of its own, the column and half an
-effective depth to either side; the greater demand counts.
-"""
+Sections run over the whole width. Across a row of columns the load of each also spreads in a band of its own, the
+column and half an effective depth to either side; the greater demand counts."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -34,8 +34,8 @@ ROW = 0.2
 
 @dataclass(frozen=True)
 class Column:
-    """One column on the base: place from its middle (candidates, 1), sizes of its critical section, and its factored loads in pad axes
-    at their level, (candidates, situations, 5)."""
+    """One column on the base: place from its middle (candidates, 1), sizes of its critical section, and its factored
+    loads in pad axes at their level, (candidates, situations, 5)."""
 
     name: str
     """In scopes of the working."""
@@ -76,9 +76,7 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
             sizes.append(standing_size(pad, point))
             levels.append(point.level)
             own = np.deg2rad(0.0 if point.axes == "plan" else point.rotation)
-            loads.append(
-                turned(case_loads(point, situations.cases), np.array(np.deg2rad(pad.rotation) - own))
-            )
+            loads.append(turned(case_loads(point, situations.cases), np.array(np.deg2rad(pad.rotation) - own)))
             names.append(point.name)
             feet.append(footprint_area(pad, point))
         index = bench.index
@@ -88,17 +86,22 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
         place, face, size = np.array(places)[index], np.array(faces)[index], np.array(sizes)[index]
         found.append(
             Column(
-                names[0] if len(bench.pads) == 1 else f"column {k + 1}", tuple(names[i] for i in index), g.offset_x + place[:, :1], g.offset_y + place[:, 1:],
-                (face[:, :1], face[:, 1:]), (size[:, :1], size[:, 1:]), np.array(rounds)[index][:, None], np.array(levels)[index][:, None], factored,
+                names[0] if len(bench.pads) == 1 else f"column {k + 1}",
+                tuple(names[i] for i in index),
+                g.offset_x + place[:, :1],
+                g.offset_y + place[:, 1:],
+                (face[:, :1], face[:, 1:]),
+                (size[:, :1], size[:, 1:]),
+                np.array(rounds)[index][:, None],
+                np.array(levels)[index][:, None],
+                factored,
                 np.array(feet)[index][:, None],
             )
-        )  # fmt: skip
+        )
     return found
 
 
-def several_outcomes(
-    bench: Bench, pad: ConcretePad, record: Recorder, thin: tuple[str, ...]
-) -> list[Outcome]:
+def several_outcomes(bench: Bench, pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
     """All concrete checks of bases under several columns."""
     columns = columns_of(bench, pad.situations)
     groups = common_areas(pad, columns)
@@ -133,20 +136,26 @@ def alone(pad: ConcretePad, column: Column) -> ConcretePad:
     return replace(pad, geometry=geometry, forces=replace(pad.forces, column=column.V, factored=column.loads))
 
 
-def _anchored(
-    pad: ConcretePad, columns: list[Column], record: Recorder, thin: tuple[str, ...]
-) -> list[Outcome]:
+def _anchored(pad: ConcretePad, columns: list[Column], record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
     """Anchorage at the edges, each seen from the column that stands nearest to it: the worse of all columns."""
     found: dict[str, list[Outcome]] = {}
     for column in columns:
-        own = replace(
-            pad, geometry=replace(pad.geometry, offset_x=column.x, offset_y=column.y, face=column.face)
-        )
+        own = replace(pad, geometry=replace(pad.geometry, offset_x=column.x, offset_y=column.y, face=column.face))
         # an edge belongs to the columns that stand nearest to it
-        ends_at = np.stack([
-            np.all(np.stack([sign * (c.x if k == 0 else c.y) <= sign * (column.x if k == 0 else column.y) + 1e-6 for c in columns]), axis=0)
-            for k, sign in ((0, 1), (0, -1), (1, 1), (1, -1))
-        ])  # fmt: skip
+        ends_at = np.stack(
+            [
+                np.all(
+                    np.stack(
+                        [
+                            sign * (c.x if k == 0 else c.y) <= sign * (column.x if k == 0 else column.y) + 1e-6
+                            for c in columns
+                        ]
+                    ),
+                    axis=0,
+                )
+                for k, sign in ((0, 1), (0, -1), (1, 1), (1, -1))
+            ]
+        )
         for outcome in anchorage_checks(own, record.scope(column.name), thin, ends_at):
             blocks = tuple(f"{column.name} {block}" for block in outcome.blocks)
             found.setdefault(outcome.check.id, []).append(replace(outcome, blocks=blocks))
@@ -157,16 +166,27 @@ def _anchored(
         )
         joined.append(
             Outcome(
-                CHECKS[check], demand, capacity, ratio, pad.situations, np.concatenate([p.unstable for p in parts if p.unstable is not None], axis=-1),
-                blocks=tuple(b for p in parts for b in p.blocks), why_not=thin,
+                CHECKS[check],
+                demand,
+                capacity,
+                ratio,
+                pad.situations,
+                np.concatenate([p.unstable for p in parts if p.unstable is not None], axis=-1),
+                blocks=tuple(b for p in parts for b in p.blocks),
+                why_not=thin,
             )
-        )  # fmt: skip
+        )
     return joined
 
 
 def punching_of_each(
-    pad: ConcretePad, columns: list[Column], groups: list[Column], record: Recorder, thin: tuple[str, ...], seen: Callable[[Column], ConcretePad]
-) -> list[Outcome]:  # fmt: skip
+    pad: ConcretePad,
+    columns: list[Column],
+    groups: list[Column],
+    record: Recorder,
+    thin: tuple[str, ...],
+    seen: Callable[[Column], ConcretePad],
+) -> list[Outcome]:
     """Each column by its own position, and groups that may punch through together; they are blocks one after the other.
 
     Args:
@@ -202,12 +222,13 @@ PAIRED = 6
 
 
 def common_areas(pad: ConcretePad, columns: list[Column]) -> list[Column]:
-    """Columns that may punch through together, as one loaded area each: the rectangle around two of them, and around all.
+    """Columns that may punch through together, as one loaded area each: the rectangle around two of them, and around
+    all.
 
-    It carries what stands within it; its forces act at its middle, at the top of the base. Its moments count fully where the perimeters
-    of its columns overlap, less beyond that and not at all from twice that distance on, where the base carries them as a beam; its force
-    always does, as far apart the soil within the perimeter carries nearly all of it.
-    """
+    It carries what stands within it; its forces act at its middle, at the top of the base. Its moments count fully
+    where the perimeters of its columns overlap, less beyond that and not at all from twice that distance on, where the
+    base carries them as a beam; its force always does, as far apart the soil within the perimeter carries nearly all of
+    it."""
     count = len(columns)
     pairs = combinations(range(count), 2) if count <= PAIRED else pairwise(range(count))
     groups = [*pairs, *([tuple(range(count))] if count > 2 else [])]
@@ -215,7 +236,8 @@ def common_areas(pad: ConcretePad, columns: list[Column]) -> list[Column]:
 
 
 def _closeness(pad: ConcretePad, group: list[Column]) -> Array:
-    """1 where the perimeters of a group overlap, 0 from twice that distance on, by its column that is farthest from its nearest."""
+    """1 where the perimeters of a group overlap, 0 from twice that distance on, by its column that is farthest from its
+    nearest."""
     d = (pad.d_x + pad.d_y) / 2
     overlap = (4.0 if is_searching(pad.standard) else 1.0) * d
     farthest = np.zeros_like(overlap)
@@ -249,51 +271,68 @@ def _around(pad: ConcretePad, columns: list[Column], group: list[Column]) -> Col
     loads[..., 3:] *= _closeness(pad, group)[..., None]
     names = tuple("+".join(c.names[i] for c in group) for i in range(len(group[0].names)))
     return Column(
-        "+".join(c.name for c in group), names, x, y, (size_x, size_y), (size_x, size_y), np.zeros_like(x), pad.geometry.top + 0.0 * x, loads,
+        "+".join(c.name for c in group),
+        names,
+        x,
+        y,
+        (size_x, size_y),
+        (size_x, size_y),
+        np.zeros_like(x),
+        pad.geometry.top + 0.0 * x,
+        loads,
         size_x * size_y,
-    )  # fmt: skip
+    )
 
 
-def _loads_within(
-    pad: ConcretePad, columns: list[Column], x: Array, y: Array, size_x: Array, size_y: Array
-) -> Array:
+def _loads_within(pad: ConcretePad, columns: list[Column], x: Array, y: Array, size_x: Array, size_y: Array) -> Array:
     """Loads of all columns that stand within a rectangle, at its middle and the top of the base."""
     loads = np.zeros_like(columns[0].loads)
     for column in columns:
         inside = (np.abs(column.x - x) <= size_x / 2 + 1e-9) & (np.abs(column.y - y) <= size_y / 2 + 1e-9)
         V, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
         arm = column.level - pad.geometry.top
-        moved = np.stack([
-            V, Hx, Hy, Mx - arm * Hy - (column.y - y) * V, My + arm * Hx + (column.x - x) * V,
-        ], axis=-1)  # fmt: skip
+        moved = np.stack(
+            [
+                V,
+                Hx,
+                Hy,
+                Mx - arm * Hy - (column.y - y) * V,
+                My + arm * Hx + (column.x - x) * V,
+            ],
+            axis=-1,
+        )
         loads = loads + np.where(inside[..., None], moved, 0.0)
     return loads
 
 
-def area_of(
-    pad: ConcretePad, columns: list[Column], name: str, box: tuple[float, float, float, float]
-) -> Column:
-    """A rectangle of one base (x from, to, y from, to, m from its middle) as a loaded area with what stands within it."""
+def area_of(pad: ConcretePad, columns: list[Column], name: str, box: tuple[float, float, float, float]) -> Column:
+    """A rectangle of one base (x from, to, y from, to, m from its middle) as a loaded area with what stands within
+    it."""
     x, y, size_x, size_y = (
-        np.array([[v]])
-        for v in ((box[0] + box[1]) / 2, (box[2] + box[3]) / 2, box[1] - box[0], box[3] - box[2])
+        np.array([[v]]) for v in ((box[0] + box[1]) / 2, (box[2] + box[3]) / 2, box[1] - box[0], box[3] - box[2])
     )
     loads = _loads_within(pad, columns, x, y, size_x, size_y)
     return Column(
-        name, (name,), x, y, (size_x, size_y), (size_x, size_y), np.zeros_like(x), pad.geometry.top + 0.0 * x, loads, size_x * size_y
-    )  # fmt: skip
+        name,
+        (name,),
+        x,
+        y,
+        (size_x, size_y),
+        (size_x, size_y),
+        np.zeros_like(x),
+        pad.geometry.top + 0.0 * x,
+        loads,
+        size_x * size_y,
+    )
 
 
 def together(check: str, found: list[tuple[Column, Outcome]], situations: Situations) -> Outcome:
-    """One outcome of the outcomes of all columns, blocks one after the other; a column counts where its check applies."""
+    """One outcome of the outcomes of all columns, blocks one after the other; a column counts where its check
+    applies."""
     count = len(found[0][0].names)
     idle = [[_text(o.not_applicable, i) for i in range(count)] for _, o in found]
     whole = tuple(next((t[i] for t in idle), "") if all(t[i] for t in idle) else "" for i in range(count))
-    live = [
-        (c, o, np.array([bool(t) for t in texts])[:, None])
-        for (c, o), texts in zip(found, idle)
-        if not all(texts)
-    ]
+    live = [(c, o, np.array([bool(t) for t in texts])[:, None]) for (c, o), texts in zip(found, idle) if not all(texts)]
     if not live:
         return does_not_apply(check, whole)
 
@@ -310,9 +349,7 @@ def together(check: str, found: list[tuple[Column, Outcome]], situations: Situat
 
     def note(candidate: int, column: int) -> str:
         one, outcome, k = owners[column // len(situations)]
-        words = (
-            outcome.note(candidate, k * len(situations) + column % len(situations)) if outcome.note else ""
-        )
+        words = outcome.note(candidate, k * len(situations) + column % len(situations)) if outcome.note else ""
         return f"{one.names[candidate]} {words}".strip()
 
     def warning(candidate: int) -> str:
@@ -325,12 +362,20 @@ def together(check: str, found: list[tuple[Column, Outcome]], situations: Situat
 
     placed = all(o.place is not None for _, o, _ in live)
     return Outcome(
-        CHECKS[check], joined(lambda o: o.demand), joined(lambda o: o.capacity), joined(lambda o: o.ratio), situations,
-        joined(lambda o: o.lost).astype(bool), unresisted=joined(lambda o: o.bare).astype(bool),
+        CHECKS[check],
+        joined(lambda o: o.demand),
+        joined(lambda o: o.capacity),
+        joined(lambda o: o.ratio),
+        situations,
+        joined(lambda o: o.lost).astype(bool),
+        unresisted=joined(lambda o: o.bare).astype(bool),
         blocks=tuple(f"{one.name} {block}" for one, o, _ in live for block in o.blocks),
         why_not=tuple(next((t for _, o, _ in live if (t := o.reason(i))), "") for i in range(count)),
-        not_applicable=whole, note=note, place=joined(lambda o: o.place) if placed else None, warnings=warning,
-    )  # fmt: skip
+        not_applicable=whole,
+        note=note,
+        place=joined(lambda o: o.place) if placed else None,
+        warnings=warning,
+    )
 
 
 def _text(texts: tuple[str, ...], candidate: int) -> str:
@@ -339,7 +384,8 @@ def _text(texts: tuple[str, ...], candidate: int) -> str:
 
 @dataclass(frozen=True)
 class Sections:
-    """Sections across an axis: places (sections, candidates, 1), and what acts beyond them (sections, candidates, situations)."""
+    """Sections across an axis: places (sections, candidates, 1), and what acts beyond them (sections, candidates,
+    situations)."""
 
     at: Array
     shear: Array
@@ -361,9 +407,7 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
         size, across = (g.B, g.L) if along_x else (g.L, g.B)
         start = np.clip(at, -size / 2, size / 2)
         end, half = np.broadcast_to(size / 2, start.shape), np.broadcast_to(across / 2, start.shape)
-        pressed = contact.on_rectangles(
-            *((start, end, -half, half) if along_x else (-half, half, start, end))
-        )
+        pressed = contact.on_rectangles(*((start, end, -half, half) if along_x else (-half, half, start, end)))
         length = end - start
         area, area_first, width = (
             length * across,
@@ -394,16 +438,15 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
 
 
 def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Sections, Array]:
-    """Sections at the faces of the columns and between them, and the moments there; none within a column: its face stands for it."""
+    """Sections at the faces of the columns and between them, and the moments there; none within a column: its face
+    stands for it."""
     at = 0 if axis == "x" else 1
     places = [c.x if axis == "x" else c.y for c in columns]
     halves = [c.face[at] / 2 for c in columns]
     faces = [p + s * h for p, h in zip(places, halves) for s in (-1, 1)]
     order = np.sort(np.stack(places), axis=0)
     between = [
-        order[k] + (order[k + 1] - order[k]) * t
-        for k in range(len(places) - 1)
-        for t in np.linspace(0.1, 0.9, BETWEEN)
+        order[k] + (order[k + 1] - order[k]) * t for k in range(len(places) - 1) for t in np.linspace(0.1, 0.9, BETWEEN)
     ]
     stack = np.stack([*faces, *between])
     inside = np.any(np.stack([np.abs(stack - p) < h - 1e-9 for p, h in zip(places, halves)]), axis=0)
@@ -412,9 +455,7 @@ def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[S
     # between two columns the moment is greatest where the shear is nothing, at a place of its own in each situation
     first = len(faces)
     peaks = [
-        sections_at(
-            pad, columns, axis, _without_shear(found, first + k * BETWEEN, first + (k + 1) * BETWEEN)[None]
-        )
+        sections_at(pad, columns, axis, _without_shear(found, first + k * BETWEEN, first + (k + 1) * BETWEEN)[None])
         for k in range(len(places) - 1)
     ]
     where = np.concatenate([np.broadcast_to(found.at, found.shear.shape), *(p.at for p in peaks)])
@@ -429,7 +470,8 @@ def beam_sections(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[S
 
 
 def _without_shear(found: Sections, first: int, last: int) -> Array:
-    """Where, among some sections in order, the shear changes its sign, by the line between the two; the first one where it does not."""
+    """Where, among some sections in order, the shear changes its sign, by the line between the two; the first one where
+    it does not."""
     shear = found.shear[first:last]
     at = np.broadcast_to(found.at[first:last], shear.shape)
     turns = np.signbit(shear[:-1]) != np.signbit(shear[1:])
@@ -440,9 +482,7 @@ def _without_shear(found: Sections, first: int, last: int) -> Array:
     return place
 
 
-def _beam(
-    pad: ConcretePad, columns: list[Column], axis: str, record: Recorder, thin: tuple[str, ...]
-) -> list[Outcome]:
+def _beam(pad: ConcretePad, columns: list[Column], axis: str, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
     g = pad.geometry
     at = 0 if axis == "x" else 1
     size = g.B if axis == "x" else g.L
@@ -472,8 +512,16 @@ def _picked(values: Array, which: Array, shape: tuple[int, ...]) -> Array:
 
 
 def _flexure(
-    pad: ConcretePad, columns: list[Column], axis: str, face: str, at: Array, moment: Array, across: Array, record: Recorder, thin: tuple[str, ...]
-) -> Outcome:  # fmt: skip
+    pad: ConcretePad,
+    columns: list[Column],
+    axis: str,
+    face: str,
+    at: Array,
+    moment: Array,
+    across: Array,
+    record: Recorder,
+    thin: tuple[str, ...],
+) -> Outcome:
     per_width = moment / np.maximum(across, 1e-9)
     worst = per_width.argmax(axis=0)
     greatest = np.maximum(_picked(moment, worst, moment.shape), 0.0)
@@ -505,9 +553,16 @@ def _flexure(
         return f"at {place[candidate, column]:+.2f} m from the middle{extra}"
 
     outcome = Outcome(
-        CHECKS[check], required, provided, ratio, pad.situations, ~pad.contact.stable,
-        blocks=(f"along {axis} {face}",), why_not=thin, note=note,
-    )  # fmt: skip
+        CHECKS[check],
+        required,
+        provided,
+        ratio,
+        pad.situations,
+        ~pad.contact.stable,
+        blocks=(f"along {axis} {face}",),
+        why_not=thin,
+        note=note,
+    )
     if face == "top":
         idle = never_in_tension(pad, required)
         return does_not_apply(check, idle) if all(idle) else replace(outcome, not_applicable=idle)
@@ -516,7 +571,8 @@ def _flexure(
 
 @dataclass(frozen=True)
 class Band:
-    """The band under one column of a row, across it: its middle and width (candidates, 1), m, and its moment at the face, kNm."""
+    """The band under one column of a row, across it: its middle and width (candidates, 1), m, and its moment at the
+    face, kNm."""
 
     at: Array
     width: Array
@@ -546,7 +602,8 @@ def bands_of(pad: ConcretePad, columns: list[Column], axis: str) -> list[Band]:
 
 
 def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, Array]:
-    """(moment in kNm, width in m) of the band under the column that asks for most steel, across a row; zero where there is no row."""
+    """(moment in kNm, width in m) of the band under the column that asks for most steel, across a row; zero where there
+    is no row."""
     most, width = np.zeros(pad.contact.shape), np.ones(pad.contact.shape)
     for band in bands_of(pad, columns, axis):
         more = band.moment / band.width > most / width
@@ -558,9 +615,15 @@ def _bands(pad: ConcretePad, columns: list[Column], axis: str) -> tuple[Array, A
 
 
 def _shear(
-    pad: ConcretePad, columns: list[Column], axis: str, places: list[Array], halves: list[Array], size: Array, record: Recorder,
+    pad: ConcretePad,
+    columns: list[Column],
+    axis: str,
+    places: list[Array],
+    halves: list[Array],
+    size: Array,
+    record: Recorder,
     thin: tuple[str, ...],
-) -> Outcome:  # fmt: skip
+) -> Outcome:
     away, depth = pad.standard.shear_section(pad.depth(axis), pad.geometry.h)
     stack = np.stack([p + s * (h + away) for p, h in zip(places, halves) for s in (-1, 1)])
     # beyond the edge, or nearer than that to another column, there is no section
@@ -590,9 +653,7 @@ def _shear(
         needs="p_mid g_x g_y w_d x_s",
     )
     record.given("b", across, "m", note="width of the section", needs="x_s")
-    record.step(
-        "v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"]
-    )
+    record.step("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"])
     record.given(
         "rho_l",
         rho,
@@ -607,6 +668,15 @@ def _shear(
     ratio = without_links(pad, as_beam, demand, capacity, record)
     links = wants_links(pad, as_beam)
     return Outcome(
-        CHECKS[f"shear-{axis}"], demand, capacity, ratio, pad.situations, ~pad.contact.stable, blocks=(f"along {axis} shear",),
-        why_not=thin, note=lambda i, j: f"at {place[i, j]:+.2f} m from the middle{'; its thickness asks for links' if links[i, 0] else ''}",
-    )  # fmt: skip
+        CHECKS[f"shear-{axis}"],
+        demand,
+        capacity,
+        ratio,
+        pad.situations,
+        ~pad.contact.stable,
+        blocks=(f"along {axis} shear",),
+        why_not=thin,
+        note=lambda i, j: (
+            f"at {place[i, j]:+.2f} m from the middle{'; its thickness asks for links' if links[i, 0] else ''}"
+        ),
+    )

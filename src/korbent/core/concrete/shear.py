@@ -55,15 +55,11 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
             )
             scope.step("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
             demand = np.abs(sections.shear[side]) / (width * d) / 1000.0
-            scope.step(
-                "v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses["shear-x"]
-            )
+            scope.step("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses["shear-x"])
             # where the top is in tension and has bars, they hold the section together
             hogging = (sections.moment[side] < 0.0) & (above.diameter > 0.0)
             rho = np.where(hogging, rho_above, rho_below)
-            scope.given(
-                "rho_l", rho, note=f"bars along {axis} of the face in tension", needs="p_mid g_x g_y w_d"
-            )
+            scope.given("rho_l", rho, note=f"bars along {axis} of the face in tension", needs="p_mid g_x g_y w_d")
             capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
             ratios.append(without_links(pad, pad.geometry.one_way, demand, capacity, scope))
             demands.append(demand)
@@ -71,11 +67,17 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
         demand, capacity, ratio = (np.concatenate(v, axis=-1) for v in (demands, capacities, ratios))
         outcomes.append(
             Outcome(
-                CHECKS[f"shear-{axis}"], demand, capacity, ratio, pad.situations,
-                np.tile(~pad.contact.stable, 2), blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
-                why_not=thin, note=_side_note(pad, sides, ratio),
+                CHECKS[f"shear-{axis}"],
+                demand,
+                capacity,
+                ratio,
+                pad.situations,
+                np.tile(~pad.contact.stable, 2),
+                blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
+                why_not=thin,
+                note=_side_note(pad, sides, ratio),
             )
-        )  # fmt: skip
+        )
     return outcomes
 
 
@@ -86,20 +88,16 @@ def wants_links(pad: ConcretePad, one_way: Array) -> Array:
     return found
 
 
-def without_links(
-    pad: ConcretePad, one_way: Array, demand: Array, capacity: Array, record: Recorder
-) -> Array:
-    """The ratio of demand and capacity, recorded; where links are asked for and there are none at least that of the thickness to its
-    limit."""
+def without_links(pad: ConcretePad, one_way: Array, demand: Array, capacity: Array, record: Recorder) -> Array:
+    """The ratio of demand and capacity, recorded; where links are asked for and there are none at least that of the
+    thickness to its limit."""
     wants = wants_links(pad, one_way)
     if not wants.any():
         record.step("ratio", "v_Ed/v_Rd", demand / capacity)
         return demand / capacity
     limit, clause = pad.standard.links_from
     thick = np.where(wants, np.maximum(pad.geometry.h / limit, 1.001), 0.0)
-    record.given(
-        "k_l", thick, reference=clause, note=f"thickness over {limit} m: links are asked for, none are given"
-    )
+    record.given("k_l", thick, reference=clause, note=f"thickness over {limit} m: links are asked for, none are given")
     ratio = np.maximum(demand / capacity, thick)
     record.step("ratio", "max(v_Ed/v_Rd, k_l)", ratio)
     return ratio
@@ -109,9 +107,7 @@ def _side_note(pad: ConcretePad, sides: tuple[int, int], ratio: Array) -> Callab
     count = len(pad.situations)
 
     def note(candidate: int, column: int) -> str:
-        more = (
-            "; links in bases are not covered: thicken the base" if ratio[candidate, column] > LIMIT else ""
-        )
+        more = "; links in bases are not covered: thicken the base" if ratio[candidate, column] > LIMIT else ""
         if wants_links(pad, pad.geometry.one_way)[candidate, 0]:
             more = f"; from {1000 * pad.standard.links_from[0]:.0f} mm on a base that spans one way needs links, which are not covered: make it thinner"
         return f"d from the {SIDES[sides[column // count]]}{more}"

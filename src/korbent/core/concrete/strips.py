@@ -1,4 +1,5 @@
-"""Moments at the face of the column strip by strip over the width, so that a concentration of pressure near an edge is seen."""
+"""Moments at the face of the column strip by strip over the width, so that a concentration of pressure near an edge is
+seen."""
 
 import numpy as np
 
@@ -13,7 +14,8 @@ from korbent.core.working import Array
 def strip_moments(
     geometry: PadGeometry, contact: Contact, weight: Array, away: Array, shares: Array, where: Array
 ) -> Array:
-    """Moment per width about the sections at ``away`` from the faces, of strips of the base, kNm/m; positive: tension below.
+    """Moment per width about the sections at ``away`` from the faces, of strips of the base, kNm/m; positive: tension
+    below.
 
     Args:
         away: m, (4, candidates, 1), in the order of SIDES.

@@ -1,8 +1,7 @@
 """Pressure under a rigid circular or ring-shaped base, linear without tension, by segment integrals.
 
-By symmetry the pressure is k (x - x_0) along the direction of the eccentricity, cut off at zero. The eccentricity of its
-resultant rises with x_0, so that x_0 is found by bisection; within the kern the plane is known in closed form.
-"""
+By symmetry the pressure is k (x - x_0) along the direction of the eccentricity, cut off at zero. The eccentricity of
+its resultant rises with x_0, so that x_0 is found by bisection; within the kern the plane is known in closed form."""
 
 from dataclasses import dataclass
 

@@ -13,8 +13,8 @@ from korbent.core.contact.polygon import (
 from korbent.core.working import Array
 
 AT_EDGE = 1e-5
-"""Where the resultant is nearer to an edge than this share of the size, nothing holds the base up any more: the pressed strip
-would be so narrow that no ground bears it."""
+"""Where the resultant is nearer to an edge than this share of the size, nothing holds the base up any more: the pressed
+strip would be so narrow that no ground bears it."""
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,8 @@ class Contact:
     def plane_on(
         self, x: Array, y: Array, A: tuple[Array, Array, Array], second: tuple[Array, Array, Array] | None
     ) -> PressureIntegrals:
-        """The plane over an area of which (x, y) is the place it is measured from: force (kN), and its moments about that place (kNm).
+        """The plane over an area of which (x, y) is the place it is measured from: force (kN), and its moments about
+        that place (kNm).
 
         Right where all of the area is pressed (see :meth:`pulls_in`).
 
@@ -80,9 +81,7 @@ class Contact:
             none = np.zeros((1,) * np.ndim(force))
             return PressureIntegrals(force, none, none)
         xx, yy, xy = second
-        return PressureIntegrals(
-            force, here * S_x + self.b * xx + self.c * xy, here * S_y + self.b * xy + self.c * yy
-        )
+        return PressureIntegrals(force, here * S_x + self.b * xx + self.c * xy, here * S_y + self.b * xy + self.c * yy)
 
     def pulls_in(self, x: Array, y: Array) -> Array:
         """Where the plane would pull at a corner of polygons, (..., corners) against (...) planes."""

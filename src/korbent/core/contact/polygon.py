@@ -76,7 +76,8 @@ def pressure_over(x: Array, y: Array, a: Array, b: Array, c: Array) -> PressureI
 def pressure_on_rectangles(
     x0: Array, x1: Array, y0: Array, y1: Array, a: Array, b: Array, c: Array
 ) -> PressureIntegrals:
-    """Integrals of max(0, a + b x + c y) over upright rectangles: in closed form where all of one is pressed, else clipped.
+    """Integrals of max(0, a + b x + c y) over upright rectangles: in closed form where all of one is pressed, else
+    clipped.
 
     Args:
         x0, x1, y0, y1: from and to, of any one broadcast shape with the plane a, b, c.
@@ -91,8 +92,12 @@ def pressure_on_rectangles(
     cut = least < 0.0
     if cut.any():
         found = pressure_over(
-            np.stack([x0[cut], x1[cut], x1[cut], x0[cut]], axis=-1), np.stack([y0[cut], y0[cut], y1[cut], y1[cut]], axis=-1), a[cut], b[cut], c[cut]
-        )  # fmt: skip
+            np.stack([x0[cut], x1[cut], x1[cut], x0[cut]], axis=-1),
+            np.stack([y0[cut], y0[cut], y1[cut], y1[cut]], axis=-1),
+            a[cut],
+            b[cut],
+            c[cut],
+        )
         force[cut], x[cut], y[cut] = found.force, found.x, found.y
     return PressureIntegrals(force, x, y)
 
@@ -122,11 +127,12 @@ SOLVED = 1e-13
 
 
 def plane_without_tension(force: Array, e_x: Array, e_y: Array, x: Array, y: Array, wanted: Array) -> Pressed:
-    """The plane max(0, a + b x + c y) over polygons whose resultant is ``force`` at (e_x, e_y), within their convex hulls.
+    """The plane max(0, a + b x + c y) over polygons whose resultant is ``force`` at (e_x, e_y), within their convex
+    hulls.
 
-    It makes the energy, half the integral of p2 less the work of the force, least: a convex function of the plane, whose
-    gradient is what is out of balance and whose second derivatives are the area moments of the pressed part. Newton's method,
-    with halved steps where the energy would rise.
+    It makes the energy, half the integral of p2 less the work of the force, least: a convex function of the plane,
+    whose gradient is what is out of balance and whose second derivatives are the area moments of the pressed part.
+    Newton's method, with halved steps where the energy would rise.
 
     Args:
         force: kN. e_x, e_y: m, shape (candidates, situations).
@@ -140,9 +146,7 @@ def plane_without_tension(force: Array, e_x: Array, e_y: Array, x: Array, y: Arr
         X, Y = x[rows], y[rows]
         size_x, size_y = np.ptp(X, axis=-1), np.ptp(Y, axis=-1)
         u, v = X / size_x[:, None], Y / size_y[:, None]
-        target = np.stack(
-            [np.ones(len(rows)), e_x[rows, columns] / size_x, e_y[rows, columns] / size_y], axis=-1
-        )
+        target = np.stack([np.ones(len(rows)), e_x[rows, columns] / size_x, e_y[rows, columns] / size_y], axis=-1)
         unit, pressed = _unit_plane(u, v, target)
         scale = force[rows, columns] / (size_x * size_y)
         plane[:, rows, columns] = np.stack([scale, scale / size_x, scale / size_y]) * unit.T
@@ -152,13 +156,19 @@ def plane_without_tension(force: Array, e_x: Array, e_y: Array, x: Array, y: Arr
 
 
 def _matrix(m: AreaMoments) -> Array:
-    return np.stack([
-        np.stack([m.A, m.Sx, m.Sy], axis=-1), np.stack([m.Sx, m.Sxx, m.Sxy], axis=-1), np.stack([m.Sy, m.Sxy, m.Syy], axis=-1),
-    ], axis=-2)  # fmt: skip
+    return np.stack(
+        [
+            np.stack([m.A, m.Sx, m.Sy], axis=-1),
+            np.stack([m.Sx, m.Sxx, m.Sxy], axis=-1),
+            np.stack([m.Sy, m.Sxy, m.Syy], axis=-1),
+        ],
+        axis=-2,
+    )
 
 
 def _unit_plane(u: Array, v: Array, target: Array) -> tuple[Array, Array]:
-    """(planes (cases, 3), pressed areas) over polygons of size 1, for forces of 1 with first moments as in ``target``."""
+    """(planes (cases, 3), pressed areas) over polygons of size 1, for forces of 1 with first moments as in
+    ``target``."""
     ones, none = np.ones(len(u)), np.zeros(len(u))
     z = np.linalg.solve(_matrix(clipped_moments(u, v, ones, none, none)), target[..., None])[..., 0]
 

@@ -1,9 +1,8 @@
 """Pressure under a rigid rectangular base, linear without tension, for any eccentricity.
 
-Inside the kern the plane is known in closed form. Beyond it the neutral line cuts off a triangle at the pressed corner, or a
-trapezoid along a pressed side: closed forms too; or it cuts off a triangle at the corner that lifts: two equations, solved by
-Newton's method.
-"""
+Inside the kern the plane is known in closed form. Beyond it the neutral line cuts off a triangle at the pressed corner,
+or a trapezoid along a pressed side: closed forms too; or it cuts off a triangle at the corner that lifts: two
+equations, solved by Newton's method."""
 
 import numpy as np
 
@@ -17,9 +16,7 @@ CORNER_X = np.array([-0.5, 0.5, 0.5, -0.5])
 CORNER_Y = np.array([-0.5, -0.5, 0.5, 0.5])
 
 
-def linear_no_tension(
-    N: Array, Mx: Array, My: Array, B: Array, L: Array, record: Recorder = SILENT
-) -> Contact:
+def linear_no_tension(N: Array, Mx: Array, My: Array, B: Array, L: Array, record: Recorder = SILENT) -> Contact:
     """The pressure plane under a rectangle B x L with the force N (down) and the moments Mx, My at its middle.
 
     e_x = My/N, e_y = -Mx/N. Arrays of any one broadcast shape; kN, kNm, m.
@@ -76,12 +73,8 @@ def _record(contact: Contact, N: Array, B: Array, L: Array, record: Recorder) ->
     b = np.where(beyond > 1, contact.b, 12 * mean * e_x / B**2)
     c = np.where(beyond > 1, contact.c, 12 * mean * e_y / L**2)
     record.step("p_mid", "where(k_e > 1, p_s, p_0)", a, "kPa", note="pressure at the middle")
-    record.step(
-        "g_x", "where(k_e > 1, g_xs, 12*p_0*e_x/B**2)", b, "kPa/m", note="slope of the pressure along x"
-    )
-    record.step(
-        "g_y", "where(k_e > 1, g_ys, 12*p_0*e_y/L**2)", c, "kPa/m", note="slope of the pressure along y"
-    )
+    record.step("g_x", "where(k_e > 1, g_xs, 12*p_0*e_x/B**2)", b, "kPa/m", note="slope of the pressure along x")
+    record.step("g_y", "where(k_e > 1, g_ys, 12*p_0*e_y/L**2)", c, "kPa/m", note="slope of the pressure along y")
     record.given("s_c", contact.share, note="share of the base in contact", needs=needs)
     peak = a + np.abs(b) * B / 2 + np.abs(c) * L / 2
     record.step("p_max", "p_mid + abs(g_x)*B/2 + abs(g_y)*L/2", peak, "kPa", note="peak, at a corner")
@@ -124,9 +117,8 @@ def _triangle(r: Array, s: Array) -> Falling:
 def _trapezoid(r: Array, s: Array) -> Falling:
     """All of one side is pressed, as far as x_1 at the corner and t x_1 at its other end.
 
-    With l(y) = x_1 (1 - (1 - t) y) the integrals of l^2/2, l^3/6 and y l^2/2 give s = (1 + 2t + 3t^2)/(4 (1 + t + t^2)) and
-    r = x_1 (1 + t + t^2 + t^3)/(4 (1 + t + t^2)).
-    """
+    With l(y) = x_1 (1 - (1 - t) y) the integrals of l^2/2, l^3/6 and y l^2/2 give s = (1 + 2t + 3t^2)/(4 (1 + t + t^2))
+    and r = x_1 (1 + t + t^2 + t^3)/(4 (1 + t + t^2))."""
     half = 1 - 2 * s
     t = (np.sqrt(half * half + (3 - 4 * s) * (4 * s - 1)) - half) / (3 - 4 * s)
     t = np.clip(t, 0.0, 1.0)
@@ -138,9 +130,8 @@ def _trapezoid(r: Array, s: Array) -> Falling:
 def _corner_lifted(r: Array, s: Array) -> Falling:
     """A triangle with the legs m (along the longer) and k m at the far corner lifts.
 
-    With the pressure scaled to m + k m - k m^2 at the pressed corner, the force over m and its moments over m are polynomials: those
-    of the whole square less the pyramid that lifts.
-    """
+    With the pressure scaled to m + k m - k m^2 at the pressed corner, the force over m and its moments over m are
+    polynomials: those of the whole square less the pyramid that lifts."""
     larger, smaller = np.maximum(r, s), np.minimum(r, s)
     u, v = 0.5 - larger, 0.5 - smaller
     # from the plane with tension
@@ -173,16 +164,10 @@ def _corner_lifted(r: Array, s: Array) -> Falling:
     return np.where(swapped, beta, alpha), np.where(swapped, alpha, beta), force, 1 - k * m * m / 2
 
 
-def effective_area(
-    e_x: Array, e_y: Array, B: Array, L: Array, record: Recorder = SILENT
-) -> tuple[Array, Array]:
+def effective_area(e_x: Array, e_y: Array, B: Array, L: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
     """Sizes (along x, along y) of the effective area, whose middle is the resultant (Meyerhof 1953)."""
     B_x = np.maximum(B - 2.0 * np.abs(e_x), 0.0)
     L_y = np.maximum(L - 2.0 * np.abs(e_y), 0.0)
-    record.step(
-        "B_x", "max(B - 2*abs(e_x), 0)", B_x, "m", reference="Meyerhof 1953", note="effective size along x"
-    )
-    record.step(
-        "L_y", "max(L - 2*abs(e_y), 0)", L_y, "m", reference="Meyerhof 1953", note="effective size along y"
-    )
+    record.step("B_x", "max(B - 2*abs(e_x), 0)", B_x, "m", reference="Meyerhof 1953", note="effective size along x")
+    record.step("L_y", "max(L - 2*abs(e_y), 0)", L_y, "m", reference="Meyerhof 1953", note="effective size along y")
     return B_x, L_y

@@ -1,5 +1,5 @@
-"""Dimensions that a base has besides its own sizes: overhang and ribs of a raft, the beam of a strap; the same size read at its edges; its
-pedestal."""
+"""Dimensions that a base has besides its own sizes: overhang and ribs of a raft, the beam of a strap; the same size
+read at its edges; its pedestal."""
 
 from typing import Literal
 
@@ -17,16 +17,32 @@ NAMES = (*of_rafts.NAMES, *of_straps.NAMES, *of_edges.NAMES, *of_pedestals.NAMES
 FOOT = 0.3048
 STEPS = {
     "metric": {
-        "overhang": 0.1, "rib_width": 0.05, "rib_depth": 0.05, "strap_width": 0.05, "strap_depth": 0.05,
-        **dict.fromkeys(of_edges.NAMES, 0.05), "pedestal_x": 0.05, "pedestal_y": 0.05, "pedestal_top": 0.1, "pedestal_bars": 2.0,
+        "overhang": 0.1,
+        "rib_width": 0.05,
+        "rib_depth": 0.05,
+        "strap_width": 0.05,
+        "strap_depth": 0.05,
+        **dict.fromkeys(of_edges.NAMES, 0.05),
+        "pedestal_x": 0.05,
+        "pedestal_y": 0.05,
+        "pedestal_top": 0.1,
+        "pedestal_bars": 2.0,
         "pedestal_ties": 0.025,
     },
     "us": {
-        "overhang": FOOT / 4, "rib_width": FOOT / 8, "rib_depth": FOOT / 8, "strap_width": FOOT / 8, "strap_depth": FOOT / 8,
-        **dict.fromkeys(of_edges.NAMES, FOOT / 8), "pedestal_x": FOOT / 12, "pedestal_y": FOOT / 12, "pedestal_top": FOOT / 4,
-        "pedestal_bars": 2.0, "pedestal_ties": FOOT / 12,
+        "overhang": FOOT / 4,
+        "rib_width": FOOT / 8,
+        "rib_depth": FOOT / 8,
+        "strap_width": FOOT / 8,
+        "strap_depth": FOOT / 8,
+        **dict.fromkeys(of_edges.NAMES, FOOT / 8),
+        "pedestal_x": FOOT / 12,
+        "pedestal_y": FOOT / 12,
+        "pedestal_top": FOOT / 4,
+        "pedestal_bars": 2.0,
+        "pedestal_ties": FOOT / 12,
     },
-}  # fmt: skip
+}
 """Their steps (m; bars are counted); a bar takes the next diameter."""
 
 
@@ -74,9 +90,7 @@ def changed(project: Project, pad: Pad, name: str, value: float) -> Project:
     if name in of_pedestals.NAMES:
         return of_pedestals.changed(project, pad, name, value)
     new = of_rafts.changed(project, pad, name, value)
-    return (
-        project if new == pad else project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
-    )
+    return project if new == pad else project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
 
 
 def stepped(project: Project, pad: Pad, name: str, steps: float) -> float:

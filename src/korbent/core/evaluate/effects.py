@@ -36,18 +36,29 @@ class Effect:
 
 FOOT = 0.3048
 STEPS = {
-    "metric": {"width": 0.1, "length": 0.1, "thickness": 0.05, "level": 0.1, "offset_x": 0.05, "offset_y": 0.05, "far_length": 0.1},
-    "us": {
-        "width": FOOT / 4, "length": FOOT / 4, "thickness": FOOT / 8, "level": FOOT / 4, "offset_x": FOOT / 8,
-        "offset_y": FOOT / 8, "far_length": FOOT / 4,
+    "metric": {
+        "width": 0.1,
+        "length": 0.1,
+        "thickness": 0.05,
+        "level": 0.1,
+        "offset_x": 0.05,
+        "offset_y": 0.05,
+        "far_length": 0.1,
     },
-}  # fmt: skip
+    "us": {
+        "width": FOOT / 4,
+        "length": FOOT / 4,
+        "thickness": FOOT / 8,
+        "level": FOOT / 4,
+        "offset_x": FOOT / 8,
+        "offset_y": FOOT / 8,
+        "far_length": FOOT / 4,
+    },
+}
 """The steps (m) of the driving dimensions, by unit set."""
 
 
-def steps_of(
-    pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING
-) -> tuple[tuple[str, float], ...]:
+def steps_of(pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING) -> tuple[tuple[str, float], ...]:
     """The steps of driven dimensions that leave a legal pad: sizes stay positive and the column stays on the base."""
     steps = []
     if pad.frozen:
@@ -125,7 +136,8 @@ def _after(project: Project, pad: Pad, name: str, change: float) -> PadResult:
 
 
 def effects_of(project: Project, pad: Pad, page: Page = "sizes", link: Link = "apart") -> tuple[Effect, ...]:
-    """The worst ratio after one step down and one step up of each driving dimension of a page, remembered like the results.
+    """The worst ratio after one step down and one step up of each driving dimension of a page, remembered like the
+    results.
 
     Of a pedestal it is the worst ratio of its own checks: what it weighs hardly moves the others.
 

@@ -65,9 +65,7 @@ def outcomes_of(family: Family, bench: Bench, project: Project, record: Recorder
 def families_of(bench: Bench, families: tuple[Family, ...] = FAMILIES) -> tuple[Family, ...]:
     """Those of some families that the kind of these bases has."""
     raft = bool(bench.pads) and bench.pads[0].kind == "raft"
-    return tuple(
-        f for f in families if (f is not raft_checks and f not in RIGID) or (f is raft_checks) == raft
-    )
+    return tuple(f for f in families if (f is not raft_checks and f not in RIGID) or (f is raft_checks) == raft)
 
 
 def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder = SILENT) -> list[Outcome]:
@@ -79,15 +77,13 @@ def outcomes_for(project: Project, pad: Pad, candidates: Array, record: Recorder
 def outcomes_on(
     bench: Bench, project: Project, record: Recorder = SILENT, check: str = ""
 ) -> list[tuple[str, Outcome]]:
-    """All checks of a bench in the order of the ledger, each with the name of its family; of one family alone where it is named,
-    or a ``check`` of which it is known."""
+    """All checks of a bench in the order of the ledger, each with the name of its family; of one family alone where it
+    is named, or a ``check`` of which it is known."""
     said = left_out_words(bench)
     found = []
     raft = bool(bench.pads) and bench.pads[0].kind == "raft"
     chosen = [
-        f
-        for f in (*FAMILIES, *SLOW)
-        if check and f.__name__ in (check, family_of(check, "raft" if raft else "pad"))
+        f for f in (*FAMILIES, *SLOW) if check and f.__name__ in (check, family_of(check, "raft" if raft else "pad"))
     ]
     for family in families_of(bench, tuple(chosen or FAMILIES)):
         for outcome in outcomes_of(family, bench, project, record.scope(family.__name__)):
@@ -102,9 +98,7 @@ def family_of(check: str, kind: str = "pad") -> str:
     return known.__name__ if known else ""
 
 
-_gives: dict[tuple[bool, str], Family] = {
-    (False, check): bounds_checks for check in CHECKS if "-bounds-" in check
-}
+_gives: dict[tuple[bool, str], Family] = {(False, check): bounds_checks for check in CHECKS if "-bounds-" in check}
 """Which family gives a check of rafts, or of other bases: learned, as that never changes."""
 
 
@@ -112,8 +106,9 @@ ORDER = {check: i for i, check in enumerate(CHECKS)}
 
 
 def left_out_words(bench: Bench) -> Callable[[str], tuple[str, ...]]:
-    """Of a question: for each candidate a word on load cases that act on it and stand in none of its combinations, and on a high water
-    level that none looks at, where it comes as near to the base as its width; () where there is none."""
+    """Of a question: for each candidate a word on load cases that act on it and stand in none of its combinations, and
+    on a high water level that none looks at, where it comes as near to the base as its width; () where there is
+    none."""
 
     @cache
     def said(question: str) -> tuple[str, ...]:
@@ -153,11 +148,7 @@ def _as_a_whole(bench: Bench) -> str:
         return ""
     hollow = sum((o.x_to - o.x_from) * (o.y_to - o.y_from) for o in pad.plate.openings)
     share = hollow / (pad.width * pad.length)
-    return (
-        f"as a whole, its openings ({100 * share:.0f} %) left out: the plate counts them"
-        if share > 0.01
-        else ""
-    )
+    return f"as a whole, its openings ({100 * share:.0f} %) left out: the plate counts them" if share > 0.01 else ""
 
 
 def with_word(bench: Bench, outcome: Outcome, left_out: Callable[[str], tuple[str, ...]]) -> Outcome:

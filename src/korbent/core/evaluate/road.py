@@ -70,18 +70,22 @@ def _without_replaced(pad: Pad, checks: Checks) -> Checks:
 
 
 def slow_depends_on(project: Project, pad: Pad) -> Dependence:
-    """What the slow checks of a base depend on: of a raft also what acts beside it and the construction steps, by which the ground below it
-    settles, and how its neighbours settle."""
+    """What the slow checks of a base depend on: of a raft also what acts beside it and the construction steps, by which
+    the ground below it settles, and how its neighbours settle."""
     ids, values = depends_on(project, pad)
     if pad.kind != "raft":
         return ("bounds", *ids), values
     stands, beside = stands_of(project), besides(project)
     around = [name for name, _ in neighbours(project).get(pad.name, ())]
     more: tuple[object, ...] = (
-        beside.get(pad.name), timeline(project), *project.actions.drains, *project.actions.area_loads, *pressing_of(project),
+        beside.get(pad.name),
+        timeline(project),
+        *project.actions.drains,
+        *project.actions.area_loads,
+        *pressing_of(project),
         *(part for name in around for part in (beside.get(name), stands[name].settings)),
         *(one.pad for one in stands.values() if rests_on_strata(pad) and rests_on_strata(one.pad)),
-    )  # fmt: skip
+    )
     return ("plate", *around, *map(id, more), *ids), (*more, *values)
 
 
@@ -151,8 +155,15 @@ def _shared(project: Project) -> Dependence:
     """What the results of all pads depend on, and its identities."""
     ground, actions = project.ground, project.actions
     values = (
-        project.settings, project.standards, ground.water, ground.backfill, ground.surfaces, project.site, *actions.cases, *actions.combinations,
-    )  # fmt: skip
+        project.settings,
+        project.standards,
+        ground.water,
+        ground.backfill,
+        ground.surfaces,
+        project.site,
+        *actions.cases,
+        *actions.combinations,
+    )
     return values, tuple(map(id, values))
 
 

@@ -1,8 +1,8 @@
-"""What is too slow for every keystroke: the plates of rafts, and the bounds of strips where they are chosen as the resistance.
+"""What is too slow for every keystroke: the plates of rafts, and the bounds of strips where they are chosen as the
+resistance.
 
-Where :func:`later` is in force what is not known yet is not computed: its checks say that they are being computed, and it is listed for
-whoever computes it elsewhere and gives it back by :func:`known_now`.
-"""
+Where :func:`later` is in force what is not known yet is not computed: its checks say that they are being computed, and
+it is listed for whoever computes it elsewhere and gives it back by :func:`known_now`."""
 
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -81,9 +81,7 @@ def _computed(bench: Bench, project: Project) -> Checks:
         (
             with_word(bench, o, said)
             for o in (
-                raft_checks(bench, project, SILENT)
-                if pad.kind == "raft"
-                else by_bounds.bounds_checks(bench, SILENT)
+                raft_checks(bench, project, SILENT) if pad.kind == "raft" else by_bounds.bounds_checks(bench, SILENT)
             )
         ),
         key=lambda o: ORDER[o.check.id],
@@ -98,15 +96,28 @@ def _pending(project: Project, pad: Pad) -> Checks:
     if pad.kind != "raft":
         bench, before = _bench(project, pad), {c.check.id: c for c in _latest.get(pad.name, ())}
         return tuple(
-            reduced(one, pad.name, 0, pad.accepted) if isinstance(one, Outcome)
-            else CheckResult(pad.name, CHECKS[check], State.COMPUTING, message="being computed" + (f"; was {was:.2f}" if check in before and (was := before[check].ratio) is not None else ""))
+            reduced(one, pad.name, 0, pad.accepted)
+            if isinstance(one, Outcome)
+            else CheckResult(
+                pad.name,
+                CHECKS[check],
+                State.COMPUTING,
+                message="being computed"
+                + (f"; was {was:.2f}" if check in before and (was := before[check].ratio) is not None else ""),
+            )
             for check, one in by_bounds.asked(bench).items()
-        )  # fmt: skip
+        )
     return tuple(
-        c if c.state is State.NOT_APPLICABLE
-        else replace(c, state=State.COMPUTING, ratio=None, message=f"being computed{'' if c.ratio is None else f'; was {c.ratio:.2f}'}")
+        c
+        if c.state is State.NOT_APPLICABLE
+        else replace(
+            c,
+            state=State.COMPUTING,
+            ratio=None,
+            message=f"being computed{'' if c.ratio is None else f'; was {c.ratio:.2f}'}",
+        )
         for c in _latest.get(pad.name, ())
-    )  # fmt: skip
+    )
 
 
 def computed(project: Project, name: str) -> Slow:

@@ -1,4 +1,5 @@
-"""What has changed between two states of a project, base by base: loads, ground, sizes, bars, and the checks that crossed 1.0."""
+"""What has changed between two states of a project, base by base: loads, ground, sizes, bars, and the checks that
+crossed 1.0."""
 
 from dataclasses import dataclass
 from typing import Any, Literal
@@ -18,13 +19,27 @@ from korbent.core.units import Showing, length_text, show, show_length, shown_un
 Kind = Literal["new", "gone", "changed"]
 FORCES = (("V", "kN"), ("Hx", "kN"), ("Hy", "kN"), ("Mx", "kNm"), ("My", "kNm"))
 SIZES = (
-    ("width", "B"), ("length", "L"), ("far_length", "far L"), ("thickness", "h"), ("hole", "hole"), ("offset_x", "offset x"), ("offset_y", "offset y"),
-)  # fmt: skip
+    ("width", "B"),
+    ("length", "L"),
+    ("far_length", "far L"),
+    ("thickness", "h"),
+    ("hole", "hole"),
+    ("offset_x", "offset x"),
+    ("offset_y", "offset y"),
+)
 SHARE = 0.005
 """Loads that differ by less are the same."""
 LEAST = 0.05
 """kN or kNm, below which a load is none."""
-OF_GENERAL = ("settings", "standards", "actions combinations", "actions cases", "actions rules", "ground water", "ground surfaces")  # fmt: skip
+OF_GENERAL = (
+    "settings",
+    "standards",
+    "actions combinations",
+    "actions cases",
+    "actions rules",
+    "ground water",
+    "ground surfaces",
+)
 
 
 @dataclass(frozen=True)
@@ -70,13 +85,11 @@ def changes(before: Project, after: Project) -> Changes:
     for name in dict.fromkeys([*now, *was]):
         if name not in was:
             pad = now[name]
-            found.append(
-                BaseChange(name, "new", sizes=(_size(pad, after.showing),), after=new.pad(name).worst.ratio)
-            )
+            found.append(BaseChange(name, "new", sizes=(_size(pad, after.showing),), after=new.pad(name).worst.ratio))
         elif name not in now:
             found.append(
                 BaseChange(name, "gone", sizes=(_size(was[name], after.showing),), before=old.pad(name).worst.ratio)
-            )  # fmt: skip
+            )
         else:
             one = _of_base(before, after, was[name], now[name], old, new)
             if one is not None:
@@ -84,13 +97,21 @@ def changes(before: Project, after: Project) -> Changes:
     return Changes((*found, *_straps(before, after)), _general(before, after))
 
 
-def _of_base(before: Project, after: Project, was: Pad, now: Pad, old: Results, new: Results) -> BaseChange | None:  # fmt: skip
+def _of_base(before: Project, after: Project, was: Pad, now: Pad, old: Results, new: Results) -> BaseChange | None:
     own = BaseChange(
-        now.name, "changed", _loads(before, after, was, now), _ground(before, after, was, now), _sizes(before, after, was, now),
-        _bars(was, now, after.showing), old.pad(now.name).worst.ratio, new.pad(now.name).worst.ratio,
+        now.name,
+        "changed",
+        _loads(before, after, was, now),
+        _ground(before, after, was, now),
+        _sizes(before, after, was, now),
+        _bars(was, now, after.showing),
+        old.pad(now.name).worst.ratio,
+        new.pad(now.name).worst.ratio,
         _crossed(old.pad(now.name).checks, new.pad(now.name).checks),
-    )  # fmt: skip
-    moved = own.before != own.after and (own.before is None or own.after is None or abs(own.before - own.after) >= 0.005)  # fmt: skip
+    )
+    moved = own.before != own.after and (
+        own.before is None or own.after is None or abs(own.before - own.after) >= 0.005
+    )
     return own if own.loads or own.ground or own.sizes or own.bars or own.crossed or moved else None
 
 
@@ -151,7 +172,7 @@ def _ground(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, .
 
 
 def _said(value: Any) -> str:
-    return "none" if value is None or value == "" else f"{value:g}" if isinstance(value, float) else str(value)  # fmt: skip
+    return "none" if value is None or value == "" else f"{value:g}" if isinstance(value, float) else str(value)
 
 
 def _size(pad: Pad, u: Showing) -> str:
@@ -185,7 +206,11 @@ def _sizes(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ..
             found += _columns(known[name], after.load_point(name), u)
     if was.openings != now.openings:
         found.append("other openings")
-    if (was.pedestal is None) != (now.pedestal is None) or was.pedestals != now.pedestals or _pedestal(was) != _pedestal(now):  # fmt: skip
+    if (
+        (was.pedestal is None) != (now.pedestal is None)
+        or was.pedestals != now.pedestals
+        or _pedestal(was) != _pedestal(now)
+    ):
         found.append("another pedestal")
     if _plate(was.plate) != _plate(now.plate):
         found.append("other parts, ribs or openings of the raft")
@@ -233,12 +258,22 @@ def _bars(was: Pad, now: Pad, u: Showing) -> tuple[str, ...]:
         if a != b:
             found.append(f"{face.replace('_', ' ')} {a or 'none'} → {b or 'none'}")
     if was.reinforcement.sides != now.reinforcement.sides:
-        found.append(f"sides {words(was.reinforcement.sides, us) or 'none'} → {words(now.reinforcement.sides, us) or 'none'}")  # fmt: skip
+        found.append(
+            f"sides {words(was.reinforcement.sides, us) or 'none'} → {words(now.reinforcement.sides, us) or 'none'}"
+        )
     if was.dowels != now.dowels:
         found.append("other dowels")
-    if was.pedestal and now.pedestal and (was.pedestal.bars, was.pedestal.diameter, was.pedestal.tie_diameter, was.pedestal.tie_spacing) != (
-        now.pedestal.bars, now.pedestal.diameter, now.pedestal.tie_diameter, now.pedestal.tie_spacing,
-    ):  # fmt: skip
+    if (
+        was.pedestal
+        and now.pedestal
+        and (was.pedestal.bars, was.pedestal.diameter, was.pedestal.tie_diameter, was.pedestal.tie_spacing)
+        != (
+            now.pedestal.bars,
+            now.pedestal.diameter,
+            now.pedestal.tie_diameter,
+            now.pedestal.tie_spacing,
+        )
+    ):
         found.append("other bars or ties of the pedestal")
     if (was.plate.added if was.plate else ()) != (now.plate.added if now.plate else ()):
         found.append("other added bars")

@@ -79,7 +79,7 @@ _MEANS: Mapping[str, str] = {
     "rib-links": "Have the ribs as many links as are asked for in any case? A closer spacing, thicker links.",
     "spacing-x": "Are the bars along x neither too far apart nor too close to cast between? Another spacing.",
     "spacing-y": "Are the bars along y neither too far apart nor too close to cast between? Another spacing.",
-}  # fmt: skip
+}
 MEANS: Mapping[str, str] = MappingProxyType(_MEANS)
 """By the id of a check."""
 
@@ -91,32 +91,63 @@ _EN = {
     "cover": "Partial factors",
 }
 _PARTS: Mapping[str, tuple[str, ...]] = {
-    "shear": ("shear-x", "shear-y"), "punching": ("punching", "punching-face"), "flexure": ("bottom-x", "bottom-y", "top-x", "top-y"),
-    "detailing": ("minimum-x", "minimum-y", "spacing-x", "spacing-y", "anchorage-x", "anchorage-y"), "cover": ("cover",),
-}  # fmt: skip
+    "shear": ("shear-x", "shear-y"),
+    "punching": ("punching", "punching-face"),
+    "flexure": ("bottom-x", "bottom-y", "top-x", "top-y"),
+    "detailing": ("minimum-x", "minimum-y", "spacing-x", "spacing-y", "anchorage-x", "anchorage-y"),
+    "cover": ("cover",),
+}
 _THEORY: dict[str, tuple[str, ...]] = {
     "presumed-pressure": ("**Presumed pressure**", "Rigid base, pressure linear"),
     "resistance-drained": ("**Resistance**", "**Factor sets**", "All strata below the base"),
     "resistance-undrained": ("**Resistance**", "**Factor sets**", "All strata below the base"),
     "safety-drained": ("Each has exactly the factors", "All strata below the base"),
     "safety-undrained": ("Each has exactly the factors", "All strata below the base"),
-    **{f"{kind}-bounds-{way}": ("**As the resistance**", "**Bounds**") for kind in ("resistance", "safety") for way in ("drained", "undrained")},
+    **{
+        f"{kind}-bounds-{way}": ("**As the resistance**", "**Bounds**")
+        for kind in ("resistance", "safety")
+        for way in ("drained", "undrained")
+    },
     "raft-pressure": ("**Ground**: springs", "**A greatest pressure**"),
-    "eccentricity": ("**Eccentricity**",), "contact-share": ("**Eccentricity**", "Rigid base, pressure linear"),
-    "top-cover": ("**Levels**",), "frost-depth": ("**Levels**",), "founding-stratum": ("**Levels**",),
-    "replacement": ("**Replacement below**",), "board": ("**Replacement below**",), "site": ("The map evaluates",),
-    "sliding-drained": ("**Sliding**",), "sliding-undrained": ("**Sliding**",), "overturning": ("**Overturning**",), "uplift": ("**Uplift**",),
-    "settlement": ("**In the end.**", "**Influence depth**", "**The rigid base**"), "settlement-short": ("Under combinations that serve",),
-    "slope": ("**Differences**",), "relative-rotation": ("**Differences**",), "tilt": ("**Differences**",), "raft-slope": ("**Plate**: Mindlin",),
+    "eccentricity": ("**Eccentricity**",),
+    "contact-share": ("**Eccentricity**", "Rigid base, pressure linear"),
+    "top-cover": ("**Levels**",),
+    "frost-depth": ("**Levels**",),
+    "founding-stratum": ("**Levels**",),
+    "replacement": ("**Replacement below**",),
+    "board": ("**Replacement below**",),
+    "site": ("The map evaluates",),
+    "sliding-drained": ("**Sliding**",),
+    "sliding-undrained": ("**Sliding**",),
+    "overturning": ("**Overturning**",),
+    "uplift": ("**Uplift**",),
+    "settlement": ("**In the end.**", "**Influence depth**", "**The rigid base**"),
+    "settlement-short": ("Under combinations that serve",),
+    "slope": ("**Differences**",),
+    "relative-rotation": ("**Differences**",),
+    "tilt": ("**Differences**",),
+    "raft-slope": ("**Plate**: Mindlin",),
     "raft-neighbours": ("**Neighbours**",),
-    "bearing-concrete": ("**Column on the base**",), "dowels": ("**Dowels**",), "dowels-steel": ("**Dowels**",), "dowels-anchorage": ("**Dowels**",),
-    "pedestal": ("**Pedestals**",), "pedestal-steel": ("**Pedestals**",), "pedestal-ties": ("**Ties** of pedestals",),
-    "pedestal-slender": ("**Ties** of pedestals",), "cracks-x": ("**Cracks** of both faces",), "cracks-y": ("**Cracks** of both faces",),
+    "bearing-concrete": ("**Column on the base**",),
+    "dowels": ("**Dowels**",),
+    "dowels-steel": ("**Dowels**",),
+    "dowels-anchorage": ("**Dowels**",),
+    "pedestal": ("**Pedestals**",),
+    "pedestal-steel": ("**Pedestals**",),
+    "pedestal-ties": ("**Ties** of pedestals",),
+    "pedestal-slender": ("**Ties** of pedestals",),
+    "cracks-x": ("**Cracks** of both faces",),
+    "cracks-y": ("**Cracks** of both faces",),
     "side-bars": ("Partial factors",),
-    **dict.fromkeys(("plain-x", "plain-y", "plain-shear-x", "plain-shear-y", "plain-punching"), ("**Plain concrete** (a setting)",)),
-    **dict.fromkeys(("strap-top", "strap-bottom", "strap-shear", "strap-links"), ("A beam, clear of the ground", "Every check of both bases")),
+    **dict.fromkeys(
+        ("plain-x", "plain-y", "plain-shear-x", "plain-shear-y", "plain-punching"), ("**Plain concrete** (a setting)",)
+    ),
+    **dict.fromkeys(
+        ("strap-top", "strap-bottom", "strap-shear", "strap-links"),
+        ("A beam, clear of the ground", "Every check of both bases"),
+    ),
     **dict.fromkeys(("rib-top", "rib-bottom", "rib-shear", "rib-cracks", "rib-links"), ("**Ribs** are beams",)),
-}  # fmt: skip
+}
 for _part, _checks in _PARTS.items():
     _THEORY |= dict.fromkeys(_checks, (_EN[_part],))
 THEORY: Mapping[str, tuple[str, ...]] = MappingProxyType(_THEORY)

@@ -64,9 +64,10 @@ class SeenCurve:
 def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) -> "Stiffness | str":
     """Of a stratum, or what it lacks.
 
-    Drained: E' as typed, else from mv, else from the compression line at the stress in the middle, E = Eoed (1 + nu)(1 - 2 nu)/(1 - nu);
-    ``again``, and in overconsolidated ground: along the recompression line. Undrained: Eu as typed, else that of the same shear modulus as
-    along the recompression line, as nothing consolidates. K0 = 1 - sin(phi') (Jaky 1944) where phi' is known, else 1.
+    Drained: E' as typed, else from mv, else from the compression line at the stress in the middle, E = Eoed (1 + nu)(1
+    - 2 nu)/(1 - nu); ``again``, and in overconsolidated ground: along the recompression line. Undrained: Eu as typed,
+    else that of the same shear modulus as along the recompression line, as nothing consolidates. K0 = 1 - sin(phi')
+    (Jaky 1944) where phi' is known, else 1.
 
     Args:
         above: effective stress at its top, kPa.
@@ -76,7 +77,7 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
     nu = soil.poisson
     E = soil.modulus
     undrained = layer.phi == 0.0 and layer.c > 0.0
-    past = soil.overconsolidation_ratio > 1 or soil.preconsolidation is not None or bool(soil.preconsolidation_margin)  # fmt: skip
+    past = soil.overconsolidation_ratio > 1 or soil.preconsolidation is not None or bool(soil.preconsolidation_margin)
     again = again or undrained or past
     if E is None or again:
         deep = min(layer.bottom, max(LOOKED_AT * B, layer.top + 0.5 * B))
@@ -93,7 +94,7 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
         E = soil.undrained_modulus or (E * (1 + UNDRAINED_NU) / (1 + nu) if E else None)
         nu = UNDRAINED_NU
     if E is None:
-        return f"{soil.name} has no stiffness: give E′, mv or its compression line" + (", or Eu" if undrained else "")  # fmt: skip
+        return f"{soil.name} has no stiffness: give E′, mv or its compression line" + (", or Eu" if undrained else "")
     angle = soil.friction_angle
     K0 = 1.0 - float(np.sin(np.deg2rad(angle))) if angle else 1.0
     return Stiffness(E, nu, K0)
@@ -127,7 +128,13 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
             return one
         found.append(one)
         above += layer.gamma * (layer.bottom - layer.top)
-    return Base(Section(B, layers, section.q, under, load, section.firm), tuple(found), shape == "circle", shape == "flexible strip", strip.rigid)  # fmt: skip
+    return Base(
+        Section(B, layers, section.q, under, load, section.firm),
+        tuple(found),
+        shape == "circle",
+        shape == "flexible strip",
+        strip.rigid,
+    )
 
 
 def seen(curve: "Curve", water: float) -> SeenCurve:

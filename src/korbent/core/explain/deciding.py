@@ -1,4 +1,5 @@
-"""Which settings decide a check: those that its calculation read, and of these the ones by which its number would change."""
+"""Which settings decide a check: those that its calculation read, and of these the ones by which its number would
+change."""
 
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import suppress
@@ -32,7 +33,8 @@ SLOW = (raft_checks.__name__, bounds_checks.__name__)
 
 @dataclass(frozen=True)
 class Deciding:
-    """The settings of a check, by the names of the fields of :class:`korbent.core.model.Settings`; first those that few other checks read."""
+    """The settings of a check, by the names of the fields of :class:`korbent.core.model.Settings`; first those that few
+    other checks read."""
 
     changing: tuple[str, ...]
     """Another value of one of these changes the check as it stands."""
@@ -43,9 +45,10 @@ class Deciding:
 def deciding(project: Project, pad: Pad, check: str, stop: Callable[[], bool] = lambda: False) -> Deciding:
     """The settings on which a check of a base rests.
 
-    What is read is found by settings that tell when they are asked, on a calculation from the start. Each of those that the family of the
-    check read is then given other values (numbers some per cent more and less, all other choices): where demand, capacity, ratio or state
-    changes, it decides. For what a raft's plate gives, and for bounds, only what is read is told: they would be solved anew each time.
+    What is read is found by settings that tell when they are asked, on a calculation from the start. Each of those that
+    the family of the check read is then given other values (numbers some per cent more and less, all other choices):
+    where demand, capacity, ratio or state changes, it decides. For what a raft's plate gives, and for bounds, only what
+    is read is told: they would be solved anew each time.
 
     Args:
         stop: asked between the settings; what is not tried yet then counts as read.
@@ -59,9 +62,10 @@ def deciding(project: Project, pad: Pad, check: str, stop: Callable[[], bool] = 
     if family in SLOW:
         return Deciding((), names)
     changing = tuple(
-        name for name in names
+        name
+        for name in names
         if not stop() and any(_of(p, p.pad(pad.name), check) != was for p in _tried(project, pad, name, family))
-    )  # fmt: skip
+    )
     return Deciding(changing, tuple(n for n in names if n not in changing))
 
 
@@ -130,7 +134,8 @@ def _read(project: Project, pad: Pad, family: str) -> tuple[str, ...]:
 
 
 def _tried(project: Project, pad: Pad, name: str, family: str) -> Iterator[Project]:
-    """The project with other values of a setting: for the base; where all bases press the ground together then for all."""
+    """The project with other values of a setting: for the base; where all bases press the ground together then for
+    all."""
     paths: list[tuple[str, ...]] = [("pads", pad.name, "overrides", name)]
     if family == settlement_checks.__name__:
         paths.append(("settings", name))

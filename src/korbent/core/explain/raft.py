@@ -35,7 +35,8 @@ FIELDS = {
 
 @dataclass(frozen=True)
 class Field:
-    """Values at the crossings of lines, (lines x, lines y), nan where there is no raft; positions from its middle, m."""
+    """Values at the crossings of lines, (lines x, lines y), nan where there is no raft; positions from its middle,
+    m."""
 
     name: str
     unit: str
@@ -78,7 +79,8 @@ def question_of(name: str) -> str:
 
 @remembered(48)
 def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field | str:
-    """A field of a raft in the situation of that label, else the envelope: the value that is greatest in size over all; or why there is none.
+    """A field of a raft in the situation of that label, else the envelope: the value that is greatest in size over all;
+    or why there is none.
 
     Raises:
         KeyError: when there is no such field.
@@ -128,9 +130,18 @@ def _field(found: SolvedRaft, name: str, situation: str, values: Array, provided
     grid = found.mesh.grid
     used = found.mesh.seen.reshape(grid)
     return Field(
-        name, unit, what, situation, found.mesh.lines_x, found.mesh.lines_y, np.where(used, values.reshape(grid), np.nan),
-        None if provided is None else provided.reshape(grid), found.plate.count, found.solution.residual, float(found.moment_error.max()),
-    )  # fmt: skip
+        name,
+        unit,
+        what,
+        situation,
+        found.mesh.lines_x,
+        found.mesh.lines_y,
+        np.where(used, values.reshape(grid), np.nan),
+        None if provided is None else provided.reshape(grid),
+        found.plate.count,
+        found.solution.residual,
+        float(found.moment_error.max()),
+    )
 
 
 def _values(found: SolvedRaft, name: str) -> Array:
@@ -155,7 +166,8 @@ def envelope_over(parts: Sequence[Array]) -> Array:
 
 @dataclass(frozen=True)
 class Transect:
-    """A line right across a raft, along x or y: moment and steel along it, means over a band, all situations as envelopes."""
+    """A line right across a raft, along x or y: moment and steel along it, means over a band, all situations as
+    envelopes."""
 
     axis: str
     """It runs along this axis; the bars that it is about do too."""
@@ -214,9 +226,7 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
         means = along(values)
         hollow = np.asarray(np.isnan(means).all(axis=-1))
         solid = np.where(hollow[:, None], 0.0, means)
-        return np.where(hollow, np.nan, np.nanmax(solid, axis=-1)), np.where(
-            hollow, np.nan, np.nanmin(solid, axis=-1)
-        )
+        return np.where(hollow, np.nan, np.nanmax(solid, axis=-1)), np.where(hollow, np.nan, np.nanmin(solid, axis=-1))
 
     highest, lowest = bounds(_values(found, f"m_{axis}"))
     lasting = solved_raft(bench, project, "settlement long")
@@ -224,7 +234,17 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
     settled = (none, none) if isinstance(lasting, str) else bounds(_values(lasting, "settlement"))
     steel = {face: steel_field(bench, found, face, axis) for face in ("bottom", "top")}
     return Transect(
-        axis, at, band, lines, highest, lowest, along(steel["bottom"][0])[:, 0],
-        along(steel["top"][0])[:, 0], along(steel["bottom"][1])[:, 0], along(steel["top"][1])[:, 0],
-        *bounds(_values(found, f"v_{axis}")), *bounds(_values(found, "pressure")), *settled,
-    )  # fmt: skip
+        axis,
+        at,
+        band,
+        lines,
+        highest,
+        lowest,
+        along(steel["bottom"][0])[:, 0],
+        along(steel["top"][0])[:, 0],
+        along(steel["bottom"][1])[:, 0],
+        along(steel["top"][1])[:, 0],
+        *bounds(_values(found, f"v_{axis}")),
+        *bounds(_values(found, "pressure")),
+        *settled,
+    )

@@ -24,7 +24,8 @@ SHARES_ON_STRATA = (0.25, 0.5, 0.75, 1.0, 1.25, 1.5, 2.0)
 
 @dataclass(frozen=True)
 class RaftCurve:
-    """Settlement under shares of the lasting combination that presses most: all that it puts on the ground, water taken off, grows alike."""
+    """Settlement under shares of the lasting combination that presses most: all that it puts on the ground, water taken
+    off, grows alike."""
 
     situation: str
     load: float
@@ -41,11 +42,11 @@ class RaftCurve:
 
 @remembered(16)
 def raft_curve(project: Project, pad: Pad) -> RaftCurve | str:
-    """Settlement against load of a raft alone; or why there is none. Under the whole load it is that of the raft's own check.
+    """Settlement against load of a raft alone; or why there is none. Under the whole load it is that of the raft's own
+    check.
 
-    On springs the plate is solved for each share, with lift-off and the greatest pressure; on the strata their stiffness is found
-    anew for each.
-    """
+    On springs the plate is solved for each share, with lift-off and the greatest pressure; on the strata their
+    stiffness is found anew for each."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     plate = pad.plate
     assert plate is not None
@@ -100,9 +101,16 @@ def _places(pad: Pad, mesh: Mesh) -> tuple[tuple[str, float, float], ...]:
     (west, east), (south, north) = (mesh.lines_x[[0, -1]], mesh.lines_y[[0, -1]])
     mid_x, mid_y = (west + east) / 2, (south + north) / 2
     named = (
-        ("middle", mid_x, mid_y), ("edge −x", west, mid_y), ("edge +x", east, mid_y), ("edge −y", mid_x, south), ("edge +y", mid_x, north),
-        ("corner −x −y", west, south), ("corner +x −y", east, south), ("corner −x +y", west, north), ("corner +x +y", east, north),
-    )  # fmt: skip
+        ("middle", mid_x, mid_y),
+        ("edge −x", west, mid_y),
+        ("edge +x", east, mid_y),
+        ("edge −y", mid_x, south),
+        ("edge +y", mid_x, north),
+        ("corner −x −y", west, south),
+        ("corner +x −y", east, south),
+        ("corner −x +y", west, north),
+        ("corner +x +y", east, north),
+    )
     return tuple((name, float(x), float(y)) for name, x, y in named)
 
 

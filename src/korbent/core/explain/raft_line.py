@@ -1,4 +1,5 @@
-"""A line drawn anywhere over a raft: moment for bars along it, twist, shear and pressure as envelopes, and the settlement."""
+"""A line drawn anywhere over a raft: moment for bars along it, twist, shear and pressure as envelopes, and the
+settlement."""
 
 from dataclasses import dataclass
 
@@ -22,7 +23,8 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class RaftLine:
-    """Along a line from start to end, means over a band about it; all situations as envelopes, nan off the raft. Each pair (greatest, least)."""
+    """Along a line from start to end, means over a band about it; all situations as envelopes, nan off the raft. Each
+    pair (greatest, least)."""
 
     start: Point
     """From the middle of the raft, in its axes, m."""
@@ -49,8 +51,8 @@ class RaftLine:
 def raft_line(project: Project, pad: Pad, start: Point, end: Point, band: float) -> RaftLine | str:
     """Forces along a line drawn over a raft; or why there are none.
 
-    The moments are those of the plate turned into the line (Mohr): m_s = m_x c2 + m_y s2 + 2 m_xy s c, the twist m_xy (c2 - s2) + (m_y - m_x) s c.
-    """
+    The moments are those of the plate turned into the line (Mohr): m_s = m_x c2 + m_y s2 + 2 m_xy s c, the twist m_xy
+    (c2 - s2) + (m_y - m_x) s c."""
     length = float(np.hypot(end[0] - start[0], end[1] - start[1]))
     if length < SHORTEST:
         return f"a line is at least {SHORTEST:g} m long"
@@ -68,9 +70,7 @@ def raft_line(project: Project, pad: Pad, start: Point, end: Point, band: float)
         """Over the band, (places, situations)."""
         mesh = solved.mesh
         at = mesh.at(values, x.ravel(), y.ravel()).reshape(*x.shape, -1)
-        beyond = (
-            (x < mesh.lines_x[0]) | (x > mesh.lines_x[-1]) | (y < mesh.lines_y[0]) | (y > mesh.lines_y[-1])
-        )
+        beyond = (x < mesh.lines_x[0]) | (x > mesh.lines_x[-1]) | (y < mesh.lines_y[0]) | (y > mesh.lines_y[-1])
         seen = mesh.at(mesh.seen.astype(float), x.ravel(), y.ravel()).reshape(x.shape)
         known = ~np.isnan(at) & ~(beyond | (seen < 0.5))[:, :, None]
         with np.errstate(invalid="ignore", divide="ignore"):
@@ -81,9 +81,7 @@ def raft_line(project: Project, pad: Pad, start: Point, end: Point, band: float)
         means = mean(solved, values)
         hollow = np.asarray(np.isnan(means).all(axis=-1))
         solid = np.where(hollow[:, None], 0.0, means)
-        return np.where(hollow, np.nan, np.nanmax(solid, axis=-1)), np.where(
-            hollow, np.nan, np.nanmin(solid, axis=-1)
-        )
+        return np.where(hollow, np.nan, np.nanmax(solid, axis=-1)), np.where(hollow, np.nan, np.nanmin(solid, axis=-1))
 
     parts = found.fields
     moment = envelope_over([f.m_x * c * c + f.m_y * s * s + 2 * f.m_xy * s * c for f in parts])
@@ -91,12 +89,17 @@ def raft_line(project: Project, pad: Pad, start: Point, end: Point, band: float)
     shear = envelope_over([f.v_x * c + f.v_y * s for f in parts])
     lasting = solved_raft(bench, project, "settlement long")
     none = np.full(PLACES, np.nan)
-    steel = {
-        f"{face}_{axis}": steel_field(bench, found, face, axis) for face in ("bottom", "top") for axis in "xy"
-    }
+    steel = {f"{face}_{axis}": steel_field(bench, found, face, axis) for face in ("bottom", "top") for axis in "xy"}
     return RaftLine(
-        start, end, band, places, both(found, moment), both(found, twist), both(found, shear), both(found, found.pressure),
+        start,
+        end,
+        band,
+        places,
+        both(found, moment),
+        both(found, twist),
+        both(found, shear),
+        both(found, found.pressure),
         (none, none) if isinstance(lasting, str) else both(lasting, 1000 * lasting.settlement),
         {name: mean(found, asked)[:, 0] for name, (asked, _) in steel.items()},
         {name: mean(found, has)[:, 0] for name, (_, has) in steel.items()},
-    )  # fmt: skip
+    )

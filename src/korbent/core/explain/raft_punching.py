@@ -1,4 +1,5 @@
-"""Where the columns of a raft would punch through: the perimeter that governs for each, as it runs on the plan of the raft."""
+"""Where the columns of a raft would punch through: the perimeter that governs for each, as it runs on the plan of the
+raft."""
 
 from dataclasses import dataclass
 from itertools import pairwise
@@ -91,9 +92,7 @@ def _lines(own: ConcretePad, column: Column, share: float) -> tuple[tuple[Place,
     points = [(float(u), float(v)) for u, v in zip(x, y)]
 
     def on_edge(p: Place, q: Place) -> bool:
-        return any(
-            abs(abs(p[i] + off[i]) - half) < 1e-6 and abs(p[i] - q[i]) < 1e-6 for i, half in ((0, B), (1, L))
-        )
+        return any(abs(abs(p[i] + off[i]) - half) < 1e-6 and abs(p[i] - q[i]) < 1e-6 for i, half in ((0, B), (1, L)))
 
     parts: list[list[Place]] = [[]]
     for p, q in pairwise([*points, points[0]]):

@@ -16,7 +16,8 @@ from korbent.core.rafts.solved import solved_raft
 
 @remembered(16)
 def along_rib(project: Project, pad: Pad, name: str) -> BeamLine | str:
-    """The T-section of a rib with the plate in its flange, from end to end; places from the middle of the raft. Or why there is nothing.
+    """The T-section of a rib with the plate in its flange, from end to end; places from the middle of the raft. Or why
+    there is nothing.
 
     Raises:
         KeyError: when the raft has no such rib.
@@ -32,10 +33,7 @@ def along_rib(project: Project, pad: Pad, name: str) -> BeamLine | str:
     for column in solved.columns:
         x0, x1, y0, y1 = box_of(column)
         low, high = (x0, x1) if found.rib.axis == "x" else (y0, y1)
-        if (
-            stands_on(column, found.rib)
-            and found.place[0] - 1e-6 <= (low + high) / 2 <= found.place[-1] + 1e-6
-        ):
+        if stands_on(column, found.rib) and found.place[0] - 1e-6 <= (low + high) / 2 <= found.place[-1] + 1e-6:
             columns.append((column.name, (low + high) / 2, high - low))
     V, M = found.shear, found.moment
 
@@ -43,7 +41,15 @@ def along_rib(project: Project, pad: Pad, name: str) -> BeamLine | str:
         return tuple(map(float, values))
 
     return BeamLine(
-        found.rib.axis, row(found.place), row(V.min(axis=-1)), row(V.max(axis=-1)), row(M.min(axis=-1)), row(M.max(axis=-1)), tuple(columns),
-        ("rib-shear", "rib-bottom", "rib-top"), f"rib {name} with {found.flange.width:.2f} m of the plate",
-        row(found.torsion.min(axis=-1)), row(found.torsion.max(axis=-1)),
-    )  # fmt: skip
+        found.rib.axis,
+        row(found.place),
+        row(V.min(axis=-1)),
+        row(V.max(axis=-1)),
+        row(M.min(axis=-1)),
+        row(M.max(axis=-1)),
+        tuple(columns),
+        ("rib-shear", "rib-bottom", "rib-top"),
+        f"rib {name} with {found.flange.width:.2f} m of the plate",
+        row(found.torsion.min(axis=-1)),
+        row(found.torsion.max(axis=-1)),
+    )

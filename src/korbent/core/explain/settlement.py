@@ -68,9 +68,16 @@ def alone(project: Project, pad: Pad) -> Alone | str:
     i = int(net[0].argmax())
     B, L = g.footprint.equal_rectangle
     return Alone(
-        bench, i, float(q[0, i]), float(net[0, i]), float(B[0, 0]), float(L[0, 0]), float(g.underside[0, 0]),
-        situations.water_level[i : i + 1], float(forces.V[0, i]),
-    )  # fmt: skip
+        bench,
+        i,
+        float(q[0, i]),
+        float(net[0, i]),
+        float(B[0, 0]),
+        float(L[0, 0]),
+        float(g.underside[0, 0]),
+        situations.water_level[i : i + 1],
+        float(forces.V[0, i]),
+    )
 
 
 def settle(
@@ -79,22 +86,20 @@ def settle(
     net: float | None = None,
     place: tuple[float, float] | None = None,
 ) -> Settlement:
-    """Final settlement of the base alone, the strata by other laws where ``soils`` are given; of a flexible one at a ``place``."""
+    """Final settlement of the base alone, the strata by other laws where ``soils`` are given; of a flexible one at a
+    ``place``."""
     bench = one.bench
     assert bench.profile is not None
     profile = bench.profile if soils is None else replace(bench.profile, soils=soils)
     settings = bench.settings
-    q, B, L, founding = (
-        np.array([[v]]) for v in (one.net if net is None else net, one.B, one.L, one.founding)
-    )
+    q, B, L, founding = (np.array([[v]]) for v in (one.net if net is None else net, one.B, one.L, one.founding))
     deep = np.maximum(bench.finished - founding, 0.0) if settings.settlement_embedment == "Fox 1948" else None
-    return final_settlement(
-        profile, bench.ground.backfill, q, B, L, founding, one.water, settings, deep, place
-    )
+    return final_settlement(profile, bench.ground.backfill, q, B, L, founding, one.water, settings, deep, place)
 
 
 def flexible(one: Alone) -> tuple[float, float, float]:
-    """Settlement (m) of a flexible base: in its middle, the mean over its area (4 x 4 Gauss points of a quarter), at its corner."""
+    """Settlement (m) of a flexible base: in its middle, the mean over its area (4 x 4 Gauss points of a quarter), at
+    its corner."""
     nodes, weights = np.polynomial.legendre.leggauss(4)
     places = [
         (float(x), float(y), float(u * v) / 4)
@@ -112,7 +117,8 @@ GRANULAR = ("sand", "gravel", "made ground", "silt")
 
 
 def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
-    """Settlement of the base alone by every method for which the strata have what is needed; and why, where nothing can be compared."""
+    """Settlement of the base alone by every method for which the strata have what is needed; and why, where nothing can
+    be compared."""
     one = alone(project, pad)
     if isinstance(one, str):
         return (), one
@@ -120,11 +126,7 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
     assert bench.profile is not None
     soils, below = (
         bench.profile.soils,
-        [
-            i
-            for i in range(len(bench.profile.soils))
-            if float(np.ravel(bench.profile.bottom)[i]) < one.founding
-        ],
+        [i for i in range(len(bench.profile.soils)) if float(np.ravel(bench.profile.bottom)[i]) < one.founding],
     )
     lacking = "; ".join(dict.fromkeys(t for i in below if (t := lacking_for(soils[i]))))
     if lacking:
@@ -142,9 +144,7 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
         ("e-log p where known", "oedometer", None),
     ):
         able = [
-            i
-            for i in below
-            if not lacking_for(soils[i], kind) and (patterns is None or soils[i].pattern in patterns)
+            i for i in below if not lacking_for(soils[i], kind) and (patterns is None or soils[i].pattern in patterns)
         ]
         changed = tuple(s.replaced(compression=kind) if i in able else s for i, s in enumerate(soils))
         if not able:
@@ -173,9 +173,10 @@ def _by_penetration(project: Project, pad: Pad, one: Alone, below: list[int]) ->
         return Row(name, None, f"{soil.name} is not granular")
     blows = [
         test.value
-        for hole in project.ground.boreholes for test in hole.tests
+        for hole in project.ground.boreholes
+        for test in hole.tests
         if test.kind == "SPT N" and _in_soil(hole, test.depth, soil.name)
-    ]  # fmt: skip
+    ]
     if not blows:
         return Row(name, None, f"no SPT in {soil.name}")
     bottoms = np.ravel(bench.profile.bottom)
@@ -259,7 +260,8 @@ class Curve:
 
 
 def curve(project: Project, pad: Pad, points: int = 60) -> Curve:
-    """The load-settlement curve with a stiffness that falls with the load: E/E0 = 1 - f (p/p_ult)^g (Fahey and Carter 1993).
+    """The load-settlement curve with a stiffness that falls with the load: E/E0 = 1 - f (p/p_ult)^g (Fahey and Carter
+    1993).
 
     Scaled so that under the sustained load the settlement is the one that the strata give; it ends at the ultimate
     pressure by the method of the settings.
@@ -310,7 +312,8 @@ def curve(project: Project, pad: Pad, points: int = 60) -> Curve:
 
 @dataclass(frozen=True)
 class Spring:
-    """One stiffness: its name, value and unit, where it comes from, and whether it lies far from what the ground implies."""
+    """One stiffness: its name, value and unit, where it comes from, and whether it lies far from what the ground
+    implies."""
 
     name: str
     value: float
@@ -324,7 +327,8 @@ FAR = 2.0
 
 
 def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
-    """The stiffness that the strata imply at the sustained load, and the usual rules beside it; and why, where there is none."""
+    """The stiffness that the strata imply at the sustained load, and the usual rules beside it; and why, where there is
+    none."""
     one = alone(project, pad)
     if isinstance(one, str):
         return (), one
@@ -336,9 +340,7 @@ def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
     modulus = one.gross / s
     R_a = np.sqrt(one.B * one.L / np.pi)
     rows = [
-        Spring(
-            "vertical, per area", modulus, SUBGRADE, "gross pressure over the settlement of the base alone"
-        ),
+        Spring("vertical, per area", modulus, SUBGRADE, "gross pressure over the settlement of the base alone"),
         Spring("vertical", one.vertical / s, "kN/m", "sustained load over settlement"),
     ]
     for axis, inertia in zip("xy", bench.geometry.footprint.inertia):

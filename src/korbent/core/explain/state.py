@@ -34,7 +34,8 @@ class BaseState:
     water: float
     """Water level, m."""
     effective: tuple[float, float]
-    """Sizes of the effective area; under a round base of the rectangle of equal area, the first towards the resultant, m."""
+    """Sizes of the effective area; under a round base of the rectangle of equal area, the first towards the resultant,
+    m."""
     turn: float = 0.0
     """From the axes of the pad to those of the effective area, rad."""
 
@@ -62,10 +63,20 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
         return float(np.broadcast_to(values, forces.N.shape)[0, i])
 
     return BaseState(
-        label=situations.label(i), combination=situations.combinations[i],
-        V=at(forces.V), N=at(forces.N), Hx=at(forces.Hx), Hy=at(forces.Hy), column=at(forces.column),
-        e_x=at(contact.e_x), e_y=at(contact.e_y), stable=bool(contact.stable[0, i]),
-        plane=(at(contact.a), at(contact.b), at(contact.c)), share=at(contact.share),
-        corners=tuple(map(float, contact.corners[0, i])), water=float(bench.water(situations)[i]),
-        effective=(at(area.x), at(area.y)), turn=float(np.ravel(g.footprint.turn)[0]),
-    )  # fmt: skip
+        label=situations.label(i),
+        combination=situations.combinations[i],
+        V=at(forces.V),
+        N=at(forces.N),
+        Hx=at(forces.Hx),
+        Hy=at(forces.Hy),
+        column=at(forces.column),
+        e_x=at(contact.e_x),
+        e_y=at(contact.e_y),
+        stable=bool(contact.stable[0, i]),
+        plane=(at(contact.a), at(contact.b), at(contact.c)),
+        share=at(contact.share),
+        corners=tuple(map(float, contact.corners[0, i])),
+        water=float(bench.water(situations)[i]),
+        effective=(at(area.x), at(area.y)),
+        turn=float(np.ravel(g.footprint.turn)[0]),
+    )

@@ -25,9 +25,9 @@ def _mine(project: Project, pad: Pad) -> Strap | None:
 
 @remembered(16)
 def along_strap(project: Project, pad: Pad) -> BeamLine | None:
-    """Of the strap that ties this base, from the outer end of the base at the boundary to the face of the inner one; places from the middle
-    of the base at the boundary. Of several its own where it is at the boundary, else the first. None where no strap ties it, or nothing
-    acts."""
+    """Of the strap that ties this base, from the outer end of the base at the boundary to the face of the inner one;
+    places from the middle of the base at the boundary. Of several its own where it is at the boundary, else the first.
+    None where no strap ties it, or nothing acts."""
     strap = _mine(project, pad)
     if strap is None:
         return None
@@ -44,16 +44,17 @@ def along_strap(project: Project, pad: Pad) -> BeamLine | None:
         free = (plates.at >= size / 2 - 1e-9)[:, None]
         other = _line(plates.at, np.where(free, plates.shear, 0.0), plates.moment)
     return replace(
-        _line(at[:, 0], shear, moment), columns=((strap.edge, 0.0, size),), checks=("strap-shear", "strap-bottom", "strap-top"),
-        title=f"{strap.name}: {strap.edge} to the face of {strap.inner}", other=other,
-    )  # fmt: skip
+        _line(at[:, 0], shear, moment),
+        columns=((strap.edge, 0.0, size),),
+        checks=("strap-shear", "strap-bottom", "strap-top"),
+        title=f"{strap.name}: {strap.edge} to the face of {strap.inner}",
+        other=other,
+    )
 
 
 def _line(at: Array, shear: Array, moment: Array) -> BeamLine:
     """Envelopes of all situations, from (places, situations)."""
-    low, high, least, most = (
-        tuple(v.tolist()) for v in (shear.min(-1), shear.max(-1), moment.min(-1), moment.max(-1))
-    )
+    low, high, least, most = (tuple(v.tolist()) for v in (shear.min(-1), shear.max(-1), moment.min(-1), moment.max(-1)))
     return BeamLine("x", tuple(at.tolist()), low, high, least, most, ())
 
 

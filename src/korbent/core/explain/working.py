@@ -39,8 +39,8 @@ ELSE = "a base of this kind has no such check"
 
 
 def working(project: Project, pad: Pad, check: str, situation: str = "") -> Working | CheckResult:
-    """The working of one check in its governing situation, or in one that is named by its label, where the check has it; the bare result
-    where nothing was computed.
+    """The working of one check in its governing situation, or in one that is named by its label, where the check has
+    it; the bare result where nothing was computed.
 
     Raises:
         KeyError: when there is no such check.
@@ -123,20 +123,14 @@ def situations_of(project: Project, pad: Pad, check: str) -> tuple[SituationRow,
         return ()
     situations = outcome.situations
     shape = (1, len(outcome.blocks) * len(situations))
-    demand, capacity, ratio = (
-        np.broadcast_to(v, shape)[0] for v in (outcome.demand, outcome.capacity, outcome.ratio)
-    )
+    demand, capacity, ratio = (np.broadcast_to(v, shape)[0] for v in (outcome.demand, outcome.capacity, outcome.ratio))
     lost, bare = (np.broadcast_to(v, shape)[0] for v in (outcome.lost, outcome.bare))
     rows = []
     for column in range(shape[1]):
         i = column % len(situations)
         value = None if lost[column] or bare[column] else float(ratio[column])
         verdict = (
-            State.UNSTABLE
-            if lost[column]
-            else State.FAILS
-            if bare[column] or (value or 0) > LIMIT
-            else State.HOLDS
+            State.UNSTABLE if lost[column] else State.FAILS if bare[column] or (value or 0) > LIMIT else State.HOLDS
         )
         block = outcome.blocks[column // len(situations)] if len(outcome.blocks) > 1 else ""
         rows.append(

@@ -26,9 +26,7 @@ __all__ = [
 ]
 
 
-def footprints(
-    pads: Sequence[Pad], index: Array, width: Array, length: Array, far_length: Array
-) -> Footprint:
+def footprints(pads: Sequence[Pad], index: Array, width: Array, length: Array, far_length: Array) -> Footprint:
     """The undersides of candidate sizes of pads of one shape.
 
     Args:

@@ -1,8 +1,7 @@
 """What every footprint answers.
 
-The middle of a base is halfway along its width B and on the axis along it; x runs along the width, y along the length L (of a
-trapezoid the mean length). Arrays are (candidates, 1), m, if nothing else is said.
-"""
+The middle of a base is halfway along its width B and on the axis along it; x runs along the width, y along the length L
+(of a trapezoid the mean length). Arrays are (candidates, 1), m, if nothing else is said."""
 
 from dataclasses import dataclass
 from typing import ClassVar, NamedTuple, Protocol, Self
@@ -14,8 +13,8 @@ from korbent.core.working import SILENT, Array, Recorder
 @dataclass(frozen=True)
 class Effective:
     """The effective area: sizes of the rectangle that stands for it, along two axes at right angles, and the horizontal
-    forces along them (kN). Under a rectangle and a trapezoid the axes are those of the pad, under a polygon its principal axes; under a
-    round base the first one points towards the resultant."""
+    forces along them (kN). Under a rectangle and a trapezoid the axes are those of the pad, under a polygon its
+    principal axes; under a round base the first one points towards the resultant."""
 
     x: Array
     y: Array
@@ -138,13 +137,15 @@ class Footprint(Protocol):
         ...
 
     def beyond(self, side: str, start: Array) -> Part:
-        """What lies beyond a section at a distance ``start`` from the middle towards a side ("+x", "-x", "+y", "-y")."""
+        """What lies beyond a section at a distance ``start`` from the middle towards a side ("+x", "-x", "+y",
+        "-y")."""
         ...
 
     def clear(
         self, offset_x: Array, offset_y: Array, size_x: Array, size_y: Array
     ) -> tuple[Array, Array, Array, Array]:
-        """Room from the faces of a loaded area to the edges at -x, +x, -y, +y; a perimeter so far around lies within the base."""
+        """Room from the faces of a loaded area to the edges at -x, +x, -y, +y; a perimeter so far around lies within
+        the base."""
         ...
 
     def spread(self, by: Array | float) -> Self:
@@ -160,7 +161,8 @@ class Footprint(Protocol):
         ...
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
-        """The pressure plane, without tension, with the force N (kN, down) and the moments Mx, My (kNm) at the middle."""
+        """The pressure plane, without tension, with the force N (kN, down) and the moments Mx, My (kNm) at the
+        middle."""
         ...
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:

@@ -94,9 +94,7 @@ class Polygon:
         difference, twice = xx - yy, 2 * np.asarray(self.product)
         tiny = np.hypot(difference, twice) <= 1e-9 * (xx + yy)
         sign = np.where(difference < 0, -1.0, 1.0)
-        turn: Array = np.where(
-            tiny, 0.0, 0.5 * np.arctan2(sign * twice, np.maximum(np.abs(difference), 1e-300))
-        )
+        turn: Array = np.where(tiny, 0.0, 0.5 * np.arctan2(sign * twice, np.maximum(np.abs(difference), 1e-300)))
         return turn
 
     @property
@@ -130,9 +128,7 @@ class Polygon:
             found.append(rows[apart] if apart.any() else rows[:1])
         most = max(map(len, found))
         rows = np.stack([np.concatenate([f, np.repeat(f[-1:], most - len(f), axis=0)]) for f in found])
-        return tuple(
-            Edge(f"edge {k + 1}", rows[:, k, 0:1], rows[:, k, 1:2], -rows[:, k, 2:3]) for k in range(most)
-        )
+        return tuple(Edge(f"edge {k + 1}", rows[:, k, 0:1], rows[:, k, 1:2], -rows[:, k, 2:3]) for k in range(most))
 
     def outline(self, x0: Array | float = 0.0, y0: Array | float = 0.0) -> tuple[Array, Array]:
         """The corners from (x0, y0)."""
@@ -143,7 +139,8 @@ class Polygon:
         return self.B if axis == "x" else self.L
 
     def _met(self, axis: str, at: Array) -> Array:
-        """Where a line along an axis meets the sides, in order, nan after the last one, (..., candidates, situations, sides)."""
+        """Where a line along an axis meets the sides, in order, nan after the last one, (..., candidates, situations,
+        sides)."""
         along, across = (self.x, self.y) if axis == "x" else (self.y, self.x)
         at = np.asarray(at)[..., None]
         # a line along a side is taken a hair beside it, within
@@ -168,7 +165,8 @@ class Polygon:
         return chord
 
     def beyond(self, side: str, start: Array) -> Part:
-        """What lies beyond a section: every corner on the near side moved onto it, and where the sides meet it a corner more."""
+        """What lies beyond a section: every corner on the near side moved onto it, and where the sides meet it a corner
+        more."""
         sign = 1.0 if side[0] == "+" else -1.0
         along, across = (self.x, self.y) if side[1] == "x" else (self.y, self.x)
         far = (sign * along).max(-1)[:, None]
@@ -202,17 +200,20 @@ class Polygon:
                 distance = np.minimum(distance, np.hypot(x0 + t * (x1 - x0) - cx, y0 + t * (y1 - y0) - cy))
         for ex, ey in ((x0, y0), (x1, y1)):
             off = np.hypot(
-                np.maximum(np.maximum(low_x - ex, ex - high_x), 0.0), np.maximum(np.maximum(low_y - ey, ey - high_y), 0.0)
-            )  # fmt: skip
+                np.maximum(np.maximum(low_x - ex, ex - high_x), 0.0),
+                np.maximum(np.maximum(low_y - ey, ey - high_y), 0.0),
+            )
             distance = np.minimum(distance, off)
         straight = (np.abs(out_x) > 1 - 1e-9) | (np.abs(out_y) > 1 - 1e-9)
         beside_y = (np.minimum(y0, y1) < high_y - 1e-9) & (np.maximum(y0, y1) > low_y + 1e-9)
         beside_x = (np.minimum(x0, x1) < high_x - 1e-9) & (np.maximum(x0, x1) > low_x + 1e-9)
         found = []
         for faces, beside, plain in (
-            (-out_x, beside_y, low_x - np.maximum(x0, x1)), (out_x, beside_y, np.minimum(x0, x1) - high_x),
-            (-out_y, beside_x, low_y - np.maximum(y0, y1)), (out_y, beside_x, np.minimum(y0, y1) - high_y),
-        ):  # fmt: skip
+            (-out_x, beside_y, low_x - np.maximum(x0, x1)),
+            (out_x, beside_y, np.minimum(x0, x1) - high_x),
+            (-out_y, beside_x, low_y - np.maximum(y0, y1)),
+            (out_y, beside_x, np.minimum(y0, y1) - high_y),
+        ):
             on_it = np.where(straight, (faces > 0.5) & beside, faces >= np.sqrt(0.5) - 1e-9)
             room = np.where(straight, plain, distance)
             # of what lies behind the area nothing is seen
@@ -224,7 +225,8 @@ class Polygon:
         return west, east, south, north
 
     def spread(self, by: Array | float) -> "Polygon":
-        """All sides move out by as much. A corner that is there twice, to have as many as others of a batch, stays one."""
+        """All sides move out by as much. A corner that is there twice, to have as many as others of a batch, stays
+        one."""
         x0, y0 = self.x, self.y
         x1, y1 = np.roll(x0, -1, -1), np.roll(y0, -1, -1)
         length = np.hypot(x1 - x0, y1 - y0)
@@ -257,9 +259,7 @@ class Polygon:
         record.given("y_m", np.asarray(self.centroid_y), "m", note="along y")
         record.given("I_x", inertia_x, "m⁴", note="integral of x² about the centre of the area")
         record.given("I_y", inertia_y, "m⁴", note="integral of y²")
-        record.given(
-            "t_p", np.asarray(self.turn), "rad", note="from x to the first principal axis", needs="I_x I_y"
-        )
+        record.given("t_p", np.asarray(self.turn), "rad", note="from x to the first principal axis", needs="I_x I_y")
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
         """By Newton's method on the part that is pressed."""
@@ -276,15 +276,16 @@ class Polygon:
         stable = pressed & (out <= 1.0 - 2 * AT_EDGE)
         found = plane_without_tension(np.where(stable, N, 0.0), e_x, e_y, self.x, self.y, stable)
         a, b, c = found.plane
-        corners = np.maximum(
-            0.0, a[..., None] + b[..., None] * self.x[:, None, :] + c[..., None] * self.y[:, None, :]
-        )
+        corners = np.maximum(0.0, a[..., None] + b[..., None] * self.x[:, None, :] + c[..., None] * self.y[:, None, :])
         share = np.where(stable, found.area / self.area, 0.0)
         record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
         record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
         record.given(
-            "r_e", np.where(pressed, out, 1.0), note="below 1: the resultant lies within the convex hull of the outline", needs="e_x e_y x_m y_m",
-        )  # fmt: skip
+            "r_e",
+            np.where(pressed, out, 1.0),
+            note="below 1: the resultant lies within the convex hull of the outline",
+            needs="e_x e_y x_m y_m",
+        )
         record.step("p_0", "N/A_p", N / self.area, "kPa", note="mean pressure")
         needs = "N e_x e_y A_p I_x I_y"
         solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
@@ -296,8 +297,9 @@ class Polygon:
         return Contact(a, b, c, e_x, e_y, stable, share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
-        """What is left when a piece along each principal axis is cut off so that the rest has its centre at the resultant (of a rectangle
-        (B - 2 e_x)(L - 2 e_y), Meyerhof 1953), as the rectangle with its area and the ratio of its second moments."""
+        """What is left when a piece along each principal axis is cut off so that the rest has its centre at the
+        resultant (of a rectangle (B - 2 e_x)(L - 2 e_y), Meyerhof 1953), as the rectangle with its area and the ratio
+        of its second moments."""
         shape = np.broadcast(contact.e_x, contact.stable).shape
         e_x = np.broadcast_to(np.where(contact.stable, contact.e_x, self.centroid), shape)
         e_y = np.broadcast_to(np.where(contact.stable, contact.e_y, self.centroid_y), shape)
@@ -309,9 +311,13 @@ class Polygon:
         left = _about(x, y, c * e_x + s * e_y, c * e_y - s * e_x)
         B, L = _rectangle(left.A, left.Sxx, left.Syy)
         record.given(
-            "A_even", left.A, "m²", reference="Meyerhof 1953", note="the part of the base whose middle is the resultant: a piece along each principal axis is cut off",
+            "A_even",
+            left.A,
+            "m²",
+            reference="Meyerhof 1953",
+            note="the part of the base whose middle is the resultant: a piece along each principal axis is cut off",
             needs="e_x e_y A_p",
-        )  # fmt: skip
+        )
         record.given(
             "B_x",
             B,
@@ -324,9 +330,7 @@ class Polygon:
         if np.any(s != 0.0):
             for symbol, was in (("H_x", Hx), ("H_y", Hy)):
                 record.step(f"{symbol}0", symbol, was, "kN", note="along the axes of the base")
-            record.step(
-                "H_x", "cos(t_p)*H_x0 + sin(t_p)*H_y0", turned_x, "kN", note="along the first principal axis"
-            )
+            record.step("H_x", "cos(t_p)*H_x0 + sin(t_p)*H_y0", turned_x, "kN", note="along the first principal axis")
             record.step("H_y", "cos(t_p)*H_y0 - sin(t_p)*H_x0", turned_y, "kN", note="along the second")
         return Effective(B, L, turned_x, turned_y)
 
@@ -351,9 +355,7 @@ class Polygon:
             "m",
             note="from the centre of the area along the first principal axis",
         )
-        record.step(
-            "e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note="along the second"
-        )
+        record.step("e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note="along the second")
         measure = np.hypot(first / B, second / L)
         record.step(
             "e_rel",
@@ -376,8 +378,8 @@ def _rectangle(area: Array, xx: Array, yy: Array) -> tuple[Array, Array]:
 
 
 def _about(x: Array, y: Array, e_x: Array, e_y: Array) -> AreaMoments:
-    """Area moments about (e_x, e_y) of what is left of polygons (..., corners) when a piece is cut off along each axis so that the centre of
-    the rest is there."""
+    """Area moments about (e_x, e_y) of what is left of polygons (..., corners) when a piece is cut off along each axis
+    so that the centre of the rest is there."""
     x, y = x - e_x[..., None], y - e_y[..., None]
     cuts = [np.full(e_x.shape, np.inf), np.full(e_x.shape, np.inf)]
     signs = [np.ones(e_x.shape), np.ones(e_x.shape)]
@@ -441,7 +443,8 @@ def _both(first: Callable[[list[Array]], Array], cuts: list[Array], size: Array)
 
 
 def _root(f: Callable[[Array], Array], low: Array, high: Array, f_high: Array) -> Array:
-    """Where rising functions are zero between two places, by false position with halved ends (Dowell and Jarratt 1971)."""
+    """Where rising functions are zero between two places, by false position with halved ends (Dowell and Jarratt
+    1971)."""
     f_low = f(low)
     at = high
     close = 1e-12 * np.maximum(np.abs(f_high), np.abs(f_low)) + 1e-14
@@ -461,8 +464,8 @@ def _root(f: Callable[[Array], Array], low: Array, high: Array, f_high: Array) -
 
 
 def _cut(along: Array, across: Array, limit: Array, sign: Array) -> tuple[Array, Array]:
-    """Polygons (..., corners) without what lies beyond a limit along an axis, towards a sign: corners beyond are moved onto it, and where
-    sides meet it there is one more."""
+    """Polygons (..., corners) without what lies beyond a limit along an axis, towards a sign: corners beyond are moved
+    onto it, and where sides meet it there is one more."""
     u, s = sign[..., None] * along, limit[..., None]
     u1, v1 = np.roll(u, -1, -1), np.roll(across, -1, -1)
     rise = u1 - u

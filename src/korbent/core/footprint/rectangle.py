@@ -78,8 +78,11 @@ class Rectangle:
         """The four."""
         x, y = self.B / 2, self.L / 2
         return (
-            Edge("+x edge", 1.0, 0.0, x), Edge("−x edge", -1.0, 0.0, x), Edge("+y edge", 0.0, 1.0, y), Edge("−y edge", 0.0, -1.0, y),
-        )  # fmt: skip
+            Edge("+x edge", 1.0, 0.0, x),
+            Edge("−x edge", -1.0, 0.0, x),
+            Edge("+y edge", 0.0, 1.0, y),
+            Edge("−y edge", 0.0, -1.0, y),
+        )
 
     def outline(self, x0: Array | float = 0.0, y0: Array | float = 0.0) -> tuple[Array, Array]:
         """The corners from (x0, y0)."""
@@ -118,8 +121,11 @@ class Rectangle:
         """To the four edges."""
         x, y = size_x / 2, size_y / 2
         return (
-            self.B / 2 + offset_x - x, self.B / 2 - offset_x - x, self.L / 2 + offset_y - y, self.L / 2 - offset_y - y,
-        )  # fmt: skip
+            self.B / 2 + offset_x - x,
+            self.B / 2 - offset_x - x,
+            self.L / 2 + offset_y - y,
+            self.L / 2 - offset_y - y,
+        )
 
     def spread(self, by: Array | float) -> "Rectangle":
         """Both sizes grow by twice that."""

@@ -140,9 +140,8 @@ class Round:
         record.given("B_h", self.hole, "m", note="diameter of the hole")
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
-        """By segment integrals; ``corners`` are the pressures on the rim towards the resultant, a quarter turn on, opposite, and three
-        quarters on.
-        """
+        """By segment integrals; ``corners`` are the pressures on the rim towards the resultant, a quarter turn on,
+        opposite, and three quarters on."""
         N, Mx, My, R, r = np.broadcast_arrays(N, Mx, My, self.B / 2, self.hole / 2)
         found = linear_no_tension_round(N, np.hypot(Mx, My), R, r)
         nonzero = np.where(N != 0.0, N, 1.0)
@@ -152,9 +151,7 @@ class Round:
             np.where(e > 0, e_x / np.maximum(e, 1e-300), 1.0),
             np.where(e > 0, e_y / np.maximum(e, 1e-300), 0.0),
         )
-        corners = np.maximum(
-            0.0, np.stack([found.a + found.b * R, found.a, found.a - found.b * R, found.a], axis=-1)
-        )
+        corners = np.maximum(0.0, np.stack([found.a + found.b * R, found.a, found.a - found.b * R, found.a], axis=-1))
         record.given("B_h", self.hole, "m", note="diameter of the hole")
         record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
         record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
@@ -193,17 +190,14 @@ class Round:
         )
         record.given("s_c", found.share, note="share of the base in contact", needs=needs)
         record.step("p_max", "p_mid + g_e*B/2", found.a + found.b * R, "kPa", note="peak, on the rim")
-        return Contact(
-            found.a, found.b * cosine, found.b * sine, e_x, e_y, found.stable, found.share, corners
-        )
+        return Contact(found.a, found.b * cosine, found.b * sine, e_x, e_y, found.stable, found.share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
         """The lens about the resultant, taken as the rectangle of equal area and of the lens's proportions.
 
-        Of a ring, what lies within the ring and within its mirror image at the resultant counts; its shorter side is at most
-        w (2 - r/R), w being the width of the ring: a circle where there is no hole, a strip where the hole is wide (our own
-        interpolation, on the safe side).
-        """
+        Of a ring, what lies within the ring and within its mirror image at the resultant counts; its shorter side is at
+        most w (2 - r/R), w being the width of the ring: a circle where there is no hole, a strip where the hole is wide
+        (our own interpolation, on the safe side)."""
         e = np.hypot(contact.e_x, contact.e_y)
         R, r, e = np.broadcast_arrays(self.B / 2, self.hole / 2, np.where(contact.stable, e, 0.0))
         area, short, _ = effective_circle(e, R)
@@ -216,9 +210,7 @@ class Round:
         cosine = np.where(some, contact.e_x / np.where(some, e, 1.0), 1.0)
         sine = np.where(some, contact.e_y / np.where(some, e, 1.0), 0.0)
         along, across = cosine * Hx + sine * Hy, cosine * Hy - sine * Hx
-        record.given(
-            "A_lens", within, "m²", note="the lens about the resultant, without the hole", needs="e B B_h"
-        )
+        record.given("A_lens", within, "m²", note="the lens about the resultant, without the hole", needs="e B B_h")
         record.given(
             "B_x",
             short,
@@ -253,7 +245,5 @@ def overlap(first: Array, second: Array, apart: Array) -> Array:
     lens_r = np.arccos(np.clip((d**2 + r**2 - R**2) / (2 * d * r), -1.0, 1.0))
     lens_R = np.arccos(np.clip((d**2 + R**2 - r**2) / (2 * d * R), -1.0, 1.0))
     root = np.sqrt(np.maximum((-d + r + R) * (d + r - R) * (d - r + R) * (d + r + R), 0.0))
-    found: Array = np.where(
-        free, 0.0, np.where(inside, np.pi * r**2, r**2 * lens_r + R**2 * lens_R - root / 2)
-    )
+    found: Array = np.where(free, 0.0, np.where(inside, np.pi * r**2, r**2 * lens_r + R**2 * lens_R - root / 2))
     return found

@@ -103,9 +103,11 @@ class Trapezoid:
         cosine = 1 / np.sqrt(1 + self.taper**2)
         sine, away = -self.taper * cosine, self.L / 2 * cosine
         return (
-            Edge("+x edge", 1.0, 0.0, self.B / 2), Edge("−x edge", -1.0, 0.0, self.B / 2),
-            Edge("+y edge", sine, cosine, away), Edge("−y edge", sine, -cosine, away),
-        )  # fmt: skip
+            Edge("+x edge", 1.0, 0.0, self.B / 2),
+            Edge("−x edge", -1.0, 0.0, self.B / 2),
+            Edge("+y edge", sine, cosine, away),
+            Edge("−y edge", sine, -cosine, away),
+        )
 
     def outline(self, x0: Array | float = 0.0, y0: Array | float = 0.0) -> tuple[Array, Array]:
         """The corners from (x0, y0)."""
@@ -170,8 +172,8 @@ class Trapezoid:
         return Part(x, y, start + 0.0 * outstand, outstand, self.chord("y", start))
 
     def strips(self, side: str, start: Array, shares: Array) -> tuple[Array, Array, Array]:
-        """Corners (strips, candidates, 1, 4) of what lies beyond a section, cut along the axis at shares of its width from -1/2 to
-        1/2, and the widths there (strips, candidates, 1); towards an end the cuts run as the sides do.
+        """Corners (strips, candidates, 1, 4) of what lies beyond a section, cut along the axis at shares of its width
+        from -1/2 to 1/2, and the widths there (strips, candidates, 1); towards an end the cuts run as the sides do.
 
         Args:
             start: from the middle towards the side, (candidates, 1).
@@ -203,8 +205,11 @@ class Trapezoid:
         nearest = np.clip(offset_x - np.sign(self.taper) * x, -self.B / 2, self.B / 2)
         half = self.half(nearest)
         return (
-            self.B / 2 + offset_x - x, self.B / 2 - offset_x - x, (half + offset_y - y) * cosine, (half - offset_y - y) * cosine,
-        )  # fmt: skip
+            self.B / 2 + offset_x - x,
+            self.B / 2 - offset_x - x,
+            (half + offset_y - y) * cosine,
+            (half - offset_y - y) * cosine,
+        )
 
     def spread(self, by: Array | float) -> "Trapezoid":
         """All four edges move out by as much; the sides keep their slope."""
@@ -248,8 +253,11 @@ class Trapezoid:
         record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
         record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
         record.given(
-            "r_e", np.where(pressed, out, 1.0), note="below 1: the resultant lies within the base", needs="e_x e_y x_m B L t_L",
-        )  # fmt: skip
+            "r_e",
+            np.where(pressed, out, 1.0),
+            note="below 1: the resultant lies within the base",
+            needs="e_x e_y x_m B L t_L",
+        )
         record.step("p_0", "N/(B*L)", N / self.area, "kPa", note="mean pressure")
         needs = "N e_x e_y B L t_L"
         solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
@@ -258,15 +266,17 @@ class Trapezoid:
         record.given("g_y", c, "kPa/m", note="slope of the pressure along y", needs=needs)
         record.given("s_c", share, note="share of the base in contact", needs=needs)
         record.step(
-            "p_max", "p_mid + max(-g_x*B/2 + abs(g_y)*(L/2 - t_L*B/2), g_x*B/2 + abs(g_y)*(L/2 + t_L*B/2))", corners.max(axis=-1), "kPa",
+            "p_max",
+            "p_mid + max(-g_x*B/2 + abs(g_y)*(L/2 - t_L*B/2), g_x*B/2 + abs(g_y)*(L/2 + t_L*B/2))",
+            corners.max(axis=-1),
+            "kPa",
             note="peak, at a corner",
-        )  # fmt: skip
+        )
         return Contact(a, b, c, e_x, e_y, stable, share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
-        """What lies evenly about the resultant: along y as far to both sides as the nearer edge, along x cut off at the end that is
-        farther. Of equal ends it is (B - 2 e_x)(L - 2 e_y).
-        """
+        """What lies evenly about the resultant: along y as far to both sides as the nearer edge, along x cut off at the
+        end that is farther. Of equal ends it is (B - 2 e_x)(L - 2 e_y)."""
         e_x, e_y = (
             np.where(contact.stable, contact.e_x, self.centroid),
             np.where(contact.stable, contact.e_y, 0.0),
@@ -302,9 +312,7 @@ class Trapezoid:
             note="the part of the base whose middle is the resultant",
             needs="e_x e_y B L t_L",
         )
-        record.given(
-            "B_x", x, "m", reference="Meyerhof 1953", note="its length along x", needs="e_x e_y B L t_L"
-        )
+        record.given("B_x", x, "m", reference="Meyerhof 1953", note="its length along x", needs="e_x e_y B L t_L")
         record.step("L_y", "A_even/max(B_x, 1e-12)", y, "m", note="its mean length along y")
         return Effective(x, y, Hx, Hy)
 
@@ -312,8 +320,12 @@ class Trapezoid:
         """As of a rectangle of the mean length, from the centre of the area."""
         measure = np.hypot((contact.e_x - self.centroid) / self.B, contact.e_y / self.L)
         record.step(
-            "e_rel", "sqrt(((e_x - x_m)/B)**2 + (e_y/L)**2)", measure, reference="EN 1997-1 6.5.4", note="relative eccentricity, from the centre of the area",
-        )  # fmt: skip
+            "e_rel",
+            "sqrt(((e_x - x_m)/B)**2 + (e_y/L)**2)",
+            measure,
+            reference="EN 1997-1 6.5.4",
+            note="relative eccentricity, from the centre of the area",
+        )
         record.given("e_lim", limit, note="limit")
         record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit

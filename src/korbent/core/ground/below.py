@@ -35,9 +35,7 @@ def _at(
     boreholes: tuple[Borehole, ...], soils: tuple[Soil, ...], surfaces: Surfaces, interpolation: Interpolation
 ) -> Callable[[float, float], Profile | None]:
     # validation would make new tuples: what is remembered by them would not be found again
-    ground = Ground.model_construct(
-        boreholes=boreholes, soils=soils, surfaces=surfaces, interpolation=interpolation
-    )
+    ground = Ground.model_construct(boreholes=boreholes, soils=soils, surfaces=surfaces, interpolation=interpolation)
 
     @lru_cache(maxsize=4096)
     def at(x: float, y: float) -> Profile | None:

@@ -1,8 +1,9 @@
-"""The strata of several boreholes as units that run from hole to hole, and the share of each hole in the ground at a point.
+"""The strata of several boreholes as units that run from hole to hole, and the share of each hole in the ground at a
+point.
 
-A unit that a hole lacks between others has no thickness there. Below the end of a hole nothing is known: what the others found there goes on
-with the thickness that they have, and a unit in which a hole ends is at least as thick there as it was found to be.
-"""
+A unit that a hole lacks between others has no thickness there. Below the end of a hole nothing is known: what the
+others found there goes on with the thickness that they have, and a unit in which a hole ends is at least as thick there
+as it was found to be."""
 
 from itertools import pairwise
 from typing import NamedTuple
@@ -34,7 +35,8 @@ def described(holes: tuple[Borehole, ...]) -> tuple[Borehole, ...]:
 
 
 class Between(NamedTuple):
-    """What the boreholes say together. ``thickness``: of each unit in each hole (holes, units), m; ``levels``: of the ground at the holes."""
+    """What the boreholes say together. ``thickness``: of each unit in each hole (holes, units), m; ``levels``: of the
+    ground at the holes."""
 
     soils: tuple[str, ...]
     """Of the units from above; a soil may come again."""
@@ -85,9 +87,9 @@ def _completed(holes: tuple[Borehole, ...], thickness: Array, known: Array, whol
 def _units(holes: tuple[Borehole, ...]) -> tuple[tuple[str, ...], list[list[int]]]:
     """(soils of the units from above, for each hole the unit of each of its strata).
 
-    One hole after the other is laid beside those before: as many strata as possible meet a unit of their soil in order, of several
-    ways the one whose levels differ least; the others are units of their own. The holes with most strata come first.
-    """
+    One hole after the other is laid beside those before: as many strata as possible meet a unit of their soil in order,
+    of several ways the one whose levels differ least; the others are units of their own. The holes with most strata
+    come first."""
     strata = [strata_in(hole) for hole in holes]
     tops = [
         [float(v) for v in hole.ground_level - np.cumsum([0.0, *(t for _, t in own)])[:-1]]
@@ -144,10 +146,9 @@ def _worth(difference: float) -> float:
     return 1.0 - 1e-3 * min(abs(difference), 100.0) / 100.0
 
 
-def _one_after_the_other(
-    placed: list[list[int]], levels: dict[int, list[float]], soil_of: dict[int, str]
-) -> list[int]:
-    """An order of the units that agrees with every hole; those that no hole sets in order stand by the mean level at which they begin."""
+def _one_after_the_other(placed: list[list[int]], levels: dict[int, list[float]], soil_of: dict[int, str]) -> list[int]:
+    """An order of the units that agrees with every hole; those that no hole sets in order stand by the mean level at
+    which they begin."""
     above: dict[int, set[int]] = {unit: set() for unit in soil_of}
     for own in placed:
         for upper, lower in pairwise(own):
@@ -175,8 +176,8 @@ def by_distance(holes: tuple[Borehole, ...], x: float, y: float) -> Array:
 def in_triangles(holes: tuple[Borehole, ...], x: float, y: float) -> Array:
     """Shares that are linear in the Delaunay triangles of the holes.
 
-    Outside the triangles those of the nearest point on their edge. Without a triangle (fewer than three holes, or all on one line) by distance.
-    """
+    Outside the triangles those of the nearest point on their edge. Without a triangle (fewer than three holes, or all
+    on one line) by distance."""
     mesh = _triangles(holes)
     if mesh is None:
         return by_distance(holes, x, y)

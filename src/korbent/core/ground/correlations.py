@@ -1,8 +1,8 @@
 """Soil parameters from field and index tests, by published correlations.
 
-Each correlation names its source and the range for which it was given, of the test or of what its source limits, as (N1)60; outside, and
-where the result is not plausible, it still gives a value, marked. Stresses in kPa; qc in MPa; phi' in degrees; E' and cu in kPa; PI, wL, w in percent.
-"""
+Each correlation names its source and the range for which it was given, of the test or of what its source limits, as
+(N1)60; outside, and where the result is not plausible, it still gives a value, marked. Stresses in kPa; qc in MPa; phi'
+in degrees; E' and cu in kPa; PI, wL, w in percent."""
 
 import bisect
 import math
@@ -29,7 +29,8 @@ ATMOSPHERE = 100.0
 
 @dataclass(frozen=True)
 class State:
-    """Stresses at a test, kPa, the energy ratio of the SPT hammer (percent), and what was measured at the same depth."""
+    """Stresses at a test, kPa, the energy ratio of the SPT hammer (percent), and what was measured at the same
+    depth."""
 
     total: float
     effective: float
@@ -101,9 +102,15 @@ LIMITED: dict[str, Callable[[float, State], float | None]] = {
 }
 """What the range of a correlation may be of."""
 PLAUSIBLE = {
-    "friction_angle": (15.0, 48.0), "undrained_strength": (2.0, 800.0), "modulus": (200.0, 500_000.0), "compression_index": (0.005, 3.0),
-    "recompression_index": (0.001, 0.6), "compressibility": (0.005, 10.0), "weight_saturated": (10.0, 25.0), "void_ratio": (0.2, 6.0),
-}  # fmt: skip
+    "friction_angle": (15.0, 48.0),
+    "undrained_strength": (2.0, 800.0),
+    "modulus": (200.0, 500_000.0),
+    "compression_index": (0.005, 3.0),
+    "recompression_index": (0.001, 0.6),
+    "compressibility": (0.005, 10.0),
+    "weight_saturated": (10.0, 25.0),
+    "void_ratio": (0.2, 6.0),
+}
 """Beyond these a result is marked, whatever it comes from (own choice)."""
 
 
@@ -137,7 +144,8 @@ def _net(q: float, state: State) -> float:
 
 
 def _constrained(q: float, state: State) -> float:
-    """M of Robertson (2009), kPa: alpha_M (q_t - sigma_v0); alpha_M = Q_t up to 14 where I_c > 2.2, else 0.03 10^(0.55 I_c + 1.68)."""
+    """M of Robertson (2009), kPa: alpha_M (q_t - sigma_v0); alpha_M = Q_t up to 14 where I_c > 2.2, else 0.03 10^(0.55
+    I_c + 1.68)."""
     index = cone_index(q, state)
     if index is None:
         return 0.0
@@ -152,7 +160,8 @@ def _young(q: float, state: State) -> float:
 
 
 def _cone_weight(q: float, state: State) -> float:
-    """gamma of Robertson and Cabal (2010): 0.27 log R_f + 0.36 log(q_t/pa) + 1.236, over that of water; R_f in percent."""
+    """gamma of Robertson and Cabal (2010): 0.27 log R_f + 0.36 log(q_t/pa) + 1.236, over that of water; R_f in
+    percent."""
     qt = max(1000 * corrected(q, state), 1.0)
     ratio = max(100 * (state.fs or 0.0) / qt, 0.01)
     return 9.81 * (0.27 * math.log10(ratio) + 0.36 * math.log10(qt / ATMOSPHERE) + 1.236)
@@ -201,50 +210,197 @@ PSEUDO_UNITS = {"relative_density": "%"}
 
 
 CORRELATIONS: tuple[Correlation, ...] = (
-    Correlation("friction_angle", "SPT N", "Wolff 1989, after Peck, Hanson and Thornburn 1974",
-                "27.1 + 0.3 (N1)60 − 0.00054 (N1)60²", _wolff, 2, 60, "(N1)60"),
-    Correlation("friction_angle", "SPT N", "Hatanaka and Uchida 1996", "20 + √(15.4 (N1)60)",
-                lambda n, s: 20 + math.sqrt(15.4 * max(n1_60(n, s), 0.0)), 3.5, 30, "(N1)60"),
-    Correlation("friction_angle", "SPT N", "Kulhawy and Mayne 1990, after Schmertmann 1975",
-                "atan[(N60/(12.2 + 20.3 σ′v0/pa))^0.34]", _schmertmann, 2, 100, "depth"),
-    Correlation("friction_angle", "CPT qc", "Robertson and Campanella 1983", "atan[(log(qc/σ′v0) + 0.29)/2.68]", _robertson, 1, 60),
-    Correlation("friction_angle", "CPT qc", "Kulhawy and Mayne 1990", "17.6 + 11 log[(qc/pa)/√(σ′v0/pa)]", _kulhawy, 1, 60),
+    Correlation(
+        "friction_angle",
+        "SPT N",
+        "Wolff 1989, after Peck, Hanson and Thornburn 1974",
+        "27.1 + 0.3 (N1)60 − 0.00054 (N1)60²",
+        _wolff,
+        2,
+        60,
+        "(N1)60",
+    ),
+    Correlation(
+        "friction_angle",
+        "SPT N",
+        "Hatanaka and Uchida 1996",
+        "20 + √(15.4 (N1)60)",
+        lambda n, s: 20 + math.sqrt(15.4 * max(n1_60(n, s), 0.0)),
+        3.5,
+        30,
+        "(N1)60",
+    ),
+    Correlation(
+        "friction_angle",
+        "SPT N",
+        "Kulhawy and Mayne 1990, after Schmertmann 1975",
+        "atan[(N60/(12.2 + 20.3 σ′v0/pa))^0.34]",
+        _schmertmann,
+        2,
+        100,
+        "depth",
+    ),
+    Correlation(
+        "friction_angle",
+        "CPT qc",
+        "Robertson and Campanella 1983",
+        "atan[(log(qc/σ′v0) + 0.29)/2.68]",
+        _robertson,
+        1,
+        60,
+    ),
+    Correlation(
+        "friction_angle", "CPT qc", "Kulhawy and Mayne 1990", "17.6 + 11 log[(qc/pa)/√(σ′v0/pa)]", _kulhawy, 1, 60
+    ),
     Correlation("undrained_strength", "SPT N", "Stroud 1974, f1 = 4.5", "4.5 N60", lambda n, s: 4.5 * n60(n, s), 4, 60),
-    Correlation("undrained_strength", "SPT N", "Hara et al. 1974", "29 N^0.72", lambda n, s: 29 * max(n, 0.0) ** 0.72, 2, 60),
-    Correlation("undrained_strength", "SPT N", "Kulhawy and Mayne 1990, after Terzaghi and Peck", "0.06 pa N",
-                lambda n, s: 0.06 * ATMOSPHERE * n, 2, 30),
-    Correlation("undrained_strength", "CPT qc", "Lunne, Robertson and Powell 1997, Nkt = 14", "(qt − σv0)/14",
-                lambda q, s: _net(q, s) / 14, 0.1, 5),
-    Correlation("undrained_strength", "PI", "Skempton 1957, normally consolidated", "(0.11 + 0.0037 PI) σ′v0",
-                lambda i, s: (0.11 + 0.0037 * i) * s.effective, 10, 100),
+    Correlation(
+        "undrained_strength", "SPT N", "Hara et al. 1974", "29 N^0.72", lambda n, s: 29 * max(n, 0.0) ** 0.72, 2, 60
+    ),
+    Correlation(
+        "undrained_strength",
+        "SPT N",
+        "Kulhawy and Mayne 1990, after Terzaghi and Peck",
+        "0.06 pa N",
+        lambda n, s: 0.06 * ATMOSPHERE * n,
+        2,
+        30,
+    ),
+    Correlation(
+        "undrained_strength",
+        "CPT qc",
+        "Lunne, Robertson and Powell 1997, Nkt = 14",
+        "(qt − σv0)/14",
+        lambda q, s: _net(q, s) / 14,
+        0.1,
+        5,
+    ),
+    Correlation(
+        "undrained_strength",
+        "PI",
+        "Skempton 1957, normally consolidated",
+        "(0.11 + 0.0037 PI) σ′v0",
+        lambda i, s: (0.11 + 0.0037 * i) * s.effective,
+        10,
+        100,
+    ),
     Correlation("undrained_strength", "cu", "measured", "cu", lambda c, s: c, 0, 1000),
     Correlation("modulus", "SPT N", "Stroud 1989, E′/N60 = 1 MPa", "1000 N60", lambda n, s: 1000 * n60(n, s), 4, 60),
-    Correlation("modulus", "SPT N", "Bowles 1996, sand", "500 (N55 + 15)", lambda n, s: 500 * (n60(n, s) * 60 / 55 + 15), 5, 60),
-    Correlation("modulus", "SPT N", "Kulhawy and Mayne 1990, silty sand", "5 pa N60", lambda n, s: 5 * ATMOSPHERE * n60(n, s), 2, 60),
+    Correlation(
+        "modulus", "SPT N", "Bowles 1996, sand", "500 (N55 + 15)", lambda n, s: 500 * (n60(n, s) * 60 / 55 + 15), 5, 60
+    ),
+    Correlation(
+        "modulus",
+        "SPT N",
+        "Kulhawy and Mayne 1990, silty sand",
+        "5 pa N60",
+        lambda n, s: 5 * ATMOSPHERE * n60(n, s),
+        2,
+        60,
+    ),
     Correlation("modulus", "CPT qc", "Schmertmann, Hartman and Brown 1978", "2.5 qc", lambda q, s: 2500 * q, 0.5, 40),
-    Correlation("modulus", "CPT qc", "Robertson 2009, E′ by Ic", "0.015·10^(0.55 Ic + 1.68) (qt − σv0)", _young, 1.0, 2.6, "Ic"),
-    Correlation("compressibility", "CPT qc", "Robertson 2009, M by Ic", "1/[αM (qt − σv0)]", lambda q, s: 1000 / max(_constrained(q, s), 1.0), 1.0, 4.0, "Ic"),
-    Correlation("compressibility", "SPT N", "Stroud 1974, f2 = 0.45 MPa", "1/(0.45 N60)", lambda n, s: 1 / (0.45 * max(n60(n, s), 0.1)), 4, 60),
-    Correlation("friction_angle", "PI", "Kulhawy and Mayne 1990, after Mitchell 1976, at constant volume", "asin(0.8 − 0.094 ln PI)",
-                lambda i, s: math.degrees(math.asin(min(max(0.8 - 0.094 * math.log(max(i, 1.0)), 0.0), 1.0))), 5, 100),
-    Correlation("weight_saturated", "CPT qc", "Robertson and Cabal 2010", "γw (0.27 log Rf + 0.36 log(qt/pa) + 1.236)", _cone_weight, 1.0, 4.0, "Ic"),
-    Correlation("compression_index", "wL", "Terzaghi and Peck 1967", "0.009 (wL − 10)", lambda w, s: 0.009 * (w - 10), 20, 100),
+    Correlation(
+        "modulus", "CPT qc", "Robertson 2009, E′ by Ic", "0.015·10^(0.55 Ic + 1.68) (qt − σv0)", _young, 1.0, 2.6, "Ic"
+    ),
+    Correlation(
+        "compressibility",
+        "CPT qc",
+        "Robertson 2009, M by Ic",
+        "1/[αM (qt − σv0)]",
+        lambda q, s: 1000 / max(_constrained(q, s), 1.0),
+        1.0,
+        4.0,
+        "Ic",
+    ),
+    Correlation(
+        "compressibility",
+        "SPT N",
+        "Stroud 1974, f2 = 0.45 MPa",
+        "1/(0.45 N60)",
+        lambda n, s: 1 / (0.45 * max(n60(n, s), 0.1)),
+        4,
+        60,
+    ),
+    Correlation(
+        "friction_angle",
+        "PI",
+        "Kulhawy and Mayne 1990, after Mitchell 1976, at constant volume",
+        "asin(0.8 − 0.094 ln PI)",
+        lambda i, s: math.degrees(math.asin(min(max(0.8 - 0.094 * math.log(max(i, 1.0)), 0.0), 1.0))),
+        5,
+        100,
+    ),
+    Correlation(
+        "weight_saturated",
+        "CPT qc",
+        "Robertson and Cabal 2010",
+        "γw (0.27 log Rf + 0.36 log(qt/pa) + 1.236)",
+        _cone_weight,
+        1.0,
+        4.0,
+        "Ic",
+    ),
+    Correlation(
+        "compression_index", "wL", "Terzaghi and Peck 1967", "0.009 (wL − 10)", lambda w, s: 0.009 * (w - 10), 20, 100
+    ),
     Correlation("compression_index", "w", "Koppula 1981", "0.01 w", lambda w, s: 0.01 * w, 15, 100),
     Correlation("compression_index", "PI", "Kulhawy and Mayne 1990", "PI/74", lambda i, s: i / 74, 5, 80),
-    Correlation("compression_index", "e0", "Azzouz, Krizek and Corotis 1976", "0.40 (e0 − 0.25)", lambda e, s: 0.40 * (e - 0.25), 0.4, 3.0),
+    Correlation(
+        "compression_index",
+        "e0",
+        "Azzouz, Krizek and Corotis 1976",
+        "0.40 (e0 − 0.25)",
+        lambda e, s: 0.40 * (e - 0.25),
+        0.4,
+        3.0,
+    ),
     Correlation("compression_index", "e0", "Hough 1957", "0.30 (e0 − 0.27)", lambda e, s: 0.30 * (e - 0.27), 0.4, 3.0),
     Correlation("recompression_index", "PI", "Kulhawy and Mayne 1990", "PI/370", lambda i, s: i / 370, 5, 80),
     Correlation("friction_angle", "phi", "measured", "φ′", lambda p, s: p, 15, 50),
     Correlation("weight_saturated", "gamma", "measured", "γ", lambda g, s: g, 9, 30),
-    Correlation("recompression_index", "w", "Kulhawy and Mayne 1990, Cr = Cc/5, after Koppula 1981", "0.002 w", lambda w, s: 0.002 * w, 15, 100),
-    Correlation("recompression_index", "wL", "Terzaghi and Peck 1967, Cr = Cc/5", "0.0018 (wL − 10)", lambda w, s: 0.0018 * (w - 10), 20, 100),
-    Correlation("relative_density", "SPT N", "Skempton 1986", "100 √((N1)60/60)", lambda n, s: 100 * relative_density(n, s), 8, 60, "(N1)60"),
-    Correlation("relative_density", "SPT N", "Cubrinovski and Ishihara 1999, D50 = 0.2 mm", "100 √((N1)78 (0.23 + 0.06/D50)^1.7/9)", _cubrinovski, 3, 60),
-    Correlation("relative_density", "CPT qc", "Kulhawy and Mayne 1990", "100 √((qc/pa)/(305 √(σ′v0/pa)))", _density_qc, 1, 60),
+    Correlation(
+        "recompression_index",
+        "w",
+        "Kulhawy and Mayne 1990, Cr = Cc/5, after Koppula 1981",
+        "0.002 w",
+        lambda w, s: 0.002 * w,
+        15,
+        100,
+    ),
+    Correlation(
+        "recompression_index",
+        "wL",
+        "Terzaghi and Peck 1967, Cr = Cc/5",
+        "0.0018 (wL − 10)",
+        lambda w, s: 0.0018 * (w - 10),
+        20,
+        100,
+    ),
+    Correlation(
+        "relative_density",
+        "SPT N",
+        "Skempton 1986",
+        "100 √((N1)60/60)",
+        lambda n, s: 100 * relative_density(n, s),
+        8,
+        60,
+        "(N1)60",
+    ),
+    Correlation(
+        "relative_density",
+        "SPT N",
+        "Cubrinovski and Ishihara 1999, D50 = 0.2 mm",
+        "100 √((N1)78 (0.23 + 0.06/D50)^1.7/9)",
+        _cubrinovski,
+        3,
+        60,
+    ),
+    Correlation(
+        "relative_density", "CPT qc", "Kulhawy and Mayne 1990", "100 √((qc/pa)/(305 √(σ′v0/pa)))", _density_qc, 1, 60
+    ),
     Correlation("compressibility", "mv", "measured", "mv", lambda m, s: m, 0, 10),
     Correlation("consolidation_coefficient", "cv", "measured", "cv", lambda c, s: c, 0, 1000),
     Correlation("void_ratio", "e0", "measured", "e0", lambda e, s: e, 0.2, 5.0),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -323,9 +479,7 @@ def _derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
         if not chosen:
             continue
         levels = np.array([hole.ground_level - test.depth for test in chosen])
-        for test, level, state in zip(
-            chosen, levels, _with_cone(hole, chosen, states_at(ground, hole, levels))
-        ):
+        for test, level, state in zip(chosen, levels, _with_cone(hole, chosen, states_at(ground, hole, levels))):
             for correlation in giving:
                 if correlation.kind == test.kind:
                     value = correlation.function(test.value, state)
@@ -339,9 +493,7 @@ def _remark(test: GroundTest, correlation: Correlation, value: float, state: Sta
         return f"left out: {test.left_out}"
     low, high = PLAUSIBLE.get(correlation.gives, (-math.inf, math.inf))
     # a straight line through nothing measured gives anything
-    return correlation.outside(test.value, state) or (
-        "" if low <= value <= high else "the result is not plausible"
-    )
+    return correlation.outside(test.value, state) or ("" if low <= value <= high else "the result is not plausible")
 
 
 def state_at(ground: Ground, hole: Borehole, level: float) -> State:
@@ -373,10 +525,7 @@ NEAR = 0.011
 
 def _with_cone(hole: Borehole, tests: list[GroundTest], states: list[State]) -> list[State]:
     """The states at cone tests with sleeve friction and pore pressure of the same depth."""
-    beside = {
-        kind: sorted((t.depth, t.value) for t in hole.tests if t.kind == kind)
-        for kind in ("CPT fs", "CPT u2")
-    }
+    beside = {kind: sorted((t.depth, t.value) for t in hole.tests if t.kind == kind) for kind in ("CPT fs", "CPT u2")}
     if not any(beside.values()):
         return states
 

@@ -20,9 +20,7 @@ class Estimate:
     """Where it runs over level; ``value`` is then that at the middle."""
 
 
-UPPER = frozenset(
-    {"compression_index", "recompression_index", "compressibility", "void_ratio", "creep_index"}
-)
+UPPER = frozenset({"compression_index", "recompression_index", "compressibility", "void_ratio", "creep_index"})
 """Parameters of which the greater value is the cautious one: more of it settles more."""
 VARIATION_KNOWN = 1.645
 """Of the normal distribution, one-sided 95 %: what Student's t tends to."""
@@ -31,8 +29,9 @@ VARIATION_KNOWN = 1.645
 def estimates(values: list[float], upper: bool = False, variation: float | None = None) -> list[Estimate]:
     """Suggested values, the cautious side first, then the other bound of the mean.
 
-    Mean; quartile; 95 % confidence bound of the mean (Student's t, one-sided); 5 % fractile x̄ ∓ t s sqrt(1 + 1/n) (EN 1990 D.7.2, unknown
-    coefficient of variation). Where it is known, bound and fractile with 1.645 V x̄ instead (known coefficient, table D1), from one value on.
+    Mean; quartile; 95 % confidence bound of the mean (Student's t, one-sided); 5 % fractile x̄ ∓ t s sqrt(1 + 1/n) (EN
+    1990 D.7.2, unknown coefficient of variation). Where it is known, bound and fractile with 1.645 V x̄ instead (known
+    coefficient, table D1), from one value on.
 
     Args:
         upper: the greater value is the cautious one (see :data:`UPPER`).
@@ -56,9 +55,7 @@ def estimates(values: list[float], upper: bool = False, variation: float | None 
                 float(np.quantile(data, 0.75 if upper else 0.25)),
             )
         )
-        found.append(
-            Estimate(f"{low}95 % bound of the mean", f"x̄ {minus} t s/√n", mean + sign * t_s / math.sqrt(n))
-        )
+        found.append(Estimate(f"{low}95 % bound of the mean", f"x̄ {minus} t s/√n", mean + sign * t_s / math.sqrt(n)))
         found.append(
             Estimate(
                 f"{'95' if upper else '5'} % fractile",

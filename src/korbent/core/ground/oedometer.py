@@ -38,7 +38,8 @@ class Straight:
 
 @dataclass(frozen=True)
 class Curve:
-    """The branches of a test: first loading up to the greatest stress, and what was unloaded and loaded again before."""
+    """The branches of a test: first loading up to the greatest stress, and what was unloaded and loaded again
+    before."""
 
     stress: Array
     void_ratio: Array
@@ -110,8 +111,8 @@ def virgin_line(curve: Curve) -> Straight:
 
 
 def recompression_index(curve: Curve) -> tuple[float, str]:
-    """Cr, and where it is taken from: the mean of the unloading loops, else the first stretch of loading; never of a step without a change
-    of stress."""
+    """Cr, and where it is taken from: the mean of the unloading loops, else the first stretch of loading; never of a
+    step without a change of stress."""
     if curve.loops:
         falls = [(low[1] - top[1]) / math.log10(top[0] / low[0]) for top, low in curve.loops]
         return float(np.mean(falls)), "unloading"
@@ -161,17 +162,15 @@ def casagrande(curve: Curve, virgin: Straight | None = None, at: float | None = 
 
 
 def _bend(log: Array, void: Array, scale: float) -> float:
-    """The stress of greatest curvature, kPa: where the curve turns most, between the step and its neighbour that share the turn.
+    """The stress of greatest curvature, kPa: where the curve turns most, between the step and its neighbour that share
+    the turn.
 
-    At each step the curve turns by the angle between its stretches. Two straight lines that meet between two steps turn at
-    both, in the proportion of their distances: the centre of both turns is where they meet.
-    """
+    At each step the curve turns by the angle between its stretches. Two straight lines that meet between two steps turn
+    at both, in the proportion of their distances: the centre of both turns is where they meet."""
     angle = np.arctan(-np.diff(void) / np.diff(log) / scale)
     turn = np.maximum(np.diff(angle), 0.0)
     if not turn.any():
-        raise OedometerError(
-            "the curve does not bend downwards: choose the point of greatest curvature by eye"
-        )
+        raise OedometerError("the curve does not bend downwards: choose the point of greatest curvature by eye")
     i = int(np.argmax(turn))
     beside = [k for k in (i - 1, i + 1) if 0 <= k < len(turn)]
     j = max(beside, key=lambda k: turn[k]) if beside else i
@@ -243,9 +242,7 @@ def schmertmann(
             "the virgin line has 0.42 e0 left of the preconsolidation stress: the correction has no meaning"
         )
     index = (e_p - 0.42 * void_ratio) / math.log10(end / yield_stress)
-    return FieldCurve(
-        (effective, void_ratio), (yield_stress, e_p), (end, 0.42 * void_ratio), index, recompression
-    )
+    return FieldCurve((effective, void_ratio), (yield_stress, e_p), (end, 0.42 * void_ratio), index, recompression)
 
 
 # ---------------------------------------------------------------- rate of consolidation
@@ -295,11 +292,7 @@ def log_time(readings: Readings) -> Rate:
     if slopes[i] <= 0 or slopes[i] <= 1.5 * tail[0]:
         raise OedometerError("the curve shows no turn into a final straight line: read longer")
     lo, hi = max(i - 1, 0), min(i + 3, len(t))
-    steep = (
-        np.polyfit(log[lo:hi], d[lo:hi], 1)
-        if len(t) > 12
-        else np.array([slopes[i], d[i] - slopes[i] * log[i]])
-    )
+    steep = np.polyfit(log[lo:hi], d[lo:hi], 1) if len(t) > 12 else np.array([slopes[i], d[i] - slopes[i] * log[i]])
     meet = (tail[1] - steep[1]) / (steep[0] - tail[0])
     end = float(np.polyval(tail, meet))
     half = (start + end) / 2

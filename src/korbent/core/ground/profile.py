@@ -52,11 +52,7 @@ class Profile:
 
 def against(values: Array, level: Array) -> Array:
     """Strata values shaped to go with ``level[..., None]``, whose first axis are the points."""
-    return (
-        values
-        if values.ndim == 1
-        else values.reshape(len(values), *([1] * (level.ndim - 1)), values.shape[-1])
-    )
+    return values if values.ndim == 1 else values.reshape(len(values), *([1] * (level.ndim - 1)), values.shape[-1])
 
 
 def profile_at(ground: Ground, x: float, y: float) -> Profile | None:
@@ -135,8 +131,8 @@ def _profile(
 
 
 SLICE = 0.5
-"""Greatest height (m) of the slices in which a parameter that runs linearly over level is constant: between two of its points they are equal,
-so that they move with the ground and not with the datum."""
+"""Greatest height (m) of the slices in which a parameter that runs linearly over level is constant: between two of its
+points they are equal, so that they move with the ground and not with the datum."""
 
 
 def _slices(soil: Soil, top: float, bottom: float) -> list[tuple[Soil, float]]:
@@ -180,9 +176,7 @@ def _constant(soil: Soil, level: float) -> Soil:
     """The soil with the values that it has at a level; the same object for the same level."""
 
     def made() -> Soil:
-        values: dict[str, float] = {
-            name: value_over_level(line, level) for name, line in soil.over_level.items()
-        }
+        values: dict[str, float] = {name: value_over_level(line, level) for name, line in soil.over_level.items()}
         if "undrained_strength" in values:
             values["undrained_strength_gradient"] = 0.0
         return soil.replaced(**values, over_level={})
@@ -289,7 +283,8 @@ def _weighing(
 
 
 LARGE = 4000
-"""So many levels of one profile are read off the line of its stress, which is straight between strata, water and surface."""
+"""So many levels of one profile are read off the line of its stress, which is straight between strata, water and
+surface."""
 
 
 def _along_depth(profile: Profile, backfill: Backfill, surface: Array, level: Array, water: Array) -> Array:
@@ -312,9 +307,7 @@ def pore_pressure(level: Array, water: Array) -> Array:
     return pressure
 
 
-def effective_stress(
-    profile: Profile, backfill: Backfill, surface: Array, level: Array, water: Array
-) -> Array:
+def effective_stress(profile: Profile, backfill: Backfill, surface: Array, level: Array, water: Array) -> Array:
     """Effective vertical stress (kPa). Free water above the surface adds nothing to it."""
     water = np.minimum(water, surface)
     return total_stress(profile, backfill, surface, level, water) - pore_pressure(level, water)

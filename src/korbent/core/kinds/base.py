@@ -17,7 +17,8 @@ class Kind(Protocol):
         ...
 
     def follows(self, pad: Pad, point: LoadPoint) -> str:
-        """The size that is given by what stands on it, so that no proposal changes it unasked; '' where there is none."""
+        """The size that is given by what stands on it, so that no proposal changes it unasked; '' where there is
+        none."""
         ...
 
     def spans_one_way(self, point: LoadPoint) -> bool:

@@ -41,27 +41,24 @@ CATEGORIES: dict[str, tuple[str, ...]] = {
     "wind": ("ultimate", "service"),
     "seismic": ("x", "y", "z"),
 }
-"""By nature: imposed loads by EN 1990 table A1.1 or in words, snow above 1000 m, wind that is given for one kind of limit state only, the direction of
-an earthquake."""
-Serves = Literal[
-    "allowable", "ultimate", "EQU", "UPL", "concrete", "cracks", "settlement long", "settlement short"
-]
+"""By nature: imposed loads by EN 1990 table A1.1 or in words, snow above 1000 m, wind that is given for one kind of
+limit state only, the direction of an earthquake."""
+Serves = Literal["allowable", "ultimate", "EQU", "UPL", "concrete", "cracks", "settlement long", "settlement short"]
 DesignSituation = Literal["persistent", "transient", "accidental", "seismic"]
 WaterLevel = Literal["low", "normal", "high", "worst"]
 """``worst``: each of the three in turn."""
 FactorSet = Literal["M1", "M2", "M1+R2", "M1+R2*", "R"]
-"""Factors on strengths and resistances: EN 1997-1 tables A.4 and A.5; R2* for DA2*; R: the resistance factors of the settings."""
-LoadPointKind = Literal[
-    "concrete column", "round concrete column", "steel column", "concrete wall", "masonry wall"
-]
+"""Factors on strengths and resistances: EN 1997-1 tables A.4 and A.5; R2* for DA2*; R: the resistance factors of the
+settings."""
+LoadPointKind = Literal["concrete column", "round concrete column", "steel column", "concrete wall", "masonry wall"]
 NotNegative = Annotated[float, Field(ge=0)]
 
 
 class LoadCase(Row):
     """One action with its nature.
 
-    ``category``: one of ``CATEGORIES`` of its nature, or none. A reversible case acts with either sign; of the cases in one ``exclusive`` group at most one acts at a time.
-    """
+    ``category``: one of ``CATEGORIES`` of its nature, or none. A reversible case acts with either sign; of the cases in
+    one ``exclusive`` group at most one acts at a time."""
 
     name: Name
     nature: Nature = "permanent"
@@ -130,9 +127,8 @@ class Load(Frozen):
 class Anchors(Frozen):
     """Anchor bolts of the base plate of a steel column as the steelwork gives them: drawn, not checked.
 
-    They stand around a rectangle, ``apart_x`` and ``apart_y`` between the outer ones (m), in the axes of the column; ``depth`` is how far
-    they go down below the plate, m.
-    """
+    They stand around a rectangle, ``apart_x`` and ``apart_y`` between the outer ones (m), in the axes of the column;
+    ``depth`` is how far they go down below the plate, m."""
 
     along_x: int = Field(default=2, ge=1, le=12)
     along_y: int = Field(default=2, ge=1, le=12)
@@ -149,9 +145,7 @@ class Anchors(Frozen):
 
         xs, ys = along(self.along_x, self.apart_x), along(self.along_y, self.apart_y)
         edge = {0, self.along_x - 1}, {0, self.along_y - 1}
-        return tuple(
-            (x, y) for i, x in enumerate(xs) for j, y in enumerate(ys) if i in edge[0] or j in edge[1]
-        )
+        return tuple((x, y) for i, x in enumerate(xs) for j, y in enumerate(ys) if i in edge[0] or j in edge[1])
 
 
 class LoadPoint(Row):
@@ -296,7 +290,8 @@ class BandDrains(Row):
 
 
 class SettlementMark(Row):
-    """A point of the plan whose settlement is wanted, at a level (none: at the excavated, else finished ground), with a limit."""
+    """A point of the plan whose settlement is wanted, at a level (none: at the excavated, else finished ground), with a
+    limit."""
 
     name: Name
     x: Coordinate = 0.0

@@ -22,9 +22,7 @@ LARGEST, SMALLEST = 1e9, 1e-18
 """Of any number, and of those that are greater than zero, in the stored unit."""
 NOT_IN_TEXTS = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u2028\u2029\ud800-\udfff\ufffe\uffff]")
 """Control characters and halves of character pairs, which no file could hold."""
-NOT_IN_NAMES = re.compile(
-    "[\x00-\x1f\x7f-\x9f\u200b-\u200f\u2028-\u202e\u2066-\u2069\ud800-\udfff\ufeff\ufffe\uffff]"
-)
+NOT_IN_NAMES = re.compile("[\x00-\x1f\x7f-\x9f\u200b-\u200f\u2028-\u202e\u2066-\u2069\ud800-\udfff\ufeff\ufffe\uffff]")
 """Nor line ends and marks that nobody sees."""
 ONE_LINE = ("name", "load_point", "soil", "case", "type", "exclusive")
 
@@ -63,11 +61,7 @@ def text_that_can_be_kept(text: str, one_line: bool = False) -> str:
 
 def cleaned(text: str) -> str:
     """A text from a file without what no file of ours could hold."""
-    return (
-        NOT_IN_TEXTS.sub("", text)[:LONGEST_TEXT]
-        if NOT_IN_TEXTS.search(text) or len(text) > LONGEST_TEXT
-        else text
-    )
+    return NOT_IN_TEXTS.sub("", text)[:LONGEST_TEXT] if NOT_IN_TEXTS.search(text) or len(text) > LONGEST_TEXT else text
 
 
 class Frozen(BaseModel):
@@ -81,9 +75,7 @@ class Frozen(BaseModel):
         """Texts are such as every file can hold, numbers such as a quantity can have."""
         kind = type(value)
         if kind is float:
-            if not -LARGEST <= value <= LARGEST or (
-                0.0 < value < SMALLEST and info.field_name in _positive(cls)
-            ):
+            if not -LARGEST <= value <= LARGEST or (0.0 < value < SMALLEST and info.field_name in _positive(cls)):
                 raise ValueError(f"{value:g} is no value that can be meant")
         elif kind is str:
             text_that_can_be_kept(value, info.field_name in ONE_LINE)
@@ -99,9 +91,7 @@ class Frozen(BaseModel):
             for one in value:
                 if type(one) is str:
                     text_that_can_be_kept(one, True)
-                elif type(one) is tuple and any(
-                    type(v) is float and not -LARGEST <= v <= LARGEST for v in one
-                ):
+                elif type(one) is tuple and any(type(v) is float and not -LARGEST <= v <= LARGEST for v in one):
                     raise ValueError("holds a number that cannot be meant")
         return value
 

@@ -1,4 +1,5 @@
-"""What makes a project inconsistent, rule by rule: names that occur twice or lead nowhere, levels out of order, columns off their base.
+"""What makes a project inconsistent, rule by rule: names that occur twice or lead nowhere, levels out of order, columns
+off their base.
 
 Rules work on anything shaped like a project, so that a file with other errors is read to its end too.
 """
@@ -67,14 +68,8 @@ def water_levels(project: Any) -> Iterator[Problem]:
     """Low, normal, high rise."""
     ground = project.ground
     water = ground.water
-    if (
-        water
-        and None not in (water.low, water.normal, water.high)
-        and not water.low <= water.normal <= water.high
-    ):
-        yield Problem(
-            "ground.water", f"levels must rise: low {water.low}, normal {water.normal}, high {water.high}"
-        )
+    if water and None not in (water.low, water.normal, water.high) and not water.low <= water.normal <= water.high:
+        yield Problem("ground.water", f"levels must rise: low {water.low}, normal {water.normal}, high {water.high}")
 
 
 def factors_of_cases(project: Any) -> Iterator[Problem]:
@@ -97,7 +92,8 @@ def factors_of_cases(project: Any) -> Iterator[Problem]:
 
 
 def bases_of_combinations(project: Any) -> Iterator[Problem]:
-    """Combinations for some bases name bases that there are, those tied by a strap together; settlement is that of all together."""
+    """Combinations for some bases name bases that there are, those tied by a strap together; settlement is that of all
+    together."""
     pads = {p.name for p in project.pads or ()}
     ties = {(s.edge, s.inner) for s in getattr(project, "straps", None) or ()}
     for combination in project.actions.combinations or ():
@@ -193,8 +189,8 @@ def walls_of_strips(project: Any) -> Iterator[Problem]:
 
 
 def bases_of_straps(project: Any) -> Iterator[Problem]:
-    """A strap ties two bases that there are, each under one column, apart from each other; a base is at the boundary of one strap alone, and
-    straps that meet at a base run in line or at right angles."""
+    """A strap ties two bases that there are, each under one column, apart from each other; a base is at the boundary of
+    one strap alone, and straps that meet at a base run in line or at right angles."""
     pads = {p.name: p for p in project.pads or ()}
     points = {p.name: p for p in project.actions.load_points or ()}
     edges: Counter[str] = Counter()
@@ -206,14 +202,8 @@ def bases_of_straps(project: Any) -> Iterator[Problem]:
             pad = pads.get(name)
             edges[name] += side == "edge"
             if pad is None:
-                yield Problem(
-                    f"straps[{strap.name}].{side}", f"there is no base {name!r}; known: {_list(pads)}"
-                )
-            elif (
-                (pad.further or ())
-                or (pad.kind or "pad") != "pad"
-                or getattr(pad, "replacement", None) is not None
-            ):
+                yield Problem(f"straps[{strap.name}].{side}", f"there is no base {name!r}; known: {_list(pads)}")
+            elif (pad.further or ()) or (pad.kind or "pad") != "pad" or getattr(pad, "replacement", None) is not None:
                 yield Problem(
                     f"straps[{strap.name}].{side}",
                     f"{name} is no pad under one column on the ground itself: a strap ties such pads",
@@ -225,14 +215,8 @@ def bases_of_straps(project: Any) -> Iterator[Problem]:
                 )
         pairs[frozenset((strap.edge, strap.inner))] += 1
         if pairs[frozenset((strap.edge, strap.inner))] > 1:
-            yield Problem(
-                f"straps[{strap.name}]", f"{strap.edge} and {strap.inner} are tied by a strap already"
-            )
-        ends = [
-            p
-            for n in (strap.edge, strap.inner)
-            if n in pads and (p := points.get(pads[n].load_point)) is not None
-        ]
+            yield Problem(f"straps[{strap.name}]", f"{strap.edge} and {strap.inner} are tied by a strap already")
+        ends = [p for n in (strap.edge, strap.inner) if n in pads and (p := points.get(pads[n].load_point)) is not None]
         known = len(ends) == 2 and all(v is not None for p in ends for v in (p.x, p.y))
         if known and hypot(ends[0].x - ends[1].x, ends[0].y - ends[1].y) < 1.0:
             yield Problem(
@@ -288,16 +272,28 @@ def types_of_bases(project: Any) -> Iterator[Problem]:
 
 
 def what_stands_on_bases(project: Any) -> Iterator[Problem]:
-    """Pedestals belong to columns of their base, are no larger than it and end above it; loads act above its underside."""
+    """Pedestals belong to columns of their base, are no larger than it and end above it; loads act above its
+    underside."""
     points = {p.name: p for p in project.actions.load_points or ()}
     for pad in project.pads or ():
         yield from _standing_on(pad, points)
 
 
 RULES: tuple[Rule, ...] = (
-    names_once, soils_of_strata, water_levels, factors_of_cases, bases_of_combinations, loads_of_cases, steps_in_time, columns_of_bases, walls_of_strips, bases_of_straps, columns_on_bases, types_of_bases,
+    names_once,
+    soils_of_strata,
+    water_levels,
+    factors_of_cases,
+    bases_of_combinations,
+    loads_of_cases,
+    steps_in_time,
+    columns_of_bases,
+    walls_of_strips,
+    bases_of_straps,
+    columns_on_bases,
+    types_of_bases,
     what_stands_on_bases,
-)  # fmt: skip
+)
 
 
 def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:

@@ -8,7 +8,8 @@ from korbent.core.model.project import Project
 
 
 def differences(before: Project, after: Project, most: int = 200) -> list[str]:
-    """A line for each value, row added and row gone, by the name of the row: ``pads P3 width: 1.8 becomes 2``; at most ``most``."""
+    """A line for each value, row added and row gone, by the name of the row: ``pads P3 width: 1.8 becomes 2``; at most
+    ``most``."""
     found: list[str] = []
     for line in _between("", before, after):
         if len(found) == most:
@@ -23,9 +24,7 @@ def _between(place: str, a: Any, b: Any) -> Iterator[str]:
     if isinstance(a, Frozen) and type(a) is type(b):
         for name in type(a).model_fields:
             if name not in BOOKKEEPING:
-                yield from _between(
-                    f"{place} {name.replace('_', ' ')}".strip(), getattr(a, name), getattr(b, name)
-                )
+                yield from _between(f"{place} {name.replace('_', ' ')}".strip(), getattr(a, name), getattr(b, name))
         if all(getattr(a, n) == getattr(b, n) for n in type(a).model_fields if n not in BOOKKEEPING):
             yield f"{place}: notes or expressions"
     elif isinstance(a, tuple) and isinstance(b, tuple) and _rows(a) is not None and _rows(b) is not None:

@@ -50,9 +50,7 @@ def expressed(project: Project, path: Path, text: str | None) -> Project:
         pydantic.ValidationError: when the expression has no value or one that is not valid there.
     """
     where, key = host(project, path)
-    value = (
-        None if text is None else Expression(text="=" + text.strip().removeprefix("="), units=project.units)
-    )
+    value = None if text is None else Expression(text="=" + text.strip().removeprefix("="), units=project.units)
     return recomputed(edited(project, (*where, "expressions", key), value))
 
 
@@ -128,9 +126,7 @@ def renamed(project: Project, path: Path, name: str) -> Project:
                     c.replaced(
                         factors=_rekeyed(c.factors, old, name),
                         notes=_rekeyed(c.notes, key_of(("factors", old)), key_of(("factors", name))),
-                        expressions=_rekeyed(
-                            c.expressions, key_of(("factors", old)), key_of(("factors", name))
-                        ),
+                        expressions=_rekeyed(c.expressions, key_of(("factors", old)), key_of(("factors", name))),
                     )
                     for c in actions.combinations
                 ),
@@ -173,9 +169,7 @@ def renamed(project: Project, path: Path, name: str) -> Project:
                 pads=_changed(whole.pads, (path[1], "name"), name),
                 actions=_only_renamed(whole.actions, old, name),
                 straps=tuple(
-                    s.replaced(
-                        edge=name if s.edge == old else s.edge, inner=name if s.inner == old else s.inner
-                    )
+                    s.replaced(edge=name if s.edge == old else s.edge, inner=name if s.inner == old else s.inner)
                     for s in project.straps
                 ),
             )
@@ -225,9 +219,7 @@ def _with_names(project: Project, old: str, new: str) -> Any:
     def swapped(row: Any) -> Any:
         if not row.expressions:
             return row
-        return row.replaced(
-            expressions={k: e.replaced(text=word.sub(new, e.text)) for k, e in row.expressions.items()}
-        )
+        return row.replaced(expressions={k: e.replaced(text=word.sub(new, e.text)) for k, e in row.expressions.items()})
 
     ground, actions = project.ground, project.actions
     parts["quantities"] = tuple(map(swapped, project.quantities))

@@ -33,9 +33,18 @@ class Amount:
 # unit in which amounts of each dimension are counted inside an expression, by stored unit
 LENGTH, FORCE = (1.0, 0.0), (0.0, 1.0)
 DIMENSIONS: dict[str, tuple[float, float]] = {
-    "": (0.0, 0.0), "deg": (0.0, 0.0), "m": LENGTH, "mm": LENGTH, "kN": FORCE, "kNm": (1.0, 1.0), "kPa": (-2.0, 1.0),
-    "MPa": (-2.0, 1.0), "kN/m3": (-3.0, 1.0), "kPa/m": (-3.0, 1.0), SUBGRADE: (-3.0, 1.0),
-}  # fmt: skip
+    "": (0.0, 0.0),
+    "deg": (0.0, 0.0),
+    "m": LENGTH,
+    "mm": LENGTH,
+    "kN": FORCE,
+    "kNm": (1.0, 1.0),
+    "kPa": (-2.0, 1.0),
+    "MPa": (-2.0, 1.0),
+    "kN/m3": (-3.0, 1.0),
+    "kPa/m": (-3.0, 1.0),
+    SUBGRADE: (-3.0, 1.0),
+}
 COHERENT = {
     "metric": {(1.0, 0.0): "m", (0.0, 1.0): "kN"},
     "us": {(1.0, 0.0): "ft", (0.0, 1.0): "kip"},
@@ -50,10 +59,17 @@ PAD_NAMES = {
 }
 POINT_NAMES = {"cx": "size_x", "cy": "size_y", "x": "x", "y": "y", "level": "level"}
 FUNCTIONS: dict[str, Callable[..., float]] = {
-    "sqrt": math.sqrt, "min": min, "max": max, "abs": abs, "round": round, "ceil": math.ceil, "floor": math.floor,
-    "sin": lambda a: math.sin(math.radians(a)), "cos": lambda a: math.cos(math.radians(a)),
+    "sqrt": math.sqrt,
+    "min": min,
+    "max": max,
+    "abs": abs,
+    "round": round,
+    "ceil": math.ceil,
+    "floor": math.floor,
+    "sin": lambda a: math.sin(math.radians(a)),
+    "cos": lambda a: math.cos(math.radians(a)),
     "tan": lambda a: math.tan(math.radians(a)),
-}  # fmt: skip
+}
 LONGEST = 200
 DEEPEST = 40
 STRANGE = "#;\\\n\r\t{}@`!?$~"
@@ -169,9 +185,7 @@ def _named(dimension: tuple[float, ...]) -> str:
     return "a value of another kind"
 
 
-def _walk(
-    node: ast.expr, name: Callable[[str], Amount], plain: Callable[[tuple[float, ...]], float]
-) -> Amount:
+def _walk(node: ast.expr, name: Callable[[str], Amount], plain: Callable[[tuple[float, ...]], float]) -> Amount:
     def walk(part: ast.expr) -> Amount:
         return _walk(part, name, plain)
 
@@ -208,9 +222,7 @@ def _alike(
         if a.dimension is None and dimension is not None:
             values.append(a.value * plain(dimension))
         elif a.dimension is not None and dimension is not None and not _same(a.dimension, dimension):
-            raise ExpressionError(
-                f"{_named(dimension)} and {_named(a.dimension)} cannot be added or compared"
-            )
+            raise ExpressionError(f"{_named(dimension)} and {_named(a.dimension)} cannot be added or compared")
         else:
             values.append(a.value)
     return values, dimension
@@ -241,9 +253,7 @@ def _operated(a: Amount, op: ast.operator, b: Amount, plain: Callable[[tuple[flo
     raise ExpressionError("only + − × / ^ can be used")
 
 
-def _product(
-    a: tuple[float, ...] | None, b: tuple[float, ...] | None, sign: float
-) -> tuple[float, ...] | None:
+def _product(a: tuple[float, ...] | None, b: tuple[float, ...] | None, sign: float) -> tuple[float, ...] | None:
     if a is None and b is None:
         return None
     total = tuple(p + sign * q for p, q in zip(a or (0.0, 0.0), b or (0.0, 0.0)))
@@ -348,7 +358,8 @@ def lookup(project: Any, path: Path) -> Callable[[str], tuple[Path, str]]:
 
 
 def name_in(project: Any, path: Path, target: Path) -> str:
-    """What the value at ``target`` is called in an expression for the one at ``path``; '' where it has no name there."""
+    """What the value at ``target`` is called in an expression for the one at ``path``; '' where it has no name
+    there."""
     find = lookup(project, path)
     own = target[:2] == path[:2]
     names = []
@@ -419,9 +430,7 @@ def evaluated(project: Any, value_at: Callable[[Any, Path], Any]) -> dict[Path, 
 def spoken(path: Path) -> str:
     """A path as an engineer reads it."""
     return " ".join(
-        str(step).replace("_", " ")
-        for step in path
-        if step not in ("ground", "actions", "value", "quantities", "pads")
+        str(step).replace("_", " ") for step in path if step not in ("ground", "actions", "value", "quantities", "pads")
     )
 
 
@@ -434,9 +443,7 @@ def unit_at(project: Any, path: Path) -> str:
         last = i == len(path) - 1
         if isinstance(here, tuple):
             here = (
-                next(
-                    (r for r in here if step in (getattr(r, "name", None), getattr(r, "number", None))), None
-                )
+                next((r for r in here if step in (getattr(r, "name", None), getattr(r, "number", None))), None)
                 or here[int(step)]
             )
         elif isinstance(here, Mapping):

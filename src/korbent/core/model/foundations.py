@@ -70,7 +70,8 @@ Hold = Literal["free", "at least", "pinned"]
 
 
 class Reinforcement(Frozen):
-    """Bottom bars along x and y; top bars where there are any, or the same as below; bars along the sides of thick bases."""
+    """Bottom bars along x and y; top bars where there are any, or the same as below; bars along the sides of thick
+    bases."""
 
     bottom_x: Bars = Bars(diameter=0.016, spacing=0.15)
     bottom_y: Bars = Bars(diameter=0.016, spacing=0.15)
@@ -110,7 +111,8 @@ class Dowels(Frozen):
 
 
 class Opening(Frozen):
-    """A pipe or another round opening through the base: its middle from that of the base in pad axes, and its diameter (m)."""
+    """A pipe or another round opening through the base: its middle from that of the base in pad axes, and its diameter
+    (m)."""
 
     x: Coordinate
     y: Coordinate
@@ -220,8 +222,8 @@ class Thickening(Region):
 
 
 class LowerPart(Region):
-    """Where a raft lies lower, such as below a lift: by how much, m. It is as thick there; a step as thick as the raft, or more, goes around
-    it, on the inside."""
+    """Where a raft lies lower, such as below a lift: by how much, m. It is as thick there; a step as thick as the raft,
+    or more, goes around it, on the inside."""
 
     drop: Length
     wall: Length | None = None
@@ -239,9 +241,7 @@ class RaftLoad(Region):
     """A load case that acts on a region of a raft as a pressure, kPa, down."""
 
     case: Name
-    pressure: Annotated[
-        float, Field(allow_inf_nan=False, ge=-10_000, le=10_000, json_schema_extra={"unit": "kPa"})
-    ]
+    pressure: Annotated[float, Field(allow_inf_nan=False, ge=-10_000, le=10_000, json_schema_extra={"unit": "kPa"})]
 
 
 Subgrade = Annotated[float, Field(gt=0, le=1e7, json_schema_extra={"unit": SUBGRADE})]
@@ -285,7 +285,8 @@ class Rib(Row):
 
 
 class Plate(Frozen):
-    """What a raft has besides a base: it bends, on springs, with openings, thicker parts, more bars and loads of its own."""
+    """What a raft has besides a base: it bends, on springs, with openings, thicker parts, more bars and loads of its
+    own."""
 
     ground: Literal["springs", "layers"] = "springs"
     """What it rests on: springs of one stiffness, or the strata themselves."""
@@ -309,7 +310,8 @@ class Plate(Frozen):
     walls: Length | None = None
     """Height of the concrete walls on it that stiffen it, m; where nothing is given they press only."""
     creep: float = Field(default=0.0, ge=0.0, le=10.0)
-    """Creep coefficient of the concrete: under lasting load its modulus is the given one over 1 + creep. Strength is checked with both."""
+    """Creep coefficient of the concrete: under lasting load its modulus is the given one over 1 + creep. Strength is
+    checked with both."""
     mesh: Length | None = None
     """Greatest size of elements, m; by the distances of the columns where nothing is given."""
     cells: int | None = Field(default=None, ge=12, le=28)
@@ -328,10 +330,7 @@ class Plate(Frozen):
 
         def rib(one: Rib) -> Rib:
             along, across = (dx, dy) if one.axis == "x" else (dy, dx)
-            ends = {
-                n: None if v is None else round(v + along, 9)
-                for n, v in (("begin", one.begin), ("end", one.end))
-            }
+            ends = {n: None if v is None else round(v + along, 9) for n, v in (("begin", one.begin), ("end", one.end))}
             return one.replaced(at=round(one.at + across, 9), **ends)
 
         names = ("zones", "openings", "thickenings", "lower", "added", "loads")
@@ -379,7 +378,8 @@ class Pad(Row):
     hold_y: Literal["middle", "-y", "+y"] = "middle"
     """What stays in the plan when the width (length) changes: the middle, or an edge, such as one at a boundary."""
     ranges: FrozenMap[Range] = Field(default_factory=nothing)
-    """What a proposal may do with the width, the length, the thickness and the level, and with both sizes of the pedestal."""
+    """What a proposal may do with the width, the length, the thickness and the level, and with both sizes of the
+    pedestal."""
     frozen: Literal["", "issued", "poured"] = ""
     """A frozen base is resized by nothing; its checks go on."""
     level: Level
@@ -451,9 +451,7 @@ class Pad(Row):
 
     def _raft(self, plate: Plate) -> None:
         if self.shape not in ("rectangle", "polygon") or self.replacement is not None or self.openings:
-            raise ValueError(
-                "a raft is a rectangle or a polygon on the ground itself; its openings are regions"
-            )
+            raise ValueError("a raft is a rectangle or a polygon on the ground itself; its openings are regions")
         half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
         for what, regions in (
             ("opening", plate.openings),
@@ -471,9 +469,7 @@ class Pad(Row):
                     )
         for i, hole in enumerate(plate.openings):
             if self.outline and not self._covers(hole.box):
-                raise ValueError(
-                    f"opening {i + 1} reaches over the outline of the raft: let the outline go around it"
-                )
+                raise ValueError(f"opening {i + 1} reaches over the outline of the raft: let the outline go around it")
         for i, one in enumerate(plate.thickenings):
             if one.thickness <= self.thickness:
                 raise ValueError(
@@ -490,9 +486,7 @@ class Pad(Row):
     def _lower(self, plate: Plate) -> None:
         for i, part in enumerate(plate.lower):
             if self.outline and not self._covers(part.box):
-                raise ValueError(
-                    f"lower part {i + 1} reaches over the outline of the raft: let it lie within"
-                )
+                raise ValueError(f"lower part {i + 1} reaches over the outline of the raft: let it lie within")
             if part.wall is not None and part.wall < self.thickness - 1e-9:
                 raise ValueError(
                     f"the step around lower part {i + 1} is {part.wall:g} m thick, less than the raft, {self.thickness:g} m, whose moments go through it"
@@ -528,9 +522,7 @@ class Pad(Row):
                 raise ValueError(
                     f"rib {rib.name} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
                 )
-            if self.outline and not self._has_line(
-                rib.axis, rib.at, *((x0, x1) if rib.axis == "x" else (y0, y1))
-            ):
+            if self.outline and not self._has_line(rib.axis, rib.at, *((x0, x1) if rib.axis == "x" else (y0, y1))):
                 raise ValueError(
                     f"rib {rib.name} leaves the outline of the raft: say where it begins and ends, or move it"
                 )
@@ -539,19 +531,10 @@ class Pad(Row):
                     raise ValueError(f"rib {rib.name} runs over opening {i + 1}: end it before, or move it")
             for i, part in enumerate(plate.lower):
                 if _overlap(part.box, (x0, x1, y0, y1)):
-                    raise ValueError(
-                        f"rib {rib.name} runs over lower part {i + 1}: end it before, or move it"
-                    )
+                    raise ValueError(f"rib {rib.name} runs over lower part {i + 1}: end it before, or move it")
             for other in plate.ribs:
                 a, b, c, d = boxes[other.name]
-                if (
-                    other.name < rib.name
-                    and other.axis == rib.axis
-                    and a < x1
-                    and x0 < b
-                    and c < y1
-                    and y0 < d
-                ):
+                if other.name < rib.name and other.axis == rib.axis and a < x1 and x0 < b and c < y1 and y0 < d:
                     raise ValueError(f"ribs {other.name} and {rib.name} lie over each other: make them one")
 
     def _covers(self, box: tuple[float, float, float, float]) -> bool:
@@ -595,7 +578,8 @@ class Pad(Row):
         return float(part.area), float(part.centroid.x), float(part.centroid.y)
 
     def step_sides(self, part: LowerPart) -> list[tuple[float, float, float, float]]:
-        """The walls of the step around a lower part, as boxes that do not lie over each other; none along an edge of the raft."""
+        """The walls of the step around a lower part, as boxes that do not lie over each other; none along an edge of
+        the raft."""
         t = part.wall or self.thickness
         x0, x1, y0, y1 = part.box
         B, L = self.width / 2 - 1e-6, self.length / 2 - 1e-6
@@ -613,8 +597,8 @@ class Pad(Row):
 
     @property
     def added_concrete(self) -> tuple[float, float, float]:
-        """(volume, x, y of its centre from the middle) of the concrete of a raft below or above its plate: thicker parts, steps and ribs;
-        where ribs cross the deeper one counts; m3 and m."""
+        """(volume, x, y of its centre from the middle) of the concrete of a raft below or above its plate: thicker
+        parts, steps and ribs; where ribs cross the deeper one counts; m3 and m."""
         if self.plate is None:
             return 0.0, 0.0, 0.0
         h = self.thickness
@@ -680,9 +664,7 @@ class Pad(Row):
         across = (rib.at - rib.width / 2, rib.at + rib.width / 2)
         return (low, high, *across) if rib.axis == "x" else (*across, low, high)
 
-    def _edges_along(
-        self, axis: str, at: float, begin: float | None, end: float | None
-    ) -> tuple[float, float]:
+    def _edges_along(self, axis: str, at: float, begin: float | None, end: float | None) -> tuple[float, float]:
         """Where a line along an axis meets the outline: around the end that is given, else over its longest stretch."""
         found = outlines.crossings(self.outline, axis, at)
         known = end if begin is None else begin
@@ -706,8 +688,9 @@ class Pad(Row):
     def outline_of(self, width: Any, length: Any) -> list[tuple[Any, Any]]:
         """Corners of a polygon with another width and length (numbers or arrays), the held edges where they are."""
         shifts = (
-            HELD[self.hold_x] * (width - self.width) / 2, HELD[self.hold_y] * (length - self.length) / 2,
-        )  # fmt: skip
+            HELD[self.hold_x] * (width - self.width) / 2,
+            HELD[self.hold_y] * (length - self.length) / 2,
+        )
         return outlines.fitted(self.outline, (self.width, self.length), (width, length), shifts)
 
     @property
@@ -742,8 +725,8 @@ class Pad(Row):
         return {name: pedestal for name, pedestal in found if pedestal is not None}
 
     def replaced(self, **changes: Any) -> "Pad":
-        """A new pad with some fields changed; what becomes round, or is, keeps one diameter; the width and the length of a polygon are
-        those of its outline, and the other way round."""
+        """A new pad with some fields changed; what becomes round, or is, keeps one diameter; the width and the length
+        of a polygon are those of its outline, and the other way round."""
         changes = self._outlined(changes)
         if changes.get("shape", self.shape) in ROUND:
             if "length" in changes and "width" not in changes:
@@ -779,8 +762,9 @@ class Pad(Row):
         if new == now:
             return changes
         shifts = (
-            changes.get("offset_x", self.offset_x) - self.offset_x, changes.get("offset_y", self.offset_y) - self.offset_y,
-        )  # fmt: skip
+            changes.get("offset_x", self.offset_x) - self.offset_x,
+            changes.get("offset_y", self.offset_y) - self.offset_y,
+        )
         corners = outlines.fitted(self.outline, now, new, shifts)
         return {**changes, "outline": tuple((round(x, 9), round(y, 9)) for x, y in corners)}
 
@@ -792,9 +776,12 @@ class Pad(Row):
             return {**changes, "shape": "polygon"}
         mid_x, mid_y = round((x0 + x1) / 2, 9), round((y0 + y1) / 2, 9)
         found = {
-            **changes, "shape": "polygon", "width": round(x1 - x0, 9), "length": round(y1 - y0, 9),
+            **changes,
+            "shape": "polygon",
+            "width": round(x1 - x0, 9),
+            "length": round(y1 - y0, 9),
             "outline": tuple((round(x - mid_x, 9), round(y - mid_y, 9)) for x, y in corners),
-        }  # fmt: skip
+        }
         if mid_x or mid_y:
             found["offset_x"] = round(changes.get("offset_x", self.offset_x) - mid_x, 9)
             found["offset_y"] = round(changes.get("offset_y", self.offset_y) - mid_y, 9)
@@ -816,7 +803,8 @@ class Pad(Row):
         return self._with_edges(changes)
 
     def _with_edges(self, changes: dict[str, float]) -> "Pad":
-        """Other sizes or offsets: the regions of a raft stay at their columns, and what reaches to an edge goes on reaching to it."""
+        """Other sizes or offsets: the regions of a raft stay at their columns, and what reaches to an edge goes on
+        reaching to it."""
         if self.plate is None:
             return self.replaced(**changes)
         now = (self.width, self.length, self.offset_x, self.offset_y)
@@ -838,9 +826,12 @@ class Pad(Row):
 
         plate = self.plate.replaced(
             openings=tuple(moved(r, False) for r in self.plate.openings),
-            **{name: tuple(moved(r, True) for r in getattr(self.plate, name)) for name in ("thickenings", "added", "loads", "zones", "lower")},
+            **{
+                name: tuple(moved(r, True) for r in getattr(self.plate, name))
+                for name in ("thickenings", "added", "loads", "zones", "lower")
+            },
             ribs=tuple(_moved_rib(r, halves, shifts) for r in self.plate.ribs),
-        )  # fmt: skip
+        )
         return self.replaced(**changes, plate=plate)
 
     def resized_about_columns(self, by: float) -> "Pad":
@@ -857,9 +848,7 @@ class Pad(Row):
             grown = by if hold != "middle" else 2 * by
             changes[size] = round(getattr(self, size) + grown, 9)
             if hold != "middle":
-                changes[f"offset_{hold[1]}"] = round(
-                    getattr(self, f"offset_{hold[1]}") + HELD[hold] * by / 2, 9
-                )
+                changes[f"offset_{hold[1]}"] = round(getattr(self, f"offset_{hold[1]}") + HELD[hold] * by / 2, 9)
         return self._with_edges(changes)
 
     def is_held(self, a: outlines.Corner, b: outlines.Corner) -> bool:
@@ -901,9 +890,7 @@ def _overlap(a: tuple[float, float, float, float], b: tuple[float, float, float,
     return a[0] < b[1] - 1e-9 and b[0] < a[1] - 1e-9 and a[2] < b[3] - 1e-9 and b[2] < a[3] - 1e-9
 
 
-def _moved_rib(
-    rib: Rib, halves: tuple[tuple[float, float], tuple[float, float]], shifts: tuple[float, float]
-) -> Rib:
+def _moved_rib(rib: Rib, halves: tuple[tuple[float, float], tuple[float, float]], shifts: tuple[float, float]) -> Rib:
     """A rib that stays with the columns as the edges of its raft move; what ended at an edge ends there again."""
     own = 0 if rib.axis == "x" else 1
     (old, half), shift = halves[own], shifts[own]
@@ -919,7 +906,8 @@ def _moved_rib(
 
 
 class Strap(Row):
-    """A beam that ties a base at a boundary to an inner one, clear of the ground: each base presses in its middle along it."""
+    """A beam that ties a base at a boundary to an inner one, clear of the ground: each base presses in its middle along
+    it."""
 
     name: Name
     edge: Name
@@ -937,7 +925,8 @@ class Strap(Row):
     cover: Length | None = None
     """Of the links, m; that of the base at the boundary where nothing is given."""
     ranges: FrozenMap[Range] = Field(default_factory=nothing)
-    """How far the width and the depth may grow where a check fails, and on which raster; without one the width stays."""
+    """How far the width and the depth may grow where a check fails, and on which raster; without one the width
+    stays."""
 
     @field_validator("ranges")
     @classmethod

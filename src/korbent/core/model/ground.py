@@ -27,9 +27,7 @@ from korbent.core.model.base import (
 )
 
 Pattern = Literal["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
-TestKind = Literal[
-    "SPT N", "CPT qc", "CPT fs", "CPT u2", "cu", "phi", "PI", "wL", "w", "e0", "gamma", "mv", "cv"
-]
+TestKind = Literal["SPT N", "CPT qc", "CPT fs", "CPT u2", "cu", "phi", "PI", "wL", "w", "e0", "gamma", "mv", "cv"]
 TEST_UNITS: dict[str, str] = {
     "SPT N": "",
     "CPT qc": "MPa",
@@ -146,9 +144,7 @@ class Soil(Row):
                 "the compression ratio Cc/(1 + e0) and the compression index Cc say the same thing: give one of them"
             )
         if self.recompression_share is not None and self.recompression_index is not None:
-            raise ValueError(
-                "the recompression index Cr and its share of Cc say the same thing: give one of them"
-            )
+            raise ValueError("the recompression index Cr and its share of Cc say the same thing: give one of them")
         return self
 
     @model_validator(mode="after")

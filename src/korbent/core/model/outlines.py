@@ -27,11 +27,7 @@ def checked(outline: Sequence[Corner]) -> None:
 
 def anticlockwise(outline: Sequence[Corner]) -> tuple[Corner, ...]:
     """The corners in that order, without those that come twice in a row."""
-    ring = [
-        c
-        for i, c in enumerate(outline)
-        if hypot(c[0] - outline[i - 1][0], c[1] - outline[i - 1][1]) > AT_EDGE
-    ]
+    ring = [c for i, c in enumerate(outline) if hypot(c[0] - outline[i - 1][0], c[1] - outline[i - 1][1]) > AT_EDGE]
     return tuple(ring if area_of(ring) >= 0 else ring[::-1])
 
 
@@ -52,10 +48,12 @@ def fitted(
     sizes: tuple[Any, Any],
     shifts: tuple[Any, Any] = (0.0, 0.0),
 ) -> list[tuple[Any, Any]]:
-    """The corners of a polygon whose box has other sizes: those on an edge of the box stay on it, others stay with the columns.
+    """The corners of a polygon whose box has other sizes: those on an edge of the box stay on it, others stay with the
+    columns.
 
     Args:
-        now: width and length of the box. sizes: the new ones, numbers or arrays. shifts: of the columns against the middle where a size
+        now: width and length of the box. sizes: the new ones, numbers or arrays. shifts: of the columns against the
+        middle where a size
             changes.
     """
 
@@ -65,9 +63,7 @@ def fitted(
                 return sign * new / 2
         return value + shift * (abs(new - old) > AT_EDGE)
 
-    return [
-        (moved(x, now[0], sizes[0], shifts[0]), moved(y, now[1], sizes[1], shifts[1])) for x, y in outline
-    ]
+    return [(moved(x, now[0], sizes[0], shifts[0]), moved(y, now[1], sizes[1], shifts[1])) for x, y in outline]
 
 
 def sides(outline: Sequence[Corner]) -> list[tuple[Corner, Corner]]:
@@ -124,7 +120,8 @@ def contains(outline: Sequence[Corner], x: float, y: float, near: float = 1e-6) 
 
 
 def crossings(outline: Sequence[Corner], axis: str, at: float) -> list[tuple[float, float]]:
-    """Stretches along an axis that lie within, at a place across it, in their order; of a line along a side what lies on either side of it."""
+    """Stretches along an axis that lie within, at a place across it, in their order; of a line along a side what lies
+    on either side of it."""
     i, j = (0, 1) if axis == "x" else (1, 0)
 
     def stretches(place: float) -> list[tuple[float, float]]:

@@ -146,11 +146,9 @@ _WORDS: Mapping[str, Mapping[str, str]] = {
         "face_share": "Greatest shear stress at the column, as a share of the strength in struts.",
         "alpha_ct": "Long-term effects on the strength of plain concrete in tension.",
     },
-}  # fmt: skip
+}
 
 GROUPS: Mapping[str, tuple[str, ...]] = MappingProxyType({head: tuple(some) for head, some in _WORDS.items()})
 """By head, the names of the settings below it."""
-DOES: Mapping[str, str] = MappingProxyType(
-    {name: does for some in _WORDS.values() for name, does in some.items()}
-)
+DOES: Mapping[str, str] = MappingProxyType({name: does for some in _WORDS.values() for name, does in some.items()})
 """By name, what a setting does."""

@@ -45,12 +45,8 @@ class Settings(Frozen):
     presumed_short: Factor = Field(default=1.0, title="Presumed pressure × with wind, seismic, accidental")
     presumed_basis: Literal["gross", "net"] = Field(default="gross", title="Presumed pressure is")
     presumed_compares: Literal["peak", "effective area"] = Field(default="peak", title="Compared with")
-    factor_bearing: Factor | None = Field(
-        default=None, title="Safety factor, bearing failure (empty: not checked)"
-    )
-    safety_basis: Literal["gross", "net"] = Field(
-        default="gross", title="Safety factor, bearing failure, of pressures"
-    )
+    factor_bearing: Factor | None = Field(default=None, title="Safety factor, bearing failure (empty: not checked)")
+    safety_basis: Literal["gross", "net"] = Field(default="gross", title="Safety factor, bearing failure, of pressures")
     bearing_method: Literal[
         "Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D"
     ] = Field(default="Vesic 1975", title="Method for that")
@@ -63,23 +59,24 @@ class Settings(Frozen):
     layer_mechanism: Literal["lesser", "punching", "load spread"] = Field(
         default="lesser", title="Strong over weak stratum by"
     )
-    strip: Literal["its length", "endless"] = Field(
-        default="its length", title="A wall's base resists as a strip of"
-    )
-    strip_resistance: Literal["a method", "bounds"] = Field(
-        default="a method", title="A strip's bearing resistance by"
-    )
+    strip: Literal["its length", "endless"] = Field(default="its length", title="A wall's base resists as a strip of")
+    strip_resistance: Literal["a method", "bounds"] = Field(default="a method", title="A strip's bearing resistance by")
     load_spread: Share = Field(default=0.5, title="Load spread, sideways for 1 down")
-    punching_share: Share = Field(
-        default=0.5, title="δ/φ and share of c′ on punching planes (clay: 0.75 of c_u)"
-    )
+    punching_share: Share = Field(default=0.5, title="δ/φ and share of c′ on punching planes (clay: 0.75 of c_u)")
     surcharge_beside: float = Field(
-        default=0.0, ge=0, le=1000, title="Permanent surcharge on the ground beside (counts in the bearing resistance)",
+        default=0.0,
+        ge=0,
+        le=1000,
+        title="Permanent surcharge on the ground beside (counts in the bearing resistance)",
         json_schema_extra={"unit": "kPa"},
-    )  # fmt: skip
+    )
     surcharge_on: float = Field(
-        default=0.0, ge=0, le=1000, title="Permanent surcharge on the base, weighs as its backfill", json_schema_extra={"unit": "kPa"},
-    )  # fmt: skip
+        default=0.0,
+        ge=0,
+        le=1000,
+        title="Permanent surcharge on the base, weighs as its backfill",
+        json_schema_extra={"unit": "kPa"},
+    )
     means_of: Literal["tan φ′", "φ′"] = Field(
         default="tan φ′", title="Weighted means of strata: friction by the mean of"
     )
@@ -88,9 +85,7 @@ class Settings(Frozen):
         title="Weak over strong stratum bears, at most (in the way of Meyerhof: a parabola over the depth)",
     )
     squeezing: bool = Field(default=False, title="Squeezing of weak clay over strong ground")
-    base_tilt: float = Field(
-        default=0.0, ge=0, lt=30, title="Underside tilted by", json_schema_extra={"unit": "deg"}
-    )
+    base_tilt: float = Field(default=0.0, ge=0, lt=30, title="Underside tilted by", json_schema_extra={"unit": "deg"})
     ground_slope: float = Field(
         default=0.0, ge=0, lt=45, title="Ground beside falls away by", json_schema_extra={"unit": "deg"}
     )
@@ -110,9 +105,7 @@ class Settings(Frozen):
     contact_share_special: Share | None = Field(
         default=None, title="Contact, at least, accidental and seismic (empty: the same)"
     )
-    base_friction: Share | None = Field(
-        default=None, title="Friction on the underside, tan δ (empty: from φ′)"
-    )
+    base_friction: Share | None = Field(default=None, title="Friction on the underside, tan δ (empty: from φ′)")
     friction_ratio: Share = Field(default=1.0, title="tan δ over tan φ′")
     critical_angle: FrictionAngle | None = Field(
         default=None, title="φ′cv of the soil below, for sliding (EN 1997-1 6.5.3(10); empty: φ′)"
@@ -154,12 +147,8 @@ class Settings(Frozen):
     )
     clearance: Depth = Field(default=0.0, title="Clearance to boundaries and obstacles, at least")
     gap_least: Depth = Field(default=0.1, title="Gap between bases, at least")
-    step_slope: float = Field(
-        default=1.0, gt=0, le=10, title="Steps between neighbours: rise over gap, at most"
-    )
-    finished_level: Level | None = Field(
-        default=None, title="Finished ground at the base (empty: as in Ground)"
-    )
+    step_slope: float = Field(default=1.0, gt=0, le=10, title="Steps between neighbours: rise over gap, at most")
+    finished_level: Level | None = Field(default=None, title="Finished ground at the base (empty: as in Ground)")
     frost_depth: Depth = Field(default=0.5, title="Frost depth")
     founding_unit: str | None = Field(default=None, title="Founded in the soil (empty: any)")
     founding_embedment: Depth = Field(default=0.0, title="At least so deep below its top")
@@ -210,9 +199,7 @@ class Settings(Frozen):
     concrete_strength: Strength = Field(default=30.0, title="Concrete, fck or f′c")
     steel_strength: Strength = Field(default=500.0, title="Steel, fyk or fy")
     concrete_cover: Length = Field(default=0.05, title="Cover of the bars")
-    shear_size_effect: bool = Field(
-        default=False, title="ACI 318: size effect in shear of footings (13.2.6.2)"
-    )
+    shear_size_effect: bool = Field(default=False, title="ACI 318: size effect in shear of footings (13.2.6.2)")
     alpha_cc: Share = Field(default=1.0, gt=0, title="α cc")
     crack_width: Annotated[float, Field(gt=0, le=0.001, json_schema_extra={"unit": "m"})] = Field(
         default=0.0003, title="Crack width, at most (EN 1992)"
@@ -256,22 +243,24 @@ class Settings(Frozen):
     punching_moments: Literal["by equilibrium", "simplified"] = Field(
         default="by equilibrium", title="EN 1992 punching: β by (6.39), or 1.15, 1.4, 1.5 of 6.4.3(6)"
     )
-    exposure_en: Literal["", "X0", "XC1", "XC2", "XC3", "XC4", "XD1", "XS1", "XD2", "XS2", "XD3", "XS3"] = (
-        Field(default="", title="Exposure class, EN 1992-1-1 table 4.4N (empty: bond and casting alone)")
+    exposure_en: Literal["", "X0", "XC1", "XC2", "XC3", "XC4", "XD1", "XS1", "XD2", "XS2", "XD3", "XS3"] = Field(
+        default="", title="Exposure class, EN 1992-1-1 table 4.4N (empty: bond and casting alone)"
     )
     exposure_as: Literal["A1", "A2", "B1", "B2", "C1", "C2"] = Field(
         default="A2", title="Exposure classification, AS 3600 table 4.10.3.2"
     )
     exposure_aci: Literal[
-        "by the casting", "against the ground", "in contact with ground or weather", "neither ground nor weather", "corrosive"
-    ] = Field(default="by the casting", title="Cover by ACI 318 20.5.1.3: cast and exposed")  # fmt: skip
+        "by the casting",
+        "against the ground",
+        "in contact with ground or weather",
+        "neither ground nor weather",
+        "corrosive",
+    ] = Field(default="by the casting", title="Cover by ACI 318 20.5.1.3: cast and exposed")
     fire_resistance: Literal["", "30", "60", "90", "120", "180", "240"] = Field(
         default="", title="Fire resistance for the cover, minutes (EN 1992-1-2, AS 3600; empty: none)"
     )
     design_life: float = Field(default=50.0, ge=10, le=150, title="Design life, for the cover, years")
-    cover_required: Length | None = Field(
-        default=None, title="Cover asked for, typed (empty: by the standard)"
-    )
+    cover_required: Length | None = Field(default=None, title="Cover asked for, typed (empty: by the standard)")
     opening_reach: Literal["by the standard", "all"] = Field(
         default="by the standard", title="Openings count in punching up to (EN 6 d, ACI 4 h, AS 2.5 h)"
     )

@@ -7,7 +7,8 @@ from pydantic import Field
 from korbent.core.model.base import Frozen, Name, Row
 
 Workings = Literal["none", "governing", "failing", "all"]
-"""Of which checks the calculation has the working: of none, of the worst of each group, also of all that fail or are accepted, of all."""
+"""Of which checks the calculation has the working: of none, of the worst of each group, also of all that fail or are
+accepted, of all."""
 
 
 class SheetChoice(Frozen):

@@ -13,9 +13,8 @@ Rate = Annotated[float, Field(ge=0)]
 class Outline(Row):
     """A line or a closed outline in the plan, points (x, y) in m.
 
-    No base may cross a boundary (a closed one holds the bases inside) or touch an obstacle or an existing foundation; an
-    underlay is only drawn.
-    """
+    No base may cross a boundary (a closed one holds the bases inside) or touch an obstacle or an existing foundation;
+    an underlay is only drawn."""
 
     name: Name
     kind: OutlineKind = "boundary"

@@ -20,9 +20,7 @@ WITHOUT = "none"
 
 def _known(name: str) -> str:
     if name not in CONCRETE and name != WITHOUT:
-        raise ValueError(
-            f"{name!r} is no concrete standard here; these are: {', '.join([*CONCRETE, WITHOUT])}"
-        )
+        raise ValueError(f"{name!r} is no concrete standard here; these are: {', '.join([*CONCRETE, WITHOUT])}")
     return name
 
 

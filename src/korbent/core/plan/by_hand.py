@@ -1,8 +1,8 @@
 """What a change by hand entails: the rules of editing, for the window and for scripts alike.
 
-A base that is issued or poured keeps its size; one whose edge is held grows away from it; a value that came from an expression no longer
-does; a soil parameter adopted from tests loses its source; a generated combination is marked as edited; a name is changed everywhere.
-"""
+A base that is issued or poured keeps its size; one whose edge is held grows away from it; a value that came from an
+expression no longer does; a soil parameter adopted from tests loses its source; a generated combination is marked as
+edited; a name is changed everywhere."""
 
 from typing import Any
 
@@ -27,7 +27,8 @@ def by_hand(project: Project, path: Path, value: Any) -> Project:
     """The project with one value changed, and all that this entails; the very same one where it was that value already.
 
     Args:
-        path: such as ``("pads", "P8", "width")``, ``("pads", "P8", "edge", "+x")`` for the distance of an edge from the column,
+        path: such as ``("pads", "P8", "width")``, ``("pads", "P8", "edge", "+x")`` for the distance of an edge from the
+        column,
             ``("ground", "soils", "Silty sand", "friction_angle")``; the last part ``name`` renames.
 
     Raises:

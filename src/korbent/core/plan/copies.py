@@ -47,10 +47,9 @@ def rows_of(count_x: int, apart_x: float, count_y: int, apart_y: float) -> tuple
     return tuple(Motion(i * apart_x, j * apart_y) for j in range(count_y) for i in range(count_x) if i or j)
 
 
-def copied(
-    project: Project, names: Iterable[str], motions: Sequence[Motion]
-) -> tuple[Project, tuple[str, ...]]:
-    """The project with copies of some bases, their columns with all loads, and straps that tie two of them; and the names of the new bases.
+def copied(project: Project, names: Iterable[str], motions: Sequence[Motion]) -> tuple[Project, tuple[str, ...]]:
+    """The project with copies of some bases, their columns with all loads, and straps that tie two of them; and the
+    names of the new bases.
 
     Copies are free: not frozen, nothing accepted, values in place of expressions, loads not imported.
 
@@ -116,18 +115,21 @@ def _load(load: Load, mirror: str) -> Load:
 
 def _pad(pad: Pad, name: str, called: dict[str, str], motion: Motion) -> Pad:
     changes = {
-        "name": name, "load_point": called[pad.load_point], "further": tuple(called[n] for n in pad.further),
-        "pedestals": {called[n]: one for n, one in pad.pedestals.items()}, "frozen": "", "accepted": (), "expressions": {},
-    }  # fmt: skip
+        "name": name,
+        "load_point": called[pad.load_point],
+        "further": tuple(called[n] for n in pad.further),
+        "pedestals": {called[n]: one for n, one in pad.pedestals.items()},
+        "frozen": "",
+        "accepted": (),
+        "expressions": {},
+    }
     return pad.replaced(**changes | (_in_mirror(pad, motion.mirror) if motion.mirror else {}))
 
 
 def _in_mirror(pad: Pad, mirror: str) -> dict[str, object]:
     """What changes of a base whose own axis across the mirror turns round; its bars stay as they are."""
     along = mirror == "x"  # the base's own x axis turns round
-    flip: Callable[[float, float], tuple[float, float]] = (
-        (lambda x, y: (-x, y)) if along else (lambda x, y: (x, -y))
-    )
+    flip: Callable[[float, float], tuple[float, float]] = (lambda x, y: (-x, y)) if along else (lambda x, y: (x, -y))
     found: dict[str, object] = {"rotation": -pad.rotation}
     if along:
         found |= {"offset_x": -pad.offset_x, "hold_x": SWAPPED.get(pad.hold_x, pad.hold_x)}
@@ -165,7 +167,11 @@ def _plate(plate: Plate, along: bool) -> Plate:
         return one.replaced(**ends, expressions={})
 
     return plate.replaced(
-        zones=tuple(map(region, plate.zones)), openings=tuple(map(region, plate.openings)), thickenings=tuple(map(region, plate.thickenings)),
-        lower=tuple(map(region, plate.lower)), added=tuple(map(region, plate.added)), loads=tuple(map(region, plate.loads)),
+        zones=tuple(map(region, plate.zones)),
+        openings=tuple(map(region, plate.openings)),
+        thickenings=tuple(map(region, plate.thickenings)),
+        lower=tuple(map(region, plate.lower)),
+        added=tuple(map(region, plate.added)),
+        loads=tuple(map(region, plate.loads)),
         ribs=tuple(map(rib, plate.ribs)),
-    )  # fmt: skip
+    )

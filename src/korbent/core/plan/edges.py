@@ -1,4 +1,5 @@
-"""The size of a base read the other way: how far its four edges are from the axes of the columns that are next to them."""
+"""The size of a base read the other way: how far its four edges are from the axes of the columns that are next to
+them."""
 
 from korbent.core.geometry import local_place
 from korbent.core.model.foundations import Pad
@@ -28,7 +29,8 @@ def changed(project: Project, pad: Pad, name: str, value: float) -> Project:
     """The project with that edge elsewhere; the columns and the other edges stay.
 
     Raises:
-        KeyError: when the base has no such dimension. ValueError: when the edge is held. pydantic.ValidationError: when no base is left.
+        KeyError: when the base has no such dimension. ValueError: when the edge is held. pydantic.ValidationError: when
+        no base is left.
     """
     if name not in dimensions_of(project, pad):
         raise KeyError(name)

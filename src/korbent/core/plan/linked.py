@@ -15,8 +15,8 @@ def can_link(pad: Pad) -> bool:
 
 
 def linked(pad: Pad, dimension: str, value: float, link: Link) -> dict[str, float]:
-    """The sizes that a base has once one of them is given: by as much more or less (all four edges move alike where no edge is held), or
-    in the same proportion."""
+    """The sizes that a base has once one of them is given: by as much more or less (all four edges move alike where no
+    edge is held), or in the same proportion."""
     if link == "apart" or dimension not in LINKED or not can_link(pad):
         return {dimension: value}
     other = LINKED[1 - LINKED.index(dimension)]

@@ -65,8 +65,10 @@ def _aligned(project: Project, pad: Pad, axis: str, origin: float, size: float) 
         # turned by half a turn, its axes point the other way
         sign = 1.0 if abs((other.rotation - pad.rotation) % 360) < 90 else -1.0
         middle = (
-            c * there.x + s * there.y - sign * offsets[0] if axis == "x" else c * there.y - s * there.x - sign * offsets[1]
-        )  # fmt: skip
+            c * there.x + s * there.y - sign * offsets[0]
+            if axis == "x"
+            else c * there.y - s * there.x - sign * offsets[1]
+        )
         half = (other.width if axis == "x" else other.length) / 2
         for edge in (-1, 1):
             found.append((origin - (middle + edge * (half - size / 2)), f"edge in line with {other.name}"))

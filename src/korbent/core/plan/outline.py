@@ -1,4 +1,5 @@
-"""Outlines of rafts drawn in the plan: corners snap to what is there, a raft is made of a ring, corners are moved and added."""
+"""Outlines of rafts drawn in the plan: corners snap to what is there, a raft is made of a ring, corners are moved and
+added."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -28,9 +29,12 @@ def corners_in_plan(project: Project, pad: Pad) -> tuple[Corner, ...]:
     point = project.load_point(pad.load_point)
     c, s = cos(radians(pad.rotation)), sin(radians(pad.rotation))
     return tuple(
-        (point.x + c * (x - pad.offset_x) - s * (y - pad.offset_y), point.y + s * (x - pad.offset_x) + c * (y - pad.offset_y))
+        (
+            point.x + c * (x - pad.offset_x) - s * (y - pad.offset_y),
+            point.y + s * (x - pad.offset_x) + c * (y - pad.offset_y),
+        )
         for x, y in own
-    )  # fmt: skip
+    )
 
 
 def from_middle(project: Project, pad: Pad, ring: Sequence[Corner]) -> tuple[Corner, ...]:
@@ -49,10 +53,12 @@ def from_middle(project: Project, pad: Pad, ring: Sequence[Corner]) -> tuple[Cor
 def snapped(
     project: Project, x: float, y: float, near: float, besides: str = "", ring: Sequence[Corner] = ()
 ) -> Snapped:
-    """The place nearest to (x, y) that means something: a point within ``near`` before a line within it, before the raster.
+    """The place nearest to (x, y) that means something: a point within ``near`` before a line within it, before the
+    raster.
 
     Args:
-        near: m. besides: name of the base whose own corners do not count. ring: corners drawn before: what is square to the last and the
+        near: m. besides: name of the base whose own corners do not count. ring: corners drawn before: what is square to
+        the last and the
             first one counts as a line.
     """
     points = [(hypot(px - x, py - y), px, py, on) for px, py, on in _points(project, besides)]
@@ -99,11 +105,7 @@ def _points(project: Project, besides: str) -> list[tuple[float, float, str]]:
             found += [(x, y, f"corner of {outline.name}") for x, y in outline.points]
     for grid in project.grids:
         c, s = cos(radians(grid.rotation)), sin(radians(grid.rotation))
-        found += [
-            (grid.x + c * u - s * v, grid.y + s * u + c * v, "grid")
-            for u in grid.along_x
-            for v in grid.along_y
-        ]
+        found += [(grid.x + c * u - s * v, grid.y + s * u + c * v, "grid") for u in grid.along_x for v in grid.along_y]
     for pad in project.pads:
         if pad.name != besides and not pad.is_round and pad.shape != "trapezoid":
             found += [(x, y, f"corner of {pad.name}") for x, y in corners_in_plan(project, pad)]
@@ -116,9 +118,7 @@ Stretch = tuple[Corner, Corner, float, float, str]
 
 def _lines(project: Project, ring: Sequence[Corner]) -> list[Stretch]:
     found: list[Stretch] = []
-    for at, word in (
-        ((ring[-1], "square to the last corner"), (ring[0], "square to the first corner")) if ring else ()
-    ):
+    for at, word in ((ring[-1], "square to the last corner"), (ring[0], "square to the first corner")) if ring else ():
         found += [(at, (1.0, 0.0), -FAR, FAR, word), (at, (0.0, 1.0), -FAR, FAR, word)]
     for grid in project.grids:
         c, s = cos(radians(grid.rotation)), sin(radians(grid.rotation))

@@ -82,11 +82,7 @@ def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         name = fixed[int(nearest[candidate])].name
         return f"{name} is crossed" if crosses[candidate, 0] else f"nearest: {name}"
 
-    return [
-        Outcome(
-            CHECKS["site"], needed, np.maximum(clear, 0.0), ratio, unresisted=crosses | touching, note=note
-        )
-    ]
+    return [Outcome(CHECKS["site"], needed, np.maximum(clear, 0.0), ratio, unresisted=crosses | touching, note=note)]
 
 
 @dataclass(frozen=True)
@@ -140,9 +136,7 @@ def _conflicts(project: Project) -> tuple[Conflict, ...]:
     settings = [project.settings_of(p) for p in project.pads]
     levels = [p.underside for p in project.pads]
     # two bases can be in conflict as far apart as their levels differ
-    reach = max(
-        max(s.gap_least for s in settings), (max(levels) - min(levels)) / min(s.step_slope for s in settings)
-    )
+    reach = max(max(s.gap_least for s in settings), (max(levels) - min(levels)) / min(s.step_slope for s in settings))
     tree = shapely.STRtree(shapes)
     near = tree.query(shapes, predicate="dwithin", distance=reach)
     pairs = sorted({(int(min(a, b)), int(max(a, b))) for a, b in near.T if a != b})
@@ -153,9 +147,7 @@ def _conflicts(project: Project) -> tuple[Conflict, ...]:
         gap = float(shapely.distance(shapes[i], shapes[j]))
         least = max(settings[i].gap_least, settings[j].gap_least)
         if overlap > 1e-6:
-            text = (
-                f"{a.name} and {b.name} overlap by {overlap:.2f} m²: move one, or give both columns one base"
-            )
+            text = f"{a.name} and {b.name} overlap by {overlap:.2f} m²: move one, or give both columns one base"
             found.append(Conflict("overlap", a.name, b.name, -gap, text))
             continue
         if gap < least - 1e-9:
@@ -191,7 +183,8 @@ def copied(project: Project, source: Pad, names: tuple[str, ...]) -> tuple[Proje
 
 
 def pinned_to_boundary(project: Project, pad: Pad, clearance: float) -> tuple[Pad, str] | None:
-    """(the pad moved so that its edge nearest to a boundary keeps the clearance, that edge held; which edge); None without one.
+    """(the pad moved so that its edge nearest to a boundary keeps the clearance, that edge held; which edge); None
+    without one.
 
     Only the direction in which the edge faces is changed; the column stays.
     """

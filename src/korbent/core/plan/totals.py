@@ -97,8 +97,12 @@ def building(project: Project) -> Building | None:
     presumed = float(at) if at is not None else None
     V = float(totals[worst])
     return Building(
-        V=V, combination=situations.label(worst), presumed=presumed, needed=V / presumed if presumed else None, footprint=footprint(project),
-    )  # fmt: skip
+        V=V,
+        combination=situations.label(worst),
+        presumed=presumed,
+        needed=V / presumed if presumed else None,
+        footprint=footprint(project),
+    )
 
 
 def footprint(project: Project) -> float:

@@ -1,1 +1,2 @@
-"""Limit analysis of a strip: the exact solution by slip lines where there is one, and bounds from below and above for any section of ground."""
+"""Limit analysis of a strip: the exact solution by slip lines where there is one, and bounds from below and above for
+any section of ground."""

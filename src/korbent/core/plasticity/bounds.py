@@ -1,17 +1,19 @@
 """Bounds of the collapse load of a strip on horizontal strata from below and above, by conic programs on triangles.
 
-Plane strain, Mohr-Coulomb with associated flow: ||(d, t)|| <= c cos(phi) - p sin(phi) with p = (sx + sy)/2, d = (sx - sy)/2, t = txy, tension
-positive. **Lower**: stresses linear in each triangle, in equilibrium, tractions continuous across all sides, yield at the vertices, which
-suffices (Makrodimopoulos and Martin 2006). **Upper**: velocities quadratic over each triangle and continuous, the flow rule at its three
-vertices, which suffices as strain rates are linear (Makrodimopoulos and Martin 2007), solved in its static form: stresses at the vertices
-balance the loads in the mean, and the velocities are the multipliers. Both raise the load until nothing more is carried.
+Plane strain, Mohr-Coulomb with associated flow: ||(d, t)|| <= c cos(phi) - p sin(phi) with p = (sx + sy)/2, d = (sx -
+sy)/2, t = txy, tension positive. **Lower**: stresses linear in each triangle, in equilibrium, tractions continuous
+across all sides, yield at the vertices, which suffices (Makrodimopoulos and Martin 2006). **Upper**: velocities
+quadratic over each triangle and continuous, the flow rule at its three vertices, which suffices as strain rates are
+linear (Makrodimopoulos and Martin 2007), solved in its static form: stresses at the vertices balance the loads in the
+mean, and the velocities are the multipliers. Both raise the load until nothing more is carried.
 
-Between base and ground the lower bound limits the tractions at the ends of each side. The upper bound lets the ground slide and part along the
-base: the jump of velocity, quadratic along a side, follows the flow rule at its three control points (Bernstein), and with them everywhere.
+Between base and ground the lower bound limits the tractions at the ends of each side. The upper bound lets the ground
+slide and part along the
+base: the jump of velocity, quadratic along a side, follows the flow rule at its three control points (Bernstein), and
+with them everywhere.
 
-The lower bound holds for the box that is looked at, the upper also for the half space, as the ground beyond the box is at rest. Both hold for
-associated flow only, in the ground and below the base.
-"""
+The lower bound holds for the box that is looked at, the upper also for the half space, as the ground beyond the box is
+at rest. Both hold for associated flow only, in the ground and below the base."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
@@ -32,8 +34,8 @@ TOLERANCE, TOLERANCE_UNDRAINED = 1e-8, 1e-7
 SHARE = 0.5
 """Triangles with so much of the work together are halved."""
 AT_WALLS, AT_WALLS_COARSE, COARSE, WIDER, WIDENINGS = 2e-3, 1e-2, 1000, 1.5, 2
-"""More of the work than this at the walls of the box (on coarse meshes, whose triangles reach far, than that), and it is made so many times as
-large, so often at most."""
+"""More of the work than this at the walls of the box (on coarse meshes, whose triangles reach far, than that), and it
+is made so many times as large, so often at most."""
 GENTLE = 0.95
 """Of the way to the border of the cones, in a second attempt."""
 REGULAR = 1e-7
@@ -61,19 +63,26 @@ class Bound:
     factor: float = 1.0
     """Of what grows, at collapse."""
     stress: Array = field(default_factory=lambda: np.zeros((0, 3, 3)))
-    """p, d, t at the corners of each triangle, kPa (m, 3, 3), tension positive; those of the lower bound are in equilibrium."""
+    """p, d, t at the corners of each triangle, kPa (m, 3, 3), tension positive; those of the lower bound are in
+    equilibrium."""
     velocity: Array = field(default_factory=lambda: np.zeros((0, 2)))
     """Of the points of the mesh, upper bound only (n, 2)."""
     motion: tuple[float, float, float] = (0.0, 0.0, 0.0)
-    """Of the base, upper bound only: down, to the right, turning to the right, so that what grows does a work of 1. No load whose work is
-    more than that of this one can be carried: V down + H right + M turning."""
+    """Of the base, upper bound only: down, to the right, turning to the right, so that what grows does a work of 1. No
+    load whose work is more than that of this one can be carried: V down + H right + M turning."""
 
 
 class NotSolvedError(ValueError):
     """A program that did not come to its end: there is no bound."""
 
 
-def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound], None] | None = None, stop: Callable[[], bool] = lambda: False) -> Bound:  # fmt: skip
+def bound(
+    section: Section,
+    side: Side,
+    most: int = 3000,
+    told: Callable[[Bound], None] | None = None,
+    stop: Callable[[], bool] = lambda: False,
+) -> Bound:
     """A bound on meshes that are halved where the ground yields, up to ``most`` triangles; each is told as it comes.
 
     Raises:
@@ -94,7 +103,9 @@ def bound(section: Section, side: Side, most: int = 3000, told: Callable[[Bound]
     return best
 
 
-def _refined(section: Section, side: Side, mesh: Mesh, most: int, told: Callable[[Bound], None] | None, stop: Callable[[], bool]) -> Bound:  # fmt: skip
+def _refined(
+    section: Section, side: Side, mesh: Mesh, most: int, told: Callable[[Bound], None] | None, stop: Callable[[], bool]
+) -> Bound:
     solve = lower if side == "lower" else upper
     best: Bound | None = None
     tries = TRIES
@@ -122,7 +133,8 @@ def _refined(section: Section, side: Side, mesh: Mesh, most: int, told: Callable
 
 
 def mesh_of(section: Section, size: float = 1.0) -> Mesh:
-    """The first mesh of a section: of its half where the load is central, else of the whole; ``size``: of the box, times its usual one."""
+    """The first mesh of a section: of its half where the load is central, else of the whole; ``size``: of the box,
+    times its usual one."""
     width, depth = box(section)
     width, depth = size * width, min(size * depth, section.firm or np.inf)
     lines = [
@@ -174,7 +186,10 @@ class Rows:
     def matrix(self, columns: int) -> sparse.csr_matrix:
         if not self.values:
             return sparse.csr_matrix((self.count, columns))
-        return sparse.csr_matrix((np.concatenate(self.values), (np.concatenate(self.at), np.concatenate(self.of))), shape=(self.count, columns))  # fmt: skip
+        return sparse.csr_matrix(
+            (np.concatenate(self.values), (np.concatenate(self.at), np.concatenate(self.of))),
+            shape=(self.count, columns),
+        )
 
     @property
     def sides(self) -> Array:
@@ -197,7 +212,15 @@ class _Solved:
         return WIDENED if self.status != "Solved" else TOLERANCE_UNDRAINED
 
 
-def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array, load: Array, limits: sparse.csr_matrix, most: Array) -> _Solved:  # fmt: skip
+def _raised(
+    section: Section,
+    mesh: Mesh,
+    rows: sparse.csr_matrix,
+    right: Array,
+    load: Array,
+    limits: sparse.csr_matrix,
+    most: Array,
+) -> _Solved:
     """The greatest factor f of rows x + load f = right with limits x <= most and the cones at all vertices.
 
     x holds p, d, t of each vertex of each triangle in turn, then whatever else the rows speak of.
@@ -211,9 +234,7 @@ def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array,
     count, columns = 3 * len(mesh.triangles), rows.shape[1]
     norm = np.sqrt(np.asarray(rows.multiply(rows).sum(axis=1)).ravel() + load**2)
     norm[norm == 0] = 1.0
-    equal = sparse.hstack(
-        [sparse.diags(1 / norm) @ rows, sparse.csr_matrix((load / norm)[:, None])], format="csc"
-    )
+    equal = sparse.hstack([sparse.diags(1 / norm) @ rows, sparse.csr_matrix((load / norm)[:, None])], format="csc")
     # the cone of a vertex: (c cos phi - p sin phi, d, t)
     i = np.arange(3 * count)
     first = 3 * np.arange(count)
@@ -248,11 +269,7 @@ def _raised(section: Section, mesh: Mesh, rows: sparse.csr_matrix, right: Array,
         solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
     status = str(solution.status)
     if status not in SOLVED:
-        why = (
-            ": the slope does not stand by itself, or"
-            if section.slope and status == "PrimalInfeasible"
-            else ":"
-        )
+        why = ": the slope does not stand by itself, or" if section.slope and status == "PrimalInfeasible" else ":"
         raise NotSolvedError(f"the program ended as {status}{why} there is no bound")
     x, z = np.array(solution.x), np.array(solution.z)
     return _Solved(float(x[-1]), x[:-1], z[equal.shape[0] + len(most) :], z[: len(norm)] / norm, status)
@@ -287,8 +304,8 @@ def _load(section: Section) -> Load:
 
 
 def _ray(section: Section) -> tuple[Array, Array, float]:
-    """(what grows over its greatest part, what is held over the scale, what a factor of the program is in factors of the load): V, H, M/B,
-    per width of the base."""
+    """(what grows over its greatest part, what is held over the scale, what a factor of the program is in factors of
+    the load): V, H, M/B, per width of the base."""
     load, B, scale = _load(section), section.B, scale_of(section)
     size = np.array([B, B, B * B])
     growing, held = np.array(load.growing) / size, np.array(load.held) / size / scale
@@ -297,7 +314,8 @@ def _ray(section: Section) -> tuple[Array, Array, float]:
 
 
 def _work(section: Section, mesh: Mesh, x: Array, multipliers: Array) -> tuple[Array, Array]:
-    """(what each triangle does: the mean of strength times multiplier over its vertices; with twice the range), each as a share of all."""
+    """(what each triangle does: the mean of strength times multiplier over its vertices; with twice the range), each as
+    a share of all."""
     strength = strength_of(section, mesh)
     p = x.reshape(-1, 3, 3)[:, :, 0] * scale_of(section)
     own = np.maximum(strength.cohesion - p * strength.sine, 0.0) * multipliers.reshape(-1, 3, 3)[:, :, 0]
@@ -326,11 +344,14 @@ def _gradients(mesh: Mesh) -> Array:
     """Of the three linear shape functions of each triangle, shape (m, 3, 2)."""
     a, b, c = (mesh.points[mesh.triangles[:, k]] for k in range(3))
     twice = 2 * mesh.area[:, None]
-    return np.stack([np.stack([q[:, 1] - r[:, 1], r[:, 0] - q[:, 0]], axis=1) / twice for q, r in ((b, c), (c, a), (a, b))], axis=1)  # fmt: skip
+    return np.stack(
+        [np.stack([q[:, 1] - r[:, 1], r[:, 0] - q[:, 0]], axis=1) / twice for q, r in ((b, c), (c, a), (a, b))], axis=1
+    )
 
 
 def _limited(section: Section) -> tuple[float, float] | None:
-    """(tan delta, adhesion over the scale) below the base, where shear is limited there; a base that lifts off takes no more than the ground."""
+    """(tan delta, adhesion over the scale) below the base, where shear is limited there; a base that lifts off takes no
+    more than the ground."""
     under, first = section.underside, section.layers[0]
     if under.rough:
         return None if under.tension else (float(np.tan(np.deg2rad(first.phi))), first.c / scale_of(section))
@@ -461,8 +482,8 @@ def _below_the_base(rows: Rows, limits: Rows, section: Section, spot: Spot, unde
 
 
 def _carried(rows: Rows, section: Section, spot: Spot, under: Any, xs: Any) -> int:
-    """V, H, M: minus the integral of the vertical stress below the base, that of the shear, that of the vertical stress times x. How many of
-    them count.
+    """V, H, M: minus the integral of the vertical stress below the base, that of the shear, that of the vertical stress
+    times x. How many of them count.
 
     Args:
         xs: of both ends of the sides below the base, (sides, 2).
@@ -553,14 +574,14 @@ def upper(section: Section, mesh: Mesh) -> Bound:
     motion = np.array([-up, right_on, -turns / B])
     does = float(motion @ np.array(_load(section).growing))
     down, aside, tilts = motion / does if does else motion
-    return replace(_bound(section, mesh, solved, unit, 1, velocity), motion=(float(down), float(aside), float(tilts)))  # fmt: skip
+    return replace(_bound(section, mesh, solved, unit, 1, velocity), motion=(float(down), float(aside), float(tilts)))
 
 
 def limits_of(section: Section, sides: int, before: int) -> tuple[tuple[bool, bool], tuple[int, ...], Rows]:
     """(whether the ground goes with the base along x and y; along which axes tractions are unknown; their limits).
 
-    Tractions at the control points of the sides below the base, axis after axis at each, follow ``before`` other unknowns.
-    """
+    Tractions at the control points of the sides below the base, axis after axis at each, follow ``before`` other
+    unknowns."""
     limited, tension = _limited(section), section.underside.tension
     limits = Rows()
     if limited is None:
@@ -583,7 +604,8 @@ def limits_of(section: Section, sides: int, before: int) -> tuple[tuple[bool, bo
 
 
 def _moves(section: Section, places: Array, tied: tuple[bool, bool], kept: int) -> sparse.csr_matrix:
-    """Velocities of all nodes (x of each, then y) and of the base (up, right, turning times B) from those that are free; the base's are last."""
+    """Velocities of all nodes (x of each, then y) and of the base (up, right, turning times B) from those that are
+    free; the base's are last."""
     B, count = section.B, len(places)
     x, y = places[:, 0], places[:, 1]
     wall = (x > x.max() - 1e-9) | (y < y.min() + 1e-9)
@@ -594,7 +616,11 @@ def _moves(section: Section, places: Array, tied: tuple[bool, bool], kept: int) 
         free[0] &= x > 1e-9
     own = np.flatnonzero(free.ravel())
     total = len(own) + kept
-    at, of, values = [own, 2 * count + np.arange(kept)], [np.arange(len(own)), len(own) + np.arange(kept)], [np.ones(total)]  # fmt: skip
+    at, of, values = (
+        [own, 2 * count + np.arange(kept)],
+        [np.arange(len(own)), len(own) + np.arange(kept)],
+        [np.ones(total)],
+    )
     base = np.flatnonzero(on_base)
     if tied[0] and kept > 1:
         at.append(base)
@@ -606,12 +632,16 @@ def _moves(section: Section, places: Array, tied: tuple[bool, bool], kept: int) 
                 at.append(count + base)
                 of.append(np.full(len(base), len(own) + part))
                 values.append(value)
-    return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * count + kept, total))  # fmt: skip
+    return sparse.csr_matrix(
+        (np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * count + kept, total)
+    )
 
 
-def jumps(section: Section, mesh: Mesh, ends: Any, under: Any, n: int, slips: tuple[int, ...], kept: int) -> sparse.csr_matrix:  # fmt: skip
-    """The jump of velocity from base to ground at the three control points of each side below the base (first ends, middles, second ends),
-    from the velocities of all nodes and of the base."""
+def jumps(
+    section: Section, mesh: Mesh, ends: Any, under: Any, n: int, slips: tuple[int, ...], kept: int
+) -> sparse.csr_matrix:
+    """The jump of velocity from base to ground at the three control points of each side below the base (first ends,
+    middles, second ends), from the velocities of all nodes and of the base."""
     count, B = n + len(ends), section.B
     a, b, middle = ends[under, 0], ends[under, 1], n + under
     xa, xb = mesh.points[a, 0], mesh.points[b, 0]
@@ -633,8 +663,8 @@ def jumps(section: Section, mesh: Mesh, ends: Any, under: Any, n: int, slips: tu
 
 
 def where_it_yields(found: Bound, most: int = 2400) -> list[tuple[tuple[float, ...], float]]:
-    """The triangles that do most of the work, the densest first: their corners (x, y of each, m) and how much for their area: 1 where the
-    denser half of all work is done, 0 where a twentieth of that density is."""
+    """The triangles that do most of the work, the densest first: their corners (x, y of each, m) and how much for their
+    area: 1 where the denser half of all work is done, 0 where a twentieth of that density is."""
     density = found.work / found.mesh.area
     order = np.argsort(-density)
     half = density[order[int(np.searchsorted(np.cumsum(found.work[order]), 0.5))]]
@@ -645,8 +675,7 @@ def where_it_yields(found: Bound, most: int = 2400) -> list[tuple[tuple[float, .
     chosen = seen[np.argsort(-found.work[seen])[:most]]
     corners = found.mesh.points[found.mesh.triangles]
     return [
-        (tuple(float(v) for v in corners[k].ravel()), float(shown[k]))
-        for k in chosen[np.argsort(-density[chosen])]
+        (tuple(float(v) for v in corners[k].ravel()), float(shown[k])) for k in chosen[np.argsort(-density[chosen])]
     ]
 
 

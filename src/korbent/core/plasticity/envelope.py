@@ -1,8 +1,8 @@
-"""All that a strip bears of V, H and M at once: rays in a plane of them, bounds along each, and what follows between the rays.
+"""All that a strip bears of V, H and M at once: rays in a plane of them, bounds along each, and what follows between
+the rays.
 
-What is borne is convex. So the hull of loads that a lower bound carries is carried, and beyond the line on which the motion of an upper bound
-does the work of its collapse load nothing is.
-"""
+What is borne is convex. So the hull of loads that a lower bound carries is carried, and beyond the line on which the
+motion of an upper bound does the work of its collapse load nothing is."""
 
 from collections.abc import Sequence
 from dataclasses import replace
@@ -21,8 +21,8 @@ ASPECT = {"V-M": 0.12, "V-H": 0.3}
 
 
 def rays(plane: Plane, B: float, V: float, both: bool = False) -> tuple[Load, ...]:
-    """Loads that grow along each ray. V with M or H: a quarter, from V alone to M or H alone; the other follows by mirror image. H with M: V
-    is held, a half, from H over M against it to H the other way; the other half follows.
+    """Loads that grow along each ray. V with M or H: a quarter, from V alone to M or H alone; the other follows by
+    mirror image. H with M: V is held, a half, from H over M against it to H the other way; the other half follows.
 
     Args:
         B: width, m.
@@ -38,7 +38,7 @@ def rays(plane: Plane, B: float, V: float, both: bool = False) -> tuple[Load, ..
         return tuple(Load((float(np.cos(a)), 0.0, float(np.sin(a)) * ASPECT[plane] * B)) for a in angles)
     if plane == "V-H":
         return tuple(Load((float(np.cos(a)), float(np.sin(a)) * ASPECT[plane], 0.0)) for a in angles)
-    return tuple(Load((0.0, float(np.cos(2 * a)), float(np.sin(2 * a)) * B / 2), (V, 0.0, 0.0)) for a in angles[:-1])  # fmt: skip
+    return tuple(Load((0.0, float(np.cos(2 * a)), float(np.sin(2 * a)) * B / 2), (V, 0.0, 0.0)) for a in angles[:-1])
 
 
 def along(section: Section, load: Load) -> Section:
@@ -63,7 +63,8 @@ AXES = {"V-M": (2, 0), "V-H": (1, 0), "H-M": (1, 2)}
 
 
 def hull(plane: Plane, points: Sequence[Vector], level: bool = True) -> list[tuple[float, float]]:
-    """The outline of what certainly is carried, across and up, from loads that are, and (on ``level`` ground) their mirror images. No load at all is not among
+    """The outline of what certainly is carried, across and up, from loads that are, and (on ``level`` ground) their
+    mirror images. No load at all is not among
     them: beside a surcharge, ground without cohesion does not stand below a base that does not press."""
     from scipy.spatial import ConvexHull, QhullError
 
@@ -78,16 +79,14 @@ def hull(plane: Plane, points: Sequence[Vector], level: bool = True) -> list[tup
         return []
 
 
-def beyond(
-    plane: Plane, points: Sequence[tuple[Vector, Vector]], level: bool = True
-) -> list[tuple[float, float]]:
-    """The outline beyond which certainly nothing is carried: every (collapse load, motion) of an upper bound cuts off what does more work; on
-    ``level`` ground also from the other side."""
+def beyond(plane: Plane, points: Sequence[tuple[Vector, Vector]], level: bool = True) -> list[tuple[float, float]]:
+    """The outline beyond which certainly nothing is carried: every (collapse load, motion) of an upper bound cuts off
+    what does more work; on ``level`` ground also from the other side."""
     i, j = AXES[plane]
     other = [(mirrored(plane, p), mirrored(plane, m)) for p, m in points] if level else []
     both = [*points, *other]
     far = 3 * max((abs(p[k]) for p, _ in both for k in (i, j)), default=0.0) + 1e-9
-    ring = [(-far, -far if plane == "H-M" else 0.0), (far, -far if plane == "H-M" else 0.0), (far, far), (-far, far)]  # fmt: skip
+    ring = [(-far, -far if plane == "H-M" else 0.0), (far, -far if plane == "H-M" else 0.0), (far, far), (-far, far)]
     for p, m in both:
         a, b = m[i], m[j]
         ring = cut(ring, a, b, a * p[i] + b * p[j])

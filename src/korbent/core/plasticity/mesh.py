@@ -1,4 +1,5 @@
-"""Triangles over one half of a section below a strip: rectangles between the lines of strata, halved again where the ground yields."""
+"""Triangles over one half of a section below a strip: rectangles between the lines of strata, halved again where the
+ground yields."""
 
 import itertools
 from collections.abc import Sequence
@@ -13,7 +14,8 @@ Index = NDArray[np.int64]
 
 @dataclass(frozen=True)
 class Mesh:
-    """Points (n, 2), x from the middle of the base, y upwards from its underside (m); triangles (m, 3), anticlockwise, and their stratum."""
+    """Points (n, 2), x from the middle of the base, y upwards from its underside (m); triangles (m, 3), anticlockwise,
+    and their stratum."""
 
     points: Array
     triangles: Index
@@ -23,16 +25,12 @@ class Mesh:
     def area(self) -> Array:
         """Of each triangle, m2."""
         a, b, c = (self.points[self.triangles[:, k]] for k in range(3))
-        return np.asarray(
-            ((b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])) / 2
-        )
+        return np.asarray(((b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (b[:, 1] - a[:, 1])) / 2)
 
     def edges(self) -> tuple[Index, Index]:
         """(ends of each edge (e, 2), the triangles at it (e, 2); -1 where there is only one)."""
         count = len(self.triangles)
-        every = np.concatenate(
-            [self.triangles[:, [0, 1]], self.triangles[:, [1, 2]], self.triangles[:, [2, 0]]]
-        )
+        every = np.concatenate([self.triangles[:, [0, 1]], self.triangles[:, [1, 2]], self.triangles[:, [2, 0]]])
         owner = np.tile(np.arange(count), 3)
         ends, place = np.unique(np.sort(every, axis=1), axis=0, return_inverse=True)
         beside = np.full((len(ends), 2), -1, dtype=np.int64)
@@ -82,7 +80,8 @@ def first_mesh(half: float, width: float, lines: Sequence[float], fine: int = 3)
 
 
 def halved(mesh: Mesh, marked: Index) -> Mesh:
-    """Every marked triangle halved at its longest side, and neighbours as far as it takes that no point lies on a side (Rivara 1984)."""
+    """Every marked triangle halved at its longest side, and neighbours as far as it takes that no point lies on a side
+    (Rivara 1984)."""
     points = [tuple(p) for p in mesh.points]
     triangles = {k: tuple(t) for k, t in enumerate(mesh.triangles.tolist())}
     stratum = dict(enumerate(mesh.stratum.tolist()))
@@ -132,9 +131,7 @@ def halved(mesh: Mesh, marked: Index) -> Mesh:
                 side = longest(triangles[other])
             cut(side)
     keys = list(triangles)
-    return Mesh(
-        np.array(points), np.array([triangles[k] for k in keys]), np.array([stratum[k] for k in keys])
-    )
+    return Mesh(np.array(points), np.array([triangles[k] for k in keys]), np.array([stratum[k] for k in keys]))
 
 
 RAYS, RING = 12, 1.7
@@ -142,8 +139,8 @@ RAYS, RING = 12, 1.7
 
 
 def fan_mesh(half: float, width: float, lines: Sequence[float], smallest: float = 0.004) -> Mesh:
-    """A mesh with rays at the edge of the base, where stresses turn at a point; else as :func:`first_mesh`, which stands in where the rays
-    would cross the line of a stratum.
+    """A mesh with rays at the edge of the base, where stresses turn at a point; else as :func:`first_mesh`, which
+    stands in where the rays would cross the line of a stratum.
 
     Args:
         smallest: the innermost ring, over half the width of the base.
@@ -157,9 +154,7 @@ def fan_mesh(half: float, width: float, lines: Sequence[float], smallest: float 
         radii.append(radii[-1] * RING)
     angles = -np.pi * np.arange(RAYS + 1) / RAYS
     ring = [
-        (half + r * np.cos(a), 0.0 if k in (0, RAYS) else r * np.sin(a))
-        for r in radii
-        for k, a in enumerate(angles)
+        (half + r * np.cos(a), 0.0 if k in (0, RAYS) else r * np.sin(a)) for r in radii for k, a in enumerate(angles)
     ]
     away = np.hypot(plain.points[:, 0] - half, plain.points[:, 1]) > 1.2 * radii[-1]
     points = np.concatenate([[(half, 0.0)], ring, plain.points[away]])
@@ -178,11 +173,9 @@ def fan_mesh(half: float, width: float, lines: Sequence[float], smallest: float 
     return found if whole else plain
 
 
-def slope_mesh(
-    half: float, width: float, lines: Sequence[float], slope: float, smallest: float = 0.004
-) -> Mesh:
-    """A mesh of a whole section whose ground falls away from the right edge of the base on (``slope``: tan of the angle; less than 0: from the
-    left edge on), with rays at both edges; strata stay level.
+def slope_mesh(half: float, width: float, lines: Sequence[float], slope: float, smallest: float = 0.004) -> Mesh:
+    """A mesh of a whole section whose ground falls away from the right edge of the base on (``slope``: tan of the
+    angle; less than 0: from the left edge on), with rays at both edges; strata stay level.
 
     Raises:
         ValueError: when no triangles are found that keep to the lines of strata.
@@ -231,9 +224,7 @@ def slope_mesh(
         points = np.concatenate([points, crossed])
     else:
         raise ValueError("no triangles are found that keep to the lines of strata")
-    found = Mesh(
-        points, triangles, np.searchsorted(-np.array(lines[1:]), -points[triangles][:, :, 1].mean(axis=1))
-    )
+    found = Mesh(points, triangles, np.searchsorted(-np.array(lines[1:]), -points[triangles][:, :, 1].mean(axis=1)))
     whole = 2 * width * -low - slope * (width - half) ** 2 / 2
     if abs(found.area.sum() - whole) > 1e-8 * whole:
         raise ValueError("no triangles are found that fill the section")
@@ -261,13 +252,9 @@ def _crossed(points: Array, triangles: Index, lines: Sequence[float], half: floa
     a, b = points[sides[:, 0]], points[sides[:, 1]]
     found = [np.zeros((0, 2))]
     for line in lines:
-        over = (np.maximum(a[:, 1], b[:, 1]) > line + 1e-9 * half) & (
-            np.minimum(a[:, 1], b[:, 1]) < line - 1e-9 * half
-        )
+        over = (np.maximum(a[:, 1], b[:, 1]) > line + 1e-9 * half) & (np.minimum(a[:, 1], b[:, 1]) < line - 1e-9 * half)
         share = (line - a[over, 1]) / (b[over, 1] - a[over, 1])
-        found.append(
-            np.stack([a[over, 0] + share * (b[over, 0] - a[over, 0]), np.full(int(over.sum()), line)], axis=1)
-        )
+        found.append(np.stack([a[over, 0] + share * (b[over, 0] - a[over, 0]), np.full(int(over.sum()), line)], axis=1))
     crossed = np.concatenate(found)
     return np.asarray(crossed[np.unique(np.round(crossed / half, 7), axis=0, return_index=True)[1]])
 
@@ -281,4 +268,4 @@ def mirrored(mesh: Mesh) -> Mesh:
     image[~middle] = count + np.arange((~middle).sum())
     other = points[~middle] * np.array([-1.0, 1.0])
     triangles = image[mesh.triangles][:, ::-1]
-    return Mesh(np.concatenate([points, other]), np.concatenate([mesh.triangles, triangles]), np.tile(mesh.stratum, 2))  # fmt: skip
+    return Mesh(np.concatenate([points, other]), np.concatenate([mesh.triangles, triangles]), np.tile(mesh.stratum, 2))

@@ -1,17 +1,19 @@
-"""The way to collapse: load against settlement of a strip or a circle on elastic, perfectly plastic strata, by quadratic cone programs.
+"""The way to collapse: load against settlement of a strip or a circle on elastic, perfectly plastic strata, by
+quadratic cone programs.
 
-Triangles of six nodes with quadratic displacements and stresses linear in each, Mohr-Coulomb with associated flow at their corners. A step from
-stresses s to s + ds under a settlement u of the base minimises
+Triangles of six nodes with quadratic displacements and stresses linear in each, Mohr-Coulomb with associated flow at
+their corners. A step from stresses s to s + ds under a settlement u of the base minimises
 
     1/2 ds' C ds - u dV   with equilibrium, the yield cones at the end of the step, and V at most V_cap
 
-(the principle of Haar and von Karman for a step; Krabbenhoft, Lyamin and Sloan 2007): 'settled by u, or V_cap reached, whichever comes first'. The
-multipliers of equilibrium are the displacements. Without C and u it is the limit load of the mesh. Below a circle the hoop stress joins with two
-more cones a corner. Stresses begin at rest: K0 with the surcharge and the weight above.
+(the principle of Haar and von Karman for a step; Krabbenhoft, Lyamin and Sloan 2007): 'settled by u, or V_cap reached,
+whichever comes first'. The multipliers of equilibrium are the displacements. Without C and u it is the limit load of
+the mesh. Below a circle the hoop stress joins with two more cones a corner. Stresses begin at rest: K0 with the
+surcharge and the weight above.
 
-A rigid strip may also carry V, H and M: from rest on a straight line to these, then all three grow together. Where it lifts off or slides, tractions
-at the control points of the sides below it are unknowns of their own, without elasticity, within the same limits as those of the bounds.
-"""
+A rigid strip may also carry V, H and M: from rest on a straight line to these, then all three grow together. Where it
+lifts off or slides, tractions at the control points of the sides below it are unknowns of their own, without
+elasticity, within the same limits as those of the bounds."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
@@ -40,20 +42,28 @@ TOLERANCE = 1e-7
 MOST_NU = 0.4999
 """Of the first slope, which is that of a stiffness."""
 FROM_REST, TO_LIMIT = 1.05, 0.99
-"""The load of the situation is met on the way where it is more than so many times the surcharge and less than this share of the limit load."""
+"""The load of the situation is met on the way where it is more than so many times the surcharge and less than this
+share of the limit load."""
 CLOSE_TO_REST = 0.999
 """K0 leaves so much of the strength free at least."""
 
 _A, _B = 0.445948490915965, 0.091576213509771
 _WA, _WB = 0.223381589678011, 0.109951743655322
-POINTS = np.array([(1 - 2 * a, a, a) if k == 0 else (a, 1 - 2 * a, a) if k == 1 else (a, a, 1 - 2 * a) for a in (_A, _B) for k in range(3)])  # fmt: skip
+POINTS = np.array(
+    [
+        (1 - 2 * a, a, a) if k == 0 else (a, 1 - 2 * a, a) if k == 1 else (a, a, 1 - 2 * a)
+        for a in (_A, _B)
+        for k in range(3)
+    ]
+)
 """Six points of a triangle and their shares of its area: exact to the fourth degree (Dunavant 1985)."""
 SHARES = np.array([_WA] * 3 + [_WB] * 3)
 
 
 @dataclass(frozen=True)
 class Stiffness:
-    """Of a stratum: E at its top (kPa) and its growth (kPa/m), Poisson's ratio up to 0.5, earth pressure at rest over vertical stress."""
+    """Of a stratum: E at its top (kPa) and its growth (kPa/m), Poisson's ratio up to 0.5, earth pressure at rest over
+    vertical stress."""
 
     E: float
     nu: float = 0.3
@@ -63,7 +73,8 @@ class Stiffness:
 
 @dataclass(frozen=True)
 class Base:
-    """A rigid or a flexible strip of width B, or a circle of diameter B, on a section, with the stiffness of its strata."""
+    """A rigid or a flexible strip of width B, or a circle of diameter B, on a section, with the stiffness of its
+    strata."""
 
     section: Section
     stiff: tuple[Stiffness, ...]
@@ -143,12 +154,15 @@ def checked_base(base: Base) -> Base:
     no_hold = [x for x in section.layers if x.c == 0 and x.growth == 0]
     if section.q == 0 and section.layers[0] in no_hold and (base.round or base.flexible):
         what = "a circle" if base.round else "a flexible load"
-        raise ValueError(f"cohesionless ground without surcharge below {what} has no curve: give a cohesion or a surcharge")  # fmt: skip
+        raise ValueError(
+            f"cohesionless ground without surcharge below {what} has no curve: give a cohesion or a surcharge"
+        )
     return base
 
 
 def first_mesh_of(base: Base, ring: float = RING) -> Mesh:
-    """The first mesh: finer at the edge, wide and deep enough that its walls hardly matter; ``ring``: see :func:`fan_mesh`, ``smallest``."""
+    """The first mesh: finer at the edge, wide and deep enough that its walls hardly matter; ``ring``: see
+    :func:`fan_mesh`, ``smallest``."""
     section = base.section
     B = section.B
     depth = min(DEEP * B, base.firm or np.inf, section.firm or np.inf)
@@ -173,9 +187,14 @@ def mesh_for(base: Base, most: int, stop: Callable[[], bool] = lambda: False) ->
 
 
 def curve(
-    base: Base, most: int = 1000, pressures: Sequence[float] = (), told: Callable[[Curve], None] | None = None,
-    stop: Callable[[], bool] = lambda: False, mesh: Mesh | None = None, steps: Sequence[float] = STEPS,
-) -> Curve:  # fmt: skip
+    base: Base,
+    most: int = 1000,
+    pressures: Sequence[float] = (),
+    told: Callable[[Curve], None] | None = None,
+    stop: Callable[[], bool] = lambda: False,
+    mesh: Mesh | None = None,
+    steps: Sequence[float] = STEPS,
+) -> Curve:
     """Load against settlement up to collapse.
 
     Args:
@@ -201,9 +220,7 @@ def curve(
         full = stage.unit
         for share in steps:
             while at < share * full * (1 - 1e-6) and not stop():
-                state, moved, by, pressure = stage.step(
-                    state, share * full - at, min(held[0] if held else np.inf, end)
-                )
+                state, moved, by, pressure = stage.step(state, share * full - at, min(held[0] if held else np.inf, end))
                 shift, at = shift + moved, at + by
                 points.append(stage.point(state, shift, at, pressure))
                 if held and points[-1].pressure >= held[0] * (1 - 1e-5):
@@ -218,7 +235,8 @@ def curve(
 
 
 def _stages(way: "_Way", limit: float) -> list[tuple["_Way", float]]:
-    """One after the other, each with the pressure at which it ends: from rest straight to the load, then as that grows."""
+    """One after the other, each with the pressure at which it ends: from rest straight to the load, then as that
+    grows."""
     load, section = way.base.section.load, way.base.section
     if load is None:
         return [(way, np.inf)]
@@ -236,9 +254,7 @@ class _Way:
         whole: the way on which they do, whose limit this one has too.
     """
 
-    def __init__(
-        self, base: Base, mesh: Mesh, towards: float | None = None, whole: "_Way | None" = None
-    ) -> None:
+    def __init__(self, base: Base, mesh: Mesh, towards: float | None = None, whole: "_Way | None" = None) -> None:
         self.base, self.mesh, self.towards, self.whole = base, mesh, towards, whole
         section = base.section
         self.scale = scale_of(section)
@@ -246,14 +262,23 @@ class _Way:
         self.count = len(mesh.triangles)
         self.size = 3 * self.parts * self.count
         self.area = section.B if section.load else section.B**2 / 8 if base.round else section.B / 2
-        """Of the base that is looked at: per radian, or per metre and half; all of it where what it carries is not central."""
+        """Of the base that is looked at: per radian, or per metre and half; all of it where what it carries is not
+        central."""
         self.kept = 0 if base.flexible else 1 if section.load is None else 3 if section.load.turns else 2
         """In how many ways a rigid base moves: down, to the right, turning."""
         ends, beside = mesh.edges()
         n = len(mesh.points)
         number = {(int(a), int(b)): n + k for k, (a, b) in enumerate(ends)}
         t = mesh.triangles
-        sides = np.array([[number[min(a, b), max(a, b)] for a, b in ((int(v[0]), int(v[1])), (int(v[1]), int(v[2])), (int(v[2]), int(v[0])))] for v in t])  # fmt: skip
+        sides = np.array(
+            [
+                [
+                    number[min(a, b), max(a, b)]
+                    for a, b in ((int(v[0]), int(v[1])), (int(v[1]), int(v[2])), (int(v[2]), int(v[0])))
+                ]
+                for v in t
+            ]
+        )
         self.elements = np.concatenate([t, sides], axis=1)
         self.places = np.concatenate([mesh.points, mesh.points[ends].mean(axis=1)])
         self.nodes = len(self.places)
@@ -274,7 +299,8 @@ class _Way:
 
     @cached_property
     def balance(self) -> tuple[sparse.csr_matrix, Array, Array]:
-        """(rows of all free movements over the stresses, what weights and surcharge do on them, what a pressure of one scale on the base does)."""
+        """(rows of all free movements over the stresses, what weights and surcharge do on them, what a pressure of one
+        scale on the base does)."""
         base, section, mesh = self.base, self.base.section, self.mesh
         m, k = self.count, self.parts
         corners = mesh.points[mesh.triangles]
@@ -282,16 +308,22 @@ class _Way:
         rows, cols, values = [], [], []
         right = np.zeros((2, self.nodes))
         gamma = weights(section, mesh) / self.scale
-        first = (
-            3 * k * np.arange(m)[:, None, None] + k * np.arange(3)[None, :, None]
-        )  # (m, corner of stress, 1)
+        first = 3 * k * np.arange(m)[:, None, None] + k * np.arange(3)[None, :, None]  # (m, corner of stress, 1)
         own = np.broadcast_to(self.elements[:, None, :], (m, 3, 6))
         gathered: dict[tuple[int, int], Any] = {}
         for L, share in zip(POINTS, SHARES):
             x = corners[:, :, 0] @ L
             weight = share * mesh.area * (x if base.round else 1.0)
-            N = np.array([*(L[i] * (2 * L[i] - 1) for i in range(3)), 4 * L[0] * L[1], 4 * L[1] * L[2], 4 * L[2] * L[0]])  # fmt: skip
-            dN = np.stack([*((4 * L[i] - 1) * grad[:, i] for i in range(3)), *(4 * (L[i] * grad[:, j] + L[j] * grad[:, i]) for i, j in ((0, 1), (1, 2), (2, 0)))], axis=1)  # fmt: skip
+            N = np.array(
+                [*(L[i] * (2 * L[i] - 1) for i in range(3)), 4 * L[0] * L[1], 4 * L[1] * L[2], 4 * L[2] * L[0]]
+            )
+            dN = np.stack(
+                [
+                    *((4 * L[i] - 1) * grad[:, i] for i in range(3)),
+                    *(4 * (L[i] * grad[:, j] + L[j] * grad[:, i]) for i, j in ((0, 1), (1, 2), (2, 0))),
+                ],
+                axis=1,
+            )
             np.add.at(right[1], self.elements, -(gamma * weight)[:, None] * N[None, :])
             by = weight[:, None, None] * L[None, :, None]
             for axis in (0, 1):
@@ -299,13 +331,17 @@ class _Way:
                 for part, value in ((0, along), (1, (1.0, -1.0)[axis] * along), (2, across)):
                     gathered[axis, part] = gathered.get((axis, part), 0.0) + value
             if base.round:
-                gathered[0, 3] = gathered.get((0, 3), 0.0) + (share * mesh.area)[:, None, None] * L[None, :, None] * N[None, None, :]  # fmt: skip
+                gathered[0, 3] = (
+                    gathered.get((0, 3), 0.0) + (share * mesh.area)[:, None, None] * L[None, :, None] * N[None, None, :]
+                )
         for (axis, part), value in gathered.items():
             rows.append((own + axis * self.nodes).ravel())
             cols.append(np.broadcast_to(first + part, (m, 3, 6)).ravel())
             values.append(value.ravel())
         right[1] += -section.q / self.scale * self._pressed(self.free)
-        full = sparse.csr_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(2 * self.nodes, self.size))  # fmt: skip
+        full = sparse.csr_matrix(
+            (np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(2 * self.nodes, self.size)
+        )
         pressed = np.zeros((2, self.nodes))
         pressed[1] = -self._pressed(self.under)
         own, load = np.asarray(self.moves.T @ right.ravel()), np.asarray(self.moves.T @ pressed.ravel())
@@ -332,9 +368,7 @@ class _Way:
         ends, n, under = self.under
         apart = jumps(self.base.section, self.mesh, ends, under, n, self.slips, self.kept)
         length = np.abs(np.diff(self.mesh.points[ends[under]][:, :, 0], axis=1))[:, 0]
-        base = sparse.hstack(
-            [sparse.csr_matrix((self.kept, self.columns - self.kept)), sparse.identity(self.kept)]
-        )
+        base = sparse.hstack([sparse.csr_matrix((self.kept, self.columns - self.kept)), sparse.identity(self.kept)])
         thirds = np.repeat(np.tile(length / 3, 3), len(self.slips))
         return -(sparse.vstack([self.moves, base]).T @ apart.T @ sparse.diags(thirds))
 
@@ -358,15 +392,14 @@ class _Way:
 
     @cached_property
     def moves(self) -> sparse.csr_matrix:
-        """Movements of all nodes (x of each, then y) from those that are free; those of a rigid base (up, right, turning times B) are last."""
+        """Movements of all nodes (x of each, then y) from those that are free; those of a rigid base (up, right,
+        turning times B) are last."""
         section, kept = self.base.section, self.kept
         x, y = self.places[:, 0], self.places[:, 1]
         floor = y < y.min() + 1e-9
         wall = (x > x.max() - 1e-9) | (x < x.min() + 1e-9) | floor  # of half a section also its middle
         base = (y > -1e-9) & (np.abs(x) < section.B / 2 + 1e-9)
-        own = np.flatnonzero(
-            np.concatenate([~(wall | (base & self.tied[0])), ~(floor | (base & self.tied[1]))])
-        )
+        own = np.flatnonzero(np.concatenate([~(wall | (base & self.tied[0])), ~(floor | (base & self.tied[1]))]))
         at, of, values = [own], [np.arange(len(own))], [np.ones(len(own))]
         under = np.flatnonzero(base)
         for part, (axis, value) in enumerate(
@@ -376,13 +409,18 @@ class _Way:
                 at.append(axis * self.nodes + under)
                 of.append(np.full(len(under), len(own) + part))
                 values.append(value)
-        return sparse.csr_matrix((np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * self.nodes, len(own) + kept))  # fmt: skip
+        return sparse.csr_matrix(
+            (np.concatenate(values), (np.concatenate(at), np.concatenate(of))), shape=(2 * self.nodes, len(own) + kept)
+        )
 
     @cached_property
     def _gradients(self) -> Array:
         a, b, c = (self.mesh.points[self.mesh.triangles[:, k]] for k in range(3))
         twice = 2 * self.mesh.area[:, None]
-        return np.stack([np.stack([q[:, 1] - r[:, 1], r[:, 0] - q[:, 0]], axis=1) / twice for q, r in ((b, c), (c, a), (a, b))], axis=1)  # fmt: skip
+        return np.stack(
+            [np.stack([q[:, 1] - r[:, 1], r[:, 0] - q[:, 0]], axis=1) / twice for q, r in ((b, c), (c, a), (a, b))],
+            axis=1,
+        )
 
     @cached_property
     def _local(self) -> Array:
@@ -391,14 +429,17 @@ class _Way:
         layers = np.minimum(mesh.stratum, len(self.base.stiff) - 1)
         depth = -mesh.points[mesh.triangles][:, :, 1].mean(axis=1)
         top = np.array([x.top for x in self.base.section.layers])[layers]
-        E0, nu, growth = (
-            np.array([getattr(s, n) for s in self.base.stiff])[layers] for n in ("E", "nu", "growth")
-        )
+        E0, nu, growth = (np.array([getattr(s, n) for s in self.base.stiff])[layers] for n in ("E", "nu", "growth"))
         E = E0 + growth * np.maximum(depth - top, 0.0)
         G = E / (2 * (1 + nu))
         local = np.zeros((m, k, k))
         if self.base.round:
-            local[:, 0, 0], local[:, 3, 3], local[:, 0, 3], local[:, 3, 0] = 2 * (1 - nu) / E, 1 / E, -2 * nu / E, -2 * nu / E  # fmt: skip
+            local[:, 0, 0], local[:, 3, 3], local[:, 0, 3], local[:, 3, 0] = (
+                2 * (1 - nu) / E,
+                1 / E,
+                -2 * nu / E,
+                -2 * nu / E,
+            )
         else:
             local[:, 0, 0] = (1 - 2 * nu) / G
         local[:, 1, 1] = local[:, 2, 2] = 1 / G
@@ -412,10 +453,11 @@ class _Way:
 
     @cached_property
     def energy(self) -> tuple[sparse.csc_matrix, sparse.csc_matrix]:
-        """(compliance of the corners of all triangles, and of the sum of their three; what makes the sums of the stresses).
+        """(compliance of the corners of all triangles, and of the sum of their three; what makes the sums of the
+        stresses).
 
-        Linear stresses store A/24 (s1' C s1 + s2' C s2 + s3' C s3 + (s1 + s2 + s3)' C (s1 + s2 + s3)): so written, corners do not couple.
-        """
+        Linear stresses store A/24 (s1' C s1 + s2' C s2 + s3' C s3 + (s1 + s2 + s3)' C (s1 + s2 + s3)): so written,
+        corners do not couple."""
         k, m = self.parts, self.count
         block = self._mass[:, None, None] * self._local
         every = np.concatenate([np.repeat(block, 3, axis=0), block])
@@ -425,9 +467,7 @@ class _Way:
         own = every != 0
         P = sparse.csc_matrix((every[own], (r[own], c[own])), shape=(4 * k * m, 4 * k * m))
         to = k * np.repeat(np.arange(m), 3 * k) + np.tile(np.arange(k), 3 * m)
-        return P, sparse.csc_matrix(
-            (np.ones(self.size), (to, np.arange(self.size))), shape=(k * m, self.size)
-        )
+        return P, sparse.csc_matrix((np.ones(self.size), (to, np.arange(self.size))), shape=(k * m, self.size))
 
     @cached_property
     def cones(self) -> tuple[sparse.csc_matrix, Array, int]:
@@ -438,9 +478,7 @@ class _Way:
         at = k * np.arange(count)
         rows, cols, values, right = [], [], [], []
         ways: list[tuple[Array, Array | None, Array]] = [(s, None, c)]
-        if (
-            self.base.round
-        ):  # 2 c cos +(1 - sin) h over (1 + sin) - p, and 2 c cos - (1 + sin) h over (1 - sin) + p
+        if self.base.round:  # 2 c cos +(1 - sin) h over (1 + sin) - p, and 2 c cos - (1 + sin) h over (1 - sin) + p
             one = np.ones(count)
             ways += [(one, -(1 - s) / (1 + s), 2 * c / (1 + s)), (-one, (1 + s) / (1 - s), 2 * c / (1 - s))]
         for w, (p, h, most) in enumerate(ways):
@@ -460,7 +498,9 @@ class _Way:
             own[::3] = most
             right.append(own)
         total = 3 * count * len(ways)
-        matrix = sparse.csc_matrix((np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(total, self.size))  # fmt: skip
+        matrix = sparse.csc_matrix(
+            (np.concatenate(values), (np.concatenate(rows), np.concatenate(cols))), shape=(total, self.size)
+        )
         return matrix, np.concatenate(right), count * len(ways)
 
     @cached_property
@@ -469,7 +509,8 @@ class _Way:
         return self._program(True)
 
     def _program(self, stores: bool, gentle: bool = False) -> tuple[Any, Array, sparse.csc_matrix, Array]:
-        """(solver, right side, energy, norms of the rows of equilibrium); ``stores``: elastic energy, and a cap of the load as last equation."""
+        """(solver, right side, energy, norms of the rows of equilibrium); ``stores``: elastic energy, and a cap of the
+        load as last equation."""
         import clarabel  # loaded only where something is solved
 
         rows, right, load = self.balance
@@ -486,7 +527,10 @@ class _Way:
         sides, kinds = [right / norm], [clarabel.ZeroConeT(len(norm) + more)]
         if stores:
             own, sums = self.energy
-            P = sparse.block_diag([own * (self.scale / (self.unit * self.area)), sparse.csc_matrix((tractions + 1, tractions + 1))], format="csc")  # fmt: skip
+            P = sparse.block_diag(
+                [own * (self.scale / (self.unit * self.area)), sparse.csc_matrix((tractions + 1, tractions + 1))],
+                format="csc",
+            )
             cap = sparse.csr_matrix(([1.0], ([0], [total - 1])), shape=(1, total))
             blocks += [
                 sparse.hstack([sums, -sparse.identity(more), sparse.csr_matrix((more, tractions + 1))]),
@@ -513,10 +557,19 @@ class _Way:
         if gentle:
             settings.max_step_fraction = GENTLE
         b = np.concatenate(sides)
-        solver = clarabel.DefaultSolver(sparse.triu(P, format="csc"), q, sparse.vstack(blocks, format="csc"), b, kinds, settings)  # fmt: skip
+        solver = clarabel.DefaultSolver(
+            sparse.triu(P, format="csc"), q, sparse.vstack(blocks, format="csc"), b, kinds, settings
+        )
         return solver, b, P, norm
 
-    def _solve(self, program: tuple[Any, Array, sparse.csc_matrix, Array], state: Array | None = None, settled: float = 1.0, cap: float = np.inf, gentle: bool = False) -> tuple[Array, float, Array]:  # fmt: skip
+    def _solve(
+        self,
+        program: tuple[Any, Array, sparse.csc_matrix, Array],
+        state: Array | None = None,
+        settled: float = 1.0,
+        cap: float = np.inf,
+        gentle: bool = False,
+    ) -> tuple[Array, float, Array]:
         """(stresses over the scale, pressure over the scale, multipliers of equilibrium)."""
         solver, b, P, norm = program
         if state is not None:
@@ -524,14 +577,10 @@ class _Way:
             b = b.copy()
             b[len(norm) + self.parts * self.count] = min(cap, self.limit_of_mesh * 2 + 1.0)
             stored = P[: len(own), : len(own)]
-            solver.update(
-                q=np.r_[-np.asarray(stored @ own), np.zeros(self.tractions), -settled / self.unit], b=b
-            )
+            solver.update(q=np.r_[-np.asarray(stored @ own), np.zeros(self.tractions), -settled / self.unit], b=b)
         solution = solver.solve()
         if str(solution.status) not in SOLVED and not gentle:
-            return self._solve(
-                self._program(state is not None, gentle=True), state, settled, cap, gentle=True
-            )
+            return self._solve(self._program(state is not None, gentle=True), state, settled, cap, gentle=True)
         if str(solution.status) not in SOLVED:
             raise NotSolvedError(f"the program ended as {solution.status}: there is no curve")
         x = np.array(solution.x)
@@ -551,7 +600,8 @@ class _Way:
 
     @cached_property
     def elastic(self) -> float:
-        """The first slope: kPa per m of settlement (of a base that carries H and M too, of what :meth:`step` tells), without yield."""
+        """The first slope: kPa per m of settlement (of a base that carries H and M too, of what :meth:`step` tells),
+        without yield."""
         own = self._stuck
         return float(own.area / (own.balance[2] @ own.first_moves))
 
@@ -568,7 +618,9 @@ class _Way:
             return self
         under = self.base.section.underside
         holds = SMOOTH if under.delta == under.adhesion == 0.0 else ROUGH
-        return _Way(replace(self.base, section=replace(self.base.section, underside=holds)), self.mesh, self.towards, self.whole)  # fmt: skip
+        return _Way(
+            replace(self.base, section=replace(self.base.section, underside=holds)), self.mesh, self.towards, self.whole
+        )
 
     @cached_property
     def first_moves(self) -> Array:
@@ -578,9 +630,7 @@ class _Way:
         rows, _, load = self.balance
         k = self.parts
         layers = np.minimum(self.mesh.stratum, len(self.base.stiff) - 1)
-        keeps = (
-            np.array([s.nu for s in self.base.stiff])[layers] > MOST_NU
-        )  # its volume: it gives a little here
+        keeps = np.array([s.nu for s in self.base.stiff])[layers] > MOST_NU  # its volume: it gives a little here
         give = np.where(keeps, (1 - MOST_NU) * np.einsum("mii->m", self._local), 0.0)[:, None, None]
         spot = np.zeros((k, k))
         spot[0, 0] = 1.0
@@ -600,7 +650,9 @@ class _Way:
         section, mesh = self.base.section, self.mesh
         depth = -mesh.points[mesh.triangles][:, :, 1]
         layers = section.layers
-        above = np.array([section.q + sum(x.gamma * (x.bottom - x.top) for x in layers[:i]) for i in range(len(layers))])  # fmt: skip
+        above = np.array(
+            [section.q + sum(x.gamma * (x.bottom - x.top) for x in layers[:i]) for i in range(len(layers))]
+        )
         at = np.minimum(mesh.stratum, len(layers) - 1)
         gamma, top = (np.array([getattr(x, n) for x in layers])[at][:, None] for n in ("gamma", "top"))
         vertical = above[at][:, None] + gamma * (depth - top)
@@ -619,8 +671,8 @@ class _Way:
         return np.asarray(state.ravel() / self.scale)
 
     def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float, float]:
-        """(stresses, free movements, settlement, pressure) after so much more settlement, or at a pressure, kPa. Of a base that carries H and M
-        too, the settlement is what they do with it, over V."""
+        """(stresses, free movements, settlement, pressure) after so much more settlement, or at a pressure, kPa. Of a
+        base that carries H and M too, the settlement is what they do with it, over V."""
         found, pressure, multipliers = self._solve(self._steps, state, settled, cap / self.scale)
         moved = -multipliers * self.unit * self.area
         by = float(self.balance[2] @ moved) / self.area
@@ -649,4 +701,14 @@ class _Way:
         centre = float(down[int(np.argmin(np.hypot(x, y)))])
         if self.base.section.load is not None:  # it may have parted from the ground
             centre, edge = settled, settled + abs(tilt) * B / 2
-        return Point(pressure, float(settled), centre, edge, stress, moved.reshape(2, -1)[:, :n].T, (radius / most).mean(axis=1), float(tilt), float(slide))  # fmt: skip
+        return Point(
+            pressure,
+            float(settled),
+            centre,
+            edge,
+            stress,
+            moved.reshape(2, -1)[:, :n].T,
+            (radius / most).mean(axis=1),
+            float(tilt),
+            float(slide),
+        )

@@ -17,8 +17,8 @@ STEEPEST = 45.0
 
 @dataclass(frozen=True)
 class Layer:
-    """A stratum below the base: from ``top`` to ``bottom`` (m below the underside), c at its top (kPa) and its growth with depth (kPa/m),
-    phi (degrees), the weight that counts (kN/m3; buoyant below water)."""
+    """A stratum below the base: from ``top`` to ``bottom`` (m below the underside), c at its top (kPa) and its growth
+    with depth (kPa/m), phi (degrees), the weight that counts (kN/m3; buoyant below water)."""
 
     top: float
     bottom: float
@@ -30,8 +30,9 @@ class Layer:
 
 @dataclass(frozen=True)
 class Underside:
-    """What passes between base and ground: shear up to adhesion (kPa) + pressure x tan(delta) (delta in degrees); both None: as much as the
-    ground itself takes (rough). ``tension``: the base holds the ground, else it lifts off where nothing presses."""
+    """What passes between base and ground: shear up to adhesion (kPa) + pressure x tan(delta) (delta in degrees); both
+    None: as much as the ground itself takes (rough). ``tension``: the base holds the ground, else it lifts off where
+    nothing presses."""
 
     delta: float | None = None
     adhesion: float | None = None
@@ -53,8 +54,9 @@ ROUGH, SMOOTH = Underside(), Underside(0.0, 0.0)
 
 @dataclass(frozen=True)
 class Load:
-    """Per metre of strip, at the middle of the underside: (V down kN/m, H to the right kN/m, M = V e with e to the right, kNm/m), what is
-    held and what grows. ``turns``: the base is free to rotate, else whatever moment that takes holds it upright."""
+    """Per metre of strip, at the middle of the underside: (V down kN/m, H to the right kN/m, M = V e with e to the
+    right, kNm/m), what is held and what grows. ``turns``: the base is free to rotate, else whatever moment that takes
+    holds it upright."""
 
     growing: tuple[float, float, float]
     held: tuple[float, float, float] = (0.0, 0.0, 0.0)
@@ -63,8 +65,8 @@ class Load:
 
 @dataclass(frozen=True)
 class Section:
-    """What a strip of width B (m) stands on, with a surcharge q (kPa) beside it. Without a load: vertical and central, so that half of the
-    section is enough."""
+    """What a strip of width B (m) stands on, with a surcharge q (kPa) beside it. Without a load: vertical and central,
+    so that half of the section is enough."""
 
     B: float
     layers: tuple[Layer, ...]
@@ -74,8 +76,8 @@ class Section:
     firm: float | None = None
     """Depth below the underside at which rock begins that does not yield, m."""
     slope: float = 0.0
-    """Degrees by which the ground falls away from the right edge of the base on, as far as the box; less than 0: from the left edge on. The
-    surcharge is then a weight on each metre of the level, as of a cover of even depth."""
+    """Degrees by which the ground falls away from the right edge of the base on, as far as the box; less than 0: from
+    the left edge on. The surcharge is then a weight on each metre of the level, as of a cover of even depth."""
 
     @property
     def mirrored(self) -> bool:
@@ -84,7 +86,8 @@ class Section:
 
 
 def uniform(B: float, c: float, phi: float, gamma: float, q: float, roughness: float = 1.0) -> Section:
-    """A strip on uniform ground; roughness: the share of tan(phi) and of c that acts below the base, 1 rough, 0 smooth."""
+    """A strip on uniform ground; roughness: the share of tan(phi) and of c that acts below the base, 1 rough, 0
+    smooth."""
     return Section(B, (Layer(0.0, 1e6, c, phi, gamma),), q, underside_of(c, phi, roughness))
 
 
@@ -98,9 +101,7 @@ def underside_of(c: float, phi: float, roughness: float, tension: bool = True) -
         raise ValueError(f"a roughness of {roughness:g} is beyond 0 (smooth) to 1 (rough)")
     if roughness == 1:
         return Underside(tension=tension)
-    return Underside(
-        float(np.rad2deg(np.arctan(roughness * np.tan(np.deg2rad(phi))))), roughness * c, tension
-    )
+    return Underside(float(np.rad2deg(np.arctan(roughness * np.tan(np.deg2rad(phi))))), roughness * c, tension)
 
 
 def layered(B: float, strata: Sequence[Layer], q: float = 0.0, roughness: float = 1.0) -> Section:
@@ -126,7 +127,10 @@ def checked(section: Section) -> Section:
             raise ValueError(f"a stratum ends at {layer.bottom:g} m, above its top at {layer.top:g} m")
         if not 0 <= layer.phi <= MOST_FRICTION or layer.c < 0 or layer.gamma < 0:
             raise ValueError("φ must lie between 0 and 50°, c and γ must not be negative")
-    if all(layer.c == 0 and layer.growth == 0 and (layer.phi == 0 or (layer.gamma == 0 and section.q == 0)) for layer in section.layers):  # fmt: skip
+    if all(
+        layer.c == 0 and layer.growth == 0 and (layer.phi == 0 or (layer.gamma == 0 and section.q == 0))
+        for layer in section.layers
+    ):
         raise ValueError("there is no strength: give c, or φ with γ or q")
     if section.firm is not None and section.firm <= 0:
         raise ValueError("the base stands on firm ground: there is nothing that yields")
@@ -145,13 +149,13 @@ def checked(section: Section) -> Section:
 
 
 def box(section: Section) -> tuple[float, float]:
-    """(width from the middle, depth) of the part that is looked at, m: somewhat beyond the straight-lined mechanism of the strongest stratum
-    that it reaches; the last stratum goes on as deep as it takes."""
+    """(width from the middle, depth) of the part that is looked at, m: somewhat beyond the straight-lined mechanism of
+    the strongest stratum that it reaches; the last stratum goes on as deep as it takes."""
     depth, reach = 0.0, 0.0
     for layer in section.layers:
         f = np.deg2rad(layer.phi)
         spiral = section.B * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
-        down = section.B / (2 * np.cos(np.pi / 4 + f / 2)) * float(np.exp((np.pi / 4 + f / 2) * np.tan(f)) * np.cos(f))  # fmt: skip
+        down = section.B / (2 * np.cos(np.pi / 4 + f / 2)) * float(np.exp((np.pi / 4 + f / 2) * np.tan(f)) * np.cos(f))
         if layer.top <= max(depth, 0.6 * section.B):
             reach, depth = max(reach, spiral), max(depth, down)
     width = section.B / 2 + 1.25 * reach
@@ -173,10 +177,10 @@ def strength_of(section: Section, mesh: Mesh) -> Strength:
     at = np.minimum(mesh.stratum, len(layers) - 1)
     f = np.deg2rad(np.array([layer.phi for layer in layers]))[at]
     depth = -mesh.points[mesh.triangles][:, :, 1]
-    top, c, growth = (
-        np.array([getattr(layer, n) for layer in layers])[at][:, None] for n in ("top", "c", "growth")
+    top, c, growth = (np.array([getattr(layer, n) for layer in layers])[at][:, None] for n in ("top", "c", "growth"))
+    return Strength(
+        (c + growth * np.maximum(depth - top, 0.0)) * np.cos(f)[:, None], np.repeat(np.sin(f)[:, None], 3, axis=1)
     )
-    return Strength((c + growth * np.maximum(depth - top, 0.0)) * np.cos(f)[:, None], np.repeat(np.sin(f)[:, None], 3, axis=1))  # fmt: skip
 
 
 def weights(section: Section, mesh: Mesh) -> Array:
@@ -187,7 +191,5 @@ def weights(section: Section, mesh: Mesh) -> Array:
 
 def scale_of(section: Section) -> float:
     """A stress by which all are divided, kPa: strengths, weight over half the base, surcharge."""
-    strongest = max(
-        max(layer.c + layer.growth * section.B, layer.gamma * section.B / 2) for layer in section.layers
-    )
+    strongest = max(max(layer.c + layer.growth * section.B, layer.gamma * section.B / 2) for layer in section.layers)
     return max(strongest, section.q, 1e-3)

@@ -1,17 +1,20 @@
-"""The exact bearing capacity of a strip on uniform ground with c, phi, gamma and a surcharge, by the method of characteristics.
+"""The exact bearing capacity of a strip on uniform ground with c, phi, gamma and a surcharge, by the method of
+characteristics.
 
-Stresses are positive in compression, x runs outwards from the edge of the base, z downwards. With the mean stress s, the radius of Mohr's
-circle R = c cos(phi) + s sin(phi) and the angle theta of the major principal stress from the vertical (dx/dz = tan(theta) along it) the
-characteristics are dx/dz = tan(theta -+ eps), eps = pi/4 - phi/2, and along them (Kötter 1903, Sokolovskii 1965)
+Stresses are positive in compression, x runs outwards from the edge of the base, z downwards. With the mean stress s,
+the radius of Mohr's circle R = c cos(phi) + s sin(phi) and the angle theta of the major principal stress from the
+vertical (dx/dz = tan(theta) along it) the characteristics are dx/dz = tan(theta -+ eps), eps = pi/4 - phi/2, and along
+them (Kötter 1903, Sokolovskii 1965)
 
     alpha:  ds - 2 R/cos(phi) dtheta = gamma (dz + tan(phi) dx)
     beta:   ds + 2 R/cos(phi) dtheta = gamma (dz - tan(phi) dx)
 
-From the free surface (theta = pi/2) through the fan at the edge to the base. Smooth: theta = 0 on the base, each half by itself (Hill).
-Rough: a rigid wedge, bounded by the alpha line from the edge, or from the last point at which the base slides, down to the middle, where
-theta = 0. Between smooth and rough the base slides further in, at the angle of its own friction. Trapezoidal rule, three grids, Richardson's extrapolation twice. That this is the collapse load, not only a lower bound, was shown by
-Martin (2005) by extending stress and velocity fields.
-"""
+From the free surface (theta = pi/2) through the fan at the edge to the base. Smooth: theta = 0 on the base, each half
+by itself (Hill).
+Rough: a rigid wedge, bounded by the alpha line from the edge, or from the last point at which the base slides, down to
+the middle, where theta = 0. Between smooth and rough the base slides further in, at the angle of its own friction.
+Trapezoidal rule, three grids, Richardson's extrapolation twice. That this is the collapse load, not only a lower bound,
+was shown by Martin (2005) by extending stress and velocity fields."""
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -25,13 +28,15 @@ GRIDS = (20, 40, 80)
 FINE_GRIDS = (40, 80, 160)
 """Below a rough base on strong ground with weight alone."""
 GRADED, GRADED_SMOOTH, GRADED_ROUGH = 4.0, 6.0, (2.0, 12.0)
-"""Points lie nearer to each other towards the edge, by this power; more so where there is weight alone, whose stresses begin at nothing:
+"""Points lie nearer to each other towards the edge, by this power; more so where there is weight alone, whose stresses
+begin at nothing:
 below a rough base from the one on weak ground to the other from 30 degrees on."""
 SWEEPS = 30
 """Of the trapezoidal rule at a point, at most."""
 CLOSE = 1e-12
 SETTLED, FAINT = 1e-6, 1e-6
-"""Change of theta below which a point with hardly any stress is not waited for; share of the greatest stress of a front that is hardly any."""
+"""Change of theta below which a point with hardly any stress is not waited for; share of the greatest stress of a front
+that is hardly any."""
 SLIGHT, ENOUGH = 1e-6, 1e-11
 """Change of an unknown for a slope; what is left of a condition that holds."""
 MOSTLY_WEIGHT = 10.0
@@ -39,13 +44,14 @@ MOSTLY_WEIGHT = 10.0
 MOST_STEPS, LARGEST_STEP = 20, 0.2
 """Of Broyden's method: how many, and by how much an unknown changes in one at most."""
 MOST_TURN = 1.985
-"""Of the unknown of a rough base: up to 1 the share of the fan between theta = 0 and the slip limit; what is beyond 1 is the share of
-the graded free surface from which lines lead to where the base slides."""
+"""Of the unknown of a rough base: up to 1 the share of the fan between theta = 0 and the slip limit; what is beyond 1
+is the share of the graded free surface from which lines lead to where the base slides."""
 
 
 @dataclass(frozen=True)
 class Strip:
-    """A strip of width B (m) at the surface of uniform ground: c (kPa), phi (degrees), gamma (kN/m3), surcharge q (kPa)."""
+    """A strip of width B (m) at the surface of uniform ground: c (kPa), phi (degrees), gamma (kN/m3), surcharge q
+    (kPa)."""
 
     B: float
     c: float
@@ -62,8 +68,9 @@ class Strip:
 
     @property
     def sliding_angle(self) -> float:
-        """Theta where the base slides (rad, negative): tan(delta) is the roughness times tan(phi), and the major principal stress lies
-        (delta + asin(sin(delta)/sin(phi)))/2 from the vertical (Mohr's circle with its centre shifted by c cot(phi))."""
+        """Theta where the base slides (rad, negative): tan(delta) is the roughness times tan(phi), and the major
+        principal stress lies (delta + asin(sin(delta)/sin(phi)))/2 from the vertical (Mohr's circle with its centre
+        shifted by c cot(phi))."""
         f = np.deg2rad(self.phi)
         delta = np.arctan(self.roughness * np.tan(f))
         share = min(float(np.sin(delta) / np.sin(f)), 1.0) if self.phi else self.roughness
@@ -161,7 +168,14 @@ class _Field:
 
     def scaled(self, k: float) -> "_Field":
         """So many times as large, where stresses go with the size."""
-        return replace(self, pressure=self.pressure * k, half=self.half * k, wedge=self.wedge * k, sliding=self.sliding * k, reach=self.reach * k)  # fmt: skip
+        return replace(
+            self,
+            pressure=self.pressure * k,
+            half=self.half * k,
+            wedge=self.wedge * k,
+            sliding=self.sliding * k,
+            reach=self.reach * k,
+        )
 
 
 def _alone(strip: Strip) -> bool:
@@ -170,12 +184,14 @@ def _alone(strip: Strip) -> bool:
 
 
 def _solved(strip: Strip, count: int) -> _Field:
-    """The field that ends in the middle of the base, from nothing: both unknowns at once, where that leads nowhere one within the other."""
+    """The field that ends in the middle of the base, from nothing: both unknowns at once, where that leads nowhere one
+    within the other."""
     return (_at_once(strip, count) if strip.rough else None) or _nested(strip, count)
 
 
 def _at_once(strip: Strip, count: int) -> _Field | None:
-    """Size and turn by Broyden's method from those of ground without weight, or of weight alone; None where that leads nowhere."""
+    """Size and turn by Broyden's method from those of ground without weight, or of weight alone; None where that leads
+    nowhere."""
     f = np.deg2rad(strip.phi)
     reach = strip.B * float(np.tan(np.pi / 4 + f / 2) * np.exp(np.pi / 2 * np.tan(f)))
     alone = 1.95 - 0.006 * strip.phi
@@ -232,7 +248,8 @@ def _nested(strip: Strip, count: int) -> _Field:
 
 
 def _refined(strip: Strip, count: int, start: _Field) -> _Field:
-    """The field of a finer grid from that of a coarser one: both unknowns at once, from nothing where that does not lead there."""
+    """The field of a finer grid from that of a coarser one: both unknowns at once, from nothing where that does not
+    lead there."""
     if not strip.rough and _alone(strip):
         made = _field(strip, start.reach, 0.0, count, 0)
         return made.scaled(strip.B / 2 / made.half)
@@ -253,11 +270,7 @@ def _broyden(strip: Strip, count: int, start: _Field, own: int) -> _Field | None
     left, made = at(x)
     slope = np.array([(at(x + step)[0] - left) / SLIGHT for step in SLIGHT * np.eye(len(x))]).T
     for _ in range(MOST_STEPS):
-        if (
-            not np.all(np.isfinite(left))
-            or not np.all(np.isfinite(slope))
-            or abs(np.linalg.det(slope)) < 1e-12
-        ):
+        if not np.all(np.isfinite(left)) or not np.all(np.isfinite(slope)) or abs(np.linalg.det(slope)) < 1e-12:
             return None
         if np.max(np.abs(left)) < ENOUGH:
             return made.scaled(strip.B / 2 / made.half) if _alone(strip) else made
@@ -273,7 +286,8 @@ def _broyden(strip: Strip, count: int, start: _Field, own: int) -> _Field | None
 
 
 def _turned(strip: Strip, size: float, count: int, first: float, own: int, apart: float) -> _Field:
-    """The field below a rough base at whose tip theta = 0: the unknown is first bracketed, then found by Brent's method."""
+    """The field below a rough base at whose tip theta = 0: the unknown is first bracketed, then found by Brent's
+    method."""
     from scipy.optimize import brentq  # loaded only where something is solved
 
     def tip(turn: float) -> float:
@@ -312,7 +326,8 @@ class _March:
         return np.asarray(self.strip.c * self.cos + s * self.sin)
 
     def meet(self, a: Array, b: Array) -> Array:
-        """Where alpha lines from points ``a`` meet beta lines from points ``b`` (4, n): the trapezoidal rule, by repetition."""
+        """Where alpha lines from points ``a`` meet beta lines from points ``b`` (4, n): the trapezoidal rule, by
+        repetition."""
         # rows of both lines side by side, so that every sum is made once
         x2, z2, s2, t2 = np.array((a, b)).swapaxes(0, 1)
         g, r2 = self.strip.gamma, self.radius(s2)
@@ -367,7 +382,9 @@ def _surface(strip: Strip, size: float, slides: float, count: int, own: int) -> 
     if own == 0 or slides <= 0.0:
         way = np.linspace(0.0, 1.0, count + 1)
     else:
-        way = np.concatenate([slides * np.arange(own) / own, slides + (1.0 - slides) * np.arange(count - own + 1) / (count - own)])  # fmt: skip
+        way = np.concatenate(
+            [slides * np.arange(own) / own, slides + (1.0 - slides) * np.arange(count - own + 1) / (count - own)]
+        )
     graded = GRADED
     if _alone(strip):
         low, high = GRADED_ROUGH
@@ -376,8 +393,8 @@ def _surface(strip: Strip, size: float, slides: float, count: int, own: int) -> 
 
 
 def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Field:
-    """The field from a free surface of that size, by wave fronts: point j of a front lies where the alpha line that goes through point
-    j - 1 of the front before meets the beta line j."""
+    """The field from a free surface of that size, by wave fronts: point j of a front lies where the alpha line that
+    goes through point j - 1 of the front before meets the beta line j."""
     march = _March(strip)
     limit = strip.sliding_angle
     slides = max(turn - 1.0, 0.0) if strip.rough else 0.0
@@ -390,9 +407,7 @@ def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Fie
     c, q = strip.c, strip.q
     s0 = (q + c * march.cos) / (1 - march.sin)
     turns = np.linspace(np.pi / 2, last, fan + 1)
-    s = (
-        float(march.radius(np.array(s0))) * np.exp(-2 * march.tan * (turns - np.pi / 2)) - c * march.cos
-    ) / march.sin
+    s = (float(march.radius(np.array(s0))) * np.exp(-2 * march.tan * (turns - np.pi / 2)) - c * march.cos) / march.sin
     edge = np.array([np.zeros(fan + 1), np.zeros(fan + 1), s, turns])
     n = len(surface)
     front = np.array([surface, np.zeros(n), np.full(n, s0), np.full(n, np.pi / 2)])
@@ -424,9 +439,7 @@ def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Fie
     return _measured(march, np.array(base).T, np.array(wedge).T if strip.rough else None, size, turn, own)
 
 
-def _measured(
-    march: _March, base: Array, wedge: Array | None, size: float, turn: float, lines: int
-) -> _Field:
+def _measured(march: _March, base: Array, wedge: Array | None, size: float, turn: float, lines: int) -> _Field:
     """What is carried: vertical equilibrium of all that lies within the sliding base and the line of the wedge."""
     paths = (base,) if wedge is None else (base, wedge)
     end = paths[-1]
@@ -435,7 +448,9 @@ def _measured(
     for x, z, s, t in paths:
         r = march.radius(s)
         vertical, shear = s + r * np.cos(2 * t), r * np.sin(2 * t)
-        load += float(np.sum(-(vertical[1:] + vertical[:-1]) / 2 * np.diff(x) + (shear[1:] + shear[:-1]) / 2 * np.diff(z)))  # fmt: skip
+        load += float(
+            np.sum(-(vertical[1:] + vertical[:-1]) / 2 * np.diff(x) + (shear[1:] + shear[:-1]) / 2 * np.diff(z))
+        )
     deep, tip = 0.0, 0.0
     if wedge is not None:
         load -= march.strip.gamma * float(np.sum((wedge[1, 1:] + wedge[1, :-1]) / 2 * -np.diff(wedge[0])))

@@ -1,8 +1,8 @@
-"""Beams along lines of a mesh: they bend and twist with the nodes of the plate that they stiffen (Timoshenko 1921, exact between its ends).
+"""Beams along lines of a mesh: they bend and twist with the nodes of the plate that they stiffen (Timoshenko 1921,
+exact between its ends).
 
-Conventions as in :mod:`korbent.core.plates.element`: w down, the rotation b along the beam with shear strain w' + b, curvature b'; a sagging
-moment is positive, the shear is its slope.
-"""
+Conventions as in :mod:`korbent.core.plates.element`: w down, the rotation b along the beam with shear strain w' + b,
+curvature b'; a sagging moment is positive, the shear is its slope."""
 
 from dataclasses import dataclass
 
@@ -49,11 +49,20 @@ class Beams:
         # the rotation of the axis is -b in a beam that does not shear
         w1, b1, t1, w2, b2, t2 = range(6)
         for i, j, value in (
-            (w1, w1, 12 * c), (w1, w2, -12 * c), (w2, w2, 12 * c),
-            (w1, b1, -6 * L * c), (w1, b2, -6 * L * c), (b1, w2, 6 * L * c), (w2, b2, 6 * L * c),
-            (b1, b1, (4 + phi) * L**2 * c), (b1, b2, (2 - phi) * L**2 * c), (b2, b2, (4 + phi) * L**2 * c),
-            (t1, t1, self.GJ / L), (t1, t2, -self.GJ / L), (t2, t2, self.GJ / L),
-        ):  # fmt: skip
+            (w1, w1, 12 * c),
+            (w1, w2, -12 * c),
+            (w2, w2, 12 * c),
+            (w1, b1, -6 * L * c),
+            (w1, b2, -6 * L * c),
+            (b1, w2, 6 * L * c),
+            (w2, b2, 6 * L * c),
+            (b1, b1, (4 + phi) * L**2 * c),
+            (b1, b2, (2 - phi) * L**2 * c),
+            (b2, b2, (4 + phi) * L**2 * c),
+            (t1, t1, self.GJ / L),
+            (t1, t2, -self.GJ / L),
+            (t2, t2, self.GJ / L),
+        ):
             K[:, i, j] = K[:, j, i] = value
         return K
 
@@ -72,27 +81,24 @@ def line_of(mesh: Mesh, along_y: bool, at: float, low: float, high: float) -> Ar
     """The nodes of a line of the mesh along x or y from a place to another, in order."""
     x, y = mesh.nodes
     along, across = (y, x) if along_y else (x, y)
-    mine = np.flatnonzero(
-        (np.abs(across - at) < 1e-5) & (along > low - 1e-5) & (along < high + 1e-5) & mesh.used
-    )
+    mine = np.flatnonzero((np.abs(across - at) < 1e-5) & (along > low - 1e-5) & (along < high + 1e-5) & mesh.used)
     return mine[np.argsort(along[mine])]
 
 
 def torsion_constant(width: float, depth: float) -> float:
-    """Of a rectangle, m4: b3 t (1 - 0.63 b/t (1 - b4/(12 t4)))/3, b the shorter side (Timoshenko and Goodier 1970, article 109)."""
+    """Of a rectangle, m4: b3 t (1 - 0.63 b/t (1 - b4/(12 t4)))/3, b the shorter side (Timoshenko and Goodier 1970,
+    article 109)."""
     b, t = min(width, depth), max(width, depth)
     return b**3 * t / 3 * (1 - 0.63 * b / t * (1 - b**4 / (12 * t**4)))
 
 
 def added_inertia(web: float, depth: float, flange: float, thickness: float) -> float:
-    """Second moment (m4) of a T of a web over its whole depth and a flange, about its own axis, less that of the flange about its own:
+    """Second moment (m4) of a T of a web over its whole depth and a flange, about its own axis, less that of the flange
+    about its own:
     what a rib adds to the plate."""
     below = depth - thickness
     areas = (web * below, flange * thickness)
     middles = (below / 2, below + thickness / 2)
     axis = sum(a * y for a, y in zip(areas, middles)) / sum(areas)
-    whole = (
-        sum(a * (y - axis) ** 2 for a, y in zip(areas, middles))
-        + (web * below**3 + flange * thickness**3) / 12
-    )
+    whole = sum(a * (y - axis) ** 2 for a, y in zip(areas, middles)) + (web * below**3 + flange * thickness**3) / 12
     return whole - flange * thickness**3 / 12

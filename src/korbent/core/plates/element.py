@@ -1,10 +1,9 @@
-"""The plate elements: quadrilateral and triangle with three unknowns at each node, w (down) and the rotations b_x, b_y (Katili 1993, DKMQ and
-DKMT).
+"""The plate elements: quadrilateral and triangle with three unknowns at each node, w (down) and the rotations b_x, b_y
+(Katili 1993, DKMQ and DKMT).
 
-Conventions: the normal turns so that u = z b_x, z down; shear strain g_x = w,x + b_x; curvatures k_x = b_x,x. A sagging moment, with
-tension below, is positive. Along each edge the rotation is quadratic; what the middle deviates by follows from the shear strain of the edge,
-which the edge's own bending gives: neither thin nor thick plates lock.
-"""
+Conventions: the normal turns so that u = z b_x, z down; shear strain g_x = w,x + b_x; curvatures k_x = b_x,x. A sagging
+moment, with tension below, is positive. Along each edge the rotation is quadratic; what the middle deviates by follows
+from the shear strain of the edge, which the edge's own bending gives: neither thin nor thick plates lock."""
 
 from dataclasses import dataclass
 from functools import cached_property
@@ -39,7 +38,8 @@ def _bubbles(xi: float, eta: float) -> tuple[Array, Array]:
 
 @dataclass(frozen=True)
 class Plates:
-    """Elements: corners (elements, 4), m, the last two of a triangle the same; thickness (elements,), m; modulus, kPa; Poisson's ratio."""
+    """Elements: corners (elements, 4), m, the last two of a triangle the same; thickness (elements,), m; modulus, kPa;
+    Poisson's ratio."""
 
     x: Array
     y: Array
@@ -91,7 +91,8 @@ class Plates:
         return found
 
     def strains(self, xi: float, eta: float) -> tuple[Array, Array, Array]:
-        """(curvatures (elements, 3, 12), shear strains (elements, 2, 12), determinant (elements,)) at a place, for unit unknowns."""
+        """(curvatures (elements, 3, 12), shear strains (elements, 2, 12), determinant (elements,)) at a place, for unit
+        unknowns."""
         if (xi, eta) not in self._strains:
             self._strains[xi, eta] = self._strains_at(xi, eta)
         return self._strains[xi, eta]
@@ -118,8 +119,9 @@ class Plates:
         return Plates(self.x[which], self.y[which], self.h[which], self.E, self.nu)
 
     def _of_triangles(self, xi: float, eta: float) -> tuple[Array, Array]:
-        """(curvatures (triangles, 3, 12), shear strains (triangles, 2, 12)); the columns of the corner that comes twice are zero in its
-        second place. Rotations are quadratic along the sides, shear strains linear between the corners, where two sides give them."""
+        """(curvatures (triangles, 3, 12), shear strains (triangles, 2, 12)); the columns of the corner that comes twice
+        are zero in its second place. Rotations are quadratic along the sides, shear strains linear between the corners,
+        where two sides give them."""
         x, y = self.x[:, :3], self.y[:, :3]
         share = np.array([(1 - xi) * (1 - eta) / 4, (1 + xi) * (1 - eta) / 4, (1 + eta) / 2])
         dx = np.stack([x[:, j] - x[:, i] for i, j in SIDES], axis=-1)
@@ -179,9 +181,13 @@ class Plates:
         curvature = curvature + of_edges @ deviation
         # constant along each edge, linear between opposite ones
         along = -(2 / 3) * (phi * length / 2)[:, :, None] * deviation
-        natural = np.stack([
-            (1 - eta) / 2 * along[:, 0] - (1 + eta) / 2 * along[:, 2], (1 + xi) / 2 * along[:, 1] - (1 - xi) / 2 * along[:, 3],
-        ], axis=-2)  # fmt: skip
+        natural = np.stack(
+            [
+                (1 - eta) / 2 * along[:, 0] - (1 + eta) / 2 * along[:, 2],
+                (1 + xi) / 2 * along[:, 1] - (1 - xi) / 2 * along[:, 3],
+            ],
+            axis=-2,
+        )
         return curvature, inverse @ natural, det
 
     def stiffness(self) -> Array:
@@ -197,7 +203,8 @@ class Plates:
         return found
 
     def forces(self, unknowns: Array, xi: float, eta: float) -> tuple[Array, Array]:
-        """(moments m_x, m_y, m_xy in kNm/m (elements, 3, columns), shears v_x, v_y in kN/m (elements, 2, columns)) at a place.
+        """(moments m_x, m_y, m_xy in kNm/m (elements, 3, columns), shears v_x, v_y in kN/m (elements, 2, columns)) at a
+        place.
 
         Args:
             unknowns: of each element, (elements, 12, columns).

@@ -1,8 +1,7 @@
 """Meshes of quadrilaterals, and the places on lines along x and y at which fields are given.
 
-Of a rectangle the elements lie on those lines: places and nodes are the same. Of any other outline the elements follow its sides, and
-fields are interpolated at the places.
-"""
+Of a rectangle the elements lie on those lines: places and nodes are the same. Of any other outline the elements follow
+its sides, and fields are interpolated at the places."""
 
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Sequence
@@ -72,7 +71,8 @@ class Mesh(ABC):
         return len(self.lines_x), len(self.lines_y)
 
     def at(self, values: Array, x: Array, y: Array) -> Array:
-        """Values of the places (places, ...) anywhere between them, linear along both axes; of those that are nan none counts."""
+        """Values of the places (places, ...) anywhere between them, linear along both axes; of those that are nan none
+        counts."""
         grid = values.reshape(*self.grid, -1)
         i, u = _between(self.lines_x, x)
         j, v = _between(self.lines_y, y)
@@ -164,9 +164,7 @@ class GridMesh(Mesh):
         return found
 
 
-def mesh_of(
-    outline: Box, inner: Sequence[Box], openings: Sequence[Box], size: float, fine: float
-) -> GridMesh:
+def mesh_of(outline: Box, inner: Sequence[Box], openings: Sequence[Box], size: float, fine: float) -> GridMesh:
     """The mesh of a rectangle with lines along the sides of boxes within it.
 
     Args:
@@ -186,7 +184,8 @@ def mesh_of(
 
 
 def lines_between(start: float, end: float, wanted: Iterable[float], size: float, fine: float) -> Array:
-    """Lines from start to end through all that are wanted; between two the cells grow from ``fine`` at both to ``size``."""
+    """Lines from start to end through all that are wanted; between two the cells grow from ``fine`` at both to
+    ``size``."""
     inside = sorted(v for v in wanted if start + SAME < v < end - SAME)
     stops = [start]
     for v in [*inside, end]:

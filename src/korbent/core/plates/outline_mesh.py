@@ -1,4 +1,5 @@
-"""Meshes of any outline: elements that follow its sides and the lines within it, made by Gmsh (Geuzaine and Remacle 2009).
+"""Meshes of any outline: elements that follow its sides and the lines within it, made by Gmsh (Geuzaine and Remacle
+2009).
 
 Each surface between lines is meshed with triangles, which are joined to quadrilaterals where that is good.
 """
@@ -129,22 +130,27 @@ class OutlineMesh(Mesh):
 def _shapes(xi: Array, eta: Array) -> tuple[Array, Array, Array]:
     """(N, N,xi, N,eta), (places, 4) each."""
     one = np.ones_like(xi)
-    N = np.stack(
-        [(1 - xi) * (1 - eta), (1 + xi) * (1 - eta), (1 + xi) * (1 + eta), (1 - xi) * (1 + eta)], axis=-1
-    )
+    N = np.stack([(1 - xi) * (1 - eta), (1 + xi) * (1 - eta), (1 + xi) * (1 + eta), (1 - xi) * (1 + eta)], axis=-1)
     by_xi = np.stack([-(1 - eta), 1 - eta, 1 + eta, -(1 + eta)], axis=-1)
     by_eta = np.stack([-(1 - xi), -(1 + xi), 1 + xi, (1 - xi) * one], axis=-1)
     return N / 4, by_xi / 4, by_eta / 4
 
 
 def outline_mesh_of(
-    outline: Corners, inner: Sequence[Box], openings: Sequence[Box], size: float, fine: float, between: Sequence[Box] = ()
-) -> OutlineMesh:  # fmt: skip
+    outline: Corners,
+    inner: Sequence[Box],
+    openings: Sequence[Box],
+    size: float,
+    fine: float,
+    between: Sequence[Box] = (),
+) -> OutlineMesh:
     """The mesh of a polygon with lines along the sides of boxes within it, as far as they lie within.
 
     Args:
-        outline: corners, m. inner: boxes whose sides are lines of the mesh; one of no width is a line. openings: boxes that are cut out.
-        size: greatest size of elements, m. fine: size beside those boxes and along the edges, m. between: boxes and lines beside which
+        outline: corners, m. inner: boxes whose sides are lines of the mesh; one of no width is a line. openings: boxes
+        that are cut out.
+        size: greatest size of elements, m. fine: size beside those boxes and along the edges, m. between: boxes and
+        lines beside which
             elements of half the greatest size do.
 
     Raises:
@@ -170,22 +176,17 @@ def outline_mesh_of(
     boxes = [*inner, *between, *openings]
     corners = list(area.exterior.coords)
     low_x, low_y, high_x, high_y = area.bounds
-    x = lines_between(
-        low_x, high_x, [*(v for b in boxes for v in b[:2]), *(c[0] for c in corners)], size, fine
-    )
-    y = lines_between(
-        low_y, high_y, [*(v for b in boxes for v in b[2:]), *(c[1] for c in corners)], size, fine
-    )
+    x = lines_between(low_x, high_x, [*(v for b in boxes for v in b[:2]), *(c[0] for c in corners)], size, fine)
+    y = lines_between(low_y, high_y, [*(v for b in boxes for v in b[2:]), *(c[1] for c in corners)], size, fine)
     return OutlineMesh(x, y, nodes[:, 0], nodes[:, 1], quads)
 
 
 def _meshed(area: Any, lines: Any, close: Any, size: float, fine: float) -> tuple[Array, Array]:
-    """(nodes (nodes, 2), elements) of an area with lines in it, all of them noded; fine along those that lie within ``close``."""
+    """(nodes (nodes, 2), elements) of an area with lines in it, all of them noded; fine along those that lie within
+    ``close``."""
     import shapely
 
-    faces = [
-        f for f in shapely.polygonize(shapely.get_parts(lines)).geoms if area.covers(f.representative_point())
-    ]
+    faces = [f for f in shapely.polygonize(shapely.get_parts(lines)).geoms if area.covers(f.representative_point())]
     stretches = {tuple(sorted((a, b))) for part in shapely.get_parts(lines) for a, b in pairwise(part.coords)}
     finely = {pair for pair in stretches if close.covers(shapely.LineString(pair))}
     try:
@@ -197,9 +198,7 @@ def _meshed(area: Any, lines: Any, close: Any, size: float, fine: float) -> tupl
         raise UnmeshedError(f"{error}; its lines come nearest to each other at {where}") from None
 
 
-def _by_gmsh(
-    faces: list[Any], stretches: list[Any], finely: set[Any], size: float, fine: float
-) -> tuple[Array, Array]:
+def _by_gmsh(faces: list[Any], stretches: list[Any], finely: set[Any], size: float, fine: float) -> tuple[Array, Array]:
     import gmsh
     import shapely
 
@@ -211,10 +210,16 @@ def _by_gmsh(
         ) from None
     try:
         for name, value in (
-            ("General.Terminal", 0), ("General.NumThreads", 1), ("Mesh.Algorithm", 6), ("Mesh.RecombineAll", 1), ("Mesh.RecombinationAlgorithm", 0),
-            ("Mesh.MeshSizeFromPoints", 0), ("Mesh.MeshSizeExtendFromBoundary", 0), ("Mesh.MeshSizeFromCurvature", 0),
+            ("General.Terminal", 0),
+            ("General.NumThreads", 1),
+            ("Mesh.Algorithm", 6),
+            ("Mesh.RecombineAll", 1),
+            ("Mesh.RecombinationAlgorithm", 0),
+            ("Mesh.MeshSizeFromPoints", 0),
+            ("Mesh.MeshSizeExtendFromBoundary", 0),
+            ("Mesh.MeshSizeFromCurvature", 0),
             ("Mesh.RandomSeed", 1),
-        ):  # fmt: skip
+        ):
             gmsh.option.setNumber(name, value)
         geo = gmsh.model.geo
         points: dict[tuple[float, float], int] = {}
@@ -284,9 +289,7 @@ def _by_gmsh(
     quads = number[np.concatenate(found)]
     x, y = nodes[quads, 0], nodes[quads, 1]
     turning = (x[:, 2] - x[:, 0]) * (y[:, 3] - y[:, 1]) - (x[:, 3] - x[:, 1]) * (y[:, 2] - y[:, 0])
-    reversed_ = np.where(
-        (quads[:, 2] == quads[:, 3])[:, None], quads[:, [0, 2, 1, 1]], quads[:, [0, 3, 2, 1]]
-    )
+    reversed_ = np.where((quads[:, 2] == quads[:, 3])[:, None], quads[:, [0, 2, 1, 1]], quads[:, [0, 3, 2, 1]])
     quads = np.where((turning < 0)[:, None], reversed_, quads)
     kept, quads = np.unique(quads, return_inverse=True)
     return nodes[kept], quads.reshape(-1, 4)

@@ -14,7 +14,8 @@ CORNERS = ((-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0))
 
 @dataclass(frozen=True)
 class Fields:
-    """Section forces at the places of a mesh on the parts of one thickness, (places, loads); nan where a place lies on none of them."""
+    """Section forces at the places of a mesh on the parts of one thickness, (places, loads); nan where a place lies on
+    none of them."""
 
     thickness: float
     m_x: Array
@@ -27,7 +28,8 @@ class Fields:
 
 
 def fields_of(plate: PlateOnSprings, solution: Solution) -> tuple[Fields, ...]:
-    """The forces at the nodes, each the mean of the elements around it that are as thick: never over a step; and from them at the places."""
+    """The forces at the nodes, each the mean of the elements around it that are as thick: never over a step; and from
+    them at the places."""
     mesh = plate.mesh
     unknowns = _of_elements(plate, solution)
     at_corners = np.empty((len(unknowns), 4, 5, unknowns.shape[-1]))
@@ -51,7 +53,8 @@ def _of_elements(plate: PlateOnSprings, solution: Solution) -> Array:
 
 
 def _at_nodes(plate: PlateOnSprings, at_corners: Array, mine: Array) -> Array:
-    """Means of values at the corners (elements, 4, kinds, loads) of some elements at each node; nan where none of them is."""
+    """Means of values at the corners (elements, 4, kinds, loads) of some elements at each node; nan where none of them
+    is."""
     mesh = plate.mesh
     total, count = np.zeros((len(mesh.used), *at_corners.shape[2:])), np.zeros(len(mesh.used))
     np.add.at(total, mesh.elements[mine], at_corners[mine])
@@ -61,11 +64,12 @@ def _at_nodes(plate: PlateOnSprings, at_corners: Array, mine: Array) -> Array:
 
 
 def moment_error(plate: PlateOnSprings, solution: Solution) -> Array:
-    """Estimated error of the moments of the elements, in the mean of their energy over the whole plate, as a share of it, (loads,).
+    """Estimated error of the moments of the elements, in the mean of their energy over the whole plate, as a share of
+    it, (loads,).
 
-    What the moments within the elements differ by from those that run on between the means at the nodes (Zienkiewicz and Zhu 1987): it
-    falls with the size of the elements, as the error itself does. At a column or a corner that goes in it is larger.
-    """
+    What the moments within the elements differ by from those that run on between the means at the nodes (Zienkiewicz
+    and Zhu 1987): it falls with the size of the elements, as the error itself does. At a column or a corner that goes
+    in it is larger."""
     unknowns = _of_elements(plate, solution)
     plates, nu = plate.plates, plate.nu
     at_corners = np.stack([plates.forces(unknowns, xi, eta)[0] for xi, eta in CORNERS], axis=1)
@@ -104,7 +108,8 @@ def design_moments(m_x: Array, m_y: Array, m_xy: Array) -> tuple[Array, Array, A
 
 
 def over_band(mesh: Mesh, values: Array, axis: str, width: float) -> Array:
-    """Mean of values at the places (places, loads) over a band of this width across an axis, about each; nan stays nan and counts in no mean.
+    """Mean of values at the places (places, loads) over a band of this width across an axis, about each; nan stays nan
+    and counts in no mean.
 
     For bars along x the band runs along y.
     """
@@ -116,8 +121,7 @@ def over_band(mesh: Mesh, values: Array, axis: str, width: float) -> Array:
     # what of the tributary length of each line lies within the band about another
     low, high = lines - tributary_before(lines), lines + tributary_after(lines)
     overlap = np.clip(
-        np.minimum(high[None, :], lines[:, None] + width / 2)
-        - np.maximum(low[None, :], lines[:, None] - width / 2),
+        np.minimum(high[None, :], lines[:, None] + width / 2) - np.maximum(low[None, :], lines[:, None] - width / 2),
         0.0,
         None,
     )

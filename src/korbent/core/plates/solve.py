@@ -1,4 +1,5 @@
-"""A plate on springs: assembled once, solved for many loads; without tension by taking springs off until all that press are pressed."""
+"""A plate on springs: assembled once, solved for many loads; without tension by taking springs off until all that press
+are pressed."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -47,8 +48,8 @@ class YieldedError(UnsolvedError):
 
 @dataclass(frozen=True)
 class Solution:
-    """Unknowns of the nodes (nodes x 3, loads), pressure at the points of integration (elements, 4, loads), kPa, and out of balance, the
-    greatest of all loads over the force."""
+    """Unknowns of the nodes (nodes x 3, loads), pressure at the points of integration (elements, 4, loads), kPa, and
+    out of balance, the greatest of all loads over the force."""
 
     unknowns: Array
     pressure: Array
@@ -69,9 +70,12 @@ def together(parts: Sequence[Solution]) -> Solution:
     if len(parts) == 1:
         return parts[0]
     return Solution(
-        np.concatenate([p.unknowns for p in parts], axis=-1), np.concatenate([p.pressure for p in parts], axis=-1), max(p.residual for p in parts),
-        np.concatenate([p.lifted for p in parts]), np.concatenate([p.yielded for p in parts]),
-    )  # fmt: skip
+        np.concatenate([p.unknowns for p in parts], axis=-1),
+        np.concatenate([p.pressure for p in parts], axis=-1),
+        max(p.residual for p in parts),
+        np.concatenate([p.lifted for p in parts]),
+        np.concatenate([p.yielded for p in parts]),
+    )
 
 
 @dataclass(frozen=True)
@@ -94,7 +98,8 @@ class PlateOnSprings:
         return other
 
     def near(self, k: Array) -> "PlateOnSprings":
-        """The same plate on other springs for a few loads only: not factored, but found by conjugate gradients from this one's factor."""
+        """The same plate on other springs for a few loads only: not factored, but found by conjugate gradients from
+        this one's factor."""
         other = self.on(k)
         other.__dict__["_near_to"] = self._base
         return other
@@ -215,9 +220,7 @@ class PlateOnSprings:
         if most is not None:
             heavy = np.flatnonzero(force > most * self.points.sum() * (1 - TINY))
             if len(heavy):
-                raise YieldedError(
-                    f"the load is more than {most:g} kPa below all of it", tuple(heavy.tolist())
-                )
+                raise YieldedError(f"the load is more than {most:g} kPa below all of it", tuple(heavy.tolist()))
         # where the springs are linear all along, the first solution stands
         outside = np.zeros(loads.shape[1], dtype=bool)
         if not tension:
@@ -259,12 +262,12 @@ class PlateOnSprings:
         return np.asarray(self._factor.solve(loads))
 
     def _within_limits(self, loads: Array, unknowns: Array, tension: bool, most: float | None) -> Array:
-        """Loads without tension and with a greatest pressure, all at once: springs come off where they would pull and come back where the
-        plate comes down; where they would give more than the most they give that, whatever the plate does.
+        """Loads without tension and with a greatest pressure, all at once: springs come off where they would pull and
+        come back where the plate comes down; where they would give more than the most they give that, whatever the
+        plate does.
 
-        Each round is solved by conjugate gradients from the last one, with the plate on all springs as preconditioner: that is factored
-        once. Rough until the contact stays as it is, then exact.
-        """
+        Each round is solved by conjugate gradients from the last one, with the plate on all springs as preconditioner:
+        that is factored once. Rough until the contact stays as it is, then exact."""
         found = unknowns.copy()
         pressed, full = self._states(found, tension, most)
         open_ones, exact = np.arange(loads.shape[1]), np.zeros(loads.shape[1], dtype=bool)
@@ -296,7 +299,8 @@ class PlateOnSprings:
         return found
 
     def _share(self, start: Array, way: Array, loads: Array, tension: bool, most: float) -> Array:
-        """How far to go along a way so that the energy is least, (loads,): the whole of it, or less where that would go too far.
+        """How far to go along a way so that the energy is least, (loads,): the whole of it, or less where that would go
+        too far.
 
         The energy of plate and springs is convex: its slope along the way rises, and is zero where it is least.
         """
@@ -341,7 +345,8 @@ class PlateOnSprings:
         return found
 
     def _conjugate(self, loads: Array, start: Array, pressed: Array, close: Array) -> tuple[Array, Array]:
-        """(unknowns, known) of the plate on the springs that are pressed; ``close``: residual over load at which each is good enough."""
+        """(unknowns, known) of the plate on the springs that are pressed; ``close``: residual over load at which each
+        is good enough."""
         base = self._base
         more = base.k[:, None, None] - self.k[:, None, None] * pressed
         off = (self.points[:, :, None] * more).reshape(-1, pressed.shape[-1])
@@ -351,7 +356,8 @@ class PlateOnSprings:
         back = sampling.T.tocsr()
 
         def pulled(v: Array, of: Array) -> Array:
-            """What springs that are off, or softer than those that are factored, would take of the unknowns, of some loads."""
+            """What springs that are off, or softer than those that are factored, would take of the unknowns, of some
+            loads."""
             found: Array = back @ (off[:, of] * (sampling @ v))
             return found
 

@@ -1,4 +1,5 @@
-"""Quick start of a settlement: a load on a stack of layers, how much it settles and how fast, and whether the layers reach deep enough."""
+"""Quick start of a settlement: a load on a stack of layers, how much it settles and how fast, and whether the layers
+reach deep enough."""
 
 from dataclasses import dataclass
 from typing import Annotated, ClassVar, Literal
@@ -26,7 +27,8 @@ ENOUGH = 0.2
 
 
 class Layer(Frozen):
-    """One layer: how thick, how stiff when it cannot give sideways, and how fast it lets its water go (none: at once)."""
+    """One layer: how thick, how stiff when it cannot give sideways, and how fast it lets its water go (none: at
+    once)."""
 
     thickness: Length = 3.0
     stiffness: Annotated[float, Field(gt=0, le=1e6, json_schema_extra={"unit": "kPa"})] = 10_000.0
@@ -36,8 +38,10 @@ class Layer(Frozen):
 
 
 USUAL = (
-    Layer(thickness=2.0, stiffness=20_000.0), Layer(thickness=5.0, stiffness=5_000.0, consolidation=2.0 / YEAR), Layer(thickness=6.0, stiffness=40_000.0),
-)  # fmt: skip
+    Layer(thickness=2.0, stiffness=20_000.0),
+    Layer(thickness=5.0, stiffness=5_000.0, consolidation=2.0 / YEAR),
+    Layer(thickness=6.0, stiffness=40_000.0),
+)
 
 
 class GroundLoad(Frozen):
@@ -79,22 +83,31 @@ class GroundLoad(Frozen):
             )
         soils = tuple(
             Soil(
-                name=f"Layer {k + 1}", pattern="clay" if layer.consolidation else "sand", drainage="undrained" if layer.consolidation else "drained",
-                weight=18.0, weight_saturated=20.0, compression="mv", compressibility=1000.0 / layer.stiffness,
+                name=f"Layer {k + 1}",
+                pattern="clay" if layer.consolidation else "sand",
+                drainage="undrained" if layer.consolidation else "drained",
+                weight=18.0,
+                weight_saturated=20.0,
+                compression="mv",
+                compressibility=1000.0 / layer.stiffness,
                 consolidation_coefficient=layer.consolidation,
             )
             for k, layer in enumerate(self.layers)
-        )  # fmt: skip
-        strata = tuple(
-            Stratum(soil=soil.name, thickness=layer.thickness) for soil, layer in zip(soils, self.layers)
         )
+        strata = tuple(Stratum(soil=soil.name, thickness=layer.thickness) for soil, layer in zip(soils, self.layers))
         level = -self.founded
         tank, bank = self.kind == "tank", self.kind == "embankment"
         long = self.size_x if tank else ENDLESS * self.size_x if self.kind == "strip" else self.size_y
         load = AreaLoad(
-            name=self.kind.capitalize(), shape="circle" if tank else "embankment" if bank else "rectangle", size_x=self.size_x, size_y=long,
-            level=level, pressure=self.pressure, height=self.height if bank else None, weight=FILL,
-        )  # fmt: skip
+            name=self.kind.capitalize(),
+            shape="circle" if tank else "embankment" if bank else "rectangle",
+            size_x=self.size_x,
+            size_y=long,
+            level=level,
+            pressure=self.pressure,
+            height=self.height if bank else None,
+            weight=FILL,
+        )
         half = self.size_x / 2
         marks = [("middle", 0.0, 0.0), ("edge", half, 0.0)]
         if self.kind == "pad":
@@ -103,13 +116,16 @@ class GroundLoad(Frozen):
             title=Title(project="New project"),
             settings=Settings(settlement_influence=0.0, settlement_years=1000.0),
             ground=Ground(
-                soils=soils, boreholes=(Borehole(name="BH1", x=0.0, y=0.0, ground_level=0.0, strata=strata),), surfaces=Surfaces(finished=0.0),
+                soils=soils,
+                boreholes=(Borehole(name="BH1", x=0.0, y=0.0, ground_level=0.0, strata=strata),),
+                surfaces=Surfaces(finished=0.0),
                 water=Water(low=-self.water, normal=-self.water, high=-self.water),
             ),
             actions=Actions(
-                area_loads=(load,), marks=tuple(SettlementMark(name=name, x=x, y=y, level=level) for name, x, y in marks),
+                area_loads=(load,),
+                marks=tuple(SettlementMark(name=name, x=x, y=y, level=level) for name, x, y in marks),
             ),
-        )  # fmt: skip
+        )
 
 
 @dataclass(frozen=True)
@@ -132,8 +148,8 @@ class Settled:
 
 
 def settled(load: GroundLoad) -> Settled:
-    """The settlement of a load on layers: each by its stiffness under the stress that the load adds (Boussinesq), in time by one-dimensional
-    consolidation through all of them.
+    """The settlement of a load on layers: each by its stiffness under the stress that the load adds (Boussinesq), in
+    time by one-dimensional consolidation through all of them.
 
     Raises:
         pydantic.ValidationError, ValueError: see :meth:`GroundLoad.project`.
@@ -150,9 +166,11 @@ def settled(load: GroundLoad) -> Settled:
         parts[cell.stratum] += cell.compression
     last = rows[-1]
     return Settled(
-        tuple((name, own.final) for name, own in known), middle.time_to(load.degree) - float(middle.times[0]),
-        tuple(parts.values()), (last.added / last.before) if last.before > 0 else 1.0,
-    )  # fmt: skip
+        tuple((name, own.final) for name, own in known),
+        middle.time_to(load.degree) - float(middle.times[0]),
+        tuple(parts.values()),
+        (last.added / last.before) if last.before > 0 else 1.0,
+    )
 
 
 def in_words(days: float) -> str:

@@ -1,4 +1,5 @@
-"""Where a quick start begins: rule set, standard, names of cases and units of a place, and the figures that are round there."""
+"""Where a quick start begins: rule set, standard, names of cases and units of a place, and the figures that are round
+there."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -26,7 +27,8 @@ class Habit:
     """To what figures with which one begins are rounded, in the unit shown, by the unit stored."""
 
     def usual(self, value: float, unit: str) -> float:
-        """A figure as one would write it here, in the stored unit: the nearest step, at least one of them unless it is 0."""
+        """A figure as one would write it here, in the stored unit: the nearest step, at least one of them unless it is
+        0."""
         step = self.steps.get(unit)
         if step is None or not value:
             return value
@@ -36,19 +38,34 @@ class Habit:
 
 HABITS = (
     Habit(
-        "EN 1990, EN 1992", "EN 1990 (6.10), DA1", "EN 1992-1-1:2004", ("G", "permanent"), ("Q", "imposed"),
+        "EN 1990, EN 1992",
+        "EN 1990 (6.10), DA1",
+        "EN 1992-1-1:2004",
+        ("G", "permanent"),
+        ("Q", "imposed"),
         "EN 1990 (6.10) DA1 from permanent and imposed, EN 1992",
     ),
     Habit(
-        "ASCE 7, ACI 318", "ASCE 7-22", "ACI 318-19", ("D", "dead"), ("L", "live"),
-        "ASCE 7-22 from dead and live, ground by allowable stress, ACI 318-19", "us", (4000 / factor("MPa", "psi"), 60000 / factor("MPa", "psi")),
+        "ASCE 7, ACI 318",
+        "ASCE 7-22",
+        "ACI 318-19",
+        ("D", "dead"),
+        ("L", "live"),
+        "ASCE 7-22 from dead and live, ground by allowable stress, ACI 318-19",
+        "us",
+        (4000 / factor("MPa", "psi"), 60000 / factor("MPa", "psi")),
         {"m": 0.5, "kN": 10.0, "kNm": 10.0, "kN/m": 1.0, "kPa": 0.5},
     ),
     Habit(
-        "AS/NZS 1170, AS 3600", "AS/NZS 1170.0", "AS 3600:2018", ("G", "permanent"), ("Q", "imposed"),
-        "AS/NZS 1170.0 from permanent and imposed, ground by safety factors, AS 3600", strengths=(32.0, 500.0),
+        "AS/NZS 1170, AS 3600",
+        "AS/NZS 1170.0",
+        "AS 3600:2018",
+        ("G", "permanent"),
+        ("Q", "imposed"),
+        "AS/NZS 1170.0 from permanent and imposed, ground by safety factors, AS 3600",
+        strengths=(32.0, 500.0),
     ),
-)  # fmt: skip
+)
 """The places known; the first is that of every new project."""
 
 

@@ -1,6 +1,7 @@
 """Quick starts: what is typed, and the ordinary project that comes of it.
 
-Loads are permanent and imposed; the combinations are those of the rule set with which every new project begins. What is left open is
+Loads are permanent and imposed; the combinations are those of the rule set with which every new project begins. What is
+left open is
 proposed: the size and the bars for which every check holds, with the least concrete.
 """
 
@@ -65,9 +66,7 @@ class Start(Frozen):
     def at(self, habit: Habit) -> Self:
         """The same by another habit: what was typed stays, what was not is what is usual there."""
         before, there = self.usual(habit_of(self.habit)), self.usual(habit)
-        typed = {
-            n: getattr(self, n) for n in type(self).model_fields if getattr(self, n) != getattr(before, n)
-        }
+        typed = {n: getattr(self, n) for n in type(self).model_fields if getattr(self, n) != getattr(before, n)}
         return there.replaced(**typed)
 
     def loads(self, permanent: Load, imposed: Load) -> dict[str, Load]:
@@ -89,9 +88,7 @@ class Start(Frozen):
         (permanent, stays), (imposed, comes) = habit.permanent, habit.imposed
         cases = (
             LoadCase(name=permanent, nature="permanent", description=stays),
-            LoadCase(
-                name=imposed, nature="imposed", description=comes, category="" if habit.units == "us" else "B"
-            ),
+            LoadCase(name=imposed, nature="imposed", description=comes, category="" if habit.units == "us" else "B"),
         )
         points = self.points()
         soil = next((e.soil for e in LIBRARY if e.soil.name == self.soil), None)
@@ -105,11 +102,19 @@ class Start(Frozen):
             units=habit.units,
             standards=Standards(concrete=habit.concrete),
             settings=Settings(
-                presumed_pressure=self.pressure, concrete_strength=self.concrete, steel_strength=self.steel, frost_depth=min(0.8, self.founded)
+                presumed_pressure=self.pressure,
+                concrete_strength=self.concrete,
+                steel_strength=self.steel,
+                frost_depth=min(0.8, self.founded),
             ),
             ground=ground,
-            actions=Actions(cases=cases, combinations=tuple(combinations_for(habit.rules, cases)), rules=habit.rules, load_points=points),
-        )  # fmt: skip
+            actions=Actions(
+                cases=cases,
+                combinations=tuple(combinations_for(habit.rules, cases)),
+                rules=habit.rules,
+                load_points=points,
+            ),
+        )
         return self._on_bases(project, tuple(p.name for p in points))
 
     def _on_bases(self, project: Project, names: tuple[str, ...]) -> Project:
@@ -161,11 +166,7 @@ class OneColumn(Start):
     def points(self) -> tuple[LoadPoint, ...]:
         """The column."""
         loads = self.loads(self._permanent(), Load(V=self.imposed))
-        return (
-            LoadPoint(
-                name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads
-            ),
-        )
+        return (LoadPoint(name="C1", x=0.0, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=loads),)
 
     def _permanent(self) -> Load:
         return Load(V=self.permanent)
@@ -199,8 +200,9 @@ class Corner(OneColumn):
         found = super().project()
         far, x, y = 20.0, -self.edge_x, -self.edge_y
         lines = (
-            Outline(name="West", points=((x, y), (x, far)), closed=False), Outline(name="South", points=((x, y), (far, y)), closed=False),
-        )  # fmt: skip
+            Outline(name="West", points=((x, y), (x, far)), closed=False),
+            Outline(name="South", points=((x, y), (far, y)), closed=False),
+        )
         return found.replaced(site=lines)
 
     def _sized(self, pad: Pad) -> Pad:
@@ -257,10 +259,16 @@ class Two(Start):
         """Both."""
         return tuple(
             LoadPoint(
-                name=f"C{k + 1}", x=k * self.apart, y=0.0, size_x=self.column_x, size_y=self.column_y, level=0.0, loads=self.loads(Load(V=G), Load(V=Q))
+                name=f"C{k + 1}",
+                x=k * self.apart,
+                y=0.0,
+                size_x=self.column_x,
+                size_y=self.column_y,
+                level=0.0,
+                loads=self.loads(Load(V=G), Load(V=Q)),
             )
             for k, (G, Q) in enumerate(((self.permanent, self.imposed), (self.permanent_2, self.imposed_2)))
-        )  # fmt: skip
+        )
 
 
 class TwoColumns(Two):

@@ -28,16 +28,27 @@ class Borne:
 
 
 def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
-    """By every method, in the order of their publication; without friction in the undrained way, c being the undrained strength."""
+    """By every method, in the order of their publication; without friction in the undrained way, c being the undrained
+    strength."""
 
     def one(value: float) -> Array:
         return np.array([[float(value)]])
 
     phi = np.deg2rad(strip.friction)
     base = Base(
-        N=one(1.0), H_B=one(0.0), H_L=one(0.0), B=one(strip.width), L=one(LENGTH * strip.width), depth=one(0.0), cohesion=one(strip.cohesion),
-        phi=one(phi), overburden=one(strip.surcharge), weight=one(strip.weight), tilt=0.0, slope=0.0,
-    )  # fmt: skip
+        N=one(1.0),
+        H_B=one(0.0),
+        H_L=one(0.0),
+        B=one(strip.width),
+        L=one(LENGTH * strip.width),
+        depth=one(0.0),
+        cohesion=one(strip.cohesion),
+        phi=one(phi),
+        overburden=one(strip.surcharge),
+        weight=one(strip.weight),
+        tilt=0.0,
+        slope=0.0,
+    )
     found = []
     for name, method in METHODS.items():
         recording = Recording()
@@ -57,7 +68,8 @@ def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
 
 @dataclass(frozen=True)
 class ExactStrip:
-    """What a bare strip bears exactly, with the factors of its parts alone; None where slip lines are not found, ``why`` says why."""
+    """What a bare strip bears exactly, with the factors of its parts alone; None where slip lines are not found,
+    ``why`` says why."""
 
     roughness: float
     N_c: float
@@ -82,9 +94,7 @@ def exactly(strip: Strip, roughness: float) -> ExactStrip:
 
 def section_of(strip: Strip) -> Section:
     """The ground of a bare strip below its base, for its bounds."""
-    return uniform(
-        strip.width, strip.cohesion, strip.friction, strip.weight, strip.surcharge, strip.roughness
-    )
+    return uniform(strip.width, strip.cohesion, strip.friction, strip.weight, strip.surcharge, strip.roughness)
 
 
 def parts_of(strip: Strip) -> dict[str, Section]:

@@ -32,12 +32,14 @@ class Shortfall:
 
 
 def proposed_added(project: Project, pad: Pad) -> tuple[AddedBars, ...]:
-    """Regions of added bars with which no node of the raft lacks steel, for its basic bars as they are; none where those are enough.
+    """Regions of added bars with which no node of the raft lacks steel, for its basic bars as they are; none where
+    those are enough.
 
     Spacings are that of the basic bars or twice that, so that added bars lie between them.
 
     Raises:
-        ValueError: where the plate cannot be solved, a face that needs bars has no basic ones, or no bars of the region are enough.
+        ValueError: where the plate cannot be solved, a face that needs bars has no basic ones, or no bars of the region
+        are enough.
     """
     found = []
     for one in shortfalls(project, pad):
@@ -53,17 +55,13 @@ def proposed_added(project: Project, pad: Pad) -> tuple[AddedBars, ...]:
                 f"{pad.name}, {one.face.replace('_', ' ')}: it lacks {one.lacks:.0f} mm²/m, more than one layer of added bars has: "
                 "make the basic bars stronger or the raft thicker"
             )
-        found.append(
-            AddedBars(x_from=low_x, x_to=high_x, y_from=low_y, y_to=high_y, face=one.face, bars=bars)
-        )
+        found.append(AddedBars(x_from=low_x, x_to=high_x, y_from=low_y, y_to=high_y, face=one.face, bars=bars))
     return tuple(found)
 
 
 def _least(project: Project, spacing: float, lacks: float) -> Bars | None:
     """The lightest bars at the basic spacing or twice that; of two as light the fewer."""
-    tries = [
-        Bars(diameter=oe, spacing=s) for oe in DIAMETERS[region_of(project)] for s in (2 * spacing, spacing)
-    ]
+    tries = [Bars(diameter=oe, spacing=s) for oe in DIAMETERS[region_of(project)] for s in (2 * spacing, spacing)]
     enough = [b for b in tries if 1e6 * b.area_in(1.0) >= lacks * (1 - ENOUGH)]
     return min(enough, key=lambda b: (round(1e6 * b.area_in(1.0)), -(b.spacing or 0.0)), default=None)
 
@@ -107,9 +105,11 @@ def _apart(short: Array) -> list[tuple[Array, Array]]:
 def _box(lines_x: Array, lines_y: Array, i: Array, j: Array) -> Box:
     """Around nodes, as far as the next lines: between those the basic bars begin to be enough."""
     return (
-        float(lines_x[max(i.min() - 1, 0)]), float(lines_x[min(i.max() + 1, len(lines_x) - 1)]),
-        float(lines_y[max(j.min() - 1, 0)]), float(lines_y[min(j.max() + 1, len(lines_y) - 1)]),
-    )  # fmt: skip
+        float(lines_x[max(i.min() - 1, 0)]),
+        float(lines_x[min(i.max() + 1, len(lines_x) - 1)]),
+        float(lines_y[max(j.min() - 1, 0)]),
+        float(lines_y[min(j.max() + 1, len(lines_y) - 1)]),
+    )
 
 
 def _rounded(box: Box, pad: Pad) -> Box:
@@ -121,8 +121,11 @@ def _rounded(box: Box, pad: Pad) -> Box:
         return float(np.clip(round(on * RASTER, 9), -half, half))
 
     return (
-        side(box[0], pad.width / 2, -1), side(box[1], pad.width / 2, 1), side(box[2], pad.length / 2, -1), side(box[3], pad.length / 2, 1),
-    )  # fmt: skip
+        side(box[0], pad.width / 2, -1),
+        side(box[1], pad.width / 2, 1),
+        side(box[2], pad.length / 2, -1),
+        side(box[3], pad.length / 2, 1),
+    )
 
 
 def _few(boxes: Sequence[Box]) -> list[Box]:

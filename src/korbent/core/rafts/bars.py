@@ -17,7 +17,8 @@ from korbent.core.working import SILENT, Array, Recorder
 
 OF_BARS = ("bottom-x", "bottom-y", "top-x", "top-y")
 BAND = 2.0
-"""Moments are designed from as means over a band of so many thicknesses across the bars: what a peak is more the bars beside carry."""
+"""Moments are designed from as means over a band of so many thicknesses across the bars: what a peak is more the bars
+beside carry."""
 
 
 @dataclass(frozen=True)
@@ -73,9 +74,7 @@ def provided_at(solved: SolvedRaft, face: Face) -> Array:
         if added.face == face:
             low_x, high_x, low_y, high_y = added.box
             inside = (x >= low_x - 1e-9) & (x <= high_x + 1e-9) & (y >= low_y - 1e-9) & (y <= high_y + 1e-9)
-            found[inside] += 1e6 * added.bars.area_in(
-                (high_y - low_y) if face.endswith("x") else (high_x - low_x)
-            )
+            found[inside] += 1e6 * added.bars.area_in((high_y - low_y) if face.endswith("x") else (high_x - low_x))
     return found
 
 
@@ -114,7 +113,7 @@ def _required(pad: ConcretePad, one: Demand, record: Recorder) -> Array:
 
 def flexure_of_plate(
     bench: Bench, pad: ConcretePad, solved: SolvedRaft, face: str, axis: str, record: Recorder, thin: tuple[str, ...]
-) -> Outcome:  # fmt: skip
+) -> Outcome:
     check = f"{face}-{axis}"
     parts = demands_of(bench, solved, face, axis)
     ratios = []
@@ -139,9 +138,7 @@ def flexure_of_plate(
     x, y = (v[node][None] for v in solved.mesh.places)
     scope = record.scope(f"{check} plate")
     record_plate(solved, scope)
-    scope.given(
-        "x_n", x, "m", note="where most is asked for over what there is, from the middle", needs="n_u"
-    )
+    scope.given("x_n", x, "m", note="where most is asked for over what there is, from the middle", needs="n_u")
     scope.given("y_n", y, "m", needs="n_u")
     for symbol, name in (("m_x", "m_x"), ("m_y", "m_y"), ("m_xy", "m_xy")):
         scope.given(
@@ -153,8 +150,13 @@ def flexure_of_plate(
         )
     moment = at([p.moment for p in parts])
     scope.given(
-        "m_Ed", moment, "kNm/m", reference="Wood 1968, Armer 1968", note=f"design moment, mean over a band of {BAND:g} h across the bars", needs="m_x m_y m_xy",
-    )  # fmt: skip
+        "m_Ed",
+        moment,
+        "kNm/m",
+        reference="Wood 1968, Armer 1968",
+        note=f"design moment, mean over a band of {BAND:g} h across the bars",
+        needs="m_x m_y m_xy",
+    )
     d = np.array([[parts[p].d for p in part]])
     scope.given("d", d, "m", note="effective depth there", needs="x_n y_n")
     required, deep = required_steel(
@@ -214,7 +216,12 @@ def _in_plain(pad: ConcretePad, moment: Array, h: Array | float, record: Recorde
     strength, _ = pad.standard.plain(pad.settings.concrete_strength, pad.special, record)
     stress = 6 * np.maximum(moment, 0.0) / depth**2 / 1000
     record.step(
-        "sigma_t", "6*m_Ed/h_p**2/1000", stress, "MPa", reference=pad.standard.clauses["plain-x"], note="no bars: tension by bending in plain concrete",
-    )  # fmt: skip
+        "sigma_t",
+        "6*m_Ed/h_p**2/1000",
+        stress,
+        "MPa",
+        reference=pad.standard.clauses["plain-x"],
+        note="no bars: tension by bending in plain concrete",
+    )
     found: Array = stress / strength
     return found

@@ -1,4 +1,5 @@
-"""The checks of rafts: pressure and slopes of the plate, its bars by face and direction, punching of every column, one-way shear, cracks."""
+"""The checks of rafts: pressure and slopes of the plate, its bars by face and direction, punching of every column,
+one-way shear, cracks."""
 
 from dataclasses import replace
 
@@ -60,7 +61,8 @@ def _is_long(column: Column) -> bool:
 
 
 def punching_columns(pad: ConcretePad, solved: SolvedRaft) -> list[tuple[Column, float | None]]:
-    """Columns that may punch (none that is a wall, or stands on a rib), and thicker parts below them with the thickness beside each."""
+    """Columns that may punch (none that is a wall, or stands on a rib), and thicker parts below them with the thickness
+    beside each."""
     columns = [c for c in solved.columns if not _is_long(c) and not on_ribs(solved.pad, c)]
     areas = [(a, h) for a, h in thickened_areas(pad, solved, columns) if not _is_long(a)]
     return [*((c, None) for c in columns), *areas]
@@ -73,10 +75,7 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
             for check in OF_CONCRETE
         ]
     if bench.settings.base_concrete == "plain":
-        return [
-            cannot(check, "a raft of plain concrete is not checked: choose reinforced")
-            for check in OF_CONCRETE
-        ]
+        return [cannot(check, "a raft of plain concrete is not checked: choose reinforced") for check in OF_CONCRETE]
     solved = solved_raft(bench, project, "concrete")
     if isinstance(solved, str):
         return [unsolved(check, solved) for check in OF_CONCRETE]
@@ -89,17 +88,20 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
     scope = record.scope("plate")
     record_plate(solved, scope)
     outcomes = [
-        flexure_of_plate(bench, pad, solved, face, axis, record, thin)
-        for face in ("bottom", "top")
-        for axis in "xy"
+        flexure_of_plate(bench, pad, solved, face, axis, record, thin) for face in ("bottom", "top") for axis in "xy"
     ]
     which = punching_columns(pad, solved)
     columns = [c for c, thickness in which if thickness is None]
     if columns:
         beside = {c.name: h for c, h in which if h is not None}
         outcomes += punching_of_each(
-            pad, columns, [c for c, h in which if h is not None], record, thin, lambda one: seen_by(pad, solved, one, beside.get(one.name))
-        )  # fmt: skip
+            pad,
+            columns,
+            [c for c, h in which if h is not None],
+            record,
+            thin,
+            lambda one: seen_by(pad, solved, one, beside.get(one.name)),
+        )
     elif any(on_ribs(solved.pad, c) for c in solved.columns):
         outcomes.append(does_not_apply("punching", "every column stands on a rib, whose shear carries it"))
     else:

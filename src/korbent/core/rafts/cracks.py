@@ -54,10 +54,7 @@ def _crack(bench: Bench, pad: ConcretePad, solved: SolvedRaft, axis: str, record
             node = ratio.argmax(axis=0)
             column = np.arange(ratio.shape[1])
             picked = Cracked(
-                *(
-                    getattr(section, f)[node, column][None]
-                    for f in ("m", "diameter", "spacing", "steel", "d", "h")
-                )
+                *(getattr(section, f)[node, column][None] for f in ("m", "diameter", "spacing", "steel", "d", "h"))
             )
             at = np.stack([v[node] for v in solved.mesh.places])
             if best is None:
@@ -71,9 +68,12 @@ def _crack(bench: Bench, pad: ConcretePad, solved: SolvedRaft, axis: str, record
                 )
             )
             best = (
-                np.maximum(best[0], ratio.max(axis=0)[None]), merged, np.where(more, at[:1], best[2]), np.where(more, at[1:], best[3]),
+                np.maximum(best[0], ratio.max(axis=0)[None]),
+                merged,
+                np.where(more, at[:1], best[2]),
+                np.where(more, at[1:], best[3]),
                 [face if b else old for b, old in zip(more[0], best[4])],
-            )  # fmt: skip
+            )
     if best is None:
         return does_not_apply(f"cracks-{axis}", "it has no bars in this direction")
     _, at_worst, x, y, faces = best
@@ -89,6 +89,11 @@ def _crack(bench: Bench, pad: ConcretePad, solved: SolvedRaft, axis: str, record
     found, limit = pad.standard.cracks(at_worst, pad.settings, record)
     record.step("ratio", "r_c", found / limit)
     return Outcome(
-        CHECKS[f"cracks-{axis}"], found, limit, found / limit, solved.situations, blocks=(f"cracks {axis} plate",),
+        CHECKS[f"cracks-{axis}"],
+        found,
+        limit,
+        found / limit,
+        solved.situations,
+        blocks=(f"cracks {axis} plate",),
         note=lambda i, j: f"{faces[j]}, at {x[0, j]:+.2f}, {y[0, j]:+.2f} m from the middle",
-    )  # fmt: skip
+    )

@@ -1,4 +1,5 @@
-"""Dimensions of a raft that move several of its sizes together: how far it reaches beyond its columns, width and depth of its ribs."""
+"""Dimensions of a raft that move several of its sizes together: how far it reaches beyond its columns, width and depth
+of its ribs."""
 
 from math import hypot
 
@@ -18,7 +19,8 @@ def dimensions_of(pad: Pad) -> tuple[str, ...]:
 
 
 def value_of(project: Project, pad: Pad, name: str) -> float:
-    """Of the least overhang beyond the axes of the columns, held edges aside; of ribs that are not alike the greatest, m.
+    """Of the least overhang beyond the axes of the columns, held edges aside; of ribs that are not alike the greatest,
+    m.
 
     Raises:
         KeyError: when the base has no such dimension.
@@ -46,7 +48,8 @@ def _to_side(place: Corner, a: Corner, b: Corner) -> float:
 
 
 def changed(project: Project, pad: Pad, name: str, value: float) -> Pad:
-    """The raft with another overhang, all edges but the held ones moving alike, or with all ribs wider or deeper by the same.
+    """The raft with another overhang, all edges but the held ones moving alike, or with all ribs wider or deeper by the
+    same.
 
     Raises:
         KeyError: when it has no such dimension. pydantic.ValidationError: when no raft is left.

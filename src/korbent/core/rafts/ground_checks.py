@@ -16,7 +16,8 @@ NEEDS = "k_s h E_c nu"
 
 
 def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
-    """The greatest pressure of the plate against the presumed one: where the raft bends it is more than that of a rigid base."""
+    """The greatest pressure of the plate against the presumed one: where the raft bends it is more than that of a rigid
+    base."""
     presumed = bench.settings.presumed_pressure
     if presumed is None:
         return [does_not_apply("raft-pressure", "no presumed pressure is set")]
@@ -47,10 +48,15 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
     record.step("ratio", "p_dem/q_pres", demand / presumed)
     return [
         Outcome(
-            CHECKS["raft-pressure"], demand, np.full_like(demand, presumed), demand / presumed, solved.situations, blocks=("raft pressure",),
+            CHECKS["raft-pressure"],
+            demand,
+            np.full_like(demand, presumed),
+            demand / presumed,
+            solved.situations,
+            blocks=("raft pressure",),
             note=lambda i, j: f"at {x[0, j]:+.2f}, {y[0, j]:+.2f} m from the middle{lifted(solved, j)}",
         )
-    ]  # fmt: skip
+    ]
 
 
 def around_each(solved: SolvedRaft, side: float) -> Array:
@@ -100,10 +106,17 @@ def slope_checks(bench: Bench, project: Project, record: Recorder) -> list[Outco
     names = [c.name for c in columns]
     return [
         Outcome(
-            CHECKS["raft-slope"], demand, np.full_like(demand, 1000 * limit), demand / (1000 * limit), solved.situations, blocks=("raft slope",),
-            note=lambda i, j: f"{names[pairs[worst[j]][0]]} to {names[pairs[worst[j]][1]]}, 1/{1000 / max(demand[0, j], 1e-9):.0f}",
+            CHECKS["raft-slope"],
+            demand,
+            np.full_like(demand, 1000 * limit),
+            demand / (1000 * limit),
+            solved.situations,
+            blocks=("raft slope",),
+            note=lambda i, j: (
+                f"{names[pairs[worst[j]][0]]} to {names[pairs[worst[j]][1]]}, 1/{1000 / max(demand[0, j], 1e-9):.0f}"
+            ),
         )
-    ]  # fmt: skip
+    ]
 
 
 def neighbours_of(places: Array) -> list[tuple[int, int]]:

@@ -1,8 +1,8 @@
 """The strata themselves below a raft: the pressure of each cell settles all of them, and the plate follows.
 
-The ground is the half-space of the Settlement stop: stresses of all cells by Boussinesq (1885), strains by the laws of the strata,
-settlement as the mean over a cell. What the plate rests on are springs whose stiffness is the pressure over that settlement, cell by
-cell; found by turns, with the mixing of Anderson (1965), until plate and ground settle alike.
+The ground is the half-space of the Settlement stop: stresses of all cells by Boussinesq (1885), strains by the laws of
+the strata, settlement as the mean over a cell. What the plate rests on are springs whose stiffness is the pressure over
+that settlement, cell by cell; found by turns, with the mixing of Anderson (1965), until plate and ground settle alike.
 """
 
 from collections.abc import Callable, Mapping
@@ -89,8 +89,8 @@ def cells_of(mesh: Mesh, along: int | None = None) -> Cells:
 
 
 def _chosen(lines: Array, along: int) -> Array:
-    """Some of the lines, the first and the last among them, as near as there are to those of a cosine; of two as near both, so that
-    a mirror image has the same."""
+    """Some of the lines, the first and the last among them, as near as there are to those of a cosine; of two as near
+    both, so that a mirror image has the same."""
     half, middle = (lines[-1] - lines[0]) / 2, (lines[-1] + lines[0]) / 2
     wanted = middle - half * np.cos(np.pi * np.arange(along + 1) / along)
     far = np.abs(lines[:, None] - wanted)
@@ -124,10 +124,16 @@ class Steps:
             return np.stack([values(m) for m in kept])[:, None]
 
         return Around(
-            np.zeros((n, 1, 1)), line=columns[0].line, stages=np.zeros((len(stress), n)), beside_stages=np.stack([c.beside for c in columns], axis=1)[:, :, None],
-            ends=np.stack([m.ends for m in kept], axis=1)[:, :, None], strain=each(lambda m: m.strain), immediate=each(lambda m: m.immediate),
-            creep=each(lambda m: m.creep), highest=each(lambda m: m.highest),
-        )  # fmt: skip
+            np.zeros((n, 1, 1)),
+            line=columns[0].line,
+            stages=np.zeros((len(stress), n)),
+            beside_stages=np.stack([c.beside for c in columns], axis=1)[:, :, None],
+            ends=np.stack([m.ends for m in kept], axis=1)[:, :, None],
+            strain=each(lambda m: m.strain),
+            immediate=each(lambda m: m.immediate),
+            creep=each(lambda m: m.creep),
+            highest=each(lambda m: m.highest),
+        )
 
 
 @dataclass(frozen=True)
@@ -141,8 +147,8 @@ class Strata:
     """What acts beside the raft, kPa, (cells, levels), with what changes of the water come to."""
     beside_angle: Array
     before: Array
-    """Total stress at the founding level before the excavation, less the water pressure below the raft: what the net pressure lacks, kPa,
-    (cells,)."""
+    """Total stress at the founding level before the excavation, less the water pressure below the raft: what the net
+    pressure lacks, kPa, (cells,)."""
     settled: Callable[[Array, Array, Around | None], Array]
     """Settlement of the cells, m, from stress and angle below them, (cells, levels), and what the ground remembers."""
     steps: Steps | None = None
@@ -159,7 +165,8 @@ class Strata:
         )
 
     def below(self, pressures: Array) -> tuple[Array, Array]:
-        """(stress, angle) below the cells after each construction step, (steps, cells, levels), from the effective pressures, (steps, cells)."""
+        """(stress, angle) below the cells after each construction step, (steps, cells, levels), from the effective
+        pressures, (steps, cells)."""
         assert self.steps is not None
         net = np.where(self.steps.acts[:, None], pressures - self.steps.before, 0.0)
         own = (np.stack([self._sum(unit, row) for row in net]) for unit in (self.stress, self.angle))
@@ -178,14 +185,20 @@ class Strata:
 
 
 def strata_of(
-    project: Project, bench: Bench, cells: Cells, water: Array, before: Array, steps: tuple[Array, Array] | None = None,
+    project: Project,
+    bench: Bench,
+    cells: Cells,
+    water: Array,
+    before: Array,
+    steps: tuple[Array, Array] | None = None,
     uneven: Mapping[str, Pressure] | None = None,
-) -> Strata:  # fmt: skip
+) -> Strata:
     """The strata below a raft, with all that acts on the ground beside it at its place.
 
     Args:
-        water: groundwater before anything is built, m, (1,). before: of :class:`Strata`. steps: the same after each construction step,
-        (steps, cells), and from which of them on the raft presses, (steps,); none where all acts at once. uneven: see :func:`added_at`.
+        water: groundwater before anything is built, m, (1,). before: of :class:`Strata`. steps: the same after each
+        construction step, (steps, cells), and from which of them on the raft presses, (steps,); none where all acts at
+        once. uneven: see :func:`added_at`.
     """
     assert bench.profile is not None
     pad, profile, settings = bench.pads[0], bench.profile, bench.settings
@@ -209,9 +222,9 @@ def strata_of(
     def settled(below: Array, angles: Array, past: Around | None) -> Array:
         known = past or Around(np.zeros((n, 1, 1)))
         state = replace(known, beside=below[:, None], angle=angles[:, None], sideways=True)
-        found: Array = settle(
-            column, bench.ground.backfill, footing, np.zeros((n, 1)), water, settings, state
-        ).total[:, 0]
+        found: Array = settle(column, bench.ground.backfill, footing, np.zeros((n, 1)), water, settings, state).total[
+            :, 0
+        ]
         return found
 
     beside, beside_angle = added[0], around[0]  # in the first lasting situation
@@ -228,20 +241,28 @@ def strata_of(
     def staged(below: Array, angles: Array) -> list[Staged]:
         found = [
             Staged(
-                column, line, settings, (float(at[i, 0]), float(at[i, 1])), effective, column.yielded(effective), None, np.zeros(len(line)), below[:, i] + changes,
-                angles[:, i], first, changes,
+                column,
+                line,
+                settings,
+                (float(at[i, 0]), float(at[i, 1])),
+                effective,
+                column.yielded(effective),
+                None,
+                np.zeros(len(line)),
+                below[:, i] + changes,
+                angles[:, i],
+                first,
+                changes,
             )
             for i in range(n)
-        ]  # fmt: skip
+        ]
         for one in found:
             one.__dict__["unit"] = none  # the same for all: what came before the raft is found once
         return found
 
     rows = slice(len(added) - len(line), None)
     names = tuple(step.name for step in line.steps)
-    history = Steps(
-        *steps, names, added[rows], around[rows], staged, lambda columns: remember(project, columns)
-    )
+    history = Steps(*steps, names, added[rows], around[rows], staged, lambda columns: remember(project, columns))
     return Strata(column, stress, angle, beside + changes[-1], beside_angle, before, settled, history)
 
 
@@ -252,9 +273,7 @@ def in_plan(bench: Bench, cells: Cells) -> Array:
     c, s = np.cos(turn), np.sin(turn)
     # the middle of the raft from its first column
     x, y = cells.x - float(g.offset_x[0, 0]), cells.y - float(g.offset_y[0, 0])
-    return np.stack(
-        [float(g.column[0][0, 0]) + c * x - s * y, float(g.column[1][0, 0]) + s * x + c * y], axis=-1
-    )
+    return np.stack([float(g.column[0][0, 0]) + c * x - s * y, float(g.column[1][0, 0]) + s * x + c * y], axis=-1)
 
 
 @dataclass(frozen=True)
@@ -290,27 +309,32 @@ class Layered:
             text += f"; {self.coupled}"
         if self.stages is not None:
             n = len(self.stages)
-            text += (
-                f"; {n} construction {'step' if n == 1 else 'steps'} followed, to {100 * self.moved:.1f} %"
-            )
+            text += f"; {n} construction {'step' if n == 1 else 'steps'} followed, to {100 * self.moved:.1f} %"
         if self.afloat:
             text += f"; nothing holds it down in {', '.join(self.afloat)}: it presses nothing then"
         return text + ("; in places the ground hardly settles or heaves" if self.stiffest else "")
 
 
 def layered(
-    plate: PlateOnSprings, loads: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None = None, stages: Array | None = None,
+    plate: PlateOnSprings,
+    loads: Array,
+    cells: Cells,
+    strata: Strata,
+    lifts: bool,
+    most: float | None = None,
+    stages: Array | None = None,
     known: Array | None = None,
-) -> Layered:  # fmt: skip
+) -> Layered:
     """The stiffness of the ground below each element of a plate under one load.
 
-    What the ground remembers of the construction steps depends on how the plate pressed it in each of them, and that on the stiffness of
-    the ground: both are found by turns, with the plate of every step on the springs of the last state.
+    What the ground remembers of the construction steps depends on how the plate pressed it in each of them, and that on
+    the stiffness of the ground: both are found by turns, with the plate of every step on the springs of the last state.
 
     Args:
-        plate: on springs to begin with. loads: on its unknowns, (unknowns, 1). most: the greatest pressure, kPa: where it is reached the
-            plate goes further down than the strata below it. stages: loads after each construction step, (unknowns, steps), where the
-            strata remember them. known: stiffness of the cells to begin with, kN/m3.
+        plate: on springs to begin with. loads: on its unknowns, (unknowns, 1). most: the greatest pressure, kPa: where
+        it is reached the
+            plate goes further down than the strata below it. stages: loads after each construction step, (unknowns,
+            steps), where the strata remember them. known: stiffness of the cells to begin with, kN/m3.
     """
     start = np.log(np.full(len(cells.x), float(plate.k.mean())) if known is None else known)
     if stages is None or strata.steps is None:
@@ -334,8 +358,8 @@ def layered(
 def _in_steps(
     plate: PlateOnSprings, stages: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None
 ) -> tuple[Array, tuple[str, ...]]:
-    """(effective pressure of the cells after each construction step, (steps, cells): nothing before the raft is there, nor where it floats; the
-    names of the steps in which it floats).
+    """(effective pressure of the cells after each construction step, (steps, cells): nothing before the raft is there,
+    nor where it floats; the names of the steps in which it floats).
 
     Raises:
         YieldedError: where the ground gives too little in a step, which is named.
@@ -351,9 +375,7 @@ def _in_steps(
         pass  # one by one
     for i in acts.tolist():
         try:
-            found[i] = cells.means(plate.solve(stages[:, i : i + 1], not lifts, most).pressure, plate.points)[
-                0
-            ]
+            found[i] = cells.means(plate.solve(stages[:, i : i + 1], not lifts, most).pressure, plate.points)[0]
         except YieldedError as error:
             raise YieldedError(f"{error}, in the construction step {strata.steps.names[i]}") from error
         except UnsolvedError:
@@ -370,7 +392,8 @@ def _by_turns(
     most: float | None,
     x: Array,
 ) -> tuple[Layered, Array, Array]:
-    """(the ground as springs, logarithm of their stiffness by cell, pressure of the cells), found by turns of plate and ground."""
+    """(the ground as springs, logarithm of their stiffness by cell, pressure of the cells), found by turns of plate and
+    ground."""
     weights = plate.points
     tried: list[Array] = []
     wrong: list[Array] = []
@@ -403,7 +426,8 @@ def _by_turns(
 
 
 def _mixed(tried: list[Array], wrong: list[Array]) -> Array:
-    """The next try: the combination of the last ones whose error would be least, and a share of that error (Anderson 1965)."""
+    """The next try: the combination of the last ones whose error would be least, and a share of that error (Anderson
+    1965)."""
     x, step = tried[-1], wrong[-1]
     if len(tried) == 1:
         return np.asarray(x + MIXED * step)

@@ -15,7 +15,8 @@ SLENDER = 8.0
 
 
 def laid(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
-    """The project with a rib along every line of two columns or more of a raft where there is none yet, and their names.
+    """The project with a rib along every line of two columns or more of a raft where there is none yet, and their
+    names.
 
     Raises:
         ValueError: when the base is no raft, or no two columns stand on a line.
@@ -36,17 +37,13 @@ def laid(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
             widest = max(min(points[i].size_x, points[i].size_y) for _, _, i in line)
             depth = max(2 * pad.thickness, apart / SLENDER)
             name = next(
-                f"{axis.upper()}{k}"
-                for k in range(1, 1000)
-                if f"{axis.upper()}{k}" not in {r.name for r in ribs}
+                f"{axis.upper()}{k}" for k in range(1, 1000) if f"{axis.upper()}{k}" not in {r.name for r in ribs}
             )
             rib = Rib(name=name, axis=axis, at=at, width=_up(widest + 0.1), depth=_up(depth))
             ribs.append(rib)
             new.append(rib)
     if not new:
-        raise ValueError(
-            f"{pad.name}: every line of two columns or more has its rib already, or there is none"
-        )
+        raise ValueError(f"{pad.name}: every line of two columns or more has its rib already, or there is none")
     changed = pad.replaced(plate=pad.plate.replaced(ribs=tuple(ribs)))
     pads = tuple(changed if p.name == pad.name else p for p in project.pads)
     return project.replaced(pads=pads), tuple(r.name for r in new)

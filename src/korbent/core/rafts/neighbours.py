@@ -51,30 +51,29 @@ def on_neighbours(bench: Bench, project: Project, solved: SolvedRaft) -> list[Be
             continue
         one = pressing[name]
         place = np.array([[one.x, one.y]])
-        more = [
-            a - b
-            for a, b in zip(added_by(uneven, place, beside.levels), added_by(mean, place, beside.levels))
-        ]
+        more = [a - b for a, b in zip(added_by(uneven, place, beside.levels), added_by(mean, place, beside.levels))]
         count = len(beside.stress)
 
         def changed(values: Array | None, by: Array) -> Array | None:
             return None if values is None else values + by
 
         moved: Beside = replace(
-            beside, stress=beside.stress + more[0][:count, 0], stages=beside.stages + more[0][count:, 0],
-            angle=changed(beside.angle, more[1][:count, 0]), angle_stages=changed(beside.angle_stages, more[1][count:, 0]),
-        )  # fmt: skip
+            beside,
+            stress=beside.stress + more[0][:count, 0],
+            stages=beside.stages + more[0][count:, 0],
+            angle=changed(beside.angle, more[1][:count, 0]),
+            angle_stages=changed(beside.angle_stages, more[1][count:, 0]),
+        )
         mine = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
         pressed = final(mine, project, {name: moved})
         if pressed is not None:
-            found.append(
-                Beneath(name, even.total[0], pressed.total[0], limits_of(project.settings_of(pad)).total)
-            )
+            found.append(Beneath(name, even.total[0], pressed.total[0], limits_of(project.settings_of(pad)).total))
     return found
 
 
 NEAR_ENOUGH = 0.1
-"""Of its limit: by so much the settlement of a neighbour may differ from its own check, which takes the raft's pressure as even."""
+"""Of its limit: by so much the settlement of a neighbour may differ from its own check, which takes the raft's pressure
+as even."""
 
 
 def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
@@ -126,6 +125,13 @@ def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[O
 
     return [
         Outcome(
-            CHECKS[CHECK], demand, limit, demand / limit, situations, blocks=("raft neighbours",), note=note, warnings=warned,
+            CHECKS[CHECK],
+            demand,
+            limit,
+            demand / limit,
+            situations,
+            blocks=("raft neighbours",),
+            note=note,
+            warnings=warned,
         )
-    ]  # fmt: skip
+    ]

@@ -34,7 +34,8 @@ from korbent.core.working import SILENT, Array
 def layered_below(
     bench: Bench, project: Project, springs: PlateOnSprings, share: float = 1.0, quick: bool = False
 ) -> Layered | str:
-    """The strata below the raft as springs, found under a share of the lasting load that settlement is asked for; or why they cannot be.
+    """The strata below the raft as springs, found under a share of the lasting load that settlement is asked for; or
+    why they cannot be.
 
     Other rafts on the strata press as they do by their own plates (see :func:`coupled`), all else evenly.
 
@@ -69,15 +70,19 @@ def _why_not(bench: Bench) -> str:
 
 
 def _found(
-    bench: Bench, project: Project, springs: PlateOnSprings, uneven: Mapping[str, Pressure], known: Array | None, share: float = 1.0, quick: bool = False
-) -> Layered:  # fmt: skip
+    bench: Bench,
+    project: Project,
+    springs: PlateOnSprings,
+    uneven: Mapping[str, Pressure],
+    known: Array | None,
+    share: float = 1.0,
+    quick: bool = False,
+) -> Layered:
     plate = bench.pads[0].plate
     assert plate is not None
     parts = strata_and_loads(bench, project, springs, quick, uneven)
     stages = None if parts.stages is None else share * parts.stages
-    return layered(
-        springs, share * parts.loads, parts.cells, parts.strata, plate.lifts, plate.greatest, stages, known
-    )
+    return layered(springs, share * parts.loads, parts.cells, parts.strata, plate.lifts, plate.greatest, stages, known)
 
 
 @dataclass(frozen=True)
@@ -100,9 +105,7 @@ class Coupled:
         others = [n for n in self.pressures if n != name]
         if name not in self.pressures or not others:
             return ""
-        return (
-            f"with {', '.join(others)} by turns, {self.rounds} rounds, pressures to {100 * self.moved:.1f} %"
-        )
+        return f"with {', '.join(others)} by turns, {self.rounds} rounds, pressures to {100 * self.moved:.1f} %"
 
 
 AGAIN = 8
@@ -110,13 +113,12 @@ AGAIN = 8
 
 
 def coupled(project: Project) -> Coupled:
-    """All rafts on the strata, each with the others pressing as their plates do, by turns until their pressures stay."""
+    """All rafts on the strata, each with the others pressing as their plates do, by turns until their pressures
+    stay."""
     stands = [one for one in stands_of(project).values() if rests_on_strata(one.pad)]
     if len(stands) < 2:
         return Coupled({}, {})
-    benches = {
-        one.pad.name: bench_for(project, (one.pad,), np.zeros(1, dtype=int), table(one.pad)) for one in stands
-    }
+    benches = {one.pad.name: bench_for(project, (one.pad,), np.zeros(1, dtype=int), table(one.pad)) for one in stands}
     keys, values = zip(*(key_of(bench, project, "settlement long") for bench in benches.values()))
     return _coupled.of(keys, values, lambda: _by_turns(benches, project))
 
@@ -163,10 +165,12 @@ FIRST = 1e4
 
 
 def pressure_of(bench: Bench, project: Project, on: PlateOnSprings, stages: Array | None = None) -> Pressure:
-    """How a raft presses the ground: net pressure of its cells in every lasting situation and after each construction step.
+    """How a raft presses the ground: net pressure of its cells in every lasting situation and after each construction
+    step.
 
     Args:
-        on: the plate on its springs as they were found. stages: effective pressure of the cells after each step, (steps, cells), where known.
+        on: the plate on its springs as they were found. stages: effective pressure of the cells after each step,
+        (steps, cells), where known.
     """
     pad, situations, in_steps = bench.pads[0], bench.situations("settlement long"), step_situations(project)
     assert pad.plate is not None
@@ -224,8 +228,12 @@ class OnStrata:
 
 
 def strata_and_loads(
-    bench: Bench, project: Project, springs: PlateOnSprings, quick: bool = False, uneven: Mapping[str, Pressure] | None = None
-) -> OnStrata:  # fmt: skip
+    bench: Bench,
+    project: Project,
+    springs: PlateOnSprings,
+    quick: bool = False,
+    uneven: Mapping[str, Pressure] | None = None,
+) -> OnStrata:
     """The strata below a raft, as they settle at once where that is asked for, and what presses on the plate."""
     plate, situations = bench.pads[0].plate, bench.situations("settlement long")
     assert plate is not None
@@ -248,8 +256,8 @@ def strata_and_loads(
 
 
 def lacking_below(bench: Bench, cells: Cells, water: Array, situations: Situations) -> Array:
-    """What the net pressure of each cell lacks of its effective one: the stress before the excavation less the pressure of the water,
-    kPa, (situations, cells)."""
+    """What the net pressure of each cell lacks of its effective one: the stress before the excavation less the pressure
+    of the water, kPa, (situations, cells)."""
     plate, underside = bench.pads[0].plate, bench.geometry.underside
     assert plate is not None
     forces = bench.forces(situations, SILENT)

@@ -20,10 +20,9 @@ from korbent.core.working import Array
 def raft_at(bench: Bench, project: Project, day: float) -> SolvedRaft | str:
     """The raft at a day from the first construction step, with concrete that has crept; or why there is none.
 
-    On the strata the pressures of the steps settle the ground below each cell as below a mark of the Settlement stop, and the springs of
-    the day are those pressures over these settlements: one look, without turns. Springs of the whole raft are its gross pressure
-    over its settlement at the day; typed ones know no time.
-    """
+    On the strata the pressures of the steps settle the ground below each cell as below a mark of the Settlement stop,
+    and the springs of the day are those pressures over these settlements: one look, without turns. Springs of the whole
+    raft are its gross pressure over its settlement at the day; typed ones know no time."""
     pad, plate = bench.pads[0], bench.pads[0].plate
     assert plate is not None
     now = situation_at(project, day)

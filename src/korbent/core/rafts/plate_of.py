@@ -27,8 +27,8 @@ FINER = 2.0
 COARSE = 8.0
 """Cells of half the distance between two columns, about."""
 EVEN = 1.4
-"""Elements that follow an outline are as wide as they are long: of cells on lines the greatest are longer than wide, so they are so many
-times larger."""
+"""Elements that follow an outline are as wide as they are long: of cells on lines the greatest are longer than wide, so
+they are so many times larger."""
 
 
 def key_of(bench: Bench, project: Project, question: str) -> tuple[tuple[object, ...], tuple[object, ...]]:
@@ -36,9 +36,18 @@ def key_of(bench: Bench, project: Project, question: str) -> tuple[tuple[object,
     pad = bench.pads[0]
     ground, actions = bench.ground, bench.actions
     values: tuple[object, ...] = (
-        pad, *bench.standing[0], bench.settings, bench.profile, ground.water, ground.backfill, ground.surfaces, *actions.cases, *actions.combinations,
-        timeline(project), *actions.drains,
-    )  # fmt: skip
+        pad,
+        *bench.standing[0],
+        bench.settings,
+        bench.profile,
+        ground.water,
+        ground.backfill,
+        ground.surfaces,
+        *actions.cases,
+        *actions.combinations,
+        timeline(project),
+        *actions.drains,
+    )
     key: tuple[object, ...] = (question, bench.standards.concrete, bench.finished)
     # what stands beside it settles the ground below it too, and when it is built
     if rests_on_strata(pad):
@@ -69,18 +78,20 @@ def within(box: Box, width: float, length: float) -> Box:
 
 
 def walls_of(pad: Pad, points: tuple[LoadPoint, ...], columns: tuple[Column, ...]) -> tuple[Box, ...]:
-    """Footprints of the concrete walls that stiffen a raft, which run along one of its axes and lie on it; none where it says so."""
+    """Footprints of the concrete walls that stiffen a raft, which run along one of its axes and lie on it; none where
+    it says so."""
     if pad.plate is None or pad.plate.walls is None:
         return ()
     boxes = (
-        (p, within(box_of(c), pad.width, pad.length))
-        for p, c in zip(points, columns)
-        if p.kind == "concrete wall"
+        (p, within(box_of(c), pad.width, pad.length)) for p, c in zip(points, columns) if p.kind == "concrete wall"
     )
     return tuple(
-        box for p, box in boxes
-        if abs(math.sin(2 * math.radians(p.rotation - pad.rotation))) < 1e-6 and box[1] - box[0] > 1e-6 and box[3] - box[2] > 1e-6
-    )  # fmt: skip
+        box
+        for p, box in boxes
+        if abs(math.sin(2 * math.radians(p.rotation - pad.rotation))) < 1e-6
+        and box[1] - box[0] > 1e-6
+        and box[3] - box[2] > 1e-6
+    )
 
 
 def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[Box, ...] = ()) -> Mesh:
@@ -89,9 +100,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
     outline = (-B / 2, B / 2, -L / 2, L / 2)
     inner = [within(spread_box(pad, c, box_of(c)), B, L) for c in columns]
     # walls are beams on their middle
-    inner += [
-        ((a + b) / 2,) * 2 + (c, d) if d - c > b - a else (a, b) + ((c + d) / 2,) * 2 for a, b, c, d in walls
-    ]
+    inner += [((a + b) / 2,) * 2 + (c, d) if d - c > b - a else (a, b) + ((c + d) / 2,) * 2 for a, b, c, d in walls]
     between = [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones, *plate.lower)] + lines_of(pad)
     between += [side for part in plate.lower for side in pad.step_sides(part)]
     size = plate.mesh or greatest_cell(pad, columns)
@@ -104,11 +113,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
 def greatest_cell(pad: Pad, columns: tuple[Column, ...]) -> float:
     """A part of the distance between columns, m."""
     places = np.array([(float(c.x[0, 0]), float(c.y[0, 0])) for c in columns])
-    apart = (
-        np.hypot(*(places[:, None] - places[None, :]).transpose(2, 0, 1))
-        if len(places) > 1
-        else np.zeros((1, 1))
-    )
+    apart = np.hypot(*(places[:, None] - places[None, :]).transpose(2, 0, 1)) if len(places) > 1 else np.zeros((1, 1))
     apart[apart < 0.5] = np.inf
     near = float(np.median(apart.min(axis=0)))
     span = min(near if np.isfinite(near) else min(pad.width, pad.length), pad.width, pad.length)
@@ -116,7 +121,8 @@ def greatest_cell(pad: Pad, columns: tuple[Column, ...]) -> float:
 
 
 def springs_of(bench: Bench, k: float, columns: tuple[Column, ...]) -> tuple[PlateOnSprings, PlateOnSprings]:
-    """The plate on even springs (and zones), with the modulus of its concrete and with that of concrete that has crept."""
+    """The plate on even springs (and zones), with the modulus of its concrete and with that of concrete that has
+    crept."""
     pad = bench.pads[0]
     assert pad.plate is not None
     modulus = pad.plate.modulus or elastic_modulus(bench)
@@ -154,7 +160,8 @@ _plates: Cache[PlateOnSprings] = Cache(100 * MEGABYTE, each=16 * MEGABYTE)
 
 
 def subgrade_of(bench: Bench, project: Project) -> tuple[float | None, str]:
-    """(k in kN/m3, where it is from, or why there is none): typed, or the gross pressure over the settlement that the strata give."""
+    """(k in kN/m3, where it is from, or why there is none): typed, or the gross pressure over the settlement that the
+    strata give."""
     plate = bench.pads[0].plate
     if plate is not None and plate.subgrade is not None:
         return plate.subgrade, "typed"
@@ -185,11 +192,10 @@ def unsolved_words(error: UnsolvedError, labels: tuple[str, ...]) -> str:
     return f"{error}{where}: the raft floats up or tips over"
 
 
-def gross_pressure(
-    bench: Bench, situations: Situations, on: PlateOnSprings, columns: tuple[Column, ...]
-) -> Array:
-    """What presses down on the plate at its points of integration, without the ground: columns and walls over what of their footprints lies
-    on it, with their moments, own weight, backfill, water pressure from below (negative), loads on regions; kPa, (elements, 4, situations)."""
+def gross_pressure(bench: Bench, situations: Situations, on: PlateOnSprings, columns: tuple[Column, ...]) -> Array:
+    """What presses down on the plate at its points of integration, without the ground: columns and walls over what of
+    their footprints lies on it, with their moments, own weight, backfill, water pressure from below (negative), loads
+    on regions; kPa, (elements, 4, situations)."""
     pad, g, settings = bench.pads[0], bench.geometry, bench.settings
     assert pad.plate is not None
     forces = bench.forces(situations, SILENT)

@@ -33,10 +33,9 @@ def _room(solved: SolvedRaft, column: Column) -> tuple[float, float, float, floa
     return west, east, south, north
 
 
-def thickened_areas(
-    pad: ConcretePad, solved: SolvedRaft, columns: list[Column]
-) -> list[tuple[Column, float]]:
-    """Thickenings below columns as loaded areas, and the thickness beside each: what they stand on may punch through the thinner raft.
+def thickened_areas(pad: ConcretePad, solved: SolvedRaft, columns: list[Column]) -> list[tuple[Column, float]]:
+    """Thickenings below columns as loaded areas, and the thickness beside each: what they stand on may punch through
+    the thinner raft.
 
     EN 1992-1-1 6.4.2 (8) to (11): the perimeters of the thicker part, and those around it.
     """
@@ -49,11 +48,9 @@ def thickened_areas(
     return list(found.values())
 
 
-def seen_by(
-    pad: ConcretePad, solved: SolvedRaft, column: Column, thickness: float | None = None
-) -> ConcretePad:
-    """The raft as one of its columns sees it: to edges and openings, its thickness there (or a given one), the pressure around it as a
-    plane."""
+def seen_by(pad: ConcretePad, solved: SolvedRaft, column: Column, thickness: float | None = None) -> ConcretePad:
+    """The raft as one of its columns sees it: to edges and openings, its thickness there (or a given one), the pressure
+    around it as a plane."""
     own = alone(pad, column)
     g, settings = own.geometry, pad.settings
     west, east, south, north = _room(solved, column)
@@ -61,24 +58,32 @@ def seen_by(
     B, L = west + size_x + east, south + size_y + north
     off_x, off_y = west + size_x / 2 - B / 2, south + size_y / 2 - L / 2
     h = np.array([[thickness_at(solved, column) if thickness is None else thickness]])
-    d_x, d_y = effective_depths(
-        h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"]
-    )
+    d_x, d_y = effective_depths(h, settings.concrete_cover, settings.outer_bars, g.bars["bottom_x"], g.bars["bottom_y"])
     a, b, c, share = _pressure_around(solved, column, float((d_x + d_y)[0, 0]))
     contact = replace(
-        pad.contact, a=a - b * off_x - c * off_y, b=b, c=c, stable=np.ones_like(a, dtype=bool), share=share,
+        pad.contact,
+        a=a - b * off_x - c * off_y,
+        b=b,
+        c=c,
+        stable=np.ones_like(a, dtype=bool),
+        share=share,
         corners=np.zeros((*a.shape, 4)),
-    )  # fmt: skip
+    )
     geometry = replace(
-        g, footprint=Rectangle(np.array([[B]]), np.array([[L]])), h=h, offset_x=np.array([[off_x]]), offset_y=np.array([[off_y]]),
+        g,
+        footprint=Rectangle(np.array([[B]]), np.array([[L]])),
+        h=h,
+        offset_x=np.array([[off_x]]),
+        offset_y=np.array([[off_y]]),
         underside=g.top - h,
-    )  # fmt: skip
+    )
     assert isinstance(contact, Contact)
     return replace(own, geometry=geometry, contact=contact, d_x=d_x, d_y=d_y)
 
 
 def _pressure_around(solved: SolvedRaft, column: Column, reach: float) -> tuple[Array, Array, Array, Array]:
-    """(a, b, c, share pressed), (1, situations): the plane about the middle of a column nearest to the pressures within a reach of it."""
+    """(a, b, c, share pressed), (1, situations): the plane about the middle of a column nearest to the pressures within
+    a reach of it."""
     mesh = solved.mesh
     shapes = np.stack([shape(xi, eta)[0] for xi, eta in POINTS])
     x, y = ((v[mesh.elements] @ shapes.T).ravel() for v in mesh.nodes)

@@ -62,10 +62,15 @@ def along_ribs(solved: SolvedRaft) -> tuple[Along, ...]:
             hidden |= within & (place > low + e) & (place < high - e)
         found.append(
             Along(
-                rib, flange, place, _at_nodes(ends[mine, 0], ends[mine, 1]) + m, _at_nodes(shear[mine], shear[mine]) + v,
-                _at_nodes(torsion[mine], torsion[mine]), hidden,
+                rib,
+                flange,
+                place,
+                _at_nodes(ends[mine, 0], ends[mine, 1]) + m,
+                _at_nodes(shear[mine], shear[mine]) + v,
+                _at_nodes(torsion[mine], torsion[mine]),
+                hidden,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -152,9 +157,15 @@ def _joined(found: list[Outcome], names: list[str], clauses: dict[str, str]) -> 
         return np.concatenate([getattr(o, name) for o in found], axis=-1)
 
     return replace(
-        first, check=by_clause(first.check, clauses), note=note, blocks=tuple(f"ribs {name} {one.blocks[0]}" for name, one in zip(names, found)),
-        demand=joined("demand"), capacity=joined("capacity"), ratio=joined("ratio"), unresisted=joined("bare"),
-    )  # fmt: skip
+        first,
+        check=by_clause(first.check, clauses),
+        note=note,
+        blocks=tuple(f"ribs {name} {one.blocks[0]}" for name, one in zip(names, found)),
+        demand=joined("demand"),
+        capacity=joined("capacity"),
+        ratio=joined("ratio"),
+        unresisted=joined("bare"),
+    )
 
 
 def rib_cracks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[Outcome]:
@@ -194,9 +205,7 @@ def _crack(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: 
     apart = (rib.width - 2 * (settings.concrete_cover + link) - bars.diameter) / max(count - 1, 1)
     steel = bars.area_in(rib.width) * 1e6
     record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="n_c")
-    record.given(
-        "m_s", m, "kNm/m", note="moment of the T in service over the width of the rib", needs="n_c x_r"
-    )
+    record.given("m_s", m, "kNm/m", note="moment of the T in service over the width of the rib", needs="n_c x_r")
     record.given("oe", bars.diameter, "m", note="bar diameter")
     record.given("s", apart, "m", note="from bar to bar")
     record.given("A_s", steel, "mm²/m", note="its bars over its width")
@@ -206,9 +215,14 @@ def _crack(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: 
     width, limit = pad.standard.cracks(section, settings, record)
     record.step("ratio", "r_c", width / limit)
     return Outcome(
-        CHECKS["rib-cracks"], width, limit + 0.0 * width, width / limit, solved.situations, blocks=(f"{face} cracks",),
+        CHECKS["rib-cracks"],
+        width,
+        limit + 0.0 * width,
+        width / limit,
+        solved.situations,
+        blocks=(f"{face} cracks",),
         note=lambda i, j: f"{face}, at {place[i, j]:+.2f} m along {rib.axis}",
-    )  # fmt: skip
+    )
 
 
 def _flexure(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: Recorder) -> Outcome:
@@ -286,19 +300,33 @@ def _shear(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -
     V = shear.max(axis=0)[None]
     record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="b_eff")
     section = BeamSection(
-        rib.width, rib.depth, deep, min(rib.bottom.area_in(rib.width), rib.top.area_in(rib.width)) * rib.width, rib.links, rib.legs,
+        rib.width,
+        rib.depth,
+        deep,
+        min(rib.bottom.area_in(rib.width), rib.top.area_in(rib.width)) * rib.width,
+        rib.links,
+        rib.legs,
         settings.concrete_cover,
-    )  # fmt: skip
+    )
     found = shear_of_beam(
-        section, V, settings, pad.standard.name, solved.situations, "rib", record,
-        "of the T, at the distance of the standard from columns and beyond", "n_r b_eff x_r", lambda i, j: f"at {place[i, j]:+.2f} m along {rib.axis}",
-    )  # fmt: skip
+        section,
+        V,
+        settings,
+        pad.standard.name,
+        solved.situations,
+        "rib",
+        record,
+        "of the T, at the distance of the standard from columns and beyond",
+        "n_r b_eff x_r",
+        lambda i, j: f"at {place[i, j]:+.2f} m along {rib.axis}",
+    )
     return [replace(found[0], blocks=("shear",)), replace(found[1], blocks=("shear links",))]
 
 
 def sections_of(solved: SolvedRaft, one: Along, away: float) -> tuple[Array, Array]:
-    """Where shear is looked at, (places,), and the shear there, (places, situations): right at a distance from the faces of the columns on
-    the rib, between nodes too, and all nodes beyond; where columns stand so near that nothing is beyond, from their faces on."""
+    """Where shear is looked at, (places,), and the shear there, (places, situations): right at a distance from the
+    faces of the columns on the rib, between nodes too, and all nodes beyond; where columns stand so near that nothing
+    is beyond, from their faces on."""
     rib = one.rib
     near = []
     for column in solved.columns:

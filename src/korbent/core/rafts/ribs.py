@@ -20,7 +20,8 @@ INNER = 0.7
 
 @dataclass(frozen=True)
 class Flange:
-    """The plate that acts with a rib, m from its middle to either side, and the distance between zero moments that it comes from."""
+    """The plate that acts with a rib, m from its middle to either side, and the distance between zero moments that it
+    comes from."""
 
     before: float
     after: float
@@ -33,8 +34,9 @@ class Flange:
 
 
 def flange_of(pad: Pad, rib: Rib, columns: tuple[Column, ...]) -> Flange:
-    """Effective width by EN 1992-1-1 (5.7), (5.7a): to each side of the web 0.2 of half the distance to the next rib (or of what there is to
-    the edge) and 0.1 of the distance between zero moments, at most 0.2 of that and what there is."""
+    """Effective width by EN 1992-1-1 (5.7), (5.7a): to each side of the web 0.2 of half the distance to the next rib
+    (or of what there is to the edge) and 0.1 of the distance between zero moments, at most 0.2 of that and what there
+    is."""
     assert pad.plate is not None
     box = pad.rib_box(rib)
     i = 0 if rib.axis == "x" else 2
@@ -47,9 +49,10 @@ def flange_of(pad: Pad, rib: Rib, columns: tuple[Column, ...]) -> Flange:
     for sign in (-1.0, 1.0):
         face = sign * rib.at + rib.width / 2
         others = [
-            sign * o.at - o.width / 2 for o in pad.plate.ribs
+            sign * o.at - o.width / 2
+            for o in pad.plate.ribs
             if o.axis == rib.axis and sign * o.at > sign * rib.at + 1e-9 and _beside(pad, o, low, high)
-        ]  # fmt: skip
+        ]
         there = min([half - face, *((o - face) / 2 for o in others)])
         there = max(there, 0.0)
         sides.append(rib.width / 2 + min(0.2 * there + 0.1 * l_0, 0.2 * l_0, there))
@@ -89,8 +92,8 @@ def on_ribs(pad: Pad, column: Column) -> tuple[Rib, ...]:
 
 
 def spread_box(pad: Pad, column: Column, own: Box) -> Box:
-    """Over which a column presses on the plate: its footprint, on a rib that is wider from face to face of the rib, in whose depth it
-    spreads."""
+    """Over which a column presses on the plate: its footprint, on a rib that is wider from face to face of the rib, in
+    whose depth it spreads."""
     x0, x1, y0, y1 = own
     for rib in on_ribs(pad, column):
         low, high = rib.at - rib.width / 2, rib.at + rib.width / 2
@@ -129,8 +132,9 @@ def nodes_of(pad: Pad, mesh: Mesh, rib: Rib) -> Array:
 def beams_of(
     pad: Pad, mesh: Mesh, columns: tuple[Column, ...], E: float, nu: float, walls: tuple[Box, ...] = ()
 ) -> Beams | None:
-    """The ribs as beams: in bending what their T adds to the plate, in shear their web, in torsion their web below (above) the plate; and
-    walls over their whole height about their own axis (what the plate adds below them is left out: they are stiff without)."""
+    """The ribs as beams: in bending what their T adds to the plate, in shear their web, in torsion their web below
+    (above) the plate; and walls over their whole height about their own axis (what the plate adds below them is left
+    out: they are stiff without)."""
     ribs = pad.plate.ribs if pad.plate else ()
     height = pad.plate.walls if pad.plate and pad.plate.walls else 0.0
     if not ribs and not walls:
@@ -146,10 +150,15 @@ def beams_of(
         one = np.ones(len(length))
         parts.append(
             Beams(
-                np.stack([line[:-1], line[1:]], axis=-1), np.full(len(length), along_y), length, E * thick * height**3 / 12 * one,
-                SHEAR * G * thick * height * one, G * torsion_constant(thick, height) * one, np.full(len(length), WALL),
+                np.stack([line[:-1], line[1:]], axis=-1),
+                np.full(len(length), along_y),
+                length,
+                E * thick * height**3 / 12 * one,
+                SHEAR * G * thick * height * one,
+                G * torsion_constant(thick, height) * one,
+                np.full(len(length), WALL),
             )
-        )  # fmt: skip
+        )
     for k, rib in enumerate(ribs):
         line = nodes_of(pad, mesh, rib)
         length = np.diff((x if rib.axis == "x" else y)[line])
@@ -158,10 +167,15 @@ def beams_of(
         twisting = G * torsion_constant(rib.width, rib.depth - pad.thickness)
         parts.append(
             Beams(
-                np.stack([line[:-1], line[1:]], axis=-1), np.full(len(length), rib.axis == "y"), length,
-                bending * one, SHEAR * G * rib.width * rib.depth * one, twisting * one, np.full(len(length), k),
+                np.stack([line[:-1], line[1:]], axis=-1),
+                np.full(len(length), rib.axis == "y"),
+                length,
+                bending * one,
+                SHEAR * G * rib.width * rib.depth * one,
+                twisting * one,
+                np.full(len(length), k),
             )
-        )  # fmt: skip
+        )
     return Beams(*(np.concatenate([getattr(p, f.name) for p in parts]) for f in fields(Beams)))
 
 

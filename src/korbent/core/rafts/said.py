@@ -36,13 +36,15 @@ def record_plate(solved: SolvedRaft, record: Recorder) -> None:
         plate.count,
         note=f"unknowns, in {len(solved.mesh.elements)} elements (DKMQ, Katili 1993)",
     )
+    record.given("r_o", solved.solution.residual, note="out of balance over the load, of all situations", needs="n_u")
     record.given(
-        "r_o", solved.solution.residual, note="out of balance over the load, of all situations", needs="n_u"
+        "e_m",
+        100 * solved.moment_error[None],
+        "%",
+        reference="Zienkiewicz and Zhu 1987",
+        note="estimated error of the moments of the elements, in the mean over the plate",
+        needs="n_u",
     )
-    record.given(
-        "e_m", 100 * solved.moment_error[None], "%", reference="Zienkiewicz and Zhu 1987",
-        note="estimated error of the moments of the elements, in the mean over the plate", needs="n_u",
-    )  # fmt: skip
 
 
 def thickness_at(solved: SolvedRaft, column: Column) -> float:

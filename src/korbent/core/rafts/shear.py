@@ -14,10 +14,9 @@ from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Array, Recorder
 
 
-def shear_of_plate(
-    pad: ConcretePad, solved: SolvedRaft, axis: str, record: Recorder, thin: tuple[str, ...]
-) -> Outcome:
-    """One-way shear beside each column, at the distance of the standard from its faces, as the mean over the strip that belongs to it:
+def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
+    """One-way shear beside each column, at the distance of the standard from its faces, as the mean over the strip that
+    belongs to it:
     halfway to the columns beside it, or to the edges."""
     mesh, situations = solved.mesh, solved.situations
     across = 1 if axis == "x" else 0
@@ -76,16 +75,21 @@ def shear_of_plate(
     )
     record.step("ratio", "v_Ed/v_Rd", demand / capacity)
     return Outcome(
-        CHECKS[f"shear-{axis}"], demand, capacity, demand / capacity, situations, blocks=(f"shear {axis}",), why_not=thin,
+        CHECKS[f"shear-{axis}"],
+        demand,
+        capacity,
+        demand / capacity,
+        situations,
+        blocks=(f"shear {axis}",),
+        why_not=thin,
         note=lambda i, j: f"at {rows[worst[j]][1]}{lifted(solved, j)}",
-    )  # fmt: skip
+    )
 
 
-def _sections(
-    pad: ConcretePad, solved: SolvedRaft, column: Column, axis: str
-) -> list[tuple[str, float, float]]:
-    """(where, place along the axis, effective depth) of the sections beside a column: at the distance of the standard from its faces where
-    the raft is as thick there as below it, and from the edges of each thickening that it stands on."""
+def _sections(pad: ConcretePad, solved: SolvedRaft, column: Column, axis: str) -> list[tuple[str, float, float]]:
+    """(where, place along the axis, effective depth) of the sections beside a column: at the distance of the standard
+    from its faces where the raft is as thick there as below it, and from the edges of each thickening that it stands
+    on."""
     i = 0 if axis == "x" else 2
     middle = (float(column.x[0, 0]), float(column.y[0, 0]))
     faces = [(box_of(column), thickness_at(solved, column), "")]
@@ -100,9 +104,7 @@ def _sections(
         for sign, face in ((1, box[i + 1]), (-1, box[i])):
             at = face + sign * away
             there = (at, middle[1]) if axis == "x" else (middle[0], at)
-            within = (
-                all(b in thickened(solved, *there) for b in thickened(solved, *middle)) if not of else True
-            )
+            within = all(b in thickened(solved, *there) for b in thickened(solved, *middle)) if not of else True
             if within:
                 found.append((f"{'+' if sign > 0 else '−'}{axis} side{of}", at, d))
     return found
@@ -111,8 +113,8 @@ def _sections(
 def _beside_ribs(
     pad: ConcretePad, solved: SolvedRaft, axis: str, lines: Array, others: Array, grid: Array
 ) -> list[tuple[Array, str, float]]:
-    """Shear of the plate towards the ribs across an axis, at the distance of the standard from their faces, as means over the bays between
-    ribs that run the other way, or the columns on them."""
+    """Shear of the plate towards the ribs across an axis, at the distance of the standard from their faces, as means
+    over the bays between ribs that run the other way, or the columns on them."""
     plate, h = solved.pad.plate, solved.pad.thickness
     d = float(_depth_of(pad, h, axis))
     away = float(pad.standard.shear_section(np.array([[d]]), np.array([[h]]))[0][0, 0])
@@ -123,9 +125,7 @@ def _beside_ribs(
         box = solved.pad.rib_box(rib)
         low, high = box[2:] if rib.axis == "y" else box[:2]
         stops = (
-            {low, high, *(o.at for o in plate.ribs if o.axis == axis and low < o.at < high)}
-            if plate
-            else {low, high}
+            {low, high, *(o.at for o in plate.ribs if o.axis == axis and low < o.at < high)} if plate else {low, high}
         )
         stops |= {p for p in places_on(solved.pad, rib, solved.columns) if low < p < high}
         for sign, face in ((1, rib.at + rib.width / 2), (-1, rib.at - rib.width / 2)):
@@ -135,24 +135,19 @@ def _beside_ribs(
             for begin, end in pairwise(sorted(stops)):
                 force, width = _over_strip(lines, others, grid, at, begin, end)
                 if width > 0.2:
-                    rows.append(
-                        (np.abs(force) / width, f"rib {rib.name}, {'+' if sign > 0 else '−'}{axis} side", d)
-                    )
+                    rows.append((np.abs(force) / width, f"rib {rib.name}, {'+' if sign > 0 else '−'}{axis} side", d))
     return rows
 
 
 def _depth_of(pad: ConcretePad, h: float, axis: str) -> float:
     s, bars = pad.settings, pad.geometry.bars
-    found = effective_depths(
-        np.array([[h]]), s.concrete_cover, s.outer_bars, bars["bottom_x"], bars["bottom_y"]
-    )
+    found = effective_depths(np.array([[h]]), s.concrete_cover, s.outer_bars, bars["bottom_x"], bars["bottom_y"])
     return float(found[0 if axis == "x" else 1][0, 0])
 
 
-def _over_strip(
-    lines: Array, others: Array, grid: Array, at: float, low: float, high: float
-) -> tuple[Array, float]:
-    """(force, length) of values at the places (lines, others, situations) along a place between two lines, from low to high across."""
+def _over_strip(lines: Array, others: Array, grid: Array, at: float, low: float, high: float) -> tuple[Array, float]:
+    """(force, length) of values at the places (lines, others, situations) along a place between two lines, from low to
+    high across."""
     k = int(np.clip(np.searchsorted(lines, at) - 1, 0, len(lines) - 2))
     t = (at - lines[k]) / (lines[k + 1] - lines[k])
     values = (1 - t) * grid[k] + t * grid[k + 1]

@@ -1,4 +1,5 @@
-"""A raft as a plate on the ground: columns press over their footprints, the ground as springs; solved for all situations of a question."""
+"""A raft as a plate on the ground: columns press over their footprints, the ground as springs; solved for all
+situations of a question."""
 
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -62,7 +63,8 @@ class SolvedRaft:
 
     @property
     def bending(self) -> Array:
-        """Unknowns of which the stiffness of the plate makes its forces: those of softer concrete in proportion, (nodes x 3, situations)."""
+        """Unknowns of which the stiffness of the plate makes its forces: those of softer concrete in proportion, (nodes
+        x 3, situations)."""
         found: Array = self.solution.unknowns * self.softened
         return found
 
@@ -73,7 +75,8 @@ class SolvedRaft:
 
     @cached_property
     def pressure(self) -> Array:
-        """Of the ground at the places, effective, kPa, (places, situations): at each node the mean of the points around."""
+        """Of the ground at the places, effective, kPa, (places, situations): at each node the mean of the points
+        around."""
         total, count = np.zeros((len(self.mesh.used), len(self.situations))), np.zeros(len(self.mesh.used))
         np.add.at(total, self.mesh.elements, self.solution.pressure)
         np.add.at(count, self.mesh.elements, 1.0)
@@ -117,7 +120,8 @@ class SolvedRaft:
 
 
 def solved_raft(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
-    """The raft of a bench of one candidate; or why it cannot be solved. Remembered as long as what it depends on stays."""
+    """The raft of a bench of one candidate; or why it cannot be solved. Remembered as long as what it depends on
+    stays."""
     return _known.of(*key_of(bench, project, question), lambda: _solved(bench, project, question))
 
 

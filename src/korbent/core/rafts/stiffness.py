@@ -34,30 +34,28 @@ class Stiffness:
     @staticmethod
     def word(value: float) -> str:
         """What it means."""
-        return (
-            "rigid" if value <= RIGID else "flexible" if value >= FLEXIBLE else "between rigid and flexible"
-        )
+        return "rigid" if value <= RIGID else "flexible" if value >= FLEXIBLE else "between rigid and flexible"
 
 
 @remembered(64)
 def stiffness_of(project: Project, pad: Pad) -> Stiffness | None:
-    """lambda L = L (k B/(4 E_c I))^(1/4) of a base as a strip on springs (Hetenyi 1946), I = B h3/12 and what ribs along it add; None
-    where its ground is not known."""
+    """lambda L = L (k B/(4 E_c I))^(1/4) of a base as a strip on springs (Hetenyi 1946), I = B h3/12 and what ribs
+    along it add; None where its ground is not known."""
     bench: Bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     k, _ = subgrade_of(bench, project)
     if k is None or not k > 0:
         return None
     E, ribs = elastic_modulus(bench), pad.plate.ribs if pad.plate else ()
     columns = (
-        tuple(columns_of(bench, bench.situations("concrete")))
-        if ribs and len(bench.situations("concrete"))
-        else ()
+        tuple(columns_of(bench, bench.situations("concrete"))) if ribs and len(bench.situations("concrete")) else ()
     )
 
     def along(axis: str, length: float, across: float) -> float:
         inertia = across * pad.thickness**3 / 12 + sum(
-            added_inertia(rib.width, rib.depth, flange_of(pad, rib, columns).width, pad.thickness) for rib in ribs if rib.axis == axis
-        )  # fmt: skip
+            added_inertia(rib.width, rib.depth, flange_of(pad, rib, columns).width, pad.thickness)
+            for rib in ribs
+            if rib.axis == axis
+        )
         return float(length * (k * across / (4 * E * inertia)) ** 0.25)
 
     return Stiffness(along("x", pad.width, pad.length), along("y", pad.length, pad.width), k)

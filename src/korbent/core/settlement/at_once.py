@@ -1,4 +1,5 @@
-"""The ground as it is at once: granular strata by their law, the others by their undrained modulus alone, none with creep."""
+"""The ground as it is at once: granular strata by their law, the others by their undrained modulus alone, none with
+creep."""
 
 from dataclasses import replace
 
@@ -9,7 +10,8 @@ SLOW = ("oedometer", "mv")
 
 
 def at_once(bench: Bench) -> Bench:
-    """The bench on the ground as it is at once; of strata that lack an undrained modulus nothing is known (see :func:`lacking_at_once`)."""
+    """The bench on the ground as it is at once; of strata that lack an undrained modulus nothing is known (see
+    :func:`lacking_at_once`)."""
     assert bench.profile is not None
     soils = tuple(
         soil.replaced(compression="none", creep_index=None, pore_pressure_coefficient=None)

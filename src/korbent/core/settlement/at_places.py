@@ -1,4 +1,5 @@
-"""What foundations and area loads add to the stress below any places of the plan, in the end and after each construction step."""
+"""What foundations and area loads add to the stress below any places of the plan, in the end and after each
+construction step."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -16,7 +17,8 @@ from korbent.core.working import Array
 
 @dataclass(frozen=True)
 class Pressure:
-    """A foundation that presses unevenly: rectangles with a net pressure each, (rows, rectangles), kPa; rows as of :func:`added_at`."""
+    """A foundation that presses unevenly: rectangles with a net pressure each, (rows, rectangles), kPa; rows as of
+    :func:`added_at`."""
 
     areas: Areas
     values: Array
@@ -24,9 +26,9 @@ class Pressure:
 
 def added_at(
     project: Project, places: Array, levels: Array, without: str = "", uneven: Mapping[str, Pressure] | None = None
-) -> tuple[Array, Array]:  # fmt: skip
-    """(vertical stress, what the normal stresses add up to over 1 + nu), kPa, (rows, places, levels): a row for each situation of long-term
-    settlement, then one for each construction step.
+) -> tuple[Array, Array]:
+    """(vertical stress, what the normal stresses add up to over 1 + nu), kPa, (rows, places, levels): a row for each
+    situation of long-term settlement, then one for each construction step.
 
     Args:
         places: (places, 2), m. levels: of all places, (levels,), m. without: the name of a foundation that is left out.
@@ -61,9 +63,7 @@ def added_by(pressure: Pressure, places: Array, levels: Array) -> tuple[Array, A
     """Stress and angle of one foundation below places, (rows, places, levels)."""
     found = []
     for kernel in (stress_of_pairs, angle_of_pairs):
-        units = [
-            kernel(places, levels, pressure.areas.only(np.array([j]))) for j in range(len(pressure.areas))
-        ]
+        units = [kernel(places, levels, pressure.areas.only(np.array([j]))) for j in range(len(pressure.areas))]
         found.append(np.einsum("ra,apz->rpz", pressure.values, np.stack(units)))
     return found[0], found[1]
 

@@ -1,4 +1,5 @@
-"""What acts on the ground beside a base: all other foundations and the area loads, as stress in the cells below its middle."""
+"""What acts on the ground beside a base: all other foundations and the area loads, as stress in the cells below its
+middle."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -30,7 +31,8 @@ from korbent.core.working import Array
 
 @dataclass(frozen=True)
 class Beside:
-    """Stress (kPa) added below the middle of a base by all other loads, in the cells below it as it is: levels (cells,)."""
+    """Stress (kPa) added below the middle of a base by all other loads, in the cells below it as it is: levels
+    (cells,)."""
 
     levels: Array
     stress: Array
@@ -121,18 +123,27 @@ def besides(project: Project) -> dict[str, Beside]:
     for i, name in enumerate(names):
         n = len(own[i])
         found[name] = (
-            before[3][name] if before and same[i]
+            before[3][name]
+            if before and same[i]
             else Beside(
-                own[i], stress[i, :count, :n], stress[i, count:, :n], along[i, 0, :, :n], along[i, 1, :, :n], feet[i], columns[i].thickness[0, 0] > 0,
-                None if angle is None else angle[i, :count, :n], None if angle is None else angle[i, count:, :n],
+                own[i],
+                stress[i, :count, :n],
+                stress[i, count:, :n],
+                along[i, 0, :, :n],
+                along[i, 1, :, :n],
+                feet[i],
+                columns[i].thickness[0, 0] > 0,
+                None if angle is None else angle[i, :count, :n],
+                None if angle is None else angle[i, count:, :n],
             )
-        )  # fmt: skip
+        )
     _last["state"] = (names, levels, everything, found)
     return found
 
 
 def needs_angle(project: Project) -> bool:
-    """What the normal stresses beside add up to is asked for: by strata with Eu, or by Hooke's law with three stresses."""
+    """What the normal stresses beside add up to is asked for: by strata with Eu, or by Hooke's law with three
+    stresses."""
     settings = (project.settings, *(stand.settings for stand in stands_of(project).values()))
     return any(s.undrained_modulus for s in project.ground.soils) or any(
         s.elastic_beside == "with three stresses" for s in settings
@@ -202,13 +213,9 @@ def _forget() -> None:
 
 
 def _unchanged(before: Kept | None, names: tuple[str, ...], levels: Array, values: Array) -> Array:
-    """For each base: what acts beside it is the same as at the last call, in stress and in how it changes along the plan."""
-    if (
-        before is None
-        or before[0] != names
-        or before[2].shape != values.shape
-        or before[1].shape != levels.shape
-    ):
+    """For each base: what acts beside it is the same as at the last call, in stress and in how it changes along the
+    plan."""
+    if before is None or before[0] != names or before[2].shape != values.shape or before[1].shape != levels.shape:
         return np.zeros(len(names), dtype=bool)
     _, old_levels, old, _ = before
     near = np.abs(values - old).max(axis=(1, 2)) <= 1e-9 * (1 + np.abs(old).max(axis=(1, 2)))
@@ -217,7 +224,8 @@ def _unchanged(before: Kept | None, names: tuple[str, ...], levels: Array, value
 
 
 def area_shares(project: Project, situations: int) -> Array:
-    """Share of each area load in the situations (as after the last step) and after each step, (situations + steps, loads)."""
+    """Share of each area load in the situations (as after the last step) and after each step, (situations + steps,
+    loads)."""
     line = timeline(project)
     count = len(project.actions.area_loads)
     last = line.areas[-1:] if len(line) else np.ones((1, count))
@@ -228,7 +236,8 @@ _areas: Cache[Array] = Cache()
 
 
 def _of_area(load: AreaLoad, places: Array, levels: Array, kind: str) -> Array:
-    """Of an area load below many places: stress and angle (places, levels), slope (places, 4, 2, levels); what did not move is kept.
+    """Of an area load below many places: stress and angle (places, levels), slope (places, 4, 2, levels); what did not
+    move is kept.
 
     Args:
         places: (places, 2), for slopes four points of each base, (places, 4, 2).

@@ -37,9 +37,7 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
         return cannot("settlement-short", why)
     assert bench.profile is not None
     quick, own = at_once(bench), lacking_at_once(bench)
-    reasons = tuple(
-        first or second or third for first, second, third in zip(why, own, lacking_for_settlement(quick))
-    )
+    reasons = tuple(first or second or third for first, second, third in zip(why, own, lacking_for_settlement(quick)))
     if all(reasons):
         return cannot("settlement-short", reasons)
     forces = quick.forces(situations, record)
@@ -48,13 +46,22 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
     record.given("s_max", limit * 1000, "mm", note="limit")
     record.step("ratio", "abs(s)/s_max", np.abs(total) / limit)
     return Outcome(
-        CHECKS["settlement-short"], total * 1000, np.full_like(total, limit * 1000), np.abs(total) / limit, situations, forces.V <= 0.0,
-        blocks=("short",), why_not=reasons, note=lambda candidate, column: "at once, the base alone", because=LIFTED,
-    )  # fmt: skip
+        CHECKS["settlement-short"],
+        total * 1000,
+        np.full_like(total, limit * 1000),
+        np.abs(total) / limit,
+        situations,
+        forces.V <= 0.0,
+        blocks=("short",),
+        why_not=reasons,
+        note=lambda candidate, column: "at once, the base alone",
+        because=LIFTED,
+    )
 
 
 def _long_term(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
-    """Final settlement under the sustained combinations, all foundations and area loads acting together, and its differences."""
+    """Final settlement under the sustained combinations, all foundations and area loads acting together, and its
+    differences."""
     situations = bench.situations(QUESTION)
     if not len(situations):
         return [cannot(check, bench.no_combination(QUESTION)) for check in CHECKED]
@@ -86,8 +93,13 @@ def _known(bench: Bench, project: Project, record: Recorder) -> Settlement | Non
 
 
 def _total(
-    bench: Bench, situations: Situations, forces: BaseForces, found: Settlement, reasons: tuple[str, ...], record: Recorder
-) -> Outcome:  # fmt: skip
+    bench: Bench,
+    situations: Situations,
+    forces: BaseForces,
+    found: Settlement,
+    reasons: tuple[str, ...],
+    record: Recorder,
+) -> Outcome:
     settings, profile = bench.settings, bench.profile
     assert profile is not None
     scope = record.scope("total")
@@ -129,13 +141,23 @@ def _total(
         return ", ".join(texts)
 
     return Outcome(
-        CHECKS["settlement"], found.total * 1000, np.full_like(found.total, limit * 1000), ratio, situations, forces.V <= 0.0,
-        blocks=("total",), why_not=reasons, warnings=warned, note=note, because=LIFTED,
-    )  # fmt: skip
+        CHECKS["settlement"],
+        found.total * 1000,
+        np.full_like(found.total, limit * 1000),
+        ratio,
+        situations,
+        forces.V <= 0.0,
+        blocks=("total",),
+        why_not=reasons,
+        warnings=warned,
+        note=note,
+        because=LIFTED,
+    )
 
 
 END = 0.1
-"""Added over effective stress at the end of the profile beyond which it is said to end too early, where all of it counts."""
+"""Added over effective stress at the end of the profile beyond which it is said to end too early, where all of it
+counts."""
 STRAIN = 0.2
 """Strain beyond which a warning is given."""
 MORE_SHARE, MORE = 0.05, 0.002
@@ -172,7 +194,8 @@ BELOW = 8.0
 
 
 def _missing_share(bench: Bench, situations: Situations, forces: BaseForces) -> Array:
-    """Share of the settlement that is missing where the profile ends, as if its last stratum went on; of the bases alone."""
+    """Share of the settlement that is missing where the profile ends, as if its last stratum went on; of the bases
+    alone."""
     assert bench.profile is not None
     bottom = np.array(bench.profile.bottom, dtype=float)
     bottom[..., -1] -= BELOW * float(np.maximum(bench.geometry.B, bench.geometry.L).max())
@@ -232,11 +255,18 @@ def _differences(
 
     return [
         Outcome(
-            CHECKS["slope"], 1000 * value, np.full_like(value, 1000 * limit), value / limit, situations, blocks=("slope",),
-            why_not=reasons, not_applicable=idle, note=note,
+            CHECKS["slope"],
+            1000 * value,
+            np.full_like(value, 1000 * limit),
+            value / limit,
+            situations,
+            blocks=("slope",),
+            why_not=reasons,
+            not_applicable=idle,
+            note=note,
         ),
         _relative_rotation(bench, project, situations, total, rows, reasons, rotation),
-    ]  # fmt: skip
+    ]
 
 
 def _alone_here(project: Project) -> str:
@@ -244,9 +274,16 @@ def _alone_here(project: Project) -> str:
 
 
 def _relative_rotation(
-    bench: Bench, project: Project, situations: Situations, total: Array, rows: list[list[tuple[str, float, Array]]], reasons: tuple[str, ...], record: Recorder
-) -> Outcome:  # fmt: skip
-    """Deflection of the base against the straight line through two neighbours on opposite sides, over the shorter distance.
+    bench: Bench,
+    project: Project,
+    situations: Situations,
+    total: Array,
+    rows: list[list[tuple[str, float, Array]]],
+    reasons: tuple[str, ...],
+    record: Recorder,
+) -> Outcome:
+    """Deflection of the base against the straight line through two neighbours on opposite sides, over the shorter
+    distance.
 
     So a common slope, which is a tilt of the whole, is taken out (Skempton and MacDonald 1956: beta).
     """
@@ -297,20 +334,32 @@ def _relative_rotation(
         return f"against the line {a} to {b}" + (f", 1/{1 / steep:.0f}" if steep > 1e-9 else "")
 
     return Outcome(
-        CHECKS["relative-rotation"], 1000 * beta, np.full(shape, 1000 * limit), beta / limit, situations,
-        blocks=("relative-rotation",), why_not=reasons, not_applicable=idle, note=note,
-    )  # fmt: skip
+        CHECKS["relative-rotation"],
+        1000 * beta,
+        np.full(shape, 1000 * limit),
+        beta / limit,
+        situations,
+        blocks=("relative-rotation",),
+        why_not=reasons,
+        not_applicable=idle,
+        note=note,
+    )
 
 
 def _tilt(
-    bench: Bench, situations: Situations, forces: BaseForces, found: Settlement, reasons: tuple[str, ...], record: Recorder
-) -> Outcome:  # fmt: skip
+    bench: Bench,
+    situations: Situations,
+    forces: BaseForces,
+    found: Settlement,
+    reasons: tuple[str, ...],
+    record: Recorder,
+) -> Outcome:
     """Tilt of the rigid base by the moments of the sustained load, and by what acts beside it.
 
-    On the elastic half-space a rigid circle settles V (1 - nu2)/(2 E R) and tilts 3 M (1 - nu2)/(4 E R3) (Borowicka 1943): the tilt is
-    1.5 e/R2 times the settlement. Of a rectangle R is that of equal area in the settlement and of equal second moment in the tilt.
-    The settlement of the strata stands in the place of the half-space's: deep strata count too, which is on the safe side.
-    """
+    On the elastic half-space a rigid circle settles V (1 - nu2)/(2 E R) and tilts 3 M (1 - nu2)/(4 E R3) (Borowicka
+    1943): the tilt is 1.5 e/R2 times the settlement. Of a rectangle R is that of equal area in the settlement and of
+    equal second moment in the tilt. The settlement of the strata stands in the place of the half-space's: deep strata
+    count too, which is on the safe side."""
     g, total = bench.geometry, found.total
     pressed = forces.N > 0
     N = np.where(pressed, forces.N, 1.0)
@@ -334,13 +383,15 @@ def _tilt(
             note=f"eccentricity along {axis}",
         )
         record.given(f"R_{axis}", R, "m", note="radius of the circle of equal second moment", needs="B L")
-        record.given(
-            f"theta_{axis}b", 1000 * beside[axis], "‰", note=f"by what acts beside, along {axis}", needs="z_i"
-        )
+        record.given(f"theta_{axis}b", 1000 * beside[axis], "‰", note=f"by what acts beside, along {axis}", needs="z_i")
         record.step(
-            f"theta_{axis}", f"1.5*e_{axis}*R_a/R_{axis}**3*s + theta_{axis}b", 1000 * (own + beside[axis]), "‰", reference="Borowicka 1943",
+            f"theta_{axis}",
+            f"1.5*e_{axis}*R_a/R_{axis}**3*s + theta_{axis}b",
+            1000 * (own + beside[axis]),
+            "‰",
+            reference="Borowicka 1943",
             note=f"along {axis}",
-        )  # fmt: skip
+        )
         sides.append(own + beside[axis])
     exact = np.hypot(*sides)
     tilt = np.where(pressed, exact, 0.0)
@@ -354,6 +405,14 @@ def _tilt(
         return f"1/{1 / value:.0f}" if value > 1e-9 else ""
 
     return Outcome(
-        CHECKS["tilt"], 1000 * tilt, np.full_like(tilt, 1000 * limit), tilt / limit, situations, forces.V <= 0.0,
-        blocks=("tilt",), why_not=reasons, note=note, because=LIFTED,
-    )  # fmt: skip
+        CHECKS["tilt"],
+        1000 * tilt,
+        np.full_like(tilt, 1000 * limit),
+        tilt / limit,
+        situations,
+        forces.V <= 0.0,
+        blocks=("tilt",),
+        why_not=reasons,
+        note=note,
+        because=LIFTED,
+    )

@@ -1,9 +1,8 @@
 """The ground below points of the plan as cells, from the underside of a base down to the end of the known ground.
 
-Cells do not depend on the size of a base, so that all candidates of one level share them: they grow with the depth below the
-underside; strata that consolidate have cells of their own, finer towards both ends, where the pressure falls first. A soil
-whose strata lie on each other is one, however it is cut.
-"""
+Cells do not depend on the size of a base, so that all candidates of one level share them: they grow with the depth
+below the underside; strata that consolidate have cells of their own, finer towards both ends, where the pressure falls
+first. A soil whose strata lie on each other is one, however it is cut."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -28,7 +27,8 @@ SNAP = 0.3
 
 @dataclass(frozen=True)
 class Column:
-    """Cells below points that have the same strata; arrays (points, cells), or (1, cells) where all points have the same."""
+    """Cells below points that have the same strata; arrays (points, cells), or (1, cells) where all points have the
+    same."""
 
     profile: Profile
     levels: Array
@@ -54,9 +54,7 @@ class Column:
     @cached_property
     def creeping(self) -> bool:
         """Some cell creeps by an index; strata by strain influence creep by their own C2."""
-        return any(
-            creeps_by_index(self.profile.soils[k]) for k in np.unique(self.stratum[self.thickness[:, 0] > 0])
-        )
+        return any(creeps_by_index(self.profile.soils[k]) for k in np.unique(self.stratum[self.thickness[:, 0] > 0]))
 
     @cached_property
     def by_hooke(self) -> Array:
@@ -114,7 +112,8 @@ class Column:
         return effective_stress(self.profile, backfill, surface, level, water[:, None])
 
     def yielded(self, before: Array) -> Array:
-        """Preconsolidation pressure: typed, with a typed margin, or by the overconsolidation ratio; at least what is there."""
+        """Preconsolidation pressure: typed, with a typed margin, or by the overconsolidation ratio; at least what is
+        there."""
         soils = self.profile.soils
         ratio = self.each(np.array([s.overconsolidation_ratio for s in soils]))
         margin = self.each(np.array([s.preconsolidation_margin or 0.0 for s in soils]))
@@ -129,10 +128,9 @@ def creeps_by_index(soil: Soil) -> bool:
 
 
 def _same(a: Soil, b: Soil) -> bool:
-    """Two strata are one for the settlement: the same soil, and nothing that its law uses runs over level between them."""
-    return a is b or (
-        a.name == b.name and (a.modulus == b.modulus or a.compression in ("oedometer", "mv", "none"))
-    )
+    """Two strata are one for the settlement: the same soil, and nothing that its law uses runs over level between
+    them."""
+    return a is b or (a.name == b.name and (a.modulus == b.modulus or a.compression in ("oedometer", "mv", "none")))
 
 
 def _first_of_soil(soils: Sequence[Soil]) -> list[int]:
@@ -187,9 +185,7 @@ def _cells(soils: Sequence[Soil], row: bytes) -> tuple[Array, Array]:
     return _known.of(key, soils, lambda: _graded(soils, float(values[0]), top, bottom, feet))
 
 
-def _graded(
-    soils: Sequence[Soil], start: float, top: Array, bottom: Array, feet: Array
-) -> tuple[Array, Array]:
+def _graded(soils: Sequence[Soil], start: float, top: Array, bottom: Array, feet: Array) -> tuple[Array, Array]:
     """Edges (cells + 1,) and strata (cells,) below one point; their number depends on the soils alone."""
     end = min(float(bottom[-1]), start)
     own, first = np.array(_first_of_soil(soils)), np.array(first_of_law(soils))

@@ -1,9 +1,8 @@
 """One-dimensional consolidation of layered ground, exact in time on a grid of cells.
 
-Each cell stores water by its compressibility and exchanges it with its neighbours by their permeability; towards band drains
-it loses a share of its excess pressure at a constant rate. That is a linear system with a symmetric matrix: its modes decay
-each on its own, so that any load history of ramps is followed in closed form, without steps of time.
-"""
+Each cell stores water by its compressibility and exchanges it with its neighbours by their permeability; towards band
+drains it loses a share of its excess pressure at a constant rate. That is a linear system with a symmetric matrix: its
+modes decay each on its own, so that any load history of ramps is followed in closed form, without steps of time."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -37,7 +36,8 @@ class Cells:
 
 @dataclass(frozen=True)
 class Ramp:
-    """A change of total stress (kPa by cell) that begins and ends at these times (days); at once where they are the same."""
+    """A change of total stress (kPa by cell) that begins and ends at these times (days); at once where they are the
+    same."""
 
     begins: float
     ends: float
@@ -58,9 +58,8 @@ class Modes:
 def modes(cells: Cells) -> Modes:
     """The modes of the cells in which excess pressure can stand.
 
-    Between two cells water flows as through their halves in series; into a cell that drains freely as through the own half;
-    through a closed end not at all.
-    """
+    Between two cells water flows as through their halves in series; into a cell that drains freely as through the own
+    half; through a closed end not at all."""
     open_ones = np.flatnonzero(cells.consolidating)
     n = len(open_ones)
     if n == 0:
@@ -84,7 +83,8 @@ def modes(cells: Cells) -> Modes:
 
 
 def growth(rates: Array, begins: float, ends: float, times: Array) -> Array:
-    """What is left (times, modes) of a unit change that is made evenly between two times, each mode decaying at its rate."""
+    """What is left (times, modes) of a unit change that is made evenly between two times, each mode decaying at its
+    rate."""
     found = np.zeros((len(times), len(rates)))
     begun = times >= begins
     since = times[begun, None] - begins
@@ -132,16 +132,24 @@ def barron(n: float, smear: float, permeability_ratio: float) -> float:
 
 
 def drain_rate(
-    ch: float, spacing: float, pattern: str, drain: float, smear: float, permeability_ratio: float, length: float,
-    permeability: float, discharge: float | None,
-) -> float:  # fmt: skip
+    ch: float,
+    spacing: float,
+    pattern: str,
+    drain: float,
+    smear: float,
+    permeability_ratio: float,
+    length: float,
+    permeability: float,
+    discharge: float | None,
+) -> float:
     """Rate (1/day) at which excess pressure is lost to band drains: 8 ch/(De2 mu) (Hansbo 1981).
 
     Args:
         ch: m2/day. spacing, drain (equivalent diameter dw), length (drainage length of a drain, m): m.
         pattern: "square" (De = 1.13 S) or "triangular" (De = 1.05 S).
         smear: ds/dw; permeability_ratio: kh/ks.
-        permeability: kh, m/day; discharge: capacity qw of a drain, m3/day, None for no resistance. Its part is averaged over
+        permeability: kh, m/day; discharge: capacity qw of a drain, m3/day, None for no resistance. Its part is averaged
+        over
             the length: 2 pi l2/3 kh/qw.
 
     Raises:

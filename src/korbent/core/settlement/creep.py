@@ -1,11 +1,11 @@
 """Creep after the end of primary consolidation, through any number of steps, by equivalent time.
 
-A cell creeps by C_alpha in a tenfold age. Its age counts from the step that loads it; every later step changes it by the factor
-10^(-d/C_alpha), d being the strain by which the step hardens the cell (isotaches: Bjerrum 1967, Garlanger 1972): a large step
-makes it young again, a small one hardly changes it, unloading makes it old. So a step that goes to nothing changes nothing, and
-one that is made of two at one date is the same as both. A cell below its preconsolidation pressure is as old as that makes it;
-the share of C_alpha that is given for reloading counts from the step alone. What has crept stays.
-"""
+A cell creeps by C_alpha in a tenfold age. Its age counts from the step that loads it; every later step changes it by
+the factor 10^(-d/C_alpha), d being the strain by which the step hardens the cell (isotaches: Bjerrum 1967, Garlanger
+1972): a large step makes it young again, a small one hardly changes it, unloading makes it old. So a step that goes to
+nothing changes nothing, and one that is made of two at one date is the same as both. A cell below its preconsolidation
+pressure is as old as that makes it; the share of C_alpha that is given for reloading counts from the step alone. What
+has crept stays."""
 
 from collections.abc import Sequence
 
@@ -18,13 +18,20 @@ from korbent.core.working import Array
 
 
 def creeps(column: Column) -> Array:
-    """The strata that creep by an index; those by strain influence creep by their own C2, so that nothing counts twice."""
+    """The strata that creep by an index; those by strain influence creep by their own C2, so that nothing counts
+    twice."""
     return np.array([creeps_by_index(s) for s in column.profile.soils])
 
 
 def creep_strain(
-    column: Column, times: Sequence[float] | Array, clocks: Sequence[float] | Array, ends: Array, stresses: Array, before: Array, yielded: Array
-) -> Array:  # fmt: skip
+    column: Column,
+    times: Sequence[float] | Array,
+    clocks: Sequence[float] | Array,
+    ends: Array,
+    stresses: Array,
+    before: Array,
+    yielded: Array,
+) -> Array:
     """Strain by creep, (times, points, situations, cells).
 
     Args:
@@ -41,15 +48,19 @@ def creep_strain(
     use = np.flatnonzero((some[column.stratum] & (column.thickness[:, 0] > 0)).any(axis=0))
     part = column.cells(use)
     ends = ends[..., use] if ends.shape[-1] > 1 else ends
-    found[..., use] = _grown(
-        part, times, clocks, ends, stresses[..., use], before[..., use], yielded[..., use]
-    )
+    found[..., use] = _grown(part, times, clocks, ends, stresses[..., use], before[..., use], yielded[..., use])
     return np.where(column.each(some), found, 0.0)
 
 
 def _grown(
-    column: Column, times: Array, clocks: Sequence[float] | Array, ends: Array, stresses: Array, before: Array, yielded: Array
-) -> Array:  # fmt: skip
+    column: Column,
+    times: Array,
+    clocks: Sequence[float] | Array,
+    ends: Array,
+    stresses: Array,
+    before: Array,
+    yielded: Array,
+) -> Array:
     """As :func:`creep_strain`, of cells that creep."""
     some = creeps(column)
     found: Array = np.zeros(np.broadcast_shapes((len(times), 1, 1, 1), stresses.shape[1:]))
@@ -92,9 +103,7 @@ def _grown(
             begun, over = np.searchsorted(moments, (clocks[n], until), side="right")
             if begun == len(moments):
                 continue
-            rows = np.arange(
-                begun, min(over + 1, len(moments))
-            )  # those within, and one that stands for all later ones
+            rows = np.arange(begun, min(over + 1, len(moments)))  # those within, and one that stands for all later ones
             since = np.minimum(times[rows], until) - clocks[n]
             grown = old * _decades(age, since, end) + new * _decades(again, since, end)
             part[begun:over] += grown[: over - begun]
@@ -118,11 +127,13 @@ def _decades(age: Array, since: Array, end: Array) -> Array:
 
 
 WAKES = 100.0
-"""How soon a load makes a cell creep: a hundredth of the effective stress by nine tenths, so that what is hardly loaded hardly creeps."""
+"""How soon a load makes a cell creep: a hundredth of the effective stress by nine tenths, so that what is hardly loaded
+hardly creeps."""
 
 
 def slow_factor(times: Array, clocks: Sequence[float] | Array, pressures: Array) -> Array:
-    """C2 - 1 of Schmertmann (1970), 0.2 log10(t/0.1 years), of each step by its share of the load; (times, points, situations).
+    """C2 - 1 of Schmertmann (1970), 0.2 log10(t/0.1 years), of each step by its share of the load; (times, points,
+    situations).
 
     Args:
         pressures: net pressure of the base after each step, (steps, points, situations), kPa.

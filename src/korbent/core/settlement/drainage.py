@@ -1,4 +1,5 @@
-"""How the cells of a column drain: their modes, the excess pressure of the steps, and the end of primary consolidation."""
+"""How the cells of a column drain: their modes, the excess pressure of the steps, and the end of primary
+consolidation."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -36,16 +37,14 @@ class Drainage:
 
     @cached_property
     def layers(self) -> tuple[tuple[int, Array, Array, Array], ...]:
-        """By soil: its first stratum, its cells, their thickness, and what stress in all cells that consolidate gives of its pressure,
-        mode by mode, (modes, cells)."""
+        """By soil: its first stratum, its cells, their thickness, and what stress in all cells that consolidate gives
+        of its pressure, mode by mode, (modes, cells)."""
         which = np.flatnonzero(self.sized)[self.modes.cells]
         found = []
         for k in np.unique(self.layer[which]):
             cells = self.layer[which] == k
             mean = self.thickness[which[cells]] @ self.modes.shape[cells]
-            found.append(
-                (int(k), which[cells], self.thickness[which[cells]], mean[:, None] * self.modes.inverse)
-            )
+            found.append((int(k), which[cells], self.thickness[which[cells]], mean[:, None] * self.modes.inverse))
         return tuple(found)
 
     def ramped(self, line: Timeline) -> Array:
@@ -69,7 +68,8 @@ class Drainage:
         return found
 
     def excess(self, line: Timeline, totals: Array, times: Array, count: int | None = None) -> Array:
-        """Excess pressure (times, cells) of the first ``count`` steps; totals: stress after each step, (steps, cells)."""
+        """Excess pressure (times, cells) of the first ``count`` steps; totals: stress after each step, (steps,
+        cells)."""
         found = np.zeros((len(times), len(self.sized)))
         if not len(self.modes.cells):
             return found
@@ -114,8 +114,14 @@ _modes: Cache[Modes] = Cache()
 def _kept_modes(cells: Cells) -> Modes:
     """The modes; kept, as they depend on thickness and cv alone where one soil lies between draining ones."""
     key = b"".join(
-        (cells.thickness.tobytes(), cells.cv.tobytes(), cells.mv.tobytes(), cells.rate.tobytes(), bytes([cells.drained_top, cells.drained_bottom]))
-    )  # fmt: skip
+        (
+            cells.thickness.tobytes(),
+            cells.cv.tobytes(),
+            cells.mv.tobytes(),
+            cells.rate.tobytes(),
+            bytes([cells.drained_top, cells.drained_bottom]),
+        )
+    )
     return _modes.of((key,), None, lambda: modes(cells))
 
 
@@ -146,14 +152,17 @@ def drainage(
     levels = column.levels[0]
     rate = _drain_rates(fields, column, stratum, layer, column.middle[0][sized], float(levels[0]), mv)
     bottom = {
-        "closed": False, "drains": True, "by the strata": not column.profile.rigid_below and not np.isfinite(cv[-1]) if len(cv) else True,
-    }[settings.drainage_bottom]  # fmt: skip
+        "closed": False,
+        "drains": True,
+        "by the strata": not column.profile.rigid_below and not np.isfinite(cv[-1]) if len(cv) else True,
+    }[settings.drainage_bottom]
     top = settings.drainage_top == "drains"
     return Drainage(_kept_modes(Cells(h, cv, mv, rate, top, bool(bottom))), sized, column.layer[0], thickness)
 
 
 def needs_stiffness(column: Column, drains: Sequence[BandDrains], place: tuple[float, float]) -> bool:
-    """One soil between draining ones drains the same whatever its mv is, if cv is typed; else the stiffness is asked for."""
+    """One soil between draining ones drains the same whatever its mv is, if cv is typed; else the stiffness is asked
+    for."""
     soils = column.profile.soils
     layer, thickness = column.layer[0], column.thickness[0, 0]
     some = np.array([s.consolidates for s in soils])[column.stratum[0]] & (thickness > 0)
@@ -177,9 +186,12 @@ def _stiffness(column: Column, path: Path) -> Array:
     total = path.total[:, 0, 0]
     at = int((np.abs(total) * thickness).sum(axis=1).argmax())
     one = replace(
-        path, pressure=path.pressure[at : at + 1], beside=path.beside[at : at + 1], excess=None,
+        path,
+        pressure=path.pressure[at : at + 1],
+        beside=path.beside[at : at + 1],
+        excess=None,
         angle=None if path.angle is None else path.angle[at : at + 1],
-    )  # fmt: skip
+    )
     strain = np.abs(primary_strain(column, one)[0, 0, 0])
     stress = np.abs(total[at])
     ratio = path.yielded[0, 0] / np.maximum(path.before[0, 0], 0.1)
@@ -218,16 +230,20 @@ def _drain_rates(
                 continue
             vertical = soil.consolidation_coefficient
             if vertical is None or soil.permeability is not None:
-                vertical = (
-                    (soil.permeability or 0.0)
-                    * DAY
-                    / float(permeability(np.ones(1), mv[cells].mean()[None])[0])
-                )
+                vertical = (soil.permeability or 0.0) * DAY / float(permeability(np.ones(1), mv[cells].mean()[None])[0])
             ch = soil.horizontal_consolidation or vertical
             kh = float(permeability(np.array(ch), mv[cells].mean()[None])[0])
             rate[cells] += drain_rate(
-                ch, field.spacing, field.pattern, field.drain, field.smear, field.smear_permeability, length, kh, field.discharge
-            )  # fmt: skip
+                ch,
+                field.spacing,
+                field.pattern,
+                field.drain,
+                field.smear,
+                field.smear_permeability,
+                length,
+                kh,
+                field.discharge,
+            )
     return rate
 
 
@@ -242,14 +258,20 @@ LOG_TIMES = np.geomspace(1e-3, 1e3, 241)
 
 
 def ends_of_primary(
-    columns: Sequence[Column], drained: Sequence[Drainage | None], totals: Sequence[Array], line: Timeline, settings: Settings
-) -> Array:  # fmt: skip
-    """Days from the middle of each step's ramp to the end of primary by the rule of the settings, (columns, steps, cells).
+    columns: Sequence[Column],
+    drained: Sequence[Drainage | None],
+    totals: Sequence[Array],
+    line: Timeline,
+    settings: Settings,
+) -> Array:
+    """Days from the middle of each step's ramp to the end of primary by the rule of the settings, (columns, steps,
+    cells).
 
     Each step by itself, however small it is; at least until its ramp is complete, and a day. All columns at once.
 
     Args:
-        drained: how each column drains; none where nothing of it creeps. totals: stress after each step, (steps, cells) each.
+        drained: how each column drains; none where nothing of it creeps. totals: stress after each step, (steps, cells)
+        each.
     """
     count, steps = columns[0].levels.shape[1] - 1, len(line)
     half = (line.ends - line.begins) / 2
@@ -278,7 +300,8 @@ def ends_of_primary(
 
 @dataclass(frozen=True)
 class _Jobs:
-    """The soils that creep and hold water back below some columns, one after the other, filled up to the same number of modes and cells."""
+    """The soils that creep and hold water back below some columns, one after the other, filled up to the same number of
+    modes and cells."""
 
     column: Array
     """Which column each belongs to, (jobs,)."""
@@ -299,17 +322,13 @@ class _Jobs:
 _kept_jobs: Cache[_Jobs | None] = Cache(each=8 * MEGABYTE)
 
 
-def _jobs(
-    columns: tuple[Column, ...], drained: tuple["Drainage | None", ...], line: Timeline
-) -> _Jobs | None:
+def _jobs(columns: tuple[Column, ...], drained: tuple["Drainage | None", ...], line: Timeline) -> _Jobs | None:
     """The same as long as columns, drainage and steps stay the same."""
     key = (id(line), *map(id, columns), *map(id, drained))
     return _kept_jobs.of(key, (columns, drained, line), lambda: _jobs_of(columns, drained, line))
 
 
-def _jobs_of(
-    columns: tuple[Column, ...], drained: tuple["Drainage | None", ...], line: Timeline
-) -> _Jobs | None:
+def _jobs_of(columns: tuple[Column, ...], drained: tuple["Drainage | None", ...], line: Timeline) -> _Jobs | None:
     rows = [
         (c, k, cells, thickness, parts, drain)
         for c, (column, drain) in enumerate(zip(columns, drained))
@@ -340,7 +359,8 @@ FOREVER = 1e9
 
 
 def _remaining(rates: Array, parts: Array, share: float) -> Array:
-    """Days after the ramp when the mean remaining pressure has fallen to a share: Newton on its logarithm, which is convex."""
+    """Days after the ramp when the mean remaining pressure has fallen to a share: Newton on its logarithm, which is
+    convex."""
     whole = parts.sum(axis=-1) > share
     days = np.zeros(parts.shape[:-1])
 

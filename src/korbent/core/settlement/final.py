@@ -56,8 +56,19 @@ class Settlement:
 
 
 FIELDS = (
-    "total", "by_stratum", "immediate", "creep", "below", "middle", "influence", "end_ratio", "strain", "earlier", "tilt_x", "tilt_y",
-)  # fmt: skip
+    "total",
+    "by_stratum",
+    "immediate",
+    "creep",
+    "below",
+    "middle",
+    "influence",
+    "end_ratio",
+    "strain",
+    "earlier",
+    "tilt_x",
+    "tilt_y",
+)
 
 
 def together(rows: Sequence[Settlement]) -> Settlement:
@@ -67,7 +78,8 @@ def together(rows: Sequence[Settlement]) -> Settlement:
 
 @dataclass(frozen=True)
 class Around:
-    """What acts in the cells besides the bases themselves, and what the ground remembers; (..., points, 1 or situations, cells)."""
+    """What acts in the cells besides the bases themselves, and what the ground remembers; (..., points, 1 or
+    situations, cells)."""
 
     beside: Array
     """In the last state, kPa, (points, situations, cells)."""
@@ -94,8 +106,15 @@ class Around:
 
 
 def settle(
-    column: Column, backfill: Backfill, footing: Footing, q: Array, water: Array, settings: Settings, around: Around, middle: bool = False
-) -> Settlement:  # fmt: skip
+    column: Column,
+    backfill: Backfill,
+    footing: Footing,
+    q: Array,
+    water: Array,
+    settings: Settings,
+    around: Around,
+    middle: bool = False,
+) -> Settlement:
     """Settlement of rigid bases under a net pressure and all that acts beside them.
 
     Args:
@@ -106,9 +125,17 @@ def settle(
     before = column.before(backfill, water)
     yielded = column.yielded(before)
     path = Path(
-        before, yielded, q[None], footing.unit(column), around.beside[None], footing,
-        None if around.angle is None else around.angle[None], None, around.highest, around.sideways,
-    )  # fmt: skip
+        before,
+        yielded,
+        q[None],
+        footing.unit(column),
+        around.beside[None],
+        footing,
+        None if around.angle is None else around.angle[None],
+        None,
+        around.highest,
+        around.sideways,
+    )
     primary = primary_strain(column, path)[0]
     if settings.rigid_ratio is not None:
         primary = _by_ratio(column, path, settings.rigid_ratio)
@@ -142,12 +169,18 @@ def settle(
     earlier = (around.strain + around.immediate + around.creep) * found.counted * column.thickness
     shape = q.shape
     return Settlement(
-        by_stratum.sum(axis=-1), np.broadcast_to(by_stratum, (*shape, by_stratum.shape[-1])), _sum(immediate * found.counted, column, shape),
-        _sum(slow * found.counted, column, shape), _sum(strain * (1 - found.counted), column, shape), middles,
-        np.broadcast_to(found.depth + (footing.level - column.levels[:, :1]), shape), np.broadcast_to(found.end_ratio, shape),
+        by_stratum.sum(axis=-1),
+        np.broadcast_to(by_stratum, (*shape, by_stratum.shape[-1])),
+        _sum(immediate * found.counted, column, shape),
+        _sum(slow * found.counted, column, shape),
+        _sum(strain * (1 - found.counted), column, shape),
+        middles,
+        np.broadcast_to(found.depth + (footing.level - column.levels[:, :1]), shape),
+        np.broadcast_to(found.end_ratio, shape),
         np.broadcast_to((np.abs(strain) * (found.counted > 0) * (column.thickness > 0)).max(axis=-1), shape),
-        np.broadcast_to(earlier.sum(axis=-1), shape), *tilts,
-    )  # fmt: skip
+        np.broadcast_to(earlier.sum(axis=-1), shape),
+        *tilts,
+    )
 
 
 def _sum(strain: Array, column: Column, shape: tuple[int, ...]) -> Array:
@@ -155,7 +188,8 @@ def _sum(strain: Array, column: Column, shape: tuple[int, ...]) -> Array:
 
 
 def _by_ratio(column: Column, path: Path, ratio: float) -> Array:
-    """Primary strain where a rigid base settles a typed share of the middle of a flexible one; what acts beside stays whole."""
+    """Primary strain where a rigid base settles a typed share of the middle of a flexible one; what acts beside stays
+    whole."""
     assert path.footing is not None
     middle = replace(path.footing, middle=True)
     whole = primary_strain(column, replace(path, unit=middle.unit(column), footing=middle))[0]
@@ -199,21 +233,35 @@ def _creep(column: Column, path: Path, added: Array, settings: Settings, around:
 
 
 def footing_for(
-    profile: Profile, backfill: Backfill, B: Array, L: Array, founding: Array, water: Array, embedment: Array | None, settings: Settings
-) -> Footing:  # fmt: skip
+    profile: Profile,
+    backfill: Backfill,
+    B: Array,
+    L: Array,
+    founding: Array,
+    water: Array,
+    embedment: Array | None,
+    settings: Settings,
+) -> Footing:
     """Rectangular bases, or squares of equal area, as they press: arrays (points, 1), water (situations,)."""
     peak = founding - peak_depth(np.minimum(B, L), np.maximum(B, L))
     at = [effective_stress(profile, backfill, profile.existing_at(z), z, water) for z in (founding, peak)]
-    return Footing(
-        B, L, founding, None, None, embedment, at[0], at[1], strip=settings.pore_pressure_shape == "strip"
-    )
+    return Footing(B, L, founding, None, None, embedment, at[0], at[1], strip=settings.pore_pressure_shape == "strip")
 
 
 def final_settlement(
-    profile: Profile, backfill: Backfill, q: Array, B: Array, L: Array, founding: Array, water: Array, settings: Settings,
-    embedment: Array | None = None, place: tuple[float, float] | None = None,
-) -> Settlement:  # fmt: skip
-    """Settlement of rigid rectangles that stand alone, loaded at once; of flexible ones at a ``place`` (see :class:`Footing`).
+    profile: Profile,
+    backfill: Backfill,
+    q: Array,
+    B: Array,
+    L: Array,
+    founding: Array,
+    water: Array,
+    settings: Settings,
+    embedment: Array | None = None,
+    place: tuple[float, float] | None = None,
+) -> Settlement:
+    """Settlement of rigid rectangles that stand alone, loaded at once; of flexible ones at a ``place`` (see
+    :class:`Footing`).
 
     Args:
         q: net pressure, kPa, (points, situations). B, L, founding: (points, 1), m. water: levels (situations,).
@@ -267,10 +315,6 @@ def ends_alone(
             np.zeros((1, *before.shape)),
             own,
         )
-        drained = (
-            drainage(column, path, (), (0.0, 0.0), settings)
-            if any(s.consolidates for s in one.soils)
-            else None
-        )
+        drained = drainage(column, path, (), (0.0, 0.0), settings) if any(s.consolidates for s in one.soils) else None
         found.append(ends_of_primary([column], [drained], [path.total[:, 0, 0]], line, settings)[0])
     return np.stack(found, axis=1)[:, :, None, :]

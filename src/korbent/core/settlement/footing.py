@@ -37,7 +37,8 @@ class Footing:
     middle: bool = False
     """Below the middle of a flexible base, not at the point that settles as a rigid one."""
     place: tuple[float, float] | None = None
-    """Below another point of a flexible rectangle: its distance from the middle over half the size, along both sides."""
+    """Below another point of a flexible rectangle: its distance from the middle over half the size, along both
+    sides."""
     strip: bool = False
     """Skempton's coefficient acts as below a strip."""
 
@@ -64,7 +65,8 @@ class Footing:
         return side, side
 
     def _open(self) -> Array:
-        """How far a ring is one: 0 without a hole, where it is the square of equal area, 1 from a fifth of the radius on."""
+        """How far a ring is one: 0 without a hole, where it is the square of equal area, 1 from a fifth of the radius
+        on."""
         assert self.radius is not None
         assert self.hole is not None
         share: Array = np.clip(self.hole / self.radius / RING, 0.0, 1.0)
@@ -108,8 +110,7 @@ class Footing:
         square = compression_below(*self._square(), z, 0.0 if self.middle else CHARACTERISTIC)
         share = self._open()[..., None]
         first, second = (
-            np.diff(compact)[:, None, :] * (1 - share) + share * ring
-            for compact, ring in zip(square, (none - b, b))
+            np.diff(compact)[:, None, :] * (1 - share) + share * ring for compact, ring in zip(square, (none - b, b))
         )
         return first, second
 
@@ -118,7 +119,8 @@ class Footing:
         return {}
 
     def strain(self, column: Column, poisson: Array) -> Array:
-        """Strain of the cells under a unit pressure, times E (Steinbrenner 1934), (points, 1, cells); embedment within."""
+        """Strain of the cells under a unit pressure, times E (Steinbrenner 1934), (points, 1, cells); embedment
+        within."""
         key = id(column)
         if key not in self._kept:
             self._kept[key] = self._parts(column)

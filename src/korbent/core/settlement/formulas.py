@@ -11,8 +11,8 @@ LEAST = 0.1
 def skempton_bjerrum(A: Array, depth: Array, radius: Array) -> Array:
     """Share of the oedometer settlement that occurs below a base (Skempton and Bjerrum 1957): A + alpha (1 - A).
 
-    alpha is the horizontal over the vertical stress increase on the axis of a circle, undrained (nu = 0.5), at the depth of
-    the sublayer (Boussinesq).
+    alpha is the horizontal over the vertical stress increase on the axis of a circle, undrained (nu = 0.5), at the
+    depth of the sublayer (Boussinesq).
 
     Args:
         A: pore-pressure coefficient.
@@ -29,7 +29,8 @@ def skempton_bjerrum(A: Array, depth: Array, radius: Array) -> Array:
 
 
 def skempton_bjerrum_strip(A: Array, depth: Array, width: Array) -> Array:
-    """The same below a strip, in plane strain: N + alpha (1 - N), N = sqrt(3)/2 (A - 1/3) + 1/2 (Scott 1963, from memory).
+    """The same below a strip, in plane strain: N + alpha (1 - N), N = sqrt(3)/2 (A - 1/3) + 1/2 (Scott 1963, from
+    memory).
 
     alpha is sigma_x/sigma_z on the axis of a strip: (a - sin a)/(a + sin a), a = 2 atan(B/(2 z)).
     """
@@ -72,10 +73,9 @@ def embedment_factor(q_net: Array, beside: Array) -> Array:
     return factor
 
 
-def oedometer_strain(
-    before: Array, added: Array, preconsolidation: Array, Cc: Array, Cr: Array, e0: Array
-) -> Array:
-    """Vertical strain from the e-log p line: Cr up to the preconsolidation pressure, Cc beyond; negative where it swells.
+def oedometer_strain(before: Array, added: Array, preconsolidation: Array, Cc: Array, Cr: Array, e0: Array) -> Array:
+    """Vertical strain from the e-log p line: Cr up to the preconsolidation pressure, Cc beyond; negative where it
+    swells.
 
     Args:
         before: effective vertical stress before loading, kPa (> 0).
@@ -108,9 +108,9 @@ def burland_burbidge(
 ) -> float:
     """Settlement (mm) of a base on sand by Burland and Burbidge (1985).
 
-    s = f_s f_l f_t [B^0.7 I_c (q - 2/3 sigma'_v0max)], below the preconsolidation pressure I_c/3; I_c = 1.71/N^1.4;
-    f_s = (1.25 (L/B)/(L/B + 0.25))^2; f_l = (H/z_I)(2 - H/z_I) for H < z_I = B^0.763; f_t = 1 + R3 + R log10(t/3) from 3 years
-    on, R3 = 0.3 and R = 0.2 static, 0.7 and 0.8 cyclic.
+    s = f_s f_l f_t [B^0.7 I_c (q - 2/3 sigma'_v0max)], below the preconsolidation pressure I_c/3; I_c = 1.71/N^1.4; f_s
+    = (1.25 (L/B)/(L/B + 0.25))^2; f_l = (H/z_I)(2 - H/z_I) for H < z_I = B^0.763; f_t = 1 + R3 + R log10(t/3) from 3
+    years on, R3 = 0.3 and R = 0.2 static, 0.7 and 0.8 cyclic.
 
     Args:
         q: mean gross effective pressure, kPa.
@@ -128,7 +128,8 @@ def burland_burbidge(
 
 
 def fox(B: Array, L: Array, depth: Array, poisson: Array) -> Array:
-    """Mean settlement of a rectangle at a depth over that at the surface of the elastic half-space (Fox 1948, from Mindlin's point load).
+    """Mean settlement of a rectangle at a depth over that at the surface of the elastic half-space (Fox 1948, from
+    Mindlin's point load).
 
     1 at the surface, 0.5 at great depth.
     """
@@ -141,12 +142,8 @@ def fox(B: Array, L: Array, depth: Array, poisson: Array) -> Array:
     third, fourth, fifth = -4 * nu * (1 - 2 * nu), -1 + 4 * nu - 8 * nu**2, -4 * (1 - 2 * nu) ** 2
     Y1 = a * np.log((r4 + b) / a) + b * np.log((r4 + a) / b) - (r4**3 - a**3 - b**3) / (3 * a * b)
     Y2 = a * np.log((r3 + b) / r1) + b * np.log((r3 + a) / r2) - (r3**3 - r2**3 - r1**3 + r**3) / (3 * a * b)
-    Y3 = r * r / a * np.log((b + r2) * r1 / ((b + r3) * r)) + r * r / b * np.log(
-        (a + r1) * r2 / ((a + r3) * r)
-    )
+    Y3 = r * r / a * np.log((b + r2) * r1 / ((b + r3) * r)) + r * r / b * np.log((a + r1) * r2 / ((a + r3) * r))
     Y4 = r * r * (r1 + r2 - r3 - r) / (a * b)
     Y5 = r * np.arctan(a * b / (r * r3))
-    share: Array = (first * Y1 + second * Y2 + third * Y3 + fourth * Y4 + fifth * Y5) / (
-        (first + second) * Y1
-    )
+    share: Array = (first * Y1 + second * Y2 + third * Y3 + fourth * Y4 + fifth * Y5) / ((first + second) * Y1)
     return share

@@ -1,4 +1,5 @@
-"""Settlement over time: construction steps, consolidation of the strata, creep, for every foundation and any mark of the plan."""
+"""Settlement over time: construction steps, consolidation of the strata, creep, for every foundation and any mark of
+the plan."""
 
 import datetime
 from collections.abc import Callable
@@ -83,7 +84,8 @@ class PadHistory:
     final_immediate: float = 0.0
     final_creep: float = 0.0
     end_of_primary: float = 0.0
-    """The day on which primary consolidation under the last step has ended by the rule of the settings, the latest of the strata."""
+    """The day on which primary consolidation under the last step has ended by the rule of the settings, the latest of
+    the strata."""
     begins: float = 0.0
     """The day on which the base is built."""
     depth: float = 0.0
@@ -100,7 +102,8 @@ class PadHistory:
     """Added stress and excess pressure of the cells at any day."""
 
     def level_of(self, share: float) -> float | None:
-        """The level down to which the added stress is more than a share of the effective stress; none where it never is."""
+        """The level down to which the added stress is more than a share of the effective stress; none where it never
+        is."""
         above = np.flatnonzero(self.reached > share)
         return float(self.levels[int(above[-1]) + 1]) if len(above) else None
 
@@ -123,7 +126,8 @@ class PadHistory:
         return now / whole
 
     def crossings(self, share: float) -> tuple[float, ...]:
-        """The days on which primary settlement passes a share of its end, solved for; after unloading there can be several."""
+        """The days on which primary settlement passes a share of its end, solved for; after unloading there can be
+        several."""
         if not len(self.times) or self.solve is None or abs(self.final_primary) < 1e-12:
             return ()
         days, values = list(self.times), list(self.primary / self.final_primary - share)
@@ -152,7 +156,8 @@ class PadHistory:
         return found[-1]
 
     def time_at_level(self, share: float, level: float) -> float:
-        """The day from which on the excess pressure at a level stays below what is left of the greatest one; inf where it never is.
+        """The day from which on the excess pressure at a level stays below what is left of the greatest one; inf where
+        it never is.
 
         The degree there is 1 less the excess pressure over the greatest excess pressure at the level.
         """
@@ -201,7 +206,7 @@ def history(project: Project) -> History:
 
 def compute(
     project: Project, told: Callable[[int, int], None] = lambda done, of: None, stop: Callable[[], bool] = lambda: False
-) -> History:  # fmt: skip
+) -> History:
     """As :func:`history`; ``told`` hears how far it is, ``stop`` ends it with the foundations that are done."""
     line = timeline(project)
     pressing, around = pressing_of(project), besides(project)
@@ -231,9 +236,7 @@ NO_LOAD = "no construction step, no combination serves 'settlement long', and no
 
 def _of_pad(project: Project, pad: Pad, one: Pressing, around: Beside | None, line: Timeline) -> PadHistory:
     if one.profile is None or around is None:
-        return _nothing(
-            pad.name, "there is no borehole: describe the ground first" if one.profile is None else NO_LOAD
-        )
+        return _nothing(pad.name, "there is no borehole: describe the ground first" if one.profile is None else NO_LOAD)
     if not len(line):
         return _nothing(pad.name, NO_LOAD)
     if one.level <= float(one.profile.end) + 0.01:
@@ -279,16 +282,25 @@ def staged_mark(project: Project, mark: SettlementMark) -> Staged | str:
     level = mark_level(project, mark)
     if level <= float(profile.end) + 0.01:
         return "the mark lies below the known ground"
-    column = column_of(
-        profile, np.array([level]), feet_below(project.actions.area_loads, areas, mark.x, mark.y)[None]
-    )
+    column = column_of(profile, np.array([level]), feet_below(project.actions.area_loads, areas, mark.x, mark.y)[None])
     added = added_at(project, np.array([[mark.x, mark.y]]), column.middle[0])
     stress, angle = (rows[-len(line) :, 0] for rows in added)
     before = column.before(project.ground.backfill, np.array([reference_water(project, line)]))
     changes = water_changes(project, profile, column, line)
     return Staged(
-        column, line, _of_marks(project.settings), (mark.x, mark.y), before, column.yielded(before), None, np.zeros(len(line)), stress + changes, angle, 0, changes
-    )  # fmt: skip
+        column,
+        line,
+        _of_marks(project.settings),
+        (mark.x, mark.y),
+        before,
+        column.yielded(before),
+        None,
+        np.zeros(len(line)),
+        stress + changes,
+        angle,
+        0,
+        changes,
+    )
 
 
 @remembered(8)
@@ -299,9 +311,7 @@ def _of_marks(settings: Settings) -> Settings:
 
 def _of_mark(project: Project, mark: SettlementMark) -> PadHistory:
     staged = staged_mark(project, mark)
-    return (
-        _nothing(mark.name, staged) if isinstance(staged, str) else column_history(project, mark.name, staged)
-    )
+    return _nothing(mark.name, staged) if isinstance(staged, str) else column_history(project, mark.name, staged)
 
 
 def _nothing(name: str, why: str) -> PadHistory:
@@ -353,21 +363,37 @@ def column_history(project: Project, name: str, staged: Staged) -> PadHistory:
     oedometer = column.follows("oedometer")[0, 0]
     creep = slow @ size
     some = np.flatnonzero(column.thickness[0, 0] > 0)
-    followed = _Followed(
-        staged, drain, totals, size, float((start[0] + start[1]) @ size) if since else 0.0, some
-    )
+    followed = _Followed(staged, drain, totals, size, float((start[0] + start[1]) @ size) if since else 0.0, some)
     latest = float((line.clocks[-1] + ends[-1][some]).max())
     return PadHistory(
-        name=name, times=times, total=total[:-1], immediate=(immediate @ size)[:-1], creep=creep[:-1], earlier=(whole - total)[:-1],
-        by_stratum=by_stratum[:-1], strata=tuple(s.name for s in column.profile.soils),
-        levels=np.append(column.levels[0, some], column.levels[0, some[-1] + 1]), before=staged.before[0, 0, some],
-        preconsolidation=np.where(oedometer, staged.yielded[0, 0], np.nan)[some], added=path.total[:-1, 0, 0][:, some], excess=excess[:, some],
-        strain=(strain * found.counted[0, 0])[:-1, some], stratum=column.stratum[0, some],
-        consolidating=(np.zeros(cells, dtype=bool) if drain is None else drain.consolidating)[some], final=float(total[-1]),
-        final_primary=float(total[-1] - creep[-1]), final_immediate=float((immediate @ size)[-1]), final_creep=float(creep[-1]),
-        end_of_primary=latest, begins=built, depth=float(found.depth[0, 0]), below=float(strain[-1] @ (column.thickness[0, 0] - size)),
-        reached=_reached(totals[:, some], staged.before[0, 0, some]), solve=followed.solve, pore=followed.pore,
-    )  # fmt: skip
+        name=name,
+        times=times,
+        total=total[:-1],
+        immediate=(immediate @ size)[:-1],
+        creep=creep[:-1],
+        earlier=(whole - total)[:-1],
+        by_stratum=by_stratum[:-1],
+        strata=tuple(s.name for s in column.profile.soils),
+        levels=np.append(column.levels[0, some], column.levels[0, some[-1] + 1]),
+        before=staged.before[0, 0, some],
+        preconsolidation=np.where(oedometer, staged.yielded[0, 0], np.nan)[some],
+        added=path.total[:-1, 0, 0][:, some],
+        excess=excess[:, some],
+        strain=(strain * found.counted[0, 0])[:-1, some],
+        stratum=column.stratum[0, some],
+        consolidating=(np.zeros(cells, dtype=bool) if drain is None else drain.consolidating)[some],
+        final=float(total[-1]),
+        final_primary=float(total[-1] - creep[-1]),
+        final_immediate=float((immediate @ size)[-1]),
+        final_creep=float(creep[-1]),
+        end_of_primary=latest,
+        begins=built,
+        depth=float(found.depth[0, 0]),
+        below=float(strain[-1] @ (column.thickness[0, 0] - size)),
+        reached=_reached(totals[:, some], staged.before[0, 0, some]),
+        solve=followed.solve,
+        pore=followed.pore,
+    )
 
 
 def _reached(totals: Array, before: Array) -> Array:
@@ -381,8 +407,14 @@ def _creep(staged: Staged, drain: Drainage | None, totals: Array, days: Array) -
     column, line, settings = staged.column, staged.line, staged.settings
     ends = ends_of_primary([column], [drain], [totals], line, settings)[0]
     found = creep_strain(
-        column, days, line.clocks, ends[:, None, None, :], staged.before + totals[:, None, None, :], staged.before, staged.yielded
-    )[:, 0, 0]  # fmt: skip
+        column,
+        days,
+        line.clocks,
+        ends[:, None, None, :],
+        staged.before + totals[:, None, None, :],
+        staged.before,
+        staged.yielded,
+    )[:, 0, 0]
     influenced = column.follows("strain influence")[0, 0]
     if influenced.any() and staged.footing is not None:
         shares = np.concatenate([line.shares_at(days[:-1]), np.ones((1, len(line)))])
@@ -416,9 +448,7 @@ class _Followed:
         if day < staged.begins - BEFORE / 2:
             return 0.0
         path = staged.path(*self._path_to(day, True))
-        strain = (
-            primary_strain(staged.column, path)[-1, 0, 0] + immediate_strain(staged.column, path)[-1, 0, 0]
-        )
+        strain = primary_strain(staged.column, path)[-1, 0, 0] + immediate_strain(staged.column, path)[-1, 0, 0]
         return float(strain @ self.size) - self.start
 
     def pore(self, day: float) -> tuple[Array, ...]:

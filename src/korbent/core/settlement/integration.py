@@ -29,8 +29,8 @@ def primary_strain(column: Column, path: Path) -> Array:
 def reduced_by(column: Column, path: Path) -> Array:
     """What is left of the oedometer strain where pore pressure rises less than the load (Skempton and Bjerrum 1957).
 
-    Below a mark alpha is that of the stresses there: half of what the normal stresses add up to (nu = 0.5) less the vertical.
-    """
+    Below a mark alpha is that of the stresses there: half of what the normal stresses add up to (nu = 0.5) less the
+    vertical."""
     given = column.each(np.array([s.pore_pressure_coefficient is not None for s in column.profile.soils]))
     A = column.each(parameter(column.profile, "pore_pressure_coefficient"))
     if path.footing is not None:
@@ -77,10 +77,12 @@ class Reach:
 
 
 def reach(column: Column, added: Array, before: Array, limit: float) -> Reach:
-    """The depth down to which the greatest added stress of all moments is more than ``limit`` times the effective stress.
+    """The depth down to which the greatest added stress of all moments is more than ``limit`` times the effective
+    stress.
 
     Args:
-        added: (moments, points, situations, cells), kPa. before: (points, situations, cells). limit: 0 counts all there is.
+        added: (moments, points, situations, cells), kPa. before: (points, situations, cells). limit: 0 counts all there
+        is.
     """
     ratio = np.abs(added).max(axis=0) / np.maximum(before, 0.1)
     top = column.levels[:, :1]

@@ -41,6 +41,9 @@ def limits_of(settings: Settings) -> Limits:
     none: Published = (None, None, None, None, "typed")
     total, slope, rotation, tilt, source = PUBLISHED.get(settings.limit_set, none)
     return Limits(
-        total or settings.settlement_limit, slope or settings.slope_limit, rotation or settings.rotation_limit,
-        tilt or settings.tilt_limit, source,
-    )  # fmt: skip
+        total or settings.settlement_limit,
+        slope or settings.slope_limit,
+        rotation or settings.rotation_limit,
+        tilt or settings.tilt_limit,
+        source,
+    )

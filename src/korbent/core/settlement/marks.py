@@ -36,16 +36,15 @@ def _checked(project: Project, mark: SettlementMark) -> CheckResult:
     ratio = abs(total) / (1000 * mark.limit)
     state = State.FAILS if ratio > LIMIT else State.WARNS if more else State.HOLDS
     message = "; ".join(text for text in (*texts, more) if text)
-    return CheckResult(
-        mark.name, MARK, state, ratio=ratio, demand=total, capacity=1000 * mark.limit, message=message
-    )  # fmt: skip
+    return CheckResult(mark.name, MARK, state, ratio=ratio, demand=total, capacity=1000 * mark.limit, message=message)
 
 
 _known: Cache[tuple[float, float, float] | str] = Cache()
 
 
 def _final(project: Project, mark: SettlementMark) -> tuple[float, float, float] | str:
-    """Final settlement, creep within and what lies below the influence depth, m; or why there is none. Kept by what acts there."""
+    """Final settlement, creep within and what lies below the influence depth, m; or why there is none. Kept by what
+    acts there."""
     staged = staged_mark(project, mark)
     if isinstance(staged, str):
         return staged
@@ -61,6 +60,13 @@ def _final(project: Project, mark: SettlementMark) -> tuple[float, float, float]
 def _key(project: Project, staged: Staged) -> tuple[object, ...]:
     soils = staged.column.profile.soils
     return (
-        np.round(staged.beside, 9).tobytes(), b"" if staged.angle is None else np.round(staged.angle, 9).tobytes(), staged.column.levels.tobytes(),
-        staged.before.tobytes(), staged.place, id(staged.line), id(staged.settings), *map(id, soils), *map(id, project.actions.drains),
-    )  # fmt: skip
+        np.round(staged.beside, 9).tobytes(),
+        b"" if staged.angle is None else np.round(staged.angle, 9).tobytes(),
+        staged.column.levels.tobytes(),
+        staged.before.tobytes(),
+        staged.place,
+        id(staged.line),
+        id(staged.settings),
+        *map(id, soils),
+        *map(id, project.actions.drains),
+    )

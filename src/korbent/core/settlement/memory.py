@@ -1,4 +1,5 @@
-"""What the ground below a base remembers of the construction steps: how it was pressed before, and when primary ends."""
+"""What the ground below a base remembers of the construction steps: how it was pressed before, and when primary
+ends."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -60,16 +61,20 @@ class Staged:
         """The path at moments, from the shares of the steps' changes that are there, (moments, steps)."""
 
         def of(values: Array) -> Array:
-            found: Array = shares @ np.diff(
-                np.concatenate([np.zeros((1, *values.shape[1:])), values]), axis=0
-            )
+            found: Array = shares @ np.diff(np.concatenate([np.zeros((1, *values.shape[1:])), values]), axis=0)
             return found
 
         return Path(
-            self.before, self.yielded, of(self.stages)[:, None, None], self.unit, of(self.beside)[:, None, None, :], self.footing,
-            None if self.angle is None else of(self.angle)[:, None, None, :], None if excess is None else excess[:, None, None, :],
+            self.before,
+            self.yielded,
+            of(self.stages)[:, None, None],
+            self.unit,
+            of(self.beside)[:, None, None, :],
+            self.footing,
+            None if self.angle is None else of(self.angle)[:, None, None, :],
+            None if excess is None else excess[:, None, None, :],
             sideways=self.footing is None or self.settings.elastic_beside == "with three stresses",
-        )  # fmt: skip
+        )
 
     def whole(self) -> Path:
         """One moment for each step, at full dissipation."""
@@ -84,9 +89,7 @@ class Staged:
     @property
     def begins(self) -> float:
         """The day from which on it is the settlement of the base."""
-        return (
-            float(self.line.begins[self.first]) if self.first < len(self.line) else float(self.line.ends[-1])
-        )
+        return float(self.line.begins[self.first]) if self.first < len(self.line) else float(self.line.ends[-1])
 
 
 def water_changes(project: Project, profile: Profile, column: Column, line: Timeline) -> Array:
@@ -97,9 +100,15 @@ def water_changes(project: Project, profile: Profile, column: Column, line: Time
         return found
     level = column.middle[0]
     stress = {
-        name: effective_stress(profile, project.ground.backfill, np.array(float(np.ravel(profile.existing)[0])), level[None], np.array(getattr(water, name)))[0]
+        name: effective_stress(
+            profile,
+            project.ground.backfill,
+            np.array(float(np.ravel(profile.existing)[0])),
+            level[None],
+            np.array(getattr(water, name)),
+        )[0]
         for name in {step.water for step in line.steps}
-    }  # fmt: skip
+    }
     for i, step in enumerate(line.steps):
         found[i] = stress[step.water] - stress[line.steps[0].water]
     return found
@@ -119,14 +128,26 @@ def footing_of(project: Project, one: Pressing, column: Column, settings: Settin
     B, L, level = (np.array([[v]]) for v in (one.B, one.L, one.level))
     peak = level - peak_depth(np.minimum(B, L), np.maximum(B, L))
     at = [
-        effective_stress(one.profile, project.ground.backfill, np.array(float(np.ravel(one.profile.existing)[0])), z + 0.0 * water, water)
+        effective_stress(
+            one.profile,
+            project.ground.backfill,
+            np.array(float(np.ravel(one.profile.existing)[0])),
+            z + 0.0 * water,
+            water,
+        )
         for z in (level, peak)
-    ]  # fmt: skip
+    ]
     return Footing(
-        B, L, level, np.array([[one.radius]]) if one.radius else None, np.array([[one.hole]]) if one.radius else None,
-        np.array([[one.embedment]]) if settings.settlement_embedment == "Fox 1948" else None, at[0], at[1],
+        B,
+        L,
+        level,
+        np.array([[one.radius]]) if one.radius else None,
+        np.array([[one.hole]]) if one.radius else None,
+        np.array([[one.embedment]]) if settings.settlement_embedment == "Fox 1948" else None,
+        at[0],
+        at[1],
         strip=settings.pore_pressure_shape == "strip",
-    )  # fmt: skip
+    )
 
 
 def staged_base(project: Project, one: Pressing, around: Beside, settings: Settings) -> Staged:
@@ -146,7 +167,8 @@ _bares: Cache[tuple[Staged, Array]] = Cache(128 * MEGABYTE)
 
 
 def _bare(project: Project, one: Pressing, feet: Array, settings: Settings) -> tuple[Staged, Array]:
-    """A base without what acts beside it, and what its water changes come to; kept as long as the base stays the same."""
+    """A base without what acts beside it, and what its water changes come to; kept as long as the base stays the
+    same."""
     line = timeline(project)
     values = (one, settings, line, project.ground.backfill, project.ground.water)
     key = (feet.tobytes(), *map(id, values))
@@ -162,9 +184,19 @@ def _worked_out(
     before = column.before(project.ground.backfill, water)
     changes = water_changes(project, one.profile, column, line)
     staged = Staged(
-        column, line, settings, (one.x, one.y), before, column.yielded(before), footing_of(project, one, column, settings, water),
-        one.stages, changes, None, one.first, changes,
-    )  # fmt: skip
+        column,
+        line,
+        settings,
+        (one.x, one.y),
+        before,
+        column.yielded(before),
+        footing_of(project, one, column, settings, water),
+        one.stages,
+        changes,
+        None,
+        one.first,
+        changes,
+    )
     return staged, changes
 
 
@@ -202,7 +234,8 @@ class Memory:
     immediate: Array
     creep: Array
     highest: Array
-    """Greatest effective stress that anything before the last state leaves behind, (cells,); 0 where it does not matter."""
+    """Greatest effective stress that anything before the last state leaves behind, (cells,); 0 where it does not
+    matter."""
     totals: Array
     """Total stress after each step, (steps, cells)."""
     held: Array | None
@@ -211,11 +244,9 @@ class Memory:
     """Effective stress before loading, (cells,)."""
 
 
-def memories(
-    project: Project, names: Sequence[str], around: Mapping[str, Beside] | None = None
-) -> dict[str, Memory]:
-    """What the ground below some bases remembers; kept as long as what leads to it stays the same. ``around``: what acts beside them, where
-    it is not what the project puts there."""
+def memories(project: Project, names: Sequence[str], around: Mapping[str, Beside] | None = None) -> dict[str, Memory]:
+    """What the ground below some bases remembers; kept as long as what leads to it stays the same. ``around``: what
+    acts beside them, where it is not what the project puts there."""
     line = timeline(project)
     if not len(line):
         return {}
@@ -257,11 +288,16 @@ def at_level(project: Project, name: str, level: float) -> tuple[Beside, Memory 
         column = column_below(there, around.feet)
         middle = column.middle[0]
         moved = replace(
-            around, levels=middle, sized=column.thickness[0, 0] > 0, stress=around.at(middle, around.stress), stages=around.at(middle, around.stages),
-            along_x=around.at(middle, around.along_x), along_y=around.at(middle, around.along_y),
+            around,
+            levels=middle,
+            sized=column.thickness[0, 0] > 0,
+            stress=around.at(middle, around.stress),
+            stages=around.at(middle, around.stages),
+            along_x=around.at(middle, around.along_x),
+            along_y=around.at(middle, around.along_y),
             angle=None if around.angle is None else around.at(middle, around.angle),
             angle_stages=None if around.angle_stages is None else around.at(middle, around.angle_stages),
-        )  # fmt: skip
+        )
         memory = remember(project, [staged_base(project, there, moved, settings)])[0] if len(line) else None
         return moved, memory
 
@@ -313,7 +349,8 @@ def _unloads(staged: Staged, totals: Array) -> bool:
 def excess_at(
     staged: Staged, drain: Drainage | None, totals: Array, times: Array, count: int | None = None
 ) -> Array | None:
-    """What is not effective yet at times (times, cells): the excess pressure, or by the average degree; none where all drains."""
+    """What is not effective yet at times (times, cells): the excess pressure, or by the average degree; none where all
+    drains."""
     if drain is None:
         return None
     how = drain.held_back if staged.settings.settlement_time == "average degree" else drain.excess
@@ -342,9 +379,17 @@ def _memory(
             assert found is not None
             held[:-1] = found
     return Memory(
-        column.middle[0], ends, staged.water, strain, immediate, creep, highest, totals, held,
+        column.middle[0],
+        ends,
+        staged.water,
+        strain,
+        immediate,
+        creep,
+        highest,
+        totals,
+        held,
         staged.before[0, 0],
-    )  # fmt: skip
+    )
 
 
 _built: Cache[tuple[Array, Array, Array, Array]] = Cache()
@@ -358,7 +403,8 @@ def _angles(staged: Staged, first: int) -> tuple[bytes, ...]:
 def _when_built(
     staged: Staged, totals: Array, drain: Drainage | None, ends: Array
 ) -> tuple[Array, Array, Array, Array]:
-    """Primary, immediate and creep strain when the base is built, and the greatest effective stress until then; each (cells,).
+    """Primary, immediate and creep strain when the base is built, and the greatest effective stress until then; each
+    (cells,).
 
     It depends on what came before alone, and so is found again while the bases that come later change.
     """
@@ -381,8 +427,13 @@ def _when_built(
     primary = primary_strain(column, path)[-1, 0, 0]
     immediate = immediate_strain(column, path)[-1, 0, 0]
     slow = creep_strain(
-        column, [built - BEFORE], line.clocks[:first], ends[:first, None, None, :], staged.before + totals[:first, None, None, :],
-        staged.before, staged.yielded,
-    )[0, 0, 0]  # fmt: skip
+        column,
+        [built - BEFORE],
+        line.clocks[:first],
+        ends[:first, None, None, :],
+        staged.before + totals[:first, None, None, :],
+        staged.before,
+        staged.yielded,
+    )[0, 0, 0]
     found = (primary, immediate, slow, path.after[:, 0, 0].max(axis=0))
     return _built.put(key, (staged.unit, drain), found)

@@ -18,7 +18,8 @@ Place = tuple[float, float]
 
 
 def gabriel(places: Array) -> list[tuple[int, int]]:
-    """Pairs of points between which no other point stands: none within the circle over their distance (Gabriel and Sokal 1969).
+    """Pairs of points between which no other point stands: none within the circle over their distance (Gabriel and
+    Sokal 1969).
 
     On a grid of columns those are its lines, without the diagonals.
     """

@@ -55,26 +55,34 @@ def _footing(bench: Bench, water: Array) -> Footing:
     B, L = g.footprint.equal_rectangle
     peak = g.underside - peak_depth(np.minimum(B, L), np.maximum(B, L))
     at = [
-        effective_stress(
-            bench.profile, bench.ground.backfill, bench.profile.existing_at(z), z + 0.0 * water, water
-        )
+        effective_stress(bench.profile, bench.ground.backfill, bench.profile.existing_at(z), z + 0.0 * water, water)
         for z in (g.underside, peak)
     ]
     hole = np.broadcast_to(g.footprint.hole, g.B.shape)
     ring = bool((hole > 0).all())
     return Footing(
-        B, L, g.underside, g.B / 2 if ring else None, hole / 2 if ring else None,
-        np.maximum(bench.finished - g.underside, 0.0) if settings.settlement_embedment == "Fox 1948" else None, at[0], at[1],
+        B,
+        L,
+        g.underside,
+        g.B / 2 if ring else None,
+        hole / 2 if ring else None,
+        np.maximum(bench.finished - g.underside, 0.0) if settings.settlement_embedment == "Fox 1948" else None,
+        at[0],
+        at[1],
         strip=settings.pore_pressure_shape == "strip",
-    )  # fmt: skip
+    )
 
 
 def settlement_of(
-    bench: Bench, project: Project | None, situations: Situations, forces: BaseForces, record: Recorder,
+    bench: Bench,
+    project: Project | None,
+    situations: Situations,
+    forces: BaseForces,
+    record: Recorder,
     around: Mapping[str, Beside] | None = None,
-) -> Settlement:  # fmt: skip
-    """The settlement of the bases with all else that the project puts on the ground, or alone where none is given; what leads to it is
-    recorded. ``around``: see :func:`final`."""
+) -> Settlement:
+    """The settlement of the bases with all else that the project puts on the ground, or alone where none is given; what
+    leads to it is recorded. ``around``: see :func:`final`."""
     assert bench.profile is not None
     settings, profile = bench.settings, bench.profile
     water = water_before(project, bench, situations.water_level)
@@ -82,16 +90,14 @@ def settlement_of(
     column, acts = _around(bench, project, q, around)
     result = settle(
         column, bench.ground.backfill, _footing(bench, water), q, water, settings, acts, not isinstance(record, Silent)
-    )  # fmt: skip
+    )
     if isinstance(record, Silent):
         return result
     note = "total stress at the founding level before the excavation"
     record.given("sigma_v0", before, "kPa", note=note, needs="z_f")
     record.step("q_net", "V/A - sigma_v0", q, "kPa", note="net pressure")
     limit = settings.settlement_influence
-    record.given(
-        "r_lim", limit, note="influence depth: added over effective stress, the greatest of all steps"
-    )
+    record.given("r_lim", limit, note="influence depth: added over effective stress, the greatest of all steps")
     record.given(
         "z_i",
         result.influence,
@@ -185,9 +191,7 @@ def _around(
     parts = [known.get(pad.name) for pad in bench.pads]
     if project is None or any(p is None or p.stress.shape[0] != q.shape[1] for p in parts):
         column = column_of(bench.profile, underside)
-        return column, Around(
-            np.zeros((1, q.shape[1], column.levels.shape[1] - 1)), ends=_alone(bench, column, q)
-        )
+        return column, Around(np.zeros((1, q.shape[1], column.levels.shape[1] - 1)), ends=_alone(bench, column, q))
     line = timeline(project)
     rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside, others)
     column = column_of(bench.profile, underside, rows.feet())
@@ -195,17 +199,25 @@ def _around(
     with_three = bench.settings.elastic_beside == "with three stresses"
     with_angle = any(s.undrained_modulus for s in bench.profile.soils) or with_three
     found = Around(
-        rows.of(lambda b, m: b.stress + (m.water[-1] if m else 0.0)), rows.of(lambda b, m: b.angle) if with_angle else None,
-        (rows.of(lambda b, m: b.along_x), rows.of(lambda b, m: b.along_y)), line, stages,
-        np.moveaxis(rows.of(lambda b, m: b.stages + (m.water if m else 0.0)), 1, 0)[:, :, None, :], first=first, sideways=with_three,
-    )  # fmt: skip
+        rows.of(lambda b, m: b.stress + (m.water[-1] if m else 0.0)),
+        rows.of(lambda b, m: b.angle) if with_angle else None,
+        (rows.of(lambda b, m: b.along_x), rows.of(lambda b, m: b.along_y)),
+        line,
+        stages,
+        np.moveaxis(rows.of(lambda b, m: b.stages + (m.water if m else 0.0)), 1, 0)[:, :, None, :],
+        first=first,
+        sideways=with_three,
+    )
     if not len(line):
         return column, found
     found = replace(
-        found, ends=np.moveaxis(rows.of(lambda b, m: m.ends if m else None), 1, 0)[:, :, None, :],
-        strain=rows.one(lambda m: m.strain), immediate=rows.one(lambda m: m.immediate), creep=rows.one(lambda m: m.creep),
+        found,
+        ends=np.moveaxis(rows.of(lambda b, m: m.ends if m else None), 1, 0)[:, :, None, :],
+        strain=rows.one(lambda m: m.strain),
+        immediate=rows.one(lambda m: m.immediate),
+        creep=rows.one(lambda m: m.creep),
         highest=rows.one(lambda m: m.highest),
-    )  # fmt: skip
+    )
     if any(m is not None and m.held is not None for _, m in rows.parts):
         found = replace(found, highest=_highest(bench, column, rows, found))
     return column, found
@@ -216,7 +228,7 @@ class _Rows:
 
     def __init__(
         self, project: Project, index: Array, names: Sequence[str], levels: Array, others: Mapping[str, Beside] | None
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.parts: list[tuple[Beside, Memory | None]] = []
         known: dict[tuple[str, float], int] = {}
         which = []
@@ -236,10 +248,9 @@ class _Rows:
         self._pressing = [as_is[name] for name in names]
 
     def stages(self) -> tuple[Array, Array]:
-        """Net pressure after each construction step, and the first step, of bases as they are (see :func:`stages_of`)."""
-        return np.stack([p.stages for p in self._pressing], axis=1), np.array(
-            [p.first for p in self._pressing]
-        )
+        """Net pressure after each construction step, and the first step, of bases as they are (see
+        :func:`stages_of`)."""
+        return np.stack([p.stages for p in self._pressing], axis=1), np.array([p.first for p in self._pressing])
 
     def feet(self) -> Array:
         """Of the candidates, (points, FEET)."""
@@ -256,17 +267,15 @@ class _Rows:
 
 
 def _highest(bench: Bench, column: Column, rows: "_Rows", around: Around) -> Array:
-    """The greatest effective stress that the steps leave behind below each candidate: that of the base as it is, by the difference
-    of what both put on the ground less what is not effective yet just before the next step."""
+    """The greatest effective stress that the steps leave behind below each candidate: that of the base as it is, by the
+    difference of what both put on the ground less what is not effective yet just before the next step."""
     assert around.stages is not None
     assert around.beside_stages is not None
     assert around.highest is not None
     unit = _footing(bench, np.zeros(1)).unit(column)
     totals = around.stages[:, :, None, None] * unit + around.beside_stages
     n = len(totals)
-    held = rows.of(
-        lambda b, m: m.held if m is not None and m.held is not None else np.zeros((n, len(b.levels)))
-    )
+    held = rows.of(lambda b, m: m.held if m is not None and m.held is not None else np.zeros((n, len(b.levels))))
     as_is = rows.of(lambda b, m: m.totals if m is not None else np.zeros((n, len(b.levels))))
     held, as_is = (np.moveaxis(v, 1, 0)[:, :, None, :] for v in (held, as_is))
     found = around.highest + (totals - held).max(axis=0) - (as_is - held).max(axis=0)

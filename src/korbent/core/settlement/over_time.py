@@ -11,7 +11,8 @@ from korbent.core.settlement.history import History, PadHistory, history, mark_h
 
 @dataclass(frozen=True)
 class Moment:
-    """One point at one day; settlements in m. ``event`` names a step, the end of primary, the end of the stated life, or the end."""
+    """One point at one day; settlements in m. ``event`` names a step, the end of primary, the end of the stated life,
+    or the end."""
 
     day: float
     event: str
@@ -52,7 +53,8 @@ YEARS = (1, 2, 5, 10, 20, 50, 100)
 
 
 def moments(found: History, own: PadHistory, every: bool = False) -> list[Moment]:
-    """Rows over time: when steps begin and are complete, the end of primary, some years, and the end; or ``every`` time that is known."""
+    """Rows over time: when steps begin and are complete, the end of primary, some years, and the end; or ``every`` time
+    that is known."""
     if own.why:
         return []
     life = float(own.times[-1])
@@ -71,17 +73,22 @@ def moments(found: History, own: PadHistory, every: bool = False) -> list[Moment
     rows = [_at(own, day, events.get(day, "")) for day in days if day <= life]
     rows.append(
         Moment(
-            np.inf, "in the end", own.final, own.final_immediate, own.final_primary - own.final_immediate, own.final_creep,
-            float(own.earlier[-1]), 1.0,
+            np.inf,
+            "in the end",
+            own.final,
+            own.final_immediate,
+            own.final_primary - own.final_immediate,
+            own.final_creep,
+            float(own.earlier[-1]),
+            1.0,
         )
-    )  # fmt: skip
+    )
     return rows
 
 
 def _at(own: PadHistory, day: float, event: str) -> Moment:
     total, immediate, creep, earlier = (
-        float(np.interp(day, own.times, values))
-        for values in (own.total, own.immediate, own.creep, own.earlier)
+        float(np.interp(day, own.times, values)) for values in (own.total, own.immediate, own.creep, own.earlier)
     )
     primary = total - creep
     degree = primary / own.final_primary if abs(own.final_primary) > 1e-12 else 1.0
@@ -108,8 +115,16 @@ def cells(own: PadHistory, day: float) -> list[Cell]:
         past = float(own.preconsolidation[c])
         rows.append(
             Cell(
-                own.strata[k], top, bottom, float(own.before[c]), past if np.isfinite(past) else None, float(added[c]), float(excess[c]),
-                float(own.before[c] + added[c] - excess[c]), float(strain[c]), float(strain[c] * (top - bottom)),
+                own.strata[k],
+                top,
+                bottom,
+                float(own.before[c]),
+                past if np.isfinite(past) else None,
+                float(added[c]),
+                float(excess[c]),
+                float(own.before[c] + added[c] - excess[c]),
+                float(strain[c]),
+                float(strain[c] * (top - bottom)),
             )
-        )  # fmt: skip
+        )
     return rows

@@ -1,4 +1,5 @@
-"""How bases press the ground: the area that stands for each, and its net pressure in every situation and construction step."""
+"""How bases press the ground: the area that stands for each, and its net pressure in every situation and construction
+step."""
 
 from dataclasses import dataclass
 
@@ -49,10 +50,7 @@ def net_pressure(bench: Bench, water: Array, V: Array) -> tuple[Array, Array | f
         before = dug(bench, water, g.underside)
         for k in range(g.lower.shape[1]):  # below lower parts more is dug out, in the mean over the base
             area, drop = g.lower[:, k, 2:3], g.lower[:, k, 3:4]
-            before = (
-                before
-                + (dug(bench, water, g.underside - drop) - dug(bench, water, g.underside)) * area / g.area
-            )
+            before = before + (dug(bench, water, g.underside - drop) - dug(bench, water, g.underside)) * area / g.area
     return np.broadcast_to(V / g.area - before, V.shape), before
 
 
@@ -64,7 +62,8 @@ def dug(bench: Bench, water: Array, level: Array) -> Array:
 
 
 def water_before(project: Project | None, bench: Bench, levels: Array) -> Array:
-    """Water levels before anything is built: with dated steps that of the first one, else those of the situations, m."""
+    """Water levels before anything is built: with dated steps that of the first one, else those of the situations,
+    m."""
     line = timeline(project) if project is not None else None
     if line is None or not line.dated or bench.ground.water is None:
         return levels
@@ -72,11 +71,11 @@ def water_before(project: Project | None, bench: Bench, levels: Array) -> Array:
 
 
 def stages_of(project: Project, bench: Bench) -> tuple[Array, Array]:
-    """Net pressure after each construction step, (steps, candidates), and the first step in which each candidate presses.
+    """Net pressure after each construction step, (steps, candidates), and the first step in which each candidate
+    presses.
 
-    The own weight of a base and its backfill, less the excavated ground, act from the first step in which one of its load
-    cases acts.
-    """
+    The own weight of a base and its backfill, less the excavated ground, act from the first step in which one of its
+    load cases acts."""
     situations = step_situations(project)
     count = len(bench.index)
     if not len(situations):
@@ -110,10 +109,20 @@ def pressing_of(project: Project) -> list[Pressing]:
         turn = g.rotation + g.footprint.turn
         for row, position in enumerate(positions):
             one = Pressing(
-                float(x[row, 0]), float(y[row, 0]), float(B[row, 0]), float(L[row, 0]), float(turn[row, 0]), float(g.underside[row, 0]),
-                q[row].copy(), stages[:, row].copy(), int(first[row]), float(g.B[row, 0]) / 2 if hole[row, 0] > 0 else 0.0,
-                float(hole[row, 0]) / 2, max(bench.finished - float(g.underside[row, 0]), 0.0), stand_of(project, bench.pads[row]).profile,
-            )  # fmt: skip
+                float(x[row, 0]),
+                float(y[row, 0]),
+                float(B[row, 0]),
+                float(L[row, 0]),
+                float(turn[row, 0]),
+                float(g.underside[row, 0]),
+                q[row].copy(),
+                stages[:, row].copy(),
+                int(first[row]),
+                float(g.B[row, 0]) / 2 if hole[row, 0] > 0 else 0.0,
+                float(hole[row, 0]) / 2,
+                max(bench.finished - float(g.underside[row, 0]), 0.0),
+                stand_of(project, bench.pads[row]).profile,
+            )
             key, values = keys[new[position]]
             found[new[position]] = _pressing.put(key, values, _as_before(one))
     return [found[i] for i in range(len(keys))]
@@ -151,8 +160,13 @@ def pressing_keys(project: Project) -> list[Key]:
     """What the way each base presses the ground depends on: identities, and the values."""
     ground = project.ground
     common = (
-        ground.water, ground.backfill, ground.surfaces, timeline(project), *project.actions.cases, *project.actions.combinations,
-    )  # fmt: skip
+        ground.water,
+        ground.backfill,
+        ground.surfaces,
+        timeline(project),
+        *project.actions.cases,
+        *project.actions.combinations,
+    )
     same = tuple(map(id, common))
     found: list[Key] = []
     for stand in stands_of(project).values():
@@ -163,6 +177,4 @@ def pressing_keys(project: Project) -> list[Key]:
 
 def areas_of(pressing: list[Pressing]) -> Areas:
     """The loaded rectangles of bases."""
-    return Areas(
-        *(np.array([getattr(p, n) for p in pressing]) for n in ("x", "y", "B", "L", "turn", "level"))
-    )
+    return Areas(*(np.array([getattr(p, n) for p in pressing]) for n in ("x", "y", "B", "L", "turn", "level")))

@@ -23,7 +23,8 @@ WORKING_SPACE = 0.3
 
 @dataclass(frozen=True)
 class Quantities:
-    """By candidate: concrete (m3), reinforcement (t), excavation (m3), formwork (m2), granular fill and lean concrete below (m3)."""
+    """By candidate: concrete (m3), reinforcement (t), excavation (m3), formwork (m2), granular fill and lean concrete
+    below (m3)."""
 
     concrete: Array
     steel: Array
@@ -34,10 +35,9 @@ class Quantities:
 
 
 def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
-    """Quantities of candidate sizes (rows as :func:`korbent.core.geometry.table`), with the pad's bars and straight lengths."""
-    B, L, far, h, level = (
-        rows[:, DRIVING.index(n)] for n in ("width", "length", "far_length", "thickness", "level")
-    )
+    """Quantities of candidate sizes (rows as :func:`korbent.core.geometry.table`), with the pad's bars and straight
+    lengths."""
+    B, L, far, h, level = (rows[:, DRIVING.index(n)] for n in ("width", "length", "far_length", "thickness", "level"))
     under = footprints([pad], np.zeros(len(rows), dtype=int), B[:, None], L[:, None], far[:, None])
     underside = level if pad.held == "underside" else level - h
     surface = project.ground.surfaces.excavated
@@ -54,9 +54,7 @@ def quantities(project: Project, pad: Pad, rows: Array) -> Quantities:
     deeper = below.thickness if below else 0.0
     # what replaces the ground reaches as far to the sides as it spreads the load
     wider = 2 * below.spread * below.thickness if below else 0.0
-    placed = (
-        under.spread(wider / 2).area[:, 0] * deeper if not pad.bore else (B + wider) ** 2 * np.pi / 4 * deeper
-    )
+    placed = under.spread(wider / 2).area[:, 0] * deeper if not pad.bore else (B + wider) ** 2 * np.pi / 4 * deeper
     dig = np.maximum(surface - underside, 0.0)
     lower = sum(pad.area_within(part.box) * part.drop for part in pad.plate.lower) if pad.plate else 0.0
     pit = lower + (B + 2 * WORKING_SPACE) * (L + 2 * WORKING_SPACE) * dig
@@ -98,6 +96,4 @@ def of_pads(project: Project, objective: Objective) -> float:
     """The objective summed over all pads."""
     from korbent.core.geometry import table
 
-    return float(
-        sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in project.pads)
-    )
+    return float(sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in project.pads))

@@ -48,9 +48,7 @@ def amounts_of(project: Project, pads: Sequence[Pad], straps: Sequence[Strap]) -
             cost + volume * rates.concrete,
             carbon + volume * rates.carbon_concrete,
         )
-    return Amounts(
-        area, concrete, steel, cost + steel / 1000 * rates.steel, carbon + steel / 1000 * rates.carbon_steel
-    )
+    return Amounts(area, concrete, steel, cost + steel / 1000 * rates.steel, carbon + steel / 1000 * rates.carbon_steel)
 
 
 @dataclass(frozen=True)
@@ -76,9 +74,15 @@ def figures_of(project: Project) -> Figures:
     results = evaluate(project)
     checks = [c for p in results.pads for c in p.checks]
     return Figures(
-        amounts_of(project, project.pads, project.straps), most(checks, "settlement"), most(checks, "slope", "raft-slope"), worst(checks),
-        {p.name: p.worst for p in results.pads}, sum(c.state in (State.FAILS, State.UNSTABLE) for c in checks), sum(c.state is State.CANNOT for c in checks), len(results.undesigned),
-    )  # fmt: skip
+        amounts_of(project, project.pads, project.straps),
+        most(checks, "settlement"),
+        most(checks, "slope", "raft-slope"),
+        worst(checks),
+        {p.name: p.worst for p in results.pads},
+        sum(c.state in (State.FAILS, State.UNSTABLE) for c in checks),
+        sum(c.state is State.CANNOT for c in checks),
+        len(results.undesigned),
+    )
 
 
 def most(checks: Iterable[CheckResult], *names: str) -> float | None:

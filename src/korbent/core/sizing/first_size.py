@@ -53,8 +53,9 @@ def _allowable_load(project: Project, point: LoadPoint) -> float:
 
 
 def first_size(project: Project, column: str) -> FirstSize:
-    """A pad for a column: a square of the greatest allowable-stress load, raised by the assumed share, over the pressure; under a wall a
-    strip along it, a little longer than it, and as broad as that asks for. The presumed pressure is that at the width found.
+    """A pad for a column: a square of the greatest allowable-stress load, raised by the assumed share, over the
+    pressure; under a wall a strip along it, a little longer than it, and as broad as that asks for. The presumed
+    pressure is that at the width found.
 
     Raises:
         KeyError: when there is no such column.
@@ -82,10 +83,15 @@ def first_size(project: Project, column: str) -> FirstSize:
     along_x = point.size_x >= point.size_y
     width, length = ((run, side) if along_x else (side, run)) if is_wall else (side, side)
     pad = Pad(
-        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), kind="strip" if is_wall else "pad", load_point=column, width=width, length=length,
-        thickness=_up(max(0.35, (side - thick) / 3 if is_wall else side / 4)), level=round(finished - depth, 3),
+        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken),
+        kind="strip" if is_wall else "pad",
+        load_point=column,
+        width=width,
+        length=length,
+        thickness=_up(max(0.35, (side - thick) / 3 if is_wall else side / 4)),
+        level=round(finished - depth, 3),
         rotation=point.rotation if is_wall else 0.0,
-    )  # fmt: skip
+    )
     return FirstSize(pad, _own_share(project, pad, load))
 
 
@@ -133,10 +139,16 @@ def first_combined(project: Project, columns: tuple[str, ...]) -> FirstSize:
     taken = {p.name for p in project.pads}
     thickness = _up(max(0.5, _longest(points) / 8))
     pad = Pad(
-        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken), load_point=columns[0], further=columns[1:],
-        width=width, length=length, thickness=thickness,
-        level=round(project.ground.surfaces.finished - max(depth, thickness + 0.2), 3), offset_x=round(points[0].x - x, 6), offset_y=round(points[0].y - y, 6),
-    )  # fmt: skip
+        name=next(f"P{i}" for i in range(1, 100_000) if f"P{i}" not in taken),
+        load_point=columns[0],
+        further=columns[1:],
+        width=width,
+        length=length,
+        thickness=thickness,
+        level=round(project.ground.surfaces.finished - max(depth, thickness + 0.2), 3),
+        offset_x=round(points[0].x - x, 6),
+        offset_y=round(points[0].y - y, 6),
+    )
     return FirstSize(pad, _own_share(project, pad, total))
 
 
@@ -145,8 +157,8 @@ OVERHANG = 0.6
 
 
 def first_raft(project: Project, columns: tuple[str, ...]) -> FirstSize:
-    """A raft under columns and walls, with an overhang all around; as thick as a tenth of the distance between them asks for, with bars in
-    both faces.
+    """A raft under columns and walls, with an overhang all around; as thick as a tenth of the distance between them
+    asks for, with bars in both faces.
 
     Raises:
         KeyError: when there is no such column.
@@ -168,11 +180,19 @@ def first_raft(project: Project, columns: tuple[str, ...]) -> FirstSize:
     bars = Bars(diameter=0.016, spacing=0.15)
     depth = max(0.8, project.settings.frost_depth, thickness + project.settings.cover_above)
     pad = Pad(
-        name=next(f"R{i}" for i in range(1, 100_000) if f"R{i}" not in taken), kind="raft", plate=Plate(), load_point=columns[0], further=columns[1:],
-        width=width, length=length, thickness=thickness, level=round(project.ground.surfaces.finished - depth, 3),
-        offset_x=round(points[0].x - (x0 + x1) / 2, 6), offset_y=round(points[0].y - (y0 + y1) / 2, 6),
+        name=next(f"R{i}" for i in range(1, 100_000) if f"R{i}" not in taken),
+        kind="raft",
+        plate=Plate(),
+        load_point=columns[0],
+        further=columns[1:],
+        width=width,
+        length=length,
+        thickness=thickness,
+        level=round(project.ground.surfaces.finished - depth, 3),
+        offset_x=round(points[0].x - (x0 + x1) / 2, 6),
+        offset_y=round(points[0].y - (y0 + y1) / 2, 6),
         reinforcement=Reinforcement(bottom_x=bars, bottom_y=bars, top_x=bars, top_y=bars),
-    )  # fmt: skip
+    )
     return FirstSize(pad, _own_share(project, pad, total))
 
 
@@ -195,9 +215,7 @@ def raft_under(project: Project, columns: tuple[str, ...]) -> tuple[Project, Fir
     return project.replaced(pads=(*project.pads, found.pad)), found
 
 
-def raft_within(
-    project: Project, columns: tuple[str, ...], ring: Sequence[Corner]
-) -> tuple[Project, FirstSize]:
+def raft_within(project: Project, columns: tuple[str, ...], ring: Sequence[Corner]) -> tuple[Project, FirstSize]:
     """The project with a raft of this outline under columns, or under all that stand within where none are given.
 
     Raises:
@@ -205,9 +223,7 @@ def raft_within(
         pydantic.ValidationError: when the raft is not possible.
     """
     outlines.checked(tuple(ring))
-    columns = columns or tuple(
-        p.name for p in project.actions.load_points if outlines.contains(tuple(ring), p.x, p.y)
-    )
+    columns = columns or tuple(p.name for p in project.actions.load_points if outlines.contains(tuple(ring), p.x, p.y))
     if not columns:
         raise ValueError("no column stands within the outline: draw it around some")
     project, found = raft_under(project, columns)

@@ -1,4 +1,5 @@
-"""Which kind of foundation for some columns: pads, one base, a strap or a raft, each sized until its checks hold, side by side."""
+"""Which kind of foundation for some columns: pads, one base, a strap or a raft, each sized until its checks hold, side
+by side."""
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
@@ -35,16 +36,27 @@ THICKER, WIDER = 0.1, 0.2
 LONG = 2.5
 """So many times as long as wide a base at a boundary becomes before it grows both ways."""
 ASK_FOR_AREA = {
-    "presumed-pressure", "raft-pressure", "resistance-drained", "resistance-undrained", "resistance-bounds-drained", "resistance-bounds-undrained", "eccentricity", "contact-share", "overturning", "uplift",
-    "sliding-drained", "sliding-undrained",
-}  # fmt: skip
+    "presumed-pressure",
+    "raft-pressure",
+    "resistance-drained",
+    "resistance-undrained",
+    "resistance-bounds-drained",
+    "resistance-bounds-undrained",
+    "eccentricity",
+    "contact-share",
+    "overturning",
+    "uplift",
+    "sliding-drained",
+    "sliding-undrained",
+}
 """Checks that a wider base helps."""
 FREE = dict.fromkeys(FACES, "free")
 
 
 @dataclass(frozen=True)
 class Option:
-    """One kind of foundation under some columns. Lengths in m, areas in m2, steel in kg, settlement in mm, slope in per mille."""
+    """One kind of foundation under some columns. Lengths in m, areas in m2, steel in kg, settlement in mm, slope in per
+    mille."""
 
     kind: str
     project: Project | None
@@ -274,7 +286,8 @@ def _grown(project: Project, pad: Pad, failing: list[CheckResult]) -> Pad | None
 
 
 def _wider(pad: Pad) -> Pad:
-    """By a step along both axes; one that is held at a boundary first along it, as the other way its column would only stand further off."""
+    """By a step along both axes; one that is held at a boundary first along it, as the other way its column would only
+    stand further off."""
     more_x = more_y = WIDER
     if pad.hold_x != "middle" and pad.hold_y == "middle" and pad.length < LONG * pad.width:
         more_x = 0.0
@@ -297,9 +310,18 @@ def _looked_at(kind: str, project: Project, columns: tuple[str, ...]) -> Option:
     tying = [s for s in project.straps if {s.edge, s.inner} & {p.name for p in pads}]
     found = amounts_of(project, pads, tying)
     return Option(
-        kind, project, tuple(p.name for p in pads), found.area, footprint_of(project, columns), found.concrete, found.steel, found.cost,
-        most(checks, "settlement"), most(checks, "slope", "raft-slope"), worst(checks),
-    )  # fmt: skip
+        kind,
+        project,
+        tuple(p.name for p in pads),
+        found.area,
+        footprint_of(project, columns),
+        found.concrete,
+        found.steel,
+        found.cost,
+        most(checks, "settlement"),
+        most(checks, "slope", "raft-slope"),
+        worst(checks),
+    )
 
 
 def footprint_of(project: Project, columns: tuple[str, ...]) -> float:

@@ -1,9 +1,9 @@
-"""The size that is enough: the cheapest within each pad's ranges for which every check holds, for one pad or the whole plan.
+"""The size that is enough: the cheapest within each pad's ranges for which every check holds, for one pad or the whole
+plan.
 
-A coarse net over the ranges finds a size that holds; from there all sizes a few steps less or more in each dimension are
-looked at, the cheapest first and the cheap checks before the dear ones, until none that costs less holds. The searches of
-all pads go on side by side, so that what they ask is computed together.
-"""
+A coarse net over the ranges finds a size that holds; from there all sizes a few steps less or more in each dimension
+are looked at, the cheapest first and the cheap checks before the dear ones, until none that costs less holds. The
+searches of all pads go on side by side, so that what they ask is computed together."""
 
 from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
@@ -69,8 +69,9 @@ class Proposal:
 
 
 def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[float, float, float]:
-    """(low, high, step) in which a dimension may move; low = high where it is pinned. The width of what is round is its diameter: what
-    is said of its length counts for it too. The size that ``follows`` what stands on the base is pinned unless it has a range."""
+    """(low, high, step) in which a dimension may move; low = high where it is pinned. The width of what is round is its
+    diameter: what is said of its length counts for it too. The size that ``follows`` what stands on the base is pinned
+    unless it has a range."""
     given = pad.ranges.get(dimension) or Range(pinned=dimension in ("level", follows))
     if pad.is_round and dimension == "width" and "length" in pad.ranges:
         other = pad.ranges["length"]
@@ -78,8 +79,11 @@ def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[f
             [v for v in pair if v is not None] for pair in ((given.low, other.low), (given.high, other.high))
         )
         given = Range(
-            low=max(lows, default=None), high=min(highs, default=None), step=given.step or other.step, pinned=given.pinned or other.pinned
-        )  # fmt: skip
+            low=max(lows, default=None),
+            high=min(highs, default=None),
+            step=given.step or other.step,
+            pinned=given.pinned or other.pinned,
+        )
     now, step = float(getattr(pad, dimension)), given.step or STEPS[units][dimension]
     if given.pinned:
         return now, now, step
@@ -97,7 +101,7 @@ def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[f
 
 def proposal(
     project: Project, pads: Sequence[Pad], objective: Objective = "volume", stop: Callable[[], bool] = lambda: False
-) -> Proposal:  # fmt: skip
+) -> Proposal:
     """The cheapest size for pads that are to be alike; each must hold with it.
 
     Args:
@@ -108,7 +112,8 @@ def proposal(
 
 
 def _common(ranges: Sequence[tuple[float, float, float]], now: float) -> tuple[float, float, float]:
-    """The range that several pads allow together: pinned where one of them is; low > high where they exclude each other."""
+    """The range that several pads allow together: pinned where one of them is; low > high where they exclude each
+    other."""
     step = max(s for _, _, s in ranges)
     if any(low == high for low, high, _ in ranges):
         return now, now, step
@@ -148,10 +153,7 @@ class _Search:
         with_length = [p for p in pads if not p.is_round] or [pads[0]]
         self.ranges = [
             _common(
-                [
-                    range_of(p, n, project.units, self._follows(p))
-                    for p in (with_length if n == "length" else pads)
-                ],
+                [range_of(p, n, project.units, self._follows(p)) for p in (with_length if n == "length" else pads)],
                 float(getattr(pads[0], n)),
             )
             for n in FREE
@@ -169,9 +171,7 @@ class _Search:
         self.failed: set[Sizes] = set()
         self.best_miss: tuple[float, Sizes, str] = (np.inf, (), "")
         self.evaluated = 0
-        self.before = float(
-            sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads)
-        )
+        self.before = float(sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads))
 
     def _follows(self, pad: Pad) -> str:
         return kind_of(pad).follows(pad, self.project.load_point(pad.load_point))
@@ -203,9 +203,7 @@ class _Search:
             bars = Bars(diameter=diameter, spacing=spacing)
             if all(allowed(self.pads, face, bars) for face in self.faces):
                 changes = dict.fromkeys(self.faces, bars)
-                found.append(
-                    tuple(p.replaced(reinforcement=p.reinforcement.replaced(**changes)) for p in self.pads)
-                )
+                found.append(tuple(p.replaced(reinforcement=p.reinforcement.replaced(**changes)) for p in self.pads))
         return found
 
     def run(self) -> Asking:
@@ -248,10 +246,7 @@ class _Search:
         """Nets over the ranges, each wider than the one before."""
         yield self._net((0.7, 0.85, 1.0, 1.15, 1.3), (0.7, 0.85, 1.0, 1.2))
         yield self._net((0.5, 0.6, 1.0, 1.5, 1.8, 2.2, 3.0), (0.8, 1.0, 1.4, 1.8, 2.4))
-        ends = [
-            sorted({low, round(round((low + high) / 2 / step) * step, 9), high})
-            for low, high, step in self.ranges
-        ]
+        ends = [sorted({low, round(round((low + high) / 2 / step) * step, 9), high}) for low, high, step in self.ranges]
         yield np.array(list(product(*ends)), dtype=float)
         # before it is said that nothing holds: so many places over each range, evenly
         yield np.array(list(product(*(self._evenly(i, n) for i, n in enumerate(FREE)))), dtype=float)
@@ -271,11 +266,11 @@ class _Search:
                 lines.append([now])
                 continue
             values = (
-                np.linspace(low, high, 4) if name == "level" else [now * s for s in (thick if name == "thickness" else plan)]
-            )  # fmt: skip
-            lines.append(
-                sorted({round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values})
+                np.linspace(low, high, 4)
+                if name == "level"
+                else [now * s for s in (thick if name == "thickness" else plan)]
             )
+            lines.append(sorted({round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values}))
         return np.array(list(product(*lines)), dtype=float)
 
     def _around(self, best: Sizes, reach: tuple[int, ...]) -> Array:
@@ -317,9 +312,10 @@ class _Search:
     def _described(self, best: Sizes, names: tuple[str, ...]) -> Asking:
         """The proposal with its worst ratio, and why each dimension is not less."""
         steps = [
-            (i, name) for i, name in enumerate(FREE)
+            (i, name)
+            for i, name in enumerate(FREE)
             if self.free[i] and name != "level" and best[i] - self.ranges[i][2] >= self.ranges[i][0] - 1e-9
-        ]  # fmt: skip
+        ]
         sizes = np.array([best] * (1 + len(steps)))
         for row, (i, _) in enumerate(steps, 1):
             sizes[row, i] -= self.ranges[i][2]
@@ -331,13 +327,18 @@ class _Search:
         else:
             ratio, titles = yield sizes, ALL
         reasons = {
-            name: "its lower limit" for i, name in enumerate(FREE) if self.free[i] and name != "level" and (i, name) not in steps
-        }  # fmt: skip
+            name: "its lower limit"
+            for i, name in enumerate(FREE)
+            if self.free[i] and name != "level" and (i, name) not in steps
+        }
         for (_, name), value, title in zip(steps, ratio[1:], titles[1:]):
             reasons[name] = (
-                "it would hold, but costs more elsewhere" if value <= LIMIT
-                else f"{title.lower()} {value:.2f}" if np.isfinite(value) else f"{title.lower()}: lost"
-            )  # fmt: skip
+                "it would hold, but costs more elsewhere"
+                if value <= LIMIT
+                else f"{title.lower()} {value:.2f}"
+                if np.isfinite(value)
+                else f"{title.lower()}: lost"
+            )
         changed = {n: round(float(v), 6) for n, v, free in zip(FREE, best, self.free) if free}
         same = all(abs(v - float(getattr(p, n))) < 1e-6 for n, v in changed.items() for p in self.pads)
         bars, remark = self._bars_for(changed)
@@ -347,8 +348,7 @@ class _Search:
             made = [_as_proposed(p, changed, bars) for p in self.pads]
             after = float(
                 sum(
-                    value_of(self.project.rates, quantities(self.project, p, table(p)), self.objective)[0]
-                    for p in made
+                    value_of(self.project.rates, quantities(self.project, p, table(p)), self.objective)[0] for p in made
                 )
             )
         return Proposal(
@@ -495,7 +495,8 @@ def _cannot_be_done(project: Project, pads: Sequence[Pad]) -> frozenset[tuple[st
 def _worst(
     families: Families, project: Project, bench: Bench, off: Array, aside: frozenset[tuple[str, str]]
 ) -> tuple[Array, list[str]]:
-    """(worst ratio, title of its check) by row; inf where the column leaves the base, or a check cannot be done that could be before."""
+    """(worst ratio, title of its check) by row; inf where the column leaves the base, or a check cannot be done that
+    could be before."""
     outcomes = [o for family in families for o in outcomes_of(family, bench, project)]
     ratio, which = governing_by_candidate(outcomes, len(off))
     ratio = np.where(np.isnan(ratio), -1.0, ratio)
@@ -538,8 +539,7 @@ def taken(project: Project, chosen: Iterable[Proposal]) -> Project:
     """
     of_pad = {name: p for p in chosen if p.sizes is not None for name in p.pads}
     pads = tuple(
-        _as_proposed(p, found.sizes or {}, found.bars) if (found := of_pad.get(p.name)) else p
-        for p in project.pads
+        _as_proposed(p, found.sizes or {}, found.bars) if (found := of_pad.get(p.name)) else p for p in project.pads
     )
     return project.replaced(pads=pads)
 
@@ -625,9 +625,7 @@ def as_types(project: Project, grouping: Grouping) -> Project:
     names = [f"F{i + 1}" for i in range(grouping.count)]
     types = tuple(known.get(n) or PadType(name=n) for n in names)
     kept = tuple(t for t in project.types if t.name not in names)
-    chosen = {
-        pad: (name, sizes) for name, (pads, sizes) in zip(names, grouping.types) for pad in pads
-    }  # fmt: skip
+    chosen = {pad: (name, sizes) for name, (pads, sizes) in zip(names, grouping.types) for pad in pads}
     pads = tuple(
         p.resized(**{n: chosen[p.name][1][n] for n in ("width", "length", "thickness")}).replaced(
             type=chosen[p.name][0]

@@ -31,7 +31,8 @@ GREATEST = 1e6
 
 @dataclass(frozen=True)
 class Reserve:
-    """What may be added to one component in one direction, kN or kNm; None: no check limits it. ``check`` fails first."""
+    """What may be added to one component in one direction, kN or kNm; None: no check limits it. ``check`` fails
+    first."""
 
     quantity: str
     direction: float
@@ -40,7 +41,8 @@ class Reserve:
 
 
 def reserves(project: Project, pad: Pad, case: str) -> tuple[Reserve, ...]:
-    """The reserve of each component, added unfactored to a load case, all else as it is; empty where a check fails already.
+    """The reserve of each component, added unfactored to a load case, all else as it is; empty where a check fails
+    already.
 
     The components are searched together: a first grid of amounts for all, then finer ones about where each fails, until
     the amount is known to a thousandth.
@@ -72,9 +74,7 @@ def reserves(project: Project, pad: Pad, case: str) -> tuple[Reserve, ...]:
             high[i] = grids[i, first]
             low[i] = grids[i, first - 1] if first else low[i]
             failing[i] = which[i, first]
-        grids = np.linspace(
-            np.where(np.isfinite(low), low, 0.0), np.where(np.isfinite(high), high, 1.0), POINTS
-        ).T
+        grids = np.linspace(np.where(np.isfinite(low), low, 0.0), np.where(np.isfinite(high), high, 1.0), POINTS).T
     return tuple(
         Reserve(q, s, None if np.isinf(a) else float(a), titles[w] if w >= 0 else "")
         for (q, s), a, w in zip(COMPONENTS, low, failing)
@@ -90,9 +90,7 @@ def _worst(
     others = standing_on(project, pad)[1:]
     standing = tuple((point, *others) for point in points)
     index = np.arange(len(points))
-    bench = bench_for(
-        project, (pad,), np.zeros(len(points), dtype=int), np.repeat(table(pad), len(points), axis=0)
-    )
+    bench = bench_for(project, (pad,), np.zeros(len(points), dtype=int), np.repeat(table(pad), len(points), axis=0))
     bench = replace(bench, pads=(pad,) * len(points), points=points, standing=standing, index=index)
     outcomes = [outcome for _, outcome in outcomes_on(bench, project)]
     ratio, which = governing_by_candidate(outcomes, len(points))

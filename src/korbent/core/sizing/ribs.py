@@ -22,8 +22,8 @@ MOST = 60
 
 
 def grown_ribs(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
-    """The project with more bars and links in the ribs of a raft, one by one until each holds; and what was changed. Sizes stay: they would
-    move the forces.
+    """The project with more bars and links in the ribs of a raft, one by one until each holds; and what was changed.
+    Sizes stay: they would move the forces.
 
     Raises:
         ValueError: when the base is no raft or its plate cannot be solved.
@@ -137,8 +137,6 @@ def _more(project: Project, rib: Rib, bars: Bars, ratio: float) -> Bars | None:
 def _changes(project: Project, old: Rib, new: Rib) -> tuple[str, ...]:
     us = project.units == "us"
     said = [
-        f"{n} {words(getattr(new, n), us)}"
-        for n in ("top", "bottom", "links")
-        if getattr(old, n) != getattr(new, n)
+        f"{n} {words(getattr(new, n), us)}" for n in ("top", "bottom", "links") if getattr(old, n) != getattr(new, n)
     ]
     return (*said, *([f"{new.legs} legs"] if new.legs != old.legs else []))

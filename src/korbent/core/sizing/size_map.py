@@ -1,4 +1,5 @@
-"""The map of sizes: the worst ratio of a pad over two of its dimensions, what governs where, and the smallest that holds."""
+"""The map of sizes: the worst ratio of a pad over two of its dimensions, what governs where, and the smallest that
+holds."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -99,9 +100,16 @@ def size_map(
     ratio = np.where(off_the_base(rows, pad), np.inf, ratio)
     shape = (len(y), len(x))
     return SizeMap(
-        project, pad, up, x, y, ratio.reshape(shape), governing.reshape(shape), titles,
+        project,
+        pad,
+        up,
+        x,
+        y,
+        ratio.reshape(shape),
+        governing.reshape(shape),
+        titles,
         (pad.area(B, L) * h).reshape(shape),
-    )  # fmt: skip
+    )
 
 
 def _thinned(values: Array, now: float, every: int) -> Array:

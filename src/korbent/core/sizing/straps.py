@@ -34,8 +34,8 @@ Beam = TypeVar("Beam", Strap, Rib)
 
 
 def grown(project: Project, strap: Strap) -> tuple[Strap, tuple[str, ...]]:
-    """The strap with more bars, links, depth or (where it has a range) width where its own checks fail, and what was changed; as it is where
-    all hold. A size below its range is raised to it first.
+    """The strap with more bars, links, depth or (where it has a range) width where its own checks fail, and what was
+    changed; as it is where all hold. A size below its range is raised to it first.
 
     Raises:
         ValueError: where its checks cannot be done, or no growth makes them hold.
@@ -53,9 +53,7 @@ def grown(project: Project, strap: Strap) -> tuple[Strap, tuple[str, ...]]:
             break
         now = more
     units = project.showing
-    sizes = [
-        f"{name} up to {length_text(high, units)}" for name, (low, high, _) in limits.items() if high > low
-    ]
+    sizes = [f"{name} up to {length_text(high, units)}" for name, (low, high, _) in limits.items() if high > low]
     tried = ", ".join(["bars", "links", *sizes])
     raise ValueError(
         f"{strap.name}: no {tried} are enough"
@@ -68,8 +66,8 @@ Limits = dict[str, tuple[float, float, float]]
 
 
 def range_of(project: Project, strap: Strap, name: str) -> tuple[float, float, float]:
-    """(least, greatest, raster) of the width or depth of a strap when it grows, m. Without a range the depth goes to three times the present
-    one, and the width stays."""
+    """(least, greatest, raster) of the width or depth of a strap when it grows, m. Without a range the depth goes to
+    three times the present one, and the width stays."""
     now: float = getattr(strap, name)
     given = strap.ranges.get(name) or Range(pinned=name == "width")
     step = given.step or STEP["us" if project.units == "us" else "metric"]
@@ -142,7 +140,8 @@ def more_bars(project: Project, strap: Strap | Rib, bars: Bars, ratio: float) ->
 
 
 def _more_links(project: Project, strap: Strap, check: str, ratio: float) -> Strap | None:
-    """Links nearer together, then thicker, then of more legs; None where the struts are what fails or nothing is left."""
+    """Links nearer together, then thicker, then of more legs; None where the struts are what fails or nothing is
+    left."""
     for changed in links_to_try(project, strap):
         if strap.links is None:
             return changed

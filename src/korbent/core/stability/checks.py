@@ -32,9 +32,7 @@ def sliding_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         outcomes.append(does_not_apply(DRAINED, idle))
     else:
         found = _friction(bench, situations, forces, record.scope("drained"), required)
-        outcomes.append(
-            found if bench.settings.base_friction is not None else replace(found, not_applicable=idle)
-        )
+        outcomes.append(found if bench.settings.base_friction is not None else replace(found, not_applicable=idle))
     idle = bench.idle("undrained")
     if all(idle):
         outcomes.append(does_not_apply(UNDRAINED, idle))
@@ -79,18 +77,14 @@ def _friction(
     if why and all(why):
         return cannot("sliding-drained", tuple(w + ", and no base friction is set" for w in why))
     divisor = bench.on_resistance(situations, "sliding")
-    record.given(
-        "gamma_Rh", divisor, reference="EN 1997-1 table A.5", note="on the resistance; 1/φ for the set R"
-    )
+    record.given("gamma_Rh", divisor, reference="EN 1997-1 table A.5", note="on the resistance; 1/φ for the set R")
     R = sliding.drained_resistance(forces.N, tan_delta, divisor, record)
     if settings.base_adhesion > 0.0 and required is not None:
         # EN 1997-1 6.5.3 neglects c' of the soil below: with a global factor alone
         contact = bench.geometry.footprint.contact(forces.N, forces.Mx, forces.My, record)
         eff = bench.geometry.footprint.effective(contact, forces.Hx, forces.Hy, record)
         area = np.where(contact.stable, eff.x * eff.y, 0.0)
-        record.given(
-            "a_b", settings.base_adhesion, "kPa", reference="setting", note="adhesion on the effective area"
-        )
+        record.given("a_b", settings.base_adhesion, "kPa", reference="setting", note="adhesion on the effective area")
         record.given(
             "A_b",
             area,
@@ -103,10 +97,18 @@ def _friction(
         record.step("R_d", "R_f + a_b*A_b", R, "kN", note="friction and adhesion")
     H, R, ratio, blocks = _by_direction(bench, situations, forces, R, "drained", required, record)
     return Outcome(
-        CHECKS["sliding-drained"], H, R, ratio, situations, (R <= 0.0) & (H > 0.0),
-        blocks=blocks, required_factor=required, why_not=why, note=_direction(blocks, len(situations)),
+        CHECKS["sliding-drained"],
+        H,
+        R,
+        ratio,
+        situations,
+        (R <= 0.0) & (H > 0.0),
+        blocks=blocks,
+        required_factor=required,
+        why_not=why,
+        note=_direction(blocks, len(situations)),
         because="nothing presses the base down",
-    )  # fmt: skip
+    )
 
 
 def _direction(blocks: tuple[str, ...], count: int) -> Callable[[int, int], str]:
@@ -117,9 +119,16 @@ def _direction(blocks: tuple[str, ...], count: int) -> Callable[[int, int], str]
 
 
 def _by_direction(
-    bench: Bench, situations: Situations, forces: BaseForces, R: Array, drainage: str, required: float | None, record: Recorder
-) -> tuple[Array, Array, Array, tuple[str, ...]]:  # fmt: skip
-    """(force, resistance, ratio, blocks): along the force; where faces or props resist, in the worst direction and along the axes."""
+    bench: Bench,
+    situations: Situations,
+    forces: BaseForces,
+    R: Array,
+    drainage: str,
+    required: float | None,
+    record: Recorder,
+) -> tuple[Array, Array, Array, tuple[str, ...]]:
+    """(force, resistance, ratio, blocks): along the force; where faces or props resist, in the worst direction and
+    along the axes."""
     H = np.hypot(forces.Hx, forces.Hy)
     H, R = np.broadcast_arrays(H, R)
     record.step("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
@@ -173,18 +182,21 @@ def _adhesion(bench: Bench, situations: Situations, forces: BaseForces, record: 
     _, _, area, _, _ = effective_sizes(eff.x, eff.y, eff.Hx, eff.Hy, record)
     strength = bench.undrained_strength(situations, record)
     divisor = bench.on_resistance(situations, "sliding")
-    record.given(
-        "gamma_Rh", divisor, reference="EN 1997-1 table A.5", note="on the resistance; 1/φ for the set R"
-    )
-    R = sliding.undrained_resistance(
-        area, strength, forces.V, bench.settings.adhesion_capped, divisor, record
-    )
+    record.given("gamma_Rh", divisor, reference="EN 1997-1 table A.5", note="on the resistance; 1/φ for the set R")
+    R = sliding.undrained_resistance(area, strength, forces.V, bench.settings.adhesion_capped, divisor, record)
     H, R, ratio, blocks = _by_direction(bench, situations, forces, R, "undrained", None, record)
     unstable = np.tile(contact.stable, len(blocks))
     return Outcome(
-        CHECKS[UNDRAINED], H, R, ratio, situations, ~unstable | ((R <= 0.0) & (H > 0.0)), blocks=blocks, why_not=why,
+        CHECKS[UNDRAINED],
+        H,
+        R,
+        ratio,
+        situations,
+        ~unstable | ((R <= 0.0) & (H > 0.0)),
+        blocks=blocks,
+        why_not=why,
         note=_direction(blocks, len(situations)),
-    )  # fmt: skip
+    )
 
 
 def _situations(bench: Bench, question: str, factor: float) -> tuple[Situations, float | None]:
@@ -206,10 +218,17 @@ def overturning_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     over, back = found.over, found.back
     ratio = _driving_over_holding(over, back, required, [record.scope(e) for e in edges], "M_dst", "M_stb")
     outcome = Outcome(
-        CHECKS["overturning"], over, back, ratio, situations, (back <= 0.0) & (over > 0.0), blocks=edges,
+        CHECKS["overturning"],
+        over,
+        back,
+        ratio,
+        situations,
+        (back <= 0.0) & (over > 0.0),
+        blocks=edges,
         required_factor=required,
-        note=lambda i, j: f"about the {edges[j // len(situations)]}", because="nothing stabilises the base",
-    )  # fmt: skip
+        note=lambda i, j: f"about the {edges[j // len(situations)]}",
+        because="nothing stabilises the base",
+    )
 
     def warning(candidate: int) -> str:
         row = min(candidate, found.netted.shape[0] - 1)

@@ -1,10 +1,9 @@
 """Overturning about the four edges of a rectangular base, or about the rim of a round one.
 
-Two rules. By action (EQU): an action whose own moment about the edge overturns is destabilising with its whole moment, all
-others stabilise; the parts of one load case (V, M and H times its height) act together. With a global factor: vertical loads
-stabilise or overturn each by its own sign, column by column; against them stand the lateral moments (M, and H times its height)
-netted over the whole combination. How loads are split into cases does not matter to it.
-"""
+Two rules. By action (EQU): an action whose own moment about the edge overturns is destabilising with its whole moment,
+all others stabilise; the parts of one load case (V, M and H times its height) act together. With a global factor:
+vertical loads stabilise or overturn each by its own sign, column by column; against them stand the lateral moments (M,
+and H times its height) netted over the whole combination. How loads are split into cases does not matter to it."""
 
 from dataclasses import dataclass
 
@@ -28,8 +27,8 @@ MOSTLY_NETTED = 0.5
 
 @dataclass(frozen=True)
 class Vertical:
-    """Vertical loads of the columns on a base by case, kN, (candidates, columns, cases), and where they stand from its middle,
-    m, (candidates, columns, 1)."""
+    """Vertical loads of the columns on a base by case, kN, (candidates, columns, cases), and where they stand from its
+    middle, m, (candidates, columns, 1)."""
 
     V: Array
     x: Array
@@ -75,9 +74,7 @@ def _apart(
     return np.maximum(net, 0.0) + lifting, pressing, netted
 
 
-GLOBAL = (
-    "vertical loads by their own sign against lateral moments netted, however the loads are split into cases"
-)
+GLOBAL = "vertical loads by their own sign against lateral moments netted, however the loads are split into cases"
 BY_ACTION = "by action: each case as a whole overturns or stabilises"
 
 
@@ -118,9 +115,7 @@ def moments_about_rim(
         side_y = towards_y - (apart.V * off_y).sum(-2)
         lateral = c[..., None] * side_x[:, None] + s[..., None] * side_y[:, None]
         # (directions, candidates, situations, columns, 1) times (candidates, 1, columns, cases)
-        levers = (
-            R[..., None, None] - c[..., None, None] * apart.x[:, None] - s[..., None, None] * apart.y[:, None]
-        )
+        levers = R[..., None, None] - c[..., None, None] * apart.x[:, None] - s[..., None, None] * apart.y[:, None]
         uprights = -levers * apart.V[:, None] * situations.factors[:, None, :]
         sides = lateral * situations.overturning * situations.factors
         net, gross = sides.sum(-1), np.abs(sides).sum(-1)
@@ -161,9 +156,7 @@ def moments_about_rim(
         "m",
         note="from what stands on the base",
     )
-    chosen = np.take_along_axis(lateral, np.broadcast_to(worst[..., None], (1, *lateral.shape[1:])), axis=0)[
-        0
-    ]
+    chosen = np.take_along_axis(lateral, np.broadcast_to(worst[..., None], (1, *lateral.shape[1:])), axis=0)[0]
     if apart is None:
         r.listed(
             "M_ck",
@@ -172,9 +165,7 @@ def moments_about_rim(
             "kNm",
             "factored moment of each case about the tangent, + overturns",
         )
-        r.step(
-            "M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", note="cases that overturn; " + BY_ACTION
-        )
+        r.step("M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", note="cases that overturn; " + BY_ACTION)
         r.step("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note="cases that stabilise")
     else:
         r.listed(
@@ -184,9 +175,7 @@ def moments_about_rim(
             "kNm",
             "factored lateral moment of each case towards the tangent",
         )
-        r.step(
-            "M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note="lateral moments, netted over the combination"
-        )
+        r.step("M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note="lateral moments, netted over the combination")
         r.step("M_gross", "total(abs(M_lk))", np.abs(chosen).sum(-1), "kNm", note="their gross sum")
         lifting = at(over_cases) - np.maximum(chosen.sum(-1), 0.0)
         r.given("M_lift", lifting, "kNm", note="vertical loads that lift", needs="l_c")
@@ -199,9 +188,12 @@ def moments_about_rim(
         )
         r.given("M_back", at(back_cases), "kNm", note="vertical loads that press down", needs="l_c")
     r.step(
-        "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)", at(weights), "kNm",
+        "M_W",
+        "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)",
+        at(weights),
+        "kNm",
         note="weights",
-    )  # fmt: skip
+    )
     r.step("M_U", "U*l_m", water, "kNm", note="water pressure")
     r.step("M_dst", "M_over + M_U", at(over), "kNm", note="destabilising")
     r.given("M_P", at(prop), "kNm", note="prop or tie, as far as it is called upon")
@@ -241,22 +233,15 @@ def moments_about_edges(
         cut = away - along(g.cut_x, g.cut_y)
         plinth = away - along(forces.pedestal_x, forces.pedestal_y)
         middle = away - c * g.footprint.centroid - s * g.footprint.centroid_y
-        weights = (
-            (forces.weight + forces.backfill_cut) * middle
-            + forces.pedestal * plinth
-            - forces.backfill_cut * cut
-        )
+        weights = (forces.weight + forces.backfill_cut) * middle + forces.pedestal * plinth - forces.backfill_cut * cut
         # what does not act at the centre of the area
         to_x, to_y = (
-            np.asarray(at - v)
-            for at, v in zip(forces.rests_at, (g.footprint.centroid, g.footprint.centroid_y))
+            np.asarray(at - v) for at, v in zip(forces.rests_at, (g.footprint.centroid, g.footprint.centroid_y))
         )
         further = along(to_x, to_y)
         lower_x, lower_y = (
             g.lower[:, None, :, k] + (offset - v)[..., None]
-            for k, (offset, v) in enumerate(
-                ((g.offset_x, g.footprint.centroid), (g.offset_y, g.footprint.centroid_y))
-            )
+            for k, (offset, v) in enumerate(((g.offset_x, g.footprint.centroid), (g.offset_y, g.footprint.centroid_y)))
         )
         off_lower = along(lower_x, lower_y, *_deeper(c, s))
         weights = weights - forces.rests * further
@@ -301,9 +286,12 @@ def moments_about_edges(
         stabilising.append(back)
         mostly.append(netted)
         r.step(
-            "M_W", "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f" + (" - W_m*l_W)" if rested else ")"), weights, "kNm",
+            "M_W",
+            "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f" + (" - W_m*l_W)" if rested else ")"),
+            weights,
+            "kNm",
             note="weights",
-        )  # fmt: skip
+        )
         r.step("M_U", "U*l_m - total(U_l*l_l)" if lowered else "U*l_m", water, "kNm", note="water pressure")
         r.step("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
         r.given("M_P", prop, "kNm", note="prop or tie, as far as it is called upon")

@@ -14,7 +14,8 @@ from korbent.core.working import Array, Recorder
 
 @dataclass(frozen=True)
 class Layer:
-    """A part of the height that resists: what it is called, its ends (levels, m), and its strengths without factors; arrays or numbers."""
+    """A part of the height that resists: what it is called, its ends (levels, m), and its strengths without factors;
+    arrays or numbers."""
 
     name: str
     upper: Array
@@ -28,12 +29,12 @@ class Layer:
 def passive_forces(
     bench: Bench, situations: Situations, record: Recorder, drainage: str = "drained"
 ) -> tuple[Array, Array]:
-    """Mobilised passive resistance (kN) on the faces across x and across y of the base, smooth wall: K_p sigma' + 2 c' sqrt(K_p), of clay in
-    the undrained check sigma' + 2 c_u (Rankine 1857, Bell 1915). Water presses from both sides and is left out.
+    """Mobilised passive resistance (kN) on the faces across x and across y of the base, smooth wall: K_p sigma' + 2 c'
+    sqrt(K_p), of clay in the undrained check sigma' + 2 c_u (Rankine 1857, Bell 1915). Water presses from both sides
+    and is left out.
 
-    From the underside up to the top of the base, or to the ignored depth below finished ground where that is lower; by one soil as set,
-    or by the strata beside the base.
-    """
+    From the underside up to the top of the base, or to the ignored depth below finished ground where that is lower; by
+    one soil as set, or by the strata beside the base."""
     g, settings = bench.geometry, bench.settings
     if not counts_passive(bench):
         none = np.zeros_like(g.B)
@@ -76,18 +77,21 @@ def _layers(bench: Bench, upper: Array, drainage: str) -> Iterator[Layer]:
         undrained = settings.passive_undrained if drainage == "undrained" else None
         angle = settings.passive_angle or 0.0
         yield Layer(
-            "soil beside the base", upper, g.underside, float(np.tan(np.deg2rad(angle))), settings.passive_cohesion, undrained
-        )  # fmt: skip
+            "soil beside the base",
+            upper,
+            g.underside,
+            float(np.tan(np.deg2rad(angle))),
+            settings.passive_cohesion,
+            undrained,
+        )
         return
-    tops, bottoms = (
-        np.broadcast_to(v, (len(g.B), len(profile.soils))) for v in (profile.top, profile.bottom)
-    )
+    tops, bottoms = (np.broadcast_to(v, (len(g.B), len(profile.soils))) for v in (profile.top, profile.bottom))
     highest = np.clip(tops[:, :1], g.underside, upper)
     # above the strata there is backfill, which has no strength of its own here but as it is set
     angle = settings.passive_angle or 0.0
     yield Layer(
         bench.ground.backfill.name, upper, highest, float(np.tan(np.deg2rad(angle))), settings.passive_cohesion, None
-    )  # fmt: skip
+    )
     for k, soil in enumerate(profile.soils):
         high = np.clip(tops[:, k : k + 1], g.underside, highest)
         low = np.clip(bottoms[:, k : k + 1], g.underside, highest)
@@ -95,17 +99,13 @@ def _layers(bench: Bench, upper: Array, drainage: str) -> Iterator[Layer]:
         strength = None
         if as_clay:
             below_top = tops[:, k : k + 1] - (high + low) / 2
-            strength = (soil.undrained_strength or 0.0) + (
-                soil.undrained_strength_gradient or 0.0
-            ) * below_top
+            strength = (soil.undrained_strength or 0.0) + (soil.undrained_strength_gradient or 0.0) * below_top
         yield Layer(
             soil.name, high, low, float(np.tan(np.deg2rad(soil.friction_angle or 0.0))), soil.cohesion or 0.0, strength
-        )  # fmt: skip
+        )
 
 
-def _pressed(
-    bench: Bench, situations: Situations, layer: Layer, n: int, water: Array, record: Recorder
-) -> Array:
+def _pressed(bench: Bench, situations: Situations, layer: Layer, n: int, water: Array, record: Recorder) -> Array:
     """Passive force of a layer per width, kN/m."""
     at_water = np.clip(water, layer.lower, layer.upper)
     levels = (layer.upper + 0.0 * at_water, at_water, layer.lower + 0.0 * at_water)
@@ -115,13 +115,11 @@ def _pressed(
     record.given(f"h_{n}", layer.upper - layer.lower, "m", note=f"of {layer.name}")
     record.given(
         f"S_{n}", pressed, "kN/m", note="effective stress beside the base over that height", needs="z_f z_fin gamma_b"
-    )  # fmt: skip
+    )
     if layer.undrained is not None:
         strength = layer.undrained / situations.on_undrained
         found: Array = pressed + 2 * strength * (layer.upper - layer.lower)
-        record.given(
-            f"c_up{n}", layer.undrained, "kPa", note=f"undrained strength of {layer.name} at mid-height"
-        )
+        record.given(f"c_up{n}", layer.undrained, "kPa", note=f"undrained strength of {layer.name} at mid-height")
         record.step(f"e_{n}", f"S_{n} + 2*c_up{n}/gamma_cup*h_{n}", found, "kN/m", reference="Bell 1915")
         return found
     phi = np.arctan(layer.tan_phi / situations.on_tan_phi)
@@ -132,13 +130,18 @@ def _pressed(
     record.given(f"c_p{n}", layer.cohesion, "kPa", note="its c′")
     record.step(f"K_p{n}", f"tan(pi/4 + atan(t_p{n}/gamma_phip)/2)**2", K_p, reference="Rankine 1857")
     record.step(
-        f"e_{n}", f"K_p{n}*S_{n} + 2*c_p{n}/gamma_cp*sqrt(K_p{n})*h_{n}", found, "kN/m", reference="Rankine 1857, Bell 1915"
-    )  # fmt: skip
+        f"e_{n}",
+        f"K_p{n}*S_{n} + 2*c_p{n}/gamma_cp*sqrt(K_p{n})*h_{n}",
+        found,
+        "kN/m",
+        reference="Rankine 1857, Bell 1915",
+    )
     return found
 
 
 def _beside(bench: Bench, level: Array, water: Array) -> Array:
-    """Effective vertical stress beside the base, kPa: by the strata where they are counted on, else of backfill alone."""
+    """Effective vertical stress beside the base, kPa: by the strata where they are counted on, else of backfill
+    alone."""
     backfill = bench.ground.backfill
     if bench.settings.passive_by == "the strata" and bench.profile is not None:
         return effective_stress(bench.profile, backfill, np.array(bench.finished), level, water)

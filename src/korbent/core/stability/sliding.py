@@ -5,9 +5,7 @@ import numpy as np
 from korbent.core.working import SILENT, Array, Recorder
 
 
-def drained_resistance(
-    N: Array, tan_delta: Array, divisor: Array | float = 1.0, record: Recorder = SILENT
-) -> Array:
+def drained_resistance(N: Array, tan_delta: Array, divisor: Array | float = 1.0, record: Recorder = SILENT) -> Array:
     """Friction on the underside (kN): N tan(delta_d), none without pressure (EN 1997-1 6.3a, 6.3b)."""
     R: Array = np.maximum(N, 0.0) * tan_delta / divisor
     record.step(
@@ -36,9 +34,13 @@ def undrained_resistance(
     adhesion = area * strength
     R: Array = (np.minimum(adhesion, 0.4 * np.maximum(V, 0.0)) if capped else adhesion) / divisor
     record.step(
-        "R_d", "min(A_eff*c_ud, 0.4*max(V, 0))/gamma_Rh" if capped else "A_eff*c_ud/gamma_Rh", R, "kN",
-        reference="EN 1997-1 (6.4a), (6.5)" if capped else "EN 1997-1 (6.4a)", note="adhesion on the underside",
-    )  # fmt: skip
+        "R_d",
+        "min(A_eff*c_ud, 0.4*max(V, 0))/gamma_Rh" if capped else "A_eff*c_ud/gamma_Rh",
+        R,
+        "kN",
+        reference="EN 1997-1 (6.4a), (6.5)" if capped else "EN 1997-1 (6.4a)",
+        note="adhesion on the underside",
+    )
     return R
 
 
@@ -47,9 +49,9 @@ def in_worst_direction(
 ) -> Array:
     """Resistance along a horizontal force (kN) of friction R in any direction, and of F_x, F_y along the axes.
 
-    In every direction n the force must not exceed R + F_x |n_x| + F_y |n_y|: it lies in a disc moved over a rectangle. The
-    greatest multiple of the force that does so is l_x or l_y where a straight side of that shape is met, else l_r at a corner.
-    """
+    In every direction n the force must not exceed R + F_x |n_x| + F_y |n_y|: it lies in a disc moved over a rectangle.
+    The greatest multiple of the force that does so is l_x or l_y where a straight side of that shape is met, else l_r
+    at a corner."""
     h_x, h_y = np.abs(H_x), np.abs(H_y)
     H2 = np.maximum(h_x**2 + h_y**2, 1e-18)
     along = h_x * F_x + h_y * F_y

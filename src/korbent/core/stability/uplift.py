@@ -9,9 +9,7 @@ from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.working import SILENT, Array, Recorder
 
 
-def uplift_forces(
-    forces: BaseForces, situations: Situations, record: Recorder = SILENT
-) -> tuple[Array, Array]:
+def uplift_forces(forces: BaseForces, situations: Situations, record: Recorder = SILENT) -> tuple[Array, Array]:
     """(upward, holding) forces in kN: tension and water pressure; weights and permanent loads.
 
     Variable loads that press down hold nothing (EN 1997-1 2.4.7.4).
@@ -24,9 +22,7 @@ def uplift_forces(
     hold = weight + pressing
     record.step("V_up", "total(max(-gamma_F*V_k, 0))", tension, "kN", note="cases that lift")
     record.listed("G_k", situations.permanent, situations.cases, note="1 for permanent cases")
-    record.step(
-        "V_down", "total(max(gamma_F*V_k, 0)*G_k)", pressing, "kN", note="permanent cases that press down"
-    )
+    record.step("V_down", "total(max(gamma_F*V_k, 0)*G_k)", pressing, "kN", note="permanent cases that press down")
     record.step("V_dst", "U + V_up", up, "kN", reference="EN 1997-1 2.4.7.4", note="lifting")
     record.step(
         "V_stb",
@@ -40,11 +36,12 @@ def uplift_forces(
 
 
 def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recorder = SILENT) -> Array:
-    """The holding forces with friction and adhesion on vertical planes around the base, or with a wedge of soil around it, kN.
+    """The holding forces with friction and adhesion on vertical planes around the base, or with a wedge of soil around
+    it, kN.
 
-    Both reach up to finished ground: the planes from the underside, the wedge from the top of the base. Friction K sigma' tan(phi') / gamma_phi;
-    the wedge weighs as the backfill, below water under buoyancy (EN 1997-1 2.4.7.4(2): resistance as a permanent force that holds).
-    """
+    Both reach up to finished ground: the planes from the underside, the wedge from the top of the base. Friction K
+    sigma' tan(phi') / gamma_phi; the wedge weighs as the backfill, below water under buoyancy (EN 1997-1 2.4.7.4(2):
+    resistance as a permanent force that holds)."""
     settings, g = bench.settings, bench.geometry
     if settings.uplift_sides == "nothing":
         return hold
@@ -77,8 +74,12 @@ def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recor
         )
         scope.step("V_sw", "P_s*t_w*h_sw**2/2 + pi*t_w**2*h_sw**3/3", below, "m³", note="of it below water")
         scope.step(
-            "R_s", "gamma_G*(gamma_b*(V_s - V_sw) + (gamma_b_sat - gamma_w)*V_sw)", weight, "kN", note="weight of the wedge"
-        )  # fmt: skip
+            "R_s",
+            "gamma_G*(gamma_b*(V_s - V_sw) + (gamma_b_sat - gamma_w)*V_sw)",
+            weight,
+            "kN",
+            note="weight of the wedge",
+        )
         held = weight
     else:
         height = np.maximum(bench.finished - g.underside, 0.0)
@@ -93,24 +94,27 @@ def held_beside(bench: Bench, situations: Situations, hold: Array, record: Recor
             + settings.uplift_adhesion * height / situations.on_cohesion
         )
         held = around * per_length
-        scope.step(
-            "h_s", "max(0, z_fin - z_f)", height, "m", note="planes from the underside to finished ground"
-        )
+        scope.step("h_s", "max(0, z_fin - z_f)", height, "m", note="planes from the underside to finished ground")
         scope.step("h_sw", "min(h_s, max(0, z_w - z_f))", wet, "m", note="of it below water")
         scope.step(
-            "S_s", "gamma_b*(h_s - h_sw)**2/2 + gamma_b*(h_s - h_sw)*h_sw + (gamma_b_sat - gamma_w)*h_sw**2/2", pressed, "kN/m",
+            "S_s",
+            "gamma_b*(h_s - h_sw)**2/2 + gamma_b*(h_s - h_sw)*h_sw + (gamma_b_sat - gamma_w)*h_sw**2/2",
+            pressed,
+            "kN/m",
             note="effective stress over the planes",
-        )  # fmt: skip
+        )
         scope.given("K_s", settings.uplift_earth_pressure, reference="setting", note="earth pressure on them")
         scope.given("t_s", friction, reference="setting", note="tan φ′ there")
         scope.given("a_s", settings.uplift_adhesion, "kPa", reference="setting", note="adhesion there")
         scope.given("gamma_phis", situations.on_tan_phi, reference="EN 1997-1 table A.4")
         scope.given("gamma_cs", situations.on_cohesion, reference="EN 1997-1 table A.4")
         scope.step(
-            "R_s", "P_s*(K_s*S_s*t_s/gamma_phis + a_s*h_s/gamma_cs)", held, "kN", note="friction and adhesion on the planes"
-        )  # fmt: skip
+            "R_s",
+            "P_s*(K_s*S_s*t_s/gamma_phis + a_s*h_s/gamma_cs)",
+            held,
+            "kN",
+            note="friction and adhesion on the planes",
+        )
     scope.step("V_stb0", "V_stb", hold, "kN")
-    scope.step(
-        "V_stb", "V_stb0 + R_s", hold + held, "kN", reference="EN 1997-1 2.4.7.4(2)", note="holding down"
-    )
+    scope.step("V_stb", "V_stb0 + R_s", hold + held, "kN", reference="EN 1997-1 2.4.7.4(2)", note="holding down")
     return hold + held

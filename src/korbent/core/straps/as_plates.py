@@ -1,7 +1,8 @@
-"""A strap as it is built: both bases as plates on springs that only press, the beam along them and elastic between their faces.
+"""A strap as it is built: both bases as plates on springs that only press, the beam along them and elastic between
+their faces.
 
-Axes: s along the strap from the middle of the base at the boundary to the other, t across it. Both bases are rectangles along these axes
-(one that stands askew, or is round, as wide and long as keeps its size along the strap and its area).
+Axes: s along the strap from the middle of the base at the boundary to the other, t across it. Both bases are rectangles
+along these axes (one that stands askew, or is round, as wide and long as keeps its size along the strap and its area).
 """
 
 from dataclasses import dataclass
@@ -41,7 +42,8 @@ class Part:
     V: Array
     """Of its column, kN, (situations,)."""
     M: Array
-    """Along the strap about the middle of the column at the underside, kNm, (situations,); positive where the far side is pressed."""
+    """Along the strap about the middle of the column at the underside, kNm, (situations,); positive where the far side
+    is pressed."""
 
     @property
     def at(self) -> float:
@@ -152,13 +154,21 @@ def by_plates(tied: AsPlates) -> ByPlates:
     turning = tied.weight * (tied.faces[1] - tied.faces[0]) / 12
     settled = [solution.settlement[_node(mesh, part.at, tied.line)] for part in tied.parts]
     return ByPlates(
-        (reactions[0], reactions[1]), (settled[0], settled[1]), at, bending, shear,
-        (moment[free, 0] - turning, moment[free, 1] - turning), plate.count, solution.residual, solution.lifted,
-    )  # fmt: skip
+        (reactions[0], reactions[1]),
+        (settled[0], settled[1]),
+        at,
+        bending,
+        shear,
+        (moment[free, 0] - turning, moment[free, 1] - turning),
+        plate.count,
+        solution.residual,
+        solution.lifted,
+    )
 
 
 def _sections(tied: AsPlates, solution: Solution) -> tuple[Array, Array, Array]:
-    """(places, moments, shears) across whole sections: what presses on one side of each, along the free beam its weight."""
+    """(places, moments, shears) across whole sections: what presses on one side of each, along the free beam its
+    weight."""
     plate = tied.plate
     first, (near, far) = tied.parts[0], tied.faces
     x = plate.mesh.nodes[0][plate.mesh.elements] @ SHAPES.T
@@ -209,7 +219,8 @@ def _node(mesh: Mesh, s: float, t: float) -> int:
 
 
 def _beams(tied: AsPlates, mesh: GridMesh) -> Beams:
-    """Over the base at the boundary and on the other as far as its column: what the beam is deeper than the base; between the faces whole."""
+    """Over the base at the boundary and on the other as far as its column: what the beam is deeper than the base;
+    between the faces whole."""
     b, h, E, t = tied.width, tied.depth, tied.E, tied.line
     G = E / (2 * (1 + POISSON))
     x, y = mesh.nodes
@@ -262,9 +273,7 @@ def as_plates_of(bench: Bench, k: tuple[float, float]) -> AsPlates:
     from_x, from_y = (float(v[0, 0]) for v in middle_of(bench.geometry))
     pads = (bench.pads[0], tie.partner)
     parts = []
-    for pad, g, point, V, M, modulus in zip(
-        pads, (bench.geometry, other), (first, far), (own, theirs), moments, k
-    ):
+    for pad, g, point, V, M, modulus in zip(pads, (bench.geometry, other), (first, far), (own, theirs), moments, k):
         middle = [float(v[0, 0]) for v in middle_of(g)]
         s, t = _seen(middle[0] - from_x, middle[1] - from_y, d)
         along = float(size_along(g, d)[0, 0])

@@ -1,4 +1,5 @@
-"""The beam of a strap: moments and shears by statics, its bars and links. It is looked at with the base at the boundary."""
+"""The beam of a strap: moments and shears by statics, its bars and links. It is looked at with the base at the
+boundary."""
 
 from dataclasses import replace
 
@@ -20,14 +21,14 @@ PLACES = 121
 
 
 def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
-    """Bars above and below and links of the strap that ties these bases, where they are the ones at the boundary; nothing else."""
+    """Bars above and below and links of the strap that ties these bases, where they are the ones at the boundary;
+    nothing else."""
     tie = bench.stands[0].edge_tie if bench.stands else None
     if tie is None:
         return []
     if bench.standards.concrete not in NAMES:
         return [
-            cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards")
-            for check in IDS
+            cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards") for check in IDS
         ]
     situations = bench.situations("concrete")
     if not len(situations):
@@ -72,21 +73,37 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         part.given("M_b", beam, "kNm", note="greatest between the bases", needs="R_1 R_2")
         asked = np.maximum(required, np.where(beam > 1e-6, least, 0.0))
         part.step(
-            "A_s_ask", "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))", asked, "mm²/m", note="the least where the beam between the bases has tension",
-        )  # fmt: skip
+            "A_s_ask",
+            "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))",
+            asked,
+            "mm²/m",
+            note="the least where the beam between the bases has tension",
+        )
         part.step("ratio", "A_s_ask/A_s", asked / provided)
         outcomes.append(
             Outcome(
-                CHECKS[f"strap-{face}"], asked, np.full_like(asked, provided), asked / provided, situations, blocks=(f"strap {face}",),
+                CHECKS[f"strap-{face}"],
+                asked,
+                np.full_like(asked, provided),
+                asked / provided,
+                situations,
+                blocks=(f"strap {face}",),
                 note=lambda i, j, place=place: f"{place[i, j]:+.2f} m from the middle towards {tie.partner.name}",  # type: ignore[misc]
             )
-        )  # fmt: skip
+        )
     deep = max(h - cover - link - strap.top.diameter / 2, h / 10)
     section = BeamSection(b, h, deep, strap.top.area_in(b) * b, strap.links, strap.legs, cover)
     outcomes += shear_of_beam(
-        section, np.abs(shear).max(axis=-2), settings, bench.standards.concrete, situations, "strap", scope.scope("shear"),
-        "greatest between the faces of the bases", "R_1 R_2",
-    )  # fmt: skip
+        section,
+        np.abs(shear).max(axis=-2),
+        settings,
+        bench.standards.concrete,
+        situations,
+        "strap",
+        scope.scope("shear"),
+        "greatest between the faces of the bases",
+        "R_1 R_2",
+    )
     clauses = {
         "strap-top": standard.clauses["top-x"],
         "strap-bottom": standard.clauses["bottom-x"],
@@ -97,8 +114,8 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
 
 
 def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
-    """(R1, R2, distance of the middles): below this base and the other, of columns and strap, (candidates, situations), kN; where straps run
-    in line at a base of that share of its column which goes with this one."""
+    """(R1, R2, distance of the middles): below this base and the other, of columns and strap, (candidates, situations),
+    kN; where straps run in line at a base of that share of its column which goes with this one."""
     situations = bench.situations("concrete")
     plan = in_plan(bench.untied(situations), bench.points[0])
     found = moved(bench.geometry, bench.standing[0], plan, situations.cases, tie)
@@ -124,9 +141,9 @@ def strap_weight(bench: Bench, tie: Tie) -> tuple[Array, Array]:
 
 
 def beam_of(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
-    """(places from the middle of this base towards the other (candidates, places, 1), moments (candidates, places, situations) kNm,
-    shears between the faces): columns down, reactions up evenly over their bases, the strap's weight evenly over its length. Sagging
-    positive.
+    """(places from the middle of this base towards the other (candidates, places, 1), moments (candidates, places,
+    situations) kNm, shears between the faces): columns down, reactions up evenly over their bases, the strap's weight
+    evenly over its length. Sagging positive.
 
     The beam ends at the face of the inner base: what bends that below its own column is carried by its own bars.
     """
@@ -146,9 +163,9 @@ def beam_of(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
     # moment of the column along the strap at the underside, without its force
     turning = plan[..., 4] * d[0] - plan[..., 3] * d[1] + (plan[..., 1] * d[0] + plan[..., 2] * d[1]) * arm
     start = np.minimum(-size / 2, column)
-    s = np.sort(
-        np.concatenate([start + (face - start) * np.linspace(0.0, 1.0, PLACES), size / 2], axis=1), axis=1
-    )[..., None]
+    s = np.sort(np.concatenate([start + (face - start) * np.linspace(0.0, 1.0, PLACES), size / 2], axis=1), axis=1)[
+        ..., None
+    ]
     size, column, face = size[..., None], column[..., None], face[..., None]
 
     def spread(force: Array, begin: Array, length: Array) -> tuple[Array, Array]:

@@ -16,7 +16,8 @@ from korbent.core.working import Array
 
 @dataclass(frozen=True)
 class Pair:
-    """Two bases and the beam between them, along the beam from the middle of the first, (situations,) where it says so."""
+    """Two bases and the beam between them, along the beam from the middle of the first, (situations,) where it says
+    so."""
 
     apart: float
     """Of the middles, m."""
@@ -34,7 +35,8 @@ class Pair:
 
 @dataclass(frozen=True)
 class Reactions:
-    """Below both bases: force (kN) and moment about the middle (kNm), and the moments of the beam at both faces, (situations,)."""
+    """Below both bases: force (kN) and moment about the middle (kNm), and the moments of the beam at both faces,
+    (situations,)."""
 
     R: tuple[Array, Array]
     M: tuple[Array, Array]
@@ -48,12 +50,14 @@ def solved_pair(pair: Pair) -> Reactions:
     length = pair.apart - a - b
     phi = 12 * pair.EI / (pair.GA * length**2)
     c = pair.EI / (length**3 * (1 + phi))
-    own = c * np.array([
-        [12, 6 * length, -12, 6 * length],
-        [6 * length, (4 + phi) * length**2, -6 * length, (2 - phi) * length**2],
-        [-12, -6 * length, 12, -6 * length],
-        [6 * length, (2 - phi) * length**2, -6 * length, (4 + phi) * length**2],
-    ])  # fmt: skip
+    own = c * np.array(
+        [
+            [12, 6 * length, -12, 6 * length],
+            [6 * length, (4 + phi) * length**2, -6 * length, (2 - phi) * length**2],
+            [-12, -6 * length, 12, -6 * length],
+            [6 * length, (2 - phi) * length**2, -6 * length, (4 + phi) * length**2],
+        ]
+    )
     # ends of the beam from the middles: a base does not bend
     ends = np.array([[1, a, 0, 0], [0, 1, 0, 0], [0, 0, 1, -b], [0, 0, 0, 1]], dtype=float)
     k1, k2 = pair.springs
@@ -90,7 +94,11 @@ def pair_of(bench: Bench, k: tuple[float, float]) -> Pair:
     b, h = strap.width, strap.depth
     areas = float(bench.geometry.area[0, 0]), float(other.area[0, 0])
     return Pair(
-        apart, (float(size_along(bench.geometry, d)[0, 0]), float(size_along(other, d)[0, 0])), (k[0] * areas[0], k[1] * areas[1]),
-        E * b * h**3 / 12, SHEAR * E / 2.4 * b * h, (own + near, theirs + there),
+        apart,
+        (float(size_along(bench.geometry, d)[0, 0]), float(size_along(other, d)[0, 0])),
+        (k[0] * areas[0], k[1] * areas[1]),
+        E * b * h**3 / 12,
+        SHEAR * E / 2.4 * b * h,
+        (own + near, theirs + there),
         ((turned.own @ situations.factors.T)[0], (turned.others @ situations.factors.T)[0]),
-    )  # fmt: skip
+    )

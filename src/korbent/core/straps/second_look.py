@@ -81,7 +81,8 @@ def in_plates(project: Project, strap: Strap) -> ByPlates | str:
 
 
 def _standing(project: Project, strap: Strap) -> tuple[Bench, tuple[float, float] | str]:
-    """The base at the boundary, and the springs below both or why there are none: pressure over settlement under the lasting load."""
+    """The base at the boundary, and the springs below both or why there are none: pressure over settlement under the
+    lasting load."""
     edge, inner = project.pad(strap.edge), project.pad(strap.inner)
     bench = bench_for(project, (edge,), np.zeros(1, dtype=int), table(edge))
     if any(sum(name in (s.edge, s.inner) for s in project.straps) > 1 for name in (strap.edge, strap.inner)):

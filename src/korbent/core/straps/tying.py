@@ -11,16 +11,18 @@ NEAREST = 1.0
 
 
 def ties(project: Project, pad: Pad, at_edge: bool = False) -> bool:
-    """Whether a strap may tie this base: a pad under one column on the ground itself; as the one at the boundary of no other strap."""
+    """Whether a strap may tie this base: a pad under one column on the ground itself; as the one at the boundary of no
+    other strap."""
     free = not at_edge or all(strap.edge != pad.name for strap in project.straps)
     return pad.kind == "pad" and not pad.further and pad.replacement is None and free
 
 
 def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
-    """A strap from a base to another one; where none is named to the nearest one on that side of its column on which it reaches further.
+    """A strap from a base to another one; where none is named to the nearest one on that side of its column on which it
+    reaches further.
 
-    Where the column stands in the middle, the nearest one at all. Depth an eighth of the distance of the columns, to 0.1 m, at least 0.6 m;
-    width 0.6 of that.
+    Where the column stands in the middle, the nearest one at all. Depth an eighth of the distance of the columns, to
+    0.1 m, at least 0.6 m; width 0.6 of that.
 
     Raises:
         ValueError: where this base cannot be tied, or no other.

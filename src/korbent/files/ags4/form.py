@@ -70,7 +70,8 @@ SKIP = '"SKIPPED"'
 
 
 def _sorted_out(text: str) -> tuple[list[tuple[int, str]], list[Problem]]:
-    """(lines of the text with their numbers, what is wrong with them): unreadable lines made harmless, the rows of each group together.
+    """(lines of the text with their numbers, what is wrong with them): unreadable lines made harmless, the rows of each
+    group together.
 
     A group that comes again gives its rows to the first one, in the order of that one's headings.
     """

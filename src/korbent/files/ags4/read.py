@@ -11,11 +11,27 @@ from korbent.files.ags4.water import water_of
 from korbent.files.ground_import import Proposal
 
 READ = {
-    "PROJ": "project", "LOCA": "holes", "GEOL": "strata", "ABBR": "abbreviations", "ISPT": "SPT", "SCPT": "CPT",
-    "IVAN": "vane", "IPEN": "hand penetrometer", "LVAN": "laboratory vane", "TRIT": "triaxial strength", "TREG": "effective triaxial strength",
-    "SHBG": "shear box", "LNMC": "moisture", "LLPL": "plasticity", "LDEN": "density", "CONG": "oedometer", "CONS": "oedometer steps",
-    "MOND": "water readings", "WSTG": "water strikes", "WSTD": "water after strikes",
-}  # fmt: skip
+    "PROJ": "project",
+    "LOCA": "holes",
+    "GEOL": "strata",
+    "ABBR": "abbreviations",
+    "ISPT": "SPT",
+    "SCPT": "CPT",
+    "IVAN": "vane",
+    "IPEN": "hand penetrometer",
+    "LVAN": "laboratory vane",
+    "TRIT": "triaxial strength",
+    "TREG": "effective triaxial strength",
+    "SHBG": "shear box",
+    "LNMC": "moisture",
+    "LLPL": "plasticity",
+    "LDEN": "density",
+    "CONG": "oedometer",
+    "CONS": "oedometer steps",
+    "MOND": "water readings",
+    "WSTG": "water strikes",
+    "WSTD": "water after strikes",
+}
 QUIET = ("TRAN", "UNIT", "TYPE", "DICT", "SAMP", "MONG", "SCPG", "TRIG", "FILE")
 """Groups that carry the others: nothing in them is missed."""
 
@@ -41,9 +57,7 @@ def read_ags4(path: Path, shift: tuple[float, float] | None = None) -> Proposal:
         raise Ags4Error(f"{path.name} is no text file; an AGS4 file is expected")
     tables, problems = tables_of(_decoded(raw))
     if not tables:
-        raise Ags4Error(
-            f'{path.name} has no group of the AGS4 format: its first line should read "GROUP","PROJ"'
-        )
+        raise Ags4Error(f'{path.name} has no group of the AGS4 format: its first line should read "GROUP","PROJ"')
     return _proposal(Reader(tables, problems), shift)
 
 
@@ -82,16 +96,28 @@ def _proposal(reader: Reader, shift: tuple[float, float] | None) -> Proposal:
             )
         kept.append(
             Borehole(
-                name=name, x=hole.x, y=hole.y, ground_level=hole.level, strata=tuple(strata.get(name, ())),
-                tests=tuple(own_tests), oedometers=tuple(oedometers.get(name, ())), water=found_in.get(name),
+                name=name,
+                x=hole.x,
+                y=hole.y,
+                ground_level=hole.level,
+                strata=tuple(strata.get(name, ())),
+                tests=tuple(own_tests),
+                oedometers=tuple(oedometers.get(name, ())),
+                water=found_in.get(name),
             )
-        )  # fmt: skip
+        )
     used = {s.soil for h in kept for s in h.strata}
     unread = [g for g in reader.tables if g not in READ and g not in QUIET]
     if unread:
         reader.remarks.append(f"groups without use here: {', '.join(sorted(unread))}")
     project = next((row.get("PROJ_NAME", "") for _, row in reader.rows("PROJ")), "")
     return Proposal(
-        soils=tuple(s for s in soils if s.name in used), boreholes=tuple(kept), water=water, site=site,
-        title=project, problems=gathered(reader.problems), remarks=tuple(reader.remarks), shift=moved,
-    )  # fmt: skip
+        soils=tuple(s for s in soils if s.name in used),
+        boreholes=tuple(kept),
+        water=water,
+        site=site,
+        title=project,
+        problems=gathered(reader.problems),
+        remarks=tuple(reader.remarks),
+        shift=moved,
+    )

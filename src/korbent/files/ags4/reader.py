@@ -11,12 +11,37 @@ from korbent.files.ags4.form import Row, Table
 
 # typical units of the format, by heading, for files without a UNIT row
 UNITS = {
-    "LOCA_GL": "m", "LOCA_NATE": "m", "LOCA_NATN": "m", "LOCA_LOCX": "m", "LOCA_LOCY": "m", "LOCA_FDEP": "m", "GEOL_TOP": "m", "GEOL_BASE": "m",
-    "ISPT_TOP": "m", "SCPT_DPTH": "m", "SCPT_RES": "MPa", "SCPT_FRES": "MPa", "SCPT_PWP2": "MPa", "IVAN_DPTH": "m", "IVAN_IVAN": "kPa",
-    "IPEN_DPTH": "m", "IPEN_IPEN": "kPa", "LVAN_VNPK": "kPa", "TRIT_CU": "kPa", "TREG_PHI": "deg", "SHBG_PHI": "deg", "LDEN_BDEN": "Mg/m3",
-    "CONS_INCF": "kPa", "CONS_INMV": "m2/MN", "CONS_INCV": "m2/year", "SPEC_DPTH": "m", "SAMP_TOP": "m", "MOND_RDNG": "m", "WSTG_DPTH": "m",
+    "LOCA_GL": "m",
+    "LOCA_NATE": "m",
+    "LOCA_NATN": "m",
+    "LOCA_LOCX": "m",
+    "LOCA_LOCY": "m",
+    "LOCA_FDEP": "m",
+    "GEOL_TOP": "m",
+    "GEOL_BASE": "m",
+    "ISPT_TOP": "m",
+    "SCPT_DPTH": "m",
+    "SCPT_RES": "MPa",
+    "SCPT_FRES": "MPa",
+    "SCPT_PWP2": "MPa",
+    "IVAN_DPTH": "m",
+    "IVAN_IVAN": "kPa",
+    "IPEN_DPTH": "m",
+    "IPEN_IPEN": "kPa",
+    "LVAN_VNPK": "kPa",
+    "TRIT_CU": "kPa",
+    "TREG_PHI": "deg",
+    "SHBG_PHI": "deg",
+    "LDEN_BDEN": "Mg/m3",
+    "CONS_INCF": "kPa",
+    "CONS_INMV": "m2/MN",
+    "CONS_INCV": "m2/year",
+    "SPEC_DPTH": "m",
+    "SAMP_TOP": "m",
+    "MOND_RDNG": "m",
+    "WSTG_DPTH": "m",
     "WSTD_POST": "m",
-}  # fmt: skip
+}
 LENGTHS = {
     "maod": "m",
     "mod": "m",
@@ -57,9 +82,7 @@ class Reader:
             return
         missing = [h for h in needed if table.rows and h not in table.rows[0][1]]
         if missing:
-            self.problems.append(
-                Problem(group, f"has no heading {' and no '.join(missing)}: the group is left out")
-            )
+            self.problems.append(Problem(group, f"has no heading {' and no '.join(missing)}: the group is left out"))
             return
         for line, row in table.rows:
             yield f"{group} line {line}", row
@@ -68,9 +91,7 @@ class Reader:
         shown = message if len(message) <= LONGEST_WORD else f"{message[:LONGEST_WORD]} …"
         self.problems.append(Problem(place[:LONGEST_WORD], shown))
 
-    def number(
-        self, place: str, row: Row, group: str, heading: str, unit: str, quiet: bool = False
-    ) -> float | None:
+    def number(self, place: str, row: Row, group: str, heading: str, unit: str, quiet: bool = False) -> float | None:
         """A value in ``unit``; None where there is none or it is wrong (which is noted unless ``quiet``)."""
         text = row.get(heading, "")
         if not text:
@@ -116,7 +137,8 @@ class Reader:
 
 
 def gathered(problems: list[Problem]) -> tuple[Problem, ...]:
-    """One problem for one cause: those of a group that differ in lines, names and numbers only are said once, with the other lines."""
+    """One problem for one cause: those of a group that differ in lines, names and numbers only are said once, with the
+    other lines."""
     found: dict[tuple[str, str], list[Problem]] = {}
     for problem in problems:
         cause = re.sub(r"'[^']*'|[-+]?\d+(\.\d+)?|\b(?=\w*\d)\w+\b", "…", problem.message)
@@ -132,7 +154,5 @@ def _together(several: list[Problem]) -> Problem:
         return first
     own, *others = (m[1] if (m := re.search(r"line (\d+)", p.place)) else "" for p in several)
     lines = [line for line in dict.fromkeys(others) if line not in ("", own)]
-    where = (
-        f" in line{'s' * (len(lines) > 1)} {', '.join(lines[:8])}{' …' * (len(lines) > 8)}" if lines else ""
-    )
+    where = f" in line{'s' * (len(lines) > 1)} {', '.join(lines[:8])}{' …' * (len(lines) > 8)}" if lines else ""
     return Problem(first.place, f"{first.message} (and {len(several) - 1} more{where})")

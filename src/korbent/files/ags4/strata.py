@@ -14,9 +14,7 @@ SAME = 0.005
 """Depths this close are one, m."""
 
 
-def holes_of(
-    reader: Reader, shift: tuple[float, float] | None
-) -> tuple[dict[str, Hole], tuple[float, float]]:
+def holes_of(reader: Reader, shift: tuple[float, float] | None) -> tuple[dict[str, Hole], tuple[float, float]]:
     """(the holes by name, what was subtracted from their coordinates)."""
     rows: dict[str, tuple[str, Row]] = {}
     for place, row in reader.rows("LOCA", "LOCA_ID"):
@@ -65,9 +63,8 @@ Places = dict[str, tuple[float, float]]
 def _one_system(reader: Reader, national: Places, local: Places) -> tuple[Places, bool]:
     """(coordinates of all holes in one system, whether that is the local one).
 
-    The system that more holes have, the local one of two alike; holes that have only the other come over by those that have both, where these agree
-    on a shift.
-    """
+    The system that more holes have, the local one of two alike; holes that have only the other come over by those that
+    have both, where these agree on a shift."""
     if not national or not local:
         return (local, True) if local else (national, False)
     is_local = len(local) >= len(national)
@@ -160,9 +157,7 @@ def _described(reader: Reader, holes: dict[str, Hole]) -> Iterable[_Described]:
                     )
                     continue
             if base <= top:
-                reader.bad(
-                    place, f"the stratum ends at {base:g} m, not below its top at {top:g} m: it is left out"
-                )
+                reader.bad(place, f"the stratum ends at {base:g} m, not below its top at {top:g} m: it is left out")
             else:
                 yield _Described(name, top, base, place, row)
 
@@ -175,9 +170,7 @@ def _soils(reader: Reader, described: list[_Described]) -> dict[str, Soil]:
         patterns.setdefault(name, set()).add(pattern)
     split = sorted(name for name, several in patterns.items() if len(several) > 1)
     for name in split:
-        reader.remarks.append(
-            f"{name} is described as {' and as '.join(sorted(patterns[name]))}: soils of their own"
-        )
+        reader.remarks.append(f"{name} is described as {' and as '.join(sorted(patterns[name]))}: soils of their own")
     found = {}
     first: dict[str, Soil] = {}
     for one in described:
@@ -207,9 +200,7 @@ def _meaning(reader: Reader, heading: str, code: str) -> str:
 
 
 def _soil(name: str, pattern: str, description: str) -> Soil:
-    plain = Soil(
-        name=name, pattern=pattern, description=description[:300], weight=18.0, weight_saturated=20.0
-    )
+    plain = Soil(name=name, pattern=pattern, description=description[:300], weight=18.0, weight_saturated=20.0)
     entry = entry_for(plain)
     start = entry.soil if entry else next(e.soil for e in LIBRARY if e.soil.pattern == pattern)
     return start.replaced(name=name, description=description[:300])

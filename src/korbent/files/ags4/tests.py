@@ -57,9 +57,18 @@ def _rows_with(reader: Reader, group: str, heading: str) -> list[tuple[str, Row]
 
 
 def _kept(
-    reader: Reader, found: Tests, holes: dict[str, Hole], place: str, row: Row, group: str, at: tuple[str, ...], kind: str, value: float,
-    note: str = "", left_out: str = "",
-) -> None:  # fmt: skip
+    reader: Reader,
+    found: Tests,
+    holes: dict[str, Hole],
+    place: str,
+    row: Row,
+    group: str,
+    at: tuple[str, ...],
+    kind: str,
+    value: float,
+    note: str = "",
+    left_out: str = "",
+) -> None:
     name = reader.hole(place, row, holes)
     if name is None:
         return
@@ -118,7 +127,8 @@ LONGEST_COUNT = 200
 
 
 def blows(text: str) -> tuple[float, str] | None:
-    """(N, how it was taken where that is not a plain count): ``22``, ``N=22``, ``>17``, ``50/75mm``, ``1,1/2,3,4,4 N=13``; None for anything else.
+    """(N, how it was taken where that is not a plain count): ``22``, ``N=22``, ``>17``, ``50/75mm``, ``1,1/2,3,4,4
+    N=13``; None for anything else.
 
     More than a number, and a refusal, count as that number.
     """
@@ -148,9 +158,7 @@ def _blow_counts(reader: Reader, found: Tests, holes: dict[str, Hole]) -> dict[s
             continue
         energy = reader.number(place, row, "ISPT", "ISPT_ERAT", "")
         if energy is not None and not 0 < energy <= 100:
-            reader.bad(
-                f"{place}, ISPT_ERAT", f"an energy ratio of {energy:g} % is not possible: it is not used"
-            )
+            reader.bad(f"{place}, ISPT_ERAT", f"an energy ratio of {energy:g} % is not possible: it is not used")
             energy = None
         rows.append((place, row, *taken, energy))
     ratios = {energy for *_, energy in rows}
@@ -185,11 +193,7 @@ def _stages(reader: Reader, found: Tests, holes: dict[str, Hole]) -> None:
     for several in stages.values():
         place, row, _ = several[0]
         values = [v for *_, v in several]
-        note = (
-            f"mean of {len(values)} stages: {', '.join(f'{v:g}' for v in values)} kPa"
-            if len(values) > 1
-            else ""
-        )
+        note = f"mean of {len(values)} stages: {', '.join(f'{v:g}' for v in values)} kPa" if len(values) > 1 else ""
         _kept(reader, found, holes, place, row, "TRIT", LABORATORY, "cu", sum(values) / len(values), note)
 
 
@@ -228,8 +232,7 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
             )
             continue
         sample = (
-            " ".join(part for part in (row.get("SAMP_REF", ""), row.get("SAMP_ID", "")) if part)
-            or f"at {depth:g} m"
+            " ".join(part for part in (row.get("SAMP_REF", ""), row.get("SAMP_ID", "")) if part) or f"at {depth:g} m"
         )
         try:
             test = Oedometer(

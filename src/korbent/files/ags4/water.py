@@ -13,7 +13,8 @@ Levels = dict[str, list[float]]
 
 
 def water_of(reader: Reader, holes: dict[str, Hole]) -> tuple[Water | None, dict[str, float]]:
-    """(lowest, median and highest of the levels that were found, None without any; the levels of holes that have another median)."""
+    """(lowest, median and highest of the levels that were found, None without any; the levels of holes that have
+    another median)."""
     readings, strikes = _readings(reader, holes), _strikes(reader, holes)
     by_hole, source = (readings, READINGS) if readings else (strikes, STRIKES)
     levels = sorted(level for several in by_hole.values() for level in several)

@@ -85,19 +85,14 @@ def ags4_text(project: Project) -> str:
         "LOCA_ID LOCA_TYPE LOCA_GL LOCA_FDEP LOCA_LOCX LOCA_LOCY",
         ("", "", "m", "m", "m", "m"),
         ("ID", "PA", "2DP", "2DP", "2DP", "2DP"),
-        [
-            (h.name, "CP", h.ground_level, sum(s.thickness for s in h.strata), h.x, h.y)
-            for h in ground.boreholes
-        ],
+        [(h.name, "CP", h.ground_level, sum(s.thickness for s in h.strata), h.x, h.y) for h in ground.boreholes],
     )
     texts = {s.name: s.description or s.name for s in ground.soils}
     geology = []
     for hole in ground.boreholes:
         depth = 0.0
         for stratum in hole.strata:
-            geology.append(
-                (hole.name, depth, depth + stratum.thickness, texts[stratum.soil], codes[stratum.soil])
-            )
+            geology.append((hole.name, depth, depth + stratum.thickness, texts[stratum.soil], codes[stratum.soil]))
             depth += stratum.thickness
     group(
         "GEOL",
@@ -113,14 +108,21 @@ def ags4_text(project: Project) -> str:
         headings, units, types = zip(*(v[1:] for v in values))
         remarks = any(row[-1] for row in rows)
         group(
-            name, " ".join(["LOCA_ID", at, *headings, *[f"{name}_REM"] * remarks]), ("", "m", *units, *[""] * remarks),
-            ("ID", "2DP", *types, *["X"] * remarks), [row if remarks else row[:-1] for row in rows],
-        )  # fmt: skip
+            name,
+            " ".join(["LOCA_ID", at, *headings, *[f"{name}_REM"] * remarks]),
+            ("", "m", *units, *[""] * remarks),
+            ("ID", "2DP", *types, *["X"] * remarks),
+            [row if remarks else row[:-1] for row in rows],
+        )
 
     tests("ISPT", "ISPT_TOP", ("SPT N", "ISPT_NVAL", "", "0DP"))
     tests(
-        "SCPT", "SCPT_DPTH", ("CPT qc", "SCPT_RES", "MPa", "3DP"), ("CPT fs", "SCPT_FRES", "kPa", "3DP"), ("CPT u2", "SCPT_PWP2", "kPa", "3DP"),
-    )  # fmt: skip
+        "SCPT",
+        "SCPT_DPTH",
+        ("CPT qc", "SCPT_RES", "MPa", "3DP"),
+        ("CPT fs", "SCPT_FRES", "kPa", "3DP"),
+        ("CPT u2", "SCPT_PWP2", "kPa", "3DP"),
+    )
     tests("IVAN", "IVAN_DPTH", ("cu", "IVAN_IVAN", "kPa", "1DP"))
     tests("SHBG", "SPEC_DPTH", ("phi", "SHBG_PHI", "deg", "1DP"))
     tests("LNMC", "SPEC_DPTH", ("w", "LNMC_MC", "%", "1DP"))
@@ -148,9 +150,7 @@ def ags4_text(project: Project) -> str:
         for o in h.oedometers
         for i, (s, e) in enumerate(o.points, 1)
     ]
-    steps += [
-        (name, depth, "", "", "", "", *values) for name, depth, *values in _at_one_depth(ground, ("mv", "cv"))
-    ]
+    steps += [(name, depth, "", "", "", "", *values) for name, depth, *values in _at_one_depth(ground, ("mv", "cv"))]
     group(
         "CONS",
         "LOCA_ID SPEC_DPTH SAMP_REF CONS_INCN CONS_INCF CONS_INCE CONS_INMV CONS_INCV CONS_REM",
@@ -178,11 +178,12 @@ def ags4_text(project: Project) -> str:
     ]
     if struck:
         group("WSTG", "LOCA_ID WSTG_DPTH", ("", "m"), ("ID", "2DP"), struck)
-    return "\r\n".join(groups)  # fmt: skip
+    return "\r\n".join(groups)
 
 
 def _at_one_depth(ground: Ground, kinds: tuple[str, ...]) -> list[tuple[Any, ...]]:
-    """Rows of values of some kinds at the same hole and depth, empty where one is missing, and what is said of them at the end."""
+    """Rows of values of some kinds at the same hole and depth, empty where one is missing, and what is said of them at
+    the end."""
     rows: list[tuple[Any, ...]] = []
     for hole in ground.boreholes:
         places: dict[float, list[list[GroundTest]]] = {}
@@ -220,7 +221,5 @@ def _codes(ground: Ground) -> dict[str, str]:
     codes: dict[str, str] = {}
     for soil in ground.soils:
         base = "".join(word[0] for word in re.findall(r"[A-Za-z0-9]+", soil.name))[:4].upper() or "S"
-        codes[soil.name] = next(
-            c for c in (base, *(f"{base}{i}" for i in range(2, 10_000))) if c not in codes.values()
-        )
+        codes[soil.name] = next(c for c in (base, *(f"{base}{i}" for i in range(2, 10_000))) if c not in codes.values())
     return codes

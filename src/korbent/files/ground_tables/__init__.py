@@ -1,5 +1,5 @@
-"""The tables of the ground as CSV and XLSX files, out and in: soils, boreholes, strata, tests, oedometer steps and readings,
-lines over level, water and surfaces, and what is noted on any of their values.
+"""The tables of the ground as CSV and XLSX files, out and in: soils, boreholes, strata, tests, oedometer steps and
+readings, lines over level, water and surfaces, and what is noted on any of their values.
 
 A table is recognised by its columns, whatever it is called. Numbers carry the unit of their header; those of a file
 that Korbent wrote come back exactly.

@@ -25,11 +25,14 @@ class Assembly:
         soils = {s.name for s in self.rows.project.ground.soils} | set(self.rows.found_soils)
         names = dict.fromkeys(
             [
-                *self.rows.places, *self.rows.found_strata, *self.rows.found_tests, *self.rows.found_oedometers,
+                *self.rows.places,
+                *self.rows.found_strata,
+                *self.rows.found_tests,
+                *self.rows.found_oedometers,
                 *(hole for hole, *_ in self.rows.found_readings),
                 *(of for kind, of, _ in self.rows.found_notes if kind not in ("soil", "ground") and of in known),
             ]
-        )  # fmt: skip
+        )
         holes = []
         for name in names:
             old = known.get(name)
@@ -74,11 +77,7 @@ class Assembly:
                     self.rows.remarks.append(
                         f"the soil {stratum.soil!r} is new; its parameters are those of the starter library: {start.name.lower()}"
                     )
-            tests = (
-                tuple(self.rows.found_tests[name])
-                if name in self.rows.found_tests
-                else (old.tests if old else ())
-            )
+            tests = tuple(self.rows.found_tests[name]) if name in self.rows.found_tests else (old.tests if old else ())
             holes.append(
                 Borehole(
                     name=name,
@@ -208,9 +207,7 @@ class Assembly:
             place = found.pop("place")
             if depth is None or "void_ratio" not in found:
                 self.rows.problems.append(
-                    Problem(
-                        place, f"{sample}: a test needs a depth and an initial void ratio: it is left out"
-                    )
+                    Problem(place, f"{sample}: a test needs a depth and an initial void ratio: it is left out")
                 )
                 continue
             try:
@@ -232,9 +229,7 @@ class Assembly:
             if hole != name:
                 continue
             place = found["place"]
-            i = next(
-                (i for i, o in enumerate(tests) if o.sample == sample and depth in (None, o.depth)), None
-            )
+            i = next((i for i, o in enumerate(tests) if o.sample == sample and depth in (None, o.depth)), None)
             if i is None:
                 self.rows.problems.append(
                     Problem(place, f"{name} has no oedometer test of the sample {sample!r}: it is left out")

@@ -6,9 +6,7 @@ from korbent.core.model import Soil
 from korbent.core.model.ground import TestKind
 from korbent.files.sheet import LONGEST_HEADING, name_and_unit
 
-SOIL_FIELDS = tuple(
-    name for name in Soil.model_fields if name not in ("notes", "expressions", "sources", "over_level")
-)
+SOIL_FIELDS = tuple(name for name in Soil.model_fields if name not in ("notes", "expressions", "sources", "over_level"))
 TEXTS = ("name", "pattern", "description", "drainage", "compression")
 
 # what the columns of a soil are called besides their field, in lower case without unit and signs
@@ -67,13 +65,52 @@ NAMES: dict[str, tuple[str, ...]] = {
 }
 
 TESTS: dict[str, TestKind] = {
-    "sptn": "SPT N", "spt": "SPT N", "n": "SPT N", "nspt": "SPT N", "nvalue": "SPT N", "blowcount": "SPT N", "blows": "SPT N",
-    "cptqc": "CPT qc", "qc": "CPT qc", "cpt": "CPT qc", "coneresistance": "CPT qc", "cptfs": "CPT fs", "fs": "CPT fs", "sleevefriction": "CPT fs",
-    "cptu2": "CPT u2", "u2": "CPT u2", "cu": "cu", "su": "cu", "vane": "cu", "undrainedstrength": "cu", "undrainedshearstrength": "cu",
-    "phi": "phi", "φ": "phi", "frictionangle": "phi", "pi": "PI", "ip": "PI", "plasticityindex": "PI", "wl": "wL", "ll": "wL", "liquidlimit": "wL",
-    "w": "w", "mc": "w", "moisture": "w", "moisturecontent": "w", "watercontent": "w", "e0": "e0", "initialvoidratio": "e0", "gamma": "gamma",
-    "γ": "gamma", "unitweight": "gamma", "bulkunitweight": "gamma", "density": "gamma", "bulkdensity": "gamma", "mv": "mv", "cv": "cv",
-}  # fmt: skip
+    "sptn": "SPT N",
+    "spt": "SPT N",
+    "n": "SPT N",
+    "nspt": "SPT N",
+    "nvalue": "SPT N",
+    "blowcount": "SPT N",
+    "blows": "SPT N",
+    "cptqc": "CPT qc",
+    "qc": "CPT qc",
+    "cpt": "CPT qc",
+    "coneresistance": "CPT qc",
+    "cptfs": "CPT fs",
+    "fs": "CPT fs",
+    "sleevefriction": "CPT fs",
+    "cptu2": "CPT u2",
+    "u2": "CPT u2",
+    "cu": "cu",
+    "su": "cu",
+    "vane": "cu",
+    "undrainedstrength": "cu",
+    "undrainedshearstrength": "cu",
+    "phi": "phi",
+    "φ": "phi",
+    "frictionangle": "phi",
+    "pi": "PI",
+    "ip": "PI",
+    "plasticityindex": "PI",
+    "wl": "wL",
+    "ll": "wL",
+    "liquidlimit": "wL",
+    "w": "w",
+    "mc": "w",
+    "moisture": "w",
+    "moisturecontent": "w",
+    "watercontent": "w",
+    "e0": "e0",
+    "initialvoidratio": "e0",
+    "gamma": "gamma",
+    "γ": "gamma",
+    "unitweight": "gamma",
+    "bulkunitweight": "gamma",
+    "density": "gamma",
+    "bulkdensity": "gamma",
+    "mv": "mv",
+    "cv": "cv",
+}
 """What tests are called, in lower case without unit and signs."""
 
 SITE_VALUES: dict[str, tuple[str, str, str]] = {

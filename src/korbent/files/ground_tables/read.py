@@ -38,10 +38,17 @@ def read_ground(paths: Sequence[Path], project: Project) -> Proposal:
         columns = {name: i for i, h in enumerate(sheet.header) if (name := bare(h)[0])}
         table = Table(place, sheet, columns, project.showing, reader.problems)
         for fits, read in (
-            (is_notes, reader.notes), (is_site, reader.site), (is_readings, reader.readings),
-            (is_lines, reader.lines), (is_oedometer, reader.oedometers), (is_tests, reader.tests), (is_wide_tests, reader.wide_tests), (is_strata, reader.strata),
-            (is_holes, reader.holes), (is_soils, reader.soils),
-        ):  # fmt: skip
+            (is_notes, reader.notes),
+            (is_site, reader.site),
+            (is_readings, reader.readings),
+            (is_lines, reader.lines),
+            (is_oedometer, reader.oedometers),
+            (is_tests, reader.tests),
+            (is_wide_tests, reader.wide_tests),
+            (is_strata, reader.strata),
+            (is_holes, reader.holes),
+            (is_soils, reader.soils),
+        ):
             if fits(table):
                 read(table)
                 known += 1

@@ -1,4 +1,5 @@
-"""A table of the ground in a file: its columns by their many names, its cells with their units, and which table it is."""
+"""A table of the ground in a file: its columns by their many names, its cells with their units, and which table it
+is."""
 
 import re
 from collections.abc import Iterable
@@ -62,12 +63,8 @@ class Table:
 
 
 def is_soils(t: Table) -> bool:
-    parameters = [
-        n for f in SOIL_FIELDS if f not in TEXTS for n in (f.replace("_", ""), *OTHER_NAMES.get(f, ()))
-    ]
-    return any(n in t.columns for n in ("name", *OTHER_NAMES["name"])) and any(
-        n in t.columns for n in parameters
-    )
+    parameters = [n for f in SOIL_FIELDS if f not in TEXTS for n in (f.replace("_", ""), *OTHER_NAMES.get(f, ()))]
+    return any(n in t.columns for n in ("name", *OTHER_NAMES["name"])) and any(n in t.columns for n in parameters)
 
 
 def is_holes(t: Table) -> bool:
@@ -84,12 +81,7 @@ def is_tests(t: Table) -> bool:
 
 def is_wide_tests(t: Table) -> bool:
     """A column for each test."""
-    return (
-        t.has(HOLE, "depth")
-        and not t.has("sample")
-        and not t.has(SOIL)
-        and any(name in TESTS for name in t.columns)
-    )
+    return t.has(HOLE, "depth") and not t.has("sample") and not t.has(SOIL) and any(name in TESTS for name in t.columns)
 
 
 def is_oedometer(t: Table) -> bool:

@@ -87,22 +87,12 @@ class Rows:
             try:
                 start = known.get(name)
                 if start is None:
-                    pattern = (
-                        values.get("pattern")
-                        or pattern_of(f"{name} {values.get('description', '')}")
-                        or "sand"
-                    )
+                    pattern = values.get("pattern") or pattern_of(f"{name} {values.get('description', '')}") or "sand"
                     entry = next((e.soil for e in LIBRARY if e.soil.pattern == pattern), LIBRARY[0].soil)
                     start = entry.replaced(name=name, description="")
                     values["pattern"] = pattern
-                sources = {
-                    f: f"imported from {t.place}"
-                    for f, v in values.items()
-                    if f not in TEXTS and v is not None
-                }
-                self.found_soils[name] = start.replaced(
-                    **{k: v for k, v in values.items() if v != ""}, sources=sources
-                )
+                sources = {f: f"imported from {t.place}" for f, v in values.items() if f not in TEXTS and v is not None}
+                self.found_soils[name] = start.replaced(**{k: v for k, v in values.items() if v != ""}, sources=sources)
                 self.given[name] = tuple(values)
             except ValidationError as error:
                 self.note(f"{place}, {name}", error)
@@ -112,14 +102,10 @@ class Rows:
             name = t.text(row, HOLE)
             x, y, z = (t.number(place, row, t.column(r), "m") for r in ("x", "y", "level"))
             if not name or x is None or y is None or z is None:
-                self.problems.append(
-                    Problem(place, "a borehole needs a name, x, y and a ground level: it is left out")
-                )
+                self.problems.append(Problem(place, "a borehole needs a name, x, y and a ground level: it is left out"))
                 continue
             if name in self.places:
-                self.problems.append(
-                    Problem(place, f"the borehole {name!r} comes a second time: it is left out")
-                )
+                self.problems.append(Problem(place, f"the borehole {name!r} comes a second time: it is left out"))
                 continue
             self.places[name] = {
                 "x": x,
@@ -190,8 +176,16 @@ class Rows:
                 self._test(f"{place}, column {heading!r}", last, kind, depth, text, bare(heading)[1])
 
     def _test(
-        self, place: str, hole: str, kind: TestKind, depth: float | None, text: str, given: str, left_out: str = "", notes: dict[str, str] | None = None
-    ) -> None:  # fmt: skip
+        self,
+        place: str,
+        hole: str,
+        kind: TestKind,
+        depth: float | None,
+        text: str,
+        given: str,
+        left_out: str = "",
+        notes: dict[str, str] | None = None,
+    ) -> None:
         unit = TEST_UNITS[kind]
         try:
             value = parse(text, "")
@@ -223,15 +217,11 @@ class Rows:
             )
             if not hole or not sample or stress is None or void is None:
                 self.problems.append(
-                    Problem(
-                        place, "a step needs a borehole, a sample, a stress and a void ratio: it is left out"
-                    )
+                    Problem(place, "a step needs a borehole, a sample, a stress and a void ratio: it is left out")
                 )
                 continue
             last = depth if depth is not None else last
-            test = self.found_oedometers.setdefault(hole, {}).setdefault(
-                (sample, last), {"place": place, "points": []}
-            )
+            test = self.found_oedometers.setdefault(hole, {}).setdefault((sample, last), {"place": place, "points": []})
             test["points"].append((stress, void))
             if initial is not None:
                 test.setdefault("void_ratio", initial)
@@ -256,9 +246,7 @@ class Rows:
                     )
                 )
                 continue
-            step = self.found_readings.setdefault(
-                (hole, sample, depth, stress), {"place": place, "points": []}
-            )
+            step = self.found_readings.setdefault((hole, sample, depth, stress), {"place": place, "points": []})
             step["points"].append((time, settlement))
             if height is not None:
                 step.setdefault("height", height)
@@ -315,9 +303,7 @@ class Rows:
             key = t.text(row, "key")
             if kind not in HOSTS or not key:
                 self.problems.append(
-                    Problem(
-                        place, f"a note needs a field, and what it is on: {', '.join(HOSTS)}: it is left out"
-                    )
+                    Problem(place, f"a note needs a field, and what it is on: {', '.join(HOSTS)}: it is left out")
                 )
                 continue
             _, found = self.found_notes.setdefault((kind, of, int(number or 0)), (place, {}))

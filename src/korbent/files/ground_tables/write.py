@@ -29,8 +29,25 @@ def ground_tables(project: Project) -> dict[str, tuple[list[str], list[list[Cell
     tables: dict[str, tuple[list[str], list[list[Cell]]]] = {
         "soils": ([head(f.replace("_", " "), unit_of(Soil, f)) for f in SOIL_FIELDS], soils),
         "boreholes": (
-            ["borehole", head("x", "m"), head("y", "m"), head("ground level", "m"), "rigid below", head("water found", "m")],
-            [[h.name, number(h.x, "m"), number(h.y, "m"), number(h.ground_level, "m"), h.rigid_below, number(h.water, "m")] for h in ground.boreholes],
+            [
+                "borehole",
+                head("x", "m"),
+                head("y", "m"),
+                head("ground level", "m"),
+                "rigid below",
+                head("water found", "m"),
+            ],
+            [
+                [
+                    h.name,
+                    number(h.x, "m"),
+                    number(h.y, "m"),
+                    number(h.ground_level, "m"),
+                    h.rigid_below,
+                    number(h.water, "m"),
+                ]
+                for h in ground.boreholes
+            ],
         ),
         "strata": (
             ["borehole", "soil", head("thickness", "m")],
@@ -38,32 +55,61 @@ def ground_tables(project: Project) -> dict[str, tuple[list[str], list[list[Cell
         ),
         "tests": (
             ["borehole", "test", head("depth", "m"), "value", "unit", "left out because"],
-            [[h.name, t.kind, number(t.depth, "m"), t.value, TEST_UNITS[t.kind], t.left_out] for h in ground.boreholes for t in h.tests],
+            [
+                [h.name, t.kind, number(t.depth, "m"), t.value, TEST_UNITS[t.kind], t.left_out]
+                for h in ground.boreholes
+                for t in h.tests
+            ],
         ),
         "oedometer": (
             ["borehole", "sample", head("depth", "m"), "initial void ratio", head("stress", "kPa"), "void ratio"],
             [
                 [h.name, o.sample, number(o.depth, "m"), o.void_ratio, number(stress, "kPa"), void]
-                for h in ground.boreholes for o in h.oedometers for stress, void in o.points
+                for h in ground.boreholes
+                for o in h.oedometers
+                for stress, void in o.points
             ],
         ),
         "readings": (
-            ["borehole", "sample", head("depth", "m"), head("stress", "kPa"), "sample height [mm]", "time [min]", "settlement [mm]"],
+            [
+                "borehole",
+                "sample",
+                head("depth", "m"),
+                head("stress", "kPa"),
+                "sample height [mm]",
+                "time [min]",
+                "settlement [mm]",
+            ],
             [
                 [h.name, o.sample, number(o.depth, "m"), number(r.stress, "kPa"), r.height, time, settlement]
-                for h in ground.boreholes for o in h.oedometers for r in o.readings for time, settlement in r.points
+                for h in ground.boreholes
+                for o in h.oedometers
+                for r in o.readings
+                for time, settlement in r.points
             ],
         ),
         "lines": (
             ["soil", "parameter", "line", head("level", "m"), "value", "unit"],
             [
-                [s.name, f, line.kind, number(level, "m"), number(value, unit_of(Soil, f)), shown_unit(unit_of(Soil, f), units)]
-                for s in ground.soils for f, line in s.over_level.items() for level, value in line.points
+                [
+                    s.name,
+                    f,
+                    line.kind,
+                    number(level, "m"),
+                    number(value, unit_of(Soil, f)),
+                    shown_unit(unit_of(Soil, f), units),
+                ]
+                for s in ground.soils
+                for f, line in s.over_level.items()
+                for level, value in line.points
             ],
         ),
         "site": (["site item", "value", "unit"], _site(project)),
-        "notes": (["note on", "of", "number", "field", "note", "source", "expression", "expression units"], _notes(project)),
-    }  # fmt: skip
+        "notes": (
+            ["note on", "of", "number", "field", "note", "source", "expression", "expression units"],
+            _notes(project),
+        ),
+    }
     return {name: table for name, table in tables.items() if table[1]}
 
 

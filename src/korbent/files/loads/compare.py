@@ -79,9 +79,7 @@ def differences(project: Project, table: LoadTable) -> Differences:
     problems += tuple(_impossible(table, new_points))
     new_cases = tuple(case for case in table.cases if case not in cases)
     problems += tuple(
-        Problem(f"case {case[:30]}…", "the name is longer than 80 characters")
-        for case in new_cases
-        if len(case) > 80
+        Problem(f"case {case[:30]}…", "the name is longer than 80 characters") for case in new_cases if len(case) > 80
     )
     return Differences(
         new_points,
@@ -119,9 +117,7 @@ def _asks(project: Project, table: LoadTable, new_cases: Sequence[str]) -> Itera
     side = sum(abs(load.Hy) for load in every), sum(abs(load.Hx) for load in every)
     down = sum(abs(load.V) for load in every)
     if reading.up == "z" and side[0] > 3 * down and side[0] > 3 * side[1]:
-        asked.append(
-            Ask("up", "The forces along y are by far the greatest: does y point upwards in this table?")
-        )
+        asked.append(Ask("up", "The forces along y are by far the greatest: does y point upwards in this table?"))
     combined = [case for case in new_cases if is_combination(case)]
     if combined:
         asked.append(
@@ -163,7 +159,8 @@ COMBINED = re.compile(
 
 
 def is_combination(case: str) -> bool:
-    """A case of a table that is called like a combination: 1.35G+1.5Q, ULS 3, COMB12, an envelope's greatest or least."""
+    """A case of a table that is called like a combination: 1.35G+1.5Q, ULS 3, COMB12, an envelope's greatest or
+    least."""
     return bool(COMBINED.search(case)) or bool(re.search(r"\b(max|min)$", case))
 
 
@@ -200,15 +197,11 @@ def taken_over(project: Project, table: LoadTable) -> Project:
         if fresh is None:
             points.append(point)
         else:
-            points.append(
-                point.replaced(loads={**point.loads, **fresh}, imported={**point.imported, **fresh})
-            )
+            points.append(point.replaced(loads={**point.loads, **fresh}, imported={**point.imported, **fresh}))
     level = project.ground.surfaces.finished
     for name in found.new_points:
         points.append(_new_point(table, name, level))
-    return project.replaced(
-        actions=actions.replaced(cases=cases, load_points=tuple(points), combinations=combinations)
-    )
+    return project.replaced(actions=actions.replaced(cases=cases, load_points=tuple(points), combinations=combinations))
 
 
 def _new_point(table: LoadTable, name: str, level: float) -> LoadPoint:
@@ -222,9 +215,7 @@ def _new_point(table: LoadTable, name: str, level: float) -> LoadPoint:
 def _new_case(table: LoadTable, name: str) -> LoadCase:
     """A case that the project does not have yet; what is a combination already excludes all others."""
     if is_combination(name):
-        return LoadCase(
-            name=name, nature="imposed", exclusive=IMPORTED, description="imported as a combination"
-        )
+        return LoadCase(name=name, nature="imposed", exclusive=IMPORTED, description="imported as a combination")
     nature = table.natures.get(name) or nature_of(name)
     assert nature is not None
     return LoadCase(name=name, nature=nature)
@@ -240,7 +231,7 @@ def _as_they_are(project: Project, cases: Sequence[str]) -> Iterator[Combination
             serves: tuple[Serves, ...] = ("allowable",) if service else ("ultimate", "concrete")
             yield Combination(
                 number=number, name=case, factors={case: 1.0}, serves=serves, factor_set=None if service else "M1"
-            )  # fmt: skip
+            )
 
 
 WORDS: tuple[tuple[Nature, str], ...] = (
@@ -255,7 +246,7 @@ WORDS: tuple[tuple[Nature, str], ...] = (
         r"g\d*|gk|d|dl|sdl|sidl|dead|perm(anent)?|self[\s_\-]*weight|sw|own[\s_\-]*weight|superimposed[\s_]*dead|cladding|finishes|weight|dead[\s_]*load",
     ),
     ("imposed", r"q\d*|qk|l|ll|live|imposed|live[\s_]*load|lr|roof[\s_]*live|storage|crane|traffic|office|floor"),
-)  # fmt: skip
+)
 
 
 def nature_of(case: str) -> Nature | None:

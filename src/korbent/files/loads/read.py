@@ -35,10 +35,9 @@ class LoadTable:
 def as_action(values: Mapping[str, float], sense: Sense, swapped: bool, up: Up = "z") -> Load:
     """A row as an action on the foundation.
 
-    With z up an action has V = -F_z. A reaction is the opposite of the action: V = R_z, and all horizontal forces
-    and moments turn their sign. Where y points upwards the plan lies in x and -z. Swapped axes are a plan mirrored at its diagonal: forces
-    change places, moments change places and signs.
-    """
+    With z up an action has V = -F_z. A reaction is the opposite of the action: V = R_z, and all horizontal forces and
+    moments turn their sign. Where y points upwards the plan lies in x and -z. Swapped axes are a plan mirrored at its
+    diagonal: forces change places, moments change places and signs."""
     if up == "y":
         values = {TURNED_UP.get(q, q): v for q, v in values.items()}
         values = {q: -v if q in ("Hy", "My") else v for q, v in values.items()}
@@ -51,15 +50,13 @@ def as_action(values: Mapping[str, float], sense: Sense, swapped: bool, up: Up =
 
 
 def decimal_sign(sheet: Sheet, reading: Reading, units: UnitSet) -> tuple[Decimal | None, str]:
-    """(the decimal sign of a table, '' or why it is not known): as chosen, as its numbers show, else by the unit set."""
+    """(the decimal sign of a table, '' or why it is not known): as chosen, as its numbers show, else by the unit
+    set."""
     if reading.decimal:
         return reading.decimal, ""
     at = {reading.columns[r] for r in UNITS if r in reading.columns} | {int(k) for k in reading.many}
     shown = {
-        decimal_of(row[i])
-        for row in sheet.rows
-        for i in at
-        if i < len(row) and re.match(r"[+\-−]?[\d.,]", row[i])
+        decimal_of(row[i]) for row in sheet.rows for i in at if i < len(row) and re.match(r"[+\-−]?[\d.,]", row[i])
     }
     if {".", ","} <= shown:
         return None, "some numbers have a decimal point, some a decimal comma: choose which the table means"
@@ -74,11 +71,7 @@ def decimal_sign(sheet: Sheet, reading: Reading, units: UnitSet) -> tuple[Decima
 def read_loads(sheet: Sheet, reading: Reading, units: UnitSet = "metric") -> LoadTable:
     """Loads of a sheet. What cannot be read is listed with row and column; such a table is not to be taken over."""
     needed = ("point",) if reading.many else ("point", "V" if reading.up == "z" else "Hy")
-    problems = [
-        Problem("columns", f"no column is chosen for {role}")
-        for role in needed
-        if role not in reading.columns
-    ]
+    problems = [Problem("columns", f"no column is chosen for {role}") for role in needed if role not in reading.columns]
     problems += [Problem(f"unit of {role}", why) for role, why in reading.unknown.items()]
     decimal, why = decimal_sign(sheet, reading, units)
     if why:
@@ -142,9 +135,7 @@ class _Rows:
         by_column = {k: v for k, v in reading.many.items() if v[0] not in LIMITS}
         case = self._text(row, "case") if "case" in reading.columns else "" if by_column else "G"
         if not self.point or not (case or by_column):
-            self.problems.append(
-                Problem(f"row {number}", f"has no {'name' if not self.point else 'load case'}")
-            )
+            self.problems.append(Problem(f"row {number}", f"has no {'name' if not self.point else 'load case'}"))
             return
         values: dict[str, float] = {}
         for role in UNITS:
@@ -154,9 +145,7 @@ class _Rows:
                     values[role] = value
         for name, quantities in self._cases(number, row, case, values).items():
             if name in self.loads.setdefault(self.point, {}):
-                self.problems.append(
-                    Problem(f"row {number}", f"{self.point} has the case {name} a second time")
-                )
+                self.problems.append(Problem(f"row {number}", f"{self.point} has the case {name} a second time"))
             self.loads[self.point][name] = as_action(quantities, reading.sense, reading.swapped, reading.up)
         self._about(number, row, case, values)
 
@@ -187,9 +176,7 @@ class _Rows:
         for role, known in (("kind", get_args(LoadPointKind)), ("nature", get_args(Nature))):
             text = self._text(row, role).lower()
             if text and text not in known:
-                self.problems.append(
-                    Problem(f"row {number}", f"'{text}' is no {role}; one of: {', '.join(known)}")
-                )
+                self.problems.append(Problem(f"row {number}", f"'{text}' is no {role}; one of: {', '.join(known)}"))
             elif text and role == "nature":
                 self.natures[case] = text
             elif text:
@@ -199,8 +186,6 @@ class _Rows:
 def _number(text: str, unit: str, wanted: str, decimal: Decimal | None) -> float:
     if not text or text in ("-", "–", "—"):
         return 0.0
-    if re.search(r"[a-zA-Z'\"]", text.replace("e", "").replace("E", "")) and not re.fullmatch(
-        r"[\d'’.,\s+\-−]+", text
-    ):
+    if re.search(r"[a-zA-Z'\"]", text.replace("e", "").replace("E", "")) and not re.fullmatch(r"[\d'’.,\s+\-−]+", text):
         return parse(text, wanted, decimal=decimal)
     return parse(text, "", decimal=decimal) * factor(unit, wanted)

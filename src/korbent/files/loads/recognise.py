@@ -1,4 +1,5 @@
-"""How a table of loads is to be read: its columns by their many names, units, the sense of its values; and what it leaves open."""
+"""How a table of loads is to be read: its columns by their many names, units, the sense of its values; and what it
+leaves open."""
 
 import re
 from collections.abc import Mapping, Sequence
@@ -18,8 +19,18 @@ MORE_ROLES = ("size_x", "size_y", "level", "kind", "nature")
 """Columns that are taken where a table has them, without being asked for."""
 QUANTITIES = ("V", "Hx", "Hy", "Mx", "My", "Mz")
 UNITS = {
-    "V": "kN", "Hx": "kN", "Hy": "kN", "Mx": "kNm", "My": "kNm", "Mz": "kNm", "x": "m", "y": "m", "size_x": "m", "size_y": "m", "level": "m",
-}  # fmt: skip
+    "V": "kN",
+    "Hx": "kN",
+    "Hy": "kN",
+    "Mx": "kNm",
+    "My": "kNm",
+    "Mz": "kNm",
+    "x": "m",
+    "y": "m",
+    "size_x": "m",
+    "size_y": "m",
+    "level": "m",
+}
 TURNED_UP: dict[str, str] = {"V": "Hy", "Hy": "V", "My": "Mz", "Mz": "My"}
 """Which column holds what where y points upwards: the vertical force is along y, the plan lies in x and z."""
 
@@ -120,7 +131,8 @@ def _measures(unit: str, role: str) -> bool:
 
 
 def recognised(sheet: Sheet | Sequence[str], units: UnitSet = "metric") -> Reading:
-    """The reading that the title, the names and the units of a table suggest; units that are not named are those of the project."""
+    """The reading that the title, the names and the units of a table suggest; units that are not named are those of the
+    project."""
     header = sheet.header if isinstance(sheet, Sheet) else tuple(sheet)
     title = f"{sheet.title} {sheet.name}" if isinstance(sheet, Sheet) else ""
     columns: dict[str, int] = {}
@@ -174,9 +186,15 @@ def _take_unit(unit: str, role: str, found: dict[str, str], named: set[str], unk
 
 
 def _cases_by_column(
-    sheet: Sheet | Sequence[str], split: list[tuple[str, str]], columns: dict[str, int], found: dict[str, str], named: set[str], unknown: dict[str, str],
-) -> dict[str, tuple[str, str]]:  # fmt: skip
-    """One column a case: what is left and holds numbers; a heading may name the quantity too (G V, G Hx), else it is V."""
+    sheet: Sheet | Sequence[str],
+    split: list[tuple[str, str]],
+    columns: dict[str, int],
+    found: dict[str, str],
+    named: set[str],
+    unknown: dict[str, str],
+) -> dict[str, tuple[str, str]]:
+    """One column a case: what is left and holds numbers; a heading may name the quantity too (G V, G Hx), else it is
+    V."""
     rows = sheet.rows if isinstance(sheet, Sheet) else ()
     many: dict[str, tuple[str, str]] = {}
     for i, (name, unit) in enumerate(split):

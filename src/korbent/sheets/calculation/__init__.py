@@ -35,9 +35,15 @@ CHAPTERS: dict[str, Chapter] = {
 """By key of the sheet."""
 
 
-def calculation(project: Project, results: Results, chosen: SheetSet, keys: Sequence[str] | None = None, changed: Changes | None = None) -> Calculation:  # fmt: skip
-    """The calculation of a set: a title page with contents, then its chapters. ``keys``: only these of them, without a title page;
-    ``changed``: against the last issue, for the record."""
+def calculation(
+    project: Project,
+    results: Results,
+    chosen: SheetSet,
+    keys: Sequence[str] | None = None,
+    changed: Changes | None = None,
+) -> Calculation:
+    """The calculation of a set: a title page with contents, then its chapters. ``keys``: only these of them, without a
+    title page; ``changed``: against the last issue, for the record."""
     wanted = [c.key for c in ticked(chosen, ("calculation",))] if keys is None else list(keys)
     blocks: list[Block] = []
     for key in wanted:
@@ -70,7 +76,7 @@ def framed(project: Project, blocks: Sequence[Block]) -> Calculation:
     """Blocks with what stands at head and foot of every page."""
     title = project.title
     number = f"{title.number} · " if title.number else ""
-    by = " · ".join(f"{label} {name}" for label, name in (("by", title.author), ("checked", title.checker)) if name)  # fmt: skip
+    by = " · ".join(f"{label} {name}" for label, name in (("by", title.author), ("checked", title.checker)) if name)
     office = title.office or "Korbent"
     return Calculation(
         title.project,
@@ -85,10 +91,15 @@ def framed(project: Project, blocks: Sequence[Block]) -> Calculation:
 def _title(project: Project) -> list[Block]:
     title = project.title
     facts = [
-        ("Project number", title.number), ("Client", title.client), ("Office", title.office), ("Author", title.author), ("Checked by", title.checker),
-        ("Date", title.date), ("Revision", title.revision),
+        ("Project number", title.number),
+        ("Client", title.client),
+        ("Office", title.office),
+        ("Author", title.author),
+        ("Checked by", title.checker),
+        ("Date", title.date),
+        ("Revision", title.revision),
         ("Standards", f"{project.standards.ground} ({project.standards.approach}), {project.standards.concrete}"),
-    ]  # fmt: skip
+    ]
     return [
         Heading(title.project, 0),
         Para("Foundations: bearing, stability, settlement, concrete"),
@@ -107,8 +118,9 @@ def _without_dead_links(blocks: Sequence[Block], known: set[str]) -> list[Block]
     for block in blocks:
         if isinstance(block, Table):
             rows = tuple(
-                tuple(replace(e, link="") if isinstance(e, Cell) and e.link and e.link not in known else e for e in row) for row in block.rows
-            )  # fmt: skip
+                tuple(replace(e, link="") if isinstance(e, Cell) and e.link and e.link not in known else e for e in row)
+                for row in block.rows
+            )
             block = replace(block, rows=rows)
         found.append(block)
     return found

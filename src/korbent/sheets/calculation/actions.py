@@ -28,21 +28,46 @@ def actions(project: Project, results: Results) -> list[Block]:
                 rows.append((name, case, *forces, *moments, show_length(p.level, u) if k == 0 else ""))
         found += [
             Heading("Loads", 2, "loads"),
-            Para("V downwards; of walls as they are given, whole or per metre; cases without a load are left out.", small=True),
-            Table(("Column", "Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"Mx, {knm}", f"My, {knm}", f"Level, {m}"), tuple(rows), (24, 20, 22, 21, 21, 22, 22, 22), (2, 3, 4, 5, 6, 7), tight=True),
-        ]  # fmt: skip
+            Para(
+                "V downwards; of walls as they are given, whole or per metre; cases without a load are left out.",
+                small=True,
+            ),
+            Table(
+                ("Column", "Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"Mx, {knm}", f"My, {knm}", f"Level, {m}"),
+                tuple(rows),
+                (24, 20, 22, 21, 21, 22, 22, 22),
+                (2, 3, 4, 5, 6, 7),
+                tight=True,
+            ),
+        ]
         sums = []
         for total in case_totals(project):
-            at = "–" if total.centroid is None else f"{show_length(total.centroid[0], u)}, {show_length(total.centroid[1], u)}"  # fmt: skip
+            at = (
+                "–"
+                if total.centroid is None
+                else f"{show_length(total.centroid[0], u)}, {show_length(total.centroid[1], u)}"
+            )
             off = any(total.off(k) for k in range(3))
             stated = ", ".join(show(v, "kN", u) if v is not None else "–" for v in total.stated)
             sums.append(
-                (total.case, show(total.V, "kN", u), show(total.Hx, "kN", u), show(total.Hy, "kN", u), at, Cell(stated if any(v is not None for v in total.stated) else "–", beyond=off))
-            )  # fmt: skip
+                (
+                    total.case,
+                    show(total.V, "kN", u),
+                    show(total.Hx, "kN", u),
+                    show(total.Hy, "kN", u),
+                    at,
+                    Cell(stated if any(v is not None for v in total.stated) else "–", beyond=off),
+                )
+            )
         found += [
             Heading("Sums", 2, "sums"),
-            Table(("Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"middle of V, {m}", f"stated V, Hx, Hy, {kn}"), tuple(sums), (24, 26, 24, 24, 34, 42), (1, 2, 3)),
-        ]  # fmt: skip
+            Table(
+                ("Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"middle of V, {m}", f"stated V, Hx, Hy, {kn}"),
+                tuple(sums),
+                (24, 26, 24, 24, 34, 42),
+                (1, 2, 3),
+            ),
+        ]
         whole = building(project)
         if whole is not None and whole.share is not None and whole.presumed is not None:
             found.append(
@@ -50,10 +75,10 @@ def actions(project: Project, results: Results) -> list[Block]:
                     f"Whole building: {show(whole.V, 'kN', u)} {kn} in combination {whole.combination}; at {show(whole.presumed, 'kPa', u)} {shown_unit('kPa', u)} "
                     f"its bases need {100 * whole.share:.0f} % of the area within its columns."
                 )
-            )  # fmt: skip
+            )
     areas = tuple(
         (a.name, a.shape, show(a.pressure, "kPa", u) if a.pressure else "–") for a in project.actions.area_loads
-    )  # fmt: skip
+    )
     if areas:
         found += [
             Heading("Loads on areas", 2, "areas"),

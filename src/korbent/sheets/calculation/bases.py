@@ -1,4 +1,5 @@
-"""Bases: a page for each type by its worst member (or for each base), with drawings, checks, and the other members in a table."""
+"""Bases: a page for each type by its worst member (or for each base), with drawings, checks, and the other members in a
+table."""
 
 from korbent.core.checks import GROUPS, CheckResult, State
 from korbent.core.concrete.bar_text import words
@@ -60,13 +61,20 @@ def _page(project: Project, kind: Kind, results: Results, first: bool) -> list[B
             for group in groups:
                 own = result.worst_in(group)
                 text = "–" if own is None else ratio_words(own) if own.ratio is not None else own.state.value
-                cells.append(Cell(text, beyond=own is not None and own.state in (State.FAILS, State.UNSTABLE)))  # fmt: skip
-            rows.append((p.name, under_words(p), show_length(p.underside, project.showing), *cells, result.worst.check.title))  # fmt: skip
+                cells.append(Cell(text, beyond=own is not None and own.state in (State.FAILS, State.UNSTABLE)))
+            rows.append(
+                (p.name, under_words(p), show_length(p.underside, project.showing), *cells, result.worst.check.title)
+            )
         wide = 80.0 / max(len(groups), 1)
         found += [
             Para(f"Built alike, {pad.name} being the worst: its page stands for all.", small=True),
-            Table(("Base", "Under", "Level", *groups, "Worst check"), tuple(rows), (20, 24, 18, *([wide] * len(groups)), 32), tuple(range(2, 3 + len(groups)))),
-        ]  # fmt: skip
+            Table(
+                ("Base", "Under", "Level", *groups, "Worst check"),
+                tuple(rows),
+                (20, 24, 18, *([wide] * len(groups)), 32),
+                tuple(range(2, 3 + len(groups))),
+            ),
+        ]
     return found
 
 
@@ -92,29 +100,31 @@ def base_blocks(project: Project, pad: Pad, results: Results) -> list[Block]:
     if pad.kind == "raft":
         drawn = [
             Figure(
-                raft_drawing(project, pad, result, raft_field(project, pad, name, "")), 78, f"{name}: {FIELDS[name][1]}, {FIELDS[name][0]}"
+                raft_drawing(project, pad, result, raft_field(project, pad, name, "")),
+                78,
+                f"{name}: {FIELDS[name][1]}, {FIELDS[name][0]}",
             )
             for name in ("m_x", "m_y", "pressure", "settlement")
-        ]  # fmt: skip
+        ]
         found += [Row(tuple(drawn[:2])), Row(tuple(drawn[2:]))]
         for rib in pad.plate.ribs if pad.plate else ():
             along = along_rib(project, pad, rib.name)
             if not isinstance(along, str):
-                found.append(Figure(beam_line_drawing(along, u, WIDE / 40), 40, f"Rib {rib.name}: shear and moment, all situations"))  # fmt: skip
+                found.append(
+                    Figure(
+                        beam_line_drawing(along, u, WIDE / 40), 40, f"Rib {rib.name}: shear and moment, all situations"
+                    )
+                )
     else:
         found.append(
             Row(
                 (
                     Figure(from_above(project, pad, result, named=False), 36, "Base from above"),
-                    Figure(
-                        pressure_drawing(project, pad, state), 36, f"Pressure, {shown_unit('kPa', u)}{label}"
-                    ),
+                    Figure(pressure_drawing(project, pad, state), 36, f"Pressure, {shown_unit('kPa', u)}{label}"),
                 )
             )
         )
-    found.append(
-        Figure(section_drawing(project, pad, state, aspect=WIDE / 35), 35, f"Section along x{label}")
-    )
+    found.append(Figure(section_drawing(project, pad, state, aspect=WIDE / 35), 35, f"Section along x{label}"))
     found.append(ledger(result, u))
     return found
 
@@ -127,10 +137,18 @@ def ledger(result: PadResult, units: Showing) -> Table:
             continue
         demand, capacity, unit = sides(check, units)
         beyond = check.ratio is not None and check.ratio > 1
-        rows.append((
-            Cell(check.check.title, f"w-{result.name}-{check.check.id}", beyond), Cell(ratio_words(check), beyond=beyond), demand, capacity, unit,
-            check.combination, check.state.value, check.check.reference,
-        ))  # fmt: skip
+        rows.append(
+            (
+                Cell(check.check.title, f"w-{result.name}-{check.check.id}", beyond),
+                Cell(ratio_words(check), beyond=beyond),
+                demand,
+                capacity,
+                unit,
+                check.combination,
+                check.state.value,
+                check.check.reference,
+            )
+        )
     head = ("Check", "Ratio", "Demand", "Capacity", "Unit", "Comb.", "State", "Reference")
     return Table(head, tuple(rows), (40, 11, 16, 17, 15, 24, 24, 27), (1, 2, 3), tight=True)
 
@@ -146,7 +164,15 @@ def sides(check: CheckResult, units: Showing) -> tuple[str, str, str]:
 
 def governing_state(project: Project, pad: Pad, result: PadResult) -> BaseState | None:
     """The situation in which the base is drawn."""
-    names = ("presumed-pressure", "eccentricity", "resistance-drained", "resistance-undrained", "resistance-bounds-drained", "resistance-bounds-undrained", "punching")  # fmt: skip
+    names = (
+        "presumed-pressure",
+        "eccentricity",
+        "resistance-drained",
+        "resistance-undrained",
+        "resistance-bounds-drained",
+        "resistance-bounds-undrained",
+        "punching",
+    )
     for name in names:
         check = next((c for c in result.checks if c.check.id == name), None)
         if check is not None and check.question:
@@ -202,17 +228,34 @@ def straps(project: Project, results: Results) -> list[Block]:
     for strap in project.straps:
         checks = {c.check.id: c for c in results.pad(strap.edge).checks}
         ratios: list[Entry] = [
-            Cell(ratio_words(own), beyond=(own.ratio or 0) > 1)
-            if (own := checks.get(f"strap-{name}"))
-            else "–"
+            Cell(ratio_words(own), beyond=(own.ratio or 0) > 1) if (own := checks.get(f"strap-{name}")) else "–"
             for name in ("top", "bottom", "shear")
         ]
         links = f"{words(strap.links, us)}, {strap.legs} legs" if strap.links else "none"
-        rows.append((
-            strap.name, strap.edge, strap.inner, sizes_text((strap.width, strap.depth), units, unit=False), words(strap.top, us) or "",
-            words(strap.bottom, us) or "", links, *ratios,
-        ))  # fmt: skip
-    head = ("Strap", "Boundary base", "Inner base", f"b × h, {shown_unit('m', units)}", "Top", "Bottom", "Links", "Top", "Bottom", "Shear")  # fmt: skip
+        rows.append(
+            (
+                strap.name,
+                strap.edge,
+                strap.inner,
+                sizes_text((strap.width, strap.depth), units, unit=False),
+                words(strap.top, us) or "",
+                words(strap.bottom, us) or "",
+                links,
+                *ratios,
+            )
+        )
+    head = (
+        "Strap",
+        "Boundary base",
+        "Inner base",
+        f"b × h, {shown_unit('m', units)}",
+        "Top",
+        "Bottom",
+        "Links",
+        "Top",
+        "Bottom",
+        "Shear",
+    )
     found: list[Block] = [
         Heading("Straps", 2, "straps"),
         Table(head, tuple(rows), (12, 22, 18, 24, 17, 17, 30, 11, 12, 11), (7, 8, 9)),

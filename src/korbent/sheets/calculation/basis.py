@@ -47,8 +47,12 @@ def basis(project: Project, results: Results) -> list[Block]:
             )
         each = min(14.0, 84.0 / max(len(cases), 1))
         found.append(
-            Table(("No.", *cases, "serves", "set", "water", "weights"), tuple(body), (9, *([each] * len(cases)), 41, 10, 14, 20))
-        )  # fmt: skip
+            Table(
+                ("No.", *cases, "serves", "set", "water", "weights"),
+                tuple(body),
+                (9, *([each] * len(cases)), 41, 10, 14, 20),
+            )
+        )
         found.append(Para("Weights: factor of base and backfill, unfavourable / favourable.", small=True))
         for question, names in left_out(actions).items():
             found.append(Para(f"{', '.join(names)}: in no combination that serves {question}.", small=True))

@@ -16,7 +16,7 @@ def ground(project: Project, results: Results) -> list[Block]:
     if own.boreholes:
         found.append(Figure(logs_drawing(project, 2.6), 66, "Boreholes"))
         if len(own.boreholes) > 1:
-            found.append(Figure(ground_section(project, usual_line(project), 2.6), 64, "Section through the boreholes"))  # fmt: skip
+            found.append(Figure(ground_section(project, usual_line(project), 2.6), 64, "Section through the boreholes"))
     levels = [
         ("finished ground", own.surfaces.finished),
         ("excavated", own.surfaces.excavated),
@@ -24,27 +24,44 @@ def ground(project: Project, results: Results) -> list[Block]:
     ]
     if own.water:
         levels += [(f"{n} water", getattr(own.water, n)) for n in ("low", "normal", "high")]
-    said = ", ".join(f"{name} {length_text(z, u)}" for name, z in levels if z is not None)  # fmt: skip
+    said = ", ".join(f"{name} {length_text(z, u)}" for name, z in levels if z is not None)
     found.append(Para(f"Levels: {said}."))
     if not own.soils:
         return found
     weight, pressure = shown_unit("kN/m3", u), shown_unit("kPa", u)
     head = (
-        "Soil", f"γ / γ sat, {weight}", f"c′, {pressure}", "φ′, °", f"cu, {pressure}", f"E′, {pressure}; ν", "Cc, Cr, e0, OCR", "checked", "settles by",
-    )  # fmt: skip
+        "Soil",
+        f"γ / γ sat, {weight}",
+        f"c′, {pressure}",
+        "φ′, °",
+        f"cu, {pressure}",
+        f"E′, {pressure}; ν",
+        "Cc, Cr, e0, OCR",
+        "checked",
+        "settles by",
+    )
     rows = tuple(
         (
-            s.name, f"{quantity(s.weight, 'kN/m3', u)} / {quantity(s.weight_saturated, 'kN/m3', u)}", quantity(s.cohesion, "kPa", u),
-            quantity(s.friction_angle, "", u), quantity(s.undrained_strength, "kPa", u),
-            f"{quantity(s.modulus, 'kPa', u)}; {s.poisson:g}" if s.modulus else "–", oedometer_words(s, u), s.drainage, s.compression,
+            s.name,
+            f"{quantity(s.weight, 'kN/m3', u)} / {quantity(s.weight_saturated, 'kN/m3', u)}",
+            quantity(s.cohesion, "kPa", u),
+            quantity(s.friction_angle, "", u),
+            quantity(s.undrained_strength, "kPa", u),
+            f"{quantity(s.modulus, 'kPa', u)}; {s.poisson:g}" if s.modulus else "–",
+            oedometer_words(s, u),
+            s.drainage,
+            s.compression,
         )
         for s in own.soils
-    )  # fmt: skip
+    )
     found += [
         Heading("Parameters", 2, "parameters"),
         Table(head, rows, (25, 22, 12, 11, 13, 25, 32, 16, 18)),
-        Para(f"Backfill {own.backfill.name}: {quantity(own.backfill.weight, 'kN/m3', u)} / {quantity(own.backfill.weight_saturated, 'kN/m3', u)} {weight}.", small=True),
-    ]  # fmt: skip
+        Para(
+            f"Backfill {own.backfill.name}: {quantity(own.backfill.weight, 'kN/m3', u)} / {quantity(own.backfill.weight_saturated, 'kN/m3', u)} {weight}.",
+            small=True,
+        ),
+    ]
     sources = tuple(
         (s.name, name.replace("_", " "), text)
         for s in own.soils
@@ -60,11 +77,9 @@ def ground(project: Project, results: Results) -> list[Block]:
         (s.name, name.replace("_", " "), ", ".join(f"{show_length(z, u)}: {show(v, '', u)}" for z, v in line.points))
         for s in own.soils
         for name, line in s.over_level.items()
-    )  # fmt: skip
+    )
     if lines:
-        found.append(
-            Table(("Soil", "Parameter over level", "level: value, in SI units"), lines, (32, 42, 100))
-        )
+        found.append(Table(("Soil", "Parameter over level", "level: value, in SI units"), lines, (32, 42, 100)))
     return found
 
 

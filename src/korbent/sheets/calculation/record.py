@@ -40,7 +40,9 @@ def record(project: Project, results: Results, changed: Changes | None = None) -
             idle.setdefault((c.check.title, c.message), []).append(c.foundation)
     if idle:
         count = len(results.pads)
-        left_out = tuple((title, "all" if len(names) == count else ", ".join(names), why) for (title, why), names in idle.items())  # fmt: skip
+        left_out = tuple(
+            (title, "all" if len(names) == count else ", ".join(names), why) for (title, why), names in idle.items()
+        )
         found += [
             Heading("Checks that do not apply", 2, "idle"),
             Table(("Check", "Bases", "Why"), left_out, (44, 46, 84), tight=True),
@@ -50,13 +52,22 @@ def record(project: Project, results: Results, changed: Changes | None = None) -
     memory = tuple((name.rstrip("( "), what) for name, what in UNCHECKED if _may_be_used(project, name))
     found += [
         Heading(f"Formulas and coefficients {MEANING}", 2, "unchecked"),
-        Para(f"They carry {MARK} wherever they are used; methods that this project does not choose are listed too.", small=True),
+        Para(
+            f"They carry {MARK} wherever they are used; methods that this project does not choose are listed too.",
+            small=True,
+        ),
         Table(("Reference", "What of it"), memory, (60, 114), tight=True),
-    ]  # fmt: skip
+    ]
     if project.revisions:
         rows = tuple((r.name, r.date, r.by, r.reason) for r in project.revisions)
-        found += [Heading("Revisions", 2, "revisions"), Table(("Revision", "Date", "By", "Reason"), rows, (20, 26, 30, 98))]  # fmt: skip
-    found += [Heading("Versions", 2, "versions"), Para(f"Korbent {__version__}; Python {platform.python_version()}; {', '.join(_versions())}.", small=True)]  # fmt: skip
+        found += [
+            Heading("Revisions", 2, "revisions"),
+            Table(("Revision", "Date", "By", "Reason"), rows, (20, 26, 30, 98)),
+        ]
+    found += [
+        Heading("Versions", 2, "versions"),
+        Para(f"Korbent {__version__}; Python {platform.python_version()}; {', '.join(_versions())}.", small=True),
+    ]
     return found
 
 
@@ -75,12 +86,28 @@ def _changed(changed: Changes) -> list[Block]:
     rows: list[tuple[str, ...]] = []
     for b in changed.bases:
         ratios = " → ".join("–" if v is None else f"{v:.2f}" for v in (b.before, b.after))
-        rows.append((b.base, b.kind, "; ".join((*b.loads, *b.ground)), "; ".join((*b.sizes, *b.bars)), ratios, "; ".join(b.crossed)))  # fmt: skip
+        rows.append(
+            (
+                b.base,
+                b.kind,
+                "; ".join((*b.loads, *b.ground)),
+                "; ".join((*b.sizes, *b.bars)),
+                ratios,
+                "; ".join(b.crossed),
+            )
+        )
     rows += [("project", "", line, "", "", "") for line in changed.general]
     found: list[Block] = [Heading("Changed since the issue that is compared with", 2, "changed")]
     if not rows:
         return [*found, Para("Nothing has changed.")]
-    return [*found, Table(("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), tuple(rows), (14, 17, 48, 43, 22, 30))]  # fmt: skip
+    return [
+        *found,
+        Table(
+            ("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"),
+            tuple(rows),
+            (14, 17, 48, 43, 22, 30),
+        ),
+    ]
 
 
 def _may_be_used(project: Project, reference: str) -> bool:

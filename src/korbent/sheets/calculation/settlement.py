@@ -15,7 +15,8 @@ WIDE = 174.0
 
 
 def settlement(project: Project, results: Results, every: bool = False) -> list[Block]:
-    """The chapter; nothing where no settlement can be computed. ``every``: over time for all points, else for the one that settles most."""
+    """The chapter; nothing where no settlement can be computed. ``every``: over time for all points, else for the one
+    that settles most."""
     found, known = points(project)
     some = [own for own in known if not own.why]
     if not some:
@@ -25,12 +26,22 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
     if results.marks:
         rows: list[tuple[Entry, ...]] = [
             (
-                check.foundation, *(show(v, "mm", project.showing) if v is not None else "–" for v in (check.demand, check.capacity)),
-                Cell(ratio_words(check), beyond=(check.ratio or 0) > 1), check.state.value, check.message,
+                check.foundation,
+                *(show(v, "mm", project.showing) if v is not None else "–" for v in (check.demand, check.capacity)),
+                Cell(ratio_words(check), beyond=(check.ratio or 0) > 1),
+                check.state.value,
+                check.message,
             )
             for check in results.marks
-        ]  # fmt: skip
-        blocks.append(Table(("Mark", f"settlement, {mm}", f"limit, {mm}", "ratio", "state", ""), tuple(rows), (22, 24, 22, 14, 30, 62), (1, 2, 3)))  # fmt: skip
+        ]
+        blocks.append(
+            Table(
+                ("Mark", f"settlement, {mm}", f"limit, {mm}", "ratio", "state", ""),
+                tuple(rows),
+                (22, 24, 22, 14, 30, 62),
+                (1, 2, 3),
+            )
+        )
     worst = max(some, key=lambda own: abs(own.final))
     title = f"Ground below {worst.name} at the end of the stated life; thin lines of excess pressure at earlier moments"
     blocks.append(Figure(depth_columns(project, worst, float(worst.times[-1]), 2.1), 83, title))
@@ -38,12 +49,18 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
     for own in some:
         row = time_rows(project, found, own)[-1]
         days = own.time_to(0.9)
-        finals.append((own.name, *(f"{v:.4g}" for v in row[4:9] if isinstance(v, float)), f"{days:.0f}" if math.isfinite(days) else "–"))  # fmt: skip
+        finals.append(
+            (
+                own.name,
+                *(f"{v:.4g}" for v in row[4:9] if isinstance(v, float)),
+                f"{days:.0f}" if math.isfinite(days) else "–",
+            )
+        )
     head = tuple(time_header(project)[4:9])
     blocks += [
         Heading("In the end", 2, "in-the-end"),
         Table(("Point", *head, "days to 90 %"), tuple(finals), (34, *([23] * 6)), tuple(range(1, 7)), tight=True),
-    ]  # fmt: skip
+    ]
     shown = some if every else [worst]
     body = tuple(
         tuple(v if isinstance(v, str) else f"{v:.6g}" for v in row)
@@ -52,8 +69,10 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
     )
     blocks += [
         Heading("Over time" if every else f"Over time below {worst.name}", 2, "over-time"),
-        Table(tuple(time_header(project)), body, (14, 15, 18, 38, 17, 14, 14, 13, 16, 15), tuple(range(4, 10)), tight=True),
-    ]  # fmt: skip
+        Table(
+            tuple(time_header(project)), body, (14, 15, 18, 38, 17, 14, 14, 13, 16, 15), tuple(range(4, 10)), tight=True
+        ),
+    ]
     columns = depth_header(project)[3:]
     deep = tuple(
         tuple(v if isinstance(v, str) else f"{v:.5g}" for v in row[3:])
@@ -61,8 +80,14 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
     )
     blocks += [
         Heading(f"Over depth below {worst.name}, at the end of the stated life", 2, "over-depth"),
-        Table(tuple(columns), deep, (28, *([(WIDE - 28) / (len(columns) - 1)] * (len(columns) - 1))), tuple(range(1, len(columns))), tight=True),
-    ]  # fmt: skip
+        Table(
+            tuple(columns),
+            deep,
+            (28, *([(WIDE - 28) / (len(columns) - 1)] * (len(columns) - 1))),
+            tuple(range(1, len(columns))),
+            tight=True,
+        ),
+    ]
     return blocks
 
 

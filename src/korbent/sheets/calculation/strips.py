@@ -1,4 +1,5 @@
-"""Strips: bases under walls and long ones (where there are none, the one whose bearing governs) between bounds, and on their way to collapse."""
+"""Strips: bases under walls and long ones (where there are none, the one whose bearing governs) between bounds, and on
+their way to collapse."""
 
 from functools import lru_cache
 from typing import TYPE_CHECKING
@@ -28,7 +29,7 @@ BOUNDS, CURVE = 1200, 600
 PROMISE = (
     "The collapse load of a strip of unit length lies between its bounds, for associated flow, strength constant or linear within each triangle and "
     "hydrostatic water; the lower one holds for the box that was looked at. They are bounds of the strip, not of a base with ends."
-)  # fmt: skip
+)
 
 
 def strips(project: Project, results: Results, by_type: bool) -> list[Block]:
@@ -68,10 +69,16 @@ def _one(project: Project, pad: Pad, drainage: str, strip: AsStrip, results: Res
     found = Found(low, high, exact_of(strip))
     adopted = project.settings_of(pad).bearing_method
     rows: list[tuple[Entry, ...]] = [
-        ("from below", _shown(found.lower, project), ""), ("from above", _shown(found.upper, project), ""), ("exact", _shown(found.exact, project), ""),
+        ("from below", _shown(found.lower, project), ""),
+        ("from above", _shown(found.upper, project), ""),
+        ("exact", _shown(found.exact, project), ""),
         *((name, show(value, "kPa", units), outside(value, found)) for name, value in strip.methods),
-        ("V over the width" if not strip.central else "N over the effective area", show(strip.pressure, "kPa", units), f"combination {strip.combination}"),
-    ]  # fmt: skip
+        (
+            "V over the width" if not strip.central else "N over the effective area",
+            show(strip.pressure, "kPa", units),
+            f"combination {strip.combination}",
+        ),
+    ]
     blocks: list[Block] = [
         Heading(f"{pad.name}, {drainage}", 2, f"strip-{pad.name}-{drainage}"),
         Para(strip_said(strip, units), small=True),
@@ -79,23 +86,23 @@ def _one(project: Project, pad: Pad, drainage: str, strip: AsStrip, results: Res
         Table(("", f"ultimate pressure, {kpa}", ""), tuple(rows), (70, 40, 64), (1,), tight=True),
     ]
     base = base_of(strip, "rigid strip")
-    curve = (
-        base if isinstance(base, str) else _curve(base, strip.water, round(strip.pressure - strip.water, 6))
-    )
+    curve = base if isinstance(base, str) else _curve(base, strip.water, round(strip.pressure - strip.water, 6))
     if isinstance(curve, str):
         return [*blocks, Para(f"No curve to collapse: {curve}.")]
     bracket = (found.lower, found.upper) if found.lower is not None and found.upper is not None else None
     beside = beside_of(strip, results.pad(pad.name).checks, bracket)
     mm = shown_unit("mm", units)
-    points = tuple(
-        (show(1000 * p.settlement, "mm", units), show(p.pressure, "kPa", units)) for p in curve.points
-    )
+    points = tuple((show(1000 * p.settlement, "mm", units), show(p.pressure, "kPa", units)) for p in curve.points)
     return [
         *blocks,
-        Figure(collapse_chart(strip, curve, beside, -1, strip.section.B, "", units, 2.6), 64, "Settlement over pressure up to collapse, rigid strip"),
+        Figure(
+            collapse_chart(strip, curve, beside, -1, strip.section.B, "", units, 2.6),
+            64,
+            "Settlement over pressure up to collapse, rigid strip",
+        ),
         Para(collapse_said(strip, "rigid strip", units, clicks=False), small=True),
         Table((f"settlement, {mm}", f"pressure, {kpa}"), points, (40, 40), (0, 1), tight=True),
-    ]  # fmt: skip
+    ]
 
 
 def _shown(value: float | None, project: Project) -> str:

@@ -30,20 +30,33 @@ def summary(project: Project, results: Results) -> list[Block]:
             own = result.worst_in(group)
             text = "–" if own is None else ratio_words(own) if own.ratio is not None else own.state.value
             cells.append(Cell(text, beyond=own is not None and own.state in (State.FAILS, State.UNSTABLE)))
-        rows.append((
-            Cell(pad.name, f"base-{pad.name}"), under_words(pad), size_words(pad, project.showing), *cells,
-            f"{worst.check.title}, {worst.combination}" if worst.combination else worst.check.title, worst.state.value,
-        ))  # fmt: skip
+        rows.append(
+            (
+                Cell(pad.name, f"base-{pad.name}"),
+                under_words(pad),
+                size_words(pad, project.showing),
+                *cells,
+                f"{worst.check.title}, {worst.combination}" if worst.combination else worst.check.title,
+                worst.state.value,
+            )
+        )
     for name in results.undesigned:
         rows.append((name, "", "", *["" for _ in groups], "no foundation yet", State.NOT_DESIGNED.value))
     if rows:
         wide = 62.0 / max(len(groups), 1)
         found.append(
             Table(
-                ("Base", "Under", "Size", *groups, "Worst check, combination", "State"), tuple(rows), (12, 15, 34, *([wide] * len(groups)), 32, 19),
+                ("Base", "Under", "Size", *groups, "Worst check, combination", "State"),
+                tuple(rows),
+                (12, 15, 34, *([wide] * len(groups)), 32, 19),
                 tuple(range(3, 3 + len(groups))),
             )
-        )  # fmt: skip
+        )
     if results.marks:
-        found.append(Para(f"Settlement marks: {sum(c.state.is_good for c in results.marks)} of {len(results.marks)} hold.", small=True))  # fmt: skip
+        found.append(
+            Para(
+                f"Settlement marks: {sum(c.state.is_good for c in results.marks)} of {len(results.marks)} hold.",
+                small=True,
+            )
+        )
     return found

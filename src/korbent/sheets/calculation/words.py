@@ -39,13 +39,22 @@ def differing(project: Project) -> list[tuple[str, str, str, str]]:
         value = getattr(project.settings, name)
         default = field.get_default(call_default_factory=True)
         if value != default:
-            found.append((str(field.title), setting_words(name, value, project.showing), setting_words(name, default, project.showing), note_on(project, ("settings", name))))  # fmt: skip
+            found.append(
+                (
+                    str(field.title),
+                    setting_words(name, value, project.showing),
+                    setting_words(name, default, project.showing),
+                    note_on(project, ("settings", name)),
+                )
+            )
     return found
 
 
 def own_settings(project: Project, overrides: Any) -> str:
     """Overrides of a base or type in a line."""
-    return "; ".join(f"{Settings.model_fields[n].title}: {setting_words(n, v, project.showing)}" for n, v in overrides.items())  # fmt: skip
+    return "; ".join(
+        f"{Settings.model_fields[n].title}: {setting_words(n, v, project.showing)}" for n, v in overrides.items()
+    )
 
 
 def counted(count: int, noun: str) -> str:

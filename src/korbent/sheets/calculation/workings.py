@@ -1,4 +1,5 @@
-"""Workings: each number that is put in links to the line that it comes from; forces once for a base and a combination, then referred to."""
+"""Workings: each number that is put in links to the line that it comes from; forces once for a base and a combination,
+then referred to."""
 
 import ast
 from collections.abc import Iterable, Iterator
@@ -60,7 +61,7 @@ def chosen(result: PadResult, which: Workings) -> list[CheckResult]:
     return [c for c in ordered if c.check.id in worst]
 
 
-def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed, whole: bool = True) -> list[Block]:  # fmt: skip
+def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed, whole: bool = True) -> list[Block]:
     """One working; ``seen``: the forces that were printed for this base already.
 
     ``whole``: also how values came about that do not govern a least or greatest one.
@@ -90,7 +91,13 @@ def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed
     before = [line for line in lines if line not in printed]
     if before:
         of = f" in combination {check.combination}" if check.combination else ""
-        blocks.append(Para(f"Forces on the base{of}: {counted(len(before), 'line')} as printed before.", small=True, link=where[before[-1].index]))  # fmt: skip
+        blocks.append(
+            Para(
+                f"Forces on the base{of}: {counted(len(before), 'line')} as printed before.",
+                small=True,
+                link=where[before[-1].index],
+            )
+        )
     blocks += [Step(tuple(_pieces(found, line, where)), where[line.index]) for line in printed]
     if found.unchecked:
         blocks.append(Para(f"{MARK} {MEANING}", small=True))
@@ -98,7 +105,8 @@ def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed
 
 
 def governing_steps(found: Working) -> set[int]:
-    """The steps on which the ratio rests in this situation: of a least or greatest value only that which is it, of a choice what was taken."""
+    """The steps on which the ratio rests in this situation: of a least or greatest value only that which is it, of a
+    choice what was taken."""
     recording = found.recording
     needed: set[int] = set()
     waiting = [found.step]
@@ -116,22 +124,19 @@ def _governing_inputs(found: Working, step: RecordedStep) -> list[int]:
     if not step.formula or len(every) < 2:
         return every
     call = ast.parse(step.formula, mode="eval").body
-    if not (
-        isinstance(call, ast.Call) and isinstance(call.func, ast.Name) and call.func.id in ("min", "max")
-    ):
+    if not (isinstance(call, ast.Call) and isinstance(call.func, ast.Name) and call.func.id in ("min", "max")):
         return every
     names = [a.id for a in call.args if isinstance(a, ast.Name)]
     if len(names) != len(call.args):
         return every
-    values = {
-        n: float(picked(found.recording.steps[step.inputs[n]].value, 0, found.situation)) for n in names
-    }
+    values = {n: float(picked(found.recording.steps[step.inputs[n]].value, 0, found.situation)) for n in names}
     best = (min if call.func.id == "min" else max)(names, key=lambda n: values[n])
     return [step.inputs[best]]
 
 
 def _forces(lines: list[Line]) -> set[int]:
-    """The lines that lead to the forces on the base, by their index: they are the same for all checks of a combination."""
+    """The lines that lead to the forces on the base, by their index: they are the same for all checks of a
+    combination."""
     last = max((line.index for line in lines if line.symbol in FORCES and " " not in line.scope), default=-1)
     return {line.index for line in lines if line.index <= last and " " not in line.scope}
 

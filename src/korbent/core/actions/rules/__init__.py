@@ -1,10 +1,10 @@
 """Rule sets for combinations: EN 1990 with EN 1997-1, ASCE 7-16 and 7-22, AS/NZS 1170.0.
 
-Each standard is a file of data beside this one: values with their source, combination values by category, and rows. A row says
-which questions it serves, the factors of permanent cases, and the terms of the others; ``leading`` lets each variable action lead in turn
-with ``others`` beside it. ``again`` gives the row once more with some of its entries changed. This module reads those files and makes
-templates of them for the cases of a project; factors are formulas of the values, which a project may change (national annexes).
-"""
+Each standard is a file of data beside this one: values with their source, combination values by category, and rows. A
+row says which questions it serves, the factors of permanent cases, and the terms of the others; ``leading`` lets each
+variable action lead in turn with ``others`` beside it. ``again`` gives the row once more with some of its entries
+changed. This module reads those files and makes templates of them for the cases of a project; factors are formulas of
+the values, which a project may change (national annexes)."""
 
 import ast
 import operator
@@ -99,9 +99,16 @@ def _read(data: dict[str, Any], own: dict[str, str]) -> RuleSet:
     for name, kind in data.get("kinds", {}).items():
         kinds[name] = Kind(kind["nature"], tuple(kind.get("only", ())), tuple(kind.get("but", ())))
     return RuleSet(
-        own["name"], own.get("source", data["source"]), tuple(values), tuple(row for row in data["rows"] if stays(row)),
-        partials, kinds, tuple(psi["names"]), psi["without"], psi["also"],
-    )  # fmt: skip
+        own["name"],
+        own.get("source", data["source"]),
+        tuple(values),
+        tuple(row for row in data["rows"] if stays(row)),
+        partials,
+        kinds,
+        tuple(psi["names"]),
+        psi["without"],
+        psi["also"],
+    )
 
 
 RULES: tuple[str, ...] = tuple(_sets())
@@ -167,9 +174,7 @@ def _partials(rules: RuleSet, row: Mapping[str, Any]) -> Sequence[Mapping[str, A
     return [p for p in rules.partials if p["table"] in row["partial"]]
 
 
-def _of_row(
-    rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names
-) -> Iterator[Template]:
+def _of_row(rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names) -> Iterator[Template]:
     for partial in _partials(rules, row):
         known = dict(names) | {k: number(v, names) for k, v in partial.get("values", {}).items()}
         full = {k: v for k, v in partial.items() if k in ("factor_set", "serves")} | dict(row)
@@ -178,26 +183,28 @@ def _of_row(
             yield from _made(rules, full | changes, cases, known)
 
 
-def _made(
-    rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names
-) -> Iterator[Template]:
+def _made(rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names) -> Iterator[Template]:
     permanents = [number(text, names) for text in row["permanent"]]
     apart = bool(row.get("apart"))
     lateral = tuple(number(text, names) for text in row["lateral"]) if "lateral" in row else None
     for permanent in permanents[:1] if apart else permanents:
-        weights = (
-            tuple(number(text, names) for text in row["weights"]) if "weights" in row else (permanent,) * 2
-        )
+        weights = tuple(number(text, names) for text in row["weights"]) if "weights" in row else (permanent,) * 2
         for terms in _ways(rules, row, cases, names):
             yield Template(
-                row["clause"], tuple(row["serves"]), permanent, terms, (weights[0], weights[1]), row.get("factor_set") or None,
-                row.get("situation", "persistent"), row.get("water", "normal"), lateral=lateral, permanents=tuple(permanents) if apart else (),
-            )  # fmt: skip
+                row["clause"],
+                tuple(row["serves"]),
+                permanent,
+                terms,
+                (weights[0], weights[1]),
+                row.get("factor_set") or None,
+                row.get("situation", "persistent"),
+                row.get("water", "normal"),
+                lateral=lateral,
+                permanents=tuple(permanents) if apart else (),
+            )
 
 
-def _ways(
-    rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names
-) -> list[tuple[Term, ...]]:
+def _ways(rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], names: Names) -> list[tuple[Term, ...]]:
     """The sets of terms of a row: explicit ones, and each variable action leading with the others beside it."""
     own = _explicit(rules, row.get("terms", ()), cases, names)
     if "leading" not in row and "others" not in row:
@@ -209,11 +216,13 @@ def _ways(
         first: tuple[Term, ...] = ()
         if lead is not None:
             first = (_term(lead, number(row["leading"], _with_psi(rules, lead, names)), True, patterns=True),)
-        others = tuple(
-            _term(kind, number(row["others"], _with_psi(rules, kind, names)))
-            for kind in variables
-            if kind != lead
-        ) if "others" in row else ()  # fmt: skip
+        others = (
+            tuple(
+                _term(kind, number(row["others"], _with_psi(rules, kind, names))) for kind in variables if kind != lead
+            )
+            if "others" in row
+            else ()
+        )
         for beside in row.get("beside", ("all",)):
             one_absent = [tuple(t for t in others if t is not gone) for gone in others]
             by_word: dict[str, list[tuple[Term, ...]]] = {
@@ -252,9 +261,7 @@ def _with_psi(rules: RuleSet, kind: Kind, names: Names) -> Names:
     return dict(names) | {name: names[f"{name} {key}"] for name in rules.psi if f"{name} {key}" in names}
 
 
-def _term(
-    kind: Kind, factor: float, leads: bool = False, across: float | None = None, patterns: bool = False
-) -> Term:
+def _term(kind: Kind, factor: float, leads: bool = False, across: float | None = None, patterns: bool = False) -> Term:
     return Term(kind.nature, factor, kind.only or None, leads, kind.but, across, patterns)
 
 
@@ -269,9 +276,7 @@ def _explicit(
             continue
         leads = bool(entry.get("leads"))
         present = [e for e in entry["either"] if _present(rules.kinds[e["of"]], cases)]
-        parts.append(
-            [_split(rules, e | {"leads": leads}, cases, names) for e in present] or ([] if leads else [()])
-        )
+        parts.append([_split(rules, e | {"leads": leads}, cases, names) for e in present] or ([] if leads else [()]))
     return [tuple(t for part in way for t in part) for way in product(*parts)]
 
 
@@ -279,15 +284,11 @@ def _present(kind: Kind, cases: Sequence[LoadCase]) -> list[LoadCase]:
     return [
         c
         for c in cases
-        if c.nature == kind.nature
-        and (not kind.only or c.category in kind.only)
-        and c.category not in kind.but
+        if c.nature == kind.nature and (not kind.only or c.category in kind.only) and c.category not in kind.but
     ]
 
 
-def _split(
-    rules: RuleSet, entry: Mapping[str, Any], cases: Sequence[LoadCase], names: Names
-) -> tuple[Term, ...]:
+def _split(rules: RuleSet, entry: Mapping[str, Any], cases: Sequence[LoadCase], names: Names) -> tuple[Term, ...]:
     """A term, or one for each category where its factor depends on it."""
     kind = rules.kinds[entry["of"]]
     leads, patterns = bool(entry.get("leads")), bool(entry.get("patterns"))
@@ -295,16 +296,12 @@ def _split(
     if not any(name in entry["factor"] for name in rules.psi):
         return (_term(kind, number(entry["factor"], names), leads, across, patterns),)
     kinds = list(dict.fromkeys(_kind_of(c) for c in _present(kind, cases)))
-    found = tuple(
-        _term(k, number(entry["factor"], _with_psi(rules, k, names)), False, across, patterns) for k in kinds
-    )
+    found = tuple(_term(k, number(entry["factor"], _with_psi(rules, k, names)), False, across, patterns) for k in kinds)
     # where it leads there must be some case of it with a factor
     return found if not leads or any(t.factor for t in found) else (_term(kind, 0.0, True),)
 
 
-def combinations_for(
-    rules: str, cases: Sequence[LoadCase], changed: Names | None = None
-) -> list[Combination]:
+def combinations_for(rules: str, cases: Sequence[LoadCase], changed: Names | None = None) -> list[Combination]:
     """Combinations by a rule set.
 
     Args:
@@ -371,6 +368,12 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
         terms.append(f"others × {formula(row['others'])} ({', '.join(which[b] for b in beside)})")
     permanent = turns(row["permanent"]) + (", each apart" if row.get("apart") else "")
     return Said(
-        row["clause"], ", ".join(row["serves"]), permanent, turns(row["weights"]) if "weights" in row else "as those",
-        turns(row["lateral"]) if "lateral" in row else "as those", " + ".join(terms), row.get("water", "normal"), row.get("situation", "persistent"),
-    )  # fmt: skip
+        row["clause"],
+        ", ".join(row["serves"]),
+        permanent,
+        turns(row["weights"]) if "weights" in row else "as those",
+        turns(row["lateral"]) if "lateral" in row else "as those",
+        " + ".join(terms),
+        row.get("water", "normal"),
+        row.get("situation", "persistent"),
+    )

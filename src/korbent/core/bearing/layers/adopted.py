@@ -1,9 +1,9 @@
 """Bearing resistance where other strata begin below the base: all mechanisms, and which is adopted.
 
-The least counts of: the stratum below the base alone (raised only where a weak clay is squeezed, or where the stratum is a
-film), the weighted means of the strengths, punching through the whole pack above each further stratum, and load spread down
-to it. No threshold switches between them: where strata are cut makes no difference, and more strength never bears less.
-"""
+The least counts of: the stratum below the base alone (raised only where a weak clay is squeezed, or where the stratum
+is a film), the weighted means of the strengths, punching through the whole pack above each further stratum, and load
+spread down to it. No threshold switches between them: where strata are cut makes no difference, and more strength never
+bears less."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -70,7 +70,8 @@ class Layered:
     mechanism: Array
     """Index into MECHANISMS."""
     reached: Array
-    """Index in the profile of the stratum to which the adopted mechanism reaches (that below the base where it reaches none)."""
+    """Index in the profile of the stratum to which the adopted mechanism reaches (that below the base where it reaches
+    none)."""
     values: dict[int, Array]
     """Resistance by mechanism, kPa; infinite where it is not possible."""
     contrast: Array
@@ -131,7 +132,8 @@ def from_place(place: float) -> tuple[int, int]:
 
 
 def passive(phi: Array, delta: Array) -> Array:
-    """Coefficient of passive earth pressure normal to a vertical wall with friction (EN 1997-1 C.2, stresses rotated)."""
+    """Coefficient of passive earth pressure normal to a vertical wall with friction (EN 1997-1 C.2, stresses
+    rotated)."""
     sine = np.maximum(np.sin(phi), 1e-12)
     m_t = np.pi / 4 - phi / 2
     turned = np.arccos(np.clip(np.sin(delta) / sine, -1.0, 1.0))
@@ -141,9 +143,16 @@ def passive(phi: Array, delta: Array) -> Array:
 
 
 def layered(
-    bench: Bench, base: Base, own: Ultimate, drainage: str, method: Method, factors: Factors, water: Array, record: Recorder,
+    bench: Bench,
+    base: Base,
+    own: Ultimate,
+    drainage: str,
+    method: Method,
+    factors: Factors,
+    water: Array,
+    record: Recorder,
     symbol: str,
-) -> Layered | None:  # fmt: skip
+) -> Layered | None:
     """The resistance with the strata further down; None where no candidate has another stratum below it.
 
     Args:
@@ -168,9 +177,7 @@ def layered(
     r.given("sigma_0", base.overburden, "kPa", note="stress at the underside, beside the base")
     settings = bench.settings
     by_depth = settings.weak_over_strong == "Meyerhof 1974"
-    inclined = (
-        leaning(base, method, r) if (settings.squeezing or by_depth) and drainage == "undrained" else None
-    )
+    inclined = leaning(base, method, r) if (settings.squeezing or by_depth) and drainage == "undrained" else None
     _ = base.H, base.exponent  # once for all strata, which see the base by other sizes or strengths
     looking = Looking(bench, base, own, drainage, method, water, strata, inclined)
     if isinstance(record, Silent):
@@ -205,8 +212,12 @@ def layered(
         if not isinstance(record, Silent):
             _record_side(looking, sides, r, place, place % many)
             r.step(
-                f"f_{place + 1}", f"f_{place} + f_s{place + 1}", side, "kPa", note="on the sides of the block down to its end",
-            )  # fmt: skip
+                f"f_{place + 1}",
+                f"f_{place} + f_s{place + 1}",
+                side,
+                "kPa",
+                note="on the sides of the block down to its end",
+            )
     for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
         text = known[which].removeprefix(", ")
         formula = f"min({text})" if "," in text else text
@@ -240,14 +251,29 @@ def layered(
     q, code, to = (np.broadcast_to(v, shape) for v in (q, code, to))
     weak = np.where(contrast > 1.0, near, np.inf)
     return Layered(
-        pressure=q, slides=own.slides, mechanism=code, reached=to,
+        pressure=q,
+        slides=own.slides,
+        mechanism=code,
+        reached=to,
         values={
-            ALONE: own.pressure, MEANS: means, PUNCHING: best[PUNCHING], SPREAD: best[SPREAD], WEAK: weak,
-            SQUEEZING: np.where(squeezed, near, np.inf), FILM: near, PARABOLA: near,
+            ALONE: own.pressure,
+            MEANS: means,
+            PUNCHING: best[PUNCHING],
+            SPREAD: best[SPREAD],
+            WEAK: weak,
+            SQUEEZING: np.where(squeezed, near, np.inf),
+            FILM: near,
+            PARABOLA: near,
         },
-        contrast=contrast, depth=depth, soils=bench.profile.soils, below=names, lacking=lacking, further=further, failure_depth=reach,
+        contrast=contrast,
+        depth=depth,
+        soils=bench.profile.soils,
+        below=names,
+        lacking=lacking,
+        further=further,
+        failure_depth=reach,
         spread=settings.load_spread,
-    )  # fmt: skip
+    )
 
 
 def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
@@ -266,7 +292,8 @@ def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
 def _next(
     bench: Bench, base: Base, drainage: str, strata: list[Stratum], others: list[Array]
 ) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...], Array]:
-    """(name of the next stratum, what it lacks, what those further down within reach lack) by candidate, and its depth."""
+    """(name of the next stratum, what it lacks, what those further down within reach lack) by candidate, and its
+    depth."""
     profile = bench.profile
     assert profile is not None
     count, founding = len(bench.index), bench.founding_stratum()
@@ -315,8 +342,8 @@ def _reaching(
 
 
 class Sides(NamedTuple):
-    """What the sides of the punched block bear in the strata that it passes, kPa on the effective area, and what leads to it; arrays
-    (strata, candidates, situations)."""
+    """What the sides of the punched block bear in the strata that it passes, kPa on the effective area, and what leads
+    to it; arrays (strata, candidates, situations)."""
 
     phi: Array
     delta: Array
@@ -351,7 +378,7 @@ def _sides(at: Looking, first: int, end: int) -> Sides:
     undrained = around * 2 * CLAY_SHARE * of(lambda s: s.passed())
     found = np.minimum(
         np.where(of(lambda s: s.drained), drained, np.inf), np.where(of(lambda s: s.undrained), undrained, np.inf)
-    )  # fmt: skip
+    )
     found = np.where(of(lambda s: s.known) & np.isfinite(found), found, 0.0)
     bears_all = of(lambda s: s.bears_all)
     if bears_all.any():
@@ -366,9 +393,7 @@ def _record_side(at: Looking, sides: Sides, r: Recorder, place: int, at_place: i
     """How one stratum that is passed comes to what it bears."""
     one, share = at.strata[place], at.bench.settings.punching_share
     name, n = one.soil.name, place + 1
-    phi, delta, K_p, below_water, pressed, drained, undrained, found = (
-        v[at_place] for v in (*sides[:4], *sides[5:])
-    )
+    phi, delta, K_p, below_water, pressed, drained, undrained, found = (v[at_place] for v in (*sides[:4], *sides[5:]))
     top_stress, wet_stress, bottom_stress = (v[at_place] for v in sides.stresses)
     r.given(f"t_{n}", one.thick, "m", note=f"thickness of {name} that is passed")
     if one.drained.any():

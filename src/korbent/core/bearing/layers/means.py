@@ -25,14 +25,21 @@ def failure_depth(B: Array, phi: Array, tan_phi: Array | None = None) -> Array:
 
 
 def weighted_means(
-    base: Base, strata: list[Stratum], level: Array, near: Array, method: Method, record: Recorder, of_angle: bool = False
-) -> tuple[Array, Array]:  # fmt: skip
-    """(resistance in kPa, depth of the failure in m), drained, with the strengths of the strata averaged over that depth.
+    base: Base,
+    strata: list[Stratum],
+    level: Array,
+    near: Array,
+    method: Method,
+    record: Recorder,
+    of_angle: bool = False,
+) -> tuple[Array, Array]:
+    """(resistance in kPa, depth of the failure in m), drained, with the strengths of the strata averaged over that
+    depth.
 
-    The depth is the least at which the failure of the mean friction angle itself ends, so that more strength never lessens
-    the mean: it moves the failure down only as far as it raises the mean. Strata that answer undrained, or are not known, are
-    left out of it (``of_angle``: the mean is of phi' instead of tan phi'); as much as they take of the least depth of a failure, the mean ``near`` of resistances counts (kPa).
-    """
+    The depth is the least at which the failure of the mean friction angle itself ends, so that more strength never
+    lessens the mean: it moves the failure down only as far as it raises the mean. Strata that answer undrained, or are
+    not known, are left out of it (``of_angle``: the mean is of phi' instead of tan phi'); as much as they take of the
+    least depth of a failure, the mean ``near`` of resistances counts (kPa)."""
     counted, same = [], []
     for s in strata:
         founding = (s.top >= level) & s.begins
@@ -146,9 +153,18 @@ def _least_fixed(
 
 
 def _root(
-    ends: Callable[[Array, Array], Array], B: Array, own: Array, low: Array, high: Array, P: Array, p: Array, W: Array, w: Array,
-) -> Array:  # fmt: skip
-    """Root d of ends(B, mean over d) - d between two depths, by false position that halves a value kept twice (Illinois).
+    ends: Callable[[Array, Array], Array],
+    B: Array,
+    own: Array,
+    low: Array,
+    high: Array,
+    P: Array,
+    p: Array,
+    W: Array,
+    w: Array,
+) -> Array:
+    """Root d of ends(B, mean over d) - d between two depths, by false position that halves a value kept twice
+    (Illinois).
 
     The mean over d is (P + p (d - low))/(W + w (d - low)); arrays of one axis.
     """

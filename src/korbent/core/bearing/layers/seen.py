@@ -43,7 +43,8 @@ class Looking:
 
     @cached_property
     def edges(self) -> tuple[Array, Array]:
-        """Levels of the top of the strata, of the water or their edge nearer to it, and of their bottom, and the effective stress there, kPa:
+        """Levels of the top of the strata, of the water or their edge nearer to it, and of their bottom, and the
+        effective stress there, kPa:
         (edges, strata, candidates, levels of the water)."""
         levels = self.waters[0]
         found = []
@@ -53,8 +54,7 @@ class Looking:
             found += [one.top + 0.0 * wet, wet, bottom + 0.0 * wet]
         stress = stress_at(self.bench, np.stack(found), levels, "effective")
         places, stresses = (
-            np.asarray(v).reshape(len(self.strata), 3, *v[0].shape).swapaxes(0, 1)
-            for v in (np.stack(found), stress)
+            np.asarray(v).reshape(len(self.strata), 3, *v[0].shape).swapaxes(0, 1) for v in (np.stack(found), stress)
         )
         return places, stresses
 
@@ -69,7 +69,8 @@ class Looking:
 
 
 class Asked(NamedTuple):
-    """Which stratum is asked what it bears alone, at the top of which, and whether the load has spread down to there."""
+    """Which stratum is asked what it bears alone, at the top of which, and whether the load has spread down to
+    there."""
 
     place: int
     first: int
@@ -86,8 +87,8 @@ def leaning(base: Base, method: Method, record: Recorder) -> Array:
 
 
 class Seen(NamedTuple):
-    """A stratum as a base finds it: where it begins below the underside, its thickness, how much wider the base is there, m, and
-    what it bears alone, kPa seen from the underside."""
+    """A stratum as a base finds it: where it begins below the underside, its thickness, how much wider the base is
+    there, m, and what it bears alone, kPa seen from the underside."""
 
     place: int
     """Among the strata that are looked at."""
@@ -99,7 +100,8 @@ class Seen(NamedTuple):
 
 
 def strata_seen(at: Looking, wide: bool, record: Recorder) -> list[Seen]:
-    """What each stratum bears alone under the base on it, with the depth factors of the base on both sides of a contrast.
+    """What each stratum bears alone under the base on it, with the depth factors of the base on both sides of a
+    contrast.
 
     Args:
         wide: with the load spread down to it, else at the size of the base.
@@ -112,9 +114,16 @@ def strata_seen(at: Looking, wide: bool, record: Recorder) -> list[Seen]:
             note="load spread, sideways for each metre down",
         )
     return [
-        Seen(place, one, _begins(at, one), _wider(at, place, wide), _counted(one), _borne(at, Asked(place, place, wide), record))
+        Seen(
+            place,
+            one,
+            _begins(at, one),
+            _wider(at, place, wide),
+            _counted(one),
+            _borne(at, Asked(place, place, wide), record),
+        )
         for place, one in enumerate(at.strata)
-    ]  # fmt: skip
+    ]
 
 
 def _begins(at: Looking, one: Stratum) -> Array:
@@ -131,9 +140,7 @@ def _counted(one: Stratum) -> Array:
     return np.where(one.known | one.bears_all, one.thick, 0.0)
 
 
-def from_level(
-    at: Looking, seen: list[Seen], first: int, depth: Array, record: Recorder, wide: bool
-) -> list[Seen]:
+def from_level(at: Looking, seen: list[Seen], first: int, depth: Array, record: Recorder, wide: bool) -> list[Seen]:
     """The strata from ``first`` down to ``depth`` as a base where that one begins would find each alone.
 
     So a mean of them does not depend on where a stratum is cut.
@@ -147,7 +154,8 @@ def from_level(
 
 
 def mean_over(seen: list[Seen], depth: Array) -> tuple[Array, list[Array]]:
-    """Mean resistance by thickness over a depth below where the first stratum begins, and the thickness of each within it."""
+    """Mean resistance by thickness over a depth below where the first stratum begins, and the thickness of each within
+    it."""
     start = seen[0].begins
     lengths = [np.clip(start + depth - s.begins, 0.0, s.thick) for s in seen]
     if len(seen) == 1:
@@ -161,9 +169,8 @@ def mean_over(seen: list[Seen], depth: Array) -> tuple[Array, list[Array]]:
 def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: str, size: str) -> Array:
     """What a stratum bears with those below it: more than alone only where it is a film, or clay that is squeezed, kPa.
 
-    A film counts by its thickness in the mean over B'/20. Where squeezing is chosen, the least over all depths z from there
-    to B'/2 of the mean and what its clay bears more by squeezing.
-    """
+    A film counts by its thickness in the mean over B'/20. Where squeezing is chosen, the least over all depths z from
+    there to B'/2 of the mean and what its clay bears more by squeezing."""
     B, L = at.base.B + seen[first].wider, at.base.L + seen[first].wider
     least = AT_LEAST * B
     parabola = at.bench.settings.weak_over_strong == "Meyerhof 1974"
@@ -201,9 +208,7 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
             least_of = f"min({', '.join(names)}, q_{size}y)"
             found = np.minimum(found, by_depth)
     found = np.maximum(near[0].bears, found)
-    record.step(
-        symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below"
-    )
+    record.step(symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below")
     return found
 
 
@@ -216,31 +221,35 @@ def _deepest(at: Looking, B: Array) -> Array:
 
 
 REACH, POWER = {"drained": 0.6, "undrained": 1.0}, {"drained": 3, "undrained": 2}
-"""Widths below the base up to which a stronger stratum is felt, and how it fades. Meyerhof (1974) takes a parabola over 2 widths for sands and over
-1 for clays; rigorous upper bounds of strips lie below that, so that sands count by a cubic over 0.6 and clays bear no more than they are squeezed."""
+"""Widths below the base up to which a stronger stratum is felt, and how it fades. Meyerhof (1974) takes a parabola over
+2 widths for sands and over 1 for clays; rigorous upper bounds of strips lie below that, so that sands count by a cubic
+over 0.6 and clays bear no more than they are squeezed."""
 
 
 def _parabola(at: Looking, near: list[Seen], B: Array, record: Recorder, size: str) -> Array:
-    """Weak over strong in the way of Meyerhof (1974): q_t + (q_b - q_t) (1 - t/H)^n, kPa; over less depth than his (see REACH).
+    """Weak over strong in the way of Meyerhof (1974): q_t + (q_b - q_t) (1 - t/H)^n, kPa; over less depth than his (see
+    REACH).
 
-    Written as the mean of what the strata bear with the weight n (1 - z/H)^(n-1)/H over the depth z: over one strong stratum it is that,
-    a stratum cut in two changes nothing, and a film counts by its thickness.
-    """
+    Written as the mean of what the strata bear with the weight n (1 - z/H)^(n-1)/H over the depth z: over one strong
+    stratum it is that, a stratum cut in two changes nothing, and a film counts by its thickness."""
     reach = np.maximum(REACH[at.drainage] * B, 1e-9)
     level, first = near[0].begins, near[0].bears
     found, rest = 0.0 * first, 1.0 + 0.0 * first
     for one in near:
         begins = np.maximum(one.begins - level, 0.0)
-        above, below = (
-            np.maximum(1 - z / reach, 0.0) ** POWER[at.drainage] for z in (begins, begins + one.thick)
-        )
+        above, below = (np.maximum(1 - z / reach, 0.0) ** POWER[at.drainage] for z in (begins, begins + one.thick))
         share = np.where(one.stratum.known | one.stratum.bears_all, above - below, 0.0)
         found, rest = found + one.bears * share, rest - share
     # what is not known bears as the first one
     found = np.asarray(found + np.maximum(rest, 0.0) * first)
     record.given(
-        f"q_{size}y", found, "kPa", reference="Meyerhof 1974", note=f"{'parabola' if POWER[at.drainage] == 2 else 'cubic'} over {REACH[at.drainage]:g} B′", needs="B_1"
-    )  # fmt: skip
+        f"q_{size}y",
+        found,
+        "kPa",
+        reference="Meyerhof 1974",
+        note=f"{'parabola' if POWER[at.drainage] == 2 else 'cubic'} over {REACH[at.drainage]:g} B′",
+        needs="B_1",
+    )
     return found
 
 
@@ -255,30 +264,31 @@ def _record_mean(
         place = one.place + 1
         if one is near[0] or np.any(length > 0.0):
             if one is near[0]:
-                record.step(
-                    f"q_{size}l{place}", f"q_{size}a", one.bears, "kPa", note=f"{one.stratum.soil.name} alone"
-                )
+                record.step(f"q_{size}l{place}", f"q_{size}a", one.bears, "kPa", note=f"{one.stratum.soil.name} alone")
             record.given(f"l_{size}{place}", length, "m", note="of it within the mean", needs="B_1")
             terms.append((f"q_{size}l{place}", f"l_{size}{place}"))
     over, total = " + ".join(f"{n}*{of}" for n, of in terms), " + ".join(of for _, of in terms)
     name = f"q_{size}m{number}"
-    formula = (
-        f"where({total} > 1e-12, ({over})/max({total}, 1e-12), {terms[0][0]})"
-        if len(terms) > 1
-        else terms[0][0]
-    )
+    formula = f"where({total} > 1e-12, ({over})/max({total}, 1e-12), {terms[0][0]})" if len(terms) > 1 else terms[0][0]
     record.step(name, formula, mean, "kPa", note="mean by thickness over a depth below that level")
     return name
 
 
 def _squeezed(
-    at: Looking, seen: list[Seen], lengths: list[Array], mean: Array, depth: Array, B: Array, L: Array, record: Recorder, symbol: str
-) -> tuple[str, Array]:  # fmt: skip
+    at: Looking,
+    seen: list[Seen],
+    lengths: list[Array],
+    mean: Array,
+    depth: Array,
+    B: Array,
+    L: Array,
+    record: Recorder,
+    symbol: str,
+) -> tuple[str, Array]:
     """(symbol, mean over a depth z and what squeezing adds to it), kPa seen from the base.
 
-    The clay within z bears c_u (1/2 - s/6) (B/z - 2) more than without ground below it, from 1/2 of a strip (pi + 1 + B/2z in all)
-    to 1/3 of a square or circle; under an inclined load as much less as the method says.
-    """
+    The clay within z bears c_u (1/2 - s/6) (B/z - 2) more than without ground below it, from 1/2 of a strip (pi + 1 +
+    B/2z in all) to 1/3 of a square or circle; under an inclined load as much less as the method says."""
     assert at.inclined is not None
     base = at.base
     clay = sum(
@@ -338,9 +348,7 @@ def _borne(at: Looking, asked: Asked, record: Recorder) -> Array:
     if founding.any():
         record.given("k_f", np.where(founding, 1.0, 0.0), note="1 where the base stands on it")
         text = f"where(k_f > 0.5, q_1, {text or SOUND})"
-    record.step(
-        symbol, text, q, "kPa", note=f"{one.soil.name} alone" if parts else f"{one.soil.name}: sound rock"
-    )
+    record.step(symbol, text, q, "kPa", note=f"{one.soil.name} alone" if parts else f"{one.soil.name}: sound rock")
     return q
 
 
@@ -362,7 +370,8 @@ def _lifted(
     wider: Array | float,
     record: Recorder,
 ) -> tuple[Array, Array, Array]:
-    """(what strata with these strengths bear at a level, the stress there beside the base, what they bear seen from the underside), kPa."""
+    """(what strata with these strengths bear at a level, the stress there beside the base, what they bear seen from the
+    underside), kPa."""
     base, kind = at.base, KINDS[letter]
     here = base.wider(wider).but(tilt=0.0, slope=0.0)
     stress = at.stress(level, kind)
@@ -380,7 +389,8 @@ def _lifted(
 
 
 def _least(at: Looking, one: Stratum, lifted: dict[str, Array]) -> Array:
-    """The least of what a stratum bears in the ways it answers, kPa; what the base stands on bears as it was found there."""
+    """The least of what a stratum bears in the ways it answers, kPa; what the base stands on bears as it was found
+    there."""
     q = np.full(at.own.pressure.shape, SOUND)
     for letter, value in lifted.items():
         wanted = one.drained if letter == "d" else one.undrained
@@ -394,7 +404,8 @@ TOGETHER = 2**15
 
 
 def look_together(at: Looking) -> None:
-    """Finds at once what all strata bear alone that is going to be asked for; for many candidates each is found when it is asked for."""
+    """Finds at once what all strata bear alone that is going to be asked for; for many candidates each is found when it
+    is asked for."""
     many = TOGETHER // at.own.pressure.size
     if many < 2:
         return

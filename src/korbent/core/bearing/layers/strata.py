@@ -17,7 +17,8 @@ EQUAL = 1e-12
 
 @dataclass(frozen=True)
 class Stratum:
-    """One stratum of the profile below all candidates; arrays (candidates, 1), levels and lengths in m, stresses in kPa.
+    """One stratum of the profile below all candidates; arrays (candidates, 1), levels and lengths in m, stresses in
+    kPa.
 
     Strengths are arrays of two axes that broadcast against (candidates, situations).
     """
@@ -64,7 +65,8 @@ def answers(upper: Soil, lower: Soil, drainage: str) -> tuple[bool, bool]:
 
 
 def lacks(soil: Soil, drained: bool, undrained: bool) -> str:
-    """What a stratum that answers so lacks; '' when it has it all, or is rock, which does not weaken what lies above it."""
+    """What a stratum that answers so lacks; '' when it has it all, or is rock, which does not weaken what lies above
+    it."""
     return "" if soil.pattern == "rock" else _missing(soil, drained, undrained)
 
 
@@ -73,9 +75,7 @@ def _missing(soil: Soil, drained: bool, undrained: bool) -> str:
     return missing(soil, names)
 
 
-def strata_below(
-    bench: Bench, base: Base, drainage: str, factors: tuple[Array | float, ...]
-) -> list[Stratum]:
+def strata_below(bench: Bench, base: Base, drainage: str, factors: tuple[Array | float, ...]) -> list[Stratum]:
     """The strata from that below the base down, as far as any candidate has some of them.
 
     Args:
@@ -126,15 +126,28 @@ def strata_below(
         elif is_founding.any():
             strength = np.where(is_founding, base.cohesion, strength)
         one = Stratum(
-            soil, number, top, thick, there, drained, undrained, known, tan_phi, cohesion, strength, strength,
-            gradients[number] / np.asarray(factors[2], dtype=float), bears_all,
-        )  # fmt: skip
+            soil,
+            number,
+            top,
+            thick,
+            there,
+            drained,
+            undrained,
+            known,
+            tan_phi,
+            cohesion,
+            strength,
+            strength,
+            gradients[number] / np.asarray(factors[2], dtype=float),
+            bears_all,
+        )
         found.append(_joined(found, one))
     return found
 
 
 def _joined(above: list[Stratum], one: Stratum) -> Stratum:
-    """The stratum as it stands below the others: where it only goes on with the nearest one above, nothing begins with it."""
+    """The stratum as it stands below the others: where it only goes on with the nearest one above, nothing begins with
+    it."""
     begins, strength = one.begins, one.strength
     open_ = begins
     for upper in reversed(above):
@@ -145,9 +158,14 @@ def _joined(above: list[Stratum], one: Stratum) -> Stratum:
             continue
         going_on = upper.at_top + upper.gradient * (upper.top - one.top)
         same = (
-            alike & _equal(going_on, one.at_top) & _equal(upper.gradient, one.gradient) & (upper.drained == one.drained) & (upper.undrained == one.undrained)
-            & (upper.known == one.known) & (upper.bears_all == one.bears_all)
-        )  # fmt: skip
+            alike
+            & _equal(going_on, one.at_top)
+            & _equal(upper.gradient, one.gradient)
+            & (upper.drained == one.drained)
+            & (upper.undrained == one.undrained)
+            & (upper.known == one.known)
+            & (upper.bears_all == one.bears_all)
+        )
         # arrays over situations differ by factors only, which are the same for both
         goes_on = there & same.all(axis=-1, keepdims=True)
         begins = begins & ~goes_on
@@ -175,19 +193,22 @@ def _stress(bench: Bench, surface: Array, level: Array, water: Array, kind: str)
     of = effective_stress if kind == "effective" else total_stress
     if level.ndim == 3:
         # the points of the profile are the first axis
-        beside = (
-            surface[:, None] if surface.ndim == 2 else np.moveaxis(surface, 0, 1) if surface.ndim else surface
-        )
-        return np.moveaxis(
-            of(bench.profile, bench.ground.backfill, beside, np.moveaxis(level, 0, 1), water), 1, 0
-        )
+        beside = surface[:, None] if surface.ndim == 2 else np.moveaxis(surface, 0, 1) if surface.ndim else surface
+        return np.moveaxis(of(bench.profile, bench.ground.backfill, beside, np.moveaxis(level, 0, 1), water), 1, 0)
     return of(bench.profile, bench.ground.backfill, surface, level, water)
 
 
 def weight_below(
-    bench: Bench, level: Array, depth: Array, water: Array, kind: str, record: Recorder = SILENT, known: Array | None = None
-) -> Array:  # fmt: skip
-    """Mean unit weight (kN/m3) of the strata over ``depth`` below a level; where the known ground ends, over what is known.
+    bench: Bench,
+    level: Array,
+    depth: Array,
+    water: Array,
+    kind: str,
+    record: Recorder = SILENT,
+    known: Array | None = None,
+) -> Array:
+    """Mean unit weight (kN/m3) of the strata over ``depth`` below a level; where the known ground ends, over what is
+    known.
 
     Args:
         known: the stress at the level, where it is known and the level lies below finished ground.
@@ -202,9 +223,7 @@ def weight_below(
     low = _stress(bench, surface, level - thick, water, kind)
     high = _stress(bench, surface, level, water, kind) if known is None else known
     found: Array = (low - high) / thick
-    record.given(
-        "d_B", thick, "m", note="depth B′ below the base, as far as the ground is known", needs="B_eff"
-    )
+    record.given("d_B", thick, "m", note="depth B′ below the base, as far as the ground is known", needs="B_eff")
     record.given(
         "sigma_B",
         low,

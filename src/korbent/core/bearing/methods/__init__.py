@@ -1,4 +1,5 @@
-"""Bearing resistance by named methods, each with exactly the factors its author gave. A method is one module and one line here."""
+"""Bearing resistance by named methods, each with exactly the factors its author gave. A method is one module and one
+line here."""
 
 from korbent.core.bearing.methods import annex_d, hansen, meyerhof, terzaghi, vesic
 from korbent.core.bearing.methods.base import Base, Method, Ultimate

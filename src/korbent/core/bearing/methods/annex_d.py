@@ -1,4 +1,5 @@
-"""EN 1997-1:2004 Annex D with the factors on the materials left out: shape and inclination; no depth, no ground slope."""
+"""EN 1997-1:2004 Annex D with the factors on the materials left out: shape and inclination; no depth, no ground
+slope."""
 
 import numpy as np
 

@@ -13,10 +13,10 @@ from korbent.core.working import Array, Recorder
 class Base:
     """A base on its effective area; arrays that broadcast against each other. Forces in kN, stresses in kPa.
 
-    ``B`` is the shorter effective size, ``L`` the longer; ``H_B`` and ``H_L`` the horizontal force along each (not negative).
-    ``depth``: of the founding level below the lowest adjacent ground, m. ``tilt`` of the base and ``slope`` of the ground
-    falling away beside it, rad. ``circle`` is 1 where the base is round: its sizes are then those of the rectangle of equal area.
-    """
+    ``B`` is the shorter effective size, ``L`` the longer; ``H_B`` and ``H_L`` the horizontal force along each (not
+    negative). ``depth``: of the founding level below the lowest adjacent ground, m. ``tilt`` of the base and ``slope``
+    of the ground falling away beside it, rad. ``circle`` is 1 where the base is round: its sizes are then those of the
+    rectangle of equal area."""
 
     N: Array
     H_B: Array
@@ -35,7 +35,8 @@ class Base:
     circle: Array | float = 0.0
     full_B: Array | None = None
     full_L: Array | None = None
-    """Widths over which the depth is taken in depth factors: of the axis that gives B', and of the other; B and L where not given."""
+    """Widths over which the depth is taken in depth factors: of the axis that gives B', and of the other; B and L where
+    not given."""
     arctan: bool = False
     """Whether depth factors take the arctangent of depth over width throughout, or only beyond 1."""
 

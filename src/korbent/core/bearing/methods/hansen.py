@@ -1,4 +1,5 @@
-"""Brinch Hansen (1970): shape, depth, inclination, tilted base and sloping ground; undrained the influences are added."""
+"""Brinch Hansen (1970): shape, depth, inclination, tilted base and sloping ground; undrained the influences are
+added."""
 
 import numpy as np
 
@@ -49,8 +50,16 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
             np.where(slides, np.maximum(1 - 0.5 * force / np.maximum(holding, 1e-12), 0) ** 5, i_q),
             reference=REFERENCE,
         )
-        record.step(f"i_gamma{axis}", f"max(1 - (0.7 - eta*180/pi/450)*H_{axis}/max(F_H, 1e-12), 0)**5",
-               np.where(slides, np.maximum(1 - (0.7 - np.degrees(tilt) / 450) * force / np.maximum(holding, 1e-12), 0) ** 5, i_gamma), reference=REFERENCE)  # fmt: skip
+        record.step(
+            f"i_gamma{axis}",
+            f"max(1 - (0.7 - eta*180/pi/450)*H_{axis}/max(F_H, 1e-12), 0)**5",
+            np.where(
+                slides,
+                np.maximum(1 - (0.7 - np.degrees(tilt) / 450) * force / np.maximum(holding, 1e-12), 0) ** 5,
+                i_gamma,
+            ),
+            reference=REFERENCE,
+        )
         i[axis] = (i_q, i_gamma)
     q_B = _one_way(
         base,
@@ -86,9 +95,19 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
 
 
 def _one_way(
-    base: Base, size: Array, other: Array, i_here: tuple[Array, Array], i_other: tuple[Array, Array], N_q: Array, N_c: Array,
-    N_gamma: Array, beside: tuple[Array, Array, Array], axis: str, across: str, record: Recorder,
-) -> Array:  # fmt: skip
+    base: Base,
+    size: Array,
+    other: Array,
+    i_here: tuple[Array, Array],
+    i_other: tuple[Array, Array],
+    N_q: Array,
+    N_c: Array,
+    N_gamma: Array,
+    beside: tuple[Array, Array, Array],
+    axis: str,
+    across: str,
+    record: Recorder,
+) -> Array:
     phi = base.phi
     i_q, i_gamma = i_here
     i_c = i_q - (1 - i_q) / (N_q - 1)
@@ -119,8 +138,11 @@ def _one_way(
         f"q_{axis}",
         f"cprime*N_c*s_c{axis}*d_c{axis}*i_c{axis}*b_c*g_c + q_0*N_q*s_q{axis}*d_q{axis}*i_q{axis}*b_q*g_q"
         f" + 0.5*gammaprime*{a}*N_gamma*s_gamma{axis}*i_gamma{axis}*b_gamma*g_q",
-        q, "kPa", reference=REFERENCE, note=f"failure along {axis}′",
-    )  # fmt: skip
+        q,
+        "kPa",
+        reference=REFERENCE,
+        note=f"failure along {axis}′",
+    )
     return q
 
 
@@ -142,7 +164,5 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record.given("beta", slope, "rad", note="slope of the ground")
     record.step("b_a", "eta*180/pi/147", b, reference=REFERENCE)
     record.step("g_a", "beta*180/pi/147", g, reference=REFERENCE)
-    record.step(
-        "q_ult", "(pi + 2)*c_u*(1 + s_a + d_a - i_a - b_a - g_a) + q_0", q, "kPa", reference=REFERENCE
-    )
+    record.step("q_ult", "(pi + 2)*c_u*(1 + s_a + d_a - i_a - b_a - g_a) + q_0", q, "kPa", reference=REFERENCE)
     return Ultimate(np.maximum(q, 0.0), slides)

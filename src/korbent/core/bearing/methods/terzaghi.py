@@ -1,4 +1,5 @@
-"""Terzaghi (1943): strip, square and circle under vertical load; a rough base, the ground above it counts as load only."""
+"""Terzaghi (1943): strip, square and circle under vertical load; a rough base, the ground above it counts as load
+only."""
 
 import numpy as np
 
@@ -48,9 +49,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     q = base.cohesion * N_c * s_c + base.overburden * N_q + 0.5 * base.weight * base.B * N_gamma * s_gamma
     record.step("N_q", "exp((1.5*pi - phi)*tan(phi))/(2*cos(pi/4 + phi/2)**2)", N_q, reference=REFERENCE)
     record.step("N_c", "(N_q - 1)/tan(phi)", N_c, reference=REFERENCE)
-    record.given(
-        "N_gamma", N_gamma, reference=REFERENCE, note="0.5 tan φ (Kpγ/cos² φ - 1), Kpγ tabulated", needs="phi"
-    )
+    record.given("N_gamma", N_gamma, reference=REFERENCE, note="0.5 tan φ (Kpγ/cos² φ - 1), Kpγ tabulated", needs="phi")
     record.step(
         "q_ult",
         "cprime*N_c*s_c + q_0*N_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma",
@@ -66,7 +65,5 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record_base(base, record, False)
     s_c, _ = _shapes(base, record)
     q = (1.5 * np.pi + 1) * base.cohesion * s_c + base.overburden
-    record.step(
-        "q_ult", "(1.5*pi + 1)*c_u*s_c + q_0", q, "kPa", reference=REFERENCE, note="Nc = 5.71, rough base"
-    )
+    record.step("q_ult", "(1.5*pi + 1)*c_u*s_c + q_0", q, "kPa", reference=REFERENCE, note="Nc = 5.71, rough base")
     return Ultimate(q, np.zeros(np.shape(q), dtype=bool))

@@ -29,7 +29,8 @@ def _record_m(base: Base, m: Array, record: Recorder) -> None:
 
 
 def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
-    """q_ult = c N_c s_c d_c i_c b_c g_c + q N_q s_q d_q i_q b_q g_q + 0.5 gamma B N_gamma s_gamma i_gamma b_gamma g_gamma."""
+    """q_ult = c N_c s_c d_c i_c b_c g_c + q N_q s_q d_q i_q b_q g_q + 0.5 gamma B N_gamma s_gamma i_gamma b_gamma
+    g_gamma."""
     record_base(base, record, True)
     phi = base.phi
     t = np.tan(phi)
@@ -76,14 +77,18 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record.step("b_c", "b_q - (1 - b_q)/(N_c*tan(phi))", b_c, reference=REFERENCE)
     record.step("g_c", "g_q - (1 - g_q)/(N_c*tan(phi))", g_c, reference=REFERENCE)
     record.step(
-        "q_ult", "cprime*N_c*s_c*d_c*i_c*b_c*g_c + q_0*N_q*s_q*d_q*i_q*b_q*g_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma*b_q*g_q",
-        q, "kPa", reference=REFERENCE,
-    )  # fmt: skip
+        "q_ult",
+        "cprime*N_c*s_c*d_c*i_c*b_c*g_c + q_0*N_q*s_q*d_q*i_q*b_q*g_q + 0.5*gammaprime*B_eff*N_gamma*s_gamma*i_gamma*b_q*g_q",
+        q,
+        "kPa",
+        reference=REFERENCE,
+    )
     return Ultimate(np.maximum(q, 0.0), slides)
 
 
 def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
-    """q_ult = (pi + 2) c_u s_c d_c i_c b_c g_c + q g_q + 0.5 gamma B N_gamma s_gamma, N_gamma = -2 sin(beta) beside a slope."""
+    """q_ult = (pi + 2) c_u s_c d_c i_c b_c g_c + q g_q + 0.5 gamma B N_gamma s_gamma, N_gamma = -2 sin(beta) beside a
+    slope."""
     record_base(base, record, False)
     tilt, slope = np.asarray(base.tilt, dtype=float), np.asarray(base.slope, dtype=float)
     s_c, k = 1 + base.shape / (np.pi + 2), depth_measure(base, "B", record, "k_D")

@@ -1,4 +1,5 @@
-"""What a concrete standard provides. A new standard is a folder beside this file and a line in korbent.core.model.standards."""
+"""What a concrete standard provides. A new standard is a folder beside this file and a line in
+korbent.core.model.standards."""
 
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
@@ -11,7 +12,8 @@ from korbent.core.working import Array, Recorder
 
 @dataclass(frozen=True)
 class ColumnRules:
-    """What a standard says of sections under axial force and moments; stresses in MPa, resistances already reduced where it reduces the materials."""
+    """What a standard says of sections under axial force and moments; stresses in MPa, resistances already reduced
+    where it reduces the materials."""
 
     stress: float
     """Of the concrete in the block."""
@@ -36,15 +38,17 @@ class ColumnRules:
     """Of an axial force, m, by the size of the section along it; about one axis at a time."""
     eccentricity_clause: str
     mean_strain: float | None = None
-    """Strain of the concrete where all of the section is compressed alike: it turns about there (EN 1992-1-1 figure 6.1)."""
+    """Strain of the concrete where all of the section is compressed alike: it turns about there (EN 1992-1-1 figure
+    6.1)."""
     narrowing: float = 1.0
     """Factor on the stress of the block where the compressed part narrows towards its extreme fibre."""
 
 
 @dataclass(frozen=True)
 class Bending:
-    """What a reduction of a resistance goes by, (angles, depths): the greatest tensile strain, the axial force (kN, compression
-    positive) and that of the balanced section, and the depth of the neutral axis of bending without it over the effective depth."""
+    """What a reduction of a resistance goes by, (angles, depths): the greatest tensile strain, the axial force (kN,
+    compression positive) and that of the balanced section, and the depth of the neutral axis of bending without it over
+    the effective depth."""
 
     tension: Array
     N: Array
@@ -79,8 +83,8 @@ class BarEnds:
 
 @dataclass(frozen=True)
 class CoverAsked:
-    """What the least cover goes by: strength of the concrete, MPa, what it is cast against ("blinding" or "soil"), the allowance for deviation,
-    m, the exposure class, and the design life in years."""
+    """What the least cover goes by: strength of the concrete, MPa, what it is cast against ("blinding" or "soil"), the
+    allowance for deviation, m, the exposure class, and the design life in years."""
 
     fck: float
     against: str
@@ -95,8 +99,8 @@ class CoverAsked:
 
 @dataclass(frozen=True)
 class Around:
-    """What goes around the bars of pedestals, (candidates, 1), m: diameters of bars and ties, distance from tie to tie, lesser size of the
-    section, its cover, number of bars; 1 where it is a spiral."""
+    """What goes around the bars of pedestals, (candidates, 1), m: diameters of bars and ties, distance from tie to tie,
+    lesser size of the section, its cover, number of bars; 1 where it is a spiral."""
 
     bar: Array
     tie: Array
@@ -109,8 +113,8 @@ class Around:
 
 @dataclass(frozen=True)
 class DowelEnds:
-    """Dowels in the base: diameter and distance apart (candidates, 1), m; by situation whether some are pulled, and their stress over
-    the design strength."""
+    """Dowels in the base: diameter and distance apart (candidates, 1), m; by situation whether some are pulled, and
+    their stress over the design strength."""
 
     diameter: Array
     apart: Array
@@ -120,7 +124,8 @@ class DowelEnds:
 
 @dataclass(frozen=True)
 class Cracked:
-    """A section in service: moment per width (kNm/m), bars (m) with their steel (mm2/m), effective depth and thickness (m)."""
+    """A section in service: moment per width (kNm/m), bars (m) with their steel (mm2/m), effective depth and thickness
+    (m)."""
 
     m: Array
     diameter: Array
@@ -139,8 +144,8 @@ class Cracked:
 class ConcreteStandard(Hashable, Protocol):
     """Ultimate-limit rules for bases. Strengths in MPa, lengths in m, steel areas in mm2/m.
 
-    Punching is either searched over perimeters (:class:`Searching`) or checked at one critical section (:class:`AtSection`).
-    """
+    Punching is either searched over perimeters (:class:`Searching`) or checked at one critical section
+    (:class:`AtSection`)."""
 
     name: str
     clauses: ClassVar[dict[str, str]]
@@ -169,35 +174,34 @@ class ConcreteStandard(Hashable, Protocol):
         """Least mandrel diameter of a bar or a tie, m."""
 
     def cracks(self, at: Cracked, settings: Settings, record: Recorder) -> tuple[Array, Array]:
-        """(found, limit) in mm: width of cracks, or distance of bars (see ``cracks_by``); ``r_c`` is recorded as their ratio."""
+        """(found, limit) in mm: width of cracks, or distance of bars (see ``cracks_by``); ``r_c`` is recorded as their
+        ratio."""
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """Design strengths of concrete and steel; ``special`` marks accidental and seismic situations."""
 
     def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
-        """Flexure: (stress of the concrete block, greatest depth of the block over d of a ductile section, reduction factor)."""
+        """Flexure: (stress of the concrete block, greatest depth of the block over d of a ductile section, reduction
+        factor)."""
 
-    def shear_strength(
-        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
-    ) -> Array:
+    def shear_strength(self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder) -> Array:
         """One-way shear strength without links."""
 
     def shear_with_links(
         self, concrete: Array, fck: float, fcd: Array, fyk: float, fyd: Array, links: float, record: Recorder
     ) -> Array:
-        """One-way shear strength of a beam with links at 45 degrees, MPa over the depth of :meth:`shear_section`; ``concrete``: that of
-        :meth:`shear_strength`, ``links``: area of links over width and spacing."""
+        """One-way shear strength of a beam with links at 45 degrees, MPa over the depth of :meth:`shear_section`;
+        ``concrete``: that of :meth:`shear_strength`, ``links``: area of links over width and spacing."""
 
-    def least_in_beam(
-        self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder
-    ) -> Array:
-        """Least tension steel of a beam, mm2/m, where there is tension; ``needed``: by its moment (recorded as A_s_req)."""
+    def least_in_beam(self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder) -> Array:
+        """Least tension steel of a beam, mm2/m, where there is tension; ``needed``: by its moment (recorded as
+        A_s_req)."""
 
     def links_in_beam(
         self, stress: Array, concrete: Array, d: Array, h: Array, fck: float, fyk: float, record: Recorder
     ) -> tuple[Array, Array, Array | None]:
-        """(least area of links over width and spacing, greatest distance along the beam, of legs across it or None); ``stress``: MPa over d
-        (recorded as v_Ed), ``concrete``: that of :meth:`shear_strength` (v_Rd)."""
+        """(least area of links over width and spacing, greatest distance along the beam, of legs across it or None);
+        ``stress``: MPa over d (recorded as v_Ed), ``concrete``: that of :meth:`shear_strength` (v_Rd)."""
 
     def shear_section(self, d: Array, h: Array) -> tuple[Array, Array]:
         """(distance of the section for one-way shear from the face, depth over which its stress is taken), m."""
@@ -205,9 +209,7 @@ class ConcreteStandard(Hashable, Protocol):
     def minimum_steel(self, d: Array, h: Array, fck: float, fyk: float, record: Recorder) -> Array:
         """Least tension steel."""
 
-    def anchorage(
-        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
+    def anchorage(self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """(length needed, length there is) of the bars at one side of the base, m."""
 
     def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
@@ -226,20 +228,22 @@ class ConcreteStandard(Hashable, Protocol):
         fyk: float,
         record: Recorder,
     ) -> Array:
-        """Least steel near the column of a base that spans both ways, by the direct punching stress (MPa) on a section at d/2 of so many
-        sides, mm2/m; 0 where none is asked for."""
+        """Least steel near the column of a base that spans both ways, by the direct punching stress (MPa) on a section
+        at d/2 of so many sides, mm2/m; 0 where none is asked for."""
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """Least clear distance between bars, m."""
 
     def band_share(self, long_over_short: Array) -> Array:
-        """By how much evenly spaced bars of the short direction must exceed the steel required, for what a central band asks for."""
+        """By how much evenly spaced bars of the short direction must exceed the steel required, for what a central band
+        asks for."""
 
     def least_cover(self, diameter: Array, asked: "CoverAsked", record: Recorder) -> Array:
         """Least cover of the bottom bars, m."""
 
     cracks_near_edge: bool
-    """Whether anchorage is looked at for cracks at any distance from the edge (EN 1992-1-1 9.8.2.2), or at the face alone."""
+    """Whether anchorage is looked at for cracks at any distance from the edge (EN 1992-1-1 9.8.2.2), or at the face
+    alone."""
     within_column: bool
     """Whether the section for flexure may lie within the column."""
     bearing_slope: float
@@ -254,21 +258,21 @@ class ConcreteStandard(Hashable, Protocol):
         """Plain concrete: (flexural strength, one-way shear strength as mean stress over the section), MPa."""
 
     def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
-        """Plain concrete: two-way shear strength at half the depth from the column, MPa; None where the standard has none."""
+        """Plain concrete: two-way shear strength at half the depth from the column, MPa; None where the standard has
+        none."""
 
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
         """Thickness of a plain base that counts, m."""
 
-    def dowel_anchorage(
-        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
-    ) -> Array:
+    def dowel_anchorage(self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder) -> Array:
         """Length that dowels need in the base, hooked at its bottom, m."""
 
     def lap(self, diameter: float, fck: float, fyk: float) -> float:
         """Length by which dowels stand beside the bars above, for bars fully in tension, m."""
 
     def ties(self, around: "Around", fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
-        """(least diameter in m, greatest spacing in m, greatest of other ratios) of the ties or the spiral around pedestal bars."""
+        """(least diameter in m, greatest spacing in m, greatest of other ratios) of the ties or the spiral around
+        pedestal bars."""
 
     def slenderness(
         self, length: Array, size: Array, is_round: Array, pressed: Array, record: Recorder
@@ -285,7 +289,8 @@ class ConcreteStandard(Hashable, Protocol):
     def side_bars(
         self, h: Array, diameter: Array, cover: float, fck: float, fyk: float, record: Recorder
     ) -> tuple[Array, Array]:
-        """(least steel in mm2 per m of height, greatest spacing in m) of bars along the sides of thick bases; no steel where none is asked for."""
+        """(least steel in mm2 per m of height, greatest spacing in m) of bars along the sides of thick bases; no steel
+        where none is asked for."""
 
 
 class Searching(ConcreteStandard, Protocol):

@@ -18,7 +18,8 @@ def rules_of(name: str) -> Any:
 
 
 def standard_of(name: str, settings: Settings) -> ConcreteStandard | None:
-    """The standard of this name with the choices of the settings; None where it is none of NAMES. The same values give the same object."""
+    """The standard of this name with the choices of the settings; None where it is none of NAMES. The same values give
+    the same object."""
     return _made(name, rules_of(name).choices(settings)) if name in CONCRETE else None
 
 

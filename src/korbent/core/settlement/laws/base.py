@@ -13,9 +13,8 @@ from korbent.core.working import Array
 class Path:
     """The way of the stress in the cells of a column, moment by moment.
 
-    Shapes: (moments, points, situations, cells) where nothing else is said; a last moment at full dissipation has no excess
-    pressure. All stresses are counted from the ground before loading, kPa.
-    """
+    Shapes: (moments, points, situations, cells) where nothing else is said; a last moment at full dissipation has no
+    excess pressure. All stresses are counted from the ground before loading, kPa."""
 
     before: Array
     """Effective stress before loading, (points, situations, cells)."""
@@ -30,11 +29,13 @@ class Path:
     footing: Footing | None = None
     """The base itself; none below a mark."""
     angle: Array | None = None
-    """What the normal stresses of everything else add up to, over 1 + nu; without it they strain the ground without sideways strain."""
+    """What the normal stresses of everything else add up to, over 1 + nu; without it they strain the ground without
+    sideways strain."""
     excess: Array | None = None
     """Excess pore pressure; none at full dissipation."""
     highest: Array | None = None
-    """Greatest effective stress of the past, where it is known to lie above ``yielded``, (points, situations, cells)."""
+    """Greatest effective stress of the past, where it is known to lie above ``yielded``, (points, situations,
+    cells)."""
     sideways: bool = True
     """Where ``angle`` is known, strata with E' strain with three stresses beside the base too."""
 
@@ -71,7 +72,9 @@ class Law(Protocol):
         """Vertical strain along the path, (moments, points, situations, cells)."""
 
     def tangent(self, column: Column, path: Path, after: Array) -> Array:
-        """Strain per further stress beside the base, 1/kPa, at the effective stress ``after`` (points, situations, cells)."""
+        """Strain per further stress beside the base, 1/kPa, at the effective stress ``after`` (points, situations,
+        cells)."""
 
     def hardened(self, column: Column, stress: Array) -> Array:
-        """Strain that a cell does not give back, as a function of the effective stress up to which it was loaded, up to a constant."""
+        """Strain that a cell does not give back, as a function of the effective stress up to which it was loaded, up to
+        a constant."""

@@ -1,4 +1,5 @@
-"""E' and nu: Hooke's law with three stresses below the base itself, without sideways strain below what stands beside it."""
+"""E' and nu: Hooke's law with three stresses below the base itself, without sideways strain below what stands beside
+it."""
 
 import numpy as np
 
@@ -10,7 +11,8 @@ from korbent.core.working import Array
 
 
 def hooke_beside(stress: Array, angle: Array | None, modulus: Array, poisson: Array) -> Array:
-    """Strain under loads beside: with all three normal stresses where their sum is known, else without sideways strain."""
+    """Strain under loads beside: with all three normal stresses where their sum is known, else without sideways
+    strain."""
     if angle is None:
         return np.asarray(stress * confined(modulus, poisson))
     return np.asarray((1 + poisson) * (stress - poisson * angle) / modulus)
@@ -20,7 +22,8 @@ def slowed(whole: Array, path: Path, own: Array, beside: Array) -> Array:
     """The strain less what the excess pressure still holds back: linear in it, by the compliance of the greatest load.
 
     Args:
-        whole: strain under the total stress. own: strain per pressure of the base itself. beside: strain per stress beside.
+        whole: strain under the total stress. own: strain per pressure of the base itself. beside: strain per stress
+        beside.
     """
     if path.excess is None:
         return whole
@@ -49,9 +52,7 @@ class Elastic:
         own = np.zeros(path.unit.shape)
         if path.footing is not None:
             own = path.footing.strain(column, nu) / E
-        whole = path.pressure[..., None] * own + hooke_beside(
-            path.beside, path.angle if path.sideways else None, E, nu
-        )
+        whole = path.pressure[..., None] * own + hooke_beside(path.beside, path.angle if path.sideways else None, E, nu)
         return slowed(whole, path, own, confined(E, nu))
 
     def tangent(self, column: Column, path: Path, after: Array) -> Array:

@@ -60,9 +60,7 @@ class Oedometer:
         after = np.maximum(path.after, LEAST)
         past = path.yielded if path.highest is None else np.maximum(path.yielded, path.highest)
         greatest = np.maximum.accumulate(np.maximum(after, past), axis=0)
-        return np.asarray(
-            again * np.log10(after / start) + (first - again) * np.log10(greatest / path.yielded)
-        )
+        return np.asarray(again * np.log10(after / start) + (first - again) * np.log10(greatest / path.yielded))
 
     def tangent(self, column: Column, path: Path, after: Array) -> Array:
         first, again = ratios(column)

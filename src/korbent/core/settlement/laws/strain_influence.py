@@ -1,4 +1,5 @@
-"""Strain influence below the base itself (Schmertmann, Hartman and Brown 1978), without sideways strain below what stands beside it."""
+"""Strain influence below the base itself (Schmertmann, Hartman and Brown 1978), without sideways strain below what
+stands beside it."""
 
 import numpy as np
 

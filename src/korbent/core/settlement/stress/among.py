@@ -1,8 +1,8 @@
 """What many small rectangles add below each other, each as the mean over the one that is looked at.
 
-Elastic half-space (Boussinesq 1885). Near ones by Newmark (1935) at four Gauss points of the one that is looked at; far ones as points at
-four Gauss points for both at once: a kernel that is averaged over two rectangles is that at places spread as widely as both together.
-"""
+Elastic half-space (Boussinesq 1885). Near ones by Newmark (1935) at four Gauss points of the one that is looked at; far
+ones as points at four Gauss points for both at once: a kernel that is averaged over two rectangles is that at places
+spread as widely as both together."""
 
 import numpy as np
 
@@ -17,10 +17,12 @@ BLOCK, AT_ONCE = 40, 2000
 
 
 def among(areas: Areas, depths: Array) -> tuple[Array, Array]:
-    """(vertical stress, solid angle over pi) that a unit pressure of each adds in the mean below each, (looked at, depths, pressing).
+    """(vertical stress, solid angle over pi) that a unit pressure of each adds in the mean below each, (looked at,
+    depths, pressing).
 
     Args:
-        areas: side by side at one level and not turned. depths: below that level, (depths,), m; nothing acts where one is not positive.
+        areas: side by side at one level and not turned. depths: below that level, (depths,), m; nothing acts where one
+        is not positive.
     """
     n = len(areas)
     stress, angle = (np.zeros((n, len(depths), n)) for _ in range(2))

@@ -1,4 +1,5 @@
-"""Stress below the area loads of a project: rectangles, circles, polygons, and embankments as faces of their sloping pressure."""
+"""Stress below the area loads of a project: rectangles, circles, polygons, and embankments as faces of their sloping
+pressure."""
 
 import numpy as np
 
@@ -32,9 +33,7 @@ def faces(load: AreaLoad) -> list[Face]:
     found: list[Face] = [(crest, (full, 0.0, 0.0))]
     wider = load.slope * load.height
     if wider > 1e-9:
-        toe = rectangle_corners(
-            load.x, load.y, load.size_x + 2 * wider, load.size_y + 2 * wider, load.rotation
-        )
+        toe = rectangle_corners(load.x, load.y, load.size_x + 2 * wider, load.size_y + 2 * wider, load.rotation)
         for i in range(4):
             j = (i + 1) % 4
             a, b = crest[i], crest[j]
@@ -43,7 +42,7 @@ def faces(load: AreaLoad) -> list[Face]:
             px, py = -full / wider * out
             p0 = full - px * a[0] - py * a[1]
             found.append((np.stack([b, a, toe[i], toe[j]]), (float(p0), float(px), float(py))))
-    return found  # fmt: skip
+    return found
 
 
 def area_load_stress(load: AreaLoad, x: Array, y: Array, levels: Array) -> Array:
@@ -54,7 +53,8 @@ def area_load_stress(load: AreaLoad, x: Array, y: Array, levels: Array) -> Array
 
 
 def area_load_angle(load: AreaLoad, x: Array, y: Array, levels: Array) -> Array:
-    """What gives the sum of its normal stresses, over 1 + nu: the solid angle weighted by the pressure, over pi, kPa."""
+    """What gives the sum of its normal stresses, over 1 + nu: the solid angle weighted by the pressure, over pi,
+    kPa."""
     parts = (polygon_angle(corners, x, y, load.level - levels, plane) for corners, plane in faces(load))
     total: Array = sum(parts, np.zeros(np.broadcast(x, y, levels).shape))
     return total

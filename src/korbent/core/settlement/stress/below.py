@@ -53,7 +53,8 @@ def corner_displacement(B: Array, L: Array, z: Array, poisson: Array) -> Array:
 
 
 def corner_compression(B: Array, L: Array, z: Array) -> tuple[Array, Array]:
-    """a and b (m) of what is compressed between the surface and depth ``z`` below the corner: ((1 - nu2) a + (1 + nu) b) p/E.
+    """a and b (m) of what is compressed between the surface and depth ``z`` below the corner: ((1 - nu2) a + (1 + nu)
+    b) p/E.
 
     The same as :func:`corner_displacement`, for any nu: (1 - nu - 2 nu2) F2 = 2 (1 - nu2) F2 - (1 + nu) F2.
     """

@@ -1,7 +1,7 @@
 """Unit influences of foundations below points of the plan, kept between edits.
 
-Elastic half-space, uniform pressure (Boussinesq 1885). All pressures are counted as one: the results are unit influences.
-"""
+Elastic half-space, uniform pressure (Boussinesq 1885). All pressures are counted as one: the results are unit
+influences."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -17,7 +17,8 @@ from korbent.core.settlement.stress.rectangle import (
 from korbent.core.working import Array
 
 FAR = 6.0
-"""Beyond so many times the greater size a rectangle acts as four point loads at its Gauss points (its small stress there within 1e-3)."""
+"""Beyond so many times the greater size a rectangle acts as four point loads at its Gauss points (its small stress
+there within 1e-3)."""
 
 
 @dataclass(frozen=True)
@@ -93,7 +94,8 @@ Kernel = Callable[[Array, Array, Areas], Array]
 
 
 class Influences:
-    """Unit influences of areas below points, (points, areas, levels), not to be written to; what did not change since the last call is kept."""
+    """Unit influences of areas below points, (points, areas, levels), not to be written to; what did not change since
+    the last call is kept."""
 
     def __init__(self, kernel: Kernel = stress_of_pairs) -> None:
         self.kernel = kernel
@@ -137,7 +139,8 @@ def gauss_places(areas: Areas) -> Array:
 
 
 class Slopes:
-    """Change along x and y of the unit influences, as the mean below each base, of those near it; of each pair what did not change is kept."""
+    """Change along x and y of the unit influences, as the mean below each base, of those near it; of each pair what did
+    not change is kept."""
 
     def __init__(self, reach: float) -> None:
         self.reach = reach
@@ -150,7 +153,8 @@ class Slopes:
         self._kept = (np.empty((0, 2), int), np.empty((0, 0)), np.empty((0, 2, 0)))
 
     def __call__(self, levels: Array, areas: Areas) -> tuple[Array, Array]:
-        """(pairs of a base and one nearer to it than the reach, sorted by base, (pairs, 2); changes per m, (pairs, 2, levels))."""
+        """(pairs of a base and one nearer to it than the reach, sorted by base, (pairs, 2); changes per m, (pairs, 2,
+        levels))."""
         apart = np.hypot(areas.x[:, None] - areas.x, areas.y[:, None] - areas.y)
         np.fill_diagonal(apart, np.inf)
         pairs = np.argwhere(apart < self.reach)

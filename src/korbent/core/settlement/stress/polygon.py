@@ -1,9 +1,8 @@
 """Stress below a polygon under a pressure that is uniform or a plane, by its edges in closed form.
 
-Elastic half-space (Boussinesq 1885). An edge lies at the distance d from the point in the plan, its ends at s from the foot of
-the perpendicular. Polar coordinates about the point give the uniform part; the part that is linear in the coordinates is a
-gradient and so becomes an integral along the edges.
-"""
+Elastic half-space (Boussinesq 1885). An edge lies at the distance d from the point in the plan, its ends at s from the
+foot of the perpendicular. Polar coordinates about the point give the uniform part; the part that is linear in the
+coordinates is a gradient and so becomes an integral along the edges."""
 
 from collections.abc import Callable
 
@@ -83,7 +82,7 @@ def polygon_stress(
         corners: (corners, 2), m, in either direction.
         x, y, z: of any one broadcast shape; z below the area.
         plane: p0, px, py.
-    """  # fmt: skip
+    """
     p0, px, py = plane
     x, y, z, below = _points(x, y, z)
     if px == 0.0 == py:
@@ -98,7 +97,8 @@ def polygon_stress(
 def polygon_angle(
     corners: Array, x: Array, y: Array, z: Array, plane: tuple[float, float, float] = (1.0, 0.0, 0.0)
 ) -> Array:
-    """Solid angle of a polygon as seen from the point, weighted by the pressure, over pi (see :func:`rectangle_angle`)."""  # fmt: skip
+    """Solid angle of a polygon as seen from the point, weighted by the pressure, over pi (see
+    :func:`rectangle_angle`)."""
     p0, px, py = plane
     x, y, z, below = _points(x, y, z)
     (angle, _, _), (_, east, north) = _along(corners, x, y, z, _angle, _inverse)

@@ -23,7 +23,8 @@ def rectangle_stress(x: Array, y: Array, B: Array, L: Array, z: Array) -> Array:
 
 
 def rectangle_both(x: Array, y: Array, B: Array, L: Array, z: Array) -> tuple[Array, Array]:
-    """(stress over pressure, solid angle over pi) as below, where z is positive: the arcs of the one are those of the other."""
+    """(stress over pressure, solid angle over pi) as below, where z is positive: the arcs of the one are those of the
+    other."""
     z2 = z * z
     shape = np.broadcast(x, y, B, L, z).shape
     arcs, rest = np.zeros(shape), np.zeros(shape)
@@ -49,8 +50,8 @@ def rectangle_both(x: Array, y: Array, B: Array, L: Array, z: Array) -> tuple[Ar
 def rectangle_angle(x: Array, y: Array, B: Array, L: Array, z: Array) -> Array:
     """Solid angle of the rectangle as seen from the point, over pi; 0 where z is not positive.
 
-    The sum of the three normal stresses is (1 + nu) p times it (Boussinesq 1885, integrated: z dA/R3 is the solid angle).
-    """
+    The sum of the three normal stresses is (1 + nu) p times it (Boussinesq 1885, integrated: z dA/R3 is the solid
+    angle)."""
     below = z > 0
     z = np.where(below, z, 1.0)
     total = np.zeros(np.broadcast(x, y, B, L, z).shape)
@@ -61,10 +62,11 @@ def rectangle_angle(x: Array, y: Array, B: Array, L: Array, z: Array) -> Array:
 
 
 def rectangle_slope(x: Array, y: Array, B: Array, L: Array, z: Array) -> tuple[Array, Array]:
-    """Change of the stress over pressure along x and along y, 1/m: Boussinesq's point loads along the sides, in closed form.
+    """Change of the stress over pressure along x and along y, 1/m: Boussinesq's point loads along the sides, in closed
+    form.
 
-    Along x it is the difference of two lines of length L: 3 z3/(2 pi) [v (3 c2 + 2 v2)/(3 c4 (c2 + v2)^1.5)], c2 = a2 + z2.
-    """
+    Along x it is the difference of two lines of length L: 3 z3/(2 pi) [v (3 c2 + 2 v2)/(3 c4 (c2 + v2)^1.5)], c2 = a2 +
+    z2."""
     below = z > 0
     z = np.where(below, z, 1.0)
     shape = np.broadcast(x, y, B, L, z).shape
@@ -76,7 +78,8 @@ def rectangle_slope(x: Array, y: Array, B: Array, L: Array, z: Array) -> tuple[A
 
 
 def _line(away: Array, v: Array, z: Array) -> Array:
-    """Stress (1/m) of a line load of unit pressure, v long from the foot of the perpendicular, at a distance in the plan."""
+    """Stress (1/m) of a line load of unit pressure, v long from the foot of the perpendicular, at a distance in the
+    plan."""
     c2 = away * away + z * z
     stress: Array = z**3 / (2 * np.pi) * v * (3 * c2 + 2 * v * v) / (c2 * c2 * (c2 + v * v) ** 1.5)
     return stress
@@ -90,7 +93,8 @@ def point_stress(r2: Array, z: Array) -> Array:
 
 
 def point_both(r2: Array, z: Array) -> tuple[Array, Array]:
-    """(stress, solid angle over pi) as seen from z > 0 below and the square of a distance away of a unit load on a point, 1/m2."""
+    """(stress, solid angle over pi) as seen from z > 0 below and the square of a distance away of a unit load on a
+    point, 1/m2."""
     inverse = 1 / (r2 + z * z)
     angle = z * inverse * np.sqrt(inverse) / np.pi
     return 1.5 * angle * z * z * inverse, angle

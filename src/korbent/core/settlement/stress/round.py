@@ -1,9 +1,9 @@
-"""Stress and displacement below uniformly loaded circles and rings on an elastic half-space, at any distance from the middle.
+"""Stress and displacement below uniformly loaded circles and rings on an elastic half-space, at any distance from the
+middle.
 
-The boundary is followed by its own angle phi: a strip of the pole angle d theta = (R2 - r R cos phi)/rho2 d phi holds what lies
-between the point and the boundary at the distance rho. The radial integral is closed, the other by Gauss points that are finer
-where the boundary comes nearest to the point.
-"""
+The boundary is followed by its own angle phi: a strip of the pole angle d theta = (R2 - r R cos phi)/rho2 d phi holds
+what lies between the point and the boundary at the distance rho. The radial integral is closed, the other by Gauss
+points that are finer where the boundary comes nearest to the point."""
 
 import numpy as np
 
@@ -45,7 +45,8 @@ def disc_angle(R: Array, r: Array, z: Array) -> Array:
 
 
 def disc_displacement(R: Array, r: Array, z: Array, poisson: Array) -> Array:
-    """Displacement at depth z below a circle, times E over the pressure (m); what lies between two depths is their difference.
+    """Displacement at depth z below a circle, times E over the pressure (m); what lies between two depths is their
+    difference.
 
     (1 + nu)/(2 pi) [2 (1 - nu)/R + z2/R3] (Boussinesq 1885), integrated. In the middle at the surface: 2 R (1 - nu2).
     """

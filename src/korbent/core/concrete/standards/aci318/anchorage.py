@@ -43,9 +43,7 @@ class Anchorage(Punching):
             reference=f"{self.reference} table 25.4.3.2",
             note="1.0 where the cover beside is 6 diameters and up to No. 11, else 1.25",
         )
-        record.given(
-            "psi_c", strength, reference=f"{self.reference} table 25.4.3.2", note="f′c/15000 + 0.6, at most 1"
-        )
+        record.given("psi_c", strength, reference=f"{self.reference} table 25.4.3.2", note="f′c/15000 + 0.6, at most 1")
         record.step(
             "psi_r",
             "where(oe > 0.0359, 1.6, where(s_d >= 6*oe - 1e-9, 1, 1.6))",
@@ -53,15 +51,19 @@ class Anchorage(Punching):
             reference=f"{self.reference} table 25.4.3.2",
         )
         record.step(
-            "l_dh", f"max(max({fyk * PSI}*psi_r*psi_o*psi_c/(55*{root})*(oe/{INCH})**1.5, 8*oe/{INCH}), 6)*{INCH}", found, "m",
+            "l_dh",
+            f"max(max({fyk * PSI}*psi_r*psi_o*psi_c/(55*{root})*(oe/{INCH})**1.5, 8*oe/{INCH}), 6)*{INCH}",
+            found,
+            "m",
             reference=f"{self.reference} 25.4.3.1",
-        )  # fmt: skip
+        )
         return found
 
     def straight_length(
         self, ends: BarEnds, apart: Array, root: float, fy: float, fyk: float, record: Recorder
     ) -> tuple[Array, float]:
-        """(l_d of straight bars, least length), m: table 25.4.2.3, or 25.4.2.4a with K_tr = 0, the lesser. Expects ``oe``, ``s_d``, ``c``."""
+        """(l_d of straight bars, least length), m: table 25.4.2.3, or 25.4.2.4a with K_tr = 0, the lesser. Expects
+        ``oe``, ``s_d``, ``c``."""
         db, grade = ends.diameter / INCH, self.grade(fyk)
         small = db <= 0.76
         # no stirrups in a base: clear spacing of two diameters and cover of one make the better case
@@ -71,14 +73,16 @@ class Anchorage(Punching):
         around = np.minimum(
             np.minimum(ends.cover + ends.diameter / 2, apart / 2) / np.maximum(ends.diameter, 1e-9), 2.5
         )
-        general = (
-            3 / 40 * fy * high / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
-        )
+        general = 3 / 40 * fy * high / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
         full = np.minimum(tabled, general) * INCH
         record.given("psi_g", grade, reference=f"{self.reference} table 25.4.2.5", note="by the grade")
         record.step(
-            "psi_t", f"where(z_b - oe/2 > 12*{INCH}, 1.3, 1)", high, reference=f"{self.reference} table 25.4.2.5", note="1.3 with more than 12 in. cast below"
-        )  # fmt: skip
+            "psi_t",
+            f"where(z_b - oe/2 > 12*{INCH}, 1.3, 1)",
+            high,
+            reference=f"{self.reference} table 25.4.2.5",
+            note="1.3 with more than 12 in. cast below",
+        )
         record.given(
             "k_c",
             np.where(spaced, 1.0, 1.5),
@@ -110,12 +114,11 @@ class Anchorage(Punching):
         record.step("l_d", f"min(l_t, l_g)*{INCH}", full, "m", reference=f"{self.reference} 25.4.2")
         return full, 12 * INCH
 
-    def anchorage(
-        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
-        """Development from the critical section at the face to the end of the bar (13.2.8.3); nearer to the edge than the thickness the
-        bars run on below the column. Straight by table 25.4.2.3, spaced and covered or other cases, or by 25.4.2.4a, the lesser; reduced for
-        excess steel (25.4.10.1), not below 12 in.; hooked 25.4.3.1, not reduced (25.4.10.2).
+    def anchorage(self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
+        """Development from the critical section at the face to the end of the bar (13.2.8.3); nearer to the edge than
+        the thickness the bars run on below the column. Straight by table 25.4.2.3, spaced and covered or other cases,
+        or by 25.4.2.4a, the lesser; reduced for excess steel (25.4.10.1), not below 12 in.; hooked 25.4.3.1, not
+        reduced (25.4.10.2).
 
         Normal-weight concrete, uncoated bars, no transverse steel.
         """
@@ -169,10 +172,9 @@ class Anchorage(Punching):
         record.step("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
         return needed, there
 
-    def dowel_anchorage(
-        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
-    ) -> Array:
-        """25.4.9.2 in compression, by the stress (25.4.10.1), bends do not count; 25.4.3.1 for hooks where some are pulled, for fy."""
+    def dowel_anchorage(self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder) -> Array:
+        """25.4.9.2 in compression, by the stress (25.4.10.1), bends do not count; 25.4.3.1 for hooks where some are
+        pulled, for fy."""
         root, fy, oe = min(np.sqrt(fck * PSI), 100.0), fyk * PSI, ends.diameter
         full = np.maximum(fy / (50 * root), 0.0003 * fy) * oe / INCH
         pressed = np.maximum(ends.share * full, 8.0) * INCH

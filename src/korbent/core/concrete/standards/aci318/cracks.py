@@ -16,14 +16,13 @@ class Cracks(Detailing):
     cracks_by = "spacing"
 
     def cracks(self, at: Cracked, settings: Settings, record: Recorder) -> tuple[Array, Array]:
-        """(spacing, greatest spacing) in mm by table 24.3.2, with the calculated service stress, not less than a tenth of 2/3 fy."""
+        """(spacing, greatest spacing) in mm by table 24.3.2, with the calculated service stress, not less than a tenth
+        of 2/3 fy."""
         ratio = STEEL_MODULUS / (4700 * np.sqrt(settings.concrete_strength))
         stress, _ = steel_stress(at, float(ratio), record)
         used = np.maximum(stress, settings.steel_strength / 15)
         cover = at.cover
-        allowed = (
-            np.minimum(15 * 40_000 / (used * PSI) - 2.5 * cover / INCH, 12 * 40_000 / (used * PSI)) * INCH
-        )
+        allowed = np.minimum(15 * 40_000 / (used * PSI) - 2.5 * cover / INCH, 12 * 40_000 / (used * PSI)) * INCH
         allowed = np.maximum(allowed, 1e-3)
         record.step(
             "f_s",

@@ -8,8 +8,11 @@ from korbent.core.concrete.standards.protocol import Around, CoverAsked
 from korbent.core.working import Array, Recorder
 
 AGAINST, EXPOSED, SHELTERED, CORROSIVE = (
-    "against the ground", "in contact with ground or weather", "neither ground nor weather", "corrosive",
-)  # fmt: skip
+    "against the ground",
+    "in contact with ground or weather",
+    "neither ground nor weather",
+    "corrosive",
+)
 """How concrete is cast and exposed (table 20.5.1.3.1, 20.5.1.4.1), as the setting names it."""
 
 
@@ -27,8 +30,12 @@ class Detailing(Anchorage):
         spacing: Array = np.minimum(np.where(one_way > 0.0, 3.0, 2.0) * h, 18 * INCH)
         record.given("k_1w", one_way, note="1: spans one way, under a wall")
         record.step(
-            "s_max", f"min(where(k_1w > 0, 3, 2)*h, 18*{INCH})", spacing, "m", reference=f"{self.reference} 7.7.2.3, 8.7.2.2"
-        )  # fmt: skip
+            "s_max",
+            f"min(where(k_1w > 0, 3, 2)*h, 18*{INCH})",
+            spacing,
+            "m",
+            reference=f"{self.reference} 7.7.2.3, 8.7.2.2",
+        )
         return spacing
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
@@ -50,8 +57,9 @@ class Detailing(Anchorage):
         return share
 
     def least_cover(self, diameter: Array, asked: CoverAsked, record: Recorder) -> Array:
-        """Table 20.5.1.3.1: cast against ground 3 in.; on blinding, in contact with ground or weather 1.5 in. up to #5, 2 in. beyond; neither
-        3/4 in. up to #11, 1.5 in. beyond; corrosive surroundings 2.5 in. (20.5.1.4.1, commentary)."""
+        """Table 20.5.1.3.1: cast against ground 3 in.; on blinding, in contact with ground or weather 1.5 in. up to #5,
+        2 in. beyond; neither 3/4 in. up to #11, 1.5 in. beyond; corrosive surroundings 2.5 in. (20.5.1.4.1,
+        commentary)."""
         where = asked.exposure_aci
         if where == "by the casting":
             where = AGAINST if asked.against == "soil" else EXPOSED
@@ -96,8 +104,8 @@ class Detailing(Anchorage):
     def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
         """25.7.2: #3 around bars up to #10, #4 beyond; 16 bars, 48 ties, the least size.
 
-        Spirals 25.7.3: #3 and more, 1 to 3 in. clear, rho_s at least 0.45 (A_g/A_ch - 1) f'c/f_yt, and six bars within (10.7.3.1).
-        """
+        Spirals 25.7.3: #3 and more, 1 to 3 in. clear, rho_s at least 0.45 (A_g/A_ch - 1) f'c/f_yt, and six bars within
+        (10.7.3.1)."""
         spiral, tie = around.spiral > 0, around.tie
         least = np.where((around.bar <= 1.28 * INCH) | spiral, 0.375, 0.5) * INCH * 0.999
         tied = np.minimum(np.minimum(16 * around.bar, 48 * tie), around.size)
@@ -120,8 +128,12 @@ class Detailing(Anchorage):
             )
             return least, spacing, np.zeros_like(least)
         record.step(
-            "s_max", f"where(k_sp > 0, 3*{INCH} + oe_t, min(min(16*oe, 48*oe_t), b_min))", spacing, "m", reference=f"{self.reference} 25.7.2.1, 25.7.3.1"
-        )  # fmt: skip
+            "s_max",
+            f"where(k_sp > 0, 3*{INCH} + oe_t, min(min(16*oe, 48*oe_t), b_min))",
+            spacing,
+            "m",
+            reference=f"{self.reference} 25.7.2.1, 25.7.3.1",
+        )
         core = around.size - 2 * around.cover
         share = np.pi * (core - tie) * np.pi * tie**2 / 4 / (around.spacing * np.pi * core**2 / 4)
         asked = 0.45 * ((around.size / core) ** 2 - 1) * fck / min(fyk, 100_000 / PSI)

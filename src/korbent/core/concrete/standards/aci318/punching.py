@@ -25,7 +25,8 @@ class Punching(Shear):
         sides: Array,
         record: Recorder,
     ) -> Array:
-        """phi v_c of two-way shear: the least of 4, 2 + 4/beta, 2 + alpha_s d/b_o times lambda_s sqrt(f'c), psi (table 22.6.5.2).
+        """phi v_c of two-way shear: the least of 4, 2 + 4/beta, 2 + alpha_s d/b_o times lambda_s sqrt(f'c), psi (table
+        22.6.5.2).
 
         alpha_s: 40 where the section has four sides, 30 with three, 20 with two.
         """
@@ -73,11 +74,11 @@ class Punching(Shear):
     def section_demand(
         self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
     ) -> Array:
-        """V/(b_o d) + gamma_v M c/J (8.4.4.2.3, 22.6.4), MPa, the worst of the corners and ends of the section; J with its d^3 terms.
+        """V/(b_o d) + gamma_v M c/J (8.4.4.2.3, 22.6.4), MPa, the worst of the corners and ends of the section; J with
+        its d^3 terms.
 
-        Where the section has no axis of symmetry (a corner), about its principal axes: the linear stress in equilibrium with both
-        moments, by J_x, J_y and the product J_xy.
-        """
+        Where the section has no axis of symmetry (a corner), about its principal axes: the linear stress in equilibrium
+        with both moments, by J_x, J_y and the product J_xy."""
         J_x = d * section.second_x + section.parallel_y * d**3 / 12
         J_y = d * section.second_y + section.parallel_x * d**3 / 12
         J_xy = d * section.product
@@ -88,16 +89,16 @@ class Punching(Shear):
         about_y, about_x = g_y * M_y, -g_x * M_x
         slope_x = (about_y * J_x - about_x * J_xy) / determinant
         slope_y = (about_x * J_y - about_y * J_xy) / determinant
-        corners = (
-            slope_x[..., None] * section.corner_x[:, None, :]
-            + slope_y[..., None] * section.corner_y[:, None, :]
-        )
+        corners = slope_x[..., None] * section.corner_x[:, None, :] + slope_y[..., None] * section.corner_y[:, None, :]
         mean = V / (section.length * d)
         demand: Array = np.abs(mean[..., None] + corners).max(axis=-1) / 1000
         for symbol, value, unit, note in (
-            ("J_x", J_x, "m⁴", "about x"), ("J_y", J_y, "m⁴", "about y"), ("J_xy", J_xy, "m⁴", "product, of a section without symmetry"),
-            ("b_x", section.size_x, "m", "extent along x"), ("b_y", section.size_y, "m", "extent along y"),
-        ):  # fmt: skip
+            ("J_x", J_x, "m⁴", "about x"),
+            ("J_y", J_y, "m⁴", "about y"),
+            ("J_xy", J_xy, "m⁴", "product, of a section without symmetry"),
+            ("b_x", section.size_x, "m", "extent along x"),
+            ("b_y", section.size_y, "m", "extent along y"),
+        ):
             record.given(
                 symbol,
                 value,
@@ -147,7 +148,8 @@ class Punching(Shear):
         fyk: float,
         record: Recorder,
     ) -> Array:
-        """8.6.1.2: 5 v_uv b_slab b_o/(phi alpha_s f_y) over b_slab where v_uv exceeds phi 2 lambda_s sqrt(f'c), phi = 0.75."""
+        """8.6.1.2: 5 v_uv b_slab b_o/(phi alpha_s f_y) over b_slab where v_uv exceeds phi 2 lambda_s sqrt(f'c), phi =
+        0.75."""
         root, scale = min(np.sqrt(fck * PSI), 100.0), self._size(d, record)
         limit = 0.75 * 2 * scale * root / PSI
         alpha = np.where(sides >= 4, 40.0, np.where(sides == 3, 30.0, 20.0))
@@ -163,8 +165,13 @@ class Punching(Shear):
         )
         record.given("alpha_s", alpha, reference=f"{self.reference} 22.6.5.3", note="40, 30, 20 by the sides")
         record.step(
-            "A_s_col", f"where(v_uv > v_lim, 5000000*v_uv*b_o/(0.75*alpha_s*{fyk}), 0)", least, "mm²/m", reference=f"{self.reference} 8.6.1.2", note="near the column"
-        )  # fmt: skip
+            "A_s_col",
+            f"where(v_uv > v_lim, 5000000*v_uv*b_o/(0.75*alpha_s*{fyk}), 0)",
+            least,
+            "mm²/m",
+            reference=f"{self.reference} 8.6.1.2",
+            note="near the column",
+        )
         return least
 
     def opening_reach(self, d: Array, h: Array) -> Array:

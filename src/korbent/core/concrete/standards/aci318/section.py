@@ -35,7 +35,8 @@ class Section:
         self.size_effect = size_effect
 
     def strengths(self, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
-        """Nominal: 0.85 f'c over the stress block (22.2.2.4.1), fy; the strength reduction factors come with each check."""
+        """Nominal: 0.85 f'c over the stress block (22.2.2.4.1), fy; the strength reduction factors come with each
+        check."""
         fcd, fyd = np.full(special.shape, 0.85 * fck), np.full(special.shape, fyk)
         record.given("f_c", fck, "MPa", note="specified compressive strength f′c")
         record.given("f_y", fyk, "MPa", note="reinforcing steel")
@@ -49,14 +50,26 @@ class Section:
         return fcd, beta_1(fck) * ULTIMATE_STRAIN / (ULTIMATE_STRAIN + yield_strain + 0.003), 0.9
 
     def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
-        """22.2.2, 21.2.2 (phi 0.65 to 0.9 for ties, 0.75 to 0.9 for spirals), 22.4.2.1 (0.80 P_o, 0.85 P_o), 16.3.4.1 (0.005 A_g)."""
+        """22.2.2, 21.2.2 (phi 0.65 to 0.9 for ties, 0.75 to 0.9 for spirals), 22.4.2.1 (0.80 P_o, 0.85 P_o), 16.3.4.1
+        (0.005 A_g)."""
         least, most = (0.75, 0.85) if spiral else (0.65, 0.80)
         beta = beta_1(fck)
         yields = fyk * PSI / STEEL_MODULUS
         return ColumnRules(
-            0.85 * fck, beta, ULTIMATE_STRAIN, fyk, most, lambda at: least + (0.9 - least) * np.clip((at.tension - yields) / 0.003, 0.0, 1.0), 0.005, 0.0,
-            f"{self.reference} 16.3.4.1", 0.08, f"{self.reference} 10.6.1.1", lambda size: 0.0 * size, f"{self.reference} 22.4.2.1",
-        )  # fmt: skip
+            0.85 * fck,
+            beta,
+            ULTIMATE_STRAIN,
+            fyk,
+            most,
+            lambda at: least + (0.9 - least) * np.clip((at.tension - yields) / 0.003, 0.0, 1.0),
+            0.005,
+            0.0,
+            f"{self.reference} 16.3.4.1",
+            0.08,
+            f"{self.reference} 10.6.1.1",
+            lambda size: 0.0 * size,
+            f"{self.reference} 22.4.2.1",
+        )
 
     def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
         """Table 22.8.3.2: 0.85 f'c sqrt(A_2/A_1), at most twice it; phi = 0.65 (21.2.1)."""

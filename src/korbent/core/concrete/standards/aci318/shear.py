@@ -20,10 +20,9 @@ class Shear(Section):
         record.step("lambda_s", formula, size, reference=f"{self.reference} 22.5.5.1.3", note=note)
         return size
 
-    def shear_strength(
-        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
-    ) -> Array:
-        """phi V_c over b d: 8 lambda_s rho^(1/3) sqrt(f'c), at most 5 sqrt(f'c), psi (table 22.5.5.1 (c), 22.5.5.1.1)."""
+    def shear_strength(self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder) -> Array:
+        """phi V_c over b d: 8 lambda_s rho^(1/3) sqrt(f'c), at most 5 sqrt(f'c), psi (table 22.5.5.1 (c),
+        22.5.5.1.1)."""
         root = min(np.sqrt(fck * PSI), 100.0)
         size = self._size(d, record)
         stress = np.minimum(8 * size * steel_ratio ** (1 / 3), 5.0) * root
@@ -43,7 +42,5 @@ class Shear(Section):
             "psi",
             reference=f"{self.reference} table 22.5.5.1 (c)",
         )
-        record.step(
-            "v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", reference=f"{self.reference} 21.2.1", note="φ = 0.75"
-        )
+        record.step("v_Rd", f"0.75*v_c/{PSI}", strength, "MPa", reference=f"{self.reference} 21.2.1", note="φ = 0.75")
         return strength

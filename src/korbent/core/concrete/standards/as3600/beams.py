@@ -16,17 +16,13 @@ class Beams(Detailing):
         """phi (V_uc + V_us) (8.2.3.1, 8.2.5.2) at 45 degrees, at most phi V_u.max (8.2.3.3), phi = 0.7."""
         steel = 0.7 * links * fyk + 0.0 * concrete
         most = 0.7 * 0.55 * 0.5 * fck
-        record.step(
-            "v_sw", "0.7*rho_w*f_y", steel, "MPa", reference=f"{REFERENCE} 8.2.5.2", note="links at 45°"
-        )
+        record.step("v_sw", "0.7*rho_w*f_y", steel, "MPa", reference=f"{REFERENCE} 8.2.5.2", note="links at 45°")
         record.step("v_max", "0.7*0.55*0.5*f_c", most, "MPa", reference=f"{REFERENCE} 8.2.3.3")
         strength: Array = np.minimum(concrete + steel, most)
         record.step("v_Rd_all", "min(v_Rd + v_sw, v_max)", strength, "MPa", reference=f"{REFERENCE} 8.2.3.1")
         return strength
 
-    def least_in_beam(
-        self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder
-    ) -> Array:
+    def least_in_beam(self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder) -> Array:
         """0.20 (D/d)^2 f'ct.f/f_sy b d, rectangular sections (8.1.6.1)."""
         tension = 0.6 * np.sqrt(fck)
         steel: Array = 0.20 * (h / d) ** 2 * tension / fyk * d * 1e6 + 0.0 * needed
@@ -43,7 +39,8 @@ class Beams(Detailing):
     def links_in_beam(
         self, stress: Array, concrete: Array, d: Array, h: Array, fck: float, fyk: float, record: Recorder
     ) -> tuple[Array, Array, Array]:
-        """0.08 sqrt(f'c)/f_sy.f (8.2.1.7), asked for in every beam; 0.5 D and 300 mm along, D and 600 mm across (8.3.2.2)."""
+        """0.08 sqrt(f'c)/f_sy.f (8.2.1.7), asked for in every beam; 0.5 D and 300 mm along, D and 600 mm across
+        (8.3.2.2)."""
         ratio = np.full_like(stress, 0.08 * np.sqrt(fck) / fyk)
         along, across = np.minimum(0.5 * h, 0.3) + 0.0 * stress, np.minimum(h, 0.6) + 0.0 * stress
         record.step(

@@ -9,9 +9,13 @@ from korbent.core.concrete.standards.protocol import Around, CoverAsked
 from korbent.core.working import Array, Recorder
 
 EXPOSED: dict[str, dict[int, int]] = {
-    "A1": {20: 20}, "A2": {20: 50, 25: 30, 32: 25, 40: 20}, "B1": {25: 60, 32: 40, 40: 30, 50: 25}, "B2": {32: 65, 40: 45, 50: 35},
-    "C1": {40: 70, 50: 50}, "C2": {50: 65},
-}  # fmt: skip
+    "A1": {20: 20},
+    "A2": {20: 50, 25: 30, 32: 25, 40: 20},
+    "B1": {25: 60, 32: 40, 40: 30, 50: 25},
+    "B2": {32: 65, 40: 45, 50: 35},
+    "C1": {40: 70, 50: 50},
+    "C2": {50: 65},
+}
 """Cover in mm by the least strength, MPa, for each exposure (table 4.10.3.2, standard formwork)."""
 
 
@@ -30,9 +34,7 @@ class Detailing(Anchorage):
         tension = 0.6 * np.sqrt(fck)
         steel: Array = 0.19 * (h / d) ** 2 * tension / fyk * d * 1e6
         record.given("f_ctf", tension, "MPa", reference=f"{REFERENCE} 3.1.1.3")
-        record.step(
-            "A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", reference=f"{REFERENCE} section 21"
-        )
+        record.step("A_s_min", "0.19*(h/d)**2*f_ctf/f_y*d*1e6", steel, "mm²/m", reference=f"{REFERENCE} section 21")
         return steel
 
     def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
@@ -59,7 +61,8 @@ class Detailing(Anchorage):
         return np.ones_like(long_over_short)
 
     def least_cover(self, diameter: Array, asked: CoverAsked, record: Recorder) -> Array:
-        """4.10.3: by exposure and strength (table 4.10.3.2), 10 mm more on a membrane or blinding, 20 mm on soil (4.10.3.5); bars 4.10.2."""
+        """4.10.3: by exposure and strength (table 4.10.3.2), 10 mm more on a membrane or blinding, 20 mm on soil
+        (4.10.3.5); bars 4.10.2."""
         base, strong = exposed(asked.exposure_as, asked.fck)
         more = 0.020 if asked.against == "soil" else 0.010
         cover: Array = np.maximum(base + more, diameter)
@@ -67,9 +70,7 @@ class Detailing(Anchorage):
             "" if strong else ": the concrete is too weak for it, the next strength is taken"
         )
         record.given("c_e", base, "m", reference=f"{REFERENCE} table 4.10.3.2", note=note)
-        record.given(
-            "c_g", more, "m", reference=f"{REFERENCE} 4.10.3.5", note=f"cast against {asked.against}"
-        )
+        record.given("c_g", more, "m", reference=f"{REFERENCE} 4.10.3.5", note=f"cast against {asked.against}")
         if not asked.fire:
             record.step("c_req", "max(c_e + c_g, oe_l)", cover, "m", reference=f"{REFERENCE} 4.10.2")
             return cover
@@ -109,18 +110,15 @@ class Detailing(Anchorage):
             note="12 mm at 200 mm, or 16 mm at 300 mm",
             needs="h oe",
         )
-        record.given(
-            "s_max", spacing, "m", reference=f"{REFERENCE} 8.6.3", note="by the diameter", needs="oe"
-        )
+        record.given("s_max", spacing, "m", reference=f"{REFERENCE} 8.6.3", note="by the diameter", needs="oe")
         return least, spacing
 
     def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
-        """10.7.4, of ties and helices alike: 6 mm around bars up to 20, 10 mm up to 28, 12 mm beyond; the least size and 15 bars."""
+        """10.7.4, of ties and helices alike: 6 mm around bars up to 20, 10 mm up to 28, 12 mm beyond; the least size
+        and 15 bars."""
         diameter = around.bar
         least = np.where(diameter <= 0.0201, 0.006, np.where(diameter <= 0.0281, 0.010, 0.012))
         spacing = np.minimum(15 * diameter, around.size)
-        record.given(
-            "oe_min", least, "m", reference=f"{REFERENCE} table 10.7.4.3", note="by the bar", needs="oe"
-        )
+        record.given("oe_min", least, "m", reference=f"{REFERENCE} table 10.7.4.3", note="by the bar", needs="oe")
         record.step("s_max", "min(15*oe, b_min)", spacing, "m", reference=f"{REFERENCE} 10.7.4.3")
         return least, spacing, np.zeros_like(least)

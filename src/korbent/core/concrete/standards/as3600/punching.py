@@ -35,18 +35,15 @@ class Punching(Shear):
             reference=f"{REFERENCE} 9.3.3",
             note="long over short side of the loaded area",
         )
-        record.step(
-            "f_cv", "min(0.17*(1 + 2/beta), 0.34)*sqrt(f_c)", f_cv, "MPa", reference=f"{REFERENCE} 9.3.3"
-        )
-        record.step(
-            "v_Rd", "0.7*f_cv + 0*d", strength, "MPa", reference=f"{REFERENCE} table 2.2.2", note="φ = 0.7"
-        )
+        record.step("f_cv", "min(0.17*(1 + 2/beta), 0.34)*sqrt(f_c)", f_cv, "MPa", reference=f"{REFERENCE} 9.3.3")
+        record.step("v_Rd", "0.7*f_cv + 0*d", strength, "MPa", reference=f"{REFERENCE} table 2.2.2", note="φ = 0.7")
         return strength
 
     def section_demand(
         self, V: Array, M_x: Array, M_y: Array, section: CriticalSection, d: Array, record: Recorder
     ) -> Array:
-        """V/(u d) (1 + u M/(8 V a d)) (9.3.4 (1)), the terms of both directions together, MPa; a: size of the section along the moment."""
+        """V/(u d) (1 + u M/(8 V a d)) (9.3.4 (1)), the terms of both directions together, MPa; a: size of the section
+        along the moment."""
         uneven = np.abs(M_x) / (8 * section.size_y * d) + np.abs(M_y) / (8 * section.size_x * d)
         demand: Array = (V / (section.length * d) + uneven / d) / 1000
         record.given("a_x", section.size_x, "m", note="size of the section along x")

@@ -14,8 +14,8 @@ def gamma_block(fck: float) -> float:
 
 
 def capacity_factor(at: Bending) -> Array:
-    """phi of axial force and bending (table 2.2.2): 0.65 from the balanced force on; below it phi_0 + (phi - phi_0)(1 - N_u/N_ub), with phi_0 = 0.65 and phi
-    = 1.24 - 13 k_uo/12 of bending without axial force, between 0.65 and 0.85."""
+    """phi of axial force and bending (table 2.2.2): 0.65 from the balanced force on; below it phi_0 + (phi - phi_0)(1 -
+    N_u/N_ub), with phi_0 = 0.65 and phi = 1.24 - 13 k_uo/12 of bending without axial force, between 0.65 and 0.85."""
     bending = np.clip(1.24 - 13 * at.pure / 12, 0.65, 0.85)
     share = np.where(
         at.balanced > 0.0,
@@ -45,11 +45,23 @@ class Section:
         return fcd, np.asarray(0.36 * gamma_block(fck)), 0.85
 
     def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
-        """8.1.3, table 2.2.2 (phi by the axial force, see :func:`capacity_factor`), 10.1.2 (0.05 D), 10.7.1 (0.01 to 0.04 A_g)."""
+        """8.1.3, table 2.2.2 (phi by the axial force, see :func:`capacity_factor`), 10.1.2 (0.05 D), 10.7.1 (0.01 to
+        0.04 A_g)."""
         return ColumnRules(
-            max(0.85 - 0.0015 * fck, 0.67) * fck, gamma_block(fck), 0.003, fyk, 1.0, capacity_factor, 0.01, 0.0, f"{REFERENCE} 10.7.1",
-            0.04, f"{REFERENCE} 10.7.1", lambda size: 0.05 * size, f"{REFERENCE} 10.1.2",
-        )  # fmt: skip
+            max(0.85 - 0.0015 * fck, 0.67) * fck,
+            gamma_block(fck),
+            0.003,
+            fyk,
+            1.0,
+            capacity_factor,
+            0.01,
+            0.0,
+            f"{REFERENCE} 10.7.1",
+            0.04,
+            f"{REFERENCE} 10.7.1",
+            lambda size: 0.05 * size,
+            f"{REFERENCE} 10.1.2",
+        )
 
     def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
         """12.6: 0.9 f'c sqrt(A_2/A_1), at most 1.8 f'c; phi = 0.6 (table 2.2.2)."""
@@ -59,15 +71,9 @@ class Section:
 
     def plain(self, fck: float, special: Array, record: Recorder) -> tuple[Array, Array]:
         """20.4, phi = 0.6: f'ct.f = 0.6 sqrt(f'c); shear 0.15 f'c^(1/3)."""
-        flexure, shear = (
-            np.full(special.shape, 0.6 * v) for v in (0.6 * np.sqrt(fck), 0.15 * fck ** (1 / 3))
-        )
-        record.step(
-            "f_Rd", "0.6*0.6*sqrt(f_c)", flexure, "MPa", reference=f"{REFERENCE} 20.4.2", note="φ = 0.6"
-        )
-        record.step(
-            "v_Rd", "0.6*0.15*f_c**(1/3)", shear, "MPa", reference=f"{REFERENCE} 20.4.3", note="φ = 0.6"
-        )
+        flexure, shear = (np.full(special.shape, 0.6 * v) for v in (0.6 * np.sqrt(fck), 0.15 * fck ** (1 / 3)))
+        record.step("f_Rd", "0.6*0.6*sqrt(f_c)", flexure, "MPa", reference=f"{REFERENCE} 20.4.2", note="φ = 0.6")
+        record.step("v_Rd", "0.6*0.15*f_c**(1/3)", shear, "MPa", reference=f"{REFERENCE} 20.4.3", note="φ = 0.6")
         return flexure, shear
 
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:

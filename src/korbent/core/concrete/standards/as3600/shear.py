@@ -14,9 +14,7 @@ class Shear(Section):
         d_v = np.maximum(0.72 * h, 0.9 * d)
         return d_v, d_v
 
-    def shear_strength(
-        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
-    ) -> Array:
+    def shear_strength(self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder) -> Array:
         """phi k_v sqrt(f'c), k_v = 200/(1000 + 1.3 d_v) at most 0.10 (8.2.4.3), phi = 0.7; ``d`` is d_v here."""
         root = min(np.sqrt(fck), 8.0)
         k_v = np.minimum(200 / (1000 + 1300 * d), 0.10)

@@ -17,17 +17,39 @@ class EN1992(Beams, Cracks):
     links_from: ClassVar[tuple[float, str]] = (0.0, "")
     least_over_needed: ClassVar[tuple[float, str]] = (1.2, "EN 1992-1-1 9.2.1.1(1)")
     clauses: ClassVar[dict[str, str]] = {
-        "anchorage-x": f"{REFERENCE} 9.8.2.2", "anchorage-y": f"{REFERENCE} 9.8.2.2",
-        "punching": f"{REFERENCE} 6.4.4(2)", "punching-face": f"{REFERENCE} 6.4.5(3)", "shear-x": f"{REFERENCE} 6.2.2(1)",
-        "shear-y": f"{REFERENCE} 6.2.2(1)", "bottom-x": f"{REFERENCE} 6.1", "bottom-y": f"{REFERENCE} 6.1", "top-x": f"{REFERENCE} 6.1",
-        "top-y": f"{REFERENCE} 6.1", "minimum-x": f"{REFERENCE} 9.2.1.1(1)", "minimum-y": f"{REFERENCE} 9.2.1.1(1)",
-        "spacing-x": f"{REFERENCE} 9.3.1.1(3)", "spacing-y": f"{REFERENCE} 9.3.1.1(3)",
-        "cover": "EN 1992-1-1 4.4.1", "side-bars": "EN 1992-1-1 7.3.3(3)", "bearing-concrete": "EN 1992-1-1 6.7", "dowels": "EN 1992-1-1 6.1",
-        "dowels-steel": "EN 1992-1-1 9.5.2(2)", "dowels-anchorage": "EN 1992-1-1 8.4.4", "plain-x": "EN 1992-1-1 12.9.3", "plain-y": "EN 1992-1-1 12.9.3",
-        "plain-shear-x": "EN 1992-1-1 12.6.3", "plain-shear-y": "EN 1992-1-1 12.6.3", "plain-punching": "EN 1992-1-1 12.6.3", "pedestal": "EN 1992-1-1 6.1",
-        "pedestal-steel": "EN 1992-1-1 9.5.2(2)", "pedestal-ties": "EN 1992-1-1 9.5.3", "pedestal-slender": "EN 1992-1-1 5.8.3.1",
-        "strap-links": f"{REFERENCE} 9.2.2", "cracks-x": "EN 1992-1-1 7.3.4", "cracks-y": "EN 1992-1-1 7.3.4",
-    }  # fmt: skip
+        "anchorage-x": f"{REFERENCE} 9.8.2.2",
+        "anchorage-y": f"{REFERENCE} 9.8.2.2",
+        "punching": f"{REFERENCE} 6.4.4(2)",
+        "punching-face": f"{REFERENCE} 6.4.5(3)",
+        "shear-x": f"{REFERENCE} 6.2.2(1)",
+        "shear-y": f"{REFERENCE} 6.2.2(1)",
+        "bottom-x": f"{REFERENCE} 6.1",
+        "bottom-y": f"{REFERENCE} 6.1",
+        "top-x": f"{REFERENCE} 6.1",
+        "top-y": f"{REFERENCE} 6.1",
+        "minimum-x": f"{REFERENCE} 9.2.1.1(1)",
+        "minimum-y": f"{REFERENCE} 9.2.1.1(1)",
+        "spacing-x": f"{REFERENCE} 9.3.1.1(3)",
+        "spacing-y": f"{REFERENCE} 9.3.1.1(3)",
+        "cover": "EN 1992-1-1 4.4.1",
+        "side-bars": "EN 1992-1-1 7.3.3(3)",
+        "bearing-concrete": "EN 1992-1-1 6.7",
+        "dowels": "EN 1992-1-1 6.1",
+        "dowels-steel": "EN 1992-1-1 9.5.2(2)",
+        "dowels-anchorage": "EN 1992-1-1 8.4.4",
+        "plain-x": "EN 1992-1-1 12.9.3",
+        "plain-y": "EN 1992-1-1 12.9.3",
+        "plain-shear-x": "EN 1992-1-1 12.6.3",
+        "plain-shear-y": "EN 1992-1-1 12.6.3",
+        "plain-punching": "EN 1992-1-1 12.6.3",
+        "pedestal": "EN 1992-1-1 6.1",
+        "pedestal-steel": "EN 1992-1-1 9.5.2(2)",
+        "pedestal-ties": "EN 1992-1-1 9.5.3",
+        "pedestal-slender": "EN 1992-1-1 5.8.3.1",
+        "strap-links": f"{REFERENCE} 9.2.2",
+        "cracks-x": "EN 1992-1-1 7.3.4",
+        "cracks-y": "EN 1992-1-1 7.3.4",
+    }
     cracks_near_edge = True
     within_column = True
     bearing_slope = 0.5
@@ -39,9 +61,15 @@ class EN1992(Beams, Cracks):
     def choices(cls, settings: Settings) -> tuple[Any, ...]:
         """What of the settings it takes."""
         national = NationalValues(
-            settings.gamma_concrete, settings.gamma_steel, settings.alpha_cc, settings.shear_coefficient, settings.shear_least, settings.face_share,
-            settings.alpha_ct, settings.anchorage_e,
-        )  # fmt: skip
+            settings.gamma_concrete,
+            settings.gamma_steel,
+            settings.alpha_cc,
+            settings.shear_coefficient,
+            settings.shear_least,
+            settings.face_share,
+            settings.alpha_ct,
+            settings.anchorage_e,
+        )
         return national, settings.hooks_count == "always", settings.anchorage_least == "acting stress"
 
     @staticmethod

@@ -11,15 +11,13 @@ from korbent.core.working import Array, Recorder
 class Anchorage(Punching):
     """EN 1992-1-1: anchorage and laps."""
 
-    def anchorage(
-        self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
-        """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x from the edge (z_i = 0.9 d), anchored beyond it; the bars run on below the column.
+    def anchorage(self, ends: BarEnds, fck: float, fyk: float, special: Array, record: Recorder) -> tuple[Array, Array]:
+        """9.8.2.2: the bar force F_s = R z_e/z_i at the distance x from the edge (z_i = 0.9 d), anchored beyond it; the
+        bars run on below the column.
 
-        Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4), l_b,rqd by the acting
-        stress (8.3) or, as some annexes have it, by f_yd; hooks count with alpha_1 = 0.7. f_bd with eta_1 of bars high up (figure 8.2), eta_2 of bars beyond 32 mm and f_ctd up
-        to that of C60 (8.4.2).
-        """
+        Straight bars within x less the cover, at least the greater of 0.3 l_b,rqd, 10 diameters and 100 mm (8.4.4),
+        l_b,rqd by the acting stress (8.3) or, as some annexes have it, by f_yd; hooks count with alpha_1 = 0.7. f_bd
+        with eta_1 of bars high up (figure 8.2), eta_2 of bars beyond 32 mm and f_ctd up to that of C60 (8.4.2)."""
         gamma_c, gamma_s = self._gammas(special)
         reach = (0.5 - self.national.e) * ends.column
         z_e = np.maximum(ends.outstand + reach - ends.x / 2, 0.0)
@@ -33,11 +31,7 @@ class Anchorage(Punching):
         f_bd = 2.25 * bond * thick * 0.7 * fctm / gamma_c
         apart = 1e6 * np.pi * ends.diameter**2 / 4 / np.maximum(ends.provided, 1e-9)
         beside = np.minimum((apart - ends.diameter) / 2, ends.cover)
-        counts = (
-            np.full(beside.shape, ends.hooked)
-            if self.hooks_always
-            else ends.hooked & (beside > 3 * ends.diameter)
-        )
+        counts = np.full(beside.shape, ends.hooked) if self.hooks_always else ends.hooked & (beside > 3 * ends.diameter)
         alpha = np.where(counts, 0.7, 1.0)
         least = stress if self.least_by_stress else fyk / gamma_s + 0.0 * stress
         by_stress = ends.diameter / 4 / f_bd
@@ -54,14 +48,10 @@ class Anchorage(Punching):
             needs="l_o h",
         )
         record.given("e_c", self.national.e, reference=f"{REFERENCE} 9.8.2.2(3)", note="e over the column")
-        record.step(
-            "z_e", "max(l_o + (0.5 - e_c)*c_1 - x_a/2, 0)", z_e, "m", reference=f"{REFERENCE} 9.8.2.2(3)"
-        )
+        record.step("z_e", "max(l_o + (0.5 - e_c)*c_1 - x_a/2, 0)", z_e, "m", reference=f"{REFERENCE} 9.8.2.2(3)")
         record.step("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", reference=f"{REFERENCE} (9.13)")
         record.step("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
-        record.given(
-            "f_ctm", fctm, "MPa", reference=f"{REFERENCE} table 3.1, 8.4.2(2)", note="at most that of C60"
-        )
+        record.given("f_ctm", fctm, "MPa", reference=f"{REFERENCE} table 3.1, 8.4.2(2)", note="at most that of C60")
         record.step(
             "eta_2",
             "min(1, (0.132 - oe)/0.1)",
@@ -70,8 +60,12 @@ class Anchorage(Punching):
             note="of thick bars",
         )
         record.step(
-            "eta_1", "where(h > 0.25, where(z_b > where(h > 0.6, h - 0.3, 0.25), 0.7, 1), 1)", bond, reference=f"{REFERENCE} figure 8.2", note="bond: good 1, poor 0.7"
-        )  # fmt: skip
+            "eta_1",
+            "where(h > 0.25, where(z_b > where(h > 0.6, h - 0.3, 0.25), 0.7, 1), 1)",
+            bond,
+            reference=f"{REFERENCE} figure 8.2",
+            note="bond: good 1, poor 0.7",
+        )
         record.step("f_bd", "2.25*eta_1*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", reference=f"{REFERENCE} (8.2)")
         record.given(
             "c_d",
@@ -82,8 +76,12 @@ class Anchorage(Punching):
             needs="oe A_s",
         )
         record.given(
-            "alpha_1", alpha, reference=f"{REFERENCE} table 8.2", note="0.7 with hooks" if self.hooks_always else "0.7 with hooks where c_d > 3 ø", needs="c_d oe",
-        )  # fmt: skip
+            "alpha_1",
+            alpha,
+            reference=f"{REFERENCE} table 8.2",
+            note="0.7 with hooks" if self.hooks_always else "0.7 with hooks where c_d > 3 ø",
+            needs="c_d oe",
+        )
         record.step(
             "sigma_b",
             "sigma_s" if self.least_by_stress else "f_yk/gamma_S",
@@ -92,9 +90,7 @@ class Anchorage(Punching):
             reference=f"{REFERENCE} (8.6)",
             note="for the least length",
         )
-        record.step(
-            "l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", reference=f"{REFERENCE} (8.6)"
-        )
+        record.step("l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", reference=f"{REFERENCE} (8.6)")
         record.step(
             "l_req",
             "where(sigma_s > 0.0001, max(alpha_1*oe/4*sigma_s/f_bd, l_min), 0)",
@@ -105,9 +101,7 @@ class Anchorage(Punching):
         record.step("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
         return needed, there
 
-    def dowel_anchorage(
-        self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder
-    ) -> Array:
+    def dowel_anchorage(self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder) -> Array:
         """8.4.4 for the stress of the bar: bends do not count in compression, and 0.7 in tension."""
         gamma_c, gamma_s = self._gammas(special)
         f_bd = 2.25 * 0.7 * mean_tension(fck) / gamma_c

@@ -13,7 +13,8 @@ class Beams(Detailing):
     def shear_with_links(
         self, concrete: Array, fck: float, fcd: Array, fyk: float, fyd: Array, links: float, record: Recorder
     ) -> Array:
-        """The greater of concrete and links (6.2.3(3), z = 0.9 d, cot theta = 1), at most what the struts bear ((6.9), (6.6N))."""
+        """The greater of concrete and links (6.2.3(3), z = 0.9 d, cot theta = 1), at most what the struts bear ((6.9),
+        (6.6N))."""
         steel, most = 0.9 * links * fyd, 0.9 * 0.6 * (1 - fck / 250) * fcd / 2
         record.step(
             "v_sw",
@@ -23,16 +24,12 @@ class Beams(Detailing):
             reference=f"{REFERENCE} (6.8)",
             note="z = 0.9 d, links at 45°",
         )
-        record.step(
-            "v_max", "0.9*0.6*(1 - f_ck/250)*f_cd/2", most, "MPa", reference=f"{REFERENCE} (6.9), (6.6N)"
-        )
+        record.step("v_max", "0.9*0.6*(1 - f_ck/250)*f_cd/2", most, "MPa", reference=f"{REFERENCE} (6.9), (6.6N)")
         strength: Array = np.minimum(np.maximum(steel, concrete), most)
         record.step("v_Rd_all", "min(max(v_sw, v_Rd), v_max)", strength, "MPa")
         return strength
 
-    def least_in_beam(
-        self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder
-    ) -> Array:
+    def least_in_beam(self, d: Array, h: Array, fck: float, fyk: float, needed: Array, record: Recorder) -> Array:
         """(9.1N), with no relief: the 1.2 times what is needed of 9.2.1.1(1) is for secondary members."""
         least: Array = self.minimum_steel(d, h, fck, fyk, record) + 0.0 * needed
         record.step(

@@ -32,9 +32,7 @@ class Cracks:
         width = 1000 * apart * strain
         limit = np.full_like(width, 1000 * settings.crack_width)
         record.step("c", "h - d - oe/2", cover, "m", note="cover of these bars")
-        record.step(
-            "h_c", "min(min(2.5*(h - d), (h - x)/3), h/2)", around, "m", reference="EN 1992-1-1 7.3.2(3)"
-        )
+        record.step("h_c", "min(min(2.5*(h - d), (h - x)/3), h/2)", around, "m", reference="EN 1992-1-1 7.3.2(3)")
         record.step("rho_p", "A_s/(1e6*h_c)", rho, reference="EN 1992-1-1 (7.10)")
         record.step(
             "epsilon",

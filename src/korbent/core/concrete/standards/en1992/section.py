@@ -68,25 +68,40 @@ class Section:
         return fcd, fyd
 
     def block(self, fck: float, fcd: Array, fyd: Array) -> tuple[Array, Array, float]:
-        """3.1.7(3): (stress of the block, depth of the block over d at most, reduction); x at most 0.45 d (5.6.3(2): 0.35 d above C50)."""
+        """3.1.7(3): (stress of the block, depth of the block over d at most, reduction); x at most 0.45 d (5.6.3(2):
+        0.35 d above C50)."""
         lam, eta = _block(fck)
         return eta * fcd, np.asarray(lam * (0.45 if fck <= 50.0 else 0.35)), 1.0
 
     def column_rules(self, fck: float, fyk: float, spiral: bool = False) -> ColumnRules:
-        """3.1.7(3) with 10 % less where the compressed part narrows, 3.2.7 with elastic modulus 200 GPa, 6.1(4), 6.1(5), 9.5.2(2); partial factors of
-        persistent situations."""
+        """3.1.7(3) with 10 % less where the compressed part narrows, 3.2.7 with elastic modulus 200 GPa, 6.1(4),
+        6.1(5), 9.5.2(2); partial factors of persistent situations."""
         strain = 0.0035 if fck <= 50 else 0.0026 + 0.035 * ((90 - fck) / 100) ** 4
         lam, eta = _block(fck)
         own = self.national
         # the block goes with the bilinear diagram: eps_c3 at the point about which the strains turn
         mean = 0.00175 if fck <= 50 else 0.00175 + 0.00055 * (fck - 50) / 40
         return ColumnRules(
-            eta * own.alpha_cc * fck / own.gamma_C, lam, strain, fyk / own.gamma_S, 1.0, lambda at: np.ones_like(at.tension), 0.002, 0.10, f"{REFERENCE} 9.5.2(2)",
-            0.04, f"{REFERENCE} 9.5.2(3)", lambda size: np.maximum(size / 30, 0.02), f"{REFERENCE} 6.1(4)", mean, 0.9,
-        )  # fmt: skip
+            eta * own.alpha_cc * fck / own.gamma_C,
+            lam,
+            strain,
+            fyk / own.gamma_S,
+            1.0,
+            lambda at: np.ones_like(at.tension),
+            0.002,
+            0.10,
+            f"{REFERENCE} 9.5.2(2)",
+            0.04,
+            f"{REFERENCE} 9.5.2(3)",
+            lambda size: np.maximum(size / 30, 0.02),
+            f"{REFERENCE} 6.1(4)",
+            mean,
+            0.9,
+        )
 
     def bearing_strength(self, fck: float, fcd: Array, spread: Array, record: Recorder) -> Array:
-        """(6.63): f_cd sqrt(A_c1/A_c0), at most 3 f_cd; the areas alike in shape, so that the root is the ratio of their sizes."""
+        """(6.63): f_cd sqrt(A_c1/A_c0), at most 3 f_cd; the areas alike in shape, so that the root is the ratio of
+        their sizes."""
         strength: Array = fcd * spread
         record.step("f_Rd", "f_cd*k_s", strength, "MPa", reference=f"{REFERENCE} (6.63)")
         return strength
@@ -98,9 +113,7 @@ class Section:
         f_ctd = own.alpha_ct * 0.7 * mean_tension(fck) / gamma_c
         record.given("f_ctm", mean_tension(fck), "MPa", reference=f"{REFERENCE} table 3.1")
         record.given("gamma_C", gamma_c, reference=f"{REFERENCE} 2.4.2.4")
-        record.step(
-            "f_ctd", f"{own.alpha_ct}*0.7*f_ctm/gamma_C", f_ctd, "MPa", reference=f"{REFERENCE} 12.3.1(1)"
-        )
+        record.step("f_ctd", f"{own.alpha_ct}*0.7*f_ctm/gamma_C", f_ctd, "MPa", reference=f"{REFERENCE} 12.3.1(1)")
         record.step("f_Rd", "f_ctd", f_ctd, "MPa", reference=f"{REFERENCE} 12.9.3, AC:2010", note="bending")
         record.step(
             "v_Rd",
@@ -115,15 +128,14 @@ class Section:
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
         """0.85 h (12.9.3(1), equation 12.13)."""
         depth: Array = 0.85 * h
-        record.step(
-            "h_p", "0.85*h", depth, "m", reference=f"{REFERENCE} (12.13)", note="thickness that counts"
-        )
+        record.step("h_p", "0.85*h", depth, "m", reference=f"{REFERENCE} (12.13)", note="thickness that counts")
         return depth
 
     def slenderness(
         self, length: Array, size: Array, is_round: Array, pressed: Array, record: Recorder
     ) -> tuple[Array, Array]:
-        """5.8.3: l_0 = 2 l, lambda = l_0/i (i a quarter of a diameter); limit 20 A B C/sqrt(n) with A = 0.7, B = 1.1, C = 0.7."""
+        """5.8.3: l_0 = 2 l, lambda = l_0/i (i a quarter of a diameter); limit 20 A B C/sqrt(n) with A = 0.7, B = 1.1, C
+        = 0.7."""
         radii = np.where(is_round > 0, 4.0, np.sqrt(12))
         found, limit = 2 * length * radii / size, 20 * 0.7 * 1.1 * 0.7 / np.sqrt(pressed)
         record.given("n", pressed, reference=f"{REFERENCE} 5.8.3.1", note="N_Ed over A_c f_cd", needs="N_Ed")

@@ -13,9 +13,7 @@ class Shear(Section):
         """At d from the face (6.2.1(8)); stress over d."""
         return d, d
 
-    def _basic(
-        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
-    ) -> tuple[Array, Array]:
+    def _basic(self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder) -> tuple[Array, Array]:
         """v_Rd,c and v_min (6.2.2(1), 6.4.4(1)), MPa, at a shear span that gives no increase."""
         gamma_c, _ = self._gammas(special)
         own = self.national
@@ -32,14 +30,10 @@ class Shear(Section):
             "MPa",
             reference=f"{REFERENCE} (6.2a)",
         )
-        record.step(
-            "v_min", f"{own.shear_least}*k**1.5*f_ck**0.5", least, "MPa", reference=f"{REFERENCE} (6.3N)"
-        )
+        record.step("v_min", f"{own.shear_least}*k**1.5*f_ck**0.5", least, "MPa", reference=f"{REFERENCE} (6.3N)")
         return basic, least
 
-    def shear_strength(
-        self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder
-    ) -> Array:
+    def shear_strength(self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder) -> Array:
         """One-way shear without links (6.2.2(1))."""
         basic, least = self._basic(d, fck, steel_ratio, special, record)
         strength: Array = np.maximum(basic, least)
