@@ -26,6 +26,7 @@ from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Line, Polygon, Text
 from korbent.drawing.theme import LIGHT
 from korbent.files.underlay import UnderlayError, read_underlay, with_columns, with_underlay
+from tests.app.test_window import opened
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -196,7 +197,7 @@ def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBo
     assert panel.list.rowCount() == 4
     texts = [panel.list.item(0, c).text() for c in range(4)]
     assert texts[0] == f"T1 ({sum(p.type == 'T1' for p in before.pads)})"
-    assert texts[1] == "1.70 × 1.70 × 0.40"
+    assert texts[1] == "1.70×1.70×0.40"
     assert texts[2] != texts[1]
     assert not panel.take_one.isEnabled()  # no row is chosen
     panel.list.selectRow(0)
@@ -221,6 +222,29 @@ def test_sizes_are_proposed_taken_and_taken_back(window: MainWindow, qtbot: QtBo
     session.undo()
     session.undo()
     assert session.project is before
+
+
+@pytest.mark.long
+def test_a_pedestal_that_fails_is_proposed_with_its_base(demo: Project, qtbot: QtBot) -> None:
+    plinth = demo.pad("P11").pedestal
+    assert plinth is not None
+    weak = plinth.replaced(bars=4, diameter=0.010)
+    pad = demo.pad("P5").replaced(type=None, pedestal=weak)
+    window = opened(qtbot, demo.replaced(pads=(pad,), straps=()))
+    window.go_to("plan")
+    session, panel = window.session, stop(window).proposal
+    press(qtbot, window, "propose")
+    qtbot.waitUntil(lambda: panel._job is None, timeout=60_000)
+    assert panel.list.rowCount() == 1
+    panel.list.selectRow(0)
+    assert "pedestal " in panel.why.text()
+    assert panel.list.item(0, 2).text() != "as it is"
+    press(qtbot, window, "take-proposal")
+    new = session.project.pad("P5").pedestal
+    assert new is not None
+    assert new != weak
+    session.undo()
+    assert session.project.pad("P5").pedestal == weak
 
 
 @pytest.mark.long

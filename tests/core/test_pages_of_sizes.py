@@ -19,11 +19,15 @@ from korbent.core.concrete.pedestal_sizes import (
 )
 from korbent.core.evaluate import effects_of, evaluate, evaluate_pad
 from korbent.core.evaluate.dimensions import changed, dimensions_of, pages_of, stepped, value_of
+from korbent.core.geometry import table
 from korbent.core.model import Project
 from korbent.core.model.foundations import Pad
 from korbent.core.model.site import Range
 from korbent.core.plan.edges import NAMES, columns_apart
 from korbent.core.plan.linked import LINKS, linked
+from korbent.core.sizing.cost import quantities
+from korbent.core.sizing.cost import value_of as objective_of
+from korbent.core.sizing.propose import proposals, taken
 from korbent.demo import lindmere
 from korbent.drawing.plan import outline
 
@@ -281,3 +285,63 @@ def test_where_none_holds_there_is_none(demo: Project) -> None:
     pad = project.pad("P11").replaced(ranges={n: Range(pinned=True) for n in ("pedestal_x", "pedestal_y")})
     project = project.replaced(pads=tuple(pad if p.name == "P11" else p for p in project.pads))
     assert least_pedestal(project, pad) is None
+
+
+def small(project: Project, *names: str) -> Project:
+    """Some bases alone, without their straps and types."""
+    pads = tuple(p.replaced(type=None) for p in project.pads if p.name in names)
+    return project.replaced(pads=pads, straps=())
+
+
+@pytest.mark.long
+def test_a_proposal_of_the_plan_changes_a_pedestal_that_fails_or_may_move(demo: Project) -> None:
+    """Of three bases with a pedestal one fails, one has a range, one is left as it is."""
+    project = small(demo, "P11", "P8", "P5")
+    weak = project.pad("P11").pedestal
+    assert weak is not None
+    failing = weak.replaced(bars=4, diameter=0.010)
+
+    def with_other(pad: Pad) -> Pad:
+        if pad.name == "P11":
+            return pad.replaced(pedestal=failing)
+        if pad.name == "P8":
+            return pad.replaced(pedestal=weak, ranges={"pedestal_x": Range(low=0.45), "pedestal_y": Range(low=0.45)})
+        return pad.replaced(pedestal=weak)
+
+    project = project.replaced(pads=tuple(map(with_other, project.pads)))
+    assert any(
+        c.check.id.startswith("pedestal") and c.state is State.FAILS for c in evaluate(project).pad("P11").checks
+    )
+    found = {p.pads[0]: p for p in proposals(project)}
+    new = found["P11"].pedestals["P11"]
+    assert new.bars * new.diameter**2 > failing.bars * failing.diameter**2
+    moved = found["P8"].pedestals["P8"]
+    assert 0.45 <= moved.size_x < weak.size_x
+    assert found["P5"].pedestals == {}
+    after = taken(project, found.values())
+    assert after.pad("P11").pedestal == new
+    assert after.pad("P8").pedestal == moved
+    assert after.pad("P5").pedestal == weak
+    for name in ("P11", "P8", "P5"):
+        own = [c for c in evaluate(after).pad(name).checks if c.check.id.startswith("pedestal")]
+        assert own
+        assert all(c.state is State.HOLDS for c in own)
+    # what the objective says is that of the plan with the new pedestals
+    whole = sum(objective_of(after.rates, quantities(after, p, table(p)), "volume")[0] for p in after.pads)
+    assert sum(p.after for p in found.values()) == pytest.approx(float(whole), rel=1e-9)
+
+
+def test_pinned_sizes_leave_the_pedestal_to_move(demo: Project) -> None:
+    plinth = demo.pad("P11").pedestal
+    assert plinth is not None
+    project = small(demo, "P5")
+    pinned = dict.fromkeys(("width", "length", "thickness", "level"), Range(pinned=True))
+    pad = project.pad("P5").replaced(pedestal=plinth.replaced(bars=4, diameter=0.010), ranges=pinned)
+    (one,) = proposals(project.replaced(pads=(pad,)))
+    assert one.sizes == {}
+    assert one.ratio is not None
+    assert one.ratio <= 1.0
+    assert one.pedestals["P5"].bars * one.pedestals["P5"].diameter ** 2 > 4 * 0.010**2
+    assert "as it is" not in one.remark
+    (one,) = proposals(project.replaced(pads=(pad.replaced(frozen="poured"),)))
+    assert one.pedestals == {}

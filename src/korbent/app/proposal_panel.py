@@ -23,8 +23,9 @@ from korbent.app.stops.base import Elided
 from korbent.app.style import font
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
-from korbent.core.concrete.bar_text import words
+from korbent.core.concrete.bar_text import diameter_words, words
 from korbent.core.model import Pad, Project
+from korbent.core.model.foundations import Pedestal
 from korbent.core.sizing.cost import OBJECTIVES, Objective
 from korbent.core.sizing.propose import Grouping, Proposal, as_types, taken
 from korbent.core.units import UnitSet, show_ratio, shown_unit, sizes_text, to_shown
@@ -65,7 +66,7 @@ class ProposalPanel(QWidget):
         self.take_one.setToolTip("The proposal of the chosen row alone")
         self.take_one.clicked.connect(self.take_chosen)
         self.list = QTableWidget(0, 4, objectName="proposals")
-        self.list.setFont(font(SIZE["small"] + 0.5))
+        self.list.setFont(font(SIZE["small"]))
         self.list.verticalHeader().hide()
         self.list.verticalHeader().setDefaultSectionSize(24)
         self.list.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -73,7 +74,8 @@ class ProposalPanel(QWidget):
         self.list.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         header = self.list.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        header.setMinimumSectionSize(36)
         self.list.itemSelectionChanged.connect(self._chosen)
         self.why = Elided("", objectName="quiet")
         self.words = Label("", objectName="quiet", wordWrap=True)
@@ -81,8 +83,8 @@ class ProposalPanel(QWidget):
         self.curve.clicked.connect(self._take_types)
         for box in (self.list, self.curve):
             box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
-        self.list.setMinimumHeight(78)
-        self.curve.setMinimumHeight(96)
+        self.list.setMinimumHeight(102)
+        self.curve.setMinimumHeight(84)
         self.words.setContentsMargins(10, 0, 10, 0)
         head = QHBoxLayout()
         head.setContentsMargins(10, 6, 10, 0)
@@ -184,7 +186,7 @@ class ProposalPanel(QWidget):
         proposed_for = self.project or self.session.project
         units, objective = self.session.project.showing, self.chosen_objective
         unit = shown_unit("m", units)
-        self.list.setHorizontalHeaderLabels(["Base", f"Now, {unit}", f"Proposed, {unit}", "Worst"])
+        self.list.setHorizontalHeaderLabels(["Base", f"Now, {unit}", "Proposed", "Worst"])
         self.list.setRowCount(len(self.found))
         for row, one in enumerate(self.found):
             pad = proposed_for.pad(one.pads[0])
@@ -195,7 +197,7 @@ class ProposalPanel(QWidget):
             texts = (
                 called,
                 now,
-                "as it is" if size == now and not any(one.bars.values()) else size,
+                "as it is" if size == now and not any(one.bars.values()) and not one.pedestals else size,
                 "–" if one.ratio is None else show_ratio(one.ratio),
             )
             for column, text in enumerate(texts):
@@ -209,12 +211,14 @@ class ProposalPanel(QWidget):
         before, after = sum(p.before for p in self.found), sum(p.after for p in self.found)
         stuck = sum(p.sizes is None for p in self.found)
         more = f"; {stuck} left as {'it is' if stuck == 1 else 'they are'}" if stuck else ""
+        if not self.found:
+            return  # the last one is taken
         digits, unit = (1 if objective == "volume" else 0), UNITS[objective]
         if objective == "volume":
             unit = shown_unit("m³", self.session.project.showing)
             before, after = (to_shown(v, "m³", self.session.project.showing) for v in (before, after))
         self.words.setText(
-            f"{TITLES[objective].split()[1]} {before:.{digits}f} → {after:.{digits}f} {unit}"
+            f"{before:.{digits}f} → {after:.{digits}f} {unit}"
             f" ({100 * (after - before) / max(before, 1e-9):+.0f} %){more}."
         )
 
@@ -222,7 +226,7 @@ class ProposalPanel(QWidget):
     def _size(pad: Pad, sizes: dict[str, float], units: UnitSet) -> str:
         """The size of a base, some of its dimensions others."""
         names = ("width", "thickness") if pad.is_round else ("width", "length", "thickness")
-        return sizes_text([sizes.get(n, getattr(pad, n)) for n in names], units, unit=False)
+        return sizes_text([sizes.get(n, getattr(pad, n)) for n in names], units, "×", unit=False)
 
     def _why(self, one: Proposal) -> str:
         """Why not less, and the bars that go with it; or why there is no proposal."""
@@ -231,7 +235,16 @@ class ProposalPanel(QWidget):
         us = (self.project or self.session.project).units == "us"
         bars = ", ".join(f"{f.replace('_', ' ')} {words(b, us)}" for f, b in one.bars.items() if b)
         less = ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
-        return " · ".join(part for part in (f"not less: {less}" if less else "", bars, one.remark) if part)
+        pedestals = "; ".join(self._pedestal(name, p, len(one.pads) > 1) for name, p in one.pedestals.items())
+        parts = (f"not less: {less}" if less else "", pedestals, bars, one.remark)
+        return " · ".join(part for part in parts if part)
+
+    def _pedestal(self, name: str, own: Pedestal, several: bool) -> str:
+        """A pedestal that goes with a size, with its bars."""
+        units = self.session.project.showing
+        sizes = (own.size_x,) if own.is_round else (own.size_x, own.size_y)
+        bars = f"{own.bars} no {diameter_words(own.diameter, self.session.project.units == 'us')}"
+        return f"pedestal{f' of {name}' if several else ''} {sizes_text(sizes, units)}, {bars}"
 
     def _row(self) -> int:
         rows = self.list.selectionModel().selectedRows()
@@ -265,8 +278,7 @@ class ProposalPanel(QWidget):
         # what is left was found beside the old size of this one: it may be taken, its checks are computed anew
         self.session.apply(project, f"{', '.join(one.pads)} resized; undo takes it back")
         self.project = self.session.project
-        if self.found:
-            self._list()
+        self._list()
         self.refresh()
 
     def take_all(self) -> None:

@@ -103,6 +103,7 @@ def sheet(theme: Theme) -> str:
     QTableView::item:focus {{ border: 1px solid {t.accent}; }}
     QHeaderView::section {{ background: {t.desk}; color: {t.soft}; border: none; border-right: 1px solid {t.line};
         border-bottom: 1px solid {t.line}; padding: 3px 6px; }}
+    QTableWidget#proposals QHeaderView::section {{ padding-left: 3px; padding-right: 3px; }}
     QTableCornerButton::section {{ background: {t.desk}; border: none; }}
     QListWidget#search-list {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 4px; padding: 3px; }}
     QListWidget#search-list::item:selected {{ background: {t.accent_wash}; color: {t.ink}; }}

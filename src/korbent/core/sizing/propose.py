@@ -20,12 +20,13 @@ from korbent.core.concrete.checks import concrete_checks
 from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_bars, may_change, region_of
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
+from korbent.core.concrete.pedestal_sizes import least_pedestal
 from korbent.core.evaluate import FAMILIES, STEPS
 from korbent.core.evaluate.families import Family, outcomes_of
 from korbent.core.evaluate.road import evaluate_pad
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.kinds import kind_of
-from korbent.core.model.foundations import Bars, Pad
+from korbent.core.model.foundations import Bars, Pad, Pedestal
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
 from korbent.core.plan.site import site_checks
@@ -66,6 +67,8 @@ class Proposal:
     """How many candidate sizes were looked at."""
     bars: dict[str, Bars | None] = field(default_factory=dict)
     """By face: the bars that go with the size, where a proposal may choose them."""
+    pedestals: dict[str, Pedestal] = field(default_factory=dict)
+    """By base: the pedestal under its first column, where that is to be another."""
 
 
 def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[float, float, float]:
@@ -148,7 +151,9 @@ class _Search:
     """The search for one group of alike pads; it asks for checks of sizes (columns FREE) and is told the ratios."""
 
     def __init__(self, project: Project, pads: Sequence[Pad], objective: Objective) -> None:
-        self.project, self.pads, self.objective = project, tuple(pads), objective
+        self.project, self.objective = project, objective
+        self.pedestals = _pedestals_of(project, pads)
+        self.pads = tuple(_on_pedestal(p, self.pedestals.get(p.name)) for p in pads)
         # what is round has one diameter, its width: a length of its own is asked for by the others alone
         with_length = [p for p in pads if not p.is_round] or [pads[0]]
         self.ranges = [
@@ -171,7 +176,7 @@ class _Search:
         self.failed: set[Sizes] = set()
         self.best_miss: tuple[float, Sizes, str] = (np.inf, (), "")
         self.evaluated = 0
-        self.before = float(sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads))
+        self.before = _comes_to(project, pads, objective)
 
     def _follows(self, pad: Pad) -> str:
         return kind_of(pad).follows(pad, self.project.load_point(pad.load_point))
@@ -218,7 +223,7 @@ class _Search:
         kinds = sorted({p.frozen for p in self.pads if p.frozen})
         if kinds:
             return nothing(f"{' and '.join(kinds)}: not resized")
-        if not any(self.free) and not self.faces:
+        if not any(self.free) and not self.faces and not self.pedestals:
             return nothing("every dimension is pinned")
         for name, (low, high, _) in zip(FREE, self.ranges):
             if low > high:
@@ -343,14 +348,11 @@ class _Search:
         same = all(abs(v - float(getattr(p, n))) < 1e-6 for n, v in changed.items() for p in self.pads)
         bars, remark = self._bars_for(changed)
         same = same and all(p.reinforcement.bars(f) == b for f, b in bars.items() for p in self.pads)
+        same = same and not self.pedestals
         after = float(self.cost(np.array([best]))[0])
         if bars:
             made = [_as_proposed(p, changed, bars) for p in self.pads]
-            after = float(
-                sum(
-                    value_of(self.project.rates, quantities(self.project, p, table(p)), self.objective)[0] for p in made
-                )
-            )
+            after = _comes_to(self.project, made, self.objective)
         return Proposal(
             names,
             changed,
@@ -361,6 +363,7 @@ class _Search:
             remark or ("as it is" if same else "") or self._left_aside(),
             self.evaluated,
             bars,
+            self.pedestals,
         )
 
     def _left_aside(self) -> str:
@@ -388,8 +391,34 @@ class _Search:
         return f"nothing within the ranges holds; nearest {at} m with {title.lower()} {ratio:.2f}"
 
 
+def _comes_to(project: Project, pads: Sequence[Pad], objective: Objective) -> float:
+    """The objective of pads as they are."""
+    return float(sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads))
+
+
+def _pedestals_of(project: Project, pads: Sequence[Pad]) -> dict[str, Pedestal]:
+    """By base: the least pedestal under its first column, where that has a range to move in or fails as it is."""
+    found = {}
+    for pad in pads:
+        if pad.pedestal is None or pad.frozen:
+            continue
+        moves = any(n in pad.ranges and not pad.ranges[n].pinned for n in ("pedestal_x", "pedestal_y"))
+        own = [c for c in evaluate_pad(project, pad).checks if c.check.id.startswith("pedestal")]
+        if not moves and all(c.state is not State.FAILS for c in own):
+            continue
+        least = least_pedestal(project, pad)
+        if least is not None and least.pedestal != pad.pedestal:
+            found[pad.name] = least.pedestal
+    return found
+
+
+def _on_pedestal(pad: Pad, pedestal: Pedestal | None) -> Pad:
+    """The base on whose first column another pedestal stands; as it is where there is none."""
+    return pad if pedestal is None else pad.replaced(pedestal=pedestal)
+
+
 def _given_up(project: Project, pads: Sequence[Pad], objective: Objective) -> Proposal:
-    now = float(sum(value_of(project.rates, quantities(project, p, table(p)), objective)[0] for p in pads))
+    now = _comes_to(project, pads, objective)
     return Proposal(tuple(p.name for p in pads), None, now, now, None, {}, "not looked at: cancelled")
 
 
@@ -539,7 +568,10 @@ def taken(project: Project, chosen: Iterable[Proposal]) -> Project:
     """
     of_pad = {name: p for p in chosen if p.sizes is not None for name in p.pads}
     pads = tuple(
-        _as_proposed(p, found.sizes or {}, found.bars) if (found := of_pad.get(p.name)) else p for p in project.pads
+        _as_proposed(_on_pedestal(p, found.pedestals.get(p.name)), found.sizes or {}, found.bars)
+        if (found := of_pad.get(p.name))
+        else p
+        for p in project.pads
     )
     return project.replaced(pads=pads)
 
