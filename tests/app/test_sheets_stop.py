@@ -1,8 +1,10 @@
 """The stop Sheets, driven by clicks and keys."""
 
+import io
 from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton
@@ -182,6 +184,26 @@ def test_workings_of_the_set(stop: SheetsStop, qtbot: QtBot) -> None:
     assert stop.chosen.workings == "none"
     qtbot.waitUntil(lambda: stop._is_current("workings"), timeout=SOON)
     assert stop.page.said == "nothing to print"
+
+
+@pytest.mark.long
+def test_the_paper_of_the_calculation(window: MainWindow, stop: SheetsStop, qtbot: QtBot) -> None:
+    """Chosen beside a chapter, standing or lying: all its pages come so, and the project keeps it."""
+    shown(qtbot, stop, "summary")
+    data = stop.previews["summary"][1].pdf
+    box = stop.panel.findChild(QComboBox, "calculation-paper")
+    assert box.currentText() == "usual: Letter"
+    choose(box, "ANSI B")
+    QTest.mouseClick(stop.panel.lying, LEFT, pos=QPoint(8, stop.panel.lying.height() // 2))
+    assert (stop.chosen.paper, stop.chosen.lying) == ("ANSI B", True)
+    qtbot.waitUntil(lambda: stop._is_current("summary"), timeout=SOON)
+    made = stop.previews["summary"][1].pdf
+    assert made != data
+    page = PdfReader(io.BytesIO(made)).pages[0].mediabox
+    assert [round(float(v) / 72, 2) for v in page[2:]] == [17.0, 11.0]
+    window.session.undo()
+    window.session.undo()
+    assert (stop.chosen.paper, stop.chosen.lying) == ("", False)
 
 
 @pytest.mark.long

@@ -469,3 +469,40 @@ def test_two_sets_of_one_name_are_refused(demo: Project) -> None:
     own = usual_sets(demo)[0]
     with pytest.raises(ValueError, match="is used 2 times"):
         demo.replaced(sheet_sets=(own, own))
+
+
+@pytest.mark.long
+@pytest.mark.parametrize(
+    ("name", "paper", "lying", "size"),
+    [
+        ("lindmere", "", False, (210.0, 297.0)),
+        ("lindmere", "A3", True, (420.0, 297.0)),
+        ("lindmere", "A4", True, (297.0, 210.0)),
+        ("redstem", "", True, (279.4, 215.9)),
+        ("redstem", "ANSI B", False, (279.4, 431.8)),
+    ],
+)
+def test_it_is_on_the_paper_of_the_set(
+    name: str, paper: str, lying: bool, size: tuple[float, float], tmp_path: Path
+) -> None:
+    """Any paper, standing or lying: every page as large, no text lost, Word and a browser print on it too."""
+    project, results = of(name)
+    usual = CHAPTERS_SET.replaced(by_type=True)
+    own = calculation(project, results, usual.replaced(paper=paper, lying=lying))
+    assert own.page == pytest.approx(size)
+    reader = pdf(own, tmp_path / "own.pdf")
+    for page in reader.pages:
+        assert [float(v) * 25.4 / 72 for v in page.mediabox[2:]] == pytest.approx(size, abs=0.01)
+    usually = calculation(project, results, usual)
+    assert own.blocks == usually.blocks
+    figures = [b for b in own.blocks if isinstance(b, Figure)]
+    assert figures
+    assert all(own.fitted(f).height <= size[1] - 65 for f in figures)
+    if lying:
+        write_docx(own, tmp_path / "own.docx")
+        section = Document(str(tmp_path / "own.docx")).sections[0]
+        assert (section.page_width.mm, section.page_height.mm) == pytest.approx(size, abs=0.05)
+    assert f"@page {{ size: {size[0]:g}mm {size[1]:g}mm" in calculation_html(own)
+    text = " ".join(p.extract_text() for p in reader.pages)
+    for pad in project.pads:
+        assert pad.name in text

@@ -21,7 +21,7 @@ from korbent.app.words import Label
 from korbent.core.model import Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.sheets.catalogue import FORMATS, KINDS, SHOWN, USUAL
-from korbent.sheets.paper import papers, scale_words, scales
+from korbent.sheets.paper import papers, scale_words, scales, usual_paper
 
 WORKINGS = {
     "none": "none",
@@ -96,7 +96,7 @@ class SheetPanel(QScrollArea):
         column.setSpacing(4)
         self.paper = self._choice("sheet-paper", "paper", [], column)
         self.paper.activated.connect(lambda _: self._told("paper", self.paper.currentData()))
-        self.upright = QCheckBox("upright", objectName="sheet-upright")
+        self.upright = QCheckBox("portrait", objectName="sheet-upright")
         self.upright.toggled.connect(lambda on: self._told("upright", on))
         column.addWidget(self.upright)
         self.scale = self._choice("sheet-scale", "scale", [], column)
@@ -124,6 +124,11 @@ class SheetPanel(QScrollArea):
         self.by_type.setToolTip("The worst member has the page, the others stand in a table below it")
         self.by_type.toggled.connect(lambda on: self._told("set:by_type", on))
         column.addWidget(self.by_type)
+        self.page = self._choice("calculation-paper", "paper", [], column)
+        self.page.activated.connect(lambda _: self._told("set:paper", self.page.currentData()))
+        self.lying = QCheckBox("landscape", objectName="calculation-lying")
+        self.lying.toggled.connect(lambda on: self._told("set:lying", on))
+        column.addWidget(self.lying)
         self.column.addWidget(self.calculation)
 
     def _of_title(self) -> None:
@@ -200,6 +205,9 @@ class SheetPanel(QScrollArea):
             box.setChecked(name not in chosen.hidden)
         self.workings.setCurrentIndex(max(self.workings.findData(chosen.workings), 0))
         self.by_type.setChecked(chosen.by_type)
+        usual = f"usual: {usual_paper(us, large=False)}"
+        self._entries(self.page, [(usual, ""), *((name, name) for name in papers(us))], chosen.paper)
+        self.lying.setChecked(chosen.lying)
         entries = [(NOTHING, NOTHING), *states, (A_FILE, A_FILE)]
         if compared not in [known for _, known in entries]:
             entries.insert(1, (Path(compared).name, compared))

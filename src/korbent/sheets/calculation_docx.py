@@ -35,9 +35,9 @@ from korbent.sheets.calculation.blocks import (
 )
 
 LINE, SMALL, IN_TABLE = "Working line", "Small text", "Text in tables"
-WIDE = 174.0
+ASIDE = 18.0
+"""Beside what is written, mm."""
 DPI = 160
-LETTER = (215.9, 279.4)
 PT = 72 / 25.4
 SOFT = RGBColor.from_string(LIGHT.soft[1:].upper())
 
@@ -63,16 +63,16 @@ def calculation_docx(own: Calculation) -> DocumentType:
         if isinstance(block, Heading) and (block.level == 1 or block.page) and not first:
             _break_before(document, block)
         else:
-            _add(document, block, line)
+            _add(document, block, line, own)
         first = False
     return document
 
 
 def _set_up(document: DocumentType, own: Calculation) -> None:
     section = document.sections[0]
-    width, height = LETTER if own.us else (210.0, 297.0)
+    width, height = own.page
     section.page_width, section.page_height = Mm(width), Mm(height)
-    section.left_margin = section.right_margin = Mm((width - WIDE) / 2)
+    section.left_margin = section.right_margin = Mm(ASIDE)
     section.top_margin = section.bottom_margin = Mm(20)
     section.header.paragraphs[0].text = f"{own.title}\t\t{own.head}"
     foot = section.footer.paragraphs[0]
@@ -118,7 +118,8 @@ def _break_before(document: DocumentType, block: Heading) -> None:
     paragraph.paragraph_format.page_break_before = True
 
 
-def _add(document: DocumentType, block: Block, line: str) -> None:
+def _add(document: DocumentType, block: Block, line: str, own: Calculation) -> None:
+    wide = own.page[0] - 2 * ASIDE
     match block:
         case Heading():
             document.add_heading(block.text, level=min(block.level, 3))
@@ -127,16 +128,16 @@ def _add(document: DocumentType, block: Block, line: str) -> None:
             if block.bold:
                 run.bold = True
         case Table():
-            _table(document, block)
+            _table(document, block, wide)
         case Figure():
             _title(document, block.title)
-            document.add_picture(picture(block, WIDE), width=Mm(WIDE))
+            document.add_picture(picture(own.fitted(block), wide), width=Mm(wide))
         case Row():
-            each = WIDE / len(block.figures) - 2
+            each = wide / len(block.figures) - 2
             table = document.add_table(rows=1, cols=len(block.figures))
             for cell, figure in zip(table.rows[0].cells, block.figures):
                 cell.paragraphs[0].add_run(figure.title).bold = True
-                cell.add_paragraph().add_run().add_picture(picture(figure, each), width=Mm(each))
+                cell.add_paragraph().add_run().add_picture(picture(own.fitted(figure), each), width=Mm(each))
         case Step():
             _step(document, block, line)
         case Contents():
@@ -177,7 +178,7 @@ def _step(document: DocumentType, block: Step, line: str) -> None:
             run.font.color.rgb = SOFT
 
 
-def _table(document: DocumentType, block: Table) -> None:
+def _table(document: DocumentType, block: Table, wide: float) -> None:
     with_head = any(block.head)
     rows = ([tuple(block.head)] if with_head else []) + list(block.rows)
     if not rows:
@@ -185,7 +186,7 @@ def _table(document: DocumentType, block: Table) -> None:
     table = document.add_table(rows=len(rows), cols=len(block.widths))
     table.style = "Table Grid"
     table.autofit = False
-    share = WIDE / sum(block.widths)
+    share = wide / sum(block.widths)
     within = document.styles[IN_TABLE].style_id
     # cells by rows of the table itself: asking the table for each of them takes a time that grows with its square
     for i, (own, values) in enumerate(zip(table.rows, rows)):

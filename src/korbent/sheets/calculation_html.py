@@ -55,7 +55,7 @@ def calculation_html(own: Calculation) -> str:
     body = "\n".join(_block(b, own, k) for k, b in enumerate(own.blocks))
     return (
         f'<!DOCTYPE html>\n<html lang="en"><head><meta charset="utf-8"><title>{escape(own.title)}: foundations</title>\n'
-        f"<style>{STYLE}</style></head>\n<body>\n<header>{escape(own.title)} · {escape(own.head)}</header>\n{body}\n"
+        f"<style>{STYLE}@page {{ size: {own.page[0]:g}mm {own.page[1]:g}mm; margin: 15mm; }}</style></head>\n<body>\n<header>{escape(own.title)} · {escape(own.head)}</header>\n{body}\n"
         f"<footer>{escape(own.foot)}</footer>\n</body></html>\n"
     )
 

@@ -7,7 +7,6 @@ from typing import Any
 from xml.sax.saxutils import escape
 
 from reportlab.lib.colors import HexColor
-from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
@@ -167,7 +166,7 @@ def write_calculation(own: Calculation, path: Path) -> int:
 def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
     """(the bytes of the PDF, the number of its pages)."""
     register_fonts()
-    size = LETTER if own.us else A4
+    size = tuple(side * mm for side in own.page)
     width = size[0] - 2 * MARGIN
     pages_of: dict[str, int] = {}
     pages = 0
@@ -274,12 +273,13 @@ def _flowables(
             yield Spacer(1, 5)
         case Figure():
             yield Spacer(1, 2)
-            yield _Drawn(block, width)
+            yield _Drawn(own.fitted(block), width)
             yield Spacer(1, 6)
         case Row():
             each = (width - GAP * (len(block.figures) - 1)) / len(block.figures)
             cells = PdfTable(
-                [[_Drawn(f, each) for f in block.figures]], colWidths=[*([each + GAP] * (len(block.figures) - 1)), each]
+                [[_Drawn(own.fitted(f), each) for f in block.figures]],
+                colWidths=[*([each + GAP] * (len(block.figures) - 1)), each],
             )
             cells.setStyle(TableStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)]))
             yield cells

@@ -47,6 +47,10 @@ PARTS = tuple(f for f in Project.model_fields if f not in ("sheet_sets", "notes"
 """What of a project sheets show."""
 
 
+CALLED = {"upright": "portrait or landscape", "lying": "portrait or landscape", "by_type": "pages"}
+"""What a change is called."""
+
+
 class SheetsStop(Stop):
     """The list at the left, the page in the middle, the sheet's own settings at the right."""
 
@@ -267,10 +271,11 @@ class SheetsStop(Stop):
             self._put(own.replaced(hidden=hidden), f"{name} {'left out' if off else 'shown'} on drawings")
         elif field.startswith("set:"):
             name = field.partition(":")[2]
-            self._put(own.replaced(**{name: value}), f"{name.replace('_', ' ')} of the set '{own.name}'")
+            self._put(own.replaced(**{name: value}), f"{CALLED.get(name, name)} of the set '{own.name}'")
         else:
             self._put(
-                own.replaced(sheets=self._with(self.key, **{field: value})), f"{field} of {KINDS[self.key].title}"
+                own.replaced(sheets=self._with(self.key, **{field: value})),
+                f"{CALLED.get(field, field)} of {KINDS[self.key].title}",
             )
 
     # ------------------------------------------------------------ looking
@@ -325,7 +330,16 @@ class SheetsStop(Stop):
         """What a sheet is made of, compared by identity but for names and numbers."""
         own = self.chosen
         choice = next((c for c in completed(own) if c.key == key), SheetChoice(key=key))
-        said = (own.workings, own.by_type, ",".join(own.hidden), choice.paper, choice.upright, choice.scale)
+        said = (
+            own.workings,
+            own.by_type,
+            own.paper,
+            own.lying,
+            ",".join(own.hidden),
+            choice.paper,
+            choice.upright,
+            choice.scale,
+        )
         return (*said, self._before if key in COMPARED else None, *self._parts())
 
     def _is_current(self, key: str) -> bool:

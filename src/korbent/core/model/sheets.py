@@ -29,6 +29,10 @@ class SheetSet(Row):
     workings: Workings = "governing"
     by_type: bool = True
     """One page for a type, by its worst member; else one for each base."""
+    paper: Annotated[str, Field(max_length=20)] = ""
+    """Of the calculation; '' the usual one of the region."""
+    lying: bool = False
+    """The calculation on paper that lies; else it stands."""
     hidden: tuple[str, ...] = ()
     """What the drawings leave out, by name (see korbent.sheets.catalogue.SHOWN)."""
 

@@ -18,6 +18,7 @@ from korbent.sheets.calculation.strips import strips
 from korbent.sheets.calculation.summary import summary
 from korbent.sheets.calculation.workings import check_pages, workings
 from korbent.sheets.catalogue import ticked
+from korbent.sheets.paper import PAPERS, usual_paper
 
 Chapter = Callable[[Project, Results, SheetSet, Changes | None], list[Block]]
 CHAPTERS: dict[str, Chapter] = {
@@ -52,7 +53,7 @@ def calculation(
     known = {b.anchor for b in blocks if isinstance(b, Heading)}
     linked = _without_dead_links(blocks, known)
     front = _title(project) if keys is None else []
-    return framed(project, [*front, *linked])
+    return framed(project, [*front, *linked], chosen)
 
 
 def of_base(project: Project, results: Results, name: str) -> Calculation:
@@ -72,8 +73,10 @@ def of_base(project: Project, results: Results, name: str) -> Calculation:
     return framed(project, _without_dead_links(blocks, known))
 
 
-def framed(project: Project, blocks: Sequence[Block]) -> Calculation:
-    """Blocks with what stands at head and foot of every page."""
+def framed(project: Project, blocks: Sequence[Block], chosen: SheetSet | None = None) -> Calculation:
+    """Blocks with what stands at head and foot of every page, on the paper of a set or the usual one."""
+    usual = usual_paper(project.units == "us", large=False)
+    paper = PAPERS[chosen.paper if chosen is not None and chosen.paper in PAPERS else usual]
     title = project.title
     number = f"{title.number} · " if title.number else ""
     by = " · ".join(f"{label} {name}" for label, name in (("by", title.author), ("checked", title.checker)) if name)
@@ -84,7 +87,7 @@ def framed(project: Project, blocks: Sequence[Block]) -> Calculation:
         f"{office} · {by}" if by else office,
         title.author or "Korbent",
         tuple(blocks),
-        project.units == "us",
+        paper.size(upright=not (chosen is not None and chosen.lying)),
     )
 
 

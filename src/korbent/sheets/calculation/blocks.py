@@ -1,7 +1,7 @@
 """What a calculation consists of, as values: written to PDF, DOCX and HTML in the same order with the same words."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from korbent.drawing.primitives import Drawing
 
@@ -107,8 +107,12 @@ class Calculation:
     foot: str
     author: str
     blocks: tuple[Block, ...] = field(default=())
-    us: bool = False
-    """On Letter rather than A4."""
+    page: tuple[float, float] = (210.0, 297.0)
+    """Width and height of the paper, mm."""
+
+    def fitted(self, figure: "Figure") -> "Figure":
+        """A drawing no higher than a page less its heading."""
+        return replace(figure, height=min(figure.height, self.page[1] - 65))
 
 
 def entry(value: Entry) -> str:

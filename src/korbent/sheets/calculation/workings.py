@@ -78,7 +78,8 @@ def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed
     kept = None if whole else governing_steps(found)
     lines = [line for line in found.lines() if kept is None or line.index in kept]
     forces = _forces(lines)
-    where = {line.index: f"{name}-{line.index}" for line in lines}
+    # by their order: how much else was recorded on the way depends on what was known already
+    where = {line.index: f"{name}-{k}" for k, line in enumerate(lines)}
     printed = []
     for line in lines:
         key = (line.symbol, line.formula, line.numbers, line.value)
