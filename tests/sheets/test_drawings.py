@@ -15,14 +15,15 @@ from korbent.core.model.sheets import Revision, SheetChoice
 from korbent.core.units import feet_words
 from korbent.demo import DEMOS, lindmere
 from korbent.drawing.plan import edge_of, outline
-from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Polygon, Text
+from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Polygon, Shape, Text
 from korbent.sheets.catalogue import KINDS, set_named
-from korbent.sheets.composition import Sheet
+from korbent.sheets.composition import Sheet, shapes_of
 from korbent.sheets.details import from_above, marks_of, rib_section, section, shape_sketch, strap_elevation
 from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.foundation_plan import foundation_plan, grid_lines, length_words
 from korbent.sheets.paper import METRIC, PAPERS, US, fitting, scale_words
 from korbent.sheets.to_dxf import outlines, write_dxf
+from korbent.sheets.types import kinds_built
 from korbent.verification.pad import one_pad
 from tests.conftest import EXAMPLES
 from tests.invariants.plans import random_project
@@ -405,3 +406,46 @@ def test_sketches_of_bent_bars_have_their_legs() -> None:
 
 def test_every_kind_of_sheet_says_what_it_is() -> None:
     assert all(kind.says and kind.title for kind in KINDS.values())
+
+
+def seen(sheets: tuple[Sheet, ...], key: str) -> list[Shape]:
+    return [s for sheet in sheets for s in shapes_of(sheet) if getattr(s, "key", "") == key]
+
+
+@pytest.mark.parametrize("key", ["section", "whole"])
+def test_what_has_changed_has_a_cloud_in_sections_and_the_whole(key: str) -> None:
+    """Around the bases that are seen in it, and around no other."""
+    demo = lindmere()
+    plain = made(demo, SheetChoice(key=key))
+    assert not seen(plain, "cloud")
+    polygons = [s for s in shapes_of(plain[0]) if isinstance(s, Polygon)]
+    drawn = {s.key.removeprefix("pad:") for s in polygons if s.key.startswith("pad:")}
+    assert drawn
+    name = sorted(drawn)[0]
+    marked = made(demo, SheetChoice(key=key), changed=Changed((name, "nowhere"), "D"))
+    (cloud,) = seen(marked, "cloud")
+    assert isinstance(cloud, Line)
+    own = [p for s in polygons if s.key == f"pad:{name}" for p in s.points]
+    for k in (0, 1):
+        assert min(p[k] for p in cloud.points) < min(p[k] for p in own)
+        assert max(p[k] for p in cloud.points) > max(p[k] for p in own)
+    assert any(isinstance(s, Text) and s.text == "D" for s in shapes_of(marked[0]))
+    # nothing else is another
+    assert list(shapes_of(plain[0])) == [s for s in shapes_of(marked[0]) if s.layer != "changes"]
+
+
+@pytest.mark.parametrize("key", ["setting-out", "schedule"])
+def test_what_has_changed_has_a_triangle_in_tables(demo: Project, key: str) -> None:
+    """One for each row of a type, or of bars, of a base that has changed."""
+    plain = made(demo, SheetChoice(key=key))
+    assert not seen(plain, "revision")
+    marked = made(demo, SheetChoice(key=key), changed=Changed(("P7",), "D"))
+    if key == "setting-out":
+        rows = sum(any(p.name == "P7" for p in kind.members) for kind in kinds_built(demo))
+    else:
+        rows = sum(any(base == "P7" for base, _, _ in bar.where) for bar in schedule(demo))
+    assert rows
+    assert len(seen(marked, "revision")) == rows
+    heads = [s.text for sheet in marked for s in shapes_of(sheet) if isinstance(s, Text)]
+    assert "Rev." in heads
+    assert made(demo, SheetChoice(key=key), changed=Changed(("nowhere",), "D")) == plain

@@ -11,7 +11,7 @@ from korbent.core.model.sheets import SheetChoice, SheetSet
 FORMATS = ("pdf", "dxf", "svg", "docx", "html", "xlsx", "csv")
 USUAL = ("pdf", "dxf", "xlsx")
 """Formats in which a set is written, and those that are ticked at first."""
-COMPARED = ("plan", "details", "record", "changes")
+COMPARED = ("plan", "setting-out", "details", "schedule", "section", "whole", "record", "changes")
 """Sheets that show what has changed."""
 
 Group = Literal["calculation", "drawings", "tables"]

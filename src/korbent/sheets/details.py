@@ -927,7 +927,7 @@ def shape_sketch(project: Project, bar: Bar) -> Drawing:
         shapes = (
             Line(path, "ink", 1.6),
             Text((0, 5), said(bar.a), 7.5, "ink", "left", dx=3, dy=3),
-            Text((7, 0), said(bar.b), 7.5, "ink", "left", dx=14, dy=3),
+            Text((14, 0), said(bar.b), 7.5, "ink", "left", dx=3, dy=3),
         )
         return Drawing(shapes, (0, -1, w, 10))
     if bar.shape == "77":

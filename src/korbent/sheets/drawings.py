@@ -13,7 +13,7 @@ from korbent.core.units import length_text, show, shown_unit, sizes_text
 from korbent.drawing.ground_section import exaggerated, ground_section, usual_line
 from korbent.drawing.logs import logs_drawing, signed
 from korbent.drawing.plan import extent
-from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text
+from korbent.drawing.primitives import Drawing, Line, Polygon, Shape, Sketch, Text
 from korbent.drawing.whole import whole_drawing
 from korbent.drawing.words import size_words
 from korbent.files.pdf_page import width_of
@@ -28,7 +28,7 @@ from korbent.sheets.details import (
     shape_sketch,
     strap_elevation,
 )
-from korbent.sheets.foundation_plan import coordinates, foundation_plan, grid_lines, length_words
+from korbent.sheets.foundation_plan import cloud, coordinates, foundation_plan, grid_lines, length_words
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
 from korbent.sheets.table import Column, narrowed, shared, table_drawing
 from korbent.sheets.types import Kind, kinds_built
@@ -321,7 +321,9 @@ def _setting_out(
         Column("Level", 26),
     ]
     rows: list[list[str | Drawing]] = []
+    new: list[bool] = []
     for kind in kinds_built(project):
+        new.append(any(p.name in changed.bases for p in kind.members))
         r = kind.first.reinforcement
         levels = sorted({round(p.underside, 3) for p in kind.members})
         where = signed(levels[0], u) + (f" … {signed(levels[-1], u)}" if len(levels) > 1 else "")
@@ -336,7 +338,7 @@ def _setting_out(
         Column(f"Level, {unit}", 22, "right"),
     ]
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
-        ("Types", types, rows),
+        ("Types", *_with_marks(types, rows, new, changed)),
         ("Setting out: middles of the columns", points, [list(row) for row in coordinates(project)]),
     ]
     return _tabled(project, "setting-out", "Types and setting out", choice, tables, "Arch B" if us else "A3")
@@ -368,9 +370,11 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
         Column("Where", 70),
     ]
     rows: list[list[str | Drawing]] = []
+    new: list[bool] = []
     by_diameter: dict[float, list[float]] = {}
     for bar in schedule(project):
         where = _where(bar.where)
+        new.append(any(base in changed.bases for base, _, _ in bar.where))
         rows.append(
             [
                 bar.mark,
@@ -389,6 +393,7 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
         total[1] += bar.count * bar.length
         total[2] += bar.weight
     for mat in sheets(project):
+        new.append(any(base in changed.bases for base, _, _ in mat.where))
         rows.append(
             [
                 mat.mark,
@@ -413,7 +418,7 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     sums.append(["all", "", "", weight(steel)])
     rounding = "a quarter of an inch" if us else "10 mm"
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
-        ("Bars", columns, rows),
+        ("Bars", *_with_marks(columns, rows, new, changed)),
         (
             "By diameter",
             [
@@ -434,6 +439,21 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
         "Bends on the least mandrel that is given.",
     )
     return [(sheet, replace(block, notes=(("rules", said),))) for sheet, block in made]
+
+
+def _with_marks(
+    columns: Sequence[Column], rows: Sequence[Sequence[str | Drawing]], new: Sequence[bool], changed: Changed
+) -> tuple[list[Column], list[Sequence[str | Drawing]]]:
+    """A table with the triangle of the revision before the rows of what has changed; as it is where nothing has."""
+    if not any(new):
+        return list(columns), list(rows)
+    s = 1.9
+    ring = ((-s, -0.7 * s), (s, -0.7 * s), (0.0, s), (-s, -0.7 * s))
+    triangle = Line(ring, "beyond", 1.4, key="revision", layer="changes")
+    name = Text((0.0, -1.0), changed.revision, px(1.5), "beyond", "middle", True, layer="changes")
+    mark = Drawing((triangle, name), (-s, -0.7 * s, s, s))
+    marked: list[Sequence[str | Drawing]] = [[mark if own else "", *row] for own, row in zip(new, rows)]
+    return [Column("Rev.", 11, "middle"), *columns], marked
 
 
 SHAPES_IN_WORDS = {
@@ -593,9 +613,8 @@ def _ground(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Ch
     us = project.units == "us"
     page = _page(project, choice, "Arch C" if us else "A3")
     line, aspect = usual_line(project), page.wide / page.high
-    sheet, block = _one(
-        project, "section", "Ground section A–A", ground_section(project, line, aspect), choice, page, us
-    )
+    drawn = ground_section(project, line, aspect)
+    sheet, block = _one(project, "section", "Ground section A–A", drawn, choice, page, us, changed)
     times = exaggerated(project, line, aspect)
     if times > 1:
         said = f"{sheet.scales}, heights {scale_words(sheet.views[0].scale / times, False)}"
@@ -620,11 +639,21 @@ def _logs(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Chan
 
 
 def _one(
-    project: Project, key: str, title: str, drawn: Drawing, choice: SheetChoice, page: _Page, us: bool
+    project: Project,
+    key: str,
+    title: str,
+    drawn: Drawing,
+    choice: SheetChoice,
+    page: _Page,
+    us: bool,
+    changed: Changed | None = None,
 ) -> tuple[Sheet, Block]:
-    """One drawing in the middle of its sheet, with room for what is written around it."""
+    """One drawing in the middle of its sheet, with room for what is written around it; clouds around what has
+    changed."""
     x0, y0, x1, y1 = drawn.bounds
     scale = choice.scale or fitting((x1 - x0, y1 - y0), (page.wide - 70, page.high - 45), us)
+    if changed is not None:
+        drawn = replace(drawn, shapes=(*drawn.shapes, *_clouds(drawn, changed, scale * MM)))
     wide, high = 1000 * (x1 - x0) / scale, 1000 * (y1 - y0) / scale
     view = View(key, drawn, scale, page.left + (page.wide - wide) / 2, page.top + (page.high - high) / 2)
     return _sheet(project, key, title, page, [view])
@@ -633,7 +662,34 @@ def _one(
 def _whole(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     us = project.units == "us"
     page = _page(project, choice, "Arch C" if us else "A2")
-    return [_one(project, "whole", "The whole with its ground", whole_drawing(project), choice, page, us)]
+    return [_one(project, "whole", "The whole with its ground", whole_drawing(project), choice, page, us, changed)]
+
+
+def _clouds(drawn: Drawing, changed: Changed, mm: float) -> tuple[Shape, ...]:
+    """Around the bases of a drawing that have changed, where they are seen in it."""
+    sketch = Sketch(layer="changes")
+    for name in changed.bases:
+        own = [s for s in drawn.shapes if isinstance(s, Polygon) and s.key == f"pad:{name}"]
+        if own:
+            ring = [p for s in own for p in s.points]
+            cloud(sketch, ring, changed.revision, mm, _free_corner(drawn, ring, mm))
+    return tuple(sketch.shapes)
+
+
+def _free_corner(drawn: Drawing, ring: Sequence[tuple[float, float]], mm: float) -> tuple[float, float]:
+    """The corner of a cloud, right or left, above or below, where its triangle lies on the fewest texts."""
+    texts = [(s.at, 0.6 * s.size * len(s.text) / PX * mm, s.anchor) for s in drawn.shapes if isinstance(s, Text)]
+    shares = {"left": (0.0, 1.0), "middle": (-0.5, 0.5), "right": (-1.0, 0.0)}
+
+    def lies_on(corner: tuple[float, float]) -> int:
+        x, y = ((max if side > 0 else min)(p[k] for p in ring) + side * 8.2 * mm for k, side in enumerate(corner))
+        return sum(
+            at[0] + shares[anchor][0] * wide - 5 * mm < x < at[0] + shares[anchor][1] * wide + 5 * mm
+            and abs(at[1] - y) < 6 * mm
+            for at, wide, anchor in texts
+        )
+
+    return min(((1.0, 1.0), (-1.0, 1.0), (1.0, -1.0), (-1.0, -1.0)), key=lies_on)
 
 
 Maker = Callable[[Project, SheetSet, SheetChoice, Changed], list[tuple[Sheet, Block]]]

@@ -507,8 +507,10 @@ def _north(sketch: Sketch, at: Point, mm: float) -> None:
     )
 
 
-def cloud(sketch: Sketch, ring: Sequence[Point], name: str, mm: float) -> None:
-    """A cloud around an outline, and a triangle with the name of the revision at its upper right corner."""
+def cloud(
+    sketch: Sketch, ring: Sequence[Point], name: str, mm: float, corner: tuple[float, float] = (1.0, 1.0)
+) -> None:
+    """A cloud around an outline, and a triangle with the name of the revision at a corner, the upper right one."""
     xs, ys = [x for x, _ in ring], [y for _, y in ring]
     away, r = 4 * mm, 2.2 * mm
     x0, y0, x1, y1 = min(xs) - away, min(ys) - away, max(xs) + away, max(ys) + away
@@ -528,7 +530,7 @@ def cloud(sketch: Sketch, ring: Sequence[Point], name: str, mm: float) -> None:
     sketch.add(Line(tuple(path), "beyond", 1.6, key="cloud"))
     if name:
         s = 4.2 * mm
-        cx, cy = x1 + s, y1 + s
+        cx, cy = (x1 if corner[0] > 0 else x0) + corner[0] * s, (y1 if corner[1] > 0 else y0) + corner[1] * s
         tri = ((cx - s, cy - 0.7 * s), (cx + s, cy - 0.7 * s), (cx, cy + 1.0 * s))
         sketch.add(
             Polygon(tri, "paper", "beyond", 1.4, key="revision"),
