@@ -6,13 +6,16 @@ others found there goes on with the thickness that they have, and a unit in whic
 as it was found to be."""
 
 from itertools import pairwise
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 
 from korbent.core.cache import remembered
 from korbent.core.model.ground import Borehole
 from korbent.core.working import Array
+
+if TYPE_CHECKING:  # not needed before ground is looked at in triangles
+    from scipy.spatial import Delaunay
 
 Strata = list[tuple[str, float]]
 
@@ -181,40 +184,30 @@ def in_triangles(holes: tuple[Borehole, ...], x: float, y: float) -> Array:
     mesh = _triangles(holes)
     if mesh is None:
         return by_distance(holes, x, y)
-    points, simplices, edges = mesh
-    share = _barycentric(points, simplices, np.array([x, y]))
-    return _on_edge(points, edges, np.array([x, y])) if share is None else share
+    at = np.array([x, y])
+    # a hair more than the triangle, so that its sides belong to it
+    number = int(mesh.find_simplex(at, tol=1e-9))
+    if number < 0 or not np.isfinite(mesh.transform[number]).all():
+        return _on_edge(mesh.points, mesh.convex_hull, at)
+    first_two = mesh.transform[number, :2] @ (at - mesh.transform[number, 2])
+    share: Array = np.zeros(len(holes))
+    share[mesh.simplices[number]] = np.clip([*first_two, 1.0 - first_two.sum()], 0.0, 1.0)
+    share /= share.sum()
+    return share
 
 
 @remembered(16)
-def _triangles(holes: tuple[Borehole, ...]) -> tuple[Array, Array, Array] | None:
-    """Points, triangles and outer edges of the boreholes; None without a triangle."""
+def _triangles(holes: tuple[Borehole, ...]) -> "Delaunay | None":
+    """The triangles between the boreholes; None without one."""
     from scipy.spatial import Delaunay, QhullError
 
     points = np.array([(hole.x, hole.y) for hole in holes])
     if len(points) < 3:
         return None
     try:
-        mesh = Delaunay(points)
+        return Delaunay(points)
     except QhullError:
         return None
-    return points, mesh.simplices, mesh.convex_hull
-
-
-def _barycentric(points: Array, simplices: Array, at: Array) -> Array | None:
-    for corners in simplices:
-        a, b, c = points[corners]
-        area = np.array([b - a, c - a]).T
-        if abs(np.linalg.det(area)) < 1e-12:
-            continue
-        second, third = np.linalg.solve(area, at - a)
-        parts = np.array([1 - second - third, second, third])
-        if (parts >= -1e-9).all():
-            share: Array = np.zeros(len(points))
-            share[corners] = np.clip(parts, 0.0, 1.0)
-            share /= share.sum()
-            return share
-    return None
 
 
 def _on_edge(points: Array, edges: Array, at: Array) -> Array:
